@@ -1,0 +1,1 @@
+"""The computation: no windows, no files, no clocks, no printing."""

@@ -1,0 +1,90 @@
+"""Evaluation: a board and a brief to all figures, stage by stage.
+
+geometry → measures → mass (the live path) → float → phases and verdicts. Each
+stage is complete and frozen before the next begins.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from kelvor.core.brief import Brief
+from kelvor.core.figures import Figure, Figures, by_key
+from kelvor.core.findings import Finding, fatal
+from kelvor.core.floating.stage import FloatStage, float_stage
+from kelvor.core.mass.board_mass import BoardMass, board_mass
+from kelvor.core.measure.check_values import Hint, hints
+from kelvor.core.measure.size import Measures, shape_measures
+from kelvor.core.ride.wing_foil import PHASES, Phase, wing_foil_figures
+from kelvor.core.shape.board import Board
+from kelvor.core.shape.checks import check_geometry, check_value
+from kelvor.core.shape.geometry import Geometry, geometry
+from kelvor.core.shape.sections import Resolution
+from kelvor.core.verdicts import Verdict, judged, worst
+
+
+@dataclass(frozen=True, slots=True, eq=False)
+class Live:
+    """What follows a drag: geometry, measures, mass, and the phase figures that need no float."""
+
+    board: Board
+    brief: Brief
+    geometry: Geometry
+    measures: Measures
+    mass: BoardMass
+    figures: tuple[Figure, ...]
+
+
+@dataclass(frozen=True, slots=True, eq=False)
+class PhaseResult:
+    """A phase with the verdicts of the targets that belong to it, and the one that speaks."""
+
+    phase: Phase
+    verdicts: tuple[Verdict, ...]
+    speaks: Verdict | None
+
+
+@dataclass(frozen=True, slots=True, eq=False)
+class Evaluation:
+    """Everything known about a board for a brief."""
+
+    live: Live
+    floating: FloatStage
+    figures: Figures
+    phases: tuple[PhaseResult, ...]
+    verdicts: tuple[Verdict, ...]
+    hints: tuple[Hint, ...]
+    findings: tuple[Finding, ...]
+
+
+def evaluate_live(board: Board, brief: Brief, resolution: Resolution = Resolution.NORMAL) -> Live | tuple[Finding, ...]:
+    """The live path, or the fatal findings that leave no board."""
+    wrong = fatal(check_value(board))
+    if wrong:
+        return wrong
+    measured = geometry(board, resolution)
+    if isinstance(measured, tuple):
+        return measured
+    mass = board_mass(measured)
+    measures = shape_measures(measured, mass, brief.rider)
+    phase_figures = wing_foil_figures(measured, measures, mass.total, brief)
+    return Live(board, brief, measured, measures, mass, measures.figures + phase_figures)
+
+
+def settle(live: Live) -> Evaluation:
+    """The stages that may lag behind a drag: float, verdicts, hints, findings."""
+    floating = float_stage(live.geometry, live.mass.total, live.brief)
+    figures = by_key(live.figures + floating.figures)
+    verdicts = judged(live.brief, figures)
+    phases = []
+    for phase in PHASES:
+        own = tuple(v for v in verdicts if v.target.figure in phase.figures)
+        phases.append(PhaseResult(phase, own, worst(own)))
+    remarks = hints(live.brief.discipline, figures) if live.brief.hints else ()
+    return Evaluation(live, floating, figures, tuple(phases), verdicts, remarks, check_geometry(live.geometry))
+
+
+def evaluate(board: Board, brief: Brief, resolution: Resolution = Resolution.NORMAL) -> Evaluation | tuple[Finding, ...]:
+    """All stages, or the fatal findings that leave no board."""
+    live = evaluate_live(board, brief, resolution)
+    return live if isinstance(live, tuple) else settle(live)

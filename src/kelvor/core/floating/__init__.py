@@ -1,0 +1,1 @@
+"""Floating: the balance of board, foil and rider in still water."""

@@ -1,0 +1,102 @@
+"""Exact clipping of section polygons by the water plane.
+
+The plane is z = depth + pitch·x + roll·y in the board's frame. Each section is
+integrated below it by Green's theorem in (y, v) with v the height above the
+plane: the cap lies at v = 0 and adds nothing.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from kelvor.core.shape.battens import Array
+from kelvor.core.shape.sections import Sections
+
+
+@dataclass(frozen=True, slots=True)
+class WaterPlane:
+    """z = depth + pitch·x + roll·y [m, m/m, m/m] in the board's frame."""
+
+    depth: float
+    pitch: float = 0.0
+    roll: float = 0.0
+
+
+@dataclass(frozen=True, slots=True)
+class Immersion:
+    """Immersed volume [m³] and its first moments ∫x, ∫y, ∫z [m⁴]."""
+
+    volume: float
+    x: float
+    y: float
+    z: float
+
+    def __add__(self, other: Immersion) -> Immersion:
+        return Immersion(self.volume + other.volume, self.x + other.x, self.y + other.y, self.z + other.z)
+
+
+class Hull:
+    """A board's sections, ready to be clipped again and again."""
+
+    def __init__(self, shape: Sections) -> None:
+        self.shape = shape
+        self._x = shape.x
+        self._y1, self._y2 = shape.y[:, :-1], shape.y[:, 1:]
+        self._low, self._high = shape.z.min(axis=1), shape.z.max(axis=1)
+        self._half = shape.y.max(axis=1)
+        self._whole: Immersion | None = None
+
+    def section_immersion(self, plane: WaterPlane) -> tuple[Array, Array, Array]:
+        """Per station: immersed area [m²], ∫y dA [m³], ∫v dA [m³] with v the height above the plane."""
+        v = self.shape.z - (plane.depth + plane.pitch * self._x)[:, None]
+        if plane.roll == 0.0:
+            area, _, first_v = _below(self._y1, self._y2, v[:, :-1], v[:, 1:], with_y=False)
+            return 2 * area, np.zeros_like(area), 2 * first_v
+        shift = plane.roll * self.shape.y
+        port, starboard = v - shift, v + shift
+        a1, y1, v1 = _below(self._y1, self._y2, port[:, :-1], port[:, 1:], with_y=True)
+        a2, y2, v2 = _below(self._y1, self._y2, starboard[:, :-1], starboard[:, 1:], with_y=True)
+        # the two halves share the upright at y = 0, on which dy = 0
+        return a1 + a2, y1 - y2, v1 + v2
+
+    def immersion(self, plane: WaterPlane) -> Immersion:
+        """Immersed volume and moments; areas are taken to run straight between stations."""
+        x = self._x
+        water = plane.depth + plane.pitch * x
+        if np.all(water - abs(plane.roll) * self._half >= self._high):
+            if self._whole is None:
+                self._whole = self._clipped(WaterPlane(float(self._high.max()) + 1.0))
+            return self._whole
+        if np.all(water + abs(plane.roll) * self._half <= self._low):
+            return Immersion(0.0, 0.0, 0.0, 0.0)
+        return self._clipped(plane)
+
+    def _clipped(self, plane: WaterPlane) -> Immersion:
+        area, first_y, first_v = self.section_immersion(plane)
+        x = self._x
+        h = np.diff(x)
+        a, b = area[:-1], area[1:]
+        volume = float(h @ (a + b)) / 2
+        mx = float(h @ ((2 * a + b) * x[:-1] + (a + 2 * b) * x[1:])) / 6
+        my = float(h @ (first_y[:-1] + first_y[1:])) / 2
+        mv = float(h @ (first_v[:-1] + first_v[1:])) / 2
+        return Immersion(volume, mx, my, mv + plane.depth * volume + plane.pitch * mx + plane.roll * my)
+
+
+def _below(y1: Array, y2: Array, v1: Array, v2: Array, *, with_y: bool) -> tuple[Array, Array, Array]:
+    """Area and moments of the half polygons where v < 0, by their clipped edges."""
+    c1, c2 = np.minimum(v1, 0.0), np.minimum(v2, 0.0)
+    crossing = (v1 > 0) != (v2 > 0)
+    dy = y2 - y1
+    with np.errstate(divide="ignore", invalid="ignore"):
+        cut = y1 + dy * (v1 / (v1 - v2))
+    ya = np.where(crossing & (v1 > 0), cut, y1)
+    yb = np.where(crossing & (v2 > 0), cut, y2)
+    dy = yb - ya
+    total = c1 + c2
+    area = -np.einsum("ij,ij->i", total, dy) / 2
+    first_v = -np.einsum("ij,ij->i", c1 * total + c2 * c2, dy) / 6
+    first_y = -np.einsum("ij,ij->i", c1 * (2 * ya + yb) + c2 * (ya + 2 * yb), dy) / 6 if with_y else area
+    return area, first_y, first_v

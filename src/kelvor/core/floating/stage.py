@@ -1,0 +1,268 @@
+"""The float stage: board, foil and rider at rest, stability first.
+
+A board smaller than its rider rarely balances freely: the trim and heel are
+then held by the rider. So each trim is held, and the place of the knees (feet,
+seat) that balances it is solved; stability is said beside it.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from kelvor.core.brief import Brief
+from kelvor.core.figures import Better, Figure, FigureDefinition, Method
+from kelvor.core.floating.balance import Load, plane_at, residuals, sink, total
+from kelvor.core.floating.clipping import Hull, Immersion, WaterPlane
+from kelvor.core.floating.rider import Body, Posture, rider_body
+from kelvor.core.fluids import GRAVITY
+from kelvor.core.mass.properties import MassProperties
+from kelvor.core.shape.geometry import Geometry
+from kelvor.core.units import DEGREE, Quantity
+
+WINDOW = 3 * DEGREE
+"""Trim either way of level inside which the knees may wander."""
+ROLL_PROBE = 5 * DEGREE
+"""Heel at which the roll moment is told."""
+POSTURES: tuple[Posture, ...] = ("kneeling", "standing", "sitting")
+CONTACT = {"kneeling": "knees", "standing": "feet", "sitting": "seat"}
+
+METHOD = Method(
+    "exact clipping of the sections by still water, trim held, rider's place solved",
+    "hydrostatics, closed forms in the tests; body segments from Winter 2009 (from memory)",
+    "still water, no way on; body shape ±2 cm, density ±2 %",
+)
+
+
+@dataclass(frozen=True, slots=True)
+class Held:
+    """A posture with its trim held: water plane and the rider's place.
+
+    Attributes
+    ----------
+    place:
+        Of knees, feet or seat that balances this trim [m from the tail].
+    deck_depth:
+        Deck under water there [m]; negative is above.
+    rider_share:
+        Share of the rider under water.
+    """
+
+    trim: float
+    plane: WaterPlane
+    place: float
+    deck_depth: float
+    rider_share: float
+    found: bool
+
+
+@dataclass(frozen=True, slots=True)
+class PostureFloat:
+    """One posture at rest.
+
+    Attributes
+    ----------
+    window:
+        Places [m] of knees or feet that keep the trim within ±3°.
+    moment_per_metre:
+        Pitching moment for each metre the rider shifts [N m/m].
+    roll_moment:
+        Righting moment at 5° of heel [N m]; negative must be held by the rider.
+    pitch_stable, roll_stable:
+        Whether the board comes back by itself.
+    """
+
+    posture: Posture
+    level: Held
+    window: tuple[float, float]
+    moment_per_metre: float
+    roll_moment: float
+    pitch_stable: bool
+    roll_stable: bool
+
+
+@dataclass(frozen=True, slots=True, eq=False)
+class FloatStage:
+    """All postures, and the figures read off them."""
+
+    postures: dict[Posture, PostureFloat]
+    figures: tuple[Figure, ...]
+
+
+class _Problem:
+    """One board, foil, rider and posture: what is immersed and what weighs."""
+
+    def __init__(self, measured: Geometry, mass: MassProperties, brief: Brief, posture: Posture, hull: Hull) -> None:
+        self.measured, self.hull = measured, hull
+        self.density = brief.water.density
+        board, rider, foil = measured.board, brief.rider, brief.foil
+        self.body: Body = rider_body(posture, rider.mass, rider.height, rider.stance, float(measured.shape.half_width.max()))
+        mast = board.mast_x if board.mast_x is not None else measured.solid.x
+        keel = measured.at(measured.shape.keel, mast)
+        self.fixed = (
+            Load(mass.mass, mass.x, 0.0, mass.z),
+            Load(foil.mass - self.density * foil.volume, mast, 0.0, keel - 0.6 * foil.mast_length),
+        )
+        lift = brief.wing_lift if posture != "sitting" else 0.0
+        self.rider_mass = rider.mass - lift / GRAVITY
+        z = measured.shape.z
+        self.low, self.high = float(z.min()) - 0.02, float(z.max()) + rider.height
+        slope = board.base.slope
+        self.base_angle = float(np.arctan(slope))
+
+    def deck(self, x: float) -> float:
+        return self.measured.at(self.measured.shape.deck, x)
+
+    def immersion(self, plane: WaterPlane, place: float) -> Immersion:
+        return self.hull.immersion(plane) + self.body.immersion(plane, place, self.deck(place))
+
+    def load(self, place: float) -> Load:
+        rider = Load(self.rider_mass, place + self.body.centre_x, 0.0, self.deck(place) + self.body.centre_z)
+        return total((*self.fixed, rider))
+
+    def sink(self, place: float, trim: float, heel: float) -> WaterPlane:
+        pitched = trim + self.base_angle
+        reach = abs(np.tan(pitched)) * self.measured.board.length
+        depth = sink(lambda plane: self.immersion(plane, place), self.load(place).mass, self.density, pitched, heel,
+                     self.low - reach, self.high + reach)  # fmt: skip
+        return plane_at(depth, pitched, heel)
+
+    def along(self, plane: WaterPlane, place: float) -> float:
+        """Unbalanced pitching moment [kg m], positive nose up."""
+        return residuals(plane, self.immersion(plane, place), self.load(place), self.density)[1]
+
+    def rider_pull(self, plane: WaterPlane, place: float) -> float:
+        """Weight of the rider not carried by the water [kg]."""
+        body = self.body.immersion(plane, place, self.deck(place))
+        return self.rider_mass - self.density * body.volume
+
+    def held(self, trim: float, guess: float) -> Held:
+        """The rider's place that balances this trim."""
+        place, found = guess, False
+        length = self.measured.board.length
+        plane = self.sink(place, trim, 0.0)
+        for _ in range(25):
+            pull = self.rider_pull(plane, place)
+            if pull < 0.02 * self.rider_mass:
+                break
+            move = float(np.clip(self.along(plane, place) / pull, -0.3, 0.3))
+            place = float(np.clip(place + move, -0.5 * length, 1.5 * length))
+            plane = self.sink(place, trim, 0.0)
+            if abs(move) < 2e-5:
+                found = True
+                break
+        deck = self.deck(place)
+        return Held(trim, plane, place, plane.depth + plane.pitch * place - deck,
+                    self.body.immersed_share(plane, place, deck), found and 0 <= place <= length)  # fmt: skip
+
+
+def posture_float(measured: Geometry, mass: MassProperties, brief: Brief, posture: Posture, hull: Hull) -> PostureFloat:
+    """One posture: level attitude, window, stability."""
+    problem = _Problem(measured, mass, brief, posture, hull)
+    level = problem.held(0.0, measured.solid.x)
+    ends = [problem.held(trim, level.place) for trim in (-WINDOW, WINDOW)]
+    nose_up = problem.sink(level.place, 1 * DEGREE, 0.0)
+    pitch_stable = problem.along(nose_up, level.place) < 0
+    heeled = problem.sink(level.place, 0.0, ROLL_PROBE)
+    load = problem.load(level.place)
+    _, _, across = residuals(heeled, problem.immersion(heeled, level.place), load, problem.density)
+    roll = across * GRAVITY * float(np.cos(ROLL_PROBE))
+    places = sorted(e.place for e in ends)
+    return PostureFloat(posture, level, (places[0], places[1]), GRAVITY * problem.rider_pull(level.plane, level.place),
+                        roll, bool(pitch_stable), bool(roll > 0))  # fmt: skip
+
+
+def free_trim(measured: Geometry, mass: MassProperties, brief: Brief, place: float, hull: Hull) -> float:
+    """Trim the board takes with the knees at `place` [rad], NaN where none between ±20° balances."""
+    problem = _Problem(measured, mass, brief, "kneeling", hull)
+    low, high = -20 * DEGREE, 20 * DEGREE
+    f_low = problem.along(problem.sink(place, low, 0.0), place)
+    f_high = problem.along(problem.sink(place, high, 0.0), place)
+    if not f_low > 0 > f_high:
+        return float("nan")
+    for _ in range(12):
+        middle = (low + high) / 2
+        if problem.along(problem.sink(place, middle, 0.0), place) > 0:
+            low = middle
+        else:
+            high = middle
+    return (low + high) / 2
+
+
+def float_stage(measured: Geometry, mass: MassProperties, brief: Brief) -> FloatStage:
+    """Every posture at rest, and its figures."""
+    hull = Hull(measured.shape)
+    postures = {p: posture_float(measured, mass, brief, p, hull) for p in POSTURES}
+    return FloatStage(postures, _figures(measured, mass, brief, postures, hull))
+
+
+def _d(key: str, label: str, quantity: Quantity, si: str, more: str, less: str, better: Better) -> FigureDefinition:
+    return FigureDefinition(key, label, quantity, si, METHOD, better, more, less)
+
+
+_Q, _N = Quantity, Better.NEITHER
+DECK_DEPTH = _d("float_deck_depth", "Deck under water, kneeling", _Q.LENGTH, "m", "deeper", "higher", Better.LESS)
+STANDING_DEPTH = _d("float_standing_deck_depth", "Deck under water, standing", _Q.LENGTH, "m", "deeper", "higher", Better.LESS)
+SITTING_DEPTH = _d("float_sitting_deck_depth", "Deck under water, sitting", _Q.LENGTH, "m", "deeper", "higher", Better.LESS)
+RIDER_SHARE = _d("float_rider_immersed", "Rider under water, kneeling", _Q.RATIO, "1", "more", "less", Better.LESS)
+KNEE_PLACE = _d("float_knee_place", "Knees for level, from tail", _Q.LENGTH, "m", "further forward", "further aft", _N)
+KNEE_WINDOW = _d("float_knee_window", "Knee window, trim within ±3°", _Q.LENGTH, "m", "wider", "narrower", Better.MORE)
+KNEE_MOMENT = _d("float_knee_moment", "Pitching moment per cm of knee", _Q.MOMENT, "N m", "more", "less", _N)
+TRIM = _d("float_trim", "Trim, knees over the mast", _Q.ANGLE, "rad", "nose higher", "nose lower", _N)
+ROLL_STIFFNESS = _d(
+    "float_roll_stiffness", "Roll stiffness, kneeling", _Q.STIFFNESS, "N m/rad", "steadier", "tippier", Better.MORE
+)
+ROLL_HELD = _d("float_roll_held", "Roll the rider holds at 5°", _Q.MOMENT, "N m", "more to hold", "less to hold", Better.LESS)
+DEFINITIONS = (DECK_DEPTH, STANDING_DEPTH, SITTING_DEPTH, RIDER_SHARE, KNEE_PLACE, KNEE_WINDOW, KNEE_MOMENT, TRIM,
+               ROLL_STIFFNESS, ROLL_HELD)  # fmt: skip
+
+
+def _figures(
+    measured: Geometry, mass: MassProperties, brief: Brief, postures: dict[Posture, PostureFloat], hull: Hull
+) -> tuple[Figure, ...]:
+    kneel = postures["kneeling"]
+    rider = brief.rider
+    inputs = (
+        ("rider", f"{rider.mass:.1f} kg, {rider.height * 100:.0f} cm"), ("wing lift", f"{brief.wing_lift:.0f} N"),
+        ("foil", f"{brief.foil.mass:.1f} kg, {brief.foil.volume * 1e3:.1f} L"),
+        ("water", f"{brief.water.kind}, {brief.water.celsius:.0f} °C, {brief.water.density:.0f} kg/m³"),
+    )  # fmt: skip
+
+    def make(definition: FigureDefinition, value: float, band: float, note: str = "", valid: bool = True) -> Figure:
+        return Figure(definition=definition, value=value, band=band, band_of_difference=band / 6, note=note,
+                      inputs=inputs, valid=valid)  # fmt: skip
+
+    def depth(definition: FigureDefinition, posture: Posture) -> Figure:
+        state = postures[posture]
+        note = _stability_note(state)
+        if not state.level.found:
+            note = f"no place on the deck keeps it level; {note}"
+        return make(definition, state.level.deck_depth, 0.03, note, state.level.found)
+
+    window = kneel.window[1] - kneel.window[0]
+    mast = measured.board.mast_x
+    # a sinking board never trims freely; only ask where it would come back by itself
+    trim = free_trim(measured, mass, brief, mast, hull) if mast is not None and kneel.pitch_stable else float("nan")
+    held = max(0.0, -kneel.roll_moment)
+    return (
+        depth(DECK_DEPTH, "kneeling"), depth(STANDING_DEPTH, "standing"), depth(SITTING_DEPTH, "sitting"),
+        make(RIDER_SHARE, kneel.level.rider_share, 0.04, "of the body's volume"),
+        make(KNEE_PLACE, kneel.level.place, 0.02, "" if kneel.level.found else "off the deck", kneel.level.found),
+        make(KNEE_WINDOW, window, 0.15 * window + 0.003, "" if kneel.pitch_stable else "held by the rider"),
+        make(KNEE_MOMENT, kneel.moment_per_metre * 0.01, 0.05 * abs(kneel.moment_per_metre) * 0.01),
+        make(TRIM, trim, 0.5 * DEGREE, "" if np.isfinite(trim) else "no free trim: held by the rider"),
+        make(ROLL_STIFFNESS, kneel.roll_moment / ROLL_PROBE, 0.15 * abs(kneel.roll_moment) / ROLL_PROBE + 10,
+             "secant to 5°"),
+        make(ROLL_HELD, held, 0.15 * held + 1.0, "comes back by itself" if kneel.roll_stable else "held by the rider"),
+    )  # fmt: skip
+
+
+def _stability_note(state: PostureFloat) -> str:
+    if state.posture == "standing" and not state.roll_stable:
+        return "cannot stand still: no roll balance at rest"
+    if state.pitch_stable and state.roll_stable:
+        return "comes back by itself in roll and trim"
+    if not state.pitch_stable and not state.roll_stable:
+        return "roll and trim held by the rider"
+    return "roll held by the rider" if state.pitch_stable else "trim held by the rider"

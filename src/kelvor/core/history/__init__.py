@@ -1,0 +1,1 @@
+"""The history of a board: an append-only tree of steps."""

@@ -1,0 +1,1 @@
+"""The ride, phase by phase: which figures decide each phase of a discipline."""

@@ -1,0 +1,188 @@
+"""Wing foil: the figures of its phases that follow from geometry, mass and float.
+
+What needs speed through the water (drag, drive, take-off wind) is not computed
+here and not shown.
+"""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+
+from kelvor.core.brief import Brief, Foil
+from kelvor.core.figures import GEOMETRY, Better, Figure, FigureDefinition, Method
+from kelvor.core.mass.properties import MassProperties, combined
+from kelvor.core.measure.size import Measures
+from kelvor.core.ride.attitudes import (
+    flat_bottom_area,
+    lean_before_touch,
+    nose_touch,
+    tail_clearance,
+    tail_touch,
+    touch_patch,
+)
+from kelvor.core.shape.geometry import Geometry
+from kelvor.core.units import DEGREE
+from kelvor.core.units import Quantity as Q
+
+
+@dataclass(frozen=True, slots=True)
+class Phase:
+    """A phase of the ride: the figure that heads it, the ones that support it, and all that belong to it."""
+
+    key: str
+    name: str
+    question: str
+    headline: str
+    supporting: tuple[str, ...]
+
+    @property
+    def figures(self) -> tuple[str, ...]:
+        """All keys of the phase."""
+        return (self.headline, *self.supporting)
+
+
+FOIL_PARTS = Method(
+    "board by zones; foil as mast, wings and fuselage in shares of its mass",
+    "Steiner's theorem; shares of foil mass: common practice, no source", "foils of usual build",
+)  # fmt: skip
+ATTITUDE = Method("angles between bottom, mast and a flat water surface", "geometry", "flat water, rigid foil")
+
+
+def _d(
+    key: str, label: str, quantity: Q, si: str, more: str, less: str, better: Better = Better.NEITHER, method: Method = ATTITUDE
+) -> FigureDefinition:
+    return FigureDefinition(key, label, quantity, si, method, better, more, less)
+
+
+FLAT_AREA = _d("flat_bottom_area", "Bottom on the flat run", Q.AREA, "m2", "more", "less", Better.MORE, GEOMETRY)
+TAIL_CLEARANCE = _d(
+    "tail_clearance", "Pitch before the tail touches, board on the water", Q.ANGLE, "rad", "more room", "less room", Better.MORE
+)
+TAIL_TOUCH = _d(
+    "tail_touch_pitch", "Pitch before the tail touches, flying", Q.ANGLE, "rad", "more room", "less room", Better.MORE
+)
+LEAN = _d("lean_before_touch", "Lean before the rail touches", Q.ANGLE, "rad", "leans further", "leans less", Better.MORE)
+NOSE_TOUCH = _d("nose_touch_pitch", "Nose-down pitch before the nose touches", Q.ANGLE, "rad", "later", "earlier", Better.MORE)
+NOSE_TOUCH_FLYING = _d(
+    "nose_touch_pitch_flying",
+    "Nose-down pitch before the nose touches, flying",
+    Q.ANGLE,
+    "rad",
+    "later",
+    "earlier",
+    Better.MORE,
+)
+PATCH_V = _d("touch_patch_v", "V of the bottom that touches first", Q.ANGLE, "rad", "more V", "less V")
+PATCH_WIDTH = _d("touch_patch_width", "Width of the bottom that touches first", Q.LENGTH, "m", "wider", "narrower")
+YAW_WITH_FOIL = _d(
+    "yaw_inertia_with_foil",
+    "Yaw inertia about the mast, board + foil",
+    Q.INERTIA,
+    "kg m2",
+    "turns harder",
+    "turns easier",
+    Better.LESS,
+    FOIL_PARTS,
+)
+MASS_TO_LIFT = _d(
+    "mass_to_lift",
+    "Mass of board + foil ahead of foil lift",
+    Q.LENGTH,
+    "m",
+    "further forward",
+    "further aft",
+    method=FOIL_PARTS,
+)
+FEET_TO_LIFT = _d("feet_to_lift", "Middle of the straps ahead of foil lift", Q.LENGTH, "m", "further forward", "further aft")
+FEET_FOR_BALANCE = _d(
+    "feet_for_balance",
+    "Feet for balance, ahead of foil lift",
+    Q.LENGTH,
+    "m",
+    "further forward",
+    "further aft",
+    method=FOIL_PARTS,
+)
+TRACK_TRAVEL = _d("track_travel", "Mast travel either way on the tracks", Q.LENGTH, "m", "more", "less", Better.MORE)
+DEFINITIONS = (FLAT_AREA, TAIL_CLEARANCE, TAIL_TOUCH, LEAN, NOSE_TOUCH, NOSE_TOUCH_FLYING, PATCH_V, PATCH_WIDTH,
+               YAW_WITH_FOIL, MASS_TO_LIFT, FEET_TO_LIFT, FEET_FOR_BALANCE, TRACK_TRAVEL)  # fmt: skip
+
+PHASES = (
+    Phase("float", "Float", "How do you wait for the wind?", "float_deck_depth", ("float_knee_window", "float_roll_held")),
+    Phase(
+        "get_going", "Get going", "What does the bottom offer?", "flat_bottom_area", ("keel_flat_run", "float_rider_immersed")
+    ),
+    Phase("lift_off", "Lift off", "How far can you pitch it?", "tail_clearance", ("tail_touch_pitch", "feet_for_balance")),
+    Phase("fly", "Fly", "How does it turn and lean?", "yaw_inertia_with_foil", ("mass_to_lift", "lean_before_touch")),
+    Phase(
+        "touch_down", "Touch down", "How does it meet the water?", "nose_touch_pitch", ("touch_patch_v", "touch_patch_width")
+    ),
+)
+
+
+def foil_mass(foil: Foil, mast_x: float, keel_z: float) -> MassProperties:
+    """Foil as a mast, a front wing, a fuselage and a stabiliser; shares of mass are common practice, no source."""
+    bottom = keel_z - foil.mast_length
+    front = mast_x + foil.lift_ahead + 0.02
+    m = foil.mass
+    parts = [
+        MassProperties(mass=0.42 * m, x=mast_x, z=keel_z - foil.mast_length / 2,
+                       roll=0.42 * m * foil.mast_length**2 / 12, pitch=0.42 * m * foil.mast_length**2 / 12),
+        MassProperties(mass=0.32 * m, x=front, z=bottom, roll=0.32 * m * foil.span**2 / 12 * 0.7,
+                       yaw=0.32 * m * foil.span**2 / 12 * 0.7),
+        MassProperties(mass=0.16 * m, x=front - foil.fuselage / 2, z=bottom, pitch=0.16 * m * foil.fuselage**2 / 12,
+                       yaw=0.16 * m * foil.fuselage**2 / 12),
+        MassProperties(mass=0.10 * m, x=front - foil.fuselage, z=bottom, roll=0.1 * m * 0.4**2 / 12, yaw=0.1 * m * 0.4**2 / 12),
+    ]  # fmt: skip
+    return combined(parts)
+
+
+def feet_middle(measured: Geometry) -> float:
+    """Middle between the foremost and the aftmost strap row [m from the tail], NaN with fewer than two rows."""
+    board = measured.board
+    rows = [row.at.x(board.length, board.mast_x) for row in board.fittings.straps]
+    return (min(rows) + max(rows)) / 2 if len(rows) > 1 else math.nan
+
+
+def wing_foil_figures(measured: Geometry, measures: Measures, board_mass: MassProperties, brief: Brief) -> tuple[Figure, ...]:
+    """The phase figures that need no float and no speed."""
+    board, foil = measured.board, brief.foil
+    tracks, mast = board.fittings.tracks, board.mast_x
+    if tracks is None or mast is None or foil.mast_length <= 0:
+        why = "no foil tracks on this board" if tracks is None else "no foil in the brief"
+        return tuple(Figure(definition=d, value=math.nan, valid=False, note=why) for d in DEFINITIONS)
+    h = brief.ride_height
+    at_height = f"bottom {h * 100:.0f} cm above flat water, mast {foil.mast_length * 100:.0f} cm"
+    inputs = (("foil", foil.name), ("mast", f"{mast * 100:.1f} cm from tail"), ("ride height", f"{h * 100:.0f} cm"))
+    keel_z = measured.at(measured.shape.keel, mast)
+    all_up = combined([board_mass, foil_mass(foil, mast, keel_z)])
+    lift = mast + foil.lift_ahead
+    travel = tracks.travel
+    to_lift, feet = all_up.x - lift, feet_middle(measured)
+    feet_needed = -all_up.mass * to_lift / brief.rider.mass
+    patch = touch_patch(measured, mast, measures.keel_flat[1])
+    yaw = all_up.yaw_about(mast)
+
+    def make(definition: FigureDefinition, value: float, band: float, note: str = "", valid: bool = True) -> Figure:
+        return Figure(definition=definition, value=value, band=band, band_of_difference=band / 8, note=note,
+                      inputs=inputs, valid=valid and math.isfinite(value))  # fmt: skip
+
+    flying = foil.mast_length > h
+    over_range = f"{(to_lift - travel) * 100:+.1f} to {(to_lift + travel) * 100:+.1f} cm over the tracks".replace("-", "−")
+    return (
+        make(FLAT_AREA, flat_bottom_area(measured, measures.keel_flat), 2e-3, "between the bottom edges"),
+        make(TAIL_CLEARANCE, tail_clearance(measured, measures.keel_flat[0]), 0.3 * DEGREE, "turning on the aft end of the flat"),
+        make(TAIL_TOUCH, tail_touch(measured, mast, h), 0.3 * DEGREE, at_height),
+        make(LEAN, lean_before_touch(measured, mast, foil.mast_length, h), 1.0 * DEGREE,
+             at_height + ", foil kept at its depth" if flying else "ride height above the mast's length", flying),
+        make(NOSE_TOUCH, nose_touch(measured, mast), 0.2 * DEGREE, "bottom at the mast just on the water"),
+        make(NOSE_TOUCH_FLYING, nose_touch(measured, mast, h), 0.2 * DEGREE, at_height),
+        make(PATCH_V, patch.v_angle, 0.1 * DEGREE, f"{patch.start * 100:.0f} to {patch.end * 100:.0f} cm from tail"),
+        make(PATCH_WIDTH, patch.width, 1e-3, "between the bottom edges"),
+        make(YAW_WITH_FOIL, yaw, 0.08 * yaw, "rider not counted"),
+        make(MASS_TO_LIFT, to_lift, 0.015, over_range),
+        make(FEET_TO_LIFT, feet - lift, 0.01, "mast where it stands" if math.isfinite(feet) else "fewer than two strap rows"),
+        make(FEET_FOR_BALANCE, feet_needed, 0.015, "rider's weight over the feet, level flight"),
+        make(TRACK_TRAVEL, travel, 1e-3, f"lift {(lift - travel) * 100:.1f} to {(lift + travel) * 100:.1f} cm from tail"),
+    )  # fmt: skip

@@ -1,0 +1,1 @@
+"""Seeking: meeting a typed measure by the smallest fair change, holding what is locked."""

@@ -1,0 +1,105 @@
+"""Typed measures of the three battens, met by the least change."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+import numpy as np
+
+from kelvor.core.errors import RefusedEdit
+from kelvor.core.seek.holding import widest
+from kelvor.core.seek.least_change import least_change
+from kelvor.core.shape.battens import Array, Batten, Structure
+from kelvor.core.shape.board import Board
+from kelvor.core.shape.outline import closed_batten, fraction_to_u, half_width, half_width_rows
+
+
+def _free(board: Board, batten: Batten) -> np.ndarray:
+    """Weights outside all locked zones."""
+    return np.array([not any(z.start - 1e-9 <= w.x <= z.end + 1e-9 for z in board.locks.zones) for w in batten.weights])
+
+
+def _outline_changed(board: Board, rows: Array, wanted: Array) -> Board:
+    structure, _ = closed_batten(board.outline, board.length)
+    batten = board.outline.batten
+    first = 1 if board.outline.tail == "round" else 0
+    n = len(batten.weights)
+    padded = np.zeros((rows.shape[0], len(structure.places)))
+    padded[:, first : first + n] = rows
+    free = np.zeros(len(structure.places), bool)
+    free[first : first + n] = _free(board, batten)
+    change = least_change(structure, padded, wanted, free)[first : first + n]
+    return replace(board, outline=replace(board.outline, batten=batten.with_values(batten.values + change)))
+
+
+def with_width_at(board: Board, x: float, width: float) -> Board:
+    """Full width [m] at place `x` [m], the wide point's width held unless it is the wide point."""
+    now = 2 * float(half_width(board.outline, board.length, np.array([x]))[0])
+    grid = np.linspace(0, board.length, 241)
+    b = half_width(board.outline, board.length, grid)
+    at = float(grid[np.argmax(b)])
+    rows, wanted = half_width_rows(board.outline, board.length, np.array([x])), [(width - now) / 2]
+    if abs(at - x) > 0.15 and "width" in board.locks.measures:
+        rows = np.concatenate([rows, half_width_rows(board.outline, board.length, np.array([at]))])
+        wanted.append(0.0)
+    return _outline_changed(board, rows, np.array(wanted))
+
+
+def with_widest(board: Board, width: float) -> Board:
+    """Maximum width [m]: every half-width in proportion, or by least change where zones are locked."""
+    now = widest(board)
+    if not board.locks.zones:
+        batten = board.outline.batten
+        return replace(board, outline=replace(board.outline, batten=batten.with_values(batten.values * width / now)))
+    result = board
+    for _ in range(3):
+        grid = np.linspace(0, board.length, 241)
+        at = float(grid[np.argmax(half_width(result.outline, board.length, grid))])
+        here = float(half_width(board.outline, board.length, np.array([at]))[0])
+        result = _outline_changed(
+            board, half_width_rows(board.outline, board.length, np.array([at])), np.array([width / 2 - here])
+        )
+        if abs(widest(result) - width) < 1e-5:
+            break
+    return result
+
+
+def with_wide_point(board: Board, x: float) -> Board:
+    """The wide point at place `x` [m], with its width kept: slope zero there, in two passes from the original."""
+    structure, values = closed_batten(board.outline, board.length)
+    batten = board.outline.batten
+    u = fraction_to_u(np.array([x / board.length]), board.outline.tail, board.outline.nose)
+    first = 1 if board.outline.tail == "round" else 0
+    n = len(batten.weights)
+    slope = structure.rows(u, 1)
+    level = structure.rows(u)
+    half = widest(board) / 2
+    here = float((level @ values)[0])
+    rows = np.concatenate([slope[:, first : first + n] * 0.1, level[:, first : first + n]])
+    return _outline_changed(board, rows, np.array([-0.1 * float((slope @ values)[0]), half - here]))
+
+
+def with_batten_at(board: Board, name: str, x: float, value: float) -> Board:
+    """Rocker or thickness [m] at place `x` [m]; rulers stay straight because only weights move."""
+    batten: Batten = getattr(board, name)
+    s = batten.structure()
+    # scaled to unit length, with blend lengths, so that the reach of a change is a share of the board
+    scaled = Structure(
+        tuple(p / board.length for p in s.places), s.knuckles,
+        tuple(None if r is None else replace(r, blend_aft=r.blend_aft / board.length, blend_fore=r.blend_fore / board.length)
+              for r in s.rulers), s.start, s.end,
+    )  # fmt: skip
+    rows = s.rows(np.array([x]))
+    wanted = np.array([value - float((rows @ batten.values)[0])])
+    free = _free(board, batten)
+    for i, w in enumerate(batten.weights[:-1]):
+        if w.ruler is not None and not w.x - 1e-9 <= x <= batten.weights[i + 1].x + 1e-9:
+            free[i] = free[i + 1] = False
+    if abs(wanted[0]) < 1e-12:
+        return board
+    if not free.any():
+        raise RefusedEdit("Only a ruler lies here. Take it off, or move its ends.")
+    change = least_change(scaled, rows, wanted, free)
+    if name == "rocker":
+        return replace(board, rocker=batten.with_values(batten.values + change))
+    return replace(board, thickness=batten.with_values(batten.values + change))

@@ -1,0 +1,117 @@
+"""The board: an immutable value of lines, layers, rails, deck, fittings and materials."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Literal
+
+from kelvor.core.shape.battens import Batten
+from kelvor.core.shape.fittings import Fittings
+from kelvor.core.shape.layers import CutAway, Layer, Plinth
+from kelvor.core.shape.outline import Outline
+from kelvor.core.shape.places import Datum
+from kelvor.core.shape.rails import Rails
+from kelvor.core.shape.schedules import Schedule
+
+BaseKind = Literal["table", "aft flat", "tracks", "middle"]
+LockedMeasure = Literal["volume", "width", "length_times_width"]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class BaseLine:
+    """How the board lies: the datum of its heights.
+
+    `slope` is the base line's rise per metre in the drawing's own frame; its
+    height is always that of the lowest point of the keel line above it.
+    Re-levelling is an edit, so the slope stays until told otherwise.
+    """
+
+    kind: BaseKind = "tracks"
+    slope: float = 0.0
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Skin:
+    """Thickness of the laminate between finished surface and core, by zone [m]."""
+
+    deck: float = 0.0008
+    bottom: float = 0.0006
+    rail: float = 0.001
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Materials:
+    """What it is made of: core density [kg/m³] and laminate by areal mass, by zone [kg/m²]."""
+
+    core_density: float = 28.0
+    deck_areal_mass: float = 1.05
+    bottom_areal_mass: float = 0.75
+    rail_areal_mass: float = 1.25
+    paint_areal_mass: float = 0.12
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class LockedZone:
+    """Between `start` and `end` [m from the tail tip] no line may move."""
+
+    name: str
+    start: float
+    end: float
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Locks:
+    """What edits must hold."""
+
+    measures: tuple[LockedMeasure, ...] = ()
+    zones: tuple[LockedZone, ...] = ()
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Board:
+    """A board.
+
+    Lengths in metres, x from the tail tip to the nose, y to port, z up.
+
+    Attributes
+    ----------
+    rocker:
+        Reference rocker: the line the bottom layers stand on.
+    thickness:
+        At the centreline, from the reference rocker to the deck line.
+    crown:
+        How much lower the deck edge lies than the deck's centre [m], along the board.
+    zero:
+        From which datum stations are shown.
+    """
+
+    name: str
+    length: float
+    outline: Outline
+    rocker: Batten
+    thickness: Batten
+    crown: Schedule = Schedule.constant(0.006)
+    layers: tuple[Layer, ...] = ()
+    rails: Rails = Rails()
+    fittings: Fittings = Fittings()
+    skin: Skin = Skin()
+    materials: Materials = Materials()
+    base: BaseLine = BaseLine()
+    zero: Datum = "tail"
+    locks: Locks = Locks()
+
+    @property
+    def mast_x(self) -> float | None:
+        """Where the foil mast stands [m from the tail tip], or None without tracks."""
+        tracks = self.fittings.tracks
+        return None if tracks is None else tracks.at.x(self.length) + tracks.mast
+
+    @property
+    def cut_away(self) -> CutAway | None:
+        """The cut-away that is switched on, if any."""
+        return next((layer for layer in self.layers if isinstance(layer, CutAway) and layer.on), None)
+
+    @property
+    def plinth(self) -> Plinth | None:
+        """The plinth that is switched on, if any."""
+        return next((layer for layer in self.layers if isinstance(layer, Plinth) and layer.on), None)

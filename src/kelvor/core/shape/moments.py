@@ -1,0 +1,141 @@
+"""Volume, centre and second moments of a board, and of its skin, by section polygons and then along x.
+
+Every section polygon is integrated exactly; along the board the trapezoid rule
+on the stations, which lie close where the shape turns.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from kelvor.core.shape.battens import Array
+from kelvor.core.shape.sections import Sections
+
+
+@dataclass(frozen=True, slots=True, eq=False)
+class SectionAreas:
+    """Per station: area [m²] and its moments ∫z, ∫y², ∫z² over the section, shape (n,)."""
+
+    area: Array
+    first_z: Array
+    second_y: Array
+    second_z: Array
+
+
+@dataclass(frozen=True, slots=True)
+class Solid:
+    """Volume moments at unit density.
+
+    Attributes
+    ----------
+    volume:
+        [m³].
+    x, z:
+        Centre [m]; y is 0 by symmetry.
+    ixx, iyy, izz:
+        Second moments about axes through the centre [m⁵].
+    """
+
+    volume: float
+    x: float
+    z: float
+    ixx: float
+    iyy: float
+    izz: float
+
+
+def section_areas(shape: Sections) -> SectionAreas:
+    """Areas and moments of all sections, by Green's theorem on the half polygon, doubled."""
+    y1, y2 = shape.y[:, :-1], shape.y[:, 1:]
+    z1, z2 = shape.z[:, :-1], shape.z[:, 1:]
+    dz = z2 - z1
+    area = np.einsum("ij,ij->i", y1 + y2, dz)
+    first = np.einsum("ij,ij->i", y1 * (2 * z1 + z2) + y2 * (z1 + 2 * z2), dz) / 3
+    z11, z12, z22 = z1 * z1, z1 * z2, z2 * z2
+    second_z = np.einsum("ij,ij->i", y1 * (3 * z11 + 2 * z12 + z22) + y2 * (z11 + 2 * z12 + 3 * z22), dz) / 6
+    second_y = np.einsum("ij,ij->i", (y1 + y2) * (y1 * y1 + y2 * y2), dz) / 6
+    return SectionAreas(area, first, second_y, second_z)
+
+
+def solid(x: Array, areas: SectionAreas) -> Solid:
+    """Moments of the whole from those of the sections at places `x` [m]."""
+    h = np.diff(x)
+    w = np.zeros_like(x)
+    w[:-1] += h / 2
+    w[1:] += h / 2
+    volume = float(w @ areas.area)
+    cx = float(w @ (areas.area * x)) / volume
+    cz = float(w @ areas.first_z) / volume
+    xx = float(w @ (areas.area * (x - cx) ** 2))
+    yy = float(w @ areas.second_y)
+    zz = float(w @ areas.second_z) - volume * cz * cz
+    return Solid(volume, cx, cz, yy + zz, xx + zz, xx + yy)
+
+
+@dataclass(frozen=True, slots=True)
+class Shell:
+    """A zone of the surface as an even skin: area [m²], centre [m], second moments about it per areal mass [m⁴]."""
+
+    area: float
+    x: float
+    z: float
+    ixx: float
+    iyy: float
+    izz: float
+
+
+ZONES = ("bottom", "rail", "deck")
+
+
+def shells(shape: Sections) -> dict[str, Shell]:
+    """The surface by zone: bottom to the bottom edge, rail to the deck edge, deck; chopped ends count as rail."""
+    x, y, z = shape.x, shape.y, shape.z
+    dx = np.diff(x)[:, None]
+    # diagonals of each cell
+    ay, az = y[1:, 1:] - y[:-1, :-1], z[1:, 1:] - z[:-1, :-1]
+    by, bz = y[:-1, 1:] - y[1:, :-1], z[:-1, 1:] - z[1:, :-1]
+    nx = ay * bz - az * by
+    ny = -(az + bz) * dx
+    nz = (by + ay) * dx
+    area = np.sqrt(nx * nx + ny * ny + nz * nz)  # both halves: 2 × ½ |d1 × d2|
+    mx = np.repeat((x[:-1] + x[1:])[:, None] / 2, y.shape[1] - 1, axis=1)
+    sy = y[:-1] + y[1:]
+    sz = z[:-1] + z[1:]
+    my, mz = (sy[:, :-1] + sy[:, 1:]) / 4, (sz[:, :-1] + sz[:, 1:]) / 4
+    cuts = {"bottom": slice(0, shape.columns.edge), "rail": slice(shape.columns.edge, shape.columns.deck_edge),
+            "deck": slice(shape.columns.deck_edge, None)}  # fmt: skip
+    found = {}
+    for zone, columns in cuts.items():
+        a, px, py, pz = area[:, columns], mx[:, columns], my[:, columns], mz[:, columns]
+        parts = [(a, px, py, pz)]
+        if zone == "rail":
+            parts += _ends(shape)
+        found[zone] = _shell(parts)
+    return found
+
+
+def _ends(shape: Sections) -> list[tuple[Array, Array, Array, Array]]:
+    """Chopped ends as point areas at their centres."""
+    ends = []
+    for i in (0, -1):
+        if shape.half_width[i] > 1e-6:
+            y, z = shape.y[i], shape.z[i]
+            dz = np.diff(z)
+            area = float(np.sum((y[:-1] + y[1:]) * dz))
+            if area > 0:
+                middle = (shape.keel[i] + shape.deck[i]) / 2
+                spread = shape.half_width[i] / np.sqrt(3)
+                ends.append(tuple(np.array([[v]]) for v in (area, shape.x[i], spread, middle)))
+    return ends  # type: ignore[return-value]
+
+
+def _shell(parts: list[tuple[Array, Array, Array, Array]]) -> Shell:
+    total = sum(float(a.sum()) for a, *_ in parts)
+    cx = sum(float(np.vdot(a, x)) for a, x, _, _ in parts) / total
+    cz = sum(float(np.vdot(a, z)) for a, _, _, z in parts) / total
+    xx = sum(float(np.vdot(a, x * x)) for a, x, _, _ in parts) - total * cx * cx
+    yy = sum(float(np.vdot(a, y * y)) for a, _, y, _ in parts)
+    zz = sum(float(np.vdot(a, z * z)) for a, _, _, z in parts) - total * cz * cz
+    return Shell(total, cx, cz, yy + zz, xx + zz, xx + yy)

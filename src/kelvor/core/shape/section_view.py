@@ -1,0 +1,60 @@
+"""What a shaper reads off one section."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from kelvor.core.shape.battens import Array
+from kelvor.core.shape.sections import Sections
+
+
+@dataclass(frozen=True, slots=True, eq=False)
+class SectionReading:
+    """One section: its half-curve and the measures a shaper checks.
+
+    Attributes
+    ----------
+    y, z:
+        Half-curve from the bottom's centre to the deck's centre [m].
+    v_angle:
+        Rise from keel to bottom edge, as an angle [rad]; negative is inverted V.
+    hollow:
+        Greatest height of the bottom above the straight from keel to edge [m].
+    caliper_25, caliper_50:
+        Thickness 25 and 50 mm in from the outline [m]; NaN where the board is narrower.
+    """
+
+    x: float
+    y: Array
+    z: Array
+    half_width: float
+    thickness: float
+    edge_y: float
+    v_angle: float
+    hollow: float
+    caliper_25: float
+    caliper_50: float
+
+
+def reading(shape: Sections, index: int) -> SectionReading:
+    """Measures of the section at station `index`."""
+    y, z, columns = shape.y[index], shape.z[index], shape.columns
+    b, edge = float(shape.half_width[index]), float(shape.edge_y[index])
+    bottom_y, bottom_z = y[: columns.edge + 1], z[: columns.edge + 1]
+    rise = float(shape.edge_z[index]) - float(z[0])
+    straight = z[0] + rise * bottom_y / max(edge, 1e-9)
+    return SectionReading(
+        float(shape.x[index]), y, z, b, float(shape.deck[index] - shape.keel[index]), edge,
+        float(np.arctan2(rise, max(edge, 1e-9))), float(max(0.0, np.max(bottom_z - straight))),
+        _caliper(y, z, columns.apex, b - 0.025), _caliper(y, z, columns.apex, b - 0.05),
+    )  # fmt: skip
+
+
+def _caliper(y: Array, z: Array, apex: int, at: float) -> float:
+    if at <= 0:
+        return float("nan")
+    low = np.interp(at, y[: apex + 1], z[: apex + 1])
+    high = np.interp(at, y[apex:][::-1], z[apex:][::-1])
+    return float(high - low)

@@ -1,0 +1,1 @@
+"""An invented workshop to look at and to test with."""

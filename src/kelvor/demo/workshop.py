@@ -1,0 +1,36 @@
+"""The demo workshop file."""
+
+from __future__ import annotations
+
+from pathlib import Path
+from typing import cast
+
+from kelvor.core.history.steps import FrozenAs
+from kelvor.core.seek.holding import volume_of
+from kelvor.core.seek.levers import levers, pull
+from kelvor.core.shape.sections import Resolution
+from kelvor.demo.boards import demo_line
+from kelvor.workshop.store import Store
+
+
+def create_demo(path: Path) -> Store:
+    """Write the demo workshop to `path`, step by step as a designer would have made it."""
+    store = Store.create(path)
+    parent: int | None = None
+    for item in demo_line():
+        board = item.start
+        board_id, step = store.add_board(board, item.brief, item.title, volume_of(board, Resolution.NORMAL), parent)
+        made = [step]
+        for move in item.pulls:
+            lever = next(found for found in levers(board) if found.key == move.lever)
+            result = pull(board, lever, move.value)
+            board = result.board
+            made.append(store.append(board_id, made[-1].id, board, result.changes, reason=move.reason,
+                                     volume=volume_of(board, Resolution.NORMAL)))  # fmt: skip
+        parent = made[-1].id
+        store.pin(board_id, made[item.pinned].id)
+        for index, kind, serial in item.frozen:
+            store.freeze(made[index].id, cast(FrozenAs, kind), serial)
+    second = store.boards()[1].id
+    store.leave_at(second, store.left_at(second))
+    return store

@@ -1,0 +1,45 @@
+"""Checking any of our files: every problem, each with its place."""
+
+from __future__ import annotations
+
+import json
+from pathlib import Path
+
+from kelvor.core.errors import KelvorError
+from kelvor.exchange.documents import BRIEF_SCHEMA, DocumentError, parse_board, parse_brief
+from kelvor.exchange.files import read_text
+
+_SQLITE = b"SQLite format 3\x00"
+
+
+def problems(path: Path) -> list[str]:
+    """One line a problem; empty when the file is in order."""
+    try:
+        with open(path, "rb") as file:
+            is_database = file.read(16) == _SQLITE
+    except OSError:
+        is_database = False
+    try:
+        if is_database or path.suffix == ".kelvor":
+            from kelvor.workshop.store import check_file
+
+            return [f"{path}: {problem}" for problem in check_file(path)]
+        text = read_text(path)
+        if _schema(text) == BRIEF_SCHEMA:
+            parse_brief(text, str(path))
+        else:
+            parse_board(text, str(path))
+    except DocumentError as error:
+        return [f"{path}: {problem}" for problem in error.problems]
+    except KelvorError as error:
+        return [str(error)]
+    return []
+
+
+def _schema(text: str) -> str | None:
+    try:
+        data = json.loads(text)
+    except (ValueError, RecursionError):
+        return None
+    found = data.get("schema") if isinstance(data, dict) else None
+    return found if isinstance(found, str) else None

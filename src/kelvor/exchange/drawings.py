@@ -1,0 +1,138 @@
+"""Plan, profile and sections as named polylines in millimetres, and as DXF, SVG and CSV."""
+
+from __future__ import annotations
+
+import csv
+from dataclasses import dataclass
+from pathlib import Path
+from xml.sax.saxutils import escape
+
+import numpy as np
+
+from kelvor.core.shape.battens import Array
+from kelvor.core.shape.sections import Sections
+from kelvor.core.units import FOOT
+
+MM = 1000.0
+
+
+@dataclass(frozen=True, slots=True, eq=False)
+class Line:
+    """A polyline (n, 2) [mm] on a named layer."""
+
+    layer: str
+    points: Array
+    closed: bool = False
+
+
+def plan_lines(shape: Sections) -> list[Line]:
+    """Outline, bottom edge, deck edge and centreline seen from above: x along, y to port."""
+    found = []
+    for layer, half in (("outline", shape.half_width), ("bottom edge", shape.edge_y), ("deck edge", shape.deck_edge_y)):
+        x, y = shape.x * MM, half * MM
+        ring = np.concatenate([np.stack([x, y], 1), np.stack([x, -y], 1)[::-1]])
+        found.append(Line(layer, ring, closed=True))
+    ends = np.array([[shape.x[0] * MM, 0.0], [shape.x[-1] * MM, 0.0]])
+    return [*found, Line("centreline", ends)]
+
+
+def profile_lines(shape: Sections) -> list[Line]:
+    """Keel, rail and deck lines and the profile seen from the side: x along, z up."""
+    x = shape.x * MM
+    rows = (("keel", shape.keel), ("rail", shape.edge_z), ("apex", shape.apex_z), ("deck", shape.deck))
+    return [Line(name, np.stack([x, z * MM], 1)) for name, z in rows]
+
+
+def section_ring(shape: Sections, index: int) -> Array:
+    """One section as a closed ring (n, 2) [mm]: y to port, z up."""
+    y, z = shape.y[index] * MM, shape.z[index] * MM
+    port = np.stack([y, z], 1)
+    ring = np.concatenate([port, np.stack([-y, z], 1)[-2:0:-1]])
+    keep = np.r_[True, np.hypot(*np.diff(ring, axis=0).T) > 1e-4]
+    return ring[keep]
+
+
+def template_places(length: float) -> list[float]:
+    """Where sections are drawn [m]: every foot from the tail, the middle, and a foot off the nose."""
+    places = [*np.arange(FOOT, length - FOOT / 2, FOOT).tolist(), length / 2, length - FOOT]
+    ordered: list[float] = []
+    for place in sorted(places):
+        if not ordered or place - ordered[-1] > 0.05:
+            ordered.append(float(place))
+    return ordered
+
+
+def section_indices(shape: Sections, places: list[float]) -> list[int]:
+    """The stations nearest to places [m]."""
+    return [int(np.argmin(np.abs(shape.x - place))) for place in places]
+
+
+def write_dxf(shape: Sections, path: Path, length: float) -> None:
+    """Plan above, profile below, sections to the right; one layer a line, in millimetres."""
+    from ezdxf import units
+    from ezdxf.filemanagement import new
+
+    document = new("R2010", setup=True)
+    document.units = units.MM
+    space = document.modelspace()
+    width = 2 * float(shape.half_width.max()) * MM
+
+    def add(line: Line, dx: float, dy: float, prefix: str) -> None:
+        name = f"{prefix} {line.layer}".strip()
+        if name not in document.layers:
+            document.layers.add(name)
+        space.add_lwpolyline([(px + dx, py + dy) for px, py in line.points], close=line.closed, dxfattribs={"layer": name})
+
+    for line in plan_lines(shape):
+        add(line, 0, 0, "plan")
+    for line in profile_lines(shape):
+        add(line, 0, -width - 200, "profile")
+    for i, index in enumerate(section_indices(shape, template_places(length))):
+        label = f"section {shape.x[index] * MM:.0f}"
+        add(Line(label, section_ring(shape, index), closed=True), length * MM + width, -i * 160.0, "")
+    document.saveas(path)
+
+
+def write_svg(shape: Sections, path: Path, length: float) -> None:
+    """The same three drawings at full size: one user unit is one millimetre."""
+    width = 2 * float(shape.half_width.max()) * MM
+    places = section_indices(shape, template_places(length))
+    top = width / 2 + 20
+    parts: list[str] = []
+
+    def add(line: Line, dx: float, dy: float, group: str) -> None:
+        points = " ".join(f"{px + dx:.3f},{dy - py:.3f}" for px, py in line.points)
+        tag = "polygon" if line.closed else "polyline"
+        parts.append(f'<{tag} class="{escape(group)}" data-layer="{escape(line.layer)}" points="{points}"/>')
+
+    for line in plan_lines(shape):
+        add(line, 20, top, "plan")
+    for line in profile_lines(shape):
+        add(line, 20, top + width / 2 + 220, "profile")
+    for i, index in enumerate(places):
+        add(Line(f"section {shape.x[index] * MM:.0f}", section_ring(shape, index), closed=True), 20 + width / 2,
+            top + width / 2 + 460 + 200 * i, "section")  # fmt: skip
+    high = top + width / 2 + 460 + 200 * len(places)
+    wide = length * MM + 40
+    text = (
+        f'<svg xmlns="http://www.w3.org/2000/svg" width="{wide:.2f}mm" height="{high:.2f}mm" '
+        f'viewBox="0 0 {wide:.2f} {high:.2f}" fill="none" stroke="black" stroke-width="0.4">\n'
+        + "\n".join(parts)
+        + "\n</svg>\n"
+    )
+    path.write_text(text, encoding="utf-8")
+
+
+OFFSETS = ("station", "half_width", "bottom_edge_half_width", "deck_edge_half_width", "keel", "bottom_edge", "apex", "deck",
+           "thickness")  # fmt: skip
+
+
+def write_csv(shape: Sections, path: Path) -> None:
+    """An offset table in millimetres: one row a station."""
+    columns = (shape.x, shape.half_width, shape.edge_y, shape.deck_edge_y, shape.keel, shape.edge_z, shape.apex_z, shape.deck,
+               shape.deck - shape.keel)  # fmt: skip
+    with open(path, "w", newline="", encoding="utf-8") as file:
+        writer = csv.writer(file)
+        writer.writerow([f"{name}_mm" for name in OFFSETS])
+        for row in zip(*columns, strict=True):
+            writer.writerow([f"{float(value) * MM:.3f}" for value in row])

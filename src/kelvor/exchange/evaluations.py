@@ -1,0 +1,65 @@
+"""An evaluation as a JSON document and as a table of text."""
+
+from __future__ import annotations
+
+import math
+from typing import Any
+
+from kelvor.core.evaluation import Evaluation
+from kelvor.core.figures import Figure
+from kelvor.core.findings import Finding
+from kelvor.core.plain import to_plain
+from kelvor.core.units import System, text
+
+EVALUATION_SCHEMA = "kelvor.evaluation/1"
+
+
+def evaluation_document(evaluation: Evaluation) -> dict[str, Any]:
+    """Figures, phases and findings in SI, as in ``docs/file-format.md``."""
+    return {
+        "schema": EVALUATION_SCHEMA,
+        "board": {"name": evaluation.live.board.name, "length": evaluation.live.board.length},
+        "figures": {key: _figure(f) for key, f in evaluation.figures.items()},
+        "phases": [
+            {"phase": p.phase.key, "figures": list(p.phase.figures),
+             "verdict": p.speaks.outcome.value if p.speaks else None}
+            for p in evaluation.phases
+        ],
+        "targets": [
+            {"figure": v.target.figure, "relation": v.target.relation, "asked": v.asked, "wish": v.target.wish,
+             "verdict": v.outcome.value, "margin": v.margin, "band": v.band}
+            for v in evaluation.verdicts
+        ],
+        "hints": [{"figure": h.figure, "text": h.text} for h in evaluation.hints],
+        "findings": [finding_document(f) for f in evaluation.findings],
+    }  # fmt: skip
+
+
+def finding_document(finding: Finding) -> dict[str, Any]:
+    """One finding."""
+    plain = to_plain(finding)
+    assert isinstance(plain, dict)
+    return plain
+
+
+def _figure(figure: Figure) -> dict[str, Any]:
+    d = figure.definition
+    return {
+        "value": figure.value if math.isfinite(figure.value) else None, "unit": d.si, "band": figure.band,
+        "method": f"{d.method.name} ({d.method.source})", "valid": figure.valid, "note": figure.note,
+        "label": d.label, "inputs": dict(figure.inputs),
+    }  # fmt: skip
+
+
+def evaluation_table(evaluation: Evaluation, system: System) -> str:
+    """Figures in the trade's units, a line each."""
+    lines = [evaluation.live.board.name]
+    for f in evaluation.figures.values():
+        q = f.definition.quantity
+        shown = text(f.value, q, system) if f.exists else "–"
+        note = f"  ({f.note})" if f.note else ""
+        struck = "" if f.valid else "  [not valid here]"
+        lines.append(f"  {f.definition.label:<48} {shown:>14}  ±{text(f.band, q, system)}{note}{struck}")
+    lines += [f"  {p.phase.name}: {p.speaks.outcome.value if p.speaks else 'no target'}" for p in evaluation.phases]
+    lines += [f"  {f.severity.value}: {f.text}. {f.advice}" for f in evaluation.findings]
+    return "\n".join(lines)

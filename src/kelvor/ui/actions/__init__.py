@@ -1,0 +1,1 @@
+"""Actions as data."""

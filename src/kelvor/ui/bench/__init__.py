@@ -1,0 +1,1 @@
+"""The bench: plan, profile, strip and sections, with weights to drag."""

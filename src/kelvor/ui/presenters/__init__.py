@@ -1,0 +1,1 @@
+"""What the panels show, prepared without a window."""

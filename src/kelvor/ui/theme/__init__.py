@@ -1,0 +1,1 @@
+"""Colours by role, fonts and icons."""

@@ -1,0 +1,27 @@
+"""Migrations of the workshop file, numbered from 1; each has a kept sample file in ``tests/data``."""
+
+from __future__ import annotations
+
+APPLICATION_ID = 0x4B4C5652
+"""Marks our files among all SQLite files."""
+
+MIGRATIONS: tuple[str, ...] = (
+    """
+    CREATE TABLE boards (id INTEGER PRIMARY KEY, name TEXT NOT NULL, created_at TEXT NOT NULL,
+        parent_step INTEGER REFERENCES steps(id));
+    CREATE TABLE briefs (id INTEGER PRIMARY KEY, board_id INTEGER NOT NULL REFERENCES boards(id),
+        made_at TEXT NOT NULL, data TEXT NOT NULL);
+    CREATE TABLE steps (id INTEGER PRIMARY KEY, board_id INTEGER NOT NULL REFERENCES boards(id),
+        parent INTEGER REFERENCES steps(id), number INTEGER NOT NULL, made_at TEXT NOT NULL,
+        title TEXT NOT NULL, gesture TEXT NOT NULL, changes TEXT NOT NULL, volume REAL NOT NULL, snapshot BLOB NOT NULL);
+    CREATE TABLE reasons (id INTEGER PRIMARY KEY, step_id INTEGER NOT NULL REFERENCES steps(id),
+        made_at TEXT NOT NULL, text TEXT NOT NULL);
+    CREATE TABLE frozen (id INTEGER PRIMARY KEY, step_id INTEGER NOT NULL REFERENCES steps(id),
+        made_at TEXT NOT NULL, kind TEXT NOT NULL, serial TEXT NOT NULL);
+    CREATE TABLE pins (board_id INTEGER PRIMARY KEY REFERENCES boards(id), step_id INTEGER REFERENCES steps(id));
+    CREATE TABLE left_at (board_id INTEGER PRIMARY KEY REFERENCES boards(id), step_id INTEGER NOT NULL REFERENCES steps(id),
+        at TEXT NOT NULL);
+    CREATE INDEX steps_by_board ON steps(board_id);
+    CREATE INDEX briefs_by_board ON briefs(board_id);
+    """,
+)
