@@ -19,8 +19,11 @@ def _flat(suite):
 
 def main() -> int:
     words = sys.argv[1:]
-    cases = [t for t in _flat(unittest.defaultTestLoader.discover("tests", top_level_dir="."))
-             if not words or any(w in t.id() for w in words)]
+    cases = [
+        t
+        for t in _flat(unittest.defaultTestLoader.discover("tests", top_level_dir="."))
+        if not words or any(w in t.id() for w in words)
+    ]
     result = unittest.TextTestRunner(stream=sys.stdout, verbosity=2 if words else 1).run(unittest.TestSuite(cases))
     bad = len({str(t).split(" (", 1)[0] + t.id() for t, _ in result.failures + result.errors})
     print(f"{result.testsRun - min(bad, result.testsRun)} passed, {bad} failed", flush=True)

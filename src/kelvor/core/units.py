@@ -28,6 +28,7 @@ class Quantity(Enum):
     """Kinds of quantity, by what they are and how closely they are read."""
 
     LENGTH = "length"  # widths, stations: centimetres or feet and inches
+    HEIGHT = "height"  # of wind above the water: metres or feet
     DEPTH = "depth"  # rocker, hollows, radii: millimetres or inches
     AREA = "area"
     AREA_PER_MASS = "area per mass"
@@ -88,6 +89,7 @@ DISPLAY: dict[System, dict[Quantity, Unit]] = {
     System.METRIC: {
         **_BOTH,
         Quantity.LENGTH: _CM,
+        Quantity.HEIGHT: Unit("m", 1.0, 1),
         Quantity.DEPTH: _MM,
         Quantity.AREA: Unit("cm²", 1e-4, 0),
         Quantity.AREA_PER_MASS: Unit("cm²/kg", 1e-4, 0),
@@ -97,6 +99,7 @@ DISPLAY: dict[System, dict[Quantity, Unit]] = {
     System.INCH: {
         **_BOTH,
         Quantity.LENGTH: _INCH,
+        Quantity.HEIGHT: Unit("ft", FOOT, 1),
         Quantity.DEPTH: _INCH,
         Quantity.AREA: Unit("in²", INCH**2, 0),
         Quantity.AREA_PER_MASS: Unit("in²/lb", INCH**2 / POUND, 1),
@@ -108,6 +111,7 @@ DISPLAY: dict[System, dict[Quantity, Unit]] = {
 _LENGTHS = {"m": 1.0, "cm": 0.01, "mm": 0.001, "in": INCH, '"': INCH, "ft": FOOT, "'": FOOT}
 _TYPED: dict[Quantity, dict[str, float]] = {
     Quantity.LENGTH: _LENGTHS,
+    Quantity.HEIGHT: _LENGTHS,
     Quantity.DEPTH: _LENGTHS,
     Quantity.AREA: {"cm²": 1e-4, "cm2": 1e-4, "m²": 1.0, "m2": 1.0, "in²": INCH**2, "in2": INCH**2},
     Quantity.AREA_PER_MASS: {"cm²/kg": 1e-4, "cm2/kg": 1e-4, "m²/kg": 1.0, "in²/lb": INCH**2 / POUND},
@@ -158,7 +162,7 @@ def parse(text: str, quantity: Quantity, system: System = System.METRIC) -> floa
     given = text.strip().translate(_FOLD)
     for glyph, spelt in _GLYPHS.items():
         given = given.replace(glyph, spelt)
-    is_length = quantity in (Quantity.LENGTH, Quantity.DEPTH)
+    is_length = quantity in (Quantity.LENGTH, Quantity.DEPTH, Quantity.HEIGHT)
     if is_length and (value := _parse_feet_inches(given, bare)) is not None:
         return value
     match = _SIMPLE.fullmatch(given)

@@ -54,18 +54,18 @@ RAIL_FLAT_RUN = _d("rail_flat_run", "Rail flat run, gap 0.5 mm", Q.LENGTH, "m", 
 FILL_FACTOR = _d("fill_factor", "Fill factor V/(L·W·T)", Q.RATIO, "1", SECTIONS, "fuller", "leaner")
 VOLUME_CENTRE_X = _d("volume_centre_x", "Volume centre, from tail", Q.LENGTH, "m", SECTIONS, "further forward", "further aft")
 CORE_CENTRE_X = _d("core_centre_x", "Core centre, from tail", Q.LENGTH, "m", SECTIONS, "further forward", "further aft")
-VOLUME_PER_RIDER_MASS = _d("volume_per_rider_mass", "Volume per rider mass", Q.VOLUME_PER_MASS, "m3/kg", SECTIONS)
-AREA_PER_RIDER_MASS = _d("area_per_rider_mass", "Length × width per rider mass", Q.AREA_PER_MASS, "m2/kg")
-PLANFORM_PER_RIDER_MASS = _d("planform_per_rider_mass", "Planform area per rider mass", Q.AREA_PER_MASS, "m2/kg")
+VOLUME_PER_RIDER_MASS = _d("volume_per_rider_mass", "Volume per kg of rider", Q.VOLUME_PER_MASS, "m3/kg", SECTIONS)
+AREA_PER_RIDER_MASS = _d("area_per_rider_mass", "Length × width per kg", Q.AREA_PER_MASS, "m2/kg")
+PLANFORM_PER_RIDER_MASS = _d("planform_per_rider_mass", "Planform area per kg", Q.AREA_PER_MASS, "m2/kg")
 CALIPER_25 = _d("caliper_25", "Thick 25 mm in from the edge", Q.LENGTH, "m", more="thicker", less="thinner")
 CALIPER_50 = _d("caliper_50", "Thick 50 mm in from the edge", Q.LENGTH, "m", more="thicker", less="thinner")
 MASS = _d("mass", "Mass, as built, no foil", Q.MASS, "kg", BUILD, "heavier", "lighter", Better.LESS)
 MASS_PER_VOLUME = _d("mass_per_volume", "Mass per volume", Q.DENSITY, "kg/m3", BUILD, "heavier", "lighter")
 MASS_CENTRE_X = _d("mass_centre_x", "Mass centre, from tail", Q.LENGTH, "m", BUILD, "further forward", "further aft")
 MASS_CENTRE_Z = _d("mass_centre_z", "Mass centre, above base", Q.LENGTH, "m", BUILD, "higher", "lower")
-YAW_INERTIA = _d("yaw_inertia", "Yaw inertia about the mast, board", Q.INERTIA, "kg m2", BUILD,
+YAW_INERTIA = _d("yaw_inertia", "Yaw inertia about the mast", Q.INERTIA, "kg m2", BUILD,
                  "turns harder", "turns easier", Better.LESS)  # fmt: skip
-ROLL_INERTIA = _d("roll_inertia", "Roll inertia about the mast foot, board", Q.INERTIA, "kg m2", BUILD,
+ROLL_INERTIA = _d("roll_inertia", "Roll inertia about the mast foot", Q.INERTIA, "kg m2", BUILD,
                   "rolls harder", "rolls easier", Better.LESS)  # fmt: skip
-PITCH_INERTIA = _d("pitch_inertia", "Pitch inertia about the mast foot, board", Q.INERTIA, "kg m2", BUILD,
+PITCH_INERTIA = _d("pitch_inertia", "Pitch inertia about the mast foot", Q.INERTIA, "kg m2", BUILD,
                    "pitches harder", "pitches easier", Better.LESS)  # fmt: skip

@@ -57,27 +57,27 @@ def _d(
 
 FLAT_AREA = _d("flat_bottom_area", "Bottom on the flat run", Q.AREA, "m2", "more", "less", Better.MORE, GEOMETRY)
 TAIL_CLEARANCE = _d(
-    "tail_clearance", "Pitch before the tail touches, board on the water", Q.ANGLE, "rad", "more room", "less room", Better.MORE
+    "tail_clearance", "Tail clearance, board on the water", Q.ANGLE, "rad", "more room", "less room", Better.MORE
 )
 TAIL_TOUCH = _d(
-    "tail_touch_pitch", "Pitch before the tail touches, flying", Q.ANGLE, "rad", "more room", "less room", Better.MORE
+    "tail_touch_pitch", "Tail-touch pitch, flying", Q.ANGLE, "rad", "more room", "less room", Better.MORE
 )
 LEAN = _d("lean_before_touch", "Lean before the rail touches", Q.ANGLE, "rad", "leans further", "leans less", Better.MORE)
-NOSE_TOUCH = _d("nose_touch_pitch", "Nose-down pitch before the nose touches", Q.ANGLE, "rad", "later", "earlier", Better.MORE)
+NOSE_TOUCH = _d("nose_touch_pitch", "Nose-touch pitch", Q.ANGLE, "rad", "later", "earlier", Better.MORE)
 NOSE_TOUCH_FLYING = _d(
     "nose_touch_pitch_flying",
-    "Nose-down pitch before the nose touches, flying",
+    "Nose-touch pitch, flying",
     Q.ANGLE,
     "rad",
     "later",
     "earlier",
     Better.MORE,
 )
-PATCH_V = _d("touch_patch_v", "V of the bottom that touches first", Q.ANGLE, "rad", "more V", "less V")
-PATCH_WIDTH = _d("touch_patch_width", "Width of the bottom that touches first", Q.LENGTH, "m", "wider", "narrower")
+PATCH_V = _d("touch_patch_v", "V that touches first", Q.ANGLE, "rad", "more V", "less V")
+PATCH_WIDTH = _d("touch_patch_width", "Width that touches first", Q.LENGTH, "m", "wider", "narrower")
 YAW_WITH_FOIL = _d(
     "yaw_inertia_with_foil",
-    "Yaw inertia about the mast, board + foil",
+    "Yaw inertia, board + foil",
     Q.INERTIA,
     "kg m2",
     "turns harder",
@@ -87,17 +87,17 @@ YAW_WITH_FOIL = _d(
 )
 MASS_TO_LIFT = _d(
     "mass_to_lift",
-    "Mass of board + foil ahead of foil lift",
+    "Mass, board + foil, to foil lift",
     Q.LENGTH,
     "m",
     "further forward",
     "further aft",
     method=FOIL_PARTS,
 )
-FEET_TO_LIFT = _d("feet_to_lift", "Middle of the straps ahead of foil lift", Q.LENGTH, "m", "further forward", "further aft")
+FEET_TO_LIFT = _d("feet_to_lift", "Straps' middle to foil lift", Q.LENGTH, "m", "further forward", "further aft")
 FEET_FOR_BALANCE = _d(
     "feet_for_balance",
-    "Feet for balance, ahead of foil lift",
+    "Feet for balance to foil lift",
     Q.LENGTH,
     "m",
     "further forward",

@@ -208,7 +208,7 @@ def _curve_span(structure: Structure, first: int, last: int, identity: Array) ->
         for j, i in enumerate(aux):
             unit[j, i, 0] = 1.0
             answer[j] = _second_derivatives(k, unit[j], zero, zero_fore, start, end)[:, 0]
-        heights = -np.linalg.solve(answer[:, ends].T, moments[ends])
+        heights = np.asarray(-np.linalg.solve(answer[:, ends].T, moments[ends]), dtype=np.float64)
         for j, i in enumerate(aux):
             y[i] = heights[j]
             moments += answer[j][:, None] * heights[j][None, :]
@@ -251,5 +251,4 @@ def _second_derivatives(k: Array, y: Array, slope_aft: Array | None, slope_fore:
         a[-1, -1], a[-1, -2] = 1.0, -1.0
     else:
         a[-1, -1] = 1.0
-    solved: Array = np.linalg.solve(a, r)
-    return solved
+    return np.asarray(np.linalg.solve(a, r), dtype=np.float64)

@@ -25,7 +25,7 @@ Line = Literal["keel", "rail"]
 NARROW = 0.06
 """Below this half-width [m] depths fade with the width: a hollow in millimetres over no width is a needle."""
 
-PLINTH_EASE = 0.03
+PLINTH_EASE = 0.12
 """Length over which a plinth fades in and out along the board [m]."""
 PLINTH_WALL = 0.012
 """Width over which a levelled plinth meets the bottom beside it [m]."""

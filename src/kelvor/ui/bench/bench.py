@@ -1,0 +1,634 @@
+"""The bench: plan, profile and strip over one ruler, with weights to drag and tags to type."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+
+import numpy as np
+from PySide6.QtCore import QEvent, QPointF, QRectF, Qt, Signal
+from PySide6.QtGui import QContextMenuEvent, QFontMetricsF, QKeyEvent, QMouseEvent, QPainter, QPaintEvent
+from PySide6.QtWidgets import QLineEdit, QMenu, QSizePolicy, QWidget
+
+from kelvor.core.errors import RefusedEdit
+from kelvor.core.seek.holding import Change
+from kelvor.core.shape.board import Board
+from kelvor.core.shape.weights import (
+    BATTENS,
+    Hold,
+    added,
+    batten_of,
+    moved,
+    place_and_value,
+    schedule_of,
+    taken_off,
+    with_knuckle_toggled,
+    with_ruler_toggled,
+)
+from kelvor.core.units import FOOT, Quantity, number_text, text, unit_of
+from kelvor.ui.bench.layout import LEFT, RULER, SCALES, Band, BenchLayout, bench_layout
+from kelvor.ui.bench.painting import PlanPainter, ProfilePainter, StripPainter, label, pen, triangle
+from kelvor.ui.presenters.handles import drag_change, line_name, line_quantity
+from kelvor.ui.session import Session
+from kelvor.ui.theme.style import colour, font
+
+REACH = 13.0
+"""A weight is taken hold of within this distance [px]."""
+VOLUME_STRIP = "volume"
+
+
+@dataclass(frozen=True, slots=True)
+class Tag:
+    """A dimension on the drawing that takes typed values: the lever it types, and where it stands."""
+
+    lever: str
+    rect: QRectF
+    words: str
+
+
+@dataclass(frozen=True, slots=True)
+class _Drag:
+    held: Hold
+    start: QPointF
+    board: Board
+    place: float
+    value: float
+
+
+class BenchWidget(QWidget):
+    """The drawing of the board on the bench."""
+
+    cursor_moved = Signal(float)
+    weight_chosen = Signal(str)
+    typed = Signal(str, str)
+    """A dimension tag was typed over: lever key and text."""
+
+    def __init__(self, session: Session) -> None:
+        super().__init__()
+        self.session = session
+        self.setAccessibleName("Bench: plan, profile and strip of the board")
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setMouseTracking(True)
+        self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
+        self.setMinimumSize(420, 360)
+        self.station = session.board.length / 2
+        self.strip = VOLUME_STRIP
+        self.stretch = SCALES[1]
+        self.chosen: Hold | None = None
+        self.tags: list[Tag] = []
+        self._drag: _Drag | None = None
+        self._cursor_drag = False
+        self._nudges = 0
+        self._last_nudge: tuple[Hold, int] | None = None
+        self._editor: QLineEdit | None = None
+        self._editing = ""
+        self._scale_rects: list[tuple[QRectF, float]] = []
+        session.live_changed.connect(self.update)
+        session.settled.connect(self.update)
+        session.units_changed.connect(self.update)
+        session.board_opened.connect(self._board_opened)
+
+    def _board_opened(self) -> None:
+        self.chosen, self.strip = None, VOLUME_STRIP
+        self.set_station(self.session.board.length / 2)
+
+    # geometry on the screen
+
+    def layout_now(self) -> BenchLayout:
+        """Bands for this size and board. The scale follows the committed board, so that a drag does not rescale it."""
+        live, board = self.session.live, self.session.board
+        half = float(live.geometry.shape.half_width.max())
+        depth = float(live.geometry.deck_line.max())
+        return bench_layout(self.width(), self.height(), board.length, half, depth, self.stretch)
+
+    def set_station(self, x: float) -> None:
+        """Move the station cursor [m from the tail]."""
+        self.station = min(max(x, 0.0), self.session.live.board.length)
+        self.update()
+        self.cursor_moved.emit(self.station)
+
+    def set_strip(self, key: str) -> None:
+        """Show the volume or a schedule on the strip."""
+        self.strip = key
+        self.chosen = None
+        self.update()
+
+    def set_stretch(self, stretch: float) -> None:
+        """Stretch the profile's heights."""
+        self.stretch = stretch
+        self.update()
+
+    def strip_values(self) -> tuple[np.ndarray, np.ndarray]:
+        """Places [m] and values (SI) of what the strip shows."""
+        live = self.session.live
+        if self.strip == VOLUME_STRIP:
+            return live.geometry.shape.x, live.geometry.areas.area
+        x = np.linspace(0, live.board.length, 160)
+        return x, schedule_of(live.board, self.strip).at(x)
+
+    def strip_band(self) -> Band:
+        """The strip's scale; it stays while a point on it is dragged."""
+        board = self._drag.board if self._drag else self.session.live.board
+        if self.strip == VOLUME_STRIP:
+            values = self.session.live.geometry.areas.area
+            if self.session.pinned_live is not None:
+                values = np.concatenate([values, self.session.pinned_live.geometry.areas.area])
+        else:
+            values = schedule_of(board, self.strip).at(np.linspace(0, board.length, 80)) * 1.25
+        return StripPainter(self.layout_now()).scale_for(values)
+
+    def handle_point(self, held: Hold) -> QPointF:
+        """Where a weight is drawn."""
+        layout, board = self.layout_now(), self.session.live.board
+        x, value = place_and_value(board, held)
+        px = layout.px(x)
+        if held.line == "outline":
+            return QPointF(px, layout.plan.y(value))
+        measured = self.session.live.geometry
+        if held.line == "rocker":
+            return QPointF(px, layout.profile.y(float(measured.above_base(x, value))))
+        if held.line == "thickness":
+            top = value + float(board.rocker.at(np.array([x]))[0])
+            return QPointF(px, layout.profile.y(float(measured.above_base(x, top))))
+        return QPointF(px, self.strip_band().y(value))
+
+    def handles(self) -> list[Hold]:
+        """All weights that can be taken hold of now."""
+        board = self.session.live.board
+        found = [Hold(line, i) for line in BATTENS for i in range(len(batten_of(board, line).weights))]
+        if self.strip != VOLUME_STRIP:
+            found += [Hold(self.strip, i) for i in range(len(schedule_of(board, self.strip).points))]
+        return found
+
+    def handle_at(self, point: QPointF) -> Hold | None:
+        """The weight under a point, if any."""
+        best, reach = None, REACH
+        for held in self.handles():
+            p = self.handle_point(held)
+            offset = QPointF(0, 6 if held.line == "rocker" else -6 if held.line in BATTENS else 0)
+            distance = math.hypot(p.x() + offset.x() - point.x(), p.y() + offset.y() - point.y())
+            if distance < reach:
+                best, reach = held, distance
+        return best
+
+    # painting
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        """Paint the bench."""
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        session, live = self.session, self.session.live
+        layout = self.layout_now()
+        self._ruler(painter, layout)
+        afloat = session.evaluation.floating.postures["kneeling"] if session.evaluation.live is live else None
+        ProfilePainter(layout).paint(painter, live, session.pinned_live, afloat)
+        PlanPainter(layout).paint(painter, live, session.pinned_live)
+        self._strip(painter, layout)
+        self._cursor(painter, layout)
+        self._words(painter, layout)
+        self._tags(painter, layout)
+        for held in self.handles():
+            p = self.handle_point(held)
+            locked = held.line in BATTENS and any(
+                z.start <= place_and_value(live.board, held)[0] <= z.end for z in live.board.locks.zones
+            )
+            if held.line in BATTENS:
+                triangle(
+                    painter,
+                    p.x(),
+                    p.y(),
+                    down=held.line != "rocker",
+                    fill=colour("live"),
+                    chosen=held == self.chosen,
+                    held=locked,
+                )
+            else:
+                painter.setPen(pen("live", 1.5))
+                painter.setBrush(colour("cursor" if held == self.chosen else "paper"))
+                painter.drawEllipse(p, 5, 5)
+
+    def _ruler(self, painter: QPainter, layout: BenchLayout) -> None:
+        system, length = self.session.system, self.session.live.board.length
+        unit = unit_of(Quantity.LENGTH, system)
+        step = 0.1 if unit.sign == "cm" else 6 * 0.0254
+        while step * layout.scale < 38:
+            step *= 2
+        zero = self._zero()
+        words = {"tail": "from tail", "nose": "from nose", "middle": "from the middle", "mast": "from the foil mast"}
+        small = font(11)
+        label(painter, 10, 13, f"{unit.sign} {words[self.session.live.board.zero]}", "quiet", small)
+        first = math.ceil(-zero / step)
+        k = first
+        while zero + k * step <= length + 1e-9:
+            px = layout.px(zero + k * step)
+            painter.setPen(pen("grid", 1))
+            painter.drawLine(QPointF(px, RULER - 8), QPointF(px, layout.height - 20))
+            shown = k * step * (-1 if self.session.live.board.zero == "nose" else 1)
+            label(
+                painter,
+                px,
+                RULER - 13,
+                number_text(shown, Quantity.LENGTH, system, extra=-1 if unit.sign == "cm" else 0),
+                "quiet",
+                small,
+                True,
+            )
+            k += 1
+
+    def _zero(self) -> float:
+        board = self.session.live.board
+        return {"tail": 0.0, "nose": board.length, "middle": board.length / 2, "mast": board.mast_x or board.length / 2}[
+            board.zero
+        ]
+
+    def station_text(self) -> str:
+        """The cursor's station in the unit and from the datum on show."""
+        shown = self.station - self._zero()
+        return number_text(-shown if self.session.live.board.zero == "nose" else shown, Quantity.LENGTH, self.session.system)
+
+    def _strip(self, painter: QPainter, layout: BenchLayout) -> None:
+        strip, session = StripPainter(layout), self.session
+        band = self.strip_band()
+        x, values = self.strip_values()
+        painter.setPen(pen("line", 1))
+        painter.drawLine(QPointF(0, layout.strip.top), QPointF(layout.width, layout.strip.top))
+        painter.drawLine(QPointF(LEFT, band.zero), QPointF(layout.px(session.live.board.length), band.zero))
+        strip.curve(painter, band, x, values, "live", wash=True)
+        then = session.pinned_live
+        if then is not None and then.board != session.live.board:
+            if self.strip == VOLUME_STRIP:
+                strip.curve(painter, band, then.geometry.shape.x, then.geometry.areas.area, "pinned", wash=False, dash=True)
+            elif any(self.strip == f"layer.{item.name}" for item in then.board.layers) or not self.strip.startswith("layer."):
+                x = np.linspace(0, then.board.length, 160)
+                strip.curve(painter, band, x, schedule_of(then.board, self.strip).at(x), "pinned", wash=False, dash=True)
+        at = float(np.interp(self.station, *self.strip_values()))
+        if self.strip == VOLUME_STRIP:
+            words = f"{text(at * 0.01, Quantity.VOLUME, session.system, extra=2)} a centimetre at {self.station_text()}"
+        else:
+            words = f"{text(at, line_quantity(session.live.board, self.strip), session.system)} at {self.station_text()}"
+        label(painter, layout.width - RIGHT_WORDS, layout.strip.top + 19, words, "quiet", font(12))
+
+    def _cursor(self, painter: QPainter, layout: BenchLayout) -> None:
+        px = layout.px(self.station)
+        painter.setPen(pen("cursor", 1.6))
+        painter.drawLine(QPointF(px, RULER - 6), QPointF(px, layout.height - 20))
+        words, bold = self.station_text(), font(12, 700)
+        width = QFontMetricsF(bold).horizontalAdvance(words) + 18
+        knob = QRectF(px - width / 2, layout.height - 20, width, 18)
+        painter.setPen(Qt.PenStyle.NoPen)
+        painter.setBrush(colour("cursor"))
+        painter.drawRoundedRect(knob, 3, 3)
+        painter.setFont(bold)
+        painter.setPen(colour("bar") if colour("cursor").lightness() > 120 else colour("on_bar"))
+        painter.drawText(knob, Qt.AlignmentFlag.AlignCenter, words)
+
+    def _words(self, painter: QPainter, layout: BenchLayout) -> None:
+        bold, small = font(12, 700), font(12)
+        label(painter, 10, layout.plan.top + 16, "Plan", "quiet", bold)
+        y = layout.profile.top + 16
+        label(painter, 10, y, "Profile", "quiet", bold)
+        x, self._scale_rects = 62.0, []
+        for stretch in SCALES:
+            words = f"×{stretch:g}"
+            width = QFontMetricsF(bold).horizontalAdvance(words)
+            chosen = stretch == self.stretch
+            label(painter, x, y, words, "live" if chosen else "quiet", bold if chosen else small)
+            rect = QRectF(x - 4, y - 13, width + 8, 18)
+            if chosen:
+                painter.setPen(pen("live", 1))
+                painter.setBrush(Qt.BrushStyle.NoBrush)
+                painter.drawRoundedRect(rect, 3, 3)
+            self._scale_rects.append((rect, stretch))
+            x += width + 14
+        session = self.session
+        kneel = session.evaluation.floating.postures["kneeling"]
+        depth = kneel.level.deck_depth
+        side = "under" if depth > 0 else "above"
+        mass = text(session.brief.rider.mass, Quantity.MASS, session.system, extra=-2)
+        words = f"still water, {mass} kneeling: deck {text(abs(depth), Quantity.LENGTH, session.system)} {side}"
+        width = QFontMetricsF(small).horizontalAdvance(words)
+        label(painter, layout.width - width - 12, y, words, "live", small)
+
+    def _tags(self, painter: QPainter, layout: BenchLayout) -> None:
+        """Dimension tags: painted last, each on its own ground, moved apart where they would meet."""
+        session, live, board = self.session, self.session.live, self.session.live.board
+        system, plan, profile = session.system, layout.plan, layout.profile
+        measured, shape = live.geometry, live.geometry.shape
+        self.tags = []
+        wide = live.measures.wide_point
+        for key, x in (("width_1ft_tail", FOOT), ("width", wide), ("width_1ft_nose", board.length - FOOT)):
+            half = float(np.interp(x, shape.x, shape.half_width))
+            px = layout.px(x)
+            painter.setPen(pen("ink", 1, alpha=150))
+            painter.drawLine(QPointF(px, plan.y(half)), QPointF(px, plan.y(-half)))
+            self._tag(painter, key, px, plan.y(-half * 0.74), number_text(2 * half, Quantity.LENGTH, system))
+        thick_at = float(shape.x[int(np.argmax(shape.deck - shape.keel))])
+        middle = (measured.at(measured.keel_line, thick_at) + measured.at(measured.deck_line, thick_at)) / 2
+        thick = float(np.max(shape.deck - shape.keel))
+        self._tag(painter, "thickness", layout.px(thick_at), profile.y(middle) - 8, number_text(thick, Quantity.LENGTH, system))
+        flat = live.measures.keel_flat
+        y = profile.zero + 9
+        painter.setPen(pen("ink", 1))
+        painter.drawLine(QPointF(layout.px(flat[0]), y), QPointF(layout.px(flat[1]), y))
+        for end in flat:
+            painter.drawLine(QPointF(layout.px(end), y - 4), QPointF(layout.px(end), y + 4))
+        run = f"keel flat {number_text(flat[1] - flat[0], Quantity.LENGTH, system)}"
+        has_ruler = any(w.ruler is not None for w in board.rocker.weights)
+        self._tag(painter, "ruler" if has_ruler else "", layout.px((flat[0] + flat[1]) / 2), y, run)
+        nose = number_text(float(measured.keel_line[-1]), Quantity.DEPTH, system)
+        self._tag(painter, "nose_rocker", layout.px(board.length) + 2, profile.y(float(measured.keel_line[-1])) + 20, nose)
+        cut = board.cut_away
+        if cut is not None:
+            hinge = cut.hinge.x(board.length, board.mast_x)
+            self._tag(painter, f"layer.{cut.name}.angle", layout.px(hinge * 0.42), y,
+                      text(cut.angle, Quantity.ANGLE, system))  # fmt: skip
+        else:
+            tail = number_text(float(measured.keel_line[0]), Quantity.DEPTH, system)
+            self._tag(painter, "tail_rocker", layout.px(0) + 4, y, tail)
+
+    def _tag(self, painter: QPainter, lever: str, x: float, y: float, words: str) -> None:
+        bold = font(12, 700)
+        width = QFontMetricsF(bold).horizontalAdvance(words) + 12
+        rect = QRectF(min(max(x - width / 2, 2), self.width() - width - 2), y - 9, width, 18)
+        while any(rect.intersects(tag.rect) for tag in self.tags):
+            rect.translate(0, 20)
+        painter.setPen(pen("line", 1))
+        painter.setBrush(colour("paper"))
+        painter.drawRoundedRect(rect, 3, 3)
+        painter.setPen(colour("ink"))
+        painter.setFont(bold)
+        painter.drawText(rect, Qt.AlignmentFlag.AlignCenter, words)
+        self.tags.append(Tag(lever, rect, words))
+
+    # the mouse
+
+    def mousePressEvent(self, event: QMouseEvent) -> None:
+        """Take hold of a weight, a tag or the cursor."""
+        self.setFocus(Qt.FocusReason.MouseFocusReason)
+        point = event.position()
+        if event.button() != Qt.MouseButton.LeftButton:
+            return
+        held = self.handle_at(point)
+        if held is not None:
+            place, value = place_and_value(self.session.board, held)
+            self._choose(held)
+            self._drag = _Drag(held, point, self.session.board, place, value)
+            return
+        tag = next((t for t in self.tags if t.lever and t.rect.contains(point)), None)
+        if tag is not None:
+            self.begin_typing(tag)
+            return
+        for rect, stretch in self._scale_rects:
+            if rect.contains(point):
+                self.set_stretch(stretch)
+                return
+        self._choose(None)
+        self._cursor_drag = True
+        self.set_station(self.layout_now().x(point.x()))
+
+    def mouseMoveEvent(self, event: QMouseEvent) -> None:
+        """Drag what was taken hold of."""
+        if self._drag is not None:
+            x, value = self._dragged_to(event.position(), event.modifiers())
+            self.session.preview(moved(self._drag.board, self._drag.held, x, value))
+        elif self._cursor_drag:
+            self.set_station(self.layout_now().x(event.position().x()))
+        else:
+            hovering = self.handle_at(event.position()) is not None
+            tag = any(t.lever and t.rect.contains(event.position()) for t in self.tags)
+            shape = (
+                Qt.CursorShape.SizeAllCursor if hovering else Qt.CursorShape.IBeamCursor if tag else Qt.CursorShape.ArrowCursor
+            )
+            self.setCursor(shape)
+
+    def _dragged_to(self, point: QPointF, modifiers: Qt.KeyboardModifier) -> tuple[float, float]:
+        drag, layout = self._drag, self.layout_now()
+        assert drag is not None
+        fine = 0.2 if modifiers & Qt.KeyboardModifier.ShiftModifier else 1.0
+        dx, dy = (point.x() - drag.start.x()) * fine, (drag.start.y() - point.y()) * fine
+        if drag.held.line == "outline":
+            scale = layout.plan.scale
+        elif drag.held.line in BATTENS:
+            scale = layout.profile.scale
+        else:
+            scale = self.strip_band().scale
+        if abs(dx) < 4 and drag.held.line in BATTENS:  # a weight slides only when it is meant
+            dx = 0.0
+        return drag.place + dx / layout.scale, drag.value + dy / scale
+
+    def mouseReleaseEvent(self, event: QMouseEvent) -> None:
+        """Commit what was dragged."""
+        drag, self._drag = self._drag, None
+        self._cursor_drag = False
+        if drag is not None:
+            after = self.session.live.board
+            if after != drag.board:
+                asked = drag_change(drag.board, after, drag.held, self.session.system)
+                self.session.commit_preview((asked, *_paid(drag.board, after, asked)))
+        self.update()
+
+    def mouseDoubleClickEvent(self, event: QMouseEvent) -> None:
+        """Lay one more weight on the line under the hand."""
+        line = self.line_at(event.position())
+        if line:
+            self.add_weight(line, self.layout_now().x(event.position().x()))
+
+    def line_at(self, point: QPointF) -> str:
+        """The line near a point: outline, rocker, thickness (the deck) or the schedule on the strip."""
+        layout, live = self.layout_now(), self.session.live
+        x = layout.x(point.x())
+        measured = live.geometry
+        if layout.plan.top <= point.y() < layout.plan.bottom:
+            half = measured.at(measured.shape.half_width, x)
+            return "outline" if abs(layout.plan.y(half) - point.y()) < 16 else ""
+        if layout.profile.top <= point.y() < layout.profile.bottom:
+            deck, keel = (
+                layout.profile.y(measured.at(measured.deck_line, x)),
+                layout.profile.y(measured.at(measured.keel_line, x)),
+            )
+            near = min((abs(deck - point.y()), "thickness"), (abs(keel - point.y()), "rocker"))
+            return near[1] if near[0] < 16 else ""
+        return self.strip if self.strip != VOLUME_STRIP and point.y() >= layout.strip.top else ""
+
+    def add_weight(self, line: str, x: float) -> None:
+        """Lay one more weight on a line."""
+        try:
+            board = added(self.session.board, line, x)
+        except RefusedEdit as error:
+            self.session.said.emit("problem", str(error))
+            return
+        where = number_text(x, Quantity.LENGTH, self.session.system)
+        self.session.commit(board, (Change(f"{line_name(line)}, weight at {where}", Quantity.COUNT, None, None),))
+
+    def contextMenuEvent(self, event: QContextMenuEvent) -> None:
+        """What can be done with the weight or line under the hand."""
+        point = QPointF(event.pos())
+        held = self.handle_at(point)
+        menu = QMenu(self)
+        if held is not None:
+            self._choose(held)
+            self.weight_menu(menu, held)
+        else:
+            line = self.line_at(point)
+            x = self.layout_now().x(point.x())
+            if line:
+                menu.addAction("Lay a weight here", lambda: self.add_weight(line, x))
+        if menu.actions():
+            menu.exec(event.globalPos())
+
+    def weight_menu(self, menu: QMenu, held: Hold) -> None:
+        """Fill a menu for a weight."""
+        if held.line in BATTENS:
+            weight = batten_of(self.session.board, held.line).weights[held.index]
+            words = "Take the ruler off" if weight.ruler is not None else "Lay a ruler to the next weight"
+            menu.addAction(words, lambda: self._weight_edit(held, with_ruler_toggled(self.session.board, held), words))
+            knuckle = "Make it smooth" if weight.knuckle else "Make it a knuckle"
+            menu.addAction(knuckle, lambda: self._weight_edit(held, with_knuckle_toggled(self.session.board, held), knuckle))
+        menu.addAction("Take the weight off", self.remove_chosen)
+
+    def _weight_edit(self, held: Hold, board: Board, words: str) -> None:
+        name = f"{line_name(held.line)}: {words[0].lower()}{words[1:]}"
+        self.session.commit(board, (), title=name)
+
+    def remove_chosen(self) -> None:
+        """Take the chosen weight off."""
+        if self.chosen is None:
+            return
+        held = self.chosen
+        try:
+            board = taken_off(self.session.board, held)
+        except RefusedEdit as error:
+            self.session.said.emit("problem", str(error))
+            return
+        where = number_text(place_and_value(self.session.board, held)[0], Quantity.LENGTH, self.session.system)
+        self._choose(None)
+        self.session.commit(board, (), title=f"{line_name(held.line)}, weight at {where} taken off")
+
+    def _choose(self, held: Hold | None) -> None:
+        self.chosen = held
+        self.weight_chosen.emit(held.line if held else "")
+        self.update()
+
+    # the keyboard
+
+    def event(self, event: QEvent) -> bool:
+        """Tab walks the weights while one is chosen; Escape lets go."""
+        if isinstance(event, QKeyEvent) and event.type() == QEvent.Type.KeyPress and self.chosen is not None:
+            key = event.key()
+            if key in (Qt.Key.Key_Tab, Qt.Key.Key_Backtab):
+                held = self.handles()
+                at = held.index(self.chosen) if self.chosen in held else -1
+                self._choose(held[(at + (1 if key == Qt.Key.Key_Tab else -1)) % len(held)])
+                return True
+        return super().event(event)
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        """Arrows nudge the chosen weight by a millimetre (Shift a fifth), or walk the cursor."""
+        key = event.key()
+        fine = 0.2 if event.modifiers() & Qt.KeyboardModifier.ShiftModifier else 1.0
+        moves = {Qt.Key.Key_Left: (-1, 0), Qt.Key.Key_Right: (1, 0), Qt.Key.Key_Up: (0, 1), Qt.Key.Key_Down: (0, -1)}
+        if key in moves:
+            dx, dy = moves[Qt.Key(key)]
+            if self.chosen is not None:
+                self._nudge(dx * fine, dy * fine)
+            elif dx:
+                self.set_station(self.station + dx * 0.01 * (0.1 if fine < 1 else 1))
+        elif key == Qt.Key.Key_Escape:
+            if self._drag is not None:
+                self._drag = None
+                self.session.drop_preview()
+            self._choose(None)
+        elif key in (Qt.Key.Key_Delete, Qt.Key.Key_Backspace):
+            self.remove_chosen()
+        elif key in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
+            self._choose(self.handles()[0])
+        else:
+            super().keyPressEvent(event)
+
+    def _nudge(self, dx: float, dy: float) -> None:
+        held = self.chosen
+        assert held is not None
+        board = self.session.board
+        place, value = place_and_value(board, held)
+        step = {Quantity.ANGLE: math.radians(0.5), Quantity.RATIO: 0.02}.get(line_quantity(board, held.line), 0.001)
+        if held.line == "rocker":
+            step = 0.0005
+        after = moved(board, held, place + dx * 0.001, value + dy * step)
+        if self._last_nudge is None or self._last_nudge[0] != held or self._last_nudge[1] != self.session.current:
+            self._nudges += 1
+        done = self.session.commit(after, (drag_change(board, after, held, self.session.system),),
+                                   gesture=f"nudge-{self._nudges}-{held.line}-{held.index}")  # fmt: skip
+        if done:
+            self._last_nudge = (held, self.session.current)
+
+    # typing on tags
+
+    def begin_typing(self, tag: Tag) -> None:
+        """Open a dimension tag to be typed over."""
+        self.close_typing()
+        editor = QLineEdit(tag.words.removeprefix("keel flat "), self)
+        if tag.lever == "ruler":
+            ruler = [
+                (w, board)
+                for w, board in zip(self.session.board.rocker.weights, self.session.board.rocker.weights[1:], strict=False)
+                if w.ruler
+            ]
+            editor.setText(number_text(ruler[0][1].x - ruler[0][0].x, Quantity.LENGTH, self.session.system))
+        before = editor.text()
+        editor.setObjectName("typed")
+        editor.setAccessibleName(f"Dimension {tag.words}")
+        rect = tag.rect.adjusted(-16, -4, 16, 4).toRect()
+        rect.moveLeft(min(max(rect.left(), 2), self.width() - rect.width() - 2))
+        editor.setGeometry(rect)
+        editor.setAlignment(Qt.AlignmentFlag.AlignCenter)
+        editor.selectAll()
+        editor.returnPressed.connect(
+            lambda: self.close_typing() if editor.text() == before else self.typed.emit(tag.lever, editor.text())
+        )
+        editor.installEventFilter(self)
+        editor.show()
+        editor.setFocus()
+        self._editor, self._editing = editor, before
+
+    def accept_typed(self, ok: bool) -> None:
+        """Close the typed tag, or keep it open to be mended."""
+        if ok:
+            self.close_typing()
+        elif self._editor is not None:
+            self._editor.setProperty("wrong", "true")
+            self._editor.style().polish(self._editor)
+
+    def close_typing(self) -> None:
+        """Put the typed tag away."""
+        if self._editor is not None:
+            editor, self._editor = self._editor, None
+            editor.removeEventFilter(self)
+            editor.deleteLater()
+            self.setFocus()
+
+    def eventFilter(self, watched: object, event: QEvent) -> bool:
+        """Escape gives a typed tag up; leaving it unchanged closes it."""
+        if watched is self._editor and self._editor is not None:
+            if isinstance(event, QKeyEvent) and event.type() == QEvent.Type.KeyPress and event.key() == Qt.Key.Key_Escape:
+                self.close_typing()
+                return True
+            if event.type() == QEvent.Type.FocusOut and self._editor.text() == self._editing:
+                self.close_typing()
+        return False
+
+
+RIGHT_WORDS = 176.0
+
+
+def _paid(before: Board, after: Board, asked: Change) -> tuple[Change, ...]:
+    """What locks made pay for a drag."""
+    from kelvor.core.seek.holding import thickest
+
+    if "volume" not in before.locks.measures and "length_times_width" not in before.locks.measures:
+        return ()
+    paid = []
+    if "Thickness" not in asked.label and abs(thickest(after) - thickest(before)) > 1e-6:
+        paid.append(Change("Thickest", Quantity.LENGTH, thickest(before), thickest(after)))
+    if after.length != before.length:
+        paid.append(Change("Length", Quantity.LENGTH, before.length, after.length))
+    return tuple(paid)

@@ -1,0 +1,217 @@
+"""Painting of the bench: lines of a board on their bands."""
+
+from __future__ import annotations
+
+import numpy as np
+from numpy.typing import NDArray
+from PySide6.QtCore import QPointF, QRectF, Qt
+from PySide6.QtGui import QColor, QFont, QFontMetricsF, QPainter, QPainterPath, QPen, QPolygonF
+
+from kelvor.core.evaluation import Live
+from kelvor.core.floating.stage import PostureFloat
+from kelvor.core.shape.battens import Array
+from kelvor.core.shape.geometry import Geometry
+from kelvor.ui.bench.layout import Band, BenchLayout
+from kelvor.ui.theme.style import colour, font
+
+
+def points(px: Array, py: Array) -> list[QPointF]:
+    """Points of a line on the screen."""
+    return [QPointF(x, y) for x, y in zip(px.tolist(), py.tolist(), strict=True)]
+
+
+def polygon(px: Array, py: Array) -> QPolygonF:
+    """A line on the screen."""
+    return QPolygonF(points(px, py))
+
+
+def pen(role: str, width: float = 1.0, style: Qt.PenStyle = Qt.PenStyle.SolidLine, alpha: int = 255) -> QPen:
+    """A pen in the colour of a role."""
+    found = QPen(colour(role, alpha), width, style)
+    found.setCosmetic(True)
+    return found
+
+
+def dashed(role: str, width: float, on: float, off: float) -> QPen:
+    """A dashed pen."""
+    found = QPen(colour(role), width)
+    found.setDashPattern([on, off])
+    return found
+
+
+def label(painter: QPainter, x: float, y: float, words: str, role: str, size: QFont, centre: bool = False) -> None:
+    """Words with their baseline box starting (or centred) at x."""
+    painter.setFont(size)
+    painter.setPen(colour(role))
+    width = QFontMetricsF(size).horizontalAdvance(words)
+    painter.drawText(QPointF(x - width / 2 if centre else x, y), words)
+
+
+class PlanPainter:
+    """The plan: outline, bottom edge, fittings, centres."""
+
+    def __init__(self, layout: BenchLayout) -> None:
+        self.layout = layout
+
+    def outline(self, measured: Geometry) -> QPolygonF:
+        """The outline as a closed polygon."""
+        band, px = self.layout.plan, self.layout.px(0) + measured.shape.x * self.layout.scale
+        half = measured.shape.half_width * band.scale
+        return polygon(np.concatenate([px, px[::-1]]), np.concatenate([band.zero - half, (band.zero + half)[::-1]]))
+
+    def paint(self, painter: QPainter, live: Live, pinned: Live | None) -> None:
+        """Paint the plan, the pinned outline behind."""
+        layout, band, measured = self.layout, self.layout.plan, live.geometry
+        painter.setPen(pen("live", 2))
+        painter.setBrush(colour("board_fill"))
+        painter.drawPolygon(self.outline(measured))
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        if pinned is not None and pinned.board != live.board:
+            painter.setPen(dashed("pinned", 1.4, 5, 3))
+            painter.drawPolygon(self.outline(pinned.geometry))
+        painter.setPen(pen("live", 1, Qt.PenStyle.DotLine, 150))
+        px = layout.px(0) + measured.shape.x * layout.scale
+        for side in (1, -1):
+            painter.drawPolyline(polygon(px, band.zero - side * measured.shape.edge_y * band.scale))
+        painter.setPen(dashed("quiet", 1, 8, 3))
+        painter.drawLine(QPointF(layout.px(0) - 8, band.zero), QPointF(layout.px(measured.board.length) + 8, band.zero))
+        self._fittings(painter, live)
+        self._centres(painter, live)
+
+    def _fittings(self, painter: QPainter, live: Live) -> None:
+        layout, band, board = self.layout, self.layout.plan, live.board
+        tracks = board.fittings.tracks
+        if tracks is not None:
+            middle = tracks.at.x(board.length)
+            start, end = layout.px(middle - tracks.length / 2), layout.px(middle + tracks.length / 2)
+            painter.setPen(QPen(colour("ink"), 4, Qt.PenStyle.SolidLine, Qt.PenCapStyle.FlatCap))
+            for side in (1, -1):
+                y = band.y(side * tracks.spacing / 2)
+                painter.drawLine(QPointF(start, y), QPointF(end, y))
+            label(painter, (start + end) / 2, band.y(tracks.spacing / 2) - 7, "foil tracks", "quiet", font(11), centre=True)
+            mast = layout.px(board.mast_x or 0)
+            painter.setPen(pen("ink", 1.5))
+            painter.drawEllipse(QPointF(mast, band.zero), 4, 4)
+        painter.setPen(pen("quiet", 1.5))
+        for row in board.fittings.straps:
+            x = layout.px(row.at.x(board.length, board.mast_x))
+            for side in (1, -1) if row.half_spread else (0,):
+                y = band.y(side * row.half_spread)
+                painter.drawLine(QPointF(x, y - 7), QPointF(x, y + 7))
+
+    def _centres(self, painter: QPainter, live: Live) -> None:
+        layout, band = self.layout, self.layout.plan
+        for x, role, words, up in (
+            (live.mass.total.x, "ink", "mass", 30.0), (live.geometry.solid.x, "live", "volume", 48.0),
+        ):  # fmt: skip
+            centre = QPointF(layout.px(x), band.zero + up)
+            painter.setPen(pen(role, 1.5))
+            painter.drawEllipse(centre, 5, 5)
+            painter.drawLine(centre - QPointF(8, 0), centre + QPointF(8, 0))
+            painter.drawLine(centre - QPointF(0, 8), centre + QPointF(0, 8))
+            label(painter, centre.x() + 12, centre.y() + 4, words, role, font(11))
+
+
+class ProfilePainter:
+    """The profile: deck, keel and rail lines, water."""
+
+    def __init__(self, layout: BenchLayout) -> None:
+        self.layout = layout
+
+    def _line(self, measured: Geometry, heights: Array, where: NDArray[np.bool_] | None = None) -> list[QPointF]:
+        layout, band = self.layout, self.layout.profile
+        shown = np.ones(len(heights), bool) if where is None else where
+        return points(layout.px(0) + measured.shape.x[shown] * layout.scale, band.zero - heights[shown] * band.scale)
+
+    def _silhouette(self, measured: Geometry) -> tuple[list[QPointF], list[QPointF]]:
+        """Keel and deck as they are, with rounded tips."""
+        shape = measured.shape
+        keel, deck = (self._line(measured, measured.above_base(shape.x, shape.z[:, i])) for i in (0, -1))
+        return keel, deck
+
+    def paint(self, painter: QPainter, live: Live, pinned: Live | None, afloat: PostureFloat | None) -> None:
+        """Paint the profile, the pinned lines behind."""
+        band, measured = self.layout.profile, live.geometry
+        painter.save()
+        painter.setClipRect(QRectF(0, band.top, self.layout.width, band.bottom - band.top))
+        if afloat is not None:
+            self._water(painter, live, afloat)
+        keel, deck = self._silhouette(measured)
+        body = QPainterPath()
+        body.addPolygon(QPolygonF(keel + deck[::-1]))
+        painter.fillPath(body, colour("board_fill"))
+        if pinned is not None and pinned.board != live.board:
+            painter.setPen(dashed("pinned", 1.4, 5, 3))
+            for line in self._silhouette(pinned.geometry):
+                painter.drawPolyline(line)
+        painter.setPen(pen("live", 1.2, Qt.PenStyle.DashLine))
+        full = measured.shape.edge_y > 0.04
+        painter.drawPolyline(self._line(measured, measured.rail_line, full))
+        painter.setPen(pen("quiet", 1, Qt.PenStyle.DotLine))
+        rocker = measured.board.rocker.at(measured.shape.x)
+        apart = np.abs(rocker - measured.shape.keel) > 0.002
+        if apart.any():
+            painter.drawPolyline(self._line(measured, measured.above_base(measured.shape.x, rocker), apart))
+        painter.setPen(pen("live", 2))
+        painter.drawPolyline(keel)
+        painter.drawPolyline(deck)
+        for a, b in ((keel[0], deck[0]), (keel[-1], deck[-1])):
+            painter.drawLine(a, b)
+        painter.setPen(pen("quiet", 1, Qt.PenStyle.DotLine))
+        painter.drawLine(QPointF(self.layout.px(0), band.zero), QPointF(self.layout.px(measured.board.length), band.zero))
+        painter.restore()
+
+    def _water(self, painter: QPainter, live: Live, afloat: PostureFloat) -> None:
+        band, layout, board = self.layout.profile, self.layout, live.board
+        plane = afloat.level.plane
+        ends = [live.geometry.above_base(x, plane.depth + plane.pitch * x) for x in (0.0, board.length)]
+        shape = QPolygonF([
+            QPointF(0, band.y(float(ends[0]))), QPointF(layout.width, band.y(float(ends[1]))),
+            QPointF(layout.width, band.bottom), QPointF(0, band.bottom),
+        ])  # fmt: skip
+        path = QPainterPath()
+        path.addPolygon(shape)
+        painter.fillPath(path, colour("water"))
+
+
+class StripPainter:
+    """The strip: a curve over the board with its own scale."""
+
+    def __init__(self, layout: BenchLayout) -> None:
+        self.layout = layout
+
+    def scale_for(self, values: Array) -> Band:
+        """A band in which `values` fit, zero included."""
+        band = self.layout.strip
+        low, high = min(0.0, float(values.min())), max(0.0, float(values.max()))
+        span = max(high - low, 1e-9)
+        room = band.bottom - band.top - 44
+        scale = room / span
+        return Band(band.top, band.bottom, band.bottom - 8 + low * scale, scale)
+
+    def curve(
+        self, painter: QPainter, band: Band, x: Array, values: Array, role: str, *, wash: bool, dash: bool = False
+    ) -> None:
+        """One curve; with a wash below it where asked."""
+        line = points(self.layout.px(0) + x * self.layout.scale, band.zero - values * band.scale)
+        if wash:
+            path = QPainterPath()
+            path.addPolygon(QPolygonF([QPointF(line[0].x(), band.zero), *line, QPointF(line[-1].x(), band.zero)]))
+            painter.fillPath(path, colour("live_wash"))
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        painter.setPen(dashed(role, 1.4, 5, 3) if dash else pen(role, 2))
+        painter.drawPolyline(line)
+
+
+def triangle(painter: QPainter, x: float, y: float, *, down: bool, fill: QColor, chosen: bool, held: bool) -> None:
+    """A lead weight: a triangle that rests on its line; a ring when chosen, hollow when locked."""
+    side = 6.5 if not chosen else 8.0
+    sign = -1 if down else 1
+    shape = QPolygonF([QPointF(x, y), QPointF(x - side, y + sign * side * 1.5), QPointF(x + side, y + sign * side * 1.5)])
+    painter.setPen(QPen(fill, 1.5))
+    painter.setBrush(Qt.BrushStyle.NoBrush if held else fill)
+    painter.drawPolygon(shape)
+    if chosen:
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        painter.setPen(QPen(colour("cursor"), 2))
+        painter.drawEllipse(QPointF(x, y + sign * side * 0.8), 12, 12)

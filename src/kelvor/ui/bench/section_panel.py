@@ -1,0 +1,241 @@
+"""The section at the cursor over the pinned one, with its edges to drag."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
+from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPainterPath, QPaintEvent, QPolygonF
+from PySide6.QtWidgets import QSizePolicy, QWidget
+
+from kelvor.core.evaluation import Live
+from kelvor.core.shape.board import Board
+from kelvor.core.shape.layers import ShapingLayer
+from kelvor.core.shape.section_view import SectionReading, reading
+from kelvor.core.shape.sections import Resolution, sections_at
+from kelvor.core.shape.weights import Hold, moved, place_and_value, schedule_of
+from kelvor.core.units import Quantity, number_text, text
+from kelvor.ui.bench.painting import dashed, label, pen
+from kelvor.ui.presenters.handles import drag_change
+from kelvor.ui.session import Session
+from kelvor.ui.theme.style import colour, font
+
+
+def section_of(live: Live, x: float) -> SectionReading | None:
+    """The section of a board at a place [m]."""
+    if not 0 <= x <= live.board.length:
+        return None
+    shape = live.geometry.shape
+    # the plinth's level needs its neighbours, so the nearest stations are asked along with the place itself
+    found = sections_at(
+        live.board, np.unique(np.append(shape.x, min(max(x, 1e-4), live.board.length - 1e-4))), Resolution.NORMAL
+    )
+    if isinstance(found, tuple):
+        return None
+    return reading(found, int(np.argmin(np.abs(found.x - x))))
+
+
+@dataclass(frozen=True, slots=True)
+class Grip:
+    """An edge of the section to drag: the schedules it sets, across and up, with the sign of a pull outward."""
+
+    name: str
+    across: str
+    up: str
+    across_sign: float = 1.0
+    up_sign: float = 1.0
+
+
+GRIPS = (
+    Grip("bottom edge", "rails.tuck", "v", -1.0, 1.0),
+    Grip("apex", "", "rails.apex", 0.0, 1.0),
+    Grip("deck edge", "rails.chamfer", "crown", -1.0, -1.0),
+)
+
+
+class SectionPanel(QWidget):
+    """One section; dragging its edges edits the schedule's weight nearest the cursor."""
+
+    stepped = Signal(float)
+
+    def __init__(self, session: Session) -> None:
+        super().__init__()
+        self.session = session
+        self.station = session.board.length / 2
+        self.setAccessibleName("Section at the cursor")
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
+        self.setFixedHeight(186)
+        self.setMouseTracking(True)
+        self.section: SectionReading | None = None
+        self._pinned: SectionReading | None = None
+        self._pinned_for: tuple[object, float] | None = None
+        self._drag: tuple[Grip, QPointF, Board] | None = None
+        self._station_text = ""
+        session.live_changed.connect(self.refresh)
+        session.settled.connect(self.update)
+        session.units_changed.connect(self.update)
+
+    def sizeHint(self) -> QSize:
+        """As wide as the right column."""
+        return QSize(260, 186)
+
+    def set_station(self, x: float, words: str) -> None:
+        """Show the section at another place."""
+        self.station, self._station_text = x, words
+        self.refresh()
+
+    def refresh(self) -> None:
+        """Take the section anew from the board on the bench."""
+        live = self.session.live
+        self.station = min(self.station, live.board.length)
+        self.section = section_of(live, self.station)
+        then = self.session.pinned_live
+        key = (then, self.station)
+        if key != self._pinned_for:
+            self._pinned_for = key
+            self._pinned = None if then is None else section_of(then, self.station)
+        self.update()
+
+    def _scale(self) -> tuple[float, float, float]:
+        """Px per metre, centre x, and the y of the section's middle height."""
+        half = float(self.session.live.geometry.shape.half_width.max())
+        scale = min((self.width() - 36) / (2 * half), 950.0)
+        return scale, self.width() / 2, 92.0
+
+    def _point(self, y: float, z: float) -> QPointF:
+        scale, cx, cy = self._scale()
+        return QPointF(cx + y * scale, cy - (z - self._middle()) * scale)
+
+    def _middle(self) -> float:
+        s = self.section
+        return 0.0 if s is None else float((s.z.min() + s.z.max()) / 2)
+
+    def grip_points(self) -> list[tuple[Grip, QPointF]]:
+        """Where the edges can be taken hold of, on the port side."""
+        s = self.section
+        if s is None or s.half_width < 0.02:
+            return []
+        columns = self.session.live.geometry.shape.columns
+        indices = (columns.edge, columns.apex, columns.deck_edge)
+        return [(grip, self._point(float(s.y[i]), float(s.z[i]))) for grip, i in zip(GRIPS, indices, strict=True)]
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        """Paint the section over the pinned one, in its water."""
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        system, s = self.session.system, self.section
+        label(painter, 12, 21, f"Section at {self._station_text}", "ink", font(14, 700))
+        if s is None:
+            label(painter, 12, 60, "No section here.", "quiet", font(12))
+            return
+        evaluation = self.session.evaluation
+        if evaluation.live is self.session.live:
+            plane = evaluation.floating.postures["kneeling"].level.plane
+            water = self._point(0, plane.depth + plane.pitch * self.station).y()
+            top = max(30.0, min(water, 150.0))
+            painter.fillRect(QRectF(1, top, self.width() - 2, 150 - top), colour("water"))
+            if water > 30:
+                label(painter, 12, min(water, 150) - 4, "water", "live", font(11))
+        path = QPainterPath()
+        path.addPolygon(self._ring(s))
+        painter.fillPath(path, colour("board_fill"))
+        if (
+            self._pinned is not None
+            and self.session.pinned_live is not None
+            and self.session.pinned_live.board != self.session.live.board
+        ):
+            painter.setPen(dashed("pinned", 1.4, 5, 3))
+            painter.drawPolygon(self._ring(self._pinned))
+        painter.setPen(pen("live", 2))
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        painter.drawPolygon(self._ring(s))
+        for grip, p in self.grip_points():
+            painter.setPen(pen("live", 1.5))
+            painter.setBrush(colour("cursor") if self._drag and self._drag[0] == grip else colour("paper"))
+            painter.drawEllipse(p, 4, 4)
+        small, bold = font(12), font(12, 700)
+        thick = f"thick {number_text(s.thickness, Quantity.LENGTH, system)}"
+        label(painter, self.width() / 2, 44, thick, "ink", bold, centre=True)
+        parts = [f"V {text(s.v_angle, Quantity.ANGLE, system)}" if s.v_angle >= 0 else f"inverted V {text(-s.v_angle, Quantity.ANGLE, system)}",
+                 f"hollow {text(s.hollow, Quantity.DEPTH, system)}", f"wide {number_text(2 * s.half_width, Quantity.LENGTH, system)}"]  # fmt: skip
+        label(painter, self.width() / 2, 165, "   ".join(parts), "ink", small, centre=True)
+        calipers = [f"{inset} mm in {number_text(value, Quantity.LENGTH, system)}" for inset, value in ((25, s.caliper_25), (50, s.caliper_50))
+                    if np.isfinite(value)]  # fmt: skip
+        if calipers:
+            label(painter, self.width() / 2, 180, "caliper  " + "   ".join(calipers), "quiet", small, centre=True)
+
+    def _ring(self, s: SectionReading) -> QPolygonF:
+        port = [self._point(float(y), float(z)) for y, z in zip(s.y, s.z, strict=True)]
+        starboard = [self._point(-float(y), float(z)) for y, z in zip(s.y, s.z, strict=True)][::-1]
+        return QPolygonF(port + starboard)
+
+    def _schedule_key(self, name: str, board: Board) -> str:
+        if name != "v":
+            return name
+        layer = next((item for item in board.layers if isinstance(item, ShapingLayer) and item.kind == "v" and item.on), None)
+        return "" if layer is None else f"layer.{layer.name}"
+
+    def mousePressEvent(self, event: QMouseEvent) -> None:
+        """Take hold of an edge."""
+        self.setFocus(Qt.FocusReason.MouseFocusReason)
+        for grip, p in self.grip_points():
+            if (p - event.position()).manhattanLength() < 12:
+                self._drag = (grip, event.position(), self.session.board)
+                return
+
+    def mouseMoveEvent(self, event: QMouseEvent) -> None:
+        """Drag the edge: the larger of the two directions counts."""
+        if self._drag is None:
+            over = any((p - event.position()).manhattanLength() < 12 for _, p in self.grip_points())
+            self.setCursor(Qt.CursorShape.SizeAllCursor if over else Qt.CursorShape.ArrowCursor)
+            return
+        held, board = self._dragged(event.position())
+        if held is not None:
+            self.session.preview(board)
+
+    def _dragged(self, point: QPointF) -> tuple[Hold | None, Board]:
+        assert self._drag is not None
+        grip, start, board = self._drag
+        scale, _, _ = self._scale()
+        dx, dy = (point.x() - start.x()) / scale, (start.y() - point.y()) / scale
+        across = abs(dx) > abs(dy) and bool(grip.across)
+        key = self._schedule_key(grip.across if across else grip.up, board)
+        s = self.section
+        if not key or s is None:
+            return None, board
+        points = schedule_of(board, key).points
+        index = int(np.argmin([abs(x - self.station) for x, _ in points]))
+        held = Hold(key, index)
+        x, value = place_and_value(board, held)
+        pull = dx * grip.across_sign if across else dy * grip.up_sign
+        if key.startswith("layer."):
+            value = value + float(np.arctan2(pull, max(s.edge_y, 0.02)))
+        elif key == "rails.apex":
+            value = min(0.98, max(0.02, value + pull / max(s.caliper_25 if np.isfinite(s.caliper_25) else 0.03, 0.01)))
+        else:
+            value = max(0.0, value + pull)
+        return held, moved(board, held, x, value)
+
+    def mouseReleaseEvent(self, event: QMouseEvent) -> None:
+        """Commit the edge's new place."""
+        if self._drag is None:
+            return
+        held, _ = self._dragged(event.position())
+        before = self._drag[2]
+        self._drag = None
+        after = self.session.live.board
+        if held is not None and after != before:
+            self.session.commit_preview((drag_change(before, after, held, self.session.system),))
+        self.update()
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        """Left and right walk the cursor."""
+        step = 0.001 if event.modifiers() & Qt.KeyboardModifier.ShiftModifier else 0.01
+        if event.key() == Qt.Key.Key_Left:
+            self.stepped.emit(-step)
+        elif event.key() == Qt.Key.Key_Right:
+            self.stepped.emit(step)
+        else:
+            super().keyPressEvent(event)

@@ -1,0 +1,475 @@
+"""The main window: it only puts views, strip and tape together and answers the actions."""
+
+from __future__ import annotations
+
+import sys
+from dataclasses import replace
+from functools import partial
+from math import radians
+from pathlib import Path
+
+from PySide6.QtCore import QProcess, Qt
+from PySide6.QtGui import QAction, QCloseEvent, QKeySequence
+from PySide6.QtWidgets import (
+    QApplication,
+    QButtonGroup,
+    QFileDialog,
+    QHBoxLayout,
+    QLabel,
+    QMainWindow,
+    QMenu,
+    QSizePolicy,
+    QStackedWidget,
+    QToolButton,
+    QVBoxLayout,
+    QWidget,
+)
+
+from kelvor.core.brief import Brief
+from kelvor.core.errors import KelvorError, RefusedEdit
+from kelvor.core.history.steps import FrozenAs
+from kelvor.core.seek.holding import Change
+from kelvor.core.seek.levers import with_length_at
+from kelvor.core.shape.baseline import relevelled
+from kelvor.core.shape.board import BaseKind, Board, LockedMeasure, LockedZone
+from kelvor.core.shape.edits import with_nose_kind, with_tail_kind
+from kelvor.core.shape.layers import CutAway, Layer, Layout, Plinth, ShapingLayer
+from kelvor.core.shape.outline import NoseKind, TailKind
+from kelvor.core.shape.places import Datum, Place
+from kelvor.core.shape.schedules import Schedule
+from kelvor.core.units import Quantity, System, number_text
+from kelvor.ui.actions.table import ACTIONS
+from kelvor.ui.presenters.panels import tiles
+from kelvor.ui.session import Session
+from kelvor.ui.settings import Settings
+from kelvor.ui.theme.roles import DARK, LIGHT
+from kelvor.ui.theme.style import apply_theme, font, icon, roles
+from kelvor.ui.views.shape_view import ShapeView
+from kelvor.ui.widgets.ride_strip import RideStrip
+from kelvor.ui.widgets.steps_tape import StepsTape, ask_serial
+from kelvor.workshop.store import Store
+
+
+class MainWindow(QMainWindow):
+    """One window on a workshop."""
+
+    def __init__(self, session: Session, settings: Settings) -> None:
+        super().__init__()
+        self.session: Session = session
+        self.settings: Settings = settings
+        self._brief_view: QWidget | None = None
+        self.panels: list[QWidget] = []
+        self.actions_by_key: dict[str, QAction] = {}
+        centre = QWidget()
+        centre.setObjectName("ground")
+        column = QVBoxLayout(centre)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(0)
+        self.shape: ShapeView = ShapeView(session)
+        self.strip = RideStrip()
+        self.strip.asked.connect(self._phase_asked)
+        self.tape: StepsTape = StepsTape(session)
+        self.stack = QStackedWidget()
+        self.stack.addWidget(self.shape)
+        column.addWidget(self._bar())
+        column.addWidget(self.strip)
+        column.addWidget(self.stack, 1)
+        column.addWidget(self.tape)
+        self.setCentralWidget(centre)
+        self._make_actions()
+        session.live_changed.connect(self._refresh_strip)
+        session.settled.connect(self._refresh_strip)
+        session.units_changed.connect(self._refresh_all)
+        session.steps_changed.connect(self._refresh_title)
+        session.board_opened.connect(self._refresh_all)
+        self.resize(1280, 800)
+        self.tape.refresh()
+        self._refresh_all()
+        self.shape.bench.setFocus()
+
+    # building
+
+    def _bar(self) -> QWidget:
+        bar = QWidget()
+        bar.setObjectName("bar")
+        bar.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
+        row = QHBoxLayout(bar)
+        row.setContentsMargins(6, 0, 8, 0)
+        row.setSpacing(4)
+        self.menu_button = QToolButton()
+        self.menu_button.setIcon(icon("menu", "on_bar"))
+        self.menu_button.setAccessibleName("Menu")
+        self.menu_button.setToolTip("Menu (Alt+M)")
+        self.menu_button.setShortcut(QKeySequence("Alt+M"))
+        self.menu_button.setPopupMode(QToolButton.ToolButtonPopupMode.InstantPopup)
+        name = QLabel("Kelvor")
+        name.setFont(font(16, 700))
+        self.title = QLabel()
+        self.title.setObjectName("quiet")
+        row.addWidget(self.menu_button)
+        row.addWidget(name)
+        row.addSpacing(8)
+        row.addWidget(self.title)
+        row.addStretch(1)
+        self.tabs = QButtonGroup(self)
+        for i, (key, words) in enumerate((("brief", "Brief"), ("shape", "Shape"))):
+            tab = QToolButton()
+            tab.setText(words)
+            tab.setCheckable(True)
+            tab.setFont(font(15, 500))
+            tab.setToolTip(f"Ctrl+{i + 1}")
+            tab.clicked.connect(lambda _=False, key=key: self.show_view(key))
+            self.tabs.addButton(tab, i)
+            row.addWidget(tab)
+        self.tabs.button(1).setChecked(True)
+        row.addStretch(1)
+        self.locks = QLabel()
+        self.pinned = QLabel()
+        self.units = QToolButton()
+        self.units.setToolTip("Metric or inch (Ctrl+U)")
+        self.units.clicked.connect(self.toggle_units)
+        row.addWidget(self.locks)
+        row.addSpacing(10)
+        row.addWidget(self.pinned)
+        row.addWidget(self.units)
+        bar.setSizePolicy(QSizePolicy.Policy.Preferred, QSizePolicy.Policy.Fixed)
+        return bar
+
+    def _make_actions(self) -> None:
+        menu = QMenu(self)
+        submenus: dict[str, QMenu] = {}
+        for action in ACTIONS:
+            item = QAction(action.label, self)
+            if action.shortcut:
+                item.setShortcut(QKeySequence(action.shortcut))
+            item.triggered.connect(lambda _=False, run=action.run: self._guarded(run))
+            self.addAction(item)
+            self.actions_by_key[action.key] = item
+            parent, path = menu, ""
+            for part in action.menu.split("/"):
+                path = f"{path}/{part}"
+                if path not in submenus:
+                    submenus[path] = parent.addMenu(part)
+                parent = submenus[path]
+            parent.addAction(item)
+            if action.key == "workshop.open":
+                self._recent_menu = parent.addMenu("Recent workshops")
+                self._recent_menu.aboutToShow.connect(self._fill_recent)
+        self.menu_button.setMenu(menu)
+
+    def _guarded(self, run: object) -> None:
+        """An action that the user's input stops says why and changes nothing."""
+        try:
+            run(self)  # type: ignore[operator]
+        except KelvorError as error:
+            self.session.said.emit("problem", str(error))
+
+    def _fill_recent(self) -> None:
+        self._recent_menu.clear()
+        for path in self.settings.recent():
+            self._recent_menu.addAction(path, partial(self.open_workshop, Path(path)))
+        if self._recent_menu.isEmpty():
+            self._recent_menu.addAction("none yet").setEnabled(False)
+
+    # showing
+
+    def _refresh_all(self) -> None:
+        self._refresh_title()
+        self._refresh_strip()
+
+    def _refresh_title(self) -> None:
+        session = self.session
+        step = session.step()
+        self.title.setText(f"{session.board.name} · step {step.number}")
+        self.setWindowTitle(f"{session.board.name} · step {step.number} · {session.store.path.name} · Kelvor")
+        name = session.pinned_name()
+        self.pinned.setText(f'<span style="color:{DARK.pinned}">Pinned: {name}</span>' if name else "nothing pinned")
+        words = {"volume": "volume", "width": "widest", "length_times_width": "length × width"}
+        held = [words[m] for m in session.board.locks.measures] + [z.name for z in session.board.locks.zones]
+        self.locks.setText(f"Holding {', '.join(held)}" if held else "")
+        self.units.setText("cm · L · kg" if session.system is System.METRIC else "ft-in · L · lb")
+
+    def _refresh_strip(self) -> None:
+        session = self.session
+        self.strip.show_tiles(
+            tiles(session.evaluation, session.live, session.pinned_figures, session.pinned_name(), session.system)
+        )
+
+    def _phase_asked(self, key: str) -> None:
+        phase = next(p.phase for p in self.session.evaluation.phases if p.phase.key == key)
+        self.show_view("shape")
+        self.shape.show_why(phase.headline)
+
+    def show_view(self, key: str) -> None:
+        """Show a view, in the order of work."""
+        if key == "brief":
+            if self._brief_view is None:
+                from kelvor.ui.views.brief_view import BriefView
+
+                self._brief_view = BriefView(self.session)
+                self.stack.addWidget(self._brief_view)
+            self.stack.setCurrentWidget(self._brief_view)
+            self.tabs.button(0).setChecked(True)
+        else:
+            self.stack.setCurrentWidget(self.shape)
+            self.tabs.button(1).setChecked(True)
+
+    @property
+    def brief_view(self) -> QWidget | None:
+        """The Brief view once it has been shown."""
+        return self._brief_view
+
+    def go(self, where: str) -> None:
+        """Put the keyboard into a panel."""
+        self.show_view("shape")
+        {"levers": self.shape.levers, "bench": self.shape.bench, "ledger": self.shape.ledger, "steps": self.tape.dots}[
+            where
+        ].setFocus()
+
+    def toggle_units(self) -> None:
+        """Metric or inch."""
+        self.session.set_system(System.INCH if self.session.system is System.METRIC else System.METRIC)
+        self.settings.set("units", self.session.system.value)
+
+    def toggle_theme(self) -> None:
+        """Light or dark."""
+        app = QApplication.instance()
+        assert isinstance(app, QApplication)
+        chosen = LIGHT if roles() is DARK else DARK
+        apply_theme(app, chosen)
+        self.settings.set("theme", chosen.name)
+        self.menu_button.setIcon(icon("menu", "on_bar"))
+        self._refresh_all()
+        for widget in self.findChildren(QWidget):
+            widget.update()
+
+    # undo
+
+    def undo(self) -> None:
+        """Undo in the view that is shown."""
+        if self.stack.currentWidget() is self._brief_view:
+            self.session.undo_brief()
+        else:
+            self.session.undo()
+
+    def redo(self) -> None:
+        """Redo in the view that is shown."""
+        if self.stack.currentWidget() is self._brief_view:
+            self.session.redo_brief()
+        else:
+            self.session.redo()
+
+    def freeze(self, kind: FrozenAs) -> None:
+        """Mark the current step."""
+        ask_serial(self, self.session, self.session.step(), kind)
+
+    # editing the board
+
+    def set_tail(self, kind: TailKind) -> None:
+        """Another tail."""
+        self.session.commit(
+            with_tail_kind(self.session.board, kind), (), title=f"Tail {self.session.board.outline.tail} → {kind}"
+        )
+
+    def set_nose(self, kind: NoseKind) -> None:
+        """Another nose."""
+        self.session.commit(
+            with_nose_kind(self.session.board, kind), (), title=f"Nose {self.session.board.outline.nose} → {kind}"
+        )
+
+    def relevel(self, kind: BaseKind) -> None:
+        """Lay the board another way."""
+        self.session.commit(relevelled(self.session.live.geometry, kind), (), title=f"Laid by: {kind}")
+
+    def set_zero(self, datum: Datum) -> None:
+        """Show stations from another datum."""
+        self.session.commit(replace(self.session.board, zero=datum), (), title=f"Stations from the {datum}")
+
+    def toggle_lock(self, measure: LockedMeasure) -> None:
+        """Hold a measure, or let it go."""
+        board = self.session.board
+        held = measure in board.locks.measures
+        measures = tuple(m for m in board.locks.measures if m != measure) if held else (*board.locks.measures, measure)
+        words = {"volume": "volume", "width": "widest", "length_times_width": "length × width"}[measure]
+        self.session.commit(replace(board, locks=replace(board.locks, measures=measures)), (),
+                            title=f"{'Let go of' if held else 'Hold'} {words}", held=True)  # fmt: skip
+
+    def lock_zone(self, *, ahead: bool) -> None:
+        """Lock what lies ahead of the cursor, or behind it."""
+        board, x = self.session.board, self.shape.bench.station
+        where = number_text(x, Quantity.LENGTH, self.session.system)
+        name = f"all {'ahead of' if ahead else 'behind'} {where}"
+        zone = LockedZone(name=name, start=x if ahead else 0.0, end=board.length if ahead else x)
+        self.session.commit(
+            replace(board, locks=replace(board.locks, zones=(*board.locks.zones, zone))), (), title=f"Lock {name}", held=True
+        )
+
+    def free_zones(self) -> None:
+        """Unlock all zones."""
+        board = self.session.board
+        self.session.commit(replace(board, locks=replace(board.locks, zones=())), (), title="Unlock all zones", held=True)
+
+    def add_layer(self, kind: str) -> None:
+        """Lay one more bottom layer."""
+        board = self.session.board
+        names = {"belly": "Belly", "v": "V", "hollow": "Hollow", "bevel": "Bevel", "cut_away": "Tail cut", "plinth": "Plinth"}
+        if (kind == "cut_away" and board.cut_away is not None) or (kind == "plinth" and board.plinth is not None):
+            raise RefusedEdit("One is there already. Change it with its levers.")
+        name, number = names[kind], 2
+        while any(item.name == name for item in board.layers):
+            name, number = f"{names[kind]} {number}", number + 1
+        length = board.length
+        even = ((0.25 * length, 1.0), (0.55 * length, 1.0), (0.85 * length, 1.0))
+        amounts = {"belly": 0.003, "v": radians(3), "hollow": 0.003, "bevel": radians(12)}
+        layer: Layer
+        if kind == "cut_away":
+            layer = CutAway(name=name, angle=radians(6), hinge=Place("tail", round(0.165 * length, 4)), blend=0.02)
+        elif kind == "plinth":
+            layer = Plinth(name=name, width=0.13, start=Place("mast", -0.17), end=Place("mast", 0.17))
+        else:
+            amount = Schedule(tuple((x, f * amounts[kind]) for x, f in even))
+            layout = Layout("edge", Schedule.constant(0.03)) if kind == "bevel" else Layout()
+            layer = ShapingLayer(kind=kind, name=name, amount=amount, layout=layout)  # type: ignore[arg-type]
+        self.session.commit(replace(board, layers=(*board.layers, layer)), (Change(name, Quantity.COUNT, None, None),))
+
+    def length_at(self) -> None:
+        """Ask where to cut or add length."""
+        from kelvor.ui.widgets.dialogs import LengthDialog
+
+        self._panel(LengthDialog(self, self.session, with_length_at))
+
+    def edit_layers(self) -> None:
+        """Hold, order and switch bottom layers."""
+        from kelvor.ui.widgets.dialogs import LayersDialog
+
+        self._panel(LayersDialog(self, self.session))
+
+    # boards and workshops
+
+    def new_board(self) -> None:
+        """Ask size and name of a new board."""
+        from kelvor.ui.widgets.dialogs import NewBoardDialog
+
+        self._panel(NewBoardDialog(self, self.session))
+
+    def child_board(self) -> None:
+        """A new board that begins as this step and remembers it."""
+        from kelvor.ui.widgets.dialogs import ChildDialog
+
+        self._panel(ChildDialog(self, self.session))
+
+    def choose_board(self) -> None:
+        """Choose among the boards of the workshop."""
+        from kelvor.ui.widgets.dialogs import BoardsDialog
+
+        self._panel(BoardsDialog(self, self.session))
+
+    def import_board(self) -> None:
+        """Read a board document."""
+        dialog = self._file_dialog("Import a board", "Board documents (*.json)", QFileDialog.AcceptMode.AcceptOpen)
+        dialog.fileSelected.connect(lambda path: self._guarded(lambda _: self.import_from(Path(path))))
+        self._panel(dialog)
+
+    def import_from(self, path: Path) -> None:
+        """Add the board of a document to the workshop."""
+        from kelvor.exchange.documents import read_board
+
+        board: Board = read_board(path)
+        self.session.add_board(board, self.session.brief if self.session.board_id else Brief(), f"Imported from {path.name}")
+
+    def hand_out(self) -> None:
+        """Export for the mill, for the drawing board or as paper templates."""
+        from kelvor.ui.widgets.hand_out import HandOutDialog
+
+        self._panel(HandOutDialog(self, self.session))
+
+    def new_workshop(self) -> None:
+        """Ask for a new workshop file."""
+        dialog = self._file_dialog("New workshop", "Workshops (*.kelvor)", QFileDialog.AcceptMode.AcceptSave)
+        dialog.setDefaultSuffix("kelvor")
+        dialog.fileSelected.connect(lambda path: self._guarded(lambda _: self.create_workshop(Path(path))))
+        self._panel(dialog)
+
+    def create_workshop(self, path: Path) -> None:
+        """A new workshop with a first board, in this window."""
+        from kelvor.core.shape.starter import starter_foil_board
+
+        store = Store.create(path)
+        old, self.session.store = self.session.store, store
+        try:
+            self.session.add_board(starter_foil_board("First board", 1.45, 0.50, 0.09), Brief(), "Began as a fair foil board")
+        except KelvorError:
+            self.session.store = old
+            raise
+        old.close()
+        self.settings.remember(path)
+
+    def ask_workshop(self) -> None:
+        """Ask which workshop to open."""
+        dialog = self._file_dialog("Open workshop", "Workshops (*.kelvor)", QFileDialog.AcceptMode.AcceptOpen)
+        dialog.fileSelected.connect(lambda path: self.open_workshop(Path(path)))
+        self._panel(dialog)
+
+    def open_workshop(self, path: Path) -> None:
+        """Open a workshop in this window, or say why not."""
+        try:
+            self.session.open_workshop(path)
+            self.settings.remember(path)
+        except KelvorError as error:
+            self.session.said.emit("problem", str(error))
+
+    def another_window(self) -> None:
+        """A second window on the same file, in a process of its own."""
+        QProcess.startDetached(sys.executable, ["-m", "kelvor", str(self.session.store.path)])
+
+    def _file_dialog(self, title: str, kinds: str, mode: QFileDialog.AcceptMode) -> QFileDialog:
+        dialog = QFileDialog(self, title, str(Path.home()), kinds)
+        dialog.setAcceptMode(mode)
+        return dialog
+
+    def _panel(self, dialog: QWidget) -> None:
+        """Show a small window beside the work; the work goes on."""
+        dialog.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+        self.panels = [p for p in self.panels if _alive(p)]
+        self.panels.append(dialog)
+        dialog.show()
+        dialog.raise_()
+
+    def find_action(self) -> None:
+        """Find an action by its words."""
+        from kelvor.ui.widgets.finder import Finder
+
+        self._panel(Finder(self, self.actions_by_key))
+
+    def first_steps(self) -> None:
+        """What to do first."""
+        from kelvor.ui.widgets.dialogs import FirstStepsDialog
+
+        self._panel(FirstStepsDialog(self))
+
+    def close_window(self) -> None:
+        """Close."""
+        self.close()
+
+    def changeEvent(self, event: object) -> None:
+        """Coming back to the window, take in what another one did."""
+        super().changeEvent(event)  # type: ignore[arg-type]
+        if self.isActiveWindow():
+            self._guarded(lambda _: self.session.look_elsewhere())
+
+    def closeEvent(self, event: QCloseEvent) -> None:
+        """Steps that wait are tried once more; if the disk still refuses, the window stays."""
+        if self.session.unsaved:
+            self.session.save()
+            if self.session.unsaved and not getattr(self, "_warned", False):
+                self._warned = True
+                self.session.said.emit("problem", "Some steps could not be saved. Make room, or close again to give them up.")
+                event.ignore()
+                return
+        super().closeEvent(event)
+
+
+def _alive(widget: QWidget) -> bool:
+    import shiboken6
+
+    return bool(shiboken6.isValid(widget))

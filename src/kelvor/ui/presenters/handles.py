@@ -1,0 +1,43 @@
+"""Weights to take hold of, in words: what a drag of one changes."""
+
+from __future__ import annotations
+
+from kelvor.core.seek.holding import Change
+from kelvor.core.shape.board import Board
+from kelvor.core.shape.weights import Hold, place_and_value
+from kelvor.core.units import Quantity, System, number_text
+
+_NAMES = {"outline": "Width", "rocker": "Rocker", "thickness": "Thickness"}
+_QUANTITIES = {
+    "outline": Quantity.LENGTH, "rocker": Quantity.DEPTH, "thickness": Quantity.LENGTH, "crown": Quantity.DEPTH,
+    "rails.apex": Quantity.RATIO, "rails.tuck": Quantity.DEPTH, "rails.edge_radius": Quantity.DEPTH,
+    "rails.fullness": Quantity.RATIO, "rails.chamfer": Quantity.DEPTH,
+}  # fmt: skip
+_SCHEDULES = {
+    "crown": "Deck crown", "rails.apex": "Rail apex, share below", "rails.tuck": "Rail tuck", "rails.edge_radius": "Rail edge radius",
+    "rails.fullness": "Rail fullness", "rails.chamfer": "Upper chamfer",
+}  # fmt: skip
+
+
+def line_name(line: str) -> str:
+    """A line's name in the trade's words."""
+    return _NAMES.get(line) or _SCHEDULES.get(line) or line.removeprefix("layer.")
+
+
+def line_quantity(board: Board, line: str) -> Quantity:
+    """What kind of quantity a line holds."""
+    if line in _QUANTITIES:
+        return _QUANTITIES[line]
+    kind = next(item.kind for item in board.layers if f"layer.{item.name}" == line)
+    return Quantity.ANGLE if kind in ("v", "bevel") else Quantity.DEPTH
+
+
+def drag_change(before: Board, after: Board, held: Hold, system: System) -> Change:
+    """What a drag changed: widths are told in full, and a weight that only slid is told by its place."""
+    x0, v0 = place_and_value(before, held)
+    x1, v1 = place_and_value(after, held)
+    name, quantity = line_name(held.line), line_quantity(before, held.line)
+    if abs(v1 - v0) < 1e-9:
+        return Change(f"{name}, weight {held.index + 1} slid", Quantity.LENGTH, x0, x1)
+    factor = 2.0 if held.line == "outline" else 1.0
+    return Change(f"{name} at {number_text(x1, Quantity.LENGTH, system)}", quantity, v0 * factor, v1 * factor)

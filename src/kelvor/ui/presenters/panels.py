@@ -1,0 +1,175 @@
+"""What the panels show: plain rows and tiles."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from kelvor.core.evaluation import Evaluation, Live
+from kelvor.core.figures import Figure, Figures, by_key
+from kelvor.core.seek.levers import Lever, levers
+from kelvor.core.shape.board import Board
+from kelvor.core.units import Quantity, System, number_text, text
+from kelvor.core.verdicts import Outcome, judge
+from kelvor.ui.presenters.wording import band_words, difference_words, verdict_words
+
+LEDGER = (
+    "volume", "core_volume", "volume_per_rider_mass", "planform_area", "length_times_width", "area_per_rider_mass",
+    "width_1ft_tail", "width_1ft_nose", "width", "thickness", "fill_factor", "wide_point", "nose_rocker", "tail_rocker",
+    "keel_flat_run", "rail_flat_run", "volume_centre_x", "caliper_25", "caliper_50", "mass", "mass_per_volume", "mass_centre_x",
+    "mass_to_lift", "feet_to_lift", "feet_for_balance", "yaw_inertia", "yaw_inertia_with_foil", "roll_inertia", "pitch_inertia",
+    "lean_before_touch", "tail_clearance", "nose_touch_pitch", "touch_patch_v", "touch_patch_width",
+    "float_deck_depth", "float_knee_place", "float_knee_window", "float_roll_held", "float_rider_immersed",
+    "float_standing_deck_depth", "float_sitting_deck_depth",
+)  # fmt: skip
+
+
+@dataclass(frozen=True, slots=True)
+class Row:
+    """A row of a list: a heading when `key` is empty."""
+
+    key: str
+    label: str
+    value: str = ""
+    aside: str = ""
+    struck: bool = False
+    mark: str = ""
+    tip: str = ""
+
+
+@dataclass(frozen=True, slots=True)
+class Tile:
+    """A tile of the ride strip."""
+
+    key: str
+    name: str
+    headline: str
+    difference: str
+    lines: tuple[str, ...]
+    verdict: str
+    outcome: str
+    stale: bool
+
+
+def ledger_rows(figures: Figures, pinned: Figures, system: System, remarks: dict[str, str]) -> list[Row]:
+    """The ledger: figures now, and what they mean against the pinned step."""
+    rows = []
+    for key in LEDGER:
+        figure = figures.get(key)
+        if figure is None:
+            continue
+        q = figure.definition.quantity
+        shown = text(figure.value, q, system) if figure.exists else "–"
+        rows.append(Row(key, figure.definition.label, shown, difference_words(figure, pinned.get(key), system),
+                        struck=not figure.valid, mark="!" if key in remarks else "", tip=remarks.get(key, figure.note)))  # fmt: skip
+    return rows
+
+
+_HEADLINES: dict[str, tuple[str, str]] = {
+    "float": ("deck {} under", "deck {} above"),
+    "get_going": ("{} on the flat", ""),
+    "lift_off": ("tail clears {}", ""),
+    "fly": ("yaw {}", ""),
+    "touch_down": ("nose at {}", ""),
+}
+_SHORT = {
+    "float_knee_window": "knees {} either way keep it level", "float_roll_held": "you hold {} of roll at 5°",
+    "keel_flat_run": "keel flat {}, gap 0.5 mm", "float_rider_immersed": "{} of you under water, kneeling",
+    "tail_touch_pitch": "flying, tail touches at {} pitch", "feet_for_balance": "feet balance {} ahead of lift",
+    "mass_to_lift": "mass {} ahead of lift", "lean_before_touch": "leans {}, rail to water",
+    "touch_patch_v": "V {} where it touches first", "touch_patch_width": "over a {} wide bottom",
+}  # fmt: skip
+
+
+def tiles(evaluation: Evaluation, live: Live, pinned: Figures, pinned_name: str, system: System) -> list[Tile]:
+    """The ride strip. Figures of the live path are the newest; float may lag behind and is then marked."""
+    stale = evaluation.live is not live
+    figures = {**evaluation.figures, **by_key(live.figures)}
+    found = []
+    for result in evaluation.phases:
+        phase = result.phase
+        head = figures[phase.headline]
+        verdict = verdict_words(result.speaks, _quantity(result.speaks.target.figure if result.speaks else "", figures), system)
+        outcome = result.speaks.outcome if result.speaks else None
+        if stale and result.speaks is not None and not result.speaks.target.figure.startswith("float"):
+            fresh = judge(result.speaks.target, figures, live.brief)
+            verdict, outcome = verdict_words(fresh, _quantity(fresh.target.figure, figures), system), fresh.outcome
+        found.append(Tile(
+            phase.key, phase.name, _headline(phase.key, head, pinned, pinned_name, system),
+            difference_words(head, pinned.get(phase.headline), system),
+            tuple(_line(figures[key], system) for key in phase.supporting if key in figures),
+            verdict or "no target", (outcome or Outcome.UNKNOWN).value if result.speaks else "none",
+            stale and any(key.startswith("float") for key in phase.figures),
+        ))  # fmt: skip
+    return found
+
+
+def _quantity(key: str, figures: Figures) -> Quantity:
+    return figures[key].definition.quantity if key in figures else Quantity.RATIO
+
+
+def _headline(phase: str, figure: Figure, pinned: Figures, pinned_name: str, system: System) -> str:
+    if not figure.exists:
+        return "not for this board"
+    known = pinned.get(figure.key)
+    if phase == "fly" and known is not None and known.exists and known.value > 0 and pinned_name:
+        return f"yaw {number_text(figure.value / known.value, Quantity.RATIO, system)} × {pinned_name}"
+    up, down = _HEADLINES[phase]
+    shown = text(abs(figure.value) if down else figure.value, figure.definition.quantity, system)
+    return (down if down and figure.value < 0 else up).format(shown)
+
+
+def _line(figure: Figure, system: System) -> str:
+    if not figure.exists:
+        return f"{figure.definition.label}: {figure.note or 'not for this board'}"
+    q = figure.definition.quantity
+    value = figure.value / 2 if figure.key == "float_knee_window" else figure.value
+    if figure.key == "float_rider_immersed":
+        return _SHORT[figure.key].format(f"{value * 100:.0f} %")
+    if figure.key == "float_roll_held" and value <= 0:
+        return "comes back by itself in roll"
+    words = _SHORT[figure.key]
+    if value < 0 and " ahead of" in words:
+        words, value = words.replace(" ahead of", " aft of"), -value
+    return words.format(text(value, q, system))
+
+
+def lever_rows(board: Board, system: System, locked: frozenset[str]) -> tuple[list[Row], dict[str, Lever]]:
+    """Levers in groups, each with its value; and the levers by key."""
+    rows: list[Row] = []
+    found = {lever.key: lever for lever in levers(board)}
+    group = ""
+    for lever in found.values():
+        if lever.group != group:
+            group = lever.group
+            rows.append(Row("", group))
+        rows.append(Row(lever.key, lever.label, lever_value(lever, board, system), mark="lock" if lever.key in locked else "",
+                        tip=lever.explains))  # fmt: skip
+    return rows, found
+
+
+def lever_value(lever: Lever, board: Board, system: System) -> str:
+    """A lever's value with its unit."""
+    value = lever.read(board)
+    if lever.key == "rails.apex":
+        below = round(value * 100)
+        return f"{100 - below}/{below}"
+    return text(value, lever.quantity, system)
+
+
+def why(figure: Figure, system: System, remark: str = "") -> list[tuple[str, str]]:
+    """Why a figure is what it is: (heading, words) pairs."""
+    d = figure.definition
+    shown = text(figure.value, d.quantity, system, extra=1) if figure.exists else "–"
+    lines = [(d.label, f"{shown}, {band_words(figure, system)}")]
+    if not figure.valid:
+        lines.append(("Not valid here", figure.note or d.method.limits))
+    elif figure.note:
+        lines.append(("Condition", figure.note))
+    lines += [("Method", d.method.name), ("Source", d.method.source)]
+    if d.method.limits:
+        lines.append(("Holds for", d.method.limits))
+    if figure.inputs:
+        lines.append(("From", "; ".join(f"{name} {value}" for name, value in figure.inputs)))
+    if remark:
+        lines.append(("Check value", remark))
+    return lines

@@ -1,0 +1,84 @@
+"""Words for changes, differences and verdicts."""
+
+from __future__ import annotations
+
+from kelvor.core.figures import Figure
+from kelvor.core.history.steps import Step, TapeStop
+from kelvor.core.seek.holding import Change
+from kelvor.core.units import Quantity, System, number_text, text, unit_of
+from kelvor.core.verdicts import Outcome, Verdict
+
+
+def change_words(change: Change, system: System) -> str:
+    """A change, such as “Tail cut angle 6.0° → 8.0°”."""
+    q = change.quantity
+    if change.before is None:
+        return f"{change.label} added" if change.after is None else f"{change.label} {text(change.after, q, system)}"
+    if change.after is None:
+        return f"{change.label} taken off"
+    return f"{change.label} {number_text(change.before, q, system)}{_degree(q)} → {text(change.after, q, system)}"
+
+
+def _degree(quantity: Quantity) -> str:
+    return "°" if quantity is Quantity.ANGLE else ""
+
+
+def step_words(step: Step, changes: tuple[Change, ...], before_volume: float | None, system: System) -> str:
+    """A step in words: what changed, what paid for it, and the litres it cost or gave."""
+    if not changes:
+        return step.title or "Began"
+    first, *paid = [change_words(c, system) for c in changes]
+    words = first[0].upper() + first[1:]
+    if paid:
+        words += ", paid by " + " and ".join(p[0].lower() + p[1:] for p in paid)
+    if before_volume is not None and step.volume and changes[0].quantity is not Quantity.VOLUME:
+        litres = step.volume - before_volume
+        if abs(litres) >= 0.5e-4:
+            words += f", {signed(litres, Quantity.VOLUME, system)}"
+    return words
+
+
+def stop_words(stop: TapeStop, before: Step | None, system: System) -> str:
+    """A stop on the tape in words."""
+    return step_words(stop.step, stop.changes, before.volume if before else None, system)
+
+
+def signed(value: float, quantity: Quantity, system: System) -> str:
+    """A difference with its sign and unit."""
+    shown = text(value, quantity, system)
+    return shown if shown.startswith("−") else "+" + shown
+
+
+def difference_words(now: Figure, then: Figure | None, system: System) -> str:
+    """A difference as its meaning: "1.2 cm wider", "same", or nothing where it cannot be said."""
+    if then is None or not (now.exists and then.exists and now.valid and then.valid):
+        return ""
+    gap = now.value - then.value
+    q = now.definition.quantity
+    size = number_text(abs(gap), q, system)
+    if not any(c in "123456789" for c in size):
+        return "same"
+    word = now.definition.more if gap > 0 else now.definition.less
+    unit = unit_of(q, system)
+    sign = "°" if unit.sign == "°" else ""
+    return f"{size}{sign} {word}"
+
+
+def band_words(figure: Figure, system: System) -> str:
+    """The band, such as “±0.3 kg”, finer where it is below what is shown."""
+    shown = text(figure.band, figure.definition.quantity, system)
+    return (
+        f"±{shown}"
+        if any(c in "123456789" for c in shown)
+        else f"within {text(figure.band, figure.definition.quantity, system, extra=2)}"
+    )
+
+
+def verdict_words(verdict: Verdict | None, quantity: Quantity, system: System) -> str:
+    """A verdict, such as “meets” or “short by 1.2 cm”; nothing without one."""
+    if verdict is None:
+        return ""
+    wish = "wish: " if verdict.target.wish else ""
+    if verdict.outcome is Outcome.SHORT:
+        return f"{wish}short by {text(abs(verdict.margin), quantity, system)}"
+    return f"{wish}{verdict.outcome.value}"

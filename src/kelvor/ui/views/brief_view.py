@@ -1,0 +1,463 @@
+"""The Brief view: who the board is for, where it rides, what it must do."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import replace
+from typing import Any
+
+from PySide6.QtWidgets import (
+    QCheckBox,
+    QComboBox,
+    QGridLayout,
+    QHBoxLayout,
+    QLabel,
+    QLineEdit,
+    QPlainTextEdit,
+    QPushButton,
+    QScrollArea,
+    QVBoxLayout,
+    QWidget,
+)
+
+from kelvor.core.brief import Brief, Foil, Target, Wing
+from kelvor.core.errors import InputError
+from kelvor.core.figures import Figures
+from kelvor.core.units import Quantity, System, parse, text
+from kelvor.core.verdicts import Outcome, judge
+from kelvor.ui.presenters.panels import LEDGER
+from kelvor.ui.presenters.wording import verdict_words
+from kelvor.ui.session import Session
+from kelvor.ui.theme.style import font
+from kelvor.ui.views.shape_view import heading, panel
+from kelvor.ui.widgets.fields import QuantityField
+
+Edit = Callable[[Brief, Any], Brief]
+Read = Callable[[Brief], Any]
+Q = Quantity
+KELVIN = 273.15
+
+
+class BriefView(QWidget):
+    """The brief as one page: rider and place, gear, targets."""
+
+    def __init__(self, session: Session) -> None:
+        super().__init__()
+        self.session = session
+        self.setObjectName("ground")
+        self._fields: list[tuple[QWidget, Read]] = []
+        row = QHBoxLayout(self)
+        row.setContentsMargins(10, 0, 10, 4)
+        row.setSpacing(8)
+        self.problem = QLabel()
+        self.problem.setObjectName("wrong")
+        self.problem.setWordWrap(True)
+        row.addWidget(self._rider_panel(), 14)
+        row.addWidget(self._gear_panel(), 12)
+        row.addWidget(self._target_panel(), 23)
+        session.brief_changed.connect(self.refresh)
+        session.units_changed.connect(self.refresh)
+        session.settled.connect(self._targets_refresh)
+        session.steps_changed.connect(self._known_refresh)
+        self.refresh()
+
+    # building
+
+    def _grid(self, title: str) -> tuple[QWidget, QVBoxLayout, QGridLayout]:
+        frame = panel()
+        column = QVBoxLayout(frame)
+        column.setContentsMargins(16, 12, 16, 12)
+        column.setSpacing(8)
+        column.addWidget(heading(title))
+        grid = QGridLayout()
+        grid.setHorizontalSpacing(12)
+        grid.setVerticalSpacing(6)
+        grid.setColumnStretch(1, 1)
+        column.addLayout(grid)
+        return frame, column, grid
+
+    def _group(self, grid: QGridLayout, words: str) -> None:
+        label = QLabel(words)
+        label.setObjectName("group")
+        grid.addWidget(label, grid.rowCount(), 0, 1, 2)
+
+    def _row(self, grid: QGridLayout, words: str, widget: QWidget) -> None:
+        at = grid.rowCount()
+        label = QLabel(words)
+        label.setBuddy(widget)
+        grid.addWidget(label, at, 0)
+        grid.addWidget(widget, at, 1)
+
+    def _text(self, grid: QGridLayout, words: str, read: Read, edit: Edit) -> None:
+        field = QLineEdit()
+        field.setAccessibleName(words)
+        field.editingFinished.connect(lambda: self._edit(edit, field.text().strip()))
+        self._fields.append((field, read))
+        self._row(grid, words, field)
+
+    def _number(
+        self, grid: QGridLayout, words: str, quantity: Quantity, low: float, high: float, read: Read, edit: Edit
+    ) -> QuantityField:
+        field = QuantityField(words, quantity, low, high)
+        field.changed.connect(lambda value: self._edit(edit, value))
+        field.problem.connect(self.problem.setText)
+        self._fields.append((field, read))
+        self._row(grid, words, field)
+        return field
+
+    def _choice(self, grid: QGridLayout, words: str, options: list[tuple[str, str]], read: Read, edit: Edit) -> None:
+        box = QComboBox()
+        box.setAccessibleName(words)
+        box.setMaximumWidth(230)
+        for key, shown in options:
+            box.addItem(shown, key)
+        box.activated.connect(lambda index: self._edit(edit, box.itemData(index)))
+        self._fields.append((box, read))
+        self._row(grid, words, box)
+
+    def _rider_panel(self) -> QWidget:
+        frame, column, grid = self._grid("Who it is for")
+        self._text(grid, "Brief", lambda b: b.title, lambda b, v: replace(b, title=v))
+        self._row(grid, "Discipline", QLabel("Wing foil"))
+        self._text(grid, "Place", lambda b: b.place, lambda b, v: replace(b, place=v))
+        self._group(grid, "Rider")
+        self._text(grid, "Name", lambda b: b.rider.name, lambda b, v: replace(b, rider=replace(b.rider, name=v)))
+        self._number(
+            grid,
+            "Mass, dressed",
+            Q.MASS,
+            15,
+            250,
+            lambda b: b.rider.mass,
+            lambda b, v: replace(b, rider=replace(b.rider, mass=v)),
+        )
+        self._number(
+            grid,
+            "Height",
+            Q.LENGTH,
+            0.8,
+            2.5,
+            lambda b: b.rider.height,
+            lambda b, v: replace(b, rider=replace(b.rider, height=v)),
+        )
+        self._number(
+            grid,
+            "Stance",
+            Q.LENGTH,
+            0.1,
+            1.5,
+            lambda b: b.rider.stance,
+            lambda b, v: replace(b, rider=replace(b.rider, stance=v)),
+        )
+        self._choice(grid, "Skill", [("learning", "learning"), ("riding", "riding"), ("expert", "expert")], lambda b: b.rider.skill,
+                     lambda b, v: replace(b, rider=replace(b.rider, skill=v)))  # fmt: skip
+        self._group(grid, "Water and wind")
+        self._choice(grid, "Water", [("sea", "sea"), ("fresh", "fresh")], lambda b: b.water.kind,
+                     lambda b, v: replace(b, water=replace(b.water, kind=v)))  # fmt: skip
+        self._number(grid, "Temperature", Q.TEMPERATURE, KELVIN, KELVIN + 40, lambda b: b.water.celsius + KELVIN,
+                     lambda b, v: replace(b, water=replace(b.water, celsius=v - KELVIN)))  # fmt: skip
+        self._number(
+            grid, "Wind", Q.SPEED, 0, 40, lambda b: b.wind.speed, lambda b, v: replace(b, wind=replace(b.wind, speed=v))
+        )
+        self._number(grid, "measured at a height of", Q.HEIGHT, 0.3, 100, lambda b: b.wind.height,
+                     lambda b, v: replace(b, wind=replace(b.wind, height=v)))  # fmt: skip
+        self._choice(grid, "as", [("mean", "mean wind"), ("gust", "gusts")], lambda b: b.wind.kind,
+                     lambda b, v: replace(b, wind=replace(b.wind, kind=v)))  # fmt: skip
+        self.notes = QPlainTextEdit()
+        self.notes.setAccessibleName("What the rider says")
+        self.notes.setPlaceholderText("What the rider says, in the rider's words")
+        self.notes.setMinimumHeight(60)
+        self.notes.focusOutEvent = self._notes_left  # type: ignore[method-assign]
+        label = QLabel("What the rider says")
+        label.setObjectName("group")
+        column.addWidget(label)
+        column.addWidget(self.notes, 1)
+        return frame
+
+    def _notes_left(self, event: Any) -> None:
+        QPlainTextEdit.focusOutEvent(self.notes, event)
+        self._edit(lambda b, v: replace(b, notes=v), self.notes.toPlainText())
+
+    def _gear_panel(self) -> QWidget:
+        frame, column, grid = self._grid("What the rider owns")
+        self._gear_grid = grid
+        self._group(grid, "Foil in use")
+        self.foil_choice = QComboBox()
+        self.foil_choice.setAccessibleName("Foil in use")
+        self.foil_choice.activated.connect(lambda index: self._edit(lambda b, v: replace(b, foil_in_use=v), index))
+        grid.addWidget(self._with_buttons(self.foil_choice, self._add_foil, self._drop_foil, "foil"), grid.rowCount(), 0, 1, 2)
+
+        def foil(name: str) -> tuple[Read, Edit]:
+            return lambda b: getattr(b.foil, name), lambda b, v: _with_foil(b, replace(b.foil, **{name: v}))
+
+        self._text(grid, "Name", *foil("name"))
+        self._number(grid, "Mass, complete", Q.MASS, 0, 30, *foil("mass"))
+        self._number(grid, "Water it displaces", Q.VOLUME, 0, 0.05, *foil("volume"))
+        self._number(grid, "Mast length", Q.LENGTH, 0, 1.6, *foil("mast_length"))
+        self._number(grid, "Front wing area", Q.AREA, 0, 1, *foil("area"))
+        self._number(grid, "Front wing span", Q.LENGTH, 0, 3, *foil("span"))
+        self._number(grid, "Fuselage", Q.LENGTH, 0, 2, *foil("fuselage"))
+        self._number(grid, "Lifts ahead of mast by", Q.LENGTH, -0.5, 0.8, *foil("lift_ahead"))
+        self._group(grid, "Wing in use")
+        self.wing_choice = QComboBox()
+        self.wing_choice.setAccessibleName("Wing in use")
+        self.wing_choice.activated.connect(lambda index: self._edit(lambda b, v: replace(b, wing_in_use=v), index))
+        grid.addWidget(self._with_buttons(self.wing_choice, self._add_wing, self._drop_wing, "wing"), grid.rowCount(), 0, 1, 2)
+
+        def wing(name: str, none: Any) -> tuple[Read, Edit]:
+            return lambda b: getattr(b.wing, name) if b.wing else none, lambda b, v: _with_wing(b, name, v)
+
+        self._text(grid, "Name", *wing("name", ""))
+        self._number(grid, "Area", Q.SAIL_AREA, 0.3, 15, *wing("area", 0.0))
+        self._number(grid, "Mass", Q.MASS, 0, 10, *wing("mass", 0.0))
+        self._group(grid, "At rest and in flight")
+        self._number(
+            grid, "Lift of the wing at rest", Q.FORCE, 0, 1500, lambda b: b.wing_lift, lambda b, v: replace(b, wing_lift=v)
+        )
+        self._number(
+            grid, "Ride height, bottom at mast", Q.LENGTH, 0, 2, lambda b: b.ride_height, lambda b, v: replace(b, ride_height=v)
+        )
+        column.addStretch(1)
+        note = QLabel("Sharp foils: helmet, impact vest and distance to others. Wind offshore, cold, alone: leash as the discipline "
+                      "demands, buoyancy, a way to call for help. Local rules come first.")  # fmt: skip
+        note.setObjectName("quiet")
+        note.setFont(font(12))
+        note.setWordWrap(True)
+        column.addWidget(note)
+        return frame
+
+    def _with_buttons(self, box: QComboBox, add: Callable[[], None], drop: Callable[[], None], what: str) -> QWidget:
+        holder = QWidget()
+        row = QHBoxLayout(holder)
+        row.setContentsMargins(0, 0, 0, 0)
+        row.addWidget(box, 1)
+        for words, slot, tip in (("Add", add, f"Add another {what}"), ("Drop", drop, f"Drop this {what}")):
+            button = QPushButton(words)
+            button.setToolTip(tip)
+            button.setAccessibleName(tip)
+            button.clicked.connect(slot)
+            row.addWidget(button)
+        return holder
+
+    def _target_panel(self) -> QWidget:
+        frame = panel()
+        column = QVBoxLayout(frame)
+        column.setContentsMargins(16, 12, 16, 12)
+        column.setSpacing(8)
+        column.addWidget(heading("What it must do"))
+        intro = QLabel(
+            "A target is a must unless it is marked as a wish. Relative ones compare with the board the rider knows."
+        )
+        intro.setObjectName("quiet")
+        intro.setFont(font(12))
+        intro.setWordWrap(True)
+        column.addWidget(intro)
+        self._target_holder = QWidget()
+        self._target_grid = QGridLayout(self._target_holder)
+        self._target_grid.setContentsMargins(0, 0, 0, 0)
+        self._target_grid.setHorizontalSpacing(6)
+        self._target_grid.setVerticalSpacing(3)
+        self._target_grid.setColumnStretch(0, 1)
+        scroll = QScrollArea()
+        scroll.setWidgetResizable(True)
+        scroll.setFrameShape(QScrollArea.Shape.NoFrame)
+        scroll.viewport().setAutoFillBackground(False)
+        holder = QWidget()
+        holder.setObjectName("sheet")
+        inner = QVBoxLayout(holder)
+        inner.setContentsMargins(0, 0, 6, 0)
+        inner.addWidget(self._target_holder)
+        inner.addStretch(1)
+        scroll.setWidget(holder)
+        column.addWidget(scroll, 1)
+        add = QPushButton("Add a target")
+        add.clicked.connect(self._add_target)
+        self.hints = QCheckBox("Show check values of the trade beside figures")
+        self.hints.toggled.connect(lambda on: self._edit(lambda b, v: replace(b, hints=v), on))
+        self.known = QLabel()
+        self.known.setObjectName("quiet")
+        self.known.setWordWrap(True)
+        know = QPushButton("Take the pinned step as the known board")
+        know.clicked.connect(self.session.know_pinned)
+        row = QHBoxLayout()
+        row.addWidget(add)
+        row.addWidget(know)
+        row.addStretch(1)
+        column.addLayout(row)
+        column.addWidget(self.known)
+        column.addWidget(self.hints)
+        column.addWidget(self.problem)
+        return frame
+
+    # showing
+
+    def refresh(self) -> None:
+        """Show the brief."""
+        brief, system = self.session.brief, self.session.system
+        self.foil_choice.clear()
+        self.foil_choice.addItems([foil.name for foil in brief.foils] or ["none"])
+        self.foil_choice.setCurrentIndex(min(brief.foil_in_use, len(brief.foils) - 1))
+        self.wing_choice.clear()
+        self.wing_choice.addItems([f"{w.name}, {text(w.area, Q.SAIL_AREA, system)}" for w in brief.wings] or ["none"])
+        self.wing_choice.setCurrentIndex(min(brief.wing_in_use, len(brief.wings) - 1) if brief.wings else 0)
+        for widget, read in self._fields:
+            value = read(brief)
+            if isinstance(widget, QuantityField):
+                widget.show_value(value, system)
+            elif isinstance(widget, QComboBox):
+                widget.setCurrentIndex(max(0, widget.findData(value)))
+            elif isinstance(widget, QLineEdit) and not (widget.hasFocus() and widget.isModified()):
+                widget.setText(value)
+                widget.setCursorPosition(0)
+        if not self.notes.hasFocus():
+            self.notes.setPlainText(brief.notes)
+        self.hints.blockSignals(True)
+        self.hints.setChecked(brief.hints)
+        self.hints.blockSignals(False)
+        self._known_refresh()
+        self._targets_build()
+
+    def _known_refresh(self) -> None:
+        known = self.session.brief.known
+        self.known.setText(
+            f"The rider knows: {known.name}" if known else "The rider knows no board yet: pin a step and take it."
+        )
+
+    def _targets_build(self) -> None:
+        grid, brief, system = self._target_grid, self.session.brief, self.session.system
+        while grid.count():
+            item = grid.takeAt(0)
+            if item is not None and (widget := item.widget()) is not None:
+                widget.hide()
+                widget.deleteLater()
+        self._verdicts: list[QLabel] = []
+        figures = self.session.figures()
+        for i, target in enumerate(brief.targets):
+            which, relation, value, relative, wish, drop = self._target_widgets(i, target, figures, system)
+            for column, widget in enumerate((which, relation, value, relative, wish, drop)):
+                grid.addWidget(widget, 2 * i, column)
+            verdict = QLabel()
+            verdict.setFont(font(12, 600))
+            verdict.setContentsMargins(4, 0, 0, 8)
+            self._verdicts.append(verdict)
+            grid.addWidget(verdict, 2 * i + 1, 0, 1, 6)
+        self._targets_refresh()
+
+    def _target_widgets(self, i: int, target: Target, figures: Figures, system: System) -> list[QWidget]:
+        which = QComboBox()
+        which.setAccessibleName(f"Target {i + 1}: figure")
+        which.setMinimumWidth(150)
+        for key in LEDGER:
+            if key in figures:
+                which.addItem(figures[key].definition.label, key)
+        which.setCurrentIndex(max(0, which.findData(target.figure)))
+        which.activated.connect(lambda index: self._retarget(i, str(which.itemData(index))))
+        relation = QComboBox()
+        relation.addItems(["at least", "at most"])
+        relation.setCurrentText(target.relation)
+        relation.setAccessibleName(f"Target {i + 1}: relation")
+        relation.activated.connect(lambda _: self._set_target(i, relation=relation.currentText()))
+        quantity = Q.RATIO if target.relative or target.figure not in figures else figures[target.figure].definition.quantity
+        value = QLineEdit(text(target.value, quantity, system))
+        value.setAccessibleName(f"Target {i + 1}: value")
+        value.setFixedWidth(96)
+        shown = value.text()
+        value.editingFinished.connect(lambda: self._target_typed(i, value, quantity, shown))
+        relative = QCheckBox("× known")
+        relative.setChecked(target.relative)
+        relative.toggled.connect(lambda on: self._relative(i, on))
+        wish = QCheckBox("wish")
+        wish.setChecked(target.wish)
+        wish.toggled.connect(lambda on: self._set_target(i, wish=on))
+        drop = QPushButton("Drop")
+        drop.setAccessibleName(f"Drop target {i + 1}")
+        drop.clicked.connect(lambda: self._edit(lambda b, _: replace(b, targets=b.targets[:i] + b.targets[i + 1 :]), None))
+        return [which, relation, value, relative, wish, drop]
+
+    def _targets_refresh(self) -> None:
+        brief, system, figures = self.session.brief, self.session.system, self.session.figures()
+        if len(self._verdicts) != len(brief.targets):
+            return
+        for label, target in zip(self._verdicts, brief.targets, strict=True):
+            verdict = judge(target, figures, brief)
+            figure = figures.get(target.figure)
+            quantity = figure.definition.quantity if figure else Q.RATIO
+            now = text(figure.value, quantity, system) if figure and figure.exists else "–"
+            asked = f", asked {text(verdict.asked, quantity, system)}" if target.relative else ""
+            words = f"now {now}{asked}: {verdict_words(verdict, quantity, system)}"
+            if verdict.outcome is Outcome.UNKNOWN and verdict.note:
+                words += f" ({verdict.note})"
+            label.setText(words)
+            label.setObjectName({Outcome.SHORT: "wrong", Outcome.MEETS: "group"}.get(verdict.outcome, "quiet"))
+            label.style().polish(label)
+
+    # editing
+
+    def _edit(self, edit: Edit, value: Any) -> None:
+        self.session.set_brief(edit(self.session.brief, value))
+
+    def _set_target(self, i: int, **changes: Any) -> None:
+        targets = self.session.brief.targets
+        new = replace(targets[i], **changes)
+        self._edit(lambda b, _: replace(b, targets=(*targets[:i], new, *targets[i + 1 :])), None)
+
+    def _retarget(self, i: int, key: str) -> None:
+        figure = self.session.figures()[key]
+        relative = self.session.brief.targets[i].relative
+        self._set_target(i, figure=key, value=1.0 if relative else round(figure.value, 6) if figure.exists else 0.0)
+
+    def _relative(self, i: int, on: bool) -> None:
+        figure = self.session.figures().get(self.session.brief.targets[i].figure)
+        self._set_target(i, relative=on, value=1.0 if on or figure is None or not figure.exists else figure.value)
+
+    def _target_typed(self, i: int, field: QLineEdit, quantity: Quantity, shown: str) -> None:
+        if field.text() == shown:
+            return
+        try:
+            value = parse(field.text(), quantity, self.session.system)
+        except InputError as error:
+            field.setProperty("wrong", "true")
+            field.style().polish(field)
+            self.problem.setText(f"Target {i + 1}: {error}")
+            return
+        self.problem.setText("")
+        self._set_target(i, value=value)
+
+    def _add_target(self) -> None:
+        volume = self.session.figures()["volume"].value
+        new = Target(figure="volume", relation="at least", value=round(volume, 4))
+        self._edit(lambda b, _: replace(b, targets=(*b.targets, new)), None)
+
+    def _add_foil(self) -> None:
+        new = (
+            replace(self.session.brief.foil, name=f"Foil {len(self.session.brief.foils) + 1}")
+            if self.session.brief.foils
+            else Foil(name="Foil 1")
+        )
+        self._edit(lambda b, _: replace(b, foils=(*b.foils, new), foil_in_use=len(b.foils)), None)
+
+    def _drop_foil(self) -> None:
+        i = self.session.brief.foil_in_use
+        self._edit(lambda b, _: replace(b, foils=b.foils[:i] + b.foils[i + 1 :], foil_in_use=0), None)
+
+    def _add_wing(self) -> None:
+        new = Wing(name=f"Wing {len(self.session.brief.wings) + 1}", area=5.0)
+        self._edit(lambda b, _: replace(b, wings=(*b.wings, new), wing_in_use=len(b.wings)), None)
+
+    def _drop_wing(self) -> None:
+        i = self.session.brief.wing_in_use
+        self._edit(lambda b, _: replace(b, wings=b.wings[:i] + b.wings[i + 1 :], wing_in_use=0), None)
+
+
+def _with_foil(brief: Brief, foil: Foil) -> Brief:
+    if not brief.foils:
+        return replace(brief, foils=(foil,))
+    i = min(brief.foil_in_use, len(brief.foils) - 1)
+    return replace(brief, foils=(*brief.foils[:i], foil, *brief.foils[i + 1 :]))
+
+
+def _with_wing(brief: Brief, name: str, value: Any) -> Brief:
+    if brief.wing is None:
+        return brief
+    i = min(brief.wing_in_use, len(brief.wings) - 1)
+    return replace(brief, wings=(*brief.wings[:i], replace(brief.wing, **{name: value}), *brief.wings[i + 1 :]))

@@ -1,0 +1,284 @@
+"""The Shape view: levers, bench, section and ledger."""
+
+from __future__ import annotations
+
+from PySide6.QtCore import Qt
+from PySide6.QtWidgets import QComboBox, QFrame, QHBoxLayout, QLabel, QSizePolicy, QVBoxLayout, QWidget
+
+from kelvor.core.errors import InputError, RefusedEdit
+from kelvor.core.seek.levers import Lever, pull
+from kelvor.core.shape.weights import schedule_keys
+from kelvor.core.units import parse
+from kelvor.ui.bench.bench import VOLUME_STRIP, BenchWidget
+from kelvor.ui.bench.section_panel import SectionPanel
+from kelvor.ui.presenters.handles import line_name
+from kelvor.ui.presenters.panels import Row, ledger_rows, lever_rows, why
+from kelvor.ui.session import Session
+from kelvor.ui.theme.style import font
+from kelvor.ui.widgets.rows import RowsView
+
+_LOCK_LEVERS = {"volume": "volume", "width": "width", "length_times_width": ""}
+
+
+def panel() -> QFrame:
+    """A sheet of paper."""
+    frame = QFrame()
+    frame.setObjectName("panel")
+    return frame
+
+
+def heading(words: str) -> QLabel:
+    """A panel's title."""
+    label = QLabel(words)
+    label.setFont(font(14, 700))
+    return label
+
+
+class ShapeView(QWidget):
+    """Where the board is shaped."""
+
+    def __init__(self, session: Session) -> None:
+        super().__init__()
+        self.session = session
+        self.setObjectName("ground")
+        self._levers: dict[str, Lever] = {}
+        self._nudges = 0
+        self._last_nudge: tuple[str, int] | None = None
+        self._why_key = ""
+        row = QHBoxLayout(self)
+        row.setContentsMargins(10, 0, 10, 4)
+        row.setSpacing(8)
+        self.levers = RowsView("Levers", editable=True)
+        self.levers.chosen.connect(self._lever_chosen)
+        self.levers.typed.connect(self._lever_typed)
+        self.levers.nudged.connect(self._lever_nudged)
+        self.explains = QLabel()
+        self.explains.setWordWrap(True)
+        self.explains.setObjectName("quiet")
+        self.explains.setFont(font(12))
+        self.explains.setAlignment(Qt.AlignmentFlag.AlignTop)
+        self.explains.setContentsMargins(12, 4, 10, 8)
+        self.explains.setMinimumHeight(92)
+        self.problem = QLabel()
+        self.problem.setObjectName("wrong")
+        self.problem.setWordWrap(True)
+        self.problem.setContentsMargins(14, 5, 14, 5)
+        self.problem.setVisible(False)
+        self.bench = BenchWidget(session)
+        self.section = SectionPanel(session)
+        self.ledger = RowsView("Ledger of figures", value_share=0.74, row_height=23)
+        self.ledger.chosen.connect(self.show_why)
+        self.why_label = QLabel()
+        self.why_label.setWordWrap(True)
+        self.why_label.setFont(font(12))
+        self.why_label.setTextFormat(Qt.TextFormat.RichText)
+        self.why_label.setAlignment(Qt.AlignmentFlag.AlignTop)
+        self.why_label.setContentsMargins(12, 6, 10, 8)
+        self.strip_choice = QComboBox(self.bench)
+        self.strip_choice.setAccessibleName("What the strip shows")
+        self.strip_choice.setFont(font(12, 600))
+        self.strip_choice.activated.connect(self._strip_chosen)
+        self._against = QLabel()
+        self._against.setObjectName("quiet")
+        row.addWidget(self._left())
+        row.addWidget(self._middle(), 1)
+        row.addWidget(self._right())
+        self._connect()
+        self._board_opened()
+
+    def _connect(self) -> None:
+        session = self.session
+        self.bench.cursor_moved.connect(self._cursor_moved)
+        self.bench.typed.connect(self._tag_typed)
+        self.section.stepped.connect(lambda step: self.bench.set_station(self.bench.station + step))
+        session.live_changed.connect(self.refresh)
+        session.settled.connect(self.refresh)
+        session.units_changed.connect(self._units_changed)
+        session.steps_changed.connect(self._strip_names)
+        session.board_opened.connect(self._board_opened)
+        session.said.connect(self._said)
+
+    def _left(self) -> QWidget:
+        frame = panel()
+        frame.setFixedWidth(244)
+        column = QVBoxLayout(frame)
+        column.setContentsMargins(1, 8, 1, 1)
+        column.setSpacing(2)
+        title = heading("Levers")
+        title.setContentsMargins(12, 0, 0, 2)
+        column.addWidget(title)
+        column.addWidget(self.levers, 1)
+        column.addWidget(self.explains)
+        return frame
+
+    def _middle(self) -> QWidget:
+        frame = panel()
+        column = QVBoxLayout(frame)
+        column.setContentsMargins(1, 4, 1, 3)
+        column.setSpacing(0)
+        column.addWidget(self.problem)
+        column.addWidget(self.bench, 1)
+        return frame
+
+    def _right(self) -> QWidget:
+        holder = QWidget()
+        holder.setObjectName("ground")
+        holder.setFixedWidth(328)
+        column = QVBoxLayout(holder)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(8)
+        top = panel()
+        inner = QVBoxLayout(top)
+        inner.setContentsMargins(1, 1, 1, 1)
+        inner.addWidget(self.section)
+        below = panel()
+        lower = QVBoxLayout(below)
+        lower.setContentsMargins(1, 8, 1, 1)
+        lower.setSpacing(2)
+        titles = QHBoxLayout()
+        titles.setContentsMargins(12, 0, 8, 2)
+        titles.addWidget(heading("Ledger"))
+        titles.addStretch(1)
+        titles.addWidget(self._against)
+        lower.addLayout(titles)
+        lower.addWidget(self.ledger, 1)
+        lower.addWidget(self.why_label)
+        column.addWidget(top)
+        column.addWidget(below, 1)
+        holder.setSizePolicy(QSizePolicy.Policy.Fixed, QSizePolicy.Policy.Expanding)
+        return holder
+
+    def resizeEvent(self, event: object) -> None:
+        """The strip's chooser stands at the strip's corner."""
+        super().resizeEvent(event)  # type: ignore[arg-type]
+        self._place_chooser()
+
+    def _place_chooser(self) -> None:
+        layout = self.bench.layout_now()
+        self.strip_choice.setGeometry(8, round(layout.strip.top) + 4, 190, 24)
+
+    # keeping up
+
+    def _board_opened(self) -> None:
+        self._strip_names()
+        self._cursor_moved(self.bench.station)
+        self.refresh()
+        self.levers.choose(self.levers.key() or "length")
+        self.show_why(self._why_key or "volume")
+
+    def _strip_names(self) -> None:
+        keys = [VOLUME_STRIP, *schedule_keys(self.session.board)]
+        if keys != [self.strip_choice.itemData(i) for i in range(self.strip_choice.count())]:
+            self.strip_choice.clear()
+            for key in keys:
+                self.strip_choice.addItem("Volume along the board" if key == VOLUME_STRIP else line_name(key), key)
+            self.bench.set_strip(VOLUME_STRIP if self.bench.strip not in keys else self.bench.strip)
+            self.strip_choice.setCurrentIndex(max(0, keys.index(self.bench.strip)))
+
+    def _strip_chosen(self, index: int) -> None:
+        self.bench.set_strip(str(self.strip_choice.itemData(index)))
+        self.bench.setFocus()
+
+    def _units_changed(self) -> None:
+        self._cursor_moved(self.bench.station)
+        self.refresh()
+
+    def _cursor_moved(self, x: float) -> None:
+        self.section.set_station(x, self.bench.station_text())
+
+    def refresh(self) -> None:
+        """Show the board on the bench."""
+        session = self.session
+        locked = frozenset(_LOCK_LEVERS[name] for name in session.live.board.locks.measures if _LOCK_LEVERS.get(name))
+        rows, self._levers = lever_rows(session.live.board, session.system, locked)
+        self.levers.set_rows(rows)
+        remarks = {hint.figure: hint.text for hint in session.evaluation.hints}
+        self.ledger.set_rows(ledger_rows(session.figures(), session.pinned_figures, session.system, remarks))
+        name = session.pinned_name()
+        self._against.setText(f"against {name}" if name else "nothing pinned")
+        self._why_shown()
+        self._place_chooser()
+
+    def _said(self, kind: str, words: str) -> None:
+        self.problem.setVisible(bool(words))
+        self.problem.setText(words)
+        self.problem.setObjectName("wrong" if kind == "problem" else "quiet")
+        self.problem.style().polish(self.problem)
+
+    # levers
+
+    def _lever_chosen(self, key: str) -> None:
+        lever = self._levers.get(key)
+        self.explains.setText(f"<b>{lever.label}.</b> {lever.explains}" if lever else "")
+        if lever is not None and lever.schedule:
+            index = self.strip_choice.findData(lever.schedule)
+            if index >= 0:
+                self.strip_choice.setCurrentIndex(index)
+                self.bench.set_strip(lever.schedule)
+
+    def pull_lever(self, key: str, words: str) -> bool:
+        """Set a lever from typed words; False keeps what was typed to be mended."""
+        lever = self._levers.get(key)
+        if lever is None:
+            return True
+        try:
+            value = parse(_apex(words) if key == "rails.apex" else words, lever.quantity, self.session.system)
+            result = pull(self.session.board, lever, value)
+        except (InputError, RefusedEdit) as error:
+            self.session.said.emit("problem", str(error))
+            return False
+        done = self.session.commit(result.board, result.changes, held=True)
+        if done:
+            self.session.said.emit("note", "")
+        return done or result.board == self.session.board
+
+    def _lever_typed(self, key: str, words: str) -> None:
+        self.levers.accept_typed(self.pull_lever(key, words))
+
+    def _tag_typed(self, key: str, words: str) -> None:
+        self.bench.accept_typed(self.pull_lever(key, words))
+
+    def _lever_nudged(self, key: str, factor: float) -> None:
+        lever = self._levers[key]
+        board = self.session.board
+        try:
+            result = pull(board, lever, lever.read(board) + factor * lever.step)
+        except RefusedEdit as error:
+            self.session.said.emit("problem", str(error))
+            return
+        if self._last_nudge != (key, self.session.current):
+            self._nudges += 1
+        if self.session.commit(result.board, result.changes, gesture=f"lever-{self._nudges}-{key}", held=True):
+            self._last_nudge = (key, self.session.current)
+
+    # why
+
+    def show_why(self, key: str) -> None:
+        """Explain a figure."""
+        self._why_key = key
+        if self.ledger.key() != key and any(row.key == key for row in self.ledger.rows()):
+            self.ledger.choose(key)
+        self._why_shown()
+
+    def _why_shown(self) -> None:
+        figure = self.session.figures().get(self._why_key)
+        if figure is None:
+            return
+        remarks = {hint.figure: hint.text for hint in self.session.evaluation.hints}
+        lines = why(figure, self.session.system, remarks.get(self._why_key, ""))
+        words = "<br>".join(f"<b>{title}</b> {_safe(text)}" for title, text in lines)
+        self.why_label.setText(words)
+
+    def lever_label(self, key: str) -> Row | None:
+        """A lever's row, for tests and help."""
+        return next((row for row in self.levers.rows() if row.key == key), None)
+
+
+def _apex(words: str) -> str:
+    """A split such as 60/40, read as its share below."""
+    above, slash, below = words.partition("/")
+    return f"{below.strip()}%" if slash and above.strip().isdigit() and below.strip().isdigit() else words
+
+
+def _safe(words: str) -> str:
+    return words.replace("&", "&amp;").replace("<", "&lt;")

@@ -1,0 +1,288 @@
+"""Small windows beside the work. None of them stops it; Escape closes them."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import replace
+
+from PySide6.QtCore import Qt
+from PySide6.QtWidgets import (
+    QComboBox,
+    QDialog,
+    QFormLayout,
+    QHBoxLayout,
+    QLabel,
+    QLineEdit,
+    QListWidget,
+    QListWidgetItem,
+    QPushButton,
+    QVBoxLayout,
+    QWidget,
+)
+
+from kelvor.core.brief import Brief
+from kelvor.core.errors import KelvorError
+from kelvor.core.seek.holding import with_volume
+from kelvor.core.seek.levers import Pulled
+from kelvor.core.shape.board import Board
+from kelvor.core.shape.layers import ShapingLayer
+from kelvor.core.shape.starter import starter_foil_board
+from kelvor.core.units import Quantity, parse, text
+from kelvor.ui.session import Session
+from kelvor.ui.theme.style import font
+
+
+class Panel(QDialog):
+    """A small window with a title, a place for a problem, and one thing to do."""
+
+    def __init__(self, parent: QWidget, title: str, do: str) -> None:
+        super().__init__(parent)
+        self.setWindowTitle(title)
+        self.setModal(False)
+        self.column = QVBoxLayout(self)
+        self.column.setContentsMargins(18, 16, 18, 14)
+        self.column.setSpacing(10)
+        words = QLabel(title)
+        words.setFont(font(15, 700))
+        self.column.addWidget(words)
+        self.form = QFormLayout()
+        self.form.setSpacing(8)
+        self.column.addLayout(self.form)
+        self.problem = QLabel()
+        self.problem.setObjectName("wrong")
+        self.problem.setWordWrap(True)
+        self.problem.setMinimumWidth(320)
+        self.column.addWidget(self.problem)
+        row = QHBoxLayout()
+        row.addStretch(1)
+        self.close_button = QPushButton("Close")
+        self.close_button.setAutoDefault(False)
+        self.close_button.clicked.connect(self.close)
+        row.addWidget(self.close_button)
+        self.do = QPushButton(do)
+        self.do.setDefault(True)
+        self.do.clicked.connect(self._do)
+        self.do.setVisible(bool(do))
+        row.addWidget(self.do)
+        self.column.addLayout(row)
+
+    def _do(self) -> None:
+        try:
+            if self.act():
+                self.close()
+        except KelvorError as error:
+            self.problem.setText(str(error))
+
+    def act(self) -> bool:
+        """What the button does; True closes the window."""
+        return True
+
+    def field(self, words: str, shown: str) -> QLineEdit:
+        """A line to type."""
+        field = QLineEdit(shown)
+        field.setAccessibleName(words)
+        self.form.addRow(words, field)
+        return field
+
+
+class NewBoardDialog(Panel):
+    """Size and name of a new board; Kelvor lays out a fair first shape of that size."""
+
+    def __init__(self, parent: QWidget, session: Session) -> None:
+        super().__init__(parent, "New board", "Begin")
+        self.session = session
+        system, L = session.system, Quantity.LENGTH
+        self.name = self.field("Name", f"Board {len(session.store.boards()) + 1}")
+        self.length_field = self.field("Length", text(1.45, L, system))
+        self.width_field = self.field("Widest", text(0.5, L, system))
+        self.volume = self.field("Volume", text(0.6e-3 * session.brief.rider.mass, Quantity.VOLUME, system))
+        self.brief = QComboBox()
+        self.brief.addItem("the brief that is open", True)
+        self.brief.addItem("a new brief", False)
+        self.form.addRow("Brief", self.brief)
+
+    def act(self) -> bool:
+        """Make the board."""
+        system = self.session.system
+        length, width = (parse(f.text(), Quantity.LENGTH, system) for f in (self.length_field, self.width_field))
+        volume = parse(self.volume.text(), Quantity.VOLUME, system)
+        if not self.name.text().strip():
+            raise KelvorError("Give the board a name.")
+        for value, low, high, words in ((length, 0.6, 6.5, "The length"), (width, 0.15, 1.4, "The width")):
+            if not low <= value <= high:
+                limits = f"{text(low, Quantity.LENGTH, system)} and {text(high, Quantity.LENGTH, system)}"
+                raise KelvorError(f"{words} must lie between {limits}.")
+        if not 0.002 <= volume <= 0.6:
+            raise KelvorError("The volume must lie between 2 and 600 L.")
+        thickness = min(max(volume / (0.6 * length * width), 0.03), 0.3)
+        board = with_volume(starter_foil_board(self.name.text().strip(), length, width, thickness), volume)
+        self.session.add_board(board, self.session.brief if self.brief.currentData() else Brief(), "Began as a fair foil board")
+        return True
+
+
+class ChildDialog(Panel):
+    """A child of the current step: it begins as it is, and remembers its parent."""
+
+    def __init__(self, parent: QWidget, session: Session) -> None:
+        super().__init__(parent, "Child of this step", "Begin")
+        self.session = session
+        self.name = self.field("Name", f"{session.board.name} child")
+        self.reason = self.field("What should differ", "")
+
+    def act(self) -> bool:
+        """Make the child."""
+        session = self.session
+        if not self.name.text().strip():
+            raise KelvorError("Give the child a name.")
+        why = f": {self.reason.text().strip()}" if self.reason.text().strip() else ""
+        title = f"Child of {session.board.name}, step {session.step().number}{why}"
+        session.add_board(replace(session.board, name=self.name.text().strip()), session.brief, title, session.current)
+        return True
+
+
+class BoardsDialog(Panel):
+    """All boards of the workshop, to find by typing."""
+
+    def __init__(self, parent: QWidget, session: Session) -> None:
+        super().__init__(parent, "Boards of this workshop", "Open")
+        self.session = session
+        self.query = self.field("Find", "")
+        self.list = QListWidget()
+        self.list.setAccessibleName("Boards")
+        self.list.setMinimumSize(360, 260)
+        self.list.setUniformItemSizes(True)
+        self.column.insertWidget(2, self.list)
+        entries = session.store.boards()
+        for entry in entries:
+            child = "  (child)" if entry.parent_step is not None else ""
+            item = QListWidgetItem(f"{entry.name}{child}    {entry.created_at[:10]}")
+            item.setData(Qt.ItemDataRole.UserRole, entry.id)
+            self.list.addItem(item)
+            if entry.id == session.board_id:
+                self.list.setCurrentItem(item)
+        self.query.textChanged.connect(self._filter)
+        self.list.itemDoubleClicked.connect(lambda _: self._do())
+
+    def _filter(self, words: str) -> None:
+        for i in range(self.list.count()):
+            item = self.list.item(i)
+            item.setHidden(words.lower() not in item.text().lower())
+
+    def act(self) -> bool:
+        """Open the chosen board."""
+        item = self.list.currentItem()
+        if item is None or item.isHidden():
+            raise KelvorError("Choose a board in the list.")
+        self.session.open_board(int(item.data(Qt.ItemDataRole.UserRole)))
+        return True
+
+
+class LengthDialog(Panel):
+    """Cut or add length at one end; nothing else moves."""
+
+    def __init__(self, parent: QWidget, session: Session, apply: Callable[[Board, str, float], Pulled]) -> None:
+        super().__init__(parent, "Length at…", "Do it")
+        self.session, self._apply = session, apply
+        self.where = QComboBox()
+        for words, key in (("the tail", "tail"), ("the nose", "nose")):
+            self.where.addItem(words, key)
+        self.form.addRow("At", self.where)
+        self.how = QComboBox()
+        self.how.addItem("cut", -1.0)
+        self.how.addItem("add", 1.0)
+        self.form.addRow("What", self.how)
+        self.amount = self.field("How much", text(0.02, Quantity.LENGTH, session.system))
+
+    def act(self) -> bool:
+        """Cut or add."""
+        amount = parse(self.amount.text(), Quantity.LENGTH, self.session.system) * float(self.how.currentData())
+        result = self._apply(self.session.board, str(self.where.currentData()), amount)
+        if not self.session.commit(result.board, result.changes, held=True):
+            raise KelvorError("No board would result; the last good one stays on the bench.")
+        return True
+
+
+class LayersDialog(Panel):
+    """Bottom layers: which line each holds, their order, on or off."""
+
+    def __init__(self, parent: QWidget, session: Session) -> None:
+        super().__init__(parent, "Bottom layers", "")
+        self.session = session
+        self.list = QListWidget()
+        self.list.setAccessibleName("Bottom layers, from the reference rocker up")
+        self.list.setMinimumSize(360, 170)
+        self.column.insertWidget(1, self.list)
+        row = QHBoxLayout()
+        for words, slot in (("Hold keel or rail", self.swap_held), ("On or off", self.switch), ("Up", lambda: self.shift(-1)),
+                            ("Down", lambda: self.shift(1)), ("Take off", self.take_off)):  # fmt: skip
+            button = QPushButton(words)
+            button.setAutoDefault(False)
+            button.clicked.connect(slot)
+            row.addWidget(button)
+        self.column.insertLayout(2, row)
+        session.live_changed.connect(self.refresh)
+        self.refresh()
+
+    def refresh(self) -> None:
+        """Show the layers."""
+        at = self.list.currentRow()
+        self.list.clear()
+        for item in self.session.board.layers:
+            held = f", holds the {item.holds}" if isinstance(item, ShapingLayer) else ""
+            self.list.addItem(f"{item.name}{held}{'' if item.on else ', off'}")
+        self.list.setCurrentRow(max(0, min(at, self.list.count() - 1)))
+
+    def _commit(self, layers: tuple[object, ...], words: str) -> None:
+        self.session.commit(replace(self.session.board, layers=layers), (), title=words)  # type: ignore[arg-type]
+
+    def swap_held(self) -> None:
+        """Hold the other line."""
+        i, layers = self.list.currentRow(), self.session.board.layers
+        if 0 <= i < len(layers) and isinstance(layers[i], ShapingLayer):
+            layer = layers[i]
+            assert isinstance(layer, ShapingLayer)
+            other = replace(layer, holds="rail" if layer.holds == "keel" else "keel")
+            self._commit((*layers[:i], other, *layers[i + 1 :]), f"{layer.name} holds the {other.holds}")
+
+    def switch(self) -> None:
+        """Switch a layer on or off."""
+        i, layers = self.list.currentRow(), self.session.board.layers
+        if 0 <= i < len(layers):
+            self._commit((*layers[:i], replace(layers[i], on=not layers[i].on), *layers[i + 1 :]),
+                         f"{layers[i].name} {'off' if layers[i].on else 'on'}")  # fmt: skip
+
+    def shift(self, by: int) -> None:
+        """Change the order."""
+        i, layers = self.list.currentRow(), list(self.session.board.layers)
+        if 0 <= i < len(layers) and 0 <= i + by < len(layers):
+            layers[i], layers[i + by] = layers[i + by], layers[i]
+            self.list.setCurrentRow(i + by)
+            self._commit(tuple(layers), f"{layers[i + by].name} moved in the order of layers")
+
+    def take_off(self) -> None:
+        """Take a layer off."""
+        i, layers = self.list.currentRow(), self.session.board.layers
+        if 0 <= i < len(layers):
+            self._commit(layers[:i] + layers[i + 1 :], f"{layers[i].name} taken off")
+
+
+_FIRST_STEPS = """
+<p><b>1. Brief</b> (Ctrl+1): who the board is for, the water and wind, the foil, and what the board must do.</p>
+<p><b>2. Shape</b> (Ctrl+2): drag the lead weights on plan, profile and section. Click a dimension or a lever's value and type,
+in any unit: <i>47</i>, <i>18 1/2 in</i>, <i>5'8 1/2"</i>. Arrows nudge, with Shift finer. Double-click a line for one more weight.</p>
+<p><b>3. Ride strip</b>, above: what each phase of the ride gains and loses against the pinned step. Click a tile for why.</p>
+<p><b>4. Steps</b>, below: every change is kept the moment you make it. Go back, branch, pin (Ctrl+P), write why (Ctrl+R).</p>
+<p><b>5. Hand out</b> (Ctrl+E): a mesh for the cutter, drawings, full-size paper templates.</p>
+<p>Ctrl+K finds any action by its words. F6 to F9 walk the panels.</p>
+"""
+
+
+class FirstStepsDialog(Panel):
+    """What to do first."""
+
+    def __init__(self, parent: QWidget) -> None:
+        super().__init__(parent, "First steps", "")
+        words = QLabel(_FIRST_STEPS)
+        words.setWordWrap(True)
+        words.setMinimumWidth(460)
+        self.column.insertWidget(1, words)

@@ -1,0 +1,66 @@
+"""Fields that read and print quantities, and keep what was typed until it can be read."""
+
+from __future__ import annotations
+
+from PySide6.QtCore import Signal
+from PySide6.QtGui import QFocusEvent
+from PySide6.QtWidgets import QLineEdit
+
+from kelvor.core.errors import InputError
+from kelvor.core.units import Quantity, System, parse, text
+
+
+class QuantityField(QLineEdit):
+    """A quantity to type in any unit."""
+
+    changed = Signal(float)
+    problem = Signal(str)
+
+    def __init__(self, name: str, quantity: Quantity, low: float, high: float) -> None:
+        super().__init__()
+        self.setAccessibleName(name)
+        self.quantity, self._low, self._high = quantity, low, high
+        self._name = name
+        self._system = System.METRIC
+        self._value = 0.0
+        self._shown = ""
+        self.setMaximumWidth(120)
+        self.editingFinished.connect(self._finished)
+
+    def show_value(self, value: float, system: System) -> None:
+        """Show a value, unless something unreadable still waits to be mended."""
+        self._value, self._system = value, system
+        if self.property("wrong") != "true" and not (self.hasFocus() and self.isModified()):
+            self._shown = text(value, self.quantity, system)
+            self.setText(self._shown)
+
+    def _finished(self) -> None:
+        if self.text() == self._shown:
+            self._mark(False)
+            return
+        try:
+            value = parse(self.text(), self.quantity, self._system)
+            if not self._low <= value <= self._high:
+                limits = f"{text(self._low, self.quantity, self._system)} to {text(self._high, self.quantity, self._system)}"
+                raise InputError(f"{self._name} must be {limits}")
+        except InputError as error:
+            self._mark(True)
+            self.problem.emit(f"{self._name}: {error}" if self._name not in str(error) else str(error))
+            return
+        self._mark(False)
+        self.problem.emit("")
+        self.setModified(False)
+        self._shown = text(value, self.quantity, self._system)
+        self.setText(self._shown)
+        if value != self._value:
+            self._value = value
+            self.changed.emit(value)
+
+    def focusOutEvent(self, event: QFocusEvent) -> None:
+        """Leaving takes what was typed."""
+        super().focusOutEvent(event)
+        self.setModified(False)
+
+    def _mark(self, wrong: bool) -> None:
+        self.setProperty("wrong", "true" if wrong else "false")
+        self.style().polish(self)

@@ -1,0 +1,251 @@
+"""A list of rows painted in one go: label, value, aside; headings; keyboard; a value that can be typed over."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+from PySide6.QtCore import QEvent, QRectF, QSize, Qt, Signal
+from PySide6.QtGui import QFontMetricsF, QHelpEvent, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QWheelEvent
+from PySide6.QtWidgets import QLineEdit, QSizePolicy, QToolTip, QWidget
+
+from kelvor.ui.presenters.panels import Row
+from kelvor.ui.theme.style import colour, font, icon
+
+
+class RowsView(QWidget):
+    """Rows to read, choose and, where `editable`, type over."""
+
+    chosen = Signal(str)
+    """A row was chosen, by its key."""
+    typed = Signal(str, str)
+    """A value was typed over: key and text. The text stays open until :meth:`accept_typed`."""
+    nudged = Signal(str, float)
+    """Left or right was pressed on a row: key and a factor of a fair step."""
+
+    def __init__(self, name: str, *, editable: bool = False, value_share: float = 1.0, row_height: int = 22) -> None:
+        super().__init__()
+        self.setAccessibleName(name)
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
+        self._rows: list[Row] = []
+        self._editable, self._share, self._height = editable, value_share, row_height
+        self._top = 0
+        self._key = ""
+        self._editor: QLineEdit | None = None
+        self._fonts = (font(13), font(13, 600), font(13, 700), font(12))
+        self.menu_for: Callable[[str], None] | None = None
+
+    def set_rows(self, rows: list[Row]) -> None:
+        """Show other rows; the choice stays where its key still exists."""
+        if rows != self._rows:
+            self._rows = rows
+            self.update()
+
+    def rows(self) -> list[Row]:
+        """The rows on show."""
+        return self._rows
+
+    def key(self) -> str:
+        """The chosen row's key."""
+        return self._key
+
+    def choose(self, key: str) -> None:
+        """Choose a row and bring it into view."""
+        self._key = key
+        index = self._index(key)
+        if index is not None:
+            self._top = max(min(self._top, index - 1), index - self._visible() + 1, 0)
+        self.update()
+        self.chosen.emit(key)
+
+    def rect_of(self, key: str) -> QRectF:
+        """Where a row is painted."""
+        index = self._index(key) or 0
+        return QRectF(0, (index - self._top) * self._height, self.width(), self._height)
+
+    def sizeHint(self) -> QSize:
+        """Room for ten rows."""
+        return QSize(220, 10 * self._height)
+
+    def minimumSizeHint(self) -> QSize:
+        """Room for a few rows."""
+        return QSize(160, 3 * self._height)
+
+    def _index(self, key: str) -> int | None:
+        return next((i for i, row in enumerate(self._rows) if row.key and row.key == key), None)
+
+    def _visible(self) -> int:
+        return max(1, self.height() // self._height)
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        """Paint the rows in view."""
+        painter = QPainter(self)
+        plain, value, heading, small = self._fonts
+        width, h = float(self.width()), self._height
+        ink, quiet, live = colour("ink"), colour("quiet"), colour("live")
+        aside_width = width * (1 - self._share) if self._share < 1 else 0.0
+        value_right = width - 12 - aside_width
+        metrics, value_metrics = QFontMetricsF(plain), QFontMetricsF(value)
+        top = min(self._top, max(0, len(self._rows) - self._visible()))
+        for i in range(top, min(len(self._rows), top + self._visible())):
+            row = self._rows[i]
+            y = (i - top) * h
+            if not row.key:
+                painter.setFont(heading)
+                painter.setPen(live)
+                painter.drawText(QRectF(12, y + 2, width - 24, h), Qt.AlignmentFlag.AlignVCenter, row.label)
+                continue
+            if row.key == self._key:
+                painter.fillRect(QRectF(2, y, width - 4, h), colour("live_wash"))
+                if self.hasFocus():
+                    painter.fillRect(QRectF(2, y, 3, h), live)
+            painter.setFont(value)
+            shown = value_metrics.horizontalAdvance(row.value)
+            painter.setPen(quiet if row.struck else ink)
+            painter.drawText(
+                QRectF(0, y, value_right, h), Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignRight, row.value
+            )
+            if row.struck and row.value != "–":
+                painter.drawLine(round(value_right - shown), round(y + h / 2), round(value_right), round(y + h / 2))
+            left = 18.0 if self._editable else 12.0
+            room = value_right - shown - left - 8
+            if row.mark == "lock":
+                icon("lock", "pinned").paint(painter, round(value_right - shown - 18), round(y + h / 2 - 7), 14, 14)
+                room -= 16
+            elif row.mark:
+                painter.setPen(colour("short"))
+                painter.drawText(
+                    QRectF(0, y, value_right - shown - 5, h),
+                    Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignRight,
+                    row.mark,
+                )
+                room -= 10
+            painter.setFont(plain)
+            painter.setPen(ink)
+            label = metrics.elidedText(row.label, Qt.TextElideMode.ElideRight, room)
+            painter.drawText(QRectF(left, y, room + 2, h), Qt.AlignmentFlag.AlignVCenter, label)
+            if aside_width and row.aside:
+                painter.setFont(small)
+                painter.setPen(quiet)
+                painter.drawText(QRectF(width - aside_width - 8, y, aside_width, h),
+                                 Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignRight, row.aside)  # fmt: skip
+            if not self._editable:
+                painter.setPen(QPen(colour("line"), 1))
+                painter.drawLine(12, y + h - 1, round(width) - 12, y + h - 1)
+        if len(self._rows) > self._visible():
+            share = self._visible() / len(self._rows)
+            painter.fillRect(QRectF(width - 4, top / len(self._rows) * self.height(), 3, share * self.height()), colour("line"))
+
+    def wheelEvent(self, event: QWheelEvent) -> None:
+        """Scroll."""
+        self._scroll_to(self._top - round(event.angleDelta().y() / 40))
+
+    def _scroll_to(self, top: int) -> None:
+        self._top = max(0, min(top, len(self._rows) - self._visible()))
+        self.update()
+
+    def _row_at(self, y: float) -> Row | None:
+        i = self._top + int(y // self._height)
+        return self._rows[i] if 0 <= i < len(self._rows) else None
+
+    def mousePressEvent(self, event: QMouseEvent) -> None:
+        """Choose a row; a click on a value begins typing."""
+        self.setFocus(Qt.FocusReason.MouseFocusReason)
+        row = self._row_at(event.position().y())
+        if row and row.key:
+            self.choose(row.key)
+            if self._editable and event.position().x() > self.width() * 0.58 and event.button() == Qt.MouseButton.LeftButton:
+                self.begin_typing()
+            elif event.button() == Qt.MouseButton.RightButton and self.menu_for:
+                self.menu_for(row.key)
+
+    def mouseDoubleClickEvent(self, event: QMouseEvent) -> None:
+        """Type over the value."""
+        if self._editable and self._key:
+            self.begin_typing()
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        """Up and down choose, left and right nudge, Enter types."""
+        key = event.key()
+        keys = [row.key for row in self._rows if row.key]
+        at = keys.index(self._key) if self._key in keys else -1
+        if key in (Qt.Key.Key_Down, Qt.Key.Key_Up) and keys:
+            self.choose(keys[max(0, min(len(keys) - 1, at + (1 if key == Qt.Key.Key_Down else -1)))])
+        elif key in (Qt.Key.Key_Left, Qt.Key.Key_Right) and self._editable and self._key:
+            fine = 0.2 if event.modifiers() & Qt.KeyboardModifier.ShiftModifier else 1.0
+            self.nudged.emit(self._key, fine if key == Qt.Key.Key_Right else -fine)
+        elif key in (Qt.Key.Key_Return, Qt.Key.Key_Enter, Qt.Key.Key_F2) and self._key:
+            if self._editable:
+                self.begin_typing()
+            else:
+                self.chosen.emit(self._key)
+        elif self._editable and self._key and event.text() and event.text() in "0123456789.,-−'\"":
+            self.begin_typing(event.text())
+        else:
+            super().keyPressEvent(event)
+
+    def begin_typing(self, first: str = "") -> None:
+        """Open the chosen value to be typed over."""
+        index = self._index(self._key)
+        if index is None:
+            return
+        row = self._rows[index]
+        self.close_typing()
+        editor = QLineEdit(first or row.value, self)
+        editor.setFont(self._fonts[1])
+        editor.setAlignment(Qt.AlignmentFlag.AlignRight)
+        rect = self.rect_of(row.key)
+        editor.setGeometry(round(rect.width() * 0.48), round(rect.y()) - 1, round(rect.width() * 0.5), self._height + 2)
+        editor.setAccessibleName(row.label)
+        editor.setObjectName("typed")
+        if not first:
+            editor.selectAll()
+        editor.returnPressed.connect(lambda: self._typed(row.key, row.value, editor))
+        editor.installEventFilter(self)
+        editor.show()
+        editor.setFocus()
+        self._editor = editor
+
+    def _typed(self, key: str, before: str, editor: QLineEdit) -> None:
+        if editor.text() == before:  # nothing typed: nothing may drift
+            self.close_typing()
+        else:
+            self.typed.emit(key, editor.text())
+
+    def accept_typed(self, ok: bool) -> None:
+        """Close the typed value, or keep it open to be mended."""
+        if ok:
+            self.close_typing()
+        elif self._editor is not None:
+            self._editor.setProperty("wrong", "true")
+            self._editor.style().polish(self._editor)
+            self._editor.setFocus()
+
+    def close_typing(self) -> None:
+        """Put the typed value away."""
+        if self._editor is not None:
+            editor, self._editor = self._editor, None
+            editor.removeEventFilter(self)
+            editor.deleteLater()
+            self.setFocus()
+
+    def eventFilter(self, watched: object, event: QEvent) -> bool:
+        """Escape gives a typed value up; leaving it takes it."""
+        if watched is self._editor and self._editor is not None:
+            if isinstance(event, QKeyEvent) and event.type() == QEvent.Type.KeyPress and event.key() == Qt.Key.Key_Escape:
+                self.close_typing()
+                return True
+            if event.type() == QEvent.Type.FocusOut and self._editor.property("wrong") != "true":
+                editor, row = self._editor, next((r for r in self._rows if r.key == self._key), None)
+                if row is not None:
+                    self._typed(row.key, row.value, editor)
+        return False
+
+    def event(self, event: QEvent) -> bool:
+        """Tips by row."""
+        if event.type() == QEvent.Type.ToolTip and isinstance(event, QHelpEvent):
+            row = self._row_at(event.pos().y())
+            if row and (row.tip or row.label):
+                QToolTip.showText(event.globalPos(), f"{row.label}. {row.tip}" if row.tip else row.label, self)
+            return True
+        return super().event(event)

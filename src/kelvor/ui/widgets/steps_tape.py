@@ -1,0 +1,229 @@
+"""The steps tape: every committed change as a stop, in words, with its reason."""
+
+from __future__ import annotations
+
+from functools import partial
+
+from PySide6.QtCore import QEvent, QPointF, QRectF, QSize, Qt
+from PySide6.QtGui import QContextMenuEvent, QFontMetricsF, QHelpEvent, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
+from PySide6.QtWidgets import QHBoxLayout, QInputDialog, QLabel, QLineEdit, QMenu, QSizePolicy, QToolTip, QWidget
+
+from kelvor.core.history.steps import FROZEN_KINDS, Step, TapeStop, ahead, folded, lineage
+from kelvor.ui.presenters.wording import stop_words
+from kelvor.ui.session import Session
+from kelvor.ui.theme.style import colour, font
+
+GAP = 26.0
+
+
+class Dots(QWidget):
+    """The stops themselves."""
+
+    def __init__(self, session: Session) -> None:
+        super().__init__()
+        self.session = session
+        self.setAccessibleName("Steps of this board")
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
+        self.setFixedHeight(30)
+        self.setMouseTracking(True)
+
+    def sizeHint(self) -> QSize:
+        """Room for a dozen stops."""
+        return QSize(420, 30)
+
+    def stops(self) -> list[TapeStop]:
+        """The line from the first step through the current one to where redo leads."""
+        steps, current = self.session.steps, self.session.current
+        return folded([*lineage(steps, current), *ahead(steps, current)])
+
+    def visible(self) -> list[tuple[TapeStop, float]]:
+        """The stops that fit, with their x; the current one always among them."""
+        stops = self.stops()
+        room = max(3, int((self.width() - 24) / GAP))
+        at = self.current_index(stops)
+        first = max(0, min(at - room + 3, len(stops) - room))
+        return [(stop, 12 + GAP * i) for i, stop in enumerate(stops[first : first + room])]
+
+    def current_index(self, stops: list[TapeStop]) -> int:
+        """Where the current step lies among the stops."""
+        current = self.session.current
+        return next(
+            (
+                i
+                for i, s in enumerate(stops)
+                if s.step.id == current or (s.first.id <= current <= s.step.id and _within(s, current))
+            ),
+            0,
+        )
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        """Paint stops: current filled, pinned in rust, frozen ones squared, branches with a fork."""
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        shown = self.visible()
+        if not shown:
+            return
+        y = 15.0
+        painter.setPen(QPen(colour("line"), 2))
+        painter.drawLine(QPointF(shown[0][1], y), QPointF(shown[-1][1], y))
+        stops = self.stops()
+        current = stops[self.current_index(stops)]
+        passed = True
+        for stop, x in shown:
+            is_current, is_pinned = stop == current, self.session.pinned_step == stop.step.id
+            fill = "live" if is_current else "pinned" if is_pinned else "grid"
+            painter.setPen(QPen(colour(fill if is_current or is_pinned else "quiet"), 1.2))
+            painter.setBrush(colour(fill) if passed or is_pinned else colour("paper"))
+            radius = 6.5 if is_current else 5.0
+            if stop.step.frozen:
+                painter.drawRect(QRectF(x - radius, y - radius, 2 * radius, 2 * radius))
+            else:
+                painter.drawEllipse(QPointF(x, y), radius, radius)
+            if sum(1 for s in self.session.steps.values() if s.parent == stop.step.id) > 1:
+                painter.setPen(QPen(colour("quiet"), 1.2))
+                painter.drawLine(QPointF(x + 4, y + 5), QPointF(x + 10, y + 12))
+            if is_current and self.hasFocus():
+                painter.setBrush(Qt.BrushStyle.NoBrush)
+                painter.setPen(QPen(colour("cursor"), 1.5))
+                painter.drawEllipse(QPointF(x, y), 9.5, 9.5)
+            if is_current:
+                passed = False
+
+    def stop_at(self, x: float) -> TapeStop | None:
+        """The stop under the hand."""
+        return next((stop for stop, at in self.visible() if abs(at - x) <= GAP / 2), None)
+
+    def words(self, stop: TapeStop) -> str:
+        """A stop in words."""
+        parent = self.session.steps.get(stop.first.parent) if stop.first.parent is not None else None
+        return stop_words(stop, parent, self.session.system)
+
+    def mousePressEvent(self, event: QMouseEvent) -> None:
+        """Go to a step."""
+        self.setFocus(Qt.FocusReason.MouseFocusReason)
+        stop = self.stop_at(event.position().x())
+        if stop is not None and event.button() == Qt.MouseButton.LeftButton and stop.step.id != self.session.current:
+            self.session.go_to(stop.step.id)
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        """Left and right walk the steps, P pins."""
+        if event.key() == Qt.Key.Key_Left:
+            self.session.undo()
+        elif event.key() == Qt.Key.Key_Right:
+            self.session.redo()
+        elif event.key() == Qt.Key.Key_P:
+            self.session.pin(self.session.current)
+        else:
+            super().keyPressEvent(event)
+
+    def contextMenuEvent(self, event: QContextMenuEvent) -> None:
+        """Pin, freeze, follow another branch."""
+        stop = self.stop_at(event.pos().x())
+        if stop is None:
+            return
+        menu = QMenu(self)
+        self.fill_menu(menu, stop.step)
+        menu.exec(event.globalPos())
+
+    def fill_menu(self, menu: QMenu, step: Step) -> None:
+        """What can be done with a step."""
+        session = self.session
+        menu.addAction("Go to this step", lambda: session.go_to(step.id))
+        if session.pinned_step == step.id:
+            menu.addAction("Take the pin off", lambda: session.pin(None))
+        else:
+            menu.addAction("Pin this step", lambda: session.pin(step.id))
+        freeze = menu.addMenu("Mark as")
+        for kind in FROZEN_KINDS:
+            freeze.addAction(kind, partial(ask_serial, self, session, step, kind))
+        others = [s for s in session.steps.values() if s.parent == step.id]
+        if len(others) > 1:
+            branch = menu.addMenu("Branches from here")
+            for other in others:
+                words = stop_words(TapeStop(other, other, other.changes), step, session.system)
+                branch.addAction(f"{other.number}: {words}", partial(session.go_to, other.id))
+
+    def event(self, event: QEvent) -> bool:
+        """Words of the stop under the hand."""
+        if event.type() == QEvent.Type.ToolTip and isinstance(event, QHelpEvent):
+            stop = self.stop_at(event.pos().x())
+            if stop is not None:
+                step = stop.step
+                frozen = "; ".join(f"{kind} {serial}".strip() for kind, serial in step.frozen)
+                reason = f" ({step.reason})" if step.reason else ""
+                QToolTip.showText(
+                    event.globalPos(), f"Step {step.number}: {self.words(stop)}{reason}. {frozen}".rstrip(" ."), self
+                )
+            return True
+        return super().event(event)
+
+
+def ask_serial(parent: QWidget, session: Session, step: Step, kind: str) -> None:
+    """Ask the serial of a frozen step, without stopping the window."""
+    dialog = QInputDialog(parent)
+    dialog.setWindowTitle(f"Mark step {step.number} as {kind}")
+    dialog.setLabelText("Serial or note:")
+    dialog.setModal(False)
+    dialog.textValueSelected.connect(lambda words: session.freeze(step.id, kind, words))  # type: ignore[arg-type]
+    dialog.open()
+
+
+def _within(stop: TapeStop, step_id: int) -> bool:
+    return stop.step.gesture != "" and stop.first.id <= step_id <= stop.step.id
+
+
+class StepsTape(QWidget):
+    """Stops, the current step's words, and its reason to write."""
+
+    def __init__(self, session: Session) -> None:
+        super().__init__()
+        self.session = session
+        self.setObjectName("ground")
+        row = QHBoxLayout(self)
+        row.setContentsMargins(14, 0, 14, 4)
+        row.setSpacing(10)
+        title = QLabel("Steps")
+        title.setFont(font(13, 700))
+        self.dots = Dots(session)
+        self.words = QLabel()
+        self.words.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Preferred)
+        self.reason = QLineEdit()
+        self.reason.setPlaceholderText("Why? (Ctrl+R)")
+        self.reason.setAccessibleName("Reason for this step")
+        self.reason.setFixedWidth(230)
+        self.reason.editingFinished.connect(self._reason_written)
+        self.state = QLabel()
+        self.state.setObjectName("quiet")
+        row.addWidget(title)
+        row.addWidget(self.dots, 4)
+        row.addWidget(self.words, 5)
+        row.addWidget(self.reason)
+        row.addWidget(self.state)
+        session.steps_changed.connect(self.refresh)
+        session.units_changed.connect(self.refresh)
+
+    def refresh(self) -> None:
+        """Show the current step."""
+        session = self.session
+        stops = self.dots.stops()
+        stop = stops[self.dots.current_index(stops)]
+        frozen = "".join(f" · {kind} {serial}" for kind, serial in stop.step.frozen)
+        words = f"{stop.step.number}: {self.dots.words(stop)}{frozen}"
+        metrics = QFontMetricsF(self.words.font())
+        self.words.setText(metrics.elidedText(words, Qt.TextElideMode.ElideRight, max(120, self.words.width())))
+        self.words.setToolTip(words)
+        if not self.reason.hasFocus():
+            self.reason.setText(stop.step.reason)
+        self.state.setText(f"{len(session.unsaved)} not saved" if session.unsaved else "saved")
+        self.state.setObjectName("wrong" if session.unsaved else "quiet")
+        self.state.style().polish(self.state)
+        self.dots.update()
+
+    def resizeEvent(self, event: object) -> None:
+        """Words take the room there is."""
+        super().resizeEvent(event)  # type: ignore[arg-type]
+        self.refresh()
+
+    def _reason_written(self) -> None:
+        self.session.set_reason(self.session.current, self.reason.text().strip())
