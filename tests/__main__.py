@@ -4,11 +4,6 @@ import sys
 import unittest
 
 
-class _Result(unittest.TextTestResult):
-    def addSubTest(self, test, subtest, err):
-        super().addSubTest(test, subtest, err)
-
-
 def _flat(suite):
     for item in suite:
         if isinstance(item, unittest.TestSuite):
@@ -25,7 +20,7 @@ def main() -> int:
         if not words or any(w in t.id() for w in words)
     ]
     result = unittest.TextTestRunner(stream=sys.stdout, verbosity=2 if words else 1).run(unittest.TestSuite(cases))
-    bad = len({str(t).split(" (", 1)[0] + t.id() for t, _ in result.failures + result.errors})
+    bad = len({getattr(t, "test_case", t).id() for t, _ in result.failures + result.errors})
     print(f"{result.testsRun - min(bad, result.testsRun)} passed, {bad} failed", flush=True)
     return 1 if bad or not result.testsRun or not result.wasSuccessful() else 0
 

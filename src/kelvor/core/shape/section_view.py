@@ -19,9 +19,9 @@ class SectionReading:
     y, z:
         Half-curve from the bottom's centre to the deck's centre [m].
     v_angle:
-        Rise from keel to bottom edge, as an angle [rad]; negative is inverted V.
+        Rise from keel to bottom edge, as an angle [rad]; negative where the keel lies higher.
     hollow:
-        Greatest height of the bottom above the straight from keel to edge [m].
+        Greatest gap under a straight edge laid across the bottom [m].
     caliper_25, caliper_50:
         Thickness 25 and 50 mm in from the outline [m]; NaN where the board is narrower.
     """
@@ -44,7 +44,8 @@ def reading(shape: Sections, index: int) -> SectionReading:
     b, edge = float(shape.half_width[index]), float(shape.edge_y[index])
     bottom_y, bottom_z = y[: columns.edge + 1], z[: columns.edge + 1]
     rise = float(shape.edge_z[index]) - float(z[0])
-    straight = z[0] + rise * bottom_y / max(edge, 1e-9)
+    # a straight edge rests on both bottom edges, or, where V keeps it off them, on keel and one edge
+    straight = z[0] + rise * bottom_y / max(edge, 1e-9) if rise >= 0 else np.full_like(bottom_y, shape.edge_z[index])
     return SectionReading(
         float(shape.x[index]), y, z, b, float(shape.deck[index] - shape.keel[index]), edge,
         float(np.arctan2(rise, max(edge, 1e-9))), float(max(0.0, np.max(bottom_z - straight))),

@@ -170,6 +170,9 @@ def _lines(board: Board, stations: Stations, inset_half_width: Array | None) -> 
     skin = board.skin
     b = half_width_cached(board.outline, board.length, stations.u_key, x) if inset_half_width is None else inset_half_width
     b = np.maximum(b, 0.0)
+    if not inset:  # a round tip's half-width goes with the root of the distance: rounding alone would leave microns
+        closed_tail, closed_nose = board.outline.tail == "round", board.outline.nose != "chopped"
+        b[(closed_tail & (x < 1e-9)) | (closed_nose & (x > board.length - 1e-9))] = 0.0
     rocker = cached_rows(board.rocker.structure(), stations.x_key) @ board.rocker.values
     thick = cached_rows(board.thickness.structure(), stations.x_key) @ board.thickness.values
     deck = rocker + thick - (skin.deck if inset else 0.0)

@@ -1,0 +1,74 @@
+import random
+import unittest
+
+from kelvor.core.errors import InputError
+from kelvor.core.units import Quantity, System, number_text, parse, text
+
+L = Quantity.LENGTH
+
+
+class Parsing(unittest.TestCase):
+    def test_lengths_in_any_unit(self):
+        """The inch is 25.4 mm exactly (international yard and pound agreement, 1959)."""
+        for typed, metres in (
+            ("47", 0.47), ("47 cm", 0.47), ("470mm", 0.47), ("0.47 m", 0.47), ("1,5", 0.015), ("5'8 1/2\"", 68.5 * 0.0254),
+            ("19 1/4", 19.25 * 0.0254), ("2 1/8\"", 2.125 * 0.0254), ("2⅛″", 2.125 * 0.0254), ("5 ft 8.5 in", 68.5 * 0.0254),
+            ("5'", 1.524), ("-3 mm", -0.003), ("−3 mm", -0.003), ("3/4", 0.75 * 0.0254), ("18 1/2 in", 18.5 * 0.0254),
+        ):  # fmt: skip
+            with self.subTest(typed):
+                self.assertAlmostEqual(parse(typed, L), metres, places=12)
+
+    def test_a_bare_number_takes_the_unit_on_display(self):
+        self.assertAlmostEqual(parse("19", L, System.INCH), 19 * 0.0254)
+        self.assertAlmostEqual(parse("19", L, System.METRIC), 0.19)
+        self.assertAlmostEqual(parse("7", Quantity.MASS, System.INCH), 7 * 0.45359237)
+
+    def test_other_quantities(self):
+        for typed, quantity, value in (
+            ("33 L", Quantity.VOLUME, 0.033), ("15 kn", Quantity.SPEED, 15 * 1852 / 3600), ("18 km/h", Quantity.SPEED, 5.0),
+            ("8°", Quantity.ANGLE, 0.13962634015954636), ("55%", Quantity.RATIO, 0.55), ("6 lb", Quantity.MASS, 2.72155422),
+            ("6 oz/yd²", Quantity.AREAL_MASS, 6 * 0.0339057474), ("11 °C", Quantity.TEMPERATURE, 284.15), ("10 m", Quantity.HEIGHT, 10.0),
+        ):  # fmt: skip
+            with self.subTest(typed):
+                self.assertAlmostEqual(parse(typed, quantity), value, places=8)
+
+    def test_nonsense_is_told_with_what_would_do(self):
+        for typed, quantity in (
+            ("abc", L),
+            ("", L),
+            ("47 kg", L),
+            ("1/0", L),
+            ("12 L", Quantity.MASS),
+            ("1e400", L),
+            ("nan", L),
+            ("--3", L),
+        ):
+            with self.subTest(typed), self.assertRaises(InputError) as caught:
+                parse(typed, quantity)
+            self.assertIn("Write a number", str(caught.exception))
+
+
+class Printing(unittest.TestCase):
+    def test_both_systems(self):
+        for value, quantity, system, shown in (
+            (68.5 * 0.0254, L, System.INCH, "5'8 1/2\""), (1.524, L, System.INCH, "5'"), (0.48895, L, System.INCH, '19 1/4"'),
+            (0.47, L, System.METRIC, "47.0 cm"), (-0.012, L, System.METRIC, "−1.2 cm"), (-1e-9, L, System.METRIC, "0.0 cm"),
+            (0.0862, Quantity.DEPTH, System.METRIC, "86.2 mm"), (0.6, Quantity.AREA, System.METRIC, "6\u202f000 cm²"),
+            (0.0362, Quantity.VOLUME, System.METRIC, "36.2 L"), (0.13962634, Quantity.ANGLE, System.METRIC, "8.0°"),
+            (0.053975, Quantity.DEPTH, System.INCH, '2 1/8"'),
+        ):  # fmt: skip
+            with self.subTest(shown):
+                self.assertEqual(text(value, quantity, system), shown)
+
+    def test_no_number_is_a_dash(self):
+        self.assertEqual(number_text(float("nan"), L), "–")
+
+    def test_fractions_round_trip_without_drift(self):
+        """Every 1/32 in up to ten feet reads back as itself, however often."""
+        random.seed(3)
+        for _ in range(300):
+            value = random.randrange(1, 12 * 10 * 32) / 32 * 0.0254
+            again = value
+            for _ in range(3):
+                again = parse(text(again, L, System.INCH), L, System.INCH)
+            self.assertAlmostEqual(again, value, places=12)
