@@ -282,35 +282,42 @@ def _inspect(path: Path) -> int:
         raise InputError("there is no such file", where=where, accepts="Make a new workshop, or choose another file")
     try:
         with open(path, "rb") as file:
-            header = file.read(16)
+            header = file.read(100)
     except OSError as error:
         raise InputError(error.strerror or "the file cannot be read", where=where) from None
-    if header != _HEADER:
+    if header[:16] != _HEADER:
         raise InputError(
             "this is no workshop file", where=where, accepts="Choose a .kelvor file; a board document is opened by Import"
         )
+    # SQLite file format: user_version at byte 60, application_id at byte 68, big-endian
+    version, application = int.from_bytes(header[60:64], "big"), int.from_bytes(header[68:72], "big")
+    if application != APPLICATION_ID:
+        raise InputError("this database belongs to another program", where=where, accepts="Choose a .kelvor file")
+    if version > len(MIGRATIONS):
+        raise InputError(
+            f"the file is of version {version}, newer than this Kelvor ({len(MIGRATIONS)})",
+            where=where,
+            accepts="Open it with a newer Kelvor",
+        )
     try:
-        connection = sqlite3.connect(f"{path.resolve().as_uri()}?mode=ro", uri=True, timeout=_WAIT)
+        connection = _reading(path)
         try:
-            application = connection.execute("PRAGMA application_id").fetchone()[0]
-            version = int(connection.execute("PRAGMA user_version").fetchone()[0])
-            if application != APPLICATION_ID:
-                raise InputError("this database belongs to another program", where=where, accepts="Choose a .kelvor file")
-            if version > len(MIGRATIONS):
-                raise InputError(f"the file is of version {version}, newer than this Kelvor ({len(MIGRATIONS)})", where=where,
-                                 accepts="Open it with a newer Kelvor")  # fmt: skip
             damage = connection.execute("PRAGMA quick_check(1)").fetchone()[0]
-            if damage != "ok":
-                raise InputError(
-                    f"the file is damaged ({damage[:80]})",
-                    where=where,
-                    accepts="It is left as it is; open a copy kept elsewhere",
-                )
         finally:
             connection.close()
     except sqlite3.Error as error:
         raise InputError(_words(error), where=where, accepts="It is left as it is; open a copy kept elsewhere") from None
+    if damage != "ok":
+        raise InputError(
+            f"the file is damaged ({damage[:80]})", where=where, accepts="It is left as it is; open a copy kept elsewhere"
+        )
     return version
+
+
+def _reading(path: Path) -> sqlite3.Connection:
+    """A connection to look at a file. Read-only, unless a process died while writing: its journal must then be rolled back."""
+    mode = "rw" if path.with_name(path.name + "-journal").exists() else "ro"
+    return sqlite3.connect(f"{path.resolve().as_uri()}?mode={mode}", uri=True, timeout=_WAIT)
 
 
 def check_file(path: Path) -> list[str]:
@@ -322,7 +329,7 @@ def check_file(path: Path) -> list[str]:
     if version < len(MIGRATIONS):
         return []
     found = []
-    connection = sqlite3.connect(f"{path.resolve().as_uri()}?mode=ro", uri=True, timeout=_WAIT)
+    connection = _reading(path)
     try:
         for step_id, snapshot in connection.execute("SELECT id, snapshot FROM steps"):
             try:

@@ -53,12 +53,22 @@ def widest(board: Board) -> float:
     return float(2 * (b[i] - (rise * rise / (2 * bend) if bend < 0 else 0.0)))
 
 
+def wide_point_of(board: Board) -> float:
+    """Where the board is widest [m], by the parabola through the three widest of an even grid."""
+    x = np.linspace(0, board.length, PROBE)
+    b = half_width(board.outline, board.length, x)
+    i = int(np.clip(np.argmax(b), 1, PROBE - 2))
+    bend = b[i - 1] - 2 * b[i] + b[i + 1]
+    shift = -(b[i + 1] - b[i - 1]) / (2 * bend) if bend < 0 else 0.0
+    return float(x[i] + shift * (x[1] - x[0]))
+
+
 def thickest(board: Board) -> float:
     """Greatest thickness of the batten [m]."""
     return float(board.thickness.at(np.linspace(0, board.length, PROBE)).max())
 
 
-def with_volume(board: Board, volume: float) -> Board:
+def with_volume(board: Board, volume: float, resolution: Resolution = Resolution.NORMAL) -> Board:
     """The same board at another volume [m³], by one thickness factor.
 
     Raises
@@ -66,12 +76,12 @@ def with_volume(board: Board, volume: float) -> Board:
     RefusedEdit
         When no thickness between half and double gives it.
     """
-    f0, v0 = 1.0, volume_of(board)
+    f0, v0 = 1.0, volume_of(board, resolution)
     f1 = float(np.clip(volume / v0, 0.5, 2.0)) if np.isfinite(v0) else 1.0
     if abs(f1 - 1) < 1e-12:
         return board
     for _ in range(8):
-        v1 = volume_of(with_thickness_scaled(board, f1))
+        v1 = volume_of(with_thickness_scaled(board, f1), resolution)
         if not np.isfinite(v1) or not 0.4 < f1 < 2.5:
             raise RefusedEdit(f"No thickness gives {volume * 1e3:.1f} L with this outline and bottom.")
         if abs(v1 - volume) < 2e-8:
@@ -121,7 +131,7 @@ def hold(before: Board, after: Board, changed: frozenset[str] = frozenset()) -> 
             if "thickness" in changed:
                 raise RefusedEdit("The volume is locked, and thickness is what pays for it. Unlock the volume first.")
             thick = thickest(before)
-            board = with_volume(board, target)
+            board = with_volume(board, target, Resolution.COARSE)
             paid.append(Change("Thickest", Quantity.LENGTH, thick, thickest(board)))
     for zone in locks.zones:
         _check_zone(before, board, zone)

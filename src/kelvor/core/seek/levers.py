@@ -9,7 +9,7 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from kelvor.core.errors import RefusedEdit
-from kelvor.core.seek.holding import Change, hold, thickest, volume_of, widest, with_volume
+from kelvor.core.seek.holding import Change, hold, thickest, volume_of, wide_point_of, widest, with_volume
 from kelvor.core.seek.typed import with_batten_at, with_wide_point, with_widest, with_width_at
 from kelvor.core.shape.battens import Batten
 from kelvor.core.shape.board import Board
@@ -191,11 +191,6 @@ def _width(x_of: Callable[[Board], float]) -> Read:
     return lambda board: float(2 * half_width(board.outline, board.length, np.array([x_of(board)]))[0])
 
 
-def _wide_point(board: Board) -> float:
-    x = np.linspace(0, board.length, 481)
-    return float(x[np.argmax(half_width(board.outline, board.length, x))])
-
-
 def _length_through_outline(board: Board, value: float) -> Board:
     if not 0.6 <= value <= 6.5:
         raise RefusedEdit(f"A board {value * 100:.1f} cm long is outside what Kelvor draws. Give 60 to 650 cm.")
@@ -226,7 +221,7 @@ _FIXED: tuple[Lever, ...] = (
     Lever("width_1ft_nose", "Wide 30.48 cm off nose", "Outline", L, 0.01, _width(lambda b: b.length - FOOT),
           _positive(lambda b, v: with_width_at(b, b.length - FOOT, v), "The width", 0.05, 1.4),
           "A wide nose climbs early and recovers; it costs swing weight and catches wind."),
-    Lever("wide_point", "Wide point, from tail", "Outline", L, 0.02, _wide_point, with_wide_point,
+    Lever("wide_point", "Wide point, from tail", "Outline", L, 0.02, wide_point_of, with_wide_point,
           "Curve is placed, not spread: forward for glide, aft for turning from the back foot."),
     Lever("nose_rocker", "Nose", "Rocker", D, 0.01, lambda b: _tip_height(b, nose=True),
           lambda b, v: _with_tip_height(b, v, nose=True),

@@ -7,7 +7,7 @@ from dataclasses import replace
 import numpy as np
 
 from kelvor.core.errors import RefusedEdit
-from kelvor.core.seek.holding import widest
+from kelvor.core.seek.holding import wide_point_of, widest
 from kelvor.core.seek.least_change import least_change
 from kelvor.core.shape.battens import Array, Batten, Structure
 from kelvor.core.shape.board import Board
@@ -76,7 +76,12 @@ def with_wide_point(board: Board, x: float) -> Board:
     half = widest(board) / 2
     here = float((level @ values)[0])
     rows = np.concatenate([slope[:, first : first + n] * 0.1, level[:, first : first + n]])
-    return _outline_changed(board, rows, np.array([-0.1 * float((slope @ values)[0]), half - here]))
+    changed = _outline_changed(board, rows, np.array([-0.1 * float((slope @ values)[0]), half - here]))
+    if abs(wide_point_of(changed) - x) > 0.01:
+        raise RefusedEdit(
+            f"The outline cannot be widest {x * 100:.0f} cm from the tail without bending it elsewhere. Move weights by hand."
+        )
+    return changed
 
 
 def with_batten_at(board: Board, name: str, x: float, value: float) -> Board:

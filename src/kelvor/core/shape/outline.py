@@ -135,7 +135,7 @@ def refitted(
     probe = np.linspace(keep[0], keep[1], 81)
     target = half_width(old, old_length, probe + shift)
     outline = new
-    for _ in range(6):
+    for _ in range(12):
         gap = half_width(outline, new_length, probe) - target
         if float(np.max(np.abs(gap))) <= REFIT_TOLERANCE:
             break

@@ -259,7 +259,8 @@ def _sections(
 
     deck_y = b - lines.chamfer
     deck_edge_z = lines.deck - lines.crown
-    failures = _failures(board, x, b, lines.deck - keel, deck_edge_z - edge_z)
+    start, end = (float(x[0]), float(x[-1])) if inset_half_width is not None else (0.0, board.length)
+    failures = _failures(board, x, b, lines.deck - keel, deck_edge_z - edge_z, (start, end))
     if failures:
         return failures
     apex_z = edge_z + lines.apex * np.maximum(deck_edge_z - edge_z, 1e-6)
@@ -310,7 +311,6 @@ def _sections(
 
     y = np.concatenate([by, ey, ly, uy, dy], axis=1)
     z = np.concatenate([bz, ez, lz, uz, dz], axis=1)
-    start, end = (float(x[0]), float(x[-1])) if inset_half_width is not None else (0.0, board.length)
     z = _round_tips(board, x, z, apex_z, start, end)
     n_by = by.shape[1]
     columns = Columns(n_by - 1, n_by + n_edge + n_lower - 1, n_by + n_edge + n_lower + n_upper - 1, y.shape[1])
@@ -354,12 +354,14 @@ def _round_tips(board: Board, x: Array, z: Array, apex_z: Array, start: float, e
     return z
 
 
-def _failures(board: Board, x: Array, b: Array, thickness: Array, rail: Array) -> tuple[Finding, ...]:
-    """Where no section can be drawn."""
+def _failures(
+    board: Board, x: Array, b: Array, thickness: Array, rail: Array, span: tuple[float, float]
+) -> tuple[Finding, ...]:
+    """Where no section can be drawn between the ends of `span` [m]."""
     found: list[Finding] = []
     ends_closed = np.ones_like(x, bool)
-    ends_closed[0] = board.outline.tail != "round" or x[0] > 1e-3
-    ends_closed[-1] = board.outline.nose == "chopped" or x[-1] < board.length - 1e-3
+    ends_closed[0] = board.outline.tail != "round" or x[0] > span[0] + 1e-3
+    ends_closed[-1] = board.outline.nose == "chopped" or x[-1] < span[1] - 1e-3
     if not (np.isfinite(b).all() and np.isfinite(thickness).all() and np.isfinite(rail).all()):
         return (Finding(code="not_finite", text="The lines of this board have no finite value", severity=Severity.FATAL),)
     if (bad := (b <= 1e-5) & ends_closed).any():

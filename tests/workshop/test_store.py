@@ -1,0 +1,194 @@
+"""The workshop file: every step at once on the disk, and nothing else touched."""
+
+import json
+import os
+import shutil
+import sqlite3
+import tempfile
+import unittest
+from dataclasses import replace
+from pathlib import Path
+from unittest import mock
+
+from kelvor.core.brief import Brief, Rider
+from kelvor.core.errors import InputError
+from kelvor.core.history.steps import ahead, folded, lineage
+from kelvor.core.seek.holding import Change
+from kelvor.core.units import Quantity
+from kelvor.demo.workshop import create_demo
+from kelvor.workshop import migrations, store
+from kelvor.workshop.store import Store, check_file
+from tests.support import plain_board
+from tools.kill_test import kill_rounds
+
+DATA = Path(__file__).parent.parent / "data"
+
+
+def named(n):
+    return replace(plain_board(), name=f"Step {n}")
+
+
+def length_change(before, after):
+    return (Change("Length", Quantity.LENGTH, before, after),)
+
+
+class Folder(unittest.TestCase):
+    def setUp(self):
+        self.folder = Path(tempfile.mkdtemp())
+        self.addCleanup(shutil.rmtree, self.folder, True)
+        self.path = self.folder / "w.kelvor"
+
+
+class Keeping(Folder):
+    def test_the_next_morning(self):
+        shop = Store.create(self.path)
+        board_id, first = shop.add_board(named(1), Brief(title="Brief"), "Began")
+        second = shop.append(board_id, first.id, named(2), length_change(1.5, 1.4), reason="shorter", volume=0.04)
+        shop.pin(board_id, first.id)
+        shop.freeze(second.id, "cut", "A-1")
+        shop.set_brief(board_id, Brief(title="Other", rider=Rider(mass=60)))
+        shop.close()
+        again = Store.open(self.path)
+        steps = again.steps(board_id)
+        self.assertEqual(again.board(second.id), named(2))
+        self.assertEqual(steps[second.id].changes, length_change(1.5, 1.4))
+        self.assertEqual(steps[second.id].reason, "shorter")
+        self.assertEqual(steps[second.id].frozen, (("cut", "A-1"),))
+        self.assertEqual((again.pinned(board_id), again.left_at(board_id)), (first.id, second.id))
+        self.assertEqual(again.brief(board_id).rider.mass, 60)
+        self.assertEqual([b.name for b in again.boards()], ["Step 2"])
+
+    def test_branches_and_tape(self):
+        shop = Store.create(self.path)
+        board_id, a = shop.add_board(named(1), Brief(), "Began")
+        b = shop.append(board_id, a.id, named(2), length_change(1.5, 1.49), gesture="g1")
+        c = shop.append(board_id, b.id, named(3), length_change(1.49, 1.48), gesture="g1")
+        d = shop.append(board_id, a.id, named(4), length_change(1.5, 1.6))
+        steps = shop.steps(board_id)
+        self.assertEqual([s.id for s in lineage(steps, c.id)], [a.id, b.id, c.id])
+        self.assertEqual([s.id for s in ahead(steps, a.id)], [d.id])
+        stops = folded(lineage(steps, c.id))
+        self.assertEqual(len(stops), 2)
+        self.assertEqual(stops[1].changes, length_change(1.5, 1.48))
+
+    def test_two_windows_do_not_harm_each_other(self):
+        one = Store.create(self.path)
+        board_id, first = one.add_board(named(1), Brief(), "Began")
+        two = Store.open(self.path)
+        seen = one.changed_elsewhere()
+        for i in range(5):
+            one.append(board_id, first.id, named(10 + i), ())
+            two.append(board_id, first.id, named(20 + i), ())
+        self.assertNotEqual(one.changed_elsewhere(), seen)
+        names = {one.board(step).name for step in one.steps(board_id)}
+        self.assertEqual(len(names), 11)
+        self.assertEqual(one.steps(board_id), two.steps(board_id))
+        self.assertEqual(len({s.number for s in one.steps(board_id).values()}), 11)
+
+    def test_a_killed_process_loses_no_committed_step(self):
+        """Ten rounds here; `tools/kill_test.py 200` does two hundred."""
+        told, lost, damaged = kill_rounds(self.path, 10, seed=7)
+        self.assertGreater(told, 20)
+        self.assertEqual((lost, damaged), (0, 0))
+
+    def test_demo_boards_are_parents_and_children(self):
+        shop = create_demo(self.path)
+        boards = shop.boards()
+        self.assertEqual(len(boards), 3)
+        for child, parent in zip(boards[:-1], boards[1:], strict=True):
+            self.assertIn(child.parent_step, shop.steps(parent.id))
+        for entry in boards:
+            steps = shop.steps(entry.id)
+            self.assertIsNotNone(shop.pinned(entry.id))
+            self.assertTrue(all(s.reason for s in steps.values() if s.changes))
+        self.assertEqual(check_file(self.path), [])
+
+
+class Refusing(Folder):
+    def refused(self, path, words):
+        before = path.read_bytes() if path.is_file() else None
+        with self.assertRaises(InputError) as caught:
+            Store.open(path)
+        self.assertIn(words, str(caught.exception))
+        self.assertIn(str(path), str(caught.exception))
+        if before is not None:
+            self.assertEqual(path.read_bytes(), before)
+            self.assertEqual(sorted(p.name for p in path.parent.iterdir()), sorted({path.name, *self.beside}))
+            self.assertTrue(check_file(path))
+
+    def setUp(self):
+        super().setUp()
+        self.beside = set()
+
+    def test_foreign_and_damaged_files_are_left_untouched(self):
+        self.refused(self.folder / "none.kelvor", "no such file")
+        text = self.folder / "text.kelvor"
+        text.write_text("not a database at all, but long enough to have a header")
+        self.refused(text, "no workshop file")
+        text.unlink()
+        foreign = self.folder / "foreign.kelvor"
+        with sqlite3.connect(foreign) as db:
+            db.execute("CREATE TABLE t (x)")
+        db.close()
+        self.refused(foreign, "another program")
+        foreign.unlink()
+        shop = Store.create(self.path)
+        shop.add_board(named(1), Brief(), "Began")
+        shop.close()
+        whole = self.path.read_bytes()
+        self.path.write_bytes(whole[: len(whole) // 2])
+        self.refused(self.path, "damaged")
+        self.path.write_bytes(whole[:4096] + b"\xff" * 4096 + whole[8192:])
+        self.refused(self.path, "damaged")
+
+    def test_a_newer_file_is_refused(self):
+        Store.create(self.path).close()
+        with sqlite3.connect(self.path) as db:
+            db.execute("PRAGMA user_version = 99")
+        db.close()
+        self.refused(self.path, "newer")
+
+    def test_a_full_disk_changes_nothing_and_the_step_can_be_saved_later(self):
+        shop = Store.create(self.path)
+        board_id, first = shop.add_board(named(1), Brief(), "Began")
+        pages = shop._db.execute("PRAGMA page_count").fetchone()[0]
+        shop._db.execute(f"PRAGMA max_page_count = {pages}")  # SQLite's own way to a full disk
+        noise = replace(plain_board(), name=os.urandom(6000).hex())
+        with self.assertRaises(InputError) as caught:
+            shop.append(board_id, first.id, noise, ())
+        self.assertIn("the disk is full", str(caught.exception))
+        self.assertEqual(list(shop.steps(board_id)), [first.id])
+        shop._db.execute("PRAGMA max_page_count = 100000")
+        self.assertEqual(shop.board(shop.append(board_id, first.id, noise, ()).id), noise)
+
+    def test_nowhere_to_write(self):
+        self.path.write_text("x")
+        with self.assertRaises(InputError):
+            Store.create(self.path)
+        with self.assertRaises(InputError) as caught:
+            Store.create(self.folder / "no such folder" / "w.kelvor")
+        self.assertIn("cannot be opened", str(caught.exception))
+
+
+class Migrating(Folder):
+    def test_the_kept_sample_of_each_version_opens(self):
+        for version in range(1, len(migrations.MIGRATIONS) + 1):
+            sample = DATA / f"workshop-v{version}.kelvor"
+            shutil.copy(sample, self.path)
+            shop = Store.open(self.path)
+            board = shop.boards()[0]
+            steps = shop.steps(board.id)
+            self.assertGreaterEqual(len(steps), 2)
+            self.assertEqual(shop.board(shop.left_at(board.id)).length, 1.48)
+            shop.close()
+
+    def test_an_older_file_is_brought_up_in_one_go_or_not_at_all(self):
+        Store.create(self.path).close()
+        good = (*migrations.MIGRATIONS, "CREATE TABLE later (x)")
+        bad = (*migrations.MIGRATIONS, "CREATE TABLE later (x); CREATE TABLE boards (again)")
+        with mock.patch.object(store, "MIGRATIONS", bad), self.assertRaises(InputError):
+            Store.open(self.path)
+        with mock.patch.object(store, "MIGRATIONS", good):
+            shop = Store.open(self.path)
+        self.assertEqual(shop._db.execute("PRAGMA user_version").fetchone()[0], len(good))
+        self.assertEqual(json.dumps(shop.boards()), "[]")
