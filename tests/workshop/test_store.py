@@ -10,6 +10,8 @@ from dataclasses import replace
 from pathlib import Path
 from unittest import mock
 
+from tools.kill_test import kill_rounds
+
 from kelvor.core.brief import Brief, Rider
 from kelvor.core.errors import InputError
 from kelvor.core.history.steps import ahead, folded, lineage
@@ -19,7 +21,6 @@ from kelvor.demo.workshop import create_demo
 from kelvor.workshop import migrations, store
 from kelvor.workshop.store import Store, check_file
 from tests.support import plain_board
-from tools.kill_test import kill_rounds
 
 DATA = Path(__file__).parent.parent / "data"
 
