@@ -108,7 +108,10 @@ class Commands(unittest.TestCase):
 
     def test_as_a_process_without_traceback(self):
         done = subprocess.run(
-            [sys.executable, "-m", "kelvor", "check", str(self.folder / "none.json")], capture_output=True, text=True
+            [sys.executable, "-m", "kelvor", "check", str(self.folder / "none.json")],
+            capture_output=True,
+            text=True,
+            check=False,
         )
         self.assertEqual(done.returncode, 2)
         self.assertNotIn("Traceback", done.stderr)

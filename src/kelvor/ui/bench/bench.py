@@ -603,6 +603,7 @@ class BenchWidget(QWidget):
         if self._editor is not None:
             editor, self._editor = self._editor, None
             editor.removeEventFilter(self)
+            editor.hide()
             editor.deleteLater()
             self.setFocus()
 

@@ -228,7 +228,7 @@ class ShapeView(QWidget):
             self.session.said.emit("problem", str(error))
             return False
         done = self.session.commit(result.board, result.changes, held=True)
-        if done:
+        if done and not self.session.unsaved:
             self.session.said.emit("note", "")
         return done or result.board == self.session.board
 

@@ -24,6 +24,7 @@ from kelvor.core.brief import Brief
 from kelvor.core.errors import KelvorError
 from kelvor.core.seek.holding import with_volume
 from kelvor.core.seek.levers import Pulled
+from kelvor.core.seek.typed import with_widest
 from kelvor.core.shape.board import Board
 from kelvor.core.shape.layers import ShapingLayer
 from kelvor.core.shape.starter import starter_foil_board
@@ -115,7 +116,7 @@ class NewBoardDialog(Panel):
         if not 0.002 <= volume <= 0.6:
             raise KelvorError("The volume must lie between 2 and 600 L.")
         thickness = min(max(volume / (0.6 * length * width), 0.03), 0.3)
-        board = with_volume(starter_foil_board(self.name.text().strip(), length, width, thickness), volume)
+        board = with_volume(with_widest(starter_foil_board(self.name.text().strip(), length, width, thickness), width), volume)
         self.session.add_board(board, self.session.brief if self.brief.currentData() else Brief(), "Began as a fair foil board")
         return True
 

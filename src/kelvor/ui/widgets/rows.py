@@ -226,6 +226,7 @@ class RowsView(QWidget):
         if self._editor is not None:
             editor, self._editor = self._editor, None
             editor.removeEventFilter(self)
+            editor.hide()
             editor.deleteLater()
             self.setFocus()
 

@@ -1,0 +1,117 @@
+"""The Brief view: typed fields, targets, verdicts, undo."""
+
+from PySide6.QtCore import Qt
+from PySide6.QtTest import QTest
+from PySide6.QtWidgets import QCheckBox, QComboBox, QLineEdit
+
+from kelvor.core.units import KNOT
+from kelvor.ui.widgets.fields import QuantityField
+from tests.ui.case import WindowCase
+
+
+class BriefPage(WindowCase):
+    def setUp(self):
+        super().setUp()
+        self.trigger("view.brief")
+        self.view = self.window.brief_view
+
+    def field(self, name, kind=QuantityField):
+        return [w for w in self.view.findChildren(kind) if w.accessibleName() == name][-1]
+
+    def type_in(self, field, words):
+        field.setFocus()
+        field.selectAll()
+        QTest.keyClicks(field, words)
+        QTest.keyClick(field, Qt.Key.Key_Return)
+        self.app.processEvents()
+
+    def test_a_heavier_rider_sinks_deeper(self):
+        self.session.settle_now()
+        depth = self.session.figures()["float_deck_depth"].value
+        self.type_in(self.field("Mass, dressed"), "190 lb")
+        self.assertAlmostEqual(self.session.brief.rider.mass, 190 * 0.45359237)
+        self.session.settle_now()
+        self.assertGreater(self.session.figures()["float_deck_depth"].value, depth + 0.05)
+        self.assertEqual(self.session.store.brief(self.session.board_id), self.session.brief)
+        self.assertIn("kg", self.field("Mass, dressed").text())
+
+    def test_fields_read_any_unit_and_keep_nonsense(self):
+        self.type_in(self.field("Wind"), "30 km/h")
+        self.assertAlmostEqual(self.session.brief.wind.speed, 30 / 3.6)
+        self.assertEqual(self.field("Wind").text(), "16.2 kn")
+        before = self.session.brief
+        for typed, words in (("windy", "not a number"), ("900", "must be"), ("3 kg", "not a unit")):
+            self.type_in(self.field("Wind"), typed)
+            self.assertIn(words, self.view.problem.text())
+            self.assertEqual(self.field("Wind").text(), typed)
+        self.assertEqual(self.session.brief, before)
+        self.type_in(self.field("Wind"), "18")
+        self.assertAlmostEqual(self.session.brief.wind.speed, 18 * KNOT)
+        self.assertEqual(self.view.problem.text(), "")
+
+    def test_undo_belongs_to_the_page(self):
+        mass, board = self.session.brief.rider.mass, self.session.board
+        self.type_in(self.field("Mass, dressed"), "80")
+        self.trigger("edit.undo")
+        self.assertEqual((self.session.brief.rider.mass, self.session.board), (mass, board))
+        self.trigger("edit.redo")
+        self.assertEqual(self.session.brief.rider.mass, 80)
+        self.assertEqual(self.field("Mass, dressed").text(), "80.00 kg")
+
+    def test_a_target_is_judged_where_it_is_typed(self):
+        value = self.field("Target 1: value", QLineEdit)
+        self.type_in(value, "80 cm")
+        self.assertIn("meets", self.view._verdicts[0].text())
+        self.type_in(self.field("Target 1: value", QLineEdit), "10 cm")
+        self.assertIn("short by", self.view._verdicts[0].text())
+        self.session.settle_now()
+        self.assertIn("short by", self.window.strip.tiles[0].tile.verdict)
+        depth = self.session.figures()["float_deck_depth"].value
+        self.type_in(self.field("Target 1: value", QLineEdit), f"{depth * 100 + 1:.1f} cm")
+        self.assertIn("too close to call", self.view._verdicts[0].text())
+        self.type_in(self.field("Target 1: value", QLineEdit), "deep")
+        self.assertIn("Target 1", self.view.problem.text())
+
+    def test_targets_are_added_relative_and_dropped(self):
+        count = len(self.session.brief.targets)
+        self.view._add_target()
+        self.assertEqual(len(self.session.brief.targets), count + 1)
+        which = self.field(f"Target {count + 1}: figure", QComboBox)
+        index = which.findData("mass")
+        which.setCurrentIndex(index)
+        which.activated.emit(index)
+        self.assertEqual(self.session.brief.targets[-1].figure, "mass")
+        self.session.know_pinned()
+        self.assertIn("mass", dict(self.session.brief.known.figures))
+        self.assertIn("step 1", self.view.known.text())
+        self.app.processEvents()
+        boxes = [b for b in self.view.findChildren(QCheckBox) if b.text() == "× known" and b.isVisible()]
+        boxes[-1].setChecked(True)
+        self.assertTrue(self.session.brief.targets[-1].relative)
+        self.assertEqual(self.field(f"Target {count + 1}: value", QLineEdit).text(), "1.00")
+
+    def test_gear(self):
+        foils = len(self.session.brief.foils)
+        self.view._add_foil()
+        self.assertEqual((len(self.session.brief.foils), self.session.brief.foil_in_use), (foils + 1, foils))
+        self.type_in(self.field("Mast length"), "95 cm")
+        self.assertAlmostEqual(self.session.brief.foil.mast_length, 0.95)
+        self.view._drop_foil()
+        self.assertEqual(len(self.session.brief.foils), foils)
+        self.view._add_wing()
+        self.assertEqual(self.session.brief.wing.area, 5.0)
+
+    def test_check_values_can_be_switched_off(self):
+        self.type_in(self.field("Mass, dressed"), "150")
+        self.session.settle_now()
+        self.assertEqual(self.ledger("volume_per_rider_mass").mark, "!")
+        self.view.hints.setChecked(False)
+        self.session.settle_now()
+        self.assertEqual(self.ledger("volume_per_rider_mass").mark, "")
+
+    def test_notes_are_kept(self):
+        self.view.notes.setFocus()
+        self.view.notes.setPlainText("Feels like a slipper.")
+        self.field("Wind").setFocus()
+        self.app.processEvents()
+        self.assertEqual(self.session.brief.notes, "Feels like a slipper.")

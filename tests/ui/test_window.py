@@ -1,0 +1,310 @@
+"""The window as a whole: actions, steps, boards, files, units, themes."""
+
+import json
+import subprocess
+import sys
+import zipfile
+from unittest import mock
+
+from PySide6.QtCore import QPointF, Qt
+from PySide6.QtGui import QImage
+from PySide6.QtWidgets import QDialog
+
+from kelvor.core.errors import InputError
+from kelvor.core.shape.layers import ShapingLayer
+from kelvor.core.units import System
+from kelvor.exchange.documents import board_text
+from kelvor.ui.actions.table import ACTIONS
+from kelvor.ui.theme.roles import DARK, LIGHT, contrast
+from kelvor.ui.widgets.dialogs import BoardsDialog, ChildDialog, LengthDialog, NewBoardDialog
+from kelvor.ui.widgets.hand_out import HandOutDialog
+from kelvor.workshop.store import Store
+from tests.ui.case import WindowCase
+
+
+class Actions(WindowCase):
+    SKIP = ("workshop.quit", "workshop.window")
+
+    def test_every_action_runs_and_its_shortcut_is_its_own(self):
+        shortcuts = [a.shortcut for a in ACTIONS if a.shortcut]
+        self.assertEqual(len(shortcuts), len(set(shortcuts)))
+        self.assertEqual(len({a.key for a in ACTIONS}), len(ACTIONS))
+        for action in ACTIONS:
+            if action.key in self.SKIP:
+                continue
+            with self.subTest(action.key):
+                self.trigger(action.key)
+                for panel in self.window.findChildren(QDialog):
+                    self.assertFalse(panel.isModal() and not panel.inherits("QInputDialog"), "nothing stops the work")
+                    panel.close()
+                self.app.processEvents()
+
+    def test_finder(self):
+        self.trigger("help.find")
+        finder = self.window.panels[-1]
+        finder.query.setText("volume hold")
+        shown = [finder.list.item(i).text() for i in range(finder.list.count()) if not finder.list.item(i).isHidden()]
+        self.assertEqual(len(shown), 1)
+        finder.run()
+        self.assertEqual(self.session.board.locks.measures, ("volume",))
+
+
+class Steps(WindowCase):
+    def test_pin_branch_and_walk(self):
+        session = self.session
+        first = session.current
+        self.trigger("edit.pin")
+        self.assertIn(f"step {session.step().number}", self.window.pinned.text())
+        self.assertEqual(self.ledger("volume").aside, "same")
+        self.shape.pull_lever("volume", "40")
+        self.assertIn("more", self.ledger("volume").aside)
+        left = session.current
+        session.undo()
+        self.assertEqual(session.current, first)
+        self.shape.pull_lever("volume", "36")
+        self.assertIn("less", self.ledger("volume").aside)
+        self.assertEqual({s.parent for s in session.steps.values() if s.id in (left, session.current)}, {first})
+        dots = self.window.tape.dots
+        shown = next(x for stop, x in dots.visible() if stop.step.id == first)
+        self.click(dots, shown, 15)
+        self.assertEqual(session.current, first)
+
+    def test_reason_and_freezing_are_kept(self):
+        tape = self.window.tape
+        self.trigger("edit.reason")
+        tape.reason.setText("because the ferry")
+        self.key(tape.reason, Qt.Key.Key_Return)
+        self.session.freeze(self.session.current, "laminated", "SK-11")
+        self.assertIn("laminated SK-11", self.tape_words())
+        again = Store.open(self.path)
+        step = again.steps(self.session.board_id)[self.session.current]
+        self.assertEqual((step.reason, step.frozen), ("because the ferry", (("laminated", "SK-11"),)))
+        again.close()
+
+    def test_a_full_disk_keeps_the_step_in_the_window(self):
+        full = InputError("the disk is full", where="demo.kelvor", accepts="Nothing is lost")
+        with mock.patch.object(self.session.store, "append", side_effect=full):
+            self.shape.pull_lever("volume", "40")
+            self.shape.pull_lever("volume", "41")
+        self.assertIn("the disk is full", self.problem())
+        self.assertEqual(self.window.tape.state.text(), "2 not saved")
+        self.assertEqual(self.lever_text("volume"), "41.0 L")
+        self.trigger("workshop.save")
+        self.assertEqual(self.window.tape.state.text(), "saved")
+        self.assertEqual(self.session.store.board(self.session.current), self.session.board)
+
+    def test_another_window_on_the_same_file(self):
+        other = Store.open(self.path)
+        step = other.append(self.session.board_id, self.session.current, self.session.board, (), title="From elsewhere")
+        other.close()
+        before = self.session.current
+        self.session.look_elsewhere()
+        self.assertIn(step.id, self.session.steps)
+        self.assertEqual(self.session.current, before)
+
+
+class Boards(WindowCase):
+    def dialog(self, key, kind):
+        self.trigger(key)
+        found = self.window.panels[-1]
+        self.assertIsInstance(found, kind)
+        return found
+
+    def test_a_new_board_of_the_size_typed(self):
+        panel = self.dialog("board.new", NewBoardDialog)
+        panel.name.setText("Turnstone")
+        panel.length_field.setText("4'10")
+        panel.width_field.setText("wide")
+        panel.do.click()
+        self.assertIn("not a number", panel.problem.text())
+        panel.length_field.setText("4'10\"")
+        panel.width_field.setText("52 cm")
+        panel.volume.setText("44 L")
+        panel.do.click()
+        self.app.processEvents()
+        board = self.session.board
+        self.assertEqual((board.name, board.length), ("Turnstone", 58 * 0.0254))
+        self.assertAlmostEqual(self.session.figures()["volume"].value, 0.044, delta=2e-6)
+        self.assertAlmostEqual(self.session.figures()["width"].value, 0.52, delta=1e-4)
+        self.assertEqual(self.session.evaluation.findings, ())
+        self.assertIn("Turnstone", self.window.title.text())
+
+    def test_child_and_back_to_its_parent(self):
+        parent, step = self.session.board_id, self.session.current
+        panel = self.dialog("board.child", ChildDialog)
+        panel.name.setText("Knot")
+        panel.do.click()
+        entry = self.session.store.boards()[0]
+        self.assertEqual((entry.name, entry.parent_step), ("Knot", step))
+        panel = self.dialog("board.open", BoardsDialog)
+        panel.query.setText("Dunlin")
+        row = next(i for i in range(panel.list.count()) if "Dunlin" in panel.list.item(i).text())
+        panel.list.setCurrentRow(row)
+        panel.do.click()
+        self.assertEqual(self.session.board_id, parent)
+
+    def test_length_at_an_end(self):
+        length, mast = self.session.board.length, self.session.board.mast_x
+        panel = self.dialog("board.length", LengthDialog)
+        panel.amount.setText("30 mm")
+        panel.do.click()
+        self.assertAlmostEqual(self.session.board.length, length - 0.03)
+        self.assertAlmostEqual(self.session.board.mast_x, mast - 0.03)
+
+    def test_layers_are_held_switched_and_ordered(self):
+        from kelvor.ui.widgets.dialogs import LayersDialog
+
+        panel = self.dialog("board.layers", LayersDialog)
+        volume = self.session.figures()["volume"].value
+        panel.list.setCurrentRow(0)
+        panel.swap_held()
+        first = self.session.board.layers[0]
+        self.assertIsInstance(first, ShapingLayer)
+        self.assertEqual(first.holds, "rail")
+        self.assertGreater(self.session.figures()["volume"].value, volume)
+        panel.switch()
+        self.assertFalse(self.session.board.layers[0].on)
+        panel.shift(1)
+        self.assertEqual(self.session.board.layers[1].name, first.name)
+        panel.list.setCurrentRow(1)
+        panel.take_off()
+        self.assertNotIn(first.name, [item.name for item in self.session.board.layers])
+        panel.close()
+
+    def test_import_tells_what_is_wrong_and_changes_nothing(self):
+        good = self.folder / "good.json"
+        good.write_text(board_text(self.session.board))
+        data = json.loads(good.read_text())
+        data["board"]["length"] = "x"
+        bad = self.folder / "bad.json"
+        bad.write_text(json.dumps(data))
+        count = len(self.session.store.boards())
+        self.window._guarded(lambda w: w.import_from(bad))
+        self.assertIn("board.length", self.problem())
+        self.assertEqual(len(self.session.store.boards()), count)
+        self.window._guarded(lambda w: w.import_from(good))
+        self.assertEqual(len(self.session.store.boards()), count + 1)
+
+    def test_a_bad_workshop_leaves_the_open_one(self):
+        bad = self.folder / "bad.kelvor"
+        bad.write_text("no")
+        board = self.session.board
+        self.window.open_workshop(bad)
+        self.assertIn("no workshop file", self.problem())
+        self.assertEqual(self.session.board, board)
+        self.shape.pull_lever("volume", "39")
+        self.assertEqual(self.lever_text("volume"), "39.0 L")
+        fresh = self.folder / "fresh.kelvor"
+        self.window.create_workshop(fresh)
+        self.assertEqual(self.session.store.path, fresh)
+        self.assertEqual(self.window.settings.recent()[0], str(fresh.resolve()))
+
+
+class HandingOut(WindowCase):
+    def test_templates_and_meshes_are_written_beside_the_work(self):
+        self.trigger("board.export")
+        panel = self.window.panels[-1]
+        self.assertIsInstance(panel, HandOutDialog)
+        for kind in ("pdf", "3mf"):
+            panel.kind.setCurrentIndex(panel.kind.findData(kind))
+            path = self.folder / f"out.{kind}"
+            panel.path.setText(str(path))
+            panel.do.click()
+            self.assertTrue(panel.busy())
+            self.shape.pull_lever("volume", "39" if kind == "pdf" else "38")  # the work goes on meanwhile
+            self.wait_for(lambda: not panel.busy())
+            self.assertIn("Written", panel.problem.text())
+            self.assertTrue(path.stat().st_size > 20_000)
+        self.assertTrue(zipfile.is_zipfile(path))
+        panel.path.setText(str(self.folder / "no" / "x.stl"))
+        panel.kind.setCurrentIndex(1)
+        panel.path.setText(str(self.folder / "no" / "x.stl"))
+        panel.do.click()
+        self.wait_for(lambda: not panel.busy())
+        self.assertIn("no such file or folder", panel.problem.text())
+        panel.path.setText(str(self.folder / "cancelled.stl"))
+        panel.do.click()
+        panel.do.click()
+        self.wait_for(lambda: not panel.busy())
+        self.assertIn("Cancelled", panel.problem.text())
+        self.assertFalse((self.folder / "cancelled.stl").exists())
+        panel.close()
+
+
+class Showing(WindowCase):
+    def test_units_switch_without_touching_the_board(self):
+        board = self.session.board
+        self.trigger("view.units")
+        self.assertIs(self.session.system, System.INCH)
+        self.assertTrue(self.lever_text("width").endswith('"'))
+        self.assertIn("lb", self.ledger("mass").value)
+        self.trigger("view.units")
+        self.assertEqual(self.session.board, board)
+
+    def test_tiles_say_verdict_and_difference(self):
+        tiles = {t.tile.key: t.tile for t in self.window.strip.tiles}
+        self.assertEqual(list(tiles), ["float", "get_going", "lift_off", "fly", "touch_down"])
+        self.assertIn("under", tiles["float"].headline)
+        self.assertIn("× step 1", tiles["fly"].headline)
+        for tile in tiles.values():
+            self.assertTrue(tile.verdict and len(tile.lines) == 2)
+        self.click(self.window.strip.tiles[3], 40, 40)
+        self.assertIn("Steiner", self.shape.why_label.text())
+        self.assertIn("±", self.shape.why_label.text())
+
+    def test_float_follows_when_the_hand_rests(self):
+        held_depth = self.session.evaluation.figures["float_deck_depth"].value
+        start = self.bench.handle_point(__import__("kelvor.core.shape.weights", fromlist=["Hold"]).Hold("thickness", 2))
+        self.drag(self.bench, start, start - QPointF(0, 15), release=False)
+        self.assertTrue(self.window.strip.tiles[0].tile.stale)
+        self.wait_for(lambda: not self.window.strip.tiles[0].tile.stale)
+        self.assertLess(self.session.evaluation.figures["float_deck_depth"].value, held_depth)
+        self.key(self.bench, Qt.Key.Key_Escape)
+
+    def test_both_themes_are_readable(self):
+        """WCAG 2.1: text 4.5, graphics 3.0."""
+        for theme in (LIGHT, DARK):
+            for role in ("ink", "quiet", "live", "short"):
+                with self.subTest(theme=theme.name, role=role):
+                    self.assertGreaterEqual(contrast(getattr(theme, role), theme.paper), 4.5)
+            self.assertGreaterEqual(contrast(theme.pinned, theme.paper), 3.0)
+            self.assertGreaterEqual(contrast(theme.on_bar_quiet, theme.bar), 4.5)
+        light = self.window.grab().toImage()
+        self.trigger("view.theme")
+        dark = self.window.grab().toImage().convertToFormat(QImage.Format.Format_RGB32)
+        self.assertLess(dark.pixelColor(640, 300).lightness(), 90)
+        self.assertGreater(light.pixelColor(640, 300).lightness(), 200)
+
+    def test_panels_are_reached_by_keys(self):
+        for key, widget in (
+            ("view.levers", self.shape.levers),
+            ("view.ledger", self.shape.ledger),
+            ("view.steps", self.window.tape.dots),
+        ):
+            self.trigger(key)
+            self.assertIs(self.app.focusWidget(), widget)
+
+
+class StartPath(WindowCase):
+    def test_modules_loaded_at_the_first_window(self):
+        """Only Qt, NumPy and the standard library; what the first window does not need is loaded on first use."""
+        script = (
+            "import sys\nfrom pathlib import Path\n"
+            "from kelvor.ui.application import make_application, make_window\n"
+            "from kelvor.ui.settings import Settings\nfrom kelvor.workshop.store import Store\n"
+            "app = make_application()\n"
+            f"w = make_window(Store.open(Path({str(self.path)!r})), Settings(Path('/nonexistent/s.json')))\nw.show(); app.processEvents()\n"
+            "heavy = 'pydantic trimesh ezdxf reportlab scipy lxml networkx platformdirs kelvor.exchange kelvor.demo kelvor.ui.views.brief_view'\n"
+            "print([n for n in heavy.split() if n in sys.modules])"
+        )
+        done = subprocess.run([sys.executable, "-c", script], capture_output=True, text=True, check=True)
+        self.assertEqual(done.stdout.strip(), "[]")
+
+
+class Binding(WindowCase):
+    def test_void_calls_do_not_eat_references(self):
+        """PySide6 6.12.0 under Python 3.11 dropped a reference to None on every void call, and died of it after some painting."""
+        before = sys.getrefcount(None)
+        for _ in range(20):
+            self.bench.repaint()
+        self.assertGreater(sys.getrefcount(None) - before, -200)
