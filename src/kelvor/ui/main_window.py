@@ -44,6 +44,7 @@ from kelvor.ui.session import Session
 from kelvor.ui.settings import Settings
 from kelvor.ui.theme.roles import DARK, LIGHT
 from kelvor.ui.theme.style import apply_theme, font, icon, roles
+from kelvor.ui.throttle import Throttle
 from kelvor.ui.views.shape_view import ShapeView
 from kelvor.ui.widgets.ride_strip import RideStrip
 from kelvor.ui.widgets.steps_tape import StepsTape, ask_serial
@@ -77,7 +78,7 @@ class MainWindow(QMainWindow):
         column.addWidget(self.tape)
         self.setCentralWidget(centre)
         self._make_actions()
-        session.live_changed.connect(self._refresh_strip)
+        session.live_changed.connect(Throttle(self, 66, self._refresh_strip).call)
         session.settled.connect(self._refresh_strip)
         session.units_changed.connect(self._refresh_all)
         session.steps_changed.connect(self._refresh_title)

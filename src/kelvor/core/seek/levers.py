@@ -39,6 +39,8 @@ class Lever:
         Measures that it types and which therefore do not pay for it.
     schedule:
         Key of the schedule it stands for, shown on the strip, or empty.
+    figure:
+        Key of the figure that reads the same, where there is one: a panel then need not measure again.
     """
 
     key: str
@@ -51,6 +53,7 @@ class Lever:
     explains: str = ""
     sets: frozenset[str] = frozenset()
     schedule: str = ""
+    figure: str = ""
 
 
 @dataclass(frozen=True, slots=True)
@@ -254,6 +257,10 @@ _FIXED: tuple[Lever, ...] = (
     _rail_lever("fullness", "Fullness", Quantity.RATIO, 0.1, "A full rail carries volume to the edge; a lean one sinks and turns easier."),
     _rail_lever("chamfer", "Upper chamfer", D, 0.005, "Width of the upper rail. Wide lets the board lean and the hand reach; narrow keeps deck."),
 )  # fmt: skip
+
+
+_READ_BY_FIGURE = ("length", "width", "width_1ft_tail", "width_1ft_nose", "wide_point", "nose_rocker", "tail_rocker", "volume")
+_FIXED = tuple(replace(lever, figure=lever.key) if lever.key in _READ_BY_FIGURE else lever for lever in _FIXED)
 
 
 def levers(board: Board) -> tuple[Lever, ...]:

@@ -100,42 +100,44 @@ def shells(shape: Sections) -> dict[str, Shell]:
     ny = -(az + bz) * dx
     nz = (by + ay) * dx
     area = np.sqrt(nx * nx + ny * ny + nz * nz)  # both halves: 2 × ½ |d1 × d2|
-    mx = np.repeat((x[:-1] + x[1:])[:, None] / 2, y.shape[1] - 1, axis=1)
-    sy = y[:-1] + y[1:]
-    sz = z[:-1] + z[1:]
+    mx = (x[:-1] + x[1:]) / 2
+    sy, sz = y[:-1] + y[1:], z[:-1] + z[1:]
     my, mz = (sy[:, :-1] + sy[:, 1:]) / 4, (sz[:, :-1] + sz[:, 1:]) / 4
-    cuts = {"bottom": slice(0, shape.columns.edge), "rail": slice(shape.columns.edge, shape.columns.deck_edge),
-            "deck": slice(shape.columns.deck_edge, None)}  # fmt: skip
+    first_z = area * mz
+    second_z, second_y = first_z * mz, area * my * my
+    edge, deck = shape.columns.edge, shape.columns.deck_edge
+    cuts = {"bottom": slice(0, edge), "rail": slice(edge, deck), "deck": slice(deck, None)}
+    ends = _ends(shape)
     found = {}
     for zone, columns in cuts.items():
-        a, px, py, pz = area[:, columns], mx[:, columns], my[:, columns], mz[:, columns]
-        parts = [(a, px, py, pz)]
+        row = area[:, columns].sum(axis=1)
+        sums = [float(row.sum()), float(row @ mx), float(row @ (mx * mx))]
+        sums += [float(part[:, columns].sum()) for part in (first_z, second_y, second_z)]
         if zone == "rail":
-            parts += _ends(shape)
-        found[zone] = _shell(parts)
+            for a, px, py, pz in ends:
+                sums = [
+                    total + more
+                    for total, more in zip(sums, (a, a * px, a * px * px, a * pz, a * py * py, a * pz * pz), strict=True)
+                ]
+        found[zone] = _shell(*sums)
     return found
 
 
-def _ends(shape: Sections) -> list[tuple[Array, Array, Array, Array]]:
-    """Chopped ends as point areas at their centres."""
+def _ends(shape: Sections) -> list[tuple[float, float, float, float]]:
+    """Chopped ends as point areas: area [m²], place, half-spread and height [m]."""
     ends = []
     for i in (0, -1):
         if shape.half_width[i] > 1e-6:
-            y, z = shape.y[i], shape.z[i]
-            dz = np.diff(z)
+            y, dz = shape.y[i], np.diff(shape.z[i])
             area = float(np.sum((y[:-1] + y[1:]) * dz))
             if area > 0:
-                middle = (shape.keel[i] + shape.deck[i]) / 2
-                spread = shape.half_width[i] / np.sqrt(3)
-                ends.append(tuple(np.array([[v]]) for v in (area, shape.x[i], spread, middle)))
-    return ends  # type: ignore[return-value]
+                middle = float(shape.keel[i] + shape.deck[i]) / 2
+                ends.append((area, float(shape.x[i]), float(shape.half_width[i]) / 3**0.5, middle))
+    return ends
 
 
-def _shell(parts: list[tuple[Array, Array, Array, Array]]) -> Shell:
-    total = sum(float(a.sum()) for a, *_ in parts)
-    cx = sum(float(np.vdot(a, x)) for a, x, _, _ in parts) / total
-    cz = sum(float(np.vdot(a, z)) for a, _, _, z in parts) / total
-    xx = sum(float(np.vdot(a, x * x)) for a, x, _, _ in parts) - total * cx * cx
-    yy = sum(float(np.vdot(a, y * y)) for a, _, y, _ in parts)
-    zz = sum(float(np.vdot(a, z * z)) for a, _, _, z in parts) - total * cz * cz
-    return Shell(total, cx, cz, yy + zz, xx + zz, xx + yy)
+def _shell(total: float, first_x: float, second_x: float, first_z: float, second_y: float, second_z: float) -> Shell:
+    """A zone from the sums of its cells' areas and their moments."""
+    cx, cz = first_x / total, first_z / total
+    xx, zz = second_x - total * cx * cx, second_z - total * cz * cz
+    return Shell(total, cx, cz, second_y + zz, xx + zz, xx + second_y)

@@ -7,10 +7,11 @@ from dataclasses import dataclass
 
 import numpy as np
 from PySide6.QtCore import QEvent, QPointF, QRectF, Qt, Signal
-from PySide6.QtGui import QContextMenuEvent, QFontMetricsF, QKeyEvent, QMouseEvent, QPainter, QPaintEvent
+from PySide6.QtGui import QContextMenuEvent, QFontMetricsF, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPixmap
 from PySide6.QtWidgets import QLineEdit, QMenu, QSizePolicy, QWidget
 
 from kelvor.core.errors import RefusedEdit
+from kelvor.core.evaluation import Live
 from kelvor.core.seek.holding import Change
 from kelvor.core.shape.board import Board
 from kelvor.core.shape.weights import (
@@ -30,7 +31,7 @@ from kelvor.ui.bench.layout import LEFT, RULER, SCALES, Band, BenchLayout, bench
 from kelvor.ui.bench.painting import PlanPainter, ProfilePainter, StripPainter, label, pen, triangle
 from kelvor.ui.presenters.handles import drag_change, line_name, line_quantity
 from kelvor.ui.session import Session
-from kelvor.ui.theme.style import colour, font
+from kelvor.ui.theme.style import colour, font, roles
 
 REACH = 13.0
 """A weight is taken hold of within this distance [px]."""
@@ -83,6 +84,10 @@ class BenchWidget(QWidget):
         self._editor: QLineEdit | None = None
         self._editing = ""
         self._scale_rects: list[tuple[QRectF, float]] = []
+        self._layout_key: tuple[object, ...] = ()
+        self._layout: BenchLayout
+        self._pinned_key: tuple[object, ...] = ()
+        self._pinned_sheet = QPixmap()
         session.live_changed.connect(self.update)
         session.settled.connect(self.update)
         session.units_changed.connect(self.update)
@@ -97,9 +102,13 @@ class BenchWidget(QWidget):
     def layout_now(self) -> BenchLayout:
         """Bands for this size and board. The scale follows the committed board, so that a drag does not rescale it."""
         live, board = self.session.live, self.session.board
-        half = float(live.geometry.shape.half_width.max())
-        depth = float(live.geometry.deck_line.max())
-        return bench_layout(self.width(), self.height(), board.length, half, depth, self.stretch)
+        key = (live, self.width(), self.height(), self.stretch)
+        if key != self._layout_key:
+            half = float(live.geometry.shape.half_width.max())
+            depth = float(live.geometry.deck_line.max())
+            self._layout_key = key
+            self._layout = bench_layout(self.width(), self.height(), board.length, half, depth, self.stretch)
+        return self._layout
 
     def set_station(self, x: float) -> None:
         """Move the station cursor [m from the tail]."""
@@ -181,8 +190,10 @@ class BenchWidget(QWidget):
         layout = self.layout_now()
         self._ruler(painter, layout)
         afloat = session.evaluation.floating.postures["kneeling"] if session.evaluation.live is live else None
-        ProfilePainter(layout).paint(painter, live, session.pinned_live, afloat)
-        PlanPainter(layout).paint(painter, live, session.pinned_live)
+        ProfilePainter(layout).paint(painter, live, afloat)
+        PlanPainter(layout).paint(painter, live)
+        if session.pinned_live is not None and session.pinned_live.board != live.board:
+            painter.drawPixmap(0, 0, self._pinned_lines(session.pinned_live, layout))
         self._strip(painter, layout)
         self._cursor(painter, layout)
         self._words(painter, layout)
@@ -206,6 +217,22 @@ class BenchWidget(QWidget):
                 painter.setPen(pen("live", 1.5))
                 painter.setBrush(colour("cursor" if held == self.chosen else "paper"))
                 painter.drawEllipse(p, 5, 5)
+
+    def _pinned_lines(self, pinned: Live, layout: BenchLayout) -> QPixmap:
+        """The pinned step's lines on a transparent sheet: dashes are slow to draw and stay while a weight is dragged."""
+        ratio = self.devicePixelRatioF()
+        key = (pinned, layout, ratio, roles())
+        if key != self._pinned_key:
+            sheet = QPixmap(self.size() * ratio)
+            sheet.setDevicePixelRatio(ratio)
+            sheet.fill(Qt.GlobalColor.transparent)
+            painter = QPainter(sheet)
+            painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+            PlanPainter(layout).paint_pinned(painter, pinned)
+            ProfilePainter(layout).paint_pinned(painter, pinned)
+            painter.end()
+            self._pinned_key, self._pinned_sheet = key, sheet
+        return self._pinned_sheet
 
     def _ruler(self, painter: QPainter, layout: BenchLayout) -> None:
         system, length = self.session.system, self.session.live.board.length

@@ -2,27 +2,35 @@
 
 from __future__ import annotations
 
+from typing import Any
+
 import numpy as np
 from numpy.typing import NDArray
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QColor, QFont, QFontMetricsF, QPainter, QPainterPath, QPen, QPolygonF
+from shiboken6 import VoidPtr
 
 from kelvor.core.evaluation import Live
 from kelvor.core.floating.stage import PostureFloat
-from kelvor.core.shape.battens import Array
+from kelvor.core.shape.battens import Array, cached_rows
 from kelvor.core.shape.geometry import Geometry
 from kelvor.ui.bench.layout import Band, BenchLayout
 from kelvor.ui.theme.style import colour, font
 
 
-def points(px: Array, py: Array) -> list[QPointF]:
-    """Points of a line on the screen."""
-    return [QPointF(x, y) for x, y in zip(px.tolist(), py.tolist(), strict=True)]
-
-
-def polygon(px: Array, py: Array) -> QPolygonF:
-    """A line on the screen."""
-    return QPolygonF(points(px, py))
+def polygon(px: Array, py: Array, step: float = 5.0) -> QPolygonF:
+    """A line on the screen, its points about `step` pixels apart or where it turns; filled through its own memory."""
+    dx, dy = np.diff(px), np.diff(py)
+    run = np.concatenate([[0.0], np.cumsum(np.hypot(dx, dy))]) // step
+    keep = np.ones(len(px), bool)
+    keep[1:-1] = (run[1:-1] != run[:-2]) | (np.abs(np.diff(np.arctan2(dy, dx))) > 0.15)
+    found = QPolygonF()
+    size = int(keep.sum())
+    found.resize(size)
+    buffer: Any = VoidPtr(found.data(), size * 16, True)  # type: ignore[call-arg,arg-type]
+    memory = np.frombuffer(buffer, np.float64).reshape(size, 2)
+    memory[:, 0], memory[:, 1] = px[keep], py[keep]
+    return found
 
 
 def pen(role: str, width: float = 1.0, style: Qt.PenStyle = Qt.PenStyle.SolidLine, alpha: int = 255) -> QPen:
@@ -59,17 +67,19 @@ class PlanPainter:
         half = measured.shape.half_width * band.scale
         return polygon(np.concatenate([px, px[::-1]]), np.concatenate([band.zero - half, (band.zero + half)[::-1]]))
 
-    def paint(self, painter: QPainter, live: Live, pinned: Live | None) -> None:
-        """Paint the plan, the pinned outline behind."""
+    def paint_pinned(self, painter: QPainter, pinned: Live) -> None:
+        """The pinned outline."""
+        painter.setPen(dashed("pinned", 1.4, 5, 3))
+        painter.drawPolygon(self.outline(pinned.geometry))
+
+    def paint(self, painter: QPainter, live: Live) -> None:
+        """Paint the plan."""
         layout, band, measured = self.layout, self.layout.plan, live.geometry
         painter.setPen(pen("live", 2))
         painter.setBrush(colour("board_fill"))
         painter.drawPolygon(self.outline(measured))
         painter.setBrush(Qt.BrushStyle.NoBrush)
-        if pinned is not None and pinned.board != live.board:
-            painter.setPen(dashed("pinned", 1.4, 5, 3))
-            painter.drawPolygon(self.outline(pinned.geometry))
-        painter.setPen(pen("live", 1, Qt.PenStyle.DotLine, 150))
+        painter.setPen(pen("live", 1, alpha=110))
         px = layout.px(0) + measured.shape.x * layout.scale
         for side in (1, -1):
             painter.drawPolyline(polygon(px, band.zero - side * measured.shape.edge_y * band.scale))
@@ -118,46 +128,55 @@ class ProfilePainter:
     def __init__(self, layout: BenchLayout) -> None:
         self.layout = layout
 
-    def _line(self, measured: Geometry, heights: Array, where: NDArray[np.bool_] | None = None) -> list[QPointF]:
+    def _line(self, measured: Geometry, heights: Array, where: NDArray[np.bool_] | None = None) -> QPolygonF:
         layout, band = self.layout, self.layout.profile
         shown = np.ones(len(heights), bool) if where is None else where
-        return points(layout.px(0) + measured.shape.x[shown] * layout.scale, band.zero - heights[shown] * band.scale)
+        return polygon(layout.px(0) + measured.shape.x[shown] * layout.scale, band.zero - heights[shown] * band.scale)
 
-    def _silhouette(self, measured: Geometry) -> tuple[list[QPointF], list[QPointF]]:
+    def _silhouette(self, measured: Geometry) -> tuple[QPolygonF, QPolygonF]:
         """Keel and deck as they are, with rounded tips."""
         shape = measured.shape
         keel, deck = (self._line(measured, measured.above_base(shape.x, shape.z[:, i])) for i in (0, -1))
         return keel, deck
 
-    def paint(self, painter: QPainter, live: Live, pinned: Live | None, afloat: PostureFloat | None) -> None:
-        """Paint the profile, the pinned lines behind."""
+    def _body(self, measured: Geometry) -> QPolygonF:
+        """The side of the board as a closed polygon."""
+        shape, band = measured.shape, self.layout.profile
+        px = self.layout.px(0) + shape.x * self.layout.scale
+        low, high = (band.zero - measured.above_base(shape.x, shape.z[:, i]) * band.scale for i in (0, -1))
+        return polygon(np.concatenate([px, px[::-1]]), np.concatenate([low, high[::-1]]))
+
+    def paint_pinned(self, painter: QPainter, pinned: Live) -> None:
+        """The pinned keel and deck."""
+        band = self.layout.profile
+        painter.save()
+        painter.setClipRect(QRectF(0, band.top, self.layout.width, band.bottom - band.top))
+        painter.setPen(dashed("pinned", 1.4, 5, 3))
+        for line in self._silhouette(pinned.geometry):
+            painter.drawPolyline(line)
+        painter.restore()
+
+    def paint(self, painter: QPainter, live: Live, afloat: PostureFloat | None) -> None:
+        """Paint the profile."""
         band, measured = self.layout.profile, live.geometry
         painter.save()
         painter.setClipRect(QRectF(0, band.top, self.layout.width, band.bottom - band.top))
         if afloat is not None:
             self._water(painter, live, afloat)
-        keel, deck = self._silhouette(measured)
         body = QPainterPath()
-        body.addPolygon(QPolygonF(keel + deck[::-1]))
+        body.addPolygon(self._body(measured))
         painter.fillPath(body, colour("board_fill"))
-        if pinned is not None and pinned.board != live.board:
-            painter.setPen(dashed("pinned", 1.4, 5, 3))
-            for line in self._silhouette(pinned.geometry):
-                painter.drawPolyline(line)
         painter.setPen(pen("live", 1.2, Qt.PenStyle.DashLine))
         full = measured.shape.edge_y > 0.04
         painter.drawPolyline(self._line(measured, measured.rail_line, full))
-        painter.setPen(pen("quiet", 1, Qt.PenStyle.DotLine))
-        rocker = measured.board.rocker.at(measured.shape.x)
+        painter.setPen(pen("quiet", 1, alpha=120))
+        rocker = cached_rows(measured.board.rocker.structure(), measured.shape.stations.x_key) @ measured.board.rocker.values
         apart = np.abs(rocker - measured.shape.keel) > 0.002
         if apart.any():
             painter.drawPolyline(self._line(measured, measured.above_base(measured.shape.x, rocker), apart))
         painter.setPen(pen("live", 2))
-        painter.drawPolyline(keel)
-        painter.drawPolyline(deck)
-        for a, b in ((keel[0], deck[0]), (keel[-1], deck[-1])):
-            painter.drawLine(a, b)
-        painter.setPen(pen("quiet", 1, Qt.PenStyle.DotLine))
+        painter.drawPath(body)
+        painter.setPen(pen("quiet", 1, alpha=120))
         painter.drawLine(QPointF(self.layout.px(0), band.zero), QPointF(self.layout.px(measured.board.length), band.zero))
         painter.restore()
 
@@ -193,10 +212,11 @@ class StripPainter:
         self, painter: QPainter, band: Band, x: Array, values: Array, role: str, *, wash: bool, dash: bool = False
     ) -> None:
         """One curve; with a wash below it where asked."""
-        line = points(self.layout.px(0) + x * self.layout.scale, band.zero - values * band.scale)
+        px, py = self.layout.px(0) + x * self.layout.scale, band.zero - values * band.scale
+        line = polygon(px, py)
         if wash:
             path = QPainterPath()
-            path.addPolygon(QPolygonF([QPointF(line[0].x(), band.zero), *line, QPointF(line[-1].x(), band.zero)]))
+            path.addPolygon(polygon(np.concatenate([px[:1], px, px[-1:]]), np.concatenate([[band.zero], py, [band.zero]])))
             painter.fillPath(path, colour("live_wash"))
         painter.setBrush(Qt.BrushStyle.NoBrush)
         painter.setPen(dashed(role, 1.4, 5, 3) if dash else pen(role, 2))

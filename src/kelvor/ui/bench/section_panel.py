@@ -16,21 +16,22 @@ from kelvor.core.shape.section_view import SectionReading, reading
 from kelvor.core.shape.sections import Resolution, sections_at
 from kelvor.core.shape.weights import Hold, moved, place_and_value, schedule_of
 from kelvor.core.units import Quantity, number_text, text
-from kelvor.ui.bench.painting import dashed, label, pen
+from kelvor.ui.bench.painting import dashed, label, pen, polygon
 from kelvor.ui.presenters.handles import drag_change
 from kelvor.ui.session import Session
 from kelvor.ui.theme.style import colour, font
+from kelvor.ui.throttle import Throttle
 
 
 def section_of(live: Live, x: float) -> SectionReading | None:
     """The section of a board at a place [m]."""
     if not 0 <= x <= live.board.length:
         return None
-    shape = live.geometry.shape
-    # the plinth's level needs its neighbours, so the nearest stations are asked along with the place itself
-    found = sections_at(
-        live.board, np.unique(np.append(shape.x, min(max(x, 1e-4), live.board.length - 1e-4))), Resolution.NORMAL
-    )
+    board = live.board
+    places = [min(max(x, 1e-4), board.length - 1e-4)]
+    if (plinth := board.plinth) is not None:  # its level is that of its middle, which must be asked along
+        places.append((plinth.start.x(board.length, board.mast_x) + plinth.end.x(board.length, board.mast_x)) / 2)
+    found = sections_at(board, np.array(sorted(set(places))), Resolution.NORMAL)
     if isinstance(found, tuple):
         return None
     return reading(found, int(np.argmin(np.abs(found.x - x))))
@@ -73,7 +74,7 @@ class SectionPanel(QWidget):
         self._pinned_for: tuple[object, float] | None = None
         self._drag: tuple[Grip, QPointF, Board] | None = None
         self._station_text = ""
-        session.live_changed.connect(self.refresh)
+        session.live_changed.connect(Throttle(self, 40, self.refresh).call)
         session.settled.connect(self.update)
         session.units_changed.connect(self.update)
 
@@ -167,9 +168,9 @@ class SectionPanel(QWidget):
             label(painter, self.width() / 2, 180, "caliper  " + "   ".join(calipers), "quiet", small, centre=True)
 
     def _ring(self, s: SectionReading) -> QPolygonF:
-        port = [self._point(float(y), float(z)) for y, z in zip(s.y, s.z, strict=True)]
-        starboard = [self._point(-float(y), float(z)) for y, z in zip(s.y, s.z, strict=True)][::-1]
-        return QPolygonF(port + starboard)
+        scale, cx, cy = self._scale()
+        across, up = s.y * scale, cy - (s.z - self._middle()) * scale
+        return polygon(np.concatenate([cx + across, (cx - across)[::-1]]), np.concatenate([up, up[::-1]]), 1.0)
 
     def _schedule_key(self, name: str, board: Board) -> str:
         if name != "v":

@@ -133,23 +133,24 @@ def _line(figure: Figure, system: System) -> str:
     return words.format(text(value, q, system))
 
 
-def lever_rows(board: Board, system: System, locked: frozenset[str]) -> tuple[list[Row], dict[str, Lever]]:
+def lever_rows(live: Live, system: System, locked: frozenset[str]) -> tuple[list[Row], dict[str, Lever]]:
     """Levers in groups, each with its value; and the levers by key."""
     rows: list[Row] = []
+    board, figures = live.board, by_key(live.figures)
     found = {lever.key: lever for lever in levers(board)}
     group = ""
     for lever in found.values():
         if lever.group != group:
             group = lever.group
             rows.append(Row("", group))
-        rows.append(Row(lever.key, lever.label, lever_value(lever, board, system), mark="lock" if lever.key in locked else "",
+        rows.append(Row(lever.key, lever.label, lever_value(lever, board, system, figures), mark="lock" if lever.key in locked else "",
                         tip=lever.explains))  # fmt: skip
     return rows, found
 
 
-def lever_value(lever: Lever, board: Board, system: System) -> str:
+def lever_value(lever: Lever, board: Board, system: System, figures: Figures) -> str:
     """A lever's value with its unit."""
-    value = lever.read(board)
+    value = figures[lever.figure].value if lever.figure in figures else lever.read(board)
     if lever.key == "rails.apex":
         below = round(value * 100)
         return f"{100 - below}/{below}"

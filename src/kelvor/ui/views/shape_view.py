@@ -15,6 +15,7 @@ from kelvor.ui.presenters.handles import line_name
 from kelvor.ui.presenters.panels import Row, ledger_rows, lever_rows, why
 from kelvor.ui.session import Session
 from kelvor.ui.theme.style import font
+from kelvor.ui.throttle import Throttle
 from kelvor.ui.widgets.rows import RowsView
 
 _LOCK_LEVERS = {"volume": "volume", "width": "width", "length_times_width": ""}
@@ -91,7 +92,8 @@ class ShapeView(QWidget):
         self.bench.cursor_moved.connect(self._cursor_moved)
         self.bench.typed.connect(self._tag_typed)
         self.section.stepped.connect(lambda step: self.bench.set_station(self.bench.station + step))
-        session.live_changed.connect(self.refresh)
+        # the bench follows every move of the hand; the panels beside it some fifteen times a second
+        session.live_changed.connect(Throttle(self, 66, self.refresh).call)
         session.settled.connect(self.refresh)
         session.units_changed.connect(self._units_changed)
         session.steps_changed.connect(self._strip_names)
@@ -190,7 +192,7 @@ class ShapeView(QWidget):
         """Show the board on the bench."""
         session = self.session
         locked = frozenset(_LOCK_LEVERS[name] for name in session.live.board.locks.measures if _LOCK_LEVERS.get(name))
-        rows, self._levers = lever_rows(session.live.board, session.system, locked)
+        rows, self._levers = lever_rows(session.live, session.system, locked)
         self.levers.set_rows(rows)
         remarks = {hint.figure: hint.text for hint in session.evaluation.hints}
         self.ledger.set_rows(ledger_rows(session.figures(), session.pinned_figures, session.system, remarks))

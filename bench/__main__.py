@@ -1,0 +1,229 @@
+"""Speed, as ratios against a general library on the same work, side by side in one run.
+
+    ./run bench [live] [float] [paint] [start]
+
+Absolute milliseconds depend on the machine and are only for orientation.
+"""
+
+import os
+import shutil
+import subprocess
+import sys
+import tempfile
+import time
+from dataclasses import replace
+from pathlib import Path
+from statistics import median
+
+os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
+
+import numpy as np
+
+from kelvor.core.brief import Brief
+from kelvor.core.evaluation import evaluate_live
+from kelvor.core.floating.balance import plane_at, sink
+from kelvor.core.floating.clipping import Hull
+from kelvor.core.floating.stage import float_stage
+from kelvor.core.shape.geometry import geometry
+from kelvor.core.shape.surface import mesh
+from kelvor.core.shape.weights import Hold, moved, place_and_value
+from kelvor.demo.boards import demo_boards
+
+FRAME = 1000 / 60
+
+
+def timed(work, rounds):
+    """Median milliseconds of `work(i)`, after two rounds to warm up."""
+    spans = []
+    for i in range(rounds + 2):
+        begin = time.perf_counter()
+        work(i)
+        spans.append((time.perf_counter() - begin) * 1000)
+    return median(spans[2:])
+
+
+def say(name, ours, other, theirs, aim=""):
+    print(f"{name:<34} {ours:8.2f} ms   {other:<44} {theirs:8.2f} ms   ratio {ours / theirs:6.3f}   {aim}")
+
+
+def live():
+    """Edit → geometry → measures → mass, dragging a weight up and along, against trimesh and NumPy on the same mesh."""
+    import trimesh
+
+    _, board, brief = demo_boards()[1]
+    surface = mesh(geometry(board).shape)
+
+    def with_trimesh(_):
+        body = trimesh.Trimesh(surface.vertices, surface.triangles, process=False)
+        return body.mass_properties
+
+    def one_pass(_):
+        v = surface.vertices
+        return (v * v).sum(), v.mean(axis=0)
+
+    theirs = timed(with_trimesh, 15)
+    plain = timed(one_pass, 200)
+    for words, line, dx, dz in (
+        ("live path, weight pulled out", "outline", 0.0, 1e-4),
+        ("live path, weight slid along", "outline", 1e-4, 1e-4),
+        ("live path, rocker weight", "rocker", 0.0, 1e-4),
+    ):
+        held = Hold(line, 3)
+        x, value = place_and_value(board, held)
+        ours = timed(
+            lambda i, h=held, x=x, v=value, dx=dx, dz=dz: evaluate_live(moved(board, h, x + dx * i, v + dz * (i % 40)), brief),
+            80,
+        )
+        say(words, ours, "trimesh: volume, centre, inertia", theirs, f"aim ≤ 0.1; frame {ours / FRAME:.2f}")
+        say("", ours, "one NumPy pass over its vertices", plain)
+
+
+def floating():
+    """One sinkage of a floating board, and the whole float stage, against bisection on trimesh slices."""
+    import trimesh
+    from trimesh.intersections import slice_mesh_plane
+
+    _, board, brief = demo_boards()[0]
+    measured = geometry(board)
+    surface = mesh(measured.shape)
+    body = trimesh.Trimesh(surface.vertices, surface.triangles, process=False)
+    target = 0.5 * measured.solid.volume
+    hull = Hull(measured.shape)
+
+    def wet(depth):
+        part = slice_mesh_plane(body, [0, 0, -1.0], [0, 0, depth], cap=False)
+        v = part.vertices - [0, 0, depth]
+        a, b, c = (v[part.faces[:, i]] for i in range(3))
+        return float(np.einsum("ij,ij->", a, np.cross(b, c)) / 6)
+
+    def bisect(_):
+        low, high = 0.0, 0.2
+        while high - low > 1e-7:
+            middle = (low + high) / 2
+            low, high = (middle, high) if wet(middle) < target else (low, middle)
+        return low
+
+    ours = lambda _: sink(hull.immersion, 1000 * target, 1000.0, 0.0, 0.0, 0.0, 0.2)  # noqa: E731
+    assert abs(ours(0) - bisect(0)) < 2e-5, (ours(0), bisect(0))
+    assert plane_at(0.1, 0, 0).depth == 0.1
+    theirs = timed(bisect, 5)
+    say("float: one sinkage", timed(ours, 30), "bisection on trimesh slices", theirs)
+    found = evaluate_live(board, brief)
+    say(
+        "float: three postures, windows",
+        timed(lambda _: float_stage(found.geometry, found.mass.total, brief), 8),
+        "the same one bisection",
+        theirs,
+    )
+
+
+def paint():
+    """From a mouse move that drags a weight to the painted window, against an empty repaint of the same window."""
+    from PySide6.QtCore import QPointF
+
+    from kelvor.demo.workshop import create_demo
+    from kelvor.ui.application import make_application, make_window
+    from kelvor.ui.settings import Settings
+    from kelvor.ui.theme.roles import LIGHT
+    from kelvor.ui.theme.style import apply_theme
+
+    app = make_application()
+    apply_theme(app, LIGHT)
+    with tempfile.TemporaryDirectory() as folder:
+        window = make_window(create_demo(Path(folder) / "d.kelvor"), Settings(Path(folder) / "s.json"))
+        window.resize(1280, 800)
+        window.show()
+        app.processEvents()
+        bench, session = window.shape.bench, window.session
+        held = Hold("outline", 2)
+        x, value = place_and_value(session.board, held)
+
+        def dragged(i):
+            session.preview(moved(session.board, held, x, value + 1e-4 * (i % 40)))
+            app.processEvents()
+
+        def empty(_):
+            window.repaint()
+            app.processEvents()
+
+        assert bench.handle_point(held) != QPointF()
+        theirs = timed(empty, 30)
+        ours = timed(dragged, 60)
+        say("drag to paint", ours, "empty repaint of the same window", theirs, f"frame {ours / FRAME:.2f}")
+        window.close()
+
+
+def start():
+    """From the start of Python to the first painted window, against an empty PySide6 window."""
+    empty = (
+        "from PySide6.QtWidgets import QApplication, QMainWindow\na = QApplication([])\nw = QMainWindow()\nw.resize(1280, 800)\n"
+        "w.show()\na.processEvents()"
+    )
+    with tempfile.TemporaryDirectory() as folder:
+        from kelvor.demo.workshop import create_demo
+
+        create_demo(Path(folder) / "d.kelvor").close()
+        ours = (
+            f"from pathlib import Path\nfrom kelvor.ui.application import *\na = make_application()\napply_theme(a, LIGHT)\n"
+            f"w = make_window(Store.open(Path('{folder}/d.kelvor')), Settings(Path('{folder}/s.json')))\nw.show()\na.processEvents()"
+        )
+
+        def run(script):
+            return lambda _: subprocess.run(
+                [sys.executable, "-c", script], check=True, env={**os.environ, "PYTHONPATH": "src"}, capture_output=True
+            )
+
+        a, b = [], []
+        for _ in range(5):  # in turns, so that a busy moment hits both
+            a.append(timed(run(ours), 1))
+            b.append(timed(run(empty), 1))
+        say("start to first window", median(a), "empty PySide6 window", median(b), "aim ≤ 2.5")
+        timing = timed(run("import PySide6.QtWidgets, numpy, sqlite3"), 3)
+        say("", median(a), "importing Qt, NumPy and sqlite3 alone", timing)
+
+
+def crowd():
+    """Opening a workshop of 500 boards against one of five."""
+    from kelvor.core.shape.starter import starter_foil_board
+    from kelvor.core.units import System
+    from kelvor.ui.session import Session
+    from kelvor.workshop.store import Store
+
+    assert System.METRIC
+    with tempfile.TemporaryDirectory() as folder:
+        stores = []
+        for count in (5, 500):
+            store = Store.create(Path(folder) / f"{count}.kelvor")
+            store._db.execute("PRAGMA synchronous = OFF")
+            board = starter_foil_board("B", 1.45, 0.5, 0.09)
+            for i in range(count):
+                store.add_board(replace(board, name=f"Board {i}"), Brief(), "Began")
+            store.close()
+            stores.append(Path(folder) / f"{count}.kelvor")
+
+        def opened(path):
+            def work(_):
+                store = Store.open(path)
+                Session(store).open_board(store.last_board())
+                assert store.boards()
+                store.close()
+
+            return work
+
+        from kelvor.ui.application import make_application
+
+        make_application()
+        say("open a workshop of 500 boards", timed(opened(stores[1]), 8), "one of 5 boards", timed(opened(stores[0]), 8))
+
+
+PARTS = {"live": live, "float": floating, "paint": paint, "start": start, "crowd": crowd}
+
+if __name__ == "__main__":
+    chosen = sys.argv[1:] or list(PARTS)
+    unknown = [name for name in chosen if name not in PARTS]
+    if unknown:
+        print(f"no such part: {', '.join(unknown)}; there are {', '.join(PARTS)}", file=sys.stderr)
+        sys.exit(2)
+    print(f"{os.cpu_count()} cores, {shutil.which('python3')}")
+    for name in chosen:
+        PARTS[name]()
