@@ -1,22 +1,29 @@
-"""Starting the window."""
+"""Starting the window.
+
+The window's frame is shown before NumPy and the core are loaded, so that the
+designer sees at once that something opens; the board follows.
+"""
 
 from __future__ import annotations
 
 import os
 import sys
 from pathlib import Path
+from typing import TYPE_CHECKING
 
-from PySide6.QtWidgets import QApplication
+from PySide6.QtCore import Qt
+from PySide6.QtWidgets import QApplication, QLabel, QMainWindow, QVBoxLayout, QWidget
 
-from kelvor.core.brief import Brief
 from kelvor.core.errors import KelvorError
-from kelvor.core.units import System
-from kelvor.ui.main_window import MainWindow
-from kelvor.ui.session import Session
 from kelvor.ui.settings import Settings
 from kelvor.ui.theme.roles import DARK, LIGHT
-from kelvor.ui.theme.style import apply_theme, load_fonts
-from kelvor.workshop.store import Store
+from kelvor.ui.theme.style import apply_theme, font, load_fonts
+
+if TYPE_CHECKING:
+    from kelvor.ui.main_window import MainWindow
+    from kelvor.workshop.store import Store
+
+SIZE = (1280, 800)
 
 
 def data_folder() -> Path:
@@ -36,8 +43,32 @@ def make_application() -> QApplication:
     return app
 
 
+def opening_window(words: str) -> QMainWindow:
+    """The frame that stands while the workshop is opened."""
+    window = QMainWindow()
+    window.setWindowTitle("Kelvor")
+    ground, bar = QWidget(), QWidget()
+    ground.setObjectName("ground")
+    bar.setObjectName("bar")
+    bar.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
+    bar.setFixedHeight(38)
+    label = QLabel(words)
+    label.setObjectName("quiet")
+    label.setFont(font(15))
+    label.setAlignment(Qt.AlignmentFlag.AlignCenter)
+    column = QVBoxLayout(ground)
+    column.setContentsMargins(0, 0, 0, 0)
+    column.addWidget(bar)
+    column.addWidget(label, 1)
+    window.setCentralWidget(ground)
+    window.resize(*SIZE)
+    return window
+
+
 def open_store(workshop: Path | None, *, demo: bool, folder: Path) -> Store:
     """The workshop to begin with: the one named, the demo, or the user's own, made when missing."""
+    from kelvor.workshop.store import Store
+
     if workshop is not None:
         return Store.open(workshop)
     folder.mkdir(parents=True, exist_ok=True)
@@ -53,12 +84,14 @@ def open_store(workshop: Path | None, *, demo: bool, folder: Path) -> Store:
 
 def make_window(store: Store, settings: Settings) -> MainWindow:
     """A window on a workshop; an empty one begins with a first board."""
+    from kelvor.core.units import System
+    from kelvor.ui.main_window import MainWindow
+    from kelvor.ui.session import Session
+
     session = Session(store)
     last = store.last_board()
     if last is None:
-        from kelvor.core.shape.starter import starter_foil_board
-
-        session.add_board(starter_foil_board("First board", 1.45, 0.50, 0.09), Brief(), "Began as a fair foil board")
+        session.add_first_board()
     else:
         session.open_board(last)
     session.system = System(settings.get("units", "metric")) if settings.get("units") in ("metric", "inch") else System.METRIC
@@ -68,14 +101,22 @@ def make_window(store: Store, settings: Settings) -> MainWindow:
 def run(workshop: Path | None, *, demo: bool) -> int:
     """Open the window and stay until it is closed."""
     folder = data_folder()
+    if workshop is not None and not workshop.exists():
+        raise KelvorError(f"{workshop}: there is no such file. Make a new workshop from the menu, or name another.")
+    app = make_application()
+    settings = Settings(folder / "settings.json")
+    apply_theme(app, DARK if settings.get("theme") == "dark" else LIGHT)
+    opening = opening_window("Opening the workshop …")
+    opening.show()
+    app.processEvents()
     try:
         store = open_store(workshop, demo=demo, folder=folder)
     except OSError as error:
         raise KelvorError(f"{folder}: {error.strerror}. Give a workshop file in a folder you can write to.") from None
-    app = make_application()
-    settings = Settings(folder / "settings.json")
-    apply_theme(app, DARK if settings.get("theme") == "dark" else LIGHT)
     window = make_window(store, settings)
     settings.remember(store.path)
+    window.setGeometry(opening.geometry())
     window.show()
+    opening.close()
+    opening.deleteLater()
     return app.exec()

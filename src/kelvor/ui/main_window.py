@@ -81,7 +81,7 @@ class MainWindow(QMainWindow):
         session.live_changed.connect(Throttle(self, 66, self._refresh_strip).call)
         session.settled.connect(self._refresh_strip)
         session.units_changed.connect(self._refresh_all)
-        session.steps_changed.connect(self._refresh_title)
+        session.steps_changed.connect(self._refresh_all)
         session.board_opened.connect(self._refresh_all)
         self.resize(1280, 800)
         self.tape.refresh()
@@ -393,12 +393,10 @@ class MainWindow(QMainWindow):
 
     def create_workshop(self, path: Path) -> None:
         """A new workshop with a first board, in this window."""
-        from kelvor.core.shape.starter import starter_foil_board
-
         store = Store.create(path)
         old, self.session.store = self.session.store, store
         try:
-            self.session.add_board(starter_foil_board("First board", 1.45, 0.50, 0.09), Brief(), "Began as a fair foil board")
+            self.session.add_first_board()
         except KelvorError:
             self.session.store = old
             raise

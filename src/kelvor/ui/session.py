@@ -73,6 +73,9 @@ class Session(QObject):
         self._timer.setSingleShot(True)
         self._timer.setInterval(SETTLE_AFTER_MS)
         self._timer.timeout.connect(self.settle_now)
+        self._pinned_timer = QTimer(self)
+        self._pinned_timer.setSingleShot(True)
+        self._pinned_timer.timeout.connect(self._settle_pinned)
 
     # which board
 
@@ -103,6 +106,12 @@ class Session(QObject):
         board_id, step = self.store.add_board(board, brief, title, live.geometry.solid.volume, parent_step)
         self.store.pin(board_id, step.id)
         self.open_board(board_id)
+
+    def add_first_board(self) -> None:
+        """The board an empty workshop begins with."""
+        from kelvor.core.shape.starter import starter_foil_board
+
+        self.add_board(starter_foil_board("First board", 1.45, 0.50, 0.09), Brief(), "Began as a fair foil board")
 
     def open_workshop(self, path: Path) -> None:
         """Open another workshop file in this window; the old one stays open if that fails."""
@@ -316,6 +325,9 @@ class Session(QObject):
         if self.pinned_step is None or self.pinned_live is None:
             self.said.emit("problem", "Pin a step first: it becomes the board the rider knows.")
             return
+        if self._pinned_timer.isActive():
+            self._pinned_timer.stop()
+            self._settle_pinned()
         name = f"{self.pinned_live.board.name}, step {self.steps[self.pinned_step].number}"
         figures = tuple((key, f.value) for key, f in self.pinned_figures.items() if f.exists and f.valid)
         self.set_brief(replace(self.brief, known=KnownBoard(name=name, figures=figures)))
@@ -339,6 +351,12 @@ class Session(QObject):
         """The pinned step, such as “step 9”, or nothing."""
         return f"step {self.steps[self.pinned_step].number}" if self.pinned_step in self.steps and self.pinned_step else ""
 
+    def _settle_pinned(self) -> None:
+        """Float of the pinned step: after the first picture, not before it."""
+        if self.pinned_live is not None:
+            self.pinned_figures = settle(self.pinned_live).figures
+            self.settled.emit()
+
     def _take(self, board: Board, live: Live) -> None:
         self.board, self.live = board, live
 
@@ -348,7 +366,8 @@ class Session(QObject):
             live = evaluate_live(self.store.board(step_id), self.brief)
             if not isinstance(live, tuple):
                 self.pinned_live = live
-                self.pinned_figures = settle(live).figures
+                self.pinned_figures = by_key(live.figures)
+                self._pinned_timer.start()
 
 
 def finding_words(finding: Finding) -> str:

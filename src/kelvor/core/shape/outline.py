@@ -114,7 +114,7 @@ def trimmed(outline: Outline, xs: Array, raw: Array) -> Array:
 def tip_radius(outline: Outline, length: float, at_nose: bool) -> float:
     """Radius of curvature of a round tip in plan [m]: 2 y'(0)²/(π² L), halved again for one open end."""
     structure, values = closed_batten(outline, length)
-    slope = float((structure.rows(np.array([1.0 if at_nose else 0.0]), 1) @ values)[0])
+    slope = float((cached_rows(structure, (1.0 if at_nose else 0.0,), 1) @ values)[0])
     both = outline.tail == "round" and outline.nose == "round"
     return (2 if both else 4) * slope * slope / (np.pi**2 * length)
 

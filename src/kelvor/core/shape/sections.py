@@ -348,9 +348,10 @@ def _round_tips(board: Board, x: Array, z: Array, apex_z: Array, start: float, e
         ends.append((end - x, 2 * low))
     for distance, radius in ends:
         e = np.clip(distance / min(max(radius, low), high), 0.0, 1.0)
-        if (e < 1).any():
-            g = np.sqrt(1 - (1 - e) ** 2)[:, None]
-            z = apex_z[:, None] + g * (z - apex_z[:, None])
+        near = e < 1
+        if near.any():
+            g, apex = np.sqrt(1 - (1 - e[near]) ** 2)[:, None], apex_z[near][:, None]
+            z[near] = apex + g * (z[near] - apex)
     return z
 
 

@@ -19,7 +19,7 @@ def chord_gap(x: Array, z: Array, start: float, end: float) -> float:
     return float(np.max(np.abs(heights - heights[0] - t * (heights[-1] - heights[0]))))
 
 
-def flat_run(x: Array, z: Array, tolerance: float = FLAT_TOLERANCE, samples: int = 56) -> tuple[float, float]:
+def flat_run(x: Array, z: Array, tolerance: float = FLAT_TOLERANCE, samples: int = 48) -> tuple[float, float]:
     """Start and end [m] of the longest run that stays within `tolerance` of its chord.
 
     Searched on an even grid, then refined to a sixteenth of its step.

@@ -97,6 +97,7 @@ class ShapeView(QWidget):
         session.settled.connect(self.refresh)
         session.units_changed.connect(self._units_changed)
         session.steps_changed.connect(self._strip_names)
+        session.steps_changed.connect(self.refresh)
         session.board_opened.connect(self._board_opened)
         session.said.connect(self._said)
 
