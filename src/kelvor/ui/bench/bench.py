@@ -6,9 +6,10 @@ import math
 from dataclasses import dataclass
 
 import numpy as np
-from PySide6.QtCore import QEvent, QPointF, QRectF, Qt, Signal
-from PySide6.QtGui import QContextMenuEvent, QFontMetricsF, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPixmap
-from PySide6.QtWidgets import QLineEdit, QMenu, QSizePolicy, QWidget
+from PySide6.QtCore import QEvent, QPointF, Qt, Signal
+from PySide6.QtGui import QContextMenuEvent, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPixmap
+from PySide6.QtWidgets import QMenu, QSizePolicy, QWidget
+from shiboken6 import isValid
 
 from kelvor.core.errors import RefusedEdit
 from kelvor.core.evaluation import Live
@@ -26,25 +27,17 @@ from kelvor.core.shape.weights import (
     with_knuckle_toggled,
     with_ruler_toggled,
 )
-from kelvor.core.units import FOOT, Quantity, number_text, text, unit_of
-from kelvor.ui.bench.layout import LEFT, RULER, SCALES, Band, BenchLayout, bench_layout
-from kelvor.ui.bench.painting import PlanPainter, ProfilePainter, StripPainter, label, pen, triangle
+from kelvor.core.units import Quantity, number_text
+from kelvor.ui.bench.furniture import VOLUME_STRIP, Furniture, Tag
+from kelvor.ui.bench.layout import SCALES, Band, BenchLayout, bench_layout
+from kelvor.ui.bench.painting import PlanPainter, ProfilePainter, StripPainter, pen, triangle
 from kelvor.ui.presenters.handles import drag_change, line_name, line_quantity
 from kelvor.ui.session import Session
-from kelvor.ui.theme.style import colour, font, roles
+from kelvor.ui.theme.style import colour, roles
+from kelvor.ui.widgets.typed_over import TypedOver
 
 REACH = 13.0
 """A weight is taken hold of within this distance [px]."""
-VOLUME_STRIP = "volume"
-
-
-@dataclass(frozen=True, slots=True)
-class Tag:
-    """A dimension on the drawing that takes typed values: the lever it types, and where it stands."""
-
-    lever: str
-    rect: QRectF
-    words: str
 
 
 @dataclass(frozen=True, slots=True)
@@ -76,14 +69,12 @@ class BenchWidget(QWidget):
         self.strip = VOLUME_STRIP
         self.stretch = SCALES[1]
         self.chosen: Hold | None = None
-        self.tags: list[Tag] = []
+        self.furniture = Furniture(self)
         self._drag: _Drag | None = None
         self._cursor_drag = False
         self._nudges = 0
         self._last_nudge: tuple[Hold, int] | None = None
-        self._editor: QLineEdit | None = None
-        self._editing = ""
-        self._scale_rects: list[tuple[QRectF, float]] = []
+        self._editor: TypedOver | None = None
         self._layout_key: tuple[object, ...] = ()
         self._layout: BenchLayout
         self._pinned_key: tuple[object, ...] = ()
@@ -96,6 +87,11 @@ class BenchWidget(QWidget):
     def _board_opened(self) -> None:
         self.chosen, self.strip = None, VOLUME_STRIP
         self.set_station(self.session.board.length / 2)
+
+    @property
+    def tags(self) -> list[Tag]:
+        """The dimension tags as last painted."""
+        return self.furniture.found
 
     # geometry on the screen
 
@@ -188,16 +184,16 @@ class BenchWidget(QWidget):
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         session, live = self.session, self.session.live
         layout = self.layout_now()
-        self._ruler(painter, layout)
+        self.furniture.ruler(painter, layout)
         afloat = session.evaluation.floating.postures["kneeling"] if session.evaluation.live is live else None
         ProfilePainter(layout).paint(painter, live, afloat)
         PlanPainter(layout).paint(painter, live)
         if session.pinned_live is not None and session.pinned_live.board != live.board:
             painter.drawPixmap(0, 0, self._pinned_lines(session.pinned_live, layout))
-        self._strip(painter, layout)
-        self._cursor(painter, layout)
-        self._words(painter, layout)
-        self._tags(painter, layout)
+        self.furniture.strip(painter, layout)
+        self.furniture.cursor(painter, layout)
+        self.furniture.words(painter, layout)
+        self.furniture.tags(painter, layout)
         for held in self.handles():
             p = self.handle_point(held)
             locked = held.line in BATTENS and any(
@@ -234,35 +230,8 @@ class BenchWidget(QWidget):
             self._pinned_key, self._pinned_sheet = key, sheet
         return self._pinned_sheet
 
-    def _ruler(self, painter: QPainter, layout: BenchLayout) -> None:
-        system, length = self.session.system, self.session.live.board.length
-        unit = unit_of(Quantity.LENGTH, system)
-        step = 0.1 if unit.sign == "cm" else 6 * 0.0254
-        while step * layout.scale < 38:
-            step *= 2
-        zero = self._zero()
-        words = {"tail": "from tail", "nose": "from nose", "middle": "from the middle", "mast": "from the foil mast"}
-        small = font(11)
-        label(painter, 10, 13, f"{unit.sign} {words[self.session.live.board.zero]}", "quiet", small)
-        first = math.ceil(-zero / step)
-        k = first
-        while zero + k * step <= length + 1e-9:
-            px = layout.px(zero + k * step)
-            painter.setPen(pen("grid", 1))
-            painter.drawLine(QPointF(px, RULER - 8), QPointF(px, layout.height - 20))
-            shown = k * step * (-1 if self.session.live.board.zero == "nose" else 1)
-            label(
-                painter,
-                px,
-                RULER - 13,
-                number_text(shown, Quantity.LENGTH, system, extra=-1 if unit.sign == "cm" else 0),
-                "quiet",
-                small,
-                True,
-            )
-            k += 1
-
-    def _zero(self) -> float:
+    def zero(self) -> float:
+        """Place of the datum on show [m from the tail]."""
         board = self.session.live.board
         return {"tail": 0.0, "nose": board.length, "middle": board.length / 2, "mast": board.mast_x or board.length / 2}[
             board.zero
@@ -270,122 +239,8 @@ class BenchWidget(QWidget):
 
     def station_text(self) -> str:
         """The cursor's station in the unit and from the datum on show."""
-        shown = self.station - self._zero()
+        shown = self.station - self.zero()
         return number_text(-shown if self.session.live.board.zero == "nose" else shown, Quantity.LENGTH, self.session.system)
-
-    def _strip(self, painter: QPainter, layout: BenchLayout) -> None:
-        strip, session = StripPainter(layout), self.session
-        band = self.strip_band()
-        x, values = self.strip_values()
-        painter.setPen(pen("line", 1))
-        painter.drawLine(QPointF(0, layout.strip.top), QPointF(layout.width, layout.strip.top))
-        painter.drawLine(QPointF(LEFT, band.zero), QPointF(layout.px(session.live.board.length), band.zero))
-        strip.curve(painter, band, x, values, "live", wash=True)
-        then = session.pinned_live
-        if then is not None and then.board != session.live.board:
-            if self.strip == VOLUME_STRIP:
-                strip.curve(painter, band, then.geometry.shape.x, then.geometry.areas.area, "pinned", wash=False, dash=True)
-            elif any(self.strip == f"layer.{item.name}" for item in then.board.layers) or not self.strip.startswith("layer."):
-                x = np.linspace(0, then.board.length, 160)
-                strip.curve(painter, band, x, schedule_of(then.board, self.strip).at(x), "pinned", wash=False, dash=True)
-        at = float(np.interp(self.station, *self.strip_values()))
-        if self.strip == VOLUME_STRIP:
-            words = f"{text(at * 0.01, Quantity.VOLUME, session.system, extra=2)} a centimetre at {self.station_text()}"
-        else:
-            words = f"{text(at, line_quantity(session.live.board, self.strip), session.system)} at {self.station_text()}"
-        label(painter, layout.width - RIGHT_WORDS, layout.strip.top + 19, words, "quiet", font(12))
-
-    def _cursor(self, painter: QPainter, layout: BenchLayout) -> None:
-        px = layout.px(self.station)
-        painter.setPen(pen("cursor", 1.6))
-        painter.drawLine(QPointF(px, RULER - 6), QPointF(px, layout.height - 20))
-        words, bold = self.station_text(), font(12, 700)
-        width = QFontMetricsF(bold).horizontalAdvance(words) + 18
-        knob = QRectF(px - width / 2, layout.height - 20, width, 18)
-        painter.setPen(Qt.PenStyle.NoPen)
-        painter.setBrush(colour("cursor"))
-        painter.drawRoundedRect(knob, 3, 3)
-        painter.setFont(bold)
-        painter.setPen(colour("bar") if colour("cursor").lightness() > 120 else colour("on_bar"))
-        painter.drawText(knob, Qt.AlignmentFlag.AlignCenter, words)
-
-    def _words(self, painter: QPainter, layout: BenchLayout) -> None:
-        bold, small = font(12, 700), font(12)
-        label(painter, 10, layout.plan.top + 16, "Plan", "quiet", bold)
-        y = layout.profile.top + 16
-        label(painter, 10, y, "Profile", "quiet", bold)
-        x, self._scale_rects = 62.0, []
-        for stretch in SCALES:
-            words = f"×{stretch:g}"
-            width = QFontMetricsF(bold).horizontalAdvance(words)
-            chosen = stretch == self.stretch
-            label(painter, x, y, words, "live" if chosen else "quiet", bold if chosen else small)
-            rect = QRectF(x - 4, y - 13, width + 8, 18)
-            if chosen:
-                painter.setPen(pen("live", 1))
-                painter.setBrush(Qt.BrushStyle.NoBrush)
-                painter.drawRoundedRect(rect, 3, 3)
-            self._scale_rects.append((rect, stretch))
-            x += width + 14
-        session = self.session
-        kneel = session.evaluation.floating.postures["kneeling"]
-        depth = kneel.level.deck_depth
-        side = "under" if depth > 0 else "above"
-        mass = text(session.brief.rider.mass, Quantity.MASS, session.system, extra=-2)
-        words = f"still water, {mass} kneeling: deck {text(abs(depth), Quantity.LENGTH, session.system)} {side}"
-        width = QFontMetricsF(small).horizontalAdvance(words)
-        label(painter, layout.width - width - 12, y, words, "live", small)
-
-    def _tags(self, painter: QPainter, layout: BenchLayout) -> None:
-        """Dimension tags: painted last, each on its own ground, moved apart where they would meet."""
-        session, live, board = self.session, self.session.live, self.session.live.board
-        system, plan, profile = session.system, layout.plan, layout.profile
-        measured, shape = live.geometry, live.geometry.shape
-        self.tags = []
-        wide = live.measures.wide_point
-        for key, x in (("width_1ft_tail", FOOT), ("width", wide), ("width_1ft_nose", board.length - FOOT)):
-            half = float(np.interp(x, shape.x, shape.half_width))
-            px = layout.px(x)
-            painter.setPen(pen("ink", 1, alpha=150))
-            painter.drawLine(QPointF(px, plan.y(half)), QPointF(px, plan.y(-half)))
-            self._tag(painter, key, px, plan.y(-half * 0.74), number_text(2 * half, Quantity.LENGTH, system))
-        thick_at = float(shape.x[int(np.argmax(shape.deck - shape.keel))])
-        middle = (measured.at(measured.keel_line, thick_at) + measured.at(measured.deck_line, thick_at)) / 2
-        thick = float(np.max(shape.deck - shape.keel))
-        self._tag(painter, "thickness", layout.px(thick_at), profile.y(middle) - 8, number_text(thick, Quantity.LENGTH, system))
-        flat = live.measures.keel_flat
-        y = profile.zero + 9
-        painter.setPen(pen("ink", 1))
-        painter.drawLine(QPointF(layout.px(flat[0]), y), QPointF(layout.px(flat[1]), y))
-        for end in flat:
-            painter.drawLine(QPointF(layout.px(end), y - 4), QPointF(layout.px(end), y + 4))
-        run = f"keel flat {number_text(flat[1] - flat[0], Quantity.LENGTH, system)}"
-        has_ruler = any(w.ruler is not None for w in board.rocker.weights)
-        self._tag(painter, "ruler" if has_ruler else "", layout.px((flat[0] + flat[1]) / 2), y, run)
-        nose = number_text(float(measured.keel_line[-1]), Quantity.DEPTH, system)
-        self._tag(painter, "nose_rocker", layout.px(board.length) + 2, profile.y(float(measured.keel_line[-1])) + 20, nose)
-        cut = board.cut_away
-        if cut is not None:
-            hinge = cut.hinge.x(board.length, board.mast_x)
-            self._tag(painter, f"layer.{cut.name}.angle", layout.px(hinge * 0.42), y,
-                      text(cut.angle, Quantity.ANGLE, system))  # fmt: skip
-        else:
-            tail = number_text(float(measured.keel_line[0]), Quantity.DEPTH, system)
-            self._tag(painter, "tail_rocker", layout.px(0) + 4, y, tail)
-
-    def _tag(self, painter: QPainter, lever: str, x: float, y: float, words: str) -> None:
-        bold = font(12, 700)
-        width = QFontMetricsF(bold).horizontalAdvance(words) + 12
-        rect = QRectF(min(max(x - width / 2, 2), self.width() - width - 2), y - 9, width, 18)
-        while any(rect.intersects(tag.rect) for tag in self.tags):
-            rect.translate(0, 20)
-        painter.setPen(pen("line", 1))
-        painter.setBrush(colour("paper"))
-        painter.drawRoundedRect(rect, 3, 3)
-        painter.setPen(colour("ink"))
-        painter.setFont(bold)
-        painter.drawText(rect, Qt.AlignmentFlag.AlignCenter, words)
-        self.tags.append(Tag(lever, rect, words))
 
     # the mouse
 
@@ -405,7 +260,7 @@ class BenchWidget(QWidget):
         if tag is not None:
             self.begin_typing(tag)
             return
-        for rect, stretch in self._scale_rects:
+        for rect, stretch in self.furniture.scale_rects:
             if rect.contains(point):
                 self.set_stretch(stretch)
                 return
@@ -593,59 +448,27 @@ class BenchWidget(QWidget):
     def begin_typing(self, tag: Tag) -> None:
         """Open a dimension tag to be typed over."""
         self.close_typing()
-        editor = QLineEdit(tag.words.removeprefix("keel flat "), self)
+        shown = tag.words
         if tag.lever == "ruler":
-            ruler = [
-                (w, board)
-                for w, board in zip(self.session.board.rocker.weights, self.session.board.rocker.weights[1:], strict=False)
-                if w.ruler
-            ]
-            editor.setText(number_text(ruler[0][1].x - ruler[0][0].x, Quantity.LENGTH, self.session.system))
-        before = editor.text()
-        editor.setObjectName("typed")
-        editor.setAccessibleName(f"Dimension {tag.words}")
-        rect = tag.rect.adjusted(-16, -4, 16, 4).toRect()
-        rect.moveLeft(min(max(rect.left(), 2), self.width() - rect.width() - 2))
-        editor.setGeometry(rect)
-        editor.setAlignment(Qt.AlignmentFlag.AlignCenter)
-        editor.selectAll()
-        editor.returnPressed.connect(
-            lambda: self.close_typing() if editor.text() == before else self.typed.emit(tag.lever, editor.text())
-        )
-        editor.installEventFilter(self)
-        editor.show()
-        editor.setFocus()
-        self._editor, self._editing = editor, before
+            weights = self.session.board.rocker.weights
+            start, end = next((a, b) for a, b in zip(weights[:-1], weights[1:], strict=True) if a.ruler is not None)
+            shown = number_text(end.x - start.x, Quantity.LENGTH, self.session.system)
+        place = tag.rect.adjusted(-16, -4, 16, 4).toRect()
+        place.moveLeft(min(max(place.left(), 2), self.width() - place.width() - 2))
+        self._editor = TypedOver(self, f"Dimension {tag.words}", shown, place, lambda words: self.typed.emit(tag.lever, words))
+        self._editor.setAlignment(Qt.AlignmentFlag.AlignCenter)
 
     def accept_typed(self, ok: bool) -> None:
         """Close the typed tag, or keep it open to be mended."""
-        if ok:
-            self.close_typing()
-        elif self._editor is not None:
-            self._editor.setProperty("wrong", "true")
-            self._editor.style().polish(self._editor)
+        if self._editor is not None:
+            self._editor.accept_typed(ok)
+            self._editor = None if ok else self._editor
 
     def close_typing(self) -> None:
         """Put the typed tag away."""
-        if self._editor is not None:
-            editor, self._editor = self._editor, None
-            editor.removeEventFilter(self)
-            editor.hide()
-            editor.deleteLater()
-            self.setFocus()
-
-    def eventFilter(self, watched: object, event: QEvent) -> bool:
-        """Escape gives a typed tag up; leaving it unchanged closes it."""
-        if watched is self._editor and self._editor is not None:
-            if isinstance(event, QKeyEvent) and event.type() == QEvent.Type.KeyPress and event.key() == Qt.Key.Key_Escape:
-                self.close_typing()
-                return True
-            if event.type() == QEvent.Type.FocusOut and self._editor.text() == self._editing:
-                self.close_typing()
-        return False
-
-
-RIGHT_WORDS = 176.0
+        if self._editor is not None and isValid(self._editor):
+            self._editor.put_away()
+        self._editor = None
 
 
 def _paid(before: Board, after: Board, asked: Change) -> tuple[Change, ...]:

@@ -9,7 +9,8 @@ from kelvor.core.errors import InputError, RefusedEdit
 from kelvor.core.seek.levers import Lever, pull
 from kelvor.core.shape.weights import schedule_keys
 from kelvor.core.units import parse
-from kelvor.ui.bench.bench import VOLUME_STRIP, BenchWidget
+from kelvor.ui.bench.bench import BenchWidget
+from kelvor.ui.bench.furniture import VOLUME_STRIP
 from kelvor.ui.bench.section_panel import SectionPanel
 from kelvor.ui.presenters.handles import line_name
 from kelvor.ui.presenters.panels import Row, ledger_rows, lever_rows, why

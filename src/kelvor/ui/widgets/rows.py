@@ -4,12 +4,14 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
-from PySide6.QtCore import QEvent, QRectF, QSize, Qt, Signal
+from PySide6.QtCore import QEvent, QRect, QRectF, QSize, Qt, Signal
 from PySide6.QtGui import QFontMetricsF, QHelpEvent, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QWheelEvent
-from PySide6.QtWidgets import QLineEdit, QSizePolicy, QToolTip, QWidget
+from PySide6.QtWidgets import QSizePolicy, QToolTip, QWidget
+from shiboken6 import isValid
 
 from kelvor.ui.presenters.panels import Row
 from kelvor.ui.theme.style import colour, font, icon
+from kelvor.ui.widgets.typed_over import TypedOver
 
 
 class RowsView(QWidget):
@@ -31,7 +33,7 @@ class RowsView(QWidget):
         self._editable, self._share, self._height = editable, value_share, row_height
         self._top = 0
         self._key = ""
-        self._editor: QLineEdit | None = None
+        self._editor: TypedOver | None = None
         self._fonts = (font(13), font(13, 600), font(13, 700), font(12))
         self.menu_for: Callable[[str], None] | None = None
 
@@ -191,56 +193,24 @@ class RowsView(QWidget):
             return
         row = self._rows[index]
         self.close_typing()
-        editor = QLineEdit(first or row.value, self)
-        editor.setFont(self._fonts[1])
-        editor.setAlignment(Qt.AlignmentFlag.AlignRight)
         rect = self.rect_of(row.key)
-        editor.setGeometry(round(rect.width() * 0.48), round(rect.y()) - 1, round(rect.width() * 0.5), self._height + 2)
-        editor.setAccessibleName(row.label)
-        editor.setObjectName("typed")
-        if not first:
-            editor.selectAll()
-        editor.returnPressed.connect(lambda: self._typed(row.key, row.value, editor))
-        editor.installEventFilter(self)
-        editor.show()
-        editor.setFocus()
-        self._editor = editor
-
-    def _typed(self, key: str, before: str, editor: QLineEdit) -> None:
-        if editor.text() == before:  # nothing typed: nothing may drift
-            self.close_typing()
-        else:
-            self.typed.emit(key, editor.text())
+        place = QRect(round(rect.width() * 0.48), round(rect.y()) - 1, round(rect.width() * 0.5), self._height + 2)
+        self._editor = TypedOver(self, row.label, row.value, place, lambda words: self.typed.emit(row.key, words))
+        self._editor.setAlignment(Qt.AlignmentFlag.AlignRight)
+        if first:
+            self._editor.setText(first)
 
     def accept_typed(self, ok: bool) -> None:
         """Close the typed value, or keep it open to be mended."""
-        if ok:
-            self.close_typing()
-        elif self._editor is not None:
-            self._editor.setProperty("wrong", "true")
-            self._editor.style().polish(self._editor)
-            self._editor.setFocus()
+        if self._editor is not None:
+            self._editor.accept_typed(ok)
+            self._editor = None if ok else self._editor
 
     def close_typing(self) -> None:
         """Put the typed value away."""
-        if self._editor is not None:
-            editor, self._editor = self._editor, None
-            editor.removeEventFilter(self)
-            editor.hide()
-            editor.deleteLater()
-            self.setFocus()
-
-    def eventFilter(self, watched: object, event: QEvent) -> bool:
-        """Escape gives a typed value up; leaving it takes it."""
-        if watched is self._editor and self._editor is not None:
-            if isinstance(event, QKeyEvent) and event.type() == QEvent.Type.KeyPress and event.key() == Qt.Key.Key_Escape:
-                self.close_typing()
-                return True
-            if event.type() == QEvent.Type.FocusOut and self._editor.property("wrong") != "true":
-                editor, row = self._editor, next((r for r in self._rows if r.key == self._key), None)
-                if row is not None:
-                    self._typed(row.key, row.value, editor)
-        return False
+        if self._editor is not None and isValid(self._editor):
+            self._editor.put_away()
+        self._editor = None
 
     def event(self, event: QEvent) -> bool:
         """Tips by row."""

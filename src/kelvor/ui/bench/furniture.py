@@ -1,0 +1,191 @@
+"""What stands around the drawing on the bench: ruler, strip, cursor, words and dimension tags."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+from typing import TYPE_CHECKING
+
+import numpy as np
+from PySide6.QtCore import QPointF, QRectF, Qt
+from PySide6.QtGui import QFontMetricsF, QPainter
+
+from kelvor.core.shape.weights import schedule_of
+from kelvor.core.units import FOOT, Quantity, number_text, text, unit_of
+from kelvor.ui.bench.layout import LEFT, RULER, SCALES, BenchLayout
+from kelvor.ui.bench.painting import StripPainter, label, pen
+from kelvor.ui.presenters.handles import line_quantity
+from kelvor.ui.theme.style import colour, font
+
+if TYPE_CHECKING:
+    from kelvor.ui.bench.bench import BenchWidget
+
+VOLUME_STRIP = "volume"
+RIGHT_WORDS = 176.0
+"""Room for the strip's reading at its right [px]."""
+
+
+@dataclass(frozen=True, slots=True)
+class Tag:
+    """A dimension on the drawing that takes typed values: the lever it types, and where it stands."""
+
+    lever: str
+    rect: QRectF
+    words: str
+
+
+class Furniture:
+    """Paints what stands around the board, and remembers where tags and scales can be clicked."""
+
+    def __init__(self, bench: BenchWidget) -> None:
+        self.bench = bench
+        self.found: list[Tag] = []
+        self.scale_rects: list[tuple[QRectF, float]] = []
+
+    def ruler(self, painter: QPainter, layout: BenchLayout) -> None:
+        """The ruler over all bands, from the datum on show."""
+        system, length = self.bench.session.system, self.bench.session.live.board.length
+        unit = unit_of(Quantity.LENGTH, system)
+        step = 0.1 if unit.sign == "cm" else 6 * 0.0254
+        while step * layout.scale < 38:
+            step *= 2
+        zero = self.bench.zero()
+        words = {"tail": "from tail", "nose": "from nose", "middle": "from the middle", "mast": "from the foil mast"}
+        small = font(11)
+        label(painter, 10, 13, f"{unit.sign} {words[self.bench.session.live.board.zero]}", "quiet", small)
+        first = math.ceil(-zero / step)
+        k = first
+        while zero + k * step <= length + 1e-9:
+            px = layout.px(zero + k * step)
+            painter.setPen(pen("grid", 1))
+            painter.drawLine(QPointF(px, RULER - 8), QPointF(px, layout.height - 20))
+            shown = k * step * (-1 if self.bench.session.live.board.zero == "nose" else 1)
+            label(
+                painter,
+                px,
+                RULER - 13,
+                number_text(shown, Quantity.LENGTH, system, extra=-1 if unit.sign == "cm" else 0),
+                "quiet",
+                small,
+                True,
+            )
+            k += 1
+
+    def strip(self, painter: QPainter, layout: BenchLayout) -> None:
+        """The strip: what it shows, the pinned step behind, and its value at the cursor."""
+        strip, session = StripPainter(layout), self.bench.session
+        band = self.bench.strip_band()
+        x, values = self.bench.strip_values()
+        painter.setPen(pen("line", 1))
+        painter.drawLine(QPointF(0, layout.strip.top), QPointF(layout.width, layout.strip.top))
+        painter.drawLine(QPointF(LEFT, band.zero), QPointF(layout.px(session.live.board.length), band.zero))
+        strip.curve(painter, band, x, values, "live", wash=True)
+        then = session.pinned_live
+        if then is not None and then.board != session.live.board:
+            if self.bench.strip == VOLUME_STRIP:
+                strip.curve(painter, band, then.geometry.shape.x, then.geometry.areas.area, "pinned", wash=False, dash=True)
+            elif any(self.bench.strip == f"layer.{item.name}" for item in then.board.layers) or not self.bench.strip.startswith(
+                "layer."
+            ):
+                x = np.linspace(0, then.board.length, 160)
+                strip.curve(painter, band, x, schedule_of(then.board, self.bench.strip).at(x), "pinned", wash=False, dash=True)
+        at = float(np.interp(self.bench.station, *self.bench.strip_values()))
+        if self.bench.strip == VOLUME_STRIP:
+            words = f"{text(at * 0.01, Quantity.VOLUME, session.system, extra=2)} a centimetre at {self.bench.station_text()}"
+        else:
+            words = f"{text(at, line_quantity(session.live.board, self.bench.strip), session.system)} at {self.bench.station_text()}"
+        label(painter, layout.width - RIGHT_WORDS, layout.strip.top + 19, words, "quiet", font(12))
+
+    def cursor(self, painter: QPainter, layout: BenchLayout) -> None:
+        """The station cursor and its knob."""
+        px = layout.px(self.bench.station)
+        painter.setPen(pen("cursor", 1.6))
+        painter.drawLine(QPointF(px, RULER - 6), QPointF(px, layout.height - 20))
+        words, bold = self.bench.station_text(), font(12, 700)
+        width = QFontMetricsF(bold).horizontalAdvance(words) + 18
+        knob = QRectF(px - width / 2, layout.height - 20, width, 18)
+        painter.setPen(Qt.PenStyle.NoPen)
+        painter.setBrush(colour("cursor"))
+        painter.drawRoundedRect(knob, 3, 3)
+        painter.setFont(bold)
+        painter.setPen(colour("bar") if colour("cursor").lightness() > 120 else colour("on_bar"))
+        painter.drawText(knob, Qt.AlignmentFlag.AlignCenter, words)
+
+    def words(self, painter: QPainter, layout: BenchLayout) -> None:
+        """The bands' names, the profile's scales, and the state of the water."""
+        bold, small = font(12, 700), font(12)
+        label(painter, 10, layout.plan.top + 16, "Plan", "quiet", bold)
+        y = layout.profile.top + 16
+        label(painter, 10, y, "Profile", "quiet", bold)
+        x, self.scale_rects = 62.0, []
+        for stretch in SCALES:
+            words = f"×{stretch:g}"
+            width = QFontMetricsF(bold).horizontalAdvance(words)
+            chosen = stretch == self.bench.stretch
+            label(painter, x, y, words, "live" if chosen else "quiet", bold if chosen else small)
+            rect = QRectF(x - 4, y - 13, width + 8, 18)
+            if chosen:
+                painter.setPen(pen("live", 1))
+                painter.setBrush(Qt.BrushStyle.NoBrush)
+                painter.drawRoundedRect(rect, 3, 3)
+            self.scale_rects.append((rect, stretch))
+            x += width + 14
+        session = self.bench.session
+        kneel = session.evaluation.floating.postures["kneeling"]
+        depth = kneel.level.deck_depth
+        side = "under" if depth > 0 else "above"
+        mass = text(session.brief.rider.mass, Quantity.MASS, session.system, extra=-2)
+        words = f"still water, {mass} kneeling: deck {text(abs(depth), Quantity.LENGTH, session.system)} {side}"
+        width = QFontMetricsF(small).horizontalAdvance(words)
+        label(painter, layout.width - width - 12, y, words, "live", small)
+
+    def tags(self, painter: QPainter, layout: BenchLayout) -> None:
+        """Dimension tags: painted last, each on its own ground, moved apart where they would meet."""
+        session, live, board = self.bench.session, self.bench.session.live, self.bench.session.live.board
+        system, plan, profile = session.system, layout.plan, layout.profile
+        measured, shape = live.geometry, live.geometry.shape
+        self.found = []
+        wide = live.measures.wide_point
+        for key, x in (("width_1ft_tail", FOOT), ("width", wide), ("width_1ft_nose", board.length - FOOT)):
+            half = float(np.interp(x, shape.x, shape.half_width))
+            px = layout.px(x)
+            painter.setPen(pen("ink", 1, alpha=150))
+            painter.drawLine(QPointF(px, plan.y(half)), QPointF(px, plan.y(-half)))
+            self._tag(painter, key, px, plan.y(-half * 0.74), number_text(2 * half, Quantity.LENGTH, system))
+        thick_at = float(shape.x[int(np.argmax(shape.deck - shape.keel))])
+        middle = (measured.at(measured.keel_line, thick_at) + measured.at(measured.deck_line, thick_at)) / 2
+        thick = float(np.max(shape.deck - shape.keel))
+        self._tag(painter, "thickness", layout.px(thick_at), profile.y(middle) - 8, number_text(thick, Quantity.LENGTH, system))
+        flat = live.measures.keel_flat
+        y = profile.zero + 9
+        painter.setPen(pen("ink", 1))
+        painter.drawLine(QPointF(layout.px(flat[0]), y), QPointF(layout.px(flat[1]), y))
+        for end in flat:
+            painter.drawLine(QPointF(layout.px(end), y - 4), QPointF(layout.px(end), y + 4))
+        run = f"keel flat {number_text(flat[1] - flat[0], Quantity.LENGTH, system)}"
+        has_ruler = any(w.ruler is not None for w in board.rocker.weights)
+        self._tag(painter, "ruler" if has_ruler else "", layout.px((flat[0] + flat[1]) / 2), y, run)
+        nose = number_text(float(measured.keel_line[-1]), Quantity.DEPTH, system)
+        self._tag(painter, "nose_rocker", layout.px(board.length) + 2, profile.y(float(measured.keel_line[-1])) + 20, nose)
+        cut = board.cut_away
+        if cut is not None:
+            hinge = cut.hinge.x(board.length, board.mast_x)
+            self._tag(painter, f"layer.{cut.name}.angle", layout.px(hinge * 0.42), y,
+                      text(cut.angle, Quantity.ANGLE, system))  # fmt: skip
+        else:
+            tail = number_text(float(measured.keel_line[0]), Quantity.DEPTH, system)
+            self._tag(painter, "tail_rocker", layout.px(0) + 4, y, tail)
+
+    def _tag(self, painter: QPainter, lever: str, x: float, y: float, words: str) -> None:
+        bold = font(12, 700)
+        width = QFontMetricsF(bold).horizontalAdvance(words) + 12
+        rect = QRectF(min(max(x - width / 2, 2), self.bench.width() - width - 2), y - 9, width, 18)
+        while any(rect.intersects(tag.rect) for tag in self.found):
+            rect.translate(0, 20)
+        painter.setPen(pen("line", 1))
+        painter.setBrush(colour("paper"))
+        painter.drawRoundedRect(rect, 3, 3)
+        painter.setPen(colour("ink"))
+        painter.setFont(bold)
+        painter.drawText(rect, Qt.AlignmentFlag.AlignCenter, words)
+        self.found.append(Tag(lever, rect, words))

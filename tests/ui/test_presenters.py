@@ -1,0 +1,164 @@
+"""What panels show, without a window."""
+
+import subprocess
+import sys
+import unittest
+from dataclasses import replace
+
+from kelvor.core.brief import Brief, Rider, Target
+from kelvor.core.evaluation import evaluate, evaluate_live
+from kelvor.core.figures import Figure, FigureDefinition
+from kelvor.core.history.steps import Step, TapeStop
+from kelvor.core.seek.holding import Change
+from kelvor.core.seek.levers import levers
+from kelvor.core.shape.weights import Hold, moved
+from kelvor.core.units import Quantity, System
+from kelvor.core.verdicts import Outcome, Verdict
+from kelvor.demo.boards import demo_boards, sandpiper
+from kelvor.ui.presenters.handles import drag_change, line_name, line_quantity
+from kelvor.ui.presenters.panels import LEDGER, ledger_rows, lever_rows, tiles, why
+from kelvor.ui.presenters.wording import band_words, change_words, difference_words, step_words, stop_words, verdict_words
+from tests.support import plain_board, v_layer
+
+M, IN = System.METRIC, System.INCH
+L = Quantity.LENGTH
+
+
+def step(number=2, volume=0.0, **changes):
+    return Step(id=number, parent=number - 1, number=number, volume=volume, **changes)
+
+
+class Wording(unittest.TestCase):
+    def test_steps_word_themselves(self):
+        cut = Change("Tail cut angle", Quantity.ANGLE, 0.10471975512, 0.13962634016)
+        self.assertEqual(change_words(cut, M), "Tail cut angle 6.0° → 8.0°")
+        words = step_words(step(volume=0.0362, changes=(cut,)), (cut,), 0.0366, M)
+        self.assertEqual(words, "Tail cut angle 6.0° → 8.0°, −0.4 L")
+        width = Change("Widest", L, 0.47, 0.45)
+        paid = Change("Thickest", L, 0.081, 0.084)
+        self.assertEqual(
+            step_words(step(changes=(width, paid)), (width, paid), None, M),
+            "Widest 47.0 → 45.0 cm, paid by thickest 8.1 → 8.4 cm",
+        )
+        self.assertEqual(change_words(width, IN), 'Widest 18 1/2 → 17 23/32"')
+        self.assertEqual(change_words(Change("Bevel", Quantity.COUNT, None, None), M), "Bevel added")
+        self.assertEqual(step_words(step(title="Began"), (), None, M), "Began")
+        stop = TapeStop(step(volume=0.04, changes=(width,)), step(volume=0.041), (width,))
+        self.assertIn("−1.0 L", stop_words(stop, step(1, volume=0.041), M))
+
+    def test_differences_read_as_their_meaning(self):
+        definition = FigureDefinition("w", "Wide", L, "m", more="wider", less="narrower")
+        now = Figure(definition=definition, value=0.47)
+        for then, words in ((0.458, "1.2 wider"), (0.48, "1.0 narrower"), (0.47, "same"), (0.4699999, "same")):
+            self.assertEqual(difference_words(now, replace(now, value=then), M), words)
+        self.assertEqual(difference_words(now, None, M), "")
+        self.assertEqual(difference_words(now, replace(now, valid=False), M), "")
+        self.assertEqual(difference_words(replace(now, value=float("nan")), now, M), "")
+
+    def test_bands_and_verdicts(self):
+        definition = FigureDefinition("m", "Mass", Quantity.MASS, "kg")
+        self.assertEqual(band_words(Figure(definition=definition, value=3, band=0.17), M), "±0.17 kg")
+        self.assertIn("within 0.0010", band_words(Figure(definition=definition, value=3, band=0.001), M))
+        target = Target(figure="m", relation="at most", value=3.0)
+        self.assertEqual(verdict_words(Verdict(target, 3.0, Outcome.SHORT, -0.2), Quantity.MASS, M), "short by 0.20 kg")
+        wish = replace(target, wish=True)
+        self.assertEqual(verdict_words(Verdict(wish, 3.0, Outcome.MEETS), Quantity.MASS, M), "wish: meets")
+        self.assertEqual(verdict_words(None, Quantity.MASS, M), "")
+
+
+class Panels(unittest.TestCase):
+    @classmethod
+    def setUpClass(cls):
+        _, cls.board, cls.brief = demo_boards()[1]
+        cls.found = evaluate(cls.board, cls.brief)
+
+    def test_every_ledger_row_exists_and_is_explained(self):
+        rows = ledger_rows(self.found.figures, {}, M, {})
+        self.assertEqual([row.key for row in rows], list(LEDGER))
+        for row in rows:
+            lines = why(self.found.figures[row.key], M)
+            headings = [heading for heading, _ in lines]
+            with self.subTest(row.key):
+                self.assertIn("Method", headings)
+                self.assertIn("Source", headings)
+                self.assertTrue("±" in lines[0][1] or "within" in lines[0][1])
+
+    def test_area_is_never_shown_bare(self):
+        labels = [row.label.lower() for row in ledger_rows(self.found.figures, {}, M, {})]
+        for label in labels:
+            if "area" in label:
+                self.assertIn("planform", label)
+        self.assertTrue(any("length × width" in label for label in labels))
+        self.assertTrue(all("gap" in label for label in labels if "flat run" in label))
+        self.assertTrue(all("30.48" in label for label in labels if label.startswith("wide 30")))
+
+    def test_levers_cover_the_trade(self):
+        rows, found = lever_rows(self.found.live, M, frozenset({"width"}))
+        groups = [row.label for row in rows if not row.key]
+        self.assertEqual(groups, ["Outline", "Rocker", "Thickness", "Bottom layers", "Rails", "Deck", "Fittings", "Laminate"])
+        self.assertEqual(next(row.mark for row in rows if row.key == "width"), "lock")
+        for row in rows:
+            if row.key:
+                self.assertTrue(row.tip.endswith((".", "\u201d")), row.key)
+                self.assertTrue(row.value and row.value != "–", row.key)
+        # a figure that stands for a lever's own reading reads the same
+        for lever in found.values():
+            if lever.figure:
+                figure = next(f for f in self.found.live.figures if f.key == lever.figure)
+                self.assertAlmostEqual(
+                    figure.value, lever.read(self.board), delta=3e-4 * max(abs(figure.value), 0.1), msg=lever.key
+                )
+
+    def test_tiles_mark_what_is_being_renewed(self):
+        live = evaluate_live(moved(self.board, Hold("outline", 2), 0.7, 0.25), self.brief)
+        fresh = tiles(self.found, self.found.live, {}, "", M)
+        lagging = tiles(self.found, live, {}, "", M)
+        self.assertFalse(any(t.stale for t in fresh))
+        self.assertTrue(lagging[0].stale)
+        self.assertFalse(lagging[3].stale)
+        self.assertNotEqual(fresh[1].headline, lagging[1].headline)
+        self.assertEqual(tiles(self.found, self.found.live, self.found.figures, "step 9", M)[3].headline, "yaw 1.00 × step 9")
+
+    def test_tiles_without_targets_or_foil(self):
+        bare = evaluate(self.board, Brief(rider=Rider(mass=70), foils=()))
+        shown = tiles(bare, bare.live, {}, "", IN)
+        self.assertEqual({t.verdict for t in shown}, {"no target"})
+        self.assertEqual(shown[3].headline, "not for this board")
+
+    def test_no_jargon_in_what_the_designer_reads(self):
+        words = [row.label + row.tip for row in lever_rows(self.found.live, M, frozenset())[0]]
+        words += [row.label for row in ledger_rows(self.found.figures, {}, M, {})]
+        for text in words:
+            for jargon in ("spline", "knot ", "control point", "vertex", "mesh", "dataclass", "None", "_"):
+                self.assertNotIn(jargon, text)
+
+
+class Handles(unittest.TestCase):
+    def test_a_drag_in_words(self):
+        board = sandpiper()
+        wider = moved(board, Hold("outline", 2), 0.74, 0.2625)
+        change = drag_change(board, wider, Hold("outline", 2), M)
+        self.assertEqual((change.label, round(change.before, 4), round(change.after, 4)), ("Width at 74.0", 0.515, 0.525))
+        slid = moved(board, Hold("outline", 2), 0.70, 0.2575)
+        self.assertIn("slid", drag_change(board, slid, Hold("outline", 2), M).label)
+        self.assertEqual(line_name("rails.tuck"), "Rail tuck")
+        self.assertIs(line_quantity(board, "layer.Side bevel"), Quantity.ANGLE)
+        self.assertIs(line_quantity(board, "layer.Hollow, middle"), Quantity.DEPTH)
+
+    def test_levers_of_a_bare_board(self):
+        keys = {lever.key for lever in levers(plain_board(layers=(v_layer(),)))}
+        self.assertIn("layer.V.amount", keys)
+        self.assertNotIn("layer.Tail cut.angle", keys)
+        board = plain_board()
+        no_tracks = replace(board, fittings=replace(board.fittings, tracks=None))
+        self.assertNotIn("mast", {lever.key for lever in levers(no_tracks)})
+
+
+class NoWindow(unittest.TestCase):
+    def test_presenters_load_without_qt(self):
+        script = (
+            "import sys, kelvor.ui.presenters.panels, kelvor.ui.presenters.handles\n"
+            "print([m for m in sys.modules if m.startswith('PySide6')])"
+        )
+        done = subprocess.run([sys.executable, "-c", script], capture_output=True, text=True, check=True)
+        self.assertEqual(done.stdout.strip(), "[]")
