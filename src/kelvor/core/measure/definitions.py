@@ -40,8 +40,8 @@ CORE_VOLUME = _d("core_volume", "Volume, core", Q.VOLUME, "m3",
                  Method("finished volume less skin area × thickness, by zone", "geometry", "skins under 3 mm"))  # fmt: skip
 PLANFORM_AREA = _d("planform_area", "Planform area", Q.AREA, "m2", more="more", less="less")
 LENGTH_TIMES_WIDTH = _d("length_times_width", "Length × width", Q.AREA, "m2", more="more", less="less")
-WIDTH_1FT_TAIL = _d("width_1ft_tail", "Wide 30.48 cm off tail", Q.LENGTH, "m", more="wider", less="narrower")
-WIDTH_1FT_NOSE = _d("width_1ft_nose", "Wide 30.48 cm off nose", Q.LENGTH, "m", more="wider", less="narrower")
+WIDTH_1FT_TAIL = _d("width_1ft_tail", "Wide one foot off tail", Q.LENGTH, "m", more="wider", less="narrower")
+WIDTH_1FT_NOSE = _d("width_1ft_nose", "Wide one foot off nose", Q.LENGTH, "m", more="wider", less="narrower")
 WIDTH_30CM_TAIL = _d("width_30cm_tail", "Wide 30 cm off tail", Q.LENGTH, "m", more="wider", less="narrower")
 WIDTH_30CM_NOSE = _d("width_30cm_nose", "Wide 30 cm off nose", Q.LENGTH, "m", more="wider", less="narrower")
 WIDE_POINT = _d("wide_point", "Wide point, from tail", Q.LENGTH, "m", more="further forward", less="further aft")

@@ -7,8 +7,8 @@ from dataclasses import dataclass
 
 import numpy as np
 from PySide6.QtCore import QEvent, QPointF, Qt, Signal
-from PySide6.QtGui import QContextMenuEvent, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPixmap
-from PySide6.QtWidgets import QMenu, QSizePolicy, QWidget
+from PySide6.QtGui import QContextMenuEvent, QHelpEvent, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPixmap
+from PySide6.QtWidgets import QMenu, QSizePolicy, QToolTip, QWidget
 from shiboken6 import isValid
 
 from kelvor.core.errors import RefusedEdit
@@ -158,7 +158,16 @@ class BenchWidget(QWidget):
         return QPointF(px, self.strip_band().y(value))
 
     def handles(self) -> list[Hold]:
-        """All weights that can be taken hold of now."""
+        """All weights that can be taken hold of now: those that lie in their band."""
+        layout = self.layout_now()
+        low, high = layout.profile.top, layout.profile.bottom
+        return [
+            held
+            for held in self._weights()
+            if held.line not in ("rocker", "thickness") or low <= self.handle_point(held).y() <= high
+        ]
+
+    def _weights(self) -> list[Hold]:
         board = self.session.live.board
         found = [Hold(line, i) for line in BATTENS for i in range(len(batten_of(board, line).weights))]
         if self.strip != VOLUME_STRIP:
@@ -194,6 +203,7 @@ class BenchWidget(QWidget):
         self.furniture.cursor(painter, layout)
         self.furniture.words(painter, layout)
         self.furniture.tags(painter, layout)
+        self.furniture.findings(painter, layout)
         for held in self.handles():
             p = self.handle_point(held)
             locked = held.line in BATTENS and any(
@@ -402,6 +412,10 @@ class BenchWidget(QWidget):
                 at = held.index(self.chosen) if self.chosen in held else -1
                 self._choose(held[(at + (1 if key == Qt.Key.Key_Tab else -1)) % len(held)])
                 return True
+        if event.type() == QEvent.Type.ToolTip and isinstance(event, QHelpEvent):
+            words = next((words for rect, words in self.furniture.remarks if rect.contains(QPointF(event.pos()))), "")
+            QToolTip.showText(event.globalPos(), words, self)
+            return True
         return super().event(event)
 
     def keyPressEvent(self, event: QKeyEvent) -> None:

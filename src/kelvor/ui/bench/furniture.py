@@ -10,6 +10,7 @@ import numpy as np
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QFontMetricsF, QPainter
 
+from kelvor.core.findings import Severity
 from kelvor.core.shape.weights import schedule_of
 from kelvor.core.units import FOOT, Quantity, number_text, text, unit_of
 from kelvor.ui.bench.layout import LEFT, RULER, SCALES, BenchLayout
@@ -41,6 +42,7 @@ class Furniture:
         self.bench = bench
         self.found: list[Tag] = []
         self.scale_rects: list[tuple[QRectF, float]] = []
+        self.remarks: list[tuple[QRectF, str]] = []
 
     def ruler(self, painter: QPainter, layout: BenchLayout) -> None:
         """The ruler over all bands, from the datum on show."""
@@ -137,7 +139,26 @@ class Furniture:
         mass = text(session.brief.rider.mass, Quantity.MASS, session.system, extra=-2)
         words = f"still water, {mass} kneeling: deck {text(abs(depth), Quantity.LENGTH, session.system)} {side}"
         width = QFontMetricsF(small).horizontalAdvance(words)
+        painter.fillRect(QRectF(layout.width - width - 18, y - 14, width + 12, 19), colour("water", 200))
         label(painter, layout.width - width - 12, y, words, "live", small)
+
+    def findings(self, painter: QPainter, layout: BenchLayout) -> None:
+        """A mark on the profile where something is worth a look."""
+        live = self.bench.session.live
+        self.remarks = []
+        for finding in self.bench.session.evaluation.findings:
+            if finding.place is None or finding.severity is not Severity.WARNING:
+                continue
+            x = min(max(finding.place, 0.0), live.board.length)
+            y = layout.profile.y(live.geometry.at(live.geometry.deck_line, x)) - 22
+            rect = QRectF(layout.px(x) - 8, max(y, layout.profile.top + 24), 16, 16)
+            painter.setPen(pen("short", 1.5))
+            painter.setBrush(colour("paper"))
+            painter.drawRoundedRect(rect, 3, 3)
+            painter.setPen(colour("short"))
+            painter.setFont(font(12, 700))
+            painter.drawText(rect, Qt.AlignmentFlag.AlignCenter, "!")
+            self.remarks.append((rect, f"{finding.text}. {finding.advice}"))
 
     def tags(self, painter: QPainter, layout: BenchLayout) -> None:
         """Dimension tags: painted last, each on its own ground, moved apart where they would meet."""

@@ -165,6 +165,7 @@ class ProfilePainter:
             self._water(painter, live, afloat)
         body = QPainterPath()
         body.addPolygon(self._body(measured))
+        body.closeSubpath()
         painter.fillPath(body, colour("board_fill"))
         painter.setPen(pen("live", 1.2, Qt.PenStyle.DashLine))
         full = measured.shape.edge_y > 0.04

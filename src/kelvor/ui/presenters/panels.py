@@ -6,6 +6,7 @@ from dataclasses import dataclass
 
 from kelvor.core.evaluation import Evaluation, Live
 from kelvor.core.figures import Figure, Figures, by_key
+from kelvor.core.findings import Finding, Severity
 from kelvor.core.seek.levers import Lever, levers
 from kelvor.core.shape.board import Board
 from kelvor.core.units import Quantity, System, number_text, text
@@ -155,6 +156,15 @@ def lever_value(lever: Lever, board: Board, system: System, figures: Figures) ->
         below = round(value * 100)
         return f"{100 - below}/{below}"
     return text(value, lever.quantity, system)
+
+
+def finding_remark(findings: tuple[Finding, ...]) -> str:
+    """What to look at: the first warning in full, and how many more there are."""
+    warned = [f for f in findings if f.severity is Severity.WARNING]
+    if not warned:
+        return ""
+    more = f"  (and {len(warned) - 1} more, marked on the profile)" if len(warned) > 1 else ""
+    return f"{warned[0].text}. {warned[0].advice}{more}"
 
 
 def why(figure: Figure, system: System, remark: str = "") -> list[tuple[str, str]]:

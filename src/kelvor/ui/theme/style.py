@@ -51,6 +51,7 @@ QLabel#heading {{ font-weight: 700; font-size: 15px; }}
 QLabel#group {{ font-weight: 700; color: {live}; }}
 QLabel#quiet {{ color: {quiet}; }}
 QLabel#wrong {{ color: {short}; font-weight: 600; }}
+BenchWidget QLabel {{ background: {paper}; border-bottom: 1px solid {line}; }}
 QToolTip {{ background: {paper}; color: {ink}; border: 1px solid {line}; padding: 4px; }}
 QScrollBar:vertical {{ background: transparent; width: 9px; }}
 QScrollBar::handle:vertical {{ background: {line}; border-radius: 4px; min-height: 24px; }}

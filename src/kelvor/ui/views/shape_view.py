@@ -13,7 +13,7 @@ from kelvor.ui.bench.bench import BenchWidget
 from kelvor.ui.bench.furniture import VOLUME_STRIP
 from kelvor.ui.bench.section_panel import SectionPanel
 from kelvor.ui.presenters.handles import line_name
-from kelvor.ui.presenters.panels import Row, ledger_rows, lever_rows, why
+from kelvor.ui.presenters.panels import Row, finding_remark, ledger_rows, lever_rows, why
 from kelvor.ui.session import Session
 from kelvor.ui.theme.style import font
 from kelvor.ui.throttle import Throttle
@@ -47,6 +47,7 @@ class ShapeView(QWidget):
         self._nudges = 0
         self._last_nudge: tuple[str, int] | None = None
         self._why_key = ""
+        self._said_problem = False
         row = QHBoxLayout(self)
         row.setContentsMargins(10, 0, 10, 4)
         row.setSpacing(8)
@@ -61,12 +62,14 @@ class ShapeView(QWidget):
         self.explains.setAlignment(Qt.AlignmentFlag.AlignTop)
         self.explains.setContentsMargins(12, 4, 10, 8)
         self.explains.setMinimumHeight(92)
-        self.problem = QLabel()
+        self.bench = BenchWidget(session)
+        # over the ruler, not above it: a message must not move the drawing under the hand
+        self.problem = QLabel(self.bench)
         self.problem.setObjectName("wrong")
         self.problem.setWordWrap(True)
-        self.problem.setContentsMargins(14, 5, 14, 5)
+        self.problem.setAutoFillBackground(True)
+        self.problem.setContentsMargins(12, 4, 12, 4)
         self.problem.setVisible(False)
-        self.bench = BenchWidget(session)
         self.section = SectionPanel(session)
         self.ledger = RowsView("Ledger of figures", value_share=0.74, row_height=23)
         self.ledger.chosen.connect(self.show_why)
@@ -120,7 +123,6 @@ class ShapeView(QWidget):
         column = QVBoxLayout(frame)
         column.setContentsMargins(1, 4, 1, 3)
         column.setSpacing(0)
-        column.addWidget(self.problem)
         column.addWidget(self.bench, 1)
         return frame
 
@@ -159,6 +161,7 @@ class ShapeView(QWidget):
 
     def _place_chooser(self) -> None:
         layout = self.bench.layout_now()
+        self._place_problem()
         self.strip_choice.setGeometry(8, round(layout.strip.top) + 4, 190, 24)
 
     # keeping up
@@ -202,12 +205,22 @@ class ShapeView(QWidget):
         self._against.setText(f"against {name}" if name else "nothing pinned")
         self._why_shown()
         self._place_chooser()
+        if not self._said_problem:
+            self._said("note", "")
 
     def _said(self, kind: str, words: str) -> None:
+        if not words and (remark := finding_remark(self.session.evaluation.findings)):
+            kind, words = "note", remark
         self.problem.setVisible(bool(words))
         self.problem.setText(words)
+        self._said_problem = kind == "problem" and bool(words)
         self.problem.setObjectName("wrong" if kind == "problem" else "quiet")
         self.problem.style().polish(self.problem)
+        self._place_problem()
+
+    def _place_problem(self) -> None:
+        width = self.bench.width() - 4
+        self.problem.setGeometry(2, 1, width, max(28, self.problem.heightForWidth(width)))
 
     # levers
 
