@@ -90,7 +90,7 @@ _WINGS = (
 def brief_sandpiper() -> Brief:
     """Light days on the inner fjord."""
     return Brief(
-        title="Ronja, light days on Skarnfjord", place="Skarnfjord, inner basin",
+        title="Ronja, light days", place="Skarnfjord, inner basin",
         notes="Wants to be up before the ferry's wake dies down. Finds the old board slow to come round.",
         rider=Rider(name="Ronja Vik", mass=69.0, height=1.72, stance=0.52, skill="riding"),
         water=Water(kind="sea", celsius=11.0), wind=Wind(speed=14 * KNOT, height=10.0, kind="mean"),
@@ -108,7 +108,7 @@ def brief_sandpiper() -> Brief:
 def brief_child(known: Board) -> Brief:
     """The same rider, in stronger wind, against the board she knows."""
     return replace(
-        brief_sandpiper(), title="Ronja, outer fjord and chop", place="Skarnfjord, off the light",
+        brief_sandpiper(), title="Ronja, outer fjord", place="Skarnfjord, off the light",
         notes="As the old one, but turns easier and lets the tail go under when pumping.",
         wind=Wind(speed=19 * KNOT, height=10.0, kind="gust"), foil_in_use=1, wing_in_use=1, ride_height=0.42,
         known=KnownBoard(name=known.name, figures=(("yaw_inertia_with_foil", 0.86), ("flat_bottom_area", 0.2856))),

@@ -52,9 +52,9 @@ class BriefView(QWidget):
         self.problem = QLabel()
         self.problem.setObjectName("wrong")
         self.problem.setWordWrap(True)
-        row.addWidget(self._rider_panel(), 14)
+        row.addWidget(self._rider_panel(), 13)
         row.addWidget(self._gear_panel(), 12)
-        row.addWidget(self._target_panel(), 23)
+        row.addWidget(self._target_panel(), 25)
         session.brief_changed.connect(self.refresh)
         session.units_changed.connect(self.refresh)
         session.settled.connect(self._targets_refresh)
@@ -218,12 +218,6 @@ class BriefView(QWidget):
             grid, "Ride height, bottom at mast", Q.LENGTH, 0, 2, lambda b: b.ride_height, lambda b, v: replace(b, ride_height=v)
         )
         column.addStretch(1)
-        note = QLabel("Sharp foils: helmet, impact vest and distance to others. Wind offshore, cold, alone: leash as the discipline "
-                      "demands, buoyancy, a way to call for help. Local rules come first.")  # fmt: skip
-        note.setObjectName("quiet")
-        note.setFont(font(12))
-        note.setWordWrap(True)
-        column.addWidget(note)
         return frame
 
     def _with_buttons(self, box: QComboBox, add: Callable[[], None], drop: Callable[[], None], what: str) -> QWidget:
@@ -286,6 +280,12 @@ class BriefView(QWidget):
         column.addLayout(row)
         column.addWidget(self.known)
         column.addWidget(self.hints)
+        note = QLabel("Sharp foils: helmet, impact vest and distance to others. Wind offshore, cold, alone: leash as the discipline "
+                      "demands, buoyancy, a way to call for help. Local rules come first.")  # fmt: skip
+        note.setObjectName("quiet")
+        note.setFont(font(12))
+        note.setWordWrap(True)
+        column.addWidget(note)
         column.addWidget(self.problem)
         return frame
 
