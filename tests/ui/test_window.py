@@ -308,3 +308,43 @@ class Binding(WindowCase):
         for _ in range(20):
             self.bench.repaint()
         self.assertGreater(sys.getrefcount(None) - before, -200)
+
+
+class MoreLayers(WindowCase):
+    def test_a_layer_is_laid_out_by_share_centre_and_edge(self):
+        from kelvor.ui.widgets.dialogs import LayersDialog
+
+        self.trigger("board.layers")
+        panel = self.window.panels[-1]
+        self.assertIsInstance(panel, LayersDialog)
+        panel.list.setCurrentRow(0)
+        seen = []
+        for _ in range(3):
+            panel.lay_out()
+            seen.append(self.session.board.layers[0].layout.across)
+        self.assertEqual(seen, ["centre", "edge", "share"])
+        panel.lay_out()
+        name = self.session.board.layers[0].name
+        self.assertTrue(self.shape.pull_lever(f"layer.{name}.width", "8 cm"))
+        self.assertAlmostEqual(self.session.board.layers[0].layout.width.value(0.7), 0.08)
+        panel.close()
+
+    def test_length_between_two_places_and_blends(self):
+        self.trigger("board.length")
+        panel = self.window.panels[-1]
+        panel.where.setCurrentIndex(2)
+        panel.how.setCurrentIndex(1)
+        panel.start.setText("90 cm")
+        panel.end.setText("80 cm")
+        panel.do.click()
+        self.assertIn("first behind the second", panel.problem.text())
+        panel.end.setText("120 cm")
+        length, mast = self.session.board.length, self.session.board.mast_x
+        panel.do.click()
+        self.assertAlmostEqual(self.session.board.length, length + 0.02)
+        self.assertAlmostEqual(self.session.board.mast_x, mast)
+        self.assertIn("between two places", self.tape_words())
+        self.assertTrue(self.shape.pull_lever("ruler_blend_fore", "30 cm"))
+        self.assertEqual(self.lever_text("ruler_blend_fore"), "30.0 cm")
+        self.assertTrue(self.shape.pull_lever("strap.Front strap row", "92 cm"))
+        self.assertAlmostEqual(self.session.board.fittings.straps[0].at.x(self.session.board.length, mast), 0.92)

@@ -22,7 +22,7 @@ SHEETS: dict[Paper, tuple[float, float]] = {"a4": (297.0, 210.0), "a3": (420.0, 
 """Sheets on their side [mm]."""
 MARGIN = 12.0
 """Not printed on by most printers [mm]."""
-FOOTER = 14.0
+FOOTER = 20.0
 """For the check bar and the words [mm]."""
 OVERLAP = 10.0
 """Neighbouring sheets share this much [mm]."""
@@ -86,26 +86,42 @@ def write_pdf(shape: Sections, path: Path, length: float, name: str, surface: st
     from reportlab.lib.units import mm
     from reportlab.pdfgen.canvas import Canvas
 
-    wide, high = SHEETS[paper]
-    canvas = Canvas(str(path), pagesize=(wide * mm, high * mm), invariant=1)
+    canvas = Canvas(str(path), invariant=1)
     canvas.setTitle(f"{name}: full-size templates")
     canvas.setCreator("Kelvor")
     sheets = 0
-    inner = (wide - 2 * MARGIN, high - 2 * MARGIN - FOOTER)
     for template in templates(shape, length):
-        size = template.size()
-        columns = max(1, math.ceil((size[0] - OVERLAP) / (inner[0] - OVERLAP)))
-        rows = max(1, math.ceil((size[1] - OVERLAP) / (inner[1] - OVERLAP)))
-        for row in range(rows):
-            for column in range(columns):
-                origin = (column * (inner[0] - OVERLAP), row * (inner[1] - OVERLAP))
-                if not _touches(template, origin, inner):
-                    continue
-                place = f"sheet {column + 1}/{columns} along, {row + 1}/{rows} up"
-                _sheet(canvas, template, origin, inner, f"{name} · {surface} · {template.title} · {place}")
-                sheets += 1
+        wide, high = SHEETS[paper]
+        # lay the paper the way that takes fewer sheets
+        wide, high = min(((wide, high), (high, wide)), key=lambda page: len(_tiles(template, page)[0]))
+        tiles, columns, rows = _tiles(template, (wide, high))
+        for column, row in tiles:
+            inner = _inner((wide, high))
+            origin = (column * (inner[0] - OVERLAP), row * (inner[1] - OVERLAP))
+            canvas.setPageSize((wide * mm, high * mm))
+            place = f"sheet {column + 1}/{columns} along, {row + 1}/{rows} up"
+            _sheet(canvas, template, origin, inner, f"{name} · {surface} · {template.title} · {place}")
+            sheets += 1
     canvas.save()
     return sheets
+
+
+def _inner(page: tuple[float, float]) -> tuple[float, float]:
+    """What can be drawn on of a sheet [mm]."""
+    return page[0] - 2 * MARGIN, page[1] - 2 * MARGIN - FOOTER
+
+
+def _tiles(template: Template, page: tuple[float, float]) -> tuple[list[tuple[int, int]], int, int]:
+    """The sheets (column, row) that a template's lines cross on paper laid this way, and how many columns and rows."""
+    inner, size = _inner(page), template.size()
+    columns, rows = (max(1, math.ceil((s - OVERLAP) / (i - OVERLAP))) for s, i in zip(size, inner, strict=True))
+    found = []
+    for row in range(rows):
+        for column in range(columns):
+            origin = (column * (inner[0] - OVERLAP), row * (inner[1] - OVERLAP))
+            if _touches(template, origin, inner):
+                found.append((column, row))
+    return found, columns, rows
 
 
 def _touches(template: Template, origin: tuple[float, float], size: tuple[float, float]) -> bool:
@@ -153,7 +169,7 @@ def _sheet(canvas: Any, template: Template, origin: tuple[float, float], inner: 
             canvas.line((cx - 4) * mm, cy * mm, (cx + 4) * mm, cy * mm)
             canvas.line(cx * mm, (cy - 4) * mm, cx * mm, (cy + 4) * mm)
             canvas.circle(cx * mm, cy * mm, 2 * mm)
-    y = MARGIN + 3
+    y = MARGIN + 10
     canvas.setLineWidth(0.4 * mm)
     canvas.line(left * mm, y * mm, (left + CHECK_BAR) * mm, y * mm)
     for end in (0.0, CHECK_BAR / 2, CHECK_BAR):
@@ -162,10 +178,10 @@ def _sheet(canvas: Any, template: Template, origin: tuple[float, float], inner: 
     canvas.drawString(
         left * mm, (y + 3) * mm, "100 mm: measure this bar before you cut. Print at 100 %, without fitting to the page."
     )
-    canvas.drawString((left + CHECK_BAR + 5) * mm, (y - 1) * mm, label)
+    canvas.drawString(left * mm, (y - 4.5) * mm, label)
     canvas.drawString(
-        (left + CHECK_BAR + 5) * mm,
-        (y - 4.5) * mm,
+        left * mm,
+        (y - 8) * mm,
         "Cutting foam: mask and extraction; hot wire in fresh air and never on PVC. Follow the data sheets and local rules.",
     )
     canvas.showPage()

@@ -56,9 +56,7 @@ def _d(
 
 
 FLAT_AREA = _d("flat_bottom_area", "Bottom on the flat run", Q.AREA, "m2", "more", "less", Better.MORE, GEOMETRY)
-TAIL_CLEARANCE = _d(
-    "tail_clearance", "Tail clearance on the water", Q.ANGLE, "rad", "more room", "less room", Better.MORE
-)
+TAIL_CLEARANCE = _d("tail_clearance", "Tail clearance on the water", Q.ANGLE, "rad", "more room", "less room", Better.MORE)
 TAIL_TOUCH = _d("tail_touch_pitch", "Tail-touch pitch, flying", Q.ANGLE, "rad", "more room", "less room", Better.MORE)
 LEAN = _d("lean_before_touch", "Lean before the rail touches", Q.ANGLE, "rad", "leans further", "leans less", Better.MORE)
 NOSE_TOUCH = _d("nose_touch_pitch", "Nose-touch pitch", Q.ANGLE, "rad", "later", "earlier", Better.MORE)

@@ -11,7 +11,7 @@ import numpy as np
 from kelvor.core.errors import RefusedEdit
 from kelvor.core.seek.holding import Change, hold, thickest, volume_of, wide_point_of, widest, with_volume
 from kelvor.core.seek.typed import with_batten_at, with_wide_point, with_widest, with_width_at
-from kelvor.core.shape.battens import Batten
+from kelvor.core.shape.battens import Batten, Ruler
 from kelvor.core.shape.board import Board
 from kelvor.core.shape.edits import with_length, with_nose_cut, with_tail_cut, with_thickness_scaled
 from kelvor.core.shape.layers import CutAway, Layer, Plinth, ShapingLayer
@@ -133,6 +133,24 @@ def _with_ruler_length(board: Board, value: float) -> Board:
     return replace(board, rocker=rocker.with_weight(i + 1, replace(b, x=end, value=height)))
 
 
+def _with_blend(board: Board, value: float, *, fore: bool) -> Board:
+    i = _ruler_index(board.rocker)
+    if i is None:
+        raise RefusedEdit("There is no ruler on the rocker.")
+    if not 0 <= value <= 1.0:
+        raise RefusedEdit("A blend length lies between 0 and 100 cm.")
+    weight = board.rocker.weights[i]
+    ruler = weight.ruler or Ruler()
+    changed = replace(ruler, blend_fore=value) if fore else replace(ruler, blend_aft=value)
+    return replace(board, rocker=board.rocker.with_weight(i, replace(weight, ruler=changed)))
+
+
+def _blend(board: Board, *, fore: bool) -> float:
+    i = _ruler_index(board.rocker)
+    ruler = None if i is None else board.rocker.weights[i].ruler
+    return math.nan if ruler is None else ruler.blend_fore if fore else ruler.blend_aft
+
+
 def _layer_index(board: Board, name: str) -> int:
     return next(i for i, item in enumerate(board.layers) if item.name == name)
 
@@ -234,6 +252,12 @@ _FIXED: tuple[Lever, ...] = (
           "More frees the tail to be pushed down; less keeps the flat long."),
     Lever("ruler", "Ruler on the rocker", "Rocker", L, 0.02, _ruler_length, _with_ruler_length,
           "A longer flat planes earlier and lands steadier; it turns and forgives less."),
+    Lever("ruler_blend_fore", "Blend ahead of the ruler", "Rocker", L, 0.02, lambda b: _blend(b, fore=True),
+          lambda b, v: _with_blend(b, v, fore=True),
+          "How slowly the curve begins ahead of the flat. Short is staged rocker, long is blended; schools differ."),
+    Lever("ruler_blend_aft", "Blend behind the ruler", "Rocker", L, 0.02, lambda b: _blend(b, fore=False),
+          lambda b, v: _with_blend(b, v, fore=False),
+          "How slowly the curve begins behind the flat."),
     Lever("thickness", "Centre", "Thickness", L, 0.003, thickest,
           _positive(lambda b, v: with_thickness_scaled(b, v / thickest(b)), "The thickness", 0.01, 0.4),
           "Scales every thickness. Volume in the middle is what the rider stands on.", frozenset({"thickness"})),
@@ -265,7 +289,7 @@ _FIXED = tuple(replace(lever, figure=lever.key) if lever.key in _READ_BY_FIGURE 
 
 def levers(board: Board) -> tuple[Lever, ...]:
     """All levers of this board, in the order of work."""
-    shape = [lever for lever in _FIXED if lever.key != "ruler" or _ruler_index(board.rocker) is not None]
+    shape = [lever for lever in _FIXED if not lever.key.startswith("ruler") or _ruler_index(board.rocker) is not None]
     groups = ["Outline", "Rocker", "Thickness", "Bottom layers", "Rails", "Deck", "Fittings", "Laminate"]
     found = (
         shape + [lever for item in board.layers for lever in _layer_levers(item)] + _fitting_levers(board) + _laminate_levers()
@@ -340,9 +364,30 @@ def _layer_levers(item: Layer) -> list[Lever]:
         return with_layer(board, name, replace(layer, amount=scaled(layer.amount, v)))
 
     angle = item.kind in ("v", "bevel")
-    return [Lever(f"layer.{name}.amount", f"{name}, most", "Bottom layers", A if angle else D,
+    widths = [] if item.layout.across == "share" else [_layout_lever(name, item.layout.across)]
+    return [
+        *widths,
+Lever(f"layer.{name}.amount", f"{name}, most", "Bottom layers", A if angle else D,
                   math.radians(1) if angle else 0.001, lambda b: peak(shaping(b).amount), set_peak, _EXPLAINS[item.kind],
                   schedule=f"layer.{name}")]  # fmt: skip
+
+
+def _layout_lever(name: str, across: str) -> Lever:
+    """How wide a layer lies that is laid out from the centre or from the edge."""
+
+    def layer(board: Board) -> ShapingLayer:
+        found = board.layers[_layer_index(board, name)]
+        assert isinstance(found, ShapingLayer)
+        return found
+
+    def set_width(board: Board, v: float) -> Board:
+        if not 0.002 <= v <= 0.7:
+            raise RefusedEdit("A layer lies 2 mm to 70 cm wide.")
+        item = layer(board)
+        return with_layer(board, name, replace(item, layout=replace(item.layout, width=scaled(item.layout.width, v))))
+
+    return Lever(f"layer.{name}.width", f"{name}, from the {across}", "Bottom layers", D, 0.002, lambda b: peak(layer(b).layout.width),
+                 set_width, f"How wide the layer lies, measured from the {across}.")  # fmt: skip
 
 
 _EXPLAINS = {
@@ -383,11 +428,40 @@ def _fitting_levers(board: Board) -> list[Lever]:
         return replace(b, fittings=replace(b.fittings, tracks=replace(t, mast=offset)))
 
     return [
+        *(_strap_lever(row.name) for row in board.fittings.straps),
         Lever("tracks", "Foil tracks, middle", "Fittings", L, 0.01, read_at, set_at,
               "Further forward lifts the nose and frees the tail; straps anchored to the mast move along."),
         Lever("mast", "Mast on the tracks", "Fittings", L, 0.01, read_mast, set_mast,
               "Where the foil stands today; the tracks give its range."),
     ]  # fmt: skip
+
+
+def _strap_lever(name: str) -> Lever:
+    """Where a strap row lies, from the tail; it stays anchored to its own datum."""
+
+    def read(board: Board) -> float:
+        row = next(r for r in board.fittings.straps if r.name == name)
+        return row.at.x(board.length, board.mast_x)
+
+    def set_(board: Board, v: float) -> Board:
+        if not 0.02 <= v <= board.length - 0.02:
+            raise RefusedEdit("A strap row must lie on the deck.")
+        rows = tuple(
+            replace(r, at=Place.at(v, r.at.datum, board.length, board.mast_x)) if r.name == name else r
+            for r in board.fittings.straps
+        )
+        return replace(board, fittings=replace(board.fittings, straps=rows))
+
+    return Lever(
+        f"strap.{name}",
+        name,
+        "Fittings",
+        L,
+        0.01,
+        read,
+        set_,
+        "Where the feet go, from the tail. It moves along with its anchor.",
+    )
 
 
 def _laminate_levers() -> list[Lever]:
@@ -427,9 +501,18 @@ def _laminate_levers() -> list[Lever]:
     ]  # fmt: skip
 
 
-def with_length_at(board: Board, where: str, amount: float) -> Pulled:
-    """Cut (negative) or add `amount` [m] at the "tail" or "nose", and hold the locks."""
-    moved = with_tail_cut(board, -amount) if where == "tail" else with_nose_cut(board, -amount)
+def with_length_at(board: Board, where: str, amount: float, between: tuple[float, float] = (0.0, 0.0)) -> Pulled:
+    """Cut (negative) or add `amount` [m] at the "tail" or "nose", or "between" two places [m], and hold the locks."""
+    if where == "tail":
+        moved, label = with_tail_cut(board, -amount), "Length, at the tail"
+    elif where == "nose":
+        moved, label = with_nose_cut(board, -amount), "Length, at the nose"
+    else:
+        start, end = between
+        if not 0 <= start < end <= board.length:
+            raise RefusedEdit(
+                f"The two places must lie on the board, the first behind the second: 0 to {board.length * 100:.1f} cm."
+            )
+        moved, label = with_length(board, board.length + amount, start, end), "Length, between two places"
     held = hold(board, moved, frozenset({"length"}))
-    label = "Length, at the tail" if where == "tail" else "Length, at the nose"
     return Pulled(held.board, (Change(label, Quantity.LENGTH, board.length, held.board.length), *held.paid))

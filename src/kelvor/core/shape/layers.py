@@ -21,6 +21,7 @@ from kelvor.core.shape.schedules import Schedule
 Array = NDArray[np.float64]
 Form = Literal["belly", "v", "hollow", "bevel"]
 Line = Literal["keel", "rail"]
+Across = Literal["share", "centre", "edge"]
 
 NARROW = 0.06
 """Below this half-width [m] depths fade with the width: a hollow in millimetres over no width is a needle."""
@@ -35,7 +36,7 @@ PLINTH_WALL = 0.012
 class Layout:
     """Where across the board a layer lies; `width` [m] is used by `centre` and `edge`."""
 
-    across: Literal["share", "centre", "edge"] = "share"
+    across: Across = "share"
     width: Schedule = Schedule(((0.0, 0.0),))
 
 

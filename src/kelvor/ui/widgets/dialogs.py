@@ -23,10 +23,11 @@ from PySide6.QtWidgets import (
 from kelvor.core.brief import Brief
 from kelvor.core.errors import KelvorError
 from kelvor.core.seek.holding import with_volume
-from kelvor.core.seek.levers import Pulled
+from kelvor.core.seek.levers import Pulled, peak
 from kelvor.core.seek.typed import with_widest
 from kelvor.core.shape.board import Board
-from kelvor.core.shape.layers import ShapingLayer
+from kelvor.core.shape.layers import Across, Layout, ShapingLayer
+from kelvor.core.shape.schedules import Schedule
 from kelvor.core.shape.starter import starter_foil_board
 from kelvor.core.units import Quantity, parse, text
 from kelvor.ui.session import Session
@@ -179,13 +180,15 @@ class BoardsDialog(Panel):
 
 
 class LengthDialog(Panel):
-    """Cut or add length at one end; nothing else moves."""
+    """Cut or add length at one end, where nothing else moves, or between two places."""
 
-    def __init__(self, parent: QWidget, session: Session, apply: Callable[[Board, str, float], Pulled]) -> None:
+    def __init__(
+        self, parent: QWidget, session: Session, apply: Callable[[Board, str, float, tuple[float, float]], Pulled]
+    ) -> None:
         super().__init__(parent, "Length at…", "Do it")
         self.session, self._apply = session, apply
         self.where = QComboBox()
-        for words, key in (("the tail", "tail"), ("the nose", "nose")):
+        for words, key in (("the tail", "tail"), ("the nose", "nose"), ("between two places", "between")):
             self.where.addItem(words, key)
         self.form.addRow("At", self.where)
         self.how = QComboBox()
@@ -193,11 +196,20 @@ class LengthDialog(Panel):
         self.how.addItem("add", 1.0)
         self.form.addRow("What", self.how)
         self.amount = self.field("How much", text(0.02, Quantity.LENGTH, session.system))
+        self.start = self.field("From, off the tail", text(0.5 * session.board.length, Quantity.LENGTH, session.system))
+        self.end = self.field("To, off the tail", text(0.8 * session.board.length, Quantity.LENGTH, session.system))
+        self.where.currentIndexChanged.connect(self._shown)
+        self._shown()
+
+    def _shown(self) -> None:
+        for field in (self.start, self.end):
+            self.form.setRowVisible(field, self.where.currentData() == "between")
 
     def act(self) -> bool:
         """Cut or add."""
         amount = parse(self.amount.text(), Quantity.LENGTH, self.session.system) * float(self.how.currentData())
-        result = self._apply(self.session.board, str(self.where.currentData()), amount)
+        start, end = (parse(field.text(), Quantity.LENGTH, self.session.system) for field in (self.start, self.end))
+        result = self._apply(self.session.board, str(self.where.currentData()), amount, (start, end))
         if not self.session.commit(result.board, result.changes, held=True):
             raise KelvorError("No board would result; the last good one stays on the bench.")
         return True
@@ -214,7 +226,8 @@ class LayersDialog(Panel):
         self.list.setMinimumSize(360, 170)
         self.column.insertWidget(1, self.list)
         row = QHBoxLayout()
-        for words, slot in (("Hold keel or rail", self.swap_held), ("On or off", self.switch), ("Up", lambda: self.shift(-1)),
+        for words, slot in (("Hold keel or rail", self.swap_held),
+            ("Lay out by", self.lay_out), ("On or off", self.switch), ("Up", lambda: self.shift(-1)),
                             ("Down", lambda: self.shift(1)), ("Take off", self.take_off)):  # fmt: skip
             button = QPushButton(words)
             button.setAutoDefault(False)
@@ -229,7 +242,12 @@ class LayersDialog(Panel):
         at = self.list.currentRow()
         self.list.clear()
         for item in self.session.board.layers:
-            held = f", holds the {item.holds}" if isinstance(item, ShapingLayer) else ""
+            held = ""
+            if isinstance(item, ShapingLayer):
+                across = {"share": "over the whole width", "centre": "from the centre", "edge": "from the edge"}[
+                    item.layout.across
+                ]
+                held = f", {across}, holds the {item.holds}"
             self.list.addItem(f"{item.name}{held}{'' if item.on else ', off'}")
         self.list.setCurrentRow(max(0, min(at, self.list.count() - 1)))
 
@@ -244,6 +262,18 @@ class LayersDialog(Panel):
             assert isinstance(layer, ShapingLayer)
             other = replace(layer, holds="rail" if layer.holds == "keel" else "keel")
             self._commit((*layers[:i], other, *layers[i + 1 :]), f"{layer.name} holds the {other.holds}")
+
+    def lay_out(self) -> None:
+        """Lay a layer out over the whole width, from the centre, or from the edge, in turn."""
+        i, layers = self.list.currentRow(), self.session.board.layers
+        layer = layers[i] if 0 <= i < len(layers) else None
+        if isinstance(layer, ShapingLayer):
+            order: list[Across] = ["share", "centre", "edge"]
+            across = order[(order.index(layer.layout.across) + 1) % 3]
+            width = layer.layout.width if peak(layer.layout.width) > 0 else Schedule.constant(0.06)
+            words = {"share": "over the whole width", "centre": "from the centre", "edge": "from the edge"}[across]
+            other = replace(layer, layout=Layout(across, width))
+            self._commit((*layers[:i], other, *layers[i + 1 :]), f"{layer.name} laid out {words}")
 
     def switch(self) -> None:
         """Switch a layer on or off."""
