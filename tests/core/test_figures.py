@@ -152,6 +152,16 @@ class Float(unittest.TestCase):
         self.assertFalse(np.isfinite(base["float_trim"].value))
         self.assertIn("held by the rider", base["float_trim"].note)
 
+    def test_nobody_on_it(self):
+        """Board and foil alone: the further aft the heavy foil hangs, the higher the nose lies."""
+        board = plain_board()
+        trims = []
+        for mast in (0.40, 0.50, 0.75):
+            tracks = replace(board.fittings.tracks, at=Place("tail", mast))
+            found = figures(replace(board, fittings=replace(board.fittings, tracks=tracks)))
+            trims.append(found["float_alone_trim"].value)
+        self.assertTrue(trims[0] > trims[1] > trims[2])
+
     def test_a_large_board_floats_dry_and_comes_back(self):
         from kelvor.core.shape.starter import starter_foil_board
 

@@ -6,7 +6,7 @@ through :meth:`Session.preview` (a drag) or :meth:`Session.commit` (a step).
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from pathlib import Path
 
 from PySide6.QtCore import QObject, QTimer, Signal
@@ -320,8 +320,6 @@ class Session(QObject):
 
     def know_pinned(self) -> None:
         """Make the pinned step the known board of the brief, by its figures."""
-        from dataclasses import replace
-
         if self.pinned_step is None or self.pinned_live is None:
             self.said.emit("problem", "Pin a step first: it becomes the board the rider knows.")
             return

@@ -10,7 +10,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from kelvor.core.floating.clipping import Hull, Immersion, WaterPlane
+from kelvor.core.floating.clipping import Immersion, WaterPlane
 from kelvor.core.fluids import GRAVITY
 
 
@@ -127,11 +127,6 @@ def righting_arm(
     plane = plane_at(depth, trim, heel)
     _, _, across = residuals(plane, immersed(plane), load, density)
     return across / load.mass * float(np.cos(heel))
-
-
-def hull_only(hull: Hull) -> Immersed:
-    """A board alone as a floating body."""
-    return hull.immersion
 
 
 def roll_moment(arm: float, mass: float) -> float:

@@ -13,7 +13,7 @@ import numpy as np
 
 from kelvor.core.brief import Brief
 from kelvor.core.figures import Better, Figure, FigureDefinition, Method
-from kelvor.core.floating.balance import Load, plane_at, residuals, sink, total
+from kelvor.core.floating.balance import Load, free_balance, plane_at, residuals, righting_arm, roll_moment, sink, total
 from kelvor.core.floating.clipping import Hull, Immersion, WaterPlane
 from kelvor.core.floating.rider import Body, Posture, rider_body
 from kelvor.core.fluids import GRAVITY
@@ -164,10 +164,17 @@ def posture_float(measured: Geometry, mass: MassProperties, brief: Brief, postur
     ends = [problem.held(trim, level.place) for trim in (-WINDOW, WINDOW)]
     nose_up = problem.sink(level.place, 1 * DEGREE, 0.0)
     pitch_stable = problem.along(nose_up, level.place) < 0
-    heeled = problem.sink(level.place, 0.0, ROLL_PROBE)
     load = problem.load(level.place)
-    _, _, across = residuals(heeled, problem.immersion(heeled, level.place), load, problem.density)
-    roll = across * GRAVITY * float(np.cos(ROLL_PROBE))
+    arm = righting_arm(
+        lambda plane: problem.immersion(plane, level.place),
+        (load,),
+        problem.density,
+        ROLL_PROBE,
+        problem.low,
+        problem.high,
+        problem.base_angle,
+    )
+    roll = roll_moment(arm, load.mass)
     places = sorted(e.place for e in ends)
     return PostureFloat(posture, level, (places[0], places[1]), GRAVITY * problem.rider_pull(level.plane, level.place),
                         roll, bool(pitch_stable), bool(roll > 0))  # fmt: skip
@@ -190,6 +197,15 @@ def free_trim(measured: Geometry, mass: MassProperties, brief: Brief, place: flo
     return (low + high) / 2
 
 
+def alone_trim(measured: Geometry, mass: MassProperties, brief: Brief, hull: Hull) -> float:
+    """Trim of board and foil with nobody on them, sinkage, trim and heel free [rad]; NaN where none is found."""
+    problem = _Problem(measured, mass, brief, "kneeling", hull)
+    if not 0 < total(problem.fixed).mass < problem.density * measured.solid.volume:
+        return float("nan")
+    found = free_balance(hull.immersion, problem.fixed, problem.density, problem.low - 0.1, float(measured.shape.z.max()) + 0.1)
+    return found.trim - problem.base_angle if found.found else float("nan")
+
+
 def float_stage(measured: Geometry, mass: MassProperties, brief: Brief) -> FloatStage:
     """Every posture at rest, and its figures."""
     hull = Hull(measured.shape)
@@ -210,11 +226,12 @@ KNEE_PLACE = _d("float_knee_place", "Knees for level, from tail", _Q.LENGTH, "m"
 KNEE_WINDOW = _d("float_knee_window", "Knee window, trim within ±3°", _Q.LENGTH, "m", "wider", "narrower", Better.MORE)
 KNEE_MOMENT = _d("float_knee_moment", "Pitching moment per cm of knee", _Q.MOMENT, "N m", "more", "less", _N)
 TRIM = _d("float_trim", "Trim, knees over the mast", _Q.ANGLE, "rad", "nose higher", "nose lower", _N)
+ALONE_TRIM = _d("float_alone_trim", "Trim afloat, nobody on it", _Q.ANGLE, "rad", "nose higher", "nose lower", _N)
 ROLL_STIFFNESS = _d(
     "float_roll_stiffness", "Roll stiffness, kneeling", _Q.STIFFNESS, "N m/rad", "steadier", "tippier", Better.MORE
 )
 ROLL_HELD = _d("float_roll_held", "Roll the rider holds at 5°", _Q.MOMENT, "N m", "more to hold", "less to hold", Better.LESS)
-DEFINITIONS = (DECK_DEPTH, STANDING_DEPTH, SITTING_DEPTH, RIDER_SHARE, KNEE_PLACE, KNEE_WINDOW, KNEE_MOMENT, TRIM,
+DEFINITIONS = (DECK_DEPTH, STANDING_DEPTH, SITTING_DEPTH, RIDER_SHARE, KNEE_PLACE, KNEE_WINDOW, KNEE_MOMENT, TRIM, ALONE_TRIM,
                ROLL_STIFFNESS, ROLL_HELD)  # fmt: skip
 
 
@@ -244,6 +261,7 @@ def _figures(
     mast = measured.board.mast_x
     # a sinking board never trims freely; only ask where it would come back by itself
     trim = free_trim(measured, mass, brief, mast, hull) if mast is not None and kneel.pitch_stable else float("nan")
+    alone = alone_trim(measured, mass, brief, hull)
     held = max(0.0, -kneel.roll_moment)
     return (
         depth(DECK_DEPTH, "kneeling"), depth(STANDING_DEPTH, "standing"), depth(SITTING_DEPTH, "sitting"),
@@ -251,6 +269,7 @@ def _figures(
         make(KNEE_PLACE, kneel.level.place, 0.02, "" if kneel.level.found else "off the deck", kneel.level.found),
         make(KNEE_WINDOW, window, 0.15 * window + 0.003, "" if kneel.pitch_stable else "held by the rider"),
         make(KNEE_MOMENT, kneel.moment_per_metre * 0.01, 0.05 * abs(kneel.moment_per_metre) * 0.01),
+        make(ALONE_TRIM, alone, 0.3 * DEGREE, "board and foil, waiting for the rider" if np.isfinite(alone) else "no such balance"),
         make(TRIM, trim, 0.5 * DEGREE, "" if np.isfinite(trim) else "no free trim: held by the rider"),
         make(ROLL_STIFFNESS, kneel.roll_moment / ROLL_PROBE, 0.15 * abs(kneel.roll_moment) / ROLL_PROBE + 10,
              "secant to 5°"),

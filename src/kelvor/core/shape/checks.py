@@ -65,9 +65,42 @@ def check_value(board: Board) -> tuple[Finding, ...]:
     if not 5 <= board.materials.core_density <= 1000:
         found.append(_fatal("core_density", f"A core of {board.materials.core_density:g} kg/m³ is no foam or wood", None,
                             board.materials.core_density, 5, "Give 5 to 1000 kg/m³."))  # fmt: skip
+    found += _fittings(board)
     if abs(board.base.slope) > 0.5:
         found.append(_fatal("base_slope", "The base line is steeper than 1 in 2", None, board.base.slope, 0.5))
     return tuple(found)
+
+
+def _fittings(board: Board) -> list[Finding]:
+    """Sizes and masses that no fitting or laminate can have."""
+    material, fittings = board.materials, board.fittings
+    sizes: list[tuple[str, float, float, float, str]] = [
+        (f"{zone} laminate", getattr(material, f"{zone}_areal_mass"), 0.0, 10.0, "kg/m²")
+        for zone in ("deck", "bottom", "rail", "paint")
+    ]
+    sizes += [("pad", fittings.pad_areal_mass, 0.0, 5.0, "kg/m²"), ("pad cover", fittings.pad_cover, 0.0, 1.0, "of the deck"),
+              ("other fittings", fittings.other_mass, 0.0, 20.0, "kg")]  # fmt: skip
+    if (tracks := fittings.tracks) is not None:
+        sizes += [("track length", tracks.length, 0.05, 1.5, "m"), ("track spacing", tracks.spacing, 0.02, 0.4, "m"),
+                  ("track depth", tracks.depth, 0.0, 0.2, "m"), ("foil plate", tracks.plate, 0.02, 1.0, "m"),
+                  ("track mass", tracks.mass, 0.0, 10.0, "kg"), ("mast on the tracks", tracks.mast, -1.0, 1.0, "m")]  # fmt: skip
+    for row in fittings.straps:
+        sizes += [
+            (f"spread of {row.name}", row.half_spread, 0.0, HALF_WIDTH_LIMIT, "m"),
+            (f"mass of {row.name}", row.mass, 0.0, 10.0, "kg"),
+        ]
+    return [
+        _fatal(
+            "fitting_range",
+            f"A {name} of {value:g} {unit} cannot be",
+            None,
+            value,
+            low if value < low else high,
+            f"Give {low:g} to {high:g} {unit}.",
+        )
+        for name, value, low, high, unit in sizes
+        if not low <= value <= high
+    ]
 
 
 def _batten(

@@ -91,7 +91,8 @@ ZONES = ("bottom", "rail", "deck")
 
 def shells(shape: Sections) -> dict[str, Shell]:
     """The surface by zone: bottom to the bottom edge, rail to the deck edge, deck; chopped ends count as rail."""
-    x, y, z = shape.x, shape.y, shape.z
+    every = np.unique(np.r_[0 : len(shape.x) : 2, len(shape.x) - 1])  # every other station is close enough for a skin
+    x, y, z = shape.x[every], shape.y[every], shape.z[every]
     dx = np.diff(x)[:, None]
     # diagonals of each cell
     ay, az = y[1:, 1:] - y[:-1, :-1], z[1:, 1:] - z[:-1, :-1]

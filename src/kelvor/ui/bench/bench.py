@@ -13,7 +13,7 @@ from shiboken6 import isValid
 
 from kelvor.core.errors import RefusedEdit
 from kelvor.core.evaluation import Live
-from kelvor.core.seek.holding import Change
+from kelvor.core.seek.holding import Change, thickest
 from kelvor.core.shape.board import Board
 from kelvor.core.shape.weights import (
     BATTENS,
@@ -487,8 +487,6 @@ class BenchWidget(QWidget):
 
 def _paid(before: Board, after: Board, asked: Change) -> tuple[Change, ...]:
     """What locks made pay for a drag."""
-    from kelvor.core.seek.holding import thickest
-
     if "volume" not in before.locks.measures and "length_times_width" not in before.locks.measures:
         return ()
     paid = []

@@ -20,7 +20,7 @@ LEDGER = (
     "mass_to_lift", "feet_to_lift", "feet_for_balance", "yaw_inertia", "yaw_inertia_with_foil", "roll_inertia", "pitch_inertia",
     "lean_before_touch", "tail_clearance", "nose_touch_pitch", "touch_patch_v", "touch_patch_width",
     "float_deck_depth", "float_knee_place", "float_knee_window", "float_roll_held", "float_rider_immersed",
-    "float_standing_deck_depth", "float_sitting_deck_depth",
+    "float_standing_deck_depth", "float_sitting_deck_depth", "float_trim", "float_alone_trim", "float_roll_stiffness", "float_knee_moment",
 )  # fmt: skip
 
 
@@ -96,12 +96,18 @@ def tiles(evaluation: Evaluation, live: Live, pinned: Figures, pinned_name: str,
             verdict, outcome = verdict_words(fresh, _quantity(fresh.target.figure, figures), system), fresh.outcome
         found.append(Tile(
             phase.key, phase.name, _headline(phase.key, head, pinned, pinned_name, system),
-            difference_words(head, pinned.get(phase.headline), system),
+            _difference(phase.key, head, pinned, system),
             tuple(_line(figures[key], system) for key in phase.supporting if key in figures),
             verdict or "no target", (outcome or Outcome.UNKNOWN).value if result.speaks else "none",
             stale and any(key.startswith("float") for key in phase.figures),
         ))  # fmt: skip
     return found
+
+
+def _difference(phase: str, figure: Figure, pinned: Figures, system: System) -> str:
+    """The headline's difference; where the headline is a ratio already, only what it means."""
+    words = difference_words(figure, pinned.get(figure.key), system)
+    return words.partition(" ")[2] if phase == "fly" and words not in ("", "same") else words
 
 
 def _quantity(key: str, figures: Figures) -> Quantity:
@@ -115,7 +121,8 @@ def _headline(phase: str, figure: Figure, pinned: Figures, pinned_name: str, sys
     if phase == "fly" and known is not None and known.exists and known.value > 0 and pinned_name:
         return f"yaw {number_text(figure.value / known.value, Quantity.RATIO, system)} × {pinned_name}"
     up, down = _HEADLINES[phase]
-    shown = text(abs(figure.value) if down else figure.value, figure.definition.quantity, system)
+    coarse = -1 if phase == "float" else 0  # a band of centimetres bears no millimetres
+    shown = text(abs(figure.value) if down else figure.value, figure.definition.quantity, system, extra=coarse)
     return (down if down and figure.value < 0 else up).format(shown)
 
 
