@@ -153,8 +153,7 @@ class BenchWidget(QWidget):
         if held.line == "rocker":
             return QPointF(px, layout.profile.y(float(measured.above_base(x, value))))
         if held.line == "thickness":
-            top = value + float(board.rocker.at(np.array([x]))[0])
-            return QPointF(px, layout.profile.y(float(measured.above_base(x, top))))
+            return QPointF(px, layout.profile.y(float(measured.above_base(x, measured.at(measured.shape.deck, x)))))
         return QPointF(px, self.strip_band().y(value))
 
     def handles(self) -> list[Hold]:
