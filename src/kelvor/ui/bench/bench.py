@@ -9,7 +9,6 @@ import numpy as np
 from PySide6.QtCore import QEvent, QPointF, Qt, Signal
 from PySide6.QtGui import QContextMenuEvent, QHelpEvent, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPixmap
 from PySide6.QtWidgets import QMenu, QSizePolicy, QToolTip, QWidget
-from shiboken6 import isValid
 
 from kelvor.core.errors import RefusedEdit
 from kelvor.core.evaluation import Live
@@ -34,7 +33,7 @@ from kelvor.ui.bench.painting import PlanPainter, ProfilePainter, StripPainter, 
 from kelvor.ui.presenters.handles import drag_change, line_name, line_quantity
 from kelvor.ui.session import Session
 from kelvor.ui.theme.style import colour, roles
-from kelvor.ui.widgets.typed_over import TypedOver
+from kelvor.ui.widgets.typed_over import TypedOver, TypingHolder
 
 REACH = 13.0
 """A weight is taken hold of within this distance [px]."""
@@ -49,7 +48,7 @@ class _Drag:
     value: float
 
 
-class BenchWidget(QWidget):
+class BenchWidget(TypingHolder, QWidget):
     """The drawing of the board on the bench."""
 
     cursor_moved = Signal(float)
@@ -74,7 +73,6 @@ class BenchWidget(QWidget):
         self._cursor_drag = False
         self._nudges = 0
         self._last_nudge: tuple[Hold, int] | None = None
-        self._editor: TypedOver | None = None
         self._layout_key: tuple[object, ...] = ()
         self._layout: BenchLayout
         self._pinned_key: tuple[object, ...] = ()
@@ -470,18 +468,6 @@ class BenchWidget(QWidget):
         place.moveLeft(min(max(place.left(), 2), self.width() - place.width() - 2))
         self._editor = TypedOver(self, f"Dimension {tag.words}", shown, place, lambda words: self.typed.emit(tag.lever, words))
         self._editor.setAlignment(Qt.AlignmentFlag.AlignCenter)
-
-    def accept_typed(self, ok: bool) -> None:
-        """Close the typed tag, or keep it open to be mended."""
-        if self._editor is not None:
-            self._editor.accept_typed(ok)
-            self._editor = None if ok else self._editor
-
-    def close_typing(self) -> None:
-        """Put the typed tag away."""
-        if self._editor is not None and isValid(self._editor):
-            self._editor.put_away()
-        self._editor = None
 
 
 def _paid(before: Board, after: Board, asked: Change) -> tuple[Change, ...]:

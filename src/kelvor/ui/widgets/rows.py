@@ -7,14 +7,13 @@ from collections.abc import Callable
 from PySide6.QtCore import QEvent, QRect, QRectF, QSize, Qt, Signal
 from PySide6.QtGui import QFontMetricsF, QHelpEvent, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QWheelEvent
 from PySide6.QtWidgets import QSizePolicy, QToolTip, QWidget
-from shiboken6 import isValid
 
 from kelvor.ui.presenters.panels import Row
 from kelvor.ui.theme.style import colour, font, icon
-from kelvor.ui.widgets.typed_over import TypedOver
+from kelvor.ui.widgets.typed_over import TypedOver, TypingHolder
 
 
-class RowsView(QWidget):
+class RowsView(TypingHolder, QWidget):
     """Rows to read, choose and, where `editable`, type over."""
 
     chosen = Signal(str)
@@ -33,7 +32,6 @@ class RowsView(QWidget):
         self._editable, self._share, self._height = editable, value_share, row_height
         self._top = 0
         self._key = ""
-        self._editor: TypedOver | None = None
         self._fonts = (font(13), font(13, 600), font(13, 700), font(12))
         self.menu_for: Callable[[str], None] | None = None
 
@@ -199,18 +197,6 @@ class RowsView(QWidget):
         self._editor.setAlignment(Qt.AlignmentFlag.AlignRight)
         if first:
             self._editor.setText(first)
-
-    def accept_typed(self, ok: bool) -> None:
-        """Close the typed value, or keep it open to be mended."""
-        if self._editor is not None:
-            self._editor.accept_typed(ok)
-            self._editor = None if ok else self._editor
-
-    def close_typing(self) -> None:
-        """Put the typed value away."""
-        if self._editor is not None and isValid(self._editor):
-            self._editor.put_away()
-        self._editor = None
 
     def event(self, event: QEvent) -> bool:
         """Tips by row."""

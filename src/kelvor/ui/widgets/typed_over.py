@@ -7,6 +7,7 @@ from collections.abc import Callable
 from PySide6.QtCore import QRect, Qt
 from PySide6.QtGui import QFocusEvent, QKeyEvent
 from PySide6.QtWidgets import QLineEdit, QWidget
+from shiboken6 import isValid
 
 from kelvor.ui.theme.style import font
 
@@ -67,3 +68,21 @@ class TypedOver(QLineEdit):
         super().focusOutEvent(event)
         if self.property("wrong") != "true":
             self.take()
+
+
+class TypingHolder:
+    """A widget over which one value at a time can be typed."""
+
+    _editor: TypedOver | None = None
+
+    def accept_typed(self, ok: bool) -> None:
+        """Close the typed value, or keep it open to be mended."""
+        if self._editor is not None:
+            self._editor.accept_typed(ok)
+            self._editor = None if ok else self._editor
+
+    def close_typing(self) -> None:
+        """Put the typed value away."""
+        if self._editor is not None and isValid(self._editor):
+            self._editor.put_away()
+        self._editor = None
