@@ -11,6 +11,7 @@ from kelvor.core.evaluation import evaluate, evaluate_live
 from kelvor.core.fluids import GRAVITY, Water
 from kelvor.core.mass.board_mass import board_mass, core_solid
 from kelvor.core.measure.size import NEAR
+from kelvor.core.shape.board import BaseLine
 from kelvor.core.shape.geometry import geometry
 from kelvor.core.shape.outline import half_width
 from kelvor.core.shape.places import Place
@@ -151,6 +152,27 @@ class Float(unittest.TestCase):
         self.assertLess(base["float_sitting_deck_depth"].value, base["float_standing_deck_depth"].value)
         self.assertFalse(np.isfinite(base["float_trim"].value))
         self.assertIn("held by the rider", base["float_trim"].note)
+
+    def test_level_is_the_base_line(self):
+        """The same board drawn tilted, and laid level by its base line, floats and flies the same."""
+        board = plain_board(layers=(v_layer(4), cut_away(6)))
+        tilt = 0.03
+        places = np.array(board.rocker.places)
+        tilted = replace(board, rocker=board.rocker.with_values(board.rocker.values + tilt * places), base=BaseLine(slope=tilt))
+        level, laid = figures(board), figures(tilted)
+        for key in (
+            "float_deck_depth",
+            "float_sitting_deck_depth",
+            "float_knee_place",
+            "float_roll_held",
+            "roll_inertia",
+            "pitch_inertia",
+            "lean_before_touch",
+            "nose_rocker",
+        ):
+            self.assertAlmostEqual(laid[key].value, level[key].value, delta=1e-2 * max(1.0, abs(level[key].value)), msg=key)
+        # drawn tilted by shear, the board differs by cos 1.7°; the wrong sign would move the knees by more than 5 cm
+        self.assertAlmostEqual(laid["float_alone_trim"].value, level["float_alone_trim"].value, delta=radians(0.2))
 
     def test_nobody_on_it(self):
         """Board and foil alone: the further aft the heavy foil hangs, the higher the nose lies."""

@@ -14,6 +14,7 @@ from pydantic import BaseModel, ConfigDict, Field, ValidationError
 from kelvor.core.brief import Brief
 from kelvor.core.errors import InputError, KelvorError
 from kelvor.core.findings import fatal
+from kelvor.core.fluids import TEMPERATURE_RANGE
 from kelvor.core.plain import to_plain
 from kelvor.core.shape.board import Board
 from kelvor.core.shape.checks import check_value
@@ -97,7 +98,7 @@ def brief_problems(brief: Brief) -> list[str]:
     """What no rider, water or wind can be."""
     ranges: list[tuple[str, float, float, float, str]] = [
         ("rider mass", brief.rider.mass, 15, 250, "kg"), ("rider height", brief.rider.height, 0.8, 2.5, "m"),
-        ("stance", brief.rider.stance, 0.1, 1.5, "m"), ("water temperature", brief.water.celsius, -2, 40, "°C"),
+        ("stance", brief.rider.stance, 0.1, 1.5, "m"), ("water temperature", brief.water.celsius, *TEMPERATURE_RANGE, "°C"),
         ("wind speed", brief.wind.speed, 0, 40, "m/s"), ("wind height", brief.wind.height, 0.3, 100, "m"),
         ("wing lift", brief.wing_lift, 0, 1500, "N"), ("ride height", brief.ride_height, 0, 2, "m"),
     ]  # fmt: skip

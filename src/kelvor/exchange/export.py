@@ -15,7 +15,6 @@ from kelvor.exchange.meshes import write_mesh
 from kelvor.exchange.templates import Paper, write_pdf
 
 Format = Literal["stl", "3mf", "obj", "dxf", "svg", "pdf", "csv", "json"]
-FORMATS: tuple[Format, ...] = ("stl", "3mf", "obj", "dxf", "svg", "pdf", "csv", "json")
 Surface = Literal["finished", "core"]
 RESOLUTIONS = {"coarse": Resolution.COARSE, "normal": Resolution.NORMAL, "fine": Resolution.FINE}
 

@@ -9,7 +9,7 @@ memory). Limb angles of the postures: common practice, no source.
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Literal
 
 import numpy as np
@@ -51,6 +51,11 @@ class Body:
         v = self.volume * share
         z = deck_z + self.bottom + share * (self.top - self.bottom) / 2
         return Immersion(float(v.sum()), float(v @ x), float(v @ self.y), float(v @ z))
+
+    def upright_on(self, slope: float) -> Body:
+        """The body upright on a base line that rises `slope` per metre in the board's frame."""
+        middle = (self.bottom + self.top) / 2
+        return replace(self, x=self.x - slope * middle, centre_x=self.centre_x - slope * self.centre_z)
 
     def immersed_share(self, plane: WaterPlane, at_x: float, deck_z: float) -> float:
         """Share of the body's volume under water."""

@@ -26,7 +26,6 @@ WINDOW = 3 * DEGREE
 ROLL_PROBE = 5 * DEGREE
 """Heel at which the roll moment is told."""
 POSTURES: tuple[Posture, ...] = ("kneeling", "standing", "sitting")
-CONTACT = {"kneeling": "knees", "standing": "feet", "sitting": "seat"}
 
 METHOD = Method(
     "exact clipping of the sections by still water, trim held, rider's place solved",
@@ -97,18 +96,19 @@ class _Problem:
         self.measured, self.hull = measured, hull
         self.density = brief.water.density
         board, rider, foil = measured.board, brief.rider, brief.foil
-        self.body: Body = rider_body(posture, rider.mass, rider.height, rider.stance, float(measured.shape.half_width.max()))
+        slope = board.base.slope
+        wide = float(measured.shape.half_width.max())
+        self.body: Body = rider_body(posture, rider.mass, rider.height, rider.stance, wide).upright_on(slope)
         mast = board.mast_x if board.mast_x is not None else measured.solid.x
-        keel = measured.at(measured.shape.keel, mast)
+        keel, below = measured.at(measured.shape.keel, mast), 0.6 * foil.mast_length
         self.fixed = (
             Load(mass.mass, mass.x, 0.0, mass.z),
-            Load(foil.mass - self.density * foil.volume, mast, 0.0, keel - 0.6 * foil.mast_length),
+            Load(foil.mass - self.density * foil.volume, mast + slope * below, 0.0, keel - below),
         )
         lift = brief.wing_lift if posture != "sitting" else 0.0
         self.rider_mass = rider.mass - lift / GRAVITY
         z = measured.shape.z
         self.low, self.high = float(z.min()) - 0.02, float(z.max()) + rider.height
-        slope = board.base.slope
         self.base_angle = float(np.arctan(slope))
 
     def deck(self, x: float) -> float:
@@ -122,7 +122,7 @@ class _Problem:
         return total((*self.fixed, rider))
 
     def sink(self, place: float, trim: float, heel: float) -> WaterPlane:
-        pitched = trim + self.base_angle
+        pitched = trim - self.base_angle  # level is the base line, not the drawing's frame
         reach = abs(np.tan(pitched)) * self.measured.board.length
         depth = sink(lambda plane: self.immersion(plane, place), self.load(place).mass, self.density, pitched, heel,
                      self.low - reach, self.high + reach)  # fmt: skip
@@ -172,7 +172,7 @@ def posture_float(measured: Geometry, mass: MassProperties, brief: Brief, postur
         ROLL_PROBE,
         problem.low,
         problem.high,
-        problem.base_angle,
+        -problem.base_angle,
     )
     roll = roll_moment(arm, load.mass)
     places = sorted(e.place for e in ends)
@@ -203,7 +203,7 @@ def alone_trim(measured: Geometry, mass: MassProperties, brief: Brief, hull: Hul
     if not 0 < total(problem.fixed).mass < problem.density * measured.solid.volume:
         return float("nan")
     found = free_balance(hull.immersion, problem.fixed, problem.density, problem.low - 0.1, float(measured.shape.z.max()) + 0.1)
-    return found.trim - problem.base_angle if found.found else float("nan")
+    return found.trim + problem.base_angle if found.found else float("nan")
 
 
 def float_stage(measured: Geometry, mass: MassProperties, brief: Brief) -> FloatStage:

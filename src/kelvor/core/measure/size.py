@@ -75,7 +75,8 @@ def shape_measures(measured: Geometry, mass: BoardMass, rider: Rider | None = No
     mast = board.mast_x
     axis = mast if mast is not None else t.x
     axis_note = "" if mast is not None else "no foil tracks: about the mass centre"
-    foot = measured.at(shape.keel, axis)
+    # the height at which the mast meets the bottom, seen from the centre of mass along the base line
+    foot = t.z - (float(measured.above_base(t.x, t.z)) - measured.at(keel, axis))
     build = (("core density", f"{board.materials.core_density:.0f} kg/m³"), ("core volume", f"{mass.core.volume * 1e3:.2f} L"))
     at_tip = f"base line: {board.base.kind}"
     list_ = [

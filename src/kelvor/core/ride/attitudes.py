@@ -29,9 +29,10 @@ def lean_before_touch(measured: Geometry, mast_x: float, mast_length: float, rid
     depth = mast_length - ride_height
     if mast_length <= 0 or depth <= 0:
         return float("nan")
-    foil_z = measured.at(shape.keel, mast_x) - mast_length
+    foil_z = measured.at(measured.keel_line, mast_x) - mast_length
     lean = np.inf
-    for y, z in ((shape.edge_y, shape.edge_z), (shape.half_width, shape.apex_z)):
+    apex = measured.above_base(shape.x, shape.apex_z)
+    for y, z in ((shape.edge_y, measured.rail_line), (shape.half_width, apex)):
         r = z - foil_z
         radius = np.hypot(r, y)
         possible = radius >= depth

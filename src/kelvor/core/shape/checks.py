@@ -13,6 +13,7 @@ from kelvor.core.shape.geometry import Geometry
 from kelvor.core.shape.layers import CutAway, Plinth, ShapingLayer
 from kelvor.core.shape.outline import half_width
 from kelvor.core.shape.schedules import Schedule
+from kelvor.core.shape.straight_edge import chord_gap
 
 LENGTH_RANGE = (0.6, 6.5)
 """Lengths Kelvor draws [m]: from a small towed board to the longest race board."""
@@ -217,7 +218,7 @@ def _tracks(measured: Geometry) -> list[Finding]:
             advice=f"Keep {FOAM_UNDER_TRACK * 1000:.0f} mm: thicken there or move the tracks."))  # fmt: skip
     keel = np.interp(along, shape.x, shape.keel)
     tilt = float(np.degrees(np.arctan((keel[-1] - keel[0]) / (end - start) - board.base.slope)))
-    bow = float(np.max(np.abs(keel - np.linspace(keel[0], keel[-1], len(keel)))))
+    bow = chord_gap(shape.x, shape.keel, start, end)
     cut = board.cut_away
     if cut is not None and cut.hinge.x(board.length, board.mast_x) > start and board.plinth is None:
         found.append(Finding(code="cut_under_tracks", place=start, text="The cut-away begins under the foil tracks",

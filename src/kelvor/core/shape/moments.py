@@ -86,9 +86,6 @@ class Shell:
     izz: float
 
 
-ZONES = ("bottom", "rail", "deck")
-
-
 def shells(shape: Sections) -> dict[str, Shell]:
     """The surface by zone: bottom to the bottom edge, rail to the deck edge, deck; chopped ends count as rail."""
     every = np.unique(np.r_[0 : len(shape.x) : 2, len(shape.x) - 1])  # every other station is close enough for a skin

@@ -49,6 +49,7 @@ class Tile:
     verdict: str
     outcome: str
     stale: bool
+    question: str = ""
 
 
 def ledger_rows(figures: Figures, pinned: Figures, system: System, remarks: dict[str, str]) -> list[Row]:
@@ -100,6 +101,7 @@ def tiles(evaluation: Evaluation, live: Live, pinned: Figures, pinned_name: str,
             tuple(_line(figures[key], system) for key in phase.supporting if key in figures),
             verdict or "no target", (outcome or Outcome.UNKNOWN).value if result.speaks else "none",
             stale and any(key.startswith("float") for key in phase.figures),
+                phase.question,
         ))  # fmt: skip
     return found
 

@@ -180,7 +180,6 @@ class BriefView(QWidget):
 
     def _gear_panel(self) -> QWidget:
         frame, column, grid = self._grid("What the rider owns")
-        self._gear_grid = grid
         self._group(grid, "Foil in use")
         self.foil_choice = QComboBox()
         self.foil_choice.setAccessibleName("Foil in use")

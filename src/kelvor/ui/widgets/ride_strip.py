@@ -35,7 +35,7 @@ class PhaseTile(QWidget):
         if tile != self.tile:
             self.tile = tile
             self.setAccessibleName(f"{tile.name}: {tile.headline}, {tile.verdict}")
-            self.setToolTip(f"{tile.name}: {tile.headline}. {' '.join(tile.lines)}. {tile.verdict}. Click for why.")
+            self.setToolTip(f"{tile.question} {tile.headline}. {' '.join(tile.lines)}. {tile.verdict}. Click for why.")
             self.update()
 
     def paintEvent(self, event: QPaintEvent) -> None:
