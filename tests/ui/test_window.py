@@ -348,3 +348,20 @@ class MoreLayers(WindowCase):
         self.assertEqual(self.lever_text("ruler_blend_fore"), "30.0 cm")
         self.assertTrue(self.shape.pull_lever("strap.Front strap row", "92 cm"))
         self.assertAlmostEqual(self.session.board.fittings.straps[0].at.x(self.session.board.length, mast), 0.92)
+
+
+class Faults(WindowCase):
+    def test_a_fault_is_written_down_and_the_work_goes_on(self):
+        from kelvor.ui.application import report_faults
+
+        hook = sys.excepthook
+        self.addCleanup(setattr, sys, "excepthook", hook)
+        report_faults(self.window, self.folder)
+        try:
+            raise ZeroDivisionError("inside")
+        except ZeroDivisionError as error:
+            with mock.patch.object(sys, "stderr"):
+                sys.excepthook(type(error), error, error.__traceback__)
+        self.assertIn("went wrong inside", self.problem())
+        self.assertIn("ZeroDivisionError: inside", (self.folder / "fault-report.txt").read_text())
+        self.assertTrue(self.shape.pull_lever("volume", "39"))

@@ -9,6 +9,7 @@ from __future__ import annotations
 import os
 import sys
 from pathlib import Path
+from types import TracebackType
 from typing import TYPE_CHECKING
 
 from PySide6.QtCore import Qt
@@ -98,6 +99,26 @@ def make_window(store: Store, settings: Settings) -> MainWindow:
     return MainWindow(session, settings)
 
 
+def report_faults(window: MainWindow, folder: Path) -> None:
+    """Faults of the program go into a report file and are said in the window; the work goes on."""
+
+    def fault(kind: type[BaseException], error: BaseException, trace: TracebackType | None) -> None:
+        import traceback
+
+        words = "".join(traceback.format_exception(kind, error, trace))
+        sys.stderr.write(words)
+        path = folder / "fault-report.txt"
+        try:
+            folder.mkdir(parents=True, exist_ok=True)
+            path.write_text(words, encoding="utf-8")
+            where = f" What happened is written in {path}."
+        except OSError:
+            where = ""
+        window.session.said.emit("problem", f"Something went wrong inside Kelvor. Your steps are saved.{where}")
+
+    sys.excepthook = fault
+
+
 def run(workshop: Path | None, *, demo: bool) -> int:
     """Open the window and stay until it is closed."""
     folder = data_folder()
@@ -115,6 +136,7 @@ def run(workshop: Path | None, *, demo: bool) -> int:
         raise KelvorError(f"{folder}: {error.strerror}. Give a workshop file in a folder you can write to.") from None
     window = make_window(store, settings)
     settings.remember(store.path)
+    report_faults(window, folder)
     window.setGeometry(opening.geometry())
     window.show()
     opening.close()

@@ -137,8 +137,8 @@ class SectionPanel(QWidget):
             water = self._point(0, plane.depth + plane.pitch * self.station).y()
             top = max(30.0, min(water, 150.0))
             painter.fillRect(QRectF(1, top, self.width() - 2, 150 - top), colour("water"))
-            if water > 30:
-                label(painter, 12, min(water, 150) - 4, "water", "live", font(11))
+            if top < 132:
+                label(painter, 12, 145, "water", "live", font(11))
         path = QPainterPath()
         path.addPolygon(self._ring(s))
         painter.fillPath(path, colour("board_fill"))
