@@ -60,6 +60,11 @@ class Printing(unittest.TestCase):
             with self.subTest(shown):
                 self.assertEqual(text(value, quantity, system), shown)
 
+    def test_coarser_and_finer(self):
+        self.assertEqual(text(0.5134, L, extra=-1), "51 cm")
+        self.assertEqual(text(0.5134, L, System.INCH, extra=-1), '20"')
+        self.assertEqual(text(0.5134, L, extra=1), "51.34 cm")
+
     def test_no_number_is_a_dash(self):
         self.assertEqual(number_text(float("nan"), L), "–")
 

@@ -208,13 +208,14 @@ def unit_of(quantity: Quantity, system: System = System.METRIC) -> Unit:
 def number_text(value: float, quantity: Quantity, system: System = System.METRIC, *, extra: int = 0) -> str:
     """Print a value without its unit sign; inches come as fractions to 1/32.
 
-    `extra` more (or, negative, fewer) decimals than usual.
+    `extra` more (or, negative, fewer) decimals than usual; fewer gives whole inches.
     """
     unit = unit_of(quantity, system)
     if not math.isfinite(value):
         return "–"
     if unit.fractional and extra <= 0:
-        return _fraction_text(value, feet=quantity is Quantity.LENGTH)
+        coarse = round(value / INCH) * INCH if extra < 0 else value
+        return _fraction_text(coarse, feet=quantity is Quantity.LENGTH)
     shown = (value - unit.offset) / unit.size
     text = f"{shown:.{max(unit.decimals + extra, 0)}f}"
     if float(text) == 0.0:

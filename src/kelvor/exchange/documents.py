@@ -115,7 +115,8 @@ def _parsed(model: type[D], schema: str, text: str, where: str) -> D:
     try:
         data = json.loads(text, parse_constant=lambda name: name)
     except json.JSONDecodeError as error:
-        cut = "; the file seems to be cut off" if not text.rstrip().endswith("}") else ""
+        short = error.msg.startswith("Unterminated") or error.pos >= len(text.rstrip()) - 6
+        cut = "; the file seems to be cut off" if short else ""
         raise InputError(f"line {error.lineno}, column {error.colno}: this is not JSON ({error.msg}){cut}",
                          where=where, accepts="Give a document as Kelvor writes it") from None  # fmt: skip
     except RecursionError:
