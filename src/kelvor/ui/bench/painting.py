@@ -7,7 +7,7 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 from PySide6.QtCore import QPointF, QRectF, Qt
-from PySide6.QtGui import QColor, QFont, QFontMetricsF, QPainter, QPainterPath, QPen, QPolygonF
+from PySide6.QtGui import QColor, QFont, QFontMetricsF, QGuiApplication, QPainter, QPainterPath, QPen, QPolygonF
 from shiboken6 import VoidPtr
 
 from kelvor.core.evaluation import Live
@@ -18,12 +18,12 @@ from kelvor.ui.bench.layout import Band, BenchLayout
 from kelvor.ui.theme.style import colour, font
 
 
-def polygon(px: Array, py: Array, step: float = 5.0) -> QPolygonF:
+def polygon(px: Array, py: Array, step: float = 6.0) -> QPolygonF:
     """A line on the screen, its points about `step` pixels apart or where it turns; filled through its own memory."""
     dx, dy = np.diff(px), np.diff(py)
     run = np.concatenate([[0.0], np.cumsum(np.hypot(dx, dy))]) // step
     keep = np.ones(len(px), bool)
-    keep[1:-1] = (run[1:-1] != run[:-2]) | (np.abs(np.diff(np.arctan2(dy, dx))) > 0.15)
+    keep[1:-1] = (run[1:-1] != run[:-2]) | (np.abs(np.diff(np.arctan2(dy, dx))) > 0.08)
     found = QPolygonF()
     size = int(keep.sum())
     found.resize(size)
@@ -34,8 +34,10 @@ def polygon(px: Array, py: Array, step: float = 5.0) -> QPolygonF:
 
 
 def pen(role: str, width: float = 1.0, style: Qt.PenStyle = Qt.PenStyle.SolidLine, alpha: int = 255) -> QPen:
-    """A pen in the colour of a role."""
-    found = QPen(colour(role, alpha), width, style)
+    """A pen in the colour of a role, `width` wide in logical pixels; cosmetic, because that is painted several times faster."""
+    app = QGuiApplication.instance()
+    ratio = app.devicePixelRatio() if isinstance(app, QGuiApplication) else 1.0
+    found = QPen(colour(role, alpha), width * ratio, style)
     found.setCosmetic(True)
     return found
 
