@@ -16,9 +16,10 @@ class Dragging(WindowCase):
         session, held = self.session, Hold("outline", 2)
         start = self.bench.handle_point(held)
         before, steps, volume = session.board, len(session.steps), session.figures()["volume"].value
-        shown = self.ledger("volume").value
+        shown, far = self.ledger("volume").value, self.bench.handle_point(Hold("rocker", 4))
         up = start - QPointF(0, 18)
         self.drag(self.bench, start, start - QPointF(0, 6), up, release=False)
+        self.assertEqual(self.bench.handle_point(Hold("rocker", 4)), far)  # the rest of the drawing stays
         # during the drag: figures and ledger follow, nothing is committed yet
         self.assertGreater(session.figures()["volume"].value, volume + 5e-4)
         self.assertNotEqual(self.ledger("volume").value, shown)
@@ -27,6 +28,9 @@ class Dragging(WindowCase):
         self.assertAlmostEqual(
             place_and_value(session.live.board, held)[1], place_and_value(before, held)[1] + 18 / scale, places=9
         )
+        self.window.grab()
+        width = 200 * place_and_value(session.live.board, held)[1]
+        self.assertTrue(self.bench.furniture.read.startswith(f"{width:.1f} cm at "), self.bench.furniture.read)
         self.mouse(self.bench, QEvent.Type.MouseButtonRelease, up.x(), up.y())
         self.assertEqual(len(session.steps), steps + 1)
         self.assertEqual(session.store.board(session.current), session.live.board)

@@ -44,7 +44,7 @@ WIDTH_1FT_TAIL = _d("width_1ft_tail", "Wide one foot off tail", Q.LENGTH, "m", m
 WIDTH_1FT_NOSE = _d("width_1ft_nose", "Wide one foot off nose", Q.LENGTH, "m", more="wider", less="narrower")
 WIDTH_30CM_TAIL = _d("width_30cm_tail", "Wide 30 cm off tail", Q.LENGTH, "m", more="wider", less="narrower")
 WIDTH_30CM_NOSE = _d("width_30cm_nose", "Wide 30 cm off nose", Q.LENGTH, "m", more="wider", less="narrower")
-WIDE_POINT = _d("wide_point", "Wide point, from tail", Q.LENGTH, "m", more="further forward", less="further aft")
+WIDE_POINT = _d("wide_point", "Wide point, from tail", Q.LENGTH, "m", more="forward", less="aft")
 NOSE_ROCKER = _d("nose_rocker", "Nose rocker, keel", Q.DEPTH, "m", LEVEL, "higher", "lower")
 TAIL_ROCKER = _d("tail_rocker", "Tail rocker, keel", Q.DEPTH, "m", LEVEL, "higher", "lower")
 NOSE_ROCKER_RAIL = _d("nose_rocker_rail", "Nose rocker, rail", Q.DEPTH, "m", LEVEL, "higher", "lower")
@@ -52,8 +52,8 @@ TAIL_ROCKER_RAIL = _d("tail_rocker_rail", "Tail rocker, rail", Q.DEPTH, "m", LEV
 KEEL_FLAT_RUN = _d("keel_flat_run", "Keel flat run, gap 0.5 mm", Q.LENGTH, "m", STRAIGHT_EDGE, "longer", "shorter")
 RAIL_FLAT_RUN = _d("rail_flat_run", "Rail flat run, gap 0.5 mm", Q.LENGTH, "m", STRAIGHT_EDGE, "longer", "shorter")
 FILL_FACTOR = _d("fill_factor", "Fill factor V/(L·W·T)", Q.RATIO, "1", SECTIONS, "fuller", "leaner")
-VOLUME_CENTRE_X = _d("volume_centre_x", "Volume centre, from tail", Q.LENGTH, "m", SECTIONS, "further forward", "further aft")
-CORE_CENTRE_X = _d("core_centre_x", "Core centre, from tail", Q.LENGTH, "m", SECTIONS, "further forward", "further aft")
+VOLUME_CENTRE_X = _d("volume_centre_x", "Volume centre, from tail", Q.LENGTH, "m", SECTIONS, "forward", "aft")
+CORE_CENTRE_X = _d("core_centre_x", "Core centre, from tail", Q.LENGTH, "m", SECTIONS, "forward", "aft")
 VOLUME_PER_RIDER_MASS = _d("volume_per_rider_mass", "Volume per kg of rider", Q.VOLUME_PER_MASS, "m3/kg", SECTIONS)
 AREA_PER_RIDER_MASS = _d("area_per_rider_mass", "Length × width per kg", Q.AREA_PER_MASS, "m2/kg")
 PLANFORM_PER_RIDER_MASS = _d("planform_per_rider_mass", "Planform area per kg", Q.AREA_PER_MASS, "m2/kg")
@@ -61,7 +61,7 @@ CALIPER_25 = _d("caliper_25", "Thick 25 mm in from the edge", Q.LENGTH, "m", mor
 CALIPER_50 = _d("caliper_50", "Thick 50 mm in from the edge", Q.LENGTH, "m", more="thicker", less="thinner")
 MASS = _d("mass", "Mass, as built, no foil", Q.MASS, "kg", BUILD, "heavier", "lighter", Better.LESS)
 MASS_PER_VOLUME = _d("mass_per_volume", "Mass per volume", Q.DENSITY, "kg/m3", BUILD, "heavier", "lighter")
-MASS_CENTRE_X = _d("mass_centre_x", "Mass centre, from tail", Q.LENGTH, "m", BUILD, "further forward", "further aft")
+MASS_CENTRE_X = _d("mass_centre_x", "Mass centre, from tail", Q.LENGTH, "m", BUILD, "forward", "aft")
 MASS_CENTRE_Z = _d("mass_centre_z", "Mass centre, above base", Q.LENGTH, "m", BUILD, "higher", "lower")
 YAW_INERTIA = _d("yaw_inertia", "Yaw inertia about the mast", Q.INERTIA, "kg m2", BUILD,
                  "turns harder", "turns easier", Better.LESS)  # fmt: skip

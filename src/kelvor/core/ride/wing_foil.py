@@ -86,18 +86,18 @@ MASS_TO_LIFT = _d(
     "Mass, board + foil, to foil lift",
     Q.LENGTH,
     "m",
-    "further forward",
-    "further aft",
+    "forward",
+    "aft",
     method=FOIL_PARTS,
 )
-FEET_TO_LIFT = _d("feet_to_lift", "Straps' middle to foil lift", Q.LENGTH, "m", "further forward", "further aft")
+FEET_TO_LIFT = _d("feet_to_lift", "Straps' middle to foil lift", Q.LENGTH, "m", "forward", "aft")
 FEET_FOR_BALANCE = _d(
     "feet_for_balance",
     "Feet for balance to foil lift",
     Q.LENGTH,
     "m",
-    "further forward",
-    "further aft",
+    "forward",
+    "aft",
     method=FOIL_PARTS,
 )
 TRACK_TRAVEL = _d("track_travel", "Mast travel either way on the tracks", Q.LENGTH, "m", "more", "less", Better.MORE)

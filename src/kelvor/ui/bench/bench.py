@@ -94,7 +94,9 @@ class BenchWidget(TypingHolder, QWidget):
     # geometry on the screen
 
     def layout_now(self) -> BenchLayout:
-        """Bands for this size and board. The scale follows the committed board, so that a drag does not rescale it."""
+        """Bands for this size and board; they stay while a weight is dragged."""
+        if self._drag is not None and self._layout_key:  # the drawing must not move under the hand
+            return self._layout
         live, board = self.session.live, self.session.board
         key = (live, self.width(), self.height(), self.stretch)
         if key != self._layout_key:
@@ -191,7 +193,7 @@ class BenchWidget(TypingHolder, QWidget):
         session, live = self.session, self.session.live
         layout = self.layout_now()
         self.furniture.ruler(painter, layout)
-        afloat = session.evaluation.floating.postures["kneeling"] if session.evaluation.live is live else None
+        afloat = session.evaluation.floating.postures["kneeling"]
         ProfilePainter(layout).paint(painter, live, afloat)
         PlanPainter(layout).paint(painter, live)
         if session.pinned_live is not None and session.pinned_live.board != live.board:
@@ -220,6 +222,8 @@ class BenchWidget(TypingHolder, QWidget):
                 painter.setPen(pen("live", 1.5))
                 painter.setBrush(colour("cursor" if held == self.chosen else "paper"))
                 painter.drawEllipse(p, 5, 5)
+        if self.chosen is not None and self.chosen in self.handles():
+            self.furniture.reading(painter, self.chosen)
 
     def _pinned_lines(self, pinned: Live, layout: BenchLayout) -> QPixmap:
         """The pinned step's lines on a transparent sheet: dashes are slow to draw and stay while a weight is dragged."""

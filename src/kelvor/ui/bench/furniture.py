@@ -11,7 +11,7 @@ from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QFontMetricsF, QPainter
 
 from kelvor.core.findings import Severity
-from kelvor.core.shape.weights import schedule_of
+from kelvor.core.shape.weights import Hold, place_and_value, schedule_of
 from kelvor.core.units import FOOT, Quantity, number_text, text, unit_of
 from kelvor.ui.bench.layout import LEFT, RULER, SCALES, BenchLayout
 from kelvor.ui.bench.painting import StripPainter, label, pen
@@ -43,6 +43,7 @@ class Furniture:
         self.found: list[Tag] = []
         self.scale_rects: list[tuple[QRectF, float]] = []
         self.remarks: list[tuple[QRectF, str]] = []
+        self.read = ""
 
     def ruler(self, painter: QPainter, layout: BenchLayout) -> None:
         """The ruler over all bands, from the datum on show."""
@@ -159,6 +160,26 @@ class Furniture:
             painter.setFont(font(12, 700))
             painter.drawText(rect, Qt.AlignmentFlag.AlignCenter, "!")
             self.remarks.append((rect, f"{finding.text}. {finding.advice}"))
+
+    def reading(self, painter: QPainter, held: Hold) -> None:
+        """What the chosen weight holds, and where it lies, beside it."""
+        bench, session = self.bench, self.bench.session
+        point, (x, value) = bench.handle_point(held), place_and_value(session.live.board, held)
+        quantity = line_quantity(session.live.board, held.line)
+        if held.line == "rocker":
+            value = float(session.live.geometry.above_base(x, value))
+        shown = text(2 * value if held.line == "outline" else value, quantity, session.system)
+        words, bold = f"{shown} at {number_text(x - bench.zero(), Quantity.LENGTH, session.system)}", font(12, 700)
+        width = QFontMetricsF(bold).horizontalAdvance(words) + 12
+        left = point.x() + 14 if point.x() + 14 + width < bench.width() else point.x() - 14 - width
+        rect = QRectF(left, point.y() - (4 if held.line == "rocker" else 22), width, 18)
+        painter.setPen(Qt.PenStyle.NoPen)
+        painter.setBrush(colour("bar"))
+        painter.drawRoundedRect(rect, 3, 3)
+        painter.setPen(colour("on_bar"))
+        painter.setFont(bold)
+        painter.drawText(rect, Qt.AlignmentFlag.AlignCenter, words)
+        self.read = words
 
     def tags(self, painter: QPainter, layout: BenchLayout) -> None:
         """Dimension tags: painted last, each on its own ground, moved apart where they would meet."""

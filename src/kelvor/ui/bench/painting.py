@@ -158,13 +158,12 @@ class ProfilePainter:
             painter.drawPolyline(line)
         painter.restore()
 
-    def paint(self, painter: QPainter, live: Live, afloat: PostureFloat | None) -> None:
+    def paint(self, painter: QPainter, live: Live, afloat: PostureFloat) -> None:
         """Paint the profile."""
         band, measured = self.layout.profile, live.geometry
         painter.save()
         painter.setClipRect(QRectF(0, band.top, self.layout.width, band.bottom - band.top))
-        if afloat is not None:
-            self._water(painter, live, afloat)
+        self._water(painter, live, afloat)
         body = QPainterPath()
         body.addPolygon(self._body(measured))
         body.closeSubpath()

@@ -131,14 +131,11 @@ class SectionPanel(QWidget):
         if s is None:
             label(painter, 12, 60, "No section here.", "quiet", font(12))
             return
-        evaluation = self.session.evaluation
-        if evaluation.live is self.session.live:
-            plane = evaluation.floating.postures["kneeling"].level.plane
-            water = self._point(0, plane.depth + plane.pitch * self.station).y()
-            top = max(30.0, min(water, 150.0))
-            painter.fillRect(QRectF(1, top, self.width() - 2, 150 - top), colour("water"))
-            if top < 132:
-                label(painter, 12, 145, "water", "live", font(11))
+        plane = self.session.evaluation.floating.postures["kneeling"].level.plane
+        top = max(30.0, min(self._point(0, plane.depth + plane.pitch * self.station).y(), 150.0))
+        painter.fillRect(QRectF(1, top, self.width() - 2, 150 - top), colour("water"))
+        if top < 132:
+            label(painter, 12, 145, "water", "live", font(11))
         path = QPainterPath()
         path.addPolygon(self._ring(s))
         painter.fillPath(path, colour("board_fill"))

@@ -100,7 +100,7 @@ def tiles(evaluation: Evaluation, live: Live, pinned: Figures, pinned_name: str,
             _difference(phase.key, head, pinned, system),
             tuple(_line(figures[key], system) for key in phase.supporting if key in figures),
             verdict or "no target", (outcome or Outcome.UNKNOWN).value if result.speaks else "none",
-            stale and any(key.startswith("float") for key in phase.figures),
+            stale and phase.headline.startswith("float"),
                 phase.question,
         ))  # fmt: skip
     return found
