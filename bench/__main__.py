@@ -143,7 +143,8 @@ def paint():
             app.processEvents()
 
         def empty(_):
-            window.repaint()
+            for widget in (window, bench, window.shape.levers, window.shape.ledger, window.shape.section):
+                widget.repaint()  # opaque ones are not painted with their parent
             app.processEvents()
 
         assert bench.handle_point(held) != QPointF()

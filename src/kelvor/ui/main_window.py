@@ -78,7 +78,7 @@ class MainWindow(QMainWindow):
         column.addWidget(self.tape)
         self.setCentralWidget(centre)
         self._make_actions()
-        session.live_changed.connect(Throttle(self, 66, self._refresh_strip).call)
+        session.live_changed.connect(Throttle(self, 100, self._refresh_strip).call)
         session.settled.connect(self._refresh_strip)
         session.units_changed.connect(self._refresh_all)
         session.steps_changed.connect(self._refresh_all)

@@ -62,6 +62,7 @@ class BenchWidget(TypingHolder, QWidget):
         self.setAccessibleName("Bench: plan, profile and strip of the board")
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setMouseTracking(True)
+        self.setAttribute(Qt.WidgetAttribute.WA_OpaquePaintEvent)  # what lies below need not be painted first
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
         self.setMinimumSize(420, 360)
         self.station = session.board.length / 2
@@ -189,6 +190,7 @@ class BenchWidget(TypingHolder, QWidget):
     def paintEvent(self, event: QPaintEvent) -> None:
         """Paint the bench."""
         painter = QPainter(self)
+        painter.fillRect(self.rect(), colour("paper"))
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         session, live = self.session, self.session.live
         layout = self.layout_now()

@@ -69,12 +69,13 @@ class SectionPanel(QWidget):
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
         self.setFixedHeight(186)
         self.setMouseTracking(True)
+        self.setAttribute(Qt.WidgetAttribute.WA_OpaquePaintEvent)
         self.section: SectionReading | None = None
         self._pinned: SectionReading | None = None
         self._pinned_for: tuple[object, float] | None = None
         self._drag: tuple[Grip, QPointF, Board] | None = None
         self._station_text = ""
-        session.live_changed.connect(Throttle(self, 40, self.refresh).call)
+        session.live_changed.connect(Throttle(self, 66, self.refresh).call)
         session.settled.connect(self.update)
         session.units_changed.connect(self.update)
 
@@ -125,6 +126,7 @@ class SectionPanel(QWidget):
     def paintEvent(self, event: QPaintEvent) -> None:
         """Paint the section over the pinned one, in its water."""
         painter = QPainter(self)
+        painter.fillRect(self.rect(), colour("paper"))
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         system, s = self.session.system, self.section
         label(painter, 12, 21, f"Section at {self._station_text}", "ink", font(14, 700))

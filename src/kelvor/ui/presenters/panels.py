@@ -15,7 +15,8 @@ from kelvor.ui.presenters.wording import band_words, difference_words, verdict_w
 
 LEDGER = (
     "volume", "core_volume", "volume_per_rider_mass", "planform_area", "length_times_width", "area_per_rider_mass",
-    "width_1ft_tail", "width_1ft_nose", "width_30cm_tail", "width_30cm_nose", "width", "thickness", "fill_factor", "wide_point", "nose_rocker", "tail_rocker",
+    "width_1ft_tail", "width_1ft_nose", "width_30cm_tail", "width_30cm_nose",
+    "width", "thickness", "fill_factor", "wide_point", "nose_rocker", "tail_rocker",
     "keel_flat_run", "rail_flat_run", "volume_centre_x", "caliper_25", "caliper_50", "mass", "mass_per_volume", "mass_centre_x",
     "mass_to_lift", "feet_to_lift", "feet_for_balance", "yaw_inertia", "yaw_inertia_with_foil", "roll_inertia", "pitch_inertia",
     "lean_before_touch", "tail_clearance", "nose_touch_pitch", "touch_patch_v", "touch_patch_width",

@@ -96,8 +96,8 @@ class ShapeView(QWidget):
         self.bench.cursor_moved.connect(self._cursor_moved)
         self.bench.typed.connect(self._tag_typed)
         self.section.stepped.connect(lambda step: self.bench.set_station(self.bench.station + step))
-        # the bench follows every move of the hand; the panels beside it some fifteen times a second
-        session.live_changed.connect(Throttle(self, 66, self.refresh).call)
+        # the bench follows every move of the hand; the panels beside it some ten times a second
+        session.live_changed.connect(Throttle(self, 100, self.refresh).call)
         session.settled.connect(self.refresh)
         session.units_changed.connect(self._units_changed)
         session.steps_changed.connect(self._strip_names)

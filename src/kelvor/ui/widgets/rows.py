@@ -27,6 +27,7 @@ class RowsView(TypingHolder, QWidget):
         super().__init__()
         self.setAccessibleName(name)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setAttribute(Qt.WidgetAttribute.WA_OpaquePaintEvent)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
         self._rows: list[Row] = []
         self._editable, self._share, self._height = editable, value_share, row_height
@@ -80,6 +81,7 @@ class RowsView(TypingHolder, QWidget):
     def paintEvent(self, event: QPaintEvent) -> None:
         """Paint the rows in view."""
         painter = QPainter(self)
+        painter.fillRect(self.rect(), colour("paper"))
         plain, value, heading, small = self._fonts
         width, h = float(self.width()), self._height
         ink, quiet, live = colour("ink"), colour("quiet"), colour("live")
