@@ -100,7 +100,7 @@ class Schedules(unittest.TestCase):
 
 class OutlineEnds(unittest.TestCase):
     def test_an_ellipse_from_seven_weights(self):
-        """geometry.md's own measure: an ellipse is met to about 0.1 mm."""
+        """A closed form: the ellipse is met to about 0.1 mm, its tip radius is b²/a."""
         from kelvor.core.shape.outline import Outline
 
         length, half = 1.5, 0.25
