@@ -103,7 +103,7 @@ class Identities(unittest.TestCase):
 
 class Edits(unittest.TestCase):
     def test_cut_and_add_again(self):
-        for board, measured in closing(8):
+        for board, _ in closing(8):
             for cut in (with_tail_cut, with_nose_cut):
                 shorter = cut(board, 0.025)
                 self.assertAlmostEqual(shorter.length, board.length - 0.025)
@@ -113,7 +113,6 @@ class Edits(unittest.TestCase):
                 gap = half_width(again.outline, again.length, middle) - half_width(board.outline, board.length, middle)
                 self.assertLess(np.abs(gap).max(), 1e-3)
                 self.assertAlmostEqual(again.mast_x, board.mast_x, places=9)
-            self.assertGreater(measured.solid.volume, 0)
 
     def test_anchors_follow_their_datum_when_stretched(self):
         board = plain_board()

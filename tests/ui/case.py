@@ -40,7 +40,6 @@ class WindowCase(unittest.TestCase):
         if WindowCase._template is None:
             WindowCase._template = Path(tempfile.mkdtemp()) / "demo.kelvor"
             create_demo(WindowCase._template).close()
-            unittest.addModuleCleanup(lambda: None)
 
     def setUp(self):
         self.folder = Path(tempfile.mkdtemp())

@@ -84,6 +84,14 @@ class Dragging(WindowCase):
         self.assertIn("paid by thickest", self.tape_words())
         self.assertIn("Holding volume", self.window.locks.text())
 
+    def test_what_paid_is_told_of_a_section_drag_too(self):
+        self.trigger("lock.volume")
+        panel = self.shape.section
+        _, point = panel.grip_points()[0]
+        self.drag(panel, point, point - QPointF(9, 0))
+        self.assertIn("Rail tuck", self.tape_words())
+        self.assertIn("paid by thickest", self.tape_words())
+
     def test_a_locked_width_refuses_the_drag(self):
         self.session.commit(replace(self.session.board, locks=Locks(measures=("width",))), (), held=True)
         board, start = self.session.board, self.bench.handle_point(Hold("outline", 2))

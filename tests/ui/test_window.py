@@ -12,6 +12,7 @@ from PySide6.QtWidgets import QDialog
 
 from kelvor.core.errors import InputError
 from kelvor.core.shape.layers import ShapingLayer
+from kelvor.core.shape.weights import Hold
 from kelvor.core.units import System
 from kelvor.exchange.documents import board_text
 from kelvor.ui.actions.table import ACTIONS
@@ -89,7 +90,21 @@ class Steps(WindowCase):
         self.assertIn("the disk is full", self.problem())
         self.assertEqual(self.window.tape.state.text(), "2 not saved")
         self.assertEqual(self.lever_text("volume"), "41.0 L")
+        # waiting steps must not end up in another board
+        mine, other = self.session.board_id, self.session.store.boards()[0].id
+        count = len(self.session.store.steps(other))
+        for leave in (
+            lambda: self.session.open_board(other),
+            lambda: self.session.add_board(self.session.board, self.session.brief, "x"),
+        ):
+            with self.assertRaises(InputError) as caught:
+                leave()
+            self.assertIn("not saved yet", str(caught.exception))
+        self.assertNotEqual(mine, other)
         self.trigger("workshop.save")
+        self.assertEqual((self.session.board_id, len(self.session.store.steps(other))), (mine, count))
+        volumes = [round(s.volume * 1e3, 1) for s in self.session.steps.values()][-2:]
+        self.assertEqual(volumes, [40.0, 41.0])
         self.assertEqual(self.window.tape.state.text(), "saved")
         self.assertEqual(self.session.store.board(self.session.current), self.session.board)
 
@@ -254,7 +269,7 @@ class Showing(WindowCase):
 
     def test_float_follows_when_the_hand_rests(self):
         held_depth = self.session.evaluation.figures["float_deck_depth"].value
-        start = self.bench.handle_point(__import__("kelvor.core.shape.weights", fromlist=["Hold"]).Hold("thickness", 2))
+        start = self.bench.handle_point(Hold("thickness", 2))
         self.drag(self.bench, start, start - QPointF(0, 15), release=False)
         self.assertTrue(self.window.strip.tiles[0].tile.stale)
         self.wait_for(lambda: not self.window.strip.tiles[0].tile.stale)

@@ -399,6 +399,8 @@ class MainWindow(QMainWindow):
             self.session.add_first_board()
         except KelvorError:
             self.session.store = old
+            store.close()
+            path.unlink(missing_ok=True)  # made a moment ago, and empty
             raise
         old.close()
         self.settings.remember(path)

@@ -34,6 +34,7 @@ class Unsaved:
     changes: tuple[Change, ...]
     title: str
     gesture: str
+    volume: float
 
 
 class Session(QObject):
@@ -68,6 +69,7 @@ class Session(QObject):
         self._briefs: list[Brief] = []
         self._undone_briefs: list[Brief] = []
         self._previewing = False
+        self._paid: tuple[Change, ...] = ()
         self._seen = 0
         self._timer = QTimer(self)
         self._timer.setSingleShot(True)
@@ -80,7 +82,14 @@ class Session(QObject):
     # which board
 
     def open_board(self, board_id: int) -> None:
-        """Put a board on the bench at the step where it was left."""
+        """Put a board on the bench at the step where it was left.
+
+        Raises
+        ------
+        InputError
+            When its board cannot be drawn, or while steps of the open one wait for the disk.
+        """
+        self._all_saved()
         steps = self.store.steps(board_id)
         current = self.store.left_at(board_id)
         board, brief = self.store.board(current), self.store.brief(board_id)
@@ -99,13 +108,21 @@ class Session(QObject):
         self.live_changed.emit()
 
     def add_board(self, board: Board, brief: Brief, title: str, parent_step: int | None = None) -> None:
-        """Add a board to the workshop and open it."""
+        """Add a board to the workshop and open it; raises like :meth:`open_board`."""
+        self._all_saved()
         live = evaluate_live(board, brief)
         if isinstance(live, tuple):
             raise InputError(live[0].text, where=board.name, accepts=live[0].advice.rstrip("."))
         board_id, step = self.store.add_board(board, brief, title, live.geometry.solid.volume, parent_step)
         self.store.pin(board_id, step.id)
         self.open_board(board_id)
+
+    def _all_saved(self) -> None:
+        """Waiting steps belong to the open board: they must not end up in another."""
+        if self.unsaved:
+            raise InputError(
+                "some steps of this board are not saved yet", where=self.board.name, accepts="Save them first (Ctrl+S)"
+            )
 
     def add_first_board(self) -> None:
         """The board an empty workshop begins with."""
@@ -141,18 +158,21 @@ class Session(QObject):
 
     def preview(self, board: Board, *, held: bool = False) -> bool:
         """Show a board that is not committed yet, with locks held; False keeps the last good one and says why."""
+        paid: tuple[Change, ...] = ()
         try:
-            candidate = board if held else hold(self.board, board).board
+            if not held:
+                result = hold(self.board, board)
+                board, paid = result.board, result.paid
         except RefusedEdit as error:
             self.said.emit("problem", str(error))
             return False
-        live = evaluate_live(candidate, self.brief)
+        live = evaluate_live(board, self.brief)
         if isinstance(live, tuple):
             self.said.emit("problem", finding_words(live[0]))
             return False
         if self._previewing or live.board != self.live.board:
             self.said.emit("note", "")
-        self._previewing = True
+        self._previewing, self._paid = True, paid
         self.live = live
         self._timer.start()
         self.live_changed.emit()
@@ -188,22 +208,21 @@ class Session(QObject):
             return False
         self._previewing = False
         self.board = board
-        self.unsaved.append(Unsaved(board, changes, title, gesture))
+        self.unsaved.append(Unsaved(board, changes, title, gesture, self.live.geometry.solid.volume))
         self.save()
         return True
 
     def commit_preview(self, changes: tuple[Change, ...], gesture: str = "") -> bool:
-        """Commit what is being previewed."""
-        return self.commit(self.live.board, changes, gesture=gesture, held=True)
+        """Commit what is being previewed, with what locks made pay for it."""
+        return self.commit(self.live.board, (*changes, *self._paid), gesture=gesture, held=True)
 
     def save(self) -> None:
         """Write the steps that wait; says so when the disk refuses."""
         while self.unsaved:
             waiting = self.unsaved[0]
             try:
-                volume = self.live.geometry.solid.volume if waiting.board == self.live.board else 0.0
                 step = self.store.append(self.board_id, self.current, waiting.board, waiting.changes, title=waiting.title,
-                                         gesture=waiting.gesture, volume=volume)  # fmt: skip
+                                         gesture=waiting.gesture, volume=waiting.volume)  # fmt: skip
             except InputError as error:
                 self.said.emit("problem", f"Not saved. {error}")
                 break

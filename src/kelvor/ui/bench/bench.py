@@ -12,7 +12,7 @@ from PySide6.QtWidgets import QMenu, QSizePolicy, QToolTip, QWidget
 
 from kelvor.core.errors import RefusedEdit
 from kelvor.core.evaluation import Live
-from kelvor.core.seek.holding import Change, thickest
+from kelvor.core.seek.holding import Change
 from kelvor.core.shape.board import Board
 from kelvor.core.shape.weights import (
     BATTENS,
@@ -319,7 +319,7 @@ class BenchWidget(TypingHolder, QWidget):
             after = self.session.live.board
             if after != drag.board:
                 asked = drag_change(drag.board, after, drag.held, self.session.system)
-                self.session.commit_preview((asked, *_paid(drag.board, after, asked)))
+                self.session.commit_preview((asked,))
         self.update()
 
     def mouseDoubleClickEvent(self, event: QMouseEvent) -> None:
@@ -474,15 +474,3 @@ class BenchWidget(TypingHolder, QWidget):
         place.moveLeft(min(max(place.left(), 2), self.width() - place.width() - 2))
         self._editor = TypedOver(self, f"Dimension {tag.words}", shown, place, lambda words: self.typed.emit(tag.lever, words))
         self._editor.setAlignment(Qt.AlignmentFlag.AlignCenter)
-
-
-def _paid(before: Board, after: Board, asked: Change) -> tuple[Change, ...]:
-    """What locks made pay for a drag."""
-    if "volume" not in before.locks.measures and "length_times_width" not in before.locks.measures:
-        return ()
-    paid = []
-    if "Thickness" not in asked.label and abs(thickest(after) - thickest(before)) > 1e-6:
-        paid.append(Change("Thickest", Quantity.LENGTH, thickest(before), thickest(after)))
-    if after.length != before.length:
-        paid.append(Change("Length", Quantity.LENGTH, before.length, after.length))
-    return tuple(paid)
