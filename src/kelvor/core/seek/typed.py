@@ -33,7 +33,7 @@ def _outline_changed(board: Board, rows: Array, wanted: Array) -> Board:
 
 
 def with_width_at(board: Board, x: float, width: float) -> Board:
-    """Full width [m] at place `x` [m], the wide point's width held unless it is the wide point."""
+    """Full width [m] at place `x` [m]; the wide point's width is held too while the width is locked."""
     now = 2 * float(half_width(board.outline, board.length, np.array([x]))[0])
     grid = np.linspace(0, board.length, 241)
     b = half_width(board.outline, board.length, grid)
@@ -65,7 +65,7 @@ def with_widest(board: Board, width: float) -> Board:
 
 
 def with_wide_point(board: Board, x: float) -> Board:
-    """The wide point at place `x` [m], with its width kept: slope zero there, in two passes from the original."""
+    """The wide point at place `x` [m], with its width kept: slope zero there, one solve, measured again and refused if it missed."""
     structure, values = closed_batten(board.outline, board.length)
     batten = board.outline.batten
     u = fraction_to_u(np.array([x / board.length]), board.outline.tail, board.outline.nose)
