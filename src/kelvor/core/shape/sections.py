@@ -24,7 +24,7 @@ from kelvor.core.shape.layers import (
 )
 from kelvor.core.shape.outline import half_width, half_width_cached, tip_radius
 from kelvor.core.shape.schedules import Schedule, sampled
-from kelvor.core.shape.stations import Stations, single_station, stations_for
+from kelvor.core.shape.stations import POINTED_TIP, Stations, single_station, stations_for
 
 LEAST_RAIL = 0.001
 """A rail lower than this is none [m]."""
@@ -345,7 +345,7 @@ def _round_tips(board: Board, x: Array, z: Array, apex_z: Array, start: float, e
     if board.outline.nose == "round":
         ends.append((end - x, tip_radius(board.outline, board.length, True)))
     elif board.outline.nose == "pointed":
-        ends.append((end - x, 2 * low))
+        ends.append((end - x, POINTED_TIP))
     for distance, radius in ends:
         e = np.clip(distance / min(max(radius, low), high), 0.0, 1.0)
         near = e < 1

@@ -12,6 +12,8 @@ from kelvor.core.shape.board import Board
 from kelvor.core.shape.layers import PLINTH_EASE
 from kelvor.core.shape.outline import NoseKind, TailKind, fraction_to_u, u_to_fraction
 
+POINTED_TIP = 0.012
+"""A pointed tip rounds in profile over this radius [m]."""
 LEAST_STEP = 5e-4
 """Two features closer than this share a station [m]."""
 
@@ -78,6 +80,9 @@ def _stations(
     if corner > 0:
         fixed += [corner * (1 - np.cos(t)) for t in np.linspace(0, np.pi / 2, max(4, count // 10))[1:]]
         x = x[(x == 0) | (x > corner * 1.02)]
+    if nose == "pointed":
+        fixed += [length - POINTED_TIP * (1 - np.cos(t)) for t in np.linspace(0, np.pi / 2, 6)[1:]]
+        x = x[(x == length) | (x < length - POINTED_TIP * 1.02)]
     x = np.unique(np.round(np.concatenate([x, fixed]), 10))
     marks = np.array(sorted(fixed))
     gap = np.gradient(x)
