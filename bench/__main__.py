@@ -191,7 +191,7 @@ def start():
 
 def crowd():
     """Opening a workshop of 500 boards against one of five."""
-    from kelvor.core.shape.starter import starter_foil_board
+    from kelvor.core.starting.families import first_board
     from kelvor.core.units import System
     from kelvor.ui.session import Session
     from kelvor.workshop.store import Store
@@ -202,7 +202,7 @@ def crowd():
         for count in (5, 500):
             store = Store.create(Path(folder) / f"{count}.kelvor")
             store._db.execute("PRAGMA synchronous = OFF")
-            board = starter_foil_board("B", 1.45, 0.5, 0.09)
+            board = first_board("B", "wing foil", 1.45, 0.5, 0.09)
             for i in range(count):
                 store.add_board(replace(board, name=f"Board {i}"), Brief(), "Began")
             store.close()

@@ -18,7 +18,7 @@ from pathlib import Path
 
 from kelvor.core.brief import Brief
 from kelvor.core.errors import KelvorError
-from kelvor.core.shape.starter import starter_foil_board
+from kelvor.core.starting.families import first_board
 from kelvor.workshop.store import Store
 
 _CHILD = """
@@ -44,7 +44,7 @@ def kill_rounds(path: Path, rounds: int, seed: int = 1) -> tuple[int, int, int]:
     rng = random.Random(seed)
     if not path.exists():
         shop = Store.create(path)
-        shop.add_board(starter_foil_board("Kill", 1.4, 0.5, 0.09), Brief(), "Began")
+        shop.add_board(first_board("Kill", "wing foil", 1.4, 0.5, 0.09), Brief(), "Began")
         shop.close()
     told, lost, damaged = 0, 0, 0
     environment = {**os.environ, "PYTHONPATH": os.pathsep.join(p for p in sys.path if p)}

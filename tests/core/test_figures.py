@@ -183,9 +183,9 @@ class Float(unittest.TestCase):
         self.assertTrue(trims[0] > trims[1] > trims[2])
 
     def test_a_large_board_floats_dry_and_comes_back(self):
-        from kelvor.core.shape.starter import starter_foil_board
+        from kelvor.core.starting.families import first_board
 
-        board = starter_foil_board("Big", 2.2, 0.8, 0.14)
+        board = first_board("Big", "wing foil", 2.2, 0.8, 0.14)
         tracks = replace(board.fittings.tracks, at=Place("tail", 1.05))
         big = figures(replace(board, fittings=replace(board.fittings, tracks=tracks)), Brief(rider=Rider(mass=60)))
         self.assertLess(big["float_deck_depth"].value, 0)
@@ -277,8 +277,8 @@ class CheckValues(unittest.TestCase):
 
     def test_an_invented_board_of_a_small_size_falls_among_them(self):
         """About 8 cm thick, 140 × 47 cm: near 33 L, fill factor about 0.63 (common practice, no source)."""
-        from kelvor.core.shape.starter import starter_foil_board
+        from kelvor.core.starting.families import first_board
 
-        found = figures(starter_foil_board("s", 1.40, 0.47, 0.08))
+        found = figures(first_board("s", "wing foil", 1.40, 0.47, 0.08))
         self.assertAlmostEqual(found["fill_factor"].value, 0.63, delta=0.07)
         self.assertAlmostEqual(found["volume"].value, 0.033, delta=0.004)

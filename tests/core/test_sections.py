@@ -215,7 +215,7 @@ class Refusals(unittest.TestCase):
             "weight_range": [replace(good, thickness=thickness.with_values(-thickness.values))],
             "schedule_range": [replace(good, rails=replace(good.rails, apex=Schedule.constant(1.4)))],
             "schedule_order": [replace(good, crown=Schedule(((0.5, 0.01), (0.2, 0.01))))],
-            "cut_angle": [replace(good, layers=(cut_away(80),))],
+            "layer_range": [replace(good, layers=(cut_away(80),))],
             "fitting_range": [
                 replace(good, fittings=replace(good.fittings, tracks=replace(good.fittings.tracks, length=-0.3))),
                 replace(good, materials=replace(good.materials, deck_areal_mass=-1.0)),

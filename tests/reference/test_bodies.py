@@ -28,6 +28,7 @@ class Body:
     keel: np.ndarray
     deck: np.ndarray
     columns: Columns
+    inner: np.ndarray
 
 
 def ellipsoid(n=321, m=161):
@@ -35,7 +36,7 @@ def ellipsoid(n=321, m=161):
     r = np.sqrt(np.maximum(0, 1 - (x / A) ** 2))
     angle = np.linspace(-pi / 2, pi / 2, m)
     y, z = np.outer(r, B * np.cos(angle)), np.outer(r, C * np.sin(angle))
-    return Body(x, y, z, r * B, -r * C, r * C, Columns(m // 3, m // 2, 2 * m // 3, m))
+    return Body(x, y, z, r * B, -r * C, r * C, Columns(m // 3, m // 2, 2 * m // 3, m - 1, m), np.zeros(n))
 
 
 class Ellipsoid(unittest.TestCase):
@@ -61,7 +62,9 @@ class Ellipsoid(unittest.TestCase):
         t = np.linspace(0, pi / 2, 400)
         y, z = 0.35 * np.cos(t), 0.06 * np.sin(t)
         # the flat side is the bottom: from its centre out to the edge, then back over the arc
-        half = Body(np.array([0.0]), np.concatenate([[0.0], y])[None], np.concatenate([[0.0], z])[None], None, None, None, None)
+        half = Body(
+            np.array([0.0]), np.concatenate([[0.0], y])[None], np.concatenate([[0.0], z])[None], None, None, None, None, None
+        )
         found = section_areas(half)
         self.assertAlmostEqual(float(found.area[0]), 0.032987, places=6)
         self.assertAlmostEqual(float(found.first_z[0] / found.area[0]), 0.025465, places=6)

@@ -23,16 +23,16 @@ class Lists(WindowCase):
     def test_keys_walk_over_headings_and_keep_the_choice_in_view(self):
         levers = self.shape.levers
         levers.setFocus()
-        levers.choose("wide_point")
+        levers.choose("outline.corner_radius")
         self.key(levers, Qt.Key.Key_Down)
         self.assertEqual(levers.key(), "nose_rocker")  # the heading between them is passed over
-        self.key(levers, Qt.Key.Key_Down, times=40)
+        self.key(levers, Qt.Key.Key_Down, times=90)
         last = [row.key for row in levers.rows() if row.key][-1]
         self.assertEqual(levers.key(), last)
         rect = levers.rect_of(last)
         self.assertGreaterEqual(rect.top(), 0)
         self.assertLessEqual(rect.bottom(), levers.height() + 1)
-        self.key(levers, Qt.Key.Key_Up, times=60)
+        self.key(levers, Qt.Key.Key_Up, times=120)
         self.assertEqual(levers.key(), "length")
 
     def test_a_digit_begins_typing_and_leaving_takes_it(self):

@@ -340,7 +340,7 @@ class MoreLayers(WindowCase):
         self.assertEqual(seen, ["centre", "edge", "share"])
         panel.lay_out()
         name = self.session.board.layers[0].name
-        self.assertTrue(self.shape.pull_lever(f"layer.{name}.width", "8 cm"))
+        self.assertTrue(self.shape.pull_lever(f"layer.{name}.layout.width", "8 cm"))
         self.assertAlmostEqual(self.session.board.layers[0].layout.width.value(0.7), 0.08)
         panel.close()
 
@@ -361,7 +361,7 @@ class MoreLayers(WindowCase):
         self.assertIn("between two places", self.tape_words())
         self.assertTrue(self.shape.pull_lever("ruler_blend_fore", "30 cm"))
         self.assertEqual(self.lever_text("ruler_blend_fore"), "30.0 cm")
-        self.assertTrue(self.shape.pull_lever("strap.Front strap row", "92 cm"))
+        self.assertTrue(self.shape.pull_lever("strap.Front strap row.at", "92 cm"))
         self.assertAlmostEqual(self.session.board.fittings.straps[0].at.x(self.session.board.length, mast), 0.92)
 
 

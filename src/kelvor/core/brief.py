@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Literal
 
+from kelvor.core.disciplines import Discipline
 from kelvor.core.fluids import Water
 from kelvor.core.units import KNOT
 
@@ -106,7 +107,7 @@ class Brief:
     """
 
     title: str = "New brief"
-    discipline: Literal["wing foil"] = "wing foil"
+    discipline: Discipline = "wing foil"
     place: str = ""
     notes: str = ""
     rider: Rider = Rider()

@@ -9,13 +9,16 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from kelvor.core.brief import Brief
+from kelvor.core.disciplines import FOILING
 from kelvor.core.figures import Figure, Figures, by_key
 from kelvor.core.findings import Finding, fatal
 from kelvor.core.floating.stage import FloatStage, float_stage
 from kelvor.core.mass.board_mass import BoardMass, board_mass
 from kelvor.core.measure.check_values import Hint, hints
 from kelvor.core.measure.size import Measures, shape_measures
-from kelvor.core.ride.wing_foil import PHASES, Phase, wing_foil_figures
+from kelvor.core.ride.phases import PHASES, Phase
+from kelvor.core.ride.surface import surface_figures
+from kelvor.core.ride.wing_foil import wing_foil_figures
 from kelvor.core.shape.board import Board
 from kelvor.core.shape.checks import check_geometry, check_value
 from kelvor.core.shape.geometry import Geometry, geometry
@@ -67,7 +70,9 @@ def evaluate_live(board: Board, brief: Brief, resolution: Resolution = Resolutio
         return measured
     mass = board_mass(measured)
     measures = shape_measures(measured, mass, brief.rider)
-    phase_figures = wing_foil_figures(measured, measures, mass.total, brief)
+    phase_figures = surface_figures(measured, measures, mass.total, brief)
+    if brief.discipline in FOILING:
+        phase_figures += wing_foil_figures(measured, measures, mass.total, brief)
     return Live(board, brief, measured, measures, mass, measures.figures + phase_figures)
 
 
@@ -77,7 +82,7 @@ def settle(live: Live) -> Evaluation:
     figures = by_key(live.figures + floating.figures)
     verdicts = judged(live.brief, figures)
     phases = []
-    for phase in PHASES:
+    for phase in PHASES[live.brief.discipline]:
         own = tuple(v for v in verdicts if v.target.figure in phase.figures)
         phases.append(PhaseResult(phase, own, worst(own)))
     remarks = hints(live.brief.discipline, figures) if live.brief.hints else ()

@@ -7,7 +7,7 @@ from __future__ import annotations
 
 import json
 from pathlib import Path
-from typing import Any, Generic, Literal, TypeVar
+from typing import Any, Generic, Literal, TypeVar, get_args, get_type_hints
 
 from pydantic import BaseModel, ConfigDict, Field, ValidationError
 
@@ -19,6 +19,7 @@ from kelvor.core.plain import to_plain
 from kelvor.core.shape.board import Board
 from kelvor.core.shape.checks import check_value
 from kelvor.core.shape.geometry import geometry
+from kelvor.core.shape.layers import Layer
 from kelvor.exchange.files import read_text
 
 BOARD_SCHEMA = "kelvor.board/1"
@@ -157,16 +158,27 @@ def _problems(error: ValidationError, data: Any) -> list[str]:
                 path += f".{key}" if path else str(key)
         if not skip:
             found.append(f"{path}: {_sentence(item)}")
-    return found or ["layers: a layer is of no known kind. Known are belly, v, hollow, bevel, cut_away and plinth."]
+    return found or [f"layers: a layer is of no known kind. Known are {', '.join(_known_kinds())}."]
+
+
+def _kinds(choice: type) -> tuple[str, ...]:
+    """The kinds a layer class stands for, as its own `kind` field says."""
+    return get_args(get_type_hints(choice)["kind"])
+
+
+def _known_kinds() -> list[str]:
+    return [kind for choice in get_args(Layer) for kind in _kinds(choice)]
 
 
 def _is_type(key: str | int) -> bool:
-    return key in ("ShapingLayer", "CutAway", "Plinth", "dataclass")
+    return key == "dataclass" or any(choice.__name__ == key for choice in get_args(Layer))
 
 
 def _names(data: Any, choice: str) -> bool:
-    kinds = {"CutAway": ("cut_away",), "Plinth": ("plinth",), "ShapingLayer": ("belly", "v", "hollow", "bevel")}
-    return choice == "dataclass" or (isinstance(data, dict) and data.get("kind") in kinds[choice])
+    if choice == "dataclass":
+        return True
+    found = next(kind for kind in get_args(Layer) if kind.__name__ == choice)
+    return isinstance(data, dict) and data.get("kind", "cut_out") in _kinds(found)
 
 
 def _sentence(item: Any) -> str:

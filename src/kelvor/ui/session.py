@@ -126,9 +126,9 @@ class Session(QObject):
 
     def add_first_board(self) -> None:
         """The board an empty workshop begins with."""
-        from kelvor.core.shape.starter import starter_foil_board
+        from kelvor.core.starting.families import first_board
 
-        self.add_board(starter_foil_board("First board", 1.45, 0.50, 0.09), Brief(), "Began as a fair foil board")
+        self.add_board(first_board("First board", "wing foil", 1.45, 0.50, 0.09), Brief(), "Began as a fair foil board")
 
     def open_workshop(self, path: Path) -> None:
         """Open another workshop file in this window; the old one stays open if that fails."""

@@ -4,7 +4,10 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+import numpy as np
+
 from kelvor.core.mass.properties import MassProperties, combined
+from kelvor.core.shape.fittings import BOX_SIZES, Pad
 from kelvor.core.shape.geometry import Geometry
 from kelvor.core.shape.moments import Shell, Solid
 
@@ -67,8 +70,11 @@ def board_mass(measured: Geometry) -> BoardMass:
         ("bottom skin", _of_shell(shells["bottom"], material.bottom_areal_mass)),
         ("rail skin", _of_shell(shells["rail"], material.rail_areal_mass)),
         ("paint", combined(_of_shell(s, material.paint_areal_mass) for s in shells.values())),
-        ("deck pad", _of_shell(shells["deck"], fittings.pad_areal_mass * fittings.pad_cover)),
     ]  # fmt: skip
+    if fittings.pads:
+        parts += [(pad.name, _pad(measured, pad)) for pad in fittings.pads]
+    else:
+        parts.append(("deck pad", _of_shell(shells["deck"], fittings.pad_areal_mass * fittings.pad_cover)))
     mast = board.mast_x
     if (tracks := fittings.tracks) is not None:
         x = tracks.at.x(board.length)
@@ -81,8 +87,62 @@ def board_mass(measured: Geometry) -> BoardMass:
         z = measured.at(measured.shape.deck, x)
         aside = row.mass * row.half_spread**2
         parts.append((row.name, MassProperties(mass=row.mass, x=x, z=z, roll=aside, yaw=aside)))
+    parts += _fitting_masses(measured)
     if fittings.other_mass > 0:
         parts.append(("vent, handle, leash", MassProperties(mass=fittings.other_mass, x=board.length / 2, z=core.z)))
     skin = sum(p.mass for name, p in parts if "skin" in name or name in ("paint", "deck pad"))
+    skin += sum(p.mass for name, p in parts if name in {pad.name for pad in fittings.pads})
     band = ((CORE_BAND * parts[0][1].mass) ** 2 + (SKIN_BAND * skin) ** 2) ** 0.5
     return BoardMass(tuple(parts), combined(p for _, p in parts), band, core)
+
+
+def _pad(measured: Geometry, pad: Pad) -> MassProperties:
+    """A deck pad as an even strip between its ends, over its share of the deck's width."""
+    board, shape = measured.board, measured.shape
+    start, end = sorted(p.x(board.length, board.mast_x) for p in (pad.start, pad.end))
+    x = np.linspace(max(start, 0.0), min(end, board.length), 41)
+    half = pad.cover * np.interp(x, shape.x, shape.deck_edge_y)
+    z = np.interp(x, shape.x, shape.deck)
+    weight = np.gradient(x) * 2 * half * pad.areal_mass
+    mass = float(weight.sum())
+    if mass <= 0:
+        return MassProperties(mass=0.0, x=float(x[0]), z=float(z[0]))
+    cx, cz = float(weight @ x) / mass, float(weight @ z) / mass
+    along, up, aside = float(weight @ (x - cx) ** 2), float(weight @ (z - cz) ** 2), float(weight @ (half**2 / 3))
+    return MassProperties(mass=mass, x=cx, z=cz, roll=aside + up, pitch=along + up, yaw=along + aside)
+
+
+def _fitting_masses(measured: Geometry) -> list[tuple[str, MassProperties]]:
+    """Fin boxes with their fins, mast track and plugs."""
+    board, fittings = measured.board, measured.board.fittings
+    length, mast = board.length, board.mast_x
+    found: list[tuple[str, MassProperties]] = []
+    for box in fittings.fin_boxes:
+        x = box.at.x(length, mast) + box.fin.base / 2
+        keel = measured.at(measured.shape.keel, x)
+        aside = box.offset**2
+        shell = MassProperties(
+            mass=box.count * BOX_SIZES[box.kind][3],
+            x=x,
+            z=keel + BOX_SIZES[box.kind][2] / 2,
+            roll=box.count * BOX_SIZES[box.kind][3] * aside,
+            yaw=box.count * BOX_SIZES[box.kind][3] * aside,
+        )
+        m = box.count * box.fin.mass
+        fin = MassProperties(mass=m, x=x, z=keel - 0.4 * box.fin.span, roll=m * (aside + box.fin.span**2 / 12),
+                             pitch=m * box.fin.span**2 / 12, yaw=m * aside)  # fmt: skip
+        found += [(box.name + ", box", shell), (box.name, fin)]
+    if (track := fittings.mast_track) is not None:
+        x = track.at.x(length, mast)
+        along = track.mass * track.length**2 / 12
+        found.append(
+            ("mast track", MassProperties(mass=track.mass, x=x, z=measured.at(measured.shape.deck, x), pitch=along, yaw=along))
+        )
+    for i, plug in enumerate(fittings.plugs):
+        x = plug.at.x(length, mast)
+        line = measured.shape.deck if plug.side == "deck" else measured.shape.keel
+        aside = plug.mass * plug.offset**2
+        found.append(
+            (f"{plug.kind} {i + 1}", MassProperties(mass=plug.mass, x=x, z=measured.at(line, x), roll=aside, yaw=aside))
+        )
+    return found

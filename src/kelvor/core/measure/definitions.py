@@ -51,6 +51,13 @@ NOSE_ROCKER_RAIL = _d("nose_rocker_rail", "Nose rocker, rail", Q.DEPTH, "m", LEV
 TAIL_ROCKER_RAIL = _d("tail_rocker_rail", "Tail rocker, rail", Q.DEPTH, "m", LEVEL, "higher", "lower")
 KEEL_FLAT_RUN = _d("keel_flat_run", "Keel flat run, gap 0.5 mm", Q.LENGTH, "m", STRAIGHT_EDGE, "longer", "shorter")
 RAIL_FLAT_RUN = _d("rail_flat_run", "Rail flat run, gap 0.5 mm", Q.LENGTH, "m", STRAIGHT_EDGE, "longer", "shorter")
+MID_FLAT_RUN = _d("mid_flat_run", "Mid flat run, gap 0.5 mm", Q.LENGTH, "m", STRAIGHT_EDGE, "longer", "shorter")
+NOSE_ROCKER_MID = _d("nose_rocker_mid", "Nose rocker, mid", Q.DEPTH, "m", LEVEL, "higher", "lower")
+TAIL_ROCKER_MID = _d("tail_rocker_mid", "Tail rocker, mid", Q.DEPTH, "m", LEVEL, "higher", "lower")
+OUTLINE_STRAIGHT = _d(
+    "outline_straight_run", "Straight run of the outline, gap 0.5 mm", Q.LENGTH, "m", STRAIGHT_EDGE, "longer", "shorter"
+)
+LENGTH_OVER_WIDTH = _d("length_over_width", "Length over width", Q.RATIO, "1", GEOMETRY, "leaner", "wider")
 FILL_FACTOR = _d("fill_factor", "Fill factor V/(L·W·T)", Q.RATIO, "1", SECTIONS, "fuller", "leaner")
 VOLUME_CENTRE_X = _d("volume_centre_x", "Volume centre, from tail", Q.LENGTH, "m", SECTIONS, "forward", "aft")
 CORE_CENTRE_X = _d("core_centre_x", "Core centre, from tail", Q.LENGTH, "m", SECTIONS, "forward", "aft")

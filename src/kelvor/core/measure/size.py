@@ -10,6 +10,7 @@ from kelvor.core.brief import Rider
 from kelvor.core.figures import Figure, FigureDefinition
 from kelvor.core.mass.board_mass import BoardMass
 from kelvor.core.measure import definitions as d
+from kelvor.core.measure.stance import stance_measures
 from kelvor.core.shape.geometry import Geometry
 from kelvor.core.shape.outline import half_width
 from kelvor.core.shape.section_view import reading
@@ -55,7 +56,8 @@ def wide_point(measured: Geometry) -> tuple[float, float]:
 
 def planform_area(measured: Geometry) -> float:
     """Area inside the outline [m²]."""
-    return float(2 * np.trapezoid(measured.shape.half_width, measured.shape.x))
+    shape = measured.shape
+    return float(2 * np.trapezoid(shape.half_width - shape.inner, shape.x))
 
 
 def shape_measures(measured: Geometry, mass: BoardMass, rider: Rider | None = None) -> Measures:
@@ -69,7 +71,9 @@ def shape_measures(measured: Geometry, mass: BoardMass, rider: Rider | None = No
     offs = np.array([FOOT, length - FOOT, 0.30, length - 0.30])
     off = 2 * half_width(board.outline, length, offs)
     keel, rail = measured.keel_line, measured.rail_line
-    keel_flat, rail_flat = flat_run(x, keel), flat_run(x, rail)
+    mid = measured.mid_line
+    keel_flat, rail_flat, mid_flat = flat_run(x, keel), flat_run(x, rail), flat_run(x, mid)
+    straight = flat_run(x, shape.half_width)
     widest = reading(shape, int(np.argmax(shape.half_width)))
     t, lb = mass.total, LENGTH_BAND
     mast = board.mast_x
@@ -95,6 +99,10 @@ def shape_measures(measured: Geometry, mass: BoardMass, rider: Rider | None = No
         _figure(d.NOSE_ROCKER_RAIL, rail[-1], lb, at_tip), _figure(d.TAIL_ROCKER_RAIL, rail[0], lb, at_tip),
         _figure(d.KEEL_FLAT_RUN, keel_flat[1] - keel_flat[0], 4e-3, f"{keel_flat[0] * 100:.1f} to {keel_flat[1] * 100:.1f} cm from tail"),
         _figure(d.RAIL_FLAT_RUN, rail_flat[1] - rail_flat[0], 4e-3, f"{rail_flat[0] * 100:.1f} to {rail_flat[1] * 100:.1f} cm from tail"),
+        _figure(d.MID_FLAT_RUN, mid_flat[1] - mid_flat[0], 4e-3, f"{mid_flat[0] * 100:.1f} to {mid_flat[1] * 100:.1f} cm from tail"),
+        _figure(d.NOSE_ROCKER_MID, mid[-1], lb, at_tip), _figure(d.TAIL_ROCKER_MID, mid[0], lb, at_tip),
+        _figure(d.OUTLINE_STRAIGHT, straight[1] - straight[0], 4e-3, f"{straight[0] * 100:.1f} to {straight[1] * 100:.1f} cm from tail"),
+        _figure(d.LENGTH_OVER_WIDTH, length / width, 1e-3),
         _figure(d.FILL_FACTOR, volume / (length * width * thick), 2e-3),
         _figure(d.VOLUME_CENTRE_X, measured.solid.x, 3e-4), _figure(d.CORE_CENTRE_X, mass.core.x, 3e-4),
         _figure(d.CALIPER_25, widest.caliper_25, 2e-4, "at the wide point"),
@@ -114,4 +122,5 @@ def shape_measures(measured: Geometry, mass: BoardMass, rider: Rider | None = No
             _figure(d.AREA_PER_RIDER_MASS, length * width / rider.mass, lb, "length × width, not planform", who),
             _figure(d.PLANFORM_PER_RIDER_MASS, area / rider.mass, RELATIVE_BAND * area / rider.mass, inputs=who),
         ]
+    list_ += stance_measures(measured, rider)
     return Measures(tuple(list_), keel_flat, rail_flat, at)

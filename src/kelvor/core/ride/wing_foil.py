@@ -1,4 +1,4 @@
-"""Wing foil: the figures of its phases that follow from geometry, mass and float.
+"""Foiling: the figures of its phases that follow from geometry, mass and float.
 
 What needs speed through the water (drag, drive, take-off wind) is not computed
 here and not shown.
@@ -7,14 +7,12 @@ here and not shown.
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
 
 from kelvor.core.brief import Brief, Foil
-from kelvor.core.figures import GEOMETRY, Better, Figure, FigureDefinition, Method
+from kelvor.core.figures import Better, Figure, FigureDefinition, Method
 from kelvor.core.mass.properties import MassProperties, combined
 from kelvor.core.measure.size import Measures
 from kelvor.core.ride.attitudes import (
-    flat_bottom_area,
     lean_before_touch,
     nose_touch,
     tail_clearance,
@@ -24,23 +22,6 @@ from kelvor.core.ride.attitudes import (
 from kelvor.core.shape.geometry import Geometry
 from kelvor.core.units import DEGREE
 from kelvor.core.units import Quantity as Q
-
-
-@dataclass(frozen=True, slots=True)
-class Phase:
-    """A phase of the ride: the figure that heads it, the ones that support it, and all that belong to it."""
-
-    key: str
-    name: str
-    question: str
-    headline: str
-    supporting: tuple[str, ...]
-
-    @property
-    def figures(self) -> tuple[str, ...]:
-        """All keys of the phase."""
-        return (self.headline, *self.supporting)
-
 
 FOIL_PARTS = Method(
     "board by zones; foil as mast, wings and fuselage in shares of its mass",
@@ -55,7 +36,6 @@ def _d(
     return FigureDefinition(key, label, quantity, si, method, better, more, less)
 
 
-FLAT_AREA = _d("flat_bottom_area", "Bottom on the flat run", Q.AREA, "m2", "more", "less", Better.MORE, GEOMETRY)
 TAIL_CLEARANCE = _d("tail_clearance", "Tail clearance on the water", Q.ANGLE, "rad", "more room", "less room", Better.MORE)
 TAIL_TOUCH = _d("tail_touch_pitch", "Tail-touch pitch, flying", Q.ANGLE, "rad", "more room", "less room", Better.MORE)
 LEAN = _d("lean_before_touch", "Lean before the rail touches", Q.ANGLE, "rad", "leans further", "leans less", Better.MORE)
@@ -101,20 +81,8 @@ FEET_FOR_BALANCE = _d(
     method=FOIL_PARTS,
 )
 TRACK_TRAVEL = _d("track_travel", "Mast travel either way on the tracks", Q.LENGTH, "m", "more", "less", Better.MORE)
-DEFINITIONS = (FLAT_AREA, TAIL_CLEARANCE, TAIL_TOUCH, LEAN, NOSE_TOUCH, NOSE_TOUCH_FLYING, PATCH_V, PATCH_WIDTH,
+DEFINITIONS = (TAIL_CLEARANCE, TAIL_TOUCH, LEAN, NOSE_TOUCH, NOSE_TOUCH_FLYING, PATCH_V, PATCH_WIDTH,
                YAW_WITH_FOIL, MASS_TO_LIFT, FEET_TO_LIFT, FEET_FOR_BALANCE, TRACK_TRAVEL)  # fmt: skip
-
-PHASES = (
-    Phase("float", "Float", "How do you wait for the wind?", "float_deck_depth", ("float_knee_window", "float_roll_held")),
-    Phase(
-        "get_going", "Get going", "What does the bottom offer?", "flat_bottom_area", ("keel_flat_run", "float_rider_immersed")
-    ),
-    Phase("lift_off", "Lift off", "How far can you pitch it?", "tail_clearance", ("tail_touch_pitch", "feet_for_balance")),
-    Phase("fly", "Fly", "How does it turn and lean?", "yaw_inertia_with_foil", ("mass_to_lift", "lean_before_touch")),
-    Phase(
-        "touch_down", "Touch down", "How does it meet the water?", "nose_touch_pitch", ("touch_patch_v", "touch_patch_width")
-    ),
-)
 
 
 def foil_mass(foil: Foil, mast_x: float, keel_z: float) -> MassProperties:
@@ -167,7 +135,6 @@ def wing_foil_figures(measured: Geometry, measures: Measures, board_mass: MassPr
     flying = foil.mast_length > h
     over_range = f"{(to_lift - travel) * 100:+.1f} to {(to_lift + travel) * 100:+.1f} cm over the tracks".replace("-", "−")
     return (
-        make(FLAT_AREA, flat_bottom_area(measured, measures.keel_flat), 2e-3, "between the bottom edges"),
         make(TAIL_CLEARANCE, tail_clearance(measured, measures.keel_flat[0]), 0.3 * DEGREE, "turning on the aft end of the flat"),
         make(TAIL_TOUCH, tail_touch(measured, mast, h), 0.3 * DEGREE, at_height),
         make(LEAN, lean_before_touch(measured, mast, foil.mast_length, h), 1.0 * DEGREE,

@@ -9,6 +9,7 @@ import numpy as np
 from kelvor.core.errors import RefusedEdit
 from kelvor.core.shape.board import Board, LockedZone
 from kelvor.core.shape.edits import with_length, with_thickness_scaled, with_width_scaled
+from kelvor.core.shape.mirror import same_end_for_end
 from kelvor.core.shape.moments import section_areas, solid
 from kelvor.core.shape.outline import half_width
 from kelvor.core.shape.sections import Resolution, sections
@@ -104,7 +105,7 @@ def hold(before: Board, after: Board, changed: frozenset[str] = frozenset()) -> 
         When a lock cannot be held; the message names it.
     """
     locks, paid = before.locks, []
-    board = after
+    board = same_end_for_end(after, before) if after.mirrored else after
     if "length_times_width" in locks.measures:
         area = before.length * widest(before)
         width = widest(board)

@@ -22,7 +22,7 @@ def _free(board: Board, batten: Batten) -> np.ndarray:
 def _outline_changed(board: Board, rows: Array, wanted: Array) -> Board:
     structure, _ = closed_batten(board.outline, board.length)
     batten = board.outline.batten
-    first = 1 if board.outline.tail == "round" else 0
+    first = 1 if board.outline.tail_closed else 0
     n = len(batten.weights)
     padded = np.zeros((rows.shape[0], len(structure.places)))
     padded[:, first : first + n] = rows
@@ -68,8 +68,8 @@ def with_wide_point(board: Board, x: float) -> Board:
     """The wide point at place `x` [m], with its width kept: slope zero there, one solve, measured again and refused if it missed."""
     structure, values = closed_batten(board.outline, board.length)
     batten = board.outline.batten
-    u = fraction_to_u(np.array([x / board.length]), board.outline.tail, board.outline.nose)
-    first = 1 if board.outline.tail == "round" else 0
+    u = fraction_to_u(np.array([x / board.length]), board.outline.spacing)
+    first = 1 if board.outline.tail_closed else 0
     n = len(batten.weights)
     slope = structure.rows(u, 1)
     level = structure.rows(u)

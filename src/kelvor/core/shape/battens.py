@@ -22,6 +22,9 @@ End = Literal["free", "natural"]
 """How a batten ends: `free` lets the last two spans be one cubic (so a cut
 through the last span leaves the rest untouched); `natural` has no curvature."""
 
+Spacing = Literal["even", "tail", "nose", "both"]
+"""How a batten's parameter runs along its length: evenly, or crowded towards a round tip at an end."""
+
 LEAST_GAP = 1e-4
 """Two weights on a batten lie at least this far apart [same unit as places]."""
 
@@ -90,12 +93,25 @@ class Batten:
         return self.structure().rows(xs, order) @ self.values
 
 
+def along(u: Array, spacing: Spacing, order: int = 0) -> Array:
+    """Share of the length at parameter u (order 0), or its derivative in u."""
+    rate = np.pi if spacing == "both" else np.pi / 2
+    if spacing == "even":
+        return np.array([u, np.ones_like(u), np.zeros_like(u)][order], dtype=np.float64)
+    c, s = np.cos(rate * u), np.sin(rate * u)
+    scale = 0.5 if spacing == "both" else 1.0
+    if spacing == "nose":
+        return np.asarray((s, rate * c, -rate * rate * s)[order])
+    return np.asarray((scale * (1 - c), scale * rate * s, scale * rate * rate * c)[order])
+
+
 @dataclass(frozen=True, slots=True)
 class Structure:
     """A batten without its heights: places, knuckles, rulers and ends.
 
     Places are in the batten's own parameter: metres for rocker and thickness,
-    u in [0, 1] for the outline.
+    u in [0, 1] for the outline. A ruler is straight along the length, whatever
+    the `spacing` of the parameter.
     """
 
     places: tuple[float, ...]
@@ -103,6 +119,7 @@ class Structure:
     rulers: tuple[Ruler | None, ...]
     start: End
     end: End
+    spacing: Spacing = "even"
 
     def rows(self, xs: Array, order: int = 0) -> Array:
         """Matrix R with curve derivative of `order` at `xs` = R @ values, shape (len(xs), n)."""
@@ -153,18 +170,36 @@ class _Span:
         return result
 
 
+@dataclass(frozen=True, slots=True, eq=False)
+class _Straight:
+    """A ruler: straight along the length from one knot to the next."""
+
+    knots: Array
+    values: Array
+    spacing: Spacing
+
+    def rows(self, xs: Array, order: int) -> Array:
+        start, end = along(self.knots, self.spacing)
+        share = along(np.clip(xs, *self.knots), self.spacing, order)
+        t = ((share - start if order == 0 else share) / (end - start))[:, None]
+        if order == 0 and self.spacing == "even":  # straight on beyond a free end
+            t = ((xs - start) / (end - start))[:, None]
+        rows: Array = self.values[0] * ((1 - t) if order == 0 else -t) + self.values[1] * t
+        return rows
+
+
 @lru_cache(maxsize=256)
-def _spans(structure: Structure) -> tuple[_Span, ...]:
+def _spans(structure: Structure) -> tuple[_Span | _Straight, ...]:
     """The smooth pieces of a batten, cut at knuckles and rulers."""
     places, n = structure.places, len(structure.places)
     identity = np.eye(n)
-    spans: list[_Span] = []
+    spans: list[_Span | _Straight] = []
     first = 0
     for i in range(1, n):
         if structure.rulers[i - 1] is not None:
             if i - 1 > first:
                 spans.append(_curve_span(structure, first, i - 1, identity))
-            spans.append(_Span(np.array(places[i - 1 : i + 1]), identity[i - 1 : i + 1], np.zeros((2, n))))
+            spans.append(_Straight(np.array(places[i - 1 : i + 1]), identity[i - 1 : i + 1], structure.spacing))
             first = i
         elif structure.knuckles[i] or i == n - 1:
             spans.append(_curve_span(structure, first, i, identity))
@@ -178,17 +213,17 @@ def _curve_span(structure: Structure, first: int, last: int, identity: Array) ->
     knots, values = list(places[first : last + 1]), [identity[i] for i in range(first, last + 1)]
     ruler_aft = structure.rulers[first - 1] if first > 0 and not structure.knuckles[first] else None
     ruler_fore = structure.rulers[last] if not structure.knuckles[last] else None
-    slope_aft = slope_fore = None
+    slope_aft = slope_fore = bend_aft = bend_fore = None
     aux: list[int] = []
     if ruler_aft is not None:
-        slope_aft = (identity[first] - identity[first - 1]) / (places[first] - places[first - 1])
+        slope_aft, bend_aft = _tangent(structure, identity, first - 1, first)
         blend = min(ruler_aft.blend_fore, 0.6 * (knots[1] - knots[0]))
         if blend > LEAST_GAP:
             knots.insert(1, knots[0] + blend)
             values.insert(1, np.zeros(len(places)))
             aux.append(1)
     if ruler_fore is not None:
-        slope_fore = (identity[last + 1] - identity[last]) / (places[last + 1] - places[last])
+        slope_fore, bend_fore = _tangent(structure, identity, last, last)
         blend = min(ruler_fore.blend_aft, 0.6 * (knots[-1] - knots[-2]))
         if blend > LEAST_GAP:
             knots.insert(len(knots) - 1, knots[-1] - blend)
@@ -208,11 +243,20 @@ def _curve_span(structure: Structure, first: int, last: int, identity: Array) ->
         for j, i in enumerate(aux):
             unit[j, i, 0] = 1.0
             answer[j] = _second_derivatives(k, unit[j], zero, zero_fore, start, end)[:, 0]
-        heights = np.asarray(-np.linalg.solve(answer[:, ends].T, moments[ends]), dtype=np.float64)
+        straight = [bend_aft if e == 0 else bend_fore for e in ends]  # a straight line's own second derivative in u
+        heights = np.asarray(np.linalg.solve(answer[:, ends].T, np.array(straight) - moments[ends]), dtype=np.float64)
         for j, i in enumerate(aux):
             y[i] = heights[j]
             moments += answer[j][:, None] * heights[j][None, :]
     return _Span(k, y, moments)
+
+
+def _tangent(structure: Structure, identity: Array, ruler: int, at: int) -> tuple[Array, Array]:
+    """First and second derivative of the ruler from weight `ruler`, at weight `at`, as rows of values."""
+    ends = along(np.array(structure.places[ruler : ruler + 2]), structure.spacing)
+    rise = (identity[ruler + 1] - identity[ruler]) / (ends[1] - ends[0])
+    first, second = (float(along(np.array([structure.places[at]]), structure.spacing, k)[0]) for k in (1, 2))
+    return rise * first, rise * second
 
 
 def _second_derivatives(k: Array, y: Array, slope_aft: Array | None, slope_fore: Array | None, start: End, end: End) -> Array:

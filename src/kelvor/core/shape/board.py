@@ -7,7 +7,7 @@ from typing import Literal
 
 from kelvor.core.shape.battens import Batten
 from kelvor.core.shape.fittings import Fittings
-from kelvor.core.shape.layers import CutAway, Layer, Plinth
+from kelvor.core.shape.layers import CutAway, DeckLayer, Layer, Plinth
 from kelvor.core.shape.outline import Outline
 from kelvor.core.shape.places import Datum
 from kelvor.core.shape.rails import Rails
@@ -61,10 +61,16 @@ class LockedZone:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Locks:
-    """What edits must hold."""
+    """What edits must hold, and what takes up a change of a rocker line.
+
+    `absorber` is "rocker", "new layer" or a layer's name; `reach` is how far its
+    change may run either way [m].
+    """
 
     measures: tuple[LockedMeasure, ...] = ()
     zones: tuple[LockedZone, ...] = ()
+    absorber: str = "rocker"
+    reach: float = 0.30
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -81,6 +87,10 @@ class Board:
         At the centreline, from the reference rocker to the deck line.
     crown:
         How much lower the deck edge lies than the deck's centre [m], along the board.
+    layers, deck_layers:
+        What shapes the bottom and the deck, in their order.
+    mirrored:
+        Whether the board is kept the same end for end.
     zero:
         From which datum stations are shown.
     """
@@ -92,12 +102,14 @@ class Board:
     thickness: Batten
     crown: Schedule = Schedule.constant(0.006)
     layers: tuple[Layer, ...] = ()
+    deck_layers: tuple[DeckLayer, ...] = ()
     rails: Rails = Rails()
     fittings: Fittings = Fittings()
     skin: Skin = Skin()
     materials: Materials = Materials()
     base: BaseLine = BaseLine()
     zero: Datum = "tail"
+    mirrored: bool = False
     locks: Locks = Locks()
 
     @property

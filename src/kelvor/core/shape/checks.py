@@ -9,8 +9,10 @@ import numpy as np
 from kelvor.core.findings import Finding, Severity
 from kelvor.core.shape.battens import LEAST_GAP, Batten
 from kelvor.core.shape.board import Board
+from kelvor.core.shape.clearance import clearances
+from kelvor.core.shape.fairness import kinks
 from kelvor.core.shape.geometry import Geometry
-from kelvor.core.shape.layers import CutAway, Plinth, ShapingLayer
+from kelvor.core.shape.layers import ANGLED, Channels, CrossStep, CutAway, DeckLayer, Layer, Ledge, Plinth
 from kelvor.core.shape.outline import half_width
 from kelvor.core.shape.schedules import Schedule
 from kelvor.core.shape.straight_edge import chord_gap
@@ -21,6 +23,7 @@ HALF_WIDTH_LIMIT = 0.75
 THICKNESS_LIMIT = 0.45
 ROCKER_LIMIT = 1.0
 ANGLE_LIMIT = math.radians(60)
+WALL_RANGE = (math.radians(5), math.pi / 2)
 FOAM_UNDER_TRACK = 0.018
 """Foam to keep between a track and the deck [m] (common practice, no source)."""
 THIN_TAIL = 0.018
@@ -47,7 +50,7 @@ def check_value(board: Board) -> tuple[Finding, ...]:
         board.length,
         2e-3,
         HALF_WIDTH_LIMIT,
-        inner=(outline.tail == "round", outline.nose != "chopped"),
+        inner=(outline.tail_closed, outline.nose_closed),
     )
     found += _batten("rocker", board.rocker, board.length, -ROCKER_LIMIT, ROCKER_LIMIT)
     found += _batten("thickness", board.thickness, board.length, 1e-3, THICKNESS_LIMIT)
@@ -55,10 +58,10 @@ def check_value(board: Board) -> tuple[Finding, ...]:
     found += _schedule("rail apex", rails.apex, 0.02, 0.98) + _schedule("rail tuck", rails.tuck, 0.0, 0.3)
     found += _schedule("rail edge radius", rails.edge_radius, 0.0, 0.1) + _schedule("rail fullness", rails.fullness, 0.0, 1.0)
     found += _schedule("upper chamfer", rails.chamfer, 0.0, 0.4) + _schedule("deck crown", board.crown, -0.1, 0.2)
-    if not 0 <= outline.corner_radius <= HALF_WIDTH_LIMIT:
-        found.append(_fatal("corner_radius", f"A tail corner radius of {outline.corner_radius * 100:.1f} cm cannot be drawn",
-                            0.0, outline.corner_radius, 0.0, "Give 0 or more, less than the half-width."))  # fmt: skip
-    for layer in board.layers:
+    if rails.side_wall is not None:
+        found += _schedule("side wall", rails.side_wall, 0.0, ANGLE_LIMIT)
+    found += _outline_extras(board)
+    for layer in (*board.layers, *board.deck_layers):
         found += _layer(layer)
     for name, t in (("deck", board.skin.deck), ("bottom", board.skin.bottom), ("rail", board.skin.rail)):
         if not 0 <= t <= 0.01:
@@ -82,14 +85,31 @@ def _fittings(board: Board) -> list[Finding]:
     sizes += [("pad", fittings.pad_areal_mass, 0.0, 5.0, "kg/m²"), ("pad cover", fittings.pad_cover, 0.0, 1.0, "of the deck"),
               ("other fittings", fittings.other_mass, 0.0, 20.0, "kg")]  # fmt: skip
     if (tracks := fittings.tracks) is not None:
-        sizes += [("track length", tracks.length, 0.05, 1.5, "m"), ("track spacing", tracks.spacing, 0.02, 0.4, "m"),
+        sizes += [("track length", tracks.length, 0.05, 1.5, "m"), ("track spacing", tracks.spacing, 0.0, 0.4, "m"),
                   ("track depth", tracks.depth, 0.0, 0.2, "m"), ("foil plate", tracks.plate, 0.02, 1.0, "m"),
                   ("track mass", tracks.mass, 0.0, 10.0, "kg"), ("mast on the tracks", tracks.mast, -1.0, 1.0, "m")]  # fmt: skip
     for row in fittings.straps:
         sizes += [
-            (f"spread of {row.name}", row.half_spread, 0.0, HALF_WIDTH_LIMIT, "m"),
-            (f"mass of {row.name}", row.mass, 0.0, 10.0, "kg"),
-        ]
+            (f"spread of {row.name}", max(row.half_spread, row.outboard), 0.0, HALF_WIDTH_LIMIT, "m"),
+            (f"mass of {row.name}", row.mass, 0.0, 10.0, "kg"), (f"inserts of {row.name}", row.inserts, 1, 24, ""),
+            (f"pitch of {row.name}", row.pitch, 0.005, 0.2, "m"),
+        ]  # fmt: skip
+    for box in fittings.fin_boxes:
+        fin, name = box.fin, box.name
+        sizes += [(f"span of {name}", fin.span, 0.005, 1.0, "m"), (f"base of {name}", fin.base, 0.01, 0.5, "m"),
+                  (f"rake of {name}", fin.rake, -0.6, 1.2, "rad"), (f"tip of {name}", fin.tip, 0.02, 1.2, "of the base"),
+                  (f"thickness of {name}", fin.thickness, 0.005, 0.3, "of the chord"), (f"mass of {name}", fin.mass, 0.0, 5.0, "kg"),
+                  (f"set depth of {name}", fin.set_depth, 0.0, 0.2, "m"), (f"offset of {name}", box.offset, 0.0, 0.7, "m"),
+                  (f"toe of {name}", box.toe, -0.5, 0.5, "rad"), (f"cant of {name}", box.cant, -0.8, 0.8, "rad")]  # fmt: skip
+    if (mast := fittings.mast_track) is not None:
+        sizes += [("mast track length", mast.length, 0.05, 1.0, "m"), ("mast track depth", mast.depth, 0.0, 0.2, "m"),
+                  ("mast track width", mast.width, 0.01, 0.2, "m"), ("mast track mass", mast.mass, 0.0, 5.0, "kg")]  # fmt: skip
+    for plug in fittings.plugs:
+        sizes += [(f"{plug.kind} length", plug.length, 0.005, 0.6, "m"), (f"{plug.kind} width", plug.width, 0.005, 0.3, "m"),
+                  (f"{plug.kind} depth", plug.depth, 0.0, 0.2, "m"), (f"{plug.kind} mass", plug.mass, 0.0, 3.0, "kg")]  # fmt: skip
+    for pad in fittings.pads:
+        sizes += [(f"cover of {pad.name}", pad.cover, 0.0, 1.0, "of the deck"), (f"thickness of {pad.name}", pad.thickness, 0.0, 0.06, "m"),
+                  (f"mass of {pad.name}", pad.areal_mass, 0.0, 8.0, "kg/m²")]  # fmt: skip
     return [
         _fatal(
             "fitting_range",
@@ -149,21 +169,71 @@ def _schedule(name: str, schedule: Schedule, low: float, high: float) -> list[Fi
     return found
 
 
-def _layer(layer: ShapingLayer | CutAway | Plinth) -> list[Finding]:
-    if isinstance(layer, CutAway):
-        if not 0 <= layer.angle <= ANGLE_LIMIT:
-            return [_fatal("cut_angle", f"A cut-away of {math.degrees(layer.angle):.1f}° cannot be drawn", None, layer.angle,
-                           ANGLE_LIMIT, "Give 0 to 60°.")]  # fmt: skip
-        return []
-    if isinstance(layer, Plinth):
-        if not 0 <= layer.width <= 2 * HALF_WIDTH_LIMIT:
-            return [_fatal("plinth_width", f"A plinth {layer.width * 100:.1f} cm wide cannot be drawn", None, layer.width)]
-        return []
-    angle = layer.kind in ("v", "bevel")
-    low, high = (-ANGLE_LIMIT, ANGLE_LIMIT) if angle else (-0.1, 0.1)
-    return _schedule(f"layer {layer.name}", layer.amount, low, high) + _schedule(
-        f"layer width {layer.name}", layer.layout.width, 0.0, 1.0
-    )
+def _layer(layer: Layer | DeckLayer) -> list[Finding]:
+    name = layer.name
+    depth, angle = (-0.15, 0.15), (-ANGLE_LIMIT, ANGLE_LIMIT)
+    numbers: list[tuple[str, float, float, float]] = []
+    angles: list[tuple[str, float, float, float]] = []
+    found: list[Finding] = []
+    match layer:
+        case CutAway():
+            angles, numbers = [("angle", layer.angle, 0.0, ANGLE_LIMIT)], [("blend", layer.blend, 0.0, 2.0)]
+        case Plinth():
+            numbers = [("width", layer.width, 0.0, 2 * HALF_WIDTH_LIMIT)]
+        case CrossStep():
+            numbers, angles = [("height", layer.height, *depth)], [("wall", layer.wall, *WALL_RANGE)]
+        case Channels():
+            numbers = [("width", layer.width, 0.004, 0.2), ("gap", layer.gap, 0.0, 0.3), ("depth", layer.depth, 0.0, 0.05),
+                       ("inner lip", layer.inner, 0.0, 1.0), ("run-out", layer.run_out, 0.0, 2.0)]  # fmt: skip
+            angles = [("wall", layer.wall, *WALL_RANGE), ("toe", layer.toe, -0.35, 0.35)]
+            if not 1 <= layer.count <= 6:
+                found.append(
+                    _fatal(
+                        "layer_range",
+                        f"“{name}” cannot have {layer.count} channels a side",
+                        None,
+                        layer.count,
+                        6,
+                        "Give 1 to 6.",
+                    )
+                )
+        case Ledge():
+            angles, numbers = [("wall", layer.wall, *WALL_RANGE)], [("run-out", layer.run_out, 0.0, 3.0)]
+            found += _schedule(f"line of {name}", layer.line, 0.0, 1.0) + _schedule(f"height of {name}", layer.height, 0.0, 0.2)
+        case _:
+            low, high = angle if layer.kind in ANGLED else depth
+            found += _schedule(f"layer {name}", layer.amount, low, high)
+            found += _schedule(f"layer width {name}", layer.layout.width, 0.0, 1.0)
+            if isinstance(layer, DeckLayer):
+                angles = [("wall", layer.wall, *WALL_RANGE)]
+    for entries, unit, scale in ((numbers, "cm", 100.0), (angles, "°", 180 / math.pi)):
+        for what, value, low, high in entries:
+            if not low <= value <= high:
+                found.append(_fatal("layer_range", f"The {what} of “{name}” cannot be {value * scale:.1f} {unit}", None, value,
+                                    low if value < low else high, f"From {low * scale:.3g} to {high * scale:.3g} {unit} is accepted."))  # fmt: skip
+    return found
+
+
+def _outline_extras(board: Board) -> list[Finding]:
+    """Corners, notches and wingers."""
+    outline, found = board.outline, []
+    sizes = [
+        ("tail corner radius", outline.corner_radius, HALF_WIDTH_LIMIT), ("nose corner radius", outline.nose_radius, HALF_WIDTH_LIMIT),
+        ("tail notch", outline.tail_depth, 0.4 * board.length), ("tail notch spread", outline.tail_spread, 2 * HALF_WIDTH_LIMIT),
+        ("nose notch", outline.nose_depth, 0.4 * board.length), ("nose notch spread", outline.nose_spread, 2 * HALF_WIDTH_LIMIT),
+    ]  # fmt: skip
+    for name, value, high in sizes:
+        if not 0 <= value <= high:
+            found.append(_fatal("outline_size", f"A {name} of {value * 100:.1f} cm cannot be drawn", None, value, high,
+                                f"Give 0 to {high * 100:.0f} cm."))  # fmt: skip
+    for winger in outline.wingers:
+        if not 0 < winger.x < board.length or not -0.1 <= winger.pull_in <= 0.2 or not 0 <= winger.run <= 0.5 * board.length:
+            found.append(_fatal("winger", f"The {winger.kind} at {winger.x * 100:.1f} cm cannot be drawn", winger.x, winger.pull_in, 0.2,
+                                "It must lie on the board and step in by less than 20 cm."))  # fmt: skip
+    names = [layer.name for layer in (*board.layers, *board.deck_layers)]
+    for name in {n for n in names if names.count(n) > 1}:
+        found.append(_fatal("same_name", f"Two layers are called “{name}”", advice="Give each its own name."))
+    return found
 
 
 def check_geometry(measured: Geometry) -> tuple[Finding, ...]:
@@ -174,21 +244,54 @@ def check_geometry(measured: Geometry) -> tuple[Finding, ...]:
     thickness = shape.deck - shape.keel
     aft = x < 0.25 * board.length
     i = int(np.argmin(np.where(aft, thickness, np.inf)))
-    if thickness[i] < THIN_TAIL:
+    least = min(THIN_TAIL, 0.3 * float(thickness.max()))
+    if thickness[i] < least:
         found.append(Finding(
-            code="thin_tail", place=float(x[i]), value=float(thickness[i]), limit=THIN_TAIL,
+            code="thin_tail", place=float(x[i]), value=float(thickness[i]), limit=least,
             text=f"Only {thickness[i] * 1000:.0f} mm of foam at the tail, {x[i] * 100:.1f} cm from the tip",
-            advice=f"Keep {THIN_TAIL * 1000:.0f} mm: less cut-away, a hinge further aft, or more thickness there."))  # fmt: skip
-    tracks = board.fittings.tracks
-    if tracks is not None:
-        found += _tracks(measured)
-    for row in board.fittings.straps:
-        at = row.at.x(board.length, board.mast_x)
-        if not 0 < at < board.length or row.half_spread > np.interp(at, x, shape.half_width):
-            found.append(Finding(code="strap_outside", place=at, text=f"{row.name} lies off the deck",
-                                 advice="Move it in from the edge or along the board."))  # fmt: skip
+            advice=f"Keep {least * 1000:.0f} mm: less cut-away, a hinge further aft, or more thickness there."))  # fmt: skip
+    found += _tracks(measured)
+    found += clearances(measured)
+    found += _crossing_lines(measured)
+    found += kinks(measured)
     found += _inflections(board)
     return tuple(found)
+
+
+def _crossing_lines(measured: Geometry) -> list[Finding]:
+    """Lines of ledges that cross one another, and channels that leave the bottom."""
+    board, x, edge = measured.board, measured.shape.x, measured.shape.edge_y
+    found: list[Finding] = []
+    tiers = []
+    for layer in board.layers:
+        if not layer.on or not isinstance(layer, (Ledge, Channels)):
+            continue
+        start, end = layer.start.x(board.length, board.mast_x), layer.end.x(board.length, board.mast_x)
+        inside = (x >= start) & (x <= end) & (edge > 0.02)
+        if not inside.any():
+            found.append(Finding(code="layer_nowhere", place=start, text=f"“{layer.name}” begins and ends at no place on the board",
+                                 advice="Its end must lie ahead of its start."))  # fmt: skip
+        elif isinstance(layer, Ledge):
+            line = layer.line.at(x)
+            tiers.append((layer, np.where(inside, line if layer.across == "centre" else edge - line, np.nan)))
+        else:
+            last = layer.inner + layer.count * layer.width + (layer.count - 1) * layer.gap
+            outer = last + np.tan(layer.toe) * (end - x)
+            least = layer.inner + np.tan(layer.toe) * (end - x)
+            inboard = (inside & (least < 0), "cross the centreline", 0 * edge)
+            for bad, words, limit in ((inside & (outer > edge), "run out through the bottom's edge", edge), inboard):
+                if bad.any():
+                    i = int(np.argmax(bad))
+                    found.append(Finding(code="channels_outside", place=float(x[i]), value=float(outer[i]), limit=float(limit[i]),
+                                         text=f"“{layer.name}” {words} {x[i] * 100:.0f} cm from the tail",
+                                         advice="Move the path, or take fewer or narrower channels."))  # fmt: skip
+    for i, (first, inner) in enumerate(tiers):
+        for second, outer in tiers[i + 1 :]:
+            if first.kind == second.kind and (bad := outer < inner - 1e-4).any() and (outer > inner + 1e-4).any():
+                at = float(x[int(np.argmax(bad))])
+                found.append(Finding(code="lines_cross", place=at, text=f"The lines of “{first.name}” and “{second.name}” cross near "
+                                     f"{at * 100:.0f} cm", advice="Move one of them outward along its whole length."))  # fmt: skip
+    return found
 
 
 def _tracks(measured: Geometry) -> list[Finding]:
@@ -239,6 +342,9 @@ def _inflections(board: Board) -> list[Finding]:
     x = np.linspace(0.04, board.length - 0.04, 161)
     b = half_width(board.outline, board.length, x)
     bend = np.gradient(np.gradient(b, x), x)[4:-4]
+    for winger in board.outline.wingers:  # a winger is hollow on purpose
+        bend[np.abs(x[4:-4] - winger.x) < winger.run + 0.06] = 0.0
+    bend[(x[4:-4] < board.outline.tail_depth + 0.03) | (x[4:-4] > board.length - board.outline.nose_depth - 0.03)] = 0.0
     hollow = bend > 0.02
     if not hollow.any():
         return []

@@ -8,15 +8,15 @@ their distance to the datum the designer anchored them to.
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import replace
+from dataclasses import fields, is_dataclass, replace
+from typing import Any, TypeVar
 
 import numpy as np
 
 from kelvor.core.errors import RefusedEdit
 from kelvor.core.shape.battens import LEAST_GAP, Batten, Weight
 from kelvor.core.shape.board import Board
-from kelvor.core.shape.layers import CutAway, Layer, ShapingLayer
-from kelvor.core.shape.outline import NoseKind, Outline, TailKind, half_width, refitted
+from kelvor.core.shape.outline import NOTCHED_TAILS, NoseKind, Outline, TailKind, half_width, refitted
 from kelvor.core.shape.places import Place
 from kelvor.core.shape.schedules import Schedule
 
@@ -24,6 +24,7 @@ SETTLED = 0.25
 """An end that is cut or changed may reshape the outline this far from the tip [m], no further."""
 
 Map = Callable[[float], float]
+T = TypeVar("T")
 
 
 def with_tail_cut(board: Board, amount: float) -> Board:
@@ -68,24 +69,31 @@ def with_length(board: Board, length: float, start: float = 0.0, end: float | No
 
     moved = _moved(board, length, move, fittings_follow=False)
     return replace(
-        moved, outline=replace(board.outline, batten=_mapped(board.outline.batten, move)),
+        moved, outline=replace(_wingers_moved(board.outline, move), batten=_mapped(board.outline.batten, move)),
         rocker=_mapped(board.rocker, move), thickness=_mapped(board.thickness, move),
     )  # fmt: skip
 
 
 def with_tail_kind(board: Board, kind: TailKind) -> Board:
     """Another tail type, refitted so that the outline away from the tail stays."""
-    old = board.outline
+    old, length = board.outline, board.length
     if kind == old.tail:
         return board
-    weights = [w for w in old.batten.weights if w.x > 0.02]
-    if kind != "round":
-        probe = 0.06 if old.tail == "round" else 0.0
-        width = float(half_width(replace(old, corner_radius=0.0), board.length, np.array([probe]))[0])
-        weights.insert(0, Weight(0.0, max(width, 0.02)))
-    radius = old.corner_radius if old.corner_radius > 0 else 0.3 * weights[0].value
-    new = Outline(kind, old.nose, Batten(tuple(weights)), min(radius, 0.9 * weights[0].value) if kind == "squash" else 0.0)
-    return replace(board, outline=refitted(old, board.length, new, board.length, 0.0, (SETTLED, board.length)))
+    new = replace(old, tail=kind)
+    if new.tail_closed != old.tail_closed or new.spacing != old.spacing:
+        weights = [w for w in old.batten.weights if w.x > 0.02]
+        if not new.tail_closed:
+            probe = 0.06 if old.tail_closed else 0.0
+            width = float(half_width(old.bare(), length, np.array([probe]))[0])
+            weights.insert(0, Weight(0.0, max(width, 0.02)))
+        bare = replace(new.bare(), batten=Batten(tuple(weights)))
+        new = replace(new, batten=refitted(old.bare(), length, bare, length, 0.0, (SETTLED, length)).batten)
+    half = new.batten.weights[0].value
+    radius = min(old.corner_radius or 0.3 * half, 0.9 * half) if kind == "squash" else 0.0
+    notched = kind in NOTCHED_TAILS
+    return replace(board, outline=replace(
+        new, corner_radius=radius, tail_spread=(old.tail_spread or 1.3 * half) if notched else 0.0,
+        tail_depth=(old.tail_depth or 0.8 * half) if notched or kind == "diamond" else 0.0))  # fmt: skip
 
 
 def with_nose_kind(board: Board, kind: NoseKind) -> Board:
@@ -93,12 +101,21 @@ def with_nose_kind(board: Board, kind: NoseKind) -> Board:
     old, length = board.outline, board.length
     if kind == old.nose:
         return board
-    weights = [w for w in old.batten.weights if w.x < length - 0.02]
-    if kind == "chopped":
-        width = float(half_width(old, length, np.array([length - 0.06]))[0])
-        weights.append(Weight(length, max(width, 0.02)))
-    new = Outline(old.tail, kind, Batten(tuple(weights)), old.corner_radius)
-    return replace(board, outline=refitted(old, length, new, length, 0.0, (0.0, length - SETTLED)))
+    new = replace(old, nose=kind)
+    if new.nose_closed != old.nose_closed or new.spacing != old.spacing:
+        weights = [w for w in old.batten.weights if w.x < length - 0.02]
+        if not new.nose_closed:
+            probe = length - (0.06 if old.nose_closed else 0.0)
+            width = float(half_width(old.bare(), length, np.array([probe]))[0])
+            weights.append(Weight(length, max(width, 0.02)))
+        bare = replace(new.bare(), batten=Batten(tuple(weights)))
+        new = replace(new, batten=refitted(old.bare(), length, bare, length, 0.0, (0.0, length - SETTLED)).batten)
+    half = new.batten.weights[-1].value
+    notched = kind == "notched"
+    return replace(board, outline=replace(
+        new, nose_radius=min(old.nose_radius or 0.6 * half, 0.9 * half) if kind in ("blunt", "notched") else 0.0,
+        nose_depth=(old.nose_depth or 0.5 * half) if notched else 0.0,
+        nose_spread=(old.nose_spread or 0.7 * half) if notched else 0.0))  # fmt: skip
 
 
 def with_thickness_scaled(board: Board, factor: float) -> Board:
@@ -110,6 +127,11 @@ def with_width_scaled(board: Board, factor: float) -> Board:
     """Every half-width times `factor`."""
     outline = board.outline
     return replace(board, outline=replace(outline, batten=outline.batten.with_values(outline.batten.values * factor)))
+
+
+def with_place_kept(board: Board, place: Place, shift: float) -> Place:
+    """A place moved `shift` metres forward, with its own datum."""
+    return Place.at(place.x(board.length, board.mast_x) + shift, place.datum, board.length, board.mast_x)
 
 
 def _new_length(board: Board, amount: float) -> float:
@@ -134,21 +156,35 @@ def _moved(board: Board, length: float, move: Map, *, fittings_follow: bool) -> 
     def schedule(s: Schedule) -> Schedule:
         return s if s.is_constant else Schedule(tuple((move(x), v) for x, v in s.points))
 
-    def layer(item: Layer) -> Layer:
-        if isinstance(item, ShapingLayer):
-            return replace(item, amount=schedule(item.amount), layout=replace(item.layout, width=schedule(item.layout.width)))
-        if isinstance(item, CutAway):
-            return replace(item, hinge=place(item.hinge))
-        return replace(item, start=place(item.start), end=place(item.end))
-
-    rails, locks = board.rails, board.locks
+    locks = board.locks
     return replace(
-        board, length=length, crown=schedule(board.crown), layers=tuple(layer(item) for item in board.layers),
-        rails=replace(rails, apex=schedule(rails.apex), tuck=schedule(rails.tuck), edge_radius=schedule(rails.edge_radius),
-                      fullness=schedule(rails.fullness), chamfer=schedule(rails.chamfer)),
-        fittings=replace(fittings, tracks=tracks, straps=tuple(replace(s, at=place(s.at)) for s in fittings.straps)),
+        board, length=length, crown=schedule(board.crown),
+        layers=tuple(_relocated(item, place, schedule) for item in board.layers),
+        deck_layers=tuple(_relocated(item, place, schedule) for item in board.deck_layers),
+        rails=_relocated(board.rails, place, schedule),
+        fittings=replace(_relocated(fittings, place, schedule), tracks=tracks),
         locks=replace(locks, zones=tuple(replace(z, start=move(z.start), end=move(z.end)) for z in locks.zones)),
     )  # fmt: skip
+
+
+def _relocated(item: T, place: Callable[[Place], Place], schedule: Callable[[Schedule], Schedule]) -> T:
+    """A layer, rail or fitting with every place and schedule in it moved."""
+    changes: dict[str, Any] = {}
+    for field in fields(item):  # type: ignore[arg-type]
+        value = getattr(item, field.name)
+        if isinstance(value, Place):
+            changes[field.name] = place(value)
+        elif isinstance(value, Schedule):
+            changes[field.name] = schedule(value)
+        elif is_dataclass(value):
+            changes[field.name] = _relocated(value, place, schedule)
+        elif isinstance(value, tuple) and value and is_dataclass(value[0]):
+            changes[field.name] = tuple(_relocated(entry, place, schedule) for entry in value)
+    return replace(item, **changes)  # type: ignore[type-var]
+
+
+def _wingers_moved(outline: Outline, move: Map) -> Outline:
+    return replace(outline, wingers=tuple(replace(w, x=move(w.x)) for w in outline.wingers))
 
 
 def _mapped(batten: Batten, move: Map) -> Batten:
@@ -198,27 +234,21 @@ def _end_cut_outline(board: Board, length: float, amount: float, *, at_tail: boo
     old = board.outline
     shift = amount if at_tail else 0.0
     places = [(w.x - shift, w) for w in old.batten.weights]
-    open_end = old.tail != "round" if at_tail else old.nose == "chopped"
+    open_end = not (old.tail_closed if at_tail else old.nose_closed)
     margin = 0.015
     kept = [replace(w, x=x) for x, w in places if margin < x < length - margin]
-    other_open = old.nose == "chopped" if at_tail else old.tail != "round"
-    if other_open:
+    if not (old.nose_closed if at_tail else old.tail_closed):
         end_weight = old.batten.weights[-1] if at_tail else old.batten.weights[0]
         kept = [*kept, replace(end_weight, x=length)] if at_tail else [replace(end_weight, x=0.0), *kept]
+    bare = old.bare()
     if open_end:
-        raw = replace(old, corner_radius=0.0)
         where = max(amount, 0.0) if at_tail else min(board.length - amount, board.length)
-        width = float(half_width(raw, board.length, np.array([where]))[0])
+        width = float(half_width(bare, board.length, np.array([where]))[0])
         kept = [Weight(0.0, width), *kept] if at_tail else [*kept, Weight(length, width)]
-    new = replace(
-        old,
-        batten=Batten(tuple(kept)),
-        corner_radius=min(old.corner_radius, 0.9 * kept[0].value) if old.tail == "squash" else 0.0,
-    )
     keep = (SETTLED, length) if at_tail else (0.0, length - SETTLED)
     if open_end and amount > 0:
-        corner = old.corner_radius + amount if at_tail and old.tail == "squash" else 0.0
-        keep = (corner, length) if at_tail else (0.0, length)
-    target = replace(old, corner_radius=0.0) if old.tail == "squash" else old
-    fitted = refitted(target, board.length, replace(new, corner_radius=0.0), length, shift, keep)
-    return replace(fitted, corner_radius=new.corner_radius)
+        keep = (0.0, length)
+    fitted = refitted(bare, board.length, replace(bare, batten=Batten(tuple(kept))), length, shift, keep).batten
+    corner = min(old.corner_radius, 0.9 * fitted.weights[0].value) if not old.tail_closed else old.corner_radius
+    wingers = tuple(w for w in _wingers_moved(old, lambda x: x - shift).wingers if 0 < w.x < length)
+    return replace(old, batten=fitted, corner_radius=corner, wingers=wingers)

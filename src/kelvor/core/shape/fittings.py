@@ -1,22 +1,42 @@
-"""Fittings of a foil board: tracks and strap rows."""
+"""Fittings: foil tracks, fin boxes with their fins, mast track, straps, plugs and pads."""
 
 from __future__ import annotations
 
 from dataclasses import dataclass
+from math import tan
+from typing import Literal
+
+import numpy as np
+from numpy.typing import NDArray
 
 from kelvor.core.shape.places import Place
+
+Array = NDArray[np.float64]
+BoxKind = Literal["deep box", "long box", "tab box", "side box", "bolts"]
+Side = Literal["bottom", "deck"]
+
+BOX_SIZES: dict[BoxKind, tuple[float, float, float, float]] = {
+    "deep box": (0.175, 0.034, 0.080, 0.30),
+    "long box": (0.270, 0.026, 0.030, 0.22),
+    "tab box": (0.165, 0.022, 0.024, 0.10),
+    "side box": (0.120, 0.020, 0.015, 0.06),
+    "bolts": (0.095, 0.012, 0.005, 0.02),
+}
+"""Length, width and depth [m], and mass [kg], of generic boxes (common practice, no source)."""
+FLANGE = 0.012
+"""A box's flange stands this far out beyond its slot on either side [m] (common practice, no source)."""
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class FoilTracks:
-    """Two parallel tracks that take the foil's plate.
+    """What takes the foil: two parallel tracks, or one deep box.
 
     Attributes
     ----------
     at:
         Middle of the tracks.
     length, spacing, depth:
-        Of the tracks, between their centre lines, and into the foam [m].
+        Of the tracks, between their centre lines (0 for a deep box), and into the foam [m].
     plate:
         Length of the foil's plate [m]; what the tracks are longer is the range of the mast.
     mast:
@@ -40,21 +60,146 @@ class FoilTracks:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
+class Fin:
+    """A fin by its template.
+
+    Attributes
+    ----------
+    span, base:
+        Depth below the bottom, and chord at the bottom [m].
+    rake:
+        How far the fin leans aft, measured at mid-chord from upright [rad].
+    tip:
+        Chord at nine tenths of the span, as a share of the base.
+    thickness:
+        Of the section, as a share of the chord.
+    section:
+        Foiled on both sides, or flat on the inside.
+    """
+
+    name: str = "fin"
+    span: float = 0.20
+    base: float = 0.11
+    rake: float = 0.45
+    tip: float = 0.45
+    thickness: float = 0.09
+    section: Literal["both sides", "flat inside"] = "both sides"
+    set_depth: float = 0.018
+    mass: float = 0.12
+
+    def template(self, count: int = 25) -> tuple[Array, Array]:
+        """Leading and trailing edge, each (count, 2): distance ahead of the base's trailing edge, depth [m]."""
+        t = np.linspace(0.0, 1.0, count)
+        chord = self.base * (1 - (1 - self.tip) * t / 0.9) * np.sqrt(np.clip(1 - t**7, 0.0, 1.0))
+        middle = self.base / 2 - self.span * t * tan(self.rake)
+        return np.stack([middle + chord / 2, self.span * t], axis=1), np.stack([middle - chord / 2, self.span * t], axis=1)
+
+    @property
+    def area(self) -> float:
+        """Of one side [m²], by the template."""
+        lead, trail = self.template(61)
+        return float(np.trapezoid(lead[:, 0] - trail[:, 0], lead[:, 1]))
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class FinBox:
+    """One box on the centreline, or a pair, each with its fin.
+
+    Attributes
+    ----------
+    at:
+        The trailing edge of the fin's base.
+    offset:
+        Half the distance between a pair's boxes [m]; 0 is one box on the centreline.
+    toe:
+        Nose of the fin towards the centre [rad].
+    cant:
+        Lean of the tip outward [rad].
+    """
+
+    name: str
+    kind: BoxKind = "tab box"
+    at: Place
+    offset: float = 0.0
+    toe: float = 0.0
+    cant: float = 0.0
+    fin: Fin = Fin()
+
+    @property
+    def count(self) -> int:
+        """One, or two of a pair."""
+        return 1 if self.offset == 0 else 2
+
+    @property
+    def mass(self) -> float:
+        """Boxes and fins [kg]."""
+        return self.count * (BOX_SIZES[self.kind][3] + self.fin.mass)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class MastTrack:
+    """The track on the deck that takes the mast base; `at` is its middle."""
+
+    at: Place
+    length: float = 0.24
+    width: float = 0.032
+    depth: float = 0.032
+    mass: float = 0.28
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
 class StrapRow:
-    """Inserts for foot straps across the deck: one in the middle (inset None) or two."""
+    """Inserts for foot straps or bindings across the deck: one in the middle, or two.
+
+    `half_spread` is inboard, `outboard` a second, wider pair (0 for none) [m];
+    `inserts` of them lie one behind another, `pitch` apart.
+    """
 
     name: str
     at: Place
     half_spread: float = 0.0
     mass: float = 0.05
+    outboard: float = 0.0
+    inserts: int = 3
+    pitch: float = 0.025
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Plug:
+    """A vent, leash plug or handle: where, how large, how deep, how heavy."""
+
+    kind: Literal["vent", "leash plug", "handle", "tow eye"]
+    at: Place
+    offset: float = 0.0
+    side: Side = "deck"
+    length: float = 0.03
+    width: float = 0.03
+    depth: float = 0.02
+    mass: float = 0.02
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Pad:
+    """A deck pad from `start` to `end`, over this share of the deck's width."""
+
+    name: str
+    start: Place
+    end: Place
+    cover: float = 0.85
+    thickness: float = 0.005
+    areal_mass: float = 0.9
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Fittings:
-    """All fittings, and what is glued on the deck."""
+    """All fittings, and what is glued on the deck. Without pads of their own, `pad_cover` of the whole deck is padded."""
 
     tracks: FoilTracks | None = None
     straps: tuple[StrapRow, ...] = ()
     pad_areal_mass: float = 0.6
     pad_cover: float = 0.55
     other_mass: float = 0.12
+    fin_boxes: tuple[FinBox, ...] = ()
+    mast_track: MastTrack | None = None
+    plugs: tuple[Plug, ...] = ()
+    pads: tuple[Pad, ...] = ()

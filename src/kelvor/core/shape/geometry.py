@@ -39,6 +39,11 @@ class Geometry:
         return self.above_base(self.shape.x, self.shape.keel)
 
     @property
+    def mid_line(self) -> Array:
+        """Bottom at half its half-width above the base [m], shape (n,)."""
+        return self.above_base(self.shape.x, self.shape.mid)
+
+    @property
     def rail_line(self) -> Array:
         """Bottom edge above the base [m], shape (n,)."""
         return self.above_base(self.shape.x, self.shape.edge_z)

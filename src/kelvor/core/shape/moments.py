@@ -103,8 +103,13 @@ def shells(shape: Sections) -> dict[str, Shell]:
     my, mz = (sy[:, :-1] + sy[:, 1:]) / 4, (sz[:, :-1] + sz[:, 1:]) / 4
     first_z = area * mz
     second_z, second_y = first_z * mz, area * my * my
-    edge, deck = shape.columns.edge, shape.columns.deck_edge
-    cuts = {"bottom": slice(0, edge), "rail": slice(edge, deck), "deck": slice(deck, None)}
+    edge, deck, top = shape.columns.edge, shape.columns.deck_edge, shape.columns.top
+    cuts = {"bottom": slice(0, edge), "rail": slice(edge, deck), "deck": slice(deck, top)}
+    if shape.inner.any():  # a notch's walls are rail; where there is no notch they are nothing
+        area[:, top] *= (shape.inner[every][:-1] + shape.inner[every][1:]) > 0
+        for part in (first_z, second_z, second_y):
+            part[:, top] *= area[:, top] > 0
+        cuts["rail"] = np.r_[edge:deck, top]
     ends = _ends(shape)
     found = {}
     for zone, columns in cuts.items():

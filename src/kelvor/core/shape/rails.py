@@ -1,4 +1,4 @@
-"""Rails: five schedules along the board."""
+"""Rails: schedules along the board."""
 
 from __future__ import annotations
 
@@ -23,6 +23,9 @@ class Rails:
         Of the upper rail: 0 is a straight chamfer, 0.35 about an ellipse, 1 a box.
     chamfer:
         Width of the upper rail, from the outline in to the deck edge [m].
+    side_wall:
+        Angle of a plain side wall, leaning in from upright [rad], in place of a
+        rounded upper rail; fullness and chamfer are not used then.
     """
 
     apex: Schedule = Schedule.constant(0.45)
@@ -30,3 +33,4 @@ class Rails:
     edge_radius: Schedule = Schedule.constant(0.004)
     fullness: Schedule = Schedule.constant(0.45)
     chamfer: Schedule = Schedule.constant(0.045)
+    side_wall: Schedule | None = None

@@ -64,7 +64,7 @@ def _evaluate(points: tuple[tuple[float, float], ...], xs: Array) -> Array:
     for i in range(1, len(x) - 1):
         if d[i - 1] * d[i] > 0:
             w1, w2 = 2 * h[i] + h[i - 1], h[i] + 2 * h[i - 1]
-            slope[i] = (w1 + w2) / (w1 / d[i - 1] + w2 / d[i])
+            slope[i] = (w1 + w2) * d[i] / (w1 * (d[i] / d[i - 1]) + w2)
     q = np.clip(xs, x[0], x[-1])
     k = np.clip(np.searchsorted(x, q, side="right") - 1, 0, len(h) - 1)
     t = (q - x[k]) / h[k]

@@ -43,19 +43,19 @@ def reading(shape: Sections, index: int) -> SectionReading:
     y, z, columns = shape.y[index], shape.z[index], shape.columns
     b, edge = float(shape.half_width[index]), float(shape.edge_y[index])
     bottom_y, bottom_z = y[: columns.edge + 1], z[: columns.edge + 1]
-    rise = float(shape.edge_z[index]) - float(z[0])
+    rise = float(shape.edge_z[index] - shape.keel[index])
     # a straight edge rests on both bottom edges, or, where V keeps it off them, on keel and one edge
     straight = z[0] + rise * bottom_y / max(edge, 1e-9) if rise >= 0 else np.full_like(bottom_y, shape.edge_z[index])
     return SectionReading(
         float(shape.x[index]), y, z, b, float(shape.deck[index] - shape.keel[index]), edge,
         float(np.arctan2(rise, max(edge, 1e-9))), float(max(0.0, np.max(bottom_z - straight))),
-        _caliper(y, z, columns.apex, b - 0.025), _caliper(y, z, columns.apex, b - 0.05),
+        _caliper(y, z, columns.apex, columns.top, b - 0.025), _caliper(y, z, columns.apex, columns.top, b - 0.05),
     )  # fmt: skip
 
 
-def _caliper(y: Array, z: Array, apex: int, at: float) -> float:
-    if at <= 0:
+def _caliper(y: Array, z: Array, apex: int, top: int, at: float) -> float:
+    if at <= float(y[0]):
         return float("nan")
     low = np.interp(at, y[: apex + 1], z[: apex + 1])
-    high = np.interp(at, y[apex:][::-1], z[apex:][::-1])
+    high = np.interp(at, y[apex : top + 1][::-1], z[apex : top + 1][::-1])
     return float(high - low)

@@ -32,14 +32,15 @@ def mesh(shape: Sections) -> Mesh:
     n, m = shape.y.shape
     x = np.repeat(shape.x[:, None], m, axis=1)
     port = np.stack([x, shape.y, shape.z], axis=2)
-    starboard = (port * [1.0, -1.0, 1.0])[:, m - 2 : 0 : -1]
-    ring = np.concatenate([port, starboard], axis=1)
-    count = ring.shape[1]
-    index = np.arange(n * count).reshape(n, count)
-    a, b = index[:-1], index[1:]
-    a_next, b_next = np.roll(a, -1, axis=1), np.roll(b, -1, axis=1)
-    vertices = ring.reshape(-1, 3)
-    quads = np.stack([a, a_next, b_next, b], axis=2).reshape(-1, 4)
+    starboard = (port * [1.0, -1.0, 1.0])[:, ::-1]
+    # two half-curves side by side; where there is no notch they are welded along the centreline
+    half_curves = np.concatenate([port, starboard], axis=1)
+    index = np.arange(n * 2 * m).reshape(n, 2 * m)
+    sides = [index[:, :m], index[:, m:]]
+    vertices = half_curves.reshape(-1, 3)
+    quads = np.concatenate([np.stack([s[:-1, :-1], s[:-1, 1:], s[1:, 1:], s[1:, :-1]], axis=2).reshape(-1, 4) for s in sides])
+    if m > shape.columns.top + 1:
+        quads = quads[_proper_walls(shape, n, m)]
     # the shorter diagonal keeps triangles stout where stations lie close
     d1 = np.sum((vertices[quads[:, 0]] - vertices[quads[:, 2]]) ** 2, axis=1)
     d2 = np.sum((vertices[quads[:, 1]] - vertices[quads[:, 3]]) ** 2, axis=1)
@@ -54,9 +55,22 @@ def mesh(shape: Sections) -> Mesh:
     faces = [triangles]
     for station, outward_aft in ((0, True), (n - 1, False)):
         if shape.half_width[station] > WELD:
-            face = _end_face(ring[station][:, 1:], index[station])
-            faces.append(face[:, ::-1] if outward_aft else face)
+            loops = sides if shape.inner[station] > 0 else [np.concatenate([s[station, : shape.columns.top + 1]
+                     if k == 0 else s[station, m - 1 - shape.columns.top :] for k, s in enumerate(sides)])]  # fmt: skip
+            for loop in loops:
+                own = loop if loop.ndim == 1 else loop[station]
+                face = _end_face(vertices[own][:, 1:], own)
+                faces.append(face[:, ::-1] if outward_aft else face)
     return _welded(vertices, np.concatenate(faces))
+
+
+def _proper_walls(shape: Sections, n: int, m: int) -> NDArray[np.bool_]:
+    """Which quads are surface: all but a notch's wall where there is no notch."""
+    keep = np.ones((2, n - 1, m - 1), bool)
+    there = (shape.inner[:-1] > 0) | (shape.inner[1:] > 0)
+    keep[0, :, m - 2] = there
+    keep[1, :, 0] = there
+    return keep.reshape(-1)
 
 
 def _welded(vertices: Array, triangles: NDArray[np.int64]) -> Mesh:

@@ -138,14 +138,14 @@ class ProfilePainter:
     def _silhouette(self, measured: Geometry) -> tuple[QPolygonF, QPolygonF]:
         """Keel and deck as they are, with rounded tips."""
         shape = measured.shape
-        keel, deck = (self._line(measured, measured.above_base(shape.x, shape.z[:, i])) for i in (0, -1))
+        keel, deck = (self._line(measured, measured.above_base(shape.x, shape.z[:, i])) for i in (0, shape.columns.top))
         return keel, deck
 
     def _body(self, measured: Geometry) -> QPolygonF:
         """The side of the board as a closed polygon."""
         shape, band = measured.shape, self.layout.profile
         px = self.layout.px(0) + shape.x * self.layout.scale
-        low, high = (band.zero - measured.above_base(shape.x, shape.z[:, i]) * band.scale for i in (0, -1))
+        low, high = (band.zero - measured.above_base(shape.x, shape.z[:, i]) * band.scale for i in (0, shape.columns.top))
         return polygon(np.concatenate([px, px[::-1]]), np.concatenate([low, high[::-1]]))
 
     def paint_pinned(self, painter: QPainter, pinned: Live) -> None:

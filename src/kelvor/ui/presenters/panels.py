@@ -7,17 +7,21 @@ from dataclasses import dataclass
 from kelvor.core.evaluation import Evaluation, Live
 from kelvor.core.figures import Figure, Figures, by_key
 from kelvor.core.findings import Finding, Severity
-from kelvor.core.seek.levers import Lever, levers
+from kelvor.core.seek.lever import Lever
+from kelvor.core.seek.levers import levers
 from kelvor.core.shape.board import Board
 from kelvor.core.units import Quantity, System, number_text, text
 from kelvor.core.verdicts import Outcome, judge
 from kelvor.ui.presenters.wording import band_words, difference_words, verdict_words
 
 LEDGER = (
-    "volume", "core_volume", "volume_per_rider_mass", "planform_area", "length_times_width", "area_per_rider_mass",
-    "width_1ft_tail", "width_1ft_nose", "width_30cm_tail", "width_30cm_nose",
-    "width", "thickness", "fill_factor", "wide_point", "nose_rocker", "tail_rocker",
-    "keel_flat_run", "rail_flat_run", "volume_centre_x", "caliper_25", "caliper_50", "mass", "mass_per_volume", "mass_centre_x",
+    "volume", "core_volume", "volume_per_rider_mass", "reserve_volume", "planform_area", "length_times_width", "area_per_rider_mass",
+    "width_1ft_tail", "width_1ft_nose", "width_30cm_tail", "width_30cm_nose", "tail_area_behind_foot",
+    "width", "thickness", "fill_factor", "length_over_width", "wide_point", "outline_straight_run",
+    "nose_rocker", "tail_rocker", "nose_rocker_mid", "tail_rocker_mid", "nose_rocker_rail", "tail_rocker_rail",
+    "keel_flat_run", "mid_flat_run", "rail_flat_run", "box_angle", "deck_angle_front", "deck_angle_back",
+    "standing_width_front", "standing_width_back", "stance", "fin_area", "fin_alignment", "fin_stagger",
+    "volume_centre_x", "caliper_25", "caliper_50", "mass", "mass_per_volume", "mass_centre_x",
     "mass_to_lift", "feet_to_lift", "feet_for_balance", "yaw_inertia", "yaw_inertia_with_foil", "roll_inertia", "pitch_inertia",
     "lean_before_touch", "tail_clearance", "nose_touch_pitch", "touch_patch_v", "touch_patch_width",
     "float_deck_depth", "float_knee_place", "float_knee_window", "float_roll_held", "float_rider_immersed",
@@ -68,19 +72,49 @@ def ledger_rows(figures: Figures, pinned: Figures, system: System, remarks: dict
 
 
 _HEADLINES: dict[str, tuple[str, str]] = {
-    "float": ("deck {} under", "deck {} above"),
-    "get_going": ("{} on the flat", ""),
-    "lift_off": ("tail clears {}", ""),
-    "fly": ("yaw {}", ""),
-    "touch_down": ("nose at {}", ""),
+    "float_deck_depth": ("deck {} under", "deck {} above"),
+    "flat_bottom_area": ("{} on the flat", ""),
+    "tail_clearance": ("tail clears {}", ""),
+    "yaw_inertia_with_foil": ("yaw {}", ""),
+    "nose_touch_pitch": ("nose at {}", ""),
+    "reserve_volume": ("{} to spare", "{} short"),
+    "float_roll_stiffness": ("{} of roll", ""),
+    "tail_area_behind_foot": ("{} behind foot", ""),
+    "outline_straight_run": ("edge straight {}", ""),
+    "rail_flat_run": ("rail flat {}", ""),
+    "keel_flat_run": ("keel flat {}", ""),
+    "nose_rocker": ("nose up {}", ""),
+    "deck_angle_front": ("deck at {}", ""),
+    "width_1ft_tail": ("{} at one foot", ""),
+    "standing_width_back": ("{} to stand on", ""),
+    "length_over_width": ("{} × its width", ""),
+    "yaw_inertia": ("yaw {}", ""),
+    "mass": ("{}", ""),
 }
+"""Headlines of the ride strip: for a value, and for a negative one where that reads otherwise."""
 _SHORT = {
     "float_knee_window": "knees {} either way keep it level", "float_roll_held": "you hold {} of roll at 5°",
     "keel_flat_run": "keel flat {}, gap 0.5 mm", "float_rider_immersed": "{} of you under water, kneeling",
     "tail_touch_pitch": "flying, tail touches at {} pitch", "feet_for_balance": "feet balance {} ahead of lift",
     "mass_to_lift": "mass {} ahead of lift", "lean_before_touch": "leans {}, rail to water",
     "touch_patch_v": "V {} where it touches first", "touch_patch_width": "over a {} wide bottom",
+    "rail_flat_run": "rail flat {}, gap 0.5 mm", "mid_flat_run": "mid flat {}, gap 0.5 mm",
+    "outline_straight_run": "edge straight over {}", "width_1ft_tail": "{} wide one foot off tail",
+    "width_1ft_nose": "{} wide one foot off nose", "width": "{} wide", "planform_area": "{} planform",
+    "tail_area_behind_foot": "{} of tail behind the foot", "standing_width_front": "{} of deck at the front foot",
+    "standing_width_back": "{} of deck at the back foot", "float_standing_deck_depth": "standing, deck {} under",
+    "float_deck_depth": "kneeling, deck {} under", "float_roll_stiffness": "{} of roll stiffness", "reserve_volume": "{} to spare afloat",
+    "nose_rocker": "nose {} up at the keel", "nose_rocker_rail": "nose {} up at the rail", "tail_rocker": "tail {} up",
+    "volume_centre_x": "volume {} from the tail", "fin_area": "{} of fin", "box_angle": "box {} off the base line",
+    "deck_angle_front": "deck at {} under the front foot", "stance": "stance {}", "mass": "{} as built", "caliper_25": "{} thick 25 mm in",
+    "caliper_50": "{} thick 50 mm in", "yaw_inertia": "{} yaw inertia", "pitch_inertia": "{} pitch inertia",
+    "yaw_inertia_with_foil": "{} yaw, with foil", "tail_clearance": "tail clears {}", "nose_touch_pitch": "nose touches at {}",
+    "flat_bottom_area": "{} on the flat",
 }  # fmt: skip
+_TURNED = {" ahead of": " aft of", " under": " above", " to spare": " short", " up": " down"}
+"""How a negative value reads."""
+_RATIOS = ("yaw_inertia_with_foil", "yaw_inertia")
+"""Figures that head a phase as a ratio to the pinned step: for ranking only."""
 
 
 def tiles(evaluation: Evaluation, live: Live, pinned: Figures, pinned_name: str, system: System) -> list[Tile]:
@@ -97,8 +131,7 @@ def tiles(evaluation: Evaluation, live: Live, pinned: Figures, pinned_name: str,
             fresh = judge(result.speaks.target, figures, live.brief)
             verdict, outcome = verdict_words(fresh, _quantity(fresh.target.figure, figures), system), fresh.outcome
         found.append(Tile(
-            phase.key, phase.name, _headline(phase.key, head, pinned, pinned_name, system),
-            _difference(phase.key, head, pinned, system),
+            phase.key, phase.name, _headline(head, pinned, pinned_name, system), _difference(head, pinned, system),
             tuple(_line(figures[key], system) for key in phase.supporting if key in figures),
             verdict or "no target", (outcome or Outcome.UNKNOWN).value if result.speaks else "none",
             stale and phase.headline.startswith("float"),
@@ -107,24 +140,24 @@ def tiles(evaluation: Evaluation, live: Live, pinned: Figures, pinned_name: str,
     return found
 
 
-def _difference(phase: str, figure: Figure, pinned: Figures, system: System) -> str:
+def _difference(figure: Figure, pinned: Figures, system: System) -> str:
     """The headline's difference; where the headline is a ratio already, only what it means."""
     words = difference_words(figure, pinned.get(figure.key), system)
-    return words.partition(" ")[2] if phase == "fly" and words not in ("", "same") else words
+    return words.partition(" ")[2] if figure.key in _RATIOS and words not in ("", "same") else words
 
 
 def _quantity(key: str, figures: Figures) -> Quantity:
     return figures[key].definition.quantity if key in figures else Quantity.RATIO
 
 
-def _headline(phase: str, figure: Figure, pinned: Figures, pinned_name: str, system: System) -> str:
+def _headline(figure: Figure, pinned: Figures, pinned_name: str, system: System) -> str:
     if not figure.exists:
         return "not for this board"
     known = pinned.get(figure.key)
-    if phase == "fly" and known is not None and known.exists and known.value > 0 and pinned_name:
+    if figure.key in _RATIOS and known is not None and known.exists and known.value > 0 and pinned_name:
         return f"yaw {number_text(figure.value / known.value, Quantity.RATIO, system)} × {pinned_name}"
-    up, down = _HEADLINES[phase]
-    coarse = -1 if phase == "float" else 0  # a band of centimetres bears no millimetres
+    up, down = _HEADLINES[figure.key]
+    coarse = -1 if figure.key.startswith("float") else 0  # a band of centimetres bears no millimetres
     shown = text(abs(figure.value) if down else figure.value, figure.definition.quantity, system, extra=coarse)
     return (down if down and figure.value < 0 else up).format(shown)
 
@@ -134,13 +167,14 @@ def _line(figure: Figure, system: System) -> str:
         return f"{figure.definition.label}: {figure.note or 'not for this board'}"
     q = figure.definition.quantity
     value = figure.value / 2 if figure.key == "float_knee_window" else figure.value
+    words = _SHORT[figure.key]
     if figure.key == "float_rider_immersed":
-        return _SHORT[figure.key].format(f"{value * 100:.0f} %")
+        return words.format(f"{value * 100:.0f} %")
     if figure.key == "float_roll_held" and value <= 0:
         return "comes back by itself in roll"
-    words = _SHORT[figure.key]
-    if value < 0 and " ahead of" in words:
-        words, value = words.replace(" ahead of", " aft of"), -value
+    turn = next((t for t in _TURNED if t in words), "")
+    if value < 0 and turn:
+        words, value = words.replace(turn, _TURNED[turn]), -value
     return words.format(text(value, q, system))
 
 

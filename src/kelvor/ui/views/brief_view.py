@@ -21,6 +21,7 @@ from PySide6.QtWidgets import (
 )
 
 from kelvor.core.brief import Brief, Foil, Target, Wing
+from kelvor.core.disciplines import FAMILIES
 from kelvor.core.errors import InputError
 from kelvor.core.figures import Figures
 from kelvor.core.units import Quantity, System, parse, text
@@ -118,7 +119,8 @@ class BriefView(QWidget):
     def _rider_panel(self) -> QWidget:
         frame, column, grid = self._grid("Who it is for")
         self._text(grid, "Brief", lambda b: b.title, lambda b, v: replace(b, title=v))
-        self._row(grid, "Discipline", QLabel("Wing foil"))
+        disciplines: list[tuple[str, str]] = [(key, key.capitalize()) for members in FAMILIES.values() for key in members]
+        self._choice(grid, "Discipline", disciplines, lambda b: b.discipline, lambda b, v: replace(b, discipline=v))
         self._text(grid, "Place", lambda b: b.place, lambda b, v: replace(b, place=v))
         self._group(grid, "Rider")
         self._text(grid, "Name", lambda b: b.rider.name, lambda b, v: replace(b, rider=replace(b.rider, name=v)))

@@ -6,7 +6,8 @@ from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QComboBox, QFrame, QHBoxLayout, QLabel, QSizePolicy, QVBoxLayout, QWidget
 
 from kelvor.core.errors import InputError, RefusedEdit
-from kelvor.core.seek.levers import Lever, pull
+from kelvor.core.seek.lever import Lever
+from kelvor.core.seek.levers import pull
 from kelvor.core.shape.weights import schedule_keys
 from kelvor.core.units import parse
 from kelvor.ui.bench.bench import BenchWidget

@@ -21,14 +21,14 @@ from PySide6.QtWidgets import (
 )
 
 from kelvor.core.brief import Brief
+from kelvor.core.disciplines import FAMILIES, FOILING
 from kelvor.core.errors import KelvorError
-from kelvor.core.seek.holding import with_volume
-from kelvor.core.seek.levers import Pulled, peak
-from kelvor.core.seek.typed import with_widest
+from kelvor.core.seek.fields import peak
+from kelvor.core.seek.levers import Pulled
 from kelvor.core.shape.board import Board
 from kelvor.core.shape.layers import Across, Layout, ShapingLayer
 from kelvor.core.shape.schedules import Schedule
-from kelvor.core.shape.starter import starter_foil_board
+from kelvor.core.starting.proposals import Proposal, proposals, proposed_board
 from kelvor.core.units import Quantity, parse, text
 from kelvor.ui.session import Session
 from kelvor.ui.theme.style import font
@@ -88,24 +88,58 @@ class Panel(QDialog):
 
 
 class NewBoardDialog(Panel):
-    """Size and name of a new board; Kelvor lays out a fair first shape of that size."""
+    """A new board of any discipline: sizes proposed by school, with reasons, to be typed over."""
 
     def __init__(self, parent: QWidget, session: Session) -> None:
         super().__init__(parent, "New board", "Begin")
         self.session = session
-        system, L = session.system, Quantity.LENGTH
         self.name = self.field("Name", f"Board {len(session.store.boards()) + 1}")
-        self.length_field = self.field("Length", text(1.45, L, system))
-        self.width_field = self.field("Widest", text(0.5, L, system))
-        self.volume = self.field("Volume", text(0.6e-3 * session.brief.rider.mass, Quantity.VOLUME, system))
+        self.discipline = QComboBox()
+        for family, members in FAMILIES.items():
+            for key in members:
+                self.discipline.addItem(key.capitalize(), key)
+                self.discipline.setItemData(self.discipline.count() - 1, family, Qt.ItemDataRole.ToolTipRole)
+        self.discipline.setCurrentIndex(self.discipline.findData(session.brief.discipline))
+        self.discipline.setAccessibleName("Discipline")
+        self.form.addRow("Discipline", self.discipline)
+        self.school = QComboBox()
+        self.school.setAccessibleName("School")
+        self.form.addRow("School", self.school)
+        self.says = QLabel()
+        self.says.setWordWrap(True)
+        self.says.setObjectName("quiet")
+        self.says.setMinimumSize(380, 74)
+        self.says.setAlignment(Qt.AlignmentFlag.AlignTop)
+        self.form.addRow("", self.says)
+        self.length_field, self.width_field, self.volume = (self.field(w, "") for w in ("Length", "Widest", "Volume"))
         self.brief = QComboBox()
         self.brief.addItem("the brief that is open", True)
         self.brief.addItem("a new brief", False)
         self.form.addRow("Brief", self.brief)
+        self._proposals: tuple[Proposal, ...] = ()
+        self.discipline.currentIndexChanged.connect(self._schools)
+        self.school.currentIndexChanged.connect(self._proposed)
+        self._schools()
+
+    def _schools(self) -> None:
+        brief = replace(self.session.brief, discipline=self.discipline.currentData())
+        self._proposals = proposals(brief)
+        self.school.clear()
+        for item in self._proposals:
+            self.school.addItem(item.school)
+
+    def _proposed(self, index: int) -> None:
+        if not 0 <= index < len(self._proposals):
+            return
+        item, system = self._proposals[index], self.session.system
+        self.length_field.setText(text(item.length, Quantity.LENGTH, system))
+        self.width_field.setText(text(item.width, Quantity.LENGTH, system))
+        self.volume.setText(text(item.volume, Quantity.VOLUME, system))
+        self.says.setText(f"{item.says} Proposed: {'; '.join(item.reasons)}.")
 
     def act(self) -> bool:
         """Make the board."""
-        system = self.session.system
+        system, session = self.session.system, self.session
         length, width = (parse(f.text(), Quantity.LENGTH, system) for f in (self.length_field, self.width_field))
         volume = parse(self.volume.text(), Quantity.VOLUME, system)
         if not self.name.text().strip():
@@ -116,9 +150,14 @@ class NewBoardDialog(Panel):
                 raise KelvorError(f"{words} must lie between {limits}.")
         if not 0.002 <= volume <= 0.6:
             raise KelvorError("The volume must lie between 2 and 600 L.")
-        thickness = min(max(volume / (0.6 * length * width), 0.03), 0.3)
-        board = with_volume(with_widest(starter_foil_board(self.name.text().strip(), length, width, thickness), width), volume)
-        self.session.add_board(board, self.session.brief if self.brief.currentData() else Brief(), "Began as a fair foil board")
+        proposal = replace(self._proposals[self.school.currentIndex()], length=length, width=width, volume=volume)
+        board = proposed_board(self.name.text().strip(), proposal)
+        own = (
+            session.brief if self.brief.currentData() else Brief(foils=Brief().foils if proposal.discipline in FOILING else ())
+        )
+        session.add_board(
+            board, replace(own, discipline=proposal.discipline), f"Began as {proposal.discipline}, {proposal.school}"
+        )
         return True
 
 

@@ -1,0 +1,32 @@
+"""Disciplines, the families they belong to, and what each family needs."""
+
+from __future__ import annotations
+
+from typing import Literal
+
+Discipline = Literal[
+    "wing foil", "downwind foil", "wind foil", "kite foil", "slalom", "course racing", "wave windsurf", "kite surf", "twin tip",
+    "paddle surf", "paddle race", "prone race", "wakeboard", "wake surf",
+]  # fmt: skip
+
+FAMILIES: dict[str, tuple[Discipline, ...]] = {
+    "Foil boards for wing and kite": ("wing foil", "kite foil"),
+    "Foil boards for downwind and sail": ("downwind foil", "wind foil"),
+    "Windsurf racing": ("slalom", "course racing"),
+    "Windsurf waves": ("wave windsurf",),
+    "Kite boards": ("kite surf", "twin tip"),
+    "Stand-up surf": ("paddle surf",),
+    "Paddle racing": ("paddle race", "prone race"),
+    "Towed boards": ("wakeboard", "wake surf"),
+}
+"""The eight families and their disciplines."""
+
+FOILING: tuple[Discipline, ...] = ("wing foil", "downwind foil", "wind foil", "kite foil")
+"""Disciplines that ride on a foil."""
+END_FOR_END: tuple[Discipline, ...] = ("twin tip", "wakeboard")
+"""Disciplines whose boards are usually the same end for end."""
+
+
+def family_of(discipline: Discipline) -> str:
+    """The family a discipline belongs to."""
+    return next(name for name, members in FAMILIES.items() if discipline in members)

@@ -1,0 +1,37 @@
+"""Figures of riding on the surface that follow from geometry and mass alone."""
+
+from __future__ import annotations
+
+from kelvor.core.brief import Brief
+from kelvor.core.figures import GEOMETRY, Better, Figure, FigureDefinition, Method
+from kelvor.core.mass.properties import MassProperties
+from kelvor.core.measure.size import Measures
+from kelvor.core.ride.attitudes import flat_bottom_area
+from kelvor.core.shape.geometry import Geometry
+from kelvor.core.units import Quantity as Q
+
+ARCHIMEDES = Method("volume less what board, foil and rider displace", "Archimedes", "at rest; rig, wing and kite not counted")
+FLAT_AREA = FigureDefinition("flat_bottom_area", "Bottom on the flat run", Q.AREA, "m2", GEOMETRY, Better.MORE, "more", "less")
+RESERVE = FigureDefinition(
+    "reserve_volume", "Reserve, board and rider afloat", Q.VOLUME, "m3", ARCHIMEDES, Better.MORE, "more", "less"
+)
+DEFINITIONS = (FLAT_AREA, RESERVE)
+
+
+def surface_figures(measured: Geometry, measures: Measures, board_mass: MassProperties, brief: Brief) -> tuple[Figure, ...]:
+    """The reserve of volume, and the bottom on the flat run."""
+    foil, density = brief.foil, brief.water.density
+    carried = board_mass.mass + foil.mass + brief.rider.mass
+    reserve = measured.solid.volume + foil.volume - carried / density
+    band = 1e-3 * measured.solid.volume + 0.08 * board_mass.mass / density
+    inputs = (
+        ("board", f"{board_mass.mass:.1f} kg"),
+        ("rider", f"{brief.rider.mass:.1f} kg"),
+        ("water", f"{density:.0f} kg/m³"),
+    )
+    return (
+        Figure(definition=FLAT_AREA, value=flat_bottom_area(measured, measures.keel_flat), band=2e-3, band_of_difference=2.5e-4,
+               note="between the bottom edges"),
+        Figure(definition=RESERVE, value=reserve, band=band, band_of_difference=band / 8, inputs=inputs,
+               note="sinks by this much" if reserve < 0 else "litres to spare"),
+    )  # fmt: skip

@@ -1,0 +1,178 @@
+"""Fairness: curvature of a line, its kinks, its straight runs, and what a straight edge reads on it."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from kelvor.core.findings import Finding, Severity
+from kelvor.core.shape.battens import Array
+from kelvor.core.shape.geometry import Geometry
+from kelvor.core.shape.layers import CrossStep, CutAway
+from kelvor.core.shape.outline import half_width
+from kelvor.core.shape.schedules import Schedule
+
+LINES = ("outline", "keel", "mid", "rail", "deck")
+"""Lines of which curvature and straight-edge gaps can be read."""
+SAMPLES = 241
+KINK = np.radians(1.2)
+"""A break of slope between two ends of a centimetre that counts as a kink [rad] (common practice, no source)."""
+
+
+@dataclass(frozen=True, slots=True, eq=False)
+class Curve:
+    """A line of the board on an even grid: place and height or half-width [m]."""
+
+    x: Array
+    value: Array
+
+    def curvature(self) -> Array:
+        """Signed curvature [1/m], positive where the line turns up (out) going forward; ends repeat their neighbours."""
+        h = float(self.x[1] - self.x[0])
+        first = np.gradient(self.value, h)
+        second = np.zeros_like(self.value)
+        second[1:-1] = (self.value[2:] - 2 * self.value[1:-1] + self.value[:-2]) / h**2
+        second[0], second[-1] = second[1], second[-2]
+        found: Array = second / (1 + first**2) ** 1.5
+        return found
+
+
+@dataclass(frozen=True, slots=True)
+class EdgeReading:
+    """A straight edge of some length laid on a line.
+
+    Attributes
+    ----------
+    start, end:
+        Its ends [m from the tail].
+    rests:
+        Where it touches the line [m], one or two places.
+    gap, gap_at:
+        The largest gap under it [m], and where.
+    """
+
+    start: float
+    end: float
+    rests: tuple[float, ...]
+    gap: float
+    gap_at: float
+
+
+def line_curve(measured: Geometry, line: str, samples: int = SAMPLES) -> Curve:
+    """A line by its name, between its ends."""
+    board = measured.board
+    if line == "outline":
+        x = np.linspace(0.0, board.length, samples)
+        return Curve(x, np.maximum(half_width(board.outline, board.length, x), 0.0))
+    heights = {"keel": measured.keel_line, "mid": measured.mid_line, "rail": measured.rail_line, "deck": measured.deck_line}[
+        line
+    ]
+    x = np.linspace(float(measured.shape.x[0]), float(measured.shape.x[-1]), samples)
+    return Curve(x, np.interp(x, measured.shape.x, heights))
+
+
+def smoothed_curvature(measured: Geometry, line: str) -> Array:
+    """Curvature of a line [1/m] on its even grid; battens are differentiated exactly where they are the line."""
+    board = measured.board
+    curve = line_curve(measured, line)
+    if line == "outline" and not board.outline.wingers and board.outline.tail_depth == 0:
+        return np.clip(curve.curvature(), -20.0, 20.0)
+    if line in ("keel", "mid", "rail", "deck"):
+        x = np.clip(curve.x, 0.0, board.length)
+        exact = board.rocker.at(x, 2) + (board.thickness.at(x, 2) if line == "deck" else 0.0)
+        reference = board.rocker.at(x) + (board.thickness.at(x) if line == "deck" else 0.0)
+        rest = curve.value - reference
+        h = float(curve.x[1] - curve.x[0])
+        bend = np.gradient(np.gradient(rest, h), h)
+        kernel = np.ones(5) / 5
+        return np.asarray(exact + np.convolve(np.pad(bend, 2, mode="edge"), kernel, mode="valid"))
+    return np.clip(curve.curvature(), -20.0, 20.0)
+
+
+def turning(measured: Geometry, line: str, start: float, end: float) -> float:
+    """How far the line turns between two places [rad]: the curve there is to spend."""
+    curve = line_curve(measured, line, 481)
+    slope = np.arctan(np.gradient(curve.value, curve.x))
+    return float(np.interp(end, curve.x, slope) - np.interp(start, curve.x, slope))
+
+
+def straight_edge(curve: Curve, centre: float, length: float, *, under: bool = True) -> EdgeReading:
+    """A straight edge of `length` laid on the line at `centre`.
+
+    It is brought up from below (`under`, for a bottom or an outline from
+    outside it is laid from above) until it touches; it then rests on the two
+    highest points that carry it, as a ruler on a board does.
+    """
+    sign = 1.0 if under else -1.0
+    low = max(float(curve.x[0]), centre - length / 2)
+    high = min(float(curve.x[-1]), centre + length / 2)
+    x = np.linspace(low, high, 161)
+    z = sign * np.interp(x, curve.x, curve.value)
+    hull = [0]
+    for i in range(1, len(x)):  # lower convex hull: what the edge can touch from below
+        while len(hull) > 1 and (x[hull[-1]] - x[hull[-2]]) * (z[i] - z[hull[-2]]) <= (x[i] - x[hull[-2]]) * (z[hull[-1]] - z[hull[-2]]):  # fmt: skip
+            hull.pop()
+        hull.append(i)
+    middle = (low + high) / 2
+    k = int(np.clip(np.searchsorted(x[hull], middle) - 1, 0, len(hull) - 2))
+    a, b = hull[k], hull[k + 1]
+    slope = (z[b] - z[a]) / (x[b] - x[a])
+    gap = z - (z[a] + slope * (x - x[a]))
+    worst = int(np.argmax(gap))
+    return EdgeReading(low, high, (float(x[a]), float(x[b])), float(max(0.0, gap[worst])), float(x[worst]))
+
+
+def gaps_along(curve: Curve, length: float, *, under: bool = True) -> Array:
+    """The straight edge's largest gap with its middle at each place of the curve [m], shape of x."""
+    return np.array([straight_edge(curve, float(x), length, under=under).gap for x in curve.x])
+
+
+def kinks(measured: Geometry) -> list[Finding]:
+    """Breaks of slope in outline and rocker lines that no knuckle, winger or layer asked for, with their place."""
+    board = measured.board
+    found: list[Finding] = []
+    meant = [w.x for batten in (board.outline.batten, board.rocker, board.thickness) for w in batten.weights if w.knuckle]
+    meant += [w.x for w in board.outline.wingers]
+    ends = max(board.outline.corner_radius, board.outline.tail_depth), max(board.outline.nose_radius, board.outline.nose_depth)
+    mast = board.mast_x
+    for layer in board.layers:
+        if isinstance(layer, CutAway):
+            meant += [layer.hinge.x(board.length, mast), layer.hinge.x(board.length, mast) - layer.blend]
+        elif isinstance(layer, CrossStep):
+            meant.append(layer.at.x(board.length, mast))
+    for line in ("outline", "keel"):
+        curve = line_curve(measured, line, 401)
+        slope = np.arctan(np.diff(curve.value) / np.diff(curve.x))
+        turn = np.abs(np.diff(slope))
+        h = float(curve.x[1] - curve.x[0])
+        inner = curve.x[1:-1]
+        turn[
+            (inner < max(0.06 * board.length, ends[0] + 0.01))
+            | (inner > board.length - max(0.06 * board.length, ends[1] + 0.01))
+        ] = 0.0
+        ordinary = np.median(turn) + KINK * h / 0.01
+        i = int(np.argmax(turn))
+        place = float(curve.x[i + 1])
+        if turn[i] > 4 * ordinary and turn[i] > KINK and not any(abs(place - m) < 0.03 for m in meant):
+            found.append(Finding(
+                code="kink", severity=Severity.NOTE, place=place, value=float(turn[i]), limit=float(4 * ordinary),
+                text=f"The {line} line breaks by {np.degrees(turn[i]):.1f}° near {place * 100:.0f} cm",
+                advice="Give it a blend there, or mark it as a knuckle if it is meant."))  # fmt: skip
+    return found
+
+
+def deck_slope(measured: Geometry, start: float, end: float) -> float:
+    """Mean slope of the deck's centreline between two places, to the base line [rad], positive nose up."""
+    deck = measured.deck_line
+    return float(np.arctan2(measured.at(deck, end) - measured.at(deck, start), end - start))
+
+
+def standing_width(measured: Geometry, x: float) -> float:
+    """Width between the deck edges at place `x` [m]: what the feet can stand on."""
+    return 2 * float(np.interp(x, measured.shape.x, measured.shape.deck_edge_y))
+
+
+def peak_place(schedule: Schedule) -> float:
+    """Where a schedule is furthest from nothing [m]."""
+    return max(schedule.points, key=lambda p: abs(p[1]))[0]

@@ -1,0 +1,96 @@
+"""Fin sets: arrangements of boxes and fins, and how they line up."""
+
+from __future__ import annotations
+
+from math import radians
+from typing import Literal
+
+from kelvor.core.shape.board import Board
+from kelvor.core.shape.fittings import BoxKind, Fin, FinBox
+from kelvor.core.shape.places import Place
+
+Arrangement = Literal["none", "single", "2+1", "twin", "three", "four", "five boxes", "four ends"]
+ARRANGEMENTS: tuple[Arrangement, ...] = ("none", "single", "2+1", "twin", "three", "four", "five boxes", "four ends")
+TOE, CANT = radians(2.0), radians(5.0)
+
+
+def fin_set(
+    arrangement: Arrangement, length: float, half_width: float, *, span: float, box: BoxKind, at: float
+) -> tuple[FinBox, ...]:
+    """Boxes and fins of an arrangement.
+
+    Parameters
+    ----------
+    span:
+        Of the main fin [m].
+    at:
+        Trailing edge of the aftmost main fin, as a share of the length.
+
+    Proportions are common practice, no source.
+    """
+    tail = at * length
+
+    def fin(share: float) -> Fin:
+        s = share * span
+        base = 0.55 * s + 0.03 if s > 0.1 else 0.9 * s
+        return Fin(name=f"{s * 100:.0f} cm", span=s, base=base, rake=0.2 if s > 0.3 else 0.5, mass=1.1 * s**1.4, thickness=0.09)
+
+    def centre(name: str, share: float, x: float, kind: BoxKind = box) -> FinBox:
+        return FinBox(name=name, kind=kind, at=Place("tail", round(x, 4)), fin=fin(share))
+
+    def pair(name: str, share: float, x: float, offset: float, kind: BoxKind = "side box") -> FinBox:
+        return FinBox(
+            name=name, kind=kind, at=Place("tail", round(x, 4)), offset=round(offset, 4), toe=TOE, cant=CANT, fin=fin(share)
+        )
+
+    out = 0.50 * half_width
+    fore = tail + 0.12 + 0.02 * length
+    match arrangement:
+        case "none":
+            return ()
+        case "single":
+            return (centre("Centre fin", 1.0, tail),)
+        case "2+1":
+            lead = tail + fin(1.0).base
+            return (
+                centre("Centre fin", 1.0, tail, "long box" if box == "tab box" else box),
+                pair("Side fins", 0.55, lead + 0.03, 0.8 * out),
+            )
+        case "twin":
+            return (pair("Twin fins", 1.0, fore - 0.03, out, box),)
+        case "three":
+            return (centre("Rear fin", 0.95, tail), pair("Front fins", 1.0 if span < 0.12 else 0.6, fore, out))
+        case "four":
+            return (pair("Rear fins", 0.8, tail + 0.02, 0.62 * out), pair("Front fins", 1.0, fore, out))
+        case "five boxes":
+            return (
+                centre("Rear fin", 0.9, tail),
+                pair("Rear side fins", 0.8, tail + 0.04, 0.62 * out),
+                pair("Front fins", 1.0, fore + 0.02, out),
+            )
+        case _:
+            edge = 0.5 * half_width
+            aft = FinBox(name="Aft fins", kind=box, at=Place("tail", round(tail, 4)), offset=round(edge, 4), fin=fin(1.0))
+            base = aft.fin.base
+            front = FinBox(
+                name="Fore fins", kind=box, at=Place("nose", round(tail + base, 4)), offset=round(edge, 4), fin=fin(1.0)
+            )
+            return (aft, front)
+
+
+def alignment(board: Board) -> float | None:
+    """How far the centre fin's leading edge lies ahead of the side fins' trailing edges [m]; None without both."""
+    boxes = board.fittings.fin_boxes
+    centre = [b for b in boxes if b.offset == 0]
+    sides = [b for b in boxes if b.offset > 0]
+    if not centre or not sides:
+        return None
+    lead = max(b.at.x(board.length, board.mast_x) + b.fin.base for b in centre)
+    trail = max(b.at.x(board.length, board.mast_x) for b in sides)
+    return lead - trail
+
+
+def stagger(board: Board) -> float | None:
+    """Distance between the trailing edges of front and rear pairs [m], None without two pairs."""
+    places = sorted(b.at.x(board.length, board.mast_x) for b in board.fittings.fin_boxes if b.offset > 0)
+    return places[-1] - places[0] if len(places) > 1 else None
