@@ -30,3 +30,12 @@ END_FOR_END: tuple[Discipline, ...] = ("twin tip", "wakeboard")
 def family_of(discipline: Discipline) -> str:
     """The family a discipline belongs to."""
     return next(name for name, members in FAMILIES.items() if discipline in members)
+
+
+Waiting = Literal["kneeling", "standing", "sitting"]
+AT_REST: dict[Discipline, Waiting | None] = {
+    "wing foil": "kneeling", "kite foil": "kneeling", "downwind foil": "kneeling", "wind foil": "standing", "slalom": "standing",
+    "course racing": "standing", "wave windsurf": "standing", "paddle surf": "standing", "paddle race": "standing", "prone race": "sitting",
+    "kite surf": None, "twin tip": None, "wakeboard": None, "wake surf": None,
+}  # fmt: skip
+"""How the rider waits on the board in still water; None where the board carries nobody at rest."""

@@ -47,6 +47,7 @@ class Quantity(Enum):
     TEMPERATURE = "temperature"
     SAIL_AREA = "sail area"
     COUNT = "count"
+    CURVATURE = "curvature"
 
 
 class System(Enum):
@@ -83,6 +84,7 @@ _BOTH = {
     Quantity.TEMPERATURE: Unit("°C", 1.0, 0, offset=273.15),
     Quantity.SAIL_AREA: Unit("m²", 1.0, 1),
     Quantity.COUNT: Unit("", 1.0, 0),
+    Quantity.CURVATURE: Unit("/m", 1.0, 3),
     Quantity.DENSITY: Unit("kg/m³", 1.0, 0),
 }
 DISPLAY: dict[System, dict[Quantity, Unit]] = {
@@ -136,6 +138,7 @@ _TYPED: dict[Quantity, dict[str, float]] = {
     Quantity.TEMPERATURE: {"°c": 1.0, "c": 1.0, "k": 1.0},
     Quantity.SAIL_AREA: {"m²": 1.0, "m2": 1.0},
     Quantity.COUNT: {"": 1.0},
+    Quantity.CURVATURE: {"/m": 1.0, "1/m": 1.0},
 }
 _NUMBER = r"[+-]?(?:\d+(?:[.,]\d*)?|[.,]\d+)"
 _SIMPLE = re.compile(rf"({_NUMBER})\s*(\D.*)?", re.DOTALL)

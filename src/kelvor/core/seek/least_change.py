@@ -21,12 +21,25 @@ OVERREACH = 2.0
 
 
 @lru_cache(maxsize=64)
-def _energy(structure: Structure) -> Array:
+def energy(structure: Structure) -> Array:
     """K + ℓ⁻⁴M for a batten whose places run over [0, 1]."""
     s = np.linspace(0.0, 1.0, 201)
     bend, shift = structure.rows(s, 2), structure.rows(s)
-    energy: Array = (bend.T @ bend + shift.T @ shift / RANGE**4) / len(s)
-    return energy
+    found: Array = (bend.T @ bend + shift.T @ shift / RANGE**4) / len(s)
+    return found
+
+
+def smallest(matrix: Array, rows: Array, wanted: Array, free: np.ndarray) -> Array:
+    """The change of least energy with rows @ change = wanted, as nearly as the weights that are `free` allow."""
+    a = matrix[np.ix_(free, free)]
+    chol = np.linalg.cholesky(a + 1e-12 * np.trace(a) * np.eye(len(a)))
+    whitened = np.linalg.solve(chol, rows[:, free].T).T
+    u, s, vt = np.linalg.svd(whitened, full_matrices=False)
+    useful = s > 1e-6 * s[0]
+    y = vt[useful].T @ ((u[:, useful].T @ wanted) / s[useful])
+    change = np.zeros(len(matrix))
+    change[free] = np.linalg.solve(chol.T, y)
+    return change
 
 
 def least_change(structure: Structure, rows: Array, wanted: Array, free: np.ndarray) -> Array:
@@ -45,17 +58,9 @@ def least_change(structure: Structure, rows: Array, wanted: Array, free: np.ndar
         When locks leave no weight to move, when two demands conflict, or when
         some weight would move more than twice what was asked.
     """
-    n = len(structure.places)
     if not free.any():
         raise RefusedEdit("Everything that could move is locked.")
-    a = _energy(structure)[np.ix_(free, free)]
-    chol = np.linalg.cholesky(a + 1e-12 * np.trace(a) * np.eye(len(a)))
-    whitened = np.linalg.solve(chol, rows[:, free].T).T
-    u, s, vt = np.linalg.svd(whitened, full_matrices=False)
-    useful = s > 1e-6 * s[0]
-    y = vt[useful].T @ ((u[:, useful].T @ wanted) / s[useful])
-    change = np.zeros(n)
-    change[free] = np.linalg.solve(chol.T, y)
+    change = smallest(energy(structure), rows, wanted, free)
     asked = float(np.max(np.abs(wanted)))
     if float(np.max(np.abs(rows @ change - wanted))) > max(2e-5, 1e-3 * asked):
         raise RefusedEdit("These demands conflict: nothing that may still move can meet them all.")

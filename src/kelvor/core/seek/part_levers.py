@@ -125,7 +125,7 @@ def _layer_levers(item: Layer) -> list[Lever]:
                 name, Field("line", f"line from the {item.across}", D, 0.005, 0.0, 0.7, words, schedule=True),
                 Field("height", "height", D, 0.002, 0.0, 0.2, words), Field("start", "from", L, 0.01, 0.0, math.inf),
                 Field("end", "to", L, 0.01, 0.0, math.inf), Field("run_out", "run-out", L, 0.02, 0.0, 3.0, "How softly it ends; 0 is a wall."), _WALL),
-                group, f"{key}.line")  # fmt: skip
+                group, key)  # fmt: skip
         case Channels():
             return field_levers(key, part, _named(
                 name, Field("depth", "depth", D, 0.001, 0.0, 0.05, "Grip with smaller fins and a defined pivot; more sanding."),

@@ -12,6 +12,7 @@ from kelvor.core.shape.geometry import Geometry
 from kelvor.core.shape.layers import CrossStep, CutAway
 from kelvor.core.shape.outline import half_width
 from kelvor.core.shape.schedules import Schedule
+from kelvor.core.shape.sections import Resolution, sections_at
 
 LINES = ("outline", "keel", "mid", "rail", "deck")
 """Lines of which curvature and straight-edge gaps can be read."""
@@ -78,16 +79,20 @@ def smoothed_curvature(measured: Geometry, line: str) -> Array:
     curve = line_curve(measured, line)
     if line == "outline" and not board.outline.wingers and board.outline.tail_depth == 0:
         return np.clip(curve.curvature(), -20.0, 20.0)
-    if line in ("keel", "mid", "rail", "deck"):
-        x = np.clip(curve.x, 0.0, board.length)
-        exact = board.rocker.at(x, 2) + (board.thickness.at(x, 2) if line == "deck" else 0.0)
-        reference = board.rocker.at(x) + (board.thickness.at(x) if line == "deck" else 0.0)
-        rest = curve.value - reference
-        h = float(curve.x[1] - curve.x[0])
-        bend = np.gradient(np.gradient(rest, h), h)
-        kernel = np.ones(5) / 5
-        return np.asarray(exact + np.convolve(np.pad(bend, 2, mode="edge"), kernel, mode="valid"))
-    return np.clip(curve.curvature(), -20.0, 20.0)
+    if line == "outline":
+        return np.clip(curve.curvature(), -20.0, 20.0)
+    x = np.clip(curve.x, 0.0, board.length)
+    here = sections_at(board, x, Resolution.COARSE)
+    if isinstance(here, tuple):
+        return curve.curvature()
+    # battens bend exactly; what layers add is sampled on the even grid, where schedules are smooth
+    exact = board.rocker.at(x, 2) + (board.thickness.at(x, 2) if line == "deck" else 0.0)
+    reference = board.rocker.at(x) + (board.thickness.at(x) if line == "deck" else 0.0)
+    rest = {"keel": here.keel, "mid": here.mid, "rail": here.edge_z, "deck": here.deck}[line] - reference
+    h = float(curve.x[1] - curve.x[0])
+    bend = np.zeros_like(rest)
+    bend[1:-1] = (rest[2:] - 2 * rest[1:-1] + rest[:-2]) / h**2
+    return np.asarray(exact + bend)
 
 
 def turning(measured: Geometry, line: str, start: float, end: float) -> float:

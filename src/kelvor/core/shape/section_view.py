@@ -7,7 +7,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from kelvor.core.shape.battens import Array
-from kelvor.core.shape.sections import Sections
+from kelvor.core.shape.sections import Columns, Sections
 
 
 @dataclass(frozen=True, slots=True, eq=False)
@@ -36,6 +36,7 @@ class SectionReading:
     hollow: float
     caliper_25: float
     caliper_50: float
+    columns: Columns
 
 
 def reading(shape: Sections, index: int) -> SectionReading:
@@ -49,7 +50,7 @@ def reading(shape: Sections, index: int) -> SectionReading:
     return SectionReading(
         float(shape.x[index]), y, z, b, float(shape.deck[index] - shape.keel[index]), edge,
         float(np.arctan2(rise, max(edge, 1e-9))), float(max(0.0, np.max(bottom_z - straight))),
-        _caliper(y, z, columns.apex, columns.top, b - 0.025), _caliper(y, z, columns.apex, columns.top, b - 0.05),
+        _caliper(y, z, columns.apex, columns.top, b - 0.025), _caliper(y, z, columns.apex, columns.top, b - 0.05), columns,
     )  # fmt: skip
 
 

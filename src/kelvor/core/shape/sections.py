@@ -119,6 +119,13 @@ def core_sections(board: Board, resolution: Resolution = Resolution.NORMAL) -> S
     return _sections(board, single_station(board, inset.x), resolution, inset)
 
 
+def bottom_shares(shape: Sections, share: float) -> tuple[Array, list[tuple[str, Array]]]:
+    """What each bottom layer adds at a share of the bottom's half-width: places (n,), and (name, heights (n,)) in order."""
+    lines = board_lines(shape.board, shape.stations, None)
+    bottom = Bottom(shape.board, shape.stations, lines)
+    return shape.x, [(name, height[:, 0]) for name, height in bottom.shares(share * shape.edge_y[:, None])]
+
+
 def _sections(
     board: Board, stations: Stations, resolution: Resolution, inset: Inset | None = None
 ) -> Sections | tuple[Finding, ...]:

@@ -3,13 +3,14 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, replace
+from typing import Any
 
 import numpy as np
 
 from kelvor.core.errors import RefusedEdit
 from kelvor.core.shape.battens import Batten, Ruler, Weight
 from kelvor.core.shape.board import Board
-from kelvor.core.shape.layers import ShapingLayer
+from kelvor.core.shape.layers import DeckLayer, Layer, Ledge, ShapingLayer
 from kelvor.core.shape.outline import half_width
 from kelvor.core.shape.schedules import Schedule
 
@@ -46,43 +47,60 @@ def with_batten(board: Board, line: str, batten: Batten) -> Board:
 
 
 def schedule_keys(board: Board) -> list[str]:
-    """Keys of all schedules a designer may draw."""
-    layers = [f"layer.{item.name}" for item in board.layers if isinstance(item, ShapingLayer)]
-    return [*layers, "crown", "rails.apex", "rails.tuck", "rails.edge_radius", "rails.fullness", "rails.chamfer"]
+    """Keys of all schedules a designer may draw: `layer.NAME`, `deck.NAME`, with `|` and a field for its other schedules."""
+    found: list[str] = []
+    for prefix, layers in (("layer", board.layers), ("deck", board.deck_layers)):
+        for item in layers:
+            if isinstance(item, (ShapingLayer, DeckLayer)):
+                found.append(f"{prefix}.{item.name}")
+                if item.layout.across != "share":
+                    found.append(f"{prefix}.{item.name}|layout.width")
+            elif isinstance(item, Ledge):
+                found += [f"{prefix}.{item.name}", f"{prefix}.{item.name}|height"]
+    rails = ["apex", "tuck", "edge_radius", *(["fullness", "chamfer"] if board.rails.side_wall is None else ["side_wall"])]
+    return [*found, "crown", *(f"rails.{name}" for name in rails)]
+
+
+def layer_of(board: Board, key: str) -> Layer | DeckLayer:
+    """The layer a schedule's key belongs to."""
+    prefix, _, name = key.partition("|")[0].partition(".")
+    layers: tuple[Layer | DeckLayer, ...] = board.deck_layers if prefix == "deck" else board.layers
+    return next(item for item in layers if item.name == name)
+
+
+def _path(board: Board, key: str) -> str:
+    field = key.partition("|")[2]
+    return field or ("line" if isinstance(layer_of(board, key), Ledge) else "amount")
 
 
 def schedule_of(board: Board, key: str) -> Schedule:
     """A schedule by its key."""
+    found: Schedule
     if key == "crown":
         return board.crown
     if key.startswith("rails."):
-        found: Schedule = getattr(board.rails, key[6:])
+        found = getattr(board.rails, key[6:]) or Schedule.constant(0.0)
         return found
-    layer = next(item for item in board.layers if isinstance(item, ShapingLayer) and f"layer.{item.name}" == key)
-    return layer.amount
+    value: Any = layer_of(board, key)
+    for name in _path(board, key).split("."):
+        value = getattr(value, name)
+    found = value
+    return found
 
 
 def with_schedule(board: Board, key: str, schedule: Schedule) -> Board:
     """The board with another schedule."""
     if key == "crown":
         return replace(board, crown=schedule)
-    rails = board.rails
-    match key:
-        case "rails.apex":
-            return replace(board, rails=replace(rails, apex=schedule))
-        case "rails.tuck":
-            return replace(board, rails=replace(rails, tuck=schedule))
-        case "rails.edge_radius":
-            return replace(board, rails=replace(rails, edge_radius=schedule))
-        case "rails.fullness":
-            return replace(board, rails=replace(rails, fullness=schedule))
-        case "rails.chamfer":
-            return replace(board, rails=replace(rails, chamfer=schedule))
-    layers = tuple(
-        replace(item, amount=schedule) if isinstance(item, ShapingLayer) and f"layer.{item.name}" == key else item
-        for item in board.layers
-    )
-    return replace(board, layers=layers)
+    if key.startswith("rails."):
+        changes: dict[str, Any] = {key[6:]: schedule}
+        return replace(board, rails=replace(board.rails, **changes))
+    old: Any = layer_of(board, key)
+    outer, _, inner = _path(board, key).partition(".")
+    new = replace(old, **{outer: replace(getattr(old, outer), **{inner: schedule}) if inner else schedule})
+    if isinstance(old, DeckLayer):
+        return replace(board, deck_layers=tuple(new if item is old else item for item in board.deck_layers))
+    return replace(board, layers=tuple(new if item is old else item for item in board.layers))
 
 
 def place_and_value(board: Board, held: Hold) -> tuple[float, float]:

@@ -102,17 +102,17 @@ PATTERNS: dict[Discipline, tuple[Pattern, ...]] = {
     "slalom": (
         Pattern(school="small cut-outs", says="The tail carries: fin boards live on their tail, so little is cut.",
                 tail="squash", nose="round", corner=0.28, outline=((0.0, 0.50), (0.13, 0.74), (0.42, 1.0), (0.72, 0.87), (0.92, 0.46)),
-                rocker=((0.0, 0.0), (0.42, 0.0), (0.66, 12.0), (0.85, 48.0), (1.0, 105.0)), flat=0, blends=(0.0, 0.2),
+                rocker=((0.0, 0.0), (0.42, 0.0), (0.66, 9.0), (0.85, 34.0), (1.0, 76.0)), flat=0, blends=(0.0, 0.2),
                 thickness=((0.0, 0.56), (0.14, 0.93), (0.4, 1.0), (0.7, 0.84), (1.0, 0.2)), rail=(0.3, 6, 1, 14, 0.5, 60), crown=10),
         Pattern(school="large cut-outs", says="Less wetted at speed; too large and the tail sinks and the gybe stalls.",
                 tail="squash", nose="round", corner=0.28, outline=((0.0, 0.56), (0.13, 0.78), (0.43, 1.0), (0.72, 0.87), (0.92, 0.46)),
-                rocker=((0.0, 0.0), (0.42, 0.0), (0.66, 12.0), (0.85, 48.0), (1.0, 105.0)), flat=0, blends=(0.0, 0.2),
+                rocker=((0.0, 0.0), (0.42, 0.0), (0.66, 9.0), (0.85, 34.0), (1.0, 76.0)), flat=0, blends=(0.0, 0.2),
                 thickness=((0.0, 0.56), (0.14, 0.93), (0.4, 1.0), (0.7, 0.84), (1.0, 0.2)), rail=(0.3, 6, 1, 14, 0.5, 60), crown=10),
     ),
     "course racing": (
         Pattern(school="full width", says="One-foot-off width near the full width: leverage on a large fin, upwind and down.",
                 tail="square", nose="round", outline=((0.0, 0.70), (0.125, 0.90), (0.4, 1.0), (0.72, 0.85), (0.92, 0.45)),
-                rocker=((0.0, 0.0), (0.45, 0.0), (0.68, 12.0), (0.86, 50.0), (1.0, 112.0)), flat=0, blends=(0.0, 0.2),
+                rocker=((0.0, 0.0), (0.45, 0.0), (0.68, 9.0), (0.86, 36.0), (1.0, 80.0)), flat=0, blends=(0.0, 0.2),
                 thickness=((0.0, 0.6), (0.14, 0.9), (0.4, 1.0), (0.7, 0.84), (1.0, 0.2)), rail=(0.28, 6, 1, 16, 0.6, 80), crown=14),
     ),
     "wave windsurf": (
@@ -140,7 +140,7 @@ PATTERNS: dict[Discipline, tuple[Pattern, ...]] = {
         Pattern(school="stiff frame", says="Parallel and flat through the middle: upwind drive and edge hold.",
                 tail="squash", nose="blunt", corner=0.42, nose_corner=0.42, mirrored=True,
                 outline=_ends((0.0, 0.82), (0.16, 0.94), (0.34, 0.99), (0.5, 1.0)),
-                rocker=_ends((0.0, 27.0), (0.2, 8.0), (0.4, 0.0)), flat=2, blends=(0.2, 0.2),
+                rocker=_ends((0.0, 27.0), (0.2, 7.0), (0.4, 0.0)), flat=2, blends=(0.2, 0.2),
                 thickness=_ends((0.0, 0.5), (0.25, 0.85), (0.5, 1.0)), rail=(0.08, 1.5, 1, 1, 0.0, 6), side_wall=20.0, crown=1.0),
         Pattern(school="tuned flex", says="Thinner tips and more rocker: softer landings, springs off chop.",
                 tail="squash", nose="blunt", corner=0.5, nose_corner=0.5, mirrored=True,
@@ -177,7 +177,7 @@ PATTERNS: dict[Discipline, tuple[Pattern, ...]] = {
     "wakeboard": (
         Pattern(school="staged rocker", says="A flat centre with kicked ends: strong kick at the wake, hard on a long flat.",
                 tail="squash", nose="blunt", corner=0.55, nose_corner=0.55, mirrored=True, outline=_WAKE_OUTLINE,
-                rocker=_ends((0.0, 46.0), (0.18, 17.0), (0.36, 0.0)), flat=2, blends=(0.03, 0.03),
+                rocker=_ends((0.0, 46.0), (0.16, 15.0), (0.36, 0.0)), flat=2, blends=(0.03, 0.03),
                 thickness=_ends((0.0, 0.5), (0.2, 0.8), (0.5, 1.0)), rail=(0.12, 2, 1, 1, 0.0, 6), side_wall=25.0, crown=1.0),
         Pattern(school="blended rocker", says="One continuous curve: even speed and easy turning, less platform.",
                 tail="squash", nose="blunt", corner=0.55, nose_corner=0.55, mirrored=True, outline=_WAKE_OUTLINE,
