@@ -28,14 +28,22 @@ from PySide6.QtWidgets import (
 from kelvor.core.brief import Brief
 from kelvor.core.errors import KelvorError, RefusedEdit
 from kelvor.core.history.steps import FrozenAs
+from kelvor.core.seek.additions import (
+    with_fin_set,
+    with_fitting,
+    with_layer_added,
+    with_parallel_run,
+    with_winger,
+    without_fittings,
+)
 from kelvor.core.seek.holding import Change
 from kelvor.core.seek.levers import with_length_at
 from kelvor.core.shape.baseline import relevelled
 from kelvor.core.shape.board import BaseKind, Board, LockedMeasure, LockedZone
 from kelvor.core.shape.edits import with_nose_kind, with_tail_kind
-from kelvor.core.shape.layers import CutAway, Layer, Layout, Plinth, ShapingLayer
+from kelvor.core.shape.fin_sets import Arrangement
 from kelvor.core.shape.outline import NoseKind, TailKind
-from kelvor.core.shape.places import Datum, Place
+from kelvor.core.shape.places import Datum
 from kelvor.core.shape.schedules import Schedule
 from kelvor.core.units import Quantity, System, number_text
 from kelvor.ui.actions.table import ACTIONS
@@ -264,6 +272,27 @@ class MainWindow(QMainWindow):
         """Mark the current step."""
         ask_serial(self, self.session, self.session.step(), kind)
 
+    # looking
+
+    def toggle_solid(self) -> None:
+        """The solid board in place of the drawing, or back."""
+        self.show_view("shape")
+        self.shape.toggle_solid()
+
+    def toggle_edge(self) -> None:
+        """Lay the straight edge on, or take it off."""
+        self.shape.bench.set_edge(not self.shape.bench.edge_on)
+
+    def lay_edge(self, line: str | None = None, length: float | None = None) -> None:
+        """Lay the straight edge on another line, or take one of another length."""
+        self.shape.bench.set_edge(True, line, length)
+
+    def choose_absorber(self) -> None:
+        """Ask what takes up a change of a rocker line."""
+        from kelvor.ui.widgets.dialogs import AbsorberDialog
+
+        self._panel(AbsorberDialog(self, self.session, self.shape.bench.line_in_hand))
+
     # editing the board
 
     def set_tail(self, kind: TailKind) -> None:
@@ -310,28 +339,55 @@ class MainWindow(QMainWindow):
         board = self.session.board
         self.session.commit(replace(board, locks=replace(board.locks, zones=())), (), title="Unlock all zones", held=True)
 
-    def add_layer(self, kind: str) -> None:
-        """Lay one more bottom layer."""
+    def add_layer(self, key: str) -> None:
+        """Lay one more bottom layer, or a deck feature."""
+        board, name = with_layer_added(self.session.board, key)
+        if self.session.commit(board, (Change(name, Quantity.COUNT, None, None),)):
+            self.shape.choose_lever_of(name)
+
+    def add_winger(self, kind: str) -> None:
+        """A winger or hip at the cursor."""
+        board = with_winger(self.session.board, self.shape.bench.station, kind)
+        self.session.commit(board, (Change(kind.capitalize(), Quantity.COUNT, None, None),))
+
+    def wingers_off(self) -> None:
+        """Take all wingers and hips off."""
         board = self.session.board
-        names = {"belly": "Belly", "v": "V", "hollow": "Hollow", "bevel": "Bevel", "cut_away": "Tail cut", "plinth": "Plinth"}
-        if (kind == "cut_away" and board.cut_away is not None) or (kind == "plinth" and board.plinth is not None):
-            raise RefusedEdit("One is there already. Change it with its levers.")
-        name, number = names[kind], 2
-        while any(item.name == name for item in board.layers):
-            name, number = f"{names[kind]} {number}", number + 1
-        length = board.length
-        even = ((0.25 * length, 1.0), (0.55 * length, 1.0), (0.85 * length, 1.0))
-        amounts = {"belly": 0.003, "v": radians(3), "hollow": 0.003, "bevel": radians(12)}
-        layer: Layer
-        if kind == "cut_away":
-            layer = CutAway(name=name, angle=radians(6), hinge=Place("tail", round(0.165 * length, 4)), blend=0.02)
-        elif kind == "plinth":
-            layer = Plinth(name=name, width=0.13, start=Place("mast", -0.17), end=Place("mast", 0.17))
-        else:
-            amount = Schedule(tuple((x, f * amounts[kind]) for x, f in even))
-            layout = Layout("edge", Schedule.constant(0.03)) if kind == "bevel" else Layout()
-            layer = ShapingLayer(kind=kind, name=name, amount=amount, layout=layout)  # type: ignore[arg-type]
-        self.session.commit(replace(board, layers=(*board.layers, layer)), (Change(name, Quantity.COUNT, None, None),))
+        if not board.outline.wingers:
+            raise RefusedEdit("There is no winger or hip.")
+        self.session.commit(replace(board, outline=replace(board.outline, wingers=())), (), title="Wingers taken off")
+
+    def parallel_run(self) -> None:
+        """A straight, parallel run of the outline at the cursor."""
+        self.session.commit(
+            with_parallel_run(self.session.board, self.shape.bench.station), (), title="Outline parallel at the cursor"
+        )
+
+    def toggle_mirrored(self) -> None:
+        """Keep the board the same end for end, or not."""
+        board = self.session.board
+        words = "Ends may differ" if board.mirrored else "Same end for end"
+        self.session.commit(replace(board, mirrored=not board.mirrored), (), title=words)
+
+    def toggle_side_wall(self) -> None:
+        """A plain side wall in place of a rounded rail, or back."""
+        board = self.session.board
+        plain = None if board.rails.side_wall is not None else Schedule.constant(radians(20))
+        words = "Rounded rail" if plain is None else "Plain side wall"
+        self.session.commit(replace(board, rails=replace(board.rails, side_wall=plain)), (), title=words)
+
+    def set_fins(self, arrangement: Arrangement) -> None:
+        """Another fin set."""
+        self.session.commit(with_fin_set(self.session.board, arrangement), (), title=f"Fin set: {arrangement}")
+
+    def add_fitting(self, kind: str) -> None:
+        """One more fitting at the cursor."""
+        board = with_fitting(self.session.board, kind, self.shape.bench.station)
+        self.session.commit(board, (Change(kind.capitalize(), Quantity.COUNT, None, None),))
+
+    def fittings_off(self, kind: str) -> None:
+        """Take fittings of a kind off."""
+        self.session.commit(without_fittings(self.session.board, kind), (), title=f"{kind.capitalize()} taken off")
 
     def length_at(self) -> None:
         """Ask where to cut or add length."""

@@ -12,10 +12,12 @@ from pathlib import Path
 from PySide6.QtCore import QObject, QTimer, Signal
 
 from kelvor.core.brief import Brief, KnownBoard
+from kelvor.core.disciplines import AT_REST
 from kelvor.core.errors import InputError, KelvorError, RefusedEdit
 from kelvor.core.evaluation import Evaluation, Live, evaluate_live, settle
 from kelvor.core.figures import Figures, by_key
 from kelvor.core.findings import Finding
+from kelvor.core.floating.stage import PostureFloat
 from kelvor.core.history.steps import FrozenAs, Step, Steps, ahead, lineage
 from kelvor.core.seek.holding import Change, hold
 from kelvor.core.shape.board import Board
@@ -363,6 +365,11 @@ class Session(QObject):
     def figures(self) -> Figures:
         """All figures, the live ones newest."""
         return {**self.evaluation.figures, **by_key(self.live.figures)}
+
+    def afloat(self) -> PostureFloat | None:
+        """The board at rest with its rider as the discipline waits; None where it carries nobody."""
+        waiting = AT_REST[self.brief.discipline]
+        return None if waiting is None else self.evaluation.floating.postures[waiting]
 
     def pinned_name(self) -> str:
         """The pinned step, such as “step 9”, or nothing."""

@@ -5,10 +5,16 @@ from __future__ import annotations
 from collections.abc import Callable
 from dataclasses import dataclass
 from functools import partial
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, get_args
 
 from kelvor.core.history.steps import FROZEN_KINDS, FrozenAs
+from kelvor.core.seek.additions import BOTTOM, DECK
+from kelvor.core.seek.rocker_lines import ROCKER_LINES, RockerLine
+from kelvor.core.shape.fairness import LINES
+from kelvor.core.shape.fin_sets import ARRANGEMENTS, Arrangement
+from kelvor.core.shape.outline import NoseKind, TailKind
 from kelvor.core.units import System
+from kelvor.ui.bench.section_panel import SECTION_MODES
 
 if TYPE_CHECKING:
     from kelvor.ui.main_window import MainWindow
@@ -31,6 +37,60 @@ def _freeze(kind: FrozenAs, window: MainWindow) -> None:
     window.freeze(kind)
 
 
+def _tail(kind: TailKind, window: MainWindow) -> None:
+    window.set_tail(kind)
+
+
+def _nose(kind: NoseKind, window: MainWindow) -> None:
+    window.set_nose(kind)
+
+
+def _layer(key: str, window: MainWindow) -> None:
+    window.add_layer(key)
+
+
+def _fins(kind: Arrangement, window: MainWindow) -> None:
+    window.set_fins(kind)
+
+
+def _fitting(kind: str, window: MainWindow) -> None:
+    window.add_fitting(kind)
+
+
+def _fitting_off(kind: str, window: MainWindow) -> None:
+    window.fittings_off(kind)
+
+
+TAILS = get_args(TailKind)
+NOSES = get_args(NoseKind)
+_FIN_WORDS = {
+    "none": "No fins", "single": "Single fin", "2+1": "Centre fin and side fins", "twin": "Twin fins", "three": "Three fins",
+    "four": "Four fins", "five boxes": "Five boxes", "four ends": "Four fins at the corners",
+}  # fmt: skip
+_FITTING_WORDS = (
+    ("tracks", "Foil tracks"), ("foil box", "Deep foil box"), ("mast track", "Mast track"), ("strap row", "Strap or insert row"), ("vent", "Vent"),
+    ("leash plug", "Leash plug"), ("handle", "Handle"), ("pad", "Deck pad"),
+)  # fmt: skip
+_OFF_WORDS = (("tracks", "Foil tracks or box"), ("mast track", "Mast track"), ("straps", "All strap rows"), ("plugs", "Vents, plugs and handles"),
+              ("pads", "Deck pads"))  # fmt: skip
+
+
+def _edge(line: str, window: MainWindow) -> None:
+    window.lay_edge(line=line)
+
+
+def _edge_length(length: float, window: MainWindow) -> None:
+    window.lay_edge(length=length)
+
+
+def _line(line: RockerLine, window: MainWindow) -> None:
+    window.shape.bench.set_line(line)
+
+
+def _sections(mode: str, window: MainWindow) -> None:
+    window.shape.section.set_mode(mode)
+
+
 def _set_base(kind: str) -> Run:
     return lambda w: w.relevel(kind)  # type: ignore[arg-type]
 
@@ -47,18 +107,28 @@ ACTIONS: tuple[Action, ...] = (
     Action("board.import", "Import a board (JSON)…", "Board", lambda w: w.import_board(), "Ctrl+I"),
     Action("board.export", "Hand out: mesh, drawing, templates…", "Board", lambda w: w.hand_out(), "Ctrl+E"),
     Action("board.length", "Length at…", "Board", lambda w: w.length_at(), "Ctrl+L"),
-    Action("board.tail.round", "Round tail", "Board/Tail", lambda w: w.set_tail("round")),
-    Action("board.tail.squash", "Squash tail", "Board/Tail", lambda w: w.set_tail("squash")),
-    Action("board.tail.chopped", "Chopped tail", "Board/Tail", lambda w: w.set_tail("chopped")),
-    Action("board.nose.round", "Round nose", "Board/Nose", lambda w: w.set_nose("round")),
-    Action("board.nose.pointed", "Pointed nose", "Board/Nose", lambda w: w.set_nose("pointed")),
-    Action("board.nose.chopped", "Chopped nose", "Board/Nose", lambda w: w.set_nose("chopped")),
-    Action("board.layer.belly", "Round belly", "Board/Add a bottom layer", lambda w: w.add_layer("belly")),
-    Action("board.layer.v", "V", "Board/Add a bottom layer", lambda w: w.add_layer("v")),
-    Action("board.layer.hollow", "Single hollow", "Board/Add a bottom layer", lambda w: w.add_layer("hollow")),
-    Action("board.layer.bevel", "Outer bevel", "Board/Add a bottom layer", lambda w: w.add_layer("bevel")),
-    Action("board.layer.cut_away", "Tail cut-away", "Board/Add a bottom layer", lambda w: w.add_layer("cut_away")),
-    Action("board.layer.plinth", "Plinth across the tracks", "Board/Add a bottom layer", lambda w: w.add_layer("plinth")),
+    *(Action(f"board.tail.{kind}", f"{kind.capitalize()} tail", "Board/Tail", partial(_tail, kind)) for kind in TAILS),
+    *(Action(f"board.nose.{kind}", f"{kind.capitalize()} nose", "Board/Nose", partial(_nose, kind)) for kind in NOSES),
+    Action("board.winger", "Winger at the cursor", "Board/Outline", lambda w: w.add_winger("winger")),
+    Action("board.hip", "Hip at the cursor", "Board/Outline", lambda w: w.add_winger("hip")),
+    Action("board.wingers.off", "Take wingers and hips off", "Board/Outline", lambda w: w.wingers_off()),
+    Action("board.parallel", "Parallel run at the cursor", "Board/Outline", lambda w: w.parallel_run()),
+    Action("board.mirrored", "Same end for end, or not", "Board/Outline", lambda w: w.toggle_mirrored()),
+    Action("board.side_wall", "Plain side wall, or rounded rail", "Board/Outline", lambda w: w.toggle_side_wall()),
+    *(
+        Action(f"board.layer.{key}", words, "Board/Add a bottom layer", partial(_layer, key))
+        for key, (words, _) in BOTTOM.items()
+    ),
+    *(Action(f"board.deck.{key}", words, "Board/Add a deck feature", partial(_layer, key)) for key, (words, _) in DECK.items()),
+    *(Action(f"board.fins.{kind}", _FIN_WORDS[kind], "Board/Fin set", partial(_fins, kind)) for kind in ARRANGEMENTS),
+    *(
+        Action(f"board.fitting.{kind}", words, "Board/Add a fitting at the cursor", partial(_fitting, kind))
+        for kind, words in _FITTING_WORDS
+    ),
+    *(
+        Action(f"board.fitting.off.{kind}", words, "Board/Take fittings off", partial(_fitting_off, kind))
+        for kind, words in _OFF_WORDS
+    ),
     Action("board.layers", "Bottom layers: hold, order, switch…", "Board", lambda w: w.edit_layers(), "Ctrl+Shift+L"),
     Action("board.base.table", "On the table", "Board/Lay it", _set_base("table")),
     Action("board.base.flat", "On a straight edge along the aft flat", "Board/Lay it", _set_base("aft flat")),
@@ -81,6 +151,25 @@ ACTIONS: tuple[Action, ...] = (
     Action("lock.free", "Unlock all zones", "Locks", lambda w: w.free_zones()),
     Action("view.brief", "Brief", "View", lambda w: w.show_view("brief"), "Ctrl+1"),
     Action("view.shape", "Shape", "View", lambda w: w.show_view("shape"), "Ctrl+2"),
+    Action("view.solid", "Solid board, or the drawing", "View", lambda w: w.toggle_solid(), "Ctrl+D"),
+    Action("view.edge", "Straight edge on, off", "View/Straight edge", lambda w: w.toggle_edge(), "Ctrl+G"),
+    *(
+        Action(f"view.edge.{line}", f"Straight edge on the {line}", "View/Straight edge", partial(_edge, line))
+        for line in LINES
+    ),
+    *(
+        Action(f"view.edge.{cm}", f"Straight edge {cm} cm long", "View/Straight edge", partial(_edge_length, cm / 100))
+        for cm in (30, 60, 100)
+    ),
+    *(
+        Action(f"view.line.{line}", f"Take the {line} line in hand", "View/Rocker line", partial(_line, line))
+        for line in ROCKER_LINES
+    ),
+    Action("view.absorber", "What takes up a change of a rocker line…", "View/Rocker line", lambda w: w.choose_absorber()),
+    *(
+        Action(f"view.sections.{mode}", words, "View/Sections", partial(_sections, mode))
+        for mode, words in SECTION_MODES.items()
+    ),
     Action("view.units", "Metric or inch", "View", lambda w: w.toggle_units(), "Ctrl+U"),
     Action("view.metric", "Metric", "View/Units", lambda w: w.session.set_system(System.METRIC)),
     Action("view.inch", "Feet, inches and pounds", "View/Units", lambda w: w.session.set_system(System.INCH)),

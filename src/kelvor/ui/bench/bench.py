@@ -13,6 +13,7 @@ from PySide6.QtWidgets import QMenu, QSizePolicy, QToolTip, QWidget
 from kelvor.core.errors import RefusedEdit
 from kelvor.core.evaluation import Live
 from kelvor.core.seek.holding import Change
+from kelvor.core.seek.rocker_lines import RockerLine
 from kelvor.core.shape.board import Board
 from kelvor.core.shape.weights import (
     BATTENS,
@@ -29,7 +30,9 @@ from kelvor.core.shape.weights import (
 from kelvor.core.units import Quantity, number_text
 from kelvor.ui.bench.furniture import VOLUME_STRIP, Furniture, Tag
 from kelvor.ui.bench.layout import SCALES, Band, BenchLayout, bench_layout
+from kelvor.ui.bench.overlays import Overlays
 from kelvor.ui.bench.painting import PlanPainter, ProfilePainter, StripPainter, pen, triangle
+from kelvor.ui.presenters.grips import CURVATURE, SHARES, Grip, grips
 from kelvor.ui.presenters.handles import drag_change, line_name, line_quantity
 from kelvor.ui.session import Session
 from kelvor.ui.theme.style import colour, roles
@@ -46,6 +49,14 @@ class _Drag:
     board: Board
     place: float
     value: float
+
+
+@dataclass(frozen=True, slots=True)
+class _GripDrag:
+    grip: Grip
+    start: QPointF
+    board: Board
+    scale: float
 
 
 class BenchWidget(TypingHolder, QWidget):
@@ -70,12 +81,17 @@ class BenchWidget(TypingHolder, QWidget):
         self.stretch = SCALES[1]
         self.chosen: Hold | None = None
         self.furniture = Furniture(self)
+        self.overlays = Overlays(self)
+        self.line_in_hand: RockerLine = "keel"
+        self.edge_on, self.edge_line, self.edge_length = False, "keel", 0.6
+        self._grip_drag: _GripDrag | None = None
         self._drag: _Drag | None = None
         self._cursor_drag = False
         self._nudges = 0
         self._last_nudge: tuple[Hold, int] | None = None
         self._layout_key: tuple[object, ...] = ()
         self._layout: BenchLayout
+        self._grip_band: Band | None = None
         self._pinned_key: tuple[object, ...] = ()
         self._pinned_sheet = QPixmap()
         session.live_changed.connect(self.update)
@@ -96,7 +112,7 @@ class BenchWidget(TypingHolder, QWidget):
 
     def layout_now(self) -> BenchLayout:
         """Bands for this size and board; they stay while a weight is dragged."""
-        if self._drag is not None and self._layout_key:  # the drawing must not move under the hand
+        if (self._drag or self._grip_drag) is not None and self._layout_key:  # the drawing must not move under the hand
             return self._layout
         live, board = self.session.live, self.session.board
         key = (live, self.width(), self.height(), self.stretch)
@@ -119,6 +135,44 @@ class BenchWidget(TypingHolder, QWidget):
         self.chosen = None
         self.update()
 
+    def strip_is_schedule(self) -> bool:
+        """Whether the strip shows a schedule with points to drag."""
+        return self.strip != VOLUME_STRIP and not self.strip.startswith((CURVATURE, SHARES))
+
+    def set_line(self, line: RockerLine) -> None:
+        """Take another rocker line in hand: its heights can then be dragged on the profile."""
+        self.line_in_hand = line
+        self.chosen = None
+        self.update()
+
+    def set_edge(self, on: bool, line: str | None = None, length: float | None = None) -> None:
+        """Lay the straight edge on a line, or take it off; it slides with the station cursor."""
+        self.edge_on = on
+        self.edge_line = line or self.edge_line
+        self.edge_length = length or self.edge_length
+        self.update()
+
+    @property
+    def held_grip(self) -> str:
+        """Key of the grip being dragged."""
+        return self._grip_drag.grip.key if self._grip_drag else ""
+
+    def grips(self) -> list[Grip]:
+        """What can be taken hold of besides the weights."""
+        return grips(self.session.live, self.strip, self.line_in_hand, self.session.system)
+
+    def grip_point(self, grip: Grip) -> QPointF:
+        """Where a grip is drawn."""
+        layout = self.layout_now()
+        band = {"plan": layout.plan, "profile": layout.profile}.get(grip.band) or self.strip_band()
+        return QPointF(layout.px(grip.x), band.y(grip.value))
+
+    def grip_at(self, point: QPointF) -> Grip | None:
+        """The grip under a point, if any."""
+        near = [(math.hypot(*(self.grip_point(g) - point).toTuple()), i, g) for i, g in enumerate(self.grips())]
+        best = min(near, default=None)
+        return best[2] if best is not None and best[0] < REACH - 2 else None
+
     def set_stretch(self, stretch: float) -> None:
         """Stretch the profile's heights."""
         self.stretch = stretch
@@ -129,12 +183,23 @@ class BenchWidget(TypingHolder, QWidget):
         live = self.session.live
         if self.strip == VOLUME_STRIP:
             return live.geometry.shape.x, live.geometry.areas.area
+        if not self.strip_is_schedule():
+            return self.overlays.strip_values()
         x = np.linspace(0, live.board.length, 160)
         return x, schedule_of(live.board, self.strip).at(x)
 
     def strip_band(self) -> Band:
         """The strip's scale; it stays while a point on it is dragged."""
         board = self._drag.board if self._drag else self.session.live.board
+        if self._grip_drag is not None and self._grip_band is not None:
+            return self._grip_band
+        if not self.strip_is_schedule() and self.strip != VOLUME_STRIP:
+            values = self.overlays.strip_values()[1]
+            then = self.overlays.pinned_values()
+            self._grip_band = StripPainter(self.layout_now()).scale_for(
+                values if then is None else np.concatenate([values, then[1]])
+            )
+            return self._grip_band
         if self.strip == VOLUME_STRIP:
             values = self.session.live.geometry.areas.area
             if self.session.pinned_live is not None:
@@ -170,7 +235,9 @@ class BenchWidget(TypingHolder, QWidget):
     def _weights(self) -> list[Hold]:
         board = self.session.live.board
         found = [Hold(line, i) for line in BATTENS for i in range(len(batten_of(board, line).weights))]
-        if self.strip != VOLUME_STRIP:
+        if self.line_in_hand != "keel":
+            found = [held for held in found if held.line != "rocker"]
+        if self.strip_is_schedule():
             found += [Hold(self.strip, i) for i in range(len(schedule_of(board, self.strip).points))]
         return found
 
@@ -195,9 +262,10 @@ class BenchWidget(TypingHolder, QWidget):
         session, live = self.session, self.session.live
         layout = self.layout_now()
         self.furniture.ruler(painter, layout)
-        afloat = session.evaluation.floating.postures["kneeling"]
-        ProfilePainter(layout).paint(painter, live, afloat)
+        ProfilePainter(layout).paint(painter, live, session.afloat())
+        self.overlays.profile(painter, layout, live)
         PlanPainter(layout).paint(painter, live)
+        self.overlays.plan(painter, layout, live)
         if session.pinned_live is not None and session.pinned_live.board != live.board:
             painter.drawPixmap(0, 0, self._pinned_lines(session.pinned_live, layout))
         self.furniture.strip(painter, layout)
@@ -205,6 +273,9 @@ class BenchWidget(TypingHolder, QWidget):
         self.furniture.words(painter, layout)
         self.furniture.tags(painter, layout)
         self.furniture.findings(painter, layout)
+        if self.edge_on:
+            self.overlays.straight_edge(painter, layout)
+        self.overlays.grips(painter, self.grips())
         for held in self.handles():
             p = self.handle_point(held)
             locked = held.line in BATTENS and any(
@@ -269,6 +340,12 @@ class BenchWidget(TypingHolder, QWidget):
             self._choose(held)
             self._drag = _Drag(held, point, self.session.board, place, value)
             return
+        grip = self.grip_at(point)
+        if grip is not None:
+            self._choose(None)
+            band = {"plan": self.layout_now().plan, "profile": self.layout_now().profile}.get(grip.band) or self.strip_band()
+            self._grip_drag = _GripDrag(grip, point, self.session.board, band.scale)
+            return
         tag = next((t for t in self.tags if t.lever and t.rect.contains(point)), None)
         if tag is not None:
             self.begin_typing(tag)
@@ -276,6 +353,10 @@ class BenchWidget(TypingHolder, QWidget):
         for rect, stretch in self.furniture.scale_rects:
             if rect.contains(point):
                 self.set_stretch(stretch)
+                return
+        for rect, line in self.overlays.line_rects:
+            if rect.contains(point):
+                self.set_line(line)
                 return
         self._choose(None)
         self._cursor_drag = True
@@ -286,15 +367,31 @@ class BenchWidget(TypingHolder, QWidget):
         if self._drag is not None:
             x, value = self._dragged_to(event.position(), event.modifiers())
             self.session.preview(moved(self._drag.board, self._drag.held, x, value))
+        elif self._grip_drag is not None:
+            board = self._gripped(event.position(), event.modifiers())
+            if board is not None:
+                self.session.preview(board)
         elif self._cursor_drag:
             self.set_station(self.layout_now().x(event.position().x()))
         else:
-            hovering = self.handle_at(event.position()) is not None
+            hovering = self.handle_at(event.position()) is not None or self.grip_at(event.position()) is not None
             tag = any(t.lever and t.rect.contains(event.position()) for t in self.tags)
             shape = (
                 Qt.CursorShape.SizeAllCursor if hovering else Qt.CursorShape.IBeamCursor if tag else Qt.CursorShape.ArrowCursor
             )
             self.setCursor(shape)
+
+    def _gripped(self, point: QPointF, modifiers: Qt.KeyboardModifier) -> Board | None:
+        """The board with the grip pulled to a point; None, with the reason said, where that cannot be."""
+        drag = self._grip_drag
+        assert drag is not None
+        fine = 0.2 if modifiers & Qt.KeyboardModifier.ShiftModifier else 1.0
+        dx, dy = (point.x() - drag.start.x()) * fine, (drag.start.y() - point.y()) * fine
+        try:
+            return drag.grip.pull(drag.board, dx / self.layout_now().scale, dy / drag.scale)
+        except RefusedEdit as error:
+            self.session.said.emit("problem", str(error))
+            return None
 
     def _dragged_to(self, point: QPointF, modifiers: Qt.KeyboardModifier) -> tuple[float, float]:
         drag, layout = self._drag, self.layout_now()
@@ -314,7 +411,12 @@ class BenchWidget(TypingHolder, QWidget):
     def mouseReleaseEvent(self, event: QMouseEvent) -> None:
         """Commit what was dragged."""
         drag, self._drag = self._drag, None
+        gripped, self._grip_drag = self._grip_drag, None
         self._cursor_drag = False
+        if gripped is not None:
+            after = self.session.live.board
+            if after != gripped.board:
+                self.session.commit_preview((gripped.grip.change(gripped.board, after),))
         if drag is not None:
             after = self.session.live.board
             if after != drag.board:
@@ -343,7 +445,7 @@ class BenchWidget(TypingHolder, QWidget):
             )
             near = min((abs(deck - point.y()), "thickness"), (abs(keel - point.y()), "rocker"))
             return near[1] if near[0] < 16 else ""
-        return self.strip if self.strip != VOLUME_STRIP and point.y() >= layout.strip.top else ""
+        return self.strip if self.strip_is_schedule() and point.y() >= layout.strip.top else ""
 
     def add_weight(self, line: str, x: float) -> None:
         """Lay one more weight on a line."""

@@ -11,7 +11,7 @@ from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QFontMetricsF, QPainter
 
 from kelvor.core.findings import Severity
-from kelvor.core.shape.weights import Hold, place_and_value, schedule_of
+from kelvor.core.shape.weights import Hold, place_and_value, schedule_keys, schedule_of
 from kelvor.core.units import FOOT, Quantity, number_text, text, unit_of
 from kelvor.ui.bench.layout import LEFT, RULER, SCALES, BenchLayout
 from kelvor.ui.bench.painting import StripPainter, label, pen
@@ -85,16 +85,25 @@ class Furniture:
         strip.curve(painter, band, x, values, "live", wash=True)
         then = session.pinned_live
         if then is not None and then.board != session.live.board:
-            if self.bench.strip == VOLUME_STRIP:
+            other = (
+                None
+                if self.bench.strip_is_schedule() or self.bench.strip == VOLUME_STRIP
+                else self.bench.overlays.pinned_values()
+            )
+            if other is not None:
+                strip.curve(painter, band, *other, "pinned", wash=False, dash=True)
+            elif self.bench.strip == VOLUME_STRIP:
                 strip.curve(painter, band, then.geometry.shape.x, then.geometry.areas.area, "pinned", wash=False, dash=True)
-            elif any(self.bench.strip == f"layer.{item.name}" for item in then.board.layers) or not self.bench.strip.startswith(
-                "layer."
-            ):
+            elif self.bench.strip in schedule_keys(then.board):
                 x = np.linspace(0, then.board.length, 160)
                 strip.curve(painter, band, x, schedule_of(then.board, self.bench.strip).at(x), "pinned", wash=False, dash=True)
         at = float(np.interp(self.bench.station, *self.bench.strip_values()))
         if self.bench.strip == VOLUME_STRIP:
             words = f"{text(at * 0.01, Quantity.VOLUME, session.system, extra=2)} a centimetre at {self.bench.station_text()}"
+        elif not self.bench.strip_is_schedule():
+            self.bench.overlays.strip(painter, layout, band)
+            quantity = Quantity.CURVATURE if self.bench.strip.startswith("curvature.") else Quantity.DEPTH
+            words = f"{text(at, quantity, session.system)} at {self.bench.station_text()}"
         else:
             words = f"{text(at, line_quantity(session.live.board, self.bench.strip), session.system)} at {self.bench.station_text()}"
         label(painter, layout.width - RIGHT_WORDS, layout.strip.top + 19, words, "quiet", font(12))
@@ -134,11 +143,13 @@ class Furniture:
             self.scale_rects.append((rect, stretch))
             x += width + 14
         session = self.bench.session
-        kneel = session.evaluation.floating.postures["kneeling"]
-        depth = kneel.level.deck_depth
+        afloat = session.afloat()
+        if afloat is None:
+            return
+        depth = afloat.level.deck_depth
         side = "under" if depth > 0 else "above"
         mass = text(session.brief.rider.mass, Quantity.MASS, session.system, extra=-2)
-        words = f"still water, {mass} kneeling: deck {text(abs(depth), Quantity.LENGTH, session.system)} {side}"
+        words = f"still water, {mass} {afloat.posture}: deck {text(abs(depth), Quantity.LENGTH, session.system)} {side}"
         width = QFontMetricsF(small).horizontalAdvance(words)
         painter.fillRect(QRectF(layout.width - width - 18, y - 14, width + 12, 19), colour("water", 200))
         label(painter, layout.width - width - 12, y, words, "live", small)

@@ -67,7 +67,25 @@ class PlanPainter:
         """The outline as a closed polygon."""
         band, px = self.layout.plan, self.layout.px(0) + measured.shape.x * self.layout.scale
         half = measured.shape.half_width * band.scale
-        return polygon(np.concatenate([px, px[::-1]]), np.concatenate([band.zero - half, (band.zero + half)[::-1]]))
+        inner = measured.shape.inner * band.scale
+        aft, fore = self._notch(px, inner, fore=False), self._notch(px, inner, fore=True)
+        across = np.concatenate([px, fore[0], px[::-1], aft[0]])
+        return polygon(
+            across, np.concatenate([band.zero - half, band.zero + fore[1], (band.zero + half)[::-1], band.zero + aft[1]])
+        )
+
+    def _notch(self, px: Array, inner: Array, *, fore: bool) -> tuple[Array, Array]:
+        """A notch in nose or tail as a line from one side to the other; nothing without one."""
+        inside = np.flatnonzero(inner > 0)
+        inside = inside[(px[inside] > px.mean()) == fore]
+        if not len(inside):
+            return np.zeros(0), np.zeros(0)
+        apex = inside[0] - 1 if fore else inside[-1] + 1
+        # fore: from port (drawn above, negative) in to the apex and out to starboard; aft: the other way about
+        order = inside[::-1] if fore else inside
+        sign = -1.0 if fore else 1.0
+        x = np.concatenate([px[order], px[[apex]], px[order[::-1]]])
+        return x, np.concatenate([sign * inner[order], [0.0], -sign * inner[order[::-1]]])
 
     def paint_pinned(self, painter: QPainter, pinned: Live) -> None:
         """The pinned outline."""
@@ -87,29 +105,7 @@ class PlanPainter:
             painter.drawPolyline(polygon(px, band.zero - side * measured.shape.edge_y * band.scale))
         painter.setPen(dashed("quiet", 1, 8, 3))
         painter.drawLine(QPointF(layout.px(0) - 8, band.zero), QPointF(layout.px(measured.board.length) + 8, band.zero))
-        self._fittings(painter, live)
         self._centres(painter, live)
-
-    def _fittings(self, painter: QPainter, live: Live) -> None:
-        layout, band, board = self.layout, self.layout.plan, live.board
-        tracks = board.fittings.tracks
-        if tracks is not None:
-            middle = tracks.at.x(board.length)
-            start, end = layout.px(middle - tracks.length / 2), layout.px(middle + tracks.length / 2)
-            painter.setPen(QPen(colour("ink"), 4, Qt.PenStyle.SolidLine, Qt.PenCapStyle.FlatCap))
-            for side in (1, -1):
-                y = band.y(side * tracks.spacing / 2)
-                painter.drawLine(QPointF(start, y), QPointF(end, y))
-            label(painter, (start + end) / 2, band.y(tracks.spacing / 2) - 7, "foil tracks", "quiet", font(11), centre=True)
-            mast = layout.px(board.mast_x or 0)
-            painter.setPen(pen("ink", 1.5))
-            painter.drawEllipse(QPointF(mast, band.zero), 4, 4)
-        painter.setPen(pen("quiet", 1.5))
-        for row in board.fittings.straps:
-            x = layout.px(row.at.x(board.length, board.mast_x))
-            for side in (1, -1) if row.half_spread else (0,):
-                y = band.y(side * row.half_spread)
-                painter.drawLine(QPointF(x, y - 7), QPointF(x, y + 7))
 
     def _centres(self, painter: QPainter, live: Live) -> None:
         layout, band = self.layout, self.layout.plan
@@ -158,12 +154,13 @@ class ProfilePainter:
             painter.drawPolyline(line)
         painter.restore()
 
-    def paint(self, painter: QPainter, live: Live, afloat: PostureFloat) -> None:
-        """Paint the profile."""
+    def paint(self, painter: QPainter, live: Live, afloat: PostureFloat | None) -> None:
+        """Paint the profile, in the water it floats in if it carries its rider."""
         band, measured = self.layout.profile, live.geometry
         painter.save()
         painter.setClipRect(QRectF(0, band.top, self.layout.width, band.bottom - band.top))
-        self._water(painter, live, afloat)
+        if afloat is not None:
+            self._water(painter, live, afloat)
         body = QPainterPath()
         body.addPolygon(self._body(measured))
         body.closeSubpath()

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 import numpy as np
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
-from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPainterPath, QPaintEvent, QPolygonF
+from PySide6.QtGui import QFontMetricsF, QKeyEvent, QMouseEvent, QPainter, QPainterPath, QPaintEvent, QPolygonF
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
 from kelvor.core.evaluation import Live
@@ -15,7 +15,7 @@ from kelvor.core.shape.layers import ShapingLayer
 from kelvor.core.shape.section_view import SectionReading, reading
 from kelvor.core.shape.sections import Resolution, sections_at
 from kelvor.core.shape.weights import Hold, moved, place_and_value, schedule_of
-from kelvor.core.units import Quantity, number_text, text
+from kelvor.core.units import FOOT, Quantity, number_text, text
 from kelvor.ui.bench.painting import dashed, label, pen, polygon
 from kelvor.ui.presenters.handles import drag_change
 from kelvor.ui.session import Session
@@ -27,14 +27,8 @@ def section_of(live: Live, x: float) -> SectionReading | None:
     """The section of a board at a place [m]."""
     if not 0 <= x <= live.board.length:
         return None
-    board = live.board
-    places = [min(max(x, 1e-4), board.length - 1e-4)]
-    if (plinth := board.plinth) is not None:  # its level is that of its middle, which must be asked along
-        places.append((plinth.start.x(board.length, board.mast_x) + plinth.end.x(board.length, board.mast_x)) / 2)
-    found = sections_at(board, np.array(sorted(set(places))), Resolution.NORMAL)
-    if isinstance(found, tuple):
-        return None
-    return reading(found, int(np.argmin(np.abs(found.x - x))))
+    found = sections_at(live.board, np.array([min(max(x, 1e-4), live.board.length - 1e-4)]), Resolution.NORMAL)
+    return None if isinstance(found, tuple) else reading(found, 0)
 
 
 @dataclass(frozen=True, slots=True)
@@ -53,6 +47,12 @@ GRIPS = (
     Grip("apex", "", "rails.apex", 0.0, 1.0),
     Grip("deck edge", "rails.chamfer", "crown", -1.0, -1.0),
 )
+
+
+SECTION_MODES = {"cursor": "Section at the cursor", "standing": "Three standing sections", "rail": "Rail close-up"}
+_TABS = {"cursor": "cursor", "standing": "standing", "rail": "rail"}
+RAIL_WINDOW = 0.06
+"""Least width of board that the rail close-up shows [m]."""
 
 
 class SectionPanel(QWidget):
@@ -75,6 +75,9 @@ class SectionPanel(QWidget):
         self._pinned_for: tuple[object, float] | None = None
         self._drag: tuple[Grip, QPointF, Board] | None = None
         self._station_text = ""
+        self.mode = "cursor"
+        self.tab_rects: list[tuple[QRectF, str]] = []
+        self._standing: list[tuple[str, SectionReading | None, SectionReading | None]] = []
         session.live_changed.connect(Throttle(self, 66, self.refresh).call)
         session.settled.connect(self.update)
         session.units_changed.connect(self.update)
@@ -98,7 +101,24 @@ class SectionPanel(QWidget):
         if key != self._pinned_for:
             self._pinned_for = key
             self._pinned = None if then is None else section_of(then, self.station)
+        if self.mode == "standing":
+            self._standing = [
+                (words, section_of(live, x), None if then is None else section_of(then, x)) for words, x in self.stands()
+            ]
         self.update()
+
+    def set_mode(self, mode: str) -> None:
+        """Show the section at the cursor, the three standing ones, or the rail close up."""
+        self.mode = mode
+        self.refresh()
+
+    def stands(self) -> list[tuple[str, float]]:
+        """Where the standing sections lie: one foot off each end, and the mast, or the middle without one."""
+        board = self.session.live.board
+        track = board.fittings.mast_track
+        mast = board.mast_x if board.mast_x is not None else track.at.x(board.length) if track is not None else None
+        middle = ("middle", board.length / 2) if mast is None else ("mast", mast)
+        return [("1 ft off nose", board.length - FOOT), middle, ("1 ft off tail", FOOT)]
 
     def _scale(self) -> tuple[float, float, float]:
         """Px per metre, centre x, and the y of the section's middle height."""
@@ -117,9 +137,9 @@ class SectionPanel(QWidget):
     def grip_points(self) -> list[tuple[Grip, QPointF]]:
         """Where the edges can be taken hold of, on the port side."""
         s = self.section
-        if s is None or s.half_width < 0.02:
+        if s is None or s.half_width < 0.02 or self.mode != "cursor":
             return []
-        columns = self.session.live.geometry.shape.columns
+        columns = s.columns
         indices = (columns.edge, columns.apex, columns.deck_edge)
         return [(grip, self._point(float(s.y[i]), float(s.z[i]))) for grip, i in zip(GRIPS, indices, strict=True)]
 
@@ -129,15 +149,25 @@ class SectionPanel(QWidget):
         painter.fillRect(self.rect(), colour("paper"))
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         system, s = self.session.system, self.section
-        label(painter, 12, 21, f"Section at {self._station_text}", "ink", font(14, 700))
+        self._tabs(painter)
+        if self.mode == "standing":
+            self._paint_standing(painter)
+            return
+        title = "Rail" if self.mode == "rail" else "Section"
+        label(painter, 12, 21, f"{title} at {self._station_text}", "ink", font(14, 700))
         if s is None:
             label(painter, 12, 60, "No section here.", "quiet", font(12))
             return
-        plane = self.session.evaluation.floating.postures["kneeling"].level.plane
-        top = max(30.0, min(self._point(0, plane.depth + plane.pitch * self.station).y(), 150.0))
-        painter.fillRect(QRectF(1, top, self.width() - 2, 150 - top), colour("water"))
-        if top < 132:
-            label(painter, 12, 145, "water", "live", font(11))
+        if self.mode == "rail":
+            self._paint_rail(painter, s)
+            return
+        afloat = self.session.afloat()
+        if afloat is not None:
+            plane = afloat.level.plane
+            top = max(30.0, min(self._point(0, plane.depth + plane.pitch * self.station).y(), 150.0))
+            painter.fillRect(QRectF(1, top, self.width() - 2, 150 - top), colour("water"))
+            if top < 132:
+                label(painter, 12, 145, "water", "live", font(11))
         path = QPainterPath()
         path.addPolygon(self._ring(s))
         painter.fillPath(path, colour("board_fill"))
@@ -166,10 +196,85 @@ class SectionPanel(QWidget):
         if calipers:
             label(painter, self.width() / 2, 180, "caliper  " + "   ".join(calipers), "quiet", small, centre=True)
 
+    def _tabs(self, painter: QPainter) -> None:
+        """The three modes, to click."""
+        x, self.tab_rects = float(self.width() - 12), []
+        for mode, words in reversed(_TABS.items()):
+            chosen = mode == self.mode
+            size = font(12, 700 if chosen else 400)
+            width = QFontMetricsF(size).horizontalAdvance(words)
+            label(painter, x - width, 21, words, "live" if chosen else "quiet", size)
+            self.tab_rects.append((QRectF(x - width - 5, 6, width + 10, 22), mode))
+            x -= width + 14
+
+    def _paint_standing(self, painter: QPainter) -> None:
+        """One foot off each end and the mast, over the pinned ones."""
+        label(painter, 12, 21, "Standing sections", "ink", font(14, 700))
+        half = float(self.session.live.geometry.shape.half_width.max())
+        tallest = max((float(np.ptp(s.z)) for _, s, _ in self._standing if s is not None), default=0.1)
+        scale = min((self.width() - 120) / (2 * half), 42.0 / tallest)
+        for i, (words, now, then) in enumerate(self._standing):
+            cy = 56.0 + 50 * i
+            label(painter, 12, cy + 4, words, "quiet", font(12))
+            if now is None:
+                continue
+            middle = float((now.z.min() + now.z.max()) / 2)
+            cx = (self.width() + 74) / 2
+            painter.setBrush(Qt.BrushStyle.NoBrush)
+            if (
+                then is not None
+                and self.session.pinned_live is not None
+                and self.session.pinned_live.board != self.session.live.board
+            ):
+                painter.setPen(dashed("pinned", 1.4, 5, 3))
+                painter.drawPolygon(_ring_at(then, cx, cy, scale, middle))
+            painter.setPen(pen("live", 1.8))
+            painter.setBrush(colour("board_fill"))
+            painter.drawPolygon(_ring_at(now, cx, cy, scale, middle))
+            wide, thick = (number_text(v, Quantity.LENGTH, self.session.system) for v in (2 * now.half_width, now.thickness))
+            shown = f"{wide} × {thick}"
+            label(painter, 12, cy + 18, shown, "ink", font(12))
+
+    def _paint_rail(self, painter: QPainter, s: SectionReading) -> None:
+        """The port rail, large, over the pinned one, with a 10 mm grid."""
+        system, board = self.session.system, self.session.live.board
+        tall = float(s.z[s.columns.deck_edge] - s.z[s.columns.edge])
+        scale = min((self.width() - 24) / RAIL_WINDOW, 84 / max(tall, 1e-3))
+        right = self.width() - 12 - 0.004 * scale
+        middle = float((s.z[s.columns.edge] + s.z[s.columns.deck_edge]) / 2)
+        painter.save()
+        painter.setClipRect(QRectF(1, 32, self.width() - 2, 112))
+        painter.setPen(pen("grid", 1))
+        for k in range(-3, 40):
+            x = right - k * 0.01 * scale
+            painter.drawLine(QPointF(x, 32), QPointF(x, 144))
+        cx = right - s.half_width * scale
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        if self._pinned is not None and self.session.pinned_live is not None and self.session.pinned_live.board != board:
+            painter.setPen(dashed("pinned", 1.4, 5, 3))
+            painter.drawPolygon(_ring_at(self._pinned, cx, 88, scale, middle))
+        painter.setPen(pen("live", 2))
+        painter.setBrush(colour("board_fill"))
+        painter.drawPolygon(_ring_at(s, cx, 88, scale, middle))
+        painter.restore()
+        rails, at = board.rails, self.station
+        below = round(rails.apex.value(at) * 100)
+        words = [f"apex {100 - below}/{below}", f"tuck {text(rails.tuck.value(at), Quantity.DEPTH, system)}",
+                 f"edge radius {text(rails.edge_radius.value(at), Quantity.DEPTH, system)}"]  # fmt: skip
+        label(painter, self.width() / 2, 162, "   ".join(words), "ink", font(12), centre=True)
+        if rails.side_wall is not None:
+            more = f"side wall {text(rails.side_wall.value(at), Quantity.ANGLE, system)} from upright"
+        else:
+            full, chamfer = (
+                text(rails.fullness.value(at), Quantity.RATIO, system),
+                text(rails.chamfer.value(at), Quantity.DEPTH, system),
+            )
+            more = f"fullness {full}   upper chamfer {chamfer}"
+        label(painter, self.width() / 2, 178, more + "   grid 10 mm", "quiet", font(12), centre=True)
+
     def _ring(self, s: SectionReading) -> QPolygonF:
         scale, cx, cy = self._scale()
-        across, up = s.y * scale, cy - (s.z - self._middle()) * scale
-        return polygon(np.concatenate([cx + across, (cx - across)[::-1]]), np.concatenate([up, up[::-1]]), 1.0)
+        return _ring_at(s, cx, cy, scale, self._middle())
 
     def _schedule_key(self, name: str, board: Board) -> str:
         if name != "v":
@@ -178,8 +283,12 @@ class SectionPanel(QWidget):
         return "" if layer is None else f"layer.{layer.name}"
 
     def mousePressEvent(self, event: QMouseEvent) -> None:
-        """Take hold of an edge."""
+        """Take hold of an edge, or another mode."""
         self.setFocus(Qt.FocusReason.MouseFocusReason)
+        for rect, mode in self.tab_rects:
+            if rect.contains(event.position()):
+                self.set_mode(mode)
+                return
         for grip, p in self.grip_points():
             if (p - event.position()).manhattanLength() < 12:
                 self._drag = (grip, event.position(), self.session.board)
@@ -239,3 +348,9 @@ class SectionPanel(QWidget):
             self.stepped.emit(step)
         else:
             super().keyPressEvent(event)
+
+
+def _ring_at(s: SectionReading, cx: float, cy: float, scale: float, middle: float) -> QPolygonF:
+    """A section as a closed polygon about the centreline at cx, the height `middle` [m] at cy."""
+    across, up = s.y * scale, cy - (s.z - middle) * scale
+    return polygon(np.concatenate([cx + across, (cx - across)[::-1]]), np.concatenate([up, up[::-1]]), 1.0)

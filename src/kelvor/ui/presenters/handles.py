@@ -4,32 +4,41 @@ from __future__ import annotations
 
 from kelvor.core.seek.holding import Change
 from kelvor.core.shape.board import Board
-from kelvor.core.shape.weights import Hold, place_and_value
+from kelvor.core.shape.layers import ANGLED
+from kelvor.core.shape.weights import Hold, layer_of, place_and_value
 from kelvor.core.units import Quantity, System, number_text
 
 _NAMES = {"outline": "Width", "rocker": "Rocker", "thickness": "Thickness"}
 _QUANTITIES = {
     "outline": Quantity.LENGTH, "rocker": Quantity.DEPTH, "thickness": Quantity.LENGTH, "crown": Quantity.DEPTH,
     "rails.apex": Quantity.RATIO, "rails.tuck": Quantity.DEPTH, "rails.edge_radius": Quantity.DEPTH,
-    "rails.fullness": Quantity.RATIO, "rails.chamfer": Quantity.DEPTH,
+    "rails.fullness": Quantity.RATIO, "rails.chamfer": Quantity.DEPTH, "rails.side_wall": Quantity.ANGLE,
 }  # fmt: skip
 _SCHEDULES = {
     "crown": "Deck crown", "rails.apex": "Rail apex, share below", "rails.tuck": "Rail tuck", "rails.edge_radius": "Rail edge radius",
-    "rails.fullness": "Rail fullness", "rails.chamfer": "Upper chamfer",
+    "rails.fullness": "Rail fullness", "rails.chamfer": "Upper chamfer", "rails.side_wall": "Side wall",
 }  # fmt: skip
+
+
+_FIELDS = {"layout.width": "width", "height": "height", "line": "line"}
 
 
 def line_name(line: str) -> str:
     """A line's name in the trade's words."""
-    return _NAMES.get(line) or _SCHEDULES.get(line) or line.removeprefix("layer.")
+    if line in _NAMES or line in _SCHEDULES:
+        return _NAMES.get(line) or _SCHEDULES[line]
+    whole, _, field = line.partition("|")
+    name = whole.partition(".")[2]
+    return f"{name}, {_FIELDS[field]}" if field else name
 
 
 def line_quantity(board: Board, line: str) -> Quantity:
     """What kind of quantity a line holds."""
     if line in _QUANTITIES:
         return _QUANTITIES[line]
-    kind = next(item.kind for item in board.layers if f"layer.{item.name}" == line)
-    return Quantity.ANGLE if kind in ("v", "bevel") else Quantity.DEPTH
+    if "|" in line:
+        return Quantity.DEPTH
+    return Quantity.ANGLE if layer_of(board, line).kind in ANGLED else Quantity.DEPTH
 
 
 def drag_change(before: Board, after: Board, held: Hold, system: System) -> Change:

@@ -78,7 +78,7 @@ _HEADLINES: dict[str, tuple[str, str]] = {
     "yaw_inertia_with_foil": ("yaw {}", ""),
     "nose_touch_pitch": ("nose at {}", ""),
     "reserve_volume": ("{} to spare", "{} short"),
-    "float_roll_stiffness": ("{} of roll", ""),
+    "float_roll_stiffness": ("rights {}", "tips {}"),
     "tail_area_behind_foot": ("{} behind foot", ""),
     "outline_straight_run": ("edge straight {}", ""),
     "rail_flat_run": ("rail flat {}", ""),
@@ -103,7 +103,7 @@ _SHORT = {
     "width_1ft_nose": "{} wide one foot off nose", "width": "{} wide", "planform_area": "{} planform",
     "tail_area_behind_foot": "{} of tail behind the foot", "standing_width_front": "{} of deck at the front foot",
     "standing_width_back": "{} of deck at the back foot", "float_standing_deck_depth": "standing, deck {} under",
-    "float_deck_depth": "kneeling, deck {} under", "float_roll_stiffness": "{} of roll stiffness", "reserve_volume": "{} to spare afloat",
+    "float_deck_depth": "kneeling, deck {} under", "float_roll_stiffness": "rights {} kneeling", "reserve_volume": "{} to spare afloat",
     "nose_rocker": "nose {} up at the keel", "nose_rocker_rail": "nose {} up at the rail", "tail_rocker": "tail {} up",
     "volume_centre_x": "volume {} from the tail", "fin_area": "{} of fin", "box_angle": "box {} off the base line",
     "deck_angle_front": "deck at {} under the front foot", "stance": "stance {}", "mass": "{} as built", "caliper_25": "{} thick 25 mm in",
@@ -111,7 +111,7 @@ _SHORT = {
     "yaw_inertia_with_foil": "{} yaw, with foil", "tail_clearance": "tail clears {}", "nose_touch_pitch": "nose touches at {}",
     "flat_bottom_area": "{} on the flat",
 }  # fmt: skip
-_TURNED = {" ahead of": " aft of", " under": " above", " to spare": " short", " up": " down"}
+_TURNED = {" ahead of": " aft of", "rights ": "tips ", " under": " above", " to spare": " short", " up": " down"}
 """How a negative value reads."""
 _RATIOS = ("yaw_inertia_with_foil", "yaw_inertia")
 """Figures that head a phase as a ratio to the pinned step: for ranking only."""

@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
+from typing import TYPE_CHECKING
+
 from PySide6.QtCore import Qt
-from PySide6.QtWidgets import QComboBox, QFrame, QHBoxLayout, QLabel, QSizePolicy, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QComboBox, QFrame, QHBoxLayout, QLabel, QSizePolicy, QStackedWidget, QVBoxLayout, QWidget
 
 from kelvor.core.errors import InputError, RefusedEdit
 from kelvor.core.seek.lever import Lever
@@ -13,12 +15,16 @@ from kelvor.core.units import parse
 from kelvor.ui.bench.bench import BenchWidget
 from kelvor.ui.bench.furniture import VOLUME_STRIP
 from kelvor.ui.bench.section_panel import SectionPanel
+from kelvor.ui.presenters.grips import strip_keys
 from kelvor.ui.presenters.handles import line_name
 from kelvor.ui.presenters.panels import Row, finding_remark, ledger_rows, lever_rows, why
 from kelvor.ui.session import Session
 from kelvor.ui.theme.style import font
 from kelvor.ui.throttle import Throttle
 from kelvor.ui.widgets.rows import RowsView
+
+if TYPE_CHECKING:
+    from kelvor.ui.solid.solid_view import SolidView
 
 _LOCK_LEVERS = {"volume": "volume", "width": "width", "length_times_width": ""}
 
@@ -48,6 +54,7 @@ class ShapeView(QWidget):
         self._nudges = 0
         self._last_nudge: tuple[str, int] | None = None
         self._why_key = ""
+        self.solid: SolidView | None = None
         self._said_problem = False
         row = QHBoxLayout(self)
         row.setContentsMargins(10, 0, 10, 4)
@@ -124,8 +131,26 @@ class ShapeView(QWidget):
         column = QVBoxLayout(frame)
         column.setContentsMargins(1, 4, 1, 3)
         column.setSpacing(0)
-        column.addWidget(self.bench, 1)
+        self.drawing = QStackedWidget()
+        self.drawing.addWidget(self.bench)
+        column.addWidget(self.drawing, 1)
         return frame
+
+    def toggle_solid(self) -> None:
+        """The solid board in place of the drawing, or back."""
+        if self.drawing.currentWidget() is not self.bench:
+            self.drawing.setCurrentWidget(self.bench)
+            self.bench.setFocus()
+            return
+        if self.solid is None:
+            from kelvor.ui.solid.solid_view import SolidView
+
+            self.solid = SolidView(self.session)
+            self.drawing.addWidget(self.solid)
+            self.bench.cursor_moved.connect(self.solid.set_station)
+        self.solid.station = self.bench.station
+        self.drawing.setCurrentWidget(self.solid)
+        self.solid.setFocus()
 
     def _right(self) -> QWidget:
         holder = QWidget()
@@ -175,11 +200,13 @@ class ShapeView(QWidget):
         self.show_why(self._why_key or "volume")
 
     def _strip_names(self) -> None:
-        keys = [VOLUME_STRIP, *schedule_keys(self.session.board)]
+        extra = dict(strip_keys())
+        keys = [VOLUME_STRIP, *extra, *schedule_keys(self.session.board)]
         if keys != [self.strip_choice.itemData(i) for i in range(self.strip_choice.count())]:
             self.strip_choice.clear()
             for key in keys:
-                self.strip_choice.addItem("Volume along the board" if key == VOLUME_STRIP else line_name(key), key)
+                words = "Volume along the board" if key == VOLUME_STRIP else extra.get(key) or line_name(key)
+                self.strip_choice.addItem(words, key)
             self.bench.set_strip(VOLUME_STRIP if self.bench.strip not in keys else self.bench.strip)
             self.strip_choice.setCurrentIndex(max(0, keys.index(self.bench.strip)))
 
@@ -224,6 +251,13 @@ class ShapeView(QWidget):
         self.problem.setGeometry(2, 1, width, max(28, self.problem.heightForWidth(width)))
 
     # levers
+
+    def choose_lever_of(self, name: str) -> None:
+        """Choose the first lever of a layer, which shows its schedule."""
+        self.refresh()
+        key = next((row.key for row in self.levers.rows() if row.key.startswith((f"layer.{name}.", f"deck.{name}."))), "")
+        if key:
+            self.levers.choose(key)
 
     def _lever_chosen(self, key: str) -> None:
         lever = self._levers.get(key)

@@ -25,6 +25,7 @@ from kelvor.core.disciplines import FAMILIES, FOILING
 from kelvor.core.errors import KelvorError
 from kelvor.core.seek.fields import peak
 from kelvor.core.seek.levers import Pulled
+from kelvor.core.seek.rocker_lines import NEW_LAYER, RockerLine, absorbers
 from kelvor.core.shape.board import Board
 from kelvor.core.shape.layers import Across, Layout, ShapingLayer
 from kelvor.core.shape.schedules import Schedule
@@ -251,6 +252,35 @@ class LengthDialog(Panel):
         result = self._apply(self.session.board, str(self.where.currentData()), amount, (start, end))
         if not self.session.commit(result.board, result.changes, held=True):
             raise KelvorError("No board would result; the last good one stays on the bench.")
+        return True
+
+
+class AbsorberDialog(Panel):
+    """What takes up a change of keel, mid or rail line, and how far along the board."""
+
+    def __init__(self, parent: QWidget, session: Session, line: RockerLine) -> None:
+        super().__init__(parent, "What takes up a change", "Use it")
+        self.session = session
+        self.absorber = QComboBox()
+        self.absorber.setAccessibleName("Taken up by")
+        for name in absorbers(session.board, "mid" if line == "keel" else line):
+            words = {"rocker": "the reference rocker: all lines follow", NEW_LAYER: "a new layer"}.get(
+                name, f"the layer “{name}”"
+            )
+            self.absorber.addItem(words, name)
+        self.absorber.setCurrentIndex(max(0, self.absorber.findData(session.board.locks.absorber)))
+        self.form.addRow("Taken up by", self.absorber)
+        self.reach = self.field("Reach, either way", text(session.board.locks.reach, Quantity.LENGTH, session.system))
+
+    def act(self) -> bool:
+        """Keep the choice with the board."""
+        board = self.session.board
+        reach = parse(self.reach.text(), Quantity.LENGTH, self.session.system)
+        if not 0.05 <= reach <= board.length:
+            raise KelvorError("The reach lies between 5 cm and the board's length.")
+        name = str(self.absorber.currentData())
+        locks = replace(board.locks, absorber=name, reach=reach)
+        self.session.commit(replace(board, locks=locks), (), title=f"Changes of mid and rail taken up by {name}", held=True)
         return True
 
 

@@ -118,5 +118,7 @@ class RideStrip(QWidget):
             tile.asked.connect(self.asked)
             self._layout.addWidget(tile)
             self.tiles.append(tile)
-        for widget, tile_ in zip(self.tiles, tiles, strict=True):
+        for widget, tile_ in zip(self.tiles, tiles, strict=False):  # a discipline may have fewer phases than the last one
             widget.show_tile(tile_)
+        for i, widget in enumerate(self.tiles):
+            widget.setVisible(i < len(tiles))

@@ -1,0 +1,229 @@
+"""What lies over the board's drawing: lines in plan, rocker lines, fittings, grips, the straight edge, curvature strips."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING
+
+import numpy as np
+from PySide6.QtCore import QPointF, QRectF, Qt
+from PySide6.QtGui import QFontMetricsF, QPainter, QPen, QPolygonF
+
+from kelvor.core.evaluation import Live
+from kelvor.core.seek.rocker_lines import RockerLine
+from kelvor.core.shape.clearance import footprints
+from kelvor.core.shape.fairness import EdgeReading, line_curve, straight_edge
+from kelvor.core.units import Quantity, text
+from kelvor.ui.bench.layout import Band, BenchLayout
+from kelvor.ui.bench.painting import label, pen, polygon
+from kelvor.ui.presenters.grips import (
+    CURVATURE,
+    SHARES,
+    Grip,
+    budget_words,
+    curvature_values,
+    is_plan_line,
+    layer_shares,
+    plan_line,
+    plan_lines,
+)
+from kelvor.ui.theme.style import colour, font
+
+if TYPE_CHECKING:
+    from kelvor.ui.bench.bench import BenchWidget
+
+EDGE_LENGTHS = (0.3, 0.6, 1.0)
+"""Lengths of the straight edge to choose from [m]."""
+
+
+class Overlays:
+    """Paints what lies over the drawing, and remembers what the straight edge read."""
+
+    def __init__(self, bench: BenchWidget) -> None:
+        self.bench = bench
+        self.edge_words = ""
+        self.line_rects: list[tuple[QRectF, RockerLine]] = []
+
+    # plan
+
+    def plan(self, painter: QPainter, layout: BenchLayout, live: Live) -> None:
+        """Deck edge, chines, cut-outs, channels, the line on the strip, and all fittings."""
+        band, measured = layout.plan, live.geometry
+        shape = measured.shape
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        px = layout.px(0) + shape.x * layout.scale
+        painter.setPen(pen("live", 1, alpha=60))
+        for side in (1, -1):
+            painter.drawPolyline(polygon(px, band.zero - side * shape.deck_edge_y * band.scale))
+        painter.setPen(pen("live", 1.3, alpha=170))
+        for _, x, y in plan_lines(measured):
+            for side in (1, -1):
+                painter.drawPolyline(polygon(layout.px(0) + x * layout.scale, band.zero - side * y * band.scale))
+        strip = self.bench.strip
+        if self.bench.strip_is_schedule() and is_plan_line(live.board, strip):
+            x, y = plan_line(measured, strip)
+            painter.setPen(pen("cursor", 2))
+            painter.drawPolyline(polygon(layout.px(0) + x * layout.scale, band.zero - y * band.scale))
+        self._fittings(painter, layout, live)
+
+    def _fittings(self, painter: QPainter, layout: BenchLayout, live: Live) -> None:
+        band, board = layout.plan, live.board
+        for item in footprints(board):
+            shown = QPolygonF([QPointF(layout.px(float(x)), band.y(float(y))) for x, y in item.corners])
+            deck = item.side == "deck"
+            painter.setPen(pen("quiet" if deck else "ink", 1.2, Qt.PenStyle.SolidLine if deck else Qt.PenStyle.DotLine))
+            painter.setBrush(Qt.BrushStyle.NoBrush if deck else colour("ink", 36))
+            painter.drawPolygon(shown)
+        painter.setPen(QPen(colour("ink"), 2.5))
+        for box in board.fittings.fin_boxes:
+            x = box.at.x(board.length, board.mast_x)
+            for side in (0,) if box.offset == 0 else (1, -1):
+                run, aside = box.fin.base * np.cos(box.toe), side * (box.offset - box.fin.base * np.sin(box.toe))
+                painter.drawLine(QPointF(layout.px(x), band.y(side * box.offset)), QPointF(layout.px(x + run), band.y(aside)))
+        if board.mast_x is not None:
+            painter.setPen(pen("ink", 1.5))
+            painter.setBrush(Qt.BrushStyle.NoBrush)
+            painter.drawEllipse(QPointF(layout.px(board.mast_x), band.zero), 4, 4)
+
+    # profile
+
+    def profile(self, painter: QPainter, layout: BenchLayout, live: Live) -> None:
+        """Fins under the keel, the mid line, and the fins' depth."""
+        measured, band = live.geometry, layout.profile
+        shape = measured.shape
+        painter.save()
+        painter.setClipRect(QRectF(0, band.top, layout.width, band.bottom - band.top))
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        apart = np.abs(shape.mid - shape.keel) > 2e-4
+        if apart.any() or self.bench.line_in_hand == "mid":
+            painter.setPen(pen("live", 1.2, Qt.PenStyle.DotLine))
+            painter.drawPolyline(polygon(layout.px(0) + shape.x * layout.scale, band.zero - measured.mid_line * band.scale))
+        painter.setPen(pen("ink", 1.2))
+        for box in live.board.fittings.fin_boxes:
+            at = box.at.x(live.board.length, live.board.mast_x)
+            lead, trail = box.fin.template(13)
+            outline = np.concatenate([lead, trail[::-1]])
+            keel = measured.at(measured.keel_line, at + box.fin.base / 2)
+            painter.drawPolyline(
+                polygon(layout.px(at) + outline[:, 0] * layout.scale, band.y(keel) + outline[:, 1] * band.scale, 3.0)
+            )
+        painter.restore()
+        self._legend(painter, layout)
+
+    def _legend(self, painter: QPainter, layout: BenchLayout) -> None:
+        """Which rocker line is in hand: a click takes another."""
+        x, y = 172.0, layout.profile.top + 16
+        self.line_rects = []
+        lines: tuple[tuple[RockerLine, Qt.PenStyle], ...] = (
+            ("keel", Qt.PenStyle.SolidLine), ("mid", Qt.PenStyle.DotLine), ("rail", Qt.PenStyle.DashLine))  # fmt: skip
+        for line, style in lines:
+            chosen = line == self.bench.line_in_hand
+            size = font(12, 700 if chosen else 400)
+            painter.setPen(pen("live", 1.6, style))
+            painter.drawLine(QPointF(x, y - 4), QPointF(x + 18, y - 4))
+            label(painter, x + 22, y, line, "live" if chosen else "quiet", size)
+            width = QFontMetricsF(size).horizontalAdvance(line) + 26
+            rect = QRectF(x - 4, y - 13, width + 6, 18)
+            if chosen:
+                painter.setPen(pen("live", 1))
+                painter.setBrush(Qt.BrushStyle.NoBrush)
+                painter.drawRoundedRect(rect, 3, 3)
+            self.line_rects.append((rect, line))
+            x += width + 14
+
+    # the straight edge
+
+    def edge_reading(self) -> EdgeReading:
+        """What the straight edge reads at the station cursor."""
+        live = self.bench.session.live
+        curve = line_curve(live.geometry, self.bench.edge_line)
+        return straight_edge(
+            curve, self.bench.station, self.bench.edge_length, under=self.bench.edge_line not in ("deck", "outline")
+        )
+
+    def straight_edge(self, painter: QPainter, layout: BenchLayout) -> None:
+        """The straight edge where it rests, and its gap."""
+        bench, found = self.bench, self.edge_reading()
+        curve = line_curve(bench.session.live.geometry, bench.edge_line)
+        band = layout.plan if bench.edge_line == "outline" else layout.profile
+        a, b = found.rests
+        za, zb = (float(np.interp(x, curve.x, curve.value)) for x in (a, b))
+        slope = (zb - za) / max(b - a, 1e-9)
+        ends = [QPointF(layout.px(x), band.y(za + slope * (x - a))) for x in (found.start, found.end)]
+        painter.setPen(QPen(colour("cursor"), 3))
+        painter.drawLine(*ends)
+        at = layout.px(found.gap_at)
+        line_y = band.y(float(np.interp(found.gap_at, curve.x, curve.value)))
+        painter.setPen(pen("ink", 1))
+        painter.drawLine(QPointF(at, line_y), QPointF(at, band.y(za + slope * (found.gap_at - a))))
+        system = bench.session.system
+        length = text(bench.edge_length, Quantity.LENGTH, system)
+        self.edge_words = (
+            f"{length} straight edge on the {bench.edge_line}: gap {text(found.gap, Quantity.DEPTH, system, extra=1)}"
+        )
+        width = QFontMetricsF(font(12, 700)).horizontalAdvance(self.edge_words) + 14
+        left, top = 10.0, band.top + 24
+        painter.setPen(pen("cursor", 1))
+        painter.setBrush(colour("paper"))
+        painter.drawRoundedRect(QRectF(left, top, width, 19), 3, 3)
+        label(painter, left + 7, top + 14, self.edge_words, "ink", font(12, 700))
+
+    # strips
+
+    def strip_values(self) -> tuple[np.ndarray, np.ndarray]:
+        """Places and values of a curvature strip or of the layers' sum."""
+        measured, strip = self.bench.session.live.geometry, self.bench.strip
+        if strip.startswith(CURVATURE):
+            return curvature_values(measured, strip.removeprefix(CURVATURE))
+        x, shares = layer_shares(measured, strip.removeprefix(SHARES))
+        return x, shares[-1][1]
+
+    def pinned_values(self) -> tuple[np.ndarray, np.ndarray] | None:
+        """The same of the pinned step."""
+        then, strip = self.bench.session.pinned_live, self.bench.strip
+        if then is None or then.board == self.bench.session.live.board:
+            return None
+        if strip.startswith(CURVATURE):
+            return curvature_values(then.geometry, strip.removeprefix(CURVATURE))
+        x, shares = layer_shares(then.geometry, strip.removeprefix(SHARES))
+        return x, shares[-1][1]
+
+    def strip(self, painter: QPainter, layout: BenchLayout, band: Band) -> None:
+        """Each layer's share as thin lines with its name, or the budget of the curve."""
+        bench, measured = self.bench, self.bench.session.live.geometry
+        if bench.strip.startswith(SHARES):
+            x, shares = layer_shares(measured, bench.strip.removeprefix(SHARES))
+            painter.setBrush(Qt.BrushStyle.NoBrush)
+            taken: list[float] = []
+            for name, height in shares[:-1]:
+                most = int(np.argmax(np.abs(height)))
+                if abs(height[most]) < 5e-5:
+                    continue
+                painter.setPen(pen("ink", 1, Qt.PenStyle.DashDotLine, 150))
+                painter.drawPolyline(polygon(layout.px(0) + x * layout.scale, band.zero - height * band.scale))
+                y = band.zero - float(height[most]) * band.scale - 4
+                while any(abs(y - other) < 13 for other in taken):
+                    y -= 13
+                taken.append(y)
+                label(
+                    painter,
+                    min(layout.px(float(x[most])) + 6, layout.width - 150),
+                    max(y, layout.strip.top + 32),
+                    name,
+                    "quiet",
+                    font(11),
+                )
+            return
+        pinned = bench.session.pinned_live
+        words = budget_words(measured, bench.strip.removeprefix(CURVATURE), None if pinned is None else pinned.geometry)
+        label(painter, 210, layout.strip.top + 19, words, "quiet", font(12))
+
+    # grips
+
+    def grips(self, painter: QPainter, found: list[Grip]) -> None:
+        """Small squares to take hold of."""
+        for grip in found:
+            p = self.bench.grip_point(grip)
+            held = grip.key == self.bench.held_grip
+            painter.setPen(pen("live", 1.4))
+            painter.setBrush(colour("cursor") if held else colour("paper"))
+            painter.drawRect(QRectF(p.x() - 4, p.y() - 4, 8, 8))
