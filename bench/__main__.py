@@ -1,6 +1,6 @@
 """Speed, as ratios against a general library on the same work, side by side in one run.
 
-    ./run bench [live] [float] [paint] [start]
+    ./run bench [live] [whole] [solid] [float] [paint] [start] [crowd]
 
 Absolute milliseconds depend on the machine and are only for orientation.
 """
@@ -20,11 +20,14 @@ os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 import numpy as np
 
 from kelvor.core.brief import Brief
+from kelvor.core.errors import RefusedEdit
 from kelvor.core.evaluation import evaluate_live
 from kelvor.core.floating.balance import plane_at, sink
 from kelvor.core.floating.clipping import Hull
 from kelvor.core.floating.stage import float_stage
+from kelvor.core.seek.additions import BOTTOM, DECK, with_fin_set, with_fitting, with_layer_added, with_winger
 from kelvor.core.shape.geometry import geometry
+from kelvor.core.shape.sections import Resolution
 from kelvor.core.shape.surface import mesh
 from kelvor.core.shape.weights import Hold, moved, place_and_value
 from kelvor.demo.boards import demo_boards
@@ -223,7 +226,64 @@ def crowd():
         say("open a workshop of 500 boards", timed(opened(stores[1]), 8), "one of 5 boards", timed(opened(stores[0]), 8))
 
 
-PARTS = {"live": live, "float": floating, "paint": paint, "start": start, "crowd": crowd}
+def loaded_board():
+    """A wave board with every layer, deck feature and fitting laid on that finds room."""
+    board = next(b for slug, b, _ in demo_boards() if slug == "turnstone-77")
+    for key in (*BOTTOM, *DECK):
+        try:
+            board = with_layer_added(board, key)[0]
+        except RefusedEdit:
+            continue
+    board = with_winger(with_fin_set(board, "five boxes"), 0.5, "hip")
+    for kind, x in (("tracks", 0.5), ("vent", 1.5), ("leash plug", 0.06), ("handle", 1.0), ("strap row", 0.6), ("pad", 0.9)):
+        board = with_fitting(board, kind, x)
+    return board
+
+
+def whole():
+    """The live path with every layer and fitting on, against trimesh on the same mesh; and cost against mesh resolution."""
+    import trimesh
+
+    board, brief = loaded_board(), replace(Brief(), discipline="wave windsurf")
+    measured = geometry(board)
+    surface = mesh(measured.shape)
+    theirs = timed(lambda _: trimesh.Trimesh(surface.vertices, surface.triangles, process=False).mass_properties, 9)
+    held = Hold("outline", 3)
+    x, value = place_and_value(board, held)
+    ours = timed(lambda i: evaluate_live(moved(board, held, x, value + 1e-4 * (i % 40)), brief), 40)
+    count = f"{len(board.layers)} + {len(board.deck_layers)} layers"
+    say(f"live path, {count}, all fittings", ours, "trimesh: volume, centre, inertia", theirs, f"frame {ours / FRAME:.2f}")
+    fine = geometry(board, Resolution.FINE).solid.volume
+    for resolution in Resolution:
+        found = geometry(board, resolution)
+        span = timed(lambda _, r=resolution: geometry(moved(board, held, x, value + 1e-4), r), 12)
+        off = abs(found.solid.volume / fine - 1)
+        say(f"  geometry, {resolution.name.lower()}: {found.shape.y.size} points", span, "the same trimesh", theirs, f"volume off {off:.1e}")
+
+
+def solid():
+    """From a change of the board to its picture in the solid view, as while dragging, against drawing the scene alone."""
+    from kelvor.ui.presenters.solid_parts import board_solid, fins_solid
+    from kelvor.ui.solid.scene import Scene, surface
+
+    board, brief = loaded_board(), replace(Brief(), discipline="wave windsurf")
+    scene, held = Scene(), Hold("outline", 3)
+    x, value = place_and_value(board, held)
+
+    def follow(i):
+        changed = evaluate_live(moved(board, held, x, value + 1e-4 * (i % 40)), brief)
+        body = board_solid(changed.board, moving=True)
+        scene.put("board", surface(body.vertices, body.triangles), (1, 1, 1), smooth=True, mirror=True, sharp=False)
+        fins = fins_solid(changed.geometry)
+        scene.put("fins", surface(fins.vertices, fins.triangles), (0, 0, 0), smooth=True)
+        scene.frame(body.vertices.min(axis=0), body.vertices.max(axis=0))
+        scene.image(335, 310)
+
+    ours = timed(follow, 15)
+    say("solid: a drag to its picture", ours, "drawing the same scene again", timed(lambda _: scene.image(335, 310), 15), f"frame {ours / FRAME:.2f}")
+
+
+PARTS = {"live": live, "whole": whole, "solid": solid, "float": floating, "paint": paint, "start": start, "crowd": crowd}
 
 if __name__ == "__main__":
     chosen = sys.argv[1:] or list(PARTS)

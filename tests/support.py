@@ -2,21 +2,30 @@
 
 from __future__ import annotations
 
+import contextlib
 from dataclasses import replace
 from math import radians
+from typing import get_args
 
 import numpy as np
 
+from kelvor.core.brief import Brief
+from kelvor.core.disciplines import Discipline
+from kelvor.core.errors import RefusedEdit
+from kelvor.core.seek.additions import BOTTOM, DECK, with_layer_added, with_parallel_run, with_winger
 from kelvor.core.shape.battens import Batten, Ruler, Weight
 from kelvor.core.shape.board import Board
+from kelvor.core.shape.edits import with_nose_kind, with_tail_kind
 from kelvor.core.shape.fittings import Fittings, FoilTracks, StrapRow
 from kelvor.core.shape.layers import CutAway, Layout, Plinth, ShapingLayer
-from kelvor.core.shape.outline import Outline
+from kelvor.core.shape.outline import NoseKind, Outline, TailKind
 from kelvor.core.shape.places import Place
 from kelvor.core.shape.rails import Rails
 from kelvor.core.shape.schedules import Schedule
 from kelvor.core.shape.sections import Resolution, Sections, sections
 from kelvor.core.shape.surface import mesh
+from kelvor.core.starting.families import first_board, patterns
+from kelvor.core.starting.proposals import proposals
 
 PLAIN_LENGTH = 1.5
 
@@ -150,3 +159,68 @@ def random_board(seed: int) -> Board:
         ),
         fittings=Fittings(tracks=FoilTracks(at=Place("tail", 0.32 * length))),
     )
+
+
+def random_family_board(seed: int) -> Board:
+    """A random board of a random discipline: a first board of odd size with ends, layers, deck features and fins thrown on."""
+    rng = np.random.default_rng(seed)
+    discipline = str(rng.choice(get_args(Discipline)))
+    pattern = patterns(discipline)[int(rng.integers(len(patterns(discipline))))]
+    proposal = next(p for p in proposals(replace(Brief(), discipline=discipline)) if p.school == pattern.school)
+    thick = float(np.clip(proposal.volume / (0.58 * proposal.length * proposal.width), 0.012, 0.3) * rng.uniform(0.8, 1.3))
+    board = first_board("Random", discipline, proposal.length * float(rng.uniform(0.85, 1.15)), proposal.width * float(rng.uniform(0.85, 1.15)),
+                        thick, pattern.school)  # fmt: skip
+    attempts: list = []
+    if rng.random() < 0.7:
+        attempts.append(lambda b: with_tail_kind(b, str(rng.choice(get_args(TailKind)))))
+    if rng.random() < 0.5:
+        attempts.append(lambda b: with_nose_kind(b, str(rng.choice(get_args(NoseKind)))))
+    if rng.random() < 0.3:
+        attempts.append(lambda b: with_winger(b, float(rng.uniform(0.1, 0.6)) * b.length, str(rng.choice(["winger", "hip"]))))
+    if rng.random() < 0.2:
+        attempts.append(lambda b: with_parallel_run(b, 0.5 * b.length))
+    for key in rng.choice([*BOTTOM, *DECK], size=int(rng.integers(0, 4)), replace=False):
+        attempts.append(lambda b, key=str(key): with_layer_added(b, key)[0])
+    if rng.random() < 0.3:
+        attempts.append(
+            lambda b: replace(b, rails=replace(b.rails, side_wall=Schedule.constant(radians(float(rng.uniform(5, 35))))))
+        )
+    for change in attempts:
+        with contextlib.suppress(RefusedEdit):
+            board = change(board)
+    return board
+
+
+def folds(shape: Sections) -> list[str]:
+    """What is folded in the sections of a board: columns out of order, or section polygons that cross themselves."""
+    import shapely
+
+    found = []
+    apex, top = shape.columns.apex, shape.columns.top
+    if (np.diff(shape.y[:, : apex + 1], axis=1) < -1e-9).any():
+        found.append("bottom columns out of order")
+    if (np.diff(shape.y[:, apex : top + 1], axis=1) > 1e-9).any():
+        found.append("deck columns out of order")
+    if (np.diff(shape.x) < -1e-12).any():
+        found.append("stations out of order")
+    for i in range(2, len(shape.x) - 2, 9):
+        if shape.half_width[i] < 0.01:
+            continue
+        ring = np.column_stack([shape.y[i, : top + 1], shape.z[i, : top + 1]])
+        ring = np.concatenate([ring, [[ring[0, 0], ring[-1, 1]]]]) if shape.inner[i] == 0 else ring
+        if shapely.Polygon(ring).buffer(0).area < 0.999 * abs(shapely.Polygon(ring).area):
+            found.append(f"section {i} crosses itself")
+    return found
+
+
+def closed_and_outward(surface) -> list[str]:
+    """What keeps a mesh from being one closed, outward surface: edges not shared by two triangles that run against each other."""
+    t = surface.triangles
+    edges = np.concatenate([t[:, [0, 1]], t[:, [1, 2]], t[:, [2, 0]]]).astype(np.int64)
+    key, back = edges[:, 0] * len(surface.vertices) + edges[:, 1], edges[:, 1] * len(surface.vertices) + edges[:, 0]
+    found = []
+    if len(np.unique(key)) != len(key) or not np.array_equal(np.sort(key), np.sort(back)):
+        found.append("edges are not shared by just two triangles")
+    if surface.volume() <= 0:
+        found.append("it faces inward")
+    return found

@@ -3,10 +3,14 @@
 import os
 import sys
 import tempfile
+import time
+from collections.abc import Callable
 from pathlib import Path
+from typing import Any
 
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 
+from kelvor.core.shape.sections import Resolution, core_sections
 from kelvor.demo.workshop import create_demo
 from kelvor.ui.application import make_application, make_window
 from kelvor.ui.settings import Settings
@@ -26,11 +30,33 @@ def main() -> None:
         window.show()
         window.shape.bench.set_station(0.60)
 
+        def wait(done: Callable[[], bool]) -> None:
+            end = time.monotonic() + 20
+            while not done() and time.monotonic() < end:
+                app.processEvents()
+                time.sleep(0.01)
+
+        def fill(panel: Any) -> None:
+            panel.discipline.setCurrentIndex(panel.discipline.findData("kite surf"))
+            panel.length_field.setText("169")
+            panel.tail.setCurrentIndex(panel.tail.findData("squash"))
+            panel.lay_tape()
+            for i, (wide, thick) in enumerate(
+                zip((14, 29.6, 38.6, 45, 46.5, 44.2, 37, 24, 10.5), (2.1, 3.1, 4.3, 4.9, 5, 4.7, 3.9, 3, 2.1), strict=True)
+            ):
+                panel.table.item(i, 1).setText(str(wide))
+                panel.table.item(i, 4).setText(str(thick))
+            panel.look()
+            panel.draw_gauge()
+
         def shot(name: str) -> None:
             app.processEvents()
             window.session.settle_now()
             app.processEvents()
             window.grab().save(str(out / f"{name}.png"))
+
+        def open_named(name: str) -> None:
+            window.session.open_board(next(entry.id for entry in store.boards() if entry.name.startswith(name)))
 
         shot("shape")
         window.show_view("brief")
@@ -38,6 +64,42 @@ def main() -> None:
         window.show_view("shape")
         window.toggle_theme()
         shot("shape-dark")
+        window.toggle_theme()
+        for name, part in (("Shearwater 76", "slalom"), ("Dipper 138", "wakeboard"), ("Heron", "race")):
+            open_named(name)
+            shot(f"family-{part}")
+        open_named("Tern")
+        window.shape.bench.set_edge(True, "keel", 0.6)
+        window.shape.section.set_mode("standing")
+        index = window.shape.strip_choice.findData("curvature.outline")
+        window.shape.strip_choice.setCurrentIndex(index)
+        window.shape.strip_choice.activated.emit(index)
+        window.shape.pull_lever("width_1ft_tail", "36.5")
+        shot("fairness")
+        window.shape.bench.set_edge(False)
+        window.shape.section.set_mode("cursor")
+        window.toggle_solid()
+        solid = window.shape.solid
+        assert solid is not None
+        wait(lambda: solid.state != "asking")
+        solid.toggle_reflections()
+        shot("solid")
+        window.toggle_solid()
+        window.board_from_readings()
+        panel = window.panels[-1]
+        fill(panel)
+        wait(lambda: panel._gauge is None)
+        app.processEvents()
+        panel.grab().save(str(out / "readings.png"))
+        panel.close()
+        open_named("Dunlin")
+        window.session.pin(None)
+        old = next(entry.id for entry in store.boards() if entry.name.startswith("Sandpiper"))
+        shape = core_sections(store.board(store.left_at(old)), Resolution.NORMAL)
+        assert not isinstance(shape, tuple)
+        window.shape.bench.reshaping.set_old(shape, "Sandpiper 46", None)
+        window.shape.pull_lever("width", "51.5")
+        shot("reshape")
         window.close()
 
 

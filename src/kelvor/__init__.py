@@ -1,3 +1,3 @@
 """Kelvor: a bench for board designers."""
 
-__version__ = "0.1.0"
+__version__ = "0.2.0"

@@ -121,21 +121,28 @@ class Float(unittest.TestCase):
                         brief.rider.height,
                         brief.rider.stance,
                         float(measured.shape.half_width.max()),
-                    )
+                    ).upright_on(board.base.slope)
                     deck = measured.at(measured.shape.deck, place)
                     wet = Hull(measured.shape).immersion(plane) + body.immersion(plane, place, deck)
                     lift = 0.0 if posture == "sitting" else brief.wing_lift / GRAVITY
                     weight = mass.mass + foil.mass - rho * foil.volume + brief.rider.mass - lift
                     self.assertAlmostEqual(rho * wet.volume, weight, places=5)
-                    mast = board.mast_x
+                    mast = board.mast_x if board.mast_x is not None else measured.solid.x
+                    slope, keel = board.base.slope, measured.at(measured.shape.keel, mast)
+                    below = 0.6 * foil.mast_length  # a foil hangs square to the base line, which lies level
+
+                    def along(x, z, slope=slope):  # along the water, which runs with the base line
+                        return x + slope * z
+
                     moment = (
-                        mass.mass * mass.x
-                        + (foil.mass - rho * foil.volume) * mast
-                        + (brief.rider.mass - lift) * (place + body.centre_x)
+                        mass.mass * along(mass.x, mass.z)
+                        + (foil.mass - rho * foil.volume) * along(mast + slope * below, keel - below)
+                        + (brief.rider.mass - lift) * along(place + body.centre_x, deck + body.centre_z)
                     )
-                    self.assertAlmostEqual(rho * wet.x, moment, delta=2e-3)
-                    self.assertLess(state.window[0], place)
-                    self.assertGreater(state.window[1], place)
+                    self.assertAlmostEqual(rho * along(wet.x, wet.z), moment, delta=2e-3)
+                    self.assertLessEqual(state.window[0], place)
+                    self.assertGreaterEqual(state.window[1], place)
+                    self.assertGreater(state.window[1] - state.window[0], 1e-3)
 
     def test_senses(self):
         board = plain_board()

@@ -103,7 +103,7 @@ class LocksHold(unittest.TestCase):
 
 class EveryLever(unittest.TestCase):
     def test_reads_back_what_was_typed(self):
-        for _, board, _ in demo_boards():
+        for _, board, _ in demo_boards()[:3]:  # those of all families: tests/core/test_families.py
             for item in levers(board):
                 value = item.read(board)
                 with self.subTest(board=board.name, lever=item.key):

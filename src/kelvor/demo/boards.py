@@ -1,16 +1,16 @@
-"""Demo boards: an invented shaper on an invented fjord, three foil boards that are one another's parents and children.
+"""Demo boards: an invented shaper on an invented fjord; first three foil boards that are one another's parents and children.
 
 Names, people, places and numbers are made up.
 """
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
+from dataclasses import replace
+from functools import cache
 from math import radians
 
 from kelvor.core.brief import Brief, Foil, KnownBoard, Rider, Target, Wind, Wing
 from kelvor.core.fluids import Water
-from kelvor.core.seek.levers import levers, pull
 from kelvor.core.shape.battens import Batten, Ruler, Weight
 from kelvor.core.shape.board import Board, Materials, Skin
 from kelvor.core.shape.fittings import Fittings, FoilTracks, StrapRow
@@ -20,28 +20,8 @@ from kelvor.core.shape.places import Place
 from kelvor.core.shape.rails import Rails
 from kelvor.core.shape.schedules import Schedule
 from kelvor.core.units import KNOT
-
-
-@dataclass(frozen=True, slots=True)
-class Pull:
-    """One demo step: a lever, the value it is set to (SI), and why."""
-
-    lever: str
-    value: float
-    reason: str = ""
-
-
-@dataclass(frozen=True, slots=True)
-class DemoBoard:
-    """A demo board: where it starts, the steps that follow, which one is pinned, and what was built."""
-
-    slug: str
-    start: Board
-    title: str
-    brief: Brief
-    pulls: tuple[Pull, ...]
-    pinned: int
-    frozen: tuple[tuple[int, str, str], ...] = ()
+from kelvor.demo.fleet import fleet
+from kelvor.demo.pulls import DemoBoard, Pull, pulled
 
 
 def sandpiper() -> Board:
@@ -123,14 +103,6 @@ def brief_child(known: Board) -> Brief:
     )  # fmt: skip
 
 
-def pulled(board: Board, pulls: tuple[Pull, ...]) -> Board:
-    """A board after demo steps."""
-    for step in pulls:
-        lever = next(item for item in levers(board) if item.key == step.lever)
-        board = pull(board, lever, step.value).board
-    return board
-
-
 _SANDPIPER_PULLS = (
     Pull("nose_rocker", 0.086, "the ferry's wake is steeper than it looks"),
     Pull("width_1ft_tail", 0.468, "steadier to step back on"),
@@ -156,7 +128,7 @@ _STINT_PULLS = (
 
 
 def demo_line() -> tuple[DemoBoard, ...]:
-    """The three boards of the demo workshop, parents first."""
+    """The foil line, parents first."""
     first = sandpiper()
     built = pulled(first, _SANDPIPER_PULLS)
     second = replace(built, name="Dunlin 39")
@@ -166,12 +138,19 @@ def demo_line() -> tuple[DemoBoard, ...]:
         DemoBoard("sandpiper-46", first, "Drawn for the inner fjord", brief_sandpiper(), _SANDPIPER_PULLS, 0,
                   ((4, "drawn", "SK-07"), (4, "cut", "SK-07"), (4, "ridden", "SK-07"))),
         DemoBoard("dunlin-39", second, "Child of Sandpiper 46, step 5: shorter, turns easier", brief_child(built), _DUNLIN_PULLS, 0,
-                  ((5, "drawn", "SK-09"),)),
+                  ((5, "drawn", "SK-09"),), "sandpiper-46"),
         DemoBoard("stint-33", third, "Child of Dunlin 39, step 8: for the strong days", replace(brief_child(second_built), title="Ronja, strong days",
-                  wing_in_use=2, wind=Wind(speed=25 * KNOT, height=10.0, kind="gust")), _STINT_PULLS, 0),
+                  wing_in_use=2, wind=Wind(speed=25 * KNOT, height=10.0, kind="gust")), _STINT_PULLS, 0, (), "dunlin-39"),
     )  # fmt: skip
 
 
-def demo_boards() -> list[tuple[str, Board, Brief]]:
-    """Each demo board as it stands at its last step, with its brief."""
-    return [(item.slug, pulled(item.start, item.pulls), item.brief) for item in demo_line()]
+@cache
+def all_demo_boards() -> tuple[DemoBoard, ...]:
+    """Every board of the demo workshop, parents before their children."""
+    return (*demo_line(), *fleet())
+
+
+@cache
+def demo_boards() -> tuple[tuple[str, Board, Brief], ...]:
+    """Each demo board as it stands at its last step, with its brief; the foil line first."""
+    return tuple((item.slug, pulled(item.start, item.pulls), item.brief) for item in all_demo_boards())

@@ -9,17 +9,23 @@ from kelvor.core.history.steps import FrozenAs
 from kelvor.core.seek.holding import volume_of
 from kelvor.core.seek.levers import levers, pull
 from kelvor.core.shape.sections import Resolution
-from kelvor.demo.boards import demo_line
+from kelvor.demo.boards import all_demo_boards
 from kelvor.workshop.store import Store
+
+OPENED = "dunlin-39"
+"""The board that stands on the bench when the demo workshop is opened."""
 
 
 def create_demo(path: Path) -> Store:
     """Write the demo workshop to `path`, step by step as a designer would have made it."""
     store = Store.create(path)
-    parent: int | None = None
-    for item in demo_line():
+    last: dict[str, int] = {}
+    ids: dict[str, int] = {}
+    for item in all_demo_boards():
         board = item.start
-        board_id, step = store.add_board(board, item.brief, item.title, volume_of(board, Resolution.NORMAL), parent)
+        board_id, step = store.add_board(
+            board, item.brief, item.title, volume_of(board, Resolution.NORMAL), last.get(item.parent)
+        )
         made = [step]
         for move in item.pulls:
             lever = next(found for found in levers(board) if found.key == move.lever)
@@ -27,10 +33,9 @@ def create_demo(path: Path) -> Store:
             board = result.board
             made.append(store.append(board_id, made[-1].id, board, result.changes, reason=move.reason,
                                      volume=volume_of(board, Resolution.NORMAL)))  # fmt: skip
-        parent = made[-1].id
+        last[item.slug], ids[item.slug] = made[-1].id, board_id
         store.pin(board_id, made[item.pinned].id)
         for index, kind, serial in item.frozen:
             store.freeze(made[index].id, cast(FrozenAs, kind), serial)
-    second = store.boards()[1].id
-    store.leave_at(second, store.left_at(second))
+    store.leave_at(ids[OPENED], store.left_at(ids[OPENED]))
     return store

@@ -287,6 +287,12 @@ class MainWindow(QMainWindow):
         """Lay the straight edge on another line, or take one of another length."""
         self.shape.bench.set_edge(True, line, length)
 
+    def reshape(self) -> None:
+        """Ask which old board the new one is to be cut from."""
+        from kelvor.ui.widgets.dialogs import ReshapeDialog
+
+        self._panel(ReshapeDialog(self, self.session, self.shape.bench.reshaping.set_old))
+
     def choose_absorber(self) -> None:
         """Ask what takes up a change of a rocker line."""
         from kelvor.ui.widgets.dialogs import AbsorberDialog
@@ -415,6 +421,12 @@ class MainWindow(QMainWindow):
 
         self._panel(ChildDialog(self, self.session))
 
+    def board_from_readings(self) -> None:
+        """A board from tape, caliper, gauge, table or drawing."""
+        from kelvor.ui.widgets.readings_dialog import ReadingsDialog
+
+        self._panel(ReadingsDialog(self, self.session))
+
     def choose_board(self) -> None:
         """Choose among the boards of the workshop."""
         from kelvor.ui.widgets.dialogs import BoardsDialog
@@ -523,6 +535,8 @@ class MainWindow(QMainWindow):
                 self.session.said.emit("problem", "Some steps could not be saved. Make room, or close again to give them up.")
                 event.ignore()
                 return
+        if self.shape.solid is not None:
+            self.shape.solid.close_scene()
         super().closeEvent(event)
 
 

@@ -12,6 +12,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from kelvor.core.brief import Brief
+from kelvor.core.disciplines import AT_REST
 from kelvor.core.figures import Better, Figure, FigureDefinition, Method
 from kelvor.core.floating.balance import Load, free_balance, plane_at, residuals, righting_arm, roll_moment, sink, total
 from kelvor.core.floating.clipping import Hull, Immersion, WaterPlane
@@ -175,8 +176,8 @@ def posture_float(measured: Geometry, mass: MassProperties, brief: Brief, postur
         -problem.base_angle,
     )
     roll = roll_moment(arm, load.mass)
-    places = sorted(e.place for e in ends)
-    return PostureFloat(posture, level, (places[0], places[1]), GRAVITY * problem.rider_pull(level.plane, level.place),
+    places = sorted((level.place, *(e.place for e in ends)))  # trim and place need not run together where it is unstable
+    return PostureFloat(posture, level, (places[0], places[-1]), GRAVITY * problem.rider_pull(level.plane, level.place),
                         roll, bool(pitch_stable), bool(roll > 0))  # fmt: skip
 
 
@@ -228,7 +229,7 @@ KNEE_MOMENT = _d("float_knee_moment", "Pitching moment per cm of knee", _Q.MOMEN
 TRIM = _d("float_trim", "Trim, knees over the mast", _Q.ANGLE, "rad", "nose higher", "nose lower", _N)
 ALONE_TRIM = _d("float_alone_trim", "Trim afloat, nobody on it", _Q.ANGLE, "rad", "nose higher", "nose lower", _N)
 ROLL_STIFFNESS = _d(
-    "float_roll_stiffness", "Roll stiffness, kneeling", _Q.STIFFNESS, "N m/rad", "steadier", "tippier", Better.MORE
+    "float_roll_stiffness", "Roll stiffness, waiting", _Q.STIFFNESS, "N m/rad", "steadier", "tippier", Better.MORE
 )
 ROLL_HELD = _d("float_roll_held", "Roll the rider holds at 5°", _Q.MOMENT, "N m", "more to hold", "less to hold", Better.LESS)
 DEFINITIONS = (DECK_DEPTH, STANDING_DEPTH, SITTING_DEPTH, RIDER_SHARE, KNEE_PLACE, KNEE_WINDOW, KNEE_MOMENT, TRIM, ALONE_TRIM,
@@ -239,6 +240,7 @@ def _figures(
     measured: Geometry, mass: MassProperties, brief: Brief, postures: dict[Posture, PostureFloat], hull: Hull
 ) -> tuple[Figure, ...]:
     kneel = postures["kneeling"]
+    waiting = postures[AT_REST[brief.discipline] or "kneeling"]
     rider = brief.rider
     inputs = (
         ("rider", f"{rider.mass:.1f} kg, {rider.height * 100:.0f} cm"), ("wing lift", f"{brief.wing_lift:.0f} N"),
@@ -262,7 +264,7 @@ def _figures(
     # a sinking board never trims freely; only ask where it would come back by itself
     trim = free_trim(measured, mass, brief, mast, hull) if mast is not None and kneel.pitch_stable else float("nan")
     alone = alone_trim(measured, mass, brief, hull)
-    held = max(0.0, -kneel.roll_moment)
+    held = max(0.0, -waiting.roll_moment)
     return (
         depth(DECK_DEPTH, "kneeling"), depth(STANDING_DEPTH, "standing"), depth(SITTING_DEPTH, "sitting"),
         make(RIDER_SHARE, kneel.level.rider_share, 0.04, "of the body's volume"),
@@ -271,9 +273,10 @@ def _figures(
         make(KNEE_MOMENT, kneel.moment_per_metre * 0.01, 0.05 * abs(kneel.moment_per_metre) * 0.01),
         make(ALONE_TRIM, alone, 0.3 * DEGREE, "board and foil, waiting for the rider" if np.isfinite(alone) else "no such balance"),
         make(TRIM, trim, 0.5 * DEGREE, "" if np.isfinite(trim) else "no free trim: held by the rider"),
-        make(ROLL_STIFFNESS, kneel.roll_moment / ROLL_PROBE, 0.15 * abs(kneel.roll_moment) / ROLL_PROBE + 10,
-             "secant to 5°"),
-        make(ROLL_HELD, held, 0.15 * held + 1.0, "comes back by itself" if kneel.roll_stable else "held by the rider"),
+        make(ROLL_STIFFNESS, waiting.roll_moment / ROLL_PROBE, 0.15 * abs(waiting.roll_moment) / ROLL_PROBE + 10,
+             f"{waiting.posture}, secant to 5°"),
+        make(ROLL_HELD, held, 0.15 * held + 1.0,
+             f"{waiting.posture}, {'comes back by itself' if waiting.roll_stable else 'held by the rider'}"),
     )  # fmt: skip
 
 

@@ -47,6 +47,10 @@ _WING_FOIL = (
 )  # fmt: skip
 
 
+SMALL = 0.8e-3
+"""The values for wing boards are those of small ones: beyond this volume per mass [m³/kg] none are known."""
+
+
 def _litres(low: float, high: float, words: str) -> _Check:
     return _Check("volume", low * 1e-3, high * 1e-3, words, words)
 
@@ -83,6 +87,9 @@ _CHECKS: dict[Discipline, tuple[_Check, ...]] = {
 def hints(discipline: Discipline, figures: Figures) -> tuple[Hint, ...]:
     """Remarks on the figures of a board for this discipline; the nearest limit speaks where a figure has two."""
     found: dict[str, Hint] = {}
+    per_mass = figures.get("volume_per_rider_mass")
+    if discipline == "wing foil" and per_mass is not None and per_mass.value > SMALL:
+        return ()
     for check in _CHECKS.get(discipline, ()):
         figure = figures.get(check.figure)
         if figure is None or not figure.exists or check.figure in found:

@@ -33,7 +33,7 @@ DECK_FRONT = _d("deck_angle_front", "Deck under front foot to box", Q.ANGLE, "ra
 DECK_BACK = _d("deck_angle_back", "Deck under back foot to box", Q.ANGLE, "rad", "steeper", "flatter", FEET)
 STAND_FRONT = _d("standing_width_front", "Deck to stand on, front foot", Q.LENGTH, "m", "wider", "narrower")
 STAND_BACK = _d("standing_width_back", "Deck to stand on, back foot", Q.LENGTH, "m", "wider", "narrower")
-TAIL_AREA = _d("tail_area_behind_foot", "Tail planform behind back foot", Q.AREA, "m2", "more", "less")
+TAIL_AREA = _d("tail_area_behind_foot", "Tail planform behind foot", Q.AREA, "m2", "more", "less")
 FIN_AREA = _d("fin_area", "Fin area, all fins", Q.AREA, "m2", "more", "less", TEMPLATE)
 FIN_ALIGNMENT = _d("fin_alignment", "Centre fin ahead of side fins' ends", Q.DEPTH, "m", "further forward", "further back")
 FIN_STAGGER = _d("fin_stagger", "Front to rear fins, stagger", Q.LENGTH, "m", "further apart", "closer")
@@ -85,6 +85,9 @@ def box_plane(measured: Geometry) -> tuple[float, str]:
     boxes = [b for b in board.fittings.fin_boxes if b.offset == 0] or list(board.fittings.fin_boxes)
     if not boxes:
         return 0.0, "no box: the base line"
+    places = [b.at.x(board.length, board.mast_x) / board.length for b in board.fittings.fin_boxes]
+    if min(places) < 0.4 and max(places) > 0.6:
+        return 0.0, "boxes at both ends: the base line"
     box = max(boxes, key=lambda b: b.fin.span)
     at = box.at.x(board.length, board.mast_x) + box.fin.base / 2
     half = BOX_SIZES[box.kind][0] / 2

@@ -61,7 +61,7 @@ PHASES: dict[Discipline, tuple[Phase, ...]] = {
                       _p("Bottom turn", "How does the rail curve?", "rail_flat_run", "outline_straight_run", "caliper_25"),
                       _p("Top turn", "What turns about the back foot?", "tail_area_behind_foot", "yaw_inertia", "fin_area"),
                       _p("Land", "What meets the water?", "deck_angle_front", "standing_width_front", "pitch_inertia")),
-    "kite surf": (_p("Start", "What flat and width carry it?", "flat_bottom_area", "keel_flat_run", "reserve_volume"),
+    "kite surf": (_p("Start", "What flat and width carry it?", "flat_bottom_area", "keel_flat_run", "planform_area"),
                   _p("Edge", "How long is the edge?", "outline_straight_run", "rail_flat_run", "caliper_25"),
                   _p("Turn", "What lies behind the foot?", "tail_area_behind_foot", "fin_area", "tail_rocker"),
                   _p("Land", "What meets the water?", "keel_flat_run", "yaw_inertia", "deck_angle_front")),

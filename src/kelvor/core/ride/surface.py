@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from kelvor.core.brief import Brief
+from kelvor.core.disciplines import AT_REST
 from kelvor.core.figures import GEOMETRY, Better, Figure, FigureDefinition, Method
 from kelvor.core.mass.properties import MassProperties
 from kelvor.core.measure.size import Measures
@@ -13,13 +14,13 @@ from kelvor.core.units import Quantity as Q
 ARCHIMEDES = Method("volume less what board, foil and rider displace", "Archimedes", "at rest; rig, wing and kite not counted")
 FLAT_AREA = FigureDefinition("flat_bottom_area", "Bottom on the flat run", Q.AREA, "m2", GEOMETRY, Better.MORE, "more", "less")
 RESERVE = FigureDefinition(
-    "reserve_volume", "Reserve, board and rider afloat", Q.VOLUME, "m3", ARCHIMEDES, Better.MORE, "more", "less"
+    "reserve_volume", "Reserve, rider afloat", Q.VOLUME, "m3", ARCHIMEDES, Better.MORE, "more", "less"
 )
 DEFINITIONS = (FLAT_AREA, RESERVE)
 
 
 def surface_figures(measured: Geometry, measures: Measures, board_mass: MassProperties, brief: Brief) -> tuple[Figure, ...]:
-    """The reserve of volume, and the bottom on the flat run."""
+    """The bottom on the flat run, and the reserve of volume where the board carries its rider at rest."""
     foil, density = brief.foil, brief.water.density
     carried = board_mass.mass + foil.mass + brief.rider.mass
     reserve = measured.solid.volume + foil.volume - carried / density
@@ -29,9 +30,12 @@ def surface_figures(measured: Geometry, measures: Measures, board_mass: MassProp
         ("rider", f"{brief.rider.mass:.1f} kg"),
         ("water", f"{density:.0f} kg/m³"),
     )
+    flat = Figure(definition=FLAT_AREA, value=flat_bottom_area(measured, measures.keel_flat), band=2e-3, band_of_difference=2.5e-4,
+                  note="between the bottom edges")  # fmt: skip
+    if AT_REST[brief.discipline] is None:
+        return (flat,)
     return (
-        Figure(definition=FLAT_AREA, value=flat_bottom_area(measured, measures.keel_flat), band=2e-3, band_of_difference=2.5e-4,
-               note="between the bottom edges"),
+        flat,
         Figure(definition=RESERVE, value=reserve, band=band, band_of_difference=band / 8, inputs=inputs,
                note="sinks by this much" if reserve < 0 else "litres to spare"),
     )  # fmt: skip

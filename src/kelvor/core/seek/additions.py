@@ -12,6 +12,7 @@ from math import radians
 import numpy as np
 
 from kelvor.core.errors import RefusedEdit
+from kelvor.core.findings import Finding
 from kelvor.core.shape.battens import Ruler, Weight
 from kelvor.core.shape.board import Board
 from kelvor.core.shape.fin_sets import Arrangement, fin_set
@@ -30,6 +31,7 @@ from kelvor.core.shape.layers import (
 from kelvor.core.shape.outline import Winger, half_width
 from kelvor.core.shape.places import Place
 from kelvor.core.shape.schedules import Schedule
+from kelvor.core.shape.sections import Resolution, sections
 
 MM = 1e-3
 Make = Callable[[Board, str], Layer | DeckLayer]
@@ -129,7 +131,10 @@ def _thick(board: Board) -> float:
 def _pads(board: Board, height: float) -> Schedule:
     rows = sorted(row.at.x(board.length, board.mast_x) for row in board.fittings.straps)
     feet = (rows[0], rows[-1]) if len(rows) > 1 else (0.5 * board.length - 0.26, 0.5 * board.length + 0.26)
-    marks = [(f + d, h) for f in feet for d, h in ((-0.15, 0.0), (-0.1, height), (0.1, height), (0.15, 0.0))]
+    if feet[1] - feet[0] < 0.31:  # one pad carries both
+        marks = [(feet[0] - 0.15, 0.0), (feet[0] - 0.1, height), (feet[1] + 0.1, height), (feet[1] + 0.15, 0.0)]
+    else:
+        marks = [(f + d, h) for f in feet for d, h in ((-0.15, 0.0), (-0.1, height), (0.1, height), (0.15, 0.0))]
     return Schedule(tuple((round(x, 4), h) for x, h in marks))
 
 
@@ -156,9 +161,41 @@ def with_layer_added(board: Board, key: str) -> tuple[Board, str]:
         raise RefusedEdit("One is there already. Change it with its levers.")
     name = own_name(board, words)
     layer = make(board, name)
+    why: tuple[Finding, ...] = ()
+    for share in (1.0, 0.5, 0.25, 0.12, 0.05):  # a thin board has room for less
+        made = _laid_on(board, _of_share(layer, share))
+        shape = sections(made, Resolution.COARSE)
+        if not isinstance(shape, tuple):
+            return made, name
+        why = shape
+    raise RefusedEdit(f"There is no room for “{name}”: {why[0].text[0].lower()}{why[0].text[1:]}.")
+
+
+def _laid_on(board: Board, layer: Layer | DeckLayer) -> Board:
     if isinstance(layer, DeckLayer):
-        return replace(board, deck_layers=(*board.deck_layers, layer)), name
-    return replace(board, layers=(*board.layers, layer)), name
+        return replace(board, deck_layers=(*board.deck_layers, layer))
+    return replace(board, layers=(*board.layers, layer))
+
+
+def _of_share(layer: Layer | DeckLayer, share: float) -> Layer | DeckLayer:
+    """The layer with its depth, height or angle at a share of its first size."""
+
+    def less(schedule: Schedule) -> Schedule:
+        return Schedule(tuple((x, v * share) for x, v in schedule.points))
+
+    match layer:
+        case ShapingLayer() | DeckLayer():
+            return replace(layer, amount=less(layer.amount))
+        case Ledge():
+            return replace(layer, height=less(layer.height))
+        case Channels():
+            return replace(layer, depth=layer.depth * share)
+        case CrossStep():
+            return replace(layer, height=layer.height * share)
+        case CutAway():
+            return replace(layer, angle=layer.angle * share)
+        case _:
+            return layer
 
 
 def with_winger(board: Board, x: float, kind: str) -> Board:

@@ -44,7 +44,21 @@ def pull(board: Board, lever: Lever, value: float) -> Pulled:
         raise RefusedEdit(f"{lever.label} needs a number.")
     before = lever.read(board)
     held = hold(board, lever.set(board, value), lever.sets)
+    if board.mirrored:  # mirroring one half bends the other a little: aim again until the lever reads what was asked
+        aim = value
+        for _ in range(4):
+            missed = value - lever.read(held.board)
+            if not math.isfinite(missed) or abs(missed) <= 0.01 * abs(lever.step):
+                break
+            aim += missed
+            held = hold(board, lever.set(board, aim), lever.sets)
     return Pulled(held.board, (Change(lever.label, lever.quantity, before, lever.read(held.board)), *held.paid))
+
+
+def _with_wide_point(board: Board, x: float) -> Board:
+    if board.mirrored:
+        raise RefusedEdit("A board that is the same end for end is widest in its middle. Let its ends differ first.")
+    return with_wide_point(board, x)
 
 
 def _line_levers(line: RockerLine, words: str) -> tuple[Lever, Lever]:
@@ -98,6 +112,8 @@ def _with_ruler_length(board: Board, value: float, path: str) -> Board:
     if i is None:
         raise RefusedEdit("There is no ruler on that line.")
     a, b = batten.weights[i], batten.weights[i + 1]
+    if board.mirrored and _about_middle(board, a.x, b.x):
+        return _with_ruler_about_middle(board, path, i, value)
     end = a.x + value
     limit = batten.weights[i + 2].x - 0.05 if i + 2 < len(batten.weights) else board.length
     if not value >= 0.05 or end > limit:
@@ -107,14 +123,31 @@ def _with_ruler_length(board: Board, value: float, path: str) -> Board:
     return changed
 
 
+def _about_middle(board: Board, start: float, end: float) -> bool:
+    return start < board.length / 2 < end
+
+
+def _with_ruler_about_middle(board: Board, path: str, i: int, value: float) -> Board:
+    """A ruler across the middle of a board that is the same end for end: both its ends move."""
+    batten, middle = _batten(board, path), board.length / 2
+    a, b = batten.weights[i], batten.weights[i + 1]
+    room = 2 * (middle - batten.weights[i - 1].x - 0.05) if i else board.length
+    if not 0.05 <= value <= room:
+        raise RefusedEdit(f"The ruler can be 5 to {room * 100:.0f} cm long before it meets the next weight.")
+    level = (a.value + b.value) / 2
+    longer = batten.with_weight(i, replace(a, x=middle - value / 2, value=level))
+    changed: Board = with_path(board, path, longer.with_weight(i + 1, replace(b, x=middle + value / 2, value=level)))
+    return changed
+
+
 def _ruler_levers(key: str, label: str, group: str, explains: str) -> tuple[Lever, ...]:
     path = _RULED[key]
     return (
         Lever(key, label, group, L, 0.02, lambda b: _ruler_length(b, path), lambda b, v: _with_ruler_length(b, v, path), explains),
-        Lever(f"{key}_blend_fore", f"Blend ahead of the {label[0].lower()}{label[1:]}", group, L, 0.02, lambda b: _blend(b, path, fore=True),
+        Lever(f"{key}_blend_fore", "Blend ahead of it", group, L, 0.02, lambda b: _blend(b, path, fore=True),
               lambda b, v: _with_blend(b, v, path, fore=True),
                     "How slowly the curve begins ahead of the straight. Short is staged, long is blended; schools differ."),
-        Lever(f"{key}_blend_aft", f"Blend behind the {label[0].lower()}{label[1:]}", group, L, 0.02, lambda b: _blend(b, path, fore=False),
+        Lever(f"{key}_blend_aft", "Blend behind it", group, L, 0.02, lambda b: _blend(b, path, fore=False),
               lambda b, v: _with_blend(b, v, path, fore=False), "How slowly the curve begins behind the straight."),
     )  # fmt: skip
 
@@ -129,6 +162,8 @@ def _with_blend(board: Board, value: float, path: str, *, fore: bool) -> Board:
     weight = batten.weights[i]
     ruler = weight.ruler or Ruler()
     changed = replace(ruler, blend_fore=value) if fore else replace(ruler, blend_aft=value)
+    if board.mirrored and _about_middle(board, weight.x, batten.weights[i + 1].x):
+        changed = Ruler(value, value)
     result: Board = with_path(board, path, batten.with_weight(i, replace(weight, ruler=changed)))
     return result
 
@@ -197,7 +232,7 @@ _FIXED: tuple[Lever, ...] = (
     Lever("width_1ft_nose", "Wide one foot off nose", "Outline", L, 0.01, _width(lambda b: b.length - FOOT),
           _positive(lambda b, v: with_width_at(b, b.length - FOOT, v), "The width", 0.05, 1.4),
           "A wide nose climbs early and recovers; it costs swing weight and catches wind."),
-    Lever("wide_point", "Wide point, from tail", "Outline", L, 0.02, wide_point_of, with_wide_point,
+    Lever("wide_point", "Wide point, from tail", "Outline", L, 0.02, wide_point_of, _with_wide_point,
           "Curve is placed, not spread: forward for glide, aft for turning from the back foot."),
     *_ruler_levers("outline_ruler", "Straight run of the outline", "Outline",
                    "Parallel holds a line and drives upwind; it draws turns out. Straight aft locks on rail once it is there."),

@@ -27,6 +27,8 @@ ROCKER = "rocker"
 NEW_LAYER = "new layer"
 CLOSE = 3e-5
 """A typed height is met within this [m]."""
+TIP = 1e-6
+"""Heights of the tips are read this far inside them [m]."""
 LEAST_EFFECT = 0.02
 """A layer must move the line at least this much for each unit of its amount, or it cannot take up the change."""
 
@@ -39,6 +41,9 @@ def line_height(board: Board, line: RockerLine, x: float) -> float:
     """Height of a rocker line above the base line at `x` [m]; NaN where no board results."""
     whole = sections(board, Resolution.COARSE)
     here = sections_at(board, np.array([x]), Resolution.COARSE)
+    if isinstance(here, tuple):  # a pin tail's tip has no section of its own
+        x = min(max(x, TIP), board.length - TIP)
+        here = sections_at(board, np.array([x]), Resolution.COARSE)
     if isinstance(whole, tuple) or isinstance(here, tuple):
         return math.nan
     slope = board.base.slope

@@ -28,7 +28,7 @@ _NOSE_OF: dict[TailKind, NoseKind] = {"round": "round", "pin": "pointed", "squas
 def same_end_for_end(board: Board, before: Board | None = None) -> Board:
     """The board with one half mirrored onto the other.
 
-    The fore half is kept, unless only the aft half differs from `before`.
+    The fore half is kept, unless the aft half differs more from `before`.
     Battens, schedules and outline ends are mirrored; fittings keep their places.
     """
     length = board.length
@@ -36,7 +36,7 @@ def same_end_for_end(board: Board, before: Board | None = None) -> Board:
     def keep_aft(now: Any, then: Any) -> bool:
         if then is None or before is None or abs(before.length - length) > NEAR:
             return False
-        return bool(_half(now, length, fore=True) == _half(then, length, fore=True))
+        return _change(now, then, length, fore=False) > _change(now, then, length, fore=True)
 
     def batten(now: Batten, then: Batten | None) -> Batten:
         return _mirrored_batten(now, length, aft=keep_aft(now, then))
@@ -71,11 +71,20 @@ def _half(line: Batten | Schedule, length: float, *, fore: bool) -> Any:
     return [p for p in line.points if (p[0] > middle + MIDDLE if fore else p[0] < middle - MIDDLE)]
 
 
+def _change(now: Batten | Schedule, then: Batten | Schedule, length: float, *, fore: bool) -> float:
+    """How much one half of a line changed [m]: by its points where they are as many, else without limit."""
+    a, b = ([(w.x, w.value) if isinstance(w, Weight) else w for w in _half(line, length, fore=fore)] for line in (now, then))
+    if len(a) != len(b):
+        return float("inf")
+    return float(sum(abs(p - q) + abs(u - v) for (p, u), (q, v) in zip(a, b, strict=True)))
+
+
 def _mirrored_batten(line: Batten, length: float, *, aft: bool) -> Batten:
     """One half, the weight in the middle, and the half mirrored."""
     half: list[Weight] = _half(line, length, fore=not aft)
     middle = [replace(w, x=length / 2) for w in line.weights if abs(w.x - length / 2) <= MIDDLE]
-    rulers = {w.x: w.ruler for w in line.weights}
+    pairs = zip(line.weights[:-1], line.weights[1:], strict=True)
+    across_middle = next((a.ruler for a, b in pairs if a.ruler and a.x < length / 2 < b.x), None)
     other = [replace(w, x=round(length - w.x, 9), ruler=None) for w in reversed(half)]
     whole = [*half, *middle, *other] if aft else [*other, *middle, *half]
     spans = {
@@ -92,8 +101,8 @@ def _mirrored_batten(line: Batten, length: float, *, aft: bool) -> Batten:
             across = here[0] < length / 2 < here[1]
             if on_kept:
                 ruler = own
-            elif across and (own or rulers.get(w.x)):
-                source = own or Ruler()
+            elif across and across_middle is not None:
+                source = across_middle
                 blend = source.blend_aft if aft else source.blend_fore
                 ruler = Ruler(blend, blend)
             elif mirror is not None:
@@ -113,7 +122,9 @@ def _mirrored_schedule(line: Schedule, length: float, *, aft: bool) -> Schedule:
 def _mirrored_outline(board: Board, before: Board | None) -> Outline:
     outline = board.outline
     old = before.outline if before is not None and abs(before.length - board.length) < NEAR else None
-    aft = old is not None and _half(outline.batten, board.length, fore=True) == _half(old.batten, board.length, fore=True)
+    aft = old is not None and _change(outline.batten, old.batten, board.length, fore=False) > _change(
+        outline.batten, old.batten, board.length, fore=True
+    )
     tail_changed = old is not None and (outline.tail, outline.corner_radius, outline.tail_depth, outline.tail_spread) != (
         old.tail, old.corner_radius, old.tail_depth, old.tail_spread)  # fmt: skip
     batten = _mirrored_batten(outline.batten, board.length, aft=aft)

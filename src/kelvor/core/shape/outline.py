@@ -246,23 +246,26 @@ def refitted(
     """
     probe = np.linspace(keep[0], keep[1], 81)
     target = half_width(old, old_length, probe + shift)
-    outline = new
-    for _ in range(12):
-        gap = half_width(outline, new_length, probe) - target
-        if float(np.max(np.abs(gap))) <= REFIT_TOLERANCE:
+    return fitted(new, new_length, probe, target, keep, REFIT_TOLERANCE)
+
+
+def fitted(
+    outline: Outline, length: float, probe: Array, target: Array, keep: tuple[float, float], tolerance: float, apart: float = 0.02
+) -> Outline:
+    """The outline with weights such that it passes within `tolerance` [m] of half-widths `target` at places `probe`.
+
+    Weights are added where it misses most, `apart` from their neighbours [m], as few as it takes.
+    """
+    for _ in range(16):
+        outline = _least_squares(outline, length, probe, target, keep)
+        gap = np.abs(half_width(outline, length, probe) - target)
+        if float(gap.max()) <= tolerance:
             break
-        outline = _least_squares(outline, new_length, probe, target, keep)
-        gap = half_width(outline, new_length, probe) - target
-        worst = int(np.argmax(np.abs(gap)))
-        if abs(gap[worst]) <= REFIT_TOLERANCE:
-            break
-        places = np.array(outline.batten.places)
-        clear = np.min(np.abs(probe[:, None] - places[None, :]), axis=1) > 0.02
+        clear = np.min(np.abs(probe[:, None] - np.array(outline.batten.places)[None, :]), axis=1) > apart
         if not clear.any():
             break
-        worst = int(np.argmax(np.where(clear, np.abs(gap), -1.0)))
-        extra = Weight(float(probe[worst]), float(target[worst]))
-        outline = replace(outline, batten=outline.batten.inserted(extra))
+        worst = int(np.argmax(np.where(clear, gap, -1.0)))
+        outline = replace(outline, batten=outline.batten.inserted(Weight(float(probe[worst]), float(target[worst]))))
     return outline
 
 

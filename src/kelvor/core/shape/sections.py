@@ -21,6 +21,8 @@ from kelvor.core.shape.stations import POINTED_TIP, Stations, single_station, st
 
 LEAST_RAIL = 0.001
 """A rail lower than this is none [m]."""
+NO_WIDTH = 1e-7
+"""An outline this close to the centreline, away from a tip, has crossed it [m]; a pointed tip comes closer than a hair."""
 LEAST_THICKNESS = 0.003
 """A board thinner than this at the centreline is none [m]."""
 LEAST_TIP = 0.004
@@ -279,10 +281,10 @@ def _failures(
             code="notch_wide", severity=Severity.FATAL, place=float(x[i]), value=spread, limit=2 * room,
             text=f"The notch is {spread * 100:.1f} cm wide and leaves no tip {x[i] * 100:.1f} cm from the tail",
             advice=f"At most {max(0.0, 2 * room) * 100:.1f} cm would do here, or a wider end."))  # fmt: skip
-    elif (bad := (b <= 1e-5) & ends_closed).any():
+    elif (bad := (b <= NO_WIDTH) & ends_closed).any():
         i = int(np.argmax(bad))
         found.append(Finding(
-            code="no_width", severity=Severity.FATAL, place=float(x[i]), value=float(b[i]), limit=1e-5,
+            code="no_width", severity=Severity.FATAL, place=float(x[i]), value=float(b[i]), limit=NO_WIDTH,
             text=f"The outline crosses the centreline {x[i] * 100:.1f} cm from the tail",
             advice="Move the weights beside it outward, or add one."))  # fmt: skip
     i = int(np.argmin(thickness))

@@ -27,20 +27,16 @@ class Mesh:
         return float(np.einsum("ij,ij->", a, np.cross(b, c)) / 6)
 
 
+def skin(shape: Sections) -> Mesh:
+    """The sections of a board as a surface to look at: not welded, its flat ends open, in a tenth of the time."""
+    vertices, quads, _, _ = _quads(shape)
+    return Mesh(vertices, np.concatenate([quads[:, [0, 1, 2]], quads[:, [0, 2, 3]]]))
+
+
 def mesh(shape: Sections) -> Mesh:
     """Weld the sections of a board to a closed mesh."""
-    n, m = shape.y.shape
-    x = np.repeat(shape.x[:, None], m, axis=1)
-    port = np.stack([x, shape.y, shape.z], axis=2)
-    starboard = (port * [1.0, -1.0, 1.0])[:, ::-1]
-    # two half-curves side by side; where there is no notch they are welded along the centreline
-    half_curves = np.concatenate([port, starboard], axis=1)
-    index = np.arange(n * 2 * m).reshape(n, 2 * m)
-    sides = [index[:, :m], index[:, m:]]
-    vertices = half_curves.reshape(-1, 3)
-    quads = np.concatenate([np.stack([s[:-1, :-1], s[:-1, 1:], s[1:, 1:], s[1:, :-1]], axis=2).reshape(-1, 4) for s in sides])
-    if m > shape.columns.top + 1:
-        quads = quads[_proper_walls(shape, n, m)]
+    vertices, quads, index, sides = _quads(shape)
+    n, m = len(index), index.shape[1] // 2
     # the shorter diagonal keeps triangles stout where stations lie close
     d1 = np.sum((vertices[quads[:, 0]] - vertices[quads[:, 2]]) ** 2, axis=1)
     d2 = np.sum((vertices[quads[:, 1]] - vertices[quads[:, 3]]) ** 2, axis=1)
@@ -62,6 +58,23 @@ def mesh(shape: Sections) -> Mesh:
                 face = _end_face(vertices[own][:, 1:], own)
                 faces.append(face[:, ::-1] if outward_aft else face)
     return _welded(vertices, np.concatenate(faces))
+
+
+def _quads(shape: Sections) -> tuple[Array, NDArray[np.int64], NDArray[np.int64], list[NDArray[np.int64]]]:
+    """Vertices of both half-curves of every section, the quads between them, and their indices, whole and by side."""
+    n, m = shape.y.shape
+    x = np.repeat(shape.x[:, None], m, axis=1)
+    port = np.stack([x, shape.y, shape.z], axis=2)
+    starboard = (port * [1.0, -1.0, 1.0])[:, ::-1]
+    # two half-curves side by side; where there is no notch they are welded along the centreline
+    half_curves = np.concatenate([port, starboard], axis=1)
+    index = np.arange(n * 2 * m).reshape(n, 2 * m)
+    sides = [index[:, :m], index[:, m:]]
+    vertices = half_curves.reshape(-1, 3)
+    quads = np.concatenate([np.stack([s[:-1, :-1], s[:-1, 1:], s[1:, 1:], s[1:, :-1]], axis=2).reshape(-1, 4) for s in sides])
+    if m > shape.columns.top + 1:
+        quads = quads[_proper_walls(shape, n, m)]
+    return vertices, quads, index, sides
 
 
 def _proper_walls(shape: Sections, n: int, m: int) -> NDArray[np.bool_]:

@@ -107,7 +107,7 @@ def _degrees(size: _Size, *points: tuple[float, float]) -> Schedule:
     return size.schedule(*((x, radians(v)) for x, v in points))
 
 
-def _straps(front: float, back: float, spread: float, *, datum_tail: bool = True) -> tuple[StrapRow, ...]:
+def _straps(front: float, back: float, spread: float) -> tuple[StrapRow, ...]:
     return (StrapRow(name="Front straps", at=Place("tail", round(front, 4)), half_spread=spread),
             StrapRow(name="Back strap", at=Place("tail", round(back, 4))))  # fmt: skip
 
@@ -158,8 +158,10 @@ def _wind_foil_parts(size: _Size, pattern: Pattern) -> tuple[tuple[Layer, ...], 
         Plinth(name="Box strip", width=0.10, start=Place("mast", -0.12), end=Place("mast", 0.14)),
     )  # fmt: skip
     fittings = Fittings(
-        tracks=FoilTracks(at=Place("tail", 0.24), length=0.18, spacing=0.0, depth=0.09, plate=0.17, mass=0.35),
-        mast_track=MastTrack(at=Place("tail", size.x(0.55))), straps=_straps(0.62, 0.26, 0.72 * size.half * 0.6),
+        tracks=FoilTracks(at=Place("tail", 0.24), length=0.18, spacing=0.0, depth=round(min(0.085, 0.62 * size.thick), 3), plate=0.17, mass=0.35),
+        mast_track=MastTrack(at=Place("tail", size.x(0.55))), straps=(
+            StrapRow(name="Front straps", at=Place("tail", 0.66), half_spread=0.43 * size.half, inserts=4),
+            StrapRow(name="Back straps", at=Place("tail", 0.30), half_spread=0.36 * size.half)),
         plugs=(Plug(kind="vent", at=Place("tail", size.x(0.72))),))  # fmt: skip
     return layers, (DeckLayer(kind="deck_bevel", name="Deck bevel", amount=_degrees(size, (0.05, 8), (0.5, 8), (0.7, 0)),
                               layout=Layout("edge", Schedule.constant(0.08))),), fittings  # fmt: skip
@@ -255,7 +257,7 @@ def _surf_parts(size: _Size, pattern: Pattern) -> tuple[tuple[Layer, ...], tuple
     fittings = Fittings(
         fin_boxes=fin_set("2+1" if pattern.school == "pulled-in tail" else "four", size.length, size.half, span=0.12,
                           box="tab box", at=0.075),
-        plugs=(Plug(kind="leash plug", at=Place("tail", 0.04), depth=0.014), Plug(kind="handle", at=Place("tail", size.x(0.47)),
+        plugs=(Plug(kind="leash plug", at=Place("tail", 0.05), depth=0.012), Plug(kind="handle", at=Place("tail", size.x(0.47)),
               length=0.15, depth=0.03),
                Plug(kind="vent", at=Place("tail", size.x(0.62)))),
         pads=(Pad(name="Deck pad", start=Place("tail", 0.18), end=Place("tail", size.x(0.70)), cover=0.9, thickness=0.005),))  # fmt: skip
@@ -325,7 +327,8 @@ def _wake_surf_parts(size: _Size, pattern: Pattern) -> tuple[tuple[Layer, ...], 
                                     width=0.024, gap=0.014, depth=0.003, run_out=0.10))  # fmt: skip
     kick = DeckLayer(kind="kick", name="Tail kick pad", amount=size.schedule((0.02, 14), (0.07, 5), (0.12, 0), scale=MM))
     fittings = Fittings(
-        fin_boxes=fin_set("four" if surf else "single", size.length, size.half, span=0.10 if surf else 0.05, box="tab box", at=0.07),
+        fin_boxes=fin_set("four" if surf else "single", size.length, size.half, span=0.10 if surf else 0.05,
+                          box="tab box" if surf else "bolts", at=0.07),
         pads=(Pad(name="Traction", start=Place("tail", 0.08), end=Place("nose", 0.3), cover=0.85, thickness=0.004),), other_mass=0.0)  # fmt: skip
     return layers, (kick,) if surf else (), fittings
 
@@ -346,8 +349,8 @@ _SKIN: dict[Discipline, Skin] = {
 _MATERIALS: dict[Discipline, Materials] = {
     "twin tip": Materials(core_density=330.0, deck_areal_mass=1.3, bottom_areal_mass=1.3, rail_areal_mass=1.5),
     "wakeboard": Materials(core_density=160.0, deck_areal_mass=1.5, bottom_areal_mass=1.6, rail_areal_mass=1.8),
-    "kite surf": Materials(core_density=42.0, deck_areal_mass=1.15, bottom_areal_mass=0.85, rail_areal_mass=1.3),
+    "kite surf": Materials(core_density=34.0, deck_areal_mass=0.95, bottom_areal_mass=0.7, rail_areal_mass=1.05),
     "wake surf": Materials(core_density=48.0, deck_areal_mass=1.0, bottom_areal_mass=0.8, rail_areal_mass=1.2),
     "paddle race": Materials(core_density=17.0, deck_areal_mass=0.95, bottom_areal_mass=0.7, rail_areal_mass=0.95),
-    "prone race": Materials(core_density=17.0, deck_areal_mass=0.9, bottom_areal_mass=0.7, rail_areal_mass=0.9),
+    "prone race": Materials(core_density=19.0, deck_areal_mass=1.45, bottom_areal_mass=1.15, rail_areal_mass=1.4),
 }  # fmt: skip

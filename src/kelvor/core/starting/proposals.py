@@ -106,9 +106,9 @@ def proposed_board(name: str, proposal: Proposal) -> Board:
     """
     guess = min(max(proposal.volume / (FILL * proposal.length * proposal.width), 0.012), 0.4)
     board = first_board(name, proposal.discipline, proposal.length, proposal.width, guess, proposal.school)
-    board = with_volume(with_widest(board, proposal.width), proposal.volume)
     if board.mirrored:
         board = same_end_for_end(board)
+    board = with_volume(with_widest(board, proposal.width), proposal.volume)
     measured = geometry(board)
     return board if isinstance(measured, tuple) else relevelled(measured, board.base.kind)
 

@@ -102,6 +102,7 @@ ACTIONS: tuple[Action, ...] = (
     Action("workshop.save", "Save waiting steps", "Workshop", lambda w: w.session.save(), "Ctrl+S"),
     Action("workshop.quit", "Close", "Workshop", lambda w: w.close_window(), "Ctrl+Q"),
     Action("board.new", "New board…", "Board", lambda w: w.new_board(), "Ctrl+N"),
+    Action("board.readings", "Board from readings: tape, gauge, table, drawing…", "Board", lambda w: w.board_from_readings(), "Ctrl+Shift+M"),
     Action("board.child", "Child of this step…", "Board", lambda w: w.child_board(), "Ctrl+Shift+C"),
     Action("board.open", "Open another board…", "Board", lambda w: w.choose_board(), "Ctrl+B"),
     Action("board.import", "Import a board (JSON)…", "Board", lambda w: w.import_board(), "Ctrl+I"),
@@ -165,6 +166,7 @@ ACTIONS: tuple[Action, ...] = (
         Action(f"view.line.{line}", f"Take the {line} line in hand", "View/Rocker line", partial(_line, line))
         for line in ROCKER_LINES
     ),
+    Action("view.reshape", "Reshape an old board…", "View", lambda w: w.reshape(), "Ctrl+Shift+R"),
     Action("view.absorber", "What takes up a change of a rocker line…", "View/Rocker line", lambda w: w.choose_absorber()),
     *(
         Action(f"view.sections.{mode}", words, "View/Sections", partial(_sections, mode))

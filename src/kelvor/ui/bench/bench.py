@@ -32,6 +32,7 @@ from kelvor.ui.bench.furniture import VOLUME_STRIP, Furniture, Tag
 from kelvor.ui.bench.layout import SCALES, Band, BenchLayout, bench_layout
 from kelvor.ui.bench.overlays import Overlays
 from kelvor.ui.bench.painting import PlanPainter, ProfilePainter, StripPainter, pen, triangle
+from kelvor.ui.bench.reshaping import Reshaping
 from kelvor.ui.presenters.grips import CURVATURE, SHARES, Grip, grips
 from kelvor.ui.presenters.handles import drag_change, line_name, line_quantity
 from kelvor.ui.session import Session
@@ -82,6 +83,7 @@ class BenchWidget(TypingHolder, QWidget):
         self.chosen: Hold | None = None
         self.furniture = Furniture(self)
         self.overlays = Overlays(self)
+        self.reshaping = Reshaping(self)
         self.line_in_hand: RockerLine = "keel"
         self.edge_on, self.edge_line, self.edge_length = False, "keel", 0.6
         self._grip_drag: _GripDrag | None = None
@@ -112,7 +114,7 @@ class BenchWidget(TypingHolder, QWidget):
 
     def layout_now(self) -> BenchLayout:
         """Bands for this size and board; they stay while a weight is dragged."""
-        if (self._drag or self._grip_drag) is not None and self._layout_key:  # the drawing must not move under the hand
+        if self.in_hand() and self._layout_key:  # the drawing must not move under the hand
             return self._layout
         live, board = self.session.live, self.session.board
         key = (live, self.width(), self.height(), self.stretch)
@@ -151,6 +153,10 @@ class BenchWidget(TypingHolder, QWidget):
         self.edge_line = line or self.edge_line
         self.edge_length = length or self.edge_length
         self.update()
+
+    def in_hand(self) -> bool:
+        """Whether something is being dragged."""
+        return self._drag is not None or self._grip_drag is not None
 
     @property
     def held_grip(self) -> str:
@@ -262,12 +268,16 @@ class BenchWidget(TypingHolder, QWidget):
         session, live = self.session, self.session.live
         layout = self.layout_now()
         self.furniture.ruler(painter, layout)
-        ProfilePainter(layout).paint(painter, live, session.afloat())
-        self.overlays.profile(painter, layout, live)
-        PlanPainter(layout).paint(painter, live)
-        self.overlays.plan(painter, layout, live)
+        plan, profile = PlanPainter(layout), ProfilePainter(layout)
+        body = profile.paint_ground(painter, live, session.afloat())
+        plan.paint_ground(painter, live)
         if session.pinned_live is not None and session.pinned_live.board != live.board:
             painter.drawPixmap(0, 0, self._pinned_lines(session.pinned_live, layout))
+        profile.paint(painter, live, body)
+        self.overlays.profile(painter, layout, live)
+        plan.paint(painter, live)
+        self.overlays.plan(painter, layout, live)
+        self.reshaping.paint(painter, layout)
         self.furniture.strip(painter, layout)
         self.furniture.cursor(painter, layout)
         self.furniture.words(painter, layout)

@@ -15,6 +15,7 @@ from kelvor.core.shape.weights import Hold, place_and_value, schedule_keys, sche
 from kelvor.core.units import FOOT, Quantity, number_text, text, unit_of
 from kelvor.ui.bench.layout import LEFT, RULER, SCALES, BenchLayout
 from kelvor.ui.bench.painting import StripPainter, label, pen
+from kelvor.ui.presenters.grips import CURVATURE
 from kelvor.ui.presenters.handles import line_quantity
 from kelvor.ui.theme.style import colour, font
 
@@ -22,6 +23,8 @@ if TYPE_CHECKING:
     from kelvor.ui.bench.bench import BenchWidget
 
 VOLUME_STRIP = "volume"
+NARROW = 90.0
+"""Below this width or thickness on the screen tags stand beside what they measure [px]."""
 RIGHT_WORDS = 176.0
 """Room for the strip's reading at its right [px]."""
 
@@ -102,11 +105,12 @@ class Furniture:
             words = f"{text(at * 0.01, Quantity.VOLUME, session.system, extra=2)} a centimetre at {self.bench.station_text()}"
         elif not self.bench.strip_is_schedule():
             self.bench.overlays.strip(painter, layout, band)
-            quantity = Quantity.CURVATURE if self.bench.strip.startswith("curvature.") else Quantity.DEPTH
+            quantity = Quantity.CURVATURE if self.bench.strip.startswith(CURVATURE) else Quantity.DEPTH
             words = f"{text(at, quantity, session.system)} at {self.bench.station_text()}"
         else:
             words = f"{text(at, line_quantity(session.live.board, self.bench.strip), session.system)} at {self.bench.station_text()}"
-        label(painter, layout.width - RIGHT_WORDS, layout.strip.top + 19, words, "quiet", font(12))
+        below = 18 if self.bench.strip.startswith(CURVATURE) else 0  # the budget stands in the first row
+        label(painter, layout.width - RIGHT_WORDS, layout.strip.top + 19 + below, words, "quiet", font(12))
 
     def cursor(self, painter: QPainter, layout: BenchLayout) -> None:
         """The station cursor and its knob."""
@@ -204,11 +208,15 @@ class Furniture:
             px = layout.px(x)
             painter.setPen(pen("ink", 1, alpha=150))
             painter.drawLine(QPointF(px, plan.y(half)), QPointF(px, plan.y(-half)))
-            self._tag(painter, key, px, plan.y(-half * 0.74), number_text(2 * half, Quantity.LENGTH, system))
+            below = -half * 0.74 if half * plan.scale > NARROW else -half - 3 / plan.scale
+            self._tag(painter, key, px, plan.y(below), number_text(2 * half, Quantity.LENGTH, system))
         thick_at = float(shape.x[int(np.argmax(shape.deck - shape.keel))])
         middle = (measured.at(measured.keel_line, thick_at) + measured.at(measured.deck_line, thick_at)) / 2
         thick = float(np.max(shape.deck - shape.keel))
-        self._tag(painter, "thickness", layout.px(thick_at), profile.y(middle) - 8, number_text(thick, Quantity.LENGTH, system))
+        at = layout.px(thick_at)
+        if thick * profile.scale < NARROW:
+            at = self._clear(at, (0.0, 36.0, -36.0, 60.0), 20.0, "thickness")
+        self._tag(painter, "thickness", at, profile.y(middle) - 8, number_text(thick, Quantity.LENGTH, system))
         flat = live.measures.keel_flat
         y = profile.zero + 9
         painter.setPen(pen("ink", 1))
@@ -217,17 +225,26 @@ class Furniture:
             painter.drawLine(QPointF(layout.px(end), y - 4), QPointF(layout.px(end), y + 4))
         run = f"keel flat {number_text(flat[1] - flat[0], Quantity.LENGTH, system)}"
         has_ruler = any(w.ruler is not None for w in board.rocker.weights)
-        self._tag(painter, "ruler" if has_ruler else "", layout.px((flat[0] + flat[1]) / 2), y, run)
+        reach = (flat[1] - flat[0]) * layout.scale / 2
+        room = QFontMetricsF(font(12, 700)).horizontalAdvance(run) / 2 + 14
+        shifts = (0.0, 0.3 * reach, -0.3 * reach, 0.6 * reach, -0.6 * reach, room + 2, -room - 2)
+        at = self._clear(layout.px((flat[0] + flat[1]) / 2), shifts, room, "rocker")
+        self._tag(painter, "ruler" if has_ruler else "", at, y, run)
         nose = number_text(float(measured.keel_line[-1]), Quantity.DEPTH, system)
         self._tag(painter, "nose_rocker", layout.px(board.length) + 2, profile.y(float(measured.keel_line[-1])) + 20, nose)
         cut = board.cut_away
         if cut is not None:
             hinge = cut.hinge.x(board.length, board.mast_x)
-            self._tag(painter, f"layer.{cut.name}.angle", layout.px(hinge * 0.42), y,
+            self._tag(painter, f"layer.{cut.name}.angle", self._clear(layout.px(hinge * 0.42), (0.0, 16.0, 30.0), 30.0, "rocker"), y,
                       text(cut.angle, Quantity.ANGLE, system))  # fmt: skip
         else:
             tail = number_text(float(measured.keel_line[0]), Quantity.DEPTH, system)
-            self._tag(painter, "tail_rocker", layout.px(0) + 4, y, tail)
+            self._tag(painter, "tail_rocker", layout.px(0) + (34 if measured.keel_line[0] < 0.012 else 4), y, tail)
+
+    def _clear(self, at: float, shifts: tuple[float, ...], room: float, line: str) -> float:
+        """The first of the shifted places that no weight of a line stands within `room` of [px]; else `at`."""
+        taken = [self.bench.handle_point(held).x() for held in self.bench.handles() if held.line == line]
+        return next((at + shift for shift in shifts if all(abs(at + shift - x) > room for x in taken)), at)
 
     def _tag(self, painter: QPainter, lever: str, x: float, y: float, words: str) -> None:
         bold = font(12, 700)

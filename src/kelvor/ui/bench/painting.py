@@ -92,13 +92,19 @@ class PlanPainter:
         painter.setPen(dashed("pinned", 1.4, 5, 3))
         painter.drawPolygon(self.outline(pinned.geometry))
 
-    def paint(self, painter: QPainter, live: Live) -> None:
-        """Paint the plan."""
-        layout, band, measured = self.layout, self.layout.plan, live.geometry
-        painter.setPen(pen("live", 2))
+    def paint_ground(self, painter: QPainter, live: Live) -> None:
+        """Fill the board: what is drawn next lies under its lines."""
+        painter.setPen(Qt.PenStyle.NoPen)
         painter.setBrush(colour("board_fill"))
-        painter.drawPolygon(self.outline(measured))
+        painter.drawPolygon(self.outline(live.geometry))
         painter.setBrush(Qt.BrushStyle.NoBrush)
+
+    def paint(self, painter: QPainter, live: Live) -> None:
+        """Paint the plan's lines."""
+        layout, band, measured = self.layout, self.layout.plan, live.geometry
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        painter.setPen(pen("live", 2))
+        painter.drawPolygon(self.outline(measured))
         painter.setPen(pen("live", 1, alpha=110))
         px = layout.px(0) + measured.shape.x * layout.scale
         for side in (1, -1):
@@ -109,8 +115,9 @@ class PlanPainter:
 
     def _centres(self, painter: QPainter, live: Live) -> None:
         layout, band = self.layout, self.layout.plan
+        half = float(live.geometry.shape.half_width.max()) * band.scale
         for x, role, words, up in (
-            (live.mass.total.x, "ink", "mass", 30.0), (live.geometry.solid.x, "live", "volume", 48.0),
+            (live.mass.total.x, "ink", "mass", min(30.0, 0.28 * half)), (live.geometry.solid.x, "live", "volume", min(48.0, 0.66 * half)),
         ):  # fmt: skip
             centre = QPointF(layout.px(x), band.zero + up)
             painter.setPen(pen(role, 1.5))
@@ -154,17 +161,26 @@ class ProfilePainter:
             painter.drawPolyline(line)
         painter.restore()
 
-    def paint(self, painter: QPainter, live: Live, afloat: PostureFloat | None) -> None:
-        """Paint the profile, in the water it floats in if it carries its rider."""
-        band, measured = self.layout.profile, live.geometry
+    def paint_ground(self, painter: QPainter, live: Live, afloat: PostureFloat | None) -> QPainterPath:
+        """Fill the board, in the water it floats in if it carries its rider; its side as a path, to be drawn over it."""
+        band = self.layout.profile
         painter.save()
         painter.setClipRect(QRectF(0, band.top, self.layout.width, band.bottom - band.top))
         if afloat is not None:
             self._water(painter, live, afloat)
         body = QPainterPath()
-        body.addPolygon(self._body(measured))
+        body.addPolygon(self._body(live.geometry))
         body.closeSubpath()
         painter.fillPath(body, colour("board_fill"))
+        painter.restore()
+        return body
+
+    def paint(self, painter: QPainter, live: Live, body: QPainterPath) -> None:
+        """Paint the profile's lines, `body` as :meth:`paint_ground` gave it."""
+        band, measured = self.layout.profile, live.geometry
+        painter.save()
+        painter.setClipRect(QRectF(0, band.top, self.layout.width, band.bottom - band.top))
+        painter.setBrush(Qt.BrushStyle.NoBrush)
         painter.setPen(pen("live", 1.2, Qt.PenStyle.DashLine))
         full = measured.shape.edge_y > 0.04
         painter.drawPolyline(self._line(measured, measured.rail_line, full))

@@ -32,6 +32,8 @@ from kelvor.ui.presenters.handles import drag_change, line_name
 Band = Literal["plan", "profile", "strip"]
 CURVATURE = "curvature."
 SHARES = "share."
+TALLEST = 3.0
+"""The curvature strip shows up to this many times what three quarters of the line stay under."""
 _BATTENS = {"outline": "outline", "keel": "rocker", "mid": "rocker", "rail": "rocker", "deck": "thickness"}
 _LINE_WORDS = {"outline": "outline", "keel": "keel line", "mid": "mid line", "rail": "rail line", "deck": "deck line"}
 
@@ -214,7 +216,9 @@ def curvature_values(measured: Geometry, line: str) -> tuple[np.ndarray, np.ndar
     """Places [m] and curvature [1/m] between the rounded tips."""
     curve = line_curve(measured, line)
     inside = (curve.x > 0.03 * measured.board.length) & (curve.x < 0.97 * measured.board.length)
-    return curve.x[inside], smoothed_curvature(measured, line)[inside]
+    bend = smoothed_curvature(measured, line)[inside]
+    limit = TALLEST * max(float(np.percentile(np.abs(bend), 75)), 1e-3)  # a winger's corner would flatten all the rest
+    return curve.x[inside], np.clip(bend, -limit, limit)
 
 
 def _curvature(live: Live, line: str, system: System) -> list[Grip]:

@@ -103,7 +103,7 @@ _SHORT = {
     "width_1ft_nose": "{} wide one foot off nose", "width": "{} wide", "planform_area": "{} planform",
     "tail_area_behind_foot": "{} of tail behind the foot", "standing_width_front": "{} of deck at the front foot",
     "standing_width_back": "{} of deck at the back foot", "float_standing_deck_depth": "standing, deck {} under",
-    "float_deck_depth": "kneeling, deck {} under", "float_roll_stiffness": "rights {} kneeling", "reserve_volume": "{} to spare afloat",
+    "float_deck_depth": "kneeling, deck {} under", "float_roll_stiffness": "rights {} at rest", "reserve_volume": "{} to spare afloat",
     "nose_rocker": "nose {} up at the keel", "nose_rocker_rail": "nose {} up at the rail", "tail_rocker": "tail {} up",
     "volume_centre_x": "volume {} from the tail", "fin_area": "{} of fin", "box_angle": "box {} off the base line",
     "deck_angle_front": "deck at {} under the front foot", "stance": "stance {}", "mass": "{} as built", "caliper_25": "{} thick 25 mm in",

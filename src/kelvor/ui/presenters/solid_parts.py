@@ -13,7 +13,7 @@ from kelvor.core.shape.board import Board
 from kelvor.core.shape.clearance import footprints
 from kelvor.core.shape.geometry import Geometry
 from kelvor.core.shape.sections import Resolution, sections, sections_at
-from kelvor.core.shape.surface import Mesh, mesh
+from kelvor.core.shape.surface import Mesh, mesh, skin
 
 Array = NDArray[np.float64]
 
@@ -29,7 +29,7 @@ class Solid:
 def board_solid(board: Board, *, moving: bool) -> Mesh | None:
     """The board's surface, coarser while the hand moves; None where no board results."""
     shape = sections(board, Resolution.COARSE if moving else Resolution.NORMAL)
-    return None if isinstance(shape, tuple) else mesh(shape)
+    return None if isinstance(shape, tuple) else skin(shape) if moving else mesh(shape)
 
 
 def fins_solid(measured: Geometry) -> Solid:
@@ -102,8 +102,8 @@ def section_line(live: Live, x: float) -> list[Array]:
 def water_sheet(live: Live, afloat: PostureFloat) -> Solid:
     """The still water around the board as one rectangle."""
     plane, board = afloat.level.plane, live.board
-    reach = 0.55 * board.length
+    aside = 0.5 * float(live.geometry.shape.half_width.max()) + 0.16 * board.length
     corners = np.array([(x, y, plane.depth + plane.pitch * x) for x, y in (
-        (-0.12 * board.length, -reach * 0.5), (1.12 * board.length, -reach * 0.5),
-        (1.12 * board.length, reach * 0.5), (-0.12 * board.length, reach * 0.5))])  # fmt: skip
+        (-0.05 * board.length, -aside), (1.05 * board.length, -aside),
+        (1.05 * board.length, aside), (-0.05 * board.length, aside))])  # fmt: skip
     return Solid(corners, np.array([[0, 1, 2], [0, 2, 3]]))

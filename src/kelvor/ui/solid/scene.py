@@ -33,8 +33,14 @@ Array = NDArray[np.float64]
 Colour = tuple[float, float, float]
 CREASE = 38.0
 """Edges sharper than this are drawn sharp [°]."""
-STRIPES = 14
-"""Reflection lines between straight up and straight out."""
+MARGIN = 1.12
+"""Room left around the board."""
+STRIPES = 56
+"""Lamps that a full turn of the surface away from the eye runs through."""
+LEAST_SEEN = 0.05
+"""Keeps lamps steady where the surface reflects along them."""
+REFLECTIONS = ("off", "lamps along", "lamps across")
+"""Reflection lines: none, of lamps along the board (sections and outline), of lamps across it (rocker and deck)."""
 
 
 def surface(vertices: Array, triangles: NDArray[np.int64]) -> vtkPolyData:
@@ -79,9 +85,12 @@ class Scene:
         self.window.AddRenderer(self.renderer)
         self._actors: dict[str, vtkActor] = {}
         self._stripes = _stripes()
-        self.reflections = False
+        self.reflections = "off"
+        self._normals: Array | None = None
+        self._coordinates: Any = None
         self.renderer.SetBackground(1.0, 1.0, 1.0)
-        for direction, strength in (((-0.4, 0.7, 1.0), 0.75), ((0.6, -0.9, 0.25), 0.45), ((0.0, 0.3, -1.0), 0.35)):
+        self.renderer.UseFXAAOn()
+        for direction, strength in (((-0.5, 0.9, 0.7), 0.74), ((0.3, -0.9, 0.6), 0.52)):
             light = vtkLight()
             light.SetLightTypeToCameraLight()
             light.SetPosition(*direction)
@@ -90,7 +99,7 @@ class Scene:
             self.renderer.AddLight(light)
         self.renderer.GetActiveCamera().ParallelProjectionOn()
         self.azimuth, self.elevation, self.zoom = 35.0, 28.0, 1.0
-        self.centre, self.span, self.pan = (0.0, 0.0, 0.0), 1.0, (0.0, 0.0)
+        self.low, self.high, self.pan = np.zeros(3), np.ones(3), (0.0, 0.0)
 
     def set_background(self, colour: Colour) -> None:
         """The paper behind the board."""
@@ -105,8 +114,13 @@ class Scene:
         opacity: float = 1.0,
         width: float = 1.0,
         smooth: bool = False,
+        mirror: bool = False,
+        sharp: bool = True,
     ) -> None:
-        """Show something under a name, in place of what stood there; None takes it away."""
+        """Show something under a name, in place of what stood there; None takes it away.
+
+        What is `smooth` is shaded round, up to the crease angle if `sharp`; one `mirror` may show reflection lines.
+        """
         actor = self._actors.pop(name, None)
         if actor is not None:
             self.renderer.RemoveActor(actor)
@@ -118,10 +132,13 @@ class Scene:
             normals.SetInputData(data)
             normals.SetFeatureAngle(CREASE)
             normals.ConsistencyOff()
+            normals.SetSplitting(sharp)
             normals.Update()
             data = normals.GetOutput()
-            if self.reflections:
-                data.GetPointData().SetTCoords(numpy_to_vtk(_reflected(data), deep=True))
+            if mirror:
+                found: Any = data.GetPointData().GetNormals()
+                self._normals = np.array(vtk_to_numpy(found), dtype=float)
+                self._coordinates = data.GetPointData()
         mapper.SetInputData(data)
         mapper.ScalarVisibilityOff()
         actor = vtkActor()
@@ -130,13 +147,15 @@ class Scene:
         look.SetColor(*colour)
         look.SetOpacity(opacity)
         look.SetLineWidth(width)
-        look.SetAmbient(0.25)
-        look.SetDiffuse(0.8)
-        if smooth and self.reflections:
+        look.SetAmbient(0.40)
+        look.SetDiffuse(0.74)
+        if mirror and self.reflections != "off":
             actor.SetTexture(self._stripes)
+            look.SetAmbient(0.75)
+            look.SetDiffuse(0.35)
         elif smooth:
-            look.SetSpecular(0.25)
-            look.SetSpecularPower(30)
+            look.SetSpecular(0.18)
+            look.SetSpecularPower(24)
         if width > 1.0:
             look.LightingOff()
         self._actors[name] = actor
@@ -144,9 +163,12 @@ class Scene:
 
     def frame(self, low: Array, high: Array) -> None:
         """What the camera looks at: a box [m]."""
-        middle = (low + high) / 2
-        self.centre = (float(middle[0]), float(middle[1]), float(middle[2]))
-        self.span = float(np.max(high - low))
+        self.low, self.high = low, high
+
+    @property
+    def span(self) -> float:
+        """The longest side of what is looked at [m]."""
+        return float(np.max(self.high - self.low))
 
     def orbit(self, azimuth: float, elevation: float) -> None:
         """Turn the board under the eye [°]."""
@@ -171,33 +193,36 @@ class Scene:
         towards = np.array([-np.cos(e) * np.sin(a), -np.cos(e) * np.cos(a), np.sin(e)])
         right = np.array([np.cos(a), -np.sin(a), 0.0])
         up = np.cross(right, -towards)
-        focus = np.array(self.centre) + right * self.pan[0] + up * self.pan[1]
+        focus = (self.low + self.high) / 2 + right * self.pan[0] + up * self.pan[1]
         camera.SetFocalPoint(*focus)
         camera.SetPosition(*(focus + towards * 4 * self.span))
         camera.SetViewUp(*up)
-        across = self.span * (abs(np.cos(a)) + 0.25) * 0.60
-        tall = across * height / max(width, 1)
-        camera.SetParallelScale(max(tall, 0.2 * self.span) / self.zoom)
+        size = self.high - self.low
+        across, tall = (float(np.abs(size) @ np.abs(axis)) / 2 for axis in (right, up))
+        camera.SetParallelScale(MARGIN * max(tall, across * height / max(width, 1)) / self.zoom)
         self.renderer.ResetCameraClippingRange()
+        if self.reflections != "off" and self._normals is not None:
+            seen = _lamps(self._normals, -towards, 1 if self.reflections == "lamps along" else 0)
+            self._coordinates.SetTCoords(numpy_to_vtk(seen, deep=True))
 
 
-def _reflected(data: vtkPolyData) -> Array:
-    """Texture coordinates of reflection lines: long lamps overhead, along the board and across it."""
-    n = vtk_to_numpy(data.GetPointData().GetNormals())
-    angle = np.arctan2(n[:, 1], n[:, 2]) + 0.35 * np.arcsin(np.clip(n[:, 0], -1, 1))
-    found: Array = np.stack([angle / (np.pi / 2) * STRIPES, np.zeros(len(n))], axis=1)
-    return found.astype(np.float32)
+def _lamps(normals: Array, look: Array, axis: int) -> Array:
+    """Texture coordinates of straight lamps seen in the surface: `axis` 1 for lamps along the board, 0 for lamps across it."""
+    mirrored = look - 2 * (normals @ look)[:, None] * normals
+    found: Array = mirrored[:, axis] / np.sqrt(mirrored[:, axis] ** 2 + mirrored[:, 2] ** 2 + LEAST_SEEN)
+    return np.stack([found * STRIPES / 2, np.zeros(len(found))], axis=1).astype(np.float32)
 
 
 def _stripes() -> vtkTexture:
     """Dark and light bands, repeated."""
     image = vtkImageData()
-    image.SetDimensions(64, 1, 1)
-    t = np.arange(64) / 64
-    band = (255 * (0.28 + 0.72 / (1 + np.exp(-18 * (np.abs(t - 0.5) - 0.25))))).astype(np.uint8)
+    image.SetDimensions(64, 2, 1)
+    t = np.tile(np.arange(64) / 64, 2)
+    band = (255 * (0.34 + 0.66 / (1 + np.exp(-18 * (np.abs(t - 0.5) - 0.25))))).astype(np.uint8)
     image.GetPointData().SetScalars(numpy_to_vtk(np.stack([band] * 3, axis=1), deep=True))
     texture = vtkTexture()
     texture.SetInputData(image)
     texture.RepeatOn()
     texture.InterpolateOn()
+    texture.MipmapOn()  # lamps too close to tell apart turn grey, not into a pattern of their own
     return texture

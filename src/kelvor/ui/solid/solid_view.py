@@ -25,6 +25,7 @@ VIEWS = {"1": (0.0, 89.0, "deck"), "2": (0.0, -89.0, "bottom"), "3": (0.0, 0.0, 
          "5": (35.0, 28.0, "over the shoulder"), "6": (215.0, -24.0, "from below")}  # fmt: skip
 NO_DRIVER = ("This machine cannot draw solids: no software driver for OpenGL was found. "
              "Install it with  apt-get install libegl-mesa0 libgl1-mesa-dri  and open this view again.")  # fmt: skip
+BODY = (0.97, 0.975, 0.97)
 REST_MS = 160
 """The full picture follows when the hand rests this long."""
 
@@ -49,10 +50,10 @@ class SolidView(QWidget):
         self._rest.setSingleShot(True)
         self._rest.setInterval(REST_MS)
         self._rest.timeout.connect(lambda: self.draw(moving=False))
-        self._follow = Throttle(self, 80, lambda: self.rebuild(moving=True))
+        self._follow = Throttle(self, 110, lambda: self.rebuild(moving=True))
         session.live_changed.connect(self._live_changed)
-        session.settled.connect(lambda: self.rebuild(moving=False))
-        session.board_opened.connect(lambda: self.rebuild(moving=False))
+        session.settled.connect(self._settled)
+        session.board_opened.connect(self._settled)
         self._probe = QProcess(self)
         self._probe.finished.connect(self._probed)
         environment = QProcessEnvironment.systemEnvironment()
@@ -81,6 +82,9 @@ class SolidView(QWidget):
             self._follow.call()
             self._rest.start()
 
+    def _settled(self) -> None:
+        self.rebuild(moving=False)
+
     def set_station(self, x: float) -> None:
         """Move the section plane."""
         self.station = x
@@ -102,8 +106,7 @@ class SolidView(QWidget):
         if solid is None:
             return
         scene.set_background(_rgb("paper"))
-        body = (0.92, 0.94, 0.93) if not scene.reflections else (1.0, 1.0, 1.0)
-        scene.put("board", surface(solid.vertices, solid.triangles), body, smooth=True)
+        scene.put("board", surface(solid.vertices, solid.triangles), BODY, smooth=True, mirror=True, sharp=not moving)
         fins = fins_solid(live.geometry)
         scene.put(
             "fins",
@@ -111,9 +114,10 @@ class SolidView(QWidget):
             _rgb("ink"),
             smooth=True,
         )
-        self._put_lines()
+        if not moving:  # what lies on the board catches up when the hand rests
+            self._put_lines()
+            self._put_water()
         self._put_section()
-        self._put_water()
         scene.frame(solid.vertices.min(axis=0), solid.vertices.max(axis=0))
         self.draw(moving=moving)
 
@@ -155,9 +159,11 @@ class SolidView(QWidget):
     # switches
 
     def toggle_reflections(self) -> None:
-        """Reflection lines on or off: they break where the surface is not fair."""
+        """Reflection lines of lamps along, then across the board, then none: they break where the surface is not fair."""
         if self.scene is not None:
-            self.scene.reflections = not self.scene.reflections
+            from kelvor.ui.solid.scene import REFLECTIONS
+
+            self.scene.reflections = REFLECTIONS[(REFLECTIONS.index(self.scene.reflections) + 1) % len(REFLECTIONS)]
             self.rebuild(moving=False)
 
     def toggle_water(self) -> None:
@@ -201,16 +207,10 @@ class SolidView(QWidget):
             label(
                 painter, 56, 22, "drag or arrows turn · wheel or + − zoom · right drag moves · 1 to 6 views", "quiet", font(12)
             )
-            shown = [w for w, on in (("R reflection lines", self.scene is not None and self.scene.reflections), ("W water", self.water),
-                                     ("F fittings", self.fittings)) if on]  # fmt: skip
-            label(
-                painter,
-                12,
-                self.height() - 12,
-                "R reflection lines · W water · F fittings   on: " + (", ".join(s[2:] for s in shown) or "none"),
-                "quiet",
-                font(12),
-            )
+            lamps = self.scene.reflections if self.scene is not None else "off"
+            switches = (f"R reflection lines: {lamps}", f"W water: {'on' if self.water else 'off'}",
+                        f"F fittings: {'on' if self.fittings else 'off'}")  # fmt: skip
+            label(painter, 12, self.height() - 12, "   ·   ".join(switches), "quiet", font(12))
             return
         words = NO_DRIVER if self.state == "none" else "Preparing the solid view …"
         painter.setPen(colour("ink"))

@@ -5,6 +5,7 @@ from __future__ import annotations
 from typing import TYPE_CHECKING
 
 from PySide6.QtCore import Qt
+from PySide6.QtGui import QFontMetrics
 from PySide6.QtWidgets import QComboBox, QFrame, QHBoxLayout, QLabel, QSizePolicy, QStackedWidget, QVBoxLayout, QWidget
 
 from kelvor.core.errors import InputError, RefusedEdit
@@ -43,6 +44,10 @@ def heading(words: str) -> QLabel:
     return label
 
 
+RULER_WORDS = 96
+"""Room for what the ruler counts from [px]."""
+
+
 class ShapeView(QWidget):
     """Where the board is shaped."""
 
@@ -55,7 +60,7 @@ class ShapeView(QWidget):
         self._last_nudge: tuple[str, int] | None = None
         self._why_key = ""
         self.solid: SolidView | None = None
-        self._said_problem = False
+        self._said_problem, self._words = False, ""
         row = QHBoxLayout(self)
         row.setContentsMargins(10, 0, 10, 4)
         row.setSpacing(8)
@@ -76,7 +81,6 @@ class ShapeView(QWidget):
         self.problem.setObjectName("wrong")
         self.problem.setWordWrap(True)
         self.problem.setAutoFillBackground(True)
-        self.problem.setContentsMargins(12, 4, 12, 4)
         self.problem.setVisible(False)
         self.section = SectionPanel(session)
         self.ledger = RowsView("Ledger of figures", value_share=0.74, row_height=23)
@@ -193,7 +197,6 @@ class ShapeView(QWidget):
     # keeping up
 
     def _board_opened(self) -> None:
-        self._strip_names()
         self._cursor_moved(self.bench.station)
         self.refresh()
         self.levers.choose(self.levers.key() or "length")
@@ -225,6 +228,7 @@ class ShapeView(QWidget):
         """Show the board on the bench."""
         session = self.session
         locked = frozenset(_LOCK_LEVERS[name] for name in session.live.board.locks.measures if _LOCK_LEVERS.get(name))
+        self._strip_names()
         rows, self._levers = lever_rows(session.live, session.system, locked)
         self.levers.set_rows(rows)
         remarks = {hint.figure: hint.text for hint in session.evaluation.hints}
@@ -240,24 +244,35 @@ class ShapeView(QWidget):
         if not words and (remark := finding_remark(self.session.evaluation.findings)):
             kind, words = "note", remark
         self.problem.setVisible(bool(words))
-        self.problem.setText(words)
+        self._words = words
         self._said_problem = kind == "problem" and bool(words)
         self.problem.setObjectName("wrong" if kind == "problem" else "quiet")
+        self.problem.setToolTip(words)
         self.problem.style().polish(self.problem)
         self._place_problem()
 
     def _place_problem(self) -> None:
+        """A problem is told whole over the ruler; a note stands in one line above its numbers."""
         width = self.bench.width() - 4
-        self.problem.setGeometry(2, 1, width, max(28, self.problem.heightForWidth(width)))
+        self.problem.setWordWrap(self._said_problem)
+        self.problem.setContentsMargins(*((12, 4, 12, 4) if self._said_problem else (0, 0, 0, 0)))
+        if self._said_problem:
+            self.problem.setText(self._words)
+            self.problem.setGeometry(2, 1, width, max(28, self.problem.heightForWidth(width)))
+        else:
+            room = width - RULER_WORDS
+            size = QFontMetrics(self.problem.font())
+            self.problem.setText(size.elidedText(self._words, Qt.TextElideMode.ElideRight, room - 8))
+            self.problem.setGeometry(RULER_WORDS, 0, room, 17)
 
     # levers
 
     def choose_lever_of(self, name: str) -> None:
         """Choose the first lever of a layer, which shows its schedule."""
         self.refresh()
-        key = next((row.key for row in self.levers.rows() if row.key.startswith((f"layer.{name}.", f"deck.{name}."))), "")
-        if key:
-            self.levers.choose(key)
+        keys = [key for key in self._levers if key.startswith((f"layer.{name}.", f"deck.{name}."))]
+        if keys:
+            self.levers.choose(next((key for key in keys if self._levers[key].schedule), keys[0]))
 
     def _lever_chosen(self, key: str) -> None:
         lever = self._levers.get(key)

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from dataclasses import replace
 
 from PySide6.QtCore import Qt
@@ -27,8 +27,9 @@ from kelvor.core.seek.fields import peak
 from kelvor.core.seek.levers import Pulled
 from kelvor.core.seek.rocker_lines import NEW_LAYER, RockerLine, absorbers
 from kelvor.core.shape.board import Board
-from kelvor.core.shape.layers import Across, Layout, ShapingLayer
+from kelvor.core.shape.layers import Across, DeckLayer, Layer, Layout, ShapingLayer
 from kelvor.core.shape.schedules import Schedule
+from kelvor.core.shape.sections import Resolution, Sections, core_sections, sections
 from kelvor.core.starting.proposals import Proposal, proposals, proposed_board
 from kelvor.core.units import Quantity, parse, text
 from kelvor.ui.session import Session
@@ -284,20 +285,66 @@ class AbsorberDialog(Panel):
         return True
 
 
+class ReshapeDialog(Panel):
+    """Which old board the new one is to be cut from, and where it lies in it."""
+
+    def __init__(self, parent: QWidget, session: Session, put: Callable[[Sections | None, str, float | None], None]) -> None:
+        super().__init__(parent, "Reshape an old board", "Lay it behind")
+        self.session, self._put = session, put
+        self.old = QComboBox()
+        self.old.setAccessibleName("Old board")
+        if session.pinned_step is not None:
+            self.old.addItem(f"{session.board.name}, {session.pinned_name()} (pinned)", session.pinned_step)
+        for entry in session.store.boards():
+            self.old.addItem(f"{entry.name}, as it stands", session.store.left_at(entry.id))
+        self.old.setCurrentIndex(self.old.count() - 1 if session.pinned_step is None else 0)
+        self.old.setMaxVisibleItems(20)
+        self.form.addRow("Old board", self.old)
+        self.foam = QComboBox()
+        self.foam.setAccessibleName("Its foam")
+        self.foam.addItem("its core, the laminate stripped off", True)
+        self.foam.addItem("as finished, the laminate shaped with it", False)
+        self.form.addRow("Its foam", self.foam)
+        self.slide = self.field("New tail ahead of the old", "")
+        self.slide.setPlaceholderText("empty: where least sticks out")
+        words = QLabel("Dust of old laminate: mask, extraction, or sand it wet. The board is laid in without tilting it.")
+        words.setObjectName("quiet")
+        words.setWordWrap(True)
+        self.column.insertWidget(2, words)
+        off = QPushButton("Take it away")
+        off.setAutoDefault(False)
+        off.clicked.connect(self._off)
+        self.form.addRow("", off)
+
+    def _off(self) -> None:
+        self._put(None, "", None)
+        self.close()
+
+    def act(self) -> bool:
+        """Lay the old board behind the new one."""
+        board = self.session.store.board(int(self.old.currentData()))
+        shape = core_sections(board, Resolution.NORMAL) if self.foam.currentData() else sections(board, Resolution.NORMAL)
+        if isinstance(shape, tuple):
+            raise KelvorError(f"{shape[0].text}. Take it as finished instead.")
+        typed = self.slide.text().strip()
+        slide = parse(typed, Quantity.LENGTH, self.session.system) if typed else None
+        self._put(shape, board.name, slide)
+        return True
+
+
 class LayersDialog(Panel):
-    """Bottom layers: which line each holds, their order, on or off."""
+    """Bottom layers and deck features: which line each holds, how it is laid out, their order, on or off."""
 
     def __init__(self, parent: QWidget, session: Session) -> None:
-        super().__init__(parent, "Bottom layers", "")
+        super().__init__(parent, "Layers of bottom and deck", "")
         self.session = session
         self.list = QListWidget()
-        self.list.setAccessibleName("Bottom layers, from the reference rocker up")
-        self.list.setMinimumSize(360, 170)
+        self.list.setAccessibleName("Bottom layers from the reference rocker up, then deck features")
+        self.list.setMinimumSize(420, 210)
         self.column.insertWidget(1, self.list)
         row = QHBoxLayout()
-        for words, slot in (("Hold keel or rail", self.swap_held),
-            ("Lay out by", self.lay_out), ("On or off", self.switch), ("Up", lambda: self.shift(-1)),
-                            ("Down", lambda: self.shift(1)), ("Take off", self.take_off)):  # fmt: skip
+        for words, slot in (("Hold keel or rail", self.swap_held), ("Lay out by", self.lay_out), ("On or off", self.switch),
+                            ("Up", lambda: self.shift(-1)), ("Down", lambda: self.shift(1)), ("Take off", self.take_off)):  # fmt: skip
             button = QPushButton(words)
             button.setAutoDefault(False)
             button.clicked.connect(slot)
@@ -306,64 +353,76 @@ class LayersDialog(Panel):
         session.live_changed.connect(self.refresh)
         self.refresh()
 
+    def _layers(self) -> tuple[Layer | DeckLayer, ...]:
+        board = self.session.board
+        return (*board.layers, *board.deck_layers)
+
     def refresh(self) -> None:
         """Show the layers."""
         at = self.list.currentRow()
         self.list.clear()
-        for item in self.session.board.layers:
-            held = ""
+        for item in self._layers():
+            words = ""
             if isinstance(item, ShapingLayer):
-                across = {"share": "over the whole width", "centre": "from the centre", "edge": "from the edge"}[
-                    item.layout.across
-                ]
-                held = f", {across}, holds the {item.holds}"
-            self.list.addItem(f"{item.name}{held}{'' if item.on else ', off'}")
+                words = f", {_ACROSS_WORDS[item.layout.across]}, holds the {item.holds}"
+            elif isinstance(item, DeckLayer):
+                words = ", on the deck"
+            self.list.addItem(f"{item.name}{words}{'' if item.on else ', off'}")
         self.list.setCurrentRow(max(0, min(at, self.list.count() - 1)))
 
-    def _commit(self, layers: tuple[object, ...], words: str) -> None:
-        self.session.commit(replace(self.session.board, layers=layers), (), title=words)  # type: ignore[arg-type]
+    def _chosen(self) -> tuple[int, Layer | DeckLayer | None]:
+        at, layers = self.list.currentRow(), self._layers()
+        return at, layers[at] if 0 <= at < len(layers) else None
+
+    def _commit(self, layers: Sequence[Layer | DeckLayer], words: str) -> None:
+        deck = tuple(item for item in layers if isinstance(item, DeckLayer))
+        bottom = tuple(item for item in layers if not isinstance(item, DeckLayer))
+        self.session.commit(replace(self.session.board, layers=bottom, deck_layers=deck), (), title=words)
+
+    def _replaced(self, at: int, layer: Layer | DeckLayer, words: str) -> None:
+        layers = self._layers()
+        self._commit((*layers[:at], layer, *layers[at + 1 :]), words)
 
     def swap_held(self) -> None:
         """Hold the other line."""
-        i, layers = self.list.currentRow(), self.session.board.layers
-        if 0 <= i < len(layers) and isinstance(layers[i], ShapingLayer):
-            layer = layers[i]
-            assert isinstance(layer, ShapingLayer)
+        at, layer = self._chosen()
+        if isinstance(layer, ShapingLayer):
             other = replace(layer, holds="rail" if layer.holds == "keel" else "keel")
-            self._commit((*layers[:i], other, *layers[i + 1 :]), f"{layer.name} holds the {other.holds}")
+            self._replaced(at, other, f"{layer.name} holds the {other.holds}")
 
     def lay_out(self) -> None:
         """Lay a layer out over the whole width, from the centre, or from the edge, in turn."""
-        i, layers = self.list.currentRow(), self.session.board.layers
-        layer = layers[i] if 0 <= i < len(layers) else None
-        if isinstance(layer, ShapingLayer):
+        at, layer = self._chosen()
+        if isinstance(layer, (ShapingLayer, DeckLayer)):
             order: list[Across] = ["share", "centre", "edge"]
             across = order[(order.index(layer.layout.across) + 1) % 3]
             width = layer.layout.width if peak(layer.layout.width) > 0 else Schedule.constant(0.06)
-            words = {"share": "over the whole width", "centre": "from the centre", "edge": "from the edge"}[across]
-            other = replace(layer, layout=Layout(across, width))
-            self._commit((*layers[:i], other, *layers[i + 1 :]), f"{layer.name} laid out {words}")
+            self._replaced(at, replace(layer, layout=Layout(across, width)), f"{layer.name} laid out {_ACROSS_WORDS[across]}")
 
     def switch(self) -> None:
         """Switch a layer on or off."""
-        i, layers = self.list.currentRow(), self.session.board.layers
-        if 0 <= i < len(layers):
-            self._commit((*layers[:i], replace(layers[i], on=not layers[i].on), *layers[i + 1 :]),
-                         f"{layers[i].name} {'off' if layers[i].on else 'on'}")  # fmt: skip
+        at, layer = self._chosen()
+        if layer is not None:
+            self._replaced(at, replace(layer, on=not layer.on), f"{layer.name} {'off' if layer.on else 'on'}")
 
     def shift(self, by: int) -> None:
-        """Change the order."""
-        i, layers = self.list.currentRow(), list(self.session.board.layers)
-        if 0 <= i < len(layers) and 0 <= i + by < len(layers):
-            layers[i], layers[i + by] = layers[i + by], layers[i]
-            self.list.setCurrentRow(i + by)
-            self._commit(tuple(layers), f"{layers[i + by].name} moved in the order of layers")
+        """Change the order, among bottom layers or among deck features."""
+        at, layer = self._chosen()
+        layers = list(self._layers())
+        if layer is not None and 0 <= at + by < len(layers) and isinstance(layers[at + by], DeckLayer) == isinstance(layer, DeckLayer):
+            layers[at], layers[at + by] = layers[at + by], layers[at]
+            self.list.setCurrentRow(at + by)
+            self._commit(layers, f"{layer.name} moved in the order of layers")
 
     def take_off(self) -> None:
         """Take a layer off."""
-        i, layers = self.list.currentRow(), self.session.board.layers
-        if 0 <= i < len(layers):
-            self._commit(layers[:i] + layers[i + 1 :], f"{layers[i].name} taken off")
+        at, layer = self._chosen()
+        if layer is not None:
+            layers = self._layers()
+            self._commit((*layers[:at], *layers[at + 1 :]), f"{layer.name} taken off")
+
+
+_ACROSS_WORDS: dict[Across, str] = {"share": "over the whole width", "centre": "from the centre", "edge": "from the edge"}
 
 
 _FIRST_STEPS = """
