@@ -5,8 +5,10 @@ from pathlib import Path
 
 import numpy as np
 from PySide6.QtCore import QPointF, Qt
+from PySide6.QtWidgets import QComboBox
 
 from kelvor.core.disciplines import FAMILIES
+from kelvor.core.ride.phases import PHASES
 from kelvor.core.seek.rocker_lines import line_height
 from kelvor.core.shape.fairness import line_curve, straight_edge
 from kelvor.core.shape.geometry import geometry
@@ -14,6 +16,7 @@ from kelvor.core.shape.layers import Ledge
 from kelvor.core.shape.outline import half_width
 from kelvor.core.starting.proposals import proposals, proposed_board
 from kelvor.exchange.export import export
+from kelvor.ui.presenters.panels import LEDGER
 from tests.ui.case import WindowCase
 
 
@@ -39,6 +42,20 @@ class ShapeCase(WindowCase):
 
 
 class Families(ShapeCase):
+    def test_every_figure_of_every_phase_stands_in_the_ledger_and_can_be_a_target(self):
+        for discipline, phases in PHASES.items():
+            for phase in phases:
+                for key in phase.figures:
+                    self.assertIn(key, LEDGER, f"{discipline}, {phase.name}")
+        self.open("Fulmar")
+        self.trigger("view.brief")
+        boxes = [b for b in self.window.brief_view.findChildren(QComboBox) if b.accessibleName().startswith("Target 2")]
+        self.assertIn("Bottom on the flat run", [b.currentText() for b in boxes])
+        self.assertTrue(self.window.brief_view._gear.isVisible())
+        self.open("Dipper 138")
+        self.assertFalse(self.window.brief_view._gear.isVisible())  # a towed board has no foil
+        self.assertIn("never near the propeller", self.window.brief_view.caution.text())
+
     def test_every_family_stands_on_the_bench_with_two_schools(self):
         names = {}
         for entry in self.session.store.boards():
@@ -108,6 +125,22 @@ class RockerLines(ShapeCase):
         self.assertEqual((ruler.blend_aft, ruler.blend_fore), (0.25, 0.25))  # the board is the same end for end
         after = self.session.live.measures.keel_flat
         self.assertNotAlmostEqual(after[1] - after[0], before[1] - before[0], delta=0.005)
+
+    def test_what_stands_at_the_cursor_can_be_typed(self):
+        self.open("Dotterel")
+        self.bench.set_station(1.2)
+        self.shape._lever_rows()
+        for key, words, shown in (("at.width", "39,5", "39.5 cm"), ("at.thickness", "1 7/8 in", "4.8 cm"), ("at.keel", "21 mm", "21.0 mm"),
+                                  ("at.rail", "24", "24.0 mm"), ("planform_area", "6500", "6\u202f500 cm²")):  # fmt: skip
+            self.assertTrue(self.shape.pull_lever(key, words), self.problem())
+            self.shape._lever_rows()
+            (read, _, unit), (wanted, _, wanted_unit) = (
+                t.replace("\u202f", "").rpartition(" ") for t in (self.lever_text(key), shown)
+            )
+            self.assertEqual(unit, wanted_unit)
+            self.assertAlmostEqual(float(read), float(wanted), delta=0.11, msg=key)
+        self.assertFalse(self.shape.pull_lever("at.width", "300"))
+        self.assertIn("2 and 140 cm", self.problem())
 
 
 class PlanLines(ShapeCase):
@@ -202,12 +235,48 @@ class Layers(ShapeCase):
         self.assertEqual(self.session.live.board, board)
 
 
+class BadInput(ShapeCase):
+    """What cannot be is named with its place and a limit; the last good board stays and what was typed is kept."""
+
+    def refused(self, name, key, words, *said):
+        self.open(name)
+        board = self.session.live.board
+        self.assertFalse(self.shape.pull_lever(key, words))
+        for text in said:
+            self.assertIn(text, self.problem())
+        self.assertEqual(self.session.live.board, board)
+
+    def test_fatal_input_is_refused_with_its_place(self):
+        self.refused("Phalarope", "outline.tail_spread", "60 cm", "notch", "cm from the tail", "would do")
+        self.refused("Dotterel", "layer.Single hollow.amount", "70", "Deck and bottom meet", "“Single hollow” takes", "would do")
+        self.refused("Tern", "layer.V.amount", "44", "cm from the tail", "would do")
+
+    def test_fittings_off_the_board_and_lines_that_cross_are_marked_where_they_are(self):
+        self.open("Shearwater 76")
+        self.shape.pull_lever("layer.Cut-outs, second tier.line", "150 mm")
+        self.shape.pull_lever("strap.Back straps.half_spread", "36")
+        self.session.settle_now()
+        self.app.processEvents()
+        found = {f.code: f for f in self.session.evaluation.findings}
+        self.assertIn("strap_outside", found)
+        self.assertIn("lines_cross", found)
+        for code in ("strap_outside", "lines_cross"):
+            self.assertIsNotNone(found[code].place)
+            self.assertTrue(found[code].advice)
+
+
 class Fairness(ShapeCase):
     def test_the_straight_edge_slides_and_reads_its_gap(self):
         self.open("Dotterel")
         self.trigger("view.edge")
         self.trigger("view.edge.keel")
-        self.trigger("view.edge.60")
+        self.trigger("view.edge.length")
+        panel = self.window.panels[-1]
+        panel.long.setText("2 cm")
+        panel.do.click()
+        self.assertIn("5 cm long or more", panel.problem.text())
+        panel.long.setText("0.6 m")
+        panel.do.click()
         for station in (0.6, 0.9):
             self.bench.set_station(station)
             self.window.grab()

@@ -18,7 +18,7 @@ from kelvor.core.seek.typed import with_batten_at, with_wide_point, with_widest,
 from kelvor.core.shape.battens import Batten, Ruler
 from kelvor.core.shape.board import Board
 from kelvor.core.shape.edits import with_length, with_nose_cut, with_tail_cut, with_thickness_scaled
-from kelvor.core.shape.outline import half_width
+from kelvor.core.shape.outline import half_width, inner_edge
 from kelvor.core.shape.schedules import Schedule
 from kelvor.core.shape.sections import Resolution
 from kelvor.core.units import FOOT, Quantity
@@ -53,6 +53,21 @@ def pull(board: Board, lever: Lever, value: float) -> Pulled:
             aim += missed
             held = hold(board, lever.set(board, aim), lever.sets)
     return Pulled(held.board, (Change(lever.label, lever.quantity, before, lever.read(held.board)), *held.paid))
+
+
+def planform_of(board: Board) -> float:
+    """Area inside the outline [m²], notches taken off."""
+    x = np.linspace(0.0, board.length, 801)
+    half = np.maximum(half_width(board.outline, board.length, x), 0.0) - inner_edge(board.outline, board.length, x)
+    return float(2 * np.trapezoid(np.maximum(half, 0.0), x))
+
+
+def _with_planform(board: Board, area: float) -> Board:
+    if not 0.05 <= area <= 4.0:
+        raise RefusedEdit("A planform of 500 to 40 000 cm² is accepted.")
+    for _ in range(4):  # corners and notches keep their size, so not quite in proportion
+        board = with_widest(board, widest(board) * area / planform_of(board))
+    return board
 
 
 def _with_wide_point(board: Board, x: float) -> Board:
@@ -232,6 +247,8 @@ _FIXED: tuple[Lever, ...] = (
     Lever("width_1ft_nose", "Wide one foot off nose", "Outline", L, 0.01, _width(lambda b: b.length - FOOT),
           _positive(lambda b, v: with_width_at(b, b.length - FOOT, v), "The width", 0.05, 1.4),
           "A wide nose climbs early and recovers; it costs swing weight and catches wind."),
+    Lever("planform_area", "Planform area", "Outline", Quantity.AREA, 0.02, planform_of, _with_planform,
+          "The true area inside the outline; every width in proportion. More planes earlier and stands steadier."),
     Lever("wide_point", "Wide point, from tail", "Outline", L, 0.02, wide_point_of, _with_wide_point,
           "Curve is placed, not spread: forward for glide, aft for turning from the back foot."),
     *_ruler_levers("outline_ruler", "Straight run of the outline", "Outline",
@@ -265,12 +282,12 @@ _FIXED: tuple[Lever, ...] = (
 )  # fmt: skip
 
 
-_READ_BY_FIGURE = ("length", "width", "width_1ft_tail", "width_1ft_nose", "wide_point", "nose_rocker", "tail_rocker",
+_READ_BY_FIGURE = ("length", "width", "planform_area", "width_1ft_tail", "width_1ft_nose", "wide_point", "nose_rocker", "tail_rocker",
                    "nose_rocker_mid", "tail_rocker_mid", "nose_rocker_rail", "tail_rocker_rail", "volume")  # fmt: skip
 _FIXED = tuple(replace(lever, figure=lever.key) if lever.key in _READ_BY_FIGURE else lever for lever in _FIXED)
 
 
-GROUPS = ("Outline", "Rocker", "Thickness", "Bottom layers", "Rails", "Deck", "Fins", "Fittings", "Laminate")
+GROUPS = ("Outline", "Rocker", "Thickness", "At the cursor", "Bottom layers", "Rails", "Deck", "Fins", "Fittings", "Laminate")
 """Groups of levers, in the order of work."""
 
 
@@ -281,6 +298,27 @@ def levers(board: Board) -> tuple[Lever, ...]:
              and not (lever.key in ("rails.fullness", "rails.chamfer") and board.rails.side_wall is not None)
              and not (lever.key == "rails.side_wall" and board.rails.side_wall is None)]  # fmt: skip
     return tuple(sorted(shape + levers_of_parts(board) + _laminate_levers(), key=lambda lever: GROUPS.index(lever.group)))
+
+
+def levers_at(x: float) -> tuple[Lever, ...]:
+    """Levers of what is measured at one place [m from the tail]: width, thickness, and the three rocker lines there."""
+
+    def line_lever(line: RockerLine, label: str) -> Lever:
+        def set_(board: Board, value: float) -> Board:
+            absorber = "rocker" if line == "keel" else board.locks.absorber
+            return with_line_height(board, line, x, value, absorber, board.locks.reach)
+
+        return Lever(f"at.{line}", label, "At the cursor", D, 0.002, lambda b: line_height(b, line, x), set_,
+                     "Height above the base line here. For mid and rail the absorber takes it up (menu, View, Rocker line).")  # fmt: skip
+
+    return (
+        Lever("at.width", "Width here", "At the cursor", L, 0.01, _width(lambda b: x), _positive(lambda b, v: with_width_at(b, x, v),
+              "The width", 0.02, 1.4), "Met by the smallest fair change near by."),
+        Lever("at.thickness", "Thickness here", "At the cursor", L, 0.002, lambda b: float(b.thickness.at(np.array([x]))[0]),
+              _positive(lambda b, v: with_batten_at(b, "thickness", x, v), "The thickness", 0.003, 0.45),
+              "From the reference rocker to the deck line, met by the smallest fair change near by."),
+        line_lever("keel", "Keel line here"), line_lever("mid", "Mid line here"), line_lever("rail", "Rail line here"),
+    )  # fmt: skip
 
 
 def _laminate_levers() -> list[Lever]:

@@ -38,27 +38,27 @@ def _freeze(kind: FrozenAs, window: MainWindow) -> None:
 
 
 def _tail(kind: TailKind, window: MainWindow) -> None:
-    window.set_tail(kind)
+    window.edits.set_tail(kind)
 
 
 def _nose(kind: NoseKind, window: MainWindow) -> None:
-    window.set_nose(kind)
+    window.edits.set_nose(kind)
 
 
 def _layer(key: str, window: MainWindow) -> None:
-    window.add_layer(key)
+    window.edits.add_layer(key)
 
 
 def _fins(kind: Arrangement, window: MainWindow) -> None:
-    window.set_fins(kind)
+    window.edits.set_fins(kind)
 
 
 def _fitting(kind: str, window: MainWindow) -> None:
-    window.add_fitting(kind)
+    window.edits.add_fitting(kind)
 
 
 def _fitting_off(kind: str, window: MainWindow) -> None:
-    window.fittings_off(kind)
+    window.edits.fittings_off(kind)
 
 
 TAILS = get_args(TailKind)
@@ -79,10 +79,6 @@ def _edge(line: str, window: MainWindow) -> None:
     window.lay_edge(line=line)
 
 
-def _edge_length(length: float, window: MainWindow) -> None:
-    window.lay_edge(length=length)
-
-
 def _line(line: RockerLine, window: MainWindow) -> None:
     window.shape.bench.set_line(line)
 
@@ -92,7 +88,7 @@ def _sections(mode: str, window: MainWindow) -> None:
 
 
 def _set_base(kind: str) -> Run:
-    return lambda w: w.relevel(kind)  # type: ignore[arg-type]
+    return lambda w: w.edits.relevel(kind)  # type: ignore[arg-type]
 
 
 ACTIONS: tuple[Action, ...] = (
@@ -110,12 +106,12 @@ ACTIONS: tuple[Action, ...] = (
     Action("board.length", "Length at…", "Board", lambda w: w.length_at(), "Ctrl+L"),
     *(Action(f"board.tail.{kind}", f"{kind.capitalize()} tail", "Board/Tail", partial(_tail, kind)) for kind in TAILS),
     *(Action(f"board.nose.{kind}", f"{kind.capitalize()} nose", "Board/Nose", partial(_nose, kind)) for kind in NOSES),
-    Action("board.winger", "Winger at the cursor", "Board/Outline", lambda w: w.add_winger("winger")),
-    Action("board.hip", "Hip at the cursor", "Board/Outline", lambda w: w.add_winger("hip")),
-    Action("board.wingers.off", "Take wingers and hips off", "Board/Outline", lambda w: w.wingers_off()),
-    Action("board.parallel", "Parallel run at the cursor", "Board/Outline", lambda w: w.parallel_run()),
-    Action("board.mirrored", "Same end for end, or not", "Board/Outline", lambda w: w.toggle_mirrored()),
-    Action("board.side_wall", "Plain side wall, or rounded rail", "Board/Outline", lambda w: w.toggle_side_wall()),
+    Action("board.winger", "Winger at the cursor", "Board/Outline", lambda w: w.edits.add_winger("winger")),
+    Action("board.hip", "Hip at the cursor", "Board/Outline", lambda w: w.edits.add_winger("hip")),
+    Action("board.wingers.off", "Take wingers and hips off", "Board/Outline", lambda w: w.edits.wingers_off()),
+    Action("board.parallel", "Parallel run at the cursor", "Board/Outline", lambda w: w.edits.parallel_run()),
+    Action("board.mirrored", "Same end for end, or not", "Board/Outline", lambda w: w.edits.toggle_mirrored()),
+    Action("board.side_wall", "Plain side wall, or rounded rail", "Board/Outline", lambda w: w.edits.toggle_side_wall()),
     *(
         Action(f"board.layer.{key}", words, "Board/Add a bottom layer", partial(_layer, key))
         for key, (words, _) in BOTTOM.items()
@@ -144,12 +140,12 @@ ACTIONS: tuple[Action, ...] = (
         Action(f"edit.freeze.{kind}", kind.capitalize(), "Edit/Mark this step as", partial(_freeze, kind))
         for kind in FROZEN_KINDS
     ),
-    Action("lock.volume", "Hold volume", "Locks", lambda w: w.toggle_lock("volume"), "Ctrl+Shift+V"),
-    Action("lock.width", "Hold widest", "Locks", lambda w: w.toggle_lock("width"), "Ctrl+Shift+W"),
-    Action("lock.area", "Hold length × width", "Locks", lambda w: w.toggle_lock("length_times_width"), "Ctrl+Shift+A"),
-    Action("lock.zone.fore", "Lock all ahead of the cursor", "Locks", lambda w: w.lock_zone(ahead=True)),
-    Action("lock.zone.aft", "Lock all behind the cursor", "Locks", lambda w: w.lock_zone(ahead=False)),
-    Action("lock.free", "Unlock all zones", "Locks", lambda w: w.free_zones()),
+    Action("lock.volume", "Hold volume", "Locks", lambda w: w.edits.toggle_lock("volume"), "Ctrl+Shift+V"),
+    Action("lock.width", "Hold widest", "Locks", lambda w: w.edits.toggle_lock("width"), "Ctrl+Shift+W"),
+    Action("lock.area", "Hold length × width", "Locks", lambda w: w.edits.toggle_lock("length_times_width"), "Ctrl+Shift+A"),
+    Action("lock.zone.fore", "Lock all ahead of the cursor", "Locks", lambda w: w.edits.lock_zone(ahead=True)),
+    Action("lock.zone.aft", "Lock all behind the cursor", "Locks", lambda w: w.edits.lock_zone(ahead=False)),
+    Action("lock.free", "Unlock all zones", "Locks", lambda w: w.edits.free_zones()),
     Action("view.brief", "Brief", "View", lambda w: w.show_view("brief"), "Ctrl+1"),
     Action("view.shape", "Shape", "View", lambda w: w.show_view("shape"), "Ctrl+2"),
     Action("view.solid", "Solid board, or the drawing", "View", lambda w: w.toggle_solid(), "Ctrl+D"),
@@ -158,10 +154,7 @@ ACTIONS: tuple[Action, ...] = (
         Action(f"view.edge.{line}", f"Straight edge on the {line}", "View/Straight edge", partial(_edge, line))
         for line in LINES
     ),
-    *(
-        Action(f"view.edge.{cm}", f"Straight edge {cm} cm long", "View/Straight edge", partial(_edge_length, cm / 100))
-        for cm in (30, 60, 100)
-    ),
+    Action("view.edge.length", "Straight edge of another length…", "View/Straight edge", lambda w: w.ask_edge()),
     *(
         Action(f"view.line.{line}", f"Take the {line} line in hand", "View/Rocker line", partial(_line, line))
         for line in ROCKER_LINES
@@ -179,10 +172,10 @@ ACTIONS: tuple[Action, ...] = (
     Action("view.x1", "Profile at true height", "View/Profile", lambda w: w.shape.bench.set_stretch(1.0), "Alt+1"),
     Action("view.x2", "Profile ×2", "View/Profile", lambda w: w.shape.bench.set_stretch(2.0), "Alt+2"),
     Action("view.x5", "Profile ×5", "View/Profile", lambda w: w.shape.bench.set_stretch(5.0), "Alt+5"),
-    Action("view.zero.tail", "Zero at the tail", "View/Zero", lambda w: w.set_zero("tail")),
-    Action("view.zero.nose", "Zero at the nose", "View/Zero", lambda w: w.set_zero("nose")),
-    Action("view.zero.middle", "Zero at the middle", "View/Zero", lambda w: w.set_zero("middle")),
-    Action("view.zero.mast", "Zero at the foil mast", "View/Zero", lambda w: w.set_zero("mast")),
+    Action("view.zero.tail", "Zero at the tail", "View/Zero", lambda w: w.edits.set_zero("tail")),
+    Action("view.zero.nose", "Zero at the nose", "View/Zero", lambda w: w.edits.set_zero("nose")),
+    Action("view.zero.middle", "Zero at the middle", "View/Zero", lambda w: w.edits.set_zero("middle")),
+    Action("view.zero.mast", "Zero at the foil mast", "View/Zero", lambda w: w.edits.set_zero("mast")),
     Action("view.levers", "Go to the levers", "View", lambda w: w.go("levers"), "F6"),
     Action("view.bench", "Go to the bench", "View", lambda w: w.go("bench"), "F7"),
     Action("view.ledger", "Go to the ledger", "View", lambda w: w.go("ledger"), "F8"),

@@ -12,6 +12,7 @@ from kelvor.core.evaluation import Live
 from kelvor.core.seek.rocker_lines import RockerLine
 from kelvor.core.shape.clearance import footprints
 from kelvor.core.shape.fairness import EdgeReading, line_curve, straight_edge
+from kelvor.core.shape.fin_sets import alignment
 from kelvor.core.units import Quantity, text
 from kelvor.ui.bench.layout import Band, BenchLayout
 from kelvor.ui.bench.painting import label, pen, polygon
@@ -30,9 +31,6 @@ from kelvor.ui.theme.style import colour, font
 
 if TYPE_CHECKING:
     from kelvor.ui.bench.bench import BenchWidget
-
-EDGE_LENGTHS = (0.3, 0.6, 1.0)
-"""Lengths of the straight edge to choose from [m]."""
 
 
 class Overlays:
@@ -79,10 +77,42 @@ class Overlays:
             for side in (0,) if box.offset == 0 else (1, -1):
                 run, aside = box.fin.base * np.cos(box.toe), side * (box.offset - box.fin.base * np.sin(box.toe))
                 painter.drawLine(QPointF(layout.px(x), band.y(side * box.offset)), QPointF(layout.px(x + run), band.y(aside)))
-        if board.mast_x is not None:
+        if board.mast_x is not None and board.fittings.tracks is not None:
+            tracks = board.fittings.tracks
+            middle, ends = tracks.at.x(board.length), []
             painter.setPen(pen("ink", 1.5))
             painter.setBrush(Qt.BrushStyle.NoBrush)
             painter.drawEllipse(QPointF(layout.px(board.mast_x), band.zero), 4, 4)
+            for side in (-1, 1):  # how far the mast can go either way
+                x = layout.px(middle + side * tracks.travel)
+                ends.append(QPointF(x, band.zero))
+                painter.drawLine(QPointF(x, band.zero - 4), QPointF(x, band.zero + 4))
+            painter.drawLine(*ends)
+        self._alignment(painter, layout, live)
+
+    def _alignment(self, painter: QPainter, layout: BenchLayout, live: Live) -> None:
+        """The line across at the side fins' trailing edges, and how far the centre fin's leading edge stands from it."""
+        board, band = live.board, layout.plan
+        ahead = alignment(board)
+        if ahead is None:
+            return
+        sides = [b for b in board.fittings.fin_boxes if b.offset > 0]
+        trail = max(b.at.x(board.length, board.mast_x) for b in sides)
+        out = max(b.offset for b in sides) + 0.02
+        px = layout.px(trail)
+        painter.setPen(pen("quiet", 1, Qt.PenStyle.DashLine))
+        painter.drawLine(QPointF(px, band.y(out)), QPointF(px, band.y(-out)))
+        painter.setPen(pen("ink", 1.5))
+        painter.drawLine(QPointF(px, band.zero + 9), QPointF(layout.px(trail + ahead), band.zero + 9))
+        words = text(abs(ahead), Quantity.DEPTH, self.bench.session.system)
+        label(
+            painter,
+            max(px, layout.px(trail + ahead)) + 5,
+            band.zero + 14,
+            f"{words} {'ahead' if ahead > 0 else 'behind'}",
+            "quiet",
+            font(11),
+        )
 
     # profile
 

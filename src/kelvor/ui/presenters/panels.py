@@ -8,7 +8,7 @@ from kelvor.core.evaluation import Evaluation, Live
 from kelvor.core.figures import Figure, Figures, by_key
 from kelvor.core.findings import Finding, Severity
 from kelvor.core.seek.lever import Lever
-from kelvor.core.seek.levers import levers
+from kelvor.core.seek.levers import GROUPS, levers, levers_at
 from kelvor.core.shape.board import Board
 from kelvor.core.units import Quantity, System, number_text, text
 from kelvor.core.verdicts import Outcome, judge
@@ -23,7 +23,8 @@ LEDGER = (
     "standing_width_front", "standing_width_back", "stance", "fin_area", "fin_alignment", "fin_stagger",
     "volume_centre_x", "caliper_25", "caliper_50", "mass", "mass_per_volume", "mass_centre_x",
     "mass_to_lift", "feet_to_lift", "feet_for_balance", "yaw_inertia", "yaw_inertia_with_foil", "roll_inertia", "pitch_inertia",
-    "lean_before_touch", "tail_clearance", "nose_touch_pitch", "touch_patch_v", "touch_patch_width",
+    "flat_bottom_area", "track_travel",
+    "lean_before_touch", "tail_clearance", "tail_touch_pitch", "nose_touch_pitch", "nose_touch_pitch_flying", "touch_patch_v", "touch_patch_width",
     "float_deck_depth", "float_knee_place", "float_knee_window", "float_roll_held", "float_rider_immersed",
     "float_standing_deck_depth", "float_sitting_deck_depth", "float_trim", "float_alone_trim", "float_roll_stiffness", "float_knee_moment",
 )  # fmt: skip
@@ -178,24 +179,36 @@ def _line(figure: Figure, system: System) -> str:
     return words.format(text(value, q, system))
 
 
-def lever_rows(live: Live, system: System, locked: frozenset[str]) -> tuple[list[Row], dict[str, Lever]]:
-    """Levers in groups, each with its value; and the levers by key."""
+def lever_rows(
+    live: Live, system: System, locked: frozenset[str], station: float | None = None
+) -> tuple[list[Row], dict[str, Lever]]:
+    """Levers in groups, each with its value, those of the station cursor among them; and the levers by key."""
     rows: list[Row] = []
     board, figures = live.board, by_key(live.figures)
-    found = {lever.key: lever for lever in levers(board)}
+    whole = levers(board)
+    here = levers_at(station) if station is not None else ()
+    read = {} if station is None else _read_at(live, station)
+    found = {lever.key: lever for lever in sorted((*whole, *here), key=lambda lever: GROUPS.index(lever.group))}
     group = ""
     for lever in found.values():
         if lever.group != group:
             group = lever.group
             rows.append(Row("", group))
-        rows.append(Row(lever.key, lever.label, lever_value(lever, board, system, figures), mark="lock" if lever.key in locked else "",
-                        tip=lever.explains))  # fmt: skip
+        shown = lever_value(lever, board, system, figures, read.get(lever.key))
+        rows.append(Row(lever.key, lever.label, shown, mark="lock" if lever.key in locked else "", tip=lever.explains))
     return rows, found
 
 
-def lever_value(lever: Lever, board: Board, system: System, figures: Figures) -> str:
-    """A lever's value with its unit."""
-    value = figures[lever.figure].value if lever.figure in figures else lever.read(board)
+def _read_at(live: Live, station: float) -> dict[str, float]:
+    """Heights at the cursor off the geometry that is there already."""
+    measured = live.geometry
+    lines = {"at.keel": measured.keel_line, "at.mid": measured.mid_line, "at.rail": measured.rail_line}
+    return {key: measured.at(line, station) for key, line in lines.items()}
+
+
+def lever_value(lever: Lever, board: Board, system: System, figures: Figures, read: float | None = None) -> str:
+    """A lever's value with its unit, `read` already or off its figure where there is one."""
+    value = read if read is not None else figures[lever.figure].value if lever.figure in figures else lever.read(board)
     if lever.key == "rails.apex":
         below = round(value * 100)
         return f"{100 - below}/{below}"

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from kelvor.core.disciplines import FOILING, Discipline
 from kelvor.core.figures import Figure
 from kelvor.core.history.steps import Step, TapeStop
 from kelvor.core.seek.holding import Change
@@ -82,3 +83,18 @@ def verdict_words(verdict: Verdict | None, quantity: Quantity, system: System) -
     if verdict.outcome is Outcome.SHORT:
         return f"{wish}short by {text(abs(verdict.margin), quantity, system)}"
     return f"{wish}{verdict.outcome.value}"
+
+
+_WATER = "Wind offshore, cold, alone: leash as the discipline demands, buoyancy, a way to call for help. Local rules come first."
+_FOILS = "Sharp foils and fins: helmet, impact vest and distance to others. A cracked foil mast, fin or box is retired. "
+_TOWED = (
+    "Towing: an observer in the boat, the boat's rules, never near the propeller; helmet and impact vest. "
+    "Cold, alone: buoyancy, a way to call for help. Local rules come first."
+)
+
+
+def caution(discipline: Discipline) -> str:
+    """The usual caution on the water for a discipline."""
+    if discipline in ("wakeboard", "wake surf"):
+        return _TOWED
+    return (_FOILS if discipline in FOILING else "A cracked fin or box is retired, not passed on. ") + _WATER

@@ -21,13 +21,13 @@ from PySide6.QtWidgets import (
 )
 
 from kelvor.core.brief import Brief, Foil, Target, Wing
-from kelvor.core.disciplines import FAMILIES
+from kelvor.core.disciplines import FAMILIES, FOILING
 from kelvor.core.errors import InputError
 from kelvor.core.figures import Figures
 from kelvor.core.units import Quantity, System, parse, text
 from kelvor.core.verdicts import Outcome, judge
 from kelvor.ui.presenters.panels import LEDGER
-from kelvor.ui.presenters.wording import verdict_words
+from kelvor.ui.presenters.wording import caution, verdict_words
 from kelvor.ui.session import Session
 from kelvor.ui.theme.style import font
 from kelvor.ui.views.shape_view import heading, panel
@@ -182,6 +182,7 @@ class BriefView(QWidget):
 
     def _gear_panel(self) -> QWidget:
         frame, column, grid = self._grid("What the rider owns")
+        self._gear = frame
         self._group(grid, "Foil in use")
         self.foil_choice = QComboBox()
         self.foil_choice.setAccessibleName("Foil in use")
@@ -199,6 +200,14 @@ class BriefView(QWidget):
         self._number(grid, "Front wing span", Q.LENGTH, 0, 3, *foil("span"))
         self._number(grid, "Fuselage", Q.LENGTH, 0, 2, *foil("fuselage"))
         self._number(grid, "Lifts ahead of mast by", Q.LENGTH, -0.5, 0.8, *foil("lift_ahead"))
+        grid = QGridLayout()
+        holder = self._wing_holder = QWidget()
+        holder.setLayout(grid)
+        grid.setContentsMargins(0, 0, 0, 0)
+        grid.setHorizontalSpacing(12)
+        grid.setVerticalSpacing(6)
+        grid.setColumnStretch(1, 1)
+        column.addWidget(holder)
         self._group(grid, "Wing in use")
         self.wing_choice = QComboBox()
         self.wing_choice.setAccessibleName("Wing in use")
@@ -211,9 +220,15 @@ class BriefView(QWidget):
         self._text(grid, "Name", *wing("name", ""))
         self._number(grid, "Area", Q.SAIL_AREA, 0.3, 15, *wing("area", 0.0))
         self._number(grid, "Mass", Q.MASS, 0, 10, *wing("mass", 0.0))
+        rest = QGridLayout()
+        rest.setHorizontalSpacing(12)
+        rest.setVerticalSpacing(6)
+        rest.setColumnStretch(1, 1)
+        column.addLayout(rest)
+        grid = rest
         self._group(grid, "At rest and in flight")
         self._number(
-            grid, "Lift of the wing at rest", Q.FORCE, 0, 1500, lambda b: b.wing_lift, lambda b, v: replace(b, wing_lift=v)
+            grid, "Lift of wing, sail or kite at rest", Q.FORCE, 0, 1500, lambda b: b.wing_lift, lambda b, v: replace(b, wing_lift=v)
         )
         self._number(
             grid, "Ride height, bottom at mast", Q.LENGTH, 0, 2, lambda b: b.ride_height, lambda b, v: replace(b, ride_height=v)
@@ -281,8 +296,7 @@ class BriefView(QWidget):
         column.addLayout(row)
         column.addWidget(self.known)
         column.addWidget(self.hints)
-        note = QLabel("Sharp foils: helmet, impact vest and distance to others. Wind offshore, cold, alone: leash as the discipline "
-                      "demands, buoyancy, a way to call for help. Local rules come first.")  # fmt: skip
+        note = self.caution = QLabel()
         note.setObjectName("quiet")
         note.setFont(font(12))
         note.setWordWrap(True)
@@ -295,6 +309,10 @@ class BriefView(QWidget):
     def refresh(self) -> None:
         """Show the brief."""
         brief, system = self.session.brief, self.session.system
+        foiling = brief.discipline in FOILING
+        self._gear.setVisible(foiling)
+        self._wing_holder.setVisible(brief.discipline == "wing foil")
+        self.caution.setText(caution(brief.discipline))
         self.foil_choice.clear()
         self.foil_choice.addItems([foil.name for foil in brief.foils] or ["none"])
         self.foil_choice.setCurrentIndex(min(brief.foil_in_use, len(brief.foils) - 1))
@@ -351,7 +369,10 @@ class BriefView(QWidget):
         for key in LEDGER:
             if key in figures:
                 which.addItem(figures[key].definition.label, key)
-        which.setCurrentIndex(max(0, which.findData(target.figure)))
+        if which.findData(target.figure) < 0:  # a target of another discipline stays what it is
+            known = figures.get(target.figure)
+            which.addItem(known.definition.label if known else f"{target.figure.replace('_', ' ')}, not for this board", target.figure)
+        which.setCurrentIndex(which.findData(target.figure))
         which.activated.connect(lambda index: self._retarget(i, str(which.itemData(index))))
         relation = QComboBox()
         relation.addItems(["at least", "at most"])

@@ -97,6 +97,7 @@ class ShapeView(QWidget):
         self.strip_choice.activated.connect(self._strip_chosen)
         self._against = QLabel()
         self._against.setObjectName("quiet")
+        self._follow_cursor = Throttle(self, 100, self._lever_rows)
         row.addWidget(self._left())
         row.addWidget(self._middle(), 1)
         row.addWidget(self._right())
@@ -223,14 +224,20 @@ class ShapeView(QWidget):
 
     def _cursor_moved(self, x: float) -> None:
         self.section.set_station(x, self.bench.station_text())
+        self._follow_cursor.call()
+
+    def _lever_rows(self) -> None:
+        """Show the levers, those of the cursor's station among them."""
+        session = self.session
+        locked = frozenset(_LOCK_LEVERS[name] for name in session.live.board.locks.measures if _LOCK_LEVERS.get(name))
+        rows, self._levers = lever_rows(session.live, session.system, locked, self.bench.station)
+        self.levers.set_rows(rows)
 
     def refresh(self) -> None:
         """Show the board on the bench."""
         session = self.session
-        locked = frozenset(_LOCK_LEVERS[name] for name in session.live.board.locks.measures if _LOCK_LEVERS.get(name))
         self._strip_names()
-        rows, self._levers = lever_rows(session.live, session.system, locked)
-        self.levers.set_rows(rows)
+        self._lever_rows()
         remarks = {hint.figure: hint.text for hint in session.evaluation.hints}
         self.ledger.set_rows(ledger_rows(session.figures(), session.pinned_figures, session.system, remarks))
         name = session.pinned_name()

@@ -27,6 +27,7 @@ from kelvor.core.seek.fields import peak
 from kelvor.core.seek.levers import Pulled
 from kelvor.core.seek.rocker_lines import NEW_LAYER, RockerLine, absorbers
 from kelvor.core.shape.board import Board
+from kelvor.core.shape.fairness import LINES
 from kelvor.core.shape.layers import Across, DeckLayer, Layer, Layout, ShapingLayer
 from kelvor.core.shape.schedules import Schedule
 from kelvor.core.shape.sections import Resolution, Sections, core_sections, sections
@@ -282,6 +283,29 @@ class AbsorberDialog(Panel):
         name = str(self.absorber.currentData())
         locks = replace(board.locks, absorber=name, reach=reach)
         self.session.commit(replace(board, locks=locks), (), title=f"Changes of mid and rail taken up by {name}", held=True)
+        return True
+
+
+class StraightEdgeDialog(Panel):
+    """Which line the straight edge lies on, and how long it is."""
+
+    def __init__(self, parent: QWidget, session: Session, line: str, length: float, lay: Callable[[str, float], None]) -> None:
+        super().__init__(parent, "Straight edge", "Lay it on")
+        self.session, self._lay = session, lay
+        self.line = QComboBox()
+        self.line.setAccessibleName("Line")
+        for name in LINES:
+            self.line.addItem(name.capitalize(), name)
+        self.line.setCurrentIndex(self.line.findData(line))
+        self.form.addRow("On the", self.line)
+        self.long = self.field("Length", text(length, Quantity.LENGTH, session.system))
+
+    def act(self) -> bool:
+        """Lay it on."""
+        length = parse(self.long.text(), Quantity.LENGTH, self.session.system)
+        if not 0.05 <= length <= self.session.board.length:
+            raise KelvorError("A straight edge is 5 cm long or more, and no longer than the board.")
+        self._lay(str(self.line.currentData()), length)
         return True
 
 
