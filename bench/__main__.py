@@ -1,6 +1,6 @@
 """Speed, as ratios against a general library on the same work, side by side in one run.
 
-    ./run bench [live] [whole] [solid] [float] [paint] [start] [crowd]
+    ./run bench [live] [whole] [solid] [build] [float] [paint] [start] [crowd]
 
 Absolute milliseconds depend on the machine and are only for orientation.
 """
@@ -25,11 +25,16 @@ from kelvor.core.evaluation import evaluate_live
 from kelvor.core.floating.balance import plane_at, sink
 from kelvor.core.floating.clipping import Hull
 from kelvor.core.floating.stage import float_stage
+from kelvor.core.mass.board_mass import board_mass
+from kelvor.core.materials.layup import with_construction
+from kelvor.core.materials.table import HANDBOOK
 from kelvor.core.seek.additions import BOTTOM, DECK, with_fin_set, with_fitting, with_layer_added, with_winger
+from kelvor.core.seek.layers_worth import layers_worth, with_count
 from kelvor.core.shape.geometry import geometry
 from kelvor.core.shape.sections import Resolution
 from kelvor.core.shape.surface import mesh
 from kelvor.core.shape.weights import Hold, moved, place_and_value
+from kelvor.core.stiffness.stage import stiffness_stage
 from kelvor.demo.boards import demo_boards
 
 FRAME = 1000 / 60
@@ -283,7 +288,44 @@ def solid():
     say("solid: a drag to its picture", ours, "drawing the same scene again", timed(lambda _: scene.image(335, 310), 15), f"frame {ours / FRAME:.2f}")
 
 
-PARTS = {"live": live, "whole": whole, "solid": solid, "float": floating, "paint": paint, "start": start, "crowd": crowd}
+def build():
+    """A change of a layer: weight, then stiffness of all sections, against sectionproperties on six of the same sections."""
+    from sectionproperties.analysis import Section
+    from sectionproperties.pre import Geometry as Region
+    from shapely import Polygon
+
+    _, board, brief = demo_boards()[1]
+    measured = geometry(board)
+    construction = board.construction
+    found = evaluate_live(board, brief)
+    shape, top, wall = measured.shape, measured.shape.columns.top, 0.0015
+
+    def theirs(_):
+        for i in np.linspace(30, len(shape.x) - 30, 6).astype(int):
+            ring = np.concatenate([np.column_stack([shape.y[i, : top + 1], shape.z[i, : top + 1]]),
+                                   np.column_stack([-shape.y[i, : top + 1], shape.z[i, : top + 1]])[::-1]])  # fmt: skip
+            outer = Polygon(ring).buffer(0)
+            region = Region(outer.difference(outer.buffer(-wall)))
+            region.create_mesh(mesh_sizes=[wall**2 * 2])
+            section = Section(region)
+            section.calculate_geometric_properties()
+            section.calculate_warping_properties()
+
+    general = timed(theirs, 1)
+
+    def lighter(i):
+        changed = with_construction(board, measured.shape, with_count(construction, 0, i % 2), HANDBOOK)
+        return board_mass(replace(measured, board=changed), HANDBOOK)
+
+    ours = timed(lighter, 20)
+    say("a layer more: weight and balance", ours, "sectionproperties, six sections", general, f"frame {ours / FRAME:.2f}")
+    ours = timed(lambda _: stiffness_stage(found.geometry, found.mass, brief, HANDBOOK), 20)
+    say(f"stiffness of all {len(shape.x)} sections, tests", ours, "sectionproperties, six sections", general, "aim ≤ 50 ms")
+    ours = timed(lambda _: layers_worth(found.geometry, brief, HANDBOOK), 5)
+    say("what every layer buys", ours, "sectionproperties, six sections", general)
+
+
+PARTS = {"live": live, "whole": whole, "solid": solid, "build": build, "float": floating, "paint": paint, "start": start, "crowd": crowd}
 
 if __name__ == "__main__":
     chosen = sys.argv[1:] or list(PARTS)

@@ -50,7 +50,7 @@ class Families(ShapeCase):
         self.open("Fulmar")
         self.trigger("view.brief")
         boxes = [b for b in self.window.brief_view.findChildren(QComboBox) if b.accessibleName().startswith("Target 2")]
-        self.assertIn("Bottom on the flat run", [b.currentText() for b in boxes])
+        self.assertIn("Bottom on the flat, gap 0.5 mm", [b.currentText() for b in boxes])
         self.assertTrue(self.window.brief_view._gear.isVisible())
         self.open("Dipper 138")
         self.assertFalse(self.window.brief_view._gear.isVisible())  # a towed board has no foil

@@ -1,6 +1,6 @@
 """Evaluation: a board and a brief to all figures, stage by stage.
 
-geometry → measures → mass (the live path) → float → phases and verdicts. Each
+geometry → measures → mass (the live path) → float and stiffness → phases and verdicts. Each
 stage is complete and frozen before the next begins.
 """
 
@@ -14,6 +14,8 @@ from kelvor.core.figures import Figure, Figures, by_key
 from kelvor.core.findings import Finding, fatal
 from kelvor.core.floating.stage import FloatStage, float_stage
 from kelvor.core.mass.board_mass import BoardMass, board_mass
+from kelvor.core.materials.layup import cloth_plan
+from kelvor.core.materials.table import HANDBOOK, MaterialTable
 from kelvor.core.measure.check_values import Hint, hints
 from kelvor.core.measure.size import Measures, shape_measures
 from kelvor.core.ride.phases import PHASES, Phase
@@ -23,6 +25,7 @@ from kelvor.core.shape.board import Board
 from kelvor.core.shape.checks import check_geometry, check_value
 from kelvor.core.shape.geometry import Geometry, geometry
 from kelvor.core.shape.sections import Resolution
+from kelvor.core.stiffness.stage import StiffnessStage, stiffness_stage
 from kelvor.core.verdicts import Verdict, judged, worst
 
 
@@ -36,6 +39,7 @@ class Live:
     measures: Measures
     mass: BoardMass
     figures: tuple[Figure, ...]
+    table: MaterialTable
 
 
 @dataclass(frozen=True, slots=True, eq=False)
@@ -53,6 +57,7 @@ class Evaluation:
 
     live: Live
     floating: FloatStage
+    stiffness: StiffnessStage | None
     figures: Figures
     phases: tuple[PhaseResult, ...]
     verdicts: tuple[Verdict, ...]
@@ -60,36 +65,41 @@ class Evaluation:
     findings: tuple[Finding, ...]
 
 
-def evaluate_live(board: Board, brief: Brief, resolution: Resolution = Resolution.NORMAL) -> Live | tuple[Finding, ...]:
+def evaluate_live(
+    board: Board, brief: Brief, resolution: Resolution = Resolution.NORMAL, table: MaterialTable = HANDBOOK
+) -> Live | tuple[Finding, ...]:
     """The live path, or the fatal findings that leave no board."""
-    wrong = fatal(check_value(board))
+    wrong = fatal(check_value(board)) or tuple(cloth_plan(board.construction, table) if board.construction else ())
     if wrong:
         return wrong
     measured = geometry(board, resolution)
     if isinstance(measured, tuple):
         return measured
-    mass = board_mass(measured)
+    mass = board_mass(measured, table)
     measures = shape_measures(measured, mass, brief.rider)
     phase_figures = surface_figures(measured, measures, mass.total, brief)
     if brief.discipline in FOILING:
         phase_figures += wing_foil_figures(measured, measures, mass.total, brief)
-    return Live(board, brief, measured, measures, mass, measures.figures + phase_figures)
+    return Live(board, brief, measured, measures, mass, measures.figures + phase_figures, table)
 
 
 def settle(live: Live) -> Evaluation:
     """The stages that may lag behind a drag: float, verdicts, hints, findings."""
     floating = float_stage(live.geometry, live.mass.total, live.brief)
-    figures = by_key(live.figures + floating.figures)
+    stiff = stiffness_stage(live.geometry, live.mass, live.brief, live.table)
+    figures = by_key(live.figures + floating.figures + (stiff.figures if stiff else ()))
     verdicts = judged(live.brief, figures)
     phases = []
     for phase in PHASES[live.brief.discipline]:
         own = tuple(v for v in verdicts if v.target.figure in phase.figures)
         phases.append(PhaseResult(phase, own, worst(own)))
     remarks = hints(live.brief.discipline, figures) if live.brief.hints else ()
-    return Evaluation(live, floating, figures, tuple(phases), verdicts, remarks, check_geometry(live.geometry))
+    return Evaluation(live, floating, stiff, figures, tuple(phases), verdicts, remarks, check_geometry(live.geometry))
 
 
-def evaluate(board: Board, brief: Brief, resolution: Resolution = Resolution.NORMAL) -> Evaluation | tuple[Finding, ...]:
+def evaluate(
+    board: Board, brief: Brief, resolution: Resolution = Resolution.NORMAL, table: MaterialTable = HANDBOOK
+) -> Evaluation | tuple[Finding, ...]:
     """All stages, or the fatal findings that leave no board."""
-    live = evaluate_live(board, brief, resolution)
+    live = evaluate_live(board, brief, resolution, table)
     return live if isinstance(live, tuple) else settle(live)

@@ -47,6 +47,9 @@ class Quantity(Enum):
     TEMPERATURE = "temperature"
     SAIL_AREA = "sail area"
     COUNT = "count"
+    FREQUENCY = "frequency"
+    FLEX = "deflection"
+    TWIST = "twist"
     CURVATURE = "curvature"
 
 
@@ -85,6 +88,9 @@ _BOTH = {
     Quantity.SAIL_AREA: Unit("m²", 1.0, 1),
     Quantity.COUNT: Unit("", 1.0, 0),
     Quantity.CURVATURE: Unit("/m", 1.0, 3),
+    Quantity.FREQUENCY: Unit("Hz", 1.0, 0),
+    Quantity.FLEX: Unit("mm", 0.001, 2),
+    Quantity.TWIST: Unit("°", DEGREE, 3),
     Quantity.DENSITY: Unit("kg/m³", 1.0, 0),
 }
 DISPLAY: dict[System, dict[Quantity, Unit]] = {
@@ -139,6 +145,9 @@ _TYPED: dict[Quantity, dict[str, float]] = {
     Quantity.SAIL_AREA: {"m²": 1.0, "m2": 1.0},
     Quantity.COUNT: {"": 1.0},
     Quantity.CURVATURE: {"/m": 1.0, "1/m": 1.0},
+    Quantity.FREQUENCY: {"hz": 1.0},
+    Quantity.FLEX: {"mm": 1e-3, "cm": 1e-2, "in": INCH},
+    Quantity.TWIST: {"°": DEGREE, "deg": DEGREE, "rad": 1.0},
 }
 _NUMBER = r"[+-]?(?:\d+(?:[.,]\d*)?|[.,]\d+)"
 _SIMPLE = re.compile(rf"({_NUMBER})\s*(\D.*)?", re.DOTALL)

@@ -11,6 +11,7 @@ from math import radians
 
 from kelvor.core.brief import Brief, Foil, KnownBoard, Rider, Target, Wind, Wing
 from kelvor.core.fluids import Water
+from kelvor.core.materials.recipes import CARBON_BAGGED
 from kelvor.core.shape.battens import Batten, Ruler, Weight
 from kelvor.core.shape.board import Board, Materials, Skin
 from kelvor.core.shape.fittings import Fittings, FoilTracks, StrapRow
@@ -20,7 +21,7 @@ from kelvor.core.shape.places import Place
 from kelvor.core.shape.rails import Rails
 from kelvor.core.shape.schedules import Schedule
 from kelvor.core.units import KNOT
-from kelvor.demo.fleet import fleet
+from kelvor.demo.fleet import built_so, fleet
 from kelvor.demo.pulls import DemoBoard, Pull, pulled
 
 
@@ -129,7 +130,7 @@ _STINT_PULLS = (
 
 def demo_line() -> tuple[DemoBoard, ...]:
     """The foil line, parents first."""
-    first = sandpiper()
+    first = built_so(sandpiper(), CARBON_BAGGED)
     built = pulled(first, _SANDPIPER_PULLS)
     second = replace(built, name="Dunlin 39")
     second_built = pulled(second, _DUNLIN_PULLS)

@@ -6,12 +6,18 @@ from there, as a designer would. Names, people, places and numbers are made up.
 
 from __future__ import annotations
 
-from dataclasses import dataclass, field, replace
+from dataclasses import dataclass, field
 from math import radians
 
 from kelvor.core.brief import Brief, Foil, Rider, Target, Wind, Wing
 from kelvor.core.disciplines import FOILING, Discipline
 from kelvor.core.fluids import Water
+from kelvor.core.materials.layup import with_construction
+from kelvor.core.materials.recipes import recipes
+from kelvor.core.materials.table import HANDBOOK
+from kelvor.core.shape.board import Board
+from kelvor.core.shape.construction import Construction
+from kelvor.core.shape.sections import sections
 from kelvor.core.starting.proposals import proposals, proposed_board, sized
 from kelvor.core.units import KNOT
 from kelvor.demo.pulls import DemoBoard, Pull
@@ -41,6 +47,7 @@ class _Drawn:
     foils: tuple[Foil, ...] = field(default=())
     wings: tuple[Wing, ...] = ()
     lift: float = 0.0
+    recipe: int = 0
 
 
 def _least(figure: str, value: float, *, wish: bool = False) -> Target:
@@ -150,6 +157,7 @@ _FLEET = (
             Pull("layer.Cut-outs.wall", radians(45), "smoother in the gybe"),
         ),
         wind=13,
+        recipe=1,
     ),
     _Drawn(
         "Skua 102",
@@ -208,6 +216,7 @@ _FLEET = (
         "As the hollow one, but a straight edge can check it.",
         (_least("keel_flat_run", 0.30), _most("mass", 3.1)),
         (Pull("layer.Inverted V.amount", radians(2.0), "as deep as the hollow one"),),
+        recipe=1,
     ),
     _Drawn(
         "Redshank 139",
@@ -230,6 +239,7 @@ _FLEET = (
         "Thinner tips, more rocker: softer landings.",
         (_least("nose_rocker", 0.045), _most("mass", 3.4)),
         (Pull("stance", 0.54, "he is tall"),),
+        recipe=1,
     ),
     _Drawn(
         "Kittiwake 109",
@@ -252,6 +262,7 @@ _FLEET = (
         "Lift under the back foot, early entry.",
         (_least("reserve_volume", 0.012), _least("width_1ft_tail", 0.46)),
         (Pull("nose_rocker", 0.135, "later drops"),),
+        recipe=1,
     ),
     _Drawn(
         "Heron 14",
@@ -286,6 +297,7 @@ _FLEET = (
         "Round and narrow, arms reach past the rail.",
         (_most("width", 0.50), _least("reserve_volume", 0.07)),
         (Pull("deck.Arm relief.amount", 0.022, "elbows brushed the rail"),),
+        recipe=3,
     ),
     _Drawn(
         "Dipper 138",
@@ -310,6 +322,7 @@ _FLEET = (
         (_most("keel_flat_run", 0.36), _most("nose_rocker", 0.068)),
         (Pull("rails.edge_radius", 0.002, "no catching on the rails"),),
         water=LAKE,
+        recipe=1,
     ),
     _Drawn(
         "Martlet 147",
@@ -338,6 +351,13 @@ _FLEET = (
 )
 
 
+def built_so(board: Board, construction: Construction) -> Board:
+    """A demo board in a construction."""
+    shape = sections(board)
+    assert not isinstance(shape, tuple), "demo boards close"
+    return with_construction(board, shape, construction, HANDBOOK)
+
+
 def _slug(name: str) -> str:
     return name.lower().replace(" ", "-")
 
@@ -352,6 +372,6 @@ def fleet() -> tuple[DemoBoard, ...]:
             foils=drawn.foils if drawn.discipline in FOILING else (), wing_lift=60.0 if drawn.wings else drawn.lift, targets=drawn.targets,
         )  # fmt: skip
         proposal = next(p for p in proposals(brief) if p.school == drawn.school)
-        board = replace(proposed_board(drawn.name, sized(proposal, *drawn.size)), name=drawn.name)
+        board = built_so(proposed_board(drawn.name, sized(proposal, *drawn.size)), recipes(drawn.discipline)[drawn.recipe])
         found.append(DemoBoard(_slug(drawn.name), board, f"Began as {drawn.discipline}, {drawn.school}", brief, drawn.pulls, 0))
     return tuple(found)

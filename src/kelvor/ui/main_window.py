@@ -5,6 +5,7 @@ from __future__ import annotations
 import sys
 from functools import partial
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QProcess, Qt
 from PySide6.QtGui import QAction, QCloseEvent, QKeySequence
@@ -42,6 +43,9 @@ from kelvor.ui.widgets.ride_strip import RideStrip
 from kelvor.ui.widgets.steps_tape import StepsTape, ask_serial
 from kelvor.workshop.store import Store
 
+if TYPE_CHECKING:
+    from kelvor.ui.views.build_view import BuildView
+
 
 class MainWindow(QMainWindow):
     """One window on a workshop."""
@@ -51,6 +55,7 @@ class MainWindow(QMainWindow):
         self.session: Session = session
         self.settings: Settings = settings
         self._brief_view: QWidget | None = None
+        self.build_view: BuildView | None = None
         self.panels: list[QWidget] = []
         self.actions_by_key: dict[str, QAction] = {}
         centre = QWidget()
@@ -106,7 +111,7 @@ class MainWindow(QMainWindow):
         row.addWidget(self.title)
         row.addStretch(1)
         self.tabs = QButtonGroup(self)
-        for i, (key, words) in enumerate((("brief", "Brief"), ("shape", "Shape"))):
+        for i, (key, words) in enumerate((("brief", "Brief"), ("shape", "Shape"), ("build", "Build"))):
             tab = QToolButton()
             tab.setText(words)
             tab.setCheckable(True)
@@ -204,6 +209,16 @@ class MainWindow(QMainWindow):
                 self.stack.addWidget(self._brief_view)
             self.stack.setCurrentWidget(self._brief_view)
             self.tabs.button(0).setChecked(True)
+        elif key == "build":
+            if self.build_view is None:
+                from kelvor.ui.views.build_view import BuildView
+
+                self.build_view = BuildView(self.session)
+                self.build_view.materials_asked.connect(self.show_materials)
+                self.build_view.weights_asked.connect(self.show_weights)
+                self.stack.addWidget(self.build_view)
+            self.stack.setCurrentWidget(self.build_view)
+            self.tabs.button(2).setChecked(True)
         else:
             self.stack.setCurrentWidget(self.shape)
             self.tabs.button(1).setChecked(True)
@@ -348,6 +363,34 @@ class MainWindow(QMainWindow):
 
         self._panel(HandOutDialog(self, self.session))
 
+    def show_materials(self) -> None:
+        """The table of materials."""
+        from kelvor.ui.widgets.materials_dialog import MaterialsDialog
+
+        self._panel(MaterialsDialog(self, self.session))
+
+    def show_weights(self) -> None:
+        """What any number of boards weigh."""
+        from kelvor.ui.widgets.materials_dialog import WeightsDialog
+
+        self._panel(WeightsDialog(self, self.session))
+
+    def material_sheet(self) -> None:
+        """Ask where the material sheet goes: PDF, CSV, or DXF of the cloth."""
+        kinds = "Sheet on paper (*.pdf);;Table (*.csv);;Cloth to cut (*.dxf)"
+        dialog = self._file_dialog("Material sheet", kinds, QFileDialog.AcceptMode.AcceptSave)
+        dialog.setDefaultSuffix("pdf")
+        dialog.selectFile(f"{self.session.board.name} material sheet.pdf")
+        dialog.fileSelected.connect(lambda path: self._guarded(lambda _: self.write_sheet(Path(path))))
+        self._panel(dialog)
+
+    def write_sheet(self, path: Path) -> None:
+        """Write the material sheet."""
+        from kelvor.exchange.sheets import write_sheet
+
+        write_sheet(self.session.live, path)
+        self.session.said.emit("note", f"Material sheet written: {path}")
+
     def new_workshop(self) -> None:
         """Ask for a new workshop file."""
         dialog = self._file_dialog("New workshop", "Workshops (*.kelvor)", QFileDialog.AcceptMode.AcceptSave)
@@ -433,6 +476,8 @@ class MainWindow(QMainWindow):
                 return
         if self.shape.solid is not None:
             self.shape.solid.close_scene()
+        if self.build_view is not None:
+            self.build_view.close_scale()
         super().closeEvent(event)
 
 

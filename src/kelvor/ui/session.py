@@ -19,8 +19,13 @@ from kelvor.core.figures import Figures, by_key
 from kelvor.core.findings import Finding
 from kelvor.core.floating.stage import PostureFloat
 from kelvor.core.history.steps import FrozenAs, Step, Steps, ahead, lineage
+from kelvor.core.mass.stages import WeighIn
+from kelvor.core.materials.layup import with_construction
+from kelvor.core.materials.recipes import recipes
+from kelvor.core.materials.table import Cloth, Fibre, MaterialTable, Rates, Resin, Stock
 from kelvor.core.seek.holding import Change, hold
 from kelvor.core.shape.board import Board
+from kelvor.core.shape.construction import Construction
 from kelvor.core.units import System
 from kelvor.workshop.store import Store
 
@@ -56,6 +61,7 @@ class Session(QObject):
     def __init__(self, store: Store) -> None:
         super().__init__()
         self.store = store
+        self.table: MaterialTable = store.materials()
         self.system = System.METRIC
         self.board_id = 0
         self.current = 0
@@ -95,7 +101,7 @@ class Session(QObject):
         steps = self.store.steps(board_id)
         current = self.store.left_at(board_id)
         board, brief = self.store.board(current), self.store.brief(board_id)
-        live = evaluate_live(board, brief)
+        live = evaluate_live(board, brief, table=self.table)
         if isinstance(live, tuple):
             raise InputError(live[0].text, where=board.name)
         self.board_id, self.steps, self.current, self.brief = board_id, steps, current, brief
@@ -112,7 +118,7 @@ class Session(QObject):
     def add_board(self, board: Board, brief: Brief, title: str, parent_step: int | None = None) -> None:
         """Add a board to the workshop and open it; raises like :meth:`open_board`."""
         self._all_saved()
-        live = evaluate_live(board, brief)
+        live = evaluate_live(board, brief, table=self.table)
         if isinstance(live, tuple):
             raise InputError(live[0].text, where=board.name, accepts=live[0].advice.rstrip("."))
         board_id, step = self.store.add_board(board, brief, title, live.geometry.solid.volume, parent_step)
@@ -140,10 +146,11 @@ class Session(QObject):
             store.close()
             raise InputError("this workshop holds no board", where=str(path), accepts="Make a new one")
         old, self.store = self.store, store
+        old_table, self.table = self.table, store.materials()
         try:
             self.open_board(last)
         except KelvorError:
-            self.store = old
+            self.store, self.table = old, old_table
             store.close()
             raise
         old.close()
@@ -168,7 +175,7 @@ class Session(QObject):
         except RefusedEdit as error:
             self.said.emit("problem", str(error))
             return False
-        live = evaluate_live(board, self.brief)
+        live = evaluate_live(board, self.brief, table=self.table)
         if isinstance(live, tuple):
             self.said.emit("problem", finding_words(live[0]))
             return False
@@ -184,7 +191,7 @@ class Session(QObject):
         """Back to the committed board."""
         if self._previewing:
             self._previewing = False
-            live = evaluate_live(self.board, self.brief)
+            live = evaluate_live(self.board, self.brief, table=self.table)
             if not isinstance(live, tuple):
                 self._take(self.board, live)
                 self.live_changed.emit()
@@ -233,6 +240,44 @@ class Session(QObject):
             self.current = step.id
         self.steps_changed.emit()
 
+    # how it is built
+
+    def build_with(self, construction: Construction, words: str, gesture: str = "") -> bool:
+        """Build the board another way: one step."""
+        try:
+            board = with_construction(self.board, self.live.geometry.shape, construction, self.table)
+        except InputError as error:
+            self.said.emit("problem", str(error))
+            return False
+        return self.commit(board, (), title=words, gesture=gesture, held=True)
+
+    def constructions(self) -> tuple[Construction, ...]:
+        """The workshop's own constructions, then the usual ones for the discipline that it has not changed."""
+        own = self.store.constructions()
+        names = {c.name for c in own}
+        return (*own, *(c for c in recipes(self.brief.discipline) if c.name not in names))
+
+    def keep_construction(self, construction: Construction) -> None:
+        """Keep a construction in the workshop, for all boards."""
+        self.store.keep_construction(construction)
+        self.steps_changed.emit()
+
+    def keep_material(self, entry: Fibre | Resin | Stock | Cloth | Rates) -> None:
+        """Change the workshop's table of materials; every figure follows."""
+        self.store.keep_material(entry)
+        self.table = self.store.materials()
+        live = evaluate_live(self.board, self.brief, table=self.table)
+        if not isinstance(live, tuple):
+            self._take(self.board, live)
+            self._load_pinned(self.pinned_step)
+            self.live_changed.emit()
+            self.settle_now()
+
+    def weigh(self, weighed: WeighIn, source: str) -> None:
+        """Write a weigh-in of the board on the bench."""
+        self.store.weigh(self.board_id, self.current, weighed, source)
+        self.steps_changed.emit()
+
     # walking the steps
 
     def go_to(self, step_id: int) -> None:
@@ -241,7 +286,7 @@ class Session(QObject):
             self.said.emit("problem", "Some steps are not saved yet. Save them before you walk on.")
             return
         board = self.store.board(step_id)
-        live = evaluate_live(board, self.brief)
+        live = evaluate_live(board, self.brief, table=self.table)
         if isinstance(live, tuple):
             self.said.emit("problem", finding_words(live[0]))
             return
@@ -325,7 +370,7 @@ class Session(QObject):
             self._use_brief(self._undone_briefs.pop())
 
     def _use_brief(self, brief: Brief) -> None:
-        live = evaluate_live(self.board, brief)
+        live = evaluate_live(self.board, brief, table=self.table)
         if isinstance(live, tuple):
             return
         try:
@@ -387,7 +432,7 @@ class Session(QObject):
     def _load_pinned(self, step_id: int | None) -> None:
         self.pinned_step, self.pinned_live, self.pinned_figures = step_id, None, {}
         if step_id is not None:
-            live = evaluate_live(self.store.board(step_id), self.brief)
+            live = evaluate_live(self.store.board(step_id), self.brief, table=self.table)
             if not isinstance(live, tuple):
                 self.pinned_live = live
                 self.pinned_figures = by_key(live.figures)

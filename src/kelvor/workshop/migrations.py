@@ -24,4 +24,11 @@ MIGRATIONS: tuple[str, ...] = (
     CREATE INDEX steps_by_board ON steps(board_id);
     CREATE INDEX briefs_by_board ON briefs(board_id);
     """,
+    """
+    CREATE TABLE constructions (id INTEGER PRIMARY KEY, made_at TEXT NOT NULL, name TEXT NOT NULL, data TEXT NOT NULL);
+    CREATE TABLE materials (id INTEGER PRIMARY KEY, made_at TEXT NOT NULL, kind TEXT NOT NULL, data TEXT NOT NULL);
+    CREATE TABLE weighings (id INTEGER PRIMARY KEY, board_id INTEGER NOT NULL REFERENCES boards(id),
+        step_id INTEGER NOT NULL REFERENCES steps(id), made_at TEXT NOT NULL, stage TEXT NOT NULL, mass REAL NOT NULL, source TEXT NOT NULL);
+    CREATE INDEX weighings_by_board ON weighings(board_id);
+    """,
 )

@@ -12,7 +12,7 @@ import json
 import sqlite3
 import zlib
 from collections.abc import Iterator
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import UTC, datetime
 from pathlib import Path
 from typing import Any
@@ -20,14 +20,20 @@ from typing import Any
 from kelvor.core.brief import Brief
 from kelvor.core.errors import InputError
 from kelvor.core.history.steps import FrozenAs, Step, Steps
+from kelvor.core.mass.stages import WeighIn
+from kelvor.core.materials.table import HANDBOOK, Cloth, Fibre, MaterialTable, Rates, Resin, Stock
 from kelvor.core.plain import from_plain, to_plain
 from kelvor.core.seek.holding import Change
 from kelvor.core.shape.board import Board
+from kelvor.core.shape.construction import Construction
 from kelvor.workshop.migrations import APPLICATION_ID, MIGRATIONS
 
 _HEADER = b"SQLite format 3\x00"
 _WAIT = 8.0
 """Seconds to wait for another window that is writing."""
+
+
+_ENTRIES: dict[str, Any] = {"fibre": Fibre, "resin": Resin, "stock": Stock, "cloth": Cloth}
 
 
 @dataclass(frozen=True, slots=True)
@@ -230,6 +236,47 @@ class Store:
         """The step a window last stood on."""
         rows = self._rows("SELECT step_id FROM left_at WHERE board_id = ?", board_id)
         return int(rows[0][0]) if rows else int(self._rows("SELECT MAX(id) FROM steps WHERE board_id = ?", board_id)[0][0])
+
+    def constructions(self) -> tuple[Construction, ...]:
+        """The workshop's constructions, each as last written, in the order they were first made."""
+        found: dict[str, Construction] = {}
+        for name, data in self._rows("SELECT name, data FROM constructions ORDER BY id"):
+            found[name] = from_plain(Construction, json.loads(data))
+        return tuple(found.values())
+
+    def keep_construction(self, construction: Construction) -> None:
+        """Keep a construction under its name; earlier versions stay in the file."""
+        data = json.dumps(to_plain(construction), separators=(",", ":"))
+        with self._writing() as db:
+            db.execute("INSERT INTO constructions (made_at, name, data) VALUES (?, ?, ?)", (_now(), construction.name, data))
+
+    def materials(self) -> MaterialTable:
+        """The table of materials with what the workshop changed."""
+        table = HANDBOOK
+        for kind, data in self._rows("SELECT kind, data FROM materials ORDER BY id"):
+            if kind == "rates":
+                table = replace(table, rates=from_plain(Rates, json.loads(data)))
+            else:
+                table = table.with_entry(from_plain(_ENTRIES[kind], json.loads(data)))
+        return table
+
+    def keep_material(self, entry: Fibre | Resin | Stock | Cloth | Rates) -> None:
+        """Keep an entry of the table of materials, or the workshop's rates; earlier ones stay in the file."""
+        kind = "rates" if isinstance(entry, Rates) else next(name for name, kind in _ENTRIES.items() if isinstance(entry, kind))
+        with self._writing() as db:
+            db.execute("INSERT INTO materials (made_at, kind, data) VALUES (?, ?, ?)",
+                       (_now(), kind, json.dumps(to_plain(entry), separators=(",", ":"))))  # fmt: skip
+
+    def weighings(self, board_id: int) -> tuple[WeighIn, ...]:
+        """The last weigh-in of each stage."""
+        rows = self._rows("SELECT stage, mass FROM weighings WHERE board_id = ? ORDER BY id", board_id)
+        return tuple(WeighIn(stage, mass) for stage, mass in dict(rows).items())
+
+    def weigh(self, board_id: int, step_id: int, weighed: WeighIn, source: str) -> None:
+        """Write a weigh-in; earlier ones stay in the file."""
+        with self._writing() as db:
+            db.execute("INSERT INTO weighings (board_id, step_id, made_at, stage, mass, source) VALUES (?, ?, ?, ?, ?, ?)",
+                       (board_id, step_id, _now(), weighed.stage, weighed.mass, source))  # fmt: skip
 
     def last_board(self) -> int | None:
         """The board somebody last worked on."""

@@ -6,10 +6,13 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from kelvor.core.mass.built import CLOTH, COAT, RESIN, built_parts, of_shell
 from kelvor.core.mass.properties import MassProperties, combined
+from kelvor.core.materials.layup import Layup
+from kelvor.core.materials.table import HANDBOOK, MaterialTable
 from kelvor.core.shape.fittings import BOX_SIZES, Pad
 from kelvor.core.shape.geometry import Geometry
-from kelvor.core.shape.moments import Shell, Solid
+from kelvor.core.shape.moments import Solid
 
 CORE_BAND = 0.08
 """Share by which foam density differs from its label (common practice, no source)."""
@@ -19,12 +22,13 @@ SKIN_BAND = 0.10
 
 @dataclass(frozen=True, slots=True)
 class BoardMass:
-    """The parts of a board by name, their sum, and the band of its mass [kg]."""
+    """The parts of a board by name, their sum, the band of its mass [kg], and its cloth where a construction is known."""
 
     parts: tuple[tuple[str, MassProperties], ...]
     total: MassProperties
     band: float
     core: Solid
+    layup: Layup | None = None
 
 
 def core_solid(measured: Geometry) -> Solid:
@@ -43,7 +47,7 @@ def core_solid(measured: Geometry) -> Solid:
     volume = rest.mass - sum(s.area * t for s, t in layers)
     x = (rest.mass * rest.x - sum(s.area * t * s.x for s, t in layers)) / volume
     z = (rest.mass * rest.z - sum(s.area * t * s.z for s, t in layers)) / volume
-    skins = [_of_shell(s, t) for s, t in layers]
+    skins = [of_shell(s, t) for s, t in layers]
     return Solid(
         volume, x, z,
         rest.roll_about(z) - sum(s.roll_about(z) for s in skins),
@@ -52,29 +56,22 @@ def core_solid(measured: Geometry) -> Solid:
     )  # fmt: skip
 
 
-def _of_shell(shell: Shell, areal_mass: float) -> MassProperties:
-    a = areal_mass
-    return MassProperties(mass=shell.area * a, x=shell.x, z=shell.z, roll=shell.ixx * a, pitch=shell.iyy * a, yaw=shell.izz * a)
+def board_mass(measured: Geometry, table: MaterialTable = HANDBOOK) -> BoardMass:
+    """Mass properties of the board as built, without foil.
 
-
-def board_mass(measured: Geometry) -> BoardMass:
-    """Mass properties of the board as built, without foil."""
+    With a construction, layer by layer from `table`; without one, by the areal masses of its materials.
+    """
     board, shells = measured.board, measured.shells
-    material, fittings = board.materials, board.fittings
+    fittings = board.fittings
     core = core_solid(measured)
-    rho = material.core_density
-    parts: list[tuple[str, MassProperties]] = [
-        ("core", MassProperties(mass=core.volume * rho, x=core.x, z=core.z, roll=core.ixx * rho,
-                                pitch=core.iyy * rho, yaw=core.izz * rho)),
-        ("deck skin", _of_shell(shells["deck"], material.deck_areal_mass)),
-        ("bottom skin", _of_shell(shells["bottom"], material.bottom_areal_mass)),
-        ("rail skin", _of_shell(shells["rail"], material.rail_areal_mass)),
-        ("paint", combined(_of_shell(s, material.paint_areal_mass) for s in shells.values())),
-    ]  # fmt: skip
+    if board.construction is not None:
+        parts, laid = built_parts(measured, core, board.construction, table)
+    else:
+        parts, laid = _plain_parts(measured, core), None
     if fittings.pads:
         parts += [(pad.name, _pad(measured, pad)) for pad in fittings.pads]
     else:
-        parts.append(("deck pad", _of_shell(shells["deck"], fittings.pad_areal_mass * fittings.pad_cover)))
+        parts.append(("deck pad", of_shell(shells["deck"], fittings.pad_areal_mass * fittings.pad_cover)))
     mast = board.mast_x
     if (tracks := fittings.tracks) is not None:
         x = tracks.at.x(board.length)
@@ -90,10 +87,24 @@ def board_mass(measured: Geometry) -> BoardMass:
     parts += _fitting_masses(measured)
     if fittings.other_mass > 0:
         parts.append(("vent, handle, leash", MassProperties(mass=fittings.other_mass, x=board.length / 2, z=core.z)))
-    skin = sum(p.mass for name, p in parts if "skin" in name or name in ("paint", "deck pad"))
+    skin = sum(p.mass for name, p in parts if "skin" in name or name in ("paint", "deck pad") or name.startswith((CLOTH, RESIN, COAT)))
     skin += sum(p.mass for name, p in parts if name in {pad.name for pad in fittings.pads})
     band = ((CORE_BAND * parts[0][1].mass) ** 2 + (SKIN_BAND * skin) ** 2) ** 0.5
-    return BoardMass(tuple(parts), combined(p for _, p in parts), band, core)
+    return BoardMass(tuple(parts), combined(p for _, p in parts), band, core, laid)
+
+
+def _plain_parts(measured: Geometry, core: Solid) -> list[tuple[str, MassProperties]]:
+    """Core and skin by density and areal mass."""
+    material, shells = measured.board.materials, measured.shells
+    rho = material.core_density
+    return [
+        ("core", MassProperties(mass=core.volume * rho, x=core.x, z=core.z, roll=core.ixx * rho,
+                                pitch=core.iyy * rho, yaw=core.izz * rho)),
+        ("deck skin", of_shell(shells["deck"], material.deck_areal_mass)),
+        ("bottom skin", of_shell(shells["bottom"], material.bottom_areal_mass)),
+        ("rail skin", of_shell(shells["rail"], material.rail_areal_mass)),
+        ("paint", combined(of_shell(s, material.paint_areal_mass) for s in shells.values())),
+    ]  # fmt: skip
 
 
 def _pad(measured: Geometry, pad: Pad) -> MassProperties:

@@ -293,11 +293,12 @@ GROUPS = ("Outline", "Rocker", "Thickness", "At the cursor", "Bottom layers", "R
 
 def levers(board: Board) -> tuple[Lever, ...]:
     """All levers of this board, in the order of work."""
+    laminate = _laminate_levers() if board.construction is None else []  # a construction is changed layer by layer
     shape = [lever for lever in _FIXED
              if not any(lever.key.startswith(name) and _ruler_index(_batten(board, path)) is None for name, path in _RULED.items())
              and not (lever.key in ("rails.fullness", "rails.chamfer") and board.rails.side_wall is not None)
              and not (lever.key == "rails.side_wall" and board.rails.side_wall is None)]  # fmt: skip
-    return tuple(sorted(shape + levers_of_parts(board) + _laminate_levers(), key=lambda lever: GROUPS.index(lever.group)))
+    return tuple(sorted(shape + levers_of_parts(board) + laminate, key=lambda lever: GROUPS.index(lever.group)))
 
 
 def levers_at(x: float) -> tuple[Lever, ...]:

@@ -6,6 +6,7 @@ from dataclasses import dataclass
 from typing import Literal
 
 from kelvor.core.shape.battens import Batten
+from kelvor.core.shape.construction import Construction
 from kelvor.core.shape.fittings import Fittings
 from kelvor.core.shape.layers import CutAway, DeckLayer, Layer, Plinth
 from kelvor.core.shape.outline import Outline
@@ -89,6 +90,8 @@ class Board:
         How much lower the deck edge lies than the deck's centre [m], along the board.
     layers, deck_layers:
         What shapes the bottom and the deck, in their order.
+    construction:
+        How it is built, layer by layer; without one, `materials` tells areal masses only.
     mirrored:
         Whether the board is kept the same end for end.
     zero:
@@ -107,6 +110,7 @@ class Board:
     fittings: Fittings = Fittings()
     skin: Skin = Skin()
     materials: Materials = Materials()
+    construction: Construction | None = None
     base: BaseLine = BaseLine()
     zero: Datum = "tail"
     mirrored: bool = False

@@ -16,6 +16,7 @@ import numpy as np
 from kelvor.core.errors import RefusedEdit
 from kelvor.core.shape.battens import LEAST_GAP, Batten, Weight
 from kelvor.core.shape.board import Board
+from kelvor.core.shape.construction import Construction
 from kelvor.core.shape.outline import NOTCHED_TAILS, NoseKind, Outline, TailKind, half_width, refitted
 from kelvor.core.shape.places import Place
 from kelvor.core.shape.schedules import Schedule
@@ -134,6 +135,17 @@ def with_place_kept(board: Board, place: Place, shift: float) -> Place:
     return Place.at(place.x(board.length, board.mast_x) + shift, place.datum, board.length, board.mast_x)
 
 
+def _relaid(construction: Construction | None, place: Callable[[Place], Place]) -> Construction | None:
+    """A construction whose cloth begins and ends at the places' new ones."""
+    if construction is None:
+        return None
+
+    def moved(p: Place | None) -> Place | None:
+        return None if p is None else place(p)
+
+    return replace(construction, plies=tuple(replace(p, start=moved(p.start), end=moved(p.end)) for p in construction.plies))
+
+
 def _new_length(board: Board, amount: float) -> float:
     length = board.length - amount
     if amount > 0.4 * board.length or amount < -0.4 * board.length:
@@ -162,6 +174,7 @@ def _moved(board: Board, length: float, move: Map, *, fittings_follow: bool) -> 
         layers=tuple(_relocated(item, place, schedule) for item in board.layers),
         deck_layers=tuple(_relocated(item, place, schedule) for item in board.deck_layers),
         rails=_relocated(board.rails, place, schedule),
+        construction=_relaid(board.construction, place),
         fittings=replace(_relocated(fittings, place, schedule), tracks=tracks),
         locks=replace(locks, zones=tuple(replace(z, start=move(z.start), end=move(z.end)) for z in locks.zones)),
     )  # fmt: skip

@@ -9,6 +9,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 import numpy as np
+from numpy.typing import NDArray
 
 from kelvor.core.shape.battens import Array
 from kelvor.core.shape.sections import Sections
@@ -86,10 +87,24 @@ class Shell:
     izz: float
 
 
-def shells(shape: Sections) -> dict[str, Shell]:
-    """The surface by zone: bottom to the bottom edge, rail to the deck edge, deck; chopped ends count as rail."""
-    every = np.unique(np.r_[0 : len(shape.x) : 2, len(shape.x) - 1])  # every other station is close enough for a skin
-    x, y, z = shape.x[every], shape.y[every], shape.z[every]
+@dataclass(frozen=True, slots=True, eq=False)
+class Cells:
+    """The surface in cells between neighbouring stations and columns, both halves together, shape (n − 1, m − 1).
+
+    Area [m²], middle place (n − 1, 1), half-place and height [m], and which columns belong to deck, bottom and rail.
+    """
+
+    area: Array
+    x: Array
+    y: Array
+    z: Array
+    zones: dict[str, NDArray[np.int64]]
+
+
+def cells(shape: Sections, every: Array | None = None) -> Cells:
+    """The cells of a surface, of all stations or those named; a notch's walls are rail."""
+    rows = np.arange(len(shape.x)) if every is None else every
+    x, y, z = shape.x[rows], shape.y[rows], shape.z[rows]
     dx = np.diff(x)[:, None]
     # diagonals of each cell
     ay, az = y[1:, 1:] - y[:-1, :-1], z[1:, 1:] - z[:-1, :-1]
@@ -98,21 +113,26 @@ def shells(shape: Sections) -> dict[str, Shell]:
     ny = -(az + bz) * dx
     nz = (by + ay) * dx
     area = np.sqrt(nx * nx + ny * ny + nz * nz)  # both halves: 2 × ½ |d1 × d2|
-    mx = (x[:-1] + x[1:]) / 2
     sy, sz = y[:-1] + y[1:], z[:-1] + z[1:]
     my, mz = (sy[:, :-1] + sy[:, 1:]) / 4, (sz[:, :-1] + sz[:, 1:]) / 4
-    first_z = area * mz
-    second_z, second_y = first_z * mz, area * my * my
     edge, deck, top = shape.columns.edge, shape.columns.deck_edge, shape.columns.top
-    cuts = {"bottom": slice(0, edge), "rail": slice(edge, deck), "deck": slice(deck, top)}
-    if shape.inner.any():  # a notch's walls are rail; where there is no notch they are nothing
-        area[:, top] *= (shape.inner[every][:-1] + shape.inner[every][1:]) > 0
-        for part in (first_z, second_z, second_y):
-            part[:, top] *= area[:, top] > 0
-        cuts["rail"] = np.r_[edge:deck, top]
+    zones = {"bottom": np.arange(0, edge), "rail": np.arange(edge, deck), "deck": np.arange(deck, top)}
+    if area.shape[1] > top:
+        area[:, top:] *= ((shape.inner[rows][:-1] + shape.inner[rows][1:]) > 0)[:, None]  # walls only where there is a notch
+        zones["rail"] = np.r_[edge:deck, top : area.shape[1]]
+    return Cells(area, (x[:-1] + x[1:])[:, None] / 2, my, mz, zones)
+
+
+def shells(shape: Sections) -> dict[str, Shell]:
+    """The surface by zone: bottom to the bottom edge, rail to the deck edge, deck; chopped ends count as rail."""
+    every = np.unique(np.r_[0 : len(shape.x) : 2, len(shape.x) - 1])  # every other station is close enough for a skin
+    found_cells = cells(shape, every)
+    area, mx = found_cells.area, found_cells.x[:, 0]
+    first_z = area * found_cells.z
+    second_z, second_y = first_z * found_cells.z, area * found_cells.y * found_cells.y
     ends = _ends(shape)
     found = {}
-    for zone, columns in cuts.items():
+    for zone, columns in found_cells.zones.items():
         row = area[:, columns].sum(axis=1)
         sums = [float(row.sum()), float(row @ mx), float(row @ (mx * mx))]
         sums += [float(part[:, columns].sum()) for part in (first_z, second_y, second_z)]

@@ -103,6 +103,9 @@ ACTIONS: tuple[Action, ...] = (
     Action("board.open", "Open another board…", "Board", lambda w: w.choose_board(), "Ctrl+B"),
     Action("board.import", "Import a board (JSON)…", "Board", lambda w: w.import_board(), "Ctrl+I"),
     Action("board.export", "Hand out: mesh, drawing, templates…", "Board", lambda w: w.hand_out(), "Ctrl+E"),
+    Action("board.sheet", "Material sheet: cloth, resin, order…", "Board", lambda w: w.material_sheet(), "Ctrl+Shift+E"),
+    Action("build.materials", "Materials and rates…", "Board", lambda w: w.show_materials()),
+    Action("build.weights", "What boards weigh…", "Board", lambda w: w.show_weights()),
     Action("board.length", "Length at…", "Board", lambda w: w.length_at(), "Ctrl+L"),
     *(Action(f"board.tail.{kind}", f"{kind.capitalize()} tail", "Board/Tail", partial(_tail, kind)) for kind in TAILS),
     *(Action(f"board.nose.{kind}", f"{kind.capitalize()} nose", "Board/Nose", partial(_nose, kind)) for kind in NOSES),
@@ -148,6 +151,7 @@ ACTIONS: tuple[Action, ...] = (
     Action("lock.free", "Unlock all zones", "Locks", lambda w: w.edits.free_zones()),
     Action("view.brief", "Brief", "View", lambda w: w.show_view("brief"), "Ctrl+1"),
     Action("view.shape", "Shape", "View", lambda w: w.show_view("shape"), "Ctrl+2"),
+    Action("view.build", "Build", "View", lambda w: w.show_view("build"), "Ctrl+3"),
     Action("view.solid", "Solid board, or the drawing", "View", lambda w: w.toggle_solid(), "Ctrl+D"),
     Action("view.edge", "Straight edge on, off", "View/Straight edge", lambda w: w.toggle_edge(), "Ctrl+G"),
     *(

@@ -35,6 +35,13 @@ QComboBox::down-arrow {{ image: url({chevron}); width: 11px; height: 11px; }}
 QWidget#sheet {{ background: {paper}; }}
 QScrollArea {{ border: none; background: transparent; }}
 QListWidget {{ background: {board_fill}; border: 1px solid {line}; border-radius: 3px; }}
+QTableWidget {{ background: {board_fill}; border: 1px solid {line}; gridline-color: {line}; }}
+QTableWidget::item:selected {{ background: {live_wash}; color: {ink}; }}
+QHeaderView::section {{ background: {paper}; color: {quiet}; border: none; border-bottom: 1px solid {line}; padding: 3px 4px; }}
+QTableCornerButton::section {{ background: {paper}; border: none; }}
+QTabBar::tab {{ background: transparent; color: {quiet}; padding: 5px 12px; border-bottom: 2px solid transparent; }}
+QTabBar::tab:selected {{ color: {ink}; border-bottom: 2px solid {cursor}; font-weight: 700; }}
+QTabWidget::pane {{ border: none; }}
 QListWidget::item:selected {{ background: {live_wash}; color: {ink}; }}
 QComboBox QAbstractItemView, QMenu {{ background: {paper}; color: {ink}; border: 1px solid {line};
   selection-background-color: {live_wash}; selection-color: {ink}; }}

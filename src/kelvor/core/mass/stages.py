@@ -1,0 +1,112 @@
+"""What the board should weigh at every stage of the work, and where the grams of a weigh-in came from."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Literal
+
+from kelvor.core.mass.board_mass import CORE_BAND, SKIN_BAND, BoardMass
+from kelvor.core.mass.built import CLOTH, COAT, RESIN
+from kelvor.core.shape.geometry import Geometry
+
+Stage = Literal["blank", "cut", "shaped", "laminated", "coated", "fitted", "finished"]
+STAGES: tuple[Stage, ...] = ("blank", "cut", "shaped", "laminated", "coated", "fitted", "finished")
+_WORDS: dict[Stage, str] = {
+    "blank": "the block", "cut": "the cut", "shaped": "shaping",
+    "laminated": "cloth and resin", "coated": "the coats", "fitted": "the fittings", "finished": "paint and pads",
+}  # fmt: skip
+MARGIN = 0.02
+"""A block is this much larger than the board all round [m] (common practice, no source)."""
+FACING = 0.0025
+"""What is faced and sanded off each side after the cut [m] (common practice, no source)."""
+SCALE_BAND = 0.01
+"""A workshop scale reads to this [kg] (common practice, no source)."""
+
+
+@dataclass(frozen=True, slots=True)
+class Forecast:
+    """What a stage should weigh, its band, and what it adds to the stage before [kg]."""
+
+    stage: Stage
+    mass: float
+    band: float
+    adds: float
+
+
+@dataclass(frozen=True, slots=True)
+class WeighIn:
+    """A reading of the scale at a stage [kg]."""
+
+    stage: Stage
+    mass: float
+
+
+@dataclass(frozen=True, slots=True)
+class Traced:
+    """A weigh-in against its forecast: the gap so far, what of it came in at this stage [kg], and in words."""
+
+    stage: Stage
+    gap: float
+    here: float
+    words: str
+
+
+def stage_of(part: str, pads: frozenset[str]) -> Stage:
+    """At which stage a part comes on the board."""
+    if part in ("core", "glue lines") or "stringer" in part.lower() or "wall" in part.lower():
+        return "shaped"
+    if part.startswith((CLOTH, RESIN)) or part.endswith("skin"):
+        return "laminated"
+    if part.startswith(COAT) and "paint" not in part.lower():
+        return "coated"
+    return "finished" if part in pads or part == "deck pad" or "paint" in part.lower() else "fitted"
+
+
+def block_volume(measured: Geometry) -> float:
+    """Volume of the block a board is cut from [m³]: its own box, rocker and all, with a margin."""
+    shape = measured.shape
+    tall = float(shape.z.max() - shape.z.min()) + 2 * FACING
+    return (measured.board.length + 2 * MARGIN) * (2 * float(shape.half_width.max()) + 2 * MARGIN) * tall
+
+
+def forecasts(measured: Geometry, mass: BoardMass) -> tuple[Forecast, ...]:
+    """The forecast of every stage; the last is the board as built, to the gram."""
+    pads = frozenset(pad.name for pad in measured.board.fittings.pads)
+    adds = dict.fromkeys(STAGES, 0.0)
+    for name, part in mass.parts:
+        adds[stage_of(name, pads)] += part.mass
+    core = dict(mass.parts)["core"].mass
+    density = core / max(mass.core.volume, 1e-9)
+    set_in = adds["shaped"] - core  # stringers and walls are glued in before the cut
+    surface = sum(shell.area for shell in measured.shells.values())
+    early = {"blank": set_in + density * block_volume(measured), "cut": set_in + density * (mass.core.volume + FACING * surface)}
+    found: list[Forecast] = []
+    run, laid, before = 0.0, 0.0, 0.0
+    for stage in STAGES:
+        run += adds[stage]
+        laid += adds[stage] if stage in ("laminated", "coated", "finished") else 0.0
+        now = early.get(stage, run)
+        band = ((CORE_BAND * (now if stage in early else adds["shaped"])) ** 2 + (SKIN_BAND * laid) ** 2) ** 0.5
+        found.append(Forecast(stage, now, band, now - before))
+        before = now
+    return tuple(found)
+
+
+def traced(measured: Geometry, mass: BoardMass, weighed: tuple[WeighIn, ...]) -> tuple[Traced, ...]:
+    """Where the grams came from: each weigh-in's gap to its forecast, less the gap that was there before."""
+    plan = {f.stage: f for f in forecasts(measured, mass)}
+    by_stage = {w.stage: w.mass for w in weighed}
+    found, before = [], 0.0
+    for stage in STAGES:
+        if stage not in by_stage:
+            continue
+        gap = by_stage[stage] - plan[stage].mass
+        here = gap - before if stage not in ("blank", "cut") else gap
+        part = _WORDS[stage]
+        if abs(gap) <= plan[stage].band + SCALE_BAND:
+            words = "within the band"
+        else:
+            words = f"{abs(here) * 1000:.0f} g {'over' if here > 0 else 'under'} came with {part}"
+        found.append(Traced(stage, gap, here, words))
+        before = gap if stage not in ("blank", "cut") else 0.0  # foam is still to come off
+    return tuple(found)

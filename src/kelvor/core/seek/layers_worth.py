@@ -1,0 +1,86 @@
+"""What a layer buys: the board with one layer more or less, in grams, inertia, bend, twist, dents and cost."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+
+from kelvor.core.brief import Brief
+from kelvor.core.mass.board_mass import board_mass
+from kelvor.core.materials.cost import cost
+from kelvor.core.materials.layup import with_construction
+from kelvor.core.materials.table import MaterialTable
+from kelvor.core.shape.board import Board
+from kelvor.core.shape.construction import Construction, Ply
+from kelvor.core.shape.geometry import Geometry
+from kelvor.core.stiffness.stage import stiffness_stage
+
+
+@dataclass(frozen=True, slots=True)
+class Built:
+    """A construction on a shape: mass [kg], yaw inertia [kg m²], sag [m], twist [rad], dent rank, cost, hours."""
+
+    mass: float
+    yaw: float
+    sag: float
+    twist: float
+    dent: float
+    cost: float
+    hours: float
+
+
+@dataclass(frozen=True, slots=True)
+class Worth:
+    """What one layer more of a ply changes, or less; shares are of the board as it is (0.1 is ten per cent more)."""
+
+    ply: str
+    change: int
+    mass: float
+    yaw: float
+    sag: float
+    twist: float
+    dent: float
+    cost: float
+
+
+def fittings_count(board: Board) -> int:
+    """Fittings to set: tracks, boxes, rows of inserts, plugs, the mast track."""
+    f = board.fittings
+    return (f.tracks is not None) + (f.mast_track is not None) + sum(b.count for b in f.fin_boxes) + len(f.straps) + len(f.plugs)
+
+
+def built(measured: Geometry, construction: Construction, brief: Brief, table: MaterialTable) -> Built:
+    """A construction on a shape that is already measured; the outer surface does not change with it."""
+    board = with_construction(measured.board, measured.shape, construction, table)
+    as_built = replace(measured, board=board)
+    mass = board_mass(as_built, table)
+    stage = stiffness_stage(as_built, mass, brief, table)
+    assert stage is not None and mass.layup is not None
+    figures = {f.key: f.value for f in stage.figures}
+    spent = cost(mass.layup, mass.core.volume, fittings_count(board), table)
+    axis = board.mast_x if board.mast_x is not None else mass.total.x
+    return Built(mass.total.mass, mass.total.yaw_about(axis), figures["bend_sag"], figures["twist_per_moment"], figures["dent_front"],
+                 spent.total, spent.hours)  # fmt: skip
+
+
+def with_count(construction: Construction, index: int, change: int) -> Construction:
+    """A construction with one layer more or less of a ply."""
+    ply = construction.plies[index]
+    changed: Ply = replace(ply, count=max(0, ply.count + change))
+    return replace(construction, plies=(*construction.plies[:index], changed, *construction.plies[index + 1 :]))
+
+
+def layers_worth(measured: Geometry, brief: Brief, table: MaterialTable) -> tuple[Worth, ...]:
+    """For each ply of the board's construction: one layer less, and one more."""
+    construction = measured.board.construction
+    if construction is None:
+        return ()
+    now = built(measured, construction, brief, table)
+    found = []
+    for i, ply in enumerate(construction.plies):
+        for change in (-1, 1):
+            if not ply.on or (change < 0 and ply.count < 1):
+                continue
+            then = built(measured, with_count(construction, i, change), brief, table)
+            found.append(Worth(ply.name, change, then.mass - now.mass, then.yaw - now.yaw, then.sag / now.sag - 1, then.twist / now.twist - 1,
+                               then.dent / max(now.dent, 1e-9) - 1, then.cost - now.cost))  # fmt: skip
+    return tuple(found)

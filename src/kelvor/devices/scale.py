@@ -1,0 +1,74 @@
+"""The scale: a bench scale that says a mass on its line a few times each second.
+
+Its line::
+
+    ST 2.847 kg      the reading stands
+    US 2.731 kg      it still moves
+    OL               too heavy
+
+``python -m kelvor.devices.scale KILOGRAMS`` is the stand-in: it says what a
+board of about that mass would make the scale say, settling first.
+"""
+
+from __future__ import annotations
+
+import sys
+import time
+from dataclasses import dataclass
+
+import numpy as np
+
+from kelvor.core.errors import InputError
+
+GRAIN = 0.001
+"""The scale reads to this [kg]."""
+
+
+@dataclass(frozen=True, slots=True)
+class ScaleReading:
+    """A mass [kg], and whether it stands."""
+
+    mass: float
+    steady: bool
+
+
+def parse_line(line: str) -> ScaleReading:
+    """A reading; raises InputError for what no scale says, and for an overload."""
+    words = line.split()
+    if words == ["OL"]:
+        raise InputError("the scale is overloaded", where="scale", accepts="Take the board off")
+    try:
+        if len(words) != 3 or words[0] not in ("ST", "US") or words[2] not in ("kg", "lb"):
+            raise ValueError
+        mass = float(words[1]) * (0.45359237 if words[2] == "lb" else 1.0)
+    except ValueError:
+        raise InputError(f"“{line[:40]}” is no reading", where="scale", accepts="Readings read “ST 2.847 kg”") from None
+    if not -1.0 <= mass <= 150.0:
+        raise InputError(f"a reading of {mass:g} kg", where="scale", accepts="Set the scale to zero")
+    return ScaleReading(mass, words[0] == "ST")
+
+
+def stand_in(mass: float, seed: int = 1) -> list[str]:
+    """What the stand-in says: a few moving readings, then steady ones of a board a little off its plan."""
+    rng = np.random.default_rng(seed)
+    true = mass * (1 + rng.normal(0.0, 0.02))
+    moving = [f"US {true * (1 + 0.3 * np.exp(-1.2 * i) * np.cos(2.5 * i)):.3f} kg" for i in range(6)]
+    return [*moving, *(f"ST {round(true / GRAIN) * GRAIN:.3f} kg" for _ in range(3))]
+
+
+def main() -> int:
+    """Say the readings."""
+    try:
+        mass = float(sys.argv[1])
+    except (IndexError, ValueError):
+        sys.stderr.write("Give the mass to weigh in kilograms.\n")
+        return 2
+    for line in stand_in(mass, int(sys.argv[2]) if len(sys.argv) > 2 else 1):
+        sys.stdout.write(line + "\n")
+        sys.stdout.flush()
+        time.sleep(0.06)
+    return 0
+
+
+if __name__ == "__main__":
+    sys.exit(main())

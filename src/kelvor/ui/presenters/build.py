@@ -1,0 +1,255 @@
+"""What the Build view shows: layers, weight by thing and zone, stiffness, constructions side by side, weigh-ins."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass, replace
+
+from kelvor.core.evaluation import Live
+from kelvor.core.figures import Figures
+from kelvor.core.mass.board_mass import BoardMass
+from kelvor.core.mass.built import CLOTH, COAT, RESIN
+from kelvor.core.mass.stages import WeighIn, block_volume, forecasts, traced
+from kelvor.core.materials.table import MaterialTable
+from kelvor.core.seek.layers_worth import Built, Worth
+from kelvor.core.shape.board import Board
+from kelvor.core.shape.construction import Coat, Construction, Ply, Stringer, Zone
+from kelvor.core.shape.places import Place
+from kelvor.core.stiffness.stage import DEFINITIONS
+from kelvor.core.units import POUND, Quantity, System, text
+from kelvor.ui.presenters.panels import Row
+from kelvor.ui.presenters.wording import difference_words
+
+CAUTION = (
+    "Resin and hardener sensitise skin and lungs: gloves, ventilation, cartridge mask. A deep pot of mixed resin heats up by itself: mix "
+    "small, pour out flat. Foam and fibre dust: mask, extraction, or sand it wet. Hot wire: fresh air, never on PVC. The product's data "
+    "sheets, local rules and licensed practice come first."
+)  # fmt: skip
+
+
+@dataclass(frozen=True, slots=True)
+class Side:
+    """A construction beside others: its name and cells of a table."""
+
+    name: str
+    cells: tuple[str, ...]
+
+
+def pounds(mass: float) -> str:
+    """A mass in pounds and ounces, unambiguous."""
+    ounces = round(mass / POUND * 16)
+    return f"{ounces // 16} lb {ounces % 16} oz"
+
+
+def mass_words(mass: float, band: float) -> str:
+    """One unambiguous sentence on what a board weighs."""
+    return f"{mass:.2f} ± {band:.2f} kg ({pounds(mass)})"
+
+
+def ply_words(ply: Ply, board: Board, table: MaterialTable, system: System) -> str:
+    """A layer in words: how many, of what, where."""
+    where = f"{ply.zone}"
+    if ply.start is not None or ply.end is not None:
+        start = 0.0 if ply.start is None else ply.start.x(board.length, board.mast_x)
+        end = board.length if ply.end is None else ply.end.x(board.length, board.mast_x)
+        where += f", {text(max(start, 0.0), Quantity.LENGTH, system)} to {text(min(end, board.length), Quantity.LENGTH, system)}"
+    if ply.width > 0:
+        where += f", {text(ply.width, Quantity.LENGTH, system)} wide"
+    return f"{ply.count} × {table.cloth(ply.cloth).name}, {where}"
+
+
+def _by_thing(mass: BoardMass) -> dict[str, float]:
+    """Mass of core, cloth, resin, coats and each fitting [kg]."""
+    found: dict[str, float] = {}
+    for name, part in mass.parts:
+        kind = next((word for start, word in ((CLOTH, "cloth"), (RESIN, "resin"), (COAT, "coats")) if name.startswith(start)), name)
+        found[kind] = found.get(kind, 0.0) + part.mass
+    return found
+
+
+def weight_rows(mass: BoardMass, system: System, pinned: BoardMass | None) -> list[Row]:
+    """Weight by thing, then by zone; they add up to the gram."""
+    things, before = _by_thing(mass), _by_thing(pinned) if pinned else {}
+    zones: dict[str, float] = {}
+    for name, part in mass.parts:
+        if name.startswith((CLOTH, RESIN)):
+            zone = name.split(", ")[1]
+            zones[zone] = zones.get(zone, 0.0) + part.mass
+
+    def aside(kind: str, now: float) -> str:
+        if not pinned:
+            return ""
+        gap = round(now * 1000) - round(before.get(kind, 0.0) * 1000)
+        return "same" if gap == 0 else f"{abs(gap)} g {'more' if gap > 0 else 'less'}"
+
+    rows = [Row("", "By thing")]
+    rows += [Row(f"thing.{kind}", kind[0].upper() + kind[1:], f"{value * 1000:.0f} g", aside(kind, value)) for kind, value in things.items()]
+    total = mass.total.mass
+    gap = "" if pinned is None else aside_total(total, pinned.total.mass)
+    rows.append(Row("total", "Board as built", f"{total * 1000:.0f} g", gap))
+    if zones:
+        rows.append(Row("", "Laminate by zone"))
+        rows += [Row(f"zone.{zone}", zone.capitalize(), f"{value * 1000:.0f} g") for zone, value in zones.items()]
+    return rows
+
+
+def aside_total(now: float, before: float) -> str:
+    """The whole board against the pinned step."""
+    gap = round((now - before) * 1000)
+    return "same" if gap == 0 else f"{abs(gap)} g {'heavier' if gap > 0 else 'lighter'}"
+
+
+RANKED = ("dent_front", "wrinkle_margin", "box_moment", "fin_box_torque")
+WEAKER = 0.85
+"""Below this share of the pinned step a local strength is marked."""
+
+
+def stiffness_rows(figures: Figures, pinned: Figures, system: System) -> list[Row]:
+    """Stiffness figures against the pinned step; local strengths as ratios to it, marked where they are weaker."""
+    rows = []
+    for definition in DEFINITIONS:
+        figure, then = figures.get(definition.key), pinned.get(definition.key)
+        if figure is None:
+            continue
+        shown = text(figure.value, definition.quantity, system) if figure.exists else "–"
+        aside, mark, tip = difference_words(figure, then, system), "", figure.note
+        if definition.key in RANKED and figure.exists and then is not None and then.exists and then.value > 0:
+            ratio = figure.value / then.value
+            aside = f"{ratio:.2f} × pinned"
+            if ratio < WEAKER:
+                mark, tip = "!", f"Weaker than the pinned step: {definition.label.lower()} at {ratio:.0%} of it. {figure.note}"
+        if definition.key == "wrinkle_margin" and figure.exists and figure.value < 1:
+            mark, tip = "!", "The deck wrinkles before this load: thicker cloth, a stiffer core, or a sandwich of foam under the skin"
+        rows.append(Row(definition.key, definition.label, shown, aside, struck=not figure.valid, mark=mark, tip=tip))
+    return rows
+
+
+def worth_rows(worth: tuple[Worth, ...], table: MaterialTable) -> list[tuple[str, ...]]:
+    """What a layer buys: ply, one more or less, grams, inertia, bend, twist, dents, cost."""
+
+    def share(value: float, more: str, less: str) -> str:
+        return "same" if abs(value) < 0.005 else f"{abs(value):.0%} {more if value > 0 else less}"
+
+    rows: list[tuple[str, ...]] = [
+        (w.ply, "one more" if w.change > 0 else "one less", f"{w.mass * 1000:+.0f} g".replace("-", "−"), f"{w.yaw:+.3f} kg m²".replace("-", "−"),
+         share(w.sag, "softer", "stiffer"), share(w.twist, "softer", "stiffer"), share(w.dent, "tougher", "softer"),
+         f"{w.cost:+.0f}".replace("-", "−"))
+        for w in worth
+    ]  # fmt: skip
+    return rows
+
+
+SIDE_HEADS = ("Construction", "Weighs", "Sag", "Twist", "Dents", "Costs", "Hours")
+
+
+def side_rows(entries: list[tuple[Construction, Built]]) -> list[Side]:
+    """Constructions of one shape side by side; dents as a ratio to the first."""
+    found = []
+    for c, b in entries:
+        first = entries[0][1]
+        cells = (c.name, f"{b.mass:.2f} kg · {pounds(b.mass)}", text(b.sag, Quantity.FLEX), text(b.twist, Quantity.TWIST),
+                 f"{b.dent / max(first.dent, 1e-9):.2f} ×", f"{b.cost:,.0f}".replace(",", "\u202f"), f"{b.hours:.0f}")  # fmt: skip
+        found.append(Side(c.name, cells))
+    return found
+
+
+def side_sentence(a: tuple[Construction, Built], b: tuple[Construction, Built]) -> str:
+    """One sentence: a against b."""
+    gap = a[1].mass - b[1].mass
+    bend, twist = a[1].sag / b[1].sag - 1, a[1].twist / b[1].twist - 1
+
+    def share(value: float) -> str:
+        return "as stiff" if abs(value) < 0.01 else f"{abs(value):.0%} {'softer' if value > 0 else 'stiffer'}"
+
+    return (f"{a[0].name}: {a[1].mass:.2f} kg ({pounds(a[1].mass)}), {abs(gap) * 1000:.0f} g {'heavier' if gap > 0 else 'lighter'} than {b[0].name}; "
+            f"{share(bend)} in bending, {share(twist)} in twist.")  # fmt: skip
+
+
+def weigh_rows(live: Live, weighed: tuple[WeighIn, ...]) -> list[tuple[str, ...]]:
+    """Stages with forecast, weigh-in, gap and where the grams came from."""
+    gaps = {t.stage: t for t in traced(live.geometry, live.mass, weighed)}
+    scale = {w.stage: w.mass for w in weighed}
+    rows: list[tuple[str, ...]] = []
+    for item in forecasts(live.geometry, live.mass):
+        found = gaps.get(item.stage)
+        rows.append((item.stage.capitalize(), f"{item.mass:.3f} ± {item.band:.3f} kg", "" if found is None else f"{scale[item.stage]:.3f} kg",
+                     "" if found is None else f"{found.gap * 1000:+.0f} g".replace("-", "−"), "" if found is None else found.words))  # fmt: skip
+    return rows
+
+
+def volume_words(live: Live) -> str:
+    """Finished volume against the core's, and what is cut away."""
+    solid, core, block = live.geometry.solid.volume, live.mass.core.volume, block_volume(live.geometry)
+    return f"finished {solid * 1e3:.1f} L, core {core * 1e3:.1f}, offcut {(block - core) * 1e3:.0f} L"
+
+
+def board_sentence(name: str, mass: float, band: float, construction: str) -> str:
+    """One unambiguous sentence on what a board weighs."""
+    return f"{name}: {mass:.2f} ± {band:.2f} kg, that is {pounds(mass)}{', as ' + construction if construction else ''}."
+
+
+Part = Ply | Stringer | Coat
+NewPart = Callable[[Board, set[str]], Part]
+
+
+def _own_name(name: str, taken: set[str]) -> str:
+    found, number = name, 2
+    while found in taken:
+        found, number = f"{name} {number}", number + 1
+    return found
+
+
+def _patch(name: str, cloth: str, zone: Zone, place: Callable[[Board], float], half: float, width: float) -> NewPart:
+    def make(board: Board, taken: set[str]) -> Part:
+        x = place(board)
+        start, end = (Place("tail", round(p, 3)) for p in (max(x - half, 0.0), min(x + half, board.length)))
+        return Ply(name=_own_name(name, taken), cloth=cloth, zone=zone, start=start, end=end, width=width)
+
+    return make
+
+
+def _boxes(board: Board) -> float:
+    if board.mast_x is not None:
+        return board.mast_x
+    boxes = board.fittings.fin_boxes
+    return max(b.at.x(board.length) for b in boxes) if boxes else 0.3
+
+
+NEW_PARTS: tuple[tuple[str, NewPart], ...] = (
+    ("Layer over the deck", lambda b, t: Ply(name=_own_name("Deck layer", t), cloth="glass4", zone="deck")),
+    ("Layer over the bottom", lambda b, t: Ply(name=_own_name("Bottom layer", t), cloth="glass4", zone="bottom")),
+    ("Rail layer", lambda b, t: Ply(name=_own_name("Rail layer", t), cloth="glass4", zone="rail")),
+    ("Patch under the front foot", _patch("Foot patch", "carbon160", "deck", lambda b: 0.58 * b.length, 0.15, 0.0)),
+    ("Patch around the boxes", _patch("Box patch", "carbon_biax150", "bottom", _boxes, 0.22, 0.26)),
+    ("Strip to tune the tail", _patch("Tail strip", "carbon_ud150", "bottom", lambda b: 0.2 * b.length, 0.25, 0.10)),
+    ("Centre stringer", lambda b, t: Stringer(name=_own_name("Centre stringer", t), material="poplar", width=0.004)),
+    ("Perimeter stringer", lambda b, t: Stringer(name=_own_name("Perimeter stringer", t), material="balsa", width=0.006, rail=True)),
+    ("Composite stringer", lambda b, t: Stringer(name=_own_name("Composite stringer", t), material="pvc80", width=0.010)),
+    ("Side wall", lambda b, t: Stringer(name=_own_name("Side wall", t), material="abs", width=0.008, rail=True)),
+    ("Coat of resin", lambda b, t: Coat(name=_own_name("Hot coat", t), areal_mass=0.16)),
+    ("Paint", lambda b, t: Coat(name=_own_name("Paint", t), areal_mass=0.09)),
+)
+"""What can be added to a construction: words, and how it begins (common practice, no source)."""
+
+
+def stiffener_rows(construction: Construction | None, table: MaterialTable, system: System) -> list[Row]:
+    """Stringers, side walls and coats as rows."""
+    if construction is None:
+        return []
+    rows: list[Row] = []
+    if construction.stringers:
+        rows.append(Row("", "Stringers and walls"))
+    for i, item in enumerate(construction.stringers):
+        words = f"{table.stock(item.material).name}, {text(item.width, Quantity.DEPTH, system)}"
+        rows.append(Row(f"stringer{i}", item.name + ("" if item.on else ", off"), words, struck=not item.on))
+    if construction.coats:
+        rows.append(Row("", "Coats"))
+    rows += [Row(f"coat{i}", c.name, f"{text(c.areal_mass, Quantity.AREAL_MASS, system)}") for i, c in enumerate(construction.coats)]
+    return rows
+
+
+def with_ply(construction: Construction, index: int, ply: Ply | None) -> Construction:
+    """A construction with a ply replaced, or dropped; one past the last adds it."""
+    plies = construction.plies
+    kept = (*plies[:index], *((ply,) if ply is not None else ()), *plies[index + 1 :])
+    return replace(construction, plies=kept)

@@ -1,0 +1,146 @@
+"""The table of materials to read and change, and the weights of many boards."""
+
+from __future__ import annotations
+
+from dataclasses import fields, replace
+
+from PySide6.QtCore import Qt
+from PySide6.QtWidgets import (
+    QComboBox,
+    QHeaderView,
+    QLabel,
+    QListWidget,
+    QListWidgetItem,
+    QTableWidget,
+    QTableWidgetItem,
+    QWidget,
+)
+
+from kelvor.core.errors import InputError
+from kelvor.core.evaluation import evaluate_live
+from kelvor.core.materials.table import Rates, changed
+from kelvor.ui.presenters.build import board_sentence
+from kelvor.ui.session import Session
+from kelvor.ui.widgets.dialogs import Panel
+
+_KINDS = (("stocks", "Cores"), ("cloths", "Cloths"), ("fibres", "Fibres"), ("resins", "Resins"), ("rates", "Rates of this workshop"))
+_HEADS = {
+    "density": ("density, kg/m³", 1.0), "e": ("E, MPa", 1e-6), "g": ("G, MPa", 1e-6), "strength": ("crush, MPa", 1e-6), "price": ("price", 1.0),
+    "areal_mass": ("g/m²", 1000.0), "roll": ("roll, m", 1.0), "radius": ("least radius, mm", 1000.0), "e1": ("E1, GPa", 1e-9), "e2": ("E2, GPa", 1e-9),
+    "g12": ("G12, GPa", 1e-9), "nu": ("Poisson", 1.0), "by_hand": ("fibre share, hand", 1.0), "bagged": ("fibre share, bagged", 1.0),
+    "pot_minutes": ("pot life, min", 1.0),
+}  # fmt: skip
+
+
+class MaterialsDialog(Panel):
+    """Every material with its source; a number typed over is the workshop's own from then on."""
+
+    def __init__(self, parent: QWidget, session: Session) -> None:
+        super().__init__(parent, "Materials", "")
+        self.session = session
+        self.kind = QComboBox()
+        for key, words in _KINDS:
+            self.kind.addItem(words, key)
+        self.kind.setAccessibleName("Kind of material")
+        self.form.addRow("Show", self.kind)
+        self.table = QTableWidget()
+        self.table.setAccessibleName("Materials")
+        self.table.setMinimumSize(860, 380)
+        self.table.verticalHeader().setVisible(False)
+        self.table.horizontalHeader().setSectionResizeMode(QHeaderView.ResizeMode.ResizeToContents)
+        self.column.insertWidget(2, self.table)
+        note = QLabel("Handbook values are named; “from memory” means: take the data sheet of what you buy, and type it over.")
+        note.setObjectName("quiet")
+        self.column.insertWidget(3, note)
+        self.kind.activated.connect(lambda _: self.show_kind())
+        self.table.cellChanged.connect(self._typed)
+        self.show_kind()
+
+    def show_kind(self) -> None:
+        """Fill the table with one kind of material."""
+        key = self.kind.currentData()
+        table = self.session.table
+        entries = (table.rates,) if key == "rates" else getattr(table, key)
+        self._columns = [f.name for f in fields(entries[0]) if type(getattr(entries[0], f.name)) in (int, float)]
+        heads = [_HEADS.get(name, (name.replace("_", " "), 1.0))[0] for name in self._columns]
+        plain = key == "rates"
+        self.table.blockSignals(True)
+        self.table.setColumnCount(len(heads) + (0 if plain else 2))
+        self.table.setHorizontalHeaderLabels([*([] if plain else ["name"]), *heads, *([] if plain else ["source"])])
+        self.table.setRowCount(len(entries))
+        for i, entry in enumerate(entries):
+            if not plain:
+                self._put(i, 0, entry.name, fixed=True)
+                self._put(i, len(heads) + 1, entry.source, fixed=True)
+            for j, name in enumerate(self._columns):
+                self._put(i, j + (0 if plain else 1), f"{getattr(entry, name) * _HEADS.get(name, ('', 1.0))[1]:g}")
+        self.table.blockSignals(False)
+
+    def _put(self, row: int, column: int, words: str, *, fixed: bool = False) -> None:
+        item = QTableWidgetItem(words)
+        if fixed:
+            item.setFlags(Qt.ItemFlag.ItemIsEnabled | Qt.ItemFlag.ItemIsSelectable)
+        self.table.setItem(row, column, item)
+
+    def _typed(self, row: int, column: int) -> None:
+        key = self.kind.currentData()
+        plain = key == "rates"
+        field = self._columns[column - (0 if plain else 1)]
+        item = self.table.item(row, column)
+        assert item is not None
+        try:
+            try:
+                value = float(item.text().replace(",", ".")) / _HEADS.get(field, ("", 1.0))[1]
+            except ValueError:
+                raise InputError(f"“{item.text()[:30]}” is not a number", where=field) from None
+            if plain:
+                if not 0 <= value < 1e6:
+                    raise InputError(f"{field} of {value:g}", accepts="Give a number that is not negative")
+                changes: dict[str, float] = {field: value}
+                rates: Rates = replace(self.session.table.rates, **changes)  # type: ignore[arg-type]
+                self.session.keep_material(rates)
+            else:
+                self.session.keep_material(changed(getattr(self.session.table, key)[row], field, value))
+        except InputError as error:
+            self.problem.setText(str(error))  # what was typed stays to be mended
+            return
+        self.problem.setText("")
+        self.show_kind()
+
+
+class WeightsDialog(Panel):
+    """What any number of boards weigh, one sentence each."""
+
+    def __init__(self, parent: QWidget, session: Session) -> None:
+        super().__init__(parent, "What boards weigh", "")
+        self.session = session
+        self.list = QListWidget()
+        self.list.setAccessibleName("Boards")
+        self.list.setMinimumSize(520, 220)
+        for entry in session.store.boards():
+            item = QListWidgetItem(entry.name)
+            item.setFlags(item.flags() | Qt.ItemFlag.ItemIsUserCheckable)
+            item.setCheckState(Qt.CheckState.Checked if entry.id == session.board_id else Qt.CheckState.Unchecked)
+            item.setData(Qt.ItemDataRole.UserRole, entry.id)
+            self.list.addItem(item)
+        self.column.insertWidget(1, self.list)
+        self.words = QLabel()
+        self.words.setWordWrap(True)
+        self.words.setTextInteractionFlags(Qt.TextInteractionFlag.TextSelectableByMouse)
+        self.column.insertWidget(2, self.words)
+        self.list.itemChanged.connect(lambda _: self.say())
+        self.say()
+
+    def say(self) -> None:
+        """One sentence for each board that is ticked."""
+        store, lines = self.session.store, []
+        for i in range(self.list.count()):
+            item = self.list.item(i)
+            if item.checkState() is Qt.CheckState.Checked:
+                board_id = int(item.data(Qt.ItemDataRole.UserRole))
+                board = store.board(store.left_at(board_id))
+                live = evaluate_live(board, store.brief(board_id), table=self.session.table)
+                if not isinstance(live, tuple):
+                    built = board.construction.name if board.construction else ""
+                    lines.append(board_sentence(board.name, live.mass.total.mass, live.mass.band, built))
+        self.words.setText("\n".join(lines) or "Tick the boards to compare.")
