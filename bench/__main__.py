@@ -263,7 +263,13 @@ def whole():
         found = geometry(board, resolution)
         span = timed(lambda _, r=resolution: geometry(moved(board, held, x, value + 1e-4), r), 12)
         off = abs(found.solid.volume / fine - 1)
-        say(f"  geometry, {resolution.name.lower()}: {found.shape.y.size} points", span, "the same trimesh", theirs, f"volume off {off:.1e}")
+        say(
+            f"  geometry, {resolution.name.lower()}: {found.shape.y.size} points",
+            span,
+            "the same trimesh",
+            theirs,
+            f"volume off {off:.1e}",
+        )
 
 
 def solid():
@@ -285,7 +291,13 @@ def solid():
         scene.image(335, 310)
 
     ours = timed(follow, 15)
-    say("solid: a drag to its picture", ours, "drawing the same scene again", timed(lambda _: scene.image(335, 310), 15), f"frame {ours / FRAME:.2f}")
+    say(
+        "solid: a drag to its picture",
+        ours,
+        "drawing the same scene again",
+        timed(lambda _: scene.image(335, 310), 15),
+        f"frame {ours / FRAME:.2f}",
+    )
 
 
 def build():
@@ -321,11 +333,20 @@ def build():
     say("a layer more: weight and balance", ours, "sectionproperties, six sections", general, f"frame {ours / FRAME:.2f}")
     ours = timed(lambda _: stiffness_stage(found.geometry, found.mass, brief, HANDBOOK), 20)
     say(f"stiffness of all {len(shape.x)} sections, tests", ours, "sectionproperties, six sections", general, "aim ≤ 50 ms")
-    ours = timed(lambda _: layers_worth(found.geometry, brief, HANDBOOK), 5)
+    ours = timed(lambda _: tuple(layers_worth(found.geometry, brief, HANDBOOK)), 5)
     say("what every layer buys", ours, "sectionproperties, six sections", general)
 
 
-PARTS = {"live": live, "whole": whole, "solid": solid, "build": build, "float": floating, "paint": paint, "start": start, "crowd": crowd}
+PARTS = {
+    "live": live,
+    "whole": whole,
+    "solid": solid,
+    "build": build,
+    "float": floating,
+    "paint": paint,
+    "start": start,
+    "crowd": crowd,
+}
 
 if __name__ == "__main__":
     chosen = sys.argv[1:] or list(PARTS)

@@ -78,7 +78,7 @@ class Stages(unittest.TestCase):
 class Worth(unittest.TestCase):
     def test_one_layer_is_what_its_square_metres_weigh(self):
         live = live_of()
-        worth = layers_worth(live.geometry, Brief(), HANDBOOK)
+        worth = tuple(layers_worth(live.geometry, Brief(), HANDBOOK))
         for i, ply in enumerate(live.board.construction.plies):
             item = live.mass.layup.plies[i]
             more = next(w for w in worth if w.ply == ply.name and w.change == 1)

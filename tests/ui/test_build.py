@@ -16,10 +16,18 @@ class Build(WindowCase):
     def grams(self, key):
         return int(next(row for row in self.view.weight.rows() if row.key == key).value.split()[0])
 
+    def row(self, table, i):
+        return [table.item(i, j).text() for j in range(table.columnCount())]
+
+    def pick(self, box, data):
+        box.setCurrentIndex(box.findData(data))
+        box.activated.emit(box.currentIndex())
+        self.app.processEvents()
+
     def choose(self, name):
-        index = next(i for i in range(self.view.library.count()) if self.view.library.itemText(i) == name)
-        self.view.library.setCurrentIndex(index)
-        self.view.library.activated.emit(index)
+        index = next(i for i in range(self.view.made.library.count()) if self.view.made.library.itemText(i) == name)
+        self.view.made.library.setCurrentIndex(index)
+        self.view.made.library.activated.emit(index)
         self.app.processEvents()
 
     def test_the_weight_breaks_down_and_adds_up(self):
@@ -50,21 +58,20 @@ class Build(WindowCase):
         self.assertEqual(self.grams("total"), weight)
 
     def test_layers_more_less_off_new_and_typed(self):
-        view = self.view
+        view = self.view.made
         plies = self.session.board.construction.plies
-        view.plies.choose("0")
-        view._count(1)
+        view.plies.choose("ply0")
+        view.buttons["More"].click()
         self.assertEqual(self.session.board.construction.plies[0].count, plies[0].count + 1)
         self.assertRegex(self.tape_words(), r"Bottom: 1 → 2 layers, \+\d+ g")
-        view._switch()
+        view.buttons["On, off"].click()
         self.assertFalse(self.session.board.construction.plies[0].on)
-        self.assertIn("rail", view.notes.text().lower() + " rail")
         self.session.undo()
         self.session.undo()
         view.new.menu().actions()[3].trigger()  # a patch under the front foot
         self.app.processEvents()
         self.assertEqual(self.session.board.construction.plies[-1].name, "Foot patch")
-        field = view.ply_fields["start"]
+        field = view.layer.fields["start"]
         field.setFocus()
         field.selectAll()
         QTest.keyClicks(field, "24 in")
@@ -75,38 +82,99 @@ class Build(WindowCase):
         QTest.keyClick(field, Qt.Key.Key_Return)
         self.assertIn("not a number", view.problem.text())
         self.assertEqual(field.text(), "nowhere")
-        view._drop()
+        view.buttons["Drop"].click()
         self.assertEqual(len(self.session.board.construction.plies), len(plies))
         view.new.menu().actions()[6].trigger()  # a centre stringer
         self.assertEqual(self.session.board.construction.stringers[-1].name, "Centre stringer")
         view.plies.choose("stringer0")
-        view._drop()
+        view.buttons["Drop"].click()
         self.assertEqual(self.session.board.construction.stringers, ())
 
     def test_what_a_layer_buys_and_side_by_side(self):
         view = self.view
         view.tabs.setCurrentIndex(1)
-        self.assertEqual(view.worth.rowCount(), 2 * len(self.session.board.construction.plies))
-        words = [view.worth.item(0, j).text() for j in range(8)]
-        self.assertEqual(words[:2], ["Bottom", "one less"])
-        self.assertTrue(words[2].startswith("−") and words[2].endswith(" g"), words)
-        self.assertIn("softer", words[4])
+        plies = self.session.board.construction.plies
+        self.assertIn("Counting", view.worth.words.text())
+        self.wait_for(lambda: view.worth.table.rowCount() == 2 * len(plies))
+        words = self.row(view.worth.table, 0)
+        self.assertEqual(words[0], "Bottom −1")
+        self.assertTrue(words[1].startswith("−") and words[1].endswith(" g"), words)
+        self.assertIn("softer", words[3])
+        self.assertNotIn("Counting", view.worth.words.text())
         view.tabs.setCurrentIndex(2)
-        names = [view.side.item(i, 0).text() for i in range(view.side.rowCount())]
+        self.wait_for(lambda: view.side.table.rowCount() > 2)
+        self.assertFalse(view.side.use.isEnabled())
+        names = [self.row(view.side.table, i)[0] for i in range(view.side.table.rowCount())]
         self.assertEqual(names[0], "As built here")
-        view.side.selectRow(names.index("Glass by hand"))
+        view.side.table.selectRow(names.index("Glass by hand"))
         self.assertRegex(
-            view.sentence.text(),
-            r"Glass by hand: \d\.\d\d kg \(\d+ lb \d+ oz\), \d+ g heavier than As built here; \d+% softer in bending",
+            view.side.sentence.text(),
+            r"Glass by hand: \d\.\d\d kg \(\d+ lb \d+ oz\), \d+ g heavier than now; \d+% softer in bending",
         )
-        view._use_side()
+        view.side.use.click()
         self.assertEqual(self.session.board.construction.name, "Glass by hand")
 
+    def test_counting_is_dropped_when_the_board_changes_under_it(self):
+        view = self.view
+        view.tabs.setCurrentIndex(1)
+        first = self.session.board.construction
+        view.made.plies.choose("ply0")
+        view.made.buttons["More"].click()
+        view.made.buttons["Drop"].click()
+        self.wait_for(lambda: "Counting" not in view.worth.words.text())
+        names = {self.row(view.worth.table, i)[0][:-3] for i in range(view.worth.table.rowCount())}
+        self.assertEqual(names, {p.name for p in first.plies[1:]})
+
+    def test_a_built_up_core_shows_what_it_leaves_and_takes_typed_thickness(self):
+        core = self.view.made.core
+        self.pick(core.stock, "paulownia")
+        self.pick(core.build, "hollow")
+        self.assertFalse(core.built_up.isHidden())
+        weight, field = self.grams("total"), core.fields["skin"]
+        field.setFocus()
+        field.selectAll()
+        QTest.keyClicks(field, "9 mm")
+        QTest.keyClick(field, Qt.Key.Key_Return)
+        self.assertAlmostEqual(self.session.board.construction.core.skin, 0.009)
+        self.assertGreater(self.grams("total"), weight + 100)
+        self.assertIn("Core, planks", self.tape_words())
+        self.assertGreater(len(self.view.strips.ribs), 3)
+        field.selectAll()
+        QTest.keyClicks(field, "2 m")
+        QTest.keyClick(field, Qt.Key.Key_Return)
+        self.assertIn("Wood left above and below must be", self.view.made.problem.text())
+        self.pick(core.build, "solid")
+        self.assertTrue(core.built_up.isHidden())
+        self.pick(core.method, "bagged")
+        self.assertGreater(self.session.board.construction.bags, 0)
+
+    def test_a_layer_moves_inward_and_its_patch_is_typed_away(self):
+        made = self.view.made
+        names = [p.name for p in self.session.board.construction.plies]
+        made.plies.choose("ply1")
+        made.buttons["Up"].click()
+        self.assertEqual([p.name for p in self.session.board.construction.plies], [names[1], names[0], *names[2:]])
+        self.assertEqual(made._part, "ply0")
+        self.assertFalse(made.buttons["Drop"].isHidden())
+        field = made.layer.fields["width"]
+        for words, width in (("25 cm", 0.25), ("", 0.0)):
+            field.setFocus()
+            field.selectAll()
+            QTest.keyClick(field, Qt.Key.Key_Delete)
+            QTest.keyClicks(field, words)
+            QTest.keyClick(field, Qt.Key.Key_Return)
+            self.assertAlmostEqual(self.session.board.construction.plies[0].width, width)
+        made.plies.choose("coat0")
+        self.assertFalse(field.isEnabled())
+        self.assertFalse(made.buttons["More"].isEnabled())
+        self.assertTrue(made.buttons["Drop"].isEnabled())
+
     def test_kept_for_all_boards(self):
-        self.view._keep()
-        self.assertIn("name of its own", self.view.problem.text())
-        self.view.keep_name.setText("Fjord carbon")
-        self.view._keep()
+        made = self.view.made
+        made.keep.click()
+        self.assertIn("name of its own", made.problem.text())
+        made.keep_name.setText("Fjord carbon")
+        made.keep.click()
         other = next(e for e in self.session.store.boards() if e.name.startswith("Shearwater"))
         self.session.open_board(other.id)
         self.app.processEvents()
@@ -114,26 +182,25 @@ class Build(WindowCase):
         self.assertEqual(self.session.board.construction.name, "Fjord carbon")
 
     def test_weigh_ins_from_the_scale_and_typed(self):
-        view = self.view
-        view.tabs.setCurrentIndex(3)
+        view = self.view.weigh_ins
+        self.view.tabs.setCurrentIndex(3)
         view.stage.setCurrentIndex(view.stage.findData("shaped"))
-        view.read_scale()
-        self.wait_for(lambda: view._scale is None)
-        self.assertRegex(view.scale_field.text(), r"^\d\.\d{3} kg$")
-        view._weighed()
+        view.read_button.click()
+        self.wait_for(lambda: not view.scale.reading())
+        self.assertRegex(view.field.text(), r"^\d\.\d{3} kg$")
+        view.write_button.click()
         view.stage.setCurrentIndex(view.stage.findData("laminated"))
-        view.scale_field.setText("5 lb")
-        view._weighed()
-        rows = {
-            view.weigh_table.item(i, 0).text(): view.weigh_table.item(i, 4).text() for i in range(view.weigh_table.rowCount())
-        }
+        view.field.setText("5 lb")
+        view.write_button.click()
+        rows = {self.row(view.table, i)[0]: self.row(view.table, i)[4] for i in range(view.table.rowCount())}
         self.assertTrue(rows["Shaped"])
         self.assertIn("came with cloth and resin", rows["Laminated"])
-        view.scale_field.setText("heavy")
-        view._weighed()
+        view.field.setText("heavy")
+        view.write_button.click()
         self.assertIn("not a number", view.problem.text())
-        self.assertEqual(view.scale_field.text(), "heavy")
-        self.assertEqual(len(self.session.store.weighings(self.session.board_id)), 2)
+        self.assertEqual(view.field.text(), "heavy")
+        kept = self.session.store.weighings(self.session.board_id)
+        self.assertEqual({w.stage for w in kept}, {"shaped", "laminated"})
 
     def test_materials_are_the_workshops_to_change(self):
         weight = self.grams("total")

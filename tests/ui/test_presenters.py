@@ -101,7 +101,9 @@ class Panels(unittest.TestCase):
         groups = [row.label for row in rows if not row.key]
         self.assertEqual(groups, ["Outline", "Rocker", "Thickness", "Bottom layers", "Rails", "Deck", "Fittings"])
         plain = evaluate(replace(self.board, construction=None), self.brief).live
-        self.assertIn("Laminate", [row.label for row in lever_rows(plain, M, frozenset())[0]])  # else it is changed layer by layer
+        self.assertIn(
+            "Laminate", [row.label for row in lever_rows(plain, M, frozenset())[0]]
+        )  # else it is changed layer by layer
         self.assertEqual(next(row.mark for row in rows if row.key == "width"), "lock")
         for row in rows:
             if row.key:

@@ -248,7 +248,9 @@ class BadInput(ShapeCase):
 
     def test_fatal_input_is_refused_with_its_place(self):
         self.refused("Phalarope", "outline.tail_spread", "60 cm", "notch", "cm from the tail", "would do")
-        self.refused("Dotterel", "layer.Single hollow.amount", "70", "Deck and bottom meet", "“Single hollow” takes", "would do")
+        self.refused(
+            "Dotterel", "layer.Single hollow.amount", "70", "Deck and bottom meet", "“Single hollow” takes", "would do"
+        )
         self.refused("Tern", "layer.V.amount", "44", "cm from the tail", "would do")
 
     def test_fittings_off_the_board_and_lines_that_cross_are_marked_where_they_are(self):
@@ -395,9 +397,9 @@ class FromTheRack(ShapeCase):
         panel = self.window.panels[-1]
         panel.discipline.setCurrentIndex(panel.discipline.findData("twin tip"))
         panel.gauge_button.click()
-        self.wait_for(lambda: "readings" in panel.follows.text() and panel._gauge is not None)
+        self.wait_for(lambda: "readings" in panel.follows.text() and panel.gauge.reading())
         self.assertEqual(panel.gauge_button.text(), "Stop the gauge")
-        self.wait_for(lambda: panel._gauge is None)
+        self.wait_for(lambda: not panel.gauge.reading())
         self.assertEqual(panel.length_field.text(), "137.0 cm")
         self.assertIn("rocker within", panel.follows.text())
         panel.close()

@@ -32,7 +32,9 @@ def write_sheet(live: Live, path: Path) -> None:
     writers = {".pdf": _pdf, ".csv": _csv, ".dxf": _dxf}
     writer = writers.get(path.suffix.lower())
     if writer is None:
-        raise InputError(f"“{path.suffix}” is no format of the material sheet", where=str(path), accepts="Give .pdf, .csv or .dxf")
+        raise InputError(
+            f"“{path.suffix}” is no format of the material sheet", where=str(path), accepts="Give .pdf, .csv or .dxf"
+        )
     with written_whole(path) as temporary:
         writer(live, found, temporary)
 
@@ -53,7 +55,9 @@ CUT_HEADS = ("layer", "cloth", "zone", "pieces", "length m", "greatest width m",
 def _csv(live: Live, found: Sheet, path: Path) -> None:
     with open(path, "w", newline="", encoding="utf-8") as file:
         writer = csv.writer(file)
-        writer.writerow(("board", live.board.name, "construction", live.board.construction.name if live.board.construction else ""))
+        writer.writerow(
+            ("board", live.board.name, "construction", live.board.construction.name if live.board.construction else "")
+        )
         writer.writerow(CUT_HEADS)
         writer.writerows(_cut_rows(found))
         writer.writerow(())
@@ -79,7 +83,9 @@ def _dxf(live: Live, found: Sheet, path: Path) -> None:
         high = float(cut.half.max())
         x, half = (cut.along - cut.along[0]) * MM, cut.half * MM
         ring = [*zip(x, half, strict=True), *zip(x[::-1], -half[::-1], strict=True)]
-        space.add_lwpolyline([(float(a), float(b) + down - high * MM) for a, b in ring], close=True, dxfattribs={"layer": layer})
+        space.add_lwpolyline(
+            [(float(a), float(b) + down - high * MM) for a, b in ring], close=True, dxfattribs={"layer": layer}
+        )
         down -= 2 * high * MM + 60
     document.saveas(path)
 
@@ -116,7 +122,9 @@ def _pdf(live: Live, found: Sheet, path: Path) -> None:
         Spacer(1, 8), Paragraph(_plain(CAUTION), styles["BodyText"]),
     ]  # fmt: skip
     title = f"{live.board.name}: material sheet"
-    SimpleDocTemplate(str(path), pagesize=A4, title=title, leftMargin=42, rightMargin=42, topMargin=36, bottomMargin=36).build(parts)
+    SimpleDocTemplate(str(path), pagesize=A4, title=title, leftMargin=42, rightMargin=42, topMargin=36, bottomMargin=36).build(
+        parts
+    )
 
 
 def _plain(words: str) -> str:

@@ -214,8 +214,8 @@ class MainWindow(QMainWindow):
                 from kelvor.ui.views.build_view import BuildView
 
                 self.build_view = BuildView(self.session)
-                self.build_view.materials_asked.connect(self.show_materials)
-                self.build_view.weights_asked.connect(self.show_weights)
+                self.build_view.made.materials_asked.connect(self.show_materials)
+                self.build_view.made.weights_asked.connect(self.show_weights)
                 self.stack.addWidget(self.build_view)
             self.stack.setCurrentWidget(self.build_view)
             self.tabs.button(2).setChecked(True)
@@ -477,7 +477,7 @@ class MainWindow(QMainWindow):
         if self.shape.solid is not None:
             self.shape.solid.close_scene()
         if self.build_view is not None:
-            self.build_view.close_scale()
+            self.build_view.weigh_ins.scale.stop(wait=True)
         super().closeEvent(event)
 
 

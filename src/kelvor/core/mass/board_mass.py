@@ -87,7 +87,9 @@ def board_mass(measured: Geometry, table: MaterialTable = HANDBOOK) -> BoardMass
     parts += _fitting_masses(measured)
     if fittings.other_mass > 0:
         parts.append(("vent, handle, leash", MassProperties(mass=fittings.other_mass, x=board.length / 2, z=core.z)))
-    skin = sum(p.mass for name, p in parts if "skin" in name or name in ("paint", "deck pad") or name.startswith((CLOTH, RESIN, COAT)))
+    skin = sum(
+        p.mass for name, p in parts if "skin" in name or name in ("paint", "deck pad") or name.startswith((CLOTH, RESIN, COAT))
+    )
     skin += sum(p.mass for name, p in parts if name in {pad.name for pad in fittings.pads})
     band = ((CORE_BAND * parts[0][1].mass) ** 2 + (SKIN_BAND * skin) ** 2) ** 0.5
     return BoardMass(tuple(parts), combined(p for _, p in parts), band, core, laid)

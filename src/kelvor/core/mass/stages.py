@@ -79,7 +79,10 @@ def forecasts(measured: Geometry, mass: BoardMass) -> tuple[Forecast, ...]:
     density = core / max(mass.core.volume, 1e-9)
     set_in = adds["shaped"] - core  # stringers and walls are glued in before the cut
     surface = sum(shell.area for shell in measured.shells.values())
-    early = {"blank": set_in + density * block_volume(measured), "cut": set_in + density * (mass.core.volume + FACING * surface)}
+    early = {
+        "blank": set_in + density * block_volume(measured),
+        "cut": set_in + density * (mass.core.volume + FACING * surface),
+    }
     found: list[Forecast] = []
     run, laid, before = 0.0, 0.0, 0.0
     for stage in STAGES:

@@ -37,8 +37,15 @@ def cost(laid: Layup, core_volume: float, fittings: int, table: MaterialTable) -
     stock = table.stock(c.core.stock)
     lines = (("core", core_volume * BLANK * stock.price), ("cloth", cloth), ("resin and coats", wet * resin.price))
     layers = sum(p.ply.count for p in laid.plies if p.ply.on)
-    hours = rates.shape + layers * rates.layer + c.bags * rates.bag + len(c.coats) * rates.coat + rates.sand + fittings * rates.fitting
-    hours += 4.0 * sum(s.on for s in c.stringers) * 0.25
+    hours = (
+        rates.shape
+        + layers * rates.layer
+        + c.bags * rates.bag
+        + len(c.coats) * rates.coat
+        + rates.sand
+        + fittings * rates.fitting
+    )
+    hours += sum(s.on for s in c.stringers)  # an hour each (common practice, no source)
     if c.core.build != "solid":
         hours *= 1.6  # planking and ribs (common practice, no source)
     return Cost(lines, hours, hours * rates.hour)

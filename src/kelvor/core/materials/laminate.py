@@ -35,7 +35,9 @@ class Lamina:
         """Plane-stress stiffness Q (3, 3) in its own axes [Pa] (Jones eq. 2.61)."""
         nu21 = self.nu12 * self.e2 / self.e1
         d = 1 - self.nu12 * nu21
-        return np.array([[self.e1 / d, self.nu12 * self.e2 / d, 0], [self.nu12 * self.e2 / d, self.e2 / d, 0], [0, 0, self.g12]])
+        return np.array(
+            [[self.e1 / d, self.nu12 * self.e2 / d, 0], [self.nu12 * self.e2 / d, self.e2 / d, 0], [0, 0, self.g12]]
+        )
 
     def turned(self, angle: float) -> Array:
         """Q̄ (3, 3) with the fibre at `angle` [rad] from x (Jones eq. 2.84)."""

@@ -156,7 +156,9 @@ def covered_girth(shape: Sections, ply: Ply) -> tuple[Array, Array]:
     half = (_across(thin, ply, _girth(thin)) * step).sum(axis=1)
     line = shape.deck if ply.zone == "deck" else shape.keel
     run = np.concatenate([[0.0], np.cumsum(np.hypot(np.diff(shape.x), np.diff(line)))])
-    x = np.unique(np.concatenate([[max(start, 0.0)], shape.x[(shape.x > start) & (shape.x < end)], [min(end, float(shape.x[-1]))]]))
+    x = np.unique(
+        np.concatenate([[max(start, 0.0)], shape.x[(shape.x > start) & (shape.x < end)], [min(end, float(shape.x[-1]))]])
+    )
     return np.interp(x, shape.x, run), np.interp(x, shape.x, half)
 
 

@@ -52,16 +52,27 @@ def makeability(measured: Geometry, laid: Layup, table: MaterialTable) -> list[F
             code="rail_bare", severity=Severity.WARNING, place=place, value=float(bare.mean()), limit=0.0,
             text=f"No cloth closes the rail near {place * 100:.0f} cm: the shell is open there and twists like a plank",
             advice="Let deck or bottom cloth run further over the rail, or add rail cloth or a side wall."))  # fmt: skip
-    by_hand = [layer.name for layer in board.layers if layer.on and isinstance(layer, ShapingLayer) and layer.kind not in STRAIGHT]
+    by_hand = [
+        layer.name for layer in board.layers if layer.on and isinstance(layer, ShapingLayer) and layer.kind not in STRAIGHT
+    ]
     if by_hand:
-        found.append(Finding(
-            code="hand_work", severity=Severity.NOTE, text=f"No straight edge checks {', '.join(by_hand)}: cut templates across at three stations"))
+        found.append(
+            Finding(
+                code="hand_work",
+                severity=Severity.NOTE,
+                text=f"No straight edge checks {', '.join(by_hand)}: cut templates across at three stations",
+            )
+        )
     for layer in board.layers:
         if isinstance(layer, Channels) and layer.on:
-            found.append(Finding(code="hand_work", severity=Severity.NOTE, text=f"{layer.name}: sanded by hand along their whole length"))
+            found.append(
+                Finding(code="hand_work", severity=Severity.NOTE, text=f"{layer.name}: sanded by hand along their whole length")
+            )
     return found
 
 
 def checked_by_straight_edge(measured: Geometry) -> list[str]:
     """Features of the bottom that a straight edge can check."""
-    return [layer.name for layer in measured.board.layers if layer.on and isinstance(layer, ShapingLayer) and layer.kind in STRAIGHT]
+    return [
+        layer.name for layer in measured.board.layers if layer.on and isinstance(layer, ShapingLayer) and layer.kind in STRAIGHT
+    ]

@@ -15,12 +15,21 @@ _BIAS = pi / 4
 
 
 def _feet(cloth: str, count: int = 1, start: float = 0.2, reach: float = 0.75) -> Ply:
-    return Ply(name="Under the feet", cloth=cloth, zone="deck", count=count, start=Place("tail", start), end=Place("tail", start + reach))
+    return Ply(
+        name="Under the feet",
+        cloth=cloth,
+        zone="deck",
+        count=count,
+        start=Place("tail", start),
+        end=Place("tail", start + reach),
+    )
 
 
 def _patch(cloth: str, name: str, at: Place, half: float, width: float, zone: str = "bottom", count: int = 2) -> Ply:
     start, end = (Place(at.datum, at.offset + side * half) for side in (-1, 1))
-    return Ply(name=name, cloth=cloth, zone="deck" if zone == "deck" else "bottom", count=count, start=start, end=end, width=width)
+    return Ply(
+        name=name, cloth=cloth, zone="deck" if zone == "deck" else "bottom", count=count, start=start, end=end, width=width
+    )
 
 
 HOT_COAT = Coat(name="Hot coat", areal_mass=0.16)

@@ -65,7 +65,17 @@ def sheet(measured: Geometry, laid: Layup, table: MaterialTable) -> Sheet:
             cloth = table.cloth(item.ply.cloth)
             area = float(2 * np.trapezoid(half, along))
             edge = SPARE * 2 * (float(along[-1] - along[0]) + 2 * float(half.max()))
-            cuts.append(Cut(item.ply, cloth.name, item.ply.count, along, half, area + edge, 2 * float(half.max()) + 2 * SPARE > cloth.roll))
+            cuts.append(
+                Cut(
+                    item.ply,
+                    cloth.name,
+                    item.ply.count,
+                    along,
+                    half,
+                    area + edge,
+                    2 * float(half.max()) + 2 * SPARE > cloth.roll,
+                )
+            )
     sides: dict[str, float] = {}
     for item in laid.plies:
         side = "deck" if item.ply.zone == "deck" else "bottom and rail"

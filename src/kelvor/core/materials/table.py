@@ -144,7 +144,9 @@ def _found(entries: tuple[T, ...], key: str, what: str) -> T:
     for entry in entries:
         if entry.key == key:
             return entry
-    raise InputError(f"there is no {what} “{key}” in the table of materials", accepts=f"Known are {', '.join(e.key for e in entries)}")
+    raise InputError(
+        f"there is no {what} “{key}” in the table of materials", accepts=f"Known are {', '.join(e.key for e in entries)}"
+    )
 
 
 def changed(entry: Fibre | Resin | Stock | Cloth, field: str, value: float) -> Fibre | Resin | Stock | Cloth:

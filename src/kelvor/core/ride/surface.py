@@ -12,10 +12,10 @@ from kelvor.core.shape.geometry import Geometry
 from kelvor.core.units import Quantity as Q
 
 ARCHIMEDES = Method("volume less what board, foil and rider displace", "Archimedes", "at rest; rig, wing and kite not counted")
-FLAT_AREA = FigureDefinition("flat_bottom_area", "Bottom on the flat, gap 0.5 mm", Q.AREA, "m2", GEOMETRY, Better.MORE, "more", "less")
-RESERVE = FigureDefinition(
-    "reserve_volume", "Reserve, rider afloat", Q.VOLUME, "m3", ARCHIMEDES, Better.MORE, "more", "less"
+FLAT_AREA = FigureDefinition(
+    "flat_bottom_area", "Bottom on the flat, gap 0.5 mm", Q.AREA, "m2", GEOMETRY, Better.MORE, "more", "less"
 )
+RESERVE = FigureDefinition("reserve_volume", "Reserve, rider afloat", Q.VOLUME, "m3", ARCHIMEDES, Better.MORE, "more", "less")
 DEFINITIONS = (FLAT_AREA, RESERVE)
 
 

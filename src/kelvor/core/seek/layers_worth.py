@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
 from dataclasses import dataclass, replace
 
 from kelvor.core.brief import Brief
@@ -45,7 +46,9 @@ class Worth:
 def fittings_count(board: Board) -> int:
     """Fittings to set: tracks, boxes, rows of inserts, plugs, the mast track."""
     f = board.fittings
-    return (f.tracks is not None) + (f.mast_track is not None) + sum(b.count for b in f.fin_boxes) + len(f.straps) + len(f.plugs)
+    return (
+        (f.tracks is not None) + (f.mast_track is not None) + sum(b.count for b in f.fin_boxes) + len(f.straps) + len(f.plugs)
+    )
 
 
 def built(measured: Geometry, construction: Construction, brief: Brief, table: MaterialTable) -> Built:
@@ -69,18 +72,16 @@ def with_count(construction: Construction, index: int, change: int) -> Construct
     return replace(construction, plies=(*construction.plies[:index], changed, *construction.plies[index + 1 :]))
 
 
-def layers_worth(measured: Geometry, brief: Brief, table: MaterialTable) -> tuple[Worth, ...]:
-    """For each ply of the board's construction: one layer less, and one more."""
+def layers_worth(measured: Geometry, brief: Brief, table: MaterialTable) -> Iterator[Worth]:
+    """For each ply of the board's construction: one layer less, and one more; each is found when it is asked for."""
     construction = measured.board.construction
     if construction is None:
-        return ()
+        return
     now = built(measured, construction, brief, table)
-    found = []
     for i, ply in enumerate(construction.plies):
         for change in (-1, 1):
             if not ply.on or (change < 0 and ply.count < 1):
                 continue
             then = built(measured, with_count(construction, i, change), brief, table)
-            found.append(Worth(ply.name, change, then.mass - now.mass, then.yaw - now.yaw, then.sag / now.sag - 1, then.twist / now.twist - 1,
-                               then.dent / max(now.dent, 1e-9) - 1, then.cost - now.cost))  # fmt: skip
-    return tuple(found)
+            yield Worth(ply.name, change, then.mass - now.mass, then.yaw - now.yaw, then.sag / now.sag - 1, then.twist / now.twist - 1,
+                        then.dent / max(now.dent, 1e-9) - 1, then.cost - now.cost)  # fmt: skip

@@ -250,7 +250,13 @@ def refitted(
 
 
 def fitted(
-    outline: Outline, length: float, probe: Array, target: Array, keep: tuple[float, float], tolerance: float, apart: float = 0.02
+    outline: Outline,
+    length: float,
+    probe: Array,
+    target: Array,
+    keep: tuple[float, float],
+    tolerance: float,
+    apart: float = 0.02,
 ) -> Outline:
     """The outline with weights such that it passes within `tolerance` [m] of half-widths `target` at places `probe`.
 

@@ -24,7 +24,9 @@ def _deck_at(measured: Geometry, field: Array, x: float) -> float:
     shape = measured.shape
     i = int(np.argmin(np.abs(shape.x - x)))
     columns = slice(shape.columns.deck_edge, shape.columns.top)
-    inner = (shape.y[i, columns] + shape.y[i, shape.columns.deck_edge + 1 : shape.columns.top + 1]) / 2 < 0.6 * shape.half_width[i]
+    inner = (
+        shape.y[i, columns] + shape.y[i, shape.columns.deck_edge + 1 : shape.columns.top + 1]
+    ) / 2 < 0.6 * shape.half_width[i]
     values = field[i, columns][inner]
     return float(values.mean()) if len(values) else 0.0
 

@@ -97,12 +97,19 @@ def stiffness_stage(measured: Geometry, mass: BoardMass, brief: Brief, table: Ma
     sag = three_point(along, SUPPORTS[0] * board.length, SUPPORTS[1] * board.length, TEST_LOAD)
     middle = int(np.argmin(np.abs(along.x - board.length / 2)))
     spans = f"supports at {SUPPORTS[0]:.0%} and {SUPPORTS[1]:.0%} of the length, load in the middle"
-    inputs = (("construction", construction.name), ("core", stock.name), ("resin", construction.resin), ("laid", construction.method))
+    inputs = (
+        ("construction", construction.name),
+        ("core", stock.name),
+        ("resin", construction.resin),
+        ("laid", construction.method),
+    )
 
     def make(definition: FigureDefinition, value: float, note: str, band: float = MODULI) -> Figure:
         ok = math.isfinite(value)
         half = band * abs(value) if ok else 0.0
-        return Figure(definition=definition, value=value, band=half, band_of_difference=half / 4, note=note, inputs=inputs, valid=ok)
+        return Figure(
+            definition=definition, value=value, band=half, band_of_difference=half / 4, note=note, inputs=inputs, valid=ok
+        )
 
     held = f"feet {feet[0] * 100:.0f} and {feet[1] * 100:.0f} cm from tail"
     figures = (

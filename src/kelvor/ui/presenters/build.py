@@ -1,20 +1,16 @@
-"""What the Build view shows: layers, weight by thing and zone, stiffness, constructions side by side, weigh-ins."""
+"""What a construction comes to: weight by thing and zone, stiffness, constructions side by side, weigh-ins."""
 
 from __future__ import annotations
 
-from collections.abc import Callable
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 
 from kelvor.core.evaluation import Live
 from kelvor.core.figures import Figures
 from kelvor.core.mass.board_mass import BoardMass
 from kelvor.core.mass.built import CLOTH, COAT, RESIN
 from kelvor.core.mass.stages import WeighIn, block_volume, forecasts, traced
-from kelvor.core.materials.table import MaterialTable
 from kelvor.core.seek.layers_worth import Built, Worth
-from kelvor.core.shape.board import Board
-from kelvor.core.shape.construction import Coat, Construction, Ply, Stringer, Zone
-from kelvor.core.shape.places import Place
+from kelvor.core.shape.construction import Construction
 from kelvor.core.stiffness.stage import DEFINITIONS
 from kelvor.core.units import POUND, Quantity, System, text
 from kelvor.ui.presenters.panels import Row
@@ -46,23 +42,13 @@ def mass_words(mass: float, band: float) -> str:
     return f"{mass:.2f} ± {band:.2f} kg ({pounds(mass)})"
 
 
-def ply_words(ply: Ply, board: Board, table: MaterialTable, system: System) -> str:
-    """A layer in words: how many, of what, where."""
-    where = f"{ply.zone}"
-    if ply.start is not None or ply.end is not None:
-        start = 0.0 if ply.start is None else ply.start.x(board.length, board.mast_x)
-        end = board.length if ply.end is None else ply.end.x(board.length, board.mast_x)
-        where += f", {text(max(start, 0.0), Quantity.LENGTH, system)} to {text(min(end, board.length), Quantity.LENGTH, system)}"
-    if ply.width > 0:
-        where += f", {text(ply.width, Quantity.LENGTH, system)} wide"
-    return f"{ply.count} × {table.cloth(ply.cloth).name}, {where}"
-
-
 def _by_thing(mass: BoardMass) -> dict[str, float]:
     """Mass of core, cloth, resin, coats and each fitting [kg]."""
     found: dict[str, float] = {}
     for name, part in mass.parts:
-        kind = next((word for start, word in ((CLOTH, "cloth"), (RESIN, "resin"), (COAT, "coats")) if name.startswith(start)), name)
+        kind = next(
+            (word for start, word in ((CLOTH, "cloth"), (RESIN, "resin"), (COAT, "coats")) if name.startswith(start)), name
+        )
         found[kind] = found.get(kind, 0.0) + part.mass
     return found
 
@@ -83,7 +69,10 @@ def weight_rows(mass: BoardMass, system: System, pinned: BoardMass | None) -> li
         return "same" if gap == 0 else f"{abs(gap)} g {'more' if gap > 0 else 'less'}"
 
     rows = [Row("", "By thing")]
-    rows += [Row(f"thing.{kind}", kind[0].upper() + kind[1:], f"{value * 1000:.0f} g", aside(kind, value)) for kind, value in things.items()]
+    rows += [
+        Row(f"thing.{kind}", kind[0].upper() + kind[1:], f"{value * 1000:.0f} g", aside(kind, value))
+        for kind, value in things.items()
+    ]
     total = mass.total.mass
     gap = "" if pinned is None else aside_total(total, pinned.total.mass)
     rows.append(Row("total", "Board as built", f"{total * 1000:.0f} g", gap))
@@ -119,19 +108,23 @@ def stiffness_rows(figures: Figures, pinned: Figures, system: System) -> list[Ro
             if ratio < WEAKER:
                 mark, tip = "!", f"Weaker than the pinned step: {definition.label.lower()} at {ratio:.0%} of it. {figure.note}"
         if definition.key == "wrinkle_margin" and figure.exists and figure.value < 1:
-            mark, tip = "!", "The deck wrinkles before this load: thicker cloth, a stiffer core, or a sandwich of foam under the skin"
+            mark, tip = (
+                "!",
+                "The deck wrinkles before this load: thicker cloth, a stiffer core, or a sandwich of foam under the skin",
+            )
         rows.append(Row(definition.key, definition.label, shown, aside, struck=not figure.valid, mark=mark, tip=tip))
     return rows
 
 
-def worth_rows(worth: tuple[Worth, ...], table: MaterialTable) -> list[tuple[str, ...]]:
+def worth_rows(worth: tuple[Worth, ...]) -> list[tuple[str, ...]]:
     """What a layer buys: ply, one more or less, grams, inertia, bend, twist, dents, cost."""
 
     def share(value: float, more: str, less: str) -> str:
-        return "same" if abs(value) < 0.005 else f"{abs(value):.0%} {more if value > 0 else less}"
+        by = f"{1 + value:.1f} ×" if value > 1 else f"{abs(value):.0%}"
+        return "same" if abs(value) < 0.005 else f"{by} {more if value > 0 else less}"
 
     rows: list[tuple[str, ...]] = [
-        (w.ply, "one more" if w.change > 0 else "one less", f"{w.mass * 1000:+.0f} g".replace("-", "−"), f"{w.yaw:+.3f} kg m²".replace("-", "−"),
+        (f"{w.ply} {w.change:+d}".replace("-", "−"), f"{w.mass * 1000:+.0f} g".replace("-", "−"), f"{w.yaw:+.3f}".replace("-", "−"),
          share(w.sag, "softer", "stiffer"), share(w.twist, "softer", "stiffer"), share(w.dent, "tougher", "softer"),
          f"{w.cost:+.0f}".replace("-", "−"))
         for w in worth
@@ -139,7 +132,14 @@ def worth_rows(worth: tuple[Worth, ...], table: MaterialTable) -> list[tuple[str
     return rows
 
 
-SIDE_HEADS = ("Construction", "Weighs", "Sag", "Twist", "Dents", "Costs", "Hours")
+def worth_heads(currency: str) -> tuple[str, ...]:
+    """Heads of what a layer buys; money is in the workshop's own."""
+    return ("Layer", "Weighs", "Yaw, kg m²", "Bends", "Twists", "Dents", currency.capitalize())
+
+
+def side_heads(currency: str) -> tuple[str, ...]:
+    """Heads of constructions side by side."""
+    return ("Construction", "Weighs", "Sag", "Twist", "Dents", f"Costs, {currency}", "Work, h")
 
 
 def side_rows(entries: list[tuple[Construction, Built]]) -> list[Side]:
@@ -153,6 +153,10 @@ def side_rows(entries: list[tuple[Construction, Built]]) -> list[Side]:
     return found
 
 
+AS_BUILT, NOW = "As built here", "now"
+"""The first row beside others, and how a sentence names it."""
+
+
 def side_sentence(a: tuple[Construction, Built], b: tuple[Construction, Built]) -> str:
     """One sentence: a against b."""
     gap = a[1].mass - b[1].mass
@@ -161,8 +165,8 @@ def side_sentence(a: tuple[Construction, Built], b: tuple[Construction, Built]) 
     def share(value: float) -> str:
         return "as stiff" if abs(value) < 0.01 else f"{abs(value):.0%} {'softer' if value > 0 else 'stiffer'}"
 
-    return (f"{a[0].name}: {a[1].mass:.2f} kg ({pounds(a[1].mass)}), {abs(gap) * 1000:.0f} g {'heavier' if gap > 0 else 'lighter'} than {b[0].name}; "
-            f"{share(bend)} in bending, {share(twist)} in twist.")  # fmt: skip
+    weight = f"{abs(gap) * 1000:.0f} g {'heavier' if gap > 0 else 'lighter'} than {NOW if b[0].name == AS_BUILT else b[0].name}"
+    return f"{a[0].name}: {a[1].mass:.2f} kg ({pounds(a[1].mass)}), {weight}; {share(bend)} in bending, {share(twist)} in twist."
 
 
 def weigh_rows(live: Live, weighed: tuple[WeighIn, ...]) -> list[tuple[str, ...]]:
@@ -186,70 +190,3 @@ def volume_words(live: Live) -> str:
 def board_sentence(name: str, mass: float, band: float, construction: str) -> str:
     """One unambiguous sentence on what a board weighs."""
     return f"{name}: {mass:.2f} ± {band:.2f} kg, that is {pounds(mass)}{', as ' + construction if construction else ''}."
-
-
-Part = Ply | Stringer | Coat
-NewPart = Callable[[Board, set[str]], Part]
-
-
-def _own_name(name: str, taken: set[str]) -> str:
-    found, number = name, 2
-    while found in taken:
-        found, number = f"{name} {number}", number + 1
-    return found
-
-
-def _patch(name: str, cloth: str, zone: Zone, place: Callable[[Board], float], half: float, width: float) -> NewPart:
-    def make(board: Board, taken: set[str]) -> Part:
-        x = place(board)
-        start, end = (Place("tail", round(p, 3)) for p in (max(x - half, 0.0), min(x + half, board.length)))
-        return Ply(name=_own_name(name, taken), cloth=cloth, zone=zone, start=start, end=end, width=width)
-
-    return make
-
-
-def _boxes(board: Board) -> float:
-    if board.mast_x is not None:
-        return board.mast_x
-    boxes = board.fittings.fin_boxes
-    return max(b.at.x(board.length) for b in boxes) if boxes else 0.3
-
-
-NEW_PARTS: tuple[tuple[str, NewPart], ...] = (
-    ("Layer over the deck", lambda b, t: Ply(name=_own_name("Deck layer", t), cloth="glass4", zone="deck")),
-    ("Layer over the bottom", lambda b, t: Ply(name=_own_name("Bottom layer", t), cloth="glass4", zone="bottom")),
-    ("Rail layer", lambda b, t: Ply(name=_own_name("Rail layer", t), cloth="glass4", zone="rail")),
-    ("Patch under the front foot", _patch("Foot patch", "carbon160", "deck", lambda b: 0.58 * b.length, 0.15, 0.0)),
-    ("Patch around the boxes", _patch("Box patch", "carbon_biax150", "bottom", _boxes, 0.22, 0.26)),
-    ("Strip to tune the tail", _patch("Tail strip", "carbon_ud150", "bottom", lambda b: 0.2 * b.length, 0.25, 0.10)),
-    ("Centre stringer", lambda b, t: Stringer(name=_own_name("Centre stringer", t), material="poplar", width=0.004)),
-    ("Perimeter stringer", lambda b, t: Stringer(name=_own_name("Perimeter stringer", t), material="balsa", width=0.006, rail=True)),
-    ("Composite stringer", lambda b, t: Stringer(name=_own_name("Composite stringer", t), material="pvc80", width=0.010)),
-    ("Side wall", lambda b, t: Stringer(name=_own_name("Side wall", t), material="abs", width=0.008, rail=True)),
-    ("Coat of resin", lambda b, t: Coat(name=_own_name("Hot coat", t), areal_mass=0.16)),
-    ("Paint", lambda b, t: Coat(name=_own_name("Paint", t), areal_mass=0.09)),
-)
-"""What can be added to a construction: words, and how it begins (common practice, no source)."""
-
-
-def stiffener_rows(construction: Construction | None, table: MaterialTable, system: System) -> list[Row]:
-    """Stringers, side walls and coats as rows."""
-    if construction is None:
-        return []
-    rows: list[Row] = []
-    if construction.stringers:
-        rows.append(Row("", "Stringers and walls"))
-    for i, item in enumerate(construction.stringers):
-        words = f"{table.stock(item.material).name}, {text(item.width, Quantity.DEPTH, system)}"
-        rows.append(Row(f"stringer{i}", item.name + ("" if item.on else ", off"), words, struck=not item.on))
-    if construction.coats:
-        rows.append(Row("", "Coats"))
-    rows += [Row(f"coat{i}", c.name, f"{text(c.areal_mass, Quantity.AREAL_MASS, system)}") for i, c in enumerate(construction.coats)]
-    return rows
-
-
-def with_ply(construction: Construction, index: int, ply: Ply | None) -> Construction:
-    """A construction with a ply replaced, or dropped; one past the last adds it."""
-    plies = construction.plies
-    kept = (*plies[:index], *((ply,) if ply is not None else ()), *plies[index + 1 :])
-    return replace(construction, plies=kept)

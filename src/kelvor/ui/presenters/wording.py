@@ -85,7 +85,9 @@ def verdict_words(verdict: Verdict | None, quantity: Quantity, system: System) -
     return f"{wish}{verdict.outcome.value}"
 
 
-_WATER = "Wind offshore, cold, alone: leash as the discipline demands, buoyancy, a way to call for help. Local rules come first."
+_WATER = (
+    "Wind offshore, cold, alone: leash as the discipline demands, buoyancy, a way to call for help. Local rules come first."
+)
 _FOILS = "Sharp foils and fins: helmet, impact vest and distance to others. A cracked foil mast, fin or box is retired. "
 _TOWED = (
     "Towing: an observer in the boat, the boat's rules, never near the propeller; helmet and impact vest. "

@@ -2,16 +2,14 @@
 
 from __future__ import annotations
 
-import sys
-from pathlib import Path
 from typing import TYPE_CHECKING
 
 import numpy as np
-from PySide6.QtCore import QPointF, QProcess, QProcessEnvironment, Qt, QTimer
+from PySide6.QtCore import QPointF, QProcess, Qt, QTimer
 from PySide6.QtGui import QColor, QImage, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QWheelEvent
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
-import kelvor
+from kelvor.ui import processes
 from kelvor.ui.bench.painting import label
 from kelvor.ui.presenters.solid_parts import board_solid, fins_solid, fitting_lines, section_line, water_sheet
 from kelvor.ui.session import Session
@@ -56,10 +54,7 @@ class SolidView(QWidget):
         session.board_opened.connect(self._settled)
         self._probe = QProcess(self)
         self._probe.finished.connect(self._probed)
-        environment = QProcessEnvironment.systemEnvironment()
-        environment.insert("PYTHONPATH", str(Path(kelvor.__file__).parents[1]))
-        self._probe.setProcessEnvironment(environment)
-        self._probe.start(sys.executable, ["-m", "kelvor.ui.solid.probe"])
+        processes.start(self._probe, "kelvor.ui.solid.probe")
 
     def _probed(self, code: int) -> None:
         if code != 0:

@@ -38,6 +38,8 @@ QListWidget {{ background: {board_fill}; border: 1px solid {line}; border-radius
 QTableWidget {{ background: {board_fill}; border: 1px solid {line}; gridline-color: {line}; }}
 QTableWidget::item:selected {{ background: {live_wash}; color: {ink}; }}
 QHeaderView::section {{ background: {paper}; color: {quiet}; border: none; border-bottom: 1px solid {line}; padding: 3px 4px; }}
+QTableWidget#figures {{ border: none; background: {paper}; }}
+QTableWidget#figures::item {{ border-bottom: 1px solid {line}; padding-right: 4px; }}
 QTableCornerButton::section {{ background: {paper}; border: none; }}
 QTabBar::tab {{ background: transparent; color: {quiet}; padding: 5px 12px; border-bottom: 2px solid transparent; }}
 QTabBar::tab:selected {{ color: {ink}; border-bottom: 2px solid {cursor}; font-weight: 700; }}

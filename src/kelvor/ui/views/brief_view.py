@@ -228,7 +228,13 @@ class BriefView(QWidget):
         grid = rest
         self._group(grid, "At rest and in flight")
         self._number(
-            grid, "Lift of wing, sail or kite at rest", Q.FORCE, 0, 1500, lambda b: b.wing_lift, lambda b, v: replace(b, wing_lift=v)
+            grid,
+            "Lift of wing, sail or kite at rest",
+            Q.FORCE,
+            0,
+            1500,
+            lambda b: b.wing_lift,
+            lambda b, v: replace(b, wing_lift=v),
         )
         self._number(
             grid, "Ride height, bottom at mast", Q.LENGTH, 0, 2, lambda b: b.ride_height, lambda b, v: replace(b, ride_height=v)
@@ -371,7 +377,9 @@ class BriefView(QWidget):
                 which.addItem(figures[key].definition.label, key)
         if which.findData(target.figure) < 0:  # a target of another discipline stays what it is
             known = figures.get(target.figure)
-            which.addItem(known.definition.label if known else f"{target.figure.replace('_', ' ')}, not for this board", target.figure)
+            which.addItem(
+                known.definition.label if known else f"{target.figure.replace('_', ' ')}, not for this board", target.figure
+            )
         which.setCurrentIndex(which.findData(target.figure))
         which.activated.connect(lambda index: self._retarget(i, str(which.itemData(index))))
         relation = QComboBox()

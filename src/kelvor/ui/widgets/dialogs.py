@@ -433,7 +433,11 @@ class LayersDialog(Panel):
         """Change the order, among bottom layers or among deck features."""
         at, layer = self._chosen()
         layers = list(self._layers())
-        if layer is not None and 0 <= at + by < len(layers) and isinstance(layers[at + by], DeckLayer) == isinstance(layer, DeckLayer):
+        if (
+            layer is not None
+            and 0 <= at + by < len(layers)
+            and isinstance(layers[at + by], DeckLayer) == isinstance(layer, DeckLayer)
+        ):
             layers[at], layers[at + by] = layers[at + by], layers[at]
             self.list.setCurrentRow(at + by)
             self._commit(layers, f"{layer.name} moved in the order of layers")

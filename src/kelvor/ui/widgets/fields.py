@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import math
+
 from PySide6.QtCore import Signal
 from PySide6.QtGui import QFocusEvent
 from PySide6.QtWidgets import QLineEdit
@@ -11,15 +13,15 @@ from kelvor.core.units import Quantity, System, parse, text
 
 
 class QuantityField(QLineEdit):
-    """A quantity to type in any unit."""
+    """A quantity to type in any unit. `empty` is the value an empty field stands for, if it may be empty."""
 
     changed = Signal(float)
     problem = Signal(str)
 
-    def __init__(self, name: str, quantity: Quantity, low: float, high: float) -> None:
+    def __init__(self, name: str, quantity: Quantity, low: float, high: float, empty: float | None = None) -> None:
         super().__init__()
         self.setAccessibleName(name)
-        self.quantity, self._low, self._high = quantity, low, high
+        self.quantity, self._low, self._high, self._empty = quantity, low, high, empty
         self._name = name
         self._system = System.METRIC
         self._value = 0.0
@@ -31,16 +33,32 @@ class QuantityField(QLineEdit):
         """Show a value, unless something unreadable still waits to be mended."""
         self._value, self._system = value, system
         if self.property("wrong") != "true" and not (self.hasFocus() and self.isModified()):
-            self._shown = text(value, self.quantity, system)
+            self._shown = self._words(value)
             self.setText(self._shown)
+
+    def limit(self, high: float) -> None:
+        """Take values up to another limit."""
+        self._high = high
+
+    def forget(self) -> None:
+        """Give up what is half typed: the field turns to something else."""
+        self._mark(False)
+        self.setModified(False)
+
+    def _words(self, value: float) -> str:
+        return "" if self._stands_empty(value) else text(value, self.quantity, self._system)
+
+    def _stands_empty(self, value: float) -> bool:
+        return self._empty is not None and (value == self._empty or (math.isnan(value) and math.isnan(self._empty)))
 
     def _finished(self) -> None:
         if self.text() == self._shown:
             self._mark(False)
             return
         try:
-            value = parse(self.text(), self.quantity, self._system)
-            if not self._low <= value <= self._high:
+            empty = self._empty is not None and not self.text().strip()
+            value = self._empty if empty and self._empty is not None else parse(self.text(), self.quantity, self._system)
+            if not empty and not self._low - 1e-9 <= value <= self._high + 1e-9:
                 limits = f"{text(self._low, self.quantity, self._system)} to {text(self._high, self.quantity, self._system)}"
                 raise InputError(f"{self._name} must be {limits}")
         except InputError as error:
@@ -50,7 +68,7 @@ class QuantityField(QLineEdit):
         self._mark(False)
         self.problem.emit("")
         self.setModified(False)
-        self._shown = text(value, self.quantity, self._system)
+        self._shown = self._words(value)
         self.setText(self._shown)
         if value != self._value:
             self._value = value

@@ -23,7 +23,13 @@ from kelvor.ui.presenters.build import board_sentence
 from kelvor.ui.session import Session
 from kelvor.ui.widgets.dialogs import Panel
 
-_KINDS = (("stocks", "Cores"), ("cloths", "Cloths"), ("fibres", "Fibres"), ("resins", "Resins"), ("rates", "Rates of this workshop"))
+_KINDS = (
+    ("stocks", "Cores"),
+    ("cloths", "Cloths"),
+    ("fibres", "Fibres"),
+    ("resins", "Resins"),
+    ("rates", "Rates of this workshop"),
+)
 _HEADS = {
     "density": ("density, kg/m³", 1.0), "e": ("E, MPa", 1e-6), "g": ("G, MPa", 1e-6), "strength": ("crush, MPa", 1e-6), "price": ("price", 1.0),
     "areal_mass": ("g/m²", 1000.0), "roll": ("roll, m", 1.0), "radius": ("least radius, mm", 1000.0), "e1": ("E1, GPa", 1e-9), "e2": ("E2, GPa", 1e-9),

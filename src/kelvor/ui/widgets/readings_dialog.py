@@ -2,14 +2,13 @@
 
 from __future__ import annotations
 
-import sys
 from collections.abc import Callable
 from dataclasses import replace
 from pathlib import Path
 from typing import get_args
 
 import numpy as np
-from PySide6.QtCore import QPointF, QProcess, QProcessEnvironment, Qt, QTimer
+from PySide6.QtCore import QPointF, Qt, QTimer
 from PySide6.QtGui import QPainter, QPaintEvent
 from PySide6.QtWidgets import (
     QAbstractItemView,
@@ -25,7 +24,6 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-import kelvor
 from kelvor.core.brief import Brief
 from kelvor.core.disciplines import FAMILIES, FOILING
 from kelvor.core.errors import InputError, KelvorError
@@ -35,6 +33,7 @@ from kelvor.core.units import Quantity, parse, text
 from kelvor.devices.rocker_gauge import parse_line
 from kelvor.ui.bench.painting import label, pen, polygon
 from kelvor.ui.presenters.readings import COLUMNS, WrongCell, cells_of, follow_words, headings, readings_of, tape_rows
+from kelvor.ui.processes import Device
 from kelvor.ui.session import Session
 from kelvor.ui.theme.style import colour, font
 from kelvor.ui.widgets.dialogs import Panel
@@ -120,8 +119,9 @@ class ReadingsDialog(Panel):
             row.addWidget(box)
         row.addStretch(1)
         self.form.addRow("What it is", ends)
-        self._gauge: QProcess | None = None
-        self._buffer = ""
+        self.gauge = Device(self)
+        self.gauge.line.connect(self._heard)
+        self.gauge.stopped.connect(lambda: self.gauge_button.setText("Draw the rocker gauge"))
         self._drawn: list[Reading] = []
         self._buttons()
         self.table = QTableWidget(0, len(COLUMNS))
@@ -281,34 +281,26 @@ class ReadingsDialog(Panel):
 
     def draw_gauge(self) -> None:
         """Draw the gauge along the board on the rack, or stop it."""
-        if self._gauge is not None:
-            self._gauge.kill()
+        if self.gauge.reading():
+            self.gauge.stop()
             return
-        self._gauge, self._buffer, self._drawn = QProcess(self), "", []
-        environment = QProcessEnvironment.systemEnvironment()
-        environment.insert("PYTHONPATH", str(Path(kelvor.__file__).parents[1]))
-        self._gauge.setProcessEnvironment(environment)
-        self._gauge.readyReadStandardOutput.connect(self._heard)
-        self._gauge.finished.connect(self._gauge_done)
+        self._drawn = []
         self.gauge_button.setText("Stop the gauge")
-        self._gauge.start(sys.executable, ["-m", "kelvor.devices.rocker_gauge", self.discipline.currentData()])
+        self.gauge.start("kelvor.devices.rocker_gauge", self.discipline.currentData())
 
-    def _heard(self) -> None:
-        assert self._gauge is not None
-        self._buffer += bytes(self._gauge.readAllStandardOutput().data()).decode("ascii", "replace")
-        *lines, self._buffer = self._buffer.split("\n")
+    def _heard(self, line: str) -> None:
         try:
-            for line in lines:
-                reading = parse_line(line)
-                if reading is None:
-                    self._take_drawn()
-                else:
-                    self._drawn.append(Reading(reading.x, rocker=reading.height))
-                    self.follows.setText(f"Rocker gauge, simulated: {len(self._drawn)} readings, "
-                                         f"{text(reading.x, Quantity.LENGTH, self.session.system)} from the tail")  # fmt: skip
+            reading = parse_line(line)
         except InputError as error:
             self.problem.setText(str(error))
-            self._gauge.kill()
+            self.gauge.stop()
+            return
+        if reading is None:
+            self._take_drawn()
+        else:
+            self._drawn.append(Reading(reading.x, rocker=reading.height))
+            self.follows.setText(f"Rocker gauge, simulated: {len(self._drawn)} readings, "
+                                 f"{text(reading.x, Quantity.LENGTH, self.session.system)} from the tail")  # fmt: skip
 
     def _take_drawn(self) -> None:
         """The draw is whole: its readings join what was typed at the same places, and its end is the length."""
@@ -321,15 +313,9 @@ class ReadingsDialog(Panel):
         except KelvorError:
             return ()
 
-    def _gauge_done(self) -> None:
-        self._gauge = None
-        self.gauge_button.setText("Draw the rocker gauge")
-
     def closeEvent(self, event: object) -> None:
         """The gauge stops with its sheet."""
-        if self._gauge is not None:
-            self._gauge.kill()
-            self._gauge.waitForFinished(1000)
+        self.gauge.stop(wait=True)
         super().closeEvent(event)  # type: ignore[arg-type]
 
     def act(self) -> bool:

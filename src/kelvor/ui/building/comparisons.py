@@ -1,0 +1,117 @@
+"""What a layer buys, and ways to build the same shape side by side; both are counted beside the window."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import replace
+
+from PySide6.QtCore import Qt, Signal
+from PySide6.QtWidgets import QLabel, QPushButton, QVBoxLayout, QWidget
+
+from kelvor.core.seek.layers_worth import Built, Worth, built, layers_worth
+from kelvor.core.shape.construction import Construction
+from kelvor.ui.background import Background
+from kelvor.ui.presenters.build import AS_BUILT, side_heads, side_rows, side_sentence, worth_heads, worth_rows
+from kelvor.ui.session import Session
+from kelvor.ui.widgets.tables import figures_table, fill
+
+MOST = 8
+"""Constructions shown beside each other."""
+
+
+class LayersWorth(QWidget):
+    """For every layer, what one more or one less changes."""
+
+    def __init__(self, session: Session) -> None:
+        super().__init__()
+        self.session = session
+        column = QVBoxLayout(self)
+        column.setContentsMargins(0, 4, 0, 0)
+        self.table = figures_table(worth_heads(session.table.rates.currency))
+        column.addWidget(self.table, 1)
+        self.words = QLabel()
+        self.words.setObjectName("quiet")
+        self.words.setWordWrap(True)
+        column.addWidget(self.words)
+        self.counting = Background(self, self._show, self._so_far)
+
+    def refresh(self) -> None:
+        """Count anew for the board on the bench."""
+        session = self.session
+        if session.board.construction is None:
+            fill(self.table, [])
+            self.words.setText("Choose a construction: then each of its layers is counted here.")
+            return
+        self.words.setText("Counting…")
+        self.counting.ask(layers_worth(session.live.geometry, session.brief, session.table))
+
+    def _so_far(self, count: int) -> None:
+        self.words.setText(f"Counting… {count} changes so far")
+
+    def _show(self, worth: list[Worth]) -> None:
+        self.table.setHorizontalHeaderLabels(worth_heads(self.session.table.rates.currency))
+        fill(self.table, worth_rows(tuple(worth)))
+        self.words.setText(
+            "One layer less (−1) or more (+1), all else as it is. Bends and twists: the whole board. Dents: under the front foot."
+        )
+
+
+class SideBySide(QWidget):
+    """The shape on the bench as each construction of the workshop would build it."""
+
+    chosen = Signal(object)
+
+    def __init__(self, session: Session) -> None:
+        super().__init__()
+        self.session = session
+        self.ways: list[tuple[Construction, Built]] = []
+        column = QVBoxLayout(self)
+        column.setContentsMargins(0, 4, 0, 0)
+        self.table = figures_table(side_heads(session.table.rates.currency))
+        self.table.itemSelectionChanged.connect(self._said)
+        column.addWidget(self.table, 1)
+        self.sentence = QLabel()
+        self.sentence.setWordWrap(True)
+        column.addWidget(self.sentence)
+        self.use = QPushButton("Build it this way")
+        self.use.clicked.connect(self._use)
+        column.addWidget(self.use, 0, Qt.AlignmentFlag.AlignLeft)
+        self.counting = Background(self, self._show, lambda count: self.sentence.setText(f"Counting… {count} so far"))
+
+    def refresh(self) -> None:
+        """Count anew for the shape on the bench."""
+        session, now = self.session, self.session.board.construction
+        shown = list(session.constructions())
+        if now is not None:
+            shown = [replace(now, name=AS_BUILT), *(c for c in shown if c != now)]
+        measured, brief, table = session.live.geometry, session.brief, session.table
+
+        def each() -> Iterator[tuple[Construction, Built]]:
+            for way in shown[:MOST]:
+                yield way, built(measured, way, brief, table)
+
+        self.counting.ask(each())
+
+    def _show(self, ways: list[tuple[Construction, Built]]) -> None:
+        self.ways = ways
+        self.table.setHorizontalHeaderLabels(side_heads(self.session.table.rates.currency))
+        fill(self.table, [row.cells for row in side_rows(ways)])
+        self._said()
+
+    def _other(self) -> tuple[Construction, Built] | None:
+        """The chosen row, unless it is how the board is built now."""
+        at, first = self.table.currentRow(), 0 if self.session.board.construction is None else 1
+        return self.ways[at] if first <= at < len(self.ways) else None
+
+    def _said(self) -> None:
+        other = self._other()
+        self.use.setEnabled(other is not None)
+        if other is not None and self.session.board.construction is not None:
+            self.sentence.setText(side_sentence(other, self.ways[0]))
+        else:
+            self.sentence.setText("Choose a row to compare it with the first, which is how the board is built now.")
+
+    def _use(self) -> None:
+        other = self._other()
+        if other is not None:
+            self.chosen.emit(other[0])

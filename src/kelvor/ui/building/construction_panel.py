@@ -1,0 +1,212 @@
+"""The construction of the board on the bench: chosen, its layers laid, changed and dropped, kept for other boards."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from functools import partial
+
+from PySide6.QtCore import Signal
+from PySide6.QtWidgets import QComboBox, QFrame, QHBoxLayout, QLabel, QLineEdit, QMenu, QPushButton, QVBoxLayout
+
+from kelvor.core.seek.layers_worth import built
+from kelvor.core.shape.construction import Coat, Construction, Ply
+from kelvor.ui.building.core_fields import CoreFields
+from kelvor.ui.building.layer_fields import LayerFields
+from kelvor.ui.presenters.construction import (
+    NEW_PARTS,
+    NewPart,
+    moved_inward,
+    part_of,
+    part_rows,
+    ply_words,
+    with_new_part,
+    with_part,
+)
+from kelvor.ui.session import Session
+from kelvor.ui.theme.style import font
+from kelvor.ui.widgets.rows import RowsView
+
+SMALL = "padding: 4px 7px;"
+
+
+class ConstructionPanel(QFrame):
+    """Every change is a step of the board."""
+
+    materials_asked = Signal()
+    weights_asked = Signal()
+
+    def __init__(self, session: Session) -> None:
+        super().__init__()
+        self.session = session
+        self._part = ""
+        self.setObjectName("panel")
+        self.setFixedWidth(350)
+        column = QVBoxLayout(self)
+        column.setContentsMargins(14, 10, 14, 10)
+        column.setSpacing(6)
+        title, heading = QHBoxLayout(), QLabel("Construction")
+        heading.setFont(font(14, 700))
+        title.addWidget(heading, 1)
+        for words, asked in (("Materials…", self.materials_asked), ("Weights…", self.weights_asked)):
+            button = QPushButton(words)
+            button.setStyleSheet("padding: 3px 8px;")
+            button.clicked.connect(asked)
+            title.addWidget(button)
+        column.addLayout(title)
+        self.library = QComboBox()
+        self.library.setAccessibleName("Construction of the workshop")
+        self.library.activated.connect(self._library_chosen)
+        column.addWidget(self.library)
+        self.core = CoreFields()
+        self.core.changed.connect(self._commit)
+        column.addWidget(self.core)
+        group = QLabel("Layers, from the core outward")
+        group.setObjectName("group")
+        column.addWidget(group)
+        self.plies = RowsView("Layers of cloth", row_height=25)
+        self.plies.setMinimumHeight(110)
+        self.plies.chosen.connect(self._chosen)
+        column.addWidget(self.plies, 1)
+        column.addLayout(self._buttons())
+        self.layer = LayerFields()
+        self.layer.changed.connect(self._ply_changed)
+        column.addWidget(self.layer)
+        self.keep = QPushButton("Keep this construction for all boards as …")
+        self.keep.clicked.connect(self._keep)
+        self.keep_name = QLineEdit()
+        self.keep_name.setAccessibleName("Name of the construction")
+        self.keep_name.setPlaceholderText("name")
+        row = QHBoxLayout()
+        row.addWidget(self.keep, 1)
+        row.addWidget(self.keep_name, 1)
+        column.addLayout(row)
+        self.problem = QLabel()
+        self.problem.setObjectName("wrong")
+        self.problem.setWordWrap(True)
+        column.addWidget(self.problem)
+        for fields in (self.core, self.layer):
+            fields.problem.connect(self.problem.setText)
+
+    def _buttons(self) -> QHBoxLayout:
+        row = QHBoxLayout()
+        self.buttons: dict[str, QPushButton] = {}
+        for words, slot in (("More", lambda: self._count(1)), ("Less", lambda: self._count(-1)), ("On, off", self._switch),
+                            ("Up", self._move), ("Drop", self._drop)):  # fmt: skip
+            button = QPushButton(words)
+            button.setStyleSheet(SMALL)
+            button.clicked.connect(slot)
+            self.buttons[words] = button
+            row.addWidget(button)
+        self.new = QPushButton("New")
+        self.new.setStyleSheet(SMALL)
+        menu = QMenu(self.new)
+        for words, make in NEW_PARTS:
+            menu.addAction(words, partial(self._lay, make))
+        self.new.setMenu(menu)
+        row.addWidget(self.new)
+        return row
+
+    @property
+    def construction(self) -> Construction | None:
+        """The construction of the board on the bench."""
+        return self.session.board.construction
+
+    def refresh(self) -> None:
+        """Show the construction of the board on the bench."""
+        session, c = self.session, self.construction
+        self.library.clear()
+        self.library.addItem("Not stated: areal masses only" if c is None else f"As built here: {c.name}", "")
+        for item in session.constructions():
+            self.library.addItem(item.name, item.name)
+        self.core.show_construction(c, session.table, session.system)
+        self.plies.set_rows(part_rows(c, session.board, session.table, session.system))
+        self._show_part()
+
+    def _chosen(self, key: str) -> None:
+        self._part = key
+        self._show_part()
+
+    def _show_part(self) -> None:
+        session, part = self.session, part_of(self.construction, self._part)
+        ply = part if isinstance(part, Ply) else None
+        self.layer.show_ply(self._part, ply, session.board, session.table, session.system)
+        for words, usable in (
+            ("More", ply),
+            ("Less", ply),
+            ("Up", ply),
+            ("Drop", part),
+            ("On, off", None if isinstance(part, Coat) else part),
+        ):
+            self.buttons[words].setEnabled(usable is not None)
+
+    # changing
+
+    def _commit(self, construction: Construction, words: str) -> None:
+        self.problem.setText("")
+        self.session.build_with(construction, words)
+
+    def _library_chosen(self, index: int) -> None:
+        name = self.library.itemData(index)
+        found = next((c for c in self.session.constructions() if c.name == name), None)
+        if found is not None:
+            self.use(found)
+
+    def use(self, construction: Construction) -> None:
+        """Build the board another way."""
+        self._commit(construction, f"Built as {construction.name}")
+
+    def _ply_changed(self, ply: Ply) -> None:
+        session, c = self.session, self.construction
+        if c is not None:
+            self._commit(
+                with_part(c, self._part, ply), f"{ply.name}: {ply_words(ply, session.board, session.table, session.system)}"
+            )
+
+    def _count(self, by: int) -> None:
+        ply, c, session = part_of(self.construction, self._part), self.construction, self.session
+        if isinstance(ply, Ply) and c is not None and ply.count + by >= 0:
+            changed = with_part(c, self._part, replace(ply, count=ply.count + by))
+            gap = built(session.live.geometry, changed, session.brief, session.table).mass - session.live.mass.total.mass
+            grams = f"{gap * 1000:+.0f} g".replace("-", "−")
+            self._commit(changed, f"{ply.name}: {ply.count} → {ply.count + by} layers, {grams}")
+
+    def _switch(self) -> None:
+        part, c = part_of(self.construction, self._part), self.construction
+        if c is not None and part is not None and not isinstance(part, Coat):
+            self._commit(with_part(c, self._part, replace(part, on=not part.on)), f"{part.name} {'off' if part.on else 'on'}")
+
+    def _move(self) -> None:
+        part, c = part_of(self.construction, self._part), self.construction
+        if c is not None and part is not None:
+            changed, key = moved_inward(c, self._part)
+            if changed != c:
+                self._commit(changed, f"{part.name} laid nearer the core")
+                self.plies.choose(key)
+
+    def _drop(self) -> None:
+        part, c = part_of(self.construction, self._part), self.construction
+        if c is not None and part is not None:
+            self._commit(with_part(c, self._part, None), f"{part.name} dropped")
+
+    def _lay(self, make: NewPart) -> None:
+        c = self.construction
+        if c is None:
+            self.problem.setText("Choose a construction first; then lay one more.")
+            return
+        changed, key = with_new_part(c, make, self.session.board)
+        part = part_of(changed, key)
+        assert part is not None
+        self._commit(changed, f"{part.name} added")
+        self.plies.choose(key)
+
+    def _keep(self) -> None:
+        c, name = self.construction, self.keep_name.text().strip()
+        if c is None or not name:
+            self.problem.setText(
+                "Give the construction a name of its own." if c is not None else "Choose a construction first."
+            )
+            return
+        named = replace(c, name=name)
+        self.session.keep_construction(named)
+        self._commit(named, f"Kept as {name} for all boards")
+        self.keep_name.clear()

@@ -1,0 +1,123 @@
+"""The fields of a construction that are not layers: core, resin, method, and what a built-up core leaves."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from typing import Any, get_args
+
+from PySide6.QtCore import Signal
+from PySide6.QtWidgets import QComboBox, QGridLayout, QLabel, QVBoxLayout, QWidget
+
+from kelvor.core.materials.table import MaterialTable
+from kelvor.core.shape.construction import Build, Construction
+from kelvor.core.units import Quantity, System
+from kelvor.ui.widgets.fields import QuantityField
+
+CHAMBERS = (
+    ("skin", "Planks", "Wood left above and below"),
+    ("rail", "Rail", "Solid wood at the rail"),
+    ("rib", "Ribs", "Thickness of a rib"),
+    ("pitch", "every", "Distance of ribs"),
+)
+BAGS = 2
+"""Pulls of the bag a bagged board begins with (common practice, no source)."""
+
+
+def _grid(holder: QWidget) -> QGridLayout:
+    grid = QGridLayout(holder)
+    grid.setContentsMargins(0, 0, 0, 0)
+    grid.setHorizontalSpacing(8)
+    grid.setVerticalSpacing(5)
+    return grid
+
+
+class CoreFields(QWidget):
+    """Shows a construction's core, resin and method; `changed` carries the construction and what was changed, in words."""
+
+    changed = Signal(object, str)
+    problem = Signal(str)
+
+    def __init__(self) -> None:
+        super().__init__()
+        self._shown: Construction | None = None
+        column = QVBoxLayout(self)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(5)
+        upper = QWidget()
+        grid = _grid(upper)
+        grid.setColumnStretch(1, 1)
+        grid.setColumnStretch(3, 1)
+        self.stock, self.build, self.resin, self.method = QComboBox(), QComboBox(), QComboBox(), QComboBox()
+        for kind in get_args(Build):
+            self.build.addItem(kind, kind)
+        for key, words in (("hand", "laid by hand"), ("bagged", "bagged")):
+            self.method.addItem(words, key)
+        for i, (words, box) in enumerate(
+            (("Core", self.stock), ("made", self.build), ("Resin", self.resin), ("Method", self.method))
+        ):
+            caption = QLabel(words)
+            caption.setBuddy(box)
+            box.setAccessibleName(words)
+            grid.addWidget(caption, i // 2, 2 * (i % 2))
+            grid.addWidget(box, i // 2, 2 * (i % 2) + 1)
+            box.activated.connect(lambda _=0, box=box, words=words: self._chosen(box, words))
+        column.addWidget(upper)
+        self.built_up = QWidget()
+        lower = _grid(self.built_up)
+        self.fields: dict[str, QuantityField] = {}
+        for i, (key, words, name) in enumerate(CHAMBERS):
+            field = QuantityField(name, Quantity.DEPTH, 0.001, 1.0)
+            field.changed.connect(lambda value, key=key, words=words: self._typed(key, words, value))
+            field.problem.connect(self.problem)
+            self.fields[key] = field
+            caption = QLabel(words)
+            caption.setBuddy(field)
+            lower.addWidget(caption, i // 2, 2 * (i % 2))
+            lower.addWidget(field, i // 2, 2 * (i % 2) + 1)
+        column.addWidget(self.built_up)
+
+    def show_construction(self, construction: Construction | None, table: MaterialTable, system: System) -> None:
+        """Show a construction, or none."""
+        self._shown = construction
+        for box, entries in ((self.stock, table.stocks), (self.resin, table.resins)):
+            if box.count() != len(entries):
+                box.clear()
+                for entry in entries:
+                    box.addItem(entry.name, entry.key)
+        for box in (self.stock, self.build, self.resin, self.method):
+            box.setEnabled(construction is not None)
+        self.built_up.setVisible(construction is not None and construction.core.build != "solid")
+        if construction is None:
+            return
+        core = construction.core
+        for box, value in (
+            (self.stock, core.stock),
+            (self.build, core.build),
+            (self.resin, construction.resin),
+            (self.method, construction.method),
+        ):
+            box.setCurrentIndex(max(0, box.findData(value)))
+        for key, field in self.fields.items():
+            field.show_value(getattr(core, key), system)
+
+    def _chosen(self, box: QComboBox, what: str) -> None:
+        c, value = self._shown, box.currentData()
+        if c is None:
+            return
+        if box is self.stock:
+            c = replace(c, core=replace(c.core, stock=value))
+        elif box is self.build:
+            c = replace(c, core=replace(c.core, build=value))
+        elif box is self.resin:
+            c = replace(c, resin=value)
+        else:
+            c = replace(c, method=value, bags=c.bags if value == "hand" or c.bags else BAGS)
+        self.changed.emit(c, f"{'Core made' if box is self.build else what.capitalize()}: {box.currentText()}")
+
+    def _typed(self, key: str, what: str, value: float) -> None:
+        if self._shown is not None:
+            changes: dict[str, Any] = {key: value}
+            self.changed.emit(
+                replace(self._shown, core=replace(self._shown.core, **changes)),
+                f"Core, {what.lower()}: {self.fields[key].text()}",
+            )

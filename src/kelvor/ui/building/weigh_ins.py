@@ -1,0 +1,94 @@
+"""Weigh-ins: what the scale says at each stage beside what was forecast."""
+
+from __future__ import annotations
+
+from PySide6.QtWidgets import QComboBox, QHBoxLayout, QLabel, QLineEdit, QPushButton, QVBoxLayout, QWidget
+
+from kelvor.core.errors import InputError, KelvorError
+from kelvor.core.mass.stages import STAGES, WeighIn, forecasts
+from kelvor.core.units import Quantity, parse
+from kelvor.devices.scale import parse_line
+from kelvor.ui.presenters.build import weigh_rows
+from kelvor.ui.processes import Device
+from kelvor.ui.session import Session
+from kelvor.ui.widgets.tables import figures_table, fill
+
+HEADS = ("Stage", "Forecast", "Weighed", "Gap", "Where the grams came from")
+
+
+class WeighIns(QWidget):
+    """The stages as a table, and a field to write a weight into: typed, or read from the scale."""
+
+    def __init__(self, session: Session) -> None:
+        super().__init__()
+        self.session = session
+        column = QVBoxLayout(self)
+        column.setContentsMargins(0, 4, 0, 0)
+        self.table = figures_table(HEADS)
+        column.addWidget(self.table, 1)
+        self.stage = QComboBox()
+        self.stage.setAccessibleName("Stage")
+        for stage in STAGES:
+            self.stage.addItem(stage.capitalize(), stage)
+        self.field = QLineEdit()
+        self.field.setAccessibleName("Weighed")
+        self.field.setPlaceholderText("kg, g or lb")
+        self.field.returnPressed.connect(self.write)
+        self.read_button = QPushButton("Read the scale")
+        self.read_button.setToolTip("The scale that ships with Kelvor is simulated")
+        self.read_button.clicked.connect(self.read_scale)
+        self.write_button = QPushButton("Write it down")
+        self.write_button.clicked.connect(self.write)
+        row = QHBoxLayout()
+        for part in (self.stage, self.field, self.read_button, self.write_button):
+            row.addWidget(part)
+        row.addStretch(1)
+        column.addLayout(row)
+        self.problem = QLabel()
+        self.problem.setObjectName("wrong")
+        self.problem.setWordWrap(True)
+        column.addWidget(self.problem)
+        self.scale = Device(self)
+        self.scale.line.connect(self._heard)
+        self.scale.stopped.connect(lambda: self.read_button.setText("Read the scale"))
+        self._from_scale = ""
+
+    def refresh(self) -> None:
+        """Show forecasts and weigh-ins of the board on the bench."""
+        fill(self.table, weigh_rows(self.session.live, self.session.store.weighings(self.session.board_id)))
+
+    def read_scale(self) -> None:
+        """Read the simulated scale: it settles, then stands."""
+        if self.scale.reading():
+            self.scale.stop()
+            return
+        live, stage = self.session.live, self.stage.currentData()
+        plan = {f.stage: f.mass for f in forecasts(live.geometry, live.mass)}
+        self.read_button.setText("Stop")
+        self.scale.start("kelvor.devices.scale", f"{plan[stage]:.3f}", str(STAGES.index(stage) + self.session.board_id))
+
+    def _heard(self, line: str) -> None:
+        try:
+            self._from_scale = f"{parse_line(line).mass:.3f} kg"
+        except InputError as error:
+            self.problem.setText(str(error))
+            return
+        self.field.setText(self._from_scale)
+
+    def write(self) -> None:
+        """Keep what was weighed."""
+        words = self.field.text()
+        try:
+            mass = parse(words, Quantity.MASS, self.session.system)
+            if not 0.05 <= mass <= 60:
+                raise InputError(f"{words} is no board", accepts="Give 50 g to 60 kg")
+            self.session.weigh(
+                WeighIn(self.stage.currentData(), mass), "scale, simulated" if words == self._from_scale else "typed"
+            )
+        except KelvorError as error:
+            self.problem.setText(str(error))
+            return
+        self.problem.setText("")
+        self.field.clear()
+        self._from_scale = ""
+        self.refresh()
