@@ -139,7 +139,7 @@ def worth_heads(currency: str) -> tuple[str, ...]:
 
 def side_heads(currency: str) -> tuple[str, ...]:
     """Heads of constructions side by side."""
-    return ("Construction", "Weighs", "Sag", "Twist", "Dents", f"Costs, {currency}", "Work, h")
+    return ("Construction", "Weighs", "Sag", "Twist", "Dents", currency.capitalize(), "Hours")
 
 
 def side_rows(entries: list[tuple[Construction, Built]]) -> list[Side]:

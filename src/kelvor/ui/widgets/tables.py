@@ -18,6 +18,7 @@ def figures_table(heads: tuple[str, ...]) -> QTableWidget:
     found.verticalHeader().setVisible(False)
     found.verticalHeader().setDefaultSectionSize(25)
     found.horizontalHeader().setSectionResizeMode(QHeaderView.ResizeMode.ResizeToContents)
+    found.horizontalHeader().setDefaultSectionSize(40)
     found.horizontalHeader().setStretchLastSection(True)
     found.setAccessibleName(", ".join(heads))
     found.setShowGrid(False)
