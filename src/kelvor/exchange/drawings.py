@@ -10,6 +10,7 @@ from xml.sax.saxutils import escape
 import numpy as np
 
 from kelvor.core.shape.battens import Array
+from kelvor.core.shape.section_view import outline_ring
 from kelvor.core.shape.sections import Sections
 from kelvor.core.units import FOOT
 
@@ -27,8 +28,8 @@ class Line:
 
 def plan_lines(shape: Sections) -> list[Line]:
     """Outline, bottom edge, deck edge and centreline seen from above: x along, y to port."""
-    found = []
-    for layer, half in (("outline", shape.half_width), ("bottom edge", shape.edge_y), ("deck edge", shape.deck_edge_y)):
+    found = [Line("outline", outline_ring(shape) * MM, closed=True)]
+    for layer, half in (("bottom edge", shape.edge_y), ("deck edge", shape.deck_edge_y)):
         x, y = shape.x * MM, half * MM
         ring = np.concatenate([np.stack([x, y], 1), np.stack([x, -y], 1)[::-1]])
         found.append(Line(layer, ring, closed=True))
@@ -123,13 +124,13 @@ def write_svg(shape: Sections, path: Path, length: float) -> None:
     path.write_text(text, encoding="utf-8")
 
 
-OFFSETS = ("station", "half_width", "bottom_edge_half_width", "deck_edge_half_width", "keel", "bottom_edge", "apex", "deck",
+OFFSETS = ("station", "half_width", "notch_half_width", "bottom_edge_half_width", "deck_edge_half_width", "keel", "bottom_edge", "apex", "deck",
            "thickness")  # fmt: skip
 
 
 def write_csv(shape: Sections, path: Path) -> None:
     """An offset table in millimetres: one row a station."""
-    columns = (shape.x, shape.half_width, shape.edge_y, shape.deck_edge_y, shape.keel, shape.edge_z, shape.apex_z, shape.deck,
+    columns = (shape.x, shape.half_width, shape.inner, shape.edge_y, shape.deck_edge_y, shape.keel, shape.edge_z, shape.apex_z, shape.deck,
                shape.deck - shape.keel)  # fmt: skip
     with open(path, "w", newline="", encoding="utf-8") as file:
         writer = csv.writer(file)

@@ -14,6 +14,7 @@ from typing import Any, Literal
 import numpy as np
 
 from kelvor.core.shape.battens import Array
+from kelvor.core.shape.section_view import half_outline
 from kelvor.core.shape.sections import Sections
 from kelvor.exchange.drawings import MM, Line, section_indices, section_ring, template_places
 
@@ -50,7 +51,7 @@ def templates(shape: Sections, length: float) -> list[Template]:
 
 def _outline(shape: Sections) -> Template:
     x = (shape.x - shape.x[0]) * MM
-    ring = np.concatenate([np.stack([x, shape.half_width * MM], 1), [[x[-1], 0.0], [0.0, 0.0]]])
+    ring = (half_outline(shape) - [shape.x[0], 0.0]) * MM
     edge = np.stack([x, shape.edge_y * MM], 1)
     ticks, notes = [], []
     for place in np.arange(100.0, x[-1], 100.0):

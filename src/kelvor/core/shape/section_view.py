@@ -1,4 +1,4 @@
-"""What a shaper reads off one section."""
+"""What a shaper reads off the sections: one of them, and the outline seen from above."""
 
 from __future__ import annotations
 
@@ -60,3 +60,24 @@ def _caliper(y: Array, z: Array, apex: int, top: int, at: float) -> float:
     low = np.interp(at, y[: apex + 1], z[: apex + 1])
     high = np.interp(at, y[apex : top + 1][::-1], z[apex : top + 1][::-1])
     return float(high - low)
+
+
+def half_outline(shape: Sections) -> Array:
+    """Port side of the outline from the centreline at the tail round to the centreline at the nose (n, 2) [m].
+
+    A notch in tail or nose is followed in to its apex, where the station next to it stands.
+    """
+    inside = np.flatnonzero(shape.inner > 0)
+    fore = shape.x[inside] > shape.x.mean()
+    aft, ahead = inside[~fore][::-1], inside[fore][::-1]
+    tail, nose = (aft[0] + 1 if len(aft) else 0), (ahead[-1] - 1 if len(ahead) else -1)
+    return np.concatenate([
+        [[shape.x[tail], 0.0]], np.stack([shape.x[aft], shape.inner[aft]], 1), np.stack([shape.x, shape.half_width], 1),
+        np.stack([shape.x[ahead], shape.inner[ahead]], 1), [[shape.x[nose], 0.0]],
+    ])  # fmt: skip
+
+
+def outline_ring(shape: Sections) -> Array:
+    """The whole outline (n, 2) [m], closed by its last point joining its first: port from tail to nose, starboard back."""
+    half = half_outline(shape)
+    return np.concatenate([half, half[-2:0:-1] * [1.0, -1.0]])

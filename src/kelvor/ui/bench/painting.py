@@ -14,6 +14,7 @@ from kelvor.core.evaluation import Live
 from kelvor.core.floating.stage import PostureFloat
 from kelvor.core.shape.battens import Array, cached_rows
 from kelvor.core.shape.geometry import Geometry
+from kelvor.core.shape.section_view import outline_ring
 from kelvor.ui.bench.layout import Band, BenchLayout
 from kelvor.ui.theme.style import colour, font
 
@@ -65,27 +66,8 @@ class PlanPainter:
 
     def outline(self, measured: Geometry) -> QPolygonF:
         """The outline as a closed polygon."""
-        band, px = self.layout.plan, self.layout.px(0) + measured.shape.x * self.layout.scale
-        half = measured.shape.half_width * band.scale
-        inner = measured.shape.inner * band.scale
-        aft, fore = self._notch(px, inner, fore=False), self._notch(px, inner, fore=True)
-        across = np.concatenate([px, fore[0], px[::-1], aft[0]])
-        return polygon(
-            across, np.concatenate([band.zero - half, band.zero + fore[1], (band.zero + half)[::-1], band.zero + aft[1]])
-        )
-
-    def _notch(self, px: Array, inner: Array, *, fore: bool) -> tuple[Array, Array]:
-        """A notch in nose or tail as a line from one side to the other; nothing without one."""
-        inside = np.flatnonzero(inner > 0)
-        inside = inside[(px[inside] > px.mean()) == fore]
-        if not len(inside):
-            return np.zeros(0), np.zeros(0)
-        apex = inside[0] - 1 if fore else inside[-1] + 1
-        # fore: from port (drawn above, negative) in to the apex and out to starboard; aft: the other way about
-        order = inside[::-1] if fore else inside
-        sign = -1.0 if fore else 1.0
-        x = np.concatenate([px[order], px[[apex]], px[order[::-1]]])
-        return x, np.concatenate([sign * inner[order], [0.0], -sign * inner[order[::-1]]])
+        band, ring = self.layout.plan, outline_ring(measured.shape)
+        return polygon(self.layout.px(0) + ring[:, 0] * self.layout.scale, band.zero - ring[:, 1] * band.scale)
 
     def paint_pinned(self, painter: QPainter, pinned: Live) -> None:
         """The pinned outline."""

@@ -166,7 +166,9 @@ def side_sentence(a: tuple[Construction, Built], b: tuple[Construction, Built]) 
         return "as stiff" if abs(value) < 0.01 else f"{abs(value):.0%} {'softer' if value > 0 else 'stiffer'}"
 
     weight = f"{abs(gap) * 1000:.0f} g {'heavier' if gap > 0 else 'lighter'} than {NOW if b[0].name == AS_BUILT else b[0].name}"
-    return f"{a[0].name}: {a[1].mass:.2f} kg ({pounds(a[1].mass)}), {weight}; {share(bend)} in bending, {share(twist)} in twist."
+    return (
+        f"{a[0].name}: {a[1].mass:.2f} kg ({pounds(a[1].mass)}), {weight}; {share(bend)} in bending, {share(twist)} in twist."
+    )
 
 
 def weigh_rows(live: Live, weighed: tuple[WeighIn, ...]) -> list[tuple[str, ...]]:
