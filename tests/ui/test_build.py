@@ -1,5 +1,7 @@
 """The Build view: constructions chosen and changed, compared, weighed, written out; every change a step."""
 
+from dataclasses import replace
+
 from PySide6.QtCore import Qt
 from PySide6.QtTest import QTest
 
@@ -225,6 +227,86 @@ class Build(WindowCase):
             panel.list.item(i).setCheckState(Qt.CheckState.Checked)
         self.assertEqual(panel.words.text().count(" kg, that is "), 4)
         panel.close()
+
+    def test_changes_of_the_workshops_tables_are_taken_back(self):
+        weight, start = self.grams("total"), self.session.table
+        self.trigger("build.materials")
+        panel = self.window.panels[-1]
+        row = next(i for i, s in enumerate(HANDBOOK.stocks) if s.key == "eps20")
+        panel.table.item(row, 1).setText("24")
+        self.assertNotEqual(self.session.table, start)
+        panel.undo.click()
+        self.assertEqual(self.session.table, start)
+        self.assertEqual(panel.table.item(row, 1).text(), "20")
+        self.assertEqual(self.grams("total"), weight)
+        self.assertIn("Taken back: EPS 20", self.view.made.problem.text())
+        panel.close()
+        made, weigh = self.view.made, self.view.weigh_ins
+        made.keep_name.setText("Fjord carbon")
+        made.keep.click()
+        self.view.tabs.setCurrentIndex(3)
+        for words in ("2.2 kg", "2.3 kg"):
+            weigh.field.setText(words)
+            weigh.write_button.click()
+        for expected in ((2.2,), ()):
+            weigh.back_button.click()
+            self.assertEqual(tuple(w.mass for w in self.session.store.weighings(self.session.board_id)), expected)
+            self.assertEqual(bool(self.row(weigh.table, 0)[2]), bool(expected))
+        self.assertIn("Fjord carbon", [c.name for c in self.session.constructions()])
+        self.trigger("build.undo")
+        self.assertNotIn("Fjord carbon", [c.name for c in self.session.constructions()])
+        self.trigger("build.undo")
+        self.assertIn("Nothing in the workshop's tables", made.problem.text())
+
+    def test_a_construction_kept_twice_goes_back_to_its_first(self):
+        made = self.view.made
+        first = self.session.board.construction
+        for _ in range(2):
+            made.keep_name.setText("Fjord carbon")
+            made.keep.click()
+            made.plies.choose("ply0")
+            made.buttons["More"].click()
+        kept = [c for c in self.session.constructions() if c.name == "Fjord carbon"]
+        self.assertEqual([c.plies[0].count for c in kept], [first.plies[0].count + 1])
+        self.trigger("build.undo")
+        kept = [c for c in self.session.constructions() if c.name == "Fjord carbon"]
+        self.assertEqual([c.plies[0].count for c in kept], [first.plies[0].count])
+
+    def test_another_workshop_brings_its_own_tables(self):
+        self.trigger("build.materials")
+        panel = self.window.panels[-1]
+        row = next(i for i, s in enumerate(HANDBOOK.stocks) if s.key == "eps20")
+        panel.table.item(row, 1).setText("24")
+        panel.close()
+        changed = self.session.table
+        self.window.create_workshop(self.folder / "fresh.kelvor")
+        self.assertEqual(self.session.table, HANDBOOK)
+        self.trigger("build.undo")  # nothing of the other workshop's is taken back here
+        self.assertEqual(self.session.table, HANDBOOK)
+        self.window.open_workshop(self.path)
+        self.assertEqual(self.session.table, changed)
+        (self.folder / "bad.kelvor").write_text("no workshop")
+        self.window.open_workshop(self.folder / "bad.kelvor")
+        self.assertEqual(self.session.table, changed)
+        self.assertIn("bad.kelvor", self.view.made.problem.text())
+
+    def test_the_board_without_a_construction_asks_for_one(self):
+        made = self.view.made
+        board = replace(self.session.board, construction=None)
+        self.session.commit(board, (), title="Areal masses only", held=True)
+        self.app.processEvents()
+        self.assertTrue(made.library.itemText(0).startswith("Not stated"))
+        self.assertEqual(made.plies.rows(), [])
+        self.assertFalse(made.buttons["More"].isEnabled())
+        made.new.menu().actions()[0].trigger()
+        self.assertIn("Choose a construction first", made.problem.text())
+        made.keep.click()
+        self.assertIn("Choose a construction first", made.problem.text())
+        self.view.tabs.setCurrentIndex(1)
+        self.assertIn("Choose a construction", self.view.worth.words.text())
+        self.window.grab()
+        self.choose("Glass, bagged")
+        self.wait_for(lambda: self.view.worth.table.rowCount() > 3)
 
     def test_the_sheet_is_written(self):
         path = self.folder / "sheet.csv"

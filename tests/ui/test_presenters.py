@@ -9,12 +9,28 @@ from kelvor.core.brief import Brief, Rider, Target
 from kelvor.core.evaluation import evaluate, evaluate_live
 from kelvor.core.figures import Figure, FigureDefinition
 from kelvor.core.history.steps import Step, TapeStop
+from kelvor.core.materials.layup import cloth_plan
+from kelvor.core.materials.recipes import CARBON_BAGGED
+from kelvor.core.materials.table import HANDBOOK
 from kelvor.core.seek.holding import Change
+from kelvor.core.seek.layers_worth import Worth
 from kelvor.core.seek.levers import levers
+from kelvor.core.shape.construction import Coat, Ply, Stringer
+from kelvor.core.shape.places import Place
 from kelvor.core.shape.weights import Hold, moved
 from kelvor.core.units import Quantity, System
 from kelvor.core.verdicts import Outcome, Verdict
 from kelvor.demo.boards import demo_boards, sandpiper
+from kelvor.ui.presenters.build import pounds, worth_heads, worth_rows
+from kelvor.ui.presenters.construction import (
+    NEW_PARTS,
+    moved_inward,
+    part_of,
+    part_rows,
+    ply_words,
+    with_new_part,
+    with_part,
+)
 from kelvor.ui.presenters.handles import drag_change, line_name, line_quantity
 from kelvor.ui.presenters.panels import LEDGER, ledger_rows, lever_rows, tiles, why
 from kelvor.ui.presenters.wording import band_words, change_words, difference_words, step_words, stop_words, verdict_words
@@ -160,6 +176,80 @@ class Handles(unittest.TestCase):
         board = plain_board()
         no_tracks = replace(board, fittings=replace(board.fittings, tracks=None))
         self.assertNotIn("mast", {lever.key for lever in levers(no_tracks)})
+
+
+class Parts(unittest.TestCase):
+    """Parts of a construction by the keys of their rows."""
+
+    def setUp(self):
+        self.board = plain_board()
+        self.made = replace(
+            CARBON_BAGGED,
+            stringers=(Stringer(name="Centre", material="poplar"),),
+            coats=(Coat(name="Filler", areal_mass=0.12),),
+        )
+
+    def keys(self, construction):
+        return [row.key for row in part_rows(construction, self.board, HANDBOOK, System.METRIC) if row.key]
+
+    def test_every_row_names_its_part(self):
+        keys = self.keys(self.made)
+        self.assertEqual(len(keys), len(self.made.plies) + 2)
+        parts = [part_of(self.made, key) for key in keys]
+        self.assertEqual(parts, [*self.made.plies, *self.made.stringers, *self.made.coats])
+        for key in ("ply99", "coat7", "nothing", "ply", ""):
+            self.assertIsNone(part_of(self.made, key), key)
+            self.assertEqual(with_part(self.made, key, None), self.made)
+        self.assertIsNone(part_of(None, "ply0"))
+        self.assertEqual(part_rows(None, self.board, HANDBOOK, System.METRIC), [])
+
+    def test_parts_are_replaced_dropped_and_moved_inward(self):
+        for key in self.keys(self.made):
+            without = with_part(self.made, key, None)
+            self.assertEqual(len(self.keys(without)), len(self.keys(self.made)) - 1)
+            self.assertNotIn(part_of(self.made, key), (*without.plies, *without.stringers, *without.coats))
+        other = replace(self.made.plies[1], count=5)
+        self.assertEqual(with_part(self.made, "ply1", other).plies[1].count, 5)
+        moved, key = moved_inward(self.made, "ply2")
+        self.assertEqual(key, "ply1")
+        self.assertEqual(part_of(moved, key), self.made.plies[2])
+        for stays in ("ply0", "coat0", "stringer0", "ply99"):
+            self.assertEqual(moved_inward(self.made, stays), (self.made, stays))
+
+    def test_new_parts_have_names_of_their_own_and_lie_on_the_board(self):
+        made = self.made
+        for _ in range(2):
+            for words, make in NEW_PARTS:
+                made, key = with_new_part(made, make, self.board)
+                part = part_of(made, key)
+                self.assertIsNotNone(part, words)
+                if isinstance(part, Ply) and part.start is not None and part.end is not None:
+                    start, end = (p.x(self.board.length, self.board.mast_x) for p in (part.start, part.end))
+                    self.assertTrue(0 <= start < end <= self.board.length, words)
+        names = [p.name for p in (*made.plies, *made.stringers, *made.coats)]
+        self.assertEqual(len(names), len(set(names)))
+        self.assertEqual(cloth_plan(made, HANDBOOK), [])
+
+    def test_layers_in_words(self):
+        ply = Ply(
+            name="Patch", cloth="glass4", zone="deck", count=2, start=Place("tail", 0.3), end=Place("tail", 0.9144), width=0.25
+        )
+        self.assertEqual(
+            ply_words(ply, self.board, HANDBOOK, System.METRIC), "2 × Glass 4 oz, deck, 30.0 cm to 91.4 cm, 25.0 cm wide"
+        )
+        self.assertIn("deck, 11 13/16\" to 3',", ply_words(ply, self.board, HANDBOOK, System.INCH))
+
+    def test_what_a_layer_buys_in_words(self):
+        rows = worth_rows(
+            (Worth("Deck", -1, -0.21, -0.04, 2.0, 0.28, -0.61, -483), Worth("Deck", 1, 0.21, 0.04, -0.12, 0.001, 0.57, 483))
+        )
+        self.assertEqual(rows[0], ("Deck −1", "−210 g", "−0.040", "3.0 × softer", "28% softer", "61% softer", "−483"))
+        self.assertEqual(rows[1], ("Deck +1", "+210 g", "+0.040", "12% stiffer", "same", "57% tougher", "+483"))
+        self.assertEqual(len(rows[0]), len(worth_heads("crowns")))
+
+    def test_pounds_and_ounces(self):
+        for mass, words in ((0.45359237, "1 lb 0 oz"), (2.63, "5 lb 13 oz"), (0.0, "0 lb 0 oz"), (0.9, "2 lb 0 oz")):
+            self.assertEqual(pounds(mass), words)
 
 
 class NoWindow(unittest.TestCase):

@@ -6,6 +6,7 @@ import shutil
 import sqlite3
 import tempfile
 import unittest
+from contextlib import closing
 from dataclasses import replace
 from pathlib import Path
 from unittest import mock
@@ -15,7 +16,11 @@ from tools.kill_test import kill_rounds
 from kelvor.core.brief import Brief, Rider
 from kelvor.core.errors import InputError
 from kelvor.core.history.steps import ahead, folded, lineage
+from kelvor.core.mass.stages import WeighIn
+from kelvor.core.materials.recipes import CARBON_BAGGED
+from kelvor.core.materials.table import HANDBOOK, changed
 from kelvor.core.seek.holding import Change
+from kelvor.core.seek.layers_worth import with_count
 from kelvor.core.units import Quantity
 from kelvor.demo.workshop import create_demo
 from kelvor.workshop import migrations, store
@@ -104,6 +109,48 @@ class Keeping(Folder):
             self.assertIsNotNone(shop.pinned(entry.id))
             self.assertTrue(all(s.reason for s in steps.values() if s.changes))
         self.assertEqual(check_file(self.path), [])
+
+
+class Tables(Folder):
+    """What belongs to the workshop and to no board: appended, taken back, never rewritten."""
+
+    def test_constructions_are_kept_changed_dropped_and_kept_again(self):
+        with closing(Store.create(self.path)) as store:
+            for layers in (1, 3):
+                store.keep_construction(replace(with_count(CARBON_BAGGED, 0, layers), name="Ours"))
+            self.assertEqual([c.plies[0].count for c in store.constructions()], [CARBON_BAGGED.plies[0].count + 3])
+            store.drop_construction("Ours")
+            self.assertEqual(store.constructions(), ())
+            store.keep_construction(replace(CARBON_BAGGED, name="Ours"))
+            store.drop_construction("never there")
+        with closing(Store.open(self.path)) as store:
+            self.assertEqual([c.name for c in store.constructions()], ["Ours"])
+
+    def test_materials_follow_the_last_entry_and_the_rates(self):
+        with closing(Store.create(self.path)) as store:
+            self.assertEqual(store.materials(), HANDBOOK)
+            eps = next(s for s in HANDBOOK.stocks if s.key == "eps20")
+            store.keep_material(changed(eps, "density", 23.0))
+            store.keep_material(replace(HANDBOOK.rates, hour=410.0))
+            found = store.materials()
+            self.assertEqual((found.stock("eps20").density, found.rates.hour), (23.0, 410.0))
+            self.assertEqual(found.stock("eps20").source, "the workshop's own")
+            store.keep_material(eps)
+            store.keep_material(HANDBOOK.rates)
+            self.assertEqual(store.materials(), HANDBOOK)
+
+    def test_weigh_ins_belong_to_their_board_and_can_be_taken_back(self):
+        create_demo(self.path).close()
+        with closing(Store.open(self.path)) as store:
+            first, second = (entry.id for entry in store.boards()[:2])
+            before = {board: store.weighings(board) for board in (first, second)}
+            store.weigh(first, store.left_at(first), WeighIn("shaped", 0.8), "typed")
+            store.weigh(first, store.left_at(first), WeighIn("shaped", 0.9), "scale, simulated")
+            self.assertIn(WeighIn("shaped", 0.9), store.weighings(first))
+            self.assertNotIn(WeighIn("shaped", 0.8), store.weighings(first))
+            self.assertEqual(store.weighings(second), before[second])
+            store.weigh(first, store.left_at(first), WeighIn("shaped", 0.0), "taken back")
+            self.assertNotIn("shaped", {w.stage for w in store.weighings(first)})
 
 
 class Refusing(Folder):

@@ -41,7 +41,6 @@ from kelvor.ui.throttle import Throttle
 from kelvor.ui.views.shape_view import ShapeView
 from kelvor.ui.widgets.ride_strip import RideStrip
 from kelvor.ui.widgets.steps_tape import StepsTape, ask_serial
-from kelvor.workshop.store import Store
 
 if TYPE_CHECKING:
     from kelvor.ui.views.build_view import BuildView
@@ -400,16 +399,7 @@ class MainWindow(QMainWindow):
 
     def create_workshop(self, path: Path) -> None:
         """A new workshop with a first board, in this window."""
-        store = Store.create(path)
-        old, self.session.store = self.session.store, store
-        try:
-            self.session.add_first_board()
-        except KelvorError:
-            self.session.store = old
-            store.close()
-            path.unlink(missing_ok=True)  # made a moment ago, and empty
-            raise
-        old.close()
+        self.session.create_workshop(path)
         self.settings.remember(path)
 
     def ask_workshop(self) -> None:

@@ -6,7 +6,9 @@ through :meth:`Session.preview` (a drag) or :meth:`Session.commit` (a step).
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass, replace
+from functools import partial
 from pathlib import Path
 
 from PySide6.QtCore import QObject, QTimer, Signal
@@ -76,6 +78,7 @@ class Session(QObject):
         self.unsaved: list[Unsaved] = []
         self._briefs: list[Brief] = []
         self._undone_briefs: list[Brief] = []
+        self._tables: list[tuple[str, Callable[[], None]]] = []
         self._previewing = False
         self._paid: tuple[Change, ...] = ()
         self._seen = 0
@@ -145,12 +148,23 @@ class Session(QObject):
         if last is None:
             store.close()
             raise InputError("this workshop holds no board", where=str(path), accepts="Make a new one")
-        old, self.store = self.store, store
-        old_table, self.table = self.table, store.materials()
+        self._change_store(store, lambda: self.open_board(last))
+
+    def create_workshop(self, path: Path) -> None:
+        """A new workshop with a first board, in this window; the old one stays open if that fails."""
         try:
-            self.open_board(last)
+            self._change_store(Store.create(path), self.add_first_board)
         except KelvorError:
-            self.store, self.table = old, old_table
+            path.unlink(missing_ok=True)  # made a moment ago, and empty
+            raise
+
+    def _change_store(self, store: Store, begin: Callable[[], None]) -> None:
+        old, table, tables = self.store, self.table, self._tables
+        self.store, self.table, self._tables = store, store.materials(), []
+        try:
+            begin()
+        except KelvorError:
+            self.store, self.table, self._tables = old, table, tables
             store.close()
             raise
         old.close()
@@ -259,12 +273,22 @@ class Session(QObject):
 
     def keep_construction(self, construction: Construction) -> None:
         """Keep a construction in the workshop, for all boards."""
+        name = construction.name
+        before = next((c for c in self.store.constructions() if c.name == name), None)
         self.store.keep_construction(construction)
+        back = partial(self.store.drop_construction, name) if before is None else partial(self.store.keep_construction, before)
+        self._tables.append((f"{name}, kept for all boards", back))
         self.steps_changed.emit()
 
     def keep_material(self, entry: Fibre | Resin | Stock | Cloth | Rates) -> None:
         """Change the workshop's table of materials; every figure follows."""
+        before = self.table.as_it_stands(entry)
         self.store.keep_material(entry)
+        words = "rates of the workshop" if isinstance(entry, Rates) else entry.name
+        self._tables.append((words, partial(self.store.keep_material, before)))
+        self._take_table()
+
+    def _take_table(self) -> None:
         self.table = self.store.materials()
         live = evaluate_live(self.board, self.brief, table=self.table)
         if not isinstance(live, tuple):
@@ -275,8 +299,22 @@ class Session(QObject):
 
     def weigh(self, weighed: WeighIn, source: str) -> None:
         """Write a weigh-in of the board on the bench."""
+        before = next((w for w in self.store.weighings(self.board_id) if w.stage == weighed.stage), WeighIn(weighed.stage, 0.0))
         self.store.weigh(self.board_id, self.current, weighed, source)
+        back = partial(self.store.weigh, self.board_id, self.current, before, "taken back")
+        self._tables.append((f"weigh-in, {weighed.stage}", back))
         self.steps_changed.emit()
+
+    def undo_tables(self) -> None:
+        """Take back the last change of what belongs to the workshop: materials, kept constructions, weigh-ins."""
+        if not self._tables:
+            self.said.emit("note", "Nothing in the workshop's tables was changed since it was opened.")
+            return
+        words, back = self._tables.pop()
+        back()
+        self._take_table()
+        self.steps_changed.emit()
+        self.said.emit("note", f"Taken back: {words}.")
 
     # walking the steps
 

@@ -50,6 +50,10 @@ def _now() -> str:
     return datetime.now(UTC).isoformat(timespec="milliseconds")
 
 
+DROPPED = "null"
+"""Written in place of a construction that is taken off the list."""
+
+
 class Store:
     """An open workshop file. Use :meth:`open` or :meth:`create`."""
 
@@ -239,16 +243,21 @@ class Store:
 
     def constructions(self) -> tuple[Construction, ...]:
         """The workshop's constructions, each as last written, in the order they were first made."""
-        found: dict[str, Construction] = {}
+        found: dict[str, str] = {}
         for name, data in self._rows("SELECT name, data FROM constructions ORDER BY id"):
-            found[name] = from_plain(Construction, json.loads(data))
-        return tuple(found.values())
+            found[name] = data
+        return tuple(from_plain(Construction, json.loads(data)) for data in found.values() if data != DROPPED)
 
     def keep_construction(self, construction: Construction) -> None:
         """Keep a construction under its name; earlier versions stay in the file."""
         data = json.dumps(to_plain(construction), separators=(",", ":"))
         with self._writing() as db:
             db.execute("INSERT INTO constructions (made_at, name, data) VALUES (?, ?, ?)", (_now(), construction.name, data))
+
+    def drop_construction(self, name: str) -> None:
+        """A construction is no longer on the list; what was written stays in the file."""
+        with self._writing() as db:
+            db.execute("INSERT INTO constructions (made_at, name, data) VALUES (?, ?, ?)", (_now(), name, DROPPED))
 
     def materials(self) -> MaterialTable:
         """The table of materials with what the workshop changed."""
@@ -268,12 +277,12 @@ class Store:
                        (_now(), kind, json.dumps(to_plain(entry), separators=(",", ":"))))  # fmt: skip
 
     def weighings(self, board_id: int) -> tuple[WeighIn, ...]:
-        """The last weigh-in of each stage."""
+        """The last weigh-in of each stage that was not taken back."""
         rows = self._rows("SELECT stage, mass FROM weighings WHERE board_id = ? ORDER BY id", board_id)
-        return tuple(WeighIn(stage, mass) for stage, mass in dict(rows).items())
+        return tuple(WeighIn(stage, mass) for stage, mass in dict(rows).items() if mass > 0)
 
     def weigh(self, board_id: int, step_id: int, weighed: WeighIn, source: str) -> None:
-        """Write a weigh-in; earlier ones stay in the file."""
+        """Write a weigh-in; earlier ones stay in the file. A mass of zero takes the stage's weigh-in back."""
         with self._writing() as db:
             db.execute("INSERT INTO weighings (board_id, step_id, made_at, stage, mass, source) VALUES (?, ?, ?, ?, ?, ?)",
                        (board_id, step_id, _now(), weighed.stage, weighed.mass, source))  # fmt: skip

@@ -129,13 +129,22 @@ class MaterialTable:
 
     def with_entry(self, entry: Fibre | Resin | Stock | Cloth) -> MaterialTable:
         """The table with one entry replaced or added; an edited one says that it is the workshop's own."""
-        name = {Fibre: "fibres", Resin: "resins", Stock: "stocks", Cloth: "cloths"}[type(entry)]
+        name = _FIELDS[type(entry)]
         old = getattr(self, name)
         rest = [e for e in old if e.key != entry.key]
         at = next((i for i, e in enumerate(old) if e.key == entry.key), len(old))
         changes: dict[str, Any] = {name: (*rest[:at], entry, *rest[at:])}
         return replace(self, **changes)
 
+    def as_it_stands(self, entry: Fibre | Resin | Stock | Cloth | Rates) -> Fibre | Resin | Stock | Cloth | Rates:
+        """What the table holds under the key of an entry, or the rates; raises InputError where there is none."""
+        if isinstance(entry, Rates):
+            return self.rates
+        found: Fibre | Resin | Stock | Cloth = _found(getattr(self, _FIELDS[type(entry)]), entry.key, "entry")
+        return found
+
+
+_FIELDS: dict[type, str] = {Fibre: "fibres", Resin: "resins", Stock: "stocks", Cloth: "cloths"}
 
 T = TypeVar("T", Fibre, Resin, Stock, Cloth)
 

@@ -77,8 +77,6 @@ def smoothed_curvature(measured: Geometry, line: str) -> Array:
     """Curvature of a line [1/m] on its even grid; battens are differentiated exactly where they are the line."""
     board = measured.board
     curve = line_curve(measured, line)
-    if line == "outline" and not board.outline.wingers and board.outline.tail_depth == 0:
-        return np.clip(curve.curvature(), -20.0, 20.0)
     if line == "outline":
         return np.clip(curve.curvature(), -20.0, 20.0)
     x = np.clip(curve.x, 0.0, board.length)

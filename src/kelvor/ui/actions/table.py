@@ -111,6 +111,13 @@ ACTIONS: tuple[Action, ...] = (
     Action("board.export", "Hand out: mesh, drawing, templates…", "Board", lambda w: w.hand_out(), "Ctrl+E"),
     Action("board.sheet", "Material sheet: cloth, resin, order…", "Board", lambda w: w.material_sheet(), "Ctrl+Shift+E"),
     Action("build.materials", "Materials and rates…", "Board", lambda w: w.show_materials()),
+    Action(
+        "build.undo",
+        "Undo in the workshop's tables: materials, kept constructions, weigh-ins",
+        "Edit",
+        lambda w: w.session.undo_tables(),
+        "Ctrl+Alt+Z",
+    ),
     Action("build.weights", "What boards weigh…", "Board", lambda w: w.show_weights()),
     Action("board.length", "Length at…", "Board", lambda w: w.length_at(), "Ctrl+L"),
     *(Action(f"board.tail.{kind}", f"{kind.capitalize()} tail", "Board/Tail", partial(_tail, kind)) for kind in TAILS),

@@ -85,7 +85,8 @@ class ConstructionPanel(QFrame):
         self.problem.setWordWrap(True)
         column.addWidget(self.problem)
         for fields in (self.core, self.layer):
-            fields.problem.connect(self.problem.setText)
+            fields.problem.connect(self._problem)
+        session.said.connect(self._say)
 
     def _buttons(self) -> QHBoxLayout:
         row = QHBoxLayout()
@@ -105,6 +106,14 @@ class ConstructionPanel(QFrame):
         self.new.setMenu(menu)
         row.addWidget(self.new)
         return row
+
+    def _problem(self, words: str) -> None:
+        self._say("problem", words)
+
+    def _say(self, kind: str, words: str) -> None:
+        self.problem.setObjectName("wrong" if kind == "problem" else "quiet")
+        self.problem.style().polish(self.problem)
+        self.problem.setText(words)
 
     @property
     def construction(self) -> Construction | None:
@@ -142,7 +151,7 @@ class ConstructionPanel(QFrame):
     # changing
 
     def _commit(self, construction: Construction, words: str) -> None:
-        self.problem.setText("")
+        self._problem("")
         self.session.build_with(construction, words)
 
     def _library_chosen(self, index: int) -> None:
@@ -191,7 +200,7 @@ class ConstructionPanel(QFrame):
     def _lay(self, make: NewPart) -> None:
         c = self.construction
         if c is None:
-            self.problem.setText("Choose a construction first; then lay one more.")
+            self._problem("Choose a construction first; then lay one more.")
             return
         changed, key = with_new_part(c, make, self.session.board)
         part = part_of(changed, key)
@@ -202,9 +211,7 @@ class ConstructionPanel(QFrame):
     def _keep(self) -> None:
         c, name = self.construction, self.keep_name.text().strip()
         if c is None or not name:
-            self.problem.setText(
-                "Give the construction a name of its own." if c is not None else "Choose a construction first."
-            )
+            self._problem("Give the construction a name of its own." if c is not None else "Choose a construction first.")
             return
         named = replace(c, name=name)
         self.session.keep_construction(named)

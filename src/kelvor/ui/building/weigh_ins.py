@@ -39,8 +39,11 @@ class WeighIns(QWidget):
         self.read_button.clicked.connect(self.read_scale)
         self.write_button = QPushButton("Write it down")
         self.write_button.clicked.connect(self.write)
+        self.back_button = QPushButton("Undo")
+        self.back_button.setToolTip("Takes back the last change of the workshop's tables (Ctrl+Alt+Z)")
+        self.back_button.clicked.connect(session.undo_tables)
         row = QHBoxLayout()
-        for part in (self.stage, self.field, self.read_button, self.write_button):
+        for part in (self.stage, self.field, self.read_button, self.write_button, self.back_button):
             row.addWidget(part)
         row.addStretch(1)
         column.addLayout(row)

@@ -11,6 +11,7 @@ from PySide6.QtWidgets import (
     QLabel,
     QListWidget,
     QListWidgetItem,
+    QPushButton,
     QTableWidget,
     QTableWidgetItem,
     QWidget,
@@ -58,6 +59,11 @@ class MaterialsDialog(Panel):
         note = QLabel("Handbook values are named; “from memory” means: take the data sheet of what you buy, and type it over.")
         note.setObjectName("quiet")
         self.column.insertWidget(3, note)
+        self.undo = QPushButton("Undo")
+        self.undo.setAutoDefault(False)
+        self.undo.setToolTip("Takes back the last change of the workshop's tables (Ctrl+Alt+Z)")
+        self.undo.clicked.connect(self._undo)
+        self.form.addRow("", self.undo)
         self.kind.activated.connect(lambda _: self.show_kind())
         self.table.cellChanged.connect(self._typed)
         self.show_kind()
@@ -81,6 +87,11 @@ class MaterialsDialog(Panel):
             for j, name in enumerate(self._columns):
                 self._put(i, j + (0 if plain else 1), f"{getattr(entry, name) * _HEADS.get(name, ('', 1.0))[1]:g}")
         self.table.blockSignals(False)
+
+    def _undo(self) -> None:
+        self.session.undo_tables()
+        self.problem.setText("")
+        self.show_kind()
 
     def _put(self, row: int, column: int, words: str, *, fixed: bool = False) -> None:
         item = QTableWidgetItem(words)
