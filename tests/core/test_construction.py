@@ -14,7 +14,7 @@ from kelvor.core.evaluation import evaluate, evaluate_live
 from kelvor.core.mass.built import ribs, wood_share
 from kelvor.core.mass.stages import STAGES, WeighIn, block_volume, forecasts, traced
 from kelvor.core.materials.cost import cost
-from kelvor.core.materials.layup import with_construction
+from kelvor.core.materials.layup import skins, with_construction
 from kelvor.core.materials.makeability import checked_by_straight_edge, makeability
 from kelvor.core.materials.recipes import CARBON_BAGGED, GLASS_BY_HAND, HOLLOW_WOOD, SANDWICH
 from kelvor.core.materials.sheet import BATCH, sheet
@@ -25,6 +25,7 @@ from kelvor.core.shape.edits import with_tail_cut
 from kelvor.core.shape.geometry import geometry
 from kelvor.core.shape.places import Place
 from kelvor.core.shape.schedules import Schedule
+from kelvor.core.stiffness.sections import stiffness
 from kelvor.devices.scale import parse_line, stand_in
 from kelvor.exchange.documents import board_text, parse_board
 from kelvor.exchange.sheets import write_sheet
@@ -133,6 +134,42 @@ class Worth(unittest.TestCase):
         parts = dict(live_of(replace(HOLLOW_WOOD, core=hollow)).mass.parts)
         self.assertTrue(0.02 < parts["glue lines"].mass < 0.4)
         self.assertNotIn("glue lines", dict(plain.mass.parts))
+
+
+class TracksAsStiffeners(unittest.TestCase):
+    def test_tracks_stiffen_where_they_lie_by_the_parallel_axis_and_nowhere_else(self):
+        whole = tuple(p for p in CARBON_BAGGED.plies if p.start is None)  # no patch that goes where the tracks go
+        made = replace(CARBON_BAGGED, plies=whole)
+        board = replace(plain_board(), construction=made)
+        without = replace(board, fittings=replace(board.fittings, tracks=None))
+        found = []
+        for item in (board, without):
+            live = evaluate_live(item, Brief())
+            assert not isinstance(live, tuple)
+            laid = skins(live.geometry.shape, made, HANDBOOK)
+            found.append(stiffness(live.geometry, made, laid, HANDBOOK))
+        withs, bare = found
+        tracks = board.fittings.tracks
+        middle = tracks.at.x(board.length)
+        under = np.abs(withs.x - middle) < tracks.length / 2 - 0.02
+        away = np.abs(withs.x - middle) > tracks.length / 2 + 0.02
+        gain = np.interp(withs.x, bare.x, bare.bending)
+        self.assertGreater((withs.bending / gain)[under].min(), 1.02)
+        np.testing.assert_allclose((withs.bending / gain)[away], 1.0, rtol=2e-3)
+        np.testing.assert_allclose(np.interp(middle, withs.x, withs.twist), np.interp(middle, bare.x, bare.twist), rtol=2e-3)
+        # two bars 15 mm of wall by 25 mm deep, set into the bottom: about their common axis with the bare section
+        area, e = 2 * 0.015 * tracks.depth, HANDBOOK.stock("abs").e
+        live = evaluate_live(without, Brief())
+        shape = live.geometry.shape
+        i = int(np.argmin(np.abs(shape.x - middle)))
+        arm = bare.neutral[i] - (shape.keel[i] + tracks.depth / 2)
+        top = shape.columns.top
+        girth = np.hypot(np.diff(shape.y[i, : top + 1]), np.diff(shape.z[i, : top + 1]))
+        laid = skins(shape, made, HANDBOOK)
+        stretch = 2 * float(laid.along[i, :top] @ girth) + HANDBOOK.stock(made.core.stock).e * live.geometry.areas.area[i]
+        own = e * area * tracks.depth**2 / 12
+        joined = bare.bending[i] + own + arm**2 * (stretch * e * area) / (stretch + e * area)
+        self.assertAlmostEqual(float(np.interp(shape.x[i], withs.x, withs.bending)) / joined, 1.0, delta=3e-3)
 
 
 class Makeability(unittest.TestCase):

@@ -1,4 +1,4 @@
-"""EI and GJ of every section: skins as a thin closed shell, core, stringers.
+"""EI and GJ of every section: skins as a thin closed shell, core, stringers, foil tracks.
 
 References
 ----------
@@ -18,11 +18,14 @@ from kelvor.core.materials.layup import Skins
 from kelvor.core.materials.table import MaterialTable
 from kelvor.core.shape.battens import Array
 from kelvor.core.shape.construction import Construction
+from kelvor.core.shape.fittings import FoilTracks
 from kelvor.core.shape.geometry import Geometry
 
 SHEAR_FACTOR = 5 / 6
 THIN_SHELL = 0.2
 """Thickness over section height beyond which a skin is no thin shell."""
+TRACK_STOCK, TRACK_WALLS = "abs", 0.015
+"""What a foil track is moulded of, and its two walls together, beside the slot [m] (common practice, no source)."""
 
 
 @dataclass(frozen=True, slots=True, eq=False)
@@ -59,6 +62,15 @@ def closed_shell(y: Array, z: Array, along: Array, shear: Array) -> tuple[float,
     return bending, 4 * area * area / around if np.isfinite(around) and around > 0 else 0.0, axis
 
 
+def track_sections(measured: Geometry, tracks: FoilTracks) -> tuple[Array, Array, Array]:
+    """Foil tracks as stiffeners set into the bottom: area, height of the middle and depth at every station [m², m]."""
+    shape, middle = measured.shape, tracks.at.x(measured.board.length)
+    here = np.abs(shape.x - middle) <= tracks.length / 2
+    depth = np.where(here, np.minimum(tracks.depth, shape.deck - shape.keel), 0.0)
+    pair = 2.0 if tracks.spacing > 0 else 1.0
+    return pair * TRACK_WALLS * depth, shape.keel + depth / 2, depth
+
+
 def stiffness(measured: Geometry, construction: Construction, laid: Skins, table: MaterialTable) -> Stiffness:
     """EI, GJ and shear stiffness of every section of a board."""
     shape, areas = measured.shape, measured.areas
@@ -79,14 +91,14 @@ def stiffness(measured: Geometry, construction: Construction, laid: Skins, table
     firsts = [(skin_weight * middle).sum(axis=1), core_e * areas.first_z]
     seconds = [(skin_weight * (middle**2 + dz**2 / 12)).sum(axis=1), core_e * areas.second_z]
     webs = 2 * (shear * np.where(ds > 1e-9, dz**2 / np.maximum(ds, 1e-9), 0.0)).sum(axis=1) + SHEAR_FACTOR * core_g * areas.area
-    for item in construction.stringers:
-        if item.on:
-            wood = table.stock(item.material)
-            area, height, depth, _ = stringer_sections(measured, item)
-            weights.append(wood.e * area)
-            firsts.append(wood.e * area * height)
-            seconds.append(wood.e * area * (height**2 + depth**2 / 12))
-            webs = webs + SHEAR_FACTOR * wood.g * area
+    bars = [(table.stock(item.material), *stringer_sections(measured, item)[:3]) for item in construction.stringers if item.on]
+    if measured.board.fittings.tracks is not None:
+        bars.append((table.stock(TRACK_STOCK), *track_sections(measured, measured.board.fittings.tracks)))
+    for bar, area, height, depth in bars:
+        weights.append(bar.e * area)
+        firsts.append(bar.e * area * height)
+        seconds.append(bar.e * area * (height**2 + depth**2 / 12))
+        webs = webs + SHEAR_FACTOR * bar.g * area
     total, first, second = sum(weights), sum(firsts), sum(seconds)
     axis = first / np.maximum(total, 1e-9)
     bending = np.maximum(second - first * axis, 1e-9)
