@@ -168,6 +168,7 @@ class Build(WindowCase):
             self.assertAlmostEqual(self.session.board.construction.plies[0].width, width)
         made.plies.choose("coat0")
         self.assertFalse(field.isEnabled())
+        self.assertEqual(made.layer.cloth.currentText(), "")
         self.assertFalse(made.buttons["More"].isEnabled())
         self.assertTrue(made.buttons["Drop"].isEnabled())
 

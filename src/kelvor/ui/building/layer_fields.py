@@ -73,9 +73,8 @@ class LayerFields(QWidget):
                 self.cloth.addItem(cloth.name, cloth.key)
         for widget in (self.cloth, self.zone, *self.fields.values()):
             widget.setEnabled(ply is not None)
-        if ply is not None:
-            self.cloth.setCurrentIndex(self.cloth.findData(ply.cloth))
-            self.zone.setCurrentIndex(self.zone.findData(ply.zone))
+        self.cloth.setCurrentIndex(-1 if ply is None else self.cloth.findData(ply.cloth))
+        self.zone.setCurrentIndex(-1 if ply is None else self.zone.findData(ply.zone))
         for name, _, _, _, empty in FIELDS:
             value = None if ply is None else getattr(ply, name)
             if isinstance(value, Place):
