@@ -49,6 +49,7 @@ class LayerFields(QWidget):
             box.setAccessibleName(name)
             grid.addWidget(QLabel(words), 0, 2 * column)
             grid.addWidget(box, 0, 2 * column + 1)
+        self.cloth.setMinimumWidth(146)
         self.fields: dict[str, QuantityField] = {}
         for i, (key, words, name, hint, empty) in enumerate(FIELDS):
             quantity, high = (Quantity.ANGLE, math.pi / 2) if key == "angle" else (Quantity.LENGTH, 1.0)
