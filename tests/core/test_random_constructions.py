@@ -11,7 +11,7 @@ from kelvor.core.brief import Brief
 from kelvor.core.disciplines import Discipline
 from kelvor.core.evaluation import evaluate_live
 from kelvor.core.mass.board_mass import board_mass
-from kelvor.core.mass.stages import forecasts
+from kelvor.core.mass.stages import STAGES, forecasts
 from kelvor.core.materials.layup import layup, with_construction
 from kelvor.core.materials.recipes import recipes
 from kelvor.core.materials.sheet import sheet
@@ -48,7 +48,7 @@ def random_construction(seed, length):
             )
         )
     plies += [Ply(name="Bottom", cloth="glass4", zone="bottom"), Ply(name="Deck", cloth="glass4", zone="deck")]
-    stringers = (Stringer(name="Stringer", material="poplar", width=0.004),) if rng.random() < 0.5 else ()
+    stringers = (Stringer(name="Keel strip", material="poplar", width=0.004),) if rng.random() < 0.5 else ()
     core = (
         Core(stock="paulownia", build=str(rng.choice(["chambered", "hollow"]))) if rng.random() < 0.25 else Core(stock="eps20")
     )
@@ -79,6 +79,9 @@ class RandomConstructions(unittest.TestCase):
             self.assertAlmostEqual(sum(part.mass for _, part in mass.parts), mass.total.mass, places=9)
             stages = [f.mass for f in forecasts(measured, mass)]
             self.assertAlmostEqual(stages[-1], mass.total.mass, places=6)
+            parts = dict(mass.parts)
+            wood = sum(parts[name].mass for name in ("Keel strip", "glue lines") if name in parts)
+            self.assertAlmostEqual(stages[STAGES.index("shaped")], parts["core"].mass + wood, places=9)
             self.assertTrue(all(np.diff(stages[2:]) >= -1e-9), (construction.name, stages))
 
     def test_cloth_weighs_its_area_times_its_areal_mass(self):

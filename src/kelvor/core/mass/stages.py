@@ -51,9 +51,9 @@ class Traced:
     words: str
 
 
-def stage_of(part: str, pads: frozenset[str]) -> Stage:
+def stage_of(part: str, pads: frozenset[str], stringers: frozenset[str]) -> Stage:
     """At which stage a part comes on the board."""
-    if part in ("core", "glue lines") or "stringer" in part.lower() or "wall" in part.lower():
+    if part in ("core", "glue lines") or part in stringers:
         return "shaped"
     if part.startswith((CLOTH, RESIN)) or part.endswith("skin"):
         return "laminated"
@@ -72,9 +72,10 @@ def block_volume(measured: Geometry) -> float:
 def forecasts(measured: Geometry, mass: BoardMass) -> tuple[Forecast, ...]:
     """The forecast of every stage; the last is the board as built, to the gram."""
     pads = frozenset(pad.name for pad in measured.board.fittings.pads)
+    stringers = frozenset(s.name for s in mass.layup.construction.stringers) if mass.layup is not None else frozenset()
     adds = dict.fromkeys(STAGES, 0.0)
     for name, part in mass.parts:
-        adds[stage_of(name, pads)] += part.mass
+        adds[stage_of(name, pads, stringers)] += part.mass
     core = dict(mass.parts)["core"].mass
     density = core / max(mass.core.volume, 1e-9)
     set_in = adds["shaped"] - core  # stringers and walls are glued in before the cut
