@@ -3,6 +3,7 @@
 import contextlib
 import io
 import json
+import os
 import subprocess
 import sys
 import tempfile
@@ -10,9 +11,12 @@ import unittest
 from pathlib import Path
 
 from kelvor.cli import main
+from kelvor.core.errors import InputError
 from kelvor.core.evaluation import evaluate
 from kelvor.demo.boards import demo_boards
 from kelvor.demo.workshop import create_demo
+from kelvor.devices.rocker_gauge import parse_line as gauge_line
+from kelvor.devices.scale import parse_line as scale_line
 
 
 class Commands(unittest.TestCase):
@@ -110,6 +114,49 @@ class Commands(unittest.TestCase):
         )
         self.assertEqual(done.returncode, 2)
         self.assertNotIn("Traceback", done.stderr)
+
+
+class Devices(unittest.TestCase):
+    """The stand-ins of outside devices, run as the processes they are."""
+
+    def run_device(self, *arguments):
+        environment = {**os.environ, "PYTHONPATH": "src"}
+        command = [sys.executable, "-m", *arguments]
+        return subprocess.run(command, check=False, capture_output=True, text=True, env=environment, timeout=60)
+
+    def test_the_scale_settles_on_what_lies_on_it(self):
+        done = self.run_device("kelvor.devices.scale", "2.350", "4")
+        self.assertEqual(done.returncode, 0, done.stderr)
+        readings = [scale_line(line) for line in done.stdout.splitlines()]
+        self.assertFalse(readings[0].steady)
+        self.assertTrue(readings[-1].steady)
+        self.assertAlmostEqual(readings[-1].mass, 2.35, delta=0.1)
+
+    def test_the_gauge_draws_from_tail_to_nose(self):
+        done = self.run_device("kelvor.devices.rocker_gauge", "wakeboard", "0")
+        self.assertEqual(done.returncode, 0, done.stderr)
+        lines = [gauge_line(line) for line in done.stdout.splitlines()]
+        self.assertIsNone(lines[-1])
+        places = [reading.x for reading in lines[:-1]]
+        self.assertEqual(places, sorted(places))
+        self.assertGreater(len(places), 20)
+        heights = [reading.height for reading in lines[:-1]]
+        lowest = min(heights)  # the rail the gauge rides on is neither at the board nor quite parallel to it
+        self.assertTrue(0 < lowest < 0.03 < min(heights[0], heights[-1]) - lowest < 0.1)
+
+    def test_wrong_words_are_told_in_one_line(self):
+        for arguments, words in ((("kelvor.devices.scale",), "kilograms"), (("kelvor.devices.scale", "heavy"), "kilograms"),
+                                 (("kelvor.devices.rocker_gauge", "surfboat"), "surfboat")):  # fmt: skip
+            with self.subTest(arguments):
+                done = self.run_device(*arguments)
+                self.assertEqual((done.returncode, done.stdout, done.stderr.count("\n")), (2, "", 1))
+                self.assertIn(words, done.stderr)
+
+    def test_garbled_lines_are_refused_with_what_they_were(self):
+        for parse, line in ((scale_line, "ST,+00x.1 kg"), (scale_line, ""), (gauge_line, "12.0 mm"), (gauge_line, "\x00\xff")):
+            with self.subTest(line), self.assertRaises(InputError) as caught:
+                parse(line)
+            self.assertTrue(str(caught.exception))
 
 
 class Layering(unittest.TestCase):

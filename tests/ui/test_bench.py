@@ -176,6 +176,52 @@ class Weights(WindowCase):
         self.assertIn("take the ruler off", self.tape_words())
 
 
+class Menus(WindowCase):
+    """Menus of the drawing."""
+
+    def menu_at(self, point, choose=None):
+        menu = self.bench.menu_at(point)
+        if choose is not None:
+            next(a for a in menu.actions() if choose in a.text()).trigger()
+            self.app.processEvents()
+        return [action.text() for action in menu.actions()]
+
+    def on_line(self, x):
+        measured, layout = self.session.live.geometry, self.bench.layout_now()
+        return QPointF(layout.px(x), layout.plan.y(measured.at(measured.shape.half_width, x)))
+
+    def test_a_weight_is_laid_where_the_line_was_pressed(self):
+        before = len(self.session.board.outline.batten.weights)
+        self.assertEqual(self.menu_at(self.on_line(0.55), choose="Lay a weight here"), ["Lay a weight here"])
+        weights = self.session.board.outline.batten.weights
+        self.assertEqual(len(weights), before + 1)
+        self.assertLess(min(abs(w.x - 0.55) for w in weights), 3e-3)
+        again = self.menu_at(self.on_line(0.55))
+        self.assertIn("Take the weight off", again)
+        self.assertEqual(self.menu_at(QPointF(3, 3)), [])
+
+    def test_the_menu_of_a_weight_makes_knuckles_and_takes_them_back(self):
+        held = Hold("rocker", 2)
+        shown = self.menu_at(self.bench.handle_point(held), choose="knuckle")
+        self.assertEqual(self.bench.chosen, held)
+        self.assertIn("Make it a knuckle", shown)
+        self.assertTrue(self.session.board.rocker.weights[2].knuckle)
+        self.assertIn("make it a knuckle", self.tape_words())
+        self.menu_at(self.bench.handle_point(held), choose="Make it smooth")
+        self.assertFalse(self.session.board.rocker.weights[2].knuckle)
+
+    def test_what_cannot_be_is_said(self):
+        weights = self.session.board.outline.batten.weights
+        self.bench.add_weight("outline", weights[1].x)
+        self.assertIn("There is a weight there already", self.problem())
+        last = len(self.session.board.rocker.weights) - 1
+        self.bench._choose(Hold("rocker", last))
+        steps = len(self.session.steps)
+        self.bench.remove_chosen()
+        self.assertIn("holds the line there and stays", self.problem())
+        self.assertEqual(len(self.session.steps), steps)
+
+
 class Typing(WindowCase):
     def tag(self, lever):
         self.window.grab()

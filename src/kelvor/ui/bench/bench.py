@@ -468,20 +468,25 @@ class BenchWidget(TypingHolder, QWidget):
         self.session.commit(board, (Change(f"{line_name(line)}, weight at {where}", Quantity.COUNT, None, None),))
 
     def contextMenuEvent(self, event: QContextMenuEvent) -> None:
-        """What can be done with the weight or line under the hand."""
-        point = QPointF(event.pos())
-        held = self.handle_at(point)
-        menu = QMenu(self)
+        """What can be done with the weight or line under the hand, or by the menu key with the chosen weight."""
+        by_key = event.reason() is QContextMenuEvent.Reason.Keyboard and self.chosen is not None
+        point = self.handle_point(self.chosen) if by_key and self.chosen is not None else QPointF(event.pos())
+        menu = self.menu_at(point)
+        if menu.actions():
+            menu.exec(self.mapToGlobal(point.toPoint()))
+        menu.deleteLater()
+
+    def menu_at(self, point: QPointF) -> QMenu:
+        """The menu of what lies under a point; empty where nothing does."""
+        menu, held = QMenu(self), self.handle_at(point)
         if held is not None:
             self._choose(held)
             self.weight_menu(menu, held)
-        else:
-            line = self.line_at(point)
-            x = self.layout_now().x(point.x())
-            if line:
-                menu.addAction("Lay a weight here", lambda: self.add_weight(line, x))
-        if menu.actions():
-            menu.exec(event.globalPos())
+            return menu
+        line, x = self.line_at(point), self.layout_now().x(point.x())
+        if line:
+            menu.addAction("Lay a weight here", lambda: self.add_weight(line, x))
+        return menu
 
     def weight_menu(self, menu: QMenu, held: Hold) -> None:
         """Fill a menu for a weight."""
