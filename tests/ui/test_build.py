@@ -21,6 +21,13 @@ class Build(WindowCase):
     def row(self, table, i):
         return [table.item(i, j).text() for j in range(table.columnCount())]
 
+    def type(self, field, words):
+        field.setFocus()
+        field.selectAll()
+        QTest.keyClicks(field, words)
+        QTest.keyClick(field, Qt.Key.Key_Return)
+        self.app.processEvents()
+
     def pick(self, box, data):
         box.setCurrentIndex(box.findData(data))
         box.activated.emit(box.currentIndex())
@@ -171,6 +178,33 @@ class Build(WindowCase):
         self.assertEqual(made.layer.cloth.currentText(), "")
         self.assertFalse(made.buttons["More"].isEnabled())
         self.assertTrue(made.buttons["Drop"].isEnabled())
+
+    def test_stringers_and_coats_take_typed_values(self):
+        made = self.view.made
+        made.new.menu().actions()[6].trigger()  # a centre stringer
+        self.assertIs(made.fields.currentWidget(), made.part)
+        weight = self.grams("total")
+        self.type(made.part.width_field, "12 mm")
+        self.assertAlmostEqual(self.session.board.construction.stringers[0].width, 0.012)
+        self.assertGreater(self.grams("total"), weight + 100)
+        self.assertIn("Centre stringer: Poplar", self.tape_words())
+        single = self.grams("total")
+        self.type(made.part.offset, "8 cm")
+        self.assertAlmostEqual(self.session.board.construction.stringers[0].offset, 0.08)
+        self.assertGreater(self.grams("total"), single + 100)  # a pair now
+        self.pick(made.part.material, "balsa")
+        self.assertEqual(self.session.board.construction.stringers[0].material, "balsa")
+        self.type(made.part.width_field, "2 m")
+        self.assertIn("Width of the stringer must be", made.problem.text())
+        self.assertEqual(made.part.width_field.text(), "2 m")
+        made.plies.choose("coat0")
+        self.assertTrue(made.part.material.isHidden())
+        before, areal = self.grams("total"), self.session.board.construction.coats[0].areal_mass
+        self.type(made.part.coat, "300 g/m2")
+        self.assertAlmostEqual(self.session.board.construction.coats[0].areal_mass, 0.3)
+        self.assertGreater(self.grams("total"), before + 1000 * (0.3 - areal))
+        made.plies.choose("ply0")
+        self.assertIs(made.fields.currentWidget(), made.layer)
 
     def test_kept_for_all_boards(self):
         made = self.view.made

@@ -6,12 +6,24 @@ from dataclasses import replace
 from functools import partial
 
 from PySide6.QtCore import Signal
-from PySide6.QtWidgets import QComboBox, QFrame, QHBoxLayout, QLabel, QLineEdit, QMenu, QPushButton, QVBoxLayout
+from PySide6.QtWidgets import (
+    QComboBox,
+    QFrame,
+    QHBoxLayout,
+    QLabel,
+    QLineEdit,
+    QMenu,
+    QPushButton,
+    QSizePolicy,
+    QStackedWidget,
+    QVBoxLayout,
+)
 
 from kelvor.core.seek.layers_worth import built
-from kelvor.core.shape.construction import Coat, Construction, Ply
+from kelvor.core.shape.construction import Coat, Construction, Ply, Stringer
 from kelvor.ui.building.core_fields import CoreFields
 from kelvor.ui.building.layer_fields import LayerFields
+from kelvor.ui.building.part_fields import PartFields
 from kelvor.ui.presenters.construction import (
     NEW_PARTS,
     NewPart,
@@ -70,7 +82,13 @@ class ConstructionPanel(QFrame):
         column.addLayout(self._buttons())
         self.layer = LayerFields()
         self.layer.changed.connect(self._ply_changed)
-        column.addWidget(self.layer)
+        self.part = PartFields()
+        self.part.changed.connect(self._part_changed)
+        self.fields = QStackedWidget()
+        self.fields.addWidget(self.layer)
+        self.fields.addWidget(self.part)
+        self.fields.setSizePolicy(QSizePolicy.Policy.Preferred, QSizePolicy.Policy.Fixed)
+        column.addWidget(self.fields)
         self.keep = QPushButton("Keep this construction for all boards as …")
         self.keep.clicked.connect(self._keep)
         self.keep_name = QLineEdit()
@@ -84,7 +102,7 @@ class ConstructionPanel(QFrame):
         self.problem.setObjectName("wrong")
         self.problem.setWordWrap(True)
         column.addWidget(self.problem)
-        for fields in (self.core, self.layer):
+        for fields in (self.core, self.layer, self.part):
             fields.problem.connect(self._problem)
         session.said.connect(self._say)
 
@@ -139,6 +157,9 @@ class ConstructionPanel(QFrame):
         session, part = self.session, part_of(self.construction, self._part)
         ply = part if isinstance(part, Ply) else None
         self.layer.show_ply(self._part, ply, session.board, session.table, session.system)
+        if isinstance(part, (Stringer, Coat)):
+            self.part.show_part(self._part, part, session.board, session.table, session.system)
+        self.fields.setCurrentWidget(self.part if isinstance(part, (Stringer, Coat)) else self.layer)
         for words, usable in (
             ("More", ply),
             ("Less", ply),
@@ -170,6 +191,14 @@ class ConstructionPanel(QFrame):
             self._commit(
                 with_part(c, self._part, ply), f"{ply.name}: {ply_words(ply, session.board, session.table, session.system)}"
             )
+
+    def _part_changed(self, part: Stringer | Coat) -> None:
+        session, c = self.session, self.construction
+        if c is not None:
+            changed = with_part(c, self._part, part)
+            rows = part_rows(changed, session.board, session.table, session.system)
+            words = next(row.value for row in rows if row.key == self._part)
+            self._commit(changed, f"{part.name}: {words}")
 
     def _count(self, by: int) -> None:
         ply, c, session = part_of(self.construction, self._part), self.construction, self.session

@@ -51,6 +51,7 @@ QMenu::item {{ padding: 5px 28px 5px 18px; }} QMenu::item:selected {{ background
 QMenu::separator {{ height: 1px; background: {line}; margin: 4px 0; }}
 QMenu::item:disabled {{ color: {quiet}; }}
 QPushButton {{ background: {paper}; border: 1px solid {line}; border-radius: 3px; padding: 4px 12px; }}
+QPushButton:disabled {{ color: {line}; border: 1px dashed {line}; }}
 QPushButton:hover, QPushButton:focus {{ border: 1px solid {live}; color: {live}; }}
 QPushButton:default {{ background: {live}; color: {paper}; border: 1px solid {live}; }}
 QCheckBox::indicator {{ width: 13px; height: 13px; border: 1px solid {quiet}; border-radius: 2px; background: {board_fill}; }}
