@@ -164,7 +164,7 @@ class Build(WindowCase):
         made.buttons["Up"].click()
         self.assertEqual([p.name for p in self.session.board.construction.plies], [names[1], names[0], *names[2:]])
         self.assertEqual(made._part, "ply0")
-        self.assertFalse(made.buttons["Drop"].isHidden())
+        self.assertEqual(made.layer.cloth.currentData(), self.session.board.construction.plies[0].cloth)
         field = made.layer.fields["width"]
         for words, width in (("25 cm", 0.25), ("", 0.0)):
             field.setFocus()
@@ -327,6 +327,7 @@ class Build(WindowCase):
 
     def test_the_board_without_a_construction_asks_for_one(self):
         made = self.view.made
+        self.view.tabs.setCurrentIndex(1)  # counting begins for the construction that is about to go
         board = replace(self.session.board, construction=None)
         self.session.commit(board, (), title="Areal masses only", held=True)
         self.app.processEvents()
@@ -337,7 +338,9 @@ class Build(WindowCase):
         self.assertIn("Choose a construction first", made.problem.text())
         made.keep.click()
         self.assertIn("Choose a construction first", made.problem.text())
-        self.view.tabs.setCurrentIndex(1)
+        self.view.worth.counting._thread.submit(lambda: None).result()
+        self.app.processEvents()
+        self.assertEqual(self.view.worth.table.rowCount(), 0)
         self.assertIn("Choose a construction", self.view.worth.words.text())
         self.window.grab()
         self.choose("Glass, bagged")

@@ -20,17 +20,11 @@ class RandomWalk(WindowCase):
         recipe = dice.choice(recipes(self.session.brief.discipline))
         self.session.build_with(recipe, f"Built as {recipe.name}")
 
-    def lock(self, dice):
-        self.trigger(dice.choice(("lock.volume", "lock.width")))
-
     def walk(self, seed):
         dice = random.Random(seed)
-        session = self.session
-        tip = session.current
         for _ in range(14):
             dice.choice((self.pull, self.pull, self.pull, self.build))(dice)
             self.app.processEvents()
-        return tip
 
     def test_back_to_the_first_and_forward_again(self):
         for seed, name in enumerate(BOARDS):

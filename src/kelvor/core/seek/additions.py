@@ -140,7 +140,11 @@ def _pads(board: Board, height: float) -> Schedule:
 
 def own_name(board: Board, wanted: str) -> str:
     """The name, with a number where another layer has it already."""
-    taken = {item.name for item in (*board.layers, *board.deck_layers)}
+    return free_name(wanted, {item.name for item in (*board.layers, *board.deck_layers)})
+
+
+def free_name(wanted: str, taken: set[str]) -> str:
+    """The name, with a number where it is taken already."""
     name, number = wanted, 2
     while name in taken:
         name, number = f"{wanted} {number}", number + 1

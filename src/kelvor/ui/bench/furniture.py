@@ -14,7 +14,7 @@ from kelvor.core.findings import Severity
 from kelvor.core.shape.weights import Hold, place_and_value, schedule_keys, schedule_of
 from kelvor.core.units import FOOT, Quantity, number_text, text, unit_of
 from kelvor.ui.bench.layout import LEFT, RULER, SCALES, BenchLayout
-from kelvor.ui.bench.painting import StripPainter, label, pen
+from kelvor.ui.bench.painting import StripPainter, choice, label, pen
 from kelvor.ui.presenters.grips import CURVATURE
 from kelvor.ui.presenters.handles import line_quantity
 from kelvor.ui.theme.style import colour, font
@@ -135,17 +135,9 @@ class Furniture:
         label(painter, 10, y, "Profile", "quiet", bold)
         x, self.scale_rects = 62.0, []
         for stretch in SCALES:
-            words = f"×{stretch:g}"
-            width = QFontMetricsF(bold).horizontalAdvance(words)
-            chosen = stretch == self.bench.stretch
-            label(painter, x, y, words, "live" if chosen else "quiet", bold if chosen else small)
-            rect = QRectF(x - 4, y - 13, width + 8, 18)
-            if chosen:
-                painter.setPen(pen("live", 1))
-                painter.setBrush(Qt.BrushStyle.NoBrush)
-                painter.drawRoundedRect(rect, 3, 3)
+            rect = choice(painter, x, y, f"×{stretch:g}", stretch == self.bench.stretch)
             self.scale_rects.append((rect, stretch))
-            x += width + 14
+            x += rect.width() + 6
         session = self.bench.session
         afloat = session.afloat()
         if afloat is None:

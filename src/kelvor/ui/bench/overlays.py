@@ -15,7 +15,7 @@ from kelvor.core.shape.fairness import EdgeReading, line_curve, straight_edge
 from kelvor.core.shape.fin_sets import alignment
 from kelvor.core.units import Quantity, text
 from kelvor.ui.bench.layout import Band, BenchLayout
-from kelvor.ui.bench.painting import label, pen, polygon
+from kelvor.ui.bench.painting import choice, label, pen, polygon
 from kelvor.ui.presenters.grips import (
     CURVATURE,
     SHARES,
@@ -146,19 +146,11 @@ class Overlays:
         lines: tuple[tuple[RockerLine, Qt.PenStyle], ...] = (
             ("keel", Qt.PenStyle.SolidLine), ("mid", Qt.PenStyle.DotLine), ("rail", Qt.PenStyle.DashLine))  # fmt: skip
         for line, style in lines:
-            chosen = line == self.bench.line_in_hand
-            size = font(12, 700 if chosen else 400)
             painter.setPen(pen("live", 1.6, style))
             painter.drawLine(QPointF(x, y - 4), QPointF(x + 18, y - 4))
-            label(painter, x + 22, y, line, "live" if chosen else "quiet", size)
-            width = QFontMetricsF(size).horizontalAdvance(line) + 26
-            rect = QRectF(x - 4, y - 13, width + 6, 18)
-            if chosen:
-                painter.setPen(pen("live", 1))
-                painter.setBrush(Qt.BrushStyle.NoBrush)
-                painter.drawRoundedRect(rect, 3, 3)
+            rect = choice(painter, x, y, line, line == self.bench.line_in_hand, lead=22)
             self.line_rects.append((rect, line))
-            x += width + 14
+            x += rect.width() + 6
 
     # the straight edge
 

@@ -58,6 +58,18 @@ def label(painter: QPainter, x: float, y: float, words: str, role: str, size: QF
     painter.drawText(QPointF(x - width / 2 if centre else x, y), words)
 
 
+def choice(painter: QPainter, x: float, y: float, words: str, chosen: bool, lead: float = 0.0) -> QRectF:
+    """One of several words to click, framed where it is chosen; `lead` leaves room before the words. Returns where it is hit."""
+    size = font(12, 700 if chosen else 400)
+    label(painter, x + lead, y, words, "live" if chosen else "quiet", size)
+    rect = QRectF(x - 4, y - 13, QFontMetricsF(font(12, 700)).horizontalAdvance(words) + lead + 8, 18)
+    if chosen:
+        painter.setPen(pen("live", 1))
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        painter.drawRoundedRect(rect, 3, 3)
+    return rect
+
+
 class PlanPainter:
     """The plan: outline, bottom edge, fittings, centres."""
 

@@ -39,6 +39,7 @@ class LayersWorth(QWidget):
         """Count anew for the board on the bench."""
         session = self.session
         if session.board.construction is None:
+            self.counting.drop()
             fill(self.table, [])
             self.words.setText("Choose a construction: then each of its layers is counted here.")
             return
@@ -95,7 +96,7 @@ class SideBySide(QWidget):
     def _show(self, ways: list[tuple[Construction, Built]]) -> None:
         self.ways = ways
         self.table.setHorizontalHeaderLabels(side_heads(self.session.table.rates.currency))
-        fill(self.table, [row.cells for row in side_rows(ways)])
+        fill(self.table, side_rows(ways))
         self._said()
 
     def _other(self) -> tuple[Construction, Built] | None:

@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 from kelvor.core.evaluation import Live
 from kelvor.core.figures import Figures
 from kelvor.core.mass.board_mass import BoardMass
@@ -21,14 +19,6 @@ CAUTION = (
     "small, pour out flat. Foam and fibre dust: mask, extraction, or sand it wet. Hot wire: fresh air, never on PVC. The product's data "
     "sheets, local rules and licensed practice come first."
 )  # fmt: skip
-
-
-@dataclass(frozen=True, slots=True)
-class Side:
-    """A construction beside others: its name and cells of a table."""
-
-    name: str
-    cells: tuple[str, ...]
 
 
 def pounds(mass: float) -> str:
@@ -142,14 +132,14 @@ def side_heads(currency: str) -> tuple[str, ...]:
     return ("Construction", "Weighs", "Sag", "Twist", "Dents", currency.capitalize(), "Hours")
 
 
-def side_rows(entries: list[tuple[Construction, Built]]) -> list[Side]:
+def side_rows(entries: list[tuple[Construction, Built]]) -> list[tuple[str, ...]]:
     """Constructions of one shape side by side; dents as a ratio to the first."""
-    found = []
+    found: list[tuple[str, ...]] = []
     for c, b in entries:
         first = entries[0][1]
         cells = (c.name, f"{b.mass:.2f} kg · {pounds(b.mass)}", text(b.sag, Quantity.FLEX), text(b.twist, Quantity.TWIST),
                  f"{b.dent / max(first.dent, 1e-9):.2f} ×", f"{b.cost:,.0f}".replace(",", "\u202f"), f"{b.hours:.0f}")  # fmt: skip
-        found.append(Side(c.name, cells))
+        found.append(cells)
     return found
 
 

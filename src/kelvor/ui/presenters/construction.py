@@ -6,6 +6,7 @@ from collections.abc import Callable
 from dataclasses import replace
 
 from kelvor.core.materials.table import MaterialTable
+from kelvor.core.seek.additions import free_name
 from kelvor.core.shape.board import Board
 from kelvor.core.shape.construction import Coat, Construction, Ply, Stringer, Zone
 from kelvor.core.shape.places import Place
@@ -16,18 +17,11 @@ Part = Ply | Stringer | Coat
 NewPart = Callable[[Board, set[str]], Part]
 
 
-def _own_name(name: str, taken: set[str]) -> str:
-    found, number = name, 2
-    while found in taken:
-        found, number = f"{name} {number}", number + 1
-    return found
-
-
 def _patch(name: str, cloth: str, zone: Zone, place: Callable[[Board], float], half: float, width: float) -> NewPart:
     def make(board: Board, taken: set[str]) -> Part:
         x = place(board)
         start, end = (Place("tail", round(p, 3)) for p in (max(x - half, 0.0), min(x + half, board.length)))
-        return Ply(name=_own_name(name, taken), cloth=cloth, zone=zone, start=start, end=end, width=width)
+        return Ply(name=free_name(name, taken), cloth=cloth, zone=zone, start=start, end=end, width=width)
 
     return make
 
@@ -40,21 +34,21 @@ def _boxes(board: Board) -> float:
 
 
 NEW_PARTS: tuple[tuple[str, NewPart], ...] = (
-    ("Layer over the deck", lambda b, t: Ply(name=_own_name("Deck layer", t), cloth="glass4", zone="deck")),
-    ("Layer over the bottom", lambda b, t: Ply(name=_own_name("Bottom layer", t), cloth="glass4", zone="bottom")),
-    ("Rail layer", lambda b, t: Ply(name=_own_name("Rail layer", t), cloth="glass4", zone="rail")),
+    ("Layer over the deck", lambda b, t: Ply(name=free_name("Deck layer", t), cloth="glass4", zone="deck")),
+    ("Layer over the bottom", lambda b, t: Ply(name=free_name("Bottom layer", t), cloth="glass4", zone="bottom")),
+    ("Rail layer", lambda b, t: Ply(name=free_name("Rail layer", t), cloth="glass4", zone="rail")),
     ("Patch under the front foot", _patch("Foot patch", "carbon160", "deck", lambda b: 0.58 * b.length, 0.15, 0.0)),
     ("Patch around the boxes", _patch("Box patch", "carbon_biax150", "bottom", _boxes, 0.22, 0.26)),
     ("Strip to tune the tail", _patch("Tail strip", "carbon_ud150", "bottom", lambda b: 0.2 * b.length, 0.25, 0.10)),
-    ("Centre stringer", lambda b, t: Stringer(name=_own_name("Centre stringer", t), material="poplar", width=0.004)),
+    ("Centre stringer", lambda b, t: Stringer(name=free_name("Centre stringer", t), material="poplar", width=0.004)),
     (
         "Perimeter stringer",
-        lambda b, t: Stringer(name=_own_name("Perimeter stringer", t), material="balsa", width=0.006, rail=True),
+        lambda b, t: Stringer(name=free_name("Perimeter stringer", t), material="balsa", width=0.006, rail=True),
     ),
-    ("Composite stringer", lambda b, t: Stringer(name=_own_name("Composite stringer", t), material="pvc80", width=0.010)),
-    ("Side wall", lambda b, t: Stringer(name=_own_name("Side wall", t), material="abs", width=0.008, rail=True)),
-    ("Coat of resin", lambda b, t: Coat(name=_own_name("Hot coat", t), areal_mass=0.16)),
-    ("Paint", lambda b, t: Coat(name=_own_name("Paint", t), areal_mass=0.09)),
+    ("Composite stringer", lambda b, t: Stringer(name=free_name("Composite stringer", t), material="pvc80", width=0.010)),
+    ("Side wall", lambda b, t: Stringer(name=free_name("Side wall", t), material="abs", width=0.008, rail=True)),
+    ("Coat of resin", lambda b, t: Coat(name=free_name("Hot coat", t), areal_mass=0.16)),
+    ("Paint", lambda b, t: Coat(name=free_name("Paint", t), areal_mass=0.09)),
 )
 """What can be added to a construction: words, and how it begins (common practice, no source)."""
 
