@@ -1,6 +1,6 @@
 """Speed, as ratios against a general library on the same work, side by side in one run.
 
-    ./run bench [live] [whole] [solid] [build] [float] [paint] [start] [crowd]
+    ./run bench [live] [whole] [solid] [build] [float] [paint] [start] [crowd] [ride]
 
 Absolute milliseconds depend on the machine and are only for orientation.
 """
@@ -19,6 +19,7 @@ os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 
 import numpy as np
 
+from bench import ride
 from kelvor.core.brief import Brief
 from kelvor.core.errors import RefusedEdit
 from kelvor.core.evaluation import evaluate_live
@@ -219,7 +220,9 @@ def crowd():
         def opened(path):
             def work(_):
                 store = Store.open(path)
-                Session(store).open_board(store.last_board())
+                session = Session(store)
+                session.open_board(store.last_board())
+                session.riding.forget()  # the workers' share is timed by itself
                 assert store.boards()
                 store.close()
 
@@ -346,6 +349,7 @@ PARTS = {
     "paint": paint,
     "start": start,
     "crowd": crowd,
+    "ride": lambda: ride.run(say, timed),
 }
 
 if __name__ == "__main__":

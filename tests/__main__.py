@@ -25,4 +25,5 @@ def main() -> int:
     return 1 if bad or not result.testsRun or not result.wasSuccessful() else 0
 
 
-sys.exit(main())
+if __name__ == "__main__":
+    sys.exit(main())

@@ -5,6 +5,7 @@ from __future__ import annotations
 import contextlib
 from dataclasses import replace
 from math import radians
+from types import SimpleNamespace
 from typing import get_args
 
 import numpy as np
@@ -224,3 +225,20 @@ def closed_and_outward(surface) -> list[str]:
     if surface.volume() <= 0:
         found.append("it faces inward")
     return found
+
+
+def wigley(along, deep):
+    """Wigley's hull, length 2, beam 0.2, draught 0.125 m: places, heights, half-breadths, wetted area [m²]."""
+    x, z = np.linspace(0, 2.0, along), np.linspace(-0.125, 0.0, deep)
+    half = 0.1 * (1 - (x[:, None] - 1) ** 2) * (1 - (z[None, :] / 0.125) ** 2)
+    return x, z, half, 0.59516
+
+
+def curved_plank(outline, rocker):
+    """Sections of a thin plank whose edge bends by `outline` in plan and by `rocker` in profile [1/m]."""
+    x = np.linspace(-0.5, 0.5, 201)
+    edge = 0.25 - outline * x**2 / 2
+    keel = rocker * x**2 / 2
+    y = np.stack([np.zeros_like(x), edge, edge, np.zeros_like(x)], axis=1)
+    z = np.stack([keel, keel, keel + 0.01, keel + 0.01], axis=1)
+    return SimpleNamespace(x=x, y=y, z=z, mid=keel)

@@ -106,6 +106,7 @@ class Float(unittest.TestCase):
         """Forces and moments of the solved attitude vanish, taken anew from its parts."""
         from kelvor.core.floating.clipping import Hull
         from kelvor.core.floating.rider import rider_body
+        from kelvor.core.floating.stage import Problem
 
         for _, board, brief in demo_boards():
             found = evaluate(board, brief)
@@ -125,7 +126,8 @@ class Float(unittest.TestCase):
                     deck = measured.at(measured.shape.deck, place)
                     wet = Hull(measured.shape).immersion(plane) + body.immersion(plane, place, deck)
                     lift = 0.0 if posture == "sitting" else brief.wing_lift / GRAVITY
-                    weight = mass.mass + foil.mass - rho * foil.volume + brief.rider.mass - lift
+                    held = Problem(measured, mass, brief, posture, Hull(measured.shape)).fixed[2:]  # rig, water in a footwell
+                    weight = mass.mass + foil.mass - rho * foil.volume + brief.rider.mass - lift + sum(w.mass for w in held)
                     self.assertAlmostEqual(rho * wet.volume, weight, places=5)
                     mast = board.mast_x if board.mast_x is not None else measured.solid.x
                     slope, keel = board.base.slope, measured.at(measured.shape.keel, mast)
@@ -138,6 +140,7 @@ class Float(unittest.TestCase):
                         mass.mass * along(mass.x, mass.z)
                         + (foil.mass - rho * foil.volume) * along(mast + slope * below, keel - below)
                         + (brief.rider.mass - lift) * along(place + body.centre_x, deck + body.centre_z)
+                        + sum(w.mass * along(w.x, w.z) for w in held)
                     )
                     self.assertAlmostEqual(rho * along(wet.x, wet.z), moment, delta=2e-3)
                     self.assertLessEqual(state.window[0], place)

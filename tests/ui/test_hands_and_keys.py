@@ -199,6 +199,7 @@ class Drawing(WindowCase):
         self.session.add_board(bare, Brief(), "Bare")
         self.app.processEvents()
         self.assertFalse(self.window.grab().isNull())
+        self.wait_for(lambda: not self.session.riding.behind())
         self.assertEqual(self.window.strip.tiles[3].tile.headline, "not for this board")
         self.assertIsNone(self.shape.lever_label("mast"))
         self.session.set_system(System.INCH)

@@ -6,8 +6,8 @@ import unittest
 from dataclasses import replace
 
 from kelvor.core.brief import Brief, Rider, Target
-from kelvor.core.evaluation import evaluate, evaluate_live
-from kelvor.core.figures import Figure, FigureDefinition
+from kelvor.core.evaluation import evaluate, evaluate_live, settle
+from kelvor.core.figures import Figure, FigureDefinition, by_key
 from kelvor.core.history.steps import Step, TapeStop
 from kelvor.core.materials.layup import cloth_plan
 from kelvor.core.materials.recipes import CARBON_BAGGED
@@ -135,17 +135,23 @@ class Panels(unittest.TestCase):
 
     def test_tiles_mark_what_is_being_renewed(self):
         live = evaluate_live(moved(self.board, Hold("outline", 2), 0.7, 0.25), self.brief)
-        fresh = tiles(self.found, self.found.live, {}, "", M)
-        lagging = tiles(self.found, live, {}, "", M)
+        fresh = self.tiles(self.found)
+        newer = {**self.found.figures, **by_key(live.figures)}
+        lagging = tiles(self.found, live, newer, True, {}, "", M)
         self.assertFalse(any(t.stale for t in fresh))
-        self.assertTrue(lagging[0].stale)
-        self.assertFalse(lagging[3].stale)
-        self.assertNotEqual(fresh[1].headline, lagging[1].headline)
-        self.assertEqual(tiles(self.found, self.found.live, self.found.figures, "step 9", M)[3].headline, "yaw 1.00 × step 9")
+        self.assertEqual([t.stale for t in lagging], [True, True, True, False, False])
+        self.assertEqual(fresh[1].headline, lagging[1].headline)  # the ride is that of a moment ago, and is marked
+        self.assertNotEqual(fresh[3].lines, lagging[3].lines)
+        self.assertEqual(self.tiles(self.found, self.found.figures, "step 9")[3].headline, "yaw 1.00 × step 9")
+        unridden = settle(self.found.live)
+        self.assertEqual(tiles(unridden, unridden.live, unridden.figures, True, {}, "", M)[1].headline, "counting")
+
+    def tiles(self, found, pinned=None, name="", system=M):
+        return tiles(found, found.live, found.figures, False, pinned or {}, name, system)
 
     def test_tiles_without_targets_or_foil(self):
         bare = evaluate(self.board, Brief(rider=Rider(mass=70), foils=()))
-        shown = tiles(bare, bare.live, {}, "", IN)
+        shown = self.tiles(bare, system=IN)
         self.assertEqual({t.verdict for t in shown}, {"no target"})
         self.assertEqual(shown[3].headline, "not for this board")
 

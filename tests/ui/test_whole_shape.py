@@ -51,9 +51,9 @@ class Families(ShapeCase):
         self.trigger("view.brief")
         boxes = [b for b in self.window.brief_view.findChildren(QComboBox) if b.accessibleName().startswith("Target 2")]
         self.assertIn("Bottom on the flat, gap 0.5 mm", [b.currentText() for b in boxes])
-        self.assertTrue(self.window.brief_view._gear.isVisible())
+        self.assertTrue(self.window.brief_view._foil_holder.isVisible())
         self.open("Dipper 138")
-        self.assertFalse(self.window.brief_view._gear.isVisible())  # a towed board has no foil
+        self.assertFalse(self.window.brief_view._foil_holder.isVisible())  # a towed board has no foil
         self.assertIn("never near the propeller", self.window.brief_view.caution.text())
 
     def test_every_family_stands_on_the_bench_with_two_schools(self):

@@ -36,7 +36,7 @@ class Wind:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Wing:
-    """A hand wing the rider owns: area [m²], mass [kg]."""
+    """A hand wing, sail or kite the rider owns: area [m²], mass with its rig [kg]."""
 
     name: str
     area: float
@@ -104,6 +104,10 @@ class Brief:
         Lift of the wing while the rider kneels or stands at rest [N], as the designer states it.
     ride_height:
         Of the bottom at the mast above the water in flight [m].
+    pace:
+        Boat speed, wave speed or race pace [m/s]; 0 takes the discipline's usual one.
+    watts, peak_watts:
+        What the paddler keeps up, and gives for a few seconds [W].
     """
 
     title: str = "New brief"
@@ -119,6 +123,9 @@ class Brief:
     wing_in_use: int = 0
     wing_lift: float = 60.0
     ride_height: float = 0.40
+    pace: float = 0.0
+    watts: float = 130.0
+    peak_watts: float = 450.0
     targets: tuple[Target, ...] = ()
     known: KnownBoard | None = None
     hints: bool = True

@@ -39,3 +39,10 @@ AT_REST: dict[Discipline, Waiting | None] = {
     "kite surf": None, "twin tip": None, "wakeboard": None, "wake surf": None,
 }  # fmt: skip
 """How the rider waits on the board in still water; None where the board carries nobody at rest."""
+
+Rig = Literal["hand wing", "sail", "kite"]
+RIGS: dict[Discipline, Rig] = {
+    "wing foil": "hand wing", "kite foil": "kite", "wind foil": "sail", "slalom": "sail", "course racing": "sail",
+    "wave windsurf": "sail", "kite surf": "kite", "twin tip": "kite",
+}  # fmt: skip
+"""What drives each discipline that the wind drives."""

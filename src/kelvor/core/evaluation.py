@@ -1,14 +1,15 @@
 """Evaluation: a board and a brief to all figures, stage by stage.
 
-geometry → measures → mass (the live path) → float and stiffness → phases and verdicts. Each
-stage is complete and frozen before the next begins.
+geometry → measures → mass (the live path) → float and stiffness → ride → verdicts by phase.
+Each stage is complete and frozen before the next begins.
 """
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from kelvor.core.brief import Brief
+from kelvor.core.coefficients import HANDBOOK_COEFFICIENTS, Coefficients
 from kelvor.core.disciplines import FOILING
 from kelvor.core.figures import Figure, Figures, by_key
 from kelvor.core.findings import Finding, fatal
@@ -18,7 +19,10 @@ from kelvor.core.materials.layup import cloth_plan
 from kelvor.core.materials.table import HANDBOOK, MaterialTable
 from kelvor.core.measure.check_values import Hint, hints
 from kelvor.core.measure.size import Measures, shape_measures
+from kelvor.core.ride.case import BoardCase
+from kelvor.core.ride.condition import condition_of
 from kelvor.core.ride.phases import PHASES, Phase
+from kelvor.core.ride.stage import Ride, board_case, ride
 from kelvor.core.ride.surface import surface_figures
 from kelvor.core.ride.wing_foil import wing_foil_figures
 from kelvor.core.shape.board import Board
@@ -53,7 +57,7 @@ class PhaseResult:
 
 @dataclass(frozen=True, slots=True, eq=False)
 class Evaluation:
-    """Everything known about a board for a brief."""
+    """Everything known about a board for a brief; without a ride until that has been counted."""
 
     live: Live
     floating: FloatStage
@@ -63,6 +67,7 @@ class Evaluation:
     verdicts: tuple[Verdict, ...]
     hints: tuple[Hint, ...]
     findings: tuple[Finding, ...]
+    ride: Ride | None = None
 
 
 def evaluate_live(
@@ -83,23 +88,49 @@ def evaluate_live(
     return Live(board, brief, measured, measures, mass, measures.figures + phase_figures, table)
 
 
-def settle(live: Live) -> Evaluation:
-    """The stages that may lag behind a drag: float, verdicts, hints, findings."""
-    floating = float_stage(live.geometry, live.mass.total, live.brief)
+def settle(live: Live, *, quick: bool = False) -> Evaluation:
+    """The stages that may lag behind a drag: float, stiffness, verdicts, hints, findings; `quick` floats the waiting posture only."""
+    floating = float_stage(live.geometry, live.mass.total, live.brief, quick=quick)
     stiff = stiffness_stage(live.geometry, live.mass, live.brief, live.table)
     figures = by_key(live.figures + floating.figures + (stiff.figures if stiff else ()))
     verdicts = judged(live.brief, figures)
-    phases = []
-    for phase in PHASES[live.brief.discipline]:
-        own = tuple(v for v in verdicts if v.target.figure in phase.figures)
-        phases.append(PhaseResult(phase, own, worst(own)))
     remarks = hints(live.brief.discipline, figures) if live.brief.hints else ()
-    return Evaluation(live, floating, stiff, figures, tuple(phases), verdicts, remarks, check_geometry(live.geometry))
+    return Evaluation(
+        live, floating, stiff, figures, phase_results(live.brief, verdicts), verdicts, remarks, check_geometry(live.geometry)
+    )
+
+
+def phase_results(brief: Brief, verdicts: tuple[Verdict, ...]) -> tuple[PhaseResult, ...]:
+    """The phases of the brief's discipline, each with the verdicts of its own figures."""
+    found = []
+    for phase in PHASES[brief.discipline]:
+        own = tuple(v for v in verdicts if v.target.figure in phase.figures)
+        found.append(PhaseResult(phase, own, worst(own)))
+    return tuple(found)
+
+
+def ride_case(evaluation: Evaluation, coefficients: Coefficients = HANDBOOK_COEFFICIENTS) -> BoardCase:
+    """The board of an evaluation, ready to ride in any condition."""
+    live = evaluation.live
+    return board_case(live.geometry, live.measures, live.mass.total, live.brief, evaluation.figures, coefficients)
+
+
+def with_ride(evaluation: Evaluation, ridden: Ride) -> Evaluation:
+    """The evaluation with its ride, and verdicts that count it."""
+    figures = {**evaluation.figures, **by_key(ridden.figures)}
+    verdicts = judged(evaluation.live.brief, figures)
+    return replace(
+        evaluation, ride=ridden, figures=figures, verdicts=verdicts, phases=phase_results(evaluation.live.brief, verdicts)
+    )
 
 
 def evaluate(
-    board: Board, brief: Brief, resolution: Resolution = Resolution.NORMAL, table: MaterialTable = HANDBOOK
-) -> Evaluation | tuple[Finding, ...]:
-    """All stages, or the fatal findings that leave no board."""
+    board: Board, brief: Brief, resolution: Resolution = Resolution.NORMAL, table: MaterialTable = HANDBOOK,
+    coefficients: Coefficients = HANDBOOK_COEFFICIENTS,
+) -> Evaluation | tuple[Finding, ...]:  # fmt: skip
+    """All stages, the ride in the brief's own condition, or the fatal findings that leave no board."""
     live = evaluate_live(board, brief, resolution, table)
-    return live if isinstance(live, tuple) else settle(live)
+    if isinstance(live, tuple):
+        return live
+    settled = settle(live)
+    return with_ride(settled, ride(ride_case(settled, coefficients), condition_of(brief), settled.floating))

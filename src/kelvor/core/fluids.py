@@ -2,13 +2,17 @@
 
 Density of fresh water: Tanaka, Girard, Davis, Peuto, Bignell (2001),
 Metrologia 38, 301, eq. 1. Density of sea water: Millero and Poisson (1981),
-Deep-Sea Res. 28A, 625 (the international one-atmosphere equation of state);
-coefficients from memory, checked in ``tests/reference`` against gsw and iapws.
+Deep-Sea Res. 28A, 625 (the international one-atmosphere equation of state).
+Viscosity: Sharqawy, Lienhard, Zubair (2010), Desalination and Water Treatment
+16, 354, eqs. 22 and 23. Vapour pressure: Wagner and Pruss (2002), J. Phys.
+Chem. Ref. Data 31, 387, eq. 2.5. Air: ideal gas at sea level. Coefficients from
+memory, checked in ``tests/reference`` against gsw, iapws and tabulated values.
 """
 
 from __future__ import annotations
 
 from dataclasses import dataclass
+from math import exp
 from typing import Literal
 
 GRAVITY = 9.80665
@@ -34,6 +38,11 @@ class Water:
         fresh = fresh_water_density(self.celsius)
         return fresh if self.kind == "fresh" else sea_water_density(self.celsius)
 
+    @property
+    def viscosity(self) -> float:
+        """Kinematic viscosity [m²/s]."""
+        return water_viscosity(self.celsius, 0.0 if self.kind == "fresh" else OCEAN_SALINITY) / self.density
+
 
 def fresh_water_density(celsius: float) -> float:
     """Density of air-free water at one atmosphere [kg/m³], Tanaka 2001 eq. 1."""
@@ -51,3 +60,37 @@ def sea_water_density(celsius: float, salinity: float = OCEAN_SALINITY) -> float
     b = -5.72466e-3 + 1.0227e-4 * t - 1.6546e-6 * t**2
     density = pure + a * s + b * s**1.5 + 4.8314e-4 * s**2
     return float(density)
+
+
+def water_viscosity(celsius: float, salinity: float = 0.0) -> float:
+    """Dynamic viscosity at one atmosphere [Pa s], Sharqawy 2010 eqs. 22 and 23; salinity [g/kg]."""
+    t, s = celsius, salinity / 1000
+    pure = 4.2844e-5 + 1 / (0.157 * (t + 64.993) ** 2 - 91.296)
+    a = 1.541 + 1.998e-2 * t - 9.52e-5 * t**2
+    b = 7.974 - 7.561e-2 * t + 4.724e-4 * t**2
+    return float(pure * (1 + a * s + b * s**2))
+
+
+def vapour_pressure(celsius: float) -> float:
+    """Pressure at which fresh water boils [Pa], Wagner and Pruss 2002 eq. 2.5."""
+    critical, pressure = 647.096, 22.064e6
+    kelvin = celsius + 273.15
+    t = 1 - kelvin / critical
+    terms = (-7.85951783 * t + 1.84408259 * t**1.5 - 11.7866497 * t**3 + 22.6807411 * t**3.5
+             - 15.9618719 * t**4 + 1.80122502 * t**7.5)  # fmt: skip
+    return float(pressure * exp(critical / kelvin * terms))
+
+
+AIR_PRESSURE = 101325.0
+"""Standard pressure at sea level [Pa] (ISO 2533)."""
+
+
+def air_density(celsius: float) -> float:
+    """Density of dry air at sea level [kg/m³], ideal gas with R 287.05287 J/(kg K) (ISO 2533)."""
+    return AIR_PRESSURE / (287.05287 * (celsius + 273.15))
+
+
+def air_viscosity(celsius: float) -> float:
+    """Kinematic viscosity of air [m²/s], Sutherland's law (ISO 2533)."""
+    kelvin = celsius + 273.15
+    return float(1.458e-6 * kelvin**1.5 / (kelvin + 110.4)) / air_density(celsius)

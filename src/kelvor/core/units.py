@@ -51,6 +51,11 @@ class Quantity(Enum):
     FLEX = "deflection"
     TWIST = "twist"
     CURVATURE = "curvature"
+    POWER = "power"
+    TIME = "time"
+    PRESSURE = "pressure"
+    DAMPING = "moment per rolling speed"
+    SHARE = "share"
 
 
 class System(Enum):
@@ -88,6 +93,11 @@ _BOTH = {
     Quantity.SAIL_AREA: Unit("m²", 1.0, 1),
     Quantity.COUNT: Unit("", 1.0, 0),
     Quantity.CURVATURE: Unit("/m", 1.0, 3),
+    Quantity.POWER: Unit("W", 1.0, 0),
+    Quantity.TIME: Unit("s", 1.0, 1),
+    Quantity.PRESSURE: Unit("kPa", 1000.0, 0),
+    Quantity.DAMPING: Unit("N m s", 1.0, 1),
+    Quantity.SHARE: Unit("%", 0.01, 0),
     Quantity.FREQUENCY: Unit("Hz", 1.0, 0),
     Quantity.FLEX: Unit("mm", 0.001, 2),
     Quantity.TWIST: Unit("°", DEGREE, 3),
@@ -148,6 +158,11 @@ _TYPED: dict[Quantity, dict[str, float]] = {
     Quantity.FREQUENCY: {"hz": 1.0},
     Quantity.FLEX: {"mm": 1e-3, "cm": 1e-2, "in": INCH},
     Quantity.TWIST: {"°": DEGREE, "deg": DEGREE, "rad": 1.0},
+    Quantity.POWER: {"w": 1.0, "kw": 1e3},
+    Quantity.TIME: {"s": 1.0, "min": 60.0},
+    Quantity.PRESSURE: {"kpa": 1e3, "pa": 1.0, "bar": 1e5},
+    Quantity.DAMPING: {"n m s": 1.0},
+    Quantity.SHARE: {"%": 0.01},
 }
 _NUMBER = r"[+-]?(?:\d+(?:[.,]\d*)?|[.,]\d+)"
 _SIMPLE = re.compile(rf"({_NUMBER})\s*(\D.*)?", re.DOTALL)

@@ -78,7 +78,8 @@ def brief_sandpiper() -> Brief:
         wings=_WINGS, foils=_FOILS, wing_lift=70.0, ride_height=0.38,
         targets=(
             Target(figure="float_deck_depth", relation="at most", value=0.40),
-            Target(figure="flat_bottom_area", relation="at least", value=0.27),
+            Target(figure="drive_margin", relation="at least", value=0.0),
+            Target(figure="least_wind_up", relation="at most", value=14.5 * KNOT),
             Target(figure="tail_clearance", relation="at least", value=radians(6.0)),
             Target(figure="yaw_inertia_with_foil", relation="at most", value=0.95, wish=True),
             Target(figure="nose_touch_pitch", relation="at least", value=radians(4.0)),
@@ -96,6 +97,7 @@ def brief_child(known: Board) -> Brief:
         targets=(
             Target(figure="float_deck_depth", relation="at most", value=0.50),
             Target(figure="keel_flat_run", relation="at least", value=0.60),
+            Target(figure="least_wind_up", relation="at most", value=15.0 * KNOT),
             Target(figure="tail_clearance", relation="at least", value=radians(8.0)),
             Target(figure="yaw_inertia_with_foil", relation="at most", value=0.90, relative=True),
             Target(figure="nose_touch_pitch", relation="at least", value=radians(4.5)),

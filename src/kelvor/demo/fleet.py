@@ -66,6 +66,17 @@ _RACE = Foil(
 )
 _SMALL = Foil(name="Lyra 520", mass=3.2, volume=0.0019, mast_length=0.70, area=0.052, span=0.66, lift_ahead=0.09, fuselage=0.55)
 
+_SAILS = (
+    Wing(name="Merlin 6.1", area=6.1, mass=7.2), Wing(name="Merlin 7.2", area=7.2, mass=8.1), Wing(name="Merlin 8.3", area=8.3, mass=8.9),
+    Wing(name="Merlin 10.4", area=10.4, mass=10.2),
+)  # fmt: skip
+_WAVE_SAILS = (Wing(name="Siskin 4.3", area=4.3, mass=5.4), Wing(name="Siskin 5.1", area=5.1, mass=5.9))
+_KITES = (
+    Wing(name="Osprey 7", area=7.0, mass=2.8),
+    Wing(name="Osprey 10", area=10.0, mass=3.4),
+    Wing(name="Osprey 13", area=13.0, mass=4.1),
+)
+
 _FLEET = (
     _Drawn(
         "Fulmar 104",
@@ -75,7 +86,7 @@ _FLEET = (
         (1.79, 0.69, 0.104),
         "Skarnfjord, inner basin",
         "First foil board in the family: stands while he waits, climbs early.",
-        (_most("float_standing_deck_depth", 0.06), _least("flat_bottom_area", 0.50)),
+        (_most("float_standing_deck_depth", 0.06), _least("flat_bottom_area", 0.50), _most("least_wind_up", 12.5 * KNOT)),
         (Pull("nose_rocker", 0.108, "less nose in the ferry's wake"), Pull("width_1ft_tail", 0.60, "steady to step back on")),
         wind=12,
         foils=(_LONG,),
@@ -89,10 +100,11 @@ _FLEET = (
         (1.19, 0.445, 0.0172),
         "Ytre Holm, the sound",
         "Short, flat to the edge, for long tacks.",
-        (_least("tail_clearance", radians(8.0)), _most("mass", 2.4)),
+        (_least("tail_clearance", radians(8.0)), _most("mass", 2.4), _most("pull_to_plane", 300.0)),
         (Pull("layer.Tail cut.angle", radians(9.0), "tail touched when she pumped"),),
         foils=(_SMALL,),
         lift=420.0,
+        wings=(_KITES[1], _KITES[0]),
     ),
     _Drawn(
         "Curlew 102",
@@ -102,7 +114,7 @@ _FLEET = (
         (2.36, 0.485, 0.102),
         "Skarnfjord to Ytre Holm",
         "Paddles up in the smallest bumps.",
-        (_least("float_knee_window", 0.20), _most("width", 0.49)),
+        (_least("float_knee_window", 0.20), _most("width", 0.49), _most("paddle_watts_4", 95.0)),
         (Pull("layer.Round belly.amount", 0.018, "quicker at four knots"),),
         foils=(_LONG,),
     ),
@@ -114,7 +126,7 @@ _FLEET = (
         (2.12, 0.515, 0.097),
         "Skarnfjord to Ytre Holm",
         "The other school: flat, with a spoon entry, no speed cap.",
-        (_least("float_knee_window", 0.20), _least("keel_flat_run", 0.80)),
+        (_least("float_knee_window", 0.20), _least("keel_flat_run", 0.80), _most("bump_slope", radians(6.5))),
         (Pull("nose_rocker", 0.098, "nose went under at the second bump"),),
         foils=(_LONG,),
     ),
@@ -126,10 +138,11 @@ _FLEET = (
         (2.14, 0.88, 0.148),
         "Skarnfjord, outer basin",
         "Leverage first; box level with the flat.",
-        (_least("reserve_volume", 0.03), _least("standing_width_back", 0.60)),
+        (_least("reserve_volume", 0.03), _least("standing_width_back", 0.60), _most("least_wind_up", 10.5 * KNOT)),
         (Pull("layer.Tail cut.angle", radians(6.0), "pushes down when he pumps"),),
         wind=11,
         foils=(_RACE,),
+        wings=(_SAILS[2], _SAILS[1]),
     ),
     _Drawn(
         "Shearwater 69",
@@ -139,9 +152,10 @@ _FLEET = (
         (2.33, 0.69, 0.098),
         "Ytre Holm, the speed strip",
         "Lives on its tail; steady in chop.",
-        (_least("flat_bottom_area", 0.60), _least("reserve_volume", 0.005)),
+        (_least("flat_bottom_area", 0.60), _least("reserve_volume", 0.005), _least("net_force", 60.0)),
         (Pull("fin.0.fin.span", 0.34, "tail-walked with the longer one"), Pull("rails.tuck", 0.008, "softer in the gybe")),
         wind=18,
+        wings=(_SAILS[1], _SAILS[0]),
     ),
     _Drawn(
         "Shearwater 76",
@@ -151,13 +165,14 @@ _FLEET = (
         (2.30, 0.76, 0.116),
         "Ytre Holm, the speed strip",
         "The other school: as little wet as can be.",
-        (_least("flat_bottom_area", 0.55), _least("reserve_volume", 0.02)),
+        (_least("reserve_volume", 0.02), _most("least_wind", 11.0 * KNOT), _least("run_speed", 17.0 * KNOT)),
         (
             Pull("layer.Cut-outs.height", 0.016, "let go sooner"),
             Pull("layer.Cut-outs.wall", radians(45), "smoother in the gybe"),
         ),
         wind=13,
         recipe=1,
+        wings=(_SAILS[2], _SAILS[1]),
     ),
     _Drawn(
         "Skua 102",
@@ -167,9 +182,10 @@ _FLEET = (
         (2.42, 1.015, 0.176),
         "Skarnfjord, the triangle",
         "One-foot-off width near the full width.",
-        (_least("width_1ft_tail", 0.88), _least("reserve_volume", 0.07)),
+        (_least("width_1ft_tail", 0.88), _least("reserve_volume", 0.07), _least("upwind_vmg", 7.0 * KNOT)),
         (Pull("nose_rocker", 0.205, "downwind in short waves"),),
-        wind=10,
+        wind=13,
+        wings=(_SAILS[3], _SAILS[2]),
     ),
     _Drawn(
         "Tern 71",
@@ -179,9 +195,10 @@ _FLEET = (
         (2.11, 0.548, 0.0712),
         "Ytre Holm, north reef",
         "Quick rail to rail in power.",
-        (_most("tail_area_behind_foot", 0.095), _least("nose_rocker", 0.20)),
+        (_most("tail_area_behind_foot", 0.095), _least("nose_rocker", 0.20), _most("least_wind", 18.5 * KNOT)),
         (Pull("rails.edge_radius", 0.009, "caught in the chop"),),
         wind=22,
+        wings=(_WAVE_SAILS[0], _WAVE_SAILS[1]),
     ),
     _Drawn(
         "Turnstone 77",
@@ -191,9 +208,10 @@ _FLEET = (
         (2.05, 0.575, 0.077),
         "Ytre Holm, south bay",
         "Planes early, drives off the back foot.",
-        (_least("width_1ft_tail", 0.36), _least("keel_flat_run", 0.35)),
+        (_least("keel_flat_run", 0.35), _most("least_wind", 14.0 * KNOT)),
         (Pull("layer.Double hollow.amount", 0.005, "softer in chop"),),
         wind=17,
+        wings=(_WAVE_SAILS[1], _WAVE_SAILS[0]),
     ),
     _Drawn(
         "Dotterel 178",
@@ -203,8 +221,9 @@ _FLEET = (
         (1.78, 0.478, 0.0255),
         "Ytre Holm, the beach",
         "Lifts and planes early.",
-        (_least("keel_flat_run", 0.30), _most("mass", 3.1)),
+        (_least("keel_flat_run", 0.30), _most("mass", 3.1), _most("pull_to_plane", 260.0)),
         (Pull("nose_rocker", 0.115, "steeper drops on the reef"),),
+        wings=(_KITES[0], _KITES[1]),
     ),
     _Drawn(
         "Phalarope 174",
@@ -214,9 +233,10 @@ _FLEET = (
         (1.74, 0.486, 0.0252),
         "Ytre Holm, the beach",
         "As the hollow one, but a straight edge can check it.",
-        (_least("keel_flat_run", 0.30), _most("mass", 3.1)),
+        (_least("keel_flat_run", 0.30), _most("mass", 3.1), _most("upwind_angle", radians(66.0))),
         (Pull("layer.Inverted V.amount", radians(2.0), "as deep as the hollow one"),),
         recipe=1,
+        wings=(_KITES[0], _KITES[1]),
     ),
     _Drawn(
         "Redshank 139",
@@ -226,8 +246,9 @@ _FLEET = (
         (1.39, 0.416, 0.00585),
         "Skarnfjord, the flats",
         "Upwind drive and edge hold.",
-        (_least("outline_straight_run", 0.25), _most("nose_rocker", 0.042)),
+        (_least("outline_straight_run", 0.25), _most("nose_rocker", 0.042), _most("pull_to_plane", 420.0)),
         (Pull("stance", 0.545, "he is tall"),),
+        wings=(_KITES[2], _KITES[1]),
     ),
     _Drawn(
         "Redshank 137",
@@ -237,9 +258,10 @@ _FLEET = (
         (1.37, 0.412, 0.0054),
         "Skarnfjord, the flats",
         "Thinner tips, more rocker: softer landings.",
-        (_least("nose_rocker", 0.045), _most("mass", 3.4)),
+        (_least("tip_angle", radians(7.0)), _most("mass", 3.4)),
         (Pull("stance", 0.54, "he is tall"),),
         recipe=1,
+        wings=(_KITES[1], _KITES[2]),
     ),
     _Drawn(
         "Kittiwake 109",
@@ -249,7 +271,7 @@ _FLEET = (
         (2.58, 0.75, 0.112),
         "Ytre Holm, south bay",
         "Tight turns off the tail.",
-        (_least("reserve_volume", 0.012), _most("width_1ft_tail", 0.42)),
+        (_least("reserve_volume", 0.012), _most("width_1ft_tail", 0.42), _most("paddle_watts_4", 150.0)),
         (Pull("fin.0.fin.span", 0.16, "drive back with the pulled-in tail"),),
     ),
     _Drawn(
@@ -260,7 +282,7 @@ _FLEET = (
         (2.46, 0.772, 0.113),
         "Ytre Holm, south bay",
         "Lift under the back foot, early entry.",
-        (_least("reserve_volume", 0.012), _least("width_1ft_tail", 0.46)),
+        (_least("reserve_volume", 0.012), _least("width_1ft_tail", 0.46), _most("planing_drag", 140.0)),
         (Pull("nose_rocker", 0.135, "later drops"),),
         recipe=1,
     ),
@@ -272,7 +294,7 @@ _FLEET = (
         (4.267, 0.595, 0.262),
         "Lake Vann",
         "Glide in flat water; inner hull under a stepped side.",
-        (_most("width", 0.60), _least("reserve_volume", 0.15)),
+        (_most("width", 0.60), _least("righting_peak", 100.0), _least("paddle_speed", 4.6 * KNOT)),
         (Pull("layer.Chine, inner hull.height", 0.042, "runs on the inner hull once moving"),),
         water=LAKE,
     ),
@@ -284,7 +306,7 @@ _FLEET = (
         (4.267, 0.648, 0.279),
         "Skarnfjord, the long run",
         "Rides over bumps and turns.",
-        (_least("nose_rocker", 0.11), _least("float_roll_stiffness", -100.0)),
+        (_least("nose_rocker", 0.11), _least("righting_peak", 90.0)),
         (Pull("nose_rocker", 0.135, "climbs out of the trough"),),
     ),
     _Drawn(
@@ -295,7 +317,7 @@ _FLEET = (
         (3.658, 0.498, 0.152),
         "Skarnfjord, the long run",
         "Round and narrow, arms reach past the rail.",
-        (_most("width", 0.50), _least("reserve_volume", 0.07)),
+        (_most("width", 0.50), _least("reserve_volume", 0.07), _least("paddle_speed", 5.0 * KNOT)),
         (Pull("deck.Arm relief.amount", 0.022, "elbows brushed the rail"),),
         recipe=3,
     ),
@@ -307,7 +329,7 @@ _FLEET = (
         (1.38, 0.424, 0.0074),
         "Lake Vann, behind the boat",
         "A flat centre with kicked ends.",
-        (_least("keel_flat_run", 0.45), _most("nose_rocker", 0.068)),
+        (_least("keel_flat_run", 0.45), _most("nose_rocker", 0.068), _least("rail_flat_30", 0.45)),
         (Pull("rails.edge_radius", 0.002, "no catching on the rails"),),
         water=LAKE,
     ),
@@ -319,7 +341,7 @@ _FLEET = (
         (1.41, 0.426, 0.0076),
         "Lake Vann, behind the boat",
         "One continuous curve.",
-        (_most("keel_flat_run", 0.36), _most("nose_rocker", 0.068)),
+        (_most("nose_rocker", 0.068), _most("rail_flat_30", 0.30)),
         (Pull("rails.edge_radius", 0.002, "no catching on the rails"),),
         water=LAKE,
         recipe=1,
@@ -332,7 +354,7 @@ _FLEET = (
         (1.47, 0.512, 0.0215),
         "Lake Vann, behind the boat",
         "Crisp past the middle, volume under the chest.",
-        (_least("flat_bottom_area", 0.12), _most("mass", 3.2)),
+        (_most("wake_slope", radians(12.5)), _most("mass", 3.2)),
         (Pull("layer.Channels.depth", 0.004, "held without the rear fins"),),
         water=LAKE,
     ),
@@ -344,7 +366,7 @@ _FLEET = (
         (1.38, 0.524, 0.0152),
         "Lake Vann, behind the boat",
         "Thin and flat: releases and spins.",
-        (_most("fin_area", 0.004), _most("mass", 2.6)),
+        (_most("fin_area", 0.004), _most("mass", 2.6), _most("slide_angle", radians(18.0))),
         (Pull("tail_rocker", 0.024, "came round on its tail"),),
         water=LAKE,
     ),
@@ -369,7 +391,8 @@ def fleet() -> tuple[DemoBoard, ...]:
         brief = Brief(
             title=f"{drawn.rider.name.split()[0]}, {drawn.discipline}", discipline=drawn.discipline, place=drawn.place, notes=drawn.notes,
             rider=drawn.rider, water=drawn.water, wind=Wind(speed=drawn.wind * KNOT, height=10.0, kind="mean"), wings=drawn.wings,
-            foils=drawn.foils if drawn.discipline in FOILING else (), wing_lift=60.0 if drawn.wings else drawn.lift, targets=drawn.targets,
+            foils=drawn.foils if drawn.discipline in FOILING else (),
+                wing_lift=60.0 if drawn.discipline == "wing foil" else drawn.lift, targets=drawn.targets,
         )  # fmt: skip
         proposal = next(p for p in proposals(brief) if p.school == drawn.school)
         board = built_so(proposed_board(drawn.name, sized(proposal, *drawn.size)), recipes(drawn.discipline)[drawn.recipe])

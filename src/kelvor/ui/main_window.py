@@ -44,6 +44,9 @@ from kelvor.ui.widgets.steps_tape import StepsTape, ask_serial
 
 if TYPE_CHECKING:
     from kelvor.ui.views.build_view import BuildView
+    from kelvor.ui.views.ride_view import RideView
+
+VIEWS = (("brief", "Brief"), ("shape", "Shape"), ("ride", "Ride"), ("build", "Build"))
 
 
 class MainWindow(QMainWindow):
@@ -55,6 +58,7 @@ class MainWindow(QMainWindow):
         self.settings: Settings = settings
         self._brief_view: QWidget | None = None
         self.build_view: BuildView | None = None
+        self.ride_view: RideView | None = None
         self.panels: list[QWidget] = []
         self.actions_by_key: dict[str, QAction] = {}
         centre = QWidget()
@@ -77,6 +81,7 @@ class MainWindow(QMainWindow):
         self._make_actions()
         session.live_changed.connect(Throttle(self, 100, self._refresh_strip).call)
         session.settled.connect(self._refresh_strip)
+        session.riding.ridden.connect(self._refresh_strip)
         session.units_changed.connect(self._refresh_all)
         session.steps_changed.connect(self._refresh_all)
         session.board_opened.connect(self._refresh_all)
@@ -110,12 +115,13 @@ class MainWindow(QMainWindow):
         row.addWidget(self.title)
         row.addStretch(1)
         self.tabs = QButtonGroup(self)
-        for i, (key, words) in enumerate((("brief", "Brief"), ("shape", "Shape"), ("build", "Build"))):
+        shortcuts = {action.key: action.shortcut for action in ACTIONS}
+        for i, (key, words) in enumerate(VIEWS):
             tab = QToolButton()
             tab.setText(words)
             tab.setCheckable(True)
             tab.setFont(font(15, 500))
-            tab.setToolTip(f"Ctrl+{i + 1}")
+            tab.setToolTip(shortcuts[f"view.{key}"])
             tab.clicked.connect(lambda _=False, key=key: self.show_view(key))
             self.tabs.addButton(tab, i)
             row.addWidget(tab)
@@ -189,26 +195,39 @@ class MainWindow(QMainWindow):
 
     def _refresh_strip(self) -> None:
         session = self.session
-        self.strip.show_tiles(
-            tiles(session.evaluation, session.live, session.pinned_figures, session.pinned_name(), session.system)
-        )
+        shown = tiles(session.evaluation, session.live, session.figures(), session.riding.behind(), session.pinned_figures,
+                      session.pinned_name(), session.system)  # fmt: skip
+        self.strip.show_tiles(shown)
 
     def _phase_asked(self, key: str) -> None:
-        phase = next(p.phase for p in self.session.evaluation.phases if p.phase.key == key)
-        self.show_view("shape")
-        self.shape.show_why(phase.headline)
+        self.show_view("ride")
+        assert self.ride_view is not None
+        self.ride_view.show_phase(key)
 
     def show_view(self, key: str) -> None:
         """Show a view, in the order of work."""
+        self.stack.setCurrentWidget(self._view(key))
+        self.tabs.button([name for name, _ in VIEWS].index(key)).setChecked(True)
+
+    def _view(self, key: str) -> QWidget:
+        """A view; all but the Shape view are made when first asked for."""
         if key == "brief":
             if self._brief_view is None:
                 from kelvor.ui.views.brief_view import BriefView
 
                 self._brief_view = BriefView(self.session)
                 self.stack.addWidget(self._brief_view)
-            self.stack.setCurrentWidget(self._brief_view)
-            self.tabs.button(0).setChecked(True)
-        elif key == "build":
+            return self._brief_view
+        if key == "ride":
+            if self.ride_view is None:
+                from kelvor.ui.views.ride_view import RideView
+
+                self.ride_view = RideView(self.session)
+                self.ride_view.lever_asked.connect(self._lever_asked)
+                self.ride_view.coefficients_asked.connect(self.show_coefficients)
+                self.stack.addWidget(self.ride_view)
+            return self.ride_view
+        if key == "build":
             if self.build_view is None:
                 from kelvor.ui.views.build_view import BuildView
 
@@ -216,11 +235,14 @@ class MainWindow(QMainWindow):
                 self.build_view.made.materials_asked.connect(self.show_materials)
                 self.build_view.made.weights_asked.connect(self.show_weights)
                 self.stack.addWidget(self.build_view)
-            self.stack.setCurrentWidget(self.build_view)
-            self.tabs.button(2).setChecked(True)
-        else:
-            self.stack.setCurrentWidget(self.shape)
-            self.tabs.button(1).setChecked(True)
+            return self.build_view
+        return self.shape
+
+    def _lever_asked(self, key: str) -> None:
+        """A lever named in the Ride view: go where it is pulled."""
+        self.show_view("shape")
+        self.shape.levers.choose(key)
+        self.shape.levers.setFocus()
 
     @property
     def brief_view(self) -> QWidget | None:
@@ -367,6 +389,12 @@ class MainWindow(QMainWindow):
         from kelvor.ui.widgets.materials_dialog import MaterialsDialog
 
         self._panel(MaterialsDialog(self, self.session))
+
+    def show_coefficients(self) -> None:
+        """The table of coefficients of drive and ride."""
+        from kelvor.ui.widgets.coefficients_dialog import CoefficientsDialog
+
+        self._panel(CoefficientsDialog(self, self.session))
 
     def show_weights(self) -> None:
         """What any number of boards weigh."""

@@ -14,6 +14,7 @@ from pathlib import Path
 from PySide6.QtCore import QObject, QTimer, Signal
 
 from kelvor.core.brief import Brief, KnownBoard
+from kelvor.core.coefficients import ABOUT, Coefficients
 from kelvor.core.disciplines import AT_REST
 from kelvor.core.errors import InputError, KelvorError, RefusedEdit
 from kelvor.core.evaluation import Evaluation, Live, evaluate_live, settle
@@ -29,6 +30,7 @@ from kelvor.core.seek.holding import Change, hold
 from kelvor.core.shape.board import Board
 from kelvor.core.shape.construction import Construction
 from kelvor.core.units import System
+from kelvor.ui.riding import Riding
 from kelvor.workshop.store import Store
 
 SETTLE_AFTER_MS = 70
@@ -64,6 +66,7 @@ class Session(QObject):
         super().__init__()
         self.store = store
         self.table: MaterialTable = store.materials()
+        self.coefficients: Coefficients = store.coefficients()
         self.system = System.METRIC
         self.board_id = 0
         self.current = 0
@@ -89,6 +92,7 @@ class Session(QObject):
         self._pinned_timer = QTimer(self)
         self._pinned_timer.setSingleShot(True)
         self._pinned_timer.timeout.connect(self._settle_pinned)
+        self.riding: Riding = Riding(self)
 
     # which board
 
@@ -108,6 +112,7 @@ class Session(QObject):
         if isinstance(live, tuple):
             raise InputError(live[0].text, where=board.name)
         self.board_id, self.steps, self.current, self.brief = board_id, steps, current, brief
+        self.riding.forget()
         self._briefs, self._undone_briefs = [], []
         self._take(board, live)
         self._load_pinned(self.store.pinned(board_id))
@@ -159,12 +164,12 @@ class Session(QObject):
             raise
 
     def _change_store(self, store: Store, begin: Callable[[], None]) -> None:
-        old, table, tables = self.store, self.table, self._tables
-        self.store, self.table, self._tables = store, store.materials(), []
+        old, table, tables, coefficients = self.store, self.table, self._tables, self.coefficients
+        self.store, self.table, self._tables, self.coefficients = store, store.materials(), [], store.coefficients()
         try:
             begin()
         except KelvorError:
-            self.store, self.table, self._tables = old, table, tables
+            self.store, self.table, self._tables, self.coefficients = old, table, tables, coefficients
             store.close()
             raise
         old.close()
@@ -288,8 +293,28 @@ class Session(QObject):
         self._tables.append((words, partial(self.store.keep_material, before)))
         self._take_table()
 
+    def keep_coefficient(self, key: str, value: float) -> None:
+        """Change the workshop's table of coefficients; the ride follows.
+
+        Raises
+        ------
+        InputError
+            When the value is outside what the coefficient can be.
+        """
+        about = ABOUT[key]
+        if not about.low <= value <= about.high:
+            raise InputError(
+                f"{value:g} cannot be", where=f"{about.group}, {about.label}", accepts=f"Give {about.low:g} to {about.high:g}"
+            )
+        before = getattr(self.coefficients, key)
+        self.store.keep_coefficient(key, value)
+        self._tables.append(
+            (f"{about.group.lower()}, {about.label.lower()}", partial(self.store.keep_coefficient, key, before))
+        )
+        self._take_table()
+
     def _take_table(self) -> None:
-        self.table = self.store.materials()
+        self.table, self.coefficients = self.store.materials(), self.store.coefficients()
         live = evaluate_live(self.board, self.brief, table=self.table)
         if not isinstance(live, tuple):
             self._take(self.board, live)
@@ -367,6 +392,7 @@ class Session(QObject):
         self.steps_changed.emit()
         self.live_changed.emit()
         self.settled.emit()
+        self.riding.ask()
 
     def set_reason(self, step_id: int, words: str) -> None:
         """Write why a step was made."""
@@ -415,6 +441,7 @@ class Session(QObject):
             self.store.set_brief(self.board_id, brief)
         except InputError as error:
             self.said.emit("problem", f"Not saved. {error}")
+        self.riding.brief_changes(self.brief, brief)
         self.brief = brief
         self._take(self.board, live)
         self._load_pinned(self.pinned_step)
@@ -444,10 +471,11 @@ class Session(QObject):
         self._timer.stop()
         self.evaluation = settle(self.live)
         self.settled.emit()
+        self.riding.ask()
 
     def figures(self) -> Figures:
-        """All figures, the live ones newest."""
-        return {**self.evaluation.figures, **by_key(self.live.figures)}
+        """All figures, the live ones newest; the ride's may be those of a moment ago, see :meth:`Riding.behind`."""
+        return {**self.riding.figures(), **self.evaluation.figures, **by_key(self.live.figures)}
 
     def afloat(self) -> PostureFloat | None:
         """The board at rest with its rider as the discipline waits; None where it carries nobody."""
@@ -461,7 +489,7 @@ class Session(QObject):
     def _settle_pinned(self) -> None:
         """Float of the pinned step: after the first picture, not before it."""
         if self.pinned_live is not None:
-            self.pinned_figures = settle(self.pinned_live).figures
+            self.pinned_figures = {**settle(self.pinned_live).figures, **self.riding.pinned_figures()}
             self.settled.emit()
 
     def _take(self, board: Board, live: Live) -> None:
@@ -469,6 +497,7 @@ class Session(QObject):
 
     def _load_pinned(self, step_id: int | None) -> None:
         self.pinned_step, self.pinned_live, self.pinned_figures = step_id, None, {}
+        self.riding.forget_pinned()
         if step_id is not None:
             live = evaluate_live(self.store.board(step_id), self.brief, table=self.table)
             if not isinstance(live, tuple):

@@ -31,4 +31,7 @@ MIGRATIONS: tuple[str, ...] = (
         step_id INTEGER NOT NULL REFERENCES steps(id), made_at TEXT NOT NULL, stage TEXT NOT NULL, mass REAL NOT NULL, source TEXT NOT NULL);
     CREATE INDEX weighings_by_board ON weighings(board_id);
     """,
+    """
+    CREATE TABLE coefficients (id INTEGER PRIMARY KEY, made_at TEXT NOT NULL, name TEXT NOT NULL, value REAL NOT NULL);
+    """,
 )

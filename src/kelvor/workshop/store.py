@@ -18,6 +18,7 @@ from pathlib import Path
 from typing import Any
 
 from kelvor.core.brief import Brief
+from kelvor.core.coefficients import Coefficients, with_values
 from kelvor.core.errors import InputError
 from kelvor.core.history.steps import FrozenAs, Step, Steps
 from kelvor.core.mass.stages import WeighIn
@@ -275,6 +276,17 @@ class Store:
         with self._writing() as db:
             db.execute("INSERT INTO materials (made_at, kind, data) VALUES (?, ?, ?)",
                        (_now(), kind, json.dumps(to_plain(entry), separators=(",", ":"))))  # fmt: skip
+
+    def coefficients(self) -> Coefficients:
+        """The coefficients of drive and ride with what the workshop changed."""
+        return with_values(
+            {name: float(value) for name, value in self._rows("SELECT name, value FROM coefficients ORDER BY id")}
+        )
+
+    def keep_coefficient(self, name: str, value: float) -> None:
+        """Keep a coefficient; earlier values stay in the file."""
+        with self._writing() as db:
+            db.execute("INSERT INTO coefficients (made_at, name, value) VALUES (?, ?, ?)", (_now(), name, value))
 
     def weighings(self, board_id: int) -> tuple[WeighIn, ...]:
         """The last weigh-in of each stage that was not taken back."""

@@ -60,8 +60,9 @@ def residuals(plane: WaterPlane, immersed: Immersion, load: Load, density: float
     return force, along, across
 
 
-def sink(immersed: Immersed, mass: float, density: float, trim: float, heel: float, low: float, high: float) -> float:
-    """Depth of the water plane at the origin [m] at which buoyancy carries `mass` [kg], between `low` and `high`.
+def sink(immersed: Immersed, mass: float, density: float, trim: float, heel: float, low: float, high: float,
+         tolerance: float = 1e-9) -> float:  # fmt: skip
+    """Depth of the water plane at the origin [m] at which buoyancy carries `mass` [kg] to a share, between `low` and `high`.
 
     Safeguarded regula falsi; returns `high` where even that carries too little.
     """
@@ -79,7 +80,7 @@ def sink(immersed: Immersed, mass: float, density: float, trim: float, heel: flo
     for _ in range(60):
         c = (a * fb - b * fa) / (fb - fa)
         fc = short(c)
-        if abs(fc) < 1e-9 * max(mass, 1.0) or b - a < 1e-10:
+        if abs(fc) < tolerance * max(mass, 1.0) or b - a < 1e-10:
             return c
         if fc < 0:
             a, fa = c, fc

@@ -38,23 +38,24 @@ class Immersion:
 
 
 class Hull:
-    """A board's sections, ready to be clipped again and again."""
+    """A board's sections, ready to be clipped again and again: all of them, or `every` so-manieth."""
 
-    def __init__(self, shape: Sections) -> None:
+    def __init__(self, shape: Sections, every: int = 1) -> None:
         self.shape = shape
-        self._x = shape.x
-        self._y1, self._y2 = shape.y[:, :-1], shape.y[:, 1:]
-        self._low, self._high = shape.z.min(axis=1), shape.z.max(axis=1)
-        self._half = shape.y.max(axis=1)
+        kept = np.unique(np.append(np.arange(0, len(shape.x), every), len(shape.x) - 1))
+        self._x, self._y, self._z = shape.x[kept], shape.y[kept], shape.z[kept]
+        self._y1, self._y2 = self._y[:, :-1], self._y[:, 1:]
+        self._low, self._high = self._z.min(axis=1), self._z.max(axis=1)
+        self._half = self._y.max(axis=1)
         self._whole: Immersion | None = None
 
     def section_immersion(self, plane: WaterPlane) -> tuple[Array, Array, Array]:
         """Per station: immersed area [m²], ∫y dA [m³], ∫v dA [m³] with v the height above the plane."""
-        v = self.shape.z - (plane.depth + plane.pitch * self._x)[:, None]
+        v = self._z - (plane.depth + plane.pitch * self._x)[:, None]
         if plane.roll == 0.0:
             area, _, first_v = _below(self._y1, self._y2, v[:, :-1], v[:, 1:], with_y=False)
             return 2 * area, np.zeros_like(area), 2 * first_v
-        shift = plane.roll * self.shape.y
+        shift = plane.roll * self._y
         port, starboard = v - shift, v + shift
         a1, y1, v1 = _below(self._y1, self._y2, port[:, :-1], port[:, 1:], with_y=True)
         a2, y2, v2 = _below(self._y1, self._y2, starboard[:, :-1], starboard[:, 1:], with_y=True)

@@ -17,7 +17,7 @@ import numpy as np
 from kelvor.core.floating.clipping import Immersion, WaterPlane
 from kelvor.core.shape.battens import Array
 
-Posture = Literal["kneeling", "standing", "sitting"]
+Posture = Literal["kneeling", "standing", "sitting", "prone"]
 BODY_DENSITY = 985.0
 """Mean density of the body [kg/m³]."""
 
@@ -65,7 +65,7 @@ class Body:
 def rider_body(posture: Posture, mass: float, height: float, stance: float, half_width: float) -> Body:
     """The body of a rider of this mass [kg] and height [m].
 
-    The contact point is the middle of the knees, of the feet, or of the seat.
+    The contact point is the middle of the knees, of the feet, of the seat, or of the trunk.
     Standing feet are `stance` apart along the board [m]; seated, the shanks
     hang outside a board of this half-width [m].
     """
@@ -94,6 +94,20 @@ def rider_body(posture: Posture, mass: float, height: float, stance: float, half
             limb(_MASS["shank"] + _MASS["thigh"], (x, 0.0, 0.05), (0.25 * x, 0.0, hip_height), 0.08)
         hip = (0.0, 0.0, hip_height)
         lean = 0.0
+    elif posture == "prone":
+        limb(_MASS["trunk"], (-0.5 * _TRUNK * h, 0.0, 0.09), (0.5 * _TRUNK * h, 0.0, 0.11), 0.16)
+        limb(_MASS["head"], (0.5 * _TRUNK * h, 0.0, 0.17), (0.5 * _TRUNK * h + _HEAD * h, 0.0, 0.24), 0.16)
+        for y in (-0.09, 0.09):
+            limb(_MASS["thigh"], (-0.5 * _TRUNK * h, y, 0.06), (-(0.5 * _TRUNK + _THIGH) * h, y, 0.06), 0.11)
+            limb(
+                _MASS["shank"] + _MASS["foot"],
+                (-(0.5 * _TRUNK + _THIGH) * h, y, 0.05),
+                (-(0.5 * _TRUNK + _THIGH + _SHANK) * h, y, 0.07),
+                0.08,
+            )
+        for y in (-half_width - 0.03, half_width + 0.03):
+            limb(_MASS["arm"], (0.4 * _TRUNK * h, 0.6 * y, 0.10), (0.55 * _TRUNK * h, y, -0.10), 0.06)
+        return _body(columns, mass)
     else:
         side = half_width + 0.03
         for y in (-side, side):
@@ -105,7 +119,10 @@ def rider_body(posture: Posture, mass: float, height: float, stance: float, half
     limb(_MASS["trunk"], hip, shoulder, 0.1)
     limb(2 * _MASS["arm"], shoulder, (shoulder[0] + 0.2 * h, 0.0, shoulder[2] + 0.12 * h), 0.1)
     limb(_MASS["head"], shoulder, (shoulder[0], 0.0, shoulder[2] + _HEAD * h), 0.1)
+    return _body(columns, mass)
 
+
+def _body(columns: list[tuple[float, float, float, float, float]], mass: float) -> Body:
     table = np.array(columns)
     share = table[:, 4]
     middle = (table[:, 2] + table[:, 3]) / 2

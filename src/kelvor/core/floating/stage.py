@@ -7,26 +7,35 @@ seat) that balances it is solved; stability is said beside it.
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
+from functools import lru_cache
 
 import numpy as np
 
 from kelvor.core.brief import Brief
-from kelvor.core.disciplines import AT_REST
+from kelvor.core.disciplines import AT_REST, RIGS
 from kelvor.core.figures import Better, Figure, FigureDefinition, Method
 from kelvor.core.floating.balance import Load, free_balance, plane_at, residuals, righting_arm, roll_moment, sink, total
 from kelvor.core.floating.clipping import Hull, Immersion, WaterPlane
 from kelvor.core.floating.rider import Body, Posture, rider_body
 from kelvor.core.fluids import GRAVITY
 from kelvor.core.mass.properties import MassProperties
-from kelvor.core.shape.geometry import Geometry
+from kelvor.core.shape.board import Board
+from kelvor.core.shape.geometry import Geometry, geometry
+from kelvor.core.shape.sections import Resolution
 from kelvor.core.units import DEGREE, Quantity
 
 WINDOW = 3 * DEGREE
 """Trim either way of level inside which the knees may wander."""
+RIG_HEIGHT = 0.55
+"""Height of a rig's mass over the root of its area (common practice, no source)."""
 ROLL_PROBE = 5 * DEGREE
 """Heel at which the roll moment is told."""
 POSTURES: tuple[Posture, ...] = ("kneeling", "standing", "sitting")
+"""The postures of the float; lying down and stepping back belong to the ride."""
+
+FINE, COARSE = 1e-9, 1e-5
+"""Share of the mass to which the board is sunk: for figures, and for what is only compared or drawn."""
 
 METHOD = Method(
     "exact clipping of the sections by still water, trim held, rider's place solved",
@@ -90,11 +99,12 @@ class FloatStage:
     figures: tuple[Figure, ...]
 
 
-class _Problem:
+class Problem:
     """One board, foil, rider and posture: what is immersed and what weighs."""
 
     def __init__(self, measured: Geometry, mass: MassProperties, brief: Brief, posture: Posture, hull: Hull) -> None:
         self.measured, self.hull = measured, hull
+        self.tolerance = FINE
         self.density = brief.water.density
         board, rider, foil = measured.board, brief.rider, brief.foil
         slope = board.base.slope
@@ -102,31 +112,40 @@ class _Problem:
         self.body: Body = rider_body(posture, rider.mass, rider.height, rider.stance, wide).upright_on(slope)
         mast = board.mast_x if board.mast_x is not None else measured.solid.x
         keel, below = measured.at(measured.shape.keel, mast), 0.6 * foil.mast_length
-        self.fixed = (
+        self.fixed: tuple[Load, ...] = (
             Load(mass.mass, mass.x, 0.0, mass.z),
             Load(foil.mass - self.density * foil.volume, mast + slope * below, 0.0, keel - below),
+            *_rig(measured, brief, posture),
         )
-        lift = brief.wing_lift if posture != "sitting" else 0.0
+        lift = brief.wing_lift if posture in ("kneeling", "standing") else 0.0
         self.rider_mass = rider.mass - lift / GRAVITY
         z = measured.shape.z
         self.low, self.high = float(z.min()) - 0.02, float(z.max()) + rider.height
         self.base_angle = float(np.arctan(slope))
 
     def deck(self, x: float) -> float:
+        """Height of the deck's centre at a place [m]."""
         return self.measured.at(self.measured.shape.deck, x)
 
     def immersion(self, plane: WaterPlane, place: float) -> Immersion:
+        """What of board and rider is under water, the rider at `place` [m]."""
         return self.hull.immersion(plane) + self.body.immersion(plane, place, self.deck(place))
 
     def load(self, place: float) -> Load:
+        """All weights, the rider a stiff body at `place` [m]."""
         rider = Load(self.rider_mass, place + self.body.centre_x, 0.0, self.deck(place) + self.body.centre_z)
         return total((*self.fixed, rider))
 
+    def upright(self, place: float) -> Load:
+        """All weights with the rider upright over the middle of the deck: the weight goes straight down through the feet."""
+        return total((*self.fixed, Load(self.rider_mass, place, 0.0, self.deck(place))))
+
     def sink(self, place: float, trim: float, heel: float) -> WaterPlane:
+        """The water plane at a trim and heel [rad] at which all is carried."""
         pitched = trim - self.base_angle  # level is the base line, not the drawing's frame
         reach = abs(np.tan(pitched)) * self.measured.board.length
         depth = sink(lambda plane: self.immersion(plane, place), self.load(place).mass, self.density, pitched, heel,
-                     self.low - reach, self.high + reach)  # fmt: skip
+                     self.low - reach, self.high + reach, self.tolerance)  # fmt: skip
         return plane_at(depth, pitched, heel)
 
     def along(self, plane: WaterPlane, place: float) -> float:
@@ -158,9 +177,46 @@ class _Problem:
                     self.body.immersed_share(plane, place, deck), found and 0 <= place <= length)  # fmt: skip
 
 
-def posture_float(measured: Geometry, mass: MassProperties, brief: Brief, posture: Posture, hull: Hull) -> PostureFloat:
-    """One posture: level attitude, window, stability."""
-    problem = _Problem(measured, mass, brief, posture, hull)
+def _rig(measured: Geometry, brief: Brief, posture: Posture) -> tuple[Load, ...]:
+    """A sail held upright by a standing rider: its mass stands over the mast track."""
+    gear, track = brief.wing, measured.board.fittings.mast_track
+    if gear is None or track is None or posture != "standing" or RIGS.get(brief.discipline) != "sail":
+        return ()
+    x = track.at.x(measured.board.length, measured.board.mast_x)
+    return (Load(gear.mass, x, 0.0, measured.at(measured.shape.deck, x) + RIG_HEIGHT * float(np.sqrt(gear.area))),)
+
+
+@lru_cache(maxsize=16)
+def _footwells(board: Board) -> tuple[float, float, float]:
+    """What recesses of the deck hold [m³], and their middle (x, z) [m]."""
+    hollow = [layer for layer in board.deck_layers if layer.on and layer.kind == "recess"]
+    if not hollow:
+        return 0.0, 0.0, 0.0
+    with_, without = (
+        geometry(b, Resolution.COARSE)
+        for b in (board, replace(board, deck_layers=tuple(la for la in board.deck_layers if la not in hollow)))
+    )
+    if isinstance(with_, tuple) or isinstance(without, tuple):
+        return 0.0, 0.0, 0.0
+    volume = without.solid.volume - with_.solid.volume
+    if volume < 1e-6:
+        return 0.0, 0.0, 0.0
+    x = (without.solid.volume * without.solid.x - with_.solid.volume * with_.solid.x) / volume
+    return volume, x, with_.at(with_.shape.deck, x)
+
+
+def footwell_water(measured: Geometry, density: float) -> tuple[Load, ...]:
+    """The water that stands in the deck's recesses when they are full: at rest they have drained."""
+    volume, x, z = _footwells(measured.board)
+    return (Load(density * volume, x, 0.0, z),) if volume > 0 else ()
+
+
+def posture_float(
+    measured: Geometry, mass: MassProperties, brief: Brief, posture: Posture, hull: Hull, tolerance: float = FINE
+) -> PostureFloat:
+    """One posture: level attitude, window, stability; sunk to `tolerance` of its mass."""
+    problem = Problem(measured, mass, brief, posture, hull)
+    problem.tolerance = tolerance
     level = problem.held(0.0, measured.solid.x)
     ends = [problem.held(trim, level.place) for trim in (-WINDOW, WINDOW)]
     nose_up = problem.sink(level.place, 1 * DEGREE, 0.0)
@@ -183,7 +239,7 @@ def posture_float(measured: Geometry, mass: MassProperties, brief: Brief, postur
 
 def free_trim(measured: Geometry, mass: MassProperties, brief: Brief, place: float, hull: Hull) -> float:
     """Trim the board takes with the knees at `place` [rad], NaN where none between ±20° balances."""
-    problem = _Problem(measured, mass, brief, "kneeling", hull)
+    problem = Problem(measured, mass, brief, "kneeling", hull)
     low, high = -20 * DEGREE, 20 * DEGREE
     f_low = problem.along(problem.sink(place, low, 0.0), place)
     f_high = problem.along(problem.sink(place, high, 0.0), place)
@@ -200,18 +256,19 @@ def free_trim(measured: Geometry, mass: MassProperties, brief: Brief, place: flo
 
 def alone_trim(measured: Geometry, mass: MassProperties, brief: Brief, hull: Hull) -> float:
     """Trim of board and foil with nobody on them, sinkage, trim and heel free [rad]; NaN where none is found."""
-    problem = _Problem(measured, mass, brief, "kneeling", hull)
+    problem = Problem(measured, mass, brief, "kneeling", hull)
     if not 0 < total(problem.fixed).mass < problem.density * measured.solid.volume:
         return float("nan")
     found = free_balance(hull.immersion, problem.fixed, problem.density, problem.low - 0.1, float(measured.shape.z.max()) + 0.1)
     return found.trim + problem.base_angle if found.found else float("nan")
 
 
-def float_stage(measured: Geometry, mass: MassProperties, brief: Brief) -> FloatStage:
-    """Every posture at rest, and its figures."""
+def float_stage(measured: Geometry, mass: MassProperties, brief: Brief, *, quick: bool = False) -> FloatStage:
+    """Every posture at rest, and its figures; `quick` takes only the posture the discipline waits in, coarsely."""
     hull = Hull(measured.shape)
-    postures = {p: posture_float(measured, mass, brief, p, hull) for p in POSTURES}
-    return FloatStage(postures, _figures(measured, mass, brief, postures, hull))
+    wanted: tuple[Posture, ...] = (AT_REST[brief.discipline] or "kneeling",) if quick else POSTURES
+    postures = {p: posture_float(measured, mass, brief, p, hull, COARSE if quick else FINE) for p in wanted}
+    return FloatStage(postures, _figures(measured, mass, brief, postures, None if quick else hull))
 
 
 def _d(key: str, label: str, quantity: Quantity, si: str, more: str, less: str, better: Better) -> FigureDefinition:
@@ -237,9 +294,9 @@ DEFINITIONS = (DECK_DEPTH, STANDING_DEPTH, SITTING_DEPTH, RIDER_SHARE, KNEE_PLAC
 
 
 def _figures(
-    measured: Geometry, mass: MassProperties, brief: Brief, postures: dict[Posture, PostureFloat], hull: Hull
+    measured: Geometry, mass: MassProperties, brief: Brief, postures: dict[Posture, PostureFloat], hull: Hull | None
 ) -> tuple[Figure, ...]:
-    kneel = postures["kneeling"]
+    """Figures of the postures there are; without a hull the free trims are left out."""
     waiting = postures[AT_REST[brief.discipline] or "kneeling"]
     rider = brief.rider
     inputs = (
@@ -259,20 +316,28 @@ def _figures(
             note = f"no place on the deck keeps it level; {note}"
         return make(definition, state.level.deck_depth, 0.03, note, state.level.found)
 
-    window = kneel.window[1] - kneel.window[0]
-    mast = measured.board.mast_x
-    # a sinking board never trims freely; only ask where it would come back by itself
-    trim = free_trim(measured, mass, brief, mast, hull) if mast is not None and kneel.pitch_stable else float("nan")
-    alone = alone_trim(measured, mass, brief, hull)
+    found = [depth(definition, posture) for definition, posture in
+             ((DECK_DEPTH, "kneeling"), (STANDING_DEPTH, "standing"), (SITTING_DEPTH, "sitting")) if posture in postures]  # fmt: skip
+    kneel = postures.get("kneeling")
+    if kneel is not None:
+        window = kneel.window[1] - kneel.window[0]
+        found += [
+            make(RIDER_SHARE, kneel.level.rider_share, 0.04, "of the body's volume"),
+            make(KNEE_PLACE, kneel.level.place, 0.02, "" if kneel.level.found else "off the deck", kneel.level.found),
+            make(KNEE_WINDOW, window, 0.15 * window + 0.003, "" if kneel.pitch_stable else "held by the rider"),
+            make(KNEE_MOMENT, kneel.moment_per_metre * 0.01, 0.05 * abs(kneel.moment_per_metre) * 0.01),
+        ]
+    if kneel is not None and hull is not None:
+        mast = measured.board.mast_x
+        # a sinking board never trims freely; only ask where it would come back by itself
+        trim = free_trim(measured, mass, brief, mast, hull) if mast is not None and kneel.pitch_stable else float("nan")
+        alone = alone_trim(measured, mass, brief, hull)
+        words = "board and foil, waiting for the rider" if np.isfinite(alone) else "no such balance"
+        found += [make(ALONE_TRIM, alone, 0.3 * DEGREE, words),
+                  make(TRIM, trim, 0.5 * DEGREE, "" if np.isfinite(trim) else "no free trim: held by the rider")]  # fmt: skip
     held = max(0.0, -waiting.roll_moment)
     return (
-        depth(DECK_DEPTH, "kneeling"), depth(STANDING_DEPTH, "standing"), depth(SITTING_DEPTH, "sitting"),
-        make(RIDER_SHARE, kneel.level.rider_share, 0.04, "of the body's volume"),
-        make(KNEE_PLACE, kneel.level.place, 0.02, "" if kneel.level.found else "off the deck", kneel.level.found),
-        make(KNEE_WINDOW, window, 0.15 * window + 0.003, "" if kneel.pitch_stable else "held by the rider"),
-        make(KNEE_MOMENT, kneel.moment_per_metre * 0.01, 0.05 * abs(kneel.moment_per_metre) * 0.01),
-        make(ALONE_TRIM, alone, 0.3 * DEGREE, "board and foil, waiting for the rider" if np.isfinite(alone) else "no such balance"),
-        make(TRIM, trim, 0.5 * DEGREE, "" if np.isfinite(trim) else "no free trim: held by the rider"),
+        *found,
         make(ROLL_STIFFNESS, waiting.roll_moment / ROLL_PROBE, 0.15 * abs(waiting.roll_moment) / ROLL_PROBE + 10,
              f"{waiting.posture}, secant to 5°"),
         make(ROLL_HELD, held, 0.15 * held + 1.0,

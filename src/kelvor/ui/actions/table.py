@@ -111,9 +111,10 @@ ACTIONS: tuple[Action, ...] = (
     Action("board.export", "Hand out: mesh, drawing, templates…", "Board", lambda w: w.hand_out(), "Ctrl+E"),
     Action("board.sheet", "Material sheet: cloth, resin, order…", "Board", lambda w: w.material_sheet(), "Ctrl+Shift+E"),
     Action("build.materials", "Materials and rates…", "Board", lambda w: w.show_materials()),
+    Action("ride.coefficients", "Coefficients of drive and ride…", "Board", lambda w: w.show_coefficients()),
     Action(
         "build.undo",
-        "Undo in the workshop's tables: materials, kept constructions, weigh-ins",
+        "Undo in the workshop's tables: materials, coefficients, kept constructions, weigh-ins",
         "Edit",
         lambda w: w.session.undo_tables(),
         "Ctrl+Alt+Z",
@@ -164,7 +165,8 @@ ACTIONS: tuple[Action, ...] = (
     Action("lock.free", "Unlock all zones", "Locks", lambda w: w.edits.free_zones()),
     Action("view.brief", "Brief", "View", lambda w: w.show_view("brief"), "Ctrl+1"),
     Action("view.shape", "Shape", "View", lambda w: w.show_view("shape"), "Ctrl+2"),
-    Action("view.build", "Build", "View", lambda w: w.show_view("build"), "Ctrl+3"),
+    Action("view.ride", "Ride", "View", lambda w: w.show_view("ride"), "Ctrl+3"),
+    Action("view.build", "Build", "View", lambda w: w.show_view("build"), "Ctrl+5"),
     Action("view.solid", "Solid board, or the drawing", "View", lambda w: w.toggle_solid(), "Ctrl+D"),
     Action("view.edge", "Straight edge on, off", "View/Straight edge", lambda w: w.toggle_edge(), "Ctrl+G"),
     *(

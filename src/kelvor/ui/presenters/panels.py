@@ -7,11 +7,15 @@ from dataclasses import dataclass
 from kelvor.core.evaluation import Evaluation, Live
 from kelvor.core.figures import Figure, Figures, by_key
 from kelvor.core.findings import Finding, Severity
+from kelvor.core.ride.definitions import DEFINITIONS
+from kelvor.core.ride.phases import Phase
 from kelvor.core.seek.lever import Lever
 from kelvor.core.seek.levers import GROUPS, levers, levers_at
 from kelvor.core.shape.board import Board
 from kelvor.core.units import Quantity, System, number_text, text
 from kelvor.core.verdicts import Outcome, judge
+from kelvor.ui.presenters.lever_effects import Does
+from kelvor.ui.presenters.ride_words import HEADLINES, RATIOS, SCHOOLS, SHORT, TURNED
 from kelvor.ui.presenters.wording import band_words, difference_words, verdict_words
 
 LEDGER = (
@@ -27,6 +31,8 @@ LEDGER = (
     "lean_before_touch", "tail_clearance", "tail_touch_pitch", "nose_touch_pitch", "nose_touch_pitch_flying", "touch_patch_v", "touch_patch_width",
     "float_deck_depth", "float_knee_place", "float_knee_window", "float_roll_held", "float_rider_immersed",
     "float_standing_deck_depth", "float_sitting_deck_depth", "float_trim", "float_alone_trim", "float_roll_stiffness", "float_knee_moment",
+    "bend_sag", "twist_per_moment",
+    *DEFINITIONS,
 )  # fmt: skip
 
 
@@ -41,6 +47,10 @@ class Row:
     struck: bool = False
     mark: str = ""
     tip: str = ""
+    cells: tuple[int, ...] = ()
+    """For each phase what a fair step does: 1 better, −1 worse, ±2 more or less, 0 nothing."""
+    heads: str = ""
+    """Initials of the phases over the cells, on a heading."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -72,79 +82,40 @@ def ledger_rows(figures: Figures, pinned: Figures, system: System, remarks: dict
     return rows
 
 
-_HEADLINES: dict[str, tuple[str, str]] = {
-    "float_deck_depth": ("deck {} under", "deck {} above"),
-    "flat_bottom_area": ("{} on the flat", ""),
-    "tail_clearance": ("tail clears {}", ""),
-    "yaw_inertia_with_foil": ("yaw {}", ""),
-    "nose_touch_pitch": ("nose at {}", ""),
-    "reserve_volume": ("{} to spare", "{} short"),
-    "float_roll_stiffness": ("rights {}", "tips {}"),
-    "tail_area_behind_foot": ("{} behind foot", ""),
-    "outline_straight_run": ("edge straight {}", ""),
-    "rail_flat_run": ("rail flat {}", ""),
-    "keel_flat_run": ("keel flat {}", ""),
-    "nose_rocker": ("nose up {}", ""),
-    "deck_angle_front": ("deck at {}", ""),
-    "width_1ft_tail": ("{} at one foot", ""),
-    "standing_width_back": ("{} to stand on", ""),
-    "length_over_width": ("{} × its width", ""),
-    "yaw_inertia": ("yaw {}", ""),
-    "mass": ("{}", ""),
-}
-"""Headlines of the ride strip: for a value, and for a negative one where that reads otherwise."""
-_SHORT = {
-    "float_knee_window": "knees {} either way keep it level", "float_roll_held": "you hold {} of roll at 5°",
-    "keel_flat_run": "keel flat {}, gap 0.5 mm", "float_rider_immersed": "{} of you under water, kneeling",
-    "tail_touch_pitch": "flying, tail touches at {} pitch", "feet_for_balance": "feet balance {} ahead of lift",
-    "mass_to_lift": "mass {} ahead of lift", "lean_before_touch": "leans {}, rail to water",
-    "touch_patch_v": "V {} where it touches first", "touch_patch_width": "over a {} wide bottom",
-    "rail_flat_run": "rail flat {}, gap 0.5 mm", "mid_flat_run": "mid flat {}, gap 0.5 mm",
-    "outline_straight_run": "edge straight over {}", "width_1ft_tail": "{} wide one foot off tail",
-    "width_1ft_nose": "{} wide one foot off nose", "width": "{} wide", "planform_area": "{} planform",
-    "tail_area_behind_foot": "{} of tail behind the foot", "standing_width_front": "{} of deck at the front foot",
-    "standing_width_back": "{} of deck at the back foot", "float_standing_deck_depth": "standing, deck {} under",
-    "float_deck_depth": "kneeling, deck {} under", "float_roll_stiffness": "rights {} at rest", "reserve_volume": "{} to spare afloat",
-    "nose_rocker": "nose {} up at the keel", "nose_rocker_rail": "nose {} up at the rail", "tail_rocker": "tail {} up",
-    "volume_centre_x": "volume {} from the tail", "fin_area": "{} of fin", "box_angle": "box {} off the base line",
-    "deck_angle_front": "deck at {} under the front foot", "stance": "stance {}", "mass": "{} as built", "caliper_25": "{} thick 25 mm in",
-    "caliper_50": "{} thick 50 mm in", "yaw_inertia": "{} yaw inertia", "pitch_inertia": "{} pitch inertia",
-    "yaw_inertia_with_foil": "{} yaw, with foil", "tail_clearance": "tail clears {}", "nose_touch_pitch": "nose touches at {}",
-    "flat_bottom_area": "{} on the flat",
-}  # fmt: skip
-_TURNED = {" ahead of": " aft of", "rights ": "tips ", " under": " above", " to spare": " short", " up": " down"}
-"""How a negative value reads."""
-_RATIOS = ("yaw_inertia_with_foil", "yaw_inertia")
-"""Figures that head a phase as a ratio to the pinned step: for ranking only."""
-
-
-def tiles(evaluation: Evaluation, live: Live, pinned: Figures, pinned_name: str, system: System) -> list[Tile]:
-    """The ride strip. Figures of the live path are the newest; float may lag behind and is then marked."""
-    stale = evaluation.live is not live
-    figures = {**evaluation.figures, **by_key(live.figures)}
+def tiles(
+    evaluation: Evaluation, live: Live, figures: Figures, behind: bool, pinned: Figures, pinned_name: str, system: System
+) -> list[Tile]:
+    """The ride strip from all `figures`. Those of the live path are the newest; float and ride may lag `behind` and are then marked."""
+    fresh = by_key(live.figures)
     found = []
     for result in evaluation.phases:
         phase = result.phase
-        head = figures[phase.headline]
-        verdict = verdict_words(result.speaks, _quantity(result.speaks.target.figure if result.speaks else "", figures), system)
-        outcome = result.speaks.outcome if result.speaks else None
-        if stale and result.speaks is not None and not result.speaks.target.figure.startswith("float"):
-            fresh = judge(result.speaks.target, figures, live.brief)
-            verdict, outcome = verdict_words(fresh, _quantity(fresh.target.figure, figures), system), fresh.outcome
+        speaks = result.speaks
+        if speaks is not None:
+            speaks = judge(speaks.target, figures, live.brief)
+        head = figures.get(phase.headline)
+        stale = phase.headline not in fresh and (evaluation.live is not live or (behind and phase.headline in DEFINITIONS))
+        verdict = verdict_words(speaks, _quantity(speaks.target.figure if speaks else "", figures), system)
         found.append(Tile(
-            phase.key, phase.name, _headline(head, pinned, pinned_name, system), _difference(head, pinned, system),
-            tuple(_line(figures[key], system) for key in phase.supporting if key in figures),
-            verdict or "no target", (outcome or Outcome.UNKNOWN).value if result.speaks else "none",
-            stale and phase.headline.startswith("float"),
-                phase.question,
+            phase.key, phase.name, "counting" if head is None else _headline(head, pinned, pinned_name, system),
+            "" if head is None else _difference(head, pinned, system),
+            _lines(phase, figures, system),
+            verdict or "no target", (speaks.outcome if speaks else Outcome.UNKNOWN).value if speaks else "none",
+            stale or head is None, phase.question,
         ))  # fmt: skip
     return found
+
+
+def _lines(phase: Phase, figures: Figures, system: System) -> tuple[str, ...]:
+    """The first two supporting figures that have a value, or say why not."""
+    there = [figures[key] for key in phase.supporting if key in figures]
+    return tuple(_line(f, system) for f in sorted(there, key=lambda f: not (f.exists and f.valid))[:2])
 
 
 def _difference(figure: Figure, pinned: Figures, system: System) -> str:
     """The headline's difference; where the headline is a ratio already, only what it means."""
     words = difference_words(figure, pinned.get(figure.key), system)
-    return words.partition(" ")[2] if figure.key in _RATIOS and words not in ("", "same") else words
+    return words.partition(" ")[2] if figure.key in RATIOS and words not in ("", "same") else words
 
 
 def _quantity(key: str, figures: Figures) -> Quantity:
@@ -152,37 +123,37 @@ def _quantity(key: str, figures: Figures) -> Quantity:
 
 
 def _headline(figure: Figure, pinned: Figures, pinned_name: str, system: System) -> str:
-    if not figure.exists:
-        return "not for this board"
+    if not figure.exists or not figure.valid:
+        return "no figure here" if figure.exists or figure.key in DEFINITIONS else "not for this board"
     known = pinned.get(figure.key)
-    if figure.key in _RATIOS and known is not None and known.exists and known.value > 0 and pinned_name:
-        return f"yaw {number_text(figure.value / known.value, Quantity.RATIO, system)} × {pinned_name}"
-    up, down = _HEADLINES[figure.key]
+    if figure.key in RATIOS and known is not None and known.exists and known.value > 0 and pinned_name:
+        return f"{RATIOS[figure.key]} {number_text(figure.value / known.value, Quantity.RATIO, system)} × {pinned_name}"
+    up, down = HEADLINES[figure.key]
     coarse = -1 if figure.key.startswith("float") else 0  # a band of centimetres bears no millimetres
     shown = text(abs(figure.value) if down else figure.value, figure.definition.quantity, system, extra=coarse)
     return (down if down and figure.value < 0 else up).format(shown)
 
 
 def _line(figure: Figure, system: System) -> str:
-    if not figure.exists:
+    if not figure.exists or not figure.valid:
         return f"{figure.definition.label}: {figure.note or 'not for this board'}"
     q = figure.definition.quantity
     value = figure.value / 2 if figure.key == "float_knee_window" else figure.value
-    words = _SHORT[figure.key]
-    if figure.key == "float_rider_immersed":
-        return words.format(f"{value * 100:.0f} %")
     if figure.key == "float_roll_held" and value <= 0:
         return "comes back by itself in roll"
-    turn = next((t for t in _TURNED if t in words), "")
+    if figure.key == "deck_clears_speed" and value <= 0:
+        return "deck dry at rest"
+    words = SHORT.get(figure.key, figure.definition.label[0].lower() + figure.definition.label[1:] + " {}")
+    turn = next((t for t in TURNED if t in words), "")
     if value < 0 and turn:
-        words, value = words.replace(turn, _TURNED[turn]), -value
+        words, value = words.replace(turn, TURNED[turn]), -value
     return words.format(text(value, q, system))
 
 
 def lever_rows(
-    live: Live, system: System, locked: frozenset[str], station: float | None = None
+    live: Live, system: System, locked: frozenset[str], station: float | None = None, does: Does | None = None
 ) -> tuple[list[Row], dict[str, Lever]]:
-    """Levers in groups, each with its value, those of the station cursor among them; and the levers by key."""
+    """Levers in groups, each with its value and what it does, those of the station cursor among them; and the levers by key."""
     rows: list[Row] = []
     board, figures = live.board, by_key(live.figures)
     whole = levers(board)
@@ -193,9 +164,11 @@ def lever_rows(
     for lever in found.values():
         if lever.group != group:
             group = lever.group
-            rows.append(Row("", group))
+            rows.append(Row("", group, heads=does.heads if does is not None else ""))
         shown = lever_value(lever, board, system, figures, read.get(lever.key))
-        rows.append(Row(lever.key, lever.label, shown, mark="lock" if lever.key in locked else "", tip=lever.explains))
+        tip = lever.explains if does is None else f"{lever.explains} {does.words(lever, system)}".strip()
+        cells = does.cells(lever.key) if does is not None else ()
+        rows.append(Row(lever.key, lever.label, shown, mark="lock" if lever.key in locked else "", tip=tip, cells=cells))
     return rows, found
 
 
@@ -224,7 +197,7 @@ def finding_remark(findings: tuple[Finding, ...]) -> str:
     return f"{warned[0].text}. {warned[0].advice}{more}"
 
 
-def why(figure: Figure, system: System, remark: str = "") -> list[tuple[str, str]]:
+def why(figure: Figure, system: System, remark: str = "", claim: str = "") -> list[tuple[str, str]]:
     """Why a figure is what it is: (heading, words) pairs."""
     d = figure.definition
     shown = text(figure.value, d.quantity, system, extra=1) if figure.exists else "–"
@@ -240,4 +213,8 @@ def why(figure: Figure, system: System, remark: str = "") -> list[tuple[str, str
         lines.append(("From", "; ".join(f"{name} {value}" for name, value in figure.inputs)))
     if remark:
         lines.append(("Check value", remark))
+    if claim:
+        lines.append(("Claim", claim))
+    if figure.key in SCHOOLS:
+        lines.append(("Schools", SCHOOLS[figure.key]))
     return lines

@@ -21,9 +21,10 @@ from PySide6.QtWidgets import (
 )
 
 from kelvor.core.brief import Brief, Foil, Target, Wing
-from kelvor.core.disciplines import FAMILIES, FOILING
+from kelvor.core.disciplines import FAMILIES, FOILING, RIGS
 from kelvor.core.errors import InputError
 from kelvor.core.figures import Figures
+from kelvor.core.ride.condition import condition_of
 from kelvor.core.units import Quantity, System, parse, text
 from kelvor.core.verdicts import Outcome, judge
 from kelvor.ui.presenters.panels import LEDGER
@@ -77,10 +78,11 @@ class BriefView(QWidget):
         column.addLayout(grid)
         return frame, column, grid
 
-    def _group(self, grid: QGridLayout, words: str) -> None:
+    def _group(self, grid: QGridLayout, words: str) -> QLabel:
         label = QLabel(words)
         label.setObjectName("group")
         grid.addWidget(label, grid.rowCount(), 0, 1, 2)
+        return label
 
     def _row(self, grid: QGridLayout, words: str, widget: QWidget) -> None:
         at = grid.rowCount()
@@ -182,7 +184,9 @@ class BriefView(QWidget):
 
     def _gear_panel(self) -> QWidget:
         frame, column, grid = self._grid("What the rider owns")
-        self._gear = frame
+        holder = self._foil_holder = QWidget()
+        grid = self._inner_grid(holder)
+        column.addWidget(holder)
         self._group(grid, "Foil in use")
         self.foil_choice = QComboBox()
         self.foil_choice.setAccessibleName("Foil in use")
@@ -200,15 +204,10 @@ class BriefView(QWidget):
         self._number(grid, "Front wing span", Q.LENGTH, 0, 3, *foil("span"))
         self._number(grid, "Fuselage", Q.LENGTH, 0, 2, *foil("fuselage"))
         self._number(grid, "Lifts ahead of mast by", Q.LENGTH, -0.5, 0.8, *foil("lift_ahead"))
-        grid = QGridLayout()
         holder = self._wing_holder = QWidget()
-        holder.setLayout(grid)
-        grid.setContentsMargins(0, 0, 0, 0)
-        grid.setHorizontalSpacing(12)
-        grid.setVerticalSpacing(6)
-        grid.setColumnStretch(1, 1)
+        grid = self._inner_grid(holder)
         column.addWidget(holder)
-        self._group(grid, "Wing in use")
+        self.wing_title = self._group(grid, "Wing in use")
         self.wing_choice = QComboBox()
         self.wing_choice.setAccessibleName("Wing in use")
         self.wing_choice.activated.connect(lambda index: self._edit(lambda b, v: replace(b, wing_in_use=v), index))
@@ -219,13 +218,19 @@ class BriefView(QWidget):
 
         self._text(grid, "Name", *wing("name", ""))
         self._number(grid, "Area", Q.SAIL_AREA, 0.3, 15, *wing("area", 0.0))
-        self._number(grid, "Mass", Q.MASS, 0, 10, *wing("mass", 0.0))
-        rest = QGridLayout()
-        rest.setHorizontalSpacing(12)
-        rest.setVerticalSpacing(6)
-        rest.setColumnStretch(1, 1)
-        column.addLayout(rest)
-        grid = rest
+        self._number(grid, "Mass, with its rig", Q.MASS, 0, 20, *wing("mass", 0.0))
+        holder = self._paddle_holder = QWidget()
+        grid = self._inner_grid(holder)
+        column.addWidget(holder)
+        self._group(grid, "Speed and paddle")
+        self.pace = self._number(
+            grid, "Boat, wave or race speed", Q.SPEED, 0.5, 20, lambda b: condition_of(b).pace, lambda b, v: replace(b, pace=v)
+        )
+        self._number(grid, "Paddler keeps up", Q.POWER, 20, 600, lambda b: b.watts, lambda b, v: replace(b, watts=v))
+        self._number(grid, "and for seconds", Q.POWER, 50, 1500, lambda b: b.peak_watts, lambda b, v: replace(b, peak_watts=v))
+        holder = self._rest_holder = QWidget()
+        grid = self._inner_grid(holder)
+        column.addWidget(holder)
         self._group(grid, "At rest and in flight")
         self._number(
             grid,
@@ -241,6 +246,15 @@ class BriefView(QWidget):
         )
         column.addStretch(1)
         return frame
+
+    def _inner_grid(self, holder: QWidget) -> QGridLayout:
+        """A grid of fields that is shown or hidden as one."""
+        grid = QGridLayout(holder)
+        grid.setContentsMargins(0, 0, 0, 0)
+        grid.setHorizontalSpacing(12)
+        grid.setVerticalSpacing(6)
+        grid.setColumnStretch(1, 1)
+        return grid
 
     def _with_buttons(self, box: QComboBox, add: Callable[[], None], drop: Callable[[], None], what: str) -> QWidget:
         holder = QWidget()
@@ -316,8 +330,12 @@ class BriefView(QWidget):
         """Show the brief."""
         brief, system = self.session.brief, self.session.system
         foiling = brief.discipline in FOILING
-        self._gear.setVisible(foiling)
-        self._wing_holder.setVisible(brief.discipline == "wing foil")
+        rig = RIGS.get(brief.discipline)
+        self._foil_holder.setVisible(foiling)
+        self._wing_holder.setVisible(rig is not None)
+        self._paddle_holder.setVisible(rig is None)
+        self._rest_holder.setVisible(foiling)
+        self.wing_title.setText({"hand wing": "Wing in use", "sail": "Sail in use", "kite": "Kite in use"}.get(rig or "", ""))
         self.caution.setText(caution(brief.discipline))
         self.foil_choice.clear()
         self.foil_choice.addItems([foil.name for foil in brief.foils] or ["none"])

@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import TYPE_CHECKING
 
 from PySide6.QtCore import Qt
-from PySide6.QtGui import QFontMetrics
+from PySide6.QtGui import QFontMetrics, QShowEvent
 from PySide6.QtWidgets import QComboBox, QFrame, QHBoxLayout, QLabel, QSizePolicy, QStackedWidget, QVBoxLayout, QWidget
 
 from kelvor.core.errors import InputError, RefusedEdit
@@ -18,6 +18,7 @@ from kelvor.ui.bench.furniture import VOLUME_STRIP
 from kelvor.ui.bench.section_panel import SectionPanel
 from kelvor.ui.presenters.grips import strip_keys
 from kelvor.ui.presenters.handles import line_name
+from kelvor.ui.presenters.lever_effects import Does
 from kelvor.ui.presenters.panels import Row, finding_remark, ledger_rows, lever_rows, why
 from kelvor.ui.session import Session
 from kelvor.ui.theme.style import font
@@ -74,7 +75,7 @@ class ShapeView(QWidget):
         self.explains.setFont(font(12))
         self.explains.setAlignment(Qt.AlignmentFlag.AlignTop)
         self.explains.setContentsMargins(12, 4, 10, 8)
-        self.explains.setMinimumHeight(92)
+        self.explains.setMinimumHeight(118)
         self.bench = BenchWidget(session)
         # over the ruler, not above it: a message must not move the drawing under the hand
         self.problem = QLabel(self.bench)
@@ -112,15 +113,23 @@ class ShapeView(QWidget):
         # the bench follows every move of the hand; the panels beside it some ten times a second
         session.live_changed.connect(Throttle(self, 100, self.refresh).call)
         session.settled.connect(self.refresh)
+        session.riding.ridden.connect(Throttle(self, 100, self._ridden).call)
+        session.riding.levers_counted.connect(Throttle(self, 200, self._lever_rows).call)
         session.units_changed.connect(self._units_changed)
         session.steps_changed.connect(self._strip_names)
         session.steps_changed.connect(self.refresh)
         session.board_opened.connect(self._board_opened)
         session.said.connect(self._said)
 
+    def showEvent(self, event: QShowEvent) -> None:
+        """Count what levers do once they are looked at."""
+        super().showEvent(event)
+        if self.session.riding.ride is not None:
+            self._ridden()
+
     def _left(self) -> QWidget:
         frame = panel()
-        frame.setFixedWidth(244)
+        frame.setFixedWidth(276)
         column = QVBoxLayout(frame)
         column.setContentsMargins(1, 8, 1, 1)
         column.setSpacing(2)
@@ -230,8 +239,27 @@ class ShapeView(QWidget):
         """Show the levers, those of the cursor's station among them."""
         session = self.session
         locked = frozenset(_LOCK_LEVERS[name] for name in session.live.board.locks.measures if _LOCK_LEVERS.get(name))
-        rows, self._levers = lever_rows(session.live, session.system, locked, self.bench.station)
+        riding = session.riding
+        phases = tuple(result.phase for result in session.evaluation.phases)
+        does = Does(phases, session.figures(), riding.effects)
+        rows, self._levers = lever_rows(session.live, session.system, locked, self.bench.station, does)
         self.levers.set_rows(rows)
+        lever = self._levers.get(self.levers.key())
+        self._explain(lever, does.words(lever, session.system) if lever is not None else "")
+
+    def _explain(self, lever: Lever | None, does: str) -> None:
+        """What the chosen lever does, by the schools and as computed here."""
+        counting = (
+            "Counting what it does here." if lever is not None and not does and self.session.riding.counting_levers() else does
+        )
+        computed = f" <b>Here</b> {_safe(counting)}" if counting else ""
+        self.explains.setText(f"<b>{lever.label}.</b> {lever.explains}{computed}" if lever else "")
+
+    def _ridden(self) -> None:
+        """The ride is there: count what the levers do, while this view is the one that is looked at."""
+        self.refresh()
+        if self.isVisible() and not self.session.riding.behind():
+            self.session.riding.ask_levers([key for key in self._levers if not key.startswith("at.")])
 
     def refresh(self) -> None:
         """Show the board on the bench."""
@@ -283,7 +311,8 @@ class ShapeView(QWidget):
 
     def _lever_chosen(self, key: str) -> None:
         lever = self._levers.get(key)
-        self.explains.setText(f"<b>{lever.label}.</b> {lever.explains}" if lever else "")
+        does = Does(tuple(r.phase for r in self.session.evaluation.phases), self.session.figures(), self.session.riding.effects)
+        self._explain(lever, does.words(lever, self.session.system) if lever is not None else "")
         if lever is not None and lever.schedule:
             index = self.strip_choice.findData(lever.schedule)
             if index >= 0:

@@ -4,13 +4,42 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
-from PySide6.QtCore import QEvent, QRect, QRectF, QSize, Qt, Signal
-from PySide6.QtGui import QFontMetricsF, QHelpEvent, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QWheelEvent
+from PySide6.QtCore import QEvent, QPointF, QRect, QRectF, QSize, Qt, Signal
+from PySide6.QtGui import QFontMetricsF, QHelpEvent, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QPolygonF, QWheelEvent
 from PySide6.QtWidgets import QSizePolicy, QToolTip, QWidget
 
 from kelvor.ui.presenters.panels import Row
 from kelvor.ui.theme.style import colour, font, icon
 from kelvor.ui.widgets.typed_over import TypedOver, TypingHolder
+
+CELL = 11.0
+"""Width of a phase's cell [px]."""
+
+
+def _cell(painter: QPainter, at: QRectF, does: int) -> None:
+    """What a fair step does in a phase: filled upward is better, hollow downward worse, a bar up or down only more or less."""
+    middle = at.center()
+    painter.save()
+    painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+    x, y, r = middle.x(), middle.y(), 3.6
+    if does == 0:
+        painter.setPen(QPen(colour("line"), 1.4))
+        painter.drawPoint(middle)
+    elif abs(does) == 1:
+        role = "live" if does > 0 else "short"
+        tip = y - r if does > 0 else y + r
+        base = y + r - 0.6 if does > 0 else y - r + 0.6
+        painter.setPen(QPen(colour(role), 1.2))
+        painter.setBrush(colour(role) if does > 0 else Qt.BrushStyle.NoBrush)
+        painter.drawPolygon(QPolygonF([QPointF(x, tip), QPointF(x + r, base), QPointF(x - r, base)]))
+    else:
+        painter.setPen(QPen(colour("quiet"), 1.4))
+        painter.drawLine(QPointF(x, y - r), QPointF(x, y + r))
+        end = y - r if does > 0 else y + r
+        back = 2.4 if does > 0 else -2.4
+        painter.drawLine(QPointF(x, end), QPointF(x - 2.2, end + back))
+        painter.drawLine(QPointF(x, end), QPointF(x + 2.2, end + back))
+    painter.restore()
 
 
 class RowsView(TypingHolder, QWidget):
@@ -86,7 +115,8 @@ class RowsView(TypingHolder, QWidget):
         width, h = float(self.width()), self._height
         ink, quiet, live = colour("ink"), colour("quiet"), colour("live")
         aside_width = width * (1 - self._share) if self._share < 1 else 0.0
-        value_right = width - 12 - aside_width
+        cells = max((len(row.cells) for row in self._rows), default=0)
+        value_right = width - 12 - aside_width - (cells * CELL + 6 if cells else 0)
         metrics, value_metrics = QFontMetricsF(plain), QFontMetricsF(value)
         top = min(self._top, max(0, len(self._rows) - self._visible()))
         for i in range(top, min(len(self._rows), top + self._visible())):
@@ -96,6 +126,13 @@ class RowsView(TypingHolder, QWidget):
                 painter.setFont(heading)
                 painter.setPen(live)
                 painter.drawText(QRectF(12, y + 2, width - 24, h), Qt.AlignmentFlag.AlignVCenter, row.label)
+                if row.heads and cells:
+                    painter.setFont(small)
+                    painter.setPen(quiet)
+                    for k, initial in enumerate(row.heads):
+                        painter.drawText(
+                            QRectF(width - 8 - (cells - k) * CELL, y + 2, CELL, h), Qt.AlignmentFlag.AlignCenter, initial
+                        )
                 continue
             if row.key == self._key:
                 painter.fillRect(QRectF(2, y, width - 4, h), colour("live_wash"))
@@ -131,6 +168,8 @@ class RowsView(TypingHolder, QWidget):
                 painter.setPen(quiet)
                 painter.drawText(QRectF(width - aside_width - 8, y, aside_width, h),
                                  Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignRight, row.aside)  # fmt: skip
+            for k, does in enumerate(row.cells):
+                _cell(painter, QRectF(width - 8 - (cells - k) * CELL, y, CELL, h), does)
             if not self._editable:
                 painter.setPen(QPen(colour("line"), 1))
                 painter.drawLine(12, y + h - 1, round(width) - 12, y + h - 1)

@@ -1,0 +1,137 @@
+"""Righting moments over heel, and the board with its rider stepped back.
+
+Free sinkage, trim as held at rest; the rider stays upright over the middle of
+the deck, as people do, so the weight goes down through feet, knees or trunk. A
+stepped hull shows its second stability in this curve.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from kelvor.core.brief import Brief
+from kelvor.core.floating.balance import plane_at, residuals, sink
+from kelvor.core.floating.clipping import Hull, WaterPlane
+from kelvor.core.floating.rider import Posture
+from kelvor.core.floating.stage import COARSE, Problem, footwell_water
+from kelvor.core.fluids import GRAVITY
+from kelvor.core.mass.properties import MassProperties
+from kelvor.core.shape.battens import Array
+from kelvor.core.shape.geometry import Geometry
+from kelvor.core.units import DEGREE
+
+HEELS = np.radians([0.0, 3.0, 6.0, 10.0, 14.0, 19.0, 25.0, 32.0, 40.0])
+
+
+@dataclass(frozen=True, slots=True, eq=False)
+class Righting:
+    """A righting curve: heels [rad], moments [N m], with the rider at `place` [m from the tail]."""
+
+    posture: Posture
+    place: float
+    heel: Array
+    moment: Array
+    deck_depth: float
+    steady: bool
+
+    @property
+    def peak(self) -> tuple[float, float]:
+        """Heel [rad] and moment [N m] of the peak, by the parabola through the three highest."""
+        i = int(np.clip(np.argmax(self.moment), 1, len(self.heel) - 2))
+        a, b, c = np.polyfit(self.heel[i - 1 : i + 2], self.moment[i - 1 : i + 2], 2)
+        at = (
+            float(np.clip(-b / (2 * a), self.heel[i - 1], self.heel[i + 1]))
+            if a < 0
+            else float(self.heel[np.argmax(self.moment)])
+        )
+        return at, float(np.polyval([a, b, c], at))
+
+    def at(self, heel: float) -> float:
+        """Moment at a heel [N m]."""
+        return float(np.interp(heel, self.heel, self.moment))
+
+
+def righting(measured: Geometry, mass: MassProperties, brief: Brief, posture: Posture, place: float | None = None) -> Righting:
+    """The curve of a posture, the rider where the board lies level, or at `place` with its trim held level."""
+    problem = _problem(measured, mass, brief, posture)
+    at = problem.held(0.0, measured.solid.x).place if place is None else place
+    load = problem.upright(at)
+    moments, depth = [], 0.0
+    plane = problem.sink(at, 0.0, 0.0)
+    for heel in HEELS:
+        if heel == 0.0:
+            depth = plane.depth + plane.pitch * at - problem.deck(at)
+        else:
+            plane = _sunk(problem, at, float(heel), plane.depth)
+        _, _, across = residuals(plane, problem.immersion(plane, at), load, problem.density)
+        moments.append(across * GRAVITY * float(np.cos(heel)))
+    moment = np.array(moments)
+    return Righting(posture, at, HEELS, moment, depth, bool(moment[1] > 0))
+
+
+def flooded(measured: Geometry, mass: MassProperties, brief: Brief, posture: Posture, place: float) -> tuple[float, float]:
+    """Water in full foot wells [kg], and how much deeper they put the deck at the rider's `place` [m]; zeros without wells."""
+    problem = _problem(measured, mass, brief, posture)
+    water = footwell_water(measured, problem.density)
+    if not water:
+        return 0.0, 0.0
+    dry = problem.sink(place, 0.0, 0.0)
+    problem.fixed = (*problem.fixed, *water)
+    wet = problem.sink(place, 0.0, 0.0)
+    return sum(w.mass for w in water), wet.depth - dry.depth
+
+
+def _problem(measured: Geometry, mass: MassProperties, brief: Brief, posture: Posture) -> Problem:
+    """A posture on every second section, sunk coarsely: enough for a curve."""
+    problem = Problem(measured, mass, brief, posture, Hull(measured.shape, every=2))
+    problem.tolerance = COARSE
+    return problem
+
+
+def _sunk(problem: Problem, place: float, heel: float, near: float) -> WaterPlane:
+    """The water plane at a heel, looked for beside that of the heel before."""
+    mass, trim = problem.load(place).mass, -problem.base_angle
+    for low, high in ((near - 0.012, near + 0.02), (problem.low - 0.1, problem.high + 0.1)):
+        depth = sink(lambda p: problem.immersion(p, place), mass, problem.density, trim, heel, low, high, COARSE)
+        if low < depth < high:
+            break
+    return plane_at(depth, trim, heel)
+
+
+@dataclass(frozen=True, slots=True)
+class SteppedBack:
+    """The rider on the tail: trim [rad], tail and nose under (positive) or above water [m], waterline left [m]."""
+
+    place: float
+    trim: float
+    plane: WaterPlane
+    tail_sink: float
+    nose_height: float
+    waterline: float
+    found: bool
+
+
+def stepped_back(measured: Geometry, mass: MassProperties, brief: Brief, place: float) -> SteppedBack:
+    """Standing with the feet about `place`, the board trimming freely; `found` is False where nothing up to 35° balances."""
+    problem = _problem(measured, mass, brief, "standing")
+    low, high = -4 * DEGREE, 35 * DEGREE
+
+    load = problem.upright(place)
+
+    def nose_up(trim: float) -> float:
+        plane = problem.sink(place, trim, 0.0)
+        return residuals(plane, problem.immersion(plane, place), load, problem.density)[1]
+
+    found = nose_up(low) > 0 > nose_up(high)
+    for _ in range(11):
+        middle = (low + high) / 2
+        low, high = (middle, high) if nose_up(middle) > 0 else (low, middle)
+    trim = (low + high) / 2
+    plane = problem.sink(place, trim, 0.0)
+    shape = measured.shape
+    water = plane.depth + plane.pitch * shape.x
+    wet = shape.z.min(axis=1) < water
+    line = float(shape.x[wet][-1] - shape.x[wet][0]) if wet.any() else 0.0
+    return SteppedBack(place, trim, plane, float(water[0] - shape.deck[0]), float(shape.keel[-1] - water[-1]), line, found)

@@ -1,0 +1,146 @@
+"""Work that runs in a process of its own: the ride, its sweep over conditions, what levers buy.
+
+Plain functions of plain values, so that they can be sent to a worker. Each
+worker keeps the last few boards it has counted: moving the wind then costs only
+what the wind changes.
+"""
+
+from __future__ import annotations
+
+from collections import OrderedDict
+from dataclasses import dataclass, replace
+
+from kelvor.core.brief import Brief, Wind
+from kelvor.core.coefficients import Coefficients
+from kelvor.core.errors import RefusedEdit
+from kelvor.core.evaluation import Evaluation, evaluate_live, ride_case, settle
+from kelvor.core.figures import Figure, by_key
+from kelvor.core.materials.table import MaterialTable
+from kelvor.core.ride.case import BoardCase
+from kelvor.core.ride.condition import Condition, at, condition_of
+from kelvor.core.ride.phases import PHASES
+from kelvor.core.ride.stage import Ride, ride
+from kelvor.core.seek.lever import Lever
+from kelvor.core.seek.levers import levers, pull
+from kelvor.core.shape.board import Board
+from kelvor.core.shape.sections import Resolution
+
+KEPT = 4
+
+
+@dataclass(frozen=True, slots=True)
+class Job:
+    """A board under a brief with the workshop's tables: all a worker needs."""
+
+    board: Board
+    brief: Brief
+    table: MaterialTable
+    coefficients: Coefficients
+
+
+class _Counted:
+    """A board as it was counted, and its figures by condition."""
+
+    def __init__(self, settled: Evaluation, case: BoardCase) -> None:
+        self.settled, self.case = settled, case
+        self._figures: dict[Condition, dict[str, Figure]] = {}
+
+    def figures(self, condition: Condition) -> dict[str, Figure]:
+        """All figures in a condition."""
+        if condition not in self._figures:
+            self._figures[condition] = {**self.settled.figures, **by_key(ride(self.case, condition, pictures=False).figures)}
+        return self._figures[condition]
+
+
+_kept: OrderedDict[tuple[Board, Brief, Coefficients, Resolution], _Counted] = OrderedDict()
+
+
+def _counted(job: Job, resolution: Resolution = Resolution.NORMAL) -> _Counted | None:
+    """The board of a job, counted or remembered; None where it cannot be drawn."""
+    still = replace(job.brief, wind=Wind(speed=1.0, height=job.brief.wind.height, kind=job.brief.wind.kind), pace=0.0, targets=(), known=None,
+                    title="", notes="", place="")  # fmt: skip
+    key = (job.board, still, job.coefficients, resolution)
+    found = _kept.get(key)
+    if found is None or found.settled.live.table != job.table:
+        live = evaluate_live(job.board, still, resolution, job.table)
+        if isinstance(live, tuple):
+            return None
+        settled = settle(live, quick=resolution is Resolution.COARSE)
+        found = _Counted(settled, ride_case(settled, job.coefficients))
+        _kept[key] = found
+        while len(_kept) > KEPT:
+            _kept.popitem(last=False)
+    _kept.move_to_end(key)
+    return found
+
+
+def ride_job(job: Job, condition: Condition | None = None) -> Ride | None:
+    """The ride of a board in a condition, the brief's own by default."""
+    found = _counted(job)
+    return None if found is None else ride(found.case, condition or condition_of(job.brief), found.settled.floating)
+
+
+SweepPoint = tuple[float, dict[str, tuple[float, float, bool]]]
+
+
+def sweep_job(job: Job, value: float) -> SweepPoint | None:
+    """One condition of a sweep: (wind or speed [m/s], value, band and validity by figure)."""
+    found = _counted(job)
+    if found is None:
+        return None
+    ridden = ride(found.case, at(job.brief, value), pictures=False)
+    return value, {f.key: (f.value, f.band, f.valid) for f in ridden.figures}
+
+
+@dataclass(frozen=True, slots=True)
+class LeverEffect:
+    """What a fair step of a lever does: differences of the phases' figures, and what is held meanwhile.
+
+    `changes` are (figure key, difference, band of the difference) in SI; `refused` says why it cannot be pulled.
+    """
+
+    lever: str
+    step: float
+    changes: tuple[tuple[str, float, float], ...] = ()
+    held: tuple[str, ...] = ()
+    refused: str = ""
+
+
+def _figures(job: Job) -> dict[str, Figure] | None:
+    found = _counted(job, Resolution.COARSE)  # both boards of a difference alike
+    return None if found is None else found.figures(condition_of(job.brief))
+
+
+def lever_job(job: Job, key: str, sign: float = 1.0) -> LeverEffect:
+    """A fair step of a lever, by the difference of two evaluations; levers that cannot go up go down."""
+    lever = next((lever for lever in levers(job.board) if lever.key == key), None)
+    before = _figures(job)
+    if lever is None or before is None:
+        return LeverEffect(key, 0.0, refused="this board has no such lever")
+    refused = ""
+    for factor in (sign, -sign):
+        effect = _pulled(job, lever, factor, before)
+        if isinstance(effect, LeverEffect):
+            return effect
+        refused = refused or effect
+    return LeverEffect(key, lever.step, refused=refused)
+
+
+def _pulled(job: Job, lever: Lever, factor: float, before: dict[str, Figure]) -> LeverEffect | str:
+    try:
+        pulled = pull(job.board, lever, lever.read(job.board) + factor * lever.step)
+    except RefusedEdit as error:
+        return str(error)
+    after = _figures(replace(job, board=pulled.board))
+    if after is None:
+        return "no board is left there"
+    wanted = [key for phase in PHASES[job.brief.discipline] for key in phase.figures[:3]]
+    changes = []
+    for key in wanted:
+        a, b = before.get(key), after.get(key)
+        if a is None or b is None or not (a.valid and b.valid and a.exists and b.exists):
+            continue
+        moved = (b.value - a.value) * (1 if factor > 0 else -1)
+        # the method's error is shared; what is left is a share of the difference and the solver's own grain
+        changes.append((key, moved, 0.3 * abs(moved) + 0.02 * max(a.band_of_difference, b.band_of_difference)))
+    return LeverEffect(lever.key, lever.step, tuple(changes), tuple(change.label for change in pulled.changes[1:]))

@@ -1,0 +1,1 @@
+"""What lifts under water: fins and foils."""

@@ -1,0 +1,125 @@
+"""Fins: lift and drag of a set at an angle of yaw, stall and ventilation margins, and which fin carries when.
+
+Each fin is half of a wing mirrored in the bottom (Hoerner and Borst 1975,
+Fluid-Dynamic Lift, ch. 3, from memory): effective aspect ratio 2·span²/area and
+Helmbold's slope. Fins under a flat bottom do not meet the surface; a fin whose
+root is within a chord of it ventilates earlier.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+from math import cos, sin
+
+import numpy as np
+
+from kelvor.core.lifting.slopes import helmbold, induced_drag
+from kelvor.core.shape.battens import Array
+from kelvor.core.shape.fittings import Fin, FinBox
+
+BAND = 0.15
+"""Share by which forces of real fins part from the smooth template (finish, flex, flow under the board)."""
+
+
+@dataclass(frozen=True, slots=True)
+class FinLaw:
+    """Section data of fins: profile drag, greatest lift, and the lift at which one near the surface draws air."""
+
+    profile_drag: float
+    lift_most: float
+    ventilation: float
+
+
+@dataclass(frozen=True, slots=True)
+class SetFin:
+    """One fin of a set: area [m²], lift slope [1/rad], effective aspect ratio, place [m from the tail], toe and cant [rad].
+
+    `side` is 1 to port, −1 to starboard, 0 on the centreline; `toe` turns its nose to the centre.
+    """
+
+    name: str
+    area: float
+    slope: float
+    aspect: float
+    span: float
+    x: float
+    toe: float = 0.0
+    cant: float = 0.0
+    side: int = 0
+
+    def attack(self, yaw: Array | float) -> Array:
+        """Angle of attack [rad] at a yaw of the board, positive when the fin lifts to port."""
+        angle: Array = np.asarray(yaw) * cos(self.cant) - self.side * self.toe
+        return angle
+
+
+def fin_of(fin: Fin, x: float, name: str = "", toe: float = 0.0, cant: float = 0.0, side: int = 0) -> SetFin:
+    """A template as a wing; `x` is the place of its quarter chord [m from the tail]."""
+    area = max(fin.area, 1e-6)
+    aspect = 2 * fin.span**2 / area
+    return SetFin(name or fin.name, area, float(helmbold(aspect)), aspect, fin.span, x, toe, cant, side)
+
+
+def fins_of(boxes: tuple[FinBox, ...], length: float, mast: float | None) -> tuple[SetFin, ...]:
+    """Every fin of a board; pairs count twice."""
+    found: list[SetFin] = []
+    for box in boxes:
+        fin = box.fin
+        x = box.at.x(length, mast) + 0.75 * fin.base - 0.5 * fin.span * float(np.tan(fin.rake))
+        if box.count == 1:
+            found.append(fin_of(fin, x, box.name))
+        else:
+            found += [fin_of(fin, x, box.name, box.toe, box.cant, side) for side in (1, -1)]
+    return tuple(found)
+
+
+@dataclass(frozen=True, slots=True)
+class FinLoad:
+    """A set that holds a side force: leeway [rad], drag [N], how near its most loaded fin is to stall and to drawing air.
+
+    Margins are shares of the lift left: 0 is stall, below 0 it lets go. `up` is the lift upward that cant and heel give [N].
+    """
+
+    leeway: float
+    drag: float
+    stall_margin: float
+    ventilation_margin: float
+    up: float
+    most: str
+
+
+def hold(
+    fins: tuple[SetFin, ...], force: float, speed: float, density: float, law: FinLaw, heel: float = 0.0
+) -> FinLoad | None:
+    """The set holding `force` [N] to port, across the board, at `speed`; None without fins."""
+    if not fins or speed <= 0:
+        return None
+    q = density * speed**2 / 2
+    gain = sum(q * f.area * f.slope * cos(f.cant) ** 2 for f in fins)
+    at_rest = sum(q * f.area * f.slope * float(f.attack(0.0)) * cos(f.cant) for f in fins)
+    yaw = (force - at_rest) / gain
+    drag = up = 0.0
+    worst, name = 0.0, fins[0].name
+    for f in fins:
+        lift = f.slope * float(f.attack(yaw))
+        drag += q * f.area * (law.profile_drag + float(induced_drag(lift, f.aspect)))
+        up += q * f.area * lift * sin(f.cant * f.side + heel)
+        if abs(lift) > worst:
+            worst, name = abs(lift), f.name
+    return FinLoad(yaw, drag, 1 - worst / law.lift_most, 1 - worst / law.ventilation, up, name)
+
+
+def engaging(fins: tuple[SetFin, ...]) -> tuple[tuple[str, float], ...]:
+    """The yaw [rad] towards port at which each fin begins to lift to port, in order."""
+    found = []
+    for f in fins:
+        side = {1: ", inside", -1: ", outside", 0: ""}[f.side]
+        found.append((f"{f.name}{side}", f.side * f.toe / cos(f.cant)))
+    return tuple(sorted(found, key=lambda item: item[1]))
+
+
+def ladder(fin: Fin, lengths: tuple[float, ...], x: float) -> tuple[SetFin, ...]:
+    """The same template at other lengths: chord grows with the root of the span, as fin families are drawn (common practice)."""
+    return tuple(
+        fin_of(replace(fin, span=span, base=fin.base * (span / fin.span) ** 0.5), x, f"{span * 100:.0f} cm") for span in lengths
+    )

@@ -1,0 +1,90 @@
+"""A hydrofoil under its board: lift, drag, the speed that lifts off, roll damping.
+
+Wing by Helmbold's slope with the surface as a biplane of opposite image
+(``slopes``); mast and spray after Hoerner 1965, Fluid-Dynamic Drag, ch. 10
+(C 0.24 on thickness squared, from memory).
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from kelvor.core.coefficients import Coefficients
+from kelvor.core.lifting.slopes import helmbold, image_factor, induced_drag, surface_ratio
+from kelvor.core.shape.battens import Array
+
+SPRAY = 0.24
+SURFACE_RANGE = (0.5, 3.0)
+"""Depth of the wing in chords inside which its surface effect was checked."""
+
+
+@dataclass(frozen=True, slots=True)
+class FoilWing:
+    """Front wing area [m²] and span [m], and the mast under water at rest [m]."""
+
+    area: float
+    span: float
+    mast: float
+
+    @property
+    def aspect(self) -> float:
+        """Span squared over area."""
+        return self.span**2 / self.area
+
+    @property
+    def chord(self) -> float:
+        """Mean chord [m]."""
+        return self.area / self.span
+
+    def slope(self, depth: Array | float) -> Array:
+        """Lift slope [1/rad] at a depth [m]."""
+        near: Array = helmbold(self.aspect) * surface_ratio(self.aspect, np.asarray(depth) / self.chord)
+        return near
+
+
+def lift_for(wing: FoilWing, lift: Array | float, speed: Array | float, density: float) -> Array:
+    """Lift coefficient that carries `lift` [N]."""
+    coefficient: Array = np.asarray(lift) / (density * np.asarray(speed) ** 2 / 2 * wing.area)
+    return coefficient
+
+
+def angle_for(wing: FoilWing, coefficient: Array | float, depth: Array | float, zero_lift: float) -> Array:
+    """Nose-up pitch of the board's plate [rad] that makes a lift coefficient."""
+    angle: Array = np.asarray(coefficient) / wing.slope(depth) - zero_lift
+    return angle
+
+
+def lift_off_speed(wing: FoilWing, weight: float, coefficient: float, density: float) -> float:
+    """Speed [m/s] at which the wing carries all at a lift coefficient."""
+    return float(np.sqrt(2 * weight / (density * wing.area * coefficient)))
+
+
+def foil_drag(
+    wing: FoilWing, lift: Array | float, speed: Array | float, wet_mast: Array | float, density: float, table: Coefficients
+) -> Array:
+    """Drag [N] of wing, stabiliser and mast while the wing lifts `lift` [N] with `wet_mast` [m] of the mast under water."""
+    v, wet = np.asarray(speed, float), np.asarray(wet_mast, float)
+    q = density * v**2 / 2
+    coefficient = np.asarray(lift) / np.maximum(q * wing.area, 1e-9)
+    sigma = image_factor(wet / wing.span)
+    profile = table.foil_profile_drag * (1 + table.stabiliser_share) + 0.006 * np.maximum(coefficient - 0.4, 0.0) ** 2
+    wings = q * wing.area * (profile + induced_drag(coefficient, wing.aspect, 0.9, sigma))
+    strut = q * wet * table.mast_chord * 2 * table.mast_profile_drag
+    spray = q * SPRAY * (table.mast_chord * table.mast_thickness) ** 2
+    drag: Array = wings + strut + spray
+    return drag
+
+
+def roll_damping(wing: FoilWing, speed: float, depth: float, density: float) -> float:
+    """Moment against rolling, per rolling speed [N m s]: strip theory on an elliptic wing under way, cross-flow at rest.
+
+    At rest the wing is a plate moved across the water: drag coefficient 2 at a
+    rolling speed of 0.5 rad/s (linearised; Morison 1950 with a plate's drag, from memory).
+    """
+    still = density / 2 * 2.0 * wing.chord * 0.5 * wing.span**4 / 32
+    # lever: the wing turns about the waterline, its own depth below
+    mast = density / 2 * 1.2 * 0.12 * 0.5 * depth**4 / 4
+    moving = density * speed * float(wing.slope(depth)) * wing.area * wing.span**2 / 32
+    return float(max(moving, still) + mast)

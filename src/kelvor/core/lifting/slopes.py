@@ -1,0 +1,45 @@
+"""Lift of wings of low aspect ratio, near and far from the surface.
+
+Lift slope: Helmbold (1942), Jahrbuch der deutschen Luftfahrtforschung, I 111.
+Induced drag: lifting line with a span factor. Free surface at speed as a
+biplane of opposite image: Prandtl (1924), NACA TN 182, for the induced part;
+Hough and Moran (1969), J. Ship Research 13, 53, for the chordwise part.
+"""
+
+from __future__ import annotations
+
+import numpy as np
+
+from kelvor.core.shape.battens import Array
+
+FLAT_SLOPE = 2 * np.pi
+
+
+def helmbold(aspect: Array | float) -> Array:
+    """Lift slope [1/rad] of a wing of this aspect ratio."""
+    a = np.asarray(aspect, float)
+    slope: Array = FLAT_SLOPE * a / (2 + np.sqrt(a**2 + 4))
+    return slope
+
+
+def image_factor(depth_over_span: Array | float) -> Array:
+    """Rise of induced drag by the surface, Prandtl's σ for equal wings twice the depth apart."""
+    gap = 2 * np.asarray(depth_over_span, float)
+    sigma: Array = np.clip((1 - 0.66 * gap) / (1.055 + 3.7 * gap), 0.0, 1.0)
+    return sigma
+
+
+def surface_ratio(aspect: float, depth_over_chord: Array | float) -> Array:
+    """Lift near the surface over lift far below it; depth in chords, valid above about 0.3 and at high Froude numbers."""
+    h = np.maximum(np.asarray(depth_over_chord, float), 0.05)
+    sigma = image_factor(h / aspect)
+    chordwise = (16 * h**2 + 1) / (16 * h**2 + 2)
+    near = chordwise / (1 + 2 * chordwise * (1 + sigma) / aspect)
+    ratio: Array = near * (1 + 2 / aspect)
+    return ratio
+
+
+def induced_drag(lift: Array | float, aspect: Array | float, span_factor: float = 0.9, sigma: Array | float = 0.0) -> Array:
+    """Induced drag coefficient of a lift coefficient."""
+    drag: Array = np.asarray(lift) ** 2 * (1 + np.asarray(sigma)) / (np.pi * np.asarray(aspect) * span_factor)
+    return drag

@@ -1,0 +1,152 @@
+"""What of a board's bottom planes: where it lets the water go, its running width, deadrise and rocker."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from kelvor.core.lattice import Lattice, lattice
+from kelvor.core.shape.battens import Array
+from kelvor.core.shape.geometry import Geometry
+from kelvor.core.units import DEGREE
+
+RELEASE = 3.5 * DEGREE
+"""A bottom that turns up by this within a few centimetres lets the water go (common practice, no source)."""
+BOW_RISE = 16 * DEGREE
+"""Ahead of where the bottom stands this steep to its tail tangent it is bow, not planing bottom."""
+WALL_SLOPE, WALL_HEIGHT = 0.9, 0.004
+LONGEST = 4.0
+"""Wetted length over mean beam at which Savitsky's laws end."""
+LENGTHS, CHORD, SPAN = 9, 12, 5
+
+
+@dataclass(frozen=True, slots=True, eq=False)
+class PlaningBottom:
+    """The bottom ahead of where it releases the water.
+
+    Attributes
+    ----------
+    aft, tangent:
+        Place [m from the tail] of the release, and the bottom's slope just ahead of it in the board's frame [rad]:
+        trim is always that of this tail tangent.
+    x, half, deadrise:
+        Stations from `aft` forward [m], running half-width [m] and deadrise [rad] there, each (n,).
+    lengths:
+        Wetted keel lengths looked at [m], (j,).
+    beam, rise:
+        Mean running beam [m] and deadrise [rad] over each, (j,).
+    flat, curved:
+        Lift of each lattice panel over stream pressure [m²], per radian of trim and by rocker alone, (j, p).
+    slope, ahead:
+        Local slope of each panel against the tail tangent [rad], and its place ahead of `aft` [m], (j, p).
+    released:
+        Bottom behind the release and outside the running width [m²].
+    """
+
+    aft: float
+    tangent: float
+    x: Array
+    half: Array
+    deadrise: Array
+    lengths: Array
+    beam: Array
+    rise: Array
+    flat: Array
+    curved: Array
+    slope: Array
+    ahead: Array
+    lattices: tuple[Lattice, ...]
+    released: float
+
+    @property
+    def longest(self) -> float:
+        """Longest wetted length that still is planing bottom [m]."""
+        return float(self.lengths[-1])
+
+
+def running_half_width(measured: Geometry) -> Array:
+    """Half-width of the bottom inside the first wall of a cut-out or chine, at the stations [m]."""
+    shape = measured.shape
+    edge = shape.columns.edge
+    y, z = shape.y[:, : edge + 1], shape.z[:, : edge + 1]
+    dy, dz = np.diff(y, axis=1), np.diff(z, axis=1)
+    wall = (dz > WALL_SLOPE * np.maximum(dy, 1e-9)) & (dz > WALL_HEIGHT) & (y[:, :-1] < 0.97 * shape.edge_y[:, None])
+    first = np.argmax(wall, axis=1)
+    inside = np.take_along_axis(y, first[:, None], axis=1)[:, 0]
+    half: Array = np.where(wall.any(axis=1), inside, shape.edge_y)
+    return half
+
+
+def planing_bottom(measured: Geometry) -> PlaningBottom:
+    """The planing bottom of a board."""
+    shape, length = measured.shape, measured.board.length
+    running = running_half_width(measured)
+    edge = shape.columns.edge
+    # the buttock that stands for the bottom: its mean height inside the running width
+    y, z = shape.y[:, : edge + 1], shape.z[:, : edge + 1]
+    inside = y <= running[:, None] + 1e-9
+    weight = np.gradient(y, axis=1) * inside + 1e-12
+    # over the keel of the lines: a tip of no width is rounded in profile, which no planing bottom is
+    mean = shape.keel + np.sum((z - z[:, :1]) * weight, axis=1) / np.sum(weight, axis=1)
+    grid = np.linspace(0.004, length - 0.004, 301)
+    h, keel = np.interp(grid, shape.x, mean), np.interp(grid, shape.x, shape.keel)
+    half = np.interp(grid, shape.x, running)
+    step = grid[1] - grid[0]
+    window = max(round(0.03 / step), 1)
+    aft = _release(grid, keel, window, length)
+    near = (grid >= aft + 0.005) & (grid <= aft + 0.08)
+    tangent = float(np.polyfit(grid[near], keel[near], 1)[0])
+    ahead = grid >= aft
+    gx, gh, gb = grid[ahead] - aft, h[ahead], half[ahead]
+    slope = np.arctan(np.gradient(gh, gx)) - np.arctan(tangent)
+    slope[gx < 0.04] = np.minimum(slope[gx < 0.04], 0.0 + np.interp(0.05, gx, slope))
+    bow = np.nonzero((slope > BOW_RISE) | ((gb < 0.02) & (gx > gx[-1] / 2)))[0]
+    bow = bow[bow > 8]
+    most = float(gx[bow[0]]) if len(bow) else float(gx[-1])
+    # no longer than the laws of planing reach: four mean beams
+    area_to = np.concatenate([[0.0], np.cumsum((gb[1:] + gb[:-1]) * np.diff(gx))])
+    ratio = np.where(gx > 0.3, gx**2 / np.maximum(area_to, 1e-9), np.inf)
+    inside_laws = np.nonzero(ratio <= LONGEST)[0]
+    most = min(most, float(gx[inside_laws[-1]]) if len(inside_laws) else float(gx[np.argmin(ratio)]))
+    rise = np.arctan2(np.interp(grid, shape.x, np.take_along_axis(z, np.maximum(inside.sum(axis=1) - 1, 0)[:, None], axis=1)[:, 0])
+                      - keel, np.maximum(half, 1e-6))[ahead]  # fmt: skip
+    rise = np.clip(rise, 0.0, 40 * DEGREE)
+    lengths = most * np.linspace(0.12, 1.0, LENGTHS) ** 1.15
+    beams, rises, flats, curves, slopes, places, nets = [], [], [], [], [], [], []
+    for wet in lengths:
+        inside_wet = gx <= wet
+        area = np.trapezoid(gb[inside_wet], gx[inside_wet])
+        run = float(gx[inside_wet][-1])
+        beams.append(2 * area / run)
+        rises.append(float(np.trapezoid(rise[inside_wet] * gb[inside_wet], gx[inside_wet]) / area))
+        from_bow = np.array([0.0, run])
+        # a rectangle of the mean beam: straight wakes of a narrowing plan would cross its own control points
+        net = lattice(from_bow, np.full(2, area / run), CHORD, SPAN)
+        local = np.interp(run - net.x, gx, slope)
+        nets.append(net)
+        flats.append(net.lift(1.0))
+        curves.append(net.lift(local))
+        slopes.append(local)
+        places.append(run - net.bound)
+    for array in (gx, gb, rise, lengths):
+        array.setflags(write=False)
+    bottom_area = 2 * np.trapezoid(shape.edge_y, shape.x)
+    planes = 2 * float(np.trapezoid(gb, gx))
+    return PlaningBottom(aft, float(np.arctan(tangent)), gx, gb, rise, lengths, np.array(beams), np.array(rises), np.array(flats),
+                         np.array(curves), np.array(slopes), np.array(places), tuple(nets), float(max(0.0, bottom_area - planes)))  # fmt: skip
+
+
+def _release(grid: Array, keel: Array, window: int, length: float) -> float:
+    """The foremost place in the aft 60 % where the keel turns up going aft, or the tail's end."""
+    slope = np.arctan((keel[window:] - keel[:-window]) / (grid[window:] - grid[:-window]))
+    turn = slope[window:] - slope[:-window]
+    places = grid[window : window + len(turn)]
+    here = (turn > RELEASE) & (places < 0.6 * length) & (places > 0.02)
+    if not here.any():
+        return float(grid[0])
+    last = int(np.nonzero(here)[0][-1])
+    first = last
+    while first > 0 and here[first - 1]:
+        first -= 1
+    return float(places[first + int(np.argmax(turn[first : last + 1]))])

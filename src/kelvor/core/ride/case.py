@@ -1,0 +1,154 @@
+"""One case of the ride: a board, a brief and a condition, with everything dear computed once."""
+
+from __future__ import annotations
+
+import math
+from functools import cached_property
+
+from kelvor.core.disciplines import AT_REST
+from kelvor.core.drive.sails import Gear
+from kelvor.core.figures import Figures
+from kelvor.core.floating.rider import Posture
+from kelvor.core.floating.righting import Righting, SteppedBack, righting, stepped_back
+from kelvor.core.lifting.fins import FinLoad, hold
+from kelvor.core.measure.stance import Feet, feet
+from kelvor.core.ride.condition import Condition, windy
+from kelvor.core.ride.going import Going, gears, going, held_side, least_wind
+from kelvor.core.ride.maker import Maker
+from kelvor.core.ride.model import RideModel, Running
+from kelvor.core.ride.paddling import Paddling, paddling
+from kelvor.core.ride.sailing import FAST_COURSE, Polar, polar
+from kelvor.core.shape.geometry import Geometry, of_sections
+from kelvor.core.shape.sections import Resolution, sections
+from kelvor.core.units import KNOT
+
+
+class BoardCase:
+    """A board under a brief, whatever the wind: what a sweep over conditions shares."""
+
+    def __init__(self, model: RideModel, known: Figures) -> None:
+        self.model, self.known = model, known
+        self.brief, self.measured = model.brief, model.measured
+
+    @cached_property
+    def way(self) -> Going:
+        """From rest to planing or lift-off."""
+        return going(self.model)
+
+    @cached_property
+    def gears(self) -> tuple[Gear, ...]:
+        """All gear of the brief."""
+        return gears(self.brief, self.model.table)
+
+    @cached_property
+    def gear(self) -> Gear | None:
+        """The gear in use."""
+        return self.gears[min(self.brief.wing_in_use, len(self.gears) - 1)] if self.gears else None
+
+    @cached_property
+    def least_winds(self) -> tuple[tuple[float, float], ...]:
+        """Least wind and its band for each gear [m/s]."""
+        return tuple(least_wind(self.model, self.way, g) for g in self.gears)
+
+    @cached_property
+    def coarse(self) -> Geometry:
+        """The board with fewer stations, for what is clipped hundreds of times."""
+        shape = sections(self.measured.board, Resolution.COARSE)
+        return self.measured if isinstance(shape, tuple) else of_sections(shape)
+
+    @cached_property
+    def posture(self) -> Posture:
+        """How the rider is on the board while it is balanced."""
+        discipline = self.brief.discipline
+        if discipline == "prone race":
+            return "prone"
+        return AT_REST[discipline] or "standing"
+
+    @cached_property
+    def righting(self) -> Righting:
+        """The righting curve, the rider where the board lies level."""
+        return righting(self.coarse, self.model.mass, self.brief, self.posture)
+
+    @cached_property
+    def righting_back(self) -> Righting:
+        """The righting curve with the weight a foot (30 cm) further back."""
+        return righting(self.coarse, self.model.mass, self.brief, "standing", self.righting.place - 0.30)
+
+    @cached_property
+    def feet(self) -> Feet:
+        """Where the feet stand."""
+        return feet(self.measured, self.brief.rider)
+
+    @cached_property
+    def back(self) -> SteppedBack:
+        """The rider stepped back for a pivot turn: the feet about a sixth of the length from the tail."""
+        return stepped_back(self.coarse, self.model.mass, self.brief, 0.17 * self.measured.board.length)
+
+    @cached_property
+    def paddling(self) -> Paddling:
+        """Drag over paddling speeds."""
+        return paddling(self.model, 6.5 if self.brief.discipline in ("paddle race", "prone race") else 5.5)
+
+    def known_value(self, key: str) -> float:
+        """A figure of the earlier stages, NaN without it."""
+        figure = self.known.get(key)
+        return figure.value if figure is not None and figure.exists else math.nan
+
+
+class RideCase:
+    """A board in a condition, and what is told of it."""
+
+    def __init__(self, board: BoardCase, condition: Condition) -> None:
+        self.board, self.condition = board, condition
+        self.model, self.brief, self.measured = board.model, board.brief, board.measured
+        self.tell = Maker(_inputs(board, condition))
+
+    @property
+    def way(self) -> Going:
+        """From rest to planing or lift-off."""
+        return self.board.way
+
+    @cached_property
+    def polar(self) -> Polar | None:
+        """Speeds round the wind with the gear in use."""
+        gear = self.board.gear
+        return None if gear is None else polar(self.model, self.way, gear, self.condition.wind)
+
+    @cached_property
+    def run(self) -> Running:
+        """The board on its fast course (sailed), at its pace (paddled and towed), or planing at 15 kn where nothing drives it."""
+        if windy(self.brief) and self.polar is not None:
+            speed = self.polar.at(FAST_COURSE)
+            if speed > 0.5:
+                return self.model.running(speed, lifted=0.0, side=self.side)
+        speed = self.condition.pace if not windy(self.brief) else 15 * KNOT
+        return self.model.running(max(speed, 1.0))
+
+    @cached_property
+    def side(self) -> float:
+        """Side force the rider holds [N]."""
+        return held_side(self.model, self.board.gear) if self.board.gear is not None else 0.0
+
+    def fins_at(self, speed: float, side: float) -> FinLoad | None:
+        """The fin set under load."""
+        return hold(self.model.fins, side, speed, self.model.density, self.model.fin_law)
+
+    @cached_property
+    def planing(self) -> Running:
+        """The board planing at the run's speed with all its weight on the bottom."""
+        return self.model.running(max(self.run.speed, 2.5), foil_share=0.0)
+
+
+def _inputs(board: BoardCase, condition: Condition) -> tuple[tuple[str, str], ...]:
+    brief, model = board.brief, board.model
+    found = [("rider", f"{brief.rider.mass:.0f} kg"), ("board, foil, gear", f"{model.kit:.1f} kg")]
+    if windy(brief):
+        found.append(("wind", f"{condition.wind / KNOT:.1f} kn at {brief.wind.height:.0f} m, {brief.wind.kind}"))
+        if board.gear is not None:
+            found.append((board.gear.rig, f"{board.gear.name}, {board.gear.area:.1f} m² at {board.gear.height:.1f} m"))
+    elif condition.pace > 0:
+        found.append(("speed", f"{condition.pace / KNOT:.1f} kn"))
+    if model.wing is not None:
+        found.append(("foil", f"{brief.foil.name}, {brief.foil.area * 1e4:.0f} cm²"))
+    found.append(("water", f"{brief.water.kind}, {brief.water.celsius:.0f} °C"))
+    return tuple(found)

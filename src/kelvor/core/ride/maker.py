@@ -1,0 +1,54 @@
+"""Making figures of the ride: definition, value, band and inputs in one place."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+
+from kelvor.core.figures import Figure
+from kelvor.core.ride.definitions import DEFINITIONS
+from kelvor.core.ride.pictures import Picture
+
+DIFFERENCE = 0.25
+"""Both boards of a difference share their method's error: its band is this share of the value's."""
+
+
+class Maker:
+    """Collects the figures and pictures of one ride."""
+
+    def __init__(self, inputs: tuple[tuple[str, str], ...]) -> None:
+        self.inputs = inputs
+        self.figures: dict[str, Figure] = {}
+        self.pictures: dict[str, Picture] = {}
+        self.claims: dict[str, str] = {}
+
+    def add(
+        self, key: str, value: float, band: float, note: str = "", *, invalid: str = "", difference: float = DIFFERENCE
+    ) -> None:
+        """Add a figure; `invalid` says why its method does not hold here, and strikes it."""
+        exists = math.isfinite(value)
+        self.figures[key] = Figure(
+            definition=DEFINITIONS[key], value=value if exists else math.nan, band=abs(band) if exists else 0.0,
+            band_of_difference=abs(band) * difference if exists else 0.0, valid=exists and not invalid,
+            note=invalid or note, inputs=self.inputs,
+        )  # fmt: skip
+
+    def claim(self, key: str, said: str, computed: str) -> None:
+        """What practitioners say of a figure, and what is computed here instead."""
+        self.claims[key] = f"It is said: “{said}”. Computed: {computed}."
+
+    def none(self, key: str, why: str) -> None:
+        """A figure that does not exist for this board, and why."""
+        self.add(key, math.nan, 0.0, invalid=why)
+
+
+@dataclass(frozen=True, slots=True)
+class GearWind:
+    """A row of the quiver: a sail, wing, kite, foil or fin, and the wind or speed it is for."""
+
+    gear: str
+    with_: str
+    least: float
+    band: float
+    most: float
+    note: str = ""

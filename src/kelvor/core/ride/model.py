@@ -1,0 +1,331 @@
+"""One board under one brief, on the move: drag and attitude at any speed, from floating to planing to foiling.
+
+Displacement and planing estimates are joined by the share of the load that
+speed lifts. Below, the floating form carries the rest and makes friction and
+waves; above, Savitsky's laws hold alone. Where both are used the band spans
+their disagreement.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+from functools import cached_property
+
+import numpy as np
+
+from kelvor.core.brief import Brief
+from kelvor.core.coefficients import Coefficients
+from kelvor.core.displacement.hull import ImmersedForm, immersed_form, resistance
+from kelvor.core.displacement.waves import FROUDE_RANGE
+from kelvor.core.fluids import GRAVITY, air_density
+from kelvor.core.friction import ittc57
+from kelvor.core.lifting.fins import FinLaw, SetFin, fins_of
+from kelvor.core.lifting.foils import FoilWing, foil_drag
+from kelvor.core.lifting.slopes import induced_drag
+from kelvor.core.mass.properties import MassProperties
+from kelvor.core.measure.size import Measures
+from kelvor.core.planing.bottom import PlaningBottom, planing_bottom
+from kelvor.core.planing.states import Planer
+from kelvor.core.ride.attitudes import tail_clearance
+from kelvor.core.shape.battens import Array
+from kelvor.core.shape.geometry import Geometry
+from kelvor.core.units import DEGREE
+
+FROUDES = np.linspace(FROUDE_RANGE[0] + 0.05, FROUDE_RANGE[1], 7)
+LOADS = (0.2, 0.45, 0.7, 1.0)
+"""Floating forms are looked at with these shares of all they can carry, and drag is read between them."""
+BLEND = (0.45, 0.95)
+"""Savitsky's laws come in while speed lifts this share of the load."""
+PLANES = 0.90
+"""A board planes when speed lifts this share of what it carries."""
+
+
+@dataclass(frozen=True, slots=True)
+class Running:
+    """A board at a speed.
+
+    Attributes
+    ----------
+    load, foil_lift:
+        Carried by the hull and by the foil [N].
+    drag, band:
+        Of everything, and the half-width of its band [N].
+    friction, waves, lift_drag, body, foil, air:
+        The drag's parts [N]: hull friction, waves and spray, the slope of the lift, limbs in the water,
+        foil or fins, air.
+    trim:
+        Of the tail tangent of the planing flat [rad].
+    moving:
+        Share of the hull's load that speed lifts.
+    wetted, beam, area:
+        Wetted keel length, mean running beam [m], wetted bottom [m²].
+    centre:
+        Of the pressure, ahead of the tail [m].
+    floating, planing:
+        The two estimates of hull drag [N], NaN where one does not exist.
+    """
+
+    speed: float
+    load: float
+    foil_lift: float
+    drag: float
+    band: float
+    friction: float
+    waves: float
+    lift_drag: float
+    body: float
+    foil: float
+    air: float
+    trim: float
+    moving: float
+    wetted: float
+    beam: float
+    area: float
+    centre: float
+    floating: float
+    planing: float
+
+
+SAME_DRAG, USUAL_TRIM = 0.04, 5 * DEGREE
+"""A rider feels no difference below this share of drag, and then keeps the trim nearest the usual one (common practice)."""
+
+
+class RideModel:
+    """The board of a case, asked for its running states; everything dear is computed once, when first needed."""
+
+    def __init__(self, measured: Geometry, measures: Measures, mass: MassProperties, brief: Brief, table: Coefficients) -> None:
+        self.measured, self.measures, self.mass, self.brief, self.table = measured, measures, mass, brief, table
+        self.density, self.viscosity = brief.water.density, brief.water.viscosity
+        self.air = air_density(15.0)
+        self.base = float(np.arctan(measured.board.base.slope))
+        gear = brief.wing
+        self.foils = brief.discipline in ("wing foil", "downwind foil", "wind foil", "kite foil") and brief.foil.area > 0
+        foil = brief.foil
+        self.kit = mass.mass + (foil.mass if self.foils else 0.0) + (gear.mass if gear is not None else 0.0)
+        self.weight = (brief.rider.mass + self.kit) * GRAVITY
+        """Rider, board, foil and gear [N]."""
+
+    def with_foil(self, index: int) -> RideModel:
+        """The same board on another foil of the brief: what does not depend on the foil is kept."""
+        other = RideModel(self.measured, self.measures, self.mass, replace(self.brief, foil_in_use=index), self.table)
+        for name in ("bottom", "planer", "forms", "_floating", "buoyancy", "dry_load", "fins"):
+            other.__dict__[name] = getattr(self, name)
+        return other
+
+    # what the board is
+
+    @cached_property
+    def bottom(self) -> PlaningBottom:
+        """What planes."""
+        return planing_bottom(self.measured)
+
+    @cached_property
+    def planer(self) -> Planer:
+        """The bottom, ready to plane."""
+        return Planer(self.bottom, self.density, self.viscosity)
+
+    @cached_property
+    def fins(self) -> tuple[SetFin, ...]:
+        """Every fin."""
+        board = self.measured.board
+        return fins_of(board.fittings.fin_boxes, board.length, board.mast_x)
+
+    @cached_property
+    def fin_law(self) -> FinLaw:
+        """What fins can do."""
+        t = self.table
+        return FinLaw(t.fin_profile_drag, t.fin_lift_most, t.fin_ventilation)
+
+    @cached_property
+    def wing(self) -> FoilWing | None:
+        """The foil's front wing; None where none is ridden."""
+        foil = self.brief.foil
+        return FoilWing(foil.area, foil.span, foil.mast_length) if self.foils else None
+
+    @cached_property
+    def pitch_room(self) -> float:
+        """Nose-up pitch to be had while the hull still runs [rad]: the tail's clearance and the running trim."""
+        return tail_clearance(self.measured, self.measures.keel_flat[0]) + 4 * DEGREE
+
+    @cached_property
+    def lift_off_coefficient(self) -> float:
+        """Foil lift coefficient at lift-off: what is used of the greatest, or what the pitch room allows."""
+        assert self.wing is not None
+        most = self.table.foil_lift_most * self.table.foil_lift_used
+        slope = float(self.wing.slope(self.wing.mast))
+        return min(most, slope * (self.pitch_room + self.table.foil_zero_lift))
+
+    # afloat
+
+    @cached_property
+    def forms(self) -> tuple[ImmersedForm, ...]:
+        """Floating forms at level trim, from little to all of the board under water."""
+        measured = self.measured
+        pitch = measured.board.base.slope
+        level = measured.shape.z - pitch * measured.shape.x[:, None]
+        low, high = float(level.min()), float(level.max())
+        # closer together where the board floats than where only its nose is left
+        forms = [immersed_form(measured.shape, float(d), pitch) for d in low + (high - low) * np.linspace(0.25, 1.0, 9) ** 2]
+        return tuple(f for f in forms if f is not None)
+
+    @cached_property
+    def buoyancy(self) -> float:
+        """All the board can carry afloat [N]."""
+        return self.density * GRAVITY * self.measured.solid.volume
+
+    @cached_property
+    def dry_load(self) -> float:
+        """Load at which the deck just stays dry [N]."""
+        dry = [f.volume for f in self.forms if f.covered < 0.12]
+        return self.density * GRAVITY * (max(dry) if dry else 0.0)
+
+    def form_at(self, load: float) -> ImmersedForm:
+        """The floating form that carries about `load` [N]."""
+        return self.forms[self._nearest(min(load, self.buoyancy) / (self.density * GRAVITY))]
+
+    def _nearest(self, volume: float) -> int:
+        return int(np.argmin([abs(f.volume - volume) for f in self.forms]))
+
+    @cached_property
+    def _floating(self) -> tuple[Array, Array, Array, Array, Array]:
+        """Loads (k,) [N], waterlines (k,), wetted surfaces (k,), wave drag and base drag over load by Froude number (k, f)."""
+        loads, lines, wets, waves, tails = [0.0], [0.0], [0.0], [np.zeros(len(FROUDES))], [np.zeros(len(FROUDES))]
+        chosen = {self._nearest(share * self.measured.solid.volume) for share in LOADS}
+        for form in (self.forms[i] for i in sorted(chosen)):
+            drags = [resistance(form, float(f * np.sqrt(GRAVITY * form.length)), self.density, self.viscosity) for f in FROUDES]
+            loads.append(self.density * GRAVITY * form.volume)
+            lines.append(form.length)
+            wets.append(form.wetted)
+            waves.append(np.array([d.waves for d in drags]) / loads[-1])
+            tails.append(np.array([d.tail for d in drags]) / loads[-1])
+        lines[0], wets[0] = lines[1] * 0.8, 0.0
+        return np.array(loads), np.array(lines), np.array(wets), np.array(waves), np.array(tails)
+
+    def afloat(self, load: Array, speed: float) -> tuple[Array, Array, Array]:
+        """Friction, waves with base drag, and drag of limbs in the water [N] while floating loads (t,) at `speed`."""
+        loads, lines, wets, waves, tails = self._floating
+        q = self.density * speed**2 / 2
+        carried = np.minimum(load, loads[-1])
+        length = np.interp(carried, loads, lines)
+        froude = np.clip(speed / np.sqrt(GRAVITY * length), FROUDES[0], FROUDES[-1])
+        rubbing = q * np.interp(carried, loads, wets) * ittc57(speed * length / self.viscosity) * 1.03
+        at = np.clip(np.searchsorted(loads, carried) - 1, 0, len(loads) - 2)
+        t = (carried - loads[at]) / (loads[at + 1] - loads[at])
+        column = (froude - FROUDES[0]) / (FROUDES[1] - FROUDES[0])
+        j = np.clip(column.astype(int), 0, len(FROUDES) - 2)
+        s = column - j
+        grid = waves + tails
+        here = (1 - t) * ((1 - s) * grid[at, j] + s * grid[at, j + 1]) + t * (
+            (1 - s) * grid[at + 1, j] + s * grid[at + 1, j + 1]
+        )
+        slow = np.clip(speed / np.sqrt(GRAVITY * length) / FROUDES[0], 0.0, 1.0) ** 4
+        limbs = np.maximum(load - loads[-1], 0.0) / (self.density * GRAVITY)
+        body = q * self.table.body_drag * 0.7 * limbs ** (2 / 3)
+        return rubbing, here * carried * slow, body
+
+    # under way
+
+    def foil_lift(self, speed: float, carried: float) -> float:
+        """Lift of the foil while the rider asks most of it [N], at most what there is to carry."""
+        if self.wing is None:
+            return 0.0
+        q = self.density * speed**2 / 2
+        return min(carried, q * self.wing.area * self.lift_off_coefficient)
+
+    def running(self, speed: float, *, lifted: float = 0.0, side: float = 0.0, foil_share: float | None = None) -> Running:
+        """The board at `speed`, with `lifted` [N] carried by gear, `side` [N] held by fins, and the foil at a share of the load."""
+        carried = max(self.weight - lifted, 1.0)
+        up = self.foil_lift(speed, carried) if foil_share is None else foil_share * carried
+        load = max(carried - up, 0.0)
+        q = self.density * speed**2 / 2
+        air = self.air / 2 * speed**2 * self.drag_area
+        below = 0.0
+        if self.wing is not None:
+            below = float(foil_drag(self.wing, up, speed, self.wing.mast, self.density, self.table))
+        elif self.fins:
+            below = q * sum(f.area for f in self.fins) * self.fin_law.profile_drag + self._held(side, q)
+        if load < 1.0:
+            return Running(speed, 0.0, up, below + air, 0.15 * below + 0.2 * air, 0.0, 0.0, 0.0, 0.0, below, air,
+                           0.0, 1.0, 0.0, 0.0, 0.0, 0.0, float("nan"), float("nan"))  # fmt: skip
+        planer, bottom = self.planer, self.bottom
+        moving = planer.lifted(load, speed)
+        still = (1 - moving) * load
+        _, waves, body = self.afloat(still, speed)
+        whole, _, _ = self.afloat(np.array([load]), speed)
+        plane_area = bottom.longest * float(bottom.beam[-1])
+        smooth = q * plane_area * float(ittc57(speed * bottom.longest / self.viscosity))
+        rub = (1 - moving) * whole[0] + moving * smooth
+        sloping = moving * load * np.tan(planer.trims)
+        blended = rub + waves + body + sloping
+        states = planer.states(load, speed)
+        t = np.clip((moving - BLEND[0]) / (BLEND[1] - BLEND[0]), 0.0, 1.0)
+        weight = np.where(states.found, t * t * (3 - 2 * t), 0.0)
+        drag = (1 - weight) * blended + weight * np.where(states.found, states.drag, 0.0)
+        near = drag <= drag.min() * (1 + SAME_DRAG)
+        i = int(np.argmin(np.where(near, np.abs(planer.trims - USUAL_TRIM), np.inf)))
+        w = float(weight[i])
+        gap = abs(float(states.drag[i]) - float(blended[i])) if states.found[i] else 0.0
+        plane_lift = float(states.drag[i]) - float(self._plane_friction(states.area[i], states.wetted[i], speed))
+        friction = (1 - w) * float(rub[i]) + w * (float(states.drag[i]) - plane_lift)
+        lifting = (1 - w) * float(sloping[i]) + w * plane_lift
+        making, limbs = (1 - w) * float(waves[i]), (1 - w) * float(body[i])
+        hull = float(drag[i])
+        band = float(np.sqrt((0.12 * friction) ** 2 + (0.35 * making) ** 2 + (0.4 * limbs) ** 2 + (0.12 * lifting) ** 2
+                             + (0.15 * below) ** 2 + (0.2 * air) ** 2 + (w * (1 - w) * 2 * gap) ** 2))  # fmt: skip
+        m = float(moving[i])
+        form_length = float(np.interp(still[i], self._floating[0], self._floating[1]))
+        return Running(
+            speed, load, up, hull + below + air, band, friction, making, lifting, limbs, below, air, float(planer.trims[i]), m,
+            float(w * states.wetted[i] + (1 - w) * min(form_length, bottom.longest + bottom.aft)),
+            float(w * states.beam[i] + (1 - w) * bottom.beam[-1]),
+            float(w * states.area[i] + (1 - w) * np.interp(still[i], self._floating[0], self._floating[2])),
+            bottom.aft + float(states.centre[i] if states.found[i] else 0.45 * bottom.longest),
+            float(blended[i]), float(states.drag[i]) if states.found[i] else float("nan"),
+        )  # fmt: skip
+
+    def _plane_friction(self, area: float, wetted: float, speed: float) -> float:
+        return self.density * speed**2 / 2 * area * float(ittc57(speed * max(wetted, 0.05) / self.viscosity))
+
+    def _held(self, side: float, q: float) -> float:
+        """Induced drag of the fins that hold a side force [N]."""
+        if side == 0.0 or not self.fins:
+            return 0.0
+        gain = sum(q * f.area * f.slope for f in self.fins)
+        return sum(q * f.area * float(induced_drag(f.slope * side / gain, f.aspect)) for f in self.fins)
+
+    @property
+    def drag_area(self) -> float:
+        """Drag coefficient times area of the rider in the air [m²]."""
+        lying = self.brief.discipline == "prone race"
+        return self.table.lying_drag_area if lying else self.table.rider_drag_area
+
+    # over all speeds
+
+    def speeds(self, most: float, count: int = 23) -> Array:
+        """Speeds from slow to `most` [m/s], closer where the hump lies."""
+        grid: Array = 0.4 + (most - 0.4) * np.linspace(0.0, 1.0, count) ** 1.25
+        return grid
+
+    def curve(self, speeds: Array, lifted: float = 0.0) -> tuple[Running, ...]:
+        """The board at each speed."""
+        return tuple(self.running(float(v), lifted=lifted) for v in speeds)
+
+
+def threshold(curve: tuple[Running, ...]) -> float:
+    """Planing threshold: the lowest speed at which speed lifts nine tenths of the load [m/s]; NaN where none of them does."""
+    moving = np.array([r.moving for r in curve])
+    over = np.nonzero(moving >= PLANES)[0]
+    if not len(over):
+        return float("nan")
+    i = int(over[0])
+    if i == 0:
+        return curve[0].speed
+    a, b = curve[i - 1], curve[i]
+    t = (PLANES - a.moving) / max(b.moving - a.moving, 1e-9)
+    return a.speed + t * (b.speed - a.speed)
+
+
+def hump(curve: tuple[Running, ...], end: float) -> Running:
+    """The state of most drag up to `end` [m/s]."""
+    below = [r for r in curve if r.speed <= end] or [curve[0]]
+    return max(below, key=lambda r: r.drag)

@@ -1,0 +1,107 @@
+"""Paddling: watts against drag, what a stroke loses, how long a start takes."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from kelvor.core.fluids import GRAVITY
+from kelvor.core.lifting.slopes import helmbold
+from kelvor.core.ride.model import RideModel, Running
+from kelvor.core.shape.battens import Array
+
+ADDED_MASS = 0.06
+"""Water that speeds up with the hull along its course, of the hull's own load (slender bodies, Newman 1977, from memory)."""
+GLIDE_SHARE = 0.45
+"""Share of a stroke during which the blade is out of the water (common practice, no source)."""
+
+
+@dataclass(frozen=True, slots=True, eq=False)
+class Paddling:
+    """Drag of the floating hull over speed: speeds [m/s], drag and its band [N], (n,)."""
+
+    speeds: Array
+    drag: Array
+    band: Array
+    states: tuple[Running, ...]
+
+    def at(self, speed: float) -> float:
+        """Drag at a speed [N]."""
+        return float(np.interp(speed, self.speeds, self.drag))
+
+    def band_at(self, speed: float) -> float:
+        """Half-width of its band [N]."""
+        return float(np.interp(speed, self.speeds, self.band))
+
+
+def paddling(model: RideModel, most: float) -> Paddling:
+    """The drag curve of a paddled board up to `most` [m/s]."""
+    speeds = np.linspace(0.5, most, 16)
+    states = tuple(model.running(float(v)) for v in speeds)
+    return Paddling(speeds, np.array([s.drag for s in states]), np.array([s.band for s in states]), states)
+
+
+def speed_at(curve: Paddling, watts: float) -> float:
+    """Speed at which the drag takes this power [m/s]; the curve's end where it never does."""
+    power = np.maximum.accumulate(curve.drag * curve.speeds)
+    return float(np.interp(watts, power, curve.speeds))
+
+
+def moved_mass(model: RideModel) -> float:
+    """Mass that speeds up with the board [kg]."""
+    return model.weight / GRAVITY * (1 + ADDED_MASS)
+
+
+def glide_loss(model: RideModel, curve: Paddling, speed: float) -> float:
+    """Speed lost while the blade is out of the water [m/s]."""
+    return curve.at(speed) * GLIDE_SHARE / model.table.stroke_rate / moved_mass(model)
+
+
+def start_time(model: RideModel, curve: Paddling, pace: float) -> float:
+    """Seconds from rest to 95 % of the pace at the peak watts; NaN where they do not get there within a minute."""
+    power = model.brief.peak_watts * model.table.stroke_efficiency
+    mass, v, step = moved_mass(model), 0.05, 0.05
+    most_push = model.table.stroke_push * model.brief.rider.mass * GRAVITY
+    for i in range(1200):
+        if v >= 0.95 * pace:
+            return i * step
+        v += step * (min(power / v, most_push) - curve.at(v)) / mass
+    return float("nan")
+
+
+def yaw_per_stroke(model: RideModel, curve: Paddling, speed: float) -> float:
+    """Yaw of one stroke on one side [rad], by the board's own and the water's inertia and the fins' damping."""
+    measured = model.measured
+    arm = float(measured.shape.half_width.max()) + 0.10
+    push = curve.at(speed) / (1 - GLIDE_SHARE)
+    last = (1 - GLIDE_SHARE) / model.table.stroke_rate
+    form = model.form_at(model.weight)
+    water = model.density * np.pi / 2 * form.draught**2 * form.length**3 / 12
+    inertia = model.mass.yaw_about(model.mass.x) + water
+    middle = float(form.x.mean())
+    damping = model.density * speed * sum(f.area * f.slope * (f.x - middle) ** 2 for f in model.fins)
+    damping += model.density * speed * form.draught * form.length * 0.5 * (form.length / 4) ** 2 * 0.1
+    rate = push * arm / max(damping, 1e-6)
+    settle = inertia / max(damping, 1e-6)
+    return float(rate * (last - settle * (1 - np.exp(-last / settle))))
+
+
+def yaw_hold(model: RideModel, yaw: float, speed: float) -> float:
+    """Moment that turns the board back when it runs `yaw` off its course [N m], fins and mast about the middle of the waterline."""
+    middle = float(model.form_at(model.weight).x.mean())
+    q = model.density * speed**2 / 2
+    held = sum(f.area * f.slope * (middle - f.x) for f in model.fins)
+    mast = model.measured.board.mast_x
+    if model.wing is not None and mast is not None:
+        chord = model.table.mast_chord
+        held += model.wing.mast * chord * float(helmbold(2 * model.wing.mast / chord)) * (middle - mast)
+    return float(q * yaw * held)
+
+
+def nose_recovery(model: RideModel, buried: float = 0.60) -> float:
+    """Moment that brings the nose up when its last `buried` metres are under [N m], about the volume's centre."""
+    shape, areas = model.measured.shape, model.measured.areas.area
+    ahead = shape.x >= model.measured.board.length - buried
+    x = shape.x[ahead]
+    return float(model.density * GRAVITY * np.trapezoid(areas[ahead] * (x - model.measured.solid.x), x))

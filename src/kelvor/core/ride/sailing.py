@@ -1,0 +1,168 @@
+"""Sailing: speeds round the wind, the force a rider holds, fins under load."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+
+import numpy as np
+
+from kelvor.core.drive.sails import Gear, forces, wind_at
+from kelvor.core.lifting.fins import hold, ladder
+from kelvor.core.lifting.foils import foil_drag
+from kelvor.core.ride.going import Going, flown, held_side
+from kelvor.core.ride.model import RideModel
+from kelvor.core.shape.battens import Array
+from kelvor.core.units import DEGREE
+
+ANGLES = np.radians(np.arange(40.0, 166.0, 5.0))
+FAST_COURSE = 115 * DEGREE
+"""The course a slalom board is raced on, off the true wind (common practice, no source)."""
+EDGE_HEEL = 35 * DEGREE
+"""Heel at which a kite board is edged upwind (common practice, no source)."""
+
+
+@dataclass(frozen=True, slots=True, eq=False)
+class Polar:
+    """Steady speeds round the wind.
+
+    `angle` off the true wind (a,) [rad], board `speed` (a,) [m/s] with 0 where nothing drives it, side force (a,) [N].
+    """
+
+    angle: Array
+    speed: Array
+    side: Array
+    leeway: Array
+
+    @property
+    def made_good(self) -> Array:
+        """Speed made good to windward (a,) [m/s]."""
+        good: Array = self.speed * np.cos(self.angle + self.leeway)
+        return good
+
+    def upwind(self) -> int | None:
+        """Index of the best course to windward."""
+        good = self.made_good
+        return int(np.argmax(good)) if good.max() > 0.1 else None
+
+    def downwind(self) -> int | None:
+        """Index of the best course to leeward."""
+        good = self.made_good
+        return int(np.argmin(good)) if good.min() < -0.1 else None
+
+    def at(self, angle: float) -> float:
+        """Speed on a course [m/s]."""
+        return float(np.interp(angle, self.angle, self.speed))
+
+
+def _resistance(model: RideModel, way: Going) -> tuple[Array, Array]:
+    """Speeds and drag without air, flying where a foil has lifted off (n,)."""
+    speeds = way.speeds
+    drag = np.array([r.drag - r.air for r in way.curve])
+    if model.wing is None:
+        return speeds, drag
+    faster = np.linspace(way.lift_off, 3.2 * way.lift_off, 14)
+    wet = max(model.wing.mast - model.brief.ride_height, 0.1)
+    flying = foil_drag(model.wing, model.weight, faster, wet, model.density, model.table)
+    on_water = speeds < way.lift_off
+    return np.concatenate([speeds[on_water], faster]), np.concatenate([drag[on_water], flying])
+
+
+def side_law(model: RideModel) -> tuple[float, float]:
+    """Area times lift slope [m²/rad] and area times aspect ratio [m²] of what holds the board sideways."""
+    if model.wing is not None:
+        chord, wet = model.table.mast_chord, max(model.wing.mast - model.brief.ride_height, 0.1)
+        aspect = 2 * wet / chord
+        return wet * chord * 2 * np.pi * aspect / (2 + np.sqrt(aspect**2 + 4)), wet * chord * aspect
+    if not model.fins:
+        return 0.0, 0.0
+    return sum(f.area * f.slope for f in model.fins), sum(f.area * f.aspect for f in model.fins)
+
+
+def polar(model: RideModel, way: Going, gear: Gear, condition_wind: float) -> Polar:
+    """Speeds on every course, the gear eased to what the rider can hold."""
+    speeds, drag = _resistance(model, way)
+    wind = wind_at(gear, condition_wind, model.brief.wind.height)
+    kite = flown(model.table, swung=False)
+    driven = forces(gear, wind, speeds[None, :], ANGLES[:, None], model.air, held_side(model, gear), kite)
+    grip, aspect = side_law(model)
+    q = model.density * speeds**2 / 2
+    if gear.rig == "kite" and model.wing is None:
+        # the board's bottom holds sideways by its heel: the slope of its lift adds up with the edge
+        holding = np.abs(driven.side) * np.tan(5.0 * DEGREE)
+        leeway = np.full_like(driven.side, 4.0 * DEGREE)
+    else:
+        holding = driven.side**2 / np.maximum(q * np.pi * max(aspect, 1e-6) * 0.9, 1e-6)
+        leeway = np.abs(driven.side) / np.maximum(q * max(grip, 1e-6), 1e-6)
+    air = model.air / 2 * model.drag_area * driven.wind**2 * np.cos(driven.angle)
+    lets_go = leeway > 12 * DEGREE
+    margin = driven.drive - drag[None, :] - holding - np.maximum(air, 0.0)
+    margin = np.where(lets_go, -1.0, margin)
+    found, side, drift = [], [], []
+    for row in range(len(ANGLES)):
+        over = np.nonzero(margin[row] >= 0)[0]
+        if not len(over):
+            found.append(0.0)
+            side.append(0.0)
+            drift.append(0.0)
+            continue
+        i = int(over[-1])
+        t = 0.0 if i + 1 >= len(speeds) else float(margin[row, i] / max(margin[row, i] - margin[row, i + 1], 1e-9))
+        j = min(i + 1, len(speeds) - 1)
+        found.append(float(speeds[i] + t * (speeds[j] - speeds[i])))
+        side.append(float(driven.side[row, i]))
+        drift.append(float(leeway[row, i]))
+    return Polar(ANGLES, np.array(found), np.array(side), np.array(drift))
+
+
+def force_to_spare(model: RideModel, way: Going, gear: Gear, condition_wind: float, speeds: Array) -> Array:
+    """Drive less drag on the fast course at speeds (n,) [N]."""
+    wind = wind_at(gear, condition_wind, model.brief.wind.height)
+    driven = forces(gear, wind, speeds, FAST_COURSE, model.air, held_side(model, gear))
+    _, aspect = side_law(model)
+    at, drag = _resistance(model, way)
+    holding = driven.side**2 / np.maximum(model.density * speeds**2 / 2 * np.pi * max(aspect, 1e-6) * 0.9, 1e-6)
+    air = model.air / 2 * model.drag_area * driven.wind**2 * np.cos(driven.angle)
+    spare: Array = driven.drive - np.interp(speeds, at, drag) - holding - np.maximum(air, 0.0)
+    return spare
+
+
+@dataclass(frozen=True, slots=True)
+class FinChoice:
+    """A length of the main fin: its margins and drag at the run, and its margin at the hump."""
+
+    span: float
+    leeway: float
+    drag: float
+    margin: float
+    margin_push: float
+
+
+def fin_ladder(model: RideModel, side: float, run: float, push: float, steps: int = 11) -> tuple[FinChoice, ...]:
+    """The main fin in lengths from six to fourteen tenths of its own, each held to the same side force."""
+    boxes = model.measured.board.fittings.fin_boxes
+    if not boxes:
+        return ()
+    box = max((b for b in boxes), key=lambda b: (b.offset == 0, b.fin.span))
+    spans = tuple(float(s) for s in box.fin.span * np.linspace(0.6, 1.4, steps))
+    x = box.at.x(model.measured.board.length, model.measured.board.mast_x)
+    found = []
+    for fin in ladder(box.fin, spans, x):
+        fins = tuple(replace(f, area=fin.area, slope=fin.slope, aspect=fin.aspect, span=fin.span) if f.name == box.name else f
+                     for f in model.fins)  # fmt: skip
+        at_run = hold(fins, side, run, model.density, model.fin_law)
+        at_push = hold(fins, side, push, model.density, model.fin_law)
+        assert at_run is not None and at_push is not None
+        found.append(FinChoice(fin.span, at_run.leeway, at_run.drag, min(at_run.stall_margin, at_run.ventilation_margin),
+                               min(at_push.stall_margin, at_push.ventilation_margin)))  # fmt: skip
+    return tuple(found)
+
+
+def release_yaw(model: RideModel, rear: bool = False) -> float:
+    """Yaw at which the most loaded fin lets go [rad]; NaN without fins."""
+    law, fins = model.fin_law, model.fins
+    if rear and len(fins) > 1:
+        back = min(f.x for f in fins)
+        fins = tuple(f for f in fins if f.x > back + 0.02) or fins
+    if not fins:
+        return float("nan")
+    return float(min((law.lift_most / f.slope + f.side * f.toe) for f in fins))

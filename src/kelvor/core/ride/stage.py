@@ -1,0 +1,174 @@
+"""The ride stage: every phase of a discipline in one condition, complete and frozen; and sweeps over conditions."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterator
+from dataclasses import dataclass
+
+import numpy as np
+
+from kelvor.core.brief import Brief
+from kelvor.core.coefficients import Coefficients
+from kelvor.core.disciplines import AT_REST, FOILING
+from kelvor.core.drive.sails import wind_at
+from kelvor.core.figures import Figure, Figures
+from kelvor.core.floating.stage import FloatStage
+from kelvor.core.mass.properties import MassProperties
+from kelvor.core.measure.size import Measures
+from kelvor.core.ride import condition as conditions
+from kelvor.core.ride.case import BoardCase, RideCase
+from kelvor.core.ride.condition import Condition
+from kelvor.core.ride.going import held_side
+from kelvor.core.ride.maker import GearWind
+from kelvor.core.ride.model import RideModel
+from kelvor.core.ride.phases import PHASES
+from kelvor.core.ride.pictures import Picture
+from kelvor.core.ride.telling import afloat, flying, paddled, racing, turning, under_way
+from kelvor.core.shape.geometry import Geometry
+from kelvor.core.units import KNOT
+
+SWEEP = 13
+"""Conditions a sweep looks at."""
+
+
+@dataclass(frozen=True, slots=True, eq=False)
+class Ride:
+    """A board's ride in a condition: figures, pictures by key, claims by figure, and the quiver."""
+
+    condition: Condition
+    figures: tuple[Figure, ...]
+    pictures: dict[str, Picture]
+    claims: dict[str, str]
+    quiver: tuple[GearWind, ...]
+
+
+def board_case(
+    measured: Geometry, measures: Measures, mass: MassProperties, brief: Brief, known: Figures, table: Coefficients
+) -> BoardCase:
+    """The part of the ride that does not depend on the condition, counted when first asked."""
+    return BoardCase(RideModel(measured, measures, mass, brief, table), known)
+
+
+def ride(board: BoardCase, condition: Condition, floating: FloatStage | None = None, *, pictures: bool = True) -> Ride:
+    """Every phase in one condition; figures and pictures a discipline does not use are left out."""
+    case = RideCase(board, condition)
+    wanted = {key for phase in PHASES[board.brief.discipline] for key in phase.figures}
+    _tell(case, wanted)
+    if pictures:
+        _at_rest(case, floating)
+        _rest_of_pictures(case)
+    shown = {key for phase in PHASES[board.brief.discipline] for key in phase.pictures}
+    return Ride(condition, tuple(f for key, f in case.tell.figures.items() if key in wanted),
+                {k: p for k, p in case.tell.pictures.items() if k in shown} if pictures else {},
+                {k: c for k, c in case.tell.claims.items() if k in wanted}, _quiver(case) if pictures else ())  # fmt: skip
+
+
+_TOPICS = (
+    (frozenset({"righting_peak", "righting_angle", "second_stability", "righting_back", "freeboard", "foot_width"}), afloat.balance),
+    (frozenset({"arm_reach"}), afloat.prone_reach),
+    (frozenset({"roll_damping_0", "roll_damping_15", "roll_damping_30"}), afloat.damping),
+    (frozenset({"list_angle"}), afloat.listing),
+    (frozenset({"tail_sink", "waterline_left", "lateral_area"}), afloat.pivot),
+    (frozenset({"hump_drag", "drive_margin", "least_wind", "least_wind_up", "deck_clears_speed", "nose_under_margin", "nose_clearance", "planing_speed",
+                "tail_push_angle"}), under_way.get_going),
+    (frozenset({"planing_drag", "planing_area", "planing_trim", "wetted_behind_foot", "feet_to_pressure", "released_area",
+        "nose_margin"}), under_way.plane_figures),
+    (frozenset({"pull_to_plane"}), under_way.kite_start),
+    (frozenset({"lift_off_speed", "track_needed", "touch_drag", "stall_margin_foil", "fly_drag", "board_air_drag", "pitch_to_spare"}), flying.flying),
+    (frozenset({"run_speed", "upwind_vmg", "upwind_angle", "downwind_vmg", "downwind_angle", "side_force"}), racing.courses),
+    (frozenset({"sail_force"}), racing.leverage),
+    (frozenset({"net_force"}), racing.spare_force),
+    (frozenset({"fin_margin", "fin_margin_push", "fin_load", "leeway", "fin_up", "fin_best", "fins_engage",
+        "fin_release_angle", "slide_angle"}), racing.fins),
+    (frozenset({"rail_radius_30", "rail_radius_45", "rail_engaged_30", "rail_engaged_45", "rail_crossover", "rail_break",
+        "rail_flat_30"}), turning.rails),
+    (frozenset({"yaw_resistance", "pivot_place", "bury_force"}), turning.yaw),
+    (frozenset({"slam", "v_under_feet", "flat_under_feet", "chop_load", "touch_drag", "nose_touch_pitch"}), turning.landing),
+    (frozenset({"tip_angle", "flex_travel"}), turning.pop),
+    (frozenset({"rail_flat_30", "straight_beyond_boot", "edge_radius_feet", "fin_depth", "rail_engaged_45"}), turning.edges),
+    (frozenset({"front_fin_area"}), turning.fronts),
+    (frozenset({"paddle_watts_4", "peak_watts", "bump_slope", "yaw_hold", "drag_foil_60"}), paddled.watts),
+    (frozenset({"paddle_speed", "pace_watts", "start_time", "glide_loss", "nose_recovery"}), paddled.pace),
+    (frozenset({"tow_drag", "wake_slope"}), paddled.towed),
+)  # fmt: skip
+"""Topics by the figures that ask for them; a discipline runs only those it needs."""
+
+
+def _tell(case: RideCase, wanted: set[str]) -> None:
+    discipline = case.brief.discipline
+    for keys, tell in _TOPICS:
+        if not keys & wanted or (tell is turning.edges and discipline not in ("twin tip", "wakeboard", "wake surf")):
+            continue
+        if tell is under_way.get_going and discipline in ("paddle surf", "paddle race", "prone race"):
+            continue  # these are told at the speed of their wave or bump
+        tell(case)
+
+
+def _at_rest(case: RideCase, floating: FloatStage | None) -> None:
+    discipline = case.brief.discipline
+    waiting = AT_REST[discipline]
+    if floating is None or waiting is None:
+        return
+    rest = floating.postures[waiting].level
+    under = rest.deck_depth
+    side = "under" if under > 0 else "above"
+    share = f", {rest.rider_share * 100:.0f} % of you in the water" if rest.rider_share > 0.005 else ""
+    afloat.afloat_drawing(case, rest.trim, under, rest.place, f"{waiting.capitalize()} {rest.place * 100:.0f} cm from the tail: "
+                          f"deck {abs(under) * 100:.0f} cm {side} water{share}.")  # fmt: skip
+
+
+def _rest_of_pictures(case: RideCase) -> None:
+    """Pictures that a phase shows though none of its figures asked for their topic."""
+    shown = {key for phase in PHASES[case.brief.discipline] for key in phase.pictures}
+    have = case.tell.pictures
+    for key, tell in (("righting", afloat.balance), ("slope", paddled.towed), ("patch", under_way.plane_figures),
+                      ("engaged", turning.rails), ("fins", racing.fins), ("paddle", paddled.pace), ("polar", racing.courses)):  # fmt: skip
+        if key in shown and key not in have:
+            tell(case)
+
+
+def _quiver(case: RideCase) -> tuple[GearWind, ...]:
+    """Which gear goes in which wind: least wind by gear and foil, most by what the rider holds."""
+    board, brief = case.board, case.brief
+    rows = []
+    foils = brief.foils if brief.discipline in FOILING else ()
+    for index, foil in enumerate(foils or (None,)):
+        same = foil is None or index == brief.foil_in_use
+        here = board if same else BoardCase(board.model.with_foil(index), board.known)
+        words = f"{foil.name}, {foil.area * 1e4:.0f} cm²" if foil is not None else ""
+        if not here.gears and foil is not None:
+            rows.append(
+                GearWind(
+                    foil.name,
+                    f"{foil.area * 1e4:.0f} cm²",
+                    here.way.lift_off,
+                    0.06 * here.way.lift_off,
+                    math.nan,
+                    "lifts off at this board speed",
+                )
+            )
+        for gear, (least, band) in zip(here.gears, here.least_winds, strict=True):
+            rows.append(GearWind(f"{gear.name}, {gear.area:.1f} m²", words, least, band, _most_wind(here, least, gear.area)))
+    return tuple(rows)
+
+
+def _most_wind(board: BoardCase, least: float, area: float) -> float:
+    """Wind in which half of the gear's greatest side force is more than the rider holds [m/s]."""
+    gear = next(g for g in board.gears if g.area == area)
+    speed = board.way.lift_off * 1.3 if np.isfinite(board.way.lift_off) else board.way.end * 1.5
+    held = held_side(board.model, gear)
+    winds = np.linspace(5 * KNOT, 45 * KNOT, 81)
+    felt = np.hypot(np.array([wind_at(gear, float(w), board.brief.wind.height) for w in winds]), speed)
+    force = board.model.air / 2 * felt**2 * area * gear.lift_most * 0.5
+    over = np.nonzero(force > held)[0]
+    most = float(winds[over[0]]) if len(over) else math.nan
+    return most if not math.isfinite(least) or not math.isfinite(most) or most > least else math.nan
+
+
+def sweep(board: BoardCase, count: int = SWEEP) -> Iterator[tuple[float, dict[str, tuple[float, float, bool]]]]:
+    """The ride over the brief's range, one condition at a time: (wind or speed [m/s], value, band and validity by figure)."""
+    low, high = conditions.span(board.brief)
+    for value in np.linspace(low, high, count):
+        found = ride(board, conditions.at(board.brief, float(value)), pictures=False)
+        yield float(value), {f.key: (f.value, f.band, f.valid) for f in found.figures}

@@ -1,0 +1,1 @@
+"""What is told of a ride: figures and pictures, topic by topic."""

@@ -1,0 +1,198 @@
+"""Turning, landing, popping: the rail on the water, yaw, the bottom that strikes."""
+
+from __future__ import annotations
+
+import math
+
+import numpy as np
+
+from kelvor.core.fluids import GRAVITY
+from kelvor.core.ride.case import RideCase
+from kelvor.core.ride.pictures import Chart, Drawing, Form, Line, Mark
+from kelvor.core.ride.telling.drawings import in_profile, outline, section
+from kelvor.core.shape.battens import Array
+from kelvor.core.shape.straight_edge import flat_run
+from kelvor.core.turning.entry import LEAST, acoustic, wagner
+from kelvor.core.turning.rail import BITE, RailLine, crossover, lateral_moment, rail_line
+from kelvor.core.units import DEGREE
+from kelvor.core.units import Quantity as Q
+
+LANDING_SPEED = 5.0
+"""Speed at which boards meet the water in the comparison [m/s]: a fall from 1.3 m."""
+
+
+def rails(case: RideCase) -> None:
+    """Radius and engaged rail at two heels, the break at a cut-out, and their picture."""
+    tell, measured = case.tell, case.measured
+    slope = measured.board.base.slope
+    lines: dict[int, RailLine] = {}
+    for degrees in (30, 45):
+        line = rail_line(measured.shape, slope, degrees * DEGREE)
+        lines[degrees] = line
+        wrong = (
+            "" if math.isfinite(line.radius) else "the bottom runs flat along the engaged rail: it draws no radius of its own"
+        )
+        tell.add(f"rail_radius_{degrees}", line.radius, 0.15 * line.radius if math.isfinite(line.radius) else 0.0,
+                 f"from {line.start * 100:.0f} to {line.end * 100:.0f} cm from the tail", invalid=wrong)  # fmt: skip
+        tell.add(
+            f"rail_engaged_{degrees}",
+            line.engaged,
+            0.03,
+            f"{BITE * 1000:.0f} mm of rail in the water, {line.start * 100:.0f} to {line.end * 100:.0f} cm",
+        )
+    over = crossover(measured.shape, slope)
+    tell.add("rail_crossover", over, 5 * DEGREE, "5° steps; below it the outline wins over the rocker",
+             invalid="" if math.isfinite(over) else "below 75° it never does: the outline wins over the rocker")  # fmt: skip
+    said = f"up to {over / DEGREE:.0f}° of heel" if math.isfinite(over) else "at every heel below 75°"
+    for key in ("rail_radius_30", "rail_radius_45", "rail_crossover"):
+        tell.claim(key, "outline curve makes it carve", "seen from above the outline bends the rail away "
+            f"from the turn {said}; it is the rocker that draws "
+                   "the radius, and outline curve shortens the engaged rail and lets the board pivot")  # fmt: skip
+    broken = max(lines[30].breaks, lines[45].breaks)
+    tell.add("rail_break", broken, 1e-3, "step across in the engaged rail")
+    tell.add("rail_depth", BITE, 0.005, "stated depth at which the engaged length is told")
+    heels: Array = np.arange(10.0, 71.0, 10.0) * DEGREE
+    swept = [rail_line(measured.shape, slope, float(h)) for h in heels]
+    engaged = np.array([s.engaged for s in swept])
+    tell.pictures["engaged"] = Chart("Engaged rail over heel", f"{BITE * 1000:.0f} mm of rail in the water. "
+        "Ranking only: water and rider are not in it.",
+                                     "heel", Q.ANGLE, "cm", Q.LENGTH, (Line("engaged rail", "now", heels, engaged, np.full(len(heels), 0.03)),),
+                                     tuple(Mark(d * DEGREE, f"{d}°") for d in (30, 45)))  # fmt: skip
+    forms = [Form("board", outline(measured), closed=True)]
+    labels = []
+    for degrees, line in lines.items():
+        inside = (line.x >= line.start) & (line.x <= line.end)
+        edge = np.interp(line.x[inside], measured.shape.x, measured.shape.half_width)
+        forms.append(
+            Form(
+                "rail", np.stack([line.x[inside], (edge + 0.012 * (degrees // 15 - 1)) * (1 if degrees == 30 else -1)], axis=1)
+            )
+        )
+        radius = f"draws {line.radius:.1f} m" if math.isfinite(line.radius) else "straight"
+        labels.append(((line.start + line.end) / 2, (edge.max() + 0.05) * (1 if degrees == 30 else -1.35),
+                       f"heeled {degrees}°: {line.engaged * 100:.0f} cm, {radius}"))  # fmt: skip
+    tell.pictures["rail"] = Drawing(
+        "Rail in the water",
+        "The run of rail that is wet at two heels, seen from above.",
+        tuple(forms),
+        tuple(labels),
+        water=False,
+    )
+
+
+def yaw(case: RideCase) -> None:
+    """What resists turning about the back foot, and where the board pivots."""
+    measured, model = case.measured, case.model
+    line = rail_line(measured.shape, measured.board.base.slope, 30 * DEGREE)
+    fins = tuple((f.x, f.area) for f in model.fins)
+    foot = case.board.feet.back
+    value = lateral_moment(line, foot, fins)
+    case.tell.add(
+        "yaw_resistance",
+        value / 0.09,
+        0.3 * value / 0.09,
+        "about the back foot, as if it all stood 30 cm off; heeled 30°, fins counted threefold",
+    )
+    places = np.linspace(0.0, measured.board.length, 60)
+    moments = [lateral_moment(line, float(p), fins) for p in places]
+    case.tell.add("pivot_place", float(places[int(np.argmin(moments))]), 0.05, "where yaw resistance is least, heeled 30°")
+    half = float(measured.shape.half_width.max())
+    heeled = case.board.righting.at(30 * DEGREE)
+    case.tell.add(
+        "bury_force", max(0.0, heeled) / half, 0.2 * abs(heeled) / half + 10, "at the rail, to hold 30° of heel at rest"
+    )
+
+
+def landing(case: RideCase) -> None:
+    """Pressure under the feet, V there, the flat that lands, flex."""
+    tell, measured, feet = case.tell, case.measured, case.board.feet
+    shape = measured.shape
+    x = np.linspace(max(feet.back - 0.08, 0.05), min(feet.front + 0.08, measured.board.length - 0.05), 25)
+    edge = np.interp(x, shape.x, shape.edge_y)
+    rise = np.interp(x, shape.x, shape.edge_z - shape.keel)
+    vee = np.abs(np.arctan2(rise, edge))
+    # what strikes first between the feet: V, or rocker where the board lands nose or tail first
+    keel = np.interp(x, shape.x, measured.keel_line)
+    curve = float(np.arctan2(abs(keel[0] - keel.min()) + abs(keel[-1] - keel.min()), (x[-1] - x[0]) / 2))
+    pressures = [wagner(LANDING_SPEED, float(max(v, LEAST, curve)), case.model.density) for v in vee]
+    value = min(float(np.average(pressures, weights=edge)), acoustic(LANDING_SPEED, case.model.density))
+    flat_share = float(np.mean(np.maximum(vee, curve) < LEAST))
+    tell.add("slam", value, 0.5 * value, f"{LANDING_SPEED:.0f} m/s; {flat_share * 100:.0f} % of the "
+        "bottom under the feet is flatter than 4° and held there",
+             difference=0.15)  # fmt: skip
+    tell.claim("slam", "more rocker lands softer", f"rocker counts with {curve / DEGREE:.1f}° here and V with "
+        f"{float(np.average(vee, weights=edge)) / DEGREE:.1f}°; "
+               "what is flatter than 4° under the feet takes the blow, and legs and flex do the rest")  # fmt: skip
+    tell.add(
+        "v_under_feet",
+        float(np.average(np.arctan2(rise, edge), weights=edge)),
+        0.1 * DEGREE,
+        f"{x[0] * 100:.0f} to {x[-1] * 100:.0f} cm from the tail",
+    )
+    run = flat_run(x, keel)
+    tell.add("flat_under_feet", run[1] - run[0], 4e-3, "keel, gap 0.5 mm, between and 8 cm beyond the feet")
+    fore = measured.shape.x > 0.55 * measured.board.length
+    running = np.abs(np.arctan2(shape.edge_z - shape.keel, np.maximum(shape.edge_y, 1e-3)))[fore]
+    angle = float(np.average(np.maximum(running, LEAST), weights=shape.edge_y[fore]))
+    chop = 1 / math.tan(max(angle, LEAST))
+    tell.add(
+        "chop_load", chop, 0.4 * chop, f"V of {angle / DEGREE:.1f}° over the forward bottom; ranking only", difference=0.15
+    )
+    tell.pictures["landing"] = Drawing(
+        "Bottom that meets the water", f"Section under the front foot, {feet.front * 100:.0f} cm from the tail.",
+        (Form("board", section(measured, feet.front), closed=True),), water=True)  # fmt: skip
+
+
+def pop(case: RideCase) -> None:
+    """The tip that kicks, flex in a landing."""
+    measured = case.measured
+    keel, x = measured.keel_line, measured.shape.x
+    end = x[0] + 0.12 * measured.board.length
+    angle = float(np.arctan2(keel[0] - measured.at(keel, end), end - x[0]))
+    case.tell.add("tip_angle", angle, 0.3 * DEGREE, "keel line over the last 12 % of the length")
+    sag = case.board.known_value("bend_sag")
+    if math.isfinite(sag):
+        case.tell.add("flex_travel", 3 * sag, 0.5 * sag, "three times the sag under 500 N")
+    else:
+        case.tell.none("flex_travel", "choose a construction in the Build view first")
+    at = (0.0, float(keel[0]))
+    forms = in_profile(case.model, angle, at, (0.0, 0.0), foil=False)
+    case.tell.pictures["pop"] = Drawing(
+        "Standing on the tip", f"Loaded on its tip the board stands {angle / DEGREE:.0f}° to the water.", forms
+    )
+
+
+def edges(case: RideCase) -> None:
+    """Towed and kite boards on edge: length held, side force, radius of the edge."""
+    tell, measured, board = case.tell, case.measured, case.measured.board
+    feet = case.board.feet
+    line = rail_line(measured.shape, board.base.slope, 30 * DEGREE, bite=0.004)
+    tell.add("rail_flat_30", line.engaged, 0.02, "run of the rail within 4 mm of its lowest point, heeled 30°")
+    straight = flat_run(measured.shape.x, measured.shape.half_width)
+    beyond = max(0.0, feet.back - straight[0])
+    tell.add(
+        "straight_beyond_boot",
+        beyond,
+        4e-3,
+        f"outline within 0.5 mm of straight from {straight[0] * 100:.0f} cm; boot at {feet.back * 100:.0f} cm",
+    )
+    radius = float(np.mean([board.rails.edge_radius.value(x) for x in (feet.back, feet.front)]))
+    tell.add("edge_radius_feet", radius, 2e-4, "mean of both feet")
+    spans = [b.fin.span for b in board.fittings.fin_boxes]
+    if spans:
+        tell.add("fin_depth", max(spans), 1e-4, "the deepest of the set")
+    else:
+        tell.none("fin_depth", "no fins on this board")
+    side = case.brief.rider.mass * GRAVITY * math.tan(40 * DEGREE)
+    tell.add("side_force", side, 0.12 * side, "your weight on an edge heeled 40°")
+
+
+def fronts(case: RideCase) -> None:
+    """Fin area with the rear fins taken out."""
+    boxes = case.measured.board.fittings.fin_boxes
+    if not boxes:
+        case.tell.none("front_fin_area", "no fins on this board")
+        return
+    back = min(b.at.x(case.measured.board.length, case.measured.board.mast_x) for b in boxes)
+    front = [b for b in boxes if b.at.x(case.measured.board.length, case.measured.board.mast_x) > back + 0.03] or list(boxes)
+    case.tell.add("front_fin_area", sum(b.count * b.fin.area for b in front), 2e-4, ", ".join(b.name for b in front))

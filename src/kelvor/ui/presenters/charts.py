@@ -1,0 +1,74 @@
+"""What a chart shows: ranges, ticks and the reading under the cursor."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from kelvor.core.ride.pictures import Chart, Line
+from kelvor.core.units import Quantity, System, text, unit_of
+
+
+@dataclass(frozen=True, slots=True)
+class Axis:
+    """A range in SI, and its ticks as (value in SI, words)."""
+
+    low: float
+    high: float
+    ticks: tuple[tuple[float, str], ...]
+
+    def share(self, value: float) -> float:
+        """Place of a value along the axis, 0 to 1."""
+        return (value - self.low) / max(self.high - self.low, 1e-12)
+
+
+def axis(low: float, high: float, quantity: Quantity, system: System, *, about: int = 5) -> Axis:
+    """An axis over a range, with about so many ticks at round numbers of the unit on display."""
+    unit = unit_of(quantity, system)
+    a, b = (low - unit.offset) / unit.size, (high - unit.offset) / unit.size
+    span = max(b - a, 1e-9)
+    raw = span / about
+    power = 10 ** np.floor(np.log10(raw))
+    step = float(next(s for s in (1, 2, 2.5, 5, 10) if s * power >= raw * 0.999) * power)
+    first = np.ceil(a / step - 1e-9) * step
+    values = np.arange(first, b + step * 1e-6, step)
+    decimals = max(0, int(np.ceil(-np.log10(step) - 1e-9))) + (1 if abs(step / power - 2.5) < 1e-9 and power <= 1 else 0)
+    ticks = tuple(
+        (float(v * unit.size + unit.offset), f"{v + 0.0 if abs(v) > step * 1e-6 else 0.0:.{decimals}f}".replace("-", "−"))
+        for v in values
+    )
+    return Axis(low, high, ticks)
+
+
+def ranges(chart: Chart, pinned: Chart | None, system: System) -> tuple[Axis, Axis]:
+    """Both axes of a chart, room for the pinned one in them."""
+    lines = [*chart.lines, *(pinned.lines if pinned is not None else ())]
+    xs = np.concatenate([line.x for line in lines])
+    tops, lows = [], []
+    for line in lines:
+        wide = line.band if line.band is not None else 0.0
+        tops.append(float(np.max(line.y + np.minimum(wide, 0.5 * np.abs(line.y) + 1e-12))))
+        lows.append(float(np.min(line.y)))
+    low, high = min(lows), max(tops)
+    if chart.from_zero and low >= 0:
+        low = 0.0
+    room = 0.06 * (high - low or abs(high) or 1.0)
+    bottom = low - (0 if chart.from_zero and low >= 0 else room)
+    return (axis(float(xs.min()), float(xs.max()), chart.x, system, about=7), axis(bottom, high + room, chart.y, system))
+
+
+def reading(chart: Chart, pinned: Chart | None, x: float, system: System, pinned_name: str) -> str:
+    """What the lines read at a place: “4.6 kn: drag 118 N, push of the hand wing 121 N; step 9: drag 131 N”."""
+    words = f"{text(x, chart.x, system)}: " + ", ".join(
+        f"{line.name} {text(_at(line, x), chart.y, system)}" for line in chart.lines
+    )
+    if pinned is not None:
+        words += f"; {pinned_name}: " + ", ".join(
+            f"{line.name} {text(_at(line, x), chart.y, system)}" for line in pinned.lines[:1]
+        )
+    return words
+
+
+def _at(line: Line, x: float) -> float:
+    return float(np.interp(x, line.x, line.y))

@@ -1,0 +1,68 @@
+"""What levers do in every phase, for the cells beside them and in words."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from kelvor.core.figures import Better, Figure, Figures
+from kelvor.core.jobs import LeverEffect
+from kelvor.core.ride.phases import Phase
+from kelvor.core.seek.lever import Lever
+from kelvor.core.units import System, number_text, text, unit_of
+
+
+@dataclass(frozen=True, slots=True)
+class Does:
+    """Effects of levers on the figures that head the phases."""
+
+    phases: tuple[Phase, ...]
+    figures: Figures
+    effects: dict[str, LeverEffect]
+    pinned_name: str = ""
+
+    @property
+    def heads(self) -> str:
+        """Initials of the phases."""
+        return "".join(phase.name[0] for phase in self.phases)
+
+    def cells(self, lever: str) -> tuple[int, ...]:
+        """One cell a phase; none while the lever is not counted."""
+        effect = self.effects.get(lever)
+        return () if effect is None else tuple(cell(self.figures.get(p.headline), effect, p.headline) for p in self.phases)
+
+    def words(self, lever: Lever, system: System) -> str:
+        """What a fair step does, phase by phase, with the band of the difference, and what is held meanwhile."""
+        effect = self.effects.get(lever.key)
+        if effect is None:
+            return ""
+        if effect.refused:
+            return f"A fair step is refused: {effect.refused}"
+        step = text(lever.step, lever.quantity, system)
+        lines = [words for phase in self.phases if (words := self._phase(phase, effect, system))]
+        held = f" Held meanwhile: {', '.join(effect.held)}." if effect.held else ""
+        return f"+{step}: {'; '.join(lines) if lines else 'nothing beyond the band'}.{held}"
+
+    def _phase(self, phase: Phase, effect: LeverEffect, system: System) -> str:
+        figure = self.figures.get(phase.headline)
+        for key, moved, band in effect.changes:
+            if figure is not None and key == phase.headline and abs(moved) > band:
+                q = figure.definition.quantity
+                word = figure.definition.more if moved > 0 else figure.definition.less
+                extra = next(
+                    (e for e in range(3) if any(c in "123456789" for c in number_text(abs(moved), q, system, extra=e))), 2
+                )
+                unit = unit_of(q, system).sign
+                joint = "" if unit in ("", "°") else " "
+                size, wide = (number_text(v, q, system, extra=extra) for v in (abs(moved), band))
+                return f"{phase.name.lower()} {size}{joint}{unit} {word} (±{wide})"
+        return ""
+
+
+def cell(figure: Figure | None, effect: LeverEffect, key: str) -> int:
+    """A lever's cell: 1 better, −1 worse, 2 more and −2 less where neither is better, 0 nothing beyond the band."""
+    for name, moved, band in effect.changes:
+        if figure is not None and name == key and abs(moved) > band:
+            up = 1 if moved > 0 else -1
+            better = {Better.MORE: 1, Better.LESS: -1}.get(figure.definition.better, 0)
+            return up * better if better else 2 * up
+    return 0

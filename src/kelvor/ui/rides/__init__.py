@@ -1,0 +1,1 @@
+"""Parts of the Ride view: charts, drawings, conditions, what buys most."""

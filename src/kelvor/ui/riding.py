@@ -1,0 +1,180 @@
+"""The ride of the board on the bench: asked of worker processes, never counted in the window's own."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING
+
+from PySide6.QtCore import QObject, Signal
+
+from kelvor.core.brief import Brief
+from kelvor.core.evaluation import Live, with_ride
+from kelvor.core.figures import Figures, by_key
+from kelvor.core.jobs import Job, LeverEffect, SweepPoint, lever_job, ride_job, sweep_job
+from kelvor.core.ride import condition as conditions
+from kelvor.core.ride.condition import Condition
+from kelvor.core.ride.stage import SWEEP, Ride
+from kelvor.ui.workers import Asked
+
+if TYPE_CHECKING:
+    from kelvor.ui.session import Session
+
+
+class Riding(QObject):
+    """Ride, sweep over conditions and what levers do, for the board on the bench and the pinned one."""
+
+    ridden = Signal()
+    """A ride arrived."""
+    swept = Signal()
+    """The sweep over conditions went on, ended or was given up."""
+    levers_counted = Signal()
+    """What levers do went on, or is complete."""
+
+    def __init__(self, session: Session) -> None:
+        super().__init__(session)
+        self._session = session
+        self._chosen: Condition | None = None
+        self.ride: Ride | None = None
+        self.pinned: Ride | None = None
+        self._asked_live: Live | None = None
+        self._ridden_live: Live | None = None
+        self.sweep: tuple[SweepPoint, ...] = ()
+        self.pinned_sweep: tuple[SweepPoint, ...] = ()
+        self.effects: dict[str, LeverEffect] = {}
+        self._ask = Asked(self, self._take)
+        self._ask_pinned = Asked(self, self._take_pinned)
+        self._ask_sweep = Asked(self, self._take_sweep, lambda _count, _point: self.swept.emit())
+        self._ask_levers = Asked(self, lambda _: self.levers_counted.emit(), self._take_effect)
+        self._levers_for: tuple[Live, Brief] | None = None
+        self._swept_for: tuple[object, ...] = ()
+
+    # which condition
+
+    @property
+    def condition(self) -> Condition:
+        """The condition the ride is looked at in: the slider's, or the brief's own."""
+        return self._chosen or conditions.condition_of(self._session.brief)
+
+    def set_condition(self, value: float | None) -> None:
+        """Look at the ride in another wind, or at another speed [m/s]; None goes back to the brief's own."""
+        self._chosen = None if value is None else conditions.at(self._session.brief, value)
+        self.ask()
+
+    def brief_changes(self, before: Brief, after: Brief) -> None:
+        """A new brief: a condition chosen for the old one is given up where it no longer fits."""
+        if before.discipline != after.discipline or conditions.span(before) != conditions.span(after):
+            self._chosen = None
+        if before.discipline != after.discipline:
+            self.ride = self.pinned = self._ridden_live = None
+            self.effects, self.sweep, self.pinned_sweep = {}, (), ()
+
+    # asking
+
+    def _job(self, live: Live) -> Job:
+        session = self._session
+        return Job(live.board, session.brief, session.table, session.coefficients)
+
+    def ask(self) -> None:
+        """Count the ride of the board on the bench, and of the pinned one, in the chosen condition."""
+        session = self._session
+        self._asked_live = session.live
+        if self._levers_for is not None and self._levers_for != (session.live, session.brief):
+            self._ask_levers.drop()  # what waits in line is of an older board
+        self._ask.ask(ride_job, [(self._job(session.live), self.condition)])
+        if session.pinned_live is not None:
+            self._ask_pinned.ask(ride_job, [(self._job(session.pinned_live), self.condition)])
+
+    def ask_sweep(self) -> None:
+        """Count the ride over the brief's whole range, for this board and the pinned one, unless that is done or under way."""
+        session = self._session
+        wanted = (session.live, session.pinned_live, session.brief, session.coefficients)
+        if self._swept_for == wanted:
+            return
+        self._swept_for = wanted
+        low, high = conditions.span(session.brief)
+        values = [low + (high - low) * i / (SWEEP - 1) for i in range(SWEEP)]
+        boards = [session.live] if session.pinned_live is None else [session.live, session.pinned_live]
+        self._ask_sweep.ask(sweep_job, [(self._job(board), value) for board in boards for value in values])
+        self.swept.emit()
+
+    def stop_sweep(self) -> None:
+        """Give up the sweep that is under way."""
+        self._ask_sweep.drop()
+        self._swept_for = ()
+        self.swept.emit()
+
+    def ask_levers(self, keys: list[str]) -> None:
+        """Count what a fair step of these levers does, unless that is done or under way for the board on the bench."""
+        session = self._session
+        wanted = (session.live, session.brief)
+        if self._levers_for == wanted and (self._ask_levers.under_way or all(key in self.effects for key in keys)):
+            return
+        if self._levers_for != wanted:
+            self.effects = {}
+        self._levers_for = wanted
+        missing = [key for key in keys if key not in self.effects]
+        self._ask_levers.ask(lever_job, [(self._job(session.live), key) for key in missing])
+
+    def forget(self) -> None:
+        """Another board comes on the bench."""
+        for asked in (self._ask, self._ask_pinned, self._ask_sweep, self._ask_levers):
+            asked.drop()
+        self._chosen = self.ride = self.pinned = self._ridden_live = None
+        self.sweep = self.pinned_sweep = ()
+        self.effects, self._levers_for, self._swept_for = {}, None, ()
+
+    def forget_pinned(self) -> None:
+        """Another step is pinned, or none."""
+        self.pinned, self.pinned_sweep, self._swept_for = None, (), ()
+        self._ask_pinned.drop()
+
+    # what is known
+
+    def behind(self) -> bool:
+        """Whether the ride on show is not that of the board on the bench in the chosen condition."""
+        return self._ridden_live is not self._session.live or self._ask.under_way
+
+    def under_way(self) -> bool:
+        """Whether anything is being counted."""
+        return any(asked.under_way for asked in (self._ask, self._ask_pinned, self._ask_sweep, self._ask_levers))
+
+    def sweeping(self) -> tuple[int, int]:
+        """How far the sweep is: counted, of how many; (0, 0) when none is under way."""
+        return (self._ask_sweep.counted, self._ask_sweep.jobs) if self._ask_sweep.under_way else (0, 0)
+
+    def counting_levers(self) -> bool:
+        """Whether what levers do is being counted."""
+        return self._ask_levers.under_way
+
+    def figures(self) -> Figures:
+        """The ride's figures, perhaps those of a moment ago."""
+        return by_key(self.ride.figures) if self.ride is not None else {}
+
+    def pinned_figures(self) -> Figures:
+        """The pinned step's figures of the ride."""
+        return by_key(self.pinned.figures) if self.pinned is not None else {}
+
+    # taking
+
+    def _take(self, results: list[Ride | None]) -> None:
+        if results[0] is None:
+            return
+        session = self._session
+        self.ride, self._ridden_live = results[0], self._asked_live
+        if self._ridden_live is session.evaluation.live:
+            session.evaluation = with_ride(session.evaluation, results[0])
+        self.ridden.emit()
+
+    def _take_pinned(self, results: list[Ride | None]) -> None:
+        self.pinned = results[0]
+        if results[0] is not None:
+            self._session.pinned_figures = {**self._session.pinned_figures, **by_key(results[0].figures)}
+            self.ridden.emit()
+
+    def _take_sweep(self, points: list[SweepPoint | None]) -> None:
+        self.sweep = tuple(p for p in points[:SWEEP] if p is not None)
+        self.pinned_sweep = tuple(p for p in points[SWEEP:] if p is not None)
+        self.swept.emit()
+
+    def _take_effect(self, _count: int, effect: LeverEffect) -> None:
+        self.effects[effect.lever] = effect
+        self.levers_counted.emit()

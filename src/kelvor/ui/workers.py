@@ -1,0 +1,119 @@
+"""Worker processes: what is asked anew drops what was asked before, and results arrive in the window's thread."""
+
+from __future__ import annotations
+
+import multiprocessing
+import os
+import threading
+from collections.abc import Callable, Sequence
+from concurrent.futures import Future, ProcessPoolExecutor
+from concurrent.futures.process import BrokenProcessPool
+from contextlib import suppress
+from functools import partial
+from multiprocessing.process import BaseProcess
+from typing import Any
+
+from PySide6.QtCore import QObject, Signal
+
+COUNT = 2
+_pool: ProcessPoolExecutor | None = None
+
+
+def _begin() -> None:
+    """In the worker: be nice to the window, and end when it does, however it ends."""
+    with suppress(OSError):
+        os.nice(5)
+    window = multiprocessing.parent_process()
+    if window is not None:
+        threading.Thread(target=_end_with, args=(window,), daemon=True).start()
+
+
+def _end_with(window: BaseProcess) -> None:
+    window.join()
+    os._exit(0)
+
+
+def _workers() -> ProcessPoolExecutor:
+    global _pool  # noqa: PLW0603 - one pool for all windows of the process
+    if _pool is None:
+        # two workers on small matrices: threads of a linear algebra library would only be in each other's way
+        os.environ.setdefault("OPENBLAS_NUM_THREADS", "1")
+        _pool = ProcessPoolExecutor(COUNT, multiprocessing.get_context("spawn"), _begin)
+    return _pool
+
+
+def close_workers() -> None:
+    """End the worker processes; the next question starts new ones."""
+    global _pool  # noqa: PLW0603
+    if _pool is not None:
+        _pool.shutdown(wait=True, cancel_futures=True)
+        _pool = None
+
+
+class Asked(QObject):
+    """One kind of question to the workers: several jobs, of which the newest asking wins."""
+
+    _arrived = Signal(int, int, object)
+
+    def __init__(
+        self, parent: QObject, done: Callable[[list[Any]], None], progress: Callable[[int, Any], None] | None = None
+    ) -> None:
+        """`done` takes all results in the order of the jobs; `progress` how many there are, and the newest. Both in the window's thread."""
+        super().__init__(parent)
+        self._done, self._progress = done, progress
+        self._asked = 0
+        self._results: dict[int, Any] = {}
+        self._futures: list[Future[Any]] = []
+        self._arrived.connect(self._take)
+
+    @property
+    def under_way(self) -> bool:
+        """Whether results are still awaited."""
+        return len(self._results) < len(self._futures)
+
+    @property
+    def counted(self) -> int:
+        """How many results have arrived."""
+        return len(self._results)
+
+    @property
+    def jobs(self) -> int:
+        """How many jobs the newest asking has."""
+        return len(self._futures)
+
+    def ask(self, work: Callable[..., Any], jobs: Sequence[tuple[Any, ...]]) -> None:
+        """Begin anew with one call of `work` for each of `jobs`."""
+        self.drop()
+        self._results = {}
+        try:
+            self._futures = [_workers().submit(work, *job) for job in jobs]
+        except BrokenProcessPool:  # a worker was killed: begin with new ones
+            close_workers()
+            self._futures = [_workers().submit(work, *job) for job in jobs]
+        for index, future in enumerate(self._futures):
+            future.add_done_callback(partial(self._say, self._asked, index))
+
+    def drop(self) -> None:
+        """Give up what is under way; what a worker has begun it ends, unheard."""
+        self._asked += 1
+        for future in self._futures:
+            future.cancel()
+        self._futures, self._results = [], {}
+
+    def _say(self, asked: int, index: int, future: Future[Any]) -> None:
+        if not future.cancelled():
+            with suppress(RuntimeError):  # the window may be gone before its last result
+                self._arrived.emit(asked, index, future)
+
+    def _take(self, asked: int, index: int, future: Future[Any]) -> None:
+        if asked != self._asked:
+            return
+        try:
+            self._results[index] = future.result()
+        except BrokenProcessPool:
+            self.drop()
+            return
+        if self._progress is not None:
+            self._progress(len(self._results), self._results[index])
+        if not self.under_way:
+            self._done([self._results[i] for i in range(len(self._futures))])

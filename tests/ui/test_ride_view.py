@@ -1,0 +1,238 @@
+"""The Ride view and what levers do, driven as a designer would: pages, conditions, why, quiver, coefficients, levers."""
+
+import os
+import signal
+from dataclasses import replace
+
+from PySide6.QtCore import QPoint, Qt
+from PySide6.QtTest import QTest
+
+from kelvor.core.brief import Target
+from kelvor.core.coefficients import HANDBOOK_COEFFICIENTS
+from kelvor.core.evaluation import evaluate
+from kelvor.core.ride.phases import PHASES
+from kelvor.core.ride.pictures import Chart
+from kelvor.core.units import DEGREE, KNOT, System
+from kelvor.ui import workers
+from tests.ui.case import WindowCase
+
+
+class RideCase(WindowCase):
+    def setUp(self):
+        super().setUp()
+        self.riding = self.session.riding
+        self.window.show_view("ride")
+        self.page = self.window.ride_view
+        self.ridden()
+
+    def ridden(self):
+        self.wait_for(lambda: not self.riding.behind() and self.riding.ride is not None)
+        QTest.qWait(180)  # the page follows a few times a second
+
+    def open_named(self, name):
+        self.session.open_board(next(b.id for b in self.session.store.boards() if b.name.startswith(name)))
+        self.ridden()
+
+    def row(self, key):
+        return next(row for row in self.page.rows.rows() if row.key == key)
+
+
+class Pages(RideCase):
+    def test_every_tile_opens_its_page_with_the_cores_figures(self):
+        found = evaluate(self.session.board, self.session.brief)
+        for widget, phase in zip(self.window.strip.tiles, PHASES["wing foil"], strict=False):
+            self.click(widget, 30, 30)
+            self.ridden()
+            with self.subTest(phase=phase.name):
+                self.assertEqual((self.page.title.text(), self.page.question.text()), (phase.name, phase.question))
+                shown = [row.key for row in self.page.rows.rows()]
+                self.assertEqual(shown, [key for key in phase.figures if key in found.figures])
+                self.assertTrue(self.page.first.chart.isVisible() or self.page.first.drawing.isVisible())
+                self.assertIn("Source", self.page.why.text())
+        self.page.show_phase("lift_off")
+        self.ridden()
+        knots = found.figures["least_wind_up"].value / KNOT
+        self.assertIn(f"{knots:.1f}", self.row("least_wind_up").value)
+
+    def test_a_phase_that_fails_says_by_how_much_and_a_lever_mends_it(self):
+        figure = self.session.figures()["least_wind_up"]
+        target = Target(figure="least_wind_up", relation="at most", value=figure.value - 2.5 * KNOT)
+        self.session.set_brief(replace(self.session.brief, targets=(target,)))
+        self.wait_for(lambda: not self.riding.behind())
+        self.page.show_phase("lift_off")
+        self.ridden()
+        self.assertTrue(self.page.verdict.text().startswith("short by"))
+        self.assertIn("short by", self.page.asks.text())
+        self.wait_for(lambda: any(b.lever == "length" for b in self.page.buys.buys), 60)
+        buy = next(b for b in self.page.buys.buys if b.lever == "length")
+        self.assertGreater(buy.bar, 0)  # longer is earlier
+        self.page.lever_asked.emit(buy.lever)
+        self.assertIs(self.window.stack.currentWidget(), self.shape)
+        self.assertEqual(self.shape.levers.key(), "length")
+        before = self.riding.figures()["least_wind_up"].value
+        self.key(self.shape.levers, Qt.Key.Key_Right, times=4)
+        self.wait_for(lambda: not self.riding.behind())
+        self.assertLess(self.riding.figures()["least_wind_up"].value, before)
+
+    def test_the_pinned_step_is_in_every_picture(self):
+        self.wait_for(lambda: self.riding.pinned is not None)
+        self.page.show_phase("lift_off")
+        self.ridden()
+        self.assertIsNotNone(self.page.first.chart.pinned)
+        self.assertIn("step 1", self.page.first.chart.pinned_name)
+        chart = self.page.first.chart
+        chart.setFocus()
+        self.key(chart, Qt.Key.Key_Right, times=3)
+        self.assertIn("drag", chart.reading())
+        self.assertIn("step 1: drag", chart.reading())
+        widget = self.page.others[0].drawing
+        self.assertIsNotNone(widget.pinned)
+        self.assertFalse(widget.grab().isNull())
+
+    def test_reading_under_the_pointer_is_the_lines_value(self):
+        self.page.show_phase("lift_off")
+        self.ridden()
+        chart = self.page.first.chart
+        self.assertIsInstance(chart.chart, Chart)
+        QTest.mouseMove(chart, QPoint(chart.width() // 2, chart.height() // 2))
+        self.app.processEvents()
+        words = chart.reading()
+        self.assertRegex(words, r"^\d+\.\d kn: drag \d+ N")
+
+    def test_units_and_other_disciplines(self):
+        self.session.set_system(System.INCH)
+        for name in ("Shearwater 76", "Heron", "Redshank 139", "Martlet", "Kittiwake", "Curlew"):
+            self.open_named(name)
+            for tile in self.window.strip.tiles:
+                if tile.isVisible():
+                    self.click(tile, 30, 30)
+                    QTest.qWait(20)
+            with self.subTest(name=name):
+                self.assertFalse(self.window.grab().isNull())
+                self.assertNotIn("counting", [t.tile.headline for t in self.window.strip.tiles if t.isVisible()])
+
+
+class Conditions(RideCase):
+    def test_the_slider_moves_wind_figures_and_nothing_of_the_brief(self):
+        panel = self.page.conditions
+        self.page.show_phase("get_going")
+        self.ridden()
+        before, wind = self.riding.figures()["drive_margin"].value, self.session.brief.wind.speed
+        panel.slider.setValue(100)
+        self.wait_for(lambda: self.riding.condition.wind > wind)
+        self.ridden()
+        self.assertGreater(self.riding.figures()["drive_margin"].value, before + 20)
+        self.assertEqual(self.session.brief.wind.speed, wind)
+        self.assertIn("another condition", self.page.note.text())
+        QTest.mouseClick(panel.own, Qt.MouseButton.LeftButton)
+        self.ridden()
+        self.assertAlmostEqual(self.riding.figures()["drive_margin"].value, before, places=6)
+
+    def test_a_typed_wind_and_a_wrong_one(self):
+        field = self.page.conditions.value
+        field.setFocus()
+        field.selectAll()
+        QTest.keyClicks(field, "17 kn")
+        QTest.keyClick(field, Qt.Key.Key_Return)
+        self.assertAlmostEqual(self.riding.condition.wind, 17 * KNOT, places=9)
+        field.selectAll()
+        QTest.keyClicks(field, "brisk")
+        QTest.keyClick(field, Qt.Key.Key_Return)
+        self.assertEqual(field.text(), "brisk")  # kept, to be mended
+        self.assertAlmostEqual(self.riding.condition.wind, 17 * KNOT, places=9)
+
+    def test_the_range_as_a_curve_with_progress_and_stop(self):
+        self.page.show_phase("get_going")
+        self.wait_for(lambda: len(self.riding.sweep) > 10, 60)
+        self.assertEqual(len(self.riding.sweep), len(self.riding.pinned_sweep))
+        self.page.conditions.refresh("drive_margin")
+        curve = self.page.conditions.chart.chart.lines[0]
+        self.assertTrue(all(b > a for a, b in zip(curve.y, curve.y[1:], strict=False)))  # more wind, more drive
+        self.session.set_brief(replace(self.session.brief, ride_height=0.33))
+        self.wait_for(lambda: self.riding.sweeping()[1] > 0)
+        self.assertTrue(self.page.conditions.stop.isVisible() or self.riding.sweeping() == (0, 0))
+        self.riding.stop_sweep()
+        self.assertEqual(self.riding.sweeping(), (0, 0))
+
+    def test_the_quiver_and_the_gear_in_use(self):
+        self.page.tabs.setCurrentIndex(1)
+        self.ridden()
+        rows = self.page.quiver.rows()
+        gear = [row for row in rows if row.key]
+        self.assertEqual(len(gear), len(self.session.brief.wings) * len(self.session.brief.foils))
+        self.assertTrue(all("from" in row.value for row in gear))
+        before = self.riding.figures()["least_wind_up"].value
+        self.page.conditions.gear.setCurrentIndex(2)
+        self.page.conditions.gear.activated.emit(2)
+        self.ridden()
+        self.assertGreater(self.riding.figures()["least_wind_up"].value, before)
+
+
+class Coefficients(RideCase):
+    def test_a_coefficient_typed_over_is_followed_and_taken_back(self):
+        self.page.coefficients_asked.emit()
+        panel = self.window.panels[-1]
+        row = panel.keys.index("wing_lift_most")
+        before = self.riding.figures()["least_wind_up"].value
+        panel.table.item(row, 2).setText("1.50")
+        self.ridden()
+        self.assertEqual(self.session.coefficients.wing_lift_most, 1.5)
+        self.assertLess(self.riding.figures()["least_wind_up"].value, before)
+        self.assertEqual(panel.table.item(row, 4).text(), "1.20")
+        panel.table.item(row, 2).setText("9")
+        self.assertIn("0.5 to 2", panel.problem.text())
+        self.assertEqual(panel.table.item(row, 2).text(), "9")
+        self.assertEqual(self.session.store.coefficients().wing_lift_most, 1.5)
+        self.trigger("build.undo")
+        self.ridden()
+        self.assertEqual(self.session.coefficients, HANDBOOK_COEFFICIENTS)
+        self.assertAlmostEqual(self.riding.figures()["least_wind_up"].value, before, places=9)
+
+
+class Levers(RideCase):
+    def test_cells_tell_what_a_fair_step_does_in_each_phase(self):
+        self.window.show_view("shape")
+        self.wait_for(lambda: "length" in self.riding.effects, 60)
+        QTest.qWait(300)
+        row = self.shape.lever_label("length")
+        self.assertEqual(len(row.cells), len(PHASES["wing foil"]))
+        self.assertEqual(row.cells[2], 1)  # longer lifts off earlier
+        self.assertEqual(row.cells[3], -1)  # and turns harder
+        self.assertIn("lift off", row.tip)
+        self.assertIn("(±", row.tip)
+        self.shape.levers.choose("length")
+        self.assertIn("Here", self.shape.explains.text())
+
+    def test_what_is_held_meanwhile_is_told(self):
+        self.trigger("lock.volume")
+        self.window.show_view("shape")
+        self.wait_for(lambda: "length" in self.riding.effects and self.riding.effects["length"].held, 60)
+        self.assertTrue(self.riding.effects["length"].held)
+
+
+class Workers(RideCase):
+    def test_a_newer_question_drops_the_older(self):
+        first = self.riding.ride
+        for wind in (9, 11, 13, 21):
+            self.riding.set_condition(wind * KNOT)
+        self.ridden()
+        self.assertIsNot(self.riding.ride, first)
+        self.assertAlmostEqual(self.riding.ride.condition.wind, 21 * KNOT, places=9)
+
+    def test_a_killed_worker_is_replaced(self):
+        for pid in list(workers._pool._processes):
+            os.kill(pid, signal.SIGKILL)
+        self.wait_for(lambda: workers._pool is None or workers._pool._broken, 10)
+        self.riding.set_condition(16 * KNOT)
+        self.wait_for(lambda: self.riding.ride is not None and abs(self.riding.ride.condition.wind - 16 * KNOT) < 1e-9, 30)
+
+    def test_the_bench_is_free_while_the_ride_is_counted(self):
+        self.window.show_view("shape")
+        start = self.session.board.length
+        self.shape.levers.choose("length")
+        self.key(self.shape.levers, Qt.Key.Key_Right)
+        self.assertTrue(self.riding.behind())
+        self.assertGreater(self.session.board.length, start)
+        self.assertTrue(self.window.strip.tiles[2].tile.stale)
+        self.wait_for(lambda: not self.window.strip.tiles[2].tile.stale)
+        self.assertAlmostEqual(self.session.evaluation.figures["lift_off_pitch"].value / DEGREE, 7.0, delta=1.5)
