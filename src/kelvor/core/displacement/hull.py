@@ -17,7 +17,7 @@ from kelvor.core.fluids import GRAVITY
 from kelvor.core.shape.battens import Array
 from kelvor.core.shape.sections import Sections
 
-STATIONS, LEVELS, WAVES = 41, 7, 52
+STATIONS, LEVELS, WAVES = 41, 7, 46
 
 
 @dataclass(frozen=True, slots=True, eq=False)

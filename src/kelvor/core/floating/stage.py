@@ -34,7 +34,7 @@ ROLL_PROBE = 5 * DEGREE
 POSTURES: tuple[Posture, ...] = ("kneeling", "standing", "sitting")
 """The postures of the float; lying down and stepping back belong to the ride."""
 
-FINE, COARSE = 1e-9, 1e-5
+FINE, COARSE = 1e-9, 1e-4
 """Share of the mass to which the board is sunk: for figures, and for what is only compared or drawn."""
 
 METHOD = Method(

@@ -18,7 +18,7 @@ BOW_RISE = 16 * DEGREE
 WALL_SLOPE, WALL_HEIGHT = 0.9, 0.004
 LONGEST = 4.0
 """Wetted length over mean beam at which Savitsky's laws end."""
-LENGTHS, CHORD, SPAN = 9, 12, 5
+LENGTHS, CHORD, SPAN = 8, 10, 4
 
 
 @dataclass(frozen=True, slots=True, eq=False)

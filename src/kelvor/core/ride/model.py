@@ -31,7 +31,7 @@ from kelvor.core.shape.battens import Array
 from kelvor.core.shape.geometry import Geometry
 from kelvor.core.units import DEGREE
 
-FROUDES = np.linspace(FROUDE_RANGE[0] + 0.05, FROUDE_RANGE[1], 7)
+FROUDES = np.linspace(FROUDE_RANGE[0] + 0.05, FROUDE_RANGE[1], 6)
 LOADS = (0.2, 0.45, 0.7, 1.0)
 """Floating forms are looked at with these shares of all they can carry, and drag is read between them."""
 BLEND = (0.45, 0.95)
@@ -257,31 +257,47 @@ class RideModel:
         rub = (1 - moving) * whole[0] + moving * smooth
         sloping = moving * load * np.tan(planer.trims)
         blended = rub + waves + body + sloping
-        states = planer.states(load, speed)
         t = np.clip((moving - BLEND[0]) / (BLEND[1] - BLEND[0]), 0.0, 1.0)
+        if not t.any():
+            return self._floats(speed, load, up, (rub, waves, body, sloping), moving, below, air)
+        states = planer.states(load, speed)
         weight = np.where(states.found, t * t * (3 - 2 * t), 0.0)
         drag = (1 - weight) * blended + weight * np.where(states.found, states.drag, 0.0)
-        near = drag <= drag.min() * (1 + SAME_DRAG)
-        i = int(np.argmin(np.where(near, np.abs(planer.trims - USUAL_TRIM), np.inf)))
-        w = float(weight[i])
-        gap = abs(float(states.drag[i]) - float(blended[i])) if states.found[i] else 0.0
+        i = _chosen(drag, planer.trims)
+        w, planes = float(weight[i]), bool(states.found[i])
+        gap = abs(float(states.drag[i]) - float(blended[i])) if planes else 0.0
         plane_lift = float(states.drag[i]) - float(self._plane_friction(states.area[i], states.wetted[i], speed))
         friction = (1 - w) * float(rub[i]) + w * (float(states.drag[i]) - plane_lift)
         lifting = (1 - w) * float(sloping[i]) + w * plane_lift
         making, limbs = (1 - w) * float(waves[i]), (1 - w) * float(body[i])
-        hull = float(drag[i])
-        band = float(np.sqrt((0.12 * friction) ** 2 + (0.35 * making) ** 2 + (0.4 * limbs) ** 2 + (0.12 * lifting) ** 2
-                             + (0.15 * below) ** 2 + (0.2 * air) ** 2 + (w * (1 - w) * 2 * gap) ** 2))  # fmt: skip
-        m = float(moving[i])
-        form_length = float(np.interp(still[i], self._floating[0], self._floating[1]))
+        length, area = self._afloat_size(float(still[i]))
         return Running(
-            speed, load, up, hull + below + air, band, friction, making, lifting, limbs, below, air, float(planer.trims[i]), m,
-            float(w * states.wetted[i] + (1 - w) * min(form_length, bottom.longest + bottom.aft)),
-            float(w * states.beam[i] + (1 - w) * bottom.beam[-1]),
-            float(w * states.area[i] + (1 - w) * np.interp(still[i], self._floating[0], self._floating[2])),
-            bottom.aft + float(states.centre[i] if states.found[i] else 0.45 * bottom.longest),
-            float(blended[i]), float(states.drag[i]) if states.found[i] else float("nan"),
+            speed, load, up, float(drag[i]) + below + air, _band(friction, making, limbs, lifting, below, air, w * (1 - w) * 2 * gap),
+            friction, making, lifting, limbs, below, air, float(planer.trims[i]), float(moving[i]),
+            float(w * states.wetted[i] + (1 - w) * length), float(w * states.beam[i] + (1 - w) * bottom.beam[-1]),
+            float(w * states.area[i] + (1 - w) * area), bottom.aft + float(states.centre[i] if planes else 0.45 * bottom.longest),
+            float(blended[i]), float(states.drag[i]) if planes else float("nan"),
         )  # fmt: skip
+
+    def _floats(
+        self, speed: float, load: float, up: float, parts: tuple[Array, Array, Array, Array], moving: Array, below: float, air: float
+    ) -> Running:
+        """The state of a hull that speed lifts too little to plane: friction, waves, limbs and slope of the lift by trim (t,)."""
+        rub, waves, body, sloping = parts
+        drag = rub + waves + body + sloping
+        i = _chosen(drag, self.planer.trims)
+        friction, making, limbs, lifting = float(rub[i]), float(waves[i]), float(body[i]), float(sloping[i])
+        length, area = self._afloat_size(float((1 - moving[i]) * load))
+        return Running(
+            speed, load, up, float(drag[i]) + below + air, _band(friction, making, limbs, lifting, below, air, 0.0), friction, making, lifting,
+            limbs, below, air, float(self.planer.trims[i]), float(moving[i]), length, float(self.bottom.beam[-1]), area,
+            self.bottom.aft + 0.45 * self.bottom.longest, float(drag[i]), float("nan"),
+        )  # fmt: skip
+
+    def _afloat_size(self, load: float) -> tuple[float, float]:
+        """Wetted length of the planing bottom [m] and wetted surface [m²] while floating a load [N]."""
+        loads, lines, wets, _, _ = self._floating
+        return min(float(np.interp(load, loads, lines)), self.bottom.longest + self.bottom.aft), float(np.interp(load, loads, wets))
 
     def _plane_friction(self, area: float, wetted: float, speed: float) -> float:
         return self.density * speed**2 / 2 * area * float(ittc57(speed * max(wetted, 0.05) / self.viscosity))
@@ -309,6 +325,18 @@ class RideModel:
     def curve(self, speeds: Array, lifted: float = 0.0) -> tuple[Running, ...]:
         """The board at each speed."""
         return tuple(self.running(float(v), lifted=lifted) for v in speeds)
+
+
+def _chosen(drag: Array, trims: Array) -> int:
+    """The trim a rider takes: of those that cost the same, the one nearest the usual."""
+    near = drag <= drag.min() * (1 + SAME_DRAG)
+    return int(np.argmin(np.where(near, np.abs(trims - USUAL_TRIM), np.inf)))
+
+
+def _band(friction: float, making: float, limbs: float, lifting: float, below: float, air: float, gap: float) -> float:
+    """Half-width of the drag's band [N] from its parts, and the disagreement of the two estimates where both are used."""
+    shares = ((0.12, friction), (0.35, making), (0.4, limbs), (0.12, lifting), (0.15, below), (0.2, air), (1.0, gap))
+    return float(np.sqrt(sum((share * part) ** 2 for share, part in shares)))
 
 
 def threshold(curve: tuple[Running, ...]) -> float:
