@@ -134,7 +134,7 @@ def _pulled(job: Job, lever: Lever, factor: float, before: dict[str, Figure]) ->
     after = _figures(replace(job, board=pulled.board))
     if after is None:
         return "no board is left there"
-    wanted = [key for phase in PHASES[job.brief.discipline] for key in phase.figures[:3]]
+    wanted = dict.fromkeys(key for phase in PHASES[job.brief.discipline] for key in phase.figures[:3])
     changes = []
     for key in wanted:
         a, b = before.get(key), after.get(key)

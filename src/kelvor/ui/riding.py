@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING
 
-from PySide6.QtCore import QObject, Signal
+from PySide6.QtCore import QObject, QTimer, Signal
 
 from kelvor.core.brief import Brief
 from kelvor.core.evaluation import Live, with_ride
@@ -13,10 +13,13 @@ from kelvor.core.jobs import Job, LeverEffect, SweepPoint, lever_job, ride_job, 
 from kelvor.core.ride import condition as conditions
 from kelvor.core.ride.condition import Condition
 from kelvor.core.ride.stage import SWEEP, Ride
-from kelvor.ui.workers import Asked
+from kelvor.ui.workers import Asked, workers_started
 
 if TYPE_CHECKING:
     from kelvor.ui.session import Session
+
+
+FIRST_AFTER_MS = 250
 
 
 class Riding(QObject):
@@ -44,6 +47,10 @@ class Riding(QObject):
         self._ask_pinned = Asked(self, self._take_pinned)
         self._ask_sweep = Asked(self, self._take_sweep, lambda _count, _point: self.swept.emit())
         self._ask_levers = Asked(self, lambda _: self.levers_counted.emit(), self._take_effect)
+        self._after_first_picture = QTimer(self)
+        self._after_first_picture.setSingleShot(True)
+        self._after_first_picture.setInterval(FIRST_AFTER_MS)
+        self._after_first_picture.timeout.connect(self._ask_now)
         self._levers_for: tuple[Live, Brief] | None = None
         self._swept_for: tuple[object, ...] = ()
 
@@ -74,7 +81,16 @@ class Riding(QObject):
         return Job(live.board, session.brief, session.table, session.coefficients)
 
     def ask(self) -> None:
-        """Count the ride of the board on the bench, and of the pinned one, in the chosen condition."""
+        """Count the ride of the board on the bench, and of the pinned one, in the chosen condition.
+
+        The first time only once the window stands: starting the workers must not keep its first picture waiting.
+        """
+        if workers_started():
+            self._ask_now()
+        else:
+            self._after_first_picture.start()
+
+    def _ask_now(self) -> None:
         session = self._session
         self._asked_live = session.live
         if self._levers_for is not None and self._levers_for != (session.live, session.brief):
@@ -116,6 +132,7 @@ class Riding(QObject):
 
     def forget(self) -> None:
         """Another board comes on the bench."""
+        self._after_first_picture.stop()
         for asked in (self._ask, self._ask_pinned, self._ask_sweep, self._ask_levers):
             asked.drop()
         self._chosen = self.ride = self.pinned = self._ridden_live = None
@@ -131,11 +148,13 @@ class Riding(QObject):
 
     def behind(self) -> bool:
         """Whether the ride on show is not that of the board on the bench in the chosen condition."""
-        return self._ridden_live is not self._session.live or self._ask.under_way
+        return self._ridden_live is not self._session.live or self._ask.under_way or self._after_first_picture.isActive()
 
     def under_way(self) -> bool:
         """Whether anything is being counted."""
-        return any(asked.under_way for asked in (self._ask, self._ask_pinned, self._ask_sweep, self._ask_levers))
+        return self._after_first_picture.isActive() or any(
+            asked.under_way for asked in (self._ask, self._ask_pinned, self._ask_sweep, self._ask_levers)
+        )
 
     def sweeping(self) -> tuple[int, int]:
         """How far the sweep is: counted, of how many; (0, 0) when none is under way."""

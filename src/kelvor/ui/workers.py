@@ -42,6 +42,11 @@ def _workers() -> ProcessPoolExecutor:
     return _pool
 
 
+def workers_started() -> bool:
+    """Whether the worker processes run, or begin to."""
+    return _pool is not None
+
+
 def close_workers() -> None:
     """End the worker processes; the next question starts new ones."""
     global _pool  # noqa: PLW0603

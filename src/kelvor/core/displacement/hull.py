@@ -61,7 +61,7 @@ def immersed_form(shape: Sections, depth: float, pitch: float) -> ImmersedForm |
     if wet.sum() < 4:
         return None
     first, last = int(np.argmax(wet)), len(wet) - 1 - int(np.argmax(wet[::-1]))
-    kept = np.unique(np.append(np.arange(first, last + 1, 2), last))  # every second station tells a hull well enough
+    kept = np.append(np.arange(first, last, 2), last)  # every second station tells a hull well enough
     y, v, x = y[kept], v[kept], shape.x[kept]
     deepest = float(-v.min())
     levels = deepest * (np.linspace(0.0, 1.0, LEVELS) ** 1.3)[::-1] * -1.0

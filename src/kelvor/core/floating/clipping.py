@@ -42,7 +42,8 @@ class Hull:
 
     def __init__(self, shape: Sections, every: int = 1) -> None:
         self.shape = shape
-        kept = np.unique(np.append(np.arange(0, len(shape.x), every), len(shape.x) - 1))
+        last = len(shape.x) - 1
+        kept = np.append(np.arange(0, last, every), last)
         self._x, self._y, self._z = shape.x[kept], shape.y[kept], shape.z[kept]
         self._y1, self._y2 = self._y[:, :-1], self._y[:, 1:]
         self._low, self._high = self._z.min(axis=1), self._z.max(axis=1)

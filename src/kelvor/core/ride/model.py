@@ -280,7 +280,14 @@ class RideModel:
         )  # fmt: skip
 
     def _floats(
-        self, speed: float, load: float, up: float, parts: tuple[Array, Array, Array, Array], moving: Array, below: float, air: float
+        self,
+        speed: float,
+        load: float,
+        up: float,
+        parts: tuple[Array, Array, Array, Array],
+        moving: Array,
+        below: float,
+        air: float,
     ) -> Running:
         """The state of a hull that speed lifts too little to plane: friction, waves, limbs and slope of the lift by trim (t,)."""
         rub, waves, body, sloping = parts
@@ -297,7 +304,9 @@ class RideModel:
     def _afloat_size(self, load: float) -> tuple[float, float]:
         """Wetted length of the planing bottom [m] and wetted surface [m²] while floating a load [N]."""
         loads, lines, wets, _, _ = self._floating
-        return min(float(np.interp(load, loads, lines)), self.bottom.longest + self.bottom.aft), float(np.interp(load, loads, wets))
+        return min(float(np.interp(load, loads, lines)), self.bottom.longest + self.bottom.aft), float(
+            np.interp(load, loads, wets)
+        )
 
     def _plane_friction(self, area: float, wetted: float, speed: float) -> float:
         return self.density * speed**2 / 2 * area * float(ittc57(speed * max(wetted, 0.05) / self.viscosity))

@@ -21,6 +21,17 @@ EDGE_HEEL = 35 * DEGREE
 """Heel at which a kite board is edged upwind (common practice, no source)."""
 
 
+@dataclass(frozen=True, slots=True)
+class Course:
+    """A steady course: angle off the true wind [rad], speed and speed made good [m/s], leeway [rad], side force [N]."""
+
+    angle: float
+    speed: float
+    made_good: float
+    leeway: float
+    side: float
+
+
 @dataclass(frozen=True, slots=True, eq=False)
 class Polar:
     """Steady speeds round the wind.
@@ -39,15 +50,29 @@ class Polar:
         good: Array = self.speed * np.cos(self.angle + self.leeway)
         return good
 
-    def upwind(self) -> int | None:
-        """Index of the best course to windward."""
-        good = self.made_good
-        return int(np.argmax(good)) if good.max() > 0.1 else None
+    def best(self, *, upwind: bool, planing: float = 0.0) -> Course | None:
+        """The course that makes most good to windward or to leeward, between the courses counted; None where nothing is.
 
-    def downwind(self) -> int | None:
-        """Index of the best course to leeward."""
-        good = self.made_good
-        return int(np.argmin(good)) if good.min() < -0.1 else None
+        Where any course planes (at `planing` [m/s] or faster), only those do: nobody points by falling off the plane.
+        """
+        good = self.made_good if upwind else -self.made_good
+        fast = self.speed >= 0.9 * planing
+        usable = np.where(fast, good, -np.inf) if planing > 0 and np.any(fast & (good > 0.1)) else good
+        i = int(np.argmax(usable))
+        if usable[i] <= 0.1:
+            return None
+        shift = 0.0
+        if 0 < i < len(good) - 1 and np.isfinite(usable[i - 1]) and np.isfinite(usable[i + 1]):
+            before, here, after = usable[i - 1], usable[i], usable[i + 1]
+            bend = before - 2 * here + after
+            # the parabola through three courses, where they are on one branch
+            if bend < 0 and min(before, after) > 0.7 * here:
+                shift = float(np.clip((before - after) / (2 * bend), -0.5, 0.5))
+        step = float(self.angle[1] - self.angle[0])
+        at = float(self.angle[i]) + shift * step
+        made = float(good[i]) if shift == 0.0 else float(np.interp(at, self.angle, good))
+        speed, leeway, side = (float(np.interp(at, self.angle, v)) for v in (self.speed, self.leeway, self.side))
+        return Course(at, speed, max(made, float(good[i])), leeway, side)
 
     def at(self, angle: float) -> float:
         """Speed on a course [m/s]."""

@@ -29,6 +29,13 @@ LEAST_GAP = 1e-4
 """Two weights on a batten lie at least this far apart [same unit as places]."""
 
 
+def in_order(values: Array) -> Array:
+    """The values sorted, each once; np.unique does the same and loads masked arrays first, on the start path."""
+    ordered: Array = np.sort(values)
+    once: Array = ordered[np.append(True, ordered[1:] > ordered[:-1])]
+    return once
+
+
 @dataclass(frozen=True, slots=True)
 class Ruler:
     """A straight run from one weight to the next, with a blend length at each end [m]."""

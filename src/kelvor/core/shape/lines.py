@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from kelvor.core.shape.battens import Array, cached_rows
+from kelvor.core.shape.battens import Array, cached_rows, in_order
 from kelvor.core.shape.board import Board
 from kelvor.core.shape.layers import cut_away_height, plinth_presence
 from kelvor.core.shape.outline import half_width, half_width_cached, inner_edge
@@ -86,7 +86,7 @@ def board_lines(board: Board, stations: Stations, inset: Inset | None) -> Lines:
 def inset_outline(board: Board, stations: Stations, skin: float) -> Inset:
     """The outline moved inward by `skin` [m]; notches grow by as much."""
     length, outline = board.length, board.outline
-    dense = np.unique(np.concatenate([stations.x, np.linspace(0, length, 801)]))
+    dense = in_order(np.concatenate([stations.x, np.linspace(0, length, 801)]))
     b = half_width(outline, length, dense)
     db = np.gradient(b, dense, edge_order=2)
     norm = np.hypot(1.0, db)

@@ -125,7 +125,7 @@ def cells(shape: Sections, every: Array | None = None) -> Cells:
 
 def shells(shape: Sections) -> dict[str, Shell]:
     """The surface by zone: bottom to the bottom edge, rail to the deck edge, deck; chopped ends count as rail."""
-    every = np.unique(np.r_[0 : len(shape.x) : 2, len(shape.x) - 1])  # every other station is close enough for a skin
+    every = np.append(np.arange(0, len(shape.x) - 1, 2), len(shape.x) - 1)  # every other station is close enough for a skin
     found_cells = cells(shape, every)
     area, mx = found_cells.area, found_cells.x[:, 0]
     first_z = area * found_cells.z

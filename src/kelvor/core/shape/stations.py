@@ -7,7 +7,7 @@ from functools import lru_cache
 
 import numpy as np
 
-from kelvor.core.shape.battens import Array, Spacing
+from kelvor.core.shape.battens import Array, Spacing, in_order
 from kelvor.core.shape.board import Board
 from kelvor.core.shape.layers import PLINTH_EASE, Channels, CrossStep, CutAway, Ledge, Plinth, presence_features, wall_run
 from kelvor.core.shape.outline import LEAST_RUN, NOTCHED_TAILS, fraction_to_u, u_to_fraction
@@ -123,7 +123,7 @@ def _stations(
             fixed += list(length - steps if at_nose else steps)
             distance = length - x if at_nose else x
             x = x[(distance == 0) | (distance > radius * 1.02)]
-    x = np.unique(np.round(np.concatenate([x, fixed]), 10))
+    x = in_order(np.round(np.concatenate([x, fixed]), 10))
     marks = np.array(sorted(fixed))
     gap = np.gradient(x)
     distance = np.min(np.abs(x[:, None] - marks[None, :]), axis=1)

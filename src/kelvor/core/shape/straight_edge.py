@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from kelvor.core.shape.battens import Array
+from kelvor.core.shape.battens import Array, in_order
 
 FLAT_TOLERANCE = 0.0005
 """Gap under the straight edge that still counts as flat [m]."""
@@ -32,7 +32,7 @@ def flat_run(x: Array, z: Array, tolerance: float = FLAT_TOLERANCE, samples: int
     starts = start + np.linspace(-1.0, 0.5, 25) * step
     starts = starts[starts >= x[0]]
     fine = end + np.linspace(-0.5, 1.0, 25) * step
-    points = np.unique(np.concatenate([grid, fine[fine <= x[-1]]]))
+    points = in_order(np.concatenate([grid, fine[fine <= x[-1]]]))
     ends = _furthest(starts, np.interp(starts, x, z), points, np.interp(points, x, z), tolerance)
     k = int(np.argmax(ends - starts))
     if ends[k] - starts[k] <= end - start:

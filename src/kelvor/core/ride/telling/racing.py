@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import math
+
 import numpy as np
 
 from kelvor.core.fluids import GRAVITY, vapour_pressure
@@ -35,33 +37,33 @@ def courses(case: RideCase) -> None:
         f"{FAST_COURSE / DEGREE:.0f}° off the true wind, {wind}",
         invalid="" if run > 0.5 else "not driven there",
     )
-    up, down = polar.upwind(), polar.downwind()
-    good = polar.made_good
-    for index, vmg, angle in ((up, "upwind_vmg", "upwind_angle"), (down, "downwind_vmg", "downwind_angle")):
-        if index is None:
+    planing = case.way.planes if math.isfinite(case.way.planes) else 0.0
+    up, down = (polar.best(upwind=u, planing=planing) for u in (True, False))
+    for course, vmg, angle in ((up, "upwind_vmg", "upwind_angle"), (down, "downwind_vmg", "downwind_angle")):
+        if course is None:
             tell.none(vmg, f"nothing made good, {wind}")
             tell.none(angle, f"nothing made good, {wind}")
             continue
-        value = abs(float(good[index]))
-        made = float(polar.angle[index] + polar.leeway[index])
-        tell.add(
-            vmg, value, 0.09 * value, f"{made / DEGREE:.0f}° off the true wind at {polar.speed[index] / KNOT:.1f} kn, {wind}"
-        )
-        tell.add(angle, made, 4 * DEGREE, f"over the ground, leeway {polar.leeway[index] / DEGREE:.1f}° in it, {wind}")
+        good, made = course.made_good, course.angle + course.leeway
+        tell.add(vmg, good, 0.09 * good, f"{made / DEGREE:.0f}° off the true wind at {course.speed / KNOT:.1f} kn, {wind}")
+        tell.add(angle, made, 4 * DEGREE, f"over the ground, leeway {course.leeway / DEGREE:.1f}° in it, {wind}")
     tell.add(
         "side_force",
         case.side,
         0.10 * case.side,
         "what body and straps hold against the sail" if gear.rig == "sail" else "what arms or harness hold",
     )
-    marks = [Mark(float(polar.angle[i]), f"{polar.speed[i] / KNOT:.1f} kn, makes good {abs(good[i]) / KNOT:.1f}", float(polar.speed[i]))
-             for i in (up, down) if i is not None]  # fmt: skip
+    marks = [
+        Mark(c.angle, f"{c.speed / KNOT:.1f} kn, makes good {c.made_good / KNOT:.1f}", c.speed)
+        for c in (up, down)
+        if c is not None
+    ]
     driven = polar.speed > 0
     if driven.any():
         tell.pictures["polar"] = Chart(
             "Speed round the wind", f"{wind}; eased to the {case.side:.0f} N of side force the rider holds.", "angle off the true wind", Q.ANGLE, "kn",
             Q.SPEED, (Line("board speed", "now", polar.angle[driven], polar.speed[driven], 0.08 * polar.speed[driven]),
-                      Line("made good", "aside", polar.angle[driven], np.abs(good[driven]))), tuple(marks))  # fmt: skip
+                      Line("made good", "aside", polar.angle[driven], np.abs(polar.made_good[driven]))), tuple(marks))  # fmt: skip
 
 
 def leverage(case: RideCase) -> None:
@@ -155,9 +157,9 @@ def _load(case: RideCase) -> tuple[float, float]:
     polar = case.polar
     if polar is None or case.board.gear is None:
         return case.run.speed, 0.35 * case.brief.rider.mass * GRAVITY
-    best = polar.upwind()
+    best = polar.best(upwind=True, planing=case.way.planes if math.isfinite(case.way.planes) else 0.0)
     if case.brief.discipline == "course racing" and best is not None:
-        return float(polar.speed[best]), float(polar.side[best])
+        return best.speed, best.side
     side = float(np.interp(FAST_COURSE, polar.angle, polar.side))
     return case.run.speed, side if side > 1 else case.side
 
