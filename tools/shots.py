@@ -16,6 +16,7 @@ from kelvor.ui.application import make_application, make_window
 from kelvor.ui.settings import Settings
 from kelvor.ui.theme.roles import LIGHT
 from kelvor.ui.theme.style import apply_theme
+from kelvor.ui.workers import close_workers
 
 
 def main() -> None:
@@ -31,7 +32,7 @@ def main() -> None:
         window.shape.bench.set_station(0.60)
 
         def wait(done: Callable[[], bool]) -> None:
-            end = time.monotonic() + 20
+            end = time.monotonic() + 60
             while not done() and time.monotonic() < end:
                 app.processEvents()
                 time.sleep(0.01)
@@ -49,10 +50,20 @@ def main() -> None:
             panel.look()
             panel.draw_gauge()
 
-        def shot(name: str) -> None:
+        def counted() -> None:
             app.processEvents()
             window.session.settle_now()
-            app.processEvents()
+            wait(lambda: not window.session.riding.under_way())
+            for _ in range(40):
+                app.processEvents()
+                time.sleep(0.01)
+            wait(lambda: not window.session.riding.under_way())
+            for _ in range(40):
+                app.processEvents()
+                time.sleep(0.01)
+
+        def shot(name: str) -> None:
+            counted()
             window.grab().save(str(out / f"{name}.png"))
 
         def open_named(name: str) -> None:
@@ -61,6 +72,17 @@ def main() -> None:
         shot("shape")
         window.show_view("brief")
         shot("brief")
+        for name, phase, words in (
+            ("Dunlin", "lift_off", "lift-off"), ("Shearwater 76", "run", "slalom"), ("Kittiwake", "turn", "turn"), ("Heron", "balance", "balance"),
+            ("Sandpiper", "get_going", "quiver"),
+        ):  # fmt: skip
+            open_named(name)
+            window.show_view("ride")
+            assert window.ride_view is not None
+            window.ride_view.show_phase(phase)
+            window.ride_view.tabs.setCurrentIndex(1 if words == "quiver" else 0)
+            shot(f"ride-{words}")
+        open_named("Dunlin")
         window.show_view("shape")
         window.toggle_theme()
         shot("shape-dark")
@@ -115,6 +137,8 @@ def main() -> None:
         window.shape.pull_lever("width", "51.5")
         shot("reshape")
         window.close()
+    close_workers()
 
 
-main()
+if __name__ == "__main__":
+    main()

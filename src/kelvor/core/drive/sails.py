@@ -17,7 +17,7 @@ from kelvor.core.disciplines import Rig
 from kelvor.core.shape.battens import Array
 from kelvor.core.wind import apparent, at_height
 
-TRIMS = np.linspace(0.0, 1.0, 11)
+TRIMS = np.linspace(0.0, 1.0, 51)
 STALLED = 1.15
 """Force coefficient of a stalled sail square to the wind (flat plates and membranes, Hoerner 1965, from memory)."""
 

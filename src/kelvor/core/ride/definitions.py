@@ -78,7 +78,7 @@ _d("wetted_behind_foot", "Wet behind the back foot", Q.AREA, "m2", PLANING, _N, 
 _d("planing_length", "Wetted keel, planing", Q.LENGTH, "m", PLANING, _N, "longer", "shorter")
 _d("running_beam", "Running beam", Q.LENGTH, "m", PLANING, _N, "wider", "narrower")
 _d("released_area", "Bottom released", Q.AREA, "m2", PLANING, _N, "more", "less")
-_d("feet_to_pressure", "Feet to pressure centre", Q.LENGTH, "m", PLANING, _N, "feet further forward", "feet further aft")
+_d("feet_to_pressure", "Feet to pressure centre", Q.LENGTH, "m", PLANING, _N, "forward", "aft")
 _d("net_force", "Force to spare, 10 to 20 kn", Q.FORCE, "N", SAILING, _M, "more", "less")
 _d("tail_push_angle", "Tail can be pushed down by", Q.ANGLE, "rad", GEOMETRY, _M, "more", "less")
 # foil

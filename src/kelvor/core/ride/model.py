@@ -86,7 +86,7 @@ class Running:
     planing: float
 
 
-SAME_DRAG, USUAL_TRIM = 0.04, 5 * DEGREE
+SAME_DRAG, USUAL_TRIM = 0.02, 5 * DEGREE
 """A rider feels no difference below this share of drag, and then keeps the trim nearest the usual one (common practice)."""
 
 

@@ -17,8 +17,8 @@ from kelvor.core.units import DEGREE
 ANGLES = np.radians(np.arange(40.0, 166.0, 5.0))
 FAST_COURSE = 115 * DEGREE
 """The course a slalom board is raced on, off the true wind (common practice, no source)."""
-EDGE_HEEL = 35 * DEGREE
-"""Heel at which a kite board is edged upwind (common practice, no source)."""
+LADDER = tuple(float(s) for s in np.linspace(0.6, 1.4, 11))
+"""Lengths of a fin ladder, as shares of the fitted one."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -162,13 +162,15 @@ class FinChoice:
     margin_push: float
 
 
-def fin_ladder(model: RideModel, side: float, run: float, push: float, steps: int = 11) -> tuple[FinChoice, ...]:
-    """The main fin in lengths from six to fourteen tenths of its own, each held to the same side force."""
+def fin_ladder(
+    model: RideModel, side: float, run: float, push: float, shares: tuple[float, ...] = LADDER
+) -> tuple[FinChoice, ...]:
+    """The main fin in `shares` of its own length, each held to the same side force."""
     boxes = model.measured.board.fittings.fin_boxes
     if not boxes:
         return ()
     box = max((b for b in boxes), key=lambda b: (b.offset == 0, b.fin.span))
-    spans = tuple(float(s) for s in box.fin.span * np.linspace(0.6, 1.4, steps))
+    spans = tuple(box.fin.span * share for share in shares)
     x = box.at.x(model.measured.board.length, model.measured.board.mast_x)
     found = []
     for fin in ladder(box.fin, spans, x):

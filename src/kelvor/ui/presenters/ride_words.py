@@ -65,7 +65,7 @@ SHORT = {
     "front_fin_area": "{} of fin, rears out", "roll_damping_15": "foil damps {} at 1.5 kn", "freeboard": "deck {} up",
     "drag_foil_60": "{} with 60 % on the foil", "peak_watts": "{} over the hump", "sail_force": "straps hold {} of sail", "run_speed": "{} on a reach",
     "board_air_drag": "{} of air on the board", "tail_push_angle": "tail pushes {} down", "least_wind_up": "lifts off in {}",
-    "drive_margin": "{} of drive to spare", "fin_area": "{} of fin", "width": "{} wide",
+    "float_roll_stiffness": "rights {} at rest", "drive_margin": "{} of drive to spare", "fin_area": "{} of fin", "width": "{} wide",
 }  # fmt: skip
 TURNED = {" ahead of": " aft of", "rights ": "tips ", " under": " above", " to spare": " short", " up": " down"}
 """How a negative value reads."""

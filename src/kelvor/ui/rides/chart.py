@@ -154,7 +154,7 @@ class ChartWidget(QWidget):
                 continue
             x = frame.left() + share * frame.width()
             wide = metrics.horizontalAdvance(mark.text)
-            left = x + 6 if x + 8 + wide < frame.right() else x - 6 - wide
+            left = max(x + 6 if x + 8 + wide < frame.right() else x - 6 - wide, frame.left() + 3)
             painter.setPen(QPen(colour("quiet"), 1, Qt.PenStyle.DashLine))
             if mark.y is None:
                 painter.drawLine(QPointF(x, frame.top()), QPointF(x, frame.bottom()))

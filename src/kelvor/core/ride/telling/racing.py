@@ -11,7 +11,7 @@ from kelvor.core.lifting.cavitation import cavitation_speed
 from kelvor.core.lifting.fins import engaging, hold
 from kelvor.core.ride.case import RideCase
 from kelvor.core.ride.going import strap_reach
-from kelvor.core.ride.pictures import Chart, Line, Mark
+from kelvor.core.ride.pictures import Chart, Line, Mark, Role
 from kelvor.core.ride.sailing import FAST_COURSE, fin_ladder, force_to_spare, release_yaw
 from kelvor.core.ride.telling.under_way import NO_GEAR
 from kelvor.core.units import DEGREE, KNOT
@@ -150,6 +150,7 @@ def fins(case: RideCase) -> None:
         yaw = release_yaw(model)
         tell.add(key, yaw, 0.15 * yaw, "the first fin to let go, board level")
     _ladder(case, side, speed, slow, words)
+    _map(case, side)
 
 
 def _load(case: RideCase) -> tuple[float, float]:
@@ -162,6 +163,22 @@ def _load(case: RideCase) -> tuple[float, float]:
         return best.speed, best.side
     side = float(np.interp(FAST_COURSE, polar.angle, polar.side))
     return case.run.speed, side if side > 1 else case.side
+
+
+def _map(case: RideCase, side: float) -> None:
+    """Lift left over speed, for the fitted fin and a shorter and a longer one."""
+    speeds = np.linspace(5 * KNOT, max(1.25 * case.run.speed, 14 * KNOT), 25)
+    lines = []
+    roles: tuple[tuple[float, Role], ...] = ((0.8, "limit"), (1.0, "now"), (1.2, "push"))
+    for share, role in roles:
+        rungs = [fin_ladder(case.model, side, float(v), float(v), shares=(share,))[0] for v in speeds]
+        margin = np.maximum(np.array([r.margin for r in rungs]), -0.5)
+        band = 0.15 * (1 - margin) if role == "now" else None
+        lines.append(Line(f"{rungs[0].span * 100:.0f} cm", role, speeds, margin, band))
+    case.tell.pictures["finmap"] = Chart(
+        "Lift left in the fin over speed", f"{side:.0f} N of side force held at "
+            "every speed; below nothing it lets go.", "board speed, kn", Q.SPEED, "lift left",
+        Q.SHARE, tuple(lines), (Mark(case.run.speed, f"run, {case.run.speed / KNOT:.0f} kn"),), from_zero=False)  # fmt: skip
 
 
 def _ladder(case: RideCase, side: float, speed: float, slow: float, words: str) -> None:
@@ -182,6 +199,6 @@ def _ladder(case: RideCase, side: float, speed: float, slow: float, words: str) 
     tell.pictures["fins"] = Chart(
         "Fin lengths against the same side force", f"{words}. Below nothing the fin lets go. "
             "The best length depends on the speed.", "fin length, cm", Q.LENGTH,
-        "lift left", Q.RATIO, (Line(f"at {speed / KNOT:.0f} kn", "now", spans, at_run, 0.15 * (1 - at_run)),
+        "lift left", Q.SHARE, (Line(f"at {speed / KNOT:.0f} kn", "now", spans, at_run, 0.15 * (1 - at_run)),
                                Line(f"pushing at {slow / KNOT:.0f} kn", "push", spans, at_push, 0.15 * (1 - at_push))),
         (Mark(own, f"fitted, {own * 100:.0f} cm"),), from_zero=False)  # fmt: skip
