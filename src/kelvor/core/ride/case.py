@@ -98,8 +98,10 @@ class BoardCase:
 class RideCase:
     """A board in a condition, and what is told of it."""
 
-    def __init__(self, board: BoardCase, condition: Condition) -> None:
+    def __init__(self, board: BoardCase, condition: Condition, *, draw: bool = True) -> None:
         self.board, self.condition = board, condition
+        self.draw = draw
+        """Whether pictures are wanted that cost more than their figures."""
         self.model, self.brief, self.measured = board.model, board.brief, board.measured
         self.tell = Maker(_inputs(board, condition))
 

@@ -66,7 +66,7 @@ _BALANCE = _p("Balance", "How steady is it?", "righting float", "righting_peak",
     "righting_angle", "footwell_water", "foot_width", "float_standing_deck_depth", "float_roll_stiffness")
 _START = _p("Start", "How soon is it at the pace?", "paddle", "start_time", "pace_watts", "yaw_per_stroke", "mass",
     "planform_area" )
-_GLIDE = _p("Glide", "How fast at your watts?", "paddle", "paddle_speed", "pace_drag", "glide_loss", "length_over_width",
+_GLIDE = _p("Glide", "How fast at your watts?", "paddle wetted", "paddle_speed", "pace_drag", "glide_loss", "length_over_width",
     "reserve_volume", "keel_flat_run", "lateral_area")
 _BUMPS = _p("Bumps", "Which bump planes it?", "slope attitude", "bump_slope", "nose_recovery", "yaw_hold",
     "nose_under_margin", "nose_rocker", "volume_centre_x")
@@ -121,7 +121,8 @@ PHASES: dict[Discipline, tuple[Phase, ...]] = {
                  _p("Pop", "How do the tips kick?", "pop", "tip_angle", *_TIP), _LAND),
     "paddle surf": (_p("Paddle in", "How many watts to the wave?", "paddle float righting", "paddle_watts_4", "righting_peak", "nose_under_margin",
                        "paddle_watts_3", "reserve_volume", "nose_rocker"),
-                    _p("Trim", "How easily does it plane?", "slope patch", "planing_drag", "planing_area", "nose_margin", "wake_slope", "keel_flat_run",
+                    _p("Trim", "How easily does it plane?", "slope patch wetted", "planing_drag", "planing_area",
+                        "nose_margin", "wake_slope", "keel_flat_run",
                        "flat_bottom_area", "width_1ft_nose"),
                     _p("Turn", "Which radius does the rail draw?", "rail engaged", "rail_radius_30", "bury_force", "rail_engaged_30", "rail_radius_45",
                        "rail_engaged_45", "rail_crossover", "caliper_50"),
@@ -138,7 +139,8 @@ PHASES: dict[Discipline, tuple[Phase, ...]] = {
                      "fin_area"),
                   _p("Pop", "How do the tips kick?", "pop", "tip_angle", *_TIP), _LAND,
                   _p("Slide", "What lets go?", "fins", "slide_angle", "edge_radius_feet", "yaw_inertia", "fin_depth", "width_1ft_tail")),
-    "wake surf": (_p("Push", "How steep a wake does it need?", "slope patch", "wake_slope", "planing_area", "tow_drag", "planing_trim", "keel_flat_run",
+    "wake surf": (_p("Push", "How steep a wake does it need?", "slope patch wetted", "wake_slope", "planing_area",
+    "tow_drag", "planing_trim", "keel_flat_run",
                      "planform_area"),
                   _p("Turn", "Which radius does the rail draw?", "rail engaged fins", "rail_radius_30", "rail_engaged_30", "fin_load", "rail_radius_45",
                      "rail_crossover", "edge_radius_feet", "outline_straight_run"),

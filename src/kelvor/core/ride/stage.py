@@ -52,7 +52,7 @@ def board_case(
 
 def ride(board: BoardCase, condition: Condition, floating: FloatStage | None = None, *, pictures: bool = True) -> Ride:
     """Every phase in one condition; figures and pictures a discipline does not use are left out."""
-    case = RideCase(board, condition)
+    case = RideCase(board, condition, draw=pictures)
     wanted = {key for phase in PHASES[board.brief.discipline] for key in phase.figures}
     _tell(case, wanted)
     if pictures:
@@ -123,7 +123,8 @@ def _rest_of_pictures(case: RideCase) -> None:
     shown = {key for phase in PHASES[case.brief.discipline] for key in phase.pictures}
     have = case.tell.pictures
     for key, tell in (("righting", afloat.balance), ("slope", paddled.towed), ("patch", under_way.plane_figures),
-                      ("engaged", turning.rails), ("fins", racing.fins), ("paddle", paddled.pace), ("polar", racing.courses)):  # fmt: skip
+                      ("engaged", turning.rails), ("fins", racing.fins), ("paddle", paddled.pace), ("polar", racing.courses),
+                      ("wetted", under_way.wetted)):  # fmt: skip
         if key in shown and key not in have:
             tell(case)
 

@@ -21,8 +21,10 @@ from kelvor.ui.presenters.panels import Row
 from kelvor.ui.presenters.wording import band_words, difference_words, signed
 
 
-def phase_rows(phase: Phase, figures: Figures, pinned: Figures, verdicts: tuple[Verdict, ...], system: System) -> list[Row]:
-    """The figures of a phase, now and against the pinned step; targets are marked where they are short."""
+def phase_rows(
+    phase: Phase, figures: Figures, pinned: Figures, verdicts: tuple[Verdict, ...], system: System, pinned_name: str = ""
+) -> list[Row]:
+    """The figures of a phase, now and against the pinned step (ranking figures as a ratio to it); targets are marked where they are short."""
     short = {v.target.figure for v in verdicts if v.outcome.value == "short"}
     rows = []
     for key in phase.figures:
@@ -31,7 +33,17 @@ def phase_rows(phase: Phase, figures: Figures, pinned: Figures, verdicts: tuple[
             continue
         shown = text(figure.value, figure.definition.quantity, system) if figure.exists else "–"
         band = f" {band_words(figure, system)}." if figure.exists and figure.band > 0 else ""
-        rows.append(Row(key, figure.definition.label, shown, difference_words(figure, pinned.get(key), system), struck=not figure.valid,
+        aside = difference_words(figure, pinned.get(key), system)
+        then = pinned.get(key)
+        if (
+            figure.definition.method.limits.startswith("ranking only")
+            and then is not None
+            and then.exists
+            and then.value > 0
+            and figure.exists
+        ):
+            aside = f"{figure.value / then.value:.2f} × {pinned_name}".strip(" ×") if pinned_name else ""
+        rows.append(Row(key, figure.definition.label, shown, aside, struck=not figure.valid,
                         mark="!" if key in short else "", tip=f"{figure.note}.{band}"))  # fmt: skip
     return rows
 
@@ -66,16 +78,19 @@ def buys(
     top = found[0][0] if found else 1.0
     rows = []
     q = definition.quantity
-    seen = [item for item in found if any(c in "123456789" for c in number_text(item[0], q, system))]
+    # as many decimals as the greatest of them needs to be read
+    extra = next((e for e in range(3) if any(c in "123456789" for c in number_text(top, q, system, extra=e))), 2)
+    seen = [item for item in found if any(c in "123456789" for c in number_text(item[0], q, system, extra=extra))]
     for size, effect, moved, band in seen[:most]:
         lever = levers[effect.lever]
         better = {Better.MORE: 1.0, Better.LESS: -1.0}.get(definition.better, 0.0)
         word = definition.more if moved > 0 else definition.less
         held = f" Held meanwhile: {', '.join(effect.held)}." if effect.held else ""
-        rows.append(Buy(effect.lever, f"{lever.label} {signed(lever.step, lever.quantity, system)}", signed(moved, q, system),
+        rows.append(Buy(effect.lever, f"{lever.label} {signed(lever.step, lever.quantity, system)}", signed(moved, q, system, extra=extra),
                         size / top * math.copysign(1.0, moved) * (better or 1.0),
-                        f"{lever.label} {signed(lever.step, lever.quantity, system)}: {number_text(size, q, system)} {unit_of(q, system).sign} {word}, "
-                        f"±{text(band, q, system)} of difference.{held} {lever.explains}", bool(better)))  # fmt: skip
+                        f"{lever.label} {signed(lever.step, lever.quantity, system)}: "
+                            f"{number_text(size, q, system, extra=extra)} {unit_of(q, system).sign} {word}, "
+                        f"±{text(band, q, system, extra=extra)} of difference.{held} {lever.explains}", bool(better)))  # fmt: skip
     return rows
 
 

@@ -44,9 +44,9 @@ def stop_words(stop: TapeStop, before: Step | None, system: System) -> str:
     return step_words(stop.step, stop.changes, before.volume if before else None, system)
 
 
-def signed(value: float, quantity: Quantity, system: System) -> str:
-    """A difference with its sign and unit."""
-    shown = text(value, quantity, system)
+def signed(value: float, quantity: Quantity, system: System, *, extra: int = 0) -> str:
+    """A difference with its sign and unit, to `extra` more decimals than usual."""
+    shown = text(value, quantity, system, extra=extra)
     return shown if shown.startswith("−") else "+" + shown
 
 

@@ -260,7 +260,7 @@ class RideView(QWidget):
         self.asks.setText(
             f"The brief asks:\n{asked}" if asked else "The brief asks nothing here. Targets are set in the Brief view."
         )
-        self.rows.set_rows(phase_rows(phase, figures, session.pinned_figures, verdicts, session.system))
+        self.rows.set_rows(phase_rows(phase, figures, session.pinned_figures, verdicts, session.system, session.pinned_name()))
         if self.rows.key() != self.figure_key:
             self.rows.choose(self.figure_key)
         self._pictures()

@@ -454,10 +454,11 @@ _ACROSS_WORDS: dict[Across, str] = {"share": "over the whole width", "centre": "
 
 
 _FIRST_STEPS = """
-<p><b>1. Brief</b> (Ctrl+1): who the board is for, the water and wind, the foil, and what the board must do.</p>
+<p><b>1. Brief</b> (Ctrl+1): who the board is for, the water and wind, foils, wings, sails or kites, and what the board must do.</p>
 <p><b>2. Shape</b> (Ctrl+2): drag the lead weights on plan, profile and section. Click a dimension or a lever's value and type,
 in any unit: <i>47</i>, <i>18 1/2 in</i>, <i>5'8 1/2"</i>. Arrows nudge, with Shift finer. Double-click a line for one more weight.</p>
-<p><b>3. Ride strip</b>, above: what each phase of the ride gains and loses against the pinned step. Click a tile for why.</p>
+<p><b>3. Ride strip</b>, above: what each phase of the ride gains and loses against the pinned step. Click a tile for its page
+(Ctrl+3): what decides it, what moves it most, and why. Cells beside the levers tell what a fair step does in each phase.</p>
 <p><b>4. Steps</b>, below: every change is kept the moment you make it. Go back, branch, pin (Ctrl+P), write why (Ctrl+R).</p>
 <p><b>5. Hand out</b> (Ctrl+E): a mesh for the cutter, drawings, full-size paper templates.</p>
 <p>Ctrl+K finds any action by its words. F6 to F9 walk the panels.</p>

@@ -7,6 +7,7 @@ import numpy as np
 from kelvor.core.fluids import GRAVITY
 from kelvor.core.ride import paddling as law
 from kelvor.core.ride.case import RideCase
+from kelvor.core.ride.model import Running
 from kelvor.core.ride.pictures import Chart, Line, Mark
 from kelvor.core.ride.telling.under_way import attitude, nose
 from kelvor.core.units import DEGREE, KNOT
@@ -139,6 +140,13 @@ def towed(case: RideCase) -> None:
     tell.add("tow_drag", state.drag, state.band, words, invalid=why)
     slope = float(np.arctan(state.drag / model.weight))
     tell.add("wake_slope", slope, slope * state.band / state.drag, words, invalid=why)
+    if case.draw:
+        _tow_curves(case, state)
+
+
+def _tow_curves(case: RideCase, state: Running) -> None:
+    """Slope and drag over speed."""
+    model = case.model
     middle = BUMP if case.brief.discipline in ("paddle race", "prone race") else max(case.condition.pace, 2.0)
     speeds = np.linspace(0.5, 1.5, 13) * middle
     states = [model.running(float(v)) for v in speeds]

@@ -150,7 +150,8 @@ def fins(case: RideCase) -> None:
         yaw = release_yaw(model)
         tell.add(key, yaw, 0.15 * yaw, "the first fin to let go, board level")
     _ladder(case, side, speed, slow, words)
-    _map(case, side)
+    if case.draw:
+        _map(case, side)
 
 
 def _load(case: RideCase) -> tuple[float, float]:

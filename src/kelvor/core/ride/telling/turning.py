@@ -51,6 +51,14 @@ def rails(case: RideCase) -> None:
     broken = max(lines[30].breaks, lines[45].breaks)
     tell.add("rail_break", broken, 1e-3, "step across in the engaged rail")
     tell.add("rail_depth", BITE, 0.005, "stated depth at which the engaged length is told")
+    if case.draw:
+        _draw(case, lines)
+
+
+def _draw(case: RideCase, lines: dict[int, RailLine]) -> None:
+    """The engaged rail over heel, and where it lies."""
+    tell, measured = case.tell, case.measured
+    slope = measured.board.base.slope
     heels: Array = np.arange(10.0, 71.0, 10.0) * DEGREE
     swept = [rail_line(measured.shape, slope, float(h)) for h in heels]
     engaged = np.array([s.engaged for s in swept])
