@@ -236,3 +236,33 @@ class Workers(RideCase):
         self.assertTrue(self.window.strip.tiles[2].tile.stale)
         self.wait_for(lambda: not self.window.strip.tiles[2].tile.stale)
         self.assertAlmostEqual(self.session.evaluation.figures["lift_off_pitch"].value / DEGREE, 7.0, delta=1.5)
+
+
+class Targets(RideCase):
+    def test_a_figure_of_the_ride_is_a_target_with_its_verdict(self):
+        self.open_named("Redshank 139")
+        self.window.show_view("brief")
+        self.app.processEvents()
+        view = self.window.brief_view
+        words = [label.text() for label in view._verdicts]
+        pull = next(w for w, t in zip(words, self.session.brief.targets, strict=True) if t.figure == "pull_to_plane")
+        self.assertRegex(pull, r"now \d+ N: (meets|short by|too close)")
+        self.assertEqual(view.wing_title.text(), "Kite in use")
+        self.assertTrue(view._wing_holder.isVisible())
+        self.assertFalse(view._paddle_holder.isVisible())
+
+    def test_a_paddlers_watts_are_typed_and_followed(self):
+        self.open_named("Heron")
+        self.window.show_view("brief")
+        self.app.processEvents()
+        view = self.window.brief_view
+        self.assertTrue(view._paddle_holder.isVisible())
+        before = self.riding.figures()["paddle_speed"].value
+        field = next(f for f, _ in view._fields if f.accessibleName() == "Paddler keeps up")
+        field.setFocus()
+        field.selectAll()
+        QTest.keyClicks(field, "220 W")
+        QTest.keyClick(field, Qt.Key.Key_Return)
+        self.assertEqual(self.session.brief.watts, 220.0)
+        self.wait_for(lambda: not self.riding.behind())
+        self.assertGreater(self.riding.figures()["paddle_speed"].value, before + 0.2)

@@ -141,4 +141,8 @@ def run(workshop: Path | None, *, demo: bool) -> int:
     window.show()
     opening.close()
     opening.deleteLater()
-    return app.exec()
+    code = app.exec()
+    from kelvor.ui.workers import close_workers
+
+    close_workers()
+    return code

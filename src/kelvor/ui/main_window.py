@@ -492,6 +492,7 @@ class MainWindow(QMainWindow):
                 self.session.said.emit("problem", "Some steps could not be saved. Make room, or close again to give them up.")
                 event.ignore()
                 return
+        self.session.riding.forget()
         if self.shape.solid is not None:
             self.shape.solid.close_scene()
         if self.build_view is not None:

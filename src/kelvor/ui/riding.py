@@ -51,6 +51,7 @@ class Riding(QObject):
         self._after_first_picture.setSingleShot(True)
         self._after_first_picture.setInterval(FIRST_AFTER_MS)
         self._after_first_picture.timeout.connect(self._ask_now)
+        session.live_changed.connect(self._board_moves)
         self._levers_for: tuple[Live, Brief] | None = None
         self._swept_for: tuple[object, ...] = ()
 
@@ -90,11 +91,19 @@ class Riding(QObject):
         else:
             self._after_first_picture.start()
 
+    def _board_moves(self) -> None:
+        """What waits in line is of a board that is gone: it must not keep the hand waiting."""
+        session = self._session
+        if self._levers_for is not None and self._levers_for != (session.live, session.brief):
+            self._ask_levers.drop()
+        if self._swept_for and self._swept_for[0] is not session.live:
+            self._ask_sweep.drop()
+            self._swept_for = ()
+
     def _ask_now(self) -> None:
         session = self._session
         self._asked_live = session.live
-        if self._levers_for is not None and self._levers_for != (session.live, session.brief):
-            self._ask_levers.drop()  # what waits in line is of an older board
+        self._board_moves()
         self._ask.ask(ride_job, [(self._job(session.live), self.condition)])
         if session.pinned_live is not None:
             self._ask_pinned.ask(ride_job, [(self._job(session.pinned_live), self.condition)])

@@ -23,8 +23,10 @@ from PySide6.QtWidgets import (
 from kelvor.core.brief import Brief, Foil, Target, Wing
 from kelvor.core.disciplines import FAMILIES, FOILING, RIGS
 from kelvor.core.errors import InputError
-from kelvor.core.figures import Figures
+from kelvor.core.figures import FigureDefinition, Figures
 from kelvor.core.ride.condition import condition_of
+from kelvor.core.ride.definitions import DEFINITIONS
+from kelvor.core.ride.phases import PHASES
 from kelvor.core.units import Quantity, System, parse, text
 from kelvor.core.verdicts import Outcome, judge
 from kelvor.ui.presenters.panels import LEDGER
@@ -60,6 +62,7 @@ class BriefView(QWidget):
         session.brief_changed.connect(self.refresh)
         session.units_changed.connect(self.refresh)
         session.settled.connect(self._targets_refresh)
+        session.riding.ridden.connect(self._targets_refresh)
         session.steps_changed.connect(self._known_refresh)
         self.refresh()
 
@@ -391,8 +394,8 @@ class BriefView(QWidget):
         which.setAccessibleName(f"Target {i + 1}: figure")
         which.setMinimumWidth(150)
         for key in LEDGER:
-            if key in figures:
-                which.addItem(figures[key].definition.label, key)
+            if (definition := self._definition(key, figures)) is not None:
+                which.addItem(definition.label, key)
         if which.findData(target.figure) < 0:  # a target of another discipline stays what it is
             known = figures.get(target.figure)
             which.addItem(
@@ -405,7 +408,8 @@ class BriefView(QWidget):
         relation.setCurrentText(target.relation)
         relation.setAccessibleName(f"Target {i + 1}: relation")
         relation.activated.connect(lambda _: self._set_target(i, relation=relation.currentText()))
-        quantity = Q.RATIO if target.relative or target.figure not in figures else figures[target.figure].definition.quantity
+        definition = self._definition(target.figure, figures)
+        quantity = Q.RATIO if target.relative or definition is None else definition.quantity
         value = QLineEdit(text(target.value, quantity, system))
         value.setAccessibleName(f"Target {i + 1}: value")
         value.setFixedWidth(96)
@@ -422,6 +426,13 @@ class BriefView(QWidget):
         drop.clicked.connect(lambda: self._edit(lambda b, _: replace(b, targets=b.targets[:i] + b.targets[i + 1 :]), None))
         return [which, relation, value, relative, wish, drop]
 
+    def _definition(self, key: str, figures: Figures) -> FigureDefinition | None:
+        """What a figure is, also while the ride is still being counted; None where this discipline has no such figure."""
+        if key in figures:
+            return figures[key].definition
+        told = {k for phase in PHASES[self.session.brief.discipline] for k in phase.figures}
+        return DEFINITIONS.get(key) if key in told else None
+
     def _targets_refresh(self) -> None:
         brief, system, figures = self.session.brief, self.session.system, self.session.figures()
         if len(self._verdicts) != len(brief.targets):
@@ -429,7 +440,11 @@ class BriefView(QWidget):
         for label, target in zip(self._verdicts, brief.targets, strict=True):
             verdict = judge(target, figures, brief)
             figure = figures.get(target.figure)
-            quantity = figure.definition.quantity if figure else Q.RATIO
+            definition = self._definition(target.figure, figures)
+            quantity = definition.quantity if definition is not None else Q.RATIO
+            if figure is None and definition is not None:
+                label.setText("counting")
+                continue
             now = text(figure.value, quantity, system) if figure and figure.exists else "–"
             asked = f", asked {text(verdict.asked, quantity, system)}" if target.relative else ""
             words = f"now {now}{asked}: {verdict_words(verdict, quantity, system)}"
@@ -450,9 +465,11 @@ class BriefView(QWidget):
         self._edit(lambda b, _: replace(b, targets=(*targets[:i], new, *targets[i + 1 :])), None)
 
     def _retarget(self, i: int, key: str) -> None:
-        figure = self.session.figures()[key]
+        figure = self.session.figures().get(key)
         relative = self.session.brief.targets[i].relative
-        self._set_target(i, figure=key, value=1.0 if relative else round(figure.value, 6) if figure.exists else 0.0)
+        self._set_target(
+            i, figure=key, value=1.0 if relative else round(figure.value, 6) if figure is not None and figure.exists else 0.0
+        )
 
     def _relative(self, i: int, on: bool) -> None:
         figure = self.session.figures().get(self.session.brief.targets[i].figure)
