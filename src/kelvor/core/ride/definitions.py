@@ -169,6 +169,6 @@ _d("second_stability", "Righting moment at 15°", Q.MOMENT, "N m", RIGHTING, _M,
 _d("freeboard", "Deck above the water, rider aboard", Q.LENGTH, "m", RIGHTING, _M, "higher", "lower")
 _d("footwell_water", "Water in full foot wells", Q.MASS, "kg", RIGHTING, _L, "more", "less")
 _d("foot_width", "Deck to stand on, middle", Q.LENGTH, "m", GEOMETRY, _M, "wider", "narrower")
-_d("arm_reach", "Reach over the rail at the shoulder", Q.LENGTH, "m", GEOMETRY, _L, "further", "shorter")
+_d("arm_reach", "Reach over rail at the shoulder", Q.LENGTH, "m", GEOMETRY, _L, "further", "shorter")
 _d("list_angle", "List with the rig", Q.ANGLE, "rad", RIGHTING, _L, "more", "less")
 _d("nose_clearance", "Nose tip above the water, planing", Q.DEPTH, "m", PLANING, _M, "higher", "lower")

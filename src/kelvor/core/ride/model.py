@@ -15,6 +15,7 @@ import numpy as np
 
 from kelvor.core.brief import Brief
 from kelvor.core.coefficients import Coefficients
+from kelvor.core.disciplines import RIGS
 from kelvor.core.displacement.hull import ImmersedForm, immersed_form, resistance
 from kelvor.core.displacement.waves import FROUDE_RANGE
 from kelvor.core.fluids import GRAVITY, air_density
@@ -101,9 +102,13 @@ class RideModel:
         gear = brief.wing
         self.foils = brief.discipline in ("wing foil", "downwind foil", "wind foil", "kite foil") and brief.foil.area > 0
         foil = brief.foil
-        self.kit = mass.mass + (foil.mass if self.foils else 0.0) + (gear.mass if gear is not None else 0.0)
+        self.kit = (
+            mass.mass
+            + (foil.mass if self.foils else 0.0)
+            + (gear.mass if gear is not None and RIGS.get(brief.discipline) != "kite" else 0.0)
+        )
         self.weight = (brief.rider.mass + self.kit) * GRAVITY
-        """Rider, board, foil and gear [N]."""
+        """Rider, board, foil and gear [N]; a kite carries itself."""
 
     def with_foil(self, index: int) -> RideModel:
         """The same board on another foil of the brief: what does not depend on the foil is kept."""

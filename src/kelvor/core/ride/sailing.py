@@ -184,12 +184,9 @@ def fin_ladder(
     return tuple(found)
 
 
-def release_yaw(model: RideModel, rear: bool = False) -> float:
-    """Yaw at which the most loaded fin lets go [rad]; NaN without fins."""
+def release_yaw(model: RideModel) -> float:
+    """Yaw at which the first fin lets go [rad]; NaN without fins."""
     law, fins = model.fin_law, model.fins
-    if rear and len(fins) > 1:
-        back = min(f.x for f in fins)
-        fins = tuple(f for f in fins if f.x > back + 0.02) or fins
     if not fins:
         return float("nan")
-    return float(min((law.lift_most / f.slope + f.side * f.toe) for f in fins))
+    return float(min((law.lift_most / f.slope + f.side * f.toe) / np.cos(f.cant) for f in fins))

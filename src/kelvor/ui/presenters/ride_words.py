@@ -90,6 +90,8 @@ SCHOOLS: dict[str, str] = {
     "righting_peak": "Flat and wide stands; round and narrow glides. A stepped hull tries for both.",
     "paddle_speed": "Displacement hulls are quick at low power; planing hulls have no cap on a bump.",
     "bump_slope": "A cutting bow tracks and pulls in messy water; a flat spoon climbs.",
+    "tail_sink": "A wide tail stays up and holds; a pulled-in one sinks under the foot and pivots.",
+    "yaw_inertia": "Weight off the ends swings to small inputs; weight in the ends rides straight through chop.",
     "start_time": "Lightest, or durable: mass costs at every start, less between.",
     "sail_force": "Wide at the straps holds more sail; narrow rolls over quicker.",
     "pull_to_plane": "Flat and wide planes in less pull; rocker and narrow ends hold in chop.",

@@ -44,6 +44,11 @@ def stop_words(stop: TapeStop, before: Step | None, system: System) -> str:
     return step_words(stop.step, stop.changes, before.volume if before else None, system)
 
 
+def escaped(words: str) -> str:
+    """Words as they stand, for a label of rich text."""
+    return words.replace("&", "&amp;").replace("<", "&lt;")
+
+
 def signed(value: float, quantity: Quantity, system: System, *, extra: int = 0) -> str:
     """A difference with its sign and unit, to `extra` more decimals than usual."""
     shown = text(value, quantity, system, extra=extra)

@@ -23,7 +23,7 @@ from kelvor.core.units import Quantity, text
 from kelvor.core.verdicts import Outcome, judge
 from kelvor.ui.presenters.panels import why
 from kelvor.ui.presenters.ride import buys, phase_rows, quiver_rows, target_words
-from kelvor.ui.presenters.wording import verdict_words
+from kelvor.ui.presenters.wording import escaped, verdict_words
 from kelvor.ui.rides.buys_list import BuysList
 from kelvor.ui.rides.chart import ChartWidget
 from kelvor.ui.rides.conditions_panel import ConditionsPanel
@@ -303,8 +303,8 @@ class RideView(QWidget):
         head, *rest = lines
         q = figure.definition.quantity
         shown = text(figure.value, q, session.system) if figure.exists else "no figure"
-        words = [f'<p style="font-size:15px; margin:0 0 6px 0"><b>Why {shown}?</b></p>', f"<b>{head[0]}</b> {_safe(head[1])}"]
-        words += [f"<b>{title}</b> {_safe(body)}" for title, body in rest]
+        words = [f'<p style="font-size:15px; margin:0 0 6px 0"><b>Why {shown}?</b></p>', f"<b>{head[0]}</b> {escaped(head[1])}"]
+        words += [f"<b>{title}</b> {escaped(body)}" for title, body in rest]
         self.why.setText("<br>".join(words).replace("</p><br>", "</p>"))
 
     def _show_buys(self) -> None:
@@ -324,7 +324,3 @@ class RideView(QWidget):
         """Keep up only while shown."""
         super().showEvent(event)
         self.refresh()
-
-
-def _safe(words: str) -> str:
-    return words.replace("&", "&amp;").replace("<", "&lt;")

@@ -20,6 +20,7 @@ from kelvor.ui.presenters.grips import strip_keys
 from kelvor.ui.presenters.handles import line_name
 from kelvor.ui.presenters.lever_effects import Does
 from kelvor.ui.presenters.panels import Row, finding_remark, ledger_rows, lever_rows, why
+from kelvor.ui.presenters.wording import escaped
 from kelvor.ui.session import Session
 from kelvor.ui.theme.style import font
 from kelvor.ui.throttle import Throttle
@@ -252,7 +253,7 @@ class ShapeView(QWidget):
         counting = (
             "Counting what it does here." if lever is not None and not does and self.session.riding.counting_levers() else does
         )
-        computed = f" <b>Here</b> {_safe(counting)}" if counting else ""
+        computed = f" <b>Here</b> {escaped(counting)}" if counting else ""
         self.explains.setText(f"<b>{lever.label}.</b> {lever.explains}{computed}" if lever else "")
 
     def _ridden(self) -> None:
@@ -369,7 +370,7 @@ class ShapeView(QWidget):
             return
         remarks = {hint.figure: hint.text for hint in self.session.evaluation.hints}
         lines = why(figure, self.session.system, remarks.get(self._why_key, ""))
-        words = "<br>".join(f"<b>{title}</b> {_safe(text)}" for title, text in lines)
+        words = "<br>".join(f"<b>{title}</b> {escaped(text)}" for title, text in lines)
         self.why_label.setText(words)
 
     def lever_label(self, key: str) -> Row | None:
@@ -381,7 +382,3 @@ def _apex(words: str) -> str:
     """A split such as 60/40, read as its share below."""
     above, slash, below = words.partition("/")
     return f"{below.strip()}%" if slash and above.strip().isdigit() and below.strip().isdigit() else words
-
-
-def _safe(words: str) -> str:
-    return words.replace("&", "&amp;").replace("<", "&lt;")
