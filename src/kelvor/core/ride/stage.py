@@ -24,10 +24,12 @@ from kelvor.core.ride.maker import GearWind
 from kelvor.core.ride.model import RideModel
 from kelvor.core.ride.phases import PHASES
 from kelvor.core.ride.pictures import Picture
+from kelvor.core.ride.sailing import fin_ladder
 from kelvor.core.ride.telling import afloat, flying, paddled, racing, turning, under_way
 from kelvor.core.shape.geometry import Geometry
 from kelvor.core.units import KNOT
 
+FIN_SHARES = (0.8, 0.9, 1.0, 1.1, 1.2)
 SWEEP = 13
 """Conditions a sweep looks at."""
 
@@ -151,6 +153,34 @@ def _quiver(case: RideCase) -> tuple[GearWind, ...]:
             )
         for gear, (least, band) in zip(here.gears, here.least_winds, strict=True):
             rows.append(GearWind(f"{gear.name}, {gear.area:.1f} m²", words, least, band, _most_wind(here, least, gear.area)))
+    return (*rows, *_fin_rows(case))
+
+
+def _fin_rows(case: RideCase) -> tuple[GearWind, ...]:
+    """The main fin in five lengths: the board speed from which it holds all the side force, and where it costs least."""
+    if not case.model.fins or case.side <= 0:
+        return ()
+    speeds = np.linspace(5 * KNOT, 36 * KNOT, 63)
+    ladders = [fin_ladder(case.model, case.side, float(v), float(v), shares=FIN_SHARES) for v in speeds]
+    margins = np.array([[rung.margin for rung in ladder] for ladder in ladders])
+    drags = np.where(margins >= 0.2, np.array([[rung.drag for rung in ladder] for ladder in ladders]), np.inf)
+    cheapest = np.where(np.isfinite(drags.min(axis=1)), np.argmin(drags, axis=1), -1)
+    rows = []
+    for k, rung in enumerate(ladders[0]):
+        holds, best = np.nonzero(margins[:, k] >= 0.0)[0], np.nonzero(cheapest == k)[0]
+        least = float(speeds[holds[0]]) if len(holds) else math.nan
+        where = f"{speeds[best[0]] / KNOT:.0f} to {speeds[best[-1]] / KNOT:.0f} kn" if len(best) else ""
+        note = f"least drag of these from {where}" if where else "never the one of least drag"
+        rows.append(
+            GearWind(
+                f"Fin {rung.span * 100:.0f} cm",
+                f"Fins, by board speed, {case.side:.0f} N held",
+                least,
+                0.08 * least,
+                math.nan,
+                note,
+            )
+        )
     return tuple(rows)
 
 

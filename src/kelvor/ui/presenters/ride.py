@@ -154,6 +154,8 @@ def quiver_rows(quiver: tuple[GearWind, ...], brief: Brief, system: System) -> l
             rows.append(Row("", group or f"Wind at {height}, {brief.wind.kind}"))
         least = text(gear.least, Quantity.SPEED, system) if math.isfinite(gear.least) else "not below 40 kn"
         most = f"to about {text(gear.most, Quantity.SPEED, system, extra=-1)}" if math.isfinite(gear.most) else ""
+        if gear.note.startswith("least drag"):
+            most = "best " + gear.note.partition("from ")[2].replace(" to ", "–")
         tip = (
             gear.note
             or f"From {least} ±{number_text(gear.band, Quantity.SPEED, system)}; upward it ends where half its greatest force is more than you hold."

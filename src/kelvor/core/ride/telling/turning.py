@@ -86,6 +86,16 @@ def _draw(case: RideCase, lines: dict[int, RailLine]) -> None:
         tuple(labels),
         water=False,
     )
+    line = lines[45]
+    middle = (line.start + line.end) / 2
+    half = section(measured, middle) * [-1, 1]
+    turn = -45 * DEGREE
+    heeled = half @ np.array([[np.cos(turn), np.sin(turn)], [-np.sin(turn), np.cos(turn)]])
+    heeled[:, 1] -= heeled[:, 1].min() + BITE
+    tell.pictures["heeled"] = Drawing(
+        "Heeled 45° on the water", f"Section {middle * 100:.0f} cm from the tail, in the middle of "
+            f"the engaged rail, {BITE * 1000:.0f} mm of it in the water.",
+        (Form("board", heeled, closed=True),))  # fmt: skip
 
 
 def yaw(case: RideCase) -> None:
