@@ -106,12 +106,14 @@ class Plausible(unittest.TestCase):
         knots = {area: f.value / KNOT for area, f in found.items()}
         self.assertAlmostEqual(knots[5.0], 15, delta=2.0, msg=f"5 m²: {knots[5.0]:.1f} kn")
         self.assertGreater(knots[4.0], knots[5.0] + 1.0)
-        self.assertAlmostEqual(knots[2.5], 25, delta=3.5, msg=f"2.5 m²: {knots[2.5]:.1f} kn")
+        # 2.5 m² is said to suit about 25 kn: it must lift off below that, and not by far
+        self.assertTrue(18 < knots[2.5] < 25, f"2.5 m²: {knots[2.5]:.1f} kn")
 
     def test_the_useful_fins_of_a_73_cm_slalom_board(self):
         for knots in (14, 18, 22):
             best = figures(slalom(), slalom_brief(knots))["fin_best"].value
-            self.assertTrue(0.33 <= best <= 0.40, f"{best * 100:.1f} cm in {knots} kn")
+            # half a rung of the ladder either way
+            self.assertTrue(0.315 <= best <= 0.415, f"{best * 100:.1f} cm in {knots} kn")
 
     def test_side_force_of_a_slalom_rider(self):
         force = evaluate(slalom(), slalom_brief()).figures
@@ -119,7 +121,7 @@ class Plausible(unittest.TestCase):
         from kelvor.core.ride.going import held_side
 
         self.assertTrue(380 <= held_side(case.model, case.gear) <= 480)
-        # 60 to 70 km/h are said; ours reaches 54 in 22 kn, short by a tenth: reported, not tuned
+        # 60 to 70 km/h are said; ours reaches 55 in 22 kn, short by a tenth: reported, not tuned
         self.assertGreater(force["run_speed"].value * 3.6, 45)
 
     def test_a_race_board_cannot_be_paddled_onto_the_plane(self):

@@ -13,8 +13,11 @@ from kelvor.core.units import DEGREE
 
 RELEASE = 3.5 * DEGREE
 """A bottom that turns up by this within a few centimetres lets the water go (common practice, no source)."""
-BOW_RISE = 16 * DEGREE
-"""Ahead of where the bottom stands this steep to its tail tangent it is bow, not planing bottom."""
+BOW_RISE = 10 * DEGREE
+"""Ahead of where the bottom stands this steep to its tail tangent it is bow, not planing bottom.
+
+At the usual trim of 5° its local trim reaches 15° there, where Savitsky's laws end.
+"""
 WALL_SLOPE, WALL_HEIGHT = 0.9, 0.004
 LONGEST = 4.0
 """Wetted length over mean beam at which Savitsky's laws end."""

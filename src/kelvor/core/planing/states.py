@@ -18,17 +18,16 @@ from kelvor.core.friction import ittc57
 from kelvor.core.planing import savitsky
 from kelvor.core.planing.bottom import PlaningBottom
 from kelvor.core.shape.battens import Array
-from kelvor.core.units import DEGREE
 
-TRIMS = np.radians(np.arange(2.0, 13.01, 0.5))
-"""Trims of the tail tangent a rider may choose from [rad]."""
+TRIMS = np.radians(np.arange(1.0, 13.01, 0.5))
+"""Trims of the tail tangent a rider may choose from [rad]; below 2° a board floats along, Savitsky's laws begin there."""
 
 
 @dataclass(frozen=True, slots=True, eq=False)
 class PlaningStates:
     """All trims at one load and speed, each array (t,).
 
-    `found` tells where the bottom is long enough to carry the load.
+    `carries` is what the whole bottom could carry over the load, `found` where that is all of it.
     """
 
     trim: Array
@@ -37,7 +36,7 @@ class PlaningStates:
     centre: Array
     beam: Array
     area: Array
-    lattice_share: Array
+    carries: Array
     found: NDArray[np.bool_]
     cv: float
 
@@ -73,6 +72,12 @@ class Planer:
         self._wet = bottom.lengths / bottom.beam
         self.reference_beam = float(bottom.beam[len(bottom.beam) // 2])
 
+    @property
+    def whole_slope(self) -> Array:
+        """Slope by which lift drags with the whole bottom wet, rocker in it, at each trim (t,) [rad]."""
+        slope: Array = self._lattice.slope[:, -1]
+        return slope
+
     def capacity(self, speed: float, *, moving: bool = False) -> Array:
         """Lift [N] at each trim and wetted length (t, j); `moving` counts only what speed makes."""
         bottom = self.bottom
@@ -87,7 +92,8 @@ class Planer:
         """The board carrying `weight` [N] at `speed` [m/s], at every trim."""
         bottom, trims = self.bottom, self.trims
         lift = np.maximum.accumulate(self.capacity(speed), axis=1)
-        found = lift[:, -1] >= weight
+        found = (lift[:, -1] >= weight) & (trims >= savitsky.TRIM_RANGE[0] - 1e-9)
+        carries = np.where(trims >= savitsky.TRIM_RANGE[0] - 1e-9, lift[:, -1] / max(weight, 1e-6), 0.0)
         # how far along the lengths the load is carried, shorter than the shortest by the root law of lift
         at = np.sum(lift < weight, axis=1)
         upper = np.clip(at, 1, lift.shape[1] - 1)
@@ -112,7 +118,7 @@ class Planer:
         rubbing = self.density * along**2 * area * coefficient / 2
         drag = weight * np.tan(slope) + rubbing / np.cos(trims)
         centre = savitsky.pressure_centre(ratio, cv) * wetted + np.where(short, 0.0, shift)
-        return PlaningStates(trims, wetted, drag, centre, beam, area, between(self._lattice.lift), found, float(cv.mean()))
+        return PlaningStates(trims, wetted, drag, centre, beam, area, carries, found, float(cv.mean()))
 
     def lifted(self, weight: float, speed: float) -> Array:
         """Share of the weight that speed alone would lift with the whole bottom wet, at each trim (t,), at most 1."""
@@ -132,15 +138,3 @@ def pressure(bottom: PlaningBottom, wetted: float, trim: float) -> tuple[Array, 
     along = wetted * (1 - np.stack([row + 1, row], axis=1) / net.chord)
     across = np.sin(np.stack([column, column + 1], axis=1) * np.pi / 2 / net.span)
     return along, across, lift / max(float(lift.max()), 1e-12)
-
-
-def in_range(states: PlaningStates, index: int) -> str:
-    """Why Savitsky's laws do not hold at a state, or nothing."""
-    ratio = float(states.wetted[index] / states.beam[index])
-    if not savitsky.CV_RANGE[0] <= states.cv <= savitsky.CV_RANGE[1]:
-        return f"speed coefficient {states.cv:.2f} outside {savitsky.CV_RANGE[0]} to {savitsky.CV_RANGE[1]:.0f}"
-    if ratio > savitsky.LAMBDA_MOST:
-        return f"wetted {ratio:.1f} beams long, the laws end at {savitsky.LAMBDA_MOST:.0f}"
-    if states.trim[index] > 15 * DEGREE:
-        return "trim above 15°"
-    return ""

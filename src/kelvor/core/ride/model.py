@@ -37,6 +37,8 @@ LOADS = (0.2, 0.45, 0.7, 1.0)
 """Floating forms are looked at with these shares of all they can carry, and drag is read between them."""
 BLEND = (0.45, 0.95)
 """Savitsky's laws come in while speed lifts this share of the load."""
+NEARLY = 0.80
+"""A bottom that could carry this share of its load begins to plane."""
 PLANES = 0.90
 """A board planes when speed lifts this share of what it carries."""
 
@@ -87,6 +89,8 @@ class Running:
     planing: float
 
 
+LIMB_LENGTH = 0.45
+"""Length along the flow of what of the rider is under water: shins, or thighs and seat [m] (common practice, no source)."""
 SAME_DRAG, USUAL_TRIM = 0.02, 5 * DEGREE
 """A rider feels no difference below this share of drag, and then keeps the trim nearest the usual one (common practice)."""
 
@@ -225,7 +229,7 @@ class RideModel:
         )
         slow = np.clip(speed / np.sqrt(GRAVITY * length) / FROUDES[0], 0.0, 1.0) ** 4
         limbs = np.maximum(load - loads[-1], 0.0) / (self.density * GRAVITY)
-        body = q * self.table.body_drag * 0.7 * limbs ** (2 / 3)
+        body = q * self.table.body_drag * limbs / LIMB_LENGTH
         return rubbing, here * carried * slow, body
 
     # under way
@@ -260,14 +264,15 @@ class RideModel:
         plane_area = bottom.longest * float(bottom.beam[-1])
         smooth = q * plane_area * float(ittc57(speed * bottom.longest / self.viscosity))
         rub = (1 - moving) * whole[0] + moving * smooth
-        sloping = moving * load * np.tan(planer.trims)
+        sloping = moving * load * np.tan(planer.whole_slope)
         blended = rub + waves + body + sloping
         t = np.clip((moving - BLEND[0]) / (BLEND[1] - BLEND[0]), 0.0, 1.0)
         if not t.any():
             return self._floats(speed, load, up, (rub, waves, body, sloping), moving, below, air)
         states = planer.states(load, speed)
-        weight = np.where(states.found, t * t * (3 - 2 * t), 0.0)
-        drag = (1 - weight) * blended + weight * np.where(states.found, states.drag, 0.0)
+        # as the bottom comes to carry all there is, the laws of planing come in: never from one speed to the next
+        weight = t * t * (3 - 2 * t) * np.clip((states.carries - NEARLY) / (1 - NEARLY), 0.0, 1.0)
+        drag = (1 - weight) * blended + weight * states.drag
         i = _chosen(drag, planer.trims)
         w, planes = float(weight[i]), bool(states.found[i])
         gap = abs(float(states.drag[i]) - float(blended[i])) if planes else 0.0
