@@ -18,6 +18,8 @@ from kelvor.core.units import DEGREE, KNOT
 
 COURSES = np.radians([75.0, 90.0, 105.0, 120.0, 135.0])
 """Courses off the true wind on which a rider gets going."""
+KITE_HUMP = (1.6, 2.1, 2.6, 3.2, 4.0)
+"""Speeds among which a kite board's hump lies [m/s]."""
 WINDS = (3 * KNOT, 40 * KNOT)
 
 
@@ -72,24 +74,26 @@ def going(model: RideModel) -> Going:
         most = {"slalom": 19.0, "course racing": 16.0, "wave windsurf": 14.0, "kite surf": 13.0, "twin tip": 13.0}.get(
             brief.discipline, 9.0)  # fmt: skip
     speeds = model.speeds(most)
-    curve = model.curve(speeds, lifted)
     if rig == "kite":
-        lifted = _carried(model, curve, _end(curve, lift_off))
-        curve = model.curve(speeds, lifted)
+        lifted = _carried(model)
+    curve = model.curve(speeds, lifted)
     end = _end(curve, lift_off)
     return Going(curve, speeds, np.array([r.drag for r in curve]), np.array([r.band for r in curve]), end, threshold(curve), lift_off,
                  hump(curve, end), lifted)  # fmt: skip
 
 
-def _carried(model: RideModel, curve: tuple[Running, ...], end: float) -> float:
-    """What the kite's lines carry of the rider while they pull the board over its hump [N]: pull and drag in balance."""
-    speeds = [r.speed for r in curve if 0.3 * end <= r.speed <= end][::3] or [end]
+def _carried(model: RideModel) -> float:
+    """What the kite's lines carry of the rider while they pull the board over its hump [N]: pull and drag in balance.
+
+    The more they carry the less the board drags, so the balance is one and is found by halving.
+    """
     up = float(np.sin(model.table.kite_elevation))
-    lifted = 0.3 * model.weight
-    for _ in range(6):
-        drag = max(model.running(v, lifted=lifted).drag for v in speeds)
-        lifted = (lifted + min(pull(drag, model.table) * up, 0.8 * model.weight)) / 2
-    return lifted
+    low, high = 0.0, 0.8 * model.weight
+    for _ in range(8):
+        lifted = (low + high) / 2
+        drag = max(model.running(v, lifted=lifted).drag for v in KITE_HUMP)
+        low, high = (lifted, high) if pull(drag, model.table) * up > lifted else (low, lifted)
+    return (low + high) / 2
 
 
 def pull(drag: float, table: Coefficients) -> float:
