@@ -50,6 +50,31 @@ class Commands(unittest.TestCase):
             self.assertTrue((self.folder / "demo" / f"{name}.json").exists())
             self.assertTrue((self.folder / "demo" / f"{name}.brief.json").exists())
 
+    def test_the_ride_is_in_the_evaluation_for_every_family(self):
+        """Scripts read each phase's figures with unit, band, method and validity; what is struck says why."""
+        for name in ("stint-33", "shearwater-69", "grebe-14", "redshank-137", "swift-138"):
+            board = self.folder / "demo" / f"{name}.json"
+            code, out, _ = self.run_cli("evaluate", board, "--brief", str(board).replace(".json", ".brief.json"), "--json")
+            self.assertEqual(code, 0)
+            found = json.loads(out)
+            for phase in found["phases"]:
+                for key in phase["figures"]:
+                    with self.subTest(name=name, phase=phase["phase"], figure=key):
+                        figure = found["figures"][key]
+                        self.assertTrue(figure["method"])
+                        self.assertTrue(figure["valid"] or figure["note"])
+                        self.assertFalse(figure["valid"] and figure["value"] is None)
+        code, out, _ = self.run_cli("evaluate", board, "--brief", str(board).replace(".json", ".brief.json"), "--units", "inch")
+        self.assertEqual(code, 0)
+        self.assertIn("Slope of wake that drives it", out)
+
+    def test_a_brief_that_cannot_be_is_refused_with_the_range(self):
+        brief = json.loads(Path(self.path.replace(".json", ".brief.json")).read_text(encoding="utf-8"))
+        brief["brief"]["pace"] = 90.0
+        path = self.folder / "fast.json"
+        path.write_text(json.dumps(brief), encoding="utf-8")
+        self.refused("evaluate", self.path, "--brief", path, words="0 to 25 m/s")
+
     def test_evaluate_json(self):
         brief = self.path.replace(".json", ".brief.json")
         code, out, _ = self.run_cli("evaluate", self.path, "--brief", brief, "--json")

@@ -14,6 +14,7 @@ from unittest import mock
 from tools.kill_test import kill_rounds
 
 from kelvor.core.brief import Brief, Rider
+from kelvor.core.coefficients import HANDBOOK_COEFFICIENTS
 from kelvor.core.errors import InputError
 from kelvor.core.history.steps import ahead, folded, lineage
 from kelvor.core.mass.stages import WeighIn
@@ -138,6 +139,16 @@ class Tables(Folder):
             store.keep_material(eps)
             store.keep_material(HANDBOOK.rates)
             self.assertEqual(store.materials(), HANDBOOK)
+
+    def test_coefficients_are_kept_and_the_last_one_counts(self):
+        with closing(Store.create(self.path)) as store:
+            self.assertEqual(store.coefficients(), HANDBOOK_COEFFICIENTS)
+            store.keep_coefficient("arm_share", 0.5)
+            store.keep_coefficient("arm_share", 0.55)
+        with closing(Store.open(self.path)) as store:
+            self.assertEqual(store.coefficients(), replace(HANDBOOK_COEFFICIENTS, arm_share=0.55))
+            rows = store._db.execute("SELECT count(*) FROM coefficients").fetchone()[0]
+            self.assertEqual(rows, 2)  # nothing is overwritten
 
     def test_weigh_ins_belong_to_their_board_and_can_be_taken_back(self):
         create_demo(self.path).close()

@@ -102,12 +102,14 @@ def brief_problems(brief: Brief) -> list[str]:
         ("stance", brief.rider.stance, 0.1, 1.5, "m"), ("water temperature", brief.water.celsius, *TEMPERATURE_RANGE, "°C"),
         ("wind speed", brief.wind.speed, 0, 40, "m/s"), ("wind height", brief.wind.height, 0.3, 100, "m"),
         ("wing lift", brief.wing_lift, 0, 1500, "N"), ("ride height", brief.ride_height, 0, 2, "m"),
+        ("pace", brief.pace, 0, 25, "m/s"), ("paddler's watts", brief.watts, 1, 1500, "W"), ("paddler's peak watts", brief.peak_watts, 1, 3000, "W"),
     ]  # fmt: skip
     for foil in brief.foils:
         ranges += [(f"mass of {foil.name}", foil.mass, 0, 30, "kg"), (f"mast of {foil.name}", foil.mast_length, 0, 1.6, "m"),
-                   (f"volume of {foil.name}", foil.volume, 0, 0.05, "m³"), (f"span of {foil.name}", foil.span, 0, 3, "m")]  # fmt: skip
+                   (f"volume of {foil.name}", foil.volume, 0, 0.05, "m³"), (f"span of {foil.name}", foil.span, 0, 3, "m"),
+                   (f"area of {foil.name}", foil.area, 0, 1, "m²")]  # fmt: skip
     for wing in brief.wings:
-        ranges.append((f"area of {wing.name}", wing.area, 0.3, 15, "m²"))
+        ranges += [(f"area of {wing.name}", wing.area, 0.3, 25, "m²"), (f"mass of {wing.name}", wing.mass, 0, 40, "kg")]
     return [f"A {name} of {value:g} {unit} cannot be. Give {low:g} to {high:g} {unit}."
             for name, value, low, high, unit in ranges if not low <= value <= high]  # fmt: skip
 

@@ -307,7 +307,7 @@ def _figures(
 
     def make(definition: FigureDefinition, value: float, band: float, note: str = "", valid: bool = True) -> Figure:
         return Figure(definition=definition, value=value, band=band, band_of_difference=band / 6, note=note,
-                      inputs=inputs, valid=valid)  # fmt: skip
+                      inputs=inputs, valid=valid and bool(np.isfinite(value)))  # fmt: skip
 
     def depth(definition: FigureDefinition, posture: Posture) -> Figure:
         state = postures[posture]

@@ -220,7 +220,7 @@ class BriefView(QWidget):
             return lambda b: getattr(b.wing, name) if b.wing else none, lambda b, v: _with_wing(b, name, v)
 
         self._text(grid, "Name", *wing("name", ""))
-        self._number(grid, "Area", Q.SAIL_AREA, 0.3, 15, *wing("area", 0.0))
+        self._number(grid, "Area", Q.SAIL_AREA, 0.3, 25, *wing("area", 0.0))
         self._number(grid, "Mass, with its rig", Q.MASS, 0, 20, *wing("mass", 0.0))
         holder = self._paddle_holder = QWidget()
         grid = self._inner_grid(holder)
