@@ -13,11 +13,8 @@ from kelvor.core.units import DEGREE
 
 RELEASE = 3.5 * DEGREE
 """A bottom that turns up by this within a few centimetres lets the water go (common practice, no source)."""
-BOW_RISE = 10 * DEGREE
-"""Ahead of where the bottom stands this steep to its tail tangent it is bow, not planing bottom.
-
-At the usual trim of 5° its local trim reaches 15° there, where Savitsky's laws end.
-"""
+BOW_RISE = 15 * DEGREE
+"""Ahead of where the bottom stands this steep to its tail tangent Savitsky's laws end: it is bow, not planing bottom."""
 WALL_SLOPE, WALL_HEIGHT = 0.9, 0.004
 LONGEST = 4.0
 """Wetted length over mean beam at which Savitsky's laws end."""
@@ -81,8 +78,8 @@ def running_half_width(measured: Geometry) -> Array:
     return half
 
 
-def planing_bottom(measured: Geometry) -> PlaningBottom:
-    """The planing bottom of a board."""
+def planing_bottom(measured: Geometry, front: float = np.inf) -> PlaningBottom:
+    """The planing bottom of a board, no longer than to `front` [m from the tail]: where its waterline ends at rest."""
     shape, length = measured.shape, measured.board.length
     running = running_half_width(measured)
     edge = shape.columns.edge
@@ -107,6 +104,7 @@ def planing_bottom(measured: Geometry) -> PlaningBottom:
     bow = np.nonzero((slope > BOW_RISE) | ((gb < 0.02) & (gx > gx[-1] / 2)))[0]
     bow = bow[bow > 8]
     most = float(gx[bow[0]]) if len(bow) else float(gx[-1])
+    most = min(most, max(front - aft, 0.3))
     # no longer than the laws of planing reach: four mean beams
     area_to = np.concatenate([[0.0], np.cumsum((gb[1:] + gb[:-1]) * np.diff(gx))])
     ratio = np.where(gx > 0.3, gx**2 / np.maximum(area_to, 1e-9), np.inf)

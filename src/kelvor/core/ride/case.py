@@ -10,7 +10,6 @@ from kelvor.core.drive.sails import Gear
 from kelvor.core.figures import Figures
 from kelvor.core.floating.rider import Posture
 from kelvor.core.floating.righting import Righting, SteppedBack, righting, stepped_back
-from kelvor.core.lifting.fins import FinLoad, hold
 from kelvor.core.measure.stance import Feet, feet
 from kelvor.core.ride.condition import Condition, windy
 from kelvor.core.ride.going import Going, gears, going, held_side, least_wind
@@ -130,10 +129,6 @@ class RideCase:
     def side(self) -> float:
         """Side force the rider holds [N]."""
         return held_side(self.model, self.board.gear) if self.board.gear is not None else 0.0
-
-    def fins_at(self, speed: float, side: float) -> FinLoad | None:
-        """The fin set under load."""
-        return hold(self.model.fins, side, speed, self.model.density, self.model.fin_law)
 
     @cached_property
     def planing(self) -> Running:

@@ -73,6 +73,7 @@ _d("deck_clears_speed", "Deck clears the water at", Q.SPEED, "m/s", HULL, _L, "l
 _d("nose_under_margin", "Pitch that buries the nose", Q.ANGLE, "rad", HULL, _M, "more room", "less room")
 _d("planing_drag", "Drag while planing", Q.FORCE, "N", PLANING, _L, "more", "less")
 _d("planing_trim", "Trim of least drag", Q.ANGLE, "rad", PLANING, _N, "nose higher", "nose lower")
+_d("strap_trim", "Trim with weight on your feet", Q.ANGLE, "rad", PLANING, _N, "nose higher", "nose lower")
 _d("planing_area", "Wetted bottom, planing", Q.AREA, "m2", PLANING, _N, "more", "less")
 _d("wetted_behind_foot", "Wet behind the back foot", Q.AREA, "m2", PLANING, _N, "more", "less")
 _d("planing_length", "Wetted keel, planing", Q.LENGTH, "m", PLANING, _N, "longer", "shorter")

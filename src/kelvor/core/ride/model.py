@@ -126,7 +126,9 @@ class RideModel:
     @cached_property
     def bottom(self) -> PlaningBottom:
         """What planes."""
-        return planing_bottom(self.measured)
+        volumes, ends = [f.volume for f in self.forms], [float(f.x[-1]) for f in self.forms]
+        floats = min(self.weight, self.buoyancy) / (self.density * GRAVITY)
+        return planing_bottom(self.measured, float(np.interp(floats, volumes, ends)))
 
     @cached_property
     def planer(self) -> Planer:

@@ -111,7 +111,8 @@ def fins(case: RideCase) -> None:
         return
     speed, side = _load(case)
     words = f"{side:.0f} N of side force" if case.side > 0 else f"{side:.0f} N, a third of your weight, pushed sideways"
-    slow = case.way.top.speed
+    # the rider pushes in earnest where the board begins to plane
+    slow = max(case.way.top.speed, case.way.planes if math.isfinite(case.way.planes) else 0.0)
     run = hold(model.fins, side, speed, model.density, model.fin_law)
     pushed = max(case.side, side)
     push = hold(model.fins, pushed, slow, model.density, model.fin_law)

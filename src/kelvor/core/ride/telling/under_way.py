@@ -15,6 +15,8 @@ from kelvor.core.ride.telling.drawings import outline, running_forms
 from kelvor.core.units import DEGREE, KNOT
 from kelvor.core.units import Quantity as Q
 
+RIDER_CENTRE = 0.9
+"""Height of a standing rider's centre above the bottom [m] (Winter 2009, from memory)."""
 NO_GEAR = "nothing to drive it in the brief: add a sail, wing or kite"
 
 
@@ -182,9 +184,23 @@ def plane_figures(case: RideCase, state: Running | None = None) -> None:
     tell.add("feet_to_pressure", middle - state.centre, 0.05, f"feet's middle {middle * 100:.0f} cm, pressure "
         f"{state.centre * 100:.0f} cm from the tail",
              invalid=why)  # fmt: skip
+    _strap_trim(case, state, middle, why)
     height, _ = nose_pitch(model, state)
     tell.add("nose_margin", height, 0.03, f"nose tip at {state.speed / KNOT:.0f} kn, trim {state.trim / DEGREE:.0f}°")
     _patch(case, state, note)
+
+
+def _strap_trim(case: RideCase, state: Running, middle: float, why: str) -> None:
+    """The trim the board takes by itself with the weight over the middle of the feet: Savitsky's own equilibrium."""
+    model, bottom = case.model, case.model.bottom
+    over = middle - bottom.aft
+    if why or over <= 0.02:
+        case.tell.none("strap_trim", why or "the feet stand behind what planes")
+        return
+    rise = float(np.interp(state.wetted, bottom.lengths, bottom.rise))
+    found = savitsky.equilibrium(state.load, state.beam, rise, state.speed, over, RIDER_CENTRE, model.density, model.viscosity)
+    case.tell.add("strap_trim", found.trim, 1.0 * DEGREE, f"flat reference of the running bottom, weight {RIDER_CENTRE * 100:.0f} cm up over "
+                  f"{middle * 100:.0f} cm from the tail", invalid="" if found.found else "no balance inside the laws: move the feet")  # fmt: skip
 
 
 def _patch(case: RideCase, state: Running, note: str) -> None:
