@@ -20,6 +20,8 @@ if TYPE_CHECKING:
 
 
 FIRST_AFTER_MS = 250
+LEVERS_AFTER_MS = 700
+"""What levers do is counted when the board has stood still this long."""
 
 
 class Riding(QObject):
@@ -52,6 +54,12 @@ class Riding(QObject):
         self._after_first_picture.setInterval(FIRST_AFTER_MS)
         self._after_first_picture.timeout.connect(self._ask_now)
         session.live_changed.connect(self._board_moves)
+        self._at_rest = QTimer(self)
+        self._at_rest.setSingleShot(True)
+        self._at_rest.setInterval(LEVERS_AFTER_MS)
+        self._at_rest.timeout.connect(self._ask_levers_now)
+        self._lever_keys: list[str] = []
+        self._pinned_for: tuple[object, ...] = ()
         self._levers_for: tuple[Live, Brief] | None = None
         self._swept_for: tuple[object, ...] = ()
 
@@ -105,7 +113,9 @@ class Riding(QObject):
         self._asked_live = session.live
         self._board_moves()
         self._ask.ask(ride_job, [(self._job(session.live), self.condition)])
-        if session.pinned_live is not None:
+        wanted = (session.pinned_live, self.condition, session.brief, session.coefficients, session.table)
+        if session.pinned_live is not None and (self._pinned_for != wanted or self.pinned is None):
+            self._pinned_for = wanted
             self._ask_pinned.ask(ride_job, [(self._job(session.pinned_live), self.condition)])
 
     def ask_sweep(self) -> None:
@@ -128,20 +138,30 @@ class Riding(QObject):
         self.swept.emit()
 
     def ask_levers(self, keys: list[str]) -> None:
-        """Count what a fair step of these levers does, unless that is done or under way for the board on the bench."""
+        """Count what a fair step of these levers does, once the hand has rested, unless that is done or under way."""
+        session = self._session
+        if self._levers_for == (session.live, session.brief) and (
+            self._ask_levers.under_way or all(key in self.effects for key in keys)
+        ):
+            return
+        self._lever_keys = keys
+        self._at_rest.start()
+
+    def _ask_levers_now(self) -> None:
         session = self._session
         wanted = (session.live, session.brief)
-        if self._levers_for == wanted and (self._ask_levers.under_way or all(key in self.effects for key in keys)):
-            return
+        if self.behind():
+            return  # the next ride asks again
         if self._levers_for != wanted:
             self.effects = {}
         self._levers_for = wanted
-        missing = [key for key in keys if key not in self.effects]
+        missing = [key for key in self._lever_keys if key not in self.effects]
         self._ask_levers.ask(lever_job, [(self._job(session.live), key) for key in missing])
 
     def forget(self) -> None:
         """Another board comes on the bench."""
         self._after_first_picture.stop()
+        self._at_rest.stop()
         for asked in (self._ask, self._ask_pinned, self._ask_sweep, self._ask_levers):
             asked.drop()
         self._chosen = self.ride = self.pinned = self._ridden_live = None
@@ -161,8 +181,10 @@ class Riding(QObject):
 
     def under_way(self) -> bool:
         """Whether anything is being counted."""
-        return self._after_first_picture.isActive() or any(
-            asked.under_way for asked in (self._ask, self._ask_pinned, self._ask_sweep, self._ask_levers)
+        return (
+            self._after_first_picture.isActive()
+            or self._at_rest.isActive()
+            or any(asked.under_way for asked in (self._ask, self._ask_pinned, self._ask_sweep, self._ask_levers))
         )
 
     def sweeping(self) -> tuple[int, int]:
@@ -171,7 +193,7 @@ class Riding(QObject):
 
     def counting_levers(self) -> bool:
         """Whether what levers do is being counted."""
-        return self._ask_levers.under_way
+        return self._ask_levers.under_way or self._at_rest.isActive()
 
     def figures(self) -> Figures:
         """The ride's figures, perhaps those of a moment ago."""
