@@ -53,7 +53,9 @@ class Does:
                 )
                 unit = unit_of(q, system).sign
                 joint = "" if unit in ("", "°") else " "
-                size, wide = (number_text(v, q, system, extra=extra) for v in (abs(moved), band))
+                size, wide = number_text(abs(moved), q, system, extra=extra), number_text(band, q, system, extra=extra)
+                if not any(c in "123456789" for c in wide):
+                    wide = number_text(band, q, system, extra=extra + 1)
                 return f"{phase.name.lower()} {size}{joint}{unit} {word} (±{wide})"
         return ""
 
