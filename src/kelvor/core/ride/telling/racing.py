@@ -169,7 +169,7 @@ def _load(case: RideCase) -> tuple[float, float]:
 
 def _map(case: RideCase, side: float) -> None:
     """Lift left over speed, for the fitted fin and a shorter and a longer one."""
-    speeds = np.linspace(5 * KNOT, max(1.25 * case.run.speed, 14 * KNOT), 25)
+    speeds = np.linspace(5 * KNOT, max(1.25 * case.run.speed, 14 * KNOT), 15)
     lines = []
     roles: tuple[tuple[float, Role], ...] = ((0.8, "limit"), (1.0, "now"), (1.2, "push"))
     for share, role in roles:

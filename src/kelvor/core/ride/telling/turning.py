@@ -59,7 +59,7 @@ def _draw(case: RideCase, lines: dict[int, RailLine]) -> None:
     """The engaged rail over heel, and where it lies."""
     tell, measured = case.tell, case.measured
     slope = measured.board.base.slope
-    heels: Array = np.arange(10.0, 71.0, 10.0) * DEGREE
+    heels: Array = np.arange(10.0, 71.0, 15.0) * DEGREE
     swept = [rail_line(measured.shape, slope, float(h)) for h in heels]
     engaged = np.array([s.engaged for s in swept])
     tell.pictures["engaged"] = Chart("Engaged rail over heel", f"{BITE * 1000:.0f} mm of rail in the water. "

@@ -223,7 +223,7 @@ def wetted(case: RideCase) -> None:
     """Wetted bottom against the share of the load that speed lifts."""
     model = case.model
     top = max(1.6 * case.run.speed, 4.0) if model.wing is None else 1.2 * case.way.lift_off
-    speeds = np.linspace(0.8, top, 19)
+    speeds = np.linspace(0.8, top, 13)
     states = [model.running(float(v)) for v in speeds]
     area = np.array([s.area for s in states])
     shares = np.maximum.accumulate(np.array([s.moving for s in states]))
@@ -232,7 +232,7 @@ def wetted(case: RideCase) -> None:
         for share in (0.25, 0.5, 0.9)
         if shares[-1] >= share
     ]
-    beams = ", ".join(f"{s.beam * 100:.0f} cm at {s.speed / KNOT:.0f} kn" for s in (states[5], states[12], states[-1]))
+    beams = ", ".join(f"{s.beam * 100:.0f} cm at {s.speed / KNOT:.0f} kn" for s in (states[3], states[8], states[-1]))
     case.tell.pictures["wetted"] = Chart("Wetted bottom over speed", f"Running beam {beams}.", "board speed, kn", Q.SPEED, "cm²", Q.AREA,
                                          (Line("wetted", "now", speeds, area, 0.12 * area),), tuple(marks))  # fmt: skip
 
