@@ -38,7 +38,7 @@ def _d(
 
 TAIL_CLEARANCE = _d("tail_clearance", "Tail clearance on the water", Q.ANGLE, "rad", "more room", "less room", Better.MORE)
 TAIL_TOUCH = _d("tail_touch_pitch", "Tail-touch pitch, flying", Q.ANGLE, "rad", "more room", "less room", Better.MORE)
-LEAN = _d("lean_before_touch", "Lean before the rail touches", Q.ANGLE, "rad", "leans further", "leans less", Better.MORE)
+LEAN = _d("lean_before_touch", "Lean before the rail touches", Q.ANGLE, "rad", "further", "less far", Better.MORE)
 NOSE_TOUCH = _d("nose_touch_pitch", "Nose-touch pitch", Q.ANGLE, "rad", "later", "earlier", Better.MORE)
 NOSE_TOUCH_FLYING = _d(
     "nose_touch_pitch_flying",
@@ -56,8 +56,8 @@ YAW_WITH_FOIL = _d(
     "Yaw inertia, board + foil",
     Q.INERTIA,
     "kg m2",
-    "turns harder",
-    "turns easier",
+    "harder",
+    "easier",
     Better.LESS,
     FOIL_PARTS,
 )

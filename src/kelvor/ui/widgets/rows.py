@@ -115,6 +115,9 @@ class RowsView(TypingHolder, QWidget):
         width, h = float(self.width()), self._height
         ink, quiet, live = colour("ink"), colour("quiet"), colour("live")
         aside_width = width * (1 - self._share) if self._share < 1 else 0.0
+        if aside_width:
+            asides = QFontMetricsF(small)
+            aside_width = max(aside_width, *(asides.horizontalAdvance(row.aside) + 4 for row in self._rows), 0.0)
         cells = max((len(row.cells) for row in self._rows), default=0)
         value_right = width - 12 - aside_width - (cells * CELL + 6 if cells else 0)
         metrics, value_metrics = QFontMetricsF(plain), QFontMetricsF(value)
