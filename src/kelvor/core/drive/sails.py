@@ -7,7 +7,7 @@ drives too, a stalled sail counts by its greatest force across the wind.
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 from numpy.typing import NDArray
@@ -18,6 +18,8 @@ from kelvor.core.shape.battens import Array
 from kelvor.core.wind import apparent, at_height
 
 TRIMS = np.linspace(0.0, 1.0, 51)
+SAIL_FOOT = 0.25
+"""Height of the foot of the sail above the deck [m] (common practice, no source)."""
 STALLED = 1.15
 """Force coefficient of a stalled sail square to the wind (flat plates and membranes, Hoerner 1965, from memory)."""
 
@@ -39,6 +41,10 @@ class Gear:
         """Length of a sail's luff [m]."""
         return float(table.sail_luff * np.sqrt(self.area))
 
+    def effort(self, table: Coefficients) -> float:
+        """Height of a sail's centre of effort above the deck [m]."""
+        return SAIL_FOOT + table.effort_height * self.luff(table)
+
 
 def gear_of(name: str, rig: Rig, area: float, mass: float, table: Coefficients) -> Gear:
     """A gear with its coefficients; a sail's centre stands where its luff puts it."""
@@ -46,8 +52,8 @@ def gear_of(name: str, rig: Rig, area: float, mass: float, table: Coefficients) 
         return Gear(name, rig, area, mass, table.wing_lift_most, table.wing_profile_drag, table.wing_aspect, table.wing_height)
     if rig == "kite":
         return Gear(name, rig, area, mass, table.kite_lift_most, table.kite_profile_drag, table.kite_aspect, table.kite_height)
-    height = 0.25 + table.effort_height * table.sail_luff * float(np.sqrt(area))
-    return Gear(name, rig, area, mass, table.sail_lift_most, table.sail_profile_drag, table.sail_aspect, height)
+    sail = Gear(name, rig, area, mass, table.sail_lift_most, table.sail_profile_drag, table.sail_aspect, 0.0)
+    return replace(sail, height=sail.effort(table))
 
 
 @dataclass(frozen=True, slots=True, eq=False)

@@ -70,7 +70,7 @@ def foil_drag(
     coefficient = np.asarray(lift) / np.maximum(q * wing.area, 1e-9)
     sigma = image_factor(wet / wing.span)
     profile = table.foil_profile_drag * (1 + table.stabiliser_share) + 0.006 * np.maximum(coefficient - 0.4, 0.0) ** 2
-    wings = q * wing.area * (profile + induced_drag(coefficient, wing.aspect, 0.9, sigma))
+    wings = q * wing.area * (profile + induced_drag(coefficient, wing.aspect, sigma=sigma))
     strut = q * wet * table.mast_chord * 2 * table.mast_profile_drag
     spray = q * SPRAY * (table.mast_chord * table.mast_thickness) ** 2
     drag: Array = wings + strut + spray

@@ -13,6 +13,9 @@ import numpy as np
 from kelvor.core.shape.battens import Array
 
 FLAT_SLOPE = 2 * np.pi
+"""Lift slope of a thin section [1/rad]."""
+SPAN_FACTOR = 0.9
+"""Induced drag of an elliptic wing over that of real plans (Hoerner 1965, from memory)."""
 
 
 def helmbold(aspect: Array | float) -> Array:
@@ -39,7 +42,9 @@ def surface_ratio(aspect: float, depth_over_chord: Array | float) -> Array:
     return ratio
 
 
-def induced_drag(lift: Array | float, aspect: Array | float, span_factor: float = 0.9, sigma: Array | float = 0.0) -> Array:
+def induced_drag(
+    lift: Array | float, aspect: Array | float, span_factor: float = SPAN_FACTOR, sigma: Array | float = 0.0
+) -> Array:
     """Induced drag coefficient of a lift coefficient."""
     drag: Array = np.asarray(lift) ** 2 * (1 + np.asarray(sigma)) / (np.pi * np.asarray(aspect) * span_factor)
     return drag

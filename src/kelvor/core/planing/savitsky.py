@@ -18,8 +18,6 @@ from kelvor.core.shape.battens import Array
 CV_RANGE = (0.60, 13.0)
 TRIM_RANGE = (np.radians(2.0), np.radians(15.0))
 LAMBDA_MOST = 4.0
-LIFT_BAND = 0.08
-"""Scatter of the data about the lift law, as a share (figures 10 to 12 of the paper, from memory)."""
 
 
 def flat_lift(trim: Array | float, wetted: Array | float, cv: Array | float) -> Array:

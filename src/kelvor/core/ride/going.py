@@ -8,19 +8,28 @@ import numpy as np
 
 from kelvor.core.brief import Brief
 from kelvor.core.coefficients import ABOUT, Coefficients
-from kelvor.core.disciplines import RIGS
+from kelvor.core.disciplines import RIGS, Discipline
 from kelvor.core.drive.sails import Driven, Gear, forces, gear_of, wind_at
 from kelvor.core.fluids import GRAVITY
+from kelvor.core.lifting.foils import lift_off_speed
 from kelvor.core.ride.condition import Condition
 from kelvor.core.ride.model import RideModel, Running, hump, threshold
 from kelvor.core.shape.battens import Array
-from kelvor.core.units import DEGREE, KNOT
+from kelvor.core.units import KNOT
 
 COURSES = np.radians([75.0, 90.0, 105.0, 120.0, 135.0])
 """Courses off the true wind on which a rider gets going."""
 KITE_HUMP = (1.6, 2.1, 2.6, 3.2, 4.0)
 """Speeds among which a kite board's hump lies [m/s]."""
 WINDS = (3 * KNOT, 40 * KNOT)
+"""Winds between which the least is looked for [m/s]."""
+KITE_AHEAD = 0.75
+"""Share of a kite's level pull that drives the board on a reach, the rest held by its edge (common practice, no source)."""
+CURVE_ENDS: dict[Discipline, float] = {
+    "slalom": 19.0, "course racing": 16.0, "wave windsurf": 14.0, "kite surf": 13.0, "twin tip": 13.0,
+}  # fmt: skip
+"""Where the drag curve of a board without a foil ends, beyond what it is sailed at [m/s]."""
+CURVE_END = 9.0
 
 
 @dataclass(frozen=True, slots=True, eq=False)
@@ -67,12 +76,10 @@ def going(model: RideModel) -> Going:
     lifted = min(brief.wing_lift, 0.3 * model.weight) if rig == "hand wing" else 0.0
     lift_off = float("nan")
     if model.wing is not None:
-        q_speed = np.sqrt(2 * model.weight / (model.density * model.wing.area * model.lift_off_coefficient))
-        lift_off = float(q_speed)
+        lift_off = lift_off_speed(model.wing, model.weight, model.lift_off_coefficient, model.density)
         most = 1.35 * lift_off
     else:
-        most = {"slalom": 19.0, "course racing": 16.0, "wave windsurf": 14.0, "kite surf": 13.0, "twin tip": 13.0}.get(
-            brief.discipline, 9.0)  # fmt: skip
+        most = CURVE_ENDS.get(brief.discipline, CURVE_END)
     speeds = model.speeds(most)
     if rig == "kite":
         lifted = _carried(model)
@@ -98,7 +105,7 @@ def _carried(model: RideModel) -> float:
 
 def pull(drag: float, table: Coefficients) -> float:
     """Pull of a kite's lines that overcomes a drag on a reaching course [N]."""
-    return float(drag / (np.cos(table.kite_elevation) * 0.75))
+    return float(drag / (np.cos(table.kite_elevation) * KITE_AHEAD))
 
 
 def _end(curve: tuple[Running, ...], lift_off: float) -> float:
@@ -116,7 +123,7 @@ def held_side(model: RideModel, gear: Gear) -> float:
         return table.arm_share * weight
     if gear.rig == "kite":
         return table.harness_share * weight
-    lever = 0.25 + table.effort_height * gear.luff(table) + fin_depth(model)
+    lever = gear.height + fin_depth(model)
     return weight * (strap_reach(model) + table.rail_arm * rider.height) / lever
 
 
@@ -176,6 +183,7 @@ def least_wind(model: RideModel, way: Going, gear: Gear, end: float | None = Non
     share = float(np.interp(speeds[i], way.speeds, way.band)) / max(float(drag[i]), 1.0)
     key = {"hand wing": "wing_lift_most", "sail": "sail_lift_most", "kite": "kite_lift_most"}[gear.rig]
     lift = ABOUT[key].band / getattr(model.table, key)
+    # force goes with the square of the wind: half its share
     return wind, wind * 0.5 * float(np.hypot(share, lift))
 
 
@@ -206,6 +214,3 @@ def nose_pitch(model: RideModel, state: Running) -> tuple[float, float]:
     entry = measured.at(shape.keel, foot + wetted) - release - slope * wetted
     height = above - entry + (at - foot - wetted) * float(np.tan(state.trim))
     return height, float(np.arctan2(height, max(at - foot - 0.6 * wetted, 0.1)))
-
-
-PITCH_BAND = 1.0 * DEGREE

@@ -89,10 +89,18 @@ class Running:
     planing: float
 
 
+AROUND = 1.03
+"""Form drag of a hull as slender as these on its friction (Hoerner 1965, 1 + 1.5 (d/l)^1.5: 1.02 on 4.2 m, 1.07 on 1.5 m drawing 0.1 m)."""
+SHARES = {"friction": 0.12, "waves": 0.35, "limbs": 0.4, "lift": 0.12, "foil": 0.15, "air": 0.2}
+"""Band of each part of the drag, as a share of it: its method's scatter with that of the coefficients (judgement, no source)."""
 LIMB_LENGTH = 0.45
 """Length along the flow of what of the rider is under water: shins, or thighs and seat [m] (common practice, no source)."""
 SAME_DRAG, USUAL_TRIM = 0.02, 5 * DEGREE
 """A rider feels no difference below this share of drag, and then keeps the trim nearest the usual one (common practice)."""
+
+
+KEPT = ("bottom", "planer", "forms", "_floating", "buoyancy", "dry_load", "fins")
+"""What a model has counted that does not depend on the foil."""
 
 
 class RideModel:
@@ -117,8 +125,8 @@ class RideModel:
     def with_foil(self, index: int) -> RideModel:
         """The same board on another foil of the brief: what does not depend on the foil is kept."""
         other = RideModel(self.measured, self.measures, self.mass, replace(self.brief, foil_in_use=index), self.table)
-        for name in ("bottom", "planer", "forms", "_floating", "buoyancy", "dry_load", "fins"):
-            other.__dict__[name] = getattr(self, name)
+        # a cached property is kept by its name
+        other.__dict__.update({name: getattr(self, name) for name in KEPT})
         return other
 
     # what the board is
@@ -219,7 +227,7 @@ class RideModel:
         carried = np.minimum(load, loads[-1])
         length = np.interp(carried, loads, lines)
         froude = np.clip(speed / np.sqrt(GRAVITY * length), FROUDES[0], FROUDES[-1])
-        rubbing = q * np.interp(carried, loads, wets) * ittc57(speed * length / self.viscosity) * 1.03
+        rubbing = q * np.interp(carried, loads, wets) * ittc57(speed * length / self.viscosity) * AROUND
         at = np.clip(np.searchsorted(loads, carried) - 1, 0, len(loads) - 2)
         t = (carried - loads[at]) / (loads[at + 1] - loads[at])
         column = (froude - FROUDES[0]) / (FROUDES[1] - FROUDES[0])
@@ -256,7 +264,7 @@ class RideModel:
         elif self.fins:
             below = q * sum(f.area for f in self.fins) * self.fin_law.profile_drag + self._held(side, q)
         if load < 1.0:
-            return Running(speed, 0.0, up, below + air, 0.15 * below + 0.2 * air, 0.0, 0.0, 0.0, 0.0, below, air,
+            return Running(speed, 0.0, up, below + air, _band(0.0, 0.0, 0.0, 0.0, below, air, 0.0), 0.0, 0.0, 0.0, 0.0, below, air,
                            0.0, 1.0, 0.0, 0.0, 0.0, 0.0, float("nan"), float("nan"))  # fmt: skip
         planer, bottom = self.planer, self.bottom
         moving = planer.lifted(load, speed)
@@ -356,8 +364,8 @@ def _chosen(drag: Array, trims: Array) -> int:
 
 def _band(friction: float, making: float, limbs: float, lifting: float, below: float, air: float, gap: float) -> float:
     """Half-width of the drag's band [N] from its parts, and the disagreement of the two estimates where both are used."""
-    shares = ((0.12, friction), (0.35, making), (0.4, limbs), (0.12, lifting), (0.15, below), (0.2, air), (1.0, gap))
-    return float(np.sqrt(sum((share * part) ** 2 for share, part in shares)))
+    parts = zip(SHARES.values(), (friction, making, limbs, lifting, below, air), strict=True)
+    return float(np.sqrt(sum((share * part) ** 2 for share, part in parts) + gap**2))
 
 
 def threshold(curve: tuple[Running, ...]) -> float:

@@ -6,9 +6,10 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
-from kelvor.core.drive.sails import Gear, forces, wind_at
+from kelvor.core.drive.sails import Driven, Gear, forces, wind_at
 from kelvor.core.lifting.fins import hold, ladder
 from kelvor.core.lifting.foils import foil_drag
+from kelvor.core.lifting.slopes import SPAN_FACTOR, helmbold
 from kelvor.core.ride.going import Going, flown, held_side
 from kelvor.core.ride.model import RideModel
 from kelvor.core.shape.battens import Array
@@ -97,10 +98,22 @@ def side_law(model: RideModel) -> tuple[float, float]:
     if model.wing is not None:
         chord, wet = model.table.mast_chord, max(model.wing.mast - model.brief.ride_height, 0.1)
         aspect = 2 * wet / chord
-        return wet * chord * 2 * np.pi * aspect / (2 + np.sqrt(aspect**2 + 4)), wet * chord * aspect
+        return wet * chord * float(helmbold(aspect)), wet * chord * aspect
     if not model.fins:
         return 0.0, 0.0
     return sum(f.area * f.slope for f in model.fins), sum(f.area * f.aspect for f in model.fins)
+
+
+def _holding(driven: Driven, q: Array, aspect: float) -> Array:
+    """Induced drag [N] of fins or mast that hold the side force, `aspect` their area times aspect ratio [m²]."""
+    held: Array = driven.side**2 / np.maximum(q * np.pi * max(aspect, 1e-6) * SPAN_FACTOR, 1e-6)
+    return held
+
+
+def _head_wind(model: RideModel, driven: Driven) -> Array:
+    """Drag of the rider in the apparent wind, along the course [N]."""
+    air: Array = np.maximum(model.air / 2 * model.drag_area * driven.wind**2 * np.cos(driven.angle), 0.0)
+    return air
 
 
 def polar(model: RideModel, way: Going, gear: Gear, condition_wind: float) -> Polar:
@@ -116,11 +129,10 @@ def polar(model: RideModel, way: Going, gear: Gear, condition_wind: float) -> Po
         holding = np.abs(driven.side) * np.tan(5.0 * DEGREE)
         leeway = np.full_like(driven.side, 4.0 * DEGREE)
     else:
-        holding = driven.side**2 / np.maximum(q * np.pi * max(aspect, 1e-6) * 0.9, 1e-6)
+        holding = _holding(driven, q, aspect)
         leeway = np.abs(driven.side) / np.maximum(q * max(grip, 1e-6), 1e-6)
-    air = model.air / 2 * model.drag_area * driven.wind**2 * np.cos(driven.angle)
     lets_go = leeway > 12 * DEGREE
-    margin = driven.drive - drag[None, :] - holding - np.maximum(air, 0.0)
+    margin = driven.drive - drag[None, :] - holding - _head_wind(model, driven)
     margin = np.where(lets_go, -1.0, margin)
     found, side, drift = [], [], []
     for row in range(len(ANGLES)):
@@ -145,9 +157,8 @@ def force_to_spare(model: RideModel, way: Going, gear: Gear, condition_wind: flo
     driven = forces(gear, wind, speeds, FAST_COURSE, model.air, held_side(model, gear))
     _, aspect = side_law(model)
     at, drag = _resistance(model, way)
-    holding = driven.side**2 / np.maximum(model.density * speeds**2 / 2 * np.pi * max(aspect, 1e-6) * 0.9, 1e-6)
-    air = model.air / 2 * model.drag_area * driven.wind**2 * np.cos(driven.angle)
-    spare: Array = driven.drive - np.interp(speeds, at, drag) - holding - np.maximum(air, 0.0)
+    holding = _holding(driven, model.density * speeds**2 / 2, aspect)
+    spare: Array = driven.drive - np.interp(speeds, at, drag) - holding - _head_wind(model, driven)
     return spare
 
 

@@ -1,9 +1,8 @@
-"""The ride stage: every phase of a discipline in one condition, complete and frozen; and sweeps over conditions."""
+"""The ride stage: every phase of a discipline in one condition, complete and frozen."""
 
 from __future__ import annotations
 
 import math
-from collections.abc import Iterator
 from dataclasses import dataclass
 
 import numpy as np
@@ -11,12 +10,11 @@ import numpy as np
 from kelvor.core.brief import Brief
 from kelvor.core.coefficients import Coefficients
 from kelvor.core.disciplines import AT_REST, FOILING
-from kelvor.core.drive.sails import wind_at
+from kelvor.core.drive.sails import Gear, wind_at
 from kelvor.core.figures import Figure, Figures
 from kelvor.core.floating.stage import FloatStage
 from kelvor.core.mass.properties import MassProperties
 from kelvor.core.measure.size import Measures
-from kelvor.core.ride import condition as conditions
 from kelvor.core.ride.case import BoardCase, RideCase
 from kelvor.core.ride.condition import Condition
 from kelvor.core.ride.going import held_side
@@ -152,7 +150,7 @@ def _quiver(case: RideCase) -> tuple[GearWind, ...]:
                 )
             )
         for gear, (least, band) in zip(here.gears, here.least_winds, strict=True):
-            rows.append(GearWind(f"{gear.name}, {gear.area:.1f} m²", words, least, band, _most_wind(here, least, gear.area)))
+            rows.append(GearWind(f"{gear.name}, {gear.area:.1f} m²", words, least, band, _most_wind(here, least, gear)))
     return (*rows, *_fin_rows(case))
 
 
@@ -184,22 +182,13 @@ def _fin_rows(case: RideCase) -> tuple[GearWind, ...]:
     return tuple(rows)
 
 
-def _most_wind(board: BoardCase, least: float, area: float) -> float:
+def _most_wind(board: BoardCase, least: float, gear: Gear) -> float:
     """Wind in which half of the gear's greatest side force is more than the rider holds [m/s]."""
-    gear = next(g for g in board.gears if g.area == area)
     speed = board.way.lift_off * 1.3 if np.isfinite(board.way.lift_off) else board.way.end * 1.5
     held = held_side(board.model, gear)
     winds = np.linspace(5 * KNOT, 45 * KNOT, 81)
     felt = np.hypot(np.array([wind_at(gear, float(w), board.brief.wind.height) for w in winds]), speed)
-    force = board.model.air / 2 * felt**2 * area * gear.lift_most * 0.5
+    force = board.model.air / 2 * felt**2 * gear.area * gear.lift_most * 0.5
     over = np.nonzero(force > held)[0]
     most = float(winds[over[0]]) if len(over) else math.nan
     return most if not math.isfinite(least) or not math.isfinite(most) or most > least else math.nan
-
-
-def sweep(board: BoardCase, count: int = SWEEP) -> Iterator[tuple[float, dict[str, tuple[float, float, bool]]]]:
-    """The ride over the brief's range, one condition at a time: (wind or speed [m/s], value, band and validity by figure)."""
-    low, high = conditions.span(board.brief)
-    for value in np.linspace(low, high, count):
-        found = ride(board, conditions.at(board.brief, float(value)), pictures=False)
-        yield float(value), {f.key: (f.value, f.band, f.valid) for f in found.figures}

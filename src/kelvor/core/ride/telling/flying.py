@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from kelvor.core.fluids import vapour_pressure
+from kelvor.core.fluids import GRAVITY, vapour_pressure
 from kelvor.core.lifting.cavitation import cavitation_speed
 from kelvor.core.lifting.foils import SURFACE_RANGE, angle_for, foil_drag, lift_for
 from kelvor.core.mass.properties import combined
@@ -32,7 +32,7 @@ def flying(case: RideCase) -> None:
     used = table.foil_lift_most * table.foil_lift_used
     speed = way.lift_off
     limited = model.lift_off_coefficient < used - 1e-6
-    tell.add("lift_off_speed", speed, 0.06 * speed, f"{model.weight / 9.80665:.0f} kg at a lift coefficient of {model.lift_off_coefficient:.2f}"
+    tell.add("lift_off_speed", speed, 0.06 * speed, f"{model.weight / GRAVITY:.0f} kg at a lift coefficient of {model.lift_off_coefficient:.2f}"
              + (", held down by the tail" if limited else ""))  # fmt: skip
     shallow = wing.mast / wing.chord < SURFACE_RANGE[0]
     wanted = float(angle_for(wing, used, wing.mast, table.foil_zero_lift))

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
+from kelvor.core.displacement.waves import THIN
 from kelvor.core.fluids import GRAVITY
 from kelvor.core.ride import paddling as law
 from kelvor.core.ride.case import RideCase
@@ -113,7 +114,7 @@ def _parts(case: RideCase, speed: float) -> str:
     form = case.model.form_at(state.load)
     words = f"friction {state.friction:.0f}, waves {state.waves:.0f}, air {state.air:.0f} N"
     slim = form.beam / form.length
-    return words + (f"; beam over length {slim:.2f}, beyond the thin hulls of Michell" if slim > 0.2 else "")
+    return words + (f"; beam over length {slim:.2f}, beyond the thin hulls of Michell" if slim > THIN else "")
 
 
 def _picture(case: RideCase) -> None:

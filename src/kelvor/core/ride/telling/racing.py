@@ -8,7 +8,7 @@ import numpy as np
 
 from kelvor.core.fluids import GRAVITY, vapour_pressure
 from kelvor.core.lifting.cavitation import cavitation_speed
-from kelvor.core.lifting.fins import engaging, hold
+from kelvor.core.lifting.fins import BAND, engaging, hold
 from kelvor.core.ride.case import RideCase
 from kelvor.core.ride.going import strap_reach
 from kelvor.core.ride.pictures import Chart, Line, Mark, Role
@@ -121,15 +121,15 @@ def fins(case: RideCase) -> None:
     margin, tight = min(run.stall_margin, run.ventilation_margin), min(push.stall_margin, push.ventilation_margin)
     limit = "stall" if run.stall_margin < run.ventilation_margin else "drawing air"
     tell.add(
-        "fin_margin", margin, 0.15 * (1 - margin), f"{words} at {speed / KNOT:.0f} kn, {run.most} most loaded, limit is {limit}"
+        "fin_margin", margin, BAND * (1 - margin), f"{words} at {speed / KNOT:.0f} kn, {run.most} most loaded, limit is {limit}"
     )
     tell.add(
-        "fin_margin_push", tight, 0.15 * (1 - tight), f"all of {pushed:.0f} N at {slow / KNOT:.0f} kn, {push.most} most loaded"
+        "fin_margin_push", tight, BAND * (1 - tight), f"all of {pushed:.0f} N at {slow / KNOT:.0f} kn, {push.most} most loaded"
     )
     load = (1 - run.stall_margin) * model.fin_law.lift_most
-    tell.add("fin_load", load, 0.15 * load, f"{words} at {speed / KNOT:.0f} kn")
-    tell.add("leeway", run.leeway, 0.15 * abs(run.leeway), f"{words} at {speed / KNOT:.0f} kn")
-    tell.add("fin_up", heeled.up, 0.15 * abs(heeled.up), f"{words}; heeled 6° to windward")
+    tell.add("fin_load", load, BAND * load, f"{words} at {speed / KNOT:.0f} kn")
+    tell.add("leeway", run.leeway, BAND * abs(run.leeway), f"{words} at {speed / KNOT:.0f} kn")
+    tell.add("fin_up", heeled.up, BAND * abs(heeled.up), f"{words}; heeled 6° to windward")
     box = max(case.measured.board.fittings.fin_boxes, key=lambda b: b.fin.span)
     boil = cavitation_speed(
         box.fin.thickness, min(load, 0.9), 0.5 * box.fin.span, model.density, vapour_pressure(case.brief.water.celsius)
@@ -147,9 +147,9 @@ def fins(case: RideCase) -> None:
         0.5 * DEGREE,
         "; ".join(f"{name} from {yaw / DEGREE:+.1f}°".replace("-", "−") for name, yaw in order),
     )
+    yaw = release_yaw(model)
     for key in ("fin_release_angle", "slide_angle"):
-        yaw = release_yaw(model)
-        tell.add(key, yaw, 0.15 * yaw, "the first fin to let go, board level")
+        tell.add(key, yaw, BAND * yaw, "the first fin to let go, board level")
     _ladder(case, side, speed, slow, words)
     if case.draw:
         _map(case, side)
