@@ -17,6 +17,19 @@ from kelvor.ui import workers
 from tests.ui.case import WindowCase
 
 
+def dies_unless_there(mark):
+    """In a worker: die the first time, answer the second."""
+    if mark.exists():
+        return "alive"
+    mark.touch()
+    os._exit(1)
+
+
+def dies():
+    """In a worker: die every time."""
+    os._exit(1)
+
+
 class RideCase(WindowCase):
     def setUp(self):
         super().setUp()
@@ -225,6 +238,19 @@ class Workers(RideCase):
         self.wait_for(lambda: workers._pool is None or workers._pool._broken, 10)
         self.riding.set_condition(16 * KNOT)
         self.wait_for(lambda: self.riding.ride is not None and abs(self.riding.ride.condition.wind - 16 * KNOT) < 1e-9, 30)
+
+    def test_a_worker_that_dies_over_a_question_is_asked_once_more_and_no_more(self):
+        heard = []
+        asked = workers.Asked(self.window, heard.append)
+        mark = self.folder / "died"
+        asked.ask(dies_unless_there, [(mark,), (mark,)])
+        self.wait_for(lambda: bool(heard), 30)
+        self.assertEqual(heard, [["alive", "alive"]])
+        asked.ask(dies, [()])
+        self.wait_for(lambda: not asked.under_way, 30)
+        self.assertEqual(len(heard), 1)
+        self.riding.set_condition(17 * KNOT)  # and the next question finds new workers
+        self.wait_for(lambda: abs(self.riding.ride.condition.wind - 17 * KNOT) < 1e-9, 30)
 
     def test_the_bench_is_free_while_the_ride_is_counted(self):
         self.window.show_view("shape")

@@ -70,6 +70,11 @@ class Riding(QObject):
         """The condition the ride is looked at in: the slider's, or the brief's own."""
         return self._chosen or conditions.condition_of(self._session.brief)
 
+    @property
+    def as_in_brief(self) -> bool:
+        """Whether that is the brief's own."""
+        return self.condition == conditions.condition_of(self._session.brief)
+
     def set_condition(self, value: float | None) -> None:
         """Look at the ride in another wind, or at another speed [m/s]; None goes back to the brief's own."""
         self._chosen = None if value is None else conditions.at(self._session.brief, value)

@@ -67,6 +67,7 @@ class Asked(QObject):
         super().__init__(parent)
         self._done, self._progress = done, progress
         self._asked = 0
+        self._question: tuple[Callable[..., Any], Sequence[tuple[Any, ...]]] | None = None
         self._results: dict[int, Any] = {}
         self._futures: list[Future[Any]] = []
         self._arrived.connect(self._take)
@@ -87,9 +88,12 @@ class Asked(QObject):
         return len(self._futures)
 
     def ask(self, work: Callable[..., Any], jobs: Sequence[tuple[Any, ...]]) -> None:
-        """Begin anew with one call of `work` for each of `jobs`."""
+        """Begin anew with one call of `work` for each of `jobs`; asked once more should a worker die over it."""
+        self._question = work, jobs
+        self._send(work, jobs)
+
+    def _send(self, work: Callable[..., Any], jobs: Sequence[tuple[Any, ...]]) -> None:
         self.drop()
-        self._results = {}
         try:
             self._futures = [_workers().submit(work, *job) for job in jobs]
         except BrokenProcessPool:  # a worker was killed: begin with new ones
@@ -116,7 +120,11 @@ class Asked(QObject):
         try:
             self._results[index] = future.result()
         except BrokenProcessPool:
-            self.drop()
+            again, self._question = self._question, None
+            if again is None:  # twice over the same question: it would only kill the next worker too
+                self.drop()
+            else:
+                self._send(*again)
             return
         if self._progress is not None:
             self._progress(len(self._results), self._results[index])

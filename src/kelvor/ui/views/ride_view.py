@@ -23,7 +23,7 @@ from kelvor.core.units import Quantity, text
 from kelvor.core.verdicts import Outcome, judge
 from kelvor.ui.presenters.panels import why
 from kelvor.ui.presenters.ride import buys, phase_rows, quiver_rows, target_words
-from kelvor.ui.presenters.wording import escaped, verdict_words
+from kelvor.ui.presenters.wording import verdict_words
 from kelvor.ui.rides.buys_list import BuysList
 from kelvor.ui.rides.chart import ChartWidget
 from kelvor.ui.rides.conditions_panel import ConditionsPanel
@@ -33,6 +33,7 @@ from kelvor.ui.theme.style import font
 from kelvor.ui.throttle import Throttle
 from kelvor.ui.views.shape_view import heading, panel
 from kelvor.ui.widgets.rows import RowsView
+from kelvor.ui.widgets.why_label import WhyLabel
 
 
 class PictureWidget(QWidget):
@@ -173,15 +174,7 @@ class RideView(QWidget):
         lower = QVBoxLayout(frame)
         lower.setContentsMargins(1, 2, 1, 2)
         self.tabs = QTabWidget()
-        self.why = QLabel()
-        self.why.setWordWrap(True)
-        self.why.setFont(font(12))
-        self.why.setTextFormat(Qt.TextFormat.RichText)
-        self.why.setAlignment(Qt.AlignmentFlag.AlignTop)
-        self.why.setContentsMargins(12, 6, 10, 8)
-        self.why.setTextInteractionFlags(
-            Qt.TextInteractionFlag.TextSelectableByMouse | Qt.TextInteractionFlag.TextSelectableByKeyboard
-        )
+        self.why = WhyLabel()
         scroll = QScrollArea()
         scroll.setWidgetResizable(True)
         scroll.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
@@ -274,10 +267,7 @@ class RideView(QWidget):
             riding.ask_levers([lever.key for lever in levers(session.board)])
 
     def _condition_words(self) -> str:
-        from kelvor.core.ride.condition import condition_of
-
-        session = self.session
-        if session.riding.condition == condition_of(session.brief):
+        if self.session.riding.as_in_brief:
             return "In the brief's own condition."
         return "In another condition than the brief's: verdicts on the strip are for this one too."
 
@@ -300,12 +290,8 @@ class RideView(QWidget):
         remarks = {hint.figure: hint.text for hint in session.evaluation.hints}
         claims = session.riding.ride.claims if session.riding.ride is not None else {}
         lines = why(figure, session.system, remarks.get(self.figure_key, ""), claims.get(self.figure_key, ""))
-        head, *rest = lines
-        q = figure.definition.quantity
-        shown = text(figure.value, q, session.system) if figure.exists else "no figure"
-        words = [f'<p style="font-size:15px; margin:0 0 6px 0"><b>Why {shown}?</b></p>', f"<b>{head[0]}</b> {escaped(head[1])}"]
-        words += [f"<b>{title}</b> {escaped(body)}" for title, body in rest]
-        self.why.setText("<br>".join(words).replace("</p><br>", "</p>"))
+        shown = text(figure.value, figure.definition.quantity, session.system) if figure.exists else "no figure"
+        self.why.tell(lines, f"Why {shown}?")
 
     def _show_buys(self) -> None:
         if not self.isVisible():

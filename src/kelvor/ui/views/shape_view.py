@@ -25,6 +25,7 @@ from kelvor.ui.session import Session
 from kelvor.ui.theme.style import font
 from kelvor.ui.throttle import Throttle
 from kelvor.ui.widgets.rows import RowsView
+from kelvor.ui.widgets.why_label import WhyLabel
 
 if TYPE_CHECKING:
     from kelvor.ui.solid.solid_view import SolidView
@@ -87,12 +88,7 @@ class ShapeView(QWidget):
         self.section = SectionPanel(session)
         self.ledger = RowsView("Ledger of figures", value_share=0.74, row_height=23)
         self.ledger.chosen.connect(self.show_why)
-        self.why_label = QLabel()
-        self.why_label.setWordWrap(True)
-        self.why_label.setFont(font(12))
-        self.why_label.setTextFormat(Qt.TextFormat.RichText)
-        self.why_label.setAlignment(Qt.AlignmentFlag.AlignTop)
-        self.why_label.setContentsMargins(12, 6, 10, 8)
+        self.why_label = WhyLabel()
         self.strip_choice = QComboBox(self.bench)
         self.strip_choice.setAccessibleName("What the strip shows")
         self.strip_choice.setFont(font(12, 600))
@@ -370,8 +366,7 @@ class ShapeView(QWidget):
             return
         remarks = {hint.figure: hint.text for hint in self.session.evaluation.hints}
         lines = why(figure, self.session.system, remarks.get(self._why_key, ""))
-        words = "<br>".join(f"<b>{title}</b> {escaped(text)}" for title, text in lines)
-        self.why_label.setText(words)
+        self.why_label.tell(lines)
 
     def lever_label(self, key: str) -> Row | None:
         """A lever's row, for tests and help."""
