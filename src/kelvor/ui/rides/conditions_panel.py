@@ -14,8 +14,8 @@ from kelvor.ui.rides.chart import ChartWidget
 from kelvor.ui.session import Session
 from kelvor.ui.theme.style import font
 from kelvor.ui.throttle import Throttle
-from kelvor.ui.views.shape_view import heading
 from kelvor.ui.widgets.fields import QuantityField
+from kelvor.ui.widgets.panel import heading
 
 STEPS = 100
 

@@ -33,8 +33,8 @@ from kelvor.ui.presenters.panels import LEDGER
 from kelvor.ui.presenters.wording import caution, verdict_words
 from kelvor.ui.session import Session
 from kelvor.ui.theme.style import font
-from kelvor.ui.views.shape_view import heading, panel
 from kelvor.ui.widgets.fields import QuantityField
+from kelvor.ui.widgets.panel import heading, panel
 
 Edit = Callable[[Brief, Any], Brief]
 Read = Callable[[Brief], Any]

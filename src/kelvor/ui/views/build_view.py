@@ -17,7 +17,7 @@ from kelvor.ui.presenters.build import CAUTION, mass_words, stiffness_rows, volu
 from kelvor.ui.session import Session
 from kelvor.ui.theme.style import font
 from kelvor.ui.throttle import Throttle
-from kelvor.ui.views.shape_view import heading, panel
+from kelvor.ui.widgets.panel import heading, panel
 from kelvor.ui.widgets.rows import RowsView
 
 

@@ -31,7 +31,7 @@ from kelvor.ui.rides.drawing import DrawingWidget
 from kelvor.ui.session import Session
 from kelvor.ui.theme.style import font
 from kelvor.ui.throttle import Throttle
-from kelvor.ui.views.shape_view import heading, panel
+from kelvor.ui.widgets.panel import heading, panel
 from kelvor.ui.widgets.rows import RowsView
 from kelvor.ui.widgets.why_label import WhyLabel
 

@@ -6,7 +6,7 @@ from typing import TYPE_CHECKING
 
 from PySide6.QtCore import Qt
 from PySide6.QtGui import QFontMetrics, QShowEvent
-from PySide6.QtWidgets import QComboBox, QFrame, QHBoxLayout, QLabel, QSizePolicy, QStackedWidget, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QComboBox, QHBoxLayout, QLabel, QSizePolicy, QStackedWidget, QVBoxLayout, QWidget
 
 from kelvor.core.errors import InputError, RefusedEdit
 from kelvor.core.seek.lever import Lever
@@ -24,6 +24,7 @@ from kelvor.ui.presenters.wording import escaped
 from kelvor.ui.session import Session
 from kelvor.ui.theme.style import font
 from kelvor.ui.throttle import Throttle
+from kelvor.ui.widgets.panel import heading, panel
 from kelvor.ui.widgets.rows import RowsView
 from kelvor.ui.widgets.why_label import WhyLabel
 
@@ -31,20 +32,6 @@ if TYPE_CHECKING:
     from kelvor.ui.solid.solid_view import SolidView
 
 _LOCK_LEVERS = {"volume": "volume", "width": "width", "length_times_width": ""}
-
-
-def panel() -> QFrame:
-    """A sheet of paper."""
-    frame = QFrame()
-    frame.setObjectName("panel")
-    return frame
-
-
-def heading(words: str) -> QLabel:
-    """A panel's title."""
-    label = QLabel(words)
-    label.setFont(font(14, 700))
-    return label
 
 
 RULER_WORDS = 96
