@@ -13,8 +13,9 @@ from kelvor.core.seek.levers import levers, pull
 from kelvor.core.units import Quantity, System, parse
 from kelvor.demo.boards import demo_boards
 from kelvor.demo.workshop import create_demo
+from kelvor.exchange.checking import problems as check_file
 from kelvor.exchange.documents import board_text, brief_text, parse_board, parse_brief
-from kelvor.workshop.store import Store, check_file
+from kelvor.workshop.store import Store
 
 NASTY = [None, True, -1, 0, 1e300, -1e300, 1e-300, "", "x", [], {}, [1, 2], {"kind": "v"}, "NaN", 10**40, "\u0000", [[]], 0.5]
 

@@ -119,7 +119,7 @@ def main() -> None:
         build = window.build_view
         assert build is not None
         window.session.pin(window.session.current)
-        light = next(c for c in window.session.constructions() if "aramid" in c.name)
+        light = next(c for c in window.session.tables.constructions(window.session.brief.discipline) if "aramid" in c.name)
         window.session.build_with(light, f"Built as {light.name}")
         build.made.plies.choose("ply3")
         shot("build")

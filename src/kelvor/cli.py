@@ -1,4 +1,4 @@
-"""The command line: ``kelvor``, ``kelvor evaluate``, ``kelvor export``, ``kelvor check``, ``kelvor demo-boards``."""
+"""The command line: ``kelvor`` opens the window; :data:`COMMANDS` do their work without it."""
 
 from __future__ import annotations
 
@@ -8,9 +8,10 @@ import sys
 from pathlib import Path
 from typing import NoReturn
 
-from kelvor.core.errors import InputError, KelvorError
+from kelvor.core.errors import InputError, KelvorError, one_line
 
-COMMANDS = ("evaluate", "export", "check", "demo-boards")
+COMMANDS = ("evaluate", "export", "read", "check", "rescue", "demo-boards")
+STANDARD_INPUT = "-"
 
 
 class _Parser(argparse.ArgumentParser):
@@ -28,15 +29,21 @@ def main(argv: list[str] | None = None) -> int:
             return _command(arguments)
         return _window(arguments)
     except KelvorError as error:
-        print(f"kelvor: {' '.join(str(error).split())}", file=sys.stderr)
+        print(f"kelvor: {one_line(str(error), 2000)}", file=sys.stderr)
         return 2
     except BrokenPipeError:
         return 0
+    except MemoryError:
+        print("kelvor: this needs more memory than there is. Give a smaller file.", file=sys.stderr)
+        return 2
+    except KeyboardInterrupt:
+        print("kelvor: stopped.", file=sys.stderr)
+        return 2
 
 
 def _window(arguments: list[str]) -> int:
     parser = _Parser(prog="kelvor", description="A bench for board designers.",
-                     epilog="Commands: evaluate, export, check, demo-boards; kelvor COMMAND --help tells more.")  # fmt: skip
+                     epilog=f"Commands: {', '.join(COMMANDS)}; kelvor COMMAND --help tells more.")  # fmt: skip
     parser.add_argument("workshop", nargs="?", help="workshop file to open")
     parser.add_argument("--demo", action="store_true", help="open a fresh copy of the demo workshop")
     options = parser.parse_args(arguments)
@@ -54,26 +61,39 @@ def _command(arguments: list[str]) -> int:
     evaluate.add_argument("--json", action="store_true")
     evaluate.add_argument("--units", choices=("metric", "inch"), default="metric")
     export = commands.add_parser("export", help="write a board to another format")
-    export.add_argument("board")
+    export.add_argument("board", help="board document; - reads it from the standard input")
     export.add_argument("--to", required=True, choices=("stl", "3mf", "obj", "dxf", "svg", "pdf", "csv", "json"))
     export.add_argument("--out", required=True)
     export.add_argument("--surface", choices=("finished", "core"), default="finished")
     export.add_argument("--resolution", choices=("coarse", "normal", "fine"), default="normal")
     export.add_argument("--paper", choices=("a4", "a3", "letter"), default="a4")
+    reader = commands.add_parser("read", help="read a board, an offset table or an outline, and print it as JSON")
+    reader.add_argument("kind", choices=("board", "offsets", "outline"))
+    reader.add_argument("file")
+    reader.add_argument("--nose-first", action="store_true", help="the nose of the outline lies at the left")
     check = commands.add_parser("check", help="list every problem of a file")
     check.add_argument("file")
+    saver = commands.add_parser("rescue", help="write all that is sound of a workshop into a new file")
+    saver.add_argument("file")
+    saver.add_argument("--out", required=True)
     demo = commands.add_parser("demo-boards", help="write the demo boards and their briefs")
     demo.add_argument("--out", required=True)
+    for writer in (export, demo):
+        writer.add_argument("--force", action="store_true", help="write over files that are there")
     options = parser.parse_args(arguments)
     match options.command:
         case "evaluate":
             return _evaluate(options)
         case "export":
             return _export(options)
+        case "read":
+            return _read(options)
         case "check":
             return _check(Path(options.file))
+        case "rescue":
+            return _rescue(Path(options.file), Path(options.out))
         case _:
-            return _demo_boards(Path(options.out))
+            return _demo_boards(Path(options.out), over=options.force)
 
 
 def _evaluate(options: argparse.Namespace) -> int:
@@ -82,8 +102,10 @@ def _evaluate(options: argparse.Namespace) -> int:
     from kelvor.core.units import System
     from kelvor.exchange.documents import DocumentError, read_board, read_brief
     from kelvor.exchange.evaluations import evaluation_document, evaluation_table
+    from kelvor.exchange.limited import limited
 
-    board = read_board(Path(options.board))
+    with limited(options.board):
+        board = read_board(Path(options.board))
     brief = read_brief(Path(options.brief)) if options.brief else Brief()
     result = evaluate(board, brief)
     if isinstance(result, tuple):
@@ -96,29 +118,77 @@ def _evaluate(options: argparse.Namespace) -> int:
 
 
 def _export(options: argparse.Namespace) -> int:
-    from kelvor.exchange.documents import read_board
+    from kelvor.exchange.documents import parse_board, read_board
     from kelvor.exchange.export import RESOLUTIONS, export
+    from kelvor.exchange.limited import limited
+    from kelvor.files import may_write
 
-    board = read_board(Path(options.board))
-    export(board, options.to, Path(options.out), options.surface, RESOLUTIONS[options.resolution], options.paper)
+    out = Path(options.out)
+    if options.board != STANDARD_INPUT and out.exists() and Path(options.board).exists() and out.samefile(options.board):
+        raise InputError("this is the board that is being read", where=options.out, accepts="Give another name")
+    may_write(out, over=options.force)
+    with limited(options.board):
+        given = options.board == STANDARD_INPUT
+        board = parse_board(sys.stdin.read(), "standard input", None) if given else read_board(Path(options.board))
+    export(board, options.to, out, options.surface, RESOLUTIONS[options.resolution], options.paper, over=options.force)
     return 0
+
+
+def _read(options: argparse.Namespace) -> int:
+    from kelvor.exchange.limited import limited
+
+    path = Path(options.file)
+    with limited(options.file):
+        match options.kind:
+            case "board":
+                from kelvor.exchange.documents import board_text, parse_board
+                from kelvor.files import read_text
+
+                print(board_text(parse_board(read_text(path), options.file, None)), end="")
+            case "offsets":
+                from kelvor.exchange.readings import read_offsets, readings_text
+
+                print(readings_text(read_offsets(path)))
+            case _:
+                from kelvor.exchange.outlines import read_outline
+                from kelvor.exchange.readings import readings_text
+
+                print(readings_text(read_outline(path, nose_first=options.nose_first, told=_told)))
+    return 0
+
+
+def _told(words: str) -> None:
+    """How far a long read is; the window shows it, at a terminal it is a line."""
+    print(f"· {words}", file=sys.stderr, flush=True)
 
 
 def _check(path: Path) -> int:
     from kelvor.exchange.checking import problems
+    from kelvor.exchange.limited import limited
 
-    found = problems(path)
+    with limited(str(path), seconds=600):
+        found = problems(path)
     for problem in found:
-        print(problem, file=sys.stderr)
+        print(one_line(problem, 2000), file=sys.stderr)
     if not found:
-        print(f"{path}: in order")
+        print(one_line(f"{path}: in order"))
     return 2 if found else 0
 
 
-def _demo_boards(folder: Path) -> int:
+def _rescue(path: Path, new: Path) -> int:
+    from kelvor.workshop.rescue import rescue
+
+    found = rescue(path, new)
+    for damage in found.damages:
+        print(one_line(f"left out or mended: {damage}", 2000), file=sys.stderr)
+    print(one_line(f"{new}: {found.kept()} kept; {len(found.damages)} places were damaged"))
+    return 0
+
+
+def _demo_boards(folder: Path, *, over: bool) -> int:
     from kelvor.demo.boards import demo_boards
     from kelvor.exchange.documents import board_text, brief_text
-    from kelvor.exchange.files import reason, written_whole
+    from kelvor.files import reason, written_whole
 
     try:
         folder.mkdir(parents=True, exist_ok=True)
@@ -126,7 +196,7 @@ def _demo_boards(folder: Path) -> int:
         raise InputError(reason(error), where=str(folder), accepts="Give a folder") from None
     for name, board, brief in demo_boards():
         for path, text in ((folder / f"{name}.json", board_text(board)), (folder / f"{name}.brief.json", brief_text(brief))):
-            with written_whole(path) as temporary:
+            with written_whole(path, over=over) as temporary:
                 temporary.write_text(text, encoding="utf-8")
         print(folder / f"{name}.json")
     return 0

@@ -10,7 +10,7 @@ import numpy as np
 
 from kelvor.core.brief import Brief
 from kelvor.core.errors import InputError
-from kelvor.core.evaluation import evaluate, evaluate_live
+from kelvor.core.evaluation import evaluate_live
 from kelvor.core.mass.built import ribs, wood_share
 from kelvor.core.mass.stages import STAGES, WeighIn, block_volume, forecasts, traced
 from kelvor.core.materials.cost import cost
@@ -27,7 +27,7 @@ from kelvor.core.shape.places import Place
 from kelvor.core.shape.schedules import Schedule
 from kelvor.core.stiffness.sections import stiffness
 from kelvor.devices.scale import parse_line, stand_in
-from kelvor.exchange.documents import board_text, parse_board
+from kelvor.exchange.documents import DocumentError, board_text, parse_board
 from kelvor.exchange.sheets import write_sheet
 from kelvor.workshop.store import Store
 from tests.support import plain_board, shape_of
@@ -241,9 +241,9 @@ class Keeping(unittest.TestCase):
         shorter = with_tail_cut(board, 0.05)
         self.assertAlmostEqual(shorter.construction.plies[0].start.x(shorter.length), 0.45)
         bad = board_text(board).replace('"glass4"', '"silk"')
-        found = evaluate(parse_board(bad, "b.json"), Brief())
-        self.assertIsInstance(found, tuple)
-        self.assertIn("no cloth “silk”", found[0].text)
+        with self.assertRaises(DocumentError) as caught:
+            parse_board(bad, "b.json")
+        self.assertIn("b.json: there is no cloth “silk”", str(caught.exception))
 
     def test_the_workshop_keeps_constructions_materials_and_weighings(self):
         path = Path(tempfile.mkdtemp()) / "w.kelvor"

@@ -66,7 +66,7 @@ class FromReadings(unittest.TestCase):
         good = read_off(plain_board())
         cases = (
             (1.5, good[:3], "too little"), (1.5, (*good, Reading(1.7, 0.2)), "not on the board"), (1.5, good[::-1], "does not lie ahead"),
-            (1.5, (replace(good[0], width=2.5), *good[1:]), "width of 250.0 cm"), (9.0, good, "9 m long"),
+            (1.5, (replace(good[0], width=2.5), *good[1:]), "width: 250.0 cm cannot be"), (9.0, good, "900.0 cm cannot be"),
             (1.5, tuple(Reading(r.x, r.width, rail=r.rail) for r in good), "keel was not"),
             (1.5, tuple(replace(r, thickness=r.thickness if i < 3 else None) for i, r in enumerate(good)), "3 places only"),
         )  # fmt: skip
@@ -111,7 +111,9 @@ class Files(unittest.TestCase):
         return path
 
     def test_our_own_offset_table_comes_back(self):
-        length, readings = read_offsets(self.folder / "b.csv")
+        out = read_offsets(self.folder / "b.csv")
+        length, readings = out.length, out.readings
+        self.assertIn("rows, of which", out.notes[0])
         self.assertAlmostEqual(length, self.board.length, delta=1e-5)
         found = board_from_readings("Back", "slalom", length, readings, "squash", "round")
         x = np.linspace(0.15, 0.95, 60) * length
@@ -128,7 +130,7 @@ class Files(unittest.TestCase):
                            [f"{r.x * 1e3:.3f};{r.width * 500:.4f};{r.rocker * 1e3:.4f};{(r.rocker + r.thickness) * 1e3:.4f}".replace(".", ",")
                             for r in rows])  # fmt: skip
         for name, text in (("a.csv", plain), ("b2.csv", german)):
-            _, found = read_offsets(self.write(name, text))
+            found = read_offsets(self.write(name, text)).readings
             for a, b in zip(rows, found, strict=True):
                 self.assertAlmostEqual(a.x, b.x, places=5)
                 self.assertAlmostEqual(a.width, b.width, places=5)
@@ -150,7 +152,8 @@ class Files(unittest.TestCase):
             found = read_outline(self.folder / f"b.{kind}")
             with self.subTest(kind):
                 self.assertAlmostEqual(found.length, self.board.length, delta=5e-5)
-                self.assertEqual(found.notes, ())
+                self.assertEqual(len(found.notes), 1)
+                self.assertIn("millimetres" if kind == "dxf" else "mm wide", found.notes[0])
                 for reading in found.readings[1:-1]:
                     self.assertAlmostEqual(
                         reading.width,
@@ -177,7 +180,7 @@ class Files(unittest.TestCase):
         half = self.write("half.svg", '<svg xmlns="http://www.w3.org/2000/svg" width="1600mm" height="300mm" viewBox="0 0 1600 300">'
                           '<path d="M 0 240 A 800 240 0 0 1 1600 240 Z"/></svg>')  # fmt: skip
         found = read_outline(half)
-        self.assertIn("centreline", found.notes[0])
+        self.assertIn("centreline", found.notes[1])
         self.assertAlmostEqual(max(r.width for r in found.readings), 0.48, delta=1e-3)
 
     def test_drawings_that_are_none_say_so(self):

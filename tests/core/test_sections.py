@@ -210,17 +210,19 @@ class Refusals(unittest.TestCase):
             ),
         )
         cases = {
-            "length_range": [replace(good, length=0.0002), replace(good, length=20.0)],
             "weight_order": [replace(good, outline=swapped)],
-            "weight_range": [replace(good, thickness=thickness.with_values(-thickness.values))],
-            "schedule_range": [replace(good, rails=replace(good.rails, apex=Schedule.constant(1.4)))],
-            "schedule_order": [replace(good, crown=Schedule(((0.5, 0.01), (0.2, 0.01))))],
-            "layer_range": [replace(good, layers=(cut_away(80),))],
-            "fitting_range": [
+            "limit": [
+                replace(good, length=0.0002),
+                replace(good, length=20.0),
+                replace(good, thickness=thickness.with_values(-thickness.values)),
+                replace(good, rails=replace(good.rails, apex=Schedule.constant(1.4))),
+                replace(good, layers=(cut_away(80),)),
+                replace(good, layers=(v_layer(75),)),
                 replace(good, fittings=replace(good.fittings, tracks=replace(good.fittings.tracks, length=-0.3))),
                 replace(good, materials=replace(good.materials, deck_areal_mass=-1.0)),
+                replace(good, materials=replace(good.materials, core_density=0.5)),
             ],
-            "core_density": [replace(good, materials=replace(good.materials, core_density=0.5))],
+            "schedule_order": [replace(good, crown=Schedule(((0.5, 0.01), (0.2, 0.01))))],
         }
         self.assertEqual(check_value(good), ())
         for code, boards in cases.items():

@@ -5,11 +5,11 @@ import tempfile
 import unittest
 from pathlib import Path
 
+from kelvor import files
 from kelvor.core.brief import Brief, Rider, Target
 from kelvor.core.errors import InputError, KelvorError
 from kelvor.core.plain import to_plain
 from kelvor.demo.boards import demo_boards
-from kelvor.exchange import files
 from kelvor.exchange.checking import problems
 from kelvor.exchange.documents import DocumentError, board_text, brief_text, parse_board, parse_brief, read_board, schemas
 from tests.support import cut_away, plain_board, v_layer
@@ -58,7 +58,7 @@ class BadBoards(unittest.TestCase):
             (lambda d: board(d).update(colour="red"), "board.colour: there is no such field"),
             (lambda d: board(d)["layers"][0].update(depth=3), "board.layers[0].depth: there is no such field"),
             (lambda d: board(d)["layers"][1].update(angle="steep"), "board.layers[1].angle: “steep” is not a number"),
-            (lambda d: board(d)["outline"].update(tail="forked"), "board.outline.tail: “forked” is not accepted"),
+            (lambda d: board(d)["outline"].update(tail="forked"), "board.outline.tail: “forked” is not known. Known are 'round'"),
             (lambda d: board(d)["layers"][0].update(kind="wavy"), "a layer is of no known kind"),
             (lambda d: board(d).update(length=float("nan")), "board.length"),
         ]
@@ -77,11 +77,11 @@ class BadBoards(unittest.TestCase):
 
     def test_shapes_that_are_no_board(self):
         for change, words in (
-            (lambda d: d["board"].update(length=0.0002), "outside what Kelvor draws"),
-            (lambda d: d["board"].update(length=20.0), "Lengths from 0.6 to 6.5 m"),
+            (lambda d: d["board"].update(length=0.0002), "board.length: 0.02 cm cannot be. Give 60.0 cm to 650.0 cm (0.6 to 6.5 m in the document)"),
+            (lambda d: d["board"].update(length=20.0), "0.6 to 6.5 m"),
             (lambda d: d["board"]["outline"]["batten"]["weights"].reverse(), "tail to nose"),
             (lambda d: d["board"]["layers"][1].update(angle=0.5), "Deck and bottom meet"),
-            (lambda d: d["board"].update(length=1500.0), "outside what Kelvor draws"),  # millimetres for metres
+            (lambda d: d["board"].update(length=1500.0), "cm cannot be"),  # millimetres for metres
         ):
             with self.subTest(words):
                 self.assertTrue(any(words in problem for problem in self.said(change)))
@@ -118,9 +118,9 @@ class BadBoards(unittest.TestCase):
 class BadBriefs(unittest.TestCase):
     def test_ranges_and_fields(self):
         for brief, words in (
-            (Brief(rider=Rider(mass=-3)), "rider mass of -3 kg"),
-            (Brief(rider=Rider(height=176)), "rider height of 176 m"),  # centimetres for metres
-            (Brief(wing_lift=1e6), "wing lift"),
+            (Brief(rider=Rider(mass=-3)), "brief.rider.mass: −3.00 kg cannot be. Give 15.00 kg to 250.00 kg."),
+            (Brief(rider=Rider(height=176)), "brief.rider.height: 17 600.0 cm"),  # centimetres for metres
+            (Brief(wing_lift=1e6), "brief.wing_lift: 1 000 000 N cannot be. Give 0 N to 1 500 N"),
         ):
             with self.subTest(words), self.assertRaises(DocumentError) as caught:
                 parse_brief(brief_text(brief), "b")
@@ -140,13 +140,15 @@ class WrittenWhole(unittest.TestCase):
         with tempfile.TemporaryDirectory() as name:
             path = Path(name) / "a.txt"
             path.write_text("old")
-            with self.assertRaises(InputError) as caught, files.written_whole(path) as temporary:
+            with self.assertRaises(files.AlreadyThere), files.written_whole(path):
+                self.fail("the block must not run")
+            with self.assertRaises(InputError) as caught, files.written_whole(path, over=True) as temporary:
                 temporary.write_text("half")
                 raise OSError(28, "No space left on device")
             self.assertIn("the disk is full", str(caught.exception))
             self.assertEqual(path.read_text(), "old")
             self.assertEqual([p.name for p in Path(name).iterdir()], ["a.txt"])
-            with files.written_whole(path) as temporary:
+            with files.written_whole(path, over=True) as temporary:
                 temporary.write_text("new")
             self.assertEqual(path.read_text(), "new")
             with self.assertRaises(InputError), files.written_whole(Path(name) / "nowhere" / "b.txt"):

@@ -37,7 +37,7 @@ class Case(unittest.TestCase):
 
     def write(self, to, **options):
         path = self.folder / f"board.{to}"
-        export(self.board, to, path, **options)
+        export(self.board, to, path, over=True, **options)
         return path
 
 

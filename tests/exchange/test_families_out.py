@@ -55,7 +55,7 @@ class EveryDiscipline(unittest.TestCase):
         for discipline, live in self.live.items():
             with self.subTest(discipline):
                 path = self.folder / f"{discipline}.stl"
-                export(live.board, "stl", path)
+                export(live.board, "stl", path, over=True)
                 body = trimesh.load(path, force="mesh")
                 body.merge_vertices()
                 self.assertTrue(body.is_watertight and body.is_winding_consistent)
@@ -68,7 +68,7 @@ class EveryDiscipline(unittest.TestCase):
             with self.subTest(discipline):
                 live = self.live[discipline]
                 path = self.folder / "core.stl"
-                export(live.board, "stl", path, surface="core")
+                export(live.board, "stl", path, surface="core", over=True)
                 core = trimesh.load(path, force="mesh")
                 self.assertAlmostEqual(core.volume * 1e-9 / core_solid(live.geometry).volume, 1.0, delta=5e-3)
 
@@ -76,7 +76,7 @@ class EveryDiscipline(unittest.TestCase):
         for discipline, live in self.live.items():
             with self.subTest(discipline):
                 path = self.folder / "plan.dxf"
-                export(live.board, "dxf", path)
+                export(live.board, "dxf", path, over=True)
                 document = ezdxf.readfile(path)
                 self.assertFalse(document.audit().has_errors)
                 line = next(e for e in document.modelspace() if e.dxf.layer == "plan outline")
@@ -87,7 +87,7 @@ class EveryDiscipline(unittest.TestCase):
         for discipline, live in self.live.items():
             with self.subTest(discipline):
                 path = self.folder / "offsets.csv"
-                export(live.board, "csv", path)
+                export(live.board, "csv", path, over=True)
                 rows = list(csv.DictReader(path.open()))
                 halves, keel = (np.array([float(row[key]) for row in rows]) / 1000 for key in ("half_width_mm", "keel_mm"))
                 self.assertAlmostEqual(2 * halves.max(), self.figure(live, "width"), delta=1e-3)
@@ -98,8 +98,8 @@ class EveryDiscipline(unittest.TestCase):
             for to in ("dxf", "svg", "csv"):
                 with self.subTest(discipline, to=to):
                     path = self.folder / f"board.{to}"
-                    export(live.board, to, path)
-                    readings = read_offsets(path)[1] if to == "csv" else read_outline(path).readings
+                    export(live.board, to, path, over=True)
+                    readings = read_offsets(path).readings if to == "csv" else read_outline(path).readings
                     widths = np.array([(r.x, r.width) for r in readings if r.width is not None])
                     inside = (widths[:, 0] > 0.15 * live.board.length) & (widths[:, 0] < 0.85 * live.board.length)
                     expected = 2 * half_width(live.board.outline, live.board.length, widths[inside, 0])
@@ -131,7 +131,7 @@ class EveryDiscipline(unittest.TestCase):
         for discipline in ("course racing", "twin tip", "paddle race"):
             with self.subTest(discipline):
                 path = self.folder / "paper.pdf"
-                export(self.live[discipline].board, "pdf", path, paper="a3")
+                export(self.live[discipline].board, "pdf", path, paper="a3", over=True)
                 words = path.read_bytes()
                 self.assertTrue(words.startswith(b"%PDF-"))
                 sheets = words.count(b"/Type /Page\n") + words.count(b"/Type /Page ")

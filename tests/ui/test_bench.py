@@ -68,7 +68,7 @@ class Dragging(WindowCase):
         last_good = self.session.live.board
         self.drag(self.bench, start, start + QPointF(0, 400), release=False)
         self.assertTrue(
-            any(words in self.problem() for words in ("meet", "No rail", "thickness holds", "of the thickness")), self.problem()
+            any(words in self.problem() for words in ("meet", "No rail", "Thickness at")), self.problem()
         )
         self.assertEqual(self.session.live.board, last_good)
         self.drag(self.bench, self.bench.handle_point(held), start)

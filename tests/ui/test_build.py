@@ -209,7 +209,7 @@ class Build(WindowCase):
     def test_kept_for_all_boards(self):
         made = self.view.made
         made.keep.click()
-        self.assertIn("name of its own", made.problem.text())
+        self.assertIn("name is empty", made.problem.text())
         made.keep_name.setText("Fjord carbon")
         made.keep.click()
         other = next(e for e in self.session.store.boards() if e.name.startswith("Shearwater"))
@@ -287,9 +287,9 @@ class Build(WindowCase):
             weigh.back_button.click()
             self.assertEqual(tuple(w.mass for w in self.session.store.weighings(self.session.board_id)), expected)
             self.assertEqual(bool(self.row(weigh.table, 0)[2]), bool(expected))
-        self.assertIn("Fjord carbon", [c.name for c in self.session.constructions()])
+        self.assertIn("Fjord carbon", [c.name for c in self.session.tables.constructions(self.session.brief.discipline)])
         self.trigger("build.undo")
-        self.assertNotIn("Fjord carbon", [c.name for c in self.session.constructions()])
+        self.assertNotIn("Fjord carbon", [c.name for c in self.session.tables.constructions(self.session.brief.discipline)])
         self.trigger("build.undo")
         self.assertIn("Nothing in the workshop's tables", made.problem.text())
 
@@ -301,10 +301,10 @@ class Build(WindowCase):
             made.keep.click()
             made.plies.choose("ply0")
             made.buttons["More"].click()
-        kept = [c for c in self.session.constructions() if c.name == "Fjord carbon"]
+        kept = [c for c in self.session.tables.constructions(self.session.brief.discipline) if c.name == "Fjord carbon"]
         self.assertEqual([c.plies[0].count for c in kept], [first.plies[0].count + 1])
         self.trigger("build.undo")
-        kept = [c for c in self.session.constructions() if c.name == "Fjord carbon"]
+        kept = [c for c in self.session.tables.constructions(self.session.brief.discipline) if c.name == "Fjord carbon"]
         self.assertEqual([c.plies[0].count for c in kept], [first.plies[0].count])
 
     def test_another_workshop_brings_its_own_tables(self):
@@ -349,4 +349,5 @@ class Build(WindowCase):
     def test_the_sheet_is_written(self):
         path = self.folder / "sheet.csv"
         self.window.write_sheet(path)
+        self.wait_for(path.exists)
         self.assertIn("resin g", path.read_text())

@@ -79,7 +79,7 @@ class Families(ShapeCase):
         panel.name.setText("Knot 1")
         panel.volume.setText("3000")
         panel.do.click()
-        self.assertIn("2 and 600 L", panel.problem.text())
+        self.assertIn("Give 2.0 L to 600.0 L", panel.problem.text())
         self.assertEqual(panel.volume.text(), "3000")  # what was typed stays
         panel.volume.setText("7.6")
         panel.do.click()
@@ -411,13 +411,19 @@ class FromTheRack(ShapeCase):
         Path(bad).write_text("station mm,width mm\n1,x\n")
         self.trigger("board.readings")
         panel = self.window.panels[-1]
-        panel.read_table(csv)
+
+        def read(how, path):
+            how(path)
+            self.wait_for(lambda: not panel.reader.running)
+
+        read(panel.read_table, csv)
         self.assertIn("thickness within", panel.follows.text())
         rows = panel.rows()
-        panel.read_table(bad)
+        read(panel.read_table, bad)
         self.assertIn("line 2, column width mm", panel.problem.text())
         self.assertEqual(panel.rows(), rows)
-        panel.read_drawing(dxf)
+        read(panel.read_drawing, dxf)
+        self.assertIn("Read in millimetres, as the drawing says", panel.follows.text())
         self.assertIn("Not read, taken from a first board: the rocker, thicknesses", panel.follows.text())
         panel.close()
 

@@ -87,7 +87,7 @@ class Steps(WindowCase):
         with mock.patch.object(self.session.store, "append", side_effect=full):
             self.shape.pull_lever("volume", "40")
             self.shape.pull_lever("volume", "41")
-        self.assertIn("the disk is full", self.problem())
+        self.assertIn("Not saved: the disk is full. Step 9: Volume and 1 more wait in this window.", self.window.saving_bar.words.text())
         self.assertEqual(self.window.tape.state.text(), "2 not saved")
         self.assertEqual(self.lever_text("volume"), "41.0 L")
         # waiting steps must not end up in another board
@@ -99,7 +99,7 @@ class Steps(WindowCase):
         ):
             with self.assertRaises(InputError) as caught:
                 leave()
-            self.assertIn("not saved yet", str(caught.exception))
+            self.assertIn("not all of it is saved yet", str(caught.exception))
         self.assertNotEqual(mine, other)
         self.trigger("workshop.save")
         self.assertEqual((self.session.board_id, len(self.session.store.steps(other))), (mine, count))
@@ -194,10 +194,12 @@ class Boards(WindowCase):
         bad = self.folder / "bad.json"
         bad.write_text(json.dumps(data))
         count = len(self.session.store.boards())
-        self.window._guarded(lambda w: w.import_from(bad))
-        self.assertIn("board.length", self.problem())
+        self.window.import_from(bad)
+        self.wait_for(lambda: not self.window.imports.running)
+        self.assertIn("bad.json: board.length: “x” is not a number", self.problem())
         self.assertEqual(len(self.session.store.boards()), count)
-        self.window._guarded(lambda w: w.import_from(good))
+        self.window.import_from(good)
+        self.wait_for(lambda: not self.window.imports.running)
         self.assertEqual(len(self.session.store.boards()), count + 1)
 
     def test_a_bad_workshop_leaves_the_open_one(self):

@@ -24,8 +24,9 @@ from kelvor.core.seek.holding import Change
 from kelvor.core.seek.layers_worth import with_count
 from kelvor.core.units import Quantity
 from kelvor.demo.workshop import create_demo
-from kelvor.workshop import migrations, store
-from kelvor.workshop.store import Store, check_file
+from kelvor.exchange.checking import problems as check_file
+from kelvor.workshop import migrations, opening, store
+from kelvor.workshop.store import Store
 from tests.support import plain_board
 
 DATA = Path(__file__).parent.parent / "data"
@@ -227,7 +228,7 @@ class Refusing(Folder):
             Store.create(self.path)
         with self.assertRaises(InputError) as caught:
             Store.create(self.folder / "no such folder" / "w.kelvor")
-        self.assertIn("cannot be opened", str(caught.exception))
+        self.assertIn("no such file or folder", str(caught.exception))
 
 
 class Migrating(Folder):
@@ -246,9 +247,9 @@ class Migrating(Folder):
         Store.create(self.path).close()
         good = (*migrations.MIGRATIONS, "CREATE TABLE later (x)")
         bad = (*migrations.MIGRATIONS, "CREATE TABLE later (x); CREATE TABLE boards (again)")
-        with mock.patch.object(store, "MIGRATIONS", bad), self.assertRaises(InputError):
+        with mock.patch.object(opening, "MIGRATIONS", bad), mock.patch.object(store, "MIGRATIONS", bad), self.assertRaises(InputError):
             Store.open(self.path)
-        with mock.patch.object(store, "MIGRATIONS", good):
+        with mock.patch.object(opening, "MIGRATIONS", good), mock.patch.object(store, "MIGRATIONS", good):
             shop = Store.open(self.path)
         self.assertEqual(shop._db.execute("PRAGMA user_version").fetchone()[0], len(good))
         self.assertEqual(json.dumps(shop.boards()), "[]")

@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import Literal
+from typing import Annotated, Literal
 
 from kelvor.core.disciplines import Discipline
 from kelvor.core.fluids import Water
-from kelvor.core.units import KNOT
+from kelvor.core.limits import NAME, Limit, Many, Text
+from kelvor.core.units import KNOT, Quantity
 
 Skill = Literal["learning", "riding", "expert"]
 WindKind = Literal["mean", "gust"]
@@ -18,10 +19,10 @@ Relation = Literal["at least", "at most"]
 class Rider:
     """The rider: mass with wetsuit and harness [kg], height and stance [m]."""
 
-    name: str = "Rider"
-    mass: float = 75.0
-    height: float = 1.76
-    stance: float = 0.55
+    name: Annotated[str, Text(80)] = "Rider"
+    mass: Annotated[float, Limit(15, 250, Quantity.MASS)] = 75.0
+    height: Annotated[float, Limit(0.8, 2.5, Quantity.LENGTH)] = 1.76
+    stance: Annotated[float, Limit(0.1, 1.5, Quantity.LENGTH)] = 0.55
     skill: Skill = "riding"
 
 
@@ -29,8 +30,8 @@ class Rider:
 class Wind:
     """Wind [m/s] at a height [m], as a mean or in the gusts."""
 
-    speed: float = 15 * KNOT
-    height: float = 10.0
+    speed: Annotated[float, Limit(0, 40, Quantity.SPEED)] = 15 * KNOT
+    height: Annotated[float, Limit(0.3, 100, Quantity.HEIGHT)] = 10.0
     kind: WindKind = "mean"
 
 
@@ -38,9 +39,9 @@ class Wind:
 class Wing:
     """A hand wing, sail or kite the rider owns: area [m²], mass with its rig [kg]."""
 
-    name: str
-    area: float
-    mass: float = 2.6
+    name: Annotated[str, NAME]
+    area: Annotated[float, Limit(0.3, 25, Quantity.SAIL_AREA)]
+    mass: Annotated[float, Limit(0, 40, Quantity.MASS)] = 2.6
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -61,14 +62,14 @@ class Foil:
         Length [m].
     """
 
-    name: str
-    mass: float = 4.2
-    volume: float = 0.0028
-    mast_length: float = 0.80
-    area: float = 0.115
-    span: float = 0.86
-    lift_ahead: float = 0.10
-    fuselage: float = 0.66
+    name: Annotated[str, NAME]
+    mass: Annotated[float, Limit(0, 30, Quantity.MASS)] = 4.2
+    volume: Annotated[float, Limit(0, 0.05, Quantity.VOLUME)] = 0.0028
+    mast_length: Annotated[float, Limit(0, 1.6, Quantity.LENGTH)] = 0.80
+    area: Annotated[float, Limit(0, 1, Quantity.AREA)] = 0.115
+    span: Annotated[float, Limit(0, 3, Quantity.LENGTH)] = 0.86
+    lift_ahead: Annotated[float, Limit(-0.5, 0.8, Quantity.LENGTH)] = 0.10
+    fuselage: Annotated[float, Limit(0, 2, Quantity.LENGTH)] = 0.66
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -79,9 +80,9 @@ class Target:
     for five per cent more). A `wish` is not a must.
     """
 
-    figure: str
+    figure: Annotated[str, Text(60, least=1)]
     relation: Relation
-    value: float
+    value: Annotated[float, Limit(-1e9, 1e9, unit="SI")]
     relative: bool = False
     wish: bool = False
 
@@ -90,8 +91,8 @@ class Target:
 class KnownBoard:
     """A board the rider knows, by its figures (key, value in SI)."""
 
-    name: str
-    figures: tuple[tuple[str, float], ...]
+    name: Annotated[str, Text(120, least=1)]
+    figures: Annotated[tuple[tuple[Annotated[str, Text(60, least=1)], Annotated[float, Limit(-1e9, 1e9, unit="SI")]], ...], Many(500)]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -110,23 +111,23 @@ class Brief:
         What the paddler keeps up, and gives for a few seconds [W].
     """
 
-    title: str = "New brief"
+    title: Annotated[str, Text(120)] = "New brief"
     discipline: Discipline = "wing foil"
-    place: str = ""
-    notes: str = ""
+    place: Annotated[str, Text(120)] = ""
+    notes: Annotated[str, Text(20_000, lines=True)] = ""
     rider: Rider = Rider()
     water: Water = Water()
     wind: Wind = Wind()
-    wings: tuple[Wing, ...] = ()
-    foils: tuple[Foil, ...] = (Foil(name="Foil"),)
-    foil_in_use: int = 0
-    wing_in_use: int = 0
-    wing_lift: float = 60.0
-    ride_height: float = 0.40
-    pace: float = 0.0
-    watts: float = 130.0
-    peak_watts: float = 450.0
-    targets: tuple[Target, ...] = ()
+    wings: Annotated[tuple[Wing, ...], Many(60)] = ()
+    foils: Annotated[tuple[Foil, ...], Many(60)] = (Foil(name="Foil"),)
+    foil_in_use: Annotated[int, Limit(0, 59, Quantity.COUNT)] = 0
+    wing_in_use: Annotated[int, Limit(0, 59, Quantity.COUNT)] = 0
+    wing_lift: Annotated[float, Limit(0, 1500, Quantity.FORCE)] = 60.0
+    ride_height: Annotated[float, Limit(0, 2, Quantity.LENGTH)] = 0.40
+    pace: Annotated[float, Limit(0, 25, Quantity.SPEED)] = 0.0
+    watts: Annotated[float, Limit(1, 1500, Quantity.POWER)] = 130.0
+    peak_watts: Annotated[float, Limit(1, 3000, Quantity.POWER)] = 450.0
+    targets: Annotated[tuple[Target, ...], Many(60)] = ()
     known: KnownBoard | None = None
     hints: bool = True
 

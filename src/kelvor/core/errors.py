@@ -4,6 +4,14 @@ Every message says what was wrong, where, and what would be accepted. Anything
 that is not a :class:`KelvorError` is a fault of the program.
 """
 
+from __future__ import annotations
+
+
+def one_line(words: str, longest: int = 400) -> str:
+    """Words from outside, fit to be shown: one line, no control signs or halves of signs, not endless."""
+    shown = " ".join("".join(c if c.isprintable() else "\N{REPLACEMENT CHARACTER}" if ord(c) >= 0xD800 else " " for c in words).split())
+    return shown if len(shown) <= longest else shown[: longest - 1] + "…"
+
 
 class KelvorError(Exception):
     """Root of all errors caused by input or by the machine, never by a fault in the code."""
@@ -23,9 +31,9 @@ class InputError(KelvorError):
     """
 
     def __init__(self, what: str, *, where: str = "", accepts: str = "") -> None:
-        self.what, self.where, self.accepts = what, where, accepts
-        text = f"{where}: {what}" if where else what
-        super().__init__(f"{text}. {accepts}" if accepts else f"{text}.")
+        self.what, self.where, self.accepts = one_line(what), one_line(where), one_line(accepts)
+        text = f"{self.where}: {self.what}" if where else self.what
+        super().__init__(f"{text}. {self.accepts}" if accepts else f"{text}.")
 
 
 class RefusedEdit(KelvorError):

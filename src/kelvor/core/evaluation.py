@@ -7,18 +7,24 @@ Each stage is complete and frozen before the next begins.
 from __future__ import annotations
 
 from dataclasses import dataclass, replace
+from functools import cache
 
 from kelvor.core.brief import Brief
 from kelvor.core.coefficients import HANDBOOK_COEFFICIENTS, Coefficients
 from kelvor.core.disciplines import FOILING
-from kelvor.core.figures import Figure, Figures, by_key
+from kelvor.core.figures import Figure, FigureDefinition, Figures, by_key
 from kelvor.core.findings import Finding, fatal
+from kelvor.core.floating import stage as floating_stage
 from kelvor.core.floating.stage import FloatStage, float_stage
 from kelvor.core.mass.board_mass import BoardMass, board_mass
 from kelvor.core.materials.layup import cloth_plan
 from kelvor.core.materials.table import HANDBOOK, MaterialTable
+from kelvor.core.measure import definitions, stance
 from kelvor.core.measure.check_values import Hint, hints
 from kelvor.core.measure.size import Measures, shape_measures
+from kelvor.core.ride import definitions as ride_definitions
+from kelvor.core.ride import surface as ride_surface
+from kelvor.core.ride import wing_foil
 from kelvor.core.ride.case import BoardCase
 from kelvor.core.ride.condition import condition_of
 from kelvor.core.ride.phases import PHASES, Phase
@@ -29,6 +35,7 @@ from kelvor.core.shape.board import Board
 from kelvor.core.shape.checks import check_geometry, check_value
 from kelvor.core.shape.geometry import Geometry, geometry
 from kelvor.core.shape.sections import Resolution
+from kelvor.core.stiffness import stage as stiffness_stage_module
 from kelvor.core.stiffness.stage import StiffnessStage, stiffness_stage
 from kelvor.core.verdicts import Verdict, judged, worst
 
@@ -98,6 +105,15 @@ def settle(live: Live, *, quick: bool = False) -> Evaluation:
     return Evaluation(
         live, floating, stiff, figures, phase_results(live.brief, verdicts), verdicts, remarks, check_geometry(live.geometry)
     )
+
+
+@cache
+def known_figures() -> frozenset[str]:
+    """Keys of every figure that some discipline has: what a target may name."""
+    found = set(ride_definitions.DEFINITIONS)
+    for module in (definitions, stance, floating_stage, stiffness_stage_module, ride_surface, wing_foil):
+        found |= {d.key for d in vars(module).values() if isinstance(d, FigureDefinition)}
+    return frozenset(found)
 
 
 def phase_results(brief: Brief, verdicts: tuple[Verdict, ...]) -> tuple[PhaseResult, ...]:

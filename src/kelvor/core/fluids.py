@@ -13,7 +13,9 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from math import exp
-from typing import Literal
+from typing import Annotated, Literal
+
+from kelvor.core.limits import Limit
 
 GRAVITY = 9.80665
 """Standard acceleration of free fall [m/s²] (CGPM 1901)."""
@@ -30,7 +32,7 @@ class Water:
     """The water a board floats on."""
 
     kind: Literal["fresh", "sea"] = "sea"
-    celsius: float = 15.0
+    celsius: Annotated[float, Limit(*TEMPERATURE_RANGE, unit="°C")] = 15.0
 
     @property
     def density(self) -> float:

@@ -58,7 +58,11 @@ def _build(kind: Any, data: Any) -> Any:
         return data
     if isinstance(kind, type) and issubclass(kind, Enum):
         return kind(data)
-    return float(data) if kind is float else data
+    if kind is float:
+        if type(data) not in (float, int):
+            raise ValueError(f"{data!r:.40} is no number")
+        return float(data)
+    return data
 
 
 def _build_union(choices: tuple[Any, ...], data: Any) -> Any:

@@ -5,25 +5,24 @@ from __future__ import annotations
 import json
 from pathlib import Path
 
-from kelvor.core.errors import KelvorError
+from kelvor.core.errors import KelvorError, one_line
 from kelvor.exchange.documents import BRIEF_SCHEMA, DocumentError, parse_board, parse_brief
-from kelvor.exchange.files import read_text
-
-_SQLITE = b"SQLite format 3\x00"
+from kelvor.files import SQLITE_HEADER, read_text
 
 
 def problems(path: Path) -> list[str]:
     """One line a problem; empty when the file is in order."""
     try:
         with open(path, "rb") as file:
-            is_database = file.read(16) == _SQLITE
-    except OSError:
+            is_database = file.read(16) == SQLITE_HEADER
+    except (OSError, ValueError):
         is_database = False
     try:
         if is_database or path.suffix == ".kelvor":
-            from kelvor.workshop.store import check_file
+            from kelvor.workshop.opening import WAIT
+            from kelvor.workshop.soundness import examined
 
-            return [f"{path}: {problem}" for problem in check_file(path)]
+            return [one_line(f"{path}: {damage}") for damage in examined(path, WAIT).damages]
         text = read_text(path)
         if _schema(text) == BRIEF_SCHEMA:
             parse_brief(text, str(path))

@@ -10,9 +10,9 @@ from kelvor.core.shape.board import Board
 from kelvor.core.shape.sections import Resolution, Sections, core_sections, sections
 from kelvor.exchange.documents import board_text
 from kelvor.exchange.drawings import write_csv, write_dxf, write_svg
-from kelvor.exchange.files import written_whole
 from kelvor.exchange.meshes import write_mesh
 from kelvor.exchange.templates import Paper, write_pdf
+from kelvor.files import written_whole
 
 Format = Literal["stl", "3mf", "obj", "dxf", "svg", "pdf", "csv", "json"]
 Surface = Literal["finished", "core"]
@@ -40,8 +40,10 @@ def export(
     surface: Surface = "finished",
     resolution: Resolution = Resolution.NORMAL,
     paper: Paper = "a4",
+    *,
+    over: bool = False,
 ) -> None:
-    """Write `board` to `out`, whole or not at all.
+    """Write `board` to `out`, whole or not at all; over a file that is there only with `over`.
 
     Raises
     ------
@@ -49,7 +51,7 @@ def export(
         When the board cannot be drawn or the file cannot be written.
     """
     shape = surface_of(board, surface, resolution)
-    with written_whole(out) as path:
+    with written_whole(out, over=over) as path:
         match to:
             case "stl" | "obj" | "3mf":
                 write_mesh(shape, path, to)

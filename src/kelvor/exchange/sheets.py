@@ -5,11 +5,14 @@ from __future__ import annotations
 import csv
 from pathlib import Path
 
+from kelvor.core.brief import Brief
 from kelvor.core.errors import InputError
-from kelvor.core.evaluation import Live
+from kelvor.core.evaluation import Live, evaluate_live
 from kelvor.core.mass.stages import forecasts
 from kelvor.core.materials.sheet import Sheet, sheet
-from kelvor.exchange.files import written_whole
+from kelvor.core.materials.table import MaterialTable
+from kelvor.core.shape.board import Board
+from kelvor.files import written_whole
 
 MM = 1000.0
 CAUTION = (
@@ -18,8 +21,17 @@ CAUTION = (
 )  # fmt: skip
 
 
-def write_sheet(live: Live, path: Path) -> None:
-    """Write the material sheet as PDF, CSV or DXF, by the file's ending.
+def write_sheet_of(board: Board, brief: Brief, table: MaterialTable, path: Path, over: bool) -> Path:
+    """Like :func:`write_sheet`, from what a process can be handed; the path that was written."""
+    live = evaluate_live(board, brief, table=table)
+    if isinstance(live, tuple):
+        raise InputError(live[0].text, where=board.name, accepts=live[0].advice)
+    write_sheet(live, path, over=over)
+    return path
+
+
+def write_sheet(live: Live, path: Path, *, over: bool = False) -> None:
+    """Write the material sheet as PDF, CSV or DXF, by the file's ending; over a file that is there only with `over`.
 
     Raises
     ------
@@ -35,7 +47,7 @@ def write_sheet(live: Live, path: Path) -> None:
         raise InputError(
             f"“{path.suffix}” is no format of the material sheet", where=str(path), accepts="Give .pdf, .csv or .dxf"
         )
-    with written_whole(path) as temporary:
+    with written_whole(path, over=over) as temporary:
         writer(live, found, temporary)
 
 

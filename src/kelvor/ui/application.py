@@ -8,14 +8,16 @@ from __future__ import annotations
 
 import os
 import sys
+from collections.abc import Callable
 from pathlib import Path
 from types import TracebackType
 from typing import TYPE_CHECKING
 
-from PySide6.QtCore import Qt
+from PySide6.QtCore import QEventLoop, Qt, QTimer
 from PySide6.QtWidgets import QApplication, QLabel, QMainWindow, QVBoxLayout, QWidget
 
 from kelvor.core.errors import KelvorError
+from kelvor.files import swept
 from kelvor.ui.settings import Settings
 from kelvor.ui.theme.roles import DARK, LIGHT
 from kelvor.ui.theme.style import apply_theme, font, load_fonts
@@ -25,6 +27,8 @@ if TYPE_CHECKING:
     from kelvor.workshop.store import Store
 
 SIZE = (1280, 800)
+PATIENCE_MS = 150
+"""A file that another program holds is tried again this often while it is being opened."""
 
 
 def data_folder() -> Path:
@@ -67,34 +71,43 @@ def opening_window(words: str) -> QMainWindow:
 
 
 def open_store(workshop: Path | None, *, demo: bool, folder: Path) -> Store:
-    """The workshop to begin with: the one named, the demo, or the user's own, made when missing."""
+    """The workshop to begin with: the one named, the demo, or the user's own, made when missing; raises like `opened`."""
+    from kelvor.ui.session import opened
+    from kelvor.workshop.opening import GLANCE
     from kelvor.workshop.store import Store
 
     if workshop is not None:
-        return Store.open(workshop)
+        return opened(workshop, GLANCE)
     folder.mkdir(parents=True, exist_ok=True)
     path = folder / ("demo.kelvor" if demo else "workshop.kelvor")
     if path.exists():
-        return Store.open(path)
-    if demo:
-        from kelvor.demo.workshop import create_demo
+        return opened(path, GLANCE)
+    if not demo:
+        return Store.create(path)
+    from kelvor.demo.workshop import create_demo
+    from kelvor.files import written_whole
 
-        return create_demo(path)
-    return Store.create(path)
+    with written_whole(path) as temporary:  # whole or not at all, should somebody close the window meanwhile
+        temporary.unlink()
+        create_demo(temporary).close()
+    return Store.open(path, GLANCE)
 
 
 def make_window(store: Store, settings: Settings) -> MainWindow:
-    """A window on a workshop; an empty one begins with a first board."""
+    """A window on a workshop; an empty one begins with a first board, of a damaged one what is sound is shown."""
     from kelvor.core.units import System
     from kelvor.ui.main_window import MainWindow
     from kelvor.ui.session import Session
+    from kelvor.workshop.store import Damaged
 
-    session = Session(store)
-    last = store.last_board()
-    if last is None:
-        session.add_first_board()
-    else:
-        session.open_board(last)
+    try:
+        session = Session(store)
+        session.begin()
+    except Damaged:
+        path = store.path
+        store.close()
+        session = Session(store.open_sound(path))
+        session.begin()
     session.system = System(settings.get("units", "metric")) if settings.get("units") in ("metric", "inch") else System.METRIC
     return MainWindow(session, settings)
 
@@ -105,6 +118,9 @@ def report_faults(window: MainWindow, folder: Path) -> None:
     def fault(kind: type[BaseException], error: BaseException, trace: TracebackType | None) -> None:
         import traceback
 
+        if isinstance(error, KelvorError):  # somebody's input or the machine, from a place that did not expect it
+            window.session.said.emit("problem", str(error))
+            return
         words = "".join(traceback.format_exception(kind, error, trace))
         sys.stderr.write(words)
         path = folder / "fault-report.txt"
@@ -114,9 +130,31 @@ def report_faults(window: MainWindow, folder: Path) -> None:
             where = f" What happened is written in {path}."
         except OSError:
             where = ""
-        window.session.said.emit("problem", f"Something went wrong inside Kelvor. Your steps are saved.{where}")
+        waiting = len(window.session.saving.waiting)
+        kept = "Everything you did is saved." if not waiting else f"{waiting} of your changes wait in this window, not saved yet."
+        window.session.said.emit("problem", f"Something went wrong inside Kelvor. {kept}{where}")
 
     sys.excepthook = fault
+
+
+def _opened_patiently(
+    app: QApplication, opening: QMainWindow, settings: Settings, store: Callable[[], Store]
+) -> MainWindow | None:
+    """The window, as soon as no other program holds the file; None when somebody closes the frame before."""
+    from kelvor.workshop.opening import FileHeld
+
+    while True:
+        try:
+            return make_window(store(), settings)
+        except FileHeld as error:
+            label = opening.findChild(QLabel)
+            assert label is not None
+            label.setText(f"{error.where}: another program holds the file.\nWaiting for it … Close this window to stop.")
+        pause = QEventLoop()
+        QTimer.singleShot(PATIENCE_MS, pause.quit)
+        pause.exec()
+        if not opening.isVisible():
+            return None
 
 
 def run(workshop: Path | None, *, demo: bool) -> int:
@@ -131,11 +169,14 @@ def run(workshop: Path | None, *, demo: bool) -> int:
     opening.show()
     app.processEvents()
     try:
-        store = open_store(workshop, demo=demo, folder=folder)
+        window = _opened_patiently(app, opening, settings, lambda: open_store(workshop, demo=demo, folder=folder))
     except OSError as error:
         raise KelvorError(f"{folder}: {error.strerror}. Give a workshop file in a folder you can write to.") from None
-    window = make_window(store, settings)
-    settings.remember(store.path)
+    if window is None:
+        return 0
+    settings.remember(window.session.store.path)
+    for swept_folder in {folder, *(Path(name).parent for name in settings.recent()), *settings.folders()}:
+        swept(swept_folder)
     report_faults(window, folder)
     window.setGeometry(opening.geometry())
     window.show()

@@ -2,13 +2,13 @@
 
 from __future__ import annotations
 
-import sys
+from collections.abc import Callable
 from functools import partial
 from pathlib import Path
 from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QProcess, Qt
-from PySide6.QtGui import QAction, QCloseEvent, QKeySequence
+from PySide6.QtGui import QAction, QCloseEvent, QKeyEvent, QKeySequence
 from PySide6.QtWidgets import (
     QApplication,
     QButtonGroup,
@@ -24,23 +24,25 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from kelvor.core.brief import Brief
-from kelvor.core.errors import KelvorError
+from kelvor.core.errors import KelvorError, one_line
 from kelvor.core.history.steps import FrozenAs
 from kelvor.core.seek.levers import with_length_at
-from kelvor.core.shape.board import Board
 from kelvor.core.units import System
 from kelvor.ui.actions.edits import BoardEdits
 from kelvor.ui.actions.table import ACTIONS
 from kelvor.ui.presenters.panels import tiles
+from kelvor.ui.processes import READ_SECONDS, Job, prepare
 from kelvor.ui.session import Session
 from kelvor.ui.settings import Settings
 from kelvor.ui.theme.roles import DARK, LIGHT
 from kelvor.ui.theme.style import apply_theme, font, icon, roles
 from kelvor.ui.throttle import Throttle
 from kelvor.ui.views.shape_view import ShapeView
+from kelvor.ui.widgets.panel import Elided
 from kelvor.ui.widgets.ride_strip import RideStrip
+from kelvor.ui.widgets.saving_bar import SavingBar, ask_where
 from kelvor.ui.widgets.steps_tape import StepsTape, ask_serial
+from kelvor.ui.workers import Asked
 
 if TYPE_CHECKING:
     from kelvor.ui.views.build_view import BuildView
@@ -60,6 +62,8 @@ class MainWindow(QMainWindow):
         self.build_view: BuildView | None = None
         self.ride_view: RideView | None = None
         self.panels: list[QWidget] = []
+        self.imports: Job = Job(self)
+        self._sheets = Asked(self, self._sheet_written)
         self.actions_by_key: dict[str, QAction] = {}
         centre = QWidget()
         centre.setObjectName("ground")
@@ -71,11 +75,14 @@ class MainWindow(QMainWindow):
         self.strip = RideStrip()
         self.strip.asked.connect(self._phase_asked)
         self.tape: StepsTape = StepsTape(session)
+        self.saving_bar = SavingBar(session)
+        self.saving_bar.copy_asked.connect(self.ask_copy)
         self.stack = QStackedWidget()
         self.stack.addWidget(self.shape)
         column.addWidget(self._bar())
         column.addWidget(self.strip)
         column.addWidget(self.stack, 1)
+        column.addWidget(self.saving_bar)
         column.addWidget(self.tape)
         self.setCentralWidget(centre)
         self._make_actions()
@@ -107,13 +114,12 @@ class MainWindow(QMainWindow):
         self.menu_button.setPopupMode(QToolButton.ToolButtonPopupMode.InstantPopup)
         name = QLabel("Kelvor")
         name.setFont(font(16, 700))
-        self.title = QLabel()
+        self.title = Elided()
         self.title.setObjectName("quiet")
         row.addWidget(self.menu_button)
         row.addWidget(name)
         row.addSpacing(8)
-        row.addWidget(self.title)
-        row.addStretch(1)
+        row.addWidget(self.title, 1)
         self.tabs = QButtonGroup(self)
         shortcuts = {action.key: action.shortcut for action in ACTIONS}
         for i, (key, words) in enumerate(VIEWS):
@@ -171,7 +177,7 @@ class MainWindow(QMainWindow):
     def _fill_recent(self) -> None:
         self._recent_menu.clear()
         for path in self.settings.recent():
-            self._recent_menu.addAction(path, partial(self.open_workshop, Path(path)))
+            self._recent_menu.addAction(path, partial(self._when_saved, partial(self.open_workshop, Path(path))))
         if self._recent_menu.isEmpty():
             self._recent_menu.addAction("none yet").setEnabled(False)
 
@@ -184,7 +190,7 @@ class MainWindow(QMainWindow):
     def _refresh_title(self) -> None:
         session = self.session
         step = session.step()
-        self.title.setText(f"{session.board.name} · step {step.number}")
+        self.title.set_words(f"{session.board.name} · step {step.number}")
         self.setWindowTitle(f"{session.board.name} · step {step.number} · {session.store.path.name} · Kelvor")
         name = session.pinned_name()
         self.pinned.setText(f'<span style="color:{DARK.pinned}">Pinned: {name}</span>' if name else "nothing pinned")
@@ -368,21 +374,26 @@ class MainWindow(QMainWindow):
     def import_board(self) -> None:
         """Read a board document."""
         dialog = self._file_dialog("Import a board", "Board documents (*.json)", QFileDialog.AcceptMode.AcceptOpen)
-        dialog.fileSelected.connect(lambda path: self._guarded(lambda _: self.import_from(Path(path))))
+        dialog.fileSelected.connect(lambda path: self.import_from(Path(path)))
         self._panel(dialog)
 
     def import_from(self, path: Path) -> None:
-        """Add the board of a document to the workshop."""
-        from kelvor.exchange.documents import read_board
+        """Add the board of a document to the workshop; it is read beside the window."""
+        self.session.said.emit("note", f"Reading {path.name} …")
+        self.imports.run(["read", "board", str(path)], partial(self._imported, path),
+                         lambda words: self.session.said.emit("problem", words), seconds=READ_SECONDS)  # fmt: skip
 
-        board: Board = read_board(path)
-        self.session.add_board(board, self.session.brief if self.session.board_id else Brief(), f"Imported from {path.name}")
+    def _imported(self, path: Path, printed: str) -> None:
+        from kelvor.exchange.documents import board_of_text
+
+        title = one_line(f"Imported from {path.name}", 120)
+        self._guarded(lambda _: self.session.add_board(board_of_text(printed), self.session.brief, title))
 
     def hand_out(self) -> None:
         """Export for the mill, for the drawing board or as paper templates."""
         from kelvor.ui.widgets.hand_out import HandOutDialog
 
-        self._panel(HandOutDialog(self, self.session))
+        self._panel(HandOutDialog(self, self.session, self.settings))
 
     def show_materials(self) -> None:
         """The table of materials."""
@@ -408,21 +419,52 @@ class MainWindow(QMainWindow):
         dialog = self._file_dialog("Material sheet", kinds, QFileDialog.AcceptMode.AcceptSave)
         dialog.setDefaultSuffix("pdf")
         dialog.selectFile(f"{self.session.board.name} material sheet.pdf")
-        dialog.fileSelected.connect(lambda path: self._guarded(lambda _: self.write_sheet(Path(path))))
+        dialog.fileSelected.connect(lambda path: self.write_sheet(Path(path)))
         self._panel(dialog)
 
     def write_sheet(self, path: Path) -> None:
-        """Write the material sheet."""
-        from kelvor.exchange.sheets import write_sheet
+        """Write the material sheet, beside the window; the dialog has asked whether it may be written over what is there."""
+        from kelvor.exchange.sheets import write_sheet_of
 
-        write_sheet(self.session.live, path)
-        self.session.said.emit("note", f"Material sheet written: {path}")
+        session = self.session
+        self.settings.handed_out(path.parent)
+        self._sheets.ask(write_sheet_of, [(session.board, session.brief, session.table, path, True)])
+
+    def _sheet_written(self, paths: list[Path]) -> None:
+        self.session.said.emit("note", f"Material sheet written: {paths[0]}")
+
+    def save(self) -> None:
+        """Try again what waits."""
+        if self.session.saving.save():
+            self.session.said.emit("note", "Everything is saved.")
+
+    def ask_copy(self) -> None:
+        """Ask where a copy of everything goes."""
+        dialog = ask_where(self, self.session)
+        dialog.fileSelected.connect(lambda path: self._guarded(lambda _: self.save_copy(Path(path))))
+        self._panel(dialog)
+
+    def save_copy(self, path: Path) -> None:
+        """Save a copy of everything, and go on in it."""
+        self.session.save_copy(path)
+        self.saving_bar.refresh()
+
+    def _when_saved(self, then: Callable[[], None]) -> None:
+        """Do what leaves the open workshop: at once when all is saved, else when somebody has said what becomes of what waits."""
+        self.session.about_to_leave.emit()
+        if self.session.saving.save():
+            then()
+        else:
+            self.saving_bar.ask_to_leave(then)
 
     def new_workshop(self) -> None:
-        """Ask for a new workshop file."""
+        """Ask for a new workshop file; what stands there already is left as it is."""
         dialog = self._file_dialog("New workshop", "Workshops (*.kelvor)", QFileDialog.AcceptMode.AcceptSave)
+        dialog.setOption(QFileDialog.Option.DontConfirmOverwrite)
         dialog.setDefaultSuffix("kelvor")
-        dialog.fileSelected.connect(lambda path: self._guarded(lambda _: self.create_workshop(Path(path))))
+        dialog.fileSelected.connect(
+            lambda path: self._when_saved(lambda: self._guarded(lambda _: self.create_workshop(Path(path))))
+        )
         self._panel(dialog)
 
     def create_workshop(self, path: Path) -> None:
@@ -433,7 +475,7 @@ class MainWindow(QMainWindow):
     def ask_workshop(self) -> None:
         """Ask which workshop to open."""
         dialog = self._file_dialog("Open workshop", "Workshops (*.kelvor)", QFileDialog.AcceptMode.AcceptOpen)
-        dialog.fileSelected.connect(lambda path: self.open_workshop(Path(path)))
+        dialog.fileSelected.connect(lambda path: self._when_saved(lambda: self.open_workshop(Path(path))))
         self._panel(dialog)
 
     def open_workshop(self, path: Path) -> None:
@@ -446,7 +488,9 @@ class MainWindow(QMainWindow):
 
     def another_window(self) -> None:
         """A second window on the same file, in a process of its own."""
-        QProcess.startDetached(sys.executable, ["-m", "kelvor", str(self.session.store.path)])
+        process = QProcess(self)
+        prepare(process, "kelvor", str(self.session.store.path))
+        process.startDetached()
 
     def _file_dialog(self, title: str, kinds: str, mode: QFileDialog.AcceptMode) -> QFileDialog:
         dialog = QFileDialog(self, title, str(Path.home()), kinds)
@@ -483,16 +527,24 @@ class MainWindow(QMainWindow):
         if self.isActiveWindow():
             self._guarded(lambda _: self.session.look_elsewhere())
 
+    def _close_now(self) -> None:
+        self.close()
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        """Escape stops waiting for the file."""
+        if event.key() == Qt.Key.Key_Escape and self.session.stop_waiting():
+            return
+        super().keyPressEvent(event)
+
     def closeEvent(self, event: QCloseEvent) -> None:
-        """Steps that wait are tried once more; if the disk still refuses, the window stays."""
-        if self.session.unsaved:
-            self.session.save()
-            if self.session.unsaved and not getattr(self, "_warned", False):
-                self._warned = True
-                self.session.said.emit("problem", "Some steps could not be saved. Make room, or close again to give them up.")
-                event.ignore()
-                return
-        self.session.riding.forget()
+        """What waits is tried once more; if the disk still refuses, the window stays and asks."""
+        self.session.about_to_leave.emit()
+        if self.session.copying or not self.session.saving.save():
+            self.saving_bar.ask_to_leave(self._close_now)
+            event.ignore()
+            return
+        self.session.rest()
+        self.imports.forget()
         if self.shape.solid is not None:
             self.shape.solid.close_scene()
         if self.build_view is not None:

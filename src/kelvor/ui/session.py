@@ -7,45 +7,55 @@ through :meth:`Session.preview` (a drag) or :meth:`Session.commit` (a step).
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass, replace
-from functools import partial
+from concurrent.futures import Future, ThreadPoolExecutor
+from dataclasses import replace
+from datetime import UTC, datetime
 from pathlib import Path
+from typing import Any
 
 from PySide6.QtCore import QObject, QTimer, Signal
 
 from kelvor.core.brief import Brief, KnownBoard
-from kelvor.core.coefficients import ABOUT, Coefficients
+from kelvor.core.coefficients import Coefficients
 from kelvor.core.disciplines import AT_REST
 from kelvor.core.errors import InputError, KelvorError, RefusedEdit
 from kelvor.core.evaluation import Evaluation, Live, evaluate_live, settle
 from kelvor.core.figures import Figures, by_key
 from kelvor.core.findings import Finding
 from kelvor.core.floating.stage import PostureFloat
+from kelvor.core.history.merging import merged
 from kelvor.core.history.steps import FrozenAs, Step, Steps, ahead, lineage
 from kelvor.core.mass.stages import WeighIn
 from kelvor.core.materials.layup import with_construction
-from kelvor.core.materials.recipes import recipes
-from kelvor.core.materials.table import Cloth, Fibre, MaterialTable, Rates, Resin, Stock
+from kelvor.core.materials.table import MaterialTable
 from kelvor.core.seek.holding import Change, hold
 from kelvor.core.shape.board import Board
 from kelvor.core.shape.construction import Construction
 from kelvor.core.units import System
+from kelvor.ui.copying import Copied, copy_everything
 from kelvor.ui.riding import Riding
-from kelvor.workshop.store import Store
+from kelvor.ui.saving import Saving
+from kelvor.ui.tables import Tables
+from kelvor.workshop.opening import GLANCE, FileGone, FileHeld
+from kelvor.workshop.store import Damaged, Store
+from kelvor.workshop.writes import (
+    AddBoard,
+    AppendStep,
+    KeepMaterial,
+    LeaveAt,
+    Mark,
+    Pin,
+    SetBrief,
+    SetReason,
+    Write,
+)
 
 SETTLE_AFTER_MS = 70
 """Float and verdicts follow when the hand rests this long."""
-
-
-@dataclass(frozen=True, slots=True)
-class Unsaved:
-    """A step the disk would not take; it waits in the window."""
-
-    board: Board
-    changes: tuple[Change, ...]
-    title: str
-    gesture: str
-    volume: float
+LOOK_EVERY_MS = 2000
+"""What another window wrote shows after this long at most."""
+TRY_EVERY_MS = 120
+"""Reading is tried again this often while another program holds the file."""
 
 
 class Session(QObject):
@@ -61,12 +71,16 @@ class Session(QObject):
     board_opened = Signal()
     said = Signal(str, str)
     """A message: ("note" or "problem", words). Empty words take the last one away."""
+    about_to_leave = Signal()
+    """The board or step on the bench is about to give way: what is half typed about it is taken now."""
+    copied = Signal(object)
+    """A copy of everything was written, or could not be: :class:`Copied` or a KelvorError."""
+    _copying_ended = Signal(object)
 
     def __init__(self, store: Store) -> None:
         super().__init__()
         self.store = store
-        self.table: MaterialTable = store.materials()
-        self.coefficients: Coefficients = store.coefficients()
+        store.wait_at_most(GLANCE)
         self.system = System.METRIC
         self.board_id = 0
         self.current = 0
@@ -78,23 +92,86 @@ class Session(QObject):
         self.evaluation: Evaluation
         self.pinned_live: Live | None = None
         self.pinned_figures: Figures = {}
-        self.unsaved: list[Unsaved] = []
-        self._briefs: list[Brief] = []
-        self._undone_briefs: list[Brief] = []
-        self._tables: list[tuple[str, Callable[[], None]]] = []
+        self.saving: Saving
+        self.tables: Tables
+        self._use(store)
+        self._provisional = 0
+        self._boards: dict[int, Board] = {}
+        self._briefs: list[tuple[Brief, Brief]] = []
+        self._undone_briefs: list[tuple[Brief, Brief]] = []
         self._previewing = False
         self._paid: tuple[Change, ...] = ()
         self._seen = 0
-        self._timer = QTimer(self)
-        self._timer.setSingleShot(True)
-        self._timer.setInterval(SETTLE_AFTER_MS)
-        self._timer.timeout.connect(self.settle_now)
-        self._pinned_timer = QTimer(self)
-        self._pinned_timer.setSingleShot(True)
-        self._pinned_timer.timeout.connect(self._settle_pinned)
+        self._copier: ThreadPoolExecutor | None = None
+        self._copying_ended.connect(self._copy_ended)
+        self._wish: Callable[[], None] | None = None
+        self._wishing = self._single_shot(TRY_EVERY_MS, self._try_wish)
+        self._looking = QTimer(self)
+        self._looking.setInterval(LOOK_EVERY_MS)
+        self._looking.timeout.connect(self.look_elsewhere)
+        self._timer = self._single_shot(SETTLE_AFTER_MS, self.settle_now)
+        self._pinned_timer = self._single_shot(0, self._settle_pinned)
         self.riding: Riding = Riding(self)
 
+    def _use(self, store: Store) -> None:
+        """A queue and tables for a workshop; raises InputError, and keeps those there are, when its tables cannot be read."""
+        tables = Tables(self, store, lambda: self.saving)
+        self.saving, self.tables = Saving(self, store, self._saved), tables
+        tables.figures_changed.connect(self._take_table)
+        tables.lists_changed.connect(self.steps_changed)
+        self.saving.changed.connect(self.steps_changed)
+
+    def _single_shot(self, interval: int, call: Callable[[], None]) -> QTimer:
+        timer = QTimer(self)
+        timer.setSingleShot(True)
+        timer.setInterval(interval)
+        timer.timeout.connect(call)
+        return timer
+
+    @property
+    def table(self) -> MaterialTable:
+        """The workshop's materials."""
+        return self.tables.materials
+
+    @property
+    def coefficients(self) -> Coefficients:
+        """The workshop's coefficients."""
+        return self.tables.coefficients
+
     # which board
+
+    def when_free(self, work: Callable[[], None]) -> None:
+        """Do something that reads the file: now, or when another program lets go of it. The newest wish counts."""
+        self.stop_waiting()
+        try:
+            work()
+        except FileHeld:
+            self._wish = work
+            self._wishing.start()
+            self.said.emit("note", "Another program holds the file. Waiting for it … (Escape stops waiting)")
+
+    def _try_wish(self) -> None:
+        wish = self._wish
+        if wish is None:
+            return
+        try:
+            wish()
+        except FileHeld:
+            self._wishing.start()
+            return
+        except KelvorError as error:
+            self.said.emit("problem", str(error))
+        else:
+            self.said.emit("note", "")
+        self._wish = None
+
+    def stop_waiting(self) -> bool:
+        """Give up waiting for the file; whether somebody was."""
+        waited, self._wish = self._wish is not None, None
+        self._wishing.stop()
+        if waited:
+            self.said.emit("note", "")
+        return waited
 
     def open_board(self, board_id: int) -> None:
         """Put a board on the bench at the step where it was left.
@@ -102,42 +179,68 @@ class Session(QObject):
         Raises
         ------
         InputError
-            When its board cannot be drawn, or while steps of the open one wait for the disk.
+            When its board cannot be drawn or read, or while something of the open one waits for the disk.
         """
         self._all_saved()
-        steps = self.store.steps(board_id)
-        current = self.store.left_at(board_id)
-        board, brief = self.store.board(current), self.store.brief(board_id)
+        self._read_board(board_id, self.store.left_at(board_id))
+
+    def _read_board(self, board_id: int, current: int) -> None:
+        store = self.store
+        steps, board, brief = store.steps(board_id), store.board(current), store.brief(board_id)
+        weighed, pinned, seen = store.weighings(board_id), store.pinned(board_id), store.changed_elsewhere()
+        live = self._drawn(board, brief)
+        self._seen, self.tables.weighed = seen, weighed
+        self._put_on_bench(board_id, steps, current, live, pinned)
+
+    def add_board(self, board: Board, brief: Brief, title: str, parent_step: int | None = None) -> None:
+        """Add a board to the workshop and open it; raises like :meth:`open_board`."""
+        self._all_saved()
+        live = self._drawn(board, brief)
+        volume = live.geometry.solid.volume
+        board_id, step = self._new_id(), Step(id=self._new_id(), parent=None, number=1, title=title, made_at=_now(), volume=volume)
+        self.tables.weighed = ()
+        self._put_on_bench(board_id, {step.id: step}, step.id, live, step.id)
+        self.saving.put(AddBoard(board_id, step.id, board, brief, title, volume, parent_step))
+
+    def _drawn(self, board: Board, brief: Brief) -> Live:
         live = evaluate_live(board, brief, table=self.table)
         if isinstance(live, tuple):
-            raise InputError(live[0].text, where=board.name)
-        self.board_id, self.steps, self.current, self.brief = board_id, steps, current, brief
+            raise InputError(live[0].text, where=board.name, accepts=live[0].advice.rstrip("."))
+        return live
+
+    def _put_on_bench(self, board_id: int, steps: Steps, current: int, live: Live, pinned: int | None) -> None:
+        self.about_to_leave.emit()
+        self._previewing = False
+        self.board_id, self.steps, self.current, self.brief = board_id, steps, current, live.brief
+        self._boards = {current: live.board}
         self.riding.forget()
         self._briefs, self._undone_briefs = [], []
-        self._take(board, live)
-        self._load_pinned(self.store.pinned(board_id))
-        self._seen = self.store.changed_elsewhere()
+        self._take(live.board, live)
+        self._load_pinned(pinned)
         self.settle_now()
         self.board_opened.emit()
         self.steps_changed.emit()
         self.brief_changed.emit()
         self.live_changed.emit()
 
-    def add_board(self, board: Board, brief: Brief, title: str, parent_step: int | None = None) -> None:
-        """Add a board to the workshop and open it; raises like :meth:`open_board`."""
-        self._all_saved()
-        live = evaluate_live(board, brief, table=self.table)
-        if isinstance(live, tuple):
-            raise InputError(live[0].text, where=board.name, accepts=live[0].advice.rstrip("."))
-        board_id, step = self.store.add_board(board, brief, title, live.geometry.solid.volume, parent_step)
-        self.store.pin(board_id, step.id)
-        self.open_board(board_id)
+    def _new_id(self) -> int:
+        """A provisional id, below zero, for what is not on the disk yet."""
+        self._provisional -= 1
+        return self._provisional
+
+    def board_at(self, step_id: int) -> Board:
+        """The board as it was at a step of the board on the bench; raises InputError when it cannot be read."""
+        if step_id not in self._boards:
+            self._boards[step_id] = self.store.board(step_id)
+        return self._boards[step_id]
 
     def _all_saved(self) -> None:
-        """Waiting steps belong to the open board: they must not end up in another."""
-        if self.unsaved:
+        """What waits must not end up in another board or file."""
+        if self._copier is not None:
+            raise InputError("a copy of everything is being written", where=self.board.name, accepts="Wait until it is done")
+        if self.saving.waiting:
             raise InputError(
-                "some steps of this board are not saved yet", where=self.board.name, accepts="Save them first (Ctrl+S)"
+                "not all of it is saved yet", where=self.board.name, accepts="Save again (Ctrl+S), or save a copy of everything"
             )
 
     def add_first_board(self) -> None:
@@ -146,41 +249,191 @@ class Session(QObject):
 
         self.add_board(first_board("First board", "wing foil", 1.45, 0.50, 0.09), Brief(), "Began as a fair foil board")
 
+    def begin(self) -> None:
+        """Put the board that was last worked on on the bench, or a first one into an empty workshop; raises InputError."""
+        last = self.store.last_board()
+        if last is None:
+            self.add_first_board()
+        else:
+            self.open_board(last)
+        self._looking.start()
+
+    def damage_words(self) -> str:
+        """What of the workshop is not sound, as a sentence or two."""
+        damages = self.store.damages
+        if not damages:
+            return ""
+        more = f" and {len(damages) - 1} more" if len(damages) > 1 else ""
+        return (f"This workshop is damaged ({damages[0]}{more}). The rest is open; the file is left as it is, and what you do waits in this "
+                "window. Save a repaired copy to work on.")  # fmt: skip
+
     def open_workshop(self, path: Path) -> None:
         """Open another workshop file in this window; the old one stays open if that fails."""
-        store = Store.open(path)
-        last = store.last_board()
-        if last is None:
-            store.close()
-            raise InputError("this workshop holds no board", where=str(path), accepts="Make a new one")
-        self._change_store(store, lambda: self.open_board(last))
+        store = opened(path, GLANCE)
+        try:
+            self._change_store(store)
+        except Damaged:
+            self._change_store(Store.open_sound(path, GLANCE))
 
     def create_workshop(self, path: Path) -> None:
         """A new workshop with a first board, in this window; the old one stays open if that fails."""
+        self._all_saved()
+        store = Store.create(path, GLANCE)
         try:
-            self._change_store(Store.create(path), self.add_first_board)
+            self._change_store(store)
         except KelvorError:
-            path.unlink(missing_ok=True)  # made a moment ago, and empty
+            path.unlink(missing_ok=True)  # made a moment ago, by us, and empty
             raise
 
-    def _change_store(self, store: Store, begin: Callable[[], None]) -> None:
-        old, table, tables, coefficients = self.store, self.table, self._tables, self.coefficients
-        self.store, self.table, self._tables, self.coefficients = store, store.materials(), [], store.coefficients()
+    def _change_store(self, store: Store) -> None:
+        """Go on with another store; raises what its first board raises, and stays with the old one then."""
         try:
-            begin()
+            self._all_saved()
+            self._follow(store, self.begin)
         except KelvorError:
-            self.store, self.table, self._tables, self.coefficients = old, table, tables, coefficients
             store.close()
             raise
-        old.close()
+
+    def _follow(self, store: Store, begin: Callable[[], None]) -> None:
+        old, tables, saving = self.store, self.tables, self.saving
+        self.store = store
+        try:
+            self._use(store)
+            begin()
+        except KelvorError:
+            self.store, self.tables, self.saving = old, tables, saving
+            raise
+        tables.deleteLater()
+        saving.deleteLater()
+        self.steps_changed.emit()
+        if old is not store:
+            old.close()
 
     def look_elsewhere(self) -> None:
-        """Take in steps that another window made; this window stays where it is."""
-        seen = self.store.changed_elsewhere()
-        if seen != self._seen:
+        """Take in what another window wrote; this window stays where it is. A file that is gone is told at once."""
+        if self._copier is not None:
+            return
+        try:
+            self.store.still_there()
+            seen = self.store.changed_elsewhere()
+            if seen == self._seen:
+                return
+            self._take_in()
             self._seen = seen
-            self.steps = self.store.steps(self.board_id)
-            self.steps_changed.emit()
+        except FileHeld:
+            return  # soon again
+        except (FileGone, Damaged) as error:
+            if not self.saving.waiting:
+                self.said.emit("problem", str(error))
+
+    def _take_in(self) -> None:
+        board_id = self.board_id
+        self.tables.look_again(self.store, board_id)
+        if board_id < 0:
+            return
+        steps = self.store.steps(board_id)
+        if self.current > 0 and self.current not in steps:
+            return
+        self.steps = {**steps, **{key: step for key, step in self.steps.items() if key < 0}}
+        brief = self.store.brief(board_id)
+        if brief != self.brief and not self.saving.waits(SetBrief):
+            self._show_brief(brief)
+        pinned = self.store.pinned(board_id)
+        if pinned != self.pinned_step and not self.saving.waits(Pin):
+            self._load_pinned(pinned)
+            self.live_changed.emit()
+        self.steps_changed.emit()
+
+    def rest(self) -> None:
+        """The window goes: nothing is looked after any more."""
+        self._looking.stop()
+        self.stop_waiting()
+        self.saving.rest()
+        self.riding.forget()
+
+    # a copy of everything
+
+    def save_copy(self, path: Path) -> None:
+        """Write all that can be read, and all that waits, to a new file, and go on with that; :attr:`copied` tells when.
+
+        Raises
+        ------
+        InputError
+            While another copy is being written.
+        """
+        if self._copier is not None:
+            raise InputError("a copy is being written already", where=str(path), accepts="Wait until it is done")
+        self.about_to_leave.emit()
+        self.saving.hold_back(True)
+        self._copier = ThreadPoolExecutor(1, "kelvor-copy")
+        known = [(step, self._boards.get(step.id)) for _, step in sorted(self.steps.items(), key=lambda item: item[1].number)]
+        future = self._copier.submit(copy_everything, self.store, path, self.saving.everything(), self.saving.ids, self.board_id,
+                                     self.brief, self.current, known)  # fmt: skip
+        future.add_done_callback(self._copying_ended.emit)
+
+    @property
+    def copying(self) -> bool:
+        """Whether a copy is being written."""
+        return self._copier is not None
+
+    def _copy_ended(self, future: Future[Copied]) -> None:
+        assert self._copier is not None
+        self._copier.shutdown()
+        self._copier = None
+        error = future.exception()
+        if error is not None:
+            self.saving.hold_back(False)
+            if not isinstance(error, KelvorError):
+                raise error
+            self.said.emit("problem", f"No copy was written. {error}")
+            self.copied.emit(error)
+            return
+        result = future.result()
+        old, self.store = self.store, result.store
+        self.store.wait_at_most(GLANCE)
+        self.board_id = result.board_id
+        self._rename({key: result.ids(key) for key in self.steps})
+        self.saving.follow(self.store, result.ids, result.written)
+        old.close()
+        self._read_board(self.board_id, self.current if self.current in self.store.steps(self.board_id) else result.current)
+        self.said.emit("note", result.words())
+        self.copied.emit(result)
+
+    # what is on the disk
+
+    def _saved(self, write: Write, result: Any) -> None:
+        """A write is on the disk: what had a provisional id has its real one, and another window's changes come in."""
+        match write:
+            case AddBoard():
+                if self.board_id == write.id:
+                    self.board_id = self.saving.ids(write.id)
+                    self._rename({write.step: result.id})
+                    self.steps[result.id] = replace(self.steps[result.id], made_at=result.made_at)
+            case AppendStep():
+                if write.id in self.steps:
+                    self._rename({write.id: result.id})
+                    kept = self.steps[result.id]
+                    self.steps[result.id] = replace(kept, number=result.number, made_at=result.made_at)
+            case SetBrief():
+                if result not in (write.brief, self.brief) and write.board_id in (self.board_id, self.saving.ids(self.board_id)):
+                    self._show_brief(merged(write.brief, self.brief, result))
+            case KeepMaterial():
+                if result != write.entry:
+                    self.tables.show_material(result)
+            case _:
+                pass
+
+    def _rename(self, real: dict[int, int]) -> None:
+        """Steps under other ids, wherever they are named."""
+        self.steps = {
+            real.get(key, key): replace(
+                step, id=real.get(key, key), parent=None if step.parent is None else real.get(step.parent, step.parent)
+            )
+            for key, step in self.steps.items()
+        }
+        self._boards = {real.get(key, key): board for key, board in self._boards.items()}
+        self.current = real.get(self.current, self.current)
+        self.pinned_step = None if self.pinned_step is None else real.get(self.pinned_step, self.pinned_step)
 
     # changing the board
 
@@ -235,29 +488,20 @@ class Session(QObject):
             self.drop_preview()
             return False
         self._previewing = False
-        self.board = board
-        self.unsaved.append(Unsaved(board, changes, title, gesture, self.live.geometry.solid.volume))
-        self.save()
+        number = max((step.number for step in self.steps.values()), default=0) + 1
+        step = Step(id=self._new_id(), parent=self.current, number=number, changes=changes, title=title, made_at=_now(),
+                    gesture=gesture, volume=self.live.geometry.solid.volume)  # fmt: skip
+        write = AppendStep(step.id, self.board_id, self.current, number, board, changes, title, gesture, step.volume)
+        self.about_to_leave.emit()
+        self.board, self.current = board, step.id
+        self.steps[step.id], self._boards[step.id] = step, board
+        self.saving.put(write)
+        self.steps_changed.emit()
         return True
 
     def commit_preview(self, changes: tuple[Change, ...], gesture: str = "") -> bool:
         """Commit what is being previewed, with what locks made pay for it."""
         return self.commit(self.live.board, (*changes, *self._paid), gesture=gesture, held=True)
-
-    def save(self) -> None:
-        """Write the steps that wait; says so when the disk refuses."""
-        while self.unsaved:
-            waiting = self.unsaved[0]
-            try:
-                step = self.store.append(self.board_id, self.current, waiting.board, waiting.changes, title=waiting.title,
-                                         gesture=waiting.gesture, volume=waiting.volume)  # fmt: skip
-            except InputError as error:
-                self.said.emit("problem", f"Not saved. {error}")
-                break
-            self.unsaved.pop(0)
-            self.steps[step.id] = step
-            self.current = step.id
-        self.steps_changed.emit()
 
     # how it is built
 
@@ -270,51 +514,7 @@ class Session(QObject):
             return False
         return self.commit(board, (), title=words, gesture=gesture, held=True)
 
-    def constructions(self) -> tuple[Construction, ...]:
-        """The workshop's own constructions, then the usual ones for the discipline that it has not changed."""
-        own = self.store.constructions()
-        names = {c.name for c in own}
-        return (*own, *(c for c in recipes(self.brief.discipline) if c.name not in names))
-
-    def keep_construction(self, construction: Construction) -> None:
-        """Keep a construction in the workshop, for all boards."""
-        name = construction.name
-        before = next((c for c in self.store.constructions() if c.name == name), None)
-        self.store.keep_construction(construction)
-        back = partial(self.store.drop_construction, name) if before is None else partial(self.store.keep_construction, before)
-        self._tables.append((f"{name}, kept for all boards", back))
-        self.steps_changed.emit()
-
-    def keep_material(self, entry: Fibre | Resin | Stock | Cloth | Rates) -> None:
-        """Change the workshop's table of materials; every figure follows."""
-        before = self.table.as_it_stands(entry)
-        self.store.keep_material(entry)
-        words = "rates of the workshop" if isinstance(entry, Rates) else entry.name
-        self._tables.append((words, partial(self.store.keep_material, before)))
-        self._take_table()
-
-    def keep_coefficient(self, key: str, value: float) -> None:
-        """Change the workshop's table of coefficients; the ride follows.
-
-        Raises
-        ------
-        InputError
-            When the value is outside what the coefficient can be.
-        """
-        about = ABOUT[key]
-        if not about.low <= value <= about.high:
-            raise InputError(
-                f"{value:g} cannot be", where=f"{about.group}, {about.label}", accepts=f"Give {about.low:g} to {about.high:g}"
-            )
-        before = getattr(self.coefficients, key)
-        self.store.keep_coefficient(key, value)
-        self._tables.append(
-            (f"{about.group.lower()}, {about.label.lower()}", partial(self.store.keep_coefficient, key, before))
-        )
-        self._take_table()
-
     def _take_table(self) -> None:
-        self.table, self.coefficients = self.store.materials(), self.store.coefficients()
         live = evaluate_live(self.board, self.brief, table=self.table)
         if not isinstance(live, tuple):
             self._take(self.board, live)
@@ -324,43 +524,40 @@ class Session(QObject):
 
     def weigh(self, weighed: WeighIn, source: str) -> None:
         """Write a weigh-in of the board on the bench."""
-        before = next((w for w in self.store.weighings(self.board_id) if w.stage == weighed.stage), WeighIn(weighed.stage, 0.0))
-        self.store.weigh(self.board_id, self.current, weighed, source)
-        back = partial(self.store.weigh, self.board_id, self.current, before, "taken back")
-        self._tables.append((f"weigh-in, {weighed.stage}", back))
-        self.steps_changed.emit()
+        self.tables.weigh(self.board_id, self.current, weighed, source)
 
     def undo_tables(self) -> None:
         """Take back the last change of what belongs to the workshop: materials, kept constructions, weigh-ins."""
-        if not self._tables:
-            self.said.emit("note", "Nothing in the workshop's tables was changed since it was opened.")
-            return
-        words, back = self._tables.pop()
-        back()
-        self._take_table()
-        self.steps_changed.emit()
-        self.said.emit("note", f"Taken back: {words}.")
+        words = self.tables.undo()
+        self.said.emit("note", f"Taken back: {words}." if words else "Nothing in the workshop's tables was changed since it was opened.")
 
     # walking the steps
 
     def go_to(self, step_id: int) -> None:
         """Stand on a step."""
-        if self.unsaved:
-            self.said.emit("problem", "Some steps are not saved yet. Save them before you walk on.")
+        self.when_free(lambda: self._stand_on(step_id))
+
+    def _stand_on(self, step_id: int) -> None:
+        step_id = self.saving.ids(step_id)
+        if step_id not in self.steps:
             return
-        board = self.store.board(step_id)
+        try:
+            board = self.board_at(step_id)
+        except FileHeld:
+            raise
+        except InputError as error:
+            self.said.emit("problem", str(error))
+            return
         live = evaluate_live(board, self.brief, table=self.table)
         if isinstance(live, tuple):
             self.said.emit("problem", finding_words(live[0]))
             return
+        self.about_to_leave.emit()
         self._previewing = False
         self.current = step_id
         self._take(board, live)
-        try:
-            self.store.leave_at(self.board_id, step_id)
-        except InputError as error:
-            self.said.emit("problem", str(error))
         self.said.emit("note", "")
+        self.saving.put(LeaveAt(self.board_id, step_id))
         self.steps_changed.emit()
         self.live_changed.emit()
         self._timer.start()
@@ -387,8 +584,13 @@ class Session(QObject):
 
     def pin(self, step_id: int | None) -> None:
         """Pin a step to compare with."""
-        self.store.pin(self.board_id, step_id)
+        self.when_free(lambda: self._pin(step_id))
+
+    def _pin(self, step_id: int | None) -> None:
+        if step_id is not None:
+            self.board_at(step_id)
         self._load_pinned(step_id)
+        self.saving.put(Pin(self.board_id, step_id))
         self.steps_changed.emit()
         self.live_changed.emit()
         self.settled.emit()
@@ -396,15 +598,18 @@ class Session(QObject):
 
     def set_reason(self, step_id: int, words: str) -> None:
         """Write why a step was made."""
-        if words != self.steps[step_id].reason:
-            self.store.set_reason(step_id, words)
-            self.steps = self.store.steps(self.board_id)
+        step_id = self.saving.ids(step_id)
+        if step_id in self.steps and words != self.steps[step_id].reason:
+            self.steps[step_id] = replace(self.steps[step_id], reason=words)
+            self.saving.put(SetReason(step_id, words))
             self.steps_changed.emit()
 
     def freeze(self, step_id: int, kind: FrozenAs, serial: str) -> None:
         """Mark a step as drawn, cut, laminated or ridden."""
-        self.store.freeze(step_id, kind, serial)
-        self.steps = self.store.steps(self.board_id)
+        step_id = self.saving.ids(step_id)
+        step = self.steps[step_id]
+        self.steps[step_id] = replace(step, frozen=(*step.frozen, (kind, serial)))
+        self.saving.put(Mark(step_id, kind, serial))
         self.steps_changed.emit()
 
     def step(self) -> Step:
@@ -415,39 +620,44 @@ class Session(QObject):
 
     def set_brief(self, brief: Brief) -> None:
         """Write a brief; figures follow."""
-        if brief == self.brief:
-            return
-        self._briefs.append(self.brief)
-        self._undone_briefs.clear()
-        self._use_brief(brief)
+        if brief != self.brief:
+            self._briefs.append((self.brief, brief))
+            self._undone_briefs.clear()
+            self._use_brief(brief)
 
     def undo_brief(self) -> None:
-        """The brief as it was before the last change."""
+        """Take back the last change of the brief; what another window changed of it meanwhile stays."""
         if self._briefs:
-            self._undone_briefs.append(self.brief)
-            self._use_brief(self._briefs.pop())
+            before, after = self._briefs.pop()
+            self._undone_briefs.append((before, after))
+            self._use_brief(merged(after, before, self.brief))
 
     def redo_brief(self) -> None:
-        """The brief as it was before the last undo."""
+        """Make the change of the brief again that was taken back last."""
         if self._undone_briefs:
-            self._briefs.append(self.brief)
-            self._use_brief(self._undone_briefs.pop())
+            before, after = self._undone_briefs.pop()
+            self._briefs.append((before, after))
+            self._use_brief(merged(before, after, self.brief))
 
     def _use_brief(self, brief: Brief) -> None:
-        live = evaluate_live(self.board, brief, table=self.table)
+        before = self.brief
+        if self._show_brief(brief):
+            self.saving.put(SetBrief(self.board_id, before, brief))
+
+    def _show_brief(self, brief: Brief) -> bool:
+        """Let figures follow a brief; False, and why, where no figures follow it."""
+        live = evaluate_live(self.live.board, brief, table=self.table)
         if isinstance(live, tuple):
-            return
-        try:
-            self.store.set_brief(self.board_id, brief)
-        except InputError as error:
-            self.said.emit("problem", f"Not saved. {error}")
+            self.said.emit("problem", finding_words(live[0]))
+            return False
         self.riding.brief_changes(self.brief, brief)
         self.brief = brief
-        self._take(self.board, live)
+        self.live = live
         self._load_pinned(self.pinned_step)
         self.brief_changed.emit()
         self.live_changed.emit()
         self._timer.start()
+        return True
 
     def know_pinned(self) -> None:
         """Make the pinned step the known board of the brief, by its figures."""
@@ -499,11 +709,27 @@ class Session(QObject):
         self.pinned_step, self.pinned_live, self.pinned_figures = step_id, None, {}
         self.riding.forget_pinned()
         if step_id is not None:
-            live = evaluate_live(self.store.board(step_id), self.brief, table=self.table)
+            try:
+                live = evaluate_live(self.board_at(step_id), self.brief, table=self.table)
+            except InputError as error:
+                self.said.emit("problem", f"The pinned step cannot be shown. {error}")
+                return
             if not isinstance(live, tuple):
                 self.pinned_live = live
                 self.pinned_figures = by_key(live.figures)
                 self._pinned_timer.start()
+
+
+def opened(path: Path, wait: float) -> Store:
+    """A workshop file, or all that is sound of a damaged one; raises InputError when there is neither."""
+    try:
+        return Store.open(path, wait)
+    except Damaged:
+        return Store.open_sound(path, wait)
+
+
+def _now() -> str:
+    return datetime.now(UTC).isoformat(timespec="milliseconds")
 
 
 def finding_words(finding: Finding) -> str:

@@ -41,6 +41,16 @@ class Settings:
         found = self._data.get("recent", [])
         return [p for p in found if isinstance(p, str) and Path(p).exists()] if isinstance(found, list) else []
 
+    def folders(self) -> list[Path]:
+        """Folders into which something was handed out lately."""
+        found = self._data.get("folders", [])
+        return [Path(p) for p in found if isinstance(p, str)] if isinstance(found, list) else []
+
+    def handed_out(self, folder: Path) -> None:
+        """Something is being written into a folder: should it be killed, the next start clears up there."""
+        name = str(folder)
+        self.set("folders", [name, *[str(p) for p in self.folders() if str(p) != name]][:MOST_RECENT])
+
     def remember(self, path: Path) -> None:
         """A workshop was opened."""
         name = str(path.resolve())

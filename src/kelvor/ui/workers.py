@@ -38,6 +38,7 @@ def _workers() -> ProcessPoolExecutor:
     if _pool is None:
         # two workers on small matrices: threads of a linear algebra library would only be in each other's way
         os.environ.setdefault("OPENBLAS_NUM_THREADS", "1")
+        os.environ["PYTHONSAFEPATH"] = "1"  # a worker imports nothing that lies in the folder somebody stands in
         _pool = ProcessPoolExecutor(COUNT, multiprocessing.get_context("spawn"), _begin)
     return _pool
 

@@ -2,9 +2,6 @@
 
 from __future__ import annotations
 
-APPLICATION_ID = 0x4B4C5652
-"""Marks our files among all SQLite files."""
-
 MIGRATIONS: tuple[str, ...] = (
     """
     CREATE TABLE boards (id INTEGER PRIMARY KEY, name TEXT NOT NULL, created_at TEXT NOT NULL,

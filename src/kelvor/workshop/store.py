@@ -8,33 +8,49 @@ remembers where the last one stood.
 from __future__ import annotations
 
 import contextlib
-import json
+import os
 import sqlite3
-import zlib
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from dataclasses import dataclass, replace
 from datetime import UTC, datetime
+from functools import partial
 from pathlib import Path
 from typing import Any
 
 from kelvor.core.brief import Brief
 from kelvor.core.coefficients import Coefficients, with_values
 from kelvor.core.errors import InputError
+from kelvor.core.history.merging import merged
 from kelvor.core.history.steps import FrozenAs, Step, Steps
 from kelvor.core.mass.stages import WeighIn
 from kelvor.core.materials.table import HANDBOOK, Cloth, Fibre, MaterialTable, Rates, Resin, Stock
-from kelvor.core.plain import from_plain, to_plain
 from kelvor.core.seek.holding import Change
 from kelvor.core.shape.board import Board
 from kelvor.core.shape.construction import Construction
-from kelvor.workshop.migrations import APPLICATION_ID, MIGRATIONS
+from kelvor.files import reason
+from kelvor.workshop.migrations import MIGRATIONS
+from kelvor.workshop.opening import (
+    WAIT,
+    FileGone,
+    Identity,
+    connect,
+    is_held,
+    looking,
+    migrate,
+    page_damage,
+    trouble,
+    version_of,
+    words,
+)
+from kelvor.workshop.rescue import fill, write_new
+from kelvor.workshop.rows import DROPPED, MATERIALS, changes_of, packed, read, unpacked, written
+from kelvor.workshop.soundness import Damage, Sound, examined, sound_rows
 
-_HEADER = b"SQLite format 3\x00"
-_WAIT = 8.0
-"""Seconds to wait for another window that is writing."""
+Entry = Fibre | Resin | Stock | Cloth | Rates
 
 
-_ENTRIES: dict[str, Any] = {"fibre": Fibre, "resin": Resin, "stock": Stock, "cloth": Cloth}
+class Damaged(InputError):
+    """A row of the file that cannot be used."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -51,18 +67,18 @@ def _now() -> str:
     return datetime.now(UTC).isoformat(timespec="milliseconds")
 
 
-DROPPED = "null"
-"""Written in place of a construction that is taken off the list."""
-
-
 class Store:
-    """An open workshop file. Use :meth:`open` or :meth:`create`."""
+    """An open workshop file. Use :meth:`create`, :meth:`open`, or :meth:`open_sound` for a damaged one."""
 
-    def __init__(self, path: Path, connection: sqlite3.Connection) -> None:
+    def __init__(self, path: Path, connection: sqlite3.Connection, damages: tuple[Damage, ...] | None = None) -> None:
         self.path, self._db = path, connection
+        self.damages = damages
+        """What of the file is not sound; None for a file that is read and written as it lies there."""
+        self._opened = Identity.of(path)
+        self._birth: tuple[Any, ...] | None = None
 
     @staticmethod
-    def create(path: Path) -> Store:
+    def create(path: Path, wait: float = WAIT) -> Store:
         """A new, empty workshop file.
 
         Raises
@@ -70,45 +86,103 @@ class Store:
         InputError
             When something stands there already or the folder cannot be written.
         """
-        if path.exists():
-            raise InputError("a file of this name is there already", where=str(path), accepts="Choose another name")
         try:
-            connection = _connect(path)
-            connection.execute(f"PRAGMA application_id = {APPLICATION_ID}")
-            _migrate(connection, 0)
+            os.close(os.open(path, os.O_CREAT | os.O_EXCL | os.O_WRONLY, 0o666))
+        except FileExistsError:
+            said = "a file of this name is there already, and is left as it is"
+            raise InputError(said, where=str(path), accepts="Choose another name, or open it") from None
+        except (OSError, ValueError) as error:
+            said = reason(error) if isinstance(error, OSError) else "this is no file name"
+            raise InputError(said, where=str(path), accepts="Choose a folder you can write to") from None
+        try:
+            connection = connect(path, wait, fresh=True)
+            migrate(connection, 0)
         except sqlite3.Error as error:
-            path.unlink(missing_ok=True)
-            raise InputError(_words(error), where=str(path), accepts="Choose a folder you can write to") from None
+            path.unlink(missing_ok=True)  # made a moment ago, by us and nobody else
+            raise trouble(error, path, None) from None
         return Store(path, connection)
 
     @staticmethod
-    def open(path: Path) -> Store:
-        """An existing workshop file; a foreign, damaged or newer one is refused and left untouched.
+    def open(path: Path, wait: float = WAIT) -> Store:
+        """An existing workshop file.
+
+        Raises
+        ------
+        Damaged
+            When its pages are not sound; it is left untouched, :meth:`open_sound` opens what is.
+        FileHeld
+            When another program holds it for longer than `wait` seconds.
+        InputError
+            When it is foreign or newer, or cannot be brought to this version; it is left untouched.
+        """
+        version = version_of(path)
+        try:
+            with contextlib.closing(looking(path, wait)) as glance:
+                damage = page_damage(glance)
+            if damage:
+                raise Damaged(f"the file is damaged: {damage}", where=str(path), accepts="kelvor rescue writes what is sound into a new file")
+            connection = connect(path, wait)
+            if version < len(MIGRATIONS):
+                migrate(connection, version)
+        except sqlite3.Error as error:
+            raise trouble(error, path, None) from None
+        store = Store(path, connection)
+        store._birth = store._born()
+        return store
+
+    @staticmethod
+    def open_sound(path: Path, wait: float = WAIT) -> Store:
+        """All that is sound of a damaged file, to look at; the file is not touched, and nothing is written into it.
 
         Raises
         ------
         InputError
-            With what is wrong.
+            When it is no workshop, nothing of it is sound, or another program holds it.
         """
-        version = _inspect(path)
-        try:
-            connection = _connect(path)
-            if version < len(MIGRATIONS):
-                _migrate(connection, version)
-        except sqlite3.Error as error:
-            raise InputError(_words(error), where=str(path)) from None
-        return Store(path, connection)
+        found = examined(path, wait)
+        if not found.rows["boards"]:
+            raise InputError("no board in it can be read", where=str(path), accepts="It is left as it is; open a copy kept elsewhere")
+        memory = sqlite3.connect(":memory:", isolation_level=None, check_same_thread=False)
+        migrate(memory, 0)
+        fill(memory, found)
+        return Store(path, memory, tuple(found.damages))
 
     def close(self) -> None:
         """Close the file."""
         self._db.close()
 
+    def wait_at_most(self, seconds: float) -> None:
+        """Wait no longer for another program that holds the file."""
+        self._db.execute(f"PRAGMA busy_timeout = {round(seconds * 1000)}")
+
+    def copied(self, new: Path) -> tuple[Damage, ...]:
+        """Write all that can be read to a new file; what cannot. The open file is only read.
+
+        Raises
+        ------
+        InputError
+            When something stands there, or it cannot be written.
+        """
+        try:
+            self._still_ours()
+            found = sound_rows(self._db, len(MIGRATIONS))
+        except FileGone as error:  # what lies there is somebody else's
+            found = Sound(damages=[Damage("the other boards", error.what)])
+        except sqlite3.Error as error:
+            found = Sound(damages=[Damage("the other boards", words(error))])
+        write_new(new, lambda db: fill(db, found))
+        return tuple(found.damages)
+
     @contextlib.contextmanager
     def _writing(self) -> Iterator[sqlite3.Connection]:
         """One transaction: all of it or nothing, on the disk when it ends."""
+        if self.damages is not None:
+            raise InputError("the file is damaged and is left as it is", where=str(self.path), accepts="Save a repaired copy")
+        self.still_there()
         try:
             self._db.execute("BEGIN IMMEDIATE")
             try:
+                self._still_ours()
                 yield self._db
                 self._db.execute("COMMIT")
             except BaseException:
@@ -116,14 +190,37 @@ class Store:
                     self._db.execute("ROLLBACK")
                 raise
         except sqlite3.Error as error:
-            raise InputError(_words(error), where=str(self.path),
-                             accepts="Nothing is lost: the step waits in this window. Make room or reconnect, then save again") from None  # fmt: skip
+            raise trouble(error, self.path, self._opened) from None
+
+    def still_there(self) -> None:
+        """Raises FileGone when the file was moved, deleted or replaced since it was opened."""
+        if self.damages is None and Identity.of(self.path) != self._opened:
+            raise trouble(sqlite3.OperationalError(""), self.path, self._opened)
+        try:
+            self._still_ours()
+        except sqlite3.Error as error:
+            raise trouble(error, self.path, self._opened) from None
+
+    def _still_ours(self) -> None:
+        if self._birth is not None and self._born() != self._birth:
+            raise FileGone("another workshop was written over it", where=str(self.path), accepts="Save a copy of everything")
+
+    def _born(self) -> tuple[Any, ...] | None:
+        """The first board: what tells this workshop from any other that may be copied over it."""
+        found: tuple[Any, ...] | None = self._db.execute("SELECT id, created_at FROM boards ORDER BY id LIMIT 1").fetchone()
+        return found
 
     def _rows(self, query: str, *values: Any) -> list[tuple[Any, ...]]:
         try:
             return self._db.execute(query, values).fetchall()
         except sqlite3.Error as error:
-            raise InputError(_words(error), where=str(self.path)) from None
+            if not is_held(error) and "UTF-8" in str(error):
+                raise Damaged("words in it cannot be read", where=str(self.path), accepts="Open what is sound") from None
+            raise trouble(error, self.path, self._opened) from None
+
+    def _place(self, step_id: int) -> str:
+        rows = self._rows("SELECT name, number FROM boards, steps WHERE boards.id = board_id AND steps.id = ?", step_id)
+        return f"“{rows[0][0]}”, step {rows[0][1]}" if rows else f"step {step_id}"
 
     def changed_elsewhere(self) -> int:
         """A number that changes when another window wrote to the file."""
@@ -134,7 +231,7 @@ class Store:
         return [BoardEntry(*row) for row in self._rows("SELECT id, name, created_at, parent_step FROM boards ORDER BY id DESC")]
 
     def add_board(
-        self, board: Board, brief: Brief, title: str, volume: float = 0.0, parent_step: int | None = None
+        self, board: Board, brief: Brief, title: str, volume: float = 0.0, parent_step: int | None = None, *, pinned: bool = False
     ) -> tuple[int, Step]:
         """A new board with its first step and its brief, and the step it is a child of; its id and that step."""
         now = _now()
@@ -143,20 +240,29 @@ class Store:
                 "INSERT INTO boards (name, created_at, parent_step) VALUES (?, ?, ?)", (board.name, now, parent_step)
             )
             board_id = int(cursor.lastrowid or 0)
-            db.execute("INSERT INTO briefs (board_id, made_at, data) VALUES (?, ?, ?)", (board_id, now, _dump(brief)))
+            db.execute("INSERT INTO briefs (board_id, made_at, data) VALUES (?, ?, ?)", (board_id, now, written(brief)))
             step = _insert(db, board_id, None, 1, now, title, "", (), volume, board)
             db.execute("INSERT INTO left_at VALUES (?, ?, ?)", (board_id, step.id, now))
+            if pinned:
+                db.execute("INSERT INTO pins VALUES (?, ?)", (board_id, step.id))
         return board_id, step
 
     def brief(self, board_id: int) -> Brief:
-        """The board's brief as last written."""
-        rows = self._rows("SELECT data FROM briefs WHERE board_id = ? ORDER BY id DESC LIMIT 1", board_id)
-        return from_plain(Brief, json.loads(rows[0][0])) if rows else Brief()
+        """The board's brief as last written; raises Damaged when that cannot be read."""
+        rows = self._rows("SELECT id, data FROM briefs WHERE board_id = ? ORDER BY id DESC LIMIT 1", board_id)
+        with _named(lambda: f"brief {rows[0][0]}"):
+            return read(Brief, rows[0][1], "it") if rows else Brief()
 
-    def set_brief(self, board_id: int, brief: Brief) -> None:
-        """Write a brief; earlier ones stay in the file."""
+    def set_brief(self, board_id: int, brief: Brief, base: Brief | None = None) -> Brief:
+        """Write a brief; earlier ones stay in the file.
+
+        Where another window has changed the brief since `base`, both changes are kept, field by field; what was written is returned.
+        """
         with self._writing() as db:
-            db.execute("INSERT INTO briefs (board_id, made_at, data) VALUES (?, ?, ?)", (board_id, _now(), _dump(brief)))
+            if base is not None and (newest := self.brief(board_id)) != base:
+                brief = merged(base, brief, newest)
+            db.execute("INSERT INTO briefs (board_id, made_at, data) VALUES (?, ?, ?)", (board_id, _now(), written(brief)))
+        return brief
 
     def append(self, board_id: int, parent: int, board: Board, changes: tuple[Change, ...], *, title: str = "",
                gesture: str = "", volume: float = 0.0, reason: str = "") -> Step:  # fmt: skip
@@ -196,19 +302,22 @@ class Store:
         rows = self._rows(
             "SELECT id, parent, number, made_at, title, gesture, changes, volume FROM steps WHERE board_id = ?", board_id
         )
-        return {
-            row[0]: Step(id=row[0], parent=row[1], number=row[2], made_at=row[3], title=row[4], gesture=row[5],
-                         changes=tuple(from_plain(Change, c) for c in json.loads(row[6])), volume=row[7],
-                         reason=reasons.get(row[0], ""), frozen=tuple(frozen.get(row[0], ())))
-            for row in rows
-        }  # fmt: skip
+        found: Steps = {}
+        for key, parent, number, made_at, title, gesture, changes, volume in rows:
+            with _named(partial("step {}".format, number)):
+                found[key] = Step(id=key, parent=parent, number=number, made_at=made_at, title=title, gesture=gesture, volume=volume,
+                                  changes=changes_of(changes), reason=reasons.get(key, ""), frozen=tuple(frozen.get(key, ())))  # fmt: skip
+        if any(step.parent is not None and step.parent not in found for step in found.values()):
+            raise Damaged("a step is missing", where=str(self.path), accepts="Open what is sound")
+        return found
 
     def board(self, step_id: int) -> Board:
-        """The board as it was at a step."""
+        """The board as it was at a step; raises Damaged when that cannot be read."""
         rows = self._rows("SELECT snapshot FROM steps WHERE id = ?", step_id)
         if not rows:
             raise InputError(f"there is no step {step_id}", where=str(self.path))
-        return from_plain(Board, json.loads(zlib.decompress(rows[0][0])))
+        with _named(lambda: self._place(step_id)):
+            return unpacked(rows[0][0])
 
     def set_reason(self, step_id: int, text: str) -> None:
         """Write why a step was made; earlier words stay in the file."""
@@ -239,21 +348,29 @@ class Store:
 
     def left_at(self, board_id: int) -> int:
         """The step a window last stood on."""
-        rows = self._rows("SELECT step_id FROM left_at WHERE board_id = ?", board_id)
-        return int(rows[0][0]) if rows else int(self._rows("SELECT MAX(id) FROM steps WHERE board_id = ?", board_id)[0][0])
+        rows = self._rows(
+            "SELECT step_id FROM left_at, steps WHERE left_at.board_id = ? AND steps.id = step_id AND steps.board_id = left_at.board_id "
+            "UNION ALL SELECT MAX(id) FROM steps WHERE board_id = ?", board_id, board_id)  # fmt: skip
+        if rows[0][0] is None:
+            raise Damaged("none of its steps can be read", where=f"board {board_id}", accepts="Open what is sound")
+        return int(rows[0][0])
 
     def constructions(self) -> tuple[Construction, ...]:
         """The workshop's constructions, each as last written, in the order they were first made."""
         found: dict[str, str] = {}
         for name, data in self._rows("SELECT name, data FROM constructions ORDER BY id"):
             found[name] = data
-        return tuple(from_plain(Construction, json.loads(data)) for data in found.values() if data != DROPPED)
+        kept = []
+        for name, data in found.items():
+            if data != DROPPED:
+                with _named(partial("construction “{}”".format, name)):
+                    kept.append(read(Construction, data, "it"))
+        return tuple(kept)
 
     def keep_construction(self, construction: Construction) -> None:
         """Keep a construction under its name; earlier versions stay in the file."""
-        data = json.dumps(to_plain(construction), separators=(",", ":"))
         with self._writing() as db:
-            db.execute("INSERT INTO constructions (made_at, name, data) VALUES (?, ?, ?)", (_now(), construction.name, data))
+            db.execute("INSERT INTO constructions (made_at, name, data) VALUES (?, ?, ?)", (_now(), construction.name, written(construction)))
 
     def drop_construction(self, name: str) -> None:
         """A construction is no longer on the list; what was written stays in the file."""
@@ -263,19 +380,25 @@ class Store:
     def materials(self) -> MaterialTable:
         """The table of materials with what the workshop changed."""
         table = HANDBOOK
-        for kind, data in self._rows("SELECT kind, data FROM materials ORDER BY id"):
-            if kind == "rates":
-                table = replace(table, rates=from_plain(Rates, json.loads(data)))
-            else:
-                table = table.with_entry(from_plain(_ENTRIES[kind], json.loads(data)))
+        for key, kind, data in self._rows("SELECT id, kind, data FROM materials ORDER BY id"):
+            with _named(partial("materials, entry {}".format, key)):
+                if kind not in MATERIALS:
+                    raise InputError("it is of no known kind")
+                entry = read(MATERIALS[kind], data, "it")
+                table = replace(table, rates=entry) if isinstance(entry, Rates) else table.with_entry(entry)
         return table
 
-    def keep_material(self, entry: Fibre | Resin | Stock | Cloth | Rates) -> None:
-        """Keep an entry of the table of materials, or the workshop's rates; earlier ones stay in the file."""
-        kind = "rates" if isinstance(entry, Rates) else next(name for name, kind in _ENTRIES.items() if isinstance(entry, kind))
+    def keep_material(self, entry: Entry, base: Entry | None = None) -> Entry:
+        """Keep an entry of the table of materials, or the workshop's rates; earlier ones stay in the file.
+
+        Where another window has changed the entry since `base`, both changes are kept; what was written is returned.
+        """
+        kind = next(name for name, kind in MATERIALS.items() if isinstance(entry, kind))
         with self._writing() as db:
-            db.execute("INSERT INTO materials (made_at, kind, data) VALUES (?, ?, ?)",
-                       (_now(), kind, json.dumps(to_plain(entry), separators=(",", ":"))))  # fmt: skip
+            if base is not None and (newest := self.materials().as_it_stands(entry)) != base:
+                entry = merged(base, entry, newest)
+            db.execute("INSERT INTO materials (made_at, kind, data) VALUES (?, ?, ?)", (_now(), kind, written(entry)))
+        return entry
 
     def coefficients(self) -> Coefficients:
         """The coefficients of drive and ride with what the workshop changed."""
@@ -301,120 +424,27 @@ class Store:
 
     def last_board(self) -> int | None:
         """The board somebody last worked on."""
-        rows = self._rows("SELECT board_id FROM left_at ORDER BY at DESC, board_id DESC LIMIT 1")
+        rows = self._rows("SELECT board_id FROM left_at, boards WHERE board_id = id ORDER BY at DESC, board_id DESC LIMIT 1")
+        rows = rows or self._rows("SELECT id FROM boards ORDER BY id DESC LIMIT 1")
         return int(rows[0][0]) if rows else None
 
 
 def _insert(db: sqlite3.Connection, board_id: int, parent: int | None, number: int, now: str, title: str, gesture: str,
             changes: tuple[Change, ...], volume: float, board: Board) -> Step:  # fmt: skip
-    snapshot = zlib.compress(json.dumps(to_plain(board), separators=(",", ":")).encode(), 6)
     cursor = db.execute(
         "INSERT INTO steps (board_id, parent, number, made_at, title, gesture, changes, volume, snapshot) VALUES (?,?,?,?,?,?,?,?,?)",
-        (board_id, parent, number, now, title, gesture, json.dumps([to_plain(c) for c in changes]), volume, snapshot),
+        (board_id, parent, number, now, title, gesture, written(list(changes)), volume, packed(board)),
     )
     return Step(id=int(cursor.lastrowid or 0), parent=parent, number=number, changes=changes, title=title, made_at=now,
                 gesture=gesture, volume=volume)  # fmt: skip
 
 
-def _dump(brief: Brief) -> str:
-    return json.dumps(to_plain(brief), separators=(",", ":"))
-
-
-def _connect(path: Path) -> sqlite3.Connection:
-    connection = sqlite3.connect(path, timeout=_WAIT, isolation_level=None)
-    connection.execute("PRAGMA journal_mode = DELETE")
-    connection.execute("PRAGMA synchronous = FULL")
-    connection.execute("PRAGMA foreign_keys = ON")
-    return connection
-
-
-def _migrate(connection: sqlite3.Connection, version: int) -> None:
-    """Bring a file from `version` to the newest, all in one transaction."""
-    connection.execute("BEGIN IMMEDIATE")
+@contextlib.contextmanager
+def _named(where: Callable[[], str]) -> Iterator[None]:
+    """What is wrong inside is a damaged row, and said to be at this place."""
     try:
-        for script in MIGRATIONS[version:]:
-            for statement in script.split(";"):
-                if statement.strip():
-                    connection.execute(statement)
-        connection.execute(f"PRAGMA user_version = {len(MIGRATIONS)}")
-        connection.execute("COMMIT")
-    except BaseException:
-        connection.execute("ROLLBACK")
+        yield
+    except Damaged:
         raise
-
-
-def _inspect(path: Path) -> int:
-    """The file's version, read without touching it."""
-    where = str(path)
-    if not path.exists():
-        raise InputError("there is no such file", where=where, accepts="Make a new workshop, or choose another file")
-    try:
-        with open(path, "rb") as file:
-            header = file.read(100)
-    except OSError as error:
-        raise InputError(error.strerror or "the file cannot be read", where=where) from None
-    if header[:16] != _HEADER:
-        raise InputError(
-            "this is no workshop file", where=where, accepts="Choose a .kelvor file; a board document is opened by Import"
-        )
-    # SQLite file format: user_version at byte 60, application_id at byte 68, big-endian
-    version, application = int.from_bytes(header[60:64], "big"), int.from_bytes(header[68:72], "big")
-    if application != APPLICATION_ID:
-        raise InputError("this database belongs to another program", where=where, accepts="Choose a .kelvor file")
-    if version > len(MIGRATIONS):
-        raise InputError(
-            f"the file is of version {version}, newer than this Kelvor ({len(MIGRATIONS)})",
-            where=where,
-            accepts="Open it with a newer Kelvor",
-        )
-    try:
-        connection = _reading(path)
-        try:
-            damage = connection.execute("PRAGMA quick_check(1)").fetchone()[0]
-        finally:
-            connection.close()
-    except sqlite3.Error as error:
-        raise InputError(_words(error), where=where, accepts="It is left as it is; open a copy kept elsewhere") from None
-    if damage != "ok":
-        raise InputError(
-            f"the file is damaged ({damage[:80]})", where=where, accepts="It is left as it is; open a copy kept elsewhere"
-        )
-    return version
-
-
-def _reading(path: Path) -> sqlite3.Connection:
-    """A connection to look at a file. Read-only, unless a process died while writing: its journal must then be rolled back."""
-    mode = "rw" if path.with_name(path.name + "-journal").exists() else "ro"
-    return sqlite3.connect(f"{path.resolve().as_uri()}?mode={mode}", uri=True, timeout=_WAIT)
-
-
-def check_file(path: Path) -> list[str]:
-    """Every problem of a workshop file: the file itself, then each step's board."""
-    try:
-        version = _inspect(path)
     except InputError as error:
-        return [error.what]
-    if version < len(MIGRATIONS):
-        return []
-    found = []
-    connection = _reading(path)
-    try:
-        for step_id, snapshot in connection.execute("SELECT id, snapshot FROM steps"):
-            try:
-                from_plain(Board, json.loads(zlib.decompress(snapshot)))
-            except (ValueError, KeyError, TypeError, zlib.error):
-                found.append(f"step {step_id}: its board cannot be read")
-    finally:
-        connection.close()
-    return found
-
-
-def _words(error: sqlite3.Error) -> str:
-    text = str(error)
-    known = {
-        "database or disk is full": "the disk is full", "attempt to write a readonly database": "the file or its folder is read-only",
-        "unable to open database file": "the file cannot be opened or its folder not written", "database is locked": "another program holds the file",
-        "database disk image is malformed": "the file is damaged", "file is not a database": "this is no workshop file",
-        "disk I/O error": "the disk cannot be written",
-    }  # fmt: skip
-    return next((words for key, words in known.items() if key in text), text)
+        raise Damaged(error.what, where=where(), accepts="The others are sound; Save a repaired copy leaves it out") from None

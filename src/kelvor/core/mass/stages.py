@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import Literal
+from typing import Annotated, Literal
 
+from kelvor.core.limits import masses
 from kelvor.core.mass.board_mass import CORE_BAND, SKIN_BAND, BoardMass
 from kelvor.core.mass.built import CLOTH, COAT, RESIN
 from kelvor.core.shape.geometry import Geometry
@@ -38,7 +39,7 @@ class WeighIn:
     """A reading of the scale at a stage [kg]."""
 
     stage: Stage
-    mass: float
+    mass: Annotated[float, masses(0, 150)]
 
 
 @dataclass(frozen=True, slots=True)

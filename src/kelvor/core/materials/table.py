@@ -13,12 +13,16 @@ usual grades, from memory, to be replaced by the sheet of the block that is boug
 from __future__ import annotations
 
 from dataclasses import dataclass, fields, replace
-from typing import Any, Literal, TypeVar
+from typing import Annotated, Any, Literal, TypeVar
 
 from kelvor.core.errors import InputError
-from kelvor.core.units import OUNCE_PER_SQUARE_YARD
+from kelvor.core.limits import NAME, Limit, Text, areal_masses, depths, lengths, shares
+from kelvor.core.units import OUNCE_PER_SQUARE_YARD, Quantity
 
 GPA, MPA = 1e9, 1e6
+MODULUS = Limit(1e3, 2e12, unit="Pa")
+PRICE = Limit(0, 1e6, unit="of the currency")
+HOURS = Limit(0, 1000, unit="h")
 Weave = Literal["woven", "unidirectional", "biaxial", "mat"]
 DANIEL = "Daniel & Ishai 2006, from memory"
 WOOD = "Wood Handbook 2021, from memory"
@@ -31,74 +35,74 @@ TRADE = "common practice, no source"
 class Fibre:
     """A fibre: density [kg/m³]; moduli along, across and in shear [Pa]; Poisson's ratio; fibre mass fractions laid up by hand and bagged."""
 
-    key: str
-    name: str
-    density: float
-    e1: float
-    e2: float
-    g12: float
-    nu: float
-    by_hand: float
-    bagged: float
-    source: str
+    key: Annotated[str, NAME]
+    name: Annotated[str, NAME]
+    density: Annotated[float, Limit(1, 25_000, Quantity.DENSITY)]
+    e1: Annotated[float, MODULUS]
+    e2: Annotated[float, MODULUS]
+    g12: Annotated[float, MODULUS]
+    nu: Annotated[float, shares(0.01, 0.5)]
+    by_hand: Annotated[float, shares(0.05, 0.9)]
+    bagged: Annotated[float, shares(0.05, 0.9)]
+    source: Annotated[str, Text(200)]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Resin:
     """A resin with its hardener: density [kg/m³], modulus [Pa], Poisson's ratio, minutes in the pot for 300 g at 20 °C, price a kilogram."""
 
-    key: str
-    name: str
-    density: float
-    e: float
-    nu: float
-    pot_minutes: float
-    price: float
-    source: str
+    key: Annotated[str, NAME]
+    name: Annotated[str, NAME]
+    density: Annotated[float, Limit(1, 25_000, Quantity.DENSITY)]
+    e: Annotated[float, MODULUS]
+    nu: Annotated[float, shares(0.01, 0.5)]
+    pot_minutes: Annotated[float, Limit(0.1, 10_000, unit="min")]
+    price: Annotated[float, PRICE]
+    source: Annotated[str, Text(200)]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Stock:
     """Core foam or wood: density [kg/m³], moduli [Pa], compressive strength [Pa], price a cubic metre."""
 
-    key: str
-    name: str
-    density: float
-    e: float
-    g: float
-    strength: float
-    price: float
+    key: Annotated[str, NAME]
+    name: Annotated[str, NAME]
+    density: Annotated[float, Limit(1, 25_000, Quantity.DENSITY)]
+    e: Annotated[float, MODULUS]
+    g: Annotated[float, MODULUS]
+    strength: Annotated[float, MODULUS]
+    price: Annotated[float, PRICE]
     wood: bool = False
-    source: str = SHEETS
+    source: Annotated[str, Text(200)] = SHEETS
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Cloth:
     """A cloth: its fibre, areal mass [kg/m²], weave, roll width [m], least radius it lies round [m], price a square metre."""
 
-    key: str
-    name: str
-    fibre: str
-    areal_mass: float
+    key: Annotated[str, NAME]
+    name: Annotated[str, NAME]
+    fibre: Annotated[str, NAME]
+    areal_mass: Annotated[float, areal_masses(0.005, 5)]
     weave: Weave = "woven"
-    roll: float = 1.27
-    radius: float = 0.004
-    price: float = 8.0
-    source: str = TRADE
+    roll: Annotated[float, lengths(0.01, 10)] = 1.27
+    radius: Annotated[float, depths(0.0001, 0.2)] = 0.004
+    price: Annotated[float, PRICE] = 8.0
+    source: Annotated[str, Text(200)] = TRADE
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Rates:
     """What the workshop pays and takes: currency, an hour, hours for shaping, a layer laid, a bag pulled, a coat, sanding, fitting."""
 
-    currency: str = "crowns"
-    hour: float = 320.0
-    shape: float = 7.0
-    layer: float = 0.5
-    bag: float = 1.2
-    coat: float = 0.6
-    sand: float = 3.5
-    fitting: float = 0.5
+    currency: Annotated[str, Text(20)] = "crowns"
+    hour: Annotated[float, PRICE] = 320.0
+    shape: Annotated[float, HOURS] = 7.0
+    layer: Annotated[float, HOURS] = 0.5
+    bag: Annotated[float, HOURS] = 1.2
+    coat: Annotated[float, HOURS] = 0.6
+    sand: Annotated[float, HOURS] = 3.5
+    fitting: Annotated[float, HOURS] = 0.5
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

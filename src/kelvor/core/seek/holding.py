@@ -3,10 +3,12 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from typing import Annotated
 
 import numpy as np
 
 from kelvor.core.errors import RefusedEdit
+from kelvor.core.limits import Limit, Text
 from kelvor.core.shape.board import Board, LockedZone
 from kelvor.core.shape.edits import with_length, with_thickness_scaled, with_width_scaled
 from kelvor.core.shape.mirror import same_end_for_end
@@ -18,16 +20,17 @@ from kelvor.core.units import Quantity
 ZONE_TOLERANCE = 5e-4
 """A locked zone may be stirred by this much [m]: battens ring a little beside a moved weight."""
 PROBE = 241
+_ANY = Limit(-1e12, 1e12, unit="SI")
 
 
 @dataclass(frozen=True, slots=True)
 class Change:
     """One thing that changed: a label, its kind, and SI values (None where it was added or taken away)."""
 
-    label: str
+    label: Annotated[str, Text(300)]
     quantity: Quantity
-    before: float | None
-    after: float | None
+    before: Annotated[float, _ANY] | None
+    after: Annotated[float, _ANY] | None
 
 
 @dataclass(frozen=True, slots=True)

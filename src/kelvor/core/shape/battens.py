@@ -12,10 +12,13 @@ from __future__ import annotations
 
 from dataclasses import dataclass, replace
 from functools import lru_cache
-from typing import Literal
+from typing import Annotated, Literal
 
 import numpy as np
 from numpy.typing import NDArray
+
+from kelvor.core.limits import ANY_PLACE, Limit, Many
+from kelvor.core.units import Quantity
 
 Array = NDArray[np.float64]
 End = Literal["free", "natural"]
@@ -40,8 +43,8 @@ def in_order(values: Array) -> Array:
 class Ruler:
     """A straight run from one weight to the next, with a blend length at each end [m]."""
 
-    blend_aft: float = 0.0
-    blend_fore: float = 0.0
+    blend_aft: Annotated[float, Limit(0, 3, Quantity.LENGTH)] = 0.0
+    blend_fore: Annotated[float, Limit(0, 3, Quantity.LENGTH)] = 0.0
 
 
 @dataclass(frozen=True, slots=True)
@@ -51,8 +54,8 @@ class Weight:
     A `knuckle` lets the slope break. A `ruler` lies from this weight to the next.
     """
 
-    x: float
-    value: float
+    x: Annotated[float, ANY_PLACE]
+    value: Annotated[float, Limit(-1, 1, Quantity.LENGTH)]
     knuckle: bool = False
     ruler: Ruler | None = None
 
@@ -61,7 +64,7 @@ class Weight:
 class Batten:
     """A curve through weights, in order of their places."""
 
-    weights: tuple[Weight, ...]
+    weights: Annotated[tuple[Weight, ...], Many(200, least=1)]
 
     @property
     def places(self) -> tuple[float, ...]:

@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import Literal
+from typing import Annotated, Literal
 
+from kelvor.core.limits import NAME, Along, Limit, Many, Text, areal_masses, depths, lengths
 from kelvor.core.shape.battens import Batten
 from kelvor.core.shape.construction import Construction
 from kelvor.core.shape.fittings import Fittings
@@ -13,6 +14,7 @@ from kelvor.core.shape.outline import Outline
 from kelvor.core.shape.places import Datum
 from kelvor.core.shape.rails import Rails
 from kelvor.core.shape.schedules import Schedule
+from kelvor.core.units import Quantity
 
 BaseKind = Literal["table", "aft flat", "tracks", "middle"]
 LockedMeasure = Literal["volume", "width", "length_times_width"]
@@ -28,36 +30,36 @@ class BaseLine:
     """
 
     kind: BaseKind = "tracks"
-    slope: float = 0.0
+    slope: Annotated[float, Limit(-0.5, 0.5)] = 0.0
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Skin:
     """Thickness of the laminate between finished surface and core, by zone [m]."""
 
-    deck: float = 0.0008
-    bottom: float = 0.0006
-    rail: float = 0.001
+    deck: Annotated[float, depths(0, 0.01)] = 0.0008
+    bottom: Annotated[float, depths(0, 0.01)] = 0.0006
+    rail: Annotated[float, depths(0, 0.01)] = 0.001
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Materials:
     """What it is made of: core density [kg/m³] and laminate by areal mass, by zone [kg/m²]."""
 
-    core_density: float = 28.0
-    deck_areal_mass: float = 1.05
-    bottom_areal_mass: float = 0.75
-    rail_areal_mass: float = 1.25
-    paint_areal_mass: float = 0.12
+    core_density: Annotated[float, Limit(5, 1000, Quantity.DENSITY)] = 28.0
+    deck_areal_mass: Annotated[float, areal_masses(0, 10)] = 1.05
+    bottom_areal_mass: Annotated[float, areal_masses(0, 10)] = 0.75
+    rail_areal_mass: Annotated[float, areal_masses(0, 10)] = 1.25
+    paint_areal_mass: Annotated[float, areal_masses(0, 10)] = 0.12
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class LockedZone:
     """Between `start` and `end` [m from the tail tip] no line may move."""
 
-    name: str
-    start: float
-    end: float
+    name: Annotated[str, NAME]
+    start: Annotated[float, lengths(-8, 8)]
+    end: Annotated[float, lengths(-8, 8)]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -69,9 +71,9 @@ class Locks:
     """
 
     measures: tuple[LockedMeasure, ...] = ()
-    zones: tuple[LockedZone, ...] = ()
-    absorber: str = "rocker"
-    reach: float = 0.30
+    zones: Annotated[tuple[LockedZone, ...], Many(40)] = ()
+    absorber: Annotated[str, Text(120)] = "rocker"
+    reach: Annotated[float, lengths(0.01, 7)] = 0.30
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -98,14 +100,14 @@ class Board:
         From which datum stations are shown.
     """
 
-    name: str
-    length: float
+    name: Annotated[str, NAME]
+    length: Annotated[float, lengths(0.6, 6.5)]
     outline: Outline
-    rocker: Batten
-    thickness: Batten
-    crown: Schedule = Schedule.constant(0.006)
-    layers: tuple[Layer, ...] = ()
-    deck_layers: tuple[DeckLayer, ...] = ()
+    rocker: Annotated[Batten, Along(lengths(-1, 1))]
+    thickness: Annotated[Batten, Along(depths(1e-3, 0.45))]
+    crown: Annotated[Schedule, Along(depths(-0.1, 0.2))] = Schedule.constant(0.006)
+    layers: Annotated[tuple[Layer, ...], Many(60)] = ()
+    deck_layers: Annotated[tuple[DeckLayer, ...], Many(40)] = ()
     rails: Rails = Rails()
     fittings: Fittings = Fittings()
     skin: Skin = Skin()

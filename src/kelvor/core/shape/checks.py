@@ -2,28 +2,25 @@
 
 from __future__ import annotations
 
-import math
+from itertools import pairwise
 
 import numpy as np
 
 from kelvor.core.findings import Finding, Severity
+from kelvor.core.limits import angles, depths, problems
 from kelvor.core.shape.battens import LEAST_GAP, Batten
 from kelvor.core.shape.board import Board
 from kelvor.core.shape.clearance import clearances
 from kelvor.core.shape.fairness import kinks
 from kelvor.core.shape.geometry import Geometry
-from kelvor.core.shape.layers import ANGLED, Channels, CrossStep, CutAway, DeckLayer, Layer, Ledge, Plinth
+from kelvor.core.shape.layers import ANGLED, Channels, DeckLayer, Layer, Ledge, ShapingLayer
 from kelvor.core.shape.outline import half_width
+from kelvor.core.shape.rails import Rails
 from kelvor.core.shape.schedules import Schedule
 from kelvor.core.shape.straight_edge import chord_gap
 
-LENGTH_RANGE = (0.6, 6.5)
-"""Lengths Kelvor draws [m]: from a small towed board to the longest race board."""
-HALF_WIDTH_LIMIT = 0.75
-THICKNESS_LIMIT = 0.45
-ROCKER_LIMIT = 1.0
-ANGLE_LIMIT = math.radians(60)
-WALL_RANGE = (math.radians(5), math.pi / 2)
+ANGLE = angles(-60, 60)
+DEPTH = depths(-0.15, 0.15)
 FOAM_UNDER_TRACK = 0.018
 """Foam to keep between a track and the deck [m] (common practice, no source)."""
 THIN_TAIL = 0.018
@@ -37,110 +34,33 @@ def _fatal(
 
 
 def check_value(board: Board) -> tuple[Finding, ...]:
-    """What is wrong with the value itself, before any surface is drawn; all of it, not just the first."""
-    low, high = LENGTH_RANGE
-    if not (math.isfinite(board.length) and low <= board.length <= high):
-        return (_fatal("length_range", f"A board {board.length:g} m long is outside what Kelvor draws", None, board.length,
-                       high if board.length > high else low, f"Lengths from {low} to {high} m are accepted."),)  # fmt: skip
-    found: list[Finding] = []
+    """What is wrong with the value itself, before any surface is drawn: fields outside their limits, or else lines out of order."""
+    outside = tuple(_fatal("limit", problem.plain(), advice=f"{problem.accepts}.") for problem in problems(board) if not problem.bearable)
+    if outside:
+        return outside
     outline = board.outline
-    found += _batten(
-        "outline",
-        outline.batten,
-        board.length,
-        2e-3,
-        HALF_WIDTH_LIMIT,
-        inner=(outline.tail_closed, outline.nose_closed),
-    )
-    found += _batten("rocker", board.rocker, board.length, -ROCKER_LIMIT, ROCKER_LIMIT)
-    found += _batten("thickness", board.thickness, board.length, 1e-3, THICKNESS_LIMIT)
-    rails = board.rails
-    found += _schedule("rail apex", rails.apex, 0.02, 0.98) + _schedule("rail tuck", rails.tuck, 0.0, 0.3)
-    found += _schedule("rail edge radius", rails.edge_radius, 0.0, 0.1) + _schedule("rail fullness", rails.fullness, 0.0, 1.0)
-    found += _schedule("upper chamfer", rails.chamfer, 0.0, 0.4) + _schedule("deck crown", board.crown, -0.1, 0.2)
-    if rails.side_wall is not None:
-        found += _schedule("side wall", rails.side_wall, 0.0, ANGLE_LIMIT)
+    found = _batten("outline", outline.batten, board.length, inner=(outline.tail_closed, outline.nose_closed))
+    found += _batten("rocker", board.rocker, board.length) + _batten("thickness", board.thickness, board.length)
+    rails, schedules = board.rails, [("deck crown", board.crown)]
+    schedules += [(f"rail {name}".replace("_", " "), getattr(rails, name)) for name in Rails.__dataclass_fields__]
+    for name, schedule in schedules:
+        found += [] if schedule is None else _order(name, schedule)
     found += _outline_extras(board)
     for layer in (*board.layers, *board.deck_layers):
         found += _layer(layer)
-    for name, t in (("deck", board.skin.deck), ("bottom", board.skin.bottom), ("rail", board.skin.rail)):
-        if not 0 <= t <= 0.01:
-            found.append(_fatal("skin", f"A {name} skin of {t * 1000:g} mm cannot be built", None, t, 0.01, "Give 0 to 10 mm."))
-    if not 5 <= board.materials.core_density <= 1000:
-        found.append(_fatal("core_density", f"A core of {board.materials.core_density:g} kg/m³ is no foam or wood", None,
-                            board.materials.core_density, 5, "Give 5 to 1000 kg/m³."))  # fmt: skip
-    found += _fittings(board)
-    if abs(board.base.slope) > 0.5:
-        found.append(_fatal("base_slope", "The base line is steeper than 1 in 2", None, board.base.slope, 0.5))
     return tuple(found)
 
 
-def _fittings(board: Board) -> list[Finding]:
-    """Sizes and masses that no fitting or laminate can have."""
-    material, fittings = board.materials, board.fittings
-    sizes: list[tuple[str, float, float, float, str]] = [
-        (f"{zone} laminate", getattr(material, f"{zone}_areal_mass"), 0.0, 10.0, "kg/m²")
-        for zone in ("deck", "bottom", "rail", "paint")
-    ]
-    sizes += [("pad", fittings.pad_areal_mass, 0.0, 5.0, "kg/m²"), ("pad cover", fittings.pad_cover, 0.0, 1.0, "of the deck"),
-              ("other fittings", fittings.other_mass, 0.0, 20.0, "kg")]  # fmt: skip
-    if (tracks := fittings.tracks) is not None:
-        sizes += [("track length", tracks.length, 0.05, 1.5, "m"), ("track spacing", tracks.spacing, 0.0, 0.4, "m"),
-                  ("track depth", tracks.depth, 0.0, 0.2, "m"), ("foil plate", tracks.plate, 0.02, 1.0, "m"),
-                  ("track mass", tracks.mass, 0.0, 10.0, "kg"), ("mast on the tracks", tracks.mast, -1.0, 1.0, "m")]  # fmt: skip
-    for row in fittings.straps:
-        sizes += [
-            (f"spread of {row.name}", max(row.half_spread, row.outboard), 0.0, HALF_WIDTH_LIMIT, "m"),
-            (f"mass of {row.name}", row.mass, 0.0, 10.0, "kg"), (f"inserts of {row.name}", row.inserts, 1, 24, ""),
-            (f"pitch of {row.name}", row.pitch, 0.005, 0.2, "m"),
-        ]  # fmt: skip
-    for box in fittings.fin_boxes:
-        fin, name = box.fin, box.name
-        sizes += [(f"span of {name}", fin.span, 0.005, 1.0, "m"), (f"base of {name}", fin.base, 0.01, 0.5, "m"),
-                  (f"rake of {name}", fin.rake, -0.6, 1.2, "rad"), (f"tip of {name}", fin.tip, 0.02, 1.2, "of the base"),
-                  (f"thickness of {name}", fin.thickness, 0.005, 0.3, "of the chord"), (f"mass of {name}", fin.mass, 0.0, 5.0, "kg"),
-                  (f"set depth of {name}", fin.set_depth, 0.0, 0.2, "m"), (f"offset of {name}", box.offset, 0.0, 0.7, "m"),
-                  (f"toe of {name}", box.toe, -0.5, 0.5, "rad"), (f"cant of {name}", box.cant, -0.8, 0.8, "rad")]  # fmt: skip
-    if (mast := fittings.mast_track) is not None:
-        sizes += [("mast track length", mast.length, 0.05, 1.0, "m"), ("mast track depth", mast.depth, 0.0, 0.2, "m"),
-                  ("mast track width", mast.width, 0.01, 0.2, "m"), ("mast track mass", mast.mass, 0.0, 5.0, "kg")]  # fmt: skip
-    for plug in fittings.plugs:
-        sizes += [(f"{plug.kind} length", plug.length, 0.005, 0.6, "m"), (f"{plug.kind} width", plug.width, 0.005, 0.3, "m"),
-                  (f"{plug.kind} depth", plug.depth, 0.0, 0.2, "m"), (f"{plug.kind} mass", plug.mass, 0.0, 3.0, "kg")]  # fmt: skip
-    for pad in fittings.pads:
-        sizes += [(f"cover of {pad.name}", pad.cover, 0.0, 1.0, "of the deck"), (f"thickness of {pad.name}", pad.thickness, 0.0, 0.06, "m"),
-                  (f"mass of {pad.name}", pad.areal_mass, 0.0, 8.0, "kg/m²")]  # fmt: skip
-    return [
-        _fatal(
-            "fitting_range",
-            f"A {name} of {value:g} {unit} cannot be",
-            None,
-            value,
-            low if value < low else high,
-            f"Give {low:g} to {high:g} {unit}.",
-        )
-        for name, value, low, high, unit in sizes
-        if not low <= value <= high
-    ]
-
-
-def _batten(
-    name: str, batten: Batten, length: float, low: float, high: float, inner: tuple[bool, bool] = (False, False)
-) -> list[Finding]:
+def _batten(name: str, batten: Batten, length: float, inner: tuple[bool, bool] = (False, False)) -> list[Finding]:
     weights = batten.weights
     found: list[Finding] = []
     if len(weights) < (1 if all(inner) else 2):
         return [_fatal("few_weights", f"The {name} has too few weights", advice="Give at least two.")]
     before = LEAST_GAP if inner[0] else -1e-9
     for i, w in enumerate(weights):
-        if not (math.isfinite(w.x) and math.isfinite(w.value)):
-            return [_fatal("not_finite", f"Weight {i + 1} of the {name} has no finite place or height")]
         if w.x < before:
             found.append(_fatal("weight_order", f"Weight {i + 1} of the {name} at {w.x * 100:.1f} cm does not lie ahead of the "
                                 f"one before it", w.x, w.x, before, "Weights go from tail to nose."))  # fmt: skip
-        if not low <= w.value <= high:
-            found.append(_fatal("weight_range", f"Weight {i + 1} of the {name} holds {w.value * 100:.1f} cm", w.x, w.value,
-                                low if w.value < low else high, f"From {low * 100:g} to {high * 100:g} cm is accepted."))  # fmt: skip
         before = w.x + LEAST_GAP
     last = length - (LEAST_GAP if inner[1] else -1e-9)
     if weights[-1].x > last:
@@ -151,85 +71,38 @@ def _batten(
     return found
 
 
-def _schedule(name: str, schedule: Schedule, low: float, high: float) -> list[Finding]:
-    found: list[Finding] = []
-    before = -math.inf
-    if not schedule.points:
-        return [_fatal("few_points", f"The schedule of {name} has no points", advice="Give at least one.")]
-    for x, value in schedule.points:
-        if not (math.isfinite(x) and math.isfinite(value)):
-            return [_fatal("not_finite", f"A point of {name} has no finite place or value")]
-        if x <= before:
-            found.append(_fatal("schedule_order", f"Points of {name} are out of order at {x * 100:.1f} cm", x, x, before,
-                                "Points go from tail to nose."))  # fmt: skip
-        if not low <= value <= high:
-            found.append(_fatal("schedule_range", f"{name[0].upper() + name[1:]} of {value:g} at {x * 100:.1f} cm is out of range",
-                                x, value, low if value < low else high, f"From {low:g} to {high:g} is accepted."))  # fmt: skip
-        before = x
-    return found
+def _order(name: str, schedule: Schedule) -> list[Finding]:
+    return [_fatal("schedule_order", f"Points of the {name} are out of order at {x * 100:.1f} cm", x, x, before,
+                   "Points go from tail to nose.")
+            for (before, _), (x, _) in pairwise(schedule.points) if x <= before]  # fmt: skip
 
 
 def _layer(layer: Layer | DeckLayer) -> list[Finding]:
-    name = layer.name
-    depth, angle = (-0.15, 0.15), (-ANGLE_LIMIT, ANGLE_LIMIT)
-    numbers: list[tuple[str, float, float, float]] = []
-    angles: list[tuple[str, float, float, float]] = []
-    found: list[Finding] = []
-    match layer:
-        case CutAway():
-            angles, numbers = [("angle", layer.angle, 0.0, ANGLE_LIMIT)], [("blend", layer.blend, 0.0, 2.0)]
-        case Plinth():
-            numbers = [("width", layer.width, 0.0, 2 * HALF_WIDTH_LIMIT)]
-        case CrossStep():
-            numbers, angles = [("height", layer.height, *depth)], [("wall", layer.wall, *WALL_RANGE)]
-        case Channels():
-            numbers = [("width", layer.width, 0.004, 0.2), ("gap", layer.gap, 0.0, 0.3), ("depth", layer.depth, 0.0, 0.05),
-                       ("inner lip", layer.inner, 0.0, 1.0), ("run-out", layer.run_out, 0.0, 2.0)]  # fmt: skip
-            angles = [("wall", layer.wall, *WALL_RANGE), ("toe", layer.toe, -0.35, 0.35)]
-            if not 1 <= layer.count <= 6:
-                found.append(
-                    _fatal(
-                        "layer_range",
-                        f"“{name}” cannot have {layer.count} channels a side",
-                        None,
-                        layer.count,
-                        6,
-                        "Give 1 to 6.",
-                    )
-                )
-        case Ledge():
-            angles, numbers = [("wall", layer.wall, *WALL_RANGE)], [("run-out", layer.run_out, 0.0, 3.0)]
-            found += _schedule(f"line of {name}", layer.line, 0.0, 1.0) + _schedule(f"height of {name}", layer.height, 0.0, 0.2)
-        case _:
-            low, high = angle if layer.kind in ANGLED else depth
-            found += _schedule(f"layer {name}", layer.amount, low, high)
-            found += _schedule(f"layer width {name}", layer.layout.width, 0.0, 1.0)
-            if isinstance(layer, DeckLayer):
-                angles = [("wall", layer.wall, *WALL_RANGE)]
-    for entries, unit, scale in ((numbers, "cm", 100.0), (angles, "°", 180 / math.pi)):
-        for what, value, low, high in entries:
-            if not low <= value <= high:
-                found.append(_fatal("layer_range", f"The {what} of “{name}” cannot be {value * scale:.1f} {unit}", None, value,
-                                    low if value < low else high, f"From {low * scale:.3g} to {high * scale:.3g} {unit} is accepted."))  # fmt: skip
-    return found
+    if isinstance(layer, Ledge):
+        return _order(f"line of “{layer.name}”", layer.line) + _order(f"height of “{layer.name}”", layer.height)
+    if not isinstance(layer, (ShapingLayer, DeckLayer)):
+        return []
+    limit = ANGLE if layer.kind in ANGLED else DEPTH
+    found = _order(f"layer “{layer.name}”", layer.amount) + _order(f"width of “{layer.name}”", layer.layout.width)
+    return found + [
+        _fatal("limit", f"“{layer.name}” at {x * 100:.1f} cm: {limit.said(value)} cannot be", x, value,
+               limit.low if value < limit.low else limit.high, f"Give {limit.range_words()}.")
+        for x, value in layer.amount.points if not limit.allows(value)
+    ]  # fmt: skip
 
 
 def _outline_extras(board: Board) -> list[Finding]:
-    """Corners, notches and wingers."""
+    """Notches and wingers against the board's own length, and names given twice."""
     outline, found = board.outline, []
-    sizes = [
-        ("tail corner radius", outline.corner_radius, HALF_WIDTH_LIMIT), ("nose corner radius", outline.nose_radius, HALF_WIDTH_LIMIT),
-        ("tail notch", outline.tail_depth, 0.4 * board.length), ("tail notch spread", outline.tail_spread, 2 * HALF_WIDTH_LIMIT),
-        ("nose notch", outline.nose_depth, 0.4 * board.length), ("nose notch spread", outline.nose_spread, 2 * HALF_WIDTH_LIMIT),
-    ]  # fmt: skip
-    for name, value, high in sizes:
-        if not 0 <= value <= high:
+    for name, value in (("tail notch", outline.tail_depth), ("nose notch", outline.nose_depth)):
+        high = 0.4 * board.length
+        if value > high:
             found.append(_fatal("outline_size", f"A {name} of {value * 100:.1f} cm cannot be drawn", None, value, high,
                                 f"Give 0 to {high * 100:.0f} cm."))  # fmt: skip
     for winger in outline.wingers:
-        if not 0 < winger.x < board.length or not -0.1 <= winger.pull_in <= 0.2 or not 0 <= winger.run <= 0.5 * board.length:
-            found.append(_fatal("winger", f"The {winger.kind} at {winger.x * 100:.1f} cm cannot be drawn", winger.x, winger.pull_in, 0.2,
-                                "It must lie on the board and step in by less than 20 cm."))  # fmt: skip
+        if not 0 < winger.x < board.length or winger.run > 0.5 * board.length:
+            found.append(_fatal("winger", f"The {winger.kind} at {winger.x * 100:.1f} cm cannot be drawn", winger.x, winger.x, board.length,
+                                "It must lie on the board, and run along no more than half of it."))  # fmt: skip
     names = [layer.name for layer in (*board.layers, *board.deck_layers)]
     for name in {n for n in names if names.count(n) > 1}:
         found.append(_fatal("same_name", f"Two layers are called “{name}”", advice="Give each its own name."))

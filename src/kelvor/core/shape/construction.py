@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import Literal
+from typing import Annotated, Literal
 
+from kelvor.core.limits import NAME, Many, Text, angles, areal_masses, counts, depths, lengths
 from kelvor.core.shape.places import Place
 
 Zone = Literal["deck", "bottom", "rail", "all round"]
@@ -31,15 +32,15 @@ class Ply:
         How far deck or bottom cloth runs on over the rail [m].
     """
 
-    name: str
-    cloth: str
+    name: Annotated[str, NAME]
+    cloth: Annotated[str, NAME]
     zone: Zone = "deck"
-    count: int = 1
+    count: Annotated[int, counts(0, 40)] = 1
     start: Place | None = None
     end: Place | None = None
-    width: float = 0.0
-    angle: float = 0.0
-    wrap: float = 0.0
+    width: Annotated[float, lengths(0, 2)] = 0.0
+    angle: Annotated[float, angles(-180, 180)] = 0.0
+    wrap: Annotated[float, lengths(0, 0.5)] = 0.0
     on: bool = True
 
 
@@ -47,10 +48,10 @@ class Ply:
 class Stringer:
     """A stiffener from bottom to deck: one on the centreline (offset 0), or a pair; `rail` ones follow the outline."""
 
-    name: str
-    material: str
-    width: float = 0.004
-    offset: float = 0.0
+    name: Annotated[str, NAME]
+    material: Annotated[str, NAME]
+    width: Annotated[float, depths(0, 0.1)] = 0.004
+    offset: Annotated[float, lengths(0, 0.75)] = 0.0
     rail: bool = False
     on: bool = True
 
@@ -69,20 +70,20 @@ class Core:
         Solid wood left along the outline [m].
     """
 
-    stock: str = "eps25"
+    stock: Annotated[str, NAME] = "eps25"
     build: Build = "solid"
-    skin: float = 0.006
-    rib: float = 0.008
-    pitch: float = 0.12
-    rail: float = 0.025
+    skin: Annotated[float, depths(0, 0.1)] = 0.006
+    rib: Annotated[float, depths(0, 0.1)] = 0.008
+    pitch: Annotated[float, lengths(0.01, 2)] = 0.12
+    rail: Annotated[float, depths(0, 0.3)] = 0.025
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Coat:
     """A coat of resin or paint on all of the board, or on one zone [kg/m²]."""
 
-    name: str
-    areal_mass: float
+    name: Annotated[str, NAME]
+    areal_mass: Annotated[float, areal_masses(0, 5)]
     zone: Zone = "all round"
 
 
@@ -98,12 +99,12 @@ class Construction:
         Pulls of the vacuum bag, 0 for hand lay-up.
     """
 
-    name: str
+    name: Annotated[str, NAME]
     core: Core = Core()
-    resin: str = "epoxy"
+    resin: Annotated[str, NAME] = "epoxy"
     method: Method = "hand"
-    plies: tuple[Ply, ...] = ()
-    stringers: tuple[Stringer, ...] = ()
-    coats: tuple[Coat, ...] = (Coat(name="Filler coat", areal_mass=0.15),)
-    bags: int = 0
-    notes: str = ""
+    plies: Annotated[tuple[Ply, ...], Many(80)] = ()
+    stringers: Annotated[tuple[Stringer, ...], Many(40)] = ()
+    coats: Annotated[tuple[Coat, ...], Many(40)] = (Coat(name="Filler coat", areal_mass=0.15),)
+    bags: Annotated[int, counts(0, 20)] = 0
+    notes: Annotated[str, Text(20_000, lines=True)] = ""

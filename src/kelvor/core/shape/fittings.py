@@ -4,11 +4,12 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from math import tan
-from typing import Literal
+from typing import Annotated, Literal
 
 import numpy as np
 from numpy.typing import NDArray
 
+from kelvor.core.limits import NAME, Many, angles, areal_masses, counts, depths, lengths, masses, shares
 from kelvor.core.shape.places import Place
 
 Array = NDArray[np.float64]
@@ -46,12 +47,12 @@ class FoilTracks:
     """
 
     at: Place
-    length: float = 0.30
-    spacing: float = 0.09
-    depth: float = 0.025
-    plate: float = 0.17
-    mast: float = 0.0
-    mass: float = 0.22
+    length: Annotated[float, lengths(0.05, 1.5)] = 0.30
+    spacing: Annotated[float, lengths(0, 0.4)] = 0.09
+    depth: Annotated[float, depths(0, 0.2)] = 0.025
+    plate: Annotated[float, lengths(0.02, 1)] = 0.17
+    mast: Annotated[float, lengths(-1, 1)] = 0.0
+    mass: Annotated[float, masses(0, 10)] = 0.22
 
     @property
     def travel(self) -> float:
@@ -77,15 +78,15 @@ class Fin:
         Foiled on both sides, or flat on the inside.
     """
 
-    name: str = "fin"
-    span: float = 0.20
-    base: float = 0.11
-    rake: float = 0.45
-    tip: float = 0.45
-    thickness: float = 0.09
+    name: Annotated[str, NAME] = "fin"
+    span: Annotated[float, lengths(0.005, 1)] = 0.20
+    base: Annotated[float, lengths(0.01, 0.5)] = 0.11
+    rake: Annotated[float, angles(-35, 70)] = 0.45
+    tip: Annotated[float, shares(0.02, 1.2)] = 0.45
+    thickness: Annotated[float, shares(0.005, 0.3)] = 0.09
     section: Literal["both sides", "flat inside"] = "both sides"
-    set_depth: float = 0.018
-    mass: float = 0.12
+    set_depth: Annotated[float, depths(0, 0.2)] = 0.018
+    mass: Annotated[float, masses(0, 5)] = 0.12
 
     def template(self, count: int = 25) -> tuple[Array, Array]:
         """Leading and trailing edge, each (count, 2): distance ahead of the base's trailing edge, depth [m]."""
@@ -117,12 +118,12 @@ class FinBox:
         Lean of the tip outward [rad].
     """
 
-    name: str
+    name: Annotated[str, NAME]
     kind: BoxKind = "tab box"
     at: Place
-    offset: float = 0.0
-    toe: float = 0.0
-    cant: float = 0.0
+    offset: Annotated[float, lengths(0, 0.7)] = 0.0
+    toe: Annotated[float, angles(-29, 29)] = 0.0
+    cant: Annotated[float, angles(-46, 46)] = 0.0
     fin: Fin = Fin()
 
     @property
@@ -141,10 +142,10 @@ class MastTrack:
     """The track on the deck that takes the mast base; `at` is its middle."""
 
     at: Place
-    length: float = 0.24
-    width: float = 0.032
-    depth: float = 0.032
-    mass: float = 0.28
+    length: Annotated[float, lengths(0.05, 1)] = 0.24
+    width: Annotated[float, depths(0.01, 0.2)] = 0.032
+    depth: Annotated[float, depths(0, 0.2)] = 0.032
+    mass: Annotated[float, masses(0, 5)] = 0.28
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -155,13 +156,13 @@ class StrapRow:
     `inserts` of them lie one behind another, `pitch` apart.
     """
 
-    name: str
+    name: Annotated[str, NAME]
     at: Place
-    half_spread: float = 0.0
-    mass: float = 0.05
-    outboard: float = 0.0
-    inserts: int = 3
-    pitch: float = 0.025
+    half_spread: Annotated[float, lengths(0, 0.75)] = 0.0
+    mass: Annotated[float, masses(0, 10)] = 0.05
+    outboard: Annotated[float, lengths(0, 0.75)] = 0.0
+    inserts: Annotated[int, counts(1, 24)] = 3
+    pitch: Annotated[float, depths(0.005, 0.2)] = 0.025
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -170,24 +171,24 @@ class Plug:
 
     kind: Literal["vent", "leash plug", "handle", "tow eye"]
     at: Place
-    offset: float = 0.0
+    offset: Annotated[float, lengths(-0.75, 0.75)] = 0.0
     side: Side = "deck"
-    length: float = 0.03
-    width: float = 0.03
-    depth: float = 0.02
-    mass: float = 0.02
+    length: Annotated[float, depths(0.005, 0.6)] = 0.03
+    width: Annotated[float, depths(0.005, 0.3)] = 0.03
+    depth: Annotated[float, depths(0, 0.2)] = 0.02
+    mass: Annotated[float, masses(0, 3)] = 0.02
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Pad:
     """A deck pad from `start` to `end`, over this share of the deck's width."""
 
-    name: str
+    name: Annotated[str, NAME]
     start: Place
     end: Place
-    cover: float = 0.85
-    thickness: float = 0.005
-    areal_mass: float = 0.9
+    cover: Annotated[float, shares(0, 1)] = 0.85
+    thickness: Annotated[float, depths(0, 0.06)] = 0.005
+    areal_mass: Annotated[float, areal_masses(0, 8)] = 0.9
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -195,11 +196,11 @@ class Fittings:
     """All fittings, and what is glued on the deck. Without pads of their own, `pad_cover` of the whole deck is padded."""
 
     tracks: FoilTracks | None = None
-    straps: tuple[StrapRow, ...] = ()
-    pad_areal_mass: float = 0.6
-    pad_cover: float = 0.55
-    other_mass: float = 0.12
-    fin_boxes: tuple[FinBox, ...] = ()
+    straps: Annotated[tuple[StrapRow, ...], Many(40)] = ()
+    pad_areal_mass: Annotated[float, areal_masses(0, 5)] = 0.6
+    pad_cover: Annotated[float, shares(0, 1)] = 0.55
+    other_mass: Annotated[float, masses(0, 20)] = 0.12
+    fin_boxes: Annotated[tuple[FinBox, ...], Many(20)] = ()
     mast_track: MastTrack | None = None
-    plugs: tuple[Plug, ...] = ()
-    pads: tuple[Pad, ...] = ()
+    plugs: Annotated[tuple[Plug, ...], Many(40)] = ()
+    pads: Annotated[tuple[Pad, ...], Many(20)] = ()

@@ -13,11 +13,12 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from math import pi, radians, tan
-from typing import Literal
+from typing import Annotated, Literal
 
 import numpy as np
 from numpy.typing import NDArray
 
+from kelvor.core.limits import NAME, Along, angles, counts, depths, lengths
 from kelvor.core.shape.places import Place
 from kelvor.core.shape.schedules import Schedule
 
@@ -29,6 +30,8 @@ Across = Literal["share", "centre", "edge"]
 
 ANGLED = ("v", "inverted_v", "bevel", "side_flat", "deck_bevel")
 """Forms whose amount is an angle [rad]; that of all others is a depth [m]."""
+WALL = angles(5, 90)
+"""Of a ledge, channel, step or recess, from the level."""
 NARROW = 0.06
 """Below this half-width [m] depths fade with the width: a hollow in millimetres over no width is a needle."""
 PLINTH_EASE = 0.12
@@ -46,7 +49,7 @@ class Layout:
     """Where across the board a layer lies; `width` [m] is used by `centre` and `edge`."""
 
     across: Across = "share"
-    width: Schedule = Schedule(((0.0, 0.0),))
+    width: Annotated[Schedule, Along(lengths(0, 1))] = Schedule(((0.0, 0.0),))
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -59,7 +62,7 @@ class ShapingLayer:
     """
 
     kind: Form
-    name: str
+    name: Annotated[str, NAME]
     amount: Schedule
     layout: Layout = Layout()
     holds: Line = "keel"
@@ -84,14 +87,14 @@ class Ledge:
     """
 
     kind: Literal["cut_out", "chine"] = "cut_out"
-    name: str
-    line: Schedule
+    name: Annotated[str, NAME]
+    line: Annotated[Schedule, Along(lengths(0, 1))]
     across: Literal["centre", "edge"] = "edge"
-    height: Schedule
-    wall: float = radians(70)
+    height: Annotated[Schedule, Along(depths(0, 0.2))]
+    wall: Annotated[float, WALL] = radians(70)
     start: Place = Place("tail", 0.0)
     end: Place
-    run_out: float = 0.0
+    run_out: Annotated[float, lengths(0, 3)] = 0.0
     on: bool = True
 
 
@@ -114,17 +117,17 @@ class Channels:
     """
 
     kind: Literal["channels"] = "channels"
-    name: str
+    name: Annotated[str, NAME]
     start: Place
     end: Place
-    inner: float = 0.05
-    toe: float = 0.0
-    count: int = 2
-    width: float = 0.025
-    gap: float = 0.012
-    depth: float = 0.004
-    wall: float = radians(45)
-    run_out: float = 0.10
+    inner: Annotated[float, lengths(0, 1)] = 0.05
+    toe: Annotated[float, angles(-20, 20)] = 0.0
+    count: Annotated[int, counts(1, 6)] = 2
+    width: Annotated[float, depths(0.004, 0.2)] = 0.025
+    gap: Annotated[float, depths(0, 0.3)] = 0.012
+    depth: Annotated[float, depths(0, 0.05)] = 0.004
+    wall: Annotated[float, WALL] = radians(45)
+    run_out: Annotated[float, lengths(0, 2)] = 0.10
     on: bool = True
 
 
@@ -133,10 +136,10 @@ class CrossStep:
     """A transverse step: the bottom behind `at` lies `height` higher, by a wall at `wall` [rad]."""
 
     kind: Literal["cross_step"] = "cross_step"
-    name: str
+    name: Annotated[str, NAME]
     at: Place
-    height: float
-    wall: float = radians(80)
+    height: Annotated[float, depths(-0.15, 0.15)]
+    wall: Annotated[float, WALL] = radians(80)
     on: bool = True
 
 
@@ -145,10 +148,10 @@ class CutAway:
     """The bottom rises at `angle` [rad] behind `hinge`, eased over `blend` metres."""
 
     kind: Literal["cut_away"] = "cut_away"
-    name: str
-    angle: float
+    name: Annotated[str, NAME]
+    angle: Annotated[float, angles(0, 60)]
     hinge: Place
-    blend: float = 0.0
+    blend: Annotated[float, lengths(0, 2)] = 0.0
     on: bool = True
 
 
@@ -157,8 +160,8 @@ class Plinth:
     """A flat strip `width` wide across foil tracks or a fin box, level with their plane."""
 
     kind: Literal["plinth"] = "plinth"
-    name: str
-    width: float
+    name: Annotated[str, NAME]
+    width: Annotated[float, lengths(0, 1.5)]
     start: Place
     end: Place
     on: bool = True
@@ -174,10 +177,10 @@ class DeckLayer:
     """
 
     kind: DeckForm
-    name: str
+    name: Annotated[str, NAME]
     amount: Schedule
     layout: Layout = Layout()
-    wall: float = radians(45)
+    wall: Annotated[float, WALL] = radians(45)
     on: bool = True
 
 

@@ -10,10 +10,11 @@ from __future__ import annotations
 
 from dataclasses import dataclass, replace
 from functools import lru_cache
-from typing import Literal
+from typing import Annotated, Literal
 
 import numpy as np
 
+from kelvor.core.limits import Along, Many, lengths
 from kelvor.core.shape.battens import Array, Batten, End, Ruler, Spacing, Structure, Weight, along, cached_rows
 
 TailKind = Literal["round", "pin", "squash", "square", "chopped", "swallow", "split", "diamond"]
@@ -45,9 +46,9 @@ class Winger:
     """
 
     kind: Literal["winger", "hip"] = "winger"
-    x: float
-    pull_in: float
-    run: float = 0.0
+    x: Annotated[float, lengths(0, 7)]
+    pull_in: Annotated[float, lengths(-0.1, 0.2)]
+    run: Annotated[float, lengths(0, 3.3)] = 0.0
 
 
 @dataclass(frozen=True, slots=True)
@@ -72,14 +73,14 @@ class Outline:
 
     tail: TailKind
     nose: NoseKind
-    batten: Batten
-    corner_radius: float = 0.0
-    tail_depth: float = 0.0
-    tail_spread: float = 0.0
-    nose_radius: float = 0.0
-    nose_depth: float = 0.0
-    nose_spread: float = 0.0
-    wingers: tuple[Winger, ...] = ()
+    batten: Annotated[Batten, Along(lengths(2e-3, 0.75))]
+    corner_radius: Annotated[float, lengths(0, 0.75)] = 0.0
+    tail_depth: Annotated[float, lengths(0, 2.6)] = 0.0
+    tail_spread: Annotated[float, lengths(0, 1.5)] = 0.0
+    nose_radius: Annotated[float, lengths(0, 0.75)] = 0.0
+    nose_depth: Annotated[float, lengths(0, 2.6)] = 0.0
+    nose_spread: Annotated[float, lengths(0, 1.5)] = 0.0
+    wingers: Annotated[tuple[Winger, ...], Many(20)] = ()
 
     @property
     def tail_closed(self) -> bool:

@@ -3,7 +3,9 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import Literal
+from typing import Annotated, Literal
+
+from kelvor.core.limits import ANY_PLACE
 
 Datum = Literal["tail", "nose", "middle", "mast"]
 
@@ -13,7 +15,7 @@ class Place:
     """A position `offset` metres ahead of its datum (from the nose: behind it)."""
 
     datum: Datum
-    offset: float
+    offset: Annotated[float, ANY_PLACE]
 
     def x(self, length: float, mast: float | None = None) -> float:
         """Distance from the tail tip [m]. `mast` is the place of the foil mast [m]."""

@@ -3,7 +3,9 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from typing import Annotated
 
+from kelvor.core.limits import Along, angles, depths, shares
 from kelvor.core.shape.schedules import Schedule
 
 
@@ -28,9 +30,9 @@ class Rails:
         rounded upper rail; fullness and chamfer are not used then.
     """
 
-    apex: Schedule = Schedule.constant(0.45)
-    tuck: Schedule = Schedule.constant(0.02)
-    edge_radius: Schedule = Schedule.constant(0.004)
-    fullness: Schedule = Schedule.constant(0.45)
-    chamfer: Schedule = Schedule.constant(0.045)
-    side_wall: Schedule | None = None
+    apex: Annotated[Schedule, Along(shares(0.02, 0.98))] = Schedule.constant(0.45)
+    tuck: Annotated[Schedule, Along(depths(0, 0.3))] = Schedule.constant(0.02)
+    edge_radius: Annotated[Schedule, Along(depths(0, 0.1))] = Schedule.constant(0.004)
+    fullness: Annotated[Schedule, Along(shares(0, 1))] = Schedule.constant(0.45)
+    chamfer: Annotated[Schedule, Along(depths(0, 0.4))] = Schedule.constant(0.045)
+    side_wall: Annotated[Schedule, Along(angles(0, 60))] | None = None

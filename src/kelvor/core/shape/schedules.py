@@ -9,9 +9,12 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from functools import lru_cache
+from typing import Annotated
 
 import numpy as np
 from numpy.typing import NDArray
+
+from kelvor.core.limits import ANY_PLACE, Limit, Many
 
 Array = NDArray[np.float64]
 
@@ -20,7 +23,7 @@ Array = NDArray[np.float64]
 class Schedule:
     """Points (x [m from the tail tip], value), in order of x; a single point is a constant."""
 
-    points: tuple[tuple[float, float], ...]
+    points: Annotated[tuple[tuple[Annotated[float, ANY_PLACE], Annotated[float, Limit(-10, 10, unit="SI")]], ...], Many(200, least=1)]
 
     @staticmethod
     def constant(value: float) -> Schedule:

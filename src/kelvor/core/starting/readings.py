@@ -9,11 +9,13 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import dataclass, replace
+from typing import Annotated
 
 import numpy as np
 
 from kelvor.core.disciplines import Discipline
 from kelvor.core.errors import InputError
+from kelvor.core.limits import depths, lengths, limit_of, problems, within
 from kelvor.core.shape.baseline import relevelled
 from kelvor.core.shape.battens import Array, Batten, Weight
 from kelvor.core.shape.board import Board
@@ -47,11 +49,11 @@ class Reading:
     [m] above any straight line, `thickness` at the centre [m].
     """
 
-    x: float
-    width: float | None = None
-    rocker: float | None = None
-    rail: float | None = None
-    thickness: float | None = None
+    x: Annotated[float, lengths(-6.5, 6.5)]
+    width: Annotated[float, lengths(0, 1.5)] | None = None
+    rocker: Annotated[float, depths(-1, 1)] | None = None
+    rail: Annotated[float, depths(-1, 1)] | None = None
+    thickness: Annotated[float, depths(0, 0.45)] | None = None
 
 
 @dataclass(frozen=True, slots=True)
@@ -102,9 +104,7 @@ def check_readings(readings: tuple[Reading, ...], length: float) -> None:
     InputError
         Naming the reading that cannot be, its place, and what would do.
     """
-    if not 0.6 <= length <= 6.5:
-        raise InputError(f"a board {length:g} m long", where="length", accepts="Lengths from 0.6 to 6.5 m are drawn")
-    ranges = {"width": (0.0, 1.5), "rocker": (-1.0, 1.0), "rail": (-1.0, 1.0), "thickness": (0.001, 0.45)}
+    within(limit_of(Board, "length"), length, "A length")
     before = -1.0
     for i, reading in enumerate(readings, 1):
         where = f"reading {i}, {reading.x * 100:.1f} cm"
@@ -116,11 +116,8 @@ def check_readings(readings: tuple[Reading, ...], length: float) -> None:
             raise InputError("this place does not lie ahead of the one before", where=where,
                              accepts=f"Go from tail to nose, at least {APART * 100:g} cm apart")  # fmt: skip
         before = reading.x
-        for line, (low, high) in ranges.items():
-            value = getattr(reading, line)
-            if value is not None and not low <= value <= high:
-                raise InputError(f"a {line} of {value * 100:.1f} cm", where=where,
-                                 accepts=f"From {low * 100:g} to {high * 100:g} cm is accepted")  # fmt: skip
+        for problem in problems(reading):
+            raise InputError(f"{problem.words}: {problem.what}", where=where, accepts=problem.accepts)
     read = {line: len(column(readings, line)[0]) for line in LINES}
     if not any(read[line] >= LEAST for line in ("width", "rocker", "thickness")):
         raise InputError("too little was read", where="readings",

@@ -95,7 +95,8 @@ ACTIONS: tuple[Action, ...] = (
     Action("workshop.new", "New workshop…", "Workshop", lambda w: w.new_workshop(), "Ctrl+Shift+N"),
     Action("workshop.open", "Open workshop…", "Workshop", lambda w: w.ask_workshop(), "Ctrl+O"),
     Action("workshop.window", "Another window on this workshop", "Workshop", lambda w: w.another_window()),
-    Action("workshop.save", "Save waiting steps", "Workshop", lambda w: w.session.save(), "Ctrl+S"),
+    Action("workshop.save", "Save again what waits", "Workshop", lambda w: w.save(), "Ctrl+S"),
+    Action("workshop.copy", "Save a copy of everything…", "Workshop", lambda w: w.ask_copy(), "Ctrl+Shift+S"),
     Action("workshop.quit", "Close", "Workshop", lambda w: w.close_window(), "Ctrl+Q"),
     Action("board.new", "New board…", "Board", lambda w: w.new_board(), "Ctrl+N"),
     Action(

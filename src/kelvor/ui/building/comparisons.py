@@ -82,7 +82,7 @@ class SideBySide(QWidget):
     def refresh(self) -> None:
         """Count anew for the shape on the bench."""
         session, now = self.session, self.session.board.construction
-        shown = list(session.constructions())
+        shown = list(session.tables.constructions(session.brief.discipline))
         if now is not None:
             shown = [replace(now, name=AS_BUILT), *(c for c in shown if c != now)]
         measured, brief, table = session.live.geometry, session.brief, session.table

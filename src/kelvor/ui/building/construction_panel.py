@@ -19,6 +19,8 @@ from PySide6.QtWidgets import (
     QVBoxLayout,
 )
 
+from kelvor.core.errors import InputError
+from kelvor.core.limits import named
 from kelvor.core.seek.layers_worth import built
 from kelvor.core.shape.construction import Coat, Construction, Ply, Stringer
 from kelvor.ui.building.core_fields import CoreFields
@@ -143,7 +145,7 @@ class ConstructionPanel(QFrame):
         session, c = self.session, self.construction
         self.library.clear()
         self.library.addItem("Not stated: areal masses only" if c is None else f"As built here: {c.name}", "")
-        for item in session.constructions():
+        for item in session.tables.constructions(session.brief.discipline):
             self.library.addItem(item.name, item.name)
         self.core.show_construction(c, session.table, session.system)
         self.plies.set_rows(part_rows(c, session.board, session.table, session.system))
@@ -177,7 +179,7 @@ class ConstructionPanel(QFrame):
 
     def _library_chosen(self, index: int) -> None:
         name = self.library.itemData(index)
-        found = next((c for c in self.session.constructions() if c.name == name), None)
+        found = next((c for c in self.session.tables.constructions(self.session.brief.discipline) if c.name == name), None)
         if found is not None:
             self.use(found)
 
@@ -238,11 +240,16 @@ class ConstructionPanel(QFrame):
         self.plies.choose(key)
 
     def _keep(self) -> None:
-        c, name = self.construction, self.keep_name.text().strip()
-        if c is None or not name:
-            self._problem("Give the construction a name of its own." if c is not None else "Choose a construction first.")
+        c = self.construction
+        if c is None:
+            self._problem("Choose a construction first.")
             return
-        named = replace(c, name=name)
-        self.session.keep_construction(named)
-        self._commit(named, f"Kept as {name} for all boards")
+        try:
+            name = named(self.keep_name.text(), "The construction's name")
+        except InputError as error:
+            self._problem(str(error))
+            return
+        kept = replace(c, name=name)
+        self.session.tables.keep_construction(kept)
+        self._commit(kept, f"Kept as {name} for all boards")
         self.keep_name.clear()

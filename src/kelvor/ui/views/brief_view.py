@@ -34,7 +34,7 @@ from kelvor.ui.presenters.wording import caution, verdict_words
 from kelvor.ui.session import Session
 from kelvor.ui.theme.style import font
 from kelvor.ui.widgets.fields import QuantityField
-from kelvor.ui.widgets.panel import heading, panel
+from kelvor.ui.widgets.panel import heading, panel, plain_label
 
 Edit = Callable[[Brief, Any], Brief]
 Read = Callable[[Brief], Any]
@@ -53,7 +53,7 @@ class BriefView(QWidget):
         row = QHBoxLayout(self)
         row.setContentsMargins(10, 0, 10, 4)
         row.setSpacing(8)
-        self.problem = QLabel()
+        self.problem = plain_label()
         self.problem.setObjectName("wrong")
         self.problem.setWordWrap(True)
         row.addWidget(self._rider_panel(), 13)
@@ -307,7 +307,7 @@ class BriefView(QWidget):
         add.clicked.connect(self._add_target)
         self.hints = QCheckBox("Show check values of the trade beside figures")
         self.hints.toggled.connect(lambda on: self._edit(lambda b, v: replace(b, hints=v), on))
-        self.known = QLabel()
+        self.known = plain_label()
         self.known.setObjectName("quiet")
         self.known.setWordWrap(True)
         know = QPushButton("Take the pinned step as the known board")

@@ -24,7 +24,7 @@ from kelvor.ui.presenters.wording import escaped
 from kelvor.ui.session import Session
 from kelvor.ui.theme.style import font
 from kelvor.ui.throttle import Throttle
-from kelvor.ui.widgets.panel import heading, panel
+from kelvor.ui.widgets.panel import heading, panel, plain_label
 from kelvor.ui.widgets.rows import RowsView
 from kelvor.ui.widgets.why_label import WhyLabel
 
@@ -67,7 +67,7 @@ class ShapeView(QWidget):
         self.explains.setMinimumHeight(118)
         self.bench = BenchWidget(session)
         # over the ruler, not above it: a message must not move the drawing under the hand
-        self.problem = QLabel(self.bench)
+        self.problem = plain_label(self.bench)
         self.problem.setObjectName("wrong")
         self.problem.setWordWrap(True)
         self.problem.setAutoFillBackground(True)
@@ -315,7 +315,7 @@ class ShapeView(QWidget):
             self.session.said.emit("problem", str(error))
             return False
         done = self.session.commit(result.board, result.changes, held=True)
-        if done and not self.session.unsaved:
+        if done and not self.session.saving.waiting:
             self.session.said.emit("note", "")
         return done or result.board == self.session.board
 

@@ -66,7 +66,7 @@ class CoefficientsDialog(Panel):
         assert item is not None
         key = self.keys[row]
         try:
-            self.session.keep_coefficient(key, parse(item.text(), ABOUT[key].quantity, self.session.system))
+            self.session.tables.keep_coefficient(key, parse(item.text(), ABOUT[key].quantity, self.session.system))
         except InputError as error:
             self.problem.setText(str(error))
             return  # what was typed stays to be mended

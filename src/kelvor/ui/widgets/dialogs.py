@@ -22,7 +22,8 @@ from PySide6.QtWidgets import (
 
 from kelvor.core.brief import Brief
 from kelvor.core.disciplines import FAMILIES, FOILING
-from kelvor.core.errors import KelvorError
+from kelvor.core.errors import KelvorError, one_line
+from kelvor.core.limits import Limit, lengths, limit_of, named, within
 from kelvor.core.seek.fields import peak
 from kelvor.core.seek.levers import Pulled
 from kelvor.core.seek.rocker_lines import NEW_LAYER, RockerLine, absorbers
@@ -35,6 +36,7 @@ from kelvor.core.starting.proposals import Proposal, proposals, proposed_board
 from kelvor.core.units import Quantity, parse, text
 from kelvor.ui.session import Session
 from kelvor.ui.theme.style import font
+from kelvor.ui.widgets.panel import plain_label
 
 
 class Panel(QDialog):
@@ -53,7 +55,7 @@ class Panel(QDialog):
         self.form = QFormLayout()
         self.form.setSpacing(8)
         self.column.addLayout(self.form)
-        self.problem = QLabel()
+        self.problem = plain_label()
         self.problem.setObjectName("wrong")
         self.problem.setWordWrap(True)
         self.problem.setMinimumWidth(320)
@@ -145,16 +147,12 @@ class NewBoardDialog(Panel):
         system, session = self.session.system, self.session
         length, width = (parse(f.text(), Quantity.LENGTH, system) for f in (self.length_field, self.width_field))
         volume = parse(self.volume.text(), Quantity.VOLUME, system)
-        if not self.name.text().strip():
-            raise KelvorError("Give the board a name.")
-        for value, low, high, words in ((length, 0.6, 6.5, "The length"), (width, 0.15, 1.4, "The width")):
-            if not low <= value <= high:
-                limits = f"{text(low, Quantity.LENGTH, system)} and {text(high, Quantity.LENGTH, system)}"
-                raise KelvorError(f"{words} must lie between {limits}.")
-        if not 0.002 <= volume <= 0.6:
-            raise KelvorError("The volume must lie between 2 and 600 L.")
+        name = named(self.name.text(), "The board's name")
+        within(limit_of(Board, "length"), length, "A length", system)
+        within(lengths(0.15, 1.4), width, "A width", system)
+        within(Limit(0.002, 0.6, Quantity.VOLUME), volume, "A volume", system)
         proposal = replace(self._proposals[self.school.currentIndex()], length=length, width=width, volume=volume)
-        board = proposed_board(self.name.text().strip(), proposal)
+        board = proposed_board(name, proposal)
         own = (
             session.brief if self.brief.currentData() else Brief(foils=Brief().foils if proposal.discipline in FOILING else ())
         )
@@ -176,11 +174,10 @@ class ChildDialog(Panel):
     def act(self) -> bool:
         """Make the child."""
         session = self.session
-        if not self.name.text().strip():
-            raise KelvorError("Give the child a name.")
+        name = named(self.name.text(), "The child's name")
         why = f": {self.reason.text().strip()}" if self.reason.text().strip() else ""
-        title = f"Child of {session.board.name}, step {session.step().number}{why}"
-        session.add_board(replace(session.board, name=self.name.text().strip()), session.brief, title, session.current)
+        title = one_line(f"Child of {session.board.name}, step {session.step().number}{why}")
+        session.add_board(replace(session.board, name=name), session.brief, title, session.current)
         return True
 
 

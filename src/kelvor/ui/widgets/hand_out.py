@@ -2,15 +2,16 @@
 
 from __future__ import annotations
 
-import sys
-import tempfile
+from datetime import datetime
 from pathlib import Path
 
-from PySide6.QtCore import QProcess
 from PySide6.QtWidgets import QComboBox, QFileDialog, QHBoxLayout, QLabel, QLineEdit, QProgressBar, QPushButton, QWidget
 
-from kelvor.core.errors import KelvorError
+from kelvor.core.errors import InputError, KelvorError
+from kelvor.files import AlreadyThere, may_write, swept
+from kelvor.ui.processes import Job
 from kelvor.ui.session import Session
+from kelvor.ui.settings import Settings
 from kelvor.ui.theme.style import font
 from kelvor.ui.widgets.dialogs import Panel
 
@@ -29,11 +30,13 @@ CAUTION = (
 class HandOutDialog(Panel):
     """Export the board on the bench, finished or core."""
 
-    def __init__(self, parent: QWidget, session: Session) -> None:
+    def __init__(self, parent: QWidget, session: Session, settings: Settings) -> None:
         super().__init__(parent, "Hand out", "Write")
-        self.session = session
-        self._process: QProcess | None = None
-        self._folder: tempfile.TemporaryDirectory[str] | None = None
+        self.session, self.settings = session, settings
+        self.job = Job(self)
+        self.job.ended.connect(self._ended)
+        self._folder: Path | None = None
+        self._asked_over: Path | None = None
         self.kind = QComboBox()
         for key, words in _KINDS:
             self.kind.addItem(words, key)
@@ -77,11 +80,12 @@ class HandOutDialog(Panel):
         self.progress.setVisible(False)
         self.column.insertWidget(3, self.progress)
         self.kind.currentIndexChanged.connect(self._named)
+        self.path.textChanged.connect(self._again)
         self._named()
 
     def _named(self) -> None:
         kind = str(self.kind.currentData())
-        stem = "".join(c if c.isalnum() else "-" for c in self.session.board.name.lower()).strip("-") or "board"
+        stem = "".join(c if c.isalnum() else "-" for c in self.session.board.name.lower())[:60].strip("-") or "board"
         folder = Path(self.path.text()).parent if self.path.text() else Path.home()
         self.path.setText(str(folder / f"{stem}-step-{self.session.step().number}.{kind}"))
         self.paper.setEnabled(kind == "pdf")
@@ -91,59 +95,82 @@ class HandOutDialog(Panel):
     def _choose(self) -> None:
         dialog = QFileDialog(self, "Where to", self.path.text())
         dialog.setAcceptMode(QFileDialog.AcceptMode.AcceptSave)
+        dialog.setOption(QFileDialog.Option.DontConfirmOverwrite)  # asked here, once, when it is written
         dialog.fileSelected.connect(self.path.setText)
         dialog.open()
 
     def act(self) -> bool:
-        """Start writing, or cancel what is being written."""
-        if self._process is not None:
-            self._process.kill()
+        """Start writing, or cancel what is being written; over a file that is there only when asked a second time."""
+        if self.job.running:
+            self.job.cancel()
             return False
-        if not self.path.text().strip():
+        words = self.path.text().strip()
+        if not words:
             raise KelvorError("Name a file to write.")
+        path = Path(words)
+        self._asked_over = self._asked_over if self._asked_over == path else None
+        try:
+            target = may_write(path, over=self._asked_over is not None)
+        except AlreadyThere:
+            self._asked_over = path
+            self._turn("Replace it")
+            raise KelvorError(_there_already(path)) from None
+        if is_same(target, self.session.store.path):
+            raise InputError("this is the open workshop, and is left as it is", where=words, accepts="Give another name")
         from kelvor.exchange.documents import board_text
 
-        self._folder = tempfile.TemporaryDirectory(prefix="kelvor-")
-        source = Path(self._folder.name) / "board.json"
-        source.write_text(board_text(self.session.board), encoding="utf-8")
-        process = QProcess(self)
-        process.finished.connect(self._finished)
-        self._process = process
         self.problem.setText("")
         self.progress.setVisible(True)
-        self.do.setText("Cancel")
-        process.start(sys.executable, [
-            "-m", "kelvor", "export", str(source), "--to", str(self.kind.currentData()), "--out", self.path.text().strip(),
-            "--surface", str(self.surface.currentData()), "--resolution", str(self.resolution.currentData()),
-            "--paper", str(self.paper.currentData()),
-        ])  # fmt: skip
+        self._turn("Cancel")
+        self._folder = target.parent
+        self.settings.handed_out(target.parent)
+        self.job.run([
+            "export", "-", "--to", str(self.kind.currentData()), "--out", words, "--surface", str(self.surface.currentData()),
+            "--resolution", str(self.resolution.currentData()), "--paper", str(self.paper.currentData()),
+            *(["--force"] if self._asked_over is not None else []),
+        ], self._written, self._failed, given=board_text(self.session.board))  # fmt: skip
         return False
 
-    def _finished(self, code: int, status: QProcess.ExitStatus) -> None:
-        process, self._process = self._process, None
+    def _turn(self, words: str) -> None:
+        self.do.setText(words)
+
+    def _again(self) -> None:
+        """Another name or kind: what was asked is asked anew."""
+        self._asked_over = None
+        if not self.job.running:
+            self._turn("Write")
+
+    def _written(self, printed: str) -> None:
+        self.problem.setText(f"Written: {self.path.text()}")
+
+    def _failed(self, words: str) -> None:
+        self.problem.setText(words)
+
+    def _ended(self) -> None:
         self.progress.setVisible(False)
-        self.do.setText("Write")
+        self._again()
         if self._folder is not None:
-            self._folder.cleanup()
-        if process is None:
-            return
-        if status is QProcess.ExitStatus.CrashExit:
-            self.problem.setText("Cancelled. Nothing was written.")
-        elif code == 0:
-            self.problem.setText(f"Written: {self.path.text()}")
-        else:
-            said = bytes(process.readAllStandardError().data()).decode(errors="replace").strip().splitlines()
-            self.problem.setText(said[-1].removeprefix("kelvor: ") if said else "It could not be written.")
+            swept(self._folder)
 
     def busy(self) -> bool:
         """Whether something is being written."""
-        return self._process is not None
+        return self.job.running
 
     def closeEvent(self, event: object) -> None:
         """Closing gives up what is being written."""
-        if self._process is not None:
-            self._process.finished.disconnect()
-            self._process.kill()
-            self._process.waitForFinished(1000)
-            self._process = None
+        if self.job.running:
+            self.job.forget()
+            self._ended()
         super().closeEvent(event)  # type: ignore[arg-type]
+
+
+def _there_already(path: Path) -> str:
+    found = path.stat()
+    when = datetime.fromtimestamp(found.st_mtime).strftime("%Y-%m-%d %H:%M")
+    size = f"{found.st_size / 1e6:.1f} MB" if found.st_size >= 1e6 else f"{max(1, round(found.st_size / 1e3))} kB"
+    return f"“{path.name}” is there already ({size}, of {when}). Replace it, or give another name."
+
+
+def is_same(path: Path, other: Path) -> bool:
+    """Whether two paths lead to one file."""
+    return path.exists() and other.exists() and path.samefile(other)

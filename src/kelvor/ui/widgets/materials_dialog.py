@@ -115,9 +115,9 @@ class MaterialsDialog(Panel):
                     raise InputError(f"{field} of {value:g}", accepts="Give a number that is not negative")
                 changes: dict[str, float] = {field: value}
                 rates: Rates = replace(self.session.table.rates, **changes)  # type: ignore[arg-type]
-                self.session.keep_material(rates)
+                self.session.tables.keep_material(rates)
             else:
-                self.session.keep_material(changed(getattr(self.session.table, key)[row], field, value))
+                self.session.tables.keep_material(changed(getattr(self.session.table, key)[row], field, value))
         except InputError as error:
             self.problem.setText(str(error))  # what was typed stays to be mended
             return

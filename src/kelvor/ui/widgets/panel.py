@@ -2,7 +2,11 @@
 
 from __future__ import annotations
 
-from PySide6.QtWidgets import QFrame, QLabel
+import html
+
+from PySide6.QtCore import Qt
+from PySide6.QtGui import QFontMetricsF, QResizeEvent
+from PySide6.QtWidgets import QFrame, QLabel, QSizePolicy, QWidget
 
 from kelvor.ui.theme.style import font
 
@@ -12,6 +16,47 @@ def panel() -> QFrame:
     frame = QFrame()
     frame.setObjectName("panel")
     return frame
+
+
+def plain_tip(words: str) -> str:
+    """Words for a tip, which takes what looks like markup for markup."""
+    return f"<span>{html.escape(words, quote=False)}</span>" if "<" in words else words
+
+
+def plain_label(parent: QWidget | None = None) -> QLabel:
+    """A label for words that somebody typed or a file said: shown as they are, never taken for markup."""
+    label = QLabel(parent) if parent is not None else QLabel()
+    label.setTextFormat(Qt.TextFormat.PlainText)
+    return label
+
+
+class Elided(QLabel):
+    """A line of plain words that gives way where there is no room for it; the tip tells it whole."""
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.setTextFormat(Qt.TextFormat.PlainText)
+        self.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Preferred)
+        self._words = ""
+
+    def set_words(self, words: str) -> None:
+        """Show other words."""
+        self._words = words
+        self.setToolTip(plain_tip(words))
+        self._fit()
+
+    def words(self) -> str:
+        """All of them."""
+        return self._words
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        """Words take the room there is."""
+        super().resizeEvent(event)
+        self._fit()
+
+    def _fit(self) -> None:
+        room = max(60, self.width())
+        self.setText(QFontMetricsF(self.font()).elidedText(self._words, Qt.TextElideMode.ElideRight, room))
 
 
 def heading(words: str) -> QLabel:

@@ -9,7 +9,7 @@ from typing import get_args
 
 import numpy as np
 from PySide6.QtCore import QPointF, Qt, QTimer
-from PySide6.QtGui import QPainter, QPaintEvent
+from PySide6.QtGui import QKeyEvent, QPainter, QPaintEvent
 from PySide6.QtWidgets import (
     QAbstractItemView,
     QCheckBox,
@@ -26,18 +26,21 @@ from PySide6.QtWidgets import (
 
 from kelvor.core.brief import Brief
 from kelvor.core.disciplines import FAMILIES, FOILING
-from kelvor.core.errors import InputError, KelvorError
+from kelvor.core.errors import InputError, KelvorError, one_line
+from kelvor.core.limits import named
 from kelvor.core.shape.outline import NoseKind, TailKind, half_width
 from kelvor.core.starting.readings import FromReadings, Reading, board_from_readings, column, joined
 from kelvor.core.units import Quantity, parse, text
 from kelvor.devices.rocker_gauge import parse_line
 from kelvor.ui.bench.painting import label, pen, polygon
 from kelvor.ui.presenters.readings import COLUMNS, WrongCell, cells_of, follow_words, headings, readings_of, tape_rows
-from kelvor.ui.processes import Device
+from kelvor.ui.processes import READ_SECONDS, Device, Job
 from kelvor.ui.session import Session
 from kelvor.ui.theme.style import colour, font
 from kelvor.ui.widgets.dialogs import Panel
 
+MOST_DRAWN = 5000
+"""Readings of one draw of the gauge."""
 LOOK_AFTER_MS = 250
 """The board is drawn anew when typing rests this long."""
 
@@ -133,11 +136,11 @@ class ReadingsDialog(Panel):
         middle = QHBoxLayout()
         middle.addWidget(self.table, 3)
         middle.addWidget(self.sketch, 2)
-        self.column.insertLayout(3, middle)
+        self.column.insertLayout(4, middle)
         self.follows = QLabel()
         self.follows.setObjectName("quiet")
         self.follows.setWordWrap(True)
-        self.column.insertWidget(4, self.follows)
+        self.column.insertWidget(5, self.follows)
         self._look = QTimer(self)
         self._look.setSingleShot(True)
         self._look.setInterval(LOOK_AFTER_MS)
@@ -164,6 +167,20 @@ class ReadingsDialog(Panel):
         row.addWidget(self.turned)
         row.addStretch(1)
         self.column.insertLayout(2, row)
+        self.reader = Job(self)
+        self.reading_row, self.reading_words = QWidget(), QLabel()
+        self.reading_words.setObjectName("quiet")
+        stop = QPushButton("Stop")
+        stop.setAutoDefault(False)
+        stop.clicked.connect(self.reader.cancel)
+        line = QHBoxLayout(self.reading_row)
+        line.setContentsMargins(0, 0, 0, 0)
+        line.addWidget(self.reading_words, 1)
+        line.addWidget(stop)
+        self.reading_row.hide()
+        self.column.insertWidget(3, self.reading_row)
+        self.reader.told.connect(self.reading_words.setText)
+        self.reader.ended.connect(self.reading_row.hide)
 
     # the sheet
 
@@ -250,25 +267,44 @@ class ReadingsDialog(Panel):
 
     def read_table(self, path: Path) -> None:
         """Fill the sheet from an offset table; a bad one leaves it as it is."""
-        from kelvor.exchange.readings import read_offsets
-
-        try:
-            length, readings = read_offsets(path)
-        except KelvorError as error:
-            self.problem.setText(str(error))
-            return
-        self.length_field.setText(text(length, Quantity.LENGTH, self.session.system))
-        self.put(readings)
+        self._read(["read", "offsets", str(path)], path, self._take_table)
 
     def read_drawing(self, path: Path) -> None:
         """Fill the widths from a drawing; a bad one leaves the sheet as it is."""
-        from kelvor.exchange.outlines import read_outline
+        turned = ["--nose-first"] if self.turned.isChecked() else []
+        self._read(["read", "outline", str(path), *turned], path, self._take_drawing)
 
-        try:
-            found = read_outline(path, nose_first=self.turned.isChecked())
-        except KelvorError as error:
-            self.problem.setText(str(error))
-            return
+    def _read(self, arguments: list[str], path: Path, take: Callable[[str], None]) -> None:
+        """Read a file beside the window; Escape or Stop ends it."""
+        self.problem.setText("")
+        self.reading_words.setText(f"Reading {one_line(path.name, 60)} …")
+        self.reading_row.setVisible(True)
+        self.reader.run(arguments, take, self.problem.setText, seconds=READ_SECONDS)
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        """Escape stops reading, and closes else."""
+        if event.key() == Qt.Key.Key_Escape and self.reader.running:
+            self.reader.cancel()
+        else:
+            super().keyPressEvent(event)
+
+    def _take_table(self, printed: str) -> None:
+        from kelvor.exchange.readings import readings_of_text
+
+        found = readings_of_text(printed)
+        self.length_field.setText(text(found.length, Quantity.LENGTH, self.session.system))
+        self.put(found.readings)
+        self._note(found.notes)
+
+    def _note(self, notes: tuple[str, ...]) -> None:
+        """What should be known about what was read, beside how the board follows."""
+        if notes:
+            self.follows.setText(f"{'. '.join(notes)}. {self.follows.text()}")
+
+    def _take_drawing(self, printed: str) -> None:
+        from kelvor.exchange.readings import readings_of_text
+
+        found = readings_of_text(printed)
         self.length_field.setText(text(found.length, Quantity.LENGTH, self.session.system))
         for box, end, closed, open_ in (
             (self.tail, found.readings[0], "round", "square"),
@@ -276,8 +312,7 @@ class ReadingsDialog(Panel):
         ):
             box.setCurrentIndex(box.findData(open_ if end.width else closed))
         self.put(found.readings)
-        if found.notes:
-            self.follows.setText(f"{self.follows.text()} {'. '.join(found.notes)}.")
+        self._note(found.notes)
 
     def draw_gauge(self) -> None:
         """Draw the gauge along the board on the rack, or stop it."""
@@ -297,6 +332,9 @@ class ReadingsDialog(Panel):
             return
         if reading is None:
             self._take_drawn()
+        elif len(self._drawn) >= MOST_DRAWN:
+            self.problem.setText(f"The gauge says more than {MOST_DRAWN} readings and no end. It was stopped.")
+            self.gauge.stop()
         else:
             self._drawn.append(Reading(reading.x, rocker=reading.height))
             self.follows.setText(f"Rocker gauge, simulated: {len(self._drawn)} readings, "
@@ -304,6 +342,10 @@ class ReadingsDialog(Panel):
 
     def _take_drawn(self) -> None:
         """The draw is whole: its readings join what was typed at the same places, and its end is the length."""
+        if not self._drawn:
+            self.problem.setText("The gauge came to its end before it read anything. Draw it again from the tail.")
+            return
+        self._drawn.sort(key=lambda reading: reading.x)
         self.length_field.setText(text(self._drawn[-1].x, Quantity.LENGTH, self.session.system))
         self.put(joined(self._typed(), tuple(self._drawn)))
 
@@ -314,14 +356,14 @@ class ReadingsDialog(Panel):
             return ()
 
     def closeEvent(self, event: object) -> None:
-        """The gauge stops with its sheet."""
+        """The gauge and what is being read stop with their sheet."""
         self.gauge.stop(wait=True)
+        self.reader.forget()
         super().closeEvent(event)  # type: ignore[arg-type]
 
     def act(self) -> bool:
         """Add the board to the workshop and put it on the bench."""
-        if not self.name.text().strip():
-            raise KelvorError("Give the board a name.")
+        named(self.name.text(), "The board's name")
         result, session = self.following(), self.session
         discipline = self.discipline.currentData()
         foils = session.brief.foils or Brief().foils if discipline in FOILING else ()

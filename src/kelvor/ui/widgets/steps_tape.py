@@ -5,13 +5,15 @@ from __future__ import annotations
 from functools import partial
 
 from PySide6.QtCore import QEvent, QPointF, QRectF, QSize, Qt
-from PySide6.QtGui import QContextMenuEvent, QFontMetricsF, QHelpEvent, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
+from PySide6.QtGui import QContextMenuEvent, QHelpEvent, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QHBoxLayout, QInputDialog, QLabel, QLineEdit, QMenu, QSizePolicy, QToolTip, QWidget
 
+from kelvor.core.errors import one_line
 from kelvor.core.history.steps import FROZEN_KINDS, Step, TapeStop, ahead, folded, lineage
 from kelvor.ui.presenters.wording import stop_words
 from kelvor.ui.session import Session
 from kelvor.ui.theme.style import colour, font
+from kelvor.ui.widgets.panel import Elided, plain_tip
 
 GAP = 26.0
 
@@ -152,9 +154,8 @@ class Dots(QWidget):
                 step = stop.step
                 frozen = "; ".join(f"{kind} {serial}".strip() for kind, serial in step.frozen)
                 reason = f" ({step.reason})" if step.reason else ""
-                QToolTip.showText(
-                    event.globalPos(), f"Step {step.number}: {self.words(stop)}{reason}. {frozen}".rstrip(" ."), self
-                )
+                words = f"Step {step.number}: {self.words(stop)}{reason}. {frozen}".rstrip(" .")
+                QToolTip.showText(event.globalPos(), plain_tip(words), self)
             return True
         return super().event(event)
 
@@ -165,7 +166,7 @@ def ask_serial(parent: QWidget, session: Session, step: Step, kind: str) -> None
     dialog.setWindowTitle(f"Mark step {step.number} as {kind}")
     dialog.setLabelText("Serial or note:")
     dialog.setModal(False)
-    dialog.textValueSelected.connect(lambda words: session.freeze(step.id, kind, words))  # type: ignore[arg-type]
+    dialog.textValueSelected.connect(lambda words: session.freeze(step.id, kind, one_line(words, 200)))  # type: ignore[arg-type]
     dialog.open()
 
 
@@ -186,12 +187,12 @@ class StepsTape(QWidget):
         title = QLabel("Steps")
         title.setFont(font(13, 700))
         self.dots = Dots(session)
-        self.words = QLabel()
-        self.words.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Preferred)
+        self.words = Elided()
         self.reason = QLineEdit()
         self.reason.setPlaceholderText("Why? (Ctrl+R)")
         self.reason.setAccessibleName("Reason for this step")
         self.reason.setFixedWidth(230)
+        self.reason.setMaxLength(2000)
         self.reason.editingFinished.connect(self._reason_written)
         self.state = QLabel()
         self.state.setObjectName("quiet")
@@ -202,6 +203,8 @@ class StepsTape(QWidget):
         row.addWidget(self.state)
         session.steps_changed.connect(self.refresh)
         session.units_changed.connect(self.refresh)
+        session.about_to_leave.connect(self._reason_written)
+        self._reason_of, self._reason_shown = session.current, ""
 
     def refresh(self) -> None:
         """Show the current step."""
@@ -210,20 +213,19 @@ class StepsTape(QWidget):
         stop = stops[self.dots.current_index(stops)]
         frozen = "".join(f" · {kind} {serial}" for kind, serial in stop.step.frozen)
         words = f"{stop.step.number}: {self.dots.words(stop)}{frozen}"
-        metrics = QFontMetricsF(self.words.font())
-        self.words.setText(metrics.elidedText(words, Qt.TextElideMode.ElideRight, max(120, self.words.width())))
-        self.words.setToolTip(words)
-        if not self.reason.hasFocus():
+        self.words.set_words(words)
+        if self._reason_of != session.current or not self.reason.hasFocus():
+            self._reason_of, self._reason_shown = session.current, stop.step.reason
             self.reason.setText(stop.step.reason)
-        self.state.setText(f"{len(session.unsaved)} not saved" if session.unsaved else "saved")
-        self.state.setObjectName("wrong" if session.unsaved else "quiet")
+        waiting = len(session.saving.waiting)
+        self.state.setText(f"{waiting} not saved" if waiting else "saved")
+        self.state.setObjectName("wrong" if waiting else "quiet")
         self.state.style().polish(self.state)
         self.dots.update()
 
-    def resizeEvent(self, event: object) -> None:
-        """Words take the room there is."""
-        super().resizeEvent(event)  # type: ignore[arg-type]
-        self.refresh()
-
     def _reason_written(self) -> None:
-        self.session.set_reason(self.session.current, self.reason.text().strip())
+        """Keep the words with the step at which they were begun."""
+        words = self.reason.text().strip()
+        if words != self._reason_shown:
+            self._reason_shown = words
+            self.session.set_reason(self._reason_of, words)

@@ -1,0 +1,411 @@
+"""Limits: what a field of a board, brief or table can be, declared once beside the field.
+
+A field is declared as ``mass: Annotated[float, Limit(15, 250, Quantity.MASS)]``.
+The same declaration serves the reader of documents, the published schema, the
+check of the workshop's rows, the range of a typed field, and the sentence that
+refuses a value. :func:`problems` checks a whole value, types included.
+"""
+
+from __future__ import annotations
+
+import dataclasses
+import math
+import types
+from collections.abc import Callable, Iterator
+from dataclasses import dataclass
+from enum import Enum
+from functools import cache
+from typing import Annotated, Any, Literal, Union, get_args, get_origin, get_type_hints
+
+from kelvor.core.errors import InputError, one_line
+from kelvor.core.units import Quantity, System, text, unit_of
+
+MOST_ITEMS = 200
+"""Of a list that declares no number of its own."""
+
+
+@dataclass(frozen=True, slots=True)
+class Limit:
+    """The least and greatest value of a number, in SI, and what it measures. `unit` is for what has no quantity of its own."""
+
+    low: float
+    high: float
+    quantity: Quantity = Quantity.RATIO
+    unit: str = ""
+
+    def allows(self, value: float) -> bool:
+        """Whether a value lies inside; what the least digit of a display adds does not count."""
+        slack = 1e-9 * max(1.0, abs(self.low), abs(self.high))
+        return self.low - slack <= value <= self.high + slack
+
+    def said(self, value: float, system: System = System.METRIC) -> str:
+        """A value in the unit on display, with as many digits as it needs."""
+        if self.unit:
+            return f"{value:g} {self.unit}"
+        if not math.isfinite(value) or abs(value) > 1e9:
+            return one_line(f"{value:g} {unit_of(self.quantity, system).sign}")
+        for extra in (0, 1, 2, 3):
+            shown = text(value, self.quantity, system, extra=extra)
+            if value == 0 or any(c in "123456789" for c in shown):
+                break
+        return shown
+
+    def range_words(self, system: System = System.METRIC) -> str:
+        """What is accepted, such as “15.00 kg to 250.00 kg”."""
+        return f"{self.said(self.low, system)} to {self.said(self.high, system)}"
+
+
+@dataclass(frozen=True, slots=True)
+class Along:
+    """The least and greatest value of a curve's or schedule's weights, in SI, and what they measure."""
+
+    value: Limit
+
+
+@dataclass(frozen=True, slots=True)
+class Text:
+    """How long a text may be; `lines` lets it have line breaks."""
+
+    longest: int = 80
+    lines: bool = False
+    least: int = 0
+
+
+@dataclass(frozen=True, slots=True)
+class Many:
+    """How many items a list may have."""
+
+    most: int
+    least: int = 0
+
+
+def lengths(low: float, high: float) -> Limit:
+    """A length along or across a board [m]."""
+    return Limit(low, high, Quantity.LENGTH)
+
+
+def depths(low: float, high: float) -> Limit:
+    """A depth, height or radius, read in millimetres [m]."""
+    return Limit(low, high, Quantity.DEPTH)
+
+
+def masses(low: float, high: float) -> Limit:
+    """A mass [kg]."""
+    return Limit(low, high, Quantity.MASS)
+
+
+def areal_masses(low: float, high: float) -> Limit:
+    """A mass by area [kg/m²]."""
+    return Limit(low, high, Quantity.AREAL_MASS)
+
+
+def angles(low: float, high: float) -> Limit:
+    """An angle, given here in degrees and kept in radians."""
+    return Limit(math.radians(low), math.radians(high), Quantity.ANGLE)
+
+
+def shares(low: float, high: float) -> Limit:
+    """A share of something."""
+    return Limit(low, high, Quantity.RATIO)
+
+
+def counts(low: int, high: int) -> Limit:
+    """How many."""
+    return Limit(low, high, Quantity.COUNT)
+
+
+NAME = Text(80, least=1)
+"""A name of a board, a layer, a rider, a foil."""
+ANY_PLACE = Limit(-8.0, 8.0, Quantity.LENGTH)
+"""A place along a board from any datum: no board is longer than 6.5 m."""
+
+
+@dataclass(frozen=True, slots=True)
+class Problem:
+    """A field that cannot be: its path in the value, its words, what is wrong, what is accepted."""
+
+    path: str
+    words: str
+    what: str
+    accepts: str
+    document: str = ""
+    """The range as it is written in a document, where that is not what people read."""
+    bearable: bool = False
+    """Whether what an older Kelvor kept may stay so: a text that is longer than is taken today."""
+
+    def sentence(self) -> str:
+        """For somebody who sees the path: a reader of a document."""
+        return f"{self.path}: {self.what}. {self.accepts}{f' ({self.document} in the document)' if self.document else ''}."
+
+    def plain(self) -> str:
+        """For somebody at the window."""
+        return f"{self.words[:1].upper()}{self.words[1:]}: {self.what}"
+
+
+_Check = Callable[[Any, str, str], Iterator[Problem]]
+
+
+def problems(value: Any, path: str = "") -> tuple[Problem, ...]:
+    """Every field of a dataclass value that is of a wrong type or outside its limits; paths begin with `path`."""
+    kind: Any = type(value)
+    return tuple(_checker(kind)(value, path, ""))
+
+
+def declared(kind: type, field: str) -> tuple[Any, ...]:
+    """What a dataclass declares of a field: :class:`Limit`, :class:`Text`, :class:`Many`, :class:`Along`."""
+    return _annotations(kind)[field]
+
+
+def limit_of(kind: type, field: str) -> Limit:
+    """The limit declared for a number in a dataclass."""
+    found = next((m for m in _annotations(kind)[field] if isinstance(m, Limit)), None)
+    if found is None:
+        raise KeyError(f"{kind.__name__}.{field} declares no limit")
+    return found
+
+
+def text_of(kind: type, field: str) -> Text:
+    """The limit declared for a text in a dataclass."""
+    return next((m for m in _annotations(kind)[field] if isinstance(m, Text)), Text())
+
+
+def within(limit: Limit, value: float, words: str, system: System = System.METRIC) -> float:
+    """The value, if the limit allows it; raises InputError with the range in the unit on display."""
+    if not (math.isfinite(value) and limit.allows(value)):
+        raise InputError(f"{words} of {limit.said(value, system)} cannot be", accepts=f"Give {limit.range_words(system)}")
+    return value
+
+
+def named(words: str, what: str = "The name", rule: Text = NAME) -> str:
+    """A typed name, trimmed; raises InputError when it is empty, too long, or holds what cannot be shown."""
+    given = words.strip()
+    for problem in _text(rule)(given, "", what):
+        raise InputError(f"{what} {problem.what}", accepts=problem.accepts)
+    return given
+
+
+@cache
+def hints_of(kind: type) -> dict[str, Any]:
+    """The types of a dataclass's fields, with what they declare."""
+    return get_type_hints(kind, include_extras=True)
+
+
+@cache
+def _annotations(kind: type) -> dict[str, tuple[Any, ...]]:
+    return {name: tuple(m for part in _parts(hint) for m in part) for name, hint in hints_of(kind).items()}
+
+
+def _parts(hint: Any) -> Iterator[tuple[Any, ...]]:
+    if get_origin(hint) is Annotated:
+        yield hint.__metadata__
+        yield from _parts(hint.__origin__)
+    elif get_origin(hint) in (Union, types.UnionType):
+        for choice in get_args(hint):
+            yield from _parts(choice)
+
+
+@cache
+def _checker(hint: Any) -> _Check:
+    declared: tuple[Any, ...] = ()
+    while get_origin(hint) is Annotated:
+        declared, hint = (*declared, *hint.__metadata__), hint.__origin__
+    origin = get_origin(hint)
+    limit = next((m for m in declared if isinstance(m, Limit)), None)
+    if hint is float or hint is int:
+        return _number(limit, whole=hint is int)
+    if hint is bool:
+        return _of_type(bool, "true or false")
+    if hint is str:
+        return _text(next((m for m in declared if isinstance(m, Text)), Text()))
+    if origin is Literal:
+        return _one_of(get_args(hint))
+    if isinstance(hint, type) and issubclass(hint, Enum):
+        return _of_type(hint, f"one of {', '.join(str(e.value) for e in hint)}")
+    if origin in (Union, types.UnionType):
+        return _union(get_args(hint))
+    if origin is tuple:
+        return _tuple(get_args(hint), next((m for m in declared if isinstance(m, Many)), Many(MOST_ITEMS)))
+    if dataclasses.is_dataclass(hint) and isinstance(hint, type):
+        along = next((m for m in declared if isinstance(m, Along)), None)
+        return _dataclass(hint) if along is None else _along(_dataclass(hint), along)
+    raise TypeError(f"no limits for {hint!r}")
+
+
+def _number(limit: Limit | None, *, whole: bool) -> _Check:
+    kinds = (int,) if whole else (float, int)
+
+    def check(value: Any, path: str, words: str) -> Iterator[Problem]:
+        if not isinstance(value, kinds) or isinstance(value, bool):
+            yield Problem(path, words, f"“{_shown(value)}” is not a {'whole ' if whole else ''}number", f"Give a {_in(limit)}")
+        elif not math.isfinite(value):
+            yield Problem(path, words, "it is not finite", f"Give a {_in(limit)}")
+        elif limit is not None and not limit.allows(value):
+            yield Problem(path, words, f"{limit.said(value)} cannot be", f"Give {limit.range_words()}", _plain_range(limit))
+
+    return check
+
+
+def _in(limit: Limit | None) -> str:
+    if limit is None:
+        return "number"
+    unit = limit.unit or _SI.get(limit.quantity, "")
+    return f"number{' in ' + unit if unit else ''} from {limit.low:g} to {limit.high:g}"
+
+
+_SI = {
+    Quantity.LENGTH: "m", Quantity.DEPTH: "m", Quantity.HEIGHT: "m", Quantity.FLEX: "m", Quantity.AREA: "m²", Quantity.SAIL_AREA: "m²",
+    Quantity.VOLUME: "m³", Quantity.MASS: "kg", Quantity.AREAL_MASS: "kg/m²", Quantity.DENSITY: "kg/m³", Quantity.SPEED: "m/s",
+    Quantity.ANGLE: "rad", Quantity.TWIST: "rad", Quantity.FORCE: "N", Quantity.MOMENT: "N m", Quantity.POWER: "W", Quantity.TIME: "s",
+    Quantity.PRESSURE: "Pa", Quantity.TEMPERATURE: "K",
+}  # fmt: skip
+"""The SI unit of a quantity, in which documents are written."""
+
+
+def si_unit(limit: Limit) -> str:
+    """The unit in which documents give a number."""
+    return limit.unit or _SI.get(limit.quantity, "")
+
+
+def _plain_range(limit: Limit) -> str:
+    """The range as it stands in a document, where that is not what people read."""
+    if limit.unit or unit_of(limit.quantity).size == 1.0:
+        return ""
+    return f"{limit.low:.4g} to {limit.high:.4g} {si_unit(limit)}".rstrip()
+
+
+def _of_type(kind: type, accepts: str) -> _Check:
+    def check(value: Any, path: str, words: str) -> Iterator[Problem]:
+        if not isinstance(value, kind):
+            yield Problem(path, words, f"“{_shown(value)}” is not accepted", f"Give {accepts}")
+
+    return check
+
+
+def _text(rule: Text) -> _Check:
+    def check(value: Any, path: str, words: str) -> Iterator[Problem]:
+        if not isinstance(value, str):
+            yield Problem(path, words, f"“{_shown(value)}” is not a text", f"Give up to {rule.longest} letters")
+        elif len(value) > rule.longest:
+            yield Problem(path, words, f"has {len(value)} letters", f"Up to {rule.longest} are kept", bearable=True)
+        elif len(value.strip()) < rule.least:
+            yield Problem(path, words, "is empty", f"Give {rule.least} to {rule.longest} letters")
+        elif any(not c.isprintable() and not (rule.lines and c in "\n\t\u2028\u2029") for c in value):
+            yield Problem(path, words, f"“{_shown(value)}” holds signs that cannot be shown", "Take them out")
+
+    return check
+
+
+def _one_of(choices: tuple[Any, ...]) -> _Check:
+    def check(value: Any, path: str, words: str) -> Iterator[Problem]:
+        if not isinstance(value, str) or value not in choices:
+            yield Problem(path, words, f"“{_shown(value)}” is not known", f"Known are {', '.join(map(str, choices))}")
+
+    return check
+
+
+def _union(choices: tuple[Any, ...]) -> _Check:
+    inner = [c for c in choices if c is not type(None)]
+    optional = len(inner) < len(choices)
+    if len(inner) == 1:
+        one = _checker(inner[0])
+        return lambda value, path, words: iter(()) if optional and value is None else one(value, path, words)
+    by_type = {kind: _checker(kind) for kind in inner}
+
+    def check(value: Any, path: str, words: str) -> Iterator[Problem]:
+        found = by_type.get(type(value))
+        if found is not None:
+            yield from found(value, path, words)
+        elif not (optional and value is None):
+            yield Problem(path, words, f"“{_shown(value)}” is of no known kind", "Give one of the kinds in the schema")
+
+    return check
+
+
+def _tuple(inner: tuple[Any, ...], many: Many) -> _Check:
+    if len(inner) == 2 and inner[1] is Ellipsis:
+        each = _checker(inner[0])
+
+        def check(value: Any, path: str, words: str) -> Iterator[Problem]:
+            if not isinstance(value, tuple):
+                yield Problem(path, words, f"“{_shown(value)}” is not a list", "Give a list")
+            elif not many.least <= len(value) <= many.most:
+                yield Problem(path, words, f"has {len(value)} entries", f"Give {many.least} to {many.most}")
+            else:
+                for i, item in enumerate(value):
+                    yield from each(item, f"{path}[{i}]", f"{words} {i + 1}" if words else f"entry {i + 1}")
+
+        return check
+    parts = [_checker(part) for part in inner]
+
+    def check_parts(value: Any, path: str, words: str) -> Iterator[Problem]:
+        if not isinstance(value, tuple) or len(value) != len(parts):
+            yield Problem(path, words, f"“{_shown(value)}” is not a list of {len(parts)}", f"Give {len(parts)} entries")
+        else:
+            for i, (part, item) in enumerate(zip(parts, value, strict=True)):
+                yield from part(item, f"{path}[{i}]", words)
+
+    return check_parts
+
+
+def _dataclass(kind: type) -> _Check:
+    def check(value: Any, path: str, words: str) -> Iterator[Problem]:
+        if not isinstance(value, kind):
+            yield Problem(path, words, f"“{_shown(value)}” is not accepted", f"Give an object of the schema's {kind.__name__}")
+            return
+        if _sound.get(id(value)) is value:
+            return
+        name, clean = getattr(value, "name", ""), True
+        of = f" of “{one_line(name, 40)}”" if isinstance(name, str) and name and path else f" of the {words}" if words else ""
+        for field, checked in checks():
+            for problem in checked(getattr(value, field), f"{path}.{field}" if path else field, field.replace("_", " ") + of):
+                clean = False
+                yield problem
+        if clean:
+            _remember(value)
+
+    fields: list[tuple[str, _Check]] = []
+
+    def checks() -> list[tuple[str, _Check]]:
+        if not fields:  # made late, for values that hold their own kind
+            hints = hints_of(kind)
+            fields.extend((f.name, _checker(hints[f.name])) for f in dataclasses.fields(kind))
+        return fields
+
+    return check
+
+
+def _along(inner: _Check, along: Along) -> _Check:
+    one = _number(along.value, whole=False)
+
+    def check(value: Any, path: str, words: str) -> Iterator[Problem]:
+        wrong = list(inner(value, path, words))
+        yield from wrong
+        if wrong:
+            return
+        points = getattr(value, "points", None)
+        if points is not None:
+            for i, (x, y) in enumerate(points):
+                yield from one(y, f"{path}.points[{i}][1]", f"{words} at {x * 100:.1f} cm")
+        else:
+            for i, weight in enumerate(value.weights):
+                yield from one(weight.value, f"{path}.weights[{i}].value", f"{words} at {weight.x * 100:.1f} cm")
+
+    return check
+
+
+_sound: dict[int, Any] = {}
+"""Values found sound lately, by identity: a drag changes one part of a board, the others need not be read again."""
+
+
+def _remember(value: Any) -> None:
+    if len(_sound) > 4000:
+        _sound.clear()
+    _sound[id(value)] = value
+
+
+def _shown(value: Any) -> str:
+    """A few letters of anything, whatever it is."""
+    if isinstance(value, int) and not isinstance(value, bool) and abs(value) > 10**20:
+        return "a number of many digits"
+    return one_line(str(value)[:60], 40)
+

@@ -1,0 +1,191 @@
+"""Reading and writing files with care: bounded, whole or not at all, and over nothing that nobody said yes to."""
+
+from __future__ import annotations
+
+import contextlib
+import errno
+import os
+import secrets
+import stat
+from collections.abc import Iterator
+from pathlib import Path
+
+from kelvor.core.errors import InputError
+
+LARGEST_DOCUMENT = 8 * 1024 * 1024
+"""No board or brief is larger than this [bytes]."""
+APPLICATION_ID = 0x4B4C5652
+"""Marks our workshops among all SQLite files."""
+SQLITE_HEADER = b"SQLite format 3\x00"
+_TEMPORARY = ".kelvor-"
+
+
+class AlreadyThere(InputError):
+    """A file of this name is there, and nobody has said that it may be written over."""
+
+
+def read_text(path: Path) -> str:
+    """A document's text, without a byte order mark.
+
+    Raises
+    ------
+    InputError
+        When it is missing, no regular file, too large, unreadable or not UTF-8.
+    """
+    where = str(path)
+    regular(path)
+    try:
+        return path.read_bytes().decode("utf-8-sig")
+    except UnicodeDecodeError as error:
+        raise InputError(
+            f"the file is not text in UTF-8 (byte {error.start + 1})", where=where, accepts="Save it as UTF-8"
+        ) from None
+    except OSError as error:
+        raise InputError(reason(error), where=where) from None
+
+
+def regular(path: Path) -> None:
+    """Refuses what is missing, no regular file, or larger than any document; raises InputError."""
+    where = str(path)
+    try:
+        found = path.stat()
+    except (OSError, ValueError) as error:
+        raise InputError(reason(error) if isinstance(error, OSError) else "this is no file name", where=where) from None
+    if stat.S_ISDIR(found.st_mode):
+        raise InputError("this is a folder", where=where, accepts="Give a file")
+    if not stat.S_ISREG(found.st_mode):
+        raise InputError("this is no regular file", where=where, accepts="Give a file on a disk")
+    if found.st_size > LARGEST_DOCUMENT:
+        raise InputError(f"the file has {found.st_size / 1e6:.0f} MB", where=where,
+                         accepts=f"Documents up to {LARGEST_DOCUMENT / 1e6:.0f} MB are read")  # fmt: skip
+
+
+def reason(error: OSError) -> str:
+    """Why the machine refused, in a few words."""
+    words = {
+        errno.ENOENT: "there is no such file or folder", errno.EACCES: "no permission", errno.EPERM: "no permission",
+        errno.EROFS: "the folder is read-only", errno.ENOSPC: "the disk is full", errno.EDQUOT: "the disk quota is used up",
+        errno.EISDIR: "this is a folder", errno.ENOTDIR: "part of the path is not a folder", errno.ENAMETOOLONG: "the name is too long",
+        errno.EFBIG: "the file would become too large for this disk", errno.ELOOP: "the link leads in a circle",
+    }  # fmt: skip
+    return words.get(error.errno or 0, error.strerror or "the file cannot be used")
+
+
+def is_workshop(path: Path) -> bool:
+    """Whether a file is a workshop of ours, by its mark; a damaged one that is still named so counts too."""
+    try:
+        with open(path, "rb") as file:
+            header = file.read(72)
+    except OSError:
+        return path.suffix == ".kelvor"
+    marked = header[:16] == SQLITE_HEADER and int.from_bytes(header[68:72], "big") == APPLICATION_ID
+    return marked or (path.suffix == ".kelvor" and bool(header))
+
+
+def may_write(path: Path, *, over: bool = False) -> Path:
+    """Where a file may be written: the path itself, or what a link leads to.
+
+    Raises
+    ------
+    AlreadyThere
+        When a file stands there and `over` was not said.
+    InputError
+        When it is a workshop or no regular file; `over` does not help then.
+    """
+    where = str(path)
+    try:
+        target = Path(os.path.realpath(path))
+        found = target.stat()
+    except FileNotFoundError:
+        return target
+    except (OSError, ValueError) as error:
+        raise InputError(reason(error) if isinstance(error, OSError) else "this is no file name", where=where) from None
+    if stat.S_ISDIR(found.st_mode):
+        raise InputError("this is a folder", where=where, accepts="Give a file name")
+    if not stat.S_ISREG(found.st_mode):
+        raise InputError("this is no regular file, and is left as it is", where=where, accepts="Give another name")
+    if is_workshop(target):
+        raise InputError("this is a workshop, and is left as it is", where=where, accepts="Give another name")
+    if not over:
+        raise AlreadyThere("a file of this name is there already", where=where, accepts="Give another name, or --force to write over it")
+    return target
+
+
+@contextlib.contextmanager
+def written_whole(path: Path, *, over: bool = False) -> Iterator[Path]:
+    """A temporary path beside `path` that takes its place when the block ends well, and vanishes when it does not.
+
+    A file that is replaced keeps its permissions; a link keeps leading where it led.
+
+    Raises
+    ------
+    AlreadyThere, InputError
+        As :func:`may_write` says, and when the folder cannot be written or the disk is full; whatever stood at
+        `path` is untouched.
+    """
+    target = may_write(path, over=over)
+    swept(target.parent)
+    temporary = target.parent / f"{_TEMPORARY}{os.getpid()}-{secrets.token_hex(4)}{target.suffix[:12]}"
+    try:
+        os.close(os.open(temporary, os.O_CREAT | os.O_EXCL | os.O_WRONLY, 0o600))
+    except OSError as error:
+        raise InputError(reason(error), where=str(path.parent), accepts="Choose a folder you can write to") from None
+    try:
+        yield temporary
+        with open(temporary, "rb+") as file:
+            os.fsync(file.fileno())
+        os.chmod(temporary, _mode(target))
+        if over:
+            may_write(target, over=True)  # it may have become something else meanwhile
+            os.replace(temporary, target)
+        else:
+            _linked(temporary, target, path)
+    except OSError as error:
+        raise InputError(reason(error), where=str(path)) from None
+    finally:
+        temporary.unlink(missing_ok=True)
+
+
+def _mode(target: Path) -> int:
+    """The permissions a file has, or that a new one gets."""
+    try:
+        return stat.S_IMODE(target.stat().st_mode)
+    except FileNotFoundError:
+        umask = os.umask(0)
+        os.umask(umask)
+        return 0o666 & ~umask
+
+
+def _linked(temporary: Path, target: Path, path: Path) -> None:
+    """Give the temporary file its name, unless somebody else took that name meanwhile."""
+    try:
+        os.link(temporary, target)
+    except FileExistsError:
+        may_write(path)
+        raise
+    except OSError:  # a disk without links
+        may_write(path)
+        os.replace(temporary, target)
+
+
+def swept(folder: Path) -> int:
+    """Take away what killed processes of ours left half written in a folder; how many files that were."""
+    gone = 0
+    with contextlib.suppress(OSError):
+        for entry in folder.glob(f"{_TEMPORARY}*"):
+            owner = entry.name.removeprefix(_TEMPORARY).split("-", 1)[0]
+            if owner.isdigit() and not _alive(int(owner)) and entry.is_file() and not entry.is_symlink():
+                with contextlib.suppress(OSError):
+                    entry.unlink()
+                    gone += 1
+    return gone
+
+
+def _alive(process: int) -> bool:
+    try:
+        os.kill(process, 0)
+    except ProcessLookupError:
+        return False
+    except (OSError, OverflowError):
+        return True
+    return True

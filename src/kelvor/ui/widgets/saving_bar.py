@@ -1,0 +1,151 @@
+"""The bar that appears when something is not on the disk, or the workshop is damaged: what, why, and the ways out."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from pathlib import Path
+
+from PySide6.QtCore import Qt, Signal
+from PySide6.QtGui import QKeyEvent
+from PySide6.QtWidgets import QFileDialog, QFrame, QHBoxLayout, QLabel, QListWidget, QPushButton, QVBoxLayout, QWidget
+
+from kelvor.core.errors import KelvorError
+from kelvor.ui.session import Session
+from kelvor.ui.theme.style import font
+
+
+class SavingBar(QFrame):
+    """Nothing to see while all is well. It asks once when somebody wants to leave what waits."""
+
+    copy_asked = Signal()
+
+    def __init__(self, session: Session) -> None:
+        super().__init__()
+        self.session = session
+        self._then: Callable[[], None] | None = None
+        self.setObjectName("panel")
+        self.setAccessibleName("Not saved")
+        column = QVBoxLayout(self)
+        column.setContentsMargins(14, 6, 10, 6)
+        column.setSpacing(4)
+        row = QHBoxLayout()
+        row.setSpacing(8)
+        self.words = QLabel()
+        self.words.setTextFormat(Qt.TextFormat.PlainText)
+        self.words.setObjectName("wrong")
+        self.words.setWordWrap(True)
+        row.addWidget(self.words, 1)
+        self.stay = self._button("Stay", self._stay)
+        self.leave = self._button("Leave without them", self._leave)
+        self.more = self._button("Show all", self._toggle)
+        self.again = self._button("Save again", self._again)
+        self.copy = self._button("Save a copy of everything…", self.copy_asked.emit)
+        for button in (self.more, self.stay, self.leave, self.again, self.copy):
+            row.addWidget(button)
+        column.addLayout(row)
+        self.list = QListWidget()
+        self.list.setAccessibleName("What is not saved, or damaged")
+        self.list.setFont(font(12))
+        self.list.setMaximumHeight(110)
+        self.list.hide()
+        column.addWidget(self.list)
+        session.steps_changed.connect(self.refresh)
+        session.copied.connect(self._copied)
+        self.refresh()
+
+    def _button(self, words: str, slot: Callable[[], None]) -> QPushButton:
+        button = QPushButton(words)
+        button.setAutoDefault(False)
+        button.clicked.connect(lambda _=False: slot())
+        return button
+
+    def refresh(self) -> None:
+        """Show what waits and why; vanish when all is on the disk."""
+        session = self.session
+        waiting, damages = session.saving.waiting, session.store.damages or ()
+        asked = self._then is not None
+        if session.copying:
+            words = "Writing a copy of everything …"
+        elif asked:
+            number = len(waiting)
+            words = f"Leave? {f'{number} changes are' if number > 1 else 'One change is'} not on the disk. {session.saving.words()}"
+        elif damages:
+            words = session.damage_words()
+        else:
+            words = session.saving.words()
+        self.words.setText(words)
+        shown = [f"Waits: {write.words}" for write in waiting] + [f"Damaged: {damage}" for damage in damages]
+        if shown != [self.list.item(i).text() for i in range(self.list.count())]:
+            self.list.clear()
+            self.list.addItems(shown)
+        self.list.setVisible(self.more.text() == "Show less" and bool(shown))
+        self.more.setVisible(len(shown) > 1)
+        for button, visible in ((self.stay, asked), (self.leave, asked), (self.again, bool(waiting) and not damages)):
+            button.setVisible(visible)
+        self.copy.setText("Save a repaired copy…" if damages else "Save a copy of everything…")
+        for button in (self.again, self.copy, self.leave):
+            button.setEnabled(not session.copying)
+        self.setVisible(bool(words))
+
+    def ask_to_leave(self, then: Callable[[], None]) -> None:
+        """Something waits, and somebody wants to leave it: `then` is done once nothing waits, or when they say so."""
+        self._then = then
+        self.refresh()
+        self.again.setFocus()
+
+    def _stay(self) -> None:
+        self._then = None
+        self.refresh()
+
+    def _leave(self) -> None:
+        then, self._then = self._then, None
+        if then is not None:
+            self.session.saving.give_up()
+            then()
+
+    def _again(self) -> None:
+        saved = self.session.saving.save()
+        then = self._then
+        if saved and then is not None:
+            self._then = None
+            then()
+        self.refresh()
+
+    def _copied(self, result: object) -> None:
+        then = self._then
+        if then is not None and not isinstance(result, KelvorError) and not self.session.saving.waiting:
+            self._then = None
+            then()
+        self.refresh()
+
+    def _toggle(self) -> None:
+        self.more.setText("Show less" if self.more.text() == "Show all" else "Show all")
+        self.refresh()
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        """Escape stays."""
+        if event.key() == Qt.Key.Key_Escape and self._then is not None:
+            self._stay()
+        else:
+            super().keyPressEvent(event)
+
+
+def ask_where(parent: QWidget, session: Session) -> QFileDialog:
+    """Ask where the copy goes; what stands there is left as it is."""
+    path = session.store.path
+    kind = "repaired" if session.store.damages else "copy"
+    dialog = QFileDialog(parent, f"Save a {'repaired copy' if kind == 'repaired' else 'copy of everything'}", str(path.parent),
+                         "Workshops (*.kelvor)")  # fmt: skip
+    dialog.setAcceptMode(QFileDialog.AcceptMode.AcceptSave)
+    dialog.setOption(QFileDialog.Option.DontConfirmOverwrite)
+    dialog.setDefaultSuffix("kelvor")
+    dialog.selectFile(free_name(path, kind).name)
+    return dialog
+
+
+def free_name(path: Path, kind: str) -> Path:
+    """A name beside a file that nobody has yet."""
+    number = 1
+    while (found := path.with_name(f"{path.stem} {kind}{f' {number}' if number > 1 else ''}{path.suffix}")).exists():
+        number += 1
+    return found

@@ -1,0 +1,166 @@
+"""Opening a workshop file: looking at it without touching it, and what the disk says in words."""
+
+from __future__ import annotations
+
+import os
+import sqlite3
+from dataclasses import dataclass
+from pathlib import Path
+
+from kelvor.core.errors import InputError
+from kelvor.files import APPLICATION_ID, SQLITE_HEADER, reason
+from kelvor.workshop.migrations import MIGRATIONS
+
+WAIT = 8.0
+"""Seconds a command waits for another program that holds the file."""
+GLANCE = 0.012
+"""Seconds a window waits for it: less than a frame, then it goes on and tries again by itself."""
+_OURS = f"PRAGMA application_id = {APPLICATION_ID}"
+
+
+class FileHeld(InputError):
+    """Another program holds the file just now; trying again helps."""
+
+
+class FileGone(InputError):
+    """The file was moved, deleted, replaced or overwritten while it was open: saving into it can never work again."""
+
+
+@dataclass(frozen=True, slots=True)
+class Identity:
+    """Which file was opened: device, inode."""
+
+    device: int
+    inode: int
+
+    @staticmethod
+    def of(path: Path) -> Identity | None:
+        """Of the file that stands at a path now."""
+        try:
+            found = os.stat(path)
+        except OSError:
+            return None
+        return Identity(found.st_dev, found.st_ino)
+
+
+def connect(path: Path, wait: float, *, fresh: bool = False) -> sqlite3.Connection:
+    """A connection to read and write; `fresh` marks a new file as ours. Raises sqlite3.Error."""
+    connection = sqlite3.connect(f"{_uri(path)}?mode=rw", uri=True, timeout=wait, isolation_level=None, check_same_thread=False)
+    if fresh:
+        connection.execute(_OURS)
+    connection.execute("PRAGMA journal_mode = DELETE")
+    connection.execute("PRAGMA synchronous = FULL")
+    connection.execute("PRAGMA foreign_keys = ON")
+    return connection
+
+
+def looking(path: Path, wait: float) -> sqlite3.Connection:
+    """A connection to look at a file. Read-only, unless a process died while writing: its journal must then be rolled back."""
+    real = Path(os.path.realpath(path))  # SQLite keeps the journal beside the file itself, not beside a link to it
+    mode = "rw" if real.with_name(real.name + "-journal").exists() else "ro"
+    return sqlite3.connect(f"{_uri(real)}?mode={mode}", uri=True, timeout=wait, isolation_level=None, check_same_thread=False)
+
+
+def _uri(path: Path) -> str:
+    return Path(os.path.realpath(path)).as_uri()
+
+
+def migrate(connection: sqlite3.Connection, version: int) -> None:
+    """Bring a file from `version` to the newest, all in one transaction."""
+    connection.execute("BEGIN IMMEDIATE")
+    try:
+        for script in MIGRATIONS[version:]:
+            for statement in script.split(";"):
+                if statement.strip():
+                    connection.execute(statement)
+        connection.execute(f"PRAGMA user_version = {len(MIGRATIONS)}")
+        connection.execute("COMMIT")
+    except BaseException:
+        if connection.in_transaction:
+            connection.execute("ROLLBACK")
+        raise
+
+
+def version_of(path: Path) -> int:
+    """The file's version, read from its header.
+
+    Raises
+    ------
+    InputError
+        When it is missing, cannot be read, is no workshop, or was written by a newer Kelvor.
+    """
+    where = str(path)
+    try:
+        if path.is_dir():
+            raise InputError("this is a folder", where=where, accepts="Choose a .kelvor file")
+        if not path.is_file() and path.exists():
+            raise InputError("this is no regular file", where=where, accepts="Choose a .kelvor file")
+        with open(path, "rb") as file:
+            header = file.read(100)
+    except FileNotFoundError:
+        raise InputError("there is no such file", where=where, accepts="Make a new workshop, or choose another file") from None
+    except (OSError, ValueError) as error:
+        raise InputError(reason(error) if isinstance(error, OSError) else "this is no file name", where=where) from None
+    if header[:16] != SQLITE_HEADER or len(header) < 100:
+        raise InputError(
+            "this is no workshop file", where=where, accepts="Choose a .kelvor file; a board document is opened by Import"
+        )
+    # SQLite file format: user_version at byte 60, application_id at byte 68, big-endian
+    version, application = int.from_bytes(header[60:64], "big"), int.from_bytes(header[68:72], "big")
+    if application != APPLICATION_ID:
+        raise InputError("this database belongs to another program", where=where, accepts="Choose a .kelvor file")
+    if version > len(MIGRATIONS):
+        raise InputError(
+            f"the file is of version {version}, newer than this Kelvor ({len(MIGRATIONS)})",
+            where=where,
+            accepts="Open it with a newer Kelvor",
+        )
+    return version
+
+
+def page_damage(connection: sqlite3.Connection) -> str:
+    """What SQLite says is wrong with the file's pages; nothing when they are sound."""
+    try:
+        found = str(connection.execute("PRAGMA quick_check(1)").fetchone()[0])
+    except sqlite3.Error as error:
+        if is_held(error):
+            raise
+        return words(error)
+    return "" if found == "ok" else "a page of it cannot be read"
+
+
+def is_held(error: sqlite3.Error) -> bool:
+    """Whether another program holds the file."""
+    return "locked" in str(error)
+
+
+def words(error: sqlite3.Error) -> str:
+    """What SQLite says, in ours."""
+    text = str(error)
+    known = {
+        "database or disk is full": "the disk is full", "attempt to write a readonly database": "the file or its folder is read-only",
+        "unable to open database file": "the file cannot be opened or its folder not written", "locked": "another program holds the file",
+        "malformed": "the file is damaged", "file is not a database": "this is no workshop file",
+        "disk I/O error": "the disk cannot be read or written",
+        "FOREIGN KEY constraint failed": "what this belongs to is not in the file", "no such table": "a table is missing from the file",
+        "no such column": "a column is missing from the file", "constraint failed": "the file does not accept it",
+        "too big": "there is too much of it for one entry", "already exists": "the file holds tables of another make",
+    }  # fmt: skip
+    return next((found for key, found in known.items() if key in text), f"the file cannot be used ({text[:80]})")
+
+
+def trouble(error: sqlite3.Error, path: Path, opened: Identity | None) -> InputError:
+    """Why the file cannot be read or written, with what would help."""
+    where = str(path)
+    if is_held(error):
+        return FileHeld("another program holds the file", where=where, accepts="Try again in a moment")
+    now = Identity.of(path)
+    if opened is not None and now is None:
+        return FileGone("the file was moved or deleted", where=where, accepts="Put it back, or save a copy of everything")
+    if opened is not None and now != opened:
+        return FileGone("another file took its place", where=where, accepts="Save a copy of everything under a name of its own")
+    if opened is not None and any(key in str(error) for key in ("malformed", "not a database")):
+        return FileGone("the file was overwritten or cut short", where=where, accepts="Save a copy of everything")
+    if "full" in str(error):
+        return InputError("the disk is full", where=where, accepts="Make room, or save a copy of everything on another disk")
+    return InputError(words(error), where=where, accepts="Save a copy of everything, or make the file writable again")

@@ -1,0 +1,86 @@
+"""Rows of the workshop file: values packed and unpacked, with every field checked against its declared limits."""
+
+from __future__ import annotations
+
+import json
+import zlib
+from typing import Any, TypeVar
+
+from kelvor.core.brief import Brief
+from kelvor.core.errors import InputError
+from kelvor.core.limits import problems
+from kelvor.core.materials.table import Cloth, Fibre, Rates, Resin, Stock
+from kelvor.core.plain import from_plain, to_plain
+from kelvor.core.seek.holding import Change
+from kelvor.core.shape.board import Board
+from kelvor.core.shape.construction import Construction
+
+LARGEST_SNAPSHOT = 4 * 1024 * 1024
+"""No board is larger than this when it is unpacked [bytes]."""
+DROPPED = "null"
+"""Written in place of a construction that is taken off the list."""
+MATERIALS: dict[str, Any] = {"fibre": Fibre, "resin": Resin, "stock": Stock, "cloth": Cloth, "rates": Rates}
+
+T = TypeVar("T", Board, Brief, Construction, Change, Fibre, Resin, Stock, Cloth, Rates)
+
+
+def packed(board: Board) -> bytes:
+    """A board as it lies in the file."""
+    return zlib.compress(written(board).encode(), 6)
+
+
+def written(value: Any) -> str:
+    """A value as text."""
+    return json.dumps(to_plain(value), separators=(",", ":"))
+
+
+def unpacked(blob: object) -> Board:
+    """The board of a step.
+
+    Raises
+    ------
+    InputError
+        When it cannot be read, unpacks to more than any board has, or a field is outside its limits.
+    """
+    if not isinstance(blob, bytes):
+        raise InputError("its board is not kept as it should be")
+    stream = zlib.decompressobj()
+    try:
+        data = stream.decompress(blob, LARGEST_SNAPSHOT)
+    except zlib.error:
+        raise InputError("its board cannot be unpacked") from None
+    if stream.unconsumed_tail:
+        raise InputError("its board unpacks to more than any board has")
+    if not stream.eof:
+        raise InputError("its board is cut off")
+    return read(Board, data, "its board")
+
+
+def read(kind: type[T], data: object, what: str) -> T:
+    """A value from its text; raises InputError when it is no such value, or a field is outside its limits."""
+    try:
+        if not isinstance(data, (str, bytes)):
+            raise TypeError
+        value = from_plain(kind, json.loads(data))
+    except (ValueError, KeyError, TypeError, AttributeError, IndexError, RecursionError, OverflowError):
+        raise InputError(f"{what} cannot be read") from None
+    wrong = [problem for problem in problems(value) if not problem.bearable]
+    if wrong:
+        raise InputError(f"{what} has {wrong[0].sentence()}"[:-1])
+    return value
+
+
+def changes_of(data: object) -> tuple[Change, ...]:
+    """What a step changed; raises InputError when that cannot be read."""
+    try:
+        if not isinstance(data, str):
+            raise TypeError
+        items = json.loads(data)
+        if not isinstance(items, list):
+            raise TypeError
+        found = tuple(from_plain(Change, item) for item in items)
+    except (ValueError, KeyError, TypeError, AttributeError, IndexError, RecursionError, OverflowError):
+        raise InputError("what it changed cannot be read") from None
+    if any(problems(change) for change in found):
+        raise InputError("what it changed cannot be read")
+    return found

@@ -1,0 +1,231 @@
+"""Writes: everything that can be put into a workshop file, as values that can wait.
+
+A window that makes a step or a board while the disk refuses gives it a
+provisional id below zero; :class:`Ids` knows the real one once it is written.
+The same waiting writes can go into the file, or into a copy of it.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Any, Protocol
+
+from kelvor.core.brief import Brief
+from kelvor.core.history.steps import FrozenAs, Step
+from kelvor.core.mass.stages import WeighIn
+from kelvor.core.seek.holding import Change
+from kelvor.core.shape.board import Board
+from kelvor.core.shape.construction import Construction
+from kelvor.workshop.store import Entry, Store
+
+
+class Ids(dict[int, int]):
+    """Real ids of boards and steps by provisional ones; a real id is its own."""
+
+    def __call__(self, key: int) -> int:
+        """The id in the file."""
+        return self.get(key, key)
+
+    def maybe(self, key: int | None) -> int | None:
+        """The id in the file, of a step that may be none."""
+        return None if key is None else self(key)
+
+
+class Write(Protocol):
+    """Something to put into a workshop."""
+
+    @property
+    def words(self) -> str:
+        """What a person did."""
+
+    def into(self, store: Store, ids: Ids) -> Any:
+        """Write it; raises InputError when the file refuses, and changes nothing then."""
+
+
+@dataclass(frozen=True, slots=True, eq=False)
+class AddBoard:
+    """A new board with its first step, pinned, and its brief; `id` and `step` are provisional."""
+
+    id: int
+    step: int
+    board: Board
+    brief: Brief
+    title: str
+    volume: float
+    parent_step: int | None
+
+    @property
+    def words(self) -> str:
+        """What a person did."""
+        return f"the new board “{self.board.name}”"
+
+    def into(self, store: Store, ids: Ids) -> Step:
+        """Write it."""
+        ids[self.id], made = store.add_board(
+            self.board, self.brief, self.title, self.volume, ids.maybe(self.parent_step), pinned=True
+        )
+        ids[self.step] = made.id
+        return made
+
+
+@dataclass(frozen=True, slots=True, eq=False)
+class AppendStep:
+    """A step; `id` is provisional, `number` what the window told meanwhile."""
+
+    id: int
+    board_id: int
+    parent: int
+    number: int
+    board: Board
+    changes: tuple[Change, ...]
+    title: str
+    gesture: str
+    volume: float
+
+    @property
+    def words(self) -> str:
+        """What a person did."""
+        return f"step {self.number}{': ' + self.title if self.title else ''}{': ' + self.changes[0].label if self.changes else ''}"
+
+    def into(self, store: Store, ids: Ids) -> Step:
+        """Write it."""
+        made = store.append(ids(self.board_id), ids(self.parent), self.board, self.changes, title=self.title,
+                            gesture=self.gesture, volume=self.volume)  # fmt: skip
+        ids[self.id] = made.id
+        return made
+
+
+@dataclass(frozen=True, slots=True, eq=False)
+class SetBrief:
+    """A board's brief, changed from what this window last saw."""
+
+    board_id: int
+    base: Brief
+    brief: Brief
+    words: str = "the brief"
+
+    def into(self, store: Store, ids: Ids) -> Brief:
+        """Write it; the brief that was written, with what another window changed."""
+        return store.set_brief(ids(self.board_id), self.brief, self.base)
+
+
+@dataclass(frozen=True, slots=True, eq=False)
+class SetReason:
+    """Why a step was made."""
+
+    step: int
+    text: str
+    words: str = "a reason"
+
+    def into(self, store: Store, ids: Ids) -> None:
+        """Write it."""
+        store.set_reason(ids(self.step), self.text)
+
+
+@dataclass(frozen=True, slots=True, eq=False)
+class Mark:
+    """A step drawn, cut, laminated or ridden."""
+
+    step: int
+    kind: FrozenAs
+    serial: str
+
+    @property
+    def words(self) -> str:
+        """What a person did."""
+        return f"the mark “{self.kind}”"
+
+    def into(self, store: Store, ids: Ids) -> None:
+        """Write it."""
+        store.freeze(ids(self.step), self.kind, self.serial)
+
+
+@dataclass(frozen=True, slots=True, eq=False)
+class Pin:
+    """The pinned step of a board, or none."""
+
+    board_id: int
+    step: int | None
+    words: str = "the pin"
+
+    def into(self, store: Store, ids: Ids) -> None:
+        """Write it."""
+        store.pin(ids(self.board_id), ids.maybe(self.step))
+
+
+@dataclass(frozen=True, slots=True, eq=False)
+class LeaveAt:
+    """Where a window stands."""
+
+    board_id: int
+    step: int
+    words: str = "where you stand"
+
+    def into(self, store: Store, ids: Ids) -> None:
+        """Write it."""
+        store.leave_at(ids(self.board_id), ids(self.step))
+
+
+@dataclass(frozen=True, slots=True, eq=False)
+class KeepConstruction:
+    """A construction for all boards, or one taken off the list."""
+
+    name: str
+    construction: Construction | None
+
+    @property
+    def words(self) -> str:
+        """What a person did."""
+        return f"the construction “{self.name}”"
+
+    def into(self, store: Store, ids: Ids) -> None:
+        """Write it."""
+        if self.construction is None:
+            store.drop_construction(self.name)
+        else:
+            store.keep_construction(self.construction)
+
+
+@dataclass(frozen=True, slots=True, eq=False)
+class KeepMaterial:
+    """An entry of the table of materials, changed from what this window last saw."""
+
+    base: Entry
+    entry: Entry
+    words: str = "the table of materials"
+
+    def into(self, store: Store, ids: Ids) -> Entry:
+        """Write it; the entry that was written, with what another window changed."""
+        return store.keep_material(self.entry, self.base)
+
+
+@dataclass(frozen=True, slots=True, eq=False)
+class KeepCoefficient:
+    """A coefficient of drive or ride."""
+
+    key: str
+    value: float
+    words: str = "the table of coefficients"
+
+    def into(self, store: Store, ids: Ids) -> None:
+        """Write it."""
+        store.keep_coefficient(self.key, self.value)
+
+
+@dataclass(frozen=True, slots=True, eq=False)
+class Weigh:
+    """A weigh-in; a mass of nothing takes the stage's last one back."""
+
+    board_id: int
+    step: int
+    weighed: WeighIn
+    source: str
+
+    @property
+    def words(self) -> str:
+        """What a person did."""
+        return f"the weigh-in, {self.weighed.stage}"
+
+    def into(self, store: Store, ids: Ids) -> None:
+        """Write it."""
+        store.weigh(ids(self.board_id), ids(self.step), self.weighed, self.source)

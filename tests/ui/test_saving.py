@@ -1,0 +1,370 @@
+"""The disk refuses, the file goes away, another program holds it: nothing is lost, and the window says what is so."""
+
+import os
+import shutil
+import sqlite3
+from contextlib import closing
+from dataclasses import replace
+from pathlib import Path
+from unittest import mock
+
+from PySide6.QtCore import Qt
+from PySide6.QtWidgets import QLineEdit
+
+from kelvor.core.mass.stages import WeighIn
+from kelvor.core.materials.recipes import recipes
+from kelvor.core.materials.table import changed
+from kelvor.exchange.checking import problems
+from kelvor.ui.application import make_window
+from kelvor.ui.settings import Settings
+from kelvor.workshop.store import Store
+from tests.ui.case import WindowCase
+
+
+class SavingCase(WindowCase):
+    @property
+    def bar(self):
+        return self.window.saving_bar
+
+    def every_kind_of_write(self):
+        """A step, a brief, a reason, a mark, a pin, a weigh-in, a construction, a material, a rate, a coefficient; and back."""
+        session = self.session
+        self.assertTrue(self.shape.pull_lever("volume", "40"))
+        session.set_brief(replace(session.brief, title="Kept brief"))
+        session.set_reason(session.current, "kept reason")
+        session.freeze(session.current, "cut", "K-1")
+        session.pin(session.current)
+        session.weigh(WeighIn("shaped", 1.234), "typed")
+        session.tables.keep_construction(replace(recipes("wing foil")[0], name="Kept construction"))
+        session.tables.keep_material(changed(session.table.stocks[0], "density", 16.5))
+        session.tables.keep_material(replace(session.table.rates, hour=411.0))
+        session.tables.keep_coefficient("arm_share", 0.51)
+        session.undo_tables()
+        self.app.processEvents()
+        return 11
+
+    def assert_kept(self, path, board_name=None):
+        """Every one of them is in the file."""
+        with closing(Store.open(path)) as shop:
+            entry = next(b for b in shop.boards() if b.name == (board_name or self.session.board.name))
+            step = shop.steps(entry.id)[shop.left_at(entry.id)]
+            self.assertEqual(round(step.volume * 1e3, 3), 40.0)
+            self.assertEqual((step.reason, step.frozen), ("kept reason", (("cut", "K-1"),)))
+            self.assertEqual(shop.pinned(entry.id), step.id)
+            self.assertEqual(shop.board(step.id), self.session.board)
+            self.assertEqual(shop.brief(entry.id).title, "Kept brief")
+            self.assertIn(WeighIn("shaped", 1.234), shop.weighings(entry.id))
+            self.assertIn("Kept construction", [c.name for c in shop.constructions()])
+            table = shop.materials()
+            self.assertEqual((table.stocks[0].density, table.rates.hour), (16.5, 411.0))
+            self.assertEqual(shop.coefficients().arm_share, 0.45)
+        self.assertEqual(problems(path), [])
+
+    def assert_waiting(self, count, words):
+        self.assertEqual(len(self.session.saving.waiting), count)
+        self.assertTrue(self.bar.isVisible())
+        self.assertIn(words, self.bar.words.text())
+        self.assertEqual(self.window.tape.state.text(), f"{count} not saved")
+        self.assertEqual(self.lever_text("volume"), "40.0 L")  # and all of it shows
+
+    def copy_to(self, name):
+        path = self.folder / name
+        self.window.save_copy(path)
+        self.wait_for(lambda: not self.session.copying)
+        return path
+
+    def tearDown(self):
+        self.session.saving.give_up()
+        super().tearDown()
+
+
+class NewWorkshop(SavingCase):
+    def test_an_existing_name_is_left_as_it_is(self):
+        for path in (self.path, self.folder / "other.kelvor", self.folder):
+            if path.suffix and path != self.path:
+                shutil.copy(self.path, path)
+            before = path.read_bytes() if path.is_file() else None
+            board = self.session.board
+            self.window._guarded(lambda w, path=path: w.create_workshop(path))
+            self.assertIn("there already, and is left as it is", self.problem())
+            self.assertTrue(path.exists())
+            self.assertEqual(path.read_bytes() if path.is_file() else None, before)
+            self.assertEqual((self.session.store.path, self.session.board), (self.path, board))
+        self.every_kind_of_write()
+        self.assert_kept(self.path)
+
+
+class Refusing(SavingCase):
+    def full(self):
+        db = self.session.store._db
+        db.execute(f"PRAGMA max_page_count = {db.execute('PRAGMA page_count').fetchone()[0]}")  # SQLite's own way to a full disk
+        with closing(sqlite3.connect(self.path, isolation_level=None)) as other:  # no room inside the file either
+            other.execute("CREATE TABLE IF NOT EXISTS filler (x)")
+        self.session.store.still_there()
+
+    def test_a_full_disk(self):
+        with mock.patch.object(Store, "_writing", side_effect=_full):
+            count = self.every_kind_of_write()
+            self.assert_waiting(count, "Not saved: the disk is full. Step 9: Volume and 10 more wait in this window. Make room, or save a copy")
+            self.window.close()
+            self.assertTrue(self.window.isVisible())
+            self.assertIn("Leave? 11 changes are not on the disk.", self.bar.words.text())
+            self.window.close()  # asked again, dropped never
+            self.assertTrue(self.window.isVisible())
+            self.bar.stay.click()
+            self.assertNotIn("Leave?", self.bar.words.text())
+        self.bar.again.click()
+        self.app.processEvents()
+        self.assertFalse(self.bar.isVisible())
+        self.assert_kept(self.path)
+
+    def test_sqlites_own_full_disk_and_a_copy_elsewhere(self):
+        db = self.session.store._db
+        pages = db.execute("PRAGMA page_count").fetchone()[0]
+        db.execute(f"PRAGMA max_page_count = {pages}")
+        self.session.set_brief(replace(self.session.brief, notes=os.urandom(9000).hex()))
+        self.assertIn("Not saved: the disk is full. The brief waits in this window.", self.bar.words.text())
+        self.session.set_brief(replace(self.session.brief, notes="short"))
+        self.every_kind_of_write()
+        path = self.copy_to("copy.kelvor")
+        self.assertEqual(self.session.store.path, path)
+        self.assertEqual(self.session.saving.waiting, [])
+        self.assert_kept(path)
+        self.assertIn("You go on in it", self.problem())
+
+    def test_a_read_only_file(self):
+        self.path.chmod(0o444)
+        with mock.patch.object(Store, "_writing", side_effect=_read_only):  # root writes anyway
+            self.assert_waiting(self.every_kind_of_write(), "Not saved: the file or its folder is read-only.")
+        path = self.copy_to("writable.kelvor")
+        self.assert_kept(path)
+
+    def test_a_board_added_while_the_disk_is_full(self):
+        with mock.patch.object(Store, "_writing", side_effect=_full):
+            self.session.add_board(replace(self.session.board, name="Waiting board"), self.session.brief, "Began")
+            self.every_kind_of_write()
+            self.assertIn("The new board “Waiting board” and 11 more wait", self.bar.words.text())
+        self.session.undo()
+        self.session.redo()
+        self.trigger("workshop.save")
+        self.assert_kept(self.path, "Waiting board")
+        self.assertGreater(self.session.board_id, 0)
+        self.assertTrue(all(step > 0 for step in self.session.steps))
+
+    def test_looking_about_on_a_read_only_file_nags_nobody(self):
+        with mock.patch.object(Store, "_writing", side_effect=_read_only):
+            self.session.undo()
+            self.session.redo()
+            self.assertFalse(self.bar.isVisible())
+            self.assertEqual(self.window.tape.state.text(), "saved")
+
+
+class Gone(SavingCase):
+    def after(self, harm, words, whole=True):
+        left = self.session.board.name
+        harm()
+        count = self.every_kind_of_write()
+        self.assert_waiting(count, words)
+        path = self.copy_to("saved.kelvor")
+        self.assertEqual(self.session.saving.waiting, [])
+        self.assertFalse(self.bar.isVisible())
+        self.assert_kept(path, left)
+        if whole:
+            with closing(Store.open(path)) as shop:
+                self.assertEqual(len(shop.boards()), 26)
+        self.shape.pull_lever("volume", "41")  # and the work goes on in the copy
+        self.assertEqual(self.window.tape.state.text(), "saved")
+        self.assertEqual(self.session.store.board(self.session.current), self.session.board)
+
+    def test_deleted(self):
+        self.after(self.path.unlink, "Not saved: the file was moved or deleted.")
+
+    def test_moved_by_a_sync_program_and_back(self):
+        elsewhere = self.folder / "elsewhere.kelvor"
+        self.path.rename(elsewhere)
+        self.every_kind_of_write()
+        self.assertIn("the file was moved or deleted", self.bar.words.text())
+        elsewhere.rename(self.path)
+        self.bar.again.click()
+        self.assertFalse(self.bar.isVisible())
+        self.assert_kept(self.path)
+
+    def test_replaced_by_another(self):
+        def harm():
+            other = self.folder / "other.kelvor"
+            Store.create(other).close()
+            other.replace(self.path)
+
+        self.after(harm, "Not saved: another file took its place.")
+        with closing(Store.open(self.path)) as other:
+            self.assertEqual(other.boards(), [])
+
+    def test_overwritten_by_another_workshop(self):
+        def harm():
+            other = self.folder / "other.kelvor"
+            with closing(Store.create(other)) as shop:
+                shop.add_board(replace(self.session.board, name="Somebody else's"), self.session.brief, "Began")
+            self.path.write_bytes(other.read_bytes())
+
+        self.session.undo()  # a board and its steps the window has seen
+        self.session.redo()
+        self.after(harm, "Not saved: another workshop was written over it.", whole=False)
+
+    def test_cut_short(self):
+        self.after(lambda: os.truncate(self.path, 3000), "Not saved: the file was overwritten or cut short.", whole=False)
+
+    def test_it_is_told_before_anybody_writes(self):
+        self.path.unlink()
+        self.session.look_elsewhere()
+        self.assertIn("the file was moved or deleted", self.problem())
+
+    def test_leaving_by_the_copy_and_without_it(self):
+        self.path.unlink()
+        self.every_kind_of_write()
+        fresh = self.folder / "fresh.kelvor"
+        self.window._when_saved(lambda: self.window.create_workshop(fresh))
+        self.assertFalse(fresh.exists())
+        self.assertIn("Leave?", self.bar.words.text())
+        self.copy_to("kept.kelvor")
+        self.app.processEvents()
+        self.assertEqual(self.session.store.path, fresh)  # what was asked for is done once nothing waits
+        with closing(Store.open(self.folder / "kept.kelvor")) as shop:
+            self.assertEqual(len(shop.boards()), 26)
+        fresh.unlink()
+        self.session.set_brief(replace(self.session.brief, title="dropped"))
+        self.window.close()
+        self.assertTrue(self.window.isVisible())
+        self.bar.leave.click()
+        self.assertFalse(self.window.isVisible())
+
+
+class Held(SavingCase):
+    def test_another_program_holds_it_and_lets_go(self):
+        with closing(sqlite3.connect(self.path, isolation_level=None)) as other:
+            other.execute("BEGIN EXCLUSIVE")
+            self.every_kind_of_write()
+            self.assert_waiting(11, "Another program holds the file: step 9: Volume and 10 more wait here, and Kelvor tries again by itself.")
+            first = min(self.session.steps)
+            self.session._boards.clear()
+            self.session.go_to(min(s for s in self.session.steps if s > 0))
+            self.assertIn("Waiting for it", self.problem())
+            self.key(self.window, Qt.Key.Key_Escape)
+            self.assertEqual(self.problem(), "")
+            self.assertLess(first, 0)
+            other.execute("ROLLBACK")
+        self.wait_for(lambda: not self.session.saving.waiting)
+        self.assertFalse(self.bar.isVisible())
+        self.assert_kept(self.path)
+
+    def test_walking_goes_on_when_it_is_let_go(self):
+        step = min(self.session.steps)
+        with closing(sqlite3.connect(self.path, isolation_level=None)) as other:
+            other.execute("BEGIN EXCLUSIVE")
+            self.session._boards.clear()
+            self.session.go_to(step)
+            self.assertNotEqual(self.session.current, step)
+            other.execute("ROLLBACK")
+        self.wait_for(lambda: self.session.current == step)
+        self.assertEqual(self.problem(), "")
+
+
+class DamagedFiles(SavingCase):
+    def test_a_damaged_workshop_is_open_named_and_repaired_into_a_copy(self):
+        with closing(sqlite3.connect(self.path, isolation_level=None)) as db:
+            db.execute("UPDATE briefs SET data = '{' WHERE board_id = ?", (self.session.board_id,))
+            db.execute("UPDATE steps SET snapshot = X'00' WHERE id = (SELECT max(id) FROM steps WHERE board_id <> ?)", (self.session.board_id,))
+        before = self.path.read_bytes()
+        self.window.open_workshop(self.path)
+        self.assertIn("This workshop is damaged (", self.bar.words.text())
+        self.assertEqual(self.bar.copy.text(), "Save a repaired copy…")
+        self.bar.more.click()
+        shown = [self.bar.list.item(i).text() for i in range(self.bar.list.count())]
+        self.assertTrue(any("brief" in line for line in shown) and any("its board" in line for line in shown), shown)
+        self.every_kind_of_write()
+        self.assertEqual(self.path.read_bytes(), before)
+        path = self.copy_to("repaired.kelvor")
+        self.assertFalse(self.bar.isVisible())
+        self.assert_kept(path)
+        self.assertEqual(self.path.read_bytes(), before)
+
+    def test_starting_on_a_damaged_workshop(self):
+        with closing(sqlite3.connect(self.path, isolation_level=None)) as db:
+            db.execute("UPDATE steps SET snapshot = X'00' WHERE id = ?", (self.session.current,))
+        window = make_window(Store.open(self.path), Settings(self.folder / "s.json"))
+        self.assertEqual(window.session.board.name, self.session.board.name)
+        self.assertIn("its board", window.saving_bar.words.text())
+        window.close()
+        window.session.store.close()
+        window.deleteLater()
+
+
+class TwoWindows(SavingCase):
+    def test_changes_of_one_brief_and_table_from_two_windows_are_both_kept(self):
+        other = make_window(Store.open(self.path), Settings(self.folder / "s.json"))
+        a, b = self.session, other.session
+        b.open_board(a.board_id)
+        a.set_brief(replace(a.brief, rider=replace(a.brief.rider, mass=81.0)))
+        b.set_brief(replace(b.brief, title="From B", rider=replace(b.brief.rider, height=1.9)))
+        self.assertEqual((b.brief.rider.mass, b.brief.rider.height, b.brief.title), (81.0, 1.9, "From B"))
+        a.look_elsewhere()
+        self.assertEqual(a.brief, b.brief)
+        a.undo_brief()  # takes back A's own change only
+        self.assertEqual((a.brief.rider.mass != 81.0, a.brief.rider.height, a.brief.title), (True, 1.9, "From B"))
+        stock = a.table.stocks[0]
+        a.tables.keep_material(changed(stock, "density", 17.0))
+        b.tables.keep_material(changed(b.table.stocks[0], "price", 99.0))
+        self.assertEqual((b.table.stocks[0].density, b.table.stocks[0].price), (17.0, 99.0))
+        a.tables.keep_material(replace(a.table.rates, hour=1.0))
+        b.tables.keep_material(replace(b.table.rates, coat=9.0))
+        b.tables.keep_coefficient("arm_share", 0.6)
+        a.tables.keep_coefficient("rail_arm", 0.4)
+        b.set_reason(b.current, "from b")
+        b.pin(b.current)
+        for session in (a, b):
+            session.look_elsewhere()
+        self.assertEqual((a.table.rates, a.coefficients, a.brief), (b.table.rates, b.coefficients, b.brief))
+        self.assertEqual((a.table.rates.hour, a.table.rates.coat, a.coefficients.arm_share), (1.0, 9.0, 0.6))
+        self.assertEqual((a.steps[b.current].reason, a.pinned_step), ("from b", b.current))
+        other.close()
+        b.store.close()
+        other.deleteLater()
+
+
+class Typing(SavingCase):
+    def test_a_reason_stays_with_the_step_it_was_typed_on(self):
+        step = self.session.current
+        self.trigger("edit.reason")
+        tape = self.window.tape.reason
+        tape.setText("typed on the first")
+        self.assertTrue(tape.hasFocus())
+        self.shape.pull_lever("volume", "40")  # an action comes between
+        self.assertNotEqual(self.session.current, step)
+        self.assertEqual(self.session.steps[step].reason, "typed on the first")
+        self.assertEqual(self.session.step().reason, "")
+        self.assertEqual(tape.text(), "")
+
+    def test_a_name_of_300_letters_is_refused_and_a_long_one_does_not_widen_the_window(self):
+        self.trigger("board.child")
+        panel = self.window.panels[-1]
+        panel.findChild(QLineEdit).setText("x" * 300)
+        panel.do.click()
+        self.assertIn("Up to 80 are kept", panel.problem.text())
+        panel.close()
+        self.session.add_board(replace(self.session.board, name="W" * 80), self.session.brief, "Began")
+        self.app.processEvents()
+        self.assertLessEqual(self.window.minimumSizeHint().width(), 1280)
+        self.session.add_board(replace(self.session.board, name="<b>bold</b>"), self.session.brief, "Began")
+        self.assertEqual(self.window.title.text().split(" · ")[0], "<b>bold</b>")
+        self.assertIs(self.window.title.textFormat(), Qt.TextFormat.PlainText)
+
+
+def _full(*_):
+    from kelvor.workshop.opening import trouble
+
+    raise trouble(sqlite3.OperationalError("database or disk is full"), Path("w.kelvor"), None)
+
+
+def _read_only(*_):
+    from kelvor.workshop.opening import trouble
+
+    raise trouble(sqlite3.OperationalError("attempt to write a readonly database"), Path("w.kelvor"), None)

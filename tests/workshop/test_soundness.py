@@ -1,0 +1,183 @@
+"""Damaged workshops: what is sound opens, what is not is named with its place, and the file itself is left as it is."""
+
+import json
+import random
+import shutil
+import sqlite3
+import tempfile
+import unittest
+import zlib
+from contextlib import closing, redirect_stderr, redirect_stdout
+from io import StringIO
+from pathlib import Path
+
+from kelvor.cli import main
+from kelvor.core.errors import InputError
+from kelvor.core.plain import to_plain
+from kelvor.demo.workshop import create_demo
+from kelvor.exchange.checking import problems
+from kelvor.workshop.rescue import rescue
+from kelvor.workshop.soundness import COLUMNS, examined
+from kelvor.workshop.store import Damaged, Store
+
+DATA = Path(__file__).parents[1] / "data"
+
+
+class Damaging(unittest.TestCase):
+    @classmethod
+    def setUpClass(cls):
+        cls.whole = Path(tempfile.mkdtemp()) / "demo.kelvor"
+        create_demo(cls.whole).close()
+
+    def setUp(self):
+        self.folder = Path(tempfile.mkdtemp())
+        self.addCleanup(shutil.rmtree, self.folder, ignore_errors=True)
+        self.path = self.folder / "w.kelvor"
+        shutil.copy(self.whole, self.path)
+
+    def sql(self, *statements):
+        with closing(sqlite3.connect(self.path, isolation_level=None)) as db:
+            for statement, *values in statements:
+                db.execute(statement, values)
+
+    def snapshot(self, **changes):
+        """A step's board with fields changed, packed."""
+        with closing(Store.open(self.whole)) as shop:
+            data = to_plain(shop.board(2))
+        data.update(changes)
+        return zlib.compress(json.dumps(data).encode())
+
+
+class Named(Damaging):
+    CASES = (
+        ("UPDATE steps SET snapshot = X'0000' WHERE id = 2", "step 2: its board cannot be unpacked"),
+        ("UPDATE steps SET changes = '[{\"label\": 3}]' WHERE id = 2", "step 2: what it changed cannot be read; the board itself is sound"),
+        ("UPDATE steps SET title = CAST(X'FFFE' AS TEXT) WHERE id = 2", "step 2: its title cannot be read and is left empty"),
+        ("UPDATE steps SET volume = 'much' WHERE id = 2", "step 2: its volume cannot be"),
+        ("UPDATE steps SET parent = 9999 WHERE id = 2", "step 2: the step before it is not sound"),
+        ("UPDATE boards SET name = CAST(X'80' AS TEXT) WHERE id = 1", "board 1: its name cannot be read; “"),
+        ("DELETE FROM boards WHERE id = 1", "its entry is missing; it is made anew from its steps"),
+        ("UPDATE briefs SET data = '{\"foil_in_use\": -1}' WHERE board_id = 1", "brief 1: it has foil_in_use: −1 cannot be. Give 0 to 59"),
+        ("UPDATE briefs SET data = 'nonsense' WHERE board_id = 1", "brief 1: it cannot be read"),
+        ("INSERT INTO reasons VALUES (NULL, 7777, '', 'why')", "step 7777, reason: the step it belongs to is not there"),
+        ("INSERT INTO frozen VALUES (NULL, 2, '', 'eaten', '')", "mark: there is no mark “eaten”"),
+        ("UPDATE pins SET step_id = 7777 WHERE board_id = 1", "pin: the step it belongs to is not there"),
+        ("UPDATE left_at SET step_id = 7777 WHERE board_id = 1", "where it was left: its step is not there; it stands at the nearest that is"),
+        ("INSERT INTO constructions VALUES (NULL, '', 'Ours', '{}')", "construction “Ours”: it cannot be read"),
+        ("INSERT INTO materials VALUES (NULL, '', 'steel', '{}')", "materials, entry 1: there is no kind “steel”"),
+        ("INSERT INTO weighings VALUES (NULL, 1, 2, '', 'shaped', -4.0, '')", "weigh-in 1: “-4.0” cannot be"),
+        ("INSERT INTO coefficients VALUES (NULL, '', 'arm_share', 9.0)", "coefficient “arm_share”: “9.0” cannot be"),
+        ("DROP TABLE pins", "table pins: it is missing from the file"),
+    )  # fmt: skip
+
+    def test_check_reads_every_table_and_names_each_row_with_its_place(self):
+        for statement, words in self.CASES:
+            with self.subTest(statement):
+                shutil.copy(self.whole, self.path)
+                self.sql(("PRAGMA foreign_keys = OFF",), (statement,))
+                found = problems(self.path)
+                self.assertTrue(any(words in line and str(self.path) in line for line in found), found)
+
+    def test_a_board_that_unpacks_to_gigabytes_or_has_a_wrong_field_is_refused(self):
+        bomb = zlib.compress(b" " * (64 << 20), 9)
+        for blob, words in (
+            (bomb, "unpacks to more than any board has"), (zlib.compress(b"{}")[:-3], "is cut off"),
+            (self.snapshot(length=40.0), "length: 4 000.0 cm cannot be. Give 60.0 cm to 650.0 cm"), (self.snapshot(length=True), "cannot be read"),
+            (self.snapshot(rocker=None), "cannot be read"), (self.snapshot(zero="bow"), "“bow” is not known"),
+        ):  # fmt: skip
+            with self.subTest(words):
+                shutil.copy(self.whole, self.path)
+                self.sql(("UPDATE steps SET snapshot = ? WHERE id = 2", blob))
+                self.assertIn(words, problems(self.path)[0])
+                with closing(Store.open(self.path)) as shop, self.assertRaises(Damaged) as caught:
+                    shop.board(2)
+                self.assertIn(", step 2: its board", str(caught.exception))
+
+    def test_older_versions_are_read_row_by_row_too(self):
+        for version in (1, 2, 3):
+            sample = DATA / f"workshop-v{version}.kelvor"
+            self.assertEqual(problems(sample), [])
+            shutil.copy(sample, self.path)
+            self.sql(("UPDATE steps SET snapshot = X'00' WHERE id = (SELECT max(id) FROM steps)",))
+            before = self.path.read_bytes()
+            self.assertEqual(len(problems(self.path)), 1 + sum("not there" in p for p in problems(self.path)))
+            self.assertEqual(self.path.read_bytes(), before)
+
+
+class Rescued(Damaging):
+    def test_everything_sound_comes_over_and_the_lost_step_is_bridged(self):
+        with closing(Store.open(self.path)) as shop:
+            board = next(b for b in shop.boards() if len(shop.steps(b.id)) >= 4)
+            steps = sorted(shop.steps(board.id))
+        self.sql(("UPDATE steps SET snapshot = X'78' WHERE id = ?", steps[1]))
+        before = self.path.read_bytes()
+        out, err = StringIO(), StringIO()
+        with redirect_stdout(out), redirect_stderr(err):
+            code = main(["rescue", str(self.path), "--out", str(self.folder / "new.kelvor")])
+        self.assertEqual(code, 0)
+        self.assertIn("26 boards, 67 steps, 26 briefs kept", out.getvalue())
+        self.assertIn("step 2: its board", err.getvalue())
+        self.assertEqual(self.path.read_bytes(), before)
+        with closing(Store.open(self.folder / "new.kelvor")) as new, closing(Store.open(self.whole)) as whole:
+            kept = new.steps(board.id)
+            self.assertEqual(sorted(kept), [steps[0], *steps[2:]])
+            self.assertEqual(kept[steps[2]].parent, steps[0])
+            for step in kept:
+                self.assertEqual(new.board(step), whole.board(step))
+                self.assertEqual(kept[step].reason, whole.steps(board.id)[step].reason)
+            self.assertEqual([new.brief(b.id) for b in new.boards()], [whole.brief(b.id) for b in whole.boards()])
+        self.assertEqual(problems(self.folder / "new.kelvor"), [])
+        with redirect_stdout(out), redirect_stderr(err):
+            self.assertEqual(main(["rescue", str(self.path), "--out", str(self.folder / "new.kelvor")]), 2)  # over nothing
+
+    def test_damaged_pages_lose_what_lies_on_them_and_no_more(self):
+        whole = self.path.read_bytes()
+        rng = random.Random(3)
+        with closing(Store.open(self.whole)) as shop:
+            steps = {s for b in shop.boards() for s in shop.steps(b.id)}
+            boards = {s: shop.board(s) for s in steps}
+        kept_most = 0
+        for _ in range(12):
+            page = rng.randrange(2, len(whole) // 4096)
+            self.path.write_bytes(whole[: page * 4096] + rng.randbytes(4096) + whole[(page + 1) * 4096 :])
+            before = self.path.read_bytes()
+            new = self.folder / "new.kelvor"
+            new.unlink(missing_ok=True)
+            found = rescue(self.path, new)
+            self.assertEqual(self.path.read_bytes(), before)
+            with closing(Store.open(new)) as shop:
+                back = {s for b in shop.boards() for s in shop.steps(b.id)}
+                self.assertTrue(all(shop.board(s) == boards[s] for s in back))
+            self.assertEqual(problems(new), [])
+            self.assertTrue(back == steps or found.damages)
+            kept_most += len(back) >= len(steps) - 12
+        self.assertGreaterEqual(kept_most, 9)
+
+    def test_a_damaged_workshop_opens_on_what_is_sound_and_takes_no_writing(self):
+        whole = self.path.read_bytes()
+        self.path.write_bytes(whole[: 8 * 4096] + b"\xff" * 4096 + whole[9 * 4096 :])
+        before = self.path.read_bytes()
+        with self.assertRaises(Damaged):
+            Store.open(self.path)
+        with closing(Store.open_sound(self.path)) as shop:
+            self.assertTrue(shop.damages)
+            board = shop.boards()[0]
+            shop.board(shop.left_at(board.id))
+            with self.assertRaises(InputError) as caught:
+                shop.set_reason(shop.left_at(board.id), "why")
+            self.assertIn("Save a repaired copy", str(caught.exception))
+        self.assertEqual(self.path.read_bytes(), before)
+
+    def test_the_board_last_worked_on_is_found_without_its_mark(self):
+        self.sql(("DELETE FROM left_at",))
+        with closing(Store.open(self.path)) as shop:
+            self.assertEqual(shop.last_board(), shop.boards()[0].id)
+            self.assertEqual(len(shop.boards()), 26)
+
+    def test_every_column_of_every_table_is_known(self):
+        with closing(sqlite3.connect(self.whole)) as db:
+            tables = {row[0] for row in db.execute("SELECT name FROM sqlite_master WHERE type = 'table'")}
+            self.assertEqual(tables, set(COLUMNS))
+            for table, columns in COLUMNS.items():
+                self.assertEqual(tuple(row[1] for row in db.execute(f"PRAGMA table_info({table})")), columns)
+        self.assertEqual(examined(self.whole, 1.0).damages, [])
