@@ -278,7 +278,9 @@ class DamagedFiles(SavingCase):
         self.assertIn("This workshop is damaged (", self.bar.words.text())
         self.assertEqual(self.bar.copy.text(), "Save a repaired copy…")
         self.bar.more.click()
-        shown = [self.bar.list.item(i).text() for i in range(self.bar.list.count())]
+        panel = self.window.panels[-1]
+        shown = [panel.list.item(i).text() for i in range(panel.list.count())]
+        panel.close()
         self.assertTrue(any("brief" in line for line in shown) and any("its board" in line for line in shown), shown)
         self.every_kind_of_write()
         self.assertEqual(self.path.read_bytes(), before)

@@ -40,7 +40,7 @@ from kelvor.ui.throttle import Throttle
 from kelvor.ui.views.shape_view import ShapeView
 from kelvor.ui.widgets.panel import Elided
 from kelvor.ui.widgets.ride_strip import RideStrip
-from kelvor.ui.widgets.saving_bar import SavingBar, ask_where
+from kelvor.ui.widgets.saving_bar import NotSavedPanel, SavingBar, ask_where
 from kelvor.ui.widgets.steps_tape import StepsTape, ask_serial
 from kelvor.ui.workers import Asked
 
@@ -77,12 +77,16 @@ class MainWindow(QMainWindow):
         self.tape: StepsTape = StepsTape(session)
         self.saving_bar = SavingBar(session)
         self.saving_bar.copy_asked.connect(self.ask_copy)
+        self.saving_bar.list_asked.connect(lambda: self._panel(NotSavedPanel(self, session)))
         self.stack = QStackedWidget()
         self.stack.addWidget(self.shape)
         column.addWidget(self._bar())
         column.addWidget(self.strip)
         column.addWidget(self.stack, 1)
-        column.addWidget(self.saving_bar)
+        inset = QHBoxLayout()
+        inset.setContentsMargins(10, 0, 10, 3)
+        inset.addWidget(self.saving_bar)
+        column.addLayout(inset)
         column.addWidget(self.tape)
         self.setCentralWidget(centre)
         self._make_actions()

@@ -4,8 +4,10 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import replace
+from functools import partial
 from typing import Any
 
+from PySide6.QtCore import Qt, QTimer
 from PySide6.QtWidgets import (
     QCheckBox,
     QComboBox,
@@ -20,10 +22,12 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from kelvor.core.brief import Brief, Foil, Target, Wing
+from kelvor.core.brief import Brief, Foil, Rider, Target, Wind, Wing
 from kelvor.core.disciplines import FAMILIES, FOILING, RIGS
 from kelvor.core.errors import InputError
 from kelvor.core.figures import FigureDefinition, Figures
+from kelvor.core.fluids import Water
+from kelvor.core.limits import Limit, Text, limit_of, named, text_of, within
 from kelvor.core.ride.condition import condition_of
 from kelvor.core.ride.definitions import DEFINITIONS
 from kelvor.core.ride.phases import PHASES
@@ -40,6 +44,8 @@ Edit = Callable[[Brief, Any], Brief]
 Read = Callable[[Brief], Any]
 Q = Quantity
 KELVIN = 273.15
+NOTES_AFTER_MS = 800
+"""What the rider says is kept when typing rests this long."""
 
 
 class BriefView(QWidget):
@@ -50,6 +56,7 @@ class BriefView(QWidget):
         self.session = session
         self.setObjectName("ground")
         self._fields: list[tuple[QWidget, Read]] = []
+        self._notes_shown = ""
         row = QHBoxLayout(self)
         row.setContentsMargins(10, 0, 10, 4)
         row.setSpacing(8)
@@ -69,16 +76,20 @@ class BriefView(QWidget):
     # building
 
     def _grid(self, title: str) -> tuple[QWidget, QVBoxLayout, QGridLayout]:
-        frame = panel()
-        column = QVBoxLayout(frame)
-        column.setContentsMargins(16, 12, 16, 12)
+        frame, outer = panel(), QVBoxLayout()
+        frame.setLayout(outer)
+        outer.setContentsMargins(16, 12, 6, 12)
+        outer.setSpacing(8)
+        outer.addWidget(heading(title))
+        holder, column, grid = QWidget(), QVBoxLayout(), QGridLayout()
+        column.setContentsMargins(0, 0, 10, 0)
         column.setSpacing(8)
-        column.addWidget(heading(title))
-        grid = QGridLayout()
+        holder.setLayout(column)
         grid.setHorizontalSpacing(12)
         grid.setVerticalSpacing(6)
         grid.setColumnStretch(1, 1)
         column.addLayout(grid)
+        outer.addWidget(_scrolled(holder), 1)
         return frame, column, grid
 
     def _group(self, grid: QGridLayout, words: str) -> QLabel:
@@ -94,17 +105,25 @@ class BriefView(QWidget):
         grid.addWidget(label, at, 0)
         grid.addWidget(widget, at, 1)
 
-    def _text(self, grid: QGridLayout, words: str, read: Read, edit: Edit) -> None:
+    def _text(self, grid: QGridLayout, words: str, rule: Text, read: Read, edit: Edit) -> None:
         field = QLineEdit()
         field.setAccessibleName(words)
-        field.editingFinished.connect(lambda: self._edit(edit, field.text().strip()))
+        field.setMaxLength(rule.longest)
+        field.editingFinished.connect(lambda: self._text_typed(words, field, rule, read, edit))
         self._fields.append((field, read))
         self._row(grid, words, field)
 
-    def _number(
-        self, grid: QGridLayout, words: str, quantity: Quantity, low: float, high: float, read: Read, edit: Edit
-    ) -> QuantityField:
-        field = QuantityField(words, quantity, low, high)
+    def _text_typed(self, words: str, field: QLineEdit, rule: Text, read: Read, edit: Edit) -> None:
+        try:
+            name = named(field.text(), words, rule)
+        except InputError as error:
+            self.problem.setText(str(error))
+            field.setText(read(self.session.brief))
+            return
+        self._edit(edit, name)
+
+    def _number(self, grid: QGridLayout, words: str, limit: Limit, read: Read, edit: Edit) -> QuantityField:
+        field = QuantityField(words, limit.quantity, limit.low, limit.high)
         field.changed.connect(lambda value: self._edit(edit, value))
         field.problem.connect(self.problem.setText)
         self._fields.append((field, read))
@@ -123,58 +142,35 @@ class BriefView(QWidget):
 
     def _rider_panel(self) -> QWidget:
         frame, column, grid = self._grid("Who it is for")
-        self._text(grid, "Brief", lambda b: b.title, lambda b, v: replace(b, title=v))
+        brief, rider, wind = (partial(_of, at) for at in ((), ("rider",), ("wind",)))
+        self._text(grid, "Brief", text_of(Brief, "title"), *brief("title"))
         disciplines: list[tuple[str, str]] = [(key, key.capitalize()) for members in FAMILIES.values() for key in members]
-        self._choice(grid, "Discipline", disciplines, lambda b: b.discipline, lambda b, v: replace(b, discipline=v))
-        self._text(grid, "Place", lambda b: b.place, lambda b, v: replace(b, place=v))
+        self._choice(grid, "Discipline", disciplines, *brief("discipline"))
+        self._text(grid, "Place", text_of(Brief, "place"), *brief("place"))
         self._group(grid, "Rider")
-        self._text(grid, "Name", lambda b: b.rider.name, lambda b, v: replace(b, rider=replace(b.rider, name=v)))
-        self._number(
-            grid,
-            "Mass, dressed",
-            Q.MASS,
-            15,
-            250,
-            lambda b: b.rider.mass,
-            lambda b, v: replace(b, rider=replace(b.rider, mass=v)),
-        )
-        self._number(
-            grid,
-            "Height",
-            Q.LENGTH,
-            0.8,
-            2.5,
-            lambda b: b.rider.height,
-            lambda b, v: replace(b, rider=replace(b.rider, height=v)),
-        )
-        self._number(
-            grid,
-            "Stance",
-            Q.LENGTH,
-            0.1,
-            1.5,
-            lambda b: b.rider.stance,
-            lambda b, v: replace(b, rider=replace(b.rider, stance=v)),
-        )
-        self._choice(grid, "Skill", [("learning", "learning"), ("riding", "riding"), ("expert", "expert")], lambda b: b.rider.skill,
-                     lambda b, v: replace(b, rider=replace(b.rider, skill=v)))  # fmt: skip
+        self._text(grid, "Name", text_of(Rider, "name"), *rider("name"))
+        for words, name in (("Mass, dressed", "mass"), ("Height", "height"), ("Stance", "stance")):
+            self._number(grid, words, limit_of(Rider, name), *rider(name))
+        self._choice(grid, "Skill", [("learning", "learning"), ("riding", "riding"), ("expert", "expert")], *rider("skill"))
         self._group(grid, "Water and wind")
-        self._choice(grid, "Water", [("sea", "sea"), ("fresh", "fresh")], lambda b: b.water.kind,
-                     lambda b, v: replace(b, water=replace(b.water, kind=v)))  # fmt: skip
-        self._number(grid, "Temperature", Q.TEMPERATURE, KELVIN, KELVIN + 40, lambda b: b.water.celsius + KELVIN,
+        self._choice(grid, "Water", [("sea", "sea"), ("fresh", "fresh")], *_of(("water",), "kind"))
+        celsius = limit_of(Water, "celsius")
+        self._number(grid, "Temperature", Limit(KELVIN + celsius.low, KELVIN + celsius.high, Q.TEMPERATURE), lambda b: b.water.celsius + KELVIN,
                      lambda b, v: replace(b, water=replace(b.water, celsius=v - KELVIN)))  # fmt: skip
-        self._number(
-            grid, "Wind", Q.SPEED, 0, 40, lambda b: b.wind.speed, lambda b, v: replace(b, wind=replace(b.wind, speed=v))
-        )
-        self._number(grid, "measured at a height of", Q.HEIGHT, 0.3, 100, lambda b: b.wind.height,
-                     lambda b, v: replace(b, wind=replace(b.wind, height=v)))  # fmt: skip
-        self._choice(grid, "as", [("mean", "mean wind"), ("gust", "gusts")], lambda b: b.wind.kind,
-                     lambda b, v: replace(b, wind=replace(b.wind, kind=v)))  # fmt: skip
+        self._number(grid, "Wind", limit_of(Wind, "speed"), *wind("speed"))
+        self._number(grid, "measured at a height of", limit_of(Wind, "height"), *wind("height"))
+        self._choice(grid, "as", [("mean", "mean wind"), ("gust", "gusts")], *wind("kind"))
         self.notes = QPlainTextEdit()
         self.notes.setAccessibleName("What the rider says")
         self.notes.setPlaceholderText("What the rider says, in the rider's words")
         self.notes.setMinimumHeight(60)
         self.notes.focusOutEvent = self._notes_left  # type: ignore[method-assign]
+        self._notes_rest = QTimer(self)
+        self._notes_rest.setSingleShot(True)
+        self._notes_rest.setInterval(NOTES_AFTER_MS)
+        self._notes_rest.timeout.connect(self.keep_notes)
+        self.notes.textChanged.connect(self._notes_typed)
+        self.session.about_to_leave.connect(self.keep_notes)
         label = QLabel("What the rider says")
         label.setObjectName("group")
         column.addWidget(label)
@@ -183,7 +179,25 @@ class BriefView(QWidget):
 
     def _notes_left(self, event: Any) -> None:
         QPlainTextEdit.focusOutEvent(self.notes, event)
-        self._edit(lambda b, v: replace(b, notes=v), self.notes.toPlainText())
+        self.keep_notes()
+
+    def _notes_typed(self) -> None:
+        if self.notes.hasFocus():
+            self._notes_rest.start()
+
+    def keep_notes(self) -> None:
+        """Keep what the rider says, as far as it is typed."""
+        self._notes_rest.stop()
+        words = self.notes.toPlainText()
+        if words == self._notes_shown:
+            return
+        try:
+            words = named(words, "What the rider says", text_of(Brief, "notes"))
+        except InputError as error:
+            self.problem.setText(str(error))
+            return
+        self._notes_shown = self.notes.toPlainText()
+        self._edit(lambda b, v: replace(b, notes=v), words)
 
     def _gear_panel(self) -> QWidget:
         frame, column, grid = self._grid("What the rider owns")
@@ -199,14 +213,12 @@ class BriefView(QWidget):
         def foil(name: str) -> tuple[Read, Edit]:
             return lambda b: getattr(b.foil, name), lambda b, v: _with_foil(b, replace(b.foil, **{name: v}))
 
-        self._text(grid, "Name", *foil("name"))
-        self._number(grid, "Mass, complete", Q.MASS, 0, 30, *foil("mass"))
-        self._number(grid, "Water it displaces", Q.VOLUME, 0, 0.05, *foil("volume"))
-        self._number(grid, "Mast length", Q.LENGTH, 0, 1.6, *foil("mast_length"))
-        self._number(grid, "Front wing area", Q.AREA, 0, 1, *foil("area"))
-        self._number(grid, "Front wing span", Q.LENGTH, 0, 3, *foil("span"))
-        self._number(grid, "Fuselage", Q.LENGTH, 0, 2, *foil("fuselage"))
-        self._number(grid, "Lifts ahead of mast by", Q.LENGTH, -0.5, 0.8, *foil("lift_ahead"))
+        self._text(grid, "Name", text_of(Foil, "name"), *foil("name"))
+        for words, name in (
+            ("Mass, complete", "mass"), ("Water it displaces", "volume"), ("Mast length", "mast_length"), ("Front wing area", "area"),
+            ("Front wing span", "span"), ("Fuselage", "fuselage"), ("Lifts ahead of mast by", "lift_ahead"),
+        ):  # fmt: skip
+            self._number(grid, words, limit_of(Foil, name), *foil(name))
         holder = self._wing_holder = QWidget()
         grid = self._inner_grid(holder)
         column.addWidget(holder)
@@ -219,34 +231,24 @@ class BriefView(QWidget):
         def wing(name: str, none: Any) -> tuple[Read, Edit]:
             return lambda b: getattr(b.wing, name) if b.wing else none, lambda b, v: _with_wing(b, name, v)
 
-        self._text(grid, "Name", *wing("name", ""))
-        self._number(grid, "Area", Q.SAIL_AREA, 0.3, 25, *wing("area", 0.0))
-        self._number(grid, "Mass, with its rig", Q.MASS, 0, 20, *wing("mass", 0.0))
+        self._text(grid, "Name", text_of(Wing, "name"), *wing("name", ""))
+        self._number(grid, "Area", limit_of(Wing, "area"), *wing("area", 0.0))
+        self._number(grid, "Mass, with its rig", limit_of(Wing, "mass"), *wing("mass", 0.0))
         holder = self._paddle_holder = QWidget()
         grid = self._inner_grid(holder)
         column.addWidget(holder)
         self._group(grid, "Speed and paddle")
-        self.pace = self._number(
-            grid, "Boat, wave or race speed", Q.SPEED, 0.5, 20, lambda b: condition_of(b).pace, lambda b, v: replace(b, pace=v)
-        )
-        self._number(grid, "Paddler keeps up", Q.POWER, 20, 600, lambda b: b.watts, lambda b, v: replace(b, watts=v))
-        self._number(grid, "and for seconds", Q.POWER, 50, 1500, lambda b: b.peak_watts, lambda b, v: replace(b, peak_watts=v))
+        usual = limit_of(Brief, "pace")
+        self.pace = self._number(grid, "Boat, wave or race speed", Limit(0.5, usual.high, usual.quantity), lambda b: condition_of(b).pace,
+                                 lambda b, v: replace(b, pace=v))  # fmt: skip
+        self._number(grid, "Paddler keeps up", limit_of(Brief, "watts"), *_of((), "watts"))
+        self._number(grid, "and for seconds", limit_of(Brief, "peak_watts"), *_of((), "peak_watts"))
         holder = self._rest_holder = QWidget()
         grid = self._inner_grid(holder)
         column.addWidget(holder)
         self._group(grid, "At rest and in flight")
-        self._number(
-            grid,
-            "Lift of wing, sail or kite at rest",
-            Q.FORCE,
-            0,
-            1500,
-            lambda b: b.wing_lift,
-            lambda b, v: replace(b, wing_lift=v),
-        )
-        self._number(
-            grid, "Ride height, bottom at mast", Q.LENGTH, 0, 2, lambda b: b.ride_height, lambda b, v: replace(b, ride_height=v)
-        )
+        self._number(grid, "Lift of wing, sail or kite at rest", limit_of(Brief, "wing_lift"), *_of((), "wing_lift"))
+        self._number(grid, "Ride height, bottom at mast", limit_of(Brief, "ride_height"), *_of((), "ride_height"))
         column.addStretch(1)
         return frame
 
@@ -291,18 +293,12 @@ class BriefView(QWidget):
         self._target_grid.setHorizontalSpacing(6)
         self._target_grid.setVerticalSpacing(3)
         self._target_grid.setColumnStretch(0, 1)
-        scroll = QScrollArea()
-        scroll.setWidgetResizable(True)
-        scroll.setFrameShape(QScrollArea.Shape.NoFrame)
-        scroll.viewport().setAutoFillBackground(False)
         holder = QWidget()
-        holder.setObjectName("sheet")
         inner = QVBoxLayout(holder)
         inner.setContentsMargins(0, 0, 6, 0)
         inner.addWidget(self._target_holder)
         inner.addStretch(1)
-        scroll.setWidget(holder)
-        column.addWidget(scroll, 1)
+        column.addWidget(_scrolled(holder), 1)
         add = QPushButton("Add a target")
         add.clicked.connect(self._add_target)
         self.hints = QCheckBox("Show check values of the trade beside figures")
@@ -355,7 +351,8 @@ class BriefView(QWidget):
             elif isinstance(widget, QLineEdit) and not (widget.hasFocus() and widget.isModified()):
                 widget.setText(value)
                 widget.setCursorPosition(0)
-        if not self.notes.hasFocus():
+        if brief.notes != self._notes_shown and not self.notes.hasFocus():
+            self._notes_shown = brief.notes
             self.notes.setPlainText(brief.notes)
         self.hints.blockSignals(True)
         self.hints.setChecked(brief.hints)
@@ -479,7 +476,7 @@ class BriefView(QWidget):
         if field.text() == shown:
             return
         try:
-            value = parse(field.text(), quantity, self.session.system)
+            value = within(limit_of(Target, "value"), parse(field.text(), quantity, self.session.system), "A target")
         except InputError as error:
             field.setProperty("wrong", "true")
             field.style().polish(field)
@@ -512,6 +509,26 @@ class BriefView(QWidget):
     def _drop_wing(self) -> None:
         i = self.session.brief.wing_in_use
         self._edit(lambda b, _: replace(b, wings=b.wings[:i] + b.wings[i + 1 :], wing_in_use=0), None)
+
+
+def _of(at: tuple[str, ...], name: str) -> tuple[Read, Edit]:
+    """How a field of the brief, or of a part of it, is read and replaced."""
+    if not at:
+        return lambda b: getattr(b, name), lambda b, v: replace(b, **{name: v})
+    part = at[0]
+    return lambda b: getattr(getattr(b, part), name), lambda b, v: replace(b, **{part: replace(getattr(b, part), **{name: v})})
+
+
+def _scrolled(holder: QWidget) -> QScrollArea:
+    """A part of a sheet that scrolls where the window is low."""
+    holder.setObjectName("sheet")
+    scroll = QScrollArea()
+    scroll.setWidgetResizable(True)
+    scroll.setFrameShape(QScrollArea.Shape.NoFrame)
+    scroll.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+    scroll.viewport().setAutoFillBackground(False)
+    scroll.setWidget(holder)
+    return scroll
 
 
 def _with_foil(brief: Brief, foil: Foil) -> Brief:

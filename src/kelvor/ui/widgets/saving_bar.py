@@ -7,17 +7,20 @@ from pathlib import Path
 
 from PySide6.QtCore import Qt, Signal
 from PySide6.QtGui import QKeyEvent
-from PySide6.QtWidgets import QFileDialog, QFrame, QHBoxLayout, QLabel, QListWidget, QPushButton, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QFileDialog, QFrame, QHBoxLayout, QListWidget, QPushButton, QWidget
 
 from kelvor.core.errors import KelvorError
 from kelvor.ui.session import Session
 from kelvor.ui.theme.style import font
+from kelvor.ui.widgets.dialogs import Panel
+from kelvor.ui.widgets.panel import plain_label
 
 
 class SavingBar(QFrame):
     """Nothing to see while all is well. It asks once when somebody wants to leave what waits."""
 
     copy_asked = Signal()
+    list_asked = Signal()
 
     def __init__(self, session: Session) -> None:
         super().__init__()
@@ -25,30 +28,20 @@ class SavingBar(QFrame):
         self._then: Callable[[], None] | None = None
         self.setObjectName("panel")
         self.setAccessibleName("Not saved")
-        column = QVBoxLayout(self)
-        column.setContentsMargins(14, 6, 10, 6)
-        column.setSpacing(4)
-        row = QHBoxLayout()
+        row = QHBoxLayout(self)
+        row.setContentsMargins(14, 5, 8, 5)
         row.setSpacing(8)
-        self.words = QLabel()
-        self.words.setTextFormat(Qt.TextFormat.PlainText)
+        self.words = plain_label()
         self.words.setObjectName("wrong")
         self.words.setWordWrap(True)
         row.addWidget(self.words, 1)
         self.stay = self._button("Stay", self._stay)
         self.leave = self._button("Leave without them", self._leave)
-        self.more = self._button("Show all", self._toggle)
+        self.more = self._button("Show all…", self.list_asked.emit)
         self.again = self._button("Save again", self._again)
         self.copy = self._button("Save a copy of everything…", self.copy_asked.emit)
         for button in (self.more, self.stay, self.leave, self.again, self.copy):
             row.addWidget(button)
-        column.addLayout(row)
-        self.list = QListWidget()
-        self.list.setAccessibleName("What is not saved, or damaged")
-        self.list.setFont(font(12))
-        self.list.setMaximumHeight(110)
-        self.list.hide()
-        column.addWidget(self.list)
         session.steps_changed.connect(self.refresh)
         session.copied.connect(self._copied)
         self.refresh()
@@ -74,12 +67,7 @@ class SavingBar(QFrame):
         else:
             words = session.saving.words()
         self.words.setText(words)
-        shown = [f"Waits: {write.words}" for write in waiting] + [f"Damaged: {damage}" for damage in damages]
-        if shown != [self.list.item(i).text() for i in range(self.list.count())]:
-            self.list.clear()
-            self.list.addItems(shown)
-        self.list.setVisible(self.more.text() == "Show less" and bool(shown))
-        self.more.setVisible(len(shown) > 1)
+        self.more.setVisible(len(waiting) + len(damages) > 1)
         for button, visible in ((self.stay, asked), (self.leave, asked), (self.again, bool(waiting) and not damages)):
             button.setVisible(visible)
         self.copy.setText("Save a repaired copy…" if damages else "Save a copy of everything…")
@@ -118,16 +106,34 @@ class SavingBar(QFrame):
             then()
         self.refresh()
 
-    def _toggle(self) -> None:
-        self.more.setText("Show less" if self.more.text() == "Show all" else "Show all")
-        self.refresh()
-
     def keyPressEvent(self, event: QKeyEvent) -> None:
         """Escape stays."""
         if event.key() == Qt.Key.Key_Escape and self._then is not None:
             self._stay()
         else:
             super().keyPressEvent(event)
+
+
+class NotSavedPanel(Panel):
+    """Everything that waits, and every place that is damaged, one a line."""
+
+    def __init__(self, parent: QWidget, session: Session) -> None:
+        super().__init__(parent, "Not on the disk", "")
+        self.session = session
+        self.list = QListWidget()
+        self.list.setAccessibleName("What waits, and what is damaged")
+        self.list.setFont(font(12))
+        self.list.setMinimumSize(520, 260)
+        self.column.insertWidget(1, self.list)
+        session.steps_changed.connect(self.refresh)
+        self.refresh()
+
+    def refresh(self) -> None:
+        """Show them."""
+        session = self.session
+        waits = [f"Waits: {write.words}" for write in session.saving.waiting]
+        self.list.clear()
+        self.list.addItems([*waits, *(f"Damaged: {damage}" for damage in session.store.damages or ())])
 
 
 def ask_where(parent: QWidget, session: Session) -> QFileDialog:
