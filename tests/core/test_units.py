@@ -2,7 +2,7 @@ import random
 import unittest
 
 from kelvor.core.errors import InputError
-from kelvor.core.units import Quantity, System, number_text, parse, text
+from kelvor.core.units import Quantity, System, number_text, parse, text, unit_of
 
 L = Quantity.LENGTH
 
@@ -42,10 +42,42 @@ class Parsing(unittest.TestCase):
             ("1e400", L),
             ("nan", L),
             ("--3", L),
+            ("9" * 400, L),
+            ("9" * 5000 + " mm", Quantity.DEPTH),
+            ("1/" + "9" * 5000, L),
         ):
             with self.subTest(typed), self.assertRaises(InputError) as caught:
                 parse(typed, quantity)
             self.assertIn("Write a number", str(caught.exception))
+
+
+    def test_thousands_are_read_as_they_are_shown_and_two_marks_are_not_guessed_at(self):
+        for typed, quantity, value in (
+            ("6\u202f000 cm²", Quantity.AREA, 0.6), ("−17\u202f600.0 cm", L, -176.0), ("1 234.5 mm", Quantity.DEPTH, 1.2345),
+            ("1\u00a0234 567 N", Quantity.FORCE, 1234567.0), ("18 1/2 in", L, 18.5 * 0.0254), ("5' 8 1/2\"", L, 68.5 * 0.0254),
+        ):  # fmt: skip
+            with self.subTest(typed):
+                self.assertAlmostEqual(parse(typed, quantity), value, places=9)
+        for typed in ("1.234,5 mm", "1,234.5 mm", "1.2.3"):
+            with self.subTest(typed), self.assertRaises(InputError) as caught:
+                parse(typed, L)
+            self.assertIn("has two decimal marks. Write 1234.5", str(caught.exception))
+
+    def test_every_shown_number_of_every_quantity_is_read_back(self):
+        """Both systems, every unit, finer and coarser: what is read lies within half of the last digit shown."""
+        rng, wrong = random.Random(4), []
+        for system in System:
+            for quantity in Quantity:
+                unit = unit_of(quantity, system)
+                for extra in (-1, 0, 1, 2):
+                    for _ in range(40):
+                        value = unit.offset + unit.size * rng.choice([-1, 1]) * 10 ** rng.uniform(-3, 6)
+                        shown = text(value, quantity, system, extra=extra)
+                        inches = unit.fractional and extra <= 0
+                        grain = (1.0 if extra < 0 else 1 / 32) if inches else 10.0 ** -max(unit.decimals + extra, 0)
+                        if abs(parse(shown, quantity, system) - value) > 0.501 * grain * unit.size + 1e-9 * abs(value):
+                            wrong.append((shown, quantity))
+        self.assertEqual(wrong, [])
 
 
 class Printing(unittest.TestCase):

@@ -6,6 +6,7 @@ import unittest
 from PySide6.QtCore import Qt
 from PySide6.QtTest import QTest
 
+from kelvor.core.limits import Limit
 from kelvor.core.units import Quantity, System
 from kelvor.ui.application import make_application
 from kelvor.ui.widgets.fields import QuantityField
@@ -30,24 +31,24 @@ class Fields(unittest.TestCase):
         QTest.keyClick(field, Qt.Key.Key_Return)
 
     def test_any_unit_and_the_value_in_metres(self):
-        field = self.field("Width", Quantity.LENGTH, 0.1, 1.0)
+        field = self.field("Width", Limit(0.1, 1.0, Quantity.LENGTH))
         for words, value in (("47", 0.47), ("18 1/2 in", 0.4699), ("550 mm", 0.55), ("1' 8\"", 0.508)):
             self.type(field, words)
             self.assertAlmostEqual(self.changed.pop(), value, places=6)
         self.assertEqual(self.problems, [""] * 4)
 
     def test_entering_the_same_again_changes_nothing(self):
-        field = self.field("Width", Quantity.LENGTH, 0.1, 1.0, value=1 / 3)
+        field = self.field("Width", Limit(0.1, 1.0, Quantity.LENGTH), value=1 / 3)
         QTest.keyClick(field, Qt.Key.Key_Return)
         self.assertEqual(self.changed, [])
         self.type(field, field.text())
         self.assertEqual(self.changed, [])
 
     def test_limits_are_told_and_what_was_typed_stays(self):
-        field = self.field("Width", Quantity.LENGTH, 0.1, 1.0)
+        field = self.field("Width", Limit(0.1, 1.0, Quantity.LENGTH))
         self.type(field, "2 m")
         self.assertEqual((self.changed, field.text()), ([], "2 m"))
-        self.assertIn("Width must be 10.0 cm to 100.0 cm", self.problems[-1])
+        self.assertIn("Width: 200.0 cm cannot be. Give 10.0 cm to 100.0 cm", self.problems[-1])
         field.show_value(0.7, System.METRIC)
         self.assertEqual(field.text(), "2 m")
         field.limit(3.0)
@@ -56,7 +57,7 @@ class Fields(unittest.TestCase):
         self.assertEqual(field.property("wrong"), "false")
 
     def test_a_field_that_turns_to_something_else_forgets(self):
-        field = self.field("Width", Quantity.LENGTH, 0.1, 1.0)
+        field = self.field("Width", Limit(0.1, 1.0, Quantity.LENGTH))
         self.type(field, "wide")
         self.assertIn("Width: ", self.problems[-1])
         field.forget()
@@ -64,14 +65,14 @@ class Fields(unittest.TestCase):
         self.assertEqual(field.text(), "70.0 cm")
 
     def test_the_limits_themselves_can_be_typed_in_inches(self):
-        field = self.field("From", Quantity.LENGTH, 0.0, 1.397, value=0.2, system=System.INCH)
+        field = self.field("From", Limit(0.0, 1.397, Quantity.LENGTH), value=0.2, system=System.INCH)
         self.type(field, '55"')
         self.assertAlmostEqual(self.changed[-1], 1.397)
 
     def test_an_empty_field_stands_for_its_value(self):
         for empty in (0.0, math.nan):
             with self.subTest(empty=empty):
-                field = self.field("Patch", Quantity.LENGTH, 0.0, 1.0, empty)
+                field = self.field("Patch", Limit(0.0, 1.0, Quantity.LENGTH), empty)
                 self.type(field, "")
                 value = self.changed.pop()
                 self.assertTrue(value == empty or (math.isnan(value) and math.isnan(empty)))
@@ -79,13 +80,13 @@ class Fields(unittest.TestCase):
                 self.assertEqual(field.text(), "")
                 self.type(field, "30")
                 self.assertAlmostEqual(self.changed.pop(), 0.3)
-        plain = self.field("Width", Quantity.LENGTH, 0.1, 1.0)
+        plain = self.field("Width", Limit(0.1, 1.0, Quantity.LENGTH))
         self.type(plain, "")
         self.assertEqual(self.changed, [])
         self.assertEqual(plain.property("wrong"), "true")
 
     def test_units_on_display_follow(self):
-        field = self.field("Width", Quantity.LENGTH, 0.1, 1.0, value=0.508)
+        field = self.field("Width", Limit(0.1, 1.0, Quantity.LENGTH), value=0.508)
         self.assertEqual(field.text(), "50.8 cm")
         field.show_value(0.508, System.INCH)
         self.assertEqual(field.text(), '20"')

@@ -4,7 +4,7 @@ import math
 from pathlib import Path
 
 import numpy as np
-from PySide6.QtCore import QPointF, Qt
+from PySide6.QtCore import QEvent, QPointF, Qt
 from PySide6.QtWidgets import QComboBox
 
 from kelvor.core.disciplines import FAMILIES
@@ -15,8 +15,10 @@ from kelvor.core.shape.geometry import geometry
 from kelvor.core.shape.layers import Ledge
 from kelvor.core.shape.outline import half_width
 from kelvor.core.starting.proposals import proposals, proposed_board
+from kelvor.core.units import System, parse
 from kelvor.exchange.export import export
 from kelvor.ui.presenters.panels import LEDGER
+from kelvor.ui.widgets.fields import QuantityField
 from tests.ui.case import WindowCase
 
 
@@ -445,3 +447,67 @@ class FromTheRack(ShapeCase):
         self.trigger("view.reshape")
         self.window.panels[-1]._off()
         self.assertIsNone(self.bench.reshaping.found())
+
+
+class LettingGo(ShapeCase):
+    def assert_no_step(self, widget, start, path):
+        steps, board = len(self.session.steps), self.session.board
+        self.drag(widget, start, *path, release=False)
+        moved = self.session.live.board != board
+        self.key(widget, Qt.Key.Key_Escape)
+        self.assertEqual(self.session.live.board, board)
+        self.mouse(widget, QEvent.Type.MouseMove, path[-1].x(), path[-1].y() + 5)
+        self.mouse(widget, QEvent.Type.MouseButtonRelease, path[-1].x(), path[-1].y())
+        self.assertEqual((len(self.session.steps), self.session.board, self.session.live.board), (steps, board, board))
+        return moved
+
+    def test_escape_lets_go_of_every_grip_ring_and_strip_handle_without_a_step(self):
+        moved = 0
+        for name, strips in (("Shearwater 76", ("volume", "rails.tuck", "shares.bottom")), ("Tern", ("curvature.outline", "rails.apex"))):
+            self.open(name)
+            for strip in strips:
+                index = self.shape.strip_choice.findData(strip)
+                if index >= 0:
+                    self.show_strip(strip)
+                points = [self.bench.grip_point(grip) for grip in self.bench.grips()][:14]
+                points += [self.bench.handle_point(held) for held in self.bench.handles()]
+                for point in points:
+                    moved += self.assert_no_step(self.bench, point, [point + QPointF(4, -5), point + QPointF(9, -9)])
+        self.assertGreater(moved, 30)
+        panel = self.shape.section
+        for _, point in panel.grip_points():
+            self.assertTrue(self.assert_no_step(panel, point, [point + QPointF(-2, -2), point + QPointF(-5, -4)]))
+        station = self.bench.station
+        start = QPointF(self.bench.layout_now().px(0.3), 14)
+        self.drag(self.bench, start, start + QPointF(60, 0), release=False)
+        self.key(self.bench, Qt.Key.Key_Escape)
+        self.assertEqual(self.bench.station, station)
+
+
+class ShownAndTyped(ShapeCase):
+    def test_what_is_shown_is_taken_when_it_is_typed_back(self):
+        """Every figure, lever and field of boards of every family, in both unit systems."""
+        seen = 0
+        for name in ("Dunlin", "Shearwater 76", "Heron", "Dipper 138", "Kittiwake", "Tern"):
+            self.open(name)
+            for system in System:
+                self.session.set_system(system)
+                figures = self.session.figures()
+                for row in (*self.shape.ledger.rows(), *self.shape.levers.rows()):
+                    if not row.key or row.value == "–":
+                        continue
+                    lever = self.shape._levers.get(row.key)
+                    if lever is None:
+                        parse(row.value, figures[row.key].definition.quantity, system)
+                    else:
+                        taken = self.shape.pull_lever(row.key, row.value)
+                        self.assertTrue(taken or "Write a number" not in self.problem(), (row, self.problem()))
+                    seen += 1
+                self.window.show_view("brief")
+                for field in self.window.brief_view.findChildren(QuantityField):
+                    if field.isVisible() and field.text():
+                        parse(field.text(), field.quantity, system)
+                        seen += 1
+                self.window.show_view("shape")
+        self.session.set_system(System.METRIC)
+        self.assertGreater(seen, 1000)

@@ -172,7 +172,7 @@ def text_of(kind: type, field: str) -> Text:
 def within(limit: Limit, value: float, words: str, system: System = System.METRIC) -> float:
     """The value, if the limit allows it; raises InputError with the range in the unit on display."""
     if not (math.isfinite(value) and limit.allows(value)):
-        raise InputError(f"{words} of {limit.said(value, system)} cannot be", accepts=f"Give {limit.range_words(system)}")
+        raise InputError(f"{words}: {limit.said(value, system)} cannot be", accepts=f"Give {limit.range_words(system)}")
     return value
 
 

@@ -171,7 +171,13 @@ _FEET_INCHES = re.compile(
     r"(?:(?P<whole>\d+(?:\.\d+)?)(?=\s*(?:\"|in|''|$)|[- ]+\d+\s*/)[- ]*)?"
     r"(?:(?P<num>\d+)\s*/\s*(?P<den>\d+))?\s*(?P<inch>\"|in|'')?"
 )
-_FOLD = str.maketrans({"−": "-", "–": "-", "′": "'", "’": "'", "″": '"', "”": '"', "“": '"', "\u00a0": " "})
+_FOLD = str.maketrans({"−": "-", "–": "-", "′": "'", "’": "'", "″": '"', "”": '"', "“": '"',
+                       "\u00a0": " ", "\u202f": " ", "\u2009": " ", "\u2007": " "})  # fmt: skip
+_THOUSANDS = re.compile(r"(?<![\d.,/])(\d{1,3}(?: \d{3})+)(?![\d/]| *\d+ */)")
+"""Groups of three with spaces between, as they are shown."""
+_TWO_MARKS = re.compile(r"\d[.,]\d*[.,]\d")
+LONGEST_TYPED = 60
+"""Nobody types a longer number [signs]."""
 _GLYPHS = {"½": " 1/2", "¼": " 1/4", "¾": " 3/4", "⅛": " 1/8", "⅜": " 3/8", "⅝": " 5/8", "⅞": " 7/8"}
 
 
@@ -188,6 +194,11 @@ def parse(text: str, quantity: Quantity, system: System = System.METRIC) -> floa
     """
     bare = DISPLAY[system][quantity]
     given = text.strip().translate(_FOLD)
+    if len(given) > LONGEST_TYPED:
+        raise InputError(f"“{given[:20]}…” is too long for a number", accepts=_accepts(quantity, bare))
+    if _TWO_MARKS.search(given):
+        raise InputError(f"“{given}” has two decimal marks", accepts="Write 1234.5 or 1234,5, without a mark between thousands")
+    given = _THOUSANDS.sub(lambda match: match[1].replace(" ", ""), given)
     for glyph, spelt in _GLYPHS.items():
         given = given.replace(glyph, spelt)
     is_length = quantity in (Quantity.LENGTH, Quantity.DEPTH, Quantity.HEIGHT)

@@ -16,7 +16,7 @@ from dataclasses import dataclass, fields, replace
 from typing import Annotated, Any, Literal, TypeVar
 
 from kelvor.core.errors import InputError
-from kelvor.core.limits import NAME, Limit, Text, areal_masses, depths, lengths, shares
+from kelvor.core.limits import NAME, Limit, Text, areal_masses, depths, lengths, limit_of, shares, within
 from kelvor.core.units import OUNCE_PER_SQUARE_YARD, Quantity
 
 GPA, MPA = 1e9, 1e6
@@ -172,8 +172,7 @@ def changed(entry: Fibre | Resin | Stock | Cloth, field: str, value: float) -> F
     """
     if field not in {f.name for f in fields(entry)} or type(getattr(entry, field)) not in (int, float):
         raise InputError(f"{field} cannot be changed")
-    if not 0 < value < 1e13:
-        raise InputError(f"{field} of {value:g}", where=entry.name, accepts="Give a number above nothing")
+    within(limit_of(type(entry), field), value, field.replace("_", " ").capitalize())
     changes: dict[str, Any] = {field: value, "source": "the workshop's own"}
     result: Fibre | Resin | Stock | Cloth = replace(entry, **changes)
     return result

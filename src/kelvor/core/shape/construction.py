@@ -50,7 +50,7 @@ class Stringer:
 
     name: Annotated[str, NAME]
     material: Annotated[str, NAME]
-    width: Annotated[float, depths(0, 0.1)] = 0.004
+    width: Annotated[float, depths(0.0005, 0.1)] = 0.004
     offset: Annotated[float, lengths(0, 0.75)] = 0.0
     rail: bool = False
     on: bool = True
@@ -72,10 +72,10 @@ class Core:
 
     stock: Annotated[str, NAME] = "eps25"
     build: Build = "solid"
-    skin: Annotated[float, depths(0, 0.1)] = 0.006
-    rib: Annotated[float, depths(0, 0.1)] = 0.008
+    skin: Annotated[float, depths(0.001, 0.1)] = 0.006
+    rib: Annotated[float, depths(0.001, 0.1)] = 0.008
     pitch: Annotated[float, lengths(0.01, 2)] = 0.12
-    rail: Annotated[float, depths(0, 0.3)] = 0.025
+    rail: Annotated[float, depths(0.001, 0.3)] = 0.025
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

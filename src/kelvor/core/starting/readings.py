@@ -104,7 +104,7 @@ def check_readings(readings: tuple[Reading, ...], length: float) -> None:
     InputError
         Naming the reading that cannot be, its place, and what would do.
     """
-    within(limit_of(Board, "length"), length, "A length")
+    within(limit_of(Board, "length"), length, "Length")
     before = -1.0
     for i, reading in enumerate(readings, 1):
         where = f"reading {i}, {reading.x * 100:.1f} cm"

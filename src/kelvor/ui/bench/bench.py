@@ -88,7 +88,7 @@ class BenchWidget(TypingHolder, QWidget):
         self.edge_on, self.edge_line, self.edge_length = False, "keel", 0.6
         self._grip_drag: _GripDrag | None = None
         self._drag: _Drag | None = None
-        self._cursor_drag = False
+        self._cursor_drag, self._cursor_from = False, self.station
         self._nudges = 0
         self._last_nudge: tuple[Hold, int] | None = None
         self._layout_key: tuple[object, ...] = ()
@@ -369,7 +369,7 @@ class BenchWidget(TypingHolder, QWidget):
                 self.set_line(line)
                 return
         self._choose(None)
-        self._cursor_drag = True
+        self._cursor_drag, self._cursor_from = True, self.station
         self.set_station(self.layout_now().x(point.x()))
 
     def mouseMoveEvent(self, event: QMouseEvent) -> None:
@@ -550,9 +550,7 @@ class BenchWidget(TypingHolder, QWidget):
             elif dx:
                 self.set_station(self.station + dx * 0.01 * (0.1 if fine < 1 else 1))
         elif key == Qt.Key.Key_Escape:
-            if self._drag is not None:
-                self._drag = None
-                self.session.drop_preview()
+            self.let_go()
             self._choose(None)
         elif key in (Qt.Key.Key_Delete, Qt.Key.Key_Backspace):
             self.remove_chosen()
@@ -560,6 +558,15 @@ class BenchWidget(TypingHolder, QWidget):
             self._choose(self.handles()[0])
         else:
             super().keyPressEvent(event)
+
+    def let_go(self) -> None:
+        """Let go of what is dragged, without a step."""
+        if self.in_hand():
+            self._drag = self._grip_drag = None
+            self.session.drop_preview()
+        if self._cursor_drag:
+            self._cursor_drag = False
+            self.set_station(self._cursor_from)
 
     def _nudge(self, dx: float, dy: float) -> None:
         held = self.chosen

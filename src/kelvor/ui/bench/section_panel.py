@@ -340,9 +340,13 @@ class SectionPanel(QWidget):
         self.update()
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
-        """Left and right walk the cursor."""
+        """Left and right walk the cursor; Escape lets go of an edge."""
         step = 0.001 if event.modifiers() & Qt.KeyboardModifier.ShiftModifier else 0.01
-        if event.key() == Qt.Key.Key_Left:
+        if event.key() == Qt.Key.Key_Escape and self._drag is not None:
+            self._drag = None
+            self.session.drop_preview()
+            self.update()
+        elif event.key() == Qt.Key.Key_Left:
             self.stepped.emit(-step)
         elif event.key() == Qt.Key.Key_Right:
             self.stepped.emit(step)

@@ -8,9 +8,10 @@ from typing import Any, get_args
 from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QComboBox, QGridLayout, QLabel, QVBoxLayout, QWidget
 
+from kelvor.core.limits import limit_of
 from kelvor.core.materials.table import MaterialTable
-from kelvor.core.shape.construction import Build, Construction
-from kelvor.core.units import Quantity, System
+from kelvor.core.shape.construction import Build, Construction, Core
+from kelvor.core.units import System
 from kelvor.ui.widgets.fields import QuantityField
 
 CHAMBERS = (
@@ -66,7 +67,7 @@ class CoreFields(QWidget):
         lower = _grid(self.built_up)
         self.fields: dict[str, QuantityField] = {}
         for i, (key, words, name) in enumerate(CHAMBERS):
-            field = QuantityField(name, Quantity.DEPTH, 0.001, 1.0)
+            field = QuantityField(name, limit_of(Core, key))
             field.changed.connect(lambda value, key=key, words=words: self._typed(key, words, value))
             field.problem.connect(self.problem)
             self.fields[key] = field

@@ -8,11 +8,12 @@ from dataclasses import replace
 from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QComboBox, QGridLayout, QLabel, QWidget
 
+from kelvor.core.limits import lengths, limit_of
 from kelvor.core.materials.table import MaterialTable
 from kelvor.core.shape.board import Board
 from kelvor.core.shape.construction import ZONES, Ply
 from kelvor.core.shape.places import Place
-from kelvor.core.units import Quantity, System
+from kelvor.core.units import System
 from kelvor.ui.widgets.fields import QuantityField
 
 FIELDS = (
@@ -52,8 +53,8 @@ class LayerFields(QWidget):
         self.cloth.setMinimumWidth(146)
         self.fields: dict[str, QuantityField] = {}
         for i, (key, words, name, hint, empty) in enumerate(FIELDS):
-            quantity, high = (Quantity.ANGLE, math.pi / 2) if key == "angle" else (Quantity.LENGTH, 1.0)
-            field = QuantityField(name, quantity, 0.0, high, empty)
+            limit = limit_of(Ply, key) if key in ("angle", "width", "wrap") else lengths(0.0, 1.0)
+            field = QuantityField(name, limit, empty)
             field.setMaximumWidth(16777215)
             field.setPlaceholderText(hint)
             field.changed.connect(lambda value, key=key: self._typed(key, value))

@@ -7,10 +7,11 @@ from dataclasses import replace
 from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QComboBox, QGridLayout, QLabel, QWidget
 
+from kelvor.core.limits import limit_of
 from kelvor.core.materials.table import MaterialTable
 from kelvor.core.shape.board import Board
 from kelvor.core.shape.construction import Coat, Stringer
-from kelvor.core.units import Quantity, System
+from kelvor.core.units import System
 from kelvor.ui.widgets.fields import QuantityField
 
 
@@ -27,10 +28,10 @@ class PartFields(QWidget):
         self.material = QComboBox()
         self.material.setAccessibleName("Material of the stringer")
         self.material.activated.connect(lambda: self._change(material=self.material.currentData()))
-        self.width_field = QuantityField("Width of the stringer", Quantity.DEPTH, 0.0005, 0.1)
-        self.offset = QuantityField("Off the centreline, a pair", Quantity.LENGTH, 0.0, 0.5, 0.0)
+        self.width_field = QuantityField("Width of the stringer", limit_of(Stringer, "width"))
+        self.offset = QuantityField("Off the centreline, a pair", limit_of(Stringer, "offset"), 0.0)
         self.offset.setPlaceholderText("one, in the middle")
-        self.coat = QuantityField("Weight of the coat", Quantity.AREAL_MASS, 0.0, 2.0)
+        self.coat = QuantityField("Weight of the coat", limit_of(Coat, "areal_mass"))
         self._captions: list[tuple[QLabel, QWidget]] = []
         grid = QGridLayout(self)
         grid.setContentsMargins(0, 0, 0, 0)

@@ -5,6 +5,7 @@ from __future__ import annotations
 from PySide6.QtWidgets import QComboBox, QHBoxLayout, QLabel, QLineEdit, QPushButton, QVBoxLayout, QWidget
 
 from kelvor.core.errors import InputError, KelvorError
+from kelvor.core.limits import masses, within
 from kelvor.core.mass.stages import STAGES, WeighIn, forecasts
 from kelvor.core.units import Quantity, parse
 from kelvor.devices.scale import parse_line
@@ -83,8 +84,7 @@ class WeighIns(QWidget):
         words = self.field.text()
         try:
             mass = parse(words, Quantity.MASS, self.session.system)
-            if not 0.05 <= mass <= 60:
-                raise InputError(f"{words} is no board", accepts="Give 50 g to 60 kg")
+            within(masses(0.05, 60), mass, "Board", self.session.system)
             self.session.weigh(
                 WeighIn(self.stage.currentData(), mass), "scale, simulated" if words == self._from_scale else "typed"
             )

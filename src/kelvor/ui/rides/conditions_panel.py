@@ -7,6 +7,7 @@ from dataclasses import replace
 from PySide6.QtCore import Qt, Signal
 from PySide6.QtWidgets import QComboBox, QGridLayout, QHBoxLayout, QLabel, QPushButton, QSlider, QVBoxLayout, QWidget
 
+from kelvor.core.limits import Limit
 from kelvor.core.ride import condition as conditions
 from kelvor.core.units import Quantity, text
 from kelvor.ui.presenters.ride import gear_name, has_foils, range_chart
@@ -46,7 +47,7 @@ class ConditionsPanel(QWidget):
         grid.setColumnStretch(1, 1)
         column.addLayout(grid)
         self.words = QLabel()
-        self.value = QuantityField("Wind or speed", Quantity.SPEED, 0.2, 40.0)
+        self.value = QuantityField("Wind or speed", Limit(0.2, 40.0, Quantity.SPEED))
         self.value.changed.connect(self._set)
         self.slider = QSlider(Qt.Orientation.Horizontal)
         self.slider.setRange(0, STEPS)

@@ -123,7 +123,7 @@ class BriefView(QWidget):
         self._edit(edit, name)
 
     def _number(self, grid: QGridLayout, words: str, limit: Limit, read: Read, edit: Edit) -> QuantityField:
-        field = QuantityField(words, limit.quantity, limit.low, limit.high)
+        field = QuantityField(words, limit)
         field.changed.connect(lambda value: self._edit(edit, value))
         field.problem.connect(self.problem.setText)
         self._fields.append((field, read))
@@ -476,7 +476,7 @@ class BriefView(QWidget):
         if field.text() == shown:
             return
         try:
-            value = within(limit_of(Target, "value"), parse(field.text(), quantity, self.session.system), "A target")
+            value = within(limit_of(Target, "value"), parse(field.text(), quantity, self.session.system), "Target")
         except InputError as error:
             field.setProperty("wrong", "true")
             field.style().polish(field)

@@ -148,9 +148,9 @@ class NewBoardDialog(Panel):
         length, width = (parse(f.text(), Quantity.LENGTH, system) for f in (self.length_field, self.width_field))
         volume = parse(self.volume.text(), Quantity.VOLUME, system)
         name = named(self.name.text(), "The board's name")
-        within(limit_of(Board, "length"), length, "A length", system)
-        within(lengths(0.15, 1.4), width, "A width", system)
-        within(Limit(0.002, 0.6, Quantity.VOLUME), volume, "A volume", system)
+        within(limit_of(Board, "length"), length, "Length", system)
+        within(lengths(0.15, 1.4), width, "Width", system)
+        within(Limit(0.002, 0.6, Quantity.VOLUME), volume, "Volume", system)
         proposal = replace(self._proposals[self.school.currentIndex()], length=length, width=width, volume=volume)
         board = proposed_board(name, proposal)
         own = (

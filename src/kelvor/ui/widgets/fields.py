@@ -3,13 +3,15 @@
 from __future__ import annotations
 
 import math
+from dataclasses import replace
 
 from PySide6.QtCore import Signal
 from PySide6.QtGui import QFocusEvent
 from PySide6.QtWidgets import QLineEdit
 
 from kelvor.core.errors import InputError
-from kelvor.core.units import Quantity, System, parse, text
+from kelvor.core.limits import Limit, within
+from kelvor.core.units import System, parse, text
 
 
 class QuantityField(QLineEdit):
@@ -18,10 +20,10 @@ class QuantityField(QLineEdit):
     changed = Signal(float)
     problem = Signal(str)
 
-    def __init__(self, name: str, quantity: Quantity, low: float, high: float, empty: float | None = None) -> None:
+    def __init__(self, name: str, limit: Limit, empty: float | None = None) -> None:
         super().__init__()
         self.setAccessibleName(name)
-        self.quantity, self._low, self._high, self._empty = quantity, low, high, empty
+        self.quantity, self._limit, self._empty = limit.quantity, limit, empty
         self._name = name
         self._system = System.METRIC
         self._value = 0.0
@@ -38,7 +40,7 @@ class QuantityField(QLineEdit):
 
     def limit(self, high: float) -> None:
         """Take values up to another limit."""
-        self._high = high
+        self._limit = replace(self._limit, high=high)
 
     def forget(self) -> None:
         """Give up what is half typed: the field turns to something else."""
@@ -58,9 +60,8 @@ class QuantityField(QLineEdit):
         try:
             empty = self._empty is not None and not self.text().strip()
             value = self._empty if empty and self._empty is not None else parse(self.text(), self.quantity, self._system)
-            if not empty and not self._low - 1e-9 <= value <= self._high + 1e-9:
-                limits = f"{text(self._low, self.quantity, self._system)} to {text(self._high, self.quantity, self._system)}"
-                raise InputError(f"{self._name} must be {limits}")
+            if not empty:
+                within(self._limit, value, self._name, self._system)
         except InputError as error:
             self._mark(True)
             self.problem.emit(f"{self._name}: {error}" if self._name not in str(error) else str(error))

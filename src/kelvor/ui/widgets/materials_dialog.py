@@ -19,7 +19,9 @@ from PySide6.QtWidgets import (
 
 from kelvor.core.errors import InputError
 from kelvor.core.evaluation import evaluate_live
+from kelvor.core.limits import limit_of, within
 from kelvor.core.materials.table import Rates, changed
+from kelvor.core.units import Quantity, parse
 from kelvor.ui.presenters.build import board_sentence
 from kelvor.ui.session import Session
 from kelvor.ui.widgets.dialogs import Panel
@@ -85,7 +87,7 @@ class MaterialsDialog(Panel):
                 self._put(i, 0, entry.name, fixed=True)
                 self._put(i, len(heads) + 1, entry.source, fixed=True)
             for j, name in enumerate(self._columns):
-                self._put(i, j + (0 if plain else 1), f"{getattr(entry, name) * _HEADS.get(name, ('', 1.0))[1]:g}")
+                self._put(i, j + (0 if plain else 1), f"{getattr(entry, name) * _HEADS.get(name, ('', 1.0))[1]:.9g}")
         self.table.blockSignals(False)
 
     def _undo(self) -> None:
@@ -106,13 +108,9 @@ class MaterialsDialog(Panel):
         item = self.table.item(row, column)
         assert item is not None
         try:
-            try:
-                value = float(item.text().replace(",", ".")) / _HEADS.get(field, ("", 1.0))[1]
-            except ValueError:
-                raise InputError(f"“{item.text()[:30]}” is not a number", where=field) from None
+            value = parse(item.text(), Quantity.RATIO) / _HEADS.get(field, ("", 1.0))[1]
             if plain:
-                if not 0 <= value < 1e6:
-                    raise InputError(f"{field} of {value:g}", accepts="Give a number that is not negative")
+                within(limit_of(Rates, field), value, field.capitalize())
                 changes: dict[str, float] = {field: value}
                 rates: Rates = replace(self.session.table.rates, **changes)  # type: ignore[arg-type]
                 self.session.tables.keep_material(rates)
