@@ -71,6 +71,7 @@ def _command(arguments: list[str]) -> int:
     reader.add_argument("kind", choices=("board", "offsets", "outline"))
     reader.add_argument("file")
     reader.add_argument("--nose-first", action="store_true", help="the nose of the outline lies at the left")
+    reader.add_argument("--progress", action="store_true", help="say on standard error how far it is")
     check = commands.add_parser("check", help="list every problem of a file")
     check.add_argument("file")
     saver = commands.add_parser("rescue", help="write all that is sound of a workshop into a new file")
@@ -153,12 +154,12 @@ def _read(options: argparse.Namespace) -> int:
                 from kelvor.exchange.outlines import read_outline
                 from kelvor.exchange.readings import readings_text
 
-                print(readings_text(read_outline(path, nose_first=options.nose_first, told=_told)))
+                print(readings_text(read_outline(path, nose_first=options.nose_first, told=_told if options.progress else lambda words: None)))
     return 0
 
 
 def _told(words: str) -> None:
-    """How far a long read is; the window shows it, at a terminal it is a line."""
+    """How far a long read is, for whoever shows it."""
     print(f"· {words}", file=sys.stderr, flush=True)
 
 

@@ -70,7 +70,7 @@ class SavingCase(WindowCase):
     def copy_to(self, name):
         path = self.folder / name
         self.window.save_copy(path)
-        self.wait_for(lambda: not self.session.copying)
+        self.wait_for(lambda: not self.session.copying.running)
         return path
 
     def tearDown(self):
@@ -160,7 +160,7 @@ class Refusing(SavingCase):
 
 
 class Gone(SavingCase):
-    def after(self, harm, words, whole=True):
+    def after(self, harm, words):
         left = self.session.board.name
         harm()
         count = self.every_kind_of_write()
@@ -169,9 +169,8 @@ class Gone(SavingCase):
         self.assertEqual(self.session.saving.waiting, [])
         self.assertFalse(self.bar.isVisible())
         self.assert_kept(path, left)
-        if whole:
-            with closing(Store.open(path)) as shop:
-                self.assertEqual(len(shop.boards()), 26)
+        with closing(Store.open(path)) as shop:
+            self.assertEqual(len(shop.boards()), 26)
         self.shape.pull_lever("volume", "41")  # and the work goes on in the copy
         self.assertEqual(self.window.tape.state.text(), "saved")
         self.assertEqual(self.session.store.board(self.session.current), self.session.board)
@@ -208,10 +207,29 @@ class Gone(SavingCase):
 
         self.session.undo()  # a board and its steps the window has seen
         self.session.redo()
-        self.after(harm, "Not saved: another workshop was written over it.", whole=False)
+        self.after(harm, "Not saved: another workshop was written over it.")
+
+    def test_overwritten_after_work_that_was_saved_and_without_a_safety_copy(self):
+        for safe in (True, False):
+            if not safe:
+                self.session._safe = None
+            self.shape.pull_lever("width", "50")
+            self.session.set_reason(self.session.current, "saved before")
+            saved = self.session.current
+            board = self.session.board
+            os.truncate(self.session.store.path, 3000)
+            self.every_kind_of_write()
+            path = self.copy_to(f"safe {safe}.kelvor")
+            self.assert_kept(path)
+            steps = self.session.steps
+            before = steps[self.session.current].parent
+            self.assertEqual((self.session.store.board(before), steps[before].reason), (board, "saved before"))
+            self.assertEqual(len(self.session.store.boards()), 26 if safe else 1)
+            self.assertEqual("Left out" in self.problem(), not safe)
+            self.assertGreater(saved, 0)
 
     def test_cut_short(self):
-        self.after(lambda: os.truncate(self.path, 3000), "Not saved: the file was overwritten or cut short.", whole=False)
+        self.after(lambda: os.truncate(self.path, 3000), "Not saved: the file was overwritten or cut short.")
 
     def test_it_is_told_before_anybody_writes(self):
         self.path.unlink()

@@ -43,7 +43,7 @@ class Limit:
         if self.unit:
             return f"{value:g} {self.unit}"
         if not math.isfinite(value) or abs(value) > 1e9:
-            return one_line(f"{value:g} {unit_of(self.quantity, system).sign}")
+            return f"{value:g} {si_unit(self)}".rstrip()
         for extra in (0, 1, 2, 3):
             shown = text(value, self.quantity, system, extra=extra)
             if value == 0 or any(c in "123456789" for c in shown):

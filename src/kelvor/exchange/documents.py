@@ -134,6 +134,10 @@ def _parsed(model: type[D], schema: str, text: str, where: str) -> D:
         raise InputError("the document is nested too deep", where=where, accepts="Give a document as Kelvor writes it") from None
     except ValueError:  # whole numbers of thousands of digits
         raise InputError("a number in it has too many digits", where=where, accepts="Give numbers in SI units") from None
+    try:
+        json.dumps(data, ensure_ascii=False).encode("utf-8")
+    except UnicodeEncodeError:
+        raise InputError("a text in it holds half of a sign", where=where, accepts="Give text in UTF-8") from None
     if not isinstance(data, dict) or "schema" not in data:
         raise InputError("this is no Kelvor document", where=where, accepts=f"It must name its schema, such as “{schema}”")
     found = data["schema"]

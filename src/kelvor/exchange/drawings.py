@@ -13,6 +13,7 @@ from kelvor.core.shape.battens import Array
 from kelvor.core.shape.section_view import outline_ring
 from kelvor.core.shape.sections import Sections
 from kelvor.core.units import FOOT
+from kelvor.exchange.dxf import new_drawing
 
 MM = 1000.0
 
@@ -70,11 +71,7 @@ def section_indices(shape: Sections, places: list[float]) -> list[int]:
 
 def write_dxf(shape: Sections, path: Path, length: float) -> None:
     """Plan above, profile below, sections to the right; one layer a line, in millimetres."""
-    from ezdxf import units
-    from ezdxf.filemanagement import new
-
-    document = new("R2010", setup=True)
-    document.units = units.MM
+    document = new_drawing()
     space = document.modelspace()
     width = 2 * float(shape.half_width.max()) * MM
 

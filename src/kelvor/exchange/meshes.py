@@ -2,11 +2,18 @@
 
 from __future__ import annotations
 
+import io
+import itertools
+import re
+import uuid
+import zipfile
 from pathlib import Path
 
 from kelvor.core.shape.sections import Sections
 from kelvor.core.shape.surface import mesh
 from kelvor.exchange.drawings import MM
+
+_UUID = re.compile(rb'(UUID=")[0-9a-f-]{36}"')
 
 
 def write_mesh(shape: Sections, path: Path, kind: str) -> None:
@@ -17,4 +24,16 @@ def write_mesh(shape: Sections, path: Path, kind: str) -> None:
     body = trimesh.Trimesh(surface.vertices * MM, surface.triangles, process=False)
     body.units = "mm"
     data = body.export(file_type=kind)
-    path.write_bytes(data.encode() if isinstance(data, str) else bytes(data))
+    whole = data.encode() if isinstance(data, str) else bytes(data)
+    path.write_bytes(_steady(whole) if kind == "3mf" else whole)
+
+
+def _steady(data: bytes) -> bytes:
+    """A 3MF package whose identifiers count up in place of being random: the same board gives the same bytes."""
+    found = io.BytesIO()
+    with zipfile.ZipFile(io.BytesIO(data)) as source, zipfile.ZipFile(found, "w", zipfile.ZIP_DEFLATED, compresslevel=5) as steady:
+        for name in source.namelist():
+            number = itertools.count(1)
+            part = _UUID.sub(lambda match: match[1] + str(uuid.UUID(int=next(number))).encode() + b'"', source.read(name))  # noqa: B023
+            steady.writestr(zipfile.ZipInfo(name, (1980, 1, 1, 0, 0, 0)), part, zipfile.ZIP_DEFLATED)
+    return found.getvalue()

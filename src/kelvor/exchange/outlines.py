@@ -234,7 +234,8 @@ def _dxf_curves(path: Path) -> tuple[Curves, list[str]]:
     except MemoryError:
         raise
     except Exception as error:  # ezdxf raises whatever the broken place makes its parsers raise
-        raise InputError(f"this DXF cannot be read ({one_line(str(error), 80)})", where=where, accepts="Save it as DXF R2010") from None
+        why = one_line(str(error), 80) or "it breaks off"
+        raise InputError(f"this DXF cannot be read ({why})", where=where, accepts="Save it as DXF R2010") from None
     found: Curves = []
     total = 0
     for layer, entity in _chosen([(one_line(str(entity.dxf.get("layer", "0")), 40), entity) for entity in entities], where):
@@ -310,7 +311,7 @@ def _svg_curves(path: Path) -> tuple[Curves, list[str]]:
                   for element in drawing.elements() if isinstance(element, svgelements.Shape)]  # fmt: skip
         for name, element in _chosen(shapes, where):
             for part in svgelements.Path(element).as_subpaths():
-                points = _sane(_svg_points(svgelements.Path(part)) / DOTS_PER_MM, f"path “{one_line(name, 40).strip()}”", where)
+                points = _sane(_svg_points(svgelements.Path(part)) / DOTS_PER_MM, f"path “{one_line(name, 40)}”" if name.strip() else "a path", where)
                 total += len(points)
                 if total > MOST_POINTS:
                     raise InputError(f"the drawing has over {MOST_POINTS} points", where=where, accepts="Keep the outline alone")

@@ -108,7 +108,7 @@ def _rows(text: str, where: str) -> list[tuple[int, list[str]]]:
             if len(rows) > MOST_ROWS + 1:
                 raise InputError(f"the table has over {MOST_ROWS} rows", where=where, accepts=f"Up to {MOST_ROWS} are read")
     except csv.Error as error:
-        raise InputError(f"the table cannot be read ({one_line(str(error), 60)})", where=f"{where}, line {reader.line_num + 1}",
+        raise InputError(f"the table cannot be read ({one_line(str(error), 60)})", where=f"{where}, line {reader.line_num}",
                          accepts="Give a row of column names, then one row a station") from None  # fmt: skip
     if len(rows) < 2:
         raise InputError("the table has no rows", where=where, accepts="Give a row of column names, then one row a station")

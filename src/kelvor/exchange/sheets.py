@@ -12,6 +12,7 @@ from kelvor.core.mass.stages import forecasts
 from kelvor.core.materials.sheet import Sheet, sheet
 from kelvor.core.materials.table import MaterialTable
 from kelvor.core.shape.board import Board
+from kelvor.exchange.dxf import new_drawing
 from kelvor.files import written_whole
 
 MM = 1000.0
@@ -82,11 +83,7 @@ def _csv(live: Live, found: Sheet, path: Path) -> None:
 
 
 def _dxf(live: Live, found: Sheet, path: Path) -> None:
-    from ezdxf import units
-    from ezdxf.filemanagement import new
-
-    document = new("R2010", setup=True)
-    document.units = units.MM
+    document = new_drawing()
     space, down = document.modelspace(), 0.0
     for cut in found.cuts:
         name = f"{cut.ply.name} {cut.count} x {cut.cloth}".replace("±", "+-").replace("°", "deg")
@@ -134,7 +131,7 @@ def _pdf(live: Live, found: Sheet, path: Path) -> None:
         Spacer(1, 8), Paragraph(_plain(CAUTION), styles["BodyText"]),
     ]  # fmt: skip
     title = f"{live.board.name}: material sheet"
-    SimpleDocTemplate(str(path), pagesize=A4, title=title, leftMargin=42, rightMargin=42, topMargin=36, bottomMargin=36).build(
+    SimpleDocTemplate(str(path), pagesize=A4, title=title, leftMargin=42, rightMargin=42, topMargin=36, bottomMargin=36, invariant=1).build(
         parts
     )
 

@@ -101,12 +101,12 @@ def make_window(store: Store, settings: Settings) -> MainWindow:
     from kelvor.workshop.store import Damaged
 
     try:
-        session = Session(store)
+        session = Session(store, settings.safety)
         session.begin()
     except Damaged:
         path = store.path
         store.close()
-        session = Session(store.open_sound(path))
+        session = Session(store.open_sound(path), settings.safety)
         session.begin()
     session.system = System(settings.get("units", "metric")) if settings.get("units") in ("metric", "inch") else System.METRIC
     return MainWindow(session, settings)

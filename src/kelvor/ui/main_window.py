@@ -543,7 +543,7 @@ class MainWindow(QMainWindow):
     def closeEvent(self, event: QCloseEvent) -> None:
         """What waits is tried once more; if the disk still refuses, the window stays and asks."""
         self.session.about_to_leave.emit()
-        if self.session.copying or not self.session.saving.save():
+        if self.session.copying.running or not self.session.saving.save():
             self.saving_bar.ask_to_leave(self._close_now)
             event.ignore()
             return

@@ -31,6 +31,8 @@ class Saving(QObject):
         """Why the first write waits."""
         self._store, self._written = store, written
         self._queue: list[Write] = []
+        self.done: list[Write] = []
+        """Everything this window wrote since it opened the file."""
         self._held_back = False
         self._told = (0, "")
         self._timer = QTimer(self)
@@ -74,7 +76,7 @@ class Saving(QObject):
 
     def follow(self, store: Store, ids: Ids, written: int) -> None:
         """From now on into another file, in which the first `written` of what waited are already."""
-        self._store, self.ids = store, ids
+        self._store, self.ids, self.done = store, ids, []
         del self._queue[:written]
         self.trouble = None
         self.hold_back(False)
@@ -101,6 +103,8 @@ class Saving(QObject):
                 break
             self.trouble = None
             self._queue.pop(0)
+            if not isinstance(write, LeaveAt):
+                self.done.append(write)
             self._written(write, result)
         else:
             self._timer.stop()

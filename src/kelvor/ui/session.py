@@ -7,7 +7,6 @@ through :meth:`Session.preview` (a drag) or :meth:`Session.commit` (a step).
 from __future__ import annotations
 
 from collections.abc import Callable
-from concurrent.futures import Future, ThreadPoolExecutor
 from dataclasses import replace
 from datetime import UTC, datetime
 from pathlib import Path
@@ -32,15 +31,18 @@ from kelvor.core.seek.holding import Change, hold
 from kelvor.core.shape.board import Board
 from kelvor.core.shape.construction import Construction
 from kelvor.core.units import System
-from kelvor.ui.copying import Copied, copy_everything
+from kelvor.ui.copying import Copied, Copying, Held
+from kelvor.ui.patience import Patience
 from kelvor.ui.riding import Riding
 from kelvor.ui.saving import Saving
 from kelvor.ui.tables import Tables
 from kelvor.workshop.opening import GLANCE, FileGone, FileHeld
+from kelvor.workshop.safety import keep_safe
 from kelvor.workshop.store import Damaged, Store
 from kelvor.workshop.writes import (
     AddBoard,
     AppendStep,
+    Ids,
     KeepMaterial,
     LeaveAt,
     Mark,
@@ -54,8 +56,6 @@ SETTLE_AFTER_MS = 70
 """Float and verdicts follow when the hand rests this long."""
 LOOK_EVERY_MS = 2000
 """What another window wrote shows after this long at most."""
-TRY_EVERY_MS = 120
-"""Reading is tried again this often while another program holds the file."""
 
 
 class Session(QObject):
@@ -75,11 +75,13 @@ class Session(QObject):
     """The board or step on the bench is about to give way: what is half typed about it is taken now."""
     copied = Signal(object)
     """A copy of everything was written, or could not be: :class:`Copied` or a KelvorError."""
-    _copying_ended = Signal(object)
 
-    def __init__(self, store: Store) -> None:
+    def __init__(self, store: Store, safety: Path | None = None) -> None:
+        """`safety` is the folder in which a safety copy of each workshop is kept, if any."""
         super().__init__()
         self.store = store
+        self._safety = safety
+        self._safe: Path | None = None
         store.wait_at_most(GLANCE)
         self.system = System.METRIC
         self.board_id = 0
@@ -102,10 +104,9 @@ class Session(QObject):
         self._previewing = False
         self._paid: tuple[Change, ...] = ()
         self._seen = 0
-        self._copier: ThreadPoolExecutor | None = None
-        self._copying_ended.connect(self._copy_ended)
-        self._wish: Callable[[], None] | None = None
-        self._wishing = self._single_shot(TRY_EVERY_MS, self._try_wish)
+        self.copying: Copying = Copying(self)
+        self.copying.ended.connect(self._copied)
+        self._patience = Patience(self, self.said)
         self._looking = QTimer(self)
         self._looking.setInterval(LOOK_EVERY_MS)
         self._looking.timeout.connect(self.look_elsewhere)
@@ -116,6 +117,7 @@ class Session(QObject):
     def _use(self, store: Store) -> None:
         """A queue and tables for a workshop; raises InputError, and keeps those there are, when its tables cannot be read."""
         tables = Tables(self, store, lambda: self.saving)
+        self._safe = keep_safe(self._safety, store.path) if self._safety is not None and store.damages is None else None
         self.saving, self.tables = Saving(self, store, self._saved), tables
         tables.figures_changed.connect(self._take_table)
         tables.lists_changed.connect(self.steps_changed)
@@ -142,36 +144,11 @@ class Session(QObject):
 
     def when_free(self, work: Callable[[], None]) -> None:
         """Do something that reads the file: now, or when another program lets go of it. The newest wish counts."""
-        self.stop_waiting()
-        try:
-            work()
-        except FileHeld:
-            self._wish = work
-            self._wishing.start()
-            self.said.emit("note", "Another program holds the file. Waiting for it … (Escape stops waiting)")
-
-    def _try_wish(self) -> None:
-        wish = self._wish
-        if wish is None:
-            return
-        try:
-            wish()
-        except FileHeld:
-            self._wishing.start()
-            return
-        except KelvorError as error:
-            self.said.emit("problem", str(error))
-        else:
-            self.said.emit("note", "")
-        self._wish = None
+        self._patience.when_free(work)
 
     def stop_waiting(self) -> bool:
         """Give up waiting for the file; whether somebody was."""
-        waited, self._wish = self._wish is not None, None
-        self._wishing.stop()
-        if waited:
-            self.said.emit("note", "")
-        return waited
+        return self._patience.stop()
 
     def open_board(self, board_id: int) -> None:
         """Put a board on the bench at the step where it was left.
@@ -236,7 +213,7 @@ class Session(QObject):
 
     def _all_saved(self) -> None:
         """What waits must not end up in another board or file."""
-        if self._copier is not None:
+        if self.copying.running:
             raise InputError("a copy of everything is being written", where=self.board.name, accepts="Wait until it is done")
         if self.saving.waiting:
             raise InputError(
@@ -311,7 +288,7 @@ class Session(QObject):
 
     def look_elsewhere(self) -> None:
         """Take in what another window wrote; this window stays where it is. A file that is gone is told at once."""
-        if self._copier is not None:
+        if self.copying.running:
             return
         try:
             self.store.still_there()
@@ -361,43 +338,34 @@ class Session(QObject):
         InputError
             While another copy is being written.
         """
-        if self._copier is not None:
+        if self.copying.running:
             raise InputError("a copy is being written already", where=str(path), accepts="Wait until it is done")
         self.about_to_leave.emit()
         self.saving.hold_back(True)
-        self._copier = ThreadPoolExecutor(1, "kelvor-copy")
         known = [(step, self._boards.get(step.id)) for _, step in sorted(self.steps.items(), key=lambda item: item[1].number)]
-        future = self._copier.submit(copy_everything, self.store, path, self.saving.everything(), self.saving.ids, self.board_id,
-                                     self.brief, self.current, known)  # fmt: skip
-        future.add_done_callback(self._copying_ended.emit)
+        tables = self.tables
+        held = Held(self.board_id, self.brief, self.current, known, tables.materials, tables.coefficients, tables.kept,
+                    list(self.saving.done), self.saving.everything(), Ids(self.saving.ids), self._safe)  # fmt: skip
+        self.copying.begin(self.store, path, held)
 
-    @property
-    def copying(self) -> bool:
-        """Whether a copy is being written."""
-        return self._copier is not None
-
-    def _copy_ended(self, future: Future[Copied]) -> None:
-        assert self._copier is not None
-        self._copier.shutdown()
-        self._copier = None
-        error = future.exception()
-        if error is not None:
+    def _copied(self, result: Copied | KelvorError) -> None:
+        if isinstance(result, KelvorError):
             self.saving.hold_back(False)
-            if not isinstance(error, KelvorError):
-                raise error
-            self.said.emit("problem", f"No copy was written. {error}")
-            self.copied.emit(error)
-            return
-        result = future.result()
-        old, self.store = self.store, result.store
-        self.store.wait_at_most(GLANCE)
-        self.board_id = result.board_id
-        self._rename({key: result.ids(key) for key in self.steps})
-        self.saving.follow(self.store, result.ids, result.written)
-        old.close()
-        self._read_board(self.board_id, self.current if self.current in self.store.steps(self.board_id) else result.current)
-        self.said.emit("note", result.words())
+            self.said.emit("problem", f"No copy was written. {result}")
+        else:
+            self._go_on_in(result)
         self.copied.emit(result)
+
+    def _go_on_in(self, copy: Copied) -> None:
+        old, self.store = self.store, copy.store
+        self.store.wait_at_most(GLANCE)
+        self._safe = keep_safe(self._safety, self.store.path) if self._safety is not None else None
+        self.board_id = copy.board_id
+        self._rename({key: copy.ids(key) for key in self.steps})
+        self.saving.follow(self.store, copy.ids, copy.written)
+        old.close()
+        self._read_board(self.board_id, self.current if self.current in self.store.steps(self.board_id) else copy.current)
+        self.said.emit("note", copy.words())
 
     # what is on the disk
 

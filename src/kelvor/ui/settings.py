@@ -14,6 +14,8 @@ class Settings:
 
     def __init__(self, path: Path) -> None:
         self._path = path
+        self.safety: Path = path.parent / "safety"
+        """Where safety copies of workshops lie."""
         try:
             data = json.loads(path.read_text(encoding="utf-8"))
         except (OSError, ValueError):

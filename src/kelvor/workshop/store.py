@@ -40,9 +40,8 @@ from kelvor.workshop.opening import (
     page_damage,
     trouble,
     version_of,
-    words,
 )
-from kelvor.workshop.rescue import fill, write_new
+from kelvor.workshop.rescue import fill
 from kelvor.workshop.rows import DROPPED, MATERIALS, changes_of, packed, read, unpacked, written
 from kelvor.workshop.soundness import Damage, Sound, examined, sound_rows
 
@@ -155,23 +154,14 @@ class Store:
         """Wait no longer for another program that holds the file."""
         self._db.execute(f"PRAGMA busy_timeout = {round(seconds * 1000)}")
 
-    def copied(self, new: Path) -> tuple[Damage, ...]:
-        """Write all that can be read to a new file; what cannot. The open file is only read.
-
-        Raises
-        ------
-        InputError
-            When something stands there, or it cannot be written.
-        """
+    def sound(self) -> Sound | None:
+        """All of it that can be read; None when what lies there is not this workshop any more."""
         try:
             self._still_ours()
-            found = sound_rows(self._db, len(MIGRATIONS))
-        except FileGone as error:  # what lies there is somebody else's
-            found = Sound(damages=[Damage("the other boards", error.what)])
-        except sqlite3.Error as error:
-            found = Sound(damages=[Damage("the other boards", words(error))])
-        write_new(new, lambda db: fill(db, found))
-        return tuple(found.damages)
+        except (FileGone, sqlite3.Error):
+            return None
+        found = sound_rows(self._db, len(MIGRATIONS))
+        return found if found.rows["boards"] else None
 
     @contextlib.contextmanager
     def _writing(self) -> Iterator[sqlite3.Connection]:

@@ -272,7 +272,7 @@ class ReadingsDialog(Panel):
     def read_drawing(self, path: Path) -> None:
         """Fill the widths from a drawing; a bad one leaves the sheet as it is."""
         turned = ["--nose-first"] if self.turned.isChecked() else []
-        self._read(["read", "outline", str(path), *turned], path, self._take_drawing)
+        self._read(["read", "outline", str(path), "--progress", *turned], path, self._take_drawing)
 
     def _read(self, arguments: list[str], path: Path, take: Callable[[str], None]) -> None:
         """Read a file beside the window; Escape or Stop ends it."""

@@ -57,7 +57,7 @@ class SavingBar(QFrame):
         session = self.session
         waiting, damages = session.saving.waiting, session.store.damages or ()
         asked = self._then is not None
-        if session.copying:
+        if session.copying.running:
             words = "Writing a copy of everything …"
         elif asked:
             number = len(waiting)
@@ -72,7 +72,7 @@ class SavingBar(QFrame):
             button.setVisible(visible)
         self.copy.setText("Save a repaired copy…" if damages else "Save a copy of everything…")
         for button in (self.again, self.copy, self.leave):
-            button.setEnabled(not session.copying)
+            button.setEnabled(not session.copying.running)
         self.setVisible(bool(words))
 
     def ask_to_leave(self, then: Callable[[], None]) -> None:
