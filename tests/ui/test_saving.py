@@ -307,6 +307,19 @@ class DamagedFiles(SavingCase):
         self.assert_kept(path)
         self.assertEqual(self.path.read_bytes(), before)
 
+    def test_a_check_beside_the_window_names_what_it_finds_and_the_rest_goes_on(self):
+        with closing(sqlite3.connect(self.path, isolation_level=None)) as db:
+            db.execute("UPDATE steps SET snapshot = X'00' WHERE id = (SELECT max(id) FROM steps WHERE board_id <> ?)", (self.session.board_id,))
+        self.window.look_through()
+        self.wait_for(self.bar.isVisible)
+        self.assertIn("something cannot be read: “", self.bar.words.text())
+        self.assertIn("its board is cut off", self.bar.words.text())
+        self.every_kind_of_write()
+        self.assertEqual(self.session.saving.waiting, [])
+        path = self.copy_to("repaired.kelvor")
+        self.assertFalse(self.bar.isVisible())
+        self.assert_kept(path)
+
     def test_starting_on_a_damaged_workshop(self):
         with closing(sqlite3.connect(self.path, isolation_level=None)) as db:
             db.execute("UPDATE steps SET snapshot = X'00' WHERE id = ?", (self.session.current,))

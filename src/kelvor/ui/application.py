@@ -27,6 +27,8 @@ if TYPE_CHECKING:
     from kelvor.workshop.store import Store
 
 SIZE = (1280, 800)
+LOOK_THROUGH_AFTER_MS = 4000
+"""Every row of the workshop is read beside the window, once the first pictures are there."""
 PATIENCE_MS = 150
 """A file that another program holds is tried again this often while it is being opened."""
 
@@ -178,6 +180,7 @@ def run(workshop: Path | None, *, demo: bool) -> int:
     for swept_folder in {folder, *(Path(name).parent for name in settings.recent()), *settings.folders()}:
         swept(swept_folder)
     report_faults(window, folder)
+    QTimer.singleShot(LOOK_THROUGH_AFTER_MS, window.look_through)
     window.setGeometry(opening.geometry())
     window.show()
     opening.close()

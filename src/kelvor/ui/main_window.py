@@ -64,6 +64,8 @@ class MainWindow(QMainWindow):
         self.panels: list[QWidget] = []
         self.imports: Job = Job(self)
         self._sheets = Asked(self, self._sheet_written)
+        self._checks = Asked(self, self._found)
+        self._looked_through = session.store.path
         self.actions_by_key: dict[str, QAction] = {}
         centre = QWidget()
         centre.setObjectName("ground")
@@ -437,6 +439,17 @@ class MainWindow(QMainWindow):
     def _sheet_written(self, paths: list[Path]) -> None:
         self.session.said.emit("note", f"Material sheet written: {paths[0]}")
 
+    def look_through(self) -> None:
+        """Read every row of the workshop beside the window, and say what of it cannot be read."""
+        from kelvor.exchange.checking import problems
+
+        path = self.session.store.path
+        self._looked_through = path
+        self._checks.ask(problems, [(path,)])
+
+    def _found(self, found: list[list[str]]) -> None:
+        self.session.doubt(self._looked_through, found[0])
+
     def save(self) -> None:
         """Try again what waits."""
         if self.session.saving.save():
@@ -487,6 +500,7 @@ class MainWindow(QMainWindow):
         try:
             self.session.open_workshop(path)
             self.settings.remember(path)
+            self.look_through()
         except KelvorError as error:
             self.session.said.emit("problem", str(error))
 

@@ -235,12 +235,25 @@ class Session(QObject):
             self.open_board(last)
         self._looking.start()
 
+    def damages(self) -> list[str]:
+        """What of the workshop cannot be read, a line each."""
+        return [str(damage) for damage in self.store.damages or self.store.doubts]
+
+    def doubt(self, path: Path, found: list[str]) -> None:
+        """A check beside the window has found places that cannot be read."""
+        if path == self.store.path and not self.store.damages:
+            self.store.doubts = tuple(words.removeprefix(f"{path}: ") for words in found)
+            self.steps_changed.emit()
+
     def damage_words(self) -> str:
         """What of the workshop is not sound, as a sentence or two."""
-        damages = self.store.damages
+        damages = self.damages()
         if not damages:
             return ""
         more = f" and {len(damages) - 1} more" if len(damages) > 1 else ""
+        if not self.store.damages:
+            return (f"In this workshop something cannot be read: {damages[0]}{more}. It is left as it is; all else is sound, and what you do is "
+                    "saved. A repaired copy leaves it out.")  # fmt: skip
         return (f"This workshop is damaged ({damages[0]}{more}). The rest is open; the file is left as it is, and what you do waits in this "
                 "window. Save a repaired copy to work on.")  # fmt: skip
 
@@ -365,7 +378,7 @@ class Session(QObject):
         self.saving.follow(self.store, copy.ids, copy.written)
         old.close()
         self._read_board(self.board_id, self.current if self.current in self.store.steps(self.board_id) else copy.current)
-        self.said.emit("note", copy.words())
+        self.said.emit("problem" if copy.left_out else "note", copy.words())
 
     # what is on the disk
 

@@ -73,6 +73,8 @@ class Store:
         self.path, self._db = path, connection
         self.damages = damages
         """What of the file is not sound; None for a file that is read and written as it lies there."""
+        self.doubts: tuple[str, ...] = ()
+        """What a check beside the window found; such rows are left as they are, and the others go on being used."""
         self._opened = Identity.of(path)
         self._birth: tuple[Any, ...] | None = None
 

@@ -55,20 +55,20 @@ class SavingBar(QFrame):
     def refresh(self) -> None:
         """Show what waits and why; vanish when all is on the disk."""
         session = self.session
-        waiting, damages = session.saving.waiting, session.store.damages or ()
+        waiting, damages = session.saving.waiting, session.damages()
         asked = self._then is not None
         if session.copying.running:
             words = "Writing a copy of everything …"
         elif asked:
             number = len(waiting)
             words = f"Leave? {f'{number} changes are' if number > 1 else 'One change is'} not on the disk. {session.saving.words()}"
-        elif damages:
+        elif session.store.damages or (damages and not waiting):
             words = session.damage_words()
         else:
             words = session.saving.words()
         self.words.setText(words)
         self.more.setVisible(len(waiting) + len(damages) > 1)
-        for button, visible in ((self.stay, asked), (self.leave, asked), (self.again, bool(waiting) and not damages)):
+        for button, visible in ((self.stay, asked), (self.leave, asked), (self.again, bool(waiting) and not session.store.damages)):
             button.setVisible(visible)
         self.copy.setText("Save a repaired copy…" if damages else "Save a copy of everything…")
         for button in (self.again, self.copy, self.leave):
@@ -133,13 +133,13 @@ class NotSavedPanel(Panel):
         session = self.session
         waits = [f"Waits: {write.words}" for write in session.saving.waiting]
         self.list.clear()
-        self.list.addItems([*waits, *(f"Damaged: {damage}" for damage in session.store.damages or ())])
+        self.list.addItems([*waits, *(f"Damaged: {damage}" for damage in session.damages())])
 
 
 def ask_where(parent: QWidget, session: Session) -> QFileDialog:
     """Ask where the copy goes; what stands there is left as it is."""
     path = session.store.path
-    kind = "repaired" if session.store.damages else "copy"
+    kind = "repaired" if session.damages() else "copy"
     dialog = QFileDialog(parent, f"Save a {'repaired copy' if kind == 'repaired' else 'copy of everything'}", str(path.parent),
                          "Workshops (*.kelvor)")  # fmt: skip
     dialog.setAcceptMode(QFileDialog.AcceptMode.AcceptSave)
