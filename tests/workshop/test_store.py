@@ -11,7 +11,7 @@ from dataclasses import replace
 from pathlib import Path
 from unittest import mock
 
-from tools.kill_test import kill_rounds
+from tools.kills import kill_rounds
 
 from kelvor.core.brief import Brief, Rider
 from kelvor.core.coefficients import HANDBOOK_COEFFICIENTS
@@ -94,7 +94,7 @@ class Keeping(Folder):
         self.assertEqual(len({s.number for s in one.steps(board_id).values()}), 11)
 
     def test_a_killed_process_loses_no_committed_step(self):
-        """Ten rounds here; `tools/kill_test.py 200` does two hundred."""
+        """Ten rounds here; `tools.kills.py 200` does two hundred."""
         told, lost, damaged = kill_rounds(self.path, 10, seed=7)
         self.assertGreater(told, 20)
         self.assertEqual((lost, damaged), (0, 0))

@@ -7,6 +7,7 @@ goes beyond is an error: a board read from half of its curves looks like a board
 from __future__ import annotations
 
 import io
+import logging
 import math
 import re
 from collections import Counter, deque
@@ -225,6 +226,7 @@ def _dxf_curves(path: Path) -> tuple[Curves, list[str]]:
 
     where = str(path)
     regular(path)
+    logging.getLogger("ezdxf").setLevel(logging.CRITICAL)  # what it thinks of a drawing is not for a terminal
     unit, factor = _dxf_unit(path)
     try:
         drawing: Any = ezdxf.readfile(path)  # type: ignore[attr-defined]

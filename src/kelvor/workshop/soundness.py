@@ -10,7 +10,7 @@ from __future__ import annotations
 import math
 import sqlite3
 from collections.abc import Callable, Iterator
-from contextlib import closing
+from contextlib import closing, suppress
 from dataclasses import dataclass, field
 from pathlib import Path
 from typing import Any, TypeVar, get_args
@@ -41,8 +41,10 @@ COLUMNS: dict[str, tuple[str, ...]] = {
 """Every table, in an order in which rows can be written anew."""
 SINCE = {"constructions": 2, "materials": 2, "weighings": 2, "coefficients": 3}
 """The version of the file in which a table came; the others were there from the first."""
-FARTHEST_ROW = 1 << 17
-"""Rows are looked for up to here when the file cannot say how many there are."""
+FARTHEST_ROW = 1 << 40
+"""Where rows end when the file cannot say it."""
+MOST_TRIES = 3000
+"""So many stretches that cannot be read are looked into for rows that can."""
 
 T = TypeVar("T")
 Row = tuple[Any, ...]
@@ -151,10 +153,10 @@ class _Reader:
             return
         columns = ", ".join(COLUMNS[table])
         key = COLUMNS[table][0]
-        seen = -(1 << 62)
+        last = 0
         try:
             for row in self._db.execute(f"SELECT {columns} FROM {table} ORDER BY {key}"):
-                seen = row[0] if isinstance(row[0], int) else seen
+                last = row[0] if isinstance(row[0], int) else last
                 yield row
             return
         except (sqlite3.Error, OverflowError) as error:
@@ -164,32 +166,34 @@ class _Reader:
             if any(words in str(error) for words in ("not a database", "schema", "closed")):
                 self._wrong(f"table {table}", "nothing of it can be read")
                 return
-        yield from self._piecewise(table, columns, key, max(seen + 1, 0))
+        after: list[Row] = []
+        with suppress(sqlite3.Error, OverflowError):
+            after.extend(self._db.execute(f"SELECT {columns} FROM {table} WHERE {key} > ? ORDER BY {key} DESC", (last,)))
+        yield from self._piecewise(table, columns, key, last + 1, after[-1][0] - 1 if after else FARTHEST_ROW)
+        yield from reversed(after)
 
-    def _piecewise(self, table: str, columns: str, key: str, first: int) -> Iterator[Row]:
-        """The rows from `first` on by ever smaller ranges, leaving out what cannot be read."""
-        try:
-            last = int(self._db.execute(f"SELECT max({key}) FROM {table}").fetchone()[0] or 0)
-        except (sqlite3.Error, TypeError, ValueError):
-            last = FARTHEST_ROW
+    def _piecewise(self, table: str, columns: str, key: str, first: int, last: int) -> Iterator[Row]:
+        """The rows of a damaged stretch, by ever smaller ranges; what cannot be read is named."""
         lost: list[tuple[int, int]] = []
-        ranges = [(first, min(last, first + FARTHEST_ROW))] if last >= first else []
+        ranges = [(first, last)] if last >= first else []
+        tries = MOST_TRIES
         while ranges:
             low, high = ranges.pop()
             try:
                 rows = self._db.execute(f"SELECT {columns} FROM {table} WHERE {key} BETWEEN ? AND ? ORDER BY {key}", (low, high)).fetchall()
             except (sqlite3.Error, OverflowError):
-                if low < high:
+                tries -= 1
+                if low < high and tries > 0:
                     middle = (low + high) // 2
                     ranges += [(middle + 1, high), (low, middle)]
                 elif lost and lost[-1][1] == low - 1:
-                    lost[-1] = (lost[-1][0], low)
+                    lost[-1] = (lost[-1][0], high)
                 else:
-                    lost.append((low, low))
+                    lost.append((low, high))
                 continue
             yield from rows
         for low, high in lost:
-            which = f"row {low}" if low == high else f"rows {low} to {high}"
+            which = f"row {low}" if low == high else f"from row {low} on" if high >= FARTHEST_ROW else f"rows {low} to {high}"
             self._wrong(f"{table}, {which}", "cannot be read from the disk")
 
     # what is in them

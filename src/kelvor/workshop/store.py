@@ -40,11 +40,13 @@ from kelvor.workshop.opening import (
     page_damage,
     trouble,
     version_of,
+    words,
 )
 from kelvor.workshop.rescue import fill
 from kelvor.workshop.rows import DROPPED, MATERIALS, changes_of, packed, read, unpacked, written
 from kelvor.workshop.soundness import Damage, Sound, examined, sound_rows
 
+RESCUE = "kelvor rescue writes what is sound into a new file"
 Entry = Fibre | Resin | Stock | Cloth | Rates
 
 
@@ -121,14 +123,20 @@ class Store:
             with contextlib.closing(looking(path, wait)) as glance:
                 damage = page_damage(glance)
             if damage:
-                raise Damaged(f"the file is damaged: {damage}", where=str(path), accepts="kelvor rescue writes what is sound into a new file")
+                raise Damaged(f"the file is damaged: {damage}", where=str(path), accepts=RESCUE)
             connection = connect(path, wait)
             if version < len(MIGRATIONS):
                 migrate(connection, version)
         except sqlite3.Error as error:
             raise trouble(error, path, None) from None
         store = Store(path, connection)
-        store._birth = store._born()
+        try:
+            store._birth = store._born()
+        except sqlite3.Error as error:
+            store.close()
+            if is_held(error):
+                raise trouble(error, path, None) from None
+            raise Damaged(words(error), where=str(path), accepts=RESCUE) from None
         return store
 
     @staticmethod
