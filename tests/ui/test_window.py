@@ -1,6 +1,7 @@
 """The window as a whole: actions, steps, boards, files, units, themes."""
 
 import json
+import shutil
 import subprocess
 import sys
 import zipfile
@@ -245,6 +246,52 @@ class HandingOut(WindowCase):
         self.wait_for(lambda: not panel.busy())
         self.assertIn("Cancelled", panel.problem.text())
         self.assertFalse((self.folder / "cancelled.stl").exists())
+        self.assertEqual(list(self.folder.glob(".kelvor-*")), [])
+        panel.close()
+
+    def test_over_what_is_there_only_when_asked_twice_and_over_a_workshop_never(self):
+        self.trigger("board.export")
+        panel = self.window.panels[-1]
+        panel.kind.setCurrentIndex(panel.kind.findData("csv"))
+        path = self.folder / "there.csv"
+        path.write_text("x" * 3000)
+        panel.path.setText(str(path))
+        panel.do.click()
+        self.assertEqual((panel.do.text(), panel.busy(), path.read_text()), ("Replace it", False, "x" * 3000))
+        self.assertIn("“there.csv” is there already (3 kB, of 2", panel.problem.text())
+        panel.path.setText(str(self.folder / "other.csv"))  # another name: asked anew
+        self.assertEqual(panel.do.text(), "Write")
+        panel.path.setText(str(path))
+        panel.do.click()
+        panel.do.click()
+        self.wait_for(lambda: not panel.busy())
+        self.assertIn("Written", panel.problem.text())
+        self.assertTrue(path.read_text().startswith("station_mm"))
+        before = self.path.read_bytes()
+        other = self.folder / "other.kelvor"
+        shutil.copy(self.path, other)
+        for target in (self.path, other):
+            panel.path.setText(str(target))
+            panel.do.click()
+            panel.do.click()
+            self.assertIn("this is a workshop, and is left as it is", panel.problem.text())
+        self.assertEqual((self.path.read_bytes(), other.read_bytes()), (before, before))
+        panel.close()
+
+    def test_a_drawing_is_read_beside_the_window_and_can_be_stopped(self):
+        slow = self.folder / "slow.svg"
+        body = "".join(f'<path d="M {i} 0 {"A 50 20 0 0 1 30 10 " * 3}"/>' for i in range(1300))
+        slow.write_text(f'<svg xmlns="http://www.w3.org/2000/svg">{body}</svg>')
+        self.trigger("board.readings")
+        panel = self.window.panels[-1]
+        rows = panel.rows()
+        panel.read_drawing(slow)
+        self.assertTrue(panel.reader.running and panel.reading_row.isVisible())
+        self.key(panel, Qt.Key.Key_Escape)
+        self.wait_for(lambda: not panel.reader.running)
+        self.assertTrue(panel.isVisible())
+        self.assertIn("Cancelled", panel.problem.text())
+        self.assertEqual((panel.rows(), panel.reading_row.isVisible()), (rows, False))
         panel.close()
 
 
