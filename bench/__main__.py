@@ -1,6 +1,6 @@
 """Speed, as ratios against a general library on the same work, side by side in one run.
 
-    ./run bench [live] [whole] [solid] [build] [float] [paint] [start] [crowd] [ride]
+    ./run bench [live] [whole] [solid] [build] [float] [paint] [start] [crowd] [ride] [waiting]
 
 Absolute milliseconds depend on the machine and are only for orientation.
 """
@@ -19,7 +19,7 @@ os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 
 import numpy as np
 
-from bench import ride
+from bench import ride, waiting
 from kelvor.core.brief import Brief
 from kelvor.core.errors import RefusedEdit
 from kelvor.core.evaluation import evaluate_live
@@ -350,6 +350,7 @@ PARTS = {
     "start": start,
     "crowd": crowd,
     "ride": lambda: ride.run(say, timed),
+    "waiting": lambda: waiting.run(say, timed),
 }
 
 if __name__ == "__main__":

@@ -1,10 +1,13 @@
 """Pictures of the main views from the demo boards, into docs/screenshots (or a folder given)."""
 
 import os
+import sqlite3
 import sys
 import tempfile
 import time
 from collections.abc import Callable
+from contextlib import closing
+from dataclasses import replace
 from pathlib import Path
 from typing import Any
 
@@ -136,8 +139,31 @@ def main() -> None:
         window.shape.bench.reshaping.set_old(shape, "Sandpiper 46", None)
         window.shape.pull_lever("width", "51.5")
         shot("reshape")
+        window.shape.bench.reshaping.set_old(None, "", None)
+        window.session.undo()
+        path = store.path
+        path.rename(path.with_suffix(".moved"))
+        window.shape.pull_lever("volume", "40")
+        window.session.set_reason(window.session.current, "Drops in later than the old one")
+        window.shape.pull_lever("nose_rocker", "95")
+        shot("not-saved")
+        path.with_suffix(".moved").rename(path)
+        window.session.saving.save()
+        window.session.set_brief(replace(window.session.brief, place="Skarnfjord, behind the mole"))
+        damage(path, window.session.board_id)
+        window.open_workshop(path)
+        window.show_view("brief")
+        shot("damaged")
+        window.session.saving.give_up()
         window.close()
     close_workers()
+
+
+def damage(path: Path, board_id: int) -> None:
+    """Spoil a step and a brief of a workshop, as a bad disk would."""
+    with closing(sqlite3.connect(path, isolation_level=None)) as db:
+        db.execute("UPDATE steps SET snapshot = X'00' WHERE id = (SELECT max(id) FROM steps WHERE board_id <> ?)", (board_id,))
+        db.execute("UPDATE briefs SET data = '{' WHERE id = (SELECT max(id) FROM briefs WHERE board_id = ?)", (board_id,))
 
 
 if __name__ == "__main__":

@@ -134,6 +134,7 @@ class Drawings(Folder):
         for body, words in (
             ('<path d="M0 0 L 1e300 5"/>', "reaches out of any drawing"), ('<path id="a" d="M0 0 L 9e5 5"/>', "path “a” is 238.1 m large"),
             ("<path d='M0 0L9 9' transform='" + "translate(1)" * 900 + "'/>", "moved about without end"),
+            (f'<polygon points="0,0 {"1" * 140_000},5 3,3"/>', "a number in it has too many digits"),
             ("<g>" * 80 + "</g>" * 80, "nested more than 60 deep"), ('<g id="a"><use href="#a"/></g>', "uses itself"),
             ('<path id="a0" d="M0 0L1 1"/>' + "".join(f'<g id="a{i + 1}"><use xlink:href="#a{i}"/><use xlink:href="#a{i}"/></g>' for i in range(24)),
              "over 20000 elements"),

@@ -54,6 +54,7 @@ class Named(Damaging):
         ("UPDATE steps SET changes = '[{\"label\": 3}]' WHERE id = 2", "step 2: what it changed cannot be read; the board itself is sound"),
         ("UPDATE steps SET title = CAST(X'FFFE' AS TEXT) WHERE id = 2", "step 2: its title cannot be read and is left empty"),
         ("UPDATE steps SET volume = 'much' WHERE id = 2", "step 2: its volume cannot be"),
+        ("UPDATE steps SET parent = '{}' WHERE id = 2", "step 2: which step it follows cannot be read"),
         ("UPDATE steps SET parent = 9999 WHERE id = 2", "step 2: the step before it is not sound"),
         ("UPDATE boards SET name = CAST(X'80' AS TEXT) WHERE id = 1", "board 1: its name cannot be read; “"),
         ("DELETE FROM boards WHERE id = 1", "its entry is missing; it is made anew from its steps"),
@@ -67,6 +68,7 @@ class Named(Damaging):
         ("INSERT INTO materials VALUES (NULL, '', 'steel', '{}')", "materials, entry 1: there is no kind “steel”"),
         ("INSERT INTO weighings VALUES (NULL, 1, 2, '', 'shaped', -4.0, '')", "weigh-in 1: “-4.0” cannot be"),
         ("INSERT INTO coefficients VALUES (NULL, '', 'arm_share', 9.0)", "coefficient “arm_share”: “9.0” cannot be"),
+        ("INSERT INTO coefficients VALUES (NULL, '', 'arm_share', X'FF')", "coefficient “arm_share”: “"),
         ("DROP TABLE pins", "table pins: it is missing from the file"),
     )  # fmt: skip
 

@@ -14,6 +14,7 @@ DEEPEST = 60
 LONGEST_TRANSFORM = 2000
 LONGEST_PATHS = 4_000_000
 """Signs of all path data together."""
+_ENDLESS = re.compile(r"\d{60}")
 _NUMBER = re.compile(r"[+-]?(\d+\.?\d*|\.\d+)([eE][+-]?\d{1,2})?")
 _SIZE = re.compile(r"\s*([+]?(?:\d+\.?\d*|\.\d+)(?:[eE][+-]?\d{1,2})?)\s*(mm|cm|in|pt|pc|Q)\s*")
 
@@ -36,6 +37,8 @@ def checked_svg(text: str, where: str) -> tuple[str, str]:
         raise InputError("its paths are too long", where=where, accepts="Keep the outline alone")
     if any(len(element.get("transform", "")) > LONGEST_TRANSFORM for element in root.iter()):
         raise InputError("an element of it is moved about without end", where=where, accepts="Save it as plain SVG")
+    if any(_ENDLESS.search(value) for element in root.iter() for value in element.attrib.values()):
+        raise InputError("a number in it has too many digits", where=where, accepts="Save it as plain SVG")
     return _sized(root, text, where)
 
 

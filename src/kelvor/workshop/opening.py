@@ -120,13 +120,18 @@ def version_of(path: Path) -> int:
 
 def page_damage(connection: sqlite3.Connection) -> str:
     """What SQLite says is wrong with the file's pages; nothing when they are sound."""
+    kept, connection.text_factory = connection.text_factory, bytes  # what it says may quote what it found
     try:
-        found = str(connection.execute("PRAGMA quick_check(1)").fetchone()[0])
+        found = connection.execute("PRAGMA quick_check(1)").fetchone()[0]
     except sqlite3.Error as error:
         if is_held(error):
             raise
         return words(error)
-    return "" if found == "ok" else "a page of it cannot be read"
+    except UnicodeDecodeError:  # the words of the error quote what it found
+        return "a page of it cannot be read"
+    finally:
+        connection.text_factory = kept
+    return "" if found == b"ok" else "a page of it cannot be read"
 
 
 def is_held(error: sqlite3.Error) -> bool:

@@ -43,6 +43,8 @@ SINCE = {"constructions": 2, "materials": 2, "weighings": 2, "coefficients": 3}
 """The version of the file in which a table came; the others were there from the first."""
 FARTHEST_ROW = 1 << 40
 """Where rows end when the file cannot say it."""
+_UNREADABLE = (sqlite3.Error, OverflowError, UnicodeDecodeError)
+"""What SQLite's module raises over damage; the last where its own words quote bytes."""
 MOST_TRIES = 3000
 """So many stretches that cannot be read are looked into for rows that can."""
 
@@ -159,7 +161,7 @@ class _Reader:
                 last = row[0] if isinstance(row[0], int) else last
                 yield row
             return
-        except (sqlite3.Error, OverflowError) as error:
+        except _UNREADABLE as error:
             if "no such" in str(error):
                 self._wrong(f"table {table}", "it is missing from the file")
                 return
@@ -167,7 +169,7 @@ class _Reader:
                 self._wrong(f"table {table}", "nothing of it can be read")
                 return
         after: list[Row] = []
-        with suppress(sqlite3.Error, OverflowError):
+        with suppress(*_UNREADABLE):
             after.extend(self._db.execute(f"SELECT {columns} FROM {table} WHERE {key} > ? ORDER BY {key} DESC", (last,)))
         yield from self._piecewise(table, columns, key, last + 1, after[-1][0] - 1 if after else FARTHEST_ROW)
         yield from reversed(after)
@@ -181,7 +183,7 @@ class _Reader:
             low, high = ranges.pop()
             try:
                 rows = self._db.execute(f"SELECT {columns} FROM {table} WHERE {key} BETWEEN ? AND ? ORDER BY {key}", (low, high)).fetchall()
-            except (sqlite3.Error, OverflowError):
+            except _UNREADABLE:
                 tries -= 1
                 if low < high and tries > 0:
                     middle = (low + high) // 2
@@ -205,7 +207,7 @@ class _Reader:
         self._numbers = {row[0]: row[3] for row in raw if isinstance(row[3], int)}
         last: dict[int, int] = {}
         good: set[int] = set()
-        for key, board_id, _, number, made_at, title, gesture, changes, volume, snapshot in raw:
+        for key, board_id, parent, number, made_at, title, gesture, changes, volume, snapshot in raw:
             where = self._step(key)
             try:
                 board = unpacked(snapshot)
@@ -224,6 +226,8 @@ class _Reader:
                    self._changes(changes, where), self._figure(volume, where), snapshot)  # fmt: skip
             if last[board_id] != number:
                 self._wrong(where, "its number cannot be; it is numbered anew")
+            if not isinstance(parent, (int, type(None))):
+                self._wrong(where, "which step it follows cannot be read; it begins a line of its own")
             good.add(key)
             self._found.rows["steps"].append(row)
         self._steps = {key: self._steps[key] for key in good}
@@ -320,8 +324,10 @@ class _Reader:
         where = f"{self._board(row[0])}, where it was left"
         self._known_board(row[0], where)
         step = row[1]
-        if step not in self._steps or self._steps[step] != row[0]:
-            step = self._nearest(step, set(self._steps)) or max(key for key, board in self._steps.items() if board == row[0])
+        if not isinstance(step, int) or self._steps.get(step) != row[0]:
+            near = self._nearest(step, set(self._steps)) if isinstance(step, int) else None
+            own = [key for key, board in self._steps.items() if board == row[0]]
+            step = near if near in own else max(own)
             self._wrong(where, "its step is not there; it stands at the nearest that is")
         return (row[0], step, _said(row[2], 40, where))
 

@@ -22,7 +22,7 @@ from kelvor.core.coefficients import Coefficients, with_values
 from kelvor.core.errors import InputError
 from kelvor.core.history.merging import merged
 from kelvor.core.history.steps import FrozenAs, Step, Steps
-from kelvor.core.mass.stages import WeighIn
+from kelvor.core.mass.stages import STAGES, WeighIn
 from kelvor.core.materials.table import HANDBOOK, Cloth, Fibre, MaterialTable, Rates, Resin, Stock
 from kelvor.core.seek.holding import Change
 from kelvor.core.shape.board import Board
@@ -213,10 +213,21 @@ class Store:
     def _rows(self, query: str, *values: Any) -> list[tuple[Any, ...]]:
         try:
             return self._db.execute(query, values).fetchall()
+        except UnicodeDecodeError:
+            raise Damaged("words in it cannot be read", where=str(self.path), accepts=RESCUE) from None
         except sqlite3.Error as error:
             if not is_held(error) and "UTF-8" in str(error):
-                raise Damaged("words in it cannot be read", where=str(self.path), accepts="Open what is sound") from None
+                raise Damaged("words in it cannot be read", where=str(self.path), accepts=RESCUE) from None
             raise trouble(error, self.path, self._opened) from None
+
+    def _typed(self, kinds: tuple[type, ...], query: str, *values: Any) -> list[tuple[Any, ...]]:
+        """Rows whose values are of these kinds, or none; raises Damaged over any other."""
+        rows = self._rows(query, *values)
+        for row in rows:
+            for kind, value in zip(kinds, row, strict=True):
+                if value is not None and not isinstance(value, kind):
+                    raise Damaged("a row holds something else than it should", where=str(self.path), accepts=RESCUE)
+        return rows
 
     def _place(self, step_id: int) -> str:
         rows = self._rows("SELECT name, number FROM boards, steps WHERE boards.id = board_id AND steps.id = ?", step_id)
@@ -228,7 +239,10 @@ class Store:
 
     def boards(self) -> list[BoardEntry]:
         """All boards, the newest first."""
-        return [BoardEntry(*row) for row in self._rows("SELECT id, name, created_at, parent_step FROM boards ORDER BY id DESC")]
+        return [
+            BoardEntry(*row)
+            for row in self._typed((int, str, str, int), "SELECT id, name, created_at, parent_step FROM boards ORDER BY id DESC")
+        ]
 
     def add_board(
         self, board: Board, brief: Brief, title: str, volume: float = 0.0, parent_step: int | None = None, *, pinned: bool = False
@@ -289,19 +303,20 @@ class Store:
     def steps(self, board_id: int) -> Steps:
         """All steps of a board by id, without their boards."""
         reasons = dict(
-            self._rows(
+            self._typed(
+                (int, str),
                 "SELECT step_id, text FROM reasons WHERE step_id IN (SELECT id FROM steps WHERE board_id = ?) ORDER BY id",
                 board_id,
             )
         )
         frozen: dict[int, list[tuple[FrozenAs, str]]] = {}
-        for step_id, kind, serial in self._rows(
-                "SELECT step_id, kind, serial FROM frozen WHERE step_id IN (SELECT id FROM steps WHERE board_id = ?) ORDER BY id",
+        for step_id, kind, serial in self._typed(
+                (int, str, str), "SELECT step_id, kind, serial FROM frozen WHERE step_id IN (SELECT id FROM steps WHERE board_id = ?) ORDER BY id",
                 board_id):  # fmt: skip
             frozen.setdefault(step_id, []).append((kind, serial))
-        rows = self._rows(
-            "SELECT id, parent, number, made_at, title, gesture, changes, volume FROM steps WHERE board_id = ?", board_id
-        )
+        rows = self._typed(
+            (int, int, int, str, str, str, str, float),
+            "SELECT id, parent, number, made_at, title, gesture, changes, volume FROM steps WHERE board_id = ?", board_id)  # fmt: skip
         found: Steps = {}
         for key, parent, number, made_at, title, gesture, changes, volume in rows:
             with _named(partial("step {}".format, number)):
@@ -338,7 +353,7 @@ class Store:
 
     def pinned(self, board_id: int) -> int | None:
         """The pinned step, if any."""
-        rows = self._rows("SELECT step_id FROM pins WHERE board_id = ?", board_id)
+        rows = self._typed((int,), "SELECT step_id FROM pins WHERE board_id = ?", board_id)
         return rows[0][0] if rows else None
 
     def leave_at(self, board_id: int, step_id: int) -> None:
@@ -348,8 +363,8 @@ class Store:
 
     def left_at(self, board_id: int) -> int:
         """The step a window last stood on."""
-        rows = self._rows(
-            "SELECT step_id FROM left_at, steps WHERE left_at.board_id = ? AND steps.id = step_id AND steps.board_id = left_at.board_id "
+        rows = self._typed(
+            (int,), "SELECT step_id FROM left_at, steps WHERE left_at.board_id = ? AND steps.id = step_id AND steps.board_id = left_at.board_id "
             "UNION ALL SELECT MAX(id) FROM steps WHERE board_id = ?", board_id, board_id)  # fmt: skip
         if rows[0][0] is None:
             raise Damaged("none of its steps can be read", where=f"board {board_id}", accepts="Open what is sound")
@@ -358,7 +373,7 @@ class Store:
     def constructions(self) -> tuple[Construction, ...]:
         """The workshop's constructions, each as last written, in the order they were first made."""
         found: dict[str, str] = {}
-        for name, data in self._rows("SELECT name, data FROM constructions ORDER BY id"):
+        for name, data in self._typed((str, str), "SELECT name, data FROM constructions ORDER BY id"):
             found[name] = data
         kept = []
         for name, data in found.items():
@@ -402,9 +417,7 @@ class Store:
 
     def coefficients(self) -> Coefficients:
         """The coefficients of drive and ride with what the workshop changed."""
-        return with_values(
-            {name: float(value) for name, value in self._rows("SELECT name, value FROM coefficients ORDER BY id")}
-        )
+        return with_values(dict(self._typed((str, float), "SELECT name, value FROM coefficients ORDER BY id")))
 
     def keep_coefficient(self, name: str, value: float) -> None:
         """Keep a coefficient; earlier values stay in the file."""
@@ -413,8 +426,8 @@ class Store:
 
     def weighings(self, board_id: int) -> tuple[WeighIn, ...]:
         """The last weigh-in of each stage that was not taken back."""
-        rows = self._rows("SELECT stage, mass FROM weighings WHERE board_id = ? ORDER BY id", board_id)
-        return tuple(WeighIn(stage, mass) for stage, mass in dict(rows).items() if mass > 0)
+        rows = self._typed((str, float), "SELECT stage, mass FROM weighings WHERE board_id = ? ORDER BY id", board_id)
+        return tuple(WeighIn(stage, mass) for stage, mass in dict(rows).items() if mass and mass > 0 and stage in STAGES)
 
     def weigh(self, board_id: int, step_id: int, weighed: WeighIn, source: str) -> None:
         """Write a weigh-in; earlier ones stay in the file. A mass of zero takes the stage's weigh-in back."""

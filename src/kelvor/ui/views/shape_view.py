@@ -205,7 +205,7 @@ class ShapeView(QWidget):
                 words = "Volume along the board" if key == VOLUME_STRIP else extra.get(key) or line_name(key)
                 self.strip_choice.addItem(words, key)
             self.bench.set_strip(VOLUME_STRIP if self.bench.strip not in keys else self.bench.strip)
-            self.strip_choice.setCurrentIndex(max(0, keys.index(self.bench.strip)))
+        self.strip_choice.setCurrentIndex(max(0, keys.index(self.bench.strip)))
 
     def _strip_chosen(self, index: int) -> None:
         self.bench.set_strip(str(self.strip_choice.itemData(index)))
