@@ -376,6 +376,53 @@ class Typing(SavingCase):
         self.assertEqual(self.session.step().reason, "")
         self.assertEqual(tape.text(), "")
 
+    def test_half_a_reason_outlives_the_saving_of_its_step(self):
+        with mock.patch.object(Store, "_writing", side_effect=_full):
+            self.shape.pull_lever("volume", "40")
+            self.trigger("edit.reason")
+            tape = self.window.tape.reason
+            tape.setText("half a rea")
+            waiting = self.session.current
+        self.session.saving.save()
+        self.app.processEvents()
+        self.assertEqual((tape.text(), self.session.current > 0, waiting < 0), ("half a rea", True, True))
+        tape.setText("half a reason no more")
+        self.key(tape, Qt.Key.Key_Return)
+        self.assertEqual(self.session.store.steps(self.session.board_id)[self.session.current].reason, "half a reason no more")
+        stop = self.window.tape.dots.stops()[-1].step
+        self.assertEqual(stop.id, self.session.current)  # and the tape names it by the id in the file
+
+    def test_notes_are_kept_while_they_are_typed(self):
+        self.window.show_view("brief")
+        view = self.window.brief_view
+        view.notes.setFocus()
+        view.notes.setPlainText("Sinks the nose when")
+        self.wait_for(lambda: self.session.brief.notes == "Sinks the nose when")
+        view.notes.setPlainText("Sinks the nose when pumping")
+        self.assertTrue(view.notes.hasFocus())
+        self.window.close()  # no field is left, nothing rests
+        with closing(Store.open(self.path)) as shop:
+            self.assertEqual(shop.brief(self.session.board_id).notes, "Sinks the nose when pumping")
+
+    def test_faults_of_the_program_say_what_is_saved_and_refusals_are_no_faults(self):
+        import sys
+
+        from kelvor.core.errors import InputError
+        from kelvor.ui.application import report_faults
+
+        before = sys.excepthook
+        self.addCleanup(lambda: setattr(sys, "excepthook", before))
+        report_faults(self.window, self.folder)
+        sys.excepthook(InputError, InputError("the disk is tired", where="w.kelvor"), None)
+        self.assertEqual(self.problem(), "w.kelvor: the disk is tired.")
+        with mock.patch.object(sys.stderr, "write"):
+            sys.excepthook(ValueError, ValueError("x"), None)
+            self.assertIn("Something went wrong inside Kelvor. Everything you did is saved.", self.problem())
+            with mock.patch.object(Store, "_writing", side_effect=_full):
+                self.shape.pull_lever("volume", "40")
+                sys.excepthook(ValueError, ValueError("x"), None)
+        self.assertIn("1 of your changes wait in this window, not saved yet.", self.problem())
+
     def test_a_name_of_300_letters_is_refused_and_a_long_one_does_not_widen_the_window(self):
         self.trigger("board.child")
         panel = self.window.panels[-1]

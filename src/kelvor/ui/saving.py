@@ -61,7 +61,10 @@ class Saving(QObject):
         if isinstance(write, LeaveAt) and self._queue and isinstance(self._queue[-1], LeaveAt) and not self._held_back:
             self._queue.pop()
         self._queue.append(write)
-        self._drain()
+        if isinstance(self.trouble, FileHeld) and self._timer.isActive():
+            self._tell()  # it was held a moment ago, and is soon tried again
+        else:
+            self._drain()
 
     def save(self) -> bool:
         """Try again what waits; True when nothing does any more."""
@@ -108,6 +111,9 @@ class Saving(QObject):
             self._written(write, result)
         else:
             self._timer.stop()
+        self._tell()
+
+    def _tell(self) -> None:
         now = (len(self.waiting), str(self.trouble or ""))
         if now != self._told:
             self._told = now

@@ -66,6 +66,8 @@ class Session(QObject):
     settled = Signal()
     """Float and verdicts are those of the board on the bench."""
     steps_changed = Signal()
+    waiting_changed = Signal()
+    """Something waits for the disk, or no longer does; or what is known of the file's damage is other."""
     brief_changed = Signal()
     units_changed = Signal()
     board_opened = Signal()
@@ -98,6 +100,7 @@ class Session(QObject):
         self.tables: Tables
         self._use(store)
         self._provisional = 0
+        self._renamed = False
         self._boards: dict[int, Board] = {}
         self._briefs: list[tuple[Brief, Brief]] = []
         self._undone_briefs: list[tuple[Brief, Brief]] = []
@@ -121,7 +124,7 @@ class Session(QObject):
         self.saving, self.tables = Saving(self, store, self._saved), tables
         tables.figures_changed.connect(self._take_table)
         tables.lists_changed.connect(self.steps_changed)
-        self.saving.changed.connect(self.steps_changed)
+        self.saving.changed.connect(self._waiting_changes)
 
     def _single_shot(self, interval: int, call: Callable[[], None]) -> QTimer:
         timer = QTimer(self)
@@ -243,7 +246,7 @@ class Session(QObject):
         """A check beside the window has found places that cannot be read."""
         if path == self.store.path and not self.store.damages:
             self.store.doubts = tuple(words.removeprefix(f"{path}: ") for words in found)
-            self.steps_changed.emit()
+            self.waiting_changed.emit()
 
     def damage_words(self) -> str:
         """What of the workshop is not sound, as a sentence or two."""
@@ -295,6 +298,7 @@ class Session(QObject):
             raise
         tables.deleteLater()
         saving.deleteLater()
+        self.waiting_changed.emit()
         self.steps_changed.emit()
         if old is not store:
             old.close()
@@ -404,8 +408,15 @@ class Session(QObject):
             case _:
                 pass
 
+    def _waiting_changes(self) -> None:
+        self.waiting_changed.emit()
+        if self._renamed:  # what waited has its real ids now
+            self._renamed = False
+            self.steps_changed.emit()
+
     def _rename(self, real: dict[int, int]) -> None:
         """Steps under other ids, wherever they are named."""
+        self._renamed = True
         self.steps = {
             real.get(key, key): replace(
                 step, id=real.get(key, key), parent=None if step.parent is None else real.get(step.parent, step.parent)

@@ -13,8 +13,8 @@ from kelvor.workshop.migrations import MIGRATIONS
 
 WAIT = 8.0
 """Seconds a command waits for another program that holds the file."""
-GLANCE = 0.012
-"""Seconds a window waits for it: less than a frame, then it goes on and tries again by itself."""
+GLANCE = 0.006
+"""Seconds a window waits for it: a part of a frame, then it goes on and tries again by itself."""
 _OURS = f"PRAGMA application_id = {APPLICATION_ID}"
 
 

@@ -42,7 +42,7 @@ class SavingBar(QFrame):
         self.copy = self._button("Save a copy of everything…", self.copy_asked.emit)
         for button in (self.more, self.stay, self.leave, self.again, self.copy):
             row.addWidget(button)
-        session.steps_changed.connect(self.refresh)
+        session.waiting_changed.connect(self.refresh)
         session.copied.connect(self._copied)
         self.refresh()
 
@@ -125,7 +125,7 @@ class NotSavedPanel(Panel):
         self.list.setFont(font(12))
         self.list.setMinimumSize(520, 260)
         self.column.insertWidget(1, self.list)
-        session.steps_changed.connect(self.refresh)
+        session.waiting_changed.connect(self.refresh)
         self.refresh()
 
     def refresh(self) -> None:

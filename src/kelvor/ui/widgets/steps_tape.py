@@ -203,6 +203,7 @@ class StepsTape(QWidget):
         row.addWidget(self.state)
         session.steps_changed.connect(self.refresh)
         session.units_changed.connect(self.refresh)
+        session.waiting_changed.connect(self._show_state)
         session.about_to_leave.connect(self._reason_written)
         self._reason_of, self._reason_shown = session.current, ""
 
@@ -214,14 +215,18 @@ class StepsTape(QWidget):
         frozen = "".join(f" · {kind} {serial}" for kind, serial in stop.step.frozen)
         words = f"{stop.step.number}: {self.dots.words(stop)}{frozen}"
         self.words.set_words(words)
+        self._reason_of = session.saving.ids(self._reason_of)  # a step that waited may have its real id now
         if self._reason_of != session.current or not self.reason.hasFocus():
             self._reason_of, self._reason_shown = session.current, stop.step.reason
             self.reason.setText(stop.step.reason)
-        waiting = len(session.saving.waiting)
+        self._show_state()
+        self.dots.update()
+
+    def _show_state(self) -> None:
+        waiting = len(self.session.saving.waiting)
         self.state.setText(f"{waiting} not saved" if waiting else "saved")
         self.state.setObjectName("wrong" if waiting else "quiet")
         self.state.style().polish(self.state)
-        self.dots.update()
 
     def _reason_written(self) -> None:
         """Keep the words with the step at which they were begun."""
