@@ -122,10 +122,10 @@ def _export(options: argparse.Namespace) -> int:
     from kelvor.exchange.documents import parse_board, read_board
     from kelvor.exchange.export import RESOLUTIONS, export
     from kelvor.exchange.limited import limited
-    from kelvor.files import may_write
+    from kelvor.files import may_write, same_file
 
     out = Path(options.out)
-    if options.board != STANDARD_INPUT and out.exists() and Path(options.board).exists() and out.samefile(options.board):
+    if options.board != STANDARD_INPUT and same_file(out, Path(options.board)):
         raise InputError("this is the board that is being read", where=options.out, accepts="Give another name")
     may_write(out, over=options.force)
     with limited(options.board):

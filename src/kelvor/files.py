@@ -82,6 +82,14 @@ def is_workshop(path: Path) -> bool:
     return marked or (path.suffix == ".kelvor" and bool(header))
 
 
+def same_file(path: Path, other: Path) -> bool:
+    """Whether two paths lead to one file that is there."""
+    try:
+        return path.samefile(other)
+    except (OSError, ValueError):
+        return False
+
+
 def may_write(path: Path, *, over: bool = False) -> Path:
     """Where a file may be written: the path itself, or what a link leads to.
 

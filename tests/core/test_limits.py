@@ -10,6 +10,7 @@ from typing import Annotated, Literal, Union, get_args, get_origin
 
 from kelvor.core.brief import Brief, Foil, Rider, Target, Wing
 from kelvor.core.errors import InputError, KelvorError, one_line
+from kelvor.core.evaluation import evaluate
 from kelvor.core.history.merging import merged
 from kelvor.core.limits import Along, Limit, Many, Text, hints_of, limit_of, named, problems, within
 from kelvor.core.mass.stages import WeighIn
@@ -18,6 +19,7 @@ from kelvor.core.seek.levers import levers, pull
 from kelvor.core.shape.board import Board
 from kelvor.core.shape.checks import check_value
 from kelvor.core.shape.layers import Channels, DeckLayer, Ledge, ShapingLayer
+from kelvor.core.shape.places import Place
 from kelvor.core.shape.schedules import Schedule
 from kelvor.core.units import Quantity, System, parse
 from kelvor.demo.boards import all_demo_boards, demo_boards
@@ -129,6 +131,19 @@ class Declared(unittest.TestCase):
                     self.assertRegex(finding.advice, r"^Give .+ to .+\.$")
                     self.assertNotRegex(finding.text + finding.advice, r"\b(rad|SI)\b")
         self.assertGreater(told, 10)
+
+    def test_fittings_off_the_board_are_ridden_a_little_off_and_refused_far_off(self):
+        item = next(i for i in all_demo_boards() if i.start.fittings.straps and i.start.fittings.fin_boxes)
+        board, fittings = item.start, item.start.fittings
+        for x in (-0.09, board.length + 0.09):
+            off = replace(board, fittings=replace(fittings, straps=tuple(replace(s, at=Place("tail", x)) for s in fittings.straps)))
+            found = evaluate(off, item.brief)
+            self.assertNotIsInstance(found, tuple)
+            self.assertTrue(any("off the board" in f.text for f in found.findings))
+        far = replace(board, fittings=replace(fittings, fin_boxes=(replace(fittings.fin_boxes[0], at=Place("tail", 5.0)),)))
+        finding = evaluate(far, item.brief)[0]
+        self.assertIn("would lie off the board, 500.0 cm from the tail", finding.text)
+        self.assertIn(f"0 to {board.length * 100:.1f} cm", finding.advice)
 
     def test_names_are_plain(self):
         self.assertEqual(named("  Dunlin <b>39</b> "), "Dunlin <b>39</b>")

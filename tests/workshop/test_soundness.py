@@ -4,6 +4,8 @@ import json
 import random
 import shutil
 import sqlite3
+import subprocess
+import sys
 import tempfile
 import unittest
 import zlib
@@ -69,6 +71,8 @@ class Named(Damaging):
         ("INSERT INTO weighings VALUES (NULL, 1, 2, '', 'shaped', -4.0, '')", "weigh-in 1: “-4.0” cannot be"),
         ("INSERT INTO coefficients VALUES (NULL, '', 'arm_share', 9.0)", "coefficient “arm_share”: “9.0” cannot be"),
         ("INSERT INTO coefficients VALUES (NULL, '', 'arm_share', X'FF')", "coefficient “arm_share”: “"),
+        ("UPDATE boards SET created_at = CAST('2026' AS BLOB) WHERE id = 1", "its time cannot be read and is left empty"),
+        ("UPDATE steps SET snapshot = CAST(snapshot AS TEXT) WHERE id = 2", "its board is not kept as it should be"),
         ("DROP TABLE pins", "table pins: it is missing from the file"),
     )  # fmt: skip
 
@@ -169,6 +173,23 @@ class Rescued(Damaging):
                 shop.set_reason(shop.left_at(board.id), "why")
             self.assertIn("Save a repaired copy", str(caught.exception))
         self.assertEqual(self.path.read_bytes(), before)
+
+    def test_a_link_to_a_workshop_whose_writer_died_is_opened_and_rolled_back(self):
+        script = (
+            "import os, sqlite3, sys\ndb = sqlite3.connect(sys.argv[1], isolation_level=None)\ndb.execute('PRAGMA cache_size = 1')\n"
+            "db.execute('BEGIN IMMEDIATE')\n"
+            "for i in range(40): db.execute(\"INSERT INTO reasons VALUES (NULL, 2, '', ?)\", ('half written ' * 900,))\nos._exit(9)\n"
+        )
+        subprocess.run([sys.executable, "-c", script, str(self.path)], check=False)
+        self.assertTrue(self.path.with_name(self.path.name + "-journal").exists())
+        (self.folder / "elsewhere").mkdir()
+        link = self.folder / "elsewhere" / "link.kelvor"
+        link.symlink_to(self.path)
+        with closing(Store.open(link)) as shop:
+            self.assertEqual(len(shop.boards()), 26)
+            self.assertFalse(any("half written" in s.reason for b in shop.boards() for s in shop.steps(b.id).values()))
+        self.assertTrue(link.is_symlink())
+        self.assertEqual(problems(self.path), [])
 
     def test_the_board_last_worked_on_is_found_without_its_mark(self):
         self.sql(("DELETE FROM left_at",))

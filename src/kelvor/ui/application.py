@@ -162,8 +162,10 @@ def _opened_patiently(
 def run(workshop: Path | None, *, demo: bool) -> int:
     """Open the window and stay until it is closed."""
     folder = data_folder()
-    if workshop is not None and not workshop.exists():
-        raise KelvorError(f"{workshop}: there is no such file. Make a new workshop from the menu, or name another.")
+    if workshop is not None:
+        from kelvor.workshop.opening import version_of
+
+        version_of(workshop)  # what is no workshop is told before a window opens
     app = make_application()
     settings = Settings(folder / "settings.json")
     apply_theme(app, DARK if settings.get("theme") == "dark" else LIGHT)

@@ -99,11 +99,15 @@ def examined(path: Path, wait: float) -> Sound:
 def sound_rows(db: sqlite3.Connection, version: int) -> Sound:
     """Read every row of a connection to a file of a version."""
     kept = db.text_factory
-    db.text_factory = bytes
+    db.text_factory = _Words
     try:
         return _Reader(db, version).read()
     finally:
         db.text_factory = kept
+
+
+class _Words(bytes):
+    """A text as it lies in the file, which need not be one; told apart from a blob."""
 
 
 class _Reader:
@@ -210,7 +214,7 @@ class _Reader:
         for key, board_id, parent, number, made_at, title, gesture, changes, volume, snapshot in raw:
             where = self._step(key)
             try:
-                board = unpacked(snapshot)
+                board = unpacked(None if isinstance(snapshot, _Words) else snapshot)
             except InputError as error:
                 self._wrong(where, error.what)
                 continue
@@ -284,7 +288,7 @@ class _Reader:
             elif not isinstance(row[3], (int, type(None))) or (row[3] is not None and row[3] not in self._steps):
                 self._wrong(self._board(key), "the step it is a child of is not there")
         for key in alive:
-            row = boards.get(key, (key, b"", b"", None))
+            row = boards.get(key, (key, _Words(), _Words(), None))
             made_at = self._part(row[2], 40, self._board(key), "its time")
             self._found.rows["boards"].append((key, self._names[key], made_at, row[3] if row[3] in self._steps else None))
 
@@ -373,7 +377,7 @@ class _Reader:
 
 def _text(data: object, longest: int) -> str | None:
     """A text as it lies in the file; None when it is none, too long, or no UTF-8."""
-    if not isinstance(data, bytes):
+    if not isinstance(data, _Words):
         return None
     try:
         found = data.decode()

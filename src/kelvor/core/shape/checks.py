@@ -21,6 +21,8 @@ from kelvor.core.shape.straight_edge import chord_gap
 
 ANGLE = angles(-60, 60)
 DEPTH = depths(-0.15, 0.15)
+FAR_OFF = 0.10
+"""A fitting farther off the board's ends than this is no slip of the hand [m]."""
 FOAM_UNDER_TRACK = 0.018
 """Foam to keep between a track and the deck [m] (common practice, no source)."""
 THIN_TAIL = 0.018
@@ -45,7 +47,7 @@ def check_value(board: Board) -> tuple[Finding, ...]:
     schedules += [(f"rail {name}".replace("_", " "), getattr(rails, name)) for name in Rails.__dataclass_fields__]
     for name, schedule in schedules:
         found += [] if schedule is None else _order(name, schedule)
-    found += _outline_extras(board)
+    found += _outline_extras(board) + _places(board)
     for layer in (*board.layers, *board.deck_layers):
         found += _layer(layer)
     return tuple(found)
@@ -107,6 +109,20 @@ def _outline_extras(board: Board) -> list[Finding]:
     for name in {n for n in names if names.count(n) > 1}:
         found.append(_fatal("same_name", f"Two layers are called “{name}”", advice="Give each its own name."))
     return found
+
+
+def _places(board: Board) -> list[Finding]:
+    """Fittings so far off the board that nothing can be counted with them; a little off is told of elsewhere."""
+    fittings, length = board.fittings, board.length
+    placed = [(box.name, box.at) for box in fittings.fin_boxes] + [(row.name, row.at) for row in fittings.straps]
+    placed += [(plug.kind.capitalize(), plug.at) for plug in fittings.plugs]
+    placed += [("The foil tracks", fittings.tracks.at)] if fittings.tracks is not None else []
+    placed += [("The mast track", fittings.mast_track.at)] if fittings.mast_track is not None else []
+    return [
+        _fatal("off_board", f"{name} would lie off the board, {x * 100:.1f} cm from the tail", x, x, 0.0 if x < 0 else length,
+               f"Give a place on the board, 0 to {length * 100:.1f} cm from the tail.")
+        for name, at in placed if not -FAR_OFF <= (x := at.x(length, board.mast_x)) <= length + FAR_OFF
+    ]  # fmt: skip
 
 
 def check_geometry(measured: Geometry) -> tuple[Finding, ...]:

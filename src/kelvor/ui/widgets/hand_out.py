@@ -8,7 +8,7 @@ from pathlib import Path
 from PySide6.QtWidgets import QComboBox, QFileDialog, QHBoxLayout, QLabel, QLineEdit, QProgressBar, QPushButton, QWidget
 
 from kelvor.core.errors import InputError, KelvorError
-from kelvor.files import AlreadyThere, may_write, swept
+from kelvor.files import AlreadyThere, may_write, same_file, swept
 from kelvor.ui.processes import Job
 from kelvor.ui.session import Session
 from kelvor.ui.settings import Settings
@@ -115,7 +115,7 @@ class HandOutDialog(Panel):
             self._asked_over = path
             self._turn("Replace it")
             raise KelvorError(_there_already(path)) from None
-        if is_same(target, self.session.store.path):
+        if same_file(target, self.session.store.path):
             raise InputError("this is the open workshop, and is left as it is", where=words, accepts="Give another name")
         from kelvor.exchange.documents import board_text
 
@@ -169,8 +169,3 @@ def _there_already(path: Path) -> str:
     when = datetime.fromtimestamp(found.st_mtime).strftime("%Y-%m-%d %H:%M")
     size = f"{found.st_size / 1e6:.1f} MB" if found.st_size >= 1e6 else f"{max(1, round(found.st_size / 1e3))} kB"
     return f"“{path.name}” is there already ({size}, of {when}). Replace it, or give another name."
-
-
-def is_same(path: Path, other: Path) -> bool:
-    """Whether two paths lead to one file."""
-    return path.exists() and other.exists() and path.samefile(other)

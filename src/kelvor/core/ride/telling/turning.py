@@ -121,11 +121,17 @@ def yaw(case: RideCase) -> None:
     )
 
 
+LEAST_UNDER_FEET = 0.2
+"""This much of the bottom lands at least [m]."""
+
+
 def landing(case: RideCase) -> None:
     """Pressure under the feet, V there, the flat that lands, flex."""
     tell, measured, feet = case.tell, case.measured, case.board.feet
     shape = measured.shape
-    x = np.linspace(max(feet.back - 0.08, 0.05), min(feet.front + 0.08, measured.board.length - 0.05), 25)
+    last = measured.board.length - 0.05  # feet may stand off the board's end while somebody moves the straps
+    first = min(max(feet.back - 0.08, 0.05), last - LEAST_UNDER_FEET)
+    x = np.linspace(first, min(max(feet.front + 0.08, first + LEAST_UNDER_FEET), last), 25)
     edge = np.interp(x, shape.x, shape.edge_y)
     rise = np.interp(x, shape.x, shape.edge_z - shape.keel)
     vee = np.abs(np.arctan2(rise, edge))
