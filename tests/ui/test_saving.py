@@ -17,6 +17,7 @@ from kelvor.core.materials.table import changed
 from kelvor.exchange.checking import problems
 from kelvor.ui.application import make_window
 from kelvor.ui.settings import Settings
+from kelvor.workshop.safety import keep_safe
 from kelvor.workshop.store import Store
 from tests.ui.case import WindowCase
 
@@ -273,6 +274,33 @@ class Held(SavingCase):
         self.wait_for(lambda: not self.session.saving.waiting)
         self.assertFalse(self.bar.isVisible())
         self.assert_kept(self.path)
+
+    def test_leaving_a_held_file_is_done_once_everything_is_saved(self):
+        with closing(sqlite3.connect(self.path, isolation_level=None)) as other:
+            other.execute("BEGIN EXCLUSIVE")
+            self.every_kind_of_write()
+            self.window.close()
+            self.assertTrue(self.window.isVisible())
+            self.assertIn("Leave? 11 changes are not on the disk.", self.bar.words.text())
+            other.execute("ROLLBACK")
+        self.wait_for(lambda: not self.window.isVisible())
+        self.assert_kept(self.path)
+
+    def test_a_held_workshop_has_no_safety_copy_and_a_free_one_a_whole_one(self):
+        folder = self.folder / "copies"
+        with closing(sqlite3.connect(self.path, isolation_level=None)) as other:
+            other.execute("BEGIN EXCLUSIVE")
+            self.assertIsNone(keep_safe(folder, self.session.store))
+            other.execute("ROLLBACK")
+        first = keep_safe(folder, self.session.store)
+        self.assertEqual(problems(first), [])
+        before = first.read_bytes()
+        self.shape.pull_lever("volume", "40")
+        self.assertEqual(keep_safe(folder, self.session.store), first)
+        self.assertEqual(first.with_suffix(".before").read_bytes(), before)
+        self.assertEqual(sorted(p.suffix for p in folder.iterdir()), [".before", ".copy"])
+        with closing(Store.open(first)) as shop:
+            self.assertEqual(shop.board(shop.left_at(self.session.board_id)), self.session.board)
 
     def test_walking_goes_on_when_it_is_let_go(self):
         step = min(self.session.steps)

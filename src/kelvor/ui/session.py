@@ -36,7 +36,7 @@ from kelvor.ui.patience import Patience
 from kelvor.ui.riding import Riding
 from kelvor.ui.saving import Saving
 from kelvor.ui.tables import Tables
-from kelvor.workshop.opening import GLANCE, FileGone, FileHeld
+from kelvor.workshop.opening import GLANCE, FileHeld
 from kelvor.workshop.safety import keep_safe
 from kelvor.workshop.store import Damaged, Store
 from kelvor.workshop.writes import (
@@ -101,6 +101,7 @@ class Session(QObject):
         self._use(store)
         self._provisional = 0
         self._renamed = False
+        self._elsewhere = ""
         self._boards: dict[int, Board] = {}
         self._briefs: list[tuple[Brief, Brief]] = []
         self._undone_briefs: list[tuple[Brief, Brief]] = []
@@ -120,7 +121,7 @@ class Session(QObject):
     def _use(self, store: Store) -> None:
         """A queue and tables for a workshop; raises InputError, and keeps those there are, when its tables cannot be read."""
         tables = Tables(self, store, lambda: self.saving)
-        self._safe = keep_safe(self._safety, store.path) if self._safety is not None and store.damages is None else None
+        self._safe = keep_safe(self._safety, store) if self._safety is not None else None
         self.saving, self.tables = Saving(self, store, self._saved), tables
         tables.figures_changed.connect(self._take_table)
         tables.lists_changed.connect(self.steps_changed)
@@ -314,11 +315,13 @@ class Session(QObject):
                 return
             self._take_in()
             self._seen = seen
+            self._elsewhere = ""
         except FileHeld:
             return  # soon again
-        except (FileGone, Damaged) as error:
-            if not self.saving.waiting:
+        except InputError as error:
+            if not self.saving.waiting and str(error) != self._elsewhere:
                 self.said.emit("problem", str(error))
+            self._elsewhere = str(error)
 
     def _take_in(self) -> None:
         board_id = self.board_id
@@ -376,7 +379,7 @@ class Session(QObject):
     def _go_on_in(self, copy: Copied) -> None:
         old, self.store = self.store, copy.store
         self.store.wait_at_most(GLANCE)
-        self._safe = keep_safe(self._safety, self.store.path) if self._safety is not None else None
+        self._safe = keep_safe(self._safety, self.store) if self._safety is not None else None
         self.board_id = copy.board_id
         self._rename({key: copy.ids(key) for key in self.steps})
         self.saving.follow(self.store, copy.ids, copy.written)

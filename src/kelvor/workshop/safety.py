@@ -9,10 +9,11 @@ from __future__ import annotations
 import contextlib
 import hashlib
 import os
-import shutil
 from pathlib import Path
 
-from kelvor.files import swept, written_whole
+from kelvor.core.errors import InputError
+from kelvor.files import written_whole
+from kelvor.workshop.store import Store
 
 LARGEST = 64 * 1024 * 1024
 """A larger workshop is not copied at each opening: it would be felt [bytes]."""
@@ -25,17 +26,19 @@ def safety_copy(folder: Path, path: Path) -> Path:
     return folder / f"{stem}-{mark}.copy"
 
 
-def keep_safe(folder: Path, path: Path) -> Path | None:
+def keep_safe(folder: Path, store: Store) -> Path | None:
     """Copy a sound workshop; None where that cannot be done, which is no reason not to work on it."""
-    with contextlib.suppress(OSError):
-        if path.stat().st_size > LARGEST:
+    with contextlib.suppress(OSError, InputError):
+        if store.damages is not None or store.path.stat().st_size > LARGEST:
             return None
         folder.mkdir(parents=True, exist_ok=True)
-        swept(folder)
-        copy = safety_copy(folder, path)
+        copy = safety_copy(folder, store.path)
+        fresh = copy.with_suffix(".new")
+        fresh.unlink(missing_ok=True)
+        with written_whole(fresh) as temporary:
+            store.backed_up(temporary)
         if copy.exists():
             os.replace(copy, copy.with_suffix(".before"))
-        with written_whole(copy) as temporary:
-            shutil.copyfile(path, temporary)
+        os.replace(fresh, copy)
         return copy
     return None

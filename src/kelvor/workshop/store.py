@@ -164,6 +164,25 @@ class Store:
         """Wait no longer for another program that holds the file."""
         self._db.execute(f"PRAGMA busy_timeout = {round(seconds * 1000)}")
 
+    def backed_up(self, to: Path) -> None:
+        """Copy the file as it is now into the empty file at `to`, through SQLite, so that no lock of it is lost.
+
+        Raises
+        ------
+        InputError
+            When another program holds it, or it cannot be copied.
+        """
+
+        def go_on(status: int, remaining: int, total: int) -> None:
+            if status in (sqlite3.SQLITE_BUSY, sqlite3.SQLITE_LOCKED):
+                raise sqlite3.OperationalError("database is locked")
+
+        try:
+            with contextlib.closing(sqlite3.connect(to)) as target:
+                self._db.backup(target, progress=go_on, sleep=0)
+        except sqlite3.Error as error:
+            raise trouble(error, self.path, self._opened) from None
+
     def sound(self) -> Sound | None:
         """All of it that can be read; None when what lies there is not this workshop any more."""
         try:

@@ -109,14 +109,14 @@ class HandOutDialog(Panel):
             raise KelvorError("Name a file to write.")
         path = Path(words)
         self._asked_over = self._asked_over if self._asked_over == path else None
+        if same_file(path, self.session.store.path):  # told without opening it: that would let go of its locks
+            raise InputError("this is a workshop, and is left as it is", where=words, accepts="Give another name")
         try:
             target = may_write(path, over=self._asked_over is not None)
         except AlreadyThere:
             self._asked_over = path
             self._turn("Replace it")
             raise KelvorError(_there_already(path)) from None
-        if same_file(target, self.session.store.path):
-            raise InputError("this is the open workshop, and is left as it is", where=words, accepts="Give another name")
         from kelvor.exchange.documents import board_text
 
         self.problem.setText("")

@@ -5,11 +5,10 @@ from __future__ import annotations
 from collections.abc import Callable
 from pathlib import Path
 
-from PySide6.QtCore import Qt, Signal
+from PySide6.QtCore import Qt, QTimer, Signal
 from PySide6.QtGui import QKeyEvent
 from PySide6.QtWidgets import QFileDialog, QFrame, QHBoxLayout, QListWidget, QPushButton, QWidget
 
-from kelvor.core.errors import KelvorError
 from kelvor.ui.session import Session
 from kelvor.ui.theme.style import font
 from kelvor.ui.widgets.dialogs import Panel
@@ -43,7 +42,7 @@ class SavingBar(QFrame):
         for button in (self.more, self.stay, self.leave, self.again, self.copy):
             row.addWidget(button)
         session.waiting_changed.connect(self.refresh)
-        session.copied.connect(self._copied)
+        session.copied.connect(lambda _: self.refresh())
         self.refresh()
 
     def _button(self, words: str, slot: Callable[[], None]) -> QPushButton:
@@ -57,6 +56,9 @@ class SavingBar(QFrame):
         session = self.session
         waiting, damages = session.saving.waiting, session.damages()
         asked = self._then is not None
+        if self._then is not None and not waiting and not session.copying.running:  # what was asked for can be done now
+            QTimer.singleShot(0, self._then)
+            self._then, asked = None, False
         if session.copying.running:
             words = "Writing a copy of everything …"
         elif asked:
@@ -92,18 +94,7 @@ class SavingBar(QFrame):
             then()
 
     def _again(self) -> None:
-        saved = self.session.saving.save()
-        then = self._then
-        if saved and then is not None:
-            self._then = None
-            then()
-        self.refresh()
-
-    def _copied(self, result: object) -> None:
-        then = self._then
-        if then is not None and not isinstance(result, KelvorError) and not self.session.saving.waiting:
-            self._then = None
-            then()
+        self.session.saving.save()
         self.refresh()
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
