@@ -420,6 +420,20 @@ class Typing(SavingCase):
         stop = self.window.tape.dots.stops()[-1].step
         self.assertEqual(stop.id, self.session.current)  # and the tape names it by the id in the file
 
+    def test_what_is_half_typed_goes_into_the_workshop_it_was_typed_in(self):
+        step, board_id = self.session.current, self.session.board_id
+        self.window.show_view("brief")
+        self.window.brief_view.notes.setPlainText("half a note")
+        self.window.tape.reason.setText("half a reason")
+        fresh = self.folder / "fresh.kelvor"
+        self.window.create_workshop(fresh)
+        self.assertEqual(self.session.store.path, fresh)
+        with closing(Store.open(self.path)) as old, closing(Store.open(fresh)) as new:
+            self.assertEqual((old.steps(board_id)[step].reason, old.brief(board_id).notes), ("half a reason", "half a note"))
+            first = new.boards()[0].id
+            self.assertEqual([s.reason for s in new.steps(first).values()], [""])
+            self.assertEqual(new.brief(first).notes, "")
+
     def test_notes_are_kept_while_they_are_typed(self):
         self.window.show_view("brief")
         view = self.window.brief_view

@@ -282,6 +282,7 @@ class Session(QObject):
     def _change_store(self, store: Store) -> None:
         """Go on with another store; raises what its first board raises, and stays with the old one then."""
         try:
+            self.about_to_leave.emit()  # what is half typed belongs to the workshop that is left
             self._all_saved()
             self._follow(store, self.begin)
         except KelvorError:
@@ -310,6 +311,8 @@ class Session(QObject):
             return
         try:
             self.store.still_there()
+            if self.saving.everything():
+                return  # what is shown is ahead of the file; when it is written, the two are brought together
             seen = self.store.changed_elsewhere()
             if seen == self._seen:
                 return
