@@ -12,9 +12,10 @@ from kelvor.core.brief import Brief, Foil, Rider, Target, Wing
 from kelvor.core.errors import InputError, KelvorError, one_line
 from kelvor.core.evaluation import evaluate
 from kelvor.core.history.merging import merged
-from kelvor.core.limits import Along, Limit, Many, Text, hints_of, limit_of, named, problems, within
+from kelvor.core.limits import Along, Limit, Many, Text, limit_of, named, problems, within
 from kelvor.core.mass.stages import WeighIn
 from kelvor.core.materials.table import MaterialTable
+from kelvor.core.plain import hints_of
 from kelvor.core.seek.levers import levers, pull
 from kelvor.core.shape.board import Board
 from kelvor.core.shape.checks import check_value

@@ -15,9 +15,10 @@ from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 from enum import Enum
 from functools import cache
-from typing import Annotated, Any, Literal, Union, get_args, get_origin, get_type_hints
+from typing import Annotated, Any, Literal, Union, get_args, get_origin
 
 from kelvor.core.errors import InputError, one_line
+from kelvor.core.plain import hints_of
 from kelvor.core.units import Quantity, System, text, unit_of
 
 MOST_ITEMS = 200
@@ -184,12 +185,6 @@ def named(words: str, what: str = "The name", rule: Text = NAME) -> str:
     for problem in _text(rule)(given, "", what):
         raise InputError(f"{what} {problem.what}", accepts=problem.accepts)
     return given
-
-
-@cache
-def hints_of(kind: type) -> dict[str, Any]:
-    """The types of a dataclass's fields, with what they declare."""
-    return get_type_hints(kind, include_extras=True)
 
 
 @cache

@@ -11,7 +11,7 @@ import dataclasses
 import types
 from enum import Enum
 from functools import cache
-from typing import Any, Literal, TypeVar, Union, get_args, get_origin, get_type_hints
+from typing import Annotated, Any, Literal, TypeVar, Union, get_args, get_origin, get_type_hints
 
 T = TypeVar("T")
 
@@ -38,13 +38,16 @@ def from_plain(kind: type[T], data: Any) -> T:
 
 
 @cache
-def _hints(kind: type) -> dict[str, Any]:
-    return get_type_hints(kind)
+def hints_of(kind: type) -> dict[str, Any]:
+    """The types of a dataclass's fields, with what they declare; resolved once, on the start path."""
+    return get_type_hints(kind, include_extras=True)
 
 
 def _build(kind: Any, data: Any) -> Any:
+    while get_origin(kind) is Annotated:
+        kind = kind.__origin__
     if dataclasses.is_dataclass(kind) and isinstance(kind, type):
-        hints = _hints(kind)
+        hints = hints_of(kind)
         return kind(**{name: _build(hints[name], item) for name, item in data.items() if name in hints})
     origin = get_origin(kind)
     if origin is tuple:
@@ -72,6 +75,6 @@ def _build_union(choices: tuple[Any, ...], data: Any) -> Any:
     if len(present) == 1:
         return _build(present[0], data)
     for choice in present:
-        if data.get("kind") in get_args(_hints(choice)["kind"]):
+        if data.get("kind") in get_args(hints_of(choice)["kind"]):
             return _build(choice, data)
     raise ValueError(f"no alternative of kind {data.get('kind')!r}")

@@ -40,7 +40,7 @@ from kelvor.ui.throttle import Throttle
 from kelvor.ui.views.shape_view import ShapeView
 from kelvor.ui.widgets.panel import Elided
 from kelvor.ui.widgets.ride_strip import RideStrip
-from kelvor.ui.widgets.saving_bar import NotSavedPanel, SavingBar, ask_where
+from kelvor.ui.widgets.saving_bar import SavingBar, ask_where
 from kelvor.ui.widgets.steps_tape import StepsTape, ask_serial
 from kelvor.ui.workers import Asked
 
@@ -79,7 +79,7 @@ class MainWindow(QMainWindow):
         self.tape: StepsTape = StepsTape(session)
         self.saving_bar = SavingBar(session)
         self.saving_bar.copy_asked.connect(self.ask_copy)
-        self.saving_bar.list_asked.connect(lambda: self._panel(NotSavedPanel(self, session)))
+        self.saving_bar.list_asked.connect(self.show_not_saved)
         self.stack = QStackedWidget()
         self.stack.addWidget(self.shape)
         column.addWidget(self._bar())
@@ -454,6 +454,12 @@ class MainWindow(QMainWindow):
         """Try again what waits."""
         if self.session.saving.save():
             self.session.said.emit("note", "Everything is saved.")
+
+    def show_not_saved(self) -> None:
+        """List what waits, and what is damaged."""
+        from kelvor.ui.widgets.not_saved import NotSavedPanel
+
+        self._panel(NotSavedPanel(self, self.session))
 
     def ask_copy(self) -> None:
         """Ask where a copy of everything goes."""

@@ -7,11 +7,9 @@ from pathlib import Path
 
 from PySide6.QtCore import Qt, QTimer, Signal
 from PySide6.QtGui import QKeyEvent
-from PySide6.QtWidgets import QFileDialog, QFrame, QHBoxLayout, QListWidget, QPushButton, QWidget
+from PySide6.QtWidgets import QFileDialog, QFrame, QHBoxLayout, QPushButton, QWidget
 
 from kelvor.ui.session import Session
-from kelvor.ui.theme.style import font
-from kelvor.ui.widgets.dialogs import Panel
 from kelvor.ui.widgets.panel import plain_label
 
 
@@ -103,28 +101,6 @@ class SavingBar(QFrame):
             self._stay()
         else:
             super().keyPressEvent(event)
-
-
-class NotSavedPanel(Panel):
-    """Everything that waits, and every place that is damaged, one a line."""
-
-    def __init__(self, parent: QWidget, session: Session) -> None:
-        super().__init__(parent, "Not on the disk", "")
-        self.session = session
-        self.list = QListWidget()
-        self.list.setAccessibleName("What waits, and what is damaged")
-        self.list.setFont(font(12))
-        self.list.setMinimumSize(520, 260)
-        self.column.insertWidget(1, self.list)
-        session.waiting_changed.connect(self.refresh)
-        self.refresh()
-
-    def refresh(self) -> None:
-        """Show them."""
-        session = self.session
-        waits = [f"Waits: {write.words}" for write in session.saving.waiting]
-        self.list.clear()
-        self.list.addItems([*waits, *(f"Damaged: {damage}" for damage in session.damages())])
 
 
 def ask_where(parent: QWidget, session: Session) -> QFileDialog:
