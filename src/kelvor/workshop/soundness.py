@@ -154,7 +154,16 @@ class _Reader:
     # rows as they lie there
 
     def _rows(self, table: str) -> Iterator[Row]:
-        """Every row that the disk gives; where it gives none, that is named."""
+        """Every row that the disk gives, each key once; where it gives none, or one twice, that is named."""
+        seen: set[int] = set()
+        for row in self._given(table):
+            if not isinstance(row[0], int) or row[0] in seen:
+                self._wrong(f"{table}, row {_shown(row[0])}", "is there twice, or has no number of its own")
+                continue
+            seen.add(row[0])
+            yield row
+
+    def _given(self, table: str) -> Iterator[Row]:
         if SINCE.get(table, 1) > self._version:
             return
         columns = ", ".join(COLUMNS[table])
