@@ -10,7 +10,7 @@ from PySide6.QtCore import QObject, QTimer, Signal
 from kelvor.core.errors import InputError
 from kelvor.workshop.opening import FileHeld
 from kelvor.workshop.store import Store
-from kelvor.workshop.writes import AddBoard, Ids, LeaveAt, Write
+from kelvor.workshop.writes import Ids, LeaveAt, Write
 
 AGAIN_HELD_MS = 250
 """A file that another program holds is tried again this soon."""
@@ -51,10 +51,6 @@ class Saving(QObject):
     def waits(self, kind: type | tuple[type, ...]) -> bool:
         """Whether a write of a kind waits."""
         return any(isinstance(write, kind) for write in self._queue)
-
-    def adds(self, board_id: int) -> bool:
-        """Whether a board is still to be added."""
-        return any(isinstance(write, AddBoard) and write.id == board_id for write in self._queue)
 
     def put(self, write: Write) -> None:
         """Write it, now or as soon as the disk takes it."""

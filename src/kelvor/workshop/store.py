@@ -172,24 +172,21 @@ class Store:
         InputError
             When another program holds it, or it cannot be copied.
         """
-
-        def go_on(status: int, remaining: int, total: int) -> None:
-            if status in (sqlite3.SQLITE_BUSY, sqlite3.SQLITE_LOCKED):
-                raise sqlite3.OperationalError("database is locked")
-
         try:
             with contextlib.closing(sqlite3.connect(to)) as target:
-                self._db.backup(target, progress=go_on, sleep=0)
+                self._db.backup(target, progress=_no_waiting, sleep=0)
         except sqlite3.Error as error:
             raise trouble(error, self.path, self._opened) from None
 
     def sound(self) -> Sound | None:
         """All of it that can be read; None when what lies there is not this workshop any more."""
-        try:
-            self._still_ours()
-        except (FileGone, sqlite3.Error):
-            return None
-        found = sound_rows(self._db, len(MIGRATIONS))
+        with contextlib.closing(sqlite3.connect(":memory:")) as aside:  # read aside: the window goes on with the connection
+            try:
+                self._still_ours()
+                self._db.backup(aside, progress=_no_waiting, sleep=0)
+            except (FileGone, sqlite3.Error):
+                return None
+            found = sound_rows(aside, len(MIGRATIONS))
         return found if found.rows["boards"] else None
 
     @contextlib.contextmanager
@@ -221,12 +218,14 @@ class Store:
             raise trouble(error, self.path, self._opened) from None
 
     def _still_ours(self) -> None:
-        if self._birth is not None and self._born() != self._birth:
+        if self._birth is None:
+            self._birth = self._born()  # made in this window, a moment ago
+        elif self._born() != self._birth:
             raise FileGone("another workshop was written over it", where=str(self.path), accepts="Save a copy of everything")
 
     def _born(self) -> tuple[Any, ...] | None:
         """The first board: what tells this workshop from any other that may be copied over it."""
-        found: tuple[Any, ...] | None = self._db.execute("SELECT id, created_at FROM boards ORDER BY id LIMIT 1").fetchone()
+        found: tuple[Any, ...] | None = self._db.execute("SELECT id, hex(created_at) FROM boards ORDER BY id LIMIT 1").fetchone()
         return found
 
     def _rows(self, query: str, *values: Any) -> list[tuple[Any, ...]]:
@@ -459,6 +458,12 @@ class Store:
         rows = self._rows("SELECT board_id FROM left_at, boards WHERE board_id = id ORDER BY at DESC, board_id DESC LIMIT 1")
         rows = rows or self._rows("SELECT id FROM boards ORDER BY id DESC LIMIT 1")
         return int(rows[0][0]) if rows else None
+
+
+def _no_waiting(status: int, remaining: int, total: int) -> None:
+    """Ends a copy of a file that another program holds, in place of waiting for it without end."""
+    if status in (sqlite3.SQLITE_BUSY, sqlite3.SQLITE_LOCKED):
+        raise sqlite3.OperationalError("database is locked")
 
 
 def _insert(db: sqlite3.Connection, board_id: int, parent: int | None, number: int, now: str, title: str, gesture: str,
