@@ -120,7 +120,7 @@ def floating():
     found = evaluate_live(board, brief)
     say(
         "float: three postures, windows",
-        timed(lambda _: float_stage(found.geometry, found.mass.total, brief), 8),
+        timed(lambda _: float_stage(found.geometry, found.mass.total, brief, found.coefficients), 8),
         "the same one bisection",
         theirs,
     )

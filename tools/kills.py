@@ -59,7 +59,7 @@ for n in itertools.count():
     shop.set_reason(at, word); print("reason", word, flush=True)
     shop.freeze(at, "cut", word); print("mark", word, flush=True)
     shop.pin(board_id, at if n % 2 else None); print("pin", at if n % 2 else None, flush=True)
-    shop.weigh(board_id, at, WeighIn("shaped", 1 + n / 1000), word); print("weigh", 1 + n / 1000, flush=True)
+    shop.weigh(board_id, at, WeighIn("shaped", 1 + n / 1000)); print("weigh", 1 + n / 1000, flush=True)
     shop.keep_construction(replace(recipes("wing foil")[0], name=word)); print("construction", word, flush=True)
     if n: shop.drop_construction(f"{mark}-{n - 1}"); print("dropped", f"{mark}-{n - 1}", flush=True)
     shop.keep_material(replace(shop.materials().rates, hour=float(n))); print("rates", float(n), flush=True)
@@ -89,19 +89,19 @@ for n in itertools.count():
 Told = list[list[str]]
 
 
-def killed(script: str, path: Path, mark: str, after: float) -> Told:
-    """Run a child, kill it some time after it first says something, and return the lines it told whole."""
+def killed(script: str, path: Path, mark: str, after: float, lines: int = 1) -> Told:
+    """Run a child, kill it some time after it has told so many lines, and return the lines it told whole."""
     environment = {**os.environ, "PYTHONPATH": os.pathsep.join(p for p in sys.path if p)}
     child = subprocess.Popen([sys.executable, "-c", script, str(path), mark], stdout=subprocess.PIPE, text=True, env=environment)
     assert child.stdout is not None
-    first = child.stdout.readline()
+    first = "".join(child.stdout.readline() for _ in range(lines))
     time.sleep(after)
     child.send_signal(signal.SIGKILL)
     rest = child.stdout.read()
     child.wait()
     child.stdout.close()
-    lines = (first + rest).split("\n")[:-1]
-    return [line.split() for line in lines if line.split()]
+    told = (first + rest).split("\n")[:-1]
+    return [line.split() for line in told if line.split()]
 
 
 def kill_rounds(path: Path, rounds: int, seed: int = 1) -> tuple[int, int, int]:
@@ -113,7 +113,7 @@ def kill_rounds(path: Path, rounds: int, seed: int = 1) -> tuple[int, int, int]:
         shop.close()
     told, lost, damaged = 0, 0, 0
     for number in range(rounds):
-        lines = killed(EDITS, path, str(number), rng.uniform(0.0, 0.06))
+        lines = killed(EDITS, path, str(number), rng.uniform(0.0, 0.01), lines=rng.randint(1, 6))
         try:
             with closing(Store.open(path)) as shop:
                 steps = shop.steps(shop.boards()[0].id)

@@ -7,6 +7,7 @@ from math import atan, radians
 import numpy as np
 
 from kelvor.core.brief import Brief, Foil, KnownBoard, Rider, Target
+from kelvor.core.coefficients import HANDBOOK_COEFFICIENTS
 from kelvor.core.evaluation import evaluate, evaluate_live
 from kelvor.core.fluids import GRAVITY, Water
 from kelvor.core.mass.board_mass import board_mass, core_solid
@@ -126,7 +127,7 @@ class Float(unittest.TestCase):
                     deck = measured.at(measured.shape.deck, place)
                     wet = Hull(measured.shape).immersion(plane) + body.immersion(plane, place, deck)
                     lift = 0.0 if posture == "sitting" else brief.wing_lift / GRAVITY
-                    held = Problem(measured, mass, brief, posture, Hull(measured.shape)).fixed[2:]  # rig, water in a footwell
+                    held = Problem(measured, mass, brief, posture, Hull(measured.shape), HANDBOOK_COEFFICIENTS).fixed[2:]  # rig, water in a footwell
                     weight = mass.mass + foil.mass - rho * foil.volume + brief.rider.mass - lift + sum(w.mass for w in held)
                     self.assertAlmostEqual(rho * wet.volume, weight, places=5)
                     mast = board.mast_x if board.mast_x is not None else measured.solid.x

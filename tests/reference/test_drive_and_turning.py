@@ -12,7 +12,7 @@ import numpy as np
 from kelvor.core.coefficients import ABOUT, HANDBOOK_COEFFICIENTS, Coefficients, with_values
 from kelvor.core.drive.sails import forces, gear_of, wind_at
 from kelvor.core.fluids import air_density
-from kelvor.core.turning.entry import LEAST, acoustic, von_karman, wagner
+from kelvor.core.turning.entry import acoustic, cushioned, von_karman, wagner
 from kelvor.core.turning.rail import rail_line
 from kelvor.core.units import DEGREE, KNOT
 from tests.support import curved_plank
@@ -66,8 +66,10 @@ class Entry(unittest.TestCase):
             self.assertAlmostEqual(von_karman(5, deadrise * DEGREE, 1000) / 1e3, karman, delta=0.6)
             self.assertAlmostEqual(wagner(5, deadrise * DEGREE, 1000) / 1e3, wag, delta=0.8)
 
-    def test_flat_bottoms_are_held_at_four_degrees_and_below_the_acoustic_pressure(self):
-        self.assertEqual(wagner(5, 0.0, 1000), wagner(5, LEAST, 1000))
+    def test_a_flatter_bottom_always_strikes_harder_and_stays_below_the_acoustic_pressure(self):
+        struck = [wagner(5, cushioned(v * DEGREE, 4 * DEGREE), 1000) for v in (0.0, 1.0, 2.0, 4.0, 8.0)]
+        self.assertEqual(struck, sorted(struck, reverse=True))
+        self.assertLess(struck[0], acoustic(5, 1000))
         self.assertAlmostEqual(acoustic(5, 1000) / 1e6, 7.4, places=6)
 
 

@@ -6,17 +6,19 @@ import time
 import unittest
 from pathlib import Path
 
-from PySide6.QtCore import QCoreApplication, QEvent, QPoint, QPointF, Qt, qInstallMessageHandler
+from PySide6.QtCore import QCoreApplication, QEvent, QEventLoop, QPoint, QPointF, Qt, QTimer, qInstallMessageHandler
 from PySide6.QtGui import QMouseEvent
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QLineEdit
 
 from kelvor.demo.workshop import create_demo
+from kelvor.ui import workers
 from kelvor.ui.application import make_application, make_window
 from kelvor.ui.settings import Settings
 from kelvor.ui.theme.roles import LIGHT
 from kelvor.ui.theme.style import apply_theme
 from kelvor.workshop.store import Store
+from tests.ui.runner import Inline
 
 _HARMLESS = ("propagateSizeHints", "This plugin does not support")
 _warnings: list[str] = []
@@ -28,18 +30,29 @@ def _heard(kind, context, message):
 
 
 class WindowCase(unittest.TestCase):
-    """`window`, `session`, `bench` on a fresh copy of the demo; a test that makes Qt warn fails."""
+    """`window`, `session`, `bench` on a fresh copy of the demo; a test that makes Qt warn fails.
+
+    What the window asks of its workers is counted beside it once a process; a class about the workers sets `real_workers`.
+    """
 
     _template: Path | None = None
+    real_workers = False
 
     @classmethod
     def setUpClass(cls):
         cls.app = make_application()
         qInstallMessageHandler(_heard)
         apply_theme(cls.app, LIGHT)
+        workers.close_workers()
+        if not cls.real_workers:
+            workers._pool = Inline()
         if WindowCase._template is None:
             WindowCase._template = Path(tempfile.mkdtemp()) / "demo.kelvor"
             create_demo(WindowCase._template).close()
+
+    @classmethod
+    def tearDownClass(cls):
+        workers.close_workers()
 
     def setUp(self):
         self.folder = Path(tempfile.mkdtemp())
@@ -112,9 +125,10 @@ class WindowCase(unittest.TestCase):
 
     def wait_for(self, condition, seconds=20.0):
         end = time.monotonic() + seconds
+        waking = QTimer()  # what is no event of ours, such as a process that ends, is looked at again
+        waking.start(15)
         while not condition() and time.monotonic() < end:
-            self.app.processEvents()
-            time.sleep(0.01)
+            self.app.processEvents(QEventLoop.ProcessEventsFlag.WaitForMoreEvents)
         self.assertTrue(condition())
 
     # eyes

@@ -229,15 +229,18 @@ class Build(WindowCase):
         view.stage.setCurrentIndex(view.stage.findData("laminated"))
         view.field.setText("5 lb")
         view.write_button.click()
-        rows = {self.row(view.table, i)[0]: self.row(view.table, i)[4] for i in range(view.table.rowCount())}
-        self.assertTrue(rows["Shaped"])
-        self.assertIn("came with cloth and resin", rows["Laminated"])
+        rows = {self.row(view.table, i)[0]: self.row(view.table, i) for i in range(view.table.rowCount())}
+        # the stand-in's reading is shown as what it is, and neither opens a gap nor closes one
+        self.assertRegex(rows["Shaped"][2], r"^\d\.\d{3} kg, simulated$")
+        self.assertEqual(rows["Shaped"][3], "")
+        self.assertIn("counts for nothing", rows["Shaped"][4])
+        self.assertIn("came with cloth and resin", rows["Laminated"][4])
         view.field.setText("heavy")
         view.write_button.click()
         self.assertIn("not a number", view.problem.text())
         self.assertEqual(view.field.text(), "heavy")
         kept = self.session.store.weighings(self.session.board_id)
-        self.assertEqual({w.stage for w in kept}, {"shaped", "laminated"})
+        self.assertEqual({w.stage: w.origin for w in kept}, {"shaped": "simulated", "laminated": "measured"})
 
     def test_materials_are_the_workshops_to_change(self):
         weight = self.grams("total")

@@ -5,6 +5,7 @@ import sys
 import unittest
 from dataclasses import replace
 
+from kelvor.core.book import BOOK
 from kelvor.core.brief import Brief, Rider, Target
 from kelvor.core.evaluation import evaluate, evaluate_live, settle
 from kelvor.core.figures import Figure, FigureDefinition, by_key
@@ -32,7 +33,7 @@ from kelvor.ui.presenters.construction import (
     with_part,
 )
 from kelvor.ui.presenters.handles import drag_change, line_name, line_quantity
-from kelvor.ui.presenters.panels import LEDGER, ledger_rows, lever_rows, tiles, why
+from kelvor.ui.presenters.panels import ledger_rows, lever_rows, tiles, why
 from kelvor.ui.presenters.wording import band_words, change_words, difference_words, step_words, stop_words, verdict_words
 from tests.support import plain_board, v_layer
 
@@ -63,7 +64,7 @@ class Wording(unittest.TestCase):
         self.assertIn("−1.0 L", stop_words(stop, step(1, volume=0.041), M))
 
     def test_differences_read_as_their_meaning(self):
-        definition = FigureDefinition("w", "Wide", L, "m", more="wider", less="narrower")
+        definition = FigureDefinition("w", "Wide", L, more="wider", less="narrower")
         now = Figure(definition=definition, value=0.47)
         for then, words in ((0.458, "1.2 wider"), (0.48, "1.0 narrower"), (0.47, "same"), (0.4699999, "same")):
             self.assertEqual(difference_words(now, replace(now, value=then), M), words)
@@ -72,7 +73,7 @@ class Wording(unittest.TestCase):
         self.assertEqual(difference_words(replace(now, value=float("nan")), now, M), "")
 
     def test_bands_and_verdicts(self):
-        definition = FigureDefinition("m", "Mass", Quantity.MASS, "kg")
+        definition = FigureDefinition("m", "Mass", Quantity.MASS)
         self.assertEqual(band_words(Figure(definition=definition, value=3, band=0.17), M), "±0.17 kg")
         self.assertIn("within 0.0010", band_words(Figure(definition=definition, value=3, band=0.001), M))
         target = Target(figure="m", relation="at most", value=3.0)
@@ -91,7 +92,7 @@ class Panels(unittest.TestCase):
     def test_every_ledger_row_exists_and_is_explained(self):
         rows = ledger_rows(self.found.figures, {}, M, {})
         shown = [row.key for row in rows]
-        self.assertEqual(shown, [key for key in LEDGER if key in shown])
+        self.assertEqual(shown, [d.key for d in BOOK if d.key in shown])
         self.assertGreater(len(shown), 55)
         for row in rows:
             lines = why(self.found.figures[row.key], M)

@@ -35,7 +35,7 @@ class SavingCase(WindowCase):
         session.set_reason(session.current, "kept reason")
         session.freeze(session.current, "cut", "K-1")
         session.pin(session.current)
-        session.weigh(WeighIn("shaped", 1.234), "typed")
+        session.weigh(WeighIn("shaped", 1.234))
         session.tables.keep_construction(replace(recipes("wing foil")[0], name="Kept construction"))
         session.tables.keep_material(changed(session.table.stocks[0], "density", 16.5))
         session.tables.keep_material(replace(session.table.rates, hour=411.0))

@@ -7,6 +7,7 @@ import numpy as np
 from PySide6.QtCore import QEvent, QPointF, Qt
 from PySide6.QtWidgets import QComboBox
 
+from kelvor.core.book import BY_KEY
 from kelvor.core.disciplines import FAMILIES
 from kelvor.core.ride.phases import PHASES
 from kelvor.core.seek.rocker_lines import line_height
@@ -17,7 +18,6 @@ from kelvor.core.shape.outline import half_width
 from kelvor.core.starting.proposals import proposals, proposed_board
 from kelvor.core.units import System, parse
 from kelvor.exchange.export import export
-from kelvor.ui.presenters.panels import LEDGER
 from kelvor.ui.widgets.fields import QuantityField
 from tests.ui.case import WindowCase
 
@@ -48,7 +48,7 @@ class Families(ShapeCase):
         for discipline, phases in PHASES.items():
             for phase in phases:
                 for key in phase.figures:
-                    self.assertIn(key, LEDGER, f"{discipline}, {phase.name}")
+                    self.assertIn(key, BY_KEY, f"{discipline}, {phase.name}")
         self.open("Fulmar")
         self.trigger("view.brief")
         boxes = [b for b in self.window.brief_view.findChildren(QComboBox) if b.accessibleName().startswith("Target 2")]

@@ -321,6 +321,7 @@ class Showing(WindowCase):
 
     def test_float_follows_when_the_hand_rests(self):
         held_depth = self.session.evaluation.figures["float_deck_depth"].value
+        self.session._timer.setInterval(1500)  # the hand has not rested yet, however slow the machine
         start = self.bench.handle_point(Hold("thickness", 2))
         self.drag(self.bench, start, start - QPointF(0, 15), release=False)
         self.assertTrue(self.window.strip.tiles[0].tile.stale)

@@ -94,9 +94,9 @@ class Keeping(Folder):
         self.assertEqual(len({s.number for s in one.steps(board_id).values()}), 11)
 
     def test_a_killed_process_loses_no_committed_step(self):
-        """Ten rounds here; `tools.kills.py 200` does two hundred."""
+        """Ten rounds here, each killed after some steps were told; `tools.kills.py 200` does two hundred."""
         told, lost, damaged = kill_rounds(self.path, 10, seed=7)
-        self.assertGreater(told, 20)
+        self.assertGreaterEqual(told, 10)
         self.assertEqual((lost, damaged), (0, 0))
 
     def test_demo_boards_are_parents_and_children(self):
@@ -156,12 +156,12 @@ class Tables(Folder):
         with closing(Store.open(self.path)) as store:
             first, second = (entry.id for entry in store.boards()[:2])
             before = {board: store.weighings(board) for board in (first, second)}
-            store.weigh(first, store.left_at(first), WeighIn("shaped", 0.8), "typed")
-            store.weigh(first, store.left_at(first), WeighIn("shaped", 0.9), "scale, simulated")
-            self.assertIn(WeighIn("shaped", 0.9), store.weighings(first))
+            store.weigh(first, store.left_at(first), WeighIn("shaped", 0.8))
+            store.weigh(first, store.left_at(first), WeighIn("shaped", 0.9, "simulated"))
+            self.assertIn(WeighIn("shaped", 0.9, "simulated"), store.weighings(first))
             self.assertNotIn(WeighIn("shaped", 0.8), store.weighings(first))
             self.assertEqual(store.weighings(second), before[second])
-            store.weigh(first, store.left_at(first), WeighIn("shaped", 0.0), "taken back")
+            store.weigh(first, store.left_at(first), WeighIn("shaped", 0.0))
             self.assertNotIn("shaped", {w.stage for w in store.weighings(first)})
 
 
@@ -241,7 +241,19 @@ class Migrating(Folder):
             steps = shop.steps(board.id)
             self.assertGreaterEqual(len(steps), 2)
             self.assertEqual(shop.board(shop.left_at(board.id)).length, 1.48)
+            self.assertEqual({w.origin for w in shop.weighings(board.id)} - {"measured", "simulated"}, set())
             shop.close()
+
+    def test_what_a_stand_in_once_said_stays_simulated(self):
+        shutil.copy(DATA / "workshop-v3.kelvor", self.path)
+        with closing(sqlite3.connect(self.path)) as db:
+            row = "INSERT INTO weighings (board_id, step_id, made_at, stage, mass, source) VALUES (1, 1, '', 'cut', 1.6, 'scale, simulated')"
+            db.execute(row)
+            db.commit()
+        shop = Store.open(self.path)
+        found = {w.stage: w.origin for w in shop.weighings(1)}
+        shop.close()
+        self.assertEqual(found, {"shaped": "measured", "cut": "simulated"})
 
     def test_an_older_file_is_brought_up_in_one_go_or_not_at_all(self):
         Store.create(self.path).close()

@@ -7,24 +7,18 @@ Each stage is complete and frozen before the next begins.
 from __future__ import annotations
 
 from dataclasses import dataclass, replace
-from functools import cache
 
 from kelvor.core.brief import Brief
 from kelvor.core.coefficients import HANDBOOK_COEFFICIENTS, Coefficients
 from kelvor.core.disciplines import FOILING
-from kelvor.core.figures import Figure, FigureDefinition, Figures, by_key
+from kelvor.core.figures import Figure, Figures, by_key
 from kelvor.core.findings import Finding, fatal
-from kelvor.core.floating import stage as floating_stage
 from kelvor.core.floating.stage import FloatStage, float_stage
 from kelvor.core.mass.board_mass import BoardMass, board_mass
 from kelvor.core.materials.layup import cloth_plan
 from kelvor.core.materials.table import HANDBOOK, MaterialTable
-from kelvor.core.measure import definitions, stance
 from kelvor.core.measure.check_values import Hint, hints
 from kelvor.core.measure.size import Measures, shape_measures
-from kelvor.core.ride import definitions as ride_definitions
-from kelvor.core.ride import surface as ride_surface
-from kelvor.core.ride import wing_foil
 from kelvor.core.ride.case import BoardCase
 from kelvor.core.ride.condition import condition_of
 from kelvor.core.ride.phases import PHASES, Phase
@@ -35,7 +29,6 @@ from kelvor.core.shape.board import Board
 from kelvor.core.shape.checks import check_geometry, check_value
 from kelvor.core.shape.geometry import Geometry, geometry
 from kelvor.core.shape.sections import Resolution
-from kelvor.core.stiffness import stage as stiffness_stage_module
 from kelvor.core.stiffness.stage import StiffnessStage, stiffness_stage
 from kelvor.core.verdicts import Verdict, judged, worst
 
@@ -51,6 +44,7 @@ class Live:
     mass: BoardMass
     figures: tuple[Figure, ...]
     table: MaterialTable
+    coefficients: Coefficients
 
 
 @dataclass(frozen=True, slots=True, eq=False)
@@ -78,8 +72,9 @@ class Evaluation:
 
 
 def evaluate_live(
-    board: Board, brief: Brief, resolution: Resolution = Resolution.NORMAL, table: MaterialTable = HANDBOOK
-) -> Live | tuple[Finding, ...]:
+    board: Board, brief: Brief, resolution: Resolution = Resolution.NORMAL, table: MaterialTable = HANDBOOK,
+    coefficients: Coefficients = HANDBOOK_COEFFICIENTS,
+) -> Live | tuple[Finding, ...]:  # fmt: skip
     """The live path, or the fatal findings that leave no board."""
     wrong = fatal(check_value(board)) or tuple(cloth_plan(board.construction, table) if board.construction else ())
     if wrong:
@@ -91,13 +86,13 @@ def evaluate_live(
     measures = shape_measures(measured, mass, brief.rider)
     phase_figures = surface_figures(measured, measures, mass.total, brief)
     if brief.discipline in FOILING:
-        phase_figures += wing_foil_figures(measured, measures, mass.total, brief)
-    return Live(board, brief, measured, measures, mass, measures.figures + phase_figures, table)
+        phase_figures += wing_foil_figures(measured, measures, mass.total, brief, coefficients)
+    return Live(board, brief, measured, measures, mass, measures.figures + phase_figures, table, coefficients)
 
 
 def settle(live: Live, *, quick: bool = False) -> Evaluation:
     """The stages that may lag behind a drag: float, stiffness, verdicts, hints, findings; `quick` floats the waiting posture only."""
-    floating = float_stage(live.geometry, live.mass.total, live.brief, quick=quick)
+    floating = float_stage(live.geometry, live.mass.total, live.brief, live.coefficients, quick=quick)
     stiff = stiffness_stage(live.geometry, live.mass, live.brief, live.table)
     figures = by_key(live.figures + floating.figures + (stiff.figures if stiff else ()))
     verdicts = judged(live.brief, figures)
@@ -105,15 +100,6 @@ def settle(live: Live, *, quick: bool = False) -> Evaluation:
     return Evaluation(
         live, floating, stiff, figures, phase_results(live.brief, verdicts), verdicts, remarks, check_geometry(live.geometry)
     )
-
-
-@cache
-def known_figures() -> frozenset[str]:
-    """Keys of every figure that some discipline has: what a target may name."""
-    found = set(ride_definitions.DEFINITIONS)
-    for module in (definitions, stance, floating_stage, stiffness_stage_module, ride_surface, wing_foil):
-        found |= {d.key for d in vars(module).values() if isinstance(d, FigureDefinition)}
-    return frozenset(found)
 
 
 def phase_results(brief: Brief, verdicts: tuple[Verdict, ...]) -> tuple[PhaseResult, ...]:
@@ -125,10 +111,10 @@ def phase_results(brief: Brief, verdicts: tuple[Verdict, ...]) -> tuple[PhaseRes
     return tuple(found)
 
 
-def ride_case(evaluation: Evaluation, coefficients: Coefficients = HANDBOOK_COEFFICIENTS) -> BoardCase:
+def ride_case(evaluation: Evaluation) -> BoardCase:
     """The board of an evaluation, ready to ride in any condition."""
     live = evaluation.live
-    return board_case(live.geometry, live.measures, live.mass.total, live.brief, evaluation.figures, coefficients)
+    return board_case(live.geometry, live.measures, live.mass.total, live.brief, evaluation.figures, live.coefficients)
 
 
 def with_ride(evaluation: Evaluation, ridden: Ride) -> Evaluation:
@@ -145,8 +131,8 @@ def evaluate(
     coefficients: Coefficients = HANDBOOK_COEFFICIENTS,
 ) -> Evaluation | tuple[Finding, ...]:  # fmt: skip
     """All stages, the ride in the brief's own condition, or the fatal findings that leave no board."""
-    live = evaluate_live(board, brief, resolution, table)
+    live = evaluate_live(board, brief, resolution, table, coefficients)
     if isinstance(live, tuple):
         return live
     settled = settle(live)
-    return with_ride(settled, ride(ride_case(settled, coefficients), condition_of(brief), settled.floating))
+    return with_ride(settled, ride(ride_case(settled), condition_of(brief), settled.floating))

@@ -5,8 +5,12 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass, field
 from enum import Enum
+from typing import Literal
 
-from kelvor.core.units import Quantity
+from kelvor.core.units import Quantity, si_unit
+
+Origin = Literal["computed", "measured", "felt", "claimed", "simulated"]
+"""Where a value comes from. It stays with the value for ever: what a stand-in of a device said is simulated, and counts nowhere."""
 
 
 class Better(Enum):
@@ -42,7 +46,7 @@ GEOMETRY = Method("read off the drawn surface", "geometry", "any board that clos
 
 @dataclass(frozen=True, slots=True)
 class FigureDefinition:
-    """What a figure is, whatever the board.
+    """What a figure is, whatever the board: declared once, beside the function that counts it.
 
     Attributes
     ----------
@@ -50,20 +54,39 @@ class FigureDefinition:
         Stable name used by scripts.
     label:
         The trade's words for it.
-    si:
-        Unit of `Figure.value`.
     more, less:
         Words for a difference, such as "wider" and "narrower".
+    ranks:
+        Whether it only ranks boards: it is then told as a ratio to a reference, never alone.
+    head, head_below:
+        How its value reads at the head of a phase, and a negative one where that reads otherwise.
+    ratio:
+        The word before its ratio to the reference, where it heads a phase as one.
+    short, short_below:
+        How its value reads in a line of a phase's tile, and a negative one.
+    school:
+        What the schools of the trade say of it (common practice, no source).
     """
 
     key: str
     label: str
     quantity: Quantity
-    si: str
     method: Method = GEOMETRY
     better: Better = Better.NEITHER
     more: str = "more"
     less: str = "less"
+    ranks: bool = False
+    head: str = ""
+    head_below: str = ""
+    ratio: str = ""
+    short: str = ""
+    short_below: str = ""
+    school: str = ""
+
+    @property
+    def si(self) -> str:
+        """Unit of `Figure.value`."""
+        return si_unit(self.quantity)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -84,6 +107,8 @@ class Figure:
         What the reader should know: condition, tolerance, reason.
     inputs:
         What went in, as (name, text) pairs.
+    origin:
+        Where it comes from.
     """
 
     definition: FigureDefinition
@@ -93,6 +118,7 @@ class Figure:
     valid: bool = True
     note: str = ""
     inputs: tuple[tuple[str, str], ...] = field(default=())
+    origin: Origin = "computed"
 
     @property
     def key(self) -> str:

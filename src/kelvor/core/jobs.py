@@ -62,11 +62,11 @@ def _counted(job: Job, resolution: Resolution = Resolution.NORMAL) -> _Counted |
     key = (job.board, still, job.coefficients, resolution)
     found = _kept.get(key)
     if found is None or found.settled.live.table != job.table:
-        live = evaluate_live(job.board, still, resolution, job.table)
+        live = evaluate_live(job.board, still, resolution, job.table, job.coefficients)
         if isinstance(live, tuple):
             return None
         settled = settle(live, quick=resolution is Resolution.COARSE)
-        found = _Counted(settled, ride_case(settled, job.coefficients))
+        found = _Counted(settled, ride_case(settled))
         _kept[key] = found
         while len(_kept) > KEPT:
             _kept.popitem(last=False)

@@ -65,6 +65,22 @@ class System(Enum):
     INCH = "inch"
 
 
+_SI = {
+    Quantity.LENGTH: "m", Quantity.HEIGHT: "m", Quantity.DEPTH: "m", Quantity.AREA: "m2", Quantity.AREA_PER_MASS: "m2/kg",
+    Quantity.VOLUME: "m3", Quantity.VOLUME_PER_MASS: "m3/kg", Quantity.MASS: "kg", Quantity.AREAL_MASS: "kg/m2",
+    Quantity.DENSITY: "kg/m3", Quantity.SPEED: "m/s", Quantity.ANGLE: "rad", Quantity.RATIO: "1", Quantity.INERTIA: "kg m2",
+    Quantity.FORCE: "N", Quantity.MOMENT: "N m", Quantity.STIFFNESS: "N m/rad", Quantity.TEMPERATURE: "K",
+    Quantity.SAIL_AREA: "m2", Quantity.COUNT: "1", Quantity.FREQUENCY: "Hz", Quantity.FLEX: "m", Quantity.TWIST: "rad",
+    Quantity.CURVATURE: "1/m", Quantity.POWER: "W", Quantity.TIME: "s", Quantity.PRESSURE: "Pa", Quantity.DAMPING: "N m s",
+    Quantity.SHARE: "1",
+}  # fmt: skip
+
+
+def si_unit(quantity: Quantity) -> str:
+    """The SI unit a quantity is kept and written out in."""
+    return _SI[quantity]
+
+
 @dataclass(frozen=True, slots=True)
 class Unit:
     """A unit: its sign, its size in SI, the decimals it is read to."""

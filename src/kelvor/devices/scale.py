@@ -7,7 +7,8 @@ Its line::
     OL               too heavy
 
 ``python -m kelvor.devices.scale KILOGRAMS`` is the stand-in: it says what a
-board of about that mass would make the scale say, settling first.
+made-up thing of about that mass would make the scale say, settling first. It
+knows nothing of the board on the bench, so it can confirm nothing about it.
 """
 
 from __future__ import annotations
@@ -20,6 +21,8 @@ import numpy as np
 
 from kelvor.core.errors import InputError
 
+MADE_UP = {"blank": 4.310, "cut": 1.620, "shaped": 1.480, "laminated": 3.370, "coated": 3.610, "fitted": 4.240, "finished": 4.520}
+"""What lies on the stand-in at each stage of the work [kg]: one invented board, always the same."""
 GRAIN = 0.001
 """The scale reads to this [kg]."""
 
@@ -49,7 +52,7 @@ def parse_line(line: str) -> ScaleReading:
 
 
 def stand_in(mass: float, seed: int = 1) -> list[str]:
-    """What the stand-in says: a few moving readings, then steady ones of a board a little off its plan."""
+    """What the stand-in says: a few moving readings, then steady ones of something a little off that mass."""
     rng = np.random.default_rng(seed)
     true = mass * (1 + rng.normal(0.0, 0.02))
     moving = [f"US {true * (1 + 0.3 * np.exp(-1.2 * i) * np.cos(2.5 * i)):.3f} kg" for i in range(6)]

@@ -12,9 +12,9 @@ from typing import Any, Generic, Literal, TypeVar, get_args, get_type_hints
 
 from pydantic import BaseModel, ConfigDict, Field, ValidationError
 
+from kelvor.core.book import BY_KEY
 from kelvor.core.brief import Brief
 from kelvor.core.errors import InputError, KelvorError, one_line
-from kelvor.core.evaluation import known_figures
 from kelvor.core.findings import fatal
 from kelvor.core.limits import Along, Limit, Many, Text, declared, problems, si_unit
 from kelvor.core.materials.layup import cloth_plan
@@ -101,7 +101,7 @@ def parse_brief(text: str, where: str) -> Brief:
     brief = _parsed(_BriefDocument, BRIEF_SCHEMA, text, where).brief
     _refuse(where, [p.sentence() for p in problems(brief, "brief")] + [
         f"brief.targets[{i}].figure: there is no figure “{one_line(target.figure, 60)}”. Give one that kelvor evaluate --json names."
-        for i, target in enumerate(brief.targets) if target.figure not in known_figures()
+        for i, target in enumerate(brief.targets) if target.figure not in BY_KEY
     ])  # fmt: skip
     return brief
 

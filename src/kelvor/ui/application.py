@@ -19,6 +19,7 @@ from PySide6.QtWidgets import QApplication, QLabel, QMainWindow, QVBoxLayout, QW
 from kelvor.core.errors import KelvorError
 from kelvor.files import swept
 from kelvor.ui.settings import Settings
+from kelvor.ui.sweeping import Sweeper
 from kelvor.ui.theme.roles import DARK, LIGHT
 from kelvor.ui.theme.style import apply_theme, font, load_fonts
 
@@ -44,6 +45,7 @@ def make_application() -> QApplication:
     app = QApplication.instance()
     if not isinstance(app, QApplication):
         app = QApplication(sys.argv[:1])
+        Sweeper(app)
     app.setApplicationName("Kelvor")
     app.setStyle("Fusion")
     load_fonts()

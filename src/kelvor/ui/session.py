@@ -184,7 +184,7 @@ class Session(QObject):
         self.saving.put(AddBoard(board_id, step.id, board, brief, title, volume, parent_step))
 
     def _drawn(self, board: Board, brief: Brief) -> Live:
-        live = evaluate_live(board, brief, table=self.table)
+        live = evaluate_live(board, brief, table=self.table, coefficients=self.coefficients)
         if isinstance(live, tuple):
             raise InputError(live[0].text, where=board.name, accepts=live[0].advice.rstrip("."))
         return live
@@ -445,7 +445,7 @@ class Session(QObject):
         except RefusedEdit as error:
             self.said.emit("problem", str(error))
             return False
-        live = evaluate_live(board, self.brief, table=self.table)
+        live = evaluate_live(board, self.brief, table=self.table, coefficients=self.coefficients)
         if isinstance(live, tuple):
             self.said.emit("problem", finding_words(live[0]))
             return False
@@ -461,7 +461,7 @@ class Session(QObject):
         """Back to the committed board."""
         if self._previewing:
             self._previewing = False
-            live = evaluate_live(self.board, self.brief, table=self.table)
+            live = evaluate_live(self.board, self.brief, table=self.table, coefficients=self.coefficients)
             if not isinstance(live, tuple):
                 self._take(self.board, live)
                 self.live_changed.emit()
@@ -513,16 +513,16 @@ class Session(QObject):
         return self.commit(board, (), title=words, gesture=gesture, held=True)
 
     def _take_table(self) -> None:
-        live = evaluate_live(self.board, self.brief, table=self.table)
+        live = evaluate_live(self.board, self.brief, table=self.table, coefficients=self.coefficients)
         if not isinstance(live, tuple):
             self._take(self.board, live)
             self._load_pinned(self.pinned_step)
             self.live_changed.emit()
             self.settle_now()
 
-    def weigh(self, weighed: WeighIn, source: str) -> None:
+    def weigh(self, weighed: WeighIn) -> None:
         """Write a weigh-in of the board on the bench."""
-        self.tables.weigh(self.board_id, self.current, weighed, source)
+        self.tables.weigh(self.board_id, self.current, weighed)
 
     def undo_tables(self) -> None:
         """Take back the last change of what belongs to the workshop: materials, kept constructions, weigh-ins."""
@@ -546,7 +546,7 @@ class Session(QObject):
         except InputError as error:
             self.said.emit("problem", str(error))
             return
-        live = evaluate_live(board, self.brief, table=self.table)
+        live = evaluate_live(board, self.brief, table=self.table, coefficients=self.coefficients)
         if isinstance(live, tuple):
             self.said.emit("problem", finding_words(live[0]))
             return
@@ -644,7 +644,7 @@ class Session(QObject):
 
     def _show_brief(self, brief: Brief) -> bool:
         """Let figures follow a brief; False, and why, where no figures follow it."""
-        live = evaluate_live(self.live.board, brief, table=self.table)
+        live = evaluate_live(self.live.board, brief, table=self.table, coefficients=self.coefficients)
         if isinstance(live, tuple):
             self.said.emit("problem", finding_words(live[0]))
             return False
@@ -708,7 +708,7 @@ class Session(QObject):
         self.riding.forget_pinned()
         if step_id is not None:
             try:
-                live = evaluate_live(self.board_at(step_id), self.brief, table=self.table)
+                live = evaluate_live(self.board_at(step_id), self.brief, table=self.table, coefficients=self.coefficients)
             except InputError as error:
                 self.said.emit("problem", f"The pinned step cannot be shown. {error}")
                 return

@@ -129,17 +129,17 @@ class Tables(QObject):
         self._saving().put(KeepCoefficient(key, value))
         self.figures_changed.emit()
 
-    def weigh(self, board_id: int, step: int, weighed: WeighIn, source: str) -> None:
+    def weigh(self, board_id: int, step: int, weighed: WeighIn) -> None:
         """Write a weigh-in of the board on the bench."""
         before = next((w for w in self.weighed if w.stage == weighed.stage), WeighIn(weighed.stage, 0.0))
-        self._put_weighed(board_id, step, weighed, source)
-        back = partial(self._put_weighed, board_id, step, before, "taken back")
+        self._put_weighed(board_id, step, weighed)
+        back = partial(self._put_weighed, board_id, step, before)
         self._done.append((f"weigh-in, {weighed.stage}", back))
 
-    def _put_weighed(self, board_id: int, step: int, weighed: WeighIn, source: str) -> None:
+    def _put_weighed(self, board_id: int, step: int, weighed: WeighIn) -> None:
         rest = tuple(w for w in self.weighed if w.stage != weighed.stage)
         self.weighed = (*rest, weighed) if weighed.mass > 0 else rest
-        self._saving().put(Weigh(board_id, step, weighed, source))
+        self._saving().put(Weigh(board_id, step, weighed))
         self.lists_changed.emit()
 
     def undo(self) -> str:

@@ -69,14 +69,16 @@ class Asked(QObject):
         self._done, self._progress = done, progress
         self._asked = 0
         self._question: tuple[Callable[..., Any], Sequence[tuple[Any, ...]]] | None = None
+        self._work: Callable[..., Any] | None = None
+        self._jobs: Sequence[tuple[Any, ...]] = ()
+        self._sent = 0
         self._results: dict[int, Any] = {}
-        self._futures: list[Future[Any]] = []
         self._arrived.connect(self._take)
 
     @property
     def under_way(self) -> bool:
         """Whether results are still awaited."""
-        return len(self._results) < len(self._futures)
+        return len(self._results) < len(self._jobs)
 
     @property
     def counted(self) -> int:
@@ -86,7 +88,7 @@ class Asked(QObject):
     @property
     def jobs(self) -> int:
         """How many jobs the newest asking has."""
-        return len(self._futures)
+        return len(self._jobs)
 
     def ask(self, work: Callable[..., Any], jobs: Sequence[tuple[Any, ...]]) -> None:
         """Begin anew with one call of `work` for each of `jobs`; asked once more should a worker die over it."""
@@ -95,28 +97,34 @@ class Asked(QObject):
 
     def _send(self, work: Callable[..., Any], jobs: Sequence[tuple[Any, ...]]) -> None:
         self.drop()
+        self._work, self._jobs = work, jobs
+        for _ in range(COUNT):
+            self._send_next()
+
+    def _send_next(self) -> None:
+        """Give the workers one job more. What waits is kept here: a pool that breaks over a cancelled job never mends."""
+        if self._work is None or self._sent >= len(self._jobs):
+            return
+        index = self._sent
+        self._sent += 1
         try:
-            self._futures = [_workers().submit(work, *job) for job in jobs]
+            future = _workers().submit(self._work, *self._jobs[index])
         except BrokenProcessPool:  # a worker was killed: begin with new ones
             close_workers()
-            self._futures = [_workers().submit(work, *job) for job in jobs]
-        for index, future in enumerate(self._futures):
-            future.add_done_callback(partial(self._say, self._asked, index))
+            future = _workers().submit(self._work, *self._jobs[index])
+        future.add_done_callback(partial(self._say, self._asked, index))
 
     def drop(self) -> None:
         """Give up what is under way; what a worker has begun it ends, unheard."""
         self._asked += 1
-        for future in self._futures:
-            future.cancel()
-        self._futures, self._results = [], {}
+        self._work, self._jobs, self._sent, self._results = None, (), 0, {}
 
     def _say(self, asked: int, index: int, future: Future[Any]) -> None:
-        if not future.cancelled():
-            with suppress(RuntimeError):  # the window may be gone before its last result
-                self._arrived.emit(asked, index, future)
+        with suppress(RuntimeError):  # the window may be gone before its last result
+            self._arrived.emit(asked, index, future)
 
     def _take(self, asked: int, index: int, future: Future[Any]) -> None:
-        if asked != self._asked:
+        if asked != self._asked or future.cancelled():
             return
         try:
             self._results[index] = future.result()
@@ -127,7 +135,8 @@ class Asked(QObject):
             else:
                 self._send(*again)
             return
+        self._send_next()
         if self._progress is not None:
             self._progress(len(self._results), self._results[index])
         if not self.under_way:
-            self._done([self._results[i] for i in range(len(self._futures))])
+            self._done([self._results[i] for i in range(len(self._jobs))])

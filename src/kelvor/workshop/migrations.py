@@ -31,4 +31,8 @@ MIGRATIONS: tuple[str, ...] = (
     """
     CREATE TABLE coefficients (id INTEGER PRIMARY KEY, made_at TEXT NOT NULL, name TEXT NOT NULL, value REAL NOT NULL);
     """,
+    """
+    ALTER TABLE weighings RENAME COLUMN source TO origin;
+    UPDATE weighings SET origin = CASE WHEN origin LIKE '%simulated%' THEN 'simulated' ELSE 'measured' END;
+    """,
 )

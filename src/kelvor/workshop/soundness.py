@@ -18,6 +18,7 @@ from typing import Any, TypeVar, get_args
 from kelvor.core.brief import Brief
 from kelvor.core.coefficients import ABOUT
 from kelvor.core.errors import InputError, one_line
+from kelvor.core.figures import Origin
 from kelvor.core.history.steps import FROZEN_KINDS
 from kelvor.core.limits import limit_of
 from kelvor.core.mass.stages import Stage, WeighIn
@@ -35,12 +36,14 @@ COLUMNS: dict[str, tuple[str, ...]] = {
     "left_at": ("board_id", "step_id", "at"),
     "constructions": ("id", "made_at", "name", "data"),
     "materials": ("id", "made_at", "kind", "data"),
-    "weighings": ("id", "board_id", "step_id", "made_at", "stage", "mass", "source"),
+    "weighings": ("id", "board_id", "step_id", "made_at", "stage", "mass", "origin"),
     "coefficients": ("id", "made_at", "name", "value"),
 }
 """Every table, in an order in which rows can be written anew."""
 SINCE = {"constructions": 2, "materials": 2, "weighings": 2, "coefficients": 3}
 """The version of the file in which a table came; the others were there from the first."""
+ONCE = {("weighings", "origin"): (4, "CASE WHEN source LIKE '%simulated%' THEN 'simulated' ELSE 'measured' END")}
+"""Columns that came or were renamed later: since which version, and what stands for them in a file before it."""
 FARTHEST_ROW = 1 << 40
 """Where rows end when the file cannot say it."""
 _UNREADABLE = (sqlite3.Error, OverflowError, UnicodeDecodeError)
@@ -163,10 +166,14 @@ class _Reader:
             seen.add(row[0])
             yield row
 
+    def _column(self, table: str, name: str) -> str:
+        since, before = ONCE.get((table, name), (1, name))
+        return name if self._version >= since else before
+
     def _given(self, table: str) -> Iterator[Row]:
         if SINCE.get(table, 1) > self._version:
             return
-        columns = ", ".join(COLUMNS[table])
+        columns = ", ".join(self._column(table, name) for name in COLUMNS[table])
         key = COLUMNS[table][0]
         last = 0
         try:
@@ -365,7 +372,10 @@ class _Reader:
         if stage not in get_args(Stage):
             raise InputError(f"there is no stage “{one_line(stage, 40)}”", where=where)
         mass = _in_range(row[5], limit_of(WeighIn, "mass").allows, where)
-        return (*row[:3], _said(row[3], 40, where), stage, mass, _said(row[6], 200, where))
+        origin = _said(row[6], 40, where)
+        if origin not in get_args(Origin):
+            raise InputError(f"there is no origin “{one_line(origin, 40)}”", where=where)
+        return (*row[:3], _said(row[3], 40, where), stage, mass, origin)
 
     def _coefficient(self, row: Row) -> Row:
         name = _said(row[2], 80, f"coefficients, entry {_shown(row[0])}")

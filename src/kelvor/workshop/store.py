@@ -15,11 +15,12 @@ from dataclasses import dataclass, replace
 from datetime import UTC, datetime
 from functools import partial
 from pathlib import Path
-from typing import Any
+from typing import Any, get_args
 
 from kelvor.core.brief import Brief
 from kelvor.core.coefficients import Coefficients, with_values
 from kelvor.core.errors import InputError
+from kelvor.core.figures import Origin
 from kelvor.core.history.merging import merged
 from kelvor.core.history.steps import FrozenAs, Step, Steps
 from kelvor.core.mass.stages import STAGES, WeighIn
@@ -444,14 +445,15 @@ class Store:
 
     def weighings(self, board_id: int) -> tuple[WeighIn, ...]:
         """The last weigh-in of each stage that was not taken back."""
-        rows = self._typed((str, float), "SELECT stage, mass FROM weighings WHERE board_id = ? ORDER BY id", board_id)
-        return tuple(WeighIn(stage, mass) for stage, mass in dict(rows).items() if mass and mass > 0 and stage in STAGES)
+        rows = self._typed((str, float, str), "SELECT stage, mass, origin FROM weighings WHERE board_id = ? ORDER BY id", board_id)
+        last = {stage: WeighIn(stage, mass, origin) for stage, mass, origin in rows if stage in STAGES and origin in get_args(Origin)}
+        return tuple(weighed for weighed in last.values() if weighed.mass > 0)
 
-    def weigh(self, board_id: int, step_id: int, weighed: WeighIn, source: str) -> None:
+    def weigh(self, board_id: int, step_id: int, weighed: WeighIn) -> None:
         """Write a weigh-in; earlier ones stay in the file. A mass of zero takes the stage's weigh-in back."""
         with self._writing() as db:
-            db.execute("INSERT INTO weighings (board_id, step_id, made_at, stage, mass, source) VALUES (?, ?, ?, ?, ?, ?)",
-                       (board_id, step_id, _now(), weighed.stage, weighed.mass, source))  # fmt: skip
+            db.execute("INSERT INTO weighings (board_id, step_id, made_at, stage, mass, origin) VALUES (?, ?, ?, ?, ?, ?)",
+                       (board_id, step_id, _now(), weighed.stage, weighed.mass, weighed.origin))  # fmt: skip
 
     def last_board(self) -> int | None:
         """The board somebody last worked on."""

@@ -219,7 +219,6 @@ class Weigh:
     board_id: int
     step: int
     weighed: WeighIn
-    source: str
 
     @property
     def words(self) -> str:
@@ -228,4 +227,4 @@ class Weigh:
 
     def into(self, store: Store, ids: Ids) -> None:
         """Write it."""
-        store.weigh(ids(self.board_id), ids(self.step), self.weighed, self.source)
+        store.weigh(ids(self.board_id), ids(self.step), self.weighed)

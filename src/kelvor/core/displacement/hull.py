@@ -28,6 +28,8 @@ class ImmersedForm:
     ----------
     x, z, half:
         Places along the waterline, levels from the deepest point to the water, half-breadths (n, m) [m].
+    side:
+        Height of what is under water at each place, seen from the side (n,) [m].
     volume, wetted, tail:
         Immersed volume [m³], wetted surface and the tail's immersed end [m²].
     beam, draught:
@@ -39,12 +41,18 @@ class ImmersedForm:
     x: Array
     z: Array
     half: Array
+    side: Array
     volume: float
     wetted: float
     tail: float
     beam: float
     draught: float
     covered: float
+
+    @property
+    def lateral(self) -> float:
+        """Area of what is under water, seen from the side [m²]."""
+        return float(np.trapezoid(self.side, self.x))
 
     @property
     def length(self) -> float:
@@ -79,9 +87,10 @@ def immersed_form(shape: Sections, depth: float, pitch: float) -> ImmersedForm |
     beam = 2 * float(half[:, -1].max()) if half[:, -1].any() else 2 * float(half.max())
     grid = np.linspace(x[0], x[-1], STATIONS)
     even = np.stack([np.interp(grid, x, half[:, j]) for j in range(LEVELS)], axis=1)
+    side = np.interp(grid, x, np.minimum(v.max(axis=1), 0.0) - np.minimum(v.min(axis=1), 0.0))
     dry_deck = half[:, -1] > 1e-4
     return ImmersedForm(
-        grid, levels, even, float(np.trapezoid(area, x)), float(np.trapezoid(girth, x)), float(area[0]) if first == 0 else 0.0,
+        grid, levels, even, side, float(np.trapezoid(area, x)), float(np.trapezoid(girth, x)), float(area[0]) if first == 0 else 0.0,
         beam, deepest, float(1 - np.trapezoid(dry_deck.astype(float), x) / max(x[-1] - x[0], 1e-9)),
     )  # fmt: skip
 

@@ -12,6 +12,8 @@ from dataclasses import dataclass
 import numpy as np
 
 from kelvor.core.brief import Brief
+from kelvor.core.coefficients import Coefficients
+from kelvor.core.figures import Method
 from kelvor.core.floating.balance import plane_at, residuals, sink
 from kelvor.core.floating.clipping import Hull, WaterPlane
 from kelvor.core.floating.rider import Posture
@@ -22,6 +24,10 @@ from kelvor.core.shape.battens import Array
 from kelvor.core.shape.geometry import Geometry
 from kelvor.core.units import DEGREE
 
+METHOD = Method(
+    "exact clipping of heeled sections, sinkage free, rider upright over the middle of the deck",
+    "hydrostatics; Winter 2009 body segments (from memory)", "still water, no way on",
+)  # fmt: skip
 HEELS = np.radians([0.0, 3.0, 6.0, 10.0, 14.0, 19.0, 25.0, 32.0, 40.0])
 
 
@@ -53,9 +59,9 @@ class Righting:
         return float(np.interp(heel, self.heel, self.moment))
 
 
-def righting(measured: Geometry, mass: MassProperties, brief: Brief, posture: Posture, place: float | None = None) -> Righting:
+def righting(measured: Geometry, mass: MassProperties, brief: Brief, table: Coefficients, posture: Posture, place: float | None = None) -> Righting:
     """The curve of a posture, the rider where the board lies level, or at `place` with its trim held level."""
-    problem = _problem(measured, mass, brief, posture)
+    problem = _problem(measured, mass, brief, table, posture)
     at = problem.held(0.0, measured.solid.x).place if place is None else place
     load = problem.upright(at)
     moments, depth = [], 0.0
@@ -71,9 +77,9 @@ def righting(measured: Geometry, mass: MassProperties, brief: Brief, posture: Po
     return Righting(posture, at, HEELS, moment, depth, bool(moment[1] > 0))
 
 
-def flooded(measured: Geometry, mass: MassProperties, brief: Brief, posture: Posture, place: float) -> tuple[float, float]:
+def flooded(measured: Geometry, mass: MassProperties, brief: Brief, table: Coefficients, posture: Posture, place: float) -> tuple[float, float]:
     """Water in full foot wells [kg], and how much deeper they put the deck at the rider's `place` [m]; zeros without wells."""
-    problem = _problem(measured, mass, brief, posture)
+    problem = _problem(measured, mass, brief, table, posture)
     water = footwell_water(measured, problem.density)
     if not water:
         return 0.0, 0.0
@@ -83,9 +89,9 @@ def flooded(measured: Geometry, mass: MassProperties, brief: Brief, posture: Pos
     return sum(w.mass for w in water), wet.depth - dry.depth
 
 
-def _problem(measured: Geometry, mass: MassProperties, brief: Brief, posture: Posture) -> Problem:
+def _problem(measured: Geometry, mass: MassProperties, brief: Brief, table: Coefficients, posture: Posture) -> Problem:
     """A posture on every second section, sunk coarsely: enough for a curve."""
-    problem = Problem(measured, mass, brief, posture, Hull(measured.shape, every=2))
+    problem = Problem(measured, mass, brief, posture, Hull(measured.shape, every=2), table)
     problem.tolerance = COARSE
     return problem
 
@@ -113,9 +119,9 @@ class SteppedBack:
     found: bool
 
 
-def stepped_back(measured: Geometry, mass: MassProperties, brief: Brief, place: float) -> SteppedBack:
+def stepped_back(measured: Geometry, mass: MassProperties, brief: Brief, table: Coefficients, place: float) -> SteppedBack:
     """Standing with the feet about `place`, the board trimming freely; `found` is False where nothing up to 35° balances."""
-    problem = _problem(measured, mass, brief, "standing")
+    problem = _problem(measured, mass, brief, table, "standing")
     low, high = -4 * DEGREE, 35 * DEGREE
 
     load = problem.upright(place)

@@ -13,6 +13,7 @@ from functools import lru_cache
 import numpy as np
 
 from kelvor.core.brief import Brief
+from kelvor.core.coefficients import Coefficients
 from kelvor.core.disciplines import AT_REST, RIGS
 from kelvor.core.figures import Better, Figure, FigureDefinition, Method
 from kelvor.core.floating.balance import Load, free_balance, plane_at, residuals, righting_arm, roll_moment, sink, total
@@ -23,12 +24,11 @@ from kelvor.core.mass.properties import MassProperties
 from kelvor.core.shape.board import Board
 from kelvor.core.shape.geometry import Geometry, geometry
 from kelvor.core.shape.sections import Resolution
-from kelvor.core.units import DEGREE, Quantity
+from kelvor.core.units import DEGREE
+from kelvor.core.units import Quantity as Q
 
 WINDOW = 3 * DEGREE
 """Trim either way of level inside which the knees may wander."""
-RIG_HEIGHT = 0.55
-"""Height of a rig's mass over the root of its area (common practice, no source)."""
 ROLL_PROBE = 5 * DEGREE
 """Heel at which the roll moment is told."""
 POSTURES: tuple[Posture, ...] = ("kneeling", "standing", "sitting")
@@ -102,7 +102,9 @@ class FloatStage:
 class Problem:
     """One board, foil, rider and posture: what is immersed and what weighs."""
 
-    def __init__(self, measured: Geometry, mass: MassProperties, brief: Brief, posture: Posture, hull: Hull) -> None:
+    def __init__(
+        self, measured: Geometry, mass: MassProperties, brief: Brief, posture: Posture, hull: Hull, table: Coefficients
+    ) -> None:
         self.measured, self.hull = measured, hull
         self.tolerance = FINE
         self.density = brief.water.density
@@ -115,7 +117,7 @@ class Problem:
         self.fixed: tuple[Load, ...] = (
             Load(mass.mass, mass.x, 0.0, mass.z),
             Load(foil.mass - self.density * foil.volume, mast + slope * below, 0.0, keel - below),
-            *_rig(measured, brief, posture),
+            *_rig(measured, brief, posture, table),
         )
         lift = brief.wing_lift if posture in ("kneeling", "standing") else 0.0
         self.rider_mass = rider.mass - lift / GRAVITY
@@ -177,13 +179,13 @@ class Problem:
                     self.body.immersed_share(plane, place, deck), found and 0 <= place <= length)  # fmt: skip
 
 
-def _rig(measured: Geometry, brief: Brief, posture: Posture) -> tuple[Load, ...]:
+def _rig(measured: Geometry, brief: Brief, posture: Posture, table: Coefficients) -> tuple[Load, ...]:
     """A sail held upright by a standing rider: its mass stands over the mast track."""
     gear, track = brief.wing, measured.board.fittings.mast_track
     if gear is None or track is None or posture != "standing" or RIGS.get(brief.discipline) != "sail":
         return ()
     x = track.at.x(measured.board.length, measured.board.mast_x)
-    return (Load(gear.mass, x, 0.0, measured.at(measured.shape.deck, x) + RIG_HEIGHT * float(np.sqrt(gear.area))),)
+    return (Load(gear.mass, x, 0.0, measured.at(measured.shape.deck, x) + table.rig_height * float(np.sqrt(gear.area))),)
 
 
 @lru_cache(maxsize=16)
@@ -212,10 +214,10 @@ def footwell_water(measured: Geometry, density: float) -> tuple[Load, ...]:
 
 
 def posture_float(
-    measured: Geometry, mass: MassProperties, brief: Brief, posture: Posture, hull: Hull, tolerance: float = FINE
+    measured: Geometry, mass: MassProperties, brief: Brief, posture: Posture, hull: Hull, table: Coefficients, tolerance: float = FINE
 ) -> PostureFloat:
     """One posture: level attitude, window, stability; sunk to `tolerance` of its mass."""
-    problem = Problem(measured, mass, brief, posture, hull)
+    problem = Problem(measured, mass, brief, posture, hull, table)
     problem.tolerance = tolerance
     level = problem.held(0.0, measured.solid.x)
     ends = [problem.held(trim, level.place) for trim in (-WINDOW, WINDOW)]
@@ -237,9 +239,9 @@ def posture_float(
                         roll, bool(pitch_stable), bool(roll > 0))  # fmt: skip
 
 
-def free_trim(measured: Geometry, mass: MassProperties, brief: Brief, place: float, hull: Hull) -> float:
+def free_trim(measured: Geometry, mass: MassProperties, brief: Brief, place: float, hull: Hull, table: Coefficients) -> float:
     """Trim the board takes with the knees at `place` [rad], NaN where none between ±20° balances."""
-    problem = Problem(measured, mass, brief, "kneeling", hull)
+    problem = Problem(measured, mass, brief, "kneeling", hull, table)
     low, high = -20 * DEGREE, 20 * DEGREE
     f_low = problem.along(problem.sink(place, low, 0.0), place)
     f_high = problem.along(problem.sink(place, high, 0.0), place)
@@ -254,47 +256,70 @@ def free_trim(measured: Geometry, mass: MassProperties, brief: Brief, place: flo
     return (low + high) / 2
 
 
-def alone_trim(measured: Geometry, mass: MassProperties, brief: Brief, hull: Hull) -> float:
+def alone_trim(measured: Geometry, mass: MassProperties, brief: Brief, hull: Hull, table: Coefficients) -> float:
     """Trim of board and foil with nobody on them, sinkage, trim and heel free [rad]; NaN where none is found."""
-    problem = Problem(measured, mass, brief, "kneeling", hull)
+    problem = Problem(measured, mass, brief, "kneeling", hull, table)
     if not 0 < total(problem.fixed).mass < problem.density * measured.solid.volume:
         return float("nan")
     found = free_balance(hull.immersion, problem.fixed, problem.density, problem.low - 0.1, float(measured.shape.z.max()) + 0.1)
     return found.trim + problem.base_angle if found.found else float("nan")
 
 
-def float_stage(measured: Geometry, mass: MassProperties, brief: Brief, *, quick: bool = False) -> FloatStage:
+def float_stage(measured: Geometry, mass: MassProperties, brief: Brief, table: Coefficients, *, quick: bool = False) -> FloatStage:
     """Every posture at rest, and its figures; `quick` takes only the posture the discipline waits in, coarsely."""
     hull = Hull(measured.shape)
     wanted: tuple[Posture, ...] = (AT_REST[brief.discipline] or "kneeling",) if quick else POSTURES
-    postures = {p: posture_float(measured, mass, brief, p, hull, COARSE if quick else FINE) for p in wanted}
-    return FloatStage(postures, _figures(measured, mass, brief, postures, None if quick else hull))
+    postures = {p: posture_float(measured, mass, brief, p, hull, table, COARSE if quick else FINE) for p in wanted}
+    return FloatStage(postures, _figures(measured, mass, brief, postures, None if quick else hull, table))
 
 
-def _d(key: str, label: str, quantity: Quantity, si: str, more: str, less: str, better: Better) -> FigureDefinition:
-    return FigureDefinition(key, label, quantity, si, METHOD, better, more, less)
 
 
-_Q, _N = Quantity, Better.NEITHER
-DECK_DEPTH = _d("float_deck_depth", "Deck under water, kneeling", _Q.LENGTH, "m", "deeper", "higher", Better.LESS)
-STANDING_DEPTH = _d("float_standing_deck_depth", "Deck under water, standing", _Q.LENGTH, "m", "deeper", "higher", Better.LESS)
-SITTING_DEPTH = _d("float_sitting_deck_depth", "Deck under water, sitting", _Q.LENGTH, "m", "deeper", "higher", Better.LESS)
-RIDER_SHARE = _d("float_rider_immersed", "Rider under water, kneeling", _Q.RATIO, "1", "more", "less", Better.LESS)
-KNEE_PLACE = _d("float_knee_place", "Knees for level, from tail", _Q.LENGTH, "m", "forward", "aft", _N)
-KNEE_WINDOW = _d("float_knee_window", "Knee window, trim within ±3°", _Q.LENGTH, "m", "wider", "narrower", Better.MORE)
-KNEE_MOMENT = _d("float_knee_moment", "Pitching moment per cm of knee", _Q.MOMENT, "N m", "more", "less", _N)
-TRIM = _d("float_trim", "Trim, knees over the mast", _Q.ANGLE, "rad", "nose higher", "nose lower", _N)
-ALONE_TRIM = _d("float_alone_trim", "Trim afloat, nobody on it", _Q.ANGLE, "rad", "nose higher", "nose lower", _N)
-ROLL_STIFFNESS = _d(
-    "float_roll_stiffness", "Roll stiffness, waiting", _Q.STIFFNESS, "N m/rad", "steadier", "tippier", Better.MORE
+DECK_DEPTH = FigureDefinition(
+    "float_deck_depth", "Deck under water, kneeling", Q.LENGTH, METHOD, better=Better.LESS, more="deeper",
+    less="higher", head="deck {} under", head_below="deck {} above", short="kneeling, deck {} under", short_below="kneeling, deck {} above",
+    school="Just enough volume to get going, or enough to stand on: less sinks and swings less, more waits in comfort.",
 )
-ROLL_HELD = _d("float_roll_held", "Roll the rider holds at 5°", _Q.MOMENT, "N m", "more to hold", "less to hold", Better.LESS)
-DEFINITIONS = (DECK_DEPTH, STANDING_DEPTH, SITTING_DEPTH, RIDER_SHARE, KNEE_PLACE, KNEE_WINDOW, KNEE_MOMENT, TRIM, ALONE_TRIM,
+STANDING_DEPTH = FigureDefinition(
+    "float_standing_deck_depth", "Deck under water, standing", Q.LENGTH, METHOD, better=Better.LESS, more="deeper",
+    less="higher", short="standing, deck {} under", short_below="standing, deck {} above",
+)
+SITTING_DEPTH = FigureDefinition(
+    "float_sitting_deck_depth", "Deck under water, sitting", Q.LENGTH, METHOD, better=Better.LESS, more="deeper",
+    less="higher",
+)
+RIDER_SHARE = FigureDefinition(
+    "float_rider_immersed", "Rider under water, kneeling", Q.RATIO, METHOD, better=Better.LESS,
+)
+KNEE_PLACE = FigureDefinition(
+    "float_knee_place", "Knees for level, from tail", Q.LENGTH, METHOD, more="forward", less="aft",
+)
+KNEE_WINDOW = FigureDefinition(
+    "float_knee_window", "Knee window, trim within ±3°", Q.LENGTH, METHOD, better=Better.MORE, more="wider",
+    less="narrower", short="knees {} either way keep it level",
+)
+KNEE_MOMENT = FigureDefinition("float_knee_moment", "Pitching moment per cm of knee", Q.MOMENT, METHOD)
+TRIM = FigureDefinition(
+    "float_trim", "Trim, knees over the mast", Q.ANGLE, METHOD, more="nose higher", less="nose lower",
+)
+ALONE_TRIM = FigureDefinition(
+    "float_alone_trim", "Trim afloat, nobody on it", Q.ANGLE, METHOD, more="nose higher", less="nose lower",
+)
+ROLL_STIFFNESS = FigureDefinition(
+    "float_roll_stiffness", "Roll stiffness, waiting", Q.STIFFNESS, METHOD, better=Better.MORE, more="steadier",
+    less="tippier", short="rights {} at rest", short_below="tips {} at rest",
+)
+ROLL_HELD = FigureDefinition(
+    "float_roll_held", "Roll the rider holds at 5°", Q.MOMENT, METHOD, better=Better.LESS, more="more to hold",
+    less="less to hold", short="you hold {} of roll at 5°",
+)
+FIGURES = (DECK_DEPTH, STANDING_DEPTH, SITTING_DEPTH, RIDER_SHARE, KNEE_PLACE, KNEE_WINDOW, KNEE_MOMENT, TRIM, ALONE_TRIM,
                ROLL_STIFFNESS, ROLL_HELD)  # fmt: skip
 
 
 def _figures(
-    measured: Geometry, mass: MassProperties, brief: Brief, postures: dict[Posture, PostureFloat], hull: Hull | None
+    measured: Geometry, mass: MassProperties, brief: Brief, postures: dict[Posture, PostureFloat], hull: Hull | None,
+    table: Coefficients,
 ) -> tuple[Figure, ...]:
     """Figures of the postures there are; without a hull the free trims are left out."""
     waiting = postures[AT_REST[brief.discipline] or "kneeling"]
@@ -330,8 +355,8 @@ def _figures(
     if kneel is not None and hull is not None:
         mast = measured.board.mast_x
         # a sinking board never trims freely; only ask where it would come back by itself
-        trim = free_trim(measured, mass, brief, mast, hull) if mast is not None and kneel.pitch_stable else float("nan")
-        alone = alone_trim(measured, mass, brief, hull)
+        trim = free_trim(measured, mass, brief, mast, hull, table) if mast is not None and kneel.pitch_stable else float("nan")
+        alone = alone_trim(measured, mass, brief, hull, table)
         words = "board and foil, waiting for the rider" if np.isfinite(alone) else "no such balance"
         found += [make(ALONE_TRIM, alone, 0.3 * DEGREE, words),
                   make(TRIM, trim, 0.5 * DEGREE, "" if np.isfinite(trim) else "no free trim: held by the rider")]  # fmt: skip

@@ -11,9 +11,14 @@ from functools import lru_cache
 
 import numpy as np
 
+from kelvor.core.figures import Method
 from kelvor.core.fluids import AIR_PRESSURE, GRAVITY
 from kelvor.core.shape.battens import Array
 
+METHOD = Method(
+    "suction peak of the section by a panel method against the vapour pressure",
+    "Kuethe & Chow 1998; Wagner & Pruss 2002", "inviscid, clean nose; a rough one boils earlier",
+)  # fmt: skip
 PANELS = 100
 
 

@@ -13,10 +13,16 @@ from math import cos, sin
 
 import numpy as np
 
+from kelvor.core.figures import Method
 from kelvor.core.lifting.slopes import helmbold, induced_drag
 from kelvor.core.shape.battens import Array
 from kelvor.core.shape.fittings import Fin, FinBox
 
+METHOD = Method(
+    "each fin as half a wing under the bottom, side force shared by lift slope",
+    "Helmbold 1942; Hoerner & Borst 1975 (from memory)", "smooth stiff fins, board level, fins under the bottom",
+)  # fmt: skip
+ENGAGING = Method("yaw at which a fin's own angle of attack is nothing, from toe and cant", "geometry of the set", "small angles, no flow across")
 BAND = 0.15
 """Share by which forces of real fins part from the smooth template (finish, flex, flow under the board)."""
 

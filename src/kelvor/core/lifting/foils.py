@@ -12,10 +12,15 @@ from dataclasses import dataclass
 import numpy as np
 
 from kelvor.core.coefficients import Coefficients
+from kelvor.core.figures import Method
 from kelvor.core.lifting.slopes import helmbold, image_factor, induced_drag, surface_ratio
 from kelvor.core.shape.battens import Array
 
-SPRAY = 0.24
+METHOD = Method(
+    "wing by lift slope, the surface as an opposite image, mast and spray",
+    "Helmbold 1942; Prandtl 1924 (NACA TN 182); Hough & Moran 1969; Hoerner 1965", "wing at least half a chord deep",
+)  # fmt: skip
+DAMPING = Method("strip theory on the wing, a plate's drag at rest", "strip theory; Morison 1950 (from memory)", "small slow rolling")
 SURFACE_RANGE = (0.5, 3.0)
 """Depth of the wing in chords inside which its surface effect was checked."""
 
@@ -69,15 +74,15 @@ def foil_drag(
     q = density * v**2 / 2
     coefficient = np.asarray(lift) / np.maximum(q * wing.area, 1e-9)
     sigma = image_factor(wet / wing.span)
-    profile = table.foil_profile_drag * (1 + table.stabiliser_share) + 0.006 * np.maximum(coefficient - 0.4, 0.0) ** 2
+    profile = table.foil_profile_drag * (1 + table.stabiliser_share) + table.foil_lift_drag * np.maximum(coefficient - 0.4, 0.0) ** 2
     wings = q * wing.area * (profile + induced_drag(coefficient, wing.aspect, sigma=sigma))
     strut = q * wet * table.mast_chord * 2 * table.mast_profile_drag
-    spray = q * SPRAY * (table.mast_chord * table.mast_thickness) ** 2
+    spray = q * table.mast_spray * (table.mast_chord * table.mast_thickness) ** 2
     drag: Array = wings + strut + spray
     return drag
 
 
-def roll_damping(wing: FoilWing, speed: float, depth: float, density: float) -> float:
+def roll_damping(wing: FoilWing, speed: float, depth: float, density: float, mast_chord: float) -> float:
     """Moment against rolling, per rolling speed [N m s]: strip theory on an elliptic wing under way, cross-flow at rest.
 
     At rest the wing is a plate moved across the water: drag coefficient 2 at a
@@ -85,6 +90,6 @@ def roll_damping(wing: FoilWing, speed: float, depth: float, density: float) -> 
     """
     still = density / 2 * 2.0 * wing.chord * 0.5 * wing.span**4 / 32
     # lever: the wing turns about the waterline, its own depth below
-    mast = density / 2 * 1.2 * 0.12 * 0.5 * depth**4 / 4
+    mast = density / 2 * 1.2 * mast_chord * 0.5 * depth**4 / 4
     moving = density * speed * float(wing.slope(depth)) * wing.area * wing.span**2 / 32
     return float(max(moving, still) + mast)

@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Annotated, Literal
 
+from kelvor.core.figures import Origin
 from kelvor.core.limits import masses
 from kelvor.core.mass.board_mass import CORE_BAND, SKIN_BAND, BoardMass
 from kelvor.core.mass.built import CLOTH, COAT, RESIN
@@ -36,10 +37,11 @@ class Forecast:
 
 @dataclass(frozen=True, slots=True)
 class WeighIn:
-    """A reading of the scale at a stage [kg]."""
+    """A reading of the scale at a stage [kg], and whether a scale or its stand-in said it."""
 
     stage: Stage
     mass: Annotated[float, masses(0, 150)]
+    origin: Origin = "measured"
 
 
 @dataclass(frozen=True, slots=True)
@@ -98,9 +100,12 @@ def forecasts(measured: Geometry, mass: BoardMass) -> tuple[Forecast, ...]:
 
 
 def traced(measured: Geometry, mass: BoardMass, weighed: tuple[WeighIn, ...]) -> tuple[Traced, ...]:
-    """Where the grams came from: each weigh-in's gap to its forecast, less the gap that was there before."""
+    """Where the grams came from: each measured weigh-in's gap to its forecast, less the gap that was there before.
+
+    What a stand-in said is not of this board and counts for nothing.
+    """
     plan = {f.stage: f for f in forecasts(measured, mass)}
-    by_stage = {w.stage: w.mass for w in weighed}
+    by_stage = {w.stage: w.mass for w in weighed if w.origin == "measured"}
     found, before = [], 0.0
     for stage in STAGES:
         if stage not in by_stage:

@@ -8,7 +8,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from kelvor.core.brief import Rider
-from kelvor.core.figures import GEOMETRY, Better, Figure, FigureDefinition, Method
+from kelvor.core.figures import Figure, FigureDefinition, Method
 from kelvor.core.shape.clearance import box_angle
 from kelvor.core.shape.fairness import deck_slope, standing_width
 from kelvor.core.shape.fin_sets import alignment, stagger
@@ -23,21 +23,35 @@ FEET = Method("deck centreline under 10 cm of each foot, less the box plane", "g
 TEMPLATE = Method("fin template: chord along the span", "geometry of the drawn template", "fins close to their template")
 
 
-def _d(key: str, label: str, quantity: Q, si: str, more: str, less: str, method: Method = GEOMETRY) -> FigureDefinition:
-    return FigureDefinition(key, label, quantity, si, method, Better.NEITHER, more, less)
 
 
-STANCE = _d("stance", "Stance, straps or inserts", Q.LENGTH, "m", "wider", "narrower")
-BOX_ANGLE = _d("box_angle", "Box plane to base line", Q.ANGLE, "rad", "nose higher", "nose lower")
-DECK_FRONT = _d("deck_angle_front", "Deck under front foot to box", Q.ANGLE, "rad", "steeper", "flatter", FEET)
-DECK_BACK = _d("deck_angle_back", "Deck under back foot to box", Q.ANGLE, "rad", "steeper", "flatter", FEET)
-STAND_FRONT = _d("standing_width_front", "Deck to stand on, front foot", Q.LENGTH, "m", "wider", "narrower")
-STAND_BACK = _d("standing_width_back", "Deck to stand on, back foot", Q.LENGTH, "m", "wider", "narrower")
-TAIL_AREA = _d("tail_area_behind_foot", "Tail planform behind foot", Q.AREA, "m2", "more", "less")
-FIN_AREA = _d("fin_area", "Fin area, all fins", Q.AREA, "m2", "more", "less", TEMPLATE)
-FIN_ALIGNMENT = _d("fin_alignment", "Centre fin ahead of side fins' ends", Q.DEPTH, "m", "further forward", "further back")
-FIN_STAGGER = _d("fin_stagger", "Front to rear fins, stagger", Q.LENGTH, "m", "further apart", "closer")
-DEFINITIONS = (
+STANCE = FigureDefinition("stance", "Stance, straps or inserts", Q.LENGTH, more="wider", less="narrower")
+BOX_ANGLE = FigureDefinition("box_angle", "Box plane to base line", Q.ANGLE, more="nose higher", less="nose lower")
+DECK_FRONT = FigureDefinition(
+    "deck_angle_front", "Deck under front foot to box", Q.ANGLE, FEET, more="steeper", less="flatter",
+)
+DECK_BACK = FigureDefinition(
+    "deck_angle_back", "Deck under back foot to box", Q.ANGLE, FEET, more="steeper", less="flatter",
+)
+STAND_FRONT = FigureDefinition(
+    "standing_width_front", "Deck to stand on, front foot", Q.LENGTH, more="wider", less="narrower",
+    short="{} of deck at the front foot",
+)
+STAND_BACK = FigureDefinition(
+    "standing_width_back", "Deck to stand on, back foot", Q.LENGTH, more="wider", less="narrower",
+    short="{} of deck at the back foot",
+)
+TAIL_AREA = FigureDefinition(
+    "tail_area_behind_foot", "Tail planform behind foot", Q.AREA, short="{} of tail behind the foot",
+)
+FIN_AREA = FigureDefinition("fin_area", "Fin area, all fins", Q.AREA, TEMPLATE, short="{} of fin")
+FIN_ALIGNMENT = FigureDefinition(
+    "fin_alignment", "Centre fin ahead of sides' ends", Q.DEPTH, more="further forward", less="further back",
+)
+FIN_STAGGER = FigureDefinition(
+    "fin_stagger", "Front to rear fins, stagger", Q.LENGTH, more="further apart", less="closer",
+)
+FIGURES = (
     STANCE,
     BOX_ANGLE,
     DECK_FRONT,

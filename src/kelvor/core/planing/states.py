@@ -13,12 +13,17 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
+from kelvor.core.figures import Method
 from kelvor.core.fluids import GRAVITY
 from kelvor.core.friction import ittc57
 from kelvor.core.planing import savitsky
 from kelvor.core.planing.bottom import PlaningBottom
 from kelvor.core.shape.battens import Array
 
+METHOD = Method(
+    "Savitsky's laws on the running bottom, rocker by a vortex lattice, trim chosen by the rider for least drag",
+    "Savitsky 1964; Katz & Plotkin 2001", "speed coefficient 0.6 to 13, trim 2 to 15°, wetted at most four beams",
+)  # fmt: skip
 TRIMS = np.radians(np.arange(1.0, 13.01, 0.5))
 """Trims of the tail tangent a rider may choose from [rad]; below 2° a board floats along, Savitsky's laws begin there."""
 
@@ -27,7 +32,7 @@ TRIMS = np.radians(np.arange(1.0, 13.01, 0.5))
 class PlaningStates:
     """All trims at one load and speed, each array (t,).
 
-    `carries` is what the whole bottom could carry over the load, `found` where that is all of it.
+    `found` is where the whole bottom could carry the load.
     """
 
     trim: Array
@@ -36,7 +41,6 @@ class PlaningStates:
     centre: Array
     beam: Array
     area: Array
-    carries: Array
     found: NDArray[np.bool_]
     cv: float
 
@@ -93,7 +97,6 @@ class Planer:
         bottom, trims = self.bottom, self.trims
         lift = np.maximum.accumulate(self.capacity(speed), axis=1)
         found = (lift[:, -1] >= weight) & (trims >= savitsky.TRIM_RANGE[0] - 1e-9)
-        carries = np.where(trims >= savitsky.TRIM_RANGE[0] - 1e-9, lift[:, -1] / max(weight, 1e-6), 0.0)
         # how far along the lengths the load is carried, shorter than the shortest by the root law of lift
         at = np.sum(lift < weight, axis=1)
         upper = np.clip(at, 1, lift.shape[1] - 1)
@@ -118,7 +121,7 @@ class Planer:
         rubbing = self.density * along**2 * area * coefficient / 2
         drag = weight * np.tan(slope) + rubbing / np.cos(trims)
         centre = savitsky.pressure_centre(ratio, cv) * wetted + np.where(short, 0.0, shift)
-        return PlaningStates(trims, wetted, drag, centre, beam, area, carries, found, float(cv.mean()))
+        return PlaningStates(trims, wetted, drag, centre, beam, area, found, float(cv.mean()))
 
     def lifted(self, weight: float, speed: float) -> Array:
         """Share of the weight that speed alone would lift with the whole bottom wet, at each trim (t,), at most 1."""

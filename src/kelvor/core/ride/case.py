@@ -16,7 +16,7 @@ from kelvor.core.ride.going import Going, gears, going, held_side, least_wind
 from kelvor.core.ride.maker import Maker
 from kelvor.core.ride.model import RideModel, Running
 from kelvor.core.ride.paddling import Paddling, paddling
-from kelvor.core.ride.sailing import FAST_COURSE, Polar, polar
+from kelvor.core.ride.sailing import FAST_COURSE, Course, Polar, polar
 from kelvor.core.shape.geometry import Geometry, of_sections
 from kelvor.core.shape.sections import Resolution, sections
 from kelvor.core.units import KNOT
@@ -66,12 +66,12 @@ class BoardCase:
     @cached_property
     def righting(self) -> Righting:
         """The righting curve, the rider where the board lies level."""
-        return righting(self.coarse, self.model.mass, self.brief, self.posture)
+        return righting(self.coarse, self.model.mass, self.brief, self.model.table, self.posture)
 
     @cached_property
     def righting_back(self) -> Righting:
         """The righting curve with the weight a foot (30 cm) further back."""
-        return righting(self.coarse, self.model.mass, self.brief, "standing", self.righting.place - 0.30)
+        return righting(self.coarse, self.model.mass, self.brief, self.model.table, "standing", self.righting.place - 0.30)
 
     @cached_property
     def feet(self) -> Feet:
@@ -81,7 +81,7 @@ class BoardCase:
     @cached_property
     def back(self) -> SteppedBack:
         """The rider stepped back for a pivot turn: the feet about a sixth of the length from the tail."""
-        return stepped_back(self.coarse, self.model.mass, self.brief, 0.17 * self.measured.board.length)
+        return stepped_back(self.coarse, self.model.mass, self.brief, self.model.table, 0.17 * self.measured.board.length)
 
     @cached_property
     def paddling(self) -> Paddling:
@@ -124,6 +124,47 @@ class RideCase:
                 return self.model.running(speed, lifted=0.0, side=self.side)
         speed = self.condition.pace if not windy(self.brief) else 15 * KNOT
         return self.model.running(max(speed, 1.0))
+
+    @cached_property
+    def flight(self) -> float:
+        """Speed in flight [m/s]: on the fast course sailed, on the bumps paddled. NaN where the foil does not carry all there."""
+        if self.model.wing is None:
+            return math.nan
+        speed = self.polar.at(FAST_COURSE) if windy(self.brief) and self.polar is not None else self.model.table.bump_speed
+        return speed if speed >= self.way.lift_off else math.nan
+
+    @cached_property
+    def grounded(self) -> str:
+        """Why the board does not fly in this condition, in words; nothing where it does."""
+        if math.isfinite(self.flight):
+            return ""
+        if not windy(self.brief):
+            return f"bumps of {self.model.table.bump_speed / KNOT:.1f} kn do not carry it: the foil lifts off at {self.way.lift_off / KNOT:.1f} kn"
+        if self.board.gear is None:
+            return "nothing to drive it in the brief: add a sail, wing or kite"
+        return f"does not fly in {self.condition.wind / KNOT:.1f} kn of wind"
+
+    @cached_property
+    def under_way(self) -> float:
+        """Speed from which the board runs as it should [m/s]: lift-off on a foil, the planing threshold without; infinite without one."""
+        if self.model.wing is not None:
+            return self.way.lift_off
+        return self.way.planes if math.isfinite(self.way.planes) else math.inf
+
+    @cached_property
+    def up(self) -> Course | None:
+        """The course that makes most good to windward."""
+        return None if self.polar is None else self.polar.best(upwind=True, running=self.under_way)
+
+    @cached_property
+    def down(self) -> Course | None:
+        """The course that makes most good to leeward."""
+        return None if self.polar is None else self.polar.best(upwind=False, running=self.under_way)
+
+    @cached_property
+    def planes_here(self) -> str:
+        """Why the run of a board without a foil is no planing one, in words; nothing where it is."""
+        return "" if self.model.wing is not None else self.model.unplaned(self.run)
 
     @cached_property
     def side(self) -> float:

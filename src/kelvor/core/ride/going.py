@@ -10,6 +10,7 @@ from kelvor.core.brief import Brief
 from kelvor.core.coefficients import ABOUT, Coefficients
 from kelvor.core.disciplines import RIGS, Discipline
 from kelvor.core.drive.sails import Driven, Gear, forces, gear_of, wind_at
+from kelvor.core.figures import Method
 from kelvor.core.fluids import GRAVITY
 from kelvor.core.lifting.foils import lift_off_speed
 from kelvor.core.ride.condition import Condition
@@ -17,14 +18,24 @@ from kelvor.core.ride.model import RideModel, Running, hump, threshold
 from kelvor.core.shape.battens import Array
 from kelvor.core.units import KNOT
 
+METHOD = Method(
+    "drive of the gear at its height in the wind, less the drag at every speed on the way",
+    "lifting line with the table of coefficients; log law of the wind (Charnock 1955)", "steady wind, gear trimmed well, no pumping",
+)  # fmt: skip
+PULL = Method(
+    "drag at the hump over the share of the pull that drives, what the lines carry taken off the board's load",
+    "equilibrium of the rider; the hump's drag as told there", "steady pull on a reach, lines at the table's angle",
+)  # fmt: skip
+HELD = Method(
+    "moment of the body outside the straps over the gear's height and the fins' depth, or a share of weight for arms and harness",
+    "equilibrium of the rider; shares of the table of coefficients: common practice, no source", "board level, rider as far out as they reach",
+)  # fmt: skip
 COURSES = np.radians([75.0, 90.0, 105.0, 120.0, 135.0])
 """Courses off the true wind on which a rider gets going."""
 KITE_HUMP = (1.6, 2.1, 2.6, 3.2, 4.0)
 """Speeds among which a kite board's hump lies [m/s]."""
 WINDS = (3 * KNOT, 40 * KNOT)
 """Winds between which the least is looked for [m/s]."""
-KITE_AHEAD = 0.75
-"""Share of a kite's level pull that drives the board on a reach, the rest held by its edge (common practice, no source)."""
 CURVE_ENDS: dict[Discipline, float] = {
     "slalom": 19.0, "course racing": 16.0, "wave windsurf": 14.0, "kite surf": 13.0, "twin tip": 13.0,
 }  # fmt: skip
@@ -84,9 +95,9 @@ def going(model: RideModel) -> Going:
     if rig == "kite":
         lifted = _carried(model)
     curve = model.curve(speeds, lifted)
-    end = _end(curve, lift_off)
-    return Going(curve, speeds, np.array([r.drag for r in curve]), np.array([r.band for r in curve]), end, threshold(curve), lift_off,
-                 hump(curve, end), lifted)  # fmt: skip
+    end = _end(curve, lift_off, model.table.planes)
+    drag, band = np.array([r.drag for r in curve]), np.array([r.band for r in curve])
+    return Going(curve, speeds, drag, band, end, threshold(curve, model.table.planes), lift_off, hump(curve, end), lifted)
 
 
 def _carried(model: RideModel) -> float:
@@ -105,13 +116,13 @@ def _carried(model: RideModel) -> float:
 
 def pull(drag: float, table: Coefficients) -> float:
     """Pull of a kite's lines that overcomes a drag on a reaching course [N]."""
-    return float(drag / (np.cos(table.kite_elevation) * KITE_AHEAD))
+    return float(drag / (np.cos(table.kite_elevation) * table.kite_ahead))
 
 
-def _end(curve: tuple[Running, ...], lift_off: float) -> float:
+def _end(curve: tuple[Running, ...], lift_off: float, share: float) -> float:
     if np.isfinite(lift_off):
         return float(lift_off)
-    planes = threshold(curve)
+    planes = threshold(curve, share)
     return 1.1 * planes if np.isfinite(planes) else curve[-1].speed
 
 
@@ -132,27 +143,20 @@ def strap_reach(model: RideModel) -> float:
     board = model.measured.board
     rows = [r.at.x(board.length, board.mast_x) for r in board.fittings.straps]
     at = min(rows) if rows else 0.2 * board.length
-    return 0.85 * model.measured.at(model.measured.shape.half_width, at)
+    return model.table.strap_reach * model.measured.at(model.measured.shape.half_width, at)
 
 
 def fin_depth(model: RideModel) -> float:
     """Depth of the centre of what holds the board sideways [m]."""
     if model.wing is not None:
-        return 0.6 * model.wing.mast
-    return 0.45 * max((f.span for f in model.fins), default=0.05)
-
-
-def flown(table: Coefficients, *, swung: bool) -> tuple[float, float]:
-    """A kite's speed over the wind and its elevation: swung through the wind to start, or standing still to run."""
-    return (table.kite_speed if swung else 1.0, table.kite_elevation)
+        return model.table.mast_centre * model.wing.mast
+    return model.table.fin_centre * max((f.span for f in model.fins), default=0.05)
 
 
 def drive(model: RideModel, gear: Gear, condition_wind: float, speeds: Array) -> Driven:
     """Best forces of a gear over courses (c, n) at speeds (n,)."""
     wind = wind_at(gear, condition_wind, model.brief.wind.height)
-    return forces(
-        gear, wind, speeds[None, :], COURSES[:, None], model.air, held_side(model, gear), flown(model.table, swung=True)
-    )
+    return forces(gear, wind, speeds[None, :], COURSES[:, None], model.air, held_side(model, gear), swung=True)
 
 
 def best_drive(model: RideModel, gear: Gear, condition_wind: float, speeds: Array) -> Array:

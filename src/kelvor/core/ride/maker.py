@@ -5,8 +5,7 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 
-from kelvor.core.figures import Figure
-from kelvor.core.ride.definitions import DEFINITIONS
+from kelvor.core.figures import Figure, FigureDefinition
 from kelvor.core.ride.pictures import Picture
 
 DIFFERENCE = 0.25
@@ -23,23 +22,24 @@ class Maker:
         self.claims: dict[str, str] = {}
 
     def add(
-        self, key: str, value: float, band: float, note: str = "", *, invalid: str = "", difference: float = DIFFERENCE
+        self, definition: FigureDefinition, value: float, band: float, note: str = "", *, invalid: str = "", difference: float = DIFFERENCE
     ) -> None:
         """Add a figure; `invalid` says why its method does not hold here, and strikes it."""
         exists = math.isfinite(value)
-        self.figures[key] = Figure(
-            definition=DEFINITIONS[key], value=value if exists else math.nan, band=abs(band) if exists else 0.0,
+        self.figures[definition.key] = Figure(
+            definition=definition, value=value if exists else math.nan, band=abs(band) if exists else 0.0,
             band_of_difference=abs(band) * difference if exists else 0.0, valid=exists and not invalid,
             note=invalid or note, inputs=self.inputs,
         )  # fmt: skip
 
-    def claim(self, key: str, said: str, computed: str) -> None:
+    def claim(self, definition: FigureDefinition, said: str, computed: str) -> None:
         """What practitioners say of a figure, and what is computed here instead."""
-        self.claims[key] = f"It is said: “{said}”. Computed: {computed}."
+        self.claims[definition.key] = f"It is said: “{said}”. Computed: {computed}."
 
-    def none(self, key: str, why: str) -> None:
-        """A figure that does not exist for this board, and why."""
-        self.add(key, math.nan, 0.0, invalid=why)
+    def none(self, why: str, *definitions: FigureDefinition) -> None:
+        """Figures that do not exist for this board, and why."""
+        for definition in definitions:
+            self.add(definition, math.nan, 0.0, invalid=why)
 
 
 @dataclass(frozen=True, slots=True)

@@ -18,6 +18,9 @@ from kelvor.core.coefficients import Coefficients
 from kelvor.core.disciplines import RIGS
 from kelvor.core.displacement.hull import ImmersedForm, immersed_form, resistance
 from kelvor.core.displacement.waves import FROUDE_RANGE
+from kelvor.core.figures import Method
+from kelvor.core.floating.balance import sink
+from kelvor.core.floating.clipping import Hull
 from kelvor.core.fluids import GRAVITY, air_density
 from kelvor.core.friction import ittc57
 from kelvor.core.lifting.fins import FinLaw, SetFin, fins_of
@@ -30,17 +33,16 @@ from kelvor.core.planing.states import Planer
 from kelvor.core.ride.attitudes import tail_clearance
 from kelvor.core.shape.battens import Array
 from kelvor.core.shape.geometry import Geometry
-from kelvor.core.units import DEGREE
+from kelvor.core.units import KNOT
 
+METHOD = Method(
+    "displacement and planing estimates joined by the share of the load that speed lifts",
+    "ITTC 1957; Michell 1898; Savitsky 1964 with local beam and deadrise; vortex lattice for rocker (Katz & Plotkin 2001)",
+    "flat water, steady speed; wave drag above Froude 0.6 kept at its value there; beam over length below 0.2 for Michell",
+)
 FROUDES = np.linspace(FROUDE_RANGE[0] + 0.05, FROUDE_RANGE[1], 6)
 LOADS = (0.2, 0.45, 0.7, 1.0)
 """Floating forms are looked at with these shares of all they can carry, and drag is read between them."""
-BLEND = (0.45, 0.95)
-"""Savitsky's laws come in while speed lifts this share of the load."""
-NEARLY = 0.80
-"""A bottom that could carry this share of its load begins to plane."""
-PLANES = 0.90
-"""A board planes when speed lifts this share of what it carries."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -89,17 +91,11 @@ class Running:
     planing: float
 
 
-AROUND = 1.03
-"""Form drag of a hull as slender as these on its friction (Hoerner 1965, 1 + 1.5 (d/l)^1.5: 1.02 on 4.2 m, 1.07 on 1.5 m drawing 0.1 m)."""
 SHARES = {"friction": 0.12, "waves": 0.35, "limbs": 0.4, "lift": 0.12, "foil": 0.15, "air": 0.2}
 """Band of each part of the drag, as a share of it: its method's scatter with that of the coefficients (judgement, no source)."""
-LIMB_LENGTH = 0.45
-"""Length along the flow of what of the rider is under water: shins, or thighs and seat [m] (common practice, no source)."""
-SAME_DRAG, USUAL_TRIM = 0.02, 5 * DEGREE
-"""A rider feels no difference below this share of drag, and then keeps the trim nearest the usual one (common practice)."""
 
 
-KEPT = ("bottom", "planer", "forms", "_floating", "buoyancy", "dry_load", "fins")
+KEPT = ("bottom", "planer", "forms", "_reach", "_solved", "_floating", "buoyancy", "dry_load", "fins")
 """What a model has counted that does not depend on the foil."""
 
 
@@ -164,7 +160,7 @@ class RideModel:
     @cached_property
     def pitch_room(self) -> float:
         """Nose-up pitch to be had while the hull still runs [rad]: the tail's clearance and the running trim."""
-        return tail_clearance(self.measured, self.measures.keel_flat[0]) + 4 * DEGREE
+        return tail_clearance(self.measured, self.measures.keel_flat[0]) + self.table.running_trim
 
     @cached_property
     def lift_off_coefficient(self) -> float:
@@ -177,15 +173,24 @@ class RideModel:
     # afloat
 
     @cached_property
+    def _reach(self) -> tuple[float, float]:
+        """The deepest and the highest point at level trim, in the drawing's frame [m]."""
+        level = self.measured.shape.z - self.measured.board.base.slope * self.measured.shape.x[:, None]
+        return float(level.min()), float(level.max())
+
+    @cached_property
     def forms(self) -> tuple[ImmersedForm, ...]:
         """Floating forms at level trim, from little to all of the board under water."""
-        measured = self.measured
-        pitch = measured.board.base.slope
-        level = measured.shape.z - pitch * measured.shape.x[:, None]
-        low, high = float(level.min()), float(level.max())
+        shape, slope = self.measured.shape, self.measured.board.base.slope
+        low, high = self._reach
         # closer together where the board floats than where only its nose is left
-        forms = [immersed_form(measured.shape, float(d), pitch) for d in low + (high - low) * np.linspace(0.25, 1.0, 9) ** 2]
+        forms = (immersed_form(shape, float(d), slope) for d in low + (high - low) * np.linspace(0.25, 1.0, 9) ** 2)
         return tuple(f for f in forms if f is not None)
+
+    @cached_property
+    def _solved(self) -> dict[float, ImmersedForm | None]:
+        """Floating forms that were asked for, by load."""
+        return {}
 
     @cached_property
     def buoyancy(self) -> float:
@@ -198,9 +203,19 @@ class RideModel:
         dry = [f.volume for f in self.forms if f.covered < 0.12]
         return self.density * GRAVITY * (max(dry) if dry else 0.0)
 
-    def form_at(self, load: float) -> ImmersedForm:
-        """The floating form that carries about `load` [N]."""
-        return self.forms[self._nearest(min(load, self.buoyancy) / (self.density * GRAVITY))]
+    def form_at(self, load: float) -> ImmersedForm | None:
+        """The floating form, level, that carries `load` [N] to a thousandth of it; None where that is more than the board can.
+
+        The draught is solved on the exact sections, as the float is: what is under water grows with it, so there is one root.
+        """
+        if not 0 < load < self.buoyancy:
+            return None
+        if load not in self._solved:
+            shape, slope = self.measured.shape, self.measured.board.base.slope
+            low, high = self._reach
+            depth = sink(Hull(shape).immersion, load / GRAVITY, self.density, -float(np.arctan(slope)), 0.0, low, high, 2e-4)
+            self._solved[load] = immersed_form(shape, depth, slope)
+        return self._solved[load]
 
     def _nearest(self, volume: float) -> int:
         return int(np.argmin([abs(f.volume - volume) for f in self.forms]))
@@ -227,7 +242,7 @@ class RideModel:
         carried = np.minimum(load, loads[-1])
         length = np.interp(carried, loads, lines)
         froude = np.clip(speed / np.sqrt(GRAVITY * length), FROUDES[0], FROUDES[-1])
-        rubbing = q * np.interp(carried, loads, wets) * ittc57(speed * length / self.viscosity) * AROUND
+        rubbing = q * np.interp(carried, loads, wets) * ittc57(speed * length / self.viscosity) * self.table.form_drag
         at = np.clip(np.searchsorted(loads, carried) - 1, 0, len(loads) - 2)
         t = (carried - loads[at]) / (loads[at + 1] - loads[at])
         column = (froude - FROUDES[0]) / (FROUDES[1] - FROUDES[0])
@@ -239,7 +254,7 @@ class RideModel:
         )
         slow = np.clip(speed / np.sqrt(GRAVITY * length) / FROUDES[0], 0.0, 1.0) ** 4
         limbs = np.maximum(load - loads[-1], 0.0) / (self.density * GRAVITY)
-        body = q * self.table.body_drag * limbs / LIMB_LENGTH
+        body = q * self.table.body_drag * limbs / self.table.limb_length
         return rubbing, here * carried * slow, body
 
     # under way
@@ -276,14 +291,15 @@ class RideModel:
         rub = (1 - moving) * whole[0] + moving * smooth
         sloping = moving * load * np.tan(planer.whole_slope)
         blended = rub + waves + body + sloping
-        t = np.clip((moving - BLEND[0]) / (BLEND[1] - BLEND[0]), 0.0, 1.0)
+        table = self.table
+        t = np.clip((moving - table.blend_from) / (table.blend_to - table.blend_from), 0.0, 1.0)
         if not t.any():
             return self._floats(speed, load, up, (rub, waves, body, sloping), moving, below, air)
         states = planer.states(load, speed)
         # as the bottom comes to carry all there is, the laws of planing come in: never from one speed to the next
-        weight = t * t * (3 - 2 * t) * np.clip((states.carries - NEARLY) / (1 - NEARLY), 0.0, 1.0)
+        weight = np.where(states.found, t * t * (3 - 2 * t), 0.0)
         drag = (1 - weight) * blended + weight * states.drag
-        i = _chosen(drag, planer.trims)
+        i = _chosen(drag, planer.trims, table)
         w, planes = float(weight[i]), bool(states.found[i])
         gap = abs(float(states.drag[i]) - float(blended[i])) if planes else 0.0
         plane_lift = float(states.drag[i]) - float(self._plane_friction(states.area[i], states.wetted[i], speed))
@@ -312,7 +328,7 @@ class RideModel:
         """The state of a hull that speed lifts too little to plane: friction, waves, limbs and slope of the lift by trim (t,)."""
         rub, waves, body, sloping = parts
         drag = rub + waves + body + sloping
-        i = _chosen(drag, self.planer.trims)
+        i = _chosen(drag, self.planer.trims, self.table)
         friction, making, limbs, lifting = float(rub[i]), float(waves[i]), float(body[i]), float(sloping[i])
         length, area = self._afloat_size(float((1 - moving[i]) * load))
         return Running(
@@ -338,6 +354,12 @@ class RideModel:
         gain = sum(q * f.area * f.slope for f in self.fins)
         return sum(q * f.area * float(induced_drag(f.slope * side / gain, f.aspect)) for f in self.fins)
 
+    def unplaned(self, state: Running) -> str:
+        """Why a state is no planing one, in words; nothing where speed lifts what the hull carries."""
+        if state.moving >= self.table.planes:
+            return ""
+        return f"does not plane at {state.speed / KNOT:.1f} kn: speed lifts {state.moving * 100:.0f} % of the load"
+
     @property
     def drag_area(self) -> float:
         """Drag coefficient times area of the rider in the air [m²]."""
@@ -356,10 +378,10 @@ class RideModel:
         return tuple(self.running(float(v), lifted=lifted) for v in speeds)
 
 
-def _chosen(drag: Array, trims: Array) -> int:
+def _chosen(drag: Array, trims: Array, table: Coefficients) -> int:
     """The trim a rider takes: of those that cost the same, the one nearest the usual."""
-    near = drag <= drag.min() * (1 + SAME_DRAG)
-    return int(np.argmin(np.where(near, np.abs(trims - USUAL_TRIM), np.inf)))
+    near = drag <= drag.min() * (1 + table.same_drag)
+    return int(np.argmin(np.where(near, np.abs(trims - table.usual_trim), np.inf)))
 
 
 def _band(friction: float, making: float, limbs: float, lifting: float, below: float, air: float, gap: float) -> float:
@@ -368,17 +390,17 @@ def _band(friction: float, making: float, limbs: float, lifting: float, below: f
     return float(np.sqrt(sum((share * part) ** 2 for share, part in parts) + gap**2))
 
 
-def threshold(curve: tuple[Running, ...]) -> float:
-    """Planing threshold: the lowest speed at which speed lifts nine tenths of the load [m/s]; NaN where none of them does."""
+def threshold(curve: tuple[Running, ...], planes: float) -> float:
+    """Planing threshold: the lowest speed at which speed lifts the share `planes` of the load [m/s]; NaN where none of them does."""
     moving = np.array([r.moving for r in curve])
-    over = np.nonzero(moving >= PLANES)[0]
+    over = np.nonzero(moving >= planes)[0]
     if not len(over):
         return float("nan")
     i = int(over[0])
     if i == 0:
         return curve[0].speed
     a, b = curve[i - 1], curve[i]
-    t = (PLANES - a.moving) / max(b.moving - a.moving, 1e-9)
+    t = (planes - a.moving) / max(b.moving - a.moving, 1e-9)
     return a.speed + t * (b.speed - a.speed)
 
 

@@ -6,15 +6,26 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from kelvor.core.displacement.hull import ImmersedForm
+from kelvor.core.figures import Method
 from kelvor.core.fluids import GRAVITY
 from kelvor.core.lifting.slopes import helmbold
 from kelvor.core.ride.model import RideModel, Running
 from kelvor.core.shape.battens import Array
 
-ADDED_MASS = 0.06
-"""Water that speeds up with the hull along its course, of the hull's own load (slender bodies, Newman 1977, from memory)."""
-GLIDE_SHARE = 0.45
-"""Share of a stroke during which the blade is out of the water (common practice, no source)."""
+METHOD = Method(
+    "drag of the floating hull against the paddler's power through the blade",
+    "ITTC 1957; Michell 1898; stroke efficiency of the table", "flat water, steady stroke, Froude below 0.6",
+)  # fmt: skip
+STROKE_YAW = Method(
+    "push of a stroke at the rail against inertia and damping in yaw of board, water and fins",
+    "slender-body inertia (Newman 1977, from memory); fins by Helmbold 1942", "one stroke from a straight course, no steering",
+)  # fmt: skip
+TRACKING = Method(
+    "side force of fins and mast at an angle to the flow, times their distance from the middle of the waterline",
+    "Helmbold 1942", "small angles, the hull's own side force left out",
+)  # fmt: skip
+BURIED = Method("volume of the buried nose times its distance from the volume's centre", "Archimedes", "still water, nose wholly under")
 
 
 @dataclass(frozen=True, slots=True, eq=False)
@@ -50,33 +61,34 @@ def speed_at(curve: Paddling, watts: float) -> float:
 
 def moved_mass(model: RideModel) -> float:
     """Mass that speeds up with the board [kg]."""
-    return model.weight / GRAVITY * (1 + ADDED_MASS)
+    return model.weight / GRAVITY * (1 + model.table.added_mass)
 
 
 def glide_loss(model: RideModel, curve: Paddling, speed: float) -> float:
     """Speed lost while the blade is out of the water [m/s]."""
-    return curve.at(speed) * GLIDE_SHARE / model.table.stroke_rate / moved_mass(model)
+    return curve.at(speed) * model.table.glide_share / model.table.stroke_rate / moved_mass(model)
 
 
 def start_time(model: RideModel, curve: Paddling, pace: float) -> float:
     """Seconds from rest to 95 % of the pace at the peak watts; NaN where they do not get there within a minute."""
     power = model.brief.peak_watts * model.table.stroke_efficiency
-    mass, v, step = moved_mass(model), 0.05, 0.05
+    mass, v, step, wanted = moved_mass(model), 0.05, 0.05, 0.95 * pace
     most_push = model.table.stroke_push * model.brief.rider.mass * GRAVITY
     for i in range(1200):
-        if v >= 0.95 * pace:
-            return i * step
-        v += step * (min(power / v, most_push) - curve.at(v)) / mass
+        gain = step * (min(power / v, most_push) - curve.at(v)) / mass
+        if v + gain >= wanted:
+            return (i + (wanted - v) / gain) * step
+        v += gain
     return float("nan")
 
 
-def yaw_per_stroke(model: RideModel, curve: Paddling, speed: float) -> float:
-    """Yaw of one stroke on one side [rad], by the board's own and the water's inertia and the fins' damping."""
+def yaw_per_stroke(model: RideModel, curve: Paddling, speed: float, form: ImmersedForm) -> float:
+    """Yaw of one stroke on one side [rad], by the board's own and the water's inertia and the damping of fins and hull."""
     measured = model.measured
-    arm = float(measured.shape.half_width.max()) + 0.10
-    push = curve.at(speed) / (1 - GLIDE_SHARE)
-    last = (1 - GLIDE_SHARE) / model.table.stroke_rate
-    form = model.form_at(model.weight)
+    arm = float(measured.shape.half_width.max()) + model.table.stroke_arm
+    pulls = 1 - model.table.glide_share
+    push = curve.at(speed) / pulls
+    last = pulls / model.table.stroke_rate
     water = model.density * np.pi / 2 * form.draught**2 * form.length**3 / 12
     inertia = model.mass.yaw_about(model.mass.x) + water
     middle = float(form.x.mean())
@@ -87,9 +99,9 @@ def yaw_per_stroke(model: RideModel, curve: Paddling, speed: float) -> float:
     return float(rate * (last - settle * (1 - np.exp(-last / settle))))
 
 
-def yaw_hold(model: RideModel, yaw: float, speed: float) -> float:
+def yaw_hold(model: RideModel, yaw: float, speed: float, form: ImmersedForm) -> float:
     """Moment that turns the board back when it runs `yaw` off its course [N m], fins and mast about the middle of the waterline."""
-    middle = float(model.form_at(model.weight).x.mean())
+    middle = float(form.x.mean())
     q = model.density * speed**2 / 2
     held = sum(f.area * f.slope * (middle - f.x) for f in model.fins)
     mast = model.measured.board.mast_x

@@ -7,17 +7,24 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from kelvor.core.drive.sails import Driven, Gear, forces, wind_at
+from kelvor.core.figures import Method
 from kelvor.core.lifting.fins import hold, ladder
 from kelvor.core.lifting.foils import foil_drag
 from kelvor.core.lifting.slopes import SPAN_FACTOR, helmbold
-from kelvor.core.ride.going import Going, flown, held_side
+from kelvor.core.ride.going import Going, held_side
 from kelvor.core.ride.model import RideModel
 from kelvor.core.shape.battens import Array
 from kelvor.core.units import DEGREE
 
+METHOD = Method(
+    "balance of drive, drag and the side force the rider can hold",
+    "lifting line; rider's righting moment; fins by Helmbold 1942", "steady state, flat water; courses every 5°",
+)  # fmt: skip
 ANGLES = np.radians(np.arange(40.0, 166.0, 5.0))
 FAST_COURSE = 115 * DEGREE
 """The course a slalom board is raced on, off the true wind (common practice, no source)."""
+UPWIND_MOST, DOWNWIND_LEAST = 80 * DEGREE, 100 * DEGREE
+"""A course over the ground beyond these makes so little good that nobody beats or runs on it (common practice, no source)."""
 LADDER = tuple(float(s) for s in np.linspace(0.6, 1.4, 11))
 """Lengths of a fin ladder, as shares of the fitted one."""
 
@@ -51,16 +58,18 @@ class Polar:
         good: Array = self.speed * np.cos(self.angle + self.leeway)
         return good
 
-    def best(self, *, upwind: bool, planing: float = 0.0) -> Course | None:
-        """The course that makes most good to windward or to leeward, between the courses counted; None where nothing is.
+    def best(self, *, upwind: bool, running: float) -> Course | None:
+        """The course that makes most good to windward or to leeward, between the courses counted.
 
-        Where any course planes (at `planing` [m/s] or faster), only those do: nobody points by falling off the plane.
+        Only courses on which the board planes or flies count (at `running` [m/s] or faster), by their course over the
+        ground: nobody points by falling off the plane. None where no such course makes anything good.
         """
+        over = self.angle + self.leeway
         good = self.made_good if upwind else -self.made_good
-        fast = self.speed >= 0.9 * planing
-        usable = np.where(fast, good, -np.inf) if planing > 0 and np.any(fast & (good > 0.1)) else good
+        there = (over < UPWIND_MOST) if upwind else (over > DOWNWIND_LEAST)
+        usable = np.where((self.speed >= running) & there, good, -np.inf)
         i = int(np.argmax(usable))
-        if usable[i] <= 0.1:
+        if not usable[i] > 0.1:
             return None
         shift = 0.0
         if 0 < i < len(good) - 1 and np.isfinite(usable[i - 1]) and np.isfinite(usable[i + 1]):
@@ -93,15 +102,16 @@ def _resistance(model: RideModel, way: Going) -> tuple[Array, Array]:
     return np.concatenate([speeds[on_water], faster]), np.concatenate([drag[on_water], flying])
 
 
-def side_law(model: RideModel) -> tuple[float, float]:
-    """Area times lift slope [m²/rad] and area times aspect ratio [m²] of what holds the board sideways."""
+def side_law(model: RideModel) -> tuple[float, float, float]:
+    """Area times lift slope [m²/rad], area times aspect ratio and area [m²] of what holds the board sideways."""
     if model.wing is not None:
         chord, wet = model.table.mast_chord, max(model.wing.mast - model.brief.ride_height, 0.1)
         aspect = 2 * wet / chord
-        return wet * chord * float(helmbold(aspect)), wet * chord * aspect
+        return wet * chord * float(helmbold(aspect)), wet * chord * aspect, wet * chord
     if not model.fins:
-        return 0.0, 0.0
-    return sum(f.area * f.slope for f in model.fins), sum(f.area * f.aspect for f in model.fins)
+        return 0.0, 0.0, 0.0
+    fins = model.fins
+    return sum(f.area * f.slope for f in fins), sum(f.area * f.aspect for f in fins), sum(f.area for f in fins)
 
 
 def _holding(driven: Driven, q: Array, aspect: float) -> Array:
@@ -120,18 +130,19 @@ def polar(model: RideModel, way: Going, gear: Gear, condition_wind: float) -> Po
     """Speeds on every course, the gear eased to what the rider can hold."""
     speeds, drag = _resistance(model, way)
     wind = wind_at(gear, condition_wind, model.brief.wind.height)
-    kite = flown(model.table, swung=False)
-    driven = forces(gear, wind, speeds[None, :], ANGLES[:, None], model.air, held_side(model, gear), kite)
-    grip, aspect = side_law(model)
+    driven = forces(gear, wind, speeds[None, :], ANGLES[:, None], model.air, held_side(model, gear))
+    grip, aspect, area = side_law(model)
     q = model.density * speeds**2 / 2
-    if gear.rig == "kite" and model.wing is None:
+    edged = gear.rig == "kite" and model.wing is None
+    if edged:
         # the board's bottom holds sideways by its heel: the slope of its lift adds up with the edge
-        holding = np.abs(driven.side) * np.tan(5.0 * DEGREE)
-        leeway = np.full_like(driven.side, 4.0 * DEGREE)
+        holding = np.abs(driven.side) * model.table.kite_edge
+        leeway = np.full_like(driven.side, model.table.kite_leeway)
     else:
         holding = _holding(driven, q, aspect)
         leeway = np.abs(driven.side) / np.maximum(q * max(grip, 1e-6), 1e-6)
-    lets_go = leeway > 12 * DEGREE
+    most = np.inf if edged else q * area * model.table.fin_lift_most
+    lets_go = np.abs(driven.side) > most
     margin = driven.drive - drag[None, :] - holding - _head_wind(model, driven)
     margin = np.where(lets_go, -1.0, margin)
     found, side, drift = [], [], []
@@ -155,7 +166,7 @@ def force_to_spare(model: RideModel, way: Going, gear: Gear, condition_wind: flo
     """Drive less drag on the fast course at speeds (n,) [N]."""
     wind = wind_at(gear, condition_wind, model.brief.wind.height)
     driven = forces(gear, wind, speeds, FAST_COURSE, model.air, held_side(model, gear))
-    _, aspect = side_law(model)
+    _, aspect, _ = side_law(model)
     at, drag = _resistance(model, way)
     holding = _holding(driven, model.density * speeds**2 / 2, aspect)
     spare: Array = driven.drive - np.interp(speeds, at, drag) - holding - _head_wind(model, driven)

@@ -53,56 +53,27 @@ def board_case(
 def ride(board: BoardCase, condition: Condition, floating: FloatStage | None = None, *, pictures: bool = True) -> Ride:
     """Every phase in one condition; figures and pictures a discipline does not use are left out."""
     case = RideCase(board, condition, draw=pictures)
-    wanted = {key for phase in PHASES[board.brief.discipline] for key in phase.figures}
-    _tell(case, wanted)
+    phases = PHASES[board.brief.discipline]
+    wanted = {key for phase in phases for key in phase.figures}
+    shown = {key for phase in phases for key in phase.pictures} if pictures else set()
+    for topic in TOPICS:
+        if shown.intersection(topic.pictures) or any(figure.key in wanted for figure in topic.figures):
+            topic(case)
     if pictures:
         _at_rest(case, floating)
-        _rest_of_pictures(case)
-    shown = {key for phase in PHASES[board.brief.discipline] for key in phase.pictures}
     return Ride(condition, tuple(f for key, f in case.tell.figures.items() if key in wanted),
                 {k: p for k, p in case.tell.pictures.items() if k in shown} if pictures else {},
                 {k: c for k, c in case.tell.claims.items() if k in wanted}, _quiver(case) if pictures else ())  # fmt: skip
 
 
-_TOPICS = (
-    (frozenset({"righting_peak", "righting_angle", "second_stability", "righting_back", "freeboard", "foot_width"}), afloat.balance),
-    (frozenset({"arm_reach"}), afloat.prone_reach),
-    (frozenset({"roll_damping_0", "roll_damping_15", "roll_damping_30"}), afloat.damping),
-    (frozenset({"list_angle"}), afloat.listing),
-    (frozenset({"tail_sink", "waterline_left", "lateral_area"}), afloat.pivot),
-    (frozenset({"hump_drag", "drive_margin", "least_wind", "least_wind_up", "deck_clears_speed", "nose_under_margin", "nose_clearance", "planing_speed",
-                "tail_push_angle"}), under_way.get_going),
-    (frozenset({"planing_drag", "planing_area", "planing_trim", "wetted_behind_foot", "feet_to_pressure", "released_area",
-        "nose_margin"}), under_way.plane_figures),
-    (frozenset({"pull_to_plane"}), under_way.kite_start),
-    (frozenset({"lift_off_speed", "track_needed", "touch_drag", "stall_margin_foil", "fly_drag", "board_air_drag", "pitch_to_spare"}), flying.flying),
-    (frozenset({"run_speed", "upwind_vmg", "upwind_angle", "downwind_vmg", "downwind_angle", "side_force"}), racing.courses),
-    (frozenset({"sail_force"}), racing.leverage),
-    (frozenset({"net_force"}), racing.spare_force),
-    (frozenset({"fin_margin", "fin_margin_push", "fin_load", "leeway", "fin_up", "fin_best", "fins_engage",
-        "fin_release_angle", "slide_angle"}), racing.fins),
-    (frozenset({"rail_radius_30", "rail_radius_45", "rail_engaged_30", "rail_engaged_45", "rail_crossover", "rail_break",
-        "rail_flat_30"}), turning.rails),
-    (frozenset({"yaw_resistance", "pivot_place", "bury_force"}), turning.yaw),
-    (frozenset({"slam", "v_under_feet", "flat_under_feet", "chop_load", "touch_drag", "nose_touch_pitch"}), turning.landing),
-    (frozenset({"tip_angle", "flex_travel"}), turning.pop),
-    (frozenset({"rail_flat_30", "straight_beyond_boot", "edge_radius_feet", "fin_depth", "rail_engaged_45"}), turning.edges),
-    (frozenset({"front_fin_area"}), turning.fronts),
-    (frozenset({"paddle_watts_4", "peak_watts", "bump_slope", "yaw_hold", "drag_foil_60"}), paddled.watts),
-    (frozenset({"paddle_speed", "pace_watts", "start_time", "glide_loss", "nose_recovery"}), paddled.pace),
-    (frozenset({"tow_drag", "wake_slope"}), paddled.towed),
+TOPICS = (
+    afloat.balance, afloat.prone_reach, afloat.damping, afloat.listing, afloat.pivot, under_way.get_going, under_way.attitude,
+    under_way.plane_figures, under_way.wetted, under_way.kite_start, flying.flying, racing.courses, racing.leverage,
+    racing.spare_force, racing.fins, turning.rails, turning.yaw, turning.landing, turning.pop, turning.edges, turning.fronts,
+    paddled.watts, paddled.pace, paddled.towed,
 )  # fmt: skip
-"""Topics by the figures that ask for them; a discipline runs only those it needs."""
-
-
-def _tell(case: RideCase, wanted: set[str]) -> None:
-    discipline = case.brief.discipline
-    for keys, tell in _TOPICS:
-        if not keys & wanted or (tell is turning.edges and discipline not in ("twin tip", "wakeboard", "wake surf")):
-            continue
-        if tell is under_way.get_going and discipline in ("paddle surf", "paddle race", "prone race"):
-            continue  # these are told at the speed of their wave or bump
-        tell(case)
+"""All that is told of a ride; a discipline runs only what its phases show."""
+FIGURES = tuple(figure for topic in TOPICS for figure in topic.figures)
 
 
 def _at_rest(case: RideCase, floating: FloatStage | None) -> None:
@@ -116,17 +87,6 @@ def _at_rest(case: RideCase, floating: FloatStage | None) -> None:
     share = f", {rest.rider_share * 100:.0f} % of you in the water" if rest.rider_share > 0.005 else ""
     afloat.afloat_drawing(case, rest.trim, under, rest.place, f"{waiting.capitalize()} {rest.place * 100:.0f} cm from the tail: "
                           f"deck {abs(under) * 100:.0f} cm {side} water{share}.")  # fmt: skip
-
-
-def _rest_of_pictures(case: RideCase) -> None:
-    """Pictures that a phase shows though none of its figures asked for their topic."""
-    shown = {key for phase in PHASES[case.brief.discipline] for key in phase.pictures}
-    have = case.tell.pictures
-    for key, tell in (("righting", afloat.balance), ("slope", paddled.towed), ("patch", under_way.plane_figures),
-                      ("engaged", turning.rails), ("fins", racing.fins), ("paddle", paddled.pace), ("polar", racing.courses),
-                      ("wetted", under_way.wetted)):  # fmt: skip
-        if key in shown and key not in have:
-            tell(case)
 
 
 def _quiver(case: RideCase) -> tuple[GearWind, ...]:
@@ -158,10 +118,10 @@ def _fin_rows(case: RideCase) -> tuple[GearWind, ...]:
     """The main fin in five lengths: the board speed from which it holds all the side force, and where it costs least."""
     if not case.model.fins or case.side <= 0:
         return ()
-    speeds = np.arange(5.0, 37.0, 1.5) * KNOT
+    speeds = np.arange(5.0, 37.0, 0.5) * KNOT
     ladders = [fin_ladder(case.model, case.side, float(v), float(v), shares=FIN_SHARES) for v in speeds]
     margins = np.array([[rung.margin for rung in ladder] for ladder in ladders])
-    drags = np.where(margins >= 0.2, np.array([[rung.drag for rung in ladder] for ladder in ladders]), np.inf)
+    drags = np.where(margins >= case.model.table.fin_reserve, np.array([[rung.drag for rung in ladder] for ladder in ladders]), np.inf)
     cheapest = np.where(np.isfinite(drags.min(axis=1)), np.argmin(drags, axis=1), -1)
     rows = []
     for k, rung in enumerate(ladders[0]):

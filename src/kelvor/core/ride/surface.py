@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from kelvor.core.brief import Brief
 from kelvor.core.disciplines import AT_REST, RIGS
-from kelvor.core.figures import GEOMETRY, Better, Figure, FigureDefinition, Method
+from kelvor.core.figures import Better, Figure, FigureDefinition, Method
 from kelvor.core.mass.properties import MassProperties
 from kelvor.core.measure.size import Measures
 from kelvor.core.ride.attitudes import flat_bottom_area
@@ -14,11 +14,13 @@ from kelvor.core.units import Quantity as Q
 ARCHIMEDES = Method(
     "volume less what board, foil, rig and rider displace", "Archimedes", "at rest; hand wing and kite not counted"
 )
-FLAT_AREA = FigureDefinition(
-    "flat_bottom_area", "Bottom on the flat, gap 0.5 mm", Q.AREA, "m2", GEOMETRY, Better.MORE, "more", "less"
+FLAT_AREA = FigureDefinition("flat_bottom_area", "Bottom on the flat, gap 0.5 mm", Q.AREA, better=Better.MORE)
+RESERVE = FigureDefinition(
+    "reserve_volume", "Reserve, rider afloat", Q.VOLUME, ARCHIMEDES, better=Better.MORE, head="{} to spare",
+    head_below="{} short", short="{} to spare afloat", short_below="{} short afloat",
+    school="Litres in the middle carry you; in the nose they recover a dive and flatter the figure.",
 )
-RESERVE = FigureDefinition("reserve_volume", "Reserve, rider afloat", Q.VOLUME, "m3", ARCHIMEDES, Better.MORE, "more", "less")
-DEFINITIONS = (FLAT_AREA, RESERVE)
+FIGURES = (FLAT_AREA, RESERVE)
 
 
 def surface_figures(measured: Geometry, measures: Measures, board_mass: MassProperties, brief: Brief) -> tuple[Figure, ...]:

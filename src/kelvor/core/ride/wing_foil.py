@@ -9,6 +9,7 @@ from __future__ import annotations
 import math
 
 from kelvor.core.brief import Brief, Foil
+from kelvor.core.coefficients import Coefficients
 from kelvor.core.figures import Better, Figure, FigureDefinition, Method
 from kelvor.core.mass.properties import MassProperties, combined
 from kelvor.core.measure.size import Measures
@@ -30,74 +31,70 @@ FOIL_PARTS = Method(
 ATTITUDE = Method("angles between bottom, mast and a flat water surface", "geometry", "flat water, rigid foil")
 
 
-def _d(
-    key: str, label: str, quantity: Q, si: str, more: str, less: str, better: Better = Better.NEITHER, method: Method = ATTITUDE
-) -> FigureDefinition:
-    return FigureDefinition(key, label, quantity, si, method, better, more, less)
 
 
-TAIL_CLEARANCE = _d("tail_clearance", "Tail clearance on the water", Q.ANGLE, "rad", "more room", "less room", Better.MORE)
-TAIL_TOUCH = _d("tail_touch_pitch", "Tail-touch pitch, flying", Q.ANGLE, "rad", "more room", "less room", Better.MORE)
-LEAN = _d("lean_before_touch", "Lean before the rail touches", Q.ANGLE, "rad", "further", "less far", Better.MORE)
-NOSE_TOUCH = _d("nose_touch_pitch", "Nose-touch pitch", Q.ANGLE, "rad", "later", "earlier", Better.MORE)
-NOSE_TOUCH_FLYING = _d(
-    "nose_touch_pitch_flying",
-    "Nose-touch pitch, flying",
-    Q.ANGLE,
-    "rad",
-    "later",
-    "earlier",
-    Better.MORE,
+TAIL_CLEARANCE = FigureDefinition(
+    "tail_clearance", "Tail clearance on the water", Q.ANGLE, ATTITUDE, better=Better.MORE, more="more room",
+    less="less room",
 )
-PATCH_V = _d("touch_patch_v", "V that touches first", Q.ANGLE, "rad", "more V", "less V")
-PATCH_WIDTH = _d("touch_patch_width", "Width that touches first", Q.LENGTH, "m", "wider", "narrower")
-YAW_WITH_FOIL = _d(
-    "yaw_inertia_with_foil",
-    "Yaw inertia, board + foil",
-    Q.INERTIA,
-    "kg m2",
-    "harder",
-    "easier",
-    Better.LESS,
-    FOIL_PARTS,
+TAIL_TOUCH = FigureDefinition(
+    "tail_touch_pitch", "Tail-touch pitch, flying", Q.ANGLE, ATTITUDE, better=Better.MORE, more="more room",
+    less="less room",
 )
-MASS_TO_LIFT = _d(
-    "mass_to_lift",
-    "Mass, board + foil, to foil lift",
-    Q.LENGTH,
-    "m",
-    "forward",
-    "aft",
-    method=FOIL_PARTS,
+LEAN = FigureDefinition(
+    "lean_before_touch", "Lean before the rail touches", Q.ANGLE, ATTITUDE, better=Better.MORE, more="further",
+    less="less far", short="leans {}, rail to water",
 )
-FEET_TO_LIFT = _d("feet_to_lift", "Straps' middle to foil lift", Q.LENGTH, "m", "forward", "aft")
-FEET_FOR_BALANCE = _d(
-    "feet_for_balance",
-    "Feet for balance to foil lift",
-    Q.LENGTH,
-    "m",
-    "forward",
-    "aft",
-    method=FOIL_PARTS,
+NOSE_TOUCH = FigureDefinition(
+    "nose_touch_pitch", "Nose-touch pitch", Q.ANGLE, ATTITUDE, better=Better.MORE, more="later", less="earlier",
+    head="nose at {}", school="V and nose rocker let it bounce off; a flat nose climbs early and slaps.",
 )
-TRACK_TRAVEL = _d("track_travel", "Mast travel either way on the tracks", Q.LENGTH, "m", "more", "less", Better.MORE)
-DEFINITIONS = (TAIL_CLEARANCE, TAIL_TOUCH, LEAN, NOSE_TOUCH, NOSE_TOUCH_FLYING, PATCH_V, PATCH_WIDTH,
+NOSE_TOUCH_FLYING = FigureDefinition(
+    "nose_touch_pitch_flying", "Nose-touch pitch, flying", Q.ANGLE, ATTITUDE, better=Better.MORE, more="later",
+    less="earlier",
+)
+PATCH_V = FigureDefinition(
+    "touch_patch_v", "V that touches first", Q.ANGLE, ATTITUDE, more="more V", less="less V",
+    short="V {} where it touches first",
+)
+PATCH_WIDTH = FigureDefinition(
+    "touch_patch_width", "Width that touches first", Q.LENGTH, ATTITUDE, more="wider", less="narrower",
+)
+YAW_WITH_FOIL = FigureDefinition(
+    "yaw_inertia_with_foil", "Yaw inertia, board + foil", Q.INERTIA, FOIL_PARTS, better=Better.LESS, more="harder",
+    less="easier", head="yaw {}", ratio="yaw",
+    school="Long nose for planing and recovery, or short and thin for swing weight.",
+)
+MASS_TO_LIFT = FigureDefinition(
+    "mass_to_lift", "Mass, board + foil, to foil lift", Q.LENGTH, FOIL_PARTS, more="forward", less="aft",
+)
+FEET_TO_LIFT = FigureDefinition(
+    "feet_to_lift", "Straps' middle to foil lift", Q.LENGTH, ATTITUDE, more="forward", less="aft",
+)
+FEET_FOR_BALANCE = FigureDefinition(
+    "feet_for_balance", "Feet for balance to foil lift", Q.LENGTH, FOIL_PARTS, more="forward", less="aft",
+)
+TRACK_TRAVEL = FigureDefinition(
+    "track_travel", "Mast travel on tracks, each way", Q.LENGTH, ATTITUDE, better=Better.MORE,
+)
+FIGURES = (TAIL_CLEARANCE, TAIL_TOUCH, LEAN, NOSE_TOUCH, NOSE_TOUCH_FLYING, PATCH_V, PATCH_WIDTH,
                YAW_WITH_FOIL, MASS_TO_LIFT, FEET_TO_LIFT, FEET_FOR_BALANCE, TRACK_TRAVEL)  # fmt: skip
 
 
-def foil_mass(foil: Foil, mast_x: float, keel_z: float) -> MassProperties:
-    """Foil as a mast, a front wing, a fuselage and a stabiliser; shares of mass are common practice, no source."""
+def foil_mass(foil: Foil, mast_x: float, keel_z: float, table: Coefficients) -> MassProperties:
+    """Foil as a mast, a front wing, a fuselage and a stabiliser; its mass shared by the table of coefficients."""
     bottom = keel_z - foil.mast_length
     front = mast_x + foil.lift_ahead + 0.02
-    m = foil.mass
+    m, mast, wing, body = foil.mass, table.mast_mass, table.wing_mass, table.fuselage_mass
+    rest = max(1.0 - mast - wing - body, 0.0)
     parts = [
-        MassProperties(mass=0.42 * m, x=mast_x, z=keel_z - foil.mast_length / 2,
-                       roll=0.42 * m * foil.mast_length**2 / 12, pitch=0.42 * m * foil.mast_length**2 / 12),
-        MassProperties(mass=0.32 * m, x=front, z=bottom, roll=0.32 * m * foil.span**2 / 12 * 0.7,
-                       yaw=0.32 * m * foil.span**2 / 12 * 0.7),
-        MassProperties(mass=0.16 * m, x=front - foil.fuselage / 2, z=bottom, pitch=0.16 * m * foil.fuselage**2 / 12,
-                       yaw=0.16 * m * foil.fuselage**2 / 12),
-        MassProperties(mass=0.10 * m, x=front - foil.fuselage, z=bottom, roll=0.1 * m * 0.4**2 / 12, yaw=0.1 * m * 0.4**2 / 12),
+        MassProperties(mass=mast * m, x=mast_x, z=keel_z - foil.mast_length / 2,
+                       roll=mast * m * foil.mast_length**2 / 12, pitch=mast * m * foil.mast_length**2 / 12),
+        MassProperties(mass=wing * m, x=front, z=bottom, roll=wing * m * foil.span**2 / 12 * 0.7,
+                       yaw=wing * m * foil.span**2 / 12 * 0.7),
+        MassProperties(mass=body * m, x=front - foil.fuselage / 2, z=bottom, pitch=body * m * foil.fuselage**2 / 12,
+                       yaw=body * m * foil.fuselage**2 / 12),
+        MassProperties(mass=rest * m, x=front - foil.fuselage, z=bottom, roll=rest * m * 0.4**2 / 12, yaw=rest * m * 0.4**2 / 12),
     ]  # fmt: skip
     return combined(parts)
 
@@ -109,18 +106,20 @@ def feet_middle(measured: Geometry) -> float:
     return (min(rows) + max(rows)) / 2 if len(rows) > 1 else math.nan
 
 
-def wing_foil_figures(measured: Geometry, measures: Measures, board_mass: MassProperties, brief: Brief) -> tuple[Figure, ...]:
+def wing_foil_figures(
+    measured: Geometry, measures: Measures, board_mass: MassProperties, brief: Brief, table: Coefficients
+) -> tuple[Figure, ...]:
     """The phase figures that need no float and no speed."""
     board, foil = measured.board, brief.foil
     tracks, mast = board.fittings.tracks, board.mast_x
     if tracks is None or mast is None or foil.mast_length <= 0:
         why = "no foil tracks on this board" if tracks is None else "no foil in the brief"
-        return tuple(Figure(definition=d, value=math.nan, valid=False, note=why) for d in DEFINITIONS)
+        return tuple(Figure(definition=d, value=math.nan, valid=False, note=why) for d in FIGURES)
     h = brief.ride_height
     at_height = f"bottom {h * 100:.0f} cm above flat water, mast {foil.mast_length * 100:.0f} cm"
     inputs = (("foil", foil.name), ("mast", f"{mast * 100:.1f} cm from tail"), ("ride height", f"{h * 100:.0f} cm"))
     keel_z = measured.at(measured.shape.keel, mast)
-    all_up = combined([board_mass, foil_mass(foil, mast, keel_z)])
+    all_up = combined([board_mass, foil_mass(foil, mast, keel_z, table)])
     lift = mast + foil.lift_ahead
     travel = tracks.travel
     to_lift, feet = all_up.x - lift, feet_middle(measured)

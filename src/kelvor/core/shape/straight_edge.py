@@ -40,6 +40,14 @@ def flat_run(x: Array, z: Array, tolerance: float = FLAT_TOLERANCE, samples: int
     return float(starts[k]), float(ends[k])
 
 
+def straight_aft(x: Array, y: Array, at: float, tolerance: float = FLAT_TOLERANCE, samples: int = 400) -> float:
+    """Length of the straight edge that can be laid from `at` [m] towards the tail, the line within `tolerance` of it [m]."""
+    grid = np.linspace(at, x[0], samples)
+    height = np.interp(grid, x, y)
+    back = at - grid
+    return float(_furthest(back[:1], height[:1], back, height, tolerance)[0])
+
+
 def _furthest(x0: Array, z0: Array, x: Array, z: Array, tolerance: float) -> Array:
     """For each start (x0, z0) the furthest of the points (x, z) whose chord keeps all between within tolerance.
 

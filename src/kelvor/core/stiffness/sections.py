@@ -71,6 +71,12 @@ def track_sections(measured: Geometry, tracks: FoilTracks) -> tuple[Array, Array
     return pair * TRACK_WALLS * depth, shape.keel + depth / 2, depth
 
 
+def solid_torsion(area: Array | float, polar: Array | float) -> Array:
+    """Torsion constant of a compact solid section [m⁴] from its area [m²] and polar second moment [m⁴]; Saint-Venant."""
+    constant: Array = np.asarray(area) ** 4 / (40 * np.maximum(polar, 1e-15))
+    return constant
+
+
 def stiffness(measured: Geometry, construction: Construction, laid: Skins, table: MaterialTable) -> Stiffness:
     """EI, GJ and shear stiffness of every section of a board."""
     shape, areas = measured.shape, measured.areas
@@ -108,5 +114,5 @@ def stiffness(measured: Geometry, construction: Construction, laid: Skins, table
     enclosed = np.abs(areas.area)
     shell = 4 * enclosed**2 / np.maximum(around, 1e-12)
     polar = areas.second_y + np.maximum(areas.second_z - areas.first_z**2 / np.maximum(areas.area, 1e-12), 0.0)
-    solid = core_g * areas.area**4 / (40 * np.maximum(polar, 1e-15))
+    solid = core_g * solid_torsion(areas.area, polar)
     return Stiffness(shape.x, bending, shell + solid, np.maximum(webs, 1e-6), axis, skin / bending)

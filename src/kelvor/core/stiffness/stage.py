@@ -8,7 +8,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from kelvor.core.brief import Brief
-from kelvor.core.figures import Better, Figure, FigureDefinition, Method
+from kelvor.core.figures import Figure, FigureDefinition, Method
 from kelvor.core.mass.board_mass import BoardMass
 from kelvor.core.materials.layup import Skins, skins
 from kelvor.core.materials.table import MaterialTable
@@ -36,26 +36,33 @@ BEAM = Method(
 RANK = Method(
     "indentation and wrinkling limits",
     "Ashby et al. 2000; Hoff & Mautner 1945 (from memory)",
-    "ranking only, against another board",
+    "against another board",
 )
 
 
-def _d(key: str, label: str, quantity: Q, si: str, more: str, less: str, method: Method = BEAM) -> FigureDefinition:
-    return FigureDefinition(key, label, quantity, si, method, Better.NEITHER, more, less)
 
 
-SAG = _d("bend_sag", "Sag, 500 N three-point", Q.FLEX, "m", "softer", "stiffer")
-SAG_SHEAR = _d("bend_sag_shear", "of it by core shear", Q.FLEX, "m", "more", "less")
-NOSE_TIP = _d("tip_nose", "Nose, 100 N at its tip", Q.FLEX, "m", "softer", "stiffer")
-TAIL_TIP = _d("tip_tail", "Tail, 100 N at its tip", Q.FLEX, "m", "softer", "stiffer")
-TWIST = _d("twist_per_moment", "Twist, 10 N m at the feet", Q.TWIST, "rad", "softer", "stiffer")
-RATIO = _d("bend_to_twist", "Bending to twist, EI/GJ", Q.RATIO, "1", "more bend", "more twist")
-FREQUENCY = _d("bend_frequency", "First bending frequency", Q.FREQUENCY, "Hz", "quicker", "slower")
-DENT = _d("dent_front", "Dent at front heel, rank", Q.RATIO, "1", "tougher", "softer", RANK)
-WRINKLE = _d("wrinkle_margin", "Deck wrinkling margin", Q.RATIO, "1", "more", "less", RANK)
-BOX = _d("box_moment", "Mast moment, foam alone", Q.MOMENT, "N m", "more", "less", RANK)
-FIN_BOX = _d("fin_box_torque", "Fin box torque, foam alone", Q.MOMENT, "N m", "more", "less", RANK)
-DEFINITIONS = (SAG, SAG_SHEAR, NOSE_TIP, TAIL_TIP, TWIST, RATIO, FREQUENCY, DENT, WRINKLE, BOX, FIN_BOX)
+SAG = FigureDefinition(
+    "bend_sag", "Sag, 500 N three-point", Q.FLEX, BEAM, more="softer", less="stiffer", short="bends {} under 500 N", short_below="bends {} above 500 N",
+)
+SAG_SHEAR = FigureDefinition("bend_sag_shear", "Sag, share of core shear", Q.FLEX, BEAM)
+NOSE_TIP = FigureDefinition("tip_nose", "Nose, 100 N at its tip", Q.FLEX, BEAM, more="softer", less="stiffer")
+TAIL_TIP = FigureDefinition("tip_tail", "Tail, 100 N at its tip", Q.FLEX, BEAM, more="softer", less="stiffer")
+TWIST = FigureDefinition(
+    "twist_per_moment", "Twist, 10 N m at the feet", Q.TWIST, BEAM, more="softer", less="stiffer",
+    short="twists {} for 10 N m",
+)
+RATIO = FigureDefinition("bend_to_twist", "Bending to twist, EI/GJ", Q.RATIO, BEAM, more="more bend", less="more twist")
+FREQUENCY = FigureDefinition(
+    "bend_frequency", "First bending frequency", Q.FREQUENCY, BEAM, more="quicker", less="slower",
+)
+DENT = FigureDefinition(
+    "dent_front", "Dent at front heel, rank", Q.RATIO, RANK, more="tougher", less="softer", ranks=True,
+)
+WRINKLE = FigureDefinition("wrinkle_margin", "Deck wrinkling margin", Q.RATIO, RANK, ranks=True)
+BOX = FigureDefinition("box_moment", "Mast moment, foam alone", Q.MOMENT, RANK, ranks=True)
+FIN_BOX = FigureDefinition("fin_box_torque", "Fin box torque, foam alone", Q.MOMENT, RANK, ranks=True)
+FIGURES = (SAG, SAG_SHEAR, NOSE_TIP, TAIL_TIP, TWIST, RATIO, FREQUENCY, DENT, WRINKLE, BOX, FIN_BOX)
 DENT_UNIT = 1000.0
 
 

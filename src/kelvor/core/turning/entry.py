@@ -1,25 +1,38 @@
 """A bottom that drops on the water: the pressure of its entry.
 
-Wedges: von Karman 1929, NACA TN 321, and Wagner 1932, ZAMM 12, 193. Below 4° air
-and the water's compressibility rule, so the angle is held there; the peak never
-passes the acoustic pressure. Use as a ratio between boards.
+Wedges: von Karman 1929, NACA TN 321, and Wagner 1932, ZAMM 12, 193. Below some
+4° trapped air cushions the blow, and the laws would rise without end: the cushion
+is added to the dead rise as the root of squares (judgement), so that a flatter
+bottom always strikes harder, by ever less; the peak never passes the acoustic
+pressure. Use as a ratio between boards.
 """
 
 from __future__ import annotations
 
-from math import pi, tan
+from math import hypot, pi, tan
 
-from kelvor.core.units import DEGREE
+from kelvor.core.figures import Method
 
-LEAST = 4 * DEGREE
-"""Dead rise below which the laws end [rad]."""
+METHOD = Method(
+    "wedge entry, average pressure on the bottom under the feet at 5 m/s",
+    "Wagner 1932; von Karman 1929 (NACA TN 321)", "flat water; trapped air cushions what is flatter than 4°",
+)  # fmt: skip
+CHOP = Method(
+    "load of a wedge with the mean V of the forward bottom, against a wedge of 45°",
+    "von Karman 1929 (NACA TN 321): load goes with the cotangent of the V", "small chop met bottom first; speed is not in it",
+)  # fmt: skip
 SOUND = 1480.0
 """Speed of sound in water [m/s]."""
 
 
+def cushioned(deadrise: float, cushion: float) -> float:
+    """The angle a bottom strikes with [rad], trapped air worth `cushion` [rad] of dead rise in it."""
+    return hypot(deadrise, cushion)
+
+
 def von_karman(speed: float, deadrise: float, density: float) -> float:
     """Average pressure at the entry of a wedge [Pa], von Karman 1929."""
-    return density * speed**2 / 2 * pi / tan(max(deadrise, LEAST))
+    return density * speed**2 / 2 * pi / tan(deadrise)
 
 
 def wagner(speed: float, deadrise: float, density: float) -> float:

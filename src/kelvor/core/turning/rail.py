@@ -12,10 +12,16 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from kelvor.core.figures import Method
 from kelvor.core.shape.battens import Array
 from kelvor.core.shape.sections import Sections
 from kelvor.core.units import DEGREE
 
+METHOD = Method("lowest line of the heeled surface seen from above", "geometry", "water and rider are not in it")
+YAW = Method(
+    "area in the water times distance squared, fins weighed by their lift",
+    "geometry; weight of fins: common practice, no source", "water flow is not in it",
+)  # fmt: skip
 BITE = 0.030
 """Depth of the deepest point of the rail at which its engaged length is told [m]."""
 
@@ -90,14 +96,18 @@ def rail_line(shape: Sections, slope: float, heel: float, bite: float = BITE) ->
 
 
 def crossover(shape: Sections, slope: float) -> float:
-    """Heel at which the rail line begins to bend into the turn [rad]; NaN where it never does below 75°."""
+    """Heel at which the rail line begins to bend into the turn [rad], read between heels 5° apart; NaN where it never does below 75°."""
+    before = 0.0
     for degrees in range(10, 76, 5):
-        if rail_line(shape, slope, degrees * DEGREE).curvature > 0:
-            return degrees * DEGREE
+        bend = rail_line(shape, slope, degrees * DEGREE).curvature
+        if bend > 0:
+            back = before / (before - bend) if before < 0 else 1.0
+            return (degrees - 5 * (1 - back)) * DEGREE
+        before = bend
     return float("nan")
 
 
-def lateral_moment(line: RailLine, about: float, fins: tuple[tuple[float, float], ...], fin_weight: float = 3.0) -> float:
+def lateral_moment(line: RailLine, about: float, fins: tuple[tuple[float, float], ...], fin_weight: float) -> float:
     """Resistance to yaw of the rail in the water and the fins about a place [m⁴]: area times distance squared.
 
     `fins` are (place, area) pairs; they count `fin_weight` times as much as a

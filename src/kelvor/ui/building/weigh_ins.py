@@ -5,10 +5,11 @@ from __future__ import annotations
 from PySide6.QtWidgets import QComboBox, QHBoxLayout, QLabel, QLineEdit, QPushButton, QVBoxLayout, QWidget
 
 from kelvor.core.errors import InputError, KelvorError
+from kelvor.core.figures import Origin
 from kelvor.core.limits import masses, within
-from kelvor.core.mass.stages import STAGES, WeighIn, forecasts
+from kelvor.core.mass.stages import STAGES, WeighIn
 from kelvor.core.units import Quantity, parse
-from kelvor.devices.scale import parse_line
+from kelvor.devices.scale import MADE_UP, parse_line
 from kelvor.ui.presenters.build import weigh_rows
 from kelvor.ui.processes import Device
 from kelvor.ui.session import Session
@@ -36,7 +37,7 @@ class WeighIns(QWidget):
         self.field.setPlaceholderText("kg, g or lb")
         self.field.returnPressed.connect(self.write)
         self.read_button = QPushButton("Read the scale")
-        self.read_button.setToolTip("The scale that ships with Kelvor is simulated")
+        self.read_button.setToolTip("A stand-in for a scale: it weighs a made-up board. Its readings stay marked and count nowhere")
         self.read_button.clicked.connect(self.read_scale)
         self.write_button = QPushButton("Write it down")
         self.write_button.clicked.connect(self.write)
@@ -66,10 +67,9 @@ class WeighIns(QWidget):
         if self.scale.reading():
             self.scale.stop()
             return
-        live, stage = self.session.live, self.stage.currentData()
-        plan = {f.stage: f.mass for f in forecasts(live.geometry, live.mass)}
+        stage = self.stage.currentData()
         self.read_button.setText("Stop")
-        self.scale.start("kelvor.devices.scale", f"{plan[stage]:.3f}", str(STAGES.index(stage) + self.session.board_id))
+        self.scale.start("kelvor.devices.scale", f"{MADE_UP[stage]:.3f}", str(STAGES.index(stage) + self.session.board_id))
 
     def _heard(self, line: str) -> None:
         try:
@@ -85,9 +85,8 @@ class WeighIns(QWidget):
         try:
             mass = parse(words, Quantity.MASS, self.session.system)
             within(masses(0.05, 60), mass, "Board", self.session.system)
-            self.session.weigh(
-                WeighIn(self.stage.currentData(), mass), "scale, simulated" if words == self._from_scale else "typed"
-            )
+            origin: Origin = "simulated" if words == self._from_scale else "measured"
+            self.session.weigh(WeighIn(self.stage.currentData(), mass, origin))
         except KelvorError as error:
             self.problem.setText(str(error))
             return

@@ -9,7 +9,7 @@ from kelvor.core.mass.built import CLOTH, COAT, RESIN
 from kelvor.core.mass.stages import WeighIn, block_volume, forecasts, traced
 from kelvor.core.seek.layers_worth import Built, Worth
 from kelvor.core.shape.construction import Construction
-from kelvor.core.stiffness.stage import DEFINITIONS
+from kelvor.core.stiffness.stage import FIGURES
 from kelvor.core.units import POUND, Quantity, System, text
 from kelvor.ui.presenters.panels import Row
 from kelvor.ui.presenters.wording import difference_words
@@ -78,7 +78,6 @@ def aside_total(now: float, before: float) -> str:
     return "same" if gap == 0 else f"{abs(gap)} g {'heavier' if gap > 0 else 'lighter'}"
 
 
-RANKED = ("dent_front", "wrinkle_margin", "box_moment", "fin_box_torque")
 WEAKER = 0.85
 """Below this share of the pinned step a local strength is marked."""
 
@@ -86,13 +85,13 @@ WEAKER = 0.85
 def stiffness_rows(figures: Figures, pinned: Figures, system: System) -> list[Row]:
     """Stiffness figures against the pinned step; local strengths as ratios to it, marked where they are weaker."""
     rows = []
-    for definition in DEFINITIONS:
+    for definition in FIGURES:
         figure, then = figures.get(definition.key), pinned.get(definition.key)
         if figure is None:
             continue
         shown = text(figure.value, definition.quantity, system) if figure.exists else "–"
         aside, mark, tip = difference_words(figure, then, system), "", figure.note
-        if definition.key in RANKED and figure.exists and then is not None and then.exists and then.value > 0:
+        if definition.ranks and figure.exists and then is not None and then.exists and then.value > 0:
             ratio = figure.value / then.value
             aside = f"{ratio:.2f} × pinned"
             if ratio < WEAKER:
@@ -162,14 +161,16 @@ def side_sentence(a: tuple[Construction, Built], b: tuple[Construction, Built]) 
 
 
 def weigh_rows(live: Live, weighed: tuple[WeighIn, ...]) -> list[tuple[str, ...]]:
-    """Stages with forecast, weigh-in, gap and where the grams came from."""
+    """Stages with forecast, weigh-in, gap and where the grams came from; what a stand-in said is shown as simulated, with no gap."""
     gaps = {t.stage: t for t in traced(live.geometry, live.mass, weighed)}
-    scale = {w.stage: w.mass for w in weighed}
+    scale = {w.stage: w for w in weighed}
     rows: list[tuple[str, ...]] = []
     for item in forecasts(live.geometry, live.mass):
-        found = gaps.get(item.stage)
-        rows.append((item.stage.capitalize(), f"{item.mass:.3f} ± {item.band:.3f} kg", "" if found is None else f"{scale[item.stage]:.3f} kg",
-                     "" if found is None else f"{found.gap * 1000:+.0f} g".replace("-", "−"), "" if found is None else found.words))  # fmt: skip
+        found, said = gaps.get(item.stage), scale.get(item.stage)
+        read = "" if said is None else f"{said.mass:.3f} kg" + ("" if said.origin == "measured" else f", {said.origin}")
+        words = "" if said is None else "a stand-in's reading: counts for nothing"
+        rows.append((item.stage.capitalize(), f"{item.mass:.3f} ± {item.band:.3f} kg", read,
+                     "" if found is None else f"{found.gap * 1000:+.0f} g".replace("-", "−"), words if found is None else found.words))  # fmt: skip
     return rows
 
 

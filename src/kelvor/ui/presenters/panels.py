@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+from kelvor.core.book import BOOK, RIDDEN
 from kelvor.core.evaluation import Evaluation, Live
 from kelvor.core.figures import Figure, Figures, by_key
 from kelvor.core.findings import Finding, Severity
-from kelvor.core.ride.definitions import DEFINITIONS
 from kelvor.core.ride.phases import Phase
 from kelvor.core.seek.lever import Lever
 from kelvor.core.seek.levers import GROUPS, levers, levers_at
@@ -15,25 +15,7 @@ from kelvor.core.shape.board import Board
 from kelvor.core.units import Quantity, System, number_text, text
 from kelvor.core.verdicts import Outcome, judge
 from kelvor.ui.presenters.lever_effects import Does
-from kelvor.ui.presenters.ride_words import HEADLINES, RATIOS, SCHOOLS, SHORT, TURNED
 from kelvor.ui.presenters.wording import band_words, difference_words, verdict_words
-
-LEDGER = (
-    "volume", "core_volume", "volume_per_rider_mass", "reserve_volume", "planform_area", "length_times_width", "area_per_rider_mass",
-    "width_1ft_tail", "width_1ft_nose", "width_30cm_tail", "width_30cm_nose", "tail_area_behind_foot",
-    "width", "thickness", "fill_factor", "length_over_width", "wide_point", "outline_straight_run",
-    "nose_rocker", "tail_rocker", "nose_rocker_mid", "tail_rocker_mid", "nose_rocker_rail", "tail_rocker_rail",
-    "keel_flat_run", "mid_flat_run", "rail_flat_run", "box_angle", "deck_angle_front", "deck_angle_back",
-    "standing_width_front", "standing_width_back", "stance", "fin_area", "fin_alignment", "fin_stagger",
-    "volume_centre_x", "caliper_25", "caliper_50", "mass", "mass_per_volume", "mass_centre_x",
-    "mass_to_lift", "feet_to_lift", "feet_for_balance", "yaw_inertia", "yaw_inertia_with_foil", "roll_inertia", "pitch_inertia",
-    "flat_bottom_area", "track_travel",
-    "lean_before_touch", "tail_clearance", "tail_touch_pitch", "nose_touch_pitch", "nose_touch_pitch_flying", "touch_patch_v", "touch_patch_width",
-    "float_deck_depth", "float_knee_place", "float_knee_window", "float_roll_held", "float_rider_immersed",
-    "float_standing_deck_depth", "float_sitting_deck_depth", "float_trim", "float_alone_trim", "float_roll_stiffness", "float_knee_moment",
-    "bend_sag", "twist_per_moment",
-    *DEFINITIONS,
-)  # fmt: skip
 
 
 @dataclass(frozen=True, slots=True)
@@ -71,7 +53,8 @@ class Tile:
 def ledger_rows(figures: Figures, pinned: Figures, system: System, remarks: dict[str, str]) -> list[Row]:
     """The ledger: figures now, and what they mean against the pinned step."""
     rows = []
-    for key in LEDGER:
+    for definition in BOOK:
+        key = definition.key
         figure = figures.get(key)
         if figure is None:
             continue
@@ -94,7 +77,7 @@ def tiles(
         if speaks is not None:
             speaks = judge(speaks.target, figures, live.brief)
         head = figures.get(phase.headline)
-        stale = phase.headline not in fresh and (evaluation.live is not live or (behind and phase.headline in DEFINITIONS))
+        stale = phase.headline not in fresh and (evaluation.live is not live or (behind and phase.headline in RIDDEN))
         verdict = verdict_words(speaks, _quantity(speaks.target.figure if speaks else "", figures), system)
         found.append(Tile(
             phase.key, phase.name, "counting" if head is None else _headline(head, pinned, pinned_name, system),
@@ -115,7 +98,7 @@ def _lines(phase: Phase, figures: Figures, system: System) -> tuple[str, ...]:
 def _difference(figure: Figure, pinned: Figures, system: System) -> str:
     """The headline's difference; where the headline is a ratio already, only what it means."""
     words = difference_words(figure, pinned.get(figure.key), system)
-    return words.partition(" ")[2] if figure.key in RATIOS and words not in ("", "same") else words
+    return words.partition(" ")[2] if figure.definition.ratio and words not in ("", "same") else words
 
 
 def _quantity(key: str, figures: Figures) -> Quantity:
@@ -124,14 +107,14 @@ def _quantity(key: str, figures: Figures) -> Quantity:
 
 def _headline(figure: Figure, pinned: Figures, pinned_name: str, system: System) -> str:
     if not figure.exists or not figure.valid:
-        return "no figure here" if figure.exists or figure.key in DEFINITIONS else "not for this board"
+        return "no figure here" if figure.exists or figure.key in RIDDEN else "not for this board"
     known = pinned.get(figure.key)
-    if figure.key in RATIOS and known is not None and known.exists and known.value > 0 and pinned_name:
-        return f"{RATIOS[figure.key]} {number_text(figure.value / known.value, Quantity.RATIO, system)} × {pinned_name}"
-    up, down = HEADLINES[figure.key]
+    d = figure.definition
+    if d.ratio and known is not None and known.exists and known.value > 0 and pinned_name:
+        return f"{d.ratio} {number_text(figure.value / known.value, Quantity.RATIO, system)} × {pinned_name}"
     coarse = -1 if figure.key.startswith("float") else 0  # a band of centimetres bears no millimetres
-    shown = text(abs(figure.value) if down else figure.value, figure.definition.quantity, system, extra=coarse)
-    return (down if down and figure.value < 0 else up).format(shown)
+    shown = text(abs(figure.value) if d.head_below else figure.value, d.quantity, system, extra=coarse)
+    return (d.head_below if d.head_below and figure.value < 0 else d.head).format(shown)
 
 
 def _line(figure: Figure, system: System) -> str:
@@ -143,11 +126,10 @@ def _line(figure: Figure, system: System) -> str:
         return "comes back by itself in roll"
     if figure.key == "deck_clears_speed" and value <= 0:
         return "deck dry at rest"
-    words = SHORT.get(figure.key, figure.definition.label[0].lower() + figure.definition.label[1:] + " {}")
-    turn = next((t for t in TURNED if t in words), "")
-    if value < 0 and turn:
-        words, value = words.replace(turn, TURNED[turn]), -value
-    return words.format(text(value, q, system))
+    d = figure.definition
+    if value < 0 and d.short_below:
+        return d.short_below.format(text(-value, q, system))
+    return (d.short or d.label[0].lower() + d.label[1:] + " {}").format(text(value, q, system))
 
 
 def lever_rows(
@@ -207,6 +189,10 @@ def why(figure: Figure, system: System, remark: str = "", claim: str = "") -> li
     elif figure.note:
         lines.append(("Condition", figure.note))
     lines += [("Method", d.method.name), ("Source", d.method.source)]
+    if d.ranks:
+        lines.append(("Ranks only", "read it as a ratio to another board, never alone"))
+    if figure.origin != "computed":
+        lines.append(("Origin", figure.origin))
     if d.method.limits:
         lines.append(("Holds for", d.method.limits))
     if figure.inputs:
@@ -215,6 +201,6 @@ def why(figure: Figure, system: System, remark: str = "", claim: str = "") -> li
         lines.append(("Check value", remark))
     if claim:
         lines.append(("Claim", claim))
-    if figure.key in SCHOOLS:
-        lines.append(("Schools", SCHOOLS[figure.key]))
+    if d.school:
+        lines.append(("Schools", d.school))
     return lines

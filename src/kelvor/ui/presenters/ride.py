@@ -36,7 +36,7 @@ def phase_rows(
         aside = difference_words(figure, pinned.get(key), system)
         then = pinned.get(key)
         if (
-            figure.definition.method.limits.startswith("ranking only")
+            figure.definition.ranks
             and then is not None
             and then.exists
             and then.value > 0

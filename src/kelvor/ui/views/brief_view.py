@@ -22,6 +22,7 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
+from kelvor.core.book import BOOK, BY_KEY
 from kelvor.core.brief import Brief, Foil, Rider, Target, Wind, Wing
 from kelvor.core.disciplines import FAMILIES, FOILING, RIGS
 from kelvor.core.errors import InputError
@@ -29,11 +30,9 @@ from kelvor.core.figures import FigureDefinition, Figures
 from kelvor.core.fluids import Water
 from kelvor.core.limits import Limit, Text, limit_of, named, text_of, within
 from kelvor.core.ride.condition import condition_of
-from kelvor.core.ride.definitions import DEFINITIONS
 from kelvor.core.ride.phases import PHASES
 from kelvor.core.units import Quantity, System, parse, text
 from kelvor.core.verdicts import Outcome, judge
-from kelvor.ui.presenters.panels import LEDGER
 from kelvor.ui.presenters.wording import caution, verdict_words
 from kelvor.ui.session import Session
 from kelvor.ui.theme.style import font
@@ -390,14 +389,13 @@ class BriefView(QWidget):
         which = QComboBox()
         which.setAccessibleName(f"Target {i + 1}: figure")
         which.setMinimumWidth(150)
-        for key in LEDGER:
-            if (definition := self._definition(key, figures)) is not None:
-                which.addItem(definition.label, key)
+        for known in BOOK:
+            if (definition := self._definition(known.key, figures)) is not None:
+                which.addItem(definition.label, known.key)
         if which.findData(target.figure) < 0:  # a target of another discipline stays what it is
-            known = figures.get(target.figure)
-            which.addItem(
-                known.definition.label if known else f"{target.figure.replace('_', ' ')}, not for this board", target.figure
-            )
+            other = BY_KEY.get(target.figure)
+            words = other.label if other is not None else target.figure.replace("_", " ")
+            which.addItem(f"{words}, not for this board", target.figure)
         which.setCurrentIndex(which.findData(target.figure))
         which.activated.connect(lambda index: self._retarget(i, str(which.itemData(index))))
         relation = QComboBox()
@@ -428,7 +426,7 @@ class BriefView(QWidget):
         if key in figures:
             return figures[key].definition
         told = {k for phase in PHASES[self.session.brief.discipline] for k in phase.figures}
-        return DEFINITIONS.get(key) if key in told else None
+        return BY_KEY.get(key) if key in told else None
 
     def _targets_refresh(self) -> None:
         brief, system, figures = self.session.brief, self.session.system, self.session.figures()

@@ -29,6 +29,7 @@ from kelvor.ui.widgets.rows import RowsView
 from kelvor.ui.widgets.why_label import WhyLabel
 
 if TYPE_CHECKING:
+    from kelvor.core.evaluation import Live
     from kelvor.ui.solid.solid_view import SolidView
 
 _LOCK_LEVERS = {"volume": "volume", "width": "width", "length_times_width": ""}
@@ -51,6 +52,7 @@ class ShapeView(QWidget):
         self._why_key = ""
         self.solid: SolidView | None = None
         self._said_problem, self._words = False, ""
+        self._said_of: Live | None = None
         row = QHBoxLayout(self)
         row.setContentsMargins(10, 0, 10, 4)
         row.setSpacing(8)
@@ -256,10 +258,11 @@ class ShapeView(QWidget):
         self._against.setText(f"against {name}" if name else "nothing pinned")
         self._why_shown()
         self._place_chooser()
-        if not self._said_problem:
+        if not self._said_problem and self._said_of is not session.live:
             self._said("note", "")
 
     def _said(self, kind: str, words: str) -> None:
+        self._said_of = self.session.live if words else None  # what was said stands until the board moves, whatever arrives
         if not words and (remark := finding_remark(self.session.evaluation.findings)):
             kind, words = "note", remark
         self.problem.setVisible(bool(words))

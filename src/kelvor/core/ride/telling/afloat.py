@@ -4,56 +4,126 @@ from __future__ import annotations
 
 import numpy as np
 
+from kelvor.core.figures import Better, FigureDefinition, Method
+from kelvor.core.floating.righting import METHOD as RIGHTING
 from kelvor.core.floating.righting import flooded
 from kelvor.core.fluids import GRAVITY
-from kelvor.core.lifting.foils import roll_damping
+from kelvor.core.lifting.foils import DAMPING, roll_damping
 from kelvor.core.ride.case import RideCase
 from kelvor.core.ride.pictures import Chart, Drawing, Form, Line, Mark
 from kelvor.core.ride.telling.drawings import in_profile
+from kelvor.core.ride.topics import tells
 from kelvor.core.shape.fairness import standing_width
 from kelvor.core.units import DEGREE, KNOT
 from kelvor.core.units import Quantity as Q
 
+REACH = Method(
+    "half-width at the shoulder and the deck's height above the water there", "body: Winter 2009 (from memory)", "lying flat, at rest",
+)  # fmt: skip
+IMMERSED = Method("profile of what is under still water, and the fins", "hydrostatics", "level trim, no way on")
+SINKS = "the board cannot carry all this afloat"
+RIGHTING_PEAK = FigureDefinition(
+    "righting_peak", "Peak righting moment", Q.MOMENT, RIGHTING, better=Better.MORE, head="rights {}",
+    head_below="tips {}", short="rights {} at most", short_below="tips {} at most",
+    school="Flat and wide stands; round and narrow glides. A stepped hull tries for both.",
+)
+RIGHTING_ANGLE = FigureDefinition(
+    "righting_angle", "Heel of the peak", Q.ANGLE, RIGHTING, better=Better.MORE, more="later", less="earlier",
+)
+RIGHTING_BACK = FigureDefinition(
+    "righting_back", "Righting, one foot back", Q.MOMENT, RIGHTING, better=Better.MORE, short="{} stepped back",
+)
+SECOND_STABILITY = FigureDefinition(
+    "second_stability", "Righting moment at 15°", Q.MOMENT, RIGHTING, better=Better.MORE, short="{} at 15° of heel",
+)
+FREEBOARD = FigureDefinition(
+    "freeboard", "Deck above the water, rider aboard", Q.LENGTH, RIGHTING, better=Better.MORE, more="higher",
+    less="lower", short="deck {} up", short_below="deck {} down",
+)
+FOOTWELL_WATER = FigureDefinition(
+    "footwell_water", "Water in full foot wells", Q.MASS, RIGHTING, better=Better.LESS,
+)
+FOOT_WIDTH = FigureDefinition(
+    "foot_width", "Deck to stand on, middle", Q.LENGTH, better=Better.MORE, more="wider", less="narrower",
+)
+ARM_REACH = FigureDefinition(
+    "arm_reach", "Reach over rail at the shoulder", Q.LENGTH, REACH, better=Better.LESS, more="further", less="shorter",
+    short="arms reach {} over",
+)
+ROLL_DAMPING_0 = FigureDefinition(
+    "roll_damping_0", "Foil's roll damping at rest", Q.DAMPING, DAMPING, better=Better.MORE, more="steadier",
+    less="livelier",
+)
+ROLL_DAMPING_15 = FigureDefinition(
+    "roll_damping_15", "Foil's roll damping, 1.5 kn", Q.DAMPING, DAMPING, better=Better.MORE, more="steadier",
+    less="livelier", short="foil damps {} at 1.5 kn",
+)
+ROLL_DAMPING_30 = FigureDefinition(
+    "roll_damping_30", "Foil's roll damping, 3 kn", Q.DAMPING, DAMPING, better=Better.MORE, more="steadier",
+    less="livelier",
+)
+LIST_ANGLE = FigureDefinition(
+    "list_angle", "List with the rig", Q.ANGLE, RIGHTING, better=Better.LESS, short="lists {} with the rig",
+)
+TAIL_SINK = FigureDefinition(
+    "tail_sink", "Tail under water, stepped back", Q.LENGTH, RIGHTING, more="deeper", less="higher",
+    head="tail {} under", head_below="tail {} above",
+    school="A wide tail stays up and holds; a pulled-in one sinks under the foot and pivots.",
+)
+WATERLINE_LEFT = FigureDefinition(
+    "waterline_left", "Waterline left, stepped back", Q.LENGTH, RIGHTING, more="longer", less="shorter",
+    short="{} of waterline left",
+)
+LATERAL_AREA = FigureDefinition(
+    "lateral_area", "Side area in the water", Q.AREA, IMMERSED, short="{} of side in the water",
+)
 
+
+@tells(
+    RIGHTING_PEAK, RIGHTING_ANGLE, SECOND_STABILITY, FREEBOARD, FOOTWELL_WATER, RIGHTING_BACK, FOOT_WIDTH,
+    pictures="righting",
+)
 def balance(case: RideCase) -> None:
     """Righting curve and what is read off it."""
     tell, board, brief = case.tell, case.board, case.brief
     curve = board.righting
     heel, peak = curve.peak
     steady = "comes back by itself" if curve.steady else "held by the rider at rest"
-    tell.add("righting_peak", peak, 0.12 * abs(peak) + 3, f"{curve.posture}, {steady}")
+    tell.add(RIGHTING_PEAK, peak, 0.12 * abs(peak) + 3, f"{curve.posture}, {steady}")
     step = next((layer.height for layer in case.measured.board.layers if layer.kind == "chine" and layer.on), None)
-    if step is not None:
-        height, draught = step.value(case.measured.solid.x), case.model.form_at(case.model.weight).draught
+    afloat = case.model.form_at(case.model.weight)
+    if step is not None and afloat is not None:
+        height, draught = step.value(case.measured.solid.x), afloat.draught
         wet = "in the water too" if draught > height else "out of the water"
-        tell.claim("righting_peak", "the inner hull carries you at rest", f"at rest it draws {draught * 100:.0f} cm "
+        tell.claim(RIGHTING_PEAK, "the inner hull carries you at rest", f"at rest it draws {draught * 100:.0f} cm "
             f"and the step is {height * 100:.0f} cm, "
                    f"so the outer hull is {wet}")  # fmt: skip
-    tell.add("righting_angle", heel, 2 * DEGREE, f"{curve.posture}")
+    tell.add(RIGHTING_ANGLE, heel, 2 * DEGREE, f"{curve.posture}")
     second = curve.at(15 * DEGREE)
     tell.add(
-        "second_stability",
+        SECOND_STABILITY,
         second,
         0.12 * abs(second) + 3,
         f"{curve.posture}; at rest the curve rises {curve.at(5 * DEGREE) / 5:.0f} N m a degree",
     )
-    tell.add("freeboard", -curve.deck_depth, 0.02, f"{curve.posture}, where it lies level")
-    water, deeper = flooded(board.coarse, case.model.mass, brief, curve.posture, curve.place)
+    tell.add(FREEBOARD, -curve.deck_depth, 0.02, f"{curve.posture}, where it lies level")
+    water, deeper = flooded(board.coarse, case.model.mass, brief, case.model.table, curve.posture, curve.place)
     words = f"puts the deck {deeper * 100:.1f} cm deeper until it has drained" if water > 0 else "no foot wells"
-    tell.add("footwell_water", water, 0.05 * water, words)
+    tell.add(FOOTWELL_WATER, water, 0.05 * water, words)
     lines = [Line(curve.posture, "now", curve.heel, curve.moment, 0.12 * np.abs(curve.moment) + 3)]
     if brief.discipline == "paddle race":
         back = board.righting_back
         _, most = back.peak
-        tell.add("righting_back", most, 0.12 * abs(most) + 3, "30 cm further back, trim held")
+        tell.add(RIGHTING_BACK, most, 0.12 * abs(most) + 3, "30 cm further back, trim held")
         lines.append(Line("30 cm back", "aside", back.heel, back.moment))
         middle = (board.feet.front + case.measured.solid.x) / 2
-        tell.add("foot_width", standing_width(case.measured, middle), 2e-3, f"{middle * 100:.0f} cm from the tail")
+        tell.add(FOOT_WIDTH, standing_width(case.measured, middle), 2e-3, f"{middle * 100:.0f} cm from the tail")
     tell.pictures["righting"] = Chart(
         "Righting moment over heel", f"{curve.posture.capitalize()}, {brief.rider.mass:.0f} kg upright over the middle. Above the line it comes back, "
         "below it you hold it.", "heel", Q.ANGLE, "N m", Q.MOMENT, tuple(lines), (Mark(heel, f"peak {peak:.0f} N m", peak),))  # fmt: skip
 
 
+@tells(ARM_REACH)
 def prone_reach(case: RideCase) -> None:
     """How far over the rail the arms reach, lying down."""
     measured, place = case.measured, case.board.righting.place
@@ -61,53 +131,58 @@ def prone_reach(case: RideCase) -> None:
     reach = measured.at(measured.shape.half_width, float(np.clip(shoulder, 0.05, measured.board.length - 0.05)))
     deck = -case.board.righting.deck_depth
     case.tell.add(
-        "arm_reach",
+        ARM_REACH,
         float(np.hypot(reach, max(deck, 0.0))),
         0.02,
         f"half-width {reach * 100:.0f} cm at the shoulder, deck {deck * 100:.0f} cm up",
     )
 
 
+@tells(ROLL_DAMPING_0, ROLL_DAMPING_15, ROLL_DAMPING_30)
 def damping(case: RideCase) -> None:
     """What the foil damps in roll."""
     model = case.model
-    for key, knots in (("roll_damping_0", 0.0), ("roll_damping_15", 1.5), ("roll_damping_30", 3.0)):
-        if model.wing is None:
-            case.tell.none(key, "no foil in the brief")
-            continue
-        value = roll_damping(model.wing, knots * KNOT, model.wing.mast, model.density)
-        case.tell.add(key, value, 0.35 * value, f"wing {model.wing.area * 1e4:.0f} cm², {model.wing.span * 100:.0f} cm span")
+    if model.wing is None:
+        case.tell.none("no foil in the brief", *damping.figures)
+        return
+    for figure, knots in zip(damping.figures, (0.0, 1.5, 3.0), strict=True):
+        value = roll_damping(model.wing, knots * KNOT, model.wing.mast, model.density, model.table.mast_chord)
+        case.tell.add(figure, value, 0.35 * value, f"wing {model.wing.area * 1e4:.0f} cm², {model.wing.span * 100:.0f} cm span")
 
 
+@tells(LIST_ANGLE)
 def listing(case: RideCase) -> None:
     """List with the rig lying or held to one side while the rider waits."""
     gear, curve = case.board.gear, case.board.righting
     if gear is None:
-        case.tell.none("list_angle", "no sail in the brief")
+        case.tell.none("no sail in the brief", LIST_ANGLE)
         return
-    moment = gear.mass * GRAVITY * 0.45
+    moment = gear.mass * GRAVITY * case.model.table.rig_aside
     over = np.nonzero(curve.moment >= moment)[0]
     if not len(over) or not curve.steady:
-        case.tell.none("list_angle", "no list balances: the rider holds it")
+        case.tell.none("no list balances: the rider holds it", LIST_ANGLE)
         return
     value = float(np.interp(moment, curve.moment[: over[0] + 1], curve.heel[: over[0] + 1]))
-    case.tell.add("list_angle", value, 0.2 * value + 0.3 * DEGREE, f"rig of {gear.mass:.1f} kg held 45 cm off the centreline")
+    aside = f"{case.model.table.rig_aside * 100:.0f} cm"
+    case.tell.add(LIST_ANGLE, value, 0.2 * value + 0.3 * DEGREE, f"rig of {gear.mass:.1f} kg held {aside} off the centreline")
 
 
+@tells(TAIL_SINK, WATERLINE_LEFT, LATERAL_AREA, pictures="pivot")
 def pivot(case: RideCase) -> None:
     """The rider stepped back for a turn on the spot."""
     tell, back = case.tell, case.board.back
     sign = f"feet about {back.place * 100:.0f} cm from the tail"
     if not back.found:
-        for key in ("tail_sink", "waterline_left"):
-            tell.none(key, f"no balance up to 35° of trim, {sign}")
+        tell.none(f"no balance up to 35° of trim, {sign}", TAIL_SINK, WATERLINE_LEFT)
     else:
-        tell.add("tail_sink", back.tail_sink, 0.03, f"{sign}, trim {back.trim / DEGREE:.0f}°")
-        tell.add("waterline_left", back.waterline, 0.05, sign)
+        tell.add(TAIL_SINK, back.tail_sink, 0.03, f"{sign}, trim {back.trim / DEGREE:.0f}°")
+        tell.add(WATERLINE_LEFT, back.waterline, 0.05, sign)
     form = case.model.form_at(case.model.weight)
-    fin = sum(f.area for f in case.model.fins)
-    side = float(np.trapezoid(-form.z[np.argmax(form.half > 1e-3, axis=1)], form.x)) + fin
-    tell.add("lateral_area", side, 0.04 * side, "hull and fins, rider in the middle")
+    if form is None:
+        tell.none(SINKS, LATERAL_AREA)
+    else:
+        side = form.lateral + sum(f.area for f in case.model.fins)
+        tell.add(LATERAL_AREA, side, 0.04 * side, f"hull drawing {form.draught * 100:.1f} cm and fins, rider in the middle")
     shown = back.trim if back.found else 0.0
     place = back.place
     height = case.measured.at(case.measured.keel_line, place)

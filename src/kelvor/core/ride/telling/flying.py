@@ -4,58 +4,133 @@ from __future__ import annotations
 
 import numpy as np
 
+from kelvor.core.figures import Better, FigureDefinition, Method
 from kelvor.core.fluids import GRAVITY, vapour_pressure
+from kelvor.core.lifting.cavitation import METHOD as CAVITATION
 from kelvor.core.lifting.cavitation import cavitation_speed
-from kelvor.core.lifting.foils import SURFACE_RANGE, angle_for, foil_drag, lift_for
+from kelvor.core.lifting.foils import METHOD as FOIL
+from kelvor.core.lifting.foils import SURFACE_RANGE, FoilWing, angle_for, foil_drag, lift_for
 from kelvor.core.mass.properties import combined
+from kelvor.core.planing.states import METHOD as PLANING
 from kelvor.core.ride.attitudes import lean_before_touch, nose_touch, tail_touch
 from kelvor.core.ride.case import RideCase
+from kelvor.core.ride.condition import windy
 from kelvor.core.ride.pictures import Drawing
 from kelvor.core.ride.telling.drawings import in_profile
+from kelvor.core.ride.topics import tells
 from kelvor.core.ride.wing_foil import feet_middle, foil_mass
 from kelvor.core.units import DEGREE, KNOT
+from kelvor.core.units import Quantity as Q
 
+ROOM = Method(
+    "pitch the tail leaves while the hull runs, less the pitch the foil asks for",
+    "geometry; the foil's lift slope (Helmbold 1942)", "flat water, 4° of running trim",
+)  # fmt: skip
+BALANCE = Method(
+    "weights of board, foil and rider over their feet balanced about the foil's lift, the foil moving with its mast",
+    "statics; shares of foil mass: common practice, no source", "level flight; thrust and drag are not in it",
+)  # fmt: skip
+AIR = Method(
+    "pressure drag of the thickness form and friction of the skin in the apparent wind",
+    "Hoerner 1965 (from memory)", "board level and clean; rider and gear are not in it",
+)  # fmt: skip
+LIFT_OFF_SPEED = FigureDefinition(
+    "lift_off_speed", "Foil carries all at", Q.SPEED, FOIL, better=Better.LESS, more="later", less="earlier",
+    short="foil carries all at {}",
+)
+LIFT_OFF_PITCH = FigureDefinition(
+    "lift_off_pitch", "Pitch the foil asks for", Q.ANGLE, FOIL, better=Better.LESS,
+)
+PITCH_TO_SPARE = FigureDefinition(
+    "pitch_to_spare", "Pitch to spare, tail", Q.ANGLE, ROOM, better=Better.MORE, more="more room", less="less room",
+    short="{} of pitch to spare", short_below="{} of pitch short",
+)
+STALL_MARGIN_FOIL = FigureDefinition(
+    "stall_margin_foil", "Foil lift left before stall", Q.SHARE, FOIL, better=Better.MORE,
+)
+TRACK_NEEDED = FigureDefinition(
+    "track_needed", "Mast place for your feet", Q.LENGTH, BALANCE, more="further forward", less="further aft",
+    short="mast at {} for your feet",
+)
+TOUCH_DRAG = FigureDefinition(
+    "touch_drag", "Drag of a touch-down", Q.FORCE, PLANING, better=Better.LESS, short="{} of drag touching down",
+)
+TOUCH_MOMENT = FigureDefinition(
+    "touch_moment", "Moment of a touch-down", Q.MOMENT, PLANING, better=Better.LESS,
+)
+FLY_DRAG = FigureDefinition(
+    "fly_drag", "Drag, flying", Q.FORCE, FOIL, better=Better.LESS,
+)
+BOARD_AIR_DRAG = FigureDefinition(
+    "board_air_drag", "Air drag of the flying board", Q.FORCE, AIR, better=Better.LESS,
+    short="{} of air on the board",
+)
+FOIL_CAVITATION = FigureDefinition(
+    "foil_cavitation", "Foil boils from", Q.SPEED, CAVITATION, better=Better.MORE, more="later", less="earlier",
+)
 NO_FOIL = "no foil in the brief"
-KEYS = ("lift_off_speed", "lift_off_pitch", "pitch_to_spare", "stall_margin_foil", "track_needed", "touch_drag", "touch_moment", "fly_drag",
-        "board_air_drag", "foil_cavitation")  # fmt: skip
+IN_FLIGHT = (STALL_MARGIN_FOIL, FLY_DRAG, BOARD_AIR_DRAG, TOUCH_DRAG, TOUCH_MOMENT)
+SECTION_MOST = 0.9
+"""Lift coefficient to which a section's suction peak is asked for."""
 
 
+@tells(
+    LIFT_OFF_SPEED, LIFT_OFF_PITCH, PITCH_TO_SPARE, STALL_MARGIN_FOIL, TRACK_NEEDED, TOUCH_DRAG, TOUCH_MOMENT,
+    FLY_DRAG, BOARD_AIR_DRAG, FOIL_CAVITATION, pictures="touch fly",
+)
 def flying(case: RideCase) -> None:
     """All that the foil decides."""
     tell, model = case.tell, case.model
     wing, mast = model.wing, case.measured.board.mast_x
     if wing is None or mast is None:
-        for key in KEYS:
-            tell.none(key, NO_FOIL if wing is None else "no foil tracks on this board")
+        tell.none(NO_FOIL if wing is None else "no foil tracks on this board", *flying.figures)
         return
     table, way = model.table, case.way
     used = table.foil_lift_most * table.foil_lift_used
     speed = way.lift_off
     limited = model.lift_off_coefficient < used - 1e-6
-    tell.add("lift_off_speed", speed, 0.06 * speed, f"{model.weight / GRAVITY:.0f} kg at a lift coefficient of {model.lift_off_coefficient:.2f}"
+    tell.add(LIFT_OFF_SPEED, speed, 0.06 * speed, f"{model.weight / GRAVITY:.0f} kg at a lift coefficient of {model.lift_off_coefficient:.2f}"
              + (", held down by the tail" if limited else ""))  # fmt: skip
     shallow = wing.mast / wing.chord < SURFACE_RANGE[0]
     wanted = float(angle_for(wing, used, wing.mast, table.foil_zero_lift))
-    tell.add("lift_off_pitch", wanted, 1.5 * DEGREE, f"plate nose up, lift coefficient {used:.2f}, zero lift at −{table.foil_zero_lift / DEGREE:.1f}°",
+    tell.add(LIFT_OFF_PITCH, wanted, 1.5 * DEGREE, f"plate nose up, lift coefficient {used:.2f}, zero lift at −{table.foil_zero_lift / DEGREE:.1f}°",
              invalid="the wing is less than half a chord deep" if shallow else "")  # fmt: skip
     room = model.pitch_room - wanted
-    tell.add("pitch_to_spare", room, 1.8 * DEGREE, f"{model.pitch_room / DEGREE:.1f}° to be had running, of which 4° of trim")
-    fast = 1.6 * speed
-    coefficient = float(lift_for(wing, model.weight, fast, model.density))
-    tell.add("stall_margin_foil", 1 - coefficient / table.foil_lift_most, 0.08, f"at {fast / KNOT:.0f} kn, 1.6 times lift-off")
+    tell.add(PITCH_TO_SPARE, room, 1.8 * DEGREE, f"{model.pitch_room / DEGREE:.1f}° to be had running, of which 4° of trim")
     wet = max(wing.mast - case.brief.ride_height, 0.05)
-    drag = float(foil_drag(wing, model.weight, fast, wet, model.density, table))
-    tell.add("fly_drag", drag, 0.18 * drag, f"foil and mast at {fast / KNOT:.0f} kn, {case.brief.ride_height * 100:.0f} cm up")
-    _air(case, fast)
     _feet(case, mast)
+    _boiling(case, wing, wet)
+    _drawings(case, wing, mast)
+    fast = case.flight
+    if case.grounded:
+        tell.none(case.grounded, *IN_FLIGHT)
+        return
+    at = f"at {fast / KNOT:.0f} kn, " + ("on the fast course" if windy(case.brief) else "on the bumps")
+    coefficient = float(lift_for(wing, model.weight, fast, model.density))
+    tell.add(STALL_MARGIN_FOIL, 1 - coefficient / table.foil_lift_most, 0.08, f"lift coefficient {coefficient:.2f} {at}")
+    drag = float(foil_drag(wing, model.weight, fast, wet, model.density, table))
+    tell.add(FLY_DRAG, drag, 0.18 * drag, f"foil and mast {at}, {case.brief.ride_height * 100:.0f} cm up")
+    _air(case, fast)
     _touch(case, mast, fast)
-    boil = cavitation_speed(0.12, min(coefficient, 0.9), wet, model.density, vapour_pressure(case.brief.water.celsius))
-    tell.add(
-        "foil_cavitation",
-        boil,
-        0.15 * boil,
-        f"a clean 12 % section lifting {coefficient:.2f}, {wet * 100:.0f} cm deep: a note, not a limit of yours",
-    )
+
+
+def _boiling(case: RideCase, wing: FoilWing, wet: float) -> None:
+    """The speed at which the wing, carrying the board's own weight, begins to boil: faster needs less lift and boils later."""
+    model, vapour = case.model, vapour_pressure(case.brief.water.celsius)
+    low, high, section = case.way.lift_off, 40.0, model.table.foil_section
+
+    def boils(speed: float) -> float:
+        lift = min(float(lift_for(wing, model.weight, speed, model.density)), SECTION_MOST)
+        return cavitation_speed(section, lift, wet, model.density, vapour)
+
+    for _ in range(30):
+        middle = (low + high) / 2
+        low, high = (middle, high) if boils(middle) > middle else (low, middle)
+    speed = (low + high) / 2
+    lift = float(lift_for(wing, model.weight, speed, model.density))
+    case.tell.add(FOIL_CAVITATION, speed, 0.15 * speed,
+                  f"a clean {section * 100:.0f} % section lifting {lift:.2f} there, {wet * 100:.0f} cm deep: "
+                  "a note, not a limit of yours")  # fmt: skip
 
 
 def _air(case: RideCase, speed: float) -> None:
@@ -66,9 +141,9 @@ def _air(case: RideCase, speed: float) -> None:
     felt = speed
     if case.polar is not None and case.board.gear is not None:
         felt = float(np.hypot(speed, 0.85 * case.condition.wind))
-    value = model.air / 2 * felt**2 * (0.35 * frontal + 0.012 * plan)
+    value = model.air / 2 * felt**2 * (model.table.air_form * frontal + model.table.air_skin * plan)
     case.tell.add(
-        "board_air_drag", value, 0.5 * value, f"{felt / KNOT:.0f} kn of apparent wind; thickness form and skin, band only"
+        BOARD_AIR_DRAG, value, 0.5 * value, f"{felt / KNOT:.0f} kn of apparent wind; thickness form and skin, band only"
     )
 
 
@@ -77,42 +152,47 @@ def _feet(case: RideCase, mast: float) -> None:
     feet = feet_middle(case.measured)
     tracks = board.fittings.tracks
     if not np.isfinite(feet) or tracks is None:
-        case.tell.none("track_needed", "fewer than two strap rows, or no tracks")
+        case.tell.none("fewer than two strap rows, or no tracks", TRACK_NEEDED)
         return
     moved = mast
     for _ in range(4):  # the foil goes along with the mast
-        whole = combined([model.mass, foil_mass(brief.foil, moved, case.measured.at(case.measured.shape.keel, moved))])
+        whole = combined([model.mass, foil_mass(brief.foil, moved, case.measured.at(case.measured.shape.keel, moved), model.table)])
         centre = (whole.mass * whole.x + brief.rider.mass * feet) / (whole.mass + brief.rider.mass)
         moved = centre - brief.foil.lift_ahead
     middle = tracks.at.x(board.length)
     outside = abs(moved - middle) - tracks.travel
     words = f"mast {moved * 100:.1f} cm from the tail; tracks give {(middle - tracks.travel) * 100:.1f} to {(middle + tracks.travel) * 100:.1f} cm"
-    case.tell.add("track_needed", moved, 0.015, words + (f", {outside * 100:.1f} cm too short" if outside > 0 else ""))
+    case.tell.add(TRACK_NEEDED, moved, 0.015, words + (f", {outside * 100:.1f} cm too short" if outside > 0 else ""))
 
 
 def _touch(case: RideCase, mast: float, speed: float) -> None:
     tell, model = case.tell, case.model
     fore = case.board.known_value("touch_patch_v")
-    # the nose comes down with a fifth of the weight on the bottom, at flying speed
-    load = 0.2 * model.weight
+    # the nose comes down with a part of the weight on the bottom, at flying speed
+    share = model.table.touch_share
+    load = share * model.weight
     states = model.planer.states(load, speed)
     i = states.best()
     if i is None:
-        tell.none("touch_drag", "the bottom cannot carry a fifth of the weight there")
-        tell.none("touch_moment", "the bottom cannot carry a fifth of the weight there")
+        tell.none(f"the bottom cannot carry {share * 100:.0f} % of the weight there", TOUCH_DRAG, TOUCH_MOMENT)
     else:
         drag = float(states.drag[i])
-        words = f"a fifth of the weight on the bottom at {speed / KNOT:.0f} kn, V {fore / DEGREE:.0f}° there"
-        tell.add("touch_drag", drag, 0.25 * drag, words)
+        words = f"{share * 100:.0f} % of the weight on the bottom at {speed / KNOT:.0f} kn, V {fore / DEGREE:.0f}° there"
+        tell.add(TOUCH_DRAG, drag, 0.25 * drag, words)
         depth = case.measured.at(case.measured.keel_line, mast) + case.brief.foil.mast_length
         lever = mast + case.brief.foil.lift_ahead - model.bottom.aft - float(states.centre[i])
         moment = drag * depth + load * lever
         tell.add(
-            "touch_moment",
+            TOUCH_MOMENT,
             moment,
             0.25 * abs(drag * depth) + 0.1 * load,
             "drag at the bottom over the foil's depth, and the load's lever on the lift",
         )
+
+
+def _drawings(case: RideCase, wing: FoilWing, mast: float) -> None:
+    """The board touching down, and in flight."""
+    tell, model = case.tell, case.model
     pitch = nose_touch(case.measured, mast, 0.0)
     height = case.measured.at(case.measured.keel_line, mast)
     forms = in_profile(model, -pitch, (mast, height), (mast, 0.0))
@@ -120,8 +200,8 @@ def _touch(case: RideCase, mast: float, speed: float) -> None:
         "Touching down", f"Bottom at the mast on the water; the nose tip meets it at {pitch / DEGREE:.1f}° nose down.", forms
     )
     h = case.brief.ride_height
-    if model.wing is not None and model.wing.mast > h:
-        lean = lean_before_touch(case.measured, mast, model.wing.mast, h)
+    if wing.mast > h:
+        lean = lean_before_touch(case.measured, mast, wing.mast, h)
         tail = tail_touch(case.measured, mast, h)
         tell.pictures["fly"] = Drawing(
             "In flight", f"Bottom {h * 100:.0f} cm above the water at the mast. Tail touches at "

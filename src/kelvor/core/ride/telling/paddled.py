@@ -5,57 +5,125 @@ from __future__ import annotations
 import numpy as np
 
 from kelvor.core.displacement.waves import THIN
+from kelvor.core.figures import Better, FigureDefinition, Method
 from kelvor.core.fluids import GRAVITY
 from kelvor.core.ride import paddling as law
 from kelvor.core.ride.case import RideCase
+from kelvor.core.ride.model import METHOD as HULL
 from kelvor.core.ride.model import Running
+from kelvor.core.ride.paddling import BURIED, STROKE_YAW, TRACKING
+from kelvor.core.ride.paddling import METHOD as PADDLE
 from kelvor.core.ride.pictures import Chart, Line, Mark
-from kelvor.core.ride.telling.under_way import attitude, nose
+from kelvor.core.ride.telling.afloat import SINKS
+from kelvor.core.ride.topics import tells
 from kelvor.core.units import DEGREE, KNOT
 from kelvor.core.units import Quantity as Q
 
-BUMP = 9.5 * KNOT
-"""Speed of the bumps that a race board is asked to plane on (common practice, no source)."""
+SLOPE = Method(
+    "slope whose pull on the whole weight is the drag", "statics; the drag as told for the hull", "steady speed, water that slopes and does not turn",
+)  # fmt: skip
+PADDLE_WATTS_2 = FigureDefinition(
+    "paddle_watts_2", "Drag power at 2 kn", Q.POWER, HULL, better=Better.LESS,
+)
+PADDLE_WATTS_3 = FigureDefinition(
+    "paddle_watts_3", "Drag power at 3 kn", Q.POWER, HULL, better=Better.LESS,
+)
+PADDLE_WATTS_4 = FigureDefinition(
+    "paddle_watts_4", "Drag power at 4 kn", Q.POWER, HULL, better=Better.LESS, head="{} at 4 kn",
+    school="A round displacement hull is quicker at four knots; a flat one lifts sooner.",
+)
+PADDLE_WATTS_5 = FigureDefinition(
+    "paddle_watts_5", "Drag power at 5 kn", Q.POWER, HULL, better=Better.LESS,
+)
+DRAG_FOIL_30 = FigureDefinition(
+    "drag_foil_30", "Drag, 30 % on the foil", Q.FORCE, HULL, better=Better.LESS,
+)
+DRAG_FOIL_60 = FigureDefinition(
+    "drag_foil_60", "Drag, 60 % on the foil", Q.FORCE, HULL, better=Better.LESS, short="{} with 60 % on the foil",
+)
+DRAG_FOIL_90 = FigureDefinition(
+    "drag_foil_90", "Drag, 90 % on the foil", Q.FORCE, HULL, better=Better.LESS,
+)
+PEAK_WATTS = FigureDefinition(
+    "peak_watts", "Peak watts over the hump", Q.POWER, PADDLE, better=Better.LESS, short="{} over the hump",
+)
+BUMP_SLOPE = FigureDefinition(
+    "bump_slope", "Slope of bump it needs", Q.ANGLE, SLOPE, better=Better.LESS, more="steeper", less="gentler",
+    head="{} of slope", school="A cutting bow tracks and pulls in messy water; a flat spoon climbs.",
+)
+YAW_HOLD = FigureDefinition(
+    "yaw_hold", "Yaw hold, 10° off at 3 kn", Q.MOMENT, TRACKING, better=Better.MORE, more="tracks more",
+    less="turns easier", short="{} hold it 10° off",
+)
+PADDLE_SPEED = FigureDefinition(
+    "paddle_speed", "Speed at the paddler's watts", Q.SPEED, PADDLE, better=Better.MORE, more="faster", less="slower",
+    head="{}", school="Displacement hulls are quick at low power; planing hulls have no cap on a bump.",
+)
+PACE_WATTS = FigureDefinition(
+    "pace_watts", "Paddler's watts at the pace", Q.POWER, PADDLE, better=Better.LESS, short="{} of yours at the pace",
+)
+PACE_DRAG = FigureDefinition(
+    "pace_drag", "Drag at the pace", Q.FORCE, PADDLE, better=Better.LESS, short="{} of drag at the pace",
+)
+GLIDE_LOSS = FigureDefinition(
+    "glide_loss", "Speed lost between strokes", Q.SPEED, PADDLE, better=Better.LESS, short="loses {} between strokes",
+)
+START_TIME = FigureDefinition(
+    "start_time", "Seconds to the pace", Q.TIME, PADDLE, better=Better.LESS, more="slower", less="quicker", head="{}",
+    school="Lightest, or durable: mass costs at every start, less between.",
+)
+YAW_PER_STROKE = FigureDefinition(
+    "yaw_per_stroke", "Yaw a stroke", Q.ANGLE, STROKE_YAW, better=Better.LESS, ranks=True, short="yaws {} a stroke",
+)
+NOSE_RECOVERY = FigureDefinition(
+    "nose_recovery", "Moment lifting a buried nose", Q.MOMENT, BURIED, better=Better.MORE,
+    short="{} bring the nose up", short_below="{} bring the nose down",
+)
+TOW_DRAG = FigureDefinition(
+    "tow_drag", "Drag at tow speed", Q.FORCE, HULL, better=Better.LESS, short="{} of drag in tow",
+)
+WAKE_SLOPE = FigureDefinition(
+    "wake_slope", "Slope of wake that drives it", Q.ANGLE, SLOPE, better=Better.LESS, more="steeper",
+    less="gentler", head="{} of slope", school="Planing area pushes; a pulled-in tail releases.",
+)
 
 
+@tells(
+    PADDLE_WATTS_2, PADDLE_WATTS_3, PADDLE_WATTS_4, PADDLE_WATTS_5, PEAK_WATTS, DRAG_FOIL_30, DRAG_FOIL_60,
+    DRAG_FOIL_90, BUMP_SLOPE, YAW_HOLD,
+)
 def watts(case: RideCase) -> None:
     """Drag power from two to five knots, and the drag with part of the weight on the foil."""
     tell, curve, model = case.tell, case.board.paddling, case.model
-    for knots in (2, 3, 4, 5):
+    for figure, knots in ((PADDLE_WATTS_2, 2), (PADDLE_WATTS_3, 3), (PADDLE_WATTS_4, 4), (PADDLE_WATTS_5, 5)):
         speed = knots * KNOT
-        tell.add(f"paddle_watts_{knots}", curve.at(speed) * speed, curve.band_at(speed) * speed,
+        tell.add(figure, curve.at(speed) * speed, curve.band_at(speed) * speed,
                  f"{curve.at(speed):.0f} N of drag; the paddler gives {curve.at(speed) * speed / model.table.stroke_efficiency:.0f} W")  # fmt: skip
     if model.wing is not None:
         _over_the_hump(case)
-    else:
-        entry(case)
     slope_of(case)
-    hold = law.yaw_hold(model, 10 * DEGREE, 3 * KNOT)
-    tell.add("yaw_hold", hold, 0.2 * abs(hold) + 0.2, "fins and mast about the middle of the waterline")
+    form = model.form_at(model.weight)
+    if form is None:
+        tell.none(SINKS, YAW_HOLD)
+    else:
+        hold = law.yaw_hold(model, 10 * DEGREE, 3 * KNOT, form)
+        tell.add(YAW_HOLD, hold, 0.2 * abs(hold) + 0.2, "fins and mast about the middle of the waterline")
     _picture(case)
-
-
-def entry(case: RideCase) -> None:
-    """The nose of a board without a foil, running at the speed of its wave or bump."""
-    speed = BUMP if case.brief.discipline in ("paddle race", "prone race") else max(case.condition.pace, 2.0)
-    state = case.model.running(speed)
-    nose(case, state, f"at {speed / KNOT:.1f} kn")
-    attitude(case, state, f"at {speed / KNOT:.1f} kn")
 
 
 def _over_the_hump(case: RideCase) -> None:
     tell, model, top = case.tell, case.model, case.way.top
     peak = top.drag * top.speed / model.table.stroke_efficiency
     tell.add(
-        "peak_watts",
+        PEAK_WATTS,
         peak,
         peak * float(np.hypot(top.band / top.drag, 0.13)),
         f"{top.drag:.0f} N at {top.speed / KNOT:.1f} kn, stroke efficiency {model.table.stroke_efficiency:.2f}",
     )
-    for share in (30, 60, 90):
+    for figure, share in ((DRAG_FOIL_30, 30), (DRAG_FOIL_60, 60), (DRAG_FOIL_90, 90)):
         speed = case.way.lift_off * float(np.sqrt(share / 100))
         state = model.running(speed, foil_share=share / 100)
-        tell.add(f"drag_foil_{share}", state.drag, state.band, f"at {speed / KNOT:.1f} kn, where the foil lifts that much")
+        tell.add(figure, state.drag, state.band, f"at {speed / KNOT:.1f} kn, where the foil lifts that much")
 
 
 def slope_of(case: RideCase) -> None:
@@ -64,12 +132,14 @@ def slope_of(case: RideCase) -> None:
     if model.wing is not None:
         drag, words = case.way.top, f"hump {case.way.top.drag:.0f} N of {model.weight:.0f} N"
     else:
-        drag = model.running(BUMP)
-        words = f"{drag.drag:.0f} N of {model.weight:.0f} N at {BUMP / KNOT:.0f} kn, speed lifts {drag.moving * 100:.0f} %"
+        bump = model.table.bump_speed
+        drag = model.running(bump)
+        words = f"{drag.drag:.0f} N of {model.weight:.0f} N at {bump / KNOT:.0f} kn, speed lifts {drag.moving * 100:.0f} %"
     slope = float(np.arctan(drag.drag / model.weight))
-    case.tell.add("bump_slope", slope, slope * drag.band / max(drag.drag, 1.0), words)
+    case.tell.add(BUMP_SLOPE, slope, slope * drag.band / max(drag.drag, 1.0), words)
 
 
+@tells(PADDLE_SPEED, PACE_WATTS, PACE_DRAG, GLIDE_LOSS, START_TIME, YAW_PER_STROKE, NOSE_RECOVERY, pictures="paddle")
 def pace(case: RideCase) -> None:
     """Speed at the paddler's watts, what the pace costs, starts and glides."""
     tell, curve, model, brief = case.tell, case.board.paddling, case.model, case.brief
@@ -78,41 +148,47 @@ def pace(case: RideCase) -> None:
     speed = law.speed_at(curve, power)
     share = curve.band_at(speed) / max(curve.at(speed), 1e-6)
     tell.add(
-        "paddle_speed",
+        PADDLE_SPEED,
         speed,
         speed * float(np.hypot(share, 0.13)) / 2.6,
         f"{brief.watts:.0f} W at the paddle, {power:.0f} W against {curve.at(speed):.0f} N",
     )
     wanted = case.condition.pace
     drag = curve.at(wanted)
-    tell.add("pace_drag", drag, curve.band_at(wanted), f"at {wanted / KNOT:.1f} kn; " + _parts(case, wanted))
+    tell.add(PACE_DRAG, drag, curve.band_at(wanted), f"at {wanted / KNOT:.1f} kn; " + _parts(case, wanted))
     cost = drag * wanted / table.stroke_efficiency
     tell.add(
-        "pace_watts",
+        PACE_WATTS,
         cost,
         cost * float(np.hypot(curve.band_at(wanted) / drag, 0.13)),
         f"{wanted / KNOT:.1f} kn, stroke efficiency {table.stroke_efficiency:.2f}",
     )
     loss = law.glide_loss(model, curve, wanted)
-    tell.add("glide_loss", loss, 0.2 * loss, f"{table.stroke_rate:.2f} strokes a second at {wanted / KNOT:.1f} kn")
+    tell.add(GLIDE_LOSS, loss, 0.2 * loss, f"{table.stroke_rate:.2f} strokes a second at {wanted / KNOT:.1f} kn")
     start = law.start_time(model, curve, wanted)
-    tell.add("start_time", start, 0.2 * start, f"to 95 % of {wanted / KNOT:.1f} kn at {brief.peak_watts:.0f} W",
+    tell.add(START_TIME, start, 0.2 * start, f"to 95 % of {wanted / KNOT:.1f} kn at {brief.peak_watts:.0f} W",
              invalid="" if np.isfinite(start) else f"{brief.peak_watts:.0f} W do not reach {wanted / KNOT:.1f} kn")  # fmt: skip
-    turn = law.yaw_per_stroke(model, curve, wanted)
-    tell.add("yaw_per_stroke", turn, 0.4 * turn, "one side; ranking only")
-    at_rest, moving = model.form_at(model.weight).wetted, model.running(wanted)
-    tell.claim("paddle_speed", "at most 40 % of it is wetted", f"{moving.area / max(at_rest, 1e-6) * 100:.0f} % of what is wet at rest is wet at "
+    rises = law.nose_recovery(model)
+    tell.add(NOSE_RECOVERY, rises, 0.05 * rises, "last 60 cm of the nose under")
+    _picture(case)
+    form = model.form_at(model.weight)
+    if form is None:
+        tell.none(SINKS, YAW_PER_STROKE)
+        return
+    turn = law.yaw_per_stroke(model, curve, wanted, form)
+    tell.add(YAW_PER_STROKE, turn, 0.4 * turn, "one side")
+    moving = model.running(wanted)
+    tell.claim(PADDLE_SPEED, "at most 40 % of it is wetted", f"{moving.area / max(form.wetted, 1e-6) * 100:.0f} % of what is wet at rest is wet at "
                f"{wanted / KNOT:.1f} kn; speed lifts {moving.moving * 100:.0f} % of you there, and planing freely at 10 kn would take "
                f"{model.running(10 * KNOT).drag * 10 * KNOT:.0f} W against the drag alone")  # fmt: skip
-    rises = law.nose_recovery(model)
-    tell.add("nose_recovery", rises, 0.05 * rises, "last 60 cm of the nose under")
-    _picture(case)
 
 
 def _parts(case: RideCase, speed: float) -> str:
     state = case.model.running(speed)
     form = case.model.form_at(state.load)
     words = f"friction {state.friction:.0f}, waves {state.waves:.0f}, air {state.air:.0f} N"
+    if form is None:
+        return words
     slim = form.beam / form.length
     return words + (f"; beam over length {slim:.2f}, beyond the thin hulls of Michell" if slim > THIN else "")
 
@@ -132,15 +208,16 @@ def _picture(case: RideCase) -> None:
         tuple(marks))  # fmt: skip
 
 
+@tells(TOW_DRAG, WAKE_SLOPE, pictures="slope tow")
 def towed(case: RideCase) -> None:
     """Drag at tow speed, and the slope of wake that would drive the board without a line."""
     tell, model = case.tell, case.model
     state = model.running(max(case.condition.pace, 1.0))
     words = f"{state.speed / KNOT:.1f} kn, trim {state.trim / DEGREE:.1f}°, wetted {state.wetted * 100:.0f} cm"
-    why = "" if state.moving > 0.85 else "not planing freely at this speed"
-    tell.add("tow_drag", state.drag, state.band, words, invalid=why)
+    why = model.unplaned(state)
+    tell.add(TOW_DRAG, state.drag, state.band, words, invalid=why)
     slope = float(np.arctan(state.drag / model.weight))
-    tell.add("wake_slope", slope, slope * state.band / state.drag, words, invalid=why)
+    tell.add(WAKE_SLOPE, slope, slope * state.band / state.drag, words, invalid=why)
     if case.draw:
         _tow_curves(case, state)
 
@@ -148,7 +225,7 @@ def towed(case: RideCase) -> None:
 def _tow_curves(case: RideCase, state: Running) -> None:
     """Slope and drag over speed."""
     model = case.model
-    middle = BUMP if case.brief.discipline in ("paddle race", "prone race") else max(case.condition.pace, 2.0)
+    middle = model.table.bump_speed if case.brief.discipline in ("paddle race", "prone race") else max(case.condition.pace, 2.0)
     speeds = np.linspace(0.5, 1.5, 13) * middle
     states = [model.running(float(v)) for v in speeds]
     steep = np.array([np.arctan(s.drag / model.weight) for s in states])

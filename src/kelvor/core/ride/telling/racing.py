@@ -6,49 +6,114 @@ import math
 
 import numpy as np
 
+from kelvor.core.figures import Better, FigureDefinition
 from kelvor.core.fluids import GRAVITY, vapour_pressure
+from kelvor.core.lifting.cavitation import METHOD as CAVITATION
 from kelvor.core.lifting.cavitation import cavitation_speed
-from kelvor.core.lifting.fins import BAND, engaging, hold
+from kelvor.core.lifting.fins import BAND, ENGAGING, engaging, hold
+from kelvor.core.lifting.fins import METHOD as FINS
 from kelvor.core.ride.case import RideCase
-from kelvor.core.ride.going import strap_reach
+from kelvor.core.ride.going import HELD, strap_reach
 from kelvor.core.ride.pictures import Chart, Line, Mark, Role
-from kelvor.core.ride.sailing import FAST_COURSE, fin_ladder, force_to_spare, release_yaw
+from kelvor.core.ride.sailing import DOWNWIND_LEAST, FAST_COURSE, UPWIND_MOST, fin_ladder, force_to_spare, release_yaw
+from kelvor.core.ride.sailing import METHOD as SAILING
 from kelvor.core.ride.telling.under_way import NO_GEAR
+from kelvor.core.ride.topics import tells
 from kelvor.core.units import DEGREE, KNOT
 from kelvor.core.units import Quantity as Q
 
+RUN_SPEED = FigureDefinition(
+    "run_speed", "Speed on the fast course", Q.SPEED, SAILING, better=Better.MORE, more="faster", less="slower",
+    head="{}", short="{} on a reach",
+    school="Fins as small as possible, or short and thick: the best length depends on the speed.",
+)
+UPWIND_VMG = FigureDefinition(
+    "upwind_vmg", "Speed made good upwind", Q.SPEED, SAILING, better=Better.MORE, more="faster", less="slower",
+    head="{} made good",
+    school="Width and rail at the tail give leverage on the fin; a narrower tail points less and rolls over quicker.",
+)
+UPWIND_ANGLE = FigureDefinition(
+    "upwind_angle", "Angle to the wind, upwind", Q.ANGLE, SAILING, better=Better.LESS, more="lower", less="higher",
+    head="{} to the wind", short="{} to the wind", school="A long straight edge points; curve turns.",
+)
+DOWNWIND_VMG = FigureDefinition(
+    "downwind_vmg", "Speed made good downwind", Q.SPEED, SAILING, better=Better.MORE, more="faster", less="slower",
+    head="{} made good",
+    school="Nose rocker saves a dive and costs flat; volume forward does the same and costs swing.",
+)
+DOWNWIND_ANGLE = FigureDefinition(
+    "downwind_angle", "Angle to the wind, downwind", Q.ANGLE, SAILING, better=Better.MORE, more="deeper",
+    less="shallower", short="{} off the wind",
+)
+SIDE_FORCE = FigureDefinition(
+    "side_force", "Side force the rider holds", Q.FORCE, HELD, better=Better.MORE, short="{} held on edge",
+)
+SAIL_FORCE = FigureDefinition(
+    "sail_force", "Sail force held from the straps", Q.FORCE, HELD, better=Better.MORE, head="holds {}",
+    short="straps hold {} of sail", school="Wide at the straps holds more sail; narrow rolls over quicker.",
+)
+NET_FORCE = FigureDefinition(
+    "net_force", "Force to spare, 10 to 20 kn", Q.FORCE, SAILING, better=Better.MORE, head="{} to spare",
+    head_below="{} short",
+    school="Small cut-outs keep the tail to live on; large ones leave less bottom wet once it runs.",
+)
+FIN_MARGIN = FigureDefinition(
+    "fin_margin", "Fin lift left, running", Q.SHARE, FINS, better=Better.MORE, short="{} of fin left",
+)
+FIN_MARGIN_PUSH = FigureDefinition(
+    "fin_margin_push", "Fin lift left, pushing", Q.SHARE, FINS, better=Better.MORE, short="{} of fin left, pushing",
+)
+FIN_LOAD = FigureDefinition(
+    "fin_load", "Fin lift coefficient", Q.RATIO, FINS, better=Better.LESS, short="fin lifts {} at most",
+)
+LEEWAY = FigureDefinition(
+    "leeway", "Leeway", Q.ANGLE, FINS, better=Better.LESS,
+)
+FIN_UP = FigureDefinition("fin_up", "Fin's lift upward, heeled 6°", Q.FORCE, FINS)
+FIN_BEST = FigureDefinition(
+    "fin_best", "Best fin, with margin", Q.LENGTH, FINS, more="longer", less="shorter",
+)
+FIN_CAVITATION = FigureDefinition(
+    "fin_cavitation", "Fin boils from", Q.SPEED, CAVITATION, better=Better.MORE, more="later", less="earlier",
+)
+FINS_ENGAGE = FigureDefinition(
+    "fins_engage", "Last fin engages at", Q.ANGLE, ENGAGING, more="later", less="earlier", short="last fin engages at {}",
+)
+FIN_RELEASE_ANGLE = FigureDefinition(
+    "fin_release_angle", "Fins let go at", Q.ANGLE, FINS, more="later", less="earlier", short="fins let go at {}",
+)
+SLIDE_ANGLE = FigureDefinition(
+    "slide_angle", "Fins slide from", Q.ANGLE, FINS, more="later", less="earlier", head="slides at {}",
+    school="Fins small enough to slide, or deep enough to be pushed.",
+)
 NO_FIN = "no fins on this board"
 
 
+@tells(RUN_SPEED, UPWIND_VMG, UPWIND_ANGLE, DOWNWIND_VMG, DOWNWIND_ANGLE, SIDE_FORCE, pictures="polar")
 def courses(case: RideCase) -> None:
     """Speeds made good, and the polar."""
     tell, polar, gear = case.tell, case.polar, case.board.gear
-    keys = ("run_speed", "upwind_vmg", "upwind_angle", "downwind_vmg", "downwind_angle", "side_force")
     if polar is None or gear is None:
-        for key in keys:
-            tell.none(key, NO_GEAR)
+        tell.none(NO_GEAR, *courses.figures)
         return
     wind = f"{case.condition.wind / KNOT:.0f} kn at {case.brief.wind.height:.0f} m, {gear.area:.1f} m²"
     run = polar.at(FAST_COURSE)
-    tell.add(
-        "run_speed",
-        run,
-        0.08 * run,
-        f"{FAST_COURSE / DEGREE:.0f}° off the true wind, {wind}",
-        invalid="" if run > 0.5 else "not driven there",
-    )
-    planing = case.way.planes if math.isfinite(case.way.planes) else 0.0
-    up, down = (polar.best(upwind=u, planing=planing) for u in (True, False))
-    for course, vmg, angle in ((up, "upwind_vmg", "upwind_angle"), (down, "downwind_vmg", "downwind_angle")):
+    slow = case.grounded if case.model.wing is not None else case.planes_here
+    tell.add(RUN_SPEED, run, 0.08 * run, f"{FAST_COURSE / DEGREE:.0f}° off the true wind, {wind}", invalid=slow)
+    up, down = case.up, case.down
+    does = "flies" if case.model.wing is not None else "planes"
+    for course, vmg, angle, where, limit in (
+        (up, UPWIND_VMG, UPWIND_ANGLE, "nearer the wind than", UPWIND_MOST),
+        (down, DOWNWIND_VMG, DOWNWIND_ANGLE, "deeper than", DOWNWIND_LEAST),
+    ):
         if course is None:
-            tell.none(vmg, f"nothing made good, {wind}")
-            tell.none(angle, f"nothing made good, {wind}")
+            tell.none(f"{does} on no course {where} {limit / DEGREE:.0f}° here, {wind}", vmg, angle)
             continue
         good, made = course.made_good, course.angle + course.leeway
         tell.add(vmg, good, 0.09 * good, f"{made / DEGREE:.0f}° off the true wind at {course.speed / KNOT:.1f} kn, {wind}")
         tell.add(angle, made, 4 * DEGREE, f"over the ground, leeway {course.leeway / DEGREE:.1f}° in it, {wind}")
     tell.add(
-        "side_force",
+        SIDE_FORCE,
         case.side,
         0.10 * case.side,
         "what body and straps hold against the sail" if gear.rig == "sail" else "what arms or harness hold",
@@ -66,20 +131,22 @@ def courses(case: RideCase) -> None:
                       Line("made good", "aside", polar.angle[driven], np.abs(polar.made_good[driven]))), tuple(marks))  # fmt: skip
 
 
+@tells(SAIL_FORCE)
 def leverage(case: RideCase) -> None:
     """Sail force held from the straps."""
     if case.board.gear is None:
-        case.tell.none("sail_force", NO_GEAR)
+        case.tell.none(NO_GEAR, SAIL_FORCE)
         return
-    case.tell.add("sail_force", case.side, 0.10 * case.side,
+    case.tell.add(SAIL_FORCE, case.side, 0.10 * case.side,
                   f"hanging {strap_reach(case.model) * 100:.0f} cm off the centreline against a sail of {case.board.gear.height:.1f} m")  # fmt: skip
 
 
+@tells(NET_FORCE, pictures="spare")
 def spare_force(case: RideCase) -> None:
     """Least force to spare between 10 and 20 knots, and its curve."""
     gear = case.board.gear
     if gear is None:
-        case.tell.none("net_force", NO_GEAR)
+        case.tell.none(NO_GEAR, NET_FORCE)
         return
     speeds = np.linspace(8 * KNOT, 32 * KNOT, 25)
     spare = force_to_spare(case.model, case.way, gear, case.condition.wind, speeds)
@@ -87,7 +154,7 @@ def spare_force(case: RideCase) -> None:
     least = int(np.argmin(np.where(inside, spare, np.inf)))
     band = float(np.hypot(np.interp(speeds[least], case.way.speeds, case.way.band), 0.1 * case.side))
     case.tell.add(
-        "net_force",
+        NET_FORCE,
         float(spare[least]),
         band,
         f"least at {speeds[least] / KNOT:.0f} kn, {FAST_COURSE / DEGREE:.0f}° off the wind, {gear.area:.1f} m²",
@@ -100,17 +167,19 @@ def spare_force(case: RideCase) -> None:
         from_zero=False)  # fmt: skip
 
 
+@tells(
+    FIN_MARGIN, FIN_MARGIN_PUSH, FIN_LOAD, LEEWAY, FIN_UP, FIN_BEST, FIN_CAVITATION, FINS_ENGAGE, FIN_RELEASE_ANGLE,
+    SLIDE_ANGLE, pictures="fins finmap",
+)
 def fins(case: RideCase) -> None:
     """Fins at the run and at the hump: margins, leeway, the ladder of lengths, who carries when."""
     tell, model = case.tell, case.model
-    keys = ("fin_margin", "fin_margin_push", "fin_load", "leeway", "fin_up", "fin_best", "fin_cavitation", "fins_engage", "fin_release_angle",
-            "slide_angle")  # fmt: skip
     if not model.fins:
-        for key in keys:
-            tell.none(key, NO_FIN)
+        tell.none(NO_FIN, *fins.figures)
         return
     speed, side = _load(case)
-    words = f"{side:.0f} N of side force" if case.side > 0 else f"{side:.0f} N, a third of your weight, pushed sideways"
+    idle = "" if case.brief.discipline == "course racing" and case.up is not None else case.planes_here
+    words = f"{side:.0f} N of side force" if case.side > 0 else f"{side:.0f} N, {model.table.side_push * 100:.0f} % of your weight, pushed sideways"
     # the rider pushes in earnest where the board begins to plane
     slow = max(case.way.top.speed, case.way.planes if math.isfinite(case.way.planes) else 0.0)
     run = hold(model.fins, side, speed, model.density, model.fin_law)
@@ -120,37 +189,38 @@ def fins(case: RideCase) -> None:
     assert run is not None and push is not None and heeled is not None
     margin, tight = min(run.stall_margin, run.ventilation_margin), min(push.stall_margin, push.ventilation_margin)
     limit = "stall" if run.stall_margin < run.ventilation_margin else "drawing air"
-    tell.add(
-        "fin_margin", margin, BAND * (1 - margin), f"{words} at {speed / KNOT:.0f} kn, {run.most} most loaded, limit is {limit}"
-    )
-    tell.add(
-        "fin_margin_push", tight, BAND * (1 - tight), f"all of {pushed:.0f} N at {slow / KNOT:.0f} kn, {push.most} most loaded"
-    )
+    never = "" if math.isfinite(case.way.planes) else "planes at no speed of its curve"
+    stalls = idle or (f"{words} at {speed / KNOT:.0f} kn is more than the fins lift" if run.stall_margin < 0 else "")
+    tell.add(FIN_MARGIN, margin, BAND * (1 - margin), f"{words} at {speed / KNOT:.0f} kn, {run.most} most loaded, limit is {limit}",
+             invalid=idle or (stalls if margin < -1 else ""))  # fmt: skip
+    tell.add(FIN_MARGIN_PUSH, tight, BAND * (1 - tight), f"all of {pushed:.0f} N at {slow / KNOT:.0f} kn, {push.most} most loaded",
+             invalid=never or ("asks more than twice what the fins lift there" if tight < -1 else ""))  # fmt: skip
     load = (1 - run.stall_margin) * model.fin_law.lift_most
-    tell.add("fin_load", load, BAND * load, f"{words} at {speed / KNOT:.0f} kn")
-    tell.add("leeway", run.leeway, BAND * abs(run.leeway), f"{words} at {speed / KNOT:.0f} kn")
-    tell.add("fin_up", heeled.up, BAND * abs(heeled.up), f"{words}; heeled 6° to windward")
+    tell.add(FIN_LOAD, load, BAND * load, f"{words} at {speed / KNOT:.0f} kn", invalid=stalls)
+    tell.add(LEEWAY, run.leeway, BAND * abs(run.leeway), f"{words} at {speed / KNOT:.0f} kn", invalid=stalls)
+    tell.add(FIN_UP, heeled.up, BAND * abs(heeled.up), f"{words}; heeled 6° to windward", invalid=stalls)
     box = max(case.measured.board.fittings.fin_boxes, key=lambda b: b.fin.span)
     boil = cavitation_speed(
         box.fin.thickness, min(load, 0.9), 0.5 * box.fin.span, model.density, vapour_pressure(case.brief.water.celsius)
     )
     tell.add(
-        "fin_cavitation",
+        FIN_CAVITATION,
         boil,
         0.15 * boil,
         f"{box.fin.thickness * 100:.0f} % section lifting {load:.2f}: a note, not a limit of yours",
+        invalid=stalls,
     )
     order = engaging(model.fins)
     tell.add(
-        "fins_engage",
+        FINS_ENGAGE,
         order[-1][1],
         0.5 * DEGREE,
         "; ".join(f"{name} from {yaw / DEGREE:+.1f}°".replace("-", "−") for name, yaw in order),
     )
     yaw = release_yaw(model)
-    for key in ("fin_release_angle", "slide_angle"):
-        tell.add(key, yaw, BAND * yaw, "the first fin to let go, board level")
-    _ladder(case, side, speed, slow, words)
+    for figure in (FIN_RELEASE_ANGLE, SLIDE_ANGLE):
+        tell.add(figure, yaw, BAND * yaw, "the first fin to let go, board level")
+    _ladder(case, side, speed, slow, words, idle or never)
     if case.draw:
         _map(case, side)
 
@@ -159,10 +229,9 @@ def _load(case: RideCase) -> tuple[float, float]:
     """Speed and side force the fins are looked at with: the best upwind course in course racing, the fast course else."""
     polar = case.polar
     if polar is None or case.board.gear is None:
-        return case.run.speed, 0.35 * case.brief.rider.mass * GRAVITY
-    best = polar.best(upwind=True, planing=case.way.planes if math.isfinite(case.way.planes) else 0.0)
-    if case.brief.discipline == "course racing" and best is not None:
-        return best.speed, best.side
+        return case.run.speed, case.model.table.side_push * case.brief.rider.mass * GRAVITY
+    if case.brief.discipline == "course racing" and case.up is not None:
+        return case.up.speed, case.up.side
     side = float(np.interp(FAST_COURSE, polar.angle, polar.side))
     return case.run.speed, side if side > 1 else case.side
 
@@ -183,20 +252,23 @@ def _map(case: RideCase, side: float) -> None:
         Q.SHARE, tuple(lines), (Mark(case.run.speed, f"run, {case.run.speed / KNOT:.0f} kn"),), from_zero=False)  # fmt: skip
 
 
-def _ladder(case: RideCase, side: float, speed: float, slow: float, words: str) -> None:
+def _ladder(case: RideCase, side: float, speed: float, slow: float, words: str, idle: str) -> None:
     tell = case.tell
     rungs = fin_ladder(case.model, side, speed, slow)
     spans = np.array([r.span for r in rungs])
     at_run, at_push = np.array([r.margin for r in rungs]), np.array([r.margin_push for r in rungs])
     drags = np.array([r.drag for r in rungs])
-    fair = (at_run >= 0.2) & (at_push >= 0.0)
+    kept = case.model.table.fin_reserve
+    fine = np.linspace(spans[0], spans[-1], 321)  # between the rungs margins and drag run straight enough
+    run, push, cost = (np.interp(fine, spans, values) for values in (at_run, at_push, drags))
+    fair = (run >= kept) & (push >= 0.0)
     if fair.any():
-        best = int(np.argmin(np.where(fair, drags, np.inf)))
-        tell.add("fin_best", float(spans[best]), 0.08 * float(spans[best]),
-                 f"least drag ({drags[best]:.0f} N) of those that keep a fifth of "
-                     f"their lift at {speed / KNOT:.0f} kn and hold at {slow / KNOT:.0f} kn")  # fmt: skip
+        best = int(np.argmin(np.where(fair, cost, np.inf)))
+        tell.add(FIN_BEST, float(fine[best]), 0.08 * float(fine[best]),
+                 f"least drag ({cost[best]:.0f} N) of those that keep {kept * 100:.0f} % of "
+                     f"their lift at {speed / KNOT:.0f} kn and hold at {slow / KNOT:.0f} kn", invalid=idle)  # fmt: skip
     else:
-        tell.none("fin_best", "no length from six to fourteen tenths of it holds at the hump")
+        tell.none("no length from six to fourteen tenths of it holds at the hump", FIN_BEST)
     own = max(case.measured.board.fittings.fin_boxes, key=lambda b: (b.offset == 0, b.fin.span)).fin.span
     tell.pictures["fins"] = Chart(
         "Fin lengths against the same side force", f"{words}. Below nothing the fin lets go. "

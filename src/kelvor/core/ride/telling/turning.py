@@ -6,51 +6,135 @@ import math
 
 import numpy as np
 
-from kelvor.core.fluids import GRAVITY
+from kelvor.core.figures import Better, FigureDefinition, Method
+from kelvor.core.floating.righting import METHOD as RIGHTING
 from kelvor.core.ride.case import RideCase
 from kelvor.core.ride.pictures import Chart, Drawing, Form, Line, Mark
 from kelvor.core.ride.telling.drawings import in_profile, outline, section
+from kelvor.core.ride.topics import tells
 from kelvor.core.shape.battens import Array
-from kelvor.core.shape.straight_edge import flat_run
-from kelvor.core.turning.entry import LEAST, acoustic, wagner
-from kelvor.core.turning.rail import BITE, RailLine, crossover, lateral_moment, rail_line
+from kelvor.core.shape.straight_edge import flat_run, straight_aft
+from kelvor.core.turning.entry import CHOP, acoustic, cushioned, wagner
+from kelvor.core.turning.entry import METHOD as ENTRY
+from kelvor.core.turning.rail import BITE, YAW, RailLine, crossover, lateral_moment, rail_line
+from kelvor.core.turning.rail import METHOD as RAIL
 from kelvor.core.units import DEGREE
 from kelvor.core.units import Quantity as Q
 
+BEAM = Method("sag of the three-point bending test, three times its load", "see the Build view: thin shell as a Timoshenko beam", "small deflections")
+RAIL_RADIUS_30 = FigureDefinition(
+    "rail_radius_30", "Bottom's radius, heeled 30°", Q.HEIGHT, RAIL, more="longer", less="tighter", head="{} radius",
+    ranks=True, school="Staged rocker kicks and runs flat between; blended rocker turns evenly.",
+)
+RAIL_RADIUS_45 = FigureDefinition(
+    "rail_radius_45", "Bottom's radius, heeled 45°", Q.HEIGHT, RAIL, more="longer", less="tighter", head="{} radius",
+    ranks=True, school="Staged rocker kicks and runs flat between; blended rocker turns evenly.",
+)
+RAIL_CROSSOVER = FigureDefinition(
+    "rail_crossover", "Rail line turns in from", Q.ANGLE, RAIL, more="later", less="earlier", ranks=True,
+)
+RAIL_ENGAGED_30 = FigureDefinition(
+    "rail_engaged_30", "Engaged rail, heeled 30°", Q.LENGTH, RAIL, more="longer", less="shorter", ranks=True,
+    short="{} of rail in the water",
+)
+RAIL_ENGAGED_45 = FigureDefinition(
+    "rail_engaged_45", "Engaged rail, heeled 45°", Q.LENGTH, RAIL, more="longer", less="shorter", head="{} of rail",
+    ranks=True, short="{} of rail at 45°", school="A long straight edge points; curve turns.",
+)
+RAIL_BREAK = FigureDefinition(
+    "rail_break", "Break in the rail", Q.DEPTH, RAIL, better=Better.LESS, ranks=True,
+)
+RAIL_FLAT_30 = FigureDefinition(
+    "rail_flat_30", "Rail on its flat, heeled 30°", Q.LENGTH, RAIL, more="longer", less="shorter",
+    head="{} on the rail", ranks=True,
+    school="A long keel flat with a short rail flat is fast flat and lively on edge.",
+)
+STRAIGHT_BEYOND_BOOT = FigureDefinition(
+    "straight_beyond_boot", "Straight past the back boot", Q.LENGTH, more="longer", less="shorter",
+    short="straight {} past the boot",
+)
+YAW_RESISTANCE = FigureDefinition(
+    "yaw_resistance", "Yaw resistance, side area", Q.AREA, YAW, more="holds more", less="turns easier",
+    head="{} of side", ratio="side", ranks=True,
+    school="Hips and wingers give the back foot a pivot; a parallel outline holds a line.",
+)
+PIVOT_PLACE = FigureDefinition(
+    "pivot_place", "Pivot ahead of the tail", Q.LENGTH, YAW, more="further forward", less="further aft", ranks=True,
+    short="pivots {} from the tail",
+)
+BURY_FORCE = FigureDefinition(
+    "bury_force", "Force to bury the rail", Q.FORCE, RIGHTING, short="{} buries the rail",
+)
+EDGE_RADIUS_FEET = FigureDefinition(
+    "edge_radius_feet", "Edge radius at the feet", Q.DEPTH, more="softer", less="crisper",
+    short="edge {} at the feet",
+)
+FIN_DEPTH = FigureDefinition(
+    "fin_depth", "Deepest fin", Q.DEPTH, more="deeper", less="shallower",
+)
+FRONT_FIN_AREA = FigureDefinition(
+    "front_fin_area", "Fin area without the rear fins", Q.AREA, short="{} of fin, rears out",
+)
+SLAM = FigureDefinition(
+    "slam", "Landing pressure under the feet", Q.PRESSURE, ENTRY, better=Better.LESS, more="harder", less="softer",
+    head="strikes {}", ratio="strikes", ranks=True,
+    school="More rocker is said to land softer. What meets the water under the feet decides: V, spine, flex.",
+)
+V_UNDER_FEET = FigureDefinition(
+    "v_under_feet", "V under the feet", Q.ANGLE, more="more V", less="less V",
+)
+FLAT_UNDER_FEET = FigureDefinition(
+    "flat_under_feet", "Flat between and under the feet", Q.LENGTH, more="longer", less="shorter",
+    short="{} flat under the feet", short_below="{} flat above the feet",
+)
+CHOP_LOAD = FigureDefinition(
+    "chop_load", "Chop load, forward bottom", Q.RATIO, CHOP, better=Better.LESS, more="harder", less="softer",
+    ranks=True,
+)
+TIP_ANGLE = FigureDefinition(
+    "tip_angle", "Angle of the tip that kicks", Q.ANGLE, more="steeper", less="flatter", head="tip {}",
+    head_below="tip {} down", school="Staged rocker kicks hard; blended rocker rises evenly and keeps its speed.",
+)
+FLEX_TRAVEL = FigureDefinition(
+    "flex_travel", "Flex in a landing of 1500 N", Q.DEPTH, BEAM, more="softer", less="stiffer",
+)
 LANDING_SPEED = 5.0
 """Speed at which boards meet the water in the comparison [m/s]: a fall from 1.3 m."""
 
 
+@tells(
+    RAIL_RADIUS_30, RAIL_RADIUS_45, RAIL_ENGAGED_30, RAIL_ENGAGED_45, RAIL_CROSSOVER, RAIL_BREAK,
+    pictures="engaged rail heeled",
+)
 def rails(case: RideCase) -> None:
     """Radius and engaged rail at two heels, the break at a cut-out, and their picture."""
     tell, measured = case.tell, case.measured
     slope = measured.board.base.slope
     lines: dict[int, RailLine] = {}
-    for degrees in (30, 45):
+    for degrees, radius, engaged in ((30, RAIL_RADIUS_30, RAIL_ENGAGED_30), (45, RAIL_RADIUS_45, RAIL_ENGAGED_45)):
         line = rail_line(measured.shape, slope, degrees * DEGREE)
         lines[degrees] = line
         wrong = (
             "" if math.isfinite(line.radius) else "the bottom runs flat along the engaged rail: it draws no radius of its own"
         )
-        tell.add(f"rail_radius_{degrees}", line.radius, 0.15 * line.radius if math.isfinite(line.radius) else 0.0,
+        tell.add(radius, line.radius, 0.15 * line.radius if math.isfinite(line.radius) else 0.0,
                  f"from {line.start * 100:.0f} to {line.end * 100:.0f} cm from the tail", invalid=wrong)  # fmt: skip
         tell.add(
-            f"rail_engaged_{degrees}",
+            engaged,
             line.engaged,
             0.03,
             f"{BITE * 1000:.0f} mm of rail in the water, {line.start * 100:.0f} to {line.end * 100:.0f} cm",
         )
     over = crossover(measured.shape, slope)
-    tell.add("rail_crossover", over, 5 * DEGREE, "5° steps; below it the outline wins over the rocker",
+    tell.add(RAIL_CROSSOVER, over, 3 * DEGREE, "below it the outline wins over the rocker",
              invalid="" if math.isfinite(over) else "below 75° it never does: the outline wins over the rocker")  # fmt: skip
     said = f"up to {over / DEGREE:.0f}° of heel" if math.isfinite(over) else "at every heel below 75°"
-    for key in ("rail_radius_30", "rail_radius_45", "rail_crossover"):
-        tell.claim(key, "outline curve makes it carve", "seen from above the outline bends the rail away "
+    for figure in (RAIL_RADIUS_30, RAIL_RADIUS_45, RAIL_CROSSOVER):
+        tell.claim(figure, "outline curve makes it carve", "seen from above the outline bends the rail away "
             f"from the turn {said}; it is the rocker that draws "
                    "the radius, and outline curve shortens the engaged rail and lets the board pivot")  # fmt: skip
     broken = max(lines[30].breaks, lines[45].breaks)
-    tell.add("rail_break", broken, 1e-3, "step across in the engaged rail")
-    tell.add("rail_depth", BITE, 0.005, "stated depth at which the engaged length is told")
+    tell.add(RAIL_BREAK, broken, 1e-3, "step across in the engaged rail")
     if case.draw:
         _draw(case, lines)
 
@@ -98,26 +182,27 @@ def _draw(case: RideCase, lines: dict[int, RailLine]) -> None:
         (Form("board", heeled, closed=True),))  # fmt: skip
 
 
+@tells(YAW_RESISTANCE, PIVOT_PLACE, BURY_FORCE)
 def yaw(case: RideCase) -> None:
     """What resists turning about the back foot, and where the board pivots."""
     measured, model = case.measured, case.model
     line = rail_line(measured.shape, measured.board.base.slope, 30 * DEGREE)
     fins = tuple((f.x, f.area) for f in model.fins)
-    foot = case.board.feet.back
-    value = lateral_moment(line, foot, fins)
+    foot, weight = case.board.feet.back, model.table.fin_yaw_weight
+    value = lateral_moment(line, foot, fins, weight)
     case.tell.add(
-        "yaw_resistance",
+        YAW_RESISTANCE,
         value / 0.09,
         0.3 * value / 0.09,
-        "about the back foot, as if it all stood 30 cm off; heeled 30°, fins counted threefold",
+        f"about the back foot, as if it all stood 30 cm off; heeled 30°, fins counted {weight:.1f} times",
     )
     places = np.linspace(0.0, measured.board.length, 60)
-    moments = [lateral_moment(line, float(p), fins) for p in places]
-    case.tell.add("pivot_place", float(places[int(np.argmin(moments))]), 0.05, "where yaw resistance is least, heeled 30°")
+    moments = [lateral_moment(line, float(p), fins, weight) for p in places]
+    case.tell.add(PIVOT_PLACE, float(places[int(np.argmin(moments))]), 0.05, "where yaw resistance is least, heeled 30°")
     half = float(measured.shape.half_width.max())
     heeled = case.board.righting.at(30 * DEGREE)
     case.tell.add(
-        "bury_force", max(0.0, heeled) / half, 0.2 * abs(heeled) / half + 10, "at the rail, to hold 30° of heel at rest"
+        BURY_FORCE, max(0.0, heeled) / half, 0.2 * abs(heeled) / half + 10, "at the rail, to hold 30° of heel at rest"
     )
 
 
@@ -125,6 +210,7 @@ LEAST_UNDER_FEET = 0.2
 """This much of the bottom lands at least [m]."""
 
 
+@tells(SLAM, V_UNDER_FEET, FLAT_UNDER_FEET, CHOP_LOAD, pictures="landing")
 def landing(case: RideCase) -> None:
     """Pressure under the feet, V there, the flat that lands, flex."""
     tell, measured, feet = case.tell, case.measured, case.board.feet
@@ -138,47 +224,50 @@ def landing(case: RideCase) -> None:
     # what strikes first between the feet: V, or rocker where the board lands nose or tail first
     keel = np.interp(x, shape.x, measured.keel_line)
     curve = float(np.arctan2(abs(keel[0] - keel.min()) + abs(keel[-1] - keel.min()), (x[-1] - x[0]) / 2))
-    pressures = [wagner(LANDING_SPEED, float(max(v, LEAST, curve)), case.model.density) for v in vee]
+    cushion = case.model.table.air_cushion
+    pressures = [wagner(LANDING_SPEED, cushioned(float(max(v, curve)), cushion), case.model.density) for v in vee]
     value = min(float(np.average(pressures, weights=edge)), acoustic(LANDING_SPEED, case.model.density))
-    flat_share = float(np.mean(np.maximum(vee, curve) < LEAST))
-    tell.add("slam", value, 0.5 * value, f"{LANDING_SPEED:.0f} m/s; {flat_share * 100:.0f} % of the "
-        "bottom under the feet is flatter than 4° and held there",
+    flat_share = float(np.mean(np.maximum(vee, curve) < cushion))
+    tell.add(SLAM, value, 0.5 * value, f"{LANDING_SPEED:.0f} m/s; {flat_share * 100:.0f} % of the "
+        "bottom under the feet is flatter than "
+        f"{cushion / DEGREE:.0f}°, where trapped air cushions",
              difference=0.15)  # fmt: skip
-    tell.claim("slam", "more rocker lands softer", f"rocker counts with {curve / DEGREE:.1f}° here and V with "
+    tell.claim(SLAM, "more rocker lands softer", f"rocker counts with {curve / DEGREE:.1f}° here and V with "
         f"{float(np.average(vee, weights=edge)) / DEGREE:.1f}°; "
                "what is flatter than 4° under the feet takes the blow, and legs and flex do the rest")  # fmt: skip
     tell.add(
-        "v_under_feet",
+        V_UNDER_FEET,
         float(np.average(np.arctan2(rise, edge), weights=edge)),
         0.1 * DEGREE,
         f"{x[0] * 100:.0f} to {x[-1] * 100:.0f} cm from the tail",
     )
     run = flat_run(x, keel)
-    tell.add("flat_under_feet", run[1] - run[0], 4e-3, "keel, gap 0.5 mm, between and 8 cm beyond the feet")
+    tell.add(FLAT_UNDER_FEET, run[1] - run[0], 4e-3, "keel, gap 0.5 mm, between and 8 cm beyond the feet")
     fore = measured.shape.x > 0.55 * measured.board.length
     running = np.abs(np.arctan2(shape.edge_z - shape.keel, np.maximum(shape.edge_y, 1e-3)))[fore]
-    angle = float(np.average(np.maximum(running, LEAST), weights=shape.edge_y[fore]))
-    chop = 1 / math.tan(max(angle, LEAST))
+    angle = float(np.average(running, weights=shape.edge_y[fore]))
+    chop = 1 / math.tan(cushioned(angle, cushion))
     tell.add(
-        "chop_load", chop, 0.4 * chop, f"V of {angle / DEGREE:.1f}° over the forward bottom; ranking only", difference=0.15
+        CHOP_LOAD, chop, 0.4 * chop, f"V of {angle / DEGREE:.1f}° over the forward bottom", difference=0.15
     )
     tell.pictures["landing"] = Drawing(
         "Bottom that meets the water", f"Section under the front foot, {feet.front * 100:.0f} cm from the tail.",
         (Form("board", section(measured, feet.front), closed=True),), water=True)  # fmt: skip
 
 
+@tells(TIP_ANGLE, FLEX_TRAVEL, pictures="pop")
 def pop(case: RideCase) -> None:
     """The tip that kicks, flex in a landing."""
     measured = case.measured
     keel, x = measured.keel_line, measured.shape.x
     end = x[0] + 0.12 * measured.board.length
     angle = float(np.arctan2(keel[0] - measured.at(keel, end), end - x[0]))
-    case.tell.add("tip_angle", angle, 0.3 * DEGREE, "keel line over the last 12 % of the length")
+    case.tell.add(TIP_ANGLE, angle, 0.3 * DEGREE, "keel line over the last 12 % of the length")
     sag = case.board.known_value("bend_sag")
     if math.isfinite(sag):
-        case.tell.add("flex_travel", 3 * sag, 0.5 * sag, "three times the sag under 500 N")
+        case.tell.add(FLEX_TRAVEL, 3 * sag, 0.5 * sag, "three times the sag under 500 N")
     else:
-        case.tell.none("flex_travel", "choose a construction in the Build view first")
+        case.tell.none("choose a construction in the Build view first", FLEX_TRAVEL)
     at = (0.0, float(keel[0]))
     forms = in_profile(case.model, angle, at, (0.0, 0.0), foil=False)
     case.tell.pictures["pop"] = Drawing(
@@ -186,37 +275,36 @@ def pop(case: RideCase) -> None:
     )
 
 
+@tells(RAIL_FLAT_30, STRAIGHT_BEYOND_BOOT, EDGE_RADIUS_FEET, FIN_DEPTH)
 def edges(case: RideCase) -> None:
     """Towed and kite boards on edge: length held, side force, radius of the edge."""
     tell, measured, board = case.tell, case.measured, case.measured.board
     feet = case.board.feet
     line = rail_line(measured.shape, board.base.slope, 30 * DEGREE, bite=0.004)
-    tell.add("rail_flat_30", line.engaged, 0.02, "run of the rail within 4 mm of its lowest point, heeled 30°")
-    straight = flat_run(measured.shape.x, measured.shape.half_width)
-    beyond = max(0.0, feet.back - straight[0])
+    tell.add(RAIL_FLAT_30, line.engaged, 0.02, "run of the rail within 4 mm of its lowest point, heeled 30°")
+    beyond = straight_aft(measured.shape.x, measured.shape.half_width, feet.back)
     tell.add(
-        "straight_beyond_boot",
+        STRAIGHT_BEYOND_BOOT,
         beyond,
         4e-3,
-        f"outline within 0.5 mm of straight from {straight[0] * 100:.0f} cm; boot at {feet.back * 100:.0f} cm",
+        f"a straight edge from the boot at {feet.back * 100:.0f} cm towards the tail, within 0.5 mm of the outline",
     )
     radius = float(np.mean([board.rails.edge_radius.value(x) for x in (feet.back, feet.front)]))
-    tell.add("edge_radius_feet", radius, 2e-4, "mean of both feet")
+    tell.add(EDGE_RADIUS_FEET, radius, 2e-4, "mean of both feet")
     spans = [b.fin.span for b in board.fittings.fin_boxes]
     if spans:
-        tell.add("fin_depth", max(spans), 1e-4, "the deepest of the set")
+        tell.add(FIN_DEPTH, max(spans), 1e-4, "the deepest of the set")
     else:
-        tell.none("fin_depth", "no fins on this board")
-    side = case.brief.rider.mass * GRAVITY * math.tan(40 * DEGREE)
-    tell.add("side_force", side, 0.12 * side, "your weight on an edge heeled 40°")
+        tell.none("no fins on this board", FIN_DEPTH)
 
 
+@tells(FRONT_FIN_AREA)
 def fronts(case: RideCase) -> None:
     """Fin area with the rear fins taken out."""
     boxes = case.measured.board.fittings.fin_boxes
     if not boxes:
-        case.tell.none("front_fin_area", "no fins on this board")
+        case.tell.none("no fins on this board", FRONT_FIN_AREA)
         return
     back = min(b.at.x(case.measured.board.length, case.measured.board.mast_x) for b in boxes)
     front = [b for b in boxes if b.at.x(case.measured.board.length, case.measured.board.mast_x) > back + 0.03] or list(boxes)
-    case.tell.add("front_fin_area", sum(b.count * b.fin.area for b in front), 2e-4, ", ".join(b.name for b in front))
+    case.tell.add(FRONT_FIN_AREA, sum(b.count * b.fin.area for b in front), 2e-4, ", ".join(b.name for b in front))

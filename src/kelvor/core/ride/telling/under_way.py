@@ -4,22 +4,123 @@ from __future__ import annotations
 
 import numpy as np
 
+from kelvor.core.figures import Better, FigureDefinition, Method
 from kelvor.core.planing import savitsky
+from kelvor.core.planing.states import METHOD as PLANING
 from kelvor.core.planing.states import pressure
 from kelvor.core.ride.attitudes import tail_clearance
 from kelvor.core.ride.case import RideCase
-from kelvor.core.ride.going import best_drive, least_wind, nose_pitch, pull, reach
+from kelvor.core.ride.going import METHOD as DRIVE
+from kelvor.core.ride.going import PULL, best_drive, least_wind, nose_pitch, pull, reach
+from kelvor.core.ride.model import METHOD as HULL
 from kelvor.core.ride.model import Running
 from kelvor.core.ride.pictures import Chart, Drawing, Form, Line, Mark
 from kelvor.core.ride.telling.drawings import outline, running_forms
+from kelvor.core.ride.topics import tells
 from kelvor.core.units import DEGREE, KNOT
 from kelvor.core.units import Quantity as Q
 
-RIDER_CENTRE = 0.9
-"""Height of a standing rider's centre above the bottom [m] (Winter 2009, from memory)."""
+NOSE = Method(
+    "height of the nose tip over the water at the trim told for the running hull", "geometry, at the hull's trim", "flat water",
+)  # fmt: skip
+EQUILIBRIUM = Method(
+    "trim at which Savitsky's pressure centre lies under the weight over the feet", "Savitsky 1964",
+    "flat running bottom; thrust and rocker are not in it",
+)  # fmt: skip
+RELEASED = Method("bottom behind the release and outside the running bottom", "geometry", "cut-outs, kick and raised hulls that run dry")
+CLEARS = Method(
+    "speed at which foil and bottom have lifted what the hull cannot carry with a dry deck",
+    "hydrostatics; lift of foil and bottom as told for the hull", "level trim",
+)  # fmt: skip
+HUMP_DRAG = FigureDefinition(
+    "hump_drag", "Drag at the hump", Q.FORCE, HULL, better=Better.LESS, short="{} of drag at the hump",
+)
+HUMP_SPEED = FigureDefinition(
+    "hump_speed", "Speed at the hump", Q.SPEED, HULL, more="later", less="earlier",
+)
+HUMP_TRIM = FigureDefinition(
+    "hump_trim", "Trim at the hump", Q.ANGLE, HULL, more="nose higher", less="nose lower",
+)
+DRIVE_MARGIN = FigureDefinition(
+    "drive_margin", "Drive to spare at the hump", Q.FORCE, DRIVE, better=Better.MORE, more="better", less="worse",
+    head="{} to spare", head_below="{} short", short="{} of drive to spare", short_below="{} of drive short",
+    school="A longer flat passes the hump sooner and sticks more when you touch down; a shorter one with a steep step lets go sooner.",
+)
+LEAST_WIND = FigureDefinition(
+    "least_wind", "Least wind to go", Q.SPEED, DRIVE, better=Better.LESS, more="later", less="earlier",
+    head="{} of wind",
+    school="Wide tails plane early; pulled-in tails turn. With large cut-outs a wide tail may sink instead: see what is released.",
+)
+LEAST_WIND_UP = FigureDefinition(
+    "least_wind_up", "Least wind to lift off", Q.SPEED, DRIVE, better=Better.LESS, more="later", less="earlier",
+    head="{} of wind", short="lifts off in {}",
+    school="Foil boards leave the water, so some give up tail for release; others keep it to push against.",
+)
+SPEED_TO_SPARE = FigureDefinition(
+    "speed_to_spare", "Speed beyond lift-off", Q.SPEED, DRIVE, better=Better.MORE,
+)
+PLANING_SPEED = FigureDefinition(
+    "planing_speed", "Planing from", Q.SPEED, HULL, better=Better.LESS, more="later", less="earlier",
+    short="planes from {}",
+)
+DECK_CLEARS_SPEED = FigureDefinition(
+    "deck_clears_speed", "Deck clears the water at", Q.SPEED, CLEARS, better=Better.LESS, more="later", less="earlier",
+    short="deck clears at {}",
+)
+TAIL_PUSH_ANGLE = FigureDefinition(
+    "tail_push_angle", "Tail can be pushed down by", Q.ANGLE, better=Better.MORE, short="tail pushes {} down",
+)
+NOSE_UNDER_MARGIN = FigureDefinition(
+    "nose_under_margin", "Pitch that buries the nose", Q.ANGLE, NOSE, better=Better.MORE, more="more room",
+    less="less room", short="nose buries {} down",
+)
+NOSE_CLEARANCE = FigureDefinition(
+    "nose_clearance", "Nose tip above the water, planing", Q.DEPTH, NOSE, better=Better.MORE, more="higher",
+    less="lower", short="nose {} up at the hump", short_below="nose {} down at the hump",
+)
+PLANING_DRAG = FigureDefinition(
+    "planing_drag", "Drag while planing", Q.FORCE, PLANING, better=Better.LESS, head="{} of drag",
+    school="Long flat for speed, curve for the pocket: both agree that curve is placed, not spread.",
+)
+PLANING_TRIM = FigureDefinition(
+    "planing_trim", "Trim of least drag", Q.ANGLE, PLANING, more="nose higher", less="nose lower",
+)
+STRAP_TRIM = FigureDefinition(
+    "strap_trim", "Trim with weight on your feet", Q.ANGLE, EQUILIBRIUM, more="nose higher", less="nose lower",
+)
+PLANING_AREA = FigureDefinition(
+    "planing_area", "Wetted bottom, planing", Q.AREA, PLANING, short="{} wet",
+)
+WETTED_BEHIND_FOOT = FigureDefinition(
+    "wetted_behind_foot", "Wet behind the back foot", Q.AREA, PLANING, short="{} wet behind the foot",
+)
+PLANING_LENGTH = FigureDefinition(
+    "planing_length", "Wetted keel, planing", Q.LENGTH, PLANING, more="longer", less="shorter",
+)
+RUNNING_BEAM = FigureDefinition(
+    "running_beam", "Running beam", Q.LENGTH, PLANING, more="wider", less="narrower",
+)
+RELEASED_AREA = FigureDefinition("released_area", "Bottom released", Q.AREA, RELEASED)
+FEET_TO_PRESSURE = FigureDefinition(
+    "feet_to_pressure", "Feet to pressure centre", Q.LENGTH, PLANING, more="forward", less="aft",
+)
+NOSE_MARGIN = FigureDefinition(
+    "nose_margin", "Nose above the water, running", Q.DEPTH, NOSE, better=Better.MORE, more="higher", less="lower",
+    short="nose {} up", short_below="nose {} down",
+)
+PULL_TO_PLANE = FigureDefinition(
+    "pull_to_plane", "Kite pull to plane", Q.FORCE, PULL, better=Better.LESS, head="{} of pull",
+    school="Flat and wide planes in less pull; rocker and narrow ends hold in chop.",
+)
+ON_A_WAVE = ("paddle surf", "paddle race", "prone race")
+"""Disciplines whose attitude is looked at on a wave or bump."""
 NO_GEAR = "nothing to drive it in the brief: add a sail, wing or kite"
 
 
+@tells(
+    HUMP_DRAG, HUMP_SPEED, HUMP_TRIM, DRIVE_MARGIN, LEAST_WIND, LEAST_WIND_UP, SPEED_TO_SPARE, PLANING_SPEED,
+    DECK_CLEARS_SPEED, TAIL_PUSH_ANGLE, pictures="drag",
+)
 def get_going(case: RideCase) -> None:
     """Hump, drive to spare, least wind, and the picture of push against drag."""
     tell, way, model = case.tell, case.way, case.model
@@ -30,31 +131,28 @@ def get_going(case: RideCase) -> None:
     if model.wing is not None:
         parts += f", foil {top.foil:.0f}"
     tell.add(
-        "hump_drag",
+        HUMP_DRAG,
         top.drag,
         top.band,
         f"{parts} N; speed lifts {top.moving * 100:.0f} %, the foil {top.foil_lift / model.weight * 100:.0f} %",
     )
-    tell.add("hump_speed", top.speed, 0.12 * top.speed, "where drag is most on the way")
-    tell.add("hump_trim", top.trim, 1.5 * DEGREE, "of the tail tangent, chosen for least drag")
+    tell.add(HUMP_SPEED, top.speed, 0.12 * top.speed, "where drag is most on the way")
+    tell.add(HUMP_TRIM, top.trim, 1.5 * DEGREE, "of the tail tangent, chosen for least drag")
     beyond = "not found below the curve's end" if not np.isfinite(way.planes) else ""
-    tell.add("planing_speed", way.planes, 0.1 * way.planes, "speed lifts nine tenths of what the hull carries", invalid=beyond)
+    tell.add(PLANING_SPEED, way.planes, 0.1 * way.planes, f"speed lifts {model.table.planes * 100:.0f} % of what the hull carries", invalid=beyond)
     _deck(case)
-    nose(case, top, "at the hump")
     claims(case)
     tell.add(
-        "tail_push_angle",
+        TAIL_PUSH_ANGLE,
         tail_clearance(case.measured, model.measures.keel_flat[0]),
         0.3 * DEGREE,
         "before the tail's end reaches the flat's line",
     )
     if gear is None:
-        for key in ("drive_margin", "least_wind", "least_wind_up", "speed_to_spare"):
-            tell.none(key, NO_GEAR)
+        tell.none(NO_GEAR, DRIVE_MARGIN, LEAST_WIND, LEAST_WIND_UP, SPEED_TO_SPARE)
     else:
         _driven(case)
     _picture(case)
-    attitude(case, top, "at the hump")
 
 
 def claims(case: RideCase) -> None:
@@ -62,25 +160,28 @@ def claims(case: RideCase) -> None:
     bottom = case.model.bottom
     if bottom.released > 0.03:
         case.tell.claim(
-            "least_wind",
+            LEAST_WIND,
             "a wider tail planes earlier",
             f"{bottom.released * 1e4:.0f} cm² of this bottom are released by cut-outs, kick or raised "
             f"hull: width there floats at rest and does not plane; the running bottom is {float(bottom.beam[len(bottom.beam) // 2]) * 100:.0f} cm wide",
         )
-    case.tell.claim("hump_drag", "more rocker drags more", "at the same trim of the tail, rocker ahead of it "
+    case.tell.claim(HUMP_DRAG, "more rocker drags more", "at the same trim of the tail, rocker ahead of it "
         "lifts more and carries the pressure forward; "
                     "what it costs depends on trim and speed, so pull it and look at the curve")  # fmt: skip
 
 
-def nose(case: RideCase, state: Running, where: str) -> None:
-    """How far the nose is from going under in a running state."""
+@tells(NOSE_UNDER_MARGIN, NOSE_CLEARANCE, pictures="attitude")
+def attitude(case: RideCase) -> None:
+    """The board as it runs, and how far its nose is from going under: at the speed of its wave or bump, or at the hump."""
+    if case.brief.discipline in ON_A_WAVE:
+        racing = case.brief.discipline in ("paddle race", "prone race")
+        speed = case.model.table.bump_speed if racing else max(case.condition.pace, 2.0)
+        state, where = case.model.running(speed), f"at {speed / KNOT:.1f} kn"
+    else:
+        state, where = case.way.top, "at the hump"
     height, pitch = nose_pitch(case.model, state)
-    case.tell.add("nose_under_margin", pitch, 1.2 * DEGREE, f"nose-down from its trim of {state.trim / DEGREE:.0f}° {where}")
-    case.tell.add("nose_clearance", height, 0.02, f"nose tip {where}")
-
-
-def attitude(case: RideCase, state: Running, where: str) -> None:
-    """The picture of the board as it runs."""
+    case.tell.add(NOSE_UNDER_MARGIN, pitch, 1.2 * DEGREE, f"nose-down from its trim of {state.trim / DEGREE:.0f}° {where}")
+    case.tell.add(NOSE_CLEARANCE, height, 0.02, f"nose tip {where}")
     case.tell.pictures["attitude"] = Drawing(f"Attitude {where}", f"{state.speed / KNOT:.1f} kn, trim {state.trim / DEGREE:.1f}° of the tail tangent.",
                                              running_forms(case.model, state))  # fmt: skip
 
@@ -88,17 +189,17 @@ def attitude(case: RideCase, state: Running, where: str) -> None:
 def _deck(case: RideCase) -> None:
     model, way = case.model, case.way
     if model.weight <= model.dry_load:
-        case.tell.add("deck_clears_speed", 0.0, 0.1, "the deck is dry at rest")
+        case.tell.add(DECK_CLEARS_SPEED, 0.0, 0.1, "the deck is dry at rest")
         return
     left = np.array([(1 - r.moving) * r.load for r in way.curve])
     dry = np.nonzero(left <= model.dry_load)[0]
     if not len(dry):
-        case.tell.none("deck_clears_speed", "the deck stays under up to the curve's end")
+        case.tell.none("the deck stays under up to the curve's end", DECK_CLEARS_SPEED)
         return
     i = max(int(dry[0]), 1)
     t = (left[i - 1] - model.dry_load) / max(left[i - 1] - left[i], 1e-9)
     speed = float(way.speeds[i - 1] + np.clip(t, 0, 1) * (way.speeds[i] - way.speeds[i - 1]))
-    case.tell.add("deck_clears_speed", speed, 0.15 * speed, "foil and speed carry what the dry hull cannot")
+    case.tell.add(DECK_CLEARS_SPEED, speed, 0.15 * speed, "foil and speed carry what the dry hull cannot")
 
 
 def _driven(case: RideCase) -> None:
@@ -110,23 +211,23 @@ def _driven(case: RideCase) -> None:
     margin = float(push[worst] - way.drag[worst])
     band = float(np.hypot(way.band[worst], 0.10 * push[worst]))
     at = f"{gear.area:.1f} m², {case.condition.wind / KNOT:.0f} kn at {case.brief.wind.height:.0f} m; tightest at {way.speeds[worst] / KNOT:.1f} kn"
-    tell.add("drive_margin", margin, band, at)
+    tell.add(DRIVE_MARGIN, margin, band, at)
     index = case.board.gears.index(gear)
     wind, spread = case.board.least_winds[index]
     all_ = ", ".join(f"{g.area:.1f} m² {w[0] / KNOT:.1f} kn" if np.isfinite(w[0]) else f"{g.area:.1f} m² not below 40 kn"
                      for g, w in zip(case.board.gears, case.board.least_winds, strict=True))  # fmt: skip
     words = f"at {case.brief.wind.height:.0f} m, {case.brief.wind.kind}"
     beyond = "not below 40 kn of wind"
-    tell.add("least_wind_up", wind, spread, f"{words}: {all_}", invalid="" if np.isfinite(wind) else beyond)
+    tell.add(LEAST_WIND_UP, wind, spread, f"{words}: {all_}", invalid="" if np.isfinite(wind) else beyond)
     if model.wing is None:
-        tell.add("least_wind", wind, spread, f"{words}: {all_}", invalid="" if np.isfinite(wind) else beyond)
+        tell.add(LEAST_WIND, wind, spread, f"{words}: {all_}", invalid="" if np.isfinite(wind) else beyond)
     else:
         over, wide = least_wind(model, way, gear, 1.05 * way.top.speed)
-        tell.add("least_wind", over, wide, f"{words}, over the hump", invalid="" if np.isfinite(over) else beyond)
+        tell.add(LEAST_WIND, over, wide, f"{words}, over the hump", invalid="" if np.isfinite(over) else beyond)
         far, more = reach(model, way, gear, case.condition)
         spare = far - way.lift_off
         tell.add(
-            "speed_to_spare",
+            SPEED_TO_SPARE,
             spare,
             0.1 * far + 0.1,
             "more than the curve shows" if more else f"the hull alone would reach {far / KNOT:.1f} kn",
@@ -154,52 +255,55 @@ def _picture(case: RideCase) -> None:
                                        "board speed, kn", Q.SPEED, "N", Q.FORCE, tuple(lines), tuple(marks))  # fmt: skip
 
 
-def plane_figures(case: RideCase, state: Running | None = None) -> None:
+@tells(
+    PLANING_DRAG, PLANING_TRIM, STRAP_TRIM, PLANING_AREA, PLANING_LENGTH, RUNNING_BEAM, RELEASED_AREA,
+    WETTED_BEHIND_FOOT, FEET_TO_PRESSURE, NOSE_MARGIN, pictures="patch",
+)
+def plane_figures(case: RideCase) -> None:
     """What planes at the run: drag, trim, wetted bottom, centre of pressure against the feet."""
-    tell, model = case.tell, case.model
-    state = state or case.planing
+    tell, model, state = case.tell, case.model, case.planing
     foot = case.board.feet
     why = ""
     if np.isnan(state.planing):
         why = f"the bottom cannot carry {state.load:.0f} N at {state.speed / KNOT:.0f} kn"
-    elif state.moving < 0.9:
-        why = "not planing freely at this speed"
+    elif model.unplaned(state):
+        why = model.unplaned(state)
     elif state.wetted / max(state.beam, 1e-6) > savitsky.LAMBDA_MOST + 0.05:
         why = "wetted more than four beams long"
     note = f"{state.speed / KNOT:.1f} kn, {state.load:.0f} N on the bottom, trim {state.trim / DEGREE:.1f}°"
-    tell.add("planing_drag", state.drag, state.band, note, invalid=why)
-    tell.add("planing_trim", state.trim, 1.0 * DEGREE, "of the tail tangent", invalid=why)
-    tell.add("planing_area", state.area, 0.12 * state.area, note, invalid=why)
-    tell.add("planing_length", state.wetted, 0.12 * state.wetted, note, invalid=why)
-    tell.add("running_beam", state.beam, 0.01, "mean over the wetted length, cut-outs and raised hulls taken off", invalid=why)
+    tell.add(PLANING_DRAG, state.drag, state.band, note, invalid=why)
+    tell.add(PLANING_TRIM, state.trim, 1.0 * DEGREE, "of the tail tangent", invalid=why)
+    tell.add(PLANING_AREA, state.area, 0.12 * state.area, note, invalid=why)
+    tell.add(PLANING_LENGTH, state.wetted, 0.12 * state.wetted, note, invalid=why)
+    tell.add(RUNNING_BEAM, state.beam, 0.01, "mean over the wetted length, cut-outs and raised hulls taken off", invalid=why)
     tell.add(
-        "released_area",
+        RELEASED_AREA,
         model.bottom.released,
         0.01,
         f"behind {model.bottom.aft * 100:.0f} cm from the tail and outside the running bottom",
     )
     behind = max(0.0, min(foot.back - model.bottom.aft, state.wetted)) * state.beam
-    tell.add("wetted_behind_foot", behind, 0.12 * behind + 0.002, foot.note, invalid=why)
+    tell.add(WETTED_BEHIND_FOOT, behind, 0.12 * behind + 0.002, foot.note, invalid=why)
     middle = (foot.front + foot.back) / 2
-    tell.add("feet_to_pressure", middle - state.centre, 0.05, f"feet's middle {middle * 100:.0f} cm, pressure "
+    tell.add(FEET_TO_PRESSURE, middle - state.centre, 0.05, f"feet's middle {middle * 100:.0f} cm, pressure "
         f"{state.centre * 100:.0f} cm from the tail",
              invalid=why)  # fmt: skip
     _strap_trim(case, state, middle, why)
     height, _ = nose_pitch(model, state)
-    tell.add("nose_margin", height, 0.03, f"nose tip at {state.speed / KNOT:.0f} kn, trim {state.trim / DEGREE:.0f}°")
+    tell.add(NOSE_MARGIN, height, 0.03, f"nose tip at {state.speed / KNOT:.0f} kn, trim {state.trim / DEGREE:.0f}°")
     _patch(case, state, note)
 
 
 def _strap_trim(case: RideCase, state: Running, middle: float, why: str) -> None:
     """The trim the board takes by itself with the weight over the middle of the feet: Savitsky's own equilibrium."""
     model, bottom = case.model, case.model.bottom
-    over = middle - bottom.aft
+    over, centre = middle - bottom.aft, model.table.rider_centre
     if why or over <= 0.02:
-        case.tell.none("strap_trim", why or "the feet stand behind what planes")
+        case.tell.none(why or "the feet stand behind what planes", STRAP_TRIM)
         return
     rise = float(np.interp(state.wetted, bottom.lengths, bottom.rise))
-    found = savitsky.equilibrium(state.load, state.beam, rise, state.speed, over, RIDER_CENTRE, model.density, model.viscosity)
-    case.tell.add("strap_trim", found.trim, 1.0 * DEGREE, f"flat reference of the running bottom, weight {RIDER_CENTRE * 100:.0f} cm up over "
+    found = savitsky.equilibrium(state.load, state.beam, rise, state.speed, over, centre, model.density, model.viscosity)
+    case.tell.add(STRAP_TRIM, found.trim, 1.0 * DEGREE, f"flat reference of the running bottom, weight {centre * 100:.0f} cm up over "
                   f"{middle * 100:.0f} cm from the tail", invalid="" if found.found else "no balance inside the laws: move the feet")  # fmt: skip
 
 
@@ -219,6 +323,7 @@ def _patch(case: RideCase, state: Running, note: str) -> None:
                                           ((middle, 0.0, "centre of pressure"),), water=False)  # fmt: skip
 
 
+@tells(pictures="wetted")
 def wetted(case: RideCase) -> None:
     """Wetted bottom against the share of the load that speed lifts."""
     model = case.model
@@ -237,9 +342,10 @@ def wetted(case: RideCase) -> None:
                                          (Line("wetted", "now", speeds, area, 0.12 * area),), tuple(marks))  # fmt: skip
 
 
+@tells(PULL_TO_PLANE)
 def kite_start(case: RideCase) -> None:
     """Pull that planes the board."""
     way, model = case.way, case.model
     value = pull(way.top.drag, model.table)
-    case.tell.add("pull_to_plane", value, value * float(np.hypot(way.top.band / way.top.drag, 0.12)),
+    case.tell.add(PULL_TO_PLANE, value, value * float(np.hypot(way.top.band / way.top.drag, 0.12)),
                   f"lines {model.table.kite_elevation / DEGREE:.0f}° up carry {way.lifted:.0f} N of you")  # fmt: skip

@@ -1,0 +1,27 @@
+"""The book of figures: every figure of the program once, in the order of the ledger.
+
+Each is declared beside the function that counts it; the book only gathers them.
+"""
+
+from __future__ import annotations
+
+from kelvor.core.disciplines import Discipline
+from kelvor.core.figures import FigureDefinition
+from kelvor.core.floating import stage as floating
+from kelvor.core.measure import size, stance
+from kelvor.core.ride import stage as ride
+from kelvor.core.ride import surface, wing_foil
+from kelvor.core.ride.phases import PHASES
+from kelvor.core.stiffness import stage as stiffness
+
+BOOK: tuple[FigureDefinition, ...] = (
+    *size.FIGURES, *stance.FIGURES, *surface.FIGURES, *wing_foil.FIGURES, *floating.FIGURES, *stiffness.FIGURES, *ride.FIGURES,
+)  # fmt: skip
+BY_KEY = {figure.key: figure for figure in BOOK}
+RIDDEN = frozenset(figure.key for figure in ride.FIGURES)
+"""Keys of what only a ride tells; all others follow the board at once."""
+
+
+def shown_in(key: str, discipline: Discipline) -> tuple[str, ...]:
+    """Names of the phases of a discipline that show a figure."""
+    return tuple(phase.name for phase in PHASES[discipline] if key in phase.figures)

@@ -1,0 +1,68 @@
+"""The table of coefficients: each has its words and source, and each moves a figure that somebody reads."""
+
+import unittest
+from dataclasses import fields, replace
+from functools import cache
+
+from kelvor.core.coefficients import ABOUT, Coefficients
+from kelvor.core.coefficients import HANDBOOK_COEFFICIENTS as TABLE
+from kelvor.core.evaluation import evaluate
+from kelvor.core.ride.pictures import Chart
+from kelvor.core.shape.sections import Resolution
+from kelvor.demo.boards import demo_boards
+
+READERS = {
+    "Hand wing": "sandpiper-46", "Sail": "skua-102", "Kite": "phalarope-174", "Rider": "skua-102", "Paddle": "heron-14",
+    "Hull": "shearwater-76", "Air": "sandpiper-46", "Foil": "sandpiper-46", "Fins": "skua-102", "Turning": "tern-71",
+    "Landing": "tern-71", "Water": "heron-14",
+}  # fmt: skip
+"""A board that reads the coefficients of each group."""
+OTHERS = {
+    "arm_share": "sandpiper-46", "harness_share": "phalarope-174", "lying_drag_area": "merganser-12", "body_drag": "stint-33",
+    "limb_length": "stint-33", "running_trim": "sandpiper-46", "usual_trim": "shearwater-76", "same_drag": "shearwater-76",
+    "touch_share": "sandpiper-46", "air_form": "eider-148", "air_skin": "eider-148", "side_push": "martlet-147",
+    "rider_centre": "shearwater-76", "mast_centre": "eider-148", "sail_stalled": "eider-148", "fin_reserve": "shearwater-69",
+}  # fmt: skip
+"""Coefficients that another board of the demo reads."""
+
+
+@cache
+def board_of(slug):
+    return next((board, brief) for name, board, brief in demo_boards() if name == slug)
+
+
+@cache
+def read(slug, table):
+    found = evaluate(*board_of(slug), Resolution.COARSE, coefficients=table)
+    shown = {key for phase in found.phases for key in phase.phase.figures}
+    lines = {
+        (key, line.name): tuple(line.y) for key, picture in found.ride.pictures.items() if isinstance(picture, Chart) for line in picture.lines
+    }
+    lines["quiver"] = tuple((row.gear, row.note) for row in found.ride.quiver)
+    return lines | {key: (figure.value if figure.valid else None, figure.band) for key, figure in found.figures.items() if key in shown}
+
+
+class Table(unittest.TestCase):
+    def test_every_coefficient_is_declared_whole(self):
+        self.assertEqual(set(ABOUT), {f.name for f in fields(Coefficients)})
+        for key, about in ABOUT.items():
+            with self.subTest(key):
+                value = getattr(TABLE, key)
+                self.assertTrue(about.low <= value - about.band and value + about.band <= about.high, "its band leaves its range")
+                self.assertGreater(about.band, 0)
+                self.assertTrue(about.label[0].isalpha() and about.source)
+                self.assertRegex(about.source, r"judgement|common practice|memory|lifting line|neuralfoil")
+
+    def test_each_moved_by_its_band_moves_a_figure_that_is_shown(self):
+        idle = []
+        for key, about in ABOUT.items():
+            slug = OTHERS.get(key, READERS[about.group])
+            now = read(slug, TABLE)
+            moved = [read(slug, replace(TABLE, **{key: getattr(TABLE, key) + sign * about.band})) for sign in (1, -1)]
+            if all(other == now for other in moved):
+                idle.append((key, slug))
+        self.assertEqual(idle, [])
+
+
+if __name__ == "__main__":
+    unittest.main()

@@ -1,0 +1,210 @@
+"""Figures as the user reads them: by hand, one answer a page, nothing constant, nothing impossible."""
+
+import math
+import unittest
+from dataclasses import replace
+from functools import cache
+
+import numpy as np
+
+from kelvor.core.coefficients import HANDBOOK_COEFFICIENTS as TABLE
+from kelvor.core.errors import RefusedEdit
+from kelvor.core.evaluation import evaluate, ride_case
+from kelvor.core.fluids import GRAVITY, air_density
+from kelvor.core.ride.condition import Condition
+from kelvor.core.ride.stage import ride
+from kelvor.core.seek.levers import levers, pull
+from kelvor.core.shape.battens import Batten
+from kelvor.core.shape.sections import Resolution
+from kelvor.core.units import DEGREE, KNOT
+from kelvor.core.wind import at_height
+from kelvor.demo.boards import demo_boards
+
+
+def demo(slug):
+    return next((board, brief) for name, board, brief in demo_boards() if name == slug)
+
+
+@cache
+def evaluated(slug):
+    return evaluate(*demo(slug), Resolution.COARSE)
+
+
+@cache
+def _case(slug):
+    return ride_case(evaluated(slug))
+
+
+def ridden(slug, *, wind=None, pace=None):
+    """Figures and pictures of a demo board in another wind [kn] or at another pace [kn]."""
+    own = evaluated(slug).ride.condition
+    condition = Condition(own.wind if wind is None else wind * KNOT, own.pace if pace is None else pace * KNOT)
+    found = ride(_case(slug), condition)
+    return {f.key: f for f in found.figures}, found.pictures
+
+
+def _with(settled, table):
+    """Figures of a board with another table of coefficients."""
+    live = replace(settled.live, coefficients=table)
+    return {f.key: f for f in ride(ride_case(replace(settled, live=live)), settled.ride.condition, pictures=False).figures}
+
+
+class HeldUpright(unittest.TestCase):
+    """A sail or hand wing stands in the wind with its whole area; only a kite hangs at an angle."""
+
+    def test_push_of_a_hand_wing_at_rest_by_hand(self):
+        slug = "sandpiper-46"
+        _, brief = demo(slug)
+        wing = brief.wing
+        # drag of the wing helps broad of the wind; at rest the best of the courses a rider starts on, by lifting line
+        felt = at_height(brief.wind.speed, brief.wind.height, TABLE.wing_height)
+        lift = TABLE.wing_lift_most
+        drag = TABLE.wing_profile_drag + lift**2 / (math.pi * TABLE.wing_aspect)
+        pressure = air_density(15.0) / 2 * felt**2 * wing.area
+        courses = [math.radians(c) for c in (75, 90, 105, 120, 135)]
+        within = [c for c in courses if pressure * abs(lift * math.cos(c) + drag * math.sin(c)) <= TABLE.arm_share * brief.rider.mass * GRAVITY]
+        by_hand = max(pressure * (lift * math.sin(c) - drag * math.cos(c)) for c in within)
+        push = next(line for line in evaluated(slug).ride.pictures["drag"].lines if line.role == "push")
+        self.assertAlmostEqual(push.y[0] / by_hand, 1.0, delta=0.06)  # it makes 0.8 kn already
+
+    def test_force_to_spare_ends_where_the_run_does(self):
+        for slug in ("shearwater-69", "shearwater-76"):
+            with self.subTest(board=slug):
+                figures, pictures = evaluated(slug).figures, evaluated(slug).ride.pictures
+                line = pictures["spare"].lines[0]
+                over = int(np.nonzero(line.y > 0)[0][-1])
+                crossing = np.interp(0.0, [-line.y[over], -line.y[over + 1]], [line.x[over], line.x[over + 1]])
+                self.assertAlmostEqual(crossing / KNOT, figures["run_speed"].value / KNOT, delta=0.35)
+
+    def test_a_kite_still_pulls_along_its_lines(self):
+        now, later = (replace(TABLE, kite_elevation=angle) for angle in (0.35, 1.05))
+        settled = evaluated("phalarope-174")
+        low, high = ({k: f.value for k, f in _with(settled, table).items()} for table in (now, later))
+        self.assertGreater(high["pull_to_plane"], low["pull_to_plane"])
+
+
+class OneAnswer(unittest.TestCase):
+    def test_the_side_force_on_the_page_is_the_one_the_polar_is_eased_to(self):
+        for slug in ("redshank-139", "phalarope-174", "skua-102"):
+            with self.subTest(board=slug):
+                case, figure = _case(slug), evaluated(slug).figures["side_force"]
+                self.assertIn(f"{figure.value:.0f} N", evaluated(slug).ride.pictures["polar"].caption)
+                if case.brief.discipline == "twin tip":
+                    self.assertAlmostEqual(figure.value, TABLE.harness_share * case.brief.rider.mass * GRAVITY, delta=0.5)
+
+
+class Moving(unittest.TestCase):
+    """Every figure of every phase moves when something it is said to depend on does."""
+
+    def test_every_figure_of_every_phase(self):
+        still = {}
+        for slug, board, brief in demo_boards():
+            now = evaluated(slug)
+            others = [evaluate(board, _other_day(brief), Resolution.COARSE), evaluate(_other_board(board), brief, Resolution.COARSE)]
+            for key in dict.fromkeys(k for p in now.phases for k in p.phase.figures):
+                figure = now.figures.get(key)
+                if figure is None or not figure.valid:
+                    continue
+                moved = any(
+                    not other.figures[key].valid or abs(other.figures[key].value - figure.value) > 1e-9 * max(abs(figure.value), 1.0)
+                    for other in others
+                )
+                if not moved:
+                    still.setdefault(key, []).append(slug)
+        # a rider wholly out of the water has no share in it, a ruler along the tail leaves no rocker there, and the hump's
+        # trim is read off a grid until moments balance it
+        allowed = {"float_rider_immersed", "hump_trim", "tail_rocker", "box_angle"}
+        self.assertEqual({key: boards for key, boards in still.items() if key not in allowed}, {})
+
+
+def _other_day(brief):
+    """A heavier, taller rider in more wind or at another pace, on other gear."""
+    rider = replace(brief.rider, mass=brief.rider.mass * 1.08, height=brief.rider.height * 1.02, stance=brief.rider.stance * 1.04)
+    foils = tuple(
+        replace(f, area=f.area * 1.1, span=f.span * 1.03, mast_length=f.mast_length * 1.04, lift_ahead=f.lift_ahead + 0.01)
+        for f in brief.foils
+    )
+    return replace(
+        brief, rider=rider, foils=foils, wind=replace(brief.wind, speed=brief.wind.speed * 1.1), pace=brief.pace * 1.07
+    )
+
+
+def _other_board(board):
+    """Another shape, other rails, straps and fins."""
+    for key in ("width", "length", "tail_rocker", "nose_rocker", "volume", "mid_rocker"):
+        lever = next((found for found in levers(board) if found.key == key), None)
+        if lever is not None:
+            try:
+                board = pull(board, lever, lever.read(board) + 2 * lever.step).board
+            except RefusedEdit:
+                continue
+    fittings = board.fittings
+    boxes = tuple(
+        replace(b, toe=b.toe * 1.3, fin=replace(b.fin, span=b.fin.span * 1.06, base=b.fin.base * 1.03)) for b in fittings.fin_boxes
+    )
+    rows = tuple(
+        replace(row, at=replace(row.at, offset=row.at.offset + 0.012 * (i + 1))) for i, row in enumerate(fittings.straps)
+    )
+    edge = board.rails.edge_radius
+    rails = replace(board.rails, edge_radius=replace(edge, points=tuple((x, v * 1.2) for x, v in edge.points)))
+    rocker = Batten(tuple(replace(w, value=w.value + 0.001) if i == 0 and w.ruler is None else w for i, w in enumerate(board.rocker.weights)))
+    return replace(board, fittings=replace(fittings, fin_boxes=boxes, straps=rows), rails=rails, rocker=rocker)
+
+
+class Possible(unittest.TestCase):
+    """Where a board does not plane or fly, its figures say so instead of a number."""
+
+    def test_fins_and_speeds_of_a_board_that_does_not_plane(self):
+        figures, _ = ridden("shearwater-69", wind=5)
+        for key in ("fin_margin", "leeway", "fin_up", "fin_best", "fin_cavitation", "run_speed"):
+            with self.subTest(figure=key):
+                self.assertFalse(figures[key].valid)
+                self.assertRegex(figures[key].note, "does not plane at")
+
+    def test_courses_in_a_wind_too_light_to_plane(self):
+        figures, _ = ridden("skua-102", wind=4)
+        for key in ("upwind_vmg", "upwind_angle", "downwind_vmg", "downwind_angle"):
+            self.assertFalse(figures[key].valid, key)
+            self.assertRegex(figures[key].note, "planes on no course")
+
+    def test_a_course_downwind_leads_downwind_and_one_upwind_up(self):
+        for wind in (8, 10, 13, 17, 22):
+            figures, _ = ridden("skua-102", wind=wind)
+            up, down = figures["upwind_angle"], figures["downwind_angle"]
+            with self.subTest(wind=wind):
+                self.assertTrue(not up.valid or up.value < 80 * DEGREE)
+                self.assertTrue(not down.valid or down.value > 100 * DEGREE)
+
+    def test_flight_is_told_only_where_the_foil_carries_all(self):
+        figures, _ = ridden("plover-119", wind=5)
+        for key in ("stall_margin_foil", "fly_drag", "touch_drag", "touch_moment"):
+            with self.subTest(figure=key):
+                self.assertFalse(figures[key].valid)
+                self.assertIn("does not fly in 5.0 kn", figures[key].note)
+
+    def test_nothing_valid_is_outside_what_can_be(self):
+        for slug, _, brief in demo_boards():
+            for wind in (6, 11, 28):
+                figures, _ = ridden(slug, wind=wind)
+                for figure in figures.values():
+                    if figure.valid and figure.definition.si == "1" and "margin" in figure.key:
+                        self.assertTrue(-1 <= figure.value <= 1, (slug, wind, figure.key, figure.value))
+                load = figures.get("fin_load")
+                self.assertTrue(load is None or not load.valid or load.value <= TABLE.fin_lift_most + 1e-9, (slug, wind, brief.discipline))
+
+
+class StraightPastTheBoot(unittest.TestCase):
+    def test_a_board_with_a_straight_outline_there_says_how_far(self):
+        figure = evaluated("dipper-138").figures["straight_beyond_boot"]
+        shape, boot = evaluated("dipper-138").live.geometry.shape, _case("dipper-138").feet.back
+        # the chord from the boot to its end stays within half a millimetre, and a longer one does not
+        for length, straight in ((figure.value * 0.97, True), (figure.value * 1.1 + 0.01, False)):
+            x = np.linspace(boot - length, boot, 200)
+            y = np.interp(x, shape.x, shape.half_width)
+            gap = np.max(np.abs(y - np.interp(x, [x[0], x[-1]], [y[0], y[-1]])))
+            self.assertEqual(bool(gap <= 0.00052), straight, length)
+        self.assertGreater(figure.value, 0.02)
+
+
+if __name__ == "__main__":
+    unittest.main()

@@ -1,0 +1,73 @@
+"""Run the tests: all, or those whose dotted name contains a given word. Closes with `N passed, N failed`.
+
+The classes of the suite are dealt out to one process a core, each taking the
+next when it has done one; what a process printed is shown when its class ends.
+"""
+
+import io
+import os
+import sys
+import traceback
+import unittest
+from concurrent.futures import ProcessPoolExecutor, as_completed
+from multiprocessing import get_context
+
+LONGEST = ("tests.core.test_random", "tests.core.test_limits", "tests.test_hostile", "tests.ui", "tests.exchange")
+"""Modules that take longest begin first, so that no core waits for another at the end."""
+
+
+def _flat(suite):
+    for item in suite:
+        if isinstance(item, unittest.TestSuite):
+            yield from _flat(item)
+        else:
+            yield item
+
+
+def _classes(words):
+    """Names of the tests by class, in the order they are dealt out. What cannot be imported is a class of its own."""
+    found = {}
+    for test in _flat(unittest.defaultTestLoader.discover("tests", top_level_dir=".")):
+        if not words or any(w in test.id() for w in words):
+            found.setdefault(test.id().rsplit(".", 1)[0], []).append(test.id())
+    rank = {key: i for i, key in enumerate(LONGEST)}
+    return sorted(found.values(), key=lambda names: min((rank[k] for k in LONGEST if names[0].startswith(k)), default=len(rank)))
+
+
+def run_class(names, verbosity):
+    """Run tests of one class: how many ran, how many went wrong, and what was printed."""
+    said = io.StringIO()
+    names = [name.removeprefix("unittest.loader._FailedTest.") for name in names]
+    try:
+        suite = unittest.defaultTestLoader.loadTestsFromNames(names)
+        result = unittest.TextTestRunner(stream=said, verbosity=verbosity).run(suite)
+    except BaseException:
+        return len(names), len(names), traceback.format_exc()
+    bad = len({getattr(t, "test_case", t).id() for t, _ in result.failures + result.errors})
+    bad += len(result.unexpectedSuccesses)
+    ran = max(result.testsRun, bad)
+    return ran, bad, said.getvalue() if bad or verbosity > 1 else ""
+
+
+def _one_thread():
+    os.environ["OPENBLAS_NUM_THREADS"] = "1"
+
+
+def main() -> int:
+    words = sys.argv[1:]
+    classes = _classes(words)
+    ran = failed = 0
+    verbosity = 2 if words else 1
+    _one_thread()
+    with ProcessPoolExecutor(max_workers=min(os.cpu_count() or 1, max(len(classes), 1)), mp_context=get_context("spawn")) as pool:
+        asked = {pool.submit(run_class, names, verbosity): names for names in classes}
+        for future in as_completed(asked):
+            try:
+                here, bad, said = future.result()
+            except Exception as error:
+                here, bad, said = len(asked[future]), len(asked[future]), f"{asked[future][0]}: {error!r}\n"
+            ran, failed = ran + here, failed + bad
+            sys.stdout.write(said)
+            sys.stdout.flush()
+    print(f"{ran - failed} passed, {failed} failed", flush=True)
+    return 1 if failed or not ran else 0
