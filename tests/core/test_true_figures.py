@@ -148,7 +148,12 @@ def _other_board(board):
     edge = board.rails.edge_radius
     rails = replace(board.rails, edge_radius=replace(edge, points=tuple((x, v * 1.2) for x, v in edge.points)))
     rocker = Batten(tuple(replace(w, value=w.value + 0.001) if i == 0 and w.ruler is None else w for i, w in enumerate(board.rocker.weights)))
-    return replace(board, fittings=replace(fittings, fin_boxes=boxes, straps=rows), rails=rails, rocker=rocker)
+    deck = tuple(
+        replace(layer, layout=replace(layer.layout, width=replace(layer.layout.width, points=tuple((x, 1.04 * v) for x, v in layer.layout.width.points))))
+        for layer in board.deck_layers
+    )
+    fittings = replace(fittings, fin_boxes=boxes, straps=rows)
+    return replace(board, fittings=fittings, rails=rails, rocker=rocker, deck_layers=deck)
 
 
 class Possible(unittest.TestCase):

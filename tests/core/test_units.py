@@ -2,7 +2,7 @@ import random
 import unittest
 
 from kelvor.core.errors import InputError
-from kelvor.core.units import Quantity, System, number_text, parse, text, unit_of
+from kelvor.core.units import Quantity, System, number_text, parse, said_in, text, unit_of
 
 L = Quantity.LENGTH
 
@@ -96,6 +96,17 @@ class Printing(unittest.TestCase):
         self.assertEqual(text(0.5134, L, extra=-1), "51 cm")
         self.assertEqual(text(0.5134, L, System.INCH, extra=-1), '20"')
         self.assertEqual(text(0.5134, L, extra=1), "51.34 cm")
+
+    def test_sentences_are_said_in_the_readers_units(self):
+        for metric, inch in (
+            ("between 31.8 to 40.0 cm from the tail", "between 12 17/32\" to 15 3/4\" from the tail"),
+            ("85 kg at 10 m, 5.3 m², 12 kn", "187.39 lb at 32.8 ft, 5.3 m², 12 kn"),
+            ("yaw 0.80 kg m², 40 N m a degree, 5 m/s", "yaw 0.80 kg m², 40 N m a degree, 5 m/s"),
+            ("929 cm² released, bowed by 3.2 mm", "144 in² released, bowed by 1/8\""),
+            ("mast −2.5 cm", "mast −31/32\""),
+        ):
+            self.assertEqual(said_in(metric, System.METRIC), metric)
+            self.assertEqual(said_in(metric, System.INCH), inch)
 
     def test_no_number_is_a_dash(self):
         self.assertEqual(number_text(float("nan"), L), "–")

@@ -138,12 +138,37 @@ class Remarks(WindowCase):
         self.thin()
         self.assertIn("foam at the tail", self.problem())
         self.window.grab()
-        rect, words = self.bench.furniture.remarks[0]
+        rect, words, _ = self.bench.furniture.remarks[0]
         self.assertAlmostEqual(rect.center().x(), self.bench.layout_now().px(0.0), delta=3)
         self.assertIn("Keep", words)
         self.session.undo()
         self.session.settle_now()
         self.assertEqual(self.problem(), "")
+
+    def test_every_finding_is_one_key_away_and_a_click_shows_its_place(self):
+        board = next(e for e in self.session.store.boards() if e.name.startswith("Tern"))
+        self.session.open_board(board.id)
+        self.session.settle_now()
+        self.assertTrue(self.problem().startswith("Note: The flange of Rear fin bridges"))
+        self.key(self.window, Qt.Key.Key_F4)
+        panel = self.window.panels[-1]
+        finding = self.session.evaluation.findings[0]
+        item = panel.list.item(0)
+        self.assertIn(finding.text, item.text())
+        self.assertIn(finding.advice, item.text())
+        self.assertIn(f"At {finding.place * 100:.1f} cm from the tail", item.text())
+        self.bench.set_station(1.0)
+        panel.list.itemClicked.emit(item)
+        self.assertAlmostEqual(self.bench.station, finding.place, places=6)
+        # the note is marked on the profile as well, and its mark shows the place
+        self.bench.set_station(1.0)
+        self.window.grab()
+        rect, words, place = self.bench.furniture.remarks[0]
+        self.assertIn("bridges", words)
+        self.click(self.bench, rect.center().x(), rect.center().y())
+        self.assertAlmostEqual(self.bench.station, place, places=6)
+        self.session.set_system(System.INCH)
+        self.assertRegex(panel.list.item(0).text(), r"bridges [^ ]*\" across the board at 7")
 
     def test_a_message_does_not_move_the_drawing(self):
         before = self.bench.handle_point(Hold("outline", 2))

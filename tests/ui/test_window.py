@@ -9,6 +9,7 @@ from unittest import mock
 
 from PySide6.QtCore import QPointF, Qt
 from PySide6.QtGui import QImage
+from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QDialog
 
 from kelvor.core.errors import InputError
@@ -144,6 +145,23 @@ class Boards(WindowCase):
         self.assertAlmostEqual(self.session.figures()["width"].value, 0.52, delta=1e-4)
         self.assertEqual(self.session.evaluation.findings, ())
         self.assertIn("Turnstone", self.window.title.text())
+
+    def test_a_new_board_of_another_discipline_is_driven_by_its_own_gear(self):
+        panel = self.dialog("board.new", NewBoardDialog)
+        panel.discipline.setCurrentIndex(panel.discipline.findData("slalom"))
+        panel.do.click()
+        self.app.processEvents()
+        brief = self.session.brief
+        self.assertEqual(brief.discipline, "slalom")
+        self.assertEqual([w.name for w in brief.wings], ["Sail 7.0"])
+        self.assertEqual(brief.rider.name, "Ronja Vik")
+
+    def test_enter_after_typing_opens_what_was_found(self):
+        panel = self.dialog("board.open", BoardsDialog)
+        QTest.keyClicks(panel.query, "heron")
+        QTest.keyClick(panel.query, Qt.Key.Key_Return)
+        self.app.processEvents()
+        self.assertTrue(self.session.board.name.startswith("Heron"))
 
     def test_child_and_back_to_its_parent(self):
         parent, step = self.session.board_id, self.session.current

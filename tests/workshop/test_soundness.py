@@ -121,7 +121,7 @@ class Rescued(Damaging):
         with redirect_stdout(out), redirect_stderr(err):
             code = main(["rescue", str(self.path), "--out", str(self.folder / "new.kelvor")])
         self.assertEqual(code, 0)
-        self.assertIn("26 boards, 67 steps, 26 briefs kept", out.getvalue())
+        self.assertIn("26 boards, 70 steps, 26 briefs kept", out.getvalue())
         self.assertIn("step 2: its board", err.getvalue())
         self.assertEqual(self.path.read_bytes(), before)
         with closing(Store.open(self.folder / "new.kelvor")) as new, closing(Store.open(self.whole)) as whole:

@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Annotated, Literal
 
-from kelvor.core.disciplines import Discipline
+from kelvor.core.disciplines import FOILING, RIGS, Discipline, Rig
 from kelvor.core.fluids import Water
 from kelvor.core.limits import NAME, Limit, Many, Text
 from kelvor.core.units import KNOT, Quantity
@@ -70,6 +70,13 @@ class Foil:
     span: Annotated[float, Limit(0, 3, Quantity.LENGTH)] = 0.86
     lift_ahead: Annotated[float, Limit(-0.5, 0.8, Quantity.LENGTH)] = 0.10
     fuselage: Annotated[float, Limit(0, 2, Quantity.LENGTH)] = 0.66
+
+
+FIRST_GEAR: dict[Rig, Wing] = {
+    "hand wing": Wing(name="Wing 5.0", area=5.0, mass=2.7), "sail": Wing(name="Sail 7.0", area=7.0, mass=8.4),
+    "kite": Wing(name="Kite 9.0", area=9.0, mass=3.3),
+}  # fmt: skip
+"""What drives a board while the brief names nothing that could (common practice, no source)."""
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -142,3 +149,18 @@ class Brief:
     def wing(self) -> Wing | None:
         """The wing the figures are for."""
         return self.wings[min(self.wing_in_use, len(self.wings) - 1)] if self.wings else None
+
+
+def with_discipline(brief: Brief, discipline: Discipline) -> Brief:
+    """The brief for another discipline: gear that cannot drive it is not taken along, a pace and a known board of the old one neither."""
+    rig = RIGS.get(discipline)
+    if RIGS.get(brief.discipline) != rig or not brief.wings:
+        brief = replace(brief, wings=() if rig is None else (FIRST_GEAR[rig],), wing_in_use=0)
+    foils = brief.foils
+    if discipline in FOILING and (brief.discipline not in FOILING or not foils):
+        foils = foils or Brief().foils
+    elif discipline not in FOILING:
+        foils = ()
+    if brief.discipline != discipline:
+        brief = replace(brief, pace=0.0, known=None)
+    return replace(brief, discipline=discipline, foils=foils, foil_in_use=min(brief.foil_in_use, max(len(foils) - 1, 0)))

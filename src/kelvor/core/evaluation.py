@@ -22,6 +22,7 @@ from kelvor.core.measure.size import Measures, shape_measures
 from kelvor.core.ride.case import BoardCase
 from kelvor.core.ride.condition import condition_of
 from kelvor.core.ride.phases import PHASES, Phase
+from kelvor.core.ride.reaching import Unreached, unreached
 from kelvor.core.ride.stage import Ride, board_case, ride
 from kelvor.core.ride.surface import surface_figures
 from kelvor.core.ride.wing_foil import wing_foil_figures
@@ -30,7 +31,7 @@ from kelvor.core.shape.checks import check_geometry, check_value
 from kelvor.core.shape.geometry import Geometry, geometry
 from kelvor.core.shape.sections import Resolution
 from kelvor.core.stiffness.stage import StiffnessStage, stiffness_stage
-from kelvor.core.verdicts import Verdict, judged, worst
+from kelvor.core.verdicts import Outcome, Verdict, judged, worst
 
 
 @dataclass(frozen=True, slots=True, eq=False)
@@ -49,11 +50,26 @@ class Live:
 
 @dataclass(frozen=True, slots=True, eq=False)
 class PhaseResult:
-    """A phase with the verdicts of the targets that belong to it, and the one that speaks."""
+    """A phase with the verdicts of the targets that belong to it, the one that speaks, and places it rests on that cannot be had."""
 
     phase: Phase
     verdicts: tuple[Verdict, ...]
     speaks: Verdict | None
+    missed: tuple[Unreached, ...] = ()
+
+    @property
+    def outcome(self) -> Outcome | None:
+        """How the phase stands: short where a place cannot be reached, else as its verdict says; None without a target."""
+        if self.missed:
+            return Outcome.SHORT
+        return self.speaks.outcome if self.speaks is not None else None
+
+    @property
+    def words(self) -> str:
+        """Its outcome in words."""
+        if self.missed:
+            return self.missed[0].words
+        return self.outcome.value if self.outcome is not None else "no target"
 
 
 @dataclass(frozen=True, slots=True, eq=False)
@@ -69,6 +85,8 @@ class Evaluation:
     hints: tuple[Hint, ...]
     findings: tuple[Finding, ...]
     ride: Ride | None = None
+    missed: tuple[Unreached, ...] = ()
+    """Places of mast, fins and straps that cannot be reached."""
 
 
 def evaluate_live(
@@ -97,17 +115,18 @@ def settle(live: Live, *, quick: bool = False) -> Evaluation:
     figures = by_key(live.figures + floating.figures + (stiff.figures if stiff else ()))
     verdicts = judged(live.brief, figures)
     remarks = hints(live.brief.discipline, figures) if live.brief.hints else ()
-    return Evaluation(
-        live, floating, stiff, figures, phase_results(live.brief, verdicts), verdicts, remarks, check_geometry(live.geometry)
-    )
+    found = check_geometry(live.geometry)
+    missed = unreached(live.board, figures, found)
+    return Evaluation(live, floating, stiff, figures, phase_results(live.brief, verdicts, missed), verdicts, remarks, found, missed=missed)
 
 
-def phase_results(brief: Brief, verdicts: tuple[Verdict, ...]) -> tuple[PhaseResult, ...]:
-    """The phases of the brief's discipline, each with the verdicts of its own figures."""
+def phase_results(brief: Brief, verdicts: tuple[Verdict, ...], missed: tuple[Unreached, ...]) -> tuple[PhaseResult, ...]:
+    """The phases of the brief's discipline, each with the verdicts of its own figures and the places it cannot have."""
     found = []
     for phase in PHASES[brief.discipline]:
         own = tuple(v for v in verdicts if v.target.figure in phase.figures)
-        found.append(PhaseResult(phase, own, worst(own)))
+        rests = {part for figure in (phase.heads, *phase.supports) for part in figure.rests}
+        found.append(PhaseResult(phase, own, worst(own), tuple(m for m in missed if m.part in rests)))
     return tuple(found)
 
 
@@ -122,7 +141,7 @@ def with_ride(evaluation: Evaluation, ridden: Ride) -> Evaluation:
     figures = {**evaluation.figures, **by_key(ridden.figures)}
     verdicts = judged(evaluation.live.brief, figures)
     return replace(
-        evaluation, ride=ridden, figures=figures, verdicts=verdicts, phases=phase_results(evaluation.live.brief, verdicts)
+        evaluation, ride=ridden, figures=figures, verdicts=verdicts, phases=phase_results(evaluation.live.brief, verdicts, evaluation.missed)
     )
 
 

@@ -13,6 +13,10 @@ Origin = Literal["computed", "measured", "felt", "claimed", "simulated"]
 """Where a value comes from. It stays with the value for ever: what a stand-in of a device said is simulated, and counts nowhere."""
 
 
+Rests = Literal["mast", "fin", "strap"]
+"""A fitting on whose place a figure rests."""
+
+
 class Better(Enum):
     """Which way a figure improves, where that can be said at all."""
 
@@ -64,6 +68,8 @@ class FigureDefinition:
         The word before its ratio to the reference, where it heads a phase as one.
     short, short_below:
         How its value reads in a line of a phase's tile, and a negative one.
+    rests:
+        Fittings on whose place it rests: where one cannot be had, no phase that shows the figure meets.
     school:
         What the schools of the trade say of it (common practice, no source).
     """
@@ -82,6 +88,7 @@ class FigureDefinition:
     short: str = ""
     short_below: str = ""
     school: str = ""
+    rests: tuple[Rests, ...] = ()
 
     @property
     def si(self) -> str:

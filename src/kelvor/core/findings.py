@@ -5,6 +5,8 @@ from __future__ import annotations
 from dataclasses import dataclass
 from enum import Enum
 
+from kelvor.core.figures import Rests
+
 
 class Severity(Enum):
     """How much a finding matters."""
@@ -34,6 +36,10 @@ class Finding:
         What was found and what would do, in SI units.
     advice:
         What to do about it.
+    parts:
+        Kinds of the fittings it is about.
+    said:
+        Which part and what of it, in a few words.
     """
 
     code: str
@@ -43,6 +49,8 @@ class Finding:
     value: float | None = None
     limit: float | None = None
     advice: str = ""
+    parts: tuple[Rests, ...] = ()
+    said: str = ""
 
 
 def fatal(findings: tuple[Finding, ...]) -> tuple[Finding, ...]:

@@ -290,6 +290,35 @@ def text(value: float, quantity: Quantity, system: System = System.METRIC, *, ex
     return f"{number}{joint}{unit.sign}"
 
 
+_SAID = re.compile(
+    r"(?P<first>[−+-]?\d+(?:\.\d+)?)(?P<second>(?: to | and |–)[−+-]?\d+(?:\.\d+)?)? (?P<unit>cm²|cm|mm|m|kg)(?![\w/²³]| [mk]²| m²)"
+)
+_SAID_AS = {
+    "cm": Quantity.LENGTH, "mm": Quantity.DEPTH, "m": Quantity.HEIGHT, "cm²": Quantity.AREA, "kg": Quantity.MASS,
+}  # fmt: skip
+
+
+def said_in(words: str, system: System) -> str:
+    """A sentence written in metric units, in the reader's: “31 to 40 cm” becomes inches for who reads inches."""
+    if system is System.METRIC:
+        return words
+
+    def other(found: re.Match[str]) -> str:
+        quantity = _SAID_AS[found["unit"]]
+        size = DISPLAY[System.METRIC][quantity].size
+
+        def one(number: str) -> str:
+            return text(float(number.replace("−", "-")) * size, quantity, system)
+
+        if not found["second"]:
+            return one(found["first"])
+        joint = re.match(r" to | and |–", found["second"])
+        assert joint is not None
+        return one(found["first"]) + joint[0] + one(found["second"][joint.end() :])
+
+    return _SAID.sub(other, words)
+
+
 def _fraction_text(value: float, *, feet: bool) -> str:
     parts = Fraction(round(abs(value) / INCH * 32), 32)
     sign = "−" if value < 0 and parts else ""

@@ -22,7 +22,7 @@ def evaluation_document(evaluation: Evaluation) -> dict[str, Any]:
         "figures": {key: _figure(f) for key, f in evaluation.figures.items()},
         "phases": [
             {"phase": p.phase.key, "figures": list(p.phase.figures),
-             "verdict": p.speaks.outcome.value if p.speaks else None}
+             "verdict": p.outcome.value if p.outcome else None, "not_reached": [m.words for m in p.missed]}
             for p in evaluation.phases
         ],
         "targets": [
@@ -60,6 +60,6 @@ def evaluation_table(evaluation: Evaluation, system: System) -> str:
         note = f"  ({f.note})" if f.note else ""
         struck = "" if f.valid else "  [not valid here]"
         lines.append(f"  {f.definition.label:<48} {shown:>14}  ±{text(f.band, q, system)}{note}{struck}")
-    lines += [f"  {p.phase.name}: {p.speaks.outcome.value if p.speaks else 'no target'}" for p in evaluation.phases]
+    lines += [f"  {p.phase.name}: {p.words}" for p in evaluation.phases]
     lines += [f"  {f.severity.value}: {f.text}. {f.advice}" for f in evaluation.findings]
     return "\n".join(lines)

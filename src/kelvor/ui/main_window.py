@@ -407,6 +407,16 @@ class MainWindow(QMainWindow):
 
         self._panel(MaterialsDialog(self, self.session))
 
+    def show_findings(self) -> None:
+        """Everything that is worth a look on the board; a click shows the place."""
+        from kelvor.ui.widgets.findings_panel import FindingsPanel
+
+        def show(place: float) -> None:
+            self.show_view("shape")
+            self.shape.bench.set_station(place)
+
+        self._panel(FindingsPanel(self, self.session, show))
+
     def show_coefficients(self) -> None:
         """The table of coefficients of drive and ride."""
         from kelvor.ui.widgets.coefficients_dialog import CoefficientsDialog

@@ -38,7 +38,7 @@ FINE, COARSE = 1e-9, 1e-4
 """Share of the mass to which the board is sunk: for figures, and for what is only compared or drawn."""
 
 METHOD = Method(
-    "exact clipping of the sections by still water, trim held, rider's place solved",
+    "exact clipping of the sections by still water, trim held, rider's place solved; heeled, the rider stays upright",
     "hydrostatics, closed forms in the tests; body segments from Winter 2009 (from memory)",
     "still water, no way on; body shape ±2 cm, density ±2 %",
 )
@@ -223,7 +223,7 @@ def posture_float(
     ends = [problem.held(trim, level.place) for trim in (-WINDOW, WINDOW)]
     nose_up = problem.sink(level.place, 1 * DEGREE, 0.0)
     pitch_stable = problem.along(nose_up, level.place) < 0
-    load = problem.load(level.place)
+    load = problem.upright(level.place)
     arm = righting_arm(
         lambda plane: problem.immersion(plane, level.place),
         (load,),
@@ -305,6 +305,10 @@ TRIM = FigureDefinition(
 ALONE_TRIM = FigureDefinition(
     "float_alone_trim", "Trim afloat, nobody on it", Q.ANGLE, METHOD, more="nose higher", less="nose lower",
 )
+RAIL_WET = FigureDefinition(
+    "float_rail_immersed", "Rail under water at rest", Q.LENGTH, METHOD, more="deeper", less="higher", short="rail {} under at rest",
+    short_below="rail {} above at rest",
+)
 ROLL_STIFFNESS = FigureDefinition(
     "float_roll_stiffness", "Roll stiffness, waiting", Q.STIFFNESS, METHOD, better=Better.MORE, more="steadier",
     less="tippier", short="rights {} at rest", short_below="tips {} at rest",
@@ -314,7 +318,7 @@ ROLL_HELD = FigureDefinition(
     less="less to hold", short="you hold {} of roll at 5°",
 )
 FIGURES = (DECK_DEPTH, STANDING_DEPTH, SITTING_DEPTH, RIDER_SHARE, KNEE_PLACE, KNEE_WINDOW, KNEE_MOMENT, TRIM, ALONE_TRIM,
-               ROLL_STIFFNESS, ROLL_HELD)  # fmt: skip
+               RAIL_WET, ROLL_STIFFNESS, ROLL_HELD)  # fmt: skip
 
 
 def _figures(
@@ -361,20 +365,23 @@ def _figures(
         found += [make(ALONE_TRIM, alone, 0.3 * DEGREE, words),
                   make(TRIM, trim, 0.5 * DEGREE, "" if np.isfinite(trim) else "no free trim: held by the rider")]  # fmt: skip
     held = max(0.0, -waiting.roll_moment)
+    shape, plane = measured.shape, waiting.level.plane
+    wide = float(shape.x[int(np.argmax(shape.half_width))])
+    rail = plane.depth + plane.pitch * wide - measured.at(shape.edge_z, wide)
     return (
         *found,
+        make(RAIL_WET, rail, 0.02, f"{waiting.posture}, bottom edge at the widest place, {wide * 100:.0f} cm from the tail",
+             waiting.level.found),
         make(ROLL_STIFFNESS, waiting.roll_moment / ROLL_PROBE, 0.15 * abs(waiting.roll_moment) / ROLL_PROBE + 10,
-             f"{waiting.posture}, secant to 5°"),
+             f"{waiting.posture}, upright over the middle; secant to 5°"),
         make(ROLL_HELD, held, 0.15 * held + 1.0,
-             f"{waiting.posture}, {'comes back by itself' if waiting.roll_stable else 'held by the rider'}"),
+             f"{waiting.posture}, upright over the middle: {'comes back by itself' if waiting.roll_stable else 'held by balancing'}"),
     )  # fmt: skip
 
 
 def _stability_note(state: PostureFloat) -> str:
-    if state.posture == "standing" and not state.roll_stable:
-        return "cannot stand still: no roll balance at rest"
     if state.pitch_stable and state.roll_stable:
-        return "comes back by itself in roll and trim"
+        return "comes back by itself in roll and trim, you upright"
     if not state.pitch_stable and not state.roll_stable:
-        return "roll and trim held by the rider"
-    return "roll held by the rider" if state.pitch_stable else "trim held by the rider"
+        return "roll and trim held by balancing"
+    return "roll held by balancing" if state.pitch_stable else "trim held by balancing"

@@ -9,11 +9,12 @@ import numpy as np
 from kelvor.core.brief import Rider
 from kelvor.core.figures import Better, Figure, FigureDefinition, Method
 from kelvor.core.mass.board_mass import BoardMass
+from kelvor.core.measure.lines import line_measures
 from kelvor.core.measure.stance import stance_measures
 from kelvor.core.shape.geometry import Geometry
 from kelvor.core.shape.outline import half_width
 from kelvor.core.shape.section_view import reading
-from kelvor.core.shape.straight_edge import flat_run
+from kelvor.core.shape.straight_edge import flat_runs
 from kelvor.core.units import FOOT
 from kelvor.core.units import Quantity as Q
 
@@ -172,8 +173,7 @@ def shape_measures(measured: Geometry, mass: BoardMass, rider: Rider | None = No
     off = 2 * half_width(board.outline, length, offs)
     keel, rail = measured.keel_line, measured.rail_line
     mid = measured.mid_line
-    keel_flat, rail_flat, mid_flat = flat_run(x, keel), flat_run(x, rail), flat_run(x, mid)
-    straight = flat_run(x, shape.half_width)
+    keel_flat, rail_flat, mid_flat, straight = flat_runs(x, (keel, rail, mid, shape.half_width))
     widest = reading(shape, int(np.argmax(shape.half_width)))
     t, lb = mass.total, LENGTH_BAND
     mast = board.mast_x
@@ -223,4 +223,5 @@ def shape_measures(measured: Geometry, mass: BoardMass, rider: Rider | None = No
             _figure(PLANFORM_PER_RIDER_MASS, area / rider.mass, RELATIVE_BAND * area / rider.mass, inputs=who),
         ]
     list_ += stance_measures(measured, rider)
+    list_ += line_measures(measured, rider)
     return Measures(tuple(list_), keel_flat, rail_flat, at)

@@ -63,7 +63,7 @@ class Running:
     moving:
         Share of the hull's load that speed lifts.
     wetted, beam, area:
-        Wetted keel length, mean running beam [m], wetted bottom [m²].
+        Wetted keel length, mean beam of what is wet [m], wetted bottom [m²].
     centre:
         Of the pressure, ahead of the tail [m].
     floating, planing:
@@ -221,23 +221,25 @@ class RideModel:
         return int(np.argmin([abs(f.volume - volume) for f in self.forms]))
 
     @cached_property
-    def _floating(self) -> tuple[Array, Array, Array, Array, Array]:
-        """Loads (k,) [N], waterlines (k,), wetted surfaces (k,), wave drag and base drag over load by Froude number (k, f)."""
-        loads, lines, wets, waves, tails = [0.0], [0.0], [0.0], [np.zeros(len(FROUDES))], [np.zeros(len(FROUDES))]
+    def _floating(self) -> tuple[Array, Array, Array, Array, Array, Array]:
+        """Over floating loads (k,) [N]: length and beam of the waterline, wetted surface, wave and base drag over load by Froude number (k, f)."""
+        loads, lines, beams, wets = [0.0], [0.0], [0.0], [0.0]
+        waves, tails = [np.zeros(len(FROUDES))], [np.zeros(len(FROUDES))]
         chosen = {self._nearest(share * self.measured.solid.volume) for share in LOADS}
         for form in (self.forms[i] for i in sorted(chosen)):
             drags = [resistance(form, float(f * np.sqrt(GRAVITY * form.length)), self.density, self.viscosity) for f in FROUDES]
             loads.append(self.density * GRAVITY * form.volume)
             lines.append(form.length)
+            beams.append(form.beam)
             wets.append(form.wetted)
             waves.append(np.array([d.waves for d in drags]) / loads[-1])
             tails.append(np.array([d.tail for d in drags]) / loads[-1])
-        lines[0], wets[0] = lines[1] * 0.8, 0.0
-        return np.array(loads), np.array(lines), np.array(wets), np.array(waves), np.array(tails)
+        lines[0], beams[0] = lines[1] * 0.8, beams[1]
+        return np.array(loads), np.array(lines), np.array(beams), np.array(wets), np.array(waves), np.array(tails)
 
     def afloat(self, load: Array, speed: float) -> tuple[Array, Array, Array]:
         """Friction, waves with base drag, and drag of limbs in the water [N] while floating loads (t,) at `speed`."""
-        loads, lines, wets, waves, tails = self._floating
+        loads, lines, _, wets, waves, tails = self._floating
         q = self.density * speed**2 / 2
         carried = np.minimum(load, loads[-1])
         length = np.interp(carried, loads, lines)
@@ -306,11 +308,11 @@ class RideModel:
         friction = (1 - w) * float(rub[i]) + w * (float(states.drag[i]) - plane_lift)
         lifting = (1 - w) * float(sloping[i]) + w * plane_lift
         making, limbs = (1 - w) * float(waves[i]), (1 - w) * float(body[i])
-        length, area = self._afloat_size(float(still[i]))
+        length, beam, area = self._afloat_size(float(still[i]))
         return Running(
             speed, load, up, float(drag[i]) + below + air, _band(friction, making, limbs, lifting, below, air, w * (1 - w) * 2 * gap),
             friction, making, lifting, limbs, below, air, float(planer.trims[i]), float(moving[i]),
-            float(w * states.wetted[i] + (1 - w) * length), float(w * states.beam[i] + (1 - w) * bottom.beam[-1]),
+            float(w * states.wetted[i] + (1 - w) * length), float(w * states.beam[i] + (1 - w) * beam),
             float(w * states.area[i] + (1 - w) * area), bottom.aft + float(states.centre[i] if planes else 0.45 * bottom.longest),
             float(blended[i]), float(states.drag[i]) if planes else float("nan"),
         )  # fmt: skip
@@ -330,19 +332,18 @@ class RideModel:
         drag = rub + waves + body + sloping
         i = _chosen(drag, self.planer.trims, self.table)
         friction, making, limbs, lifting = float(rub[i]), float(waves[i]), float(body[i]), float(sloping[i])
-        length, area = self._afloat_size(float((1 - moving[i]) * load))
+        length, beam, area = self._afloat_size(float((1 - moving[i]) * load))
         return Running(
             speed, load, up, float(drag[i]) + below + air, _band(friction, making, limbs, lifting, below, air, 0.0), friction, making, lifting,
-            limbs, below, air, float(self.planer.trims[i]), float(moving[i]), length, float(self.bottom.beam[-1]), area,
+            limbs, below, air, float(self.planer.trims[i]), float(moving[i]), length, beam, area,
             self.bottom.aft + 0.45 * self.bottom.longest, float(drag[i]), float("nan"),
         )  # fmt: skip
 
-    def _afloat_size(self, load: float) -> tuple[float, float]:
-        """Wetted length of the planing bottom [m] and wetted surface [m²] while floating a load [N]."""
-        loads, lines, wets, _, _ = self._floating
-        return min(float(np.interp(load, loads, lines)), self.bottom.longest + self.bottom.aft), float(
-            np.interp(load, loads, wets)
-        )
+    def _afloat_size(self, load: float) -> tuple[float, float, float]:
+        """Wetted length of the planing bottom and beam of the waterline [m], and wetted surface [m²] while floating a load [N]."""
+        loads, lines, beams, wets, _, _ = self._floating
+        length, beam, wetted = (float(np.interp(load, loads, values)) for values in (lines, beams, wets))
+        return min(length, self.bottom.longest + self.bottom.aft), beam, wetted
 
     def _plane_friction(self, area: float, wetted: float, speed: float) -> float:
         return self.density * speed**2 / 2 * area * float(ittc57(speed * max(wetted, 0.05) / self.viscosity))

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from kelvor.core.disciplines import Discipline
 from kelvor.core.figures import FigureDefinition
 from kelvor.core.floating import stage as floating
-from kelvor.core.measure import size, stance
+from kelvor.core.measure import lines, size, stance
 from kelvor.core.ride import surface, wing_foil
 from kelvor.core.ride.telling import afloat, flying, paddled, racing, turning, under_way
 from kelvor.core.stiffness import stage as stiffness
@@ -58,7 +58,7 @@ _FLOAT_FOIL = _p(
     "float righting",
     floating.DECK_DEPTH,
     floating.KNEE_WINDOW,
-    floating.ROLL_HELD,
+    floating.ROLL_STIFFNESS,
     floating.RIDER_SHARE,
     floating.TRIM,
     afloat.ROLL_DAMPING_0,
@@ -68,7 +68,7 @@ _FLY = _p(
     "How does it turn, lean and balance?",
     "fly",
     wing_foil.YAW_WITH_FOIL,
-    flying.TRACK_NEEDED,
+    wing_foil.TRACK_NEEDED,
     wing_foil.LEAN,
     wing_foil.MASS_TO_LIFT,
     wing_foil.FEET_TO_LIFT,
@@ -76,6 +76,11 @@ _FLY = _p(
     wing_foil.TAIL_TOUCH,
     flying.STALL_MARGIN_FOIL,
     flying.FLY_DRAG,
+    flying.APPARENT_WIND,
+    flying.APPARENT_ANGLE,
+    flying.BOARD_AIR_DRAG,
+    wing_foil.ROLL_WITH_RIDER,
+    wing_foil.PITCH_WITH_RIDER,
     flying.FOIL_CAVITATION,
 )
 _TOUCH = _p(
@@ -126,6 +131,9 @@ _RESERVE = _p(
     floating.STANDING_DEPTH,
     floating.ROLL_STIFFNESS,
     afloat.RIGHTING_PEAK,
+    floating.RAIL_WET,
+    afloat.WATERPLANE,
+    afloat.METACENTRE,
 )
 _PLANE = _p(
     "Plane",
@@ -203,6 +211,9 @@ _BALANCE = _p(
     afloat.FOOT_WIDTH,
     floating.STANDING_DEPTH,
     floating.ROLL_STIFFNESS,
+    floating.RAIL_WET,
+    afloat.WATERPLANE,
+    afloat.METACENTRE,
 )
 _START = _p(
     "Start",
@@ -224,6 +235,8 @@ _GLIDE = _p(
     size.LENGTH_OVER_WIDTH,
     surface.RESERVE,
     size.KEEL_FLAT_RUN,
+    under_way.RUNNING_BEAM,
+    paddled.FROUDE,
     afloat.LATERAL_AREA,
 )
 _BUMPS = _p(
@@ -242,7 +255,14 @@ _TIP = (stiffness.SAG, stiffness.TWIST, size.NOSE_ROCKER, size.MID_FLAT_RUN, siz
 PHASES: dict[Discipline, tuple[Phase, ...]] = {
     "wing foil": (_FLOAT_FOIL, _GOING, _LIFT, _FLY, _TOUCH),
     "kite foil": (
-        _p("Float", "Does it carry you at rest?", "float righting", surface.RESERVE, floating.DECK_DEPTH, floating.ROLL_HELD),
+        _p(
+            "Float",
+            "Does it carry you at rest?",
+            "float righting",
+            surface.RESERVE,
+            floating.DECK_DEPTH,
+            floating.ROLL_STIFFNESS,
+        ),
         _p(
             "Start",
             "How hard must the kite pull?",
@@ -272,6 +292,9 @@ PHASES: dict[Discipline, tuple[Phase, ...]] = {
             afloat.ROLL_DAMPING_30,
             floating.KNEE_WINDOW,
             floating.DECK_DEPTH,
+            floating.RAIL_WET,
+            afloat.WATERPLANE,
+            afloat.METACENTRE,
         ),
         _p(
             "Paddle up",
@@ -565,6 +588,9 @@ PHASES: dict[Discipline, tuple[Phase, ...]] = {
             afloat.RIGHTING_ANGLE,
             afloat.FREEBOARD,
             size.WIDTH,
+            floating.RAIL_WET,
+            afloat.WATERPLANE,
+            afloat.METACENTRE,
         ),
         _START,
         _GLIDE,
@@ -586,7 +612,7 @@ PHASES: dict[Discipline, tuple[Phase, ...]] = {
             "What holds on the rail?",
             "rail heeled tow",
             turning.RAIL_FLAT_30,
-            turning.STRAIGHT_BEYOND_BOOT,
+            lines.STRAIGHT_TO_TIP,
             paddled.TOW_DRAG,
             turning.RAIL_ENGAGED_30,
             turning.EDGE_RADIUS_FEET,

@@ -2,25 +2,41 @@
 
 from __future__ import annotations
 
+import numpy as np
+
 from kelvor.core.brief import Brief
 from kelvor.core.disciplines import AT_REST, RIGS
 from kelvor.core.figures import Better, Figure, FigureDefinition, Method
+from kelvor.core.fluids import GRAVITY
 from kelvor.core.mass.properties import MassProperties
-from kelvor.core.measure.size import Measures
+from kelvor.core.measure.size import Measures, planform_area
+from kelvor.core.measure.stance import feet
 from kelvor.core.ride.attitudes import flat_bottom_area
+from kelvor.core.shape.fairness import standing_width
 from kelvor.core.shape.geometry import Geometry
+from kelvor.core.units import DEGREE
 from kelvor.core.units import Quantity as Q
 
 ARCHIMEDES = Method(
     "volume less what board, foil, rig and rider displace", "Archimedes", "at rest; hand wing and kite not counted"
 )
+ROLLING = Method(
+    "board's roll inertia and a strip's added mass of water, rolled by the feet with a quarter of the weight on each side",
+    "strip theory: π/128 ρ b⁴ a metre, half of it wet (Newman 1977, from memory)", "no damping, no rail that bites; feet at the straps",
+)  # fmt: skip
 FLAT_AREA = FigureDefinition("flat_bottom_area", "Bottom on the flat, gap 0.5 mm", Q.AREA, better=Better.MORE)
 RESERVE = FigureDefinition(
     "reserve_volume", "Reserve, rider afloat", Q.VOLUME, ARCHIMEDES, better=Better.MORE, head="{} to spare",
     head_below="{} short", short="{} to spare afloat", short_below="{} short afloat",
     school="Litres in the middle carry you; in the nose they recover a dive and flatter the figure.",
 )
-FIGURES = (FLAT_AREA, RESERVE)
+CARRIED_VOLUME = FigureDefinition("volume_per_carried_mass", "Litres per kg of all carried", Q.VOLUME_PER_MASS, ARCHIMEDES)
+CARRIED_AREA = FigureDefinition("planform_per_carried_mass", "Planform area per kg of all carried", Q.AREA_PER_MASS)
+RAIL_TO_RAIL = FigureDefinition(
+    "rail_to_rail", "Rail to rail, 30° to 30°", Q.TIME, ROLLING, better=Better.LESS, more="slower", less="quicker", ranks=True,
+    rests=("strap",),
+)
+FIGURES = (RESERVE, CARRIED_VOLUME, CARRIED_AREA, FLAT_AREA, RAIL_TO_RAIL)
 
 
 def surface_figures(measured: Geometry, measures: Measures, board_mass: MassProperties, brief: Brief) -> tuple[Figure, ...]:
@@ -38,10 +54,32 @@ def surface_figures(measured: Geometry, measures: Measures, board_mass: MassProp
     )
     flat = Figure(definition=FLAT_AREA, value=flat_bottom_area(measured, measures.keel_flat), band=2e-3, band_of_difference=2.5e-4,
                   note="between the bottom edges")  # fmt: skip
-    if AT_REST[brief.discipline] is None:
-        return (flat,)
-    return (
+    volume, area = measured.solid.volume, planform_area(measured)
+    parts = f"board, foil, rig and rider: {carried:.1f} kg"
+    shared = (
         flat,
+        Figure(definition=CARRIED_VOLUME, value=volume / carried, band=2e-3 * volume / carried,
+               band_of_difference=2e-4 * volume / carried, note=parts, inputs=inputs),
+        Figure(definition=CARRIED_AREA, value=area / carried, band=2e-3 * area / carried,
+               band_of_difference=2e-4 * area / carried, note=f"planform, {parts}", inputs=inputs),
+        _rail_to_rail(measured, board_mass, brief),
+    )  # fmt: skip
+    if AT_REST[brief.discipline] is None:
+        return shared
+    return (
+        *shared,
         Figure(definition=RESERVE, value=reserve, band=band, band_of_difference=band / 8, inputs=inputs,
                note="sinks by this much" if reserve < 0 else "litres to spare"),
     )  # fmt: skip
+
+
+def _rail_to_rail(measured: Geometry, board_mass: MassProperties, brief: Brief) -> Figure:
+    """Time from 30° on one rail to 30° on the other: half the angle sped up, half slowed down again."""
+    shape, stand = measured.shape, feet(measured, brief.rider)
+    width = (standing_width(measured, stand.front) + standing_width(measured, stand.back)) / 2
+    water = float(np.trapezoid(np.pi / 256 * brief.water.density * (2 * shape.half_width) ** 4, shape.x))
+    inertia = board_mass.roll_about(board_mass.z) + water
+    moment = brief.rider.mass * GRAVITY * 0.5 * width / 2
+    time = 2 * float(np.sqrt(60 * DEGREE * inertia / moment))
+    words = f"roll inertia {board_mass.roll_about(board_mass.z):.2f} and water {water:.2f} kg m², feet on {width * 100:.0f} cm of deck"
+    return Figure(definition=RAIL_TO_RAIL, value=time, band=0.4 * time, band_of_difference=0.05 * time, note=words)

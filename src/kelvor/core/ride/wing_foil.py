@@ -7,12 +7,15 @@ here and not shown.
 from __future__ import annotations
 
 import math
+from dataclasses import replace
+from functools import lru_cache
 
 from kelvor.core.brief import Brief, Foil
 from kelvor.core.coefficients import Coefficients
 from kelvor.core.figures import Better, Figure, FigureDefinition, Method
 from kelvor.core.mass.properties import MassProperties, combined
 from kelvor.core.measure.size import Measures
+from kelvor.core.measure.stance import feet as stands
 from kelvor.core.ride.attitudes import (
     lean_before_touch,
     nose_touch,
@@ -27,6 +30,14 @@ from kelvor.core.units import Quantity as Q
 FOIL_PARTS = Method(
     "board by zones; foil as mast, wings and fuselage in shares of its mass",
     "Steiner's theorem; shares of foil mass: common practice, no source", "foils of usual build",
+)  # fmt: skip
+BALANCE = Method(
+    "weights of board, foil and rider over their feet balanced about the foil's lift, the foil moving with its mast",
+    "statics; shares of foil mass: common practice, no source", "level flight; thrust and drag are not in it",
+)  # fmt: skip
+RIDDEN = Method(
+    "board by zones, foil by parts, the rider as an upright rod over the feet; about the foil's lift",
+    "Steiner's theorem; a rod's own inertia; shares of foil mass: common practice, no source", "rider standing stiffly, in flight",
 )  # fmt: skip
 ATTITUDE = Method("angles between bottom, mast and a flat water surface", "geometry", "flat water, rigid foil")
 
@@ -65,30 +76,52 @@ YAW_WITH_FOIL = FigureDefinition(
     less="easier", head="yaw {}", ratio="yaw",
     school="Long nose for planing and recovery, or short and thin for swing weight.",
 )
+ROLL_WITH_RIDER = FigureDefinition(
+    "roll_inertia_with_rider", "Roll inertia, board + foil + rider", Q.INERTIA, RIDDEN, better=Better.LESS, more="harder",
+    less="easier",
+)
+PITCH_WITH_RIDER = FigureDefinition(
+    "pitch_inertia_with_rider", "Pitch inertia, board + foil + rider", Q.INERTIA, RIDDEN, better=Better.LESS, more="harder",
+    less="easier",
+)
 MASS_TO_LIFT = FigureDefinition(
     "mass_to_lift", "Mass, board + foil, to foil lift", Q.LENGTH, FOIL_PARTS, more="forward", less="aft",
 )
 FEET_TO_LIFT = FigureDefinition(
     "feet_to_lift", "Straps' middle to foil lift", Q.LENGTH, ATTITUDE, more="forward", less="aft",
+    rests=("mast",),
 )
 FEET_FOR_BALANCE = FigureDefinition(
     "feet_for_balance", "Feet for balance to foil lift", Q.LENGTH, FOIL_PARTS, more="forward", less="aft",
+    rests=("mast",),
+)
+TRACK_NEEDED = FigureDefinition(
+    "track_needed", "Mast place for your feet", Q.LENGTH, BALANCE, more="further forward", less="further aft",
+    short="mast at {} for your feet",
+    rests=("mast",),
 )
 TRACK_TRAVEL = FigureDefinition(
     "track_travel", "Mast travel on tracks, each way", Q.LENGTH, ATTITUDE, better=Better.MORE,
 )
 FIGURES = (TAIL_CLEARANCE, TAIL_TOUCH, LEAN, NOSE_TOUCH, NOSE_TOUCH_FLYING, PATCH_V, PATCH_WIDTH,
-               YAW_WITH_FOIL, MASS_TO_LIFT, FEET_TO_LIFT, FEET_FOR_BALANCE, TRACK_TRAVEL)  # fmt: skip
+               YAW_WITH_FOIL, ROLL_WITH_RIDER, PITCH_WITH_RIDER, MASS_TO_LIFT, FEET_TO_LIFT, FEET_FOR_BALANCE, TRACK_NEEDED, TRACK_TRAVEL)  # fmt: skip
 
 
 def foil_mass(foil: Foil, mast_x: float, keel_z: float, table: Coefficients) -> MassProperties:
+    """The foil under its mast, where the mast meets the bottom."""
+    alone = _foil_alone(foil, table)
+    return replace(alone, x=alone.x + mast_x, z=alone.z + keel_z)
+
+
+@lru_cache(maxsize=16)
+def _foil_alone(foil: Foil, table: Coefficients) -> MassProperties:
     """Foil as a mast, a front wing, a fuselage and a stabiliser; its mass shared by the table of coefficients."""
-    bottom = keel_z - foil.mast_length
-    front = mast_x + foil.lift_ahead + 0.02
+    bottom = -foil.mast_length
+    front = foil.lift_ahead + 0.02
     m, mast, wing, body = foil.mass, table.mast_mass, table.wing_mass, table.fuselage_mass
     rest = max(1.0 - mast - wing - body, 0.0)
     parts = [
-        MassProperties(mass=mast * m, x=mast_x, z=keel_z - foil.mast_length / 2,
+        MassProperties(mass=mast * m, x=0.0, z=-foil.mast_length / 2,
                        roll=mast * m * foil.mast_length**2 / 12, pitch=mast * m * foil.mast_length**2 / 12),
         MassProperties(mass=wing * m, x=front, z=bottom, roll=wing * m * foil.span**2 / 12 * 0.7,
                        yaw=wing * m * foil.span**2 / 12 * 0.7),
@@ -104,6 +137,14 @@ def feet_middle(measured: Geometry) -> float:
     board = measured.board
     rows = [row.at.x(board.length, board.mast_x) for row in board.fittings.straps]
     return (min(rows) + max(rows)) / 2 if len(rows) > 1 else math.nan
+
+
+def mast_for(board_mass: MassProperties, brief: Brief, feet: float, table: Coefficients) -> float:
+    """Where the mast must stand [m from the tail] so that board, foil and a rider over their feet balance on the foil's lift."""
+    foil, rider = foil_mass(brief.foil, 0.0, 0.0, table), brief.rider.mass
+    still = board_mass.mass * board_mass.x + foil.mass * foil.x + rider * feet  # the foil's own share moves with its mast
+    carried = board_mass.mass + rider
+    return (still - (carried + foil.mass) * brief.foil.lift_ahead) / carried
 
 
 def wing_foil_figures(
@@ -131,6 +172,20 @@ def wing_foil_figures(
         return Figure(definition=definition, value=value, band=band, band_of_difference=band / 8, note=note,
                       inputs=inputs, valid=valid and math.isfinite(value))  # fmt: skip
 
+    stood = stands(measured, brief.rider)
+    needed = mast_for(board_mass, brief, (stood.front + stood.back) / 2, table)
+    reach = tracks.at.x(board.length)
+    outside = abs(needed - reach) - travel
+    words = f"mast {needed * 100:.1f} cm from the tail; tracks give {(reach - travel) * 100:.1f} to {(reach + travel) * 100:.1f} cm"
+    if len(board.fittings.straps) < 2:
+        words += f"; {stood.note}"
+    if outside > 0:
+        words += f", {outside * 100:.1f} cm too short"
+    over, rider, tall = (stood.front + stood.back) / 2, brief.rider, table.rider_centre
+    rod = rider.mass * rider.height**2 / 12
+    body = MassProperties(mass=rider.mass, x=over, z=measured.at(measured.shape.keel, over) + tall, roll=rod, pitch=rod)
+    ridden, deep = combined([all_up, body]), keel_z - foil.mast_length
+    who = f"{rider.mass:.0f} kg, {rider.height:.2f} m, centre {tall * 100:.0f} cm above the bottom, about the foil's lift"
     flying = foil.mast_length > h
     over_range = f"{(to_lift - travel) * 100:+.1f} to {(to_lift + travel) * 100:+.1f} cm over the tracks".replace("-", "−")
     return (
@@ -143,8 +198,11 @@ def wing_foil_figures(
         make(PATCH_V, patch.v_angle, 0.1 * DEGREE, f"{patch.start * 100:.0f} to {patch.end * 100:.0f} cm from tail"),
         make(PATCH_WIDTH, patch.width, 1e-3, "between the bottom edges"),
         make(YAW_WITH_FOIL, yaw, 0.08 * yaw, "rider not counted"),
+        make(ROLL_WITH_RIDER, ridden.roll_about(deep), 0.1 * ridden.roll_about(deep), who),
+        make(PITCH_WITH_RIDER, ridden.pitch_about(lift, deep), 0.1 * ridden.pitch_about(lift, deep), who),
         make(MASS_TO_LIFT, to_lift, 0.015, over_range),
         make(FEET_TO_LIFT, feet - lift, 0.01, "mast where it stands" if math.isfinite(feet) else "fewer than two strap rows"),
         make(FEET_FOR_BALANCE, feet_needed, 0.015, "rider's weight over the feet, level flight"),
+        make(TRACK_NEEDED, needed, 0.015, words),
         make(TRACK_TRAVEL, travel, 1e-3, f"lift {(lift - travel) * 100:.1f} to {(lift + travel) * 100:.1f} cm from tail"),
     )  # fmt: skip

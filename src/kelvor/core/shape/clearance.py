@@ -6,6 +6,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from kelvor.core.figures import Rests
 from kelvor.core.findings import Finding, Severity
 from kelvor.core.shape.battens import Array
 from kelvor.core.shape.board import Board
@@ -34,6 +35,7 @@ class Footprint:
     corners: Array
     depth: float
     group: str = ""
+    kind: Rests | None = None
 
     @property
     def x(self) -> float:
@@ -67,11 +69,11 @@ def footprints(board: Board) -> list[Footprint]:
         for side in (1, -1) if tracks.spacing > 0 else (0,):
             width = 0.022 if tracks.spacing > 0 else 0.045
             found.append(Footprint("Foil tracks" if side else "Foil box", "bottom",
-                                   _rectangle(at, side * tracks.spacing / 2, tracks.length, width), tracks.depth, "tracks"))  # fmt: skip
+                                   _rectangle(at, side * tracks.spacing / 2, tracks.length, width), tracks.depth, "tracks", "mast"))  # fmt: skip
     for box in fittings.fin_boxes:
         x = box.at.x(length, mast)
         for side in (0,) if box.offset == 0 else (1, -1):
-            found.append(Footprint(box.name, "bottom", box_rectangle(box, x, side), BOX_SIZES[box.kind][2], box.name))
+            found.append(Footprint(box.name, "bottom", box_rectangle(box, x, side), BOX_SIZES[box.kind][2], box.name, "fin"))
     if (track := fittings.mast_track) is not None:
         found.append(
             Footprint("Mast track", "deck", _rectangle(track.at.x(length, mast), 0.0, track.length, track.width), track.depth)
@@ -81,7 +83,7 @@ def footprints(board: Board) -> list[Footprint]:
             for side in (0,) if spread == 0 else (1, -1):
                 run = (row.inserts - 1) * row.pitch + STRAP_INSERT
                 corners = _rectangle(row.at.x(length, mast), side * spread, run, STRAP_INSERT)
-                found.append(Footprint(row.name, "deck", corners, insert, row.name))
+                found.append(Footprint(row.name, "deck", corners, insert, row.name, "strap"))
     for plug in fittings.plugs:
         for side in (0,) if plug.offset == 0 else (1,):
             corners = _rectangle(plug.at.x(length, mast), side * plug.offset, plug.length, plug.width)
@@ -150,7 +152,9 @@ def _in_foam(measured: Geometry, item: Footprint) -> list[Finding]:
         )
         if item.group == "tracks":
             code = "tracks_outside"
-        return [Finding(code=code, place=item.x, text=f"{item.name} lies off the board at {item.x * 100:.1f} cm from the tail",
+        ends = float(max(-item.corners[:, 0].min(), item.corners[:, 0].max() - board.length, outside))
+        return [Finding(code=code, place=item.x, value=ends, parts=_kinds(item), said=f"{item.name} off the board",
+                        text=f"{item.name} lies off the board at {item.x * 100:.1f} cm from the tail",
                         advice="Move it in from the edge or along the board.")]  # fmt: skip
     left = thick - item.depth
     least = min(FOAM_BEYOND, BEYOND_SHARE * max(w.value for w in board.thickness.weights))
@@ -162,16 +166,23 @@ def _in_foam(measured: Geometry, item: Footprint) -> list[Finding]:
         advice=f"Keep {least * 1000:.0f} mm: thicken there by {(least - left) * 1000:.0f} mm, or take a shallower one.")]  # fmt: skip
 
 
+def _kinds(*items: Footprint) -> tuple[Rests, ...]:
+    return tuple(dict.fromkeys(item.kind for item in items if item.kind is not None))
+
+
 def _clash(measured: Geometry, a: Footprint, b: Footprint) -> list[Finding]:
     at = (a.x + b.x) / 2
+    kinds, said = _kinds(a, b), f"{a.name} on {b.name}"
     if a.side == b.side:
-        return [Finding(code="fittings_clash", place=at, text=f"{a.name} and {b.name} meet at {at * 100:.1f} cm from the tail",
+        over = float(min(a.corners[:, 0].max(), b.corners[:, 0].max()) - max(a.corners[:, 0].min(), b.corners[:, 0].min()))
+        return [Finding(code="fittings_clash", place=at, value=max(over, 0.0) + APART, limit=0.0, parts=kinds, said=said,
+                        text=f"{a.name} and {b.name} meet at {at * 100:.1f} cm from the tail",
                         advice=f"Keep {APART * 1000:.0f} mm between them.")]  # fmt: skip
     thick = min(_deck_and_bottom(measured, f.corners)[0] for f in (a, b))
     left = thick - a.depth - b.depth
     if left >= 0.004:
         return []
-    return [Finding(code="fittings_meet", place=at, value=left, limit=0.004,
+    return [Finding(code="fittings_meet", place=at, value=left - 0.004, limit=0.0, parts=kinds, said=said,
                     text=f"{a.name} and {b.name} meet inside the board at {at * 100:.1f} cm from the tail",
                     advice="Move one along the board, or take a shallower box.")]  # fmt: skip
 

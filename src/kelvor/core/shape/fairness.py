@@ -3,16 +3,17 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from functools import lru_cache
 
 import numpy as np
 
 from kelvor.core.findings import Finding, Severity
 from kelvor.core.shape.battens import Array
 from kelvor.core.shape.geometry import Geometry
-from kelvor.core.shape.layers import CrossStep, CutAway
+from kelvor.core.shape.layers import CrossStep, CutAway, Ledge
 from kelvor.core.shape.outline import half_width
 from kelvor.core.shape.schedules import Schedule
-from kelvor.core.shape.sections import Resolution, sections_at
+from kelvor.core.shape.sections import Resolution, Sections, sections_at
 
 LINES = ("outline", "keel", "mid", "rail", "deck")
 """Lines of which curvature and straight-edge gaps can be read."""
@@ -132,7 +133,7 @@ def gaps_along(curve: Curve, length: float, *, under: bool = True) -> Array:
 
 
 def kinks(measured: Geometry) -> list[Finding]:
-    """Breaks of slope in outline and rocker lines that no knuckle, winger or layer asked for, with their place."""
+    """Breaks of slope in outline, rocker and cut-out lines that no knuckle, winger or layer asked for, with their place."""
     board = measured.board
     found: list[Finding] = []
     meant = [w.x for batten in (board.outline.batten, board.rocker, board.thickness) for w in batten.weights if w.knuckle]
@@ -146,23 +147,37 @@ def kinks(measured: Geometry) -> list[Finding]:
             meant.append(layer.at.x(board.length, mast))
     for line in ("outline", "keel"):
         curve = line_curve(measured, line, 401)
-        slope = np.arctan(np.diff(curve.value) / np.diff(curve.x))
-        turn = np.abs(np.diff(slope))
-        h = float(curve.x[1] - curve.x[0])
-        inner = curve.x[1:-1]
-        turn[
-            (inner < max(0.06 * board.length, ends[0] + 0.01))
-            | (inner > board.length - max(0.06 * board.length, ends[1] + 0.01))
-        ] = 0.0
-        ordinary = np.median(turn) + KINK * h / 0.01
-        i = int(np.argmax(turn))
-        place = float(curve.x[i + 1])
-        if turn[i] > 4 * ordinary and turn[i] > KINK and not any(abs(place - m) < 0.03 for m in meant):
-            found.append(Finding(
-                code="kink", severity=Severity.NOTE, place=place, value=float(turn[i]), limit=float(4 * ordinary),
-                text=f"The {line} line breaks by {np.degrees(turn[i]):.1f}° near {place * 100:.0f} cm",
-                advice="Give it a blend there, or mark it as a knuckle if it is meant."))  # fmt: skip
+        skip = max(0.06 * board.length, ends[0] + 0.01), max(0.06 * board.length, ends[1] + 0.01)
+        found += _breaks(f"The {line} line", curve.x, curve.value, skip, meant)
+    for layer in board.layers:
+        if isinstance(layer, Ledge) and layer.on:
+            start, end = max(layer.start.x(board.length, mast), 0.0), min(layer.end.x(board.length, mast), board.length)
+            if end - start > 0.1:
+                x = np.linspace(start, end, 201)
+                away = layer.line.at(x)
+                y = away if layer.across == "centre" else half_width(board.outline, board.length, x) - away
+                found += _breaks(f"The line of {layer.name}", x, y, (0.02, 0.02), meant)
     return found
+
+
+def _breaks(name: str, x: Array, value: Array, skip: tuple[float, float], meant: list[float]) -> list[Finding]:
+    """The sharpest break of slope of a line, if it is one; nearer to its ends than `skip` [m] none is looked for."""
+    slope = np.arctan(np.diff(value) / np.diff(x))
+    turn = np.abs(np.diff(slope))
+    inner = x[1:-1]
+    turn[(inner < x[0] + skip[0]) | (inner > x[-1] - skip[1])] = 0.0
+    ordinary = np.median(turn) + KINK * float(x[1] - x[0]) / 0.01
+    i = int(np.argmax(turn))
+    place = float(x[i + 1])
+    if turn[i] <= 4 * ordinary or turn[i] <= KINK or any(abs(place - m) < 0.03 for m in meant):
+        return []
+    beside = max(round(0.012 / float(x[1] - x[0])), 2)
+    around = max(turn[max(i - beside, 0)], turn[min(i + beside, len(turn) - 1)])
+    if turn[i] <= 3 * around:  # a tight bend turns beside it too
+        return []
+    return [Finding(code="kink", severity=Severity.NOTE, place=place, value=float(turn[i]), limit=float(4 * ordinary),
+                    text=f"{name} breaks by {np.degrees(turn[i]):.1f}° near {place * 100:.0f} cm",
+                    advice="Give it a blend there, or mark it as a knuckle if it is meant.")]  # fmt: skip
 
 
 def deck_slope(measured: Geometry, start: float, end: float) -> float:
@@ -171,9 +186,26 @@ def deck_slope(measured: Geometry, start: float, end: float) -> float:
     return float(np.arctan2(measured.at(deck, end) - measured.at(deck, start), end - start))
 
 
+WALL_SLOPE, WALL_HEIGHT = 0.9, 0.004
+"""A deck that rises or falls as steep and as far as this is the wall of a recess or platform [1, m]: no foot stands across it."""
+
+
+@lru_cache(maxsize=16)
 def standing_width(measured: Geometry, x: float) -> float:
-    """Width between the deck edges at place `x` [m]: what the feet can stand on."""
-    return 2 * float(np.interp(x, measured.shape.x, measured.shape.deck_edge_y))
+    """Width at place `x` that the feet can stand on [m]: between the deck edges, or the walls of a recess or platform within."""
+    shape = measured.shape
+    after = int(np.clip(np.searchsorted(shape.x, x), 1, len(shape.x) - 1))
+    here = [_level_half(shape, i) for i in (after - 1, after)]
+    return 2 * float(np.interp(x, shape.x[after - 1 : after + 1], here))
+
+
+def _level_half(shape: Sections, station: int) -> float:
+    """Half-width of the deck from the centre to the first wall, or to the deck's edge [m]."""
+    across = slice(shape.columns.deck_edge, shape.columns.top + 1)
+    y, z = shape.y[station, across][::-1], shape.z[station, across][::-1]  # from the centre out
+    dy, dz = np.diff(y), np.abs(np.diff(z))
+    walls = np.nonzero((dz > WALL_SLOPE * np.maximum(dy, 1e-9)) & (dz > WALL_HEIGHT) & (y[1:] > 0.05))[0]
+    return float(y[walls[0]]) if len(walls) else float(shape.deck_edge_y[station])
 
 
 def peak_place(schedule: Schedule) -> float:

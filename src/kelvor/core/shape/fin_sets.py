@@ -54,7 +54,7 @@ def fin_set(
             lead = tail + fin(1.0).base
             return (
                 centre("Centre fin", 1.0, tail, "long box" if box == "tab box" else box),
-                pair("Side fins", 0.55, lead + 0.03, 0.8 * out),
+                pair("Side fins", 0.55, lead, 0.8 * out),
             )
         case "twin":
             return (pair("Twin fins", 1.0, fore - 0.03, out, box),)

@@ -144,7 +144,7 @@ def _downwind_parts(size: _Size, pattern: Pattern) -> tuple[tuple[Layer, ...], t
               Plinth(name="Track plinth", width=0.13, start=Place("mast", -0.2), end=Place("mast", 0.2)))  # fmt: skip
     deck = (DeckLayer(kind="recess", name="Foot well", amount=size.schedule((0.24, 0), (0.28, 8), (0.6, 8), (0.64, 0), scale=MM),
                       layout=Layout("centre", Schedule.constant(0.62 * size.half)), wall=radians(30)),)  # fmt: skip
-    fittings = Fittings(tracks=FoilTracks(at=Place("tail", round(0.36 * length, 4)), length=0.40),
+    fittings = Fittings(tracks=FoilTracks(at=Place("tail", round(0.385 * length, 4)), length=0.40),
                         plugs=(Plug(kind="handle", at=Place("tail", round(0.53 * length, 4)), side="bottom", length=0.14, depth=0.03),))  # fmt: skip
     return layers, deck, fittings
 

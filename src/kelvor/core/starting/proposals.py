@@ -8,8 +8,9 @@ from __future__ import annotations
 
 from dataclasses import dataclass, replace
 
-from kelvor.core.brief import Brief
+from kelvor.core.brief import Brief, with_discipline
 from kelvor.core.disciplines import Discipline
+from kelvor.core.ride.phases import PHASES
 from kelvor.core.seek.holding import with_volume
 from kelvor.core.seek.typed import with_widest
 from kelvor.core.shape.baseline import relevelled
@@ -94,6 +95,15 @@ def proposals(brief: Brief) -> tuple[Proposal, ...]:
         found.append(Proposal(brief.discipline, pattern.school, pattern.says, round(length, 3), round(width, 3),
                               round(litres * 1e-3, 5), (*reasons, "common practice, no source")))  # fmt: skip
     return tuple(found)
+
+
+def brief_for(brief: Brief, discipline: Discipline) -> Brief:
+    """A brief taken over for a new board: with gear that drives the discipline, and targets whose figures it has."""
+    taken = with_discipline(brief, discipline)
+    if discipline == brief.discipline:
+        return taken
+    shown = {key for phase in PHASES[discipline] for key in phase.figures}
+    return replace(taken, targets=tuple(t for t in taken.targets if t.figure in shown and not t.relative))
 
 
 def proposed_board(name: str, proposal: Proposal) -> Board:

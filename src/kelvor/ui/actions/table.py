@@ -196,6 +196,7 @@ ACTIONS: tuple[Action, ...] = (
     Action("view.zero.nose", "Zero at the nose", "View/Zero", lambda w: w.edits.set_zero("nose")),
     Action("view.zero.middle", "Zero at the middle", "View/Zero", lambda w: w.edits.set_zero("middle")),
     Action("view.zero.mast", "Zero at the foil mast", "View/Zero", lambda w: w.edits.set_zero("mast")),
+    Action("view.findings", "Worth a look: warnings and notes…", "View", lambda w: w.show_findings(), "F4"),
     Action("view.levers", "Go to the levers", "View", lambda w: w.go("levers"), "F6"),
     Action("view.bench", "Go to the bench", "View", lambda w: w.go("bench"), "F7"),
     Action("view.ledger", "Go to the ledger", "View", lambda w: w.go("ledger"), "F8"),

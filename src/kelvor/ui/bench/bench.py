@@ -350,6 +350,10 @@ class BenchWidget(TypingHolder, QWidget):
             self._choose(held)
             self._drag = _Drag(held, point, self.session.board, place, value)
             return
+        seen = next((place for rect, _, place in self.furniture.remarks if rect.contains(point)), None)
+        if seen is not None:  # a remark shows its place
+            self.set_station(seen)
+            return
         grip = self.grip_at(point)
         if grip is not None:
             self._choose(None)
@@ -533,7 +537,7 @@ class BenchWidget(TypingHolder, QWidget):
                 self._choose(held[(at + (1 if key == Qt.Key.Key_Tab else -1)) % len(held)])
                 return True
         if event.type() == QEvent.Type.ToolTip and isinstance(event, QHelpEvent):
-            words = next((words for rect, words in self.furniture.remarks if rect.contains(QPointF(event.pos()))), "")
+            words = next((words for rect, words, _ in self.furniture.remarks if rect.contains(QPointF(event.pos()))), "")
             QToolTip.showText(event.globalPos(), words, self)
             return True
         return super().event(event)

@@ -12,7 +12,7 @@ from PySide6.QtGui import QFontMetricsF, QPainter
 
 from kelvor.core.findings import Severity
 from kelvor.core.shape.weights import Hold, place_and_value, schedule_keys, schedule_of
-from kelvor.core.units import FOOT, Quantity, number_text, text, unit_of
+from kelvor.core.units import FOOT, Quantity, number_text, said_in, text, unit_of
 from kelvor.ui.bench.layout import LEFT, RULER, SCALES, BenchLayout
 from kelvor.ui.bench.painting import StripPainter, choice, label, pen
 from kelvor.ui.presenters.grips import CURVATURE
@@ -45,7 +45,7 @@ class Furniture:
         self.bench = bench
         self.found: list[Tag] = []
         self.scale_rects: list[tuple[QRectF, float]] = []
-        self.remarks: list[tuple[QRectF, str]] = []
+        self.remarks: list[tuple[QRectF, str, float]] = []
         self.read = ""
 
     def ruler(self, painter: QPainter, layout: BenchLayout) -> None:
@@ -151,22 +151,26 @@ class Furniture:
         label(painter, layout.width - width - 12, y, words, "live", small)
 
     def findings(self, painter: QPainter, layout: BenchLayout) -> None:
-        """A mark on the profile where something is worth a look."""
+        """A mark on the profile where something is worth a look: loud for a warning, quiet for a note."""
         live = self.bench.session.live
         self.remarks = []
         for finding in self.bench.session.evaluation.findings:
-            if finding.place is None or finding.severity is not Severity.WARNING:
+            if finding.place is None:
                 continue
+            warns = finding.severity is Severity.WARNING
             x = min(max(finding.place, 0.0), live.board.length)
             y = layout.profile.y(live.geometry.at(live.geometry.deck_line, x)) - 22
             rect = QRectF(layout.px(x) - 8, max(y, layout.profile.top + 24), 16, 16)
-            painter.setPen(pen("short", 1.5))
+            painter.setPen(pen("short" if warns else "line", 1.5 if warns else 1.0))
             painter.setBrush(colour("paper"))
-            painter.drawRoundedRect(rect, 3, 3)
-            painter.setPen(colour("short"))
-            painter.setFont(font(12, 700))
-            painter.drawText(rect, Qt.AlignmentFlag.AlignCenter, "!")
-            self.remarks.append((rect, f"{finding.text}. {finding.advice}"))
+            if warns:
+                painter.drawRoundedRect(rect, 3, 3)
+            else:
+                painter.drawEllipse(rect.adjusted(2, 2, -2, -2))
+            painter.setPen(colour("short" if warns else "quiet"))
+            painter.setFont(font(12 if warns else 9, 700))
+            painter.drawText(rect, Qt.AlignmentFlag.AlignCenter, "!" if warns else "i")
+            self.remarks.append((rect, said_in(f"{finding.text}. {finding.advice}", self.bench.session.system), x))
 
     def reading(self, painter: QPainter, held: Hold) -> None:
         """What the chosen weight holds, and where it lies, beside it."""

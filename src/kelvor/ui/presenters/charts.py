@@ -2,12 +2,12 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 
-from kelvor.core.ride.pictures import Chart, Line
-from kelvor.core.units import Quantity, System, text, unit_of
+from kelvor.core.ride.pictures import Chart, Drawing, Line, Picture
+from kelvor.core.units import Quantity, System, said_in, text, unit_of
 
 
 @dataclass(frozen=True, slots=True)
@@ -56,6 +56,26 @@ def ranges(chart: Chart, pinned: Chart | None, system: System) -> tuple[Axis, Ax
     room = 0.06 * (high - low or abs(high) or 1.0)
     bottom = low - (0 if chart.from_zero and low >= 0 else room)
     return (axis(float(xs.min()), float(xs.max()), chart.x, system, about=7), axis(bottom, high + room, chart.y, system))
+
+
+def picture_in(picture: Picture, system: System) -> Picture:
+    """A picture with its words in the reader's units; what is drawn stays as it is."""
+    if system is System.METRIC:
+        return picture
+    title, caption = said_in(picture.title, system), said_in(picture.caption, system)
+    if isinstance(picture, Drawing):
+        return replace(picture, title=title, caption=caption, labels=tuple((x, y, said_in(w, system)) for x, y, w in picture.labels))
+    return replace(
+        picture, title=title, caption=caption, x_label=_axis_words(picture.x_label, picture.x, system),
+        y_label=_axis_words(picture.y_label, picture.y, system), lines=tuple(replace(line, name=said_in(line.name, system)) for line in picture.lines),
+        marks=tuple(replace(mark, text=said_in(mark.text, system)) for mark in picture.marks),
+    )  # fmt: skip
+
+
+def _axis_words(words: str, quantity: Quantity, system: System) -> str:
+    """An axis label that ends on its metric unit, ending on the reader's."""
+    metric, own = unit_of(quantity).sign, unit_of(quantity, system).sign
+    return words[: -len(metric)] + own if metric and words.endswith(metric) else words
 
 
 def reading(chart: Chart, pinned: Chart | None, x: float, system: System, pinned_name: str) -> str:

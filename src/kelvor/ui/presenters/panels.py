@@ -12,8 +12,8 @@ from kelvor.core.ride.phases import Phase
 from kelvor.core.seek.lever import Lever
 from kelvor.core.seek.levers import GROUPS, levers, levers_at
 from kelvor.core.shape.board import Board
-from kelvor.core.units import Quantity, System, number_text, text
-from kelvor.core.verdicts import Outcome, judge
+from kelvor.core.units import Quantity, System, number_text, said_in, text
+from kelvor.core.verdicts import judge
 from kelvor.ui.presenters.lever_effects import Does
 from kelvor.ui.presenters.wording import band_words, difference_words, verdict_words
 
@@ -61,7 +61,7 @@ def ledger_rows(figures: Figures, pinned: Figures, system: System, remarks: dict
         q = figure.definition.quantity
         shown = text(figure.value, q, system) if figure.exists else "–"
         rows.append(Row(key, figure.definition.label, shown, difference_words(figure, pinned.get(key), system),
-                        struck=not figure.valid, mark="!" if key in remarks else "", tip=remarks.get(key, figure.note)))  # fmt: skip
+                        struck=not figure.valid, mark="!" if key in remarks else "", tip=said_in(remarks.get(key, figure.note), system)))  # fmt: skip
     return rows
 
 
@@ -83,7 +83,8 @@ def tiles(
             phase.key, phase.name, "counting" if head is None else _headline(head, pinned, pinned_name, system),
             "" if head is None else _difference(head, pinned, system),
             _lines(phase, figures, system),
-            verdict or "no target", (speaks.outcome if speaks else Outcome.UNKNOWN).value if speaks else "none",
+            said_in(result.words, system) if result.missed else verdict or "no target",
+            "short" if result.missed else speaks.outcome.value if speaks else "none",
             stale or head is None, phase.question,
         ))  # fmt: skip
     return found
@@ -119,11 +120,9 @@ def _headline(figure: Figure, pinned: Figures, pinned_name: str, system: System)
 
 def _line(figure: Figure, system: System) -> str:
     if not figure.exists or not figure.valid:
-        return f"{figure.definition.label}: {figure.note or 'not for this board'}"
+        return f"{figure.definition.label}: {said_in(figure.note, system) or 'not for this board'}"
     q = figure.definition.quantity
     value = figure.value / 2 if figure.key == "float_knee_window" else figure.value
-    if figure.key == "float_roll_held" and value <= 0:
-        return "comes back by itself in roll"
     if figure.key == "deck_clears_speed" and value <= 0:
         return "deck dry at rest"
     d = figure.definition
@@ -170,13 +169,28 @@ def lever_value(lever: Lever, board: Board, system: System, figures: Figures, re
     return text(value, lever.quantity, system)
 
 
-def finding_remark(findings: tuple[Finding, ...]) -> str:
-    """What to look at: the first warning in full, and how many more there are."""
-    warned = [f for f in findings if f.severity is Severity.WARNING]
-    if not warned:
+def _by_weight(findings: tuple[Finding, ...]) -> list[Finding]:
+    return sorted(findings, key=lambda f: f.severity is not Severity.WARNING)
+
+
+def finding_remark(findings: tuple[Finding, ...], system: System) -> str:
+    """What to look at: the first warning in full, or the first note, and how many more there are."""
+    if not findings:
         return ""
-    more = f"  (and {len(warned) - 1} more, marked on the profile)" if len(warned) > 1 else ""
-    return f"{warned[0].text}. {warned[0].advice}{more}"
+    first, *rest = _by_weight(findings)
+    more = f"  (and {len(rest)} more: F4)" if rest else ""
+    lead = "" if first.severity is Severity.WARNING else "Note: "
+    return said_in(f"{lead}{first.text}. {first.advice}{more}", system)
+
+
+def finding_lines(findings: tuple[Finding, ...], system: System) -> list[tuple[str, float | None]]:
+    """Each finding in words, warnings first: what, where, what would do; and its place [m from the tail]."""
+    lines = []
+    for found in _by_weight(findings):
+        mark = "!" if found.severity is Severity.WARNING else "Note:"
+        where = "" if found.place is None else f" At {text(found.place, Quantity.LENGTH, system)} from the tail."
+        lines.append((f"{mark} {said_in(found.text, system)}.{where} {said_in(found.advice, system)}".strip(), found.place))
+    return lines
 
 
 def why(figure: Figure, system: System, remark: str = "", claim: str = "") -> list[tuple[str, str]]:
@@ -185,9 +199,9 @@ def why(figure: Figure, system: System, remark: str = "", claim: str = "") -> li
     shown = text(figure.value, d.quantity, system, extra=1) if figure.exists else "–"
     lines = [(d.label, f"{shown}, {band_words(figure, system)}")]
     if not figure.valid:
-        lines.append(("Not valid here", figure.note or d.method.limits))
+        lines.append(("Not valid here", said_in(figure.note or d.method.limits, system)))
     elif figure.note:
-        lines.append(("Condition", figure.note))
+        lines.append(("Condition", said_in(figure.note, system)))
     lines += [("Method", d.method.name), ("Source", d.method.source)]
     if d.ranks:
         lines.append(("Ranks only", "read it as a ratio to another board, never alone"))
@@ -196,11 +210,11 @@ def why(figure: Figure, system: System, remark: str = "", claim: str = "") -> li
     if d.method.limits:
         lines.append(("Holds for", d.method.limits))
     if figure.inputs:
-        lines.append(("From", "; ".join(f"{name} {value}" for name, value in figure.inputs)))
+        lines.append(("From", said_in("; ".join(f"{name} {value}" for name, value in figure.inputs), system)))
     if remark:
-        lines.append(("Check value", remark))
+        lines.append(("Check value", said_in(remark, system)))
     if claim:
-        lines.append(("Claim", claim))
+        lines.append(("Claim", said_in(claim, system)))
     if d.school:
         lines.append(("Schools", d.school))
     return lines

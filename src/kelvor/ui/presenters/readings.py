@@ -27,7 +27,7 @@ class WrongCell:
 
 def headings(system: System) -> list[str]:
     """Column headings with their unit."""
-    return [f"{words} [{unit_of(quantity, system).sign}]" for _, words, quantity in COLUMNS]
+    return [f"{words}\n{unit_of(quantity, system).sign}" for _, words, quantity in COLUMNS]
 
 
 def tape_rows(length: float) -> tuple[Reading, ...]:

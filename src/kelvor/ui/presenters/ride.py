@@ -15,7 +15,7 @@ from kelvor.core.ride.maker import GearWind
 from kelvor.core.ride.phases import Phase
 from kelvor.core.ride.pictures import Chart, Line, Mark
 from kelvor.core.seek.lever import Lever
-from kelvor.core.units import KNOT, Quantity, System, number_text, text, unit_of
+from kelvor.core.units import KNOT, Quantity, System, number_text, said_in, text, unit_of
 from kelvor.core.verdicts import Verdict
 from kelvor.ui.presenters.panels import Row
 from kelvor.ui.presenters.wording import band_words, difference_words, signed
@@ -44,7 +44,7 @@ def phase_rows(
         ):
             aside = f"{figure.value / then.value:.2f} × {pinned_name}".strip(" ×") if pinned_name else ""
         rows.append(Row(key, figure.definition.label, shown, aside, struck=not figure.valid,
-                        mark="!" if key in short else "", tip=f"{figure.note}.{band}"))  # fmt: skip
+                        mark="!" if key in short else "", tip=f"{said_in(figure.note, system)}.{band}"))  # fmt: skip
     return rows
 
 

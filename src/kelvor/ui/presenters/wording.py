@@ -87,6 +87,10 @@ def verdict_words(verdict: Verdict | None, quantity: Quantity, system: System) -
     wish = "wish: " if verdict.target.wish else ""
     if verdict.outcome is Outcome.SHORT:
         return f"{wish}short by {text(abs(verdict.margin), quantity, system)}"
+    if verdict.outcome is Outcome.MEETS and abs(verdict.margin) > 1e-9:
+        spare = text(verdict.margin, quantity, system)
+        if any(c in "123456789" for c in spare):
+            return f"{wish}meets, {spare} to spare"
     return f"{wish}{verdict.outcome.value}"
 
 

@@ -135,8 +135,7 @@ class ChartWidget(QWidget):
             painter.drawLine(QPointF(x, frame.bottom()), QPointF(x, frame.bottom() + 3))
             painter.setPen(colour("quiet"))
             painter.drawText(QRectF(x - 30, frame.bottom() + 3, 60, 14), Qt.AlignmentFlag.AlignHCenter, words)
-        unit = {"heel": "heel, °", "angle off the true wind": "angle off the true wind, °"}.get(chart.x_label, chart.x_label)
-        painter.drawText(QRectF(frame.left(), frame.bottom() + 16, frame.width(), 15), Qt.AlignmentFlag.AlignRight, unit)
+        painter.drawText(QRectF(frame.left(), frame.bottom() + 16, frame.width(), 15), Qt.AlignmentFlag.AlignRight, chart.x_label)
         if not self._small:
             painter.drawText(
                 QPointF(max(LEFT - 6 - metrics.horizontalAdvance(chart.y_label), 2), frame.top() - 7), chart.y_label

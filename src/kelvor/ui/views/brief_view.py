@@ -23,7 +23,7 @@ from PySide6.QtWidgets import (
 )
 
 from kelvor.core.book import BOOK, BY_KEY
-from kelvor.core.brief import Brief, Foil, Rider, Target, Wind, Wing
+from kelvor.core.brief import Brief, Foil, Rider, Target, Wind, Wing, with_discipline
 from kelvor.core.disciplines import FAMILIES, FOILING, RIGS
 from kelvor.core.errors import InputError
 from kelvor.core.figures import FigureDefinition, Figures
@@ -144,7 +144,7 @@ class BriefView(QWidget):
         brief, rider, wind = (partial(_of, at) for at in ((), ("rider",), ("wind",)))
         self._text(grid, "Brief", text_of(Brief, "title"), *brief("title"))
         disciplines: list[tuple[str, str]] = [(key, key.capitalize()) for members in FAMILIES.values() for key in members]
-        self._choice(grid, "Discipline", disciplines, *brief("discipline"))
+        self._choice(grid, "Discipline", disciplines, lambda b: b.discipline, with_discipline)
         self._text(grid, "Place", text_of(Brief, "place"), *brief("place"))
         self._group(grid, "Rider")
         self._text(grid, "Name", text_of(Rider, "name"), *rider("name"))

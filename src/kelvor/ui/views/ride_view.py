@@ -19,8 +19,9 @@ from PySide6.QtWidgets import (
 from kelvor.core.evaluation import PhaseResult
 from kelvor.core.ride.pictures import Chart, Drawing, Picture
 from kelvor.core.seek.levers import levers
-from kelvor.core.units import Quantity, text
+from kelvor.core.units import Quantity, said_in, text
 from kelvor.core.verdicts import Outcome, judge
+from kelvor.ui.presenters.charts import picture_in
 from kelvor.ui.presenters.panels import why
 from kelvor.ui.presenters.ride import buys, phase_rows, quiver_rows, target_words
 from kelvor.ui.presenters.wording import verdict_words
@@ -51,6 +52,7 @@ class PictureWidget(QWidget):
     def show_picture(self, picture: Picture | None, pinned: Picture | None) -> None:
         """Show a picture over the pinned board's."""
         name, system = self.session.pinned_name(), self.session.system
+        picture = None if picture is None else picture_in(picture, system)
         self.chart.setVisible(isinstance(picture, Chart))
         self.drawing.setVisible(isinstance(picture, Drawing))
         if isinstance(picture, Chart):
@@ -245,8 +247,10 @@ class RideView(QWidget):
         )
         self.title.setText(phase.name)
         words = verdict_words(speaks, q, session.system) or "no target in the brief"
+        if result.missed:
+            words = said_in("; ".join(missed.words for missed in result.missed), session.system)
         self.verdict.setText(words)
-        self.verdict.setObjectName("wrong" if speaks is not None and speaks.outcome is Outcome.SHORT else "quiet")
+        self.verdict.setObjectName("wrong" if result.missed or (speaks is not None and speaks.outcome is Outcome.SHORT) else "quiet")
         self.verdict.style().polish(self.verdict)
         self.question.setText(phase.question)
         asked = target_words(verdicts, figures, session.system)

@@ -263,7 +263,7 @@ class ShapeView(QWidget):
 
     def _said(self, kind: str, words: str) -> None:
         self._said_of = self.session.live if words else None  # what was said stands until the board moves, whatever arrives
-        if not words and (remark := finding_remark(self.session.evaluation.findings)):
+        if not words and (remark := finding_remark(self.session.evaluation.findings, self.session.system)):
             kind, words = "note", remark
         self.problem.setVisible(bool(words))
         self._words = words

@@ -21,7 +21,7 @@ from PySide6.QtWidgets import (
 )
 
 from kelvor.core.brief import Brief
-from kelvor.core.disciplines import FAMILIES, FOILING
+from kelvor.core.disciplines import FAMILIES
 from kelvor.core.errors import KelvorError, one_line
 from kelvor.core.limits import Limit, lengths, limit_of, named, within
 from kelvor.core.seek.fields import peak
@@ -32,7 +32,7 @@ from kelvor.core.shape.fairness import LINES
 from kelvor.core.shape.layers import Across, DeckLayer, Layer, Layout, ShapingLayer
 from kelvor.core.shape.schedules import Schedule
 from kelvor.core.shape.sections import Resolution, Sections, core_sections, sections
-from kelvor.core.starting.proposals import Proposal, proposals, proposed_board
+from kelvor.core.starting.proposals import Proposal, brief_for, proposals, proposed_board
 from kelvor.core.units import Quantity, parse, text
 from kelvor.ui.session import Session
 from kelvor.ui.theme.style import font
@@ -153,12 +153,8 @@ class NewBoardDialog(Panel):
         within(Limit(0.002, 0.6, Quantity.VOLUME), volume, "Volume", system)
         proposal = replace(self._proposals[self.school.currentIndex()], length=length, width=width, volume=volume)
         board = proposed_board(name, proposal)
-        own = (
-            session.brief if self.brief.currentData() else Brief(foils=Brief().foils if proposal.discipline in FOILING else ())
-        )
-        session.add_board(
-            board, replace(own, discipline=proposal.discipline), f"Began as {proposal.discipline}, {proposal.school}"
-        )
+        own = session.brief if self.brief.currentData() else Brief(wings=())
+        session.add_board(board, brief_for(own, proposal.discipline), f"Began as {proposal.discipline}, {proposal.school}")
         return True
 
 
@@ -205,9 +201,14 @@ class BoardsDialog(Panel):
         self.list.itemDoubleClicked.connect(lambda _: self._do())
 
     def _filter(self, words: str) -> None:
+        first = None
         for i in range(self.list.count()):
             item = self.list.item(i)
-            item.setHidden(words.lower() not in item.text().lower())
+            item.setHidden(not all(word in item.text().lower() for word in words.lower().split()))
+            first = item if first is None and not item.isHidden() else first
+        current = self.list.currentItem()
+        if first is not None and (words.strip() or current is None or current.isHidden()):
+            self.list.setCurrentItem(first)  # Enter opens what is found
 
     def act(self) -> bool:
         """Open the chosen board."""

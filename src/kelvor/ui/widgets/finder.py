@@ -20,7 +20,9 @@ class Finder(QDialog):
         self.query.setPlaceholderText("What do you want to do?")
         self.query.setAccessibleName("Find an action")
         self.list = QListWidget()
-        self.list.setMinimumSize(420, 320)
+        self.list.setMinimumSize(440, 320)
+        self.list.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        self.list.setTextElideMode(Qt.TextElideMode.ElideRight)
         column.addWidget(self.query)
         column.addWidget(self.list)
         for key, action in actions.items():

@@ -30,6 +30,10 @@ RIGHTING_PEAK = FigureDefinition(
 RIGHTING_ANGLE = FigureDefinition(
     "righting_angle", "Heel of the peak", Q.ANGLE, RIGHTING, better=Better.MORE, more="later", less="earlier",
 )
+WATERPLANE = FigureDefinition("waterplane_area", "Waterplane at rest", Q.AREA, IMMERSED)
+METACENTRE = FigureDefinition(
+    "metacentric_radius", "BM, from the waterplane", Q.LENGTH, IMMERSED, better=Better.MORE, more="steadier", less="tippier",
+)
 RIGHTING_BACK = FigureDefinition(
     "righting_back", "Righting, one foot back", Q.MOMENT, RIGHTING, better=Better.MORE, short="{} stepped back",
 )
@@ -88,8 +92,8 @@ def balance(case: RideCase) -> None:
     tell, board, brief = case.tell, case.board, case.brief
     curve = board.righting
     heel, peak = curve.peak
-    steady = "comes back by itself" if curve.steady else "held by the rider at rest"
-    tell.add(RIGHTING_PEAK, peak, 0.12 * abs(peak) + 3, f"{curve.posture}, {steady}")
+    steady = "comes back by itself" if curve.steady else "held by balancing at rest"
+    tell.add(RIGHTING_PEAK, peak, 0.12 * abs(peak) + 3, f"{curve.posture}, upright over the middle: {steady}")
     step = next((layer.height for layer in case.measured.board.layers if layer.kind == "chine" and layer.on), None)
     afloat = case.model.form_at(case.model.weight)
     if step is not None and afloat is not None:
@@ -120,7 +124,22 @@ def balance(case: RideCase) -> None:
         tell.add(FOOT_WIDTH, standing_width(case.measured, middle), 2e-3, f"{middle * 100:.0f} cm from the tail")
     tell.pictures["righting"] = Chart(
         "Righting moment over heel", f"{curve.posture.capitalize()}, {brief.rider.mass:.0f} kg upright over the middle. Above the line it comes back, "
-        "below it you hold it.", "heel", Q.ANGLE, "N m", Q.MOMENT, tuple(lines), (Mark(heel, f"peak {peak:.0f} N m", peak),))  # fmt: skip
+        "below it you hold it.", "heel, °", Q.ANGLE, "N m", Q.MOMENT, tuple(lines), (Mark(heel, f"peak {peak:.0f} N m", peak),))  # fmt: skip
+
+
+@tells(WATERPLANE, METACENTRE)
+def waterplane(case: RideCase) -> None:
+    """The cut of the still water through the hull, and how far above the buoyancy the metacentre stands for it."""
+    form = case.model.form_at(case.model.weight)
+    if form is None:
+        case.tell.none(SINKS, WATERPLANE, METACENTRE)
+        return
+    half = form.half[:, -1]
+    area = float(2 * np.trapezoid(half, form.x))
+    radius = float(2 / 3 * np.trapezoid(half**3, form.x)) / form.volume
+    words = f"level, {case.model.weight / GRAVITY:.0f} kg, waterline {form.length * 100:.0f} by {form.beam * 100:.0f} cm"
+    case.tell.add(WATERPLANE, area, 0.03 * area, words)
+    case.tell.add(METACENTRE, radius, 0.05 * radius, f"{words}; the centre of gravity is not in it")
 
 
 @tells(ARM_REACH)

@@ -10,25 +10,25 @@ from kelvor.core.lifting.cavitation import METHOD as CAVITATION
 from kelvor.core.lifting.cavitation import cavitation_speed
 from kelvor.core.lifting.foils import METHOD as FOIL
 from kelvor.core.lifting.foils import SURFACE_RANGE, FoilWing, angle_for, foil_drag, lift_for
-from kelvor.core.mass.properties import combined
 from kelvor.core.planing.states import METHOD as PLANING
 from kelvor.core.ride.attitudes import lean_before_touch, nose_touch, tail_touch
 from kelvor.core.ride.case import RideCase
 from kelvor.core.ride.condition import windy
 from kelvor.core.ride.pictures import Drawing
+from kelvor.core.ride.sailing import FAST_COURSE
 from kelvor.core.ride.telling.drawings import in_profile
 from kelvor.core.ride.topics import tells
-from kelvor.core.ride.wing_foil import feet_middle, foil_mass
 from kelvor.core.units import DEGREE, KNOT
 from kelvor.core.units import Quantity as Q
+from kelvor.core.wind import apparent, at_height
 
 ROOM = Method(
     "pitch the tail leaves while the hull runs, less the pitch the foil asks for",
     "geometry; the foil's lift slope (Helmbold 1942)", "flat water, 4° of running trim",
 )  # fmt: skip
-BALANCE = Method(
-    "weights of board, foil and rider over their feet balanced about the foil's lift, the foil moving with its mast",
-    "statics; shares of foil mass: common practice, no source", "level flight; thrust and drag are not in it",
+FELT = Method(
+    "true wind at the rider's chest and the board's own speed, added as vectors",
+    "log law of the wind (Charnock 1955); vector sum", "on the fast course; without wind the board's speed alone",
 )  # fmt: skip
 AIR = Method(
     "pressure drag of the thickness form and friction of the skin in the apparent wind",
@@ -37,6 +37,7 @@ AIR = Method(
 LIFT_OFF_SPEED = FigureDefinition(
     "lift_off_speed", "Foil carries all at", Q.SPEED, FOIL, better=Better.LESS, more="later", less="earlier",
     short="foil carries all at {}",
+    rests=("mast",),
 )
 LIFT_OFF_PITCH = FigureDefinition(
     "lift_off_pitch", "Pitch the foil asks for", Q.ANGLE, FOIL, better=Better.LESS,
@@ -47,10 +48,7 @@ PITCH_TO_SPARE = FigureDefinition(
 )
 STALL_MARGIN_FOIL = FigureDefinition(
     "stall_margin_foil", "Foil lift left before stall", Q.SHARE, FOIL, better=Better.MORE,
-)
-TRACK_NEEDED = FigureDefinition(
-    "track_needed", "Mast place for your feet", Q.LENGTH, BALANCE, more="further forward", less="further aft",
-    short="mast at {} for your feet",
+    rests=("mast",),
 )
 TOUCH_DRAG = FigureDefinition(
     "touch_drag", "Drag of a touch-down", Q.FORCE, PLANING, better=Better.LESS, short="{} of drag touching down",
@@ -60,7 +58,10 @@ TOUCH_MOMENT = FigureDefinition(
 )
 FLY_DRAG = FigureDefinition(
     "fly_drag", "Drag, flying", Q.FORCE, FOIL, better=Better.LESS,
+    rests=("mast",),
 )
+APPARENT_WIND = FigureDefinition("apparent_wind", "Apparent wind, flying", Q.SPEED, FELT, more="more", less="less")
+APPARENT_ANGLE = FigureDefinition("apparent_wind_angle", "Apparent wind, off the bow", Q.ANGLE, FELT, more="further aft", less="further ahead")
 BOARD_AIR_DRAG = FigureDefinition(
     "board_air_drag", "Air drag of the flying board", Q.FORCE, AIR, better=Better.LESS,
     short="{} of air on the board",
@@ -68,15 +69,17 @@ BOARD_AIR_DRAG = FigureDefinition(
 FOIL_CAVITATION = FigureDefinition(
     "foil_cavitation", "Foil boils from", Q.SPEED, CAVITATION, better=Better.MORE, more="later", less="earlier",
 )
+CHEST, CLEAR = 1.3, 0.1
+"""Heights at which the apparent wind is told, and felt by the board above its bottom [m]."""
 NO_FOIL = "no foil in the brief"
-IN_FLIGHT = (STALL_MARGIN_FOIL, FLY_DRAG, BOARD_AIR_DRAG, TOUCH_DRAG, TOUCH_MOMENT)
+IN_FLIGHT = (STALL_MARGIN_FOIL, FLY_DRAG, APPARENT_WIND, APPARENT_ANGLE, BOARD_AIR_DRAG, TOUCH_DRAG, TOUCH_MOMENT)
 SECTION_MOST = 0.9
 """Lift coefficient to which a section's suction peak is asked for."""
 
 
 @tells(
-    LIFT_OFF_SPEED, LIFT_OFF_PITCH, PITCH_TO_SPARE, STALL_MARGIN_FOIL, TRACK_NEEDED, TOUCH_DRAG, TOUCH_MOMENT,
-    FLY_DRAG, BOARD_AIR_DRAG, FOIL_CAVITATION, pictures="touch fly",
+    LIFT_OFF_SPEED, LIFT_OFF_PITCH, PITCH_TO_SPARE, STALL_MARGIN_FOIL, TOUCH_DRAG, TOUCH_MOMENT,
+    FLY_DRAG, APPARENT_WIND, APPARENT_ANGLE, BOARD_AIR_DRAG, FOIL_CAVITATION, pictures="touch fly",
 )
 def flying(case: RideCase) -> None:
     """All that the foil decides."""
@@ -98,7 +101,6 @@ def flying(case: RideCase) -> None:
     room = model.pitch_room - wanted
     tell.add(PITCH_TO_SPARE, room, 1.8 * DEGREE, f"{model.pitch_room / DEGREE:.1f}° to be had running, of which 4° of trim")
     wet = max(wing.mast - case.brief.ride_height, 0.05)
-    _feet(case, mast)
     _boiling(case, wing, wet)
     _drawings(case, wing, mast)
     fast = case.flight
@@ -138,31 +140,22 @@ def _air(case: RideCase, speed: float) -> None:
     shape = measured.shape
     frontal = float(np.max(2 * shape.half_width * (shape.deck - shape.keel))) * 0.7
     plan = 2 * float(np.trapezoid(shape.half_width, shape.x))
-    felt = speed
-    if case.polar is not None and case.board.gear is not None:
-        felt = float(np.hypot(speed, 0.85 * case.condition.wind))
+    felt = _felt(case, speed, case.brief.ride_height + CLEAR)[0]
+    chest, off = _felt(case, speed, CHEST)
+    words = f"at {speed / KNOT:.0f} kn" + (f" in {case.condition.wind / KNOT:.0f} kn of wind, {CHEST:.1f} m up" if windy(case.brief) else "")
+    case.tell.add(APPARENT_WIND, chest, 0.08 * chest, words)
+    case.tell.add(APPARENT_ANGLE, off, 3 * DEGREE, words)
     value = model.air / 2 * felt**2 * (model.table.air_form * frontal + model.table.air_skin * plan)
     case.tell.add(
         BOARD_AIR_DRAG, value, 0.5 * value, f"{felt / KNOT:.0f} kn of apparent wind; thickness form and skin, band only"
     )
 
 
-def _feet(case: RideCase, mast: float) -> None:
-    model, brief, board = case.model, case.brief, case.measured.board
-    feet = feet_middle(case.measured)
-    tracks = board.fittings.tracks
-    if not np.isfinite(feet) or tracks is None:
-        case.tell.none("fewer than two strap rows, or no tracks", TRACK_NEEDED)
-        return
-    moved = mast
-    for _ in range(4):  # the foil goes along with the mast
-        whole = combined([model.mass, foil_mass(brief.foil, moved, case.measured.at(case.measured.shape.keel, moved), model.table)])
-        centre = (whole.mass * whole.x + brief.rider.mass * feet) / (whole.mass + brief.rider.mass)
-        moved = centre - brief.foil.lift_ahead
-    middle = tracks.at.x(board.length)
-    outside = abs(moved - middle) - tracks.travel
-    words = f"mast {moved * 100:.1f} cm from the tail; tracks give {(middle - tracks.travel) * 100:.1f} to {(middle + tracks.travel) * 100:.1f} cm"
-    case.tell.add(TRACK_NEEDED, moved, 0.015, words + (f", {outside * 100:.1f} cm too short" if outside > 0 else ""))
+def _felt(case: RideCase, speed: float, height: float) -> tuple[float, float]:
+    """Apparent wind [m/s] and its angle off the bow [rad] in flight, at a height above the water [m]."""
+    wind = at_height(case.condition.wind, case.brief.wind.height, height) if windy(case.brief) else 0.0
+    felt, off = apparent(wind, speed, FAST_COURSE)
+    return float(felt), float(off)
 
 
 def _touch(case: RideCase, mast: float, speed: float) -> None:

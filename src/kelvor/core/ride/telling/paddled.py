@@ -19,6 +19,7 @@ from kelvor.core.ride.topics import tells
 from kelvor.core.units import DEGREE, KNOT
 from kelvor.core.units import Quantity as Q
 
+LENGTHS = Method("speed over the root of g times the waterline's length", "W. Froude 1874 (from memory)", "waterline at rest, level")
 SLOPE = Method(
     "slope whose pull on the whole weight is the drag", "statics; the drag as told for the hull", "steady speed, water that slopes and does not turn",
 )  # fmt: skip
@@ -68,6 +69,7 @@ PACE_DRAG = FigureDefinition(
 GLIDE_LOSS = FigureDefinition(
     "glide_loss", "Speed lost between strokes", Q.SPEED, PADDLE, better=Better.LESS, short="loses {} between strokes",
 )
+FROUDE = FigureDefinition("waterline_froude", "Froude number at the pace", Q.RATIO, LENGTHS, more="faster for its length", less="slower for its length")
 START_TIME = FigureDefinition(
     "start_time", "Seconds to the pace", Q.TIME, PADDLE, better=Better.LESS, more="slower", less="quicker", head="{}",
     school="Lightest, or durable: mass costs at every start, less between.",
@@ -139,7 +141,7 @@ def slope_of(case: RideCase) -> None:
     case.tell.add(BUMP_SLOPE, slope, slope * drag.band / max(drag.drag, 1.0), words)
 
 
-@tells(PADDLE_SPEED, PACE_WATTS, PACE_DRAG, GLIDE_LOSS, START_TIME, YAW_PER_STROKE, NOSE_RECOVERY, pictures="paddle")
+@tells(PADDLE_SPEED, PACE_WATTS, PACE_DRAG, GLIDE_LOSS, FROUDE, START_TIME, YAW_PER_STROKE, NOSE_RECOVERY, pictures="paddle")
 def pace(case: RideCase) -> None:
     """Speed at the paddler's watts, what the pace costs, starts and glides."""
     tell, curve, model, brief = case.tell, case.board.paddling, case.model, case.brief
@@ -173,14 +175,25 @@ def pace(case: RideCase) -> None:
     _picture(case)
     form = model.form_at(model.weight)
     if form is None:
-        tell.none(SINKS, YAW_PER_STROKE)
+        tell.none(SINKS, YAW_PER_STROKE, FROUDE)
         return
+    number = wanted / float(np.sqrt(GRAVITY * form.length))
+    tell.add(FROUDE, number, 0.01 * number, f"{wanted / KNOT:.1f} kn on {form.length * 100:.0f} cm of waterline: {_regime(number)}")
     turn = law.yaw_per_stroke(model, curve, wanted, form)
     tell.add(YAW_PER_STROKE, turn, 0.4 * turn, "one side")
     moving = model.running(wanted)
     tell.claim(PADDLE_SPEED, "at most 40 % of it is wetted", f"{moving.area / max(form.wetted, 1e-6) * 100:.0f} % of what is wet at rest is wet at "
                f"{wanted / KNOT:.1f} kn; speed lifts {moving.moving * 100:.0f} % of you there, and planing freely at 10 kn would take "
                f"{model.running(10 * KNOT).drag * 10 * KNOT:.0f} W against the drag alone")  # fmt: skip
+
+
+def _regime(froude: float) -> str:
+    """What a hull does at a Froude number of its waterline (common practice, no source)."""
+    if froude < 0.35:
+        return "displacement, waves cost little"
+    if froude < 0.60:
+        return "its own waves hold it: the hump of displacement"
+    return "past its own waves, toward planing" if froude < 1.0 else "planing"
 
 
 def _parts(case: RideCase, speed: float) -> str:

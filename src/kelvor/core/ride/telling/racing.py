@@ -47,10 +47,12 @@ DOWNWIND_ANGLE = FigureDefinition(
 )
 SIDE_FORCE = FigureDefinition(
     "side_force", "Side force the rider holds", Q.FORCE, HELD, better=Better.MORE, short="{} held on edge",
+    rests=("strap",),
 )
 SAIL_FORCE = FigureDefinition(
     "sail_force", "Sail force held from the straps", Q.FORCE, HELD, better=Better.MORE, head="holds {}",
     short="straps hold {} of sail", school="Wide at the straps holds more sail; narrow rolls over quicker.",
+    rests=("strap",),
 )
 NET_FORCE = FigureDefinition(
     "net_force", "Force to spare, 10 to 20 kn", Q.FORCE, SAILING, better=Better.MORE, head="{} to spare",
@@ -59,32 +61,40 @@ NET_FORCE = FigureDefinition(
 )
 FIN_MARGIN = FigureDefinition(
     "fin_margin", "Fin lift left, running", Q.SHARE, FINS, better=Better.MORE, short="{} of fin left",
+    rests=("fin",),
 )
 FIN_MARGIN_PUSH = FigureDefinition(
     "fin_margin_push", "Fin lift left, pushing", Q.SHARE, FINS, better=Better.MORE, short="{} of fin left, pushing",
+    rests=("fin",),
 )
 FIN_LOAD = FigureDefinition(
     "fin_load", "Fin lift coefficient", Q.RATIO, FINS, better=Better.LESS, short="fin lifts {} at most",
+    rests=("fin",),
 )
 LEEWAY = FigureDefinition(
     "leeway", "Leeway", Q.ANGLE, FINS, better=Better.LESS,
+    rests=("fin",),
 )
-FIN_UP = FigureDefinition("fin_up", "Fin's lift upward, heeled 6°", Q.FORCE, FINS)
+FIN_UP = FigureDefinition("fin_up", "Fin's lift upward, heeled 6°", Q.FORCE, FINS, rests=("fin",))
 FIN_BEST = FigureDefinition(
     "fin_best", "Best fin, with margin", Q.LENGTH, FINS, more="longer", less="shorter",
+    rests=("fin",),
 )
 FIN_CAVITATION = FigureDefinition(
     "fin_cavitation", "Fin boils from", Q.SPEED, CAVITATION, better=Better.MORE, more="later", less="earlier",
 )
 FINS_ENGAGE = FigureDefinition(
     "fins_engage", "Last fin engages at", Q.ANGLE, ENGAGING, more="later", less="earlier", short="last fin engages at {}",
+    rests=("fin",),
 )
 FIN_RELEASE_ANGLE = FigureDefinition(
     "fin_release_angle", "Fins let go at", Q.ANGLE, FINS, more="later", less="earlier", short="fins let go at {}",
+    rests=("fin",),
 )
 SLIDE_ANGLE = FigureDefinition(
     "slide_angle", "Fins slide from", Q.ANGLE, FINS, more="later", less="earlier", head="slides at {}",
     school="Fins small enough to slide, or deep enough to be pushed.",
+    rests=("fin",),
 )
 NO_FIN = "no fins on this board"
 
@@ -126,9 +136,10 @@ def courses(case: RideCase) -> None:
     driven = polar.speed > 0
     if driven.any():
         tell.pictures["polar"] = Chart(
-            "Speed round the wind", f"{wind}; eased to the {case.side:.0f} N of side force the rider holds.", "angle off the true wind", Q.ANGLE, "kn",
-            Q.SPEED, (Line("board speed", "now", polar.angle[driven], polar.speed[driven], 0.08 * polar.speed[driven]),
-                      Line("made good", "aside", polar.angle[driven], np.abs(polar.made_good[driven]))), tuple(marks))  # fmt: skip
+            "Speed round the wind", f"{wind}; eased to the {case.side:.0f} N of side force the rider holds.",
+            "angle off the true wind, °", Q.ANGLE, "kn", Q.SPEED,
+            (Line("board speed", "now", polar.angle[driven], polar.speed[driven], 0.08 * polar.speed[driven]),
+             Line("made good", "aside", polar.angle[driven], np.abs(polar.made_good[driven]))), tuple(marks))  # fmt: skip
 
 
 @tells(SAIL_FORCE)

@@ -13,7 +13,7 @@ from kelvor.core.ride.pictures import Chart, Drawing, Form, Line, Mark
 from kelvor.core.ride.telling.drawings import in_profile, outline, section
 from kelvor.core.ride.topics import tells
 from kelvor.core.shape.battens import Array
-from kelvor.core.shape.straight_edge import flat_run, straight_aft
+from kelvor.core.shape.straight_edge import flat_run
 from kelvor.core.turning.entry import CHOP, acoustic, cushioned, wagner
 from kelvor.core.turning.entry import METHOD as ENTRY
 from kelvor.core.turning.rail import BITE, YAW, RailLine, crossover, lateral_moment, rail_line
@@ -49,14 +49,11 @@ RAIL_FLAT_30 = FigureDefinition(
     head="{} on the rail", ranks=True,
     school="A long keel flat with a short rail flat is fast flat and lively on edge.",
 )
-STRAIGHT_BEYOND_BOOT = FigureDefinition(
-    "straight_beyond_boot", "Straight past the back boot", Q.LENGTH, more="longer", less="shorter",
-    short="straight {} past the boot",
-)
 YAW_RESISTANCE = FigureDefinition(
     "yaw_resistance", "Yaw resistance, side area", Q.AREA, YAW, more="holds more", less="turns easier",
     head="{} of side", ratio="side", ranks=True,
     school="Hips and wingers give the back foot a pivot; a parallel outline holds a line.",
+    rests=("strap",),
 )
 PIVOT_PLACE = FigureDefinition(
     "pivot_place", "Pivot ahead of the tail", Q.LENGTH, YAW, more="further forward", less="further aft", ranks=True,
@@ -79,6 +76,7 @@ SLAM = FigureDefinition(
     "slam", "Landing pressure under the feet", Q.PRESSURE, ENTRY, better=Better.LESS, more="harder", less="softer",
     head="strikes {}", ratio="strikes", ranks=True,
     school="More rocker is said to land softer. What meets the water under the feet decides: V, spine, flex.",
+    rests=("strap",),
 )
 V_UNDER_FEET = FigureDefinition(
     "v_under_feet", "V under the feet", Q.ANGLE, more="more V", less="less V",
@@ -86,6 +84,7 @@ V_UNDER_FEET = FigureDefinition(
 FLAT_UNDER_FEET = FigureDefinition(
     "flat_under_feet", "Flat between and under the feet", Q.LENGTH, more="longer", less="shorter",
     short="{} flat under the feet", short_below="{} flat above the feet",
+    rests=("strap",),
 )
 CHOP_LOAD = FigureDefinition(
     "chop_load", "Chop load, forward bottom", Q.RATIO, CHOP, better=Better.LESS, more="harder", less="softer",
@@ -148,7 +147,7 @@ def _draw(case: RideCase, lines: dict[int, RailLine]) -> None:
     engaged = np.array([s.engaged for s in swept])
     tell.pictures["engaged"] = Chart("Engaged rail over heel", f"{BITE * 1000:.0f} mm of rail in the water. "
         "Ranking only: water and rider are not in it.",
-                                     "heel", Q.ANGLE, "cm", Q.LENGTH, (Line("engaged rail", "now", heels, engaged, np.full(len(heels), 0.03)),),
+                                     "heel, °", Q.ANGLE, "cm", Q.LENGTH, (Line("engaged rail", "now", heels, engaged, np.full(len(heels), 0.03)),),
                                      tuple(Mark(d * DEGREE, f"{d}°") for d in (30, 45)))  # fmt: skip
     forms = [Form("board", outline(measured), closed=True)]
     labels = []
@@ -275,20 +274,13 @@ def pop(case: RideCase) -> None:
     )
 
 
-@tells(RAIL_FLAT_30, STRAIGHT_BEYOND_BOOT, EDGE_RADIUS_FEET, FIN_DEPTH)
+@tells(RAIL_FLAT_30, EDGE_RADIUS_FEET, FIN_DEPTH)
 def edges(case: RideCase) -> None:
     """Towed and kite boards on edge: length held, side force, radius of the edge."""
     tell, measured, board = case.tell, case.measured, case.measured.board
     feet = case.board.feet
     line = rail_line(measured.shape, board.base.slope, 30 * DEGREE, bite=0.004)
     tell.add(RAIL_FLAT_30, line.engaged, 0.02, "run of the rail within 4 mm of its lowest point, heeled 30°")
-    beyond = straight_aft(measured.shape.x, measured.shape.half_width, feet.back)
-    tell.add(
-        STRAIGHT_BEYOND_BOOT,
-        beyond,
-        4e-3,
-        f"a straight edge from the boot at {feet.back * 100:.0f} cm towards the tail, within 0.5 mm of the outline",
-    )
     radius = float(np.mean([board.rails.edge_radius.value(x) for x in (feet.back, feet.front)]))
     tell.add(EDGE_RADIUS_FEET, radius, 2e-4, "mean of both feet")
     spans = [b.fin.span for b in board.fittings.fin_boxes]

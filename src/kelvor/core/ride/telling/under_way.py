@@ -87,12 +87,14 @@ PLANING_TRIM = FigureDefinition(
 )
 STRAP_TRIM = FigureDefinition(
     "strap_trim", "Trim with weight on your feet", Q.ANGLE, EQUILIBRIUM, more="nose higher", less="nose lower",
+    rests=("strap",),
 )
 PLANING_AREA = FigureDefinition(
     "planing_area", "Wetted bottom, planing", Q.AREA, PLANING, short="{} wet",
 )
 WETTED_BEHIND_FOOT = FigureDefinition(
     "wetted_behind_foot", "Wet behind the back foot", Q.AREA, PLANING, short="{} wet behind the foot",
+    rests=("strap",),
 )
 PLANING_LENGTH = FigureDefinition(
     "planing_length", "Wetted keel, planing", Q.LENGTH, PLANING, more="longer", less="shorter",
@@ -103,6 +105,7 @@ RUNNING_BEAM = FigureDefinition(
 RELEASED_AREA = FigureDefinition("released_area", "Bottom released", Q.AREA, RELEASED)
 FEET_TO_PRESSURE = FigureDefinition(
     "feet_to_pressure", "Feet to pressure centre", Q.LENGTH, PLANING, more="forward", less="aft",
+    rests=("strap",),
 )
 NOSE_MARGIN = FigureDefinition(
     "nose_margin", "Nose above the water, running", Q.DEPTH, NOSE, better=Better.MORE, more="higher", less="lower",
@@ -275,7 +278,8 @@ def plane_figures(case: RideCase) -> None:
     tell.add(PLANING_TRIM, state.trim, 1.0 * DEGREE, "of the tail tangent", invalid=why)
     tell.add(PLANING_AREA, state.area, 0.12 * state.area, note, invalid=why)
     tell.add(PLANING_LENGTH, state.wetted, 0.12 * state.wetted, note, invalid=why)
-    tell.add(RUNNING_BEAM, state.beam, 0.01, "mean over the wetted length, cut-outs and raised hulls taken off", invalid=why)
+    tell.add(RUNNING_BEAM, state.beam, 0.01 + 0.03 * state.beam,
+             f"mean of what is wet at {state.speed / KNOT:.1f} kn; speed lifts {state.moving * 100:.0f} %")  # fmt: skip
     tell.add(
         RELEASED_AREA,
         model.bottom.released,
