@@ -15,6 +15,7 @@ from kelvor.core.ride.condition import Condition
 from kelvor.core.ride.stage import ride
 from kelvor.core.seek.levers import levers, pull
 from kelvor.core.shape.battens import Batten
+from kelvor.core.shape.schedules import Schedule
 from kelvor.core.shape.sections import Resolution
 from kelvor.core.units import DEGREE, KNOT
 from kelvor.core.wind import at_height
@@ -149,7 +150,7 @@ def _other_board(board):
     rails = replace(board.rails, edge_radius=replace(edge, points=tuple((x, v * 1.2) for x, v in edge.points)))
     rocker = Batten(tuple(replace(w, value=w.value + 0.001) if i == 0 and w.ruler is None else w for i, w in enumerate(board.rocker.weights)))
     deck = tuple(
-        replace(layer, layout=replace(layer.layout, width=replace(layer.layout.width, points=tuple((x, 1.04 * v) for x, v in layer.layout.width.points))))
+        replace(layer, layout=replace(layer.layout, width=Schedule(tuple((x, 1.04 * v) for x, v in layer.layout.width.points))))
         for layer in board.deck_layers
     )
     fittings = replace(fittings, fin_boxes=boxes, straps=rows)

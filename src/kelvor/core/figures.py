@@ -7,14 +7,11 @@ from dataclasses import dataclass, field
 from enum import Enum
 from typing import Literal
 
+from kelvor.core.findings import Rests
 from kelvor.core.units import Quantity, si_unit
 
 Origin = Literal["computed", "measured", "felt", "claimed", "simulated"]
 """Where a value comes from. It stays with the value for ever: what a stand-in of a device said is simulated, and counts nowhere."""
-
-
-Rests = Literal["mast", "fin", "strap"]
-"""A fitting on whose place a figure rests."""
 
 
 class Better(Enum):

@@ -4,8 +4,10 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from enum import Enum
+from typing import Literal
 
-from kelvor.core.figures import Rests
+Rests = Literal["mast", "fin", "strap"]
+"""A fitting on whose place a figure may rest."""
 
 
 class Severity(Enum):

@@ -7,8 +7,8 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from kelvor.core.figures import Figures, Rests
-from kelvor.core.findings import Finding
+from kelvor.core.figures import Figures
+from kelvor.core.findings import Finding, Rests
 from kelvor.core.shape.board import Board
 
 REACHED = 1e-4

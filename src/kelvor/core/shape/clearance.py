@@ -6,8 +6,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from kelvor.core.figures import Rests
-from kelvor.core.findings import Finding, Severity
+from kelvor.core.findings import Finding, Rests, Severity
 from kelvor.core.shape.battens import Array
 from kelvor.core.shape.board import Board
 from kelvor.core.shape.fittings import BOX_SIZES, FLANGE, FinBox, Side
