@@ -70,10 +70,10 @@ class LocksHold(unittest.TestCase):
         held = replace(board, locks=Locks(measures=("length_times_width",)))
         result = pull(held, lever(held, "width"), 0.45)
         self.assertAlmostEqual(result.board.length, area / 0.45, delta=2e-4)
-        self.assertEqual([c.label for c in result.changes], ["Widest", "Length"])
+        self.assertEqual([c.label for c in result.changes], ["Max width", "Length"])
         both = replace(board, locks=Locks(measures=("length_times_width", "volume")))
         result = pull(both, lever(both, "width"), 0.45)
-        self.assertEqual([c.label for c in result.changes], ["Widest", "Length", "Thickest"])
+        self.assertEqual([c.label for c in result.changes], ["Max width", "Length", "Thickest"])
         self.assertAlmostEqual(volume_of(result.board), volume_of(board), places=7)
 
     def test_a_locked_zone_refuses_and_names_itself(self):

@@ -57,7 +57,7 @@ class WingFoil(unittest.TestCase):
 
 class SurfAndTowed(unittest.TestCase):
     def test_kite_surf_five_eight_by_nineteen_by_two_and_an_eighth(self):
-        """23–24 L, fill 0.51–0.53, 5–6 lb. The single hollow meets it; the inverted V, whose depth is taken at the centre, is 1.1 L over."""
+        """23–24 L, fill 0.51–0.53, 5–6 lb. The single concave meets it; the inverted V, whose depth is taken at the centre, is 1.1 L over."""
         for school, litres in ((0, (22.8e-3, 24.6e-3)), (1, (23.0e-3, 25.4e-3))):
             found = figures_of(of_thickness("kite surf", 68 * INCH, 19 * INCH, 2.125 * INCH, school), "kite surf")
             with self.subTest(school):

@@ -234,7 +234,7 @@ class Typing(WindowCase):
             self.type_over(self.bench, typed)
             with self.subTest(typed):
                 self.assertAlmostEqual(widest(self.session.board), metres, delta=2e-5)
-                self.assertIn("Widest", self.tape_words())
+                self.assertIn("Max width", self.tape_words())
 
     def test_nonsense_keeps_what_was_typed(self):
         tag, board = self.tag("width"), self.session.board

@@ -83,7 +83,7 @@ class BriefPage(WindowCase):
         self.assertEqual(self.session.brief.targets[-1].figure, "mass")
         self.session.know_pinned()
         self.assertIn("mass", dict(self.session.brief.known.figures))
-        self.assertIn("step 1", self.view.known.text())
+        self.assertIn("version 1", self.view.known.text())
         self.app.processEvents()
         boxes = [b for b in self.view.findChildren(QCheckBox) if b.text() == "× known" and b.isVisible()]
         boxes[-1].setChecked(True)

@@ -87,14 +87,14 @@ class Tape(WindowCase):
         menu = QMenu(dots)
         dots.fill_menu(menu, session.steps[first])
         words = {a.text(): a for a in menu.actions()}
-        self.assertEqual(list(words), ["Go to this step", "Pin this step", "Mark as", "Branches from here"])
+        self.assertEqual(list(words), ["Go to this step", "Make this the reference", "Mark as", "Branches from here"])
         branches = [a.text() for a in words["Branches from here"].menu().actions()]
         self.assertEqual(len(branches), 2)
         self.assertTrue(any("40.0 L" in b for b in branches) and any("36.0 L" in b for b in branches))
         other = next(a for a in words["Branches from here"].menu().actions() if "40.0 L" in a.text())
         other.trigger()
         self.assertEqual(self.lever_text("volume"), "40.0 L")
-        words["Pin this step"].trigger()
+        words["Make this the reference"].trigger()
         self.assertEqual(session.pinned_step, first)
 
     def test_keys_walk_and_pin(self):
@@ -156,7 +156,7 @@ class Remarks(WindowCase):
         item = panel.list.item(0)
         self.assertIn(finding.text, item.text())
         self.assertIn(finding.advice, item.text())
-        self.assertIn(f"At {finding.place * 100:.1f} cm from the tail", item.text())
+        self.assertIn(f"{finding.place * 100:.0f} cm", item.text())
         self.bench.set_station(1.0)
         panel.list.itemClicked.emit(item)
         self.assertAlmostEqual(self.bench.station, finding.place, places=6)

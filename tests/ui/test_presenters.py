@@ -51,13 +51,13 @@ class Wording(unittest.TestCase):
         self.assertEqual(change_words(cut, M), "Tail cut angle 6.0° → 8.0°")
         words = step_words(step(volume=0.0362, changes=(cut,)), (cut,), 0.0366, M)
         self.assertEqual(words, "Tail cut angle 6.0° → 8.0°, −0.4 L")
-        width = Change("Widest", L, 0.47, 0.45)
+        width = Change("Max width", L, 0.47, 0.45)
         paid = Change("Thickest", L, 0.081, 0.084)
         self.assertEqual(
             step_words(step(changes=(width, paid)), (width, paid), None, M),
-            "Widest 47.0 → 45.0 cm, paid by thickest 8.1 → 8.4 cm",
+            "Max width 47.0 → 45.0 cm, paid by thickest 8.1 → 8.4 cm",
         )
-        self.assertEqual(change_words(width, IN), 'Widest 18 1/2 → 17 23/32"')
+        self.assertEqual(change_words(width, IN), 'Max width 18 1/2 → 17 23/32"')
         self.assertEqual(change_words(Change("Bevel", Quantity.COUNT, None, None), M), "Bevel added")
         self.assertEqual(step_words(step(title="Began"), (), None, M), "Began")
         stop = TapeStop(step(volume=0.04, changes=(width,)), step(volume=0.041), (width,))
@@ -66,7 +66,7 @@ class Wording(unittest.TestCase):
     def test_differences_read_as_their_meaning(self):
         definition = FigureDefinition("w", "Wide", L, more="wider", less="narrower")
         now = Figure(definition=definition, value=0.47)
-        for then, words in ((0.458, "1.2 wider"), (0.48, "1.0 narrower"), (0.47, "same"), (0.4699999, "same")):
+        for then, words in ((0.458, "+1.2 cm wider"), (0.48, "−1.0 cm narrower"), (0.47, "same"), (0.4699999, "same")):
             self.assertEqual(difference_words(now, replace(now, value=then), M), words)
         self.assertEqual(difference_words(now, None, M), "")
         self.assertEqual(difference_words(now, replace(now, valid=False), M), "")
@@ -143,7 +143,7 @@ class Panels(unittest.TestCase):
         self.assertEqual([t.stale for t in lagging], [True, True, True, False, False])
         self.assertEqual(fresh[1].headline, lagging[1].headline)  # the ride is that of a moment ago, and is marked
         self.assertNotEqual(fresh[3].lines, lagging[3].lines)
-        self.assertEqual(self.tiles(self.found, self.found.figures, "step 9")[3].headline, "yaw 1.00 × step 9")
+        self.assertEqual(self.tiles(self.found, self.found.figures, "version 9")[3].headline, "yaw 1.00 × version 9")
         unridden = settle(self.found.live)
         self.assertEqual(tiles(unridden, unridden.live, unridden.figures, True, {}, "", M)[1].headline, "counting")
 
@@ -174,7 +174,7 @@ class Handles(unittest.TestCase):
         self.assertIn("slid", drag_change(board, slid, Hold("outline", 2), M).label)
         self.assertEqual(line_name("rails.tuck"), "Rail tuck")
         self.assertIs(line_quantity(board, "layer.Side bevel"), Quantity.ANGLE)
-        self.assertIs(line_quantity(board, "layer.Hollow, middle"), Quantity.DEPTH)
+        self.assertIs(line_quantity(board, "layer.Concave, middle"), Quantity.DEPTH)
 
     def test_levers_of_a_bare_board(self):
         keys = {lever.key for lever in levers(plain_board(layers=(v_layer(),)))}

@@ -79,7 +79,7 @@ class Purpose(WindowCase):
         self.assertEqual(again.tape.words.toolTip(), words)
         self.assertEqual(again.session.brief.rider.mass, 72)
         self.assertIn("Holding volume", again.locks.text())
-        self.assertTrue(re.search(r"step \d", again.title.text()))
+        self.assertTrue(re.search(r"version \d", again.title.text()))
         again.session.undo()
         self.assertNotEqual(again.session.board, board)
         again.close()

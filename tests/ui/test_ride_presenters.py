@@ -91,8 +91,8 @@ class Pages(unittest.TestCase):
         self.assertEqual(rows[0].mark, "!")
         self.assertIn("short by", target_words(judged(self.brief, self.found.figures), self.found.figures, M))
         land = evaluate(*BOARDS["redshank-139"])
-        rows = phase_rows(PHASES["twin tip"][3], land.figures, land.figures, (), M, "step 1")
-        self.assertEqual(next(r.aside for r in rows if r.key == "slam"), "1.00 × step 1")
+        rows = phase_rows(PHASES["twin tip"][3], land.figures, land.figures, (), M, "version 1")
+        self.assertEqual(next(r.value for r in rows if r.key == "slam"), "1.00 × version 1")
 
     def test_what_buys_most_comes_first_and_only_beyond_its_band(self):
         definition = BY_KEY["least_wind_up"]

@@ -92,12 +92,12 @@ class Pages(RideCase):
         self.page.show_phase("lift_off")
         self.ridden()
         self.assertIsNotNone(self.page.first.chart.pinned)
-        self.assertIn("step 1", self.page.first.chart.pinned_name)
+        self.assertIn("version 1", self.page.first.chart.pinned_name)
         chart = self.page.first.chart
         chart.setFocus()
         self.key(chart, Qt.Key.Key_Right, times=3)
         self.assertIn("drag", chart.reading())
-        self.assertIn("step 1: drag", chart.reading())
+        self.assertIn("version 1: drag", chart.reading())
         widget = self.page.others[0].drawing
         self.assertIsNotNone(widget.pinned)
         self.assertFalse(widget.grab().isNull())

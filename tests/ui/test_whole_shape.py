@@ -251,7 +251,7 @@ class BadInput(ShapeCase):
     def test_fatal_input_is_refused_with_its_place(self):
         self.refused("Phalarope", "outline.tail_spread", "60 cm", "notch", "cm from the tail", "would do")
         self.refused(
-            "Dotterel", "layer.Single hollow.amount", "70", "Deck and bottom meet", "“Single hollow” takes", "would do"
+            "Dotterel", "layer.Single concave.amount", "70", "Deck and bottom meet", "“Single concave” takes", "would do"
         )
         self.refused("Tern", "layer.V.amount", "44", "cm from the tail", "would do")
 
@@ -498,7 +498,9 @@ class ShownAndTyped(ShapeCase):
                         continue
                     lever = self.shape._levers.get(row.key)
                     if lever is None:
-                        parse(row.value, figures[row.key].definition.quantity, system)
+                        definition = figures[row.key].definition
+                        if not definition.ranks:  # those are ratios to the reference
+                            parse(row.value.removesuffix(f" {definition.below}"), definition.quantity, system)
                     else:
                         taken = self.shape.pull_lever(row.key, row.value)
                         self.assertTrue(taken or "Write a number" not in self.problem(), (row, self.problem()))

@@ -57,7 +57,7 @@ class Steps(WindowCase):
         session = self.session
         first = session.current
         self.trigger("edit.pin")
-        self.assertIn(f"step {session.step().number}", self.window.pinned.text())
+        self.assertIn(f"version {session.step().number}", self.window.pinned.text())
         self.assertEqual(self.ledger("volume").aside, "same")
         self.shape.pull_lever("volume", "40")
         self.assertIn("more", self.ledger("volume").aside)
@@ -327,7 +327,7 @@ class Showing(WindowCase):
         tiles = {t.tile.key: t.tile for t in self.window.strip.tiles}
         self.assertEqual(list(tiles), ["float", "get_going", "lift_off", "fly", "touch_down"])
         self.assertIn("under", tiles["float"].headline)
-        self.assertIn("× step 1", tiles["fly"].headline)
+        self.assertIn("× version 1", tiles["fly"].headline)
         for tile in tiles.values():
             self.assertTrue(tile.verdict and tile.lines)
         self.click(self.window.strip.tiles[3], 40, 40)

@@ -6,8 +6,9 @@ from dataclasses import dataclass, replace
 from typing import Annotated, Literal
 
 from kelvor.core.disciplines import FOILING, RIGS, Discipline, Rig
+from kelvor.core.figures import Origin
 from kelvor.core.fluids import Water
-from kelvor.core.limits import NAME, Limit, Many, Text
+from kelvor.core.limits import NAME, Limit, Many, Text, angles
 from kelvor.core.units import KNOT, Quantity
 
 Skill = Literal["learning", "riding", "expert"]
@@ -60,6 +61,10 @@ class Foil:
         Where the foil lifts in steady flight, ahead of the mast [m].
     fuselage:
         Length [m].
+    rake:
+        Nose-up angle of the front wing to the board's plate [rad].
+    shim:
+        Nose-up angle set under the stabiliser [rad].
     """
 
     name: Annotated[str, NAME]
@@ -70,6 +75,8 @@ class Foil:
     span: Annotated[float, Limit(0, 3, Quantity.LENGTH)] = 0.86
     lift_ahead: Annotated[float, Limit(-0.5, 0.8, Quantity.LENGTH)] = 0.10
     fuselage: Annotated[float, Limit(0, 2, Quantity.LENGTH)] = 0.66
+    rake: Annotated[float, angles(-6, 6)] = 0.0
+    shim: Annotated[float, angles(-4, 4)] = 0.0
 
 
 FIRST_GEAR: dict[Rig, Wing] = {
@@ -96,10 +103,11 @@ class Target:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class KnownBoard:
-    """A board the rider knows, by its figures (key, value in SI)."""
+    """A board the rider knows, by its figures (key, value in SI), and where they come from."""
 
     name: Annotated[str, Text(120, least=1)]
     figures: Annotated[tuple[tuple[Annotated[str, Text(60, least=1)], Annotated[float, Limit(-1e9, 1e9, unit="SI")]], ...], Many(500)]
+    origin: Origin = "claimed"
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

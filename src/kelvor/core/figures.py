@@ -61,6 +61,8 @@ class FigureDefinition:
         Whether it only ranks boards: it is then told as a ratio to a reference, never alone.
     head, head_below:
         How its value reads at the head of a phase, and a negative one where that reads otherwise.
+    below:
+        The word after its size where it is negative and read so, such as "above" for a depth.
     ratio:
         The word before its ratio to the reference, where it heads a phase as one.
     short, short_below:
@@ -81,6 +83,7 @@ class FigureDefinition:
     ranks: bool = False
     head: str = ""
     head_below: str = ""
+    below: str = ""
     ratio: str = ""
     short: str = ""
     short_below: str = ""

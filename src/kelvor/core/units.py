@@ -56,6 +56,7 @@ class Quantity(Enum):
     PRESSURE = "pressure"
     DAMPING = "moment per rolling speed"
     SHARE = "share"
+    CHOICE = "choice"  # one of several kinds, by its place among them
 
 
 class System(Enum):
@@ -72,7 +73,7 @@ _SI = {
     Quantity.FORCE: "N", Quantity.MOMENT: "N m", Quantity.STIFFNESS: "N m/rad", Quantity.TEMPERATURE: "K",
     Quantity.SAIL_AREA: "m2", Quantity.COUNT: "1", Quantity.FREQUENCY: "Hz", Quantity.FLEX: "m", Quantity.TWIST: "rad",
     Quantity.CURVATURE: "1/m", Quantity.POWER: "W", Quantity.TIME: "s", Quantity.PRESSURE: "Pa", Quantity.DAMPING: "N m s",
-    Quantity.SHARE: "1",
+    Quantity.SHARE: "1", Quantity.CHOICE: "1",
 }  # fmt: skip
 
 
@@ -108,6 +109,7 @@ _BOTH = {
     Quantity.TEMPERATURE: Unit("°C", 1.0, 0, offset=273.15),
     Quantity.SAIL_AREA: Unit("m²", 1.0, 1),
     Quantity.COUNT: Unit("", 1.0, 0),
+    Quantity.CHOICE: Unit("", 1.0, 0),
     Quantity.CURVATURE: Unit("/m", 1.0, 3),
     Quantity.POWER: Unit("W", 1.0, 0),
     Quantity.TIME: Unit("s", 1.0, 1),
@@ -170,6 +172,7 @@ _TYPED: dict[Quantity, dict[str, float]] = {
     Quantity.TEMPERATURE: {"°c": 1.0, "c": 1.0, "k": 1.0},
     Quantity.SAIL_AREA: {"m²": 1.0, "m2": 1.0},
     Quantity.COUNT: {"": 1.0},
+    Quantity.CHOICE: {"": 1.0},
     Quantity.CURVATURE: {"/m": 1.0, "1/m": 1.0},
     Quantity.FREQUENCY: {"hz": 1.0},
     Quantity.FLEX: {"mm": 1e-3, "cm": 1e-2, "in": INCH},
@@ -308,7 +311,10 @@ def said_in(words: str, system: System) -> str:
         size = DISPLAY[System.METRIC][quantity].size
 
         def one(number: str) -> str:
-            return text(float(number.replace("−", "-")) * size, quantity, system)
+            # no finer than it was said, but inches keep their fractions
+            finer = len(number.partition(".")[2]) - unit_of(quantity).decimals
+            keep = 0 if unit_of(quantity, system).fractional else min(finer, 0)
+            return text(float(number.replace("−", "-")) * size, quantity, system, extra=keep)
 
         if not found["second"]:
             return one(found["first"])

@@ -38,7 +38,7 @@ def sandpiper() -> Board:
         crown=Schedule(((0.0, 0.003), (0.6, 0.007), (1.53, 0.004))),
         layers=(
             ShapingLayer(kind="v", name="V, nose to mast", amount=Schedule(((0.42, radians(2.0)), (0.9, radians(4.0)), (1.4, radians(8.0))))),
-            ShapingLayer(kind="hollow", name="Hollow, middle", amount=Schedule(((0.3, 0.0), (0.78, 0.002), (1.2, 0.0)))),
+            ShapingLayer(kind="hollow", name="Concave, middle", amount=Schedule(((0.3, 0.0), (0.78, 0.002), (1.2, 0.0)))),
             ShapingLayer(kind="bevel", name="Side bevel", amount=Schedule(((0.2, radians(10)), (1.3, radians(20)))),
                          layout=Layout("edge", Schedule(((0.2, 0.02), (0.75, 0.03), (1.3, 0.035))))),
             CutAway(name="Tail cut", angle=radians(6.0), hinge=Place("tail", 0.25), blend=0.02),
@@ -140,9 +140,10 @@ def demo_line() -> tuple[DemoBoard, ...]:
     return (
         DemoBoard("sandpiper-46", first, "Drawn for the inner fjord", brief_sandpiper(), _SANDPIPER_PULLS, 0,
                   ((4, "drawn", "SK-07"), (4, "cut", "SK-07"), (4, "ridden", "SK-07"))),
-        DemoBoard("dunlin-39", second, "Child of Sandpiper 46, step 5: shorter, turns easier", brief_child(built), _DUNLIN_PULLS, 0,
+        DemoBoard("dunlin-39", second, "Child of Sandpiper 46, version 5: shorter, turns easier", brief_child(built), _DUNLIN_PULLS, 0,
                   ((5, "drawn", "SK-09"),), "sandpiper-46"),
-        DemoBoard("stint-33", third, "Child of Dunlin 39, step 8: for the strong days", replace(brief_child(second_built), title="Ronja, strong days",
+        DemoBoard("stint-33", third, "Child of Dunlin 39, version 8: for the strong days",
+                  replace(brief_child(second_built), title="Ronja, strong days",
                   wing_in_use=2, wind=Wind(speed=25 * KNOT, height=10.0, kind="gust")), _STINT_PULLS, 0, (), "dunlin-39"),
     )  # fmt: skip
 

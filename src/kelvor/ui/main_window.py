@@ -196,11 +196,11 @@ class MainWindow(QMainWindow):
     def _refresh_title(self) -> None:
         session = self.session
         step = session.step()
-        self.title.set_words(f"{session.board.name} · step {step.number}")
-        self.setWindowTitle(f"{session.board.name} · step {step.number} · {session.store.path.name} · Kelvor")
+        self.title.set_words(f"{session.board.name} · version {step.number}")
+        self.setWindowTitle(f"{session.board.name} · version {step.number} · {session.store.path.name} · Kelvor")
         name = session.pinned_name()
-        self.pinned.setText(f'<span style="color:{DARK.pinned}">Pinned: {name}</span>' if name else "nothing pinned")
-        words = {"volume": "volume", "width": "widest", "length_times_width": "length × width"}
+        self.pinned.setText(f'<span style="color:{DARK.pinned}">Reference: {name}</span>' if name else "no reference")
+        words = {"volume": "volume", "width": "max width", "length_times_width": "length × width"}
         held = [words[m] for m in session.board.locks.measures] + [z.name for z in session.board.locks.zones]
         self.locks.setText(f"Holding {', '.join(held)}" if held else "")
         self.units.setText("cm · L · kg" if session.system is System.METRIC else "ft-in · L · lb")

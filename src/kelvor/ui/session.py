@@ -660,14 +660,14 @@ class Session(QObject):
     def know_pinned(self) -> None:
         """Make the pinned step the known board of the brief, by its figures."""
         if self.pinned_step is None or self.pinned_live is None:
-            self.said.emit("problem", "Pin a step first: it becomes the board the rider knows.")
+            self.said.emit("problem", "Make a version the reference first: it becomes the board the rider knows.")
             return
         if self._pinned_timer.isActive():
             self._pinned_timer.stop()
             self._settle_pinned()
-        name = f"{self.pinned_live.board.name}, step {self.steps[self.pinned_step].number}"
+        name = f"{self.pinned_live.board.name}, version {self.steps[self.pinned_step].number}"
         figures = tuple((key, f.value) for key, f in self.pinned_figures.items() if f.exists and f.valid)
-        self.set_brief(replace(self.brief, known=KnownBoard(name=name, figures=figures)))
+        self.set_brief(replace(self.brief, known=KnownBoard(name=name, figures=figures, origin="computed")))
 
     def set_system(self, system: System) -> None:
         """Show another unit system; no value changes."""
@@ -692,7 +692,7 @@ class Session(QObject):
 
     def pinned_name(self) -> str:
         """The pinned step, such as “step 9”, or nothing."""
-        return f"step {self.steps[self.pinned_step].number}" if self.pinned_step in self.steps and self.pinned_step else ""
+        return f"version {self.steps[self.pinned_step].number}" if self.pinned_step in self.steps and self.pinned_step else ""
 
     def _settle_pinned(self) -> None:
         """Float of the pinned step: after the first picture, not before it."""
@@ -710,7 +710,7 @@ class Session(QObject):
             try:
                 live = evaluate_live(self.board_at(step_id), self.brief, table=self.table, coefficients=self.coefficients)
             except InputError as error:
-                self.said.emit("problem", f"The pinned step cannot be shown. {error}")
+                self.said.emit("problem", f"The reference cannot be shown. {error}")
                 return
             if not isinstance(live, tuple):
                 self.pinned_live = live

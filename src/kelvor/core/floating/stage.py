@@ -279,14 +279,17 @@ DECK_DEPTH = FigureDefinition(
     "float_deck_depth", "Deck under water, kneeling", Q.LENGTH, METHOD, better=Better.LESS, more="deeper",
     less="higher", head="deck {} under", head_below="deck {} above", short="kneeling, deck {} under", short_below="kneeling, deck {} above",
     school="Just enough volume to get going, or enough to stand on: less sinks and swings less, more waits in comfort.",
+    below="above",
 )
 STANDING_DEPTH = FigureDefinition(
     "float_standing_deck_depth", "Deck under water, standing", Q.LENGTH, METHOD, better=Better.LESS, more="deeper",
     less="higher", short="standing, deck {} under", short_below="standing, deck {} above",
+    below="above",
 )
 SITTING_DEPTH = FigureDefinition(
     "float_sitting_deck_depth", "Deck under water, sitting", Q.LENGTH, METHOD, better=Better.LESS, more="deeper",
     less="higher",
+    below="above",
 )
 RIDER_SHARE = FigureDefinition(
     "float_rider_immersed", "Rider under water, kneeling", Q.RATIO, METHOD, better=Better.LESS,
@@ -308,6 +311,7 @@ ALONE_TRIM = FigureDefinition(
 RAIL_WET = FigureDefinition(
     "float_rail_immersed", "Rail under water at rest", Q.LENGTH, METHOD, more="deeper", less="higher", short="rail {} under at rest",
     short_below="rail {} above at rest",
+    below="above",
 )
 ROLL_STIFFNESS = FigureDefinition(
     "float_roll_stiffness", "Roll stiffness, waiting", Q.STIFFNESS, METHOD, better=Better.MORE, more="steadier",

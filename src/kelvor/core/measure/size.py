@@ -35,7 +35,7 @@ LEVEL = Method("read off the levelled drawing, at the tips of the line", "geomet
 
 
 LENGTH = FigureDefinition("length", "Length", Q.LENGTH, more="longer", less="shorter")
-WIDTH = FigureDefinition("width", "Widest", Q.LENGTH, more="wider", less="narrower", short="{} wide")
+WIDTH = FigureDefinition("width", "Max width", Q.LENGTH, more="wider", less="narrower", short="{} wide")
 THICKNESS = FigureDefinition("thickness", "Thickest, at the centre", Q.LENGTH, more="thicker", less="thinner")
 VOLUME = FigureDefinition("volume", "Volume, finished", Q.VOLUME, SECTIONS)
 CORE_VOLUME = FigureDefinition(
@@ -96,7 +96,7 @@ MASS_CENTRE_Z = FigureDefinition(
     "mass_centre_z", "Mass centre, above base", Q.LENGTH, BUILD, more="higher", less="lower",
 )
 YAW_INERTIA = FigureDefinition(
-    "yaw_inertia", "Yaw inertia about the mast", Q.INERTIA, BUILD, better=Better.LESS, more="turns harder",
+    "yaw_inertia", "Swing weight (yaw inertia)", Q.INERTIA, BUILD, better=Better.LESS, more="turns harder",
     less="turns easier", head="yaw {}", ratio="yaw", short="{} yaw inertia",
     school="Weight off the ends swings to small inputs; weight in the ends rides straight through chop.",
 )

@@ -32,7 +32,7 @@ HELD = Method(
 )  # fmt: skip
 COURSES = np.radians([75.0, 90.0, 105.0, 120.0, 135.0])
 """Courses off the true wind on which a rider gets going."""
-KITE_HUMP = (1.6, 2.1, 2.6, 3.2, 4.0)
+KITE_HUMP = (1.4, 1.7, 1.95, 2.2, 2.45, 2.7, 3.0, 3.5, 4.2)
 """Speeds among which a kite board's hump lies [m/s]."""
 WINDS = (3 * KNOT, 40 * KNOT)
 """Winds between which the least is looked for [m/s]."""

@@ -168,7 +168,7 @@ class RideModel:
         assert self.wing is not None
         most = self.table.foil_lift_most * self.table.foil_lift_used
         slope = float(self.wing.slope(self.wing.mast))
-        return min(most, slope * (self.pitch_room + self.table.foil_zero_lift))
+        return min(most, slope * (self.pitch_room + self.table.foil_zero_lift + self.brief.foil.rake))
 
     # afloat
 

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import math
+
 import numpy as np
 
 from kelvor.core.brief import Brief
@@ -27,11 +29,11 @@ ROLLING = Method(
 FLAT_AREA = FigureDefinition("flat_bottom_area", "Bottom on the flat, gap 0.5 mm", Q.AREA, better=Better.MORE)
 RESERVE = FigureDefinition(
     "reserve_volume", "Reserve, rider afloat", Q.VOLUME, ARCHIMEDES, better=Better.MORE, head="{} to spare",
-    head_below="{} short", short="{} to spare afloat", short_below="{} short afloat",
+    head_below="{} short", short="{} to spare afloat", short_below="{} short afloat", below="short",
     school="Litres in the middle carry you; in the nose they recover a dive and flatter the figure.",
 )
 CARRIED_VOLUME = FigureDefinition("volume_per_carried_mass", "Litres per kg of all carried", Q.VOLUME_PER_MASS, ARCHIMEDES)
-CARRIED_AREA = FigureDefinition("planform_per_carried_mass", "Planform area per kg of all carried", Q.AREA_PER_MASS)
+CARRIED_AREA = FigureDefinition("planform_per_carried_mass", "Planform per kg of all carried", Q.AREA_PER_MASS)
 RAIL_TO_RAIL = FigureDefinition(
     "rail_to_rail", "Rail to rail, 30° to 30°", Q.TIME, ROLLING, better=Better.LESS, more="slower", less="quicker", ranks=True,
     rests=("strap",),
@@ -80,6 +82,8 @@ def _rail_to_rail(measured: Geometry, board_mass: MassProperties, brief: Brief) 
     water = float(np.trapezoid(np.pi / 256 * brief.water.density * (2 * shape.half_width) ** 4, shape.x))
     inertia = board_mass.roll_about(board_mass.z) + water
     moment = brief.rider.mass * GRAVITY * 0.5 * width / 2
+    if moment <= 0.0:
+        return Figure(definition=RAIL_TO_RAIL, value=math.nan, valid=False, note="no deck under the feet")
     time = 2 * float(np.sqrt(60 * DEGREE * inertia / moment))
     words = f"roll inertia {board_mass.roll_about(board_mass.z):.2f} and water {water:.2f} kg m², feet on {width * 100:.0f} cm of deck"
     return Figure(definition=RAIL_TO_RAIL, value=time, band=0.4 * time, band_of_difference=0.05 * time, note=words)

@@ -72,16 +72,16 @@ PATCH_WIDTH = FigureDefinition(
     "touch_patch_width", "Width that touches first", Q.LENGTH, ATTITUDE, more="wider", less="narrower",
 )
 YAW_WITH_FOIL = FigureDefinition(
-    "yaw_inertia_with_foil", "Yaw inertia, board + foil", Q.INERTIA, FOIL_PARTS, better=Better.LESS, more="harder",
+    "yaw_inertia_with_foil", "Swing weight, board + foil (yaw)", Q.INERTIA, FOIL_PARTS, better=Better.LESS, more="harder",
     less="easier", head="yaw {}", ratio="yaw",
     school="Long nose for planing and recovery, or short and thin for swing weight.",
 )
 ROLL_WITH_RIDER = FigureDefinition(
-    "roll_inertia_with_rider", "Roll inertia, board + foil + rider", Q.INERTIA, RIDDEN, better=Better.LESS, more="harder",
+    "roll_inertia_with_rider", "Roll inertia, all with the rider", Q.INERTIA, RIDDEN, better=Better.LESS, more="harder",
     less="easier",
 )
 PITCH_WITH_RIDER = FigureDefinition(
-    "pitch_inertia_with_rider", "Pitch inertia, board + foil + rider", Q.INERTIA, RIDDEN, better=Better.LESS, more="harder",
+    "pitch_inertia_with_rider", "Pitch inertia, all with the rider", Q.INERTIA, RIDDEN, better=Better.LESS, more="harder",
     less="easier",
 )
 MASS_TO_LIFT = FigureDefinition(

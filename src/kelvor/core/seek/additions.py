@@ -78,10 +78,11 @@ def _box_strip(board: Board, name: str) -> Plinth:
 BOTTOM: dict[str, tuple[str, Make]] = {
     "belly": ("Round belly", lambda b, n: ShapingLayer(kind="belly", name=n, amount=_even(b, 3 * MM))),
     "v": ("V", lambda b, n: ShapingLayer(kind="v", name=n, amount=_even(b, radians(3)))),
+    "spoon": ("Spoon entry", lambda b, n: ShapingLayer(kind="belly", name=n, amount=_along(b, (0.70, 0.0), (0.96, 6 * MM)))),
     "nose_v": ("Nose V", lambda b, n: ShapingLayer(kind="v", name=n, amount=_along(b, (0.65, 0.0), (0.95, radians(6))))),
     "inverted_v": ("Inverted V", lambda b, n: ShapingLayer(kind="inverted_v", name=n, amount=_even(b, radians(1.2)), holds="rail")),
-    "hollow": ("Single hollow", lambda b, n: ShapingLayer(kind="hollow", name=n, amount=_even(b, 3 * MM), holds="rail")),
-    "double": ("Double hollow", lambda b, n: ShapingLayer(kind="double", name=n, amount=_even(b, 3 * MM))),
+    "hollow": ("Concave", lambda b, n: ShapingLayer(kind="hollow", name=n, amount=_even(b, 3 * MM), holds="rail")),
+    "double": ("Double concave", lambda b, n: ShapingLayer(kind="double", name=n, amount=_even(b, 3 * MM))),
     "tunnel": ("Tunnel", lambda b, n: ShapingLayer(kind="tunnel", name=n, amount=_along(b, (0.0, 5 * MM), (0.3, 5 * MM), (0.55, 0.0)),
                layout=Layout("centre", Schedule.constant(round(0.5 * _half(b), 3))), holds="rail")),
     "tip_tunnels": ("Tunnels at both tips", lambda b, n: ShapingLayer(kind="tunnel", name=n, amount=_tips(b, 3 * MM),

@@ -36,6 +36,8 @@ class Field:
         What may be typed, in SI.
     schedule:
         Whether the lever shows its schedule on the strip.
+    choices:
+        The kinds it may be, where it is no number.
     """
 
     path: str
@@ -46,6 +48,7 @@ class Field:
     high: float
     explains: str = ""
     schedule: bool = False
+    choices: tuple[str, ...] = ()
 
 
 def peak(schedule: Schedule) -> float:
@@ -94,6 +97,8 @@ def _lever(prefix: str, part: Part, field: Field, group: str, schedule: str) -> 
         value = None if owner is None else _get(owner, field.path)
         if value is None:
             return math.nan
+        if field.choices:
+            return float(field.choices.index(value))
         if isinstance(value, Place):
             return value.x(board.length, board.mast_x)
         return peak(value) if isinstance(value, Schedule) else float(value)
@@ -104,7 +109,7 @@ def _lever(prefix: str, part: Part, field: Field, group: str, schedule: str) -> 
             raise RefusedEdit(f"{field.label} cannot be that. {_range(field, high)}")
         owner = part.get(board)
         old = _get(owner, field.path)
-        new: Any = value
+        new: Any = field.choices[round(value)] if field.choices else value
         if isinstance(old, Place):
             new = Place.at(value, old.datum, board.length, board.mast_x)
         elif isinstance(old, Schedule):
@@ -115,7 +120,7 @@ def _lever(prefix: str, part: Part, field: Field, group: str, schedule: str) -> 
 
     return Lever(f"{prefix}.{field.path}", field.label, group, field.quantity, field.step, read, set_,
                  field.explains or _SAYS.get(field.path, ""),
-                 schedule=schedule)  # fmt: skip
+                 schedule=schedule, choices=field.choices)  # fmt: skip
 
 
 def _range(field: Field, high: float) -> str:

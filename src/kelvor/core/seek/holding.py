@@ -117,7 +117,7 @@ def hold(before: Board, after: Board, changed: frozenset[str] = frozenset()) -> 
                 if "width" in locks.measures:
                     raise RefusedEdit("Width and length × width are both locked, so the length cannot change.")
                 factor = area / board.length / width
-                paid.append(Change("Widest", Quantity.LENGTH, widest(before), width * factor))
+                paid.append(Change("Max width", Quantity.LENGTH, widest(before), width * factor))
                 board = with_width_scaled(board, factor)
             else:
                 length = area / width

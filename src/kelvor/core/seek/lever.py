@@ -5,11 +5,21 @@ from __future__ import annotations
 from collections.abc import Callable
 from dataclasses import dataclass
 
+from kelvor.core.errors import InputError
 from kelvor.core.shape.board import Board
 from kelvor.core.units import Quantity
 
 Read = Callable[[Board], float]
 Set = Callable[[Board, float], Board]
+
+
+def chosen(lever: Lever, words: str) -> float:
+    """The place of a typed choice, by its first letters; raises InputError with what there is to choose."""
+    typed = words.strip().lower()
+    found = [i for i, choice in enumerate(lever.choices) if typed and choice.startswith(typed)]
+    if len(found) != 1:
+        raise InputError(f"“{words.strip()[:40]}” is none of them", where=lever.label, accepts=f"Give {', '.join(lever.choices)}")
+    return float(found[0])
 
 
 @dataclass(frozen=True, slots=True)
@@ -26,6 +36,8 @@ class Lever:
         Measures that it types and which therefore do not pay for it.
     schedule:
         Key of the schedule it stands for, shown on the strip, or empty.
+    choices:
+        What may be chosen, where it is no number: `read` and `set` then take places among them.
     figure:
         Key of the figure that reads the same, where there is one: a panel then need not measure again.
     """
@@ -41,3 +53,4 @@ class Lever:
     sets: frozenset[str] = frozenset()
     schedule: str = ""
     figure: str = ""
+    choices: tuple[str, ...] = ()

@@ -52,7 +52,9 @@ def pull(board: Board, lever: Lever, value: float) -> Pulled:
                 break
             aim += missed
             held = hold(board, lever.set(board, aim), lever.sets)
-    return Pulled(held.board, (Change(lever.label, lever.quantity, before, lever.read(held.board)), *held.paid))
+    after = lever.read(held.board)
+    label = f"{lever.label}: {lever.choices[round(after)]}" if lever.choices else lever.label
+    return Pulled(held.board, (Change(label, lever.quantity, before, after), *held.paid))
 
 
 def planform_of(board: Board) -> float:
@@ -237,7 +239,7 @@ _FIXED: tuple[Lever, ...] = (
     Lever("length", "Length", "Outline", L, 0.02, lambda b: b.length, _length_through_outline,
           "Stretches the whole board. Longer glides and planes earlier; shorter turns and swings easier. "
           "To cut or add at one end only, use Length at… in the Board menu.", frozenset({"length"})),
-    Lever("width", "Widest", "Outline", L, 0.01, widest, _positive(with_widest, "The width", 0.15, 1.4),
+    Lever("width", "Max width", "Outline", L, 0.01, widest, _positive(with_widest, "The width", 0.15, 1.4),
           "Wider stands steadier and carries more; it is slower rail to rail and touches sooner when it leans.",
           frozenset({"width"})),
     Lever("width_1ft_tail", "Wide one foot off tail", "Outline", L, 0.01, _width(lambda b: FOOT),
@@ -254,7 +256,8 @@ _FIXED: tuple[Lever, ...] = (
     *_ruler_levers("outline_ruler", "Straight run of the outline", "Outline",
                    "Parallel holds a line and drives upwind; it draws turns out. Straight aft locks on rail once it is there."),
     *_line_levers("keel", ""), *_line_levers("mid", ", mid line"), *_line_levers("rail", ", rail line"),
-    *_ruler_levers("ruler", "Ruler on the rocker", "Rocker", "A longer flat planes earlier and lands steadier; it turns and forgives less."),
+    *_ruler_levers("ruler", "Flat spot (ruler on the rocker)", "Rocker",
+                   "A longer flat planes earlier and lands steadier; it turns and forgives less."),
     Lever("thickness", "Centre", "Thickness", L, 0.003, thickest,
           _positive(lambda b, v: with_thickness_scaled(b, v / thickest(b)), "The thickness", 0.01, 0.4),
           "Scales every thickness. Volume in the middle is what the rider stands on.", frozenset({"thickness"})),

@@ -7,6 +7,7 @@ from __future__ import annotations
 
 import math
 from dataclasses import replace
+from functools import partial
 from typing import Any
 
 import numpy as np
@@ -14,9 +15,10 @@ import numpy as np
 from kelvor.core.errors import RefusedEdit
 from kelvor.core.seek.fields import Field, Part, field_levers
 from kelvor.core.seek.lever import Lever
-from kelvor.core.shape.board import Board
+from kelvor.core.shape.board import COLOURS, SURFACES, Board
 from kelvor.core.shape.edits import with_place_kept
 from kelvor.core.shape.fin_sets import alignment
+from kelvor.core.shape.fittings import BOX_SIZES, SECTIONS
 from kelvor.core.shape.layers import (
     ANGLED,
     Channels,
@@ -38,9 +40,9 @@ DEG = math.radians(1)
 _EXPLAINS = {
     "belly": "Round bottom: rolls freely and touches down softly; planes later and stands less steady.",
     "v": "V rolls and releases, cuts chop; it costs lift and early planing.",
-    "inverted_v": "Two flats into the centre: lifts like a single hollow, but a straight edge can check it.",
+    "inverted_v": "Two flats into the centre: lifts like a single concave, but a straight edge can check it.",
     "hollow": "A hollow lifts and planes early; it catches chop and is hard to keep symmetric by hand.",
-    "double": "A double hollow softens chop and rolls with less effort. It moves only the mid line.",
+    "double": "A double concave softens chop and rolls with less effort. It moves only the mid line.",
     "tunnel": "A tunnel run deep to the tail grips; at both tips it keeps water between the fins.",
     "spine": "A centre spine lands softly and centres itself; it costs flat.",
     "bevel": "An outer bevel leans further without catching, and steadies the way on and off the wind.",
@@ -66,7 +68,8 @@ def levers_of_parts(board: Board) -> list[Lever]:
         found += _layer_levers(item)
     for deck in board.deck_layers:
         found += _deck_levers(deck)
-    return found + _fitting_levers(board)
+    finish = Part(lambda b: b.finish, lambda b, v: replace(b, finish=v))
+    return found + _fitting_levers(board) + field_levers("finish", finish, _FINISH, "Fittings")
 
 
 def with_layer(board: Board, name: str, layer: Layer | DeckLayer) -> Board:
@@ -193,7 +196,24 @@ def _winger_levers(board: Board) -> list[Lever]:
             Field("pull_in", f"{name}, {'pull-in' if winger.kind == 'winger' else 'stands out'}", D, 0.002, 0.0, 0.15, "It costs tail power."),
             Field("run", f"{name}, run", D, 0.01, 0.0, 0.6, "0 makes a winger square."),
         ), "Outline")  # fmt: skip
+        if winger.kind == "winger":
+            part = _in_tuple(_outline_part(), "wingers", i)
+            found.append(Lever(f"winger.{i}.angle", f"{name}, pull-in angle", "Outline", A, 5 * DEG, partial(_pull_in_angle, part),
+                               partial(_with_pull_in_angle, part), "Sharp breaks the rail line and pivots; gentle keeps its drive."))  # fmt: skip
     return found
+
+
+def _pull_in_angle(part: Part, board: Board) -> float:
+    winger = part.get(board)
+    return math.pi / 2 if winger.run <= 0 else math.atan2(winger.pull_in, winger.run)
+
+
+def _with_pull_in_angle(part: Part, board: Board, value: float) -> Board:
+    if not 2 * DEG <= value <= 90 * DEG + 1e-9:
+        raise RefusedEdit("A winger's pull-in angle lies between 2 and 90°.")
+    winger = part.get(board)
+    run = 0.0 if value >= 90 * DEG - 1e-9 else winger.pull_in / math.tan(value)
+    return part.put(board, replace(winger, run=min(run, 0.6)))
 
 
 def _in_tuple(owner: Part, attribute: str, index: int) -> Part:
@@ -219,6 +239,12 @@ def _attribute(owner: Part, attribute: str) -> Part:
 
 
 _FITTINGS = Part(lambda board: board.fittings, lambda board, fittings: replace(board, fittings=fittings))
+_FINISH = (
+    Field("colour", "Deck, colour", Quantity.CHOICE, 1, 0, len(COLOURS) - 1, "Dark decks grow hot in the sun: foam and laminate soften.",
+          choices=COLOURS),
+    Field("surface", "Deck, finish", Quantity.CHOICE, 1, 0, len(SURFACES) - 1, "Gloss seals and weighs; sanded is light and grips wax.",
+          choices=SURFACES),
+)  # fmt: skip
 _FIN = (
     Field("at", "trailing edge, from tail", L, 0.005, 0.0, math.inf, "Forward frees the tail; back tracks."),
     Field("offset", "from the centre", L, 0.005, 0.0, 0.6, "Out engages sooner when heeled."),
@@ -236,6 +262,11 @@ _FIN = (
     Field("fin.base", "base", L, 0.005, 0.01, 0.5, "Chord where it leaves the board."),
     Field("fin.rake", "rake", A, DEG, -30 * DEG, 65 * DEG, "Upright bites and pivots; raked draws long turns and sheds weed."),
     Field("fin.thickness", "thickness", R, 0.005, 0.01, 0.25, "Thicker holds at low speed; less quick."),
+    Field("fin.tip", "tip chord over base", R, 0.05, 0.0, 1.0, "A wide tip grips; a narrow one lets go softly and sheds weed."),
+    Field("fin.section", "section", Quantity.CHOICE, 1, 0, len(SECTIONS) - 1, "Flat inside lifts one way: for the sides of a set.",
+          choices=SECTIONS),
+    Field("kind", "box", Quantity.CHOICE, 1, 0, len(BOX_SIZES) - 1, "What takes the fin: its depth, its weight, how far the fin can be moved.",
+          choices=tuple(BOX_SIZES)),
     Field("fin.set_depth", "set depth in the box", D, 0.002, 0.0, 0.2, "What of the fin sits in the box."),
 )
 
@@ -251,8 +282,15 @@ def _fitting_levers(board: Board) -> list[Lever]:
             Field("at", row.name, L, 0.01, 0.02, math.inf, "Where the feet go, from the tail. It moves along with its anchor."),
             Field("half_spread", f"{row.name}, from the centre", L, 0.005, 0.0, 0.6, "Inboard is relaxed, outboard gives leverage."),
             Field("outboard", f"{row.name}, outboard row", L, 0.005, 0.0, 0.7, "A second, wider pair; 0 for none."),
+            Field("inserts", f"{row.name}, inserts", N, 1, 1, 24, "How many places the strap can be screwed to."),
+            Field("pitch", f"{row.name}, insert pitch", D, 0.005, 0.005, 0.2, "How finely the strap can be moved."),
+            Field("angle", f"{row.name}, foot angle", A, 5 * DEG, -60 * DEG, 60 * DEG, "Toes forward of square across: duck stance, or both forward."),
         ), "Fittings")  # fmt: skip
     if fittings.tracks is not None:
+        found += field_levers("tracks", _attribute(_FITTINGS, "tracks"), (
+            Field("length", "Foil tracks, length", L, 0.01, 0.05, 1.5, "What they are longer than the plate is how far the mast can go."),
+            Field("spacing", "Foil tracks, spacing", D, 0.001, 0.0, 0.4, "Between their centre lines, to fit the plate; 0 for one deep box."),
+        ), "Fittings")  # fmt: skip
         found += [
             Lever("tracks", "Foil tracks, middle", "Fittings", L, 0.01, _tracks_at, _with_tracks_at,
                   "Further forward lifts the nose and frees the tail; straps anchored to the mast move along."),
@@ -277,7 +315,9 @@ def _fitting_levers(board: Board) -> list[Lever]:
                               (Field("at", plug.kind.capitalize(), L, 0.01, 0.02, math.inf, "Where it sits, from the tail."),), "Fittings")  # fmt: skip
     for i, pad in enumerate(fittings.pads):
         found += field_levers(f"pad.{i}", _in_tuple(_FITTINGS, "pads", i), _named(
-            pad.name, Field("cover", "share of the deck", R, 0.05, 0.0, 1.0), Field("areal_mass", "areal mass", Quantity.AREAL_MASS, 0.05,
+            pad.name, Field("start", "from", L, 0.01, 0.0, math.inf), Field("end", "to", L, 0.01, 0.0, math.inf),
+            Field("thickness", "thickness", D, 0.001, 0.0, 0.06, "Softer under the foot, higher above the deck."),
+            Field("cover", "share of the deck", R, 0.05, 0.0, 1.0), Field("areal_mass", "areal mass", Quantity.AREAL_MASS, 0.05,
                   0.0, 8.0)), "Fittings")  # fmt: skip
     return found
 

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import Annotated, Literal
+from typing import Annotated, Literal, get_args
 
 from kelvor.core.limits import NAME, Along, Limit, Many, Text, areal_masses, depths, lengths
 from kelvor.core.shape.battens import Batten
@@ -76,6 +76,19 @@ class Locks:
     reach: Annotated[float, lengths(0.01, 7)] = 0.30
 
 
+Colour = Literal["white", "light", "bright", "dark", "black"]
+Surface = Literal["gloss", "matt", "sanded", "clear"]
+COLOURS, SURFACES = get_args(Colour), get_args(Surface)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Finish:
+    """How the deck looks and feels: its colour and its last coat. Dark decks grow hot in the sun and soften foam and laminate."""
+
+    colour: Colour = "white"
+    surface: Surface = "matt"
+
+
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Board:
     """A board.
@@ -112,6 +125,7 @@ class Board:
     fittings: Fittings = Fittings()
     skin: Skin = Skin()
     materials: Materials = Materials()
+    finish: Finish = Finish()
     construction: Construction | None = None
     base: BaseLine = BaseLine()
     zero: Datum = "tail"

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from math import tan
-from typing import Annotated, Literal
+from typing import Annotated, Literal, get_args
 
 import numpy as np
 from numpy.typing import NDArray
@@ -15,6 +15,8 @@ from kelvor.core.shape.places import Place
 Array = NDArray[np.float64]
 BoxKind = Literal["deep box", "long box", "tab box", "side box", "bolts"]
 Side = Literal["bottom", "deck"]
+FinSection = Literal["both sides", "flat inside"]
+SECTIONS: tuple[FinSection, ...] = get_args(FinSection)
 
 BOX_SIZES: dict[BoxKind, tuple[float, float, float, float]] = {
     "deep box": (0.175, 0.034, 0.080, 0.30),
@@ -84,7 +86,7 @@ class Fin:
     rake: Annotated[float, angles(-35, 70)] = 0.45
     tip: Annotated[float, shares(0.02, 1.2)] = 0.45
     thickness: Annotated[float, shares(0.005, 0.3)] = 0.09
-    section: Literal["both sides", "flat inside"] = "both sides"
+    section: FinSection = "both sides"
     set_depth: Annotated[float, depths(0, 0.2)] = 0.018
     mass: Annotated[float, masses(0, 5)] = 0.12
 
@@ -153,7 +155,8 @@ class StrapRow:
     """Inserts for foot straps or bindings across the deck: one in the middle, or two.
 
     `half_spread` is inboard, `outboard` a second, wider pair (0 for none) [m];
-    `inserts` of them lie one behind another, `pitch` apart.
+    `inserts` of them lie one behind another, `pitch` apart; the foot stands `angle` from square across,
+    its toes forward [rad].
     """
 
     name: Annotated[str, NAME]
@@ -163,6 +166,7 @@ class StrapRow:
     outboard: Annotated[float, lengths(0, 0.75)] = 0.0
     inserts: Annotated[int, counts(1, 24)] = 3
     pitch: Annotated[float, depths(0.005, 0.2)] = 0.025
+    angle: Annotated[float, angles(-60, 60)] = 0.0
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -117,7 +117,7 @@ def _foil_parts(size: _Size, pattern: Pattern) -> tuple[tuple[Layer, ...], tuple
     length, small = size.length, size.length < 1.3
     layers = (
         _shaping("v", "V, nose to mast", _degrees(size, (0.28, 2), (0.6, 4), (0.92, 7))),
-        _shaping("hollow", "Hollow, middle", size.schedule((0.2, 0), (0.5, 0), (0.8, 0))),
+        _shaping("hollow", "Concave, middle", size.schedule((0.2, 0), (0.5, 0), (0.8, 0))),
         _shaping("bevel", "Side bevel", _degrees(size, (0.15, 10), (0.85, 18)),
                  Layout("edge", size.schedule((0.15, 0.02), (0.85, 0.03)))),
         CutAway(name="Tail cut", angle=radians(6.5), hinge=Place("tail", round(0.165 * length, 4)), blend=0.02),
@@ -173,7 +173,7 @@ def _slalom_parts(size: _Size, pattern: Pattern) -> tuple[tuple[Layer, ...], tup
     cut = (0.36 if large else 0.22) * size.half
     layers: tuple[Layer, ...] = (
         _shaping("v", "V", _degrees(size, (0.0, 1.2), (0.4, 0.6), (0.7, 3), (0.95, 7))),
-        _shaping("double", "Double hollow", size.schedule((0.35, 0), (0.62, 2.5), (0.85, 0), scale=MM)),
+        _shaping("double", "Double concave", size.schedule((0.35, 0), (0.62, 2.5), (0.85, 0), scale=MM)),
         Ledge(name="Cut-outs", line=size.schedule((0.0, cut), (0.10 if large else 0.07, 0.75 * cut), (0.17 if large else 0.12, 0.0)),
               height=size.schedule((0.0, 14 if large else 9), (0.16, 6), scale=MM), wall=radians(65), end=Place("tail", size.x(0.18))),
     )  # fmt: skip
@@ -197,7 +197,7 @@ def _slalom_parts(size: _Size, pattern: Pattern) -> tuple[tuple[Layer, ...], tup
 
 def _wave_parts(size: _Size, pattern: Pattern) -> tuple[tuple[Layer, ...], tuple[DeckLayer, ...], Fittings]:
     layers = (_shaping("v", "V", _degrees(size, (0.0, 4), (0.35, 2), (0.7, 3), (0.95, 5))),
-              _shaping("double", "Double hollow", size.schedule((0.2, 1.0), (0.55, 4), (0.85, 0), scale=MM)))  # fmt: skip
+              _shaping("double", "Double concave", size.schedule((0.2, 1.0), (0.55, 4), (0.85, 0), scale=MM)))  # fmt: skip
     kind: Arrangement
     kind, span = ("three", 0.19) if pattern.school == "pulled-in tail" else ("twin", 0.17)
     fittings = Fittings(
@@ -216,7 +216,7 @@ def _kite_surf_parts(size: _Size, pattern: Pattern) -> tuple[tuple[Layer, ...], 
         )
     else:
         layers = (
-            _shaping("hollow", "Single hollow", size.schedule((0.08, 2.0), (0.45, 4.5), (0.82, 0), scale=MM), holds="rail"),
+            _shaping("hollow", "Single concave", size.schedule((0.08, 2.0), (0.45, 4.5), (0.82, 0), scale=MM), holds="rail"),
         )
     layers = (*layers, _shaping("v", "Nose V", _degrees(size, (0.7, 0), (0.95, 4))))
     fittings = Fittings(
@@ -237,7 +237,7 @@ def _board_ends(size: _Size, fin_span: float, stance: float, spread: float) -> t
 
 def _twin_tip_parts(size: _Size, pattern: Pattern) -> tuple[tuple[Layer, ...], tuple[DeckLayer, ...], Fittings]:
     ends = size.schedule((0.02, 2.0), (0.14, 1.5), (0.3, 0.0), (0.7, 0.0), (0.86, 1.5), (0.98, 2.0), scale=MM)
-    layers = (_shaping("hollow", "Single hollow", size.schedule((0.1, 0.5), (0.5, 2.5), (0.9, 0.5), scale=MM), holds="rail"),
+    layers = (_shaping("hollow", "Single concave", size.schedule((0.1, 0.5), (0.5, 2.5), (0.9, 0.5), scale=MM), holds="rail"),
               _shaping("tunnel", "Tip tunnels", ends, Layout("centre", Schedule.constant(0.5 * size.half)), holds="rail"))  # fmt: skip
     stance = 0.52
     pads = ((0.5 * size.length - stance / 2) / size.length, (0.5 * size.length + stance / 2) / size.length)
@@ -252,7 +252,7 @@ def _twin_tip_parts(size: _Size, pattern: Pattern) -> tuple[tuple[Layer, ...], t
 
 def _surf_parts(size: _Size, pattern: Pattern) -> tuple[tuple[Layer, ...], tuple[DeckLayer, ...], Fittings]:
     layers = (_shaping("v", "Nose V", _degrees(size, (0.6, 0), (0.95, 5))),
-              _shaping("hollow", "Single hollow", size.schedule((0.1, 1.0), (0.4, 4.0), (0.7, 0), scale=MM), holds="rail"),
+              _shaping("hollow", "Single concave", size.schedule((0.1, 1.0), (0.4, 4.0), (0.7, 0), scale=MM), holds="rail"),
               _shaping("v", "Tail V", _degrees(size, (0.0, 3.0), (0.2, 0.0))))  # fmt: skip
     fittings = Fittings(
         fin_boxes=fin_set("2+1" if pattern.school == "pulled-in tail" else "four", size.length, size.half, span=0.12,
@@ -317,7 +317,7 @@ def _wake_surf_parts(size: _Size, pattern: Pattern) -> tuple[tuple[Layer, ...], 
     layers: tuple[Layer, ...] = (
         _shaping(
             "hollow",
-            "Single hollow",
+            "Single concave",
             size.schedule((0.05, 2.0), (0.4, 4.0 if surf else 1.5), (0.75, 0), scale=MM),
             holds="rail",
         ),

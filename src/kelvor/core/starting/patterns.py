@@ -127,11 +127,11 @@ PATTERNS: dict[Discipline, tuple[Pattern, ...]] = {
                 winger=(0.13, 9, 30)),
     ),
     "kite surf": (
-        Pattern(school="single hollow", says="Lifts and planes early; catches chop, and hard to keep symmetric by hand.",
+        Pattern(school="single concave", says="Lifts and planes early; catches chop, and hard to keep symmetric by hand.",
                 tail="squash", nose="round", corner=0.16, outline=_KITE_SURF_OUTLINE,
                 rocker=((0.0, 22.0), (0.25, 4.0), (0.45, 0.0), (0.7, 14.0), (1.0, 62.0)), flat=None,
                 thickness=((0.0, 0.40), (0.2, 0.74), (0.5, 1.0), (0.78, 0.70), (1.0, 0.26)), rail=(0.3, 8, 1, 8, 0.18, 68), crown=11),
-        Pattern(school="inverted V", says="As a hollow, but a straight edge can check it.",
+        Pattern(school="inverted V", says="As a concave, but a straight edge can check it.",
                 tail="swallow", nose="round", depth=0.24, spread=0.17, outline=_KITE_SURF_OUTLINE,
                 rocker=((0.0, 22.0), (0.25, 4.0), (0.45, 0.0), (0.7, 14.0), (1.0, 62.0)), flat=None,
                 thickness=((0.0, 0.40), (0.2, 0.74), (0.5, 1.0), (0.78, 0.70), (1.0, 0.26)), rail=(0.3, 8, 1, 8, 0.18, 68), crown=11),

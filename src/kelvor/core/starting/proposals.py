@@ -64,7 +64,7 @@ _RULES: dict[tuple[Discipline, str], _Rule] = {
     ("course racing", "full width"): _Rule(2.38, 0.01, 1.005, 0.01, 2.2, "just over a metre wide and about 170 L for sails of 11 m² and more"),
     ("wave windsurf", "pulled-in tail"): _Rule(2.11, 0.03, 0.555, 0.015, 0.98, "66–79 L on 207–209 cm by 55–58 cm is usual"),
     ("wave windsurf", "wide tail"): _Rule(2.07, 0.03, 0.575, 0.015, 1.03, "66–79 L on 207–209 cm by 55–58 cm is usual"),
-    ("kite surf", "single hollow"): _Rule(1.75, 0.04, 0.475, 0.01, 0.32, "5'8\" × 19\" × 2⅛\" comes out near 23–24 L"),
+    ("kite surf", "single concave"): _Rule(1.75, 0.04, 0.475, 0.01, 0.32, "5'8\" × 19\" × 2⅛\" comes out near 23–24 L"),
     ("kite surf", "inverted V"): _Rule(1.73, 0.04, 0.48, 0.01, 0.32, "5'8\" × 19\" × 2⅛\" comes out near 23–24 L"),
     ("twin tip", "stiff frame"): _Rule(1.38, 0.03, 0.412, 0.01, 0.075, "length and width follow the rider; floats nobody", False),
     ("twin tip", "tuned flex"): _Rule(1.36, 0.03, 0.408, 0.01, 0.072, "length and width follow the rider; floats nobody", False),

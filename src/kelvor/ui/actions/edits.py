@@ -58,7 +58,7 @@ class BoardEdits:
         board = self.session.board
         held = measure in board.locks.measures
         measures = tuple(m for m in board.locks.measures if m != measure) if held else (*board.locks.measures, measure)
-        words = {"volume": "volume", "width": "widest", "length_times_width": "length × width"}[measure]
+        words = {"volume": "volume", "width": "max width", "length_times_width": "length × width"}[measure]
         self.session.commit(replace(board, locks=replace(board.locks, measures=measures)), (),
                             title=f"{'Let go of' if held else 'Hold'} {words}", held=True)  # fmt: skip
 

@@ -152,14 +152,14 @@ ACTIONS: tuple[Action, ...] = (
     Action("edit.undo", "Undo", "Edit", lambda w: w.undo(), "Ctrl+Z"),
     Action("edit.redo", "Redo", "Edit", lambda w: w.redo(), "Ctrl+Shift+Z"),
     Action("edit.reason", "Write why", "Edit", lambda w: w.tape.reason.setFocus(), "Ctrl+R"),
-    Action("edit.pin", "Pin this step", "Edit", lambda w: w.session.pin(w.session.current), "Ctrl+P"),
-    Action("edit.unpin", "Take the pin off", "Edit", lambda w: w.session.pin(None), "Ctrl+Shift+P"),
+    Action("edit.pin", "Make this the reference", "Edit", lambda w: w.session.pin(w.session.current), "Ctrl+P"),
+    Action("edit.unpin", "Take the reference off", "Edit", lambda w: w.session.pin(None), "Ctrl+Shift+P"),
     *(
         Action(f"edit.freeze.{kind}", kind.capitalize(), "Edit/Mark this step as", partial(_freeze, kind))
         for kind in FROZEN_KINDS
     ),
     Action("lock.volume", "Hold volume", "Locks", lambda w: w.edits.toggle_lock("volume"), "Ctrl+Shift+V"),
-    Action("lock.width", "Hold widest", "Locks", lambda w: w.edits.toggle_lock("width"), "Ctrl+Shift+W"),
+    Action("lock.width", "Hold max width", "Locks", lambda w: w.edits.toggle_lock("width"), "Ctrl+Shift+W"),
     Action("lock.area", "Hold length × width", "Locks", lambda w: w.edits.toggle_lock("length_times_width"), "Ctrl+Shift+A"),
     Action("lock.zone.fore", "Lock all ahead of the cursor", "Locks", lambda w: w.edits.lock_zone(ahead=True)),
     Action("lock.zone.aft", "Lock all behind the cursor", "Locks", lambda w: w.edits.lock_zone(ahead=False)),

@@ -189,7 +189,7 @@ class SectionPanel(QWidget):
         thick = f"thick {number_text(s.thickness, Quantity.LENGTH, system)}"
         label(painter, self.width() / 2, 44, thick, "ink", bold, centre=True)
         parts = [f"V {text(max(s.v_angle, 0.0), Quantity.ANGLE, system)}",
-                 f"hollow {text(s.hollow, Quantity.DEPTH, system)}", f"wide {number_text(2 * s.half_width, Quantity.LENGTH, system)}"]  # fmt: skip
+                 f"concave {text(s.hollow, Quantity.DEPTH, system)}", f"wide {number_text(2 * s.half_width, Quantity.LENGTH, system)}"]  # fmt: skip
         label(painter, self.width() / 2, 165, "   ".join(parts), "ink", small, centre=True)
         calipers = [f"{inset} mm in {number_text(value, Quantity.LENGTH, system)}" for inset, value in ((25, s.caliper_25), (50, s.caliper_50))
                     if np.isfinite(value)]  # fmt: skip

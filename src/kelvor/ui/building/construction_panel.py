@@ -112,7 +112,7 @@ class ConstructionPanel(QFrame):
         row = QHBoxLayout()
         self.buttons: dict[str, QPushButton] = {}
         for words, slot in (("More", lambda: self._count(1)), ("Less", lambda: self._count(-1)), ("On, off", self._switch),
-                            ("Up", self._move), ("Drop", self._drop)):  # fmt: skip
+                            ("Up", self._move), ("Delete", self._drop)):  # fmt: skip
             button = QPushButton(words)
             button.setStyleSheet(SMALL)
             button.clicked.connect(slot)
@@ -166,7 +166,7 @@ class ConstructionPanel(QFrame):
             ("More", ply),
             ("Less", ply),
             ("Up", ply),
-            ("Drop", part),
+            ("Delete", part),
             ("On, off", None if isinstance(part, Coat) else part),
         ):
             self.buttons[words].setEnabled(usable is not None)

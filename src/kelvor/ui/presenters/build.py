@@ -93,9 +93,9 @@ def stiffness_rows(figures: Figures, pinned: Figures, system: System) -> list[Ro
         aside, mark, tip = difference_words(figure, then, system), "", figure.note
         if definition.ranks and figure.exists and then is not None and then.exists and then.value > 0:
             ratio = figure.value / then.value
-            aside = f"{ratio:.2f} × pinned"
+            aside = f"{ratio:.2f} × reference"
             if ratio < WEAKER:
-                mark, tip = "!", f"Weaker than the pinned step: {definition.label.lower()} at {ratio:.0%} of it. {figure.note}"
+                mark, tip = "!", f"Weaker than the reference: {definition.label.lower()} at {ratio:.0%} of it. {figure.note}"
         if definition.key == "wrinkle_margin" and figure.exists and figure.value < 1:
             mark, tip = (
                 "!",

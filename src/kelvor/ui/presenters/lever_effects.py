@@ -40,13 +40,19 @@ class Does:
         step = text(lever.step, lever.quantity, system)
         lines = [words for phase in self.phases if (words := self._phase(phase, effect, system))]
         held = f" Held meanwhile: {', '.join(effect.held)}." if effect.held else ""
-        return f"+{step}: {'; '.join(lines) if lines else 'nothing beyond the band'}.{held}"
+        if not effect.changes or all(moved == 0.0 for _, moved, _ in effect.changes):
+            return f"No computed effect on the ride.{held}"
+        lead = "The next" if lever.choices else f"+{step}"
+        return f"{lead}: {'; '.join(lines) if lines else 'nothing beyond the band'}.{held}"
 
     def _phase(self, phase: Phase, effect: LeverEffect, system: System) -> str:
         figure = self.figures.get(phase.headline)
         for key, moved, band in effect.changes:
             if figure is not None and key == phase.headline and abs(moved) > band:
                 q = figure.definition.quantity
+                if figure.definition.ranks and figure.value > 0:
+                    word = figure.definition.more if moved > 0 else figure.definition.less
+                    return f"{phase.name.lower()} {abs(moved) / figure.value * 100:.1f} % {word}"
                 word = figure.definition.more if moved > 0 else figure.definition.less
                 extra = next(
                     (e for e in range(3) if any(c in "123456789" for c in number_text(abs(moved), q, system, extra=e))), 2

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from dataclasses import dataclass
 
 from kelvor.core.book import BOOK, RIDDEN
@@ -15,7 +16,7 @@ from kelvor.core.shape.board import Board
 from kelvor.core.units import Quantity, System, number_text, said_in, text
 from kelvor.core.verdicts import judge
 from kelvor.ui.presenters.lever_effects import Does
-from kelvor.ui.presenters.wording import band_words, difference_words, verdict_words
+from kelvor.ui.presenters.wording import band_words, difference_words, ranked_words, value_words, verdict_words
 
 
 @dataclass(frozen=True, slots=True)
@@ -58,9 +59,9 @@ def ledger_rows(figures: Figures, pinned: Figures, system: System, remarks: dict
         figure = figures.get(key)
         if figure is None:
             continue
-        q = figure.definition.quantity
-        shown = text(figure.value, q, system) if figure.exists else "–"
-        rows.append(Row(key, figure.definition.label, shown, difference_words(figure, pinned.get(key), system),
+        d, then = figure.definition, pinned.get(key)
+        shown = ranked_words(figure, then) if d.ranks else value_words(figure, system)
+        rows.append(Row(key, d.label, shown, difference_words(figure, then, system, size=not d.ranks),
                         struck=not figure.valid, mark="!" if key in remarks else "", tip=said_in(remarks.get(key, figure.note), system)))  # fmt: skip
     return rows
 
@@ -98,8 +99,7 @@ def _lines(phase: Phase, figures: Figures, system: System) -> tuple[str, ...]:
 
 def _difference(figure: Figure, pinned: Figures, system: System) -> str:
     """The headline's difference; where the headline is a ratio already, only what it means."""
-    words = difference_words(figure, pinned.get(figure.key), system)
-    return words.partition(" ")[2] if figure.definition.ratio and words not in ("", "same") else words
+    return difference_words(figure, pinned.get(figure.key), system, size=not figure.definition.ratio)
 
 
 def _quantity(key: str, figures: Figures) -> Quantity:
@@ -111,6 +111,8 @@ def _headline(figure: Figure, pinned: Figures, pinned_name: str, system: System)
         return "no figure here" if figure.exists or figure.key in RIDDEN else "not for this board"
     known = pinned.get(figure.key)
     d = figure.definition
+    if d.ranks and (known is None or not known.valid or not pinned_name):
+        return "ranks only: set a reference"
     if d.ratio and known is not None and known.exists and known.value > 0 and pinned_name:
         return f"{d.ratio} {number_text(figure.value / known.value, Quantity.RATIO, system)} × {pinned_name}"
     coarse = -1 if figure.key.startswith("float") else 0  # a band of centimetres bears no millimetres
@@ -163,6 +165,8 @@ def _read_at(live: Live, station: float) -> dict[str, float]:
 def lever_value(lever: Lever, board: Board, system: System, figures: Figures, read: float | None = None) -> str:
     """A lever's value with its unit, `read` already or off its figure where there is one."""
     value = read if read is not None else figures[lever.figure].value if lever.figure in figures else lever.read(board)
+    if lever.choices and math.isfinite(value):
+        return lever.choices[round(value)]
     if lever.key == "rails.apex":
         below = round(value * 100)
         return f"{100 - below}/{below}"
@@ -188,7 +192,8 @@ def finding_lines(findings: tuple[Finding, ...], system: System) -> list[tuple[s
     lines = []
     for found in _by_weight(findings):
         mark = "!" if found.severity is Severity.WARNING else "Note:"
-        where = "" if found.place is None else f" At {text(found.place, Quantity.LENGTH, system)} from the tail."
+        told = found.place is None or " cm" in found.text  # most say their place themselves
+        where = "" if told or found.place is None else f" At {text(found.place, Quantity.LENGTH, system)} from the tail."
         lines.append((f"{mark} {said_in(found.text, system)}.{where} {said_in(found.advice, system)}".strip(), found.place))
     return lines
 
@@ -196,8 +201,7 @@ def finding_lines(findings: tuple[Finding, ...], system: System) -> list[tuple[s
 def why(figure: Figure, system: System, remark: str = "", claim: str = "") -> list[tuple[str, str]]:
     """Why a figure is what it is: (heading, words) pairs."""
     d = figure.definition
-    shown = text(figure.value, d.quantity, system, extra=1) if figure.exists else "–"
-    lines = [(d.label, f"{shown}, {band_words(figure, system)}")]
+    lines = [(d.label, f"{value_words(figure, system, extra=1)}, {band_words(figure, system)}")]
     if not figure.valid:
         lines.append(("Not valid here", said_in(figure.note or d.method.limits, system)))
     elif figure.note:

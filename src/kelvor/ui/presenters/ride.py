@@ -18,7 +18,7 @@ from kelvor.core.seek.lever import Lever
 from kelvor.core.units import KNOT, Quantity, System, number_text, said_in, text, unit_of
 from kelvor.core.verdicts import Verdict
 from kelvor.ui.presenters.panels import Row
-from kelvor.ui.presenters.wording import band_words, difference_words, signed
+from kelvor.ui.presenters.wording import band_words, difference_words, ranked_words, signed, value_words
 
 
 def phase_rows(
@@ -31,18 +31,12 @@ def phase_rows(
         figure = figures.get(key)
         if figure is None:
             continue
-        shown = text(figure.value, figure.definition.quantity, system) if figure.exists else "–"
+        then, ranks = pinned.get(key), figure.definition.ranks
+        shown = ranked_words(figure, then) if ranks else value_words(figure, system)
         band = f" {band_words(figure, system)}." if figure.exists and figure.band > 0 else ""
-        aside = difference_words(figure, pinned.get(key), system)
-        then = pinned.get(key)
-        if (
-            figure.definition.ranks
-            and then is not None
-            and then.exists
-            and then.value > 0
-            and figure.exists
-        ):
-            aside = f"{figure.value / then.value:.2f} × {pinned_name}".strip(" ×") if pinned_name else ""
+        aside = difference_words(figure, then, system, size=not ranks)
+        if ranks and then is not None and pinned_name and shown != "–":
+            shown = f"{shown} {pinned_name}"
         rows.append(Row(key, figure.definition.label, shown, aside, struck=not figure.valid,
                         mark="!" if key in short else "", tip=f"{said_in(figure.note, system)}.{band}"))  # fmt: skip
     return rows
@@ -64,7 +58,8 @@ class Buy:
 
 
 def buys(
-    definition: FigureDefinition, effects: dict[str, LeverEffect], levers: dict[str, Lever], system: System, most: int = 7
+    definition: FigureDefinition, effects: dict[str, LeverEffect], levers: dict[str, Lever], system: System, most: int = 7,
+    value: float = 0.0,
 ) -> list[Buy]:
     """The levers that move a figure most, beyond the band of the difference; those that better it first where that can be said."""
     found: list[tuple[float, LeverEffect, float, float]] = []
@@ -78,6 +73,10 @@ def buys(
     top = found[0][0] if found else 1.0
     rows = []
     q = definition.quantity
+    if definition.ranks and value > 0:  # told as a share of what it is, as the figure itself is a ratio
+        q = Quantity.SHARE
+        found = [(size / value, effect, moved / value, band / value) for size, effect, moved, band in found]
+        top /= value
     # as many decimals as the greatest of them needs to be read
     extra = next((e for e in range(3) if any(c in "123456789" for c in number_text(top, q, system, extra=e))), 2)
     seen = [item for item in found if any(c in "123456789" for c in number_text(item[0], q, system, extra=extra))]

@@ -216,6 +216,7 @@ class BriefView(QWidget):
         for words, name in (
             ("Mass, complete", "mass"), ("Water it displaces", "volume"), ("Mast length", "mast_length"), ("Front wing area", "area"),
             ("Front wing span", "span"), ("Fuselage", "fuselage"), ("Lifts ahead of mast by", "lift_ahead"),
+            ("Raked to the plate", "rake"), ("Stabiliser shim", "shim"),
         ):  # fmt: skip
             self._number(grid, words, limit_of(Foil, name), *foil(name))
         holder = self._wing_holder = QWidget()
@@ -265,7 +266,7 @@ class BriefView(QWidget):
         row = QHBoxLayout(holder)
         row.setContentsMargins(0, 0, 0, 0)
         row.addWidget(box, 1)
-        for words, slot, tip in (("Add", add, f"Add another {what}"), ("Drop", drop, f"Drop this {what}")):
+        for words, slot, tip in (("Add", add, f"Add another {what}"), ("Delete", drop, f"Delete this {what}")):
             button = QPushButton(words)
             button.setToolTip(tip)
             button.setAccessibleName(tip)
@@ -305,7 +306,7 @@ class BriefView(QWidget):
         self.known = plain_label()
         self.known.setObjectName("quiet")
         self.known.setWordWrap(True)
-        know = QPushButton("Take the pinned step as the known board")
+        know = QPushButton("Take the reference as the known board")
         know.clicked.connect(self.session.know_pinned)
         row = QHBoxLayout()
         row.addWidget(add)
@@ -362,7 +363,7 @@ class BriefView(QWidget):
     def _known_refresh(self) -> None:
         known = self.session.brief.known
         self.known.setText(
-            f"The rider knows: {known.name}" if known else "The rider knows no board yet: pin a step and take it."
+            f"The rider knows: {known.name} ({known.origin})" if known else "The rider knows no board yet: make a version the reference and take it."
         )
 
     def _targets_build(self) -> None:
@@ -416,8 +417,8 @@ class BriefView(QWidget):
         wish = QCheckBox("wish")
         wish.setChecked(target.wish)
         wish.toggled.connect(lambda on: self._set_target(i, wish=on))
-        drop = QPushButton("Drop")
-        drop.setAccessibleName(f"Drop target {i + 1}")
+        drop = QPushButton("Delete")
+        drop.setAccessibleName(f"Delete target {i + 1}")
         drop.clicked.connect(lambda: self._edit(lambda b, _: replace(b, targets=b.targets[:i] + b.targets[i + 1 :]), None))
         return [which, relation, value, relative, wish, drop]
 

@@ -304,7 +304,8 @@ class RideView(QWidget):
         figure = session.figures().get(self.figure_key)
         if figure is None:
             return
-        found = buys(figure.definition, riding.effects, {lever.key: lever for lever in levers(session.board)}, session.system)
+        found = buys(figure.definition, riding.effects, {lever.key: lever for lever in levers(session.board)}, session.system,
+                     value=figure.value)  # fmt: skip
         self.buys_title.setText(f"What moves it most: {figure.definition.label}")
         counting = riding.counting_levers() or riding.behind()
         self.buys.show_buys(found, "Counting what each lever does." if counting

@@ -9,7 +9,7 @@ from PySide6.QtGui import QFontMetrics, QShowEvent
 from PySide6.QtWidgets import QComboBox, QHBoxLayout, QLabel, QSizePolicy, QStackedWidget, QVBoxLayout, QWidget
 
 from kelvor.core.errors import InputError, RefusedEdit
-from kelvor.core.seek.lever import Lever
+from kelvor.core.seek.lever import Lever, chosen
 from kelvor.core.seek.levers import pull
 from kelvor.core.shape.weights import schedule_keys
 from kelvor.core.units import parse
@@ -255,7 +255,7 @@ class ShapeView(QWidget):
         remarks = {hint.figure: hint.text for hint in session.evaluation.hints}
         self.ledger.set_rows(ledger_rows(session.figures(), session.pinned_figures, session.system, remarks))
         name = session.pinned_name()
-        self._against.setText(f"against {name}" if name else "nothing pinned")
+        self._against.setText(f"against {name}" if name else "no reference")
         self._why_shown()
         self._place_chooser()
         if not self._said_problem and self._said_of is not session.live:
@@ -312,7 +312,8 @@ class ShapeView(QWidget):
         if lever is None:
             return True
         try:
-            value = parse(_apex(words) if key == "rails.apex" else words, lever.quantity, self.session.system)
+            typed = _apex(words) if key == "rails.apex" else words
+            value = chosen(lever, words) if lever.choices else parse(typed, lever.quantity, self.session.system)
             result = pull(self.session.board, lever, value)
         except (InputError, RefusedEdit) as error:
             self.session.said.emit("problem", str(error))

@@ -56,6 +56,7 @@ class CoefficientsDialog(Panel):
                      "" if value == shipped else text(shipped, about.quantity, system, extra=finer), about.source)  # fmt: skip
             for column, shown in enumerate(words):
                 item = QTableWidgetItem(shown)
+                item.setToolTip(about.source if column == 5 else about.label)
                 if column != 2:
                     item.setFlags(Qt.ItemFlag.ItemIsEnabled | Qt.ItemFlag.ItemIsSelectable)
                 self.table.setItem(row, column, item)

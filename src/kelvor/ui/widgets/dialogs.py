@@ -116,7 +116,7 @@ class NewBoardDialog(Panel):
         self.says.setMinimumSize(380, 74)
         self.says.setAlignment(Qt.AlignmentFlag.AlignTop)
         self.form.addRow("", self.says)
-        self.length_field, self.width_field, self.volume = (self.field(w, "") for w in ("Length", "Widest", "Volume"))
+        self.length_field, self.width_field, self.volume = (self.field(w, "") for w in ("Length", "Max width", "Volume"))
         self.brief = QComboBox()
         self.brief.addItem("the brief that is open", True)
         self.brief.addItem("a new brief", False)
@@ -172,7 +172,7 @@ class ChildDialog(Panel):
         session = self.session
         name = named(self.name.text(), "The child's name")
         why = f": {self.reason.text().strip()}" if self.reason.text().strip() else ""
-        title = one_line(f"Child of {session.board.name}, step {session.step().number}{why}")
+        title = one_line(f"Child of {session.board.name}, version {session.step().number}{why}")
         session.add_board(replace(session.board, name=name), session.brief, title, session.current)
         return True
 
@@ -316,7 +316,7 @@ class ReshapeDialog(Panel):
         self.old = QComboBox()
         self.old.setAccessibleName("Old board")
         if session.pinned_step is not None:
-            self.old.addItem(f"{session.board.name}, {session.pinned_name()} (pinned)", session.pinned_step)
+            self.old.addItem(f"{session.board.name}, {session.pinned_name()} (reference)", session.pinned_step)
         for entry in session.store.boards():
             self.old.addItem(f"{entry.name}, as it stands", session.store.left_at(entry.id))
         self.old.setCurrentIndex(self.old.count() - 1 if session.pinned_step is None else 0)
@@ -459,7 +459,7 @@ in any unit: <i>47</i>, <i>18 1/2 in</i>, <i>5'8 1/2"</i>. Arrows nudge, with Sh
 (Ctrl+3): what decides it, what moves it most, and why. Cells beside the levers tell what a fair step does in each phase.</p>
 <p><b>4. Steps</b>, below: every change is kept the moment you make it. Go back, branch, pin (Ctrl+P), write why (Ctrl+R).</p>
 <p><b>5. Hand out</b> (Ctrl+E): a mesh for the cutter, drawings, full-size paper templates.</p>
-<p>Ctrl+K finds any action by its words. F6 to F9 walk the panels.</p>
+<p>Ctrl+K finds any action by its words. F4 lists what is worth a look. F6 to F9 walk the panels.</p>
 """
 
 

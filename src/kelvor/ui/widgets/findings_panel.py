@@ -24,7 +24,7 @@ class FindingsPanel(Panel):
         self.list.setFont(font(13))
         self.list.setWordWrap(True)
         self.list.setSpacing(2)
-        self.list.setMinimumSize(540, 260)
+        self.list.setMinimumSize(540, 190)
         self.list.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.list.itemClicked.connect(self._go)
         self.list.itemActivated.connect(self._go)

@@ -133,9 +133,9 @@ class Dots(QWidget):
         session = self.session
         menu.addAction("Go to this step", lambda: session.go_to(step.id))
         if session.pinned_step == step.id:
-            menu.addAction("Take the pin off", lambda: session.pin(None))
+            menu.addAction("Take the reference off", lambda: session.pin(None))
         else:
-            menu.addAction("Pin this step", lambda: session.pin(step.id))
+            menu.addAction("Make this the reference", lambda: session.pin(step.id))
         freeze = menu.addMenu("Mark as")
         for kind in FROZEN_KINDS:
             freeze.addAction(kind, partial(ask_serial, self, session, step, kind))
@@ -163,7 +163,7 @@ class Dots(QWidget):
 def ask_serial(parent: QWidget, session: Session, step: Step, kind: str) -> None:
     """Ask the serial of a frozen step, without stopping the window."""
     dialog = QInputDialog(parent)
-    dialog.setWindowTitle(f"Mark step {step.number} as {kind}")
+    dialog.setWindowTitle(f"Mark version {step.number} as {kind}")
     dialog.setLabelText("Serial or note:")
     dialog.setModal(False)
     dialog.textValueSelected.connect(lambda words: session.freeze(step.id, kind, one_line(words, 200)))  # type: ignore[arg-type]

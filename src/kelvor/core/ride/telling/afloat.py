@@ -73,6 +73,7 @@ TAIL_SINK = FigureDefinition(
     "tail_sink", "Tail under water, stepped back", Q.LENGTH, RIGHTING, more="deeper", less="higher",
     head="tail {} under", head_below="tail {} above",
     school="A wide tail stays up and holds; a pulled-in one sinks under the foot and pivots.",
+    below="above",
 )
 WATERLINE_LEFT = FigureDefinition(
     "waterline_left", "Waterline left, stepped back", Q.LENGTH, RIGHTING, more="longer", less="shorter",

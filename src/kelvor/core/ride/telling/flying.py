@@ -67,7 +67,7 @@ BOARD_AIR_DRAG = FigureDefinition(
     short="{} of air on the board",
 )
 FOIL_CAVITATION = FigureDefinition(
-    "foil_cavitation", "Foil boils from", Q.SPEED, CAVITATION, better=Better.MORE, more="later", less="earlier",
+    "foil_cavitation", "Foil cavitates (boils) from", Q.SPEED, CAVITATION, better=Better.MORE, more="later", less="earlier",
 )
 CHEST, CLEAR = 1.3, 0.1
 """Heights at which the apparent wind is told, and felt by the board above its bottom [m]."""
@@ -95,8 +95,9 @@ def flying(case: RideCase) -> None:
     tell.add(LIFT_OFF_SPEED, speed, 0.06 * speed, f"{model.weight / GRAVITY:.0f} kg at a lift coefficient of {model.lift_off_coefficient:.2f}"
              + (", held down by the tail" if limited else ""))  # fmt: skip
     shallow = wing.mast / wing.chord < SURFACE_RANGE[0]
-    wanted = float(angle_for(wing, used, wing.mast, table.foil_zero_lift))
-    tell.add(LIFT_OFF_PITCH, wanted, 1.5 * DEGREE, f"plate nose up, lift coefficient {used:.2f}, zero lift at −{table.foil_zero_lift / DEGREE:.1f}°",
+    zero = table.foil_zero_lift + case.brief.foil.rake
+    wanted = float(angle_for(wing, used, wing.mast, zero))
+    tell.add(LIFT_OFF_PITCH, wanted, 1.5 * DEGREE, f"plate nose up, lift coefficient {used:.2f}, zero lift at −{zero / DEGREE:.1f}°",
              invalid="the wing is less than half a chord deep" if shallow else "")  # fmt: skip
     room = model.pitch_room - wanted
     tell.add(PITCH_TO_SPARE, room, 1.8 * DEGREE, f"{model.pitch_room / DEGREE:.1f}° to be had running, of which 4° of trim")
@@ -141,10 +142,13 @@ def _air(case: RideCase, speed: float) -> None:
     frontal = float(np.max(2 * shape.half_width * (shape.deck - shape.keel))) * 0.7
     plan = 2 * float(np.trapezoid(shape.half_width, shape.x))
     felt = _felt(case, speed, case.brief.ride_height + CLEAR)[0]
-    chest, off = _felt(case, speed, CHEST)
-    words = f"at {speed / KNOT:.0f} kn" + (f" in {case.condition.wind / KNOT:.0f} kn of wind, {CHEST:.1f} m up" if windy(case.brief) else "")
-    case.tell.add(APPARENT_WIND, chest, 0.08 * chest, words)
-    case.tell.add(APPARENT_ANGLE, off, 3 * DEGREE, words)
+    if windy(case.brief):
+        chest, off = _felt(case, speed, CHEST)
+        words = f"at {speed / KNOT:.0f} kn in {case.condition.wind / KNOT:.0f} kn of wind, {CHEST:.1f} m up"
+        case.tell.add(APPARENT_WIND, chest, 0.08 * chest, words)
+        case.tell.add(APPARENT_ANGLE, off, 3 * DEGREE, words)
+    else:
+        case.tell.none("no wind drives it: what is felt is the board's own speed", APPARENT_WIND, APPARENT_ANGLE)
     value = model.air / 2 * felt**2 * (model.table.air_form * frontal + model.table.air_skin * plan)
     case.tell.add(
         BOARD_AIR_DRAG, value, 0.5 * value, f"{felt / KNOT:.0f} kn of apparent wind; thickness form and skin, band only"

@@ -81,7 +81,7 @@ FIN_BEST = FigureDefinition(
     rests=("fin",),
 )
 FIN_CAVITATION = FigureDefinition(
-    "fin_cavitation", "Fin boils from", Q.SPEED, CAVITATION, better=Better.MORE, more="later", less="earlier",
+    "fin_cavitation", "Fin cavitates (boils) from", Q.SPEED, CAVITATION, better=Better.MORE, more="later", less="earlier",
 )
 FINS_ENGAGE = FigureDefinition(
     "fins_engage", "Last fin engages at", Q.ANGLE, ENGAGING, more="later", less="earlier", short="last fin engages at {}",

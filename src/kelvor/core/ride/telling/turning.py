@@ -24,29 +24,29 @@ from kelvor.core.units import Quantity as Q
 BEAM = Method("sag of the three-point bending test, three times its load", "see the Build view: thin shell as a Timoshenko beam", "small deflections")
 RAIL_RADIUS_30 = FigureDefinition(
     "rail_radius_30", "Bottom's radius, heeled 30°", Q.HEIGHT, RAIL, more="longer", less="tighter", head="{} radius",
-    ranks=True, school="Staged rocker kicks and runs flat between; blended rocker turns evenly.",
+    ranks=True, ratio="radius", school="Staged rocker kicks and runs flat between; blended rocker turns evenly.",
 )
 RAIL_RADIUS_45 = FigureDefinition(
     "rail_radius_45", "Bottom's radius, heeled 45°", Q.HEIGHT, RAIL, more="longer", less="tighter", head="{} radius",
-    ranks=True, school="Staged rocker kicks and runs flat between; blended rocker turns evenly.",
+    ranks=True, ratio="radius", school="Staged rocker kicks and runs flat between; blended rocker turns evenly.",
 )
 RAIL_CROSSOVER = FigureDefinition(
-    "rail_crossover", "Rail line turns in from", Q.ANGLE, RAIL, more="later", less="earlier", ranks=True,
+    "rail_crossover", "Rail line turns in from", Q.ANGLE, RAIL, more="later", less="earlier",
 )
 RAIL_ENGAGED_30 = FigureDefinition(
-    "rail_engaged_30", "Engaged rail, heeled 30°", Q.LENGTH, RAIL, more="longer", less="shorter", ranks=True,
+    "rail_engaged_30", "Engaged rail, heeled 30°", Q.LENGTH, RAIL, more="longer", less="shorter",
     short="{} of rail in the water",
 )
 RAIL_ENGAGED_45 = FigureDefinition(
     "rail_engaged_45", "Engaged rail, heeled 45°", Q.LENGTH, RAIL, more="longer", less="shorter", head="{} of rail",
-    ranks=True, short="{} of rail at 45°", school="A long straight edge points; curve turns.",
+    short="{} of rail at 45°", school="A long straight edge points; curve turns.",
 )
 RAIL_BREAK = FigureDefinition(
-    "rail_break", "Break in the rail", Q.DEPTH, RAIL, better=Better.LESS, ranks=True,
+    "rail_break", "Break in the rail", Q.DEPTH, RAIL, better=Better.LESS,
 )
 RAIL_FLAT_30 = FigureDefinition(
     "rail_flat_30", "Rail on its flat, heeled 30°", Q.LENGTH, RAIL, more="longer", less="shorter",
-    head="{} on the rail", ranks=True,
+    head="{} on the rail",
     school="A long keel flat with a short rail flat is fast flat and lively on edge.",
 )
 YAW_RESISTANCE = FigureDefinition(
@@ -56,7 +56,7 @@ YAW_RESISTANCE = FigureDefinition(
     rests=("strap",),
 )
 PIVOT_PLACE = FigureDefinition(
-    "pivot_place", "Pivot ahead of the tail", Q.LENGTH, YAW, more="further forward", less="further aft", ranks=True,
+    "pivot_place", "Pivot ahead of the tail", Q.LENGTH, YAW, more="further forward", less="further aft",
     short="pivots {} from the tail",
 )
 BURY_FORCE = FigureDefinition(

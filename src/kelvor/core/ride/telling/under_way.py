@@ -71,7 +71,7 @@ TAIL_PUSH_ANGLE = FigureDefinition(
     "tail_push_angle", "Tail can be pushed down by", Q.ANGLE, better=Better.MORE, short="tail pushes {} down",
 )
 NOSE_UNDER_MARGIN = FigureDefinition(
-    "nose_under_margin", "Pitch that buries the nose", Q.ANGLE, NOSE, better=Better.MORE, more="more room",
+    "nose_under_margin", "Nose-dive margin", Q.ANGLE, NOSE, better=Better.MORE, more="more room",
     less="less room", short="nose buries {} down",
 )
 NOSE_CLEARANCE = FigureDefinition(
