@@ -12,7 +12,7 @@ import unittest
 from concurrent.futures import ProcessPoolExecutor, as_completed
 from multiprocessing import get_context
 
-LONGEST = ("tests.core.test_random", "tests.core.test_limits", "tests.test_hostile", "tests.ui", "tests.exchange")
+LONGEST = ("tests.core.test_coefficients", "tests.core.test_true", "tests.test_hostile", "tests.exchange", "tests.ui")
 """Modules that take longest begin first, so that no core waits for another at the end."""
 
 

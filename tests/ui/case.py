@@ -5,12 +5,14 @@ import tempfile
 import time
 import unittest
 from pathlib import Path
+from unittest import mock
 
 from PySide6.QtCore import QCoreApplication, QEvent, QEventLoop, QPoint, QPointF, Qt, QTimer, qInstallMessageHandler
 from PySide6.QtGui import QMouseEvent
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QLineEdit
 
+from kelvor.core import evaluation
 from kelvor.demo.workshop import create_demo
 from kelvor.ui import workers
 from kelvor.ui.application import make_application, make_window
@@ -18,7 +20,7 @@ from kelvor.ui.settings import Settings
 from kelvor.ui.theme.roles import LIGHT
 from kelvor.ui.theme.style import apply_theme
 from kelvor.workshop.store import Store
-from tests.ui.runner import Inline
+from tests.ui.runner import Inline, kept_float
 
 _HARMLESS = ("propagateSizeHints", "This plugin does not support")
 _warnings: list[str] = []
@@ -46,6 +48,7 @@ class WindowCase(unittest.TestCase):
         workers.close_workers()
         if not cls.real_workers:
             workers._pool = Inline()
+            cls.enterClassContext(mock.patch.object(evaluation, "float_stage", kept_float))
         if WindowCase._template is None:
             WindowCase._template = Path(tempfile.mkdtemp()) / "demo.kelvor"
             create_demo(WindowCase._template).close()

@@ -237,6 +237,29 @@ class Layers(ShapeCase):
         self.assertEqual(self.session.live.board, board)
 
 
+class Strip(ShapeCase):
+    def test_label_and_curve_are_one_value_whoever_chooses(self):
+        choice = self.shape.strip_choice
+
+        def agree(key):
+            self.assertEqual((choice.currentData(), self.bench.strip), (key, key))
+
+        self.open("Turnstone")
+        volume = self.bench.strip
+        agree(volume)
+        other = choice.itemData(1)
+        choice.setCurrentIndex(1)  # by a program, with no hand on it
+        agree(other)
+        self.bench.set_strip(volume)
+        agree(volume)
+        lever = next(key for key, found in self.shape._levers.items() if found.schedule)
+        self.shape.levers.choose(lever)
+        self.app.processEvents()
+        agree(self.shape._levers[lever].schedule)
+        self.open("Dunlin")  # a board without that layer
+        self.assertEqual(choice.currentData(), self.bench.strip)
+
+
 class BadInput(ShapeCase):
     """What cannot be is named with its place and a limit; the last good board stays and what was typed is kept."""
 

@@ -64,6 +64,7 @@ class BenchWidget(TypingHolder, QWidget):
     """The drawing of the board on the bench."""
 
     cursor_moved = Signal(float)
+    strip_changed = Signal(str)
     weight_chosen = Signal(str)
     typed = Signal(str, str)
     """A dimension tag was typed over: lever key and text."""
@@ -102,7 +103,7 @@ class BenchWidget(TypingHolder, QWidget):
         session.board_opened.connect(self._board_opened)
 
     def _board_opened(self) -> None:
-        self.chosen, self.strip = None, VOLUME_STRIP
+        self.set_strip(VOLUME_STRIP)
         self.set_station(self.session.board.length / 2)
 
     @property
@@ -136,6 +137,7 @@ class BenchWidget(TypingHolder, QWidget):
         self.strip = key
         self.chosen = None
         self.update()
+        self.strip_changed.emit(key)
 
     def strip_is_schedule(self) -> bool:
         """Whether the strip shows a schedule with points to drag."""

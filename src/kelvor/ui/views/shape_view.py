@@ -81,7 +81,9 @@ class ShapeView(QWidget):
         self.strip_choice = QComboBox(self.bench)
         self.strip_choice.setAccessibleName("What the strip shows")
         self.strip_choice.setFont(font(12, 600))
-        self.strip_choice.activated.connect(self._strip_chosen)
+        self.strip_choice.activated.connect(lambda _: self.bench.setFocus())
+        self.strip_choice.currentIndexChanged.connect(self._strip_chosen)
+        self.bench.strip_changed.connect(self._strip_follows)
         self._against = QLabel()
         self._against.setObjectName("quiet")
         self._follow_cursor = Throttle(self, 100, self._lever_rows)
@@ -202,16 +204,26 @@ class ShapeView(QWidget):
         extra = dict(strip_keys())
         keys = [VOLUME_STRIP, *extra, *schedule_keys(self.session.board)]
         if keys != [self.strip_choice.itemData(i) for i in range(self.strip_choice.count())]:
+            self.strip_choice.blockSignals(True)  # what the strip shows does not change with the list
             self.strip_choice.clear()
             for key in keys:
                 words = "Volume along the board" if key == VOLUME_STRIP else extra.get(key) or line_name(key)
                 self.strip_choice.addItem(words, key)
-            self.bench.set_strip(VOLUME_STRIP if self.bench.strip not in keys else self.bench.strip)
-        self.strip_choice.setCurrentIndex(max(0, keys.index(self.bench.strip)))
+            self.strip_choice.blockSignals(False)
+            if self.bench.strip not in keys:
+                self.bench.set_strip(VOLUME_STRIP)
+        self._strip_follows(self.bench.strip)
 
     def _strip_chosen(self, index: int) -> None:
-        self.bench.set_strip(str(self.strip_choice.itemData(index)))
-        self.bench.setFocus()
+        key = str(self.strip_choice.itemData(index))
+        if index >= 0 and key != self.bench.strip:
+            self.bench.set_strip(key)
+
+    def _strip_follows(self, key: str) -> None:
+        """The label is that of the curve, whoever chose it."""
+        index = self.strip_choice.findData(key)
+        if index >= 0:
+            self.strip_choice.setCurrentIndex(index)
 
     def _units_changed(self) -> None:
         self._cursor_moved(self.bench.station)
@@ -303,7 +315,6 @@ class ShapeView(QWidget):
         if lever is not None and lever.schedule:
             index = self.strip_choice.findData(lever.schedule)
             if index >= 0:
-                self.strip_choice.setCurrentIndex(index)
                 self.bench.set_strip(lever.schedule)
 
     def pull_lever(self, key: str, words: str) -> bool:
