@@ -7,10 +7,11 @@ next when it has done one; what a process printed is shown when its class ends.
 import io
 import os
 import sys
+import threading
 import traceback
 import unittest
 from concurrent.futures import ProcessPoolExecutor, as_completed
-from multiprocessing import get_context
+from multiprocessing import get_context, parent_process
 
 LONGEST = ("tests.core.test_coefficients", "tests.core.test_true", "tests.test_hostile", "tests.exchange", "tests.ui")
 """Modules that take longest begin first, so that no core waits for another at the end."""
@@ -53,13 +54,20 @@ def _one_thread():
     os.environ["OPENBLAS_NUM_THREADS"] = "1"
 
 
+def _end_with_the_run():
+    """In a process of the suite: end when the run does, however it ends."""
+    run = parent_process()
+    threading.Thread(target=lambda: (run.join(), os._exit(1)), daemon=True).start()
+
+
 def main() -> int:
     words = sys.argv[1:]
     classes = _classes(words)
     ran = failed = 0
     verbosity = 2 if words else 1
     _one_thread()
-    with ProcessPoolExecutor(max_workers=min(os.cpu_count() or 1, max(len(classes), 1)), mp_context=get_context("spawn")) as pool:
+    processes = min(os.cpu_count() or 1, max(len(classes), 1))
+    with ProcessPoolExecutor(processes, get_context("spawn"), _end_with_the_run) as pool:
         asked = {pool.submit(run_class, names, verbosity): names for names in classes}
         for future in as_completed(asked):
             try:

@@ -19,7 +19,7 @@ from kelvor.core.units import Quantity as Q
 
 FOOT_LENGTH = 0.10
 """Length of deck that a foot across the board stands on [m] (common practice, no source)."""
-FEET = Method("deck centreline under 10 cm of each foot, less the box plane", "geometry", "feet on the centreline")
+FEET = Method("deck centreline under each foot, less the box plane", "geometry", "feet on the centreline, the slope taken over 10 cm")
 TEMPLATE = Method("fin template: chord along the span", "geometry of the drawn template", "fins close to their template")
 
 

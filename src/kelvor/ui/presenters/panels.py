@@ -212,7 +212,7 @@ def why(figure: Figure, system: System, remark: str = "", claim: str = "") -> li
     if figure.origin != "computed":
         lines.append(("Origin", figure.origin))
     if d.method.limits:
-        lines.append(("Holds for", d.method.limits))
+        lines.append(("Holds for", said_in(d.method.limits, system)))
     if figure.inputs:
         lines.append(("From", said_in("; ".join(f"{name} {value}" for name, value in figure.inputs), system)))
     if remark:
