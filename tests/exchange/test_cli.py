@@ -4,6 +4,7 @@ import contextlib
 import io
 import json
 import os
+import re
 import subprocess
 import sys
 import tempfile
@@ -17,6 +18,8 @@ from kelvor.demo.boards import demo_boards
 from kelvor.demo.workshop import create_demo
 from kelvor.devices.rocker_gauge import parse_line as gauge_line
 from kelvor.devices.scale import parse_line as scale_line
+from kelvor.exchange.documents import board_text
+from tests.core.test_reaching import slid
 
 
 class Commands(unittest.TestCase):
@@ -100,6 +103,35 @@ class Commands(unittest.TestCase):
         self.assertEqual(code, 0)
         self.assertIn("4'9 9/32\"", out)
         self.assertIn(" lb", out)
+
+    def test_every_line_in_inches_with_its_band_and_what_only_ranks(self):
+        """What gauges are set to and bends under a load stay in millimetres."""
+        for name in ("shearwater-69", "dunlin-39", "heron-14"):
+            board = self.folder / "demo" / f"{name}.json"
+            code, out, _ = self.run_cli("evaluate", board, "--brief", str(board).replace(".json", ".brief.json"), "--units", "inch")
+            self.assertEqual(code, 0)
+            lines = [line for line in out.splitlines() if not re.search(r"Sag|at its tip|skin [\d.]+ deck", line)]
+            metric = re.compile(r"(?<!gap )(?<!Thick )(?<![\d.,])[\d.,]+ (cm²|cm|mm|kg)(?![\w/²³]| m²)")
+            self.assertEqual([line for line in lines if metric.search(line[50:])], [])
+            self.assertFalse(re.search(r"±−?0(\.0+)?( |\"|°|$)", out), "a band of nothing")
+            dent = next(line for line in lines if line.startswith("  Dent"))
+            self.assertIn("[ranks only: compare with another board]", dent)
+
+    def test_a_mast_beyond_its_tracks_is_told_to_scripts_and_readers(self):
+        name, board, _ = next(d for d in demo_boards() if d[0] == "dunlin-39")
+        aft = slid(board, -0.08)
+        path, asked = self.folder / "aft.json", self.folder / "demo" / f"{name}.brief.json"
+        path.write_text(board_text(aft))
+        _, out, _ = self.run_cli("evaluate", path, "--brief", asked, "--json")
+        fly = next(p for p in json.loads(out)["phases"] if p["phase"] == "fly")
+        self.assertEqual(fly["verdict"], "short")
+        self.assertRegex(fly["not_reached"][0], r"^mast \d+\.\d cm beyond the track$")
+        figures = json.loads(out)["figures"]
+        self.assertTrue(figures["dent_front"]["ranks_only"])
+        self.assertFalse(figures["volume"]["ranks_only"])
+        self.assertEqual({f["origin"] for f in figures.values()}, {"computed"})
+        _, words, _ = self.run_cli("evaluate", path, "--brief", asked, "--units", "inch")
+        self.assertRegex(words, r"Fly: mast [\d /]+\" beyond the track")
 
     def test_bad_input_is_one_line_and_exit_2(self):
         bad = self.folder / "bad.json"

@@ -42,6 +42,7 @@ class EveryFamily(RideCase):
                 yield from (chart.title, chart.caption, chart.x_label, chart.y_label, *(mark.text for mark in chart.marks))
 
     def test_why_on_every_row_of_every_page_and_in_inches(self):
+        self.without_levers()
         self.session.set_system(System.INCH)
         boards = {brief.discipline: board.name for _, board, brief in demo_boards()}
         asked = set()

@@ -3,6 +3,7 @@
 import os
 import signal
 from dataclasses import replace
+from unittest import mock
 
 from PySide6.QtCore import QPoint, Qt
 from PySide6.QtTest import QTest
@@ -14,6 +15,7 @@ from kelvor.core.ride.phases import PHASES
 from kelvor.core.ride.pictures import Chart
 from kelvor.core.units import DEGREE, KNOT, System
 from kelvor.ui import workers
+from kelvor.ui.riding import Riding
 from tests.ui.case import WindowCase
 
 
@@ -49,9 +51,15 @@ class RideCase(WindowCase):
     def row(self, key):
         return next(row for row in self.page.rows.rows() if row.key == key)
 
+    def without_levers(self):
+        """Pages are read, not what buys their figures: that takes a ride for every lever."""
+        self.enterContext(mock.patch.object(Riding, "ask_levers"))
+        self.enterContext(mock.patch.object(Riding, "ask_sweep"))
+
 
 class Pages(RideCase):
     def test_every_tile_opens_its_page_with_the_cores_figures(self):
+        self.without_levers()
         found = evaluate(self.session.board, self.session.brief)
         for widget, phase in zip(self.window.strip.tiles, PHASES["wing foil"], strict=False):
             self.click(widget, 30, 30)
@@ -113,6 +121,7 @@ class Pages(RideCase):
         self.assertRegex(words, r"^\d+\.\d kn: drag \d+ N")
 
     def test_units_and_other_disciplines(self):
+        self.without_levers()
         self.session.set_system(System.INCH)
         for name in ("Shearwater 76", "Heron", "Redshank 139", "Martlet", "Kittiwake", "Curlew"):
             self.open_named(name)

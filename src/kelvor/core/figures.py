@@ -8,7 +8,7 @@ from enum import Enum
 from typing import Literal
 
 from kelvor.core.findings import Rests
-from kelvor.core.units import Quantity, si_unit
+from kelvor.core.units import Quantity, System, si_unit, text
 
 Origin = Literal["computed", "measured", "felt", "claimed", "simulated"]
 """Where a value comes from. It stays with the value for ever: what a stand-in of a device said is simulated, and counts nowhere."""
@@ -144,3 +144,10 @@ Figures = dict[str, Figure]
 def by_key(figures: tuple[Figure, ...]) -> Figures:
     """Figures in order, by key."""
     return {figure.key: figure for figure in figures}
+
+
+def band_words(figure: Figure, system: System) -> str:
+    """The band, such as “±0.3 kg”, finer where it is below what is shown."""
+    quantity = figure.definition.quantity
+    shown = text(figure.band, quantity, system)
+    return f"±{shown}" if any(c in "123456789" for c in shown) else f"within {text(figure.band, quantity, system, extra=2)}"

@@ -6,10 +6,10 @@ import math
 from typing import Any
 
 from kelvor.core.evaluation import Evaluation
-from kelvor.core.figures import Figure
+from kelvor.core.figures import Figure, band_words
 from kelvor.core.findings import Finding
 from kelvor.core.plain import to_plain
-from kelvor.core.units import System, text
+from kelvor.core.units import System, said_in, text
 
 EVALUATION_SCHEMA = "kelvor.evaluation/1"
 
@@ -47,7 +47,7 @@ def _figure(figure: Figure) -> dict[str, Any]:
     return {
         "value": figure.value if math.isfinite(figure.value) else None, "unit": d.si, "band": figure.band,
         "method": f"{d.method.name} ({d.method.source})", "valid": figure.valid, "note": figure.note,
-        "label": d.label, "inputs": dict(figure.inputs),
+        "label": d.label, "inputs": dict(figure.inputs), "holds_for": d.method.limits, "ranks_only": d.ranks, "origin": figure.origin,
     }  # fmt: skip
 
 
@@ -55,11 +55,11 @@ def evaluation_table(evaluation: Evaluation, system: System) -> str:
     """Figures in the trade's units, a line each."""
     lines = [evaluation.live.board.name]
     for f in evaluation.figures.values():
-        q = f.definition.quantity
-        shown = text(f.value, q, system) if f.exists else "–"
-        note = f"  ({f.note})" if f.note else ""
+        shown = text(f.value, f.definition.quantity, system) if f.exists else "–"
+        note = f"  ({said_in(f.note, system)})" if f.note else ""
+        ranked = "  [ranks only: compare with another board]" if f.definition.ranks else ""
         struck = "" if f.valid else "  [not valid here]"
-        lines.append(f"  {f.definition.label:<48} {shown:>14}  ±{text(f.band, q, system)}{note}{struck}")
-    lines += [f"  {p.phase.name}: {p.words}" for p in evaluation.phases]
-    lines += [f"  {f.severity.value}: {f.text}. {f.advice}" for f in evaluation.findings]
+        lines.append(f"  {f.definition.label:<48} {shown:>14}  {band_words(f, system)}{note}{ranked}{struck}")
+    lines += [f"  {p.phase.name}: {said_in(p.words, system)}" for p in evaluation.phases]
+    lines += [said_in(f"  {f.severity.value}: {f.text}. {f.advice}", system) for f in evaluation.findings]
     return "\n".join(lines)

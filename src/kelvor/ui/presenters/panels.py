@@ -7,7 +7,7 @@ from dataclasses import dataclass
 
 from kelvor.core.book import BOOK, RIDDEN
 from kelvor.core.evaluation import Evaluation, Live
-from kelvor.core.figures import Figure, Figures, by_key
+from kelvor.core.figures import Figure, Figures, band_words, by_key
 from kelvor.core.findings import Finding, Severity
 from kelvor.core.ride.phases import Phase
 from kelvor.core.seek.lever import Lever
@@ -16,7 +16,7 @@ from kelvor.core.shape.board import Board
 from kelvor.core.units import Quantity, System, number_text, said_in, text
 from kelvor.core.verdicts import judge
 from kelvor.ui.presenters.lever_effects import Does
-from kelvor.ui.presenters.wording import band_words, difference_words, ranked_words, value_words, verdict_words
+from kelvor.ui.presenters.wording import difference_words, ranked_words, value_words, verdict_words
 
 
 @dataclass(frozen=True, slots=True)

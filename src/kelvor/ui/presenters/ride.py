@@ -9,7 +9,7 @@ import numpy as np
 
 from kelvor.core.brief import Brief
 from kelvor.core.disciplines import FOILING, RIGS
-from kelvor.core.figures import Better, FigureDefinition, Figures
+from kelvor.core.figures import Better, FigureDefinition, Figures, band_words
 from kelvor.core.jobs import LeverEffect, SweepPoint
 from kelvor.core.ride.maker import GearWind
 from kelvor.core.ride.phases import Phase
@@ -18,7 +18,7 @@ from kelvor.core.seek.lever import Lever
 from kelvor.core.units import KNOT, Quantity, System, number_text, said_in, text, unit_of
 from kelvor.core.verdicts import Verdict
 from kelvor.ui.presenters.panels import Row
-from kelvor.ui.presenters.wording import band_words, difference_words, ranked_words, signed, value_words
+from kelvor.ui.presenters.wording import difference_words, ranked_words, signed, value_words
 
 
 def phase_rows(

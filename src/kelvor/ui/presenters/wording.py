@@ -87,16 +87,6 @@ def difference_words(now: Figure, then: Figure | None, system: System, *, size: 
     return f"{signed(gap, q, system)} {word}" if size else word
 
 
-def band_words(figure: Figure, system: System) -> str:
-    """The band, such as “±0.3 kg”, finer where it is below what is shown."""
-    shown = text(figure.band, figure.definition.quantity, system)
-    return (
-        f"±{shown}"
-        if any(c in "123456789" for c in shown)
-        else f"within {text(figure.band, figure.definition.quantity, system, extra=2)}"
-    )
-
-
 def verdict_words(verdict: Verdict | None, quantity: Quantity, system: System) -> str:
     """A verdict, such as “meets” or “short by 1.2 cm”; nothing without one."""
     if verdict is None:
