@@ -150,6 +150,16 @@ class Panels(unittest.TestCase):
     def tiles(self, found, pinned=None, name="", system=M):
         return tiles(found, found.live, found.figures, False, pinned or {}, name, system)
 
+    def test_a_tile_says_what_is_to_spare_only_of_the_figure_it_shows(self):
+        """A flat 9 cm longer than asked is not 9 cm to spare of the newtons above it."""
+        flat, spare = self.found.figures["keel_flat_run"].value, self.found.figures["drive_margin"].value
+        for figure, asked, words in (("keel_flat_run", flat - 0.09, "meets"), ("drive_margin", spare - 200.0, "meets, 200 N to spare")):
+            brief = replace(self.brief, targets=(Target(figure=figure, relation="at least", value=asked),))
+            found = evaluate(self.board, brief)
+            going = next(t for t in self.tiles(found) if t.name == "Get going")
+            with self.subTest(figure=figure):
+                self.assertEqual(going.verdict, words)
+
     def test_tiles_without_targets_or_foil(self):
         bare = evaluate(self.board, Brief(rider=Rider(mass=70), foils=()))
         shown = self.tiles(bare, system=IN)
