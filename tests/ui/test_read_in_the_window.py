@@ -51,10 +51,11 @@ class EveryFamily(RideCase):
             tiles = [tile.tile for tile in self.window.strip.tiles if tile.isVisible()]
             for tile, phase in zip(tiles, PHASES[discipline], strict=True):
                 self.page.show_phase(phase.key)
-                shown = [tile.headline, tile.difference, tile.verdict, *tile.lines, self.page.asks.text(), *self.drawn()]
+                shown = [tile.headline, tile.difference, tile.verdict, tile.question, *tile.lines, self.page.asks.text(), *self.drawn()]
                 with self.subTest(discipline=discipline, phase=phase.name):
                     for row in self.page.rows.rows():
                         words = [row.value, row.aside, self.told_by(row.key)]
+                        self.assertIn(f"Why {escaped(row.value).replace('–', 'no figure')}?", self.page.why.text())
                         shown += words if BY_KEY[row.key].quantity is not Quantity.FLEX else ()
                         asked.add(row.key)
                     self.assertEqual([words for words in shown if METRIC.search(words)], [])

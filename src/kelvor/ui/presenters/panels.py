@@ -14,7 +14,7 @@ from kelvor.core.seek.lever import Lever
 from kelvor.core.seek.levers import GROUPS, levers, levers_at
 from kelvor.core.shape.board import Board
 from kelvor.core.units import Quantity, System, number_text, said_in, text
-from kelvor.core.verdicts import judge
+from kelvor.core.verdicts import Verdict, judge
 from kelvor.ui.presenters.lever_effects import Does
 from kelvor.ui.presenters.wording import difference_words, ranked_words, value_words, verdict_words
 
@@ -88,9 +88,18 @@ def tiles(
             _lines(phase, figures, system),
             said_in(result.words, system) if result.missed else verdict or "no target",
             "short" if result.missed else speaks.outcome.value if speaks else "none",
-            stale or head is None, phase.question,
+            stale or head is None, f"{phase.question}{_asked(speaks, figures, system)}",
         ))  # fmt: skip
     return found
+
+
+def _asked(speaks: Verdict | None, figures: Figures, system: System) -> str:
+    """The target whose verdict a tile says, as a sentence after its question."""
+    figure = figures.get(speaks.target.figure) if speaks is not None else None
+    if speaks is None or figure is None:
+        return ""
+    d = figure.definition
+    return f" The brief asks: {d.label} {speaks.target.relation} {text(speaks.asked, d.quantity, system)}."
 
 
 def _lines(phase: Phase, figures: Figures, system: System) -> tuple[str, ...]:

@@ -19,7 +19,7 @@ from PySide6.QtWidgets import (
 from kelvor.core.evaluation import PhaseResult
 from kelvor.core.ride.pictures import Chart, Drawing, Picture
 from kelvor.core.seek.levers import levers
-from kelvor.core.units import Quantity, said_in, text
+from kelvor.core.units import Quantity, said_in
 from kelvor.core.verdicts import Outcome, judge
 from kelvor.ui.presenters.charts import picture_in
 from kelvor.ui.presenters.panels import why
@@ -294,7 +294,8 @@ class RideView(QWidget):
         remarks = {hint.figure: hint.text for hint in session.evaluation.hints}
         claims = session.riding.ride.claims if session.riding.ride is not None else {}
         lines = why(figure, session.system, remarks.get(self.figure_key, ""), claims.get(self.figure_key, ""))
-        shown = text(figure.value, figure.definition.quantity, session.system) if figure.exists else "no figure"
+        rows = {row.key: row.value for row in self.rows.rows()}
+        shown = rows.get(self.figure_key, "no figure").replace("–", "no figure")
         self.why.tell(lines, f"Why {shown}?")
 
     def _show_buys(self) -> None:
