@@ -212,14 +212,15 @@ def finding_lines(findings: tuple[Finding, ...], system: System) -> list[tuple[s
 def why(figure: Figure, system: System, remark: str = "", claim: str = "") -> list[tuple[str, str]]:
     """Why a figure is what it is: (heading, words) pairs."""
     d = figure.definition
-    lines = [(d.label, f"{value_words(figure, system, extra=1)}, {band_words(figure, system)}")]
+    counted = f"{value_words(figure, system, extra=1)}, {band_words(figure, system)}"
+    lines = [(d.label, "as a ratio to another board" if d.ranks else counted)]
     if not figure.valid:
         lines.append(("Not valid here", said_in(figure.note or d.method.limits, system)))
     elif figure.note:
         lines.append(("Condition", said_in(figure.note, system)))
     lines += [("Method", d.method.name), ("Source", d.method.source)]
     if d.ranks:
-        lines.append(("Ranks only", "read it as a ratio to another board, never alone"))
+        lines.append(("Ranks only", f"never read it alone; the bare number behind the ratio is {counted}"))
     if figure.origin != "computed":
         lines.append(("Origin", figure.origin))
     if d.method.limits:

@@ -159,12 +159,11 @@ def _draw(case: RideCase, lines: dict[int, RailLine]) -> None:
                 "rail", np.stack([line.x[inside], (edge + 0.012 * (degrees // 15 - 1)) * (1 if degrees == 30 else -1)], axis=1)
             )
         )
-        radius = f"draws {line.radius:.1f} m" if math.isfinite(line.radius) else "straight"
         labels.append(((line.start + line.end) / 2, (edge.max() + 0.05) * (1 if degrees == 30 else -1.35),
-                       f"heeled {degrees}°: {line.engaged * 100:.0f} cm, {radius}"))  # fmt: skip
+                       f"heeled {degrees}°: {line.engaged * 100:.0f} cm"))  # fmt: skip
     tell.pictures["rail"] = Drawing(
         "Rail in the water",
-        "The run of rail that is wet at two heels, seen from above.",
+        "The run of rail that is wet at two heels, seen from above. What radius it draws only ranks, and is in the list.",
         tuple(forms),
         tuple(labels),
         water=False,
