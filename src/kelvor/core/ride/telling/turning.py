@@ -23,11 +23,11 @@ from kelvor.core.units import Quantity as Q
 
 BEAM = Method("sag of the three-point bending test, three times its load", "see the Build view: thin shell as a Timoshenko beam", "small deflections")
 RAIL_RADIUS_30 = FigureDefinition(
-    "rail_radius_30", "Bottom's radius, heeled 30°", Q.HEIGHT, RAIL, more="longer", less="tighter", head="{} radius",
+    "rail_radius_30", "Radius, heeled 30°", Q.HEIGHT, RAIL, more="longer", less="tighter", head="{} radius",
     ranks=True, ratio="radius", school="Staged rocker kicks and runs flat between; blended rocker turns evenly.",
 )
 RAIL_RADIUS_45 = FigureDefinition(
-    "rail_radius_45", "Bottom's radius, heeled 45°", Q.HEIGHT, RAIL, more="longer", less="tighter", head="{} radius",
+    "rail_radius_45", "Radius, heeled 45°", Q.HEIGHT, RAIL, more="longer", less="tighter", head="{} radius",
     ranks=True, ratio="radius", school="Staged rocker kicks and runs flat between; blended rocker turns evenly.",
 )
 RAIL_CROSSOVER = FigureDefinition(
