@@ -13,6 +13,7 @@ from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QLineEdit
 
 from kelvor.core import evaluation
+from kelvor.core.floating import stage
 from kelvor.demo.workshop import create_demo
 from kelvor.ui import workers
 from kelvor.ui.application import make_application, make_window
@@ -49,6 +50,7 @@ class WindowCase(unittest.TestCase):
         if not cls.real_workers:
             workers._pool = Inline()
             cls.enterClassContext(mock.patch.object(evaluation, "float_stage", kept_float))
+            cls.enterClassContext(mock.patch.object(stage, "FINE", stage.COARSE))  # window and core alike
         if WindowCase._template is None:
             WindowCase._template = Path(tempfile.mkdtemp()) / "demo.kelvor"
             create_demo(WindowCase._template).close()
