@@ -79,9 +79,9 @@ def tiles(
             speaks = judge(speaks.target, figures, live.brief)
         head = figures.get(phase.headline)
         stale = phase.headline not in fresh and (evaluation.live is not live or (behind and phase.headline in RIDDEN))
-        verdict = verdict_words(speaks, _quantity(speaks.target.figure if speaks else "", figures), system)
-        if speaks is not None and speaks.target.figure != phase.headline:
-            verdict = verdict.partition(", ")[0]  # centimetres to spare say nothing beside a headline in newtons
+        asked = speaks.target.figure if speaks else ""
+        # centimetres to spare say nothing beside a headline in newtons
+        verdict = verdict_words(speaks, _quantity(asked, figures), system, spare=asked == phase.headline)
         found.append(Tile(
             phase.key, phase.name, "counting" if head is None else _headline(head, pinned, pinned_name, system),
             "" if head is None else _difference(head, pinned, system),

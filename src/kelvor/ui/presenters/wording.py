@@ -87,17 +87,17 @@ def difference_words(now: Figure, then: Figure | None, system: System, *, size: 
     return f"{signed(gap, q, system)} {word}" if size else word
 
 
-def verdict_words(verdict: Verdict | None, quantity: Quantity, system: System) -> str:
-    """A verdict, such as “meets” or “short by 1.2 cm”; nothing without one."""
+def verdict_words(verdict: Verdict | None, quantity: Quantity, system: System, *, spare: bool = True) -> str:
+    """A verdict, such as “meets” or “short by 1.2 cm”, and what is to `spare`; nothing without one."""
     if verdict is None:
         return ""
     wish = "wish: " if verdict.target.wish else ""
     if verdict.outcome is Outcome.SHORT:
         return f"{wish}short by {text(abs(verdict.margin), quantity, system)}"
-    if verdict.outcome is Outcome.MEETS and abs(verdict.margin) > 1e-9:
-        spare = text(verdict.margin, quantity, system)
-        if any(c in "123456789" for c in spare):
-            return f"{wish}meets, {spare} to spare"
+    if spare and verdict.outcome is Outcome.MEETS and abs(verdict.margin) > 1e-9:
+        left = text(verdict.margin, quantity, system)
+        if any(c in "123456789" for c in left):
+            return f"{wish}meets, {left} to spare"
     return f"{wish}{verdict.outcome.value}"
 
 

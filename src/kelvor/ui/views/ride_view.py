@@ -294,9 +294,8 @@ class RideView(QWidget):
         remarks = {hint.figure: hint.text for hint in session.evaluation.hints}
         claims = session.riding.ride.claims if session.riding.ride is not None else {}
         lines = why(figure, session.system, remarks.get(self.figure_key, ""), claims.get(self.figure_key, ""))
-        rows = {row.key: row.value for row in self.rows.rows()}
-        shown = rows.get(self.figure_key, "no figure").replace("–", "no figure")
-        self.why.tell(lines, f"Why {shown}?")
+        shown = next((row.value for row in self.rows.rows() if row.key == self.figure_key), "–")
+        self.why.tell(lines, "Why no figure?" if shown == "–" else f"Why {shown}?")
 
     def _show_buys(self) -> None:
         if not self.isVisible():
