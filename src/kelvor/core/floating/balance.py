@@ -25,6 +25,8 @@ class Load:
 
 
 Immersed = Callable[[WaterPlane], Immersion]
+BESIDE = 5e-4
+"""First step from a known water plane to one beside it [m]."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -61,24 +63,28 @@ def residuals(plane: WaterPlane, immersed: Immersion, load: Load, density: float
 
 
 def sink(immersed: Immersed, mass: float, density: float, trim: float, heel: float, low: float, high: float,
-         tolerance: float = 1e-9) -> float:  # fmt: skip
+         tolerance: float = 1e-9, near: float | None = None) -> float:  # fmt: skip
     """Depth of the water plane at the origin [m] at which buoyancy carries `mass` [kg] to a share, between `low` and `high`.
 
-    Safeguarded regula falsi; returns `high` where even that carries too little.
+    Safeguarded regula falsi, begun beside `near` where that is known; returns `high` where even that carries too little.
     """
 
     def short(depth: float) -> float:
         return density * immersed(plane_at(depth, trim, heel)).volume - mass
 
-    a, b = low, high
-    fa, fb = short(a), short(b)
+    bracket = None if near is None else _bracket(short, near, low, high)
+    if bracket is None:
+        a, b = low, high
+        fa, fb = short(a), short(b)
+    else:
+        a, fa, b, fb = bracket
     if fb < 0:
         return b
     if fa > 0:
         return a
     side = 0
     for _ in range(60):
-        c = (a * fb - b * fa) / (fb - fa)
+        c = (a * fb - b * fa) / (fb - fa) if fb > fa else b
         fc = short(c)
         if abs(fc) < tolerance * max(mass, 1.0) or b - a < 1e-10:
             return c
@@ -91,6 +97,19 @@ def sink(immersed: Immersed, mass: float, density: float, trim: float, heel: flo
             fa = fa / 2 if side == 1 else fa
             side = 1
     return c
+
+
+def _bracket(short: Callable[[float], float], near: float, low: float, high: float) -> tuple[float, float, float, float] | None:
+    """Two depths about a root and what is over there, (a, f(a), b, f(b)), a step at a time from `near`; None beyond the limits."""
+    here, step = near, BESIDE
+    found = short(here) if low < here < high else 0.0
+    while low < here < high:
+        there = here - step if found > 0 else here + step
+        other = short(there)
+        if (other > 0) != (found > 0):
+            return (there, other, here, found) if found > 0 else (here, found, there, other)
+        here, found, step = there, other, 4 * step
+    return None
 
 
 def free_balance(immersed: Immersed, loads: tuple[Load, ...], density: float, low: float, high: float) -> Balance:
@@ -120,11 +139,12 @@ def free_balance(immersed: Immersed, loads: tuple[Load, ...], density: float, lo
 
 
 def righting_arm(
-    immersed: Immersed, loads: tuple[Load, ...], density: float, heel: float, low: float, high: float, trim: float = 0.0
-) -> float:
+    immersed: Immersed, loads: tuple[Load, ...], density: float, heel: float, low: float, high: float, trim: float = 0.0,
+    tolerance: float = 1e-9, near: float | None = None,
+) -> float:  # fmt: skip
     """Righting arm GZ [m] at a heel [rad], sinkage free: positive rights the board."""
     load = total(loads)
-    depth = sink(immersed, load.mass, density, trim, heel, low, high)
+    depth = sink(immersed, load.mass, density, trim, heel, low, high, tolerance, near)
     plane = plane_at(depth, trim, heel)
     _, _, across = residuals(plane, immersed(plane), load, density)
     return across / load.mass * float(np.cos(heel))

@@ -8,6 +8,7 @@ plane: the cap lies at v = 0 and adds nothing.
 from __future__ import annotations
 
 from dataclasses import dataclass
+from functools import cached_property
 
 import numpy as np
 
@@ -52,16 +53,37 @@ class Hull:
 
     def section_immersion(self, plane: WaterPlane) -> tuple[Array, Array, Array]:
         """Per station: immersed area [m²], ∫y dA [m³], ∫v dA [m³] with v the height above the plane."""
-        v = self._z - (plane.depth + plane.pitch * self._x)[:, None]
+        water = plane.depth + plane.pitch * self._x
         if plane.roll == 0.0:
-            area, _, first_v = _below(self._y1, self._y2, v[:, :-1], v[:, 1:], with_y=False)
-            return 2 * area, np.zeros_like(area), 2 * first_v
+            return self._upright(water)
+        v = self._z - water[:, None]
         shift = plane.roll * self._y
         port, starboard = v - shift, v + shift
         a1, y1, v1 = _below(self._y1, self._y2, port[:, :-1], port[:, 1:], with_y=True)
         a2, y2, v2 = _below(self._y1, self._y2, starboard[:, :-1], starboard[:, 1:], with_y=True)
         # the two halves share the upright at y = 0, on which dy = 0
         return a1 + a2, y1 - y2, v1 + v2
+
+    def _upright(self, water: Array) -> tuple[Array, Array, Array]:
+        """The same of an upright board; only sections that the water cuts are clipped."""
+        whole, first_z = self._all
+        under = water >= self._high
+        area = np.where(under, whole, 0.0)
+        first_v = np.where(under, first_z - water * whole, 0.0)
+        cut = np.flatnonzero(~under & (water > self._low))
+        if len(cut):
+            v = self._z[cut] - water[cut, None]
+            y = self._y[cut]
+            half, _, first = _below(y[:, :-1], y[:, 1:], v[:, :-1], v[:, 1:], with_y=False)
+            area[cut], first_v[cut] = 2 * half, 2 * first
+        return area, np.zeros_like(area), first_v
+
+    @cached_property
+    def _all(self) -> tuple[Array, Array]:
+        """Area [m²] and ∫z dA [m³] of whole sections."""
+        high = self._high[:, None]
+        area, _, first_v = _below(self._y1, self._y2, self._z[:, :-1] - high, self._z[:, 1:] - high, with_y=False)
+        return 2 * area, 2 * first_v + self._high * 2 * area
 
     def immersion(self, plane: WaterPlane) -> Immersion:
         """Immersed volume and moments; areas are taken to run straight between stations."""

@@ -34,7 +34,7 @@ ROLL_PROBE = 5 * DEGREE
 POSTURES: tuple[Posture, ...] = ("kneeling", "standing", "sitting")
 """The postures of the float; lying down and stepping back belong to the ride."""
 
-FINE, COARSE = 1e-9, 1e-4
+FINE, COARSE = 1e-7, 1e-4
 """Share of the mass to which the board is sunk: for figures, and for what is only compared or drawn."""
 
 METHOD = Method(
@@ -107,6 +107,7 @@ class Problem:
     ) -> None:
         self.measured, self.hull = measured, hull
         self.tolerance = FINE
+        self._last: tuple[float, float] | None = None  # a place and the water's height there, where one was found
         self.density = brief.water.density
         board, rider, foil = measured.board, brief.rider, brief.foil
         slope = board.base.slope
@@ -145,9 +146,13 @@ class Problem:
     def sink(self, place: float, trim: float, heel: float) -> WaterPlane:
         """The water plane at a trim and heel [rad] at which all is carried."""
         pitched = trim - self.base_angle  # level is the base line, not the drawing's frame
-        reach = abs(np.tan(pitched)) * self.measured.board.length
+        slope = float(np.tan(pitched))
+        reach = abs(slope) * self.measured.board.length
+        near = None if self._last is None else self._last[1] + slope * self._last[0]
         depth = sink(lambda plane: self.immersion(plane, place), self.load(place).mass, self.density, pitched, heel,
-                     self.low - reach, self.high + reach, self.tolerance)  # fmt: skip
+                     self.low - reach, self.high + reach, self.tolerance, near)  # fmt: skip
+        if heel == 0.0:
+            self._last = place, depth - slope * place
         return plane_at(depth, pitched, heel)
 
     def along(self, plane: WaterPlane, place: float) -> float:
@@ -164,11 +169,16 @@ class Problem:
         place, found = guess, False
         length = self.measured.board.length
         plane = self.sink(place, trim, 0.0)
+        before: tuple[float, float] | None = None
         for _ in range(25):
             pull = self.rider_pull(plane, place)
             if pull < 0.02 * self.rider_mass:
                 break
-            move = float(np.clip(self.along(plane, place) / pull, -0.3, 0.3))
+            off = self.along(plane, place)
+            stiff = pull if before is None or place == before[0] else (before[1] - off) / (place - before[0])
+            # the secant of the last two places, as long as it is near what the rider's weight alone would give
+            move = float(np.clip(off / (stiff if 0.3 * pull < stiff < 3 * pull else pull), -0.3, 0.3))
+            before = place, off
             place = float(np.clip(place + move, -0.5 * length, 1.5 * length))
             plane = self.sink(place, trim, 0.0)
             if abs(move) < 2e-5:
@@ -232,6 +242,8 @@ def posture_float(
         problem.low,
         problem.high,
         -problem.base_angle,
+        problem.tolerance,
+        level.plane.depth,
     )
     roll = roll_moment(arm, load.mass)
     places = sorted((level.place, *(e.place for e in ends)))  # trim and place need not run together where it is unstable

@@ -9,6 +9,7 @@ root is within a chord of it ventilates earlier.
 from __future__ import annotations
 
 from dataclasses import dataclass, replace
+from functools import lru_cache
 from math import cos, sin
 
 import numpy as np
@@ -124,6 +125,7 @@ def engaging(fins: tuple[SetFin, ...]) -> tuple[tuple[str, float], ...]:
     return tuple(sorted(found, key=lambda item: item[1]))
 
 
+@lru_cache(maxsize=64)
 def ladder(fin: Fin, lengths: tuple[float, ...], x: float) -> tuple[SetFin, ...]:
     """The same template at other lengths: chord grows with the root of the span, as fin families are drawn (common practice)."""
     return tuple(
