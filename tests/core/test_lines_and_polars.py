@@ -11,7 +11,7 @@ from kelvor.core.coefficients import HANDBOOK_COEFFICIENTS as TABLE
 from kelvor.core.displacement.hull import immersed_form
 from kelvor.core.drive.sails import forces, gear_of
 from kelvor.core.measure.lines import cut_outs, volume_up_to, width_held
-from kelvor.core.ride.model import threshold
+from kelvor.core.ride.model import hump, threshold
 from kelvor.core.ride.sailing import DOWNWIND_LEAST, UPWIND_MOST, Polar
 from kelvor.core.shape.layers import Ledge
 from kelvor.core.shape.places import Place
@@ -145,12 +145,22 @@ class Courses(unittest.TestCase):
 
 
 class Thresholds(unittest.TestCase):
-    def test_planing_begins_between_the_speeds_that_enclose_the_share(self):
-        curve = [SimpleNamespace(speed=float(v), moving=m) for v, m in ((2, 0.2), (3, 0.6), (4, 0.85), (5, 0.95))]
-        self.assertAlmostEqual(threshold(tuple(curve), 0.90), 4.5)
-        self.assertAlmostEqual(threshold(tuple(curve), 0.85), 4.0)
-        self.assertTrue(math.isnan(threshold(tuple(curve), 0.99)))
-        self.assertEqual(threshold(tuple(curve), 0.1), 2.0)
+    @staticmethod
+    def at(speeds):
+        """Speed lifts 1 − e^(−v/3), and drag has its hump at 4.3 m/s."""
+        return tuple(SimpleNamespace(speed=float(v), moving=1 - math.exp(-v / 3), drag=100 - (v - 4.3) ** 2) for v in speeds)
+
+    def test_planing_begins_between_the_speeds_of_the_curve(self):
+        curve = self.at(range(2, 9))
+        for share in (0.6, 0.75, 0.9):
+            self.assertAlmostEqual(threshold(curve, share, self.at), -3 * math.log(1 - share), delta=1e-4)
+        self.assertTrue(math.isnan(threshold(curve, 0.99, self.at)))
+        self.assertEqual(threshold(curve, 0.1, self.at), 2.0)
+
+    def test_the_hump_lies_between_the_speeds_of_the_curve(self):
+        curve = self.at(range(2, 9))
+        self.assertAlmostEqual(hump(curve, 8.0, self.at).speed, 4.3, delta=0.05)
+        self.assertAlmostEqual(hump(curve, 4.0, self.at).speed, 4.0, delta=1e-9)
 
 
 class Pull(unittest.TestCase):

@@ -123,7 +123,7 @@ class Methods(unittest.TestCase):
         "board_air_drag": "apparent wind", "track_needed": "balanced about the foil's lift", "nose_recovery": "buried nose",
         "yaw_per_stroke": "push of a stroke", "chop_load": "forward bottom", "pull_to_plane": "share of the pull",
         "side_force": "body outside the straps", "sail_force": "body outside the straps", "fins_engage": "angle of attack",
-        "nose_under_margin": "nose tip", "strap_trim": "under the weight over the feet", "deck_clears_speed": "dry deck",
+        "nose_under_margin": "nose tip", "weight_place": "about the tail", "deck_clears_speed": "dry deck",
         "released_area": "behind the release", "wake_slope": "slope whose pull", "bump_slope": "slope whose pull",
         "pitch_to_spare": "pitch the tail leaves", "waterline_froude": "root of g", "lateral_area": "under still water",
         "arm_reach": "shoulder", "roll_damping_15": "strip theory", "foil_cavitation": "vapour pressure", "slam": "wedge entry",

@@ -1,15 +1,18 @@
-"""Friction lines and Michell's integral.
+"""Friction lines, Michell's integral and Hogner's.
 
 ITTC 1957 (8th ITTC, Madrid) and Blasius 1908: closed forms. Wigley hull 10:1:
 converged numerical values of Michell's integral on wetted area (general
-knowledge; the tolerance is what 81 × 17 points leave). Resistance of a 14 ft
+knowledge; the tolerance is what 81 × 17 points leave). Over its true breadth the
+same hull makes 5 to 22 % more (Hogner 1932; ratios converged, own). Resistance of a 14 ft
 board: plausible values, common practice, no source; the miss is told.
 """
 
 import unittest
+from unittest import mock
 
 import numpy as np
 
+from kelvor.core.displacement import hull
 from kelvor.core.displacement.hull import immersed_form, resistance
 from kelvor.core.displacement.waves import wave_drag
 from kelvor.core.evaluation import evaluate_live
@@ -32,26 +35,45 @@ class Friction(unittest.TestCase):
         self.assertGreater(float(band(1e6)), 0.2)
 
 
+BROAD = ((0.25, 1.149), (0.30, 1.103), (0.35, 1.230), (0.40, 1.112), (0.45, 1.069), (0.50, 1.054))
+
+
 class Waves(unittest.TestCase):
     def test_wigley(self):
         x, z, half, wetted = wigley(81, 17)
-        for froude, expected in WIGLEY:
+        for (froude, expected), (_, ratio) in zip(WIGLEY, BROAD, strict=True):
             with self.subTest(froude=froude):
                 speed = froude * np.sqrt(GRAVITY * 2.0)
-                found = wave_drag(x, z, half, speed, 1000.0) / (500 * wetted * speed**2) * 1e3
-                self.assertAlmostEqual(found / expected, 1.0, delta=0.004)
+                found = wave_drag(x, z, half, speed, 1000.0)
+                self.assertAlmostEqual(found.thin / (500 * wetted * speed**2) * 1e3 / expected, 1.0, delta=0.004)
+                self.assertAlmostEqual(found.broad / found.thin, ratio, delta=0.015)
 
-    def test_the_resolution_used_for_boards_is_within_a_third_of_its_band(self):
-        x, z, half, wetted = wigley(41, 7)
-        for froude, expected in WIGLEY:
-            speed = froude * np.sqrt(GRAVITY * 2.0)
-            found = wave_drag(x, z, half, speed, 1000.0, 46) / (500 * wetted * speed**2) * 1e3
-            self.assertAlmostEqual(found / expected, 1.0, delta=0.10)
+    def test_broad_and_thin_are_one_as_the_breadth_vanishes(self):
+        x, z, half, _ = wigley(81, 17)
+        for share, most in ((1.0, 0.25), (0.1, 0.003), (0.01, 0.0001)):
+            found = [wave_drag(x, z, share * half, f * np.sqrt(GRAVITY * 2.0), 1000.0) for f, _ in WIGLEY]
+            self.assertLess(max(abs(w.broad / w.thin - 1) for w in found), most)
+        self.assertLess(found[0].band / found[0].broad, 0.301)
 
-    def test_grows_with_the_square_of_beam(self):
+    def test_the_resolution_used_for_boards_is_within_a_tenth_from_froude_three_on(self):
+        for slug in ("heron-14", "grebe-14", "shearwater-76", "sandpiper-46"):
+            _, board, brief = next(d for d in demo_boards() if d[0] == slug)
+            shape, slope = evaluate_live(board, brief).geometry.shape, board.base.slope
+            depth = float((shape.z - slope * shape.x[:, None]).min()) + 0.055
+            used = immersed_form(shape, depth, slope)
+            with mock.patch.multiple(hull, STATIONS=161, LEVELS=np.linspace(0, 1, 30) ** 1.5):
+                fine = immersed_form(shape, depth, slope)
+            for froude in (0.3, 0.4, 0.5, 0.6):
+                with self.subTest(slug, froude=froude):
+                    speed = froude * np.sqrt(GRAVITY * used.length)
+                    here = wave_drag(used.x, used.z, used.half, speed, 1000.0, hull.WAVES).broad
+                    there = wave_drag(fine.x, fine.z, fine.half, speed, 1000.0, 160).broad
+                    self.assertAlmostEqual(here / there, 1.0, delta=0.10)
+
+    def test_thin_waves_grow_with_the_square_of_beam(self):
         x, z, half, _ = wigley(41, 9)
-        thin, wide = (wave_drag(x, z, half * k, 2.0, 1000.0) for k in (1.0, 2.0))
-        self.assertAlmostEqual(wide / thin, 4.0, places=9)
+        thin, wide = (wave_drag(x, z, half * k, 2.0, 1000.0).thin for k in (1.0, 2.0))
+        self.assertAlmostEqual(wide / thin, 4.0, places=4)
 
 
 class RaceBoard(unittest.TestCase):
@@ -64,7 +86,7 @@ class RaceBoard(unittest.TestCase):
         from kelvor.core.floating.clipping import Hull, WaterPlane
 
         exact = Hull(measured.shape).immersion(WaterPlane(float(measured.shape.keel.min()) + 0.06))
-        self.assertAlmostEqual(form.volume / exact.volume, 1.0, delta=0.02)
+        self.assertAlmostEqual(form.volume / exact.volume, 1.0, delta=0.01)
 
     def test_drag_of_a_fourteen_foot_board(self):
         _, board, brief = next(d for d in demo_boards() if d[0] == "heron-14")
@@ -78,8 +100,8 @@ class RaceBoard(unittest.TestCase):
             with self.subTest(speed=speed):
                 found = resistance(form, speed, water.density, water.viscosity)
                 miss = found.total / expected - 1
-                # ours is another, invented hull: within a third, and told
-                self.assertLess(abs(miss), 0.33, f"{found.total:.0f} N against {expected} N")
+                # ours is another, invented hull: within a fifth, and told
+                self.assertLess(abs(miss), 0.2, f"{found.total:.0f} N against {expected} N")
 
 
 if __name__ == "__main__":

@@ -229,11 +229,11 @@ class Afloat(unittest.TestCase):
         for slug in ("heron-14", "grebe-14"):
             with self.subTest(board=slug):
                 _, brief = DEMO[slug]
-                form, live = model(slug).form_at(model(slug).weight), found(slug).live
-                levels = np.trapezoid(form.half, form.x, axis=0)
-                below = float(np.trapezoid(levels * form.z, form.z) / np.trapezoid(levels, form.z))  # of buoyancy, under the water
+                form, live = model(slug).floater.form_at(model(slug).weight), found(slug).live
+                areas, moments = (np.trapezoid(form.half * k, form.z, axis=1) for k in (1.0, form.z))
+                below = float(np.trapezoid(moments, form.x) / np.trapezoid(areas, form.x))  # of buoyancy, under the water
                 deck = live.geometry.shape.deck - live.geometry.board.base.slope * live.geometry.shape.x
-                surface = model(slug)._reach[0] + form.draught
+                surface = model(slug).floater.reach[0] + form.draught
                 rider = float(np.interp(live.geometry.solid.x, live.geometry.shape.x, deck)) - surface
                 board = live.mass.total.z - live.geometry.board.base.slope * live.mass.total.x - surface
                 centre = (brief.rider.mass * rider + live.mass.total.mass * board) / (brief.rider.mass + live.mass.total.mass)

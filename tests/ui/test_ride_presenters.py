@@ -82,7 +82,7 @@ class Pages(unittest.TestCase):
     def setUp(self):
         self.board, asked = BOARDS["dunlin-39"]
         # in less wind than that wing lifts it off in
-        self.brief = replace(asked, targets=(*asked.targets, Target(figure="least_wind_up", relation="at most", value=12 * KNOT)))
+        self.brief = replace(asked, targets=(*asked.targets, Target(figure="least_wind_up", relation="at most", value=10 * KNOT)))
         self.found = evaluate(self.board, self.brief)
         self.phase = PHASES["wing foil"][2]
 

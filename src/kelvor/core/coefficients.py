@@ -135,11 +135,14 @@ class Coefficients:
         float, About("Limbs in the water, length along the flow", "Rider", _L, 0.1, 1.0, 0.1, _PRACTICE),
     ] = 0.45
     same_drag: Annotated[
-        float, About("Drag a rider does not feel, of the least", "Rider", _R, 0.0, 0.2, 0.01, _PRACTICE),
+        float, About("Drag a rider does not feel, of the least", "Rider", _R, 0.002, 0.2, 0.01, _PRACTICE),
     ] = 0.02
-    usual_trim: Annotated[
-        float, About("Trim a rider keeps where all cost the same", "Rider", _A, 0.02, 0.2, 0.017, _PRACTICE),
-    ] = 0.0873
+    lean_aft: Annotated[
+        float, About("Body's centre aft of the feet, leaning against a pull", "Rider", _L, 0.0, 0.8, 0.12, _PRACTICE),
+    ] = 0.35
+    deck_ends: Annotated[
+        float, About("Ends of a deck without straps where nobody stands, of its length", "Rider", _R, 0.0, 0.4, 0.04, _PRACTICE),
+    ] = 0.15
     running_trim: Annotated[
         float, About("Trim of the hull while the foil is about to lift off", "Rider", _A, 0.0, 0.2, 0.017, _PRACTICE),
     ] = 0.0698
@@ -168,15 +171,15 @@ class Coefficients:
         About("Form drag on a hull's friction", "Hull", _R, 1.0, 1.3, 0.02,
               "slender bodies, 1 + 1.5 (d/l)^1.5: Hoerner 1965 (from memory)"),
     ] = 1.03
-    blend_from: Annotated[
-        float, About("Planing laws come in where speed lifts this share", "Hull", _R, 0.1, 0.7, 0.08, _JUDGEMENT),
-    ] = 0.45
-    blend_to: Annotated[
-        float, About("and hold alone from this share", "Hull", _R, 0.75, 1.0, 0.03, _JUDGEMENT),
-    ] = 0.95
+    planing_froude: Annotated[
+        float,
+        About("Froude numbers of the waterline from floating, at 0.6, to planing", "Hull", _R, 0.1, 1.0, 0.12, _JUDGEMENT),
+    ] = 0.40
     planes: Annotated[
-        float, About("A board planes when speed lifts this share", "Hull", _R, 0.6, 0.99, 0.03, _JUDGEMENT),
-    ] = 0.90
+        float,
+        About("A board planes when speed lifts this share of its load", "Hull", _R, 0.3, 0.95, 0.07,
+              "judgement: speed carries more than the water's weight does"),
+    ] = 0.50
     rider_drag_area: Annotated[
         float,
         About("Standing rider, drag coefficient × area", "Air", _S, 0.1, 1.0, 0.08,

@@ -1,8 +1,8 @@
 """A board that floats along: its immersed form, and the resistance of that form.
 
 Friction by the ITTC 1957 line on the wetted surface and the waterline's length,
-waves by Michell's integral on the immersed half-breadths, the base drag of an
-immersed tail after Hoerner 1965, Fluid-Dynamic Drag, ch. 3 (from memory).
+waves by the sources of the immersed half-breadths, the base drag of an immersed
+tail after Hoerner 1965, Fluid-Dynamic Drag, ch. 3 (from memory).
 """
 
 from __future__ import annotations
@@ -17,7 +17,9 @@ from kelvor.core.fluids import GRAVITY
 from kelvor.core.shape.battens import Array
 from kelvor.core.shape.sections import Sections
 
-STATIONS, LEVELS, WAVES = 41, 7, 46
+STATIONS, WAVES = 61, 48
+LEVELS = np.linspace(0.0, 1.0, 8) ** 2
+"""Levels at each station, as shares of its own draught from its keel up: close together where a flat bottom ends."""
 
 
 @dataclass(frozen=True, slots=True, eq=False)
@@ -27,7 +29,7 @@ class ImmersedForm:
     Attributes
     ----------
     x, z, half:
-        Places along the waterline, levels from the deepest point to the water, half-breadths (n, m) [m].
+        Places along the waterline (n,), levels from each one's keel to the water and half-breadths there (n, m) [m].
     side:
         Height of what is under water at each place, seen from the side (n,) [m].
     volume, wetted, tail:
@@ -69,25 +71,25 @@ def immersed_form(shape: Sections, depth: float, pitch: float) -> ImmersedForm |
     if wet.sum() < 4:
         return None
     first, last = int(np.argmax(wet)), len(wet) - 1 - int(np.argmax(wet[::-1]))
-    kept = np.append(np.arange(first, last, 2), last)  # every second station tells a hull well enough
-    y, v, x = y[kept], v[kept], shape.x[kept]
-    deepest = float(-v.min())
-    levels = deepest * (np.linspace(0.0, 1.0, LEVELS) ** 1.3)[::-1] * -1.0
+    kept = np.arange(first, last + 1)
+    y, v, x, low = y[kept], v[kept], shape.x[kept], np.minimum(low[kept], 0.0)
+    deepest = float(-low.min())
     y1, y2, v1, v2 = y[:, :-1], y[:, 1:], v[:, :-1], v[:, 1:]
     drop = np.where(np.abs(v2 - v1) < 1e-12, 1e-12, v2 - v1)
-    half = np.zeros((len(x), LEVELS))
-    for j, level in enumerate(levels):
-        t = (level - v1) / drop
+    half = np.zeros((len(x), len(LEVELS)))
+    for j, share in enumerate(LEVELS):
+        t = ((1 - share) * low[:, None] - v1) / drop
         crosses = (t >= 0) & (t <= 1)
         half[:, j] = np.max(np.where(crosses, y1 + t * (y2 - y1), 0.0), axis=1)
     share = np.clip(-v1 / drop, 0.0, 1.0)  # of each edge, from its first point to the water
     under = np.where(v1 <= 0, np.where(v2 <= 0, 1.0, share), np.where(v2 <= 0, 1 - share, 0.0))
     girth = 2 * np.sum(np.hypot(y2 - y1, v2 - v1) * under, axis=1)
-    area: Array = np.asarray(2 * np.trapezoid(half, levels, axis=1))
+    area: Array = np.asarray(-low * 2 * np.trapezoid(half, LEVELS, axis=1))
     beam = 2 * float(half[:, -1].max()) if half[:, -1].any() else 2 * float(half.max())
     grid = np.linspace(x[0], x[-1], STATIONS)
-    even = np.stack([np.interp(grid, x, half[:, j]) for j in range(LEVELS)], axis=1)
-    side = np.interp(grid, x, np.minimum(v.max(axis=1), 0.0) - np.minimum(v.min(axis=1), 0.0))
+    even = np.stack([np.interp(grid, x, half[:, j]) for j in range(len(LEVELS))], axis=1)
+    levels = np.interp(grid, x, low)[:, None] * (1 - LEVELS)
+    side = np.interp(grid, x, np.minimum(v.max(axis=1), 0.0) - low)
     dry_deck = half[:, -1] > 1e-4
     return ImmersedForm(
         grid, levels, even, side, float(np.trapezoid(area, x)), float(np.trapezoid(girth, x)), float(area[0]) if first == 0 else 0.0,
@@ -97,11 +99,15 @@ def immersed_form(shape: Sections, depth: float, pitch: float) -> ImmersedForm |
 
 @dataclass(frozen=True, slots=True)
 class Resistance:
-    """Drag [N] of a floating form by its parts, and the half-width of its band."""
+    """Drag [N] of a floating form by its parts, and the half-widths of their bands.
+
+    `parting` is what the two ways of placing a hull's sources differ by.
+    """
 
     friction: float
     waves: float
     tail: float
+    parting: float
     band: float
 
     @property
@@ -119,7 +125,7 @@ def resistance(form: ImmersedForm, speed: float, density: float, viscosity: floa
     rubbing = q * form.wetted * float(friction.ittc57(reynolds)) * around
     froude = speed / float(np.sqrt(GRAVITY * form.length))
     top = waves.FROUDE_RANGE[1]
-    making = 0.0
+    making = waves.Waves(0.0, 0.0)
     if froude >= waves.FROUDE_RANGE[0]:
         counted = min(speed, top * float(np.sqrt(GRAVITY * form.length)))
         making = waves.wave_drag(form.x, form.z, form.half, counted, density, WAVES)
@@ -127,6 +133,6 @@ def resistance(form: ImmersedForm, speed: float, density: float, viscosity: floa
     base = 0.0
     if form.tail > 1e-5 and froude < top:
         base = q * form.tail * min(0.029 / float(np.sqrt(rubbing / (q * form.tail))), 0.25)
-    wide = 0.30 if froude <= top else 0.5
-    return Resistance(rubbing, making, base,
-                      float(friction.band(reynolds)) * rubbing + wide * making + 0.5 * base)  # fmt: skip
+    beyond = 0.2 * making.broad if froude > top else 0.0
+    return Resistance(rubbing, making.broad, base, abs(making.broad - making.thin),
+                      float(friction.band(reynolds)) * rubbing + making.band + beyond + 0.5 * base)  # fmt: skip

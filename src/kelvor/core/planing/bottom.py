@@ -9,6 +9,7 @@ import numpy as np
 from kelvor.core.lattice import Lattice, lattice
 from kelvor.core.shape.battens import Array
 from kelvor.core.shape.geometry import Geometry
+from kelvor.core.smooth import step
 from kelvor.core.units import DEGREE
 
 RELEASE = 3.5 * DEGREE
@@ -19,6 +20,8 @@ WALL_SLOPE, WALL_HEIGHT = 0.9, 0.004
 LONGEST = 4.0
 """Wetted length over mean beam at which Savitsky's laws end."""
 LENGTHS, CHORD, SPAN = 8, 10, 4
+ROUNDING = 0.7
+"""Slope of the plan at the tail above which it is the rounding of its end (35°)."""
 
 
 @dataclass(frozen=True, slots=True, eq=False)
@@ -34,8 +37,8 @@ class PlaningBottom:
         Stations from `aft` forward [m], running half-width [m] and deadrise [rad] there, each (n,).
     lengths:
         Wetted keel lengths looked at [m], (j,).
-    beam, rise:
-        Mean running beam [m] and deadrise [rad] over each, (j,).
+    beam, rise, span:
+        Mean running beam [m] and deadrise [rad] over each, and the beam that lifts [m], (j,).
     flat, curved:
         Lift of each lattice panel over stream pressure [m²], per radian of trim and by rocker alone, (j, p).
     slope, ahead:
@@ -52,6 +55,7 @@ class PlaningBottom:
     lengths: Array
     beam: Array
     rise: Array
+    span: Array
     flat: Array
     curved: Array
     slope: Array
@@ -65,6 +69,15 @@ class PlaningBottom:
         return float(self.lengths[-1])
 
 
+def lifting_beam(mean: float, greatest: float, length: float) -> float:
+    """The beam of a wetted plan that lifts [m]: its mean where it is short, its greatest where it is slender.
+
+    A slender plan lifts by its greatest span: what narrows behind it adds nothing and takes nothing away (Jones 1946, NACA
+    Report 835). The one passes into the other as the aspect ratio falls from one to nothing.
+    """
+    return mean + (greatest - mean) * float(step(1 - mean / length))
+
+
 def running_half_width(measured: Geometry) -> Array:
     """Half-width of the bottom inside the first wall of a cut-out or chine, at the stations [m]."""
     shape = measured.shape
@@ -75,6 +88,11 @@ def running_half_width(measured: Geometry) -> Array:
     first = np.argmax(wall, axis=1)
     inside = np.take_along_axis(y, first[:, None], axis=1)[:, 0]
     half: Array = np.where(wall.any(axis=1), inside, shape.edge_y)
+    # a cut-out's line follows the rounding of the tail's end; the strip between two of them leaves the tail at its width before
+    along = np.diff(shape.edge_y) / np.maximum(np.diff(shape.x), 1e-9)
+    rounding = int(np.argmax(along < ROUNDING))
+    cut = (np.arange(len(half)) < rounding) & (wall.any(axis=1) | (half < 0.97 * shape.edge_y))
+    half[cut] = np.minimum(half[rounding], shape.edge_y[cut])
     return half
 
 
@@ -114,12 +132,13 @@ def planing_bottom(measured: Geometry, front: float = np.inf) -> PlaningBottom:
                       - keel, np.maximum(half, 1e-6))[ahead]  # fmt: skip
     rise = np.clip(rise, 0.0, 40 * DEGREE)
     lengths = most * np.linspace(0.12, 1.0, LENGTHS) ** 1.15
-    beams, rises, flats, curves, slopes, places, nets = [], [], [], [], [], [], []
+    beams, spans, rises, flats, curves, slopes, places, nets = [], [], [], [], [], [], [], []
     for wet in lengths:
         inside_wet = gx <= wet
         area = np.trapezoid(gb[inside_wet], gx[inside_wet])
         run = float(gx[inside_wet][-1])
         beams.append(2 * area / run)
+        spans.append(lifting_beam(beams[-1], 2 * float(gb[inside_wet].max()), run))
         rises.append(float(np.trapezoid(rise[inside_wet] * gb[inside_wet], gx[inside_wet]) / area))
         from_bow = np.array([0.0, run])
         # a rectangle of the mean beam: straight wakes of a narrowing plan would cross its own control points
@@ -134,7 +153,7 @@ def planing_bottom(measured: Geometry, front: float = np.inf) -> PlaningBottom:
         array.setflags(write=False)
     bottom_area = 2 * np.trapezoid(shape.edge_y, shape.x)
     planes = 2 * float(np.trapezoid(gb, gx))
-    return PlaningBottom(aft, float(np.arctan(tangent)), gx, gb, rise, lengths, np.array(beams), np.array(rises), np.array(flats),
+    return PlaningBottom(aft, float(np.arctan(tangent)), gx, gb, rise, lengths, np.array(beams), np.array(rises), np.array(spans), np.array(flats),
                          np.array(curves), np.array(slopes), np.array(places), tuple(nets), float(max(0.0, bottom_area - planes)))  # fmt: skip
 
 

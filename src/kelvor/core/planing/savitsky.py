@@ -33,7 +33,7 @@ def moving_lift(trim: Array | float, wetted: Array | float) -> Array:
     return lift
 
 
-def with_deadrise(flat: Array | float, deadrise: float) -> Array:
+def with_deadrise(flat: Array | float, deadrise: Array | float) -> Array:
     """Lift coefficient of a V bottom from that of the flat one, eq. 16."""
     f = np.maximum(np.asarray(flat, float), 0.0)
     lift: Array = f - 0.0065 * np.degrees(deadrise) * f**0.60
@@ -47,7 +47,7 @@ def pressure_centre(wetted: Array | float, cv: Array | float) -> Array:
     return centre
 
 
-def bottom_speed(speed: float, trim: Array | float, wetted: Array | float, deadrise: float) -> Array:
+def bottom_speed(speed: Array | float, trim: Array | float, wetted: Array | float, deadrise: float) -> Array:
     """Mean speed of the water along the bottom [m/s], eqs. 22 and 23."""
     w = np.asarray(wetted, float)
     moving = with_deadrise(moving_lift(trim, w), deadrise)

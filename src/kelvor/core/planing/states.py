@@ -1,4 +1,4 @@
-"""A board planing: for each trim the wetted length that carries the load, its drag and its centre of pressure.
+"""A board planing: at any trim the wetted length that carries the load, its drag and its centre of pressure.
 
 Savitsky 1964 gives the flat prism of the mean beam and deadrise over the wetted
 length; a vortex lattice with the buttocks as camber gives what rocker and
@@ -8,10 +8,10 @@ Suction at the tail is cut off, since the water lets go there.
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass
 
 import numpy as np
-from numpy.typing import NDArray
 
 from kelvor.core.figures import Method
 from kelvor.core.fluids import GRAVITY
@@ -19,114 +19,197 @@ from kelvor.core.friction import ittc57
 from kelvor.core.planing import savitsky
 from kelvor.core.planing.bottom import PlaningBottom
 from kelvor.core.shape.battens import Array
+from kelvor.core.smooth import hermite, rising
+from kelvor.core.units import DEGREE
 
 METHOD = Method(
-    "Savitsky's laws on the running bottom, rocker by a vortex lattice, trim chosen by the rider for least drag",
+    "Savitsky's laws on the running bottom, rocker by a vortex lattice; trim of least drag the rider's weight can hold",
     "Savitsky 1964; Katz & Plotkin 2001", "speed coefficient 0.6 to 13, trim 2 to 15°, wetted at most four beams",
 )  # fmt: skip
-TRIMS = np.radians(np.arange(1.0, 13.01, 0.5))
-"""Trims of the tail tangent a rider may choose from [rad]; below 2° a board floats along, Savitsky's laws begin there."""
+STEP = 0.5 * DEGREE
+TRIMS = np.arange(1.0, 15.51, 0.5) * DEGREE
+"""Trims of the tail tangent at which the lattice is read; between them it runs smoothly [rad]."""
+LEAST, MOST = savitsky.TRIM_RANGE
+COARSE = np.linspace(LEAST, MOST, 14)
+"""Trims among which the best and the limits are looked for before they are refined [rad]."""
+REFINED, EXACT = 12, 1e-10
+"""Most steps by which a limit between two of them is refined, and what is left of it then (shares, metres)."""
 
 
 @dataclass(frozen=True, slots=True, eq=False)
 class PlaningStates:
-    """All trims at one load and speed, each array (t,).
+    """A bottom that carries a load at a speed and a trim, arrays of one shape.
 
-    `found` is where the whole bottom could carry the load.
+    Attributes
+    ----------
+    trim, load:
+        Of the tail tangent [rad], and on the bottom [N].
+    wetted, beam, area:
+        Wetted keel length, mean beam [m] and bottom [m²].
+    slope, rubbing, drag:
+        Slope by which lift drags [rad], friction along the bottom and all of the drag [N].
+    centre:
+        Of the pressure, ahead of the release [m].
+    spare:
+        Lift of the whole bottom over the load, less one: below 0 it cannot carry it.
+    moving:
+        Share of the load that speed lifts; the water's own weight lifts the rest.
+    most:
+        What speed would lift with the whole bottom wet [N].
     """
 
     trim: Array
+    load: Array
     wetted: Array
-    drag: Array
-    centre: Array
     beam: Array
     area: Array
-    found: NDArray[np.bool_]
-    cv: float
-
-    def best(self) -> int | None:
-        """Index of the trim of least drag; None where none carries the load."""
-        return int(np.argmin(np.where(self.found, self.drag, np.inf))) if self.found.any() else None
-
-
-@dataclass(frozen=True, slots=True, eq=False)
-class _Lifts:
-    lift: Array
     slope: Array
-    ahead: Array
-    effective: Array
-
-
-def _lifts(bottom: PlaningBottom, trims: Array) -> _Lifts:
-    """Lattice by trim and length (t, j): effective trim, slope by which lift drags [rad], shift of its centre [m]."""
-    plain = trims[:, None, None] * bottom.flat[None]
-    lift = np.maximum(plain + bottom.curved[None], 0.0)
-    total, flat = np.maximum(lift.sum(axis=2), 1e-12), plain.sum(axis=2)
-    slope = np.sum(lift * (trims[:, None, None] + bottom.slope[None]), axis=2) / total
-    centre = np.sum(lift * bottom.ahead[None], axis=2) / total - np.sum(plain * bottom.ahead[None], axis=2) / flat
-    return _Lifts(total / flat, slope, centre, trims[:, None] * total / flat)
+    rubbing: Array
+    drag: Array
+    centre: Array
+    spare: Array
+    moving: Array
+    most: Array
 
 
 class Planer:
-    """A planing bottom ready to be asked at many loads and speeds."""
+    """A planing bottom ready to be asked at many loads, speeds and trims at once."""
 
-    def __init__(self, bottom: PlaningBottom, density: float, viscosity: float, trims: Array = TRIMS) -> None:
-        self.bottom, self.density, self.viscosity, self.trims = bottom, density, viscosity, trims
-        self._lattice = _lifts(bottom, trims)
-        self._wet = bottom.lengths / bottom.beam
-        self.reference_beam = float(bottom.beam[len(bottom.beam) // 2])
+    def __init__(self, bottom: PlaningBottom, density: float, viscosity: float) -> None:
+        self.bottom, self.density, self.viscosity = bottom, density, viscosity
+        self._wet = bottom.lengths / bottom.span
+        self._table = _lattice(bottom)
+        self._rate = np.gradient(self._table, axis=0)
+        self._area = bottom.lengths * bottom.beam / np.cos(bottom.rise)
+        self._wave = np.sqrt(GRAVITY * bottom.span)
+        self._grow = np.arange(len(self._wet)) * 1e-6  # lift always grows a little, so that it can be read backwards
 
-    @property
-    def whole_slope(self) -> Array:
-        """Slope by which lift drags with the whole bottom wet, rocker in it, at each trim (t,) [rad]."""
-        slope: Array = self._lattice.slope[:, -1]
-        return slope
+    def _read(self, trim: Array) -> tuple[Array, Array, Array]:
+        """Effective trim, slope and shift of the centre by wetted length, each (m, j), smooth in trim (m,)."""
+        place = (trim - TRIMS[0]) / STEP
+        at = np.minimum(np.maximum(place, 0.0).astype(int), len(TRIMS) - 2)
+        table, rate = self._table, self._rate
+        read = hermite(table[at], table[at + 1], rate[at], rate[at + 1], (place - at)[:, None, None])
+        return np.maximum(read[:, 0], 1e-4), read[:, 1], read[:, 2]
 
-    def capacity(self, speed: float, *, moving: bool = False) -> Array:
-        """Lift [N] at each trim and wetted length (t, j); `moving` counts only what speed makes."""
-        bottom = self.bottom
-        cv = speed / np.sqrt(GRAVITY * bottom.beam)
-        flat = (savitsky.moving_lift(self._lattice.effective, self._wet[None]) if moving
-                else savitsky.flat_lift(self._lattice.effective, self._wet[None], cv[None]))  # fmt: skip
-        drop = 0.0065 * np.degrees(bottom.rise)[None] * flat**0.60
-        lift: Array = self.density * speed**2 / 2 * bottom.beam[None] ** 2 * np.maximum(flat - drop, 0.0)
-        return lift
+    def at(self, weight: Array | float, speed: Array | float, trim: Array | float) -> PlaningStates:
+        """The bottom carrying `weight` [N] at `speed` [m/s] and `trim` [rad], all of one shape or broadcast to it."""
+        given = np.broadcast_arrays(np.asarray(weight, float), np.asarray(speed, float), np.asarray(trim, float))
+        shape = given[0].shape
+        load, v, trims = (a.reshape(-1) for a in given)
+        bottom, wet, along = self.bottom, self._wet, v[:, None]
+        effective, slope, shift = self._read(trims)
+        cv = along / self._wave
+        scale = self.density / 2 * along**2 * bottom.span**2
+        # the lift that speed makes, and with what the water's weight makes
+        dynamic = scale * _lift(savitsky.moving_lift(effective, wet), bottom.rise)
+        lift = np.maximum.accumulate(scale * _lift(savitsky.flat_lift(effective, wet, cv), bottom.rise), axis=1) + self._grow
+        stream = savitsky.bottom_speed(along, effective, wet, 0.0)
+        rubbing = self.density / 2 * stream**2 * self._area * ittc57(stream * bottom.lengths / self.viscosity)
+        centre = savitsky.pressure_centre(wet, cv) * bottom.lengths + shift
+        # nothing wet carries nothing: there beam and slope are those of the shortest length
+        knots, table = np.zeros((len(load), len(wet) + 1)), np.zeros((7, len(load), len(wet) + 1))
+        knots[:, 1:] = lift
+        for values, what in zip(table, (bottom.lengths, bottom.beam, self._area, slope, rubbing, centre, dynamic), strict=True):
+            values[:, 1:] = what
+        table[1, :, 0], table[3, :, 0] = bottom.beam[0], slope[:, 0]
+        wetted, beam, area, slopes, rubbed, centres, moved = rising(knots, table, load)
+        carried = np.maximum(load, 1e-9)
+        drag, spare, moving = load * np.tan(slopes) + rubbed / np.cos(trims), lift[:, -1] / carried - 1, np.minimum(moved / carried, 1.0)
+        columns = (trims, load, wetted, beam, area, slopes, rubbed, drag, centres, spare, moving, dynamic[:, -1])
+        return PlaningStates(*(column.reshape(shape) for column in columns))
 
-    def states(self, weight: float, speed: float) -> PlaningStates:
-        """The board carrying `weight` [N] at `speed` [m/s], at every trim."""
-        bottom, trims = self.bottom, self.trims
-        lift = np.maximum.accumulate(self.capacity(speed), axis=1)
-        found = (lift[:, -1] >= weight) & (trims >= savitsky.TRIM_RANGE[0] - 1e-9)
-        # how far along the lengths the load is carried, shorter than the shortest by the root law of lift
-        at = np.sum(lift < weight, axis=1)
-        upper = np.clip(at, 1, lift.shape[1] - 1)
-        rows = np.arange(len(trims))
-        low, high = lift[rows, upper - 1], lift[rows, upper]
-        t = np.clip((weight - low) / np.maximum(high - low, 1e-9), 0.0, 1.0)
+    def best(
+        self, load: Array | Callable[[Array], Array], speed: Array, indifferent: float, cost: Callable[[PlaningStates], Array] | None = None,
+        wanted: Callable[[PlaningStates], Array] | None = None, reach: tuple[float, float] = (-np.inf, np.inf),
+    ) -> PlaningStates:  # fmt: skip
+        """At each speed (n,) the trim of least drag that the rider's weight can hold.
 
-        def between(values: Array) -> Array:
-            full = np.broadcast_to(values, lift.shape)
-            picked: Array = full[rows, upper - 1] * (1 - t) + full[rows, upper] * t
-            return picked
+        Where trims differ by less than what is felt, the rider keeps to the middle of them: so trim never jumps.
 
-        wetted, beam, rise = between(bottom.lengths[None]), between(bottom.beam[None]), between(bottom.rise[None])
-        short = weight < lift[:, 0]
-        wetted = np.where(short, bottom.lengths[0] * np.clip(weight / np.maximum(lift[:, 0], 1e-9), 0.02, 1.0) ** 2, wetted)
-        slope, shift = between(self._lattice.slope), between(self._lattice.ahead)
-        ratio = np.maximum(wetted / beam, 1e-3)
-        cv = speed / np.sqrt(GRAVITY * beam)
-        along = savitsky.bottom_speed(speed, between(self._lattice.effective), ratio, 0.0)
-        coefficient = ittc57(along * wetted / self.viscosity)
-        area = wetted * beam / np.cos(rise)
-        rubbing = self.density * along**2 * area * coefficient / 2
-        drag = weight * np.tan(slope) + rubbing / np.cos(trims)
-        centre = savitsky.pressure_centre(ratio, cv) * wetted + np.where(short, 0.0, shift)
-        return PlaningStates(trims, wetted, drag, centre, beam, area, found, float(cv.mean()))
+        Parameters
+        ----------
+        load:
+            On the bottom (n,) [N], or what it is at trims (n, k).
+        indifferent:
+            Share of the drag that is not felt.
+        cost:
+            All that drags in states of shape (n, k) [N]; the bottom's own drag by default.
+        wanted:
+            Where the rider must stand [m] in such states: further aft for more trim.
+        reach:
+            The furthest aft and fore the rider can stand [m]. What is wanted beyond it is as near as trim between 2 and
+            15° and the bottom's lift allow.
+        """
+        on = load if callable(load) else lambda trim: np.broadcast_to(load.reshape(load.shape + (1,) * (trim.ndim - 1)), trim.shape)
+        n, v = len(speed), speed[:, None]
 
-    def lifted(self, weight: float, speed: float) -> Array:
-        """Share of the weight that speed alone would lift with the whole bottom wet, at each trim (t,), at most 1."""
-        share: Array = np.minimum(self.capacity(speed, moving=True)[:, -1] / max(weight, 1e-6), 1.0)
-        return share
+        def at(trim: Array) -> PlaningStates:
+            return self.at(on(trim), v, trim)
+
+        cap, fore, aft = self._limits(at, n, wanted, reach).T
+        low = np.clip(np.maximum(fore, cap), LEAST, MOST)
+        high = np.clip(aft, low, MOST)
+        shares = np.linspace(0.0, 1.0, 13)
+        states = at(low[:, None] + (high - low)[:, None] * shares)
+        drag = states.drag if cost is None else cost(states)
+        felt = np.exp(-(drag / drag.min(axis=1, keepdims=True) - 1) / indifferent)
+        felt[:, [0, -1]] /= 2
+        trim = low + (high - low) * (felt @ shares) / felt.sum(axis=1)
+        return self.at(on(trim), speed, trim)
+
+    def _limits(
+        self, at: Callable[[Array], PlaningStates], n: int, wanted: Callable[[PlaningStates], Array] | None, reach: tuple[float, float]
+    ) -> Array:
+        """Trims (n, 3) from which the bottom carries the load, the rider need not stand too far fore, and up to which not too far aft."""
+        aft, fore = reach
+
+        def over(states: PlaningStates) -> Array:
+            place = None if wanted is None else wanted(states)
+            ones = np.ones_like(states.spare)
+            return np.stack([-states.spare, *((place - fore, place - aft) if place is not None else (-ones, ones))])
+
+        looked = at(np.broadcast_to(COARSE, (n, len(COARSE))))
+        now = over(looked)  # (3, n, t), each falling with trim
+        first = np.argmax(now <= 0, axis=2).T  # (n, 3)
+        never = ~(now <= 0).any(axis=2).T
+        i = np.clip(first, 1, len(COARSE) - 1)
+        a, b = COARSE[i - 1], COARSE[i]
+        rows, kinds = np.arange(n)[:, None], np.arange(3)[None]
+        fa, fb = now[kinds, rows, i - 1], now[kinds, rows, i]
+        begins = (first == 0) & ~never
+        inside = ~(begins | never)
+        c, stayed = b, np.zeros_like(a)
+        for _ in range(REFINED if inside.any() else 0):
+            falls = fa > fb
+            c = np.where(falls, b - fb * (b - a) / np.where(falls, fb - fa, 1.0), (a + b) / 2)
+            fc = over(at(c))[kinds, rows, kinds]
+            if np.all(np.abs(fc[inside]) < EXACT):
+                break
+            short = fc > 0
+            # Illinois: an end that stays a second time weighs half
+            fa = np.where(short, fc, np.where(stayed == 1, fa / 2, fa))
+            fb = np.where(short, np.where(stayed == -1, fb / 2, fb), fc)
+            a, b, stayed = np.where(short, c, a), np.where(short, b, c), np.where(short, -1, 1)
+        limits: Array = np.where(begins, LEAST, np.where(never, MOST, c))
+        return limits
+
+
+def _lattice(bottom: PlaningBottom) -> Array:
+    """By trim, what and length (t, 3, j): effective trim, slope by which lift drags [rad], shift of its centre [m]."""
+    trims = TRIMS[:, None, None]
+    plain = trims * bottom.flat[None]
+    lift = np.maximum(plain + bottom.curved[None], 0.0)
+    total, flat = np.maximum(lift.sum(axis=2), 1e-12), plain.sum(axis=2)
+    slope = np.sum(lift * (trims + bottom.slope[None]), axis=2) / total
+    centre = np.sum(lift * bottom.ahead[None], axis=2) / total - np.sum(plain * bottom.ahead[None], axis=2) / flat
+    return np.stack([TRIMS[:, None] * total / flat, slope, centre], axis=1)
+
+
+def _lift(flat: Array, deadrise: Array | float) -> Array:
+    """Lift coefficient of a bottom that rises to its edges, none below nothing."""
+    lift: Array = np.maximum(savitsky.with_deadrise(flat, deadrise), 0.0)
+    return lift
 
 
 def pressure(bottom: PlaningBottom, wetted: float, trim: float) -> tuple[Array, Array, Array]:

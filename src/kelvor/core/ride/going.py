@@ -95,35 +95,35 @@ def going(model: RideModel) -> Going:
     if rig == "kite":
         lifted = _carried(model)
     curve = model.curve(speeds, lifted)
-    end = _end(curve, lift_off, model.table.planes)
+    planes = threshold(curve, model.table.planes, lambda v: model.curve(v, lifted))
+    end = lift_off if np.isfinite(lift_off) else 1.1 * planes if np.isfinite(planes) else float(speeds[-1])
     drag, band = np.array([r.drag for r in curve]), np.array([r.band for r in curve])
-    return Going(curve, speeds, drag, band, end, threshold(curve, model.table.planes), lift_off, hump(curve, end), lifted)
+    top = hump(curve, end, lambda v: model.curve(v, lifted))
+    return Going(curve, speeds, drag, band, end, planes, lift_off, top, lifted)
 
 
 def _carried(model: RideModel) -> float:
     """What the kite's lines carry of the rider while they pull the board over its hump [N]: pull and drag in balance.
 
-    The more they carry the less the board drags, so the balance is one and is found by halving.
+    The more they carry the less the board drags, so the balance is one.
     """
-    up = float(np.sin(model.table.kite_elevation))
+    up, speeds = float(np.sin(model.table.kite_elevation)), np.array(KITE_HUMP)
     low, high = 0.0, 0.8 * model.weight
-    for _ in range(8):
-        lifted = (low + high) / 2
-        drag = max(model.running(v, lifted=lifted).drag for v in KITE_HUMP)
-        low, high = (lifted, high) if pull(drag, model.table) * up > lifted else (low, lifted)
-    return (low + high) / 2
+    for _ in range(2):
+        looked = np.linspace(low, high, 5)
+        states = model.curve(np.tile(speeds, len(looked)), np.repeat(looked, len(speeds)))
+        drag = np.array([r.drag for r in states]).reshape(len(looked), len(speeds)).max(axis=1)
+        over = pull(drag, model.table) * up - looked
+        i = int(np.clip(np.argmax(over <= 0) if (over <= 0).any() else len(looked) - 1, 1, len(looked) - 1))
+        low, high = float(looked[i - 1]), float(looked[i])
+    share = over[i - 1] / max(over[i - 1] - over[i], 1e-9)
+    return low + (high - low) * float(np.clip(share, 0.0, 1.0))
 
 
-def pull(drag: float, table: Coefficients) -> float:
-    """Pull of a kite's lines that overcomes a drag on a reaching course [N]."""
-    return float(drag / (np.cos(table.kite_elevation) * table.kite_ahead))
-
-
-def _end(curve: tuple[Running, ...], lift_off: float, share: float) -> float:
-    if np.isfinite(lift_off):
-        return float(lift_off)
-    planes = threshold(curve, share)
-    return 1.1 * planes if np.isfinite(planes) else curve[-1].speed
+def pull(drag: Array, table: Coefficients) -> Array:
+    """Pull of a kite's lines that overcomes drags on a reaching course [N]."""
+    pulled: Array = drag / (np.cos(table.kite_elevation) * table.kite_ahead)
+    return pulled
 
 
 def held_side(model: RideModel, gear: Gear) -> float:

@@ -1,48 +1,51 @@
 """One board under one brief, on the move: drag and attitude at any speed, from floating to planing to foiling.
 
-Displacement and planing estimates are joined by the share of the load that
-speed lifts. Below, the floating form carries the rest and makes friction and
-waves; above, Savitsky's laws hold alone. Where both are used the band spans
-their disagreement.
+What floats drags by friction, waves and limbs in the water; what planes by
+Savitsky's laws at the trim the rider's weight can hold. Each stands alone where
+it holds; between, on volume and length Froude number, one passes into the other
+without a corner, and the band spans their disagreement.
 """
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass, replace
 from functools import cached_property
 
 import numpy as np
+from numpy.typing import NDArray
 
 from kelvor.core.brief import Brief
 from kelvor.core.coefficients import Coefficients
 from kelvor.core.disciplines import RIGS
-from kelvor.core.displacement.hull import ImmersedForm, immersed_form, resistance
-from kelvor.core.displacement.waves import FROUDE_RANGE
+from kelvor.core.drive.sails import Gear, gear_of
 from kelvor.core.figures import Method
-from kelvor.core.floating.balance import sink
-from kelvor.core.floating.clipping import Hull
 from kelvor.core.fluids import GRAVITY, air_density
-from kelvor.core.friction import ittc57
 from kelvor.core.lifting.fins import FinLaw, SetFin, fins_of
 from kelvor.core.lifting.foils import FoilWing, foil_drag
 from kelvor.core.lifting.slopes import induced_drag
 from kelvor.core.mass.properties import MassProperties
 from kelvor.core.measure.size import Measures
+from kelvor.core.measure.stance import feet
 from kelvor.core.planing.bottom import PlaningBottom, planing_bottom
-from kelvor.core.planing.states import Planer
+from kelvor.core.planing.savitsky import TRIM_RANGE
+from kelvor.core.planing.states import Planer, PlaningStates
 from kelvor.core.ride.attitudes import tail_clearance
+from kelvor.core.ride.floater import Floater, Floating
 from kelvor.core.shape.battens import Array
 from kelvor.core.shape.geometry import Geometry
-from kelvor.core.units import KNOT
+from kelvor.core.smooth import step
+from kelvor.core.units import DEGREE, KNOT
 
 METHOD = Method(
-    "displacement and planing estimates joined by the share of the load that speed lifts",
-    "ITTC 1957; Michell 1898; Savitsky 1964 with local beam and deadrise; vortex lattice for rocker (Katz & Plotkin 2001)",
-    "flat water, steady speed; wave drag above Froude 0.6 kept at its value there; beam over length below 0.2 for Michell",
+    "floating and planing hulls, one passing into the other on volume and length Froude number; trim by moments",
+    "ITTC 1957; Hogner 1932 and Michell 1898; Savitsky 1964 with local beam and deadrise; vortex lattice for rocker (Katz & Plotkin 2001)",
+    "flat water, steady speed; waves above Froude 0.6 kept at their drag there; the band spans both estimates between them",
 )
-FROUDES = np.linspace(FROUDE_RANGE[0] + 0.05, FROUDE_RANGE[1], 6)
-LOADS = (0.2, 0.45, 0.7, 1.0)
-"""Floating forms are looked at with these shares of all they can carry, and drag is read between them."""
+FROUDE_BETWEEN = 0.6
+"""Froude number of the waterline up to which a hull floats along."""
+SPARE_LIFT = 0.25
+"""Lift at the greatest trim over the load, less one, within which the planing state fades in: so that it never begins with a jump."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -60,14 +63,20 @@ class Running:
         foil or fins, air.
     trim:
         Of the tail tangent of the planing flat [rad].
-    moving:
-        Share of the hull's load that speed lifts.
+    moving, raised:
+        Shares of the hull's load that speed lifts while it planes, and of what it cannot float while it does not.
     wetted, beam, area:
         Wetted keel length, mean beam of what is wet [m], wetted bottom [m²].
     centre:
         Of the pressure, ahead of the tail [m].
     floating, planing:
         The two estimates of hull drag [N], NaN where one does not exist.
+    parting:
+        What the waves of a thin hull would differ by [N].
+    planes:
+        Weight of the planing estimate, 0 where the hull floats along, 1 where it planes.
+    place:
+        Of the rider's weight that holds the planing trim, from the tail [m]; NaN where the hull floats along.
     """
 
     speed: float
@@ -89,14 +98,45 @@ class Running:
     centre: float
     floating: float
     planing: float
+    parting: float
+    planes: float
+    place: float
+    raised: float
 
 
 SHARES = {"friction": 0.12, "waves": 0.35, "limbs": 0.4, "lift": 0.12, "foil": 0.15, "air": 0.2}
 """Band of each part of the drag, as a share of it: its method's scatter with that of the coefficients (judgement, no source)."""
 
 
-KEPT = ("bottom", "planer", "forms", "_reach", "_solved", "_floating", "buoyancy", "dry_load", "fins")
+KEPT = ("bottom", "planer", "floater", "fins")
 """What a model has counted that does not depend on the foil."""
+
+
+@dataclass(frozen=True, slots=True, eq=False)
+class Forces:
+    """What acts on a hull besides its own drag [N]: its load, the foil's lift, what gear carries, air, and drag of foil or fins."""
+
+    load: Array
+    up: Array
+    lifted: Array
+    air: Array
+    below: Array
+
+
+@dataclass(frozen=True, slots=True, eq=False)
+class _Asked:
+    """Speeds [m/s] and what is given there (n,) [N]: carried by hull and foil, by the gear, air; side force, share of the load on the foil."""
+
+    speed: Array
+    carried: Array
+    lifted: Array
+    air: Array
+    side: float
+    foil_share: float | None
+
+    def part(self, which: NDArray[np.bool_] | NDArray[np.intp]) -> _Asked:
+        """Some of the speeds."""
+        return _Asked(self.speed[which], self.carried[which], self.lifted[which], self.air[which], self.side, self.foil_share)
 
 
 class RideModel:
@@ -109,11 +149,12 @@ class RideModel:
         self.base = float(np.arctan(measured.board.base.slope))
         gear = brief.wing
         self.foils = brief.discipline in ("wing foil", "downwind foil", "wind foil", "kite foil") and brief.foil.area > 0
+        self.rig = RIGS.get(brief.discipline)
         foil = brief.foil
         self.kit = (
             mass.mass
             + (foil.mass if self.foils else 0.0)
-            + (gear.mass if gear is not None and RIGS.get(brief.discipline) != "kite" else 0.0)
+            + (gear.mass if gear is not None and self.rig != "kite" else 0.0)
         )
         self.weight = (brief.rider.mass + self.kit) * GRAVITY
         """Rider, board, foil and gear [N]; a kite carries itself."""
@@ -128,11 +169,16 @@ class RideModel:
     # what the board is
 
     @cached_property
+    def floater(self) -> Floater:
+        """The board, ready to float along."""
+        return Floater(self.measured, self.brief.water)
+
+    @cached_property
     def bottom(self) -> PlaningBottom:
         """What planes."""
-        volumes, ends = [f.volume for f in self.forms], [float(f.x[-1]) for f in self.forms]
-        floats = min(self.weight, self.buoyancy) / (self.density * GRAVITY)
-        return planing_bottom(self.measured, float(np.interp(floats, volumes, ends)))
+        forms = self.floater.forms
+        floats = min(self.weight, self.floater.buoyancy) / (self.density * GRAVITY)
+        return planing_bottom(self.measured, float(np.interp(floats, [f.volume for f in forms], [float(f.x[-1]) for f in forms])))
 
     @cached_property
     def planer(self) -> Planer:
@@ -158,6 +204,12 @@ class RideModel:
         return FoilWing(foil.area, foil.span, foil.mast_length) if self.foils else None
 
     @cached_property
+    def gear(self) -> Gear | None:
+        """The gear in use; None where the wind drives nothing."""
+        gear = self.brief.wing
+        return None if gear is None or self.rig is None else gear_of(gear.name, self.rig, gear.area, gear.mass, self.table)
+
+    @cached_property
     def pitch_room(self) -> float:
         """Nose-up pitch to be had while the hull still runs [rad]: the tail's clearance and the running trim."""
         return tail_clearance(self.measured, self.measures.keel_flat[0]) + self.table.running_trim
@@ -170,190 +222,206 @@ class RideModel:
         slope = float(self.wing.slope(self.wing.mast))
         return min(most, slope * (self.pitch_room + self.table.foil_zero_lift + self.brief.foil.rake))
 
-    # afloat
+    # moments
 
     @cached_property
-    def _reach(self) -> tuple[float, float]:
-        """The deepest and the highest point at level trim, in the drawing's frame [m]."""
-        level = self.measured.shape.z - self.measured.board.base.slope * self.measured.shape.x[:, None]
-        return float(level.min()), float(level.max())
+    def reach(self) -> tuple[float, float]:
+        """How far aft and fore the rider's weight can stand [m from the tail].
 
-    @cached_property
-    def forms(self) -> tuple[ImmersedForm, ...]:
-        """Floating forms at level trim, from little to all of the board under water."""
-        shape, slope = self.measured.shape, self.measured.board.base.slope
-        low, high = self._reach
-        # closer together where the board floats than where only its nose is left
-        forms = (immersed_form(shape, float(d), slope) for d in low + (high - low) * np.linspace(0.25, 1.0, 9) ** 2)
-        return tuple(f for f in forms if f is not None)
-
-    @cached_property
-    def _solved(self) -> dict[float, ImmersedForm | None]:
-        """Floating forms that were asked for, by load."""
-        return {}
-
-    @cached_property
-    def buoyancy(self) -> float:
-        """All the board can carry afloat [N]."""
-        return self.density * GRAVITY * self.measured.solid.volume
-
-    @cached_property
-    def dry_load(self) -> float:
-        """Load at which the deck just stays dry [N]."""
-        dry = [f.volume for f in self.forms if f.covered < 0.12]
-        return self.density * GRAVITY * (max(dry) if dry else 0.0)
-
-    def form_at(self, load: float) -> ImmersedForm | None:
-        """The floating form, level, that carries `load` [N] to a thousandth of it; None where that is more than the board can.
-
-        The draught is solved on the exact sections, as the float is: what is under water grows with it, so there is one root.
+        On straps between the feet, else anywhere on the deck but its ends. Against a pull the body leans aft of the feet.
         """
-        if not 0 < load < self.buoyancy:
-            return None
-        if load not in self._solved:
-            shape, slope = self.measured.shape, self.measured.board.base.slope
-            low, high = self._reach
-            depth = sink(Hull(shape).immersion, load / GRAVITY, self.density, -float(np.arctan(slope)), 0.0, low, high, 2e-4)
-            self._solved[load] = immersed_form(shape, depth, slope)
-        return self._solved[load]
-
-    def _nearest(self, volume: float) -> int:
-        return int(np.argmin([abs(f.volume - volume) for f in self.forms]))
+        board, table = self.measured.board, self.table
+        lean = table.lean_aft if self.pull_height > 0 else 0.0
+        if len(board.fittings.straps) < 2:
+            return table.deck_ends * board.length - lean, (1 - table.deck_ends) * board.length
+        stands = feet(self.measured, self.brief.rider)
+        return stands.back - lean, stands.front
 
     @cached_property
-    def _floating(self) -> tuple[Array, Array, Array, Array, Array, Array]:
-        """Over floating loads (k,) [N]: length and beam of the waterline, wetted surface, wave and base drag over load by Froude number (k, f)."""
-        loads, lines, beams, wets = [0.0], [0.0], [0.0], [0.0]
-        waves, tails = [np.zeros(len(FROUDES))], [np.zeros(len(FROUDES))]
-        chosen = {self._nearest(share * self.measured.solid.volume) for share in LOADS}
-        for form in (self.forms[i] for i in sorted(chosen)):
-            drags = [resistance(form, float(f * np.sqrt(GRAVITY * form.length)), self.density, self.viscosity) for f in FROUDES]
-            loads.append(self.density * GRAVITY * form.volume)
-            lines.append(form.length)
-            beams.append(form.beam)
-            wets.append(form.wetted)
-            waves.append(np.array([d.waves for d in drags]) / loads[-1])
-            tails.append(np.array([d.tail for d in drags]) / loads[-1])
-        lines[0], beams[0] = lines[1] * 0.8, beams[1]
-        return np.array(loads), np.array(lines), np.array(beams), np.array(wets), np.array(waves), np.array(tails)
+    def pull_height(self) -> float:
+        """Height above the bottom at which what drives the board pulls [m]: hands, harness or sail; at the water where it is paddled."""
+        if self.rig == "hand wing":
+            return self.table.wing_height
+        if self.rig == "sail":
+            return self.gear.height if self.gear is not None else self.table.rider_centre
+        return self.table.rider_centre if self.rig == "kite" or self.brief.discipline in ("wakeboard", "wake surf") else 0.0
 
-    def afloat(self, load: Array, speed: float) -> tuple[Array, Array, Array]:
-        """Friction, waves with base drag, and drag of limbs in the water [N] while floating loads (t,) at `speed`."""
-        loads, lines, _, wets, waves, tails = self._floating
-        q = self.density * speed**2 / 2
-        carried = np.minimum(load, loads[-1])
-        length = np.interp(carried, loads, lines)
-        froude = np.clip(speed / np.sqrt(GRAVITY * length), FROUDES[0], FROUDES[-1])
-        rubbing = q * np.interp(carried, loads, wets) * ittc57(speed * length / self.viscosity) * self.table.form_drag
-        at = np.clip(np.searchsorted(loads, carried) - 1, 0, len(loads) - 2)
-        t = (carried - loads[at]) / (loads[at + 1] - loads[at])
-        column = (froude - FROUDES[0]) / (FROUDES[1] - FROUDES[0])
-        j = np.clip(column.astype(int), 0, len(FROUDES) - 2)
-        s = column - j
-        grid = waves + tails
-        here = (1 - t) * ((1 - s) * grid[at, j] + s * grid[at, j + 1]) + t * (
-            (1 - s) * grid[at + 1, j] + s * grid[at + 1, j + 1]
-        )
-        slow = np.clip(speed / np.sqrt(GRAVITY * length) / FROUDES[0], 0.0, 1.0) ** 4
-        limbs = np.maximum(load - loads[-1], 0.0) / (self.density * GRAVITY)
-        body = q * self.table.body_drag * limbs / self.table.limb_length
-        return rubbing, here * carried * slow, body
+    @cached_property
+    def _fixed(self) -> tuple[float, float]:
+        """Weight of what does not move with the rider [N], and its moment about the tail [N m]: board, foil, a rig on its foot."""
+        board, parts = self.measured.board, [(self.mass.mass, self.mass.x)]
+        if self.foils and board.mast_x is not None:
+            parts.append((self.brief.foil.mass, board.mast_x))
+        track = board.fittings.mast_track
+        if self.rig == "sail" and self.gear is not None and track is not None:
+            parts.append((self.gear.mass, track.at.x(board.length, board.mast_x)))
+        return GRAVITY * sum(m for m, _ in parts), GRAVITY * sum(m * x for m, x in parts)
+
+    def standing(self, states: PlaningStates, forces: Forces) -> Array:
+        """Where the rider's weight must stand to hold planing states [m from the tail].
+
+        Moments about the tail, nose up: pressure and foil lift, against the weights, the pull at its height and the drag
+        of what hangs below. In steady motion the pull is all of the drag.
+        """
+        board, wing = self.measured.board, self.wing
+        weight, moment = self._fixed
+        deep = wing.mast if wing is not None else self.table.fin_centre * max((f.span for f in self.fins), default=0.0)
+        lift_at = (board.mast_x or 0.0) + self.brief.foil.lift_ahead if wing is not None else 0.0
+        pull = states.drag + forces.air + forces.below
+        nose_up = states.load * (self.bottom.aft + states.centre) + forces.up * lift_at + forces.air * self.table.rider_centre
+        place: Array = (nose_up - moment - pull * self.pull_height - forces.below * deep) / np.maximum(self.weight - weight - forces.lifted, 1.0)
+        return place
 
     # under way
 
-    def foil_lift(self, speed: float, carried: float) -> float:
-        """Lift of the foil while the rider asks most of it [N], at most what there is to carry."""
+    @property
+    def level(self) -> float:
+        """Trim of the tail tangent while the board lies level [rad]."""
+        return self.bottom.tangent - self.base
+
+    def foil_lift(self, speed: Array, carried: Array, trim: Array | None = None) -> Array:
+        """Lift of the foil [N], at most what there is to carry: at a trim of the tail tangent, or while the rider asks most of it."""
         if self.wing is None:
-            return 0.0
-        q = self.density * speed**2 / 2
-        return min(carried, q * self.wing.area * self.lift_off_coefficient)
+            return np.zeros_like(carried)
+        table, most = self.table, self.table.foil_lift_most * self.table.foil_lift_used
+        coefficient: Array | float = self.lift_off_coefficient
+        if trim is not None:
+            pitched = trim - self.level + table.foil_zero_lift + self.brief.foil.rake
+            coefficient = np.clip(float(self.wing.slope(self.wing.mast)) * pitched, 0.0, most)
+        lift: Array = np.minimum(carried, self.density * speed**2 / 2 * self.wing.area * coefficient)
+        return lift
 
-    def running(self, speed: float, *, lifted: float = 0.0, side: float = 0.0, foil_share: float | None = None) -> Running:
-        """The board at `speed`, with `lifted` [N] carried by gear, `side` [N] held by fins, and the foil at a share of the load."""
-        carried = max(self.weight - lifted, 1.0)
-        up = self.foil_lift(speed, carried) if foil_share is None else foil_share * carried
-        load = max(carried - up, 0.0)
-        q = self.density * speed**2 / 2
-        air = self.air / 2 * speed**2 * self.drag_area
-        below = 0.0
+    def running(
+        self, speed: float, *, lifted: float = 0.0, side: float = 0.0, foil_share: float | None = None,
+        stands: float | None = None,
+    ) -> Running:  # fmt: skip
+        """The board at `speed`: see `curve`."""
+        return self.curve(np.array([speed]), lifted, side=side, foil_share=foil_share, stands=stands)[0]
+
+    def curve(
+        self, speeds: Array, lifted: Array | float = 0.0, *, side: float = 0.0, foil_share: float | None = None,
+        stands: float | None = None,
+    ) -> tuple[Running, ...]:  # fmt: skip
+        """The board at each speed [m/s].
+
+        Parameters
+        ----------
+        lifted:
+            Carried by the gear [N], one for all or (n,).
+        side:
+            Held by the fins [N].
+        foil_share:
+            Share of the load on the foil; what the rider asks of it by default.
+        stands:
+            Where the rider's weight stands [m from the tail]; within reach and for least drag by default.
+        """
+        v = np.asarray(speeds, float)
+        raised = np.broadcast_to(np.asarray(lifted, float), v.shape)
+        carried = np.maximum(self.weight - raised, 1.0)
+        up = self.foil_lift(v, carried) if foil_share is None else foil_share * carried
+        asked = _Asked(v, carried, raised, self.air / 2 * v**2 * self.drag_area, side, foil_share)
+        found: list[Running | None] = [None] * len(v)
+        wet = carried - up >= 1.0
+        below = self._below(v, up, side)
+        for i in np.flatnonzero(~wet):
+            found[i] = _flying(float(v[i]), float(up[i]), float(below[i]), float(asked.air[i]))
+        if wet.any():
+            reach = self.reach if stands is None else (stands, stands)
+            for i, state in zip(np.flatnonzero(wet), self._wet(asked.part(wet), up[wet], below[wet], reach), strict=True):
+                found[i] = state
+        return tuple(state for state in found if state is not None)
+
+    def _below(self, speed: Array, up: Array, side: float) -> Array:
+        """Drag of foil or fins [N]."""
         if self.wing is not None:
-            below = float(foil_drag(self.wing, up, speed, self.wing.mast, self.density, self.table))
-        elif self.fins:
-            below = q * sum(f.area for f in self.fins) * self.fin_law.profile_drag + self._held(side, q)
-        if load < 1.0:
-            return Running(speed, 0.0, up, below + air, _band(0.0, 0.0, 0.0, 0.0, below, air, 0.0), 0.0, 0.0, 0.0, 0.0, below, air,
-                           0.0, 1.0, 0.0, 0.0, 0.0, 0.0, float("nan"), float("nan"))  # fmt: skip
-        planer, bottom = self.planer, self.bottom
-        moving = planer.lifted(load, speed)
-        still = (1 - moving) * load
-        _, waves, body = self.afloat(still, speed)
-        whole, _, _ = self.afloat(np.array([load]), speed)
-        plane_area = bottom.longest * float(bottom.beam[-1])
-        smooth = q * plane_area * float(ittc57(speed * bottom.longest / self.viscosity))
-        rub = (1 - moving) * whole[0] + moving * smooth
-        sloping = moving * load * np.tan(planer.whole_slope)
-        blended = rub + waves + body + sloping
-        table = self.table
-        t = np.clip((moving - table.blend_from) / (table.blend_to - table.blend_from), 0.0, 1.0)
-        if not t.any():
-            return self._floats(speed, load, up, (rub, waves, body, sloping), moving, below, air)
-        states = planer.states(load, speed)
-        # as the bottom comes to carry all there is, the laws of planing come in: never from one speed to the next
-        weight = np.where(states.found, t * t * (3 - 2 * t), 0.0)
-        drag = (1 - weight) * blended + weight * states.drag
-        i = _chosen(drag, planer.trims, table)
-        w, planes = float(weight[i]), bool(states.found[i])
-        gap = abs(float(states.drag[i]) - float(blended[i])) if planes else 0.0
-        plane_lift = float(states.drag[i]) - float(self._plane_friction(states.area[i], states.wetted[i], speed))
-        friction = (1 - w) * float(rub[i]) + w * (float(states.drag[i]) - plane_lift)
-        lifting = (1 - w) * float(sloping[i]) + w * plane_lift
-        making, limbs = (1 - w) * float(waves[i]), (1 - w) * float(body[i])
-        length, beam, area = self._afloat_size(float(still[i]))
-        return Running(
-            speed, load, up, float(drag[i]) + below + air, _band(friction, making, limbs, lifting, below, air, w * (1 - w) * 2 * gap),
-            friction, making, lifting, limbs, below, air, float(planer.trims[i]), float(moving[i]),
-            float(w * states.wetted[i] + (1 - w) * length), float(w * states.beam[i] + (1 - w) * beam),
-            float(w * states.area[i] + (1 - w) * area), bottom.aft + float(states.centre[i] if planes else 0.45 * bottom.longest),
-            float(blended[i]), float(states.drag[i]) if planes else float("nan"),
+            return foil_drag(self.wing, up, speed, self.wing.mast, self.density, self.table)
+        q = self.density * speed**2 / 2
+        if not self.fins:
+            return np.zeros_like(q)
+        drag: Array = q * sum(f.area for f in self.fins) * self.fin_law.profile_drag
+        if side:
+            gain = q * sum(f.area * f.slope for f in self.fins)
+            drag = drag + sum(q * f.area * induced_drag(f.slope * side / gain, f.aspect) for f in self.fins)
+        return drag
+
+    def _planing(self, asked: _Asked, reach: tuple[float, float]) -> tuple[PlaningStates, Forces]:
+        """The planing estimate at each speed, trim shared by hull and foil."""
+
+        def forces(trim: Array) -> Forces:
+            v, carried, lifted, air = (a.reshape(a.shape + (1,) * (trim.ndim - 1)) for a in (asked.speed, asked.carried, asked.lifted, asked.air))
+            up = self.foil_lift(v, np.broadcast_to(carried, trim.shape), trim) if asked.foil_share is None else asked.foil_share * carried
+            return Forces(carried - up, up, lifted, air, self._below(v, up, asked.side))
+
+        states = self.planer.best(
+            lambda trim: np.broadcast_to(np.maximum(forces(trim).load, 1e-3), trim.shape), asked.speed, self.table.same_drag,
+            lambda states: states.drag + forces(states.trim).below, lambda states: self.standing(states, forces(states.trim)), reach,
         )  # fmt: skip
+        return states, forces(states.trim)
 
-    def _floats(
-        self,
-        speed: float,
-        load: float,
-        up: float,
-        parts: tuple[Array, Array, Array, Array],
-        moving: Array,
-        below: float,
-        air: float,
-    ) -> Running:
-        """The state of a hull that speed lifts too little to plane: friction, waves, limbs and slope of the lift by trim (t,)."""
-        rub, waves, body, sloping = parts
-        drag = rub + waves + body + sloping
-        i = _chosen(drag, self.planer.trims, self.table)
-        friction, making, limbs, lifting = float(rub[i]), float(waves[i]), float(body[i]), float(sloping[i])
-        length, beam, area = self._afloat_size(float((1 - moving[i]) * load))
-        return Running(
-            speed, load, up, float(drag[i]) + below + air, _band(friction, making, limbs, lifting, below, air, 0.0), friction, making, lifting,
-            limbs, below, air, float(self.planer.trims[i]), float(moving[i]), length, beam, area,
-            self.bottom.aft + 0.45 * self.bottom.longest, float(drag[i]), float("nan"),
+    def _wet(self, asked: _Asked, up: Array, below: Array, reach: tuple[float, float]) -> list[Running]:
+        """States of a hull that carries something (n,)."""
+        v, load, bottom = asked.speed, asked.carried - up, self.bottom
+        floating = self.floater.at(load, v, self.table)
+        steep = self.planer.at(load, v, TRIM_RANGE[1])
+        raised, pitch, limbs = self._raised(load, steep.most, floating.limbs)
+        weight = self._between(load, v, floating) * step(steep.spare / SPARE_LIFT)
+        place, moving, drag = np.full_like(v, np.nan), np.zeros_like(v), np.full_like(v, np.nan)
+        rubbing, trim, wetted, beam, area, centre = (np.zeros_like(v) for _ in range(6))
+        lifting, hanging = up.copy(), below.copy()
+        planes = np.flatnonzero(weight > 0)
+        if len(planes):
+            part = asked.part(planes)
+            states, forces = self._planing(part, reach)
+            place[planes], moving[planes], drag[planes] = self.standing(states, forces), states.moving, states.drag
+            rubbing[planes], trim[planes] = states.rubbing / np.cos(states.trim), states.trim
+            wetted[planes], beam[planes], area[planes], centre[planes] = states.wetted, states.beam, states.area, states.centre
+            lifting[planes], hanging[planes] = forces.up, forces.below
+        rest = 1 - weight
+        planing = np.nan_to_num(drag)
+
+        def joined(low: Array | float, high: Array) -> Array:
+            both: Array = rest * low + weight * high
+            return both
+
+        afloat = self.level if self.wing is None or asked.foil_share is not None else self.level + self._asks
+        sloping = raised * np.tan(pitch)
+        whole = floating.friction + floating.waves + limbs + sloping
+        friction, lift_drag, waves, limbs = joined(floating.friction, rubbing), joined(sloping, planing - rubbing), rest * floating.waves, rest * limbs
+        up, below, parting, moving = joined(up, lifting), joined(below, hanging), rest * floating.parting, weight * moving
+        gaps = np.hypot(2 * weight * rest * np.abs(planing - whole), parting)
+        pitched = afloat + _rise(pitch - afloat) * raised / (raised + 0.02 * load)
+        columns = (
+            v, asked.carried - up, up, friction, waves, lift_drag, limbs, below, asked.air, joined(pitched, trim), moving,
+            joined(np.minimum(floating.length, bottom.longest + bottom.aft), wetted), joined(floating.beam, beam),
+            joined(floating.wetted, area), bottom.aft + joined(0.45 * bottom.longest, centre), whole, drag, parting, weight, place,
+            rest * raised / load, gaps,
         )  # fmt: skip
+        return [_running(*(float(column[i]) for column in columns)) for i in range(len(v))]
 
-    def _afloat_size(self, load: float) -> tuple[float, float, float]:
-        """Wetted length of the planing bottom and beam of the waterline [m], and wetted surface [m²] while floating a load [N]."""
-        loads, lines, beams, wets, _, _ = self._floating
-        length, beam, wetted = (float(np.interp(load, loads, values)) for values in (lines, beams, wets))
-        return min(length, self.bottom.longest + self.bottom.aft), beam, wetted
+    def _raised(self, load: Array, most: Array, limbs: Array) -> tuple[Array, Array, Array]:
+        """What a rider's trim lifts of a load the board cannot float [N], that trim [rad], and what of the limbs' drag is left [N].
 
-    def _plane_friction(self, area: float, wetted: float, speed: float) -> float:
-        return self.density * speed**2 / 2 * area * float(ittc57(speed * max(wetted, 0.05) / self.viscosity))
+        `most` is what speed lifts at the greatest trim; lift grows with trim to the power of 1.1 (Savitsky 1964).
+        """
+        sunk = np.maximum(load - self.floater.buoyancy, 0.0)
+        raised = sunk * most / np.maximum((sunk**4 + most**4) ** 0.25, 1e-12)  # the lesser of the two, without its corner
+        left: Array = limbs * (1 - raised / np.maximum(sunk, 1e-9))
+        return raised, TRIM_RANGE[1] * (raised / np.maximum(most, 1e-9)) ** (1 / 1.1), left
 
-    def _held(self, side: float, q: float) -> float:
-        """Induced drag of the fins that hold a side force [N]."""
-        if side == 0.0 or not self.fins:
-            return 0.0
-        gain = sum(q * f.area * f.slope for f in self.fins)
-        return sum(q * f.area * float(induced_drag(f.slope * side / gain, f.aspect)) for f in self.fins)
+    @property
+    def _asks(self) -> float:
+        """Nose-up pitch at which the foil lifts most of what the rider asks [rad]."""
+        assert self.wing is not None
+        return self.lift_off_coefficient / float(self.wing.slope(self.wing.mast)) - self.table.foil_zero_lift - self.brief.foil.rake
+
+    def _between(self, load: Array, speed: Array, floating: Floating) -> Array:
+        """How far a hull has passed from floating to planing, 0 to 1: on volume Froude number from 1 to 2, and on that of its length."""
+        volume = speed / np.sqrt(GRAVITY * (load / (self.density * GRAVITY)) ** (1 / 3))
+        length = speed / np.sqrt(GRAVITY * floating.length)
+        a, b = step(volume - 1), step((length - FROUDE_BETWEEN) / self.table.planing_froude)
+        # the lesser of the two, without its corner
+        both: Array = a * b / np.maximum(a + b - a * b, 1e-12)
+        return both
 
     def unplaned(self, state: Running) -> str:
         """Why a state is no planing one, in words; nothing where speed lifts what the hull carries."""
@@ -369,43 +437,76 @@ class RideModel:
 
     # over all speeds
 
-    def speeds(self, most: float, count: int = 23) -> Array:
+    def speeds(self, most: float, count: int = 49) -> Array:
         """Speeds from slow to `most` [m/s], closer where the hump lies."""
-        grid: Array = 0.4 + (most - 0.4) * np.linspace(0.0, 1.0, count) ** 1.25
+        grid: Array = 0.4 + (most - 0.4) * np.linspace(0.0, 1.0, count) ** 1.6
         return grid
 
-    def curve(self, speeds: Array, lifted: float = 0.0) -> tuple[Running, ...]:
-        """The board at each speed."""
-        return tuple(self.running(float(v), lifted=lifted) for v in speeds)
+
+def _rise(pitch: Array) -> Array:
+    """What is above nothing [rad], without a corner."""
+    above: Array = (pitch + np.hypot(pitch, DEGREE)) / 2
+    return above
 
 
-def _chosen(drag: Array, trims: Array, table: Coefficients) -> int:
-    """The trim a rider takes: of those that cost the same, the one nearest the usual."""
-    near = drag <= drag.min() * (1 + table.same_drag)
-    return int(np.argmin(np.where(near, np.abs(trims - table.usual_trim), np.inf)))
+def _running(
+    speed: float, load: float, up: float, friction: float, waves: float, lift_drag: float, limbs: float, below: float, air: float, trim: float,
+    moving: float, wetted: float, beam: float, area: float, centre: float, floating: float, planing: float, parting: float, planes: float,
+    place: float, raised: float, gap: float,
+) -> Running:  # fmt: skip
+    """A state from its parts, and what the models that speak of it disagree by [N]."""
+    band = _band(friction, waves, limbs, lift_drag, below, air, gap)
+    return Running(speed, load, up, friction + waves + lift_drag + limbs + below + air, band, friction, waves, lift_drag, limbs, below, air, trim,
+                   moving, wetted, beam, area, centre, floating, planing, parting, planes, place, raised)  # fmt: skip
+
+
+def _flying(speed: float, up: float, below: float, air: float) -> Running:
+    """The state of a board whose foil carries all."""
+    nan = float("nan")
+    return Running(speed, 0.0, up, below + air, _band(0.0, 0.0, 0.0, 0.0, below, air, 0.0), 0.0, 0.0, 0.0, 0.0, below, air,
+                   0.0, 1.0, 0.0, 0.0, 0.0, 0.0, nan, nan, 0.0, 1.0, nan, 0.0)  # fmt: skip
 
 
 def _band(friction: float, making: float, limbs: float, lifting: float, below: float, air: float, gap: float) -> float:
-    """Half-width of the drag's band [N] from its parts, and the disagreement of the two estimates where both are used."""
+    """Half-width of the drag's band [N] from its parts, and what the models that speak of it disagree by."""
     parts = zip(SHARES.values(), (friction, making, limbs, lifting, below, air), strict=True)
     return float(np.sqrt(sum((share * part) ** 2 for share, part in parts) + gap**2))
 
 
-def threshold(curve: tuple[Running, ...], planes: float) -> float:
-    """Planing threshold: the lowest speed at which speed lifts the share `planes` of the load [m/s]; NaN where none of them does."""
-    moving = np.array([r.moving for r in curve])
-    over = np.nonzero(moving >= planes)[0]
+Curve = Callable[[Array], tuple[Running, ...]]
+
+
+def threshold(curve: tuple[Running, ...], planes: float, at: Curve) -> float:
+    """Planing threshold: the lowest speed at which speed lifts the share `planes` of the load [m/s]; NaN where none of them does.
+
+    Found between the speeds of a curve by asking `at` for more.
+    """
+    over = np.flatnonzero(np.array([r.moving for r in curve]) >= planes)
     if not len(over):
         return float("nan")
     i = int(over[0])
     if i == 0:
         return curve[0].speed
-    a, b = curve[i - 1], curve[i]
-    t = (planes - a.moving) / max(b.moving - a.moving, 1e-9)
-    return a.speed + t * (b.speed - a.speed)
+    low, high = curve[i - 1].speed, curve[i].speed
+    for _ in range(2):
+        looked = np.linspace(low, high, 9)
+        moving = np.array([r.moving for r in at(looked)])
+        j = max(int(np.argmax(moving >= planes)), 1)
+        low, high = float(looked[j - 1]), float(looked[j])
+    gained = moving[j] - moving[j - 1]
+    return low + (high - low) * float((planes - moving[j - 1]) / gained if gained > 0 else 1.0)
 
 
-def hump(curve: tuple[Running, ...], end: float) -> Running:
-    """The state of most drag up to `end` [m/s]."""
+def hump(curve: tuple[Running, ...], end: float, at: Curve) -> Running:
+    """The state of most drag up to `end` [m/s], found between the speeds of a curve by asking `at` for more."""
     below = [r for r in curve if r.speed <= end] or [curve[0]]
-    return max(below, key=lambda r: r.drag)
+    i = int(np.argmax([r.drag for r in below]))
+    low = below[max(i - 1, 0)].speed
+    high = min(curve[min(i + 1, len(curve) - 1)].speed, max(end, low))
+    looked = np.linspace(low, high, 9)
+    drag = np.array([r.drag for r in at(looked)])
+    i = int(np.argmax(drag))
+    if 0 < i < 8:  # the top of the parabola through the three highest
+        a, b, c = drag[i - 1 : i + 2]
+        return at(np.array([looked[i] + (looked[1] - looked[0]) * (a - c) / (2 * (a - 2 * b + c))]))[0]
+    return at(looked[i : i + 1])[0]

@@ -15,7 +15,7 @@ from kelvor.core.shape.battens import Array
 
 METHOD = Method(
     "drag of the floating hull against the paddler's power through the blade",
-    "ITTC 1957; Michell 1898; stroke efficiency of the table", "flat water, steady stroke, Froude below 0.6",
+    "ITTC 1957; Hogner 1932 and Michell 1898; stroke efficiency of the table", "flat water, steady stroke, Froude below 0.6",
 )  # fmt: skip
 STROKE_YAW = Method(
     "push of a stroke at the rail against inertia and damping in yaw of board, water and fins",
@@ -48,8 +48,8 @@ class Paddling:
 
 def paddling(model: RideModel, most: float) -> Paddling:
     """The drag curve of a paddled board up to `most` [m/s]."""
-    speeds = np.linspace(0.5, most, 16)
-    states = tuple(model.running(float(v)) for v in speeds)
+    speeds = np.linspace(0.5, most, 37)
+    states = model.curve(speeds)
     return Paddling(speeds, np.array([s.drag for s in states]), np.array([s.band for s in states]), states)
 
 

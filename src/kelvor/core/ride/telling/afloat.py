@@ -96,7 +96,7 @@ def balance(case: RideCase) -> None:
     steady = "comes back by itself" if curve.steady else "held by balancing at rest"
     tell.add(RIGHTING_PEAK, peak, 0.12 * abs(peak) + 3, f"{curve.posture}, upright over the middle: {steady}")
     step = next((layer.height for layer in case.measured.board.layers if layer.kind == "chine" and layer.on), None)
-    afloat = case.model.form_at(case.model.weight)
+    afloat = case.model.floater.form_at(case.model.weight)
     if step is not None and afloat is not None:
         height, draught = step.value(case.measured.solid.x), afloat.draught
         wet = "in the water too" if draught > height else "out of the water"
@@ -131,7 +131,7 @@ def balance(case: RideCase) -> None:
 @tells(WATERPLANE, METACENTRE)
 def waterplane(case: RideCase) -> None:
     """The cut of the still water through the hull, and how far above the buoyancy the metacentre stands for it."""
-    form = case.model.form_at(case.model.weight)
+    form = case.model.floater.form_at(case.model.weight)
     if form is None:
         case.tell.none(SINKS, WATERPLANE, METACENTRE)
         return
@@ -197,7 +197,7 @@ def pivot(case: RideCase) -> None:
     else:
         tell.add(TAIL_SINK, back.tail_sink, 0.03, f"{sign}, trim {back.trim / DEGREE:.0f}°")
         tell.add(WATERLINE_LEFT, back.waterline, 0.05, sign)
-    form = case.model.form_at(case.model.weight)
+    form = case.model.floater.form_at(case.model.weight)
     if form is None:
         tell.none(SINKS, LATERAL_AREA)
     else:

@@ -168,16 +168,15 @@ def _touch(case: RideCase, mast: float, speed: float) -> None:
     # the nose comes down with a part of the weight on the bottom, at flying speed
     share = model.table.touch_share
     load = share * model.weight
-    states = model.planer.states(load, speed)
-    i = states.best()
-    if i is None:
+    state = model.planer.best(np.array([load]), np.array([speed]), model.table.same_drag)
+    if state.spare[0] < 0:
         tell.none(f"the bottom cannot carry {share * 100:.0f} % of the weight there", TOUCH_DRAG, TOUCH_MOMENT)
     else:
-        drag = float(states.drag[i])
+        drag = float(state.drag[0])
         words = f"{share * 100:.0f} % of the weight on the bottom at {speed / KNOT:.0f} kn, V {fore / DEGREE:.0f}° there"
         tell.add(TOUCH_DRAG, drag, 0.25 * drag, words)
         depth = case.measured.at(case.measured.keel_line, mast) + case.brief.foil.mast_length
-        lever = mast + case.brief.foil.lift_ahead - model.bottom.aft - float(states.centre[i])
+        lever = mast + case.brief.foil.lift_ahead - model.bottom.aft - float(state.centre[0])
         moment = drag * depth + load * lever
         tell.add(
             TOUCH_MOMENT,

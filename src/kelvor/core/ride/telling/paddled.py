@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import numpy as np
 
-from kelvor.core.displacement.waves import THIN
 from kelvor.core.figures import Better, FigureDefinition, Method
 from kelvor.core.fluids import GRAVITY
 from kelvor.core.ride import paddling as law
@@ -104,7 +103,7 @@ def watts(case: RideCase) -> None:
     if model.wing is not None:
         _over_the_hump(case)
     slope_of(case)
-    form = model.form_at(model.weight)
+    form = model.floater.form_at(model.weight)
     if form is None:
         tell.none(SINKS, YAW_HOLD)
     else:
@@ -173,7 +172,7 @@ def pace(case: RideCase) -> None:
     rises = law.nose_recovery(model)
     tell.add(NOSE_RECOVERY, rises, 0.05 * rises, "last 60 cm of the nose under")
     _picture(case)
-    form = model.form_at(model.weight)
+    form = model.floater.form_at(model.weight)
     if form is None:
         tell.none(SINKS, YAW_PER_STROKE, FROUDE)
         return
@@ -198,12 +197,11 @@ def _regime(froude: float) -> str:
 
 def _parts(case: RideCase, speed: float) -> str:
     state = case.model.running(speed)
-    form = case.model.form_at(state.load)
+    form = case.model.floater.form_at(state.load)
     words = f"friction {state.friction:.0f}, waves {state.waves:.0f}, air {state.air:.0f} N"
-    if form is None:
+    if form is None or state.parting < 0.5:
         return words
-    slim = form.beam / form.length
-    return words + (f"; beam over length {slim:.2f}, beyond the thin hulls of Michell" if slim > THIN else "")
+    return f"{words}; as thin waves part from broad ones by {state.parting:.0f} N, beam over length being {form.beam / form.length:.2f}"
 
 
 def _picture(case: RideCase) -> None:
@@ -240,7 +238,7 @@ def _tow_curves(case: RideCase, state: Running) -> None:
     model = case.model
     middle = model.table.bump_speed if case.brief.discipline in ("paddle race", "prone race") else max(case.condition.pace, 2.0)
     speeds = np.linspace(0.5, 1.5, 13) * middle
-    states = [model.running(float(v)) for v in speeds]
+    states = model.curve(speeds)
     steep = np.array([np.arctan(s.drag / model.weight) for s in states])
     wide = np.array([np.arctan(s.drag / model.weight) * s.band / s.drag for s in states])
     case.tell.pictures["slope"] = Chart(

@@ -24,8 +24,8 @@ NOSE = Method(
     "height of the nose tip over the water at the trim told for the running hull", "geometry, at the hull's trim", "flat water",
 )  # fmt: skip
 EQUILIBRIUM = Method(
-    "trim at which Savitsky's pressure centre lies under the weight over the feet", "Savitsky 1964",
-    "flat running bottom; thrust and rocker are not in it",
+    "moments of pressure, foil, weights, pull and drag about the tail",
+    "Savitsky 1964; vortex lattice for rocker (Katz & Plotkin 2001); statics", "trim 2 to 15°; the pull is all of the drag, at its own height",
 )  # fmt: skip
 RELEASED = Method("bottom behind the release and outside the running bottom", "geometry", "cut-outs, kick and raised hulls that run dry")
 CLEARS = Method(
@@ -83,10 +83,10 @@ PLANING_DRAG = FigureDefinition(
     school="Long flat for speed, curve for the pocket: both agree that curve is placed, not spread.",
 )
 PLANING_TRIM = FigureDefinition(
-    "planing_trim", "Trim of least drag", Q.ANGLE, PLANING, more="nose higher", less="nose lower",
+    "planing_trim", "Trim, running", Q.ANGLE, PLANING, more="nose higher", less="nose lower",
 )
-STRAP_TRIM = FigureDefinition(
-    "strap_trim", "Trim with weight on your feet", Q.ANGLE, EQUILIBRIUM, more="nose higher", less="nose lower",
+WEIGHT_PLACE = FigureDefinition(
+    "weight_place", "Your weight, aft of the back foot", Q.LENGTH, EQUILIBRIUM, more="further aft", less="further fore",
     rests=("strap",),
 )
 PLANING_AREA = FigureDefinition(
@@ -140,7 +140,7 @@ def get_going(case: RideCase) -> None:
         f"{parts} N; speed lifts {top.moving * 100:.0f} %, the foil {top.foil_lift / model.weight * 100:.0f} %",
     )
     tell.add(HUMP_SPEED, top.speed, 0.12 * top.speed, "where drag is most on the way")
-    tell.add(HUMP_TRIM, top.trim, 1.5 * DEGREE, "of the tail tangent, chosen for least drag")
+    tell.add(HUMP_TRIM, top.trim, 1.5 * DEGREE, _held(top))
     beyond = "not found below the curve's end" if not np.isfinite(way.planes) else ""
     tell.add(PLANING_SPEED, way.planes, 0.1 * way.planes, f"speed lifts {model.table.planes * 100:.0f} % of what the hull carries", invalid=beyond)
     _deck(case)
@@ -156,6 +156,13 @@ def get_going(case: RideCase) -> None:
     else:
         _driven(case)
     _picture(case)
+
+
+def _held(state: Running) -> str:
+    """What holds a trim, in words."""
+    if state.planes < 0.02:
+        return "of the tail tangent, the board floating along level"
+    return f"of the tail tangent, your weight {state.place * 100:.0f} cm from the tail; {state.planes * 100:.0f} % of the way from floating to planing"
 
 
 def claims(case: RideCase) -> None:
@@ -191,16 +198,16 @@ def attitude(case: RideCase) -> None:
 
 def _deck(case: RideCase) -> None:
     model, way = case.model, case.way
-    if model.weight <= model.dry_load:
+    if model.weight <= model.floater.dry_load:
         case.tell.add(DECK_CLEARS_SPEED, 0.0, 0.1, "the deck is dry at rest")
         return
-    left = np.array([(1 - r.moving) * r.load for r in way.curve])
-    dry = np.nonzero(left <= model.dry_load)[0]
+    left = np.array([(1 - r.moving - r.raised) * r.load for r in way.curve])
+    dry = np.nonzero(left <= model.floater.dry_load)[0]
     if not len(dry):
         case.tell.none("the deck stays under up to the curve's end", DECK_CLEARS_SPEED)
         return
     i = max(int(dry[0]), 1)
-    t = (left[i - 1] - model.dry_load) / max(left[i - 1] - left[i], 1e-9)
+    t = (left[i - 1] - model.floater.dry_load) / max(left[i - 1] - left[i], 1e-9)
     speed = float(way.speeds[i - 1] + np.clip(t, 0, 1) * (way.speeds[i] - way.speeds[i - 1]))
     case.tell.add(DECK_CLEARS_SPEED, speed, 0.15 * speed, "foil and speed carry what the dry hull cannot")
 
@@ -259,7 +266,7 @@ def _picture(case: RideCase) -> None:
 
 
 @tells(
-    PLANING_DRAG, PLANING_TRIM, STRAP_TRIM, PLANING_AREA, PLANING_LENGTH, RUNNING_BEAM, RELEASED_AREA,
+    PLANING_DRAG, PLANING_TRIM, WEIGHT_PLACE, PLANING_AREA, PLANING_LENGTH, RUNNING_BEAM, RELEASED_AREA,
     WETTED_BEHIND_FOOT, FEET_TO_PRESSURE, NOSE_MARGIN, pictures="patch",
 )
 def plane_figures(case: RideCase) -> None:
@@ -267,7 +274,7 @@ def plane_figures(case: RideCase) -> None:
     tell, model, state = case.tell, case.model, case.planing
     foot = case.board.feet
     why = ""
-    if np.isnan(state.planing):
+    if not state.planes > 0:
         why = f"the bottom cannot carry {state.load:.0f} N at {state.speed / KNOT:.0f} kn"
     elif model.unplaned(state):
         why = model.unplaned(state)
@@ -275,7 +282,7 @@ def plane_figures(case: RideCase) -> None:
         why = "wetted more than four beams long"
     note = f"{state.speed / KNOT:.1f} kn, {state.load:.0f} N on the bottom, trim {state.trim / DEGREE:.1f}°"
     tell.add(PLANING_DRAG, state.drag, state.band, note, invalid=why)
-    tell.add(PLANING_TRIM, state.trim, 1.0 * DEGREE, "of the tail tangent", invalid=why)
+    tell.add(PLANING_TRIM, state.trim, 1.0 * DEGREE, _held(state), invalid=why)
     tell.add(PLANING_AREA, state.area, 0.12 * state.area, note, invalid=why)
     tell.add(PLANING_LENGTH, state.wetted, 0.12 * state.wetted, note, invalid=why)
     tell.add(RUNNING_BEAM, state.beam, 0.01 + 0.03 * state.beam,
@@ -292,23 +299,22 @@ def plane_figures(case: RideCase) -> None:
     tell.add(FEET_TO_PRESSURE, middle - state.centre, 0.05, f"feet's middle {middle * 100:.0f} cm, pressure "
         f"{state.centre * 100:.0f} cm from the tail",
              invalid=why)  # fmt: skip
-    _strap_trim(case, state, middle, why)
+    _weight(case, state, why)
     height, _ = nose_pitch(model, state)
     tell.add(NOSE_MARGIN, height, 0.03, f"nose tip at {state.speed / KNOT:.0f} kn, trim {state.trim / DEGREE:.0f}°")
     _patch(case, state, note)
 
 
-def _strap_trim(case: RideCase, state: Running, middle: float, why: str) -> None:
-    """The trim the board takes by itself with the weight over the middle of the feet: Savitsky's own equilibrium."""
-    model, bottom = case.model, case.model.bottom
-    over, centre = middle - bottom.aft, model.table.rider_centre
-    if why or over <= 0.02:
-        case.tell.none(why or "the feet stand behind what planes", STRAP_TRIM)
-        return
-    rise = float(np.interp(state.wetted, bottom.lengths, bottom.rise))
-    found = savitsky.equilibrium(state.load, state.beam, rise, state.speed, over, centre, model.density, model.viscosity)
-    case.tell.add(STRAP_TRIM, found.trim, 1.0 * DEGREE, f"flat reference of the running bottom, weight {centre * 100:.0f} cm up over "
-                  f"{middle * 100:.0f} cm from the tail", invalid="" if found.found else "no balance inside the laws: move the feet")  # fmt: skip
+def _weight(case: RideCase, state: Running, why: str) -> None:
+    """Where the rider's weight holds the running trim, and whether it can stand there."""
+    aft, fore = case.model.reach
+    back = case.board.feet.back
+    leaning = "leaning against the pull" if case.model.pull_height > 0 else "standing"
+    words = f"holds {state.trim / DEGREE:.1f}°; {leaning}, you reach {(back - aft) * 100:.0f} cm aft of it and {(fore - back) * 100:.0f} cm ahead"
+    off = max(aft - state.place, state.place - fore, 0.0)
+    if off > 5e-3:
+        words += f": {off * 100:.0f} cm beyond it, the trim stands at the end of the laws"
+    case.tell.add(WEIGHT_PLACE, back - state.place, 0.06, words, invalid=why)
 
 
 def _patch(case: RideCase, state: Running, note: str) -> None:
@@ -332,8 +338,8 @@ def wetted(case: RideCase) -> None:
     """Wetted bottom against the share of the load that speed lifts."""
     model = case.model
     top = max(1.6 * case.run.speed, 4.0) if model.wing is None else 1.2 * case.way.lift_off
-    speeds = np.linspace(0.8, top, 13)
-    states = [model.running(float(v)) for v in speeds]
+    speeds = np.linspace(0.8, top, 31)
+    states = model.curve(speeds)
     area = np.array([s.area for s in states])
     shares = np.maximum.accumulate(np.array([s.moving for s in states]))
     marks = [
@@ -341,7 +347,7 @@ def wetted(case: RideCase) -> None:
         for share in (0.25, 0.5, 0.9)
         if shares[-1] >= share
     ]
-    beams = ", ".join(f"{s.beam * 100:.0f} cm at {s.speed / KNOT:.0f} kn" for s in (states[3], states[8], states[-1]))
+    beams = ", ".join(f"{s.beam * 100:.0f} cm at {s.speed / KNOT:.0f} kn" for s in (states[7], states[18], states[-1]))
     case.tell.pictures["wetted"] = Chart("Wetted bottom over speed", f"Running beam {beams}.", "board speed, kn", Q.SPEED, "cm²", Q.AREA,
                                          (Line("wetted", "now", speeds, area, 0.12 * area),), tuple(marks))  # fmt: skip
 
@@ -350,6 +356,6 @@ def wetted(case: RideCase) -> None:
 def kite_start(case: RideCase) -> None:
     """Pull that planes the board."""
     way, model = case.way, case.model
-    value = pull(way.top.drag, model.table)
+    value = float(pull(np.array(way.top.drag), model.table))
     case.tell.add(PULL_TO_PLANE, value, value * float(np.hypot(way.top.band / way.top.drag, 0.12)),
                   f"lines {model.table.kite_elevation / DEGREE:.0f}° up carry {way.lifted:.0f} N of you")  # fmt: skip

@@ -1,0 +1,53 @@
+"""Reading between the entries of a table without corners."""
+
+from __future__ import annotations
+
+import numpy as np
+
+from kelvor.core.shape.battens import Array
+
+
+def step(t: Array | float) -> Array:
+    """From 0 to 1 as `t` does, once differentiable."""
+    inside = np.clip(t, 0.0, 1.0)
+    found: Array = inside * inside * (3 - 2 * inside)
+    return found
+
+
+def hermite(low: Array, high: Array, leaves: Array, meets: Array, t: Array) -> Array:
+    """The cubic from `low` to `high` over t from 0 to 1 that leaves and meets them at these slopes."""
+    read: Array = low + t * (leaves + t * (3 * (high - low) - 2 * leaves - meets + t * (2 * (low - high) + leaves + meets)))
+    return read
+
+
+def even(values: Array, at: Array) -> Array:
+    """Values (n,) over 0, 1, 2 … read at places (…) between them, once differentiable."""
+    rate = np.gradient(values)
+    j = np.clip(at.astype(int), 0, len(values) - 2)
+    return hermite(values[j], values[j + 1], rate[j], rate[j + 1], at - j)
+
+
+def rising(knots: Array, values: Array, at: Array) -> Array:
+    """Values (k, m, j) over rising knots (m, j) read at (m,), once differentiable and without overshoot.
+
+    Slopes by Fritsch & Butland 1984 (from memory), none at the first knot; beyond the ends the values stay.
+    """
+    last = knots.shape[1] - 1
+    i = np.minimum(np.maximum(np.sum(knots <= at[:, None], axis=1) - 1, 0), last - 1)
+    rows = np.arange(len(at))
+    around = [np.minimum(np.maximum(i + k, 0), last) for k in (-1, 0, 1, 2)]
+    x = [knots[rows, j] for j in around]
+    y = [values[:, rows, j] for j in around]
+    widths = [np.maximum(x[k + 1] - x[k], 1e-12) for k in range(3)]
+    steps = [(y[k + 1] - y[k]) / widths[k] for k in range(3)]
+
+    def slope(left: int) -> Array:
+        a, b, wa, wb = steps[left], steps[left + 1], widths[left], widths[left + 1]
+        same = a * b > 0
+        share = (wa + 2 * wb) / (3 * (wa + wb))
+        mixed: Array = np.where(same, a * b / np.where(same, share * b + (1 - share) * a, 1.0), 0.0)
+        return mixed
+
+    h = widths[1]
+    leaves, meets = h * np.where(i > 0, slope(0), 0.0), h * np.where(i < last - 1, slope(1), steps[1])
+    return hermite(y[1], y[2], leaves, meets, np.minimum(np.maximum((at - x[1]) / h, 0.0), 1.0))
