@@ -33,6 +33,8 @@ def dies():
 
 
 class RideCase(WindowCase):
+    settles = True
+
     def setUp(self):
         super().setUp()
         self.riding = self.session.riding

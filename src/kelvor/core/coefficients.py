@@ -137,9 +137,9 @@ class Coefficients:
     same_drag: Annotated[
         float, About("Drag a rider does not feel, of the least", "Rider", _R, 0.002, 0.2, 0.01, _PRACTICE),
     ] = 0.02
-    lean_aft: Annotated[
-        float, About("Body's centre aft of the feet, leaning against a pull", "Rider", _L, 0.0, 0.8, 0.12, _PRACTICE),
-    ] = 0.35
+    step_ahead: Annotated[
+        float, About("Rider's step ahead of the front strap to get going", "Rider", _L, 0.0, 0.8, 0.10, _PRACTICE),
+    ] = 0.30
     deck_ends: Annotated[
         float, About("Ends of a deck without straps where nobody stands, of its length", "Rider", _R, 0.0, 0.4, 0.04, _PRACTICE),
     ] = 0.15

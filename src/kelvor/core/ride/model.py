@@ -76,7 +76,7 @@ class Running:
     planes:
         Weight of the planing estimate, 0 where the hull floats along, 1 where it planes.
     place:
-        Of the rider's weight that holds the planing trim, from the tail [m]; NaN where the hull floats along.
+        Of the rider's weight on the deck that holds the planing trim, from the tail [m]; NaN where the hull floats along.
     """
 
     speed: float
@@ -226,16 +226,17 @@ class RideModel:
 
     @cached_property
     def reach(self) -> tuple[float, float]:
-        """How far aft and fore the rider's weight can stand [m from the tail].
+        """How far aft and fore the rider's weight can press on the deck [m from the tail].
 
-        On straps between the feet, else anywhere on the deck but its ends. Against a pull the body leans aft of the feet.
+        On straps from the back foot to a step ahead of the front one, in straps or bindings that are worn from the start
+        between them; else anywhere on the deck but its ends. Against a pull the body leans aft of that.
         """
         board, table = self.measured.board, self.table
-        lean = table.lean_aft if self.pull_height > 0 else 0.0
         if len(board.fittings.straps) < 2:
-            return table.deck_ends * board.length - lean, (1 - table.deck_ends) * board.length
+            return table.deck_ends * board.length, (1 - table.deck_ends) * board.length
         stands = feet(self.measured, self.brief.rider)
-        return stands.back - lean, stands.front
+        worn = self.brief.discipline in ("twin tip", "kite surf", "kite foil", "wakeboard")
+        return stands.back, stands.front + (0.0 if worn else table.step_ahead)
 
     @cached_property
     def pull_height(self) -> float:
@@ -258,19 +259,30 @@ class RideModel:
         return GRAVITY * sum(m for m, _ in parts), GRAVITY * sum(m * x for m, x in parts)
 
     def standing(self, states: PlaningStates, forces: Forces) -> Array:
-        """Where the rider's weight must stand to hold planing states [m from the tail].
+        """Where the rider's weight must press on the deck to hold planing states [m from the tail].
 
-        Moments about the tail, nose up: pressure and foil lift, against the weights, the pull at its height and the drag
-        of what hangs below. In steady motion the pull is all of the drag.
+        Moments about the tail, nose up: pressure and foil lift, against the weights, the drag of what hangs below, and what
+        drives the board through feet and mast foot, at the deck. Leaning against the pull is the rider's own balance.
         """
         board, wing = self.measured.board, self.wing
         weight, moment = self._fixed
         deep = wing.mast if wing is not None else self.table.fin_centre * max((f.span for f in self.fins), default=0.0)
         lift_at = (board.mast_x or 0.0) + self.brief.foil.lift_ahead if wing is not None else 0.0
-        pull = states.drag + forces.air + forces.below
-        nose_up = states.load * (self.bottom.aft + states.centre) + forces.up * lift_at + forces.air * self.table.rider_centre
-        place: Array = (nose_up - moment - pull * self.pull_height - forces.below * deep) / np.maximum(self.weight - weight - forces.lifted, 1.0)
+        nose_up = states.load * (self.bottom.aft + states.centre) + forces.up * lift_at
+        nose_down = moment + forces.below * deep + (states.drag + forces.below) * self.deck_height
+        place: Array = (nose_up - nose_down) / np.maximum(self.weight - weight - forces.lifted, 1.0)
         return place
+
+    @cached_property
+    def deck_height(self) -> float:
+        """Height of the deck over the bottom at the middle of the feet [m]: there the board is driven."""
+        stands, shape = feet(self.measured, self.brief.rider), self.measured.shape
+        return self.measured.at(shape.deck - shape.keel, (stands.back + stands.front) / 2)
+
+    def leans(self, state: Running) -> float:
+        """How far aft of the feet's pressure the body leans against the pull, less what air on it holds [m]."""
+        rider = self.brief.rider.mass * GRAVITY
+        return (state.drag * self.pull_height - state.air * self.table.rider_centre) / rider if self.pull_height > 0 else 0.0
 
     # under way
 

@@ -24,8 +24,8 @@ NOSE = Method(
     "height of the nose tip over the water at the trim told for the running hull", "geometry, at the hull's trim", "flat water",
 )  # fmt: skip
 EQUILIBRIUM = Method(
-    "moments of pressure, foil, weights, pull and drag about the tail",
-    "Savitsky 1964; vortex lattice for rocker (Katz & Plotkin 2001); statics", "trim 2 to 15°; the pull is all of the drag, at its own height",
+    "moments of pressure, foil, weights and drag about the tail, driven at the deck",
+    "Savitsky 1964; vortex lattice for rocker (Katz & Plotkin 2001); statics", "trim 2 to 15°; the rider in balance against the pull",
 )  # fmt: skip
 RELEASED = Method("bottom behind the release and outside the running bottom", "geometry", "cut-outs, kick and raised hulls that run dry")
 CLEARS = Method(
@@ -86,7 +86,7 @@ PLANING_TRIM = FigureDefinition(
     "planing_trim", "Trim, running", Q.ANGLE, PLANING, more="nose higher", less="nose lower",
 )
 WEIGHT_PLACE = FigureDefinition(
-    "weight_place", "Your weight, aft of the back foot", Q.LENGTH, EQUILIBRIUM, more="further aft", less="further fore",
+    "weight_place", "Weight ahead of the back foot", Q.LENGTH, EQUILIBRIUM, more="further fore", less="further aft",
     rests=("strap",),
 )
 PLANING_AREA = FigureDefinition(
@@ -306,15 +306,15 @@ def plane_figures(case: RideCase) -> None:
 
 
 def _weight(case: RideCase, state: Running, why: str) -> None:
-    """Where the rider's weight holds the running trim, and whether it can stand there."""
-    aft, fore = case.model.reach
-    back = case.board.feet.back
-    leaning = "leaning against the pull" if case.model.pull_height > 0 else "standing"
-    words = f"holds {state.trim / DEGREE:.1f}°; {leaning}, you reach {(back - aft) * 100:.0f} cm aft of it and {(fore - back) * 100:.0f} cm ahead"
+    """Where the rider's weight on the deck holds the running trim, and whether it can press there."""
+    (aft, fore), back, leans = case.model.reach, case.board.feet.back, case.model.leans(state)
+    words = f"holds {state.trim / DEGREE:.1f}°; it can press from {(aft - back) * 100:.0f} to {(fore - back) * 100:.0f} cm"
+    if leans > 0.01:
+        words += f"; against the pull your body leans {leans * 100:.0f} cm aft of it"
     off = max(aft - state.place, state.place - fore, 0.0)
     if off > 5e-3:
-        words += f": {off * 100:.0f} cm beyond it, the trim stands at the end of the laws"
-    case.tell.add(WEIGHT_PLACE, back - state.place, 0.06, words, invalid=why)
+        words += f"; {off * 100:.0f} cm beyond that, the trim stands at the end of the laws"
+    case.tell.add(WEIGHT_PLACE, state.place - back, 0.05, words, invalid=why)
 
 
 def _patch(case: RideCase, state: Running, note: str) -> None:
