@@ -23,7 +23,8 @@ OTHERS = {
     "arm_share": "sandpiper-46", "harness_share": "phalarope-174", "lying_drag_area": "merganser-12", "body_drag": "stint-33",
     "limb_length": "stint-33", "running_trim": "sandpiper-46", "deck_ends": "heron-14",
     "touch_share": "sandpiper-46", "air_form": "eider-148", "air_skin": "eider-148", "side_push": "martlet-147",
-    "rider_centre": "shearwater-76", "mast_centre": "eider-148", "sail_stalled": "eider-148", "fin_reserve": "shearwater-69",
+    "step_ahead": "shearwater-76",
+    "rider_centre": "sandpiper-46", "mast_centre": "eider-148", "sail_stalled": "eider-148", "fin_reserve": "shearwater-69",
 }  # fmt: skip
 """Coefficients that another board of the demo reads."""
 

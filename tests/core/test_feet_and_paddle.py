@@ -10,11 +10,11 @@ import numpy as np
 from kelvor.core.brief import Brief, Foil, Rider
 from kelvor.core.coefficients import HANDBOOK_COEFFICIENTS as TABLE
 from kelvor.core.fluids import GRAVITY
-from kelvor.core.lifting.slopes import helmbold
+from kelvor.core.lifting.slopes import plate_slope
 from kelvor.core.mass.properties import MassProperties
 from kelvor.core.measure.stance import feet, stance_measures
 from kelvor.core.ride import paddling as law
-from kelvor.core.ride.wing_foil import foil_mass, mast_for
+from kelvor.core.ride.wing_foil import dragging, foil_mass, mast_for
 from kelvor.core.shape.fittings import Fin, FinBox, Fittings
 from kelvor.core.shape.geometry import geometry
 from kelvor.core.shape.places import Place
@@ -97,10 +97,12 @@ class Mast(unittest.TestCase):
         brief = replace(Brief(), rider=Rider(mass=82.0, height=1.8), foils=(FOIL,))
         board = MassProperties(mass=7.2, x=0.83, z=0.04)
         for stood in (0.45, 0.62, 0.80):
-            mast = mast_for(board, brief, stood, TABLE)
+            mast = mast_for(board, brief, stood, TABLE, 0.1)
             lift = mast + FOIL.lift_ahead
             foil = foil_mass(FOIL, mast, 0.0, TABLE)
             moment = 7.2 * (0.83 - lift) + 82.0 * (stood - lift) + 4.0 * (foil.x - lift)
+            # the foil's drag pulls a mast and the board's thickness below the deck that drives it: nose down
+            moment += dragging(board, brief, TABLE) * (FOIL.mast_length + 0.1) / GRAVITY
             self.assertAlmostEqual(moment, 0.0, places=9)
 
     def test_feet_forward_mast_forward_nearly_as_far(self):
@@ -170,7 +172,7 @@ class Paddle(unittest.TestCase):
         model.fins, model.table = (), TABLE
         model.wing, model.measured.board.mast_x = SimpleNamespace(mast=0.8), 1.0
         chord = TABLE.mast_chord
-        slope = float(helmbold(1.6 / chord))
+        slope = float(plate_slope(1.6 / chord))
         self.assertAlmostEqual(law.yaw_hold(model, 0.1, 2.0, form), 2000.0 * 0.1 * 0.8 * chord * slope * 1.0, places=6)
 
     def test_a_stroke_turns_the_more_the_further_out_it_pulls_and_the_shorter_it_is_held(self):

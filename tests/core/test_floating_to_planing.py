@@ -122,8 +122,8 @@ class Moments(unittest.TestCase):
             hanging = state.foil * m.table.fin_centre * max(f.span for f in m.fins)
         if m.rig == "sail":
             weights += brief.wing.mass * GRAVITY * board.fittings.mast_track.at.x(board.length, board.mast_x)
-        stands = feet(m.measured, brief.rider)
-        thick = m.measured.at(m.measured.shape.deck, (stands.back + stands.front) / 2) - m.measured.at(m.measured.shape.keel, (stands.back + stands.front) / 2)
+        stands, shape = feet(m.measured, brief.rider), m.measured.shape
+        thick = np.interp((stands.back + stands.front) / 2, shape.x, shape.deck - shape.keel)
         driven = (state.drag - state.air) * thick
         return (hull - weights - rider * state.place - driven - hanging) / (m.weight * board.length)
 

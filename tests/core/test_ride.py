@@ -113,8 +113,8 @@ class Plausible(unittest.TestCase):
         for knots in (14, 18, 22):
             best = figures(slalom(), slalom_brief(knots))["fin_best"].value
             # half a rung of the ladder either way
-            # 33 to 40 cm are said; ours are some 3 cm shorter: told in docs/methods.md
-            self.assertTrue(0.295 <= best <= 0.415, f"{best * 100:.1f} cm in {knots} kn")
+            # 33 to 40 cm are said; ours are a tenth longer: told in docs/methods.md
+            self.assertTrue(0.315 <= best <= 0.46, f"{best * 100:.1f} cm in {knots} kn")
 
     def test_side_force_of_a_slalom_rider(self):
         force = evaluate(slalom(), slalom_brief()).figures

@@ -174,7 +174,7 @@ class Fins(unittest.TestCase):
 
     def test_a_ladder_gains_margin_with_length_and_the_fitted_one_is_in_it(self):
         model = case_of("shearwater-69").model
-        rungs = fin_ladder(model, 380.0, 10.0, 4.5)
+        rungs = fin_ladder(model, (380.0, 380.0), (10.0, 4.5))
         self.assertEqual(sorted(r.margin for r in rungs), [r.margin for r in rungs])
         fitted = max(b.fin.span for b in model.measured.board.fittings.fin_boxes)
         self.assertTrue(any(abs(r.span - fitted) < 1e-9 for r in rungs))

@@ -319,14 +319,14 @@ class ShortRuns(Folder):
 
     def test_damaged_files_and_workshops_are_read_or_refused(self):
         outcome = Outcome()
-        fuzz_files(260, 20, outcome)
-        fuzz_workshops(14, 20, outcome)
+        fuzz_files(160, 20, outcome)
+        fuzz_workshops(11, 20, outcome)
         self.assertEqual(outcome.faults, [])
         for kind in ("board", "brief", "csv", "dxf", "svg", "line", "workshop"):
             self.assertGreater(outcome.tried[kind], 10, kind)
         self.assertGreater(sum(outcome.read.values()), 20)
 
     def test_killed_processes_lose_nothing_that_was_told(self):
-        told, wrong = kill_everything(self.folder, 10, seed=4)
+        told, wrong = kill_everything(self.folder, 6, seed=4)
         self.assertEqual(wrong, [])
         self.assertGreater(told["edits"] + told["registers"], 5)

@@ -85,9 +85,16 @@ class Foiling(unittest.TestCase):
             + TABLE.foil_lift_drag * max(lift - 0.4, 0.0) ** 2
             + lift**2 / (math.pi * aspect) * (1 + sigma)
         )
-        mast = q * wet * TABLE.mast_chord * 2 * TABLE.mast_profile_drag
+        mast = q * wet * TABLE.mast_chord * TABLE.mast_profile_drag
+        body = q * foil.fuselage * TABLE.fuselage_girth * TABLE.fuselage_drag
+        # junctions on thickness squared, 17 (t/c)² − 0.05: mast once, wing and stabiliser on both sides (Hoerner 1965, ch. 8, from memory)
+        chord = foil.area / foil.span
+        joints = q * sum(
+            n * (c * t) ** 2 * (17 * t**2 - 0.05)
+            for c, t, n in ((TABLE.mast_chord, TABLE.mast_thickness, 1), (chord, TABLE.foil_section, 2), (chord / 3, TABLE.foil_section, 2))
+        )
         spray = q * TABLE.mast_spray * (TABLE.mast_chord * TABLE.mast_thickness) ** 2
-        self.assertAlmostEqual(figure(slug, "fly_drag") / (wings + mast + spray), 1.0, delta=0.04)
+        self.assertAlmostEqual(figure(slug, "fly_drag") / (wings + mast + body + joints + spray), 1.0, delta=0.04)
 
     def test_the_foil_boils_at_the_speed_whose_lift_makes_it_boil(self):
         slug = "plover-119"
@@ -115,8 +122,13 @@ class Foiling(unittest.TestCase):
                     + foil.mass * (TABLE.mast_mass * mast + wing * front + body * (front - foil.fuselage / 2) + rest * (front - foil.fuselage))
                     + brief.rider.mass * feet
                 )
-                centre = moment / (live.mass.total.mass + foil.mass + brief.rider.mass)
-                self.assertAlmostEqual(centre, mast + foil.lift_ahead, delta=1e-6)
+                carried = live.mass.total.mass + foil.mass + brief.rider.mass
+                # the foil's drag, a mast and the board's thickness below the deck that drives it
+                shape, stands = live.geometry.shape, board.mast_x
+                deep = foil.mast_length + float(np.interp(stands, shape.x, shape.deck - shape.keel))
+                drag = said(slug, "feet_for_balance", r"^(\d+) N of foil drag")
+                centre = (moment + drag * deep / GRAVITY) / carried
+                self.assertAlmostEqual(centre, mast + foil.lift_ahead, delta=1e-3)  # the drag is said in whole newtons
 
     def test_apparent_wind_is_a_sum_of_vectors(self):
         slug = "dunlin-39"
@@ -168,7 +180,8 @@ class Sailing(unittest.TestCase):
         side, speed = said(slug, "leeway", r"^(\d+) N"), figure(slug, "run_speed")
         q = brief.water.density * speed**2 / 2
         aspect = 2 * fin.span**2 / fin.area
-        self.assertAlmostEqual(figure(slug, "leeway") / (side / (q * fin.area * helmbold(aspect))), 1.0, delta=0.01)
+        slope = 0.935 * helmbold(aspect)  # a converged lattice of a rectangle of aspect 3 to 6 shows 6.5 to 7 % less
+        self.assertAlmostEqual(figure(slug, "leeway") / (side / (q * fin.area * slope)), 1.0, delta=0.012)
         lift = side / (q * fin.area)
         limit = min(TABLE.fin_lift_most, TABLE.fin_ventilation)
         self.assertAlmostEqual(figure(slug, "fin_margin"), 1 - lift / limit, delta=0.006)

@@ -219,6 +219,19 @@ class Coefficients:
         float, About("Mast thickness over chord", "Foil", _R, 0.08, 0.25, 0.02, _PRACTICE),
     ] = 0.13
     mast_profile_drag: Annotated[float, About("Mast drag coefficient", "Foil", _R, 0.004, 0.05, 0.002, _NACA)] = 0.009
+    fuselage_girth: Annotated[
+        float, About("Fuselage, round its section", "Foil", _L, 0.04, 0.3, 0.02, _PRACTICE),
+    ] = 0.11
+    fuselage_drag: Annotated[
+        float,
+        About("Fuselage's drag on its skin", "Foil", _R, 0.002, 0.02, 0.0008,
+              "turbulent plate with the form drag of a slender body: Hoerner 1965, ch. 6 (from memory)"),
+    ] = 0.0050
+    junction_drag: Annotated[
+        float,
+        About("Drag of a junction, on thickness squared at a tenth of thickness", "Foil", _R, 0.0, 0.6, 0.06,
+              "17 (t/c)² − 0.05: Hoerner 1965, ch. 8 (from memory)"),
+    ] = 0.12
     stabiliser_share: Annotated[
         float, About("Stabiliser area over front wing", "Foil", _R, 0.05, 0.4, 0.03, _PRACTICE),
     ] = 0.18
@@ -248,8 +261,13 @@ class Coefficients:
         float, About("Share of a foil's mass in its fuselage", "Foil", _R, 0.02, 0.6, 0.04, _PRACTICE),
     ] = 0.16
     fin_profile_drag: Annotated[
-        float, About("Profile drag coefficient", "Fins", _R, 0.004, 0.05, 0.002, _NACA),
-    ] = 0.0095
+        float,
+        About("Profile drag coefficient, clean", "Fins", _R, 0.003, 0.03, 0.0004,
+              "NACA 0009 near Re 5e5 to 1e6 (neuralfoil 0.3.3, large, n_crit 9)"),
+    ] = 0.0052
+    fin_finish: Annotated[
+        float, About("What a real finish and edge add to it", "Fins", _R, 0.0, 0.02, 0.0010, _JUDGEMENT),
+    ] = 0.0015
     fin_lift_most: Annotated[float, About("Greatest lift coefficient", "Fins", _R, 0.5, 1.6, 0.12, _NACA)] = 1.0
     fin_ventilation: Annotated[
         float,

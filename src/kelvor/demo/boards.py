@@ -50,8 +50,8 @@ def sandpiper() -> Board:
             chamfer=Schedule(((0.0, 0.028), (0.7, 0.042), (1.4, 0.036)))),
         fittings=Fittings(
             tracks=FoilTracks(at=Place("tail", 0.44), length=0.31, mast=0.015),
-            straps=(StrapRow(name="Front strap row", at=Place("mast", 0.36), half_spread=0.09),
-                    StrapRow(name="Back strap row", at=Place("mast", -0.10), half_spread=0.0))),
+            straps=(StrapRow(name="Front strap row", at=Place("mast", 0.286), half_spread=0.09),
+                    StrapRow(name="Back strap row", at=Place("mast", -0.174), half_spread=0.0))),
         skin=Skin(deck=0.0009, bottom=0.0007, rail=0.0011),
         materials=Materials(core_density=25.0, deck_areal_mass=1.05, bottom_areal_mass=0.72, rail_areal_mass=1.3),
     )  # fmt: skip

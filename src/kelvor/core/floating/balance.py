@@ -25,8 +25,8 @@ class Load:
 
 
 Immersed = Callable[[WaterPlane], Immersion]
-BESIDE = 5e-4
-"""First step from a known water plane to one beside it [m]."""
+FAR = 0.05
+"""Further than this a water plane is not beside another [m]."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -63,28 +63,24 @@ def residuals(plane: WaterPlane, immersed: Immersion, load: Load, density: float
 
 
 def sink(immersed: Immersed, mass: float, density: float, trim: float, heel: float, low: float, high: float,
-         tolerance: float = 1e-9, near: float | None = None) -> float:  # fmt: skip
+         tolerance: float = 1e-9) -> float:  # fmt: skip
     """Depth of the water plane at the origin [m] at which buoyancy carries `mass` [kg] to a share, between `low` and `high`.
 
-    Safeguarded regula falsi, begun beside `near` where that is known; returns `high` where even that carries too little.
+    Safeguarded regula falsi; returns `high` where even that carries too little.
     """
 
     def short(depth: float) -> float:
         return density * immersed(plane_at(depth, trim, heel)).volume - mass
 
-    bracket = None if near is None else _bracket(short, near, low, high)
-    if bracket is None:
-        a, b = low, high
-        fa, fb = short(a), short(b)
-    else:
-        a, fa, b, fb = bracket
+    a, b = low, high
+    fa, fb = short(a), short(b)
     if fb < 0:
         return b
     if fa > 0:
         return a
     side = 0
     for _ in range(60):
-        c = (a * fb - b * fa) / (fb - fa) if fb > fa else b
+        c = (a * fb - b * fa) / (fb - fa)
         fc = short(c)
         if abs(fc) < tolerance * max(mass, 1.0) or b - a < 1e-10:
             return c
@@ -99,16 +95,18 @@ def sink(immersed: Immersed, mass: float, density: float, trim: float, heel: flo
     return c
 
 
-def _bracket(short: Callable[[float], float], near: float, low: float, high: float) -> tuple[float, float, float, float] | None:
-    """Two depths about a root and what is over there, (a, f(a), b, f(b)), a step at a time from `near`; None beyond the limits."""
-    here, step = near, BESIDE
-    found = short(here) if low < here < high else 0.0
-    while low < here < high:
-        there = here - step if found > 0 else here + step
+def beside(short: Callable[[float], float], near: float, slope: float, exact: float) -> tuple[float, float] | None:
+    """A root of what rises, and the slope there, by secants from `near` with a slope known from before; None where they lead nowhere."""
+    here, found = near, short(near)
+    for _ in range(6):
+        if abs(found) < exact:
+            return here, slope
+        if not slope > 0 or abs(found) > FAR * slope:
+            return None
+        there = here - found / slope
         other = short(there)
-        if (other > 0) != (found > 0):
-            return (there, other, here, found) if found > 0 else (here, found, there, other)
-        here, found, step = there, other, 4 * step
+        slope = (other - found) / (there - here)
+        here, found = there, other
     return None
 
 
@@ -140,11 +138,11 @@ def free_balance(immersed: Immersed, loads: tuple[Load, ...], density: float, lo
 
 def righting_arm(
     immersed: Immersed, loads: tuple[Load, ...], density: float, heel: float, low: float, high: float, trim: float = 0.0,
-    tolerance: float = 1e-9, near: float | None = None,
+    tolerance: float = 1e-9,
 ) -> float:  # fmt: skip
     """Righting arm GZ [m] at a heel [rad], sinkage free: positive rights the board."""
     load = total(loads)
-    depth = sink(immersed, load.mass, density, trim, heel, low, high, tolerance, near)
+    depth = sink(immersed, load.mass, density, trim, heel, low, high, tolerance)
     plane = plane_at(depth, trim, heel)
     _, _, across = residuals(plane, immersed(plane), load, density)
     return across / load.mass * float(np.cos(heel))

@@ -16,7 +16,7 @@ from kelvor.core.brief import Brief
 from kelvor.core.coefficients import Coefficients
 from kelvor.core.disciplines import AT_REST, RIGS
 from kelvor.core.figures import Better, Figure, FigureDefinition, Method
-from kelvor.core.floating.balance import Load, free_balance, plane_at, residuals, righting_arm, roll_moment, sink, total
+from kelvor.core.floating.balance import Load, beside, free_balance, plane_at, residuals, righting_arm, roll_moment, sink, total
 from kelvor.core.floating.clipping import Hull, Immersion, WaterPlane
 from kelvor.core.floating.rider import Body, Posture, rider_body
 from kelvor.core.fluids import GRAVITY
@@ -34,7 +34,7 @@ ROLL_PROBE = 5 * DEGREE
 POSTURES: tuple[Posture, ...] = ("kneeling", "standing", "sitting")
 """The postures of the float; lying down and stepping back belong to the ride."""
 
-FINE, COARSE = 1e-7, 1e-4
+FINE, COARSE = 3e-8, 1e-4
 """Share of the mass to which the board is sunk: for figures, and for what is only compared or drawn."""
 
 METHOD = Method(
@@ -107,7 +107,8 @@ class Problem:
     ) -> None:
         self.measured, self.hull = measured, hull
         self.tolerance = FINE
-        self._last: tuple[float, float] | None = None  # a place and the water's height there, where one was found
+        # the water's height at a place where it was found, and what a deeper plane carries more [kg/m]
+        self._last: tuple[float, float, float] | None = None
         self.density = brief.water.density
         board, rider, foil = measured.board, brief.rider, brief.foil
         slope = board.base.slope
@@ -148,11 +149,21 @@ class Problem:
         pitched = trim - self.base_angle  # level is the base line, not the drawing's frame
         slope = float(np.tan(pitched))
         reach = abs(slope) * self.measured.board.length
-        near = None if self._last is None else self._last[1] + slope * self._last[0]
-        depth = sink(lambda plane: self.immersion(plane, place), self.load(place).mass, self.density, pitched, heel,
-                     self.low - reach, self.high + reach, self.tolerance, near)  # fmt: skip
+        mass = self.load(place).mass
+
+        def immersed(plane: WaterPlane) -> Immersion:
+            return self.immersion(plane, place)
+
+        def short(depth: float) -> float:
+            return self.density * immersed(plane_at(depth, pitched, heel)).volume - mass
+
+        near, found = self._last, None
+        if near is not None:
+            found = beside(short, near[1] + slope * near[0], near[2], self.tolerance * max(mass, 1.0))
+        depth, more = found or (sink(immersed, mass, self.density, pitched, heel, self.low - reach, self.high + reach, self.tolerance), 0.0)
         if heel == 0.0:
-            self._last = place, depth - slope * place
+            more = more or (short(depth + 1e-4) - short(depth)) / 1e-4
+            self._last = place, depth - slope * place, more
         return plane_at(depth, pitched, heel)
 
     def along(self, plane: WaterPlane, place: float) -> float:
@@ -243,7 +254,6 @@ def posture_float(
         problem.high,
         -problem.base_angle,
         problem.tolerance,
-        level.plane.depth,
     )
     roll = roll_moment(arm, load.mass)
     places = sorted((level.place, *(e.place for e in ends)))  # trim and place need not run together where it is unstable

@@ -1,8 +1,8 @@
 """A hydrofoil under its board: lift, drag, the speed that lifts off, roll damping.
 
 Wing by Helmbold's slope with the surface as a biplane of opposite image
-(``slopes``); mast and spray after Hoerner 1965, Fluid-Dynamic Drag, ch. 10
-(C 0.24 on thickness squared, from memory).
+(``slopes``); mast, fuselage, junctions and spray after Hoerner 1965,
+Fluid-Dynamic Drag, ch. 6, 8 and 10 (C 0.24 on thickness squared, from memory).
 """
 
 from __future__ import annotations
@@ -17,7 +17,7 @@ from kelvor.core.lifting.slopes import helmbold, image_factor, induced_drag, sur
 from kelvor.core.shape.battens import Array
 
 METHOD = Method(
-    "wing by lift slope, the surface as an opposite image, mast and spray",
+    "wing by lift slope, the surface as an opposite image; mast, fuselage, junctions and spray",
     "Helmbold 1942; Prandtl 1924 (NACA TN 182); Hough & Moran 1969; Hoerner 1965", "wing at least half a chord deep",
 )  # fmt: skip
 DAMPING = Method("strip theory on the wing, a plate's drag at rest", "strip theory; Morison 1950 (from memory)", "small slow rolling")
@@ -27,11 +27,12 @@ SURFACE_RANGE = (0.5, 3.0)
 
 @dataclass(frozen=True, slots=True)
 class FoilWing:
-    """Front wing area [m²] and span [m], and the mast under water at rest [m]."""
+    """Front wing area [m²] and span [m], the mast under water at rest and the fuselage's length [m]."""
 
     area: float
     span: float
     mast: float
+    fuselage: float = 0.0
 
     @property
     def aspect(self) -> float:
@@ -69,17 +70,26 @@ def lift_off_speed(wing: FoilWing, weight: float, coefficient: float, density: f
 def foil_drag(
     wing: FoilWing, lift: Array | float, speed: Array | float, wet_mast: Array | float, density: float, table: Coefficients
 ) -> Array:
-    """Drag [N] of wing, stabiliser and mast while the wing lifts `lift` [N] with `wet_mast` [m] of the mast under water."""
+    """Drag [N] of wing, stabiliser, fuselage and mast while the wing lifts `lift` [N] with `wet_mast` [m] of the mast under water."""
     v, wet = np.asarray(speed, float), np.asarray(wet_mast, float)
     q = density * v**2 / 2
     coefficient = np.asarray(lift) / np.maximum(q * wing.area, 1e-9)
     sigma = image_factor(wet / wing.span)
     profile = table.foil_profile_drag * (1 + table.stabiliser_share) + table.foil_lift_drag * np.maximum(coefficient - 0.4, 0.0) ** 2
     wings = q * wing.area * (profile + induced_drag(coefficient, wing.aspect, sigma=sigma))
-    strut = q * wet * table.mast_chord * 2 * table.mast_profile_drag
+    strut = q * wet * table.mast_chord * table.mast_profile_drag  # a section's drag is that of both its sides
+    body = q * wing.fuselage * table.fuselage_girth * table.fuselage_drag
+    # the mast meets the fuselage once, the wing on either side, the stabiliser, of a third of its chord, as well
+    thick = ((table.mast_chord, table.mast_thickness, 1.0), (wing.chord, table.foil_section, 2.0), (wing.chord / 3, table.foil_section, 2.0))
+    joints = q * sum(n * (chord * share) ** 2 * _junction(share, table) for chord, share, n in thick)
     spray = q * table.mast_spray * (table.mast_chord * table.mast_thickness) ** 2
-    drag: Array = wings + strut + spray
+    drag: Array = wings + strut + body + joints + spray
     return drag
+
+
+def _junction(thickness: float, table: Coefficients) -> float:
+    """Drag of a junction on the square of the thickness, for a thickness over chord; never below nothing."""
+    return max(table.junction_drag + 17 * (thickness**2 - 0.1**2), 0.0)
 
 
 def roll_damping(wing: FoilWing, speed: float, depth: float, density: float, mast_chord: float) -> float:

@@ -195,13 +195,13 @@ class RideModel:
     def fin_law(self) -> FinLaw:
         """What fins can do."""
         t = self.table
-        return FinLaw(t.fin_profile_drag, t.fin_lift_most, t.fin_ventilation)
+        return FinLaw(t.fin_profile_drag + t.fin_finish, t.fin_lift_most, t.fin_ventilation)
 
     @cached_property
     def wing(self) -> FoilWing | None:
         """The foil's front wing; None where none is ridden."""
         foil = self.brief.foil
-        return FoilWing(foil.area, foil.span, foil.mast_length) if self.foils else None
+        return FoilWing(foil.area, foil.span, foil.mast_length, foil.fuselage) if self.foils else None
 
     @cached_property
     def gear(self) -> Gear | None:

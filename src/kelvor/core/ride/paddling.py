@@ -9,7 +9,7 @@ import numpy as np
 from kelvor.core.displacement.hull import ImmersedForm
 from kelvor.core.figures import Method
 from kelvor.core.fluids import GRAVITY
-from kelvor.core.lifting.slopes import helmbold
+from kelvor.core.lifting.slopes import plate_slope
 from kelvor.core.ride.model import RideModel, Running
 from kelvor.core.shape.battens import Array
 
@@ -107,7 +107,7 @@ def yaw_hold(model: RideModel, yaw: float, speed: float, form: ImmersedForm) -> 
     mast = model.measured.board.mast_x
     if model.wing is not None and mast is not None:
         chord = model.table.mast_chord
-        held += model.wing.mast * chord * float(helmbold(2 * model.wing.mast / chord)) * (middle - mast)
+        held += model.wing.mast * chord * float(plate_slope(2 * model.wing.mast / chord)) * (middle - mast)
     return float(q * yaw * held)
 
 

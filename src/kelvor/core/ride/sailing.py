@@ -10,7 +10,7 @@ from kelvor.core.drive.sails import Driven, Gear, forces, wind_at
 from kelvor.core.figures import Method
 from kelvor.core.lifting.fins import hold, ladder
 from kelvor.core.lifting.foils import foil_drag
-from kelvor.core.lifting.slopes import SPAN_FACTOR, helmbold
+from kelvor.core.lifting.slopes import SPAN_FACTOR, plate_slope
 from kelvor.core.ride.going import Going, held_side
 from kelvor.core.ride.model import RideModel
 from kelvor.core.shape.battens import Array
@@ -107,7 +107,7 @@ def side_law(model: RideModel) -> tuple[float, float, float]:
     if model.wing is not None:
         chord, wet = model.table.mast_chord, max(model.wing.mast - model.brief.ride_height, 0.1)
         aspect = 2 * wet / chord
-        return wet * chord * float(helmbold(aspect)), wet * chord * aspect, wet * chord
+        return wet * chord * float(plate_slope(aspect)), wet * chord * aspect, wet * chord
     if not model.fins:
         return 0.0, 0.0, 0.0
     fins = model.fins
@@ -185,9 +185,9 @@ class FinChoice:
 
 
 def fin_ladder(
-    model: RideModel, side: float, run: float, push: float, shares: tuple[float, ...] = LADDER
+    model: RideModel, sides: tuple[float, float], speeds: tuple[float, float], shares: tuple[float, ...] = LADDER
 ) -> tuple[FinChoice, ...]:
-    """The main fin in `shares` of its own length, each held to the same side force."""
+    """The main fin in `shares` of its own length, each held to the same side forces [N] at the run and pushing, at their speeds [m/s]."""
     boxes = model.measured.board.fittings.fin_boxes
     if not boxes:
         return ()
@@ -198,8 +198,8 @@ def fin_ladder(
     for fin in ladder(box.fin, spans, x):
         fins = tuple(replace(f, area=fin.area, slope=fin.slope, aspect=fin.aspect, span=fin.span) if f.name == box.name else f
                      for f in model.fins)  # fmt: skip
-        at_run = hold(fins, side, run, model.density, model.fin_law)
-        at_push = hold(fins, side, push, model.density, model.fin_law)
+        at_run = hold(fins, sides[0], speeds[0], model.density, model.fin_law)
+        at_push = hold(fins, sides[1], speeds[1], model.density, model.fin_law)
         assert at_run is not None and at_push is not None
         found.append(FinChoice(fin.span, at_run.leeway, at_run.drag, min(at_run.stall_margin, at_run.ventilation_margin),
                                min(at_push.stall_margin, at_push.ventilation_margin)))  # fmt: skip

@@ -1,7 +1,6 @@
-"""Foiling: the figures of its phases that follow from geometry, mass and float.
+"""Foiling: the figures of its phases that follow from geometry, mass, float and level flight.
 
-What needs speed through the water (drag, drive, take-off wind) is not computed
-here and not shown.
+What the way up to speed asks (hump, drive, take-off wind) is not computed here.
 """
 
 from __future__ import annotations
@@ -13,6 +12,8 @@ from functools import lru_cache
 from kelvor.core.brief import Brief, Foil
 from kelvor.core.coefficients import Coefficients
 from kelvor.core.figures import Better, Figure, FigureDefinition, Method
+from kelvor.core.fluids import GRAVITY
+from kelvor.core.lifting.foils import FoilWing, foil_drag, lift_off_speed
 from kelvor.core.mass.properties import MassProperties, combined
 from kelvor.core.measure.size import Measures
 from kelvor.core.measure.stance import feet as stands
@@ -32,9 +33,12 @@ FOIL_PARTS = Method(
     "Steiner's theorem; shares of foil mass: common practice, no source", "foils of usual build",
 )  # fmt: skip
 BALANCE = Method(
-    "weights of board, foil and rider over their feet balanced about the foil's lift, the foil moving with its mast",
-    "statics; shares of foil mass: common practice, no source", "level flight; thrust and drag are not in it",
+    "weights of board, foil and rider over their feet balanced about the foil's lift, against the foil's drag a mast below the deck",
+    "statics; drag of the foil (Hoerner 1965, from memory); shares of foil mass: common practice, no source",
+    "level flight at 1.3 times the lift-off speed; the rider in balance against the pull",
 )  # fmt: skip
+CRUISE = 1.3
+"""Speed over that of lift-off at which feet and mast are balanced (common practice, no source)."""
 RIDDEN = Method(
     "board by zones, foil by parts, the rider as an upright rod over the feet; about the foil's lift",
     "Steiner's theorem; a rod's own inertia; shares of foil mass: common practice, no source", "rider standing stiffly, in flight",
@@ -92,7 +96,7 @@ FEET_TO_LIFT = FigureDefinition(
     rests=("mast",),
 )
 FEET_FOR_BALANCE = FigureDefinition(
-    "feet_for_balance", "Feet for balance to foil lift", Q.LENGTH, FOIL_PARTS, more="forward", less="aft",
+    "feet_for_balance", "Feet for balance to foil lift", Q.LENGTH, BALANCE, more="forward", less="aft",
     rests=("mast",),
 )
 TRACK_NEEDED = FigureDefinition(
@@ -139,12 +143,26 @@ def feet_middle(measured: Geometry) -> float:
     return (min(rows) + max(rows)) / 2 if len(rows) > 1 else math.nan
 
 
-def mast_for(board_mass: MassProperties, brief: Brief, feet: float, table: Coefficients) -> float:
-    """Where the mast must stand [m from the tail] so that board, foil and a rider over their feet balance on the foil's lift."""
+def dragging(board_mass: MassProperties, brief: Brief, table: Coefficients) -> float:
+    """Drag of foil and mast in level flight [N], which pulls a mast below the deck that drives it."""
+    foil = brief.foil
+    weight = (board_mass.mass + foil.mass + brief.rider.mass) * GRAVITY
+    wing = FoilWing(foil.area, foil.span, foil.mast_length, foil.fuselage)
+    speed = CRUISE * lift_off_speed(wing, weight, table.foil_lift_most * table.foil_lift_used, brief.water.density)
+    wet = max(foil.mast_length - brief.ride_height, 0.05)
+    return float(foil_drag(wing, weight, speed, wet, brief.water.density, table))
+
+
+def mast_for(board_mass: MassProperties, brief: Brief, feet: float, table: Coefficients, thick: float = 0.0) -> float:
+    """Where the mast must stand [m from the tail] so that board, foil and a rider over their feet balance on the foil's lift.
+
+    The drag of the foil, a mast and the board's thickness [m] below the deck that drives it, presses the nose down.
+    """
     foil, rider = foil_mass(brief.foil, 0.0, 0.0, table), brief.rider.mass
     still = board_mass.mass * board_mass.x + foil.mass * foil.x + rider * feet  # the foil's own share moves with its mast
+    nose_down = dragging(board_mass, brief, table) * (brief.foil.mast_length + thick) / GRAVITY
     carried = board_mass.mass + rider
-    return (still - (carried + foil.mass) * brief.foil.lift_ahead) / carried
+    return (still + nose_down - (carried + foil.mass) * brief.foil.lift_ahead) / carried
 
 
 def wing_foil_figures(
@@ -164,7 +182,9 @@ def wing_foil_figures(
     lift = mast + foil.lift_ahead
     travel = tracks.travel
     to_lift, feet = all_up.x - lift, feet_middle(measured)
-    feet_needed = -all_up.mass * to_lift / brief.rider.mass
+    thick, pulled = measured.at(measured.shape.deck - measured.shape.keel, mast), dragging(board_mass, brief, table)
+    back = pulled * (foil.mast_length + thick) / (brief.rider.mass * GRAVITY)
+    feet_needed = -all_up.mass * to_lift / brief.rider.mass - back
     patch = touch_patch(measured, mast, measures.keel_flat[1])
     yaw = all_up.yaw_about(mast)
 
@@ -173,7 +193,7 @@ def wing_foil_figures(
                       inputs=inputs, valid=valid and math.isfinite(value))  # fmt: skip
 
     stood = stands(measured, brief.rider)
-    needed = mast_for(board_mass, brief, (stood.front + stood.back) / 2, table)
+    needed = mast_for(board_mass, brief, (stood.front + stood.back) / 2, table, thick)
     reach = tracks.at.x(board.length)
     outside = abs(needed - reach) - travel
     words = f"mast {needed * 100:.1f} cm from the tail; tracks give {(reach - travel) * 100:.1f} to {(reach + travel) * 100:.1f} cm"
@@ -202,7 +222,8 @@ def wing_foil_figures(
         make(PITCH_WITH_RIDER, ridden.pitch_about(lift, deep), 0.1 * ridden.pitch_about(lift, deep), who),
         make(MASS_TO_LIFT, to_lift, 0.015, over_range),
         make(FEET_TO_LIFT, feet - lift, 0.01, "mast where it stands" if math.isfinite(feet) else "fewer than two strap rows"),
-        make(FEET_FOR_BALANCE, feet_needed, 0.015, "rider's weight over the feet, level flight"),
-        make(TRACK_NEEDED, needed, 0.015, words),
+        make(FEET_FOR_BALANCE, feet_needed, 0.015 + 0.2 * back,
+             f"{pulled:.0f} N of foil drag put them {back * 100:.1f} cm aft of where they stand with no pull"),
+        make(TRACK_NEEDED, needed, 0.015 + 0.2 * back, words),
         make(TRACK_TRAVEL, travel, 1e-3, f"lift {(lift - travel) * 100:.1f} to {(lift + travel) * 100:.1f} cm from tail"),
     )  # fmt: skip

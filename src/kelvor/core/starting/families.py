@@ -126,8 +126,8 @@ def _foil_parts(size: _Size, pattern: Pattern) -> tuple[tuple[Layer, ...], tuple
     at = max(0.295 * length, 0.165 * length + 0.165)
     fittings = Fittings(
         tracks=FoilTracks(at=Place("tail", round(at, 4)), length=0.24 if small else 0.30),
-        straps=(StrapRow(name="Front strap row", at=Place("mast", 0.36 if small else 0.42), half_spread=0.09),
-                StrapRow(name="Back strap row", at=Place("mast", -0.04), inserts=2)))  # fmt: skip
+        straps=(StrapRow(name="Front strap row", at=Place("mast", 0.28 if small else 0.33), half_spread=0.09),
+                StrapRow(name="Back strap row", at=Place("mast", -0.13), inserts=2)))  # fmt: skip
     return layers, (), fittings
 
 
@@ -144,7 +144,7 @@ def _downwind_parts(size: _Size, pattern: Pattern) -> tuple[tuple[Layer, ...], t
               Plinth(name="Track plinth", width=0.13, start=Place("mast", -0.2), end=Place("mast", 0.2)))  # fmt: skip
     deck = (DeckLayer(kind="recess", name="Foot well", amount=size.schedule((0.24, 0), (0.28, 8), (0.6, 8), (0.64, 0), scale=MM),
                       layout=Layout("centre", Schedule.constant(0.62 * size.half)), wall=radians(30)),)  # fmt: skip
-    fittings = Fittings(tracks=FoilTracks(at=Place("tail", round(0.385 * length, 4)), length=0.40),
+    fittings = Fittings(tracks=FoilTracks(at=Place("tail", round(0.415 * length, 4)), length=0.40),
                         plugs=(Plug(kind="handle", at=Place("tail", round(0.53 * length, 4)), side="bottom", length=0.14, depth=0.03),))  # fmt: skip
     return layers, deck, fittings
 
@@ -160,8 +160,8 @@ def _wind_foil_parts(size: _Size, pattern: Pattern) -> tuple[tuple[Layer, ...], 
     fittings = Fittings(
         tracks=FoilTracks(at=Place("tail", 0.24), length=0.18, spacing=0.0, depth=round(min(0.085, 0.62 * size.thick), 3), plate=0.17, mass=0.35),
         mast_track=MastTrack(at=Place("tail", size.x(0.55))), straps=(
-            StrapRow(name="Front straps", at=Place("tail", 0.66), half_spread=0.43 * size.half, inserts=4),
-            StrapRow(name="Back straps", at=Place("tail", 0.30), half_spread=0.36 * size.half)),
+            StrapRow(name="Front straps", at=Place("tail", 0.57), half_spread=0.43 * size.half, inserts=4),
+            StrapRow(name="Back straps", at=Place("tail", 0.20), half_spread=0.36 * size.half)),
         plugs=(Plug(kind="vent", at=Place("tail", size.x(0.72))),))  # fmt: skip
     return layers, (DeckLayer(kind="deck_bevel", name="Deck bevel", amount=_degrees(size, (0.05, 8), (0.5, 8), (0.7, 0)),
                               layout=Layout("edge", Schedule.constant(0.08))),), fittings  # fmt: skip

@@ -13,7 +13,7 @@ from kelvor.core.lifting.cavitation import cavitation_speed
 from kelvor.core.lifting.fins import BAND, ENGAGING, engaging, hold
 from kelvor.core.lifting.fins import METHOD as FINS
 from kelvor.core.ride.case import RideCase
-from kelvor.core.ride.going import HELD, strap_reach
+from kelvor.core.ride.going import HELD, drive, strap_reach
 from kelvor.core.ride.pictures import Chart, Line, Mark, Role
 from kelvor.core.ride.sailing import DOWNWIND_LEAST, FAST_COURSE, UPWIND_MOST, fin_ladder, force_to_spare, release_yaw
 from kelvor.core.ride.sailing import METHOD as SAILING
@@ -194,7 +194,7 @@ def fins(case: RideCase) -> None:
     # the rider pushes in earnest where the board begins to plane
     slow = max(case.way.top.speed, case.way.planes if math.isfinite(case.way.planes) else 0.0)
     run = hold(model.fins, side, speed, model.density, model.fin_law)
-    pushed = max(case.side, side)
+    pushed = _pushed(case, slow, side)
     push = hold(model.fins, pushed, slow, model.density, model.fin_law)
     heeled = hold(model.fins, side, speed, model.density, model.fin_law, heel=6 * DEGREE)
     assert run is not None and push is not None and heeled is not None
@@ -204,7 +204,7 @@ def fins(case: RideCase) -> None:
     stalls = idle or (f"{words} at {speed / KNOT:.0f} kn is more than the fins lift" if run.stall_margin < 0 else "")
     tell.add(FIN_MARGIN, margin, BAND * (1 - margin), f"{words} at {speed / KNOT:.0f} kn, {run.most} most loaded, limit is {limit}",
              invalid=idle or (stalls if margin < -1 else ""))  # fmt: skip
-    tell.add(FIN_MARGIN_PUSH, tight, BAND * (1 - tight), f"all of {pushed:.0f} N at {slow / KNOT:.0f} kn, {push.most} most loaded",
+    tell.add(FIN_MARGIN_PUSH, tight, BAND * (1 - tight), f"{pushed:.0f} N getting going at {slow / KNOT:.0f} kn, {push.most} most loaded",
              invalid=never or ("asks more than twice what the fins lift there" if tight < -1 else ""))  # fmt: skip
     load = (1 - run.stall_margin) * model.fin_law.lift_most
     tell.add(FIN_LOAD, load, BAND * load, f"{words} at {speed / KNOT:.0f} kn", invalid=stalls)
@@ -231,9 +231,23 @@ def fins(case: RideCase) -> None:
     yaw = release_yaw(model)
     for figure in (FIN_RELEASE_ANGLE, SLIDE_ANGLE):
         tell.add(figure, yaw, BAND * yaw, "the first fin to let go, board level")
-    _ladder(case, side, speed, slow, words, idle or never)
+    _ladder(case, (side, pushed), (speed, slow), words, idle or never)
     if case.draw:
         _map(case, side)
+
+
+def _pushed(case: RideCase, speed: float, side: float) -> float:
+    """Side force while getting going at a speed [N], on the course that drives most in the least wind it goes in.
+
+    In more wind the gear is eased to that; without a gear it is what the fins hold anyway.
+    """
+    gear = case.board.gear
+    if gear is None:
+        return side
+    least = case.board.least_winds[case.board.gears.index(gear)][0]
+    wind = case.condition.wind if math.isnan(least) else min(case.condition.wind, least)
+    driven = drive(case.model, gear, wind, np.array([speed]))
+    return float(abs(driven.side[int(np.argmax(driven.drive[:, 0])), 0]))
 
 
 def _load(case: RideCase) -> tuple[float, float]:
@@ -253,7 +267,7 @@ def _map(case: RideCase, side: float) -> None:
     lines = []
     roles: tuple[tuple[float, Role], ...] = ((0.8, "limit"), (1.0, "now"), (1.2, "push"))
     for share, role in roles:
-        rungs = [fin_ladder(case.model, side, float(v), float(v), shares=(share,))[0] for v in speeds]
+        rungs = [fin_ladder(case.model, (side, side), (float(v), float(v)), shares=(share,))[0] for v in speeds]
         margin = np.maximum(np.array([r.margin for r in rungs]), -0.5)
         band = 0.15 * (1 - margin) if role == "now" else None
         lines.append(Line(f"{rungs[0].span * 100:.0f} cm", role, speeds, margin, band))
@@ -263,9 +277,10 @@ def _map(case: RideCase, side: float) -> None:
         Q.SHARE, tuple(lines), (Mark(case.run.speed, f"run, {case.run.speed / KNOT:.0f} kn"),), from_zero=False)  # fmt: skip
 
 
-def _ladder(case: RideCase, side: float, speed: float, slow: float, words: str, idle: str) -> None:
-    tell = case.tell
-    rungs = fin_ladder(case.model, side, speed, slow)
+def _ladder(case: RideCase, sides: tuple[float, float], speeds: tuple[float, float], words: str, idle: str) -> None:
+    """Fin lengths at the run and pushing: side forces [N] and speeds [m/s] of the two."""
+    tell, (speed, slow) = case.tell, speeds
+    rungs = fin_ladder(case.model, sides, speeds)
     spans = np.array([r.span for r in rungs])
     at_run, at_push = np.array([r.margin for r in rungs]), np.array([r.margin_push for r in rungs])
     drags = np.array([r.drag for r in rungs])
