@@ -78,8 +78,8 @@ class FoilsAndFins(unittest.TestCase):
         for span, expected in ((0.33, 3.3), (0.37, 2.8), (0.40, 2.5)):
             fin = Fin(span=span, base=0.125, rake=0.1, tip=0.5)
             load = hold((fin_of(fin, 0.3),), 430.0, 10.0, SEA.density, law)
-            # the templates are ours, and a plate's slope is 7 % under Helmbold's: within two elevenths
-            self.assertAlmostEqual(load.leeway / DEGREE / expected, 1.0, delta=0.18)
+            # the templates are ours, and a plate's slope is 7 % under Helmbold's: within a fifth
+            self.assertAlmostEqual(load.leeway / DEGREE / expected, 1.0, delta=0.20)
             margins.append(hold((fin_of(fin, 0.3),), 430.0, 6.0, SEA.density, law).ventilation_margin)
         self.assertLess(margins[0], margins[2])
         self.assertLess(margins[0], 0.45)

@@ -186,7 +186,7 @@ def _slalom_parts(size: _Size, pattern: Pattern) -> tuple[tuple[Layer, ...], tup
                       layout=Layout("centre", Schedule.constant(0.11)), wall=radians(20)))  # fmt: skip
     span = 0.48 * 2 * size.half
     fittings = Fittings(
-        fin_boxes=fin_set("single", size.length, size.half, span=span, box="deep box", at=0.065),
+        fin_boxes=fin_set("single", size.length, size.half, span=span, box="deep box", at=0.098),
         mast_track=MastTrack(at=Place("tail", size.x(0.575)), length=0.22), straps=(
             StrapRow(name="Front straps", at=Place("tail", 0.56), half_spread=0.58 * size.half, inserts=4),
             StrapRow(name="Back straps", at=Place("tail", 0.26), half_spread=0.30 * size.half, inserts=4)),
