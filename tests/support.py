@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import contextlib
 from dataclasses import replace
+from functools import cache
 from math import radians
 from types import SimpleNamespace
 from typing import get_args
@@ -13,6 +14,7 @@ import numpy as np
 from kelvor.core.brief import Brief
 from kelvor.core.disciplines import Discipline
 from kelvor.core.errors import RefusedEdit
+from kelvor.core.evaluation import evaluate
 from kelvor.core.seek.additions import BOTTOM, DECK, with_layer_added, with_parallel_run, with_winger
 from kelvor.core.shape.battens import Batten, Ruler, Weight
 from kelvor.core.shape.board import Board
@@ -27,8 +29,21 @@ from kelvor.core.shape.sections import Resolution, Sections, sections
 from kelvor.core.shape.surface import mesh
 from kelvor.core.starting.families import first_board, patterns
 from kelvor.core.starting.proposals import proposals
+from kelvor.demo.boards import demo_boards
 
 PLAIN_LENGTH = 1.5
+
+
+@cache
+def demo(slug):
+    """A demo board and its brief."""
+    return next((board, brief) for name, board, brief in demo_boards() if name == slug)
+
+
+@cache
+def evaluated(slug):
+    """A demo board with everything counted, on few stations; once a process."""
+    return evaluate(*demo(slug), Resolution.COARSE)
 
 
 def plain_board(**changes):

@@ -4,14 +4,12 @@ import math
 import re
 import unittest
 from dataclasses import replace
-from functools import cache
 from typing import ClassVar
 
 import numpy as np
 
 from kelvor.core.book import BOOK, BY_KEY, RIDDEN, shown_in
 from kelvor.core.disciplines import FOILING
-from kelvor.core.evaluation import evaluate
 from kelvor.core.ride.phases import PHASES
 from kelvor.core.ride.pictures import Chart
 from kelvor.core.ride.stage import TOPICS
@@ -23,13 +21,11 @@ from kelvor.core.shape.sections import Resolution
 from kelvor.core.units import KNOT, System
 from kelvor.demo.boards import demo_boards
 from kelvor.ui.presenters.panels import why
+from tests.support import evaluated
 
 DEMO = {name: (board, brief) for name, board, brief in demo_boards()}
 
-
-@cache
-def found(slug):
-    return evaluate(*DEMO[slug], Resolution.COARSE)
+found = evaluated
 
 
 def value(slug, key):

@@ -21,6 +21,7 @@ from kelvor.core.seek.levers import levers, pull
 from kelvor.core.starting.families import first_board
 from kelvor.core.units import DEGREE, KNOT
 from kelvor.demo.boards import demo_boards
+from tests.support import evaluated
 
 DEMO = {name: (board, brief) for name, board, brief in demo_boards()}
 FIRST = {brief.discipline: name for name, _, brief in reversed(demo_boards())}
@@ -58,7 +59,7 @@ class EveryPhase(unittest.TestCase):
     def test_every_discipline_has_all_its_figures_with_band_and_reason(self):
         self.assertEqual(set(FIRST), {d for members in FAMILIES.values() for d in members})
         for discipline, name in FIRST.items():
-            found = evaluate(*DEMO[name])
+            found = evaluated(name)
             self.assertEqual([p.phase.key for p in found.phases], [p.key for p in PHASES[discipline]])
             for phase in PHASES[discipline]:
                 for key in phase.figures:
@@ -76,7 +77,7 @@ class EveryPhase(unittest.TestCase):
 
     def test_every_phase_has_a_picture_that_can_be_drawn(self):
         for discipline, name in FIRST.items():
-            pictures = evaluate(*DEMO[name]).ride.pictures
+            pictures = evaluated(name).ride.pictures
             for phase in PHASES[discipline]:
                 with self.subTest(discipline=discipline, phase=phase.name):
                     shown = [pictures[key] for key in phase.pictures if key in pictures]
@@ -92,7 +93,7 @@ class EveryPhase(unittest.TestCase):
 
     def test_most_figures_of_the_demo_hold(self):
         """A struck figure is the exception: fewer than one in eight over the fleet."""
-        told = [f for name in FIRST.values() for f in evaluate(*DEMO[name]).ride.figures]
+        told = [f for name in FIRST.values() for f in evaluated(name).ride.figures]
         struck = [f.key for f in told if not f.valid]
         self.assertLess(len(struck), len(told) / 8, struck)
 
@@ -127,7 +128,7 @@ class Plausible(unittest.TestCase):
 
     def test_a_race_board_cannot_be_paddled_onto_the_plane(self):
         """340 to 600 W of drag at 2.5 to 5 m/s for a 14 ft board: only on a bump."""
-        case = ride_case(evaluate(*DEMO["grebe-14"]))
+        case = ride_case(evaluated("grebe-14"))
         self.assertGreater(case.model.running(5.0).drag * 5.0, 340)
         self.assertLess(case.model.running(2.5).moving, 0.3)
 

@@ -9,7 +9,7 @@ import numpy as np
 
 from kelvor.core.coefficients import HANDBOOK_COEFFICIENTS as TABLE
 from kelvor.core.errors import RefusedEdit
-from kelvor.core.evaluation import evaluate, evaluate_live, ride_case, settle
+from kelvor.core.evaluation import evaluate_live, ride_case, settle
 from kelvor.core.fluids import GRAVITY, air_density
 from kelvor.core.ride.condition import Condition, condition_of
 from kelvor.core.ride.stage import ride
@@ -20,15 +20,7 @@ from kelvor.core.shape.sections import Resolution
 from kelvor.core.units import DEGREE, KNOT
 from kelvor.core.wind import at_height
 from kelvor.demo.boards import demo_boards
-
-
-def demo(slug):
-    return next((board, brief) for name, board, brief in demo_boards() if name == slug)
-
-
-@cache
-def evaluated(slug):
-    return evaluate(*demo(slug), Resolution.COARSE)
+from tests.support import demo, evaluated
 
 
 @cache

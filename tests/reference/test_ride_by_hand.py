@@ -12,19 +12,16 @@ from functools import cache
 import numpy as np
 
 from kelvor.core.coefficients import HANDBOOK_COEFFICIENTS as TABLE
-from kelvor.core.evaluation import evaluate, ride_case
+from kelvor.core.evaluation import ride_case
 from kelvor.core.fluids import GRAVITY
-from kelvor.core.shape.sections import Resolution
 from kelvor.core.units import DEGREE, KNOT
 from kelvor.core.wind import at_height
 from kelvor.demo.boards import demo_boards
+from tests.support import evaluated
 
 DEMO = {name: (board, brief) for name, board, brief in demo_boards()}
 
-
-@cache
-def found(slug):
-    return evaluate(*DEMO[slug], Resolution.COARSE)
+found = evaluated
 
 
 @cache
