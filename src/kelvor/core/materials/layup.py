@@ -14,7 +14,7 @@ from kelvor.core.materials.table import MaterialTable
 from kelvor.core.shape.battens import Array
 from kelvor.core.shape.board import Board
 from kelvor.core.shape.construction import Construction, Ply
-from kelvor.core.shape.moments import Cells, cells
+from kelvor.core.shape.moments import Cells, cells, skin_cells
 from kelvor.core.shape.sections import Columns, Sections
 
 
@@ -72,8 +72,8 @@ def cloth_plan(construction: Construction, table: MaterialTable) -> list[Finding
 
 def layup(shape: Sections, construction: Construction, table: MaterialTable) -> Layup:
     """Lay a construction's cloth on a board's sections; raises InputError for materials the table has not."""
-    rows = np.unique(np.r_[0 : len(shape.x) : 2, len(shape.x) - 1])  # every other station is close enough for a skin
-    grid, thin = cells(shape, rows), _Thin(shape.x[rows], shape.y[rows], shape.z[rows], shape.columns)
+    rows, grid = skin_cells(shape)
+    thin = _Thin(shape.x[rows], shape.y[rows], shape.z[rows], shape.columns)
     girth = _girth(thin)
     fibre, resin = np.zeros_like(grid.area), np.zeros_like(grid.area)
     masses = []
@@ -119,15 +119,15 @@ class _Thin:
     columns: Columns
 
 
-def _girth(shape: _Thin) -> tuple[Array, Array]:
-    """Distance along every section from the bottom edge outward and from the deck edge outward, at segment middles (n, m − 1) [m]."""
+def _girth(shape: _Thin) -> tuple[Array, Array, Array]:
+    """Distance along every section from the bottom edge outward and from the deck edge outward, at segment middles, and segments (n, m − 1) [m]."""
     step = np.hypot(np.diff(shape.y, axis=1), np.diff(shape.z, axis=1))
     run = np.concatenate([np.zeros((len(step), 1)), np.cumsum(step, axis=1)], axis=1)
     middle = (run[:, :-1] + run[:, 1:]) / 2
-    return middle - run[:, [shape.columns.edge]], run[:, [shape.columns.deck_edge]] - middle
+    return middle - run[:, [shape.columns.edge]], run[:, [shape.columns.deck_edge]] - middle, step
 
 
-def _across(shape: _Thin, ply: Ply, girth: tuple[Array, Array]) -> Array:
+def _across(shape: _Thin, ply: Ply, girth: tuple[Array, Array, Array]) -> Array:
     """Share of every station's segments that a ply covers across the board (n, m − 1)."""
     edge, deck, m = shape.columns.edge, shape.columns.deck_edge, shape.y.shape[1]
     covered = np.zeros((len(shape.x), m - 1))
@@ -139,9 +139,8 @@ def _across(shape: _Thin, ply: Ply, girth: tuple[Array, Array]) -> Array:
         covered[:, deck:] = 1.0
     if ply.wrap > 0 and ply.zone in ("bottom", "deck"):
         distance = girth[0 if ply.zone == "bottom" else 1]
-        step = np.maximum(np.hypot(np.diff(shape.y, axis=1), np.diff(shape.z, axis=1)), 1e-9)
-        rail = np.clip((ply.wrap - distance) / step + 0.5, 0.0, 1.0)
-        covered[:, edge:deck] = np.maximum(covered[:, edge:deck], rail[:, edge:deck])
+        rail = np.clip((ply.wrap - distance[:, edge:deck]) / np.maximum(girth[2][:, edge:deck], 1e-9) + 0.5, 0.0, 1.0)
+        covered[:, edge:deck] = np.maximum(covered[:, edge:deck], rail)
     if ply.width > 0:
         low, high = np.minimum(shape.y[:, :-1], shape.y[:, 1:]), np.maximum(shape.y[:, :-1], shape.y[:, 1:])
         covered *= np.clip((ply.width / 2 - low) / np.maximum(high - low, 1e-9), 0.0, 1.0)
@@ -169,13 +168,13 @@ def _span(board: Board, ply: Ply) -> tuple[float, float]:
     return min(start, end), max(start, end)
 
 
-def _on_stations(board: Board, shape: _Thin, ply: Ply, girth: tuple[Array, Array]) -> Array:
+def _on_stations(board: Board, shape: _Thin, ply: Ply, girth: tuple[Array, Array, Array]) -> Array:
     start, end = _span(board, ply)
     inside = (shape.x >= start - 1e-9) & (shape.x <= end + 1e-9)
     return _across(shape, ply, girth) * inside[:, None]
 
 
-def _on_cells(board: Board, shape: _Thin, ply: Ply, girth: tuple[Array, Array]) -> Array:
+def _on_cells(board: Board, shape: _Thin, ply: Ply, girth: tuple[Array, Array, Array]) -> Array:
     start, end = _span(board, ply)
     x = shape.x
     run = np.maximum(np.diff(x), 1e-12)

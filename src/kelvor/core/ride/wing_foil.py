@@ -153,16 +153,15 @@ def dragging(board_mass: MassProperties, brief: Brief, table: Coefficients) -> f
     return float(foil_drag(wing, weight, speed, wet, brief.water.density, table))
 
 
-def mast_for(board_mass: MassProperties, brief: Brief, feet: float, table: Coefficients, thick: float = 0.0) -> float:
+def mast_for(board_mass: MassProperties, brief: Brief, feet: float, table: Coefficients, nose_down: float = 0.0) -> float:
     """Where the mast must stand [m from the tail] so that board, foil and a rider over their feet balance on the foil's lift.
 
-    The drag of the foil, a mast and the board's thickness [m] below the deck that drives it, presses the nose down.
+    `nose_down` is the moment of the foil's drag about the deck that drives the board [N m].
     """
     foil, rider = foil_mass(brief.foil, 0.0, 0.0, table), brief.rider.mass
     still = board_mass.mass * board_mass.x + foil.mass * foil.x + rider * feet  # the foil's own share moves with its mast
-    nose_down = dragging(board_mass, brief, table) * (brief.foil.mast_length + thick) / GRAVITY
     carried = board_mass.mass + rider
-    return (still + nose_down - (carried + foil.mass) * brief.foil.lift_ahead) / carried
+    return (still + nose_down / GRAVITY - (carried + foil.mass) * brief.foil.lift_ahead) / carried
 
 
 def wing_foil_figures(
@@ -183,7 +182,8 @@ def wing_foil_figures(
     travel = tracks.travel
     to_lift, feet = all_up.x - lift, feet_middle(measured)
     thick, pulled = measured.at(measured.shape.deck - measured.shape.keel, mast), dragging(board_mass, brief, table)
-    back = pulled * (foil.mast_length + thick) / (brief.rider.mass * GRAVITY)
+    nose_down = pulled * (foil.mast_length + thick)
+    back = nose_down / (brief.rider.mass * GRAVITY)
     feet_needed = -all_up.mass * to_lift / brief.rider.mass - back
     patch = touch_patch(measured, mast, measures.keel_flat[1])
     yaw = all_up.yaw_about(mast)
@@ -193,7 +193,7 @@ def wing_foil_figures(
                       inputs=inputs, valid=valid and math.isfinite(value))  # fmt: skip
 
     stood = stands(measured, brief.rider)
-    needed = mast_for(board_mass, brief, (stood.front + stood.back) / 2, table, thick)
+    needed = mast_for(board_mass, brief, (stood.front + stood.back) / 2, table, nose_down)
     reach = tracks.at.x(board.length)
     outside = abs(needed - reach) - travel
     words = f"mast {needed * 100:.1f} cm from the tail; tracks give {(reach - travel) * 100:.1f} to {(reach + travel) * 100:.1f} cm"

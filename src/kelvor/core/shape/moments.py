@@ -7,6 +7,7 @@ on the stations, which lie close where the shape turns.
 from __future__ import annotations
 
 from dataclasses import dataclass
+from functools import lru_cache
 
 import numpy as np
 from numpy.typing import NDArray
@@ -123,10 +124,16 @@ def cells(shape: Sections, every: Array | None = None) -> Cells:
     return Cells(area, (x[:-1] + x[1:])[:, None] / 2, my, mz, zones)
 
 
+@lru_cache(maxsize=2)
+def skin_cells(shape: Sections) -> tuple[NDArray[np.int64], Cells]:
+    """Every other station and the cells between them, which are close enough for a skin; kept for a board's cloth."""
+    rows = np.unique(np.r_[0 : len(shape.x) : 2, len(shape.x) - 1])
+    return rows, cells(shape, rows)
+
+
 def shells(shape: Sections) -> dict[str, Shell]:
     """The surface by zone: bottom to the bottom edge, rail to the deck edge, deck; chopped ends count as rail."""
-    every = np.append(np.arange(0, len(shape.x) - 1, 2), len(shape.x) - 1)  # every other station is close enough for a skin
-    found_cells = cells(shape, every)
+    _, found_cells = skin_cells(shape)
     area, mx = found_cells.area, found_cells.x[:, 0]
     first_z = area * found_cells.z
     second_z, second_y = first_z * found_cells.z, area * found_cells.y * found_cells.y
