@@ -17,7 +17,7 @@ from kelvor.core.shape.sections import Columns
 A, B, C = 1.2, 0.3, 0.06
 
 
-@dataclass
+@dataclass(eq=False)
 class Body:
     """Half-curves of a body, as the moments want them."""
 
