@@ -25,9 +25,16 @@ from kelvor.core.units import KNOT
 from kelvor.demo.boards import demo_boards
 
 
+def spin():
+    """Milliseconds of a fixed loop: how fast this machine is just now. Its speed wanders by half."""
+    begin = time.perf_counter()
+    sum(i * i for i in range(1_000_000))
+    return (time.perf_counter() - begin) * 1000
+
+
 def phases(say, timed):
     """All phases of one condition, board and brief new to the worker; then another condition of the same board. Aims 150 ms."""
-    spans = {}
+    spans, before = {}, spin()
     for _, board, brief in demo_boards():
         settled = settle(evaluate_live(board, brief))
         ride(ride_case(settled), condition_of(brief), settled.floating)
@@ -38,6 +45,7 @@ def phases(say, timed):
     print(
         f"all phases, 26 demo boards             median {median(spans.values()):6.1f} ms   most {spans[worst]:6.1f} ms ({worst})   aim 150"
     )
+    print(f"   a fixed spin beside it                {before:6.1f} ms before, {spin():6.1f} ms after")
 
 
 def sweeps():

@@ -137,21 +137,22 @@ class Paddle(unittest.TestCase):
         lost = 12.0 * 9.0 * (TABLE.glide_share / TABLE.stroke_rate) / (100.0 * (1 + TABLE.added_mass))
         self.assertAlmostEqual(law.glide_loss(model, curve, 3.0), lost, delta=1e-3 * lost)
 
-    def test_a_start_without_drag_is_a_push_and_then_a_power(self):
-        """Constant push F to v₁ = P/F, then constant power from 5 cm/s: t = m (v₁ − v₀)/F + m (v² − v₁²)/(2 P)."""
-        model, curve = paddled(), curve_of(lambda v: 0.0 * v)
+    def test_a_start_without_drag_runs_down_the_line_of_force_over_speed(self):
+        """Push F (1 − v/v₀) with F v₀/4 the peak power, from 5 cm/s: t = (m v₀/F) ln((1 − 0.05/v₀)/(1 − v/v₀))."""
+        curve = curve_of(lambda v: 0.0 * v)
         moved = 100.0 * (1 + TABLE.added_mass)
-        power, push = 300.0 * TABLE.stroke_efficiency, TABLE.stroke_push * 80.0 * GRAVITY
-        for pace in (2.0, 3.5):
-            end, turn = 0.95 * pace, power / push
-            self.assertGreater(end, turn)
-            exact = moved * (turn - 0.05) / push + moved * (end**2 - turn**2) / (2 * power)
-            self.assertAlmostEqual(law.start_time(model, curve, pace), exact, delta=0.06)
+        # the blade pushes while it is in the water
+        push = (1 - TABLE.glide_share) * TABLE.stroke_push * 80.0 * GRAVITY
+        for watts in (150.0, 300.0):
+            fades = 4 * watts * TABLE.stroke_efficiency / push
+            for pace in (1.5, 3.5):
+                exact = moved * fades / push * math.log((1 - 0.05 / fades) / (1 - 0.95 * pace / fades))
+                self.assertAlmostEqual(law.start_time(paddled(peak_watts=watts), curve, pace), exact, delta=0.06)
 
     def test_a_pace_the_watts_do_not_reach_has_no_start(self):
         curve = curve_of(lambda v: 60.0 * v**2)
         self.assertTrue(math.isnan(law.start_time(paddled(), curve, 4.0)))
-        self.assertTrue(math.isfinite(law.start_time(paddled(), curve, 1.2)))
+        self.assertTrue(math.isfinite(law.start_time(paddled(), curve, 0.9)))
 
     def test_a_buried_nose_of_a_box_lifts_by_its_volume_and_arm(self):
         x = np.linspace(0.0, 4.0, 801)

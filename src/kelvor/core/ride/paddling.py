@@ -17,6 +17,10 @@ METHOD = Method(
     "drag of the floating hull against the paddler's power through the blade",
     "ITTC 1957; Hogner 1932 and Michell 1898; stroke efficiency of the table", "flat water, steady stroke, Froude below 0.6",
 )  # fmt: skip
+START = Method(
+    "stroke's push down a straight line of force over speed to the paddler's greatest power, against the drag, board and water moving along",
+    "Hill 1938 (force–velocity, from memory); drag as told for the floating hull", "flat water, from rest, stroke after stroke",
+)  # fmt: skip
 STROKE_YAW = Method(
     "push of a stroke at the rail against inertia and damping in yaw of board, water and fins",
     "slender-body inertia (Newman 1977, from memory); fins by Helmbold 1942", "one stroke from a straight course, no steering",
@@ -70,12 +74,17 @@ def glide_loss(model: RideModel, curve: Paddling, speed: float) -> float:
 
 
 def start_time(model: RideModel, curve: Paddling, pace: float) -> float:
-    """Seconds from rest to 95 % of the pace at the peak watts; NaN where they do not get there within a minute."""
+    """Seconds from rest to 95 % of the pace at the peak watts; NaN where they do not get there within a minute.
+
+    A hard stroke from rest pushes as its table says, while the blade is in the water; faster water takes it less and less push,
+    down the straight line of force over speed whose greatest power is the paddler's (force–velocity line, Hill 1938, from memory).
+    """
     power = model.brief.peak_watts * model.table.stroke_efficiency
     mass, v, step, wanted = moved_mass(model), 0.05, 0.05, 0.95 * pace
-    most_push = model.table.stroke_push * model.brief.rider.mass * GRAVITY
+    first = (1 - model.table.glide_share) * model.table.stroke_push * model.brief.rider.mass * GRAVITY
+    fades = 4 * power / first
     for i in range(1200):
-        gain = step * (min(power / v, most_push) - curve.at(v)) / mass
+        gain = step * (first * max(1 - v / fades, 0.0) - curve.at(v)) / mass
         if v + gain >= wanted:
             return (i + (wanted - v) / gain) * step
         v += gain

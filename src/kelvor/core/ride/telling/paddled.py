@@ -10,7 +10,7 @@ from kelvor.core.ride import paddling as law
 from kelvor.core.ride.case import RideCase
 from kelvor.core.ride.model import METHOD as HULL
 from kelvor.core.ride.model import Running
-from kelvor.core.ride.paddling import BURIED, STROKE_YAW, TRACKING
+from kelvor.core.ride.paddling import BURIED, START, STROKE_YAW, TRACKING
 from kelvor.core.ride.paddling import METHOD as PADDLE
 from kelvor.core.ride.pictures import Chart, Line, Mark
 from kelvor.core.ride.telling.afloat import SINKS
@@ -70,7 +70,7 @@ GLIDE_LOSS = FigureDefinition(
 )
 FROUDE = FigureDefinition("waterline_froude", "Froude number at the pace", Q.RATIO, LENGTHS, more="faster for its length", less="slower for its length")
 START_TIME = FigureDefinition(
-    "start_time", "Seconds to the pace", Q.TIME, PADDLE, better=Better.LESS, more="slower", less="quicker", head="{}",
+    "start_time", "Seconds to the pace", Q.TIME, START, better=Better.LESS, more="slower", less="quicker", head="{}",
     school="Lightest, or durable: mass costs at every start, less between.",
 )
 YAW_PER_STROKE = FigureDefinition(
@@ -167,7 +167,8 @@ def pace(case: RideCase) -> None:
     loss = law.glide_loss(model, curve, wanted)
     tell.add(GLIDE_LOSS, loss, 0.2 * loss, f"{table.stroke_rate:.2f} strokes a second at {wanted / KNOT:.1f} kn")
     start = law.start_time(model, curve, wanted)
-    tell.add(START_TIME, start, 0.2 * start, f"to 95 % of {wanted / KNOT:.1f} kn at {brief.peak_watts:.0f} W",
+    strokes = f"{brief.peak_watts:.0f} W at most, {start * table.stroke_rate:.0f} strokes"
+    tell.add(START_TIME, start, 0.25 * start, f"to 95 % of {wanted / KNOT:.1f} kn, {strokes}",
              invalid="" if np.isfinite(start) else f"{brief.peak_watts:.0f} W do not reach {wanted / KNOT:.1f} kn")  # fmt: skip
     rises = law.nose_recovery(model)
     tell.add(NOSE_RECOVERY, rises, 0.05 * rises, "last 60 cm of the nose under")
@@ -237,7 +238,7 @@ def _tow_curves(case: RideCase, state: Running) -> None:
     """Slope and drag over speed."""
     model = case.model
     middle = model.table.bump_speed if case.brief.discipline in ("paddle race", "prone race") else max(case.condition.pace, 2.0)
-    speeds = np.linspace(0.5, 1.5, 13) * middle
+    speeds = np.linspace(0.5, 1.5, 41) * middle
     states = model.curve(speeds)
     steep = np.array([np.arctan(s.drag / model.weight) for s in states])
     wide = np.array([np.arctan(s.drag / model.weight) * s.band / s.drag for s in states])
