@@ -164,7 +164,7 @@ class PlanLines(ShapeCase):
         self.assertAlmostEqual(moved, 20 / self.bench.layout_now().scale, delta=1e-6)
         self.trigger("view.zero.tail")
         self.shape.pull_lever("strap.Back straps.half_spread", "1")
-        self.shape.pull_lever("strap.Back straps.at", "24")
+        self.shape.pull_lever("strap.Back straps.at", "34")
         self.session.settle_now()
         self.app.processEvents()
         clash = [f for f in self.session.evaluation.findings if f.code == "fittings_meet"]

@@ -184,7 +184,7 @@ def _slalom_parts(size: _Size, pattern: Pattern) -> tuple[tuple[Layer, ...], tup
                       layout=Layout("edge", Schedule.constant(0.35 * size.half))),
             DeckLayer(kind="recess", name="Mast recess", amount=size.schedule((0.46, 0), (0.5, 6), (0.64, 6), (0.7, 0), scale=MM),
                       layout=Layout("centre", Schedule.constant(0.11)), wall=radians(20)))  # fmt: skip
-    span = 0.48 * 2 * size.half
+    span = 0.54 * 2 * size.half
     fittings = Fittings(
         fin_boxes=fin_set("single", size.length, size.half, span=span, box="deep box", at=0.098),
         mast_track=MastTrack(at=Place("tail", size.x(0.575)), length=0.22), straps=(

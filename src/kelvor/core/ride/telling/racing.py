@@ -65,6 +65,7 @@ FIN_MARGIN = FigureDefinition(
 )
 FIN_MARGIN_PUSH = FigureDefinition(
     "fin_margin_push", "Fin lift left, pushing", Q.SHARE, FINS, better=Better.MORE, short="{} of fin left, pushing",
+    short_below="{} more than the fin holds, pushing",
     rests=("fin",),
 )
 FIN_LOAD = FigureDefinition(
