@@ -29,7 +29,7 @@ OTHERS = {
 """Coefficients that another board of the demo reads."""
 
 
-BEFORE_THE_RIDE = ("mast_mass", "wing_mass", "fuselage_mass", "rig_height", "rider_centre")
+BEFORE_THE_RIDE = ("cruise", "mast_mass", "wing_mass", "fuselage_mass", "rig_height", "rider_centre")
 """Coefficients that the live path or the float read."""
 
 

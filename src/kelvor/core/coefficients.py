@@ -219,6 +219,9 @@ class Coefficients:
         float, About("Mast thickness over chord", "Foil", _R, 0.08, 0.25, 0.02, _PRACTICE),
     ] = 0.13
     mast_profile_drag: Annotated[float, About("Mast drag coefficient", "Foil", _R, 0.004, 0.05, 0.002, _NACA)] = 0.009
+    cruise: Annotated[
+        float, About("Flying speed over lift-off at which feet and mast balance", "Foil", _R, 1.0, 2.5, 0.15, _PRACTICE),
+    ] = 1.3
     fuselage_girth: Annotated[
         float, About("Fuselage, round its section", "Foil", _L, 0.04, 0.3, 0.02, _PRACTICE),
     ] = 0.11

@@ -17,14 +17,9 @@ from typing import NamedTuple
 import numpy as np
 from numpy.typing import NDArray
 
-from kelvor.core.figures import Method
 from kelvor.core.fluids import GRAVITY
 from kelvor.core.shape.battens import Array
 
-METHOD = Method(
-    "waves by sources over the hull's true breadth, beside a thin hull's as the band",
-    "Hogner 1932 (from memory); Michell 1898", "waterline Froude number 0.15 to 0.60, deep water",
-)  # fmt: skip
 FROUDE_RANGE = (0.15, 0.60)
 """Thin-ship waves are used between these Froude numbers on waterline length."""
 BAND = 0.30

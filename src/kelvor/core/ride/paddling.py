@@ -23,11 +23,12 @@ START = Method(
 )  # fmt: skip
 STROKE_YAW = Method(
     "push of a stroke at the rail against inertia and damping in yaw of board, water and fins",
-    "slender-body inertia (Newman 1977, from memory); fins by Helmbold 1942", "one stroke from a straight course, no steering",
+    "slender-body inertia (Newman 1977, from memory); fins by Helmbold 1942, less a converged lattice's difference",
+    "one stroke from a straight course, no steering",
 )  # fmt: skip
 TRACKING = Method(
     "side force of fins and mast at an angle to the flow, times their distance from the middle of the waterline",
-    "Helmbold 1942", "small angles, the hull's own side force left out",
+    "Helmbold 1942, less a converged lattice's difference", "small angles, the hull's own side force left out",
 )  # fmt: skip
 BURIED = Method("volume of the buried nose times its distance from the volume's centre", "Archimedes", "still water, nose wholly under")
 
@@ -81,10 +82,10 @@ def start_time(model: RideModel, curve: Paddling, pace: float) -> float:
     """
     power = model.brief.peak_watts * model.table.stroke_efficiency
     mass, v, step, wanted = moved_mass(model), 0.05, 0.05, 0.95 * pace
-    first = (1 - model.table.glide_share) * model.table.stroke_push * model.brief.rider.mass * GRAVITY
-    fades = 4 * power / first
+    at_rest = (1 - model.table.glide_share) * model.table.stroke_push * model.brief.rider.mass * GRAVITY
+    no_push = 4 * power / at_rest  # speed at which the line of force ends
     for i in range(1200):
-        gain = step * (first * max(1 - v / fades, 0.0) - curve.at(v)) / mass
+        gain = step * (at_rest * max(1 - v / no_push, 0.0) - curve.at(v)) / mass
         if v + gain >= wanted:
             return (i + (wanted - v) / gain) * step
         v += gain

@@ -18,7 +18,7 @@ from kelvor.core.units import DEGREE
 
 METHOD = Method(
     "balance of drive, drag and the side force the rider can hold",
-    "lifting line; rider's righting moment; fins by Helmbold 1942", "steady state, flat water; courses every 5°",
+    "lifting line; rider's righting moment; fins by Helmbold 1942, less a converged lattice's difference", "steady state, flat water; courses every 5°",
 )  # fmt: skip
 ANGLES = np.radians(np.arange(40.0, 166.0, 5.0))
 FAST_COURSE = 115 * DEGREE

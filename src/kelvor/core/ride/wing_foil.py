@@ -35,10 +35,8 @@ FOIL_PARTS = Method(
 BALANCE = Method(
     "weights of board, foil and rider over their feet balanced about the foil's lift, against the foil's drag a mast below the deck",
     "statics; drag of the foil (Hoerner 1965, from memory); shares of foil mass: common practice, no source",
-    "level flight at 1.3 times the lift-off speed; the rider in balance against the pull",
+    "level flight a little faster than lift-off (coefficient of the table); the rider in balance against the pull",
 )  # fmt: skip
-CRUISE = 1.3
-"""Speed over that of lift-off at which feet and mast are balanced (common practice, no source)."""
 RIDDEN = Method(
     "board by zones, foil by parts, the rider as an upright rod over the feet; about the foil's lift",
     "Steiner's theorem; a rod's own inertia; shares of foil mass: common practice, no source", "rider standing stiffly, in flight",
@@ -148,7 +146,7 @@ def dragging(board_mass: MassProperties, brief: Brief, table: Coefficients) -> f
     foil = brief.foil
     weight = (board_mass.mass + foil.mass + brief.rider.mass) * GRAVITY
     wing = FoilWing(foil.area, foil.span, foil.mast_length, foil.fuselage)
-    speed = CRUISE * lift_off_speed(wing, weight, table.foil_lift_most * table.foil_lift_used, brief.water.density)
+    speed = table.cruise * lift_off_speed(wing, weight, table.foil_lift_most * table.foil_lift_used, brief.water.density)
     wet = max(foil.mast_length - brief.ride_height, 0.05)
     return float(foil_drag(wing, weight, speed, wet, brief.water.density, table))
 
