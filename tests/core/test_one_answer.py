@@ -123,7 +123,7 @@ class Methods(unittest.TestCase):
         "released_area": "behind the release", "wake_slope": "slope whose pull", "bump_slope": "slope whose pull",
         "pitch_to_spare": "pitch the tail leaves", "waterline_froude": "root of g", "lateral_area": "under still water",
         "arm_reach": "shoulder", "roll_damping_15": "strip theory", "foil_cavitation": "vapour pressure", "slam": "wedge entry",
-        "rail_radius_30": "heeled surface", "yaw_resistance": "distance squared", "net_force": "side force the rider can hold",
+        "rail_radius_30": "heeled surface", "yaw_resistance": "distance squared", "net_force": "forces and roll in balance",
         "flex_travel": "bending test", "rail_to_rail": "added mass", "cut_out_volume": "times its height",
     }  # fmt: skip
 

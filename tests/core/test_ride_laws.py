@@ -8,7 +8,6 @@ import numpy as np
 
 from kelvor.core.brief import Wing
 from kelvor.core.coefficients import HANDBOOK_COEFFICIENTS
-from kelvor.core.drive.sails import forces, gear_of
 from kelvor.core.evaluation import evaluate, evaluate_live, ride_case, settle
 from kelvor.core.floating.righting import flooded, righting, stepped_back
 from kelvor.core.fluids import GRAVITY
@@ -122,35 +121,27 @@ class Driving(unittest.TestCase):
         winds = [w for w, _ in case.least_winds]
         areas = [g.area for g in case.gears]
         self.assertEqual([w for _, w in sorted(zip(areas, winds, strict=True), reverse=True)], sorted(winds))
-        tiny = gear_of("scrap", "hand wing", 0.3, 0.5, HANDBOOK_COEFFICIENTS)
-        self.assertTrue(math.isnan(least_wind(case.model, case.way, tiny)[0]))
+        scrap = case_of("dunlin-39", wings=(Wing(name="Scrap", area=0.3, mass=0.5),), wing_in_use=0)
+        self.assertTrue(math.isnan(scrap.least_winds[0][0]))
 
     def test_going_over_the_hump_asks_no_more_than_going_all_the_way(self):
         case = case_of("eider-148")
-        over, _ = least_wind(case.model, case.way, case.gear, case.way.top.speed)
+        over, _ = least_wind(case.rigged, case.way, case.way.top.speed)
         self.assertLessEqual(over, case.least_winds[0][0] + 1e-6)
-
-    def test_a_kite_lifts_and_a_wing_does_not(self):
-        kite, wing = (gear_of("g", rig, 9.0, 3.0, HANDBOOK_COEFFICIENTS) for rig in ("kite", "hand wing"))
-        flown = forces(kite, 8.0, 3.0, 90 * DEGREE, 1.225, swung=True)
-        self.assertGreater(float(flown.up), 0.5 * float(flown.drive))
-        self.assertEqual(float(forces(wing, 8.0, 3.0, 90 * DEGREE, 1.225).up), 0.0)
 
     def test_no_course_into_the_wind_and_faster_with_more_of_it(self):
         case = case_of("shearwater-76")
-        slow, fast = (polar(case.model, case.way, case.gear, knots * KNOT) for knots in (12, 20))
+        slow, fast = (polar(case.rigged, knots * KNOT) for knots in (12, 20))
         self.assertLess(slow.at(40 * DEGREE), 0.6 * slow.speed.max())
         self.assertGreater(fast.speed.max(), slow.speed.max() + 1.0)
         up, down = (fast.best(upwind=u, running=case.way.planes) for u in (True, False))
         self.assertTrue(40 * DEGREE < up.angle < 90 * DEGREE < down.angle)
-        self.assertAlmostEqual(up.made_good, up.speed * math.cos(up.angle + up.leeway), delta=0.3)
+        self.assertAlmostEqual(up.made_good, up.speed * math.cos(up.angle), delta=0.05)
 
     def test_a_heavier_rider_holds_more_sail(self):
-        from kelvor.core.ride.going import held_side
-
         rider = DEMO["skua-102"][1].rider
         light, heavy = (case_of("skua-102", rider=replace(rider, mass=m)) for m in (70.0, 100.0))
-        self.assertAlmostEqual(held_side(heavy.model, heavy.gear) / held_side(light.model, light.gear), 100 / 70, places=6)
+        self.assertAlmostEqual(float(heavy.rigged.held(0.0, 0.0) / light.rigged.held(0.0, 0.0)), 100 / 70, places=6)
 
 
 class Fins(unittest.TestCase):

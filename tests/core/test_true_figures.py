@@ -51,20 +51,25 @@ def _with(settled, table):
 class HeldUpright(unittest.TestCase):
     """A sail or hand wing stands in the wind with its whole area; only a kite hangs at an angle."""
 
-    def test_push_of_a_hand_wing_at_rest_by_hand(self):
+    def test_push_of_a_hand_wing_at_the_hump_by_hand(self):
         slug = "sandpiper-46"
         _, brief = demo(slug)
-        wing = brief.wing
-        # drag of the wing helps broad of the wind; at rest the best of the courses a rider starts on, by lifting line
-        felt = at_height(brief.wind.speed, brief.wind.height, TABLE.wing_height)
+        wing, figures = brief.wing, evaluated(slug).figures
+        speed = figures["hump_speed"].value
+        blows = at_height(brief.wind.speed, brief.wind.height, TABLE.wing_height)
         lift = TABLE.wing_lift_most
         drag = TABLE.wing_profile_drag + lift**2 / (math.pi * TABLE.wing_aspect)
-        pressure = air_density(15.0) / 2 * felt**2 * wing.area
-        courses = [math.radians(c) for c in (75, 90, 105, 120, 135)]
-        within = [c for c in courses if pressure * abs(lift * math.cos(c) + drag * math.sin(c)) <= TABLE.arm_share * brief.rider.mass * GRAVITY]
-        by_hand = max(pressure * (lift * math.sin(c) - drag * math.cos(c)) for c in within)
+        best = 0.0
+        for course in (math.radians(c) for c in (75, 90, 105, 120, 135)):
+            ahead, across = blows * math.cos(course) + speed, blows * math.sin(course)
+            felt, off = math.hypot(ahead, across), math.atan2(across, ahead)
+            drive = air_density(15.0) / 2 * felt**2 * wing.area * (lift * math.sin(off) - drag * math.cos(off))
+            # the rider's own drag, which the board's curve has in still air
+            body = air_density(15.0) / 2 * TABLE.rider_drag_area * (felt**2 * math.cos(off) - speed**2)
+            best = max(best, drive - body)
         push = next(line for line in evaluated(slug).ride.pictures["drag"].lines if line.role == "push")
-        self.assertAlmostEqual(push.y[0] / by_hand, 1.0, delta=0.06)  # it makes 0.8 kn already
+        # what the mast costs to hold the side force, and what the wing lifts off the hull, are not in the sum by hand: 9 % here
+        self.assertAlmostEqual(float(np.interp(speed, push.x, push.y)) / best, 0.95, delta=0.06)
 
     def test_force_to_spare_ends_where_the_run_does(self):
         for slug in ("shearwater-69", "shearwater-76"):

@@ -32,6 +32,7 @@ _R, _H, _L, _A, _S, _V = (
 _PRACTICE = "common practice, no source"
 _JUDGEMENT = "judgement"
 _THIN = "thin cambered membranes in tunnels: Marchaj 1979, Aero-hydrodynamics of Sailing (from memory)"
+_SAILS = "main sails of yachts behind a mast: Hazen 1980 (from memory)"
 _NACA = "NACA 0010 to 0012 near Re 5e5 (neuralfoil 0.3.3, n_crit 9), raised for real finish"
 
 
@@ -52,11 +53,25 @@ class Coefficients:
     wing_height: Annotated[
         float, About("Centre of pressure above the water", "Hand wing", _H, 0.5, 3.0, 0.2, _PRACTICE),
     ] = 1.3
+    wing_cant: Annotated[
+        float, About("Wing leant over to lift at most", "Hand wing", _A, 0.0, 1.2, 0.12, _PRACTICE),
+    ] = 0.45
     sail_lift_most: Annotated[float, About("Greatest lift coefficient", "Sail", _R, 0.5, 2.0, 0.12, _THIN)] = 1.30
-    sail_profile_drag: Annotated[float, About("Profile drag coefficient", "Sail", _R, 0.01, 0.3, 0.015, _THIN)] = 0.05
-    sail_aspect: Annotated[
-        float, About("Aspect ratio × span factor", "Sail", _R, 0.8, 8.0, 0.4, "common planforms; lifting line"),
-    ] = 3.0
+    sail_profile_drag: Annotated[
+        float, About("Profile drag coefficient at small lift", "Sail", _R, 0.01, 0.3, 0.006, _SAILS),
+    ] = 0.026
+    sail_lift_drag: Annotated[
+        float, About("Profile drag that grows with lift, per its square", "Sail", _R, 0.0, 0.1, 0.006, _SAILS),
+    ] = 0.016
+    sail_gap: Annotated[
+        float, About("Gap between foot and deck while sailing", "Sail", _H, 0.0, 0.8, 0.07, _PRACTICE),
+    ] = 0.10
+    sail_cant: Annotated[
+        float, About("Rig leant to windward at most", "Sail", _A, 0.0, 0.6, 0.06, _PRACTICE),
+    ] = 0.26
+    sail_off: Annotated[
+        float, About("Body to windward of the sail", "Sail", _L, 0.2, 1.5, 0.10, _PRACTICE),
+    ] = 0.55
     sail_luff: Annotated[float, About("Luff over the root of the area", "Sail", _R, 1.2, 2.4, 0.08, _PRACTICE)] = 1.62
     effort_height: Annotated[
         float, About("Sail's centre of effort, of the luff", "Sail", _R, 0.25, 0.6, 0.03, _PRACTICE),
@@ -94,14 +109,12 @@ class Coefficients:
     kite_ahead: Annotated[
         float, About("Share of the level pull that drives on a reach", "Kite", _R, 0.3, 1.0, 0.1, _PRACTICE),
     ] = 0.75
-    kite_edge: Annotated[
-        float,
-        About("Slope of the bottom that holds the pull, as drag", "Kite", _R, 0.0, 0.3, 0.03,
-              "judgement: a bottom edged some 5°"),
-    ] = 0.087
-    kite_leeway: Annotated[
-        float, About("Leeway of a kite board on its edge", "Kite", _A, 0.0, 0.3, 0.03, "judgement"),
-    ] = 0.070
+    edge_heel: Annotated[
+        float, About("Heel on the edge at most", "Kite", _A, 0.2, 1.3, 0.12, _PRACTICE),
+    ] = 0.80
+    edge_bite: Annotated[
+        float, About("Depth of the edge under load, its ends out of the water", "Kite", _H, 0.01, 0.2, 0.015, _JUDGEMENT),
+    ] = 0.050
     arm_share: Annotated[
         float, About("Pull the arms hold, of body weight", "Rider", _R, 0.1, 1.0, 0.10, _PRACTICE),
     ] = 0.45
@@ -137,6 +150,12 @@ class Coefficients:
     same_drag: Annotated[
         float, About("Drag a rider does not feel, of the least", "Rider", _R, 0.002, 0.2, 0.01, _PRACTICE),
     ] = 0.02
+    heel_most: Annotated[
+        float, About("Heel to leeward at which a board still planes well", "Rider", _A, 0.0, 0.4, 0.03, _PRACTICE),
+    ] = 0.12
+    foil_heel: Annotated[
+        float, About("Heel to windward in flight at most", "Rider", _A, 0.0, 0.8, 0.08, _PRACTICE),
+    ] = 0.30
     step_ahead: Annotated[
         float, About("Rider's step ahead of the front strap to get going", "Rider", _L, 0.0, 0.8, 0.10, _PRACTICE),
     ] = 0.30

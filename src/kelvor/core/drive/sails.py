@@ -1,30 +1,30 @@
 """Drive of sails, hand wings and kites.
 
-Lift and drag coefficients with induced drag by lifting line; the trim is what
-drives most, between nothing and the greatest lift. Off the wind where drag
-drives too, a stalled sail counts by its greatest force across the wind.
+Lift, and drag that grows with its square: profile by tunnel data, induced by
+lifting line. What is held in hand is eased by flattening: less lift, with the
+drag of that lift. Off the wind, where drag drives too, a stalled sail counts by
+its force along the wind.
 """
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 
 import numpy as np
-from numpy.typing import NDArray
 
 from kelvor.core.coefficients import Coefficients
 from kelvor.core.disciplines import Rig
+from kelvor.core.lifting.slopes import SPAN_FACTOR, mirrored
 from kelvor.core.shape.battens import Array
-from kelvor.core.wind import apparent, at_height
-
-TRIMS = np.linspace(0.0, 1.0, 51)
+from kelvor.core.wind import at_height
 
 
 @dataclass(frozen=True, slots=True)
 class Gear:
     """A sail, hand wing or kite: area [m²], mass [kg], and how it drives.
 
-    `raised` is the angle of its lines above the horizon [rad], `swung` its flying speed over the wind
+    `lift_drag` is what drag grows by, per lift squared; `chord` the mean chord of a sail [m], 0 for others;
+    `raised` the angle of a kite's lines above the horizon [rad], `swung` its flying speed over the wind
     while it is swung to start: 0 and 1 for what is held in hand or stepped on the board.
     """
 
@@ -34,85 +34,75 @@ class Gear:
     mass: float
     lift_most: float
     profile_drag: float
-    aspect: float
+    lift_drag: float
     height: float
     stalled: float
+    chord: float = 0.0
     raised: float = 0.0
     swung: float = 1.0
 
-    def luff(self, table: Coefficients) -> float:
-        """Length of a sail's luff [m]."""
-        return float(table.sail_luff * np.sqrt(self.area))
-
-    def effort(self, table: Coefficients) -> float:
-        """Height of a sail's centre of effort above the deck [m]."""
-        return table.sail_foot + table.effort_height * self.luff(table)
-
 
 def gear_of(name: str, rig: Rig, area: float, mass: float, table: Coefficients) -> Gear:
-    """A gear with its coefficients; a sail's centre stands where its luff puts it."""
+    """A gear with its coefficients; a sail's centre stands where its luff puts it, its foot near the deck that seals it."""
     if rig == "hand wing":
-        return Gear(name, rig, area, mass, table.wing_lift_most, table.wing_profile_drag, table.wing_aspect, table.wing_height,
+        return Gear(name, rig, area, mass, table.wing_lift_most, table.wing_profile_drag, 1 / (np.pi * table.wing_aspect), table.wing_height,
                     table.sail_stalled)  # fmt: skip
     if rig == "kite":
-        return Gear(name, rig, area, mass, table.kite_lift_most, table.kite_profile_drag, table.kite_aspect,
-                    table.kite_height, table.sail_stalled, table.kite_elevation, table.kite_speed)  # fmt: skip
-    sail = Gear(name, rig, area, mass, table.sail_lift_most, table.sail_profile_drag, table.sail_aspect, 0.0, table.sail_stalled)
-    return replace(sail, height=sail.effort(table))
+        return Gear(name, rig, area, mass, table.kite_lift_most, table.kite_profile_drag, 1 / (np.pi * table.kite_aspect),
+                    table.kite_height, table.sail_stalled, raised=table.kite_elevation, swung=table.kite_speed)  # fmt: skip
+    luff = float(table.sail_luff * np.sqrt(area))
+    aspect = SPAN_FACTOR * mirrored(luff, table.sail_gap) ** 2 / area
+    return Gear(name, rig, area, mass, table.sail_lift_most, table.sail_profile_drag, table.sail_lift_drag + 1 / (np.pi * aspect),
+                table.sail_foot + table.effort_height * luff, table.sail_stalled, area / luff)  # fmt: skip
 
 
 @dataclass(frozen=True, slots=True, eq=False)
-class Driven:
-    """Forces of a gear on the board, arrays of one shape.
+class Trimmed:
+    """A gear trimmed, arrays of one shape: force ahead, force square to the course in the rig's plane, to leeward [N], lift coefficient.
 
-    `drive` ahead and `side` to leeward [N], `up` [N], the apparent wind [m/s] and its angle off the bow [rad].
+    `held` tells whether there is a trim within what can be held.
     """
 
-    drive: Array
-    side: Array
-    up: Array
-    wind: Array
-    angle: Array
+    ahead: Array
+    across: Array
+    lift: Array
+    held: Array
 
 
-def forces(
-    gear: Gear, wind: float, speed: Array | float, angle: Array | float, density: float, most_side: float = np.inf,
-    *, swung: bool = False,
-) -> Driven:  # fmt: skip
-    """Best drive at a board's `speed` and true wind `angle` off the bow, the wind blowing `wind` at the gear's height.
+def trimmed(
+    gear: Gear, felt: Array | float, off: Array | float, density: float, *, cant: Array | float = 0.0, most: Array | float = np.inf,
+    cost: Array | float = 0.0, swung: bool = False,
+) -> Trimmed:  # fmt: skip
+    """The gear in the apparent wind `felt` [m/s] at `off` the bow [rad], trimmed for most drive less `cost` times the force across.
 
     Parameters
     ----------
-    most_side:
-        Side force the rider can hold [N]; the gear is eased to it.
+    cant:
+        Lean of the rig to windward [rad]: what blows along the mast does not drive (Kerwin 1978, from memory).
+    most:
+        Force across that can be held to either side [N]; the gear is flattened to it.
     swung:
         Whether a kite is swung through the wind, as it is to start; what is held in hand never is.
     """
-    felt, off = apparent(wind, speed, angle)
-    pressure = density / 2 * felt**2 * gear.area * (gear.swung**2 if swung else 1.0)
-    lift = gear.lift_most * TRIMS.reshape((-1,) + (1,) * np.ndim(off))
-    drag = gear.profile_drag + lift**2 / (np.pi * gear.aspect)
-    level = np.cos(gear.raised)
-    ahead = pressure * level * (lift * np.sin(off) - drag * np.cos(off))
-    across = pressure * level * (lift * np.cos(off) + drag * np.sin(off))
-    stalled = pressure * gear.stalled * level * -np.cos(off)  # running before the wind
-    held = np.abs(across) <= most_side
-    usable = np.where(held, ahead, -np.inf)
-    best = np.argmax(usable, axis=0)
-    none = ~held.any(axis=0)
-    drive, side = (
-        np.where(none, -pressure * gear.profile_drag, _picked(np.where(held, ahead, 0.0), best)),
-        np.where(none, 0.0, _picked(across, best)),
-    )
-    runs = stalled > drive
-    total = np.hypot(drive, side) / max(level, 1e-6)
-    return Driven(np.where(runs, stalled, drive), np.where(runs, 0.0, side), total * np.sin(gear.raised), felt, off)
-
-
-def _picked(values: Array, best: NDArray[np.intp]) -> Array:
-    """Of values (trims, …) those of the best trim."""
-    picked: Array = np.take_along_axis(values, best[None], axis=0)[0]
-    return picked
+    along, athwart = felt * np.cos(off), felt * np.sin(off) * np.cos(cant)
+    blows = np.maximum(np.hypot(along, athwart), 1e-9)
+    c, s = along / blows, athwart / blows
+    pressure = density / 2 * blows**2 * gear.area * np.cos(gear.raised) * (gear.swung**2 if swung else 1.0)
+    k, price = gear.lift_drag, c + cost * s
+    best = np.where(price > 1e-9, np.clip((s - cost * c) / np.maximum(2 * k * price, 1e-9), 0.0, gear.lift_most), gear.lift_most)
+    room = np.minimum(most / pressure, 1e6) - gear.profile_drag * s
+    held = room >= 0
+    spare = np.maximum(room, 0.0)
+    lift = np.minimum(best, 2 * spare / np.maximum(c + np.sqrt(c**2 + 4 * k * s * spare), 1e-9))
+    # from aft of the beam lift pulls to windward: no harder than is held either
+    pulls = np.minimum(most / pressure, 1e6) + gear.profile_drag * s
+    inside = c**2 - 4 * k * s * pulls
+    lift = np.where((c < 0) & (inside > 0), np.minimum(lift, 2 * pulls / (np.sqrt(np.maximum(inside, 0.0)) - c + 1e-12)), lift)
+    drag = gear.profile_drag + k * lift**2
+    ahead, across = pressure * (lift * s - drag * c), pressure * (lift * c + drag * s)
+    stalled = np.minimum(pressure * gear.stalled, most / np.maximum(s, 1e-9)) * (c < 0)  # square to the wind it drives along it
+    runs = -stalled * (c + cost * s) > ahead - cost * across
+    return Trimmed(np.where(runs, -stalled * c, ahead), np.where(runs, stalled * s, across), np.where(runs, 0.0, lift), held)
 
 
 def wind_at(gear: Gear, speed: float, given_at: float) -> float:

@@ -11,9 +11,12 @@ from __future__ import annotations
 import numpy as np
 
 from kelvor.core.shape.battens import Array
+from kelvor.core.smooth import step
 
 FLAT_SLOPE = 2 * np.pi
 """Lift slope of a thin section [1/rad]."""
+SEPARATES = (0.12, 0.30)
+"""Angles of attack between which a thin fin loses the suction at its nose [rad] (judgement)."""
 SPAN_FACTOR = 0.9
 """Induced drag of an elliptic wing over that of real plans (Hoerner 1965, from memory)."""
 
@@ -52,9 +55,46 @@ def surface_ratio(aspect: float, depth_over_chord: Array | float) -> Array:
     return ratio
 
 
+def mirrored(span: float, gap: float) -> float:
+    """Span [m] of a wing alone that drags as one of `span` does whose end stands `gap` [m] off a wall.
+
+    Least induced drag is that of the momentum two plates in line shed, one the other's mirror image (Munk 1921, NACA Report
+    121; their added mass by conformal mapping): from √2 spans with no gap to one span with a wide one.
+    """
+    if gap <= 0:
+        return float(np.sqrt(2.0)) * span
+    inner = gap / (gap + span)
+    shed = 1 + inner**2 - 2 * _complete(np.sqrt(1 - inner**2))
+    return float((gap + span) * np.sqrt(2 * shed))
+
+
+def _complete(modulus: float) -> float:
+    """Complete elliptic integral of the second kind over that of the first, by the arithmetic-geometric mean (Abramowitz & Stegun 17.6)."""
+    a, b, left, power = 1.0, float(np.sqrt(1 - modulus**2)), modulus**2 / 2, 0.5
+    while abs(a - b) > 1e-15 * a:
+        a, b, c = (a + b) / 2, float(np.sqrt(a * b)), (a - b) / 2
+        power *= 2
+        left += power * c**2
+    return float(1 - left)
+
+
 def induced_drag(
     lift: Array | float, aspect: Array | float, span_factor: float = SPAN_FACTOR, sigma: Array | float = 0.0
 ) -> Array:
     """Induced drag coefficient of a lift coefficient."""
     drag: Array = np.asarray(lift) ** 2 * (1 + np.asarray(sigma)) / (np.pi * np.asarray(aspect) * span_factor)
+    return drag
+
+
+def holding_drag(side: Array, pressure: Array, grip: Array | float, aspect: Array | float) -> Array:
+    """Drag [N] of what holds `side` [N] at a stream pressure [Pa]: induced, and once the flow leaves the nose, as a plate's.
+
+    `grip` is area times lift slope [m²/rad], `aspect` area times aspect ratio [m²]. A plate's force stands square to it
+    (Hoerner & Borst 1975, from memory); between the angles of `SEPARATES` the one passes into the other.
+    """
+    turned = np.abs(side) / np.maximum(pressure * grip, 1e-9)
+    drawn = side**2 / np.maximum(pressure * np.pi * np.maximum(aspect, 1e-6) * SPAN_FACTOR, 1e-9)
+    plate = np.maximum(np.abs(side) * np.tan(np.minimum(turned, 1.0)), drawn)
+    low, high = SEPARATES
+    drag: Array = drawn + (plate - drawn) * step((turned - low) / (high - low))
     return drag

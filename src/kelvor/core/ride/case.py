@@ -5,21 +5,27 @@ from __future__ import annotations
 import math
 from functools import cached_property
 
+import numpy as np
+
 from kelvor.core.disciplines import AT_REST
 from kelvor.core.drive.sails import Gear
 from kelvor.core.figures import Figures
 from kelvor.core.floating.rider import Posture
 from kelvor.core.floating.righting import Righting, SteppedBack, righting, stepped_back
 from kelvor.core.measure.stance import Feet, feet
+from kelvor.core.ride.balance import LIGHTER, Rigged, Sailed
 from kelvor.core.ride.condition import Condition, windy
-from kelvor.core.ride.going import Going, gears, going, held_side, least_wind
+from kelvor.core.ride.going import Going, gears, going, least_wind
 from kelvor.core.ride.maker import Maker
 from kelvor.core.ride.model import RideModel, Running
 from kelvor.core.ride.paddling import Paddling, paddling
-from kelvor.core.ride.sailing import FAST_COURSE, Course, Polar, polar
+from kelvor.core.ride.sailing import FAST_COURSE, Course, Polar, polar, steady
 from kelvor.core.shape.geometry import Geometry, of_sections
 from kelvor.core.shape.sections import Resolution, sections
 from kelvor.core.units import KNOT
+
+SLOWEST = 2.5
+"""Speed below which planing is not looked at [m/s]."""
 
 
 class BoardCase:
@@ -45,9 +51,25 @@ class BoardCase:
         return self.gears[min(self.brief.wing_in_use, len(self.gears) - 1)] if self.gears else None
 
     @cached_property
+    def _lighter(self) -> tuple[Running, ...]:
+        """The way with less to carry."""
+        carried = self.model.weight - self.way.lifted
+        return self.model.curve(self.way.speeds, self.model.weight - LIGHTER * carried)
+
+    @cached_property
+    def rigs(self) -> tuple[Rigged, ...]:
+        """The board under each gear of the brief."""
+        return tuple(Rigged(self.model, g, self.way.curve, self._lighter, self.way.lift_off) for g in self.gears)
+
+    @cached_property
+    def rigged(self) -> Rigged | None:
+        """The board under the gear in use."""
+        return self.rigs[self.gears.index(self.gear)] if self.gear is not None else None
+
+    @cached_property
     def least_winds(self) -> tuple[tuple[float, float], ...]:
         """Least wind and its band for each gear [m/s]."""
-        return tuple(least_wind(self.model, self.way, g) for g in self.gears)
+        return tuple(least_wind(rigged, self.way) for rigged in self.rigs)
 
     @cached_property
     def coarse(self) -> Geometry:
@@ -112,16 +134,24 @@ class RideCase:
     @cached_property
     def polar(self) -> Polar | None:
         """Speeds round the wind with the gear in use."""
-        gear = self.board.gear
-        return None if gear is None else polar(self.model, self.way, gear, self.condition.wind)
+        return None if self.board.rigged is None else polar(self.board.rigged, self.condition.wind)
+
+    @cached_property
+    def sailed(self) -> Sailed | None:
+        """The balance on the fast course; None where nothing drives the board there."""
+        rigged = self.board.rigged
+        if rigged is None or self.polar is None or not self.polar.at(FAST_COURSE) > 0.5:
+            return None
+        return rigged.at(self.condition.wind, FAST_COURSE, self.run.speed)
 
     @cached_property
     def run(self) -> Running:
         """The board on its fast course (sailed), at its pace (paddled and towed), or planing at 15 kn where nothing drives it."""
-        if windy(self.brief) and self.polar is not None:
+        rigged = self.board.rigged
+        if rigged is not None and self.polar is not None:
             speed = self.polar.at(FAST_COURSE)
             if speed > 0.5:
-                return self.model.running(speed, lifted=0.0, side=self.side)
+                return steady(rigged, self.condition.wind, FAST_COURSE, speed)
         speed = self.condition.pace if not windy(self.brief) else 15 * KNOT
         return self.model.running(max(speed, 1.0))
 
@@ -130,7 +160,7 @@ class RideCase:
         """Speed in flight [m/s]: on the fast course sailed, on the bumps paddled. NaN where the foil does not carry all there."""
         if self.model.wing is None:
             return math.nan
-        speed = self.polar.at(FAST_COURSE) if windy(self.brief) and self.polar is not None else self.model.table.bump_speed
+        speed = self.run.speed if self.sailed is not None else 0.0 if windy(self.brief) else self.model.table.bump_speed
         return speed if speed >= self.way.lift_off else math.nan
 
     @cached_property
@@ -168,13 +198,19 @@ class RideCase:
 
     @cached_property
     def side(self) -> float:
-        """Side force the rider holds [N]."""
-        return held_side(self.model, self.board.gear) if self.board.gear is not None else 0.0
+        """Side force the rider holds with the rig leant over as far as it goes [N]."""
+        rigged = self.board.rigged
+        if rigged is None:
+            return 0.0
+        cant = self.model.table.sail_cant if rigged.gear.rig == "sail" else 0.0
+        return float(rigged.held(cant, 0.0) * np.cos(cant))
 
     @cached_property
     def planing(self) -> Running:
-        """The board planing at the run's speed with all its weight on the bottom."""
-        return self.model.running(max(self.run.speed, 2.5), foil_share=0.0)
+        """The run of a board without a foil; on one, planing at its speed with all its weight on the bottom."""
+        if self.model.wing is None and self.run.speed >= SLOWEST:
+            return self.run
+        return self.model.running(max(self.run.speed, SLOWEST), foil_share=0.0)
 
 
 def _inputs(board: BoardCase, condition: Condition) -> tuple[tuple[str, str], ...]:

@@ -1,34 +1,31 @@
-"""Getting going: drag against drive from rest to planing or lift-off, and what each gear needs."""
+"""Getting going: force to spare from rest to planing or lift-off, and what each gear needs."""
 
 from __future__ import annotations
 
 from dataclasses import dataclass
 
 import numpy as np
+from numpy.typing import NDArray
 
 from kelvor.core.brief import Brief
 from kelvor.core.coefficients import ABOUT, Coefficients
 from kelvor.core.disciplines import RIGS, Discipline
-from kelvor.core.drive.sails import Driven, Gear, forces, gear_of, wind_at
+from kelvor.core.drive.sails import Gear, gear_of
 from kelvor.core.figures import Method
-from kelvor.core.fluids import GRAVITY
 from kelvor.core.lifting.foils import lift_off_speed
+from kelvor.core.ride.balance import Rigged
 from kelvor.core.ride.condition import Condition
 from kelvor.core.ride.model import RideModel, Running, hump, threshold
 from kelvor.core.shape.battens import Array
 from kelvor.core.units import KNOT
 
 METHOD = Method(
-    "drive of the gear at its height in the wind, less the drag at every speed on the way",
-    "lifting line with the table of coefficients; log law of the wind (Charnock 1955)", "steady wind, gear trimmed well, no pumping",
+    "force to spare at every speed on the way, on the best course: drive, drag, what the gear lifts and the rider holds in balance",
+    "as told for the speed on courses; log law of the wind (Charnock 1955)", "steady wind, gear trimmed well, no pumping",
 )  # fmt: skip
 PULL = Method(
     "drag at the hump over the share of the pull that drives, what the lines carry taken off the board's load",
     "equilibrium of the rider; the hump's drag as told there", "steady pull on a reach, lines at the table's angle",
-)  # fmt: skip
-HELD = Method(
-    "moment of the body outside the straps over the gear's height and the fins' depth, or a share of weight for arms and harness",
-    "equilibrium of the rider; shares of the table of coefficients: common practice, no source", "board level, rider as far out as they reach",
 )  # fmt: skip
 COURSES = np.radians([75.0, 90.0, 105.0, 120.0, 135.0])
 """Courses off the true wind on which a rider gets going."""
@@ -37,7 +34,7 @@ KITE_HUMP = (1.4, 1.7, 1.95, 2.2, 2.45, 2.7, 3.0, 3.5, 4.2)
 WINDS = (3 * KNOT, 40 * KNOT)
 """Winds between which the least is looked for [m/s]."""
 CURVE_ENDS: dict[Discipline, float] = {
-    "slalom": 19.0, "course racing": 16.0, "wave windsurf": 14.0, "kite surf": 13.0, "twin tip": 13.0,
+    "slalom": 21.0, "course racing": 19.0, "wave windsurf": 19.0, "kite surf": 17.0, "twin tip": 17.0,
 }  # fmt: skip
 """Where the drag curve of a board without a foil ends, beyond what it is sailed at [m/s]."""
 CURVE_END = 9.0
@@ -126,82 +123,76 @@ def pull(drag: Array, table: Coefficients) -> Array:
     return pulled
 
 
-def held_side(model: RideModel, gear: Gear) -> float:
-    """Side force of a gear the rider can hold [N]: arms, harness, or the body outside the straps."""
-    table, rider = model.table, model.brief.rider
-    weight = rider.mass * GRAVITY
-    if gear.rig == "hand wing":
-        return table.arm_share * weight
-    if gear.rig == "kite":
-        return table.harness_share * weight
-    lever = gear.height + fin_depth(model)
-    return weight * (strap_reach(model) + table.rail_arm * rider.height) / lever
+def on_the_way(way: Going, end: float) -> NDArray[np.bool_]:
+    """Which speeds of the curve decide whether a board gets going: from the hump to `end` [m/s].
+
+    Slower it drags less, and may drift off under its gear until its fins hold.
+    """
+    first = float(way.speeds[way.speeds <= min(way.top.speed, end)][-1])
+    decides: NDArray[np.bool_] = (way.speeds >= first) & (way.speeds <= end * 1.001)
+    return decides
 
 
-def strap_reach(model: RideModel) -> float:
-    """Half-width at the back straps, where the rider hangs from [m]."""
-    board = model.measured.board
-    rows = [r.at.x(board.length, board.mast_x) for r in board.fittings.straps]
-    at = min(rows) if rows else 0.2 * board.length
-    return model.table.strap_reach * model.measured.at(model.measured.shape.half_width, at)
+def spare(rigged: Rigged, wind: Array | float, speeds: Array) -> Array:
+    """Force to spare on the best of the courses in winds (w,) [m/s at the brief's height] at speeds (n,) [N], (w, n)."""
+    found = rigged.at(np.reshape(wind, (-1, 1, 1)), COURSES[:, None], speeds, starts=True)
+    best: Array = found.spare.max(axis=1)
+    return best
 
 
-def fin_depth(model: RideModel) -> float:
-    """Depth of the centre of what holds the board sideways [m]."""
-    if model.wing is not None:
-        return model.table.mast_centre * model.wing.mast
-    return model.table.fin_centre * max((f.span for f in model.fins), default=0.05)
+def push(rigged: Rigged, way: Going, wind: float, speeds: Array) -> Array:
+    """What the gear adds up to against the board's own drag, on the best of the courses, at speeds (n,) [N].
+
+    Drive, what the gear takes off the hull and what holding it costs are all in it: push less drag is the force to spare.
+    """
+    pushed: Array = spare(rigged, wind, speeds)[0] + np.interp(speeds, way.speeds, way.drag)
+    return pushed
 
 
-def drive(model: RideModel, gear: Gear, condition_wind: float, speeds: Array) -> Driven:
-    """Best forces of a gear over courses (c, n) at speeds (n,)."""
-    wind = wind_at(gear, condition_wind, model.brief.wind.height)
-    return forces(gear, wind, speeds[None, :], COURSES[:, None], model.air, held_side(model, gear), swung=True)
-
-
-def best_drive(model: RideModel, gear: Gear, condition_wind: float, speeds: Array) -> Array:
-    """Drive on the best of the courses at each speed [N]."""
-    most: Array = drive(model, gear, condition_wind, speeds).drive.max(axis=0)
-    return most
-
-
-def least_wind(model: RideModel, way: Going, gear: Gear, end: float | None = None) -> tuple[float, float]:
-    """Least wind [m/s at the brief's height] in which the drive beats the drag up to `end` (or all the way), and its band.
+def least_wind(rigged: Rigged, way: Going, end: float | None = None) -> tuple[float, float]:
+    """Least wind [m/s at the brief's height] with force to spare up to `end` (or all the way), and its band.
 
     NaN where 40 kn are not enough.
     """
     last = way.end if end is None else end
-    inside = way.speeds <= last
-    inside[0] = True
+    inside = on_the_way(way, last)
     speeds, drag = way.speeds[inside], way.drag[inside]
     if speeds[-1] < last:
         speeds, drag = np.append(speeds, last), np.append(drag, way.at(last))
     low, high = WINDS
-    if np.min(best_drive(model, gear, high, speeds) - drag) < 0:
-        return float("nan"), 0.0
-    for _ in range(11):
-        middle = (low + high) / 2
-        low, high = (low, middle) if np.min(best_drive(model, gear, middle, speeds) - drag) >= 0 else (middle, high)
-    wind = (low + high) / 2
-    i = int(np.argmin(best_drive(model, gear, wind, speeds) - drag))
-    share = float(np.interp(speeds[i], way.speeds, way.band)) / max(float(drag[i]), 1.0)
-    key = {"hand wing": "wing_lift_most", "sail": "sail_lift_most", "kite": "kite_lift_most"}[gear.rig]
-    lift = ABOUT[key].band / getattr(model.table, key)
+    for count in (9, 7, 7):
+        winds = np.linspace(low, high, count)
+        left = spare(rigged, winds, speeds)
+        worst = left.min(axis=1)
+        goes = np.flatnonzero(worst >= 0)
+        if not len(goes):
+            return float("nan"), 0.0
+        i = max(int(goes[0]), 1)
+        low, high = float(winds[i - 1]), float(winds[i])
+    # at the tightest speed once more, each stance looked for by itself
+    tight = int(np.argmin(left[i]))
+    winds = np.array([low, high])
+    worst = rigged.at(winds[:, None], COURSES, float(speeds[tight]), starts=True).spare.max(axis=1)
+    wind = low + (high - low) * float(np.clip(worst[0] / min(worst[0] - worst[1], -1e-9), -1.0, 2.0))
+    own = float(np.interp(speeds[tight], way.speeds, way.band)) / max(float(drag[tight]), 1.0)
+    key = {"hand wing": "wing_lift_most", "sail": "sail_lift_most", "kite": "kite_lift_most"}[rigged.gear.rig]
+    lift = ABOUT[key].band / getattr(rigged.model.table, key)
     # force goes with the square of the wind: half its share
-    return wind, wind * 0.5 * float(np.hypot(share, lift))
+    return wind, wind * 0.5 * float(np.hypot(own, lift))
 
 
-def reach(model: RideModel, way: Going, gear: Gear, condition: Condition) -> tuple[float, bool]:
-    """Highest speed the drive still beats the drag at [m/s], and whether it lies beyond the curve's end."""
-    margin = best_drive(model, gear, condition.wind, way.speeds) - way.drag
+def reach(rigged: Rigged, way: Going, condition: Condition) -> tuple[float, bool]:
+    """Highest speed with force still to spare [m/s], and whether it lies beyond the curve's end."""
+    speeds = way.speeds[on_the_way(way, float(way.speeds[-1]))]
+    margin = spare(rigged, condition.wind, speeds)[0]
     below = np.nonzero(margin < 0)[0]
     if not len(below):
-        return float(way.speeds[-1]), True
+        return float(speeds[-1]), True
     i = int(below[0])
     if i == 0:
-        return 0.0, False
+        return float(speeds[0]), False
     t = margin[i - 1] / (margin[i - 1] - margin[i])
-    return float(way.speeds[i - 1] + t * (way.speeds[i] - way.speeds[i - 1])), False
+    return float(speeds[i - 1] + t * (speeds[i] - speeds[i - 1])), False
 
 
 def nose_pitch(model: RideModel, state: Running) -> tuple[float, float]:

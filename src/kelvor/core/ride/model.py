@@ -23,7 +23,7 @@ from kelvor.core.figures import Method
 from kelvor.core.fluids import GRAVITY, air_density
 from kelvor.core.lifting.fins import FinLaw, SetFin, fins_of
 from kelvor.core.lifting.foils import FoilWing, foil_drag
-from kelvor.core.lifting.slopes import induced_drag
+from kelvor.core.lifting.slopes import holding_drag, plate_slope
 from kelvor.core.mass.properties import MassProperties
 from kelvor.core.measure.size import Measures
 from kelvor.core.measure.stance import feet
@@ -125,18 +125,19 @@ class Forces:
 
 @dataclass(frozen=True, slots=True, eq=False)
 class _Asked:
-    """Speeds [m/s] and what is given there (n,) [N]: carried by hull and foil, by the gear, air; side force, share of the load on the foil."""
+    """Speeds [m/s] and what is given there (n,) [N]: carried, by the gear, air, side force, drag of the edge; share on the foil."""
 
     speed: Array
     carried: Array
     lifted: Array
     air: Array
-    side: float
+    side: Array
+    edge: Array
     foil_share: float | None
 
     def part(self, which: NDArray[np.bool_] | NDArray[np.intp]) -> _Asked:
         """Some of the speeds."""
-        return _Asked(self.speed[which], self.carried[which], self.lifted[which], self.air[which], self.side, self.foil_share)
+        return _Asked(self.speed[which], self.carried[which], self.lifted[which], self.air[which], self.side[which], self.edge[which], self.foil_share)
 
 
 class RideModel:
@@ -190,6 +191,15 @@ class RideModel:
         """Every fin."""
         board = self.measured.board
         return fins_of(board.fittings.fin_boxes, board.length, board.mast_x)
+
+    @cached_property
+    def grip(self) -> tuple[float, float, float]:
+        """Of what holds the board on the water sideways: area times lift slope [m²/rad], area times aspect ratio (of all as one), area [m²]."""
+        if self.wing is not None:
+            return mast_grip(self.wing.mast, self.table)
+        grip = sum(f.area * f.slope for f in self.fins)
+        dragging = sum(f.area * f.slope**2 / f.aspect for f in self.fins)
+        return grip, grip**2 / max(dragging, 1e-9), sum(f.area for f in self.fins)
 
     @cached_property
     def fin_law(self) -> FinLaw:
@@ -305,14 +315,14 @@ class RideModel:
 
     def running(
         self, speed: float, *, lifted: float = 0.0, side: float = 0.0, foil_share: float | None = None,
-        stands: float | None = None,
+        stands: float | None = None, air: float | None = None, edge: float = 0.0,
     ) -> Running:  # fmt: skip
         """The board at `speed`: see `curve`."""
-        return self.curve(np.array([speed]), lifted, side=side, foil_share=foil_share, stands=stands)[0]
+        return self.curve(np.array([speed]), lifted, side=side, foil_share=foil_share, stands=stands, air=air, edge=edge)[0]
 
     def curve(
-        self, speeds: Array, lifted: Array | float = 0.0, *, side: float = 0.0, foil_share: float | None = None,
-        stands: float | None = None,
+        self, speeds: Array, lifted: Array | float = 0.0, *, side: Array | float = 0.0, foil_share: float | None = None,
+        stands: float | None = None, air: Array | float | None = None, edge: Array | float = 0.0,
     ) -> tuple[Running, ...]:  # fmt: skip
         """The board at each speed [m/s].
 
@@ -321,48 +331,60 @@ class RideModel:
         lifted:
             Carried by the gear [N], one for all or (n,).
         side:
-            Held by the fins [N].
+            Held by the fins [N], likewise.
         foil_share:
             Share of the load on the foil; what the rider asks of it by default.
         stands:
             Where the rider's weight stands [m from the tail]; within reach and for least drag by default.
+        air:
+            Drag of the rider in the air [N]; in still air by default.
+        edge:
+            What riding on its edge adds to the slope of the lift [N].
         """
         v = np.asarray(speeds, float)
         raised = np.broadcast_to(np.asarray(lifted, float), v.shape)
         carried = np.maximum(self.weight - raised, 1.0)
         up = self.foil_lift(v, carried) if foil_share is None else foil_share * carried
-        asked = _Asked(v, carried, raised, self.air / 2 * v**2 * self.drag_area, side, foil_share)
+        blown = self.air / 2 * v**2 * self.drag_area if air is None else np.broadcast_to(np.asarray(air, float), v.shape)
+        held = np.broadcast_to(np.asarray(side, float), v.shape)
+        asked = _Asked(v, carried, raised, blown, held, np.broadcast_to(np.asarray(edge, float), v.shape), foil_share)
         found: list[Running | None] = [None] * len(v)
         wet = carried - up >= 1.0
-        below = self._below(v, up, side)
+        below = self._below(v, up, held)
         for i in np.flatnonzero(~wet):
-            found[i] = _flying(float(v[i]), float(up[i]), float(below[i]), float(asked.air[i]))
+            found[i] = self.flying(float(v[i]), float(up[i]), float(below[i]), float(asked.air[i]))
         if wet.any():
             reach = self.reach if stands is None else (stands, stands)
             for i, state in zip(np.flatnonzero(wet), self._wet(asked.part(wet), up[wet], below[wet], reach), strict=True):
                 found[i] = state
         return tuple(state for state in found if state is not None)
 
-    def _below(self, speed: Array, up: Array, side: float) -> Array:
+    def _below(self, speed: Array, up: Array, side: Array) -> Array:
         """Drag of foil or fins [N]."""
-        if self.wing is not None:
-            return foil_drag(self.wing, up, speed, self.wing.mast, self.density, self.table)
         q = self.density * speed**2 / 2
+        held = holding_drag(side, q, *self.grip[:2])
+        if self.wing is not None:
+            return foil_drag(self.wing, up, speed, self.wing.mast, self.density, self.table) + held
         if not self.fins:
             return np.zeros_like(q)
-        drag: Array = q * sum(f.area for f in self.fins) * self.fin_law.profile_drag
-        if side:
-            gain = q * sum(f.area * f.slope for f in self.fins)
-            drag = drag + sum(q * f.area * induced_drag(f.slope * side / gain, f.aspect) for f in self.fins)
+        drag: Array = q * sum(f.area for f in self.fins) * self.fin_law.profile_drag + held
         return drag
+
+    def flying(self, speed: float, load: float, below: float, air: float) -> Running:
+        """The board in flight at a speed [m/s]: the foil carries `load` and drags `below` with its mast, the rider in the air `air` [N]."""
+        nan = float("nan")
+        return Running(speed, 0.0, load, below + air, _band(0.0, 0.0, 0.0, 0.0, below, air, 0.0), 0.0, 0.0, 0.0, 0.0, below, air,
+                       0.0, 1.0, 0.0, 0.0, 0.0, 0.0, nan, nan, 0.0, 1.0, nan, 0.0)  # fmt: skip
 
     def _planing(self, asked: _Asked, reach: tuple[float, float]) -> tuple[PlaningStates, Forces]:
         """The planing estimate at each speed, trim shared by hull and foil."""
 
         def forces(trim: Array) -> Forces:
-            v, carried, lifted, air = (a.reshape(a.shape + (1,) * (trim.ndim - 1)) for a in (asked.speed, asked.carried, asked.lifted, asked.air))
+            v, carried, lifted, air, side = (
+                a.reshape(a.shape + (1,) * (trim.ndim - 1)) for a in (asked.speed, asked.carried, asked.lifted, asked.air, asked.side)
+            )
             up = self.foil_lift(v, np.broadcast_to(carried, trim.shape), trim) if asked.foil_share is None else asked.foil_share * carried
-            return Forces(carried - up, up, lifted, air, self._below(v, up, asked.side))
+            return Forces(carried - up, up, lifted, air, self._below(v, up, side))
 
         states = self.planer.best(
             lambda trim: np.broadcast_to(np.maximum(forces(trim).load, 1e-3), trim.shape), asked.speed, self.table.same_drag,
@@ -398,7 +420,8 @@ class RideModel:
         afloat = self.level if self.wing is None or asked.foil_share is not None else self.level + self._asks
         sloping = raised * np.tan(pitch)
         whole = floating.friction + floating.waves + limbs + sloping
-        friction, lift_drag, waves, limbs = joined(floating.friction, rubbing), joined(sloping, planing - rubbing), rest * floating.waves, rest * limbs
+        friction, lift_drag = joined(floating.friction, rubbing), joined(sloping, planing - rubbing) + asked.edge
+        waves, limbs = rest * floating.waves, rest * limbs
         up, below, parting, moving = joined(up, lifting), joined(below, hanging), rest * floating.parting, weight * moving
         gaps = np.hypot(2 * weight * rest * np.abs(planing - whole), parting)
         pitched = afloat + _rise(pitch - afloat) * raised / (raised + 0.02 * load)
@@ -455,6 +478,12 @@ class RideModel:
         return grid
 
 
+def mast_grip(wet: float, table: Coefficients) -> tuple[float, float, float]:
+    """What `wet` metres of a mast hold sideways: area times lift slope [m²/rad], area times aspect ratio, area [m²]."""
+    area, aspect = wet * table.mast_chord, 2 * wet / table.mast_chord
+    return area * float(plate_slope(aspect)), area * aspect, area
+
+
 def _rise(pitch: Array) -> Array:
     """What is above nothing [rad], without a corner."""
     above: Array = (pitch + np.hypot(pitch, DEGREE)) / 2
@@ -470,13 +499,6 @@ def _running(
     band = _band(friction, waves, limbs, lift_drag, below, air, gap)
     return Running(speed, load, up, friction + waves + lift_drag + limbs + below + air, band, friction, waves, lift_drag, limbs, below, air, trim,
                    moving, wetted, beam, area, centre, floating, planing, parting, planes, place, raised)  # fmt: skip
-
-
-def _flying(speed: float, up: float, below: float, air: float) -> Running:
-    """The state of a board whose foil carries all."""
-    nan = float("nan")
-    return Running(speed, 0.0, up, below + air, _band(0.0, 0.0, 0.0, 0.0, below, air, 0.0), 0.0, 0.0, 0.0, 0.0, below, air,
-                   0.0, 1.0, 0.0, 0.0, 0.0, 0.0, nan, nan, 0.0, 1.0, nan, 0.0)  # fmt: skip
 
 
 def _band(friction: float, making: float, limbs: float, lifting: float, below: float, air: float, gap: float) -> float:

@@ -1,37 +1,35 @@
-"""Sailing: speeds round the wind, the force a rider holds, fins under load."""
+"""Sailing: speeds round the wind, and fins under load."""
 
 from __future__ import annotations
 
+import math
 from dataclasses import dataclass, replace
 
 import numpy as np
 
-from kelvor.core.drive.sails import Driven, Gear, forces, wind_at
-from kelvor.core.figures import Method
 from kelvor.core.lifting.fins import hold, ladder
-from kelvor.core.lifting.foils import foil_drag
-from kelvor.core.lifting.slopes import SPAN_FACTOR, plate_slope
-from kelvor.core.ride.going import Going, held_side
-from kelvor.core.ride.model import RideModel
+from kelvor.core.ride.balance import Rigged
+from kelvor.core.ride.model import RideModel, Running
 from kelvor.core.shape.battens import Array
 from kelvor.core.units import DEGREE
 
-METHOD = Method(
-    "balance of drive, drag and the side force the rider can hold",
-    "lifting line; rider's righting moment; fins by Helmbold 1942, less a converged lattice's difference", "steady state, flat water; courses every 5°",
-)  # fmt: skip
-ANGLES = np.radians(np.arange(40.0, 166.0, 5.0))
+ANGLES = np.radians(np.arange(30.0, 166.0, 2.5))
+"""Courses through the water, off the true wind [rad]."""
 FAST_COURSE = 115 * DEGREE
 """The course a slalom board is raced on, off the true wind (common practice, no source)."""
 UPWIND_MOST, DOWNWIND_LEAST = 80 * DEGREE, 100 * DEGREE
-"""A course over the ground beyond these makes so little good that nobody beats or runs on it (common practice, no source)."""
+"""A course beyond these makes so little good that nobody beats or runs on it (common practice, no source)."""
+EDGE = 1e-6
+NEAR, SOLVED = 0.01, 5
+"""Speeds this share apart are read between for the steady one, and how often at most."""
+INSIDE = np.linspace(0.0, 1.0, 5)
 LADDER = tuple(float(s) for s in np.linspace(0.6, 1.4, 11))
 """Lengths of a fin ladder, as shares of the fitted one."""
 
 
 @dataclass(frozen=True, slots=True)
 class Course:
-    """A steady course: angle off the true wind [rad], speed and speed made good [m/s], leeway [rad], side force [N]."""
+    """A steady course: angle off the true wind [rad], speed and speed made good [m/s], leeway of the nose [rad], side force [N]."""
 
     angle: float
     speed: float
@@ -44,7 +42,8 @@ class Course:
 class Polar:
     """Steady speeds round the wind.
 
-    `angle` off the true wind (a,) [rad], board `speed` (a,) [m/s] with 0 where nothing drives it, side force (a,) [N].
+    `angle` of the course through the water off the true wind (a,) [rad], board `speed` (a,) [m/s] with 0 where nothing
+    drives it, side force (a,) [N]. Leeway (a,) turns the nose to windward of that course, and is no part of it.
     """
 
     angle: Array
@@ -55,18 +54,17 @@ class Polar:
     @property
     def made_good(self) -> Array:
         """Speed made good to windward (a,) [m/s]."""
-        good: Array = self.speed * np.cos(self.angle + self.leeway)
+        good: Array = self.speed * np.cos(self.angle)
         return good
 
     def best(self, *, upwind: bool, running: float) -> Course | None:
         """The course that makes most good to windward or to leeward, between the courses counted.
 
-        Only courses on which the board planes or flies count (at `running` [m/s] or faster), by their course over the
-        ground: nobody points by falling off the plane. None where no such course makes anything good.
+        Only courses on which the board planes or flies count (at `running` [m/s] or faster): nobody points by falling off
+        the plane. None where no such course makes anything good.
         """
-        over = self.angle + self.leeway
         good = self.made_good if upwind else -self.made_good
-        there = (over < UPWIND_MOST) if upwind else (over > DOWNWIND_LEAST)
+        there = (self.angle < UPWIND_MOST - EDGE) if upwind else (self.angle > DOWNWIND_LEAST + EDGE)
         usable = np.where((self.speed >= running) & there, good, -np.inf)
         i = int(np.argmax(usable))
         if not usable[i] > 0.1:
@@ -89,88 +87,61 @@ class Polar:
         return float(np.interp(angle, self.angle, self.speed))
 
 
-def _resistance(model: RideModel, way: Going) -> tuple[Array, Array]:
-    """Speeds and drag without air, flying where a foil has lifted off (n,)."""
-    speeds = way.speeds
-    drag = np.array([r.drag - r.air for r in way.curve])
-    if model.wing is None:
-        return speeds, drag
-    faster = np.linspace(way.lift_off, 3.2 * way.lift_off, 14)
-    wet = max(model.wing.mast - model.brief.ride_height, 0.1)
-    flying = foil_drag(model.wing, model.weight, faster, wet, model.density, model.table)
-    on_water = speeds < way.lift_off
-    return np.concatenate([speeds[on_water], faster]), np.concatenate([drag[on_water], flying])
+def polar(rigged: Rigged, wind: float) -> Polar:
+    """The highest steady speed on every course in a `wind` [m/s at the brief's height]."""
+    lift_off = rigged.lift_off
+    on_water = rigged.speeds if math.isnan(lift_off) else rigged.speeds[rigged.speeds < lift_off]
+    speeds = on_water if math.isnan(lift_off) else np.concatenate([on_water, np.linspace(lift_off, 3.2 * lift_off, 18)])
+    spare = rigged.over(wind, ANGLES, speeds).spare
+    over = spare >= 0
+    rows = np.arange(len(ANGLES))
+    last = len(speeds) - 1 - np.argmax(over[:, ::-1], axis=1)
+    driven, held = over.any(axis=1), np.minimum(last + 1, len(speeds) - 1)
+    low, high = speeds[last], speeds[held]
+    there = rigged.at(wind, ANGLES, (low + high) / 2)
+    stance = (there.cant[:, None], there.heel[:, None])
+    for _ in range(2):  # between the speeds looked at
+        looked = low[:, None] + (high - low)[:, None] * INSIDE
+        left = rigged.at(wind, ANGLES[:, None], looked, stance=stance).spare
+        i = np.clip(len(INSIDE) - 1 - np.argmax((left >= 0)[:, ::-1], axis=1), 0, len(INSIDE) - 2)
+        low, high, near, far = looked[rows, i], looked[rows, i + 1], left[rows, i], left[rows, i + 1]
+    falls = near - far
+    speed = np.where(last == held, high, low + (high - low) * np.clip(near / np.where(falls > 1e-9, falls, np.inf), 0.0, 1.0))
+    found = rigged.at(wind, ANGLES, speed)
+    return Polar(ANGLES, *(np.where(driven, values, 0.0) for values in (speed, found.side, found.leeway)))
 
 
-def side_law(model: RideModel) -> tuple[float, float, float]:
-    """Area times lift slope [m²/rad], area times aspect ratio and area [m²] of what holds the board sideways."""
+def steady(rigged: Rigged, wind: float, course: float, near: float) -> Running:
+    """The board at its steady speed on a course in a `wind` [m/s], which lies near `near` [m/s].
+
+    The hull is asked again with just what it then carries, where the balance reads between two loads. In flight the balance
+    is exact as it stands.
+    """
+    model = rigged.model
     if model.wing is not None:
-        chord, wet = model.table.mast_chord, max(model.wing.mast - model.brief.ride_height, 0.1)
-        aspect = 2 * wet / chord
-        return wet * chord * float(plate_slope(aspect)), wet * chord * aspect, wet * chord
-    if not model.fins:
-        return 0.0, 0.0, 0.0
-    fins = model.fins
-    return sum(f.area * f.slope for f in fins), sum(f.area * f.aspect for f in fins), sum(f.area for f in fins)
-
-
-def _holding(driven: Driven, q: Array, aspect: float) -> Array:
-    """Induced drag [N] of fins or mast that hold the side force, `aspect` their area times aspect ratio [m²]."""
-    held: Array = driven.side**2 / np.maximum(q * np.pi * max(aspect, 1e-6) * SPAN_FACTOR, 1e-6)
-    return held
-
-
-def _head_wind(model: RideModel, driven: Driven) -> Array:
-    """Drag of the rider in the apparent wind, along the course [N]."""
-    air: Array = np.maximum(model.air / 2 * model.drag_area * driven.wind**2 * np.cos(driven.angle), 0.0)
-    return air
-
-
-def polar(model: RideModel, way: Going, gear: Gear, condition_wind: float) -> Polar:
-    """Speeds on every course, the gear eased to what the rider can hold."""
-    speeds, drag = _resistance(model, way)
-    wind = wind_at(gear, condition_wind, model.brief.wind.height)
-    driven = forces(gear, wind, speeds[None, :], ANGLES[:, None], model.air, held_side(model, gear))
-    grip, aspect, area = side_law(model)
-    q = model.density * speeds**2 / 2
-    edged = gear.rig == "kite" and model.wing is None
-    if edged:
-        # the board's bottom holds sideways by its heel: the slope of its lift adds up with the edge
-        holding = np.abs(driven.side) * model.table.kite_edge
-        leeway = np.full_like(driven.side, model.table.kite_leeway)
-    else:
-        holding = _holding(driven, q, aspect)
-        leeway = np.abs(driven.side) / np.maximum(q * max(grip, 1e-6), 1e-6)
-    most = np.inf if edged else q * area * model.table.fin_lift_most
-    lets_go = np.abs(driven.side) > most
-    margin = driven.drive - drag[None, :] - holding - _head_wind(model, driven)
-    margin = np.where(lets_go, -1.0, margin)
-    found, side, drift = [], [], []
-    for row in range(len(ANGLES)):
-        over = np.nonzero(margin[row] >= 0)[0]
-        if not len(over):
-            found.append(0.0)
-            side.append(0.0)
-            drift.append(0.0)
-            continue
-        i = int(over[-1])
-        t = 0.0 if i + 1 >= len(speeds) else float(margin[row, i] / max(margin[row, i] - margin[row, i + 1], 1e-9))
-        j = min(i + 1, len(speeds) - 1)
-        found.append(float(speeds[i] + t * (speeds[j] - speeds[i])))
-        side.append(float(driven.side[row, i]))
-        drift.append(float(leeway[row, i]))
-    return Polar(ANGLES, np.array(found), np.array(side), np.array(drift))
-
-
-def force_to_spare(model: RideModel, way: Going, gear: Gear, condition_wind: float, speeds: Array) -> Array:
-    """Drive less drag on the fast course at speeds (n,) [N]."""
-    wind = wind_at(gear, condition_wind, model.brief.wind.height)
-    driven = forces(gear, wind, speeds, FAST_COURSE, model.air, held_side(model, gear))
-    _, aspect, _ = side_law(model)
-    at, drag = _resistance(model, way)
-    holding = _holding(driven, model.density * speeds**2 / 2, aspect)
-    spare: Array = driven.drive - np.interp(speeds, at, drag) - holding - _head_wind(model, driven)
-    return spare
+        found = rigged.at(wind, course, near)
+        load, air = float(found.load), float(found.air)
+        if model.wing is not None and near >= rigged.lift_off * math.sqrt(load / model.weight):
+            return model.flying(near, load, float(found.drag) - air, air)
+        return model.running(near, lifted=model.weight - load, side=float(found.side), air=air)
+    speed = near
+    for _ in range(SOLVED):
+        speeds = speed * (1 + NEAR * np.array([-1.0, 0.0, 1.0]))
+        found = rigged.at(wind, course, speeds)
+        states = model.curve(speeds, model.weight - found.load, side=found.side, air=found.air, edge=found.edge)
+        left = found.drive - np.array([s.drag for s in states])
+        # the parabola through the three, at its root next to the middle
+        bend, fall = (left[0] - 2 * left[1] + left[2]) / 2, (left[2] - left[0]) / 2
+        root = fall**2 - 4 * bend * left[1]
+        if root <= 0 or fall >= 0:
+            break
+        share = float(np.clip(2 * left[1] / (-fall + np.sqrt(root)), -3.0, 3.0))
+        speed = min(speed * (1 + NEAR * share), float(rigged.speeds[-1]))
+        if abs(share) < 1:
+            break
+    found = rigged.at(wind, course, speed)
+    return model.running(speed, lifted=model.weight - float(found.load), side=float(found.side), air=float(found.air),
+                         edge=float(found.edge))  # fmt: skip
 
 
 @dataclass(frozen=True, slots=True)

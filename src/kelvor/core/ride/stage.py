@@ -10,14 +10,14 @@ import numpy as np
 from kelvor.core.brief import Brief
 from kelvor.core.coefficients import Coefficients
 from kelvor.core.disciplines import AT_REST, FOILING
-from kelvor.core.drive.sails import Gear, wind_at
+from kelvor.core.drive.sails import wind_at
 from kelvor.core.figures import Figure, Figures
 from kelvor.core.floating.stage import FloatStage
 from kelvor.core.mass.properties import MassProperties
 from kelvor.core.measure.size import Measures
+from kelvor.core.ride.balance import Rigged
 from kelvor.core.ride.case import BoardCase, RideCase
 from kelvor.core.ride.condition import Condition
-from kelvor.core.ride.going import held_side
 from kelvor.core.ride.maker import GearWind
 from kelvor.core.ride.model import RideModel
 from kelvor.core.ride.phases import PHASES
@@ -109,8 +109,9 @@ def _quiver(case: RideCase) -> tuple[GearWind, ...]:
                     "lifts off at this board speed",
                 )
             )
-        for gear, (least, band) in zip(here.gears, here.least_winds, strict=True):
-            rows.append(GearWind(f"{gear.name}, {gear.area:.1f} m²", words, least, band, _most_wind(here, least, gear)))
+        for rigged, (least, band) in zip(here.rigs, here.least_winds, strict=True):
+            gear = rigged.gear
+            rows.append(GearWind(f"{gear.name}, {gear.area:.1f} m²", words, least, band, _most_wind(here, least, rigged)))
     return (*rows, *_fin_rows(case))
 
 
@@ -142,10 +143,11 @@ def _fin_rows(case: RideCase) -> tuple[GearWind, ...]:
     return tuple(rows)
 
 
-def _most_wind(board: BoardCase, least: float, gear: Gear) -> float:
+def _most_wind(board: BoardCase, least: float, rigged: Rigged) -> float:
     """Wind in which half of the gear's greatest side force is more than the rider holds [m/s]."""
     speed = board.way.lift_off * 1.3 if np.isfinite(board.way.lift_off) else board.way.end * 1.5
-    held = held_side(board.model, gear)
+    gear = rigged.gear
+    held = float(rigged.held(0.0, 0.0))
     winds = np.linspace(5 * KNOT, 45 * KNOT, 81)
     felt = np.hypot(np.array([wind_at(gear, float(w), board.brief.wind.height) for w in winds]), speed)
     force = board.model.air / 2 * felt**2 * gear.area * gear.lift_most * 0.5

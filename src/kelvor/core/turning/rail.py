@@ -92,7 +92,15 @@ def rail_line(shape: Sections, slope: float, heel: float, bite: float = BITE) ->
         rocker = 2 * float(np.polyfit(along, shape.mid[inside][run], 2)[0])
         steps = np.abs(np.diff(across[run])) - 0.12 * np.diff(x[run])
         jump = float(max(0.0, steps.max()))
-    return RailLine(heel, x, across, lowest, float(x[a]), float(x[b]), curvature, rocker, jump)
+    start = _reached(x, lowest, a, a - 1, bite) if a > 0 else float(x[0])
+    end = _reached(x, lowest, b, b + 1, bite) if b < len(x) - 1 else float(x[-1])
+    return RailLine(heel, x, across, lowest, start, end, curvature, rocker, jump)
+
+
+def _reached(x: Array, height: Array, wet: int, dry: int, bite: float) -> float:
+    """Where the line comes out of the water between two stations [m]."""
+    share = (bite - height[wet]) / max(float(height[dry] - height[wet]), 1e-12)
+    return float(x[wet] + (x[dry] - x[wet]) * share)
 
 
 def crossover(shape: Sections, slope: float) -> float:

@@ -109,10 +109,11 @@ def flying(case: RideCase) -> None:
         tell.none(case.grounded, *IN_FLIGHT)
         return
     at = f"at {fast / KNOT:.0f} kn, " + ("on the fast course" if windy(case.brief) else "on the bumps")
-    coefficient = float(lift_for(wing, model.weight, fast, model.density))
+    load = case.run.foil_lift if windy(case.brief) else model.weight
+    coefficient = float(lift_for(wing, load, fast, model.density))
     tell.add(STALL_MARGIN_FOIL, 1 - coefficient / table.foil_lift_most, 0.08, f"lift coefficient {coefficient:.2f} {at}")
-    drag = float(foil_drag(wing, model.weight, fast, wet, model.density, table))
-    tell.add(FLY_DRAG, drag, 0.18 * drag, f"foil and mast {at}, {case.brief.ride_height * 100:.0f} cm up")
+    drag = case.run.foil if windy(case.brief) else float(foil_drag(wing, load, fast, wet, model.density, table))
+    tell.add(FLY_DRAG, drag, 0.18 * drag, f"foil and mast carry {load:.0f} N {at}, {case.brief.ride_height * 100:.0f} cm up")
     _air(case, fast)
     _touch(case, mast, fast)
 

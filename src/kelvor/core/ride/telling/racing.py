@@ -12,11 +12,12 @@ from kelvor.core.lifting.cavitation import METHOD as CAVITATION
 from kelvor.core.lifting.cavitation import cavitation_speed
 from kelvor.core.lifting.fins import BAND, ENGAGING, engaging, hold
 from kelvor.core.lifting.fins import METHOD as FINS
+from kelvor.core.ride.balance import HELD, Sailed, strap_reach
+from kelvor.core.ride.balance import METHOD as SAILING
 from kelvor.core.ride.case import RideCase
-from kelvor.core.ride.going import HELD, drive, strap_reach
+from kelvor.core.ride.going import COURSES
 from kelvor.core.ride.pictures import Chart, Line, Mark, Role
-from kelvor.core.ride.sailing import DOWNWIND_LEAST, FAST_COURSE, UPWIND_MOST, fin_ladder, force_to_spare, release_yaw
-from kelvor.core.ride.sailing import METHOD as SAILING
+from kelvor.core.ride.sailing import DOWNWIND_LEAST, FAST_COURSE, UPWIND_MOST, fin_ladder, release_yaw
 from kelvor.core.ride.telling.under_way import NO_GEAR
 from kelvor.core.ride.topics import tells
 from kelvor.core.units import DEGREE, KNOT
@@ -76,7 +77,7 @@ LEEWAY = FigureDefinition(
     "leeway", "Leeway", Q.ANGLE, FINS, better=Better.LESS,
     rests=("fin",),
 )
-FIN_UP = FigureDefinition("fin_up", "Fin's lift upward, heeled 6°", Q.FORCE, FINS, rests=("fin",))
+FIN_UP = FigureDefinition("fin_up", "Fin's lift upward", Q.FORCE, FINS, rests=("fin",))
 FIN_BEST = FigureDefinition(
     "fin_best", "Best fin, with margin", Q.LENGTH, FINS, more="longer", less="shorter",
     rests=("fin",),
@@ -108,9 +109,11 @@ def courses(case: RideCase) -> None:
         tell.none(NO_GEAR, *courses.figures)
         return
     wind = f"{case.condition.wind / KNOT:.0f} kn at {case.brief.wind.height:.0f} m, {gear.area:.1f} m²"
-    run = polar.at(FAST_COURSE)
+    run, sailed = (0.0 if case.sailed is None else case.run.speed), case.sailed
     slow = case.grounded if case.model.wing is not None else case.planes_here
-    tell.add(RUN_SPEED, run, 0.08 * run, f"{FAST_COURSE / DEGREE:.0f}° off the true wind, {wind}", invalid=slow)
+    if case.model.wing is None and run >= case.way.speeds[-1] * 0.999:
+        slow = f"still driven at {run / KNOT:.0f} kn, where its curve ends"
+    tell.add(RUN_SPEED, run, 0.08 * run, f"{FAST_COURSE / DEGREE:.0f}° off the true wind, {wind}{_stance(sailed)}", invalid=slow)
     up, down = case.up, case.down
     does = "flies" if case.model.wing is not None else "planes"
     for course, vmg, angle, where, limit in (
@@ -120,9 +123,9 @@ def courses(case: RideCase) -> None:
         if course is None:
             tell.none(f"{does} on no course {where} {limit / DEGREE:.0f}° here, {wind}", vmg, angle)
             continue
-        good, made = course.made_good, course.angle + course.leeway
+        good, made = course.made_good, course.angle
         tell.add(vmg, good, 0.09 * good, f"{made / DEGREE:.0f}° off the true wind at {course.speed / KNOT:.1f} kn, {wind}")
-        tell.add(angle, made, 4 * DEGREE, f"over the ground, leeway {course.leeway / DEGREE:.1f}° in it, {wind}")
+        tell.add(angle, made, 4 * DEGREE, f"course through the water; the nose points {course.leeway / DEGREE:.1f}° higher, {wind}")
     tell.add(
         SIDE_FORCE,
         case.side,
@@ -137,10 +140,19 @@ def courses(case: RideCase) -> None:
     driven = polar.speed > 0
     if driven.any():
         tell.pictures["polar"] = Chart(
-            "Speed round the wind", f"{wind}; eased to the {case.side:.0f} N of side force the rider holds.",
+            "Speed round the wind", f"{wind}; the gear eased to what you hold, {case.side:.0f} N of side force at most.",
             "angle off the true wind, °", Q.ANGLE, "kn", Q.SPEED,
             (Line("board speed", "now", polar.angle[driven], polar.speed[driven], 0.08 * polar.speed[driven]),
              Line("made good", "aside", polar.angle[driven], np.abs(polar.made_good[driven]))), tuple(marks))  # fmt: skip
+
+
+def _stance(sailed: Sailed | None) -> str:
+    """How far rig and board lean, in words."""
+    if sailed is None:
+        return ""
+    cant, heel = float(sailed.cant) / DEGREE, float(sailed.heel) / DEGREE
+    words = f"; rig leant {cant:.0f}° to windward" if cant >= 0.5 else ""
+    return words + (f", board heeled {abs(heel):.0f}° to {'leeward' if heel > 0 else 'windward'}" if abs(heel) >= 0.5 else "")
 
 
 @tells(SAIL_FORCE)
@@ -161,7 +173,8 @@ def spare_force(case: RideCase) -> None:
         case.tell.none(NO_GEAR, NET_FORCE)
         return
     speeds = np.linspace(8 * KNOT, 32 * KNOT, 25)
-    spare = force_to_spare(case.model, case.way, gear, case.condition.wind, speeds)
+    assert case.board.rigged is not None
+    spare = case.board.rigged.at(case.condition.wind, FAST_COURSE, speeds).spare
     inside = (speeds >= 10 * KNOT - 1e-9) & (speeds <= 20 * KNOT + 1e-9)
     least = int(np.argmin(np.where(inside, spare, np.inf)))
     band = float(np.hypot(np.interp(speeds[least], case.way.speeds, case.way.band), 0.1 * case.side))
@@ -197,7 +210,8 @@ def fins(case: RideCase) -> None:
     run = hold(model.fins, side, speed, model.density, model.fin_law)
     pushed = _pushed(case, slow, side)
     push = hold(model.fins, pushed, slow, model.density, model.fin_law)
-    heeled = hold(model.fins, side, speed, model.density, model.fin_law, heel=6 * DEGREE)
+    heel = float(case.sailed.heel) if case.sailed is not None else 6 * DEGREE
+    heeled = hold(model.fins, side, speed, model.density, model.fin_law, heel=heel)
     assert run is not None and push is not None and heeled is not None
     margin, tight = min(run.stall_margin, run.ventilation_margin), min(push.stall_margin, push.ventilation_margin)
     limit = "stall" if run.stall_margin < run.ventilation_margin else "drawing air"
@@ -210,7 +224,7 @@ def fins(case: RideCase) -> None:
     load = (1 - run.stall_margin) * model.fin_law.lift_most
     tell.add(FIN_LOAD, load, BAND * load, f"{words} at {speed / KNOT:.0f} kn", invalid=stalls)
     tell.add(LEEWAY, run.leeway, BAND * abs(run.leeway), f"{words} at {speed / KNOT:.0f} kn", invalid=stalls)
-    tell.add(FIN_UP, heeled.up, BAND * abs(heeled.up), f"{words}; heeled 6° to windward", invalid=stalls)
+    tell.add(FIN_UP, heeled.up, BAND * abs(heeled.up), f"{words}; heeled {heel / DEGREE:.1f}° to leeward", invalid=stalls)
     box = max(case.measured.board.fittings.fin_boxes, key=lambda b: b.fin.span)
     boil = cavitation_speed(
         box.fin.thickness, min(load, 0.9), 0.5 * box.fin.span, model.density, vapour_pressure(case.brief.water.celsius)
@@ -238,28 +252,26 @@ def fins(case: RideCase) -> None:
 
 
 def _pushed(case: RideCase, speed: float, side: float) -> float:
-    """Side force while getting going at a speed [N], on the course that drives most in the least wind it goes in.
+    """Side force while getting going at a speed [N], on the course with most to spare in the least wind it goes in.
 
     In more wind the gear is eased to that; without a gear it is what the fins hold anyway.
     """
-    gear = case.board.gear
-    if gear is None:
+    rigged = case.board.rigged
+    if rigged is None:
         return side
-    least = case.board.least_winds[case.board.gears.index(gear)][0]
+    least = case.board.least_winds[case.board.rigs.index(rigged)][0]
     wind = case.condition.wind if math.isnan(least) else min(case.condition.wind, least)
-    driven = drive(case.model, gear, wind, np.array([speed]))
-    return float(abs(driven.side[int(np.argmax(driven.drive[:, 0])), 0]))
+    found = rigged.at(wind, COURSES, speed, starts=True)
+    return float(abs(found.side[int(np.argmax(found.spare))]))
 
 
 def _load(case: RideCase) -> tuple[float, float]:
     """Speed and side force the fins are looked at with: the best upwind course in course racing, the fast course else."""
-    polar = case.polar
-    if polar is None or case.board.gear is None:
-        return case.run.speed, case.model.table.side_push * case.brief.rider.mass * GRAVITY
+    if case.sailed is None:
+        return case.run.speed, case.side or case.model.table.side_push * case.brief.rider.mass * GRAVITY
     if case.brief.discipline == "course racing" and case.up is not None:
         return case.up.speed, case.up.side
-    side = float(np.interp(FAST_COURSE, polar.angle, polar.side))
-    return case.run.speed, side if side > 1 else case.side
+    return case.run.speed, float(abs(case.sailed.side))
 
 
 def _map(case: RideCase, side: float) -> None:

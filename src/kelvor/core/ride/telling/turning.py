@@ -14,11 +14,11 @@ from kelvor.core.ride.telling.drawings import in_profile, outline, section
 from kelvor.core.ride.topics import tells
 from kelvor.core.shape.battens import Array
 from kelvor.core.shape.straight_edge import flat_run
-from kelvor.core.turning.entry import CHOP, acoustic, cushioned, wagner
+from kelvor.core.turning.entry import CHOP, acoustic, cushioned, rolled_down, touch_down_rate, wagner
 from kelvor.core.turning.entry import METHOD as ENTRY
 from kelvor.core.turning.rail import BITE, YAW, RailLine, crossover, lateral_moment, rail_line
 from kelvor.core.turning.rail import METHOD as RAIL
-from kelvor.core.units import DEGREE
+from kelvor.core.units import DEGREE, KNOT
 from kelvor.core.units import Quantity as Q
 
 BEAM = Method("sag of the three-point bending test, three times its load", "see the Build view: thin shell as a Timoshenko beam", "small deflections")
@@ -168,16 +168,38 @@ def _draw(case: RideCase, lines: dict[int, RailLine]) -> None:
         tuple(labels),
         water=False,
     )
-    line = lines[45]
+    tell.pictures["heeled"] = _on_edge(case) or _heeled(case, lines[45])
+
+
+def _heeled(case: RideCase, line: RailLine) -> Drawing:
+    """The section in the middle of the engaged rail, heeled 45°."""
     middle = (line.start + line.end) / 2
-    half = section(measured, middle) * [-1, 1]
-    turn = -45 * DEGREE
-    heeled = half @ np.array([[np.cos(turn), np.sin(turn)], [-np.sin(turn), np.cos(turn)]])
-    heeled[:, 1] -= heeled[:, 1].min() + BITE
-    tell.pictures["heeled"] = Drawing(
-        "Heeled 45° on the water", f"Section {middle * 100:.0f} cm from the tail, in the middle of "
-            f"the engaged rail, {BITE * 1000:.0f} mm of it in the water.",
-        (Form("board", heeled, closed=True),))  # fmt: skip
+    return Drawing("Heeled 45° on the water", f"Section {middle * 100:.0f} cm from the tail, in the middle of "
+                   f"the engaged rail, {BITE * 1000:.0f} mm of it in the water.",
+                   (Form("board", _section_heeled(case, middle, 45 * DEGREE, BITE), closed=True),))  # fmt: skip
+
+
+def _on_edge(case: RideCase) -> Drawing | None:
+    """A kite board as it edges upwind, under its load; None where it does not."""
+    rigged, up = case.board.rigged, case.up
+    if rigged is None or up is None or not rigged.edged:
+        return None
+    found = rigged.at(case.condition.wind, up.angle, up.speed)
+    heel, at = abs(float(found.heel)), case.board.feet.back
+    width = 2 * case.measured.at(case.measured.shape.edge_y, at)
+    wet = min(rigged.wet_width(found, up.speed), width)
+    return Drawing(f"On its edge upwind, heeled {heel / DEGREE:.0f}°",
+                   f"Section under the back foot; {wet * 100:.0f} of {width * 100:.0f} cm are below still water "
+                   f"under {float(found.load):.0f} N at {up.speed / KNOT:.0f} kn.",
+                   (Form("board", _section_heeled(case, at, heel, wet * float(np.sin(heel))), closed=True),))  # fmt: skip
+
+
+def _section_heeled(case: RideCase, at: float, heel: float, deep: float) -> Array:
+    """A section heeled [rad], its lowest point `deep` below the water [m]."""
+    half = section(case.measured, at) * [-1, 1]
+    heeled: Array = half @ np.array([[np.cos(heel), -np.sin(heel)], [np.sin(heel), np.cos(heel)]])
+    heeled[:, 1] -= heeled[:, 1].min() + deep
+    return heeled
 
 
 @tells(YAW_RESISTANCE, PIVOT_PLACE, BURY_FORCE)
@@ -219,16 +241,17 @@ def landing(case: RideCase) -> None:
     edge = np.interp(x, shape.x, shape.edge_y)
     rise = np.interp(x, shape.x, shape.edge_z - shape.keel)
     vee = np.abs(np.arctan2(rise, edge))
-    # what strikes first between the feet: V, or rocker where the board lands nose or tail first
-    keel = np.interp(x, shape.x, measured.keel_line)
-    curve = float(np.arctan2(abs(keel[0] - keel.min()) + abs(keel[-1] - keel.min()), (x[-1] - x[0]) / 2))
-    cushion = case.model.table.air_cushion
-    pressures = [wagner(LANDING_SPEED, cushioned(float(max(v, curve)), cushion), case.model.density) for v in vee]
+    # V lets the bottom down across, rocker along: their tangents add up
+    keel, long = np.interp(x, shape.x, measured.keel_line), float(x[-1] - x[0])
+    bend = 2 * float(np.polyfit(x - x[0], keel, 2)[0])
+    curve, cushion = rolled_down(bend, long), case.model.table.air_cushion
+    dead_rise = np.arctan(np.tan(vee) + np.tan(curve))
+    pressures = [wagner(LANDING_SPEED, cushioned(float(angle), cushion), case.model.density) for angle in dead_rise]
     value = min(float(np.average(pressures, weights=edge)), acoustic(LANDING_SPEED, case.model.density))
-    flat_share = float(np.mean(np.maximum(vee, curve) < cushion))
-    tell.add(SLAM, value, 0.5 * value, f"{LANDING_SPEED:.0f} m/s; {flat_share * 100:.0f} % of the "
-        "bottom under the feet is flatter than "
-        f"{cushion / DEGREE:.0f}°, where trapped air cushions",
+    flat = float(np.mean(2 * edge * (dead_rise < cushion))) * long
+    rate = touch_down_rate(LANDING_SPEED, flat / long, bend, long)
+    tell.add(SLAM, value, 0.5 * value, f"{LANDING_SPEED:.0f} m/s; {flat * 1e4:.0f} cm² under the feet are flatter than "
+             f"{cushion / DEGREE:.0f}° by V and rocker" + (f" and come down at {rate:.1f} m² a second" if flat > 1e-4 else ""),
              difference=0.15)  # fmt: skip
     tell.claim(SLAM, "more rocker lands softer", f"rocker counts with {curve / DEGREE:.1f}° here and V with "
         f"{float(np.average(vee, weights=edge)) / DEGREE:.1f}°; "

@@ -11,7 +11,7 @@ from kelvor.core.planing.states import pressure
 from kelvor.core.ride.attitudes import tail_clearance
 from kelvor.core.ride.case import RideCase
 from kelvor.core.ride.going import METHOD as DRIVE
-from kelvor.core.ride.going import PULL, best_drive, least_wind, nose_pitch, pull, reach
+from kelvor.core.ride.going import PULL, least_wind, nose_pitch, on_the_way, pull, push, reach, spare
 from kelvor.core.ride.model import METHOD as HULL
 from kelvor.core.ride.model import Running
 from kelvor.core.ride.pictures import Chart, Drawing, Form, Line, Mark
@@ -213,13 +213,12 @@ def _deck(case: RideCase) -> None:
 
 
 def _driven(case: RideCase) -> None:
-    tell, way, model, gear = case.tell, case.way, case.model, case.board.gear
-    assert gear is not None
-    push = best_drive(model, gear, case.condition.wind, way.speeds)
-    inside = way.speeds <= way.end * 1.001
-    worst = int(np.argmin(np.where(inside, push - way.drag, np.inf)))
-    margin = float(push[worst] - way.drag[worst])
-    band = float(np.hypot(way.band[worst], 0.10 * push[worst]))
+    tell, way, model, gear, rigged = case.tell, case.way, case.model, case.board.gear, case.board.rigged
+    assert gear is not None and rigged is not None
+    left = spare(rigged, case.condition.wind, way.speeds)[0]
+    worst = int(np.argmin(np.where(on_the_way(way, way.end), left, np.inf)))
+    margin = float(left[worst])
+    band = float(np.hypot(way.band[worst], 0.10 * (margin + way.drag[worst])))
     at = f"{gear.area:.1f} m², {case.condition.wind / KNOT:.0f} kn at {case.brief.wind.height:.0f} m; tightest at {way.speeds[worst] / KNOT:.1f} kn"
     tell.add(DRIVE_MARGIN, margin, band, at)
     index = case.board.gears.index(gear)
@@ -232,13 +231,12 @@ def _driven(case: RideCase) -> None:
     if model.wing is None:
         tell.add(LEAST_WIND, wind, spread, f"{words}: {all_}", invalid="" if np.isfinite(wind) else beyond)
     else:
-        over, wide = least_wind(model, way, gear, 1.05 * way.top.speed)
+        over, wide = least_wind(rigged, way, 1.05 * way.top.speed)
         tell.add(LEAST_WIND, over, wide, f"{words}, over the hump", invalid="" if np.isfinite(over) else beyond)
-        far, more = reach(model, way, gear, case.condition)
-        spare = far - way.lift_off
+        far, more = reach(rigged, way, case.condition)
         tell.add(
             SPEED_TO_SPARE,
-            spare,
+            far - way.lift_off,
             0.1 * far + 0.1,
             "more than the curve shows" if more else f"the hull alone would reach {far / KNOT:.1f} kn",
         )
@@ -251,8 +249,10 @@ def _picture(case: RideCase) -> None:
     lines = [Line("drag", "now", speeds, way.drag[shown], way.band[shown])]
     words = f"{case.brief.rider.mass:.0f} kg"
     if gear is not None:
-        push = best_drive(model, gear, case.condition.wind, way.speeds)[shown]
-        lines.append(Line(f"push of the {gear.rig}", "push", speeds, push, 0.10 * push))
+        assert case.board.rigged is not None
+        going = way.speeds[shown & on_the_way(way, float(speeds[-1]))]
+        pushed = push(case.board.rigged, way, case.condition.wind, going)
+        lines.append(Line(f"push of the {gear.rig}", "push", going, pushed, 0.10 * np.abs(pushed)))
         words += f", {gear.rig} of {gear.area:.1f} m², {case.condition.wind / KNOT:.1f} kn at {case.brief.wind.height:.0f} m, {case.brief.wind.kind}"
     if model.wing is not None:
         words += f", foil of {case.brief.foil.area * 1e4:.0f} cm²"

@@ -1,0 +1,347 @@
+"""Sailing in balance: surge, sway, heave and roll of board, rig and rider at once.
+
+The rider chooses how far the rig leans to windward and how far the board heels
+(to leeward on its fins, to windward on its edge under a kite and on a foil),
+for most force to spare; the rig is flattened to what body or arms hold and what
+fins or mast carry. What the leant rig and the heeled fins lift comes off the hull.
+Trim is the rider's as well: it is inside the drag (``model``).
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, fields
+from functools import cached_property
+
+import numpy as np
+from numpy.typing import NDArray
+
+from kelvor.core.drive.sails import Gear, Trimmed, trimmed, wind_at
+from kelvor.core.figures import Method
+from kelvor.core.fluids import GRAVITY
+from kelvor.core.lifting.foils import foil_drag
+from kelvor.core.lifting.slopes import holding_drag
+from kelvor.core.planing.edge import steepened
+from kelvor.core.ride.model import RideModel, Running, mast_grip
+from kelvor.core.shape.battens import Array
+from kelvor.core.smooth import step
+from kelvor.core.turning.rail import rail_line
+from kelvor.core.wind import apparent
+
+METHOD = Method(
+    "forces and roll in balance; rig flattened to what is held, its lean and the board's heel as the rider chooses them",
+    "lifting line, flattening and leant rig after Kerwin 1978 and Hazen 1980 (from memory); fins by Helmbold 1942",
+    "steady state, flat water; trim by the rider's weight as told there",
+)  # fmt: skip
+HELD = Method(
+    "moment of the body outside the straps over the gear's height and the fins' depth, or a share of weight for arms and harness",
+    "equilibrium of the rider; shares of the table of coefficients: common practice, no source", "board level, rig leant over, rider far out",
+)  # fmt: skip
+LIGHTER = 0.8
+"""Share of the load at which drag is counted a second time: between and beyond, it goes with a power of the load."""
+CLEAR = 0.12
+"""Speed over that of lift-off, less one, within which the mast comes out of the water to the ride height."""
+EVERY = 2
+"""Of courses and speeds of a table every second is asked for its stance."""
+STANCES = np.linspace(0.0, 1.0, 4)
+"""Shares of the greatest lean and heel among which the rider chooses."""
+LEVEL = np.zeros(1)
+EDGES = np.linspace(0.0, 1.0, 9)
+"""The same of the heel on an edge, which is all a kite's rider chooses."""
+HEELS = np.radians([15.0, 30.0, 45.0, 60.0])
+"""Heels at which the edge that bites is read [rad]."""
+
+
+@dataclass(frozen=True, slots=True, eq=False)
+class Sailed:
+    """Board, rig and rider on courses at speeds, arrays of one shape.
+
+    Attributes
+    ----------
+    spare:
+        Drive less all drag [N]: nothing where the speed is steady.
+    drive, drag:
+        Force ahead of the gear, and all that holds back [N].
+    force:
+        Across the rig, square to the course [N].
+    side:
+        What fins, mast or edge hold sideways [N].
+    load:
+        What hull and foil carry, square to the deck [N].
+    cant, heel:
+        Lean of the rig to windward, heel of the board to leeward [rad].
+    leeway:
+        Of the board's nose to windward of its course [rad].
+    air:
+        Drag of the rider in the wind [N].
+    edge:
+        What riding on an edge adds to the slope of the lift [N].
+    wind, angle:
+        Apparent wind at the gear [m/s], off the bow [rad].
+    """
+
+    spare: Array
+    drive: Array
+    drag: Array
+    force: Array
+    side: Array
+    load: Array
+    cant: Array
+    heel: Array
+    leeway: Array
+    air: Array
+    edge: Array
+    wind: Array
+    angle: Array
+
+
+class Rigged:
+    """A board under a gear, asked for what balances at any wind, course and speed."""
+
+    def __init__(self, model: RideModel, gear: Gear, curve: tuple[Running, ...], lighter: tuple[Running, ...], lift_off: float) -> None:
+        self.model, self.gear, self.lift_off = model, gear, lift_off
+        self.speeds = np.array([r.speed for r in curve])
+        self._full, light = (np.array([r.drag - r.air for r in states]) for states in (curve, lighter))
+        loads = [np.array([r.load + r.foil_lift for r in states]) for states in (curve, lighter)]
+        self._load = loads[0]
+        self._power = np.log(self._full / light) / np.log(loads[0] / loads[1])
+        self._planes = np.array([r.planes for r in curve])
+        # by how much a board heels the pressure aside: wetted length over beam and trim, where it planes
+        self._tilt = np.array([r.beam / (2 * max(r.wetted, 1e-3) * max(float(np.tan(r.trim)), 0.02)) for r in curve])
+        self._beam = np.array([r.beam for r in curve])
+        self._slope = np.array([r.lift_drag / max(r.load, 1.0) for r in curve])
+        self._flies = np.array([r.foil_lift / model.weight for r in curve])
+        wing = model.wing
+        self._grips = np.array([model.grip, model.grip if wing is None else mast_grip(max(wing.mast - model.brief.ride_height, 0.1), model.table)])
+        if self.edged:
+            self._grips = self._grips + self._rail
+
+    # what holds the rig
+
+    @property
+    def edged(self) -> bool:
+        """Whether the board rides on its windward edge against the pull."""
+        return self.gear.rig == "kite" and self.model.wing is None
+
+    @cached_property
+    def _edges(self) -> Array:
+        """Length of the edge that bites at the heels of `HEELS` [m]."""
+        shape, slope = self.model.measured.shape, self.model.measured.board.base.slope
+        return np.array([rail_line(shape, slope, float(heel), self.model.table.edge_bite).engaged for heel in HEELS])
+
+    @cached_property
+    def _rail(self) -> Array:
+        """What the edge's face holds sideways besides fins: a plate of the rail's depth (Jones 1946). See `mast_grip`."""
+        shape = self.model.measured.shape
+        deep = 2 * float(np.average(shape.apex_z - shape.edge_z, weights=shape.edge_y))
+        return np.array([np.pi * deep**2, 2 * deep**2, deep * self._edges[0]])
+
+    def held(self, cant: Array | float, heel: Array | float, aside: Array | float = 0.0, blown: Array | float = 0.0) -> Array:
+        """Force across the rig that the rider holds [N].
+
+        With a sail the moments about the fins' or mast's centre balance: the force over its height, against the body as far
+        out as it reaches, the rig's own weight, and pressure that heel moves `aside` to leeward [m]. `blown` is the wind's
+        push on the body [N].
+        """
+        model, table, gear = self.model, self.model.table, self.gear
+        rider = model.brief.rider
+        weight = rider.mass * GRAVITY
+        if gear.rig != "sail":
+            most: Array = np.broadcast_arrays(np.asarray((table.arm_share if gear.rig == "hand wing" else table.harness_share) * weight), cant)[0]
+            return most
+        deep = fin_depth(model)
+        out = strap_reach(model) + table.rail_arm * rider.height
+        rights = weight * out - blown * (table.rider_centre + deep * np.cos(heel) + aside * np.sin(heel))
+        rig = gear.mass * GRAVITY * table.rig_height * np.sqrt(gear.area) * np.sin(cant)
+        hull = model.weight * (aside * np.cos(heel) - deep * np.sin(heel))
+        held: Array = (rights + rig + hull) / (model.deck_height + gear.height + deep * np.cos(cant + heel) + aside * np.sin(cant + heel))
+        return np.maximum(held, 0.0)
+
+    # the balance
+
+    def at(
+        self, wind: Array | float, course: Array | float, speed: Array | float, *, starts: bool = False, stance: tuple[Array, Array] | None = None
+    ) -> Sailed:
+        """The balance in `wind` [m/s at the brief's height], on courses off the true wind [rad], at speeds [m/s], of one shape or broadcast.
+
+        `stance` is the lean of the rig and the heel of the board, those the rider chooses by default. A board that `starts` is
+        held level on fins or foil, and a kite is swung.
+        """
+        felt, off, v = self._feels(wind, course, speed)
+        return self._stands(felt, off, v, *(self._stance(felt, off, v, starts) if stance is None else stance), starts)
+
+    def over(self, wind: float, courses: Array, speeds: Array) -> Sailed:
+        """The balance on every course (c,) at every speed (n,), rising: (c, n).
+
+        The stance is looked for at some of the courses and speeds and read between, or taken from the nearest where that is better.
+        """
+        some = [np.unique(np.append(np.arange(0, len(values), EVERY), len(values) - 1)) for values in (courses, speeds)]
+        places = [_between(values[i], values) for i, values in zip(some, (courses, speeds), strict=True)]
+        looked = self._stance(*self._feels(wind, courses[some[0], None], speeds[some[1]]), False)
+        read, near = (
+            self.at(wind, courses[:, None], speeds, stance=(_read(looked[0], places, even), _read(looked[1], places, even)))
+            for even in (True, False)
+        )
+        better = read.spare >= near.spare
+        return Sailed(*(np.where(better, getattr(read, f.name), getattr(near, f.name)) for f in fields(Sailed)))
+
+    def _feels(self, wind: Array | float, course: Array | float, speed: Array | float) -> tuple[Array, Array, Array]:
+        """Apparent wind at the gear [m/s], off the bow [rad], and speed [m/s], of one shape."""
+        at_gear = [wind_at(self.gear, float(w), self.model.brief.wind.height) for w in np.ravel(wind)]
+        felt, off = apparent(np.reshape(at_gear, np.shape(wind)), speed, course)
+        return felt, off, np.broadcast_to(np.asarray(speed, float), felt.shape)
+
+    def _stance(self, felt: Array, off: Array, v: Array, starts: bool) -> tuple[Array, Array]:
+        """Lean of the rig and heel of the board with most force to spare [rad]; between those that differ by less than is felt."""
+        lean, over = self._ranges(v)
+        heeled = EDGES if self.edged else LEVEL if starts else STANCES
+        cants, heels = (a.reshape(-1) for a in np.broadcast_arrays(lean[:, None], heeled[None]))
+        looked = self._stands(felt[..., None], off[..., None], v[..., None], np.broadcast_to(cants, (*v.shape, len(cants))),
+                              over[..., None] * heels, starts)  # fmt: skip
+        best = looked.spare.max(axis=-1, keepdims=True)
+        drag = np.take_along_axis(looked.drag, np.argmax(looked.spare, axis=-1)[..., None], axis=-1)
+        scale = self.model.table.same_drag * np.maximum(np.abs(drag), 1.0)
+        liked = np.exp((looked.spare - best) / scale)
+        total = liked.sum(axis=-1)
+        return liked @ cants / total, over * (liked @ heels) / total
+
+    def _ranges(self, v: Array) -> tuple[Array, Array]:
+        """Leans of the rig (k,) and the greatest heel at speeds [rad]: to leeward on fins, to windward on an edge or in flight."""
+        table, rig = self.model.table, self.gear.rig
+        if self.model.wing is not None:
+            over = -table.foil_heel * np.interp(v, self.speeds, self._flies)
+        else:
+            over = np.full_like(v, -table.edge_heel) if rig == "kite" else table.heel_most * np.interp(v, self.speeds, self._planes)
+        if rig == "kite":
+            return np.full(1, self.gear.raised), over
+        return STANCES * (table.sail_cant if rig == "sail" else table.wing_cant), over
+
+    def _stands(self, felt: Array, off: Array, v: Array, cant: Array, heel: Array, starts: bool) -> Sailed:
+        """The balance with a lean and a heel."""
+        model, table, gear = self.model, self.model.table, self.gear
+        q = model.density * v**2 / 2
+        grip, aspect, area = self._grips[0] if model.wing is None else self._grip(v)
+        carries = q * area * table.fin_lift_most
+        aside = self._aside(v, heel)
+        breeze = model.air / 2 * model.drag_area * felt**2
+        across_body, lifts, cost = breeze * np.sin(off), np.full_like(q, gear.lift_most / 2), np.zeros_like(q)
+        found: Trimmed
+        for _ in range(2):
+            slowed = self._slowed(lifts)
+            blown = across_body * slowed
+            sunk = model.weight * np.sin(heel)
+            most = np.minimum(self.held(cant, heel, aside, blown), (carries - sunk - blown * np.cos(heel)) / np.cos(self._leant(cant) + heel))
+            found = trimmed(gear, felt, off, model.air, cant=self._leant(cant), most=most, cost=cost, swung=starts)
+            lifts = found.lift
+            level, up = self._parts(found, cant)
+            side = (level + blown) * np.cos(heel) + (model.weight - up) * np.sin(heel)
+            holding = holding_drag(side, q, grip, aspect)
+            cost = np.clip(2 * holding / np.where(np.abs(side) > 1.0, side, 1.0), -0.5, 0.5)
+        load = np.maximum((model.weight - up) * np.cos(heel) - (level + blown) * np.sin(heel), 0.0)
+        head = breeze * np.cos(off) * slowed
+        drag, leeway, edge = self.resistance(v, load) + holding + head, side / np.maximum(q * grip, 1e-6), np.zeros_like(q)
+        if self.edged:
+            flat, steep = self._slopes(v, load, np.abs(heel))
+            # nose up about its own cross axis, a heeled board points to windward
+            leeway = leeway + np.arctan(steep) * np.sin(np.abs(heel))
+            edge = load * (steep - flat)
+            drag = drag + edge
+        spare = found.ahead - drag
+        lost = np.where(found.held, spare, np.minimum(spare, -1.0))  # not to be held at all
+        return Sailed(lost, found.ahead, drag, found.across, side, load, cant, heel, leeway, head, edge, *np.broadcast_arrays(felt, off))
+
+    def _slopes(self, v: Array, load: Array, heel: Array) -> tuple[Array, Array]:
+        """Slope of the lift of a kite board level, and on its edge."""
+        flat, length = np.interp(v, self.speeds, self._slope), np.interp(heel, HEELS, self._edges)
+        return flat, steepened(load, flat, heel, self.model.density * v**2 / 2, length)
+
+    def wet_width(self, sailed: Sailed, speed: float) -> float:
+        """Width of bottom below still water at the tail of an edge that bites [m]."""
+        heel = np.abs(sailed.heel)
+        steep = self._slopes(np.array(speed), sailed.load, heel)[1]
+        return float(np.interp(heel, HEELS, self._edges) * steep / np.tan(np.maximum(heel, 1e-3)))
+
+    def _leant(self, cant: Array) -> Array:
+        """Lean of a rig's own plane [rad]; a kite's stands square to its lines."""
+        return np.zeros_like(cant) if self.gear.rig == "kite" else cant
+
+    def _parts(self, found: Trimmed, cant: Array) -> tuple[Array, Array]:
+        """Level and upward parts of the force across [N]."""
+        if self.gear.rig == "kite":
+            return found.across, np.hypot(found.ahead, found.across) * np.tan(cant)
+        return found.across * np.cos(cant), found.across * np.sin(cant)
+
+    def _aside(self, v: Array, heel: Array) -> Array:
+        """How far heel moves the pressure of a planing bottom to leeward [m].
+
+        The bottom is wet for longer on that side, and each strip lifts with the root of its wetted length (Savitsky 1964).
+        """
+        if self.model.wing is not None:
+            return np.zeros_like(heel)
+        tilt = np.maximum(np.interp(v, self.speeds, self._tilt) * np.tan(heel), 1e-3)
+        long, short = 1 + tilt, np.maximum(1 - tilt, 0.0)
+        whole = (long**1.5 - short**1.5) / (3 * tilt)
+        moment = ((long**2.5 - short**2.5) / 2.5 - (long**1.5 - short**1.5) / 1.5) / (4 * tilt**2)
+        moved: Array = np.interp(v, self.speeds, self._beam) * moment / whole
+        return moved
+
+    def _slowed(self, lift: Array) -> Array:
+        """Pressure of the wind on a body that stands to windward of a lifting sail, over that of the free wind.
+
+        A vortex sheet of the sail's chord with its lift spread evenly slows the wind there (thin aerofoils).
+        """
+        if self.gear.rig != "sail":
+            return np.ones_like(lift)
+        near = 2 / np.pi * np.arctan(self.gear.chord / (2 * self.model.table.sail_off))
+        slowed: Array = (1 - near * lift / 4) ** 2
+        return slowed
+
+    def resistance(self, speed: Array, load: Array) -> Array:
+        """Drag of hull, fins and foil [N] that carry `load` [N], in flight where the foil has lifted off."""
+        full, power, at = (np.interp(speed, self.speeds, values) for values in (self._full, self._power, self._load))
+        drag: Array = full * (np.maximum(load, 1.0) / at) ** power
+        wing = self.model.wing
+        if wing is None:
+            return drag
+        wet = max(wing.mast - self.model.brief.ride_height, 0.1)
+        flown: Array = drag + (foil_drag(wing, load, speed, wet, self.model.density, self.model.table) - drag) * self._clear(speed, load)
+        return flown
+
+    def _clear(self, speed: Array, load: Array | float) -> Array:
+        """How far the mast has come out of the water to the ride height, 0 to 1."""
+        return step((speed / (self.lift_off * np.sqrt(np.maximum(load, 1.0) / self.model.weight)) - 1) / CLEAR)
+
+    def _grip(self, speed: Array) -> Array:
+        """What the mast holds sideways at speeds (…): area times lift slope, area times aspect ratio, area (3, …)."""
+        deep, high = self._grips.reshape(2, 3, *(1,) * speed.ndim)
+        grip: Array = deep + (high - deep) * self._clear(speed, self.model.weight)
+        return grip
+
+
+def _between(known: Array, wanted: Array) -> tuple[NDArray[np.intp], NDArray[np.intp], Array]:
+    """For each place wanted the known ones on either side of it, and its share of the way between them."""
+    i = np.clip(np.searchsorted(known, wanted, side="right") - 1, 0, max(len(known) - 2, 0))
+    j = np.minimum(i + 1, len(known) - 1)
+    return i, j, (wanted - known[i]) / np.where(j > i, known[j] - known[i], 1.0)
+
+
+def _read(values: Array, places: list[tuple[NDArray[np.intp], NDArray[np.intp], Array]], even: bool) -> Array:
+    """A table (c, n) read along its two axes: in straight lines, or at the nearest place."""
+    for axis, (i, j, share) in zip((0, 1), places, strict=True):
+        at = (share if even else np.round(share)).reshape((-1, 1) if axis == 0 else -1)
+        values = np.take(values, i, axis) * (1 - at) + np.take(values, j, axis) * at
+    return values
+
+
+def strap_reach(model: RideModel) -> float:
+    """Half-width at the back straps, where the rider hangs from [m]."""
+    board = model.measured.board
+    rows = [r.at.x(board.length, board.mast_x) for r in board.fittings.straps]
+    at = min(rows) if rows else 0.2 * board.length
+    return model.table.strap_reach * model.measured.at(model.measured.shape.half_width, at)
+
+
+def fin_depth(model: RideModel) -> float:
+    """Depth of the centre of what holds the board sideways [m]."""
+    if model.wing is not None:
+        return model.table.mast_centre * model.wing.mast
+    return model.table.fin_centre * max((f.span for f in model.fins), default=0.05)
