@@ -14,7 +14,6 @@ from scipy.special import ellipe, ellipk
 from kelvor.core.coefficients import HANDBOOK_COEFFICIENTS as TABLE
 from kelvor.core.evaluation import evaluate, ride_case
 from kelvor.core.fluids import GRAVITY
-from kelvor.core.lifting.slopes import holding_drag, mirrored
 from kelvor.core.planing.edge import edge_trim, steepened
 from kelvor.core.ride.balance import strap_reach
 from kelvor.core.ride.case import BoardCase, RideCase
@@ -24,6 +23,7 @@ from kelvor.core.ride.sailing import FAST_COURSE
 from kelvor.core.shape.battens import Batten
 from kelvor.core.shape.sections import Resolution
 from kelvor.core.units import DEGREE, KNOT
+from kelvor.core.wings import holding_drag, mirrored
 from tests.support import demo, evaluated
 
 

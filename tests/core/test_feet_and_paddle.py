@@ -10,7 +10,6 @@ import numpy as np
 from kelvor.core.brief import Brief, Foil, Rider
 from kelvor.core.coefficients import HANDBOOK_COEFFICIENTS as TABLE
 from kelvor.core.fluids import GRAVITY
-from kelvor.core.lifting.slopes import plate_slope
 from kelvor.core.mass.properties import MassProperties
 from kelvor.core.measure.stance import feet, stance_measures
 from kelvor.core.ride import paddling as law
@@ -20,6 +19,7 @@ from kelvor.core.shape.geometry import geometry
 from kelvor.core.shape.places import Place
 from kelvor.core.shape.sections import Resolution
 from kelvor.core.units import DEGREE
+from kelvor.core.wings import plate_slope
 from tests.support import plain_board, shape_of
 
 FOIL = Foil(name="Long fuselage", mass=4.0, mast_length=0.8, span=0.9, fuselage=0.65, lift_ahead=0.12)

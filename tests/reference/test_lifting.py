@@ -16,9 +16,9 @@ from kelvor.core.lattice import lattice
 from kelvor.core.lifting.cavitation import cavitation_speed, suction_peak
 from kelvor.core.lifting.fins import FinLaw, fin_of, hold
 from kelvor.core.lifting.foils import FoilWing, lift_off_speed
-from kelvor.core.lifting.slopes import helmbold, image_factor, surface_ratio
 from kelvor.core.shape.fittings import Fin
 from kelvor.core.units import DEGREE, KNOT
+from kelvor.core.wings import helmbold, image_factor, surface_ratio
 
 SEA = Water()
 

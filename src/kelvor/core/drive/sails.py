@@ -14,9 +14,9 @@ import numpy as np
 
 from kelvor.core.coefficients import Coefficients
 from kelvor.core.disciplines import Rig
-from kelvor.core.lifting.slopes import SPAN_FACTOR, mirrored
 from kelvor.core.shape.battens import Array
 from kelvor.core.wind import at_height
+from kelvor.core.wings import SPAN_FACTOR, mirrored
 
 
 @dataclass(frozen=True, slots=True)

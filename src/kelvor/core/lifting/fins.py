@@ -15,9 +15,9 @@ from math import cos, sin
 import numpy as np
 
 from kelvor.core.figures import Method
-from kelvor.core.lifting.slopes import induced_drag, plate_slope
 from kelvor.core.shape.battens import Array
 from kelvor.core.shape.fittings import Fin, FinBox
+from kelvor.core.wings import induced_drag, plate_slope
 
 METHOD = Method(
     "each fin as half a wing under the bottom, side force shared by lift slope",

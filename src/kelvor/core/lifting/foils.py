@@ -1,7 +1,7 @@
 """A hydrofoil under its board: lift, drag, the speed that lifts off, roll damping.
 
 Wing by Helmbold's slope with the surface as a biplane of opposite image
-(``slopes``); mast, fuselage, junctions and spray after Hoerner 1965,
+(``wings``); mast, fuselage, junctions and spray after Hoerner 1965,
 Fluid-Dynamic Drag, ch. 6, 8 and 10 (C 0.24 on thickness squared, from memory).
 """
 
@@ -13,8 +13,8 @@ import numpy as np
 
 from kelvor.core.coefficients import Coefficients
 from kelvor.core.figures import Method
-from kelvor.core.lifting.slopes import helmbold, image_factor, induced_drag, surface_ratio
 from kelvor.core.shape.battens import Array
+from kelvor.core.wings import helmbold, image_factor, induced_drag, surface_ratio
 
 METHOD = Method(
     "wing by lift slope, the surface as an opposite image; mast, fuselage, junctions and spray",

@@ -19,13 +19,13 @@ from kelvor.core.drive.sails import Gear, Trimmed, trimmed, wind_at
 from kelvor.core.figures import Method
 from kelvor.core.fluids import GRAVITY
 from kelvor.core.lifting.foils import foil_drag
-from kelvor.core.lifting.slopes import holding_drag
 from kelvor.core.planing.edge import steepened
 from kelvor.core.ride.model import RideModel, Running, mast_grip
 from kelvor.core.shape.battens import Array
 from kelvor.core.smooth import step
 from kelvor.core.turning.rail import rail_line
 from kelvor.core.wind import apparent
+from kelvor.core.wings import holding_drag
 
 METHOD = Method(
     "forces and roll in balance; rig flattened to what is held, its lean and the board's heel as the rider chooses them",

@@ -23,7 +23,6 @@ from kelvor.core.figures import Method
 from kelvor.core.fluids import GRAVITY, air_density
 from kelvor.core.lifting.fins import FinLaw, SetFin, fins_of
 from kelvor.core.lifting.foils import FoilWing, foil_drag
-from kelvor.core.lifting.slopes import holding_drag, plate_slope
 from kelvor.core.mass.properties import MassProperties
 from kelvor.core.measure.size import Measures
 from kelvor.core.measure.stance import feet
@@ -36,6 +35,7 @@ from kelvor.core.shape.battens import Array
 from kelvor.core.shape.geometry import Geometry
 from kelvor.core.smooth import step
 from kelvor.core.units import DEGREE, KNOT
+from kelvor.core.wings import holding_drag, plate_slope
 
 METHOD = Method(
     "floating and planing hulls, one passing into the other on volume and length Froude number; trim by moments",

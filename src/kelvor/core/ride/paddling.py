@@ -9,9 +9,9 @@ import numpy as np
 from kelvor.core.displacement.hull import ImmersedForm
 from kelvor.core.figures import Method
 from kelvor.core.fluids import GRAVITY
-from kelvor.core.lifting.slopes import plate_slope
 from kelvor.core.ride.model import RideModel, Running
 from kelvor.core.shape.battens import Array
+from kelvor.core.wings import plate_slope
 
 METHOD = Method(
     "drag of the floating hull against the paddler's power through the blade",

@@ -1,4 +1,4 @@
-"""Lift of wings of low aspect ratio, near and far from the surface.
+"""Lift and drag of wings of low aspect ratio: near and far from the surface, beside a wall, holding a side force.
 
 Lift slope: Helmbold (1942), Jahrbuch der deutschen Luftfahrtforschung, I 111.
 Induced drag: lifting line with a span factor. Free surface at speed as a
