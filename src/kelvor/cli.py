@@ -59,6 +59,7 @@ def _command(arguments: list[str]) -> int:
     evaluate.add_argument("board")
     evaluate.add_argument("--brief")
     evaluate.add_argument("--json", action="store_true")
+    evaluate.add_argument("--bands", action="store_true", help="count what every coefficient leaves open in the bands: some seconds")
     evaluate.add_argument("--units", choices=("metric", "inch"), default="metric")
     export = commands.add_parser("export", help="write a board to another format")
     export.add_argument("board", help="board document; - reads it from the standard input")
@@ -111,6 +112,11 @@ def _evaluate(options: argparse.Namespace) -> int:
     result = evaluate(board, brief)
     if isinstance(result, tuple):
         raise DocumentError(options.board, [f.text for f in result])
+    if options.bands:
+        from kelvor.core.bands import counted
+        from kelvor.core.ride.condition import condition_of
+
+        result = counted(result, condition_of(brief))
     if options.json:
         print(json.dumps(evaluation_document(result), indent=1, ensure_ascii=False))
     else:

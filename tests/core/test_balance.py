@@ -11,15 +11,18 @@ from dataclasses import replace
 import numpy as np
 from scipy.special import ellipe, ellipk
 
+from kelvor.core.brief import Wing
 from kelvor.core.coefficients import HANDBOOK_COEFFICIENTS as TABLE
-from kelvor.core.evaluation import evaluate, ride_case
+from kelvor.core.evaluation import evaluate, evaluate_live, ride_case, settle
 from kelvor.core.fluids import GRAVITY
 from kelvor.core.planing.edge import edge_trim, steepened
 from kelvor.core.ride.balance import strap_reach
 from kelvor.core.ride.case import BoardCase, RideCase
 from kelvor.core.ride.condition import Condition
+from kelvor.core.ride.going import least_wind
 from kelvor.core.ride.model import RideModel
-from kelvor.core.ride.sailing import FAST_COURSE
+from kelvor.core.ride.sailing import FAST_COURSE, fin_ladder
+from kelvor.core.seek.levers import levers, pull
 from kelvor.core.shape.battens import Batten
 from kelvor.core.shape.sections import Resolution
 from kelvor.core.units import DEGREE, KNOT
@@ -36,6 +39,11 @@ def case_of(slug, wind=None, board=None, **table):
         model = case.model
         case = BoardCase(RideModel(model.measured, model.measures, model.mass, model.brief, replace(model.table, **table)), case.known)
     return RideCase(case, Condition(brief.wind.speed if wind is None else wind * KNOT, brief.pace), draw=False)
+
+
+def _model(slug, **changes):
+    """A demo board's model under its brief with something changed; what rests on neither is shared."""
+    return ride_case(evaluated(slug)).model.otherwise(brief=replace(demo(slug)[1], **changes))
 
 
 def _turned(lean):
@@ -121,6 +129,53 @@ class Trends(unittest.TestCase):
         self.assertLess(deep.up.angle, still.up.angle - 1 * DEGREE)
         bent = replace(board, rocker=Batten(tuple(replace(w, value=1.5 * w.value) for w in board.rocker.weights)))
         self.assertGreater(abs(case_of("redshank-137", board=bent).up.made_good - still.up.made_good), 0.02)
+
+    def test_more_mass_asks_more_of_every_family_step_by_step(self):
+        """Watts, newtons or knots that a phase is headed by, over five riders: always more, and no step twice the next."""
+        for slug in ("dunlin-39", "whimbrel-97", "skua-102", "turnstone-77", "phalarope-174", "kittiwake-109", "heron-14", "dipper-138"):
+            _, brief = demo(slug)
+            asked = []
+            for mass in (60.0, 66.0, 72.0, 78.0, 84.0):
+                model = BoardCase(_model(slug, rider=replace(brief.rider, mass=mass)), {}).model
+                asked.append(max(r.drag for r in model.curve(np.linspace(1.0, 4.5, 30))))
+            steps = np.diff(asked)
+            self.assertTrue((steps > 0).all(), (slug, asked))
+            self.assertLess(steps.max(), 2.5 * steps.min() + 2.0, (slug, asked))
+
+    def test_a_larger_sail_lifts_off_earlier_and_a_rider_who_pumps_earlier_still(self):
+        _, brief = demo("eider-148")
+        wings = tuple(Wing(name=f"{area}", area=area, mass=8.5) for area in (6.5, 7.5, 8.5, 9.5))
+        case = BoardCase(_model("eider-148", wings=wings, wing_in_use=0), {})
+        still, pumped = ([least_wind(rigged, case.way, pumped=p)[0] for rigged in case.rigs] for p in (False, True))
+        self.assertTrue((np.diff(still) < 0).all() and (np.diff(pumped) < 0).all(), (still, pumped))
+        self.assertTrue(all(0.5 * a < b < 0.98 * a for a, b in zip(still, pumped, strict=True)), (still, pumped))
+        stronger = BoardCase(_model("eider-148", wings=wings, wing_in_use=0, peak_watts=1.5 * brief.peak_watts), {})
+        self.assertLess(least_wind(stronger.rigs[0], stronger.way, pumped=True)[0], pumped[0])
+
+    def test_stock_rocker_costs_power_to_plane_but_never_a_third_of_it(self):
+        board, brief = demo("turnstone-77")
+        tops = []
+        for share in (1.0, 1.1, 1.2, 1.3):
+            bent = replace(board, rocker=Batten(tuple(replace(w, value=share * w.value) for w in board.rocker.weights)))
+            way = ride_case(settle(evaluate_live(bent, brief, Resolution.COARSE))).way
+            tops.append(way.top.drag * way.planes)
+        self.assertTrue((np.diff(tops) > 0).all(), tops)
+        self.assertLess(tops[-1] / tops[0], 1.33)
+
+    def test_a_wider_waterline_drags_less_while_planing(self):
+        board, brief = demo("tern-71")
+        drags = []
+        for wider in (0.0, 0.02, 0.04):
+            lever = next(lever for lever in levers(board) if lever.key == "width")
+            wide = board if wider == 0.0 else pull(board, lever, lever.read(board) + wider).board
+            model = ride_case(settle(evaluate_live(wide, brief, Resolution.COARSE))).model
+            drags.append(model.running(5.0, lifted=model.weight - 700.0).drag)
+        self.assertTrue((np.diff(drags) < 0).all(), drags)
+
+    def test_a_shorter_fin_leaves_less_margin(self):
+        rungs = fin_ladder(case_of("shearwater-76").model, (400.0, 300.0), (10.0, 4.5))
+        self.assertTrue((np.diff([r.margin for r in rungs]) > 0).all())
+        self.assertTrue((np.diff([r.margin_push for r in rungs]) > 0).all())
 
     def test_beyond_what_drives_it_there_is_no_course(self):
         case = case_of("shearwater-76", wind=3)

@@ -15,7 +15,7 @@ from PySide6.QtWidgets import QApplication, QLineEdit
 from kelvor.core import evaluation
 from kelvor.core.floating import stage
 from kelvor.demo.workshop import create_demo
-from kelvor.ui import session, workers
+from kelvor.ui import riding, session, workers
 from kelvor.ui.application import make_application, make_window
 from kelvor.ui.settings import Settings
 from kelvor.ui.theme.roles import LIGHT
@@ -37,12 +37,14 @@ class WindowCase(unittest.TestCase):
     """`window`, `session`, `bench` on a fresh copy of the demo; a test that makes Qt warn fails.
 
     What the window asks of its workers is counted beside it once a process; a class about the workers sets `real_workers`.
-    A board settles (float, stiffness, ride) when a test says so; a class about what follows by itself sets `settles`.
+    A board settles (float, stiffness, ride) when a test says so; a class about what follows by itself sets `settles`,
+    one about what coefficients leave open in the bands `banded`.
     """
 
     _template: Path | None = None
     real_workers = False
     settles = False
+    banded = False
 
     @classmethod
     def setUpClass(cls):
@@ -52,6 +54,8 @@ class WindowCase(unittest.TestCase):
         workers.close_workers()
         if not cls.settles:
             cls.enterClassContext(mock.patch.object(session, "SETTLE_AFTER_MS", NEVER))
+        if not cls.banded:
+            cls.enterClassContext(mock.patch.object(riding, "BANDS_AFTER_MS", NEVER))
         if not cls.real_workers:
             workers._pool = Inline()
             cls.enterClassContext(mock.patch.object(evaluation, "float_stage", kept_float))

@@ -136,6 +136,28 @@ class Pages(RideCase):
                 self.assertNotIn("counting", [t.tile.headline for t in self.window.strip.tiles if t.isVisible()])
 
 
+class Bands(RideCase):
+    banded = True
+
+    def test_the_band_is_said_to_be_counted_and_then_names_what_leaves_it_open(self):
+        self.without_levers()
+        self.open_named("Martlet")
+        self.page.show_phase("tow")
+        key = self.page.figure_key
+        self.assertIn("coefficients being counted", self.row(key).tip)
+        narrow = self.riding.figures()[key].band
+        self.wait_for(lambda: not self.riding.counting_bands(), 60)
+        QTest.qWait(180)
+        figure = self.riding.figures()[key]
+        self.assertGreater(figure.band, narrow)
+        self.assertNotIn("being counted", self.row(key).tip)
+        self.assertIn("Left open most by", self.page.why.text())
+        self.assertEqual(self.session.figures()[key].band, figure.band)
+        # another board: its own bands, from the start
+        self.open_named("Redshank 139")
+        self.assertTrue(next(f for f in self.riding.ride.figures if f.valid).counting)
+
+
 class Conditions(RideCase):
     def test_the_slider_moves_wind_figures_and_nothing_of_the_brief(self):
         panel = self.page.conditions

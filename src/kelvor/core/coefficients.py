@@ -273,6 +273,14 @@ class Coefficients:
     mast_centre: Annotated[
         float, About("Depth of what a mast holds sideways, of its length", "Foil", _R, 0.3, 1.0, 0.08, _JUDGEMENT),
     ] = 0.60
+    pump_efficiency: Annotated[
+        float,
+        About("Pumping: push on the board over the body's power", "Foil", _R, 0.05, 0.9, 0.15,
+              "oscillating foils, Triantafyllou et al. 2000 (from memory), less what the body loses: judgement"),
+    ] = 0.35
+    wing_pump: Annotated[
+        float, About("Power of the arms that pump a hand wing", "Hand wing", Quantity.POWER, 0.0, 400.0, 50.0, _PRACTICE),
+    ] = 100.0
     mast_mass: Annotated[
         float, About("Share of a foil's mass in its mast", "Foil", _R, 0.1, 0.8, 0.06, _PRACTICE),
     ] = 0.42

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from enum import Enum
 from typing import Literal
 
@@ -116,6 +116,10 @@ class Figure:
         What went in, as (name, text) pairs.
     origin:
         Where it comes from.
+    moves:
+        By coefficient of the table what its own band moves the value by, once that is counted: it is in `band` then.
+    counting:
+        Whether that is still to be counted.
     """
 
     definition: FigureDefinition
@@ -126,6 +130,8 @@ class Figure:
     note: str = ""
     inputs: tuple[tuple[str, str], ...] = field(default=())
     origin: Origin = "computed"
+    moves: tuple[tuple[str, float], ...] = ()
+    counting: bool = False
 
     @property
     def key(self) -> str:
@@ -146,8 +152,26 @@ def by_key(figures: tuple[Figure, ...]) -> Figures:
     return {figure.key: figure for figure in figures}
 
 
-def band_words(figure: Figure, system: System) -> str:
-    """The band, such as “±0.3 kg”, finer where it is below what is shown."""
-    quantity = figure.definition.quantity
-    shown = text(figure.band, quantity, system)
-    return f"±{shown}" if any(c in "123456789" for c in shown) else f"within {text(figure.band, quantity, system, extra=2)}"
+def widened(figure: Figure, moves: dict[str, float]) -> Figure:
+    """The figure with what moved coefficients leave open added to its band."""
+    left_open = math.hypot(*moves.values())
+    return replace(figure, band=math.hypot(figure.band, left_open), moves=tuple(sorted(moves.items())), counting=False)
+
+
+def difference_band(now: Figure, then: Figure) -> float:
+    """Half-width of the band of a difference: the method's, and what coefficients move the one by and not the other."""
+    here, there = dict(now.moves), dict(then.moves)
+    apart = (here.get(key, 0.0) - there.get(key, 0.0) for key in here.keys() | there.keys())
+    return math.hypot(max(now.band_of_difference, then.band_of_difference), *apart)
+
+
+def band_text(band: float, quantity: Quantity, system: System) -> str:
+    """A half-width, such as “±0.3 kg”, finer where it is below what is shown."""
+    shown = text(band, quantity, system)
+    return f"±{shown}" if any(c in "123456789" for c in shown) else f"within {text(band, quantity, system, extra=2)}"
+
+
+def band_words(figure: Figure, system: System, *, waiting: str = "being counted") -> str:
+    """The band of a figure; while only the method's is known, what the rest is `waiting` for."""
+    words = band_text(figure.band, figure.definition.quantity, system)
+    return f"{words} by its method, coefficients {waiting}" if figure.counting else words

@@ -10,6 +10,7 @@ from __future__ import annotations
 from collections import OrderedDict
 from dataclasses import dataclass, replace
 
+from kelvor.core.bands import Moved, Moves
 from kelvor.core.brief import Brief, Wind
 from kelvor.core.coefficients import Coefficients
 from kelvor.core.errors import RefusedEdit
@@ -26,6 +27,10 @@ from kelvor.core.shape.board import Board
 from kelvor.core.shape.sections import Resolution
 
 KEPT = 4
+SHARED = (0.4, 0.02)
+"""What coefficients leave open of a lever's difference, as shares of it and of the value's band: 87 % of 124 measured lie within."""
+PARTS = 12
+"""Bands are counted in so many parts, none of which keeps a newer question waiting for long."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -44,6 +49,13 @@ class _Counted:
     def __init__(self, settled: Evaluation, case: BoardCase) -> None:
         self.settled, self.case = settled, case
         self._figures: dict[Condition, dict[str, Figure]] = {}
+        self._moved: tuple[Condition, Moved] | None = None
+
+    def moved(self, condition: Condition) -> Moved:
+        """The board in a condition, its coefficients to be moved."""
+        if self._moved is None or self._moved[0] != condition:
+            self._moved = condition, Moved(self.case, condition)
+        return self._moved[1]
 
     def figures(self, condition: Condition) -> dict[str, Figure]:
         """All figures in a condition."""
@@ -90,6 +102,15 @@ def sweep_job(job: Job, value: float) -> SweepPoint | None:
         return None
     ridden = ride(found.case, at(job.brief, value), pictures=False)
     return value, {f.key: (f.value, f.band, f.valid) for f in ridden.figures}
+
+
+def band_job(job: Job, condition: Condition, part: int) -> Moves | None:
+    """What some of the coefficients a ride reads move when moved by their own band: one of `PARTS` parts of them."""
+    found = _counted(job)
+    if found is None:
+        return None
+    moved = found.moved(condition)
+    return {key: moved.moves(key) for key in moved.read[part::PARTS]}
 
 
 @dataclass(frozen=True, slots=True)
@@ -141,6 +162,5 @@ def _pulled(job: Job, lever: Lever, factor: float, before: dict[str, Figure]) ->
         if a is None or b is None or not (a.valid and b.valid and a.exists and b.exists):
             continue
         moved = (b.value - a.value) * (1 if factor > 0 else -1)
-        # the method's error is shared; what is left is a share of the difference and the solver's own grain
-        changes.append((key, moved, 0.3 * abs(moved) + 0.02 * max(a.band_of_difference, b.band_of_difference)))
+        changes.append((key, moved, SHARED[0] * abs(moved) + SHARED[1] * max(a.band, b.band)))
     return LeverEffect(lever.key, lever.step, tuple(changes), tuple(change.label for change in pulled.changes[1:]))

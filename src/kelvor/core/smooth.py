@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+
 import numpy as np
 
 from kelvor.core.shape.battens import Array
@@ -18,6 +20,25 @@ def hermite(low: Array, high: Array, leaves: Array, meets: Array, t: Array) -> A
     """The cubic from `low` to `high` over t from 0 to 1 that leaves and meets them at these slopes."""
     read: Array = low + t * (leaves + t * (3 * (high - low) - 2 * leaves - meets + t * (2 * (low - high) + leaves + meets)))
     return read
+
+
+def crossing(rises: Callable[[float], float], low: float, high: float, within: float = 1e-6) -> float:
+    """Where what rises crosses nothing between two places, by regula falsi (Illinois); the nearer end where it does not."""
+    at_low, at_high, stayed = rises(low), rises(high), 0
+    if at_low >= 0 or at_high <= 0:
+        return low if at_low >= 0 else high
+    for _ in range(40):
+        middle = low - at_low * (high - low) / (at_high - at_low)
+        value = rises(middle)
+        if abs(value) < within or high - low < within:
+            return middle
+        if value < 0:
+            low, at_low = middle, value
+            at_high, stayed = (at_high / 2 if stayed < 0 else at_high), -1
+        else:
+            high, at_high = middle, value
+            at_low, stayed = (at_low / 2 if stayed > 0 else at_low), 1
+    return middle
 
 
 def even(values: Array, at: Array) -> Array:

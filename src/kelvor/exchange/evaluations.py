@@ -48,6 +48,7 @@ def _figure(figure: Figure) -> dict[str, Any]:
         "value": figure.value if math.isfinite(figure.value) else None, "unit": d.si, "band": figure.band,
         "method": f"{d.method.name} ({d.method.source})", "valid": figure.valid, "note": figure.note,
         "label": d.label, "inputs": dict(figure.inputs), "holds_for": d.method.limits, "ranks_only": d.ranks, "origin": figure.origin,
+        "band_by_coefficient": dict(figure.moves),
     }  # fmt: skip
 
 
@@ -59,7 +60,8 @@ def evaluation_table(evaluation: Evaluation, system: System) -> str:
         note = f"  ({said_in(f.note, system)})" if f.note else ""
         ranked = "  [ranks only: compare with another board]" if f.definition.ranks else ""
         struck = "" if f.valid else "  [not valid here]"
-        lines.append(f"  {f.definition.label:<48} {shown:>14}  {band_words(f, system)}{note}{ranked}{struck}")
+        band = band_words(f, system, waiting="not counted")
+        lines.append(f"  {f.definition.label:<48} {shown:>14}  {band}{note}{ranked}{struck}")
     lines += [f"  {p.phase.name}: {said_in(p.words, system)}" for p in evaluation.phases]
     lines += [said_in(f"  {f.severity.value}: {f.text}. {f.advice}", system) for f in evaluation.findings]
     return "\n".join(lines)

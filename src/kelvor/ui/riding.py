@@ -6,10 +6,11 @@ from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QObject, QTimer, Signal
 
+from kelvor.core.bands import Moves, with_bands
 from kelvor.core.brief import Brief
 from kelvor.core.evaluation import Live, with_ride
 from kelvor.core.figures import Figures, by_key
-from kelvor.core.jobs import Job, LeverEffect, SweepPoint, lever_job, ride_job, sweep_job
+from kelvor.core.jobs import PARTS, Job, LeverEffect, SweepPoint, band_job, lever_job, ride_job, sweep_job
 from kelvor.core.ride import condition as conditions
 from kelvor.core.ride.condition import Condition
 from kelvor.core.ride.stage import SWEEP, Ride
@@ -22,6 +23,8 @@ if TYPE_CHECKING:
 FIRST_AFTER_MS = 250
 LEVERS_AFTER_MS = 700
 """What levers do is counted when the board has stood still this long."""
+BANDS_AFTER_MS = 400
+"""And what its coefficients leave open in its bands this long after its ride is known."""
 
 
 class Riding(QObject):
@@ -49,6 +52,12 @@ class Riding(QObject):
         self._ask_pinned = Asked(self, self._take_pinned)
         self._ask_sweep = Asked(self, self._take_sweep, lambda _count, _point: self.swept.emit())
         self._ask_levers = Asked(self, lambda _: self.levers_counted.emit(), self._take_effect)
+        self._ask_bands = Asked(self, self._take_bands)
+        self._ask_pinned_bands = Asked(self, self._take_pinned_bands)
+        self._bands_at_rest = QTimer(self)
+        self._bands_at_rest.setSingleShot(True)
+        self._bands_at_rest.setInterval(BANDS_AFTER_MS)
+        self._bands_at_rest.timeout.connect(self._ask_bands_now)
         self._after_first_picture = QTimer(self)
         self._after_first_picture.setSingleShot(True)
         self._after_first_picture.setInterval(FIRST_AFTER_MS)
@@ -112,15 +121,21 @@ class Riding(QObject):
         if self._swept_for and self._swept_for[0] is not session.live:
             self._ask_sweep.drop()
             self._swept_for = ()
+        if self._ridden_live is not session.live:
+            self._bands_at_rest.stop()
+            self._ask_bands.drop()
 
     def _ask_now(self) -> None:
         session = self._session
         self._asked_live = session.live
         self._board_moves()
+        self._bands_at_rest.stop()
+        self._ask_bands.drop()
         self._ask.ask(ride_job, [(self._job(session.live), self.condition)])
         wanted = (session.pinned_live, self.condition, session.brief, session.coefficients, session.table)
         if session.pinned_live is not None and (self._pinned_for != wanted or self.pinned is None):
             self._pinned_for = wanted
+            self._ask_pinned_bands.drop()
             self._ask_pinned.ask(ride_job, [(self._job(session.pinned_live), self.condition)])
 
     def ask_sweep(self) -> None:
@@ -157,17 +172,29 @@ class Riding(QObject):
         wanted = (session.live, session.brief)
         if self.behind():
             return  # the next ride asks again
+        if self._ask_bands.under_way:
+            self._at_rest.start()  # first what is already on show
+            return
         if self._levers_for != wanted:
             self.effects = {}
         self._levers_for = wanted
         missing = [key for key in self._lever_keys if key not in self.effects]
         self._ask_levers.ask(lever_job, [(self._job(session.live), key) for key in missing])
 
+    def _ask_bands_now(self) -> None:
+        session = self._session
+        if self.ride is None or self.behind():
+            return  # the next ride asks again
+        self._ask_bands.ask(band_job, [(self._job(session.live), self.ride.condition, part) for part in range(PARTS)])
+        if self.pinned is not None and session.pinned_live is not None and any(f.counting for f in self.pinned.figures):
+            self._ask_pinned_bands.ask(band_job, [(self._job(session.pinned_live), self.pinned.condition, part) for part in range(PARTS)])
+
     def forget(self) -> None:
         """Another board comes on the bench."""
         self._after_first_picture.stop()
         self._at_rest.stop()
-        for asked in (self._ask, self._ask_pinned, self._ask_sweep, self._ask_levers):
+        self._bands_at_rest.stop()
+        for asked in (self._ask, self._ask_pinned, self._ask_sweep, self._ask_levers, self._ask_bands, self._ask_pinned_bands):
             asked.drop()
         self._chosen = self.ride = self.pinned = self._ridden_live = None
         self.sweep = self.pinned_sweep = ()
@@ -177,6 +204,7 @@ class Riding(QObject):
         """Another step is pinned, or none."""
         self.pinned, self.pinned_sweep, self._swept_for = None, (), ()
         self._ask_pinned.drop()
+        self._ask_pinned_bands.drop()
 
     # what is known
 
@@ -200,6 +228,10 @@ class Riding(QObject):
         """Whether what levers do is being counted."""
         return self._ask_levers.under_way or self._at_rest.isActive()
 
+    def counting_bands(self) -> bool:
+        """Whether what coefficients leave open is being counted."""
+        return self._bands_at_rest.isActive() or self._ask_bands.under_way or self._ask_pinned_bands.under_way
+
     def figures(self) -> Figures:
         """The ride's figures, perhaps those of a moment ago."""
         return by_key(self.ride.figures) if self.ride is not None else {}
@@ -213,17 +245,36 @@ class Riding(QObject):
     def _take(self, results: list[Ride | None]) -> None:
         if results[0] is None:
             return
+        self._ridden_live = self._asked_live
+        self._show(results[0])
+        self._bands_at_rest.start()
+
+    def _show(self, ridden: Ride) -> None:
         session = self._session
-        self.ride, self._ridden_live = results[0], self._asked_live
+        self.ride = ridden
         if self._ridden_live is session.evaluation.live:
-            session.evaluation = with_ride(session.evaluation, results[0])
+            session.evaluation = with_ride(session.evaluation, ridden)
         self.ridden.emit()
 
+    def _take_bands(self, parts: list[Moves | None]) -> None:
+        if self.ride is not None and not self.behind():
+            self._show(with_bands(self.ride, _whole(parts)))
+
     def _take_pinned(self, results: list[Ride | None]) -> None:
-        self.pinned = results[0]
-        if results[0] is not None:
-            self._session.pinned_figures = {**self._session.pinned_figures, **by_key(results[0].figures)}
-            self.ridden.emit()
+        if results[0] is None:
+            self.pinned = None
+            return
+        self._show_pinned(results[0])
+        self._bands_at_rest.start()
+
+    def _show_pinned(self, ridden: Ride) -> None:
+        self.pinned = ridden
+        self._session.pinned_figures = {**self._session.pinned_figures, **by_key(ridden.figures)}
+        self.ridden.emit()
+
+    def _take_pinned_bands(self, parts: list[Moves | None]) -> None:
+        if self.pinned is not None:
+            self._show_pinned(with_bands(self.pinned, _whole(parts)))
 
     def _take_sweep(self, points: list[SweepPoint | None]) -> None:
         self.sweep = tuple(p for p in points[:SWEEP] if p is not None)
@@ -233,3 +284,8 @@ class Riding(QObject):
     def _take_effect(self, _count: int, effect: LeverEffect) -> None:
         self.effects[effect.lever] = effect
         self.levers_counted.emit()
+
+
+def _whole(parts: list[Moves | None]) -> Moves:
+    """The moves of all parts."""
+    return {key: moves for part in parts if part is not None for key, moves in part.items()}

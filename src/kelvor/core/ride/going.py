@@ -8,7 +8,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from kelvor.core.brief import Brief
-from kelvor.core.coefficients import ABOUT, Coefficients
+from kelvor.core.coefficients import Coefficients
 from kelvor.core.disciplines import RIGS, Discipline
 from kelvor.core.drive.sails import Gear, gear_of
 from kelvor.core.figures import Method
@@ -22,6 +22,10 @@ from kelvor.core.units import KNOT
 METHOD = Method(
     "force to spare at every speed on the way, on the best course: drive, drag, what the gear lifts and the rider holds in balance",
     "as told for the speed on courses; log law of the wind (Charnock 1955)", "steady wind, gear trimmed well, no pumping",
+)  # fmt: skip
+PUMPED = Method(
+    "force to spare on the best course with the push of a rider who pumps: watts of a few seconds on the foil as far as it lifts, arms on a wing",
+    "as told without pumping; oscillating foils: Triantafyllou et al. 2000 (from memory), bodies: judgement", "a few seconds; a rider who can pump",
 )  # fmt: skip
 PULL = Method(
     "drag at the hump over the share of the pull that drives, what the lines carry taken off the board's load",
@@ -149,20 +153,30 @@ def push(rigged: Rigged, way: Going, wind: float, speeds: Array) -> Array:
     return pushed
 
 
-def least_wind(rigged: Rigged, way: Going, end: float | None = None) -> tuple[float, float]:
+def pumping(model: RideModel, way: Going, speeds: Array) -> Array:
+    """Push of a rider who pumps board and foil, as far as the foil lifts, and the wing in hand, at speeds (n,) [N]."""
+    table, brief = model.table, model.brief
+    lifts = np.interp(speeds, way.speeds, [r.foil_lift / model.weight for r in way.curve])
+    power = brief.peak_watts * lifts + (table.wing_pump if model.rig == "hand wing" else 0.0)
+    push: Array = table.pump_efficiency * power / np.maximum(speeds, 0.5)
+    return push
+
+
+def least_wind(rigged: Rigged, way: Going, end: float | None = None, *, pumped: bool = False) -> tuple[float, float]:
     """Least wind [m/s at the brief's height] with force to spare up to `end` (or all the way), and its band.
 
-    NaN where 40 kn are not enough.
+    NaN where 40 kn are not enough; the least wind looked at where less would do for a rider who pumps.
     """
     last = way.end if end is None else end
     inside = on_the_way(way, last)
     speeds, drag = way.speeds[inside], way.drag[inside]
     if speeds[-1] < last:
         speeds, drag = np.append(speeds, last), np.append(drag, way.at(last))
+    pushed = pumping(rigged.model, way, speeds) if pumped else np.zeros_like(speeds)
     low, high = WINDS
     for count in (9, 7, 7):
         winds = np.linspace(low, high, count)
-        left = spare(rigged, winds, speeds)
+        left = spare(rigged, winds, speeds) + pushed
         worst = left.min(axis=1)
         goes = np.flatnonzero(worst >= 0)
         if not len(goes):
@@ -172,13 +186,11 @@ def least_wind(rigged: Rigged, way: Going, end: float | None = None) -> tuple[fl
     # at the tightest speed once more, each stance looked for by itself
     tight = int(np.argmin(left[i]))
     winds = np.array([low, high])
-    worst = rigged.at(winds[:, None], COURSES, float(speeds[tight]), starts=True).spare.max(axis=1)
+    worst = rigged.at(winds[:, None], COURSES, float(speeds[tight]), starts=True).spare.max(axis=1) + pushed[tight]
     wind = low + (high - low) * float(np.clip(worst[0] / min(worst[0] - worst[1], -1e-9), -1.0, 2.0))
     own = float(np.interp(speeds[tight], way.speeds, way.band)) / max(float(drag[tight]), 1.0)
-    key = {"hand wing": "wing_lift_most", "sail": "sail_lift_most", "kite": "kite_lift_most"}[rigged.gear.rig]
-    lift = ABOUT[key].band / getattr(rigged.model.table, key)
     # force goes with the square of the wind: half its share
-    return wind, wind * 0.5 * float(np.hypot(own, lift))
+    return max(wind, WINDS[0]), 0.5 * wind * own
 
 
 def reach(rigged: Rigged, way: Going, condition: Condition) -> tuple[float, bool]:

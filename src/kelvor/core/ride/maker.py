@@ -29,7 +29,7 @@ class Maker:
         self.figures[definition.key] = Figure(
             definition=definition, value=value if exists else math.nan, band=abs(band) if exists else 0.0,
             band_of_difference=abs(band) * difference if exists else 0.0, valid=exists and not invalid,
-            note=invalid or note, inputs=self.inputs,
+            note=invalid or note, inputs=self.inputs, counting=exists and not invalid,
         )  # fmt: skip
 
     def claim(self, definition: FigureDefinition, said: str, computed: str) -> None:

@@ -9,7 +9,7 @@ without a corner, and the band spans their disagreement.
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from functools import cached_property
 
 import numpy as np
@@ -104,12 +104,14 @@ class Running:
     raised: float
 
 
-SHARES = {"friction": 0.12, "waves": 0.35, "limbs": 0.4, "lift": 0.12, "foil": 0.15, "air": 0.2}
-"""Band of each part of the drag, as a share of it: its method's scatter with that of the coefficients (judgement, no source)."""
+SHARES = {"friction": 0.08, "waves": 0.30, "limbs": 0.3, "lift": 0.10, "foil": 0.10, "air": 0.1}
+"""Band of each part of the drag, as a share of it: its method's scatter, coefficients apart (judgement, no source)."""
 
 
+SPEEDS = 49
+"""Speeds of a curve from rest on."""
 KEPT = ("bottom", "planer", "floater", "fins")
-"""What a model has counted that does not depend on the foil."""
+"""What a model has counted that depends on neither foil nor coefficients."""
 
 
 @dataclass(frozen=True, slots=True, eq=False)
@@ -145,6 +147,7 @@ class RideModel:
 
     def __init__(self, measured: Geometry, measures: Measures, mass: MassProperties, brief: Brief, table: Coefficients) -> None:
         self.measured, self.measures, self.mass, self.brief, self.table = measured, measures, mass, brief, table
+        self.count = SPEEDS
         self.density, self.viscosity = brief.water.density, brief.water.viscosity
         self.air = air_density(15.0)
         self.base = float(np.arctan(measured.board.base.slope))
@@ -160,9 +163,10 @@ class RideModel:
         self.weight = (brief.rider.mass + self.kit) * GRAVITY
         """Rider, board, foil and gear [N]; a kite carries itself."""
 
-    def with_foil(self, index: int) -> RideModel:
-        """The same board on another foil of the brief: what does not depend on the foil is kept."""
-        other = RideModel(self.measured, self.measures, self.mass, replace(self.brief, foil_in_use=index), self.table)
+    def otherwise(self, *, brief: Brief | None = None, table: Coefficients | None = None, speeds: int | None = None) -> RideModel:
+        """The same board under another brief of its kind or other coefficients, its curves at so many speeds; what rests on neither is kept."""
+        other = RideModel(self.measured, self.measures, self.mass, brief or self.brief, table or self.table)
+        other.count = speeds or self.count
         # a cached property is kept by its name
         other.__dict__.update({name: getattr(self, name) for name in KEPT})
         return other
@@ -472,9 +476,9 @@ class RideModel:
 
     # over all speeds
 
-    def speeds(self, most: float, count: int = 49) -> Array:
+    def speeds(self, most: float) -> Array:
         """Speeds from slow to `most` [m/s], closer where the hump lies."""
-        grid: Array = 0.4 + (most - 0.4) * np.linspace(0.0, 1.0, count) ** 1.6
+        grid: Array = 0.4 + (most - 0.4) * np.linspace(0.0, 1.0, self.count) ** 1.6
         return grid
 
 

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 
@@ -96,7 +96,7 @@ def _quiver(case: RideCase) -> tuple[GearWind, ...]:
     foils = brief.foils if brief.discipline in FOILING else ()
     for index, foil in enumerate(foils or (None,)):
         same = foil is None or index == brief.foil_in_use
-        here = board if same else BoardCase(board.model.with_foil(index), board.known)
+        here = board if same else BoardCase(board.model.otherwise(brief=replace(brief, foil_in_use=index)), board.known)
         words = f"{foil.name}, {foil.area * 1e4:.0f} cm²" if foil is not None else ""
         if not here.gears and foil is not None:
             rows.append(

@@ -6,8 +6,9 @@ import math
 from dataclasses import dataclass
 
 from kelvor.core.book import BOOK, RIDDEN
+from kelvor.core.coefficients import ABOUT
 from kelvor.core.evaluation import Evaluation, Live
-from kelvor.core.figures import Figure, Figures, band_words, by_key
+from kelvor.core.figures import Figure, Figures, band_text, band_words, by_key, difference_band
 from kelvor.core.findings import Finding, Severity
 from kelvor.core.ride.phases import Phase
 from kelvor.core.seek.lever import Lever
@@ -209,8 +210,16 @@ def finding_lines(findings: tuple[Finding, ...], system: System) -> list[tuple[s
     return lines
 
 
-def why(figure: Figure, system: System, remark: str = "", claim: str = "") -> list[tuple[str, str]]:
-    """Why a figure is what it is: (heading, words) pairs."""
+def _left_open(figure: Figure, system: System) -> str:
+    """The coefficients whose own bands leave most of a figure open, in words."""
+    largest = sorted(figure.moves, key=lambda move: -abs(move[1]))[:3]
+    quantity = figure.definition.quantity
+    told = [(ABOUT[key], band_text(abs(by), quantity, system)) for key, by in largest]
+    return "; ".join(f"{about.group.lower()}, {about.label[:1].lower()}{about.label[1:]} {by}" for about, by in told)
+
+
+def why(figure: Figure, system: System, remark: str = "", claim: str = "", then: Figure | None = None, name: str = "") -> list[tuple[str, str]]:
+    """Why a figure is what it is, and how surely it parts from `then`, the figure of the board called `name`: (heading, words) pairs."""
     d = figure.definition
     counted = f"{value_words(figure, system, extra=1)}, {band_words(figure, system)}"
     lines = [(d.label, "as a ratio to another board" if d.ranks else counted)]
@@ -218,6 +227,13 @@ def why(figure: Figure, system: System, remark: str = "", claim: str = "") -> li
         lines.append(("Not valid here", said_in(figure.note or d.method.limits, system)))
     elif figure.note:
         lines.append(("Condition", said_in(figure.note, system)))
+    gap = "" if d.ranks else difference_words(figure, then, system, size=True)
+    if then is not None and gap and gap != "same" and not (figure.counting or then.counting):
+        told = band_text(difference_band(figure, then), d.quantity, system)
+        apart = "" if abs(figure.value - then.value) > difference_band(figure, then) else ": not to be told apart"
+        lines.append((f"Against {name}", f"{gap}, {told}{apart}"))
+    if figure.moves:
+        lines.append(("Left open most by", _left_open(figure, system)))
     lines += [("Method", d.method.name), ("Source", d.method.source)]
     if d.ranks:
         lines.append(("Ranks only", f"never read it alone; the bare number behind the ratio is {counted}"))

@@ -293,7 +293,8 @@ class RideView(QWidget):
             return
         remarks = {hint.figure: hint.text for hint in session.evaluation.hints}
         claims = session.riding.ride.claims if session.riding.ride is not None else {}
-        lines = why(figure, session.system, remarks.get(self.figure_key, ""), claims.get(self.figure_key, ""))
+        then = session.pinned_figures.get(self.figure_key) if session.pinned_live is not None else None
+        lines = why(figure, session.system, remarks.get(self.figure_key, ""), claims.get(self.figure_key, ""), then, session.pinned_name())
         shown = next((row.value for row in self.rows.rows() if row.key == self.figure_key), "–")
         self.why.tell(lines, "Why no figure?" if shown == "–" else f"Why {shown}?")
 

@@ -18,6 +18,7 @@ from kelvor.core.ride.pictures import Drawing
 from kelvor.core.ride.sailing import FAST_COURSE
 from kelvor.core.ride.telling.drawings import in_profile
 from kelvor.core.ride.topics import tells
+from kelvor.core.smooth import crossing
 from kelvor.core.units import DEGREE, KNOT
 from kelvor.core.units import Quantity as Q
 from kelvor.core.wind import apparent, at_height
@@ -123,14 +124,12 @@ def _boiling(case: RideCase, wing: FoilWing, wet: float) -> None:
     model, vapour = case.model, vapour_pressure(case.brief.water.celsius)
     low, high, section = case.way.lift_off, 40.0, model.table.foil_section
 
-    def boils(speed: float) -> float:
+    def early(speed: float) -> float:
+        """How much slower than it goes the wing boils [m/s]."""
         lift = min(float(lift_for(wing, model.weight, speed, model.density)), SECTION_MOST)
-        return cavitation_speed(section, lift, wet, model.density, vapour)
+        return speed - cavitation_speed(section, lift, wet, model.density, vapour)
 
-    for _ in range(30):
-        middle = (low + high) / 2
-        low, high = (middle, high) if boils(middle) > middle else (low, middle)
-    speed = (low + high) / 2
+    speed = crossing(early, low, high)
     lift = float(lift_for(wing, model.weight, speed, model.density))
     case.tell.add(FOIL_CAVITATION, speed, 0.15 * speed,
                   f"a clean {section * 100:.0f} % section lifting {lift:.2f} there, {wet * 100:.0f} cm deep: "

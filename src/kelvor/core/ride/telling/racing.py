@@ -50,6 +50,7 @@ SIDE_FORCE = FigureDefinition(
     "side_force", "Side force the rider holds", Q.FORCE, HELD, better=Better.MORE, short="{} held on edge",
     rests=("strap",),
 )
+RIG_UP = FigureDefinition("rig_up", "Rig's lift upward", Q.FORCE, SAILING, more="lighter", less="heavier", short="rig lifts {}")
 SAIL_FORCE = FigureDefinition(
     "sail_force", "Sail force held from the straps", Q.FORCE, HELD, better=Better.MORE, head="holds {}",
     short="straps hold {} of sail", school="Wide at the straps holds more sail; narrow rolls over quicker.",
@@ -101,7 +102,7 @@ SLIDE_ANGLE = FigureDefinition(
 NO_FIN = "no fins on this board"
 
 
-@tells(RUN_SPEED, UPWIND_VMG, UPWIND_ANGLE, DOWNWIND_VMG, DOWNWIND_ANGLE, SIDE_FORCE, pictures="polar")
+@tells(RUN_SPEED, UPWIND_VMG, UPWIND_ANGLE, DOWNWIND_VMG, DOWNWIND_ANGLE, SIDE_FORCE, RIG_UP, pictures="polar")
 def courses(case: RideCase) -> None:
     """Speeds made good, and the polar."""
     tell, polar, gear = case.tell, case.polar, case.board.gear
@@ -113,7 +114,7 @@ def courses(case: RideCase) -> None:
     slow = case.grounded if case.model.wing is not None else case.planes_here
     if case.model.wing is None and run >= case.way.speeds[-1] * 0.999:
         slow = f"still driven at {run / KNOT:.0f} kn, where its curve ends"
-    tell.add(RUN_SPEED, run, 0.08 * run, f"{FAST_COURSE / DEGREE:.0f}° off the true wind, {wind}{_stance(sailed)}", invalid=slow)
+    tell.add(RUN_SPEED, run, 0.05 * run, f"{FAST_COURSE / DEGREE:.0f}° off the true wind, {wind}{_stance(sailed)}", invalid=slow)
     up, down = case.up, case.down
     does = "flies" if case.model.wing is not None else "planes"
     for course, vmg, angle, where, limit in (
@@ -124,14 +125,20 @@ def courses(case: RideCase) -> None:
             tell.none(f"{does} on no course {where} {limit / DEGREE:.0f}° here, {wind}", vmg, angle)
             continue
         good, made = course.made_good, course.angle
-        tell.add(vmg, good, 0.09 * good, f"{made / DEGREE:.0f}° off the true wind at {course.speed / KNOT:.1f} kn, {wind}")
-        tell.add(angle, made, 4 * DEGREE, f"course through the water; the nose points {course.leeway / DEGREE:.1f}° higher, {wind}")
+        tell.add(vmg, good, 0.06 * good, f"{made / DEGREE:.0f}° off the true wind at {course.speed / KNOT:.1f} kn, {wind}")
+        tell.add(angle, made, 3 * DEGREE, f"course through the water; the nose points {course.leeway / DEGREE:.1f}° higher, {wind}")
     tell.add(
         SIDE_FORCE,
         case.side,
-        0.10 * case.side,
+        0.03 * case.side,
         "what body and straps hold against the sail" if gear.rig == "sail" else "what arms or harness hold",
     )
+    if sailed is None:
+        tell.none("nothing drives it on the fast course", RIG_UP)
+    else:
+        lift, cant = float(sailed.force * np.sin(sailed.cant)), float(sailed.cant)
+        tell.add(RIG_UP, lift, 0.05 * abs(lift), f"leant {cant / DEGREE:.1f}° to windward on the fast course; the hull carries "
+                 f"{float(sailed.load):.0f} of {case.model.weight:.0f} N", invalid=slow)  # fmt: skip
     marks = [
         Mark(c.angle, f"{c.speed / KNOT:.1f} kn, makes good {c.made_good / KNOT:.1f}", c.speed)
         for c in (up, down)
@@ -142,7 +149,7 @@ def courses(case: RideCase) -> None:
         tell.pictures["polar"] = Chart(
             "Speed round the wind", f"{wind}; the gear eased to what you hold, {case.side:.0f} N of side force at most.",
             "angle off the true wind, °", Q.ANGLE, "kn", Q.SPEED,
-            (Line("board speed", "now", polar.angle[driven], polar.speed[driven], 0.08 * polar.speed[driven]),
+            (Line("board speed", "now", polar.angle[driven], polar.speed[driven], 0.05 * polar.speed[driven]),
              Line("made good", "aside", polar.angle[driven], np.abs(polar.made_good[driven]))), tuple(marks))  # fmt: skip
 
 
@@ -161,7 +168,7 @@ def leverage(case: RideCase) -> None:
     if case.board.gear is None:
         case.tell.none(NO_GEAR, SAIL_FORCE)
         return
-    case.tell.add(SAIL_FORCE, case.side, 0.10 * case.side,
+    case.tell.add(SAIL_FORCE, case.side, 0.03 * case.side,
                   f"hanging {strap_reach(case.model) * 100:.0f} cm off the centreline against a sail of {case.board.gear.height:.1f} m")  # fmt: skip
 
 
@@ -177,7 +184,7 @@ def spare_force(case: RideCase) -> None:
     spare = case.board.rigged.at(case.condition.wind, FAST_COURSE, speeds).spare
     inside = (speeds >= 10 * KNOT - 1e-9) & (speeds <= 20 * KNOT + 1e-9)
     least = int(np.argmin(np.where(inside, spare, np.inf)))
-    band = float(np.hypot(np.interp(speeds[least], case.way.speeds, case.way.band), 0.1 * case.side))
+    band = float(np.hypot(np.interp(speeds[least], case.way.speeds, case.way.band), 0.05 * case.side))
     case.tell.add(
         NET_FORCE,
         float(spare[least]),

@@ -11,7 +11,7 @@ from kelvor.core.planing.states import pressure
 from kelvor.core.ride.attitudes import tail_clearance
 from kelvor.core.ride.case import RideCase
 from kelvor.core.ride.going import METHOD as DRIVE
-from kelvor.core.ride.going import PULL, least_wind, nose_pitch, on_the_way, pull, push, reach, spare
+from kelvor.core.ride.going import PULL, PUMPED, least_wind, nose_pitch, on_the_way, pull, push, reach, spare
 from kelvor.core.ride.model import METHOD as HULL
 from kelvor.core.ride.model import Running
 from kelvor.core.ride.pictures import Chart, Drawing, Form, Line, Mark
@@ -55,6 +55,10 @@ LEAST_WIND_UP = FigureDefinition(
     "least_wind_up", "Least wind to lift off", Q.SPEED, DRIVE, better=Better.LESS, more="later", less="earlier",
     head="{} of wind", short="lifts off in {}",
     school="Foil boards leave the water, so some give up tail for release; others keep it to push against.",
+)
+LEAST_WIND_PUMPED = FigureDefinition(
+    "least_wind_pumped", "Least wind to lift off, pumped", Q.SPEED, PUMPED, better=Better.LESS, more="later", less="earlier",
+    short="pumped in {}",
 )
 SPEED_TO_SPARE = FigureDefinition(
     "speed_to_spare", "Speed beyond lift-off", Q.SPEED, DRIVE, better=Better.MORE,
@@ -121,7 +125,7 @@ NO_GEAR = "nothing to drive it in the brief: add a sail, wing or kite"
 
 
 @tells(
-    HUMP_DRAG, HUMP_SPEED, HUMP_TRIM, DRIVE_MARGIN, LEAST_WIND, LEAST_WIND_UP, SPEED_TO_SPARE, PLANING_SPEED,
+    HUMP_DRAG, HUMP_SPEED, HUMP_TRIM, DRIVE_MARGIN, LEAST_WIND, LEAST_WIND_UP, LEAST_WIND_PUMPED, SPEED_TO_SPARE, PLANING_SPEED,
     DECK_CLEARS_SPEED, TAIL_PUSH_ANGLE, pictures="drag",
 )
 def get_going(case: RideCase) -> None:
@@ -142,7 +146,7 @@ def get_going(case: RideCase) -> None:
     tell.add(HUMP_SPEED, top.speed, 0.12 * top.speed, "where drag is most on the way")
     tell.add(HUMP_TRIM, top.trim, 1.5 * DEGREE, _held(top))
     beyond = "not found below the curve's end" if not np.isfinite(way.planes) else ""
-    tell.add(PLANING_SPEED, way.planes, 0.1 * way.planes, f"speed lifts {model.table.planes * 100:.0f} % of what the hull carries", invalid=beyond)
+    tell.add(PLANING_SPEED, way.planes, 0.07 * way.planes, f"speed lifts {model.table.planes * 100:.0f} % of what the hull carries", invalid=beyond)
     _deck(case)
     claims(case)
     tell.add(
@@ -152,7 +156,7 @@ def get_going(case: RideCase) -> None:
         "before the tail's end reaches the flat's line",
     )
     if gear is None:
-        tell.none(NO_GEAR, DRIVE_MARGIN, LEAST_WIND, LEAST_WIND_UP, SPEED_TO_SPARE)
+        tell.none(NO_GEAR, DRIVE_MARGIN, LEAST_WIND, LEAST_WIND_UP, LEAST_WIND_PUMPED, SPEED_TO_SPARE)
     else:
         _driven(case)
     _picture(case)
@@ -218,7 +222,7 @@ def _driven(case: RideCase) -> None:
     left = spare(rigged, case.condition.wind, way.speeds)[0]
     worst = int(np.argmin(np.where(on_the_way(way, way.end), left, np.inf)))
     margin = float(left[worst])
-    band = float(np.hypot(way.band[worst], 0.10 * (margin + way.drag[worst])))
+    band = float(np.hypot(way.band[worst], 0.05 * (margin + way.drag[worst])))
     at = f"{gear.area:.1f} m², {case.condition.wind / KNOT:.0f} kn at {case.brief.wind.height:.0f} m; tightest at {way.speeds[worst] / KNOT:.1f} kn"
     tell.add(DRIVE_MARGIN, margin, band, at)
     index = case.board.gears.index(gear)
@@ -233,6 +237,14 @@ def _driven(case: RideCase) -> None:
     else:
         over, wide = least_wind(rigged, way, 1.05 * way.top.speed)
         tell.add(LEAST_WIND, over, wide, f"{words}, over the hump", invalid="" if np.isfinite(over) else beyond)
+        if gear.rig == "kite":
+            tell.none("a kite is swung, not pumped", LEAST_WIND_PUMPED)
+        else:
+            pumped, broad = least_wind(rigged, way, pumped=True)
+            arms = f", {model.table.wing_pump:.0f} W on the wing" if gear.rig == "hand wing" else ""
+            tell.add(LEAST_WIND_PUMPED, pumped, float(np.hypot(broad, 0.4 * (wind - pumped))),
+                     f"{words}; {case.brief.peak_watts:.0f} W of the body on the foil{arms}, {model.table.pump_efficiency * 100:.0f} % of it pushes",
+                     invalid="" if np.isfinite(pumped) else beyond)  # fmt: skip
         far, more = reach(rigged, way, case.condition)
         tell.add(
             SPEED_TO_SPARE,
@@ -252,7 +264,7 @@ def _picture(case: RideCase) -> None:
         assert case.board.rigged is not None
         going = way.speeds[shown & on_the_way(way, float(speeds[-1]))]
         pushed = push(case.board.rigged, way, case.condition.wind, going)
-        lines.append(Line(f"push of the {gear.rig}", "push", going, pushed, 0.10 * np.abs(pushed)))
+        lines.append(Line(f"push of the {gear.rig}", "push", going, pushed, 0.05 * np.abs(pushed)))
         words += f", {gear.rig} of {gear.area:.1f} m², {case.condition.wind / KNOT:.1f} kn at {case.brief.wind.height:.0f} m, {case.brief.wind.kind}"
     if model.wing is not None:
         words += f", foil of {case.brief.foil.area * 1e4:.0f} cm²"
