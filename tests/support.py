@@ -13,6 +13,7 @@ import numpy as np
 
 from kelvor.core.brief import Brief
 from kelvor.core.disciplines import Discipline
+from kelvor.core.drive.sails import blowing, trimmed
 from kelvor.core.errors import RefusedEdit
 from kelvor.core.evaluation import evaluate
 from kelvor.core.seek.additions import BOTTOM, DECK, with_layer_added, with_parallel_run, with_winger
@@ -44,6 +45,11 @@ def demo(slug):
 def evaluated(slug):
     """A demo board with everything counted, on few stations; once a process."""
     return evaluate(*demo(slug), Resolution.COARSE)
+
+
+def pulls(gear, felt, off, density=1.225, *, cant=0.0, swung=False, **trim):
+    """A gear trimmed in the apparent wind `felt` [m/s] at `off` the bow [rad]."""
+    return trimmed(gear, blowing(gear, felt, off, density, cant=cant, swung=swung), **trim)
 
 
 def plain_board(**changes):

@@ -4,6 +4,7 @@ import unittest
 from dataclasses import fields, replace
 from functools import cache
 
+from kelvor.core.bands import Moved
 from kelvor.core.coefficients import ABOUT, Coefficients
 from kelvor.core.coefficients import HANDBOOK_COEFFICIENTS as TABLE
 from kelvor.core.evaluation import evaluate, ride_case, with_ride
@@ -51,8 +52,16 @@ def read(slug, table, *, whole=False, pictures=True):
     }
 
 
+@cache
+def ridden(slug):
+    """A board whose ride is counted with any coefficient moved."""
+    return Moved(ride_case(evaluated(slug)), condition_of(demo(slug)[1]))
+
+
 def moved(slug, key, by, *, whole):
-    """Whether moving a coefficient moves a figure that is shown, or else a picture."""
+    """Whether moving a coefficient moves a figure that is shown, or else its band or a picture."""
+    if key in ridden(slug).read and ridden(slug).moves(key):
+        return True
     other = replace(TABLE, **{key: getattr(TABLE, key) + by})
     return any(read(slug, other, whole=whole, pictures=p) != read(slug, TABLE, whole=whole, pictures=p) for p in (False, True))
 

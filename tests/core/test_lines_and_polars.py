@@ -9,7 +9,7 @@ import numpy as np
 
 from kelvor.core.coefficients import HANDBOOK_COEFFICIENTS as TABLE
 from kelvor.core.displacement.hull import immersed_form
-from kelvor.core.drive.sails import gear_of, trimmed
+from kelvor.core.drive.sails import gear_of
 from kelvor.core.measure.lines import cut_outs, volume_up_to, width_held
 from kelvor.core.ride.model import hump, threshold
 from kelvor.core.ride.sailing import DOWNWIND_LEAST, UPWIND_MOST, Polar
@@ -19,7 +19,7 @@ from kelvor.core.shape.schedules import Schedule
 from kelvor.core.shape.sections import Resolution
 from kelvor.core.shape.straight_edge import chord_gap, flat_run, flat_runs, straight_aft
 from kelvor.core.units import DEGREE
-from tests.support import plain_board, shape_of
+from tests.support import plain_board, pulls, shape_of
 
 X = np.linspace(0.0, 2.0, 401)
 
@@ -168,7 +168,7 @@ class Pull(unittest.TestCase):
 
     def test_a_kite_swung_pulls_with_the_square_of_its_speed_and_by_the_cosine_of_its_lines(self):
         kite = gear_of("Kite", "kite", 10.0, 3.0, TABLE)
-        still, swung = (trimmed(kite, 8.0, 90 * DEGREE, 1.225, swung=s) for s in (False, True))
+        still, swung = (pulls(kite, 8.0, 90 * DEGREE, swung=s) for s in (False, True))
         self.assertAlmostEqual(float(swung.ahead) / float(still.ahead), TABLE.kite_speed**2, places=9)
         pressure = 1.225 / 2 * 8.0**2 * 10.0
         self.assertAlmostEqual(float(still.ahead), pressure * TABLE.kite_lift_most * math.cos(TABLE.kite_elevation), places=6)
@@ -176,19 +176,19 @@ class Pull(unittest.TestCase):
     def test_a_sail_and_a_hand_wing_have_no_lines_and_are_never_swung(self):
         for rig, lift in (("sail", TABLE.sail_lift_most), ("hand wing", TABLE.wing_lift_most)):
             gear = gear_of("G", rig, 5.0, 3.0, TABLE)
-            plain, swung = (trimmed(gear, 8.0, 90 * DEGREE, 1.225, swung=s) for s in (False, True))
+            plain, swung = (pulls(gear, 8.0, 90 * DEGREE, swung=s) for s in (False, True))
             self.assertAlmostEqual(float(plain.ahead), 1.225 / 2 * 8.0**2 * 5.0 * lift, places=6)
             self.assertEqual(float(plain.ahead), float(swung.ahead))
 
     def test_flattened_to_what_is_held_it_pulls_just_so_hard_aside(self):
         sail = gear_of("Sail", "sail", 8.0, 9.0, TABLE)
         for most in (100.0, 250.0, 600.0):
-            found = trimmed(sail, np.linspace(10, 20, 6), np.linspace(25, 70, 6) * DEGREE, 1.225, most=most)
+            found = pulls(sail, np.linspace(10, 20, 6), np.linspace(25, 70, 6) * DEGREE, most=most)
             self.assertTrue((found.across <= most + 1e-9).all())
             eased = found.lift < sail.lift_most - 1e-9
             self.assertTrue(np.allclose(found.across[eased], most))
             self.assertTrue(eased.any() or most > 500)
-            aft = trimmed(sail, 14.0, np.linspace(95, 150, 12) * DEGREE, 1.225, most=most)
+            aft = pulls(sail, 14.0, np.linspace(95, 150, 12) * DEGREE, most=most)
             self.assertTrue((np.abs(aft.across) <= most + 1e-9).all())
 
     def test_the_best_trim_is_the_best_of_all(self):
@@ -199,13 +199,13 @@ class Pull(unittest.TestCase):
             drag = sail.profile_drag + sail.lift_drag * lift**2
             s, c = math.sin(off * DEGREE), math.cos(off * DEGREE)
             worth = (lift * s - drag * c) - price * (lift * c + drag * s)
-            found = trimmed(sail, 10.0, off * DEGREE, 1.225, cost=price)
+            found = pulls(sail, 10.0, off * DEGREE, cost=price)
             self.assertAlmostEqual(float(found.lift), float(lift[np.argmax(worth)]), delta=2e-4)
 
     def test_a_rig_leant_over_feels_the_wind_across_it(self):
         """Apparent wind 10 m/s, 40° off the bow, rig leant 20°: 7.66 ahead and 6.04 across the mast, 38.3° and 9.76 m/s (by hand)."""
         sail = gear_of("Sail", "sail", 8.0, 9.0, TABLE)
-        leant, upright = trimmed(sail, 10.0, 40 * DEGREE, 1.225, cant=20 * DEGREE), trimmed(sail, 9.7552, 38.254 * DEGREE, 1.225)
+        leant, upright = pulls(sail, 10.0, 40 * DEGREE, cant=20 * DEGREE), pulls(sail, 9.7552, 38.254 * DEGREE)
         self.assertAlmostEqual(float(leant.ahead), float(upright.ahead), delta=0.1)
 
 

@@ -17,7 +17,7 @@ from kelvor.core.bands import counted
 from kelvor.core.coefficients import ABOUT
 from kelvor.core.coefficients import HANDBOOK_COEFFICIENTS as TABLE
 from kelvor.core.displacement.waves import wave_drag
-from kelvor.core.drive.sails import gear_of, trimmed, wind_at
+from kelvor.core.drive.sails import gear_of, wind_at
 from kelvor.core.evaluation import evaluate, ride_case
 from kelvor.core.fluids import GRAVITY, Water, air_density, vapour_pressure
 from kelvor.core.lifting.cavitation import cavitation_speed
@@ -34,7 +34,7 @@ from tests.core.test_ride import slalom, slalom_brief, small_foil_board, small_f
 from tests.plausible import rows, table
 from tests.reference.test_check_values import figures_of, of_size, of_thickness
 from tests.reference.test_displacement import BROAD, WIGLEY
-from tests.support import evaluated, wigley
+from tests.support import evaluated, pulls, wigley
 
 SEA = Water()
 
@@ -89,7 +89,7 @@ def driving(banded=False):
     """Drive of hand wings (a record); side force and speed of a 73 cm slalom board, wind for a small foil board (trade)."""
     for area, force in ((5, 148), (4, 118), (3, 89)):
         gear = gear_of("wing", "hand wing", area, 2.6, TABLE)
-        ours = float(trimmed(gear, *apparent(wind_at(gear, 15 * KNOT, 10), 3.0, radians(90)), air_density(15)).ahead)
+        ours = float(pulls(gear, *apparent(wind_at(gear, 15 * KNOT, 10), 3.0, radians(90)), air_density(15)).ahead)
         yield f"drive of {area} m²", force, force, ours, ours * ABOUT["wing_lift_most"].band / TABLE.wing_lift_most
 
     def shown(board, brief):

@@ -185,7 +185,14 @@ class Riding(QObject):
         session = self._session
         if self.ride is None or self.behind():
             return  # the next ride asks again
-        self._ask_bands.ask(band_job, [(self._job(session.live), self.ride.condition, part) for part in range(PARTS)])
+        if any(f.counting for f in self.ride.figures):
+            self._ask_bands.ask(band_job, [(self._job(session.live), self.ride.condition, part) for part in range(PARTS)])
+        else:
+            self._ask_pinned_bands_now()
+
+    def _ask_pinned_bands_now(self) -> None:
+        """Second, for the differences: the pinned step's, unless they are known."""
+        session = self._session
         if self.pinned is not None and session.pinned_live is not None and any(f.counting for f in self.pinned.figures):
             self._ask_pinned_bands.ask(band_job, [(self._job(session.pinned_live), self.pinned.condition, part) for part in range(PARTS)])
 
@@ -259,6 +266,7 @@ class Riding(QObject):
     def _take_bands(self, parts: list[Moves | None]) -> None:
         if self.ride is not None and not self.behind():
             self._show(with_bands(self.ride, _whole(parts)))
+            self._ask_pinned_bands_now()
 
     def _take_pinned(self, results: list[Ride | None]) -> None:
         if results[0] is None:

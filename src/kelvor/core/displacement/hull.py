@@ -17,7 +17,7 @@ from kelvor.core.fluids import GRAVITY
 from kelvor.core.shape.battens import Array
 from kelvor.core.shape.sections import Sections
 
-STATIONS, WAVES = 61, 48
+STATIONS, WAVES = 61, 36
 LEVELS = np.linspace(0.0, 1.0, 8) ** 2
 """Levels at each station, as shares of its own draught from its keel up: close together where a flat bottom ends."""
 

@@ -11,6 +11,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 import numpy as np
+from numpy.typing import NDArray
 
 from kelvor.core.coefficients import Coefficients
 from kelvor.core.disciplines import Rig
@@ -66,41 +67,53 @@ class Trimmed:
     ahead: Array
     across: Array
     lift: Array
-    held: Array
+    held: NDArray[np.bool_]
 
 
-def trimmed(
-    gear: Gear, felt: Array | float, off: Array | float, density: float, *, cant: Array | float = 0.0, most: Array | float = np.inf,
-    cost: Array | float = 0.0, swung: bool = False,
-) -> Trimmed:  # fmt: skip
-    """The gear in the apparent wind `felt` [m/s] at `off` the bow [rad], trimmed for most drive less `cost` times the force across.
+@dataclass(frozen=True, slots=True, eq=False)
+class Blowing:
+    """The wind across a rig, arrays of one shape: cosine and sine of its angle off the bow, and its pressure on the gear's area [N]."""
 
-    Parameters
-    ----------
-    cant:
-        Lean of the rig to windward [rad]: what blows along the mast does not drive (Kerwin 1978, from memory).
-    most:
-        Force across that can be held to either side [N]; the gear is flattened to it.
-    swung:
-        Whether a kite is swung through the wind, as it is to start; what is held in hand never is.
+    cosine: Array
+    sine: Array
+    pressure: Array
+
+
+def blowing(gear: Gear, felt: Array | float, off: Array | float, density: float, *, cant: Array | float = 0.0, swung: bool = False) -> Blowing:
+    """The apparent wind `felt` [m/s] at `off` the bow [rad] across a rig.
+
+    `cant` is the lean of the rig to windward [rad]: what blows along the mast does not drive (Kerwin 1978, from memory). `swung`
+    tells whether a kite is swung through the wind, as it is to start; what is held in hand never is.
     """
     along, athwart = felt * np.cos(off), felt * np.sin(off) * np.cos(cant)
     blows = np.maximum(np.hypot(along, athwart), 1e-9)
-    c, s = along / blows, athwart / blows
     pressure = density / 2 * blows**2 * gear.area * np.cos(gear.raised) * (gear.swung**2 if swung else 1.0)
+    return Blowing(along / blows, athwart / blows, pressure)
+
+
+def trimmed(gear: Gear, wind: Blowing, *, most: Array | float = np.inf, cost: Array | float = 0.0) -> Trimmed:
+    """The gear in the wind across it, trimmed for most drive less `cost` times the force across.
+
+    `most` is the force across that can be held to either side [N]; the gear is flattened to it.
+    """
+    c, s, pressure = wind.cosine, wind.sine, wind.pressure
     k, price = gear.lift_drag, c + cost * s
     best = np.where(price > 1e-9, np.clip((s - cost * c) / np.maximum(2 * k * price, 1e-9), 0.0, gear.lift_most), gear.lift_most)
-    room = np.minimum(most / pressure, 1e6) - gear.profile_drag * s
+    limit = np.minimum(most / pressure, 1e6)
+    room = limit - gear.profile_drag * s
     held = room >= 0
     spare = np.maximum(room, 0.0)
     lift = np.minimum(best, 2 * spare / np.maximum(c + np.sqrt(c**2 + 4 * k * s * spare), 1e-9))
-    # from aft of the beam lift pulls to windward: no harder than is held either
-    pulls = np.minimum(most / pressure, 1e6) + gear.profile_drag * s
-    inside = c**2 - 4 * k * s * pulls
-    lift = np.where((c < 0) & (inside > 0), np.minimum(lift, 2 * pulls / (np.sqrt(np.maximum(inside, 0.0)) - c + 1e-12)), lift)
+    aft = c < 0
+    if aft.any():  # from aft of the beam lift pulls to windward: no harder than is held either
+        pulls = limit + gear.profile_drag * s
+        inside = c**2 - 4 * k * s * pulls
+        lift = np.where(aft & (inside > 0), np.minimum(lift, 2 * pulls / (np.sqrt(np.maximum(inside, 0.0)) - c + 1e-12)), lift)
     drag = gear.profile_drag + k * lift**2
     ahead, across = pressure * (lift * s - drag * c), pressure * (lift * c + drag * s)
-    stalled = np.minimum(pressure * gear.stalled, most / np.maximum(s, 1e-9)) * (c < 0)  # square to the wind it drives along it
+    if not aft.any():
+        return Trimmed(ahead, across, lift, held)
+    stalled = np.minimum(pressure * gear.stalled, most / np.maximum(s, 1e-9)) * aft  # square to the wind it drives along it
     runs = -stalled * (c + cost * s) > ahead - cost * across
     return Trimmed(np.where(runs, -stalled * c, ahead), np.where(runs, stalled * s, across), np.where(runs, 0.0, lift), held)
 

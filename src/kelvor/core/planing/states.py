@@ -32,7 +32,7 @@ TRIMS = np.arange(1.0, 15.51, 0.5) * DEGREE
 LEAST, MOST = savitsky.TRIM_RANGE
 COARSE = np.linspace(LEAST, MOST, 14)
 """Trims among which the best and the limits are looked for before they are refined [rad]."""
-REFINED, EXACT = 12, 1e-10
+REFINED, EXACT = 12, 1e-8
 """Most steps by which a limit between two of them is refined, and what is left of it then (shares, metres)."""
 
 

@@ -15,7 +15,7 @@ from functools import cached_property
 import numpy as np
 from numpy.typing import NDArray
 
-from kelvor.core.drive.sails import Gear, Trimmed, trimmed, wind_at
+from kelvor.core.drive.sails import Gear, Trimmed, blowing, trimmed, wind_at
 from kelvor.core.figures import Method
 from kelvor.core.fluids import GRAVITY
 from kelvor.core.lifting.foils import foil_drag
@@ -135,26 +135,30 @@ class Rigged:
         deep = 2 * float(np.average(shape.apex_z - shape.edge_z, weights=shape.edge_y))
         return np.array([np.pi * deep**2, 2 * deep**2, deep * self._edges[0]])
 
-    def held(self, cant: Array | float, heel: Array | float, aside: Array | float = 0.0, blown: Array | float = 0.0) -> Array:
-        """Force across the rig that the rider holds [N].
+    def held(self, cant: Array | float, heel: Array | float) -> Array:
+        """Force across the rig that the rider holds [N], without wind on the body."""
+        holds = self._holds(np.asarray(cant), np.asarray(heel), np.zeros(()))
+        most: Array = np.maximum(holds[0] / holds[2], 0.0)
+        return most
 
-        With a sail the moments about the fins' or mast's centre balance: the force over its height, against the body as far
-        out as it reaches, the rig's own weight, and pressure that heel moves `aside` to leeward [m]. `blown` is the wind's
-        push on the body [N].
+    def _holds(self, cant: Array, heel: Array, aside: Array) -> tuple[Array | float, Array | float, Array | float]:
+        """Moment that holds a sail [N m], what of it a newton of wind on the body takes [m], and the lever of the force across the rig [m].
+
+        The moments about the fins' or mast's centre balance: the force over its height, against the body as far out as it
+        reaches, the rig's own weight, and pressure that heel moves `aside` to leeward [m]. Arms and a harness hold a force.
         """
         model, table, gear = self.model, self.model.table, self.gear
         rider = model.brief.rider
         weight = rider.mass * GRAVITY
         if gear.rig != "sail":
-            most: Array = np.broadcast_arrays(np.asarray((table.arm_share if gear.rig == "hand wing" else table.harness_share) * weight), cant)[0]
-            return most
+            return (table.arm_share if gear.rig == "hand wing" else table.harness_share) * weight, 0.0, 1.0
         deep = fin_depth(model)
+        sine, cosine = np.sin(heel), np.cos(heel)
         out = strap_reach(model) + table.rail_arm * rider.height
-        rights = weight * out - blown * (table.rider_centre + deep * np.cos(heel) + aside * np.sin(heel))
         rig = gear.mass * GRAVITY * table.rig_height * np.sqrt(gear.area) * np.sin(cant)
-        hull = model.weight * (aside * np.cos(heel) - deep * np.sin(heel))
-        held: Array = (rights + rig + hull) / (model.deck_height + gear.height + deep * np.cos(cant + heel) + aside * np.sin(cant + heel))
-        return np.maximum(held, 0.0)
+        rights = weight * out + rig + model.weight * (aside * cosine - deep * sine)
+        lever = model.deck_height + gear.height + deep * np.cos(cant + heel) + aside * np.sin(cant + heel)
+        return rights, table.rider_centre + deep * cosine + aside * sine, lever
 
     # the balance
 
@@ -221,22 +225,24 @@ class Rigged:
         q = model.density * v**2 / 2
         grip, aspect, area = self._grips[0] if model.wing is None else self._grip(v)
         carries = q * area * table.fin_lift_most
-        aside = self._aside(v, heel)
+        leant, sine, cosine = self._leant(cant), np.sin(heel), np.cos(heel)
+        rights, arm, lever = self._holds(cant, heel, self._aside(v, heel))
+        across = blowing(gear, felt, off, model.air, cant=leant, swung=starts)
+        level, sunk, upright = np.cos(leant + heel), model.weight * sine, (np.cos(cant), np.sin(cant))
         breeze = model.air / 2 * model.drag_area * felt**2
         across_body, lifts, cost = breeze * np.sin(off), np.full_like(q, gear.lift_most / 2), np.zeros_like(q)
         found: Trimmed
         for _ in range(2):
             slowed = self._slowed(lifts)
             blown = across_body * slowed
-            sunk = model.weight * np.sin(heel)
-            most = np.minimum(self.held(cant, heel, aside, blown), (carries - sunk - blown * np.cos(heel)) / np.cos(self._leant(cant) + heel))
-            found = trimmed(gear, felt, off, model.air, cant=self._leant(cant), most=most, cost=cost, swung=starts)
+            most = np.minimum(np.maximum((rights - blown * arm) / lever, 0.0), (carries - sunk - blown * cosine) / level)
+            found = trimmed(gear, across, most=most, cost=cost)
             lifts = found.lift
-            level, up = self._parts(found, cant)
-            side = (level + blown) * np.cos(heel) + (model.weight - up) * np.sin(heel)
+            leeward, up = self._parts(found, upright)
+            side = (leeward + blown) * cosine + (model.weight - up) * sine
             holding = holding_drag(side, q, grip, aspect)
             cost = np.clip(2 * holding / np.where(np.abs(side) > 1.0, side, 1.0), -0.5, 0.5)
-        load = np.maximum((model.weight - up) * np.cos(heel) - (level + blown) * np.sin(heel), 0.0)
+        load = np.maximum((model.weight - up) * cosine - (leeward + blown) * sine, 0.0)
         head = breeze * np.cos(off) * slowed
         drag, leeway, edge = self.resistance(v, load) + holding + head, side / np.maximum(q * grip, 1e-6), np.zeros_like(q)
         if self.edged:
@@ -264,11 +270,12 @@ class Rigged:
         """Lean of a rig's own plane [rad]; a kite's stands square to its lines."""
         return np.zeros_like(cant) if self.gear.rig == "kite" else cant
 
-    def _parts(self, found: Trimmed, cant: Array) -> tuple[Array, Array]:
-        """Level and upward parts of the force across [N]."""
+    def _parts(self, found: Trimmed, upright: tuple[Array, Array]) -> tuple[Array, Array]:
+        """Level and upward parts of the force across [N], by cosine and sine of the lean."""
+        cosine, sine = upright
         if self.gear.rig == "kite":
-            return found.across, np.hypot(found.ahead, found.across) * np.tan(cant)
-        return found.across * np.cos(cant), found.across * np.sin(cant)
+            return found.across, np.hypot(found.ahead, found.across) * sine / cosine
+        return found.across * cosine, found.across * sine
 
     def _aside(self, v: Array, heel: Array) -> Array:
         """How far heel moves the pressure of a planing bottom to leeward [m].

@@ -15,7 +15,7 @@ from kelvor.core.floating.righting import Righting, SteppedBack, righting, stepp
 from kelvor.core.measure.stance import Feet, feet
 from kelvor.core.ride.balance import LIGHTER, Rigged, Sailed
 from kelvor.core.ride.condition import Condition, windy
-from kelvor.core.ride.going import Going, gears, going, least_wind
+from kelvor.core.ride.going import Going, LeastWind, gears, going, least_wind
 from kelvor.core.ride.maker import Maker
 from kelvor.core.ride.model import RideModel, Running
 from kelvor.core.ride.paddling import Paddling, paddling
@@ -67,8 +67,8 @@ class BoardCase:
         return self.rigs[self.gears.index(self.gear)] if self.gear is not None else None
 
     @cached_property
-    def least_winds(self) -> tuple[tuple[float, float], ...]:
-        """Least wind and its band for each gear [m/s]."""
+    def least_winds(self) -> tuple[LeastWind, ...]:
+        """Least wind for each gear."""
         return tuple(least_wind(rigged, self.way) for rigged in self.rigs)
 
     @cached_property

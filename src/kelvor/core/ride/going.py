@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from typing import NamedTuple
 
 import numpy as np
 from numpy.typing import NDArray
@@ -37,6 +38,8 @@ KITE_HUMP = (1.4, 1.7, 1.95, 2.2, 2.45, 2.7, 3.0, 3.5, 4.2)
 """Speeds among which a kite board's hump lies [m/s]."""
 WINDS = (3 * KNOT, 40 * KNOT)
 """Winds between which the least is looked for [m/s]."""
+FIRST = 0.08
+"""Share about the first, rough least wind within which it is looked for."""
 CURVE_ENDS: dict[Discipline, float] = {
     "slalom": 21.0, "course racing": 19.0, "wave windsurf": 19.0, "kite surf": 17.0, "twin tip": 17.0,
 }  # fmt: skip
@@ -109,16 +112,16 @@ def _carried(model: RideModel) -> float:
     The more they carry the less the board drags, so the balance is one.
     """
     up, speeds = float(np.sin(model.table.kite_elevation)), np.array(KITE_HUMP)
-    low, high = 0.0, 0.8 * model.weight
+    looked = np.linspace(0.0, 0.8 * model.weight, 5)
     for _ in range(2):
-        looked = np.linspace(low, high, 5)
         states = model.curve(np.tile(speeds, len(looked)), np.repeat(looked, len(speeds)))
         drag = np.array([r.drag for r in states]).reshape(len(looked), len(speeds)).max(axis=1)
         over = pull(drag, model.table) * up - looked
         i = int(np.clip(np.argmax(over <= 0) if (over <= 0).any() else len(looked) - 1, 1, len(looked) - 1))
-        low, high = float(looked[i - 1]), float(looked[i])
-    share = over[i - 1] / max(over[i - 1] - over[i], 1e-9)
-    return low + (high - low) * float(np.clip(share, 0.0, 1.0))
+        share = over[i - 1] / max(over[i - 1] - over[i], 1e-9)
+        found = float(looked[i - 1] + (looked[i] - looked[i - 1]) * np.clip(share, -1.0, 2.0))
+        looked = np.maximum(found * np.array([0.97, 1.03]), 0.0)
+    return found
 
 
 def pull(drag: Array, table: Coefficients) -> Array:
@@ -137,9 +140,13 @@ def on_the_way(way: Going, end: float) -> NDArray[np.bool_]:
     return decides
 
 
-def spare(rigged: Rigged, wind: Array | float, speeds: Array) -> Array:
-    """Force to spare on the best of the courses in winds (w,) [m/s at the brief's height] at speeds (n,) [N], (w, n)."""
-    found = rigged.at(np.reshape(wind, (-1, 1, 1)), COURSES[:, None], speeds, starts=True)
+def spare(rigged: Rigged, wind: Array | float, speeds: Array, *, upright: bool = False) -> Array:
+    """Force to spare on the best of the courses in winds (w,) [m/s at the brief's height] at speeds (n,) [N], (w, n).
+
+    With the rig `upright` it is somewhat less than a rider gets, and counted several times as fast.
+    """
+    stance = (np.zeros(1), np.zeros(1)) if upright and rigged.gear.rig != "kite" else None
+    found = rigged.at(np.reshape(wind, (-1, 1, 1)), COURSES[:, None], speeds, starts=True, stance=stance)
     best: Array = found.spare.max(axis=1)
     return best
 
@@ -162,7 +169,15 @@ def pumping(model: RideModel, way: Going, speeds: Array) -> Array:
     return push
 
 
-def least_wind(rigged: Rigged, way: Going, end: float | None = None, *, pumped: bool = False) -> tuple[float, float]:
+class LeastWind(NamedTuple):
+    """The least wind a gear goes in, its band [m/s], and the speed at which it is tightest [m/s]."""
+
+    wind: float
+    band: float
+    at: float
+
+
+def least_wind(rigged: Rigged, way: Going, end: float | None = None, *, pumped: bool = False) -> LeastWind:
     """Least wind [m/s at the brief's height] with force to spare up to `end` (or all the way), and its band.
 
     NaN where 40 kn are not enough; the least wind looked at where less would do for a rider who pumps.
@@ -174,23 +189,24 @@ def least_wind(rigged: Rigged, way: Going, end: float | None = None, *, pumped: 
         speeds, drag = np.append(speeds, last), np.append(drag, way.at(last))
     pushed = pumping(rigged.model, way, speeds) if pumped else np.zeros_like(speeds)
     low, high = WINDS
-    for count in (9, 7, 7):
-        winds = np.linspace(low, high, count)
-        left = spare(rigged, winds, speeds) + pushed
+    winds = np.linspace(low, high, 7)
+    for near in (FIRST, 0.01, 0.0):
+        left = spare(rigged, winds, speeds, upright=near == FIRST) + pushed
         worst = left.min(axis=1)
         goes = np.flatnonzero(worst >= 0)
-        if not len(goes):
-            return float("nan"), 0.0
-        i = max(int(goes[0]), 1)
-        low, high = float(winds[i - 1]), float(winds[i])
-    # at the tightest speed once more, each stance looked for by itself
+        i = max(int(goes[0]), 1) if len(goes) else len(winds) - 1
+        if near == FIRST and not len(goes):
+            return LeastWind(float("nan"), 0.0, float("nan"))
+        fall = worst[i] - worst[i - 1]
+        share = -worst[i - 1] / fall if fall > 1e-9 else 1.0
+        wind = winds[i - 1] + (winds[i] - winds[i - 1]) * share
+        if near:
+            winds = np.maximum(wind * np.array([1 - near, 1.0, 1 + near]), low)
     tight = int(np.argmin(left[i]))
-    winds = np.array([low, high])
-    worst = rigged.at(winds[:, None], COURSES, float(speeds[tight]), starts=True).spare.max(axis=1) + pushed[tight]
-    wind = low + (high - low) * float(np.clip(worst[0] / min(worst[0] - worst[1], -1e-9), -1.0, 2.0))
     own = float(np.interp(speeds[tight], way.speeds, way.band)) / max(float(drag[tight]), 1.0)
+    wind = float(np.clip(wind, low, high))
     # force goes with the square of the wind: half its share
-    return max(wind, WINDS[0]), 0.5 * wind * own
+    return LeastWind(wind, 0.5 * wind * own, float(speeds[tight]))
 
 
 def reach(rigged: Rigged, way: Going, condition: Condition) -> tuple[float, bool]:

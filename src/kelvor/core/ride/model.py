@@ -525,14 +525,19 @@ def threshold(curve: tuple[Running, ...], planes: float, at: Curve) -> float:
     i = int(over[0])
     if i == 0:
         return curve[0].speed
-    low, high = curve[i - 1].speed, curve[i].speed
-    for _ in range(2):
-        looked = np.linspace(low, high, 9)
-        moving = np.array([r.moving for r in at(looked)])
-        j = max(int(np.argmax(moving >= planes)), 1)
-        low, high = float(looked[j - 1]), float(looked[j])
-    gained = moving[j] - moving[j - 1]
-    return low + (high - low) * float((planes - moving[j - 1]) / gained if gained > 0 else 1.0)
+    looked = np.linspace(curve[i - 1].speed, curve[i].speed, 9)
+    moving = np.array([r.moving for r in at(looked)]) - planes
+    j = max(int(np.argmax(moving >= 0)), 1)
+    # the parabola through the three nearest, at its root between the two
+    k = int(np.clip(j - 1 if j == 8 or abs(moving[j - 1]) < abs(moving[j]) else j, 1, 7))
+    bend, rise = (moving[k - 1] - 2 * moving[k] + moving[k + 1]) / 2, (moving[k + 1] - moving[k - 1]) / 2
+    root = rise**2 - 4 * bend * moving[k]
+    if rise > 0 and root >= 0:
+        place = k - 2 * moving[k] / (rise + np.sqrt(root))
+        if j - 1 <= place <= j:
+            return float(looked[0] + (looked[1] - looked[0]) * place)
+    share = -moving[j - 1] / max(moving[j] - moving[j - 1], 1e-12)
+    return float(looked[j - 1] + (looked[j] - looked[j - 1]) * np.clip(share, 0.0, 1.0))
 
 
 def hump(curve: tuple[Running, ...], end: float, at: Curve) -> Running:

@@ -109,7 +109,7 @@ def _quiver(case: RideCase) -> tuple[GearWind, ...]:
                     "lifts off at this board speed",
                 )
             )
-        for rigged, (least, band) in zip(here.rigs, here.least_winds, strict=True):
+        for rigged, (least, band, _) in zip(here.rigs, here.least_winds, strict=True):
             gear = rigged.gear
             rows.append(GearWind(f"{gear.name}, {gear.area:.1f} m²", words, least, band, _most_wind(here, least, rigged)))
     return (*rows, *_fin_rows(case))

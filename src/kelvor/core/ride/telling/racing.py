@@ -266,7 +266,7 @@ def _pushed(case: RideCase, speed: float, side: float) -> float:
     rigged = case.board.rigged
     if rigged is None:
         return side
-    least = case.board.least_winds[case.board.rigs.index(rigged)][0]
+    least = case.board.least_winds[case.board.rigs.index(rigged)].wind
     wind = case.condition.wind if math.isnan(least) else min(case.condition.wind, least)
     found = rigged.at(wind, COURSES, speed, starts=True)
     return float(abs(found.side[int(np.argmax(found.spare))]))

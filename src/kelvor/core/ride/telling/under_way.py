@@ -226,7 +226,7 @@ def _driven(case: RideCase) -> None:
     at = f"{gear.area:.1f} m², {case.condition.wind / KNOT:.0f} kn at {case.brief.wind.height:.0f} m; tightest at {way.speeds[worst] / KNOT:.1f} kn"
     tell.add(DRIVE_MARGIN, margin, band, at)
     index = case.board.gears.index(gear)
-    wind, spread = case.board.least_winds[index]
+    wind, spread, tight = case.board.least_winds[index]
     all_ = ", ".join(f"{g.area:.1f} m² {w[0] / KNOT:.1f} kn" if np.isfinite(w[0]) else f"{g.area:.1f} m² not below 40 kn"
                      for g, w in zip(case.board.gears, case.board.least_winds, strict=True))  # fmt: skip
     words = f"at {case.brief.wind.height:.0f} m, {case.brief.wind.kind}"
@@ -235,12 +235,13 @@ def _driven(case: RideCase) -> None:
     if model.wing is None:
         tell.add(LEAST_WIND, wind, spread, f"{words}: {all_}", invalid="" if np.isfinite(wind) else beyond)
     else:
-        over, wide = least_wind(rigged, way, 1.05 * way.top.speed)
+        # tightest at the hump, the one wind is the other
+        over, wide, _ = (wind, spread, tight) if tight <= 1.05 * way.top.speed else least_wind(rigged, way, 1.05 * way.top.speed)
         tell.add(LEAST_WIND, over, wide, f"{words}, over the hump", invalid="" if np.isfinite(over) else beyond)
         if gear.rig == "kite":
             tell.none("a kite is swung, not pumped", LEAST_WIND_PUMPED)
         else:
-            pumped, broad = least_wind(rigged, way, pumped=True)
+            pumped, broad, _ = least_wind(rigged, way, pumped=True)
             arms = f", {model.table.wing_pump:.0f} W on the wing" if gear.rig == "hand wing" else ""
             tell.add(LEAST_WIND_PUMPED, pumped, float(np.hypot(broad, 0.4 * (wind - pumped))),
                      f"{words}; {case.brief.peak_watts:.0f} W of the body on the foil{arms}, {model.table.pump_efficiency * 100:.0f} % of it pushes",
