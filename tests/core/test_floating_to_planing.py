@@ -17,6 +17,7 @@ from kelvor.core.seek.levers import levers, pull
 from kelvor.core.smooth import rising
 from kelvor.core.units import DEGREE, KNOT
 from kelvor.demo.boards import demo_boards
+from tests.support import evaluated
 
 DEMO = {name: (board, brief) for name, board, brief in demo_boards()}
 FINE = np.arange(0.6, 9.0, 0.05)
@@ -86,6 +87,17 @@ class NoCorners(unittest.TestCase):
         self.assertTrue((np.diff(planes) < 0.01).all(), planes)
         self.assertLess(np.abs(np.diff(hump)).max(), 2.5)
         self.assertLess(np.abs(np.diff([w.top.trim for w in found])).max() / DEGREE, 0.4)
+
+    def test_curves_are_drawn_rounder_than_through_the_speeds_looked_at(self):
+        def turns(x, y):
+            slopes = np.diff(y) / np.diff(x)
+            return np.abs(np.diff(slopes)).max() / np.abs(slopes).max()
+
+        for slug in ("dunlin-39", "shearwater-76", "heron-14"):
+            pictures = evaluated(slug).ride.pictures
+            for line in (pictures[name].lines[0] for name in ("drag", "wetted") if name in pictures):
+                self.assertLess(turns(line.x, line.y), 0.6 * turns(line.x[::4], line.y[::4]), slug)
+                self.assertLessEqual(line.y.max(), line.y[::4].max() + 1e-9)  # nothing overshoots
 
     def test_a_table_is_read_through_its_knots_without_overshoot(self):
         knots = np.array([[0.0, 1.0, 1.5, 4.0, 9.0]] * 200)

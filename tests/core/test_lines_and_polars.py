@@ -168,7 +168,7 @@ class Pull(unittest.TestCase):
 
     def test_a_kite_swung_pulls_with_the_square_of_its_speed_and_by_the_cosine_of_its_lines(self):
         kite = gear_of("Kite", "kite", 10.0, 3.0, TABLE)
-        still, swung = (pulls(kite, 8.0, 90 * DEGREE, swung=s) for s in (False, True))
+        still, swung = (pulls(kite, 8.0, 90 * DEGREE, cant=TABLE.kite_elevation, swung=s) for s in (False, True))
         self.assertAlmostEqual(float(swung.ahead) / float(still.ahead), TABLE.kite_speed**2, places=9)
         pressure = 1.225 / 2 * 8.0**2 * 10.0
         self.assertAlmostEqual(float(still.ahead), pressure * TABLE.kite_lift_most * math.cos(TABLE.kite_elevation), places=6)

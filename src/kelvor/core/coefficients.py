@@ -105,7 +105,10 @@ class Coefficients:
         About("Flying speed over wind, swinging it", "Kite", _R, 0.9, 6.0, 0.4,
               "crosswind flight: Loyd 1980; dives of the first metres (from memory)"),
     ] = 1.4
-    kite_elevation: Annotated[float, About("Lines above the horizon", "Kite", _A, 0.1, 1.4, 0.15, _PRACTICE)] = 0.75
+    kite_elevation: Annotated[float, About("Lines above the horizon, getting going and at the most", "Kite", _A, 0.1, 1.4, 0.15, _PRACTICE)] = 0.75
+    kite_low: Annotated[
+        float, About("Lines above the horizon at the least", "Kite", _A, 0.1, 1.2, 0.10, _PRACTICE),
+    ] = 0.45
     kite_ahead: Annotated[
         float, About("Share of the level pull that drives on a reach", "Kite", _R, 0.3, 1.0, 0.1, _PRACTICE),
     ] = 0.75

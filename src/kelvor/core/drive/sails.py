@@ -25,8 +25,7 @@ class Gear:
     """A sail, hand wing or kite: area [m²], mass [kg], and how it drives.
 
     `lift_drag` is what drag grows by, per lift squared; `chord` the mean chord of a sail [m], 0 for others;
-    `raised` the angle of a kite's lines above the horizon [rad], `swung` its flying speed over the wind
-    while it is swung to start: 0 and 1 for what is held in hand or stepped on the board.
+    `swung` a kite's flying speed over the wind while it is swung to start: 1 for what is held in hand or stepped on the board.
     """
 
     name: str
@@ -39,7 +38,6 @@ class Gear:
     height: float
     stalled: float
     chord: float = 0.0
-    raised: float = 0.0
     swung: float = 1.0
 
 
@@ -50,7 +48,7 @@ def gear_of(name: str, rig: Rig, area: float, mass: float, table: Coefficients) 
                     table.sail_stalled)  # fmt: skip
     if rig == "kite":
         return Gear(name, rig, area, mass, table.kite_lift_most, table.kite_profile_drag, 1 / (np.pi * table.kite_aspect),
-                    table.kite_height, table.sail_stalled, raised=table.kite_elevation, swung=table.kite_speed)  # fmt: skip
+                    table.kite_height, table.sail_stalled, swung=table.kite_speed)  # fmt: skip
     luff = float(table.sail_luff * np.sqrt(area))
     aspect = SPAN_FACTOR * mirrored(luff, table.sail_gap) ** 2 / area
     return Gear(name, rig, area, mass, table.sail_lift_most, table.sail_profile_drag, table.sail_lift_drag + 1 / (np.pi * aspect),
@@ -72,23 +70,28 @@ class Trimmed:
 
 @dataclass(frozen=True, slots=True, eq=False)
 class Blowing:
-    """The wind across a rig, arrays of one shape: cosine and sine of its angle off the bow, and its pressure on the gear's area [N]."""
+    """The wind across a rig, arrays of one shape: cosine and sine of its angle off the bow, its pressure on the gear's area [N].
+
+    `level` is the share of the lift that pulls level: all of it, but under a kite's raised lines.
+    """
 
     cosine: Array
     sine: Array
     pressure: Array
+    level: Array | float
 
 
 def blowing(gear: Gear, felt: Array | float, off: Array | float, density: float, *, cant: Array | float = 0.0, swung: bool = False) -> Blowing:
     """The apparent wind `felt` [m/s] at `off` the bow [rad] across a rig.
 
-    `cant` is the lean of the rig to windward [rad]: what blows along the mast does not drive (Kerwin 1978, from memory). `swung`
-    tells whether a kite is swung through the wind, as it is to start; what is held in hand never is.
+    `cant` is the lean of the rig to windward [rad]: what blows along the mast does not drive (Kerwin 1978, from memory); of a
+    kite it is the angle of its lines above the horizon. `swung` tells whether a kite is swung through the wind, as it is to start.
     """
-    along, athwart = felt * np.cos(off), felt * np.sin(off) * np.cos(cant)
+    kite = gear.rig == "kite"
+    along, athwart = felt * np.cos(off), felt * np.sin(off) * (1.0 if kite else np.cos(cant))
     blows = np.maximum(np.hypot(along, athwart), 1e-9)
-    pressure = density / 2 * blows**2 * gear.area * np.cos(gear.raised) * (gear.swung**2 if swung else 1.0)
-    return Blowing(along / blows, athwart / blows, pressure)
+    pressure = density / 2 * blows**2 * gear.area * (gear.swung**2 if swung else 1.0)
+    return Blowing(along / blows, athwart / blows, pressure, np.cos(cant) if kite else 1.0)
 
 
 def trimmed(gear: Gear, wind: Blowing, *, most: Array | float = np.inf, cost: Array | float = 0.0) -> Trimmed:
@@ -97,20 +100,21 @@ def trimmed(gear: Gear, wind: Blowing, *, most: Array | float = np.inf, cost: Ar
     `most` is the force across that can be held to either side [N]; the gear is flattened to it.
     """
     c, s, pressure = wind.cosine, wind.sine, wind.pressure
-    k, price = gear.lift_drag, c + cost * s
-    best = np.where(price > 1e-9, np.clip((s - cost * c) / np.maximum(2 * k * price, 1e-9), 0.0, gear.lift_most), gear.lift_most)
+    # a kite on raised lines lifts square to the wind as well, but not level; its drag is level whole
+    k, price, lc, ls = gear.lift_drag, c + cost * s, wind.level * c, wind.level * s
+    best = np.where(price > 1e-9, np.clip((ls - cost * lc) / np.maximum(2 * k * price, 1e-9), 0.0, gear.lift_most), gear.lift_most)
     limit = np.minimum(most / pressure, 1e6)
     room = limit - gear.profile_drag * s
     held = room >= 0
     spare = np.maximum(room, 0.0)
-    lift = np.minimum(best, 2 * spare / np.maximum(c + np.sqrt(c**2 + 4 * k * s * spare), 1e-9))
+    lift = np.minimum(best, 2 * spare / np.maximum(lc + np.sqrt(lc**2 + 4 * k * s * spare), 1e-9))
     aft = c < 0
     if aft.any():  # from aft of the beam lift pulls to windward: no harder than is held either
         pulls = limit + gear.profile_drag * s
-        inside = c**2 - 4 * k * s * pulls
-        lift = np.where(aft & (inside > 0), np.minimum(lift, 2 * pulls / (np.sqrt(np.maximum(inside, 0.0)) - c + 1e-12)), lift)
+        inside = lc**2 - 4 * k * s * pulls
+        lift = np.where(aft & (inside > 0), np.minimum(lift, 2 * pulls / (np.sqrt(np.maximum(inside, 0.0)) - lc + 1e-12)), lift)
     drag = gear.profile_drag + k * lift**2
-    ahead, across = pressure * (lift * s - drag * c), pressure * (lift * c + drag * s)
+    ahead, across = pressure * (lift * ls - drag * c), pressure * (lift * lc + drag * s)
     if not aft.any():
         return Trimmed(ahead, across, lift, held)
     stalled = np.minimum(pressure * gear.stalled, most / np.maximum(s, 1e-9)) * aft  # square to the wind it drives along it

@@ -45,8 +45,8 @@ EVERY = 2
 STANCES = np.linspace(0.0, 1.0, 4)
 """Shares of the greatest lean and heel among which the rider chooses."""
 LEVEL = np.zeros(1)
-EDGES = np.linspace(0.0, 1.0, 9)
-"""The same of the heel on an edge, which is all a kite's rider chooses."""
+EDGES = np.linspace(0.0, 1.0, 7)
+"""The same of the heel on an edge, which goes further."""
 HEELS = np.radians([15.0, 30.0, 45.0, 60.0])
 """Heels at which the edge that bites is read [rad]."""
 
@@ -68,7 +68,7 @@ class Sailed:
     load:
         What hull and foil carry, square to the deck [N].
     cant, heel:
-        Lean of the rig to windward, heel of the board to leeward [rad].
+        Lean of the rig to windward (of a kite, its lines above the horizon), heel of the board to leeward [rad].
     leeway:
         Of the board's nose to windward of its course [rad].
     air:
@@ -209,14 +209,14 @@ class Rigged:
         return liked @ cants / total, over * (liked @ heels) / total
 
     def _ranges(self, v: Array) -> tuple[Array, Array]:
-        """Leans of the rig (k,) and the greatest heel at speeds [rad]: to leeward on fins, to windward on an edge or in flight."""
+        """Leans of the rig (k,), or how high a kite flies, and the greatest heel [rad]: to leeward on fins, to windward on an edge or in flight."""
         table, rig = self.model.table, self.gear.rig
         if self.model.wing is not None:
             over = -table.foil_heel * np.interp(v, self.speeds, self._flies)
         else:
             over = np.full_like(v, -table.edge_heel) if rig == "kite" else table.heel_most * np.interp(v, self.speeds, self._planes)
         if rig == "kite":
-            return np.full(1, self.gear.raised), over
+            return table.kite_low + STANCES * (table.kite_elevation - table.kite_low), over
         return STANCES * (table.sail_cant if rig == "sail" else table.wing_cant), over
 
     def _stands(self, felt: Array, off: Array, v: Array, cant: Array, heel: Array, starts: bool) -> Sailed:
@@ -227,7 +227,7 @@ class Rigged:
         carries = q * area * table.fin_lift_most
         leant, sine, cosine = self._leant(cant), np.sin(heel), np.cos(heel)
         rights, arm, lever = self._holds(cant, heel, self._aside(v, heel))
-        across = blowing(gear, felt, off, model.air, cant=leant, swung=starts)
+        across = blowing(gear, felt, off, model.air, cant=cant, swung=starts)
         level, sunk, upright = np.cos(leant + heel), model.weight * sine, (np.cos(cant), np.sin(cant))
         breeze = model.air / 2 * model.drag_area * felt**2
         across_body, lifts, cost = breeze * np.sin(off), np.full_like(q, gear.lift_most / 2), np.zeros_like(q)
@@ -238,7 +238,7 @@ class Rigged:
             most = np.minimum(np.maximum((rights - blown * arm) / lever, 0.0), (carries - sunk - blown * cosine) / level)
             found = trimmed(gear, across, most=most, cost=cost)
             lifts = found.lift
-            leeward, up = self._parts(found, upright)
+            leeward, up = self._parts(found, upright, across.pressure)
             side = (leeward + blown) * cosine + (model.weight - up) * sine
             holding = holding_drag(side, q, grip, aspect)
             cost = np.clip(2 * holding / np.where(np.abs(side) > 1.0, side, 1.0), -0.5, 0.5)
@@ -270,11 +270,11 @@ class Rigged:
         """Lean of a rig's own plane [rad]; a kite's stands square to its lines."""
         return np.zeros_like(cant) if self.gear.rig == "kite" else cant
 
-    def _parts(self, found: Trimmed, upright: tuple[Array, Array]) -> tuple[Array, Array]:
-        """Level and upward parts of the force across [N], by cosine and sine of the lean."""
+    def _parts(self, found: Trimmed, upright: tuple[Array, Array], pressure: Array) -> tuple[Array, Array]:
+        """Level part of the force across and all that lifts [N], by cosine and sine of the lean, or of a kite's lines."""
         cosine, sine = upright
         if self.gear.rig == "kite":
-            return found.across, np.hypot(found.ahead, found.across) * sine / cosine
+            return found.across, pressure * found.lift * sine
         return found.across * cosine, found.across * sine
 
     def _aside(self, v: Array, heel: Array) -> Array:

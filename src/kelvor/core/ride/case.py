@@ -172,7 +172,7 @@ class RideCase:
             return f"bumps of {self.model.table.bump_speed / KNOT:.1f} kn do not carry it: the foil lifts off at {self.way.lift_off / KNOT:.1f} kn"
         if self.board.gear is None:
             return "nothing to drive it in the brief: add a sail, wing or kite"
-        return f"does not fly in {self.condition.wind / KNOT:.1f} kn of wind"
+        return f"does not fly in {self.condition.wind / KNOT:.1f} kn of wind{self.goes_from}"
 
     @cached_property
     def under_way(self) -> float:
@@ -194,7 +194,19 @@ class RideCase:
     @cached_property
     def planes_here(self) -> str:
         """Why the run of a board without a foil is no planing one, in words; nothing where it is."""
-        return "" if self.model.wing is not None else self.model.unplaned(self.run)
+        words = "" if self.model.wing is not None else self.model.unplaned(self.run)
+        return words and words + self.goes_from
+
+    @cached_property
+    def goes_from(self) -> str:
+        """The wind from which the gear in use gets the board going, in words; nothing where no wind drives it or this one does."""
+        rigged = self.board.rigged
+        if rigged is None:
+            return ""
+        least = self.board.least_winds[self.board.rigs.index(rigged)].wind
+        if math.isnan(least):
+            return ", nor in any below 40 kn"
+        return f"; from {least / KNOT:.1f} kn of wind it does" if least > self.condition.wind else ""
 
     @cached_property
     def side(self) -> float:

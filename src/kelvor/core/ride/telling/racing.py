@@ -114,7 +114,8 @@ def courses(case: RideCase) -> None:
     slow = case.grounded if case.model.wing is not None else case.planes_here
     if case.model.wing is None and run >= case.way.speeds[-1] * 0.999:
         slow = f"still driven at {run / KNOT:.0f} kn, where its curve ends"
-    tell.add(RUN_SPEED, run, 0.05 * run, f"{FAST_COURSE / DEGREE:.0f}° off the true wind, {wind}{_stance(sailed)}", invalid=slow)
+    stance = _stance(sailed, gear.rig == "kite")
+    tell.add(RUN_SPEED, run, 0.05 * run, f"{FAST_COURSE / DEGREE:.0f}° off the true wind, {wind}{stance}", invalid=slow)
     up, down = case.up, case.down
     does = "flies" if case.model.wing is not None else "planes"
     for course, vmg, angle, where, limit in (
@@ -122,7 +123,7 @@ def courses(case: RideCase) -> None:
         (down, DOWNWIND_VMG, DOWNWIND_ANGLE, "deeper than", DOWNWIND_LEAST),
     ):
         if course is None:
-            tell.none(f"{does} on no course {where} {limit / DEGREE:.0f}° here, {wind}", vmg, angle)
+            tell.none(f"{does} on no course {where} {limit / DEGREE:.0f}° here, {wind}{case.goes_from}", vmg, angle)
             continue
         good, made = course.made_good, course.angle
         tell.add(vmg, good, 0.06 * good, f"{made / DEGREE:.0f}° off the true wind at {course.speed / KNOT:.1f} kn, {wind}")
@@ -145,20 +146,21 @@ def courses(case: RideCase) -> None:
         if c is not None
     ]
     driven = polar.speed > 0
+    chop = " Steady wind and flat water: chop keeps riders slower." if gear.rig == "kite" else ""
     if driven.any():
         tell.pictures["polar"] = Chart(
-            "Speed round the wind", f"{wind}; the gear eased to what you hold, {case.side:.0f} N of side force at most.",
+            "Speed round the wind", f"{wind}; the gear eased to what you hold, {case.side:.0f} N of side force at most.{chop}",
             "angle off the true wind, °", Q.ANGLE, "kn", Q.SPEED,
             (Line("board speed", "now", polar.angle[driven], polar.speed[driven], 0.05 * polar.speed[driven]),
              Line("made good", "aside", polar.angle[driven], np.abs(polar.made_good[driven]))), tuple(marks))  # fmt: skip
 
 
-def _stance(sailed: Sailed | None) -> str:
+def _stance(sailed: Sailed | None, kite: bool) -> str:
     """How far rig and board lean, in words."""
     if sailed is None:
         return ""
     cant, heel = float(sailed.cant) / DEGREE, float(sailed.heel) / DEGREE
-    words = f"; rig leant {cant:.0f}° to windward" if cant >= 0.5 else ""
+    words = f"; lines {cant:.0f}° up" if kite else f"; rig leant {cant:.0f}° to windward" if cant >= 0.5 else ""
     return words + (f", board heeled {abs(heel):.0f}° to {'leeward' if heel > 0 else 'windward'}" if abs(heel) >= 0.5 else "")
 
 

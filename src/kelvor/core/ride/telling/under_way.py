@@ -17,6 +17,7 @@ from kelvor.core.ride.model import Running
 from kelvor.core.ride.pictures import Chart, Drawing, Form, Line, Mark
 from kelvor.core.ride.telling.drawings import outline, running_forms
 from kelvor.core.ride.topics import tells
+from kelvor.core.smooth import refined
 from kelvor.core.units import DEGREE, KNOT
 from kelvor.core.units import Quantity as Q
 
@@ -259,13 +260,13 @@ def _picture(case: RideCase) -> None:
     way, gear, model = case.way, case.board.gear, case.model
     shown = way.speeds <= max(1.45 * way.end, way.speeds[8])
     speeds = way.speeds[shown]
-    lines = [Line("drag", "now", speeds, way.drag[shown], way.band[shown])]
+    lines = [Line("drag", "now", *refined(speeds, way.drag[shown], way.band[shown]))]
     words = f"{case.brief.rider.mass:.0f} kg"
     if gear is not None:
         assert case.board.rigged is not None
         going = way.speeds[shown & on_the_way(way, float(speeds[-1]))]
         pushed = push(case.board.rigged, way, case.condition.wind, going)
-        lines.append(Line(f"push of the {gear.rig}", "push", going, pushed, 0.05 * np.abs(pushed)))
+        lines.append(Line(f"push of the {gear.rig}", "push", *refined(going, pushed, 0.05 * np.abs(pushed))))
         words += f", {gear.rig} of {gear.area:.1f} m², {case.condition.wind / KNOT:.1f} kn at {case.brief.wind.height:.0f} m, {case.brief.wind.kind}"
     if model.wing is not None:
         words += f", foil of {case.brief.foil.area * 1e4:.0f} cm²"
@@ -362,7 +363,7 @@ def wetted(case: RideCase) -> None:
     ]
     beams = ", ".join(f"{s.beam * 100:.0f} cm at {s.speed / KNOT:.0f} kn" for s in (states[7], states[18], states[-1]))
     case.tell.pictures["wetted"] = Chart("Wetted bottom over speed", f"Running beam {beams}.", "board speed, kn", Q.SPEED, "cm²", Q.AREA,
-                                         (Line("wetted", "now", speeds, area, 0.12 * area),), tuple(marks))  # fmt: skip
+                                         (Line("wetted", "now", *refined(speeds, area, 0.12 * area)),), tuple(marks))  # fmt: skip
 
 
 @tells(PULL_TO_PLANE)
