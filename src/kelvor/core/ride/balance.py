@@ -40,8 +40,8 @@ LIGHTER = 0.8
 """Share of the load at which drag is counted a second time: between and beyond, it goes with a power of the load."""
 CLEAR = 0.12
 """Speed over that of lift-off, less one, within which the mast comes out of the water to the ride height."""
-EVERY = 2
-"""Of courses and speeds of a table every second is asked for its stance."""
+EVERY = 3
+"""Of courses and speeds of a table every third is asked for its stance."""
 STANCES = np.linspace(0.0, 1.0, 4)
 """Shares of the greatest lean and heel among which the rider chooses."""
 LEVEL = np.zeros(1)

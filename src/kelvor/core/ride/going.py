@@ -40,6 +40,8 @@ WINDS = (3 * KNOT, 40 * KNOT)
 """Winds between which the least is looked for [m/s]."""
 FIRST = 0.08
 """Share about the first, rough least wind within which it is looked for."""
+ABOUT = 4
+"""Speeds of the curve to either side of the tightest that are looked at again."""
 CURVE_ENDS: dict[Discipline, float] = {
     "slalom": 21.0, "course racing": 19.0, "wave windsurf": 19.0, "kite surf": 17.0, "twin tip": 17.0,
 }  # fmt: skip
@@ -202,6 +204,10 @@ def least_wind(rigged: Rigged, way: Going, end: float | None = None, *, pumped: 
         wind = winds[i - 1] + (winds[i] - winds[i - 1]) * share
         if near:
             winds = np.maximum(wind * np.array([1 - near, 1.0, 1 + near]), low)
+        if near == FIRST:  # only about where it is tightest, from here on
+            tight = int(np.argmin(left[i]))
+            about = slice(max(tight - ABOUT, 0), tight + ABOUT + 1)
+            speeds, drag, pushed = speeds[about], drag[about], pushed[about]
     tight = int(np.argmin(left[i]))
     own = float(np.interp(speeds[tight], way.speeds, way.band)) / max(float(drag[tight]), 1.0)
     wind = float(np.clip(wind, low, high))
