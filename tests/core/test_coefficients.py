@@ -46,7 +46,7 @@ def read(slug, table, *, whole=False, pictures=True):
     lines = {
         (key, line.name): tuple(line.y) for key, picture in found.ride.pictures.items() if isinstance(picture, Chart) for line in picture.lines
     }
-    lines["quiver"] = tuple((row.gear, row.note) for row in found.ride.quiver)
+    lines["quiver"] = tuple((row.gear, row.note, row.most) for row in found.ride.quiver)
     return (lines if pictures else {}) | {
         key: (figure.value if figure.valid else None, figure.band) for key, figure in found.figures.items() if key in shown
     }

@@ -53,6 +53,9 @@ class Coefficients:
     wing_height: Annotated[
         float, About("Centre of pressure above the water", "Hand wing", _H, 0.5, 3.0, 0.2, _PRACTICE),
     ] = 1.3
+    wing_flat: Annotated[
+        float, About("Least lift at which it flies steadily, of the greatest", "Hand wing", _R, 0.2, 1.0, 0.10, _PRACTICE),
+    ] = 0.75
     wing_cant: Annotated[
         float, About("Wing leant over to lift at most", "Hand wing", _A, 0.0, 1.2, 0.12, _PRACTICE),
     ] = 0.45
@@ -63,6 +66,9 @@ class Coefficients:
     sail_lift_drag: Annotated[
         float, About("Profile drag that grows with lift, per its square", "Sail", _R, 0.0, 0.1, 0.006, _SAILS),
     ] = 0.016
+    sail_flat: Annotated[
+        float, About("Least lift at which it flies steadily, of the greatest", "Sail", _R, 0.1, 1.0, 0.10, _PRACTICE),
+    ] = 0.45
     sail_gap: Annotated[
         float, About("Gap between foot and deck while sailing", "Sail", _H, 0.0, 0.8, 0.07, _PRACTICE),
     ] = 0.10
@@ -106,6 +112,9 @@ class Coefficients:
               "crosswind flight: Loyd 1980; dives of the first metres (from memory)"),
     ] = 1.4
     kite_elevation: Annotated[float, About("Lines above the horizon, getting going and at the most", "Kite", _A, 0.1, 1.4, 0.15, _PRACTICE)] = 0.75
+    kite_flat: Annotated[
+        float, About("Least lift at which it flies steadily, of the greatest", "Kite", _R, 0.1, 1.0, 0.10, _PRACTICE),
+    ] = 0.40
     kite_low: Annotated[
         float, About("Lines above the horizon at the least", "Kite", _A, 0.1, 1.2, 0.10, _PRACTICE),
     ] = 0.45

@@ -144,13 +144,15 @@ def _fin_rows(case: RideCase) -> tuple[GearWind, ...]:
 
 
 def _most_wind(board: BoardCase, least: float, rigged: Rigged) -> float:
-    """Wind in which half of the gear's greatest side force is more than the rider holds [m/s]."""
+    """Wind in which the gear, as flat as it flies steadily, pulls harder than the rider holds [m/s]."""
     speed = board.way.lift_off * 1.3 if np.isfinite(board.way.lift_off) else board.way.end * 1.5
     gear = rigged.gear
     held = float(rigged.held(0.0, 0.0))
     winds = np.linspace(5 * KNOT, 45 * KNOT, 81)
     felt = np.hypot(np.array([wind_at(gear, float(w), board.brief.wind.height) for w in winds]), speed)
-    force = board.model.air / 2 * felt**2 * gear.area * gear.lift_most * 0.5
+    table = board.model.table
+    flat = {"hand wing": table.wing_flat, "sail": table.sail_flat, "kite": table.kite_flat}[gear.rig]
+    force = board.model.air / 2 * felt**2 * gear.area * gear.lift_most * flat
     over = np.nonzero(force > held)[0]
     most = float(winds[over[0]]) if len(over) else math.nan
     return most if not math.isfinite(least) or not math.isfinite(most) or most > least else math.nan
