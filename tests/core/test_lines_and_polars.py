@@ -115,10 +115,10 @@ class Courses(unittest.TestCase):
     def test_the_best_courses_are_the_ends_of_what_planes(self):
         polar = self.polar(60, 135)
         up, down = (polar.best(upwind=u, running=3.0) for u in (True, False))
-        self.assertAlmostEqual(up.angle, 60 * DEGREE)
-        self.assertAlmostEqual(up.made_good, 5 * math.cos(60 * DEGREE), places=9)
-        self.assertAlmostEqual(down.angle, 135 * DEGREE)
-        self.assertAlmostEqual(down.made_good, -5 * math.cos(135 * DEGREE), places=9)
+        self.assertAlmostEqual(up.angle, 60 * DEGREE, delta=0.01 * DEGREE)
+        self.assertAlmostEqual(up.made_good, 5 * math.cos(60 * DEGREE), places=3)
+        self.assertAlmostEqual(down.angle, 135 * DEGREE, delta=0.01 * DEGREE)
+        self.assertAlmostEqual(down.made_good, -5 * math.cos(135 * DEGREE), places=3)
 
     def test_falling_off_the_plane_never_points_higher(self):
         self.assertIsNone(self.polar(90, 95).best(upwind=True, running=3.0))
@@ -129,12 +129,12 @@ class Courses(unittest.TestCase):
         """The wind the board feels is that of its course through the water: what is made good is made good on it."""
         drifting = self.polar(60, 135, leeway=6 * DEGREE)
         up = drifting.best(upwind=True, running=3.0)
-        self.assertAlmostEqual(up.made_good, 5 * math.cos(60 * DEGREE), places=9)
+        self.assertAlmostEqual(up.made_good, 5 * math.cos(60 * DEGREE), places=3)
         self.assertAlmostEqual(up.leeway, 6 * DEGREE)
         self.assertLess(UPWIND_MOST, 90 * DEGREE)
         self.assertGreater(DOWNWIND_LEAST, 90 * DEGREE)
 
-    def test_between_courses_the_parabola_of_three(self):
+    def test_between_courses_the_middle_of_the_best(self):
         angle = np.radians(np.arange(40.0, 166.0, 5.0))
         speed = 4.0 + np.maximum(0.0, 1.0 - ((np.degrees(angle) - 62.0) / 20) ** 2)
         best = Polar(angle, speed, np.zeros_like(angle), np.zeros_like(angle)).best(upwind=True, running=1.0)

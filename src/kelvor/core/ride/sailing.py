@@ -19,6 +19,8 @@ FAST_COURSE = 115 * DEGREE
 """The course a slalom board is raced on, off the true wind (common practice, no source)."""
 UPWIND_MOST, DOWNWIND_LEAST = 80 * DEGREE, 100 * DEGREE
 """A course beyond these makes so little good that nobody beats or runs on it (common practice, no source)."""
+FELT = 0.005
+"""Share of the speed made good by which courses differ unfelt (judgement)."""
 EDGE = 1e-6
 NEAR, SOLVED = 0.01, 5
 """Speeds this share apart are read between for the steady one, and how often at most."""
@@ -69,18 +71,11 @@ class Polar:
         i = int(np.argmax(usable))
         if not usable[i] > 0.1:
             return None
-        shift = 0.0
-        if 0 < i < len(good) - 1 and np.isfinite(usable[i - 1]) and np.isfinite(usable[i + 1]):
-            before, here, after = usable[i - 1], usable[i], usable[i + 1]
-            bend = before - 2 * here + after
-            # the parabola through three courses, where they are on one branch
-            if bend < 0 and min(before, after) > 0.7 * here:
-                shift = float(np.clip((before - after) / (2 * bend), -0.5, 0.5))
-        step = float(self.angle[1] - self.angle[0])
-        at = float(self.angle[i]) + shift * step
-        made = float(good[i]) if shift == 0.0 else float(np.interp(at, self.angle, good))
-        speed, leeway, side = (float(np.interp(at, self.angle, v)) for v in (self.speed, self.leeway, self.side))
-        return Course(at, speed, max(made, float(good[i])), leeway, side)
+        # courses that make as much good but for what nobody feels: their middle, so that the best never jumps between two
+        liked = np.exp((usable / usable[i] - 1) / FELT)
+        at = float(liked @ self.angle / liked.sum())
+        speed, leeway, side, made = (float(np.interp(at, self.angle, v)) for v in (self.speed, self.leeway, self.side, good))
+        return Course(at, speed, made, leeway, side)
 
     def at(self, angle: float) -> float:
         """Speed on a course [m/s]."""

@@ -14,6 +14,7 @@ from kelvor.core.ride.pictures import Chart, Drawing, Form, Line, Mark
 from kelvor.core.ride.telling.drawings import in_profile
 from kelvor.core.ride.topics import tells
 from kelvor.core.shape.fairness import standing_width
+from kelvor.core.smooth import refined
 from kelvor.core.units import DEGREE, KNOT
 from kelvor.core.units import Quantity as Q
 
@@ -115,12 +116,12 @@ def balance(case: RideCase) -> None:
     water, deeper = flooded(board.coarse, case.model.mass, brief, case.model.table, curve.posture, curve.place)
     words = f"puts the deck {deeper * 100:.1f} cm deeper until it has drained" if water > 0 else "no foot wells"
     tell.add(FOOTWELL_WATER, water, 0.05 * water, words)
-    lines = [Line(curve.posture, "now", curve.heel, curve.moment, 0.12 * np.abs(curve.moment) + 3)]
+    lines = [Line(curve.posture, "now", *refined(curve.heel, curve.moment, 0.12 * np.abs(curve.moment) + 3))]
     if brief.discipline == "paddle race":
         back = board.righting_back
         _, most = back.peak
         tell.add(RIGHTING_BACK, most, 0.12 * abs(most) + 3, "30 cm further back, trim held")
-        lines.append(Line("30 cm back", "aside", back.heel, back.moment))
+        lines.append(Line("30 cm back", "aside", *refined(back.heel, back.moment)))
         middle = (board.feet.front + case.measured.solid.x) / 2
         tell.add(FOOT_WIDTH, standing_width(case.measured, middle), 2e-3, f"{middle * 100:.0f} cm from the tail")
     tell.pictures["righting"] = Chart(

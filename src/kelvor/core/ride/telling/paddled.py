@@ -15,6 +15,7 @@ from kelvor.core.ride.paddling import METHOD as PADDLE
 from kelvor.core.ride.pictures import Chart, Line, Mark
 from kelvor.core.ride.telling.afloat import SINKS
 from kelvor.core.ride.topics import tells
+from kelvor.core.smooth import refined
 from kelvor.core.units import DEGREE, KNOT
 from kelvor.core.units import Quantity as Q
 
@@ -215,7 +216,7 @@ def _picture(case: RideCase) -> None:
     case.tell.pictures["paddle"] = Chart(
         "Drag against the paddle", f"{brief.rider.mass:.0f} kg; push of {brief.watts:.0f} W at "
             f"a stroke efficiency of {model.table.stroke_efficiency:.2f}.",
-        "board speed, kn", Q.SPEED, "N", Q.FORCE, (Line("drag", "now", curve.speeds, curve.drag, curve.band),
+        "board speed, kn", Q.SPEED, "N", Q.FORCE, (Line("drag", "now", *refined(curve.speeds, curve.drag, curve.band)),
         Line("paddle", "push", curve.speeds, push)),
         tuple(marks))  # fmt: skip
 
@@ -245,12 +246,12 @@ def _tow_curves(case: RideCase, state: Running) -> None:
     case.tell.pictures["slope"] = Chart(
         "Slope of water that carries it", f"{case.brief.rider.mass:.0f} kg without a "
             "line: gravity down the slope against drag.", "speed, kn", Q.SPEED, "slope, °",
-        Q.ANGLE, (Line("slope needed", "now", speeds, steep, wide),),
+        Q.ANGLE, (Line("slope needed", "now", *refined(speeds, steep, wide)),),
         (Mark(middle, f"{middle / KNOT:.1f} kn, "
             f"{np.degrees(np.interp(middle, speeds, steep)):.1f}°", float(np.interp(middle, speeds, steep))),))  # fmt: skip
     drags = np.array([s.drag for s in states])
     case.tell.pictures["tow"] = Chart(
         "Drag over tow speed", f"{case.brief.rider.mass:.0f} kg, "
             f"{GRAVITY * case.brief.rider.mass:.0f} N on the board.", "speed, kn", Q.SPEED, "N", Q.FORCE,
-        (Line("drag", "now", speeds, drags, np.array([s.band for s in states])),), (Mark(case.condition.pace,
+        (Line("drag", "now", *refined(speeds, drags, np.array([s.band for s in states]))),), (Mark(case.condition.pace,
             f"{state.drag:.0f} N", state.drag),))  # fmt: skip
