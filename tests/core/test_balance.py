@@ -96,11 +96,13 @@ class ForcesInBalance(unittest.TestCase):
 
     def test_the_polar_runs_on(self):
         """From where it first planes to where it falls off again, no course jumps away from its neighbours."""
-        for slug in ("skua-102", "redshank-137", "sandpiper-46"):
+        for slug in ("skua-102", "redshank-137", "phalarope-174", "sandpiper-46"):
             case = case_of(slug)
             runs = np.flatnonzero(case.polar.speed > case.under_way)
             speed = case.polar.speed[runs[0] : runs[-1] + 1]
             self.assertGreater(len(speed), 20, slug)
+            left = case.board.rigged.at(case.condition.wind, case.polar.angle[runs], case.polar.speed[runs]).spare
+            self.assertLess(np.abs(left).max(), 2.0, slug)  # steady on every course
             bend = np.abs(np.diff(speed, 2))
             self.assertLess(np.sort(bend)[-3], 0.12 * speed.max(), slug)
 

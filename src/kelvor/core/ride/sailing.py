@@ -24,7 +24,7 @@ FELT = 0.005
 EDGE = 1e-6
 NEAR, SOLVED = 0.01, 5
 """Speeds this share apart are read between for the steady one, and how often at most."""
-INSIDE = np.linspace(0.0, 1.0, 5)
+INSIDE, WIDER = np.linspace(0.0, 1.0, 7), 0.6
 LADDER = tuple(float(s) for s in np.linspace(0.6, 1.4, 11))
 """Lengths of a fin ladder, as shares of the fitted one."""
 
@@ -92,13 +92,17 @@ def polar(rigged: Rigged, wind: float) -> Polar:
     rows = np.arange(len(ANGLES))
     last = len(speeds) - 1 - np.argmax(over[:, ::-1], axis=1)
     driven, held = over.any(axis=1), np.minimum(last + 1, len(speeds) - 1)
-    low, high = speeds[last], speeds[held]
+    # a stance read between others may be a little better or worse than one looked for: somewhat further to either side
+    wide = speeds[held] - speeds[last]
+    low, high = np.maximum(speeds[last] - WIDER * wide, speeds[0]), np.minimum(speeds[held] + WIDER * wide, speeds[-1])
     there = rigged.at(wind, ANGLES, (low + high) / 2)
     stance = (there.cant[:, None], there.heel[:, None])
     for _ in range(2):  # between the speeds looked at
         looked = low[:, None] + (high - low)[:, None] * INSIDE
         left = rigged.at(wind, ANGLES[:, None], looked, stance=stance).spare
-        i = np.clip(len(INSIDE) - 1 - np.argmax((left >= 0)[:, ::-1], axis=1), 0, len(INSIDE) - 2)
+        goes = left >= 0
+        i = np.where(goes.any(axis=1), len(INSIDE) - 1 - np.argmax(goes[:, ::-1], axis=1), 0)
+        i = np.minimum(i, len(INSIDE) - 2)
         low, high, near, far = looked[rows, i], looked[rows, i + 1], left[rows, i], left[rows, i + 1]
     falls = near - far
     speed = np.where(last == held, high, low + (high - low) * np.clip(near / np.where(falls > 1e-9, falls, np.inf), 0.0, 1.0))
