@@ -108,7 +108,7 @@ SHARES = {"friction": 0.08, "waves": 0.30, "limbs": 0.3, "lift": 0.10, "foil": 0
 """Band of each part of the drag, as a share of it: its method's scatter, coefficients apart (judgement, no source)."""
 
 
-SPEEDS = 49
+SPEEDS = 41
 """Speeds of a curve from rest on."""
 KEPT = ("bottom", "planer", "floater", "fins")
 """What a model has counted that depends on neither foil nor coefficients."""

@@ -169,7 +169,8 @@ def fin_ladder(
         fins = tuple(replace(f, area=fin.area, slope=fin.slope, aspect=fin.aspect, span=fin.span) if f.name == box.name else f
                      for f in model.fins)  # fmt: skip
         at_run = hold(fins, sides[0], speeds[0], model.density, model.fin_law)
-        at_push = hold(fins, sides[1], speeds[1], model.density, model.fin_law)
+        same = (sides[1], speeds[1]) == (sides[0], speeds[0])
+        at_push = at_run if same else hold(fins, sides[1], speeds[1], model.density, model.fin_law)
         assert at_run is not None and at_push is not None
         found.append(FinChoice(fin.span, at_run.leeway, at_run.drag, min(at_run.stall_margin, at_run.ventilation_margin),
                                min(at_push.stall_margin, at_push.ventilation_margin)))  # fmt: skip

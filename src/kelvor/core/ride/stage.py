@@ -119,7 +119,7 @@ def _fin_rows(case: RideCase) -> tuple[GearWind, ...]:
     """The main fin in five lengths: the board speed from which it holds all the side force, and where it costs least."""
     if not case.model.fins or case.side <= 0:
         return ()
-    speeds = np.arange(5.0, 37.0, 0.5) * KNOT
+    speeds = np.arange(5.0, 37.0) * KNOT
     ladders = [fin_ladder(case.model, (case.side, case.side), (float(v), float(v)), shares=FIN_SHARES) for v in speeds]
     margins = np.array([[rung.margin for rung in ladder] for ladder in ladders])
     drags = np.where(margins >= case.model.table.fin_reserve, np.array([[rung.drag for rung in ladder] for ladder in ladders]), np.inf)
