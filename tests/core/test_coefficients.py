@@ -25,7 +25,7 @@ OTHERS = {
     "limb_length": "stint-33", "running_trim": "sandpiper-46", "deck_ends": "heron-14",
     "touch_share": "sandpiper-46", "air_form": "eider-148", "air_skin": "eider-148", "side_push": "martlet-147",
     "step_ahead": "shearwater-76",
-    "rider_centre": "sandpiper-46", "mast_centre": "eider-148", "foil_heel": "eider-148", "sail_stalled": "eider-148", "fin_reserve": "shearwater-69",
+    "rider_centre": "sandpiper-46", "mast_centre": "eider-148", "foil_heel": "eider-148", "sail_stalled": "eider-148", "fin_reserve": "tern-71",
 }  # fmt: skip
 """Coefficients that another board of the demo reads."""
 
