@@ -183,8 +183,8 @@ class Riding(QObject):
 
     def _ask_bands_now(self) -> None:
         session = self._session
-        if self.ride is None or self.behind():
-            return  # the next ride asks again
+        if self.ride is None or self.behind() or self._ask_bands.under_way:
+            return  # the next ride asks again, and the pinned step's follow what is under way
         if any(f.counting for f in self.ride.figures):
             self._ask_bands.ask(band_job, [(self._job(session.live), self.ride.condition, part) for part in range(PARTS)])
         else:
@@ -193,6 +193,8 @@ class Riding(QObject):
     def _ask_pinned_bands_now(self) -> None:
         """Second, for the differences: the pinned step's, unless they are known."""
         session = self._session
+        if self._ask_pinned_bands.under_way:
+            return
         if self.pinned is not None and session.pinned_live is not None and any(f.counting for f in self.pinned.figures):
             self._ask_pinned_bands.ask(band_job, [(self._job(session.pinned_live), self.pinned.condition, part) for part in range(PARTS)])
 

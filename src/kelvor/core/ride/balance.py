@@ -45,6 +45,7 @@ EVERY = 3
 STANCES = np.linspace(0.0, 1.0, 4)
 """Shares of the greatest lean and heel among which the rider chooses."""
 LEVEL = np.zeros(1)
+"""The same of the heel while a board on fins or a foil gets going: none."""
 EDGES = np.linspace(0.0, 1.0, 7)
 """The same of the heel on an edge, which goes further."""
 HEELS = np.radians([15.0, 30.0, 45.0, 60.0])

@@ -22,9 +22,11 @@ UPWIND_MOST, DOWNWIND_LEAST = 80 * DEGREE, 100 * DEGREE
 FELT = 0.005
 """Share of the speed made good by which courses differ unfelt (judgement)."""
 EDGE = 1e-6
+"""What keeps a course that lies just on one of these limits out [rad]."""
 NEAR, SOLVED = 0.01, 5
 """Speeds this share apart are read between for the steady one, and how often at most."""
 INSIDE, WIDER = np.linspace(0.0, 1.0, 7), 0.6
+"""Shares of the way between two speeds at which the steady one is looked for, and how far beyond them."""
 LADDER = tuple(float(s) for s in np.linspace(0.6, 1.4, 11))
 """Lengths of a fin ladder, as shares of the fitted one."""
 
