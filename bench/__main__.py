@@ -1,6 +1,6 @@
 """Speed, as ratios against a general library on the same work, side by side in one run.
 
-    ./run bench [live] [whole] [solid] [build] [float] [paint] [start] [crowd] [ride] [waiting]
+    ./run bench [live] [whole] [solid] [build] [float] [hand] [start] [crowd] [ride] [waiting]
 
 Absolute milliseconds depend on the machine and are only for orientation.
 """
@@ -19,7 +19,7 @@ os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 
 import numpy as np
 
-from bench import ride, waiting
+from bench import hand, ride, waiting
 from kelvor.core.brief import Brief
 from kelvor.core.errors import RefusedEdit
 from kelvor.core.evaluation import evaluate_live
@@ -29,6 +29,7 @@ from kelvor.core.floating.stage import float_stage
 from kelvor.core.mass.board_mass import board_mass
 from kelvor.core.materials.layup import with_construction
 from kelvor.core.materials.table import HANDBOOK
+from kelvor.core.measure.size import wide_point
 from kelvor.core.seek.additions import BOTTOM, DECK, with_fin_set, with_fitting, with_layer_added, with_winger
 from kelvor.core.seek.layers_worth import layers_worth, with_count
 from kelvor.core.shape.geometry import geometry
@@ -56,7 +57,7 @@ def say(name, ours, other, theirs, aim=""):
 
 
 def live():
-    """Edit → geometry → measures → mass, dragging a weight up and along, against trimesh and NumPy on the same mesh."""
+    """Edit → geometry → figures, dragging a weight up and along, against trimesh and NumPy on the same mesh."""
     import trimesh
 
     _, board, brief = demo_boards()[1]
@@ -71,20 +72,21 @@ def live():
         return (v * v).sum(), v.mean(axis=0)
 
     theirs = timed(with_trimesh, 15)
-    plain = timed(one_pass, 200)
-    for words, line, dx, dz in (
-        ("live path, weight pulled out", "outline", 0.0, 1e-4),
-        ("live path, weight slid along", "outline", 1e-4, 1e-4),
-        ("live path, rocker weight", "rocker", 0.0, 1e-4),
-    ):
+    say("trimesh: volume, centre, inertia", theirs, "one NumPy pass over its vertices", timed(one_pass, 200))
+    for words, line, dx in (("weight pulled out", "outline", 0.0), ("weight slid along", "outline", 1e-4), ("rocker weight", "rocker", 0.0)):
         held = Hold(line, 3)
         x, value = place_and_value(board, held)
-        ours = timed(
-            lambda i, h=held, x=x, v=value, dx=dx, dz=dz: evaluate_live(moved(board, h, x + dx * i, v + dz * (i % 40)), brief),
-            80,
-        )
-        say(words, ours, "trimesh: volume, centre, inertia", theirs, f"aim ≤ 0.1; frame {ours / FRAME:.2f}")
-        say("", ours, "one NumPy pass over its vertices", plain)
+
+        def edited(i, held=held, x=x, value=value, dx=dx):
+            return evaluate_live(moved(board, held, x + dx * i, value + 1e-4 * (i % 40)), brief)
+
+        def headline(i, edited=edited):
+            found = edited(i)
+            return found.geometry.solid.volume, wide_point(found.geometry), found.keel_flat
+
+        other = "trimesh: volume, centre, inertia"
+        say(f"headline figures, {words}", timed(headline, 80), other, theirs, "aim ≤ 0.15")
+        say(f"all live figures, {words}", timed(lambda i, edited=edited: edited(i).figures, 80), other, theirs, "aim ≤ 0.3")
 
 
 def floating():
@@ -124,43 +126,6 @@ def floating():
         "the same one bisection",
         theirs,
     )
-
-
-def paint():
-    """From a mouse move that drags a weight to the painted window, against an empty repaint of the same window."""
-    from PySide6.QtCore import QPointF
-
-    from kelvor.demo.workshop import create_demo
-    from kelvor.ui.application import make_application, make_window
-    from kelvor.ui.settings import Settings
-    from kelvor.ui.theme.roles import LIGHT
-    from kelvor.ui.theme.style import apply_theme
-
-    app = make_application()
-    apply_theme(app, LIGHT)
-    with tempfile.TemporaryDirectory() as folder:
-        window = make_window(create_demo(Path(folder) / "d.kelvor"), Settings(Path(folder) / "s.json"))
-        window.resize(1280, 800)
-        window.show()
-        app.processEvents()
-        bench, session = window.shape.bench, window.session
-        held = Hold("outline", 2)
-        x, value = place_and_value(session.board, held)
-
-        def dragged(i):
-            session.preview(moved(session.board, held, x, value + 1e-4 * (i % 40)))
-            app.processEvents()
-
-        def empty(_):
-            for widget in (window, bench, window.shape.levers, window.shape.ledger, window.shape.section):
-                widget.repaint()  # opaque ones are not painted with their parent
-            app.processEvents()
-
-        assert bench.handle_point(held) != QPointF()
-        theirs = timed(empty, 30)
-        ours = timed(dragged, 60)
-        say("drag to paint", ours, "empty repaint of the same window", theirs, f"frame {ours / FRAME:.2f}")
-        window.close()
 
 
 def start():
@@ -346,7 +311,7 @@ PARTS = {
     "solid": solid,
     "build": build,
     "float": floating,
-    "paint": paint,
+    "hand": lambda: hand.run(say),
     "start": start,
     "crowd": crowd,
     "ride": lambda: ride.run(say, timed),

@@ -7,6 +7,7 @@ Each stage is complete and frozen before the next begins.
 from __future__ import annotations
 
 from dataclasses import dataclass, replace
+from functools import cached_property
 
 from kelvor.core.brief import Brief
 from kelvor.core.coefficients import HANDBOOK_COEFFICIENTS, Coefficients
@@ -30,22 +31,44 @@ from kelvor.core.shape.board import Board
 from kelvor.core.shape.checks import check_geometry, check_value
 from kelvor.core.shape.geometry import Geometry, geometry
 from kelvor.core.shape.sections import Resolution
+from kelvor.core.shape.straight_edge import flat_run
 from kelvor.core.stiffness.stage import StiffnessStage, stiffness_stage
 from kelvor.core.verdicts import Outcome, Verdict, judged, worst
 
 
-@dataclass(frozen=True, slots=True, eq=False)
+@dataclass(frozen=True, eq=False)
 class Live:
-    """What follows a drag: geometry, measures, mass, and the phase figures that need no float."""
+    """What follows a drag: a board that closes. What is read off it is counted when first asked for: a picture asks for little."""
 
     board: Board
     brief: Brief
     geometry: Geometry
-    measures: Measures
-    mass: BoardMass
-    figures: tuple[Figure, ...]
     table: MaterialTable
     coefficients: Coefficients
+
+    @cached_property
+    def mass(self) -> BoardMass:
+        """What it weighs, part by part."""
+        return board_mass(self.geometry, self.table)
+
+    @cached_property
+    def measures(self) -> Measures:
+        """Size, rocker, volume, area and mass."""
+        return shape_measures(self.geometry, self.mass, self.brief.rider)
+
+    @cached_property
+    def keel_flat(self) -> tuple[float, float]:
+        """From where to where the keel runs flat [m]."""
+        return flat_run(self.geometry.shape.x, self.geometry.keel_line)
+
+    @cached_property
+    def figures(self) -> tuple[Figure, ...]:
+        """The measures, and the phase figures that need no float."""
+        measured, measures, mass = self.geometry, self.measures, self.mass.total
+        found = measures.figures + surface_figures(measured, measures, mass, self.brief)
+        if self.brief.discipline in FOILING:
+            found += wing_foil_figures(measured, measures, mass, self.brief, self.coefficients)
+        return found
 
 
 @dataclass(frozen=True, slots=True, eq=False)
@@ -100,12 +123,7 @@ def evaluate_live(
     measured = geometry(board, resolution)
     if isinstance(measured, tuple):
         return measured
-    mass = board_mass(measured, table)
-    measures = shape_measures(measured, mass, brief.rider)
-    phase_figures = surface_figures(measured, measures, mass.total, brief)
-    if brief.discipline in FOILING:
-        phase_figures += wing_foil_figures(measured, measures, mass.total, brief, coefficients)
-    return Live(board, brief, measured, measures, mass, measures.figures + phase_figures, table, coefficients)
+    return Live(board, brief, measured, table, coefficients)
 
 
 def settle(live: Live, *, quick: bool = False) -> Evaluation:

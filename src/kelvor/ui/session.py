@@ -14,6 +14,7 @@ from typing import Any
 
 from PySide6.QtCore import QObject, QTimer, Signal
 
+from kelvor.core.book import RIDDEN
 from kelvor.core.brief import Brief, KnownBoard
 from kelvor.core.coefficients import Coefficients
 from kelvor.core.disciplines import AT_REST
@@ -105,7 +106,8 @@ class Session(QObject):
         self._boards: dict[int, Board] = {}
         self._briefs: list[tuple[Brief, Brief]] = []
         self._undone_briefs: list[tuple[Brief, Brief]] = []
-        self._previewing = False
+        self.previewing = False
+        """Whether what is shown is not committed yet, as during a drag."""
         self._paid: tuple[Change, ...] = ()
         self._seen = 0
         self.copying: Copying = Copying(self)
@@ -191,7 +193,7 @@ class Session(QObject):
 
     def _put_on_bench(self, board_id: int, steps: Steps, current: int, live: Live, pinned: int | None) -> None:
         self.about_to_leave.emit()
-        self._previewing = False
+        self.previewing = False
         self.board_id, self.steps, self.current, self.brief = board_id, steps, current, live.brief
         self._boards = {current: live.board}
         self.riding.forget()
@@ -449,9 +451,9 @@ class Session(QObject):
         if isinstance(live, tuple):
             self.said.emit("problem", finding_words(live[0]))
             return False
-        if self._previewing or live.board != self.live.board:
+        if self.previewing or live.board != self.live.board:
             self.said.emit("note", "")
-        self._previewing, self._paid = True, paid
+        self.previewing, self._paid = True, paid
         self.live = live
         self._timer.start()
         self.live_changed.emit()
@@ -459,8 +461,8 @@ class Session(QObject):
 
     def drop_preview(self) -> None:
         """Back to the committed board."""
-        if self._previewing:
-            self._previewing = False
+        if self.previewing:
+            self.previewing = False
             live = evaluate_live(self.board, self.brief, table=self.table, coefficients=self.coefficients)
             if not isinstance(live, tuple):
                 self._take(self.board, live)
@@ -485,7 +487,7 @@ class Session(QObject):
         if not self.preview(board, held=True):
             self.drop_preview()
             return False
-        self._previewing = False
+        self.previewing = False
         number = max((step.number for step in self.steps.values()), default=0) + 1
         step = Step(id=self._new_id(), parent=self.current, number=number, changes=changes, title=title, made_at=_now(),
                     gesture=gesture, volume=self.live.geometry.solid.volume)  # fmt: skip
@@ -551,7 +553,7 @@ class Session(QObject):
             self.said.emit("problem", finding_words(live[0]))
             return
         self.about_to_leave.emit()
-        self._previewing = False
+        self.previewing = False
         self.current = step_id
         self._take(board, live)
         self.said.emit("note", "")
@@ -684,6 +686,15 @@ class Session(QObject):
     def figures(self) -> Figures:
         """All figures, the live ones newest; the ride's may be those of a moment ago, see :meth:`Riding.behind`."""
         return {**self.riding.figures(), **self.evaluation.figures, **by_key(self.live.figures)}
+
+    def settling(self) -> bool:
+        """Whether float, stiffness and verdicts are still those of the board before."""
+        return self.evaluation.live is not self.live
+
+    def renewing(self) -> frozenset[str]:
+        """Figures that are still those of the board before."""
+        settled = frozenset(self.evaluation.figures) - {figure.key for figure in self.live.figures} if self.settling() else frozenset()
+        return settled | (frozenset(RIDDEN) if self.riding.behind() else frozenset())
 
     def afloat(self) -> PostureFloat | None:
         """The board at rest with its rider as the discipline waits; None where it carries nobody."""

@@ -1,4 +1,4 @@
-"""Run now, then at most every so often; the last call wins."""
+"""Run soon, and at most every so often; the last call wins."""
 
 from __future__ import annotations
 
@@ -8,23 +8,21 @@ from PySide6.QtCore import QElapsedTimer, QObject, QTimer
 
 
 class Throttle(QObject):
-    """Calls `work` at once, and during a burst at most every `interval` ms; the burst's last call is always done."""
+    """Calls `work` once what is happening is done and painted, during a burst at most every `interval` ms; the last call is always done."""
 
     def __init__(self, parent: QObject, interval: int, work: Callable[[], None]) -> None:
         super().__init__(parent)
-        self._work = work
+        self._work, self._interval = work, interval
         self._since = QElapsedTimer()
         self._timer = QTimer(self)
         self._timer.setSingleShot(True)
-        self._timer.setInterval(interval)
         self._timer.timeout.connect(self._run)
 
     def call(self) -> None:
         """Ask for the work."""
-        if not self._since.isValid() or self._since.elapsed() >= self._timer.interval():
-            self._run()
-        elif not self._timer.isActive():
-            self._timer.start()
+        if not self._timer.isActive():
+            wait = self._interval - self._since.elapsed() if self._since.isValid() else 0
+            self._timer.start(max(0, wait))
 
     def _run(self) -> None:
         self._since.start()

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass
 
 import numpy as np
@@ -41,14 +42,26 @@ class SectionReading:
 
 def reading(shape: Sections, index: int) -> SectionReading:
     """Measures of the section at station `index`."""
-    y, z, columns = shape.y[index], shape.z[index], shape.columns
-    b, edge = float(shape.half_width[index]), float(shape.edge_y[index])
+    return _reading(shape, lambda values: values[index])
+
+
+def reading_between(shape: Sections, x: float) -> SectionReading:
+    """Measures of the section at a place `x` [m], read between the stations beside it: true to what lies between them."""
+    i = int(np.clip(np.searchsorted(shape.x, x) - 1, 0, len(shape.x) - 2))
+    t = float(np.clip((x - shape.x[i]) / (shape.x[i + 1] - shape.x[i]), 0.0, 1.0))
+    return _reading(shape, lambda values: (1 - t) * values[i] + t * values[i + 1])
+
+
+def _reading(shape: Sections, at: Callable[[Array], Array]) -> SectionReading:
+    columns = shape.columns
+    y, z = at(shape.y), at(shape.z)
+    b, edge, keel, edge_z = (float(at(values)) for values in (shape.half_width, shape.edge_y, shape.keel, shape.edge_z))
     bottom_y, bottom_z = y[: columns.edge + 1], z[: columns.edge + 1]
-    rise = float(shape.edge_z[index] - shape.keel[index])
+    rise = edge_z - keel
     # a straight edge rests on both bottom edges, or, where V keeps it off them, on keel and one edge
-    straight = z[0] + rise * bottom_y / max(edge, 1e-9) if rise >= 0 else np.full_like(bottom_y, shape.edge_z[index])
+    straight = z[0] + rise * bottom_y / max(edge, 1e-9) if rise >= 0 else np.full_like(bottom_y, edge_z)
     return SectionReading(
-        float(shape.x[index]), y, z, b, float(shape.deck[index] - shape.keel[index]), edge,
+        float(at(shape.x)), y, z, b, float(at(shape.deck)) - keel, edge,
         float(np.arctan2(rise, max(edge, 1e-9))), float(max(0.0, np.max(bottom_z - straight))),
         _caliper(y, z, columns.apex, columns.top, b - 0.025), _caliper(y, z, columns.apex, columns.top, b - 0.05), columns,
     )  # fmt: skip

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 
 import numpy as np
 from PySide6.QtCore import QEvent, QPointF, Qt, Signal
-from PySide6.QtGui import QContextMenuEvent, QHelpEvent, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPixmap
+from PySide6.QtGui import QContextMenuEvent, QHelpEvent, QKeyEvent, QMouseEvent, QPainter, QPaintEvent
 from PySide6.QtWidgets import QMenu, QSizePolicy, QToolTip, QWidget
 
 from kelvor.core.errors import RefusedEdit
@@ -22,21 +22,21 @@ from kelvor.core.shape.weights import (
     batten_of,
     moved,
     place_and_value,
-    schedule_of,
     taken_off,
     with_knuckle_toggled,
     with_ruler_toggled,
 )
 from kelvor.core.units import Quantity, number_text
-from kelvor.ui.bench.furniture import VOLUME_STRIP, Furniture, Tag
+from kelvor.ui.bench.furniture import Furniture, Tag
 from kelvor.ui.bench.layout import SCALES, Band, BenchLayout, bench_layout
 from kelvor.ui.bench.overlays import Overlays
-from kelvor.ui.bench.painting import PlanPainter, ProfilePainter, StripPainter, pen, triangle
+from kelvor.ui.bench.painting import PlanPainter, ProfilePainter, Sheet, pen, triangle
 from kelvor.ui.bench.reshaping import Reshaping
-from kelvor.ui.presenters.grips import CURVATURE, SHARES, Grip, grips
+from kelvor.ui.bench.scene import VOLUME_STRIP, Scene, is_schedule
+from kelvor.ui.presenters.grips import Grip
 from kelvor.ui.presenters.handles import drag_change, line_name, line_quantity
 from kelvor.ui.session import Session
-from kelvor.ui.theme.style import colour, roles
+from kelvor.ui.theme.style import colour
 from kelvor.ui.widgets.typed_over import TypedOver, TypingHolder
 
 REACH = 13.0
@@ -94,9 +94,10 @@ class BenchWidget(TypingHolder, QWidget):
         self._last_nudge: tuple[Hold, int] | None = None
         self._layout_key: tuple[object, ...] = ()
         self._layout: BenchLayout
-        self._grip_band: Band | None = None
-        self._pinned_key: tuple[object, ...] = ()
-        self._pinned_sheet = QPixmap()
+        self._kept_band: Band | None = None
+        self._scene_key: tuple[object, ...] = ()
+        self._scene: Scene
+        self._ground, self._pinned, self._above = Sheet("paper"), Sheet(), Sheet()
         session.live_changed.connect(self.update)
         session.settled.connect(self.update)
         session.units_changed.connect(self.update)
@@ -141,7 +142,15 @@ class BenchWidget(TypingHolder, QWidget):
 
     def strip_is_schedule(self) -> bool:
         """Whether the strip shows a schedule with points to drag."""
-        return self.strip != VOLUME_STRIP and not self.strip.startswith((CURVATURE, SHARES))
+        return is_schedule(self.strip)
+
+    def scene(self) -> Scene:
+        """What the bench shows now."""
+        session, layout = self.session, self.layout_now()
+        key = (session.live, session.pinned_live, layout, session.system, self.strip, self.line_in_hand, self._kept_band)
+        if key != self._scene_key:
+            self._scene_key, self._scene = key, Scene(*key)
+        return self._scene
 
     def set_line(self, line: RockerLine) -> None:
         """Take another rocker line in hand: its heights can then be dragged on the profile."""
@@ -167,17 +176,15 @@ class BenchWidget(TypingHolder, QWidget):
 
     def grips(self) -> list[Grip]:
         """What can be taken hold of besides the weights."""
-        return grips(self.session.live, self.strip, self.line_in_hand, self.session.system)
+        return [grip for grip, _ in self.scene().grips]
 
     def grip_point(self, grip: Grip) -> QPointF:
         """Where a grip is drawn."""
-        layout = self.layout_now()
-        band = {"plan": layout.plan, "profile": layout.profile}.get(grip.band) or self.strip_band()
-        return QPointF(layout.px(grip.x), band.y(grip.value))
+        return self.scene().grip_point(grip)
 
     def grip_at(self, point: QPointF) -> Grip | None:
         """The grip under a point, if any."""
-        near = [(math.hypot(*(self.grip_point(g) - point).toTuple()), i, g) for i, g in enumerate(self.grips())]
+        near = [(math.hypot(*(p - point).toTuple()), i, g) for i, (g, p) in enumerate(self.scene().grips)]
         best = min(near, default=None)
         return best[2] if best is not None and best[0] < REACH - 2 else None
 
@@ -188,143 +195,79 @@ class BenchWidget(TypingHolder, QWidget):
 
     def strip_values(self) -> tuple[np.ndarray, np.ndarray]:
         """Places [m] and values (SI) of what the strip shows."""
-        live = self.session.live
-        if self.strip == VOLUME_STRIP:
-            return live.geometry.shape.x, live.geometry.areas.area
-        if not self.strip_is_schedule():
-            return self.overlays.strip_values()
-        x = np.linspace(0, live.board.length, 160)
-        return x, schedule_of(live.board, self.strip).at(x)
-
-    def strip_band(self) -> Band:
-        """The strip's scale; it stays while a point on it is dragged."""
-        board = self._drag.board if self._drag else self.session.live.board
-        if self._grip_drag is not None and self._grip_band is not None:
-            return self._grip_band
-        if not self.strip_is_schedule() and self.strip != VOLUME_STRIP:
-            values = self.overlays.strip_values()[1]
-            then = self.overlays.pinned_values()
-            self._grip_band = StripPainter(self.layout_now()).scale_for(
-                values if then is None else np.concatenate([values, then[1]])
-            )
-            return self._grip_band
-        if self.strip == VOLUME_STRIP:
-            values = self.session.live.geometry.areas.area
-            if self.session.pinned_live is not None:
-                values = np.concatenate([values, self.session.pinned_live.geometry.areas.area])
-        else:
-            values = schedule_of(board, self.strip).at(np.linspace(0, board.length, 80)) * 1.25
-        return StripPainter(self.layout_now()).scale_for(values)
+        return self.scene().strip_values
 
     def handle_point(self, held: Hold) -> QPointF:
         """Where a weight is drawn."""
-        layout, board = self.layout_now(), self.session.live.board
-        x, value = place_and_value(board, held)
-        px = layout.px(x)
-        if held.line == "outline":
-            return QPointF(px, layout.plan.y(value))
-        measured = self.session.live.geometry
-        if held.line == "rocker":
-            return QPointF(px, layout.profile.y(float(measured.above_base(x, value))))
-        if held.line == "thickness":
-            return QPointF(px, layout.profile.y(float(measured.above_base(x, measured.at(measured.shape.deck, x)))))
-        return QPointF(px, self.strip_band().y(value))
+        return self.scene().point(held)
 
     def handles(self) -> list[Hold]:
-        """All weights that can be taken hold of now: those that lie in their band."""
-        layout = self.layout_now()
-        low, high = layout.profile.top, layout.profile.bottom
-        return [
-            held
-            for held in self._weights()
-            if held.line not in ("rocker", "thickness") or low <= self.handle_point(held).y() <= high
-        ]
-
-    def _weights(self) -> list[Hold]:
-        board = self.session.live.board
-        found = [Hold(line, i) for line in BATTENS for i in range(len(batten_of(board, line).weights))]
-        if self.line_in_hand != "keel":
-            found = [held for held in found if held.line != "rocker"]
-        if self.strip_is_schedule():
-            found += [Hold(self.strip, i) for i in range(len(schedule_of(board, self.strip).points))]
-        return found
+        """All weights that can be taken hold of now."""
+        return [handle.held for handle in self.scene().handles]
 
     def handle_at(self, point: QPointF) -> Hold | None:
         """The weight under a point, if any."""
-        best, reach = None, REACH
-        for held in self.handles():
-            p = self.handle_point(held)
-            offset = QPointF(0, 6 if held.line == "rocker" else -6 if held.line in BATTENS else 0)
-            distance = math.hypot(p.x() + offset.x() - point.x(), p.y() + offset.y() - point.y())
-            if distance < reach:
-                best, reach = held, distance
-        return best
+        near = [(math.hypot(*(h.middle - point).toTuple()), i, h.held) for i, h in enumerate(self.scene().handles)]
+        best = min(near, default=None)
+        return best[2] if best is not None and best[0] < REACH else None
 
     # painting
 
     def paintEvent(self, event: QPaintEvent) -> None:
-        """Paint the bench."""
+        """Paint the bench. What stays while a weight is dragged is kept on sheets."""
         painter = QPainter(self)
-        painter.fillRect(self.rect(), colour("paper"))
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        session, live = self.session, self.session.live
-        layout = self.layout_now()
-        self.furniture.ruler(painter, layout)
+        scene = self.scene()
+        live, board, layout = scene.live, scene.live.board, scene.layout
         plan, profile = PlanPainter(layout), ProfilePainter(layout)
-        body = profile.paint_ground(painter, live, session.afloat())
+        stands = (layout, scene.system, board.length, board.mast_x)
+        self._ground.lay(painter, self.size(), (*stands, board.zero), lambda on: self._paint_ground(on, scene))
+        profile.paint_ground(painter, live, self.session.afloat())
         plan.paint_ground(painter, live)
-        if session.pinned_live is not None and session.pinned_live.board != live.board:
-            painter.drawPixmap(0, 0, self._pinned_lines(session.pinned_live, layout))
-        profile.paint(painter, live, body)
-        self.overlays.profile(painter, layout, live)
-        plan.paint(painter, live)
-        self.overlays.plan(painter, layout, live)
+        if (other := scene.other) is not None:
+            self._pinned.lay(painter, self.size(), (other, layout), lambda on: self._paint_pinned(on, other, layout))
+        profile.paint(painter, live)
+        self.overlays.profile(painter, scene)
+        plan.paint(painter, live, resting=not self.in_hand())
+        self.overlays.plan(painter, scene)
         self.reshaping.paint(painter, layout)
-        self.furniture.strip(painter, layout)
+        self.furniture.strip(painter, scene)
+        above = (*stands, board.fittings, self.stretch, scene.line)
+        self._above.lay(painter, self.size(), above, lambda on: self._paint_above(on, scene))
         self.furniture.cursor(painter, layout)
-        self.furniture.words(painter, layout)
-        self.furniture.tags(painter, layout)
+        self.furniture.water(painter, layout)
+        self.furniture.tags(painter, scene)
         self.furniture.findings(painter, layout)
         if self.edge_on:
             self.overlays.straight_edge(painter, layout)
-        self.overlays.grips(painter, self.grips())
-        for held in self.handles():
-            p = self.handle_point(held)
-            locked = held.line in BATTENS and any(
-                z.start <= place_and_value(live.board, held)[0] <= z.end for z in live.board.locks.zones
-            )
+        self.overlays.grips(painter, scene)
+        self._paint_handles(painter, scene)
+
+    def _paint_ground(self, painter: QPainter, scene: Scene) -> None:
+        self.furniture.ruler(painter, scene.layout)
+        self.furniture.strip_ground(painter, scene.layout)
+
+    def _paint_pinned(self, painter: QPainter, pinned: Live, layout: BenchLayout) -> None:
+        PlanPainter(layout).paint_pinned(painter, pinned)
+        ProfilePainter(layout).paint_pinned(painter, pinned)
+
+    def _paint_above(self, painter: QPainter, scene: Scene) -> None:
+        self.overlays.fittings(painter, scene.layout, scene.live)
+        self.overlays.legend(painter, scene.layout)
+        self.furniture.names(painter, scene.layout)
+
+    def _paint_handles(self, painter: QPainter, scene: Scene) -> None:
+        fill = colour("live")
+        for handle in scene.handles:
+            held, p = handle.held, handle.point
             if held.line in BATTENS:
-                triangle(
-                    painter,
-                    p.x(),
-                    p.y(),
-                    down=held.line != "rocker",
-                    fill=colour("live"),
-                    chosen=held == self.chosen,
-                    held=locked,
-                )
+                triangle(painter, p.x(), p.y(), down=held.line != "rocker", fill=fill, chosen=held == self.chosen, held=handle.locked)
             else:
                 painter.setPen(pen("live", 1.5))
                 painter.setBrush(colour("cursor" if held == self.chosen else "paper"))
                 painter.drawEllipse(p, 5, 5)
-        if self.chosen is not None and self.chosen in self.handles():
-            self.furniture.reading(painter, self.chosen)
-
-    def _pinned_lines(self, pinned: Live, layout: BenchLayout) -> QPixmap:
-        """The pinned step's lines on a transparent sheet: dashes are slow to draw and stay while a weight is dragged."""
-        ratio = self.devicePixelRatioF()
-        key = (pinned, layout, ratio, roles())
-        if key != self._pinned_key:
-            sheet = QPixmap(self.size() * ratio)
-            sheet.setDevicePixelRatio(ratio)
-            sheet.fill(Qt.GlobalColor.transparent)
-            painter = QPainter(sheet)
-            painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-            PlanPainter(layout).paint_pinned(painter, pinned)
-            ProfilePainter(layout).paint_pinned(painter, pinned)
-            painter.end()
-            self._pinned_key, self._pinned_sheet = key, sheet
-        return self._pinned_sheet
+        if self.chosen is not None and any(handle.held == self.chosen for handle in scene.handles):
+            self.furniture.reading(painter, scene, self.chosen)
 
     def zero(self) -> float:
         """Place of the datum on show [m from the tail]."""
@@ -350,6 +293,7 @@ class BenchWidget(TypingHolder, QWidget):
         if held is not None:
             place, value = place_and_value(self.session.board, held)
             self._choose(held)
+            self._kept_band = self.scene().strip_band if held.line == self.strip else None
             self._drag = _Drag(held, point, self.session.board, place, value)
             return
         seen = next((place for rect, _, place in self.furniture.remarks if rect.contains(point)), None)
@@ -359,8 +303,8 @@ class BenchWidget(TypingHolder, QWidget):
         grip = self.grip_at(point)
         if grip is not None:
             self._choose(None)
-            band = {"plan": self.layout_now().plan, "profile": self.layout_now().profile}.get(grip.band) or self.strip_band()
-            self._grip_drag = _GripDrag(grip, point, self.session.board, band.scale)
+            self._kept_band = self.scene().strip_band if grip.band == "strip" else None
+            self._grip_drag = _GripDrag(grip, point, self.session.board, self.scene().grip_band(grip).scale)
             return
         tag = next((t for t in self.tags if t.lever and t.rect.contains(point)), None)
         if tag is not None:
@@ -419,7 +363,7 @@ class BenchWidget(TypingHolder, QWidget):
         elif drag.held.line in BATTENS:
             scale = layout.profile.scale
         else:
-            scale = self.strip_band().scale
+            scale = self.scene().strip_band.scale
         if abs(dx) < 4 and drag.held.line in BATTENS:  # a weight slides only when it is meant
             dx = 0.0
         return drag.place + dx / layout.scale, drag.value + dy / scale
@@ -428,7 +372,7 @@ class BenchWidget(TypingHolder, QWidget):
         """Commit what was dragged."""
         drag, self._drag = self._drag, None
         gripped, self._grip_drag = self._grip_drag, None
-        self._cursor_drag = False
+        self._cursor_drag, self._kept_band = False, None
         if gripped is not None:
             after = self.session.live.board
             if after != gripped.board:
@@ -568,7 +512,7 @@ class BenchWidget(TypingHolder, QWidget):
     def let_go(self) -> None:
         """Let go of what is dragged, without a step."""
         if self.in_hand():
-            self._drag = self._grip_drag = None
+            self._drag = self._grip_drag = self._kept_band = None
             self.session.drop_preview()
         if self._cursor_drag:
             self._cursor_drag = False

@@ -8,13 +8,15 @@ from typing import TYPE_CHECKING
 
 import numpy as np
 from PySide6.QtCore import QPointF, QRectF, Qt
-from PySide6.QtGui import QFontMetricsF, QPainter
+from PySide6.QtGui import QPainter
 
 from kelvor.core.findings import Severity
-from kelvor.core.shape.weights import Hold, place_and_value, schedule_keys, schedule_of
+from kelvor.core.measure.size import wide_point
+from kelvor.core.shape.weights import Hold, place_and_value
 from kelvor.core.units import FOOT, Quantity, number_text, said_in, text, unit_of
 from kelvor.ui.bench.layout import LEFT, RULER, SCALES, BenchLayout
-from kelvor.ui.bench.painting import StripPainter, choice, label, pen
+from kelvor.ui.bench.painting import StripPainter, advance, boxed, choice, label, pen
+from kelvor.ui.bench.scene import VOLUME_STRIP, Scene, is_schedule
 from kelvor.ui.presenters.grips import CURVATURE
 from kelvor.ui.presenters.handles import line_quantity
 from kelvor.ui.theme.style import colour, font
@@ -22,7 +24,6 @@ from kelvor.ui.theme.style import colour, font
 if TYPE_CHECKING:
     from kelvor.ui.bench.bench import BenchWidget
 
-VOLUME_STRIP = "volume"
 NARROW = 90.0
 """Below this width or thickness on the screen tags stand beside what they measure [px]."""
 RIGHT_WORDS = 176.0
@@ -77,39 +78,30 @@ class Furniture:
             )
             k += 1
 
-    def strip(self, painter: QPainter, layout: BenchLayout) -> None:
-        """The strip: what it shows, the pinned step behind, and its value at the cursor."""
-        strip, session = StripPainter(layout), self.bench.session
-        band = self.bench.strip_band()
-        x, values = self.bench.strip_values()
+    def strip_ground(self, painter: QPainter, layout: BenchLayout) -> None:
+        """The edge of the strip."""
         painter.setPen(pen("line", 1))
         painter.drawLine(QPointF(0, layout.strip.top), QPointF(layout.width, layout.strip.top))
-        painter.drawLine(QPointF(LEFT, band.zero), QPointF(layout.px(session.live.board.length), band.zero))
-        strip.curve(painter, band, x, values, "live", wash=True)
-        then = session.pinned_live
-        if then is not None and then.board != session.live.board:
-            other = (
-                None
-                if self.bench.strip_is_schedule() or self.bench.strip == VOLUME_STRIP
-                else self.bench.overlays.pinned_values()
-            )
-            if other is not None:
-                strip.curve(painter, band, *other, "pinned", wash=False, dash=True)
-            elif self.bench.strip == VOLUME_STRIP:
-                strip.curve(painter, band, then.geometry.shape.x, then.geometry.areas.area, "pinned", wash=False, dash=True)
-            elif self.bench.strip in schedule_keys(then.board):
-                x = np.linspace(0, then.board.length, 160)
-                strip.curve(painter, band, x, schedule_of(then.board, self.bench.strip).at(x), "pinned", wash=False, dash=True)
-        at = float(np.interp(self.bench.station, *self.bench.strip_values()))
-        if self.bench.strip == VOLUME_STRIP:
+
+    def strip(self, painter: QPainter, scene: Scene) -> None:
+        """The strip: what it shows, the pinned step behind, and its value at the cursor."""
+        layout, session, strip = scene.layout, self.bench.session, StripPainter(scene.layout)
+        band = scene.strip_band
+        painter.setPen(pen("line", 1))
+        painter.drawLine(QPointF(LEFT, band.zero), QPointF(layout.px(scene.live.board.length), band.zero))
+        strip.curve(painter, band, *scene.strip_values)
+        if scene.strip_before is not None:
+            strip.before(painter, band, *scene.strip_before)
+        at = float(np.interp(self.bench.station, *scene.strip_values))
+        if scene.strip == VOLUME_STRIP:
             words = f"{text(at * 0.01, Quantity.VOLUME, session.system, extra=2)} a centimetre at {self.bench.station_text()}"
-        elif not self.bench.strip_is_schedule():
-            self.bench.overlays.strip(painter, layout, band)
-            quantity = Quantity.CURVATURE if self.bench.strip.startswith(CURVATURE) else Quantity.DEPTH
+        elif not is_schedule(scene.strip):
+            self.bench.overlays.strip(painter, scene)
+            quantity = Quantity.CURVATURE if scene.strip.startswith(CURVATURE) else Quantity.DEPTH
             words = f"{text(at, quantity, session.system)} at {self.bench.station_text()}"
         else:
-            words = f"{text(at, line_quantity(session.live.board, self.bench.strip), session.system)} at {self.bench.station_text()}"
-        below = 18 if self.bench.strip.startswith(CURVATURE) else 0  # the budget stands in the first row
+            words = f"{text(at, line_quantity(session.live.board, scene.strip), session.system)} at {self.bench.station_text()}"
+        below = 18 if scene.strip.startswith(CURVATURE) else 0  # the budget stands in the first row
         label(painter, layout.width - RIGHT_WORDS, layout.strip.top + 19 + below, words, "quiet", font(12))
 
     def cursor(self, painter: QPainter, layout: BenchLayout) -> None:
@@ -118,18 +110,13 @@ class Furniture:
         painter.setPen(pen("cursor", 1.6))
         painter.drawLine(QPointF(px, RULER - 6), QPointF(px, layout.height - 20))
         words, bold = self.bench.station_text(), font(12, 700)
-        width = QFontMetricsF(bold).horizontalAdvance(words) + 18
-        knob = QRectF(px - width / 2, layout.height - 20, width, 18)
-        painter.setPen(Qt.PenStyle.NoPen)
-        painter.setBrush(colour("cursor"))
-        painter.drawRoundedRect(knob, 3, 3)
-        painter.setFont(bold)
-        painter.setPen(colour("bar") if colour("cursor").lightness() > 120 else colour("on_bar"))
-        painter.drawText(knob, Qt.AlignmentFlag.AlignCenter, words)
+        width = advance(words, bold) + 18
+        ink = colour("bar") if colour("cursor").lightness() > 120 else colour("on_bar")
+        boxed(painter, QRectF(px - width / 2, layout.height - 20, width, 18), words, bold, ink, "cursor")
 
-    def words(self, painter: QPainter, layout: BenchLayout) -> None:
-        """The bands' names, the profile's scales, and the state of the water."""
-        bold, small = font(12, 700), font(12)
+    def names(self, painter: QPainter, layout: BenchLayout) -> None:
+        """The bands' names and the profile's scales."""
+        bold = font(12, 700)
         label(painter, 10, layout.plan.top + 16, "Plan", "quiet", bold)
         y = layout.profile.top + 16
         label(painter, 10, y, "Profile", "quiet", bold)
@@ -138,17 +125,21 @@ class Furniture:
             rect = choice(painter, x, y, f"×{stretch:g}", stretch == self.bench.stretch)
             self.scale_rects.append((rect, stretch))
             x += rect.width() + 6
-        session = self.bench.session
+
+    def water(self, painter: QPainter, layout: BenchLayout) -> None:
+        """The state of the water; while a new board is not floated yet, that it will be."""
+        session, y = self.bench.session, layout.profile.top + 16
         afloat = session.afloat()
         if afloat is None:
             return
         depth = afloat.level.deck_depth
         side = "under" if depth > 0 else "above"
         mass = text(session.brief.rider.mass, Quantity.MASS, session.system, extra=-2)
-        words = f"still water, {mass} {afloat.posture}: deck {text(abs(depth), Quantity.LENGTH, session.system)} {side}"
-        width = QFontMetricsF(small).horizontalAdvance(words)
+        deck = "renewing" if session.settling() else f"deck {text(abs(depth), Quantity.LENGTH, session.system)} {side}"
+        words = f"still water, {mass} {afloat.posture}: {deck}"
+        width = advance(words, font(12))
         painter.fillRect(QRectF(layout.width - width - 18, y - 14, width + 12, 19), colour("water", 200))
-        label(painter, layout.width - width - 12, y, words, "live", small)
+        label(painter, layout.width - width - 12, y, words, "live", font(12))
 
     def findings(self, painter: QPainter, layout: BenchLayout) -> None:
         """A mark on the profile where something is worth a look: loud for a warning, quiet for a note."""
@@ -172,33 +163,28 @@ class Furniture:
             painter.drawText(rect, Qt.AlignmentFlag.AlignCenter, "!" if warns else "i")
             self.remarks.append((rect, said_in(f"{finding.text}. {finding.advice}", self.bench.session.system), x))
 
-    def reading(self, painter: QPainter, held: Hold) -> None:
+    def reading(self, painter: QPainter, scene: Scene, held: Hold) -> None:
         """What the chosen weight holds, and where it lies, beside it."""
-        bench, session = self.bench, self.bench.session
-        point, (x, value) = bench.handle_point(held), place_and_value(session.live.board, held)
-        quantity = line_quantity(session.live.board, held.line)
+        bench, live, system = self.bench, scene.live, scene.system
+        point, (x, value) = scene.point(held), place_and_value(live.board, held)
+        quantity = line_quantity(live.board, held.line)
         if held.line == "rocker":
-            value = float(session.live.geometry.above_base(x, value))
-        shown = text(2 * value if held.line == "outline" else value, quantity, session.system)
-        words, bold = f"{shown} at {number_text(x - bench.zero(), Quantity.LENGTH, session.system)}", font(12, 700)
-        width = QFontMetricsF(bold).horizontalAdvance(words) + 12
+            value = float(live.geometry.above_base(x, value))
+        shown = text(2 * value if held.line == "outline" else value, quantity, system)
+        words, bold = f"{shown} at {number_text(x - bench.zero(), Quantity.LENGTH, system)}", font(12, 700)
+        width = advance(words, bold) + 12
         left = point.x() + 14 if point.x() + 14 + width < bench.width() else point.x() - 14 - width
         rect = QRectF(left, point.y() - (4 if held.line == "rocker" else 22), width, 18)
-        painter.setPen(Qt.PenStyle.NoPen)
-        painter.setBrush(colour("bar"))
-        painter.drawRoundedRect(rect, 3, 3)
-        painter.setPen(colour("on_bar"))
-        painter.setFont(bold)
-        painter.drawText(rect, Qt.AlignmentFlag.AlignCenter, words)
+        boxed(painter, rect, words, bold, colour("on_bar"), "bar")
         self.read = words
 
-    def tags(self, painter: QPainter, layout: BenchLayout) -> None:
+    def tags(self, painter: QPainter, scene: Scene) -> None:
         """Dimension tags: painted last, each on its own ground, moved apart where they would meet."""
-        session, live, board = self.bench.session, self.bench.session.live, self.bench.session.live.board
-        system, plan, profile = session.system, layout.plan, layout.profile
+        layout, live, board, system = scene.layout, scene.live, scene.live.board, scene.system
+        plan, profile = layout.plan, layout.profile
         measured, shape = live.geometry, live.geometry.shape
         self.found = []
-        wide = live.measures.wide_point
+        wide, _ = wide_point(measured)
         for key, x in (("width_1ft_tail", FOOT), ("width", wide), ("width_1ft_nose", board.length - FOOT)):
             half = float(np.interp(x, shape.x, shape.half_width))
             px = layout.px(x)
@@ -211,9 +197,9 @@ class Furniture:
         thick = float(np.max(shape.deck - shape.keel))
         at = layout.px(thick_at)
         if thick * profile.scale < NARROW:
-            at = self._clear(at, (0.0, 36.0, -36.0, 60.0), 20.0, "thickness")
+            at = _clear(scene, at, (0.0, 36.0, -36.0, 60.0), 20.0, "thickness")
         self._tag(painter, "thickness", at, profile.y(middle) - 8, number_text(thick, Quantity.LENGTH, system))
-        flat = live.measures.keel_flat
+        flat = live.keel_flat
         y = profile.zero + 9
         painter.setPen(pen("ink", 1))
         painter.drawLine(QPointF(layout.px(flat[0]), y), QPointF(layout.px(flat[1]), y))
@@ -222,36 +208,32 @@ class Furniture:
         run = f"keel flat {number_text(flat[1] - flat[0], Quantity.LENGTH, system)}"
         has_ruler = any(w.ruler is not None for w in board.rocker.weights)
         reach = (flat[1] - flat[0]) * layout.scale / 2
-        room = QFontMetricsF(font(12, 700)).horizontalAdvance(run) / 2 + 14
+        room = advance(run, font(12, 700)) / 2 + 14
         shifts = (0.0, 0.3 * reach, -0.3 * reach, 0.6 * reach, -0.6 * reach, room + 2, -room - 2)
-        at = self._clear(layout.px((flat[0] + flat[1]) / 2), shifts, room, "rocker")
+        at = _clear(scene, layout.px((flat[0] + flat[1]) / 2), shifts, room, "rocker")
         self._tag(painter, "ruler" if has_ruler else "", at, y, run)
         nose = number_text(float(measured.keel_line[-1]), Quantity.DEPTH, system)
         self._tag(painter, "nose_rocker", layout.px(board.length) + 2, profile.y(float(measured.keel_line[-1])) + 20, nose)
         cut = board.cut_away
         if cut is not None:
             hinge = cut.hinge.x(board.length, board.mast_x)
-            self._tag(painter, f"layer.{cut.name}.angle", self._clear(layout.px(hinge * 0.42), (0.0, 16.0, 30.0), 30.0, "rocker"), y,
+            self._tag(painter, f"layer.{cut.name}.angle", _clear(scene, layout.px(hinge * 0.42), (0.0, 16.0, 30.0), 30.0, "rocker"), y,
                       text(cut.angle, Quantity.ANGLE, system))  # fmt: skip
         else:
             tail = number_text(float(measured.keel_line[0]), Quantity.DEPTH, system)
             self._tag(painter, "tail_rocker", layout.px(0) + (34 if measured.keel_line[0] < 0.012 else 4), y, tail)
 
-    def _clear(self, at: float, shifts: tuple[float, ...], room: float, line: str) -> float:
-        """The first of the shifted places that no weight of a line stands within `room` of [px]; else `at`."""
-        taken = [self.bench.handle_point(held).x() for held in self.bench.handles() if held.line == line]
-        return next((at + shift for shift in shifts if all(abs(at + shift - x) > room for x in taken)), at)
-
     def _tag(self, painter: QPainter, lever: str, x: float, y: float, words: str) -> None:
         bold = font(12, 700)
-        width = QFontMetricsF(bold).horizontalAdvance(words) + 12
+        width = advance(words, bold) + 12
         rect = QRectF(min(max(x - width / 2, 2), self.bench.width() - width - 2), y - 9, width, 18)
         while any(rect.intersects(tag.rect) for tag in self.found):
             rect.translate(0, 20)
-        painter.setPen(pen("line", 1))
-        painter.setBrush(colour("paper"))
-        painter.drawRoundedRect(rect, 3, 3)
-        painter.setPen(colour("ink"))
-        painter.setFont(bold)
-        painter.drawText(rect, Qt.AlignmentFlag.AlignCenter, words)
+        boxed(painter, rect, words, bold, colour("ink"), "paper", "line")
         self.found.append(Tag(lever, rect, words))
+
+
+def _clear(scene: Scene, at: float, shifts: tuple[float, ...], room: float, line: str) -> float:
+    """The first of the shifted places that no weight of a line stands within `room` of [px]; else `at`."""
+    taken = [handle.point.x() for handle in scene.handles if handle.held.line == line]
+    return next((at + shift for shift in shifts if all(abs(at + shift - x) > room for x in taken)), at)

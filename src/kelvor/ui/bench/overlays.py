@@ -6,7 +6,7 @@ from typing import TYPE_CHECKING
 
 import numpy as np
 from PySide6.QtCore import QPointF, QRectF, Qt
-from PySide6.QtGui import QFontMetricsF, QPainter, QPen, QPolygonF
+from PySide6.QtGui import QPainter, QPen, QPolygonF
 
 from kelvor.core.evaluation import Live
 from kelvor.core.seek.rocker_lines import RockerLine
@@ -14,14 +14,13 @@ from kelvor.core.shape.clearance import footprints
 from kelvor.core.shape.fairness import EdgeReading, line_curve, straight_edge
 from kelvor.core.shape.fin_sets import alignment
 from kelvor.core.units import Quantity, text
-from kelvor.ui.bench.layout import Band, BenchLayout
-from kelvor.ui.bench.painting import choice, label, pen, polygon
+from kelvor.ui.bench.layout import BenchLayout
+from kelvor.ui.bench.painting import advance, boxed, choice, dashed, label, pen, stroke
+from kelvor.ui.bench.scene import Scene, is_schedule
 from kelvor.ui.presenters.grips import (
     CURVATURE,
     SHARES,
-    Grip,
     budget_words,
-    curvature_values,
     is_plan_line,
     layer_shares,
     plan_line,
@@ -43,28 +42,25 @@ class Overlays:
 
     # plan
 
-    def plan(self, painter: QPainter, layout: BenchLayout, live: Live) -> None:
-        """Deck edge, chines, cut-outs, channels, the line on the strip, and all fittings."""
-        band, measured = layout.plan, live.geometry
+    def plan(self, painter: QPainter, scene: Scene) -> None:
+        """Deck edge, chines, cut-outs, channels, and the line on the strip."""
+        layout, live, band, measured = scene.layout, scene.live, scene.layout.plan, scene.live.geometry
         shape = measured.shape
-        painter.setBrush(Qt.BrushStyle.NoBrush)
         px = layout.px(0) + shape.x * layout.scale
-        painter.setPen(pen("live", 1, alpha=60))
         for side in (1, -1):
-            painter.drawPolyline(polygon(px, band.zero - side * shape.deck_edge_y * band.scale))
-        painter.setPen(pen("live", 1.3, alpha=170))
+            stroke(painter, px, band.zero - side * shape.deck_edge_y * band.scale, "live", alpha=60)
         for _, x, y in plan_lines(measured):
             for side in (1, -1):
-                painter.drawPolyline(polygon(layout.px(0) + x * layout.scale, band.zero - side * y * band.scale))
-        strip = self.bench.strip
-        if self.bench.strip_is_schedule() and is_plan_line(live.board, strip):
-            x, y = plan_line(measured, strip)
-            painter.setPen(pen("cursor", 2))
-            painter.drawPolyline(polygon(layout.px(0) + x * layout.scale, band.zero - y * band.scale))
-        self._fittings(painter, layout, live)
+                stroke(painter, layout.px(0) + x * layout.scale, band.zero - side * y * band.scale, "live", alpha=200)
+        if is_schedule(scene.strip) and is_plan_line(live.board, scene.strip):
+            x, y = plan_line(measured, scene.strip)
+            stroke(painter, layout.px(0) + x * layout.scale, band.zero - y * band.scale, "cursor", 2)
 
-    def _fittings(self, painter: QPainter, layout: BenchLayout, live: Live) -> None:
+    def fittings(self, painter: QPainter, layout: BenchLayout, live: Live) -> None:
+        """All fittings in plan; they stay while a weight is dragged."""
         band, board = layout.plan, live.board
+        painter.setPen(dashed("quiet", 1, 8, 3))
+        painter.drawLine(QPointF(layout.px(0) - 8, band.zero), QPointF(layout.px(board.length) + 8, band.zero))
         for item in footprints(board):
             shown = QPolygonF([QPointF(layout.px(float(x)), band.y(float(y))) for x, y in item.corners])
             deck = item.side == "deck"
@@ -116,30 +112,26 @@ class Overlays:
 
     # profile
 
-    def profile(self, painter: QPainter, layout: BenchLayout, live: Live) -> None:
-        """Fins under the keel, the mid line, and the fins' depth."""
+    def profile(self, painter: QPainter, scene: Scene) -> None:
+        """Fins under the keel, and the mid line."""
+        layout, live = scene.layout, scene.live
         measured, band = live.geometry, layout.profile
         shape = measured.shape
         painter.save()
         painter.setClipRect(QRectF(0, band.top, layout.width, band.bottom - band.top))
-        painter.setBrush(Qt.BrushStyle.NoBrush)
         apart = np.abs(shape.mid - shape.keel) > 2e-4
-        if apart.any() or self.bench.line_in_hand == "mid":
-            painter.setPen(pen("live", 1.2, Qt.PenStyle.DotLine))
-            painter.drawPolyline(polygon(layout.px(0) + shape.x * layout.scale, band.zero - measured.mid_line * band.scale))
-        painter.setPen(pen("ink", 1.2))
+        if apart.any() or scene.line == "mid":
+            px, py = layout.px(0) + shape.x * layout.scale, band.zero - measured.mid_line * band.scale
+            stroke(painter, px, py, "live", style=Qt.PenStyle.DotLine)
         for box in live.board.fittings.fin_boxes:
             at = box.at.x(live.board.length, live.board.mast_x)
             lead, trail = box.fin.template(13)
             outline = np.concatenate([lead, trail[::-1]])
             keel = measured.at(measured.keel_line, at + box.fin.base / 2)
-            painter.drawPolyline(
-                polygon(layout.px(at) + outline[:, 0] * layout.scale, band.y(keel) + outline[:, 1] * band.scale, 3.0)
-            )
+            stroke(painter, layout.px(at) + outline[:, 0] * layout.scale, band.y(keel) + outline[:, 1] * band.scale, "ink")
         painter.restore()
-        self._legend(painter, layout)
 
-    def _legend(self, painter: QPainter, layout: BenchLayout) -> None:
+    def legend(self, painter: QPainter, layout: BenchLayout) -> None:
         """Which rocker line is in hand: a click takes another."""
         x, y = 172.0, layout.profile.top + 16
         self.line_rects = []
@@ -182,70 +174,40 @@ class Overlays:
         self.edge_words = (
             f"{length} straight edge on the {bench.edge_line}: gap {text(found.gap, Quantity.DEPTH, system, extra=1)}"
         )
-        width = QFontMetricsF(font(12, 700)).horizontalAdvance(self.edge_words) + 14
-        left, top = 10.0, band.top + 24
-        painter.setPen(pen("cursor", 1))
-        painter.setBrush(colour("paper"))
-        painter.drawRoundedRect(QRectF(left, top, width, 19), 3, 3)
-        label(painter, left + 7, top + 14, self.edge_words, "ink", font(12, 700))
+        width = advance(self.edge_words, font(12, 700)) + 14
+        boxed(painter, QRectF(10, band.top + 24, width, 19), self.edge_words, font(12, 700), colour("ink"), "paper", "cursor")
 
     # strips
 
-    def strip_values(self) -> tuple[np.ndarray, np.ndarray]:
-        """Places and values of a curvature strip or of the layers' sum."""
-        measured, strip = self.bench.session.live.geometry, self.bench.strip
-        if strip.startswith(CURVATURE):
-            return curvature_values(measured, strip.removeprefix(CURVATURE))
-        x, shares = layer_shares(measured, strip.removeprefix(SHARES))
-        return x, shares[-1][1]
-
-    def pinned_values(self) -> tuple[np.ndarray, np.ndarray] | None:
-        """The same of the pinned step."""
-        then, strip = self.bench.session.pinned_live, self.bench.strip
-        if then is None or then.board == self.bench.session.live.board:
-            return None
-        if strip.startswith(CURVATURE):
-            return curvature_values(then.geometry, strip.removeprefix(CURVATURE))
-        x, shares = layer_shares(then.geometry, strip.removeprefix(SHARES))
-        return x, shares[-1][1]
-
-    def strip(self, painter: QPainter, layout: BenchLayout, band: Band) -> None:
+    def strip(self, painter: QPainter, scene: Scene) -> None:
         """Each layer's share as thin lines with its name, or the budget of the curve."""
-        bench, measured = self.bench, self.bench.session.live.geometry
-        if bench.strip.startswith(SHARES):
-            x, shares = layer_shares(measured, bench.strip.removeprefix(SHARES))
-            painter.setBrush(Qt.BrushStyle.NoBrush)
+        layout, measured, band = scene.layout, scene.live.geometry, scene.strip_band
+        if scene.strip.startswith(SHARES):
+            x, shares = layer_shares(measured, scene.strip.removeprefix(SHARES))
             taken: list[float] = []
             for name, height in shares[:-1]:
                 most = int(np.argmax(np.abs(height)))
                 if abs(height[most]) < 5e-5:
                     continue
-                painter.setPen(pen("ink", 1, Qt.PenStyle.DashDotLine, 150))
-                painter.drawPolyline(polygon(layout.px(0) + x * layout.scale, band.zero - height * band.scale))
+                px, py = layout.px(0) + x * layout.scale, band.zero - height * band.scale
+                stroke(painter, px, py, "ink", style=Qt.PenStyle.DashDotLine, alpha=150)
                 y = band.zero - float(height[most]) * band.scale - 4
                 while any(abs(y - other) < 13 for other in taken):
                     y -= 13
                 taken.append(y)
-                label(
-                    painter,
-                    min(layout.px(float(x[most])) + 6, layout.width - 150),
-                    max(y, layout.strip.top + 32),
-                    name,
-                    "quiet",
-                    font(11),
-                )
+                left = min(layout.px(float(x[most])) + 6, layout.width - 150)
+                label(painter, left, max(y, layout.strip.top + 32), name, "quiet", font(11))
             return
-        pinned = bench.session.pinned_live
-        words = budget_words(measured, bench.strip.removeprefix(CURVATURE), None if pinned is None else pinned.geometry)
+        then = scene.pinned
+        words = budget_words(measured, scene.strip.removeprefix(CURVATURE), None if then is None else then.geometry)
         label(painter, 210, layout.strip.top + 19, words, "quiet", font(12))
 
     # grips
 
-    def grips(self, painter: QPainter, found: list[Grip]) -> None:
+    def grips(self, painter: QPainter, scene: Scene) -> None:
         """Small squares to take hold of."""
-        for grip in found:
-            p = self.bench.grip_point(grip)
+        painter.setPen(pen("live", 1.4))
+        for grip, p in scene.grips:
             held = grip.key == self.bench.held_grip
-            painter.setPen(pen("live", 1.4))
             painter.setBrush(colour("cursor") if held else colour("paper"))
             painter.drawRect(QRectF(p.x() - 4, p.y() - 4, 8, 8))

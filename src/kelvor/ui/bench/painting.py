@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+from functools import cache
 from typing import Any
 
 import numpy as np
 from numpy.typing import NDArray
-from PySide6.QtCore import QPointF, QRectF, Qt
-from PySide6.QtGui import QColor, QFont, QFontMetricsF, QGuiApplication, QPainter, QPainterPath, QPen, QPolygonF
+from PySide6.QtCore import QPointF, QRectF, QSize, Qt
+from PySide6.QtGui import QColor, QFont, QFontMetricsF, QGuiApplication, QPainter, QPen, QPixmap, QPolygonF
 from shiboken6 import VoidPtr
 
 from kelvor.core.evaluation import Live
@@ -16,31 +18,59 @@ from kelvor.core.shape.battens import Array, cached_rows
 from kelvor.core.shape.geometry import Geometry
 from kelvor.core.shape.section_view import outline_ring
 from kelvor.ui.bench.layout import Band, BenchLayout
-from kelvor.ui.theme.style import colour, font
+from kelvor.ui.theme.roles import Roles
+from kelvor.ui.theme.style import colour, font, roles
 
 
-def polygon(px: Array, py: Array, step: float = 6.0) -> QPolygonF:
-    """A line on the screen, its points about `step` pixels apart or where it turns; filled through its own memory."""
-    dx, dy = np.diff(px), np.diff(py)
-    run = np.concatenate([[0.0], np.cumsum(np.hypot(dx, dy))]) // step
-    keep = np.ones(len(px), bool)
-    keep[1:-1] = (run[1:-1] != run[:-2]) | (np.abs(np.diff(np.arctan2(dy, dx))) > 0.08)
+def polygon(px: Array, py: Array) -> QPolygonF:
+    """A line on the screen, filled through its own memory."""
     found = QPolygonF()
-    size = int(keep.sum())
-    found.resize(size)
-    buffer: Any = VoidPtr(found.data(), size * 16, True)  # type: ignore[call-arg,arg-type]
-    memory = np.frombuffer(buffer, np.float64).reshape(size, 2)
-    memory[:, 0], memory[:, 1] = px[keep], py[keep]
+    found.resize(len(px))
+    buffer: Any = VoidPtr(found.data(), len(px) * 16, True)  # type: ignore[call-arg,arg-type]
+    memory = np.frombuffer(buffer, np.float64).reshape(len(px), 2)
+    memory[:, 0], memory[:, 1] = px, py
     return found
+
+
+def _ratio() -> float:
+    app = QGuiApplication.instance()
+    return app.devicePixelRatio() if isinstance(app, QGuiApplication) else 1.0
 
 
 def pen(role: str, width: float = 1.0, style: Qt.PenStyle = Qt.PenStyle.SolidLine, alpha: int = 255) -> QPen:
     """A pen in the colour of a role, `width` wide in logical pixels; cosmetic, because that is painted several times faster."""
-    app = QGuiApplication.instance()
-    ratio = app.devicePixelRatio() if isinstance(app, QGuiApplication) else 1.0
-    found = QPen(colour(role, alpha), width * ratio, style)
+    return _pen(roles(), role, width * _ratio(), style, alpha)
+
+
+@cache
+def _pen(_of: Roles, role: str, width: float, style: Qt.PenStyle, alpha: int) -> QPen:
+    found = QPen(colour(role, alpha), width, style)
     found.setCosmetic(True)
     return found
+
+
+def stroke(
+    painter: QPainter, px: Array, py: Array, role: str, width: float = 1.0, *, alpha: int = 255,
+    style: Qt.PenStyle = Qt.PenStyle.SolidLine, closed: bool = False,
+) -> None:  # fmt: skip
+    """Draw a line through points on the screen, `width` wide in logical pixels.
+
+    Qt paints a pen of just one device pixel some ten times faster than any wider one, so a wide line is painted as
+    several of them side by side, with one more than would do: half-covered pixels between two would shine through.
+    """
+    ratio = _ratio()
+    wide = max(1, round(width * ratio))
+    painter.setPen(_pen(roles(), role, 1.0, style, alpha))
+    painter.setBrush(Qt.BrushStyle.NoBrush)
+    draw = painter.drawPolygon if closed else painter.drawPolyline
+    if wide == 1:
+        draw(polygon(px, py))
+        return
+    dx, dy = np.gradient(px), np.gradient(py)
+    run = np.maximum(np.hypot(dx, dy), 1e-9) * ratio
+    across, up = -dy / run, dx / run
+    for off in np.linspace(-(wide - 1) / 2, (wide - 1) / 2, wide + 1):
+        draw(polygon(px + off * across, py + off * up))
 
 
 def dashed(role: str, width: float, on: float, off: float) -> QPen:
@@ -50,19 +80,44 @@ def dashed(role: str, width: float, on: float, off: float) -> QPen:
     return found
 
 
+_metrics: dict[tuple[int, int], tuple[QFont, QFontMetricsF, dict[str, float]]] = {}
+
+
+def advance(words: str, size: QFont) -> float:
+    """Width of words [px]."""
+    key = (size.pixelSize(), size.weight())
+    if key not in _metrics or _metrics[key][0] != size:
+        _metrics[key] = (QFont(size), QFontMetricsF(size), {})
+    _, metrics, known = _metrics[key]
+    if words not in known:
+        if len(known) > 4000:  # readings come and go
+            known.clear()
+        known[words] = metrics.horizontalAdvance(words)
+    return known[words]
+
+
 def label(painter: QPainter, x: float, y: float, words: str, role: str, size: QFont, centre: bool = False) -> None:
     """Words with their baseline box starting (or centred) at x."""
     painter.setFont(size)
     painter.setPen(colour(role))
-    width = QFontMetricsF(size).horizontalAdvance(words)
-    painter.drawText(QPointF(x - width / 2 if centre else x, y), words)
+    painter.drawText(QPointF(x - advance(words, size) / 2 if centre else x, y), words)
+
+
+def boxed(painter: QPainter, rect: QRectF, words: str, size: QFont, ink: QColor, ground: str, edge: str = "") -> None:
+    """Words in the middle of a small rounded box."""
+    painter.setPen(pen(edge, 1) if edge else Qt.PenStyle.NoPen)
+    painter.setBrush(colour(ground))
+    painter.drawRoundedRect(rect, 3, 3)
+    painter.setPen(ink)
+    painter.setFont(size)
+    painter.drawText(rect, Qt.AlignmentFlag.AlignCenter, words)
 
 
 def choice(painter: QPainter, x: float, y: float, words: str, chosen: bool, lead: float = 0.0) -> QRectF:
     """One of several words to click, framed where it is chosen; `lead` leaves room before the words. Returns where it is hit."""
     size = font(12, 700 if chosen else 400)
     label(painter, x + lead, y, words, "live" if chosen else "quiet", size)
-    rect = QRectF(x - 4, y - 13, QFontMetricsF(font(12, 700)).horizontalAdvance(words) + lead + 8, 18)
+    rect = QRectF(x - 4, y - 13, advance(words, font(12, 700)) + lead + 8, 18)
     if chosen:
         painter.setPen(pen("live", 1))
         painter.setBrush(Qt.BrushStyle.NoBrush)
@@ -70,55 +125,72 @@ def choice(painter: QPainter, x: float, y: float, words: str, chosen: bool, lead
     return rect
 
 
+class Sheet:
+    """A part of the picture that is kept, and painted again only when what it was painted for is other."""
+
+    def __init__(self, ground: str = "") -> None:
+        """`ground` is the role it is filled with; without one it is transparent."""
+        self._ground = ground
+        self._for: tuple[object, ...] | None = None
+        self._kept = QPixmap()
+
+    def lay(self, painter: QPainter, size: QSize, key: tuple[object, ...], paint: Callable[[QPainter], None]) -> None:
+        """Lay it down, painted by `paint` where `key` is not that of the last time."""
+        ratio = _ratio()
+        whole = (*key, size, ratio, roles())
+        if whole != self._for:
+            self._kept = QPixmap(size * ratio)
+            self._kept.setDevicePixelRatio(ratio)
+            self._kept.fill(colour(self._ground) if self._ground else Qt.GlobalColor.transparent)
+            on = QPainter(self._kept)
+            on.setRenderHint(QPainter.RenderHint.Antialiasing)
+            paint(on)
+            on.end()
+            self._for = whole
+        painter.drawPixmap(0, 0, self._kept)
+
+
 class PlanPainter:
-    """The plan: outline, bottom edge, fittings, centres."""
+    """The plan: outline, bottom edge, centres."""
 
     def __init__(self, layout: BenchLayout) -> None:
         self.layout = layout
 
-    def outline(self, measured: Geometry) -> QPolygonF:
-        """The outline as a closed polygon."""
+    def outline(self, measured: Geometry) -> tuple[Array, Array]:
+        """The outline as a closed line on the screen."""
         band, ring = self.layout.plan, outline_ring(measured.shape)
-        return polygon(self.layout.px(0) + ring[:, 0] * self.layout.scale, band.zero - ring[:, 1] * band.scale)
+        return self.layout.px(0) + ring[:, 0] * self.layout.scale, band.zero - ring[:, 1] * band.scale
 
     def paint_pinned(self, painter: QPainter, pinned: Live) -> None:
         """The pinned outline."""
         painter.setPen(dashed("pinned", 1.4, 5, 3))
-        painter.drawPolygon(self.outline(pinned.geometry))
+        painter.drawPolygon(polygon(*self.outline(pinned.geometry)))
 
     def paint_ground(self, painter: QPainter, live: Live) -> None:
         """Fill the board: what is drawn next lies under its lines."""
         painter.setPen(Qt.PenStyle.NoPen)
         painter.setBrush(colour("board_fill"))
-        painter.drawPolygon(self.outline(live.geometry))
-        painter.setBrush(Qt.BrushStyle.NoBrush)
+        painter.drawPolygon(polygon(*self.outline(live.geometry)))
 
-    def paint(self, painter: QPainter, live: Live) -> None:
-        """Paint the plan's lines."""
+    def paint(self, painter: QPainter, live: Live, *, resting: bool) -> None:
+        """Paint the plan's lines; the mass is laid up anew when the hand rests, so its centre waits till then."""
         layout, band, measured = self.layout, self.layout.plan, live.geometry
-        painter.setBrush(Qt.BrushStyle.NoBrush)
-        painter.setPen(pen("live", 2))
-        painter.drawPolygon(self.outline(measured))
-        painter.setPen(pen("live", 1, alpha=110))
+        stroke(painter, *self.outline(measured), "live", 2, closed=True)
         px = layout.px(0) + measured.shape.x * layout.scale
         for side in (1, -1):
-            painter.drawPolyline(polygon(px, band.zero - side * measured.shape.edge_y * band.scale))
-        painter.setPen(dashed("quiet", 1, 8, 3))
-        painter.drawLine(QPointF(layout.px(0) - 8, band.zero), QPointF(layout.px(measured.board.length) + 8, band.zero))
-        self._centres(painter, live)
+            stroke(painter, px, band.zero - side * measured.shape.edge_y * band.scale, "live", alpha=110)
+        half = float(measured.shape.half_width.max()) * band.scale
+        self._centre(painter, measured.solid.x, "live", "volume", min(48.0, 0.66 * half))
+        if resting:
+            self._centre(painter, live.mass.total.x, "ink", "mass", min(30.0, 0.28 * half))
 
-    def _centres(self, painter: QPainter, live: Live) -> None:
-        layout, band = self.layout, self.layout.plan
-        half = float(live.geometry.shape.half_width.max()) * band.scale
-        for x, role, words, up in (
-            (live.mass.total.x, "ink", "mass", min(30.0, 0.28 * half)), (live.geometry.solid.x, "live", "volume", min(48.0, 0.66 * half)),
-        ):  # fmt: skip
-            centre = QPointF(layout.px(x), band.zero + up)
-            painter.setPen(pen(role, 1.5))
-            painter.drawEllipse(centre, 5, 5)
-            painter.drawLine(centre - QPointF(8, 0), centre + QPointF(8, 0))
-            painter.drawLine(centre - QPointF(0, 8), centre + QPointF(0, 8))
-            label(painter, centre.x() + 12, centre.y() + 4, words, role, font(11))
+    def _centre(self, painter: QPainter, x: float, role: str, words: str, up: float) -> None:
+        centre = QPointF(self.layout.px(x), self.layout.plan.zero + up)
+        painter.setPen(pen(role, 1.5))
+        painter.drawEllipse(centre, 5, 5)
+        painter.drawLine(centre - QPointF(8, 0), centre + QPointF(8, 0))
+        painter.drawLine(centre - QPointF(0, 8), centre + QPointF(0, 8))
+        label(painter, centre.x() + 12, centre.y() + 4, words, role, font(11))
 
 
 class ProfilePainter:
@@ -127,64 +199,53 @@ class ProfilePainter:
     def __init__(self, layout: BenchLayout) -> None:
         self.layout = layout
 
-    def _line(self, measured: Geometry, heights: Array, where: NDArray[np.bool_] | None = None) -> QPolygonF:
+    def _line(self, measured: Geometry, heights: Array, where: NDArray[np.bool_] | None = None) -> tuple[Array, Array]:
         layout, band = self.layout, self.layout.profile
-        shown = np.ones(len(heights), bool) if where is None else where
-        return polygon(layout.px(0) + measured.shape.x[shown] * layout.scale, band.zero - heights[shown] * band.scale)
+        shown = slice(None) if where is None else where
+        return layout.px(0) + measured.shape.x[shown] * layout.scale, band.zero - heights[shown] * band.scale
 
-    def _silhouette(self, measured: Geometry) -> tuple[QPolygonF, QPolygonF]:
-        """Keel and deck as they are, with rounded tips."""
+    def _body(self, measured: Geometry) -> tuple[Array, Array]:
+        """The side of the board as a closed line, its tips rounded."""
         shape = measured.shape
-        keel, deck = (self._line(measured, measured.above_base(shape.x, shape.z[:, i])) for i in (0, shape.columns.top))
-        return keel, deck
+        (px, low), (_, high) = (self._line(measured, measured.above_base(shape.x, shape.z[:, i])) for i in (0, shape.columns.top))
+        return np.concatenate([px, px[::-1]]), np.concatenate([low, high[::-1]])
 
-    def _body(self, measured: Geometry) -> QPolygonF:
-        """The side of the board as a closed polygon."""
-        shape, band = measured.shape, self.layout.profile
-        px = self.layout.px(0) + shape.x * self.layout.scale
-        low, high = (band.zero - measured.above_base(shape.x, shape.z[:, i]) * band.scale for i in (0, shape.columns.top))
-        return polygon(np.concatenate([px, px[::-1]]), np.concatenate([low, high[::-1]]))
+    def _clipped(self, painter: QPainter) -> None:
+        band = self.layout.profile
+        painter.save()
+        painter.setClipRect(QRectF(0, band.top, self.layout.width, band.bottom - band.top))
 
     def paint_pinned(self, painter: QPainter, pinned: Live) -> None:
         """The pinned keel and deck."""
-        band = self.layout.profile
-        painter.save()
-        painter.setClipRect(QRectF(0, band.top, self.layout.width, band.bottom - band.top))
+        self._clipped(painter)
         painter.setPen(dashed("pinned", 1.4, 5, 3))
-        for line in self._silhouette(pinned.geometry):
-            painter.drawPolyline(line)
+        px, py = self._body(pinned.geometry)
+        half = len(px) // 2
+        for part in (slice(half), slice(half, None)):
+            painter.drawPolyline(polygon(px[part], py[part]))
         painter.restore()
 
-    def paint_ground(self, painter: QPainter, live: Live, afloat: PostureFloat | None) -> QPainterPath:
-        """Fill the board, in the water it floats in if it carries its rider; its side as a path, to be drawn over it."""
-        band = self.layout.profile
-        painter.save()
-        painter.setClipRect(QRectF(0, band.top, self.layout.width, band.bottom - band.top))
+    def paint_ground(self, painter: QPainter, live: Live, afloat: PostureFloat | None) -> None:
+        """Fill the board, in the water it floats in if it carries its rider."""
+        self._clipped(painter)
+        painter.setPen(Qt.PenStyle.NoPen)
         if afloat is not None:
             self._water(painter, live, afloat)
-        body = QPainterPath()
-        body.addPolygon(self._body(live.geometry))
-        body.closeSubpath()
-        painter.fillPath(body, colour("board_fill"))
+        painter.setBrush(colour("board_fill"))
+        painter.drawPolygon(polygon(*self._body(live.geometry)))
         painter.restore()
-        return body
 
-    def paint(self, painter: QPainter, live: Live, body: QPainterPath) -> None:
-        """Paint the profile's lines, `body` as :meth:`paint_ground` gave it."""
+    def paint(self, painter: QPainter, live: Live) -> None:
+        """Paint the profile's lines."""
         band, measured = self.layout.profile, live.geometry
-        painter.save()
-        painter.setClipRect(QRectF(0, band.top, self.layout.width, band.bottom - band.top))
-        painter.setBrush(Qt.BrushStyle.NoBrush)
-        painter.setPen(pen("live", 1.2, Qt.PenStyle.DashLine))
+        self._clipped(painter)
         full = measured.shape.edge_y > 0.04
-        painter.drawPolyline(self._line(measured, measured.rail_line, full))
-        painter.setPen(pen("quiet", 1, alpha=120))
+        stroke(painter, *self._line(measured, measured.rail_line, full), "live", style=Qt.PenStyle.DashLine)
         rocker = cached_rows(measured.board.rocker.structure(), measured.shape.stations.x_key) @ measured.board.rocker.values
         apart = np.abs(rocker - measured.shape.keel) > 0.002
         if apart.any():
-            painter.drawPolyline(self._line(measured, measured.above_base(measured.shape.x, rocker), apart))
-        painter.setPen(pen("live", 2))
-        painter.drawPath(body)
+            stroke(painter, *self._line(measured, measured.above_base(measured.shape.x, rocker), apart), "quiet", alpha=120)
+        stroke(painter, *self._body(measured), "live", 2, closed=True)
         painter.setPen(pen("quiet", 1, alpha=120))
         painter.drawLine(QPointF(self.layout.px(0), band.zero), QPointF(self.layout.px(measured.board.length), band.zero))
         painter.restore()
@@ -193,43 +254,35 @@ class ProfilePainter:
         band, layout, board = self.layout.profile, self.layout, live.board
         plane = afloat.level.plane
         ends = [live.geometry.above_base(x, plane.depth + plane.pitch * x) for x in (0.0, board.length)]
-        shape = QPolygonF([
+        painter.setBrush(colour("water"))
+        painter.drawPolygon(QPolygonF([
             QPointF(0, band.y(float(ends[0]))), QPointF(layout.width, band.y(float(ends[1]))),
             QPointF(layout.width, band.bottom), QPointF(0, band.bottom),
-        ])  # fmt: skip
-        path = QPainterPath()
-        path.addPolygon(shape)
-        painter.fillPath(path, colour("water"))
+        ]))  # fmt: skip
 
 
 class StripPainter:
-    """The strip: a curve over the board with its own scale."""
+    """The strip: curves over the board with their own scale."""
 
     def __init__(self, layout: BenchLayout) -> None:
         self.layout = layout
 
-    def scale_for(self, values: Array) -> Band:
-        """A band in which `values` fit, zero included."""
-        band = self.layout.strip
-        low, high = min(0.0, float(values.min())), max(0.0, float(values.max()))
-        span = max(high - low, 1e-9)
-        room = band.bottom - band.top - 44
-        scale = room / span
-        return Band(band.top, band.bottom, band.bottom - 8 + low * scale, scale)
+    def curve(self, painter: QPainter, band: Band, x: Array, values: Array) -> None:
+        """The board's curve with a wash below it."""
+        px, py = self._on(band, x, values)
+        painter.setPen(Qt.PenStyle.NoPen)
+        painter.setBrush(colour("live_wash"))
+        painter.drawPolygon(polygon(np.concatenate([px[:1], px, px[-1:]]), np.concatenate([[band.zero], py, [band.zero]])))
+        stroke(painter, px, py, "live", 2)
 
-    def curve(
-        self, painter: QPainter, band: Band, x: Array, values: Array, role: str, *, wash: bool, dash: bool = False
-    ) -> None:
-        """One curve; with a wash below it where asked."""
-        px, py = self.layout.px(0) + x * self.layout.scale, band.zero - values * band.scale
-        line = polygon(px, py)
-        if wash:
-            path = QPainterPath()
-            path.addPolygon(polygon(np.concatenate([px[:1], px, px[-1:]]), np.concatenate([[band.zero], py, [band.zero]])))
-            painter.fillPath(path, colour("live_wash"))
+    def before(self, painter: QPainter, band: Band, x: Array, values: Array) -> None:
+        """The pinned board's curve."""
+        painter.setPen(dashed("pinned", 1.4, 5, 3))
         painter.setBrush(Qt.BrushStyle.NoBrush)
-        painter.setPen(dashed(role, 1.4, 5, 3) if dash else pen(role, 2))
-        painter.drawPolyline(line)
+        painter.drawPolyline(polygon(*self._on(band, x, values)))
+
+    def _on(self, band: Band, x: Array, values: Array) -> tuple[Array, Array]:
+        return self.layout.px(0) + x * self.layout.scale, band.zero - values * band.scale
 
 
 def triangle(painter: QPainter, x: float, y: float, *, down: bool, fill: QColor, chosen: bool, held: bool) -> None:

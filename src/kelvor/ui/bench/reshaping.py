@@ -107,7 +107,7 @@ class Reshaping:
             if len(run) > 1 and out[run[0]]:
                 band = QPainterPath()
                 band.addPolygon(
-                    polygon(np.concatenate([x[run], x[run][::-1]]), np.concatenate([y[run], (y + into)[run][::-1]]), 2.0)
+                    polygon(np.concatenate([x[run], x[run][::-1]]), np.concatenate([y[run], (y + into)[run][::-1]]))
                 )
                 painter.fillPath(band, QBrush(colour("short"), Qt.BrushStyle.BDiagPattern))
                 painter.setPen(pen("short", 1.2))

@@ -6,27 +6,29 @@ from dataclasses import dataclass
 
 import numpy as np
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
-from PySide6.QtGui import QFontMetricsF, QKeyEvent, QMouseEvent, QPainter, QPainterPath, QPaintEvent, QPolygonF
+from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
 from kelvor.core.evaluation import Live
 from kelvor.core.shape.board import Board
 from kelvor.core.shape.layers import ShapingLayer
-from kelvor.core.shape.section_view import SectionReading, reading
+from kelvor.core.shape.section_view import SectionReading, reading, reading_between
 from kelvor.core.shape.sections import Resolution, sections_at
 from kelvor.core.shape.weights import Hold, moved, place_and_value, schedule_of
 from kelvor.core.units import FOOT, Quantity, number_text, text
-from kelvor.ui.bench.painting import dashed, label, pen, polygon
+from kelvor.ui.bench.painting import advance, dashed, label, pen, polygon, stroke
 from kelvor.ui.presenters.handles import drag_change
 from kelvor.ui.session import Session
 from kelvor.ui.theme.style import colour, font
 from kelvor.ui.throttle import Throttle
 
 
-def section_of(live: Live, x: float) -> SectionReading | None:
-    """The section of a board at a place [m]."""
+def section_of(live: Live, x: float, *, moving: bool = False) -> SectionReading | None:
+    """The section of a board at a place [m]; while the board is `moving`, read between its stations."""
     if not 0 <= x <= live.board.length:
         return None
+    if moving:
+        return reading_between(live.geometry.shape, x)
     found = sections_at(live.board, np.array([min(max(x, 1e-4), live.board.length - 1e-4)]), Resolution.NORMAL)
     return None if isinstance(found, tuple) else reading(found, 0)
 
@@ -79,7 +81,7 @@ class SectionPanel(QWidget):
         self.tab_rects: list[tuple[QRectF, str]] = []
         self._standing: list[tuple[str, SectionReading | None, SectionReading | None]] = []
         session.live_changed.connect(Throttle(self, 66, self.refresh).call)
-        session.settled.connect(self.update)
+        session.settled.connect(self.refresh)
         session.units_changed.connect(self.update)
 
     def sizeHint(self) -> QSize:
@@ -95,7 +97,8 @@ class SectionPanel(QWidget):
         """Take the section anew from the board on the bench."""
         live = self.session.live
         self.station = min(self.station, live.board.length)
-        self.section = section_of(live, self.station)
+        moving = self.session.previewing
+        self.section = section_of(live, self.station, moving=moving)
         then = self.session.pinned_live
         key = (then, self.station)
         if key != self._pinned_for:
@@ -103,7 +106,7 @@ class SectionPanel(QWidget):
             self._pinned = None if then is None else section_of(then, self.station)
         if self.mode == "standing":
             self._standing = [
-                (words, section_of(live, x), None if then is None else section_of(then, x)) for words, x in self.stands()
+                (words, section_of(live, x, moving=moving), None if then is None else section_of(then, x)) for words, x in self.stands()
             ]
         self.update()
 
@@ -168,19 +171,18 @@ class SectionPanel(QWidget):
             painter.fillRect(QRectF(1, top, self.width() - 2, 150 - top), colour("water"))
             if top < 132:
                 label(painter, 12, 145, "water", "live", font(11))
-        path = QPainterPath()
-        path.addPolygon(self._ring(s))
-        painter.fillPath(path, colour("board_fill"))
+        painter.setPen(Qt.PenStyle.NoPen)
+        painter.setBrush(colour("board_fill"))
+        painter.drawPolygon(polygon(*self._ring(s)))
+        painter.setBrush(Qt.BrushStyle.NoBrush)
         if (
             self._pinned is not None
             and self.session.pinned_live is not None
             and self.session.pinned_live.board != self.session.live.board
         ):
             painter.setPen(dashed("pinned", 1.4, 5, 3))
-            painter.drawPolygon(self._ring(self._pinned))
-        painter.setPen(pen("live", 2))
-        painter.setBrush(Qt.BrushStyle.NoBrush)
-        painter.drawPolygon(self._ring(s))
+            painter.drawPolygon(polygon(*self._ring(self._pinned)))
+        stroke(painter, *self._ring(s), "live", 2, closed=True)
         for grip, p in self.grip_points():
             painter.setPen(pen("live", 1.5))
             painter.setBrush(colour("cursor") if self._drag and self._drag[0] == grip else colour("paper"))
@@ -202,7 +204,7 @@ class SectionPanel(QWidget):
         for mode, words in reversed(_TABS.items()):
             chosen = mode == self.mode
             size = font(12, 700 if chosen else 400)
-            width = QFontMetricsF(size).horizontalAdvance(words)
+            width = advance(words, size)
             label(painter, x - width, 21, words, "live" if chosen else "quiet", size)
             self.tab_rects.append((QRectF(x - width - 5, 6, width + 10, 22), mode))
             x -= width + 14
@@ -227,10 +229,10 @@ class SectionPanel(QWidget):
                 and self.session.pinned_live.board != self.session.live.board
             ):
                 painter.setPen(dashed("pinned", 1.4, 5, 3))
-                painter.drawPolygon(_ring_at(then, cx, cy, scale, middle))
+                painter.drawPolygon(polygon(*_ring_at(then, cx, cy, scale, middle)))
             painter.setPen(pen("live", 1.8))
             painter.setBrush(colour("board_fill"))
-            painter.drawPolygon(_ring_at(now, cx, cy, scale, middle))
+            painter.drawPolygon(polygon(*_ring_at(now, cx, cy, scale, middle)))
             wide, thick = (number_text(v, Quantity.LENGTH, self.session.system) for v in (2 * now.half_width, now.thickness))
             shown = f"{wide} × {thick}"
             label(painter, 12, cy + 18, shown, "ink", font(12))
@@ -252,10 +254,10 @@ class SectionPanel(QWidget):
         painter.setBrush(Qt.BrushStyle.NoBrush)
         if self._pinned is not None and self.session.pinned_live is not None and self.session.pinned_live.board != board:
             painter.setPen(dashed("pinned", 1.4, 5, 3))
-            painter.drawPolygon(_ring_at(self._pinned, cx, 88, scale, middle))
+            painter.drawPolygon(polygon(*_ring_at(self._pinned, cx, 88, scale, middle)))
         painter.setPen(pen("live", 2))
         painter.setBrush(colour("board_fill"))
-        painter.drawPolygon(_ring_at(s, cx, 88, scale, middle))
+        painter.drawPolygon(polygon(*_ring_at(s, cx, 88, scale, middle)))
         painter.restore()
         rails, at = board.rails, self.station
         below = round(rails.apex.value(at) * 100)
@@ -272,7 +274,7 @@ class SectionPanel(QWidget):
             more = f"fullness {full}   upper chamfer {chamfer}"
         label(painter, self.width() / 2, 178, more + "   grid 10 mm", "quiet", font(12), centre=True)
 
-    def _ring(self, s: SectionReading) -> QPolygonF:
+    def _ring(self, s: SectionReading) -> tuple[np.ndarray, np.ndarray]:
         scale, cx, cy = self._scale()
         return _ring_at(s, cx, cy, scale, self._middle())
 
@@ -354,7 +356,7 @@ class SectionPanel(QWidget):
             super().keyPressEvent(event)
 
 
-def _ring_at(s: SectionReading, cx: float, cy: float, scale: float, middle: float) -> QPolygonF:
-    """A section as a closed polygon about the centreline at cx, the height `middle` [m] at cy."""
+def _ring_at(s: SectionReading, cx: float, cy: float, scale: float, middle: float) -> tuple[np.ndarray, np.ndarray]:
+    """A section as a closed line about the centreline at cx, the height `middle` [m] at cy."""
     across, up = s.y * scale, cy - (s.z - middle) * scale
-    return polygon(np.concatenate([cx + across, (cx - across)[::-1]]), np.concatenate([up, up[::-1]]), 1.0)
+    return np.concatenate([cx + across, (cx - across)[::-1]]), np.concatenate([up, up[::-1]])

@@ -31,6 +31,8 @@ class Row:
     struck: bool = False
     mark: str = ""
     tip: str = ""
+    renewing: bool = False
+    """Whether the value is that of the board before, and another is being counted."""
     cells: tuple[int, ...] = ()
     """For each phase what a fair step does: 1 better, −1 worse, ±2 more or less, 0 nothing."""
     heads: str = ""
@@ -52,8 +54,10 @@ class Tile:
     question: str = ""
 
 
-def ledger_rows(figures: Figures, pinned: Figures, system: System, remarks: dict[str, str]) -> list[Row]:
-    """The ledger: figures now, and what they mean against the pinned step."""
+def ledger_rows(
+    figures: Figures, pinned: Figures, system: System, remarks: dict[str, str], renewing: frozenset[str] = frozenset()
+) -> list[Row]:
+    """The ledger: figures now, and what they mean against the pinned step; of those being renewed, that they are."""
     rows = []
     for definition in BOOK:
         key = definition.key
@@ -62,7 +66,8 @@ def ledger_rows(figures: Figures, pinned: Figures, system: System, remarks: dict
             continue
         d, then = figure.definition, pinned.get(key)
         shown = ranked_words(figure, then) if d.ranks else value_words(figure, system)
-        rows.append(Row(key, d.label, shown, difference_words(figure, then, system, size=not d.ranks),
+        aside = "renewing" if key in renewing else difference_words(figure, then, system, size=not d.ranks)
+        rows.append(Row(key, d.label, shown, aside, renewing=key in renewing,
                         struck=not figure.valid, mark="!" if key in remarks else "", tip=said_in(remarks.get(key, figure.note), system)))  # fmt: skip
     return rows
 

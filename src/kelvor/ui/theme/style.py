@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from functools import cache
 from pathlib import Path
 
 from PySide6.QtGui import QColor, QFont, QFontDatabase, QIcon, QPalette, QPixmap
@@ -78,14 +79,20 @@ def roles() -> Roles:
 
 
 def colour(role: str, alpha: int = 255) -> QColor:
-    """The colour of a role."""
-    found = QColor(getattr(_current[0], role))
+    """The colour of a role; one object for all who ask, so change a copy."""
+    return _colour(_current[0], role, alpha)
+
+
+@cache
+def _colour(of: Roles, role: str, alpha: int) -> QColor:
+    found = QColor(getattr(of, role))
     found.setAlpha(alpha)
     return found
 
 
+@cache
 def font(size: float = 13.0, weight: int = 400) -> QFont:
-    """The shipped font with tabular figures, in pixels."""
+    """The shipped font with tabular figures, in pixels; one object for all who ask."""
     found = QFont(FAMILY)
     found.setPixelSize(round(size))
     found.setWeight(QFont.Weight(weight))

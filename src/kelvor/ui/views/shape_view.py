@@ -14,7 +14,7 @@ from kelvor.core.seek.levers import pull
 from kelvor.core.shape.weights import schedule_keys
 from kelvor.core.units import parse
 from kelvor.ui.bench.bench import BenchWidget
-from kelvor.ui.bench.furniture import VOLUME_STRIP
+from kelvor.ui.bench.scene import VOLUME_STRIP
 from kelvor.ui.bench.section_panel import SectionPanel
 from kelvor.ui.presenters.grips import strip_keys
 from kelvor.ui.presenters.handles import line_name
@@ -98,8 +98,8 @@ class ShapeView(QWidget):
         self.bench.cursor_moved.connect(self._cursor_moved)
         self.bench.typed.connect(self._tag_typed)
         self.section.stepped.connect(lambda step: self.bench.set_station(self.bench.station + step))
-        # the bench follows every move of the hand; the panels beside it some ten times a second
-        session.live_changed.connect(Throttle(self, 100, self.refresh).call)
+        # the bench follows every move of the hand; the ledger some ten times a second, and levers when it rests
+        session.live_changed.connect(Throttle(self, 100, self._follow).call)
         session.settled.connect(self.refresh)
         session.riding.ridden.connect(Throttle(self, 100, self._ridden).call)
         session.riding.levers_counted.connect(Throttle(self, 200, self._lever_rows).call)
@@ -242,6 +242,7 @@ class ShapeView(QWidget):
         does = Does(phases, session.figures(), riding.effects)
         rows, self._levers = lever_rows(session.live, session.system, locked, self.bench.station, does)
         self.levers.set_rows(rows)
+        self.levers.set_renewing(False)
         lever = self._levers.get(self.levers.key())
         self._explain(lever, does.words(lever, session.system) if lever is not None else "")
 
@@ -259,13 +260,27 @@ class ShapeView(QWidget):
         if self.isVisible() and not self.session.riding.behind():
             self.session.riding.ask_levers([key for key in self._levers if not key.startswith("at.")])
 
+    def _follow(self) -> None:
+        """The board moved: what of it follows the hand."""
+        if self.session.previewing:
+            self.levers.set_renewing(True)
+            self._ledger_rows()
+            self._why_shown()
+        else:
+            self.refresh()
+
+    def _ledger_rows(self) -> None:
+        session = self.session
+        remarks = {hint.figure: hint.text for hint in session.evaluation.hints}
+        rows = ledger_rows(session.figures(), session.pinned_figures, session.system, remarks, session.renewing())
+        self.ledger.set_rows(rows)
+
     def refresh(self) -> None:
         """Show the board on the bench."""
         session = self.session
         self._strip_names()
         self._lever_rows()
-        remarks = {hint.figure: hint.text for hint in session.evaluation.hints}
-        self.ledger.set_rows(ledger_rows(session.figures(), session.pinned_figures, session.system, remarks))
+        self._ledger_rows()
         name = session.pinned_name()
         self._against.setText(f"against {name}" if name else "no reference")
         self._why_shown()

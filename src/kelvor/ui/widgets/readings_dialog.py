@@ -72,12 +72,12 @@ class _Sketch(QWidget):
         px = 15 + x * scale
         painter.setPen(pen("live", 2))
         for side in (1, -1):
-            painter.drawPolyline(polygon(px, middle - side * half * wide, 1.0))
+            painter.drawPolyline(polygon(px, middle - side * half * wide))
         tall = min(3 * scale, 0.3 * self.height() / 0.25)
         rocker, deck = board.rocker.at(x), board.rocker.at(x) + board.thickness.at(x)
         low = float(rocker.min())
         for line in (rocker, deck):
-            painter.drawPolyline(polygon(px, base - (line - low) * tall, 1.0))
+            painter.drawPolyline(polygon(px, base - (line - low) * tall))
         painter.setPen(pen("ink", 1.3))
         for name, of, zero, size in (("width", 0.5, middle, wide), ("rocker", 1.0, base + low * tall, tall)):
             places, values = column(self.readings, name)

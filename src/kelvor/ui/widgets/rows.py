@@ -62,6 +62,7 @@ class RowsView(TypingHolder, QWidget):
         self._editable, self._share, self._height = editable, value_share, row_height
         self._top = 0
         self._key = ""
+        self._renewing = False
         self._fonts = (font(13), font(13, 600), font(13, 700), font(12))
         self.menu_for: Callable[[str], None] | None = None
 
@@ -69,6 +70,12 @@ class RowsView(TypingHolder, QWidget):
         """Show other rows; the choice stays where its key still exists."""
         if rows != self._rows:
             self._rows = rows
+            self.update()
+
+    def set_renewing(self, renewing: bool) -> None:
+        """Paint all values as those of the board before, or as they are."""
+        if renewing != self._renewing:
+            self._renewing = renewing
             self.update()
 
     def rows(self) -> list[Row]:
@@ -143,7 +150,7 @@ class RowsView(TypingHolder, QWidget):
                     painter.fillRect(QRectF(2, y, 3, h), live)
             painter.setFont(value)
             shown = value_metrics.horizontalAdvance(row.value)
-            painter.setPen(quiet if row.struck else ink)
+            painter.setPen(quiet if row.struck or row.renewing or self._renewing else ink)
             painter.drawText(
                 QRectF(0, y, value_right, h), Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignRight, row.value
             )
