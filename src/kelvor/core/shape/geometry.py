@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from functools import cached_property
 
 import numpy as np
 
@@ -13,7 +14,7 @@ from kelvor.core.shape.moments import SectionAreas, Shell, Solid, section_areas,
 from kelvor.core.shape.sections import Resolution, Sections, sections
 
 
-@dataclass(frozen=True, slots=True, eq=False)
+@dataclass(frozen=True, eq=False)
 class Geometry:
     """A board that closes, measured.
 
@@ -24,8 +25,12 @@ class Geometry:
     shape: Sections
     areas: SectionAreas
     solid: Solid
-    shells: dict[str, Shell]
     base_height: float
+
+    @cached_property
+    def shells(self) -> dict[str, Shell]:
+        """The skin by zone, counted when first asked for."""
+        return shells(self.shape)
 
     def above_base(self, x: Array | float, z: Array | float) -> Array:
         """Height above the base line [m] of points (x, z) of the drawing."""
@@ -70,4 +75,4 @@ def of_sections(shape: Sections) -> Geometry:
     """The geometry of sections that close."""
     areas = section_areas(shape)
     base = float(np.min(shape.keel - shape.board.base.slope * shape.x))
-    return Geometry(shape.board, shape, areas, solid(shape.x, areas), shells(shape), base)
+    return Geometry(shape.board, shape, areas, solid(shape.x, areas), base)

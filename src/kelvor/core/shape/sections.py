@@ -8,6 +8,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from enum import Enum
+from functools import cache
 
 import numpy as np
 
@@ -177,7 +178,7 @@ def _sections(
     by = _spread(_panels(creases, inner, y1), n_bottom)
     bz = bottom(by)
 
-    q = np.linspace(0.0, 1.0, n_edge + 1)[None, 1:]
+    q = _shares(n_edge)
     weight = np.cos(turn / 2)[:, None]
     c0, c1, c2 = (1 - q) ** 2, 2 * weight * q * (1 - q), q**2
     total = c0 + c1 + c2
@@ -185,10 +186,10 @@ def _sections(
     ey = (c0 * y1[:, None] + c1 * edge_y[:, None] + c2 * tuck_y) / total
     ez = (c0 * bz[:, -1:] + c1 * edge_z[:, None] + c2 * tuck_z) / total
 
-    s = s2[:, None] + (1 - s2[:, None]) * np.linspace(0.0, 1.0, n_lower + 1)[None, 1:]
+    s = s2[:, None] + (1 - s2[:, None]) * _shares(n_lower)
     ly, lz = _tuck(edge_y, edge_z, lines.tuck, lower, s)
 
-    theta = np.linspace(np.pi / 2, 0.0, n_upper + 1)[None, 1:]
+    theta = np.pi / 2 * (1 - _shares(n_upper))
     power = (2.0 / lines.exponent)[:, None]
     rise = np.sin(theta) ** power
     uy = deck_y[:, None] + chamfer[:, None] * rise
@@ -211,6 +212,14 @@ def _sections(
     for array in (y, z):
         array.setflags(write=False)
     return Sections(board, stations, b, inner, keel, ends[:, 3], centre, edge_y, edge_z, apex_z, deck_y, y, z, columns)
+
+
+@cache
+def _shares(columns: int) -> Array:
+    """Shares (1, n) at the ends of even columns."""
+    shares = np.linspace(0.0, 1.0, columns + 1)[None, 1:]
+    shares.setflags(write=False)
+    return shares
 
 
 def _tuck(edge_y: Array, edge_z: Array, tuck: Array, lower: Array, s: Array) -> tuple[Array, Array]:

@@ -9,6 +9,9 @@ from kelvor.core.shape.battens import Array, in_order
 FLAT_TOLERANCE = 0.0005
 """Gap under the straight edge that still counts as flat [m]."""
 
+STARTS, ENDS = np.linspace(-1.0, 0.5, 25), np.linspace(-0.5, 1.0, 25)
+"""Places beside those found on the even grid at which a flat's ends are looked for again, in its steps."""
+
 
 def chord_gap(x: Array, z: Array, start: float, end: float) -> float:
     """Largest distance between the line and the straight edge laid from `start` to `end` [m]."""
@@ -42,9 +45,9 @@ def _refined(x: Array, z: Array, grid: Array, height: Array, ends: Array, tolera
     there = (grid <= middle) & (ends >= middle) if same_ends else np.ones(len(grid), dtype=bool)
     best = int(np.argmax(np.where(there, ends - grid, -1.0)))
     start, end, step = grid[best], ends[best], grid[1] - grid[0]
-    starts = start + np.linspace(-1.0, 0.5, 25) * step
+    starts = start + STARTS * step
     starts = starts[(starts >= x[0]) & (starts <= middle if same_ends else True)]
-    fine = end + np.linspace(-0.5, 1.0, 25) * step
+    fine = end + ENDS * step
     # no start reaches further than the fine points, and none needs what lies behind the first of them
     points = in_order(np.concatenate([grid[grid >= starts[0] - step], fine[fine <= x[-1]]]))
     ends = _furthest(starts, np.interp(starts, x, z)[None], points, np.interp(points, x, z)[None], tolerance)[0]
