@@ -11,10 +11,11 @@ import numpy as np
 
 from kelvor.core.coefficients import HANDBOOK_COEFFICIENTS
 from kelvor.core.displacement.hull import immersed_form
-from kelvor.core.evaluation import evaluate_live, ride_case, settle
+from kelvor.core.evaluation import ride_case, settle
 from kelvor.core.fluids import GRAVITY, Water
 from kelvor.core.jobs import Job, lever_job, ride_job, sweep_job
 from kelvor.core.lattice import lattice
+from kelvor.core.live import evaluate_live
 from kelvor.core.materials.table import HANDBOOK
 from kelvor.core.planing.savitsky import equilibrium
 from kelvor.core.ride.condition import condition_of, span

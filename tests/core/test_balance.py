@@ -13,8 +13,9 @@ from scipy.special import ellipe, ellipk
 
 from kelvor.core.brief import Wing
 from kelvor.core.coefficients import HANDBOOK_COEFFICIENTS as TABLE
-from kelvor.core.evaluation import evaluate, evaluate_live, ride_case, settle
+from kelvor.core.evaluation import evaluate, ride_case, settle
 from kelvor.core.fluids import GRAVITY
+from kelvor.core.live import evaluate_live
 from kelvor.core.planing.edge import edge_trim, steepened
 from kelvor.core.ride.balance import strap_reach
 from kelvor.core.ride.case import BoardCase, RideCase

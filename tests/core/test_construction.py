@@ -10,7 +10,7 @@ import numpy as np
 
 from kelvor.core.brief import Brief
 from kelvor.core.errors import InputError
-from kelvor.core.evaluation import evaluate_live
+from kelvor.core.live import evaluate_live
 from kelvor.core.mass.built import ribs, wood_share
 from kelvor.core.mass.stages import STAGES, WeighIn, block_volume, forecasts, traced
 from kelvor.core.materials.cost import cost

@@ -9,8 +9,9 @@ import numpy as np
 from kelvor.core.brief import Brief, Rider
 from kelvor.core.disciplines import AT_REST, END_FOR_END, FAMILIES, FOILING, family_of
 from kelvor.core.errors import RefusedEdit
-from kelvor.core.evaluation import evaluate, evaluate_live, settle
+from kelvor.core.evaluation import evaluate, settle
 from kelvor.core.findings import Severity
+from kelvor.core.live import evaluate_live
 from kelvor.core.ride.phases import PHASES
 from kelvor.core.seek.additions import (
     BOTTOM,

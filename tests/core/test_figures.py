@@ -8,8 +8,9 @@ import numpy as np
 
 from kelvor.core.brief import Brief, Foil, KnownBoard, Rider, Target
 from kelvor.core.coefficients import HANDBOOK_COEFFICIENTS
-from kelvor.core.evaluation import evaluate, evaluate_live
+from kelvor.core.evaluation import evaluate
 from kelvor.core.fluids import GRAVITY, Water
+from kelvor.core.live import evaluate_live
 from kelvor.core.mass.board_mass import board_mass, core_solid
 from kelvor.core.shape.board import BaseLine
 from kelvor.core.shape.geometry import geometry

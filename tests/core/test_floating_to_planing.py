@@ -7,8 +7,9 @@ from functools import cache
 import numpy as np
 
 from kelvor.core.displacement.hull import resistance
-from kelvor.core.evaluation import evaluate_live, ride_case, settle
+from kelvor.core.evaluation import ride_case, settle
 from kelvor.core.fluids import GRAVITY
+from kelvor.core.live import evaluate_live
 from kelvor.core.measure.stance import feet
 from kelvor.core.planing import savitsky
 from kelvor.core.planing.bottom import lifting_beam

@@ -8,7 +8,8 @@ import numpy as np
 
 from kelvor.core.brief import Brief
 from kelvor.core.errors import RefusedEdit
-from kelvor.core.evaluation import evaluate, evaluate_live, settle
+from kelvor.core.evaluation import evaluate, settle
+from kelvor.core.live import evaluate_live
 from kelvor.core.materials.layup import with_construction
 from kelvor.core.materials.recipes import CARBON_BAGGED
 from kelvor.core.materials.table import HANDBOOK

@@ -8,10 +8,11 @@ import numpy as np
 
 from kelvor.core.brief import Brief, Rider
 from kelvor.core.errors import RefusedEdit
-from kelvor.core.evaluation import evaluate, evaluate_live
+from kelvor.core.evaluation import evaluate
 from kelvor.core.floating.balance import plane_at
 from kelvor.core.floating.clipping import Hull, WaterPlane
 from kelvor.core.floating.rider import BODY_DENSITY, rider_body
+from kelvor.core.live import evaluate_live
 from kelvor.core.seek.holding import hold, volume_of, widest
 from kelvor.core.shape.board import LockedZone, Locks
 from kelvor.core.shape.checks import check_geometry, check_value

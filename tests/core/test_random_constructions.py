@@ -9,7 +9,7 @@ import numpy as np
 
 from kelvor.core.brief import Brief
 from kelvor.core.disciplines import Discipline
-from kelvor.core.evaluation import evaluate_live
+from kelvor.core.live import evaluate_live
 from kelvor.core.mass.board_mass import board_mass
 from kelvor.core.mass.stages import STAGES, forecasts
 from kelvor.core.materials.layup import layup, with_construction

@@ -8,11 +8,12 @@ import numpy as np
 
 from kelvor.core.brief import Wing
 from kelvor.core.coefficients import HANDBOOK_COEFFICIENTS
-from kelvor.core.evaluation import evaluate, evaluate_live, ride_case, settle
+from kelvor.core.evaluation import evaluate, ride_case, settle
 from kelvor.core.floating.righting import flooded, righting, stepped_back
 from kelvor.core.fluids import GRAVITY
 from kelvor.core.lifting.fins import FinLaw, engaging, fin_of, hold
 from kelvor.core.lifting.foils import FoilWing, foil_drag, roll_damping
+from kelvor.core.live import evaluate_live
 from kelvor.core.ride import paddling as paddle
 from kelvor.core.ride.going import least_wind, nose_pitch
 from kelvor.core.ride.sailing import fin_ladder, polar

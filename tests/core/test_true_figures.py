@@ -9,8 +9,9 @@ import numpy as np
 
 from kelvor.core.coefficients import HANDBOOK_COEFFICIENTS as TABLE
 from kelvor.core.errors import RefusedEdit
-from kelvor.core.evaluation import evaluate_live, ride_case, settle
+from kelvor.core.evaluation import ride_case, settle
 from kelvor.core.fluids import GRAVITY, air_density
+from kelvor.core.live import evaluate_live
 from kelvor.core.ride.condition import Condition, condition_of
 from kelvor.core.ride.stage import ride
 from kelvor.core.seek.levers import levers, pull

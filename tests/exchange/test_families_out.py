@@ -13,7 +13,7 @@ import trimesh
 
 from kelvor.core.brief import Brief
 from kelvor.core.disciplines import Discipline
-from kelvor.core.evaluation import evaluate_live
+from kelvor.core.live import evaluate_live
 from kelvor.core.mass.board_mass import core_solid
 from kelvor.core.shape.outline import half_width
 from kelvor.core.shape.section_view import half_outline, outline_ring

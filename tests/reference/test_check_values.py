@@ -10,8 +10,8 @@ from dataclasses import replace
 import numpy as np
 
 from kelvor.core.brief import Brief, Rider
-from kelvor.core.evaluation import evaluate_live
 from kelvor.core.figures import by_key
+from kelvor.core.live import evaluate_live
 from kelvor.core.seek.holding import with_volume
 from kelvor.core.seek.levers import levers, pull
 from kelvor.core.seek.typed import with_widest

@@ -15,9 +15,9 @@ import numpy as np
 from kelvor.core.displacement import hull
 from kelvor.core.displacement.hull import immersed_form, resistance
 from kelvor.core.displacement.waves import wave_drag
-from kelvor.core.evaluation import evaluate_live
 from kelvor.core.fluids import GRAVITY
 from kelvor.core.friction import band, blasius, ittc57
+from kelvor.core.live import evaluate_live
 from kelvor.demo.boards import demo_boards
 from tests.support import wigley
 

@@ -82,6 +82,7 @@ class WindowCase(unittest.TestCase):
         window.show()
         window.activateWindow()
         self.app.processEvents()
+        window.session.stand()  # by itself after its first picture; see StartPath
         return window
 
     def tearDown(self):

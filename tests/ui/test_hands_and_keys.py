@@ -12,7 +12,7 @@ from kelvor.core.brief import Brief
 from kelvor.core.shape.layers import CutAway
 from kelvor.core.shape.weights import Hold
 from kelvor.core.units import System
-from kelvor.ui.presenters.panels import Row
+from kelvor.ui.presenters.shown import Row
 from kelvor.ui.throttle import Throttle
 from kelvor.ui.widgets.rows import RowsView
 from tests.support import plain_board

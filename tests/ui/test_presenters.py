@@ -7,9 +7,10 @@ from dataclasses import replace
 
 from kelvor.core.book import BOOK, BY_KEY
 from kelvor.core.brief import Brief, Rider, Target
-from kelvor.core.evaluation import evaluate, evaluate_live, settle
+from kelvor.core.evaluation import evaluate, settle
 from kelvor.core.figures import Figure, FigureDefinition, band_words, by_key
 from kelvor.core.history.steps import Step, TapeStop
+from kelvor.core.live import evaluate_live
 from kelvor.core.materials.layup import cloth_plan
 from kelvor.core.materials.recipes import CARBON_BAGGED
 from kelvor.core.materials.table import HANDBOOK

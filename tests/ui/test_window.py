@@ -372,19 +372,26 @@ class Showing(WindowCase):
 
 
 class StartPath(WindowCase):
-    def test_modules_loaded_at_the_first_window(self):
-        """Only Qt, NumPy and the standard library; what the first window does not need is loaded on first use."""
+    def test_the_board_is_painted_before_what_its_picture_does_not_need(self):
+        """With Qt, NumPy and the standard library alone; float, ride and lists follow by themselves."""
         script = (
             "import sys\nfrom pathlib import Path\n"
-            "from kelvor.ui.application import make_application, make_window\n"
+            "from kelvor.ui.application import make_application, make_window\nfrom kelvor.ui.bench.bench import BenchWidget\n"
             "from kelvor.ui.settings import Settings\nfrom kelvor.workshop.store import Store\n"
+            "heavy = 'pydantic trimesh ezdxf reportlab scipy lxml networkx platformdirs multiprocessing kelvor.exchange kelvor.demo'.split()\n"
+            "heavy += ['kelvor.core.' + n for n in 'jobs ride.stage floating.stage stiffness.stage planing.states book'.split()]\n"
+            "paint, seen = BenchWidget.paintEvent, []\n"
+            "def painted(bench, event):\n"
+            "    paint(bench, event)\n"
+            "    seen.append(([n for n in heavy if n in sys.modules], len(bench.tags), len(w.shape.ledger.rows())))\n"
+            "BenchWidget.paintEvent = painted\n"
             "app = make_application()\n"
-            f"w = make_window(Store.open(Path({str(self.path)!r})), Settings(Path('/nonexistent/s.json')))\nw.show(); app.processEvents()\n"
-            "heavy = 'pydantic trimesh ezdxf reportlab scipy lxml networkx platformdirs kelvor.exchange kelvor.demo kelvor.ui.views.brief_view'\n"
-            "print([n for n in heavy.split() if n in sys.modules])"
+            f"w = make_window(Store.open(Path({str(self.path)!r})), Settings(Path('/nonexistent/s.json')))\nw.show()\n"
+            "while not w.session.standing: app.processEvents()\n"
+            "print(seen[0], len(w.shape.ledger.rows()) > 40, w.strip.tiles[0].tile.headline)"
         )
         done = subprocess.run([sys.executable, "-c", script], capture_output=True, text=True, check=True)
-        self.assertEqual(done.stdout.strip(), "[]")
+        self.assertEqual(done.stdout.strip(), "([], 7, 0) True deck 51 cm under")
 
 
 class Binding(WindowCase):

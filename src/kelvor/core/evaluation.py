@@ -7,68 +7,25 @@ Each stage is complete and frozen before the next begins.
 from __future__ import annotations
 
 from dataclasses import dataclass, replace
-from functools import cached_property
 
 from kelvor.core.brief import Brief
 from kelvor.core.coefficients import HANDBOOK_COEFFICIENTS, Coefficients
-from kelvor.core.disciplines import FOILING
-from kelvor.core.figures import Figure, Figures, by_key
-from kelvor.core.findings import Finding, fatal
+from kelvor.core.figures import Figures, by_key
+from kelvor.core.findings import Finding
 from kelvor.core.floating.stage import FloatStage, float_stage
-from kelvor.core.mass.board_mass import BoardMass, board_mass
-from kelvor.core.materials.layup import cloth_plan
+from kelvor.core.live import Live, evaluate_live
 from kelvor.core.materials.table import HANDBOOK, MaterialTable
 from kelvor.core.measure.check_values import Hint, hints
-from kelvor.core.measure.size import Measures, shape_measures
 from kelvor.core.ride.case import BoardCase
 from kelvor.core.ride.condition import condition_of
 from kelvor.core.ride.phases import PHASES, Phase
 from kelvor.core.ride.reaching import Unreached, unreached
 from kelvor.core.ride.stage import Ride, board_case, ride
-from kelvor.core.ride.surface import surface_figures
-from kelvor.core.ride.wing_foil import wing_foil_figures
 from kelvor.core.shape.board import Board
-from kelvor.core.shape.checks import check_geometry, check_value
-from kelvor.core.shape.geometry import Geometry, geometry
+from kelvor.core.shape.checks import check_geometry
 from kelvor.core.shape.sections import Resolution
-from kelvor.core.shape.straight_edge import flat_run
 from kelvor.core.stiffness.stage import StiffnessStage, stiffness_stage
 from kelvor.core.verdicts import Outcome, Verdict, judged, worst
-
-
-@dataclass(frozen=True, eq=False)
-class Live:
-    """What follows a drag: a board that closes. What is read off it is counted when first asked for: a picture asks for little."""
-
-    board: Board
-    brief: Brief
-    geometry: Geometry
-    table: MaterialTable
-    coefficients: Coefficients
-
-    @cached_property
-    def mass(self) -> BoardMass:
-        """What it weighs, part by part."""
-        return board_mass(self.geometry, self.table)
-
-    @cached_property
-    def measures(self) -> Measures:
-        """Size, rocker, volume, area and mass."""
-        return shape_measures(self.geometry, self.mass, self.brief.rider)
-
-    @cached_property
-    def keel_flat(self) -> tuple[float, float]:
-        """From where to where the keel runs flat [m]."""
-        return flat_run(self.geometry.shape.x, self.geometry.keel_line)
-
-    @cached_property
-    def figures(self) -> tuple[Figure, ...]:
-        """The measures, and the phase figures that need no float."""
-        measured, measures, mass = self.geometry, self.measures, self.mass.total
-        found = measures.figures + surface_figures(measured, measures, mass, self.brief)
-        if self.brief.discipline in FOILING:
-            found += wing_foil_figures(measured, measures, mass, self.brief, self.coefficients)
-        return found
 
 
 @dataclass(frozen=True, slots=True, eq=False)
@@ -110,20 +67,6 @@ class Evaluation:
     ride: Ride | None = None
     missed: tuple[Unreached, ...] = ()
     """Places of mast, fins and straps that cannot be reached."""
-
-
-def evaluate_live(
-    board: Board, brief: Brief, resolution: Resolution = Resolution.NORMAL, table: MaterialTable = HANDBOOK,
-    coefficients: Coefficients = HANDBOOK_COEFFICIENTS,
-) -> Live | tuple[Finding, ...]:  # fmt: skip
-    """The live path, or the fatal findings that leave no board."""
-    wrong = fatal(check_value(board)) or tuple(cloth_plan(board.construction, table) if board.construction else ())
-    if wrong:
-        return wrong
-    measured = geometry(board, resolution)
-    if isinstance(measured, tuple):
-        return measured
-    return Live(board, brief, measured, table, coefficients)
 
 
 def settle(live: Live, *, quick: bool = False) -> Evaluation:

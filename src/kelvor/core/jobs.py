@@ -14,8 +14,9 @@ from kelvor.core.bands import Moved, Moves
 from kelvor.core.brief import Brief, Wind
 from kelvor.core.coefficients import Coefficients
 from kelvor.core.errors import RefusedEdit
-from kelvor.core.evaluation import Evaluation, evaluate_live, ride_case, settle
+from kelvor.core.evaluation import Evaluation, ride_case, settle
 from kelvor.core.figures import Figure, by_key
+from kelvor.core.live import evaluate_live
 from kelvor.core.materials.table import MaterialTable
 from kelvor.core.ride.case import BoardCase
 from kelvor.core.ride.condition import Condition, at, condition_of

@@ -7,7 +7,7 @@ from pathlib import Path
 
 from kelvor.core.brief import Brief
 from kelvor.core.errors import InputError
-from kelvor.core.evaluation import Live, evaluate_live
+from kelvor.core.live import Live, evaluate_live
 from kelvor.core.mass.stages import forecasts
 from kelvor.core.materials.sheet import Sheet, sheet
 from kelvor.core.materials.table import MaterialTable

@@ -30,7 +30,6 @@ from kelvor.core.seek.levers import with_length_at
 from kelvor.core.units import System
 from kelvor.ui.actions.edits import BoardEdits
 from kelvor.ui.actions.table import ACTIONS
-from kelvor.ui.presenters.panels import tiles
 from kelvor.ui.processes import READ_SECONDS, Job, prepare
 from kelvor.ui.session import Session
 from kelvor.ui.settings import Settings
@@ -207,6 +206,10 @@ class MainWindow(QMainWindow):
 
     def _refresh_strip(self) -> None:
         session = self.session
+        if not session.standing:
+            return
+        from kelvor.ui.presenters.panels import tiles
+
         shown = tiles(session.evaluation, session.live, session.figures(), session.riding.behind(), session.pinned_figures,
                       session.pinned_name(), session.system)  # fmt: skip
         self.strip.show_tiles(shown)

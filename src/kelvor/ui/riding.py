@@ -6,19 +6,18 @@ from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QObject, QTimer, Signal
 
-from kelvor.core.bands import Moves, with_bands
 from kelvor.core.brief import Brief
-from kelvor.core.evaluation import Live, with_ride
 from kelvor.core.figures import Figures, by_key
-from kelvor.core.jobs import PARTS, Job, LeverEffect, SweepPoint, band_job, lever_job, ride_job, sweep_job
+from kelvor.core.live import Live
 from kelvor.core.ride import condition as conditions
 from kelvor.core.ride.condition import Condition
-from kelvor.core.ride.stage import SWEEP, Ride
 from kelvor.ui.workers import Asked, workers_started
 
 if TYPE_CHECKING:
+    from kelvor.core.bands import Moves
+    from kelvor.core.jobs import Job, LeverEffect, SweepPoint
+    from kelvor.core.ride.stage import Ride
     from kelvor.ui.session import Session
-
 
 FIRST_AFTER_MS = 250
 LEVERS_AFTER_MS = 700
@@ -100,6 +99,8 @@ class Riding(QObject):
     # asking
 
     def _job(self, live: Live) -> Job:
+        from kelvor.core.jobs import Job
+
         session = self._session
         return Job(live.board, session.brief, session.table, session.coefficients)
 
@@ -126,6 +127,8 @@ class Riding(QObject):
             self._ask_bands.drop()
 
     def _ask_now(self) -> None:
+        from kelvor.core.jobs import ride_job
+
         session = self._session
         self._asked_live = session.live
         self._board_moves()
@@ -140,6 +143,9 @@ class Riding(QObject):
 
     def ask_sweep(self) -> None:
         """Count the ride over the brief's whole range, for this board and the pinned one, unless that is done or under way."""
+        from kelvor.core.jobs import sweep_job
+        from kelvor.core.ride.stage import SWEEP
+
         session = self._session
         wanted = (session.live, session.pinned_live, session.brief, session.coefficients)
         if self._swept_for == wanted:
@@ -168,6 +174,8 @@ class Riding(QObject):
         self._at_rest.start()
 
     def _ask_levers_now(self) -> None:
+        from kelvor.core.jobs import lever_job
+
         session = self._session
         wanted = (session.live, session.brief)
         if self.behind():
@@ -182,6 +190,8 @@ class Riding(QObject):
         self._ask_levers.ask(lever_job, [(self._job(session.live), key) for key in missing])
 
     def _ask_bands_now(self) -> None:
+        from kelvor.core.jobs import PARTS, band_job
+
         session = self._session
         if self.ride is None or self.behind() or self._ask_bands.under_way:
             return  # the next ride asks again, and the pinned step's follow what is under way
@@ -192,6 +202,8 @@ class Riding(QObject):
 
     def _ask_pinned_bands_now(self) -> None:
         """Second, for the differences: the pinned step's, unless they are known."""
+        from kelvor.core.jobs import PARTS, band_job
+
         session = self._session
         if self._ask_pinned_bands.under_way:
             return
@@ -259,13 +271,14 @@ class Riding(QObject):
         self._bands_at_rest.start()
 
     def _show(self, ridden: Ride) -> None:
-        session = self._session
         self.ride = ridden
-        if self._ridden_live is session.evaluation.live:
-            session.evaluation = with_ride(session.evaluation, ridden)
+        if self._ridden_live is not None:
+            self._session.take_ride(ridden, self._ridden_live)
         self.ridden.emit()
 
     def _take_bands(self, parts: list[Moves | None]) -> None:
+        from kelvor.core.bands import with_bands
+
         if self.ride is not None and not self.behind():
             self._show(with_bands(self.ride, _whole(parts)))
             self._ask_pinned_bands_now()
@@ -283,10 +296,14 @@ class Riding(QObject):
         self.ridden.emit()
 
     def _take_pinned_bands(self, parts: list[Moves | None]) -> None:
+        from kelvor.core.bands import with_bands
+
         if self.pinned is not None:
             self._show_pinned(with_bands(self.pinned, _whole(parts)))
 
     def _take_sweep(self, points: list[SweepPoint | None]) -> None:
+        from kelvor.core.ride.stage import SWEEP
+
         self.sweep = tuple(p for p in points[:SWEEP] if p is not None)
         self.pinned_sweep = tuple(p for p in points[SWEEP:] if p is not None)
         self.swept.emit()

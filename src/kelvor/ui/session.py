@@ -10,21 +10,19 @@ from collections.abc import Callable
 from dataclasses import replace
 from datetime import UTC, datetime
 from pathlib import Path
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
 from PySide6.QtCore import QObject, QTimer, Signal
 
-from kelvor.core.book import RIDDEN
 from kelvor.core.brief import Brief, KnownBoard
 from kelvor.core.coefficients import Coefficients
 from kelvor.core.disciplines import AT_REST
 from kelvor.core.errors import InputError, KelvorError, RefusedEdit
-from kelvor.core.evaluation import Evaluation, Live, evaluate_live, settle
 from kelvor.core.figures import Figures, by_key
 from kelvor.core.findings import Finding
-from kelvor.core.floating.stage import PostureFloat
 from kelvor.core.history.merging import merged
 from kelvor.core.history.steps import FrozenAs, Step, Steps, ahead, lineage
+from kelvor.core.live import Live, evaluate_live
 from kelvor.core.mass.stages import WeighIn
 from kelvor.core.materials.layup import with_construction
 from kelvor.core.materials.table import MaterialTable
@@ -53,8 +51,15 @@ from kelvor.workshop.writes import (
     Write,
 )
 
+if TYPE_CHECKING:
+    from kelvor.core.evaluation import Evaluation
+    from kelvor.core.floating.stage import PostureFloat
+    from kelvor.core.ride.stage import Ride
+
 SETTLE_AFTER_MS = 70
 """Float and verdicts follow when the hand rests this long."""
+STANDS_AFTER_MS = 1500
+"""What the first picture does not need is counted after it, or this long after the board is there if nobody paints it."""
 LOOK_EVERY_MS = 2000
 """What another window wrote shows after this long at most."""
 
@@ -64,6 +69,8 @@ class Session(QObject):
 
     live_changed = Signal()
     """The board or its live figures changed, also during a drag."""
+    stood = Signal()
+    """The first board has been seen, and all about it is known."""
     settled = Signal()
     """Float and verdicts are those of the board on the bench."""
     steps_changed = Signal()
@@ -94,7 +101,9 @@ class Session(QObject):
         self.brief = Brief()
         self.board: Board
         self.live: Live
-        self.evaluation: Evaluation
+        self._evaluation: Evaluation | None = None
+        self.standing = False
+        """Whether the first picture is behind us; till then only what it needs is counted."""
         self.pinned_live: Live | None = None
         self.pinned_figures: Figures = {}
         self.saving: Saving
@@ -118,6 +127,7 @@ class Session(QObject):
         self._looking.timeout.connect(self.look_elsewhere)
         self._timer = self._single_shot(SETTLE_AFTER_MS, self.settle_now)
         self._pinned_timer = self._single_shot(0, self._settle_pinned)
+        self._stands_timer = self._single_shot(STANDS_AFTER_MS, self.stand)
         self.riding: Riding = Riding(self)
 
     def _use(self, store: Store) -> None:
@@ -135,6 +145,24 @@ class Session(QObject):
         timer.setInterval(interval)
         timer.timeout.connect(call)
         return timer
+
+    @property
+    def evaluation(self) -> Evaluation:
+        """What is known of the board as it last settled."""
+        if self._evaluation is None:
+            from kelvor.core.evaluation import settle
+
+            self._evaluation = settle(self.live)
+        return self._evaluation
+
+    def stand(self) -> None:
+        """The first picture is there: count what it did not need."""
+        if not self.standing:
+            self._stands_timer.stop()
+            self.standing = True
+            self._count_pinned()
+            self.settle_now()
+            self.stood.emit()
 
     @property
     def table(self) -> MaterialTable:
@@ -200,7 +228,11 @@ class Session(QObject):
         self._briefs, self._undone_briefs = [], []
         self._take(live.board, live)
         self._load_pinned(pinned)
-        self.settle_now()
+        if self.standing:
+            self.settle_now()
+        else:
+            self._evaluation = None
+            self._stands_timer.start()
         self.board_opened.emit()
         self.steps_changed.emit()
         self.brief_changed.emit()
@@ -679,7 +711,9 @@ class Session(QObject):
     def settle_now(self) -> None:
         """Bring float and verdicts up to the board on the bench."""
         self._timer.stop()
-        self.evaluation = settle(self.live)
+        from kelvor.core.evaluation import settle
+
+        self._evaluation = settle(self.live)
         self.settled.emit()
         self.riding.ask()
 
@@ -687,19 +721,28 @@ class Session(QObject):
         """All figures, the live ones newest; the ride's may be those of a moment ago, see :meth:`Riding.behind`."""
         return {**self.riding.figures(), **self.evaluation.figures, **by_key(self.live.figures)}
 
+    def take_ride(self, ridden: Ride, live: Live) -> None:
+        """A ride of `live` is known: its verdicts count it, where that is the board that settled last."""
+        from kelvor.core.evaluation import with_ride
+
+        if live is self.evaluation.live:
+            self._evaluation = with_ride(self.evaluation, ridden)
+
     def settling(self) -> bool:
         """Whether float, stiffness and verdicts are still those of the board before."""
         return self.evaluation.live is not self.live
 
     def renewing(self) -> frozenset[str]:
         """Figures that are still those of the board before."""
+        from kelvor.core.book import RIDDEN
+
         settled = frozenset(self.evaluation.figures) - {figure.key for figure in self.live.figures} if self.settling() else frozenset()
         return settled | (frozenset(RIDDEN) if self.riding.behind() else frozenset())
 
     def afloat(self) -> PostureFloat | None:
         """The board at rest with its rider as the discipline waits; None where it carries nobody."""
         waiting = AT_REST[self.brief.discipline]
-        return None if waiting is None else self.evaluation.floating.postures[waiting]
+        return None if waiting is None or not self.standing else self.evaluation.floating.postures[waiting]
 
     def pinned_name(self) -> str:
         """The pinned step, such as “step 9”, or nothing."""
@@ -708,6 +751,8 @@ class Session(QObject):
     def _settle_pinned(self) -> None:
         """Float of the pinned step: after the first picture, not before it."""
         if self.pinned_live is not None:
+            from kelvor.core.evaluation import settle
+
             self.pinned_figures = {**settle(self.pinned_live).figures, **self.riding.pinned_figures()}
             self.settled.emit()
 
@@ -725,8 +770,13 @@ class Session(QObject):
                 return
             if not isinstance(live, tuple):
                 self.pinned_live = live
-                self.pinned_figures = by_key(live.figures)
-                self._pinned_timer.start()
+                if self.standing:
+                    self._count_pinned()
+
+    def _count_pinned(self) -> None:
+        if self.pinned_live is not None:
+            self.pinned_figures = by_key(self.pinned_live.figures)
+            self._pinned_timer.start()
 
 
 def opened(path: Path, wait: float) -> Store:

@@ -2,18 +2,18 @@
 
 from __future__ import annotations
 
-import multiprocessing
 import os
 import threading
 from collections.abc import Callable, Sequence
-from concurrent.futures import Future, ProcessPoolExecutor
-from concurrent.futures.process import BrokenProcessPool
 from contextlib import suppress
 from functools import partial
-from multiprocessing.process import BaseProcess
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
 from PySide6.QtCore import QObject, Signal
+
+if TYPE_CHECKING:
+    from concurrent.futures import Future, ProcessPoolExecutor
+    from multiprocessing.process import BaseProcess
 
 COUNT = 2
 _pool: ProcessPoolExecutor | None = None
@@ -21,6 +21,8 @@ _pool: ProcessPoolExecutor | None = None
 
 def _begin() -> None:
     """In the worker: be nice to the window, and end when it does, however it ends."""
+    import multiprocessing
+
     with suppress(OSError):
         os.nice(5)
     window = multiprocessing.parent_process()
@@ -36,6 +38,9 @@ def _end_with(window: BaseProcess) -> None:
 def _workers() -> ProcessPoolExecutor:
     global _pool  # noqa: PLW0603 - one pool for all windows of the process
     if _pool is None:
+        import multiprocessing  # loaded after the first picture
+        from concurrent.futures import ProcessPoolExecutor
+
         # two workers on small matrices: threads of a linear algebra library would only be in each other's way
         os.environ.setdefault("OPENBLAS_NUM_THREADS", "1")
         os.environ["PYTHONSAFEPATH"] = "1"  # a worker imports nothing that lies in the folder somebody stands in
@@ -105,6 +110,8 @@ class Asked(QObject):
         """Give the workers one job more. What waits is kept here: a pool that breaks over a cancelled job never mends."""
         if self._work is None or self._sent >= len(self._jobs):
             return
+        from concurrent.futures.process import BrokenProcessPool
+
         index = self._sent
         self._sent += 1
         try:
@@ -126,6 +133,8 @@ class Asked(QObject):
     def _take(self, asked: int, index: int, future: Future[Any]) -> None:
         if asked != self._asked or future.cancelled():
             return
+        from concurrent.futures.process import BrokenProcessPool
+
         try:
             self._results[index] = future.result()
         except BrokenProcessPool:

@@ -13,7 +13,7 @@ from kelvor.core.measure.lines import line_measures
 from kelvor.core.measure.stance import stance_measures
 from kelvor.core.shape.geometry import Geometry
 from kelvor.core.shape.outline import half_width
-from kelvor.core.shape.section_view import reading
+from kelvor.core.shape.section_view import reading, wide_point
 from kelvor.core.shape.straight_edge import flat_runs
 from kelvor.core.units import FOOT
 from kelvor.core.units import Quantity as Q
@@ -141,20 +141,6 @@ def _figure(
     return Figure(definition=definition, value=float(value), band=band, band_of_difference=band / 10, note=note, inputs=inputs)
 
 
-def wide_point(measured: Geometry) -> tuple[float, float]:
-    """Place and half-width of the widest station, by the parabola through the three widest [m]."""
-    x, b = measured.shape.x, measured.shape.half_width
-    i = int(np.clip(np.argmax(b), 1, len(b) - 2))
-    x0, x1, x2 = x[i - 1 : i + 2]
-    y0, y1, y2 = b[i - 1 : i + 2]
-    a = (y0 - y1) / (x0 - x1)
-    c = ((y2 - y1) / (x2 - x1) - a) / (x2 - x0)
-    if c >= 0:
-        return float(x[np.argmax(b)]), float(b.max())
-    top = float(np.clip((x0 + x1) / 2 - a / (2 * c), x0, x2))
-    return top, float(y1 + a * (top - x1) + c * (top - x1) * (top - x0))
-
-
 def planform_area(measured: Geometry) -> float:
     """Area inside the outline [m²]."""
     shape = measured.shape
@@ -165,7 +151,7 @@ def shape_measures(measured: Geometry, mass: BoardMass, rider: Rider | None = No
     """Size, rocker, volume, area and mass of a board; per rider mass where a rider is given."""
     board, shape, volume = measured.board, measured.shape, measured.solid.volume
     x, length = shape.x, board.length
-    at, b_max = wide_point(measured)
+    at, b_max = wide_point(shape)
     width = 2 * b_max
     thick = float(np.max(shape.deck - shape.keel))
     area = planform_area(measured)

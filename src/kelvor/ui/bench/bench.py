@@ -6,12 +6,12 @@ import math
 from dataclasses import dataclass
 
 import numpy as np
-from PySide6.QtCore import QEvent, QPointF, Qt, Signal
+from PySide6.QtCore import QEvent, QPointF, Qt, QTimer, Signal
 from PySide6.QtGui import QContextMenuEvent, QHelpEvent, QKeyEvent, QMouseEvent, QPainter, QPaintEvent
 from PySide6.QtWidgets import QMenu, QSizePolicy, QToolTip, QWidget
 
 from kelvor.core.errors import RefusedEdit
-from kelvor.core.evaluation import Live
+from kelvor.core.live import Live
 from kelvor.core.seek.holding import Change
 from kelvor.core.seek.rocker_lines import RockerLine
 from kelvor.core.shape.board import Board
@@ -228,7 +228,7 @@ class BenchWidget(TypingHolder, QWidget):
             self._pinned.lay(painter, self.size(), (other, layout), lambda on: self._paint_pinned(on, other, layout))
         profile.paint(painter, live)
         self.overlays.profile(painter, scene)
-        plan.paint(painter, live, resting=not self.in_hand())
+        plan.paint(painter, live, resting=self.session.standing and not self.in_hand())
         self.overlays.plan(painter, scene)
         self.reshaping.paint(painter, layout)
         self.furniture.strip(painter, scene)
@@ -237,11 +237,14 @@ class BenchWidget(TypingHolder, QWidget):
         self.furniture.cursor(painter, layout)
         self.furniture.water(painter, layout)
         self.furniture.tags(painter, scene)
-        self.furniture.findings(painter, layout)
+        if self.session.standing:
+            self.furniture.findings(painter, layout)
         if self.edge_on:
             self.overlays.straight_edge(painter, layout)
         self.overlays.grips(painter, scene)
         self._paint_handles(painter, scene)
+        if not self.session.standing:
+            QTimer.singleShot(0, self.session.stand)
 
     def _paint_ground(self, painter: QPainter, scene: Scene) -> None:
         self.furniture.ruler(painter, scene.layout)

@@ -11,7 +11,6 @@ from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QPainter
 
 from kelvor.core.findings import Severity
-from kelvor.core.measure.size import wide_point
 from kelvor.core.shape.weights import Hold, place_and_value
 from kelvor.core.units import FOOT, Quantity, number_text, said_in, text, unit_of
 from kelvor.ui.bench.layout import LEFT, RULER, SCALES, BenchLayout
@@ -184,7 +183,7 @@ class Furniture:
         plan, profile = layout.plan, layout.profile
         measured, shape = live.geometry, live.geometry.shape
         self.found = []
-        wide, _ = wide_point(measured)
+        wide, _ = live.wide_point
         for key, x in (("width_1ft_tail", FOOT), ("width", wide), ("width_1ft_nose", board.length - FOOT)):
             half = float(np.interp(x, shape.x, shape.half_width))
             px = layout.px(x)

@@ -8,7 +8,7 @@ import numpy as np
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QPainter, QPen, QPolygonF
 
-from kelvor.core.evaluation import Live
+from kelvor.core.live import Live
 from kelvor.core.seek.rocker_lines import RockerLine
 from kelvor.core.shape.clearance import footprints
 from kelvor.core.shape.fairness import EdgeReading, line_curve, straight_edge

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from functools import cache
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
 import numpy as np
 from numpy.typing import NDArray
@@ -12,14 +12,16 @@ from PySide6.QtCore import QPointF, QRectF, QSize, Qt
 from PySide6.QtGui import QColor, QFont, QFontMetricsF, QGuiApplication, QPainter, QPen, QPixmap, QPolygonF
 from shiboken6 import VoidPtr
 
-from kelvor.core.evaluation import Live
-from kelvor.core.floating.stage import PostureFloat
+from kelvor.core.live import Live
 from kelvor.core.shape.battens import Array, cached_rows
 from kelvor.core.shape.geometry import Geometry
 from kelvor.core.shape.section_view import outline_ring
 from kelvor.ui.bench.layout import Band, BenchLayout
 from kelvor.ui.theme.roles import Roles
 from kelvor.ui.theme.style import colour, font, roles
+
+if TYPE_CHECKING:
+    from kelvor.core.floating.stage import PostureFloat
 
 
 def polygon(px: Array, py: Array) -> QPolygonF:

@@ -8,7 +8,7 @@ import numpy as np
 from PySide6.QtCore import QRectF, Qt
 from PySide6.QtGui import QBrush, QFontMetricsF, QPainter, QPainterPath
 
-from kelvor.core.evaluation import Live
+from kelvor.core.live import Live
 from kelvor.core.shape.battens import Array
 from kelvor.core.shape.reshape import TOLERANCE, Excess, excess
 from kelvor.core.shape.sections import Sections

@@ -8,7 +8,7 @@ from functools import cached_property
 import numpy as np
 from PySide6.QtCore import QPointF
 
-from kelvor.core.evaluation import Live
+from kelvor.core.live import Live
 from kelvor.core.seek.rocker_lines import RockerLine
 from kelvor.core.shape.battens import Array
 from kelvor.core.shape.weights import BATTENS, Hold, batten_of, place_and_value, schedule_keys, schedule_of

@@ -9,7 +9,7 @@ from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
 from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
-from kelvor.core.evaluation import Live
+from kelvor.core.live import Live
 from kelvor.core.shape.board import Board
 from kelvor.core.shape.layers import ShapingLayer
 from kelvor.core.shape.section_view import SectionReading, reading, reading_between

@@ -11,7 +11,7 @@ from kelvor.core.shape.board import Board
 from kelvor.core.shape.construction import Coat, Construction, Ply, Stringer, Zone
 from kelvor.core.shape.places import Place
 from kelvor.core.units import Quantity, System, text
-from kelvor.ui.presenters.panels import Row
+from kelvor.ui.presenters.shown import Row
 
 Part = Ply | Stringer | Coat
 NewPart = Callable[[Board, set[str]], Part]

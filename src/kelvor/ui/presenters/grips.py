@@ -13,7 +13,7 @@ from typing import Literal
 
 import numpy as np
 
-from kelvor.core.evaluation import Live
+from kelvor.core.live import Live
 from kelvor.core.seek.curvature import with_curvature
 from kelvor.core.seek.holding import Change
 from kelvor.core.seek.lever import Lever

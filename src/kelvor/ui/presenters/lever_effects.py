@@ -3,12 +3,15 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from typing import TYPE_CHECKING
 
 from kelvor.core.figures import Better, Figure, Figures
-from kelvor.core.jobs import LeverEffect
-from kelvor.core.ride.phases import Phase
 from kelvor.core.seek.lever import Lever
 from kelvor.core.units import System, number_text, text, unit_of
+
+if TYPE_CHECKING:
+    from kelvor.core.jobs import LeverEffect
+    from kelvor.core.ride.phases import Phase
 
 
 @dataclass(frozen=True, slots=True)

@@ -3,13 +3,13 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
 
 from kelvor.core.book import BOOK, RIDDEN
 from kelvor.core.coefficients import ABOUT
-from kelvor.core.evaluation import Evaluation, Live
+from kelvor.core.evaluation import Evaluation
 from kelvor.core.figures import Figure, Figures, band_text, band_words, by_key, difference_band
 from kelvor.core.findings import Finding, Severity
+from kelvor.core.live import Live
 from kelvor.core.ride.phases import Phase
 from kelvor.core.seek.lever import Lever
 from kelvor.core.seek.levers import GROUPS, levers, levers_at
@@ -17,41 +17,8 @@ from kelvor.core.shape.board import Board
 from kelvor.core.units import Quantity, System, number_text, said_in, text
 from kelvor.core.verdicts import Verdict, judge
 from kelvor.ui.presenters.lever_effects import Does
+from kelvor.ui.presenters.shown import Row, Tile
 from kelvor.ui.presenters.wording import difference_words, ranked_words, value_words, verdict_words
-
-
-@dataclass(frozen=True, slots=True)
-class Row:
-    """A row of a list: a heading when `key` is empty."""
-
-    key: str
-    label: str
-    value: str = ""
-    aside: str = ""
-    struck: bool = False
-    mark: str = ""
-    tip: str = ""
-    renewing: bool = False
-    """Whether the value is that of the board before, and another is being counted."""
-    cells: tuple[int, ...] = ()
-    """For each phase what a fair step does: 1 better, −1 worse, ±2 more or less, 0 nothing."""
-    heads: str = ""
-    """Initials of the phases over the cells, on a heading."""
-
-
-@dataclass(frozen=True, slots=True)
-class Tile:
-    """A tile of the ride strip."""
-
-    key: str
-    name: str
-    headline: str
-    difference: str
-    lines: tuple[str, ...]
-    verdict: str
-    outcome: str
-    stale: bool
-    question: str = ""
 
 
 def ledger_rows(

@@ -17,7 +17,7 @@ from kelvor.core.ride.pictures import Chart, Line, Mark
 from kelvor.core.seek.lever import Lever
 from kelvor.core.units import KNOT, Quantity, System, number_text, said_in, text, unit_of
 from kelvor.core.verdicts import Verdict
-from kelvor.ui.presenters.panels import Row
+from kelvor.ui.presenters.shown import Row
 from kelvor.ui.presenters.wording import difference_words, ranked_words, signed, value_words
 
 

@@ -7,8 +7,8 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from kelvor.core.evaluation import Live
 from kelvor.core.floating.stage import PostureFloat
+from kelvor.core.live import Live
 from kelvor.core.shape.board import Board
 from kelvor.core.shape.clearance import footprints
 from kelvor.core.shape.geometry import Geometry

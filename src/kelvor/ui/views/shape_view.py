@@ -19,7 +19,7 @@ from kelvor.ui.bench.section_panel import SectionPanel
 from kelvor.ui.presenters.grips import strip_keys
 from kelvor.ui.presenters.handles import line_name
 from kelvor.ui.presenters.lever_effects import Does
-from kelvor.ui.presenters.panels import Row, finding_remark, ledger_rows, lever_rows, why
+from kelvor.ui.presenters.shown import Row
 from kelvor.ui.presenters.wording import escaped
 from kelvor.ui.session import Session
 from kelvor.ui.theme.style import font
@@ -29,7 +29,7 @@ from kelvor.ui.widgets.rows import RowsView
 from kelvor.ui.widgets.why_label import WhyLabel
 
 if TYPE_CHECKING:
-    from kelvor.core.evaluation import Live
+    from kelvor.core.live import Live
     from kelvor.ui.solid.solid_view import SolidView
 
 _LOCK_LEVERS = {"volume": "volume", "width": "width", "length_times_width": ""}
@@ -91,7 +91,9 @@ class ShapeView(QWidget):
         row.addWidget(self._middle(), 1)
         row.addWidget(self._right())
         self._connect()
-        self._board_opened()
+        self.section.set_station(self.bench.station, self.bench.station_text())
+        if session.standing:
+            self._board_opened()
 
     def _connect(self) -> None:
         session = self.session
@@ -107,6 +109,7 @@ class ShapeView(QWidget):
         session.steps_changed.connect(self._strip_names)
         session.steps_changed.connect(self.refresh)
         session.board_opened.connect(self._board_opened)
+        session.stood.connect(self._board_opened)
         session.said.connect(self._said)
 
     def showEvent(self, event: QShowEvent) -> None:
@@ -236,6 +239,10 @@ class ShapeView(QWidget):
     def _lever_rows(self) -> None:
         """Show the levers, those of the cursor's station among them."""
         session = self.session
+        if not session.standing:
+            return
+        from kelvor.ui.presenters.panels import lever_rows
+
         locked = frozenset(_LOCK_LEVERS[name] for name in session.live.board.locks.measures if _LOCK_LEVERS.get(name))
         riding = session.riding
         phases = tuple(result.phase for result in session.evaluation.phases)
@@ -270,14 +277,18 @@ class ShapeView(QWidget):
             self.refresh()
 
     def _ledger_rows(self) -> None:
+        from kelvor.ui.presenters.panels import ledger_rows
+
         session = self.session
         remarks = {hint.figure: hint.text for hint in session.evaluation.hints}
         rows = ledger_rows(session.figures(), session.pinned_figures, session.system, remarks, session.renewing())
         self.ledger.set_rows(rows)
 
     def refresh(self) -> None:
-        """Show the board on the bench."""
+        """Show the board on the bench; lists follow its first picture."""
         session = self.session
+        if not session.standing:
+            return
         self._strip_names()
         self._lever_rows()
         self._ledger_rows()
@@ -290,7 +301,7 @@ class ShapeView(QWidget):
 
     def _said(self, kind: str, words: str) -> None:
         self._said_of = self.session.live if words else None  # what was said stands until the board moves, whatever arrives
-        if not words and (remark := finding_remark(self.session.evaluation.findings, self.session.system)):
+        if not words and (remark := self._remark()):
             kind, words = "note", remark
         self.problem.setVisible(bool(words))
         self._words = words
@@ -299,6 +310,14 @@ class ShapeView(QWidget):
         self.problem.setToolTip(words)
         self.problem.style().polish(self.problem)
         self._place_problem()
+
+    def _remark(self) -> str:
+        """What is worth a look about the board, once that is known."""
+        if not self.session.standing:
+            return ""
+        from kelvor.ui.presenters.panels import finding_remark
+
+        return finding_remark(self.session.evaluation.findings, self.session.system)
 
     def _place_problem(self) -> None:
         """A problem is told whole over the ruler; a note stands in one line above its numbers."""
@@ -378,6 +397,8 @@ class ShapeView(QWidget):
         self._why_shown()
 
     def _why_shown(self) -> None:
+        from kelvor.ui.presenters.panels import why
+
         figure = self.session.figures().get(self._why_key)
         if figure is None:
             return

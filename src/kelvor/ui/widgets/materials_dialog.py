@@ -18,8 +18,8 @@ from PySide6.QtWidgets import (
 )
 
 from kelvor.core.errors import InputError
-from kelvor.core.evaluation import evaluate_live
 from kelvor.core.limits import limit_of, within
+from kelvor.core.live import evaluate_live
 from kelvor.core.materials.table import Rates, changed
 from kelvor.core.units import Quantity, parse
 from kelvor.ui.presenters.build import board_sentence

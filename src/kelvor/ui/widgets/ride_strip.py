@@ -6,7 +6,7 @@ from PySide6.QtCore import QRectF, QSize, Qt, Signal
 from PySide6.QtGui import QFontMetricsF, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QHBoxLayout, QSizePolicy, QWidget
 
-from kelvor.ui.presenters.panels import Tile
+from kelvor.ui.presenters.shown import Tile
 from kelvor.ui.theme.style import colour, font
 
 HEIGHT = 88

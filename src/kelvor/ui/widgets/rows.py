@@ -8,7 +8,7 @@ from PySide6.QtCore import QEvent, QPointF, QRect, QRectF, QSize, Qt, Signal
 from PySide6.QtGui import QFontMetricsF, QHelpEvent, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QPolygonF, QWheelEvent
 from PySide6.QtWidgets import QSizePolicy, QToolTip, QWidget
 
-from kelvor.ui.presenters.panels import Row
+from kelvor.ui.presenters.shown import Row
 from kelvor.ui.theme.style import colour, font, icon
 from kelvor.ui.widgets.typed_over import TypedOver, TypingHolder
 
