@@ -5,7 +5,6 @@ from __future__ import annotations
 import contextlib
 import errno
 import os
-import secrets
 import stat
 from collections.abc import Iterator
 from pathlib import Path
@@ -133,7 +132,7 @@ def written_whole(path: Path, *, over: bool = False) -> Iterator[Path]:
     """
     target = may_write(path, over=over)
     swept(target.parent)
-    temporary = target.parent / f"{_TEMPORARY}{os.getpid()}-{secrets.token_hex(4)}{target.suffix[:12]}"
+    temporary = target.parent / f"{_TEMPORARY}{os.getpid()}-{os.urandom(4).hex()}{target.suffix[:12]}"
     try:
         os.close(os.open(temporary, os.O_CREAT | os.O_EXCL | os.O_WRONLY, 0o600))
     except OSError as error:

@@ -12,7 +12,7 @@ from PySide6.QtGui import QMouseEvent
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QLineEdit
 
-from kelvor.core import evaluation
+from kelvor.core import evaluation, live
 from kelvor.core.floating import stage
 from kelvor.demo.workshop import create_demo
 from kelvor.ui import riding, session, workers
@@ -21,7 +21,7 @@ from kelvor.ui.settings import Settings
 from kelvor.ui.theme.roles import LIGHT
 from kelvor.ui.theme.style import apply_theme
 from kelvor.workshop.store import Store
-from tests.ui.runner import Inline, kept_float
+from tests.ui.runner import Inline, kept_float, kept_geometry, kept_stiffness
 
 NEVER = 10**7
 _HARMLESS = ("propagateSizeHints", "This plugin does not support")
@@ -59,6 +59,8 @@ class WindowCase(unittest.TestCase):
         if not cls.real_workers:
             workers._pool = Inline()
             cls.enterClassContext(mock.patch.object(evaluation, "float_stage", kept_float))
+            cls.enterClassContext(mock.patch.object(evaluation, "stiffness_stage", kept_stiffness))
+            cls.enterClassContext(mock.patch.object(live, "geometry", kept_geometry))
             cls.enterClassContext(mock.patch.object(stage, "FINE", stage.COARSE))  # window and core alike
         if WindowCase._template is None:
             WindowCase._template = Path(tempfile.mkdtemp()) / "demo.kelvor"

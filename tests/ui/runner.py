@@ -1,12 +1,17 @@
-"""What window tests count once a process: what is asked of workers, and floats, each kept by the values it was asked with."""
+"""What window tests count once a process: what is asked of workers, shapes, floats and stiffness, each kept by what it was asked with."""
 
 import pickle
 from concurrent.futures import ThreadPoolExecutor
 
 from kelvor.core.floating.stage import float_stage
+from kelvor.core.shape.geometry import geometry
+from kelvor.core.shape.sections import Resolution
+from kelvor.core.stiffness.stage import stiffness_stage
 
 _kept = {}
 _floats = {}
+_shapes = {}
+_stiff = {}
 
 
 class Inline(ThreadPoolExecutor):
@@ -31,3 +36,19 @@ def kept_float(measured, mass, brief, table, *, quick=False):
     if key not in _floats:
         _floats[key] = float_stage(measured, mass, brief, table, quick=quick)
     return _floats[key]
+
+
+def kept_geometry(board, resolution=Resolution.NORMAL):
+    """The geometry of a board, counted once."""
+    key = (board, resolution)
+    if key not in _shapes:
+        _shapes[key] = geometry(board, resolution)
+    return _shapes[key]
+
+
+def kept_stiffness(measured, mass, brief, table):
+    """The stiffness of a board, counted once for the same mass, brief and materials."""
+    key = (measured.board, measured.shape.z.shape, mass.total, brief, table)
+    if key not in _stiff:
+        _stiff[key] = stiffness_stage(measured, mass, brief, table)
+    return _stiff[key]

@@ -12,7 +12,6 @@ import math
 import re
 from dataclasses import dataclass
 from enum import Enum
-from fractions import Fraction
 
 from kelvor.core.errors import InputError
 
@@ -326,6 +325,8 @@ def said_in(words: str, system: System) -> str:
 
 
 def _fraction_text(value: float, *, feet: bool) -> str:
+    from fractions import Fraction
+
     parts = Fraction(round(abs(value) / INCH * 32), 32)
     sign = "−" if value < 0 and parts else ""
     whole, rest = divmod(parts, 1)

@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
-from concurrent.futures import Future, ThreadPoolExecutor
 from contextlib import suppress
 from dataclasses import dataclass
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QObject, Signal
 
@@ -22,6 +22,9 @@ from kelvor.workshop.rescue import fill, write_new
 from kelvor.workshop.soundness import Damage, Sound, examined
 from kelvor.workshop.store import Store
 from kelvor.workshop.writes import Ids, Write
+
+if TYPE_CHECKING:
+    from concurrent.futures import Future, ThreadPoolExecutor
 
 
 @dataclass(frozen=True, slots=True)
@@ -95,6 +98,8 @@ class Copying(QObject):
 
     def begin(self, store: Store, path: Path, held: Held) -> None:
         """Begin to write."""
+        from concurrent.futures import ThreadPoolExecutor
+
         self._thread = ThreadPoolExecutor(1, "kelvor-copy")
         self._thread.submit(copy_everything, store, path, held).add_done_callback(self._over.emit)
 

@@ -90,7 +90,10 @@ class MainWindow(QMainWindow):
         column.addLayout(inset)
         column.addWidget(self.tape)
         self.setCentralWidget(centre)
-        self._make_actions()
+        if session.standing:
+            self._make_actions()
+        else:
+            session.stood.connect(self._make_actions)
         session.live_changed.connect(Throttle(self, 100, self._refresh_strip).call)
         session.settled.connect(self._refresh_strip)
         session.riding.ridden.connect(self._refresh_strip)

@@ -160,7 +160,7 @@ class Session(QObject):
         if not self.standing:
             self._stands_timer.stop()
             self.standing = True
-            self._count_pinned()
+            self._load_pinned(self.pinned_step)
             self.settle_now()
             self.stood.emit()
 
@@ -762,20 +762,16 @@ class Session(QObject):
     def _load_pinned(self, step_id: int | None) -> None:
         self.pinned_step, self.pinned_live, self.pinned_figures = step_id, None, {}
         self.riding.forget_pinned()
-        if step_id is not None:
-            try:
-                live = evaluate_live(self.board_at(step_id), self.brief, table=self.table, coefficients=self.coefficients)
-            except InputError as error:
-                self.said.emit("problem", f"The reference cannot be shown. {error}")
-                return
-            if not isinstance(live, tuple):
-                self.pinned_live = live
-                if self.standing:
-                    self._count_pinned()
-
-    def _count_pinned(self) -> None:
-        if self.pinned_live is not None:
-            self.pinned_figures = by_key(self.pinned_live.figures)
+        if step_id is None or not self.standing:  # it comes with the second picture
+            return
+        try:
+            live = evaluate_live(self.board_at(step_id), self.brief, table=self.table, coefficients=self.coefficients)
+        except InputError as error:
+            self.said.emit("problem", f"The reference cannot be shown. {error}")
+            return
+        if not isinstance(live, tuple):
+            self.pinned_live = live
+            self.pinned_figures = by_key(live.figures)
             self._pinned_timer.start()
 
 

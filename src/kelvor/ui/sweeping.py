@@ -24,8 +24,13 @@ class Sweeper(QObject):
         self._timer.setInterval(EVERY_MS)
         self._timer.timeout.connect(self._look)
         self._timer.start()
+        self._begun = False
 
     def _look(self) -> None:
+        if not self._begun:
+            self._begun = True
+            gc.freeze()  # modules and what else stays: not worth looking at before the first picture, or ever
+            return
         counts, limits = gc.get_count(), gc.get_threshold()
         for generation in (2, 1, 0):
             if counts[generation] > limits[generation] > 0:

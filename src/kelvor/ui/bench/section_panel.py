@@ -24,7 +24,7 @@ from kelvor.ui.throttle import Throttle
 
 
 def section_of(live: Live, x: float, *, moving: bool = False) -> SectionReading | None:
-    """The section of a board at a place [m]; while the board is `moving`, read between its stations."""
+    """The section of a board at a place [m]; read between its stations while it is `moving`."""
     if not 0 <= x <= live.board.length:
         return None
     if moving:
@@ -97,7 +97,7 @@ class SectionPanel(QWidget):
         """Take the section anew from the board on the bench."""
         live = self.session.live
         self.station = min(self.station, live.board.length)
-        moving = self.session.previewing
+        moving = self.session.previewing or not self.session.standing
         self.section = section_of(live, self.station, moving=moving)
         then = self.session.pinned_live
         key = (then, self.station)

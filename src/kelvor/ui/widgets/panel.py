@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-import html
-
 from PySide6.QtCore import Qt
 from PySide6.QtGui import QFontMetricsF, QResizeEvent
 from PySide6.QtWidgets import QFrame, QLabel, QSizePolicy, QWidget
@@ -20,6 +18,8 @@ def panel() -> QFrame:
 
 def plain_tip(words: str) -> str:
     """Words for a tip, which takes what looks like markup for markup."""
+    import html
+
     return f"<span>{html.escape(words, quote=False)}</span>" if "<" in words else words
 
 
