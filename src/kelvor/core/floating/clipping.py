@@ -46,43 +46,43 @@ class Hull:
         last = len(shape.x) - 1
         kept = np.append(np.arange(0, last, every), last)
         self._x, self._y, self._z = shape.x[kept], shape.y[kept], shape.z[kept]
-        self._y1, self._y2 = self._y[:, :-1], self._y[:, 1:]
         self._low, self._high = self._z.min(axis=1), self._z.max(axis=1)
         self._half = self._y.max(axis=1)
         self._whole: Immersion | None = None
 
     def section_immersion(self, plane: WaterPlane) -> tuple[Array, Array, Array]:
-        """Per station: immersed area [m²], ∫y dA [m³], ∫v dA [m³] with v the height above the plane."""
-        water = plane.depth + plane.pitch * self._x
-        if plane.roll == 0.0:
-            return self._upright(water)
-        v = self._z - water[:, None]
-        shift = plane.roll * self._y
-        port, starboard = v - shift, v + shift
-        a1, y1, v1 = _below(self._y1, self._y2, port[:, :-1], port[:, 1:], with_y=True)
-        a2, y2, v2 = _below(self._y1, self._y2, starboard[:, :-1], starboard[:, 1:], with_y=True)
-        # the two halves share the upright at y = 0, on which dy = 0
-        return a1 + a2, y1 - y2, v1 + v2
+        """Per station: immersed area [m²], ∫y dA [m³], ∫v dA [m³] with v the height above the plane.
 
-    def _upright(self, water: Array) -> tuple[Array, Array, Array]:
-        """The same of an upright board; only sections that the water cuts are clipped."""
+        Only sections that the water cuts are clipped.
+        """
+        water = plane.depth + plane.pitch * self._x
+        lean = abs(plane.roll) * self._half
         whole, first_z = self._all
-        under = water >= self._high
-        area = np.where(under, whole, 0.0)
+        under = water - lean >= self._high
+        area, first_y = np.where(under, whole, 0.0), np.zeros(len(water))
         first_v = np.where(under, first_z - water * whole, 0.0)
-        cut = np.flatnonzero(~under & (water > self._low))
-        if len(cut):
-            v = self._z[cut] - water[cut, None]
-            y = self._y[cut]
-            half, _, first = _below(y[:, :-1], y[:, 1:], v[:, :-1], v[:, 1:], with_y=False)
+        cut = np.flatnonzero(~under & (water + lean > self._low))
+        if not len(cut):
+            return area, first_y, first_v
+        v, y = self._z[cut] - water[cut, None], self._y[cut]
+        y1, y2 = y[:, :-1], y[:, 1:]
+        if plane.roll == 0.0:
+            half, _, first = _below(y1, y2, v[:, :-1], v[:, 1:], with_y=False)
             area[cut], first_v[cut] = 2 * half, 2 * first
-        return area, np.zeros_like(area), first_v
+            return area, first_y, first_v
+        shift = plane.roll * y
+        port, starboard = v - shift, v + shift
+        # the two halves share the upright at y = 0, on which dy = 0
+        a1, f1, v1 = _below(y1, y2, port[:, :-1], port[:, 1:], with_y=True)
+        a2, f2, v2 = _below(y1, y2, starboard[:, :-1], starboard[:, 1:], with_y=True)
+        area[cut], first_y[cut], first_v[cut] = a1 + a2, f1 - f2, v1 + v2
+        return area, first_y, first_v
 
     @cached_property
     def _all(self) -> tuple[Array, Array]:
         """Area [m²] and ∫z dA [m³] of whole sections."""
         high = self._high[:, None]
-        area, _, first_v = _below(self._y1, self._y2, self._z[:, :-1] - high, self._z[:, 1:] - high, with_y=False)
+        area, _, first_v = _below(self._y[:, :-1], self._y[:, 1:], self._z[:, :-1] - high, self._z[:, 1:] - high, with_y=False)
         return 2 * area, 2 * first_v + self._high * 2 * area
 
     def immersion(self, plane: WaterPlane) -> Immersion:
@@ -112,15 +112,16 @@ class Hull:
 def _below(y1: Array, y2: Array, v1: Array, v2: Array, *, with_y: bool) -> tuple[Array, Array, Array]:
     """Area and moments of the half polygons where v < 0, by their clipped edges."""
     c1, c2 = np.minimum(v1, 0.0), np.minimum(v2, 0.0)
-    crossing = (v1 > 0) != (v2 > 0)
-    dy = y2 - y1
-    with np.errstate(divide="ignore", invalid="ignore"):
-        cut = y1 + dy * (v1 / (v1 - v2))
-    ya = np.where(crossing & (v1 > 0), cut, y1)
-    yb = np.where(crossing & (v2 > 0), cut, y2)
-    dy = yb - ya
+    rise = v1 - v2
+    level = rise == 0.0  # such an edge lies on one side whole
+    share = (c1 - c2 + level) / (rise + level)  # of the edge that is under water
+    whole = y2 - y1
+    dy = whole * share
     total = c1 + c2
-    area = -np.einsum("ij,ij->i", total, dy) / 2
-    first_v = -np.einsum("ij,ij->i", c1 * total + c2 * c2, dy) / 6
-    first_y = -np.einsum("ij,ij->i", c1 * (2 * ya + yb) + c2 * (ya + 2 * yb), dy) / 6 if with_y else area
+    area = np.einsum("ij,ij->i", total, dy) / -2
+    first_v = np.einsum("ij,ij->i", c1 * total + c2 * c2, dy) / -6
+    if not with_y:
+        return area, area, first_v
+    ya = np.where(v1 > 0, y2 - dy, y1)  # from its end under water
+    first_y = np.einsum("ij,ij->i", c1 * (3 * ya + dy) + c2 * (3 * ya + 2 * dy), dy) / -6
     return area, first_y, first_v
