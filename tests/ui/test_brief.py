@@ -49,7 +49,7 @@ class BriefPage(WindowCase):
         self.assertAlmostEqual(self.session.brief.wind.speed, 18 * KNOT)
         self.assertEqual(self.view.problem.text(), "")
 
-    def test_undo_belongs_to_the_page(self):
+    def test_undo_takes_back_what_was_typed_on_the_page(self):
         mass, board = self.session.brief.rider.mass, self.session.board
         self.type_in(self.field("Mass, dressed"), "80")
         self.trigger("edit.undo")

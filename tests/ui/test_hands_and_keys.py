@@ -143,7 +143,7 @@ class Remarks(WindowCase):
         self.assertIn("Keep", words)
         self.session.undo()
         self.session.settle_now()
-        self.assertEqual(self.problem(), "")
+        self.assertEqual(self.problem(), "Taken back: Thin tail.")
 
     def test_every_finding_is_one_key_away_and_a_click_shows_its_place(self):
         board = next(e for e in self.session.store.boards() if e.name.startswith("Tern"))

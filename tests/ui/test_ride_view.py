@@ -229,7 +229,7 @@ class Coefficients(RideCase):
         self.assertIn("0.5 to 2", panel.problem.text())
         self.assertEqual(panel.table.item(row, 2).text(), "9")
         self.assertEqual(self.session.store.coefficients().wing_lift_most, 1.5)
-        self.trigger("build.undo")
+        self.trigger("edit.undo")
         self.ridden()
         self.assertEqual(self.session.coefficients, HANDBOOK_COEFFICIENTS)
         self.assertAlmostEqual(self.riding.figures()["least_wind_up"].value, before, places=9)

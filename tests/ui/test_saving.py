@@ -40,7 +40,7 @@ class SavingCase(WindowCase):
         session.tables.keep_material(changed(session.table.stocks[0], "density", 16.5))
         session.tables.keep_material(replace(session.table.rates, hour=411.0))
         session.tables.keep_coefficient("arm_share", 0.51)
-        session.undo_tables()
+        session.undo()
         self.app.processEvents()
         return 11
 
@@ -369,7 +369,7 @@ class TwoWindows(SavingCase):
         self.assertEqual((b.brief.rider.mass, b.brief.rider.height, b.brief.title), (81.0, 1.9, "From B"))
         a.look_elsewhere()
         self.assertEqual(a.brief, b.brief)
-        a.undo_brief()  # takes back A's own change only
+        a.undo()  # takes back A's own change only
         self.assertEqual((a.brief.rider.mass != 81.0, a.brief.rider.height, a.brief.title), (True, 1.9, "From B"))
         stock = a.table.stocks[0]
         a.tables.keep_material(changed(stock, "density", 17.0))

@@ -1,9 +1,14 @@
 """Whatever is done to a board, step by step backward leads to where it began, and forward to where it was."""
 
 import random
+from contextlib import closing, suppress
+from dataclasses import replace
 
+from kelvor.core.errors import InputError
+from kelvor.core.mass.stages import WeighIn
 from kelvor.core.materials.recipes import recipes
 from kelvor.core.seek.levers import levers
+from kelvor.workshop.store import Store
 from tests.ui.case import WindowCase
 
 BOARDS = ("Dunlin", "Shearwater")
@@ -68,3 +73,98 @@ class RandomWalk(WindowCase):
         self.shape = self.window.shape
         self.session.open_board(board_id)
         self.assertEqual(self.session.board, reached)
+
+
+class OneHistory(WindowCase):
+    """Ctrl+Z takes back the last thing that was done, whatever it was and wherever one looks."""
+
+    def state(self):
+        session = self.session
+        return {
+            "board": (session.board.name, session.board), "brief": session.brief, "reference": session.pinned_step,
+            "reasons": {s.number: s.reason for s in session.steps.values() if s.reason},
+            "marks": {s.number: s.frozen for s in session.steps.values() if s.frozen},
+            "tables": (session.table, session.coefficients, tuple(c.name for c in session.tables.kept), session.tables.weighed),
+        }  # fmt: skip
+
+    def doings(self):
+        session = self.session
+        return (
+            lambda: self.assertTrue(self.shape.pull_lever("volume", "40")),
+            lambda: session.set_brief(replace(session.brief, rider=replace(session.brief.rider, mass=81.0))),
+            lambda: session.pin(session.current),
+            lambda: session.set_reason(session.current, "drier start"),
+            lambda: session.freeze(session.current, "cut", "K-7"),
+            lambda: session.tables.keep_coefficient("arm_share", 0.51),
+            lambda: session.tables.keep_material(replace(session.table.rates, hour=77.0)),
+            lambda: session.tables.keep_construction(replace(recipes("wing foil")[0], name="Two of glass")),
+            lambda: session.weigh(WeighIn("shaped", 1.9)),
+            lambda: session.go_to(min(session.steps)),
+            lambda: session.open_board(next(e.id for e in session.store.boards() if e.name.startswith("Plover"))),
+            lambda: self.assertTrue(self.shape.pull_lever("width", "60")),
+        )
+
+    def test_everything_in_the_order_it_was_done(self):
+        states = [self.state()]
+        for do in self.doings():
+            do()
+            self.app.processEvents()
+            self.assertNotEqual(self.state(), states[-1])
+            states.append(self.state())
+        self.window.show_view("ride")  # where one looks does not matter
+        for state in reversed(states[:-1]):
+            self.trigger("edit.undo")
+            self.assertEqual(self.state(), state)
+            self.assertTrue(self.window.heard.isVisible() and self.window.heard.text().startswith("Taken back: "))
+        for state in states[1:]:
+            self.trigger("edit.redo")
+            self.assertEqual(self.state(), state)
+        board_id = self.session.board_id
+        with closing(Store.open(self.path)) as shop:  # and the disk says the same
+            self.assertEqual(shop.brief(board_id), self.session.brief)
+            self.assertEqual(shop.coefficients().arm_share, 0.51)
+            self.assertIn("Two of glass", [c.name for c in shop.constructions()])
+
+    def test_the_menu_says_what_and_a_new_doing_ends_redo(self):
+        self.session.freeze(self.session.current, "drawn", "A1")
+        self.window._name_undo()
+        undo, redo = (self.window.actions_by_key[key] for key in ("edit.undo", "edit.redo"))
+        self.assertEqual((undo.text(), redo.text()), ("Undo: the mark “drawn”", "Redo"))
+        undo.trigger()
+        self.window._name_undo()
+        self.assertEqual(redo.text(), "Redo: the mark “drawn”")
+        self.session.set_reason(self.session.current, "another")
+        redo.trigger()
+        self.assertEqual(self.session.step().frozen, ())
+        for _ in range(len(self.session.steps) + 1):  # what was done before this window opened: step by step
+            undo.trigger()
+        self.assertIn("Nothing to take back", self.problem())
+        self.assertEqual(self.session.step().number, 1)
+
+    def test_what_another_window_changed_of_the_brief_stays(self):
+        self.session.set_brief(replace(self.session.brief, place="Long bay"))
+        with closing(Store.open(self.path)) as other:
+            brief = other.brief(self.session.board_id)
+            other.set_brief(self.session.board_id, replace(brief, notes="flat today"), brief)
+        self.session.look_elsewhere()
+        self.trigger("edit.undo")
+        self.assertNotEqual(self.session.brief.place, "Long bay")
+        self.assertEqual(self.session.brief.notes, "flat today")
+
+    def test_two_hundred_mixed_edits_undos_and_redos_end_where_they_began(self):
+        dice, session = random.Random(11), self.session
+        do = self.doings()
+        begun, depth = self.state(), 0
+        for _ in range(200):
+            act = dice.choice(("do", "do", "undo", "redo"))
+            if act == "do":
+                known = len(session.gestures._done)
+                with suppress(InputError, AssertionError):  # some are refused on some boards, or change nothing
+                    dice.choice(do)()
+                depth = max(depth, len(session.gestures._done) - known)
+            elif session.gestures.last if act == "undo" else session.gestures.next:
+                self.trigger(f"edit.{act}")
+        self.assertEqual(depth, 1)  # each gesture is one entry
+        while session.gestures.last:
+            self.trigger("edit.undo")
+        self.assertEqual(self.state(), begun)

@@ -37,7 +37,7 @@ from kelvor.ui.theme.roles import DARK, LIGHT
 from kelvor.ui.theme.style import apply_theme, font, icon, roles
 from kelvor.ui.throttle import Throttle
 from kelvor.ui.views.shape_view import ShapeView
-from kelvor.ui.widgets.panel import Elided
+from kelvor.ui.widgets.panel import Elided, plain_label
 from kelvor.ui.widgets.ride_strip import RideStrip
 from kelvor.ui.widgets.saving_bar import SavingBar, ask_where
 from kelvor.ui.widgets.steps_tape import StepsTape, ask_serial
@@ -84,6 +84,10 @@ class MainWindow(QMainWindow):
         column.addWidget(self._bar())
         column.addWidget(self.strip)
         column.addWidget(self.stack, 1)
+        self.heard = plain_label()
+        self.heard.setVisible(False)
+        self.heard.setContentsMargins(14, 2, 14, 2)
+        column.addWidget(self.heard)
         inset = QHBoxLayout()
         inset.setContentsMargins(10, 0, 10, 3)
         inset.addWidget(self.saving_bar)
@@ -94,6 +98,7 @@ class MainWindow(QMainWindow):
             self._make_actions()
         else:
             session.stood.connect(self._make_actions)
+        session.said.connect(self._heard)
         session.live_changed.connect(Throttle(self, 100, self._refresh_strip).call)
         session.settled.connect(self._refresh_strip)
         session.riding.ridden.connect(self._refresh_strip)
@@ -173,7 +178,15 @@ class MainWindow(QMainWindow):
             if action.key == "workshop.open":
                 self._recent_menu = parent.addMenu("Recent workshops")
                 self._recent_menu.aboutToShow.connect(self._fill_recent)
+        menu.aboutToShow.connect(self._name_undo)
         self.menu_button.setMenu(menu)
+
+    def _name_undo(self) -> None:
+        """Say what undo and redo would do."""
+        gestures = self.session.gestures
+        for key, verb, words in (("edit.undo", "Undo", gestures.last), ("edit.redo", "Redo", gestures.next)):
+            shown = words if len(words) < 50 else f"{words[:48]}…"
+            self.actions_by_key[key].setText(f"{verb}: {shown.replace('&', '&&')}" if words else verb)
 
     def _guarded(self, run: object) -> None:
         """An action that the user's input stops says why and changes nothing."""
@@ -217,6 +230,14 @@ class MainWindow(QMainWindow):
                       session.pinned_name(), session.system)  # fmt: skip
         self.strip.show_tiles(shown)
 
+    def _heard(self, kind: str, words: str) -> None:
+        """What is said, in views that do not show it themselves."""
+        shows = self.stack.currentWidget() is self.shape or (self.build_view is not None and self.build_view.made.isVisible())
+        self.heard.setVisible(bool(words) and not shows)
+        self.heard.setObjectName("wrong" if kind == "problem" else "quiet")
+        self.heard.style().polish(self.heard)
+        self.heard.setText(words)
+
     def _phase_asked(self, key: str) -> None:
         self.show_view("ride")
         assert self.ride_view is not None
@@ -224,6 +245,7 @@ class MainWindow(QMainWindow):
 
     def show_view(self, key: str) -> None:
         """Show a view, in the order of work."""
+        self.heard.setVisible(False)
         self.stack.setCurrentWidget(self._view(key))
         self.tabs.button([name for name, _ in VIEWS].index(key)).setChecked(True)
 
@@ -291,21 +313,7 @@ class MainWindow(QMainWindow):
         for widget in self.findChildren(QWidget):
             widget.update()
 
-    # undo
-
-    def undo(self) -> None:
-        """Undo in the view that is shown."""
-        if self.stack.currentWidget() is self._brief_view:
-            self.session.undo_brief()
-        else:
-            self.session.undo()
-
-    def redo(self) -> None:
-        """Redo in the view that is shown."""
-        if self.stack.currentWidget() is self._brief_view:
-            self.session.redo_brief()
-        else:
-            self.session.redo()
+    # steps
 
     def freeze(self, kind: FrozenAs) -> None:
         """Mark the current step."""

@@ -20,8 +20,8 @@ from kelvor.core.disciplines import AT_REST
 from kelvor.core.errors import InputError, KelvorError, RefusedEdit
 from kelvor.core.figures import Figures, by_key
 from kelvor.core.findings import Finding
-from kelvor.core.history.merging import merged
-from kelvor.core.history.steps import FrozenAs, Step, Steps, ahead, lineage
+from kelvor.core.history.merging import differing, merged
+from kelvor.core.history.steps import FrozenAs, Step, Steps, ahead, lineage, without_last
 from kelvor.core.live import Live, evaluate_live
 from kelvor.core.mass.stages import WeighIn
 from kelvor.core.materials.layup import with_construction
@@ -31,6 +31,7 @@ from kelvor.core.shape.board import Board
 from kelvor.core.shape.construction import Construction
 from kelvor.core.units import System
 from kelvor.ui.copying import Copied, Copying, Held
+from kelvor.ui.gestures import Gesture, Gestures
 from kelvor.ui.patience import Patience
 from kelvor.ui.riding import Riding
 from kelvor.ui.saving import Saving
@@ -106,6 +107,7 @@ class Session(QObject):
         """Whether the first picture is behind us; till then only what it needs is counted."""
         self.pinned_live: Live | None = None
         self.pinned_figures: Figures = {}
+        self.gestures = Gestures()
         self.saving: Saving
         self.tables: Tables
         self._use(store)
@@ -113,8 +115,6 @@ class Session(QObject):
         self._renamed = False
         self._elsewhere = ""
         self._boards: dict[int, Board] = {}
-        self._briefs: list[tuple[Brief, Brief]] = []
-        self._undone_briefs: list[tuple[Brief, Brief]] = []
         self.previewing = False
         """Whether what is shown is not committed yet, as during a drag."""
         self._paid: tuple[Change, ...] = ()
@@ -132,7 +132,7 @@ class Session(QObject):
 
     def _use(self, store: Store) -> None:
         """A queue and tables for a workshop; raises InputError, and keeps those there are, when its tables cannot be read."""
-        tables = Tables(self, store, lambda: self.saving)
+        tables = Tables(self, store, lambda: self.saving, self.gestures)
         self._safe = keep_safe(self._safety, store) if self._safety is not None else None
         self.saving, self.tables = Saving(self, store, self._saved), tables
         tables.figures_changed.connect(self._take_table)
@@ -193,7 +193,15 @@ class Session(QObject):
             When its board cannot be drawn or read, or while something of the open one waits for the disk.
         """
         self._all_saved()
+        before = self.board_id
         self._read_board(board_id, self.store.left_at(board_id))
+        if before and before != self.board_id:
+            self._did(f"“{self.board.name}” opened", lambda: self._open_again(before), lambda: self._open_again(board_id))
+
+    def _open_again(self, board_id: int) -> None:
+        self._all_saved()
+        real = self.saving.ids(board_id)
+        self._read_board(real, self.store.left_at(real))
 
     def _read_board(self, board_id: int, current: int) -> None:
         store = self.store
@@ -207,11 +215,13 @@ class Session(QObject):
         """Add a board to the workshop and open it; raises like :meth:`open_board`."""
         self._all_saved()
         live = self._drawn(board, brief)
-        volume = live.geometry.solid.volume
+        volume, before = live.geometry.solid.volume, self.board_id
         board_id, step = self._new_id(), Step(id=self._new_id(), parent=None, number=1, title=title, made_at=_now(), volume=volume)
         self.tables.weighed = ()
         self._put_on_bench(board_id, {step.id: step}, step.id, live, step.id)
         self.saving.put(AddBoard(board_id, step.id, board, brief, title, volume, parent_step))
+        if before:
+            self._did(f"“{board.name}” added", lambda: self._open_again(before), lambda: self._open_again(board_id))
 
     def _drawn(self, board: Board, brief: Brief) -> Live:
         live = evaluate_live(board, brief, table=self.table, coefficients=self.coefficients)
@@ -225,7 +235,6 @@ class Session(QObject):
         self.board_id, self.steps, self.current, self.brief = board_id, steps, current, live.brief
         self._boards = {current: live.board}
         self.riding.forget()
-        self._briefs, self._undone_briefs = [], []
         self._take(live.board, live)
         self._load_pinned(pinned)
         if self.standing:
@@ -332,6 +341,7 @@ class Session(QObject):
         except KelvorError:
             self.store, self.tables, self.saving = old, tables, saving
             raise
+        self.gestures.forget()
         tables.deleteLater()
         saving.deleteLater()
         self.waiting_changed.emit()
@@ -415,6 +425,7 @@ class Session(QObject):
 
     def _go_on_in(self, copy: Copied) -> None:
         old, self.store = self.store, copy.store
+        self.gestures.forget()  # ids of the file before mean nothing any more
         self.store.wait_at_most(GLANCE)
         self._safe = keep_safe(self._safety, self.store) if self._safety is not None else None
         self.board_id = copy.board_id
@@ -523,11 +534,13 @@ class Session(QObject):
         number = max((step.number for step in self.steps.values()), default=0) + 1
         step = Step(id=self._new_id(), parent=self.current, number=number, changes=changes, title=title, made_at=_now(),
                     gesture=gesture, volume=self.live.geometry.solid.volume)  # fmt: skip
-        write = AppendStep(step.id, self.board_id, self.current, number, board, changes, title, gesture, step.volume)
+        before = self.current
+        write = AppendStep(step.id, self.board_id, before, number, board, changes, title, gesture, step.volume)
         self.about_to_leave.emit()
         self.board, self.current = board, step.id
         self.steps[step.id], self._boards[step.id] = step, board
         self.saving.put(write)
+        self._did(title or (changes[0].label if changes else "a step"), lambda: self._walk(before), lambda: self._walk(step.id), gesture)
         self.steps_changed.emit()
         return True
 
@@ -558,32 +571,61 @@ class Session(QObject):
         """Write a weigh-in of the board on the bench."""
         self.tables.weigh(self.board_id, self.current, weighed)
 
-    def undo_tables(self) -> None:
-        """Take back the last change of what belongs to the workshop: materials, kept constructions, weigh-ins."""
-        words = self.tables.undo()
-        self.said.emit("note", f"Taken back: {words}." if words else "Nothing in the workshop's tables was changed since it was opened.")
+    # undo
+
+    def _did(self, words: str, back: Callable[[], None], again: Callable[[], None], key: str = "") -> None:
+        self.gestures.did(Gesture(words, back, again, key))
+
+    def undo(self) -> None:
+        """Take back what was done last, whatever it was; before this window's time, one gesture of the board's steps."""
+        words = self.gestures.undo()
+        if words:
+            self.said.emit("note", f"Taken back: {words}.")
+        else:
+            self._step_back()
+
+    def redo(self) -> None:
+        """Do again what was taken back last; else one gesture on, along the newest branch."""
+        words = self.gestures.redo()
+        if words:
+            self.said.emit("note", f"Done again: {words}.")
+        else:
+            self._step_on()
 
     # walking the steps
 
     def go_to(self, step_id: int) -> None:
         """Stand on a step."""
-        self.when_free(lambda: self._stand_on(step_id))
+        self.when_free(lambda: self._go_to(step_id))
 
-    def _stand_on(self, step_id: int) -> None:
+    def _go_to(self, step_id: int) -> None:
+        before = self.current
+        if self._stand_on(step_id):
+            self._did(f"to version {self.step().number}", lambda: self._walk(before), lambda: self._walk(step_id))
+
+    def _walk(self, step_id: int) -> None:
+        """Stand on a step, as undo does."""
+
+        def stand() -> None:
+            self._stand_on(step_id)
+
+        self.when_free(stand)
+
+    def _stand_on(self, step_id: int) -> bool:
         step_id = self.saving.ids(step_id)
         if step_id not in self.steps:
-            return
+            return False
         try:
             board = self.board_at(step_id)
         except FileHeld:
             raise
         except InputError as error:
             self.said.emit("problem", str(error))
-            return
+            return False
         live = evaluate_live(board, self.brief, table=self.table, coefficients=self.coefficients)
         if isinstance(live, tuple):
             self.said.emit("problem", finding_words(live[0]))
-            return
+            return False
         self.about_to_leave.emit()
         self.previewing = False
         self.current = step_id
@@ -593,30 +635,67 @@ class Session(QObject):
         self.steps_changed.emit()
         self.live_changed.emit()
         self._timer.start()
+        return True
 
-    def undo(self) -> None:
-        """One gesture back."""
+    def step_back(self) -> None:
+        """One gesture of the board's steps back, as something that is done."""
+        target = self._step_before()
+        if target is not None:
+            self.go_to(target)
+
+    def step_on(self) -> None:
+        """One gesture on, along the newest branch, as something that is done."""
+        target = self._step_after()
+        if target is not None:
+            self.go_to(target)
+
+    def _step_back(self) -> None:
+        target, here = self._step_before(), self.current
+        if target is None:
+            self.said.emit("note", "Nothing to take back: this is how the board began.")
+            return
+        words = f"version {self.steps[here].number}"
+        self._walk(target)
+        self.gestures.taken_back(Gesture(words, lambda: self._walk(target), lambda: self._walk(here)))
+        self.said.emit("note", f"Taken back: {words}.")
+
+    def _step_on(self) -> None:
+        target, here = self._step_after(), self.current
+        if target is not None:
+            words = f"version {self.steps[target].number}"
+            self._walk(target)
+            self.gestures.done_again(Gesture(words, lambda: self._walk(here), lambda: self._walk(target)))
+            self.said.emit("note", f"Done again: {words}.")
+
+    def _step_before(self) -> int | None:
         line = lineage(self.steps, self.current)
         step = line[-1]
         index = len(line) - 1
         while index > 0 and step.gesture and line[index - 1].gesture == step.gesture:
             index -= 1
-        if index > 0:
-            self.go_to(line[index - 1].id)
+        return line[index - 1].id if index > 0 else None
 
-    def redo(self) -> None:
-        """One gesture on, along the newest branch."""
+    def _step_after(self) -> int | None:
         line = ahead(self.steps, self.current)
         if not line:
-            return
+            return None
         index = 0
         while index + 1 < len(line) and line[0].gesture and line[index + 1].gesture == line[0].gesture:
             index += 1
-        self.go_to(line[index].id)
+        return line[index].id
 
     def pin(self, step_id: int | None) -> None:
         """Pin a step to compare with."""
-        self.when_free(lambda: self._pin(step_id))
+        self.when_free(lambda: self._pin_done(step_id))
+
+    def _pin_done(self, step_id: int | None) -> None:
+        before = self.pinned_step
+        self._pin(step_id)
+        words = "no reference" if step_id is None else f"the reference, version {self.steps[step_id].number}"
+        self._did(words, lambda: self._pin_back(before), lambda: self._pin_back(step_id))
+
+    def _pin_back(self, step_id: int | None) -> None:
+        self.when_free(lambda: self._pin(None if step_id is None else self.saving.ids(step_id)))
 
     def _pin(self, step_id: int | None) -> None:
         if step_id is not None:
@@ -631,17 +710,30 @@ class Session(QObject):
     def set_reason(self, step_id: int, words: str) -> None:
         """Write why a step was made."""
         step_id = self.saving.ids(step_id)
-        if step_id in self.steps and words != self.steps[step_id].reason:
+        if step_id in self.steps and words != (before := self.steps[step_id].reason):
+            self._put_reason(step_id, words)
+            number = self.steps[step_id].number
+            self._did(f"why version {number}", lambda: self._put_reason(step_id, before), lambda: self._put_reason(step_id, words))
+
+    def _put_reason(self, step_id: int, words: str) -> None:
+        step_id = self.saving.ids(step_id)
+        if step_id in self.steps:
             self.steps[step_id] = replace(self.steps[step_id], reason=words)
             self.saving.put(SetReason(step_id, words))
             self.steps_changed.emit()
 
     def freeze(self, step_id: int, kind: FrozenAs, serial: str) -> None:
         """Mark a step as drawn, cut, laminated or ridden."""
+        self._put_mark(step_id, kind, serial, on=True)
+        self._did(f"the mark “{kind}”", lambda: self._put_mark(step_id, kind, serial, on=False),
+                  lambda: self._put_mark(step_id, kind, serial, on=True))  # fmt: skip
+
+    def _put_mark(self, step_id: int, kind: FrozenAs, serial: str, *, on: bool) -> None:
         step_id = self.saving.ids(step_id)
         step = self.steps[step_id]
-        self.steps[step_id] = replace(step, frozen=(*step.frozen, (kind, serial)))
-        self.saving.put(Mark(step_id, kind, serial))
+        marks = (*step.frozen, (kind, serial)) if on else without_last(step.frozen, (kind, serial))
+        self.steps[step_id] = replace(step, frozen=marks)
+        self.saving.put(Mark(step_id, kind, serial, on))
         self.steps_changed.emit()
 
     def step(self) -> Step:
@@ -650,31 +742,22 @@ class Session(QObject):
 
     # brief and units
 
-    def set_brief(self, brief: Brief) -> None:
-        """Write a brief; figures follow."""
-        if brief != self.brief:
-            self._briefs.append((self.brief, brief))
-            self._undone_briefs.clear()
-            self._use_brief(brief)
-
-    def undo_brief(self) -> None:
-        """Take back the last change of the brief; what another window changed of it meanwhile stays."""
-        if self._briefs:
-            before, after = self._briefs.pop()
-            self._undone_briefs.append((before, after))
-            self._use_brief(merged(after, before, self.brief))
-
-    def redo_brief(self) -> None:
-        """Make the change of the brief again that was taken back last."""
-        if self._undone_briefs:
-            before, after = self._undone_briefs.pop()
-            self._briefs.append((before, after))
-            self._use_brief(merged(before, after, self.brief))
-
-    def _use_brief(self, brief: Brief) -> None:
+    def set_brief(self, brief: Brief, words: str = "") -> None:
+        """Write a brief, `words` for what changes in it; figures follow. Taking it back leaves what another window changed meanwhile."""
         before = self.brief
-        if self._show_brief(brief):
+        if brief != before and self._use_brief(brief):
+            words = words or f"the brief: {' and '.join(differing(before, brief))}"
+            self._did(words, lambda: self._brief_back(brief, before), lambda: self._brief_back(before, brief))
+
+    def _brief_back(self, now: Brief, then: Brief) -> None:
+        self._use_brief(merged(now, then, self.brief))
+
+    def _use_brief(self, brief: Brief) -> bool:
+        before = self.brief
+        shown = self._show_brief(brief)
+        if shown:
             self.saving.put(SetBrief(self.board_id, before, brief))
+        return shown
 
     def _show_brief(self, brief: Brief) -> bool:
         """Let figures follow a brief; False, and why, where no figures follow it."""

@@ -17,6 +17,7 @@ from kelvor.core.mass.stages import WeighIn
 from kelvor.core.materials.recipes import recipes
 from kelvor.core.materials.table import MaterialTable, Rates
 from kelvor.core.shape.construction import Construction
+from kelvor.ui.gestures import Gesture, Gestures
 from kelvor.workshop.store import Entry, Store
 from kelvor.workshop.writes import KeepCoefficient, KeepConstruction, KeepMaterial, Weigh
 
@@ -32,22 +33,22 @@ class Tables(QObject):
     lists_changed = Signal()
     """Constructions or weigh-ins are others."""
 
-    def __init__(self, parent: QObject, store: Store, saving: Callable[[], Saving]) -> None:
+    def __init__(self, parent: QObject, store: Store, saving: Callable[[], Saving], gestures: Gestures) -> None:
+        """What is done to the tables is told to `gestures`."""
         super().__init__(parent)
+        self._gestures = gestures
         self._saving = saving
         self.materials: MaterialTable
         self.coefficients: Coefficients
         self.kept: tuple[Construction, ...]
         self.weighed: tuple[WeighIn, ...] = ()
         """The weigh-ins of the board on the bench."""
-        self._done: list[tuple[str, Callable[[], None]]] = []
         self.read(store)
 
     def read(self, store: Store) -> None:
-        """Take another workshop's tables; what was done to the ones before cannot be taken back any more."""
+        """Take another workshop's tables."""
         materials, coefficients, kept = store.materials(), store.coefficients(), store.constructions()
         self.materials, self.coefficients, self.kept = materials, coefficients, kept
-        self._done = []
 
     def look_again(self, store: Store, board_id: int) -> None:
         """Take in what another window wrote, where nothing of ours waits."""
@@ -72,7 +73,8 @@ class Tables(QObject):
         name = construction.name
         before = next((c for c in self.kept if c.name == name), None)
         self._put_construction(name, construction)
-        self._done.append((f"{name}, kept for all boards", partial(self._put_construction, name, before)))
+        put = self._put_construction
+        self._did(f"{name}, kept for all boards", partial(put, name, before), partial(put, name, construction))
 
     def _put_construction(self, name: str, construction: Construction | None) -> None:
         if construction is not None and name in (c.name for c in self.kept):
@@ -88,7 +90,7 @@ class Tables(QObject):
         before = self.materials.as_it_stands(entry)
         self._put_material(entry)
         words = "rates of the workshop" if isinstance(entry, Rates) else entry.name
-        self._done.append((words, partial(self._back_material, before, entry)))
+        self._did(words, partial(self._back_material, before, entry), partial(self._back_material, entry, before))
 
     def _put_material(self, entry: Entry) -> None:
         before = self.materials.as_it_stands(entry)
@@ -122,7 +124,8 @@ class Tables(QObject):
             )
         before = getattr(self.coefficients, key)
         self._put_coefficient(key, value)
-        self._done.append((f"{about.group.lower()}, {about.label.lower()}", partial(self._put_coefficient, key, before)))
+        words, put = f"{about.group.lower()}, {about.label.lower()}", self._put_coefficient
+        self._did(words, partial(put, key, before), partial(put, key, value))
 
     def _put_coefficient(self, key: str, value: float) -> None:
         self.coefficients = replace(self.coefficients, **{key: value})
@@ -133,8 +136,8 @@ class Tables(QObject):
         """Write a weigh-in of the board on the bench."""
         before = next((w for w in self.weighed if w.stage == weighed.stage), WeighIn(weighed.stage, 0.0))
         self._put_weighed(board_id, step, weighed)
-        back = partial(self._put_weighed, board_id, step, before)
-        self._done.append((f"weigh-in, {weighed.stage}", back))
+        put = self._put_weighed
+        self._did(f"weigh-in, {weighed.stage}", partial(put, board_id, step, before), partial(put, board_id, step, weighed))
 
     def _put_weighed(self, board_id: int, step: int, weighed: WeighIn) -> None:
         rest = tuple(w for w in self.weighed if w.stage != weighed.stage)
@@ -142,10 +145,5 @@ class Tables(QObject):
         self._saving().put(Weigh(board_id, step, weighed))
         self.lists_changed.emit()
 
-    def undo(self) -> str:
-        """Take back the last change of what belongs to the workshop, and say which; nothing when nothing was changed."""
-        if not self._done:
-            return ""
-        words, back = self._done.pop()
-        back()
-        return words
+    def _did(self, words: str, back: Callable[[], None], again: Callable[[], None]) -> None:
+        self._gestures.did(Gesture(words, back, again))

@@ -365,6 +365,12 @@ class Store:
                 "INSERT INTO frozen (step_id, made_at, kind, serial) VALUES (?, ?, ?, ?)", (step_id, _now(), kind, serial)
             )
 
+    def unfreeze(self, step_id: int, kind: FrozenAs, serial: str) -> None:
+        """Take the newest such mark of a step back."""
+        with self._writing() as db:
+            db.execute("DELETE FROM frozen WHERE id = (SELECT max(id) FROM frozen WHERE step_id = ? AND kind = ? AND serial = ?)",
+                       (step_id, kind, serial))  # fmt: skip
+
     def pin(self, board_id: int, step_id: int | None) -> None:
         """Pin a step of a board to compare with, or none."""
         with self._writing() as db:

@@ -124,11 +124,12 @@ class SetReason:
 
 @dataclass(frozen=True, slots=True, eq=False)
 class Mark:
-    """A step drawn, cut, laminated or ridden."""
+    """A step drawn, cut, laminated or ridden; or, where `on` is not, that mark taken back."""
 
     step: int
     kind: FrozenAs
     serial: str
+    on: bool = True
 
     @property
     def words(self) -> str:
@@ -137,7 +138,10 @@ class Mark:
 
     def into(self, store: Store, ids: Ids) -> None:
         """Write it."""
-        store.freeze(ids(self.step), self.kind, self.serial)
+        if self.on:
+            store.freeze(ids(self.step), self.kind, self.serial)
+        else:
+            store.unfreeze(ids(self.step), self.kind, self.serial)
 
 
 @dataclass(frozen=True, slots=True, eq=False)

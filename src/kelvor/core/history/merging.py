@@ -26,3 +26,10 @@ def merged(base: Any, mine: Any, theirs: Any) -> Any:
         kept = tuple(item for item in theirs if item in mine or item not in base)  # less what I took off
         return kept + tuple(item for item in mine if item not in base and item not in kept)
     return mine
+
+
+def differing(before: Any, after: Any) -> list[str]:
+    """The fields in which two values of one kind differ, in words."""
+    return [
+        f.name.replace("_", " ") for f in dataclasses.fields(before) if getattr(before, f.name) != getattr(after, f.name)
+    ]

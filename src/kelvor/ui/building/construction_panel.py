@@ -250,6 +250,8 @@ class ConstructionPanel(QFrame):
             self._problem(str(error))
             return
         kept = replace(c, name=name)
-        self.session.tables.keep_construction(kept)
-        self._commit(kept, f"Kept as {name} for all boards")
+        words = f"Kept as {name} for all boards"
+        with self.session.gestures.as_one(words):
+            self.session.tables.keep_construction(kept)
+            self._commit(kept, words)
         self.keep_name.clear()

@@ -42,8 +42,8 @@ class WeighIns(QWidget):
         self.write_button = QPushButton("Write it down")
         self.write_button.clicked.connect(self.write)
         self.back_button = QPushButton("Undo")
-        self.back_button.setToolTip("Takes back the last change of the workshop's tables (Ctrl+Alt+Z)")
-        self.back_button.clicked.connect(session.undo_tables)
+        self.back_button.setToolTip("Takes back what was done last (Ctrl+Z)")
+        self.back_button.clicked.connect(session.undo)
         row = QHBoxLayout()
         for part in (self.stage, self.field, self.read_button, self.write_button, self.back_button):
             row.addWidget(part)

@@ -66,8 +66,8 @@ class ConditionsPanel(QWidget):
         self.gear, self.foil = QComboBox(), QComboBox()
         self.gear.setAccessibleName("Gear in use")
         self.foil.setAccessibleName("Foil in use")
-        self.gear.activated.connect(lambda i: session.set_brief(replace(session.brief, wing_in_use=i)))
-        self.foil.activated.connect(lambda i: session.set_brief(replace(session.brief, foil_in_use=i)))
+        self.gear.activated.connect(lambda i: session.set_brief(replace(session.brief, wing_in_use=i), "the gear in use"))
+        self.foil.activated.connect(lambda i: session.set_brief(replace(session.brief, foil_in_use=i), "the foil in use"))
         for row, (label, box) in enumerate(((self.gear_label, self.gear), (self.foil_label, self.foil)), start=2):
             grid.addWidget(label, row, 0)
             grid.addWidget(box, row, 1)

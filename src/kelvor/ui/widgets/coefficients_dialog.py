@@ -37,7 +37,7 @@ class CoefficientsDialog(Panel):
         self.column.insertWidget(3, note)
         undo = QPushButton("Undo")
         undo.setAutoDefault(False)
-        undo.setToolTip("Takes back the last change of the workshop's tables (Ctrl+Alt+Z)")
+        undo.setToolTip("Takes back what was done last (Ctrl+Z)")
         undo.clicked.connect(self._undo)
         self.form.addRow("", undo)
         self.table.cellChanged.connect(self._typed)
@@ -75,6 +75,6 @@ class CoefficientsDialog(Panel):
         self.fill()
 
     def _undo(self) -> None:
-        self.session.undo_tables()
+        self.session.undo()
         self.problem.setText("")
         self.fill()

@@ -63,7 +63,7 @@ class MaterialsDialog(Panel):
         self.column.insertWidget(3, note)
         self.undo = QPushButton("Undo")
         self.undo.setAutoDefault(False)
-        self.undo.setToolTip("Takes back the last change of the workshop's tables (Ctrl+Alt+Z)")
+        self.undo.setToolTip("Takes back what was done last (Ctrl+Z)")
         self.undo.clicked.connect(self._undo)
         self.form.addRow("", self.undo)
         self.kind.activated.connect(lambda _: self.show_kind())
@@ -91,7 +91,7 @@ class MaterialsDialog(Panel):
         self.table.blockSignals(False)
 
     def _undo(self) -> None:
-        self.session.undo_tables()
+        self.session.undo()
         self.problem.setText("")
         self.show_kind()
 

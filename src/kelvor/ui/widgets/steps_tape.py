@@ -111,9 +111,9 @@ class Dots(QWidget):
     def keyPressEvent(self, event: QKeyEvent) -> None:
         """Left and right walk the steps, P pins."""
         if event.key() == Qt.Key.Key_Left:
-            self.session.undo()
+            self.session.step_back()
         elif event.key() == Qt.Key.Key_Right:
-            self.session.redo()
+            self.session.step_on()
         elif event.key() == Qt.Key.Key_P:
             self.session.pin(self.session.current)
         else:
