@@ -25,13 +25,13 @@ from kelvor.core.errors import RefusedEdit
 from kelvor.core.floating.balance import plane_at, sink
 from kelvor.core.floating.clipping import Hull
 from kelvor.core.floating.stage import float_stage
+from kelvor.core.levers.additions import BOTTOM, DECK, with_fin_set, with_fitting, with_layer_added, with_winger
+from kelvor.core.levers.layers_worth import layers_worth, with_count
 from kelvor.core.live import evaluate_live
 from kelvor.core.mass.board_mass import board_mass
 from kelvor.core.materials.layup import with_construction
 from kelvor.core.materials.table import HANDBOOK
 from kelvor.core.measure.size import wide_point
-from kelvor.core.seek.additions import BOTTOM, DECK, with_fin_set, with_fitting, with_layer_added, with_winger
-from kelvor.core.seek.layers_worth import layers_worth, with_count
 from kelvor.core.shape.geometry import geometry
 from kelvor.core.shape.sections import Resolution
 from kelvor.core.shape.surface import mesh

@@ -15,12 +15,12 @@ from kelvor.core.evaluation import ride_case, settle
 from kelvor.core.fluids import GRAVITY, Water
 from kelvor.core.jobs import Job, lever_job, ride_job, sweep_job
 from kelvor.core.lattice import lattice
+from kelvor.core.levers.catalogue import levers
 from kelvor.core.live import evaluate_live
 from kelvor.core.materials.table import HANDBOOK
 from kelvor.core.planing.savitsky import equilibrium
 from kelvor.core.ride.condition import condition_of, span
 from kelvor.core.ride.stage import SWEEP, ride
-from kelvor.core.seek.levers import levers
 from kelvor.core.shape.surface import mesh
 from kelvor.core.units import KNOT
 from kelvor.demo.boards import demo_boards

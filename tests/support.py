@@ -16,7 +16,7 @@ from kelvor.core.disciplines import Discipline
 from kelvor.core.drive.sails import blowing, trimmed
 from kelvor.core.errors import RefusedEdit
 from kelvor.core.evaluation import evaluate
-from kelvor.core.seek.additions import BOTTOM, DECK, with_layer_added, with_parallel_run, with_winger
+from kelvor.core.levers.additions import BOTTOM, DECK, with_layer_added, with_parallel_run, with_winger
 from kelvor.core.shape.battens import Batten, Ruler, Weight
 from kelvor.core.shape.board import Board
 from kelvor.core.shape.edits import with_nose_kind, with_tail_kind

@@ -9,7 +9,7 @@ import unittest
 from pathlib import Path
 
 from kelvor.core.errors import InputError, KelvorError
-from kelvor.core.seek.levers import levers, pull
+from kelvor.core.levers.catalogue import levers, pull
 from kelvor.core.units import Quantity, System, parse
 from kelvor.demo.boards import demo_boards
 from kelvor.demo.workshop import create_demo

@@ -15,6 +15,7 @@ from kelvor.core.brief import Wing
 from kelvor.core.coefficients import HANDBOOK_COEFFICIENTS as TABLE
 from kelvor.core.evaluation import evaluate, ride_case, settle
 from kelvor.core.fluids import GRAVITY
+from kelvor.core.levers.catalogue import levers, pull
 from kelvor.core.live import evaluate_live
 from kelvor.core.planing.edge import edge_trim, steepened
 from kelvor.core.ride.balance import strap_reach
@@ -23,7 +24,6 @@ from kelvor.core.ride.condition import Condition
 from kelvor.core.ride.going import least_wind
 from kelvor.core.ride.model import RideModel
 from kelvor.core.ride.sailing import FAST_COURSE, fin_ladder
-from kelvor.core.seek.levers import levers, pull
 from kelvor.core.shape.battens import Batten
 from kelvor.core.shape.sections import Resolution
 from kelvor.core.units import DEGREE, KNOT
@@ -157,19 +157,19 @@ class Trends(unittest.TestCase):
         _, brief = demo("eider-148")
         wings = tuple(Wing(name=f"{area}", area=area, mass=8.5) for area in (6.5, 7.5, 8.5, 9.5))
         case = BoardCase(_model("eider-148", wings=wings, wing_in_use=0), {})
-        still, pumped = ([least_wind(rigged, case.way, pumped=p)[0] for rigged in case.rigs] for p in (False, True))
+        still, pumped = ([least_wind(rigged, case.run_up, pumped=p)[0] for rigged in case.rigs] for p in (False, True))
         self.assertTrue((np.diff(still) < 0).all() and (np.diff(pumped) < 0).all(), (still, pumped))
         self.assertTrue(all(0.5 * a < b < 0.98 * a for a, b in zip(still, pumped, strict=True)), (still, pumped))
         stronger = BoardCase(_model("eider-148", wings=wings, wing_in_use=0, peak_watts=1.5 * brief.peak_watts), {})
-        self.assertLess(least_wind(stronger.rigs[0], stronger.way, pumped=True)[0], pumped[0])
+        self.assertLess(least_wind(stronger.rigs[0], stronger.run_up, pumped=True)[0], pumped[0])
 
     def test_stock_rocker_costs_power_to_plane_but_never_a_third_of_it(self):
         board, brief = demo("turnstone-77")
         tops = []
         for share in (1.0, 1.1, 1.2, 1.3):
             bent = replace(board, rocker=Batten(tuple(replace(w, value=share * w.value) for w in board.rocker.weights)))
-            way = ride_case(settle(evaluate_live(bent, brief, Resolution.COARSE))).way
-            tops.append(way.top.drag * way.planes)
+            run_up = ride_case(settle(evaluate_live(bent, brief, Resolution.COARSE))).run_up
+            tops.append(run_up.top.drag * run_up.planes)
         self.assertTrue((np.diff(tops) > 0).all(), tops)
         self.assertLess(tops[-1] / tops[0], 1.33)
 

@@ -8,10 +8,10 @@ from kelvor.core.coefficients import HANDBOOK_COEFFICIENTS
 from kelvor.core.errors import InputError, RefusedEdit
 from kelvor.core.evaluation import evaluate
 from kelvor.core.jobs import Job, lever_job
+from kelvor.core.levers.catalogue import levers, pull
+from kelvor.core.levers.lever import chosen
 from kelvor.core.materials.table import HANDBOOK
 from kelvor.core.ride.phases import PHASES
-from kelvor.core.seek.lever import chosen
-from kelvor.core.seek.levers import levers, pull
 from kelvor.core.shape.fittings import BOX_SIZES
 from kelvor.core.shape.sections import Resolution
 from kelvor.core.units import DEGREE, System

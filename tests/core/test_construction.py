@@ -10,6 +10,7 @@ import numpy as np
 
 from kelvor.core.brief import Brief
 from kelvor.core.errors import InputError
+from kelvor.core.levers.layers_worth import built, fittings_count, layers_worth, with_count
 from kelvor.core.live import evaluate_live
 from kelvor.core.mass.built import ribs, wood_share
 from kelvor.core.mass.stages import STAGES, WeighIn, block_volume, forecasts, traced
@@ -19,7 +20,6 @@ from kelvor.core.materials.makeability import checked_by_straight_edge, makeabil
 from kelvor.core.materials.recipes import CARBON_BAGGED, GLASS_BY_HAND, HOLLOW_WOOD, SANDWICH
 from kelvor.core.materials.sheet import BATCH, sheet
 from kelvor.core.materials.table import HANDBOOK, changed
-from kelvor.core.seek.layers_worth import built, fittings_count, layers_worth, with_count
 from kelvor.core.shape.construction import Coat, Core, Ply, Stringer
 from kelvor.core.shape.edits import with_tail_cut
 from kelvor.core.shape.geometry import geometry

@@ -11,9 +11,7 @@ from kelvor.core.disciplines import AT_REST, END_FOR_END, FAMILIES, FOILING, fam
 from kelvor.core.errors import RefusedEdit
 from kelvor.core.evaluation import evaluate, settle
 from kelvor.core.findings import Severity
-from kelvor.core.live import evaluate_live
-from kelvor.core.ride.phases import PHASES
-from kelvor.core.seek.additions import (
+from kelvor.core.levers.additions import (
     BOTTOM,
     DECK,
     with_fin_set,
@@ -23,8 +21,10 @@ from kelvor.core.seek.additions import (
     with_winger,
     without_fittings,
 )
+from kelvor.core.levers.catalogue import levers, pull
+from kelvor.core.live import evaluate_live
+from kelvor.core.ride.phases import PHASES
 from kelvor.core.seek.curvature import with_curvature
-from kelvor.core.seek.levers import levers, pull
 from kelvor.core.seek.rocker_lines import ROCKER_LINES, absorbers, line_height, with_line_height
 from kelvor.core.shape.edits import with_nose_kind, with_tail_kind
 from kelvor.core.shape.fairness import line_curve, straight_edge

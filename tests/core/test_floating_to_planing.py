@@ -9,12 +9,12 @@ import numpy as np
 from kelvor.core.displacement.hull import resistance
 from kelvor.core.evaluation import ride_case, settle
 from kelvor.core.fluids import GRAVITY
+from kelvor.core.levers.catalogue import levers, pull
 from kelvor.core.live import evaluate_live
 from kelvor.core.measure.stance import feet
 from kelvor.core.planing import savitsky
 from kelvor.core.planing.bottom import lifting_beam
 from kelvor.core.planing.states import Planer
-from kelvor.core.seek.levers import levers, pull
 from kelvor.core.smooth import rising
 from kelvor.core.units import DEGREE, KNOT
 from kelvor.demo.boards import demo_boards
@@ -82,7 +82,7 @@ class NoCorners(unittest.TestCase):
 
     def test_a_little_more_width_changes_planing_speed_and_hump_a_little(self):
         """An audit saw 7.8, 6.6 and 7.8 kn as a board grew by a twentieth: the figures sat on the speeds looked at."""
-        found = [ride_case(settle(evaluate_live(*_widened("shearwater-69", by)))).way for by in np.linspace(0.0, 0.03, 7)]
+        found = [ride_case(settle(evaluate_live(*_widened("shearwater-69", by)))).run_up for by in np.linspace(0.0, 0.03, 7)]
         planes, hump = np.array([w.planes for w in found]) / KNOT, np.array([w.top.drag for w in found])
         self.assertLess(np.abs(np.diff(planes)).max(), 0.12)
         self.assertTrue((np.diff(planes) < 0.01).all(), planes)
@@ -205,8 +205,8 @@ class Trends(unittest.TestCase):
 
     def test_more_stock_rocker_costs_power_to_plane_but_never_a_third_of_it(self):
         for slug in ("shearwater-76", "turnstone-77", "skua-102"):
-            base = ride_case(settle(evaluate_live(*DEMO[slug]))).way
-            more = ride_case(settle(evaluate_live(*_pulled(slug, "nose_rocker", 0.02)))).way
+            base = ride_case(settle(evaluate_live(*DEMO[slug]))).run_up
+            more = ride_case(settle(evaluate_live(*_pulled(slug, "nose_rocker", 0.02)))).run_up
             with self.subTest(slug):
                 self.assertLess(more.top.drag * more.top.speed / (base.top.drag * base.top.speed), 1.33)
 

@@ -9,12 +9,12 @@ import numpy as np
 from kelvor.core.brief import Brief
 from kelvor.core.errors import RefusedEdit
 from kelvor.core.evaluation import evaluate, settle
+from kelvor.core.levers.additions import BOTTOM, with_layer_added
+from kelvor.core.levers.catalogue import levers, pull
 from kelvor.core.live import evaluate_live
 from kelvor.core.materials.layup import with_construction
 from kelvor.core.materials.recipes import CARBON_BAGGED
 from kelvor.core.materials.table import HANDBOOK
-from kelvor.core.seek.additions import BOTTOM, with_layer_added
-from kelvor.core.seek.levers import levers, pull
 from kelvor.core.shape.fittings import BOX_SIZES
 from kelvor.core.shape.layers import Layout, Ledge, ShapingLayer
 from kelvor.core.shape.places import Place

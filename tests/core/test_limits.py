@@ -12,16 +12,16 @@ from kelvor.core.brief import Brief, Foil, Rider, Target, Wing
 from kelvor.core.errors import InputError, KelvorError, one_line
 from kelvor.core.evaluation import evaluate
 from kelvor.core.history.merging import merged
+from kelvor.core.levers.catalogue import levers, pull
 from kelvor.core.limits import Along, Limit, Many, Text, limit_of, named, problems, within
 from kelvor.core.mass.stages import WeighIn
 from kelvor.core.materials.table import MaterialTable
-from kelvor.core.plain import hints_of
-from kelvor.core.seek.levers import levers, pull
 from kelvor.core.shape.board import Board
 from kelvor.core.shape.checks import check_value
 from kelvor.core.shape.layers import Channels, DeckLayer, Ledge, ShapingLayer
 from kelvor.core.shape.places import Place
 from kelvor.core.shape.schedules import Schedule
+from kelvor.core.snapshot import hints_of
 from kelvor.core.units import Quantity, System, parse
 from kelvor.demo.boards import all_demo_boards, demo_boards
 from kelvor.exchange.documents import board_text, parse_board, schemas

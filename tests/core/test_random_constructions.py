@@ -9,6 +9,7 @@ import numpy as np
 
 from kelvor.core.brief import Brief
 from kelvor.core.disciplines import Discipline
+from kelvor.core.levers.layers_worth import built, with_count
 from kelvor.core.live import evaluate_live
 from kelvor.core.mass.board_mass import board_mass
 from kelvor.core.mass.stages import STAGES, forecasts
@@ -16,7 +17,6 @@ from kelvor.core.materials.layup import layup, with_construction
 from kelvor.core.materials.recipes import recipes
 from kelvor.core.materials.sheet import sheet
 from kelvor.core.materials.table import HANDBOOK
-from kelvor.core.seek.layers_worth import built, with_count
 from kelvor.core.shape.construction import ZONES, Coat, Construction, Core, Ply, Stringer
 from kelvor.core.shape.geometry import Geometry
 from kelvor.core.shape.places import Place

@@ -12,12 +12,12 @@ from kelvor.core.coefficients import HANDBOOK_COEFFICIENTS
 from kelvor.core.disciplines import FAMILIES
 from kelvor.core.evaluation import evaluate, ride_case
 from kelvor.core.jobs import Job, lever_job, ride_job, sweep_job
+from kelvor.core.levers.catalogue import levers, pull
 from kelvor.core.materials.table import HANDBOOK
 from kelvor.core.ride.condition import Condition, condition_of, span, windy
 from kelvor.core.ride.phases import PHASES
 from kelvor.core.ride.pictures import Chart, Drawing
 from kelvor.core.ride.stage import ride
-from kelvor.core.seek.levers import levers, pull
 from kelvor.core.starting.families import first_board
 from kelvor.core.units import DEGREE, KNOT
 from kelvor.demo.boards import demo_boards
@@ -147,7 +147,7 @@ class Senses(unittest.TestCase):
         board = replace(board, layers=tuple(layer for layer in board.layers if layer.kind != "cut_out"))
         brief = slalom_brief()
         wide = pulled(board, "width_1ft_tail", next(x for x in levers(board) if x.key == "width_1ft_tail").read(board) + 0.06)
-        now, then = (ride_case(evaluate(b, brief)).way.planes for b in (wide, board))
+        now, then = (ride_case(evaluate(b, brief)).run_up.planes for b in (wide, board))
         self.assertLess(now, then)
 
     def test_cut_outs_take_running_bottom_away_and_keep_litres(self):

@@ -127,7 +127,7 @@ class Driving(unittest.TestCase):
 
     def test_going_over_the_hump_asks_no_more_than_going_all_the_way(self):
         case = case_of("eider-148")
-        over = least_wind(case.rigged, case.way, case.way.top.speed).wind
+        over = least_wind(case.rigged, case.run_up, case.run_up.top.speed).wind
         self.assertLessEqual(over, case.least_winds[0][0] + 1e-6)
 
     def test_no_course_into_the_wind_and_faster_with_more_of_it(self):
@@ -135,7 +135,7 @@ class Driving(unittest.TestCase):
         slow, fast = (polar(case.rigged, knots * KNOT) for knots in (12, 20))
         self.assertLess(slow.at(40 * DEGREE), 0.6 * slow.speed.max())
         self.assertGreater(fast.speed.max(), slow.speed.max() + 1.0)
-        up, down = (fast.best(upwind=u, running=case.way.planes) for u in (True, False))
+        up, down = (fast.best(upwind=u, running=case.run_up.planes) for u in (True, False))
         self.assertTrue(40 * DEGREE < up.angle < 90 * DEGREE < down.angle)
         self.assertAlmostEqual(up.made_good, up.speed * math.cos(up.angle), delta=0.05)
 

@@ -6,15 +6,15 @@ from dataclasses import replace
 import numpy as np
 
 from kelvor.core.errors import RefusedEdit
-from kelvor.core.plain import from_plain, to_plain
+from kelvor.core.levers.catalogue import levers, pull, with_length_at
 from kelvor.core.seek.holding import hold, volume_of, widest, with_volume
-from kelvor.core.seek.levers import levers, pull, with_length_at
 from kelvor.core.seek.typed import with_batten_at, with_width_at
 from kelvor.core.shape.board import Board, LockedZone, Locks
 from kelvor.core.shape.edits import with_length, with_nose_kind, with_tail_kind
 from kelvor.core.shape.outline import half_width
 from kelvor.core.shape.sections import Resolution
 from kelvor.core.shape.weights import Hold, added, moved, place_and_value, taken_off, with_ruler_toggled
+from kelvor.core.snapshot import from_plain, to_plain
 from kelvor.demo.boards import demo_boards, sandpiper
 from tests.support import plain_board, random_board
 

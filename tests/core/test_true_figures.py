@@ -11,10 +11,10 @@ from kelvor.core.coefficients import HANDBOOK_COEFFICIENTS as TABLE
 from kelvor.core.errors import RefusedEdit
 from kelvor.core.evaluation import ride_case, settle
 from kelvor.core.fluids import GRAVITY, air_density
+from kelvor.core.levers.catalogue import levers, pull
 from kelvor.core.live import evaluate_live
 from kelvor.core.ride.condition import Condition, condition_of
 from kelvor.core.ride.stage import ride
-from kelvor.core.seek.levers import levers, pull
 from kelvor.core.shape.battens import Batten
 from kelvor.core.shape.schedules import Schedule
 from kelvor.core.shape.sections import Resolution

@@ -8,7 +8,7 @@ from pathlib import Path
 from kelvor import files
 from kelvor.core.brief import Brief, Rider, Target
 from kelvor.core.errors import InputError, KelvorError
-from kelvor.core.plain import to_plain
+from kelvor.core.snapshot import to_plain
 from kelvor.demo.boards import demo_boards
 from kelvor.exchange.checking import problems
 from kelvor.exchange.documents import DocumentError, board_text, brief_text, parse_board, parse_brief, read_board, schemas

@@ -11,9 +11,9 @@ import numpy as np
 
 from kelvor.core.brief import Brief, Rider
 from kelvor.core.figures import by_key
+from kelvor.core.levers.catalogue import levers, pull
 from kelvor.core.live import evaluate_live
 from kelvor.core.seek.holding import with_volume
-from kelvor.core.seek.levers import levers, pull
 from kelvor.core.seek.typed import with_widest
 from kelvor.core.shape.layers import ShapingLayer
 from kelvor.core.shape.schedules import Schedule

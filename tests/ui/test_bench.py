@@ -30,7 +30,7 @@ class Dragging(WindowCase):
         )
         self.window.grab()
         width = 200 * place_and_value(session.live.board, held)[1]
-        self.assertTrue(self.bench.furniture.read.startswith(f"{width:.1f} cm at "), self.bench.furniture.read)
+        self.assertTrue(self.bench.annotations.read.startswith(f"{width:.1f} cm at "), self.bench.annotations.read)
         self.mouse(self.bench, QEvent.Type.MouseButtonRelease, up.x(), up.y())
         self.assertEqual(len(session.steps), steps + 1)
         self.assertEqual(session.store.board(session.current), session.live.board)

@@ -138,7 +138,7 @@ class Remarks(WindowCase):
         self.thin()
         self.assertIn("foam at the tail", self.problem())
         self.window.grab()
-        rect, words, _ = self.bench.furniture.remarks[0]
+        rect, words, _ = self.bench.annotations.remarks[0]
         self.assertAlmostEqual(rect.center().x(), self.bench.layout_now().px(0.0), delta=3)
         self.assertIn("Keep", words)
         self.session.undo()
@@ -163,7 +163,7 @@ class Remarks(WindowCase):
         # the note is marked on the profile as well, and its mark shows the place
         self.bench.set_station(1.0)
         self.window.grab()
-        rect, words, place = self.bench.furniture.remarks[0]
+        rect, words, place = self.bench.annotations.remarks[0]
         self.assertIn("bridges", words)
         self.click(self.bench, rect.center().x(), rect.center().y())
         self.assertAlmostEqual(self.bench.station, place, places=6)
@@ -186,7 +186,7 @@ class Drawing(WindowCase):
             self.assertAlmostEqual(float(self.bench.station_text().replace("−", "-")), shown, delta=0.06)
         self.assertIn("Section at 60.0", f"Section at {self.shape.section._station_text}")
         self.window.grab()
-        rect, stretch = self.bench.furniture.scale_rects[-1]
+        rect, stretch = self.bench.annotations.scale_rects[-1]
         self.click(self.bench, rect.center().x(), rect.center().y())
         self.assertEqual((self.bench.stretch, stretch), (5.0, 5.0))
         layout = self.bench.layout_now()

@@ -10,13 +10,13 @@ from kelvor.core.brief import Brief, Rider, Target
 from kelvor.core.evaluation import evaluate, settle
 from kelvor.core.figures import Figure, FigureDefinition, band_words, by_key
 from kelvor.core.history.steps import Step, TapeStop
+from kelvor.core.levers.catalogue import levers
+from kelvor.core.levers.layers_worth import Worth
 from kelvor.core.live import evaluate_live
 from kelvor.core.materials.layup import cloth_plan
 from kelvor.core.materials.recipes import CARBON_BAGGED
 from kelvor.core.materials.table import HANDBOOK
 from kelvor.core.seek.holding import Change
-from kelvor.core.seek.layers_worth import Worth
-from kelvor.core.seek.levers import levers
 from kelvor.core.shape.construction import Coat, Ply, Stringer
 from kelvor.core.shape.places import Place
 from kelvor.core.shape.weights import Hold, moved

@@ -11,9 +11,9 @@ from kelvor.core.brief import Target
 from kelvor.core.evaluation import evaluate
 from kelvor.core.figures import Better
 from kelvor.core.jobs import LeverEffect
+from kelvor.core.levers.catalogue import levers
 from kelvor.core.ride.phases import PHASES
 from kelvor.core.ride.pictures import Chart, Line
-from kelvor.core.seek.levers import levers
 from kelvor.core.units import KNOT, Quantity, System
 from kelvor.core.verdicts import judged
 from kelvor.demo.boards import demo_boards

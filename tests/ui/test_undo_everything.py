@@ -5,9 +5,9 @@ from contextlib import closing, suppress
 from dataclasses import replace
 
 from kelvor.core.errors import InputError
+from kelvor.core.levers.catalogue import levers
 from kelvor.core.mass.stages import WeighIn
 from kelvor.core.materials.recipes import recipes
-from kelvor.core.seek.levers import levers
 from kelvor.workshop.store import Store
 from tests.ui.case import WindowCase
 

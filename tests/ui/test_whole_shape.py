@@ -170,7 +170,7 @@ class PlanLines(ShapeCase):
         clash = [f for f in self.session.evaluation.findings if f.code == "fittings_meet"]
         self.assertTrue(clash and clash[0].place is not None)
         self.window.grab()
-        words = [text for _, text, _ in self.bench.furniture.remarks]
+        words = [text for _, text, _ in self.bench.annotations.remarks]
         self.assertTrue(any("meet" in text for text in words), words)
         self.assertIn("meet", self.shape.problem.toolTip())
 

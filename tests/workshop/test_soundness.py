@@ -15,7 +15,7 @@ from pathlib import Path
 
 from kelvor.cli import main
 from kelvor.core.errors import InputError
-from kelvor.core.plain import to_plain
+from kelvor.core.snapshot import to_plain
 from kelvor.demo.workshop import create_demo
 from kelvor.exchange.checking import problems
 from kelvor.workshop.rescue import rescue

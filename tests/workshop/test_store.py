@@ -17,11 +17,11 @@ from kelvor.core.brief import Brief, Rider
 from kelvor.core.coefficients import HANDBOOK_COEFFICIENTS
 from kelvor.core.errors import InputError
 from kelvor.core.history.steps import ahead, folded, lineage
+from kelvor.core.levers.layers_worth import with_count
 from kelvor.core.mass.stages import WeighIn
 from kelvor.core.materials.recipes import CARBON_BAGGED
 from kelvor.core.materials.table import HANDBOOK, changed
 from kelvor.core.seek.holding import Change
-from kelvor.core.seek.layers_worth import with_count
 from kelvor.core.units import Quantity
 from kelvor.demo.workshop import create_demo
 from kelvor.exchange.checking import problems as check_file

@@ -10,12 +10,12 @@ from kelvor.core.figures import FigureDefinition
 from kelvor.core.floating import stage as floating
 from kelvor.core.measure import lines, size, stance
 from kelvor.core.ride import stage as ride
-from kelvor.core.ride import surface, wing_foil
+from kelvor.core.ride import statics, wing_foil
 from kelvor.core.ride.phases import PHASES
 from kelvor.core.stiffness import stage as stiffness
 
 BOOK: tuple[FigureDefinition, ...] = (
-    *size.FIGURES, *lines.FIGURES, *stance.FIGURES, *surface.FIGURES, *wing_foil.FIGURES, *floating.FIGURES, *stiffness.FIGURES, *ride.FIGURES,
+    *size.FIGURES, *lines.FIGURES, *stance.FIGURES, *statics.FIGURES, *wing_foil.FIGURES, *floating.FIGURES, *stiffness.FIGURES, *ride.FIGURES,
 )  # fmt: skip
 BY_KEY = {figure.key: figure for figure in BOOK}
 RIDDEN = frozenset(figure.key for figure in ride.FIGURES)

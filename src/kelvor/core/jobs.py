@@ -16,14 +16,14 @@ from kelvor.core.coefficients import Coefficients
 from kelvor.core.errors import RefusedEdit
 from kelvor.core.evaluation import Evaluation, ride_case, settle
 from kelvor.core.figures import Figure, by_key
+from kelvor.core.levers.catalogue import levers, pull
+from kelvor.core.levers.lever import Lever
 from kelvor.core.live import evaluate_live
 from kelvor.core.materials.table import MaterialTable
 from kelvor.core.ride.case import BoardCase
 from kelvor.core.ride.condition import Condition, at, condition_of
 from kelvor.core.ride.phases import PHASES
 from kelvor.core.ride.stage import Ride, ride
-from kelvor.core.seek.lever import Lever
-from kelvor.core.seek.levers import levers, pull
 from kelvor.core.shape.board import Board
 from kelvor.core.shape.sections import Resolution
 

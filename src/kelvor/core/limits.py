@@ -18,7 +18,7 @@ from functools import cache
 from typing import Annotated, Any, Literal, Union, get_args, get_origin
 
 from kelvor.core.errors import InputError, one_line
-from kelvor.core.plain import hints_of
+from kelvor.core.snapshot import hints_of
 from kelvor.core.units import Quantity, System, text, unit_of
 
 MOST_ITEMS = 200

@@ -65,11 +65,11 @@ class Live:
     @cached_property
     def figures(self) -> tuple[Figure, ...]:
         """The measures, and the phase figures that need no float."""
-        from kelvor.core.ride.surface import surface_figures
+        from kelvor.core.ride.statics import static_figures
         from kelvor.core.ride.wing_foil import wing_foil_figures
 
         measured, measures, mass = self.geometry, self.measures, self.mass.total
-        found = measures.figures + surface_figures(measured, measures, mass, self.brief)
+        found = measures.figures + static_figures(measured, measures, mass, self.brief)
         if self.brief.discipline in FOILING:
             found += wing_foil_figures(measured, measures, mass, self.brief, self.coefficients)
         return found

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from kelvor.core.brief import Brief
-from kelvor.core.seek.levers import levers, pull
+from kelvor.core.levers.catalogue import levers, pull
 from kelvor.core.shape.board import Board
 
 

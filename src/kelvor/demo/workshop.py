@@ -6,8 +6,8 @@ from pathlib import Path
 from typing import cast
 
 from kelvor.core.history.steps import FrozenAs
+from kelvor.core.levers.catalogue import levers, pull
 from kelvor.core.seek.holding import volume_of
-from kelvor.core.seek.levers import levers, pull
 from kelvor.core.shape.sections import Resolution
 from kelvor.demo.boards import all_demo_boards
 from kelvor.workshop.store import Store

@@ -19,11 +19,11 @@ from kelvor.core.findings import fatal
 from kelvor.core.limits import Along, Limit, Many, Text, declared, problems, si_unit
 from kelvor.core.materials.layup import cloth_plan
 from kelvor.core.materials.table import HANDBOOK, MaterialTable
-from kelvor.core.plain import from_plain, to_plain
 from kelvor.core.shape.board import Board
 from kelvor.core.shape.checks import check_value
 from kelvor.core.shape.geometry import geometry
 from kelvor.core.shape.layers import Layer
+from kelvor.core.snapshot import from_plain, to_plain
 from kelvor.files import read_text
 
 BOARD_SCHEMA = "kelvor.board/1"

@@ -8,7 +8,7 @@ from typing import Any
 from kelvor.core.evaluation import Evaluation
 from kelvor.core.figures import Figure, band_words
 from kelvor.core.findings import Finding
-from kelvor.core.plain import to_plain
+from kelvor.core.snapshot import to_plain
 from kelvor.core.units import System, said_in, text
 
 EVALUATION_SCHEMA = "kelvor.evaluation/1"

@@ -11,7 +11,7 @@ from pathlib import Path
 
 from kelvor.core.errors import InputError, one_line
 from kelvor.core.limits import problems
-from kelvor.core.plain import from_plain, to_plain
+from kelvor.core.snapshot import from_plain, to_plain
 from kelvor.core.starting.readings import Reading
 from kelvor.core.units import FOOT, INCH
 from kelvor.files import read_text

@@ -26,7 +26,7 @@ from PySide6.QtWidgets import (
 
 from kelvor.core.errors import KelvorError, one_line
 from kelvor.core.history.steps import FrozenAs
-from kelvor.core.seek.levers import with_length_at
+from kelvor.core.levers.catalogue import with_length_at
 from kelvor.core.units import System
 from kelvor.ui.actions.edits import BoardEdits
 from kelvor.ui.actions.table import ACTIONS

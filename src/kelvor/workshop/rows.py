@@ -10,10 +10,10 @@ from kelvor.core.brief import Brief
 from kelvor.core.errors import InputError
 from kelvor.core.limits import problems
 from kelvor.core.materials.table import Cloth, Fibre, Rates, Resin, Stock
-from kelvor.core.plain import from_plain, to_plain
 from kelvor.core.seek.holding import Change
 from kelvor.core.shape.board import Board
 from kelvor.core.shape.construction import Construction
+from kelvor.core.snapshot import from_plain, to_plain
 
 LARGEST_SNAPSHOT = 4 * 1024 * 1024
 """No board is larger than this when it is unpacked [bytes]."""

@@ -14,9 +14,9 @@ from kelvor.core.floating.rider import Posture
 from kelvor.core.floating.righting import Righting, SteppedBack, righting, stepped_back
 from kelvor.core.measure.stance import Feet, feet
 from kelvor.core.ride.balance import LIGHTER, Rigged, Sailed
+from kelvor.core.ride.collector import Collector
 from kelvor.core.ride.condition import Condition, windy
 from kelvor.core.ride.going import Going, LeastWind, gears, going, least_wind
-from kelvor.core.ride.maker import Maker
 from kelvor.core.ride.model import RideModel, Running
 from kelvor.core.ride.paddling import Paddling, paddling
 from kelvor.core.ride.sailing import FAST_COURSE, Course, Polar, polar, steady
@@ -36,7 +36,7 @@ class BoardCase:
         self.brief, self.measured = model.brief, model.measured
 
     @cached_property
-    def way(self) -> Going:
+    def run_up(self) -> Going:
         """From rest to planing or lift-off."""
         return going(self.model)
 
@@ -53,13 +53,13 @@ class BoardCase:
     @cached_property
     def _lighter(self) -> tuple[Running, ...]:
         """The way with less to carry."""
-        carried = self.model.weight - self.way.lifted
-        return self.model.curve(self.way.speeds, self.model.weight - LIGHTER * carried)
+        carried = self.model.weight - self.run_up.lifted
+        return self.model.curve(self.run_up.speeds, self.model.weight - LIGHTER * carried)
 
     @cached_property
     def rigs(self) -> tuple[Rigged, ...]:
         """The board under each gear of the brief."""
-        return tuple(Rigged(self.model, g, self.way.curve, self._lighter, self.way.lift_off) for g in self.gears)
+        return tuple(Rigged(self.model, g, self.run_up.curve, self._lighter, self.run_up.lift_off) for g in self.gears)
 
     @cached_property
     def rigged(self) -> Rigged | None:
@@ -69,7 +69,7 @@ class BoardCase:
     @cached_property
     def least_winds(self) -> tuple[LeastWind, ...]:
         """Least wind for each gear."""
-        return tuple(least_wind(rigged, self.way) for rigged in self.rigs)
+        return tuple(least_wind(rigged, self.run_up) for rigged in self.rigs)
 
     @cached_property
     def coarse(self) -> Geometry:
@@ -124,12 +124,12 @@ class RideCase:
         self.draw = draw
         """Whether pictures are wanted that cost more than their figures."""
         self.model, self.brief, self.measured = board.model, board.brief, board.measured
-        self.tell = Maker(_inputs(board, condition))
+        self.collected = Collector(_inputs(board, condition))
 
     @property
-    def way(self) -> Going:
+    def run_up(self) -> Going:
         """From rest to planing or lift-off."""
-        return self.board.way
+        return self.board.run_up
 
     @cached_property
     def polar(self) -> Polar | None:
@@ -161,7 +161,7 @@ class RideCase:
         if self.model.wing is None:
             return math.nan
         speed = self.run.speed if self.sailed is not None else 0.0 if windy(self.brief) else self.model.table.bump_speed
-        return speed if speed >= self.way.lift_off else math.nan
+        return speed if speed >= self.run_up.lift_off else math.nan
 
     @cached_property
     def grounded(self) -> str:
@@ -169,7 +169,7 @@ class RideCase:
         if math.isfinite(self.flight):
             return ""
         if not windy(self.brief):
-            return f"bumps of {self.model.table.bump_speed / KNOT:.1f} kn do not carry it: the foil lifts off at {self.way.lift_off / KNOT:.1f} kn"
+            return f"bumps of {self.model.table.bump_speed / KNOT:.1f} kn do not carry it: the foil lifts off at {self.run_up.lift_off / KNOT:.1f} kn"
         if self.board.gear is None:
             return "nothing to drive it in the brief: add a sail, wing or kite"
         return f"does not fly in {self.condition.wind / KNOT:.1f} kn of wind{self.goes_from}"
@@ -178,8 +178,8 @@ class RideCase:
     def under_way(self) -> float:
         """Speed from which the board runs as it should [m/s]: lift-off on a foil, the planing threshold without; infinite without one."""
         if self.model.wing is not None:
-            return self.way.lift_off
-        return self.way.planes if math.isfinite(self.way.planes) else math.inf
+            return self.run_up.lift_off
+        return self.run_up.planes if math.isfinite(self.run_up.planes) else math.inf
 
     @cached_property
     def up(self) -> Course | None:

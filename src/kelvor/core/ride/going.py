@@ -132,13 +132,13 @@ def pull(drag: Array, table: Coefficients) -> Array:
     return pulled
 
 
-def on_the_way(way: Going, end: float) -> NDArray[np.bool_]:
+def below_end(run_up: Going, end: float) -> NDArray[np.bool_]:
     """Which speeds of the curve decide whether a board gets going: from the hump to `end` [m/s].
 
     Slower it drags less, and may drift off under its gear until its fins hold.
     """
-    first = float(way.speeds[way.speeds <= min(way.top.speed, end)][-1])
-    decides: NDArray[np.bool_] = (way.speeds >= first) & (way.speeds <= end * 1.001)
+    first = float(run_up.speeds[run_up.speeds <= min(run_up.top.speed, end)][-1])
+    decides: NDArray[np.bool_] = (run_up.speeds >= first) & (run_up.speeds <= end * 1.001)
     return decides
 
 
@@ -153,19 +153,19 @@ def spare(rigged: Rigged, wind: Array | float, speeds: Array, *, upright: bool =
     return best
 
 
-def push(rigged: Rigged, way: Going, wind: float, speeds: Array) -> Array:
+def push(rigged: Rigged, run_up: Going, wind: float, speeds: Array) -> Array:
     """What the gear adds up to against the board's own drag, on the best of the courses, at speeds (n,) [N].
 
     Drive, what the gear takes off the hull and what holding it costs are all in it: push less drag is the force to spare.
     """
-    pushed: Array = spare(rigged, wind, speeds)[0] + np.interp(speeds, way.speeds, way.drag)
+    pushed: Array = spare(rigged, wind, speeds)[0] + np.interp(speeds, run_up.speeds, run_up.drag)
     return pushed
 
 
-def pumping(model: RideModel, way: Going, speeds: Array) -> Array:
+def pumping(model: RideModel, run_up: Going, speeds: Array) -> Array:
     """Push of a rider who pumps board and foil, as far as the foil lifts, and the wing in hand, at speeds (n,) [N]."""
     table, brief = model.table, model.brief
-    lifts = np.interp(speeds, way.speeds, [r.foil_lift / model.weight for r in way.curve])
+    lifts = np.interp(speeds, run_up.speeds, [r.foil_lift / model.weight for r in run_up.curve])
     power = brief.peak_watts * lifts + (table.wing_pump if model.rig == "hand wing" else 0.0)
     push: Array = table.pump_efficiency * power / np.maximum(speeds, 0.5)
     return push
@@ -179,17 +179,17 @@ class LeastWind(NamedTuple):
     at: float
 
 
-def least_wind(rigged: Rigged, way: Going, end: float | None = None, *, pumped: bool = False) -> LeastWind:
+def least_wind(rigged: Rigged, run_up: Going, end: float | None = None, *, pumped: bool = False) -> LeastWind:
     """Least wind [m/s at the brief's height] with force to spare up to `end` (or all the way), and its band.
 
     NaN where 40 kn are not enough; the least wind looked at where less would do for a rider who pumps.
     """
-    last = way.end if end is None else end
-    inside = on_the_way(way, last)
-    speeds, drag = way.speeds[inside], way.drag[inside]
+    last = run_up.end if end is None else end
+    inside = below_end(run_up, last)
+    speeds, drag = run_up.speeds[inside], run_up.drag[inside]
     if speeds[-1] < last:
-        speeds, drag = np.append(speeds, last), np.append(drag, way.at(last))
-    pushed = pumping(rigged.model, way, speeds) if pumped else np.zeros_like(speeds)
+        speeds, drag = np.append(speeds, last), np.append(drag, run_up.at(last))
+    pushed = pumping(rigged.model, run_up, speeds) if pumped else np.zeros_like(speeds)
     low, high = WINDS
     winds = np.linspace(low, high, 7)
     for near in (FIRST, 0.01, 0.0):
@@ -209,15 +209,15 @@ def least_wind(rigged: Rigged, way: Going, end: float | None = None, *, pumped: 
             about = slice(max(tight - ABOUT, 0), tight + ABOUT + 1)
             speeds, drag, pushed = speeds[about], drag[about], pushed[about]
     tight = int(np.argmin(left[i]))
-    own = float(np.interp(speeds[tight], way.speeds, way.band)) / max(float(drag[tight]), 1.0)
+    own = float(np.interp(speeds[tight], run_up.speeds, run_up.band)) / max(float(drag[tight]), 1.0)
     wind = float(np.clip(wind, low, high))
     # force goes with the square of the wind: half its share
     return LeastWind(wind, 0.5 * wind * own, float(speeds[tight]))
 
 
-def reach(rigged: Rigged, way: Going, condition: Condition) -> tuple[float, bool]:
+def reach(rigged: Rigged, run_up: Going, condition: Condition) -> tuple[float, bool]:
     """Highest speed with force still to spare [m/s], and whether it lies beyond the curve's end."""
-    speeds = way.speeds[on_the_way(way, float(way.speeds[-1]))]
+    speeds = run_up.speeds[below_end(run_up, float(run_up.speeds[-1]))]
     margin = spare(rigged, condition.wind, speeds)[0]
     below = np.nonzero(margin < 0)[0]
     if not len(below):

@@ -8,8 +8,8 @@ from kelvor.core.disciplines import Discipline
 from kelvor.core.figures import FigureDefinition
 from kelvor.core.floating import stage as floating
 from kelvor.core.measure import lines, size, stance
-from kelvor.core.ride import surface, wing_foil
-from kelvor.core.ride.telling import afloat, flying, paddled, racing, turning, under_way
+from kelvor.core.ride import statics, wing_foil
+from kelvor.core.ride.topics import afloat, flying, paddled, racing, turning, under_way
 from kelvor.core.stiffness import stage as stiffness
 
 
@@ -105,7 +105,7 @@ _GOING = _p(
     under_way.HUMP_SPEED,
     under_way.HUMP_TRIM,
     under_way.LEAST_WIND,
-    surface.FLAT_AREA,
+    statics.FLAT_AREA,
     size.KEEL_FLAT_RUN,
     under_way.TAIL_PUSH_ANGLE,
     under_way.FEET_TO_PRESSURE,
@@ -127,7 +127,7 @@ _RESERVE = _p(
     "Float",
     "Does it carry you at rest?",
     "float righting",
-    surface.RESERVE,
+    statics.RESERVE,
     afloat.LIST_ANGLE,
     floating.STANDING_DEPTH,
     floating.ROLL_STIFFNESS,
@@ -146,7 +146,7 @@ _PLANE = _p(
     under_way.HUMP_TRIM,
     under_way.PLANING_SPEED,
     under_way.DRIVE_MARGIN,
-    surface.FLAT_AREA,
+    statics.FLAT_AREA,
     size.WIDTH_1FT_TAIL,
     under_way.FEET_TO_PRESSURE,
 )
@@ -171,7 +171,7 @@ _KITE_START = _p(
     under_way.PLANING_SPEED,
     under_way.HUMP_TRIM,
     under_way.LEAST_WIND,
-    surface.FLAT_AREA,
+    statics.FLAT_AREA,
     size.PLANFORM_AREA,
 )
 _KITE_TURN = _p(
@@ -234,7 +234,7 @@ _GLIDE = _p(
     paddled.PACE_DRAG,
     paddled.GLIDE_LOSS,
     size.LENGTH_OVER_WIDTH,
-    surface.RESERVE,
+    statics.RESERVE,
     size.KEEL_FLAT_RUN,
     under_way.RUNNING_BEAM,
     paddled.FROUDE,
@@ -260,7 +260,7 @@ PHASES: dict[Discipline, tuple[Phase, ...]] = {
             "Float",
             "Does it carry you at rest?",
             "float righting",
-            surface.RESERVE,
+            statics.RESERVE,
             floating.DECK_DEPTH,
             floating.ROLL_STIFFNESS,
         ),
@@ -275,7 +275,7 @@ PHASES: dict[Discipline, tuple[Phase, ...]] = {
             under_way.NOSE_UNDER_MARGIN,
             flying.PITCH_TO_SPARE,
             wing_foil.TAIL_CLEARANCE,
-            surface.FLAT_AREA,
+            statics.FLAT_AREA,
         ),
         _FLY,
         _TOUCH,
@@ -339,7 +339,7 @@ PHASES: dict[Discipline, tuple[Phase, ...]] = {
             under_way.DRIVE_MARGIN,
             under_way.PLANING_SPEED,
             under_way.NOSE_UNDER_MARGIN,
-            surface.FLAT_AREA,
+            statics.FLAT_AREA,
             size.KEEL_FLAT_RUN,
         ),
         _p(
@@ -451,7 +451,7 @@ PHASES: dict[Discipline, tuple[Phase, ...]] = {
             "Does it carry you out, in how much wind?",
             "drag attitude float",
             under_way.LEAST_WIND,
-            surface.RESERVE,
+            statics.RESERVE,
             under_way.NOSE_CLEARANCE,
             under_way.HUMP_DRAG,
             under_way.PLANING_SPEED,
@@ -525,7 +525,7 @@ PHASES: dict[Discipline, tuple[Phase, ...]] = {
             afloat.RIGHTING_PEAK,
             under_way.NOSE_UNDER_MARGIN,
             paddled.PADDLE_WATTS_3,
-            surface.RESERVE,
+            statics.RESERVE,
             size.NOSE_ROCKER,
         ),
         _p(
@@ -537,7 +537,7 @@ PHASES: dict[Discipline, tuple[Phase, ...]] = {
             under_way.NOSE_MARGIN,
             paddled.WAKE_SLOPE,
             size.KEEL_FLAT_RUN,
-            surface.FLAT_AREA,
+            statics.FLAT_AREA,
             size.WIDTH_1FT_NOSE,
         ),
         _p(

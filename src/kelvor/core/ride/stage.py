@@ -17,13 +17,13 @@ from kelvor.core.mass.properties import MassProperties
 from kelvor.core.measure.size import Measures
 from kelvor.core.ride.balance import Rigged
 from kelvor.core.ride.case import BoardCase, RideCase
+from kelvor.core.ride.collector import GearWind
 from kelvor.core.ride.condition import Condition
-from kelvor.core.ride.maker import GearWind
 from kelvor.core.ride.model import RideModel
 from kelvor.core.ride.phases import PHASES
 from kelvor.core.ride.pictures import Picture
 from kelvor.core.ride.sailing import fin_ladder
-from kelvor.core.ride.telling import afloat, flying, paddled, racing, turning, under_way
+from kelvor.core.ride.topics import afloat, flying, paddled, racing, turning, under_way
 from kelvor.core.shape.geometry import Geometry
 from kelvor.core.units import KNOT
 
@@ -61,9 +61,9 @@ def ride(board: BoardCase, condition: Condition, floating: FloatStage | None = N
             topic(case)
     if pictures:
         _at_rest(case, floating)
-    return Ride(condition, tuple(f for key, f in case.tell.figures.items() if key in wanted),
-                {k: p for k, p in case.tell.pictures.items() if k in shown} if pictures else {},
-                {k: c for k, c in case.tell.claims.items() if k in wanted}, _quiver(case) if pictures else ())  # fmt: skip
+    return Ride(condition, tuple(f for key, f in case.collected.figures.items() if key in wanted),
+                {k: p for k, p in case.collected.pictures.items() if k in shown} if pictures else {},
+                {k: c for k, c in case.collected.claims.items() if k in wanted}, _quiver(case) if pictures else ())  # fmt: skip
 
 
 TOPICS = (
@@ -103,8 +103,8 @@ def _quiver(case: RideCase) -> tuple[GearWind, ...]:
                 GearWind(
                     foil.name,
                     f"{foil.area * 1e4:.0f} cm²",
-                    here.way.lift_off,
-                    0.06 * here.way.lift_off,
+                    here.run_up.lift_off,
+                    0.06 * here.run_up.lift_off,
                     math.nan,
                     "lifts off at this board speed",
                 )
@@ -145,7 +145,7 @@ def _fin_rows(case: RideCase) -> tuple[GearWind, ...]:
 
 def _most_wind(board: BoardCase, least: float, rigged: Rigged) -> float:
     """Wind in which the gear, as flat as it flies steadily, pulls harder than the rider holds [m/s]."""
-    speed = board.way.lift_off * 1.3 if np.isfinite(board.way.lift_off) else board.way.end * 1.5
+    speed = board.run_up.lift_off * 1.3 if np.isfinite(board.run_up.lift_off) else board.run_up.end * 1.5
     gear = rigged.gear
     held = float(rigged.held(0.0, 0.0))
     winds = np.linspace(5 * KNOT, 45 * KNOT, 81)

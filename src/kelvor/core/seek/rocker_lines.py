@@ -14,9 +14,9 @@ from typing import Literal
 import numpy as np
 
 from kelvor.core.errors import RefusedEdit
-from kelvor.core.seek.part_levers import with_layer
 from kelvor.core.seek.typed import with_batten_at
 from kelvor.core.shape.board import Board
+from kelvor.core.shape.edits import with_layer
 from kelvor.core.shape.layers import ANGLED, ShapingLayer
 from kelvor.core.shape.schedules import Schedule
 from kelvor.core.shape.sections import Resolution, Sections, sections, sections_at

@@ -17,6 +17,7 @@ from kelvor.core.errors import RefusedEdit
 from kelvor.core.shape.battens import LEAST_GAP, Batten, Weight
 from kelvor.core.shape.board import Board
 from kelvor.core.shape.construction import Construction
+from kelvor.core.shape.layers import DeckLayer, Layer
 from kelvor.core.shape.outline import NOTCHED_TAILS, NoseKind, Outline, TailKind, half_width, refitted
 from kelvor.core.shape.places import Place
 from kelvor.core.shape.schedules import Schedule
@@ -265,3 +266,10 @@ def _end_cut_outline(board: Board, length: float, amount: float, *, at_tail: boo
     corner = min(old.corner_radius, 0.9 * fitted.weights[0].value) if not old.tail_closed else old.corner_radius
     wingers = tuple(w for w in _wingers_moved(old, lambda x: x - shift).wingers if 0 < w.x < length)
     return replace(old, batten=fitted, corner_radius=corner, wingers=wingers)
+
+
+def with_layer(board: Board, name: str, layer: Layer | DeckLayer) -> Board:
+    """One layer of bottom or deck, found by its name, replaced."""
+    if isinstance(layer, DeckLayer):
+        return replace(board, deck_layers=tuple(layer if item.name == name else item for item in board.deck_layers))
+    return replace(board, layers=tuple(layer if item.name == name else item for item in board.layers))

@@ -6,7 +6,7 @@ from dataclasses import replace
 from math import radians
 
 from kelvor.core.errors import RefusedEdit
-from kelvor.core.seek.additions import (
+from kelvor.core.levers.additions import (
     with_fin_set,
     with_fitting,
     with_layer_added,

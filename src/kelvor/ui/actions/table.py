@@ -8,7 +8,7 @@ from functools import partial
 from typing import TYPE_CHECKING, get_args
 
 from kelvor.core.history.steps import FROZEN_KINDS, FrozenAs
-from kelvor.core.seek.additions import BOTTOM, DECK
+from kelvor.core.levers.additions import BOTTOM, DECK
 from kelvor.core.seek.rocker_lines import ROCKER_LINES, RockerLine
 from kelvor.core.shape.fairness import LINES
 from kelvor.core.shape.fin_sets import ARRANGEMENTS, Arrangement

@@ -27,7 +27,7 @@ from kelvor.core.shape.weights import (
     with_ruler_toggled,
 )
 from kelvor.core.units import Quantity, number_text
-from kelvor.ui.bench.furniture import Furniture, Tag
+from kelvor.ui.bench.annotations import Annotations, Tag
 from kelvor.ui.bench.layout import SCALES, Band, BenchLayout, bench_layout
 from kelvor.ui.bench.overlays import Overlays
 from kelvor.ui.bench.painting import PlanPainter, ProfilePainter, Sheet, pen, triangle
@@ -82,7 +82,7 @@ class BenchWidget(TypingHolder, QWidget):
         self.strip = VOLUME_STRIP
         self.stretch = SCALES[1]
         self.chosen: Hold | None = None
-        self.furniture = Furniture(self)
+        self.annotations = Annotations(self)
         self.overlays = Overlays(self)
         self.reshaping = Reshaping(self)
         self.line_in_hand: RockerLine = "keel"
@@ -110,7 +110,7 @@ class BenchWidget(TypingHolder, QWidget):
     @property
     def tags(self) -> list[Tag]:
         """The dimension tags as last painted."""
-        return self.furniture.found
+        return self.annotations.found
 
     # geometry on the screen
 
@@ -231,14 +231,14 @@ class BenchWidget(TypingHolder, QWidget):
         plan.paint(painter, live, resting=self.session.standing and not self.in_hand())
         self.overlays.plan(painter, scene)
         self.reshaping.paint(painter, layout)
-        self.furniture.strip(painter, scene)
+        self.annotations.strip(painter, scene)
         above = (*stands, board.fittings, self.stretch, scene.line)
         self._above.lay(painter, self.size(), above, lambda on: self._paint_above(on, scene))
-        self.furniture.cursor(painter, layout)
-        self.furniture.water(painter, layout)
-        self.furniture.tags(painter, scene)
+        self.annotations.cursor(painter, layout)
+        self.annotations.water(painter, layout)
+        self.annotations.tags(painter, scene)
         if self.session.standing:
-            self.furniture.findings(painter, layout)
+            self.annotations.findings(painter, layout)
         if self.edge_on:
             self.overlays.straight_edge(painter, layout)
         self.overlays.grips(painter, scene)
@@ -247,8 +247,8 @@ class BenchWidget(TypingHolder, QWidget):
             QTimer.singleShot(0, self.session.stand)
 
     def _paint_ground(self, painter: QPainter, scene: Scene) -> None:
-        self.furniture.ruler(painter, scene.layout)
-        self.furniture.strip_ground(painter, scene.layout)
+        self.annotations.ruler(painter, scene.layout)
+        self.annotations.strip_ground(painter, scene.layout)
 
     def _paint_pinned(self, painter: QPainter, pinned: Live, layout: BenchLayout) -> None:
         PlanPainter(layout).paint_pinned(painter, pinned)
@@ -257,7 +257,7 @@ class BenchWidget(TypingHolder, QWidget):
     def _paint_above(self, painter: QPainter, scene: Scene) -> None:
         self.overlays.fittings(painter, scene.layout, scene.live)
         self.overlays.legend(painter, scene.layout)
-        self.furniture.names(painter, scene.layout)
+        self.annotations.names(painter, scene.layout)
 
     def _paint_handles(self, painter: QPainter, scene: Scene) -> None:
         fill = colour("live")
@@ -270,7 +270,7 @@ class BenchWidget(TypingHolder, QWidget):
                 painter.setBrush(colour("cursor" if held == self.chosen else "paper"))
                 painter.drawEllipse(p, 5, 5)
         if self.chosen is not None and any(handle.held == self.chosen for handle in scene.handles):
-            self.furniture.reading(painter, scene, self.chosen)
+            self.annotations.reading(painter, scene, self.chosen)
 
     def zero(self) -> float:
         """Place of the datum on show [m from the tail]."""
@@ -299,7 +299,7 @@ class BenchWidget(TypingHolder, QWidget):
             self._kept_band = self.scene().strip_band if held.line == self.strip else None
             self._drag = _Drag(held, point, self.session.board, place, value)
             return
-        seen = next((place for rect, _, place in self.furniture.remarks if rect.contains(point)), None)
+        seen = next((place for rect, _, place in self.annotations.remarks if rect.contains(point)), None)
         if seen is not None:  # a remark shows its place
             self.set_station(seen)
             return
@@ -313,7 +313,7 @@ class BenchWidget(TypingHolder, QWidget):
         if tag is not None:
             self.begin_typing(tag)
             return
-        for rect, stretch in self.furniture.scale_rects:
+        for rect, stretch in self.annotations.scale_rects:
             if rect.contains(point):
                 self.set_stretch(stretch)
                 return
@@ -486,7 +486,7 @@ class BenchWidget(TypingHolder, QWidget):
                 self._choose(held[(at + (1 if key == Qt.Key.Key_Tab else -1)) % len(held)])
                 return True
         if event.type() == QEvent.Type.ToolTip and isinstance(event, QHelpEvent):
-            words = next((words for rect, words, _ in self.furniture.remarks if rect.contains(QPointF(event.pos()))), "")
+            words = next((words for rect, words, _ in self.annotations.remarks if rect.contains(QPointF(event.pos()))), "")
             QToolTip.showText(event.globalPos(), words, self)
             return True
         return super().event(event)

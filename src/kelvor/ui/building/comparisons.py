@@ -8,7 +8,7 @@ from dataclasses import replace
 from PySide6.QtCore import Qt, Signal
 from PySide6.QtWidgets import QLabel, QPushButton, QVBoxLayout, QWidget
 
-from kelvor.core.seek.layers_worth import Built, Worth, built, layers_worth
+from kelvor.core.levers.layers_worth import Built, Worth, built, layers_worth
 from kelvor.core.shape.construction import Construction
 from kelvor.ui.background import Background
 from kelvor.ui.presenters.build import AS_BUILT, side_heads, side_rows, side_sentence, worth_heads, worth_rows

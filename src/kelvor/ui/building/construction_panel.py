@@ -20,8 +20,8 @@ from PySide6.QtWidgets import (
 )
 
 from kelvor.core.errors import InputError
+from kelvor.core.levers.layers_worth import built
 from kelvor.core.limits import named
-from kelvor.core.seek.layers_worth import built
 from kelvor.core.shape.construction import Coat, Construction, Ply, Stringer
 from kelvor.ui.building.core_fields import CoreFields
 from kelvor.ui.building.layer_fields import LayerFields

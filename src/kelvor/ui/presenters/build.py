@@ -3,11 +3,11 @@
 from __future__ import annotations
 
 from kelvor.core.figures import Figures
+from kelvor.core.levers.layers_worth import Built, Worth
 from kelvor.core.live import Live
 from kelvor.core.mass.board_mass import BoardMass
 from kelvor.core.mass.built import CLOTH, COAT, RESIN
 from kelvor.core.mass.stages import WeighIn, block_volume, forecasts, traced
-from kelvor.core.seek.layers_worth import Built, Worth
 from kelvor.core.shape.construction import Construction
 from kelvor.core.stiffness.stage import FIGURES
 from kelvor.core.units import POUND, Quantity, System, text

@@ -5,8 +5,8 @@ from __future__ import annotations
 from collections.abc import Callable
 from dataclasses import replace
 
+from kelvor.core.levers.additions import free_name
 from kelvor.core.materials.table import MaterialTable
-from kelvor.core.seek.additions import free_name
 from kelvor.core.shape.board import Board
 from kelvor.core.shape.construction import Coat, Construction, Ply, Stringer, Zone
 from kelvor.core.shape.places import Place

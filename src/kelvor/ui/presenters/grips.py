@@ -13,11 +13,11 @@ from typing import Literal
 
 import numpy as np
 
+from kelvor.core.levers.catalogue import levers
+from kelvor.core.levers.lever import Lever
 from kelvor.core.live import Live
 from kelvor.core.seek.curvature import with_curvature
 from kelvor.core.seek.holding import Change
-from kelvor.core.seek.lever import Lever
-from kelvor.core.seek.levers import levers
 from kelvor.core.seek.rocker_lines import RockerLine, line_height, with_line_height
 from kelvor.core.shape.board import Board
 from kelvor.core.shape.fairness import LINES, line_curve, smoothed_curvature, turning

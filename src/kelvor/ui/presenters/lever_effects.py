@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
 from kelvor.core.figures import Better, Figure, Figures
-from kelvor.core.seek.lever import Lever
+from kelvor.core.levers.lever import Lever
 from kelvor.core.units import System, number_text, text, unit_of
 
 if TYPE_CHECKING:

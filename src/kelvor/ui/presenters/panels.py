@@ -9,10 +9,10 @@ from kelvor.core.coefficients import ABOUT
 from kelvor.core.evaluation import Evaluation
 from kelvor.core.figures import Figure, Figures, band_text, band_words, by_key, difference_band
 from kelvor.core.findings import Finding, Severity
+from kelvor.core.levers.catalogue import GROUPS, levers, levers_at
+from kelvor.core.levers.lever import Lever
 from kelvor.core.live import Live
 from kelvor.core.ride.phases import Phase
-from kelvor.core.seek.lever import Lever
-from kelvor.core.seek.levers import GROUPS, levers, levers_at
 from kelvor.core.shape.board import Board
 from kelvor.core.units import Quantity, System, number_text, said_in, text
 from kelvor.core.verdicts import Verdict, judge

@@ -11,10 +11,10 @@ from kelvor.core.brief import Brief
 from kelvor.core.disciplines import FOILING, RIGS
 from kelvor.core.figures import Better, FigureDefinition, Figures, band_words
 from kelvor.core.jobs import LeverEffect, SweepPoint
-from kelvor.core.ride.maker import GearWind
+from kelvor.core.levers.lever import Lever
+from kelvor.core.ride.collector import GearWind
 from kelvor.core.ride.phases import Phase
 from kelvor.core.ride.pictures import Chart, Line, Mark
-from kelvor.core.seek.lever import Lever
 from kelvor.core.units import KNOT, Quantity, System, number_text, said_in, text, unit_of
 from kelvor.core.verdicts import Verdict
 from kelvor.ui.presenters.shown import Row

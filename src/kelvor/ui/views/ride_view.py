@@ -17,8 +17,8 @@ from PySide6.QtWidgets import (
 )
 
 from kelvor.core.evaluation import PhaseResult
+from kelvor.core.levers.catalogue import levers
 from kelvor.core.ride.pictures import Chart, Drawing, Picture
-from kelvor.core.seek.levers import levers
 from kelvor.core.units import Quantity, said_in
 from kelvor.core.verdicts import Outcome, judge
 from kelvor.ui.presenters.charts import picture_in

@@ -9,8 +9,8 @@ from PySide6.QtGui import QFontMetrics, QShowEvent
 from PySide6.QtWidgets import QComboBox, QHBoxLayout, QLabel, QSizePolicy, QStackedWidget, QVBoxLayout, QWidget
 
 from kelvor.core.errors import InputError, RefusedEdit
-from kelvor.core.seek.lever import Lever, chosen
-from kelvor.core.seek.levers import pull
+from kelvor.core.levers.catalogue import pull
+from kelvor.core.levers.lever import Lever, chosen
 from kelvor.core.shape.weights import schedule_keys
 from kelvor.core.units import parse
 from kelvor.ui.bench.bench import BenchWidget

@@ -23,9 +23,9 @@ from PySide6.QtWidgets import (
 from kelvor.core.brief import Brief
 from kelvor.core.disciplines import FAMILIES
 from kelvor.core.errors import KelvorError, one_line
+from kelvor.core.levers.catalogue import Pulled
+from kelvor.core.levers.fields import peak
 from kelvor.core.limits import Limit, lengths, limit_of, named, within
-from kelvor.core.seek.fields import peak
-from kelvor.core.seek.levers import Pulled
 from kelvor.core.seek.rocker_lines import NEW_LAYER, RockerLine, absorbers
 from kelvor.core.shape.board import Board
 from kelvor.core.shape.fairness import LINES

@@ -33,7 +33,7 @@ from kelvor.core.starting.readings import FromReadings, Reading, board_from_read
 from kelvor.core.units import Quantity, parse, text
 from kelvor.devices.rocker_gauge import parse_line
 from kelvor.ui.bench.painting import label, pen, polygon
-from kelvor.ui.presenters.readings import COLUMNS, WrongCell, cells_of, follow_words, headings, readings_of, tape_rows
+from kelvor.ui.presenters.reading_sheet import COLUMNS, WrongCell, cells_of, follow_words, headings, readings_of, tape_rows
 from kelvor.ui.processes import READ_SECONDS, Device, Job
 from kelvor.ui.session import Session
 from kelvor.ui.theme.style import colour, font

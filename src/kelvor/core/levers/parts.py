@@ -13,10 +13,10 @@ from typing import Any
 import numpy as np
 
 from kelvor.core.errors import RefusedEdit
-from kelvor.core.seek.fields import Field, Part, field_levers
-from kelvor.core.seek.lever import Lever
+from kelvor.core.levers.fields import Field, Part, field_levers
+from kelvor.core.levers.lever import Lever
 from kelvor.core.shape.board import COLOURS, SURFACES, Board
-from kelvor.core.shape.edits import with_place_kept
+from kelvor.core.shape.edits import with_layer, with_place_kept
 from kelvor.core.shape.fin_sets import alignment
 from kelvor.core.shape.fittings import BOX_SIZES, SECTIONS
 from kelvor.core.shape.layers import (
@@ -70,13 +70,6 @@ def levers_of_parts(board: Board) -> list[Lever]:
         found += _deck_levers(deck)
     finish = Part(lambda b: b.finish, lambda b, v: replace(b, finish=v))
     return found + _fitting_levers(board) + field_levers("finish", finish, _FINISH, "Fittings")
-
-
-def with_layer(board: Board, name: str, layer: Layer | DeckLayer) -> Board:
-    """One layer of bottom or deck, found by its name, replaced."""
-    if isinstance(layer, DeckLayer):
-        return replace(board, deck_layers=tuple(layer if item.name == name else item for item in board.deck_layers))
-    return replace(board, layers=tuple(layer if item.name == name else item for item in board.layers))
 
 
 def layer_part(name: str) -> Part:

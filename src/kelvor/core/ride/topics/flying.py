@@ -16,8 +16,8 @@ from kelvor.core.ride.case import RideCase
 from kelvor.core.ride.condition import windy
 from kelvor.core.ride.pictures import Drawing
 from kelvor.core.ride.sailing import FAST_COURSE
-from kelvor.core.ride.telling.drawings import in_profile
-from kelvor.core.ride.topics import tells
+from kelvor.core.ride.topic import tells
+from kelvor.core.ride.topics.drawings import in_profile
 from kelvor.core.smooth import crossing
 from kelvor.core.units import DEGREE, KNOT
 from kelvor.core.units import Quantity as Q
@@ -84,37 +84,37 @@ SECTION_MOST = 0.9
 )
 def flying(case: RideCase) -> None:
     """All that the foil decides."""
-    tell, model = case.tell, case.model
+    collected, model = case.collected, case.model
     wing, mast = model.wing, case.measured.board.mast_x
     if wing is None or mast is None:
-        tell.none(NO_FOIL if wing is None else "no foil tracks on this board", *flying.figures)
+        collected.none(NO_FOIL if wing is None else "no foil tracks on this board", *flying.figures)
         return
-    table, way = model.table, case.way
+    table, run_up = model.table, case.run_up
     used = table.foil_lift_most * table.foil_lift_used
-    speed = way.lift_off
+    speed = run_up.lift_off
     limited = model.lift_off_coefficient < used - 1e-6
-    tell.add(LIFT_OFF_SPEED, speed, 0.06 * speed, f"{model.weight / GRAVITY:.0f} kg at a lift coefficient of {model.lift_off_coefficient:.2f}"
+    collected.add(LIFT_OFF_SPEED, speed, 0.06 * speed, f"{model.weight / GRAVITY:.0f} kg at a lift coefficient of {model.lift_off_coefficient:.2f}"
              + (", held down by the tail" if limited else ""))  # fmt: skip
     shallow = wing.mast / wing.chord < SURFACE_RANGE[0]
     zero = table.foil_zero_lift + case.brief.foil.rake
     wanted = float(angle_for(wing, used, wing.mast, zero))
-    tell.add(LIFT_OFF_PITCH, wanted, 1.5 * DEGREE, f"plate nose up, lift coefficient {used:.2f}, zero lift at −{zero / DEGREE:.1f}°",
+    collected.add(LIFT_OFF_PITCH, wanted, 1.5 * DEGREE, f"plate nose up, lift coefficient {used:.2f}, zero lift at −{zero / DEGREE:.1f}°",
              invalid="the wing is less than half a chord deep" if shallow else "")  # fmt: skip
     room = model.pitch_room - wanted
-    tell.add(PITCH_TO_SPARE, room, 1.8 * DEGREE, f"{model.pitch_room / DEGREE:.1f}° to be had running, of which 4° of trim")
+    collected.add(PITCH_TO_SPARE, room, 1.8 * DEGREE, f"{model.pitch_room / DEGREE:.1f}° to be had running, of which 4° of trim")
     wet = max(wing.mast - case.brief.ride_height, 0.05)
     _boiling(case, wing, wet)
     _drawings(case, wing, mast)
     fast = case.flight
     if case.grounded:
-        tell.none(case.grounded, *IN_FLIGHT)
+        collected.none(case.grounded, *IN_FLIGHT)
         return
     at = f"at {fast / KNOT:.0f} kn, " + ("on the fast course" if windy(case.brief) else "on the bumps")
     load = case.run.foil_lift if windy(case.brief) else model.weight
     coefficient = float(lift_for(wing, load, fast, model.density))
-    tell.add(STALL_MARGIN_FOIL, 1 - coefficient / table.foil_lift_most, 0.08, f"lift coefficient {coefficient:.2f} {at}")
+    collected.add(STALL_MARGIN_FOIL, 1 - coefficient / table.foil_lift_most, 0.08, f"lift coefficient {coefficient:.2f} {at}")
     drag = case.run.foil if windy(case.brief) else float(foil_drag(wing, load, fast, wet, model.density, table))
-    tell.add(FLY_DRAG, drag, 0.18 * drag, f"foil and mast carry {load:.0f} N {at}, {case.brief.ride_height * 100:.0f} cm up")
+    collected.add(FLY_DRAG, drag, 0.18 * drag, f"foil and mast carry {load:.0f} N {at}, {case.brief.ride_height * 100:.0f} cm up")
     _air(case, fast)
     _touch(case, mast, fast)
 
@@ -122,7 +122,7 @@ def flying(case: RideCase) -> None:
 def _boiling(case: RideCase, wing: FoilWing, wet: float) -> None:
     """The speed at which the wing, carrying the board's own weight, begins to boil: faster needs less lift and boils later."""
     model, vapour = case.model, vapour_pressure(case.brief.water.celsius)
-    low, high, section = case.way.lift_off, 40.0, model.table.foil_section
+    low, high, section = case.run_up.lift_off, 40.0, model.table.foil_section
 
     def early(speed: float) -> float:
         """How much slower than it goes the wing boils [m/s]."""
@@ -131,7 +131,7 @@ def _boiling(case: RideCase, wing: FoilWing, wet: float) -> None:
 
     speed = crossing(early, low, high)
     lift = float(lift_for(wing, model.weight, speed, model.density))
-    case.tell.add(FOIL_CAVITATION, speed, 0.15 * speed,
+    case.collected.add(FOIL_CAVITATION, speed, 0.15 * speed,
                   f"a clean {section * 100:.0f} % section lifting {lift:.2f} there, {wet * 100:.0f} cm deep: "
                   "a note, not a limit of yours")  # fmt: skip
 
@@ -145,12 +145,12 @@ def _air(case: RideCase, speed: float) -> None:
     if windy(case.brief):
         chest, off = _felt(case, speed, CHEST)
         words = f"at {speed / KNOT:.0f} kn in {case.condition.wind / KNOT:.0f} kn of wind, {CHEST:.1f} m up"
-        case.tell.add(APPARENT_WIND, chest, 0.08 * chest, words)
-        case.tell.add(APPARENT_ANGLE, off, 3 * DEGREE, words)
+        case.collected.add(APPARENT_WIND, chest, 0.08 * chest, words)
+        case.collected.add(APPARENT_ANGLE, off, 3 * DEGREE, words)
     else:
-        case.tell.none("no wind drives it: what is felt is the board's own speed", APPARENT_WIND, APPARENT_ANGLE)
+        case.collected.none("no wind drives it: what is felt is the board's own speed", APPARENT_WIND, APPARENT_ANGLE)
     value = model.air / 2 * felt**2 * (model.table.air_form * frontal + model.table.air_skin * plan)
-    case.tell.add(
+    case.collected.add(
         BOARD_AIR_DRAG, value, 0.5 * value, f"{felt / KNOT:.0f} kn of apparent wind; thickness form and skin, band only"
     )
 
@@ -163,22 +163,22 @@ def _felt(case: RideCase, speed: float, height: float) -> tuple[float, float]:
 
 
 def _touch(case: RideCase, mast: float, speed: float) -> None:
-    tell, model = case.tell, case.model
+    collected, model = case.collected, case.model
     fore = case.board.known_value("touch_patch_v")
     # the nose comes down with a part of the weight on the bottom, at flying speed
     share = model.table.touch_share
     load = share * model.weight
     state = model.planer.best(np.array([load]), np.array([speed]), model.table.same_drag)
     if state.spare[0] < 0:
-        tell.none(f"the bottom cannot carry {share * 100:.0f} % of the weight there", TOUCH_DRAG, TOUCH_MOMENT)
+        collected.none(f"the bottom cannot carry {share * 100:.0f} % of the weight there", TOUCH_DRAG, TOUCH_MOMENT)
     else:
         drag = float(state.drag[0])
         words = f"{share * 100:.0f} % of the weight on the bottom at {speed / KNOT:.0f} kn, V {fore / DEGREE:.0f}° there"
-        tell.add(TOUCH_DRAG, drag, 0.25 * drag, words)
+        collected.add(TOUCH_DRAG, drag, 0.25 * drag, words)
         depth = case.measured.at(case.measured.keel_line, mast) + case.brief.foil.mast_length
         lever = mast + case.brief.foil.lift_ahead - model.bottom.aft - float(state.centre[0])
         moment = drag * depth + load * lever
-        tell.add(
+        collected.add(
             TOUCH_MOMENT,
             moment,
             0.25 * abs(drag * depth) + 0.1 * load,
@@ -188,18 +188,18 @@ def _touch(case: RideCase, mast: float, speed: float) -> None:
 
 def _drawings(case: RideCase, wing: FoilWing, mast: float) -> None:
     """The board touching down, and in flight."""
-    tell, model = case.tell, case.model
+    collected, model = case.collected, case.model
     pitch = nose_touch(case.measured, mast, 0.0)
     height = case.measured.at(case.measured.keel_line, mast)
     forms = in_profile(model, -pitch, (mast, height), (mast, 0.0))
-    tell.pictures["touch"] = Drawing(
+    collected.pictures["touch"] = Drawing(
         "Touching down", f"Bottom at the mast on the water; the nose tip meets it at {pitch / DEGREE:.1f}° nose down.", forms
     )
     h = case.brief.ride_height
     if wing.mast > h:
         lean = lean_before_touch(case.measured, mast, wing.mast, h)
         tail = tail_touch(case.measured, mast, h)
-        tell.pictures["fly"] = Drawing(
+        collected.pictures["fly"] = Drawing(
             "In flight", f"Bottom {h * 100:.0f} cm above the water at the mast. Tail touches at "
                 f"{tail / DEGREE:.0f}° nose up, the rail at {lean / DEGREE:.0f}° of lean.",
             in_profile(model, 0.0, (mast, height), (mast, h)))  # fmt: skip

@@ -11,8 +11,8 @@ from kelvor.core.fluids import GRAVITY
 from kelvor.core.lifting.foils import DAMPING, roll_damping
 from kelvor.core.ride.case import RideCase
 from kelvor.core.ride.pictures import Chart, Drawing, Form, Line, Mark
-from kelvor.core.ride.telling.drawings import in_profile
-from kelvor.core.ride.topics import tells
+from kelvor.core.ride.topic import tells
+from kelvor.core.ride.topics.drawings import in_profile
 from kelvor.core.shape.fairness import standing_width
 from kelvor.core.smooth import refined
 from kelvor.core.units import DEGREE, KNOT
@@ -91,40 +91,40 @@ LATERAL_AREA = FigureDefinition(
 )
 def balance(case: RideCase) -> None:
     """Righting curve and what is read off it."""
-    tell, board, brief = case.tell, case.board, case.brief
+    collected, board, brief = case.collected, case.board, case.brief
     curve = board.righting
     heel, peak = curve.peak
     steady = "comes back by itself" if curve.steady else "held by balancing at rest"
-    tell.add(RIGHTING_PEAK, peak, 0.12 * abs(peak) + 3, f"{curve.posture}, upright over the middle: {steady}")
+    collected.add(RIGHTING_PEAK, peak, 0.12 * abs(peak) + 3, f"{curve.posture}, upright over the middle: {steady}")
     step = next((layer.height for layer in case.measured.board.layers if layer.kind == "chine" and layer.on), None)
     afloat = case.model.floater.form_at(case.model.weight)
     if step is not None and afloat is not None:
         height, draught = step.value(case.measured.solid.x), afloat.draught
         wet = "in the water too" if draught > height else "out of the water"
-        tell.claim(RIGHTING_PEAK, "the inner hull carries you at rest", f"at rest it draws {draught * 100:.0f} cm "
+        collected.claim(RIGHTING_PEAK, "the inner hull carries you at rest", f"at rest it draws {draught * 100:.0f} cm "
             f"and the step is {height * 100:.0f} cm, "
                    f"so the outer hull is {wet}")  # fmt: skip
-    tell.add(RIGHTING_ANGLE, heel, 2 * DEGREE, f"{curve.posture}")
+    collected.add(RIGHTING_ANGLE, heel, 2 * DEGREE, f"{curve.posture}")
     second = curve.at(15 * DEGREE)
-    tell.add(
+    collected.add(
         SECOND_STABILITY,
         second,
         0.12 * abs(second) + 3,
         f"{curve.posture}; at rest the curve rises {curve.at(5 * DEGREE) / 5:.0f} N m a degree",
     )
-    tell.add(FREEBOARD, -curve.deck_depth, 0.02, f"{curve.posture}, where it lies level")
+    collected.add(FREEBOARD, -curve.deck_depth, 0.02, f"{curve.posture}, where it lies level")
     water, deeper = flooded(board.coarse, case.model.mass, brief, case.model.table, curve.posture, curve.place)
     words = f"puts the deck {deeper * 100:.1f} cm deeper until it has drained" if water > 0 else "no foot wells"
-    tell.add(FOOTWELL_WATER, water, 0.05 * water, words)
+    collected.add(FOOTWELL_WATER, water, 0.05 * water, words)
     lines = [Line(curve.posture, "now", *refined(curve.heel, curve.moment, 0.12 * np.abs(curve.moment) + 3))]
     if brief.discipline == "paddle race":
         back = board.righting_back
         _, most = back.peak
-        tell.add(RIGHTING_BACK, most, 0.12 * abs(most) + 3, "30 cm further back, trim held")
+        collected.add(RIGHTING_BACK, most, 0.12 * abs(most) + 3, "30 cm further back, trim held")
         lines.append(Line("30 cm back", "aside", *refined(back.heel, back.moment)))
         middle = (board.feet.front + case.measured.solid.x) / 2
-        tell.add(FOOT_WIDTH, standing_width(case.measured, middle), 2e-3, f"{middle * 100:.0f} cm from the tail")
-    tell.pictures["righting"] = Chart(
+        collected.add(FOOT_WIDTH, standing_width(case.measured, middle), 2e-3, f"{middle * 100:.0f} cm from the tail")
+    collected.pictures["righting"] = Chart(
         "Righting moment over heel", f"{curve.posture.capitalize()}, {brief.rider.mass:.0f} kg upright over the middle. Above the line it comes back, "
         "below it you hold it.", "heel, °", Q.ANGLE, "N m", Q.MOMENT, tuple(lines), (Mark(heel, f"peak {peak:.0f} N m", peak),))  # fmt: skip
 
@@ -134,14 +134,14 @@ def waterplane(case: RideCase) -> None:
     """The cut of the still water through the hull, and how far above the buoyancy the metacentre stands for it."""
     form = case.model.floater.form_at(case.model.weight)
     if form is None:
-        case.tell.none(SINKS, WATERPLANE, METACENTRE)
+        case.collected.none(SINKS, WATERPLANE, METACENTRE)
         return
     half = form.half[:, -1]
     area = float(2 * np.trapezoid(half, form.x))
     radius = float(2 / 3 * np.trapezoid(half**3, form.x)) / form.volume
     words = f"level, {case.model.weight / GRAVITY:.0f} kg, waterline {form.length * 100:.0f} by {form.beam * 100:.0f} cm"
-    case.tell.add(WATERPLANE, area, 0.03 * area, words)
-    case.tell.add(METACENTRE, radius, 0.05 * radius, f"{words}; the centre of gravity is not in it")
+    case.collected.add(WATERPLANE, area, 0.03 * area, words)
+    case.collected.add(METACENTRE, radius, 0.05 * radius, f"{words}; the centre of gravity is not in it")
 
 
 @tells(ARM_REACH)
@@ -151,7 +151,7 @@ def prone_reach(case: RideCase) -> None:
     shoulder = place + 0.144 * case.brief.rider.height
     reach = measured.at(measured.shape.half_width, float(np.clip(shoulder, 0.05, measured.board.length - 0.05)))
     deck = -case.board.righting.deck_depth
-    case.tell.add(
+    case.collected.add(
         ARM_REACH,
         float(np.hypot(reach, max(deck, 0.0))),
         0.02,
@@ -164,11 +164,11 @@ def damping(case: RideCase) -> None:
     """What the foil damps in roll."""
     model = case.model
     if model.wing is None:
-        case.tell.none("no foil in the brief", *damping.figures)
+        case.collected.none("no foil in the brief", *damping.figures)
         return
     for figure, knots in zip(damping.figures, (0.0, 1.5, 3.0), strict=True):
         value = roll_damping(model.wing, knots * KNOT, model.wing.mast, model.density, model.table.mast_chord)
-        case.tell.add(figure, value, 0.35 * value, f"wing {model.wing.area * 1e4:.0f} cm², {model.wing.span * 100:.0f} cm span")
+        case.collected.add(figure, value, 0.35 * value, f"wing {model.wing.area * 1e4:.0f} cm², {model.wing.span * 100:.0f} cm span")
 
 
 @tells(LIST_ANGLE)
@@ -176,40 +176,40 @@ def listing(case: RideCase) -> None:
     """List with the rig lying or held to one side while the rider waits."""
     gear, curve = case.board.gear, case.board.righting
     if gear is None:
-        case.tell.none("no sail in the brief", LIST_ANGLE)
+        case.collected.none("no sail in the brief", LIST_ANGLE)
         return
     moment = gear.mass * GRAVITY * case.model.table.rig_aside
     over = np.nonzero(curve.moment >= moment)[0]
     if not len(over) or not curve.steady:
-        case.tell.none("no list balances: the rider holds it", LIST_ANGLE)
+        case.collected.none("no list balances: the rider holds it", LIST_ANGLE)
         return
     value = float(np.interp(moment, curve.moment[: over[0] + 1], curve.heel[: over[0] + 1]))
     aside = f"{case.model.table.rig_aside * 100:.0f} cm"
-    case.tell.add(LIST_ANGLE, value, 0.2 * value + 0.3 * DEGREE, f"rig of {gear.mass:.1f} kg held {aside} off the centreline")
+    case.collected.add(LIST_ANGLE, value, 0.2 * value + 0.3 * DEGREE, f"rig of {gear.mass:.1f} kg held {aside} off the centreline")
 
 
 @tells(TAIL_SINK, WATERLINE_LEFT, LATERAL_AREA, pictures="pivot")
 def pivot(case: RideCase) -> None:
     """The rider stepped back for a turn on the spot."""
-    tell, back = case.tell, case.board.back
+    collected, back = case.collected, case.board.back
     sign = f"feet about {back.place * 100:.0f} cm from the tail"
     if not back.found:
-        tell.none(f"no balance up to 35° of trim, {sign}", TAIL_SINK, WATERLINE_LEFT)
+        collected.none(f"no balance up to 35° of trim, {sign}", TAIL_SINK, WATERLINE_LEFT)
     else:
-        tell.add(TAIL_SINK, back.tail_sink, 0.03, f"{sign}, trim {back.trim / DEGREE:.0f}°")
-        tell.add(WATERLINE_LEFT, back.waterline, 0.05, sign)
+        collected.add(TAIL_SINK, back.tail_sink, 0.03, f"{sign}, trim {back.trim / DEGREE:.0f}°")
+        collected.add(WATERLINE_LEFT, back.waterline, 0.05, sign)
     form = case.model.floater.form_at(case.model.weight)
     if form is None:
-        tell.none(SINKS, LATERAL_AREA)
+        collected.none(SINKS, LATERAL_AREA)
     else:
         side = form.lateral + sum(f.area for f in case.model.fins)
-        tell.add(LATERAL_AREA, side, 0.04 * side, f"hull drawing {form.draught * 100:.1f} cm and fins, rider in the middle")
+        collected.add(LATERAL_AREA, side, 0.04 * side, f"hull drawing {form.draught * 100:.1f} cm and fins, rider in the middle")
     shown = back.trim if back.found else 0.0
     place = back.place
     height = case.measured.at(case.measured.keel_line, place)
     water = back.plane.depth + back.plane.pitch * place - case.measured.at(case.measured.shape.keel, place)
     forms = in_profile(case.model, shown, (place, height), (place, -water), foil=False)
-    tell.pictures["pivot"] = Drawing(
+    collected.pictures["pivot"] = Drawing(
         "Stepped back to pivot", f"Trim {shown / DEGREE:.0f}°, {sign}.", (*forms, Form("rider", np.array([[place, -water + 0.12], [place, 0.75]]))),
     )  # fmt: skip
 
@@ -219,4 +219,4 @@ def afloat_drawing(case: RideCase, trim: float, depth: float, place: float, word
     deck = case.measured.at(case.measured.deck_line, place)
     forms = in_profile(case.model, trim, (place, deck), (place, -depth))
     body = np.array([[place, -depth], [place, -depth + 0.62]])
-    case.tell.pictures["float"] = Drawing("At rest", words, (*forms, Form("rider", body)))
+    case.collected.pictures["float"] = Drawing("At rest", words, (*forms, Form("rider", body)))

@@ -11,12 +11,12 @@ from kelvor.core.planing.states import pressure
 from kelvor.core.ride.attitudes import tail_clearance
 from kelvor.core.ride.case import RideCase
 from kelvor.core.ride.going import METHOD as DRIVE
-from kelvor.core.ride.going import PULL, PUMPED, least_wind, nose_pitch, on_the_way, pull, push, reach, spare
+from kelvor.core.ride.going import PULL, PUMPED, below_end, least_wind, nose_pitch, pull, push, reach, spare
 from kelvor.core.ride.model import METHOD as HULL
 from kelvor.core.ride.model import Running
 from kelvor.core.ride.pictures import Chart, Drawing, Form, Line, Mark
-from kelvor.core.ride.telling.drawings import outline, running_forms
-from kelvor.core.ride.topics import tells
+from kelvor.core.ride.topic import tells
+from kelvor.core.ride.topics.drawings import outline, running_forms
 from kelvor.core.smooth import refined
 from kelvor.core.units import DEGREE, KNOT
 from kelvor.core.units import Quantity as Q
@@ -131,33 +131,34 @@ NO_GEAR = "nothing to drive it in the brief: add a sail, wing or kite"
 )
 def get_going(case: RideCase) -> None:
     """Hump, drive to spare, least wind, and the picture of push against drag."""
-    tell, way, model = case.tell, case.way, case.model
-    top, gear = way.top, case.board.gear
+    collected, run_up, model = case.collected, case.run_up, case.model
+    top, gear = run_up.top, case.board.gear
     parts = f"friction {top.friction:.0f}, waves {top.waves:.0f}, slope of the lift {top.lift_drag:.0f}"
     if top.body > 0.5:
         parts += f", limbs in the water {top.body:.0f}"
     if model.wing is not None:
         parts += f", foil {top.foil:.0f}"
-    tell.add(
+    collected.add(
         HUMP_DRAG,
         top.drag,
         top.band,
         f"{parts} N; speed lifts {top.moving * 100:.0f} %, the foil {top.foil_lift / model.weight * 100:.0f} %",
     )
-    tell.add(HUMP_SPEED, top.speed, 0.12 * top.speed, "where drag is most on the way")
-    tell.add(HUMP_TRIM, top.trim, 1.5 * DEGREE, _held(top))
-    beyond = "not found below the curve's end" if not np.isfinite(way.planes) else ""
-    tell.add(PLANING_SPEED, way.planes, 0.07 * way.planes, f"speed lifts {model.table.planes * 100:.0f} % of what the hull carries", invalid=beyond)
+    collected.add(HUMP_SPEED, top.speed, 0.12 * top.speed, "where drag is most on the way")
+    collected.add(HUMP_TRIM, top.trim, 1.5 * DEGREE, _held(top))
+    beyond = "not found below the curve's end" if not np.isfinite(run_up.planes) else ""
+    lifted = f"speed lifts {model.table.planes * 100:.0f} % of what the hull carries"
+    collected.add(PLANING_SPEED, run_up.planes, 0.07 * run_up.planes, lifted, invalid=beyond)
     _deck(case)
     claims(case)
-    tell.add(
+    collected.add(
         TAIL_PUSH_ANGLE,
         tail_clearance(case.measured, model.measures.keel_flat[0]),
         0.3 * DEGREE,
         "before the tail's end reaches the flat's line",
     )
     if gear is None:
-        tell.none(NO_GEAR, DRIVE_MARGIN, LEAST_WIND, LEAST_WIND_UP, LEAST_WIND_PUMPED, SPEED_TO_SPARE)
+        collected.none(NO_GEAR, DRIVE_MARGIN, LEAST_WIND, LEAST_WIND_UP, LEAST_WIND_PUMPED, SPEED_TO_SPARE)
     else:
         _driven(case)
     _picture(case)
@@ -174,13 +175,13 @@ def claims(case: RideCase) -> None:
     """What is said of planing early, and what this board's shape makes of it."""
     bottom = case.model.bottom
     if bottom.released > 0.03:
-        case.tell.claim(
+        case.collected.claim(
             LEAST_WIND,
             "a wider tail planes earlier",
             f"{bottom.released * 1e4:.0f} cm² of this bottom are released by cut-outs, kick or raised "
             f"hull: width there floats at rest and does not plane; the running bottom is {float(bottom.beam[len(bottom.beam) // 2]) * 100:.0f} cm wide",
         )
-    case.tell.claim(HUMP_DRAG, "more rocker drags more", "at the same trim of the tail, rocker ahead of it "
+    case.collected.claim(HUMP_DRAG, "more rocker drags more", "at the same trim of the tail, rocker ahead of it "
         "lifts more and carries the pressure forward; "
                     "what it costs depends on trim and speed, so pull it and look at the curve")  # fmt: skip
 
@@ -193,89 +194,89 @@ def attitude(case: RideCase) -> None:
         speed = case.model.table.bump_speed if racing else max(case.condition.pace, 2.0)
         state, where = case.model.running(speed), f"at {speed / KNOT:.1f} kn"
     else:
-        state, where = case.way.top, "at the hump"
+        state, where = case.run_up.top, "at the hump"
     height, pitch = nose_pitch(case.model, state)
-    case.tell.add(NOSE_UNDER_MARGIN, pitch, 1.2 * DEGREE, f"nose-down from its trim of {state.trim / DEGREE:.0f}° {where}")
-    case.tell.add(NOSE_CLEARANCE, height, 0.02, f"nose tip {where}")
-    case.tell.pictures["attitude"] = Drawing(f"Attitude {where}", f"{state.speed / KNOT:.1f} kn, trim {state.trim / DEGREE:.1f}° of the tail tangent.",
-                                             running_forms(case.model, state))  # fmt: skip
+    case.collected.add(NOSE_UNDER_MARGIN, pitch, 1.2 * DEGREE, f"nose-down from its trim of {state.trim / DEGREE:.0f}° {where}")
+    case.collected.add(NOSE_CLEARANCE, height, 0.02, f"nose tip {where}")
+    words = f"{state.speed / KNOT:.1f} kn, trim {state.trim / DEGREE:.1f}° of the tail tangent."
+    case.collected.pictures["attitude"] = Drawing(f"Attitude {where}", words, running_forms(case.model, state))
 
 
 def _deck(case: RideCase) -> None:
-    model, way = case.model, case.way
+    model, run_up = case.model, case.run_up
     if model.weight <= model.floater.dry_load:
-        case.tell.add(DECK_CLEARS_SPEED, 0.0, 0.1, "the deck is dry at rest")
+        case.collected.add(DECK_CLEARS_SPEED, 0.0, 0.1, "the deck is dry at rest")
         return
-    left = np.array([(1 - r.moving - r.raised) * r.load for r in way.curve])
+    left = np.array([(1 - r.moving - r.raised) * r.load for r in run_up.curve])
     dry = np.nonzero(left <= model.floater.dry_load)[0]
     if not len(dry):
-        case.tell.none("the deck stays under up to the curve's end", DECK_CLEARS_SPEED)
+        case.collected.none("the deck stays under up to the curve's end", DECK_CLEARS_SPEED)
         return
     i = max(int(dry[0]), 1)
     t = (left[i - 1] - model.floater.dry_load) / max(left[i - 1] - left[i], 1e-9)
-    speed = float(way.speeds[i - 1] + np.clip(t, 0, 1) * (way.speeds[i] - way.speeds[i - 1]))
-    case.tell.add(DECK_CLEARS_SPEED, speed, 0.15 * speed, "foil and speed carry what the dry hull cannot")
+    speed = float(run_up.speeds[i - 1] + np.clip(t, 0, 1) * (run_up.speeds[i] - run_up.speeds[i - 1]))
+    case.collected.add(DECK_CLEARS_SPEED, speed, 0.15 * speed, "foil and speed carry what the dry hull cannot")
 
 
 def _driven(case: RideCase) -> None:
-    tell, way, model, gear, rigged = case.tell, case.way, case.model, case.board.gear, case.board.rigged
+    collected, run_up, model, gear, rigged = case.collected, case.run_up, case.model, case.board.gear, case.board.rigged
     assert gear is not None and rigged is not None
-    left = spare(rigged, case.condition.wind, way.speeds)[0]
-    worst = int(np.argmin(np.where(on_the_way(way, way.end), left, np.inf)))
+    left = spare(rigged, case.condition.wind, run_up.speeds)[0]
+    worst = int(np.argmin(np.where(below_end(run_up, run_up.end), left, np.inf)))
     margin = float(left[worst])
-    band = float(np.hypot(way.band[worst], 0.05 * (margin + way.drag[worst])))
-    at = f"{gear.area:.1f} m², {case.condition.wind / KNOT:.0f} kn at {case.brief.wind.height:.0f} m; tightest at {way.speeds[worst] / KNOT:.1f} kn"
-    tell.add(DRIVE_MARGIN, margin, band, at)
+    band = float(np.hypot(run_up.band[worst], 0.05 * (margin + run_up.drag[worst])))
+    at = f"{gear.area:.1f} m², {case.condition.wind / KNOT:.0f} kn at {case.brief.wind.height:.0f} m; tightest at {run_up.speeds[worst] / KNOT:.1f} kn"
+    collected.add(DRIVE_MARGIN, margin, band, at)
     index = case.board.gears.index(gear)
     wind, spread, tight = case.board.least_winds[index]
     all_ = ", ".join(f"{g.area:.1f} m² {w[0] / KNOT:.1f} kn" if np.isfinite(w[0]) else f"{g.area:.1f} m² not below 40 kn"
                      for g, w in zip(case.board.gears, case.board.least_winds, strict=True))  # fmt: skip
     words = f"at {case.brief.wind.height:.0f} m, {case.brief.wind.kind}"
     beyond = "not below 40 kn of wind"
-    tell.add(LEAST_WIND_UP, wind, spread, f"{words}: {all_}", invalid="" if np.isfinite(wind) else beyond)
+    collected.add(LEAST_WIND_UP, wind, spread, f"{words}: {all_}", invalid="" if np.isfinite(wind) else beyond)
     if model.wing is None:
-        tell.add(LEAST_WIND, wind, spread, f"{words}: {all_}", invalid="" if np.isfinite(wind) else beyond)
+        collected.add(LEAST_WIND, wind, spread, f"{words}: {all_}", invalid="" if np.isfinite(wind) else beyond)
     else:
         # tightest at the hump, the one wind is the other
-        over, wide, _ = (wind, spread, tight) if tight <= 1.05 * way.top.speed else least_wind(rigged, way, 1.05 * way.top.speed)
-        tell.add(LEAST_WIND, over, wide, f"{words}, over the hump", invalid="" if np.isfinite(over) else beyond)
+        over, wide, _ = (wind, spread, tight) if tight <= 1.05 * run_up.top.speed else least_wind(rigged, run_up, 1.05 * run_up.top.speed)
+        collected.add(LEAST_WIND, over, wide, f"{words}, over the hump", invalid="" if np.isfinite(over) else beyond)
         if gear.rig == "kite":
-            tell.none("a kite is swung, not pumped", LEAST_WIND_PUMPED)
+            collected.none("a kite is swung, not pumped", LEAST_WIND_PUMPED)
         else:
-            pumped, broad, _ = least_wind(rigged, way, pumped=True)
+            pumped, broad, _ = least_wind(rigged, run_up, pumped=True)
             arms = f", {model.table.wing_pump:.0f} W on the wing" if gear.rig == "hand wing" else ""
-            tell.add(LEAST_WIND_PUMPED, pumped, float(np.hypot(broad, 0.4 * (wind - pumped))),
+            collected.add(LEAST_WIND_PUMPED, pumped, float(np.hypot(broad, 0.4 * (wind - pumped))),
                      f"{words}; {case.brief.peak_watts:.0f} W of the body on the foil{arms}, {model.table.pump_efficiency * 100:.0f} % of it pushes",
                      invalid="" if np.isfinite(pumped) else beyond)  # fmt: skip
-        far, more = reach(rigged, way, case.condition)
-        tell.add(
+        far, more = reach(rigged, run_up, case.condition)
+        collected.add(
             SPEED_TO_SPARE,
-            far - way.lift_off,
+            far - run_up.lift_off,
             0.1 * far + 0.1,
             "more than the curve shows" if more else f"the hull alone would reach {far / KNOT:.1f} kn",
         )
 
 
 def _picture(case: RideCase) -> None:
-    way, gear, model = case.way, case.board.gear, case.model
-    shown = way.speeds <= max(1.45 * way.end, way.speeds[8])
-    speeds = way.speeds[shown]
-    lines = [Line("drag", "now", *refined(speeds, way.drag[shown], way.band[shown]))]
+    run_up, gear, model = case.run_up, case.board.gear, case.model
+    shown = run_up.speeds <= max(1.45 * run_up.end, run_up.speeds[8])
+    speeds = run_up.speeds[shown]
+    lines = [Line("drag", "now", *refined(speeds, run_up.drag[shown], run_up.band[shown]))]
     words = f"{case.brief.rider.mass:.0f} kg"
     if gear is not None:
         assert case.board.rigged is not None
-        going = way.speeds[shown & on_the_way(way, float(speeds[-1]))]
-        pushed = push(case.board.rigged, way, case.condition.wind, going)
+        going = run_up.speeds[shown & below_end(run_up, float(speeds[-1]))]
+        pushed = push(case.board.rigged, run_up, case.condition.wind, going)
         lines.append(Line(f"push of the {gear.rig}", "push", *refined(going, pushed, 0.05 * np.abs(pushed))))
         words += f", {gear.rig} of {gear.area:.1f} m², {case.condition.wind / KNOT:.1f} kn at {case.brief.wind.height:.0f} m, {case.brief.wind.kind}"
     if model.wing is not None:
         words += f", foil of {case.brief.foil.area * 1e4:.0f} cm²"
-    marks = [Mark(way.top.speed, f"hump {way.top.drag:.0f} N", way.top.drag)]
-    if np.isfinite(way.lift_off):
-        marks.append(Mark(way.lift_off, f"foil carries all, {way.lift_off / KNOT:.1f} kn"))
-    elif np.isfinite(way.planes) and way.planes <= speeds[-1]:
-        marks.append(Mark(way.planes, f"planes, {way.planes / KNOT:.1f} kn"))
-    case.tell.pictures["drag"] = Chart("Push and drag on the way up" if gear else "Drag over speed", words + ". Bands: the methods' own error.",
+    marks = [Mark(run_up.top.speed, f"hump {run_up.top.drag:.0f} N", run_up.top.drag)]
+    if np.isfinite(run_up.lift_off):
+        marks.append(Mark(run_up.lift_off, f"foil carries all, {run_up.lift_off / KNOT:.1f} kn"))
+    elif np.isfinite(run_up.planes) and run_up.planes <= speeds[-1]:
+        marks.append(Mark(run_up.planes, f"planes, {run_up.planes / KNOT:.1f} kn"))
+    case.collected.pictures["drag"] = Chart("Push and drag on the way up" if gear else "Drag over speed", words + ". Bands: the methods' own error.",
                                        "board speed, kn", Q.SPEED, "N", Q.FORCE, tuple(lines), tuple(marks))  # fmt: skip
 
 
@@ -285,7 +286,7 @@ def _picture(case: RideCase) -> None:
 )
 def plane_figures(case: RideCase) -> None:
     """What planes at the run: drag, trim, wetted bottom, centre of pressure against the feet."""
-    tell, model, state = case.tell, case.model, case.planing
+    collected, model, state = case.collected, case.model, case.planing
     foot = case.board.feet
     why = ""
     if not state.planes > 0:
@@ -295,27 +296,27 @@ def plane_figures(case: RideCase) -> None:
     elif state.wetted / max(state.beam, 1e-6) > savitsky.LAMBDA_MOST + 0.05:
         why = "wetted more than four beams long"
     note = f"{state.speed / KNOT:.1f} kn, {state.load:.0f} N on the bottom, trim {state.trim / DEGREE:.1f}°"
-    tell.add(PLANING_DRAG, state.drag, state.band, note, invalid=why)
-    tell.add(PLANING_TRIM, state.trim, 1.0 * DEGREE, _held(state), invalid=why)
-    tell.add(PLANING_AREA, state.area, 0.12 * state.area, note, invalid=why)
-    tell.add(PLANING_LENGTH, state.wetted, 0.12 * state.wetted, note, invalid=why)
-    tell.add(RUNNING_BEAM, state.beam, 0.01 + 0.03 * state.beam,
+    collected.add(PLANING_DRAG, state.drag, state.band, note, invalid=why)
+    collected.add(PLANING_TRIM, state.trim, 1.0 * DEGREE, _held(state), invalid=why)
+    collected.add(PLANING_AREA, state.area, 0.12 * state.area, note, invalid=why)
+    collected.add(PLANING_LENGTH, state.wetted, 0.12 * state.wetted, note, invalid=why)
+    collected.add(RUNNING_BEAM, state.beam, 0.01 + 0.03 * state.beam,
              f"mean of what is wet at {state.speed / KNOT:.1f} kn; speed lifts {state.moving * 100:.0f} %")  # fmt: skip
-    tell.add(
+    collected.add(
         RELEASED_AREA,
         model.bottom.released,
         0.01,
         f"behind {model.bottom.aft * 100:.0f} cm from the tail and outside the running bottom",
     )
     behind = max(0.0, min(foot.back - model.bottom.aft, state.wetted)) * state.beam
-    tell.add(WETTED_BEHIND_FOOT, behind, 0.12 * behind + 0.002, foot.note, invalid=why)
+    collected.add(WETTED_BEHIND_FOOT, behind, 0.12 * behind + 0.002, foot.note, invalid=why)
     middle = (foot.front + foot.back) / 2
-    tell.add(FEET_TO_PRESSURE, middle - state.centre, 0.05, f"feet's middle {middle * 100:.0f} cm, pressure "
+    collected.add(FEET_TO_PRESSURE, middle - state.centre, 0.05, f"feet's middle {middle * 100:.0f} cm, pressure "
         f"{state.centre * 100:.0f} cm from the tail",
              invalid=why)  # fmt: skip
     _weight(case, state, why)
     height, _ = nose_pitch(model, state)
-    tell.add(NOSE_MARGIN, height, 0.03, f"nose tip at {state.speed / KNOT:.0f} kn, trim {state.trim / DEGREE:.0f}°")
+    collected.add(NOSE_MARGIN, height, 0.03, f"nose tip at {state.speed / KNOT:.0f} kn, trim {state.trim / DEGREE:.0f}°")
     _patch(case, state, note)
 
 
@@ -328,7 +329,7 @@ def _weight(case: RideCase, state: Running, why: str) -> None:
     off = max(aft - state.place, state.place - fore, 0.0)
     if off > 5e-3:
         words += f"; {off * 100:.0f} cm beyond that, the trim stands at the end of the laws"
-    case.tell.add(WEIGHT_PLACE, state.place - back, 0.05, words, invalid=why)
+    case.collected.add(WEIGHT_PLACE, state.place - back, 0.05, words, invalid=why)
 
 
 def _patch(case: RideCase, state: Running, note: str) -> None:
@@ -343,7 +344,7 @@ def _patch(case: RideCase, state: Running, note: str) -> None:
     foot = case.board.feet
     forms += [Form("mark", np.array([[f - 0.05, 0.0], [f + 0.05, 0.0]])) for f in (foot.back, foot.front)]
     middle = state.centre
-    case.tell.pictures["patch"] = Drawing("What is wet, and where it presses", f"{note}. Darker presses harder; bars are the feet.", tuple(forms),
+    case.collected.pictures["patch"] = Drawing("What is wet, and where it presses", f"{note}. Darker presses harder; bars are the feet.", tuple(forms),
                                           ((middle, 0.0, "centre of pressure"),), water=False)  # fmt: skip
 
 
@@ -351,7 +352,7 @@ def _patch(case: RideCase, state: Running, note: str) -> None:
 def wetted(case: RideCase) -> None:
     """Wetted bottom against the share of the load that speed lifts."""
     model = case.model
-    top = max(1.6 * case.run.speed, 4.0) if model.wing is None else 1.2 * case.way.lift_off
+    top = max(1.6 * case.run.speed, 4.0) if model.wing is None else 1.2 * case.run_up.lift_off
     speeds = np.linspace(0.8, top, 31)
     states = model.curve(speeds)
     area = np.array([s.area for s in states])
@@ -362,14 +363,14 @@ def wetted(case: RideCase) -> None:
         if shares[-1] >= share
     ]
     beams = ", ".join(f"{s.beam * 100:.0f} cm at {s.speed / KNOT:.0f} kn" for s in (states[7], states[18], states[-1]))
-    case.tell.pictures["wetted"] = Chart("Wetted bottom over speed", f"Running beam {beams}.", "board speed, kn", Q.SPEED, "cm²", Q.AREA,
+    case.collected.pictures["wetted"] = Chart("Wetted bottom over speed", f"Running beam {beams}.", "board speed, kn", Q.SPEED, "cm²", Q.AREA,
                                          (Line("wetted", "now", *refined(speeds, area, 0.12 * area)),), tuple(marks))  # fmt: skip
 
 
 @tells(PULL_TO_PLANE)
 def kite_start(case: RideCase) -> None:
     """Pull that planes the board."""
-    way, model = case.way, case.model
-    value = float(pull(np.array(way.top.drag), model.table))
-    case.tell.add(PULL_TO_PLANE, value, value * float(np.hypot(way.top.band / way.top.drag, 0.12)),
-                  f"lines {model.table.kite_elevation / DEGREE:.0f}° up carry {way.lifted:.0f} N of you")  # fmt: skip
+    run_up, model = case.run_up, case.model
+    value = float(pull(np.array(run_up.top.drag), model.table))
+    case.collected.add(PULL_TO_PLANE, value, value * float(np.hypot(run_up.top.band / run_up.top.drag, 0.12)),
+                  f"lines {model.table.kite_elevation / DEGREE:.0f}° up carry {run_up.lifted:.0f} N of you")  # fmt: skip

@@ -9,10 +9,10 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from kelvor.core.errors import RefusedEdit
-from kelvor.core.seek.fields import with_path
+from kelvor.core.levers.fields import with_path
+from kelvor.core.levers.lever import Lever, Read, Set
+from kelvor.core.levers.parts import levers_of_parts
 from kelvor.core.seek.holding import Change, hold, thickest, volume_of, wide_point_of, widest, with_volume
-from kelvor.core.seek.lever import Lever, Read, Set
-from kelvor.core.seek.part_levers import levers_of_parts
 from kelvor.core.seek.rocker_lines import RockerLine, line_height, with_line_height
 from kelvor.core.seek.typed import with_batten_at, with_wide_point, with_widest, with_width_at
 from kelvor.core.shape.battens import Batten, Ruler

@@ -10,8 +10,8 @@ from kelvor.core.figures import Better, FigureDefinition, Method
 from kelvor.core.floating.righting import METHOD as RIGHTING
 from kelvor.core.ride.case import RideCase
 from kelvor.core.ride.pictures import Chart, Drawing, Form, Line, Mark
-from kelvor.core.ride.telling.drawings import in_profile, outline, section
-from kelvor.core.ride.topics import tells
+from kelvor.core.ride.topic import tells
+from kelvor.core.ride.topics.drawings import in_profile, outline, section
 from kelvor.core.shape.battens import Array
 from kelvor.core.shape.straight_edge import flat_run
 from kelvor.core.turning.entry import CHOP, acoustic, cushioned, rolled_down, touch_down_rate, wagner
@@ -107,7 +107,7 @@ LANDING_SPEED = 5.0
 )
 def rails(case: RideCase) -> None:
     """Radius and engaged rail at two heels, the break at a cut-out, and their picture."""
-    tell, measured = case.tell, case.measured
+    collected, measured = case.collected, case.measured
     slope = measured.board.base.slope
     lines: dict[int, RailLine] = {}
     for degrees, radius, engaged in ((30, RAIL_RADIUS_30, RAIL_ENGAGED_30), (45, RAIL_RADIUS_45, RAIL_ENGAGED_45)):
@@ -116,36 +116,36 @@ def rails(case: RideCase) -> None:
         wrong = (
             "" if math.isfinite(line.radius) else "the bottom runs flat along the engaged rail: it draws no radius of its own"
         )
-        tell.add(radius, line.radius, 0.15 * line.radius if math.isfinite(line.radius) else 0.0,
+        collected.add(radius, line.radius, 0.15 * line.radius if math.isfinite(line.radius) else 0.0,
                  f"from {line.start * 100:.0f} to {line.end * 100:.0f} cm from the tail", invalid=wrong)  # fmt: skip
-        tell.add(
+        collected.add(
             engaged,
             line.engaged,
             0.03,
             f"{BITE * 1000:.0f} mm of rail in the water, {line.start * 100:.0f} to {line.end * 100:.0f} cm",
         )
     over = crossover(measured.shape, slope)
-    tell.add(RAIL_CROSSOVER, over, 3 * DEGREE, "below it the outline wins over the rocker",
+    collected.add(RAIL_CROSSOVER, over, 3 * DEGREE, "below it the outline wins over the rocker",
              invalid="" if math.isfinite(over) else "below 75° it never does: the outline wins over the rocker")  # fmt: skip
     said = f"up to {over / DEGREE:.0f}° of heel" if math.isfinite(over) else "at every heel below 75°"
     for figure in (RAIL_RADIUS_30, RAIL_RADIUS_45, RAIL_CROSSOVER):
-        tell.claim(figure, "outline curve makes it carve", "seen from above the outline bends the rail away "
+        collected.claim(figure, "outline curve makes it carve", "seen from above the outline bends the rail away "
             f"from the turn {said}; it is the rocker that draws "
                    "the radius, and outline curve shortens the engaged rail and lets the board pivot")  # fmt: skip
     broken = max(lines[30].breaks, lines[45].breaks)
-    tell.add(RAIL_BREAK, broken, 1e-3, "step across in the engaged rail")
+    collected.add(RAIL_BREAK, broken, 1e-3, "step across in the engaged rail")
     if case.draw:
         _draw(case, lines)
 
 
 def _draw(case: RideCase, lines: dict[int, RailLine]) -> None:
     """The engaged rail over heel, and where it lies."""
-    tell, measured = case.tell, case.measured
+    collected, measured = case.collected, case.measured
     slope = measured.board.base.slope
     heels: Array = np.arange(10.0, 71.0, 15.0) * DEGREE
     swept = [rail_line(measured.shape, slope, float(h)) for h in heels]
     engaged = np.array([s.engaged for s in swept])
-    tell.pictures["engaged"] = Chart("Engaged rail over heel", f"{BITE * 1000:.0f} mm of rail in the water. "
+    collected.pictures["engaged"] = Chart("Engaged rail over heel", f"{BITE * 1000:.0f} mm of rail in the water. "
         "Ranking only: water and rider are not in it.",
                                      "heel, °", Q.ANGLE, "cm", Q.LENGTH, (Line("engaged rail", "now", heels, engaged, np.full(len(heels), 0.03)),),
                                      tuple(Mark(d * DEGREE, f"{d}°") for d in (30, 45)))  # fmt: skip
@@ -161,14 +161,14 @@ def _draw(case: RideCase, lines: dict[int, RailLine]) -> None:
         )
         labels.append(((line.start + line.end) / 2, (edge.max() + 0.05) * (1 if degrees == 30 else -1.35),
                        f"heeled {degrees}°: {line.engaged * 100:.0f} cm"))  # fmt: skip
-    tell.pictures["rail"] = Drawing(
+    collected.pictures["rail"] = Drawing(
         "Rail in the water",
         "The run of rail that is wet at two heels, seen from above. What radius it draws only ranks, and is in the list.",
         tuple(forms),
         tuple(labels),
         water=False,
     )
-    tell.pictures["heeled"] = _on_edge(case) or _heeled(case, lines[45])
+    collected.pictures["heeled"] = _on_edge(case) or _heeled(case, lines[45])
 
 
 def _heeled(case: RideCase, line: RailLine) -> Drawing:
@@ -210,7 +210,7 @@ def yaw(case: RideCase) -> None:
     fins = tuple((f.x, f.area) for f in model.fins)
     foot, weight = case.board.feet.back, model.table.fin_yaw_weight
     value = lateral_moment(line, foot, fins, weight)
-    case.tell.add(
+    case.collected.add(
         YAW_RESISTANCE,
         value / 0.09,
         0.3 * value / 0.09,
@@ -218,10 +218,10 @@ def yaw(case: RideCase) -> None:
     )
     places = np.linspace(0.0, measured.board.length, 60)
     moments = [lateral_moment(line, float(p), fins, weight) for p in places]
-    case.tell.add(PIVOT_PLACE, float(places[int(np.argmin(moments))]), 0.05, "where yaw resistance is least, heeled 30°")
+    case.collected.add(PIVOT_PLACE, float(places[int(np.argmin(moments))]), 0.05, "where yaw resistance is least, heeled 30°")
     half = float(measured.shape.half_width.max())
     heeled = case.board.righting.at(30 * DEGREE)
-    case.tell.add(
+    case.collected.add(
         BURY_FORCE, max(0.0, heeled) / half, 0.2 * abs(heeled) / half + 10, "at the rail, to hold 30° of heel at rest"
     )
 
@@ -233,7 +233,7 @@ LEAST_UNDER_FEET = 0.2
 @tells(SLAM, V_UNDER_FEET, FLAT_UNDER_FEET, CHOP_LOAD, pictures="landing")
 def landing(case: RideCase) -> None:
     """Pressure under the feet, V there, the flat that lands, flex."""
-    tell, measured, feet = case.tell, case.measured, case.board.feet
+    collected, measured, feet = case.collected, case.measured, case.board.feet
     shape = measured.shape
     last = measured.board.length - 0.05  # feet may stand off the board's end while somebody moves the straps
     first = min(max(feet.back - 0.08, 0.05), last - LEAST_UNDER_FEET)
@@ -250,28 +250,28 @@ def landing(case: RideCase) -> None:
     value = min(float(np.average(pressures, weights=edge)), acoustic(LANDING_SPEED, case.model.density))
     flat = float(np.mean(2 * edge * (dead_rise < cushion))) * long
     rate = touch_down_rate(LANDING_SPEED, flat / long, bend, long)
-    tell.add(SLAM, value, 0.5 * value, f"{LANDING_SPEED:.0f} m/s; {flat * 1e4:.0f} cm² under the feet are flatter than "
+    collected.add(SLAM, value, 0.5 * value, f"{LANDING_SPEED:.0f} m/s; {flat * 1e4:.0f} cm² under the feet are flatter than "
              f"{cushion / DEGREE:.0f}° by V and rocker" + (f" and come down at {rate:.1f} m² a second" if flat > 1e-4 else ""),
              difference=0.15)  # fmt: skip
-    tell.claim(SLAM, "more rocker lands softer", f"rocker counts with {curve / DEGREE:.1f}° here and V with "
+    collected.claim(SLAM, "more rocker lands softer", f"rocker counts with {curve / DEGREE:.1f}° here and V with "
         f"{float(np.average(vee, weights=edge)) / DEGREE:.1f}°; "
                "what is flatter than 4° under the feet takes the blow, and legs and flex do the rest")  # fmt: skip
-    tell.add(
+    collected.add(
         V_UNDER_FEET,
         float(np.average(np.arctan2(rise, edge), weights=edge)),
         0.1 * DEGREE,
         f"{x[0] * 100:.0f} to {x[-1] * 100:.0f} cm from the tail",
     )
     run = flat_run(x, keel)
-    tell.add(FLAT_UNDER_FEET, run[1] - run[0], 4e-3, "keel, gap 0.5 mm, between and 8 cm beyond the feet")
+    collected.add(FLAT_UNDER_FEET, run[1] - run[0], 4e-3, "keel, gap 0.5 mm, between and 8 cm beyond the feet")
     fore = measured.shape.x > 0.55 * measured.board.length
     running = np.abs(np.arctan2(shape.edge_z - shape.keel, np.maximum(shape.edge_y, 1e-3)))[fore]
     angle = float(np.average(running, weights=shape.edge_y[fore]))
     chop = 1 / math.tan(cushioned(angle, cushion))
-    tell.add(
+    collected.add(
         CHOP_LOAD, chop, 0.4 * chop, f"V of {angle / DEGREE:.1f}° over the forward bottom", difference=0.15
     )
-    tell.pictures["landing"] = Drawing(
+    collected.pictures["landing"] = Drawing(
         "Bottom that meets the water", f"Section under the front foot, {feet.front * 100:.0f} cm from the tail.",
         (Form("board", section(measured, feet.front), closed=True),), water=True)  # fmt: skip
 
@@ -283,15 +283,15 @@ def pop(case: RideCase) -> None:
     keel, x = measured.keel_line, measured.shape.x
     end = x[0] + 0.12 * measured.board.length
     angle = float(np.arctan2(keel[0] - measured.at(keel, end), end - x[0]))
-    case.tell.add(TIP_ANGLE, angle, 0.3 * DEGREE, "keel line over the last 12 % of the length")
+    case.collected.add(TIP_ANGLE, angle, 0.3 * DEGREE, "keel line over the last 12 % of the length")
     sag = case.board.known_value("bend_sag")
     if math.isfinite(sag):
-        case.tell.add(FLEX_TRAVEL, 3 * sag, 0.5 * sag, "three times the sag under 500 N")
+        case.collected.add(FLEX_TRAVEL, 3 * sag, 0.5 * sag, "three times the sag under 500 N")
     else:
-        case.tell.none("choose a construction in the Build view first", FLEX_TRAVEL)
+        case.collected.none("choose a construction in the Build view first", FLEX_TRAVEL)
     at = (0.0, float(keel[0]))
     forms = in_profile(case.model, angle, at, (0.0, 0.0), foil=False)
-    case.tell.pictures["pop"] = Drawing(
+    case.collected.pictures["pop"] = Drawing(
         "Standing on the tip", f"Loaded on its tip the board stands {angle / DEGREE:.0f}° to the water.", forms
     )
 
@@ -299,17 +299,17 @@ def pop(case: RideCase) -> None:
 @tells(RAIL_FLAT_30, EDGE_RADIUS_FEET, FIN_DEPTH)
 def edges(case: RideCase) -> None:
     """Towed and kite boards on edge: length held, side force, radius of the edge."""
-    tell, measured, board = case.tell, case.measured, case.measured.board
+    collected, measured, board = case.collected, case.measured, case.measured.board
     feet = case.board.feet
     line = rail_line(measured.shape, board.base.slope, 30 * DEGREE, bite=0.004)
-    tell.add(RAIL_FLAT_30, line.engaged, 0.02, "run of the rail within 4 mm of its lowest point, heeled 30°")
+    collected.add(RAIL_FLAT_30, line.engaged, 0.02, "run of the rail within 4 mm of its lowest point, heeled 30°")
     radius = float(np.mean([board.rails.edge_radius.value(x) for x in (feet.back, feet.front)]))
-    tell.add(EDGE_RADIUS_FEET, radius, 2e-4, "mean of both feet")
+    collected.add(EDGE_RADIUS_FEET, radius, 2e-4, "mean of both feet")
     spans = [b.fin.span for b in board.fittings.fin_boxes]
     if spans:
-        tell.add(FIN_DEPTH, max(spans), 1e-4, "the deepest of the set")
+        collected.add(FIN_DEPTH, max(spans), 1e-4, "the deepest of the set")
     else:
-        tell.none("no fins on this board", FIN_DEPTH)
+        collected.none("no fins on this board", FIN_DEPTH)
 
 
 @tells(FRONT_FIN_AREA)
@@ -317,8 +317,8 @@ def fronts(case: RideCase) -> None:
     """Fin area with the rear fins taken out."""
     boxes = case.measured.board.fittings.fin_boxes
     if not boxes:
-        case.tell.none("no fins on this board", FRONT_FIN_AREA)
+        case.collected.none("no fins on this board", FRONT_FIN_AREA)
         return
     back = min(b.at.x(case.measured.board.length, case.measured.board.mast_x) for b in boxes)
     front = [b for b in boxes if b.at.x(case.measured.board.length, case.measured.board.mast_x) > back + 0.03] or list(boxes)
-    case.tell.add(FRONT_FIN_AREA, sum(b.count * b.fin.area for b in front), 2e-4, ", ".join(b.name for b in front))
+    case.collected.add(FRONT_FIN_AREA, sum(b.count * b.fin.area for b in front), 2e-4, ", ".join(b.name for b in front))

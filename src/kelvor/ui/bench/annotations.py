@@ -38,7 +38,7 @@ class Tag:
     words: str
 
 
-class Furniture:
+class Annotations:
     """Paints what stands around the board, and remembers where tags and scales can be clicked."""
 
     def __init__(self, bench: BenchWidget) -> None:

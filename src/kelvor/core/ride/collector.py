@@ -12,7 +12,7 @@ DIFFERENCE = 0.25
 """Both boards of a difference share their method's error: its band is this share of the value's."""
 
 
-class Maker:
+class Collector:
     """Collects the figures and pictures of one ride."""
 
     def __init__(self, inputs: tuple[tuple[str, str], ...]) -> None:

@@ -18,8 +18,8 @@ from kelvor.core.ride.case import RideCase
 from kelvor.core.ride.going import COURSES
 from kelvor.core.ride.pictures import Chart, Line, Mark, Role
 from kelvor.core.ride.sailing import DOWNWIND_LEAST, FAST_COURSE, UPWIND_MOST, fin_ladder, release_yaw
-from kelvor.core.ride.telling.under_way import NO_GEAR
-from kelvor.core.ride.topics import tells
+from kelvor.core.ride.topic import tells
+from kelvor.core.ride.topics.under_way import NO_GEAR
 from kelvor.core.units import DEGREE, KNOT
 from kelvor.core.units import Quantity as Q
 
@@ -105,17 +105,17 @@ NO_FIN = "no fins on this board"
 @tells(RUN_SPEED, UPWIND_VMG, UPWIND_ANGLE, DOWNWIND_VMG, DOWNWIND_ANGLE, SIDE_FORCE, RIG_UP, pictures="polar")
 def courses(case: RideCase) -> None:
     """Speeds made good, and the polar."""
-    tell, polar, gear = case.tell, case.polar, case.board.gear
+    collected, polar, gear = case.collected, case.polar, case.board.gear
     if polar is None or gear is None:
-        tell.none(NO_GEAR, *courses.figures)
+        collected.none(NO_GEAR, *courses.figures)
         return
     wind = f"{case.condition.wind / KNOT:.0f} kn at {case.brief.wind.height:.0f} m, {gear.area:.1f} m²"
     run, sailed = (0.0 if case.sailed is None else case.run.speed), case.sailed
     slow = case.grounded if case.model.wing is not None else case.planes_here
-    if case.model.wing is None and run >= case.way.speeds[-1] * 0.999:
+    if case.model.wing is None and run >= case.run_up.speeds[-1] * 0.999:
         slow = f"still driven at {run / KNOT:.0f} kn, where its curve ends"
     stance = _stance(sailed, gear.rig == "kite")
-    tell.add(RUN_SPEED, run, 0.05 * run, f"{FAST_COURSE / DEGREE:.0f}° off the true wind, {wind}{stance}", invalid=slow)
+    collected.add(RUN_SPEED, run, 0.05 * run, f"{FAST_COURSE / DEGREE:.0f}° off the true wind, {wind}{stance}", invalid=slow)
     up, down = case.up, case.down
     does = "flies" if case.model.wing is not None else "planes"
     for course, vmg, angle, where, limit in (
@@ -123,22 +123,22 @@ def courses(case: RideCase) -> None:
         (down, DOWNWIND_VMG, DOWNWIND_ANGLE, "deeper than", DOWNWIND_LEAST),
     ):
         if course is None:
-            tell.none(f"{does} on no course {where} {limit / DEGREE:.0f}° here, {wind}{case.goes_from}", vmg, angle)
+            collected.none(f"{does} on no course {where} {limit / DEGREE:.0f}° here, {wind}{case.goes_from}", vmg, angle)
             continue
         good, made = course.made_good, course.angle
-        tell.add(vmg, good, 0.06 * good, f"{made / DEGREE:.0f}° off the true wind at {course.speed / KNOT:.1f} kn, {wind}")
-        tell.add(angle, made, 3 * DEGREE, f"course through the water; the nose points {course.leeway / DEGREE:.1f}° higher, {wind}")
-    tell.add(
+        collected.add(vmg, good, 0.06 * good, f"{made / DEGREE:.0f}° off the true wind at {course.speed / KNOT:.1f} kn, {wind}")
+        collected.add(angle, made, 3 * DEGREE, f"course through the water; the nose points {course.leeway / DEGREE:.1f}° higher, {wind}")
+    collected.add(
         SIDE_FORCE,
         case.side,
         0.03 * case.side,
         "what body and straps hold against the sail" if gear.rig == "sail" else "what arms or harness hold",
     )
     if sailed is None:
-        tell.none("nothing drives it on the fast course", RIG_UP)
+        collected.none("nothing drives it on the fast course", RIG_UP)
     else:
         lift, cant = float(sailed.force * np.sin(sailed.cant)), float(sailed.cant)
-        tell.add(RIG_UP, lift, 0.05 * abs(lift), f"leant {cant / DEGREE:.1f}° to windward on the fast course; the hull carries "
+        collected.add(RIG_UP, lift, 0.05 * abs(lift), f"leant {cant / DEGREE:.1f}° to windward on the fast course; the hull carries "
                  f"{float(sailed.load):.0f} of {case.model.weight:.0f} N", invalid=slow)  # fmt: skip
     marks = [
         Mark(c.angle, f"{c.speed / KNOT:.1f} kn, makes good {c.made_good / KNOT:.1f}", c.speed)
@@ -148,7 +148,7 @@ def courses(case: RideCase) -> None:
     driven = polar.speed > 0
     chop = " Steady wind and flat water: chop keeps riders slower." if gear.rig == "kite" else ""
     if driven.any():
-        tell.pictures["polar"] = Chart(
+        collected.pictures["polar"] = Chart(
             "Speed round the wind", f"{wind}; the gear eased to what you hold, {case.side:.0f} N of side force at most.{chop}",
             "angle off the true wind, °", Q.ANGLE, "kn", Q.SPEED,
             (Line("board speed", "now", polar.angle[driven], polar.speed[driven], 0.05 * polar.speed[driven]),
@@ -168,9 +168,9 @@ def _stance(sailed: Sailed | None, kite: bool) -> str:
 def leverage(case: RideCase) -> None:
     """Sail force held from the straps."""
     if case.board.gear is None:
-        case.tell.none(NO_GEAR, SAIL_FORCE)
+        case.collected.none(NO_GEAR, SAIL_FORCE)
         return
-    case.tell.add(SAIL_FORCE, case.side, 0.03 * case.side,
+    case.collected.add(SAIL_FORCE, case.side, 0.03 * case.side,
                   f"hanging {strap_reach(case.model) * 100:.0f} cm off the centreline against a sail of {case.board.gear.height:.1f} m")  # fmt: skip
 
 
@@ -179,21 +179,21 @@ def spare_force(case: RideCase) -> None:
     """Least force to spare between 10 and 20 knots, and its curve."""
     gear = case.board.gear
     if gear is None:
-        case.tell.none(NO_GEAR, NET_FORCE)
+        case.collected.none(NO_GEAR, NET_FORCE)
         return
     speeds = np.linspace(8 * KNOT, 32 * KNOT, 25)
     assert case.board.rigged is not None
     spare = case.board.rigged.at(case.condition.wind, FAST_COURSE, speeds).spare
     inside = (speeds >= 10 * KNOT - 1e-9) & (speeds <= 20 * KNOT + 1e-9)
     least = int(np.argmin(np.where(inside, spare, np.inf)))
-    band = float(np.hypot(np.interp(speeds[least], case.way.speeds, case.way.band), 0.05 * case.side))
-    case.tell.add(
+    band = float(np.hypot(np.interp(speeds[least], case.run_up.speeds, case.run_up.band), 0.05 * case.side))
+    case.collected.add(
         NET_FORCE,
         float(spare[least]),
         band,
         f"least at {speeds[least] / KNOT:.0f} kn, {FAST_COURSE / DEGREE:.0f}° off the wind, {gear.area:.1f} m²",
     )
-    case.tell.pictures["spare"] = Chart(
+    case.collected.pictures["spare"] = Chart(
         "Force to spare on the fast course", f"{gear.area:.1f} m², {case.condition.wind / KNOT:.1f} kn at {case.brief.wind.height:.0f} m. "
         "Where it crosses nothing, the board gets no faster.", "board speed, kn", Q.SPEED, "N", Q.FORCE,
         (Line("force to spare", "now", speeds, spare, np.full(len(speeds), band)),), (Mark(float(speeds[least]),
@@ -207,15 +207,15 @@ def spare_force(case: RideCase) -> None:
 )
 def fins(case: RideCase) -> None:
     """Fins at the run and at the hump: margins, leeway, the ladder of lengths, who carries when."""
-    tell, model = case.tell, case.model
+    collected, model = case.collected, case.model
     if not model.fins:
-        tell.none(NO_FIN, *fins.figures)
+        collected.none(NO_FIN, *fins.figures)
         return
     speed, side = _load(case)
     idle = "" if case.brief.discipline == "course racing" and case.up is not None else case.planes_here
     words = f"{side:.0f} N of side force" if case.side > 0 else f"{side:.0f} N, {model.table.side_push * 100:.0f} % of your weight, pushed sideways"
     # the rider pushes in earnest where the board begins to plane
-    slow = max(case.way.top.speed, case.way.planes if math.isfinite(case.way.planes) else 0.0)
+    slow = max(case.run_up.top.speed, case.run_up.planes if math.isfinite(case.run_up.planes) else 0.0)
     run = hold(model.fins, side, speed, model.density, model.fin_law)
     pushed = _pushed(case, slow, side)
     push = hold(model.fins, pushed, slow, model.density, model.fin_law)
@@ -224,21 +224,21 @@ def fins(case: RideCase) -> None:
     assert run is not None and push is not None and heeled is not None
     margin, tight = min(run.stall_margin, run.ventilation_margin), min(push.stall_margin, push.ventilation_margin)
     limit = "stall" if run.stall_margin < run.ventilation_margin else "drawing air"
-    never = "" if math.isfinite(case.way.planes) else "planes at no speed of its curve"
+    never = "" if math.isfinite(case.run_up.planes) else "planes at no speed of its curve"
     stalls = idle or (f"{words} at {speed / KNOT:.0f} kn is more than the fins lift" if run.stall_margin < 0 else "")
-    tell.add(FIN_MARGIN, margin, BAND * (1 - margin), f"{words} at {speed / KNOT:.0f} kn, {run.most} most loaded, limit is {limit}",
+    collected.add(FIN_MARGIN, margin, BAND * (1 - margin), f"{words} at {speed / KNOT:.0f} kn, {run.most} most loaded, limit is {limit}",
              invalid=idle or (stalls if margin < -1 else ""))  # fmt: skip
-    tell.add(FIN_MARGIN_PUSH, tight, BAND * (1 - tight), f"{pushed:.0f} N getting going at {slow / KNOT:.0f} kn, {push.most} most loaded",
+    collected.add(FIN_MARGIN_PUSH, tight, BAND * (1 - tight), f"{pushed:.0f} N getting going at {slow / KNOT:.0f} kn, {push.most} most loaded",
              invalid=never or ("asks more than twice what the fins lift there" if tight < -1 else ""))  # fmt: skip
     load = (1 - run.stall_margin) * model.fin_law.lift_most
-    tell.add(FIN_LOAD, load, BAND * load, f"{words} at {speed / KNOT:.0f} kn", invalid=stalls)
-    tell.add(LEEWAY, run.leeway, BAND * abs(run.leeway), f"{words} at {speed / KNOT:.0f} kn", invalid=stalls)
-    tell.add(FIN_UP, heeled.up, BAND * abs(heeled.up), f"{words}; heeled {heel / DEGREE:.1f}° to leeward", invalid=stalls)
+    collected.add(FIN_LOAD, load, BAND * load, f"{words} at {speed / KNOT:.0f} kn", invalid=stalls)
+    collected.add(LEEWAY, run.leeway, BAND * abs(run.leeway), f"{words} at {speed / KNOT:.0f} kn", invalid=stalls)
+    collected.add(FIN_UP, heeled.up, BAND * abs(heeled.up), f"{words}; heeled {heel / DEGREE:.1f}° to leeward", invalid=stalls)
     box = max(case.measured.board.fittings.fin_boxes, key=lambda b: b.fin.span)
     boil = cavitation_speed(
         box.fin.thickness, min(load, 0.9), 0.5 * box.fin.span, model.density, vapour_pressure(case.brief.water.celsius)
     )
-    tell.add(
+    collected.add(
         FIN_CAVITATION,
         boil,
         0.15 * boil,
@@ -246,7 +246,7 @@ def fins(case: RideCase) -> None:
         invalid=stalls,
     )
     order = engaging(model.fins)
-    tell.add(
+    collected.add(
         FINS_ENGAGE,
         order[-1][1],
         0.5 * DEGREE,
@@ -254,7 +254,7 @@ def fins(case: RideCase) -> None:
     )
     yaw = release_yaw(model)
     for figure in (FIN_RELEASE_ANGLE, SLIDE_ANGLE):
-        tell.add(figure, yaw, BAND * yaw, "the first fin to let go, board level")
+        collected.add(figure, yaw, BAND * yaw, "the first fin to let go, board level")
     _ladder(case, (side, pushed), (speed, slow), words, idle or never)
     if case.draw:
         _map(case, side)
@@ -293,7 +293,7 @@ def _map(case: RideCase, side: float) -> None:
         margin = np.maximum(np.array([r.margin for r in rungs]), -0.5)
         band = 0.15 * (1 - margin) if role == "now" else None
         lines.append(Line(f"{rungs[0].span * 100:.0f} cm", role, speeds, margin, band))
-    case.tell.pictures["finmap"] = Chart(
+    case.collected.pictures["finmap"] = Chart(
         "Lift left in the fin over speed", f"{side:.0f} N of side force held at "
             "every speed; below nothing it lets go.", "board speed, kn", Q.SPEED, "lift left",
         Q.SHARE, tuple(lines), (Mark(case.run.speed, f"run, {case.run.speed / KNOT:.0f} kn"),), from_zero=False)  # fmt: skip
@@ -301,7 +301,7 @@ def _map(case: RideCase, side: float) -> None:
 
 def _ladder(case: RideCase, sides: tuple[float, float], speeds: tuple[float, float], words: str, idle: str) -> None:
     """Fin lengths at the run and pushing: side forces [N] and speeds [m/s] of the two."""
-    tell, (speed, slow) = case.tell, speeds
+    collected, (speed, slow) = case.collected, speeds
     rungs = fin_ladder(case.model, sides, speeds)
     spans = np.array([r.span for r in rungs])
     at_run, at_push = np.array([r.margin for r in rungs]), np.array([r.margin_push for r in rungs])
@@ -312,13 +312,13 @@ def _ladder(case: RideCase, sides: tuple[float, float], speeds: tuple[float, flo
     fair = (run >= kept) & (push >= 0.0)
     if fair.any():
         best = int(np.argmin(np.where(fair, cost, np.inf)))
-        tell.add(FIN_BEST, float(fine[best]), 0.08 * float(fine[best]),
+        collected.add(FIN_BEST, float(fine[best]), 0.08 * float(fine[best]),
                  f"least drag ({cost[best]:.0f} N) of those that keep {kept * 100:.0f} % of "
                      f"their lift at {speed / KNOT:.0f} kn and hold at {slow / KNOT:.0f} kn", invalid=idle)  # fmt: skip
     else:
-        tell.none("no length from six to fourteen tenths of it holds at the hump", FIN_BEST)
+        collected.none("no length from six to fourteen tenths of it holds at the hump", FIN_BEST)
     own = max(case.measured.board.fittings.fin_boxes, key=lambda b: (b.offset == 0, b.fin.span)).fin.span
-    tell.pictures["fins"] = Chart(
+    collected.pictures["fins"] = Chart(
         "Fin lengths against the same side force", f"{words}. Below nothing the fin lets go. "
             "The best length depends on the speed.", "fin length, cm", Q.LENGTH,
         "lift left", Q.SHARE, (Line(f"at {speed / KNOT:.0f} kn", "now", spans, at_run, 0.15 * (1 - at_run)),

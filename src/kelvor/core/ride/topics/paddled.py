@@ -13,8 +13,8 @@ from kelvor.core.ride.model import Running
 from kelvor.core.ride.paddling import BURIED, START, STROKE_YAW, TRACKING
 from kelvor.core.ride.paddling import METHOD as PADDLE
 from kelvor.core.ride.pictures import Chart, Line, Mark
-from kelvor.core.ride.telling.afloat import SINKS
-from kelvor.core.ride.topics import tells
+from kelvor.core.ride.topic import tells
+from kelvor.core.ride.topics.afloat import SINKS
 from kelvor.core.smooth import refined
 from kelvor.core.units import DEGREE, KNOT
 from kelvor.core.units import Quantity as Q
@@ -96,60 +96,60 @@ WAKE_SLOPE = FigureDefinition(
 )
 def watts(case: RideCase) -> None:
     """Drag power from two to five knots, and the drag with part of the weight on the foil."""
-    tell, curve, model = case.tell, case.board.paddling, case.model
+    collected, curve, model = case.collected, case.board.paddling, case.model
     for figure, knots in ((PADDLE_WATTS_2, 2), (PADDLE_WATTS_3, 3), (PADDLE_WATTS_4, 4), (PADDLE_WATTS_5, 5)):
         speed = knots * KNOT
-        tell.add(figure, curve.at(speed) * speed, curve.band_at(speed) * speed,
+        collected.add(figure, curve.at(speed) * speed, curve.band_at(speed) * speed,
                  f"{curve.at(speed):.0f} N of drag; the paddler gives {curve.at(speed) * speed / model.table.stroke_efficiency:.0f} W")  # fmt: skip
     if model.wing is not None:
         _over_the_hump(case)
     slope_of(case)
     form = model.floater.form_at(model.weight)
     if form is None:
-        tell.none(SINKS, YAW_HOLD)
+        collected.none(SINKS, YAW_HOLD)
     else:
         hold = law.yaw_hold(model, 10 * DEGREE, 3 * KNOT, form)
-        tell.add(YAW_HOLD, hold, 0.2 * abs(hold) + 0.2, "fins and mast about the middle of the waterline")
+        collected.add(YAW_HOLD, hold, 0.2 * abs(hold) + 0.2, "fins and mast about the middle of the waterline")
     _picture(case)
 
 
 def _over_the_hump(case: RideCase) -> None:
-    tell, model, top = case.tell, case.model, case.way.top
+    collected, model, top = case.collected, case.model, case.run_up.top
     peak = top.drag * top.speed / model.table.stroke_efficiency
-    tell.add(
+    collected.add(
         PEAK_WATTS,
         peak,
         peak * float(np.hypot(top.band / top.drag, 0.13)),
         f"{top.drag:.0f} N at {top.speed / KNOT:.1f} kn, stroke efficiency {model.table.stroke_efficiency:.2f}",
     )
     for figure, share in ((DRAG_FOIL_30, 30), (DRAG_FOIL_60, 60), (DRAG_FOIL_90, 90)):
-        speed = case.way.lift_off * float(np.sqrt(share / 100))
+        speed = case.run_up.lift_off * float(np.sqrt(share / 100))
         state = model.running(speed, foil_share=share / 100)
-        tell.add(figure, state.drag, state.band, f"at {speed / KNOT:.1f} kn, where the foil lifts that much")
+        collected.add(figure, state.drag, state.band, f"at {speed / KNOT:.1f} kn, where the foil lifts that much")
 
 
 def slope_of(case: RideCase) -> None:
     """The slope of water that takes the board over its hump, or planes it at the speed of the bumps."""
     model = case.model
     if model.wing is not None:
-        drag, words = case.way.top, f"hump {case.way.top.drag:.0f} N of {model.weight:.0f} N"
+        drag, words = case.run_up.top, f"hump {case.run_up.top.drag:.0f} N of {model.weight:.0f} N"
     else:
         bump = model.table.bump_speed
         drag = model.running(bump)
         words = f"{drag.drag:.0f} N of {model.weight:.0f} N at {bump / KNOT:.0f} kn, speed lifts {drag.moving * 100:.0f} %"
     slope = float(np.arctan(drag.drag / model.weight))
-    case.tell.add(BUMP_SLOPE, slope, slope * drag.band / max(drag.drag, 1.0), words)
+    case.collected.add(BUMP_SLOPE, slope, slope * drag.band / max(drag.drag, 1.0), words)
 
 
 @tells(PADDLE_SPEED, PACE_WATTS, PACE_DRAG, GLIDE_LOSS, FROUDE, START_TIME, YAW_PER_STROKE, NOSE_RECOVERY, pictures="paddle")
 def pace(case: RideCase) -> None:
     """Speed at the paddler's watts, what the pace costs, starts and glides."""
-    tell, curve, model, brief = case.tell, case.board.paddling, case.model, case.brief
+    collected, curve, model, brief = case.collected, case.board.paddling, case.model, case.brief
     table = model.table
     power = brief.watts * table.stroke_efficiency
     speed = law.speed_at(curve, power)
     share = curve.band_at(speed) / max(curve.at(speed), 1e-6)
-    tell.add(
+    collected.add(
         PADDLE_SPEED,
         speed,
         speed * float(np.hypot(share, 0.13)) / 2.6,
@@ -157,33 +157,34 @@ def pace(case: RideCase) -> None:
     )
     wanted = case.condition.pace
     drag = curve.at(wanted)
-    tell.add(PACE_DRAG, drag, curve.band_at(wanted), f"at {wanted / KNOT:.1f} kn; " + _parts(case, wanted))
+    collected.add(PACE_DRAG, drag, curve.band_at(wanted), f"at {wanted / KNOT:.1f} kn; " + _parts(case, wanted))
     cost = drag * wanted / table.stroke_efficiency
-    tell.add(
+    collected.add(
         PACE_WATTS,
         cost,
         cost * float(np.hypot(curve.band_at(wanted) / drag, 0.13)),
         f"{wanted / KNOT:.1f} kn, stroke efficiency {table.stroke_efficiency:.2f}",
     )
     loss = law.glide_loss(model, curve, wanted)
-    tell.add(GLIDE_LOSS, loss, 0.2 * loss, f"{table.stroke_rate:.2f} strokes a second at {wanted / KNOT:.1f} kn")
+    collected.add(GLIDE_LOSS, loss, 0.2 * loss, f"{table.stroke_rate:.2f} strokes a second at {wanted / KNOT:.1f} kn")
     start = law.start_time(model, curve, wanted)
     strokes = f"{brief.peak_watts:.0f} W at most, {start * table.stroke_rate:.0f} strokes"
-    tell.add(START_TIME, start, 0.25 * start, f"to 95 % of {wanted / KNOT:.1f} kn, {strokes}",
+    collected.add(START_TIME, start, 0.25 * start, f"to 95 % of {wanted / KNOT:.1f} kn, {strokes}",
              invalid="" if np.isfinite(start) else f"{brief.peak_watts:.0f} W do not reach {wanted / KNOT:.1f} kn")  # fmt: skip
     rises = law.nose_recovery(model)
-    tell.add(NOSE_RECOVERY, rises, 0.05 * rises, "last 60 cm of the nose under")
+    collected.add(NOSE_RECOVERY, rises, 0.05 * rises, "last 60 cm of the nose under")
     _picture(case)
     form = model.floater.form_at(model.weight)
     if form is None:
-        tell.none(SINKS, YAW_PER_STROKE, FROUDE)
+        collected.none(SINKS, YAW_PER_STROKE, FROUDE)
         return
     number = wanted / float(np.sqrt(GRAVITY * form.length))
-    tell.add(FROUDE, number, 0.01 * number, f"{wanted / KNOT:.1f} kn on {form.length * 100:.0f} cm of waterline: {_regime(number)}")
+    collected.add(FROUDE, number, 0.01 * number, f"{wanted / KNOT:.1f} kn on {form.length * 100:.0f} cm of waterline: {_regime(number)}")
     turn = law.yaw_per_stroke(model, curve, wanted, form)
-    tell.add(YAW_PER_STROKE, turn, 0.4 * turn, "one side")
+    collected.add(YAW_PER_STROKE, turn, 0.4 * turn, "one side")
     moving = model.running(wanted)
-    tell.claim(PADDLE_SPEED, "at most 40 % of it is wetted", f"{moving.area / max(form.wetted, 1e-6) * 100:.0f} % of what is wet at rest is wet at "
+    wet = moving.area / max(form.wetted, 1e-6)
+    collected.claim(PADDLE_SPEED, "at most 40 % of it is wetted", f"{wet * 100:.0f} % of what is wet at rest is wet at "
                f"{wanted / KNOT:.1f} kn; speed lifts {moving.moving * 100:.0f} % of you there, and planing freely at 10 kn would take "
                f"{model.running(10 * KNOT).drag * 10 * KNOT:.0f} W against the drag alone")  # fmt: skip
 
@@ -213,7 +214,7 @@ def _picture(case: RideCase) -> None:
     wanted = case.condition.pace
     if 0 < wanted <= curve.speeds[-1]:
         marks.append(Mark(wanted, f"{wanted / KNOT:.1f} kn, {curve.at(wanted):.0f} N", curve.at(wanted)))
-    case.tell.pictures["paddle"] = Chart(
+    case.collected.pictures["paddle"] = Chart(
         "Drag against the paddle", f"{brief.rider.mass:.0f} kg; push of {brief.watts:.0f} W at "
             f"a stroke efficiency of {model.table.stroke_efficiency:.2f}.",
         "board speed, kn", Q.SPEED, "N", Q.FORCE, (Line("drag", "now", *refined(curve.speeds, curve.drag, curve.band)),
@@ -224,13 +225,13 @@ def _picture(case: RideCase) -> None:
 @tells(TOW_DRAG, WAKE_SLOPE, pictures="slope tow")
 def towed(case: RideCase) -> None:
     """Drag at tow speed, and the slope of wake that would drive the board without a line."""
-    tell, model = case.tell, case.model
+    collected, model = case.collected, case.model
     state = model.running(max(case.condition.pace, 1.0))
     words = f"{state.speed / KNOT:.1f} kn, trim {state.trim / DEGREE:.1f}°, wetted {state.wetted * 100:.0f} cm"
     why = model.unplaned(state)
-    tell.add(TOW_DRAG, state.drag, state.band, words, invalid=why)
+    collected.add(TOW_DRAG, state.drag, state.band, words, invalid=why)
     slope = float(np.arctan(state.drag / model.weight))
-    tell.add(WAKE_SLOPE, slope, slope * state.band / state.drag, words, invalid=why)
+    collected.add(WAKE_SLOPE, slope, slope * state.band / state.drag, words, invalid=why)
     if case.draw:
         _tow_curves(case, state)
 
@@ -243,14 +244,14 @@ def _tow_curves(case: RideCase, state: Running) -> None:
     states = model.curve(speeds)
     steep = np.array([np.arctan(s.drag / model.weight) for s in states])
     wide = np.array([np.arctan(s.drag / model.weight) * s.band / s.drag for s in states])
-    case.tell.pictures["slope"] = Chart(
+    case.collected.pictures["slope"] = Chart(
         "Slope of water that carries it", f"{case.brief.rider.mass:.0f} kg without a "
             "line: gravity down the slope against drag.", "speed, kn", Q.SPEED, "slope, °",
         Q.ANGLE, (Line("slope needed", "now", *refined(speeds, steep, wide)),),
         (Mark(middle, f"{middle / KNOT:.1f} kn, "
             f"{np.degrees(np.interp(middle, speeds, steep)):.1f}°", float(np.interp(middle, speeds, steep))),))  # fmt: skip
     drags = np.array([s.drag for s in states])
-    case.tell.pictures["tow"] = Chart(
+    case.collected.pictures["tow"] = Chart(
         "Drag over tow speed", f"{case.brief.rider.mass:.0f} kg, "
             f"{GRAVITY * case.brief.rider.mass:.0f} N on the board.", "speed, kn", Q.SPEED, "N", Q.FORCE,
         (Line("drag", "now", *refined(speeds, drags, np.array([s.band for s in states]))),), (Mark(case.condition.pace,

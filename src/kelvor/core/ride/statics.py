@@ -41,7 +41,7 @@ RAIL_TO_RAIL = FigureDefinition(
 FIGURES = (RESERVE, CARRIED_VOLUME, CARRIED_AREA, FLAT_AREA, RAIL_TO_RAIL)
 
 
-def surface_figures(measured: Geometry, measures: Measures, board_mass: MassProperties, brief: Brief) -> tuple[Figure, ...]:
+def static_figures(measured: Geometry, measures: Measures, board_mass: MassProperties, brief: Brief) -> tuple[Figure, ...]:
     """The bottom on the flat run, and the reserve of volume where the board carries its rider at rest."""
     foil, density = brief.foil, brief.water.density
     rig = brief.wing.mass if brief.wing is not None and RIGS.get(brief.discipline) == "sail" else 0.0

@@ -8,7 +8,7 @@ from dataclasses import dataclass, replace
 from typing import Any
 
 from kelvor.core.errors import RefusedEdit
-from kelvor.core.seek.lever import Lever
+from kelvor.core.levers.lever import Lever
 from kelvor.core.shape.board import Board
 from kelvor.core.shape.places import Place
 from kelvor.core.shape.schedules import Schedule

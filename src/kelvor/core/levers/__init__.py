@@ -1,0 +1,1 @@
+"""What of a board can be pulled: levers as data, and layers and fittings to add."""
