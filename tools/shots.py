@@ -81,9 +81,9 @@ def main() -> None:
         ):  # fmt: skip
             open_named(name)
             window.show_view("ride")
-            assert window.ride_view is not None
-            window.ride_view.show_phase(phase)
-            window.ride_view.tabs.setCurrentIndex(1 if words == "quiver" else 0)
+            assert window.views["ride"] is not None
+            window.views["ride"].show_phase(phase)
+            window.views["ride"].tabs.setCurrentIndex(1 if words == "quiver" else 0)
             shot(f"ride-{words}")
         open_named("Dunlin")
         window.show_view("shape")
@@ -119,7 +119,7 @@ def main() -> None:
         panel.close()
         open_named("Dunlin")
         window.show_view("build")
-        build = window.build_view
+        build = window.views["build"]
         assert build is not None
         window.session.pin(window.session.current)
         light = next(c for c in window.session.tables.constructions(window.session.brief.discipline) if "aramid" in c.name)

@@ -13,7 +13,7 @@ class BriefPage(WindowCase):
     def setUp(self):
         super().setUp()
         self.trigger("view.brief")
-        self.view = self.window.brief_view
+        self.view = self.window.views["brief"]
 
     def field(self, name, kind=QuantityField):
         return [w for w in self.view.findChildren(kind) if w.accessibleName() == name][-1]

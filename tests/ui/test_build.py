@@ -13,7 +13,7 @@ class Build(WindowCase):
     def setUp(self):
         super().setUp()
         self.trigger("view.build")
-        self.view = self.window.build_view
+        self.view = self.window.views["build"]
 
     def grams(self, key):
         return int(next(row for row in self.view.weight.rows() if row.key == key).value.split()[0])

@@ -27,7 +27,7 @@ class Purpose(WindowCase):
 
         # who it is for
         self.trigger("view.brief")
-        fields = {w.accessibleName(): w for w in self.window.brief_view.findChildren(QuantityField)}
+        fields = {w.accessibleName(): w for w in self.window.views["brief"].findChildren(QuantityField)}
         for name, words in (("Mass, dressed", "72"), ("Height", "5'9\""), ("Wind", "16"), ("Mast length", "82 cm")):
             field = fields[name]
             field.setFocus()
@@ -35,7 +35,7 @@ class Purpose(WindowCase):
             QTest.keyClicks(field, words)
             QTest.keyClick(field, Qt.Key.Key_Return)
         self.assertAlmostEqual(self.session.brief.rider.height, 69 * 0.0254)
-        self.window.brief_view._add_target()
+        self.window.views["brief"]._add_target()
 
         # shaping: the hand on the plan, a typed rocker, volume held
         self.trigger("view.shape")

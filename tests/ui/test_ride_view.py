@@ -39,7 +39,7 @@ class RideCase(WindowCase):
         super().setUp()
         self.riding = self.session.riding
         self.window.show_view("ride")
-        self.page = self.window.ride_view
+        self.page = self.window.views["ride"]
         self.ridden()
 
     def ridden(self):
@@ -305,7 +305,7 @@ class Targets(RideCase):
         self.open_named("Redshank 139")
         self.window.show_view("brief")
         self.app.processEvents()
-        view = self.window.brief_view
+        view = self.window.views["brief"]
         words = [label.text() for label in view._verdicts]
         pull = next(w for w, t in zip(words, self.session.brief.targets, strict=True) if t.figure == "pull_to_plane")
         self.assertRegex(pull, r"now \d+ N: (meets|short by|too close)")
@@ -317,7 +317,7 @@ class Targets(RideCase):
         self.open_named("Heron")
         self.window.show_view("brief")
         self.app.processEvents()
-        view = self.window.brief_view
+        view = self.window.views["brief"]
         self.assertTrue(view._paddle_holder.isVisible())
         before = self.riding.figures()["paddle_speed"].value
         field = next(f for f, _ in view._fields if f.accessibleName() == "Paddler keeps up")

@@ -51,12 +51,12 @@ class Families(ShapeCase):
                     self.assertIn(key, BY_KEY, f"{discipline}, {phase.name}")
         self.open("Fulmar")
         self.trigger("view.brief")
-        boxes = [b for b in self.window.brief_view.findChildren(QComboBox) if b.accessibleName().startswith("Target 2")]
+        boxes = [b for b in self.window.views["brief"].findChildren(QComboBox) if b.accessibleName().startswith("Target 2")]
         self.assertIn("Bottom on the flat, gap 0.5 mm", [b.currentText() for b in boxes])
-        self.assertTrue(self.window.brief_view._foil_holder.isVisible())
+        self.assertTrue(self.window.views["brief"]._foil_holder.isVisible())
         self.open("Dipper 138")
-        self.assertFalse(self.window.brief_view._foil_holder.isVisible())  # a towed board has no foil
-        self.assertIn("never near the propeller", self.window.brief_view.caution.text())
+        self.assertFalse(self.window.views["brief"]._foil_holder.isVisible())  # a towed board has no foil
+        self.assertIn("never near the propeller", self.window.views["brief"].caution.text())
 
     def test_every_family_stands_on_the_bench_with_two_schools(self):
         names = {}
@@ -531,7 +531,7 @@ class ShownAndTyped(ShapeCase):
                         self.assertTrue(taken or "Write a number" not in self.problem(), (row, self.problem()))
                     seen += 1
                 self.window.show_view("brief")
-                for field in self.window.brief_view.findChildren(QuantityField):
+                for field in self.window.views["brief"].findChildren(QuantityField):
                     if field.isVisible() and field.text():
                         parse(field.text(), field.quantity, system)
                         seen += 1

@@ -4,22 +4,25 @@ import json
 import shutil
 import subprocess
 import sys
+import types
 import zipfile
 from unittest import mock
 
 from PySide6.QtCore import QPointF, Qt
 from PySide6.QtGui import QImage
 from PySide6.QtTest import QTest
-from PySide6.QtWidgets import QDialog
+from PySide6.QtWidgets import QDialog, QLabel, QMenu
 
 from kelvor.core.errors import InputError
 from kelvor.core.shape.layers import ShapingLayer
 from kelvor.core.shape.weights import Hold
 from kelvor.core.units import System
 from kelvor.exchange.documents import board_text
-from kelvor.ui.actions.table import ACTIONS
+from kelvor.ui.actions.table import Action, all_actions
 from kelvor.ui.theme.roles import DARK, LIGHT, contrast
+from kelvor.ui.views import registry
 from kelvor.ui.widgets.dialogs import BoardsDialog, ChildDialog, LengthDialog, NewBoardDialog
+from kelvor.ui.widgets.finder import Finder
 from kelvor.ui.widgets.hand_out import HandOutDialog
 from kelvor.workshop.store import Store
 from tests.ui.case import WindowCase
@@ -29,10 +32,10 @@ class Actions(WindowCase):
     SKIP = ("workshop.quit", "workshop.window")
 
     def test_every_action_runs_and_its_shortcut_is_its_own(self):
-        shortcuts = [a.shortcut for a in ACTIONS if a.shortcut]
+        shortcuts = [a.shortcut for a in all_actions() if a.shortcut]
         self.assertEqual(len(shortcuts), len(set(shortcuts)))
-        self.assertEqual(len({a.key for a in ACTIONS}), len(ACTIONS))
-        for action in ACTIONS:
+        self.assertEqual(len({a.key for a in all_actions()}), len(all_actions()))
+        for action in all_actions():
             if action.key in self.SKIP:
                 continue
             with self.subTest(action.key):
@@ -331,7 +334,7 @@ class Showing(WindowCase):
         for tile in tiles.values():
             self.assertTrue(tile.verdict and tile.lines)
         self.click(self.window.strip.tiles[3], 40, 40)
-        page = self.window.ride_view
+        page = self.window.views["ride"]
         self.assertIs(self.window.stack.currentWidget(), page)
         self.assertEqual(page.title.text(), "Fly")
         self.assertIn("Steiner", page.why.text())
@@ -458,3 +461,39 @@ class Faults(WindowCase):
         self.assertIn("went wrong inside", self.problem())
         self.assertIn("ZeroDivisionError: inside", (self.folder / "fault-report.txt").read_text())
         self.assertTrue(self.shape.pull_lever("volume", "39"))
+
+
+class AViewOfOnesOwn(WindowCase):
+    def test_one_line_stands_in_tabs_menu_finder_help_and_undo(self):
+        shut = []
+
+        class Diary(QLabel):
+            def shut(self):
+                shut.append(True)
+
+        module = types.ModuleType("diary")
+        module.diary = lambda window: Diary(window.session.board.name)
+        sys.modules["diary"] = module
+        self.addCleanup(sys.modules.pop, "diary")
+        own = Action("diary.today", "Write today down", "Board", lambda w: w.session.set_reason(w.session.current, "flat"))
+        registry.VIEWS.append(registry.View("diary", "Diary", "Ctrl+9", "What was felt.", "diary:diary", (own,)))
+        self.addCleanup(registry.VIEWS.pop)
+        window = self.open_window()
+        self.addCleanup(window.session.store.close)
+        self.assertIn("Diary", [tab.text() for tab in window.tabs.buttons()])
+        window.actions_by_key["view.diary"].trigger()
+        self.assertEqual(window.stack.currentWidget().text(), self.session.board.name)
+        menu = next(m for m in window.findChildren(QMenu) if m.title() == "View")
+        self.assertIn("Diary", [item.text() for item in menu.actions()])
+        finder = Finder(window, window.actions_by_key)
+        finder.query.setText("write today")
+        finder.run()
+        self.assertEqual(window.session.step().reason, "flat")
+        window.actions_by_key["edit.undo"].trigger()
+        self.assertNotEqual(window.session.step().reason, "flat")
+        self.assertIn("Taken back", window.heard.text())
+        window.first_steps()
+        self.assertTrue(any("What was felt" in label.text() for label in window.panels[-1].findChildren(QLabel)))
+        window.panels[-1].close()
+        window.close()
+        self.assertEqual(shut, [True])

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from functools import partial
 from pathlib import Path
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, cast
 
 from PySide6.QtCore import QProcess, Qt
 from PySide6.QtGui import QAction, QCloseEvent, QKeyEvent, QKeySequence
@@ -29,13 +29,14 @@ from kelvor.core.history.steps import FrozenAs
 from kelvor.core.levers.catalogue import with_length_at
 from kelvor.core.units import System
 from kelvor.ui.actions.edits import BoardEdits
-from kelvor.ui.actions.table import ACTIONS
+from kelvor.ui.actions.table import all_actions
 from kelvor.ui.processes import READ_SECONDS, Job, prepare
 from kelvor.ui.session import Session
 from kelvor.ui.settings import Settings
 from kelvor.ui.theme.roles import DARK, LIGHT
 from kelvor.ui.theme.style import apply_theme, font, icon, roles
 from kelvor.ui.throttle import Throttle
+from kelvor.ui.views.registry import FIRST, VIEWS
 from kelvor.ui.views.shape_view import ShapeView
 from kelvor.ui.widgets.panel import Elided, plain_label
 from kelvor.ui.widgets.ride_strip import RideStrip
@@ -44,10 +45,8 @@ from kelvor.ui.widgets.steps_tape import StepsTape, ask_serial
 from kelvor.ui.workers import Asked
 
 if TYPE_CHECKING:
-    from kelvor.ui.views.build_view import BuildView
     from kelvor.ui.views.ride_view import RideView
 
-VIEWS = (("brief", "Brief"), ("shape", "Shape"), ("ride", "Ride"), ("build", "Build"))
 
 
 class MainWindow(QMainWindow):
@@ -57,9 +56,8 @@ class MainWindow(QMainWindow):
         super().__init__()
         self.session: Session = session
         self.settings: Settings = settings
-        self._brief_view: QWidget | None = None
-        self.build_view: BuildView | None = None
-        self.ride_view: RideView | None = None
+        self.views: dict[str, QWidget] = {}
+        """Views by their keys, as soon as they were shown."""
         self.panels: list[QWidget] = []
         self.imports: Job = Job(self)
         self._sheets = Asked(self, self._sheet_written)
@@ -81,6 +79,7 @@ class MainWindow(QMainWindow):
         self.saving_bar.list_asked.connect(self.show_not_saved)
         self.stack = QStackedWidget()
         self.stack.addWidget(self.shape)
+        self.views[FIRST] = self.shape
         column.addWidget(self._bar())
         column.addWidget(self.strip)
         column.addWidget(self.stack, 1)
@@ -134,17 +133,16 @@ class MainWindow(QMainWindow):
         row.addSpacing(8)
         row.addWidget(self.title, 1)
         self.tabs = QButtonGroup(self)
-        shortcuts = {action.key: action.shortcut for action in ACTIONS}
-        for i, (key, words) in enumerate(VIEWS):
+        for i, view in enumerate(VIEWS):
             tab = QToolButton()
-            tab.setText(words)
+            tab.setText(view.words)
             tab.setCheckable(True)
+            tab.setChecked(view.key == FIRST)
             tab.setFont(font(15, 500))
-            tab.setToolTip(shortcuts[f"view.{key}"])
-            tab.clicked.connect(lambda _=False, key=key: self.show_view(key))
+            tab.setToolTip(f"{view.about} ({view.shortcut})")
+            tab.clicked.connect(lambda _=False, key=view.key: self.show_view(key))
             self.tabs.addButton(tab, i)
             row.addWidget(tab)
-        self.tabs.button(1).setChecked(True)
         row.addStretch(1)
         self.locks = QLabel()
         self.pinned = QLabel()
@@ -161,7 +159,7 @@ class MainWindow(QMainWindow):
     def _make_actions(self) -> None:
         menu = QMenu(self)
         submenus: dict[str, QMenu] = {}
-        for action in ACTIONS:
+        for action in all_actions():
             item = QAction(action.label, self)
             if action.shortcut:
                 item.setShortcut(QKeySequence(action.shortcut))
@@ -232,62 +230,30 @@ class MainWindow(QMainWindow):
 
     def _heard(self, kind: str, words: str) -> None:
         """What is said, in views that do not show it themselves."""
-        shows = self.stack.currentWidget() is self.shape or (self.build_view is not None and self.build_view.made.isVisible())
-        self.heard.setVisible(bool(words) and not shows)
+        self.heard.setVisible(bool(words) and not getattr(self.stack.currentWidget(), "says", False))
         self.heard.setObjectName("wrong" if kind == "problem" else "quiet")
         self.heard.style().polish(self.heard)
         self.heard.setText(words)
 
     def _phase_asked(self, key: str) -> None:
         self.show_view("ride")
-        assert self.ride_view is not None
-        self.ride_view.show_phase(key)
+        cast("RideView", self.views["ride"]).show_phase(key)
 
     def show_view(self, key: str) -> None:
-        """Show a view, in the order of work."""
+        """Show a view, in the order of work; all but the first are made when first asked for."""
         self.heard.setVisible(False)
-        self.stack.setCurrentWidget(self._view(key))
-        self.tabs.button([name for name, _ in VIEWS].index(key)).setChecked(True)
+        place = next(i for i, view in enumerate(VIEWS) if view.key == key)
+        if key not in self.views:
+            self.views[key] = VIEWS[place].make(self)
+            self.stack.addWidget(self.views[key])
+        self.stack.setCurrentWidget(self.views[key])
+        self.tabs.button(place).setChecked(True)
 
-    def _view(self, key: str) -> QWidget:
-        """A view; all but the Shape view are made when first asked for."""
-        if key == "brief":
-            if self._brief_view is None:
-                from kelvor.ui.views.brief_view import BriefView
-
-                self._brief_view = BriefView(self.session)
-                self.stack.addWidget(self._brief_view)
-            return self._brief_view
-        if key == "ride":
-            if self.ride_view is None:
-                from kelvor.ui.views.ride_view import RideView
-
-                self.ride_view = RideView(self.session)
-                self.ride_view.lever_asked.connect(self._lever_asked)
-                self.ride_view.coefficients_asked.connect(self.show_coefficients)
-                self.stack.addWidget(self.ride_view)
-            return self.ride_view
-        if key == "build":
-            if self.build_view is None:
-                from kelvor.ui.views.build_view import BuildView
-
-                self.build_view = BuildView(self.session)
-                self.build_view.made.materials_asked.connect(self.show_materials)
-                self.build_view.made.weights_asked.connect(self.show_weights)
-                self.stack.addWidget(self.build_view)
-            return self.build_view
-        return self.shape
-
-    def _lever_asked(self, key: str) -> None:
-        """A lever named in the Ride view: go where it is pulled."""
+    def show_lever(self, key: str) -> None:
+        """Go where a lever is pulled."""
         self.show_view("shape")
         self.shape.levers.choose(key)
         self.shape.levers.setFocus()
-
-    @property
-    def brief_view(self) -> QWidget | None:
-        """The Brief view once it has been shown."""
-        return self._brief_view
 
     def go(self, where: str) -> None:
         """Put the keyboard into a panel."""
@@ -563,7 +529,7 @@ class MainWindow(QMainWindow):
         """What to do first."""
         from kelvor.ui.widgets.dialogs import FirstStepsDialog
 
-        self._panel(FirstStepsDialog(self))
+        self._panel(FirstStepsDialog(self, [(view.words, view.shortcut, view.about) for view in VIEWS]))
 
     def close_window(self) -> None:
         """Close."""
@@ -593,10 +559,9 @@ class MainWindow(QMainWindow):
             return
         self.session.rest()
         self.imports.forget()
-        if self.shape.solid is not None:
-            self.shape.solid.close_scene()
-        if self.build_view is not None:
-            self.build_view.weigh_ins.scale.stop(wait=True)
+        for view in self.views.values():
+            if hasattr(view, "shut"):
+                view.shut()
         super().closeEvent(event)
 
 

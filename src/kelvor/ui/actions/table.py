@@ -15,6 +15,7 @@ from kelvor.core.shape.fin_sets import ARRANGEMENTS, Arrangement
 from kelvor.core.shape.outline import NoseKind, TailKind
 from kelvor.core.units import System
 from kelvor.ui.bench.section_panel import SECTION_MODES
+from kelvor.ui.views.registry import VIEWS
 
 if TYPE_CHECKING:
     from kelvor.ui.main_window import MainWindow
@@ -31,6 +32,10 @@ class Action:
     menu: str
     run: Run
     shortcut: str = ""
+
+
+def _show(view: str, window: MainWindow) -> None:
+    window.show_view(view)
 
 
 def _freeze(kind: FrozenAs, window: MainWindow) -> None:
@@ -157,10 +162,6 @@ ACTIONS: tuple[Action, ...] = (
     Action("lock.zone.fore", "Lock all ahead of the cursor", "Locks", lambda w: w.edits.lock_zone(ahead=True)),
     Action("lock.zone.aft", "Lock all behind the cursor", "Locks", lambda w: w.edits.lock_zone(ahead=False)),
     Action("lock.free", "Unlock all zones", "Locks", lambda w: w.edits.free_zones()),
-    Action("view.brief", "Brief", "View", lambda w: w.show_view("brief"), "Ctrl+1"),
-    Action("view.shape", "Shape", "View", lambda w: w.show_view("shape"), "Ctrl+2"),
-    Action("view.ride", "Ride", "View", lambda w: w.show_view("ride"), "Ctrl+3"),
-    Action("view.build", "Build", "View", lambda w: w.show_view("build"), "Ctrl+5"),
     Action("view.solid", "Solid board, or the drawing", "View", lambda w: w.toggle_solid(), "Ctrl+D"),
     Action("view.edge", "Straight edge on, off", "View/Straight edge", lambda w: w.toggle_edge(), "Ctrl+G"),
     *(
@@ -197,3 +198,10 @@ ACTIONS: tuple[Action, ...] = (
     Action("help.find", "Find an action…", "Help", lambda w: w.find_action(), "Ctrl+K"),
     Action("help.first", "First steps", "Help", lambda w: w.first_steps(), "F1"),
 )
+
+
+def all_actions() -> list[Action]:
+    """Every action of a window: those of the table, one that shows each view, and the views' own."""
+    shown = [Action(f"view.{view.key}", view.words, "View", partial(_show, view.key), view.shortcut) for view in VIEWS]
+    first = next(i for i, action in enumerate(ACTIONS) if action.menu == "View")
+    return [*ACTIONS[:first], *shown, *ACTIONS[first:], *(action for view in VIEWS for action in view.actions)]

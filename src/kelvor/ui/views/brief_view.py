@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from dataclasses import replace
 from functools import partial
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
 from PySide6.QtCore import Qt, QTimer
 from PySide6.QtWidgets import (
@@ -45,6 +45,9 @@ Q = Quantity
 KELVIN = 273.15
 NOTES_AFTER_MS = 800
 """What the rider says is kept when typing rests this long."""
+
+if TYPE_CHECKING:
+    from kelvor.ui.main_window import MainWindow
 
 
 class BriefView(QWidget):
@@ -542,3 +545,8 @@ def _with_wing(brief: Brief, name: str, value: Any) -> Brief:
         return brief
     i = min(brief.wing_in_use, len(brief.wings) - 1)
     return replace(brief, wings=(*brief.wings[:i], replace(brief.wing, **{name: value}), *brief.wings[i + 1 :]))
+
+
+def brief_view(window: MainWindow) -> BriefView:
+    """The Brief view of a window."""
+    return BriefView(window.session)

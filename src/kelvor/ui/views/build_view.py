@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing import TYPE_CHECKING
+
 import numpy as np
 from PySide6.QtGui import QShowEvent
 from PySide6.QtWidgets import QHBoxLayout, QLabel, QTabWidget, QVBoxLayout, QWidget
@@ -19,6 +21,9 @@ from kelvor.ui.theme.style import font
 from kelvor.ui.throttle import Throttle
 from kelvor.ui.widgets.panel import heading, panel
 from kelvor.ui.widgets.rows import RowsView
+
+if TYPE_CHECKING:
+    from kelvor.ui.main_window import MainWindow
 
 
 class BuildView(QWidget):
@@ -97,6 +102,15 @@ class BuildView(QWidget):
             column.addWidget(frame, share)
         return holder
 
+    @property
+    def says(self) -> bool:
+        """Whether it shows what is said itself: where the construction is looked at."""
+        return self.made.isVisible()
+
+    def shut(self) -> None:
+        """The window closes."""
+        self.weigh_ins.scale.stop(wait=True)
+
     def refresh(self) -> None:
         """Show the board's construction and all that follows from it."""
         if not self.isVisible():
@@ -149,3 +163,11 @@ class BuildView(QWidget):
         """Keep up only while shown."""
         super().showEvent(event)
         self.refresh()
+
+
+def build_view(window: MainWindow) -> BuildView:
+    """The Build view of a window."""
+    view = BuildView(window.session)
+    view.made.materials_asked.connect(window.show_materials)
+    view.made.weights_asked.connect(window.show_weights)
+    return view

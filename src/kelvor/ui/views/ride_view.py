@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing import TYPE_CHECKING
+
 from PySide6.QtCore import Qt, Signal
 from PySide6.QtGui import QShowEvent
 from PySide6.QtWidgets import (
@@ -35,6 +37,9 @@ from kelvor.ui.throttle import Throttle
 from kelvor.ui.widgets.panel import heading, panel
 from kelvor.ui.widgets.rows import RowsView
 from kelvor.ui.widgets.why_label import WhyLabel
+
+if TYPE_CHECKING:
+    from kelvor.ui.main_window import MainWindow
 
 
 class PictureWidget(QWidget):
@@ -316,3 +321,11 @@ class RideView(QWidget):
         """Keep up only while shown."""
         super().showEvent(event)
         self.refresh()
+
+
+def ride_view(window: MainWindow) -> RideView:
+    """The Ride view of a window."""
+    view = RideView(window.session)
+    view.lever_asked.connect(window.show_lever)
+    view.coefficients_asked.connect(window.show_coefficients)
+    return view

@@ -30,6 +30,7 @@ from kelvor.ui.widgets.why_label import WhyLabel
 
 if TYPE_CHECKING:
     from kelvor.core.live import Live
+    from kelvor.ui.main_window import MainWindow
     from kelvor.ui.solid.solid_view import SolidView
 
 _LOCK_LEVERS = {"volume": "volume", "width": "width", "length_times_width": ""}
@@ -41,6 +42,8 @@ RULER_WORDS = 96
 
 class ShapeView(QWidget):
     """Where the board is shaped."""
+
+    says = True
 
     def __init__(self, session: Session) -> None:
         super().__init__()
@@ -406,6 +409,11 @@ class ShapeView(QWidget):
         lines = why(figure, self.session.system, remarks.get(self._why_key, ""))
         self.why_label.tell(lines)
 
+    def shut(self) -> None:
+        """The window closes."""
+        if self.solid is not None:
+            self.solid.close_scene()
+
     def lever_label(self, key: str) -> Row | None:
         """A lever's row, for tests and help."""
         return next((row for row in self.levers.rows() if row.key == key), None)
@@ -415,3 +423,8 @@ def _apex(words: str) -> str:
     """A split such as 60/40, read as its share below."""
     above, slash, below = words.partition("/")
     return f"{below.strip()}%" if slash and above.strip().isdigit() and below.strip().isdigit() else words
+
+
+def shape_view(window: MainWindow) -> ShapeView:
+    """The Shape view of a window, which begins with it."""
+    return window.shape

@@ -452,13 +452,13 @@ _ACROSS_WORDS: dict[Across, str] = {"share": "over the whole width", "centre": "
 
 
 _FIRST_STEPS = """
-<p><b>1. Brief</b> (Ctrl+1): who the board is for, the water and wind, foils, wings, sails or kites, and what the board must do.</p>
-<p><b>2. Shape</b> (Ctrl+2): drag the lead weights on plan, profile and section. Click a dimension or a lever's value and type,
-in any unit: <i>47</i>, <i>18 1/2 in</i>, <i>5'8 1/2"</i>. Arrows nudge, with Shift finer. Double-click a line for one more weight.</p>
-<p><b>3. Ride strip</b>, above: what each phase of the ride gains and loses against the pinned step. Click a tile for its page
-(Ctrl+3): what decides it, what moves it most, and why. Cells beside the levers tell what a fair step does in each phase.</p>
-<p><b>4. Steps</b>, below: every change is kept the moment you make it. Go back, branch, pin (Ctrl+P), write why (Ctrl+R).</p>
-<p><b>5. Hand out</b> (Ctrl+E): a mesh for the cutter, drawings, full-size paper templates.</p>
+<p><b>Drag</b> the lead weights on plan, profile and section. Click a dimension or a lever's value and type, in any unit:
+<i>47</i>, <i>18 1/2 in</i>, <i>5'8 1/2"</i>. Arrows nudge, with Shift finer. Double-click a line for one more weight.</p>
+<p><b>The ride strip</b>, above: what each phase of the ride gains and loses against the reference. Click a tile for its page:
+what decides it, what moves it most, and why. Cells beside the levers tell what a fair step does in each phase.</p>
+<p><b>Steps</b>, below: every change is kept the moment you make it. Go back, branch, make one the reference (Ctrl+P), write
+why (Ctrl+R). Ctrl+Z takes back what you did last, whatever it was.</p>
+<p><b>Hand out</b> (Ctrl+E): a mesh for the cutter, drawings, full-size paper templates.</p>
 <p>Ctrl+K finds any action by its words. F4 lists what is worth a look. F6 to F9 walk the panels.</p>
 """
 
@@ -466,9 +466,11 @@ in any unit: <i>47</i>, <i>18 1/2 in</i>, <i>5'8 1/2"</i>. Arrows nudge, with Sh
 class FirstStepsDialog(Panel):
     """What to do first."""
 
-    def __init__(self, parent: QWidget) -> None:
+    def __init__(self, parent: QWidget, views: list[tuple[str, str, str]]) -> None:
+        """`views` are the window's, in the order of work: words, shortcut, what is done there."""
         super().__init__(parent, "First steps", "")
-        words = QLabel(_FIRST_STEPS)
+        where = "".join(f"<p><b>{i}. {name}</b> ({key}): {about}</p>" for i, (name, key, about) in enumerate(views, 1))
+        words = QLabel(f"{where}{_FIRST_STEPS}")
         words.setWordWrap(True)
         words.setMinimumWidth(460)
         self.column.insertWidget(1, words)

@@ -1,0 +1,69 @@
+"""The views of a window, in the order of work. One line here is all a new view needs to stand in tabs, menu, finder and help.
+
+A view is made when it is first shown, by a function of one argument, the window. It may have a method `shut`, called when
+the window closes, and an attribute `says`: whether it shows what is said itself. What is done in it is undone by the
+window's one history.
+"""
+
+from __future__ import annotations
+
+import importlib
+from dataclasses import dataclass
+from typing import TYPE_CHECKING, cast
+
+if TYPE_CHECKING:
+    from PySide6.QtWidgets import QWidget
+
+    from kelvor.ui.actions.table import Action
+    from kelvor.ui.main_window import MainWindow
+
+
+@dataclass(frozen=True, slots=True)
+class View:
+    """A view: its key, its tab's words and shortcut, what is done there, where it is made (“module:function”), and its own actions."""
+
+    key: str
+    words: str
+    shortcut: str
+    about: str
+    maker: str
+    actions: tuple[Action, ...] = ()
+
+    def make(self, window: MainWindow) -> QWidget:
+        """Make it; its module is loaded now."""
+        module, _, name = self.maker.partition(":")
+        return cast("QWidget", getattr(importlib.import_module(module), name)(window))
+
+
+FIRST = "shape"
+"""The view a window begins with."""
+VIEWS: list[View] = [
+    View(
+        "brief",
+        "Brief",
+        "Ctrl+1",
+        "Who the board is for, the water and wind, foils, sails or kites, and what it must do.",
+        "kelvor.ui.views.brief_view:brief_view",
+    ),
+    View(
+        "shape",
+        "Shape",
+        "Ctrl+2",
+        "The board itself: drag lead weights, type dimensions, pull levers.",
+        "kelvor.ui.views.shape_view:shape_view",
+    ),
+    View(
+        "ride",
+        "Ride",
+        "Ctrl+3",
+        "What it does on the water, phase by phase, and why.",
+        "kelvor.ui.views.ride_view:ride_view",
+    ),
+    View(
+        "build",
+        "Build",
+        "Ctrl+5",
+        "How it is built, what it weighs, costs and stands.",
+        "kelvor.ui.views.build_view:build_view",
+    ),
+]
