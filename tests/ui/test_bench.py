@@ -4,10 +4,12 @@ from dataclasses import replace
 
 from PySide6.QtCore import QEvent, QPointF, Qt
 
+from kelvor.core.live import evaluate_live
 from kelvor.core.seek.holding import volume_of, widest
 from kelvor.core.shape.board import Locks
 from kelvor.core.shape.weights import Hold, place_and_value
 from kelvor.core.units import System
+from kelvor.ui.bench.shown import Shown
 from tests.ui.case import WindowCase
 
 
@@ -284,3 +286,35 @@ class Typing(WindowCase):
             editor = next(e for e in levers.findChildren(type(self.window.tape.reason), "typed") if e.isVisible())
             self.key(editor, Qt.Key.Key_Return)  # nothing typed, nothing drifts
             self.assertEqual(self.session.board.length, length)
+
+
+class ManyBoards(WindowCase):
+    def test_three_boards_stand_on_the_bench_by_adding_to_a_list(self):
+        session, bench = self.session, self.bench
+        boards = [session.store.board(session.store.left_at(e.id)) for e in session.store.boards() if e.name.startswith(("Tern", "Heron"))]
+        self.assertEqual(len(boards), 2)
+        before = bench.grab().toImage()
+        alone = bench.layout_now()
+        session.show_beside([Shown(evaluate_live(board, session.brief), board.name, slide=0.05) for board in boards])
+        layout, scene = bench.layout_now(), bench.scene()
+        self.assertEqual([other.role for other in scene.others], ["pinned", "beside", "beside"])
+        longest = max(board.length for board in boards)
+        self.assertLess(layout.px(longest + 0.05), bench.width())  # all of them are in view
+        self.assertLess(layout.scale, alone.scale)
+        shown = bench.grab().toImage()
+        tip = layout.px(longest + 0.05)
+        self.assertNotEqual(shown, before)
+        near = [shown.pixelColor(round(tip) + dx, round(layout.plan.zero) + dy) for dx in (-1, 0, 1) for dy in range(-9, 10)]
+        self.assertTrue(any(c.blue() - c.green() > 40 for c in near), "its tip is drawn in the colour of what lies beside")
+        self.assertEqual(len(scene.strip_others), 3)
+        self.assertTrue(all(values.max() <= scene.strip_band.value(scene.strip_band.top) for _, _, values in scene.strip_others))
+        self.assertEqual(len(self.shape.section._behind), 3)
+        # the hand works on the one that is live, and the drawing stays under it
+        held = Hold("outline", 2)
+        start = bench.handle_point(held)
+        self.drag(bench, start, start - QPointF(0, 12), release=False)
+        self.assertEqual(bench.layout_now(), layout)
+        self.mouse(bench, QEvent.Type.MouseButtonRelease, start.x(), start.y() - 12)
+        self.assertEqual(len(bench.scene().others), 3)
+        session.open_board(next(e.id for e in session.store.boards() if e.name.startswith("Plover")))
+        self.assertEqual(session.beside, [])

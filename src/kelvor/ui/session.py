@@ -30,6 +30,7 @@ from kelvor.core.seek.holding import Change, hold
 from kelvor.core.shape.board import Board
 from kelvor.core.shape.construction import Construction
 from kelvor.core.units import System
+from kelvor.ui.bench.shown import Shown
 from kelvor.ui.copying import Copied, Copying, Held
 from kelvor.ui.gestures import Gesture, Gestures
 from kelvor.ui.patience import Patience
@@ -106,6 +107,8 @@ class Session(QObject):
         self.standing = False
         """Whether the first picture is behind us; till then only what it needs is counted."""
         self.pinned_live: Live | None = None
+        self.beside: list[Shown] = []
+        """Boards shown behind the one on the bench, besides the reference."""
         self.pinned_figures: Figures = {}
         self.gestures = Gestures()
         self.saving: Saving
@@ -236,6 +239,7 @@ class Session(QObject):
         self._boards = {current: live.board}
         self.riding.forget()
         self._take(live.board, live)
+        self.beside = []
         self._load_pinned(pinned)
         if self.standing:
             self.settle_now()
@@ -826,6 +830,18 @@ class Session(QObject):
         """The board at rest with its rider as the discipline waits; None where it carries nobody."""
         waiting = AT_REST[self.brief.discipline]
         return None if waiting is None or not self.standing else self.evaluation.floating.postures[waiting]
+
+    def others(self) -> tuple[Shown, ...]:
+        """What is shown behind the board on the bench: the reference, where it is another board, and those beside it."""
+        pinned = self.pinned_live
+        if pinned is None or pinned.board == self.live.board:
+            return tuple(self.beside)
+        return (Shown(pinned, self.pinned_name(), "pinned"), *self.beside)
+
+    def show_beside(self, boards: list[Shown]) -> None:
+        """Show these boards behind the one on the bench, besides the reference."""
+        self.beside = list(boards)
+        self.live_changed.emit()
 
     def pinned_name(self) -> str:
         """The pinned step, such as “step 9”, or nothing."""

@@ -89,8 +89,8 @@ class Annotations:
         painter.setPen(pen("line", 1))
         painter.drawLine(QPointF(LEFT, band.zero), QPointF(layout.px(scene.live.board.length), band.zero))
         strip.curve(painter, band, *scene.strip_values)
-        if scene.strip_before is not None:
-            strip.before(painter, band, *scene.strip_before)
+        for other, x, values in scene.strip_others:
+            strip.other(painter, band, other, x, values)
         at = float(np.interp(self.bench.station, *scene.strip_values))
         if scene.strip == VOLUME_STRIP:
             words = f"{text(at * 0.01, Quantity.VOLUME, session.system, extra=2)} a centimetre at {self.bench.station_text()}"

@@ -11,7 +11,6 @@ from PySide6.QtGui import QContextMenuEvent, QHelpEvent, QKeyEvent, QMouseEvent,
 from PySide6.QtWidgets import QMenu, QSizePolicy, QToolTip, QWidget
 
 from kelvor.core.errors import RefusedEdit
-from kelvor.core.live import Live
 from kelvor.core.seek.holding import Change
 from kelvor.core.seek.rocker_lines import RockerLine
 from kelvor.core.shape.board import Board
@@ -97,7 +96,7 @@ class BenchWidget(TypingHolder, QWidget):
         self._kept_band: Band | None = None
         self._scene_key: tuple[object, ...] = ()
         self._scene: Scene
-        self._ground, self._pinned, self._above = Sheet("paper"), Sheet(), Sheet()
+        self._ground, self._behind, self._above = Sheet("paper"), Sheet(), Sheet()
         session.live_changed.connect(self.update)
         session.settled.connect(self.update)
         session.units_changed.connect(self.update)
@@ -118,13 +117,15 @@ class BenchWidget(TypingHolder, QWidget):
         """Bands for this size and board; they stay while a weight is dragged."""
         if self.in_hand() and self._layout_key:  # the drawing must not move under the hand
             return self._layout
-        live, board = self.session.live, self.session.board
-        key = (live, self.width(), self.height(), self.stretch)
+        others = self.session.others()
+        key = (self.session.live, *(other.live for other in others), self.width(), self.height(), self.stretch)
         if key != self._layout_key:
-            half = float(live.geometry.shape.half_width.max())
-            depth = float(live.geometry.deck_line.max())
+            shapes = [self.session.live.geometry, *(other.live.geometry for other in others)]
+            length = max(self.session.board.length, *(other.slide + other.live.board.length for other in others), 0.0)
+            half = max(float(g.shape.half_width.max()) for g in shapes)
+            depth = max(float(g.deck_line.max()) for g in shapes)
             self._layout_key = key
-            self._layout = bench_layout(self.width(), self.height(), board.length, half, depth, self.stretch)
+            self._layout = bench_layout(self.width(), self.height(), length, half, depth, self.stretch)
         return self._layout
 
     def set_station(self, x: float) -> None:
@@ -147,9 +148,11 @@ class BenchWidget(TypingHolder, QWidget):
     def scene(self) -> Scene:
         """What the bench shows now."""
         session, layout = self.session, self.layout_now()
-        key = (session.live, session.pinned_live, layout, session.system, self.strip, self.line_in_hand, self._kept_band)
+        seen = (session.live, session.pinned_live, *session.beside)
+        key = (seen, layout, session.system, self.strip, self.line_in_hand, self._kept_band)
         if key != self._scene_key:
-            self._scene_key, self._scene = key, Scene(*key)
+            self._scene_key = key
+            self._scene = Scene(session.live, session.others(), *key[1:])
         return self._scene
 
     def set_line(self, line: RockerLine) -> None:
@@ -224,8 +227,8 @@ class BenchWidget(TypingHolder, QWidget):
         self._ground.lay(painter, self.size(), (*stands, board.zero), lambda on: self._paint_ground(on, scene))
         profile.paint_ground(painter, live, self.session.afloat())
         plan.paint_ground(painter, live)
-        if (other := scene.other) is not None:
-            self._pinned.lay(painter, self.size(), (other, layout), lambda on: self._paint_pinned(on, other, layout))
+        behind = (layout, *(other.live for other in scene.others))
+        self._behind.lay(painter, self.size(), behind, lambda on: self._paint_others(on, scene))
         profile.paint(painter, live)
         self.overlays.profile(painter, scene)
         plan.paint(painter, live, resting=self.session.standing and not self.in_hand())
@@ -250,9 +253,10 @@ class BenchWidget(TypingHolder, QWidget):
         self.annotations.ruler(painter, scene.layout)
         self.annotations.strip_ground(painter, scene.layout)
 
-    def _paint_pinned(self, painter: QPainter, pinned: Live, layout: BenchLayout) -> None:
-        PlanPainter(layout).paint_pinned(painter, pinned)
-        ProfilePainter(layout).paint_pinned(painter, pinned)
+    def _paint_others(self, painter: QPainter, scene: Scene) -> None:
+        for other in scene.others:
+            PlanPainter(scene.layout).paint_other(painter, other)
+            ProfilePainter(scene.layout).paint_other(painter, other)
 
     def _paint_above(self, painter: QPainter, scene: Scene) -> None:
         self.overlays.fittings(painter, scene.layout, scene.live)

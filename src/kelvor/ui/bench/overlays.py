@@ -198,8 +198,8 @@ class Overlays:
                 left = min(layout.px(float(x[most])) + 6, layout.width - 150)
                 label(painter, left, max(y, layout.strip.top + 32), name, "quiet", font(11))
             return
-        then = scene.pinned
-        words = budget_words(measured, scene.strip.removeprefix(CURVATURE), None if then is None else then.geometry)
+        then = next((other.live.geometry for other in scene.others), None)
+        words = budget_words(measured, scene.strip.removeprefix(CURVATURE), then)
         label(painter, 210, layout.strip.top + 19, words, "quiet", font(12))
 
     # grips

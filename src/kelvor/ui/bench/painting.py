@@ -17,6 +17,7 @@ from kelvor.core.shape.battens import Array, cached_rows
 from kelvor.core.shape.geometry import Geometry
 from kelvor.core.shape.section_view import outline_ring
 from kelvor.ui.bench.layout import Band, BenchLayout
+from kelvor.ui.bench.shown import Shown
 from kelvor.ui.theme.roles import Roles
 from kelvor.ui.theme.style import colour, font, roles
 
@@ -73,6 +74,11 @@ def stroke(
     across, up = -dy / run, dx / run
     for off in np.linspace(-(wide - 1) / 2, (wide - 1) / 2, wide + 1):
         draw(polygon(px + off * across, py + off * up))
+
+
+def behind_pen(role: str) -> QPen:
+    """The dashes of a board behind the one on the bench, told apart by more than their colour."""
+    return dashed(role, 1.4, *((5, 3) if role == "pinned" else (2, 2)))
 
 
 def dashed(role: str, width: float, on: float, off: float) -> QPen:
@@ -158,15 +164,16 @@ class PlanPainter:
     def __init__(self, layout: BenchLayout) -> None:
         self.layout = layout
 
-    def outline(self, measured: Geometry) -> tuple[Array, Array]:
+    def outline(self, measured: Geometry, slide: float = 0.0) -> tuple[Array, Array]:
         """The outline as a closed line on the screen."""
         band, ring = self.layout.plan, outline_ring(measured.shape)
-        return self.layout.px(0) + ring[:, 0] * self.layout.scale, band.zero - ring[:, 1] * band.scale
+        return self.layout.px(slide) + ring[:, 0] * self.layout.scale, band.zero - ring[:, 1] * band.scale
 
-    def paint_pinned(self, painter: QPainter, pinned: Live) -> None:
-        """The pinned outline."""
-        painter.setPen(dashed("pinned", 1.4, 5, 3))
-        painter.drawPolygon(polygon(*self.outline(pinned.geometry)))
+    def paint_other(self, painter: QPainter, other: Shown) -> None:
+        """The outline of a board behind."""
+        painter.setPen(behind_pen(other.role))
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        painter.drawPolygon(polygon(*self.outline(other.live.geometry, other.slide)))
 
     def paint_ground(self, painter: QPainter, live: Live) -> None:
         """Fill the board: what is drawn next lies under its lines."""
@@ -217,11 +224,12 @@ class ProfilePainter:
         painter.save()
         painter.setClipRect(QRectF(0, band.top, self.layout.width, band.bottom - band.top))
 
-    def paint_pinned(self, painter: QPainter, pinned: Live) -> None:
-        """The pinned keel and deck."""
+    def paint_other(self, painter: QPainter, other: Shown) -> None:
+        """Keel and deck of a board behind."""
         self._clipped(painter)
-        painter.setPen(dashed("pinned", 1.4, 5, 3))
-        px, py = self._body(pinned.geometry)
+        painter.setPen(behind_pen(other.role))
+        px, py = self._body(other.live.geometry)
+        px = px + other.slide * self.layout.scale
         half = len(px) // 2
         for part in (slice(half), slice(half, None)):
             painter.drawPolyline(polygon(px[part], py[part]))
@@ -277,9 +285,9 @@ class StripPainter:
         painter.drawPolygon(polygon(np.concatenate([px[:1], px, px[-1:]]), np.concatenate([[band.zero], py, [band.zero]])))
         stroke(painter, px, py, "live", 2)
 
-    def before(self, painter: QPainter, band: Band, x: Array, values: Array) -> None:
-        """The pinned board's curve."""
-        painter.setPen(dashed("pinned", 1.4, 5, 3))
+    def other(self, painter: QPainter, band: Band, shown: Shown, x: Array, values: Array) -> None:
+        """The curve of a board behind."""
+        painter.setPen(behind_pen(shown.role))
         painter.setBrush(Qt.BrushStyle.NoBrush)
         painter.drawPolyline(polygon(*self._on(band, x, values)))
 

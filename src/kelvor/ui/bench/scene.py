@@ -14,6 +14,7 @@ from kelvor.core.shape.battens import Array
 from kelvor.core.shape.weights import BATTENS, Hold, batten_of, place_and_value, schedule_keys, schedule_of
 from kelvor.core.units import System
 from kelvor.ui.bench.layout import Band, BenchLayout
+from kelvor.ui.bench.shown import Shown
 from kelvor.ui.presenters.grips import CURVATURE, SHARES, Grip, curvature_values, grips, layer_shares
 
 VOLUME_STRIP = "volume"
@@ -44,23 +45,18 @@ def is_schedule(strip: str) -> bool:
 
 @dataclass(frozen=True, eq=False)
 class Scene:
-    """A board in its layout with what of it is in hand, and the pinned board behind it where that is another.
+    """A board in its layout with what of it is in hand, and the boards behind it.
 
     `kept` is the strip's scale while something on the strip is dragged.
     """
 
     live: Live
-    pinned: Live | None
+    others: tuple[Shown, ...]
     layout: BenchLayout
     system: System
     strip: str
     line: RockerLine
     kept: Band | None = None
-
-    @cached_property
-    def other(self) -> Live | None:
-        """The pinned board, where it is not this one."""
-        return self.pinned if self.pinned is not None and self.pinned.board != self.live.board else None
 
     # the strip
 
@@ -85,20 +81,18 @@ class Scene:
         return values
 
     @cached_property
-    def strip_before(self) -> tuple[Array, Array] | None:
-        """The same of the pinned board; None where it is this one or has no such schedule."""
-        return None if self.other is None else self._values(self.other)
+    def strip_others(self) -> tuple[tuple[Shown, Array, Array], ...]:
+        """The same of the boards behind, where they have such a schedule."""
+        read = ((other, self._values(other.live)) for other in self.others)
+        return tuple((other, values[0] + other.slide, values[1]) for other, values in read if values is not None)
 
     @cached_property
     def strip_band(self) -> Band:
         """The strip's scale: everything on it fits, zero included."""
         if self.kept is not None:
             return self.kept
-        values = self.strip_values[1]
-        if is_schedule(self.strip):
-            values = values * ROOM
-        elif self.strip_before is not None:
-            values = np.concatenate([values, self.strip_before[1]])
+        room = ROOM if is_schedule(self.strip) else 1.0
+        values = np.concatenate([self.strip_values[1] * room, *(other for _, _, other in self.strip_others)])
         band = self.layout.strip
         low, high = min(0.0, float(values.min())), max(0.0, float(values.max()))
         scale = (band.bottom - band.top - 44) / max(high - low, 1e-9)

@@ -16,7 +16,7 @@ from kelvor.core.shape.section_view import SectionReading, reading, reading_betw
 from kelvor.core.shape.sections import Resolution, sections_at
 from kelvor.core.shape.weights import Hold, moved, place_and_value, schedule_of
 from kelvor.core.units import FOOT, Quantity, number_text, text
-from kelvor.ui.bench.painting import advance, dashed, label, pen, polygon, stroke
+from kelvor.ui.bench.painting import advance, behind_pen, label, pen, polygon, stroke
 from kelvor.ui.presenters.handles import drag_change
 from kelvor.ui.session import Session
 from kelvor.ui.theme.style import colour, font
@@ -73,13 +73,13 @@ class SectionPanel(QWidget):
         self.setMouseTracking(True)
         self.setAttribute(Qt.WidgetAttribute.WA_OpaquePaintEvent)
         self.section: SectionReading | None = None
-        self._pinned: SectionReading | None = None
-        self._pinned_for: tuple[object, float] | None = None
+        self._behind: list[tuple[str, SectionReading]] = []
+        self._behind_for: tuple[object, ...] = ()
         self._drag: tuple[Grip, QPointF, Board] | None = None
         self._station_text = ""
         self.mode = "cursor"
         self.tab_rects: list[tuple[QRectF, str]] = []
-        self._standing: list[tuple[str, SectionReading | None, SectionReading | None]] = []
+        self._standing: list[tuple[str, SectionReading | None, list[tuple[str, SectionReading]]]] = []
         session.live_changed.connect(Throttle(self, 66, self.refresh).call)
         session.settled.connect(self.refresh)
         session.units_changed.connect(self.update)
@@ -99,16 +99,17 @@ class SectionPanel(QWidget):
         self.station = min(self.station, live.board.length)
         moving = self.session.previewing or not self.session.standing
         self.section = section_of(live, self.station, moving=moving)
-        then = self.session.pinned_live
-        key = (then, self.station)
-        if key != self._pinned_for:
-            self._pinned_for = key
-            self._pinned = None if then is None else section_of(then, self.station)
+        key = (self.station, *(other.live for other in self.session.others()))
+        if key != self._behind_for:
+            self._behind_for, self._behind = key, self._sections_behind(self.station)
         if self.mode == "standing":
-            self._standing = [
-                (words, section_of(live, x, moving=moving), None if then is None else section_of(then, x)) for words, x in self.stands()
-            ]
+            self._standing = [(words, section_of(live, x, moving=moving), self._sections_behind(x)) for words, x in self.stands()]
         self.update()
+
+    def _sections_behind(self, x: float) -> list[tuple[str, SectionReading]]:
+        """The sections at a place [m] of the boards shown behind, each with its role."""
+        found = [(other.role, section_of(other.live, x - other.slide)) for other in self.session.others()]
+        return [(role, section) for role, section in found if section is not None]
 
     def set_mode(self, mode: str) -> None:
         """Show the section at the cursor, the three standing ones, or the rail close up."""
@@ -175,13 +176,9 @@ class SectionPanel(QWidget):
         painter.setBrush(colour("board_fill"))
         painter.drawPolygon(polygon(*self._ring(s)))
         painter.setBrush(Qt.BrushStyle.NoBrush)
-        if (
-            self._pinned is not None
-            and self.session.pinned_live is not None
-            and self.session.pinned_live.board != self.session.live.board
-        ):
-            painter.setPen(dashed("pinned", 1.4, 5, 3))
-            painter.drawPolygon(polygon(*self._ring(self._pinned)))
+        for role, section in self._behind:
+            painter.setPen(behind_pen(role))
+            painter.drawPolygon(polygon(*self._ring(section)))
         stroke(painter, *self._ring(s), "live", 2, closed=True)
         for grip, p in self.grip_points():
             painter.setPen(pen("live", 1.5))
@@ -223,13 +220,9 @@ class SectionPanel(QWidget):
             middle = float((now.z.min() + now.z.max()) / 2)
             cx = (self.width() + 74) / 2
             painter.setBrush(Qt.BrushStyle.NoBrush)
-            if (
-                then is not None
-                and self.session.pinned_live is not None
-                and self.session.pinned_live.board != self.session.live.board
-            ):
-                painter.setPen(dashed("pinned", 1.4, 5, 3))
-                painter.drawPolygon(polygon(*_ring_at(then, cx, cy, scale, middle)))
+            for role, section in then:
+                painter.setPen(behind_pen(role))
+                painter.drawPolygon(polygon(*_ring_at(section, cx, cy, scale, middle)))
             painter.setPen(pen("live", 1.8))
             painter.setBrush(colour("board_fill"))
             painter.drawPolygon(polygon(*_ring_at(now, cx, cy, scale, middle)))
@@ -252,9 +245,9 @@ class SectionPanel(QWidget):
             painter.drawLine(QPointF(x, 32), QPointF(x, 144))
         cx = right - s.half_width * scale
         painter.setBrush(Qt.BrushStyle.NoBrush)
-        if self._pinned is not None and self.session.pinned_live is not None and self.session.pinned_live.board != board:
-            painter.setPen(dashed("pinned", 1.4, 5, 3))
-            painter.drawPolygon(polygon(*_ring_at(self._pinned, cx, 88, scale, middle)))
+        for role, section in self._behind:
+            painter.setPen(behind_pen(role))
+            painter.drawPolygon(polygon(*_ring_at(section, cx, 88, scale, middle)))
         painter.setPen(pen("live", 2))
         painter.setBrush(colour("board_fill"))
         painter.drawPolygon(polygon(*_ring_at(s, cx, 88, scale, middle)))

@@ -1,0 +1,27 @@
+"""Boards shown behind the one on the bench."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from kelvor.core.live import Live
+
+
+@dataclass(frozen=True, slots=True, eq=False)
+class Shown:
+    """A board behind the one on the bench.
+
+    Attributes
+    ----------
+    name:
+        What it is called where its lines are told apart.
+    role:
+        The role of its colour and dashes: “pinned” for the reference, “beside” for others.
+    slide:
+        How far its tail lies ahead of the tail of the board on the bench [m].
+    """
+
+    live: Live
+    name: str
+    role: str = "beside"
+    slide: float = 0.0
