@@ -308,7 +308,7 @@ class ManyBoards(WindowCase):
         self.assertTrue(any(c.blue() - c.green() > 40 for c in near), "its tip is drawn in the colour of what lies beside")
         self.assertEqual(len(scene.strip_others), 3)
         self.assertTrue(all(values.max() <= scene.strip_band.value(scene.strip_band.top) for _, _, values in scene.strip_others))
-        self.assertEqual(len(self.shape.section._behind), 3)
+        self.wait_for(lambda: len(self.shape.section._behind) == 3)
         # the hand works on the one that is live, and the drawing stays under it
         held = Hold("outline", 2)
         start = bench.handle_point(held)

@@ -17,7 +17,7 @@ from kelvor.core.ride.pictures import Chart, Line
 from kelvor.core.units import KNOT, Quantity, System
 from kelvor.core.verdicts import judged
 from kelvor.demo.boards import demo_boards
-from kelvor.ui.presenters.charts import axis, ranges, reading
+from kelvor.ui.presenters.charts import Behind, axis, ranges, reading
 from kelvor.ui.presenters.lever_effects import Does
 from kelvor.ui.presenters.panels import why
 from kelvor.ui.presenters.ride import buys, phase_rows, quiver_rows, range_chart, target_words
@@ -43,13 +43,13 @@ class Charts(unittest.TestCase):
 
     def test_the_pinned_line_has_room_and_the_band_shows(self):
         now, then = chart([0, 10, 20]), chart([0, 30, 60])
-        _, up = ranges(now, then, M)
+        _, up = ranges(now, (Behind(then, "step 9"),), M)
         self.assertGreaterEqual(up.high, 60)
         self.assertEqual(up.low, 0)
-        self.assertLess(ranges(chart([-5, 10], from_zero=False), None, M)[1].low, -5)
+        self.assertLess(ranges(chart([-5, 10], from_zero=False), (), M)[1].low, -5)
 
     def test_a_reading_names_every_line_and_the_pinned_step(self):
-        words = reading(chart([0, 10, 20]), chart([0, 30, 60]), 5 * KNOT, M, "step 9")
+        words = reading(chart([0, 10, 20]), (Behind(chart([0, 30, 60]), "step 9"),), 5 * KNOT, M)
         self.assertEqual(words, "5.0 kn: drag 10 N; step 9: drag 30 N")
 
 

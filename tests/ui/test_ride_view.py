@@ -101,15 +101,14 @@ class Pages(RideCase):
         self.wait_for(lambda: self.riding.pinned is not None)
         self.page.show_phase("lift_off")
         self.ridden()
-        self.assertIsNotNone(self.page.first.chart.pinned)
-        self.assertIn("version 1", self.page.first.chart.pinned_name)
+        self.assertEqual([(b.name, b.role) for b in self.page.first.chart.behind], [("version 1", "pinned")])
         chart = self.page.first.chart
         chart.setFocus()
         self.key(chart, Qt.Key.Key_Right, times=3)
         self.assertIn("drag", chart.reading())
         self.assertIn("version 1: drag", chart.reading())
         widget = self.page.others[0].drawing
-        self.assertIsNotNone(widget.pinned)
+        self.assertEqual(len(widget.behind), 1)
         self.assertFalse(widget.grab().isNull())
 
     def test_reading_under_the_pointer_is_the_lines_value(self):

@@ -3,11 +3,14 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, replace
+from typing import Generic, TypeVar
 
 import numpy as np
 
 from kelvor.core.ride.pictures import Chart, Drawing, Line, Picture
 from kelvor.core.units import Quantity, System, said_in, text, unit_of
+
+P = TypeVar("P", bound=Picture)
 
 
 @dataclass(frozen=True, slots=True)
@@ -41,9 +44,23 @@ def axis(low: float, high: float, quantity: Quantity, system: System, *, about: 
     return Axis(low, high, ticks)
 
 
-def ranges(chart: Chart, pinned: Chart | None, system: System) -> tuple[Axis, Axis]:
-    """Both axes of a chart, room for the pinned one in them."""
-    lines = [*chart.lines, *(pinned.lines if pinned is not None else ())]
+@dataclass(frozen=True, slots=True)
+class Behind(Generic[P]):
+    """The same picture of a board shown behind, what that board is called, and the role of its colour."""
+
+    picture: P
+    name: str
+    role: str = "pinned"
+
+
+def of_kind(behind: list[Behind[Picture]], kind: type[P]) -> tuple[Behind[P], ...]:
+    """Those of one kind of picture."""
+    return tuple(Behind(b.picture, b.name, b.role) for b in behind if isinstance(b.picture, kind))
+
+
+def ranges(chart: Chart, behind: tuple[Behind[Chart], ...], system: System) -> tuple[Axis, Axis]:
+    """Both axes of a chart, room for those behind in them."""
+    lines = [*chart.lines, *(line for other in behind for line in other.picture.lines)]
     xs = np.concatenate([line.x for line in lines])
     tops, lows = [], []
     for line in lines:
@@ -78,15 +95,14 @@ def _axis_words(words: str, quantity: Quantity, system: System) -> str:
     return words[: -len(metric)] + own if metric and words.endswith(metric) else words
 
 
-def reading(chart: Chart, pinned: Chart | None, x: float, system: System, pinned_name: str) -> str:
+def reading(chart: Chart, behind: tuple[Behind[Chart], ...], x: float, system: System) -> str:
     """What the lines read at a place: “4.6 kn: drag 118 N, push of the hand wing 121 N; step 9: drag 131 N”."""
     words = f"{text(x, chart.x, system)}: " + ", ".join(
         f"{line.name} {text(_at(line, x), chart.y, system)}" for line in chart.lines
     )
-    if pinned is not None:
-        words += f"; {pinned_name}: " + ", ".join(
-            f"{line.name} {text(_at(line, x), chart.y, system)}" for line in pinned.lines[:1]
-        )
+    for other in behind:
+        line = other.picture.lines[0]
+        words += f"; {other.name}: {line.name} {text(_at(line, x), chart.y, system)}"
     return words
 
 

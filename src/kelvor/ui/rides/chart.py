@@ -9,8 +9,8 @@ from PySide6.QtWidgets import QSizePolicy, QWidget
 
 from kelvor.core.ride.pictures import Chart, Line
 from kelvor.core.units import System
-from kelvor.ui.bench.painting import dashed, pen, polygon
-from kelvor.ui.presenters.charts import Axis, ranges, reading
+from kelvor.ui.bench.painting import behind_pen, pen, polygon
+from kelvor.ui.presenters.charts import Axis, Behind, ranges, reading
 from kelvor.ui.theme.style import colour, font
 
 LEFT, RIGHT, TOP, BOTTOM = 46.0, 16.0, 58.0, 32.0
@@ -27,8 +27,7 @@ class ChartWidget(QWidget):
         self.setMouseTracking(True)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
         self.chart: Chart | None = None
-        self.pinned: Chart | None = None
-        self.pinned_name = ""
+        self.behind: tuple[Behind[Chart], ...] = ()
         self.system = System.METRIC
         self.reading_at: float | None = None
         self.empty = ""
@@ -43,9 +42,9 @@ class ChartWidget(QWidget):
         """The least that still reads."""
         return QSize(180, 100)
 
-    def show_chart(self, chart: Chart | None, pinned: Chart | None, pinned_name: str, system: System) -> None:
-        """Show a chart over the pinned one's."""
-        self.chart, self.pinned, self.pinned_name, self.system = chart, pinned, pinned_name, system
+    def show_chart(self, chart: Chart | None, behind: tuple[Behind[Chart], ...], system: System) -> None:
+        """Show a chart over those of the boards behind."""
+        self.chart, self.behind, self.system = chart, behind, system
         if chart is not None:
             self.setAccessibleDescription(f"{chart.title}. {chart.caption}")
         self.update()
@@ -54,7 +53,7 @@ class ChartWidget(QWidget):
         """What the lines read at the cursor, or nothing."""
         if self.chart is None or self.reading_at is None:
             return ""
-        return reading(self.chart, self.pinned, self.reading_at, self.system, self.pinned_name)
+        return reading(self.chart, self.behind, self.reading_at, self.system)
 
     # painting
 
@@ -74,15 +73,15 @@ class ChartWidget(QWidget):
                 QRectF(self.rect()).adjusted(12, 8, -12, -8), Qt.AlignmentFlag.AlignTop | Qt.TextFlag.TextWordWrap, self.empty
             )
             return
-        across, up = ranges(self.chart, self.pinned, self.system)
+        across, up = ranges(self.chart, self.behind, self.system)
         frame = self._frame()
         self._axes(painter, frame, across, up)
         painter.save()
         painter.setClipRect(frame.adjusted(0, -1, 1, 1))
-        if self.pinned is not None:
-            for line in self.pinned.lines:
+        for other in self.behind:
+            for line in other.picture.lines:
                 if line.role == "now":
-                    painter.setPen(dashed("pinned", 1.5, 5, 3))
+                    painter.setPen(behind_pen(other.role))
                     painter.drawPolyline(polygon(*self._places(line, frame, across, up)))
         for line in self.chart.lines:
             self._line(painter, line, frame, across, up)
@@ -178,16 +177,13 @@ class ChartWidget(QWidget):
         painter.drawText(QPointF(14, 19), chart.title)
         painter.setFont(self._fonts[1])
         metrics = QFontMetricsF(self._fonts[1])
-        entries = [(line.name, line.role) for line in chart.lines] + (
-            [(self.pinned_name, "pinned")] if self.pinned is not None else []
-        )
+        entries = [(line.name, line.role) for line in chart.lines] + [(other.name, other.role) for other in self.behind]
         x = 14 + QFontMetricsF(self._fonts[0]).horizontalAdvance(chart.title) + 20
         beside = x + sum(36 + metrics.horizontalAdvance(name) for name, _ in entries) < self.width()
         x, y = (x, 19.0) if beside else (14.0, 36.0)
         for name, role in entries if beside or not self.reading() else []:
-            ink = "pinned" if role == "pinned" else _ROLES[role]
             style = Qt.PenStyle.DotLine if role == "aside" else Qt.PenStyle.SolidLine
-            painter.setPen(dashed("pinned", 1.6, 4, 2) if role == "pinned" else QPen(colour(ink), 2.2, style))
+            painter.setPen(QPen(colour(_ROLES[role]), 2.2, style) if role in _ROLES else behind_pen(role))
             painter.drawLine(QPointF(x, y - 4), QPointF(x + 18, y - 4))
             painter.setPen(colour("quiet"))
             painter.drawText(QPointF(x + 23, y), name)
@@ -203,7 +199,7 @@ class ChartWidget(QWidget):
         if self.chart is None:
             return
         frame = self._frame()
-        across, _ = ranges(self.chart, self.pinned, self.system)
+        across, _ = ranges(self.chart, self.behind, self.system)
         share = min(max((event.position().x() - frame.left()) / frame.width(), 0.0), 1.0)
         self.reading_at = across.low + share * (across.high - across.low)
         self.update()
@@ -218,7 +214,7 @@ class ChartWidget(QWidget):
         if self.chart is None or event.key() not in (Qt.Key.Key_Left, Qt.Key.Key_Right):
             super().keyPressEvent(event)
             return
-        across, _ = ranges(self.chart, self.pinned, self.system)
+        across, _ = ranges(self.chart, self.behind, self.system)
         step = (across.high - across.low) / (200 if event.modifiers() & Qt.KeyboardModifier.ShiftModifier else 40)
         at = self.reading_at if self.reading_at is not None else (across.low + across.high) / 2
         self.reading_at = min(max(at + (step if event.key() == Qt.Key.Key_Right else -step), across.low), across.high)

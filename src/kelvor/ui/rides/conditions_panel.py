@@ -10,6 +10,7 @@ from PySide6.QtWidgets import QComboBox, QGridLayout, QHBoxLayout, QLabel, QPush
 from kelvor.core.limits import Limit
 from kelvor.core.ride import condition as conditions
 from kelvor.core.units import Quantity, text
+from kelvor.ui.presenters.charts import Behind
 from kelvor.ui.presenters.ride import gear_name, has_foils, range_chart
 from kelvor.ui.rides.chart import ChartWidget
 from kelvor.ui.session import Session
@@ -164,4 +165,5 @@ class ConditionsPanel(QWidget):
         self.over.setText(f"{figure.definition.label}, over the range" if (chart is not None and not steady) or jobs
                           else f"{figure.definition.label} does not change with the {'wind' if windy else 'speed'}.")  # fmt: skip
         self.chart.setVisible(jobs > 0 or (chart is not None and not steady))
-        self.chart.show_chart(None if steady else chart, pinned, session.pinned_name(), session.system)
+        behind = () if pinned is None else (Behind(pinned, session.pinned_name()),)
+        self.chart.show_chart(None if steady else chart, behind, session.system)

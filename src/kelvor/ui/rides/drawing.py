@@ -8,7 +8,8 @@ from PySide6.QtGui import QColor, QFontMetricsF, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
 from kelvor.core.ride.pictures import Drawing, Form
-from kelvor.ui.bench.painting import dashed, pen, polygon
+from kelvor.ui.bench.painting import behind_pen, pen, polygon
+from kelvor.ui.presenters.charts import Behind
 from kelvor.ui.theme.style import colour, font
 
 TITLE = 40.0
@@ -22,8 +23,7 @@ class DrawingWidget(QWidget):
         self.setAccessibleName(name)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
         self.drawing: Drawing | None = None
-        self.pinned: Drawing | None = None
-        self.pinned_name = ""
+        self.behind: tuple[Behind[Drawing], ...] = ()
         self._fonts = (font(14, 700), font(12), font(12, 600))
 
     def sizeHint(self) -> QSize:
@@ -34,9 +34,9 @@ class DrawingWidget(QWidget):
         """The least that still reads."""
         return QSize(200, 110)
 
-    def show_drawing(self, drawing: Drawing | None, pinned: Drawing | None, pinned_name: str) -> None:
-        """Show a drawing over the pinned one's board."""
-        self.drawing, self.pinned, self.pinned_name = drawing, pinned, pinned_name
+    def show_drawing(self, drawing: Drawing | None, behind: tuple[Behind[Drawing], ...]) -> None:
+        """Show a drawing over the boards behind."""
+        self.drawing, self.behind = drawing, behind
         if drawing is not None:
             self.setAccessibleDescription(f"{drawing.title}. {drawing.caption}")
         self.update()
@@ -53,10 +53,10 @@ class DrawingWidget(QWidget):
         if drawing.water:
             surface = place(np.array([[0.0, 0.0]]))[1][0]
             painter.fillRect(QRectF(0, surface, self.width(), self.height() - surface), colour("water"))
-        if self.pinned is not None:
-            for form in self.pinned.forms:
+        for other in self.behind:
+            for form in other.picture.forms:
                 if form.role in ("board", "rail"):
-                    painter.setPen(dashed("pinned", 1.4, 5, 3))
+                    painter.setPen(behind_pen(other.role))
                     painter.setBrush(Qt.BrushStyle.NoBrush)
                     x, y = place(form.points)
                     shape = polygon(np.append(x, x[0]), np.append(y, y[0])) if form.closed else polygon(x, y)
@@ -84,7 +84,7 @@ class DrawingWidget(QWidget):
 
     def _scale(self, drawing: Drawing):  # type: ignore[no-untyped-def]
         points = np.concatenate(
-            [f.points for f in drawing.forms] + ([f.points for f in self.pinned.forms] if self.pinned is not None else [])
+            [f.points for f in drawing.forms] + [f.points for other in self.behind for f in other.picture.forms]
         )
         low, high = points.min(axis=0), points.max(axis=0)
         if drawing.water:
@@ -138,9 +138,10 @@ class DrawingWidget(QWidget):
         metrics = QFontMetricsF(self._fonts[1])
         painter.setPen(colour("quiet"))
         painter.drawText(QPointF(14, 36), metrics.elidedText(drawing.caption, Qt.TextElideMode.ElideRight, self.width() - 28))
-        if self.pinned is not None and self.pinned_name:
-            x = 14 + QFontMetricsF(self._fonts[0]).horizontalAdvance(drawing.title) + 20
-            painter.setPen(dashed("pinned", 1.6, 4, 2))
+        x = 14 + QFontMetricsF(self._fonts[0]).horizontalAdvance(drawing.title) + 20
+        for other in self.behind:
+            painter.setPen(behind_pen(other.role))
             painter.drawLine(QPointF(x, 15), QPointF(x + 18, 15))
             painter.setPen(colour("quiet"))
-            painter.drawText(QPointF(x + 23, 19), self.pinned_name)
+            painter.drawText(QPointF(x + 23, 19), other.name)
+            x += 36 + metrics.horizontalAdvance(other.name)

@@ -23,7 +23,7 @@ from kelvor.core.levers.catalogue import levers
 from kelvor.core.ride.pictures import Chart, Drawing, Picture
 from kelvor.core.units import Quantity, said_in
 from kelvor.core.verdicts import Outcome, judge
-from kelvor.ui.presenters.charts import picture_in
+from kelvor.ui.presenters.charts import Behind, of_kind, picture_in
 from kelvor.ui.presenters.panels import why
 from kelvor.ui.presenters.ride import buys, phase_rows, quiver_rows, target_words
 from kelvor.ui.presenters.wording import verdict_words
@@ -54,16 +54,16 @@ class PictureWidget(QWidget):
         column.addWidget(self.chart)
         column.addWidget(self.drawing)
 
-    def show_picture(self, picture: Picture | None, pinned: Picture | None) -> None:
-        """Show a picture over the pinned board's."""
-        name, system = self.session.pinned_name(), self.session.system
+    def show_picture(self, picture: Picture | None, behind: list[Behind[Picture]]) -> None:
+        """Show a picture over those of the boards behind."""
+        system = self.session.system
         picture = None if picture is None else picture_in(picture, system)
         self.chart.setVisible(isinstance(picture, Chart))
         self.drawing.setVisible(isinstance(picture, Drawing))
         if isinstance(picture, Chart):
-            self.chart.show_chart(picture, pinned if isinstance(pinned, Chart) else None, name, system)
+            self.chart.show_chart(picture, of_kind(behind, Chart), system)
         elif isinstance(picture, Drawing):
-            self.drawing.show_drawing(picture, pinned if isinstance(pinned, Drawing) else None, name)
+            self.drawing.show_drawing(picture, of_kind(behind, Drawing))
 
 
 class RideView(QWidget):
@@ -283,12 +283,16 @@ class RideView(QWidget):
     def _pictures(self) -> None:
         riding, phase = self.session.riding, self._result().phase
         now = riding.ride.pictures if riding.ride is not None else {}
-        then = riding.pinned.pictures if riding.pinned is not None else {}
         shown = [key for key in phase.pictures if key in now][:3]
         for widget, key in zip((self.first, *self.others), [*shown, "", "", ""], strict=False):
             widget.setVisible(bool(key))
-            widget.show_picture(now.get(key), then.get(key))
+            widget.show_picture(now.get(key), self._behind(key))
         self.below.setVisible(len(shown) > 1)
+
+    def _behind(self, key: str) -> list[Behind[Picture]]:
+        """A picture of the boards behind whose ride is known."""
+        ridden = [(self.session.riding.pinned, self.session.pinned_name(), "pinned")]
+        return [Behind(ride.pictures[key], name, role) for ride, name, role in ridden if ride is not None and key in ride.pictures]
 
     def _show_why(self) -> None:
         session = self.session
