@@ -309,6 +309,16 @@ class ManyBoards(WindowCase):
         self.assertEqual(len(scene.strip_others), 3)
         self.assertTrue(all(values.max() <= scene.strip_band.value(scene.strip_band.top) for _, _, values in scene.strip_others))
         self.wait_for(lambda: len(self.shape.section._behind) == 3)
+        # every page of the ride shows all of them
+        session.settle_now()
+        self.wait_for(lambda: not session.riding.under_way())
+        self.trigger("view.ride")
+        self.window.views["ride"].show_phase("lift_off")
+        names = ["version 1", *(board.name for board in boards)]
+        self.assertEqual([behind.name for behind in self.window.views["ride"].first.chart.behind], names)
+        self.window.views["ride"].first.chart.reading_at = 2.0
+        self.assertTrue(all(f"; {name}: drag " in self.window.views["ride"].first.chart.reading() for name in names))
+        self.trigger("view.shape")
         # the hand works on the one that is live, and the drawing stays under it
         held = Hold("outline", 2)
         start = bench.handle_point(held)

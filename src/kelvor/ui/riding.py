@@ -41,14 +41,16 @@ class Riding(QObject):
         self._session = session
         self._chosen: Condition | None = None
         self.ride: Ride | None = None
-        self.pinned: Ride | None = None
+        self._behind: dict[Live, Ride] = {}
+        self._behind_for: tuple[object, ...] = ()
+        self._asked_behind: list[Live] = []
         self._asked_live: Live | None = None
         self._ridden_live: Live | None = None
         self.sweep: tuple[SweepPoint, ...] = ()
         self.pinned_sweep: tuple[SweepPoint, ...] = ()
         self.effects: dict[str, LeverEffect] = {}
         self._ask = Asked(self, self._take)
-        self._ask_pinned = Asked(self, self._take_pinned)
+        self._ask_behind = Asked(self, self._take_behind)
         self._ask_sweep = Asked(self, self._take_sweep, lambda _count, _point: self.swept.emit())
         self._ask_levers = Asked(self, lambda _: self.levers_counted.emit(), self._take_effect)
         self._ask_bands = Asked(self, self._take_bands)
@@ -67,7 +69,6 @@ class Riding(QObject):
         self._at_rest.setInterval(LEVERS_AFTER_MS)
         self._at_rest.timeout.connect(self._ask_levers_now)
         self._lever_keys: list[str] = []
-        self._pinned_for: tuple[object, ...] = ()
         self._levers_for: tuple[Live, Brief] | None = None
         self._swept_for: tuple[object, ...] = ()
 
@@ -93,7 +94,8 @@ class Riding(QObject):
         if before.discipline != after.discipline or conditions.span(before) != conditions.span(after):
             self._chosen = None
         if before.discipline != after.discipline:
-            self.ride = self.pinned = self._ridden_live = None
+            self.ride = self._ridden_live = None
+            self._behind = {}
             self.effects, self.sweep, self.pinned_sweep = {}, (), ()
 
     # asking
@@ -135,11 +137,16 @@ class Riding(QObject):
         self._bands_at_rest.stop()
         self._ask_bands.drop()
         self._ask.ask(ride_job, [(self._job(session.live), self.condition)])
-        wanted = (session.pinned_live, self.condition, session.brief, session.coefficients, session.table)
-        if session.pinned_live is not None and (self._pinned_for != wanted or self.pinned is None):
-            self._pinned_for = wanted
+        wanted = (self.condition, session.brief, session.coefficients, session.table)
+        if self._behind_for != wanted:
+            self._behind, self._behind_for = {}, wanted
+            self._ask_behind.drop()
             self._ask_pinned_bands.drop()
-            self._ask_pinned.ask(ride_job, [(self._job(session.pinned_live), self.condition)])
+        boards = [*([session.pinned_live] if session.pinned_live is not None else []), *(other.live for other in session.beside)]
+        missing = [live for live in boards if live not in self._behind]
+        if missing and not (self._ask_behind.under_way and missing == self._asked_behind):
+            self._asked_behind = missing
+            self._ask_behind.ask(ride_job, [(self._job(live), self.condition) for live in missing])
 
     def ask_sweep(self) -> None:
         """Count the ride over the brief's whole range, for this board and the pinned one, unless that is done or under way."""
@@ -215,16 +222,17 @@ class Riding(QObject):
         self._after_first_picture.stop()
         self._at_rest.stop()
         self._bands_at_rest.stop()
-        for asked in (self._ask, self._ask_pinned, self._ask_sweep, self._ask_levers, self._ask_bands, self._ask_pinned_bands):
+        for asked in (self._ask, self._ask_behind, self._ask_sweep, self._ask_levers, self._ask_bands, self._ask_pinned_bands):
             asked.drop()
-        self._chosen = self.ride = self.pinned = self._ridden_live = None
+        self._chosen = self.ride = self._ridden_live = None
+        self._behind = {}
         self.sweep = self.pinned_sweep = ()
         self.effects, self._levers_for, self._swept_for = {}, None, ()
 
     def forget_pinned(self) -> None:
         """Another step is pinned, or none."""
-        self.pinned, self.pinned_sweep, self._swept_for = None, (), ()
-        self._ask_pinned.drop()
+        self._behind, self.pinned_sweep, self._swept_for = {}, (), ()
+        self._ask_behind.drop()
         self._ask_pinned_bands.drop()
 
     # what is known
@@ -238,7 +246,7 @@ class Riding(QObject):
         return (
             self._after_first_picture.isActive()
             or self._at_rest.isActive()
-            or any(asked.under_way for asked in (self._ask, self._ask_pinned, self._ask_sweep, self._ask_levers))
+            or any(asked.under_way for asked in (self._ask, self._ask_behind, self._ask_sweep, self._ask_levers))
         )
 
     def sweeping(self) -> tuple[int, int]:
@@ -252,6 +260,16 @@ class Riding(QObject):
     def counting_bands(self) -> bool:
         """Whether what coefficients leave open is being counted."""
         return self._bands_at_rest.isActive() or self._ask_bands.under_way or self._ask_pinned_bands.under_way
+
+    def of(self, live: Live) -> Ride | None:
+        """The ride of a board shown behind the one on the bench, once it is counted."""
+        return self._behind.get(live)
+
+    @property
+    def pinned(self) -> Ride | None:
+        """The pinned step's ride."""
+        live = self._session.pinned_live
+        return None if live is None else self._behind.get(live)
 
     def figures(self) -> Figures:
         """The ride's figures, perhaps those of a moment ago."""
@@ -283,23 +301,25 @@ class Riding(QObject):
             self._show(with_bands(self.ride, _whole(parts)))
             self._ask_pinned_bands_now()
 
-    def _take_pinned(self, results: list[Ride | None]) -> None:
-        if results[0] is None:
-            self.pinned = None
-            return
-        self._show_pinned(results[0])
-        self._bands_at_rest.start()
+    def _take_behind(self, results: list[Ride | None]) -> None:
+        counted = {live: ride for live, ride in zip(self._asked_behind, results, strict=True) if ride is not None}
+        self._behind |= counted
+        self._show_behind()
+        if self.pinned is not None:
+            self._bands_at_rest.start()
 
-    def _show_pinned(self, ridden: Ride) -> None:
-        self.pinned = ridden
-        self._session.pinned_figures = {**self._session.pinned_figures, **by_key(ridden.figures)}
+    def _show_behind(self) -> None:
+        if self.pinned is not None:
+            self._session.pinned_figures = {**self._session.pinned_figures, **by_key(self.pinned.figures)}
         self.ridden.emit()
 
     def _take_pinned_bands(self, parts: list[Moves | None]) -> None:
         from kelvor.core.bands import with_bands
 
-        if self.pinned is not None:
-            self._show_pinned(with_bands(self.pinned, _whole(parts)))
+        live, ride = self._session.pinned_live, self.pinned
+        if live is not None and ride is not None:
+            self._behind[live] = with_bands(ride, _whole(parts))
+            self._show_behind()
 
     def _take_sweep(self, points: list[SweepPoint | None]) -> None:
         from kelvor.core.ride.stage import SWEEP

@@ -842,6 +842,7 @@ class Session(QObject):
         """Show these boards behind the one on the bench, besides the reference."""
         self.beside = list(boards)
         self.live_changed.emit()
+        self.riding.ask()
 
     def pinned_name(self) -> str:
         """The pinned step, such as “step 9”, or nothing."""

@@ -291,8 +291,9 @@ class RideView(QWidget):
 
     def _behind(self, key: str) -> list[Behind[Picture]]:
         """A picture of the boards behind whose ride is known."""
-        ridden = [(self.session.riding.pinned, self.session.pinned_name(), "pinned")]
-        return [Behind(ride.pictures[key], name, role) for ride, name, role in ridden if ride is not None and key in ride.pictures]
+        riding = self.session.riding
+        ridden = [(riding.of(other.live), other) for other in self.session.others()]
+        return [Behind(ride.pictures[key], other.name, other.role) for ride, other in ridden if ride is not None and key in ride.pictures]
 
     def _show_why(self) -> None:
         session = self.session
