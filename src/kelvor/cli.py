@@ -53,6 +53,8 @@ def _window(arguments: list[str]) -> int:
 
 
 def _command(arguments: list[str]) -> int:
+    from kelvor.exchange.formats import PAPERS, READERS, RESOLUTIONS, SURFACES, WRITERS
+
     parser = _Parser(prog="kelvor")
     commands = parser.add_subparsers(dest="command", required=True, parser_class=_Parser)
     evaluate = commands.add_parser("evaluate", help="print the figures of a board")
@@ -63,13 +65,14 @@ def _command(arguments: list[str]) -> int:
     evaluate.add_argument("--units", choices=("metric", "inch"), default="metric")
     export = commands.add_parser("export", help="write a board to another format")
     export.add_argument("board", help="board document; - reads it from the standard input")
-    export.add_argument("--to", required=True, choices=("stl", "3mf", "obj", "dxf", "svg", "pdf", "csv", "json"))
+    export.add_argument("--to", required=True, choices=tuple(WRITERS),
+                        help="; ".join(f"{writer.key}: {writer.words}" for writer in WRITERS.values()))  # fmt: skip
     export.add_argument("--out", required=True)
-    export.add_argument("--surface", choices=("finished", "core"), default="finished")
-    export.add_argument("--resolution", choices=("coarse", "normal", "fine"), default="normal")
-    export.add_argument("--paper", choices=("a4", "a3", "letter"), default="a4")
+    export.add_argument("--surface", choices=tuple(SURFACES), default="finished")
+    export.add_argument("--resolution", choices=tuple(RESOLUTIONS), default="normal")
+    export.add_argument("--paper", choices=tuple(PAPERS), default="a4")
     reader = commands.add_parser("read", help="read a board, an offset table or an outline, and print it as JSON")
-    reader.add_argument("kind", choices=("board", "offsets", "outline"))
+    reader.add_argument("kind", choices=tuple(READERS))
     reader.add_argument("file")
     reader.add_argument("--nose-first", action="store_true", help="the nose of the outline lies at the left")
     reader.add_argument("--progress", action="store_true", help="say on standard error how far it is")
@@ -126,7 +129,8 @@ def _evaluate(options: argparse.Namespace) -> int:
 
 def _export(options: argparse.Namespace) -> int:
     from kelvor.exchange.documents import parse_board, read_board
-    from kelvor.exchange.export import RESOLUTIONS, export
+    from kelvor.exchange.export import export
+    from kelvor.exchange.formats import RESOLUTIONS
     from kelvor.exchange.limited import limited
     from kelvor.files import may_write, same_file
 
@@ -142,25 +146,12 @@ def _export(options: argparse.Namespace) -> int:
 
 
 def _read(options: argparse.Namespace) -> int:
+    from kelvor.exchange.formats import READERS
     from kelvor.exchange.limited import limited
 
-    path = Path(options.file)
     with limited(options.file):
-        match options.kind:
-            case "board":
-                from kelvor.exchange.documents import board_text, parse_board
-                from kelvor.files import read_text
-
-                print(board_text(parse_board(read_text(path), options.file, None)), end="")
-            case "offsets":
-                from kelvor.exchange.readings import read_offsets, readings_text
-
-                print(readings_text(read_offsets(path)))
-            case _:
-                from kelvor.exchange.outlines import read_outline
-                from kelvor.exchange.readings import readings_text
-
-                print(readings_text(read_outline(path, nose_first=options.nose_first, told=_told if options.progress else lambda words: None)))
+        told = _told if options.progress else lambda words: None
+        print(READERS[options.kind].read(Path(options.file), options.nose_first, told))
     return 0
 
 

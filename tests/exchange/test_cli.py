@@ -19,6 +19,7 @@ from kelvor.demo.workshop import create_demo
 from kelvor.devices.rocker_gauge import parse_line as gauge_line
 from kelvor.devices.scale import parse_line as scale_line
 from kelvor.exchange.documents import board_text
+from kelvor.exchange.formats import READERS, WRITERS
 from tests.core.test_reaching import slid
 
 
@@ -161,6 +162,23 @@ class Commands(unittest.TestCase):
         code, _, err = self.run_cli("check", wrong)
         self.assertEqual(code, 2)
         self.assertEqual(len(err.strip().splitlines()), 2)
+
+    def test_every_format_of_the_table_is_written_and_what_can_be_read_is_checked(self):
+        board = demo_boards()[0][1]
+        document = self.folder / "b.json"
+        document.write_text(board_text(board), encoding="utf-8")
+        read = {ending for reader in READERS.values() for ending in reader.endings}
+        for key in WRITERS:
+            out = self.folder / f"again.{key}"
+            self.assertEqual(self.run_cli("export", str(document), "--to", key, "--out", str(out), "--resolution", "coarse")[0], 0)
+            self.assertGreater(out.stat().st_size, 500, key)
+            if out.suffix in read:
+                self.assertEqual(self.run_cli("check", str(out))[0], 0, key)
+        broken = self.folder / "broken.svg"
+        broken.write_text("<svg xmlns='http://www.w3.org/2000/svg'><text>no line</text></svg>")
+        code, _, told = self.run_cli("check", str(broken))
+        self.assertEqual(code, 2)
+        self.assertIn("no curve was found", told)
 
     def test_as_a_process_without_traceback(self):
         done = subprocess.run(

@@ -270,6 +270,22 @@ class HandingOut(WindowCase):
         self.assertEqual(list(self.folder.glob(".kelvor-*")), [])
         panel.close()
 
+    def test_what_is_asked_and_cautioned_follows_the_format(self):
+        self.trigger("board.export")
+        panel = self.window.panels[-1]
+        asked = {}
+        for i in range(panel.kind.count()):
+            panel.kind.setCurrentIndex(i)
+            boxes = {"surface": panel.surface, "resolution": panel.resolution, "paper": panel.paper}
+            words = panel.caution.text()
+            asked[panel.kind.currentData()] = ({key for key, box in boxes.items() if box.isEnabled()}, "100 mm bar" in words, "Mill" in words)
+        both = {"surface", "resolution"}
+        self.assertEqual(asked["pdf"], ({*both, "paper"}, True, False))
+        self.assertEqual(asked["stl"], (both, False, True))
+        self.assertEqual(asked["json"], (set(), False, False))
+        self.assertEqual(len(asked), 8)
+        panel.close()
+
     def test_over_what_is_there_only_when_asked_twice_and_over_a_workshop_never(self):
         self.trigger("board.export")
         panel = self.window.panels[-1]

@@ -7,6 +7,7 @@ from pathlib import Path
 
 from kelvor.core.errors import KelvorError, one_line
 from kelvor.exchange.documents import BRIEF_SCHEMA, DocumentError, parse_board, parse_brief
+from kelvor.exchange.formats import READERS
 from kelvor.files import SQLITE_HEADER, read_text
 
 
@@ -23,6 +24,10 @@ def problems(path: Path) -> list[str]:
             from kelvor.workshop.soundness import examined
 
             return [one_line(f"{path}: {damage}") for damage in examined(path, WAIT).damages]
+        reader = next((r for r in READERS.values() if path.suffix.lower() in r.endings and path.suffix.lower() != ".json"), None)
+        if reader is not None:  # a drawing or a table: in order where it can be read
+            reader.read(path, False, lambda words: None)
+            return []
         text = read_text(path)
         if _schema(text) == BRIEF_SCHEMA:
             parse_brief(text, str(path))

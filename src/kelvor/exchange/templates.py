@@ -9,7 +9,7 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 from pathlib import Path
-from typing import Any, Literal
+from typing import Any
 
 import numpy as np
 
@@ -17,8 +17,8 @@ from kelvor.core.shape.battens import Array
 from kelvor.core.shape.section_view import half_outline
 from kelvor.core.shape.sections import Sections
 from kelvor.exchange.drawings import MM, Line, section_indices, section_ring, template_places
+from kelvor.exchange.formats import Paper
 
-Paper = Literal["a4", "a3", "letter"]
 SHEETS: dict[Paper, tuple[float, float]] = {"a4": (297.0, 210.0), "a3": (420.0, 297.0), "letter": (279.4, 215.9)}
 """Sheets on their side [mm]."""
 MARGIN = 12.0

@@ -8,23 +8,13 @@ from pathlib import Path
 from PySide6.QtWidgets import QComboBox, QFileDialog, QHBoxLayout, QLabel, QLineEdit, QProgressBar, QPushButton, QWidget
 
 from kelvor.core.errors import InputError, KelvorError
+from kelvor.exchange.formats import PAPERS, RESOLUTIONS, SURFACES, WRITERS
 from kelvor.files import AlreadyThere, may_write, same_file, swept
 from kelvor.ui.processes import Job
 from kelvor.ui.session import Session
 from kelvor.ui.settings import Settings
 from kelvor.ui.theme.style import font
 from kelvor.ui.widgets.dialogs import Panel
-
-_KINDS = (
-    ("pdf", "Full-size paper templates (PDF)"), ("stl", "Mesh for the cutter (STL)"), ("3mf", "Mesh (3MF)"), ("obj", "Mesh (OBJ)"),
-    ("dxf", "Plan, profile and sections (DXF)"), ("svg", "Plan, profile and sections (SVG)"), ("csv", "Offset table (CSV)"),
-    ("json", "Board document (JSON)"),
-)  # fmt: skip
-CAUTION = (
-    "Check the 100 mm bar on every sheet before you cut. Mill and router: guards, eye protection, hold-down, air cut first, "
-    "emergency stop in reach. Foam dust: mask and extraction. Hot wire: fresh air, never on PVC. The maker's data sheets, "
-    "local rules and licensed practice come first."
-)
 
 
 class HandOutDialog(Panel):
@@ -38,17 +28,15 @@ class HandOutDialog(Panel):
         self._folder: Path | None = None
         self._asked_over: Path | None = None
         self.kind = QComboBox()
-        for key, words in _KINDS:
-            self.kind.addItem(words, key)
-        self.surface = QComboBox()
-        self.surface.addItem("finished board", "finished")
-        self.surface.addItem("core, without its skin", "core")
-        self.resolution = QComboBox()
-        for key in ("normal", "fine", "coarse"):
-            self.resolution.addItem(key, key)
-        self.paper = QComboBox()
-        for key, words in (("a4", "A4"), ("a3", "A3"), ("letter", "Letter")):
-            self.paper.addItem(words, key)
+        for writer in WRITERS.values():
+            self.kind.addItem(writer.words, writer.key)
+        self.surface, self.resolution, self.paper = QComboBox(), QComboBox(), QComboBox()
+        for surface, words in SURFACES.items():
+            self.surface.addItem(words, surface)
+        for fine in RESOLUTIONS:
+            self.resolution.addItem(fine, fine)
+        for paper, words in PAPERS.items():
+            self.paper.addItem(words, paper)
         for label, box in (
             ("What", self.kind),
             ("Surface", self.surface),
@@ -69,11 +57,11 @@ class HandOutDialog(Panel):
         row.addWidget(self.path)
         row.addWidget(choose)
         self.form.addRow("File", holder)
-        caution = QLabel(CAUTION)
-        caution.setWordWrap(True)
-        caution.setObjectName("quiet")
-        caution.setFont(font(12))
-        self.column.insertWidget(2, caution)
+        self.caution = QLabel()
+        self.caution.setWordWrap(True)
+        self.caution.setObjectName("quiet")
+        self.caution.setFont(font(12))
+        self.column.insertWidget(2, self.caution)
         self.progress = QProgressBar()
         self.progress.setRange(0, 0)
         self.progress.setTextVisible(False)
@@ -88,9 +76,11 @@ class HandOutDialog(Panel):
         stem = "".join(c if c.isalnum() else "-" for c in self.session.board.name.lower())[:60].strip("-") or "board"
         folder = Path(self.path.text()).parent if self.path.text() else Path.home()
         self.path.setText(str(folder / f"{stem}-step-{self.session.step().number}.{kind}"))
-        self.paper.setEnabled(kind == "pdf")
-        self.resolution.setEnabled(kind != "json")
-        self.surface.setEnabled(kind != "json")
+        writer = WRITERS[kind]
+        self.paper.setEnabled("paper" in writer.asks)
+        self.resolution.setEnabled("resolution" in writer.asks)
+        self.surface.setEnabled("surface" in writer.asks)
+        self.caution.setText(writer.caution)
 
     def _choose(self) -> None:
         dialog = QFileDialog(self, "Where to", self.path.text())

@@ -1,0 +1,173 @@
+"""Every open format, once: its key, its words, what it asks, its cautions, and who writes or reads it.
+
+The command line, the Hand out panel and the checks take their choices from these tables. Writers and readers load the
+libraries they need when they are called.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+from pathlib import Path
+from typing import TYPE_CHECKING, Literal
+
+from kelvor.core.errors import InputError
+from kelvor.core.shape.board import Board
+from kelvor.core.shape.sections import Resolution, Sections, core_sections, sections
+
+if TYPE_CHECKING:
+    from kelvor.exchange.readings import ReadIn
+
+Surface = Literal["finished", "core"]
+Paper = Literal["a4", "a3", "letter"]
+Asked = Literal["surface", "resolution", "paper"]
+SURFACES: dict[Surface, str] = {"finished": "finished board", "core": "core, without its skin"}
+RESOLUTIONS = {"normal": Resolution.NORMAL, "fine": Resolution.FINE, "coarse": Resolution.COARSE}
+PAPERS: dict[Paper, str] = {"a4": "A4", "a3": "A3", "letter": "Letter"}
+BAR = "Check the 100 mm bar on every sheet before you cut."
+MILL = "Mill and router: guards, eye protection, hold-down, air cut first, emergency stop in reach."
+CUTTING = "Foam dust: mask and extraction. Hot wire: fresh air, never on PVC."
+FIRST = "The maker's data sheets, local rules and licensed practice come first."
+
+
+@dataclass(frozen=True, slots=True)
+class Order:
+    """What is handed out: a board, which surface of it, how fine, on which paper."""
+
+    board: Board
+    surface: Surface = "finished"
+    resolution: Resolution = Resolution.NORMAL
+    paper: Paper = "a4"
+
+    def shape(self) -> Sections:
+        """Sections of the finished board or of its core.
+
+        Raises
+        ------
+        InputError
+            When the board, or a core under so thick a skin, cannot be drawn.
+        """
+        found = (core_sections if self.surface == "core" else sections)(self.board, self.resolution)
+        if isinstance(found, tuple):
+            where = f"{self.board.name}, {self.surface}"
+            raise InputError(found[0].text, where=where, accepts=found[0].advice.rstrip("."))
+        return found
+
+
+@dataclass(frozen=True, slots=True)
+class Writer:
+    """A format boards are handed out in. Its key is the file's ending."""
+
+    key: str
+    words: str
+    asks: frozenset[Asked]
+    write: Callable[[Order, Path], None]
+    cautions: tuple[str, ...] = ()
+
+    @property
+    def caution(self) -> str:
+        """What to mind, as one paragraph; nothing where nobody can be hurt."""
+        return " ".join((*self.cautions, FIRST)) if self.cautions else ""
+
+
+@dataclass(frozen=True, slots=True)
+class Reader:
+    """What is read off files with these endings, as JSON text.
+
+    `read` takes the file, whether the nose lies at the left, and who hears how far it is.
+    """
+
+    key: str
+    words: str
+    endings: tuple[str, ...]
+    read: Callable[[Path, bool, Callable[[str], None]], str]
+
+
+def _mesh(kind: Literal["stl", "3mf", "obj"]) -> Callable[[Order, Path], None]:
+    def write(order: Order, path: Path) -> None:
+        from kelvor.exchange.meshes import write_mesh
+
+        write_mesh(order.shape(), path, kind)
+
+    return write
+
+
+def _pdf(order: Order, path: Path) -> None:
+    from kelvor.exchange.templates import write_pdf
+
+    write_pdf(order.shape(), path, order.board.length, order.board.name, order.surface, order.paper)
+
+
+def _dxf(order: Order, path: Path) -> None:
+    from kelvor.exchange.drawings import write_dxf
+
+    write_dxf(order.shape(), path, order.board.length)
+
+
+def _svg(order: Order, path: Path) -> None:
+    from kelvor.exchange.drawings import write_svg
+
+    write_svg(order.shape(), path, order.board.length)
+
+
+def _csv(order: Order, path: Path) -> None:
+    from kelvor.exchange.drawings import write_csv
+
+    write_csv(order.shape(), path)
+
+
+def _json(order: Order, path: Path) -> None:
+    from kelvor.exchange.documents import board_text
+
+    path.write_text(board_text(order.board), encoding="utf-8")
+
+
+_SHAPE: frozenset[Asked] = frozenset({"surface", "resolution"})
+WRITERS = {
+    writer.key: writer
+    for writer in (
+        Writer("pdf", "Full-size paper templates (PDF)", _SHAPE | {"paper"}, _pdf, (BAR, CUTTING)),
+        Writer("stl", "Mesh for the cutter (STL)", _SHAPE, _mesh("stl"), (MILL, CUTTING)),
+        Writer("3mf", "Mesh (3MF)", _SHAPE, _mesh("3mf"), (MILL, CUTTING)),
+        Writer("obj", "Mesh (OBJ)", _SHAPE, _mesh("obj"), (MILL, CUTTING)),
+        Writer("dxf", "Plan, profile and sections (DXF)", _SHAPE, _dxf, (MILL, CUTTING)),
+        Writer("svg", "Plan, profile and sections (SVG)", _SHAPE, _svg, (MILL, CUTTING)),
+        Writer("csv", "Offset table (CSV)", _SHAPE, _csv),
+        Writer("json", "Board document (JSON)", frozenset(), _json),
+    )
+}
+
+
+def _read_board(path: Path, _nose_first: bool, _told: Callable[[str], None]) -> str:
+    from kelvor.exchange.documents import board_text, parse_board
+    from kelvor.files import read_text
+
+    return board_text(parse_board(read_text(path), str(path), None)).rstrip("\n")
+
+
+def _read_offsets(path: Path, _nose_first: bool, _told: Callable[[str], None]) -> str:
+    from kelvor.exchange.readings import read_offsets
+
+    return _text(read_offsets(path))
+
+
+def _read_outline(path: Path, nose_first: bool, told: Callable[[str], None]) -> str:
+    from kelvor.exchange.outlines import read_outline
+
+    return _text(read_outline(path, nose_first=nose_first, told=told))
+
+
+def _text(found: ReadIn) -> str:
+    from kelvor.exchange.readings import readings_text
+
+    return readings_text(found)
+
+
+READERS = {
+    reader.key: reader
+    for reader in (
+        Reader("board", "Board document", (".json",), _read_board),
+        Reader("offsets", "Offset table", (".csv",), _read_offsets),
+        Reader("outline", "Outline in a drawing", (".dxf", ".svg"), _read_outline),
+    )
+}
