@@ -33,10 +33,10 @@ def drags():
     from kelvor.demo.workshop import create_demo
     from kelvor.ui.application import make_application, make_window
     from kelvor.ui.bench.bench import BenchWidget
+    from kelvor.ui.runner import close_workers
     from kelvor.ui.settings import Settings
     from kelvor.ui.theme.roles import LIGHT
     from kelvor.ui.theme.style import apply_theme
-    from kelvor.ui.workers import close_workers
 
     painted, paint = [0.0], BenchWidget.paintEvent
 

@@ -67,7 +67,7 @@ def sweeps():
 
 def sensitivities():
     """What 25 levers do, in the two worker processes the window uses. Aim 5 s."""
-    from kelvor.ui.workers import _workers, close_workers
+    from kelvor.ui.runner import _workers, close_workers
 
     pool = _workers()
     for name in ("dunlin-39", "shearwater-76", "heron-14", "redshank-139"):

@@ -49,8 +49,8 @@ def stillness(say, timed):
 
     from kelvor.demo.workshop import create_demo
     from kelvor.ui.application import make_application, make_window
+    from kelvor.ui.runner import close_workers
     from kelvor.ui.settings import Settings
-    from kelvor.ui.workers import close_workers
 
     app = make_application()
     with tempfile.TemporaryDirectory() as name:

@@ -16,10 +16,10 @@ os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 from kelvor.core.shape.sections import Resolution, core_sections
 from kelvor.demo.workshop import create_demo
 from kelvor.ui.application import make_application, make_window
+from kelvor.ui.runner import close_workers
 from kelvor.ui.settings import Settings
 from kelvor.ui.theme.roles import LIGHT
 from kelvor.ui.theme.style import apply_theme
-from kelvor.ui.workers import close_workers
 
 
 def main() -> None:

@@ -15,13 +15,13 @@ from PySide6.QtWidgets import QApplication, QLineEdit
 from kelvor.core import evaluation, live
 from kelvor.core.floating import stage
 from kelvor.demo.workshop import create_demo
-from kelvor.ui import riding, session, workers
+from kelvor.ui import riding, runner, session
 from kelvor.ui.application import make_application, make_window
 from kelvor.ui.settings import Settings
 from kelvor.ui.theme.roles import LIGHT
 from kelvor.ui.theme.style import apply_theme
 from kelvor.workshop.store import Store
-from tests.ui.runner import Inline, kept_float, kept_geometry, kept_stiffness
+from tests.ui.inline import Inline, kept_float, kept_geometry, kept_stiffness
 
 NEVER = 10**7
 _HARMLESS = ("propagateSizeHints", "This plugin does not support")
@@ -51,13 +51,13 @@ class WindowCase(unittest.TestCase):
         cls.app = make_application()
         qInstallMessageHandler(_heard)
         apply_theme(cls.app, LIGHT)
-        workers.close_workers()
+        runner.close_workers()
         if not cls.settles:
             cls.enterClassContext(mock.patch.object(session, "SETTLE_AFTER_MS", NEVER))
         if not cls.banded:
             cls.enterClassContext(mock.patch.object(riding, "BANDS_AFTER_MS", NEVER))
         if not cls.real_workers:
-            workers._pool = Inline()
+            runner._pool = Inline()
             cls.enterClassContext(mock.patch.object(evaluation, "float_stage", kept_float))
             cls.enterClassContext(mock.patch.object(evaluation, "stiffness_stage", kept_stiffness))
             cls.enterClassContext(mock.patch.object(live, "geometry", kept_geometry))
@@ -68,7 +68,7 @@ class WindowCase(unittest.TestCase):
 
     @classmethod
     def tearDownClass(cls):
-        workers.close_workers()
+        runner.close_workers()
 
     def setUp(self):
         self.folder = Path(tempfile.mkdtemp())

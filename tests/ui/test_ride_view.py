@@ -1,5 +1,7 @@
 """The Ride view and what levers do, driven as a designer would: pages, conditions, why, quiver, coefficients, levers."""
 
+import contextlib
+import io
 import os
 import signal
 from dataclasses import replace
@@ -8,13 +10,14 @@ from unittest import mock
 from PySide6.QtCore import QPoint, Qt
 from PySide6.QtTest import QTest
 
+from kelvor.core import jobs
 from kelvor.core.brief import Target
 from kelvor.core.coefficients import HANDBOOK_COEFFICIENTS
 from kelvor.core.evaluation import evaluate
 from kelvor.core.ride.phases import PHASES
 from kelvor.core.ride.pictures import Chart
 from kelvor.core.units import DEGREE, KNOT, System
-from kelvor.ui import workers
+from kelvor.ui import runner
 from kelvor.ui.riding import Riding
 from tests.ui.case import WindowCase
 
@@ -30,6 +33,11 @@ def dies_unless_there(mark):
 def dies():
     """In a worker: die every time."""
     os._exit(1)
+
+
+def fails(job, condition=None):
+    """In a worker: a fault of ours."""
+    return 1 / 0
 
 
 class RideCase(WindowCase):
@@ -255,6 +263,23 @@ class Levers(RideCase):
         self.assertTrue(self.riding.effects["length"].held)
 
 
+class Failing(RideCase):
+    def test_a_ride_that_fails_is_said_once_and_the_last_one_stays_marked(self):
+        good = self.riding.ride
+        with mock.patch.object(jobs, "ride_job", fails), contextlib.redirect_stderr(io.StringIO()):
+            self.assertTrue(self.shape.pull_lever("volume", "40"))
+            self.session.settle_now()
+            self.wait_for(lambda: "not counted" in self.window.heard.text())
+        self.assertIn("The ride was not counted: something went wrong inside Kelvor, ZeroDivisionError", self.window.heard.text())
+        self.assertIs(self.riding.ride, good)
+        self.assertTrue(self.riding.behind())
+        self.assertTrue(next(t.tile for t in self.window.strip.tiles if t.tile.key == "lift_off").stale)
+        self.shape.pull_lever("volume", "41")
+        self.session.settle_now()
+        self.ridden()
+        self.assertIsNot(self.riding.ride, good)
+
+
 class Workers(RideCase):
     real_workers = True
 
@@ -267,23 +292,23 @@ class Workers(RideCase):
         self.assertAlmostEqual(self.riding.ride.condition.wind, 21 * KNOT, places=9)
 
     def test_a_killed_worker_is_replaced(self):
-        killed = workers._pool
+        killed = runner._pool
         for pid in list(killed._processes):
             os.kill(pid, signal.SIGKILL)
-        self.wait_for(lambda: killed._broken or workers._pool is not killed, 10)
+        self.wait_for(lambda: killed._broken or runner._pool is not killed, 10)
         self.riding.set_condition(16 * KNOT)
         self.wait_for(lambda: self.riding.ride is not None and abs(self.riding.ride.condition.wind - 16 * KNOT) < 1e-9, 30)
 
     def test_a_worker_that_dies_over_a_question_is_asked_once_more_and_no_more(self):
-        heard = []
-        asked = workers.Asked(self.window, heard.append)
+        heard, failed = [], []
+        asked = runner.Asked(self.window, "It was not counted", heard.append, failed=failed.append)
         mark = self.folder / "died"
         asked.ask(dies_unless_there, [(mark,), (mark,)])
         self.wait_for(lambda: bool(heard), 30)
         self.assertEqual(heard, [["alive", "alive"]])
         asked.ask(dies, [()])
         self.wait_for(lambda: not asked.under_way, 30)
-        self.assertEqual(len(heard), 1)
+        self.assertEqual((len(heard), failed), (1, ["It was not counted: the process that worked on it ended twice."]))
         self.riding.set_condition(17 * KNOT)  # and the next question finds new workers
         self.wait_for(lambda: abs(self.riding.ride.condition.wind - 17 * KNOT) < 1e-9, 30)
 

@@ -9,6 +9,7 @@ from __future__ import annotations
 
 from collections import OrderedDict
 from dataclasses import dataclass, replace
+from functools import lru_cache
 
 from kelvor.core.bands import Moved, Moves
 from kelvor.core.brief import Brief, Wind
@@ -17,6 +18,7 @@ from kelvor.core.errors import RefusedEdit
 from kelvor.core.evaluation import Evaluation, ride_case, settle
 from kelvor.core.figures import Figure, by_key
 from kelvor.core.levers.catalogue import levers, pull
+from kelvor.core.levers.layers_worth import Built, Worth, built, layer_worth
 from kelvor.core.levers.lever import Lever
 from kelvor.core.live import evaluate_live
 from kelvor.core.materials.table import MaterialTable
@@ -25,6 +27,8 @@ from kelvor.core.ride.condition import Condition, at, condition_of
 from kelvor.core.ride.phases import PHASES
 from kelvor.core.ride.stage import Ride, ride
 from kelvor.core.shape.board import Board
+from kelvor.core.shape.construction import Construction
+from kelvor.core.shape.geometry import Geometry, geometry
 from kelvor.core.shape.sections import Resolution
 
 KEPT = 4
@@ -165,3 +169,23 @@ def _pulled(job: Job, lever: Lever, factor: float, before: dict[str, Figure]) ->
         moved = (b.value - a.value) * (1 if factor > 0 else -1)
         changes.append((key, moved, SHARED[0] * abs(moved) + SHARED[1] * max(a.band, b.band)))
     return LeverEffect(lever.key, lever.step, tuple(changes), tuple(change.label for change in pulled.changes[1:]))
+
+
+@lru_cache(maxsize=KEPT)
+def _measured(board: Board) -> Geometry | None:
+    found = geometry(board)
+    return None if isinstance(found, tuple) else found
+
+
+@lru_cache(maxsize=KEPT * 4)
+def built_job(job: Job, construction: Construction) -> Built | None:
+    """A board's shape built another way; None where it cannot be drawn."""
+    measured = _measured(job.board)
+    return None if measured is None else built(measured, construction, job.brief, job.table)
+
+
+def worth_job(job: Job, ply: int, change: int) -> Worth | None:
+    """What one layer more or less of a ply changes; None where the board cannot be drawn or says nothing of its layers."""
+    measured, construction = _measured(job.board), job.board.construction
+    now = None if construction is None else built_job(job, construction)
+    return None if measured is None or now is None else layer_worth(measured, now, job.brief, job.table, ply, change)

@@ -190,7 +190,7 @@ def run(workshop: Path | None, *, demo: bool) -> int:
     opening.close()
     opening.deleteLater()
     code = app.exec()
-    from kelvor.ui.workers import close_workers
+    from kelvor.ui.runner import close_workers
 
     close_workers()
     return code

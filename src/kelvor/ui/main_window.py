@@ -31,6 +31,7 @@ from kelvor.core.units import System
 from kelvor.ui.actions.edits import BoardEdits
 from kelvor.ui.actions.table import all_actions
 from kelvor.ui.processes import READ_SECONDS, Job, prepare
+from kelvor.ui.runner import Asked
 from kelvor.ui.session import Session
 from kelvor.ui.settings import Settings
 from kelvor.ui.theme.roles import DARK, LIGHT
@@ -42,7 +43,6 @@ from kelvor.ui.widgets.panel import Elided, plain_label
 from kelvor.ui.widgets.ride_strip import RideStrip
 from kelvor.ui.widgets.saving_bar import SavingBar, ask_where
 from kelvor.ui.widgets.steps_tape import StepsTape, ask_serial
-from kelvor.ui.workers import Asked
 
 if TYPE_CHECKING:
     from kelvor.ui.views.ride_view import RideView
@@ -60,8 +60,8 @@ class MainWindow(QMainWindow):
         """Views by their keys, as soon as they were shown."""
         self.panels: list[QWidget] = []
         self.imports: Job = Job(self)
-        self._sheets = Asked(self, self._sheet_written)
-        self._checks = Asked(self, self._found)
+        self._sheets = Asked(self, "The material sheet was not written", self._sheet_written, failed=self._not_done)
+        self._checks = Asked(self, "The workshop was not looked through", self._found, failed=self._not_done)
         self._looked_through = session.store.path
         self.actions_by_key: dict[str, QAction] = {}
         centre = QWidget()
@@ -425,6 +425,9 @@ class MainWindow(QMainWindow):
         session = self.session
         self.settings.handed_out(path.parent)
         self._sheets.ask(write_sheet_of, [(session.board, session.brief, session.table, path, True)])
+
+    def _not_done(self, words: str) -> None:
+        self.session.said.emit("problem", words)
 
     def _sheet_written(self, paths: list[Path]) -> None:
         self.session.said.emit("note", f"Material sheet written: {paths[0]}")

@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING
+from collections.abc import Callable
+from typing import TYPE_CHECKING, Any
 
 from PySide6.QtCore import QObject, QTimer, Signal
 
@@ -11,11 +12,11 @@ from kelvor.core.figures import Figures, by_key
 from kelvor.core.live import Live
 from kelvor.core.ride import condition as conditions
 from kelvor.core.ride.condition import Condition
-from kelvor.ui.workers import Asked, workers_started
+from kelvor.ui.runner import Asked, workers_started
 
 if TYPE_CHECKING:
     from kelvor.core.bands import Moves
-    from kelvor.core.jobs import Job, LeverEffect, SweepPoint
+    from kelvor.core.jobs import LeverEffect, SweepPoint
     from kelvor.core.ride.stage import Ride
     from kelvor.ui.session import Session
 
@@ -49,12 +50,12 @@ class Riding(QObject):
         self.sweep: tuple[SweepPoint, ...] = ()
         self.pinned_sweep: tuple[SweepPoint, ...] = ()
         self.effects: dict[str, LeverEffect] = {}
-        self._ask = Asked(self, self._take)
-        self._ask_behind = Asked(self, self._take_behind)
-        self._ask_sweep = Asked(self, self._take_sweep, lambda _count, _point: self.swept.emit())
-        self._ask_levers = Asked(self, lambda _: self.levers_counted.emit(), self._take_effect)
-        self._ask_bands = Asked(self, self._take_bands)
-        self._ask_pinned_bands = Asked(self, self._take_pinned_bands)
+        self._ask = self._asked("The ride was not counted", self._take)
+        self._ask_behind = self._asked("The ride of the boards behind was not counted", self._take_behind)
+        self._ask_sweep = self._asked("The range was not counted", self._take_sweep, lambda _count, _point: self.swept.emit())
+        self._ask_levers = self._asked("What levers do was not counted", lambda _: self.levers_counted.emit(), self._take_effect)
+        self._ask_bands = self._asked("Bands were not counted", self._take_bands)
+        self._ask_pinned_bands = self._asked("Bands of the reference were not counted", self._take_pinned_bands)
         self._bands_at_rest = QTimer(self)
         self._bands_at_rest.setSingleShot(True)
         self._bands_at_rest.setInterval(BANDS_AFTER_MS)
@@ -71,6 +72,17 @@ class Riding(QObject):
         self._lever_keys: list[str] = []
         self._levers_for: tuple[Live, Brief] | None = None
         self._swept_for: tuple[object, ...] = ()
+
+    def _asked(
+        self, words: str, done: Callable[[list[Any]], None], progress: Callable[[int, Any], None] | None = None
+    ) -> Asked:
+        return Asked(self, words, done, progress, failed=self._tell)
+
+    def _tell(self, words: str) -> None:
+        """A job failed: it is said once, what was known stays, and marked as it is."""
+        self._session.said.emit("problem", words)
+        self.swept.emit()
+        self.levers_counted.emit()
 
     # which condition
 
@@ -99,12 +111,6 @@ class Riding(QObject):
             self.effects, self.sweep, self.pinned_sweep = {}, (), ()
 
     # asking
-
-    def _job(self, live: Live) -> Job:
-        from kelvor.core.jobs import Job
-
-        session = self._session
-        return Job(live.board, session.brief, session.table, session.coefficients)
 
     def ask(self) -> None:
         """Count the ride of the board on the bench, and of the pinned one, in the chosen condition.
@@ -136,7 +142,7 @@ class Riding(QObject):
         self._board_moves()
         self._bands_at_rest.stop()
         self._ask_bands.drop()
-        self._ask.ask(ride_job, [(self._job(session.live), self.condition)])
+        self._ask.ask(ride_job, [(session.job(), self.condition)])
         wanted = (self.condition, session.brief, session.coefficients, session.table)
         if self._behind_for != wanted:
             self._behind, self._behind_for = {}, wanted
@@ -146,7 +152,7 @@ class Riding(QObject):
         missing = [live for live in boards if live not in self._behind]
         if missing and not (self._ask_behind.under_way and missing == self._asked_behind):
             self._asked_behind = missing
-            self._ask_behind.ask(ride_job, [(self._job(live), self.condition) for live in missing])
+            self._ask_behind.ask(ride_job, [(session.job(live), self.condition) for live in missing])
 
     def ask_sweep(self) -> None:
         """Count the ride over the brief's whole range, for this board and the pinned one, unless that is done or under way."""
@@ -161,7 +167,7 @@ class Riding(QObject):
         low, high = conditions.span(session.brief)
         values = [low + (high - low) * i / (SWEEP - 1) for i in range(SWEEP)]
         boards = [session.live] if session.pinned_live is None else [session.live, session.pinned_live]
-        self._ask_sweep.ask(sweep_job, [(self._job(board), value) for board in boards for value in values])
+        self._ask_sweep.ask(sweep_job, [(session.job(board), value) for board in boards for value in values])
         self.swept.emit()
 
     def stop_sweep(self) -> None:
@@ -194,7 +200,7 @@ class Riding(QObject):
             self.effects = {}
         self._levers_for = wanted
         missing = [key for key in self._lever_keys if key not in self.effects]
-        self._ask_levers.ask(lever_job, [(self._job(session.live), key) for key in missing])
+        self._ask_levers.ask(lever_job, [(session.job(), key) for key in missing])
 
     def _ask_bands_now(self) -> None:
         from kelvor.core.jobs import PARTS, band_job
@@ -203,7 +209,7 @@ class Riding(QObject):
         if self.ride is None or self.behind() or self._ask_bands.under_way:
             return  # the next ride asks again, and the pinned step's follow what is under way
         if any(f.counting for f in self.ride.figures):
-            self._ask_bands.ask(band_job, [(self._job(session.live), self.ride.condition, part) for part in range(PARTS)])
+            self._ask_bands.ask(band_job, [(session.job(), self.ride.condition, part) for part in range(PARTS)])
         else:
             self._ask_pinned_bands_now()
 
@@ -215,7 +221,7 @@ class Riding(QObject):
         if self._ask_pinned_bands.under_way:
             return
         if self.pinned is not None and session.pinned_live is not None and any(f.counting for f in self.pinned.figures):
-            self._ask_pinned_bands.ask(band_job, [(self._job(session.pinned_live), self.pinned.condition, part) for part in range(PARTS)])
+            self._ask_pinned_bands.ask(band_job, [(session.job(session.pinned_live), self.pinned.condition, part) for part in range(PARTS)])
 
     def forget(self) -> None:
         """Another board comes on the bench."""

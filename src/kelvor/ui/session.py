@@ -56,6 +56,7 @@ from kelvor.workshop.writes import (
 if TYPE_CHECKING:
     from kelvor.core.evaluation import Evaluation
     from kelvor.core.floating.stage import PostureFloat
+    from kelvor.core.jobs import Job
     from kelvor.core.ride.stage import Ride
 
 SETTLE_AFTER_MS = 70
@@ -814,6 +815,12 @@ class Session(QObject):
 
         if live is self.evaluation.live:
             self._evaluation = with_ride(self.evaluation, ridden)
+
+    def job(self, live: Live | None = None) -> Job:
+        """A board, the one on the bench unless another is named, with brief and tables: all that long work needs."""
+        from kelvor.core.jobs import Job
+
+        return Job((live or self.live).board, self.brief, self.table, self.coefficients)
 
     def settling(self) -> bool:
         """Whether float, stiffness and verdicts are still those of the board before."""

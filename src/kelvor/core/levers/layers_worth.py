@@ -72,16 +72,29 @@ def with_count(construction: Construction, index: int, change: int) -> Construct
     return replace(construction, plies=(*construction.plies[:index], changed, *construction.plies[index + 1 :]))
 
 
+def worth_asked(construction: Construction) -> list[tuple[int, int]]:
+    """What is worth asking of a construction: ply and change, one layer less and one more of each."""
+    return [
+        (i, change)
+        for i, ply in enumerate(construction.plies)
+        for change in (-1, 1)
+        if ply.on and (change > 0 or ply.count > 0)
+    ]
+
+
+def layer_worth(measured: Geometry, now: Built, brief: Brief, table: MaterialTable, ply: int, change: int) -> Worth:
+    """What one layer more or less of a ply changes of a board that is built as `now` says."""
+    construction = measured.board.construction
+    assert construction is not None
+    then = built(measured, with_count(construction, ply, change), brief, table)
+    return Worth(construction.plies[ply].name, change, then.mass - now.mass, then.yaw - now.yaw, then.sag / now.sag - 1,
+                 then.twist / now.twist - 1, then.dent / max(now.dent, 1e-9) - 1, then.cost - now.cost)  # fmt: skip
+
+
 def layers_worth(measured: Geometry, brief: Brief, table: MaterialTable) -> Iterator[Worth]:
     """For each ply of the board's construction: one layer less, and one more; each is found when it is asked for."""
     construction = measured.board.construction
-    if construction is None:
-        return
-    now = built(measured, construction, brief, table)
-    for i, ply in enumerate(construction.plies):
-        for change in (-1, 1):
-            if not ply.on or (change < 0 and ply.count < 1):
-                continue
-            then = built(measured, with_count(construction, i, change), brief, table)
-            yield Worth(ply.name, change, then.mass - now.mass, then.yaw - now.yaw, then.sag / now.sag - 1, then.twist / now.twist - 1,
-                        then.dent / max(now.dent, 1e-9) - 1, then.cost - now.cost)  # fmt: skip
+    if construction is not None:
+        now = built(measured, construction, brief, table)
+        for ply, change in worth_asked(construction):
+            yield layer_worth(measured, now, brief, table, ply, change)

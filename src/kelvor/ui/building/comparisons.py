@@ -2,16 +2,16 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
 from dataclasses import replace
 
 from PySide6.QtCore import Qt, Signal
 from PySide6.QtWidgets import QLabel, QPushButton, QVBoxLayout, QWidget
 
-from kelvor.core.levers.layers_worth import Built, Worth, built, layers_worth
+from kelvor.core.jobs import built_job, worth_job
+from kelvor.core.levers.layers_worth import Built, Worth, worth_asked
 from kelvor.core.shape.construction import Construction
-from kelvor.ui.background import Background
 from kelvor.ui.presenters.build import AS_BUILT, side_heads, side_rows, side_sentence, worth_heads, worth_rows
+from kelvor.ui.runner import Asked
 from kelvor.ui.session import Session
 from kelvor.ui.widgets.tables import figures_table, fill
 
@@ -33,7 +33,7 @@ class LayersWorth(QWidget):
         self.words.setObjectName("quiet")
         self.words.setWordWrap(True)
         column.addWidget(self.words)
-        self.counting = Background(self, self._show, self._so_far)
+        self.counting = Asked(self, "What layers buy was not counted", self._show, self._so_far, failed=self.words.setText)
 
     def refresh(self) -> None:
         """Count anew for the board on the bench."""
@@ -44,12 +44,14 @@ class LayersWorth(QWidget):
             self.words.setText("Choose a construction: then each of its layers is counted here.")
             return
         self.words.setText("Counting…")
-        self.counting.ask(layers_worth(session.live.geometry, session.brief, session.table))
+        asked = worth_asked(session.board.construction)
+        self.counting.ask(worth_job, [(session.job(), ply, change) for ply, change in asked])
 
-    def _so_far(self, count: int) -> None:
-        self.words.setText(f"Counting… {count} changes so far")
+    def _so_far(self, count: int, _newest: Worth | None) -> None:
+        self.words.setText(f"Counting… {count} of {self.counting.jobs} changes so far")
 
-    def _show(self, worth: list[Worth]) -> None:
+    def _show(self, found: list[Worth | None]) -> None:
+        worth = [item for item in found if item is not None]
         self.table.setHorizontalHeaderLabels(worth_heads(self.session.table.rates.currency))
         fill(self.table, worth_rows(tuple(worth)))
         self.words.setText(
@@ -77,7 +79,8 @@ class SideBySide(QWidget):
         self.use = QPushButton("Build it this way")
         self.use.clicked.connect(self._use)
         column.addWidget(self.use, 0, Qt.AlignmentFlag.AlignLeft)
-        self.counting = Background(self, self._show, lambda count: self.sentence.setText(f"Counting… {count} so far"))
+        self._asked: list[Construction] = []
+        self.counting = Asked(self, "Ways to build it were not counted", self._show, self._so_far, failed=self.sentence.setText)
 
     def refresh(self) -> None:
         """Count anew for the shape on the bench."""
@@ -85,15 +88,14 @@ class SideBySide(QWidget):
         shown = list(session.tables.constructions(session.brief.discipline))
         if now is not None:
             shown = [replace(now, name=AS_BUILT), *(c for c in shown if c != now)]
-        measured, brief, table = session.live.geometry, session.brief, session.table
+        self._asked = shown[:MOST]
+        self.counting.ask(built_job, [(session.job(), way) for way in self._asked])
 
-        def each() -> Iterator[tuple[Construction, Built]]:
-            for way in shown[:MOST]:
-                yield way, built(measured, way, brief, table)
+    def _so_far(self, count: int, _newest: Built | None) -> None:
+        self.sentence.setText(f"Counting… {count} so far")
 
-        self.counting.ask(each())
-
-    def _show(self, ways: list[tuple[Construction, Built]]) -> None:
+    def _show(self, found: list[Built | None]) -> None:
+        ways = [(way, built) for way, built in zip(self._asked, found, strict=True) if built is not None]
         self.ways = ways
         self.table.setHorizontalHeaderLabels(side_heads(self.session.table.rates.currency))
         fill(self.table, side_rows(ways))

@@ -1,15 +1,22 @@
-"""Worker processes: what is asked anew drops what was asked before, and results arrive in the window's thread."""
+"""The one runner of long work: jobs for worker processes.
+
+What is asked anew drops what was asked before. Results arrive in the window's thread, failures as a sentence. A worker that
+dies is replaced, and all of them end with the window.
+"""
 
 from __future__ import annotations
 
 import os
 import threading
+import traceback
 from collections.abc import Callable, Sequence
 from contextlib import suppress
 from functools import partial
 from typing import TYPE_CHECKING, Any
 
 from PySide6.QtCore import QObject, Signal
+
+from kelvor.core.errors import KelvorError
 
 if TYPE_CHECKING:
     from concurrent.futures import Future, ProcessPoolExecutor
@@ -67,11 +74,16 @@ class Asked(QObject):
     _arrived = Signal(int, int, object)
 
     def __init__(
-        self, parent: QObject, done: Callable[[list[Any]], None], progress: Callable[[int, Any], None] | None = None
-    ) -> None:
-        """`done` takes all results in the order of the jobs; `progress` how many there are, and the newest. Both in the window's thread."""
+        self, parent: QObject, words: str, done: Callable[[list[Any]], None],
+        progress: Callable[[int, Any], None] | None = None, *, failed: Callable[[str], None],
+    ) -> None:  # fmt: skip
+        """What is asked for, in words that begin a sentence; all are called in the window's thread.
+
+        `done` takes all results in the order of the jobs; `progress` how many there are, and the newest; `failed` a
+        sentence, once an asking: what was there before stays.
+        """
         super().__init__(parent)
-        self._done, self._progress = done, progress
+        self._words, self._done, self._progress, self._failed = words, done, progress, failed
         self._asked = 0
         self._question: tuple[Callable[..., Any], Sequence[tuple[Any, ...]]] | None = None
         self._work: Callable[..., Any] | None = None
@@ -140,12 +152,23 @@ class Asked(QObject):
         except BrokenProcessPool:
             again, self._question = self._question, None
             if again is None:  # twice over the same question: it would only kill the next worker too
-                self.drop()
+                self._fail("the process that worked on it ended twice")
             else:
                 self._send(*again)
+            return
+        except KelvorError as error:
+            self._fail(str(error))
+            return
+        except Exception as error:  # a fault of ours: told once, and its trace where faults are looked for
+            traceback.print_exception(error)
+            self._fail(f"something went wrong inside Kelvor, {type(error).__name__}")
             return
         self._send_next()
         if self._progress is not None:
             self._progress(len(self._results), self._results[index])
         if not self.under_way:
             self._done([self._results[i] for i in range(len(self._jobs))])
+
+    def _fail(self, why: str) -> None:
+        self.drop()
+        self._failed(f"{self._words}: {why.rstrip('.')}.")

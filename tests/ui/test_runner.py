@@ -1,0 +1,130 @@
+"""The one runner: whatever order jobs end in, only the newest asking is shown, and what fails is said once."""
+
+import contextlib
+import io
+import random
+import threading
+import unittest
+from concurrent.futures import Future
+from unittest import mock
+
+from PySide6.QtCore import QObject
+
+from kelvor.core.errors import InputError
+from kelvor.ui import runner
+from kelvor.ui.application import make_application
+from kelvor.ui.runner import Asked
+
+
+class Held:
+    """A pool in the test's hands: a job ends when the test says so."""
+
+    def __init__(self):
+        self.waiting = []
+
+    def submit(self, work, /, *values):
+        future = Future()
+        self.waiting.append((future, work, values))
+        return future
+
+    def end(self, index=0):
+        future, work, values = self.waiting.pop(index)
+        try:
+            future.set_result(work(*values))
+        except Exception as error:
+            future.set_exception(error)
+
+
+def doubled(value):
+    return 2 * value
+
+
+def refused(value):
+    raise InputError(f"{value} cannot be", where="here", accepts="Give less")
+
+
+def faulty(value):
+    return 1 / (value - value)
+
+
+class Running(unittest.TestCase):
+    def setUp(self):
+        self.app = make_application()
+        self.pool, self.holder = Held(), QObject()
+        self.enterContext(mock.patch.object(runner, "_pool", self.pool))
+        self.done, self.counts, self.failed, self.threads = [], [], [], set()
+        self.asked = Asked(self.holder, "The sum was not counted", self._take, lambda n, _: self.counts.append(n), failed=self.failed.append)
+
+    def _take(self, results):
+        self.threads.add(threading.get_ident())
+        self.done.append(results)
+
+    def end(self, index=0):
+        thread = threading.Thread(target=self.pool.end, args=(index,))  # results come from another thread
+        thread.start()
+        thread.join()
+        self.app.processEvents()
+
+    def test_results_come_in_the_order_of_the_jobs_in_the_windows_thread(self):
+        self.asked.ask(doubled, [(i,) for i in range(4)])
+        self.assertEqual(len(self.pool.waiting), runner.COUNT)  # no more than there are workers
+        while self.pool.waiting:
+            self.end(len(self.pool.waiting) - 1)
+        self.assertEqual((self.done, self.counts), ([[0, 2, 4, 6]], [1, 2, 3, 4]))
+        self.assertEqual(self.threads, {threading.get_ident()})
+
+    def test_what_was_overtaken_or_dropped_is_never_shown(self):
+        self.asked.ask(doubled, [(1,), (2,)])
+        self.asked.ask(doubled, [(5,)])
+        self.assertTrue(self.asked.under_way)
+        for _ in range(3):
+            self.end()
+        self.assertEqual((self.done, self.counts), ([[10]], [1]))
+        self.asked.ask(doubled, [(7,)])
+        self.asked.drop()
+        self.end()
+        self.assertEqual(len(self.done), 1)
+        self.assertFalse(self.asked.under_way)
+
+    def test_what_fails_is_said_once_and_the_next_asking_goes_on(self):
+        self.asked.ask(refused, [(3,), (4,)])
+        for _ in range(2):
+            self.end()
+        self.assertEqual(self.failed, ["The sum was not counted: here: 3 cannot be. Give less."])
+        self.assertFalse(self.asked.under_way)
+        heard = io.StringIO()
+        with contextlib.redirect_stderr(heard):
+            self.asked.ask(faulty, [(3,)])
+            self.end()
+        self.assertEqual(self.failed[1:], ["The sum was not counted: something went wrong inside Kelvor, ZeroDivisionError."])
+        self.assertIn("Traceback", heard.getvalue())  # a fault of ours can be found
+        self.asked.ask(doubled, [(3,)])
+        self.end()
+        self.assertEqual((self.done, len(self.failed)), ([[6]], 2))
+
+    def test_a_window_that_is_gone_takes_nothing(self):
+        self.asked.ask(doubled, [(3,)])
+        self.holder.deleteLater()
+        del self.asked
+        self.app.sendPostedEvents(self.holder, 52)
+        self.pool.end()
+        self.app.processEvents()
+        self.assertEqual(self.done, [])
+
+    def test_races_of_askings_and_ends(self):
+        """Two hundred askings and ends in any order: every asking that was not overtaken is shown once, and no other."""
+        dice, last, shown = random.Random(5), None, []
+        for i in range(200):
+            if dice.random() < 0.4:
+                last = [(dice.randrange(9) + 10 * i,) for _ in range(dice.randrange(1, 5))]
+                self.asked.ask(doubled, last)
+            elif self.pool.waiting:
+                self.end(dice.randrange(len(self.pool.waiting)))
+            if self.done:
+                shown.append(self.done.pop())
+                self.assertEqual(shown[-1], [2 * value for (value,) in last])
+                self.assertEqual(self.done, [])
+        while self.pool.waiting:
+            self.end()
+        self.assertEqual([*shown, *self.done][-1], [2 * value for (value,) in last])
+        self.assertEqual(len({tuple(results) for results in shown}), len(shown))
