@@ -4,6 +4,7 @@ import contextlib
 import io
 import os
 import signal
+import time
 from dataclasses import replace
 from unittest import mock
 
@@ -28,6 +29,12 @@ def dies_unless_there(mark):
         return "alive"
     mark.touch()
     os._exit(1)
+
+
+def takes_long(mark):
+    """In a worker: something long that leaves a mark when it is done."""
+    time.sleep(6)
+    mark.touch()
 
 
 def dies():
@@ -298,6 +305,21 @@ class Workers(RideCase):
         self.wait_for(lambda: killed._broken or runner._pool is not killed, 10)
         self.riding.set_condition(16 * KNOT)
         self.wait_for(lambda: self.riding.ride is not None and abs(self.riding.ride.condition.wind - 16 * KNOT) < 1e-9, 30)
+
+    def test_closing_ends_what_is_under_way(self):
+        mark, heard = self.folder / "done", []
+        asked = runner.Asked(self.window, "It was not done", heard.append, failed=heard.append)
+        asked.ask(takes_long, [(mark,), (mark,)])
+        self.wait_for(lambda: runner._pool is not None and runner._pool._processes, 10)
+        processes = list(runner._pool._processes.values())
+        QTest.qWait(600)
+        runner.close_workers()
+        self.assertIsNone(runner._pool)
+        for process in processes:
+            process.join(3)
+            self.assertFalse(process.is_alive())
+        self.assertFalse(mark.exists())  # nobody waited for it
+        asked.drop()
 
     def test_a_worker_that_dies_over_a_question_is_asked_once_more_and_no_more(self):
         heard, failed = [], []

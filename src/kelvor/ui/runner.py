@@ -8,6 +8,7 @@ from __future__ import annotations
 
 import os
 import threading
+import time
 import traceback
 from collections.abc import Callable, Sequence
 from contextlib import suppress
@@ -23,6 +24,8 @@ if TYPE_CHECKING:
     from multiprocessing.process import BaseProcess
 
 COUNT = 2
+PATIENCE = 0.7
+"""What a worker is at when the window closes may take this long to end by itself [s]."""
 _pool: ProcessPoolExecutor | None = None
 
 
@@ -61,11 +64,18 @@ def workers_started() -> bool:
 
 
 def close_workers() -> None:
-    """End the worker processes; the next question starts new ones."""
-    global _pool  # noqa: PLW0603
-    if _pool is not None:
-        _pool.shutdown(wait=True, cancel_futures=True)
-        _pool = None
+    """End the worker processes, whatever they are at, within a second; the next question starts new ones."""
+    global _pool
+    if _pool is None:
+        return
+    pool, _pool = _pool, None
+    workers = list((getattr(pool, "_processes", None) or {}).values())
+    pool.shutdown(wait=not workers, cancel_futures=True)
+    end = time.monotonic() + PATIENCE
+    for worker in workers:
+        worker.join(max(0.0, end - time.monotonic()))
+        if worker.is_alive():  # files are written whole or not at all
+            worker.terminate()
 
 
 class Asked(QObject):
