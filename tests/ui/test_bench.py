@@ -202,6 +202,13 @@ class Menus(WindowCase):
         self.assertIn("Take the weight off", again)
         self.assertEqual(self.menu_at(QPointF(3, 3)), [])
 
+    def test_what_a_weight_refuses_is_said_and_nothing_changes(self):
+        board = self.session.board
+        last = Hold("rocker", len(board.rocker.weights) - 1)
+        self.menu_at(self.bench.handle_point(last), choose="Lay a ruler")
+        self.assertIn("this is the last", self.problem())
+        self.assertEqual(self.session.board, board)
+
     def test_the_menu_of_a_weight_makes_knuckles_and_takes_them_back(self):
         held = Hold("rocker", 2)
         shown = self.menu_at(self.bench.handle_point(held), choose="knuckle")

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Callable
 from dataclasses import dataclass
 
 import numpy as np
@@ -450,12 +451,17 @@ class BenchWidget(TypingHolder, QWidget):
         if held.line in BATTENS:
             weight = batten_of(self.session.board, held.line).weights[held.index]
             words = "Take the ruler off" if weight.ruler is not None else "Lay a ruler to the next weight"
-            menu.addAction(words, lambda: self._weight_edit(held, with_ruler_toggled(self.session.board, held), words))
+            menu.addAction(words, lambda: self._weight_edit(held, with_ruler_toggled, words))
             knuckle = "Make it smooth" if weight.knuckle else "Make it a knuckle"
-            menu.addAction(knuckle, lambda: self._weight_edit(held, with_knuckle_toggled(self.session.board, held), knuckle))
+            menu.addAction(knuckle, lambda: self._weight_edit(held, with_knuckle_toggled, knuckle))
         menu.addAction("Take the weight off", self.remove_chosen)
 
-    def _weight_edit(self, held: Hold, board: Board, words: str) -> None:
+    def _weight_edit(self, held: Hold, edit: Callable[[Board, Hold], Board], words: str) -> None:
+        try:
+            board = edit(self.session.board, held)
+        except RefusedEdit as error:
+            self.session.said.emit("problem", str(error))
+            return
         name = f"{line_name(held.line)}: {words[0].lower()}{words[1:]}"
         self.session.commit(board, (), title=name)
 
