@@ -38,13 +38,14 @@ class WindowCase(unittest.TestCase):
 
     What the window asks of its workers is counted beside it once a process; a class about the workers sets `real_workers`.
     A board settles (float, stiffness, ride) when a test says so; a class about what follows by itself sets `settles`,
-    one about what coefficients leave open in the bands `banded`.
+    one about what coefficients leave open in the bands `banded`, one that looks at rides `rides`.
     """
 
     _template: Path | None = None
     real_workers = False
     settles = False
     banded = False
+    rides = False
 
     @classmethod
     def setUpClass(cls):
@@ -57,7 +58,7 @@ class WindowCase(unittest.TestCase):
         if not cls.banded:
             cls.enterClassContext(mock.patch.object(riding, "BANDS_AFTER_MS", NEVER))
         if not cls.real_workers:
-            runner._pool = Inline()
+            runner._pool = Inline(cls.rides)
             cls.enterClassContext(mock.patch.object(evaluation, "float_stage", kept_float))
             cls.enterClassContext(mock.patch.object(evaluation, "stiffness_stage", kept_stiffness))
             cls.enterClassContext(mock.patch.object(live, "geometry", kept_geometry))

@@ -296,6 +296,8 @@ class Typing(WindowCase):
 
 
 class ManyBoards(WindowCase):
+    rides = True
+
     def test_three_boards_stand_on_the_bench_by_adding_to_a_list(self):
         session, bench = self.session, self.bench
         boards = [session.store.board(session.store.left_at(e.id)) for e in session.store.boards() if e.name.startswith(("Tern", "Heron"))]

@@ -179,6 +179,8 @@ class Remarks(WindowCase):
 
 
 class Drawing(WindowCase):
+    rides = True
+
     def test_zero_and_scale(self):
         self.bench.set_station(0.6)
         for datum, shown in (("nose", 145.5 - 60), ("middle", 60 - 145.5 / 2), ("tail", 60.0)):

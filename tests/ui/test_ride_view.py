@@ -48,7 +48,7 @@ def fails(job, condition=None):
 
 
 class RideCase(WindowCase):
-    settles = True
+    settles = rides = True
 
     def setUp(self):
         super().setUp()
