@@ -3,9 +3,12 @@
 from __future__ import annotations
 
 import contextlib
+import shutil
+import tempfile
 from dataclasses import replace
 from functools import cache
 from math import radians
+from pathlib import Path
 from types import SimpleNamespace
 from typing import get_args
 
@@ -31,6 +34,7 @@ from kelvor.core.shape.surface import mesh
 from kelvor.core.starting.families import first_board, patterns
 from kelvor.core.starting.proposals import proposals
 from kelvor.demo.boards import demo_boards
+from kelvor.demo.workshop import create_demo
 
 PLAIN_LENGTH = 1.5
 
@@ -263,3 +267,15 @@ def curved_plank(outline, rocker):
     y = np.stack([np.zeros_like(x), edge, edge, np.zeros_like(x)], axis=1)
     z = np.stack([keel, keel, keel + 0.01, keel + 0.01], axis=1)
     return SimpleNamespace(x=x, y=y, z=z, mid=keel)
+
+
+@cache
+def _demo() -> Path:
+    path = Path(tempfile.mkdtemp()) / "demo.kelvor"
+    create_demo(path).close()
+    return path
+
+
+def demo_at(path: Path) -> Path:
+    """A fresh copy of the demo workshop at `path`; it is made once a process."""
+    return Path(shutil.copy(_demo(), path))

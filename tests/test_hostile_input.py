@@ -12,10 +12,10 @@ from kelvor.core.errors import InputError, KelvorError
 from kelvor.core.levers.catalogue import levers, pull
 from kelvor.core.units import Quantity, System, parse
 from kelvor.demo.boards import demo_boards
-from kelvor.demo.workshop import create_demo
 from kelvor.exchange.checking import problems as check_file
 from kelvor.exchange.documents import board_text, brief_text, parse_board, parse_brief
 from kelvor.workshop.store import Store
+from tests.support import demo_at
 
 NASTY = [None, True, -1, 0, 1e300, -1e300, 1e-300, "", "x", [], {}, [1, 2], {"kind": "v"}, "NaN", 10**40, "\u0000", [[]], 0.5]
 
@@ -79,7 +79,7 @@ class Files(unittest.TestCase):
         rng = random.Random(5)
         with tempfile.TemporaryDirectory() as name:
             whole = Path(name) / "whole.kelvor"
-            create_demo(whole).close()
+            demo_at(whole)
             data = whole.read_bytes()
             opened = refused = 0
             for i in range(36):

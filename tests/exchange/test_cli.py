@@ -15,12 +15,12 @@ from kelvor.cli import main
 from kelvor.core.errors import InputError
 from kelvor.core.evaluation import evaluate
 from kelvor.demo.boards import demo_boards
-from kelvor.demo.workshop import create_demo
 from kelvor.devices.rocker_gauge import parse_line as gauge_line
 from kelvor.devices.scale import parse_line as scale_line
 from kelvor.exchange.documents import board_text
 from kelvor.exchange.formats import READERS, WRITERS
 from tests.core.test_reaching import slid
+from tests.support import demo_at
 
 
 class Commands(unittest.TestCase):
@@ -152,7 +152,7 @@ class Commands(unittest.TestCase):
     def test_check_lists_every_problem(self):
         self.assertEqual(self.run_cli("check", self.path)[0], 0)
         demo = self.folder / "d.kelvor"
-        create_demo(demo).close()
+        demo_at(demo)
         self.assertEqual(self.run_cli("check", demo)[0], 0)
         data = json.loads(Path(self.path).read_text())
         data["board"]["length"] = "a"

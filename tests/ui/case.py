@@ -14,13 +14,13 @@ from PySide6.QtWidgets import QApplication, QLineEdit
 
 from kelvor.core import evaluation, live
 from kelvor.core.floating import stage
-from kelvor.demo.workshop import create_demo
 from kelvor.ui import riding, runner, session
 from kelvor.ui.application import make_application, make_window
 from kelvor.ui.settings import Settings
 from kelvor.ui.theme.roles import LIGHT
 from kelvor.ui.theme.style import apply_theme
 from kelvor.workshop.store import Store
+from tests.support import demo_at
 from tests.ui.inline import Inline, kept_float, kept_geometry, kept_stiffness
 
 NEVER = 10**7
@@ -41,7 +41,6 @@ class WindowCase(unittest.TestCase):
     one about what coefficients leave open in the bands `banded`, one that looks at rides `rides`.
     """
 
-    _template: Path | None = None
     real_workers = False
     settles = False
     banded = False
@@ -63,9 +62,6 @@ class WindowCase(unittest.TestCase):
             cls.enterClassContext(mock.patch.object(evaluation, "stiffness_stage", kept_stiffness))
             cls.enterClassContext(mock.patch.object(live, "geometry", kept_geometry))
             cls.enterClassContext(mock.patch.object(stage, "FINE", stage.COARSE))  # window and core alike
-        if WindowCase._template is None:
-            WindowCase._template = Path(tempfile.mkdtemp()) / "demo.kelvor"
-            create_demo(WindowCase._template).close()
 
     @classmethod
     def tearDownClass(cls):
@@ -74,7 +70,7 @@ class WindowCase(unittest.TestCase):
     def setUp(self):
         self.folder = Path(tempfile.mkdtemp())
         self.path = self.folder / "demo.kelvor"
-        shutil.copy(WindowCase._template, self.path)
+        demo_at(self.path)
         _warnings.clear()
         self.window = self.open_window()
         self.session, self.shape, self.bench = self.window.session, self.window.shape, self.window.shape.bench

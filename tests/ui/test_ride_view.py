@@ -42,6 +42,15 @@ def dies():
     os._exit(1)
 
 
+def lives(pid):
+    """Whether a process is there."""
+    try:
+        os.kill(pid, 0)
+    except ProcessLookupError:
+        return False
+    return True
+
+
 def fails(job, condition=None):
     """In a worker: a fault of ours."""
     return 1 / 0
@@ -311,13 +320,11 @@ class Workers(RideCase):
         asked = runner.Asked(self.window, "It was not done", heard.append, failed=heard.append)
         asked.ask(takes_long, [(mark,), (mark,)])
         self.wait_for(lambda: runner._pool is not None and runner._pool._processes, 10)
-        processes = list(runner._pool._processes.values())
+        processes = list(runner._pool._processes)
         QTest.qWait(600)
         runner.close_workers()
         self.assertIsNone(runner._pool)
-        for process in processes:
-            process.join(3)
-            self.assertFalse(process.is_alive())
+        self.wait_for(lambda: not any(lives(pid) for pid in processes), 5)
         self.assertFalse(mark.exists())  # nobody waited for it
         asked.drop()
 

@@ -16,11 +16,11 @@ from pathlib import Path
 from kelvor.cli import main
 from kelvor.core.errors import InputError
 from kelvor.core.snapshot import to_plain
-from kelvor.demo.workshop import create_demo
 from kelvor.exchange.checking import problems
 from kelvor.workshop.rescue import rescue
 from kelvor.workshop.soundness import COLUMNS, examined
 from kelvor.workshop.store import Damaged, Store
+from tests.support import demo_at
 
 DATA = Path(__file__).parents[1] / "data"
 
@@ -29,7 +29,7 @@ class Damaging(unittest.TestCase):
     @classmethod
     def setUpClass(cls):
         cls.whole = Path(tempfile.mkdtemp()) / "demo.kelvor"
-        create_demo(cls.whole).close()
+        demo_at(cls.whole)
 
     def setUp(self):
         self.folder = Path(tempfile.mkdtemp())

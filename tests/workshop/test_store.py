@@ -27,7 +27,7 @@ from kelvor.demo.workshop import create_demo
 from kelvor.exchange.checking import problems as check_file
 from kelvor.workshop import migrations, opening, store
 from kelvor.workshop.store import Store
-from tests.support import plain_board
+from tests.support import demo_at, plain_board
 
 DATA = Path(__file__).parent.parent / "data"
 
@@ -152,7 +152,7 @@ class Tables(Folder):
             self.assertEqual(rows, 2)  # nothing is overwritten
 
     def test_weigh_ins_belong_to_their_board_and_can_be_taken_back(self):
-        create_demo(self.path).close()
+        demo_at(self.path)
         with closing(Store.open(self.path)) as store:
             first, second = (entry.id for entry in store.boards()[:2])
             before = {board: store.weighings(board) for board in (first, second)}
