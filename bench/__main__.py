@@ -31,7 +31,6 @@ from kelvor.core.live import evaluate_live
 from kelvor.core.mass.board_mass import board_mass
 from kelvor.core.materials.layup import with_construction
 from kelvor.core.materials.table import HANDBOOK
-from kelvor.core.measure.size import wide_point
 from kelvor.core.shape.geometry import geometry
 from kelvor.core.shape.sections import Resolution
 from kelvor.core.shape.surface import mesh
@@ -82,7 +81,7 @@ def live():
 
         def headline(i, edited=edited):
             found = edited(i)
-            return found.geometry.solid.volume, wide_point(found.geometry), found.keel_flat
+            return found.geometry.solid.volume, found.wide_point, found.keel_flat
 
         other = "trimesh: volume, centre, inertia"
         say(f"headline figures, {words}", timed(headline, 80), other, theirs, "aim ≤ 0.15")

@@ -57,7 +57,7 @@ def drags():
         def rest():
             end = time.monotonic() + 60
             app.processEvents()
-            while (riding.under_way() or riding.counting_bands()) and time.monotonic() < end:
+            while (not window.session.standing or riding.under_way() or riding.counting_bands()) and time.monotonic() < end:
                 app.processEvents()
                 time.sleep(0.01)
 
