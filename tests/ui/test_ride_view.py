@@ -31,8 +31,9 @@ def dies_unless_there(mark):
     os._exit(1)
 
 
-def takes_long(mark):
-    """In a worker: something long that leaves a mark when it is done."""
+def takes_long(begun, mark):
+    """In a worker: something long that leaves a mark when it begins, and another when it is done."""
+    begun.touch()
     time.sleep(6)
     mark.touch()
 
@@ -316,12 +317,11 @@ class Workers(RideCase):
         self.wait_for(lambda: self.riding.ride is not None and abs(self.riding.ride.condition.wind - 16 * KNOT) < 1e-9, 30)
 
     def test_closing_ends_what_is_under_way(self):
-        mark, heard = self.folder / "done", []
+        begun, mark, heard = self.folder / "begun", self.folder / "done", []
         asked = runner.Asked(self.window, "It was not done", heard.append, failed=heard.append)
-        asked.ask(takes_long, [(mark,), (mark,)])
-        self.wait_for(lambda: runner._pool is not None and runner._pool._processes, 10)
+        asked.ask(takes_long, [(begun, mark), (begun, mark)])
+        self.wait_for(begun.exists, 20)
         processes = list(runner._pool._processes)
-        QTest.qWait(600)
         runner.close_workers()
         self.assertIsNone(runner._pool)
         self.wait_for(lambda: not any(lives(pid) for pid in processes), 5)

@@ -119,7 +119,8 @@ class BenchWidget(TypingHolder, QWidget):
         if self.in_hand() and self._layout_key:  # the drawing must not move under the hand
             return self._layout
         others = self.session.others()
-        key = (self.session.live, *(other.live for other in others), self.width(), self.height(), self.stretch)
+        laid = tuple((other.live, other.slide) for other in others)
+        key = (self.session.live, laid, self.width(), self.height(), self.stretch)
         if key != self._layout_key:
             shapes = [self.session.live.geometry, *(other.live.geometry for other in others)]
             length = max(self.session.board.length, *(other.slide + other.live.board.length for other in others), 0.0)
@@ -228,7 +229,7 @@ class BenchWidget(TypingHolder, QWidget):
         self._ground.lay(painter, self.size(), (*stands, board.zero), lambda on: self._paint_ground(on, scene))
         profile.paint_ground(painter, live, self.session.afloat())
         plan.paint_ground(painter, live)
-        behind = (layout, *(other.live for other in scene.others))
+        behind = (layout, *((other.live, other.role, other.slide) for other in scene.others))
         self._behind.lay(painter, self.size(), behind, lambda on: self._paint_others(on, scene))
         profile.paint(painter, live)
         self.overlays.profile(painter, scene)

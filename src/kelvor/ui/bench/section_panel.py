@@ -99,7 +99,7 @@ class SectionPanel(QWidget):
         self.station = min(self.station, live.board.length)
         moving = self.session.previewing or not self.session.standing
         self.section = section_of(live, self.station, moving=moving)
-        key = (self.station, *(other.live for other in self.session.others()))
+        key = (self.station, *((other.live, other.slide) for other in self.session.others()))
         if key != self._behind_for:
             self._behind_for, self._behind = key, self._sections_behind(self.station)
         if self.mode == "standing":
