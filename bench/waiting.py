@@ -94,22 +94,22 @@ def stillness(say, timed):
 
         def walk():
             session._boards.clear()
-            session.go_to(step)
+            session.versions.go_to(step)
 
         def noted():
-            session.set_reason(session.current, f"note {next(notes)}")
+            session.versions.set_reason(session.current, f"note {next(notes)}")
 
-        deeds = (noted, lambda: session.freeze(session.current, "cut", "K"), walk, noted, session.look_elsewhere, noted)
+        deeds = (noted, lambda: session.versions.freeze(session.current, "cut", "K"), walk, noted, session.look_elsewhere, noted)
         free = longest(3.0, *deeds)
-        with closing(sqlite3.connect(session.store.path, isolation_level=None)) as other:
+        with closing(sqlite3.connect(session.workshop.store.path, isolation_level=None)) as other:
             other.execute("BEGIN EXCLUSIVE")
             begin = time.perf_counter()
             session.look_elsewhere()
             glance = (time.perf_counter() - begin) * 1000
             held = longest(3.0, *deeds)
             other.execute("ROLLBACK")
-        session.stop_waiting()
-        session.saving.save()
+        session.workshop.stop_waiting()
+        session.workshop.saving.save()
         longest(2.0)
         say("window away, file held by another", held, "the same with the file free, paint and all", free)
         say("of it waiting for the file", glance, "the same with the file free, paint and all", free, f"aim ≤ {AIM:.0f} ms")

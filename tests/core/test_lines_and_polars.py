@@ -2,7 +2,7 @@
 
 import math
 import unittest
-from dataclasses import replace
+from dataclasses import fields, replace
 from types import SimpleNamespace
 
 import numpy as np
@@ -11,7 +11,7 @@ from kelvor.core.coefficients import HANDBOOK_COEFFICIENTS as TABLE
 from kelvor.core.displacement.hull import immersed_form
 from kelvor.core.drive.sails import gear_of
 from kelvor.core.measure.lines import cut_outs, volume_up_to, width_held
-from kelvor.core.ride.model import hump, threshold
+from kelvor.core.ride.model import Running, hump, threshold
 from kelvor.core.ride.sailing import DOWNWIND_LEAST, UPWIND_MOST, Polar
 from kelvor.core.shape.layers import Ledge
 from kelvor.core.shape.places import Place
@@ -148,7 +148,8 @@ class Thresholds(unittest.TestCase):
     @staticmethod
     def at(speeds):
         """Speed lifts 1 − e^(−v/3), and drag has its hump at 4.3 m/s."""
-        return tuple(SimpleNamespace(speed=float(v), moving=1 - math.exp(-v / 3), drag=100 - (v - 4.3) ** 2) for v in speeds)
+        rest = {f.name: 0.0 for f in fields(Running) if f.name not in ("speed", "moving", "drag")}
+        return tuple(Running(speed=float(v), moving=1 - math.exp(-v / 3), drag=100 - (v - 4.3) ** 2, **rest) for v in speeds)
 
     def test_planing_begins_between_the_speeds_of_the_curve(self):
         curve = self.at(range(2, 9))

@@ -8,10 +8,12 @@ Hough and Moran (1969), J. Ship Research 13, 53, for the chordwise part.
 
 from __future__ import annotations
 
+from typing import overload
+
 import numpy as np
 
 from kelvor.core.shape.battens import Array
-from kelvor.core.smooth import step
+from kelvor.core.smooth import step, within
 
 FLAT_SLOPE = 2 * np.pi
 """Lift slope of a thin section [1/rad]."""
@@ -41,7 +43,7 @@ def plate_slope(aspect: Array | float) -> Array:
 def image_factor(depth_over_span: Array | float) -> Array:
     """Rise of induced drag by the surface, Prandtl's σ for equal wings twice the depth apart."""
     gap = 2 * np.asarray(depth_over_span, float)
-    sigma: Array = np.clip((1 - 0.66 * gap) / (1.055 + 3.7 * gap), 0.0, 1.0)
+    sigma: Array = within((1 - 0.66 * gap) / (1.055 + 3.7 * gap), 0.0, 1.0)
     return sigma
 
 
@@ -78,11 +80,15 @@ def _complete(modulus: float) -> float:
     return float(1 - left)
 
 
+@overload
+def induced_drag(lift: float, aspect: float, span_factor: float = ..., sigma: float = ...) -> float: ...
+@overload
+def induced_drag(lift: Array, aspect: Array | float, span_factor: float = ..., sigma: Array | float = ...) -> Array: ...
 def induced_drag(
     lift: Array | float, aspect: Array | float, span_factor: float = SPAN_FACTOR, sigma: Array | float = 0.0
-) -> Array:
+) -> Array | float:
     """Induced drag coefficient of a lift coefficient."""
-    drag: Array = np.asarray(lift) ** 2 * (1 + np.asarray(sigma)) / (np.pi * np.asarray(aspect) * span_factor)
+    drag: Array | float = lift**2 * (1 + sigma) / (np.pi * aspect * span_factor)
     return drag
 
 

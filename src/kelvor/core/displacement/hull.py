@@ -16,9 +16,14 @@ from kelvor.core.displacement import waves
 from kelvor.core.fluids import GRAVITY
 from kelvor.core.shape.battens import Array
 from kelvor.core.shape.sections import Sections
+from kelvor.core.smooth import step
 
-STATIONS, WAVES = 61, 36
-LEVELS = np.linspace(0.0, 1.0, 8) ** 2
+STATIONS, WAVES = 41, 28
+DRIES = 0.5
+"""Froude number from which an immersed tail begins to run dry, done where waves are no longer counted (judgement)."""
+TOGETHER = 4
+"""Speeds whose waves are counted in one go: what they need stays near the processor."""
+LEVELS = np.linspace(0.0, 1.0, 12) ** 2
 """Levels at each station, as shares of its own draught from its keel up: close together where a flat bottom ends."""
 
 
@@ -36,8 +41,6 @@ class ImmersedForm:
         Immersed volume [m³], wetted surface and the tail's immersed end [m²].
     beam, draught:
         Of the waterline, and of the deepest point [m].
-    covered:
-        Share of the waterline's length on which the deck is under water.
     """
 
     x: Array
@@ -49,7 +52,6 @@ class ImmersedForm:
     tail: float
     beam: float
     draught: float
-    covered: float
 
     @property
     def lateral(self) -> float:
@@ -77,10 +79,10 @@ def immersed_form(shape: Sections, depth: float, pitch: float) -> ImmersedForm |
     y1, y2, v1, v2 = y[:, :-1], y[:, 1:], v[:, :-1], v[:, 1:]
     drop = np.where(np.abs(v2 - v1) < 1e-12, 1e-12, v2 - v1)
     half = np.zeros((len(x), len(LEVELS)))
+    per, begins, widens = 1 / drop, v1 / drop, y2 - y1
     for j, share in enumerate(LEVELS):
-        t = ((1 - share) * low[:, None] - v1) / drop
-        crosses = (t >= 0) & (t <= 1)
-        half[:, j] = np.max(np.where(crosses, y1 + t * (y2 - y1), 0.0), axis=1)
+        t = ((1 - share) * low)[:, None] * per - begins  # where along each edge the level crosses it
+        half[:, j] = np.max((y1 + t * widens) * ((t >= 0) & (t <= 1)), axis=1)
     share = np.clip(-v1 / drop, 0.0, 1.0)  # of each edge, from its first point to the water
     under = np.where(v1 <= 0, np.where(v2 <= 0, 1.0, share), np.where(v2 <= 0, 1 - share, 0.0))
     girth = 2 * np.sum(np.hypot(y2 - y1, v2 - v1) * under, axis=1)
@@ -90,49 +92,52 @@ def immersed_form(shape: Sections, depth: float, pitch: float) -> ImmersedForm |
     even = np.stack([np.interp(grid, x, half[:, j]) for j in range(len(LEVELS))], axis=1)
     levels = np.interp(grid, x, low)[:, None] * (1 - LEVELS)
     side = np.interp(grid, x, np.minimum(v.max(axis=1), 0.0) - low)
-    dry_deck = half[:, -1] > 1e-4
     return ImmersedForm(
         grid, levels, even, side, float(np.trapezoid(area, x)), float(np.trapezoid(girth, x)), float(area[0]) if first == 0 else 0.0,
-        beam, deepest, float(1 - np.trapezoid(dry_deck.astype(float), x) / max(x[-1] - x[0], 1e-9)),
+        beam, deepest,
     )  # fmt: skip
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False)
 class Resistance:
-    """Drag [N] of a floating form by its parts, and the half-widths of their bands.
+    """Drag [N] of a floating form by its parts, and the half-widths of their bands, over speeds.
 
     `parting` is what the two ways of placing a hull's sources differ by.
     """
 
-    friction: float
-    waves: float
-    tail: float
-    parting: float
-    band: float
+    friction: Array
+    waves: Array
+    tail: Array
+    parting: Array
+    band: Array
 
     @property
-    def total(self) -> float:
+    def total(self) -> Array:
         """All parts [N]."""
         return self.friction + self.waves + self.tail
 
 
-def resistance(form: ImmersedForm, speed: float, density: float, viscosity: float) -> Resistance:
-    """Drag of the form at `speed` [m/s]; above Froude 0.6 the wave drag stays at its value there and the band widens."""
-    q = density * speed**2 / 2
-    reynolds = speed * form.length / viscosity
+def resistance(form: ImmersedForm, speed: Array | float, density: float, viscosity: float) -> Resistance:
+    """Drag of the form at speeds [m/s] of any shape; above Froude 0.6 the wave drag stays at its value there and the band widens."""
+    v = np.asarray(speed, float)
+    q = density * v**2 / 2
+    reynolds = v * form.length / viscosity
     # the form drag of slender hulls after Hoerner 1965: 1 + 1.5 (d/l)^1.5
     around = 1 + 1.5 * (2 * form.draught / form.length) ** 1.5
-    rubbing = q * form.wetted * float(friction.ittc57(reynolds)) * around
-    froude = speed / float(np.sqrt(GRAVITY * form.length))
-    top = waves.FROUDE_RANGE[1]
-    making = waves.Waves(0.0, 0.0)
-    if froude >= waves.FROUDE_RANGE[0]:
-        counted = min(speed, top * float(np.sqrt(GRAVITY * form.length)))
-        making = waves.wave_drag(form.x, form.z, form.half, counted, density, WAVES)
+    rubbing = q * form.wetted * friction.ittc57(reynolds) * around
+    wave = float(np.sqrt(GRAVITY * form.length))
+    slowest, top = waves.FROUDE_RANGE
+    making, thin = np.zeros(v.size), np.zeros(v.size)
+    counted = np.minimum(v, top * wave).ravel()
+    some = np.flatnonzero(v.ravel() / wave >= slowest)
+    for part in (some[i : i + TOGETHER] for i in range(0, len(some), TOGETHER)):
+        making[part], thin[part] = waves.wave_drag(form.x, form.z, form.half, counted[part], density, WAVES)
+    made = waves.Waves(making.reshape(v.shape), thin.reshape(v.shape))
     # Hoerner's base drag, 0.029 / √(friction on the base area); a faster tail runs dry and its waves are counted
-    base = 0.0
-    if form.tail > 1e-5 and froude < top:
-        base = q * form.tail * min(0.029 / float(np.sqrt(rubbing / (q * form.tail))), 0.25)
-    beyond = 0.2 * making.broad if froude > top else 0.0
-    return Resistance(rubbing, making.broad, base, abs(making.broad - making.thin),
-                      float(friction.band(reynolds)) * rubbing + making.band + beyond + 0.5 * base)  # fmt: skip
+    base = np.zeros(v.shape)
+    if form.tail > 1e-5:
+        wet = 1 - step((v / wave - DRIES) / (top - DRIES))
+        base = wet * q * form.tail * np.minimum(0.029 / np.sqrt(rubbing / (q * form.tail)), 0.25)
+    beyond = np.where(v / wave > top, 0.2 * made.broad, 0.0)
+    return Resistance(rubbing, made.broad, base, np.abs(made.broad - made.thin),
+                      friction.band(reynolds) * rubbing + made.band + beyond + 0.5 * base)  # fmt: skip

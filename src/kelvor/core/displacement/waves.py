@@ -28,19 +28,20 @@ STEEPEST = 3.6
 
 
 class Waves(NamedTuple):
-    """Wave drag [N] with the sources over the true breadth, and drawn together on the centre plane."""
+    """Wave drag [N] over speeds with the sources over the true breadth, and drawn together on the centre plane."""
 
-    broad: float
-    thin: float
+    broad: Array
+    thin: Array
 
     @property
-    def band(self) -> float:
+    def band(self) -> Array:
         """Half-width of the band [N]: the theory's own, and where the two part."""
-        return float(np.hypot(BAND * self.broad, self.broad - self.thin))
+        half: Array = np.hypot(BAND * self.broad, self.broad - self.thin)
+        return half
 
 
-def wave_drag(x: Array, z: Array, half: Array, speed: float, density: float, points: int = 96) -> Waves:
-    """Wave drag of a hull moving at `speed` [m/s] in deep water.
+def wave_drag(x: Array, z: Array, half: Array, speed: Array | float, density: float, points: int = 96) -> Waves:
+    """Wave drag of a hull moving at speeds [m/s] of any shape in deep water.
 
     Parameters
     ----------
@@ -51,13 +52,14 @@ def wave_drag(x: Array, z: Array, half: Array, speed: float, density: float, poi
     half:
         Half-breadths (n, m) [m].
     """
-    k = GRAVITY / speed**2
+    v = np.asarray(speed, float).ravel()
+    k = GRAVITY / v**2
     # waves steeper than the panels can tell are left out; their share falls with the sixth power of l
-    reach = np.arccosh(max(np.pi * 0.75 * len(x) / (k * float(x[-1] - x[0])), 3.0))
-    u = np.linspace(0.0, min(reach, STEEPEST), points)
-    wave = np.cosh(u)
-    number = k * wave
-    decay, across = number * wave, np.maximum(number * np.sinh(u), 1e-4)
+    reach = np.arccosh(np.maximum(np.pi * 0.75 * len(x) / (k * float(x[-1] - x[0])), 3.0))
+    u = np.linspace(0.0, np.minimum(reach, STEEPEST), points)  # (points, speeds), each wave by itself from here on
+    wave = np.cosh(u).ravel()
+    number = (k * wave.reshape(u.shape)).ravel()
+    decay, across = number * wave, np.maximum(number * np.sinh(u).ravel(), 1e-4)
     heights = np.broadcast_to(z, half.shape)
     e = heights[:, :, None] * decay  # (n, m, p)
     np.exp(e, out=e)
@@ -77,6 +79,6 @@ def wave_drag(x: Array, z: Array, half: Array, speed: float, density: float, poi
     whole = np.sin(around.astype(np.float32)) / around
     along = np.stack([np.cos(middle) * whole, np.sin(middle) * whole])
     amplitude = np.einsum("snp,cnp->scp", sections[:, 1:] - sections[:, :-1], along)
-    square = np.sum(amplitude**2, axis=1) * wave**2
-    drag = 4 * density * GRAVITY**2 / (np.pi * speed**2) * np.trapezoid(square, u)
-    return Waves(float(drag[0]), float(drag[1]))
+    square = (np.sum(amplitude**2, axis=1) * wave**2).reshape(2, *u.shape)
+    drag = 4 * density * GRAVITY**2 / (np.pi * v**2) * np.trapezoid(square, u[None], axis=1)
+    return Waves(*drag.reshape(2, *np.shape(speed)))

@@ -16,6 +16,7 @@ from numpy.typing import NDArray
 from kelvor.core.coefficients import Coefficients
 from kelvor.core.disciplines import Rig
 from kelvor.core.shape.battens import Array
+from kelvor.core.smooth import within
 from kelvor.core.wind import at_height
 from kelvor.core.wings import SPAN_FACTOR, mirrored
 
@@ -81,7 +82,9 @@ class Blowing:
     level: Array | float
 
 
-def blowing(gear: Gear, felt: Array | float, off: Array | float, density: float, *, cant: Array | float = 0.0, swung: bool = False) -> Blowing:
+def blowing(
+    gear: Gear, felt: Array | float, off: Array | float, density: float, *, cant: Array | float = 0.0, swung: bool = False
+) -> Blowing:
     """The apparent wind `felt` [m/s] at `off` the bow [rad] across a rig.
 
     `cant` is the lean of the rig to windward [rad]: what blows along the mast does not drive (Kerwin 1978, from memory); of a
@@ -102,7 +105,9 @@ def trimmed(gear: Gear, wind: Blowing, *, most: Array | float = np.inf, cost: Ar
     c, s, pressure = wind.cosine, wind.sine, wind.pressure
     # a kite on raised lines lifts square to the wind as well, but not level; its drag is level whole
     k, price, lc, ls = gear.lift_drag, c + cost * s, wind.level * c, wind.level * s
-    best = np.where(price > 1e-9, np.clip((ls - cost * lc) / np.maximum(2 * k * price, 1e-9), 0.0, gear.lift_most), gear.lift_most)
+    best = np.where(
+        price > 1e-9, within((ls - cost * lc) / np.maximum(2 * k * price, 1e-9), 0.0, gear.lift_most), gear.lift_most
+    )
     limit = np.minimum(most / pressure, 1e6)
     room = limit - gear.profile_drag * s
     held = room >= 0

@@ -14,7 +14,7 @@ import numpy as np
 from kelvor.core.brief import Brief
 from kelvor.core.coefficients import Coefficients
 from kelvor.core.figures import Method
-from kelvor.core.floating.balance import plane_at, residuals, sink
+from kelvor.core.floating.balance import beside, plane_at, residuals, sink
 from kelvor.core.floating.clipping import Hull, WaterPlane
 from kelvor.core.floating.rider import Posture
 from kelvor.core.floating.stage import COARSE, Problem, footwell_water
@@ -59,25 +59,35 @@ class Righting:
         return float(np.interp(heel, self.heel, self.moment))
 
 
-def righting(measured: Geometry, mass: MassProperties, brief: Brief, table: Coefficients, posture: Posture, place: float | None = None) -> Righting:
+def righting(
+    measured: Geometry, mass: MassProperties, brief: Brief, table: Coefficients, posture: Posture, place: float | None = None
+) -> Righting:
     """The curve of a posture, the rider where the board lies level, or at `place` with its trim held level."""
     problem = _problem(measured, mass, brief, table, posture)
     at = problem.held(0.0, measured.solid.x).place if place is None else place
     load = problem.upright(at)
-    moments, depth = [], 0.0
     plane = problem.sink(at, 0.0, 0.0)
-    for heel in HEELS:
-        if heel == 0.0:
-            depth = plane.depth + plane.pitch * at - problem.deck(at)
-        else:
-            plane = _sunk(problem, at, float(heel), plane.depth)
+    depths, slope, moments = [plane.depth], problem.rises, []
+    for i, heel in enumerate(HEELS):
+        if i:  # looked for where the last two heels lead, since a depth is even over heel
+            ahead = (
+                0.0
+                if i < 2
+                else (depths[-1] - depths[-2]) * (heel**2 - HEELS[i - 1] ** 2) / (HEELS[i - 1] ** 2 - HEELS[i - 2] ** 2)
+            )
+            depth, slope = _sunk(problem, at, float(heel), depths[-1] + float(ahead), slope)
+            depths.append(depth)
+            plane = plane_at(depth, -problem.base_angle, float(heel))
         _, _, across = residuals(plane, problem.immersion(plane, at), load, problem.density)
         moments.append(across * GRAVITY * float(np.cos(heel)))
     moment = np.array(moments)
-    return Righting(posture, at, HEELS, moment, depth, bool(moment[1] > 0))
+    still = depths[0] - float(np.tan(-problem.base_angle)) * at - problem.deck(at)
+    return Righting(posture, at, HEELS, moment, still, bool(moment[1] > 0))
 
 
-def flooded(measured: Geometry, mass: MassProperties, brief: Brief, table: Coefficients, posture: Posture, place: float) -> tuple[float, float]:
+def flooded(
+    measured: Geometry, mass: MassProperties, brief: Brief, table: Coefficients, posture: Posture, place: float
+) -> tuple[float, float]:
     """Water in full foot wells [kg], and how much deeper they put the deck at the rider's `place` [m]; zeros without wells."""
     problem = _problem(measured, mass, brief, table, posture)
     water = footwell_water(measured, problem.density)
@@ -96,14 +106,18 @@ def _problem(measured: Geometry, mass: MassProperties, brief: Brief, table: Coef
     return problem
 
 
-def _sunk(problem: Problem, place: float, heel: float, near: float) -> WaterPlane:
-    """The water plane at a heel, looked for beside that of the heel before."""
+def _sunk(problem: Problem, place: float, heel: float, near: float, slope: float) -> tuple[float, float]:
+    """Depth of the water plane at a heel [m] and how the load grows with it [kg/m], looked for `near` where it should be."""
     mass, trim = problem.load(place).mass, -problem.base_angle
-    for low, high in ((near - 0.012, near + 0.02), (problem.low - 0.1, problem.high + 0.1)):
-        depth = sink(lambda p: problem.immersion(p, place), mass, problem.density, trim, heel, low, high, COARSE)
-        if low < depth < high:
-            break
-    return plane_at(depth, trim, heel)
+
+    def short(depth: float) -> float:
+        return problem.density * problem.immersion(plane_at(depth, trim, heel), place).volume - mass
+
+    found = beside(short, near, slope, COARSE * max(mass, 1.0))
+    if found is not None:
+        return found
+    low, high = problem.low - 0.1, problem.high + 0.1
+    return sink(lambda p: problem.immersion(p, place), mass, problem.density, trim, heel, low, high, COARSE), slope
 
 
 @dataclass(frozen=True, slots=True)

@@ -166,6 +166,12 @@ class Problem:
             self._last = place, depth - slope * place, more
         return plane_at(depth, pitched, heel)
 
+    @property
+    def rises(self) -> float:
+        """By how much more is carried the deeper the board floats upright, where it was sunk last [kg/m]."""
+        assert self._last is not None
+        return self._last[2]
+
     def along(self, plane: WaterPlane, place: float) -> float:
         """Unbalanced pitching moment [kg m], positive nose up."""
         return residuals(plane, self.immersion(plane, place), self.load(place), self.density)[1]

@@ -15,7 +15,6 @@ from math import cos, sin
 import numpy as np
 
 from kelvor.core.figures import Method
-from kelvor.core.shape.battens import Array
 from kelvor.core.shape.fittings import Fin, FinBox
 from kelvor.core.wings import induced_drag, plate_slope
 
@@ -23,7 +22,11 @@ METHOD = Method(
     "each fin as half a wing under the bottom, side force shared by lift slope",
     "Helmbold 1942 less a converged lattice's difference; Hoerner & Borst 1975 (from memory)", "smooth stiff fins, board level, fins under the bottom",
 )  # fmt: skip
-ENGAGING = Method("yaw at which a fin's own angle of attack is nothing, from toe and cant", "geometry of the set", "small angles, no flow across")
+ENGAGING = Method(
+    "yaw at which a fin's own angle of attack is nothing, from toe and cant",
+    "geometry of the set",
+    "small angles, no flow across",
+)
 BAND = 0.15
 """Share by which forces of real fins part from the smooth template (finish, flex, flow under the board)."""
 
@@ -54,10 +57,9 @@ class SetFin:
     cant: float = 0.0
     side: int = 0
 
-    def attack(self, yaw: Array | float) -> Array:
+    def attack(self, yaw: float) -> float:
         """Angle of attack [rad] at a yaw of the board, positive when the fin lifts to port."""
-        angle: Array = np.asarray(yaw) * cos(self.cant) - self.side * self.toe
-        return angle
+        return yaw * cos(self.cant) - self.side * self.toe
 
 
 def fin_of(fin: Fin, x: float, name: str = "", toe: float = 0.0, cant: float = 0.0, side: int = 0) -> SetFin:
@@ -103,13 +105,13 @@ def hold(
         return None
     q = density * speed**2 / 2
     gain = sum(q * f.area * f.slope * cos(f.cant) ** 2 for f in fins)
-    at_rest = sum(q * f.area * f.slope * float(f.attack(0.0)) * cos(f.cant) for f in fins)
+    at_rest = sum(q * f.area * f.slope * f.attack(0.0) * cos(f.cant) for f in fins)
     yaw = (force - at_rest) / gain
     drag = up = 0.0
     worst, name = 0.0, fins[0].name
     for f in fins:
-        lift = f.slope * float(f.attack(yaw))
-        drag += q * f.area * (law.profile_drag + float(induced_drag(lift, f.aspect)))
+        lift = f.slope * f.attack(yaw)
+        drag += q * f.area * (law.profile_drag + induced_drag(lift, f.aspect))
         up += q * f.area * lift * sin(f.cant * f.side + heel)
         if abs(lift) > worst:
             worst, name = abs(lift), f.name

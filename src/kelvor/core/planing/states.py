@@ -12,6 +12,7 @@ from collections.abc import Callable
 from dataclasses import dataclass
 
 import numpy as np
+from numpy.typing import NDArray
 
 from kelvor.core.figures import Method
 from kelvor.core.fluids import GRAVITY
@@ -19,7 +20,7 @@ from kelvor.core.friction import ittc57
 from kelvor.core.planing import savitsky
 from kelvor.core.planing.bottom import PlaningBottom
 from kelvor.core.shape.battens import Array
-from kelvor.core.smooth import hermite, rising
+from kelvor.core.smooth import backwards, falling_root, hermite, rising, within
 from kelvor.core.units import DEGREE
 
 METHOD = Method(
@@ -32,8 +33,11 @@ TRIMS = np.arange(1.0, 15.51, 0.5) * DEGREE
 LEAST, MOST = savitsky.TRIM_RANGE
 COARSE = np.linspace(LEAST, MOST, 14)
 """Trims among which the best and the limits are looked for before they are refined [rad]."""
-REFINED, EXACT = 12, 1e-8
-"""Most steps by which a limit between two of them is refined, and what is left of it then (shares, metres)."""
+EXACT = 1e-8
+"""What is left of a limit once it is refined (shares, metres)."""
+Rows = NDArray[np.intp] | slice
+ALL = slice(None)
+"""Which of the speeds are asked for."""
 
 
 @dataclass(frozen=True, slots=True, eq=False)
@@ -115,13 +119,17 @@ class Planer:
         table[1, :, 0], table[3, :, 0] = bottom.beam[0], slope[:, 0]
         wetted, beam, area, slopes, rubbed, centres, moved = rising(knots, table, load)
         carried = np.maximum(load, 1e-9)
-        drag, spare, moving = load * np.tan(slopes) + rubbed / np.cos(trims), lift[:, -1] / carried - 1, np.minimum(moved / carried, 1.0)
+        drag, spare, moving = (
+            load * np.tan(slopes) + rubbed / np.cos(trims),
+            lift[:, -1] / carried - 1,
+            np.minimum(moved / carried, 1.0),
+        )
         columns = (trims, load, wetted, beam, area, slopes, rubbed, drag, centres, spare, moving, dynamic[:, -1])
         return PlaningStates(*(column.reshape(shape) for column in columns))
 
     def best(
-        self, load: Array | Callable[[Array], Array], speed: Array, indifferent: float, cost: Callable[[PlaningStates], Array] | None = None,
-        wanted: Callable[[PlaningStates], Array] | None = None, reach: tuple[float, float] = (-np.inf, np.inf),
+        self, load: Array | Callable[[Array, Rows], Array], speed: Array, indifferent: float, cost: Callable[[PlaningStates], Array] | None = None,
+        wanted: Callable[[PlaningStates, Rows], Array] | None = None, reach: tuple[float, float] = (-np.inf, np.inf),
     ) -> PlaningStates:  # fmt: skip
         """At each speed (n,) the trim of least drag that the rider's weight can hold.
 
@@ -130,7 +138,7 @@ class Planer:
         Parameters
         ----------
         load:
-            On the bottom (n,) [N], or what it is at trims (n, k).
+            On the bottom (n,) [N], or what it is at trims (n, k) or (n,) of these rows of the speeds.
         indifferent:
             Share of the drag that is not felt.
         cost:
@@ -141,57 +149,52 @@ class Planer:
             The furthest aft and fore the rider can stand [m]. What is wanted beyond it is as near as trim between 2 and
             15° and the bottom's lift allow.
         """
-        on = load if callable(load) else lambda trim: np.broadcast_to(load.reshape(load.shape + (1,) * (trim.ndim - 1)), trim.shape)
-        n, v = len(speed), speed[:, None]
+        n = len(speed)
 
-        def at(trim: Array) -> PlaningStates:
-            return self.at(on(trim), v, trim)
+        def at(trim: Array, rows: Rows = ALL) -> PlaningStates:
+            v = speed[rows] if trim.ndim == 1 else speed[rows, None]
+            return self.at(load(trim, rows) if callable(load) else load[rows] if trim.ndim == 1 else load[rows, None], v, trim)
 
         cap, fore, aft = self._limits(at, n, wanted, reach).T
-        low = np.clip(np.maximum(fore, cap), LEAST, MOST)
-        high = np.clip(aft, low, MOST)
+        low = within(np.maximum(fore, cap), LEAST, MOST)
+        high = within(aft, low, MOST)
         shares = np.linspace(0.0, 1.0, 13)
         states = at(low[:, None] + (high - low)[:, None] * shares)
         drag = states.drag if cost is None else cost(states)
         felt = np.exp(-(drag / drag.min(axis=1, keepdims=True) - 1) / indifferent)
         felt[:, [0, -1]] /= 2
         trim = low + (high - low) * (felt @ shares) / felt.sum(axis=1)
-        return self.at(on(trim), speed, trim)
+        return at(trim)
 
     def _limits(
-        self, at: Callable[[Array], PlaningStates], n: int, wanted: Callable[[PlaningStates], Array] | None, reach: tuple[float, float]
+        self,
+        at: Callable[..., PlaningStates],
+        n: int,
+        wanted: Callable[[PlaningStates, Rows], Array] | None,
+        reach: tuple[float, float],
     ) -> Array:
         """Trims (n, 3) from which the bottom carries the load, the rider need not stand too far fore, and up to which not too far aft."""
         aft, fore = reach
 
-        def over(states: PlaningStates) -> Array:
-            place = None if wanted is None else wanted(states)
+        def over(states: PlaningStates, rows: Rows) -> Array:
+            place = None if wanted is None else wanted(states, rows)
             ones = np.ones_like(states.spare)
             return np.stack([-states.spare, *((place - fore, place - aft) if place is not None else (-ones, ones))])
 
-        looked = at(np.broadcast_to(COARSE, (n, len(COARSE))))
-        now = over(looked)  # (3, n, t), each falling with trim
+        now = over(at(np.broadcast_to(COARSE, (n, len(COARSE)))), ALL)  # (3, n, t), each falling with trim
         first = np.argmax(now <= 0, axis=2).T  # (n, 3)
         never = ~(now <= 0).any(axis=2).T
-        i = np.clip(first, 1, len(COARSE) - 1)
-        a, b = COARSE[i - 1], COARSE[i]
-        rows, kinds = np.arange(n)[:, None], np.arange(3)[None]
-        fa, fb = now[kinds, rows, i - 1], now[kinds, rows, i]
-        begins = (first == 0) & ~never
-        inside = ~(begins | never)
-        c, stayed = b, np.zeros_like(a)
-        for _ in range(REFINED if inside.any() else 0):
-            falls = fa > fb
-            c = np.where(falls, b - fb * (b - a) / np.where(falls, fb - fa, 1.0), (a + b) / 2)
-            fc = over(at(c))[kinds, rows, kinds]
-            if np.all(np.abs(fc[inside]) < EXACT):
-                break
-            short = fc > 0
-            # Illinois: an end that stays a second time weighs half
-            fa = np.where(short, fc, np.where(stayed == 1, fa / 2, fa))
-            fb = np.where(short, np.where(stayed == -1, fb / 2, fb), fc)
-            a, b, stayed = np.where(short, c, a), np.where(short, b, c), np.where(short, -1, 1)
-        limits: Array = np.where(begins, LEAST, np.where(never, MOST, c))
+        limits = np.where(never, float(MOST), float(LEAST))
+        which, kinds = np.nonzero((first > 0) & ~never)
+        if len(which):
+            between = np.clip(first[which, kinds] - 2, 0, len(COARSE) - 4)[:, None] + np.arange(4)
+            known = now[kinds[:, None], which[:, None], between]
+            i = first[which, kinds]
+            ends = now[kinds, which, i - 1], now[kinds, which, i]
+            limits[which, kinds] = falling_root(
+                lambda trim, some: over(at(trim, which[some]), which[some])[kinds[some], np.arange(len(some))],
+                COARSE[i - 1], COARSE[i], *ends, guess=backwards(known, COARSE[between]), exact=EXACT,
+            )  # fmt: skip
         return limits
 
 

@@ -22,7 +22,7 @@ from kelvor.core.lifting.foils import foil_drag
 from kelvor.core.planing.edge import steepened
 from kelvor.core.ride.model import RideModel, Running, mast_grip
 from kelvor.core.shape.battens import Array
-from kelvor.core.smooth import step
+from kelvor.core.smooth import step, within
 from kelvor.core.turning.rail import rail_line
 from kelvor.core.wind import apparent
 from kelvor.core.wings import holding_drag
@@ -98,13 +98,16 @@ class Sailed:
 class Rigged:
     """A board under a gear, asked for what balances at any wind, course and speed."""
 
-    def __init__(self, model: RideModel, gear: Gear, curve: tuple[Running, ...], lighter: tuple[Running, ...], lift_off: float) -> None:
+    def __init__(
+        self, model: RideModel, gear: Gear, curve: tuple[Running, ...], lighter: tuple[Running, ...], lift_off: float
+    ) -> None:
         self.model, self.gear, self.lift_off = model, gear, lift_off
         self.speeds = np.array([r.speed for r in curve])
         self._full, light = (np.array([r.drag - r.air for r in states]) for states in (curve, lighter))
-        loads = [np.array([r.load + r.foil_lift for r in states]) for states in (curve, lighter)]
-        self._load = loads[0]
-        self._power = np.log(self._full / light) / np.log(loads[0] / loads[1])
+        self._load, less = (np.array([r.load + r.foil_lift for r in states]) for states in (curve, lighter))
+        known = np.array([r.speed for r in lighter])
+        full, load = (np.interp(known, self.speeds, values) for values in (self._full, self._load))
+        self._power = np.interp(self.speeds, known, np.log(full / light) / np.log(load / less))
         self._planes = np.array([r.planes for r in curve])
         # by how much a board heels the pressure aside: wetted length over beam and trim, where it planes
         self._tilt = np.array([r.beam / (2 * max(r.wetted, 1e-3) * max(float(np.tan(r.trim)), 0.02)) for r in curve])
@@ -112,7 +115,9 @@ class Rigged:
         self._slope = np.array([r.lift_drag / max(r.load, 1.0) for r in curve])
         self._flies = np.array([r.foil_lift / model.weight for r in curve])
         wing = model.wing
-        self._grips = np.array([model.grip, model.grip if wing is None else mast_grip(max(wing.mast - model.brief.ride_height, 0.1), model.table)])
+        self._grips = np.array(
+            [model.grip, model.grip if wing is None else mast_grip(max(wing.mast - model.brief.ride_height, 0.1), model.table)]
+        )
         if self.edged:
             self._grips = self._grips + self._rail
 
@@ -164,7 +169,13 @@ class Rigged:
     # the balance
 
     def at(
-        self, wind: Array | float, course: Array | float, speed: Array | float, *, starts: bool = False, stance: tuple[Array, Array] | None = None
+        self,
+        wind: Array | float,
+        course: Array | float,
+        speed: Array | float,
+        *,
+        starts: bool = False,
+        stance: tuple[Array, Array] | None = None,
     ) -> Sailed:
         """The balance in `wind` [m/s at the brief's height], on courses off the true wind [rad], at speeds [m/s], of one shape or broadcast.
 
@@ -215,7 +226,11 @@ class Rigged:
         if self.model.wing is not None:
             over = -table.foil_heel * np.interp(v, self.speeds, self._flies)
         else:
-            over = np.full_like(v, -table.edge_heel) if rig == "kite" else table.heel_most * np.interp(v, self.speeds, self._planes)
+            over = (
+                np.full_like(v, -table.edge_heel)
+                if rig == "kite"
+                else table.heel_most * np.interp(v, self.speeds, self._planes)
+            )
         if rig == "kite":
             return table.kite_low + STANCES * (table.kite_elevation - table.kite_low), over
         return STANCES * (table.sail_cant if rig == "sail" else table.wing_cant), over
@@ -242,7 +257,7 @@ class Rigged:
             leeward, up = self._parts(found, upright, across.pressure)
             side = (leeward + blown) * cosine + (model.weight - up) * sine
             holding = holding_drag(side, q, grip, aspect)
-            cost = np.clip(2 * holding / np.where(np.abs(side) > 1.0, side, 1.0), -0.5, 0.5)
+            cost = within(2 * holding / np.where(np.abs(side) > 1.0, side, 1.0), -0.5, 0.5)
         load = np.maximum((model.weight - up) * cosine - (leeward + blown) * sine, 0.0)
         head = breeze * np.cos(off) * slowed
         drag, leeway, edge = self.resistance(v, load) + holding + head, side / np.maximum(q * grip, 1e-6), np.zeros_like(q)
@@ -254,7 +269,9 @@ class Rigged:
             drag = drag + edge
         spare = found.ahead - drag
         lost = np.where(found.held, spare, np.minimum(spare, -1.0))  # not to be held at all
-        return Sailed(lost, found.ahead, drag, found.across, side, load, cant, heel, leeway, head, edge, *np.broadcast_arrays(felt, off))
+        return Sailed(
+            lost, found.ahead, drag, found.across, side, load, cant, heel, leeway, head, edge, *np.broadcast_arrays(felt, off)
+        )
 
     def _slopes(self, v: Array, load: Array, heel: Array) -> tuple[Array, Array]:
         """Slope of the lift of a kite board level, and on its edge."""
@@ -311,7 +328,9 @@ class Rigged:
         if wing is None:
             return drag
         wet = max(wing.mast - self.model.brief.ride_height, 0.1)
-        flown: Array = drag + (foil_drag(wing, load, speed, wet, self.model.density, self.model.table) - drag) * self._clear(speed, load)
+        flown: Array = drag + (foil_drag(wing, load, speed, wet, self.model.density, self.model.table) - drag) * self._clear(
+            speed, load
+        )
         return flown
 
     def _clear(self, speed: Array, load: Array | float) -> Array:

@@ -16,16 +16,19 @@ from kelvor.core.measure.stance import Feet, feet
 from kelvor.core.ride.balance import LIGHTER, Rigged, Sailed
 from kelvor.core.ride.collector import Collector
 from kelvor.core.ride.condition import Condition, windy
-from kelvor.core.ride.going import Going, LeastWind, gears, going, least_wind
+from kelvor.core.ride.going import Going, LeastWind, gears, going, least_wind, spare
 from kelvor.core.ride.model import RideModel, Running
 from kelvor.core.ride.paddling import Paddling, paddling
 from kelvor.core.ride.sailing import FAST_COURSE, Course, Polar, polar, steady
+from kelvor.core.shape.battens import Array
 from kelvor.core.shape.geometry import Geometry, of_sections
 from kelvor.core.shape.sections import Resolution, sections
 from kelvor.core.units import KNOT
 
 SLOWEST = 2.5
 """Speed below which planing is not looked at [m/s]."""
+SLOWEST_PACE, SLOWEST_WAVE, PLANES_FREELY = 1.0, 2.0, 10 * KNOT
+"""Least pace and speed of a wave that are looked at, and a speed at which paddled boards may plane [m/s]."""
 
 
 class BoardCase:
@@ -52,9 +55,11 @@ class BoardCase:
 
     @cached_property
     def _lighter(self) -> tuple[Running, ...]:
-        """The way with less to carry."""
+        """The way with less to carry; at every second speed without a foil, since how drag goes with load hardly bends there."""
         carried = self.model.weight - self.run_up.lifted
-        return self.model.curve(self.run_up.speeds, self.model.weight - LIGHTER * carried)
+        speeds = self.run_up.speeds
+        some = speeds if self.model.wing is not None else np.append(speeds[:-1:2], speeds[-1])
+        return self.model.curve(some, self.model.weight - LIGHTER * carried)
 
     @cached_property
     def rigs(self) -> tuple[Rigged, ...]:
@@ -132,6 +137,13 @@ class RideCase:
         return self.board.run_up
 
     @cached_property
+    def spare(self) -> Array:
+        """Force to spare over the speeds of the way with the gear in use, on the best of the courses [N]."""
+        assert self.board.rigged is not None
+        left: Array = spare(self.board.rigged, self.condition.wind, self.run_up.speeds)[0]
+        return left
+
+    @cached_property
     def polar(self) -> Polar | None:
         """Speeds round the wind with the gear in use."""
         return None if self.board.rigged is None else polar(self.board.rigged, self.condition.wind)
@@ -153,7 +165,18 @@ class RideCase:
             if speed > 0.5:
                 return steady(rigged, self.condition.wind, FAST_COURSE, speed)
         speed = self.condition.pace if not windy(self.brief) else 15 * KNOT
-        return self.model.running(max(speed, 1.0))
+        return self.at(max(speed, SLOWEST_PACE))
+
+    @cached_property
+    def _asked(self) -> dict[float, Running]:
+        """The board at the speeds a case may be asked for, counted in one go."""
+        pace = self.condition.pace
+        speeds = {max(pace, SLOWEST_PACE), max(pace, SLOWEST_WAVE), self.model.table.bump_speed, PLANES_FREELY}
+        return dict(zip(speeds, self.model.curve(np.array(list(speeds))), strict=True))
+
+    def at(self, speed: float) -> Running:
+        """The board at a speed [m/s], nothing helping it."""
+        return self._asked[speed] if not windy(self.brief) and speed in self._asked else self.model.running(speed)
 
     @cached_property
     def flight(self) -> float:

@@ -4,24 +4,26 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from functools import cached_property
+from typing import NamedTuple
 
 import numpy as np
+from numpy.typing import NDArray
 
 from kelvor.core.coefficients import Coefficients
 from kelvor.core.displacement.hull import ImmersedForm, immersed_form, resistance
 from kelvor.core.displacement.waves import FROUDE_RANGE
 from kelvor.core.floating.balance import sink
-from kelvor.core.floating.clipping import Hull
+from kelvor.core.floating.clipping import Hull, WaterPlane
 from kelvor.core.fluids import GRAVITY, Water
 from kelvor.core.friction import ittc57
 from kelvor.core.shape.battens import Array
 from kelvor.core.shape.geometry import Geometry
-from kelvor.core.smooth import even
+from kelvor.core.smooth import even, within
 
 FROUDES = np.linspace(FROUDE_RANGE[0] + 0.01, FROUDE_RANGE[1], 18)
 """Froude numbers of the waterline at which waves are counted: enough for their humps and hollows."""
-LOADS = (0.2, 0.45, 0.7, 1.0)
-"""Floating forms are looked at with these shares of all they can carry, and drag is read between them."""
+LOADS = (0.1, 0.2, 0.35, 0.6, 0.85, 0.95, 1.0)
+"""Floating forms are looked at with these shares of all they can carry, close together where the deck goes under; drag is read between."""
 
 
 @dataclass(frozen=True, slots=True, eq=False)
@@ -46,6 +48,18 @@ class Floating:
         return total
 
 
+class Waterlines(NamedTuple):
+    """Water planes at level trim (k,): height at the tail, in the drawing's frame [m]; volume under it [m³], where the waterline ends ahead [m].
+
+    `covered` is the share of the waterline's length on which the deck is under water.
+    """
+
+    depth: Array
+    volume: Array
+    ends: Array
+    covered: Array
+
+
 class Floater:
     """A board ready to be floated, level; forms and waves are counted when first needed."""
 
@@ -54,7 +68,7 @@ class Floater:
         self._slope = measured.board.base.slope
         self._hull = Hull(measured.shape)
         self._solved: dict[float, ImmersedForm | None] = {}
-        self._waves: dict[int, tuple[Array, Array]] = {}
+        self._waves: dict[int, Array] = {}
 
     @cached_property
     def reach(self) -> tuple[float, float]:
@@ -64,12 +78,20 @@ class Floater:
         return float(level.min()), float(level.max())
 
     @cached_property
-    def forms(self) -> tuple[ImmersedForm, ...]:
-        """Forms at level trim, from little to all of the board under water."""
-        low, high = self.reach
-        # closer together where the board floats than where only its nose is left
-        forms = (immersed_form(self.measured.shape, float(d), self._slope) for d in low + (high - low) * np.linspace(0.25, 1.0, 9) ** 2)
-        return tuple(f for f in forms if f is not None)
+    def waterlines(self) -> Waterlines:
+        """Waterlines at level trim, from little to all of the board under water, closer together where the board floats."""
+        (low, high), shape, slope = self.reach, self.measured.shape, self._slope
+        bottom, deck = (z - slope * shape.x for z in (shape.z.min(axis=1), shape.z.max(axis=1)))
+        found = []
+        for depth in low + (high - low) * np.linspace(0.25, 1.0, 9) ** 2:
+            wet = np.flatnonzero(bottom < depth - 1e-6)
+            if len(wet) < 4:
+                continue
+            line = slice(int(wet[0]), int(wet[-1]) + 1)
+            x = shape.x[line]
+            dry = float(np.trapezoid((deck[line] > depth).astype(float), x) / (x[-1] - x[0]))
+            found.append((depth, self._hull.immersion(WaterPlane(float(depth), slope)).volume, float(x[-1]), 1 - dry))
+        return Waterlines(*np.array(found).T)
 
     @cached_property
     def buoyancy(self) -> float:
@@ -79,8 +101,8 @@ class Floater:
     @cached_property
     def dry_load(self) -> float:
         """Load at which the deck just stays dry [N]."""
-        dry = [f.volume for f in self.forms if f.covered < 0.12]
-        return self.density * GRAVITY * (max(dry) if dry else 0.0)
+        dry = self.waterlines.volume[self.waterlines.covered < 0.12]
+        return self.density * GRAVITY * float(dry.max(initial=0.0))
 
     def form_at(self, load: float) -> ImmersedForm | None:
         """The form, level, that carries `load` [N] to a thousandth of it; None where that is more than the board can.
@@ -91,57 +113,77 @@ class Floater:
             return None
         if load not in self._solved:
             low, high = self.reach
-            depth = sink(self._hull.immersion, load / GRAVITY, self.density, -float(np.arctan(self._slope)), 0.0, low, high, 2e-4)
+            depth = sink(
+                self._hull.immersion, load / GRAVITY, self.density, -float(np.arctan(self._slope)), 0.0, low, high, 2e-4
+            )
             self._solved[load] = immersed_form(self.measured.shape, depth, self._slope)
         return self._solved[load]
 
     @cached_property
-    def _chosen(self) -> tuple[ImmersedForm, ...]:
-        volumes = np.array([f.volume for f in self.forms])
-        nearest = {int(np.argmin(np.abs(volumes - share * self.measured.solid.volume))) for share in LOADS}
-        return tuple(self.forms[i] for i in sorted(nearest))
+    def _chosen(self) -> tuple[tuple[float, ImmersedForm], ...]:
+        """Loads [N] and the forms that float them."""
+        lines, found = self.waterlines, []
+        for depth in np.interp(np.array(LOADS) * lines.volume[-1], lines.volume, lines.depth):
+            form = immersed_form(self.measured.shape, float(depth), self._slope)
+            if form is not None:
+                volume = self._hull.immersion(WaterPlane(float(depth), self._slope)).volume
+                found.append((self.buoyancy * volume / float(lines.volume[-1]), form))
+        return tuple(found)
 
     @cached_property
     def _sizes(self) -> tuple[Array, Array, Array, Array]:
         """Over floating loads (k,) [N]: length and beam of the waterline [m], wetted surface [m²]; from nothing on."""
         loads, lines, beams, wets = [0.0], [0.0], [0.0], [0.0]
-        for form in self._chosen:
-            loads.append(self.density * GRAVITY * form.volume)
+        for load, form in self._chosen:
+            loads.append(load)
             lines.append(form.length)
             beams.append(form.beam)
             wets.append(form.wetted)
         lines[0], beams[0] = lines[1] * 0.8, beams[1]
         return np.array(loads), np.array(lines), np.array(beams), np.array(wets)
 
-    def _making(self, k: int) -> tuple[Array, Array]:
-        """Waves with base drag, and what thin waves differ by, over the `k`-th load by Froude number (f,)."""
+    def _making(self, k: int, places: Array) -> tuple[Array, Array]:
+        """Waves with base drag, and what thin waves differ by, over the `k`-th load at `places` among the Froude numbers (n,)."""
         if k == 0:
-            return np.zeros(len(FROUDES)), np.zeros(len(FROUDES))
-        if k not in self._waves:
-            form = self._chosen[k - 1]
-            drags = [resistance(form, float(f * np.sqrt(GRAVITY * form.length)), self.density, self.viscosity) for f in FROUDES]
-            load = self._sizes[0][k]
-            self._waves[k] = (np.array([d.waves + d.tail for d in drags]) / load, np.array([d.parting for d in drags]) / load)
-        return self._waves[k]
+            return np.zeros(len(places)), np.zeros(len(places))
+        known = self._waves.setdefault(k, np.full((2, len(FROUDES)), np.nan))
+        # what is read between two Froude numbers leans on their neighbours
+        end = len(FROUDES) - 1
+        first, last = max(min(int(places.min()), end - 1) - 1, 0), min(int(places.max()) + 2, end)
+        missing = first + np.flatnonzero(np.isnan(known[0, first : last + 1]))
+        if len(missing):
+            load, form = self._chosen[k - 1]
+            drag = resistance(form, FROUDES[missing] * float(np.sqrt(GRAVITY * form.length)), self.density, self.viscosity)
+            known[:, missing] = (drag.waves + drag.tail) / load, drag.parting / load
+        waves, parting = (even(values, places) for values in known)
+        return waves, parting
 
-    def at(self, load: Array, speed: Array, table: Coefficients) -> Floating:
-        """Floating loads [N] at speeds [m/s], arrays of one shape (n,)."""
-        loads, lines, beams, wets = self._sizes
+    def size(self, load: Array) -> tuple[Array, Array, Array]:
+        """Length and beam of the waterline [m] and wetted surface [m²] under loads [N], as far as they float."""
+        loads, *sizes = self._sizes
+        length, beam, wetted = (np.interp(np.minimum(load, loads[-1]), loads, values) for values in sizes)
+        return length, beam, wetted
+
+    def at(self, load: Array, speed: Array, table: Coefficients, *, afloat: NDArray[np.bool_] | None = None) -> Floating:
+        """Floating loads [N] at speeds [m/s], arrays of one shape (n,); waves are left out where nothing is `afloat`."""
+        loads = self._sizes[0]
         q = self.density * speed**2 / 2
         carried = np.minimum(load, loads[-1])
-        length, beam, wetted = (np.interp(carried, loads, values) for values in (lines, beams, wets))
+        length, beam, wetted = self.size(load)
         froude = speed / np.sqrt(GRAVITY * length)
         friction = q * wetted * ittc57(speed * length / self.viscosity) * table.form_drag
         at = np.clip(np.searchsorted(loads, carried) - 1, 0, len(loads) - 2)
         t = (carried - loads[at]) / (loads[at + 1] - loads[at])
         read = np.zeros((2, len(loads), len(load)))
-        inside = (np.clip(froude, FROUDES[0], FROUDES[-1]) - FROUDES[0]) / (FROUDES[1] - FROUDES[0])
-        for k in sorted({int(i) for i in at} | {int(i) + 1 for i in at[t > 0]}):
-            for what, values in enumerate(self._making(k)):
-                read[what, k] = even(values, inside)
+        inside = (within(froude, FROUDES[0], FROUDES[-1]) - FROUDES[0]) / (FROUDES[1] - FROUDES[0])
+        wanted = np.ones(len(load), bool) if afloat is None else afloat
+        for k in range(len(loads)):
+            near = np.flatnonzero(wanted & ((at == k) | ((at + 1 == k) & (t > 0))))
+            if len(near):
+                read[:, k, near] = self._making(k, inside[near])
         rows = np.arange(len(load))
         # slower than waves are counted from, they die away
-        slow = np.clip(froude / FROUDES[0], 0.0, 1.0) ** 4
+        slow = within(froude / FROUDES[0], 0.0, 1.0) ** 4 * wanted
         waves, parting = (((1 - t) * grid[at, rows] + t * grid[at + 1, rows]) * carried * slow for grid in read)
         under = np.maximum(load - loads[-1], 0.0) / (self.density * GRAVITY)
         limbs = q * table.body_drag * under / table.limb_length

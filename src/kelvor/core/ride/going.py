@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass
+from functools import cache, cached_property
 from typing import NamedTuple
 
 import numpy as np
@@ -15,7 +17,6 @@ from kelvor.core.drive.sails import Gear, gear_of
 from kelvor.core.figures import Method
 from kelvor.core.lifting.foils import lift_off_speed
 from kelvor.core.ride.balance import Rigged
-from kelvor.core.ride.condition import Condition
 from kelvor.core.ride.model import RideModel, Running, hump, threshold
 from kelvor.core.shape.battens import Array
 from kelvor.core.units import KNOT
@@ -49,7 +50,7 @@ CURVE_ENDS: dict[Discipline, float] = {
 CURVE_END = 9.0
 
 
-@dataclass(frozen=True, slots=True, eq=False)
+@dataclass(frozen=True, eq=False)
 class Going:
     """From rest to planing or flying.
 
@@ -59,10 +60,10 @@ class Going:
         The drag curve (n,), and the half-width of its band [N].
     end:
         Where the way ends: lift-off, or a tenth beyond the planing threshold [m/s].
-    planes:
-        Planing threshold [m/s], NaN where none was found.
     lift_off:
         Speed at which the foil carries all [m/s], NaN without one.
+    threshold:
+        Looks for the planing threshold.
     """
 
     curve: tuple[Running, ...]
@@ -70,10 +71,15 @@ class Going:
     drag: Array
     band: Array
     end: float
-    planes: float
     lift_off: float
     top: Running
     lifted: float
+    threshold: Callable[[], float]
+
+    @cached_property
+    def planes(self) -> float:
+        """Planing threshold [m/s], NaN where none was found."""
+        return self.threshold()
 
     def at(self, speed: float) -> float:
         """Drag at a speed [N]."""
@@ -101,11 +107,15 @@ def going(model: RideModel) -> Going:
     if rig == "kite":
         lifted = _carried(model)
     curve = model.curve(speeds, lifted)
-    planes = threshold(curve, model.table.planes, lambda v: model.curve(v, lifted))
-    end = lift_off if np.isfinite(lift_off) else 1.1 * planes if np.isfinite(planes) else float(speeds[-1])
+
+    @cache
+    def planes() -> float:
+        return threshold(curve, model.table.planes, lambda v: model.curve(v, lifted))
+
+    end = lift_off if np.isfinite(lift_off) else 1.1 * planes() if np.isfinite(planes()) else float(speeds[-1])
     drag, band = np.array([r.drag for r in curve]), np.array([r.band for r in curve])
     top = hump(curve, end, lambda v: model.curve(v, lifted))
-    return Going(curve, speeds, drag, band, end, planes, lift_off, top, lifted)
+    return Going(curve, speeds, drag, band, end, lift_off, top, lifted, planes)
 
 
 def _carried(model: RideModel) -> float:
@@ -153,15 +163,6 @@ def spare(rigged: Rigged, wind: Array | float, speeds: Array, *, upright: bool =
     return best
 
 
-def push(rigged: Rigged, run_up: Going, wind: float, speeds: Array) -> Array:
-    """What the gear adds up to against the board's own drag, on the best of the courses, at speeds (n,) [N].
-
-    Drive, what the gear takes off the hull and what holding it costs are all in it: push less drag is the force to spare.
-    """
-    pushed: Array = spare(rigged, wind, speeds)[0] + np.interp(speeds, run_up.speeds, run_up.drag)
-    return pushed
-
-
 def pumping(model: RideModel, run_up: Going, speeds: Array) -> Array:
     """Push of a rider who pumps board and foil, as far as the foil lifts, and the wing in hand, at speeds (n,) [N]."""
     table, brief = model.table, model.brief
@@ -199,11 +200,12 @@ def least_wind(rigged: Rigged, run_up: Going, end: float | None = None, *, pumpe
         i = max(int(goes[0]), 1) if len(goes) else len(winds) - 1
         if near == FIRST and not len(goes):
             return LeastWind(float("nan"), 0.0, float("nan"))
-        fall = worst[i] - worst[i - 1]
+        fall = worst[i] - worst[i - 1] if winds[i] > winds[i - 1] else 0.0
         share = -worst[i - 1] / fall if fall > 1e-9 else 1.0
-        wind = winds[i - 1] + (winds[i] - winds[i - 1]) * share
+        # force goes with the square of the wind
+        wind = float(np.sqrt(max(winds[i - 1] ** 2 + (winds[i] ** 2 - winds[i - 1] ** 2) * share, 0.0)))
         if near:
-            winds = np.maximum(wind * np.array([1 - near, 1.0, 1 + near]), low)
+            winds = np.maximum(wind * np.array([1 - near, 1 + near]), low)
         if near == FIRST:  # only about where it is tightest, from here on
             tight = int(np.argmin(left[i]))
             about = slice(max(tight - ABOUT, 0), tight + ABOUT + 1)
@@ -211,14 +213,14 @@ def least_wind(rigged: Rigged, run_up: Going, end: float | None = None, *, pumpe
     tight = int(np.argmin(left[i]))
     own = float(np.interp(speeds[tight], run_up.speeds, run_up.band)) / max(float(drag[tight]), 1.0)
     wind = float(np.clip(wind, low, high))
-    # force goes with the square of the wind: half its share
+    # half the share of the force
     return LeastWind(wind, 0.5 * wind * own, float(speeds[tight]))
 
 
-def reach(rigged: Rigged, run_up: Going, condition: Condition) -> tuple[float, bool]:
-    """Highest speed with force still to spare [m/s], and whether it lies beyond the curve's end."""
-    speeds = run_up.speeds[below_end(run_up, float(run_up.speeds[-1]))]
-    margin = spare(rigged, condition.wind, speeds)[0]
+def reach(run_up: Going, left: Array) -> tuple[float, bool]:
+    """Highest speed with force `left` to spare over the speeds of the way [m/s], and whether it lies beyond the curve's end."""
+    decides = below_end(run_up, float(run_up.speeds[-1]))
+    speeds, margin = run_up.speeds[decides], left[decides]
     below = np.nonzero(margin < 0)[0]
     if not len(below):
         return float(speeds[-1]), True

@@ -9,7 +9,7 @@ without a corner, and the band spans their disagreement.
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass
+from dataclasses import astuple, dataclass
 from functools import cached_property
 
 import numpy as np
@@ -28,12 +28,12 @@ from kelvor.core.measure.size import Measures
 from kelvor.core.measure.stance import feet
 from kelvor.core.planing.bottom import PlaningBottom, planing_bottom
 from kelvor.core.planing.savitsky import TRIM_RANGE
-from kelvor.core.planing.states import Planer, PlaningStates
+from kelvor.core.planing.states import ALL, Planer, PlaningStates, Rows
 from kelvor.core.ride.attitudes import tail_clearance
-from kelvor.core.ride.floater import Floater, Floating
+from kelvor.core.ride.floater import Floater
 from kelvor.core.shape.battens import Array
 from kelvor.core.shape.geometry import Geometry
-from kelvor.core.smooth import step
+from kelvor.core.smooth import step, within
 from kelvor.core.units import DEGREE, KNOT
 from kelvor.core.wings import holding_drag, plate_slope
 
@@ -69,8 +69,6 @@ class Running:
         Wetted keel length, mean beam of what is wet [m], wetted bottom [m²].
     centre:
         Of the pressure, ahead of the tail [m].
-    floating, planing:
-        The two estimates of hull drag [N], NaN where one does not exist.
     parting:
         What the waves of a thin hull would differ by [N].
     planes:
@@ -96,8 +94,6 @@ class Running:
     beam: float
     area: float
     centre: float
-    floating: float
-    planing: float
     parting: float
     planes: float
     place: float
@@ -108,6 +104,8 @@ SHARES = {"friction": 0.08, "waves": 0.30, "limbs": 0.3, "lift": 0.10, "foil": 0
 """Band of each part of the drag, as a share of it: its method's scatter, coefficients apart (judgement, no source)."""
 
 
+FLAT_TOP = 0.02
+"""Share of the hump's drag within which speeds belong to its top."""
 SPEEDS = 41
 """Speeds of a curve from rest on."""
 KEPT = ("bottom", "planer", "floater", "fins")
@@ -135,11 +133,20 @@ class _Asked:
     air: Array
     side: Array
     edge: Array
-    foil_share: float | None
+    foil_share: Array | None
 
     def part(self, which: NDArray[np.bool_] | NDArray[np.intp]) -> _Asked:
         """Some of the speeds."""
-        return _Asked(self.speed[which], self.carried[which], self.lifted[which], self.air[which], self.side[which], self.edge[which], self.foil_share)
+        share = None if self.foil_share is None else self.foil_share[which]
+        return _Asked(
+            self.speed[which],
+            self.carried[which],
+            self.lifted[which],
+            self.air[which],
+            self.side[which],
+            self.edge[which],
+            share,
+        )
 
 
 class RideModel:
@@ -156,14 +163,14 @@ class RideModel:
         self.rig = RIGS.get(brief.discipline)
         foil = brief.foil
         self.kit = (
-            mass.mass
-            + (foil.mass if self.foils else 0.0)
-            + (gear.mass if gear is not None and self.rig != "kite" else 0.0)
+            mass.mass + (foil.mass if self.foils else 0.0) + (gear.mass if gear is not None and self.rig != "kite" else 0.0)
         )
         self.weight = (brief.rider.mass + self.kit) * GRAVITY
         """Rider, board, foil and gear [N]; a kite carries itself."""
 
-    def otherwise(self, *, brief: Brief | None = None, table: Coefficients | None = None, speeds: int | None = None) -> RideModel:
+    def otherwise(
+        self, *, brief: Brief | None = None, table: Coefficients | None = None, speeds: int | None = None
+    ) -> RideModel:
         """The same board under another brief of its kind or other coefficients, its curves at so many speeds; what rests on neither is kept."""
         other = RideModel(self.measured, self.measures, self.mass, brief or self.brief, table or self.table)
         other.count = speeds or self.count
@@ -181,9 +188,8 @@ class RideModel:
     @cached_property
     def bottom(self) -> PlaningBottom:
         """What planes."""
-        forms = self.floater.forms
-        floats = min(self.weight, self.floater.buoyancy) / (self.density * GRAVITY)
-        return planing_bottom(self.measured, float(np.interp(floats, [f.volume for f in forms], [float(f.x[-1]) for f in forms])))
+        lines, floats = self.floater.waterlines, min(self.weight, self.floater.buoyancy) / (self.density * GRAVITY)
+        return planing_bottom(self.measured, float(np.interp(floats, lines.volume, lines.ends)))
 
     @cached_property
     def planer(self) -> Planer:
@@ -313,7 +319,7 @@ class RideModel:
         coefficient: Array | float = self.lift_off_coefficient
         if trim is not None:
             pitched = trim - self.level + table.foil_zero_lift + self.brief.foil.rake
-            coefficient = np.clip(float(self.wing.slope(self.wing.mast)) * pitched, 0.0, most)
+            coefficient = within(float(self.wing.slope(self.wing.mast)) * pitched, 0.0, most)
         lift: Array = np.minimum(carried, self.density * speed**2 / 2 * self.wing.area * coefficient)
         return lift
 
@@ -325,7 +331,7 @@ class RideModel:
         return self.curve(np.array([speed]), lifted, side=side, foil_share=foil_share, stands=stands, air=air, edge=edge)[0]
 
     def curve(
-        self, speeds: Array, lifted: Array | float = 0.0, *, side: Array | float = 0.0, foil_share: float | None = None,
+        self, speeds: Array, lifted: Array | float = 0.0, *, side: Array | float = 0.0, foil_share: Array | float | None = None,
         stands: float | None = None, air: Array | float | None = None, edge: Array | float = 0.0,
     ) -> tuple[Running, ...]:  # fmt: skip
         """The board at each speed [m/s].
@@ -337,7 +343,7 @@ class RideModel:
         side:
             Held by the fins [N], likewise.
         foil_share:
-            Share of the load on the foil; what the rider asks of it by default.
+            Share of the load on the foil, likewise; what the rider asks of it by default.
         stands:
             Where the rider's weight stands [m from the tail]; within reach and for least drag by default.
         air:
@@ -348,10 +354,11 @@ class RideModel:
         v = np.asarray(speeds, float)
         raised = np.broadcast_to(np.asarray(lifted, float), v.shape)
         carried = np.maximum(self.weight - raised, 1.0)
-        up = self.foil_lift(v, carried) if foil_share is None else foil_share * carried
+        share = None if foil_share is None else np.broadcast_to(np.asarray(foil_share, float), v.shape)
+        up = self.foil_lift(v, carried) if share is None else share * carried
         blown = self.air / 2 * v**2 * self.drag_area if air is None else np.broadcast_to(np.asarray(air, float), v.shape)
         held = np.broadcast_to(np.asarray(side, float), v.shape)
-        asked = _Asked(v, carried, raised, blown, held, np.broadcast_to(np.asarray(edge, float), v.shape), foil_share)
+        asked = _Asked(v, carried, raised, blown, held, np.broadcast_to(np.asarray(edge, float), v.shape), share)
         found: list[Running | None] = [None] * len(v)
         wet = carried - up >= 1.0
         below = self._below(v, up, held)
@@ -376,33 +383,36 @@ class RideModel:
 
     def flying(self, speed: float, load: float, below: float, air: float) -> Running:
         """The board in flight at a speed [m/s]: the foil carries `load` and drags `below` with its mast, the rider in the air `air` [N]."""
-        nan = float("nan")
-        return Running(speed, 0.0, load, below + air, _band(0.0, 0.0, 0.0, 0.0, below, air, 0.0), 0.0, 0.0, 0.0, 0.0, below, air,
-                       0.0, 1.0, 0.0, 0.0, 0.0, 0.0, nan, nan, 0.0, 1.0, nan, 0.0)  # fmt: skip
+        nan, none = float("nan"), np.zeros(())
+        band = float(_band(none, none, none, none, np.array(below), np.array(air), none))
+        return Running(speed, 0.0, load, below + air, band, 0.0, 0.0, 0.0, 0.0, below, air,
+                       0.0, 1.0, 0.0, 0.0, 0.0, 0.0, 0.0, 1.0, nan, 0.0)  # fmt: skip
 
     def _planing(self, asked: _Asked, reach: tuple[float, float]) -> tuple[PlaningStates, Forces]:
         """The planing estimate at each speed, trim shared by hull and foil."""
+        shares = np.zeros_like(asked.speed) if asked.foil_share is None else asked.foil_share
 
-        def forces(trim: Array) -> Forces:
-            v, carried, lifted, air, side = (
-                a.reshape(a.shape + (1,) * (trim.ndim - 1)) for a in (asked.speed, asked.carried, asked.lifted, asked.air, asked.side)
+        def forces(trim: Array, rows: Rows = ALL) -> Forces:
+            v, carried, lifted, air, side, share = (
+                a[rows].reshape(trim.shape[:1] + (1,) * (trim.ndim - 1))
+                for a in (asked.speed, asked.carried, asked.lifted, asked.air, asked.side, shares)
             )
-            up = self.foil_lift(v, np.broadcast_to(carried, trim.shape), trim) if asked.foil_share is None else asked.foil_share * carried
+            up = self.foil_lift(v, np.broadcast_to(carried, trim.shape), trim) if asked.foil_share is None else share * carried
             return Forces(carried - up, up, lifted, air, self._below(v, up, side))
 
         states = self.planer.best(
-            lambda trim: np.broadcast_to(np.maximum(forces(trim).load, 1e-3), trim.shape), asked.speed, self.table.same_drag,
-            lambda states: states.drag + forces(states.trim).below, lambda states: self.standing(states, forces(states.trim)), reach,
+            lambda trim, rows: np.broadcast_to(np.maximum(forces(trim, rows).load, 1e-3), trim.shape), asked.speed, self.table.same_drag,
+            lambda states: states.drag + forces(states.trim).below, lambda states, rows: self.standing(states, forces(states.trim, rows)), reach,
         )  # fmt: skip
         return states, forces(states.trim)
 
     def _wet(self, asked: _Asked, up: Array, below: Array, reach: tuple[float, float]) -> list[Running]:
         """States of a hull that carries something (n,)."""
         v, load, bottom = asked.speed, asked.carried - up, self.bottom
-        floating = self.floater.at(load, v, self.table)
         steep = self.planer.at(load, v, TRIM_RANGE[1])
+        weight = self._between(load, v) * step(steep.spare / SPARE_LIFT)
+        floating = self.floater.at(load, v, self.table, afloat=weight < 1)
         raised, pitch, limbs = self._raised(load, steep.most, floating.limbs)
-        weight = self._between(load, v, floating) * step(steep.spare / SPARE_LIFT)
         place, moving, drag = np.full_like(v, np.nan), np.zeros_like(v), np.full_like(v, np.nan)
         rubbing, trim, wetted, beam, area, centre = (np.zeros_like(v) for _ in range(6))
         lifting, hanging = up.copy(), below.copy()
@@ -429,13 +439,18 @@ class RideModel:
         up, below, parting, moving = joined(up, lifting), joined(below, hanging), rest * floating.parting, weight * moving
         gaps = np.hypot(2 * weight * rest * np.abs(planing - whole), parting)
         pitched = afloat + _rise(pitch - afloat) * raised / (raised + 0.02 * load)
+        down, air = asked.carried - up, asked.air
+        drag, band = (
+            friction + waves + lift_drag + limbs + below + air,
+            _band(friction, waves, limbs, lift_drag, below, air, gaps),
+        )
         columns = (
-            v, asked.carried - up, up, friction, waves, lift_drag, limbs, below, asked.air, joined(pitched, trim), moving,
+            v, down, up, drag, band, friction, waves, lift_drag, limbs, below, air, joined(pitched, trim), moving,
             joined(np.minimum(floating.length, bottom.longest + bottom.aft), wetted), joined(floating.beam, beam),
-            joined(floating.wetted, area), bottom.aft + joined(0.45 * bottom.longest, centre), whole, drag, parting, weight, place,
-            rest * raised / load, gaps,
+            joined(floating.wetted, area), bottom.aft + joined(0.45 * bottom.longest, centre), parting, weight, place,
+            rest * raised / load,
         )  # fmt: skip
-        return [_running(*(float(column[i]) for column in columns)) for i in range(len(v))]
+        return [Running(*row) for row in np.array(columns).T.tolist()]
 
     def _raised(self, load: Array, most: Array, limbs: Array) -> tuple[Array, Array, Array]:
         """What a rider's trim lifts of a load the board cannot float [N], that trim [rad], and what of the limbs' drag is left [N].
@@ -451,12 +466,16 @@ class RideModel:
     def _asks(self) -> float:
         """Nose-up pitch at which the foil lifts most of what the rider asks [rad]."""
         assert self.wing is not None
-        return self.lift_off_coefficient / float(self.wing.slope(self.wing.mast)) - self.table.foil_zero_lift - self.brief.foil.rake
+        return (
+            self.lift_off_coefficient / float(self.wing.slope(self.wing.mast))
+            - self.table.foil_zero_lift
+            - self.brief.foil.rake
+        )
 
-    def _between(self, load: Array, speed: Array, floating: Floating) -> Array:
+    def _between(self, load: Array, speed: Array) -> Array:
         """How far a hull has passed from floating to planing, 0 to 1: on volume Froude number from 1 to 2, and on that of its length."""
         volume = speed / np.sqrt(GRAVITY * (load / (self.density * GRAVITY)) ** (1 / 3))
-        length = speed / np.sqrt(GRAVITY * floating.length)
+        length = speed / np.sqrt(GRAVITY * self.floater.size(load)[0])
         a, b = step(volume - 1), step((length - FROUDE_BETWEEN) / self.table.planing_froude)
         # the lesser of the two, without its corner
         both: Array = a * b / np.maximum(a + b - a * b, 1e-12)
@@ -494,21 +513,11 @@ def _rise(pitch: Array) -> Array:
     return above
 
 
-def _running(
-    speed: float, load: float, up: float, friction: float, waves: float, lift_drag: float, limbs: float, below: float, air: float, trim: float,
-    moving: float, wetted: float, beam: float, area: float, centre: float, floating: float, planing: float, parting: float, planes: float,
-    place: float, raised: float, gap: float,
-) -> Running:  # fmt: skip
-    """A state from its parts, and what the models that speak of it disagree by [N]."""
-    band = _band(friction, waves, limbs, lift_drag, below, air, gap)
-    return Running(speed, load, up, friction + waves + lift_drag + limbs + below + air, band, friction, waves, lift_drag, limbs, below, air, trim,
-                   moving, wetted, beam, area, centre, floating, planing, parting, planes, place, raised)  # fmt: skip
-
-
-def _band(friction: float, making: float, limbs: float, lifting: float, below: float, air: float, gap: float) -> float:
+def _band(friction: Array, making: Array, limbs: Array, lifting: Array, below: Array, air: Array, gap: Array) -> Array:
     """Half-width of the drag's band [N] from its parts, and what the models that speak of it disagree by."""
     parts = zip(SHARES.values(), (friction, making, limbs, lifting, below, air), strict=True)
-    return float(np.sqrt(sum((share * part) ** 2 for share, part in parts) + gap**2))
+    band: Array = np.sqrt(sum((share * part) ** 2 for share, part in parts) + gap**2)
+    return band
 
 
 Curve = Callable[[Array], tuple[Running, ...]]
@@ -541,15 +550,37 @@ def threshold(curve: tuple[Running, ...], planes: float, at: Curve) -> float:
 
 
 def hump(curve: tuple[Running, ...], end: float, at: Curve) -> Running:
-    """The state of most drag up to `end` [m/s], found between the speeds of a curve by asking `at` for more."""
-    below = [r for r in curve if r.speed <= end] or [curve[0]]
-    i = int(np.argmax([r.drag for r in below]))
-    low = below[max(i - 1, 0)].speed
-    high = min(curve[min(i + 1, len(curve) - 1)].speed, max(end, low))
-    looked = np.linspace(low, high, 9)
-    drag = np.array([r.drag for r in at(looked)])
-    i = int(np.argmax(drag))
-    if 0 < i < 8:  # the top of the parabola through the three highest
-        a, b, c = drag[i - 1 : i + 2]
-        return at(np.array([looked[i] + (looked[1] - looked[0]) * (a - c) / (2 * (a - 2 * b + c))]))[0]
-    return at(looked[i : i + 1])[0]
+    """The state of most drag up to `end` [m/s], found between the speeds of a curve by asking `at` for more.
+
+    On a flat top the middle of what drags nearly as much: so that it does not leap from one edge to the other.
+    """
+    drag = np.array([r.drag for r in curve if r.speed <= end] or [curve[0].drag])
+    first, last = _top(drag, 2 * FLAT_TOP)
+    low = curve[max(first - 1, 0)].speed
+    looked = np.linspace(low, min(curve[min(last + 1, len(curve) - 1)].speed, max(end, low)), 13)
+    states = at(looked)
+    drag = np.array([r.drag for r in states])
+    most = int(np.argmax(drag))
+    if most in (0, len(drag) - 1):
+        return states[most]
+    first, last = _top(drag, FLAT_TOP)
+    near = np.exp((drag[first : last + 1] / drag[most] - 1) / (FLAT_TOP / 4))
+    place = float(near @ np.arange(first, last + 1) / near.sum())
+    i = int(np.clip(round(place), 1, len(drag) - 2))
+    return between(states[i - 1 : i + 2], place - i)
+
+
+def _top(drag: Array, share: float) -> tuple[int, int]:
+    """First and last about the most drag that are within a share of it."""
+    most = int(np.argmax(drag))
+    less = np.flatnonzero(drag < (1 - share) * drag[most])
+    return int(max(less[less < most], default=-1)) + 1, int(min(less[less > most], default=len(drag))) - 1
+
+
+def between(states: tuple[Running, ...], place: float) -> Running:
+    """The state at a `place` from −1 to 1 among three at even speeds, by parabolas: so that its parts still add up."""
+    shares = np.array([place * (place - 1) / 2, 1 - place**2, place * (place + 1) / 2])
+    values = np.array([astuple(state) for state in states])
+    found = shares @ values
+    # where a rider must stand is known only of hulls that begin to plane
+    return Running(*np.where(np.isnan(found), values[1], found).tolist())

@@ -7,7 +7,7 @@ import numpy as np
 from kelvor.core.figures import Better, FigureDefinition, Method
 from kelvor.core.fluids import GRAVITY
 from kelvor.core.ride import paddling as law
-from kelvor.core.ride.case import RideCase
+from kelvor.core.ride.case import PLANES_FREELY, SLOWEST_PACE, SLOWEST_WAVE, RideCase
 from kelvor.core.ride.model import METHOD as HULL
 from kelvor.core.ride.model import Running
 from kelvor.core.ride.paddling import BURIED, START, STROKE_YAW, TRACKING
@@ -19,80 +19,197 @@ from kelvor.core.smooth import refined
 from kelvor.core.units import DEGREE, KNOT
 from kelvor.core.units import Quantity as Q
 
-LENGTHS = Method("speed over the root of g times the waterline's length", "W. Froude 1874 (from memory)", "waterline at rest, level")
+LENGTHS = Method(
+    "speed over the root of g times the waterline's length", "W. Froude 1874 (from memory)", "waterline at rest, level"
+)
 SLOPE = Method(
     "slope whose pull on the whole weight is the drag", "statics; the drag as told for the hull", "steady speed, water that slopes and does not turn",
 )  # fmt: skip
 PADDLE_WATTS_2 = FigureDefinition(
-    "paddle_watts_2", "Drag power at 2 kn", Q.POWER, HULL, better=Better.LESS,
+    "paddle_watts_2",
+    "Drag power at 2 kn",
+    Q.POWER,
+    HULL,
+    better=Better.LESS,
 )
 PADDLE_WATTS_3 = FigureDefinition(
-    "paddle_watts_3", "Drag power at 3 kn", Q.POWER, HULL, better=Better.LESS,
+    "paddle_watts_3",
+    "Drag power at 3 kn",
+    Q.POWER,
+    HULL,
+    better=Better.LESS,
 )
 PADDLE_WATTS_4 = FigureDefinition(
-    "paddle_watts_4", "Drag power at 4 kn", Q.POWER, HULL, better=Better.LESS, head="{} at 4 kn",
+    "paddle_watts_4",
+    "Drag power at 4 kn",
+    Q.POWER,
+    HULL,
+    better=Better.LESS,
+    head="{} at 4 kn",
     school="A round displacement hull is quicker at four knots; a flat one lifts sooner.",
 )
 PADDLE_WATTS_5 = FigureDefinition(
-    "paddle_watts_5", "Drag power at 5 kn", Q.POWER, HULL, better=Better.LESS,
+    "paddle_watts_5",
+    "Drag power at 5 kn",
+    Q.POWER,
+    HULL,
+    better=Better.LESS,
 )
 DRAG_FOIL_30 = FigureDefinition(
-    "drag_foil_30", "Drag, 30 % on the foil", Q.FORCE, HULL, better=Better.LESS,
+    "drag_foil_30",
+    "Drag, 30 % on the foil",
+    Q.FORCE,
+    HULL,
+    better=Better.LESS,
 )
 DRAG_FOIL_60 = FigureDefinition(
-    "drag_foil_60", "Drag, 60 % on the foil", Q.FORCE, HULL, better=Better.LESS, short="{} with 60 % on the foil",
+    "drag_foil_60",
+    "Drag, 60 % on the foil",
+    Q.FORCE,
+    HULL,
+    better=Better.LESS,
+    short="{} with 60 % on the foil",
 )
 DRAG_FOIL_90 = FigureDefinition(
-    "drag_foil_90", "Drag, 90 % on the foil", Q.FORCE, HULL, better=Better.LESS,
+    "drag_foil_90",
+    "Drag, 90 % on the foil",
+    Q.FORCE,
+    HULL,
+    better=Better.LESS,
 )
 PEAK_WATTS = FigureDefinition(
-    "peak_watts", "Peak watts over the hump", Q.POWER, PADDLE, better=Better.LESS, short="{} over the hump",
+    "peak_watts",
+    "Peak watts over the hump",
+    Q.POWER,
+    PADDLE,
+    better=Better.LESS,
+    short="{} over the hump",
 )
 BUMP_SLOPE = FigureDefinition(
-    "bump_slope", "Slope of bump it needs", Q.ANGLE, SLOPE, better=Better.LESS, more="steeper", less="gentler",
-    head="{} of slope", school="A cutting bow tracks and pulls in messy water; a flat spoon climbs.",
+    "bump_slope",
+    "Slope of bump it needs",
+    Q.ANGLE,
+    SLOPE,
+    better=Better.LESS,
+    more="steeper",
+    less="gentler",
+    head="{} of slope",
+    school="A cutting bow tracks and pulls in messy water; a flat spoon climbs.",
 )
 YAW_HOLD = FigureDefinition(
-    "yaw_hold", "Yaw hold, 10° off at 3 kn", Q.MOMENT, TRACKING, better=Better.MORE, more="tracks more",
-    less="turns easier", short="{} hold it 10° off",
+    "yaw_hold",
+    "Yaw hold, 10° off at 3 kn",
+    Q.MOMENT,
+    TRACKING,
+    better=Better.MORE,
+    more="tracks more",
+    less="turns easier",
+    short="{} hold it 10° off",
 )
 PADDLE_SPEED = FigureDefinition(
-    "paddle_speed", "Speed at the paddler's watts", Q.SPEED, PADDLE, better=Better.MORE, more="faster", less="slower",
-    head="{}", school="Displacement hulls are quick at low power; planing hulls have no cap on a bump.",
+    "paddle_speed",
+    "Speed at the paddler's watts",
+    Q.SPEED,
+    PADDLE,
+    better=Better.MORE,
+    more="faster",
+    less="slower",
+    head="{}",
+    school="Displacement hulls are quick at low power; planing hulls have no cap on a bump.",
 )
 PACE_WATTS = FigureDefinition(
-    "pace_watts", "Paddler's watts at the pace", Q.POWER, PADDLE, better=Better.LESS, short="{} of yours at the pace",
+    "pace_watts",
+    "Paddler's watts at the pace",
+    Q.POWER,
+    PADDLE,
+    better=Better.LESS,
+    short="{} of yours at the pace",
 )
 PACE_DRAG = FigureDefinition(
-    "pace_drag", "Drag at the pace", Q.FORCE, PADDLE, better=Better.LESS, short="{} of drag at the pace",
+    "pace_drag",
+    "Drag at the pace",
+    Q.FORCE,
+    PADDLE,
+    better=Better.LESS,
+    short="{} of drag at the pace",
 )
 GLIDE_LOSS = FigureDefinition(
-    "glide_loss", "Speed lost between strokes", Q.SPEED, PADDLE, better=Better.LESS, short="loses {} between strokes",
+    "glide_loss",
+    "Speed lost between strokes",
+    Q.SPEED,
+    PADDLE,
+    better=Better.LESS,
+    short="loses {} between strokes",
 )
-FROUDE = FigureDefinition("waterline_froude", "Froude number at the pace", Q.RATIO, LENGTHS, more="faster for its length", less="slower for its length")
+FROUDE = FigureDefinition(
+    "waterline_froude",
+    "Froude number at the pace",
+    Q.RATIO,
+    LENGTHS,
+    more="faster for its length",
+    less="slower for its length",
+)
 START_TIME = FigureDefinition(
-    "start_time", "Seconds to the pace", Q.TIME, START, better=Better.LESS, more="slower", less="quicker", head="{}",
+    "start_time",
+    "Seconds to the pace",
+    Q.TIME,
+    START,
+    better=Better.LESS,
+    more="slower",
+    less="quicker",
+    head="{}",
     school="Lightest, or durable: mass costs at every start, less between.",
 )
 YAW_PER_STROKE = FigureDefinition(
-    "yaw_per_stroke", "Yaw a stroke", Q.ANGLE, STROKE_YAW, better=Better.LESS, ranks=True, short="yaws {} a stroke",
+    "yaw_per_stroke",
+    "Yaw a stroke",
+    Q.ANGLE,
+    STROKE_YAW,
+    better=Better.LESS,
+    ranks=True,
+    short="yaws {} a stroke",
 )
 NOSE_RECOVERY = FigureDefinition(
-    "nose_recovery", "Moment lifting a buried nose", Q.MOMENT, BURIED, better=Better.MORE,
-    short="{} bring the nose up", short_below="{} bring the nose down",
+    "nose_recovery",
+    "Moment lifting a buried nose",
+    Q.MOMENT,
+    BURIED,
+    better=Better.MORE,
+    short="{} bring the nose up",
+    short_below="{} bring the nose down",
 )
 TOW_DRAG = FigureDefinition(
-    "tow_drag", "Drag at tow speed", Q.FORCE, HULL, better=Better.LESS, short="{} of drag in tow",
+    "tow_drag",
+    "Drag at tow speed",
+    Q.FORCE,
+    HULL,
+    better=Better.LESS,
+    short="{} of drag in tow",
 )
 WAKE_SLOPE = FigureDefinition(
-    "wake_slope", "Slope of wake that drives it", Q.ANGLE, SLOPE, better=Better.LESS, more="steeper",
-    less="gentler", head="{} of slope", school="Planing area pushes; a pulled-in tail releases.",
+    "wake_slope",
+    "Slope of wake that drives it",
+    Q.ANGLE,
+    SLOPE,
+    better=Better.LESS,
+    more="steeper",
+    less="gentler",
+    head="{} of slope",
+    school="Planing area pushes; a pulled-in tail releases.",
 )
 
 
 @tells(
-    PADDLE_WATTS_2, PADDLE_WATTS_3, PADDLE_WATTS_4, PADDLE_WATTS_5, PEAK_WATTS, DRAG_FOIL_30, DRAG_FOIL_60,
-    DRAG_FOIL_90, BUMP_SLOPE, YAW_HOLD,
+    PADDLE_WATTS_2,
+    PADDLE_WATTS_3,
+    PADDLE_WATTS_4,
+    PADDLE_WATTS_5,
+    PEAK_WATTS,
+    DRAG_FOIL_30,
+    DRAG_FOIL_60,
+    DRAG_FOIL_90,
+    BUMP_SLOPE,
+    YAW_HOLD,
 )
 def watts(case: RideCase) -> None:
     """Drag power from two to five knots, and the drag with part of the weight on the foil."""
@@ -122,10 +239,10 @@ def _over_the_hump(case: RideCase) -> None:
         peak * float(np.hypot(top.band / top.drag, 0.13)),
         f"{top.drag:.0f} N at {top.speed / KNOT:.1f} kn, stroke efficiency {model.table.stroke_efficiency:.2f}",
     )
-    for figure, share in ((DRAG_FOIL_30, 30), (DRAG_FOIL_60, 60), (DRAG_FOIL_90, 90)):
-        speed = case.run_up.lift_off * float(np.sqrt(share / 100))
-        state = model.running(speed, foil_share=share / 100)
-        collected.add(figure, state.drag, state.band, f"at {speed / KNOT:.1f} kn, where the foil lifts that much")
+    shares = np.array([0.3, 0.6, 0.9])
+    states = model.curve(case.run_up.lift_off * np.sqrt(shares), foil_share=shares)
+    for figure, state in zip((DRAG_FOIL_30, DRAG_FOIL_60, DRAG_FOIL_90), states, strict=True):
+        collected.add(figure, state.drag, state.band, f"at {state.speed / KNOT:.1f} kn, where the foil lifts that much")
 
 
 def slope_of(case: RideCase) -> None:
@@ -135,7 +252,7 @@ def slope_of(case: RideCase) -> None:
         drag, words = case.run_up.top, f"hump {case.run_up.top.drag:.0f} N of {model.weight:.0f} N"
     else:
         bump = model.table.bump_speed
-        drag = model.running(bump)
+        drag = case.at(bump)
         words = f"{drag.drag:.0f} N of {model.weight:.0f} N at {bump / KNOT:.0f} kn, speed lifts {drag.moving * 100:.0f} %"
     slope = float(np.arctan(drag.drag / model.weight))
     case.collected.add(BUMP_SLOPE, slope, slope * drag.band / max(drag.drag, 1.0), words)
@@ -179,14 +296,19 @@ def pace(case: RideCase) -> None:
         collected.none(SINKS, YAW_PER_STROKE, FROUDE)
         return
     number = wanted / float(np.sqrt(GRAVITY * form.length))
-    collected.add(FROUDE, number, 0.01 * number, f"{wanted / KNOT:.1f} kn on {form.length * 100:.0f} cm of waterline: {_regime(number)}")
+    collected.add(
+        FROUDE, number, 0.01 * number, f"{wanted / KNOT:.1f} kn on {form.length * 100:.0f} cm of waterline: {_regime(number)}"
+    )
     turn = law.yaw_per_stroke(model, curve, wanted, form)
     collected.add(YAW_PER_STROKE, turn, 0.4 * turn, "one side")
-    moving = model.running(wanted)
+    moving = case.at(wanted)
     wet = moving.area / max(form.wetted, 1e-6)
-    collected.claim(PADDLE_SPEED, "at most 40 % of it is wetted", f"{wet * 100:.0f} % of what is wet at rest is wet at "
-               f"{wanted / KNOT:.1f} kn; speed lifts {moving.moving * 100:.0f} % of you there, and planing freely at 10 kn would take "
-               f"{model.running(10 * KNOT).drag * 10 * KNOT:.0f} W against the drag alone")  # fmt: skip
+    freely = case.at(PLANES_FREELY)
+    words = (
+        f"{wet * 100:.0f} % of what is wet at rest is wet at {wanted / KNOT:.1f} kn; speed lifts {moving.moving * 100:.0f} % of you there, "
+        f"and planing freely at {freely.speed / KNOT:.0f} kn would take {freely.drag * freely.speed:.0f} W against the drag alone"
+    )
+    collected.claim(PADDLE_SPEED, "at most 40 % of it is wetted", words)
 
 
 def _regime(froude: float) -> str:
@@ -199,7 +321,7 @@ def _regime(froude: float) -> str:
 
 
 def _parts(case: RideCase, speed: float) -> str:
-    state = case.model.running(speed)
+    state = case.at(speed)
     form = case.model.floater.form_at(state.load)
     words = f"friction {state.friction:.0f}, waves {state.waves:.0f}, air {state.air:.0f} N"
     if form is None or state.parting < 0.5:
@@ -226,7 +348,7 @@ def _picture(case: RideCase) -> None:
 def towed(case: RideCase) -> None:
     """Drag at tow speed, and the slope of wake that would drive the board without a line."""
     collected, model = case.collected, case.model
-    state = model.running(max(case.condition.pace, 1.0))
+    state = case.at(max(case.condition.pace, SLOWEST_PACE))
     words = f"{state.speed / KNOT:.1f} kn, trim {state.trim / DEGREE:.1f}°, wetted {state.wetted * 100:.0f} cm"
     why = model.unplaned(state)
     collected.add(TOW_DRAG, state.drag, state.band, words, invalid=why)
@@ -239,7 +361,11 @@ def towed(case: RideCase) -> None:
 def _tow_curves(case: RideCase, state: Running) -> None:
     """Slope and drag over speed."""
     model = case.model
-    middle = model.table.bump_speed if case.brief.discipline in ("paddle race", "prone race") else max(case.condition.pace, 2.0)
+    middle = (
+        model.table.bump_speed
+        if case.brief.discipline in ("paddle race", "prone race")
+        else max(case.condition.pace, SLOWEST_WAVE)
+    )
     speeds = np.linspace(0.5, 1.5, 41) * middle
     states = model.curve(speeds)
     steep = np.array([np.arctan(s.drag / model.weight) for s in states])

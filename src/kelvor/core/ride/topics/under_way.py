@@ -9,9 +9,9 @@ from kelvor.core.planing import savitsky
 from kelvor.core.planing.states import METHOD as PLANING
 from kelvor.core.planing.states import pressure
 from kelvor.core.ride.attitudes import tail_clearance
-from kelvor.core.ride.case import RideCase
+from kelvor.core.ride.case import SLOWEST_WAVE, RideCase
 from kelvor.core.ride.going import METHOD as DRIVE
-from kelvor.core.ride.going import PULL, PUMPED, below_end, least_wind, nose_pitch, pull, push, reach, spare
+from kelvor.core.ride.going import PULL, PUMPED, below_end, least_wind, nose_pitch, pull, reach
 from kelvor.core.ride.model import METHOD as HULL
 from kelvor.core.ride.model import Running
 from kelvor.core.ride.pictures import Chart, Drawing, Form, Line, Mark
@@ -28,96 +28,224 @@ EQUILIBRIUM = Method(
     "moments of pressure, foil, weights and drag about the tail, driven at the deck",
     "Savitsky 1964; vortex lattice for rocker (Katz & Plotkin 2001); statics", "trim 2 to 15°; the rider in balance against the pull",
 )  # fmt: skip
-RELEASED = Method("bottom behind the release and outside the running bottom", "geometry", "cut-outs, kick and raised hulls that run dry")
+RELEASED = Method(
+    "bottom behind the release and outside the running bottom", "geometry", "cut-outs, kick and raised hulls that run dry"
+)
 CLEARS = Method(
     "speed at which foil and bottom have lifted what the hull cannot carry with a dry deck",
     "hydrostatics; lift of foil and bottom as told for the hull", "level trim",
 )  # fmt: skip
 HUMP_DRAG = FigureDefinition(
-    "hump_drag", "Drag at the hump", Q.FORCE, HULL, better=Better.LESS, short="{} of drag at the hump",
+    "hump_drag",
+    "Drag at the hump",
+    Q.FORCE,
+    HULL,
+    better=Better.LESS,
+    short="{} of drag at the hump",
 )
 HUMP_SPEED = FigureDefinition(
-    "hump_speed", "Speed at the hump", Q.SPEED, HULL, more="later", less="earlier",
+    "hump_speed",
+    "Speed at the hump",
+    Q.SPEED,
+    HULL,
+    more="later",
+    less="earlier",
 )
 HUMP_TRIM = FigureDefinition(
-    "hump_trim", "Trim at the hump", Q.ANGLE, HULL, more="nose higher", less="nose lower",
+    "hump_trim",
+    "Trim at the hump",
+    Q.ANGLE,
+    HULL,
+    more="nose higher",
+    less="nose lower",
 )
 DRIVE_MARGIN = FigureDefinition(
-    "drive_margin", "Drive to spare at the hump", Q.FORCE, DRIVE, better=Better.MORE, more="better", less="worse",
-    head="{} to spare", head_below="{} short", short="{} of drive to spare", short_below="{} of drive short",
+    "drive_margin",
+    "Drive to spare at the hump",
+    Q.FORCE,
+    DRIVE,
+    better=Better.MORE,
+    more="better",
+    less="worse",
+    head="{} to spare",
+    head_below="{} short",
+    short="{} of drive to spare",
+    short_below="{} of drive short",
     school="A longer flat passes the hump sooner and sticks more when you touch down; a shorter one with a steep step lets go sooner.",
 )
 LEAST_WIND = FigureDefinition(
-    "least_wind", "Least wind to go", Q.SPEED, DRIVE, better=Better.LESS, more="later", less="earlier",
+    "least_wind",
+    "Least wind to go",
+    Q.SPEED,
+    DRIVE,
+    better=Better.LESS,
+    more="later",
+    less="earlier",
     head="{} of wind",
     school="Wide tails plane early; pulled-in tails turn. With large cut-outs a wide tail may sink instead: see what is released.",
 )
 LEAST_WIND_UP = FigureDefinition(
-    "least_wind_up", "Least wind to lift off", Q.SPEED, DRIVE, better=Better.LESS, more="later", less="earlier",
-    head="{} of wind", short="lifts off in {}",
+    "least_wind_up",
+    "Least wind to lift off",
+    Q.SPEED,
+    DRIVE,
+    better=Better.LESS,
+    more="later",
+    less="earlier",
+    head="{} of wind",
+    short="lifts off in {}",
     school="Foil boards leave the water, so some give up tail for release; others keep it to push against.",
 )
 LEAST_WIND_PUMPED = FigureDefinition(
-    "least_wind_pumped", "Least wind to lift off, pumped", Q.SPEED, PUMPED, better=Better.LESS, more="later", less="earlier",
+    "least_wind_pumped",
+    "Least wind to lift off, pumped",
+    Q.SPEED,
+    PUMPED,
+    better=Better.LESS,
+    more="later",
+    less="earlier",
     short="pumped in {}",
 )
 SPEED_TO_SPARE = FigureDefinition(
-    "speed_to_spare", "Speed beyond lift-off", Q.SPEED, DRIVE, better=Better.MORE,
+    "speed_to_spare",
+    "Speed beyond lift-off",
+    Q.SPEED,
+    DRIVE,
+    better=Better.MORE,
 )
 PLANING_SPEED = FigureDefinition(
-    "planing_speed", "Planing from", Q.SPEED, HULL, better=Better.LESS, more="later", less="earlier",
+    "planing_speed",
+    "Planing from",
+    Q.SPEED,
+    HULL,
+    better=Better.LESS,
+    more="later",
+    less="earlier",
     short="planes from {}",
 )
 DECK_CLEARS_SPEED = FigureDefinition(
-    "deck_clears_speed", "Deck clears the water at", Q.SPEED, CLEARS, better=Better.LESS, more="later", less="earlier",
+    "deck_clears_speed",
+    "Deck clears the water at",
+    Q.SPEED,
+    CLEARS,
+    better=Better.LESS,
+    more="later",
+    less="earlier",
     short="deck clears at {}",
 )
 TAIL_PUSH_ANGLE = FigureDefinition(
-    "tail_push_angle", "Tail can be pushed down by", Q.ANGLE, better=Better.MORE, short="tail pushes {} down",
+    "tail_push_angle",
+    "Tail can be pushed down by",
+    Q.ANGLE,
+    better=Better.MORE,
+    short="tail pushes {} down",
 )
 NOSE_UNDER_MARGIN = FigureDefinition(
-    "nose_under_margin", "Nose-dive margin", Q.ANGLE, NOSE, better=Better.MORE, more="more room",
-    less="less room", short="nose buries {} down",
+    "nose_under_margin",
+    "Nose-dive margin",
+    Q.ANGLE,
+    NOSE,
+    better=Better.MORE,
+    more="more room",
+    less="less room",
+    short="nose buries {} down",
 )
 NOSE_CLEARANCE = FigureDefinition(
-    "nose_clearance", "Nose tip above the water, planing", Q.DEPTH, NOSE, better=Better.MORE, more="higher",
-    less="lower", short="nose {} up at the hump", short_below="nose {} down at the hump",
+    "nose_clearance",
+    "Nose tip above the water, planing",
+    Q.DEPTH,
+    NOSE,
+    better=Better.MORE,
+    more="higher",
+    less="lower",
+    short="nose {} up at the hump",
+    short_below="nose {} down at the hump",
 )
 PLANING_DRAG = FigureDefinition(
-    "planing_drag", "Drag while planing", Q.FORCE, PLANING, better=Better.LESS, head="{} of drag",
+    "planing_drag",
+    "Drag while planing",
+    Q.FORCE,
+    PLANING,
+    better=Better.LESS,
+    head="{} of drag",
     school="Long flat for speed, curve for the pocket: both agree that curve is placed, not spread.",
 )
 PLANING_TRIM = FigureDefinition(
-    "planing_trim", "Trim, running", Q.ANGLE, PLANING, more="nose higher", less="nose lower",
+    "planing_trim",
+    "Trim, running",
+    Q.ANGLE,
+    PLANING,
+    more="nose higher",
+    less="nose lower",
 )
 WEIGHT_PLACE = FigureDefinition(
-    "weight_place", "Weight ahead of the back foot", Q.LENGTH, EQUILIBRIUM, more="further fore", less="further aft",
+    "weight_place",
+    "Weight ahead of the back foot",
+    Q.LENGTH,
+    EQUILIBRIUM,
+    more="further fore",
+    less="further aft",
     rests=("strap",),
 )
 PLANING_AREA = FigureDefinition(
-    "planing_area", "Wetted bottom, planing", Q.AREA, PLANING, short="{} wet",
+    "planing_area",
+    "Wetted bottom, planing",
+    Q.AREA,
+    PLANING,
+    short="{} wet",
 )
 WETTED_BEHIND_FOOT = FigureDefinition(
-    "wetted_behind_foot", "Wet behind the back foot", Q.AREA, PLANING, short="{} wet behind the foot",
+    "wetted_behind_foot",
+    "Wet behind the back foot",
+    Q.AREA,
+    PLANING,
+    short="{} wet behind the foot",
     rests=("strap",),
 )
 PLANING_LENGTH = FigureDefinition(
-    "planing_length", "Wetted keel, planing", Q.LENGTH, PLANING, more="longer", less="shorter",
+    "planing_length",
+    "Wetted keel, planing",
+    Q.LENGTH,
+    PLANING,
+    more="longer",
+    less="shorter",
 )
 RUNNING_BEAM = FigureDefinition(
-    "running_beam", "Running beam", Q.LENGTH, PLANING, more="wider", less="narrower",
+    "running_beam",
+    "Running beam",
+    Q.LENGTH,
+    PLANING,
+    more="wider",
+    less="narrower",
 )
 RELEASED_AREA = FigureDefinition("released_area", "Bottom released", Q.AREA, RELEASED)
 FEET_TO_PRESSURE = FigureDefinition(
-    "feet_to_pressure", "Feet to pressure centre", Q.LENGTH, PLANING, more="forward", less="aft",
+    "feet_to_pressure",
+    "Feet to pressure centre",
+    Q.LENGTH,
+    PLANING,
+    more="forward",
+    less="aft",
     rests=("strap",),
 )
 NOSE_MARGIN = FigureDefinition(
-    "nose_margin", "Nose above the water, running", Q.DEPTH, NOSE, better=Better.MORE, more="higher", less="lower",
-    short="nose {} up", short_below="nose {} down",
+    "nose_margin",
+    "Nose above the water, running",
+    Q.DEPTH,
+    NOSE,
+    better=Better.MORE,
+    more="higher",
+    less="lower",
+    short="nose {} up",
+    short_below="nose {} down",
 )
 PULL_TO_PLANE = FigureDefinition(
-    "pull_to_plane", "Kite pull to plane", Q.FORCE, PULL, better=Better.LESS, head="{} of pull",
+    "pull_to_plane",
+    "Kite pull to plane",
+    Q.FORCE,
+    PULL,
+    better=Better.LESS,
+    head="{} of pull",
     school="Flat and wide planes in less pull; rocker and narrow ends hold in chop.",
 )
 ON_A_WAVE = ("paddle surf", "paddle race", "prone race")
@@ -126,8 +254,18 @@ NO_GEAR = "nothing to drive it in the brief: add a sail, wing or kite"
 
 
 @tells(
-    HUMP_DRAG, HUMP_SPEED, HUMP_TRIM, DRIVE_MARGIN, LEAST_WIND, LEAST_WIND_UP, LEAST_WIND_PUMPED, SPEED_TO_SPARE, PLANING_SPEED,
-    DECK_CLEARS_SPEED, TAIL_PUSH_ANGLE, pictures="drag",
+    HUMP_DRAG,
+    HUMP_SPEED,
+    HUMP_TRIM,
+    DRIVE_MARGIN,
+    LEAST_WIND,
+    LEAST_WIND_UP,
+    LEAST_WIND_PUMPED,
+    SPEED_TO_SPARE,
+    PLANING_SPEED,
+    DECK_CLEARS_SPEED,
+    TAIL_PUSH_ANGLE,
+    pictures="drag",
 )
 def get_going(case: RideCase) -> None:
     """Hump, drive to spare, least wind, and the picture of push against drag."""
@@ -191,8 +329,8 @@ def attitude(case: RideCase) -> None:
     """The board as it runs, and how far its nose is from going under: at the speed of its wave or bump, or at the hump."""
     if case.brief.discipline in ON_A_WAVE:
         racing = case.brief.discipline in ("paddle race", "prone race")
-        speed = case.model.table.bump_speed if racing else max(case.condition.pace, 2.0)
-        state, where = case.model.running(speed), f"at {speed / KNOT:.1f} kn"
+        speed = case.model.table.bump_speed if racing else max(case.condition.pace, SLOWEST_WAVE)
+        state, where = case.at(speed), f"at {speed / KNOT:.1f} kn"
     else:
         state, where = case.run_up.top, "at the hump"
     height, pitch = nose_pitch(case.model, state)
@@ -221,7 +359,7 @@ def _deck(case: RideCase) -> None:
 def _driven(case: RideCase) -> None:
     collected, run_up, model, gear, rigged = case.collected, case.run_up, case.model, case.board.gear, case.board.rigged
     assert gear is not None and rigged is not None
-    left = spare(rigged, case.condition.wind, run_up.speeds)[0]
+    left = case.spare
     worst = int(np.argmin(np.where(below_end(run_up, run_up.end), left, np.inf)))
     margin = float(left[worst])
     band = float(np.hypot(run_up.band[worst], 0.05 * (margin + run_up.drag[worst])))
@@ -238,7 +376,9 @@ def _driven(case: RideCase) -> None:
         collected.add(LEAST_WIND, wind, spread, f"{words}: {all_}", invalid="" if np.isfinite(wind) else beyond)
     else:
         # tightest at the hump, the one wind is the other
-        over, wide, _ = (wind, spread, tight) if tight <= 1.05 * run_up.top.speed else least_wind(rigged, run_up, 1.05 * run_up.top.speed)
+        over, wide, _ = (
+            (wind, spread, tight) if tight <= 1.05 * run_up.top.speed else least_wind(rigged, run_up, 1.05 * run_up.top.speed)
+        )
         collected.add(LEAST_WIND, over, wide, f"{words}, over the hump", invalid="" if np.isfinite(over) else beyond)
         if gear.rig == "kite":
             collected.none("a kite is swung, not pumped", LEAST_WIND_PUMPED)
@@ -248,7 +388,7 @@ def _driven(case: RideCase) -> None:
             collected.add(LEAST_WIND_PUMPED, pumped, float(np.hypot(broad, 0.4 * (wind - pumped))),
                      f"{words}; {case.brief.peak_watts:.0f} W of the body on the foil{arms}, {model.table.pump_efficiency * 100:.0f} % of it pushes",
                      invalid="" if np.isfinite(pumped) else beyond)  # fmt: skip
-        far, more = reach(rigged, run_up, case.condition)
+        far, more = reach(run_up, left)
         collected.add(
             SPEED_TO_SPARE,
             far - run_up.lift_off,
@@ -264,10 +404,10 @@ def _picture(case: RideCase) -> None:
     lines = [Line("drag", "now", *refined(speeds, run_up.drag[shown], run_up.band[shown]))]
     words = f"{case.brief.rider.mass:.0f} kg"
     if gear is not None:
-        assert case.board.rigged is not None
-        going = run_up.speeds[shown & below_end(run_up, float(speeds[-1]))]
-        pushed = push(case.board.rigged, run_up, case.condition.wind, going)
-        lines.append(Line(f"push of the {gear.rig}", "push", *refined(going, pushed, 0.05 * np.abs(pushed))))
+        # drive, what the gear takes off the hull and what holding it costs: less drag it is the force to spare
+        going = shown & below_end(run_up, float(speeds[-1]))
+        pushed = (case.spare + run_up.drag)[going]
+        lines.append(Line(f"push of the {gear.rig}", "push", *refined(run_up.speeds[going], pushed, 0.05 * np.abs(pushed))))
         words += f", {gear.rig} of {gear.area:.1f} m², {case.condition.wind / KNOT:.1f} kn at {case.brief.wind.height:.0f} m, {case.brief.wind.kind}"
     if model.wing is not None:
         words += f", foil of {case.brief.foil.area * 1e4:.0f} cm²"
@@ -281,8 +421,17 @@ def _picture(case: RideCase) -> None:
 
 
 @tells(
-    PLANING_DRAG, PLANING_TRIM, WEIGHT_PLACE, PLANING_AREA, PLANING_LENGTH, RUNNING_BEAM, RELEASED_AREA,
-    WETTED_BEHIND_FOOT, FEET_TO_PRESSURE, NOSE_MARGIN, pictures="patch",
+    PLANING_DRAG,
+    PLANING_TRIM,
+    WEIGHT_PLACE,
+    PLANING_AREA,
+    PLANING_LENGTH,
+    RUNNING_BEAM,
+    RELEASED_AREA,
+    WETTED_BEHIND_FOOT,
+    FEET_TO_PRESSURE,
+    NOSE_MARGIN,
+    pictures="patch",
 )
 def plane_figures(case: RideCase) -> None:
     """What planes at the run: drag, trim, wetted bottom, centre of pressure against the feet."""
