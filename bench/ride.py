@@ -13,7 +13,7 @@ from kelvor.core.coefficients import HANDBOOK_COEFFICIENTS
 from kelvor.core.displacement.hull import immersed_form
 from kelvor.core.evaluation import ride_case, settle
 from kelvor.core.fluids import GRAVITY, Water
-from kelvor.core.jobs import Job, lever_job, ride_job, sweep_job
+from kelvor.core.jobs import lever_job, ride_job, sweep_job
 from kelvor.core.lattice import lattice
 from kelvor.core.levers.catalogue import levers
 from kelvor.core.live import evaluate_live
@@ -22,6 +22,7 @@ from kelvor.core.planing.savitsky import equilibrium
 from kelvor.core.ride.condition import condition_of, span
 from kelvor.core.ride.stage import SWEEP, ride
 from kelvor.core.shape.surface import mesh
+from kelvor.core.subject import Subject
 from kelvor.core.units import KNOT
 from kelvor.demo.boards import demo_boards
 
@@ -56,7 +57,7 @@ def sweeps():
     """The sweep over a wind or speed range, on one process. Aim 1.5 s."""
     spans = {}
     for _, board, brief in demo_boards()[::3]:
-        job = Job(board, brief, HANDBOOK, HANDBOOK_COEFFICIENTS)
+        job = Subject(board, brief, HANDBOOK, HANDBOOK_COEFFICIENTS)
         low, high = span(brief)
         begin = time.perf_counter()
         for value in np.linspace(low, high, SWEEP):
@@ -75,7 +76,7 @@ def sensitivities():
     pool = _workers()
     for name in ("dunlin-39", "shearwater-76", "heron-14", "redshank-139"):
         board, brief = next((b, br) for slug, b, br in demo_boards() if slug == name)
-        job = Job(board, brief, HANDBOOK, HANDBOOK_COEFFICIENTS)
+        job = Subject(board, brief, HANDBOOK, HANDBOOK_COEFFICIENTS)
         for future in [pool.submit(ride_job, job) for _ in range(2)]:
             future.result()
         keys = [lever.key for lever in levers(board)][:25]

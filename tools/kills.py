@@ -50,6 +50,8 @@ for n in itertools.count():
 REGISTERS = _BEGIN + """
 from kelvor.core.mass.stages import WeighIn
 from kelvor.core.materials.recipes import recipes
+from kelvor.core.brief import Wing
+from kelvor.core.record import VALUES
 shop = Store.open(path)
 board_id = shop.boards()[0].id
 at = shop.left_at(board_id)
@@ -64,6 +66,11 @@ for n in itertools.count():
     if n: shop.drop_construction(f"{mark}-{n - 1}"); print("dropped", f"{mark}-{n - 1}", flush=True)
     shop.keep_material(replace(shop.materials().rates, hour=float(n))); print("rates", float(n), flush=True)
     shop.keep_coefficient("arm_share", 0.2 + n % 50 / 100); print("coefficient", 0.2 + n % 50 / 100, flush=True)
+    for kind, value in VALUES.items():
+        uid = f"{word}/{kind.replace(' ', '_')}"
+        given = {"said": {"words": "w"}, "foil": {"name": "n"}}.get(kind, {"name": "n", "area": 5.0} if value is Wing else {})
+        shop.records.keep(kind, uid, value(**given), board=board_id, step=at, blob=word.encode())
+        print("record", uid, flush=True)
 """
 MIGRATIONS = _BEGIN + """
 print("ready", flush=True)
@@ -147,6 +154,8 @@ def _registers(path: Path, mark: str, after: float) -> tuple[int, list[str]]:
         weighed = max((w.mass for w in shop.weighings(board_id) if w.stage == "shaped"), default=0.0)
         if "weigh" in last and weighed < float(last["weigh"]) - 1e-9:
             wrong.append(f"weighed {weighed}, told {last['weigh']}")
+        recorded = {record.uid for record in shop.records.of_board(board_id)}
+        wrong += [f"record {line[-1]} is not there" for line in lines if line[0] == "record" and line[-1] not in recorded]
         if "rates" in last and shop.materials().rates.hour < float(last["rates"]):
             wrong.append("rates")
     return len(lines), wrong
@@ -154,7 +163,7 @@ def _registers(path: Path, mark: str, after: float) -> tuple[int, list[str]]:
 
 def _migration(folder: Path, rng: random.Random) -> tuple[int, list[str]]:
     path = folder / "old.kelvor"
-    shutil.copy(SAMPLES / f"workshop-v{rng.choice((1, 2))}.kelvor", path)
+    shutil.copy(SAMPLES / f"workshop-v{rng.choice((1, 2, 3, 4))}.kelvor", path)
     killed(MIGRATIONS, path, "m", rng.uniform(0.0, 0.02))
     with closing(Store.open(path)) as shop:
         steps = sum(len(shop.steps(board.id)) for board in shop.boards())

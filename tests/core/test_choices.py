@@ -7,13 +7,14 @@ from dataclasses import replace
 from kelvor.core.coefficients import HANDBOOK_COEFFICIENTS
 from kelvor.core.errors import InputError, RefusedEdit
 from kelvor.core.evaluation import evaluate
-from kelvor.core.jobs import Job, lever_job
+from kelvor.core.jobs import lever_job
 from kelvor.core.levers.catalogue import levers, pull
 from kelvor.core.levers.lever import chosen
 from kelvor.core.materials.table import HANDBOOK
 from kelvor.core.ride.phases import PHASES
 from kelvor.core.shape.fittings import BOX_SIZES
 from kelvor.core.shape.sections import Resolution
+from kelvor.core.subject import Subject
 from kelvor.core.units import DEGREE, System
 from kelvor.demo.boards import demo_boards
 from kelvor.ui.presenters.lever_effects import Does
@@ -85,7 +86,7 @@ class Parts(unittest.TestCase):
 class Effects(unittest.TestCase):
     def test_a_lever_without_an_effect_says_so_and_one_with_tells_it(self):
         board, brief = DEMO["shearwater-76"]
-        job = Job(board, brief, HANDBOOK, HANDBOOK_COEFFICIENTS)
+        job = Subject(board, brief, HANDBOOK, HANDBOOK_COEFFICIENTS)
         figures = evaluate(board, brief, Resolution.COARSE).figures
         idle, busy = lever_of(board, "finish.colour"), lever_of(board, "width")
         effects = {lever.key: lever_job(job, lever.key) for lever in (idle, busy)}

@@ -11,7 +11,7 @@ from kelvor.core.brief import Brief, Foil, Rider, Wind, Wing
 from kelvor.core.coefficients import HANDBOOK_COEFFICIENTS
 from kelvor.core.disciplines import FAMILIES
 from kelvor.core.evaluation import evaluate, ride_case
-from kelvor.core.jobs import Job, lever_job, ride_job, sweep_job
+from kelvor.core.jobs import lever_job, ride_job, sweep_job
 from kelvor.core.levers.catalogue import levers, pull
 from kelvor.core.materials.table import HANDBOOK
 from kelvor.core.ride.condition import Condition, condition_of, span, windy
@@ -19,6 +19,7 @@ from kelvor.core.ride.phases import PHASES
 from kelvor.core.ride.pictures import Chart, Drawing
 from kelvor.core.ride.stage import ride
 from kelvor.core.starting.families import first_board
+from kelvor.core.subject import Subject
 from kelvor.core.units import DEGREE, KNOT
 from kelvor.demo.boards import demo_boards
 from tests.support import evaluated
@@ -160,7 +161,7 @@ class Senses(unittest.TestCase):
 
     def test_more_wind_is_faster_and_the_range_agrees_with_single_rides(self):
         board, brief = slalom(), slalom_brief()
-        job = Job(board, brief, HANDBOOK, HANDBOOK_COEFFICIENTS)
+        job = Subject(board, brief, HANDBOOK, HANDBOOK_COEFFICIENTS)
         low, high = span(brief)
         speeds = [sweep_job(job, wind)[1]["run_speed"][0] for wind in np.linspace(low, high, 4)]
         self.assertEqual(sorted(speeds), speeds)
@@ -211,14 +212,14 @@ class Senses(unittest.TestCase):
 class Jobs(unittest.TestCase):
     def test_a_job_is_what_evaluation_says(self):
         board, brief = DEMO["dunlin-39"]
-        told = {f.key: f.value for f in ride_job(Job(board, brief, HANDBOOK, HANDBOOK_COEFFICIENTS)).figures}
+        told = {f.key: f.value for f in ride_job(Subject(board, brief, HANDBOOK, HANDBOOK_COEFFICIENTS)).figures}
         for key, figure in evaluate(board, brief).figures.items():
             if key in told and figure.exists:
                 self.assertAlmostEqual(told[key], figure.value, places=9)
 
     def test_a_lever_is_the_difference_of_two_boards(self):
         board, brief = DEMO["dunlin-39"]
-        effect = lever_job(Job(board, brief, HANDBOOK, HANDBOOK_COEFFICIENTS), "length")
+        effect = lever_job(Subject(board, brief, HANDBOOK, HANDBOOK_COEFFICIENTS), "length")
         lever = next(lever for lever in levers(board) if lever.key == "length")
         longer = pull(board, lever, lever.read(board) + lever.step).board
         before, after = figures(board, brief), figures(longer, brief)
@@ -230,7 +231,7 @@ class Jobs(unittest.TestCase):
 
     def test_a_lever_that_cannot_be_pulled_says_why(self):
         board, brief = DEMO["dunlin-39"]
-        self.assertTrue(lever_job(Job(board, brief, HANDBOOK, HANDBOOK_COEFFICIENTS), "no such").refused)
+        self.assertTrue(lever_job(Subject(board, brief, HANDBOOK, HANDBOOK_COEFFICIENTS), "no such").refused)
 
     def test_conditions(self):
         for name in ("dunlin-39", "heron-14", "dipper-138"):

@@ -292,11 +292,11 @@ class OurOwnCode(Folder):
         for name in ("pydantic", "numpy", "json", "trimesh", "multiprocessing", "kelvor", "argparse", "PySide6"):
             (self.folder / f"{name}.py").write_text("import pathlib; pathlib.Path('caught').write_text('x'); raise SystemExit(7)")
         script = (
-            "import sys\nfrom pathlib import Path\nfrom PySide6.QtCore import QCoreApplication\nfrom kelvor.ui.processes import Device, Job\n"
+            "import sys\nfrom pathlib import Path\nfrom PySide6.QtCore import QCoreApplication\nfrom kelvor.ui.processes import Device, Subject\n"
             "from kelvor.ui.runner import Asked, close_workers\nfrom kelvor.core.units import parse, Quantity\n"
             "if __name__ == '__main__':\n"
             "    import os\n    os.chdir(sys.argv[1])\n    app, said = QCoreApplication([]), []\n"
-            "    job = Job(app)\n    job.run(['read', 'offsets', 'none.csv'], said.append, said.append)\n"
+            "    job = Subject(app)\n    job.run(['read', 'offsets', 'none.csv'], said.append, said.append)\n"
             "    device = Device(app)\n    device.line.connect(said.append)\n    device.start('kelvor.devices.scale', '2')\n"
             "    asked = Asked(app, 'It', said.append, failed=said.append)\n    asked.ask(parse, [('1', Quantity.COUNT)])\n"
             "    import time\n    end = time.monotonic() + 60\n"

@@ -88,7 +88,7 @@ class WindowCase(unittest.TestCase):
         for panel in self.window.findChildren(QLineEdit, "typed"):
             panel.deleteLater()
         self.window.close()
-        self.session.store.close()
+        self.session.workshop.store.close()
         self.window.deleteLater()
         QCoreApplication.sendPostedEvents(self.window, QEvent.Type.DeferredDelete)
         self.app.processEvents()

@@ -35,7 +35,7 @@ class Dragging(WindowCase):
         self.assertTrue(self.bench.annotations.read.startswith(f"{width:.1f} cm at "), self.bench.annotations.read)
         self.mouse(self.bench, QEvent.Type.MouseButtonRelease, up.x(), up.y())
         self.assertEqual(len(session.steps), steps + 1)
-        self.assertEqual(session.store.board(session.current), session.live.board)
+        self.assertEqual(session.workshop.store.board(session.current), session.live.board)
         self.assertIn("Width at", self.tape_words())
         self.assertIn("L", self.tape_words())
         self.key(self.window, Qt.Key.Key_Z, Qt.KeyboardModifier.ControlModifier)
@@ -300,7 +300,8 @@ class ManyBoards(WindowCase):
 
     def test_three_boards_stand_on_the_bench_by_adding_to_a_list(self):
         session, bench = self.session, self.bench
-        boards = [session.store.board(session.store.left_at(e.id)) for e in session.store.boards() if e.name.startswith(("Tern", "Heron"))]
+        store = session.workshop.store
+        boards = [store.board(store.left_at(e.id)) for e in store.boards() if e.name.startswith(("Tern", "Heron"))]
         self.assertEqual(len(boards), 2)
         before = bench.grab().toImage()
         alone = bench.layout_now()
@@ -339,5 +340,5 @@ class ManyBoards(WindowCase):
         self.assertEqual(bench.layout_now(), layout)
         self.mouse(bench, QEvent.Type.MouseButtonRelease, start.x(), start.y() - 12)
         self.assertEqual(len(bench.scene().others), 3)
-        session.open_board(next(e.id for e in session.store.boards() if e.name.startswith("Plover")))
+        session.open_board(next(e.id for e in session.workshop.store.boards() if e.name.startswith("Plover")))
         self.assertEqual(session.beside, [])

@@ -32,7 +32,7 @@ class BriefPage(WindowCase):
         self.assertAlmostEqual(self.session.brief.rider.mass, 190 * 0.45359237)
         self.session.settle_now()
         self.assertGreater(self.session.figures()["float_deck_depth"].value, depth + 0.05)
-        self.assertEqual(self.session.store.brief(self.session.board_id), self.session.brief)
+        self.assertEqual(self.session.workshop.store.brief(self.session.board_id), self.session.brief)
         self.assertIn("kg", self.field("Mass, dressed").text())
 
     def test_fields_read_any_unit_and_keep_nonsense(self):

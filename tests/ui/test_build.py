@@ -60,7 +60,7 @@ class Build(WindowCase):
         self.assertEqual(box.mark, "!")
         self.assertIsNotNone(self.view.strips.then)
         self.assertIn("Built as Light carbon", self.tape_words())
-        self.assertEqual(self.session.store.board(self.session.current), self.session.board)
+        self.assertEqual(self.session.workshop.store.board(self.session.current), self.session.board)
         self.window.grab()
         self.key(self.window, Qt.Key.Key_Z, Qt.KeyboardModifier.ControlModifier)
         self.assertEqual(self.session.board, before)
@@ -212,7 +212,7 @@ class Build(WindowCase):
         self.assertIn("name is empty", made.problem.text())
         made.keep_name.setText("Fjord carbon")
         made.keep.click()
-        other = next(e for e in self.session.store.boards() if e.name.startswith("Shearwater"))
+        other = next(e for e in self.session.workshop.store.boards() if e.name.startswith("Shearwater"))
         self.session.open_board(other.id)
         self.app.processEvents()
         self.choose("Fjord carbon")
@@ -239,7 +239,7 @@ class Build(WindowCase):
         view.write_button.click()
         self.assertIn("not a number", view.problem.text())
         self.assertEqual(view.field.text(), "heavy")
-        kept = self.session.store.weighings(self.session.board_id)
+        kept = self.session.workshop.store.weighings(self.session.board_id)
         self.assertEqual({w.stage: w.origin for w in kept}, {"shaped": "simulated", "laminated": "measured"})
 
     def test_materials_are_the_workshops_to_change(self):
@@ -288,11 +288,11 @@ class Build(WindowCase):
             weigh.write_button.click()
         for expected in ((2.2,), ()):
             weigh.back_button.click()
-            self.assertEqual(tuple(w.mass for w in self.session.store.weighings(self.session.board_id)), expected)
+            self.assertEqual(tuple(w.mass for w in self.session.workshop.store.weighings(self.session.board_id)), expected)
             self.assertEqual(bool(self.row(weigh.table, 0)[2]), bool(expected))
-        self.assertIn("Fjord carbon", [c.name for c in self.session.tables.constructions(self.session.brief.discipline)])
+        self.assertIn("Fjord carbon", [c.name for c in self.session.workshop.tables.constructions(self.session.brief.discipline)])
         self.trigger("edit.undo")
-        self.assertNotIn("Fjord carbon", [c.name for c in self.session.tables.constructions(self.session.brief.discipline)])
+        self.assertNotIn("Fjord carbon", [c.name for c in self.session.workshop.tables.constructions(self.session.brief.discipline)])
 
     def test_a_construction_kept_twice_goes_back_to_its_first(self):
         made = self.view.made
@@ -302,11 +302,11 @@ class Build(WindowCase):
             made.keep.click()
             made.plies.choose("ply0")
             made.buttons["More"].click()
-        kept = [c for c in self.session.tables.constructions(self.session.brief.discipline) if c.name == "Fjord carbon"]
+        kept = [c for c in self.session.workshop.tables.constructions(self.session.brief.discipline) if c.name == "Fjord carbon"]
         self.assertEqual([c.plies[0].count for c in kept], [first.plies[0].count + 1])
         for _ in range(2):  # one more ply, and what was kept with it
             self.trigger("edit.undo")
-        kept = [c for c in self.session.tables.constructions(self.session.brief.discipline) if c.name == "Fjord carbon"]
+        kept = [c for c in self.session.workshop.tables.constructions(self.session.brief.discipline) if c.name == "Fjord carbon"]
         self.assertEqual([c.plies[0].count for c in kept], [first.plies[0].count])
 
     def test_another_workshop_brings_its_own_tables(self):

@@ -107,7 +107,7 @@ class Tape(WindowCase):
         self.assertEqual(self.session.pinned_step, self.session.current)
         self.key(dots, Qt.Key.Key_Right, times=2)
         self.assertEqual(self.session.current, current)
-        self.assertEqual(self.session.store.left_at(self.session.board_id), current)
+        self.assertEqual(self.session.workshop.store.left_at(self.session.board_id), current)
 
     def test_tips_tell_words_and_reason(self):
         dots = self.window.tape.dots
@@ -146,7 +146,7 @@ class Remarks(WindowCase):
         self.assertEqual(self.problem(), "Taken back: Thin tail.")
 
     def test_every_finding_is_one_key_away_and_a_click_shows_its_place(self):
-        board = next(e for e in self.session.store.boards() if e.name.startswith("Tern"))
+        board = next(e for e in self.session.workshop.store.boards() if e.name.startswith("Tern"))
         self.session.open_board(board.id)
         self.session.settle_now()
         self.assertTrue(self.problem().startswith("Note: The flange of Rear fin bridges"))

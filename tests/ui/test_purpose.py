@@ -83,5 +83,5 @@ class Purpose(WindowCase):
         again.session.undo()
         self.assertNotEqual(again.session.board, board)
         again.close()
-        again.session.store.close()
+        again.session.workshop.store.close()
         again.deleteLater()

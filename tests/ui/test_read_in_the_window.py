@@ -73,7 +73,7 @@ class WorthALook(WindowCase):
 
     def cut(self):
         """A board whose back strap hangs over the rail and whose second tier runs out of the first."""
-        self.session.open_board(next(b.id for b in self.session.store.boards() if b.name.startswith("Shearwater 76")))
+        self.session.open_board(next(b.id for b in self.session.workshop.store.boards() if b.name.startswith("Shearwater 76")))
         self.window.show_view("shape")
         self.shape.pull_lever("layer.Cut-outs, second tier.line", "150 mm")
         self.shape.pull_lever("strap.Back straps.half_spread", "36")

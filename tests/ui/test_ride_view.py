@@ -72,7 +72,7 @@ class RideCase(WindowCase):
         QTest.qWait(180)  # the page follows a few times a second
 
     def open_named(self, name):
-        self.session.open_board(next(b.id for b in self.session.store.boards() if b.name.startswith(name)))
+        self.session.open_board(next(b.id for b in self.session.workshop.store.boards() if b.name.startswith(name)))
         self.ridden()
 
     def row(self, key):
@@ -252,7 +252,7 @@ class Coefficients(RideCase):
         panel.table.item(row, 2).setText("9")
         self.assertIn("0.5 to 2", panel.problem.text())
         self.assertEqual(panel.table.item(row, 2).text(), "9")
-        self.assertEqual(self.session.store.coefficients().wing_lift_most, 1.5)
+        self.assertEqual(self.session.workshop.store.coefficients().wing_lift_most, 1.5)
         self.trigger("edit.undo")
         self.ridden()
         self.assertEqual(self.session.coefficients, HANDBOOK_COEFFICIENTS)

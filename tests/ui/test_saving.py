@@ -32,14 +32,14 @@ class SavingCase(WindowCase):
         session = self.session
         self.assertTrue(self.shape.pull_lever("volume", "40"))
         session.set_brief(replace(session.brief, title="Kept brief"))
-        session.set_reason(session.current, "kept reason")
-        session.freeze(session.current, "cut", "K-1")
-        session.pin(session.current)
+        session.versions.set_reason(session.current, "kept reason")
+        session.versions.freeze(session.current, "cut", "K-1")
+        session.versions.pin(session.current)
         session.weigh(WeighIn("shaped", 1.234))
-        session.tables.keep_construction(replace(recipes("wing foil")[0], name="Kept construction"))
-        session.tables.keep_material(changed(session.table.stocks[0], "density", 16.5))
-        session.tables.keep_material(replace(session.table.rates, hour=411.0))
-        session.tables.keep_coefficient("arm_share", 0.51)
+        session.workshop.tables.keep_construction(replace(recipes("wing foil")[0], name="Kept construction"))
+        session.workshop.tables.keep_material(changed(session.table.stocks[0], "density", 16.5))
+        session.workshop.tables.keep_material(replace(session.table.rates, hour=411.0))
+        session.workshop.tables.keep_coefficient("arm_share", 0.51)
         session.undo()
         self.app.processEvents()
         return 11
@@ -62,7 +62,7 @@ class SavingCase(WindowCase):
         self.assertEqual(problems(path), [])
 
     def assert_waiting(self, count, words):
-        self.assertEqual(len(self.session.saving.waiting), count)
+        self.assertEqual(len(self.session.workshop.saving.waiting), count)
         self.assertTrue(self.bar.isVisible())
         self.assertIn(words, self.bar.words.text())
         self.assertEqual(self.window.tape.state.text(), f"{count} not saved")
@@ -71,11 +71,11 @@ class SavingCase(WindowCase):
     def copy_to(self, name):
         path = self.folder / name
         self.window.save_copy(path)
-        self.wait_for(lambda: not self.session.copying.running)
+        self.wait_for(lambda: not self.session.workshop.copying.running)
         return path
 
     def tearDown(self):
-        self.session.saving.give_up()
+        self.session.workshop.saving.give_up()
         super().tearDown()
 
 
@@ -90,21 +90,21 @@ class NewWorkshop(SavingCase):
             self.assertIn("there already, and is left as it is", self.problem())
             self.assertTrue(path.exists())
             self.assertEqual(path.read_bytes() if path.is_file() else None, before)
-            self.assertEqual((self.session.store.path, self.session.board), (self.path, board))
+            self.assertEqual((self.session.workshop.store.path, self.session.board), (self.path, board))
         self.every_kind_of_write()
         self.assert_kept(self.path)
 
 
 class Refusing(SavingCase):
     def full(self):
-        db = self.session.store._db
+        db = self.session.workshop.store._db
         db.execute(f"PRAGMA max_page_count = {db.execute('PRAGMA page_count').fetchone()[0]}")  # SQLite's own way to a full disk
         with closing(sqlite3.connect(self.path, isolation_level=None)) as other:  # no room inside the file either
             other.execute("CREATE TABLE IF NOT EXISTS filler (x)")
-        self.session.store.still_there()
+        self.session.workshop.store.still_there()
 
     def test_a_full_disk(self):
-        with mock.patch.object(Store, "_writing", side_effect=_full):
+        with mock.patch.object(Store, "writing", side_effect=_full):
             count = self.every_kind_of_write()
             self.assert_waiting(count, "Not saved: the disk is full. Step 9: Volume and 10 more wait in this window. Make room, or save a copy")
             self.window.close()
@@ -120,7 +120,7 @@ class Refusing(SavingCase):
         self.assert_kept(self.path)
 
     def test_sqlites_own_full_disk_and_a_copy_elsewhere(self):
-        db = self.session.store._db
+        db = self.session.workshop.store._db
         pages = db.execute("PRAGMA page_count").fetchone()[0]
         db.execute(f"PRAGMA max_page_count = {pages}")
         self.session.set_brief(replace(self.session.brief, notes=os.urandom(9000).hex()))
@@ -128,20 +128,20 @@ class Refusing(SavingCase):
         self.session.set_brief(replace(self.session.brief, notes="short"))
         self.every_kind_of_write()
         path = self.copy_to("copy.kelvor")
-        self.assertEqual(self.session.store.path, path)
-        self.assertEqual(self.session.saving.waiting, [])
+        self.assertEqual(self.session.workshop.store.path, path)
+        self.assertEqual(self.session.workshop.saving.waiting, [])
         self.assert_kept(path)
         self.assertIn("You go on in it", self.problem())
 
     def test_a_read_only_file(self):
         self.path.chmod(0o444)
-        with mock.patch.object(Store, "_writing", side_effect=_read_only):  # root writes anyway
+        with mock.patch.object(Store, "writing", side_effect=_read_only):  # root writes anyway
             self.assert_waiting(self.every_kind_of_write(), "Not saved: the file or its folder is read-only.")
         path = self.copy_to("writable.kelvor")
         self.assert_kept(path)
 
     def test_a_board_added_while_the_disk_is_full(self):
-        with mock.patch.object(Store, "_writing", side_effect=_full):
+        with mock.patch.object(Store, "writing", side_effect=_full):
             self.session.add_board(replace(self.session.board, name="Waiting board"), self.session.brief, "Began")
             self.every_kind_of_write()
             self.assertIn("The new board “Waiting board” and 11 more wait", self.bar.words.text())
@@ -153,7 +153,7 @@ class Refusing(SavingCase):
         self.assertTrue(all(step > 0 for step in self.session.steps))
 
     def test_looking_about_on_a_read_only_file_nags_nobody(self):
-        with mock.patch.object(Store, "_writing", side_effect=_read_only):
+        with mock.patch.object(Store, "writing", side_effect=_read_only):
             self.session.undo()
             self.session.redo()
             self.assertFalse(self.bar.isVisible())
@@ -167,14 +167,14 @@ class Gone(SavingCase):
         count = self.every_kind_of_write()
         self.assert_waiting(count, words)
         path = self.copy_to("saved.kelvor")
-        self.assertEqual(self.session.saving.waiting, [])
+        self.assertEqual(self.session.workshop.saving.waiting, [])
         self.assertFalse(self.bar.isVisible())
         self.assert_kept(path, left)
         with closing(Store.open(path)) as shop:
             self.assertEqual(len(shop.boards()), 26)
         self.shape.pull_lever("volume", "41")  # and the work goes on in the copy
         self.assertEqual(self.window.tape.state.text(), "saved")
-        self.assertEqual(self.session.store.board(self.session.current), self.session.board)
+        self.assertEqual(self.session.workshop.store.board(self.session.current), self.session.board)
 
     def test_deleted(self):
         self.after(self.path.unlink, "Not saved: the file was moved or deleted.")
@@ -213,19 +213,19 @@ class Gone(SavingCase):
     def test_overwritten_after_work_that_was_saved_and_without_a_safety_copy(self):
         for safe in (True, False):
             if not safe:
-                self.session._safe = None
+                self.session.workshop._safe = None
             self.shape.pull_lever("width", "50")
-            self.session.set_reason(self.session.current, "saved before")
+            self.session.versions.set_reason(self.session.current, "saved before")
             saved = self.session.current
             board = self.session.board
-            os.truncate(self.session.store.path, 3000)
+            os.truncate(self.session.workshop.store.path, 3000)
             self.every_kind_of_write()
             path = self.copy_to(f"safe {safe}.kelvor")
             self.assert_kept(path)
             steps = self.session.steps
             before = steps[self.session.current].parent
-            self.assertEqual((self.session.store.board(before), steps[before].reason), (board, "saved before"))
-            self.assertEqual(len(self.session.store.boards()), 26 if safe else 1)
+            self.assertEqual((self.session.workshop.store.board(before), steps[before].reason), (board, "saved before"))
+            self.assertEqual(len(self.session.workshop.store.boards()), 26 if safe else 1)
             self.assertEqual("Left out" in self.problem(), not safe)
             self.assertGreater(saved, 0)
 
@@ -246,7 +246,7 @@ class Gone(SavingCase):
         self.assertIn("Leave?", self.bar.words.text())
         self.copy_to("kept.kelvor")
         self.app.processEvents()
-        self.assertEqual(self.session.store.path, fresh)  # what was asked for is done once nothing waits
+        self.assertEqual(self.session.workshop.store.path, fresh)  # what was asked for is done once nothing waits
         with closing(Store.open(self.folder / "kept.kelvor")) as shop:
             self.assertEqual(len(shop.boards()), 26)
         fresh.unlink()
@@ -265,13 +265,13 @@ class Held(SavingCase):
             self.assert_waiting(11, "Another program holds the file: step 9: Volume and 10 more wait here, and Kelvor tries again by itself.")
             first = min(self.session.steps)
             self.session._boards.clear()
-            self.session.go_to(min(s for s in self.session.steps if s > 0))
+            self.session.versions.go_to(min(s for s in self.session.steps if s > 0))
             self.assertIn("Waiting for it", self.problem())
             self.key(self.window, Qt.Key.Key_Escape)
             self.assertEqual(self.problem(), "")
             self.assertLess(first, 0)
             other.execute("ROLLBACK")
-        self.wait_for(lambda: not self.session.saving.waiting)
+        self.wait_for(lambda: not self.session.workshop.saving.waiting)
         self.assertFalse(self.bar.isVisible())
         self.assert_kept(self.path)
 
@@ -290,13 +290,13 @@ class Held(SavingCase):
         folder = self.folder / "copies"
         with closing(sqlite3.connect(self.path, isolation_level=None)) as other:
             other.execute("BEGIN EXCLUSIVE")
-            self.assertIsNone(keep_safe(folder, self.session.store))
+            self.assertIsNone(keep_safe(folder, self.session.workshop.store))
             other.execute("ROLLBACK")
-        first = keep_safe(folder, self.session.store)
+        first = keep_safe(folder, self.session.workshop.store)
         self.assertEqual(problems(first), [])
         before = first.read_bytes()
         self.shape.pull_lever("volume", "40")
-        self.assertEqual(keep_safe(folder, self.session.store), first)
+        self.assertEqual(keep_safe(folder, self.session.workshop.store), first)
         self.assertEqual(first.with_suffix(".before").read_bytes(), before)
         self.assertEqual(sorted(p.suffix for p in folder.iterdir()), [".before", ".copy"])
         with closing(Store.open(first)) as shop:
@@ -307,7 +307,7 @@ class Held(SavingCase):
         with closing(sqlite3.connect(self.path, isolation_level=None)) as other:
             other.execute("BEGIN EXCLUSIVE")
             self.session._boards.clear()
-            self.session.go_to(step)
+            self.session.versions.go_to(step)
             self.assertNotEqual(self.session.current, step)
             other.execute("ROLLBACK")
         self.wait_for(lambda: self.session.current == step)
@@ -343,7 +343,7 @@ class DamagedFiles(SavingCase):
         self.assertIn("something cannot be read: “", self.bar.words.text())
         self.assertIn("its board is cut off", self.bar.words.text())
         self.every_kind_of_write()
-        self.assertEqual(self.session.saving.waiting, [])
+        self.assertEqual(self.session.workshop.saving.waiting, [])
         path = self.copy_to("repaired.kelvor")
         self.assertFalse(self.bar.isVisible())
         self.assert_kept(path)
@@ -355,7 +355,7 @@ class DamagedFiles(SavingCase):
         self.assertEqual(window.session.board.name, self.session.board.name)
         self.assertIn("its board", window.saving_bar.words.text())
         window.close()
-        window.session.store.close()
+        window.session.workshop.store.close()
         window.deleteLater()
 
 
@@ -372,22 +372,22 @@ class TwoWindows(SavingCase):
         a.undo()  # takes back A's own change only
         self.assertEqual((a.brief.rider.mass != 81.0, a.brief.rider.height, a.brief.title), (True, 1.9, "From B"))
         stock = a.table.stocks[0]
-        a.tables.keep_material(changed(stock, "density", 17.0))
-        b.tables.keep_material(changed(b.table.stocks[0], "price", 99.0))
+        a.workshop.tables.keep_material(changed(stock, "density", 17.0))
+        b.workshop.tables.keep_material(changed(b.table.stocks[0], "price", 99.0))
         self.assertEqual((b.table.stocks[0].density, b.table.stocks[0].price), (17.0, 99.0))
-        a.tables.keep_material(replace(a.table.rates, hour=1.0))
-        b.tables.keep_material(replace(b.table.rates, coat=9.0))
-        b.tables.keep_coefficient("arm_share", 0.6)
-        a.tables.keep_coefficient("rail_arm", 0.4)
-        b.set_reason(b.current, "from b")
-        b.pin(b.current)
+        a.workshop.tables.keep_material(replace(a.table.rates, hour=1.0))
+        b.workshop.tables.keep_material(replace(b.table.rates, coat=9.0))
+        b.workshop.tables.keep_coefficient("arm_share", 0.6)
+        a.workshop.tables.keep_coefficient("rail_arm", 0.4)
+        b.versions.set_reason(b.current, "from b")
+        b.versions.pin(b.current)
         for session in (a, b):
             session.look_elsewhere()
         self.assertEqual((a.table.rates, a.coefficients, a.brief), (b.table.rates, b.coefficients, b.brief))
         self.assertEqual((a.table.rates.hour, a.table.rates.coat, a.coefficients.arm_share), (1.0, 9.0, 0.6))
         self.assertEqual((a.steps[b.current].reason, a.pinned_step), ("from b", b.current))
         other.close()
-        b.store.close()
+        b.workshop.store.close()
         other.deleteLater()
 
 
@@ -405,18 +405,18 @@ class Typing(SavingCase):
         self.assertEqual(tape.text(), "")
 
     def test_half_a_reason_outlives_the_saving_of_its_step(self):
-        with mock.patch.object(Store, "_writing", side_effect=_full):
+        with mock.patch.object(Store, "writing", side_effect=_full):
             self.shape.pull_lever("volume", "40")
             self.trigger("edit.reason")
             tape = self.window.tape.reason
             tape.setText("half a rea")
             waiting = self.session.current
-        self.session.saving.save()
+        self.session.workshop.saving.save()
         self.app.processEvents()
         self.assertEqual((tape.text(), self.session.current > 0, waiting < 0), ("half a rea", True, True))
         tape.setText("half a reason no more")
         self.key(tape, Qt.Key.Key_Return)
-        self.assertEqual(self.session.store.steps(self.session.board_id)[self.session.current].reason, "half a reason no more")
+        self.assertEqual(self.session.workshop.store.steps(self.session.board_id)[self.session.current].reason, "half a reason no more")
         stop = self.window.tape.dots.stops()[-1].step
         self.assertEqual(stop.id, self.session.current)  # and the tape names it by the id in the file
 
@@ -427,7 +427,7 @@ class Typing(SavingCase):
         self.window.tape.reason.setText("half a reason")
         fresh = self.folder / "fresh.kelvor"
         self.window.create_workshop(fresh)
-        self.assertEqual(self.session.store.path, fresh)
+        self.assertEqual(self.session.workshop.store.path, fresh)
         with closing(Store.open(self.path)) as old, closing(Store.open(fresh)) as new:
             self.assertEqual((old.steps(board_id)[step].reason, old.brief(board_id).notes), ("half a reason", "half a note"))
             first = new.boards()[0].id
@@ -460,7 +460,7 @@ class Typing(SavingCase):
         with mock.patch.object(sys.stderr, "write"):
             sys.excepthook(ValueError, ValueError("x"), None)
             self.assertIn("Something went wrong inside Kelvor. Everything you did is saved.", self.problem())
-            with mock.patch.object(Store, "_writing", side_effect=_full):
+            with mock.patch.object(Store, "writing", side_effect=_full):
                 self.shape.pull_lever("volume", "40")
                 sys.excepthook(ValueError, ValueError("x"), None)
         self.assertIn("1 of your changes wait in this window, not saved yet.", self.problem())

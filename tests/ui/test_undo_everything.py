@@ -34,7 +34,7 @@ class RandomWalk(WindowCase):
     def test_back_to_the_first_and_forward_again(self):
         for seed, name in enumerate(BOARDS):
             with self.subTest(name):
-                entry = next(e for e in self.session.store.boards() if e.name.startswith(name))
+                entry = next(e for e in self.session.workshop.store.boards() if e.name.startswith(name))
                 self.session.open_board(entry.id)
                 begun, start = self.session.board, self.session.current
                 self.walk(seed)
@@ -50,7 +50,7 @@ class RandomWalk(WindowCase):
                     self.trigger("edit.redo")
                     self.assertEqual(self.session.board, board)
                 self.assertEqual(self.session.board, reached)
-                self.assertEqual(self.session.store.board(self.session.current), reached)
+                self.assertEqual(self.session.workshop.store.board(self.session.current), reached)
 
     def test_figures_after_undo_are_those_of_the_board_not_of_the_way_there(self):
         values = {f.key: f.value for f in self.session.live.figures}
@@ -67,7 +67,7 @@ class RandomWalk(WindowCase):
         self.walk(3)
         reached, board_id = self.session.board, self.session.board_id
         self.window.close()
-        self.session.store.close()
+        self.session.workshop.store.close()
         self.window = self.open_window()
         self.session = self.window.session
         self.shape = self.window.shape
@@ -84,7 +84,7 @@ class OneHistory(WindowCase):
             "board": (session.board.name, session.board), "brief": session.brief, "reference": session.pinned_step,
             "reasons": {s.number: s.reason for s in session.steps.values() if s.reason},
             "marks": {s.number: s.frozen for s in session.steps.values() if s.frozen},
-            "tables": (session.table, session.coefficients, tuple(c.name for c in session.tables.kept), session.tables.weighed),
+            "tables": (session.table, session.coefficients, tuple(c.name for c in session.workshop.tables.kept), session.workshop.tables.weighed),
         }  # fmt: skip
 
     def doings(self):
@@ -92,15 +92,15 @@ class OneHistory(WindowCase):
         return (
             lambda: self.assertTrue(self.shape.pull_lever("volume", "40")),
             lambda: session.set_brief(replace(session.brief, rider=replace(session.brief.rider, mass=81.0))),
-            lambda: session.pin(session.current),
-            lambda: session.set_reason(session.current, "drier start"),
-            lambda: session.freeze(session.current, "cut", "K-7"),
-            lambda: session.tables.keep_coefficient("arm_share", 0.51),
-            lambda: session.tables.keep_material(replace(session.table.rates, hour=77.0)),
-            lambda: session.tables.keep_construction(replace(recipes("wing foil")[0], name="Two of glass")),
+            lambda: session.versions.pin(session.current),
+            lambda: session.versions.set_reason(session.current, "drier start"),
+            lambda: session.versions.freeze(session.current, "cut", "K-7"),
+            lambda: session.workshop.tables.keep_coefficient("arm_share", 0.51),
+            lambda: session.workshop.tables.keep_material(replace(session.table.rates, hour=77.0)),
+            lambda: session.workshop.tables.keep_construction(replace(recipes("wing foil")[0], name="Two of glass")),
             lambda: session.weigh(WeighIn("shaped", 1.9)),
-            lambda: session.go_to(min(session.steps)),
-            lambda: session.open_board(next(e.id for e in session.store.boards() if e.name.startswith("Plover"))),
+            lambda: session.versions.go_to(min(session.steps)),
+            lambda: session.open_board(next(e.id for e in session.workshop.store.boards() if e.name.startswith("Plover"))),
             lambda: self.assertTrue(self.shape.pull_lever("width", "60")),
         )
 
@@ -126,14 +126,14 @@ class OneHistory(WindowCase):
             self.assertIn("Two of glass", [c.name for c in shop.constructions()])
 
     def test_the_menu_says_what_and_a_new_doing_ends_redo(self):
-        self.session.freeze(self.session.current, "drawn", "A1")
+        self.session.versions.freeze(self.session.current, "drawn", "A1")
         self.window._name_undo()
         undo, redo = (self.window.actions_by_key[key] for key in ("edit.undo", "edit.redo"))
         self.assertEqual((undo.text(), redo.text()), ("Undo: the mark “drawn”", "Redo"))
         undo.trigger()
         self.window._name_undo()
         self.assertEqual(redo.text(), "Redo: the mark “drawn”")
-        self.session.set_reason(self.session.current, "another")
+        self.session.versions.set_reason(self.session.current, "another")
         redo.trigger()
         self.assertEqual(self.session.step().frozen, ())
         for _ in range(len(self.session.steps) + 1):  # what was done before this window opened: step by step
@@ -158,13 +158,13 @@ class OneHistory(WindowCase):
         for _ in range(200):
             act = dice.choice(("do", "do", "undo", "redo"))
             if act == "do":
-                known = len(session.gestures._done)
+                known = len(session.workshop.gestures._done)
                 with suppress(InputError, AssertionError):  # some are refused on some boards, or change nothing
                     dice.choice(do)()
-                depth = max(depth, len(session.gestures._done) - known)
-            elif session.gestures.last if act == "undo" else session.gestures.next:
+                depth = max(depth, len(session.workshop.gestures._done) - known)
+            elif session.workshop.gestures.last if act == "undo" else session.workshop.gestures.next:
                 self.trigger(f"edit.{act}")
         self.assertEqual(depth, 1)  # each gesture is one entry
-        while session.gestures.last:
+        while session.workshop.gestures.last:
             self.trigger("edit.undo")
         self.assertEqual(self.state(), begun)

@@ -24,7 +24,7 @@ from tests.ui.case import WindowCase
 
 class ShapeCase(WindowCase):
     def open(self, name):
-        entry = next(e for e in self.session.store.boards() if e.name.startswith(name))
+        entry = next(e for e in self.session.workshop.store.boards() if e.name.startswith(name))
         self.session.open_board(entry.id)
         self.app.processEvents()
 
@@ -60,7 +60,7 @@ class Families(ShapeCase):
 
     def test_every_family_stands_on_the_bench_with_two_schools(self):
         names = {}
-        for entry in self.session.store.boards():
+        for entry in self.session.workshop.store.boards():
             self.session.open_board(entry.id)
             self.app.processEvents()
             self.window.grab()

@@ -80,7 +80,7 @@ class Steps(WindowCase):
         self.trigger("edit.reason")
         tape.reason.setText("because the ferry")
         self.key(tape.reason, Qt.Key.Key_Return)
-        self.session.freeze(self.session.current, "laminated", "SK-11")
+        self.session.versions.freeze(self.session.current, "laminated", "SK-11")
         self.assertIn("laminated SK-11", self.tape_words())
         again = Store.open(self.path)
         step = again.steps(self.session.board_id)[self.session.current]
@@ -89,15 +89,15 @@ class Steps(WindowCase):
 
     def test_a_full_disk_keeps_the_step_in_the_window(self):
         full = InputError("the disk is full", where="demo.kelvor", accepts="Nothing is lost")
-        with mock.patch.object(self.session.store, "append", side_effect=full):
+        with mock.patch.object(self.session.workshop.store, "append", side_effect=full):
             self.shape.pull_lever("volume", "40")
             self.shape.pull_lever("volume", "41")
         self.assertIn("Not saved: the disk is full. Step 9: Volume and 1 more wait in this window.", self.window.saving_bar.words.text())
         self.assertEqual(self.window.tape.state.text(), "2 not saved")
         self.assertEqual(self.lever_text("volume"), "41.0 L")
         # waiting steps must not end up in another board
-        mine, other = self.session.board_id, self.session.store.boards()[0].id
-        count = len(self.session.store.steps(other))
+        mine, other = self.session.board_id, self.session.workshop.store.boards()[0].id
+        count = len(self.session.workshop.store.steps(other))
         for leave in (
             lambda: self.session.open_board(other),
             lambda: self.session.add_board(self.session.board, self.session.brief, "x"),
@@ -107,11 +107,11 @@ class Steps(WindowCase):
             self.assertIn("not all of it is saved yet", str(caught.exception))
         self.assertNotEqual(mine, other)
         self.trigger("workshop.save")
-        self.assertEqual((self.session.board_id, len(self.session.store.steps(other))), (mine, count))
+        self.assertEqual((self.session.board_id, len(self.session.workshop.store.steps(other))), (mine, count))
         volumes = [round(s.volume * 1e3, 1) for s in self.session.steps.values()][-2:]
         self.assertEqual(volumes, [40.0, 41.0])
         self.assertEqual(self.window.tape.state.text(), "saved")
-        self.assertEqual(self.session.store.board(self.session.current), self.session.board)
+        self.assertEqual(self.session.workshop.store.board(self.session.current), self.session.board)
 
     def test_another_window_on_the_same_file(self):
         other = Store.open(self.path)
@@ -171,7 +171,7 @@ class Boards(WindowCase):
         panel = self.dialog("board.child", ChildDialog)
         panel.name.setText("Knot")
         panel.do.click()
-        entry = self.session.store.boards()[0]
+        entry = self.session.workshop.store.boards()[0]
         self.assertEqual((entry.name, entry.parent_step), ("Knot", step))
         panel = self.dialog("board.open", BoardsDialog)
         panel.query.setText("Dunlin")
@@ -215,14 +215,14 @@ class Boards(WindowCase):
         data["board"]["length"] = "x"
         bad = self.folder / "bad.json"
         bad.write_text(json.dumps(data))
-        count = len(self.session.store.boards())
+        count = len(self.session.workshop.store.boards())
         self.window.import_from(bad)
         self.wait_for(lambda: not self.window.imports.running)
         self.assertIn("bad.json: board.length: “x” is not a number", self.problem())
-        self.assertEqual(len(self.session.store.boards()), count)
+        self.assertEqual(len(self.session.workshop.store.boards()), count)
         self.window.import_from(good)
         self.wait_for(lambda: not self.window.imports.running)
-        self.assertEqual(len(self.session.store.boards()), count + 1)
+        self.assertEqual(len(self.session.workshop.store.boards()), count + 1)
 
     def test_a_bad_workshop_leaves_the_open_one(self):
         bad = self.folder / "bad.kelvor"
@@ -235,7 +235,7 @@ class Boards(WindowCase):
         self.assertEqual(self.lever_text("volume"), "39.0 L")
         fresh = self.folder / "fresh.kelvor"
         self.window.create_workshop(fresh)
-        self.assertEqual(self.session.store.path, fresh)
+        self.assertEqual(self.session.workshop.store.path, fresh)
         self.assertEqual(self.window.settings.recent()[0], str(fresh.resolve()))
 
 
@@ -491,11 +491,11 @@ class AViewOfOnesOwn(WindowCase):
         module.diary = lambda window: Diary(window.session.board.name)
         sys.modules["diary"] = module
         self.addCleanup(sys.modules.pop, "diary")
-        own = Action("diary.today", "Write today down", "Board", lambda w: w.session.set_reason(w.session.current, "flat"))
+        own = Action("diary.today", "Write today down", "Board", lambda w: w.session.versions.set_reason(w.session.current, "flat"))
         registry.VIEWS.append(registry.View("diary", "Diary", "Ctrl+9", "What was felt.", "diary:diary", (own,)))
         self.addCleanup(registry.VIEWS.pop)
         window = self.open_window()
-        self.addCleanup(window.session.store.close)
+        self.addCleanup(window.session.workshop.store.close)
         self.assertIn("Diary", [tab.text() for tab in window.tabs.buttons()])
         window.actions_by_key["view.diary"].trigger()
         self.assertEqual(window.stack.currentWidget().text(), self.session.board.name)

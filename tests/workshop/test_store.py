@@ -1,5 +1,6 @@
 """The workshop file: every step at once on the disk, and nothing else touched."""
 
+import hashlib
 import json
 import os
 import shutil
@@ -21,11 +22,14 @@ from kelvor.core.levers.layers_worth import with_count
 from kelvor.core.mass.stages import WeighIn
 from kelvor.core.materials.recipes import CARBON_BAGGED
 from kelvor.core.materials.table import HANDBOOK, changed
+from kelvor.core.record import VALUES, OldBoard, Said
 from kelvor.core.seek.holding import Change
 from kelvor.core.units import Quantity
 from kelvor.demo.workshop import create_demo
 from kelvor.exchange.checking import problems as check_file
 from kelvor.workshop import migrations, opening, store
+from kelvor.workshop.rescue import rescue
+from kelvor.workshop.soundness import COLUMNS, ONCE, SINCE
 from kelvor.workshop.store import Store
 from tests.support import demo_at, plain_board
 
@@ -165,6 +169,62 @@ class Tables(Folder):
             self.assertNotIn("shaped", {w.stage for w in store.weighings(first)})
 
 
+class Recorded(Folder):
+    def setUp(self):
+        super().setUp()
+        self.shop = Store.create(self.path)
+        self.shop.add_board(plain_board(), Brief(), "Began")
+        self.addCleanup(self.shop.close)
+
+    def test_every_revision_stays_and_the_newest_counts(self):
+        keep = self.shop.records.keep
+        keep("rider", "a", Rider(name="Ada", mass=68.0))
+        keep("rider", "b", Rider(name="Bo"))
+        keep("rider", "a", Rider(name="Ada", mass=71.0), origin="measured")
+        keep("rider", "b", Rider(name="Bo"), gone=True)
+        ada, bo = self.shop.records.newest("rider")
+        self.assertEqual((ada.value.mass, ada.revision, ada.origin, ada.gone), (71.0, 2, "measured", False))
+        self.assertEqual((bo.gone, bo.value.name), (True, "Bo"))
+        self.assertEqual([r.value.mass for r in self.shop.records.revisions("a")], [68.0, 71.0])
+        with self.assertRaises(InputError), self.shop.writing() as db:
+            db.execute("DELETE FROM records")
+        with self.assertRaises(InputError), self.shop.writing() as db:
+            db.execute("UPDATE records SET gone = 1")
+        self.assertEqual(len(self.shop.records.revisions("a")), 2)
+
+    def test_two_windows_change_one_rider(self):
+        base = Rider(name="Ada", mass=68.0)
+        self.shop.records.keep("rider", "a", base)
+        with closing(Store.open(self.path)) as other:
+            other.records.keep("rider", "a", replace(base, height=1.81), base=base)
+            kept = self.shop.records.keep("rider", "a", replace(base, mass=70.0), base=base)
+            self.assertEqual((kept.mass, kept.height), (70.0, 1.81))
+            self.assertEqual(other.records.newest("rider")[0].value, kept)
+
+    def test_a_photo_lies_in_parts_and_comes_back_whole(self):
+        photo = os.urandom(700_001)
+        sha = hashlib.sha256(photo).hexdigest()
+        self.shop.records.keep("old board", "o", OldBoard(name="Old", photo=sha), blob=photo)
+        self.assertEqual(self.shop.records.blob(sha), photo)
+        with self.shop.writing() as db:
+            db.execute("DELETE FROM blob_parts WHERE part = 1")
+        with self.assertRaises(InputError):
+            self.shop.records.blob(sha)
+
+    def test_a_repaired_copy_takes_records_along_and_names_those_that_cannot_be_read(self):
+        photo = os.urandom(9)
+        self.shop.records.keep("said", "w", Said(words="stuck to the water"), origin="felt", blob=photo)
+        self.shop.records.keep("rider", "a", Rider(name="Ada"))
+        with self.shop.writing() as db:
+            db.execute("INSERT INTO records (uid, kind, made_at, origin, gone, data) VALUES ('x', 'rider', '', 'felt', 0, '{\"mass\": 9000}')")
+        new = self.path.with_name("new.kelvor")
+        found = rescue(self.path, new)
+        self.assertEqual([d.where for d in found.damages], ["record 3"])
+        with closing(Store.open(new)) as shop:
+            self.assertEqual([r.uid for r in shop.records.newest("said", "rider")], ["w", "a"])
+            self.assertEqual(shop.records.blob(hashlib.sha256(photo).hexdigest()), photo)
+
+
 class Refusing(Folder):
     def refused(self, path, words):
         before = path.read_bytes() if path.is_file() else None
@@ -244,6 +304,34 @@ class Migrating(Folder):
             self.assertEqual({w.origin for w in shop.weighings(board.id)} - {"measured", "simulated"}, set())
             shop.close()
 
+    def test_bringing_a_file_up_loses_no_row_of_any_table(self):
+        """A first trial lost pins without a word: every row of every table that was there is there, its values as they were."""
+        for version in range(1, len(migrations.MIGRATIONS)):
+            with self.subTest(version):
+                shutil.copy(DATA / f"workshop-v{version}.kelvor", self.path)
+                tables = [table for table in COLUMNS if SINCE.get(table, 1) <= version]
+
+                def rows(table):
+                    columns = ", ".join(c for c in COLUMNS[table] if (table, c) not in ONCE)
+                    with closing(sqlite3.connect(self.path)) as db:
+                        return db.execute(f"SELECT {columns} FROM {table} ORDER BY 1").fetchall()
+
+                with closing(sqlite3.connect(self.path)) as db:
+                    db.execute("INSERT INTO pins VALUES (1, 1)")
+                    db.commit()
+                before = {table: rows(table) for table in tables}
+                self.assertTrue(before["pins"] and before["steps"])
+                Store.open(self.path).close()
+                self.assertEqual({table: rows(table) for table in tables}, before)
+
+    def test_the_sample_holds_a_record_of_every_kind(self):
+        shutil.copy(DATA / "workshop-v5.kelvor", self.path)
+        with closing(Store.open(self.path)) as shop:
+            found = {record.uid: record for record in shop.records.newest(*VALUES)}
+            self.assertEqual({record.kind for record in found.values()}, set(VALUES))
+            self.assertEqual((found["r1"].revision, found["r1"].value.mass), (2, 70.0))
+            self.assertEqual((found["s1"].gone, found["s1"].value.name), (True, "Sail 6"))
+
     def test_what_a_stand_in_once_said_stays_simulated(self):
         shutil.copy(DATA / "workshop-v3.kelvor", self.path)
         with closing(sqlite3.connect(self.path)) as db:
@@ -257,8 +345,8 @@ class Migrating(Folder):
 
     def test_an_older_file_is_brought_up_in_one_go_or_not_at_all(self):
         Store.create(self.path).close()
-        good = (*migrations.MIGRATIONS, "CREATE TABLE later (x)")
-        bad = (*migrations.MIGRATIONS, "CREATE TABLE later (x); CREATE TABLE boards (again)")
+        good = (*migrations.MIGRATIONS, ("CREATE TABLE later (x)",))
+        bad = (*migrations.MIGRATIONS, ("CREATE TABLE later (x)", "CREATE TABLE boards (again)"))
         with mock.patch.object(opening, "MIGRATIONS", bad), mock.patch.object(store, "MIGRATIONS", bad), self.assertRaises(InputError):
             Store.open(self.path)
         with mock.patch.object(opening, "MIGRATIONS", good), mock.patch.object(store, "MIGRATIONS", good):

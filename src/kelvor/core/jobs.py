@@ -21,7 +21,6 @@ from kelvor.core.levers.catalogue import levers, pull
 from kelvor.core.levers.layers_worth import Built, Worth, built, layer_worth
 from kelvor.core.levers.lever import Lever
 from kelvor.core.live import evaluate_live
-from kelvor.core.materials.table import MaterialTable
 from kelvor.core.ride.case import BoardCase
 from kelvor.core.ride.condition import Condition, at, condition_of
 from kelvor.core.ride.phases import PHASES
@@ -30,22 +29,13 @@ from kelvor.core.shape.board import Board
 from kelvor.core.shape.construction import Construction
 from kelvor.core.shape.geometry import Geometry, geometry
 from kelvor.core.shape.sections import Resolution
+from kelvor.core.subject import Subject
 
 KEPT = 4
 SHARED = (0.4, 0.02)
 """What coefficients leave open of a lever's difference, as shares of it and of the value's band: 87 % of 124 measured lie within."""
 PARTS = 12
 """Bands are counted in so many parts, none of which keeps a newer question waiting for long."""
-
-
-@dataclass(frozen=True, slots=True)
-class Job:
-    """A board under a brief with the workshop's tables: all a worker needs."""
-
-    board: Board
-    brief: Brief
-    table: MaterialTable
-    coefficients: Coefficients
 
 
 class _Counted:
@@ -72,14 +62,15 @@ class _Counted:
 _kept: OrderedDict[tuple[Board, Brief, Coefficients, Resolution], _Counted] = OrderedDict()
 
 
-def _counted(job: Job, resolution: Resolution = Resolution.NORMAL) -> _Counted | None:
-    """The board of a job, counted or remembered; None where it cannot be drawn."""
-    still = replace(job.brief, wind=Wind(speed=1.0, height=job.brief.wind.height, kind=job.brief.wind.kind), pace=0.0, targets=(), known=None,
+def _counted(subject: Subject, resolution: Resolution = Resolution.NORMAL) -> _Counted | None:
+    """The board of a subject, counted or remembered; None where it cannot be drawn."""
+    wind = subject.brief.wind
+    still = replace(subject.brief, wind=Wind(speed=1.0, height=wind.height, kind=wind.kind), pace=0.0, targets=(), known=None,
                     title="", notes="", place="")  # fmt: skip
-    key = (job.board, still, job.coefficients, resolution)
+    key = (subject.board, still, subject.coefficients, resolution)
     found = _kept.get(key)
-    if found is None or found.settled.live.table != job.table:
-        live = evaluate_live(job.board, still, resolution, job.table, job.coefficients)
+    if found is None or found.settled.live.table != subject.table:
+        live = evaluate_live(subject.board, still, resolution, subject.table, subject.coefficients)
         if isinstance(live, tuple):
             return None
         settled = settle(live, quick=resolution is Resolution.COARSE)
@@ -91,27 +82,27 @@ def _counted(job: Job, resolution: Resolution = Resolution.NORMAL) -> _Counted |
     return found
 
 
-def ride_job(job: Job, condition: Condition | None = None) -> Ride | None:
+def ride_job(subject: Subject, condition: Condition | None = None) -> Ride | None:
     """The ride of a board in a condition, the brief's own by default."""
-    found = _counted(job)
-    return None if found is None else ride(found.case, condition or condition_of(job.brief), found.settled.floating)
+    found = _counted(subject)
+    return None if found is None else ride(found.case, condition or condition_of(subject.brief), found.settled.floating)
 
 
 SweepPoint = tuple[float, dict[str, tuple[float, float, bool]]]
 
 
-def sweep_job(job: Job, value: float) -> SweepPoint | None:
+def sweep_job(subject: Subject, value: float) -> SweepPoint | None:
     """One condition of a sweep: (wind or speed [m/s], value, band and validity by figure)."""
-    found = _counted(job)
+    found = _counted(subject)
     if found is None:
         return None
-    ridden = ride(found.case, at(job.brief, value), pictures=False)
+    ridden = ride(found.case, at(subject.brief, value), pictures=False)
     return value, {f.key: (f.value, f.band, f.valid) for f in ridden.figures}
 
 
-def band_job(job: Job, condition: Condition, part: int) -> Moves | None:
+def band_job(subject: Subject, condition: Condition, part: int) -> Moves | None:
     """What some of the coefficients a ride reads move when moved by their own band: one of `PARTS` parts of them."""
-    found = _counted(job)
+    found = _counted(subject)
     if found is None:
         return None
     moved = found.moved(condition)
@@ -132,35 +123,35 @@ class LeverEffect:
     refused: str = ""
 
 
-def _figures(job: Job) -> dict[str, Figure] | None:
-    found = _counted(job, Resolution.COARSE)  # both boards of a difference alike
-    return None if found is None else found.figures(condition_of(job.brief))
+def _figures(subject: Subject) -> dict[str, Figure] | None:
+    found = _counted(subject, Resolution.COARSE)  # both boards of a difference alike
+    return None if found is None else found.figures(condition_of(subject.brief))
 
 
-def lever_job(job: Job, key: str, sign: float = 1.0) -> LeverEffect:
+def lever_job(subject: Subject, key: str, sign: float = 1.0) -> LeverEffect:
     """A fair step of a lever, by the difference of two evaluations; levers that cannot go up go down."""
-    lever = next((lever for lever in levers(job.board) if lever.key == key), None)
-    before = _figures(job)
+    lever = next((lever for lever in levers(subject.board) if lever.key == key), None)
+    before = _figures(subject)
     if lever is None or before is None:
         return LeverEffect(key, 0.0, refused="this board has no such lever")
     refused = ""
     for factor in (sign, -sign):
-        effect = _pulled(job, lever, factor, before)
+        effect = _pulled(subject, lever, factor, before)
         if isinstance(effect, LeverEffect):
             return effect
         refused = refused or effect
     return LeverEffect(key, lever.step, refused=refused)
 
 
-def _pulled(job: Job, lever: Lever, factor: float, before: dict[str, Figure]) -> LeverEffect | str:
+def _pulled(subject: Subject, lever: Lever, factor: float, before: dict[str, Figure]) -> LeverEffect | str:
     try:
-        pulled = pull(job.board, lever, lever.read(job.board) + factor * lever.step)
+        pulled = pull(subject.board, lever, lever.read(subject.board) + factor * lever.step)
     except RefusedEdit as error:
         return str(error)
-    after = _figures(replace(job, board=pulled.board))
+    after = _figures(replace(subject, board=pulled.board))
     if after is None:
         return "no board is left there"
-    wanted = dict.fromkeys(key for phase in PHASES[job.brief.discipline] for key in phase.figures[:3])
+    wanted = dict.fromkeys(key for phase in PHASES[subject.brief.discipline] for key in phase.figures[:3])
     changes = []
     for key in wanted:
         a, b = before.get(key), after.get(key)
@@ -178,14 +169,14 @@ def _measured(board: Board) -> Geometry | None:
 
 
 @lru_cache(maxsize=KEPT * 4)
-def built_job(job: Job, construction: Construction) -> Built | None:
+def built_job(subject: Subject, construction: Construction) -> Built | None:
     """A board's shape built another way; None where it cannot be drawn."""
-    measured = _measured(job.board)
-    return None if measured is None else built(measured, construction, job.brief, job.table)
+    measured = _measured(subject.board)
+    return None if measured is None else built(measured, construction, subject.brief, subject.table)
 
 
-def worth_job(job: Job, ply: int, change: int) -> Worth | None:
+def worth_job(subject: Subject, ply: int, change: int) -> Worth | None:
     """What one layer more or less of a ply changes; None where the board cannot be drawn or says nothing of its layers."""
-    measured, construction = _measured(job.board), job.board.construction
-    now = None if construction is None else built_job(job, construction)
-    return None if measured is None or now is None else layer_worth(measured, now, job.brief, job.table, ply, change)
+    measured, construction = _measured(subject.board), subject.board.construction
+    now = None if construction is None else built_job(subject, construction)
+    return None if measured is None or now is None else layer_worth(measured, now, subject.brief, subject.table, ply, change)

@@ -76,7 +76,7 @@ def opening_window(words: str) -> QMainWindow:
 
 def open_store(workshop: Path | None, *, demo: bool, folder: Path) -> Store:
     """The workshop to begin with: the one named, the demo, or the user's own, made when missing; raises like `opened`."""
-    from kelvor.ui.session import opened
+    from kelvor.ui.workshop import opened
     from kelvor.workshop.opening import GLANCE
     from kelvor.workshop.store import Store
 
@@ -102,7 +102,7 @@ def make_window(store: Store, settings: Settings) -> MainWindow:
     from kelvor.core.units import System
     from kelvor.ui.main_window import MainWindow
     from kelvor.ui.session import Session
-    from kelvor.workshop.store import Damaged
+    from kelvor.workshop.rows import Damaged
 
     try:
         session = Session(store, settings.safety)
@@ -134,7 +134,7 @@ def report_faults(window: MainWindow, folder: Path) -> None:
             where = f" What happened is written in {path}."
         except OSError:
             where = ""
-        waiting = len(window.session.saving.waiting)
+        waiting = len(window.session.workshop.saving.waiting)
         kept = "Everything you did is saved." if not waiting else f"{waiting} of your changes wait in this window, not saved yet."
         window.session.said.emit("problem", f"Something went wrong inside Kelvor. {kept}{where}")
 
@@ -180,7 +180,7 @@ def run(workshop: Path | None, *, demo: bool) -> int:
         raise KelvorError(f"{folder}: {error.strerror}. Give a workshop file in a folder you can write to.") from None
     if window is None:
         return 0
-    settings.remember(window.session.store.path)
+    settings.remember(window.session.workshop.store.path)
     for swept_folder in {folder, *(Path(name).parent for name in settings.recent()), *settings.folders()}:
         swept(swept_folder)
     report_faults(window, folder)

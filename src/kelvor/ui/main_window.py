@@ -30,7 +30,7 @@ from kelvor.core.levers.catalogue import with_length_at
 from kelvor.core.units import System
 from kelvor.ui.actions.edits import BoardEdits
 from kelvor.ui.actions.table import all_actions
-from kelvor.ui.processes import READ_SECONDS, Job, prepare
+from kelvor.ui.processes import READ_SECONDS, Subject, prepare
 from kelvor.ui.runner import Asked
 from kelvor.ui.session import Session
 from kelvor.ui.settings import Settings
@@ -59,10 +59,10 @@ class MainWindow(QMainWindow):
         self.views: dict[str, QWidget] = {}
         """Views by their keys, as soon as they were shown."""
         self.panels: list[QWidget] = []
-        self.imports: Job = Job(self)
+        self.imports: Subject = Subject(self)
         self._sheets = Asked(self, "The material sheet was not written", self._sheet_written, failed=self._not_done)
         self._checks = Asked(self, "The workshop was not looked through", self._found, failed=self._not_done)
-        self._looked_through = session.store.path
+        self._looked_through = session.workshop.store.path
         self.actions_by_key: dict[str, QAction] = {}
         centre = QWidget()
         centre.setObjectName("ground")
@@ -181,7 +181,7 @@ class MainWindow(QMainWindow):
 
     def _name_undo(self) -> None:
         """Say what undo and redo would do."""
-        gestures = self.session.gestures
+        gestures = self.session.workshop.gestures
         for key, verb, words in (("edit.undo", "Undo", gestures.last), ("edit.redo", "Redo", gestures.next)):
             shown = words if len(words) < 50 else f"{words[:48]}…"
             self.actions_by_key[key].setText(f"{verb}: {shown.replace('&', '&&')}" if words else verb)
@@ -210,7 +210,7 @@ class MainWindow(QMainWindow):
         session = self.session
         step = session.step()
         self.title.set_words(f"{session.board.name} · version {step.number}")
-        self.setWindowTitle(f"{session.board.name} · version {step.number} · {session.store.path.name} · Kelvor")
+        self.setWindowTitle(f"{session.board.name} · version {step.number} · {session.workshop.store.path.name} · Kelvor")
         name = session.pinned_name()
         self.pinned.setText(f'<span style="color:{DARK.pinned}">Reference: {name}</span>' if name else "no reference")
         words = {"volume": "volume", "width": "max width", "length_times_width": "length × width"}
@@ -436,16 +436,16 @@ class MainWindow(QMainWindow):
         """Read every row of the workshop beside the window, and say what of it cannot be read."""
         from kelvor.exchange.checking import problems
 
-        path = self.session.store.path
+        path = self.session.workshop.store.path
         self._looked_through = path
         self._checks.ask(problems, [(path,)])
 
     def _found(self, found: list[list[str]]) -> None:
-        self.session.doubt(self._looked_through, found[0])
+        self.session.workshop.doubt(self._looked_through, found[0])
 
     def save(self) -> None:
         """Try again what waits."""
-        if self.session.saving.save():
+        if self.session.workshop.saving.save():
             self.session.said.emit("note", "Everything is saved.")
 
     def show_not_saved(self) -> None:
@@ -468,7 +468,7 @@ class MainWindow(QMainWindow):
     def _when_saved(self, then: Callable[[], None]) -> None:
         """Do what leaves the open workshop: at once when all is saved, else when somebody has said what becomes of what waits."""
         self.session.about_to_leave.emit()
-        if self.session.saving.save():
+        if self.session.workshop.saving.save():
             then()
         else:
             self.saving_bar.ask_to_leave(then)
@@ -506,7 +506,7 @@ class MainWindow(QMainWindow):
     def another_window(self) -> None:
         """A second window on the same file, in a process of its own."""
         process = QProcess(self)
-        prepare(process, "kelvor", str(self.session.store.path))
+        prepare(process, "kelvor", str(self.session.workshop.store.path))
         process.startDetached()
 
     def _file_dialog(self, title: str, kinds: str, mode: QFileDialog.AcceptMode) -> QFileDialog:
@@ -549,14 +549,14 @@ class MainWindow(QMainWindow):
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         """Escape stops waiting for the file."""
-        if event.key() == Qt.Key.Key_Escape and self.session.stop_waiting():
+        if event.key() == Qt.Key.Key_Escape and self.session.workshop.stop_waiting():
             return
         super().keyPressEvent(event)
 
     def closeEvent(self, event: QCloseEvent) -> None:
         """What waits is tried once more; if the disk still refuses, the window stays and asks."""
         self.session.about_to_leave.emit()
-        if self.session.copying.running or not self.session.saving.save():
+        if self.session.workshop.copying.running or not self.session.workshop.saving.save():
             self.saving_bar.ask_to_leave(self._close_now)
             event.ignore()
             return

@@ -142,7 +142,7 @@ class Riding(QObject):
         self._board_moves()
         self._bands_at_rest.stop()
         self._ask_bands.drop()
-        self._ask.ask(ride_job, [(session.job(), self.condition)])
+        self._ask.ask(ride_job, [(session.subject(), self.condition)])
         wanted = (self.condition, session.brief, session.coefficients, session.table)
         if self._behind_for != wanted:
             self._behind, self._behind_for = {}, wanted
@@ -152,7 +152,7 @@ class Riding(QObject):
         missing = [live for live in boards if live not in self._behind]
         if missing and not (self._ask_behind.under_way and missing == self._asked_behind):
             self._asked_behind = missing
-            self._ask_behind.ask(ride_job, [(session.job(live), self.condition) for live in missing])
+            self._ask_behind.ask(ride_job, [(session.subject(live), self.condition) for live in missing])
 
     def ask_sweep(self) -> None:
         """Count the ride over the brief's whole range, for this board and the pinned one, unless that is done or under way."""
@@ -167,7 +167,7 @@ class Riding(QObject):
         low, high = conditions.span(session.brief)
         values = [low + (high - low) * i / (SWEEP - 1) for i in range(SWEEP)]
         boards = [session.live] if session.pinned_live is None else [session.live, session.pinned_live]
-        self._ask_sweep.ask(sweep_job, [(session.job(board), value) for board in boards for value in values])
+        self._ask_sweep.ask(sweep_job, [(session.subject(board), value) for board in boards for value in values])
         self.swept.emit()
 
     def stop_sweep(self) -> None:
@@ -200,7 +200,7 @@ class Riding(QObject):
             self.effects = {}
         self._levers_for = wanted
         missing = [key for key in self._lever_keys if key not in self.effects]
-        self._ask_levers.ask(lever_job, [(session.job(), key) for key in missing])
+        self._ask_levers.ask(lever_job, [(session.subject(), key) for key in missing])
 
     def _ask_bands_now(self) -> None:
         from kelvor.core.jobs import PARTS, band_job
@@ -209,7 +209,7 @@ class Riding(QObject):
         if self.ride is None or self.behind() or self._ask_bands.under_way:
             return  # the next ride asks again, and the pinned step's follow what is under way
         if any(f.counting for f in self.ride.figures):
-            self._ask_bands.ask(band_job, [(session.job(), self.ride.condition, part) for part in range(PARTS)])
+            self._ask_bands.ask(band_job, [(session.subject(), self.ride.condition, part) for part in range(PARTS)])
         else:
             self._ask_pinned_bands_now()
 
@@ -221,7 +221,7 @@ class Riding(QObject):
         if self._ask_pinned_bands.under_way:
             return
         if self.pinned is not None and session.pinned_live is not None and any(f.counting for f in self.pinned.figures):
-            self._ask_pinned_bands.ask(band_job, [(session.job(session.pinned_live), self.pinned.condition, part) for part in range(PARTS)])
+            self._ask_pinned_bands.ask(band_job, [(session.subject(session.pinned_live), self.pinned.condition, part) for part in range(PARTS)])
 
     def forget(self) -> None:
         """Another board comes on the bench."""

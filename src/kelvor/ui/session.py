@@ -21,7 +21,7 @@ from kelvor.core.errors import InputError, KelvorError, RefusedEdit
 from kelvor.core.figures import Figures, by_key
 from kelvor.core.findings import Finding
 from kelvor.core.history.merging import differing, merged
-from kelvor.core.history.steps import FrozenAs, Step, Steps, ahead, lineage, without_last
+from kelvor.core.history.steps import Step, Steps
 from kelvor.core.live import Live, evaluate_live
 from kelvor.core.mass.stages import WeighIn
 from kelvor.core.materials.layup import with_construction
@@ -31,33 +31,29 @@ from kelvor.core.shape.board import Board
 from kelvor.core.shape.construction import Construction
 from kelvor.core.units import System
 from kelvor.ui.bench.shown import Shown
-from kelvor.ui.copying import Copied, Copying, Held
-from kelvor.ui.gestures import Gesture, Gestures
-from kelvor.ui.patience import Patience
+from kelvor.ui.copying import Copied, Held
 from kelvor.ui.riding import Riding
-from kelvor.ui.saving import Saving
-from kelvor.ui.tables import Tables
+from kelvor.ui.versions import Versions
+from kelvor.ui.workshop import Workshop, opened
 from kelvor.workshop.opening import GLANCE, FileHeld
-from kelvor.workshop.safety import keep_safe
-from kelvor.workshop.store import Damaged, Store
+from kelvor.workshop.rows import Damaged
+from kelvor.workshop.store import Store
 from kelvor.workshop.writes import (
     AddBoard,
     AppendStep,
     Ids,
     KeepMaterial,
     LeaveAt,
-    Mark,
     Pin,
     SetBrief,
-    SetReason,
     Write,
 )
 
 if TYPE_CHECKING:
     from kelvor.core.evaluation import Evaluation
     from kelvor.core.floating.stage import PostureFloat
-    from kelvor.core.jobs import Job
     from kelvor.core.ride.stage import Ride
+    from kelvor.core.subject import Subject
 
 SETTLE_AFTER_MS = 70
 """Float and verdicts follow when the hand rests this long."""
@@ -77,8 +73,6 @@ class Session(QObject):
     settled = Signal()
     """Float and verdicts are those of the board on the bench."""
     steps_changed = Signal()
-    waiting_changed = Signal()
-    """Something waits for the disk, or no longer does; or what is known of the file's damage is other."""
     brief_changed = Signal()
     units_changed = Signal()
     board_opened = Signal()
@@ -86,16 +80,10 @@ class Session(QObject):
     """A message: ("note" or "problem", words). Empty words take the last one away."""
     about_to_leave = Signal()
     """The board or step on the bench is about to give way: what is half typed about it is taken now."""
-    copied = Signal(object)
-    """A copy of everything was written, or could not be: :class:`Copied` or a KelvorError."""
 
     def __init__(self, store: Store, safety: Path | None = None) -> None:
         """`safety` is the folder in which a safety copy of each workshop is kept, if any."""
         super().__init__()
-        self.store = store
-        self._safety = safety
-        self._safe: Path | None = None
-        store.wait_at_most(GLANCE)
         self.system = System.METRIC
         self.board_id = 0
         self.current = 0
@@ -111,21 +99,18 @@ class Session(QObject):
         self.beside: list[Shown] = []
         """Boards shown behind the one on the bench, besides the reference."""
         self.pinned_figures: Figures = {}
-        self.gestures = Gestures()
-        self.saving: Saving
-        self.tables: Tables
-        self._use(store)
-        self._provisional = 0
         self._renamed = False
-        self._elsewhere = ""
         self._boards: dict[int, Board] = {}
         self.previewing = False
         """Whether what is shown is not committed yet, as during a drag."""
         self._paid: tuple[Change, ...] = ()
-        self._seen = 0
-        self.copying: Copying = Copying(self)
-        self.copying.ended.connect(self._copied)
-        self._patience = Patience(self, self.said)
+        self.workshop: Workshop = Workshop(store, self._saved, safety)
+        self.workshop.said.connect(self.said)
+        self.workshop.figures_changed.connect(self._take_table)
+        self.workshop.lists_changed.connect(self.steps_changed)
+        self.workshop.waiting_changed.connect(self._waiting_changes)
+        self.workshop.copying.ended.connect(self._copied)
+        self.versions: Versions = Versions(self)
         self._looking = QTimer(self)
         self._looking.setInterval(LOOK_EVERY_MS)
         self._looking.timeout.connect(self.look_elsewhere)
@@ -133,15 +118,6 @@ class Session(QObject):
         self._pinned_timer = self._single_shot(0, self._settle_pinned)
         self._stands_timer = self._single_shot(STANDS_AFTER_MS, self.stand)
         self.riding: Riding = Riding(self)
-
-    def _use(self, store: Store) -> None:
-        """A queue and tables for a workshop; raises InputError, and keeps those there are, when its tables cannot be read."""
-        tables = Tables(self, store, lambda: self.saving, self.gestures)
-        self._safe = keep_safe(self._safety, store) if self._safety is not None else None
-        self.saving, self.tables = Saving(self, store, self._saved), tables
-        tables.figures_changed.connect(self._take_table)
-        tables.lists_changed.connect(self.steps_changed)
-        self.saving.changed.connect(self._waiting_changes)
 
     def _single_shot(self, interval: int, call: Callable[[], None]) -> QTimer:
         timer = QTimer(self)
@@ -171,22 +147,14 @@ class Session(QObject):
     @property
     def table(self) -> MaterialTable:
         """The workshop's materials."""
-        return self.tables.materials
+        return self.workshop.tables.materials
 
     @property
     def coefficients(self) -> Coefficients:
         """The workshop's coefficients."""
-        return self.tables.coefficients
+        return self.workshop.tables.coefficients
 
     # which board
-
-    def when_free(self, work: Callable[[], None]) -> None:
-        """Do something that reads the file: now, or when another program lets go of it. The newest wish counts."""
-        self._patience.when_free(work)
-
-    def stop_waiting(self) -> bool:
-        """Give up waiting for the file; whether somebody was."""
-        return self._patience.stop()
 
     def open_board(self, board_id: int) -> None:
         """Put a board on the bench at the step where it was left.
@@ -196,36 +164,37 @@ class Session(QObject):
         InputError
             When its board cannot be drawn or read, or while something of the open one waits for the disk.
         """
-        self._all_saved()
+        self.workshop.all_saved(self.board.name if self.board_id else "")
         before = self.board_id
-        self._read_board(board_id, self.store.left_at(board_id))
+        self._read_board(board_id, self.workshop.store.left_at(board_id))
         if before and before != self.board_id:
-            self._did(f"“{self.board.name}” opened", lambda: self._open_again(before), lambda: self._open_again(board_id))
+            self.workshop.did(f"“{self.board.name}” opened", lambda: self._open_again(before), lambda: self._open_again(board_id))
 
     def _open_again(self, board_id: int) -> None:
-        self._all_saved()
-        real = self.saving.ids(board_id)
-        self._read_board(real, self.store.left_at(real))
+        self.workshop.all_saved(self.board.name if self.board_id else "")
+        real = self.workshop.saving.ids(board_id)
+        self._read_board(real, self.workshop.store.left_at(real))
 
     def _read_board(self, board_id: int, current: int) -> None:
-        store = self.store
+        store = self.workshop.store
         steps, board, brief = store.steps(board_id), store.board(current), store.brief(board_id)
         weighed, pinned, seen = store.weighings(board_id), store.pinned(board_id), store.changed_elsewhere()
         live = self._drawn(board, brief)
-        self._seen, self.tables.weighed = seen, weighed
+        self.workshop.tables.weighed = weighed
+        self.workshop.read(seen)
         self._put_on_bench(board_id, steps, current, live, pinned)
 
     def add_board(self, board: Board, brief: Brief, title: str, parent_step: int | None = None) -> None:
         """Add a board to the workshop and open it; raises like :meth:`open_board`."""
-        self._all_saved()
+        self.workshop.all_saved(self.board.name if self.board_id else "")
         live = self._drawn(board, brief)
         volume, before = live.geometry.solid.volume, self.board_id
-        board_id, step = self._new_id(), Step(id=self._new_id(), parent=None, number=1, title=title, made_at=_now(), volume=volume)
-        self.tables.weighed = ()
+        board_id, step = self.workshop.new_id(), Step(id=self.workshop.new_id(), parent=None, number=1, title=title, made_at=_now(), volume=volume)
+        self.workshop.tables.weighed = ()
         self._put_on_bench(board_id, {step.id: step}, step.id, live, step.id)
-        self.saving.put(AddBoard(board_id, step.id, board, brief, title, volume, parent_step))
+        self.workshop.saving.put(AddBoard(board_id, step.id, board, brief, title, volume, parent_step))
         if before:
-            self._did(f"“{board.name}” added", lambda: self._open_again(before), lambda: self._open_again(board_id))
+            self.workshop.did(f"“{board.name}” added", lambda: self._open_again(before), lambda: self._open_again(board_id))
 
     def _drawn(self, board: Board, brief: Brief) -> Live:
         live = evaluate_live(board, brief, table=self.table, coefficients=self.coefficients)
@@ -252,25 +221,11 @@ class Session(QObject):
         self.brief_changed.emit()
         self.live_changed.emit()
 
-    def _new_id(self) -> int:
-        """A provisional id, below zero, for what is not on the disk yet."""
-        self._provisional -= 1
-        return self._provisional
-
     def board_at(self, step_id: int) -> Board:
         """The board as it was at a step of the board on the bench; raises InputError when it cannot be read."""
         if step_id not in self._boards:
-            self._boards[step_id] = self.store.board(step_id)
+            self._boards[step_id] = self.workshop.store.board(step_id)
         return self._boards[step_id]
-
-    def _all_saved(self) -> None:
-        """What waits must not end up in another board or file."""
-        if self.copying.running:
-            raise InputError("a copy of everything is being written", where=self.board.name, accepts="Wait until it is done")
-        if self.saving.waiting:
-            raise InputError(
-                "not all of it is saved yet", where=self.board.name, accepts="Save again (Ctrl+S), or save a copy of everything"
-            )
 
     def add_first_board(self) -> None:
         """The board an empty workshop begins with."""
@@ -280,34 +235,12 @@ class Session(QObject):
 
     def begin(self) -> None:
         """Put the board that was last worked on on the bench, or a first one into an empty workshop; raises InputError."""
-        last = self.store.last_board()
+        last = self.workshop.store.last_board()
         if last is None:
             self.add_first_board()
         else:
             self.open_board(last)
         self._looking.start()
-
-    def damages(self) -> list[str]:
-        """What of the workshop cannot be read, a line each."""
-        return [str(damage) for damage in self.store.damages or self.store.doubts]
-
-    def doubt(self, path: Path, found: list[str]) -> None:
-        """A check beside the window has found places that cannot be read."""
-        if path == self.store.path and not self.store.damages:
-            self.store.doubts = tuple(words.removeprefix(f"{path}: ") for words in found)
-            self.waiting_changed.emit()
-
-    def damage_words(self) -> str:
-        """What of the workshop is not sound, as a sentence or two."""
-        damages = self.damages()
-        if not damages:
-            return ""
-        more = f" and {len(damages) - 1} more" if len(damages) > 1 else ""
-        if not self.store.damages:
-            return (f"In this workshop something cannot be read: {damages[0]}{more}. It is left as it is; all else is sound, and what you do is "
-                    "saved. A repaired copy leaves it out.")  # fmt: skip
-        return (f"This workshop is damaged ({damages[0]}{more}). The rest is open; the file is left as it is, and what you do waits in this "
-                "window. Save a repaired copy to work on.")  # fmt: skip
 
     def open_workshop(self, path: Path) -> None:
         """Open another workshop file in this window; the old one stays open if that fails."""
@@ -319,7 +252,7 @@ class Session(QObject):
 
     def create_workshop(self, path: Path) -> None:
         """A new workshop with a first board, in this window; the old one stays open if that fails."""
-        self._all_saved()
+        self.workshop.all_saved(self.board.name)
         store = Store.create(path, GLANCE)
         try:
             self._change_store(store)
@@ -328,67 +261,41 @@ class Session(QObject):
             raise
 
     def _change_store(self, store: Store) -> None:
-        """Go on with another store; raises what its first board raises, and stays with the old one then."""
+        """Go on with another file; raises what its first board raises, and stays with the old one then."""
         try:
             self.about_to_leave.emit()  # what is half typed belongs to the workshop that is left
-            self._all_saved()
-            self._follow(store, self.begin)
+            self.workshop.all_saved(self.board.name)
         except KelvorError:
             store.close()
             raise
-
-    def _follow(self, store: Store, begin: Callable[[], None]) -> None:
-        old, tables, saving = self.store, self.tables, self.saving
-        self.store = store
-        try:
-            self._use(store)
-            begin()
-        except KelvorError:
-            self.store, self.tables, self.saving = old, tables, saving
-            raise
-        self.gestures.forget()
-        tables.deleteLater()
-        saving.deleteLater()
-        self.waiting_changed.emit()
-        self.steps_changed.emit()
-        if old is not store:
-            old.close()
+        self.workshop.go_on_with(store, self.begin)
 
     def look_elsewhere(self) -> None:
         """Take in what another window wrote; this window stays where it is. A file that is gone is told at once."""
-        if self.copying.running:
-            return
         try:
-            self.store.still_there()
-            if self.saving.everything():
-                return  # what is shown is ahead of the file; when it is written, the two are brought together
-            seen = self.store.changed_elsewhere()
-            if seen == self._seen:
-                return
-            self._take_in()
-            self._seen = seen
-            self._elsewhere = ""
+            seen = self.workshop.news()
+            if seen is not None:
+                self._take_in()
+                self.workshop.read(seen)
         except FileHeld:
             return  # soon again
         except InputError as error:
-            if not self.saving.waiting and str(error) != self._elsewhere:
-                self.said.emit("problem", str(error))
-            self._elsewhere = str(error)
+            self.workshop.missed(error)
 
     def _take_in(self) -> None:
         board_id = self.board_id
-        self.tables.look_again(self.store, board_id)
+        self.workshop.tables.look_again(self.workshop.store, board_id)
         if board_id < 0:
             return
-        steps = self.store.steps(board_id)
+        steps = self.workshop.store.steps(board_id)
         if self.current > 0 and self.current not in steps:
             return
         self.steps = {**steps, **{key: step for key, step in self.steps.items() if key < 0}}
-        brief = self.store.brief(board_id)
-        if brief != self.brief and not self.saving.waits(SetBrief):
+        brief = self.workshop.store.brief(board_id)
+        if brief != self.brief and not self.workshop.saving.waits(SetBrief):
             self._show_brief(brief)
-        pinned = self.store.pinned(board_id)
-        if pinned != self.pinned_step and not self.saving.waits(Pin):
+        pinned = self.workshop.store.pinned(board_id)
+        if pinned != self.pinned_step and not self.workshop.saving.waits(Pin):
             self._load_pinned(pinned)
             self.live_changed.emit()
         self.steps_changed.emit()
@@ -396,48 +303,35 @@ class Session(QObject):
     def rest(self) -> None:
         """The window goes: nothing is looked after any more."""
         self._looking.stop()
-        self.stop_waiting()
-        self.saving.rest()
+        self.workshop.rest()
         self.riding.forget()
 
     # a copy of everything
 
     def save_copy(self, path: Path) -> None:
-        """Write all that can be read, and all that waits, to a new file, and go on with that; :attr:`copied` tells when.
-
-        Raises
-        ------
-        InputError
-            While another copy is being written.
-        """
-        if self.copying.running:
-            raise InputError("a copy is being written already", where=str(path), accepts="Wait until it is done")
+        """Write all that can be read, and all that waits, to a new file, and go on with that; raises like :meth:`Workshop.copy_to`."""
         self.about_to_leave.emit()
-        self.saving.hold_back(True)
+        self.workshop.copy_to(path, self._held)
+
+    def _held(self, safe: Path | None) -> Held:
         known = [(step, self._boards.get(step.id)) for _, step in sorted(self.steps.items(), key=lambda item: item[1].number)]
-        tables = self.tables
-        held = Held(self.board_id, self.brief, self.current, known, tables.materials, tables.coefficients, tables.kept,
-                    list(self.saving.done), self.saving.everything(), Ids(self.saving.ids), self._safe)  # fmt: skip
-        self.copying.begin(self.store, path, held)
+        saving, tables = self.workshop.saving, self.workshop.tables
+        return Held(self.board_id, self.brief, self.current, known, tables.materials, tables.coefficients, tables.kept,
+                    list(saving.done), saving.everything(), Ids(saving.ids), safe)  # fmt: skip
 
     def _copied(self, result: Copied | KelvorError) -> None:
         if isinstance(result, KelvorError):
-            self.saving.hold_back(False)
+            self.workshop.saving.hold_back(False)
             self.said.emit("problem", f"No copy was written. {result}")
         else:
             self._go_on_in(result)
-        self.copied.emit(result)
+        self.workshop.copied.emit(result)
 
     def _go_on_in(self, copy: Copied) -> None:
-        old, self.store = self.store, copy.store
-        self.gestures.forget()  # ids of the file before mean nothing any more
-        self.store.wait_at_most(GLANCE)
-        self._safe = keep_safe(self._safety, self.store) if self._safety is not None else None
         self.board_id = copy.board_id
         self._rename({key: copy.ids(key) for key in self.steps})
-        self.saving.follow(self.store, copy.ids, copy.written)
-        old.close()
-        self._read_board(self.board_id, self.current if self.current in self.store.steps(self.board_id) else copy.current)
+        self.workshop.go_on_in(copy)
+        self._read_board(self.board_id, self.current if self.current in copy.store.steps(self.board_id) else copy.current)
         self.said.emit("problem" if copy.left_out else "note", copy.words())
 
     # what is on the disk
@@ -447,7 +341,7 @@ class Session(QObject):
         match write:
             case AddBoard():
                 if self.board_id == write.id:
-                    self.board_id = self.saving.ids(write.id)
+                    self.board_id = self.workshop.saving.ids(write.id)
                     self._rename({write.step: result.id})
                     self.steps[result.id] = replace(self.steps[result.id], made_at=result.made_at)
             case AppendStep():
@@ -456,16 +350,15 @@ class Session(QObject):
                     kept = self.steps[result.id]
                     self.steps[result.id] = replace(kept, number=result.number, made_at=result.made_at)
             case SetBrief():
-                if result not in (write.brief, self.brief) and write.board_id in (self.board_id, self.saving.ids(self.board_id)):
+                if result not in (write.brief, self.brief) and write.board_id in (self.board_id, self.workshop.saving.ids(self.board_id)):
                     self._show_brief(merged(write.brief, self.brief, result))
             case KeepMaterial():
                 if result != write.entry:
-                    self.tables.show_material(result)
+                    self.workshop.tables.show_material(result)
             case _:
                 pass
 
     def _waiting_changes(self) -> None:
-        self.waiting_changed.emit()
         if self._renamed:  # what waited has its real ids now
             self._renamed = False
             self.steps_changed.emit()
@@ -537,15 +430,16 @@ class Session(QObject):
             return False
         self.previewing = False
         number = max((step.number for step in self.steps.values()), default=0) + 1
-        step = Step(id=self._new_id(), parent=self.current, number=number, changes=changes, title=title, made_at=_now(),
+        step = Step(id=self.workshop.new_id(), parent=self.current, number=number, changes=changes, title=title, made_at=_now(),
                     gesture=gesture, volume=self.live.geometry.solid.volume)  # fmt: skip
         before = self.current
         write = AppendStep(step.id, self.board_id, before, number, board, changes, title, gesture, step.volume)
         self.about_to_leave.emit()
         self.board, self.current = board, step.id
         self.steps[step.id], self._boards[step.id] = step, board
-        self.saving.put(write)
-        self._did(title or (changes[0].label if changes else "a step"), lambda: self._walk(before), lambda: self._walk(step.id), gesture)
+        self.workshop.saving.put(write)
+        words, walk = title or (changes[0].label if changes else "a step"), self.versions.walk
+        self.workshop.did(words, lambda: walk(before), lambda: walk(step.id), gesture)
         self.steps_changed.emit()
         return True
 
@@ -574,50 +468,31 @@ class Session(QObject):
 
     def weigh(self, weighed: WeighIn) -> None:
         """Write a weigh-in of the board on the bench."""
-        self.tables.weigh(self.board_id, self.current, weighed)
+        self.workshop.tables.weigh(self.board_id, self.current, weighed)
 
     # undo
 
-    def _did(self, words: str, back: Callable[[], None], again: Callable[[], None], key: str = "") -> None:
-        self.gestures.did(Gesture(words, back, again, key))
-
     def undo(self) -> None:
         """Take back what was done last, whatever it was; before this window's time, one gesture of the board's steps."""
-        words = self.gestures.undo()
+        words = self.workshop.gestures.undo()
         if words:
             self.said.emit("note", f"Taken back: {words}.")
         else:
-            self._step_back()
+            self.versions.take_back()
 
     def redo(self) -> None:
         """Do again what was taken back last; else one gesture on, along the newest branch."""
-        words = self.gestures.redo()
+        words = self.workshop.gestures.redo()
         if words:
             self.said.emit("note", f"Done again: {words}.")
         else:
-            self._step_on()
+            self.versions.do_again()
 
-    # walking the steps
+    # steps
 
-    def go_to(self, step_id: int) -> None:
-        """Stand on a step."""
-        self.when_free(lambda: self._go_to(step_id))
-
-    def _go_to(self, step_id: int) -> None:
-        before = self.current
-        if self._stand_on(step_id):
-            self._did(f"to version {self.step().number}", lambda: self._walk(before), lambda: self._walk(step_id))
-
-    def _walk(self, step_id: int) -> None:
-        """Stand on a step, as undo does."""
-
-        def stand() -> None:
-            self._stand_on(step_id)
-
-        self.when_free(stand)
-
-    def _stand_on(self, step_id: int) -> bool:
-        step_id = self.saving.ids(step_id)
+    def stand_on(self, step_id: int) -> bool:
+        """Put the board as it was at a step on the bench; False, and why, where it cannot be shown."""
+        step_id = self.workshop.saving.ids(step_id)
         if step_id not in self.steps:
             return False
         try:
@@ -636,110 +511,21 @@ class Session(QObject):
         self.current = step_id
         self._take(board, live)
         self.said.emit("note", "")
-        self.saving.put(LeaveAt(self.board_id, step_id))
+        self.workshop.saving.put(LeaveAt(self.board_id, step_id))
         self.steps_changed.emit()
         self.live_changed.emit()
         self._timer.start()
         return True
 
-    def step_back(self) -> None:
-        """One gesture of the board's steps back, as something that is done."""
-        target = self._step_before()
-        if target is not None:
-            self.go_to(target)
-
-    def step_on(self) -> None:
-        """One gesture on, along the newest branch, as something that is done."""
-        target = self._step_after()
-        if target is not None:
-            self.go_to(target)
-
-    def _step_back(self) -> None:
-        target, here = self._step_before(), self.current
-        if target is None:
-            self.said.emit("note", "Nothing to take back: this is how the board began.")
-            return
-        words = f"version {self.steps[here].number}"
-        self._walk(target)
-        self.gestures.taken_back(Gesture(words, lambda: self._walk(target), lambda: self._walk(here)))
-        self.said.emit("note", f"Taken back: {words}.")
-
-    def _step_on(self) -> None:
-        target, here = self._step_after(), self.current
-        if target is not None:
-            words = f"version {self.steps[target].number}"
-            self._walk(target)
-            self.gestures.done_again(Gesture(words, lambda: self._walk(here), lambda: self._walk(target)))
-            self.said.emit("note", f"Done again: {words}.")
-
-    def _step_before(self) -> int | None:
-        line = lineage(self.steps, self.current)
-        step = line[-1]
-        index = len(line) - 1
-        while index > 0 and step.gesture and line[index - 1].gesture == step.gesture:
-            index -= 1
-        return line[index - 1].id if index > 0 else None
-
-    def _step_after(self) -> int | None:
-        line = ahead(self.steps, self.current)
-        if not line:
-            return None
-        index = 0
-        while index + 1 < len(line) and line[0].gesture and line[index + 1].gesture == line[0].gesture:
-            index += 1
-        return line[index].id
-
-    def pin(self, step_id: int | None) -> None:
-        """Pin a step to compare with."""
-        self.when_free(lambda: self._pin_done(step_id))
-
-    def _pin_done(self, step_id: int | None) -> None:
-        before = self.pinned_step
-        self._pin(step_id)
-        words = "no reference" if step_id is None else f"the reference, version {self.steps[step_id].number}"
-        self._did(words, lambda: self._pin_back(before), lambda: self._pin_back(step_id))
-
-    def _pin_back(self, step_id: int | None) -> None:
-        self.when_free(lambda: self._pin(None if step_id is None else self.saving.ids(step_id)))
-
-    def _pin(self, step_id: int | None) -> None:
+    def show_reference(self, step_id: int | None) -> None:
+        """Compare with a step; raises InputError when it cannot be read."""
         if step_id is not None:
             self.board_at(step_id)
         self._load_pinned(step_id)
-        self.saving.put(Pin(self.board_id, step_id))
         self.steps_changed.emit()
         self.live_changed.emit()
         self.settled.emit()
         self.riding.ask()
-
-    def set_reason(self, step_id: int, words: str) -> None:
-        """Write why a step was made."""
-        step_id = self.saving.ids(step_id)
-        if step_id in self.steps and words != (before := self.steps[step_id].reason):
-            self._put_reason(step_id, words)
-            number = self.steps[step_id].number
-            self._did(f"why version {number}", lambda: self._put_reason(step_id, before), lambda: self._put_reason(step_id, words))
-
-    def _put_reason(self, step_id: int, words: str) -> None:
-        step_id = self.saving.ids(step_id)
-        if step_id in self.steps:
-            self.steps[step_id] = replace(self.steps[step_id], reason=words)
-            self.saving.put(SetReason(step_id, words))
-            self.steps_changed.emit()
-
-    def freeze(self, step_id: int, kind: FrozenAs, serial: str) -> None:
-        """Mark a step as drawn, cut, laminated or ridden."""
-        self._put_mark(step_id, kind, serial, on=True)
-        self._did(f"the mark “{kind}”", lambda: self._put_mark(step_id, kind, serial, on=False),
-                  lambda: self._put_mark(step_id, kind, serial, on=True))  # fmt: skip
-
-    def _put_mark(self, step_id: int, kind: FrozenAs, serial: str, *, on: bool) -> None:
-        step_id = self.saving.ids(step_id)
-        step = self.steps[step_id]
-        marks = (*step.frozen, (kind, serial)) if on else without_last(step.frozen, (kind, serial))
-        self.steps[step_id] = replace(step, frozen=marks)
-        self.saving.put(Mark(step_id, kind, serial, on))
-        self.steps_changed.emit()
 
     def step(self) -> Step:
         """The current step."""
@@ -752,7 +538,7 @@ class Session(QObject):
         before = self.brief
         if brief != before and self._use_brief(brief):
             words = words or f"the brief: {' and '.join(differing(before, brief))}"
-            self._did(words, lambda: self._brief_back(brief, before), lambda: self._brief_back(before, brief))
+            self.workshop.did(words, lambda: self._brief_back(brief, before), lambda: self._brief_back(before, brief))
 
     def _brief_back(self, now: Brief, then: Brief) -> None:
         self._use_brief(merged(now, then, self.brief))
@@ -761,7 +547,7 @@ class Session(QObject):
         before = self.brief
         shown = self._show_brief(brief)
         if shown:
-            self.saving.put(SetBrief(self.board_id, before, brief))
+            self.workshop.saving.put(SetBrief(self.board_id, before, brief))
         return shown
 
     def _show_brief(self, brief: Brief) -> bool:
@@ -816,11 +602,11 @@ class Session(QObject):
         if live is self.evaluation.live:
             self._evaluation = with_ride(self.evaluation, ridden)
 
-    def job(self, live: Live | None = None) -> Job:
+    def subject(self, live: Live | None = None) -> Subject:
         """A board, the one on the bench unless another is named, with brief and tables: all that long work needs."""
-        from kelvor.core.jobs import Job
+        from kelvor.core.subject import Subject
 
-        return Job((live or self.live).board, self.brief, self.table, self.coefficients)
+        return Subject((live or self.live).board, self.brief, self.table, self.coefficients)
 
     def settling(self) -> bool:
         """Whether float, stiffness and verdicts are still those of the board before."""
@@ -880,14 +666,6 @@ class Session(QObject):
             self.pinned_live = live
             self.pinned_figures = by_key(live.figures)
             self._pinned_timer.start()
-
-
-def opened(path: Path, wait: float) -> Store:
-    """A workshop file, or all that is sound of a damaged one; raises InputError when there is neither."""
-    try:
-        return Store.open(path, wait)
-    except Damaged:
-        return Store.open_sound(path, wait)
 
 
 def _now() -> str:

@@ -69,10 +69,9 @@ def migrate(connection: sqlite3.Connection, version: int) -> None:
     """Bring a file from `version` to the newest, all in one transaction."""
     connection.execute("BEGIN IMMEDIATE")
     try:
-        for script in MIGRATIONS[version:]:
-            for statement in script.split(";"):
-                if statement.strip():
-                    connection.execute(statement)
+        for statements in MIGRATIONS[version:]:
+            for statement in statements:
+                connection.execute(statement)
         connection.execute(f"PRAGMA user_version = {len(MIGRATIONS)}")
         connection.execute("COMMIT")
     except BaseException:

@@ -2,17 +2,18 @@
 
 from __future__ import annotations
 
+import contextlib
 import json
 import zlib
+from collections.abc import Callable, Iterator
+from datetime import UTC, datetime
 from typing import Any, TypeVar
 
-from kelvor.core.brief import Brief
 from kelvor.core.errors import InputError
 from kelvor.core.limits import problems
 from kelvor.core.materials.table import Cloth, Fibre, Rates, Resin, Stock
 from kelvor.core.seek.holding import Change
 from kelvor.core.shape.board import Board
-from kelvor.core.shape.construction import Construction
 from kelvor.core.snapshot import from_plain, to_plain
 
 LARGEST_SNAPSHOT = 4 * 1024 * 1024
@@ -21,7 +22,13 @@ DROPPED = "null"
 """Written in place of a construction that is taken off the list."""
 MATERIALS: dict[str, Any] = {"fibre": Fibre, "resin": Resin, "stock": Stock, "cloth": Cloth, "rates": Rates}
 
-T = TypeVar("T", Board, Brief, Construction, Change, Fibre, Resin, Stock, Cloth, Rates)
+RESCUE = "kelvor rescue writes what is sound into a new file"
+
+T = TypeVar("T")
+
+
+class Damaged(InputError):
+    """A row of the file that cannot be used."""
 
 
 def packed(board: Board) -> bytes:
@@ -84,3 +91,19 @@ def changes_of(data: object) -> tuple[Change, ...]:
     if any(problems(change) for change in found):
         raise InputError("what it changed cannot be read")
     return found
+
+
+def now() -> str:
+    """The time that is written beside a row."""
+    return datetime.now(UTC).isoformat(timespec="milliseconds")
+
+
+@contextlib.contextmanager
+def named(where: Callable[[], str]) -> Iterator[None]:
+    """What is wrong inside is a damaged row, and said to be at this place."""
+    try:
+        yield
+    except Damaged:
+        raise
+    except InputError as error:
+        raise Damaged(error.what, where=where(), accepts="The others are sound; Save a repaired copy leaves it out") from None

@@ -22,6 +22,7 @@ from kelvor.core.figures import Origin
 from kelvor.core.history.steps import FROZEN_KINDS
 from kelvor.core.limits import limit_of
 from kelvor.core.mass.stages import Stage, WeighIn
+from kelvor.core.record import ORIGINS, VALUES
 from kelvor.core.shape.construction import Construction
 from kelvor.workshop.opening import looking, page_damage, trouble, version_of
 from kelvor.workshop.rows import DROPPED, MATERIALS, changes_of, read, unpacked
@@ -38,9 +39,13 @@ COLUMNS: dict[str, tuple[str, ...]] = {
     "materials": ("id", "made_at", "kind", "data"),
     "weighings": ("id", "board_id", "step_id", "made_at", "stage", "mass", "origin"),
     "coefficients": ("id", "made_at", "name", "value"),
+    "records": ("id", "uid", "kind", "made_at", "origin", "gone", "board_id", "step_id", "data"),
+    "blob_parts": ("id", "sha", "part", "data"),
 }
 """Every table, in an order in which rows can be written anew."""
-SINCE = {"constructions": 2, "materials": 2, "weighings": 2, "coefficients": 3}
+DERIVED = ("cards",)
+"""Tables that can be counted again: not looked into, and left out of a repaired copy."""
+SINCE = {"constructions": 2, "materials": 2, "weighings": 2, "coefficients": 3, "records": 5, "blob_parts": 5}
 """The version of the file in which a table came; the others were there from the first."""
 ONCE = {("weighings", "origin"): (4, "CASE WHEN source LIKE '%simulated%' THEN 'simulated' ELSE 'measured' END")}
 """Columns that came or were renamed later: since which version, and what stands for them in a file before it."""
@@ -134,7 +139,7 @@ class _Reader:
         for table, mend in (
             ("briefs", self._brief), ("reasons", self._reason), ("frozen", self._mark), ("pins", self._pin), ("left_at", self._left),
             ("constructions", self._construction), ("materials", self._material), ("weighings", self._weighing),
-            ("coefficients", self._coefficient),
+            ("coefficients", self._coefficient), ("records", self._record), ("blob_parts", self._blob_part),
         ):  # fmt: skip
             for row in self._rows(table):
                 try:
@@ -383,6 +388,25 @@ class _Reader:
         if about is None:
             raise InputError("there is none of this name", where=where)
         return (row[0], _said(row[1], 40, where), name, _in_range(row[3], lambda v: about.low <= v <= about.high, where))
+
+    def _record(self, row: Row) -> Row:
+        where = f"record {_shown(row[0])}"
+        uid, kind, made_at, origin = (_said(row[i], 40, where) for i in (1, 2, 3, 4))
+        if kind not in VALUES or origin not in ORIGINS:
+            raise InputError(f"there is no record “{one_line(kind, 40)}”, {one_line(origin, 40)}", where=where)
+        if row[5] not in (0, 1):
+            raise InputError("whether it is gone cannot be read", where=where)
+        if row[6] is not None:
+            self._known_board(row[6], where)
+        if row[7] is not None:
+            self._known_step(row[7], where)
+        return (row[0], uid, kind, made_at, origin, row[5], row[6], row[7], self._value(VALUES[kind], row[8], where))
+
+    def _blob_part(self, row: Row) -> Row:
+        where = f"blob {_shown(row[0])}"
+        if not isinstance(row[2], int) or not isinstance(row[3], bytes) or isinstance(row[3], _Words):
+            raise InputError("a part of it cannot be read", where=where)
+        return (row[0], _said(row[1], 64, where), row[2], row[3])
 
     def _value(self, kind: type[Any], data: object, where: str) -> str:
         found = _text(data, 1 << 22)

@@ -10,9 +10,8 @@ from __future__ import annotations
 import contextlib
 import os
 import sqlite3
-from collections.abc import Callable, Iterator
+from collections.abc import Iterator
 from dataclasses import dataclass, replace
-from datetime import UTC, datetime
 from functools import partial
 from pathlib import Path
 from typing import Any, get_args
@@ -43,16 +42,12 @@ from kelvor.workshop.opening import (
     version_of,
     words,
 )
+from kelvor.workshop.records import Records
 from kelvor.workshop.rescue import fill
-from kelvor.workshop.rows import DROPPED, MATERIALS, changes_of, packed, read, unpacked, written
+from kelvor.workshop.rows import DROPPED, MATERIALS, RESCUE, Damaged, changes_of, named, now, packed, read, unpacked, written
 from kelvor.workshop.soundness import Damage, Sound, examined, sound_rows
 
-RESCUE = "kelvor rescue writes what is sound into a new file"
 Entry = Fibre | Resin | Stock | Cloth | Rates
-
-
-class Damaged(InputError):
-    """A row of the file that cannot be used."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -65,10 +60,6 @@ class BoardEntry:
     parent_step: int | None
 
 
-def _now() -> str:
-    return datetime.now(UTC).isoformat(timespec="milliseconds")
-
-
 class Store:
     """An open workshop file. Use :meth:`create`, :meth:`open`, or :meth:`open_sound` for a damaged one."""
 
@@ -78,6 +69,7 @@ class Store:
         """What of the file is not sound; None for a file that is read and written as it lies there."""
         self.doubts: tuple[str, ...] = ()
         """What a check beside the window found; such rows are left as they are, and the others go on being used."""
+        self.records = Records(self)
         self._opened = Identity.of(path)
         self._birth: tuple[Any, ...] | None = None
 
@@ -191,7 +183,7 @@ class Store:
         return found if found.rows["boards"] else None
 
     @contextlib.contextmanager
-    def _writing(self) -> Iterator[sqlite3.Connection]:
+    def writing(self) -> Iterator[sqlite3.Connection]:
         """One transaction: all of it or nothing, on the disk when it ends."""
         if self.damages is not None:
             raise InputError("the file is damaged and is left as it is", where=str(self.path), accepts="Save a repaired copy")
@@ -229,7 +221,8 @@ class Store:
         found: tuple[Any, ...] | None = self._db.execute("SELECT id, hex(created_at) FROM boards ORDER BY id LIMIT 1").fetchone()
         return found
 
-    def _rows(self, query: str, *values: Any) -> list[tuple[Any, ...]]:
+    def rows(self, query: str, *values: Any) -> list[tuple[Any, ...]]:
+        """All rows of a query; raises Damaged over words that cannot be read, InputError over what the disk says."""
         try:
             return self._db.execute(query, values).fetchall()
         except UnicodeDecodeError:
@@ -239,9 +232,9 @@ class Store:
                 raise Damaged("words in it cannot be read", where=str(self.path), accepts=RESCUE) from None
             raise trouble(error, self.path, self._opened) from None
 
-    def _typed(self, kinds: tuple[type, ...], query: str, *values: Any) -> list[tuple[Any, ...]]:
+    def typed(self, kinds: tuple[type, ...], query: str, *values: Any) -> list[tuple[Any, ...]]:
         """Rows whose values are of these kinds, or none; raises Damaged over any other."""
-        rows = self._rows(query, *values)
+        rows = self.rows(query, *values)
         for row in rows:
             for kind, value in zip(kinds, row, strict=True):
                 if value is not None and not isinstance(value, kind):
@@ -249,41 +242,41 @@ class Store:
         return rows
 
     def _place(self, step_id: int) -> str:
-        rows = self._rows("SELECT name, number FROM boards, steps WHERE boards.id = board_id AND steps.id = ?", step_id)
+        rows = self.rows("SELECT name, number FROM boards, steps WHERE boards.id = board_id AND steps.id = ?", step_id)
         return f"“{rows[0][0]}”, step {rows[0][1]}" if rows else f"step {step_id}"
 
     def changed_elsewhere(self) -> int:
         """A number that changes when another window wrote to the file."""
-        return int(self._rows("PRAGMA data_version")[0][0])
+        return int(self.rows("PRAGMA data_version")[0][0])
 
     def boards(self) -> list[BoardEntry]:
         """All boards, the newest first."""
         return [
             BoardEntry(*row)
-            for row in self._typed((int, str, str, int), "SELECT id, name, created_at, parent_step FROM boards ORDER BY id DESC")
+            for row in self.typed((int, str, str, int), "SELECT id, name, created_at, parent_step FROM boards ORDER BY id DESC")
         ]
 
     def add_board(
         self, board: Board, brief: Brief, title: str, volume: float = 0.0, parent_step: int | None = None, *, pinned: bool = False
     ) -> tuple[int, Step]:
         """A new board with its first step and its brief, and the step it is a child of; its id and that step."""
-        now = _now()
-        with self._writing() as db:
+        at = now()
+        with self.writing() as db:
             cursor = db.execute(
-                "INSERT INTO boards (name, created_at, parent_step) VALUES (?, ?, ?)", (board.name, now, parent_step)
+                "INSERT INTO boards (name, created_at, parent_step) VALUES (?, ?, ?)", (board.name, at, parent_step)
             )
             board_id = int(cursor.lastrowid or 0)
-            db.execute("INSERT INTO briefs (board_id, made_at, data) VALUES (?, ?, ?)", (board_id, now, written(brief)))
-            step = _insert(db, board_id, None, 1, now, title, "", (), volume, board)
-            db.execute("INSERT INTO left_at VALUES (?, ?, ?)", (board_id, step.id, now))
+            db.execute("INSERT INTO briefs (board_id, made_at, data) VALUES (?, ?, ?)", (board_id, at, written(brief)))
+            step = _insert(db, board_id, None, 1, at, title, "", (), volume, board)
+            db.execute("INSERT INTO left_at VALUES (?, ?, ?)", (board_id, step.id, at))
             if pinned:
                 db.execute("INSERT INTO pins VALUES (?, ?)", (board_id, step.id))
         return board_id, step
 
     def brief(self, board_id: int) -> Brief:
         """The board's brief as last written; raises Damaged when that cannot be read."""
-        rows = self._rows("SELECT id, data FROM briefs WHERE board_id = ? ORDER BY id DESC LIMIT 1", board_id)
-        with _named(lambda: f"brief {rows[0][0]}"):
+        rows = self.rows("SELECT id, data FROM briefs WHERE board_id = ? ORDER BY id DESC LIMIT 1", board_id)
+        with named(lambda: f"brief {rows[0][0]}"):
             return read(Brief, rows[0][1], "it") if rows else Brief()
 
     def set_brief(self, board_id: int, brief: Brief, base: Brief | None = None) -> Brief:
@@ -291,10 +284,10 @@ class Store:
 
         Where another window has changed the brief since `base`, both changes are kept, field by field; what was written is returned.
         """
-        with self._writing() as db:
+        with self.writing() as db:
             if base is not None and (newest := self.brief(board_id)) != base:
                 brief = merged(base, brief, newest)
-            db.execute("INSERT INTO briefs (board_id, made_at, data) VALUES (?, ?, ?)", (board_id, _now(), written(brief)))
+            db.execute("INSERT INTO briefs (board_id, made_at, data) VALUES (?, ?, ?)", (board_id, now(), written(brief)))
         return brief
 
     def append(self, board_id: int, parent: int, board: Board, changes: tuple[Change, ...], *, title: str = "",
@@ -306,15 +299,15 @@ class Store:
         InputError
             When the disk is full or the file cannot be written; nothing is changed then.
         """
-        now = _now()
-        with self._writing() as db:
+        at = now()
+        with self.writing() as db:
             number = int(
                 db.execute("SELECT COALESCE(MAX(number), 0) + 1 FROM steps WHERE board_id = ?", (board_id,)).fetchone()[0]
             )
-            step = _insert(db, board_id, parent, number, now, title, gesture, changes, volume, board)
+            step = _insert(db, board_id, parent, number, at, title, gesture, changes, volume, board)
             if reason:
-                db.execute("INSERT INTO reasons (step_id, made_at, text) VALUES (?, ?, ?)", (step.id, now, reason))
-            db.execute("INSERT OR REPLACE INTO left_at VALUES (?, ?, ?)", (board_id, step.id, now))
+                db.execute("INSERT INTO reasons (step_id, made_at, text) VALUES (?, ?, ?)", (step.id, at, reason))
+            db.execute("INSERT OR REPLACE INTO left_at VALUES (?, ?, ?)", (board_id, step.id, at))
             if board.name != db.execute("SELECT name FROM boards WHERE id = ?", (board_id,)).fetchone()[0]:
                 db.execute("UPDATE boards SET name = ? WHERE id = ?", (board.name, board_id))
         return step
@@ -322,23 +315,23 @@ class Store:
     def steps(self, board_id: int) -> Steps:
         """All steps of a board by id, without their boards."""
         reasons = dict(
-            self._typed(
+            self.typed(
                 (int, str),
                 "SELECT step_id, text FROM reasons WHERE step_id IN (SELECT id FROM steps WHERE board_id = ?) ORDER BY id",
                 board_id,
             )
         )
         frozen: dict[int, list[tuple[FrozenAs, str]]] = {}
-        for step_id, kind, serial in self._typed(
+        for step_id, kind, serial in self.typed(
                 (int, str, str), "SELECT step_id, kind, serial FROM frozen WHERE step_id IN (SELECT id FROM steps WHERE board_id = ?) ORDER BY id",
                 board_id):  # fmt: skip
             frozen.setdefault(step_id, []).append((kind, serial))
-        rows = self._typed(
+        rows = self.typed(
             (int, int, int, str, str, str, str, float),
             "SELECT id, parent, number, made_at, title, gesture, changes, volume FROM steps WHERE board_id = ?", board_id)  # fmt: skip
         found: Steps = {}
         for key, parent, number, made_at, title, gesture, changes, volume in rows:
-            with _named(partial("step {}".format, number)):
+            with named(partial("step {}".format, number)):
                 found[key] = Step(id=key, parent=parent, number=number, made_at=made_at, title=title, gesture=gesture, volume=volume,
                                   changes=changes_of(changes), reason=reasons.get(key, ""), frozen=tuple(frozen.get(key, ())))  # fmt: skip
         if any(step.parent is not None and step.parent not in found for step in found.values()):
@@ -347,48 +340,48 @@ class Store:
 
     def board(self, step_id: int) -> Board:
         """The board as it was at a step; raises Damaged when that cannot be read."""
-        rows = self._rows("SELECT snapshot FROM steps WHERE id = ?", step_id)
+        rows = self.rows("SELECT snapshot FROM steps WHERE id = ?", step_id)
         if not rows:
             raise InputError(f"there is no step {step_id}", where=str(self.path))
-        with _named(lambda: self._place(step_id)):
+        with named(lambda: self._place(step_id)):
             return unpacked(rows[0][0])
 
     def set_reason(self, step_id: int, text: str) -> None:
         """Write why a step was made; earlier words stay in the file."""
-        with self._writing() as db:
-            db.execute("INSERT INTO reasons (step_id, made_at, text) VALUES (?, ?, ?)", (step_id, _now(), text))
+        with self.writing() as db:
+            db.execute("INSERT INTO reasons (step_id, made_at, text) VALUES (?, ?, ?)", (step_id, now(), text))
 
     def freeze(self, step_id: int, kind: FrozenAs, serial: str) -> None:
         """Mark a step as drawn, cut, laminated or ridden, with a serial."""
-        with self._writing() as db:
+        with self.writing() as db:
             db.execute(
-                "INSERT INTO frozen (step_id, made_at, kind, serial) VALUES (?, ?, ?, ?)", (step_id, _now(), kind, serial)
+                "INSERT INTO frozen (step_id, made_at, kind, serial) VALUES (?, ?, ?, ?)", (step_id, now(), kind, serial)
             )
 
     def unfreeze(self, step_id: int, kind: FrozenAs, serial: str) -> None:
         """Take the newest such mark of a step back."""
-        with self._writing() as db:
+        with self.writing() as db:
             db.execute("DELETE FROM frozen WHERE id = (SELECT max(id) FROM frozen WHERE step_id = ? AND kind = ? AND serial = ?)",
                        (step_id, kind, serial))  # fmt: skip
 
     def pin(self, board_id: int, step_id: int | None) -> None:
         """Pin a step of a board to compare with, or none."""
-        with self._writing() as db:
+        with self.writing() as db:
             db.execute("INSERT OR REPLACE INTO pins VALUES (?, ?)", (board_id, step_id))
 
     def pinned(self, board_id: int) -> int | None:
         """The pinned step, if any."""
-        rows = self._typed((int,), "SELECT step_id FROM pins WHERE board_id = ?", board_id)
+        rows = self.typed((int,), "SELECT step_id FROM pins WHERE board_id = ?", board_id)
         return rows[0][0] if rows else None
 
     def leave_at(self, board_id: int, step_id: int) -> None:
         """Remember where a window stands."""
-        with self._writing() as db:
-            db.execute("INSERT OR REPLACE INTO left_at VALUES (?, ?, ?)", (board_id, step_id, _now()))
+        with self.writing() as db:
+            db.execute("INSERT OR REPLACE INTO left_at VALUES (?, ?, ?)", (board_id, step_id, now()))
 
     def left_at(self, board_id: int) -> int:
         """The step a window last stood on."""
-        rows = self._typed(
+        rows = self.typed(
             (int,), "SELECT step_id FROM left_at, steps WHERE left_at.board_id = ? AND steps.id = step_id AND steps.board_id = left_at.board_id "
             "UNION ALL SELECT MAX(id) FROM steps WHERE board_id = ?", board_id, board_id)  # fmt: skip
         if rows[0][0] is None:
@@ -398,30 +391,30 @@ class Store:
     def constructions(self) -> tuple[Construction, ...]:
         """The workshop's constructions, each as last written, in the order they were first made."""
         found: dict[str, str] = {}
-        for name, data in self._typed((str, str), "SELECT name, data FROM constructions ORDER BY id"):
+        for name, data in self.typed((str, str), "SELECT name, data FROM constructions ORDER BY id"):
             found[name] = data
         kept = []
         for name, data in found.items():
             if data != DROPPED:
-                with _named(partial("construction “{}”".format, name)):
+                with named(partial("construction “{}”".format, name)):
                     kept.append(read(Construction, data, "it"))
         return tuple(kept)
 
     def keep_construction(self, construction: Construction) -> None:
         """Keep a construction under its name; earlier versions stay in the file."""
-        with self._writing() as db:
-            db.execute("INSERT INTO constructions (made_at, name, data) VALUES (?, ?, ?)", (_now(), construction.name, written(construction)))
+        with self.writing() as db:
+            db.execute("INSERT INTO constructions (made_at, name, data) VALUES (?, ?, ?)", (now(), construction.name, written(construction)))
 
     def drop_construction(self, name: str) -> None:
         """A construction is no longer on the list; what was written stays in the file."""
-        with self._writing() as db:
-            db.execute("INSERT INTO constructions (made_at, name, data) VALUES (?, ?, ?)", (_now(), name, DROPPED))
+        with self.writing() as db:
+            db.execute("INSERT INTO constructions (made_at, name, data) VALUES (?, ?, ?)", (now(), name, DROPPED))
 
     def materials(self) -> MaterialTable:
         """The table of materials with what the workshop changed."""
         table = HANDBOOK
-        for key, kind, data in self._rows("SELECT id, kind, data FROM materials ORDER BY id"):
-            with _named(partial("materials, entry {}".format, key)):
+        for key, kind, data in self.rows("SELECT id, kind, data FROM materials ORDER BY id"):
+            with named(partial("materials, entry {}".format, key)):
                 if kind not in MATERIALS:
                     raise InputError("it is of no known kind")
                 entry = read(MATERIALS[kind], data, "it")
@@ -434,37 +427,37 @@ class Store:
         Where another window has changed the entry since `base`, both changes are kept; what was written is returned.
         """
         kind = next(name for name, kind in MATERIALS.items() if isinstance(entry, kind))
-        with self._writing() as db:
+        with self.writing() as db:
             if base is not None and (newest := self.materials().as_it_stands(entry)) != base:
                 entry = merged(base, entry, newest)
-            db.execute("INSERT INTO materials (made_at, kind, data) VALUES (?, ?, ?)", (_now(), kind, written(entry)))
+            db.execute("INSERT INTO materials (made_at, kind, data) VALUES (?, ?, ?)", (now(), kind, written(entry)))
         return entry
 
     def coefficients(self) -> Coefficients:
         """The coefficients of drive and ride with what the workshop changed."""
-        return with_values(dict(self._typed((str, float), "SELECT name, value FROM coefficients ORDER BY id")))
+        return with_values(dict(self.typed((str, float), "SELECT name, value FROM coefficients ORDER BY id")))
 
     def keep_coefficient(self, name: str, value: float) -> None:
         """Keep a coefficient; earlier values stay in the file."""
-        with self._writing() as db:
-            db.execute("INSERT INTO coefficients (made_at, name, value) VALUES (?, ?, ?)", (_now(), name, value))
+        with self.writing() as db:
+            db.execute("INSERT INTO coefficients (made_at, name, value) VALUES (?, ?, ?)", (now(), name, value))
 
     def weighings(self, board_id: int) -> tuple[WeighIn, ...]:
         """The last weigh-in of each stage that was not taken back."""
-        rows = self._typed((str, float, str), "SELECT stage, mass, origin FROM weighings WHERE board_id = ? ORDER BY id", board_id)
+        rows = self.typed((str, float, str), "SELECT stage, mass, origin FROM weighings WHERE board_id = ? ORDER BY id", board_id)
         last = {stage: WeighIn(stage, mass, origin) for stage, mass, origin in rows if stage in STAGES and origin in get_args(Origin)}
         return tuple(weighed for weighed in last.values() if weighed.mass > 0)
 
     def weigh(self, board_id: int, step_id: int, weighed: WeighIn) -> None:
         """Write a weigh-in; earlier ones stay in the file. A mass of zero takes the stage's weigh-in back."""
-        with self._writing() as db:
+        with self.writing() as db:
             db.execute("INSERT INTO weighings (board_id, step_id, made_at, stage, mass, origin) VALUES (?, ?, ?, ?, ?, ?)",
-                       (board_id, step_id, _now(), weighed.stage, weighed.mass, weighed.origin))  # fmt: skip
+                       (board_id, step_id, now(), weighed.stage, weighed.mass, weighed.origin))  # fmt: skip
 
     def last_board(self) -> int | None:
         """The board somebody last worked on."""
-        rows = self._rows("SELECT board_id FROM left_at, boards WHERE board_id = id ORDER BY at DESC, board_id DESC LIMIT 1")
-        rows = rows or self._rows("SELECT id FROM boards ORDER BY id DESC LIMIT 1")
+        rows = self.rows("SELECT board_id FROM left_at, boards WHERE board_id = id ORDER BY at DESC, board_id DESC LIMIT 1")
+        rows = rows or self.rows("SELECT id FROM boards ORDER BY id DESC LIMIT 1")
         return int(rows[0][0]) if rows else None
 
 
@@ -474,22 +467,11 @@ def _no_waiting(status: int, remaining: int, total: int) -> None:
         raise sqlite3.OperationalError("database is locked")
 
 
-def _insert(db: sqlite3.Connection, board_id: int, parent: int | None, number: int, now: str, title: str, gesture: str,
+def _insert(db: sqlite3.Connection, board_id: int, parent: int | None, number: int, at: str, title: str, gesture: str,
             changes: tuple[Change, ...], volume: float, board: Board) -> Step:  # fmt: skip
     cursor = db.execute(
         "INSERT INTO steps (board_id, parent, number, made_at, title, gesture, changes, volume, snapshot) VALUES (?,?,?,?,?,?,?,?,?)",
-        (board_id, parent, number, now, title, gesture, written(list(changes)), volume, packed(board)),
+        (board_id, parent, number, at, title, gesture, written(list(changes)), volume, packed(board)),
     )
-    return Step(id=int(cursor.lastrowid or 0), parent=parent, number=number, changes=changes, title=title, made_at=now,
+    return Step(id=int(cursor.lastrowid or 0), parent=parent, number=number, changes=changes, title=title, made_at=at,
                 gesture=gesture, volume=volume)  # fmt: skip
-
-
-@contextlib.contextmanager
-def _named(where: Callable[[], str]) -> Iterator[None]:
-    """What is wrong inside is a damaged row, and said to be at this place."""
-    try:
-        yield
-    except Damaged:
-        raise
-    except InputError as error:
-        raise Damaged(error.what, where=where(), accepts="The others are sound; Save a repaired copy leaves it out") from None

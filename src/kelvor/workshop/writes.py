@@ -11,8 +11,10 @@ from dataclasses import dataclass
 from typing import Any, Protocol
 
 from kelvor.core.brief import Brief
+from kelvor.core.figures import Origin
 from kelvor.core.history.steps import FrozenAs, Step
 from kelvor.core.mass.stages import WeighIn
+from kelvor.core.record import RecordKind
 from kelvor.core.seek.holding import Change
 from kelvor.core.shape.board import Board
 from kelvor.core.shape.construction import Construction
@@ -232,3 +234,32 @@ class Weigh:
     def into(self, store: Store, ids: Ids) -> None:
         """Write it."""
         store.weigh(ids(self.board_id), ids(self.step), self.weighed)
+
+
+@dataclass(frozen=True, slots=True, eq=False)
+class KeepRecord:
+    """A rider, place, piece of gear, decision or words, as they are now; `base` is what this window last saw of them.
+
+    `blob` is a photo the record names. With `gone` it is struck or taken off the register; what was written stays.
+    """
+
+    kind: RecordKind
+    uid: str
+    value: Any
+    what: str
+    origin: Origin = "claimed"
+    gone: bool = False
+    board_id: int | None = None
+    step: int | None = None
+    base: Any = None
+    blob: bytes | None = None
+
+    @property
+    def words(self) -> str:
+        """What a person did."""
+        return self.what
+
+    def into(self, store: Store, ids: Ids) -> Any:
+        """Write it; the value that was written, with what another window changed."""
+        return store.records.keep(self.kind, self.uid, self.value, origin=self.origin, gone=self.gone, board=ids.maybe(self.board_id),
+                                  step=ids.maybe(self.step), base=self.base, blob=self.blob)  # fmt: skip

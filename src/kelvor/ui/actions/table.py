@@ -150,8 +150,8 @@ ACTIONS: tuple[Action, ...] = (
     Action("edit.undo", "Undo", "Edit", lambda w: w.session.undo(), "Ctrl+Z"),
     Action("edit.redo", "Redo", "Edit", lambda w: w.session.redo(), "Ctrl+Shift+Z"),
     Action("edit.reason", "Write why", "Edit", lambda w: w.tape.reason.setFocus(), "Ctrl+R"),
-    Action("edit.pin", "Make this the reference", "Edit", lambda w: w.session.pin(w.session.current), "Ctrl+P"),
-    Action("edit.unpin", "Take the reference off", "Edit", lambda w: w.session.pin(None), "Ctrl+Shift+P"),
+    Action("edit.pin", "Make this the reference", "Edit", lambda w: w.session.versions.pin(w.session.current), "Ctrl+P"),
+    Action("edit.unpin", "Take the reference off", "Edit", lambda w: w.session.versions.pin(None), "Ctrl+Shift+P"),
     *(
         Action(f"edit.freeze.{kind}", kind.capitalize(), "Edit/Mark this step as", partial(_freeze, kind))
         for kind in FROZEN_KINDS

@@ -45,7 +45,7 @@ class LayersWorth(QWidget):
             return
         self.words.setText("Counting…")
         asked = worth_asked(session.board.construction)
-        self.counting.ask(worth_job, [(session.job(), ply, change) for ply, change in asked])
+        self.counting.ask(worth_job, [(session.subject(), ply, change) for ply, change in asked])
 
     def _so_far(self, count: int, _newest: Worth | None) -> None:
         self.words.setText(f"Counting… {count} of {self.counting.jobs} changes so far")
@@ -85,11 +85,11 @@ class SideBySide(QWidget):
     def refresh(self) -> None:
         """Count anew for the shape on the bench."""
         session, now = self.session, self.session.board.construction
-        shown = list(session.tables.constructions(session.brief.discipline))
+        shown = list(session.workshop.tables.constructions(session.brief.discipline))
         if now is not None:
             shown = [replace(now, name=AS_BUILT), *(c for c in shown if c != now)]
         self._asked = shown[:MOST]
-        self.counting.ask(built_job, [(session.job(), way) for way in self._asked])
+        self.counting.ask(built_job, [(session.subject(), way) for way in self._asked])
 
     def _so_far(self, count: int, _newest: Built | None) -> None:
         self.sentence.setText(f"Counting… {count} so far")

@@ -145,7 +145,7 @@ class ConstructionPanel(QFrame):
         session, c = self.session, self.construction
         self.library.clear()
         self.library.addItem("Not stated: areal masses only" if c is None else f"As built here: {c.name}", "")
-        for item in session.tables.constructions(session.brief.discipline):
+        for item in session.workshop.tables.constructions(session.brief.discipline):
             self.library.addItem(item.name, item.name)
         self.core.show_construction(c, session.table, session.system)
         self.plies.set_rows(part_rows(c, session.board, session.table, session.system))
@@ -179,7 +179,7 @@ class ConstructionPanel(QFrame):
 
     def _library_chosen(self, index: int) -> None:
         name = self.library.itemData(index)
-        found = next((c for c in self.session.tables.constructions(self.session.brief.discipline) if c.name == name), None)
+        found = next((c for c in self.session.workshop.tables.constructions(self.session.brief.discipline) if c.name == name), None)
         if found is not None:
             self.use(found)
 
@@ -251,7 +251,7 @@ class ConstructionPanel(QFrame):
             return
         kept = replace(c, name=name)
         words = f"Kept as {name} for all boards"
-        with self.session.gestures.as_one(words):
-            self.session.tables.keep_construction(kept)
+        with self.session.workshop.gestures.as_one(words):
+            self.session.workshop.tables.keep_construction(kept)
             self._commit(kept, words)
         self.keep_name.clear()

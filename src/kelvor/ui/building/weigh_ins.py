@@ -60,7 +60,7 @@ class WeighIns(QWidget):
 
     def refresh(self) -> None:
         """Show forecasts and weigh-ins of the board on the bench."""
-        fill(self.table, weigh_rows(self.session.live, self.session.tables.weighed))
+        fill(self.table, weigh_rows(self.session.live, self.session.workshop.tables.weighed))
 
     def read_scale(self) -> None:
         """Read the simulated scale: it settles, then stands."""

@@ -367,7 +367,7 @@ class ShapeView(QWidget):
             self.session.said.emit("problem", str(error))
             return False
         done = self.session.commit(result.board, result.changes, held=True)
-        if done and not self.session.saving.waiting:
+        if done and not self.session.workshop.saving.waiting:
             self.session.said.emit("note", "")
         return done or result.board == self.session.board
 

@@ -67,7 +67,7 @@ class CoefficientsDialog(Panel):
         assert item is not None
         key = self.keys[row]
         try:
-            self.session.tables.keep_coefficient(key, parse(item.text(), ABOUT[key].quantity, self.session.system))
+            self.session.workshop.tables.keep_coefficient(key, parse(item.text(), ABOUT[key].quantity, self.session.system))
         except InputError as error:
             self.problem.setText(str(error))
             return  # what was typed stays to be mended

@@ -98,7 +98,7 @@ class NewBoardDialog(Panel):
     def __init__(self, parent: QWidget, session: Session) -> None:
         super().__init__(parent, "New board", "Begin")
         self.session = session
-        self.name = self.field("Name", f"Board {len(session.store.boards()) + 1}")
+        self.name = self.field("Name", f"Board {len(session.workshop.store.boards()) + 1}")
         self.discipline = QComboBox()
         for family, members in FAMILIES.items():
             for key in members:
@@ -189,7 +189,7 @@ class BoardsDialog(Panel):
         self.list.setMinimumSize(360, 260)
         self.list.setUniformItemSizes(True)
         self.column.insertWidget(2, self.list)
-        entries = session.store.boards()
+        entries = session.workshop.store.boards()
         for entry in entries:
             child = "  (child)" if entry.parent_step is not None else ""
             item = QListWidgetItem(f"{entry.name}{child}    {entry.created_at[:10]}")
@@ -317,8 +317,8 @@ class ReshapeDialog(Panel):
         self.old.setAccessibleName("Old board")
         if session.pinned_step is not None:
             self.old.addItem(f"{session.board.name}, {session.pinned_name()} (reference)", session.pinned_step)
-        for entry in session.store.boards():
-            self.old.addItem(f"{entry.name}, as it stands", session.store.left_at(entry.id))
+        for entry in session.workshop.store.boards():
+            self.old.addItem(f"{entry.name}, as it stands", session.workshop.store.left_at(entry.id))
         self.old.setCurrentIndex(self.old.count() - 1 if session.pinned_step is None else 0)
         self.old.setMaxVisibleItems(20)
         self.form.addRow("Old board", self.old)
@@ -344,7 +344,7 @@ class ReshapeDialog(Panel):
 
     def act(self) -> bool:
         """Lay the old board behind the new one."""
-        board = self.session.store.board(int(self.old.currentData()))
+        board = self.session.workshop.store.board(int(self.old.currentData()))
         shape = core_sections(board, Resolution.NORMAL) if self.foam.currentData() else sections(board, Resolution.NORMAL)
         if isinstance(shape, tuple):
             raise KelvorError(f"{shape[0].text}. Take it as finished instead.")

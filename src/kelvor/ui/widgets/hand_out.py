@@ -10,7 +10,7 @@ from PySide6.QtWidgets import QComboBox, QFileDialog, QHBoxLayout, QLabel, QLine
 from kelvor.core.errors import InputError, KelvorError
 from kelvor.exchange.formats import PAPERS, RESOLUTIONS, SURFACES, WRITERS
 from kelvor.files import AlreadyThere, may_write, same_file, swept
-from kelvor.ui.processes import Job
+from kelvor.ui.processes import Subject
 from kelvor.ui.session import Session
 from kelvor.ui.settings import Settings
 from kelvor.ui.theme.style import font
@@ -23,7 +23,7 @@ class HandOutDialog(Panel):
     def __init__(self, parent: QWidget, session: Session, settings: Settings) -> None:
         super().__init__(parent, "Hand out", "Write")
         self.session, self.settings = session, settings
-        self.job = Job(self)
+        self.job = Subject(self)
         self.job.ended.connect(self._ended)
         self._folder: Path | None = None
         self._asked_over: Path | None = None
@@ -99,7 +99,7 @@ class HandOutDialog(Panel):
             raise KelvorError("Name a file to write.")
         path = Path(words)
         self._asked_over = self._asked_over if self._asked_over == path else None
-        if same_file(path, self.session.store.path):  # told without opening it: that would let go of its locks
+        if same_file(path, self.session.workshop.store.path):  # told without opening it: that would let go of its locks
             raise InputError("this is a workshop, and is left as it is", where=words, accepts="Give another name")
         try:
             target = may_write(path, over=self._asked_over is not None)

@@ -113,9 +113,9 @@ class MaterialsDialog(Panel):
                 within(limit_of(Rates, field), value, field.capitalize())
                 changes: dict[str, float] = {field: value}
                 rates: Rates = replace(self.session.table.rates, **changes)  # type: ignore[arg-type]
-                self.session.tables.keep_material(rates)
+                self.session.workshop.tables.keep_material(rates)
             else:
-                self.session.tables.keep_material(changed(getattr(self.session.table, key)[row], field, value))
+                self.session.workshop.tables.keep_material(changed(getattr(self.session.table, key)[row], field, value))
         except InputError as error:
             self.problem.setText(str(error))  # what was typed stays to be mended
             return
@@ -132,7 +132,7 @@ class WeightsDialog(Panel):
         self.list = QListWidget()
         self.list.setAccessibleName("Boards")
         self.list.setMinimumSize(520, 220)
-        for entry in session.store.boards():
+        for entry in session.workshop.store.boards():
             item = QListWidgetItem(entry.name)
             item.setFlags(item.flags() | Qt.ItemFlag.ItemIsUserCheckable)
             item.setCheckState(Qt.CheckState.Checked if entry.id == session.board_id else Qt.CheckState.Unchecked)
@@ -148,7 +148,7 @@ class WeightsDialog(Panel):
 
     def say(self) -> None:
         """One sentence for each board that is ticked."""
-        store, lines = self.session.store, []
+        store, lines = self.session.workshop.store, []
         for i in range(self.list.count()):
             item = self.list.item(i)
             if item.checkState() is Qt.CheckState.Checked:

@@ -20,12 +20,12 @@ class NotSavedPanel(Panel):
         self.list.setFont(font(12))
         self.list.setMinimumSize(520, 260)
         self.column.insertWidget(1, self.list)
-        session.waiting_changed.connect(self.refresh)
+        session.workshop.waiting_changed.connect(self.refresh)
         self.refresh()
 
     def refresh(self) -> None:
         """Show them."""
         session = self.session
-        waits = [f"Waits: {write.words}" for write in session.saving.waiting]
+        waits = [f"Waits: {write.words}" for write in session.workshop.saving.waiting]
         self.list.clear()
-        self.list.addItems([*waits, *(f"Damaged: {damage}" for damage in session.damages())])
+        self.list.addItems([*waits, *(f"Damaged: {damage}" for damage in session.workshop.damages())])

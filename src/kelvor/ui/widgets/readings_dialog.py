@@ -34,7 +34,7 @@ from kelvor.core.units import Quantity, parse, text
 from kelvor.devices.rocker_gauge import parse_line
 from kelvor.ui.bench.painting import label, pen, polygon
 from kelvor.ui.presenters.reading_sheet import COLUMNS, WrongCell, cells_of, follow_words, headings, readings_of, tape_rows
-from kelvor.ui.processes import READ_SECONDS, Device, Job
+from kelvor.ui.processes import READ_SECONDS, Device, Subject
 from kelvor.ui.session import Session
 from kelvor.ui.theme.style import colour, font
 from kelvor.ui.widgets.dialogs import Panel
@@ -168,7 +168,7 @@ class ReadingsDialog(Panel):
         row.addWidget(self.turned)
         row.addStretch(1)
         self.column.insertLayout(2, row)
-        self.reader = Job(self)
+        self.reader = Subject(self)
         self.reading_row, self.reading_words = QWidget(), QLabel()
         self.reading_words.setObjectName("quiet")
         stop = QPushButton("Stop")
@@ -369,5 +369,5 @@ class ReadingsDialog(Panel):
         discipline = self.discipline.currentData()
         foils = session.brief.foils or Brief().foils if discipline in FOILING else ()
         session.add_board(result.board, replace(session.brief, discipline=discipline, foils=foils), "Began from readings")
-        session.set_reason(session.current, follow_words(result, session.system))
+        session.versions.set_reason(session.current, follow_words(result, session.system))
         return True

@@ -39,8 +39,8 @@ class SavingBar(QFrame):
         self.copy = self._button("Save a copy of everything…", self.copy_asked.emit)
         for button in (self.more, self.stay, self.leave, self.again, self.copy):
             row.addWidget(button)
-        session.waiting_changed.connect(self.refresh)
-        session.copied.connect(lambda _: self.refresh())
+        session.workshop.waiting_changed.connect(self.refresh)
+        session.workshop.copied.connect(lambda _: self.refresh())
         self.refresh()
 
     def _button(self, words: str, slot: Callable[[], None]) -> QPushButton:
@@ -52,27 +52,27 @@ class SavingBar(QFrame):
     def refresh(self) -> None:
         """Show what waits and why; vanish when all is on the disk."""
         session = self.session
-        waiting, damages = session.saving.waiting, session.damages()
+        waiting, damages = session.workshop.saving.waiting, session.workshop.damages()
         asked = self._then is not None
-        if self._then is not None and not waiting and not session.copying.running:  # what was asked for can be done now
+        if self._then is not None and not waiting and not session.workshop.copying.running:  # what was asked for can be done now
             QTimer.singleShot(0, self._then)
             self._then, asked = None, False
-        if session.copying.running:
+        if session.workshop.copying.running:
             words = "Writing a copy of everything …"
         elif asked:
             number = len(waiting)
-            words = f"Leave? {f'{number} changes are' if number > 1 else 'One change is'} not on the disk. {session.saving.words()}"
-        elif session.store.damages or (damages and not waiting):
-            words = session.damage_words()
+            words = f"Leave? {f'{number} changes are' if number > 1 else 'One change is'} not on the disk. {session.workshop.saving.words()}"
+        elif session.workshop.store.damages or (damages and not waiting):
+            words = session.workshop.damage_words()
         else:
-            words = session.saving.words()
+            words = session.workshop.saving.words()
         self.words.setText(words)
         self.more.setVisible(len(waiting) + len(damages) > 1)
-        for button, visible in ((self.stay, asked), (self.leave, asked), (self.again, bool(waiting) and not session.store.damages)):
+        for button, visible in ((self.stay, asked), (self.leave, asked), (self.again, bool(waiting) and not session.workshop.store.damages)):
             button.setVisible(visible)
         self.copy.setText("Save a repaired copy…" if damages else "Save a copy of everything…")
         for button in (self.again, self.copy, self.leave):
-            button.setEnabled(not session.copying.running)
+            button.setEnabled(not session.workshop.copying.running)
         self.setVisible(bool(words))
 
     def ask_to_leave(self, then: Callable[[], None]) -> None:
@@ -88,11 +88,11 @@ class SavingBar(QFrame):
     def _leave(self) -> None:
         then, self._then = self._then, None
         if then is not None:
-            self.session.saving.give_up()
+            self.session.workshop.saving.give_up()
             then()
 
     def _again(self) -> None:
-        self.session.saving.save()
+        self.session.workshop.saving.save()
         self.refresh()
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
@@ -105,8 +105,8 @@ class SavingBar(QFrame):
 
 def ask_where(parent: QWidget, session: Session) -> QFileDialog:
     """Ask where the copy goes; what stands there is left as it is."""
-    path = session.store.path
-    kind = "repaired" if session.damages() else "copy"
+    path = session.workshop.store.path
+    kind = "repaired" if session.workshop.damages() else "copy"
     dialog = QFileDialog(parent, f"Save a {'repaired copy' if kind == 'repaired' else 'copy of everything'}", str(path.parent),
                          "Workshops (*.kelvor)")  # fmt: skip
     dialog.setAcceptMode(QFileDialog.AcceptMode.AcceptSave)

@@ -106,16 +106,16 @@ class Dots(QWidget):
         self.setFocus(Qt.FocusReason.MouseFocusReason)
         stop = self.stop_at(event.position().x())
         if stop is not None and event.button() == Qt.MouseButton.LeftButton and stop.step.id != self.session.current:
-            self.session.go_to(stop.step.id)
+            self.session.versions.go_to(stop.step.id)
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         """Left and right walk the steps, P pins."""
         if event.key() == Qt.Key.Key_Left:
-            self.session.step_back()
+            self.session.versions.step_back()
         elif event.key() == Qt.Key.Key_Right:
-            self.session.step_on()
+            self.session.versions.step_on()
         elif event.key() == Qt.Key.Key_P:
-            self.session.pin(self.session.current)
+            self.session.versions.pin(self.session.current)
         else:
             super().keyPressEvent(event)
 
@@ -131,11 +131,11 @@ class Dots(QWidget):
     def fill_menu(self, menu: QMenu, step: Step) -> None:
         """What can be done with a step."""
         session = self.session
-        menu.addAction("Go to this step", lambda: session.go_to(step.id))
+        menu.addAction("Go to this step", lambda: session.versions.go_to(step.id))
         if session.pinned_step == step.id:
-            menu.addAction("Take the reference off", lambda: session.pin(None))
+            menu.addAction("Take the reference off", lambda: session.versions.pin(None))
         else:
-            menu.addAction("Make this the reference", lambda: session.pin(step.id))
+            menu.addAction("Make this the reference", lambda: session.versions.pin(step.id))
         freeze = menu.addMenu("Mark as")
         for kind in FROZEN_KINDS:
             freeze.addAction(kind, partial(ask_serial, self, session, step, kind))
@@ -144,7 +144,7 @@ class Dots(QWidget):
             branch = menu.addMenu("Branches from here")
             for other in others:
                 words = stop_words(TapeStop(other, other, other.changes), step, session.system)
-                branch.addAction(f"{other.number}: {words}", partial(session.go_to, other.id))
+                branch.addAction(f"{other.number}: {words}", partial(session.versions.go_to, other.id))
 
     def event(self, event: QEvent) -> bool:
         """Words of the stop under the hand."""
@@ -166,7 +166,7 @@ def ask_serial(parent: QWidget, session: Session, step: Step, kind: str) -> None
     dialog.setWindowTitle(f"Mark version {step.number} as {kind}")
     dialog.setLabelText("Serial or note:")
     dialog.setModal(False)
-    dialog.textValueSelected.connect(lambda words: session.freeze(step.id, kind, one_line(words, 200)))  # type: ignore[arg-type]
+    dialog.textValueSelected.connect(lambda words: session.versions.freeze(step.id, kind, one_line(words, 200)))  # type: ignore[arg-type]
     dialog.open()
 
 
@@ -203,7 +203,7 @@ class StepsTape(QWidget):
         row.addWidget(self.state)
         session.steps_changed.connect(self.refresh)
         session.units_changed.connect(self.refresh)
-        session.waiting_changed.connect(self._show_state)
+        session.workshop.waiting_changed.connect(self._show_state)
         session.about_to_leave.connect(self._reason_written)
         self._reason_of, self._reason_shown = session.current, ""
 
@@ -215,7 +215,7 @@ class StepsTape(QWidget):
         frozen = "".join(f" · {kind} {serial}" for kind, serial in stop.step.frozen)
         words = f"{stop.step.number}: {self.dots.words(stop)}{frozen}"
         self.words.set_words(words)
-        self._reason_of = session.saving.ids(self._reason_of)  # a step that waited may have its real id now
+        self._reason_of = session.workshop.saving.ids(self._reason_of)  # a step that waited may have its real id now
         if self._reason_of != session.current or not self.reason.hasFocus():
             self._reason_of, self._reason_shown = session.current, stop.step.reason
             self.reason.setText(stop.step.reason)
@@ -223,7 +223,7 @@ class StepsTape(QWidget):
         self.dots.update()
 
     def _show_state(self) -> None:
-        waiting = len(self.session.saving.waiting)
+        waiting = len(self.session.workshop.saving.waiting)
         self.state.setText(f"{waiting} not saved" if waiting else "saved")
         self.state.setObjectName("wrong" if waiting else "quiet")
         self.state.style().polish(self.state)
@@ -233,4 +233,4 @@ class StepsTape(QWidget):
         words = self.reason.text().strip()
         if words != self._reason_shown:
             self._reason_shown = words
-            self.session.set_reason(self._reason_of, words)
+            self.session.versions.set_reason(self._reason_of, words)

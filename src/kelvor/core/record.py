@@ -1,0 +1,132 @@
+"""What a workshop remembers besides boards and steps: riders, places, gear, decisions, words, and boards from a notebook.
+
+One record for all kinds: a thing has an identity that never changes and
+revisions that are only added. Each revision is written with its time and its
+origin, and holds one value of its kind; a thing that is struck has a last
+revision that says so.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Annotated, Any, Literal, get_args
+
+from kelvor.core.brief import Foil, Rider, Wing
+from kelvor.core.disciplines import Discipline
+from kelvor.core.figures import Origin
+from kelvor.core.fluids import Water
+from kelvor.core.limits import NAME, Limit, Text, angles, lengths, masses
+from kelvor.core.shape.fittings import Fin
+from kelvor.core.units import KNOT, Quantity
+
+RecordKind = Literal["rider", "place", "sail", "hand wing", "kite", "foil", "fin", "paddle", "decision", "said", "old board"]
+Verdict = Literal["kept", "dropped", "parked"]
+REGISTERS: tuple[RecordKind, ...] = ("rider", "place", "sail", "hand wing", "kite", "foil", "fin", "paddle")
+"""What is kept in a register: chosen again for board after board."""
+LONGEST_PHOTO = 8 * 1024 * 1024
+"""No photo is larger [bytes]."""
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Spot:
+    """A place to ride: its water, its usual wind [m/s] at a height [m], and where the shore lies.
+
+    `shore` is the bearing from the beach straight out to the water, clockwise from north [rad].
+    """
+
+    name: Annotated[str, NAME] = "Place"
+    water: Water = Water()
+    wind: Annotated[float, Limit(0, 40, Quantity.SPEED)] = 15 * KNOT
+    height: Annotated[float, Limit(0.3, 100, Quantity.HEIGHT)] = 10.0
+    shore: Annotated[float, angles(0, 360)] = 0.0
+    notes: Annotated[str, Text(4000, lines=True)] = ""
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Paddle:
+    """A paddle: length [m], blade area [m²], mass [kg]."""
+
+    name: Annotated[str, NAME] = "Paddle"
+    length: Annotated[float, lengths(0.5, 2.6)] = 1.85
+    area: Annotated[float, Limit(0.01, 0.15, Quantity.AREA)] = 0.055
+    mass: Annotated[float, masses(0.05, 3)] = 0.55
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Decision:
+    """What became of a step, why, and who decided."""
+
+    verdict: Verdict = "kept"
+    why: Annotated[str, Text(4000, lines=True)] = ""
+    who: Annotated[str, Text(80)] = ""
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Said:
+    """Words about a board, verbatim, who said them and how they ride."""
+
+    words: Annotated[str, Text(20_000, lines=True, least=1)]
+    who: Annotated[str, Text(80)] = ""
+    rides: Annotated[str, Text(400)] = ""
+    struck: Annotated[str, Text(400)] = ""
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class OldBoard:
+    """A board from a notebook: a name, sizes as somebody wrote them down [m, m³], words, and a photo by its SHA-256."""
+
+    name: Annotated[str, NAME] = "Old board"
+    discipline: Discipline = "wing foil"
+    length: Annotated[float, Limit(0, 7, Quantity.LENGTH)] = 0.0
+    width: Annotated[float, Limit(0, 2, Quantity.LENGTH)] = 0.0
+    volume: Annotated[float, Limit(0, 1, Quantity.VOLUME)] = 0.0
+    made: Annotated[str, Text(40)] = ""
+    words: Annotated[str, Text(20_000, lines=True)] = ""
+    who: Annotated[str, Text(80)] = ""
+    photo: Annotated[str, Text(64)] = ""
+
+
+VALUES: dict[RecordKind, type[Any]] = {
+    "rider": Rider, "place": Spot, "sail": Wing, "hand wing": Wing, "kite": Wing, "foil": Foil, "fin": Fin, "paddle": Paddle,
+    "decision": Decision, "said": Said, "old board": OldBoard,
+}  # fmt: skip
+"""What a record of a kind holds."""
+ORIGINS: tuple[Origin, ...] = get_args(Origin)
+
+
+@dataclass(frozen=True, slots=True)
+class Record:
+    """A thing as it was last written.
+
+    Attributes
+    ----------
+    uid:
+        Its identity, the same in every revision.
+    revision:
+        How many times it was written.
+    first_at, made_at:
+        When it was first and last written.
+    gone:
+        Whether it was struck or taken off the register; its value stays readable.
+    board, step:
+        What it is about, where it is about one.
+    """
+
+    uid: str
+    kind: RecordKind
+    revision: int
+    first_at: str
+    made_at: str
+    origin: Origin
+    gone: bool
+    value: Any
+    board: int | None = None
+    step: int | None = None
+
+
+def named(record: Record) -> str:
+    """What a record goes by in a list."""
+    value = record.value
+    if isinstance(value, Decision):
+        return value.verdict
+    return value.words if isinstance(value, Said) else str(value.name)
