@@ -67,7 +67,7 @@ for n in itertools.count():
     shop.keep_material(replace(shop.materials().rates, hour=float(n))); print("rates", float(n), flush=True)
     shop.keep_coefficient("arm_share", 0.2 + n % 50 / 100); print("coefficient", 0.2 + n % 50 / 100, flush=True)
     for kind, value in VALUES.items():
-        uid = f"{word}/{kind.replace(' ', '_')}"
+        uid = f"{kind.replace(' ', '_')}@{word}"
         given = {"said": {"words": "w"}, "foil": {"name": "n"}}.get(kind, {"name": "n", "area": 5.0} if value is Wing else {})
         shop.records.keep(kind, uid, value(**given), board=board_id, step=at, blob=word.encode())
         print("record", uid, flush=True)
