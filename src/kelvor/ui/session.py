@@ -26,6 +26,7 @@ from kelvor.core.live import Live, evaluate_live
 from kelvor.core.mass.stages import WeighIn
 from kelvor.core.materials.layup import with_construction
 from kelvor.core.materials.table import MaterialTable
+from kelvor.core.rack.cards import drawn, packed_card
 from kelvor.core.seek.holding import Change, hold
 from kelvor.core.shape.board import Board
 from kelvor.core.shape.construction import Construction
@@ -192,7 +193,7 @@ class Session(QObject):
         board_id, step = self.workshop.new_id(), Step(id=self.workshop.new_id(), parent=None, number=1, title=title, made_at=_now(), volume=volume)
         self.workshop.tables.weighed = ()
         self._put_on_bench(board_id, {step.id: step}, step.id, live, step.id)
-        self.workshop.saving.put(AddBoard(board_id, step.id, board, brief, title, volume, parent_step))
+        self.workshop.saving.put(AddBoard(board_id, step.id, board, brief, title, volume, parent_step, packed_card(drawn(live))))
         if before:
             self.workshop.did(f"“{board.name}” added", lambda: self._open_again(before), lambda: self._open_again(board_id))
 
@@ -433,7 +434,8 @@ class Session(QObject):
         step = Step(id=self.workshop.new_id(), parent=self.current, number=number, changes=changes, title=title, made_at=_now(),
                     gesture=gesture, volume=self.live.geometry.solid.volume)  # fmt: skip
         before = self.current
-        write = AppendStep(step.id, self.board_id, before, number, board, changes, title, gesture, step.volume)
+        write = AppendStep(step.id, self.board_id, before, number, board, changes, title, gesture, step.volume,
+                           packed_card(drawn(self.live)))  # fmt: skip
         self.about_to_leave.emit()
         self.board, self.current = board, step.id
         self.steps[step.id], self._boards[step.id] = step, board

@@ -24,6 +24,7 @@ from kelvor.core.history.merging import merged
 from kelvor.core.history.steps import FrozenAs, Step, Steps
 from kelvor.core.mass.stages import STAGES, WeighIn
 from kelvor.core.materials.table import HANDBOOK, Cloth, Fibre, MaterialTable, Rates, Resin, Stock
+from kelvor.core.rack.cards import BOOK_VERSION
 from kelvor.core.seek.holding import Change
 from kelvor.core.shape.board import Board
 from kelvor.core.shape.construction import Construction
@@ -257,7 +258,8 @@ class Store:
         ]
 
     def add_board(
-        self, board: Board, brief: Brief, title: str, volume: float = 0.0, parent_step: int | None = None, *, pinned: bool = False
+        self, board: Board, brief: Brief, title: str, volume: float = 0.0, parent_step: int | None = None, *, pinned: bool = False,
+        card: str = "",
     ) -> tuple[int, Step]:
         """A new board with its first step and its brief, and the step it is a child of; its id and that step."""
         at = now()
@@ -269,6 +271,7 @@ class Store:
             db.execute("INSERT INTO briefs (board_id, made_at, data) VALUES (?, ?, ?)", (board_id, at, written(brief)))
             step = _insert(db, board_id, None, 1, at, title, "", (), volume, board)
             db.execute("INSERT INTO left_at VALUES (?, ?, ?)", (board_id, step.id, at))
+            _insert_card(db, step.id, card)
             if pinned:
                 db.execute("INSERT INTO pins VALUES (?, ?)", (board_id, step.id))
         return board_id, step
@@ -291,7 +294,7 @@ class Store:
         return brief
 
     def append(self, board_id: int, parent: int, board: Board, changes: tuple[Change, ...], *, title: str = "",
-               gesture: str = "", volume: float = 0.0, reason: str = "") -> Step:  # fmt: skip
+               gesture: str = "", volume: float = 0.0, reason: str = "", card: str = "") -> Step:  # fmt: skip
         """Commit a step: on the disk when this returns.
 
         Raises
@@ -305,6 +308,7 @@ class Store:
                 db.execute("SELECT COALESCE(MAX(number), 0) + 1 FROM steps WHERE board_id = ?", (board_id,)).fetchone()[0]
             )
             step = _insert(db, board_id, parent, number, at, title, gesture, changes, volume, board)
+            _insert_card(db, step.id, card)
             if reason:
                 db.execute("INSERT INTO reasons (step_id, made_at, text) VALUES (?, ?, ?)", (step.id, at, reason))
             db.execute("INSERT OR REPLACE INTO left_at VALUES (?, ?, ?)", (board_id, step.id, at))
@@ -465,6 +469,12 @@ def _no_waiting(status: int, remaining: int, total: int) -> None:
     """Ends a copy of a file that another program holds, in place of waiting for it without end."""
     if status in (sqlite3.SQLITE_BUSY, sqlite3.SQLITE_LOCKED):
         raise sqlite3.OperationalError("database is locked")
+
+
+def _insert_card(db: sqlite3.Connection, step: int, card: str) -> None:
+    """What the rack shows of a step, where it was counted as it was made."""
+    if card:
+        db.execute("INSERT OR REPLACE INTO cards VALUES (?, ?, ?)", (step, BOOK_VERSION, card))
 
 
 def _insert(db: sqlite3.Connection, board_id: int, parent: int | None, number: int, at: str, title: str, gesture: str,

@@ -55,6 +55,7 @@ class AddBoard:
     title: str
     volume: float
     parent_step: int | None
+    card: str = ""
 
     @property
     def words(self) -> str:
@@ -64,7 +65,7 @@ class AddBoard:
     def into(self, store: Store, ids: Ids) -> Step:
         """Write it."""
         ids[self.id], made = store.add_board(
-            self.board, self.brief, self.title, self.volume, ids.maybe(self.parent_step), pinned=True
+            self.board, self.brief, self.title, self.volume, ids.maybe(self.parent_step), pinned=True, card=self.card
         )
         ids[self.step] = made.id
         return made
@@ -83,6 +84,7 @@ class AppendStep:
     title: str
     gesture: str
     volume: float
+    card: str = ""
 
     @property
     def words(self) -> str:
@@ -92,7 +94,7 @@ class AppendStep:
     def into(self, store: Store, ids: Ids) -> Step:
         """Write it."""
         made = store.append(ids(self.board_id), ids(self.parent), self.board, self.changes, title=self.title,
-                            gesture=self.gesture, volume=self.volume)  # fmt: skip
+                            gesture=self.gesture, volume=self.volume, card=self.card)  # fmt: skip
         ids[self.id] = made.id
         return made
 

@@ -1,0 +1,130 @@
+"""The rack's cards as they lie in the workshop file: read in a few queries, without any board's shape."""
+
+from __future__ import annotations
+
+import json
+from collections import defaultdict
+from typing import Any, cast
+
+from kelvor.core.disciplines import AT_REST, Discipline
+from kelvor.core.errors import InputError
+from kelvor.core.rack.cards import BOOK_VERSION, Card, Drawn, Said, packed_card, unpacked_card
+from kelvor.core.record import Decision, OldBoard, Record
+from kelvor.core.record import Said as SaidRecord
+from kelvor.workshop.store import Store
+
+WEIGHTS = {"decision": 4.0, "said": 4.0, "reason": 3.0, "title": 2.0, "brief": 1.5, "serial": 3.0}
+"""What words weigh in a search by where they stand: what was decided or felt is what people look for."""
+
+
+def cards(store: Store) -> list[Card]:
+    """Every board of a workshop, and every one that is only a page of a notebook; raises InputError when they cannot be read."""
+    words: dict[int, list[Said]] = defaultdict(list)
+    boards = {entry.id: entry for entry in store.boards()}
+    owner: dict[int, int] = {}
+    numbers: dict[int, int] = {}
+    last: dict[int, tuple[str, int]] = {}
+    count: dict[int, int] = defaultdict(int)
+    for key, board, number, at, title in store.typed((int, int, int, str, str), "SELECT id, board_id, number, made_at, title FROM steps ORDER BY id"):
+        owner[key], numbers[key] = board, number
+        count[board] += 1
+        last[board] = (at, key)
+        if title:
+            words[board].append(Said(f"version {number}", title, WEIGHTS["title"], key))
+    reasons = dict(store.typed((int, str), "SELECT step_id, text FROM reasons ORDER BY id"))
+    for step, said in reasons.items():
+        if said.strip() and step in owner:
+            words[owner[step]].append(Said(f"why version {numbers[step]}", said, WEIGHTS["reason"], step))
+    serials: dict[int, list[str]] = defaultdict(list)
+    for step, serial in store.typed((int, str), "SELECT step_id, serial FROM frozen ORDER BY id"):
+        if serial and step in owner:
+            serials[owner[step]].append(serial)
+            words[owner[step]].append(Said("serial", serial, WEIGHTS["serial"], step))
+    about = _briefs(store, words)
+    decided = _recorded(store, words, numbers)
+    known = counted(store)
+    left = dict(store.typed((int, int), "SELECT board_id, step_id FROM left_at"))
+    found = []
+    for key, entry in boards.items():
+        discipline, rider = about.get(key, ("wing foil", ""))
+        step = left.get(key, last.get(key, ("", 0))[1])
+        record = decided.get(key)
+        decision = cast(Decision, record.value) if record is not None else None
+        drawn = known.get(step)
+        found.append(
+            Card(
+                key, entry.name, discipline, last.get(key, (entry.created_at, 0))[0], step=step, number=numbers.get(step, 0), steps=count[key],
+                figures=drawn.figures if drawn else {}, half=drawn.half if drawn else (), parent=owner.get(entry.parent_step or 0, 0), rider=rider,
+                serials=tuple(serials[key]), verdict=decision.verdict if decision else None, why=decision.why if decision else "",
+                who=decision.who if decision else "", words=tuple(words[key]),
+            )
+        )  # fmt: skip
+    return found + [_old(record) for record in store.records.newest("old board") if not record.gone]
+
+
+def counted(store: Store) -> dict[int, Drawn]:
+    """What is counted of steps for their cards, by step."""
+    found = {}
+    for step, data in store.typed((int, str), "SELECT step_id, data FROM cards WHERE book = ?", BOOK_VERSION):
+        card = unpacked_card(data)
+        if card is not None:  # else it is counted again
+            found[step] = card
+    return found
+
+
+def keep_cards(store: Store, drawn: dict[int, Drawn]) -> None:
+    """Keep what was counted of steps."""
+    with store.writing() as db:
+        db.executemany(
+            "INSERT OR REPLACE INTO cards (step_id, book, data) SELECT id, ?, ? FROM steps WHERE id = ?",
+            [(BOOK_VERSION, packed_card(card), step) for step, card in drawn.items()],
+        )
+
+
+def _briefs(store: Store, words: dict[int, list[Said]]) -> dict[int, tuple[Discipline, str]]:
+    """Discipline and rider by board; what the briefs say joins the words."""
+    about: dict[int, tuple[Discipline, str]] = {}
+    query = "SELECT board_id, data FROM briefs WHERE id IN (SELECT MAX(id) FROM briefs GROUP BY board_id)"
+    for board, data in store.typed((int, str), query):
+        try:
+            plain: dict[str, Any] = json.loads(data)
+            discipline, rider = str(plain.get("discipline", "wing foil")), str(plain.get("rider", {}).get("name", ""))
+        except (ValueError, AttributeError):
+            continue
+        if discipline in AT_REST:
+            about[board] = (discipline, rider)
+        for where in ("title", "place", "notes"):
+            if str(plain.get(where, "")).strip():
+                words[board].append(Said("the brief", str(plain[where]), WEIGHTS["brief"]))
+        if rider:
+            words[board].append(Said("the rider", rider, WEIGHTS["brief"]))
+    return about
+
+
+def _recorded(store: Store, words: dict[int, list[Said]], numbers: dict[int, int]) -> dict[int, Record]:
+    """The decision that counts by board; decisions and words join the words."""
+    decided: dict[int, Record] = {}
+    for record in store.records.newest("decision", "said"):
+        if record.gone or record.board is None:
+            continue
+        at = f"version {numbers[record.step]}" if record.step in numbers else "the board"
+        value = record.value
+        if isinstance(value, Decision):
+            words[record.board].append(Said(f"{at} {value.verdict}", f"{value.verdict}: {value.why} {value.who}", WEIGHTS["decision"], record.step))
+            if record.board not in decided or record.made_at >= decided[record.board].made_at:
+                decided[record.board] = record
+        elif isinstance(value, SaidRecord) and not value.struck:
+            who = f"{value.who}, {record.origin}" if value.who else record.origin
+            words[record.board].append(Said(f"{who}, of {at}", f"{value.words} {value.who} {value.rides}", WEIGHTS["said"], record.step))
+    return decided
+
+
+def _old(record: Record) -> Card:
+    """A board that is only a page of a notebook."""
+    value = record.value
+    if not isinstance(value, OldBoard):
+        raise InputError("it holds something else than it should", where=f"record {record.uid}")
+    figures = {key: size for key, size in (("length", value.length), ("width", value.width), ("volume", value.volume)) if size > 0}
+    words = (Said("the notebook", value.words, WEIGHTS["said"]),) if value.words.strip() else ()
+    who = (Said("the notebook", value.who, WEIGHTS["brief"]),) if value.who else ()
+    return Card(0, value.name, value.discipline, record.made_at, uid=record.uid, figures=figures, who=value.who, words=words + who, photo=value.photo)
