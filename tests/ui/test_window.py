@@ -21,7 +21,7 @@ from kelvor.exchange.documents import board_text
 from kelvor.ui.actions.table import Action, all_actions
 from kelvor.ui.theme.roles import DARK, LIGHT, contrast
 from kelvor.ui.views import registry
-from kelvor.ui.widgets.dialogs import BoardsDialog, ChildDialog, LengthDialog, NewBoardDialog
+from kelvor.ui.widgets.dialogs import ChildDialog, LengthDialog, NewBoardDialog
 from kelvor.ui.widgets.finder import Finder
 from kelvor.ui.widgets.hand_out import HandOutDialog
 from kelvor.workshop.store import Store
@@ -160,9 +160,10 @@ class Boards(WindowCase):
         self.assertEqual(brief.rider.name, "Ronja Vik")
 
     def test_enter_after_typing_opens_what_was_found(self):
-        panel = self.dialog("board.open", BoardsDialog)
-        QTest.keyClicks(panel.query, "heron")
-        QTest.keyClick(panel.query, Qt.Key.Key_Return)
+        self.trigger("view.rack")
+        rack = self.window.views["rack"]
+        QTest.keyClicks(rack.query, "heron")
+        QTest.keyClick(rack.query, Qt.Key.Key_Return)
         self.app.processEvents()
         self.assertTrue(self.session.board.name.startswith("Heron"))
 
@@ -173,11 +174,9 @@ class Boards(WindowCase):
         panel.do.click()
         entry = self.session.workshop.store.boards()[0]
         self.assertEqual((entry.name, entry.parent_step), ("Knot", step))
-        panel = self.dialog("board.open", BoardsDialog)
-        panel.query.setText("Dunlin")
-        row = next(i for i in range(panel.list.count()) if "Dunlin" in panel.list.item(i).text())
-        panel.list.setCurrentRow(row)
-        panel.do.click()
+        self.trigger("view.rack")
+        self.window.views["rack"].query.setText("Dunlin")
+        self.window.views["rack"].details.open.click()
         self.assertEqual(self.session.board_id, parent)
 
     def test_length_at_an_end(self):

@@ -248,6 +248,7 @@ class MainWindow(QMainWindow):
             self.stack.addWidget(self.views[key])
         self.stack.setCurrentWidget(self.views[key])
         self.tabs.button(place).setChecked(True)
+        self.strip.setVisible(VIEWS[place].tiles)
 
     def show_lever(self, key: str) -> None:
         """Go where a lever is pulled."""
@@ -350,12 +351,6 @@ class MainWindow(QMainWindow):
         from kelvor.ui.widgets.readings_dialog import ReadingsDialog
 
         self._panel(ReadingsDialog(self, self.session))
-
-    def choose_board(self) -> None:
-        """Choose among the boards of the workshop."""
-        from kelvor.ui.widgets.dialogs import BoardsDialog
-
-        self._panel(BoardsDialog(self, self.session))
 
     def import_board(self) -> None:
         """Read a board document."""

@@ -44,6 +44,7 @@ from kelvor.workshop.writes import (
     AppendStep,
     Ids,
     KeepMaterial,
+    KeepRecord,
     LeaveAt,
     Pin,
     SetBrief,
@@ -109,6 +110,7 @@ class Session(QObject):
         self.workshop.said.connect(self.said)
         self.workshop.figures_changed.connect(self._take_table)
         self.workshop.lists_changed.connect(self.steps_changed)
+        self.workshop.records_changed.connect(self.steps_changed)
         self.workshop.waiting_changed.connect(self._waiting_changes)
         self.workshop.copying.ended.connect(self._copied)
         self.versions: Versions = Versions(self)
@@ -141,6 +143,7 @@ class Session(QObject):
         if not self.standing:
             self._stands_timer.stop()
             self.standing = True
+            self.workshop.read_records()
             self._load_pinned(self.pinned_step)
             self.settle_now()
             self.stood.emit()
@@ -270,6 +273,7 @@ class Session(QObject):
             store.close()
             raise
         self.workshop.go_on_with(store, self.begin)
+        self.workshop.read_records()
 
     def look_elsewhere(self) -> None:
         """Take in what another window wrote; this window stays where it is. A file that is gone is told at once."""
@@ -286,6 +290,7 @@ class Session(QObject):
     def _take_in(self) -> None:
         board_id = self.board_id
         self.workshop.tables.look_again(self.workshop.store, board_id)
+        self.workshop.registers.look_again(self.workshop.store)
         if board_id < 0:
             return
         steps = self.workshop.store.steps(board_id)
@@ -356,6 +361,9 @@ class Session(QObject):
             case KeepMaterial():
                 if result != write.entry:
                     self.workshop.tables.show_material(result)
+            case KeepRecord():
+                if result != write.value:
+                    self.workshop.registers.show(write.uid, result)
             case _:
                 pass
 

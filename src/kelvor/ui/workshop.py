@@ -12,9 +12,10 @@ from kelvor.core.errors import InputError, KelvorError
 from kelvor.ui.copying import Copied, Copying, Held
 from kelvor.ui.gestures import Gesture, Gestures
 from kelvor.ui.patience import Patience
+from kelvor.ui.registers import Registers
 from kelvor.ui.saving import Saving
 from kelvor.ui.tables import Tables
-from kelvor.workshop.opening import GLANCE
+from kelvor.workshop.opening import GLANCE, FileHeld
 from kelvor.workshop.rows import Damaged
 from kelvor.workshop.safety import keep_safe
 from kelvor.workshop.store import Store
@@ -31,6 +32,7 @@ class Workshop(QObject):
     figures_changed = Signal()
     """Materials or coefficients changed."""
     lists_changed = Signal()
+    records_changed = Signal()
     copied = Signal(object)
     """A copy of everything was written, or could not be: :class:`Copied` or a KelvorError."""
 
@@ -45,6 +47,7 @@ class Workshop(QObject):
         self.gestures = Gestures()
         self.saving: Saving
         self.tables: Tables
+        self.registers: Registers
         self._use(store)
         self.copying: Copying = Copying(self)
         self._patience = Patience(self, self.said)
@@ -52,10 +55,12 @@ class Workshop(QObject):
     def _use(self, store: Store) -> None:
         """A queue and tables for a file; raises InputError, and keeps those there are, when its tables cannot be read."""
         tables = Tables(self, store, lambda: self.saving, self.gestures)
+        registers = Registers(self, lambda: self.saving, self.gestures)
         self._safe = keep_safe(self._safety, store) if self._safety is not None else None
-        self.saving, self.tables = Saving(self, store, self._saved), tables
+        self.saving, self.tables, self.registers = Saving(self, store, self._saved), tables, registers
         tables.figures_changed.connect(self.figures_changed)
         tables.lists_changed.connect(self.lists_changed)
+        registers.changed.connect(self.records_changed)
         self.saving.changed.connect(self.waiting_changed)
 
     def new_id(self) -> int:
@@ -68,6 +73,19 @@ class Workshop(QObject):
         self.gestures.did(Gesture(words, back, again, key))
 
     # reading the file
+
+    def read_records(self) -> None:
+        """Read the registers; what cannot be read is said."""
+
+        def read() -> None:
+            try:
+                self.registers.look_again(self.store)
+            except FileHeld:
+                raise
+            except InputError as error:
+                self.said.emit("problem", str(error))
+
+        self.when_free(read)
 
     def when_free(self, work: Callable[[], None]) -> None:
         """Do something that reads the file: now, or when another program lets go of it. The newest wish counts."""
@@ -138,20 +156,21 @@ class Workshop(QObject):
 
     def go_on_with(self, store: Store, begin: Callable[[], None]) -> None:
         """Go on with another file; raises what `begin` raises, and stays with the old one then."""
-        old, tables, saving = self.store, self.tables, self.saving
+        old, tables, saving, registers = self.store, self.tables, self.saving, self.registers
         self.store = store
         try:
             self._use(store)
             begin()
         except KelvorError:
-            self.store, self.tables, self.saving = old, tables, saving
+            self.store, self.tables, self.saving, self.registers = old, tables, saving, registers
             store.close()
             raise
         self.gestures.forget()
-        tables.deleteLater()
-        saving.deleteLater()
+        for former in (tables, saving, registers):
+            former.deleteLater()
         self.waiting_changed.emit()
         self.lists_changed.emit()
+        self.records_changed.emit()
         old.close()
 
     def copy_to(self, path: Path, hold: Callable[[Path | None], Held]) -> None:

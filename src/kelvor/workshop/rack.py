@@ -8,7 +8,7 @@ from typing import Any, cast
 
 from kelvor.core.disciplines import AT_REST, Discipline
 from kelvor.core.errors import InputError
-from kelvor.core.rack.cards import BOOK_VERSION, Card, Drawn, Said, packed_card, unpacked_card
+from kelvor.core.rack.cards import BOOK_VERSION, Card, Drawn, Said, unpacked_card
 from kelvor.core.record import Decision, OldBoard, Record
 from kelvor.core.record import Said as SaidRecord
 from kelvor.workshop.store import Store
@@ -55,7 +55,7 @@ def cards(store: Store) -> list[Card]:
             Card(
                 key, entry.name, discipline, last.get(key, (entry.created_at, 0))[0], step=step, number=numbers.get(step, 0), steps=count[key],
                 figures=drawn.figures if drawn else {}, half=drawn.half if drawn else (), parent=owner.get(entry.parent_step or 0, 0), rider=rider,
-                serials=tuple(serials[key]), verdict=decision.verdict if decision else None, why=decision.why if decision else "",
+                serials=tuple(dict.fromkeys(serials[key])), verdict=decision.verdict if decision else None, why=decision.why if decision else "",
                 who=decision.who if decision else "", words=tuple(words[key]),
             )
         )  # fmt: skip
@@ -70,15 +70,6 @@ def counted(store: Store) -> dict[int, Drawn]:
         if card is not None:  # else it is counted again
             found[step] = card
     return found
-
-
-def keep_cards(store: Store, drawn: dict[int, Drawn]) -> None:
-    """Keep what was counted of steps."""
-    with store.writing() as db:
-        db.executemany(
-            "INSERT OR REPLACE INTO cards (step_id, book, data) SELECT id, ?, ? FROM steps WHERE id = ?",
-            [(BOOK_VERSION, packed_card(card), step) for step, card in drawn.items()],
-        )
 
 
 def _briefs(store: Store, words: dict[int, list[Said]]) -> dict[int, tuple[Discipline, str]]:

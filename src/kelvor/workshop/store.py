@@ -458,6 +458,12 @@ class Store:
             db.execute("INSERT INTO weighings (board_id, step_id, made_at, stage, mass, origin) VALUES (?, ?, ?, ?, ?, ?)",
                        (board_id, step_id, now(), weighed.stage, weighed.mass, weighed.origin))  # fmt: skip
 
+    def keep_cards(self, cards: dict[int, str]) -> None:
+        """Keep what was counted of steps for the rack, by step."""
+        with self.writing() as db:
+            db.executemany("INSERT OR REPLACE INTO cards (step_id, book, data) SELECT id, ?, ? FROM steps WHERE id = ?",
+                           [(BOOK_VERSION, card, step) for step, card in cards.items()])  # fmt: skip
+
     def last_board(self) -> int | None:
         """The board somebody last worked on."""
         rows = self.rows("SELECT board_id FROM left_at, boards WHERE board_id = id ORDER BY at DESC, board_id DESC LIMIT 1")

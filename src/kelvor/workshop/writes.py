@@ -14,6 +14,7 @@ from kelvor.core.brief import Brief
 from kelvor.core.figures import Origin
 from kelvor.core.history.steps import FrozenAs, Step
 from kelvor.core.mass.stages import WeighIn
+from kelvor.core.rack.cards import Drawn, packed_card
 from kelvor.core.record import RecordKind
 from kelvor.core.seek.holding import Change
 from kelvor.core.shape.board import Board
@@ -265,3 +266,15 @@ class KeepRecord:
         """Write it; the value that was written, with what another window changed."""
         return store.records.keep(self.kind, self.uid, self.value, origin=self.origin, gone=self.gone, board=ids.maybe(self.board_id),
                                   step=ids.maybe(self.step), base=self.base, blob=self.blob)  # fmt: skip
+
+
+@dataclass(frozen=True, slots=True, eq=False)
+class KeepCards:
+    """What was counted of steps for the rack; it can be counted again, so it is no loss where the disk refuses."""
+
+    drawn: dict[int, Drawn]
+    words: str = "cards of the rack"
+
+    def into(self, store: Store, ids: Ids) -> None:
+        """Write it."""
+        store.keep_cards({ids(step): packed_card(card) for step, card in self.drawn.items()})

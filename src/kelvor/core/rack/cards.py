@@ -15,13 +15,13 @@ from kelvor.core.shape.geometry import Geometry
 
 BOOK_VERSION = 1
 """Raised when a figure of the cards is counted another way: older cards are counted again then."""
-PLACES = 33
+PLACES = 41
 """An outline on a card has so many points a side."""
 
 
 @dataclass(frozen=True, slots=True)
 class Drawn:
-    """What is counted of a step for its card: figures by key (SI), and half-widths at even places from the tail [m]."""
+    """What is counted of a step for its card: figures by key (SI), and half-widths from tail to nose [m]."""
 
     figures: dict[str, float]
     half: tuple[float, ...]
@@ -48,10 +48,15 @@ def unpacked_card(data: str) -> Drawn | None:
 
 
 def half_widths(measured: Geometry) -> tuple[float, ...]:
-    """Half-widths at even places from tail to nose [m], to the tenth of a millimetre."""
+    """Half-widths from tail to nose [m], close together at the ends, to the tenth of a millimetre."""
     shape = measured.shape
-    at = np.linspace(0.0, measured.board.length, PLACES)
+    at = measured.board.length * _places(PLACES)
     return tuple(round(float(v), 4) for v in np.interp(at, shape.x, shape.half_width))
+
+
+def _places(count: int) -> Array:
+    """Shares of the length, close together where an outline bends most."""
+    return (1 - np.cos(np.linspace(0.0, np.pi, count))) / 2
 
 
 @dataclass(frozen=True, slots=True)
@@ -77,7 +82,7 @@ class Card:
     touched:
         When it was last worked on.
     half:
-        Half-widths at even places from tail to nose [m]; empty while they are not counted.
+        Half-widths from tail to nose [m]; empty while they are not counted.
     parent:
         The board it was made from, 0 where there is none.
     words:
@@ -116,6 +121,6 @@ class Card:
 
 def outline(half: tuple[float, ...], length: float) -> Array:
     """The closed outline of a card (n, 2) [m], tail at nothing."""
-    x = np.linspace(0.0, length, len(half))
+    x = length * _places(len(half))
     y = np.array(half)
     return np.concatenate([np.column_stack([x, y]), np.column_stack([x, -y])[::-1]])

@@ -21,6 +21,8 @@ from kelvor.core.units import Quantity, parse, text
 
 LONGEST = 300
 """Of what is typed, so much is looked for."""
+ROUNDED = 1.5e-3
+"""A range takes in what is shown as its ends."""
 NEAR = 0.02
 """A single number with a unit means this share about it."""
 _NUMBER = r"\d+(?:[.,]\d+)?"
@@ -138,7 +140,7 @@ def _range(match: re.Match[str], before: str) -> tuple[Range | str, str]:
         high = 1e12
     elif len(values) == 1:
         low, high = low * (1 - NEAR), high * (1 + NEAR)
-    slack = 1e-9 + 5e-5 * max(abs(v) for v in values)  # as it is shown
+    slack = 1e-9 + ROUNDED * max(abs(v) for v in values)
     return Range(keys, low - slack, high + slack, said), kept
 
 

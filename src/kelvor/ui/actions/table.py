@@ -112,7 +112,6 @@ ACTIONS: tuple[Action, ...] = (
         "Ctrl+Shift+M",
     ),
     Action("board.child", "Child of this step…", "Board", lambda w: w.child_board(), "Ctrl+Shift+C"),
-    Action("board.open", "Open another board…", "Board", lambda w: w.choose_board(), "Ctrl+B"),
     Action("board.import", "Import a board (JSON)…", "Board", lambda w: w.import_board(), "Ctrl+I"),
     Action("board.export", "Hand out: mesh, drawing, templates…", "Board", lambda w: w.hand_out(), "Ctrl+E"),
     Action("board.sheet", "Material sheet: cloth, resin, order…", "Board", lambda w: w.material_sheet(), "Ctrl+Shift+E"),

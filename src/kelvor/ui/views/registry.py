@@ -28,6 +28,8 @@ class View:
     about: str
     maker: str
     actions: tuple[Action, ...] = ()
+    tiles: bool = True
+    """Whether the phases of the board on the bench stand above it."""
 
     def make(self, window: MainWindow) -> QWidget:
         """Make it; its module is loaded now."""
@@ -38,6 +40,14 @@ class View:
 FIRST = "shape"
 """The view a window begins with."""
 VIEWS: list[View] = [
+    View(
+        "rack",
+        "Rack",
+        "Ctrl+B",
+        "All boards of the workshop: found by what they are, what was said of them and what became of them.",
+        "kelvor.ui.rack.rack_view:rack_view",
+        tiles=False,
+    ),
     View(
         "brief",
         "Brief",

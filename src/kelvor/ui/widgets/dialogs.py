@@ -14,7 +14,6 @@ from PySide6.QtWidgets import (
     QLabel,
     QLineEdit,
     QListWidget,
-    QListWidgetItem,
     QPushButton,
     QVBoxLayout,
     QWidget,
@@ -174,48 +173,6 @@ class ChildDialog(Panel):
         why = f": {self.reason.text().strip()}" if self.reason.text().strip() else ""
         title = one_line(f"Child of {session.board.name}, version {session.step().number}{why}")
         session.add_board(replace(session.board, name=name), session.brief, title, session.current)
-        return True
-
-
-class BoardsDialog(Panel):
-    """All boards of the workshop, to find by typing."""
-
-    def __init__(self, parent: QWidget, session: Session) -> None:
-        super().__init__(parent, "Boards of this workshop", "Open")
-        self.session = session
-        self.query = self.field("Find", "")
-        self.list = QListWidget()
-        self.list.setAccessibleName("Boards")
-        self.list.setMinimumSize(360, 260)
-        self.list.setUniformItemSizes(True)
-        self.column.insertWidget(2, self.list)
-        entries = session.workshop.store.boards()
-        for entry in entries:
-            child = "  (child)" if entry.parent_step is not None else ""
-            item = QListWidgetItem(f"{entry.name}{child}    {entry.created_at[:10]}")
-            item.setData(Qt.ItemDataRole.UserRole, entry.id)
-            self.list.addItem(item)
-            if entry.id == session.board_id:
-                self.list.setCurrentItem(item)
-        self.query.textChanged.connect(self._filter)
-        self.list.itemDoubleClicked.connect(lambda _: self._do())
-
-    def _filter(self, words: str) -> None:
-        first = None
-        for i in range(self.list.count()):
-            item = self.list.item(i)
-            item.setHidden(not all(word in item.text().lower() for word in words.lower().split()))
-            first = item if first is None and not item.isHidden() else first
-        current = self.list.currentItem()
-        if first is not None and (words.strip() or current is None or current.isHidden()):
-            self.list.setCurrentItem(first)  # Enter opens what is found
-
-    def act(self) -> bool:
-        """Open the chosen board."""
-        item = self.list.currentItem()
-        if item is None or item.isHidden():
-            raise KelvorError("Choose a board in the list.")
-        self.session.open_board(int(item.data(Qt.ItemDataRole.UserRole)))
         return True
 
 

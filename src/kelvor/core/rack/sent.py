@@ -1,0 +1,13 @@
+"""What worker processes are asked for the rack."""
+
+from __future__ import annotations
+
+from kelvor.core.live import evaluate_live
+from kelvor.core.rack.cards import Drawn, drawn
+from kelvor.core.subject import Subject
+
+
+def card_job(subject: Subject) -> Drawn | None:
+    """The card of a board; None where it cannot be drawn."""
+    live = evaluate_live(subject.board, subject.brief, table=subject.table, coefficients=subject.coefficients)
+    return None if isinstance(live, tuple) else drawn(live)

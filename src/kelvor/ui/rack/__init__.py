@@ -1,0 +1,1 @@
+"""The rack: all boards of a workshop on one page."""

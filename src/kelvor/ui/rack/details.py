@@ -1,0 +1,247 @@
+"""What is known of the chosen board: how it stands, what was decided and why, what was said and by whom."""
+
+from __future__ import annotations
+
+import time
+from collections.abc import Callable
+from dataclasses import replace
+from typing import TYPE_CHECKING
+
+from PySide6.QtCore import Qt
+from PySide6.QtWidgets import QComboBox, QHBoxLayout, QLineEdit, QPlainTextEdit, QPushButton, QScrollArea, QVBoxLayout, QWidget
+
+from kelvor.core.errors import KelvorError
+from kelvor.core.limits import named, text_of
+from kelvor.core.record import Decision, Record, Said
+from kelvor.ui.presenters.rack import MARKS, sizes, state
+from kelvor.ui.session import Session
+from kelvor.ui.theme.style import font
+from kelvor.ui.widgets.panel import heading, panel, plain_label
+
+if TYPE_CHECKING:
+    from kelvor.core.figures import Origin
+    from kelvor.core.rack.cards import Card
+    from kelvor.core.rack.search import Found
+
+WORDS_SHOWN = 14
+ORIGINS: tuple[tuple[Origin, str], ...] = (("felt", "felt"), ("claimed", "claimed"), ("measured", "measured"))
+
+
+class Details(QWidget):
+    """The right side of the rack."""
+
+    def __init__(self, session: Session, open_board: Callable[[str], None], lay_behind: Callable[[], None]) -> None:
+        super().__init__()
+        self.session, self._open = session, open_board
+        self._card: Card | None = None
+        self._records: dict[str, Record] = {}
+        outer = QVBoxLayout(self)
+        outer.setContentsMargins(0, 0, 0, 0)
+        frame = panel()
+        outer.addWidget(frame)
+        column = QVBoxLayout(frame)
+        column.setContentsMargins(14, 10, 14, 10)
+        column.setSpacing(6)
+        self.name = heading("")
+        self.name.setTextFormat(Qt.TextFormat.PlainText)
+        self.name.setWordWrap(True)
+        self.sizes, self.stands = plain_label(), plain_label()
+        self.stands.setObjectName("quiet")
+        self.stands.setWordWrap(True)
+        for label in (self.name, self.sizes, self.stands):
+            column.addWidget(label)
+        buttons = QHBoxLayout()
+        self.open = QPushButton("Open")
+        self.open.clicked.connect(lambda: self._open(self._card.key if self._card else ""))
+        self.behind = QPushButton("Lay behind")
+        self.behind.setToolTip("Show the chosen boards behind the one on the bench")
+        self.behind.clicked.connect(lay_behind)
+        buttons.addWidget(self.open)
+        buttons.addWidget(self.behind)
+        column.addLayout(buttons)
+        self.written = QVBoxLayout()
+        self.written.setSpacing(8)
+        holder = QWidget()
+        holder.setObjectName("sheet")
+        holder.setLayout(self.written)
+        self.written.setContentsMargins(0, 6, 6, 0)
+        self.written.addStretch(1)
+        scroll = QScrollArea()
+        scroll.setWidgetResizable(True)
+        scroll.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        scroll.setWidget(holder)
+        column.addWidget(scroll, 1)
+        self._decide_row(column)
+        self._say_row(column)
+        self.problem = plain_label()
+        self.problem.setObjectName("wrong")
+        self.problem.setWordWrap(True)
+        self.problem.setVisible(False)
+        column.addWidget(self.problem)
+
+    def _decide_row(self, column: QVBoxLayout) -> None:
+        label = plain_label()
+        label.setObjectName("group")
+        label.setText("Decide")
+        column.addWidget(label)
+        self.why = QLineEdit()
+        self.why.setAccessibleName("Why")
+        self.why.setPlaceholderText("why")
+        column.addWidget(self.why)
+        row = QHBoxLayout()
+        self.verdicts = {}
+        for verdict, words, tip in (("kept", "Keep", "It is gone on with"), ("dropped", "Drop", "It is not gone on with; it stays in the rack"),
+                                    ("parked", "Park", "Not now")):  # fmt: skip
+            button = QPushButton(words)
+            button.setToolTip(tip)
+            button.clicked.connect(lambda _=False, key=verdict: self.decide(key))
+            row.addWidget(button)
+            self.verdicts[verdict] = button
+        column.addLayout(row)
+
+    def _say_row(self, column: QVBoxLayout) -> None:
+        label = plain_label()
+        label.setObjectName("group")
+        label.setText("What was said of it")
+        column.addWidget(label)
+        self.words = QPlainTextEdit()
+        self.words.setAccessibleName("Words, as they were said")
+        self.words.setPlaceholderText("as it was said, word for word")
+        self.words.setFixedHeight(52)
+        self.words.setTabChangesFocus(True)
+        column.addWidget(self.words)
+        row = QHBoxLayout()
+        self.who, self.rides = QLineEdit(), QLineEdit()
+        for field, name in ((self.who, "who"), (self.rides, "how they ride")):
+            field.setAccessibleName(name.capitalize())
+            field.setPlaceholderText(name)
+            row.addWidget(field)
+        column.addLayout(row)
+        row = QHBoxLayout()
+        self.origin = QComboBox()
+        self.origin.setAccessibleName("Where it comes from")
+        for key, words in ORIGINS:
+            self.origin.addItem(words, key)
+        self.say = QPushButton("Write it down")
+        self.say.clicked.connect(self.write_down)
+        row.addWidget(self.origin)
+        row.addWidget(self.say, 1)
+        column.addLayout(row)
+
+    # showing
+
+    def show_found(self, found: Found | None, cards: list[Card]) -> None:
+        """Show what is known of a board."""
+        card = found.card if found is not None else None
+        if (self._card.key if self._card else "") != (card.key if card else ""):
+            self._tell("")
+        self._card = card
+        system = self.session.system
+        self.name.setText(card.name if card else "No board")
+        self.sizes.setText(sizes(card, system) if card else "")
+        parent = next((c.name for c in cards if card and card.parent and c.board == card.parent), "")
+        children = [c.name for c in cards if card and card.board and c.parent == card.board]
+        stands = [card.discipline, state(card, time.time())] if card else []
+        if parent:
+            stands.append(f"made from {parent}")
+        if children:
+            stands.append(f"parent of {', '.join(children)}")
+        self.stands.setText(", ".join(part for part in stands if part))
+        drawn = card is not None and bool(card.board)
+        for widget in (self.open, self.behind, self.why, *self.verdicts.values(), self.words, self.who, self.rides, self.origin, self.say):
+            widget.setEnabled(drawn)
+        self._list_words(found)
+
+    def _list_words(self, found: Found | None) -> None:
+        while self.written.count() > 1:
+            item = self.written.takeAt(0)
+            widget = item.widget() if item is not None else None
+            if widget is not None:
+                widget.hide()
+                widget.deleteLater()
+        if found is None:
+            return
+        card = found.card
+        first = [said for said in found.by if said in card.words]
+        kept = [said for said in reversed(card.words) if said not in first]
+        registers = self.session.workshop.registers
+        records = [r for r in registers.of("said", "decision") if r.board == card.board and card.board]
+        for said in (first + kept)[:WORDS_SHOWN]:
+            row = QWidget()
+            column = QVBoxLayout(row)
+            column.setContentsMargins(0, 0, 0, 0)
+            column.setSpacing(0)
+            where, words = plain_label(), plain_label()
+            where.setObjectName("quiet")
+            where.setFont(font(12))
+            where.setText(said.where)
+            words.setText(said.text.strip()[:600])
+            words.setWordWrap(True)
+            if said in first:
+                words.setFont(font(13, 600))
+            column.addWidget(where)
+            column.addWidget(words)
+            struck = next((r for r in records if isinstance(r.value, Said) and said.text.startswith(r.value.words)), None)
+            if struck is not None:
+                button = QPushButton("Strike it")
+                button.setToolTip("It stays in the file, struck; give the reason under “why”")
+                button.clicked.connect(lambda _=False, record=struck: self.strike(record))
+                column.addWidget(button, 0, Qt.AlignmentFlag.AlignLeft)
+            self.written.insertWidget(self.written.count() - 1, row)
+
+    def _tell(self, words: str) -> None:
+        self.problem.setText(words)
+        self.problem.setVisible(bool(words))
+
+    # doing
+
+    def decide(self, verdict: str) -> bool:
+        """Keep, drop or park the version the board stands at; no reason is needed, but it is what is looked for later."""
+        card = self._card
+        if card is None or not card.board:
+            return False
+        try:
+            why = named(self.why.text().strip(), "Why", text_of(Decision, "why"))
+        except KelvorError as error:
+            self._tell(str(error))
+            return False
+        decision = Decision(verdict=verdict, why=why, who=self.who.text().strip()[:80])  # type: ignore[arg-type]
+        registers = self.session.workshop.registers
+        before = registers.decision(card.step)
+        words = f"{MARKS[verdict].lower()}, {card.name}, version {card.number}"
+        registers.keep("decision", decision, words, uid=before.uid if before else "", board=card.board, step=card.step)
+        self.why.clear()
+        self._tell("")
+        return True
+
+    def write_down(self) -> bool:
+        """Write down what was said, verbatim."""
+        card = self._card
+        if card is None or not card.board:
+            return False
+        try:
+            said = Said(
+                words=named(self.words.toPlainText().strip(), "What was said", text_of(Said, "words")),
+                who=named(self.who.text().strip(), "Who", text_of(Said, "who")),
+                rides=named(self.rides.text().strip(), "How they ride", text_of(Said, "rides")),
+            )
+        except KelvorError as error:
+            self._tell(str(error))
+            return False
+        self.session.workshop.registers.keep("said", said, f"words of {said.who or 'somebody'} about {card.name}", origin=self.origin.currentData(),
+                                             board=card.board, step=card.step)  # fmt: skip
+        self.words.clear()
+        self._tell("")
+        return True
+
+    def strike(self, record: Record) -> bool:
+        """Strike words with a reason; they stay in the file."""
+        reason = self.why.text().strip()
+        if not reason:
+            self._tell("Give the reason under “why”, then strike it again.")
+            self.why.setFocus()
+            return False
+        self.session.workshop.registers.keep("said", replace(record.value, struck=reason[:400]), "struck words", uid=record.uid, origin=record.origin)
+        self.why.clear()
+        self._tell("")
+        return True

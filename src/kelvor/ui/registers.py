@@ -1,0 +1,103 @@
+"""Records of a workshop as one window sees them: riders, places, gear, decisions, words and pages of old notebooks."""
+
+from __future__ import annotations
+
+import uuid
+from collections.abc import Callable
+from dataclasses import replace
+from functools import partial
+from typing import TYPE_CHECKING, Any
+
+from PySide6.QtCore import QObject, Signal
+
+from kelvor.core.figures import Origin
+from kelvor.core.history.merging import merged
+from kelvor.core.record import VALUES, Decision, Record, RecordKind, named
+from kelvor.ui.gestures import Gesture, Gestures
+from kelvor.workshop.rows import now
+from kelvor.workshop.writes import KeepRecord
+
+if TYPE_CHECKING:
+    from kelvor.ui.saving import Saving
+    from kelvor.workshop.store import Store
+
+
+class Registers(QObject):
+    """Every record by its identity. A change shows at once, is saved when the disk takes it, and can be undone."""
+
+    changed = Signal()
+
+    def __init__(self, parent: QObject, saving: Callable[[], Saving], gestures: Gestures) -> None:
+        """Empty until :meth:`look_again`; what is done to records is told to `gestures`."""
+        super().__init__(parent)
+        self._saving, self._gestures = saving, gestures
+        self._records: dict[str, Record] = {}
+
+    def look_again(self, store: Store) -> None:
+        """Take what is in the file, unless something of ours waits; raises InputError when it cannot be read."""
+        if not self._saving().waits(KeepRecord):
+            before, self._records = self._records, {record.uid: record for record in store.records.newest(*VALUES)}
+            if self._records != before:
+                self.changed.emit()
+
+    def of(self, *kinds: RecordKind) -> list[Record]:
+        """What is in the registers of these kinds, by name."""
+        return sorted((r for r in self._records.values() if r.kind in kinds and not r.gone), key=lambda r: named(r).lower())
+
+    def get(self, uid: str) -> Record | None:
+        """A record by its identity, gone or not."""
+        return self._records.get(uid)
+
+    def about(self, step: int) -> list[Record]:
+        """What was decided and said about a step, the first one first."""
+        ids = self._saving().ids
+        found = [r for r in self._records.values() if r.step is not None and ids(r.step) == ids(step) and not r.gone]
+        return sorted(found, key=lambda r: r.first_at)
+
+    def decision(self, step: int) -> Record | None:
+        """What became of a step, as it was last decided."""
+        return next((r for r in reversed(self.about(step)) if isinstance(r.value, Decision)), None)
+
+    def keep(self, kind: RecordKind, value: Any, words: str, *, uid: str = "", origin: Origin = "claimed", board: int | None = None,
+             step: int | None = None, blob: bytes | None = None) -> str:  # fmt: skip
+        """Keep a new thing, or write one anew; its identity."""
+        uid = uid or uuid.uuid4().hex
+        before = self._records.get(uid)
+        if before is not None and before.value == value and not before.gone:
+            return uid
+        at = now()
+        record = Record(uid, kind, 1, at, at, origin, False, value, board, step)
+        if before is not None:
+            record = replace(before, value=value, origin=origin, gone=False, board=board or before.board, step=step or before.step)
+        self._put(record, words, blob)
+        back = replace(record, gone=True) if before is None else before
+        self._gestures.did(Gesture(words, partial(self._back, record, back, words), partial(self._back, back, record, words)))
+        return uid
+
+    def take_off(self, uid: str, words: str) -> None:
+        """Take a thing off its register; what was written of it stays."""
+        before = self._records[uid]
+        self._put(replace(before, gone=True), words)
+        gone = replace(before, gone=True)
+        self._gestures.did(Gesture(words, partial(self._back, gone, before, words), partial(self._back, before, gone, words)))
+
+    def _back(self, now_: Record, then: Record, words: str) -> None:
+        """Take back only what this change changed: another window may have changed more of it since."""
+        here = self._records[then.uid]
+        self._put(replace(here, value=merged(now_.value, then.value, here.value), gone=then.gone), words)
+
+    def _put(self, record: Record, words: str, blob: bytes | None = None) -> None:
+        base = self._records.get(record.uid)
+        revision = 1 if base is None else base.revision + 1
+        self._records[record.uid] = replace(record, revision=revision, made_at=now())
+        self._saving().put(
+            KeepRecord(record.kind, record.uid, record.value, words, record.origin, record.gone, record.board, record.step,
+                       base.value if base is not None else None, blob)
+        )  # fmt: skip
+        self.changed.emit()
+
+    def show(self, uid: str, value: Any) -> None:
+        """Show a value as it is in the file."""
+        if uid in self._records and self._records[uid].value != value:
+            self._records[uid] = replace(self._records[uid], value=value)
+            self.changed.emit()
