@@ -10,7 +10,7 @@ from typing import NoReturn
 
 from kelvor.core.errors import InputError, KelvorError, one_line
 
-COMMANDS = ("evaluate", "export", "read", "check", "rescue", "demo-boards")
+COMMANDS = ("evaluate", "export", "read", "check", "rescue", "list", "show", "demo-boards")
 STANDARD_INPUT = "-"
 
 
@@ -81,6 +81,14 @@ def _command(arguments: list[str]) -> int:
     saver = commands.add_parser("rescue", help="write all that is sound of a workshop into a new file")
     saver.add_argument("file")
     saver.add_argument("--out", required=True)
+    lister = commands.add_parser("list", help="list the boards of a workshop, or find some of them")
+    lister.add_argument("file")
+    lister.add_argument("--search", default="", metavar="WORDS", help='words, feelings, figures, such as "wing foil 33-40 L sticks"')
+    teller = commands.add_parser("show", help="tell what a workshop knows of a board")
+    teller.add_argument("file")
+    teller.add_argument("board", help="its name, the beginning of it, or its number")
+    for command in (lister, teller):
+        command.add_argument("--json", action="store_true")
     demo = commands.add_parser("demo-boards", help="write the demo boards and their briefs")
     demo.add_argument("--out", required=True)
     for writer in (export, demo):
@@ -97,6 +105,10 @@ def _command(arguments: list[str]) -> int:
             return _check(Path(options.file))
         case "rescue":
             return _rescue(Path(options.file), Path(options.out))
+        case "list":
+            return _list(options)
+        case "show":
+            return _show(options)
         case _:
             return _demo_boards(Path(options.out), over=options.force)
 
@@ -180,6 +192,32 @@ def _rescue(path: Path, new: Path) -> int:
     for damage in found.damages:
         print(one_line(f"left out or mended: {damage}", 2000), file=sys.stderr)
     print(one_line(f"{new}: {found.kept()} kept; {len(found.damages)} places were damaged"))
+    return 0
+
+
+def _list(options: argparse.Namespace) -> int:
+    from kelvor.exchange.listing import card_plain, card_words, listed
+
+    found, told = listed(Path(options.file), options.search)
+    if options.json:
+        print(json.dumps([card_plain(card) for card in found], indent=1, ensure_ascii=False))
+    else:
+        for card in found:
+            print(one_line(card_words(card), 400))
+    for words in told:
+        print(f"kelvor: {one_line(words, 400)}", file=sys.stderr)
+    return 0
+
+
+def _show(options: argparse.Namespace) -> int:
+    from kelvor.exchange.listing import card_plain, chosen, shown
+
+    card = chosen(Path(options.file), options.board)
+    if options.json:
+        print(json.dumps(card_plain(card), indent=1, ensure_ascii=False))
+    else:
+        for line in shown(card):
+            print(one_line(line, 2000))
     return 0
 
 

@@ -111,6 +111,16 @@ class KnownBoard:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
+class Refers:
+    """A part of a brief that is kept in a register: which part, what it goes by in the brief, its record and revision."""
+
+    part: Literal["rider", "place", "wing", "foil"]
+    name: Annotated[str, Text(120)]
+    uid: Annotated[str, Text(40, least=1)]
+    revision: Annotated[int, Limit(1, 1e9, Quantity.COUNT)] = 1
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Brief:
     """Everything the board answers to.
 
@@ -124,6 +134,8 @@ class Brief:
         Boat speed, wave speed or race pace [m/s]; 0 takes the discipline's usual one.
     watts, peak_watts:
         What the paddler keeps up, and gives for a few seconds [W].
+    refers:
+        Its parts that are kept in registers: the brief holds them as they were at a revision.
     """
 
     title: Annotated[str, Text(120)] = "New brief"
@@ -145,6 +157,7 @@ class Brief:
     targets: Annotated[tuple[Target, ...], Many(60)] = ()
     known: KnownBoard | None = None
     hints: bool = True
+    refers: Annotated[tuple[Refers, ...], Many(200)] = ()
 
     @property
     def foil(self) -> Foil:

@@ -10,6 +10,7 @@ from kelvor.core.levers.catalogue import levers, pull
 from kelvor.core.seek.holding import volume_of
 from kelvor.core.shape.sections import Resolution
 from kelvor.demo.boards import all_demo_boards
+from kelvor.demo.record import fill_record
 from kelvor.workshop.store import Store
 
 OPENED = "dunlin-39"
@@ -21,6 +22,7 @@ def create_demo(path: Path) -> Store:
     store = Store.create(path)
     last: dict[str, int] = {}
     ids: dict[str, int] = {}
+    versions: dict[str, list[int]] = {}
     for item in all_demo_boards():
         board = item.start
         board_id, step = store.add_board(
@@ -34,8 +36,10 @@ def create_demo(path: Path) -> Store:
             made.append(store.append(board_id, made[-1].id, board, result.changes, reason=move.reason,
                                      volume=volume_of(board, Resolution.NORMAL)))  # fmt: skip
         last[item.slug], ids[item.slug] = made[-1].id, board_id
+        versions[item.slug] = [step.id for step in made]
         store.pin(board_id, made[item.pinned].id)
         for index, kind, serial in item.frozen:
             store.freeze(made[index].id, cast(FrozenAs, kind), serial)
+    fill_record(store, ids, versions)
     store.leave_at(ids[OPENED], store.left_at(ids[OPENED]))
     return store

@@ -282,6 +282,12 @@ class MainWindow(QMainWindow):
 
     # steps
 
+    def decide(self) -> None:
+        """Ask what became of the version on the bench."""
+        from kelvor.ui.widgets.decide_dialog import DecideDialog
+
+        self._panel(DecideDialog(self, self.session, self.session.step()))
+
     def freeze(self, kind: FrozenAs) -> None:
         """Mark the current step."""
         ask_serial(self, self.session, self.session.step(), kind)

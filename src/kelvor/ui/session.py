@@ -27,6 +27,8 @@ from kelvor.core.mass.stages import WeighIn
 from kelvor.core.materials.layup import with_construction
 from kelvor.core.materials.table import MaterialTable
 from kelvor.core.rack.cards import drawn, packed_card
+from kelvor.core.record import Record, named
+from kelvor.core.referring import PARTS, parts, referring, taken
 from kelvor.core.seek.holding import Change, hold
 from kelvor.core.shape.board import Board
 from kelvor.core.shape.construction import Construction
@@ -574,6 +576,59 @@ class Session(QObject):
         self.live_changed.emit()
         self._timer.start()
         return True
+
+    def take_everywhere(self, record: Record, boards: list[int]) -> int:
+        """Take a record as it is now into the briefs of boards, as one gesture; how many took it. Raises InputError."""
+        store = self.workshop.store
+        others = {board: store.brief(board) for board in boards if board != self.board_id}
+        newer = {board: brief for board, old in others.items() if (brief := taken(old, record)) != old}
+        words = f"{named(record)} in all briefs"
+        here = taken(self.brief, record) if self.board_id in boards else self.brief
+        count = len(newer) + (here != self.brief)
+        with self.workshop.gestures.as_one(words):
+            if here != self.brief:
+                self.set_brief(here, words)
+            if newer:
+                self._put_briefs(others, newer)
+                self.workshop.did(words, lambda: self._put_briefs(newer, others), lambda: self._put_briefs(others, newer))
+        return count
+
+    def _put_briefs(self, now: dict[int, Brief], then: dict[int, Brief]) -> None:
+        """Briefs of other boards, each merged with what another window changed in it."""
+        for board, brief in then.items():
+            if board == self.board_id:
+                self._brief_back(now[board], brief)
+            elif now[board] != brief:
+                self.workshop.saving.put(SetBrief(board, now[board], brief))
+
+    def fill_registers(self) -> int:
+        """Keep riders, places and gear of all briefs that are in no register yet, as one gesture; how many. Raises InputError."""
+        store, registers = self.workshop.store, self.workshop.registers
+        briefs = {board: self.brief if board == self.board_id else store.brief(board) for board in store.names()}
+        known = {(r.kind, r.value.name): r for r in registers.of(*PARTS)}
+        count = 0
+        with self.workshop.gestures.as_one("registers filled from the briefs"):
+            newer = {}
+            for board, brief in briefs.items():
+                filled = brief
+                for kind, value in parts(brief):
+                    record = known.get((kind, value.name))
+                    if record is None:
+                        record = registers.get(registers.keep(kind, value, f"{kind} {value.name}"))
+                        assert record is not None
+                        known[kind, value.name] = record
+                        count += 1
+                    filled = referring(filled, record)
+                if filled != brief:
+                    newer[board] = filled
+            here = newer.pop(self.board_id, self.brief)
+            if here != self.brief:
+                self.set_brief(here, "registers filled from the briefs")
+            old = {board: briefs[board] for board in newer}
+            if newer:
+                self._put_briefs(old, newer)
+                self.workshop.did("registers filled from the briefs", lambda: self._put_briefs(newer, old), lambda: self._put_briefs(old, newer))
+        return count
 
     def know_pinned(self) -> None:
         """Make the pinned step the known board of the brief, by its figures."""

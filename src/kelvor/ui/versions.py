@@ -6,6 +6,7 @@ from dataclasses import replace
 from typing import TYPE_CHECKING
 
 from kelvor.core.history.steps import FrozenAs, ahead, lineage, without_last
+from kelvor.core.record import Decision
 from kelvor.ui.gestures import Gesture
 from kelvor.workshop.writes import Mark, Pin, SetReason
 
@@ -127,6 +128,13 @@ class Versions:
         self._put_mark(step_id, kind, serial, on=True)
         self._workshop.did(f"the mark “{kind}”", lambda: self._put_mark(step_id, kind, serial, on=False),
                   lambda: self._put_mark(step_id, kind, serial, on=True))  # fmt: skip
+
+    def decide(self, step_id: int, decision: Decision) -> None:
+        """Keep, drop or park a step of the board on the bench; an earlier decision on it is written anew."""
+        step_id, registers = self._workshop.saving.ids(step_id), self._workshop.registers
+        before, number = registers.decision(step_id), self._session.steps[step_id].number
+        registers.keep("decision", decision, f"version {number} {decision.verdict}", uid=before.uid if before else "",
+                       board=self._session.board_id, step=step_id)  # fmt: skip
 
     def _put_mark(self, step_id: int, kind: FrozenAs, serial: str, *, on: bool) -> None:
         step_id = self._workshop.saving.ids(step_id)

@@ -101,12 +101,14 @@ def _recorded(store: Store, words: dict[int, list[Said]], numbers: dict[int, int
         at = f"version {numbers[record.step]}" if record.step in numbers else "the board"
         value = record.value
         if isinstance(value, Decision):
-            words[record.board].append(Said(f"{at} {value.verdict}", f"{value.verdict}: {value.why} {value.who}", WEIGHTS["decision"], record.step))
+            words[record.board].append(Said(f"{at} {value.verdict}, {value.who}".rstrip(", "), value.why, WEIGHTS["decision"], record.step,
+                                            f"{value.verdict} {value.who}"))  # fmt: skip
             if record.board not in decided or record.made_at >= decided[record.board].made_at:
                 decided[record.board] = record
         elif isinstance(value, SaidRecord) and not value.struck:
-            who = f"{value.who}, {record.origin}" if value.who else record.origin
-            words[record.board].append(Said(f"{who}, of {at}", f"{value.words} {value.who} {value.rides}", WEIGHTS["said"], record.step))
+            who = ", ".join(part for part in (value.who, value.rides) if part)
+            where = f"{who}; {record.origin}, {at}" if who else f"{record.origin}, {at}"
+            words[record.board].append(Said(where, value.words, WEIGHTS["said"], record.step, who))
     return decided
 
 
@@ -116,6 +118,6 @@ def _old(record: Record) -> Card:
     if not isinstance(value, OldBoard):
         raise InputError("it holds something else than it should", where=f"record {record.uid}")
     figures = {key: size for key, size in (("length", value.length), ("width", value.width), ("volume", value.volume)) if size > 0}
-    words = (Said("the notebook", value.words, WEIGHTS["said"]),) if value.words.strip() else ()
-    who = (Said("the notebook", value.who, WEIGHTS["brief"]),) if value.who else ()
-    return Card(0, value.name, value.discipline, record.made_at, uid=record.uid, figures=figures, who=value.who, words=words + who, photo=value.photo)
+    where = ", ".join(part for part in ("the notebook", value.made, value.who) if part)
+    words = (Said(where, value.words, WEIGHTS["said"], more=f"{value.made} {value.who}"),) if value.words.strip() or value.made or value.who else ()
+    return Card(0, value.name, value.discipline, record.made_at, uid=record.uid, figures=figures, who=value.who, words=words, photo=value.photo)

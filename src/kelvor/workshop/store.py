@@ -8,6 +8,7 @@ remembers where the last one stood.
 from __future__ import annotations
 
 import contextlib
+import json
 import os
 import sqlite3
 from collections.abc import Iterator
@@ -281,6 +282,19 @@ class Store:
         rows = self.rows("SELECT id, data FROM briefs WHERE board_id = ? ORDER BY id DESC LIMIT 1", board_id)
         with named(lambda: f"brief {rows[0][0]}"):
             return read(Brief, rows[0][1], "it") if rows else Brief()
+
+    def names(self) -> dict[int, str]:
+        """Names of all boards by id."""
+        return dict(self.typed((int, str), "SELECT id, name FROM boards"))
+
+    def referring(self, uid: str) -> dict[int, int]:
+        """The boards whose briefs refer to a record, and the revision each holds."""
+        found: dict[int, int] = {}
+        newest = "SELECT board_id, data FROM briefs WHERE id IN (SELECT MAX(id) FROM briefs GROUP BY board_id) AND instr(data, ?) > 0"
+        for board, data in self.typed((int, str), newest, uid):
+            with contextlib.suppress(ValueError, KeyError, TypeError, StopIteration):
+                found[board] = next(int(refers["revision"]) for refers in json.loads(data)["refers"] if refers["uid"] == uid)
+        return found
 
     def set_brief(self, board_id: int, brief: Brief, base: Brief | None = None) -> Brief:
         """Write a brief; earlier ones stay in the file.

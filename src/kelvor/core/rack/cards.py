@@ -61,12 +61,16 @@ def _places(count: int) -> Array:
 
 @dataclass(frozen=True, slots=True)
 class Said:
-    """Words somewhere about a board: where they stand, how much they weigh in a search, the step they are about."""
+    """Words somewhere about a board: where they stand, how much they weigh in a search, the step they are about.
+
+    `more` is searched with them and not shown.
+    """
 
     where: str
     text: str
     weight: float = 1.0
     step: int | None = None
+    more: str = ""
 
 
 @dataclass(frozen=True, slots=True)

@@ -193,7 +193,7 @@ class Index:
         stands: dict[str, list[int]] = {}
         for i, card in enumerate(cards):
             for said in (Said("name", card.name, 5.0), Said("", card.discipline, 3.0), *card.words):
-                place, words = len(self._said), said.text.lower().replace("’", "'")
+                place, words = len(self._said), f"{said.text} {said.more}".lower().replace("’", "'")
                 self._said.append((i, said, words))
                 for word in set(_WORD.findall(words)):
                     stands.setdefault(word, []).append(place)

@@ -149,6 +149,7 @@ ACTIONS: tuple[Action, ...] = (
     Action("edit.undo", "Undo", "Edit", lambda w: w.session.undo(), "Ctrl+Z"),
     Action("edit.redo", "Redo", "Edit", lambda w: w.session.redo(), "Ctrl+Shift+Z"),
     Action("edit.reason", "Write why", "Edit", lambda w: w.tape.reason.setFocus(), "Ctrl+R"),
+    Action("edit.decide", "Keep, drop or park this version…", "Edit", lambda w: w.decide(), "Ctrl+J"),
     Action("edit.pin", "Make this the reference", "Edit", lambda w: w.session.versions.pin(w.session.current), "Ctrl+P"),
     Action("edit.unpin", "Take the reference off", "Edit", lambda w: w.session.versions.pin(None), "Ctrl+Shift+P"),
     *(

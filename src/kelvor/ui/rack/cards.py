@@ -4,7 +4,18 @@ from __future__ import annotations
 
 import time
 
-from PySide6.QtCore import QAbstractListModel, QModelIndex, QPersistentModelIndex, QPointF, QRect, QRectF, QSize, Qt, Signal
+from PySide6.QtCore import (
+    QAbstractListModel,
+    QItemSelectionModel,
+    QModelIndex,
+    QPersistentModelIndex,
+    QPointF,
+    QRect,
+    QRectF,
+    QSize,
+    Qt,
+    Signal,
+)
 from PySide6.QtGui import QFontMetricsF, QKeyEvent, QPainter, QPen, QPixmap, QPolygonF, QResizeEvent
 from PySide6.QtWidgets import QAbstractItemView, QListView, QStyle, QStyledItemDelegate, QStyleOptionViewItem
 
@@ -133,17 +144,18 @@ def paint_card(painter: QPainter, box: QRectF, found: Found, view: CardsView, *,
         painter.drawText(QRectF(inner.left(), at, room, 18), int(Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter), shown)
 
     here = view.here == card.key
-    tag = "on the bench" if here else MARKS.get(card.verdict or "", "")
+    tag = MARKS.get(card.verdict or "", "")
     tag_room = QFontMetricsF(font(12, 600)).horizontalAdvance(tag) if tag else 0.0
     line(card.name, top, 14, 700, "ink", inner.width() - tag_room - 8)
     if tag:
         painter.setFont(font(12, 600))
-        painter.setPen(colour("live" if here or card.verdict == "kept" else "short" if card.verdict == "dropped" else "quiet"))
+        painter.setPen(colour("live" if card.verdict == "kept" else "short" if card.verdict == "dropped" else "quiet"))
         painter.drawText(QRectF(inner.left(), top, inner.width(), 18), int(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter), tag)
     measures = sizes(card, model.system)
     more = by_figure(card, model.order, model.system)
     line(measures or card.discipline, top + 18, 13, 400, "ink", inner.width())
-    line(more or f"{card.discipline}, {state(card, time.time())}", top + 35, 12, 400, "quiet", inner.width())
+    stands = f"{card.discipline}, {state(card, time.time())}{', on the bench' if here else ''}"
+    line(more or stands, top + 35, 12, 400, "quiet", inner.width())
     line(speaks(found, asked=model.asked), top + 52, 12, 500, "pinned" if model.asked and found.by else "quiet", inner.width())
     painter.restore()
 
@@ -220,6 +232,13 @@ class CardsView(QListView):
         """The chosen cards, in the order they stand."""
         rows = sorted(index.row() for index in self.selectedIndexes())
         return [found.card for row in rows if (found := self.cards.found(row)) is not None]
+
+    def choose_again(self, keys: set[str]) -> None:
+        """Choose these cards, as far as they are shown."""
+        for row in range(self.cards.rowCount()):
+            found = self.cards.found(row)
+            if found is not None and found.card.key in keys:
+                self.selectionModel().select(self.cards.index(row), QItemSelectionModel.SelectionFlag.Select)
 
     def current(self) -> Found | None:
         """The card the keys stand on."""

@@ -163,25 +163,26 @@ class Details(QWidget):
             return
         card = found.card
         first = [said for said in found.by if said in card.words]
-        kept = [said for said in reversed(card.words) if said not in first]
+        kept = sorted((said for said in reversed(card.words) if said not in first and said.text.strip()), key=lambda said: -said.weight)
         registers = self.session.workshop.registers
         records = [r for r in registers.of("said", "decision") if r.board == card.board and card.board]
         for said in (first + kept)[:WORDS_SHOWN]:
             row = QWidget()
             column = QVBoxLayout(row)
             column.setContentsMargins(0, 0, 0, 0)
-            column.setSpacing(0)
+            column.setSpacing(2)
             where, words = plain_label(), plain_label()
             where.setObjectName("quiet")
             where.setFont(font(12))
             where.setText(said.where)
+            where.setWordWrap(True)
             words.setText(said.text.strip()[:600])
             words.setWordWrap(True)
             if said in first:
                 words.setFont(font(13, 600))
             column.addWidget(where)
             column.addWidget(words)
-            struck = next((r for r in records if isinstance(r.value, Said) and said.text.startswith(r.value.words)), None)
+            struck = next((r for r in records if isinstance(r.value, Said) and said.text == r.value.words and said.step == r.step), None)
             if struck is not None:
                 button = QPushButton("Strike it")
                 button.setToolTip("It stays in the file, struck; give the reason under “why”")

@@ -60,7 +60,7 @@ class RackView(QWidget):
         self._asked_steps: list[int] = []
         self._refused: set[int] = set()
         row = QHBoxLayout(self)
-        row.setContentsMargins(10, 0, 10, 4)
+        row.setContentsMargins(10, 8, 10, 4)
         row.setSpacing(8)
         left = QVBoxLayout()
         left.setSpacing(6)
@@ -216,7 +216,7 @@ class RackView(QWidget):
         found, query = self._index.find(typed)
         asked = bool(query.phrases)
         model = self.view.cards
-        kept = self.view.current()
+        kept, chosen = self.view.current(), {card.key for card in self.view.chosen()}
         model.asked, model.order, model.system = asked, str(self.order.currentData()), self.session.system
         names = {card.board: card.name for card in self._cards if card.board}
         model.show_groups(arranged(found, model.order, str(self.group.currentData()), names, asked=asked))
@@ -230,6 +230,8 @@ class RackView(QWidget):
         if asked or kept is None or not self.view.choose(kept.card.key):
             row = model.first() if asked or model.row_of(self.view.here) < 0 else model.row_of(self.view.here)
             self.view.setCurrentIndex(model.index(row))
+        if len(chosen) > 1:
+            self.view.choose_again(chosen)
         self._chosen()
 
     def _chosen(self) -> None:

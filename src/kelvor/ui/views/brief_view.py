@@ -37,6 +37,7 @@ from kelvor.ui.presenters.wording import caution, verdict_words
 from kelvor.ui.session import Session
 from kelvor.ui.theme.style import font
 from kelvor.ui.widgets.fields import QuantityField
+from kelvor.ui.widgets.from_register import FromRegister
 from kelvor.ui.widgets.panel import heading, panel, plain_label
 
 Edit = Callable[[Brief, Any], Brief]
@@ -149,6 +150,8 @@ class BriefView(QWidget):
         disciplines: list[tuple[str, str]] = [(key, key.capitalize()) for members in FAMILIES.values() for key in members]
         self._choice(grid, "Discipline", disciplines, lambda b: b.discipline, with_discipline)
         self._text(grid, "Place", text_of(Brief, "place"), *brief("place"))
+        self.register = FromRegister(self.session)
+        grid.addWidget(self.register, grid.rowCount(), 0, 1, 2)
         self._group(grid, "Rider")
         self._text(grid, "Name", text_of(Rider, "name"), *rider("name"))
         for words, name in (("Mass, dressed", "mass"), ("Height", "height"), ("Stance", "stance")):

@@ -49,6 +49,14 @@ VIEWS: list[View] = [
         tiles=False,
     ),
     View(
+        "register",
+        "Register",
+        "Ctrl+6",
+        "Riders, places, sails, wings, kites, foils, fins and paddles: kept once, taken into brief after brief.",
+        "kelvor.ui.views.register_view:register_view",
+        tiles=False,
+    ),
+    View(
         "brief",
         "Brief",
         "Ctrl+1",

@@ -82,6 +82,7 @@ class Dots(QWidget):
                 painter.drawRect(QRectF(x - radius, y - radius, 2 * radius, 2 * radius))
             else:
                 painter.drawEllipse(QPointF(x, y), radius, radius)
+            self._decided(painter, stop, QPointF(x, y), radius)
             if sum(1 for s in self.session.steps.values() if s.parent == stop.step.id) > 1:
                 painter.setPen(QPen(colour("quiet"), 1.2))
                 painter.drawLine(QPointF(x + 4, y + 5), QPointF(x + 10, y + 12))
@@ -92,6 +93,22 @@ class Dots(QWidget):
             if is_current:
                 passed = False
 
+    def _decided(self, painter: QPainter, stop: TapeStop, at: QPointF, radius: float) -> None:
+        """What became of a stop: kept a roof over it, dropped a stroke through it, parked a bar under it."""
+        record = self.session.workshop.registers.decision(stop.step.id)
+        if record is None:
+            return
+        x, y, r = at.x(), at.y(), radius + 3
+        verdict = record.value.verdict
+        painter.setPen(QPen(colour({"kept": "live", "dropped": "short"}.get(verdict, "quiet")), 2.0))
+        if verdict == "kept":
+            painter.drawLine(QPointF(x - r, y - r + 3), QPointF(x, y - r - 2))
+            painter.drawLine(QPointF(x, y - r - 2), QPointF(x + r, y - r + 3))
+        elif verdict == "dropped":
+            painter.drawLine(QPointF(x - r, y + r), QPointF(x + r, y - r))
+        else:
+            painter.drawLine(QPointF(x - r, y + r + 1), QPointF(x + r, y + r + 1))
+
     def stop_at(self, x: float) -> TapeStop | None:
         """The stop under the hand."""
         return next((stop for stop, at in self.visible() if abs(at - x) <= GAP / 2), None)
@@ -99,7 +116,13 @@ class Dots(QWidget):
     def words(self, stop: TapeStop) -> str:
         """A stop in words."""
         parent = self.session.steps.get(stop.first.parent) if stop.first.parent is not None else None
-        return stop_words(stop, parent, self.session.system)
+        words = stop_words(stop, parent, self.session.system)
+        record = self.session.workshop.registers.decision(stop.step.id)
+        if record is None:
+            return words
+        decision = record.value
+        why = "".join((f": {decision.why}" if decision.why else "", f" ({decision.who})" if decision.who else ""))
+        return f"{words}; {decision.verdict}{why}"
 
     def mousePressEvent(self, event: QMouseEvent) -> None:
         """Go to a step."""
@@ -139,6 +162,7 @@ class Dots(QWidget):
         freeze = menu.addMenu("Mark as")
         for kind in FROZEN_KINDS:
             freeze.addAction(kind, partial(ask_serial, self, session, step, kind))
+        menu.addAction("Keep, drop or park it…", lambda: decide(self, session, step))
         others = [s for s in session.steps.values() if s.parent == step.id]
         if len(others) > 1:
             branch = menu.addMenu("Branches from here")
@@ -168,6 +192,13 @@ def ask_serial(parent: QWidget, session: Session, step: Step, kind: str) -> None
     dialog.setModal(False)
     dialog.textValueSelected.connect(lambda words: session.versions.freeze(step.id, kind, one_line(words, 200)))  # type: ignore[arg-type]
     dialog.open()
+
+
+def decide(parent: QWidget, session: Session, step: Step) -> None:
+    """Ask what became of a step."""
+    from kelvor.ui.widgets.decide_dialog import DecideDialog
+
+    DecideDialog(parent, session, step).show()
 
 
 def _within(stop: TapeStop, step_id: int) -> bool:

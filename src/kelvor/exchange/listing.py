@@ -1,0 +1,66 @@
+"""The rack on the command line: boards of a workshop listed, searched and told."""
+
+from __future__ import annotations
+
+import contextlib
+from pathlib import Path
+from typing import Any
+
+from kelvor.core.errors import InputError
+from kelvor.core.rack.cards import Card
+from kelvor.core.rack.search import Index, range_words
+from kelvor.core.units import Quantity, text
+from kelvor.workshop.rack import cards
+from kelvor.workshop.store import Store
+
+
+def listed(path: Path, words: str = "") -> tuple[list[Card], list[str]]:
+    """Boards of a workshop that answer to words, figures and ranges, best first; and what of them nobody can answer.
+
+    Raises
+    ------
+    InputError
+        When the file cannot be read.
+    """
+    with contextlib.closing(Store.open(path)) as store:
+        found, query = Index(all_cards := cards(store)).find(words)
+        return [item.card for item in found], range_words(query, all_cards)
+
+
+def card_words(card: Card) -> str:
+    """A board in one line."""
+    figures = card.figures
+    sizes = [text(figures[key], Quantity.LENGTH) for key in ("length", "width") if key in figures]
+    if "volume" in figures:
+        sizes.append(text(figures["volume"], Quantity.VOLUME))
+    stands = f"version {card.number}" if card.board else "notebook"
+    said = f"{card.verdict}: {card.why}" if card.verdict else ""
+    return "  ".join(part for part in (f"{card.name:<24}", f"{card.discipline:<15}", " × ".join(sizes), stands, said) if part).rstrip()
+
+
+def card_plain(card: Card) -> dict[str, Any]:
+    """A board as plain data, in SI."""
+    return {
+        "id": card.board or card.uid, "name": card.name, "discipline": card.discipline, "touched": card.touched, "version": card.number,
+        "versions": card.steps, "parent": card.parent or None, "rider": card.rider, "serials": list(card.serials), "figures": card.figures,
+        "decision": {"verdict": card.verdict, "why": card.why, "who": card.who} if card.verdict else None,
+        "words": [{"where": said.where, "text": said.text} for said in card.words],
+    }  # fmt: skip
+
+
+def chosen(path: Path, board: str) -> Card:
+    """A board by its number or its name; raises InputError when none is called so, or several are."""
+    found = listed(path)[0]
+    fits = [card for card in found if board == card.key or board.lower() == card.name.lower()]
+    fits = fits or [card for card in found if card.name.lower().startswith(board.lower())]
+    if len(fits) != 1:
+        names = ", ".join(card.name for card in (fits or found)[:8])
+        said = "several boards begin so" if fits else "no board is called so"
+        raise InputError(said, where=board, accepts=f"Name one of: {names}")
+    return fits[0]
+
+
+def shown(card: Card) -> list[str]:
+    """All that is written about a board, a line each."""
+    lines = [card_words(card), f"rider: {card.rider}" if card.rider else "", f"made as: {', '.join(card.serials)}" if card.serials else ""]
+    return [line for line in lines if line] + [f"{said.where}: {' '.join(said.text.split())}" for said in card.words if said.text.strip()]
