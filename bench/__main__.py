@@ -1,6 +1,6 @@
 """Speed, as ratios against a general library on the same work, side by side in one run.
 
-    ./run bench [live] [whole] [solid] [build] [float] [hand] [start] [crowd] [ride] [waiting]
+    ./run bench [live] [whole] [solid] [build] [float] [hand] [start] [crowd] [ride] [rack] [waiting]
 
 Absolute milliseconds depend on the machine and are only for orientation.
 """
@@ -19,7 +19,7 @@ os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 
 import numpy as np
 
-from bench import hand, ride, waiting
+from bench import hand, rack, ride, waiting
 from kelvor.core.brief import Brief
 from kelvor.core.errors import RefusedEdit
 from kelvor.core.floating.balance import plane_at, sink
@@ -315,6 +315,7 @@ PARTS = {
     "start": start,
     "crowd": crowd,
     "ride": lambda: ride.run(say, timed),
+    "rack": lambda: rack.run(say, timed),
     "waiting": lambda: waiting.run(say, timed),
 }
 

@@ -203,7 +203,7 @@ def _list(options: argparse.Namespace) -> int:
         print(json.dumps([card_plain(card) for card in found], indent=1, ensure_ascii=False))
     else:
         for card in found:
-            print(one_line(card_words(card), 400))
+            print(card_words(card))
     for words in told:
         print(f"kelvor: {one_line(words, 400)}", file=sys.stderr)
     return 0
@@ -217,7 +217,7 @@ def _show(options: argparse.Namespace) -> int:
         print(json.dumps(card_plain(card), indent=1, ensure_ascii=False))
     else:
         for line in shown(card):
-            print(one_line(line, 2000))
+            print(line)
     return 0
 
 

@@ -37,6 +37,26 @@ class Commands(unittest.TestCase):
     def tearDownClass(cls):
         cls._holder.cleanup()
 
+    def test_boards_of_a_workshop_are_listed_found_and_told(self):
+        path = self.folder / "shop.kelvor"
+        demo_at(path)
+        status, out, _ = self.run_cli("list", str(path), "--search", "stuck to the water last spring")
+        self.assertEqual(status, 0)
+        self.assertRegex(out.splitlines()[0], r"^Sandpiper 46 +wing foil +153.0 cm × 51.7 cm × 46.0 L +version 5 +dropped: It stuck to the water")
+        status, out, told = self.run_cli("list", str(path), "--search", "9000-9999 L", "--json")
+        self.assertEqual((status, json.loads(out)), (0, []))
+        self.assertIn("No board lies in", told)
+        self.assertEqual(len(json.loads(self.run_cli("list", str(path), "--json")[1])), 30)
+        status, out, _ = self.run_cli("show", str(path), "dunlin")
+        self.assertEqual(status, 0)
+        self.assertIn("made as: SK-09", out)
+        self.assertIn("version 8 kept, Ronja Vik: Lets go where the old one stuck", out)
+        shown = json.loads(self.run_cli("show", str(path), "Dunlin 39", "--json")[1])
+        self.assertEqual((shown["decision"]["verdict"], shown["discipline"]), ("kept", "wing foil"))
+        status, _, wrong = self.run_cli("show", str(path), "shearwater")
+        self.assertEqual(status, 2)
+        self.assertIn("Shearwater 76, Shearwater 69", wrong)
+
     def run_cli(self, *arguments):
         out, err = io.StringIO(), io.StringIO()
         with contextlib.redirect_stdout(out), contextlib.redirect_stderr(err):

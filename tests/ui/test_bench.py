@@ -325,7 +325,7 @@ class ManyBoards(WindowCase):
         self.wait_for(lambda: len(self.shape.section._behind) == 3)
         # every page of the ride shows all of them
         session.settle_now()
-        self.wait_for(lambda: not session.riding.under_way())
+        self.wait_for(lambda: not session.riding.under_way(), seconds=90)
         self.trigger("view.ride")
         self.window.views["ride"].show_phase("lift_off")
         names = ["version 1", *(board.name for board in boards)]

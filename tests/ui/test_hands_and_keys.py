@@ -87,7 +87,7 @@ class Tape(WindowCase):
         menu = QMenu(dots)
         dots.fill_menu(menu, session.steps[first])
         words = {a.text(): a for a in menu.actions()}
-        self.assertEqual(list(words), ["Go to this step", "Make this the reference", "Mark as", "Branches from here"])
+        self.assertEqual(list(words), ["Go to this step", "Make this the reference", "Mark as", "Keep, drop or park it…", "Branches from here"])
         branches = [a.text() for a in words["Branches from here"].menu().actions()]
         self.assertEqual(len(branches), 2)
         self.assertTrue(any("40.0 L" in b for b in branches) and any("36.0 L" in b for b in branches))

@@ -14,6 +14,7 @@ from PySide6.QtWidgets import QLineEdit
 from kelvor.core.mass.stages import WeighIn
 from kelvor.core.materials.recipes import recipes
 from kelvor.core.materials.table import changed
+from kelvor.core.record import Decision
 from kelvor.exchange.checking import problems
 from kelvor.ui.application import make_window
 from kelvor.ui.settings import Settings
@@ -28,7 +29,7 @@ class SavingCase(WindowCase):
         return self.window.saving_bar
 
     def every_kind_of_write(self):
-        """A step, a brief, a reason, a mark, a pin, a weigh-in, a construction, a material, a rate, a coefficient; and back."""
+        """A step, a brief, a reason, a mark, a pin, a weigh-in, a construction, a material, a rate, a coefficient, a decision; and back."""
         session = self.session
         self.assertTrue(self.shape.pull_lever("volume", "40"))
         session.set_brief(replace(session.brief, title="Kept brief"))
@@ -39,10 +40,11 @@ class SavingCase(WindowCase):
         session.workshop.tables.keep_construction(replace(recipes("wing foil")[0], name="Kept construction"))
         session.workshop.tables.keep_material(changed(session.table.stocks[0], "density", 16.5))
         session.workshop.tables.keep_material(replace(session.table.rates, hour=411.0))
+        session.versions.decide(session.current, Decision(verdict="parked", why="kept decision"))
         session.workshop.tables.keep_coefficient("arm_share", 0.51)
         session.undo()
         self.app.processEvents()
-        return 11
+        return 12
 
     def assert_kept(self, path, board_name=None):
         """Every one of them is in the file."""
@@ -52,6 +54,8 @@ class SavingCase(WindowCase):
             self.assertEqual(round(step.volume * 1e3, 3), 40.0)
             self.assertEqual((step.reason, step.frozen), ("kept reason", (("cut", "K-1"),)))
             self.assertEqual(shop.pinned(entry.id), step.id)
+            decided = [r for r in shop.records.newest("decision") if r.value.why == "kept decision"]
+            self.assertEqual([(r.board, r.step, r.value.verdict) for r in decided], [(entry.id, step.id, "parked")])
             self.assertEqual(shop.board(step.id), self.session.board)
             self.assertEqual(shop.brief(entry.id).title, "Kept brief")
             self.assertIn(WeighIn("shaped", 1.234), shop.weighings(entry.id))
@@ -106,10 +110,10 @@ class Refusing(SavingCase):
     def test_a_full_disk(self):
         with mock.patch.object(Store, "writing", side_effect=_full):
             count = self.every_kind_of_write()
-            self.assert_waiting(count, "Not saved: the disk is full. Step 9: Volume and 10 more wait in this window. Make room, or save a copy")
+            self.assert_waiting(count, "Not saved: the disk is full. Step 9: Volume and 11 more wait in this window. Make room, or save a copy")
             self.window.close()
             self.assertTrue(self.window.isVisible())
-            self.assertIn("Leave? 11 changes are not on the disk.", self.bar.words.text())
+            self.assertIn("Leave? 12 changes are not on the disk.", self.bar.words.text())
             self.window.close()  # asked again, dropped never
             self.assertTrue(self.window.isVisible())
             self.bar.stay.click()
@@ -144,7 +148,7 @@ class Refusing(SavingCase):
         with mock.patch.object(Store, "writing", side_effect=_full):
             self.session.add_board(replace(self.session.board, name="Waiting board"), self.session.brief, "Began")
             self.every_kind_of_write()
-            self.assertIn("The new board “Waiting board” and 11 more wait", self.bar.words.text())
+            self.assertIn("The new board “Waiting board” and 12 more wait", self.bar.words.text())
         self.session.undo()
         self.session.redo()
         self.trigger("workshop.save")
@@ -262,7 +266,7 @@ class Held(SavingCase):
         with closing(sqlite3.connect(self.path, isolation_level=None)) as other:
             other.execute("BEGIN EXCLUSIVE")
             self.every_kind_of_write()
-            self.assert_waiting(11, "Another program holds the file: step 9: Volume and 10 more wait here, and Kelvor tries again by itself.")
+            self.assert_waiting(12, "Another program holds the file: step 9: Volume and 11 more wait here, and Kelvor tries again by itself.")
             first = min(self.session.steps)
             self.session._boards.clear()
             self.session.versions.go_to(min(s for s in self.session.steps if s > 0))
@@ -281,7 +285,7 @@ class Held(SavingCase):
             self.every_kind_of_write()
             self.window.close()
             self.assertTrue(self.window.isVisible())
-            self.assertIn("Leave? 11 changes are not on the disk.", self.bar.words.text())
+            self.assertIn("Leave? 12 changes are not on the disk.", self.bar.words.text())
             other.execute("ROLLBACK")
         self.wait_for(lambda: not self.window.isVisible())
         self.assert_kept(self.path)

@@ -3,11 +3,13 @@
 from __future__ import annotations
 
 import contextlib
+from dataclasses import replace
 from pathlib import Path
 from typing import Any
 
-from kelvor.core.errors import InputError
-from kelvor.core.rack.cards import Card
+from kelvor.core.errors import InputError, one_line
+from kelvor.core.live import evaluate_live
+from kelvor.core.rack.cards import Card, drawn
 from kelvor.core.rack.search import Index, range_words
 from kelvor.core.units import Quantity, text
 from kelvor.workshop.rack import cards
@@ -23,8 +25,21 @@ def listed(path: Path, words: str = "") -> tuple[list[Card], list[str]]:
         When the file cannot be read.
     """
     with contextlib.closing(Store.open(path)) as store:
-        found, query = Index(all_cards := cards(store)).find(words)
-        return [item.card for item in found], range_words(query, all_cards)
+        all_cards = [_counted(store, card) for card in cards(store)]
+    found, query = Index(all_cards).find(words)
+    return [item.card for item in found], range_words(query, all_cards)
+
+
+def _counted(store: Store, card: Card) -> Card:
+    """A card with its figures: those that no window has counted yet are counted now; a board that cannot be drawn has none."""
+    if card.counted:
+        return card
+    with contextlib.suppress(InputError):
+        live = evaluate_live(store.board(card.step), store.brief(card.board), table=store.materials(), coefficients=store.coefficients())
+        if not isinstance(live, tuple):
+            known = drawn(live)
+            return replace(card, figures=known.figures, half=known.half)
+    return card
 
 
 def card_words(card: Card) -> str:
@@ -33,9 +48,10 @@ def card_words(card: Card) -> str:
     sizes = [text(figures[key], Quantity.LENGTH) for key in ("length", "width") if key in figures]
     if "volume" in figures:
         sizes.append(text(figures["volume"], Quantity.VOLUME))
+    name = one_line(card.name, 60)
     stands = f"version {card.number}" if card.board else "notebook"
-    said = f"{card.verdict}: {card.why}" if card.verdict else ""
-    return "  ".join(part for part in (f"{card.name:<24}", f"{card.discipline:<15}", " × ".join(sizes), stands, said) if part).rstrip()
+    said = one_line(f"{card.verdict}: {card.why}", 400) if card.verdict else ""
+    return "  ".join(part for part in (f"{name:<24}", f"{card.discipline:<15}", f"{' × '.join(sizes):<30}", f"{stands:<12}", said) if part).rstrip()
 
 
 def card_plain(card: Card) -> dict[str, Any]:
@@ -63,4 +79,4 @@ def chosen(path: Path, board: str) -> Card:
 def shown(card: Card) -> list[str]:
     """All that is written about a board, a line each."""
     lines = [card_words(card), f"rider: {card.rider}" if card.rider else "", f"made as: {', '.join(card.serials)}" if card.serials else ""]
-    return [line for line in lines if line] + [f"{said.where}: {' '.join(said.text.split())}" for said in card.words if said.text.strip()]
+    return [line for line in lines if line] + [one_line(f"{said.where}: {said.text}", 2000) for said in card.words if said.text.strip()]

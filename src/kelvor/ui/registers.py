@@ -96,8 +96,12 @@ class Registers(QObject):
         )  # fmt: skip
         self.changed.emit()
 
-    def show(self, uid: str, value: Any) -> None:
-        """Show a value as it is in the file."""
-        if uid in self._records and self._records[uid].value != value:
-            self._records[uid] = replace(self._records[uid], value=value)
-            self.changed.emit()
+    def saved(self, uid: str, written: Any, kept: Any) -> None:
+        """A record is on the disk: what another window changed of it comes in, and what it is about goes by its real ids."""
+        here, ids = self._records.get(uid), self._saving().ids
+        if here is not None:
+            value = merged(written, here.value, kept)
+            found = replace(here, value=value, board=ids.maybe(here.board), step=ids.maybe(here.step))
+            self._records[uid] = found
+            if found != here:
+                self.changed.emit()

@@ -364,8 +364,7 @@ class Session(QObject):
                 if result != write.entry:
                     self.workshop.tables.show_material(result)
             case KeepRecord():
-                if result != write.value:
-                    self.workshop.registers.show(write.uid, result)
+                self.workshop.registers.saved(write.uid, write.value, result)
             case _:
                 pass
 

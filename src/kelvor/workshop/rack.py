@@ -17,8 +17,12 @@ WEIGHTS = {"decision": 4.0, "said": 4.0, "reason": 3.0, "title": 2.0, "brief": 1
 """What words weigh in a search by where they stand: what was decided or felt is what people look for."""
 
 
-def cards(store: Store) -> list[Card]:
-    """Every board of a workshop, and every one that is only a page of a notebook; raises InputError when they cannot be read."""
+def cards(store: Store, records: list[Record] | None = None) -> list[Card]:
+    """Every board of a workshop, and every one that is only a page of a notebook; raises InputError when they cannot be read.
+
+    `records` are those that are known already; they are read from the file otherwise.
+    """
+    records = store.records.newest("decision", "said", "old board") if records is None else records
     words: dict[int, list[Said]] = defaultdict(list)
     boards = {entry.id: entry for entry in store.boards()}
     owner: dict[int, int] = {}
@@ -41,7 +45,7 @@ def cards(store: Store) -> list[Card]:
             serials[owner[step]].append(serial)
             words[owner[step]].append(Said("serial", serial, WEIGHTS["serial"], step))
     about = _briefs(store, words)
-    decided = _recorded(store, words, numbers)
+    decided = _recorded(records, words, numbers)
     known = counted(store)
     left = dict(store.typed((int, int), "SELECT board_id, step_id FROM left_at"))
     found = []
@@ -59,7 +63,7 @@ def cards(store: Store) -> list[Card]:
                 who=decision.who if decision else "", words=tuple(words[key]),
             )
         )  # fmt: skip
-    return found + [_old(record) for record in store.records.newest("old board") if not record.gone]
+    return found + [_old(record) for record in records if record.kind == "old board" and not record.gone]
 
 
 def counted(store: Store) -> dict[int, Drawn]:
@@ -92,10 +96,10 @@ def _briefs(store: Store, words: dict[int, list[Said]]) -> dict[int, tuple[Disci
     return about
 
 
-def _recorded(store: Store, words: dict[int, list[Said]], numbers: dict[int, int]) -> dict[int, Record]:
+def _recorded(records: list[Record], words: dict[int, list[Said]], numbers: dict[int, int]) -> dict[int, Record]:
     """The decision that counts by board; decisions and words join the words."""
     decided: dict[int, Record] = {}
-    for record in store.records.newest("decision", "said"):
+    for record in sorted(records, key=lambda r: r.first_at):
         if record.gone or record.board is None:
             continue
         at = f"version {numbers[record.step]}" if record.step in numbers else "the board"

@@ -28,6 +28,8 @@ from kelvor.ui.theme.style import colour, font
 WIDTH, HEIGHT, HEADING = 248, 158, 30
 DRAWN = 58
 """Height of the outline's strip on a card [px]."""
+KEPT = 120
+"""So many painted cards are kept."""
 FOUND, HEAD = Qt.ItemDataRole.UserRole, Qt.ItemDataRole.UserRole + 1
 Index = QModelIndex | QPersistentModelIndex
 
@@ -103,6 +105,8 @@ class CardDelegate(QStyledItemDelegate):
     def __init__(self, view: CardsView) -> None:
         super().__init__(view)
         self._view = view
+        self._kept: dict[tuple[object, ...], QPixmap] = {}
+        view.cards.modelReset.connect(self.forget)
 
     def sizeHint(self, option: QStyleOptionViewItem, index: Index) -> QSize:
         """A heading takes a row of its own."""
@@ -121,7 +125,28 @@ class CardDelegate(QStyledItemDelegate):
             return
         chosen = bool(option.state & QStyle.StateFlag.State_Selected)
         current = index.row() == self._view.currentIndex().row()
-        paint_card(painter, QRectF(rect.adjusted(5, 5, -5, -5)), index.data(FOUND), self._view, chosen=chosen, current=current)
+        painter.drawPixmap(rect.topLeft(), self._drawn(index, rect.size(), chosen=chosen, current=current))
+
+    def _drawn(self, index: Index, size: QSize, *, chosen: bool, current: bool) -> QPixmap:
+        """A card as it was painted before: scrolling only lays them down."""
+        ratio = self._view.devicePixelRatioF()
+        key = (index.row(), size.width(), chosen, current, ratio)
+        if key not in self._kept:
+            if len(self._kept) >= KEPT:
+                self._kept.clear()
+            sheet = QPixmap(size * ratio)
+            sheet.setDevicePixelRatio(ratio)
+            sheet.fill(Qt.GlobalColor.transparent)
+            painter = QPainter(sheet)
+            box = QRectF(5, 5, size.width() - 10, size.height() - 10)
+            paint_card(painter, box, index.data(FOUND), self._view, chosen=chosen, current=current)
+            painter.end()
+            self._kept[key] = sheet
+        return self._kept[key]
+
+    def forget(self) -> None:
+        """Other cards are shown."""
+        self._kept.clear()
 
 
 def paint_card(painter: QPainter, box: QRectF, found: Found, view: CardsView, *, chosen: bool, current: bool) -> None:

@@ -148,7 +148,7 @@ class Details(QWidget):
             stands.append(f"parent of {', '.join(children)}")
         self.stands.setText(", ".join(part for part in stands if part))
         drawn = card is not None and bool(card.board)
-        for widget in (self.open, self.behind, self.why, *self.verdicts.values(), self.words, self.who, self.rides, self.origin, self.say):
+        for widget in (self.open, self.why, *self.verdicts.values(), self.words, self.who, self.rides, self.origin, self.say):
             widget.setEnabled(drawn)
         self._list_words(found)
 

@@ -159,7 +159,7 @@ class RackView(QWidget):
         """Read the rack anew; while another program holds the file, soon again."""
         store = self.session.workshop.store
         try:
-            self._cards = cards(store)
+            self._cards = cards(store, self.session.workshop.registers.of("decision", "said", "old board"))
             for card in self._cards:
                 if card.photo and not self.view.knows_photo(card.photo):
                     with suppress(InputError):
