@@ -68,7 +68,8 @@ for n in itertools.count():
     shop.keep_coefficient("arm_share", 0.2 + n % 50 / 100); print("coefficient", 0.2 + n % 50 / 100, flush=True)
     for kind, value in VALUES.items():
         uid = f"{kind.replace(' ', '_')}@{word}"
-        given = {"said": {"words": "w"}, "foil": {"name": "n"}}.get(kind, {"name": "n", "area": 5.0} if value is Wing else {})
+        needs = {"said": {"words": "w"}, "feel": {"words": ("a", "b")}, "foil": {"name": "n"}}
+        given = needs.get(kind, {"name": "n", "area": 5.0} if value is Wing else {})
         shop.records.keep(kind, uid, value(**given), board=board_id, step=at, blob=word.encode())
         print("record", uid, flush=True)
 """

@@ -23,6 +23,21 @@ def lever(board, key):
     return next(item for item in levers(board) if item.key == key)
 
 
+class Areas(unittest.TestCase):
+    def test_a_typed_area_gives_the_width_or_the_length_whichever_is_free(self):
+        board = demo_boards()[0][1]
+        held = replace(board, locks=replace(board.locks, measures=("width",)))
+        for key in ("length_times_width", "planform_area"):
+            asked = lever(board, key).read(board) * 1.03
+            wider, longer = (pull(b, lever(b, key), asked).board for b in (board, held))
+            for changed in (wider, longer):
+                self.assertAlmostEqual(lever(changed, key).read(changed) / asked, 1.0, delta=1e-4)
+            self.assertEqual(wider.length, board.length)
+            self.assertGreater(widest(wider), widest(board) * 1.02)
+            self.assertAlmostEqual(widest(longer), widest(board), delta=2e-4)
+            self.assertGreater(longer.length, board.length * 1.02)
+
+
 class Typed(unittest.TestCase):
     def test_a_width_is_met_near_by(self):
         """12 mm more a foot off the tail: met exactly, fading away forward, and the nose hardly stirred."""

@@ -191,6 +191,55 @@ class Rack(WindowCase):
         self.assertIn('"', self.rack.view.cards.words(self.rack.view.current()))
 
 
+class Feeling(WindowCase):
+    def test_words_a_workshop_adds_are_searched_by_and_taken_back(self):
+        self.trigger("view.rack")
+        rack = self.window.views["rack"]
+        rack.query.setText('"like a church"')
+        self.assertEqual(rack.view.cards.rowCount(), 0)
+        self.trigger("workshop.feel")
+        panel = self.window.panels[-1]
+        panel.words.setText("alone")
+        panel.do.click()
+        self.assertIn("Give two or more", panel.problem.text())
+        panel.words.setText("like a church, pivots on a plate")
+        panel.do.click()
+        self.assertIn("(yours)", panel.list.item(0).text())
+        rack.read()
+        self.assertEqual(rack.view.current().card.name, "Kittiwake 109")
+        panel.list.setCurrentRow(5)
+        panel.off.click()
+        self.assertIn("the usual ones stay", panel.problem.text())
+        self.session.undo()
+        rack.read()
+        self.assertEqual(rack.view.cards.rowCount(), 0)
+        panel.close()
+
+
+class Copies(WindowCase):
+    def test_a_dated_copy_with_pages_is_written_on_closing(self):
+        self.trigger("workshop.copies")
+        panel = self.window.panels[-1]
+        panel.folder.setText(str(self.folder / "nowhere"))
+        panel.do.click()
+        self.assertIn("there is no such folder", panel.problem.text())
+        folder = self.folder / "copies"
+        folder.mkdir()
+        panel.folder.setText(str(folder))
+        panel.pages.setChecked(True)
+        panel.do.click()
+        self.assertEqual(list(folder.iterdir()), [])
+        self.session.versions.set_reason(self.session.current, "the last words of the day")
+        self.window.close()
+        [copy] = folder.glob("demo *.kelvor")
+        self.assertRegex(copy.name, r"^demo \d{4}-\d\d-\d\d\.kelvor$")
+        with closing(Store.open(copy)) as shop:
+            self.assertIn("the last words of the day", [s.reason for s in shop.steps(self.session.board_id).values()])
+        page = next(folder.glob("demo */Sandpiper 46*.txt")).read_text(encoding="utf-8")
+        self.assertIn("It stuck to the water", page)
+        self.assertEqual(list(folder.glob("*.new")), [])
+
+
 class Tape(WindowCase):
     def test_a_version_is_dropped_from_the_tape_and_says_so(self):
         self.trigger("edit.decide")

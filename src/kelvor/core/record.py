@@ -15,11 +15,11 @@ from kelvor.core.brief import Foil, Rider, Wing
 from kelvor.core.disciplines import Discipline
 from kelvor.core.figures import Origin
 from kelvor.core.fluids import Water
-from kelvor.core.limits import NAME, Limit, Text, angles, lengths, masses
+from kelvor.core.limits import NAME, Limit, Many, Text, angles, lengths, masses
 from kelvor.core.shape.fittings import Fin
 from kelvor.core.units import KNOT, Quantity
 
-RecordKind = Literal["rider", "place", "sail", "hand wing", "kite", "foil", "fin", "paddle", "decision", "said", "old board"]
+RecordKind = Literal["rider", "place", "sail", "hand wing", "kite", "foil", "fin", "paddle", "decision", "said", "old board", "feel"]
 Verdict = Literal["kept", "dropped", "parked"]
 REGISTERS: tuple[RecordKind, ...] = ("rider", "place", "sail", "hand wing", "kite", "foil", "fin", "paddle")
 """What is kept in a register: chosen again for board after board."""
@@ -86,9 +86,16 @@ class OldBoard:
     photo: Annotated[str, Text(64)] = ""
 
 
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Feel:
+    """Words that mean the same when riders of this workshop speak."""
+
+    words: Annotated[tuple[Annotated[str, Text(40, least=1)], ...], Many(40)]
+
+
 VALUES: dict[RecordKind, type[Any]] = {
     "rider": Rider, "place": Spot, "sail": Wing, "hand wing": Wing, "kite": Wing, "foil": Foil, "fin": Fin, "paddle": Paddle,
-    "decision": Decision, "said": Said, "old board": OldBoard,
+    "decision": Decision, "said": Said, "old board": OldBoard, "feel": Feel,
 }  # fmt: skip
 """What a record of a kind holds."""
 ORIGINS: tuple[Origin, ...] = get_args(Origin)
@@ -129,4 +136,6 @@ def named(record: Record) -> str:
     value = record.value
     if isinstance(value, Decision):
         return value.verdict
+    if isinstance(value, Feel):
+        return ", ".join(value.words)
     return value.words if isinstance(value, Said) else str(value.name)

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from typing import Any
 
+from kelvor.core.brief import Brief
 from kelvor.core.figures import Origin
 from kelvor.core.record import Decision, OldBoard, Paddle, Record, Said, Verdict
 from kelvor.core.referring import parts, referring
@@ -42,21 +43,20 @@ NOTEBOOK = (
 )  # fmt: skip
 
 
+def registered(store: Store, brief: Brief, known: dict[tuple[str, str], Record]) -> Brief:
+    """A brief that refers to the registers; what they lack of it joins them, and `known`."""
+    for kind, value in parts(brief):
+        if (kind, value.name) not in known:
+            uid = f"demo-{kind}-{value.name}".lower().replace(" ", "-")[:40]
+            store.records.keep(kind, uid, value)
+            known[kind, value.name] = Record(uid, kind, 1, "", "", "claimed", False, value)
+        brief = referring(brief, known[kind, value.name])
+    return brief
+
+
 def fill_record(store: Store, boards: dict[str, int], versions: dict[str, list[int]]) -> None:
-    """Write it into a workshop whose boards and their versions go by their slugs."""
-    keep, known = store.records.keep, dict[tuple[str, str], Record]()
-    for board in boards.values():
-        brief = store.brief(board)
-        referred = brief
-        for kind, value in parts(brief):
-            record = known.get((kind, value.name))
-            if record is None:
-                uid = f"demo-{kind}-{value.name}".lower().replace(" ", "-")[:40]
-                keep(kind, uid, value)
-                record = known[kind, value.name] = Record(uid, kind, 1, "", "", "claimed", False, value)
-            referred = referring(referred, record)
-        if referred != brief:
-            store.set_brief(board, referred)
+    """Decisions, words and old boards, in a workshop whose boards and their versions go by their slugs."""
+    keep = store.records.keep
     more: tuple[tuple[Any, Any], ...] = (("fin", Fin(name="Weed 28", span=0.28, base=0.12)), ("fin", Fin(name="Blade 36", span=0.36, base=0.105)),
                                          ("paddle", Paddle(name="Race paddle", length=1.92)))  # fmt: skip
     for i, (kind, value) in enumerate(more):

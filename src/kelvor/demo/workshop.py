@@ -7,10 +7,11 @@ from typing import cast
 
 from kelvor.core.history.steps import FrozenAs
 from kelvor.core.levers.catalogue import levers, pull
+from kelvor.core.record import Record
 from kelvor.core.seek.holding import volume_of
 from kelvor.core.shape.sections import Resolution
 from kelvor.demo.boards import all_demo_boards
-from kelvor.demo.record import fill_record
+from kelvor.demo.record import fill_record, registered
 from kelvor.workshop.store import Store
 
 OPENED = "dunlin-39"
@@ -23,10 +24,11 @@ def create_demo(path: Path) -> Store:
     last: dict[str, int] = {}
     ids: dict[str, int] = {}
     versions: dict[str, list[int]] = {}
+    known: dict[tuple[str, str], Record] = {}
     for item in all_demo_boards():
         board = item.start
         board_id, step = store.add_board(
-            board, item.brief, item.title, volume_of(board, Resolution.NORMAL), last.get(item.parent)
+            board, registered(store, item.brief, known), item.title, volume_of(board, Resolution.NORMAL), last.get(item.parent)
         )
         made = [step]
         for move in item.pulls:

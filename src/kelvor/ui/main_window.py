@@ -404,6 +404,18 @@ class MainWindow(QMainWindow):
 
         self._panel(CoefficientsDialog(self, self.session))
 
+    def show_feel(self) -> None:
+        """Words of feeling that mean the same to this workshop."""
+        from kelvor.ui.rack.feel_dialog import FeelDialog
+
+        self._panel(FeelDialog(self, self.session))
+
+    def show_copies(self) -> None:
+        """Where a dated copy goes when the window closes."""
+        from kelvor.ui.widgets.copies_dialog import CopiesDialog
+
+        self._panel(CopiesDialog(self, self.settings))
+
     def show_weights(self) -> None:
         """What any number of boards weigh."""
         from kelvor.ui.widgets.materials_dialog import WeightsDialog
@@ -548,6 +560,18 @@ class MainWindow(QMainWindow):
     def _close_now(self) -> None:
         self.close()
 
+    def _dated_copy(self) -> None:
+        """A copy of the day into the folder the user named; what cannot be written is told at the next start."""
+        folder = self.settings.get("copies")
+        if folder:
+            from kelvor.exchange.dated import dated_copy
+
+            try:
+                dated_copy(self.session.workshop.store, Path(folder), pages=self.settings.get("copies_pages") == "yes")
+                self.settings.set("copies_trouble", "")
+            except KelvorError as error:
+                self.settings.set("copies_trouble", str(error))
+
     def keyPressEvent(self, event: QKeyEvent) -> None:
         """Escape stops waiting for the file."""
         if event.key() == Qt.Key.Key_Escape and self.session.workshop.stop_waiting():
@@ -561,6 +585,7 @@ class MainWindow(QMainWindow):
             self.saving_bar.ask_to_leave(self._close_now)
             event.ignore()
             return
+        self._dated_copy()
         self.session.rest()
         self.imports.forget()
         for view in self.views.values():

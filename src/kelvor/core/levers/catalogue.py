@@ -68,8 +68,19 @@ def _with_planform(board: Board, area: float) -> Board:
     if not 0.05 <= area <= 4.0:
         raise RefusedEdit("A planform of 500 to 40 000 cm² is accepted.")
     for _ in range(4):  # corners and notches keep their size, so not quite in proportion
-        board = with_widest(board, widest(board) * area / planform_of(board))
+        board = _grown(board, area / planform_of(board))
     return board
+
+
+def _with_rectangle(board: Board, area: float) -> Board:
+    return _grown(board, area / (board.length * widest(board)))
+
+
+def _grown(board: Board, share: float) -> Board:
+    """Wider by a share; or longer, while the width is held."""
+    if "width" in board.locks.measures:
+        return _length_through_outline(board, board.length * share)
+    return _positive(with_widest, "The width", 0.15, 1.4)(board, widest(board) * share)
 
 
 def _with_wide_point(board: Board, x: float) -> Board:
@@ -250,7 +261,10 @@ _FIXED: tuple[Lever, ...] = (
           _positive(lambda b, v: with_width_at(b, b.length - FOOT, v), "The width", 0.05, 1.4),
           "A wide nose climbs early and recovers; it costs swing weight and catches wind."),
     Lever("planform_area", "Planform area", "Outline", Quantity.AREA, 0.02, planform_of, _with_planform,
-          "The true area inside the outline; every width in proportion. More planes earlier and stands steadier."),
+          "The true area inside the outline; every width in proportion, or the length while the width is held. "
+          "More planes earlier and stands steadier."),
+    Lever("length_times_width", "Length × width", "Outline", Quantity.AREA, 0.02, lambda b: b.length * widest(b), _with_rectangle,
+          "Changes the width, or the length while the width is held.", frozenset({"length_times_width"})),
     Lever("wide_point", "Wide point, from tail", "Outline", L, 0.02, wide_point_of, _with_wide_point,
           "Curve is placed, not spread: forward for glide, aft for turning from the back foot."),
     *_ruler_levers("outline_ruler", "Straight run of the outline", "Outline",
@@ -285,7 +299,8 @@ _FIXED: tuple[Lever, ...] = (
 )  # fmt: skip
 
 
-_READ_BY_FIGURE = ("length", "width", "planform_area", "width_1ft_tail", "width_1ft_nose", "wide_point", "nose_rocker", "tail_rocker",
+_READ_BY_FIGURE = ("length", "width", "planform_area", "length_times_width", "width_1ft_tail", "width_1ft_nose", "wide_point", "nose_rocker",
+                   "tail_rocker",
                    "nose_rocker_mid", "tail_rocker_mid", "nose_rocker_rail", "tail_rocker_rail", "volume")  # fmt: skip
 _FIXED = tuple(replace(lever, figure=lever.key) if lever.key in _READ_BY_FIGURE else lever for lever in _FIXED)
 

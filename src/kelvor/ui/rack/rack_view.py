@@ -170,7 +170,8 @@ class RackView(QWidget):
         except InputError as error:
             self.session.said.emit("problem", str(error))
             return
-        self._index = Index(self._cards)
+        own = tuple(record.value.words for record in self.session.workshop.registers.of("feel"))
+        self._index = Index(self._cards, own)
         self.view.here = str(self.session.board_id)
         self._count_some()
         self.show_found()
