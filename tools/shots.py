@@ -73,10 +73,19 @@ def main() -> None:
             window.session.open_board(next(entry.id for entry in store.boards() if entry.name.startswith(name)))
 
         shot("shape")
+        window.show_view("rack")
+        rack = window.views["rack"]
+        wait(lambda: bool(rack._cards) and all(card.counted for card in rack._cards))
+        rack.group.setCurrentIndex(1)
+        rack.query.setText("wing foil")
+        rack.query.setText("stuck, loose")
+        shot("rack")
+        window.show_view("register")
+        shot("register")
         window.show_view("brief")
         shot("brief")
         for name, phase, words in (
-            ("Dunlin", "lift_off", "lift-off"), ("Shearwater 76", "run", "slalom"), ("Kittiwake", "turn", "turn"), ("Heron", "balance", "balance"),
+            ("Dunlin", "lift_off", "lift-off"), ("Shearwater 76", "run", "slalom"), ("Heron", "balance", "balance"),
             ("Sandpiper", "get_going", "quiver"),
         ):  # fmt: skip
             open_named(name)
@@ -90,7 +99,7 @@ def main() -> None:
         window.toggle_theme()
         shot("shape-dark")
         window.toggle_theme()
-        for name, part in (("Shearwater 76", "slalom"), ("Dipper 138", "wakeboard"), ("Heron", "race")):
+        for name, part in (("Shearwater 76", "slalom"), ("Heron", "race")):
             open_named(name)
             shot(f"family-{part}")
         open_named("Tern")

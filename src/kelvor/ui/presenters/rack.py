@@ -111,7 +111,7 @@ def speaks(found: Found, *, asked: bool) -> str:
     """The line that speaks: the words by which it was found, else what was decided."""
     if asked and found.by:
         said = found.by[0]
-        return f"{said.where}: {said.text.strip()}" if said.where else said.text.strip()
+        return f"{said.text.strip()} — {said.where}" if said.where else said.text.strip()
     card = found.card
     if card.verdict is not None:
         return f"{MARKS[card.verdict]}: {card.why}" if card.why else MARKS[card.verdict]

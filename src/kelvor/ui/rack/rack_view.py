@@ -65,6 +65,7 @@ class RackView(QWidget):
         left = QVBoxLayout()
         left.setSpacing(6)
         left.addLayout(self._bar())
+        left.addWidget(self.count)
         self.told = plain_label()
         self.told.setObjectName("wrong")
         self.told.setWordWrap(True)
@@ -134,7 +135,6 @@ class RackView(QWidget):
         self.count = plain_label()
         self.count.setObjectName("quiet")
         self.count.setFont(font(12))
-        bar.addWidget(self.count)
         return bar
 
     # reading
