@@ -339,6 +339,23 @@ class Register(WindowCase):
         self.session.undo()
         self.assertEqual((registers.get(record.uid).value.stance, self.session.brief.rider.stance), (0.52, 0.6))
 
+    def test_gear_that_is_renamed_or_taken_out_of_a_brief(self):
+        session, brief = self.session, self.session.brief
+        names = lambda: {r.name for r in session.brief.refers if r.part == "wing"}  # noqa: E731
+        first, *rest = brief.wings
+        session.set_brief(replace(brief, wings=(replace(first, name="Gannet, patched"), *rest)))
+        self.assertIn("Gannet, patched", names())
+        self.trigger("view.brief")
+        self.assertEqual(self.window.views["brief"].register.words.text(), f"Changed here: {first.name}.")
+        session.set_brief(replace(session.brief, wings=tuple(rest), wing_in_use=0))
+        self.assertEqual(names(), {wing.name for wing in rest})
+
+    def test_the_wind_of_a_day_is_no_change_of_the_place(self):
+        session = self.session
+        session.set_brief(replace(session.brief, wind=replace(session.brief.wind, speed=9.0)))
+        self.trigger("view.brief")
+        self.assertTrue(self.window.views["brief"].register.words.isHidden())
+
     def test_registers_are_filled_from_briefs_once(self):
         self.session.set_brief(replace(self.session.brief, rider=Rider(name="Somebody new"), refers=()))
         QTest.mouseClick(self.view.gather, Qt.MouseButton.LeftButton)

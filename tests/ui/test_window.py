@@ -156,7 +156,9 @@ class Boards(WindowCase):
         self.app.processEvents()
         brief = self.session.brief
         self.assertEqual(brief.discipline, "slalom")
-        self.assertEqual([w.name for w in brief.wings], ["Sail 7.0"])
+        sails = {r.uid: r.value for r in self.session.workshop.registers.of("sail")}
+        self.assertEqual(len(brief.wings), 3)  # those of the register that were written last
+        self.assertEqual({sails[r.uid] for r in brief.refers if r.part == "wing"}, set(brief.wings))
         self.assertEqual(brief.rider.name, "Ronja Vik")
 
     def test_enter_after_typing_opens_what_was_found(self):

@@ -6,13 +6,17 @@ from collections.abc import Iterable
 from dataclasses import dataclass, replace
 from typing import Any, Literal
 
-from kelvor.core.brief import Brief, Refers
+from kelvor.core.brief import FIRST_GEAR, Brief, Refers
 from kelvor.core.disciplines import FOILING, RIGS
 from kelvor.core.record import Record, RecordKind, Spot
 
 Part = Literal["rider", "place", "wing", "foil"]
 PARTS: dict[RecordKind, Part] = {"rider": "rider", "place": "place", "sail": "wing", "hand wing": "wing", "kite": "wing", "foil": "foil"}
 """Which part of a brief a register's kind is."""
+
+
+FIRST_PIECES = 3
+"""So many pieces of gear a new board's brief begins with."""
 
 
 def fitting(brief: Brief, kind: RecordKind) -> bool:
@@ -54,6 +58,42 @@ def taken(brief: Brief, record: Record, *, use: bool = False) -> Brief:
     if part == "wing":
         return replace(brief, wings=items, wing_in_use=at if use or before is None else brief.wing_in_use, refers=refers)
     return replace(brief, foils=items, foil_in_use=at if use or before is None else brief.foil_in_use, refers=refers)
+
+
+def followed(before: Brief, after: Brief) -> Brief:
+    """A brief that was edited, what it refers to by the names its gear has now; gear that is gone refers to nothing."""
+    if after.refers != before.refers or (before.wings, before.foils) == (after.wings, after.foils):
+        return after
+    kept = []
+    for refers in after.refers:
+        if refers.part in ("rider", "place"):
+            kept.append(refers)
+            continue
+        old, new = (_items(brief, refers.part) for brief in (before, after))
+        at = next((i for i, item in enumerate(old) if item.name == refers.name), None)
+        if len(old) == len(new) and at is not None and before.discipline == after.discipline:
+            kept.append(replace(refers, name=new[at].name))
+        elif any(item.name == refers.name for item in new):
+            kept.append(refers)
+    return replace(after, refers=tuple(kept))
+
+
+def fitted(brief: Brief, records: Iterable[Record]) -> Brief:
+    """A brief for a new board, its first gear of the discipline's own kind in place of what nobody chose: the pieces written last, three at most."""
+    rig = RIGS.get(brief.discipline)
+    brief = replace(brief, refers=tuple(refers for refers in brief.refers if held(brief, refers) is not None))
+    found = sorted((record for record in records if not record.gone), key=lambda r: r.made_at, reverse=True)
+    wings = [record for record in found if record.kind == rig][:FIRST_PIECES]
+    if rig is not None and wings and brief.wings == (FIRST_GEAR[rig],):
+        brief = replace(brief, wings=())
+        for record in reversed(wings):
+            brief = taken(brief, record)
+    foils = [record for record in found if record.kind == "foil"][:FIRST_PIECES]
+    if brief.discipline in FOILING and foils and brief.foils == Brief().foils:
+        brief = replace(brief, foils=())
+        for record in reversed(foils):
+            brief = taken(brief, record)
+    return brief
 
 
 def parts(brief: Brief) -> list[tuple[RecordKind, Any]]:
@@ -103,11 +143,11 @@ def standing(brief: Brief, records: Iterable[Record]) -> list[Standing]:
 
 
 def _same(part: Any, value: Any) -> bool:
-    if isinstance(value, Spot):
-        return bool((part.name, part.water, part.wind, part.height) == (value.name, value.water, value.wind, value.height))
+    if isinstance(value, Spot):  # the wind of a brief is that of the day it is for
+        return bool((part.name, part.water) == (value.name, value.water))
     return bool(part == value)
 
 
 def noted(value: Any, part: Any) -> Any:
-    """What a register should hold so that it says what the brief does: a place keeps its shore and its notes."""
-    return replace(value, name=part.name, water=part.water, wind=part.wind, height=part.height) if isinstance(value, Spot) else part
+    """What a register should hold so that it says what the brief does: a place keeps its usual wind, its shore and its notes."""
+    return replace(value, name=part.name, water=part.water) if isinstance(value, Spot) else part

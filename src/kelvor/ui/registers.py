@@ -12,7 +12,7 @@ from PySide6.QtCore import QObject, Signal
 
 from kelvor.core.figures import Origin
 from kelvor.core.history.merging import merged
-from kelvor.core.record import VALUES, Decision, Record, RecordKind, named
+from kelvor.core.record import Decision, Record, RecordKind, named
 from kelvor.ui.gestures import Gesture, Gestures
 from kelvor.workshop.rows import now
 from kelvor.workshop.writes import KeepRecord
@@ -32,13 +32,20 @@ class Registers(QObject):
         super().__init__(parent)
         self._saving, self._gestures = saving, gestures
         self._records: dict[str, Record] = {}
+        self._last = 0
 
     def look_again(self, store: Store) -> None:
         """Take what is in the file, unless something of ours waits; raises InputError when it cannot be read."""
         if not self._saving().waits(KeepRecord):
-            before, self._records = self._records, {record.uid: record for record in store.records.newest(*VALUES)}
-            if self._records != before:
+            found, self._last = store.records.since(self._last)
+            newer = {record.uid: record for record in found if record != self._records.get(record.uid)}
+            self._records |= newer
+            if newer:
                 self.changed.emit()
+
+    def begin_anew(self) -> None:
+        """Another file: what is in it is read whole when next looked for."""
+        self._last = 0
 
     def of(self, *kinds: RecordKind) -> list[Record]:
         """What is in the registers of these kinds, by name."""

@@ -28,7 +28,7 @@ from kelvor.core.materials.layup import with_construction
 from kelvor.core.materials.table import MaterialTable
 from kelvor.core.rack.cards import drawn, packed_card
 from kelvor.core.record import Record, named
-from kelvor.core.referring import PARTS, parts, referring, taken
+from kelvor.core.referring import PARTS, followed, parts, referring, taken
 from kelvor.core.seek.holding import Change, hold
 from kelvor.core.shape.board import Board
 from kelvor.core.shape.construction import Construction
@@ -547,6 +547,7 @@ class Session(QObject):
     def set_brief(self, brief: Brief, words: str = "") -> None:
         """Write a brief, `words` for what changes in it; figures follow. Taking it back leaves what another window changed meanwhile."""
         before = self.brief
+        brief = followed(before, brief)
         if brief != before and self._use_brief(brief):
             words = words or f"the brief: {' and '.join(differing(before, brief))}"
             self.workshop.did(words, lambda: self._brief_back(brief, before), lambda: self._brief_back(before, brief))

@@ -193,6 +193,7 @@ class Workshop(QObject):
         self.store.wait_at_most(GLANCE)
         self._safe = keep_safe(self._safety, self.store) if self._safety is not None else None
         self.saving.follow(self.store, copy.ids, copy.written)
+        self.registers.begin_anew()
         old.close()
 
     def rest(self) -> None:

@@ -35,6 +35,12 @@ class Records:
         marks = ", ".join("?" * len(kinds))
         return self._read(f"kind IN ({marks})", *kinds)
 
+    def since(self, last: int) -> tuple[list[Record], int]:
+        """Every thing that was written after the row `last`, as it is now; and the last row there is."""
+        rows = self._store.typed((int,), "SELECT MAX(id) FROM records")
+        newest = rows[0][0] or 0
+        return (self._read("uid IN (SELECT uid FROM records WHERE id > ?)", last) if newest > last else []), newest
+
     def of_board(self, board_id: int) -> list[Record]:
         """What is recorded about a board, as it was last written."""
         return self._read("uid IN (SELECT uid FROM records WHERE board_id = ?)", board_id)

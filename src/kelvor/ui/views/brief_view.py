@@ -23,7 +23,7 @@ from PySide6.QtWidgets import (
 )
 
 from kelvor.core.book import BOOK, BY_KEY
-from kelvor.core.brief import Brief, Foil, Rider, Target, Wind, Wing, with_discipline
+from kelvor.core.brief import FIRST_GEAR, Brief, Foil, Rider, Target, Wind, Wing, with_discipline
 from kelvor.core.disciplines import FAMILIES, FOILING, RIGS
 from kelvor.core.errors import InputError
 from kelvor.core.figures import FigureDefinition, Figures
@@ -508,7 +508,9 @@ class BriefView(QWidget):
         self._edit(lambda b, _: replace(b, foils=b.foils[:i] + b.foils[i + 1 :], foil_in_use=0), None)
 
     def _add_wing(self) -> None:
-        new = Wing(name=f"Wing {len(self.session.brief.wings) + 1}", area=5.0)
+        rig = RIGS.get(self.session.brief.discipline)
+        first = FIRST_GEAR[rig] if rig is not None else Wing(name="Wing", area=5.0)
+        new = replace(first, name=f"{first.name.split()[0]} {len(self.session.brief.wings) + 1}")
         self._edit(lambda b, _: replace(b, wings=(*b.wings, new), wing_in_use=len(b.wings)), None)
 
     def _drop_wing(self) -> None:

@@ -25,6 +25,7 @@ from kelvor.core.errors import KelvorError, one_line
 from kelvor.core.levers.catalogue import Pulled
 from kelvor.core.levers.fields import peak
 from kelvor.core.limits import Limit, lengths, limit_of, named, within
+from kelvor.core.referring import PARTS, fitted
 from kelvor.core.seek.rocker_lines import NEW_LAYER, RockerLine, absorbers
 from kelvor.core.shape.board import Board
 from kelvor.core.shape.fairness import LINES
@@ -153,7 +154,8 @@ class NewBoardDialog(Panel):
         proposal = replace(self._proposals[self.school.currentIndex()], length=length, width=width, volume=volume)
         board = proposed_board(name, proposal)
         own = session.brief if self.brief.currentData() else Brief(wings=())
-        session.add_board(board, brief_for(own, proposal.discipline), f"Began as {proposal.discipline}, {proposal.school}")
+        brief = fitted(brief_for(own, proposal.discipline), session.workshop.registers.of(*PARTS))
+        session.add_board(board, brief, f"Began as {proposal.discipline}, {proposal.school}")
         return True
 
 
