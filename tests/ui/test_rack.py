@@ -39,6 +39,8 @@ class Rack(WindowCase):
         self.assertEqual(details.name.text(), "Sandpiper 46")
         self.assertIn("parent of Dunlin 39", details.stands.text())
         self.assertIn("flatter tail of Dunlin lets go", self.texts(details))
+        step = self.session.workshop.store.steps(self.rack.view.current().card.board)[self.rack.view.current().card.step]
+        self.assertIn(f"{step.number}: {step.changes[0].label[:1].upper()}{step.changes[0].label[1:]}", self.texts(details))
         QTest.keyClick(self.rack.query, Qt.Key.Key_Return)
         self.assertEqual(self.session.board.name, "Sandpiper 46")
         self.assertIs(self.window.stack.currentWidget(), self.window.shape)

@@ -4,10 +4,12 @@ import random
 from contextlib import closing, suppress
 from dataclasses import replace
 
+from kelvor.core.brief import Rider
 from kelvor.core.errors import InputError
 from kelvor.core.levers.catalogue import levers
 from kelvor.core.mass.stages import WeighIn
 from kelvor.core.materials.recipes import recipes
+from kelvor.core.record import VALUES, Decision, Said
 from kelvor.workshop.store import Store
 from tests.ui.case import WindowCase
 
@@ -85,10 +87,16 @@ class OneHistory(WindowCase):
             "reasons": {s.number: s.reason for s in session.steps.values() if s.reason},
             "marks": {s.number: s.frozen for s in session.steps.values() if s.frozen},
             "tables": (session.table, session.coefficients, tuple(c.name for c in session.workshop.tables.kept), session.workshop.tables.weighed),
+            "records": {(r.uid if r.uid.startswith("demo") else "", r.kind, r.value) for kind in VALUES for r in session.workshop.registers.of(kind)},
+            "briefs": {board: session.workshop.store.brief(board) for board in session.workshop.store.names() if board != session.board_id},
         }  # fmt: skip
 
     def doings(self):
         session = self.session
+
+        def ronja():
+            return session.workshop.registers.get("demo-rider-ronja-vik")
+
         return (
             lambda: self.assertTrue(self.shape.pull_lever("volume", "40")),
             lambda: session.set_brief(replace(session.brief, rider=replace(session.brief.rider, mass=81.0))),
@@ -96,6 +104,10 @@ class OneHistory(WindowCase):
             lambda: session.versions.set_reason(session.current, "drier start"),
             lambda: session.versions.freeze(session.current, "cut", "K-7"),
             lambda: session.workshop.tables.keep_coefficient("arm_share", 0.51),
+            lambda: session.versions.decide(session.current, Decision(verdict="parked", why="until autumn")),
+            lambda: session.workshop.registers.keep("said", Said(words="glides"), "words", origin="felt", board=session.board_id, step=session.current),
+            lambda: session.workshop.registers.keep("rider", Rider(name="Ronja Vik", mass=73.0), "rider", uid="demo-rider-ronja-vik"),
+            lambda: session.take_everywhere(ronja(), list(session.workshop.store.referring("demo-rider-ronja-vik"))),
             lambda: session.workshop.tables.keep_material(replace(session.table.rates, hour=77.0)),
             lambda: session.workshop.tables.keep_construction(replace(recipes("wing foil")[0], name="Two of glass")),
             lambda: session.weigh(WeighIn("shaped", 1.9)),

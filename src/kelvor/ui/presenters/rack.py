@@ -7,9 +7,12 @@ from dataclasses import dataclass
 from datetime import datetime
 
 from kelvor.core.book import BY_KEY
+from kelvor.core.history.steps import Steps, folded
+from kelvor.core.history.steps import lineage as lineage_of
 from kelvor.core.rack.cards import Card
 from kelvor.core.rack.search import Found
 from kelvor.core.units import Quantity, System, text
+from kelvor.ui.presenters.wording import stop_words
 
 ORDERS: tuple[tuple[str, str], ...] = (
     ("touched", "Last worked on"), ("name", "Name"), ("volume", "Volume"), ("length", "Length"), ("width", "Width"), ("mass", "Mass"),
@@ -118,6 +121,14 @@ def speaks(found: Found, *, asked: bool) -> str:
     if card.serials:
         return f"made as {', '.join(card.serials)}"
     return card.words[-1].text.strip() if card.words and not card.board else ""
+
+
+def way_words(steps: Steps, here: int, system: System) -> list[str]:
+    """What differed on the way to a step, the newest first, in the words of the tape."""
+    stops = folded(lineage_of(steps, here)) if here in steps else []
+    before = [None, *(stop.step for stop in stops[:-1])]
+    told = [f"{stop.step.number}: {stop_words(stop, earlier, system)}" for stop, earlier in zip(stops, before, strict=True)]
+    return told[:0:-1]
 
 
 def by_figure(card: Card, order: str, system: System) -> str:

@@ -10,10 +10,11 @@ from typing import TYPE_CHECKING
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QComboBox, QHBoxLayout, QLineEdit, QPlainTextEdit, QPushButton, QScrollArea, QVBoxLayout, QWidget
 
-from kelvor.core.errors import KelvorError
+from kelvor.core.errors import InputError, KelvorError
 from kelvor.core.limits import named, text_of
+from kelvor.core.rack.cards import Said as RackSaid
 from kelvor.core.record import Decision, Record, Said
-from kelvor.ui.presenters.rack import MARKS, sizes, state
+from kelvor.ui.presenters.rack import MARKS, sizes, state, way_words
 from kelvor.ui.session import Session
 from kelvor.ui.theme.style import font
 from kelvor.ui.widgets.panel import heading, panel, plain_label
@@ -23,7 +24,9 @@ if TYPE_CHECKING:
     from kelvor.core.rack.cards import Card
     from kelvor.core.rack.search import Found
 
-WORDS_SHOWN = 14
+WORDS_SHOWN, CHANGES_SHOWN = 14, 5
+WAY_AFTER = 4.0
+"""What was decided and felt stands before the changes, reasons and the brief after them."""
 ORIGINS: tuple[tuple[Origin, str], ...] = (("felt", "felt"), ("claimed", "claimed"), ("measured", "measured"))
 
 
@@ -152,6 +155,17 @@ class Details(QWidget):
             widget.setEnabled(drawn)
         self._list_words(found)
 
+    def _way(self, card: Card) -> list[str]:
+        """What differed on the way, in the words of the tape; nothing while the file is held."""
+        if not card.board:
+            return []
+        session = self.session
+        try:
+            steps = session.steps if card.board == session.board_id else session.workshop.store.steps(card.board)
+        except InputError:
+            return []
+        return way_words(steps, card.step, session.system)
+
     def _list_words(self, found: Found | None) -> None:
         while self.written.count() > 1:
             item = self.written.takeAt(0)
@@ -166,6 +180,10 @@ class Details(QWidget):
         kept = sorted((said for said in reversed(card.words) if said not in first and said.text.strip()), key=lambda said: -said.weight)
         registers = self.session.workshop.registers
         records = [r for r in registers.of("said", "decision") if r.board == card.board and card.board]
+        way = self._way(card)
+        if way:
+            more = f"\nand {len(way) - CHANGES_SHOWN} before" if len(way) > CHANGES_SHOWN else ""
+            kept.insert(sum(said.weight >= WAY_AFTER for said in kept), RackSaid("what differed on the way", "\n".join(way[:CHANGES_SHOWN]) + more))
         for said in (first + kept)[:WORDS_SHOWN]:
             row = QWidget()
             column = QVBoxLayout(row)
