@@ -18,6 +18,7 @@ from kelvor.core.evaluation import Evaluation, ride_case, with_ride
 from kelvor.core.figures import widened
 from kelvor.core.ride.case import BoardCase
 from kelvor.core.ride.condition import Condition
+from kelvor.core.ride.going import Going
 from kelvor.core.ride.stage import Ride, ride
 
 Moves = dict[str, dict[str, float]]
@@ -26,8 +27,8 @@ Moves = dict[str, dict[str, float]]
 
 FEWER = 21
 """Speeds of a curve while coefficients are moved."""
-FLOATS = ("righting", "righting_back", "back")
-"""What a board floats in many heels for, kept while no coefficient of its own is moved."""
+DEAR = ("righting", "righting_back", "back", "run_up", "lighter")
+"""What of a board is dear to count, and kept while no coefficient that it reads is moved."""
 
 
 class Watched:
@@ -63,16 +64,19 @@ class Moved:
 
     @cached_property
     def _still(self) -> tuple[dict[str, float], frozenset[str], dict[str, frozenset[str]]]:
-        """Figures as the coefficients stand, the coefficients read, and those that each costly float reads."""
+        """Figures as the coefficients stand, the coefficients read, and those that each dear part reads."""
         watched = Watched(self._board.model.table)
         board = self._with(cast(Coefficients, watched))
-        figures, floats = self._figures(board), {}
-        for name in FLOATS:
+        figures, dear = self._figures(board), {}
+        for name in DEAR:
             if name in board.__dict__:
                 alone = Watched(self._board.model.table)
-                self._board.__dict__[name] = getattr(self._with(cast(Coefficients, alone)), name)
-                floats[name] = frozenset(alone.read)
-        return figures, frozenset(watched.read) & ABOUT.keys(), floats
+                found = getattr(self._with(cast(Coefficients, alone)), name)
+                if isinstance(found, Going):
+                    _ = found.planes  # looked for when first asked, and read then
+                self._board.__dict__[name] = found
+                dear[name] = frozenset(alone.read)
+        return figures, frozenset(watched.read) & ABOUT.keys(), dear
 
     @property
     def read(self) -> tuple[str, ...]:
@@ -81,12 +85,12 @@ class Moved:
 
     def moves(self, key: str) -> dict[str, float]:
         """What a coefficient moved up by its band (down where it ends) does to each figure."""
-        still, _, floats = self._still
+        still, _, dear = self._still
         table, about = self._board.model.table, ABOUT[key]
         value = getattr(table, key)
         by = about.band if value + about.band <= about.high else -about.band
         board = self._with(replace(table, **{key: value + by}))
-        board.__dict__.update({name: getattr(self._board, name) for name, read in floats.items() if key not in read})
+        board.__dict__.update({name: getattr(self._board, name) for name, read in dear.items() if key not in read})
         moved = self._figures(board)
         return {k: (moved[k] - still[k]) * (1 if by > 0 else -1) for k in still if k in moved and moved[k] != still[k]}
 

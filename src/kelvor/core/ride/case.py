@@ -54,7 +54,7 @@ class BoardCase:
         return self.gears[min(self.brief.wing_in_use, len(self.gears) - 1)] if self.gears else None
 
     @cached_property
-    def _lighter(self) -> tuple[Running, ...]:
+    def lighter(self) -> tuple[Running, ...]:
         """The way with less to carry; at every second speed without a foil, since how drag goes with load hardly bends there."""
         carried = self.model.weight - self.run_up.lifted
         speeds = self.run_up.speeds
@@ -64,7 +64,7 @@ class BoardCase:
     @cached_property
     def rigs(self) -> tuple[Rigged, ...]:
         """The board under each gear of the brief."""
-        return tuple(Rigged(self.model, g, self.run_up.curve, self._lighter, self.run_up.lift_off) for g in self.gears)
+        return tuple(Rigged(self.model, g, self.run_up.curve, self.lighter, self.run_up.lift_off) for g in self.gears)
 
     @cached_property
     def rigged(self) -> Rigged | None:
