@@ -76,9 +76,13 @@ def stroke(
         draw(polygon(px + off * across, py + off * up))
 
 
+DASHES = {"pinned": (5, 3), "beside": (2, 2), "beside_b": (7, 2), "beside_c": (1, 3)}
+"""Dashes and gaps of boards behind the one on the bench, in widths of the line."""
+
+
 def behind_pen(role: str) -> QPen:
     """The dashes of a board behind the one on the bench, told apart by more than their colour."""
-    return dashed(role, 1.4, *((5, 3) if role == "pinned" else (2, 2)))
+    return dashed(role, 1.4, *DASHES.get(role, (2, 2)))
 
 
 def dashed(role: str, width: float, on: float, off: float) -> QPen:

@@ -33,7 +33,8 @@ ORIGINS: tuple[tuple[Origin, str], ...] = (("felt", "felt"), ("claimed", "claime
 class Details(QWidget):
     """The right side of the rack."""
 
-    def __init__(self, session: Session, open_board: Callable[[str], None], lay_behind: Callable[[], None]) -> None:
+    def __init__(self, session: Session, open_board: Callable[[str], None], lay_behind: Callable[[], None],
+                 compare: Callable[[], None]) -> None:  # fmt: skip
         super().__init__()
         self.session, self._open = session, open_board
         self._card: Card | None = None
@@ -60,7 +61,11 @@ class Details(QWidget):
         self.behind.setToolTip("Show the chosen boards behind the one on the bench")
         self.behind.clicked.connect(lay_behind)
         buttons.addWidget(self.open)
+        self.compare = QPushButton("Compare")
+        self.compare.setToolTip("The chosen boards against the one on the bench")
+        self.compare.clicked.connect(compare)
         buttons.addWidget(self.behind)
+        buttons.addWidget(self.compare)
         column.addLayout(buttons)
         self.written = QVBoxLayout()
         self.written.setSpacing(8)

@@ -44,6 +44,8 @@ if TYPE_CHECKING:
 AT_ONCE = 12
 """So many boards are sent to be counted in one go."""
 RENEW_MS = 120
+BESIDE = ("beside", "beside_b", "beside_c")
+"""Roles of boards laid behind, in turn."""
 MOST_BESIDE = 5
 """So many boards may lie behind the one on the bench."""
 
@@ -92,7 +94,7 @@ class RackView(QWidget):
         self.notebook.setVisible(False)
         left.addWidget(self.notebook)
         row.addLayout(left, 1)
-        self.details = Details(session, self.open, self.lay_behind)
+        self.details = Details(session, self.open, self.lay_behind, self.compare)
         self.details.setFixedWidth(330)
         row.addWidget(self.details)
         self._timer = QTimer(self)
@@ -309,9 +311,15 @@ class RackView(QWidget):
             return
         self._window.show_view("shape")
 
+    def compare(self) -> None:
+        """Lay the chosen boards behind the one on the bench, and go where they are compared."""
+        self.lay_behind()
+        self._window.show_view("compare")
+
     def lay_behind(self) -> None:
         """Lay the chosen boards behind the one on the bench."""
-        session, shown = self.session, []
+        session = self.session
+        shown: list[Shown] = []
         chosen = [card for card in self.view.chosen() if card.board and card.key != self.view.here][:MOST_BESIDE]
         for card in chosen:
             try:
@@ -320,7 +328,7 @@ class RackView(QWidget):
                 session.said.emit("problem", str(error))
                 return
             if not isinstance(live, tuple):
-                shown.append(Shown(live, card.name, "beside"))
+                shown.append(Shown(live, card.name, BESIDE[len(shown) % len(BESIDE)]))
         session.show_beside(shown)
         self._window.show_view("shape")
         names = ", ".join(item.name for item in shown)

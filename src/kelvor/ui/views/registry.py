@@ -78,6 +78,14 @@ VIEWS: list[View] = [
         "kelvor.ui.views.ride_view:ride_view",
     ),
     View(
+        "compare",
+        "Compare",
+        "Ctrl+4",
+        "Boards over one another: where their lines part, and what of it would be felt, largest first.",
+        "kelvor.ui.views.compare_view:compare_view",
+        tiles=False,
+    ),
+    View(
         "build",
         "Build",
         "Ctrl+5",

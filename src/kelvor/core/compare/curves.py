@@ -1,0 +1,77 @@
+"""Lines of several boards over one ruler: laid together at a datum, and the difference of each to the reference."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+from typing import Literal
+
+import numpy as np
+
+from kelvor.core.live import Live
+from kelvor.core.shape.battens import Array
+from kelvor.core.units import Quantity
+
+Datum = Literal["tail", "nose", "wide point", "middle", "mast track", "foil mast", "front strap", "fin", "centre of mass"]
+DATUMS: tuple[Datum, ...] = ("tail", "nose", "wide point", "middle", "mast track", "foil mast", "front strap", "fin", "centre of mass")
+
+
+@dataclass(frozen=True, slots=True)
+class Curve:
+    """A line along a board: its words, what its values are, and how it is read from a geometry."""
+
+    key: str
+    words: str
+    quantity: Quantity
+    read: Callable[[Live], Array]
+
+
+def _along(name: str) -> Callable[[Live], Array]:
+    return lambda live: np.asarray(getattr(live.geometry, name))
+
+
+CURVES: tuple[Curve, ...] = (
+    Curve("keel", "Rocker, keel", Quantity.DEPTH, _along("keel_line")),
+    Curve("mid", "Rocker, mid", Quantity.DEPTH, _along("mid_line")),
+    Curve("rail", "Rocker, rail", Quantity.DEPTH, _along("rail_line")),
+    Curve("outline", "Half width", Quantity.LENGTH, lambda live: live.geometry.shape.half_width),
+    Curve("thickness", "Thickness at the centre", Quantity.DEPTH, lambda live: live.geometry.shape.deck - live.geometry.shape.keel),
+    Curve("deck", "Deck above the base line", Quantity.DEPTH, lambda live: live.geometry.above_base(live.geometry.shape.x, live.geometry.shape.deck)),
+    Curve("area", "Section area", Quantity.AREA, lambda live: live.geometry.areas.area),
+)  # fmt: skip
+
+
+def place_of(live: Live, datum: Datum) -> float | None:
+    """Where a datum lies, from the tail [m]; None where a board has no such thing."""
+    board = live.board
+    fittings, length, mast = board.fittings, board.length, board.mast_x
+    if datum == "wide point":
+        return live.wide_point[0]
+    if datum == "centre of mass":
+        return live.mass.total.x
+    if datum == "foil mast":
+        return mast
+    if datum == "mast track":
+        return None if fittings.mast_track is None else fittings.mast_track.at.x(length, mast)
+    if datum == "front strap":
+        rows = [row.at.x(length, mast) for row in fittings.straps]
+        return max(rows) if rows else None
+    if datum == "fin":
+        boxes = [box.at.x(length, mast) for box in fittings.fin_boxes if box.offset == 0] or [b.at.x(length, mast) for b in fittings.fin_boxes]
+        return min(boxes) if boxes else None
+    return {"tail": 0.0, "nose": length, "middle": length / 2}[datum]
+
+
+def slide(reference: Live, other: Live, datum: Datum) -> float | None:
+    """How far the other board's tail lies ahead of the reference's when both lie at a datum [m]; None where one has none."""
+    here, there = place_of(reference, datum), place_of(other, datum)
+    return None if here is None or there is None else here - there
+
+
+def difference(reference: Live, other: Live, curve: Curve, slid: float) -> tuple[Array, Array]:
+    """Where both boards are, places from the reference's tail (n,) [m] and what the other's line has more (n,)."""
+    own, theirs = reference.geometry.shape.x, other.geometry.shape.x + slid
+    low, high = max(float(own[0]), float(theirs[0])), min(float(own[-1]), float(theirs[-1]))
+    x = np.linspace(low, high, 161) if high > low else np.array([low])
+    more: Array = np.interp(x, theirs, curve.read(other)) - np.interp(x, own, curve.read(reference))
+    return x, more

@@ -1,0 +1,125 @@
+"""The ledger of differences: what of two boards differs, largest first by what the trade would feel.
+
+Readings are those of the levers both boards have, and a few figures; each is
+told against the least difference that is felt (common practice, no source).
+What one lever explains is found by pulling it on the reference: the one that
+leaves least comes first, so that a width that was widened comes before the
+widths, areas and litres that came with it.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+from math import isnan
+
+from kelvor.core.errors import RefusedEdit
+from kelvor.core.levers.catalogue import levers, pull
+from kelvor.core.levers.lever import Lever
+from kelvor.core.live import Live
+from kelvor.core.shape.board import Board
+from kelvor.core.units import Quantity
+
+FELT_BY_KEY: dict[str, float] = {
+    "length": 0.02, "width": 0.006, "width_1ft_tail": 0.006, "width_1ft_nose": 0.006, "wide_point": 0.02, "volume": 0.001, "planform_area": 0.01,
+    "length_times_width": 0.01, "rocker_ruler_length": 0.02, "outline_ruler_length": 0.02,
+}  # fmt: skip
+"""Least difference that is felt, by lever, in SI (common practice, no source)."""
+FELT_BY_QUANTITY: dict[Quantity, float] = {
+    Quantity.LENGTH: 0.006, Quantity.DEPTH: 0.0015, Quantity.ANGLE: 0.0087, Quantity.VOLUME: 0.001, Quantity.MASS: 0.15, Quantity.AREA: 0.01,
+    Quantity.CHOICE: 1.0, Quantity.COUNT: 1.0, Quantity.RATIO: 0.05,
+}  # fmt: skip
+FELT_IN_GROUP: dict[tuple[str, Quantity], float] = {
+    ("Rocker", Quantity.DEPTH): 0.002, ("Bottom layers", Quantity.DEPTH): 0.001, ("Rails", Quantity.DEPTH): 0.001, ("Fins", Quantity.LENGTH): 0.005,
+    ("Fittings", Quantity.LENGTH): 0.005,
+}  # fmt: skip
+EXPLAINED, TRIED = 0.5, 6
+"""A lever explains a difference when pulling it leaves less than this share of it; so many are tried."""
+TIED = 0.01
+"""Levers that explain as much within this share of the whole are told as a tie."""
+
+
+@dataclass(frozen=True, slots=True)
+class Difference:
+    """Something that differs: the lever that reads it, both readings (NaN where one board has it not), and how many times the felt.
+
+    `follows` names the difference it came with, where one explains it; `ties` those that explain as much.
+    """
+
+    key: str
+    label: str
+    group: str
+    quantity: Quantity
+    here: float
+    there: float
+    felt: float
+    choices: tuple[str, ...] = ()
+    follows: str = ""
+    ties: tuple[str, ...] = ()
+
+    @property
+    def more(self) -> float:
+        """What the other board has more."""
+        return self.there - self.here
+
+
+def least_felt(lever: Lever) -> float:
+    """The least difference of a lever's reading that is felt (common practice, no source)."""
+    known = FELT_BY_KEY.get(lever.key) or FELT_IN_GROUP.get((lever.group, lever.quantity)) or FELT_BY_QUANTITY.get(lever.quantity)
+    return known if known is not None else max(lever.step, 1e-9)
+
+
+def _read(board: Board) -> dict[str, tuple[Lever, float]]:
+    return {lever.key: (lever, float(lever.read(board))) for lever in levers(board) if lever.group != "At the cursor"}
+
+
+def ledger(reference: Live, other: Live) -> list[Difference]:
+    """What of the other board differs from the reference, largest first; what came with another stands below it."""
+    here, there = _read(reference.board), _read(other.board)
+    found = []
+    for key in dict.fromkeys([*here, *there]):
+        lever = (here.get(key) or there[key])[0]
+        a, b = (readings[key][1] if key in readings else float("nan") for readings in (here, there))
+        if isnan(a) and isnan(b):
+            continue
+        only = isnan(a) != isnan(b)
+        felt = ONLY_ONE if only else abs(b - a) / least_felt(lever)
+        if felt > 1e-3:
+            found.append(Difference(key, lever.label, lever.group, lever.quantity, a, b, felt, lever.choices))
+    found.sort(key=lambda d: -d.felt)
+    return _explained(reference.board, there, found)
+
+
+ONLY_ONE = 3.0
+"""What only one board has is felt like three times the least."""
+
+
+def _explained(board: Board, there: dict[str, tuple[Lever, float]], found: list[Difference]) -> list[Difference]:
+    """Differences, those that one of the largest explains put below it."""
+    whole = sum(min(d.felt, 50.0) for d in found)
+    tried: list[tuple[float, Difference, dict[str, tuple[Lever, float]]]] = []
+    for candidate in [d for d in found if not isnan(d.here) and not isnan(d.there)][:TRIED]:
+        lever = there[candidate.key][0]
+        try:
+            pulled = _read(pull(board, lever, candidate.there).board)
+        except RefusedEdit:
+            continue
+        left = sum(min(_apart(pulled.get(d.key), there.get(d.key)), 50.0) for d in found)
+        tried.append((left, candidate, pulled))
+    if not tried or min(left for left, _, _ in tried) > EXPLAINED * whole:
+        return found
+    least, first, pulled = min(tried, key=lambda one: one[0])
+    ties = tuple(d.label for left, d, _ in tried if d is not first and left - least <= TIED * whole)
+    told = []
+    for d in found:
+        if d is not first:
+            with_it = _apart(pulled.get(d.key), there.get(d.key)) < EXPLAINED * d.felt
+            told.append(replace(d, follows=first.label if with_it else ""))
+    return [replace(first, ties=ties), *sorted(told, key=lambda d: (bool(d.follows), -d.felt))]
+
+
+def _apart(a: tuple[Lever, float] | None, b: tuple[Lever, float] | None) -> float:
+    if a is None or b is None:
+        return 0.0 if a is b else ONLY_ONE
+    if isnan(a[1]) or isnan(b[1]):
+        return 0.0 if isnan(a[1]) == isnan(b[1]) else ONLY_ONE
+    return abs(b[1] - a[1]) / least_felt(a[0])
