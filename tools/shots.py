@@ -80,12 +80,18 @@ def main() -> None:
         rack.query.setText("wing foil")
         rack.query.setText("stuck, loose")
         shot("rack")
+        rack.query.setText("wing foil 44–48 L")
+        rack.compare()
+        window.views["compare"].lines.reading_at = 1.1
+        window.views["compare"].other.setCurrentIndex(1)
+        shot("compare")
+        window.session.show_beside([])
         window.show_view("register")
         shot("register")
         window.show_view("brief")
         shot("brief")
         for name, phase, words in (
-            ("Dunlin", "lift_off", "lift-off"), ("Shearwater 76", "run", "slalom"), ("Heron", "balance", "balance"),
+            ("Dunlin", "lift_off", "lift-off"), ("Shearwater 76", "run", "slalom"),
             ("Sandpiper", "get_going", "quiver"),
         ):  # fmt: skip
             open_named(name)

@@ -10,7 +10,7 @@ from typing import NoReturn
 
 from kelvor.core.errors import InputError, KelvorError, one_line
 
-COMMANDS = ("evaluate", "export", "read", "check", "rescue", "list", "show", "demo-boards")
+COMMANDS = ("evaluate", "export", "read", "check", "rescue", "list", "show", "compare", "demo-boards")
 STANDARD_INPUT = "-"
 
 
@@ -89,6 +89,11 @@ def _command(arguments: list[str]) -> int:
     teller.add_argument("board", help="its name, the beginning of it, or its number")
     for command in (lister, teller):
         command.add_argument("--json", action="store_true")
+    comparer = commands.add_parser("compare", help="tell what of a board differs from another, largest first by what would be felt")
+    comparer.add_argument("board", help="the reference, a board document")
+    comparer.add_argument("other")
+    comparer.add_argument("--brief")
+    comparer.add_argument("--json", action="store_true")
     demo = commands.add_parser("demo-boards", help="write the demo boards and their briefs")
     demo.add_argument("--out", required=True)
     for writer in (export, demo):
@@ -109,6 +114,8 @@ def _command(arguments: list[str]) -> int:
             return _list(options)
         case "show":
             return _show(options)
+        case "compare":
+            return _compare(options)
         case _:
             return _demo_boards(Path(options.out), over=options.force)
 
@@ -218,6 +225,21 @@ def _show(options: argparse.Namespace) -> int:
     else:
         for line in shown(card):
             print(line)
+    return 0
+
+
+def _compare(options: argparse.Namespace) -> int:
+    from kelvor.core.brief import Brief
+    from kelvor.exchange.comparing import compared, difference_plain, difference_words
+    from kelvor.exchange.documents import read_board, read_brief
+
+    brief = read_brief(Path(options.brief)) if options.brief else Brief()
+    found = compared(read_board(Path(options.board)), read_board(Path(options.other)), brief)
+    if options.json:
+        print(json.dumps([difference_plain(d) for d in found], indent=1, ensure_ascii=False))
+    else:
+        for d in found:
+            print(one_line(difference_words(d), 400))
     return 0
 
 

@@ -37,6 +37,17 @@ class Commands(unittest.TestCase):
     def tearDownClass(cls):
         cls._holder.cleanup()
 
+    def test_two_boards_are_compared(self):
+        folder = self.folder / "demo"
+        status, out, _ = self.run_cli("compare", folder / "dunlin-39.json", folder / "sandpiper-46.json")
+        self.assertEqual(status, 0)
+        self.assertRegex(out, r"Outline, Length: 145\.5 cm → 153\.0 cm \(3\.[78] times what is felt")
+        found = json.loads(self.run_cli("compare", folder / "dunlin-39.json", folder / "sandpiper-46.json", "--json")[1])
+        length = next(d for d in found if d["key"] == "length")
+        self.assertAlmostEqual(length["there"] - length["here"], 0.075, places=9)
+        self.assertEqual(self.run_cli("compare", folder / "dunlin-39.json", folder / "dunlin-39.json")[:2], (0, ""))
+        self.refused("compare", folder / "dunlin-39.json", folder / "nowhere.json", words="nowhere.json")
+
     def test_boards_of_a_workshop_are_listed_found_and_told(self):
         path = self.folder / "shop.kelvor"
         demo_at(path)

@@ -9,6 +9,7 @@ widths, areas and litres that came with it.
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import dataclass, replace
 from math import isnan
 
@@ -34,6 +35,8 @@ FELT_IN_GROUP: dict[tuple[str, Quantity], float] = {
 }  # fmt: skip
 EXPLAINED, TRIED = 0.5, 6
 """A lever explains a difference when pulling it leaves less than this share of it; so many are tried."""
+DEAR = ("_mid", "_rail")
+"""Ends of keys of levers that are dear to read, and move with a rocker line only."""
 TIED = 0.01
 """Levers that explain as much within this share of the whole are told as a tie."""
 
@@ -68,13 +71,23 @@ def least_felt(lever: Lever) -> float:
     return known if known is not None else max(lever.step, 1e-9)
 
 
-def _read(board: Board) -> dict[str, tuple[Lever, float]]:
-    return {lever.key: (lever, float(lever.read(board))) for lever in levers(board) if lever.group != "At the cursor"}
+def _read(board: Board, known: Mapping[str, float] | None = None, keys: frozenset[str] | None = None) -> dict[str, tuple[Lever, float]]:
+    """Readings of a board's levers by key, or of those in `keys`; what figures say already is not measured again."""
+    found = {}
+    for lever in levers(board):
+        if lever.group != "At the cursor" and (keys is None or lever.key in keys):
+            value = known.get(lever.figure) if known is not None and lever.figure else None
+            found[lever.key] = lever, float(lever.read(board)) if value is None else value
+    return found
 
 
-def ledger(reference: Live, other: Live) -> list[Difference]:
-    """What of the other board differs from the reference, largest first; what came with another stands below it."""
-    here, there = _read(reference.board), _read(other.board)
+def _figures(live: Live) -> dict[str, float]:
+    return {figure.key: figure.value for figure in live.figures if figure.exists}
+
+
+def ledger(reference: Live, other: Live, *, explained: bool = True) -> list[Difference]:
+    """What of the other board differs from the reference, largest first; where it is `explained`, what came with another stands below it."""
+    here, there = _read(reference.board, _figures(reference)), _read(other.board, _figures(other))
     found = []
     for key in dict.fromkeys([*here, *there]):
         lever = (here.get(key) or there[key])[0]
@@ -86,7 +99,7 @@ def ledger(reference: Live, other: Live) -> list[Difference]:
         if felt > 1e-3:
             found.append(Difference(key, lever.label, lever.group, lever.quantity, a, b, felt, lever.choices))
     found.sort(key=lambda d: -d.felt)
-    return _explained(reference.board, there, found)
+    return _explained(reference.board, there, found) if explained else found
 
 
 ONLY_ONE = 3.0
@@ -99,11 +112,12 @@ def _explained(board: Board, there: dict[str, tuple[Lever, float]], found: list[
     tried: list[tuple[float, Difference, dict[str, tuple[Lever, float]]]] = []
     for candidate in [d for d in found if not isnan(d.here) and not isnan(d.there)][:TRIED]:
         lever = there[candidate.key][0]
+        looked = frozenset(d.key for d in found if candidate.group == "Rocker" or not d.key.endswith(DEAR))
         try:
-            pulled = _read(pull(board, lever, candidate.there).board)
+            pulled = _read(pull(board, lever, candidate.there).board, None, looked)
         except RefusedEdit:
             continue
-        left = sum(min(_apart(pulled.get(d.key), there.get(d.key)), 50.0) for d in found)
+        left = sum(min(_apart(pulled.get(d.key), there.get(d.key)) if d.key in looked else d.felt, 50.0) for d in found)
         tried.append((left, candidate, pulled))
     if not tried or min(left for left, _, _ in tried) > EXPLAINED * whole:
         return found
@@ -112,7 +126,7 @@ def _explained(board: Board, there: dict[str, tuple[Lever, float]], found: list[
     told = []
     for d in found:
         if d is not first:
-            with_it = _apart(pulled.get(d.key), there.get(d.key)) < EXPLAINED * d.felt
+            with_it = d.key in pulled and _apart(pulled[d.key], there.get(d.key)) < EXPLAINED * d.felt
             told.append(replace(d, follows=first.label if with_it else ""))
     return [replace(first, ties=ties), *sorted(told, key=lambda d: (bool(d.follows), -d.felt))]
 

@@ -3,18 +3,22 @@
 from __future__ import annotations
 
 from dataclasses import replace
+from functools import partial
 from typing import TYPE_CHECKING, cast
 
 import numpy as np
 from PySide6.QtWidgets import QComboBox, QHBoxLayout, QLabel, QVBoxLayout, QWidget
 
 from kelvor.core.compare.curves import CURVES, DATUMS, Datum, place_of, slide
-from kelvor.core.compare.ledger import ledger
+from kelvor.core.compare.ledger import Difference, ledger
+from kelvor.core.compare.sent import ledger_job
 from kelvor.core.ride.pictures import Line
+from kelvor.core.shape.board import Board
 from kelvor.core.units import System
 from kelvor.ui.presenters.charts import Behind, picture_in
 from kelvor.ui.presenters.compare import difference_chart, first_words, ledger_lines, line_chart
 from kelvor.ui.rides.chart import ChartWidget
+from kelvor.ui.runner import Asked
 from kelvor.ui.session import Session
 from kelvor.ui.widgets.panel import heading, panel, plain_label
 from kelvor.ui.widgets.rows import RowsView
@@ -32,6 +36,8 @@ class CompareView(QWidget):
     def __init__(self, session: Session) -> None:
         super().__init__()
         self.session = session
+        self._known: tuple[tuple[Board, Board], list[Difference]] | None = None
+        self._asked = Asked(self, "What explains the difference was not found", self._explained, failed=partial(session.said.emit, "problem"))
         self.setObjectName("ground")
         row = QHBoxLayout(self)
         row.setContentsMargins(10, 8, 10, 4)
@@ -130,9 +136,23 @@ class CompareView(QWidget):
             self.rows.set_rows([])
             return
         other = others[index]
-        found = ledger(self.session.live, other.live)
-        self.first.setText(first_words(found, other.name, self.session.system))
+        session = self.session
+        pair = session.live.board, other.live.board
+        if self._known is None or self._known[0] != pair:
+            self._known = pair, ledger(session.live, other.live, explained=False)
+            self._asked.ask(ledger_job, [(session.subject(), session.subject(other.live))])
+        self._show_differences(other.name)
+
+    def _show_differences(self, name: str) -> None:
+        found = self._known[1] if self._known is not None else []
+        self.first.setText(first_words(found, name, self.session.system))
         self.rows.set_rows(ledger_lines(found, self.session.system))
+
+    def _explained(self, results: list[list[Difference] | None]) -> None:
+        """What explains the difference is known: it comes first."""
+        if self._known is not None and results[0] is not None:
+            self._known = self._known[0], results[0]
+            self._show_differences(self.other.currentText())
 
 
 def _shown(chart: Chart, system: System) -> Chart:

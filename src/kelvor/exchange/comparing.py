@@ -1,0 +1,40 @@
+"""Two board documents compared, for the command line."""
+
+from __future__ import annotations
+
+from math import isnan
+from typing import Any
+
+from kelvor.core.brief import Brief
+from kelvor.core.compare.ledger import Difference, ledger
+from kelvor.core.errors import InputError
+from kelvor.core.live import Live, evaluate_live
+from kelvor.core.shape.board import Board
+from kelvor.core.units import text
+
+
+def compared(reference: Board, other: Board, brief: Brief) -> list[Difference]:
+    """What of the other board differs, largest first; raises InputError when one of them cannot be drawn."""
+    return ledger(_drawn(reference, brief), _drawn(other, brief))
+
+
+def _drawn(board: Board, brief: Brief) -> Live:
+    live = evaluate_live(board, brief)
+    if isinstance(live, tuple):
+        raise InputError(live[0].text, where=board.name, accepts=live[0].advice.rstrip("."))
+    return live
+
+
+def difference_plain(d: Difference) -> dict[str, Any]:
+    """A difference as plain data, in SI; null where a board has no such thing."""
+    here, there = (None if isnan(value) else value for value in (d.here, d.there))
+    return {"key": d.key, "label": d.label, "group": d.group, "here": here, "there": there, "felt": d.felt, "follows": d.follows or None,
+            "ties": list(d.ties)}  # fmt: skip
+
+
+def difference_words(d: Difference) -> str:
+    """A difference in one line."""
+    here, there = ("–" if isnan(v) else d.choices[round(v)] if d.choices else text(v, d.quantity) for v in (d.here, d.there))
+    came = f", came with {d.follows[0].lower()}{d.follows[1:]}" if d.follows else ""
+    ties = f", or by another name {', '.join(d.ties)}" if d.ties else ""
+    return f"{d.group}, {d.label}: {here} → {there} ({d.felt:.1f} times what is felt{came}{ties})"
