@@ -24,7 +24,8 @@ def value_words(d: Difference, value: float, system: System) -> str:
 
 def label_words(d: Difference) -> str:
     """What differs; a lever of one word says where it belongs."""
-    return f"{d.group}: {d.label[0].lower()}{d.label[1:]}" if " " not in d.label and d.group in ("Rocker", "Thickness", "Rails") else d.label
+    alone = " " not in d.label and d.key != "volume" and d.group in ("Rocker", "Thickness", "Rails")
+    return f"{d.group}: {d.label[0].lower()}{d.label[1:]}" if alone else d.label
 
 
 def ledger_lines(found: list[Difference], system: System) -> list[Row]:
