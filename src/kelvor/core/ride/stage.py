@@ -67,8 +67,8 @@ def ride(board: BoardCase, condition: Condition, floating: FloatStage | None = N
 
 
 TOPICS = (
-    afloat.balance, afloat.waterplane, afloat.prone_reach, afloat.damping, afloat.listing, afloat.pivot, under_way.get_going, under_way.attitude,
-    under_way.plane_figures, under_way.wetted, under_way.kite_start, flying.flying, racing.courses, racing.leverage,
+    afloat.balance, afloat.waterplane, afloat.prone_reach, afloat.damping, afloat.listing, afloat.pivot, under_way.get_going, under_way.planing,
+    under_way.attitude, under_way.plane_figures, under_way.wetted, under_way.kite_start, flying.flying, racing.courses, racing.leverage,
     racing.spare_force, racing.fins, turning.rails, turning.yaw, turning.landing, turning.pop, turning.edges, turning.fronts,
     paddled.watts, paddled.pace, paddled.towed,
 )  # fmt: skip

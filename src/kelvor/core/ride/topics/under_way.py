@@ -262,7 +262,6 @@ NO_GEAR = "nothing to drive it in the brief: add a sail, wing or kite"
     LEAST_WIND_UP,
     LEAST_WIND_PUMPED,
     SPEED_TO_SPARE,
-    PLANING_SPEED,
     DECK_CLEARS_SPEED,
     TAIL_PUSH_ANGLE,
     pictures="drag",
@@ -284,9 +283,6 @@ def get_going(case: RideCase) -> None:
     )
     collected.add(HUMP_SPEED, top.speed, 0.12 * top.speed, "where drag is most on the way")
     collected.add(HUMP_TRIM, top.trim, 1.5 * DEGREE, _held(top))
-    beyond = "not found below the curve's end" if not np.isfinite(run_up.planes) else ""
-    lifted = f"speed lifts {model.table.planes * 100:.0f} % of what the hull carries"
-    collected.add(PLANING_SPEED, run_up.planes, 0.07 * run_up.planes, lifted, invalid=beyond)
     _deck(case)
     claims(case)
     collected.add(
@@ -300,6 +296,15 @@ def get_going(case: RideCase) -> None:
     else:
         _driven(case)
     _picture(case)
+
+
+@tells(PLANING_SPEED)
+def planing(case: RideCase) -> None:
+    """The speed from which speed lifts enough of the load."""
+    run_up = case.run_up
+    beyond = "not found below the curve's end" if not np.isfinite(run_up.planes) else ""
+    lifted = f"speed lifts {case.model.table.planes * 100:.0f} % of what the hull carries"
+    case.collected.add(PLANING_SPEED, run_up.planes, 0.07 * run_up.planes, lifted, invalid=beyond)
 
 
 def _held(state: Running) -> str:
