@@ -81,6 +81,11 @@ class Registers(QObject):
         self._gestures.did(Gesture(words, partial(self._back, record, back, words), partial(self._back, back, record, words)))
         return uid
 
+    def decide(self, step: int, board: int, decision: Decision, words: str) -> None:
+        """What became of a step; an earlier decision on it is written anew."""
+        before = self.decision(step)
+        self.keep("decision", decision, words, uid=before.uid if before is not None else "", board=board, step=step)
+
     def take_off(self, uid: str, words: str) -> None:
         """Take a thing off its register; what was written of it stays."""
         before = self._records[uid]

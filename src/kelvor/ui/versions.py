@@ -132,9 +132,8 @@ class Versions:
     def decide(self, step_id: int, decision: Decision) -> None:
         """Keep, drop or park a step of the board on the bench; an earlier decision on it is written anew."""
         step_id, registers = self._workshop.saving.ids(step_id), self._workshop.registers
-        before, number = registers.decision(step_id), self._session.steps[step_id].number
-        registers.keep("decision", decision, f"version {number} {decision.verdict}", uid=before.uid if before else "",
-                       board=self._session.board_id, step=step_id)  # fmt: skip
+        number = self._session.steps[step_id].number
+        registers.decide(step_id, self._session.board_id, decision, f"version {number} {decision.verdict}")
 
     def _put_mark(self, step_id: int, kind: FrozenAs, serial: str, *, on: bool) -> None:
         step_id = self._workshop.saving.ids(step_id)

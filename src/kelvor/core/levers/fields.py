@@ -64,7 +64,8 @@ def scaled(schedule: Schedule, top: float) -> Schedule:
     return Schedule(tuple((x, v * top / now) for x, v in schedule.points))
 
 
-def _get(value: Any, path: str) -> Any:
+def at_path(value: Any, path: str) -> Any:
+    """A field of a value, named by its path."""
     for name in path.split("."):
         value = getattr(value, name)
     return value
@@ -94,7 +95,7 @@ def field_levers(prefix: str, part: Part, fields: tuple[Field, ...], group: str,
 def _lever(prefix: str, part: Part, field: Field, group: str, schedule: str) -> Lever:
     def read(board: Board) -> float:
         owner = part.get(board)
-        value = None if owner is None else _get(owner, field.path)
+        value = None if owner is None else at_path(owner, field.path)
         if value is None:
             return math.nan
         if field.choices:
@@ -104,11 +105,11 @@ def _lever(prefix: str, part: Part, field: Field, group: str, schedule: str) -> 
         return peak(value) if isinstance(value, Schedule) else float(value)
 
     def set_(board: Board, value: float) -> Board:
-        high = board.length if isinstance(_get(part.get(board), field.path), Place) else field.high
+        high = board.length if isinstance(at_path(part.get(board), field.path), Place) else field.high
         if not field.low - 1e-12 <= value <= high + 1e-12:
             raise RefusedEdit(f"{field.label} cannot be that. {_range(field, high)}")
         owner = part.get(board)
-        old = _get(owner, field.path)
+        old = at_path(owner, field.path)
         new: Any = field.choices[round(value)] if field.choices else value
         if isinstance(old, Place):
             new = Place.at(value, old.datum, board.length, board.mast_x)

@@ -11,6 +11,7 @@ from kelvor.core.history.steps import Steps, folded
 from kelvor.core.history.steps import lineage as lineage_of
 from kelvor.core.rack.cards import Card
 from kelvor.core.rack.search import Found
+from kelvor.core.record import Verdict
 from kelvor.core.units import Quantity, System, text
 from kelvor.ui.presenters.wording import stop_words
 
@@ -24,7 +25,7 @@ GROUPS: tuple[tuple[str, str], ...] = (
     ("none", "Not grouped"), ("discipline", "By discipline"), ("parent", "By parent"), ("rider", "By rider"), ("verdict", "By decision"),
 )  # fmt: skip
 NOT_DECIDED = "Not decided"
-MARKS = {"kept": "Kept", "dropped": "Dropped", "parked": "Parked"}
+MARKS: dict[Verdict, str] = {"kept": "Kept", "dropped": "Dropped", "parked": "Parked"}
 
 
 @dataclass(frozen=True, slots=True)
@@ -67,7 +68,7 @@ def _group_of(card: Card, group: str, names: dict[int, str]) -> str:
         return f"Made from {names[card.parent]}" if card.parent in names else "Begun anew"
     if group == "rider":
         return card.rider or "No rider named"
-    return MARKS.get(card.verdict or "", NOT_DECIDED)
+    return MARKS[card.verdict] if card.verdict is not None else NOT_DECIDED
 
 
 def seconds(at: str) -> float:

@@ -28,6 +28,8 @@ from kelvor.ui.theme.style import colour, font
 WIDTH, HEIGHT, HEADING = 248, 158, 30
 DRAWN = 58
 """Height of the outline's strip on a card [px]."""
+PHOTO = 2 * WIDTH, 2 * DRAWN
+"""A photo is kept in this size [px]."""
 KEPT = 120
 """So many painted cards are kept."""
 FOUND, HEAD = Qt.ItemDataRole.UserRole, Qt.ItemDataRole.UserRole + 1
@@ -169,7 +171,7 @@ def paint_card(painter: QPainter, box: QRectF, found: Found, view: CardsView, *,
         painter.drawText(QRectF(inner.left(), at, room, 18), int(Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter), shown)
 
     here = view.here == card.key
-    tag = MARKS.get(card.verdict or "", "")
+    tag = MARKS[card.verdict] if card.verdict is not None else ""
     tag_room = QFontMetricsF(font(12, 600)).horizontalAdvance(tag) if tag else 0.0
     line(card.name, top, 14, 700, "ink", inner.width() - tag_room - 8)
     if tag:
@@ -247,7 +249,9 @@ class CardsView(QListView):
     def show_photo(self, sha: str, data: bytes) -> None:
         """Show a photo that was read."""
         pixmap = QPixmap()
-        self._photos[sha] = pixmap if pixmap.loadFromData(data) else None
+        read = pixmap.loadFromData(data)
+        # no larger than a card shows it: forty photos from a camera would fill the memory
+        self._photos[sha] = pixmap.scaled(*PHOTO, Qt.AspectRatioMode.KeepAspectRatio, Qt.TransformationMode.SmoothTransformation) if read else None
 
     def knows_photo(self, sha: str) -> bool:
         """Whether a photo was read."""

@@ -13,7 +13,7 @@ from PySide6.QtWidgets import QComboBox, QHBoxLayout, QLineEdit, QPlainTextEdit,
 from kelvor.core.errors import InputError, KelvorError
 from kelvor.core.limits import named, text_of
 from kelvor.core.rack.cards import Said as RackSaid
-from kelvor.core.record import Decision, Record, Said
+from kelvor.core.record import Decision, Record, Said, Verdict
 from kelvor.ui.presenters.rack import MARKS, sizes, state, way_words
 from kelvor.ui.session import Session
 from kelvor.ui.theme.style import font
@@ -27,6 +27,11 @@ if TYPE_CHECKING:
 WORDS_SHOWN, CHANGES_SHOWN = 14, 5
 WAY_AFTER = 4.0
 """What was decided and felt stands before the changes, reasons and the brief after them."""
+CHOICES: tuple[tuple[Verdict, str, str], ...] = (
+    ("kept", "Keep", "It is gone on with"),
+    ("dropped", "Drop", "It is not gone on with; it stays in the rack"),
+    ("parked", "Park", "Not now"),
+)
 ORIGINS: tuple[tuple[Origin, str], ...] = (("felt", "felt"), ("claimed", "claimed"), ("measured", "measured"))
 
 
@@ -97,9 +102,8 @@ class Details(QWidget):
         self.why.setPlaceholderText("why")
         column.addWidget(self.why)
         row = QHBoxLayout()
-        self.verdicts = {}
-        for verdict, words, tip in (("kept", "Keep", "It is gone on with"), ("dropped", "Drop", "It is not gone on with; it stays in the rack"),
-                                    ("parked", "Park", "Not now")):  # fmt: skip
+        self.verdicts: dict[Verdict, QPushButton] = {}
+        for verdict, words, tip in CHOICES:
             button = QPushButton(words)
             button.setToolTip(tip)
             button.clicked.connect(lambda _=False, key=verdict: self.decide(key))
@@ -219,21 +223,19 @@ class Details(QWidget):
 
     # doing
 
-    def decide(self, verdict: str) -> bool:
+    def decide(self, verdict: Verdict) -> bool:
         """Keep, drop or park the version the board stands at; no reason is needed, but it is what is looked for later."""
         card = self._card
         if card is None or not card.board:
             return False
         try:
-            why = named(self.why.text().strip(), "Why", text_of(Decision, "why"))
+            why = named(self.why.text(), "Why", text_of(Decision, "why"))
+            who = named(self.who.text(), "Who", text_of(Decision, "who"))
         except KelvorError as error:
             self._tell(str(error))
             return False
-        decision = Decision(verdict=verdict, why=why, who=self.who.text().strip()[:80])  # type: ignore[arg-type]
-        registers = self.session.workshop.registers
-        before = registers.decision(card.step)
-        words = f"{MARKS[verdict].lower()}, {card.name}, version {card.number}"
-        registers.keep("decision", decision, words, uid=before.uid if before else "", board=card.board, step=card.step)
+        decision = Decision(verdict=verdict, why=why, who=who)
+        self.session.workshop.registers.decide(card.step, card.board, decision, f"{MARKS[verdict].lower()}, {card.name}, version {card.number}")
         self.why.clear()
         self._tell("")
         return True
@@ -260,12 +262,16 @@ class Details(QWidget):
 
     def strike(self, record: Record) -> bool:
         """Strike words with a reason; they stay in the file."""
-        reason = self.why.text().strip()
+        try:
+            reason = named(self.why.text(), "The reason", text_of(Said, "struck"))
+        except KelvorError as error:
+            self._tell(str(error))
+            return False
         if not reason:
             self._tell("Give the reason under “why”, then strike it again.")
             self.why.setFocus()
             return False
-        self.session.workshop.registers.keep("said", replace(record.value, struck=reason[:400]), "struck words", uid=record.uid, origin=record.origin)
+        self.session.workshop.registers.keep("said", replace(record.value, struck=reason), "struck words", uid=record.uid, origin=record.origin)
         self.why.clear()
         self._tell("")
         return True

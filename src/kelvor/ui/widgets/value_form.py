@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import fields, is_dataclass, replace
+from dataclasses import fields, is_dataclass
 from typing import Any, Literal, get_args, get_origin
 
 from PySide6.QtCore import Signal
@@ -11,6 +11,7 @@ from PySide6.QtGui import QFocusEvent
 from PySide6.QtWidgets import QComboBox, QFormLayout, QLabel, QLineEdit, QPlainTextEdit, QWidget
 
 from kelvor.core.errors import InputError
+from kelvor.core.levers.fields import at_path, with_path
 from kelvor.core.limits import Limit, Text, declared, named
 from kelvor.core.snapshot import hints_of
 from kelvor.core.units import Quantity, System
@@ -58,7 +59,7 @@ class ValueForm(QWidget):
             self._make(value, {**WORDS, **(words or {})})
         self._value = value
         for path, field in self._fields.items():
-            shown = _read(value, path)
+            shown = at_path(value, path)
             if isinstance(field, QuantityField):
                 field.show_value(shown + (KELVIN if field.quantity is Quantity.TEMPERATURE else 0.0), system)
             elif isinstance(field, QComboBox):
@@ -76,7 +77,7 @@ class ValueForm(QWidget):
     def take(self) -> None:
         """Take what is half typed in long texts."""
         for path, field in self._fields.items():
-            if isinstance(field, QPlainTextEdit) and self._value is not None and field.toPlainText() != _read(self._value, path):
+            if isinstance(field, QPlainTextEdit) and self._value is not None and field.toPlainText() != at_path(self._value, path):
                 self._typed(path, field.toPlainText())
 
     def _make(self, value: Any, words: dict[str, str]) -> None:
@@ -134,22 +135,11 @@ class ValueForm(QWidget):
             words = named(line.text(), label, rule)
         except InputError as error:
             self._problem(str(error))
-            line.setText(_read(self._value, path))
+            line.setText(at_path(self._value, path))
             return
         self._typed(path, words)
 
     def _typed(self, path: str, part: Any) -> None:
-        if _read(self._value, path) != part:
+        if at_path(self._value, path) != part:
             self._problem("")
-            self._changed(_with(self._value, path, part))
-
-
-def _read(value: Any, path: str) -> Any:
-    for name in path.split("."):
-        value = getattr(value, name)
-    return value
-
-
-def _with(value: Any, path: str, part: Any) -> Any:
-    name, _, rest = path.partition(".")
-    return replace(value, **{name: _with(getattr(value, name), rest, part) if rest else part})
+            self._changed(with_path(self._value, path, part))
