@@ -110,24 +110,19 @@ def rising(knots: Array, values: Array, at: Array) -> Array:
     Slopes by Fritsch & Butland 1984 (from memory), none at the first knot; beyond the ends the values stay.
     """
     last = knots.shape[1] - 1
-    i = np.minimum(np.maximum(np.sum(knots <= at[:, None], axis=1) - 1, 0), last - 1)
-    rows = np.arange(len(at))
-    around = [np.minimum(np.maximum(i + k, 0), last) for k in (-1, 0, 1, 2)]
-    x = [knots[rows, j] for j in around]
-    y = [values[:, rows, j] for j in around]
-    widths = [np.maximum(x[k + 1] - x[k], 1e-12) for k in range(3)]
-    steps = [(y[k + 1] - y[k]) / widths[k] for k in range(3)]
-
-    def slope(left: int) -> Array:
-        a, b, wa, wb = steps[left], steps[left + 1], widths[left], widths[left + 1]
-        same = a * b > 0
-        share = (wa + 2 * wb) / (3 * (wa + wb))
-        mixed: Array = np.where(same, a * b / np.where(same, share * b + (1 - share) * a, 1.0), 0.0)
-        return mixed
-
+    i = within(np.sum(knots <= at[:, None], axis=1) - 1, 0, last - 1)
+    # the four knots around each place, from the tables laid out flat
+    around = within(i + np.arange(-1, 3)[:, None], 0, last) + np.arange(len(at)) * (last + 1)
+    x, y = knots.take(around), values.reshape(len(values), -1).take(around, axis=1)
+    widths = np.maximum(x[1:] - x[:-1], 1e-12)
+    steps = (y[:, 1:] - y[:, :-1]) / widths
+    a, b, before, after = steps[:, :2], steps[:, 1:], widths[:2], widths[1:]
+    share = (before + 2 * after) / (3 * (before + after))
+    same = a * b > 0
+    slopes = np.where(same, a * b / np.where(same, share * b + (1 - share) * a, 1.0), 0.0)
     h = widths[1]
-    leaves, meets = h * np.where(i > 0, slope(0), 0.0), h * np.where(i < last - 1, slope(1), steps[1])
-    return hermite(y[1], y[2], leaves, meets, within((at - x[1]) / h, 0.0, 1.0))
+    leaves, meets = h * np.where(i > 0, slopes[:, 0], 0.0), h * np.where(i < last - 1, slopes[:, 1], steps[:, 1])
+    return hermite(y[:, 1], y[:, 2], leaves, meets, within((at - x[1]) / h, 0.0, 1.0))
 
 
 def refined(x: Array, *columns: Array, times: int = 4) -> tuple[Array, ...]:

@@ -96,6 +96,11 @@ class FinLoad:
     up: float
     most: str
 
+    @property
+    def margin(self) -> float:
+        """The smaller of the two."""
+        return min(self.stall_margin, self.ventilation_margin)
+
 
 def hold(
     fins: tuple[SetFin, ...], force: float, speed: float, density: float, law: FinLaw, heel: float = 0.0

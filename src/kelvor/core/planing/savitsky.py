@@ -22,14 +22,19 @@ LAMBDA_MOST = 4.0
 
 def flat_lift(trim: Array | float, wetted: Array | float, cv: Array | float) -> Array:
     """Lift coefficient on b² of a flat bottom, eq. 15; `wetted` is the mean wetted length over the beam."""
-    w = np.asarray(wetted, float)
-    lift: Array = np.degrees(trim) ** 1.1 * (0.0120 * np.sqrt(w) + 0.0055 * w**2.5 / np.asarray(cv) ** 2)
-    return lift
+    moving = moving_lift(trim, wetted)
+    return moving + standing_lift(moving, wetted, cv)
 
 
 def moving_lift(trim: Array | float, wetted: Array | float) -> Array:
     """The share of eq. 15 that speed makes."""
-    lift: Array = np.degrees(trim) ** 1.1 * 0.0120 * np.sqrt(np.asarray(wetted, float))
+    lift: Array = np.degrees(trim) ** 1.1 * (0.0120 * np.sqrt(np.asarray(wetted, float)))
+    return lift
+
+
+def standing_lift(moving: Array, wetted: Array | float, cv: Array | float) -> Array:
+    """The share of eq. 15 that the water's weight makes, beside the share that speed makes."""
+    lift: Array = moving * (0.0055 / 0.0120 * np.asarray(wetted, float) ** 2 / np.asarray(cv) ** 2)
     return lift
 
 
@@ -47,11 +52,9 @@ def pressure_centre(wetted: Array | float, cv: Array | float) -> Array:
     return centre
 
 
-def bottom_speed(speed: Array | float, trim: Array | float, wetted: Array | float, deadrise: float) -> Array:
-    """Mean speed of the water along the bottom [m/s], eqs. 22 and 23."""
-    w = np.asarray(wetted, float)
-    moving = with_deadrise(moving_lift(trim, w), deadrise)
-    slower: Array = speed * np.sqrt(np.maximum(1 - moving / (w * np.cos(trim)), 0.05))
+def bottom_speed(speed: Array | float, trim: Array | float, wetted: Array | float, moving: Array) -> Array:
+    """Mean speed of the water along the bottom [m/s] whose lift coefficient by speed alone is `moving`, eqs. 22 and 23."""
+    slower: Array = speed * np.sqrt(np.maximum(1 - moving / (np.asarray(wetted, float) * np.cos(trim)), 0.05))
     return slower
 
 
@@ -81,7 +84,7 @@ def drag(
 ) -> tuple[Array, Array]:
     """Drag [N] and its friction part [N] of a prism that carries `weight` [N], eqs. 21 to 25."""
     w = np.asarray(wetted, float)
-    along = bottom_speed(speed, trim, w, deadrise)
+    along = bottom_speed(speed, trim, w, with_deadrise(moving_lift(trim, w), deadrise))
     coefficient = ittc57(along * w * beam / viscosity) + roughness
     rubbing = density * along**2 * w * beam**2 * coefficient / (2 * np.cos(deadrise))
     return weight * np.tan(trim) + rubbing / np.cos(trim), rubbing

@@ -106,9 +106,11 @@ class Planer:
         cv = along / self._wave
         scale = self.density / 2 * along**2 * bottom.span**2
         # the lift that speed makes, and with what the water's weight makes
-        dynamic = scale * _lift(savitsky.moving_lift(effective, wet), bottom.rise)
-        lift = np.maximum.accumulate(scale * _lift(savitsky.flat_lift(effective, wet, cv), bottom.rise), axis=1) + self._grow
-        stream = savitsky.bottom_speed(along, effective, wet, 0.0)
+        moving = savitsky.moving_lift(effective, wet)
+        dynamic = scale * _lift(moving, bottom.rise)
+        whole = moving + savitsky.standing_lift(moving, wet, cv)
+        lift = np.maximum.accumulate(scale * _lift(whole, bottom.rise), axis=1) + self._grow
+        stream = savitsky.bottom_speed(along, effective, wet, moving)
         rubbing = self.density / 2 * stream**2 * self._area * ittc57(stream * bottom.lengths / self.viscosity)
         centre = savitsky.pressure_centre(wet, cv) * bottom.lengths + shift
         # nothing wet carries nothing: there beam and slope are those of the shortest length
@@ -119,12 +121,9 @@ class Planer:
         table[1, :, 0], table[3, :, 0] = bottom.beam[0], slope[:, 0]
         wetted, beam, area, slopes, rubbed, centres, moved = rising(knots, table, load)
         carried = np.maximum(load, 1e-9)
-        drag, spare, moving = (
-            load * np.tan(slopes) + rubbed / np.cos(trims),
-            lift[:, -1] / carried - 1,
-            np.minimum(moved / carried, 1.0),
-        )
-        columns = (trims, load, wetted, beam, area, slopes, rubbed, drag, centres, spare, moving, dynamic[:, -1])
+        drag, spare = load * np.tan(slopes) + rubbed / np.cos(trims), lift[:, -1] / carried - 1
+        share = np.minimum(moved / carried, 1.0)
+        columns = (trims, load, wetted, beam, area, slopes, rubbed, drag, centres, spare, share, dynamic[:, -1])
         return PlaningStates(*(column.reshape(shape) for column in columns))
 
     def best(

@@ -16,7 +16,7 @@ from kelvor.core.measure.stance import Feet, feet
 from kelvor.core.ride.balance import LIGHTER, Rigged, Sailed
 from kelvor.core.ride.collector import Collector
 from kelvor.core.ride.condition import Condition, windy
-from kelvor.core.ride.going import Going, LeastWind, gears, going, least_wind, spare
+from kelvor.core.ride.going import Going, LeastWind, gears, going, least_wind, spare, starting
 from kelvor.core.ride.model import RideModel, Running
 from kelvor.core.ride.paddling import Paddling, paddling
 from kelvor.core.ride.sailing import FAST_COURSE, Course, Polar, polar, steady
@@ -140,7 +140,7 @@ class RideCase:
     def spare(self) -> Array:
         """Force to spare over the speeds of the way with the gear in use, on the best of the courses [N]."""
         assert self.board.rigged is not None
-        left: Array = spare(self.board.rigged, self.condition.wind, self.run_up.speeds)[0]
+        left: Array = spare(starting(self.board.rigged, self.condition.wind, self.run_up.speeds))[0]
         return left
 
     @cached_property

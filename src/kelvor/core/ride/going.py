@@ -16,7 +16,7 @@ from kelvor.core.disciplines import RIGS, Discipline
 from kelvor.core.drive.sails import Gear, gear_of
 from kelvor.core.figures import Method
 from kelvor.core.lifting.foils import lift_off_speed
-from kelvor.core.ride.balance import Rigged
+from kelvor.core.ride.balance import Rigged, Sailed
 from kelvor.core.ride.model import RideModel, Running, hump, threshold
 from kelvor.core.shape.battens import Array
 from kelvor.core.units import KNOT
@@ -152,14 +152,14 @@ def below_end(run_up: Going, end: float) -> NDArray[np.bool_]:
     return decides
 
 
-def spare(rigged: Rigged, wind: Array | float, speeds: Array, *, upright: bool = False) -> Array:
-    """Force to spare on the best of the courses in winds (w,) [m/s at the brief's height] at speeds (n,) [N], (w, n).
+def starting(rigged: Rigged, wind: Array | float, speeds: Array, stance: tuple[Array, Array] | None = None) -> Sailed:
+    """The balance while getting going in winds (w,) [m/s at the brief's height], on the courses (c,), at speeds (n,): (w, c, n)."""
+    return rigged.at(np.reshape(wind, (-1, 1, 1)), COURSES[:, None], speeds, starts=True, stance=stance)
 
-    With the rig `upright` it is somewhat less than a rider gets, and counted several times as fast.
-    """
-    stance = (np.zeros(1), np.zeros(1)) if upright and rigged.gear.rig != "kite" else None
-    found = rigged.at(np.reshape(wind, (-1, 1, 1)), COURSES[:, None], speeds, starts=True, stance=stance)
-    best: Array = found.spare.max(axis=1)
+
+def spare(sailed: Sailed) -> Array:
+    """Force to spare on the best of the courses of a start [N], (w, n)."""
+    best: Array = sailed.spare.max(axis=1)
     return best
 
 
@@ -193,8 +193,12 @@ def least_wind(rigged: Rigged, run_up: Going, end: float | None = None, *, pumpe
     pushed = pumping(rigged.model, run_up, speeds) if pumped else np.zeros_like(speeds)
     low, high = WINDS
     winds = np.linspace(low, high, 7)
+    # with the rig upright there is somewhat less than a rider gets, and it is counted several times as fast
+    stands = rigged.gear.rig != "kite"
+    stance = (np.zeros(1), np.zeros(1)) if stands else None
     for near in (FIRST, 0.01, 0.0):
-        left = spare(rigged, winds, speeds, upright=near == FIRST) + pushed
+        sailed = starting(rigged, winds, speeds, stance)
+        left = spare(sailed) + pushed
         worst = left.min(axis=1)
         goes = np.flatnonzero(worst >= 0)
         i = max(int(goes[0]), 1) if len(goes) else len(winds) - 1
@@ -210,6 +214,9 @@ def least_wind(rigged: Rigged, run_up: Going, end: float | None = None, *, pumpe
             tight = int(np.argmin(left[i]))
             about = slice(max(tight - ABOUT, 0), tight + ABOUT + 1)
             speeds, drag, pushed = speeds[about], drag[about], pushed[about]
+            stance = None
+        elif stands:  # a percent of wind hardly moves the rider, unless on an edge
+            stance = sailed.cant[i], sailed.heel[i]
     tight = int(np.argmin(left[i]))
     own = float(np.interp(speeds[tight], run_up.speeds, run_up.band)) / max(float(drag[tight]), 1.0)
     wind = float(np.clip(wind, low, high))

@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Iterable
 from dataclasses import dataclass, replace
 
 import numpy as np
 
-from kelvor.core.lifting.fins import hold, ladder
+from kelvor.core.lifting.fins import FinLoad, SetFin, hold, ladder
 from kelvor.core.ride.balance import Rigged
 from kelvor.core.ride.model import RideModel, Running
 from kelvor.core.shape.battens import Array
@@ -145,38 +146,24 @@ def steady(rigged: Rigged, wind: float, course: float, near: float) -> Running:
                          edge=float(found.edge))  # fmt: skip
 
 
-@dataclass(frozen=True, slots=True)
-class FinChoice:
-    """A length of the main fin: its margins and drag at the run, and its margin at the hump."""
-
-    span: float
-    leeway: float
-    drag: float
-    margin: float
-    margin_push: float
-
-
-def fin_ladder(
-    model: RideModel, sides: tuple[float, float], speeds: tuple[float, float], shares: tuple[float, ...] = LADDER
-) -> tuple[FinChoice, ...]:
-    """The main fin in `shares` of its own length, each held to the same side forces [N] at the run and pushing, at their speeds [m/s]."""
+def fin_lengths(model: RideModel, shares: tuple[float, ...] = LADDER) -> tuple[tuple[float, tuple[SetFin, ...]], ...]:
+    """Spans [m] of the main fin in `shares` of its own, each with the whole set; none without fins."""
     boxes = model.measured.board.fittings.fin_boxes
     if not boxes:
         return ()
     box = max((b for b in boxes), key=lambda b: (b.offset == 0, b.fin.span))
-    spans = tuple(box.fin.span * share for share in shares)
     x = box.at.x(model.measured.board.length, model.measured.board.mast_x)
-    found = []
-    for fin in ladder(box.fin, spans, x):
-        fins = tuple(replace(f, area=fin.area, slope=fin.slope, aspect=fin.aspect, span=fin.span) if f.name == box.name else f
-                     for f in model.fins)  # fmt: skip
-        at_run = hold(fins, sides[0], speeds[0], model.density, model.fin_law)
-        same = (sides[1], speeds[1]) == (sides[0], speeds[0])
-        at_push = at_run if same else hold(fins, sides[1], speeds[1], model.density, model.fin_law)
-        assert at_run is not None and at_push is not None
-        found.append(FinChoice(fin.span, at_run.leeway, at_run.drag, min(at_run.stall_margin, at_run.ventilation_margin),
-                               min(at_push.stall_margin, at_push.ventilation_margin)))  # fmt: skip
-    return tuple(found)
+    return tuple(
+        (fin.span, tuple(replace(f, area=fin.area, slope=fin.slope, aspect=fin.aspect, span=fin.span) if f.name == box.name else f
+                         for f in model.fins))
+        for fin in ladder(box.fin, tuple(box.fin.span * share for share in shares), x)
+    )  # fmt: skip
+
+
+def fin_loads(model: RideModel, fins: tuple[SetFin, ...], side: float, speeds: Iterable[float]) -> list[FinLoad]:
+    """A set of fins that holds a side force [N] at speeds [m/s] above nothing."""
+    loads = (hold(fins, side, float(speed), model.density, model.fin_law) for speed in speeds)
+    return [load for load in loads if load is not None]
 
 
 def release_yaw(model: RideModel) -> float:

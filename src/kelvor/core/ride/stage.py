@@ -22,7 +22,7 @@ from kelvor.core.ride.condition import Condition
 from kelvor.core.ride.model import RideModel
 from kelvor.core.ride.phases import PHASES
 from kelvor.core.ride.pictures import Picture
-from kelvor.core.ride.sailing import fin_ladder
+from kelvor.core.ride.sailing import fin_lengths, fin_loads
 from kelvor.core.ride.topics import afloat, flying, paddled, racing, turning, under_way
 from kelvor.core.shape.geometry import Geometry
 from kelvor.core.units import KNOT
@@ -120,19 +120,20 @@ def _fin_rows(case: RideCase) -> tuple[GearWind, ...]:
     if not case.model.fins or case.side <= 0:
         return ()
     speeds = np.arange(5.0, 37.0) * KNOT
-    ladders = [fin_ladder(case.model, (case.side, case.side), (float(v), float(v)), shares=FIN_SHARES) for v in speeds]
-    margins = np.array([[rung.margin for rung in ladder] for ladder in ladders])
-    drags = np.where(margins >= case.model.table.fin_reserve, np.array([[rung.drag for rung in ladder] for ladder in ladders]), np.inf)
+    rungs = [(span, fin_loads(case.model, fins, case.side, speeds)) for span, fins in fin_lengths(case.model, FIN_SHARES)]
+    margins = np.array([[load.margin for load in loads] for _, loads in rungs]).T
+    drags = np.array([[load.drag for load in loads] for _, loads in rungs]).T
+    drags = np.where(margins >= case.model.table.fin_reserve, drags, np.inf)
     cheapest = np.where(np.isfinite(drags.min(axis=1)), np.argmin(drags, axis=1), -1)
     rows = []
-    for k, rung in enumerate(ladders[0]):
+    for k, (span, _) in enumerate(rungs):
         holds, best = np.nonzero(margins[:, k] >= 0.0)[0], np.nonzero(cheapest == k)[0]
         least = float(speeds[holds[0]]) if len(holds) else math.nan
         where = f"{speeds[best[0]] / KNOT:.0f} to {speeds[best[-1]] / KNOT:.0f} kn" if len(best) else ""
         note = f"least drag of these from {where}" if where else "never the one of least drag"
         rows.append(
             GearWind(
-                f"Fin {rung.span * 100:.0f} cm",
+                f"Fin {span * 100:.0f} cm",
                 f"Fins, by board speed, {case.side:.0f} N held",
                 least,
                 0.08 * least,

@@ -17,7 +17,7 @@ from kelvor.core.ride.balance import METHOD as SAILING
 from kelvor.core.ride.case import RideCase
 from kelvor.core.ride.going import COURSES
 from kelvor.core.ride.pictures import Chart, Line, Mark, Role
-from kelvor.core.ride.sailing import DOWNWIND_LEAST, FAST_COURSE, UPWIND_MOST, fin_ladder, release_yaw
+from kelvor.core.ride.sailing import DOWNWIND_LEAST, FAST_COURSE, UPWIND_MOST, fin_lengths, fin_loads, release_yaw
 from kelvor.core.ride.topic import tells
 from kelvor.core.ride.topics.under_way import NO_GEAR
 from kelvor.core.units import DEGREE, KNOT
@@ -222,7 +222,7 @@ def fins(case: RideCase) -> None:
     heel = float(case.sailed.heel) if case.sailed is not None else 6 * DEGREE
     heeled = hold(model.fins, side, speed, model.density, model.fin_law, heel=heel)
     assert run is not None and push is not None and heeled is not None
-    margin, tight = min(run.stall_margin, run.ventilation_margin), min(push.stall_margin, push.ventilation_margin)
+    margin, tight = run.margin, push.margin
     limit = "stall" if run.stall_margin < run.ventilation_margin else "drawing air"
     never = "" if math.isfinite(case.run_up.planes) else "planes at no speed of its curve"
     stalls = idle or (f"{words} at {speed / KNOT:.0f} kn is more than the fins lift" if run.stall_margin < 0 else "")
@@ -287,12 +287,11 @@ def _map(case: RideCase, side: float) -> None:
     """Lift left over speed, for the fitted fin and a shorter and a longer one."""
     speeds = np.linspace(5 * KNOT, max(1.25 * case.run.speed, 14 * KNOT), 15)
     lines = []
-    roles: tuple[tuple[float, Role], ...] = ((0.8, "limit"), (1.0, "now"), (1.2, "push"))
-    for share, role in roles:
-        rungs = [fin_ladder(case.model, (side, side), (float(v), float(v)), shares=(share,))[0] for v in speeds]
-        margin = np.maximum(np.array([r.margin for r in rungs]), -0.5)
+    roles: tuple[Role, ...] = ("limit", "now", "push")
+    for role, (span, fins) in zip(roles, fin_lengths(case.model, (0.8, 1.0, 1.2)), strict=True):
+        margin = np.maximum(np.array([load.margin for load in fin_loads(case.model, fins, side, speeds)]), -0.5)
         band = 0.15 * (1 - margin) if role == "now" else None
-        lines.append(Line(f"{rungs[0].span * 100:.0f} cm", role, speeds, margin, band))
+        lines.append(Line(f"{span * 100:.0f} cm", role, speeds, margin, band))
     case.collected.pictures["finmap"] = Chart(
         "Lift left in the fin over speed", f"{side:.0f} N of side force held at "
             "every speed; below nothing it lets go.", "board speed, kn", Q.SPEED, "lift left",
@@ -302,10 +301,11 @@ def _map(case: RideCase, side: float) -> None:
 def _ladder(case: RideCase, sides: tuple[float, float], speeds: tuple[float, float], words: str, idle: str) -> None:
     """Fin lengths at the run and pushing: side forces [N] and speeds [m/s] of the two."""
     collected, (speed, slow) = case.collected, speeds
-    rungs = fin_ladder(case.model, sides, speeds)
-    spans = np.array([r.span for r in rungs])
-    at_run, at_push = np.array([r.margin for r in rungs]), np.array([r.margin_push for r in rungs])
-    drags = np.array([r.drag for r in rungs])
+    rungs = fin_lengths(case.model)
+    spans = np.array([span for span, _ in rungs])
+    held = [[fin_loads(case.model, fins, *load)[0] for load in zip(sides, ((v,) for v in speeds), strict=True)] for _, fins in rungs]
+    at_run, at_push = np.array([[load.margin for load in both] for both in held]).T
+    drags = np.array([run.drag for run, _ in held])
     kept = case.model.table.fin_reserve
     fine = np.linspace(spans[0], spans[-1], 321)  # between the rungs margins and drag run straight enough
     run, push, cost = (np.interp(fine, spans, values) for values in (at_run, at_push, drags))
