@@ -72,7 +72,11 @@ def live():
 
     theirs = timed(with_trimesh, 15)
     say("trimesh: volume, centre, inertia", theirs, "one NumPy pass over its vertices", timed(one_pass, 200))
-    for words, line, dx in (("weight pulled out", "outline", 0.0), ("weight slid along", "outline", 1e-4), ("rocker weight", "rocker", 0.0)):
+    for words, line, dx in (
+        ("weight pulled out", "outline", 0.0),
+        ("weight slid along", "outline", 1e-4),
+        ("rocker weight", "rocker", 0.0),
+    ):
         held = Hold(line, 3)
         x, value = place_and_value(board, held)
 
@@ -85,7 +89,13 @@ def live():
 
         other = "trimesh: volume, centre, inertia"
         say(f"headline figures, {words}", timed(headline, 80), other, theirs, "aim ≤ 0.15")
-        say(f"all live figures, {words}", timed(lambda i, edited=edited: edited(i).figures, 80), other, theirs, "aim ≤ 0.3")
+        say(
+            f"all live figures, {words}",
+            timed(lambda i, edited=edited: edited(i).figures, 80),
+            other,
+            theirs,
+            "aim ≤ 0.3",
+        )
 
 
 def floating():
@@ -130,7 +140,8 @@ def floating():
 def start():
     """From the start of Python to the first painted window, against an empty PySide6 window."""
     empty = (
-        "from PySide6.QtWidgets import QApplication, QMainWindow\na = QApplication([])\nw = QMainWindow()\nw.resize(1280, 800)\n"
+        "from PySide6.QtWidgets import QApplication, QMainWindow\na = QApplication([])\nw = "
+        "QMainWindow()\nw.resize(1280, 800)\n"
         "w.show()\na.processEvents()"
     )
     with tempfile.TemporaryDirectory() as folder:
@@ -138,11 +149,13 @@ def start():
 
         create_demo(Path(folder) / "d.kelvor").close()
         frame = (
-            "from kelvor.ui.application import *\na = make_application()\napply_theme(a, LIGHT)\nw = opening_window('')\n"
+            "from kelvor.ui.application import *\na = make_application()\napply_theme(a, LIGHT)\nw = "
+            "opening_window('')\n"
             "w.show()\na.processEvents()\n"
         )
         board = frame + (
-            f"from kelvor.workshop.store import Store\nm = make_window(Store.open(Path('{folder}/d.kelvor')), Settings(Path('{folder}/s.json')))\n"
+            f"from kelvor.workshop.store import Store\nm = make_window(Store.open(Path('{folder}/d.kelvor')), "
+            f"Settings(Path('{folder}/s.json')))\n"
             "import os\nb = type(m.shape.bench)\np = b.paintEvent\nb.paintEvent = lambda s, e: (p(s, e), os._exit(0))\n"
             "m.show()\nw.close()\na.processEvents()"
         )
@@ -196,7 +209,9 @@ def crowd():
         from kelvor.ui.application import make_application
 
         make_application()
-        say("open a workshop of 500 boards", timed(opened(stores[1]), 8), "one of 5 boards", timed(opened(stores[0]), 8))
+        say(
+            "open a workshop of 500 boards", timed(opened(stores[1]), 8), "one of 5 boards", timed(opened(stores[0]), 8)
+        )
 
 
 def loaded_board():
@@ -208,13 +223,22 @@ def loaded_board():
         except RefusedEdit:
             continue
     board = with_winger(with_fin_set(board, "five boxes"), 0.5, "hip")
-    for kind, x in (("tracks", 0.5), ("vent", 1.5), ("leash plug", 0.06), ("handle", 1.0), ("strap row", 0.6), ("pad", 0.9)):
+    for kind, x in (
+        ("tracks", 0.5),
+        ("vent", 1.5),
+        ("leash plug", 0.06),
+        ("handle", 1.0),
+        ("strap row", 0.6),
+        ("pad", 0.9),
+    ):
         board = with_fitting(board, kind, x)
     return board
 
 
 def whole():
-    """The live path with every layer and fitting on, against trimesh on the same mesh; and cost against mesh resolution."""
+    """The live path with every layer and fitting on, against trimesh on the same mesh; and cost against mesh
+    resolution.
+    """
     import trimesh
 
     board, brief = loaded_board(), replace(Brief(), discipline="wave windsurf")
@@ -225,7 +249,13 @@ def whole():
     x, value = place_and_value(board, held)
     ours = timed(lambda i: evaluate_live(moved(board, held, x, value + 1e-4 * (i % 40)), brief), 40)
     count = f"{len(board.layers)} + {len(board.deck_layers)} layers"
-    say(f"live path, {count}, all fittings", ours, "trimesh: volume, centre, inertia", theirs, f"frame {ours / FRAME:.2f}")
+    say(
+        f"live path, {count}, all fittings",
+        ours,
+        "trimesh: volume, centre, inertia",
+        theirs,
+        f"frame {ours / FRAME:.2f}",
+    )
     fine = geometry(board, Resolution.FINE).solid.volume
     for resolution in Resolution:
         found = geometry(board, resolution)
@@ -241,7 +271,9 @@ def whole():
 
 
 def solid():
-    """From a change of the board to its picture in the solid view, as while dragging, against drawing the scene alone."""
+    """From a change of the board to its picture in the solid view, as while dragging, against drawing the
+    scene alone.
+    """
     from kelvor.ui.presenters.solid_parts import board_solid, fins_solid
     from kelvor.ui.solid.scene import Scene, surface
 
@@ -269,7 +301,9 @@ def solid():
 
 
 def build():
-    """A change of a layer: weight, then stiffness of all sections, against sectionproperties on six of the same sections."""
+    """A change of a layer: weight, then stiffness of all sections, against sectionproperties on six of the same
+    sections.
+    """
     from sectionproperties.analysis import Section
     from sectionproperties.pre import Geometry as Region
     from shapely import Polygon
@@ -282,8 +316,12 @@ def build():
 
     def theirs(_):
         for i in np.linspace(30, len(shape.x) - 30, 6).astype(int):
-            ring = np.concatenate([np.column_stack([shape.y[i, : top + 1], shape.z[i, : top + 1]]),
-                                   np.column_stack([-shape.y[i, : top + 1], shape.z[i, : top + 1]])[::-1]])  # fmt: skip
+            ring = np.concatenate(
+                [
+                    np.column_stack([shape.y[i, : top + 1], shape.z[i, : top + 1]]),
+                    np.column_stack([-shape.y[i, : top + 1], shape.z[i, : top + 1]])[::-1],
+                ]
+            )
             outer = Polygon(ring).buffer(0)
             region = Region(outer.difference(outer.buffer(-wall)))
             region.create_mesh(mesh_sizes=[wall**2 * 2])
@@ -298,9 +336,21 @@ def build():
         return board_mass(replace(measured, board=changed), HANDBOOK)
 
     ours = timed(lighter, 20)
-    say("a layer more: weight and balance", ours, "sectionproperties, six sections", general, f"frame {ours / FRAME:.2f}")
+    say(
+        "a layer more: weight and balance",
+        ours,
+        "sectionproperties, six sections",
+        general,
+        f"frame {ours / FRAME:.2f}",
+    )
     ours = timed(lambda _: stiffness_stage(found.geometry, found.mass, brief, HANDBOOK), 20)
-    say(f"stiffness of all {len(shape.x)} sections, tests", ours, "sectionproperties, six sections", general, "aim ≤ 50 ms")
+    say(
+        f"stiffness of all {len(shape.x)} sections, tests",
+        ours,
+        "sectionproperties, six sections",
+        general,
+        "aim ≤ 50 ms",
+    )
     ours = timed(lambda _: tuple(layers_worth(found.geometry, brief, HANDBOOK)), 5)
     say("what every layer buys", ours, "sectionproperties, six sections", general)
 

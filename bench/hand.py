@@ -1,4 +1,5 @@
-"""How soon what the hand does is seen: a mouse move that drags a weight, to the painted window, at two sizes of the screen.
+"""How soon what the hand does is seen: a mouse move that drags a weight, to the painted window, at two sizes of the
+screen.
 
 As a program it drags in this process and prints what it took; the size of the screen is set before Qt begins.
 """
@@ -25,7 +26,9 @@ def spin():
 
 
 def drags():
-    """From each mouse move to the end of the bench's painting [ms], line by line, and the median repaint of the window [ms]."""
+    """From each mouse move to the end of the bench's painting [ms], line by line, and the median repaint of the window
+    [ms].
+    """
     from PySide6.QtCore import QEvent, QPointF, Qt
     from PySide6.QtGui import QMouseEvent
 
@@ -57,7 +60,9 @@ def drags():
         def rest():
             end = time.monotonic() + 60
             app.processEvents()
-            while (not window.session.standing or riding.under_way() or riding.counting_bands()) and time.monotonic() < end:
+            while (
+                not window.session.standing or riding.under_way() or riding.counting_bands()
+            ) and time.monotonic() < end:
                 app.processEvents()
                 time.sleep(0.01)
 
@@ -103,7 +108,13 @@ def run(say):
         found, empty = json.loads(done.stdout.splitlines()[-1])
         for line, spans in found.items():
             late = sorted(spans)[int(0.95 * len(spans))]
-            say(f"drag {line}, at {scale}00 %", median(spans), "repaint of the same window", empty, f"95 % {late:.1f}; aim ≤ {aim:.1f} ms")
+            say(
+                f"drag {line}, at {scale}00 %",
+                median(spans),
+                "repaint of the same window",
+                empty,
+                f"95 % {late:.1f}; aim ≤ {aim:.1f} ms",
+            )
         print(f"   a fixed spin beside it {before:19.1f} ms before, {spin():6.1f} ms after")
 
 

@@ -1,4 +1,6 @@
-"""The rack of a large workshop: 500 designs, 20 000 steps, 2 000 words and decisions; beside SQLite's own full-text search."""
+"""The rack of a large workshop: 500 designs, 20 000 steps, 2 000 words and decisions; beside SQLite's own full-text
+search.
+"""
 
 import json
 import random
@@ -21,8 +23,32 @@ from kelvor.workshop.rows import packed, written
 from kelvor.workshop.store import Store
 
 BOARDS, STEPS, SAID = 500, 20_000, 2_000
-PLAIN = ("rail", "rocker", "flat", "tail", "nose", "chop", "bay", "harbour", "spring", "autumn", "sold", "sanded", "repaired")
-QUERIES = ("s", "st", "stuck", "stuck to the water", "wing foil 33–46 L", "loose tail 60-80 cm", "catches in chop", "board 77", "zzz")
+PLAIN = (
+    "rail",
+    "rocker",
+    "flat",
+    "tail",
+    "nose",
+    "chop",
+    "bay",
+    "harbour",
+    "spring",
+    "autumn",
+    "sold",
+    "sanded",
+    "repaired",
+)
+QUERIES = (
+    "s",
+    "st",
+    "stuck",
+    "stuck to the water",
+    "wing foil 33–46 L",
+    "loose tail 60-80 cm",
+    "catches in chop",
+    "board 77",
+    "zzz",
+)
 
 
 def large(path):
@@ -40,7 +66,10 @@ def large(path):
             board, brief, blob, card = fleet[i % len(fleet)]
             at = f"2025-{i % 12 + 1:02d}-{i % 27 + 1:02d}T10:00:00.000+00:00"
             db.execute("INSERT INTO boards VALUES (?, ?, ?, NULL)", (i, f"{board.name} {i}", at))
-            db.execute("INSERT INTO briefs (board_id, made_at, data) VALUES (?, ?, ?)", (i, at, written(replace(brief, notes=phrase()))))
+            db.execute(
+                "INSERT INTO briefs (board_id, made_at, data) VALUES (?, ?, ?)",
+                (i, at, written(replace(brief, notes=phrase()))),
+            )
             for n in range(STEPS // BOARDS):
                 step = (i - 1) * (STEPS // BOARDS) + n + 1
                 row = (step, i, step - 1 if n else None, n + 1, at, phrase(), blob)
@@ -55,8 +84,10 @@ def large(path):
             kind = "said" if n % 2 else "decision"
             board = n % BOARDS + 1
             names = "uid, kind, made_at, origin, gone, board_id, step_id, data"
-            db.execute(f"INSERT INTO records ({names}) VALUES (?, ?, ?, 'felt', 0, ?, ?, ?)",
-                       (f"r{n}", kind, at, board, board * (STEPS // BOARDS), written(value)))  # fmt: skip
+            db.execute(
+                f"INSERT INTO records ({names}) VALUES (?, ?, ?, 'felt', 0, ?, ?, ?)",
+                (f"r{n}", kind, at, board, board * (STEPS // BOARDS), written(value)),
+            )
         db.commit()
 
 
@@ -75,19 +106,33 @@ def run(say, timed):
         window = make_window(Store.open(path), Settings(Path(folder) / "settings.json"))
         window.show()
         app.processEvents()
-        print(f"workshop of {BOARDS} designs, {STEPS} steps opens          {(time.perf_counter() - begin) * 1000:8.0f} ms   aim 1000")
+        print(
+            f"workshop of {BOARDS} designs, {STEPS} steps opens          {(time.perf_counter() - begin) * 1000:8.0f} "
+            f"ms   aim 1000"
+        )
         store = window.session.workshop.store
         reading = timed(lambda _: cards(store), 5)
         all_cards = cards(store)
         index = timed(lambda _: Index(all_cards), 5)
-        print(f"its rack is read                                      {reading:8.0f} ms, its words put in order {index:.0f} ms")
+        print(
+            f"its rack is read                                      {reading:8.0f} ms, its words put in order "
+            f"{index:.0f} ms"
+        )
         own = Index(all_cards)
         ours = {query: timed(lambda _, query=query: own.find(query), 9) for query in QUERIES}
         worst = max(ours, key=ours.get)
         with closing(sqlite3.connect(":memory:")) as db:
             db.execute('CREATE VIRTUAL TABLE words USING fts5(text, board UNINDEXED, prefix="1 2 3")')
-            db.executemany("INSERT INTO words VALUES (?, ?)", [(said.text, card.board) for card in all_cards for said in card.words])
-            theirs = timed(lambda _: db.execute("SELECT board, rank FROM words WHERE words MATCH 'stuck' ORDER BY rank").fetchall(), 9)
+            db.executemany(
+                "INSERT INTO words VALUES (?, ?)",
+                [(said.text, card.board) for card in all_cards for said in card.words],
+            )
+            theirs = timed(
+                lambda _: db.execute(
+                    "SELECT board, rank FROM words WHERE words MATCH 'stuck' ORDER BY rank"
+                ).fetchall(),
+                9,
+            )
         say("search as typed, “stuck”", ours["stuck"], "SQLite FTS5, the word alone, no feelings, no ranges", theirs)
         print(f"   median {median(ours.values()):.1f} ms, most {ours[worst]:.1f} ms (“{worst}”)   aim 50")
         window.resize(1280, 800)
@@ -102,7 +147,10 @@ def run(say, timed):
 
         print(f"the rack scrolls by a row                             {timed(scroll, 30):8.1f} ms   aim 16.7")
         rack.query.setText("wing")
-        print(f"a letter typed and shown                              {timed(lambda i: rack.query.setText('wing'[: 1 + i % 4]), 12):8.1f} ms   aim 50")
+        print(
+            f"a letter typed and shown                              "
+            f"{timed(lambda i: rack.query.setText('wing'[: 1 + i % 4]), 12):8.1f} ms   aim 50"
+        )
         window.show_view("shape")
         board, step = store.boards()[0].id, store.left_at(store.boards()[0].id)
         shape = store.board(step)

@@ -1,4 +1,6 @@
-"""The ride beside general libraries on the same work: planing equilibrium, a wing's lattice, what of a mesh is under water."""
+"""The ride beside general libraries on the same work: planing equilibrium, a wing's lattice, what of a mesh is under
+water.
+"""
 
 from __future__ import annotations
 
@@ -35,7 +37,8 @@ def spin(turns=1_000_000):
 
 
 def phases(say, timed):
-    """All phases of one condition, board and brief new to the worker; then another condition of the same board. Aims 150 ms.
+    """All phases of one condition, board and brief new to the worker; then another condition of the same board. Aims
+    150 ms.
 
     Told as it came, and of the looks with the machine within a tenth of its own pace just before and after.
     """
@@ -58,7 +61,8 @@ def phases(say, timed):
         spans = {name: median(several) for name, several in times.items()}
         worst, count = max(spans, key=spans.get), sum(len(several) for several in times.values())
         print(
-            f"all phases, {len(spans)} demo boards, {words + ',':<26} {count:3} looks:  median {median(spans.values()):6.1f} ms"
+            f"all phases, {len(spans)} demo boards, {words + ',':<26} {count:3} looks:  median "
+            f"{median(spans.values()):6.1f} ms"
             f"   most {spans[worst]:6.1f} ms ({worst})   aim 150"
         )
     print(f"   a fixed spin beside it                {10 * pace:6.1f} ms at its own pace, {spin():6.1f} ms after")
@@ -76,7 +80,8 @@ def sweeps():
         spans[board.name] = (time.perf_counter() - begin) * 1000
     worst = max(spans, key=spans.get)
     print(
-        f"sweep of {SWEEP} conditions, board and all     median {median(spans.values()):6.0f} ms   most {spans[worst]:6.0f} ms ({worst})   aim 1500"
+        f"sweep of {SWEEP} conditions, board and all     median {median(spans.values()):6.0f} ms   most "
+        f"{spans[worst]:6.0f} ms ({worst})   aim 1500"
     )
 
 
@@ -106,8 +111,22 @@ def libraries(say, timed):
     from openplaning import PlaningBoat
 
     def theirs_planes(_):
-        boat = PlaningBoat(speed=15 * KNOT, weight=95 * GRAVITY, beam=0.6, lcg=0.75, vcg=0.9, r_g=0.4, beta=0, epsilon=0, vT=0.9, lT=0.75,
-                           loa=2.5, ahr=0.0, rho=water.density, nu=water.viscosity)  # fmt: skip
+        boat = PlaningBoat(
+            speed=15 * KNOT,
+            weight=95 * GRAVITY,
+            beam=0.6,
+            lcg=0.75,
+            vcg=0.9,
+            r_g=0.4,
+            beta=0,
+            epsilon=0,
+            vT=0.9,
+            lT=0.75,
+            loa=2.5,
+            ahr=0.0,
+            rho=water.density,
+            nu=water.viscosity,
+        )
         boat.get_steady_trim(x0=[0.2, 3.7])
 
     def ours_planes(_):
@@ -152,7 +171,10 @@ def libraries(say, timed):
         return immersed_form(live.geometry.shape, depth, 0.0).volume
 
     say(
-        "immersed form of a race board", timed(ours_clip, 30), "capytaine 3.0, immersed part of its mesh", timed(theirs_clip, 4)
+        "immersed form of a race board",
+        timed(ours_clip, 30),
+        "capytaine 3.0, immersed part of its mesh",
+        timed(theirs_clip, 4),
     )
     print(f"   volumes {ours_clip(0) * 1e3:.1f} L and {theirs_clip(0) * 1e3:.1f} L")
 

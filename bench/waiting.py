@@ -1,4 +1,6 @@
-"""How long a window stands still while a file is held, a drawing is read or an export runs; and how long drawings take."""
+"""How long a window stands still while a file is held, a drawing is read or an export runs; and how long
+drawings take.
+"""
 
 import math
 import random
@@ -20,7 +22,9 @@ def _loose(path, count):
     rng = random.Random(1)
     drawing = ezdxf.new("R2010")
     drawing.header["$INSUNITS"] = 4
-    points = [(750 - 750 * math.cos(2 * math.pi * i / count), 250 * math.sin(2 * math.pi * i / count)) for i in range(count)]
+    points = [
+        (750 - 750 * math.cos(2 * math.pi * i / count), 250 * math.sin(2 * math.pi * i / count)) for i in range(count)
+    ]
     lines = [(points[i], points[(i + 1) % count]) for i in range(count)]
     rng.shuffle(lines)
     for line in lines:
@@ -39,12 +43,19 @@ def drawings(say, timed):
             path = Path(name) / f"{count}.dxf"
             _loose(path, count)
             aim = "aim ≤ 2 s" if count == 2000 else ""
-            say(f"outline from {count} loose lines", timed(lambda _, p=path: read_outline(p), 3), "ezdxf reading the file alone",
-                timed(lambda _, p=path: ezdxf.readfile(p), 3), aim)  # fmt: skip
+            say(
+                f"outline from {count} loose lines",
+                timed(lambda _, p=path: read_outline(p), 3),
+                "ezdxf reading the file alone",
+                timed(lambda _, p=path: ezdxf.readfile(p), 3),
+                aim,
+            )
 
 
 def stillness(say, timed):
-    """The longest time the window's thread was away from its events: file held and free, a drawing read, an export; and idle."""
+    """The longest time the window's thread was away from its events: file held and free, a drawing read, an export; and
+    idle.
+    """
     from PySide6.QtCore import QTimer
 
     from kelvor.demo.workshop import create_demo
@@ -99,7 +110,14 @@ def stillness(say, timed):
         def noted():
             session.versions.set_reason(session.current, f"note {next(notes)}")
 
-        deeds = (noted, lambda: session.versions.freeze(session.current, "cut", "K"), walk, noted, session.look_elsewhere, noted)
+        deeds = (
+            noted,
+            lambda: session.versions.freeze(session.current, "cut", "K"),
+            walk,
+            noted,
+            session.look_elsewhere,
+            noted,
+        )
         free = longest(3.0, *deeds)
         with closing(sqlite3.connect(session.workshop.store.path, isolation_level=None)) as other:
             other.execute("BEGIN EXCLUSIVE")
@@ -112,11 +130,23 @@ def stillness(say, timed):
         session.workshop.saving.save()
         longest(2.0)
         say("window away, file held by another", held, "the same with the file free, paint and all", free)
-        say("of it waiting for the file", glance, "the same with the file free, paint and all", free, f"aim ≤ {AIM:.0f} ms")
+        say(
+            "of it waiting for the file",
+            glance,
+            "the same with the file free, paint and all",
+            free,
+            f"aim ≤ {AIM:.0f} ms",
+        )
         window.board_from_readings()
         panel = window.panels[-1]
         longest(1.5)
-        say("window away, a drawing is read", longest(3.0, lambda: panel.read_drawing(slow)), "idle window", idle, f"aim ≤ {AIM:.0f} ms")
+        say(
+            "window away, a drawing is read",
+            longest(3.0, lambda: panel.read_drawing(slow)),
+            "idle window",
+            idle,
+            f"aim ≤ {AIM:.0f} ms",
+        )
         panel.close()
         window.hand_out()
         panel = window.panels[-1]
@@ -128,7 +158,12 @@ def stillness(say, timed):
         say("window away, an export runs", longest(4.0, panel.act), "idle window", idle, f"aim ≤ {AIM:.0f} ms")
         panel.close()
         brief = session.brief
-        say("a change of the brief, on the disk", timed(lambda i: session.set_brief(replace(brief, notes=str(i))), 12), "idle window", idle)
+        say(
+            "a change of the brief, on the disk",
+            timed(lambda i: session.set_brief(replace(brief, notes=str(i))), 12),
+            "idle window",
+            idle,
+        )
         window.close()
     close_workers()
 

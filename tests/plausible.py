@@ -70,7 +70,7 @@ EXPECTED = (
     ("martlet-147", "trim", 2 * DEGREE, 8 * DEGREE, "on the wake"),
     ("swift-138", "wake_slope", 9 * DEGREE, 14 * DEGREE, "58 kg, no rope, 9.5 kn"),
     ("swift-138", "weight_place", 0.05, 0.30, "ahead of the back foot"),
-)  # fmt: skip
+)
 
 
 @dataclass(frozen=True)
@@ -95,9 +95,14 @@ class Row:
 
     def line(self) -> str:
         """The row as text, a cross before it where it misses."""
-        value, band, low, high = (text(v, self.quantity, System.METRIC) for v in (self.value, self.band, self.least, self.most))
+        value, band, low, high = (
+            text(v, self.quantity, System.METRIC) for v in (self.value, self.band, self.least, self.most)
+        )
         said = "struck" if np.isnan(self.value) else f"{value} ±{band}"
-        return f"{'  ' if self.inside else 'x '}{self.board:<15} {self.label:<36} {said:>22}   {low} to {high}   {self.condition}"
+        return (
+            f"{'  ' if self.inside else 'x '}{self.board:<15} {self.label:<36} {said:>22}   {low} to {high}   "
+            f"{self.condition}"
+        )
 
 
 @cache
@@ -114,7 +119,12 @@ def _read(found, slug: str, key: str) -> tuple[str, Quantity, float, float]:
     brief = demo(slug)[1]
     if key in found.figures:
         figure = found.figures[key]
-        return figure.definition.label, figure.definition.quantity, figure.value if figure.valid else float("nan"), figure.band
+        return (
+            figure.definition.label,
+            figure.definition.quantity,
+            figure.value if figure.valid else float("nan"),
+            figure.band,
+        )
     case = RideCase(ride_case(found), condition_of(brief), draw=False)
     if key == "run":
         return "Speed on the fast course", Quantity.SPEED, case.run.speed, 0.05 * case.run.speed
@@ -127,11 +137,18 @@ def _read(found, slug: str, key: str) -> tuple[str, Quantity, float, float]:
     assert key == "edged", key
     sailed = case.board.rigged.at(case.condition.wind, case.up.angle, case.up.speed)
     width = 2 * case.measured.at(case.measured.shape.edge_y, case.board.feet.back)
-    return "Width wet on edge", Quantity.SHARE, min(case.board.rigged.wet_width(sailed, case.up.speed) / width, 1.0), 0.1
+    return (
+        "Width wet on edge",
+        Quantity.SHARE,
+        min(case.board.rigged.wet_width(sailed, case.up.speed) / width, 1.0),
+        0.1,
+    )
 
 
 def rows(*, plain: bool = False, banded: bool = False) -> list[Row]:
-    """All rows, of the demo boards or of plain boards of their size; bands with what coefficients leave open, or the methods' own."""
+    """All rows, of the demo boards or of plain boards of their size; bands with what coefficients leave open, or the
+    methods' own.
+    """
     told, boards = [], {}
     for slug, key, least, most, condition in EXPECTED:
         if slug not in boards:
@@ -139,7 +156,9 @@ def rows(*, plain: bool = False, banded: bool = False) -> list[Row]:
             boards[slug] = counted(found, condition_of(demo(slug)[1])) if banded else found
         label, quantity, value, band = _read(boards[slug], slug, key)
         name = f"plain {slug.partition('-')[0]}" if plain else slug
-        told.append(Row(family_of(demo(slug)[1].discipline), name, key, label, quantity, value, band, least, most, condition))
+        told.append(
+            Row(family_of(demo(slug)[1].discipline), name, key, label, quantity, value, band, least, most, condition)
+        )
     return told
 
 
@@ -151,5 +170,8 @@ def table(found: list[Row]) -> str:
             family = row.family
             lines.append(f"{family}")
         lines.append(row.line())
-    lines.append(f"{sum(r.inside for r in found)} of {len(found)} meet what is expected (common practice, from memory, no source)")
+    lines.append(
+        f"{sum(r.inside for r in found)} of {len(found)} meet what is expected (common practice, from memory, no "
+        f"source)"
+    )
     return "\n".join(lines)

@@ -32,7 +32,9 @@ def _classes(words):
         if not words or any(w in test.id() for w in words):
             found.setdefault(test.id().rsplit(".", 1)[0], []).append(test.id())
     rank = {key: i for i, key in enumerate(LONGEST)}
-    return sorted(found.values(), key=lambda names: min((rank[k] for k in LONGEST if names[0].startswith(k)), default=len(rank)))
+    return sorted(
+        found.values(), key=lambda names: min((rank[k] for k in LONGEST if names[0].startswith(k)), default=len(rank))
+    )
 
 
 def run_class(names, verbosity):

@@ -69,9 +69,17 @@ def plain_board(**changes):
             0.05,
         ),
         rocker=Batten(
-            (Weight(0, 0.012), Weight(0.3, 0.0, ruler=Ruler()), Weight(0.9, 0.0), Weight(1.25, 0.025), Weight(length, 0.09))
+            (
+                Weight(0, 0.012),
+                Weight(0.3, 0.0, ruler=Ruler()),
+                Weight(0.9, 0.0),
+                Weight(1.25, 0.025),
+                Weight(length, 0.09),
+            )
         ),
-        thickness=Batten((Weight(0, 0.06), Weight(0.35, 0.085), Weight(0.75, 0.09), Weight(1.2, 0.08), Weight(length, 0.045))),
+        thickness=Batten(
+            (Weight(0, 0.06), Weight(0.35, 0.085), Weight(0.75, 0.09), Weight(1.2, 0.08), Weight(length, 0.045))
+        ),
         crown=Schedule.constant(0.004),
         rails=Rails(edge_radius=Schedule.constant(0.003)),
         fittings=Fittings(
@@ -152,7 +160,9 @@ def random_board(seed: int) -> Board:
         )
     if rng.random() < 0.6:
         layers.append(
-            Plinth(name="plinth", width=float(rng.uniform(0.08, 0.16)), start=Place("mast", -0.17), end=Place("mast", 0.17))
+            Plinth(
+                name="plinth", width=float(rng.uniform(0.08, 0.16)), start=Place("mast", -0.17), end=Place("mast", 0.17)
+            )
         )
     return Board(
         name=f"Random {seed}",
@@ -188,28 +198,42 @@ def random_board(seed: int) -> Board:
 
 
 def random_family_board(seed: int) -> Board:
-    """A random board of a random discipline: a first board of odd size with ends, layers, deck features and fins thrown on."""
+    """A random board of a random discipline: a first board of odd size with ends, layers, deck features and fins thrown
+    on.
+    """
     rng = np.random.default_rng(seed)
     discipline = str(rng.choice(get_args(Discipline)))
     pattern = patterns(discipline)[int(rng.integers(len(patterns(discipline))))]
     proposal = next(p for p in proposals(replace(Brief(), discipline=discipline)) if p.school == pattern.school)
-    thick = float(np.clip(proposal.volume / (0.58 * proposal.length * proposal.width), 0.012, 0.3) * rng.uniform(0.8, 1.3))
-    board = first_board("Random", discipline, proposal.length * float(rng.uniform(0.85, 1.15)), proposal.width * float(rng.uniform(0.85, 1.15)),
-                        thick, pattern.school)  # fmt: skip
+    thick = float(
+        np.clip(proposal.volume / (0.58 * proposal.length * proposal.width), 0.012, 0.3) * rng.uniform(0.8, 1.3)
+    )
+    board = first_board(
+        "Random",
+        discipline,
+        proposal.length * float(rng.uniform(0.85, 1.15)),
+        proposal.width * float(rng.uniform(0.85, 1.15)),
+        thick,
+        pattern.school,
+    )
     attempts: list = []
     if rng.random() < 0.7:
         attempts.append(lambda b: with_tail_kind(b, str(rng.choice(get_args(TailKind)))))
     if rng.random() < 0.5:
         attempts.append(lambda b: with_nose_kind(b, str(rng.choice(get_args(NoseKind)))))
     if rng.random() < 0.3:
-        attempts.append(lambda b: with_winger(b, float(rng.uniform(0.1, 0.6)) * b.length, str(rng.choice(["winger", "hip"]))))
+        attempts.append(
+            lambda b: with_winger(b, float(rng.uniform(0.1, 0.6)) * b.length, str(rng.choice(["winger", "hip"])))
+        )
     if rng.random() < 0.2:
         attempts.append(lambda b: with_parallel_run(b, 0.5 * b.length))
     for key in rng.choice([*BOTTOM, *DECK], size=int(rng.integers(0, 4)), replace=False):
         attempts.append(lambda b, key=str(key): with_layer_added(b, key)[0])
     if rng.random() < 0.3:
         attempts.append(
-            lambda b: replace(b, rails=replace(b.rails, side_wall=Schedule.constant(radians(float(rng.uniform(5, 35))))))
+            lambda b: replace(
+                b, rails=replace(b.rails, side_wall=Schedule.constant(radians(float(rng.uniform(5, 35)))))
+            )
         )
     for change in attempts:
         with contextlib.suppress(RefusedEdit):
@@ -240,7 +264,9 @@ def folds(shape: Sections) -> list[str]:
 
 
 def closed_and_outward(surface) -> list[str]:
-    """What keeps a mesh from being one closed, outward surface: edges not shared by two triangles that run against each other."""
+    """What keeps a mesh from being one closed, outward surface: edges not shared by two triangles that run against each
+    other.
+    """
     t = surface.triangles
     edges = np.concatenate([t[:, [0, 1]], t[:, [1, 2]], t[:, [2, 0]]]).astype(np.int64)
     key, back = edges[:, 0] * len(surface.vertices) + edges[:, 1], edges[:, 1] * len(surface.vertices) + edges[:, 0]

@@ -17,7 +17,26 @@ from kelvor.exchange.documents import board_text, brief_text, parse_board, parse
 from kelvor.workshop.store import Store
 from tests.support import demo_at
 
-NASTY = [None, True, -1, 0, 1e300, -1e300, 1e-300, "", "x", [], {}, [1, 2], {"kind": "v"}, "NaN", 10**40, "\u0000", [[]], 0.5]
+NASTY = [
+    None,
+    True,
+    -1,
+    0,
+    1e300,
+    -1e300,
+    1e-300,
+    "",
+    "x",
+    [],
+    {},
+    [1, 2],
+    {"kind": "v"},
+    "NaN",
+    10**40,
+    "\u0000",
+    [[]],
+    0.5,
+]
 
 
 def paths(data, at=()):
@@ -42,7 +61,10 @@ class Documents(unittest.TestCase):
     def test_a_document_with_any_place_changed_is_read_or_refused_in_words(self):
         rng = random.Random(11)
         refused = 0
-        for text, read in ((board_text(demo_boards()[0][1]), parse_board), (brief_text(demo_boards()[0][2]), parse_brief)):
+        for text, read in (
+            (board_text(demo_boards()[0][1]), parse_board),
+            (brief_text(demo_boards()[0][2]), parse_brief),
+        ):
             data = json.loads(text)
             for path in [p for p in paths(data) if p]:
                 mutated = json.dumps(changed(data, path, rng.choice(NASTY)))

@@ -1,4 +1,5 @@
-"""Throw damaged files at every reader, and damaged rows at every table: each is read as it stands, or refused in one line.
+"""Throw damaged files at every reader, and damaged rows at every table: each is read as it stands, or refused in one
+line.
 
     .venv/bin/python -m tools.fuzz [FILES] [WORKSHOPS] [SEED]
 
@@ -38,9 +39,12 @@ from kelvor.workshop.rescue import rescue
 from kelvor.workshop.soundness import COLUMNS, examined
 from kelvor.workshop.store import Damaged, Store
 
-NASTY = ("", "x", "nan", "inf", "-1", "0", "1e300", "-1e300", "1e-300", "9" * 400, "9" * 5000, "1_0", "true", "ä\u202f", "\ud800", "\0", "<", "&",
-         "'", '"', ";", ",", "1,5", "1.234,5", "½", "-", "[", "{", "\n", "x" * 300, "0x10", "٣", "1" * 140_000)  # fmt: skip
-VALUES = (None, True, False, -1, 0, 1, 0.5, 1e300, -1e300, 1e-300, 10**40, "", "x", "1_0", "NaN", [], {}, [1, 2], {"kind": "v"}, [[]], "x" * 300,
+NASTY = ("", "x", "nan", "inf", "-1", "0", "1e300", "-1e300", "1e-300", "9" * 400, "9" * 5000, "1_0", "true", "ä\u202f",
+         "\ud800", "\0", "<", "&",
+         "'", '"', ";", ",", "1,5", "1.234,5", "½", "-", "[", "{", "\n", "x" * 300, "0x10", "٣",
+         "1" * 140_000)  # fmt: skip
+VALUES = (None, True, False, -1, 0, 1, 0.5, 1e300, -1e300, 1e-300, 10**40, "", "x", "1_0", "NaN", [], {}, [1, 2],
+          {"kind": "v"}, [[]], "x" * 300,
           "\u0000", "a\nb", {"datum": "tail", "offset": 1e9}, [None] * 1000)  # fmt: skip
 
 
@@ -119,7 +123,9 @@ def mutated_lines(text: str, rng: random.Random, marks: str) -> bytes:
                 lines[i] = rng.choice(NASTY)
             case _:
                 cells = lines[i].split(marks) if marks else [lines[i]]
-                cells[rng.randrange(len(cells))] = rng.choice((*NASTY, "1", "99", "25", "1e22", "LINE", "ARC", "SPLINE", "INSERT"))
+                cells[rng.randrange(len(cells))] = rng.choice(
+                    (*NASTY, "1", "99", "25", "1e22", "LINE", "ARC", "SPLINE", "INSERT")
+                )
                 lines[i] = (marks or "").join(cells)
     return mutated_bytes(rng.choice(("\n", "\r\n")).join(lines).encode("utf-8", "surrogatepass"), rng, 0.15)
 
@@ -137,7 +143,11 @@ def mutated_svg(text: str, rng: random.Random) -> bytes:
             case 2:
                 parts[i:i] = ["<g transform='" + "scale(1.5)" * rng.choice((1, 40, 3000)) + "'>"] * rng.choice((1, 80))
             case 3:
-                parts[i:i] = ["<path d='M0 0 " + rng.choice(("A 1 1 0 0 1 9 9 ", "L 1e300 1e300 ", "C nan 1 2 3 4 5 ", "h 1" + "0" * 40)) * 30 + "'/>"]
+                parts[i:i] = [
+                    "<path d='M0 0 "
+                    + rng.choice(("A 1 1 0 0 1 9 9 ", "L 1e300 1e300 ", "C nan 1 2 3 4 5 ", "h 1" + "0" * 40)) * 30
+                    + "'/>"
+                ]
             case 4:
                 parts[i:i] = ["<g id='r'><use href='#r'/></g>", "<!DOCTYPE x [<!ENTITY e 'e'>]>"][rng.randrange(2) :]
             case _:
@@ -220,7 +230,9 @@ def fuzz_files(count: int, seed: int, outcome: Outcome, keep: Path | None = None
             else:
                 found: list = []
                 reader = read_offsets if kind == "csv" else read_outline
-                was_read = _guarded(kind, path, lambda path=path, reader=reader, found=found: found.append(reader(path)), outcome)
+                was_read = _guarded(
+                    kind, path, lambda path=path, reader=reader, found=found: found.append(reader(path)), outcome
+                )
                 if was_read and kind != "csv" and not (0.6 <= found[0].length <= 6.5 and found[0].notes):
                     outcome.faults.append(f"{kind} {number}: read as {found[0].length} m with {found[0].notes}")
             if len(outcome.faults) > faults and keep is not None:
@@ -276,8 +288,27 @@ def _damage(path: Path, rng: random.Random) -> None:
         for _ in range(rng.choice((1, 1, 3))):
             table = rng.choice(list(COLUMNS))
             column = rng.choice(COLUMNS[table])
-            value = rng.choice((None, -1, 0, 10**15, 1.5, "x", "", b"\xff\xfe", b"", "{}", "[]", "null", "9" * 5000, "[" * 3000, 1e308,
-                                "\u0000", "x" * 200_000))  # fmt: skip
+            value = rng.choice(
+                (
+                    None,
+                    -1,
+                    0,
+                    10**15,
+                    1.5,
+                    "x",
+                    "",
+                    b"\xff\xfe",
+                    b"",
+                    "{}",
+                    "[]",
+                    "null",
+                    "9" * 5000,
+                    "[" * 3000,
+                    1e308,
+                    "\u0000",
+                    "x" * 200_000,
+                )
+            )
             where = f"WHERE rowid = (SELECT rowid FROM {table} ORDER BY random() LIMIT 1)"
             try:
                 match rng.randrange(8):
@@ -331,7 +362,13 @@ def _read_all(shop: Store, found: list[str], outcome: Outcome) -> None:
     """Every row as a window would ask for it: a refusal must have been named by the check."""
     refused = 0
     boards = []
-    for ask in (lambda: boards.extend(shop.boards()), shop.materials, shop.coefficients, shop.constructions, shop.last_board):
+    for ask in (
+        lambda: boards.extend(shop.boards()),
+        shop.materials,
+        shop.coefficients,
+        shop.constructions,
+        shop.last_board,
+    ):
         refused += not _asked(ask)
     for entry in boards:
         for ask in (shop.brief, shop.pinned, shop.weighings, shop.left_at):

@@ -38,7 +38,9 @@ from pathlib import Path
 from kelvor.workshop.store import Store
 path, mark = Path(sys.argv[1]), sys.argv[2]
 """
-EDITS = _BEGIN + """
+EDITS = (
+    _BEGIN
+    + """
 shop = Store.open(path)
 board_id = shop.boards()[0].id
 at = shop.left_at(board_id)
@@ -47,7 +49,10 @@ for n in itertools.count():
     at = shop.append(board_id, at, replace(board, name=f"{mark}-{n}"), ()).id
     print("step", at, f"{mark}-{n}", flush=True)
 """
-REGISTERS = _BEGIN + """
+)
+REGISTERS = (
+    _BEGIN
+    + """
 from kelvor.core.mass.stages import WeighIn
 from kelvor.core.materials.recipes import recipes
 from kelvor.core.brief import Wing
@@ -73,12 +78,18 @@ for n in itertools.count():
         shop.records.keep(kind, uid, value(**given), board=board_id, step=at, blob=word.encode())
         print("record", uid, flush=True)
 """
-MIGRATIONS = _BEGIN + """
+)
+MIGRATIONS = (
+    _BEGIN
+    + """
 print("ready", flush=True)
 Store.open(path).close()
 print("done", flush=True)
 """
-EXPORTS = _BEGIN + """
+)
+EXPORTS = (
+    _BEGIN
+    + """
 from kelvor.exchange.export import export
 shop = Store.open(path)
 board = shop.board(shop.left_at(shop.boards()[0].id))
@@ -87,20 +98,26 @@ for n in itertools.count():
     for kind in ("stl", "csv", "3mf", "json"):
         export(board, kind, path.with_suffix("." + kind), over=True)
 """
-RESCUES = _BEGIN + """
+)
+RESCUES = (
+    _BEGIN
+    + """
 from kelvor.workshop.rescue import rescue
 print("ready", flush=True)
 for n in itertools.count():
     rescue(path, path.with_name(f"{mark}-{n}.kelvor"))
     print("rescued", f"{mark}-{n}.kelvor", flush=True)
 """
+)
 Told = list[list[str]]
 
 
 def killed(script: str, path: Path, mark: str, after: float, lines: int = 1) -> Told:
     """Run a child, kill it some time after it has told so many lines, and return the lines it told whole."""
     environment = {**os.environ, "PYTHONPATH": os.pathsep.join(p for p in sys.path if p)}
-    child = subprocess.Popen([sys.executable, "-c", script, str(path), mark], stdout=subprocess.PIPE, text=True, env=environment)
+    child = subprocess.Popen(
+        [sys.executable, "-c", script, str(path), mark], stdout=subprocess.PIPE, text=True, env=environment
+    )
     assert child.stdout is not None
     first = "".join(child.stdout.readline() for _ in range(lines))
     time.sleep(after)
@@ -143,9 +160,15 @@ def _registers(path: Path, mark: str, after: float) -> tuple[int, list[str]]:
         names = [c.name for c in shop.constructions()]
         number = {word: int(word.split("-")[1]) for word in last.values() if word.startswith(f"{mark}-")}
         # the write after the last one told may be there as well
-        newer = {"brief": shop.brief(board_id).title, "reason": step.reason, "mark": step.frozen[-1][1] if step.frozen else ""}
+        newer = {
+            "brief": shop.brief(board_id).title,
+            "reason": step.reason,
+            "mark": step.frozen[-1][1] if step.frozen else "",
+        }
         for kind, found in newer.items():
-            if kind in last and not (found.startswith(f"{mark}-") and int(found.split("-")[1]) - number[last[kind]] in (0, 1)):
+            if kind in last and not (
+                found.startswith(f"{mark}-") and int(found.split("-")[1]) - number[last[kind]] in (0, 1)
+            ):
                 wrong.append(f"{kind}: {found}, told {last[kind]}")
         kept = [int(name.split("-")[1]) for name in names if name.startswith(f"{mark}-")]
         if "construction" in last and max(kept, default=-1) < number[last["construction"]]:
@@ -156,7 +179,9 @@ def _registers(path: Path, mark: str, after: float) -> tuple[int, list[str]]:
         if "weigh" in last and weighed < float(last["weigh"]) - 1e-9:
             wrong.append(f"weighed {weighed}, told {last['weigh']}")
         recorded = {record.uid for record in shop.records.of_board(board_id)}
-        wrong += [f"record {line[-1]} is not there" for line in lines if line[0] == "record" and line[-1] not in recorded]
+        wrong += [
+            f"record {line[-1]} is not there" for line in lines if line[0] == "record" and line[-1] not in recorded
+        ]
         if "rates" in last and shop.materials().rates.hour < float(last["rates"]):
             wrong.append("rates")
     return len(lines), wrong

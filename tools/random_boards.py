@@ -28,7 +28,8 @@ def main() -> None:
             print(seed, problems)
     closing = count - sum(refused.values())
     print(
-        f"{count} boards in {time.monotonic() - begin:.0f} s: {closing} close, {sum(refused.values())} refused {dict(refused)}, {len(wrong)} wrong"
+        f"{count} boards in {time.monotonic() - begin:.0f} s: {closing} close, {sum(refused.values())} refused "
+        f"{dict(refused)}, {len(wrong)} wrong"
     )
     sys.exit(1 if wrong else 0)
 

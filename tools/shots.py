@@ -46,7 +46,11 @@ def main() -> None:
             panel.tail.setCurrentIndex(panel.tail.findData("squash"))
             panel.lay_tape()
             for i, (wide, thick) in enumerate(
-                zip((14, 29.6, 38.6, 45, 46.5, 44.2, 37, 24, 10.5), (2.1, 3.1, 4.3, 4.9, 5, 4.7, 3.9, 3, 2.1), strict=True)
+                zip(
+                    (14, 29.6, 38.6, 45, 46.5, 44.2, 37, 24, 10.5),
+                    (2.1, 3.1, 4.3, 4.9, 5, 4.7, 3.9, 3, 2.1),
+                    strict=True,
+                )
             ):
                 panel.table.item(i, 1).setText(str(wide))
                 panel.table.item(i, 4).setText(str(thick))
@@ -91,9 +95,10 @@ def main() -> None:
         window.show_view("brief")
         shot("brief")
         for name, phase, words in (
-            ("Dunlin", "lift_off", "lift-off"), ("Shearwater 76", "run", "slalom"),
+            ("Dunlin", "lift_off", "lift-off"),
+            ("Shearwater 76", "run", "slalom"),
             ("Sandpiper", "get_going", "quiver"),
-        ):  # fmt: skip
+        ):
             open_named(name)
             window.show_view("ride")
             assert window.views["ride"] is not None
@@ -137,7 +142,11 @@ def main() -> None:
         build = window.views["build"]
         assert build is not None
         window.session.versions.pin(window.session.current)
-        light = next(c for c in window.session.workshop.tables.constructions(window.session.brief.discipline) if "aramid" in c.name)
+        light = next(
+            c
+            for c in window.session.workshop.tables.constructions(window.session.brief.discipline)
+            if "aramid" in c.name
+        )
         window.session.build_with(light, f"Built as {light.name}")
         build.made.plies.choose("ply3")
         shot("build")
@@ -177,8 +186,12 @@ def main() -> None:
 def damage(path: Path, board_id: int) -> None:
     """Spoil a step and a brief of a workshop, as a bad disk would."""
     with closing(sqlite3.connect(path, isolation_level=None)) as db:
-        db.execute("UPDATE steps SET snapshot = X'00' WHERE id = (SELECT max(id) FROM steps WHERE board_id <> ?)", (board_id,))
-        db.execute("UPDATE briefs SET data = '{' WHERE id = (SELECT max(id) FROM briefs WHERE board_id = ?)", (board_id,))
+        db.execute(
+            "UPDATE steps SET snapshot = X'00' WHERE id = (SELECT max(id) FROM steps WHERE board_id <> ?)", (board_id,)
+        )
+        db.execute(
+            "UPDATE briefs SET data = '{' WHERE id = (SELECT max(id) FROM briefs WHERE board_id = ?)", (board_id,)
+        )
 
 
 if __name__ == "__main__":

@@ -42,8 +42,11 @@ def main(argv: list[str] | None = None) -> int:
 
 
 def _window(arguments: list[str]) -> int:
-    parser = _Parser(prog="kelvor", description="A bench for board designers.",
-                     epilog=f"Commands: {', '.join(COMMANDS)}; kelvor COMMAND --help tells more.")  # fmt: skip
+    parser = _Parser(
+        prog="kelvor",
+        description="A bench for board designers.",
+        epilog=f"Commands: {', '.join(COMMANDS)}; kelvor COMMAND --help tells more.",
+    )
     parser.add_argument("workshop", nargs="?", help="workshop file to open")
     parser.add_argument("--demo", action="store_true", help="open a fresh copy of the demo workshop")
     options = parser.parse_args(arguments)
@@ -61,12 +64,18 @@ def _command(arguments: list[str]) -> int:
     evaluate.add_argument("board")
     evaluate.add_argument("--brief")
     evaluate.add_argument("--json", action="store_true")
-    evaluate.add_argument("--bands", action="store_true", help="count what every coefficient leaves open in the bands: some seconds")
+    evaluate.add_argument(
+        "--bands", action="store_true", help="count what every coefficient leaves open in the bands: some seconds"
+    )
     evaluate.add_argument("--units", choices=("metric", "inch"), default="metric")
     export = commands.add_parser("export", help="write a board to another format")
     export.add_argument("board", help="board document; - reads it from the standard input")
-    export.add_argument("--to", required=True, choices=tuple(WRITERS),
-                        help="; ".join(f"{writer.key}: {writer.words}" for writer in WRITERS.values()))  # fmt: skip
+    export.add_argument(
+        "--to",
+        required=True,
+        choices=tuple(WRITERS),
+        help="; ".join(f"{writer.key}: {writer.words}" for writer in WRITERS.values()),
+    )
     export.add_argument("--out", required=True)
     export.add_argument("--surface", choices=tuple(SURFACES), default="finished")
     export.add_argument("--resolution", choices=tuple(RESOLUTIONS), default="normal")
@@ -83,13 +92,17 @@ def _command(arguments: list[str]) -> int:
     saver.add_argument("--out", required=True)
     lister = commands.add_parser("list", help="list the boards of a workshop, or find some of them")
     lister.add_argument("file")
-    lister.add_argument("--search", default="", metavar="WORDS", help='words, feelings, figures, such as "wing foil 33-40 L sticks"')
+    lister.add_argument(
+        "--search", default="", metavar="WORDS", help='words, feelings, figures, such as "wing foil 33-40 L sticks"'
+    )
     teller = commands.add_parser("show", help="tell what a workshop knows of a board")
     teller.add_argument("file")
     teller.add_argument("board", help="its name, the beginning of it, or its number")
     for command in (lister, teller):
         command.add_argument("--json", action="store_true")
-    comparer = commands.add_parser("compare", help="tell what of a board differs from another, largest first by what would be felt")
+    comparer = commands.add_parser(
+        "compare", help="tell what of a board differs from another, largest first by what would be felt"
+    )
     comparer.add_argument("board", help="the reference, a board document")
     comparer.add_argument("other")
     comparer.add_argument("--brief")
@@ -253,7 +266,10 @@ def _demo_boards(folder: Path, *, over: bool) -> int:
     except OSError as error:
         raise InputError(reason(error), where=str(folder), accepts="Give a folder") from None
     for name, board, brief in demo_boards():
-        for path, text in ((folder / f"{name}.json", board_text(board)), (folder / f"{name}.brief.json", brief_text(brief))):
+        for path, text in (
+            (folder / f"{name}.json", board_text(board)),
+            (folder / f"{name}.brief.json", brief_text(brief)),
+        ):
             with written_whole(path, over=over) as temporary:
                 temporary.write_text(text, encoding="utf-8")
         print(folder / f"{name}.json")

@@ -55,18 +55,28 @@ def regular(path: Path) -> None:
     if not stat.S_ISREG(found.st_mode):
         raise InputError("this is no regular file", where=where, accepts="Give a file on a disk")
     if found.st_size > LARGEST_DOCUMENT:
-        raise InputError(f"the file has {found.st_size / 1e6:.0f} MB", where=where,
-                         accepts=f"Documents up to {LARGEST_DOCUMENT / 1e6:.0f} MB are read")  # fmt: skip
+        raise InputError(
+            f"the file has {found.st_size / 1e6:.0f} MB",
+            where=where,
+            accepts=f"Documents up to {LARGEST_DOCUMENT / 1e6:.0f} MB are read",
+        )
 
 
 def reason(error: OSError) -> str:
     """Why the machine refused, in a few words."""
     words = {
-        errno.ENOENT: "there is no such file or folder", errno.EACCES: "no permission", errno.EPERM: "no permission",
-        errno.EROFS: "the folder is read-only", errno.ENOSPC: "the disk is full", errno.EDQUOT: "the disk quota is used up",
-        errno.EISDIR: "this is a folder", errno.ENOTDIR: "part of the path is not a folder", errno.ENAMETOOLONG: "the name is too long",
-        errno.EFBIG: "the file would become too large for this disk", errno.ELOOP: "the link leads in a circle",
-    }  # fmt: skip
+        errno.ENOENT: "there is no such file or folder",
+        errno.EACCES: "no permission",
+        errno.EPERM: "no permission",
+        errno.EROFS: "the folder is read-only",
+        errno.ENOSPC: "the disk is full",
+        errno.EDQUOT: "the disk quota is used up",
+        errno.EISDIR: "this is a folder",
+        errno.ENOTDIR: "part of the path is not a folder",
+        errno.ENAMETOOLONG: "the name is too long",
+        errno.EFBIG: "the file would become too large for this disk",
+        errno.ELOOP: "the link leads in a circle",
+    }
     return words.get(error.errno or 0, error.strerror or "the file cannot be used")
 
 
@@ -114,7 +124,11 @@ def may_write(path: Path, *, over: bool = False) -> Path:
     if is_workshop(target):
         raise InputError("this is a workshop, and is left as it is", where=where, accepts="Give another name")
     if not over:
-        raise AlreadyThere("a file of this name is there already", where=where, accepts="Give another name, or --force to write over it")
+        raise AlreadyThere(
+            "a file of this name is there already",
+            where=where,
+            accepts="Give another name, or --force to write over it",
+        )
     return target
 
 

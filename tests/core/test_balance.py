@@ -38,7 +38,10 @@ def case_of(slug, wind=None, board=None, **table):
     case = ride_case(settled)
     if table:
         model = case.model
-        case = BoardCase(RideModel(model.measured, model.measures, model.mass, model.brief, replace(model.table, **table)), case.known)
+        case = BoardCase(
+            RideModel(model.measured, model.measures, model.mass, model.brief, replace(model.table, **table)),
+            case.known,
+        )
     return RideCase(case, Condition(brief.wind.speed if wind is None else wind * KNOT, brief.pace), draw=False)
 
 
@@ -69,13 +72,17 @@ class ForcesInBalance(unittest.TestCase):
                 # surge: the hull was asked anew, at just this load and side force
                 self.assertLess(abs(float(sailed.drive) - run.drag), 1e-6 * weight)
                 self.assertAlmostEqual(run.load, float(sailed.load), delta=1e-9 * weight)
-                # where each acts (to windward, up) and its force: sail square to its mast, fin to its plane, hull to the deck
+                # where each acts (to windward, up) and its force: sail square to its mast, fin to its plane, hull to
+                # the deck
                 deep = table.fin_centre * max(f.span for f in model.fins)
                 rig = gear.mass * GRAVITY
                 aside = float(case.board.rigged._aside(np.array(run.speed), np.array(heel)))
                 mast, deck, down = _turned(cant), _turned(-heel), np.array([0.0, -1.0])
                 acting = [
-                    ((model.deck_height + gear.height) * mast, float(sailed.force) * np.array([-math.cos(cant), math.sin(cant)])),
+                    (
+                        (model.deck_height + gear.height) * mast,
+                        float(sailed.force) * np.array([-math.cos(cant), math.sin(cant)]),
+                    ),
                     (-deep * deck, float(sailed.side) * np.array([math.cos(heel), math.sin(heel)])),
                     (aside * np.array([-math.cos(heel), -math.sin(heel)]), float(sailed.load) * deck),
                     (np.array([0.0, table.rider_centre]), np.array([-run.air * math.tan(float(sailed.angle)), 0.0])),
@@ -85,7 +92,9 @@ class ForcesInBalance(unittest.TestCase):
                 self.assertLess(np.abs(sum(force for _, force in acting) + (weight - rig) * down).max(), 1e-6 * weight)
                 moment = sum(at[0] * force[1] - at[1] * force[0] for at, force in acting)
                 # the rest is the rider's weight: eased, the body is as far out as it reaches
-                self.assertAlmostEqual(moment / rider, strap_reach(model) + table.rail_arm * case.brief.rider.height, delta=1e-6)
+                self.assertAlmostEqual(
+                    moment / rider, strap_reach(model) + table.rail_arm * case.brief.rider.height, delta=1e-6
+                )
 
     def test_one_state_for_one_wind(self):
         for slug in ("shearwater-76", "eider-148", "phalarope-174", "dunlin-39"):
@@ -136,14 +145,27 @@ class Trends(unittest.TestCase):
             boxes = tuple(replace(b, fin=replace(b.fin, span=deeper * b.fin.span)) for b in board.fittings.fin_boxes)
             deep = case_of("redshank-137", board=replace(board, fittings=replace(board.fittings, fin_boxes=boxes)))
             made.append(deep.up.made_good)
-            self.assertLess(abs(float(_upwind(deep).heel)), abs(float(_upwind(still).heel)))  # fins hold what the edge need not
+            self.assertLess(
+                abs(float(_upwind(deep).heel)), abs(float(_upwind(still).heel))
+            )  # fins hold what the edge need not
         self.assertTrue(all(np.diff(made) > 0.05), made)
         bent = replace(board, rocker=Batten(tuple(replace(w, value=1.5 * w.value) for w in board.rocker.weights)))
         self.assertGreater(abs(case_of("redshank-137", board=bent).up.made_good - still.up.made_good), 0.02)
 
     def test_more_mass_asks_more_of_every_family_step_by_step(self):
-        """Watts, newtons or knots that a phase is headed by, over five riders: always more, and no step twice the next."""
-        for slug in ("dunlin-39", "whimbrel-97", "skua-102", "turnstone-77", "phalarope-174", "kittiwake-109", "heron-14", "dipper-138"):
+        """Watts, newtons or knots that a phase is headed by, over five riders: always more, and no step twice
+        the next.
+        """
+        for slug in (
+            "dunlin-39",
+            "whimbrel-97",
+            "skua-102",
+            "turnstone-77",
+            "phalarope-174",
+            "kittiwake-109",
+            "heron-14",
+            "dipper-138",
+        ):
             _, brief = demo(slug)
             asked = []
             for mass in (60.0, 66.0, 72.0, 78.0, 84.0):
@@ -197,7 +219,9 @@ class Trends(unittest.TestCase):
 
 class Parts(unittest.TestCase):
     def test_a_sail_over_its_deck_by_a_lattice(self):
-        """Least induced drag of a wing and its image: many small horseshoes across the wake, drag least for the lift."""
+        """Least induced drag of a wing and its image: many small horseshoes across the wake, drag least for
+        the lift.
+        """
         span, gap, n = 4.0, 0.2, 160
         edges = gap + span * (1 - np.cos(np.linspace(0, np.pi, n + 1))) / 2
         middles = gap + span * (1 - np.cos((np.arange(n) + 0.5) * np.pi / n)) / 2
@@ -227,7 +251,8 @@ class Parts(unittest.TestCase):
             t = float(edge_trim(load, heel, q, length))
             width = math.pi / 2 * length * t / math.tan(heel)
             self.assertAlmostEqual(math.pi / 4 * q * width**2 * t, load, places=6)
-        # a third to half of a 41 cm board is said to be wet under load (common practice, no source); ours is somewhat more
+        # a third to half of a 41 cm board is said to be wet under load (common practice, no source); ours is somewhat
+        # more
         self.assertTrue(0.14 < length * float(edge_trim(400.0, heel, q, length)) / math.tan(heel) < 0.25)
         slopes = [float(steepened(400.0, 0.08, heel, q, length)) for heel in np.radians([0, 5, 20, 40, 60])]
         self.assertAlmostEqual(slopes[0], 0.08, places=9)
@@ -236,7 +261,9 @@ class Parts(unittest.TestCase):
     def test_fins_drag_by_lifting_line_and_then_like_a_plate(self):
         q, grip, aspect = 10_000.0, 0.03, 0.08
         slow = 0.08 * q * grip
-        self.assertAlmostEqual(float(holding_drag(slow, q, grip, aspect)), slow**2 / (q * math.pi * aspect * 0.9), places=9)
+        self.assertAlmostEqual(
+            float(holding_drag(slow, q, grip, aspect)), slow**2 / (q * math.pi * aspect * 0.9), places=9
+        )
         hard = 0.4 * q * grip
         self.assertAlmostEqual(float(holding_drag(hard, q, grip, aspect)), hard * math.tan(0.4), places=6)
         sides = np.linspace(0, 0.6, 400) * q * grip

@@ -35,7 +35,9 @@ class Bands(unittest.TestCase):
         grown = 0
         for figure in wider.figures:
             self.assertFalse(figure.counting)
-            squares = before[figure.key].band ** 2 + sum(by[figure.key] ** 2 for by in self.moves.values() if figure.key in by)
+            squares = before[figure.key].band ** 2 + sum(
+                by[figure.key] ** 2 for by in self.moves.values() if figure.key in by
+            )
             self.assertAlmostEqual(figure.band, math.sqrt(squares), delta=1e-12 + 1e-9 * figure.band)
             grown += figure.band > before[figure.key].band * 1.001
         self.assertGreater(grown, 3)
@@ -54,9 +56,13 @@ class Bands(unittest.TestCase):
         self.assertGreater(len(told), 3)
         for key in told:
             now = one[key]
-            self.assertAlmostEqual(difference_band(now, again.figures[key]), now.band_of_difference, delta=1e-9 * now.band)
+            self.assertAlmostEqual(
+                difference_band(now, again.figures[key]), now.band_of_difference, delta=1e-9 * now.band
+            )
             left = math.hypot(*(move for _, move in now.moves))
-            self.assertAlmostEqual(difference_band(now, replace(now, moves=())), math.hypot(now.band_of_difference, left), places=9)
+            self.assertAlmostEqual(
+                difference_band(now, replace(now, moves=())), math.hypot(now.band_of_difference, left), places=9
+            )
 
 
 if __name__ == "__main__":

@@ -1,4 +1,6 @@
-"""Levers that choose a kind, and those of boxes, tracks, straps, pads, wingers and the deck: each does what it says and says what it does."""
+"""Levers that choose a kind, and those of boxes, tracks, straps, pads, wingers and the deck: each does what it says and
+says what it does.
+"""
 
 import math
 import unittest

@@ -21,11 +21,13 @@ READERS = {
 }  # fmt: skip
 """A board that reads the coefficients of each group."""
 OTHERS = {
-    "arm_share": "sandpiper-46", "harness_share": "phalarope-174", "lying_drag_area": "merganser-12", "body_drag": "stint-33",
+    "arm_share": "sandpiper-46", "harness_share": "phalarope-174", "lying_drag_area": "merganser-12",
+    "body_drag": "stint-33",
     "limb_length": "stint-33", "running_trim": "sandpiper-46", "deck_ends": "heron-14",
     "touch_share": "sandpiper-46", "air_form": "eider-148", "air_skin": "eider-148", "side_push": "martlet-147",
     "step_ahead": "shearwater-76",
-    "rider_centre": "sandpiper-46", "mast_centre": "eider-148", "foil_heel": "eider-148", "sail_stalled": "eider-148", "fin_reserve": "tern-71",
+    "rider_centre": "sandpiper-46", "mast_centre": "eider-148", "foil_heel": "eider-148", "sail_stalled": "eider-148",
+    "fin_reserve": "tern-71",
 }  # fmt: skip
 """Coefficients that another board of the demo reads."""
 
@@ -41,14 +43,21 @@ def read(slug, table, *, whole=False, pictures=True):
         found = evaluate(*demo(slug), Resolution.COARSE, coefficients=table)
     else:
         still = replace(evaluated(slug), live=replace(evaluated(slug).live, coefficients=table))
-        found = with_ride(still, ride(ride_case(still), condition_of(still.live.brief), still.floating, pictures=pictures))
+        found = with_ride(
+            still, ride(ride_case(still), condition_of(still.live.brief), still.floating, pictures=pictures)
+        )
     shown = {key for phase in found.phases for key in phase.phase.figures}
     lines = {
-        (key, line.name): tuple(line.y) for key, picture in found.ride.pictures.items() if isinstance(picture, Chart) for line in picture.lines
+        (key, line.name): tuple(line.y)
+        for key, picture in found.ride.pictures.items()
+        if isinstance(picture, Chart)
+        for line in picture.lines
     }
     lines["quiver"] = tuple((row.gear, row.note, row.most) for row in found.ride.quiver)
     return (lines if pictures else {}) | {
-        key: (figure.value if figure.valid else None, figure.band) for key, figure in found.figures.items() if key in shown
+        key: (figure.value if figure.valid else None, figure.band)
+        for key, figure in found.figures.items()
+        if key in shown
     }
 
 
@@ -63,7 +72,9 @@ def moved(slug, key, by, *, whole):
     if key in ridden(slug).read and ridden(slug).moves(key):
         return True
     other = replace(TABLE, **{key: getattr(TABLE, key) + by})
-    return any(read(slug, other, whole=whole, pictures=p) != read(slug, TABLE, whole=whole, pictures=p) for p in (False, True))
+    return any(
+        read(slug, other, whole=whole, pictures=p) != read(slug, TABLE, whole=whole, pictures=p) for p in (False, True)
+    )
 
 
 class Table(unittest.TestCase):
@@ -72,7 +83,9 @@ class Table(unittest.TestCase):
         for key, about in ABOUT.items():
             with self.subTest(key):
                 value = getattr(TABLE, key)
-                self.assertTrue(about.low <= value - about.band and value + about.band <= about.high, "its band leaves its range")
+                self.assertTrue(
+                    about.low <= value - about.band and value + about.band <= about.high, "its band leaves its range"
+                )
                 self.assertGreater(about.band, 0)
                 self.assertTrue(about.label[0].isalpha() and about.source)
                 self.assertRegex(about.source, r"judgement|common practice|memory|lifting line|neuralfoil")

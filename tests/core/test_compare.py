@@ -61,7 +61,9 @@ class Ledger(unittest.TestCase):
 
     def test_what_only_one_board_has_is_told(self):
         board, brief = DEMO["dunlin-39"]
-        bare = evaluate_live(replace(board, layers=tuple(layer for layer in board.layers if layer.kind != "bevel")), brief)
+        bare = evaluate_live(
+            replace(board, layers=tuple(layer for layer in board.layers if layer.kind != "bevel")), brief
+        )
         keys = [d for d in ledger(evaluate_live(board, brief), bare) if np.isnan(d.there)]
         self.assertTrue(any("bevel" in d.label.lower() for d in keys))
 
@@ -80,8 +82,12 @@ class Over(unittest.TestCase):
         board = here.board
         self.assertIsNone(place_of(here, "mast track"))
         self.assertEqual((place_of(here, "foil mast"), place_of(here, "nose")), (board.mast_x, board.length))
-        self.assertAlmostEqual(place_of(here, "centre of mass"), {f.key: f.value for f in here.figures}["mass_centre_x"], places=9)
-        self.assertAlmostEqual(place_of(here, "wide point"), {f.key: f.value for f in here.figures}["wide_point"], delta=1e-3)
+        self.assertAlmostEqual(
+            place_of(here, "centre of mass"), {f.key: f.value for f in here.figures}["mass_centre_x"], places=9
+        )
+        self.assertAlmostEqual(
+            place_of(here, "wide point"), {f.key: f.value for f in here.figures}["wide_point"], delta=1e-3
+        )
 
     def test_a_longer_board_laid_at_the_nose_parts_by_what_it_is_longer(self):
         short, long = live("dunlin-39"), live("dunlin-39", lambda b: with_length(b, b.length + 0.05))

@@ -1,4 +1,6 @@
-"""Constructions on boards: stages and weigh-ins, what a layer buys, cost, makeability, the sheet, the scale, the workshop's table."""
+"""Constructions on boards: stages and weigh-ins, what a layer buys, cost, makeability, the sheet, the scale, the
+workshop's table.
+"""
 
 import math
 import tempfile
@@ -120,7 +122,9 @@ class Worth(unittest.TestCase):
     def test_stringers_walls_and_chambers(self):
         plain = live_of(replace(CARBON_BAGGED, core=Core(stock="eps15")))
         stiff = live_of(
-            replace(CARBON_BAGGED, core=Core(stock="eps15"), stringers=(Stringer(name="S", material="poplar", width=0.006),))
+            replace(
+                CARBON_BAGGED, core=Core(stock="eps15"), stringers=(Stringer(name="S", material="poplar", width=0.006),)
+            )
         )
         self.assertGreater(stiff.mass.total.mass, plain.mass.total.mass + 0.1)
         sags = [built(live.geometry, live.board.construction, Brief(), HANDBOOK) for live in (plain, stiff)]
@@ -156,7 +160,9 @@ class TracksAsStiffeners(unittest.TestCase):
         gain = np.interp(withs.x, bare.x, bare.bending)
         self.assertGreater((withs.bending / gain)[under].min(), 1.02)
         np.testing.assert_allclose((withs.bending / gain)[away], 1.0, rtol=2e-3)
-        np.testing.assert_allclose(np.interp(middle, withs.x, withs.twist), np.interp(middle, bare.x, bare.twist), rtol=2e-3)
+        np.testing.assert_allclose(
+            np.interp(middle, withs.x, withs.twist), np.interp(middle, bare.x, bare.twist), rtol=2e-3
+        )
         # two bars 15 mm of wall by 25 mm deep, set into the bottom: about their common axis with the bare section
         area, e = 2 * 0.015 * tracks.depth, HANDBOOK.stock("abs").e
         live = evaluate_live(without, Brief())
@@ -166,7 +172,9 @@ class TracksAsStiffeners(unittest.TestCase):
         top = shape.columns.top
         girth = np.hypot(np.diff(shape.y[i, : top + 1]), np.diff(shape.z[i, : top + 1]))
         laid = skins(shape, made, HANDBOOK)
-        stretch = 2 * float(laid.along[i, :top] @ girth) + HANDBOOK.stock(made.core.stock).e * live.geometry.areas.area[i]
+        stretch = (
+            2 * float(laid.along[i, :top] @ girth) + HANDBOOK.stock(made.core.stock).e * live.geometry.areas.area[i]
+        )
         own = e * area * tracks.depth**2 / 12
         joined = bare.bending[i] + own + arm**2 * (stretch * e * area) / (stretch + e * area)
         self.assertAlmostEqual(float(np.interp(shape.x[i], withs.x, withs.bending)) / joined, 1.0, delta=3e-3)

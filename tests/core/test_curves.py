@@ -67,7 +67,9 @@ class Rulers(unittest.TestCase):
         self.assertLess(abs(float(blended.at(np.array([0.9 + 1e-6]), 2)[0])), 1e-4)
 
     def test_knuckle_breaks_the_slope_only_there(self):
-        batten = Batten((Weight(0, 0), Weight(0.4, 0.1), Weight(0.8, 0.05, knuckle=True), Weight(1.2, 0.2), Weight(1.5, 0.1)))
+        batten = Batten(
+            (Weight(0, 0), Weight(0.4, 0.1), Weight(0.8, 0.05, knuckle=True), Weight(1.2, 0.2), Weight(1.5, 0.1))
+        )
         before, after = batten.at(np.array([0.8 - 1e-7, 0.8 + 1e-7]), 1)
         self.assertGreater(abs(after - before), 0.1)
         self.assertLess(abs(float(np.diff(batten.at(np.array([0.4 - 1e-7, 0.4 + 1e-7]), 1))[0])), 1e-5)
@@ -114,7 +116,9 @@ class OutlineEnds(unittest.TestCase):
         board = plain_board()
         x = board.length - np.array([1e-6, 4e-6])
         b = half_width(board.outline, board.length, x)
-        self.assertAlmostEqual(b[1] / b[0], 2.0, places=3)  # a parabola's tip: half-width grows as the root of the distance
+        self.assertAlmostEqual(
+            b[1] / b[0], 2.0, places=3
+        )  # a parabola's tip: half-width grows as the root of the distance
 
     def test_cutting_the_tail_moves_nothing_ahead(self):
         """A shaper's check: 30 mm off the tail moves nothing ahead of the mast by 0.1 mm."""

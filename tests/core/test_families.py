@@ -1,4 +1,6 @@
-"""First boards of every family: they close, meet the size asked for, and have nothing to mend; levers find every family's parts."""
+"""First boards of every family: they close, meet the size asked for, and have nothing to mend; levers find every
+family's parts.
+"""
 
 import math
 import unittest
@@ -68,7 +70,9 @@ class FirstBoards(unittest.TestCase):
 
     def test_heavier_riders_and_learners_get_more(self):
         for discipline in ALL:
-            light, heavy = (proposals(replace(Brief(rider=Rider(mass=m)), discipline=discipline))[0] for m in (60.0, 90.0))
+            light, heavy = (
+                proposals(replace(Brief(rider=Rider(mass=m)), discipline=discipline))[0] for m in (60.0, 90.0)
+            )
             self.assertGreater(heavy.volume, light.volume)
             self.assertGreaterEqual(heavy.length * heavy.width, light.length * light.width)
         learning = proposals(replace(Brief(rider=Rider(skill="learning")), discipline="slalom"))[0]
@@ -77,7 +81,9 @@ class FirstBoards(unittest.TestCase):
 
     def test_schools_differ_where_they_say(self):
         staged, blended = (first("wakeboard", i) for i in (0, 1))
-        flat = [evaluate_live(b, replace(Brief(), discipline="wakeboard")).measures.keel_flat for b in (staged, blended)]
+        flat = [
+            evaluate_live(b, replace(Brief(), discipline="wakeboard")).measures.keel_flat for b in (staged, blended)
+        ]
         self.assertGreater(flat[0][1] - flat[0][0], flat[1][1] - flat[1][0] + 0.10)
         hollow, inverted = (geometry(first("kite surf", i)).shape for i in (0, 1))
         share = []
@@ -85,12 +91,14 @@ class FirstBoards(unittest.TestCase):
             keel, mid, rail = (float(np.interp(0.78, shape.x, line)) for line in (shape.keel, shape.mid, shape.edge_z))
             self.assertGreater(keel, rail + 2e-3)
             share.append((keel - mid) / (keel - rail))
-        # two flats into the centre: halfway out the inverted V lies halfway, the hollow a quarter of its depth from the keel
+        # two flats into the centre: halfway out the inverted V lies halfway, the hollow a quarter of its depth from the
+        # keel
         self.assertAlmostEqual(share[0], 0.25, delta=0.02)
         self.assertAlmostEqual(share[1], 0.50, delta=0.02)
         small, large = (evaluate_live(first("slalom", i), replace(Brief(), discipline="slalom")) for i in (0, 1))
         cut = [
-            float(np.interp(0.05, m.geometry.shape.x, m.geometry.shape.edge_z - m.geometry.shape.keel)) for m in (small, large)
+            float(np.interp(0.05, m.geometry.shape.x, m.geometry.shape.edge_z - m.geometry.shape.keel))
+            for m in (small, large)
         ]
         self.assertGreater(cut[1], cut[0])
 
@@ -125,7 +133,9 @@ class FirstBoards(unittest.TestCase):
         for discipline in ALL:
             figures = evaluate(first(discipline), replace(Brief(), discipline=discipline)).figures
             self.assertEqual("reserve_volume" in figures, AT_REST[discipline] is not None)
-        waiting = evaluate(first("slalom"), replace(Brief(foils=()), discipline="slalom")).figures["float_roll_stiffness"]
+        waiting = evaluate(first("slalom"), replace(Brief(foils=()), discipline="slalom")).figures[
+            "float_roll_stiffness"
+        ]
         self.assertIn("standing", waiting.note)
 
 
@@ -187,7 +197,9 @@ class Levers(unittest.TestCase):
         x = board.outline.batten.weights[2].x
         after = with_curvature(board, "outline", x, 0.15)
         places = np.linspace(0.1, 0.9, 81) * board.length
-        bend = [np.gradient(np.gradient(half_width(b.outline, b.length, places), places), places) for b in (board, after)]
+        bend = [
+            np.gradient(np.gradient(half_width(b.outline, b.length, places), places), places) for b in (board, after)
+        ]
         i = int(np.argmin(np.abs(places - x)))
         self.assertGreater(bend[1][i], bend[0][i] + 0.08)
         self.assertLess((bend[1] - bend[0]).min(), -0.02)  # it is spent elsewhere
@@ -225,7 +237,9 @@ class Levers(unittest.TestCase):
         for kind, sign in (("winger", -1), ("hip", 1)):
             after = with_winger(board, 0.4, kind)
             behind = np.array([0.38 if kind == "winger" else 0.4])
-            gap = float((half_width(after.outline, after.length, behind) - half_width(board.outline, board.length, behind))[0])
+            gap = float(
+                (half_width(after.outline, after.length, behind) - half_width(board.outline, board.length, behind))[0]
+            )
             self.assertGreater(sign * gap, 0.003)
         run = with_parallel_run(board, 1.0)
         middle = np.linspace(0.86, 1.14, 30)
@@ -257,7 +271,9 @@ class StraightEdge(unittest.TestCase):
 
         x = np.linspace(0.0, 2.0, 801)
         radius = 6.0
-        arc = Curve(x, -(radius - np.sqrt(radius**2 - (x - 1.0) ** 2)))  # convex upward: a deck seen by an edge from below
+        arc = Curve(
+            x, -(radius - np.sqrt(radius**2 - (x - 1.0) ** 2))
+        )  # convex upward: a deck seen by an edge from below
         for length in (0.3, 0.6, 1.0):
             found = straight_edge(arc, 1.0, length)
             self.assertAlmostEqual(found.gap, radius - math.sqrt(radius**2 - length**2 / 4), delta=2e-5)

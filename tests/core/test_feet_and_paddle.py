@@ -1,4 +1,6 @@
-"""Measures under the feet, the mast that balances, and a paddler's push, worked by hand on boards and curves of known shape."""
+"""Measures under the feet, the mast that balances, and a paddler's push, worked by hand on boards and curves of known
+shape.
+"""
 
 import math
 import unittest
@@ -45,8 +47,13 @@ class UnderTheFeet(unittest.TestCase):
     def test_a_deck_that_rises_toward_the_nose_tilts_both_feet_by_as_much(self):
         board = plain_board()
         _, level = feet_on(board)
-        wedge = replace(board, thickness=replace(board.thickness, weights=tuple(
-            replace(w, value=w.value + 0.03 * (w.x - 0.75)) for w in board.thickness.weights)))  # fmt: skip
+        wedge = replace(
+            board,
+            thickness=replace(
+                board.thickness,
+                weights=tuple(replace(w, value=w.value + 0.03 * (w.x - 0.75)) for w in board.thickness.weights),
+            ),
+        )
         _, tilted = feet_on(wedge)
         for key in ("deck_angle_front", "deck_angle_back"):
             self.assertAlmostEqual(tilted[key].value - level[key].value, math.atan(0.03), delta=0.25 * DEGREE)
@@ -55,7 +62,12 @@ class UnderTheFeet(unittest.TestCase):
     def test_tracks_on_a_tilted_bottom_tilt_the_box(self):
         board = plain_board()
         _, level = feet_on(board)
-        tilted = replace(board, rocker=replace(board.rocker, weights=tuple(replace(w, value=w.value + 0.02 * w.x) for w in board.rocker.weights)))
+        tilted = replace(
+            board,
+            rocker=replace(
+                board.rocker, weights=tuple(replace(w, value=w.value + 0.02 * w.x) for w in board.rocker.weights)
+            ),
+        )
         _, found = feet_on(tilted)
         turned = found["box_angle"].value - level["box_angle"].value
         stood = found["deck_angle_front"].value - level["deck_angle_front"].value
@@ -88,7 +100,9 @@ class Mast(unittest.TestCase):
         found = foil_mass(FOIL, 0.5, 0.01, TABLE)
         rest = 1 - TABLE.mast_mass - TABLE.wing_mass - TABLE.fuselage_mass
         front = FOIL.lift_ahead + 0.02
-        ahead = TABLE.wing_mass * front + TABLE.fuselage_mass * (front - FOIL.fuselage / 2) + rest * (front - FOIL.fuselage)
+        ahead = (
+            TABLE.wing_mass * front + TABLE.fuselage_mass * (front - FOIL.fuselage / 2) + rest * (front - FOIL.fuselage)
+        )
         self.assertAlmostEqual(found.mass, 4.0, places=12)
         self.assertAlmostEqual(found.x, 0.5 + ahead, places=9)
         self.assertAlmostEqual(found.z, 0.01 - 0.8 * (1 - TABLE.mast_mass / 2), places=9)
@@ -157,16 +171,20 @@ class Paddle(unittest.TestCase):
     def test_a_buried_nose_of_a_box_lifts_by_its_volume_and_arm(self):
         x = np.linspace(0.0, 4.0, 801)
         measured = SimpleNamespace(
-            shape=SimpleNamespace(x=x), areas=SimpleNamespace(area=np.full_like(x, 0.05)),
-            board=SimpleNamespace(length=4.0), solid=SimpleNamespace(x=2.0),
-        )  # fmt: skip
+            shape=SimpleNamespace(x=x),
+            areas=SimpleNamespace(area=np.full_like(x, 0.05)),
+            board=SimpleNamespace(length=4.0),
+            solid=SimpleNamespace(x=2.0),
+        )
         model = SimpleNamespace(measured=measured, density=1000.0)
         self.assertAlmostEqual(law.nose_recovery(model), 1000 * GRAVITY * 0.05 * 0.6 * 1.7, delta=2.0)
 
     def test_a_fin_behind_the_middle_holds_the_course_and_one_ahead_turns_off_it(self):
         form = SimpleNamespace(x=np.linspace(0.0, 4.0, 41))
         fin = SimpleNamespace(area=0.02, slope=4.0, x=0.5)
-        model = SimpleNamespace(fins=(fin,), wing=None, density=1000.0, measured=SimpleNamespace(board=SimpleNamespace(mast_x=None)))
+        model = SimpleNamespace(
+            fins=(fin,), wing=None, density=1000.0, measured=SimpleNamespace(board=SimpleNamespace(mast_x=None))
+        )
         held = law.yaw_hold(model, 0.1, 2.0, form)
         self.assertAlmostEqual(held, 1000 / 2 * 4.0 * 0.1 * 0.02 * 4.0 * 1.5, places=6)
         model.fins = (SimpleNamespace(area=0.02, slope=4.0, x=3.5),)
@@ -185,9 +203,12 @@ class Paddle(unittest.TestCase):
         def turned(**changes):
             table = replace(TABLE, **changes)
             model = SimpleNamespace(
-                measured=SimpleNamespace(shape=shape), table=table, density=1025.0, mass=mass,
+                measured=SimpleNamespace(shape=shape),
+                table=table,
+                density=1025.0,
+                mass=mass,
                 fins=(SimpleNamespace(area=0.015, slope=3.5, x=0.1),),
-            )  # fmt: skip
+            )
             return law.yaw_per_stroke(model, curve_of(lambda v: 8.0 * v**2), 2.0, form)
 
         self.assertGreater(turned(stroke_arm=TABLE.stroke_arm + 0.1), turned())

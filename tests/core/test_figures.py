@@ -52,7 +52,8 @@ class Measures(unittest.TestCase):
         self.assertAlmostEqual(self.value("tail_rocker"), 0.012, places=9)
         self.assertAlmostEqual(self.value("volume_per_rider_mass"), self.value("volume") / 80)
         self.assertAlmostEqual(
-            self.value("fill_factor"), self.value("volume") / (board.length * self.value("width") * self.value("thickness"))
+            self.value("fill_factor"),
+            self.value("volume") / (board.length * self.value("width") * self.value("thickness")),
         )
 
     def test_every_figure_has_method_unit_and_band(self):
@@ -90,7 +91,9 @@ class Mass(unittest.TestCase):
         self.assertAlmostEqual(core.mass, found.core.volume * 28.0, places=12)
         self.assertAlmostEqual(dict(found.parts)["deck skin"].mass, measured.shells["deck"].area * 1.05, places=12)
         heavier = replace(plain_board(), materials=replace(plain_board().materials, core_density=38.0))
-        self.assertAlmostEqual(board_mass(geometry(heavier)).total.mass - found.total.mass, 10 * found.core.volume, places=9)
+        self.assertAlmostEqual(
+            board_mass(geometry(heavier)).total.mass - found.total.mass, 10 * found.core.volume, places=9
+        )
 
     def test_straps_anchored_to_the_mast_move_with_it(self):
         board = plain_board()
@@ -128,8 +131,12 @@ class Float(unittest.TestCase):
                     deck = measured.at(measured.shape.deck, place)
                     wet = Hull(measured.shape).immersion(plane) + body.immersion(plane, place, deck)
                     lift = 0.0 if posture == "sitting" else brief.wing_lift / GRAVITY
-                    held = Problem(measured, mass, brief, posture, Hull(measured.shape), HANDBOOK_COEFFICIENTS).fixed[2:]  # rig, water in a footwell
-                    weight = mass.mass + foil.mass - rho * foil.volume + brief.rider.mass - lift + sum(w.mass for w in held)
+                    held = Problem(measured, mass, brief, posture, Hull(measured.shape), HANDBOOK_COEFFICIENTS).fixed[
+                        2:
+                    ]  # rig, water in a footwell
+                    weight = (
+                        mass.mass + foil.mass - rho * foil.volume + brief.rider.mass - lift + sum(w.mass for w in held)
+                    )
                     self.assertAlmostEqual(rho * wet.volume, weight, places=5)
                     mast = board.mast_x if board.mast_x is not None else measured.solid.x
                     slope, keel = board.base.slope, measured.at(measured.shape.keel, mast)
@@ -168,7 +175,9 @@ class Float(unittest.TestCase):
         board = plain_board(layers=(v_layer(4), cut_away(6)))
         tilt = 0.03
         places = np.array(board.rocker.places)
-        tilted = replace(board, rocker=board.rocker.with_values(board.rocker.values + tilt * places), base=BaseLine(slope=tilt))
+        tilted = replace(
+            board, rocker=board.rocker.with_values(board.rocker.values + tilt * places), base=BaseLine(slope=tilt)
+        )
         level, laid = figures(board), figures(tilted)
         for key in (
             "float_deck_depth",
@@ -180,7 +189,9 @@ class Float(unittest.TestCase):
             "lean_before_touch",
             "nose_rocker",
         ):
-            self.assertAlmostEqual(laid[key].value, level[key].value, delta=1e-2 * max(1.0, abs(level[key].value)), msg=key)
+            self.assertAlmostEqual(
+                laid[key].value, level[key].value, delta=1e-2 * max(1.0, abs(level[key].value)), msg=key
+            )
         # drawn tilted by shear, the board differs by cos 1.7°; the wrong sign would move the knees by more than 5 cm
         self.assertAlmostEqual(laid["float_alone_trim"].value, level["float_alone_trim"].value, delta=radians(0.2))
 
@@ -213,7 +224,9 @@ class Phases(unittest.TestCase):
         found = figures(board, brief)
         mast = board.mast_x
         self.assertAlmostEqual(found["nose_touch_pitch"].value, atan(0.09 / (board.length - mast)), places=9)
-        self.assertAlmostEqual(found["nose_touch_pitch_flying"].value, atan((0.09 + 0.4) / (board.length - mast)), places=9)
+        self.assertAlmostEqual(
+            found["nose_touch_pitch_flying"].value, atan((0.09 + 0.4) / (board.length - mast)), places=9
+        )
         rise = float(evaluate_live(board, brief).geometry.keel_line[0])
         self.assertAlmostEqual(found["tail_clearance"].value, atan(rise / 0.3), delta=radians(0.6))
         # lean: the edge at half-width b, r above the foil, reaches the water when r cos φ − b sin φ = depth
@@ -238,7 +251,9 @@ class Phases(unittest.TestCase):
     def test_less_swing_weight_turns_easier(self):
         board = plain_board()
         lean_nose = replace(board, thickness=board.thickness.with_values(board.thickness.values * [1, 1, 1, 0.8, 0.7]))
-        self.assertLess(figures(lean_nose)["yaw_inertia_with_foil"].value, figures(board)["yaw_inertia_with_foil"].value)
+        self.assertLess(
+            figures(lean_nose)["yaw_inertia_with_foil"].value, figures(board)["yaw_inertia_with_foil"].value
+        )
 
 
 class Verdicts(unittest.TestCase):

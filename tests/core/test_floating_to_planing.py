@@ -68,7 +68,9 @@ class Floats(unittest.TestCase):
 
 class NoCorners(unittest.TestCase):
     def test_drag_and_trim_run_on_over_speed(self):
-        """A twentieth of a metre a second: drag by less than 9 N or 12 % of it, trim by less than 2° (a foil about to carry all)."""
+        """A twentieth of a metre a second: drag by less than 9 N or 12 % of it, trim by less than 2° (a foil about to
+        carry all).
+        """
         for slug in DEMO:
             states = model(slug).curve(FINE)
             wet = np.array([s.load > 1.0 for s in states])
@@ -76,13 +78,17 @@ class NoCorners(unittest.TestCase):
             with self.subTest(slug):
                 steps = np.abs(np.diff(drag))
                 worst = int(np.argmax(steps / np.maximum(0.12 * drag[1:], 9.0)))
-                self.assertLess(steps[worst], max(0.12 * drag[worst + 1], 9.0), f"{drag[worst]:.0f} N at {FINE[worst]:.2f} m/s")
+                self.assertLess(
+                    steps[worst], max(0.12 * drag[worst + 1], 9.0), f"{drag[worst]:.0f} N at {FINE[worst]:.2f} m/s"
+                )
                 both = wet[1:] & wet[:-1] & (np.array([s.load for s in states[1:]]) > 25)
                 self.assertLess(np.abs(np.diff(trim))[both].max() / DEGREE, 2.0)
 
     def test_a_little_more_width_changes_planing_speed_and_hump_a_little(self):
         """An audit saw 7.8, 6.6 and 7.8 kn as a board grew by a twentieth: the figures sat on the speeds looked at."""
-        found = [ride_case(settle(evaluate_live(*_widened("shearwater-69", by)))).run_up for by in np.linspace(0.0, 0.03, 7)]
+        found = [
+            ride_case(settle(evaluate_live(*_widened("shearwater-69", by)))).run_up for by in np.linspace(0.0, 0.03, 7)
+        ]
         planes, hump = np.array([w.planes for w in found]) / KNOT, np.array([w.top.drag for w in found])
         self.assertLess(np.abs(np.diff(planes)).max(), 0.12)
         self.assertTrue((np.diff(planes) < 0.01).all(), planes)
@@ -141,7 +147,13 @@ class Moments(unittest.TestCase):
         return (hull - weights - rider * state.place - driven - hanging) / (m.weight * board.length)
 
     def test_nothing_is_left_over_where_the_hull_planes(self):
-        for slug, speed in (("shearwater-76", 6.0), ("skua-102", 8.0), ("heron-14", 7.5), ("redshank-139", 7.0), ("martlet-147", 6.0)):
+        for slug, speed in (
+            ("shearwater-76", 6.0),
+            ("skua-102", 8.0),
+            ("heron-14", 7.5),
+            ("redshank-139", 7.0),
+            ("martlet-147", 6.0),
+        ):
             state = model(slug).running(speed)
             with self.subTest(slug):
                 self.assertEqual(state.planes, 1.0)
@@ -151,7 +163,9 @@ class Moments(unittest.TestCase):
         m = model("shearwater-76")
         places = np.linspace(0.3, 0.7, 41)
         states = [m.running(7.0, stands=float(x)) for x in places]
-        self.assertLess(max(abs(s.place - x) for s, x in zip(states, places, strict=True) if s.trim > 2.01 * DEGREE), 1e-6)
+        self.assertLess(
+            max(abs(s.place - x) for s, x in zip(states, places, strict=True) if s.trim > 2.01 * DEGREE), 1e-6
+        )
         trims = np.array([s.trim for s in states]) / DEGREE
         self.assertTrue((np.diff(trims) <= 0).all())  # weight aft lifts the nose
         self.assertLess(np.abs(np.diff(trims)).max(), 0.5)
@@ -160,11 +174,16 @@ class Moments(unittest.TestCase):
         """The weight presses between the feet: there the trim is that of least drag only as long as it can be held."""
         board, brief = DEMO["shearwater-76"]
         rows = tuple(replace(r, at=replace(r.at, offset=r.at.offset + 0.75)) for r in board.fittings.straps)
-        m, ahead = model("shearwater-76"), model_of(replace(board, fittings=replace(board.fittings, straps=rows)), brief)
+        m, ahead = (
+            model("shearwater-76"),
+            model_of(replace(board, fittings=replace(board.fittings, straps=rows)), brief),
+        )
         for speed in (6.0, 8.0, 10.0):
             free, held = m.running(speed), ahead.running(speed)
             for who, state in ((m, free), (ahead, held)):
-                self.assertTrue(who.reach[0] - 1e-6 <= state.place <= who.reach[1] + 1e-6 or state.trim < 2 * DEGREE + 1e-6)
+                self.assertTrue(
+                    who.reach[0] - 1e-6 <= state.place <= who.reach[1] + 1e-6 or state.trim < 2 * DEGREE + 1e-6
+                )
             self.assertLess(held.trim, free.trim - 0.2 * DEGREE)
             self.assertGreater(held.drag, 0.98 * free.drag)  # what is not felt
 
@@ -193,7 +212,13 @@ class NarrowTails(unittest.TestCase):
         self.assertLess(greatest - bottom.span[-1], 0.3 * (greatest - bottom.beam[-1]))
         plain = replace(bottom, curved=np.zeros_like(bottom.curved), rise=np.zeros_like(bottom.rise))
         state = Planer(plain, m.density, m.viscosity).at(1.0, speed, trim)
-        alone = savitsky.moving_lift(trim, bottom.longest / bottom.span[-1]) * m.density / 2 * speed**2 * bottom.span[-1] ** 2
+        alone = (
+            savitsky.moving_lift(trim, bottom.longest / bottom.span[-1])
+            * m.density
+            / 2
+            * speed**2
+            * bottom.span[-1] ** 2
+        )
         self.assertAlmostEqual(float(state.most / alone), 1.0, delta=1e-6)
 
 
@@ -201,7 +226,10 @@ class Trends(unittest.TestCase):
     def test_a_wider_waterline_at_equal_load_drags_less_while_planing(self):
         narrow, wide = model("shearwater-69"), wider("shearwater-69", "width", 0.04)
         for speed in (5.0, 5.5, 6.0):
-            self.assertLess(wide.running(speed).drag - wide.running(speed).foil, narrow.running(speed).drag - narrow.running(speed).foil)
+            self.assertLess(
+                wide.running(speed).drag - wide.running(speed).foil,
+                narrow.running(speed).drag - narrow.running(speed).foil,
+            )
 
     def test_more_stock_rocker_costs_power_to_plane_but_never_a_third_of_it(self):
         for slug in ("shearwater-76", "turnstone-77", "skua-102"):

@@ -1,4 +1,6 @@
-"""Forms of the bottom and local strength, each against the shape a shaper would template: read off finished sections."""
+"""Forms of the bottom and local strength, each against the shape a shaper would template: read off finished
+sections.
+"""
 
 import unittest
 from dataclasses import replace
@@ -95,7 +97,13 @@ class Forms(unittest.TestCase):
         self.assertAlmostEqual(float(z[-1]), 0.03 * tan(radians(15)), delta=2.5e-4)
 
     def test_a_cut_out_lifts_what_lies_outside_its_line_by_its_height(self):
-        layer = Ledge(name="Cut", line=Schedule.constant(0.06), height=Schedule.constant(0.008), wall=radians(90), end=Place("tail", 1.0))
+        layer = Ledge(
+            name="Cut",
+            line=Schedule.constant(0.06),
+            height=Schedule.constant(0.008),
+            wall=radians(90),
+            end=Place("tail", 1.0),
+        )
         y, z = bottom(layer, 0.5)
         self.assertAlmostEqual(float(z[-1]), 0.008, delta=1e-4)
         self.assertAlmostEqual(float(np.interp(y[-1] - 0.09, y, z)), 0.0, delta=5e-5)
@@ -125,7 +133,9 @@ def built(board, construction):
 
 
 class LocalStrength(unittest.TestCase):
-    """What only ranks, by its law: statics of a box in foam, root of foam and skin for a dent, cube root for a wrinkle."""
+    """What only ranks, by its law: statics of a box in foam, root of foam and skin for a dent, cube root for a
+    wrinkle.
+    """
 
     @staticmethod
     def built(**changes):
@@ -137,7 +147,9 @@ class LocalStrength(unittest.TestCase):
     def test_a_longer_track_holds_by_its_square(self):
         short = self.built()
         tracks = plain_board().fittings.tracks
-        longer = self.built(fittings=replace(plain_board().fittings, tracks=replace(tracks, length=tracks.length * 1.2)))
+        longer = self.built(
+            fittings=replace(plain_board().fittings, tracks=replace(tracks, length=tracks.length * 1.2))
+        )
         self.assertAlmostEqual(self.value(longer, "box_moment") / self.value(short, "box_moment"), 1.44, places=6)
 
     def test_a_box_in_foam_by_statics(self):
@@ -145,7 +157,9 @@ class LocalStrength(unittest.TestCase):
         board = found.live.board
         stock = HANDBOOK.stock(board.construction.core.stock)
         tracks = board.fittings.tracks
-        self.assertAlmostEqual(self.value(found, "box_moment"), stock.strength * 0.044 * tracks.length**2 / 4, delta=1e-6)
+        self.assertAlmostEqual(
+            self.value(found, "box_moment"), stock.strength * 0.044 * tracks.length**2 / 4, delta=1e-6
+        )
 
     def test_a_fin_box_twists_by_its_depth(self):
         board, brief = next((b, br) for name, b, br in demo_boards() if name == "shearwater-76")
@@ -155,7 +169,10 @@ class LocalStrength(unittest.TestCase):
         self.assertAlmostEqual(self.value(found, "fin_box_torque"), stock.strength * length * depth**2 / 4, delta=1e-6)
 
     def test_a_stronger_foam_dents_later_by_its_root_and_wrinkles_later(self):
-        light, strong = HANDBOOK.stock("eps20"), max((s for s in HANDBOOK.stocks if s.key.startswith("eps")), key=lambda s: s.strength)
+        light, strong = (
+            HANDBOOK.stock("eps20"),
+            max((s for s in HANDBOOK.stocks if s.key.startswith("eps")), key=lambda s: s.strength),
+        )
         found = []
         for stock in (light, strong):
             construction = replace(CARBON_BAGGED, core=replace(CARBON_BAGGED.core, stock=stock.key))

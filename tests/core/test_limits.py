@@ -72,7 +72,10 @@ class Declared(unittest.TestCase):
         self.assertEqual(rider["name"]["maxLength"], 80)
         board = published["board.schema.json"]["$defs"]
         self.assertEqual(board["Rails"]["properties"]["apex"]["values"], {"minimum": 0.02, "maximum": 0.98})
-        self.assertEqual((board["Ply"]["properties"]["count"]["maximum"], board["Board"]["properties"]["layers"]["maxItems"]), (40, 60))
+        self.assertEqual(
+            (board["Ply"]["properties"]["count"]["maximum"], board["Board"]["properties"]["layers"]["maxItems"]),
+            (40, 60),
+        )
 
     def test_nothing_that_ships_is_outside_its_limits(self):
         for item in all_demo_boards():
@@ -86,7 +89,10 @@ class Declared(unittest.TestCase):
         with self.assertRaises(InputError) as caught:
             within(limit, 7.0, "Mass, dressed", System.INCH)
         self.assertEqual(str(caught.exception), "Mass, dressed: 15.43 lb cannot be. Give 33.07 lb to 551.16 lb")
-        self.assertEqual(problems(Brief(rider=Rider(mass=7.0)))[0].sentence(), "rider.mass: 7.00 kg cannot be. Give 15.00 kg to 250.00 kg.")
+        self.assertEqual(
+            problems(Brief(rider=Rider(mass=7.0)))[0].sentence(),
+            "rider.mass: 7.00 kg cannot be. Give 15.00 kg to 250.00 kg.",
+        )
 
     def test_half_the_document_has_ranges_no_more_the_other_half_too(self):
         board = next(b for _, b, _ in demo_boards() if b.construction is not None)
@@ -95,31 +101,46 @@ class Declared(unittest.TestCase):
         for value, words in (
             (replace(made, plies=(replace(made.plies[0], count=-3),)), "plies[0].count: −3 cannot be. Give 0 to 40"),
             (replace(made, plies=(replace(made.plies[0], count=1000),)), "plies[0].count: 1\u202f000 cannot be"),
-            (replace(made, coats=(replace(made.coats[0], areal_mass=-0.1),)), "coats[0].areal_mass: −100 g/m² cannot be. Give 0 g/m² to"),
+            (
+                replace(made, coats=(replace(made.coats[0], areal_mass=-0.1),)),
+                "coats[0].areal_mass: −100 g/m² cannot be. Give 0 g/m² to",
+            ),
             (replace(foil, fuselage=1e6), "fuselage: 100\u202f000\u202f000.0 cm cannot be"),
             (cut_away(5, blend=-1), "blend: −100.0 cm cannot be. Give 0.0 cm to 200.0 cm (0 to 2 m in the document)"),
             (cut_away(80), "angle: 80.0° cannot be. Give 0.0° to 60.0° (0 to 1.047 rad in the document)"),
-            (replace(plain_board(), base=replace(plain_board().base, slope=True)), "base.slope: “True” is not a number"),
+            (
+                replace(plain_board(), base=replace(plain_board().base, slope=True)),
+                "base.slope: “True” is not a number",
+            ),
             (replace(plain_board(), zero="bow"), "zero: “bow” is not known. Known are tail, nose, middle, mast"),
-            (Wing(name=" ", area=5.0), "name: is empty. Give 1 to 80 letters"), (Wing(name="a\x00b", area=5.0), "holds signs that cannot be shown"),
+            (Wing(name=" ", area=5.0), "name: is empty. Give 1 to 80 letters"),
+            (Wing(name="a\x00b", area=5.0), "holds signs that cannot be shown"),
             (replace(plain_board(), crown=Schedule(())), "crown.points: has 0 entries. Give 1 to 200"),
-            (replace(plain_board(), length=float("nan")), "length: it is not finite. Give a number in m from 0.6 to 6.5"),
-        ):  # fmt: skip
+            (
+                replace(plain_board(), length=float("nan")),
+                "length: it is not finite. Give a number in m from 0.6 to 6.5",
+            ),
+        ):
             with self.subTest(words):
                 self.assertIn(words, problems(value)[0].sentence())
 
     def test_amounts_of_layers_are_held_to_depth_or_angle_by_their_kind(self):
         for layer, words in (
-            (v_layer(75), "75.0° cannot be"), (ShapingLayer(kind="hollow", name="H", amount=Schedule.constant(0.3)), "300.0 mm cannot be"),
+            (v_layer(75), "75.0° cannot be"),
+            (ShapingLayer(kind="hollow", name="H", amount=Schedule.constant(0.3)), "300.0 mm cannot be"),
             (DeckLayer(kind="dish", name="D", amount=Schedule.constant(0.3)), "300.0 mm cannot be"),
-        ):  # fmt: skip
+        ):
             field = "deck_layers" if isinstance(layer, DeckLayer) else "layers"
             found = check_value(replace(plain_board(), **{field: (layer,)}))
             self.assertIn(words, found[0].text)
             self.assertTrue(found[0].advice.startswith("Give "))
 
     def test_levers_far_off_are_refused_in_words_with_their_unit(self):
-        board = next(item.start for item in all_demo_boards() if any(isinstance(layer, (Ledge, Channels)) for layer in item.start.layers))
+        board = next(
+            item.start
+            for item in all_demo_boards()
+            if any(isinstance(layer, (Ledge, Channels)) for layer in item.start.layers)
+        )
         told = 0
         for lever in levers(board):
             try:
@@ -137,18 +158,28 @@ class Declared(unittest.TestCase):
         item = next(i for i in all_demo_boards() if i.start.fittings.straps and i.start.fittings.fin_boxes)
         board, fittings = item.start, item.start.fittings
         for x in (-0.09, board.length + 0.09):
-            off = replace(board, fittings=replace(fittings, straps=tuple(replace(s, at=Place("tail", x)) for s in fittings.straps)))
+            off = replace(
+                board,
+                fittings=replace(fittings, straps=tuple(replace(s, at=Place("tail", x)) for s in fittings.straps)),
+            )
             found = evaluate(off, item.brief)
             self.assertNotIsInstance(found, tuple)
             self.assertTrue(any("off the board" in f.text for f in found.findings))
-        far = replace(board, fittings=replace(fittings, fin_boxes=(replace(fittings.fin_boxes[0], at=Place("tail", 5.0)),)))
+        far = replace(
+            board, fittings=replace(fittings, fin_boxes=(replace(fittings.fin_boxes[0], at=Place("tail", 5.0)),))
+        )
         finding = evaluate(far, item.brief)[0]
         self.assertIn("would lie off the board, 500.0 cm from the tail", finding.text)
         self.assertIn(f"0 to {board.length * 100:.1f} cm", finding.advice)
 
     def test_names_are_plain(self):
         self.assertEqual(named("  Dunlin <b>39</b> "), "Dunlin <b>39</b>")
-        for words, said in (("", "is empty"), ("x" * 81, "has 81 letters. Up to 80 are kept"), ("a\nb", "be shown"), ("\ud800", "be shown")):
+        for words, said in (
+            ("", "is empty"),
+            ("x" * 81, "has 81 letters. Up to 80 are kept"),
+            ("a\nb", "be shown"),
+            ("\ud800", "be shown"),
+        ):
             with self.assertRaises(InputError) as caught:
                 named(words)
             self.assertIn(said, str(caught.exception))
@@ -180,7 +211,9 @@ class Declared(unittest.TestCase):
                         if isinstance(limit, Limit) and not limit.unit and limit.quantity is not Quantity.COUNT:
                             for end in (limit.low, limit.high):
                                 value = parse(limit.said(end), limit.quantity)
-                                self.assertAlmostEqual(value, end, delta=max(1e-3, 1e-3 * abs(end)), msg=f"{part.__name__}.{name}")
+                                self.assertAlmostEqual(
+                                    value, end, delta=max(1e-3, 1e-3 * abs(end)), msg=f"{part.__name__}.{name}"
+                                )
                                 seen += 1
         self.assertGreater(seen, 60)
         self.assertEqual(Many(3).least, 0)
@@ -188,7 +221,9 @@ class Declared(unittest.TestCase):
 
 def _values(kind):
     """Every dataclass value inside the demo's boards and briefs."""
-    stack = [item.start if kind is Board else item.brief for item in all_demo_boards()] if kind is not MaterialTable else []
+    stack = (
+        [item.start if kind is Board else item.brief for item in all_demo_boards()] if kind is not MaterialTable else []
+    )
     while stack:
         value = stack.pop()
         if dataclasses.is_dataclass(value):
@@ -199,13 +234,17 @@ def _values(kind):
 
 
 class Merging(unittest.TestCase):
-    base = Brief(foils=(Foil(name="A"), Foil(name="B")), targets=(Target(figure="volume", relation="at least", value=0.03),))
+    base = Brief(
+        foils=(Foil(name="A"), Foil(name="B")), targets=(Target(figure="volume", relation="at least", value=0.03),)
+    )
 
     def test_fields_changed_apart_are_both_kept(self):
         mine = replace(self.base, title="mine", rider=replace(self.base.rider, mass=80.0))
         theirs = replace(self.base, notes="theirs", rider=replace(self.base.rider, height=1.9))
         found = merged(self.base, mine, theirs)
-        self.assertEqual((found.title, found.notes, found.rider.mass, found.rider.height), ("mine", "theirs", 80.0, 1.9))
+        self.assertEqual(
+            (found.title, found.notes, found.rider.mass, found.rider.height), ("mine", "theirs", 80.0, 1.9)
+        )
 
     def test_lists_are_merged_by_entry_and_by_what_came_and_went(self):
         a, b = self.base.foils

@@ -55,7 +55,9 @@ class WidthAndVolume(unittest.TestCase):
             self.assertAlmostEqual(volume, 0.08 * (place / 2.0) ** 2, delta=1e-6)
 
     def test_cut_outs_by_hand_and_tiers_counted_once(self):
-        """A strip 6 cm wide over 40 cm on both sides, 8 mm deep: 480 cm² and 0.384 L; a second tier inside it adds litres only."""
+        """A strip 6 cm wide over 40 cm on both sides, 8 mm deep: 480 cm² and 0.384 L; a second tier inside it adds
+        litres only.
+        """
         half = np.full_like(X, 0.3)
         cut = Ledge(name="Cut", line=Schedule.constant(0.06), height=Schedule.constant(0.008), end=Place("tail", 0.4))
         tier = replace(cut, name="Tier", line=Schedule.constant(0.03), height=Schedule.constant(0.004))
@@ -149,7 +151,9 @@ class Thresholds(unittest.TestCase):
     def at(speeds):
         """Speed lifts 1 − e^(−v/3), and drag has its hump at 4.3 m/s."""
         rest = {f.name: 0.0 for f in fields(Running) if f.name not in ("speed", "moving", "drag")}
-        return tuple(Running(speed=float(v), moving=1 - math.exp(-v / 3), drag=100 - (v - 4.3) ** 2, **rest) for v in speeds)
+        return tuple(
+            Running(speed=float(v), moving=1 - math.exp(-v / 3), drag=100 - (v - 4.3) ** 2, **rest) for v in speeds
+        )
 
     def test_planing_begins_between_the_speeds_of_the_curve(self):
         curve = self.at(range(2, 9))
@@ -172,7 +176,9 @@ class Pull(unittest.TestCase):
         still, swung = (pulls(kite, 8.0, 90 * DEGREE, cant=TABLE.kite_elevation, swung=s) for s in (False, True))
         self.assertAlmostEqual(float(swung.ahead) / float(still.ahead), TABLE.kite_speed**2, places=9)
         pressure = 1.225 / 2 * 8.0**2 * 10.0
-        self.assertAlmostEqual(float(still.ahead), pressure * TABLE.kite_lift_most * math.cos(TABLE.kite_elevation), places=6)
+        self.assertAlmostEqual(
+            float(still.ahead), pressure * TABLE.kite_lift_most * math.cos(TABLE.kite_elevation), places=6
+        )
 
     def test_a_sail_and_a_hand_wing_have_no_lines_and_are_never_swung(self):
         for rig, lift in (("sail", TABLE.sail_lift_most), ("hand wing", TABLE.wing_lift_most)):
@@ -204,7 +210,9 @@ class Pull(unittest.TestCase):
             self.assertAlmostEqual(float(found.lift), float(lift[np.argmax(worth)]), delta=2e-4)
 
     def test_a_rig_leant_over_feels_the_wind_across_it(self):
-        """Apparent wind 10 m/s, 40° off the bow, rig leant 20°: 7.66 ahead and 6.04 across the mast, 38.3° and 9.76 m/s (by hand)."""
+        """Apparent wind 10 m/s, 40° off the bow, rig leant 20°: 7.66 ahead and 6.04 across the mast, 38.3° and 9.76 m/s
+        (by hand).
+        """
         sail = gear_of("Sail", "sail", 8.0, 9.0, TABLE)
         leant, upright = pulls(sail, 10.0, 40 * DEGREE, cant=20 * DEGREE), pulls(sail, 9.7552, 38.254 * DEGREE)
         self.assertAlmostEqual(float(leant.ahead), float(upright.ahead), delta=0.1)

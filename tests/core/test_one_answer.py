@@ -58,7 +58,9 @@ class FiguresAndPictures(unittest.TestCase):
         for slug in ("heron-14", "merganser-12", "curlew-102"):
             curve = found(slug).ride.pictures["righting"].lines[0]
             i = int(np.argmax(curve.y))
-            self.assertAlmostEqual(value(slug, "righting_peak"), float(curve.y[i]), delta=0.03 * abs(float(curve.y[i])) + 0.5)
+            self.assertAlmostEqual(
+                value(slug, "righting_peak"), float(curve.y[i]), delta=0.03 * abs(float(curve.y[i])) + 0.5
+            )
             self.assertAlmostEqual(value(slug, "righting_angle"), float(curve.x[i]), delta=0.08)
 
     def test_the_best_fin_lies_on_the_ladders_picture_and_keeps_its_reserve(self):
@@ -90,12 +92,19 @@ class FiguresAndFigures(unittest.TestCase):
         for slug in DEMO:
             if "rocker_radius" in found(slug).figures:
                 self.assertAlmostEqual(value(slug, "rocker_radius") * value(slug, "rocker_curvature"), 1.0, places=9)
-            self.assertAlmostEqual(value(slug, "length_over_width") * value(slug, "width"), value(slug, "length"), delta=1e-9)
+            self.assertAlmostEqual(
+                value(slug, "length_over_width") * value(slug, "width"), value(slug, "length"), delta=1e-9
+            )
 
     def test_the_wind_to_go_is_no_more_than_the_wind_to_fly(self):
         for slug, (_, brief) in DEMO.items():
             figures = found(slug).figures
-            if brief.discipline in FOILING and "least_wind" in figures and figures["least_wind_up"].valid and figures["least_wind"].valid:
+            if (
+                brief.discipline in FOILING
+                and "least_wind" in figures
+                and figures["least_wind_up"].valid
+                and figures["least_wind"].valid
+            ):
                 self.assertLessEqual(figures["least_wind"].value, figures["least_wind_up"].value + 1e-6, slug)
 
     def test_more_wind_than_the_least_leaves_drive_to_spare(self):
@@ -107,7 +116,9 @@ class FiguresAndFigures(unittest.TestCase):
 
     def test_the_same_statement_of_balance_on_one_page(self):
         for slug in ("heron-14", "grebe-14", "shearwater-76", "skua-102"):
-            notes = " ".join(f.note for k, f in found(slug).figures.items() if k in ("float_roll_stiffness", "righting_peak"))
+            notes = " ".join(
+                f.note for k, f in found(slug).figures.items() if k in ("float_roll_stiffness", "righting_peak")
+            )
             self.assertIn("upright", notes)
             self.assertFalse("comes back by itself" in notes and value(slug, "float_roll_stiffness") < 0, slug)
 
@@ -116,16 +127,35 @@ class Methods(unittest.TestCase):
     """What Why says of the method is the method of the function that counted it."""
 
     NAMED: ClassVar = {
-        "board_air_drag": "apparent wind", "track_needed": "balanced about the foil's lift", "nose_recovery": "buried nose",
-        "yaw_per_stroke": "push of a stroke", "chop_load": "forward bottom", "pull_to_plane": "share of the pull",
-        "side_force": "body outside the straps", "sail_force": "body outside the straps", "fins_engage": "angle of attack",
-        "nose_under_margin": "nose tip", "weight_place": "about the tail", "deck_clears_speed": "dry deck",
-        "released_area": "behind the release", "wake_slope": "slope whose pull", "bump_slope": "slope whose pull",
-        "pitch_to_spare": "pitch the tail leaves", "waterline_froude": "root of g", "lateral_area": "under still water",
-        "arm_reach": "shoulder", "roll_damping_15": "strip theory", "foil_cavitation": "vapour pressure", "slam": "wedge entry",
-        "rail_radius_30": "heeled surface", "yaw_resistance": "distance squared", "net_force": "forces and roll in balance",
-        "flex_travel": "bending test", "rail_to_rail": "added mass", "cut_out_volume": "times its height",
-    }  # fmt: skip
+        "board_air_drag": "apparent wind",
+        "track_needed": "balanced about the foil's lift",
+        "nose_recovery": "buried nose",
+        "yaw_per_stroke": "push of a stroke",
+        "chop_load": "forward bottom",
+        "pull_to_plane": "share of the pull",
+        "side_force": "body outside the straps",
+        "sail_force": "body outside the straps",
+        "fins_engage": "angle of attack",
+        "nose_under_margin": "nose tip",
+        "weight_place": "about the tail",
+        "deck_clears_speed": "dry deck",
+        "released_area": "behind the release",
+        "wake_slope": "slope whose pull",
+        "bump_slope": "slope whose pull",
+        "pitch_to_spare": "pitch the tail leaves",
+        "waterline_froude": "root of g",
+        "lateral_area": "under still water",
+        "arm_reach": "shoulder",
+        "roll_damping_15": "strip theory",
+        "foil_cavitation": "vapour pressure",
+        "slam": "wedge entry",
+        "rail_radius_30": "heeled surface",
+        "yaw_resistance": "distance squared",
+        "net_force": "forces and roll in balance",
+        "flex_travel": "bending test",
+        "rail_to_rail": "added mass",
+        "cut_out_volume": "times its height",
+    }
 
     def test_each_names_what_counted_it(self):
         for key, words in self.NAMED.items():
@@ -147,7 +177,9 @@ class Methods(unittest.TestCase):
         self.assertEqual(len({figure.key for figure in BOOK}), len(BOOK))
         self.assertEqual(shown_in("hump_drag", "wing foil"), ("Get going",))
         unshown = [key for key in RIDDEN if not any(shown_in(key, d) for d in PHASES)]
-        self.assertEqual(set(unshown) - {"planing_length", "released_area", "footwell_water", "touch_drag", "board_air_drag"}, set())
+        self.assertEqual(
+            set(unshown) - {"planing_length", "released_area", "footwell_water", "touch_drag", "board_air_drag"}, set()
+        )
 
 
 class Clearing(unittest.TestCase):
@@ -165,7 +197,9 @@ class Clearing(unittest.TestCase):
         self.assertAlmostEqual(float(sides.min()), width)
         nose = corners[np.argmax(corners[:, 0])]
         tail = corners[np.argmin(corners[:, 0])]
-        self.assertLess(abs(float(nose[1]) - box.offset) - width, abs(float(tail[1])))  # toed in: its nose to the centre
+        self.assertLess(
+            abs(float(nose[1]) - box.offset) - width, abs(float(tail[1]))
+        )  # toed in: its nose to the centre
 
     def test_footprints_meet_where_their_edges_do(self):
         square = np.array([[0.0, 0.0], [1.0, 0.0], [1.0, 1.0], [0.0, 1.0]])
@@ -179,11 +213,16 @@ class Clearing(unittest.TestCase):
     def test_each_fitting_of_each_demo_board_has_its_print_and_none_clashes(self):
         for slug, (board, _) in DEMO.items():
             prints = footprints(board)
-            rows = sum((1 if r.half_spread == 0 else 2) + (2 if r.outboard and r.outboard != r.half_spread else 0) for r in board.fittings.straps)
+            rows = sum(
+                (1 if r.half_spread == 0 else 2) + (2 if r.outboard and r.outboard != r.half_spread else 0)
+                for r in board.fittings.straps
+            )
             self.assertEqual(sum(p.kind == "strap" for p in prints), rows, slug)
             self.assertEqual(sum(p.kind == "fin" for p in prints), sum(b.count for b in board.fittings.fin_boxes), slug)
             codes = {f.code for f in clearances(found(slug).live.geometry)}
-            self.assertEqual(codes & {"fittings_clash", "fittings_meet", "fitting_outside", "strap_outside"}, set(), slug)
+            self.assertEqual(
+                codes & {"fittings_clash", "fittings_meet", "fitting_outside", "strap_outside"}, set(), slug
+            )
 
     def test_two_boxes_pushed_together_are_named_with_their_place_and_by_how_much(self):
         board, _ = DEMO["turnstone-77"]

@@ -36,7 +36,15 @@ PLANTED = (
 
 
 def card(i, text="", **more):
-    return Card(i, f"Board {i}", "wing foil", f"2025-{i % 12 + 1:02d}-01", words=(Said("said", text, 4.0, i),) if text else (), half=(0.1,), **more)
+    return Card(
+        i,
+        f"Board {i}",
+        "wing foil",
+        f"2025-{i % 12 + 1:02d}-01",
+        words=(Said("said", text, 4.0, i),) if text else (),
+        half=(0.1,),
+        **more,
+    )
 
 
 class Finding(unittest.TestCase):
@@ -54,12 +62,18 @@ class Finding(unittest.TestCase):
         texts = [text for text, _ in PLANTED]
         index = Index([card(i, text) for i, text in enumerate(texts)])
         for word in ("water", "tail", "knots", "rail", "board"):
-            found = {f.card.board for f in index.find(f'"{word}"')[0] if any(word in said.text for said in f.by) or word == "board"}
+            found = {
+                f.card.board
+                for f in index.find(f'"{word}"')[0]
+                if any(word in said.text for said in f.by) or word == "board"
+            }
             scan = {i for i, text in enumerate(texts) if word in text or word == "board"}
             self.assertEqual(found, scan, word)
 
     def test_all_words_first_else_most_of_them_and_told_so(self):
-        index = Index([card(1, "stuck to the water last spring"), card(2, "stuck in traffic"), card(3, "spring in the step")])
+        index = Index(
+            [card(1, "stuck to the water last spring"), card(2, "stuck in traffic"), card(3, "spring in the step")]
+        )
         found, _ = index.find("the one that stuck to the water last spring")
         self.assertEqual([f.card.board for f in found if f.whole], [1])
         self.assertEqual([f.whole for f in index.find("stuck unicorn")[0]], [False, False])
@@ -71,7 +85,24 @@ class Finding(unittest.TestCase):
 
     def test_whatever_is_typed_is_answered(self):
         index = Index([card(1, "fine")])
-        for typed in ('"', "“ ”", "'", "x", "", "   ", "9" * 10_000, "a" * 10_000, "(((", "\\w+", "1-", "-5 L", "5–3 L", "∞ L", "%", "of the"):
+        for typed in (
+            '"',
+            "“ ”",
+            "'",
+            "x",
+            "",
+            "   ",
+            "9" * 10_000,
+            "a" * 10_000,
+            "(((",
+            "\\w+",
+            "1-",
+            "-5 L",
+            "5–3 L",
+            "∞ L",
+            "%",
+            "of the",
+        ):
             found, query = index.find(typed)
             self.assertIsInstance(found, list, typed)
             range_words(query, index.cards)
@@ -89,9 +120,13 @@ class Ranges(unittest.TestCase):
     def test_ranges_hold_what_the_figures_of_the_book_say(self):
         by_key = {figure.key: figure for figure in BOOK}
         for typed, key, low, high in (
-            ("33–40 L", "volume", 0.033, 0.040), ("volume 100 to 130 L", "volume", 0.1, 0.13), ("width 50-60 cm", "width", 0.5, 0.6),
-            ("nose rocker > 150 mm", "nose_rocker", 0.15, 1e9), ("under 3 kg", "mass", 0.0, 3.0), ("tail rocker 0–20 mm", "tail_rocker", 0.0, 0.02),
-        ):  # fmt: skip
+            ("33–40 L", "volume", 0.033, 0.040),
+            ("volume 100 to 130 L", "volume", 0.1, 0.13),
+            ("width 50-60 cm", "width", 0.5, 0.6),
+            ("nose rocker > 150 mm", "nose_rocker", 0.15, 1e9),
+            ("under 3 kg", "mass", 0.0, 3.0),
+            ("tail rocker 0–20 mm", "tail_rocker", 0.0, 0.02),
+        ):
             found, query = self.index.find(typed)
             wanted = {c.name for c in self.cards if low <= c.figures.get(key, -1.0) <= high}
             self.assertEqual({f.card.name for f in found}, wanted, typed)
@@ -101,12 +136,17 @@ class Ranges(unittest.TestCase):
     def test_words_and_ranges_at_once(self):
         found, _ = self.index.find("wing foil 33–40 L")
         self.assertTrue(found)
-        self.assertTrue(all(f.card.discipline == "wing foil" and 0.033 <= f.card.figures["volume"] <= 0.040 for f in found))
+        self.assertTrue(
+            all(f.card.discipline == "wing foil" and 0.033 <= f.card.figures["volume"] <= 0.040 for f in found)
+        )
 
     def test_an_absurd_range_is_told_with_how_far_the_boards_reach(self):
         found, query = self.index.find("9000–9999 L")
         self.assertEqual(found, [])
-        self.assertRegex(range_words(query, self.cards)[0], r"No board lies in “9000–9999 L”: volume, finished runs from [\d.]+ L to [\d.]+ L\.")
+        self.assertRegex(
+            range_words(query, self.cards)[0],
+            r"No board lies in “9000–9999 L”: volume, finished runs from [\d.]+ L to [\d.]+ L\.",
+        )
         self.assertIn("names no figure", understood("12–19").told[0])
         self.assertTrue(understood("width 3 kg").ranges[0].keys == ("mass",) or understood("width 3 kg").told)
 

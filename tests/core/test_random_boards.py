@@ -79,7 +79,9 @@ class Identities(unittest.TestCase):
             here = np.interp(found.y[0, : edge[0] + 1], whole.y[i, : edge[1] + 1], whole.z[i, : edge[1] + 1])
             np.testing.assert_allclose(here, found.z[0, : edge[0] + 1], atol=1e-4)  # columns are shared out by panels
             np.testing.assert_allclose(
-                [found.keel[0], found.edge_z[0], found.apex_z[0]], [whole.keel[i], whole.edge_z[i], whole.apex_z[i]], atol=1e-9
+                [found.keel[0], found.edge_z[0], found.apex_z[0]],
+                [whole.keel[i], whole.edge_z[i], whole.apex_z[i]],
+                atol=1e-9,
             )
 
     def test_skin_areas_add_up_to_the_mesh(self):
@@ -186,13 +188,17 @@ class Senses(unittest.TestCase):
 
     def test_findings_name_their_place(self):
         board = plain_board()
-        far = replace(board, fittings=replace(board.fittings, tracks=replace(board.fittings.tracks, at=Place("tail", 0.1))))
+        far = replace(
+            board, fittings=replace(board.fittings, tracks=replace(board.fittings.tracks, at=Place("tail", 0.1)))
+        )
         codes = {f.code for f in check_geometry(geometry(far))}
         self.assertIn("tracks_outside", codes)
         bowed = replace(
             board, rocker=replace(board.rocker, weights=tuple(replace(w, ruler=None) for w in board.rocker.weights))
         )
-        steep = replace(bowed, rocker=bowed.rocker.with_values(bowed.rocker.values + np.array([0.05, 0.0, 0.0, 0.0, 0.0])))
+        steep = replace(
+            bowed, rocker=bowed.rocker.with_values(bowed.rocker.values + np.array([0.05, 0.0, 0.0, 0.0, 0.0]))
+        )
         self.assertIn("tracks_bowed", {f.code for f in check_geometry(geometry(steep))})
         deep = replace(board, fittings=replace(board.fittings, tracks=replace(board.fittings.tracks, depth=0.08)))
         found = [f for f in check_geometry(geometry(deep)) if f.code == "track_foam"]
@@ -201,6 +207,8 @@ class Senses(unittest.TestCase):
         over = replace(board.fittings.straps[0], half_spread=0.3)
         off = replace(board, fittings=replace(board.fittings, straps=(over,)))
         self.assertIn("strap_outside", {f.code for f in check_geometry(geometry(off))})
-        self.assertIn("cut_under_tracks", {f.code for f in check_geometry(geometry(plain_board(layers=(cut_away(3, 0.42),))))})
+        self.assertIn(
+            "cut_under_tracks", {f.code for f in check_geometry(geometry(plain_board(layers=(cut_away(3, 0.42),))))}
+        )
         self.assertFalse(isinstance(sections(board), tuple))
         self.assertGreater(shape_of(board).y.shape[0], 150)

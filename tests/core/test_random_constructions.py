@@ -50,10 +50,14 @@ def random_construction(seed, length):
     plies += [Ply(name="Bottom", cloth="glass4", zone="bottom"), Ply(name="Deck", cloth="glass4", zone="deck")]
     stringers = (Stringer(name="Keel strip", material="poplar", width=0.004),) if rng.random() < 0.5 else ()
     core = (
-        Core(stock="paulownia", build=str(rng.choice(["chambered", "hollow"]))) if rng.random() < 0.25 else Core(stock="eps20")
+        Core(stock="paulownia", build=str(rng.choice(["chambered", "hollow"])))
+        if rng.random() < 0.25
+        else Core(stock="eps20")
     )
     method = str(rng.choice(["hand", "bagged"]))
-    return Construction(name=f"Random {seed}", core=core, method=method, plies=tuple(plies), stringers=stringers, bags=2)
+    return Construction(
+        name=f"Random {seed}", core=core, method=method, plies=tuple(plies), stringers=stringers, bags=2
+    )
 
 
 class RandomConstructions(unittest.TestCase):
@@ -133,7 +137,9 @@ class RandomConstructions(unittest.TestCase):
             mass = board_mass(measured, HANDBOOK)
             assert mass.layup is not None
             made = sheet(measured, mass.layup, HANDBOOK)
-            self.assertEqual({cut.ply.name for cut in made.cuts}, {p.name for p in construction.plies if p.on and p.count})
+            self.assertEqual(
+                {cut.ply.name for cut in made.cuts}, {p.name for p in construction.plies if p.on and p.count}
+            )
 
     def test_a_document_brings_it_back(self):
         for _, measured, _ in self.found:

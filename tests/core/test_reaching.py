@@ -37,7 +37,10 @@ class Mast(unittest.TestCase):
                 continue
             with self.subTest(board=slug):
                 fly = "Lift off" if brief.discipline == "wind foil" else "Fly"
-                meets = [not phase(evaluate(slid(board, by), brief, Resolution.COARSE), fly).missed for by in (-0.05, 0.0, 0.05)]
+                meets = [
+                    not phase(evaluate(slid(board, by), brief, Resolution.COARSE), fly).missed
+                    for by in (-0.05, 0.0, 0.05)
+                ]
                 self.assertTrue(meets[1])
                 self.assertIn(False, meets)
 
@@ -59,9 +62,16 @@ class StrapsAndFins(unittest.TestCase):
     def test_a_strap_on_a_box_stops_the_phases_that_stand_on_it(self):
         board, brief = DEMO["shearwater-76"]
         box = board.fittings.fin_boxes[0]
-        thin = replace(board, thickness=replace(board.thickness, weights=tuple(replace(w, value=w.value * 0.85) for w in board.thickness.weights)))
+        thin = replace(
+            board,
+            thickness=replace(
+                board.thickness, weights=tuple(replace(w, value=w.value * 0.85) for w in board.thickness.weights)
+            ),
+        )
         rows = tuple(
-            replace(row, at=Place("tail", box.at.x(board.length) + box.fin.base / 2), half_spread=0.0) if "Back" in row.name else row
+            replace(row, at=Place("tail", box.at.x(board.length) + box.fin.base / 2), half_spread=0.0)
+            if "Back" in row.name
+            else row
             for row in thin.fittings.straps
         )
         found = evaluate(replace(thin, fittings=replace(thin.fittings, straps=rows)), brief, Resolution.COARSE)

@@ -31,8 +31,10 @@ def read_off(board, shares=TAPE_PLACES, noise=0.0, seed=1):
     def at(line, x):
         return float(np.interp(x, shape.x, line) + rng.normal(0, noise))
 
-    return tuple(Reading(x, 2 * at(shape.half_width, x), at(shape.keel, x), at(shape.edge_z, x), at(shape.deck - shape.keel, x))
-                 for x in (share * board.length for share in shares))  # fmt: skip
+    return tuple(
+        Reading(x, 2 * at(shape.half_width, x), at(shape.keel, x), at(shape.edge_z, x), at(shape.deck - shape.keel, x))
+        for x in (share * board.length for share in shares)
+    )
 
 
 class FromReadings(unittest.TestCase):
@@ -40,7 +42,9 @@ class FromReadings(unittest.TestCase):
         for discipline in ("kite surf", "wave windsurf", "prone race", "wing foil"):
             board = proposed_board(discipline, proposals(replace(Brief(), discipline=discipline))[0])
             tail = "square" if board.outline.tail == "swallow" else board.outline.tail
-            found = board_from_readings("Read", discipline, board.length, read_off(board, noise=2e-4), tail, board.outline.nose)
+            found = board_from_readings(
+                "Read", discipline, board.length, read_off(board, noise=2e-4), tail, board.outline.nose
+            )
             with self.subTest(discipline):
                 for miss in found.misses:
                     self.assertLess(miss.gap, 2.1 * TOLERANCE, miss)
@@ -65,11 +69,18 @@ class FromReadings(unittest.TestCase):
     def test_what_cannot_be_is_named_with_its_place(self):
         good = read_off(plain_board())
         cases = (
-            (1.5, good[:3], "too little"), (1.5, (*good, Reading(1.7, 0.2)), "not on the board"), (1.5, good[::-1], "does not lie ahead"),
-            (1.5, (replace(good[0], width=2.5), *good[1:]), "width: 250.0 cm cannot be"), (9.0, good, "900.0 cm cannot be"),
+            (1.5, good[:3], "too little"),
+            (1.5, (*good, Reading(1.7, 0.2)), "not on the board"),
+            (1.5, good[::-1], "does not lie ahead"),
+            (1.5, (replace(good[0], width=2.5), *good[1:]), "width: 250.0 cm cannot be"),
+            (9.0, good, "900.0 cm cannot be"),
             (1.5, tuple(Reading(r.x, r.width, rail=r.rail) for r in good), "keel was not"),
-            (1.5, tuple(replace(r, thickness=r.thickness if i < 3 else None) for i, r in enumerate(good)), "3 places only"),
-        )  # fmt: skip
+            (
+                1.5,
+                tuple(replace(r, thickness=r.thickness if i < 3 else None) for i, r in enumerate(good)),
+                "3 places only",
+            ),
+        )
         for length, readings, words in cases:
             with self.subTest(words), self.assertRaises(InputError) as caught:
                 board_from_readings("Bad", "wing foil", length, tuple(readings), "squash", "round")
@@ -89,8 +100,14 @@ class FromReadings(unittest.TestCase):
         x = np.array([r.x for r in readings[:-1]])
         z = np.array([r.height for r in readings[:-1]])
         self.assertTrue((np.diff(x) > 0).all())
-        found = board_from_readings("Drawn", "kite surf", float(x[-1]), tuple(Reading(float(a), rocker=float(b)) for a, b in zip(x, z, strict=True)),
-                                    "squash", "round")  # fmt: skip
+        found = board_from_readings(
+            "Drawn",
+            "kite surf",
+            float(x[-1]),
+            tuple(Reading(float(a), rocker=float(b)) for a, b in zip(x, z, strict=True)),
+            "squash",
+            "round",
+        )
         self.assertLess(next(m.gap for m in found.misses if m.line == "rocker"), TOLERANCE)
         for bad in ("K 12", "K a b", "Z 1 2", "K 99999 1", ""):
             with self.assertRaises(InputError):
@@ -124,11 +141,20 @@ class Files(unittest.TestCase):
 
     def test_tables_in_other_units_and_delimiters_say_the_same(self):
         rows = read_off(plain_board())
-        plain = "\n".join(["station cm,width cm,rocker mm,thickness in"] +
-                          [f"{r.x * 100},{r.width * 100},{r.rocker * 1000},{r.thickness / 0.0254}" for r in rows])  # fmt: skip
-        german = "\n".join(["Station (mm);Half width (mm);Keel (mm);Deck (mm)"] +
-                           [f"{r.x * 1e3:.3f};{r.width * 500:.4f};{r.rocker * 1e3:.4f};{(r.rocker + r.thickness) * 1e3:.4f}".replace(".", ",")
-                            for r in rows])  # fmt: skip
+        plain = "\n".join(
+            ["station cm,width cm,rocker mm,thickness in"]
+            + [f"{r.x * 100},{r.width * 100},{r.rocker * 1000},{r.thickness / 0.0254}" for r in rows]
+        )
+        german = "\n".join(
+            ["Station (mm);Half width (mm);Keel (mm);Deck (mm)"]
+            + [
+                ";".join(
+                    f"{mm:.4f}".replace(".", ",")
+                    for mm in (r.x * 1e3, r.width * 500, r.rocker * 1e3, (r.rocker + r.thickness) * 1e3)
+                )
+                for r in rows
+            ]
+        )
         for name, text in (("a.csv", plain), ("b2.csv", german)):
             found = read_offsets(self.write(name, text)).readings
             for a, b in zip(rows, found, strict=True):
@@ -138,10 +164,14 @@ class Files(unittest.TestCase):
 
     def test_bad_tables_say_where(self):
         cases = (
-            ("station mm,width mm\n10,20\nx,30\n", "line 3, column station mm"), ("station,width\n1,2\n2,3\n", "does not say its unit"),
-            ("width mm,rocker mm\n1,2\n", "no column gives the station"), ("station mm\n1\n", "only stations"), ("station mm,width mm\n", "no rows"),
-            ("station mm,width mm,width mm\n1,2,3\n", "given twice"), ("station mm,width mm\n,3\n", "no station"),
-        )  # fmt: skip
+            ("station mm,width mm\n10,20\nx,30\n", "line 3, column station mm"),
+            ("station,width\n1,2\n2,3\n", "does not say its unit"),
+            ("width mm,rocker mm\n1,2\n", "no column gives the station"),
+            ("station mm\n1\n", "only stations"),
+            ("station mm,width mm\n", "no rows"),
+            ("station mm,width mm,width mm\n1,2,3\n", "given twice"),
+            ("station mm,width mm\n,3\n", "no station"),
+        )
         for text, words in cases:
             with self.subTest(words), self.assertRaises(InputError) as caught:
                 read_offsets(self.write("bad.csv", text))
@@ -176,18 +206,26 @@ class Files(unittest.TestCase):
         found = read_outline(path)
         self.assertAlmostEqual(found.length, 1.6, places=4)
         for reading in found.readings[1:-1]:
-            self.assertAlmostEqual(reading.width, 0.48 * np.sqrt(1 - (reading.x / 0.8 - 1) ** 2), delta=4e-4)  # closed form
-        half = self.write("half.svg", '<svg xmlns="http://www.w3.org/2000/svg" width="1600mm" height="300mm" viewBox="0 0 1600 300">'
-                          '<path d="M 0 240 A 800 240 0 0 1 1600 240 Z"/></svg>')  # fmt: skip
+            self.assertAlmostEqual(
+                reading.width, 0.48 * np.sqrt(1 - (reading.x / 0.8 - 1) ** 2), delta=4e-4
+            )  # closed form
+        half = self.write(
+            "half.svg",
+            '<svg xmlns="http://www.w3.org/2000/svg" width="1600mm" height="300mm" viewBox="0 0 1600 300">'
+            '<path d="M 0 240 A 800 240 0 0 1 1600 240 Z"/></svg>',
+        )
         found = read_outline(half)
         self.assertIn("centreline", found.notes[1])
         self.assertAlmostEqual(max(r.width for r in found.readings), 0.48, delta=1e-3)
 
     def test_drawings_that_are_none_say_so(self):
         cases = (
-            ("x.dxf", "hello", "DXF"), ("x.svg", "<svg", "SVG"), ("e.svg", '<svg xmlns="http://www.w3.org/2000/svg"/>', "no curve"),
-            ("s.svg", '<svg xmlns="http://www.w3.org/2000/svg"><path d="M0 0 L10 0 L10 5 Z"/></svg>', "mm long"), ("x.png", "", "no drawing"),
-        )  # fmt: skip
+            ("x.dxf", "hello", "DXF"),
+            ("x.svg", "<svg", "SVG"),
+            ("e.svg", '<svg xmlns="http://www.w3.org/2000/svg"/>', "no curve"),
+            ("s.svg", '<svg xmlns="http://www.w3.org/2000/svg"><path d="M0 0 L10 0 L10 5 Z"/></svg>', "mm long"),
+            ("x.png", "", "no drawing"),
+        )
         for name, text, words in cases:
             with self.subTest(name), self.assertRaises(InputError) as caught:
                 read_outline(self.write(name, text))

@@ -1,4 +1,6 @@
-"""The ride: every phase of every discipline, sense checks with their conditions, plausibility against the trade, jobs."""
+"""The ride: every phase of every discipline, sense checks with their conditions, plausibility against the
+trade, jobs.
+"""
 
 import math
 import unittest
@@ -43,7 +45,9 @@ def small_foil_board():
 
 def small_foil_brief(area, mass=66.0, foil=0.12):
     return Brief(
-        rider=Rider(mass=mass), wings=(Wing(name="wing", area=area),), foils=(Foil(name="foil", area=foil, span=0.9, mass=4.0),)
+        rider=Rider(mass=mass),
+        wings=(Wing(name="wing", area=area),),
+        foils=(Foil(name="foil", area=foil, span=0.9, mass=4.0),),
     )
 
 
@@ -52,8 +56,13 @@ def slalom(width=0.73, **layers):
 
 
 def slalom_brief(knots=18, mass=85.0):
-    return Brief(discipline="slalom", rider=Rider(mass=mass, height=1.82), wind=Wind(speed=knots * KNOT),
-                 wings=(Wing(name="sail", area=7.8, mass=9.0),), foils=())  # fmt: skip
+    return Brief(
+        discipline="slalom",
+        rider=Rider(mass=mass, height=1.82),
+        wind=Wind(speed=knots * KNOT),
+        wings=(Wing(name="sail", area=7.8, mass=9.0),),
+        foils=(),
+    )
 
 
 class EveryPhase(unittest.TestCase):
@@ -134,7 +143,9 @@ class Plausible(unittest.TestCase):
 
 class Senses(unittest.TestCase):
     def test_more_mass_needs_more_wind(self):
-        light, heavy = (figures(small_foil_board(), small_foil_brief(5.0, mass))["least_wind_up"].value for mass in (60, 75))
+        light, heavy = (
+            figures(small_foil_board(), small_foil_brief(5.0, mass))["least_wind_up"].value for mass in (60, 75)
+        )
         self.assertGreater(heavy, light + 0.5 * KNOT)
 
     def test_a_larger_foil_lifts_off_earlier(self):
@@ -147,7 +158,9 @@ class Senses(unittest.TestCase):
         board = slalom()
         board = replace(board, layers=tuple(layer for layer in board.layers if layer.kind != "cut_out"))
         brief = slalom_brief()
-        wide = pulled(board, "width_1ft_tail", next(x for x in levers(board) if x.key == "width_1ft_tail").read(board) + 0.06)
+        wide = pulled(
+            board, "width_1ft_tail", next(x for x in levers(board) if x.key == "width_1ft_tail").read(board) + 0.06
+        )
         now, then = (ride_case(evaluate(b, brief)).run_up.planes for b in (wide, board))
         self.assertLess(now, then)
 
@@ -181,7 +194,8 @@ class Senses(unittest.TestCase):
     def test_a_stepped_hull_has_second_stability(self):
         board, brief = DEMO["heron-14"]
         low, high = (
-            ride_case(evaluate(pulled(board, "layer.Chine, inner hull.height", h), brief)).righting for h in (0.02, 0.10)
+            ride_case(evaluate(pulled(board, "layer.Chine, inner hull.height", h), brief)).righting
+            for h in (0.02, 0.10)
         )
         self.assertLess(high.at(3 * DEGREE), low.at(3 * DEGREE))  # the outer hull left the water
         self.assertGreater(high.at(25 * DEGREE) / high.at(3 * DEGREE), 1.1 * low.at(25 * DEGREE) / low.at(3 * DEGREE))
@@ -227,7 +241,9 @@ class Jobs(unittest.TestCase):
         for key in ("least_wind_up", "hump_drag", "yaw_inertia_with_foil", "float_deck_depth"):
             moved, band = told[key]
             # the job looks at fewer stations; its band must cover what that costs
-            self.assertAlmostEqual(moved, after[key].value - before[key].value, delta=max(2 * band, 0.35 * abs(moved)), msg=key)
+            self.assertAlmostEqual(
+                moved, after[key].value - before[key].value, delta=max(2 * band, 0.35 * abs(moved)), msg=key
+            )
 
     def test_a_lever_that_cannot_be_pulled_says_why(self):
         board, brief = DEMO["dunlin-39"]

@@ -29,7 +29,9 @@ CASES: dict = {}
 
 
 def volume_below(surface, depth, slope):
-    """Volume of a closed surface under z = depth + slope·x: the flux of height through what of it is below (divergence theorem)."""
+    """Volume of a closed surface under z = depth + slope·x: the flux of height through what of it is below (divergence
+    theorem).
+    """
     surface.vertices[:, 2] -= depth + slope * surface.vertices[:, 0]
     corners = surface.slice_plane([0, 0, 0], [0, 0, -1]).triangles
     across = np.cross(corners[:, 1] - corners[:, 0], corners[:, 2] - corners[:, 0])[:, 2] / 2
@@ -58,7 +60,9 @@ class Running(unittest.TestCase):
                     self.assertTrue(0 <= r.moving <= 1)
 
     def test_no_jumps_along_the_curve(self):
-        """A tenth of a metre a second changes drag by less than 22 % of it (its square alone makes 21 % at 1 m/s) or 18 N."""
+        """A tenth of a metre a second changes drag by less than 22 % of it (its square alone makes 21 % at 1 m/s) or 18
+        N.
+        """
         for name in DEMO:
             model = case_of(name).model
             drag = np.array([model.running(float(v)).drag for v in np.arange(1.0, 6.0, 0.1)])
@@ -203,7 +207,8 @@ class Balance(unittest.TestCase):
     def test_stepping_further_back_sinks_the_tail(self):
         case = case_of("grebe-14")
         near, far = (
-            stepped_back(case.coarse, case.model.mass, case.brief, case.model.table, share * case.measured.board.length) for share in (0.35, 0.15)
+            stepped_back(case.coarse, case.model.mass, case.brief, case.model.table, share * case.measured.board.length)
+            for share in (0.35, 0.15)
         )
         self.assertGreater(far.trim, near.trim)
         self.assertGreater(far.tail_sink, near.tail_sink)
@@ -211,7 +216,9 @@ class Balance(unittest.TestCase):
 
     def test_full_foot_wells_put_the_deck_deeper(self):
         case = case_of("heron-14")
-        water, deeper = flooded(case.coarse, case.model.mass, case.brief, case.model.table, "standing", case.righting.place)
+        water, deeper = flooded(
+            case.coarse, case.model.mass, case.brief, case.model.table, "standing", case.righting.place
+        )
         self.assertGreater(water, 10)
         area = water / case.model.density / deeper
         self.assertTrue(1.0 < area < 3.0)  # a waterplane's area of a 14 ft board [m²]
@@ -234,9 +241,12 @@ class Paddling(unittest.TestCase):
         bare = ride_case(settle(evaluate_live(replace(board, fittings=replace(board.fittings, fin_boxes=())), brief)))
         case = case_of("grebe-14")
         form = case.model.floater.form_at(case.model.weight)
-        self.assertGreater(paddle.yaw_hold(case.model, 10 * DEGREE, 1.5, form), paddle.yaw_hold(bare.model, 10 * DEGREE, 1.5, form))
+        self.assertGreater(
+            paddle.yaw_hold(case.model, 10 * DEGREE, 1.5, form), paddle.yaw_hold(bare.model, 10 * DEGREE, 1.5, form)
+        )
         self.assertLess(
-            paddle.yaw_per_stroke(case.model, case.paddling, 2.5, form), paddle.yaw_per_stroke(bare.model, bare.paddling, 2.5, form)
+            paddle.yaw_per_stroke(case.model, case.paddling, 2.5, form),
+            paddle.yaw_per_stroke(bare.model, bare.paddling, 2.5, form),
         )
 
 
@@ -244,17 +254,26 @@ class Turning(unittest.TestCase):
     def test_yaw_resistance_grows_with_the_square_of_distance_and_with_fins(self):
         measured = case_of("tern-71").measured
         line = rail_line(measured.shape, measured.board.base.slope, 30 * DEGREE)
-        self.assertGreater(lateral_moment(line, 0.0, (), 3.0), lateral_moment(line, (line.start + line.end) / 2, (), 3.0))
+        self.assertGreater(
+            lateral_moment(line, 0.0, (), 3.0), lateral_moment(line, (line.start + line.end) / 2, (), 3.0)
+        )
         gain = lateral_moment(line, 0.5, ((0.2, 0.01),), 3.0) - lateral_moment(line, 0.5, (), 3.0)
         self.assertAlmostEqual(gain, 3.0 * 0.01 * 0.09, places=12)
 
     def test_gear_without_rig_mass_floats_higher(self):
         wings = (Wing(name="light", area=8.3, mass=0.1),)
         board, brief = DEMO["shearwater-76"]
-        with_, without = (settle(evaluate_live(board, replace(brief, wings=w, wing_in_use=0))) for w in (brief.wings, wings))
-        self.assertGreater(with_.figures["float_standing_deck_depth"].value, without.figures["float_standing_deck_depth"].value)
-        self.assertAlmostEqual((without.figures["reserve_volume"].value - with_.figures["reserve_volume"].value) * brief.water.density,
-                               brief.wings[0].mass - 0.1, places=6)  # fmt: skip
+        with_, without = (
+            settle(evaluate_live(board, replace(brief, wings=w, wing_in_use=0))) for w in (brief.wings, wings)
+        )
+        self.assertGreater(
+            with_.figures["float_standing_deck_depth"].value, without.figures["float_standing_deck_depth"].value
+        )
+        self.assertAlmostEqual(
+            (without.figures["reserve_volume"].value - with_.figures["reserve_volume"].value) * brief.water.density,
+            brief.wings[0].mass - 0.1,
+            places=6,
+        )
 
 
 if __name__ == "__main__":

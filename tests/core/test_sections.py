@@ -47,7 +47,10 @@ class Layers(unittest.TestCase):
 
     def test_bevel_lies_in_its_width_from_the_edge(self):
         layer = ShapingLayer(
-            kind="bevel", name="b", amount=Schedule.constant(radians(20)), layout=Layout("edge", Schedule.constant(0.03))
+            kind="bevel",
+            name="b",
+            amount=Schedule.constant(radians(20)),
+            layout=Layout("edge", Schedule.constant(0.03)),
         )
         shape = shape_of(plain_board(layers=(layer,)))
         i = int(np.argmax(shape.half_width))
@@ -64,7 +67,9 @@ class Layers(unittest.TestCase):
             np.testing.assert_allclose(cut.shape.deck, cut.board.rocker.at(x) + cut.board.thickness.at(x), atol=1e-15)
         tracks = (thin.shape.x > 0.305) & (thin.shape.x < 0.6)
         self.assertLess(np.ptp(thin.shape.keel[tracks]), 1e-12)
-        self.assertAlmostEqual(thin.shape.keel[0] - thin.board.rocker.at(np.array([0.0]))[0], 0.28 * tan(radians(10)), places=9)
+        self.assertAlmostEqual(
+            thin.shape.keel[0] - thin.board.rocker.at(np.array([0.0]))[0], 0.28 * tan(radians(10)), places=9
+        )
         self.assertNotIn("thin_tail", [f.code for f in check_geometry(flat)])
         warned = [f for f in check_geometry(thin) if f.code == "thin_tail"]
         self.assertEqual(len(warned), 1)
@@ -129,7 +134,9 @@ class BaseLine(unittest.TestCase):
                 self.assertAlmostEqual(float(again.keel_line.min()), 0.0, delta=2e-3)
         tilted = replace(
             plain_board(),
-            rocker=plain_board().rocker.with_values(plain_board().rocker.values + 0.02 * np.array(plain_board().rocker.places)),
+            rocker=plain_board().rocker.with_values(
+                plain_board().rocker.values + 0.02 * np.array(plain_board().rocker.places)
+            ),
         )
         level = geometry(relevelled(geometry(tilted), "tracks"))
         self.assertAlmostEqual(level.board.base.slope, 0.02, places=6)
@@ -159,7 +166,9 @@ class Surface(unittest.TestCase):
                 self.assertLessEqual(falling.max(), 1e-12)
                 for i in range(4, len(shape.x) - 4, 7):
                     half = np.concatenate([np.stack([shape.y[i], shape.z[i]], 1)])
-                    self.assertTrue(Polygon(half).buffer(0).area > 0 and Polygon(np.round(half, 9)).is_valid, f"section {i}")
+                    self.assertTrue(
+                        Polygon(half).buffer(0).area > 0 and Polygon(np.round(half, 9)).is_valid, f"section {i}"
+                    )
                 areas = body.area_faces
                 self.assertGreater(areas.min(), 1e-13)
                 closed += 1
@@ -175,7 +184,9 @@ class Surface(unittest.TestCase):
             if resolution is Resolution.NORMAL:
                 self.assertLess(abs(body.volume / measured.solid.volume - 1), 1e-3)
                 inertia = np.diag(body.moment_inertia)
-                np.testing.assert_allclose([measured.solid.ixx, measured.solid.iyy, measured.solid.izz], inertia, rtol=5e-3)
+                np.testing.assert_allclose(
+                    [measured.solid.ixx, measured.solid.iyy, measured.solid.izz], inertia, rtol=5e-3
+                )
                 np.testing.assert_allclose([measured.solid.x, measured.solid.z], body.center_mass[[0, 2]], atol=2e-4)
                 self.assertAlmostEqual(sum(s.area for s in measured.shells.values()), body.area, delta=2e-3 * body.area)
                 self.assertAlmostEqual(body.extents[0], board.length, places=9)

@@ -46,7 +46,9 @@ def ridden(slug, *, wind=None, pace=None):
 def _with(settled, table):
     """Figures of a board with another table of coefficients."""
     live = replace(settled.live, coefficients=table)
-    return {f.key: f for f in ride(ride_case(replace(settled, live=live)), settled.ride.condition, pictures=False).figures}
+    return {
+        f.key: f for f in ride(ride_case(replace(settled, live=live)), settled.ride.condition, pictures=False).figures
+    }
 
 
 class HeldUpright(unittest.TestCase):
@@ -69,7 +71,8 @@ class HeldUpright(unittest.TestCase):
             body = air_density(15.0) / 2 * TABLE.rider_drag_area * (felt**2 * math.cos(off) - speed**2)
             best = max(best, drive - body)
         push = next(line for line in evaluated(slug).ride.pictures["drag"].lines if line.role == "push")
-        # what the mast costs to hold the side force, and what the wing lifts off the hull, are not in the sum by hand: 9 % here
+        # what the mast costs to hold the side force, and what the wing lifts off the hull, are not in the sum by hand:
+        # 9 % here
         self.assertAlmostEqual(float(np.interp(speed, push.x, push.y)) / best, 0.95, delta=0.06)
 
     def test_force_to_spare_ends_where_the_run_does(self):
@@ -95,7 +98,9 @@ class OneAnswer(unittest.TestCase):
                 case, figure = _case(slug), evaluated(slug).figures["side_force"]
                 self.assertIn(f"{figure.value:.0f} N", evaluated(slug).ride.pictures["polar"].caption)
                 if case.brief.discipline == "twin tip":
-                    self.assertAlmostEqual(figure.value, TABLE.harness_share * case.brief.rider.mass * GRAVITY, delta=0.5)
+                    self.assertAlmostEqual(
+                        figure.value, TABLE.harness_share * case.brief.rider.mass * GRAVITY, delta=0.5
+                    )
 
 
 class Moving(unittest.TestCase):
@@ -116,17 +121,21 @@ class Moving(unittest.TestCase):
                 )
                 if not moved:
                     still.setdefault(key, []).append(slug)
-        # a rider wholly out of the water has no share in it, a ruler along the tail leaves no rocker there, and the hump's
-        # trim is read off a grid until moments balance it
+        # a rider wholly out of the water has no share in it, a ruler along the tail leaves no rocker there, and the
+        # hump's trim is read off a grid until moments balance it
         allowed = {"float_rider_immersed", "hump_trim", "tail_rocker", "box_angle"}
         self.assertEqual({key: boards for key, boards in still.items() if key not in allowed}, {})
 
 
 def _other_day(brief):
     """A heavier, taller rider in more wind or at another pace, on other gear."""
-    rider = replace(brief.rider, mass=brief.rider.mass * 1.08, height=brief.rider.height * 1.02, stance=brief.rider.stance * 1.04)
+    rider = replace(
+        brief.rider, mass=brief.rider.mass * 1.08, height=brief.rider.height * 1.02, stance=brief.rider.stance * 1.04
+    )
     foils = tuple(
-        replace(f, area=f.area * 1.1, span=f.span * 1.03, mast_length=f.mast_length * 1.04, lift_ahead=f.lift_ahead + 0.01)
+        replace(
+            f, area=f.area * 1.1, span=f.span * 1.03, mast_length=f.mast_length * 1.04, lift_ahead=f.lift_ahead + 0.01
+        )
         for f in brief.foils
     )
     return replace(
@@ -145,16 +154,26 @@ def _other_board(board):
                 continue
     fittings = board.fittings
     boxes = tuple(
-        replace(b, toe=b.toe * 1.3, fin=replace(b.fin, span=b.fin.span * 1.06, base=b.fin.base * 1.03)) for b in fittings.fin_boxes
+        replace(b, toe=b.toe * 1.3, fin=replace(b.fin, span=b.fin.span * 1.06, base=b.fin.base * 1.03))
+        for b in fittings.fin_boxes
     )
     rows = tuple(
-        replace(row, at=replace(row.at, offset=row.at.offset + 0.012 * (i + 1))) for i, row in enumerate(fittings.straps)
+        replace(row, at=replace(row.at, offset=row.at.offset + 0.012 * (i + 1)))
+        for i, row in enumerate(fittings.straps)
     )
     edge = board.rails.edge_radius
     rails = replace(board.rails, edge_radius=replace(edge, points=tuple((x, v * 1.2) for x, v in edge.points)))
-    rocker = Batten(tuple(replace(w, value=w.value + 0.001) if i == 0 and w.ruler is None else w for i, w in enumerate(board.rocker.weights)))
+    rocker = Batten(
+        tuple(
+            replace(w, value=w.value + 0.001) if i == 0 and w.ruler is None else w
+            for i, w in enumerate(board.rocker.weights)
+        )
+    )
     deck = tuple(
-        replace(layer, layout=replace(layer.layout, width=Schedule(tuple((x, 1.04 * v) for x, v in layer.layout.width.points))))
+        replace(
+            layer,
+            layout=replace(layer.layout, width=Schedule(tuple((x, 1.04 * v) for x, v in layer.layout.width.points))),
+        )
         for layer in board.deck_layers
     )
     fittings = replace(fittings, fin_boxes=boxes, straps=rows)
@@ -200,7 +219,10 @@ class Possible(unittest.TestCase):
                     if figure.valid and figure.definition.si == "1" and "margin" in figure.key:
                         self.assertTrue(-1 <= figure.value <= 1, (slug, wind, figure.key, figure.value))
                 load = figures.get("fin_load")
-                self.assertTrue(load is None or not load.valid or load.value <= TABLE.fin_lift_most + 1e-9, (slug, wind, brief.discipline))
+                self.assertTrue(
+                    load is None or not load.valid or load.value <= TABLE.fin_lift_most + 1e-9,
+                    (slug, wind, brief.discipline),
+                )
 
 
 class StraightPastTheBoot(unittest.TestCase):

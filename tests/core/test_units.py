@@ -11,10 +11,22 @@ class Parsing(unittest.TestCase):
     def test_lengths_in_any_unit(self):
         """The inch is 25.4 mm exactly (international yard and pound agreement, 1959)."""
         for typed, metres in (
-            ("47", 0.47), ("47 cm", 0.47), ("470mm", 0.47), ("0.47 m", 0.47), ("1,5", 0.015), ("5'8 1/2\"", 68.5 * 0.0254),
-            ("19 1/4", 19.25 * 0.0254), ("2 1/8\"", 2.125 * 0.0254), ("2⅛″", 2.125 * 0.0254), ("5 ft 8.5 in", 68.5 * 0.0254),
-            ("5'", 1.524), ("-3 mm", -0.003), ("−3 mm", -0.003), ("3/4", 0.75 * 0.0254), ("18 1/2 in", 18.5 * 0.0254),
-        ):  # fmt: skip
+            ("47", 0.47),
+            ("47 cm", 0.47),
+            ("470mm", 0.47),
+            ("0.47 m", 0.47),
+            ("1,5", 0.015),
+            ("5'8 1/2\"", 68.5 * 0.0254),
+            ("19 1/4", 19.25 * 0.0254),
+            ('2 1/8"', 2.125 * 0.0254),
+            ("2⅛″", 2.125 * 0.0254),
+            ("5 ft 8.5 in", 68.5 * 0.0254),
+            ("5'", 1.524),
+            ("-3 mm", -0.003),
+            ("−3 mm", -0.003),
+            ("3/4", 0.75 * 0.0254),
+            ("18 1/2 in", 18.5 * 0.0254),
+        ):
             with self.subTest(typed):
                 self.assertAlmostEqual(parse(typed, L), metres, places=12)
 
@@ -25,10 +37,16 @@ class Parsing(unittest.TestCase):
 
     def test_other_quantities(self):
         for typed, quantity, value in (
-            ("33 L", Quantity.VOLUME, 0.033), ("15 kn", Quantity.SPEED, 15 * 1852 / 3600), ("18 km/h", Quantity.SPEED, 5.0),
-            ("8°", Quantity.ANGLE, 0.13962634015954636), ("55%", Quantity.RATIO, 0.55), ("6 lb", Quantity.MASS, 2.72155422),
-            ("6 oz/yd²", Quantity.AREAL_MASS, 6 * 0.0339057474), ("11 °C", Quantity.TEMPERATURE, 284.15), ("10 m", Quantity.HEIGHT, 10.0),
-        ):  # fmt: skip
+            ("33 L", Quantity.VOLUME, 0.033),
+            ("15 kn", Quantity.SPEED, 15 * 1852 / 3600),
+            ("18 km/h", Quantity.SPEED, 5.0),
+            ("8°", Quantity.ANGLE, 0.13962634015954636),
+            ("55%", Quantity.RATIO, 0.55),
+            ("6 lb", Quantity.MASS, 2.72155422),
+            ("6 oz/yd²", Quantity.AREAL_MASS, 6 * 0.0339057474),
+            ("11 °C", Quantity.TEMPERATURE, 284.15),
+            ("10 m", Quantity.HEIGHT, 10.0),
+        ):
             with self.subTest(typed):
                 self.assertAlmostEqual(parse(typed, quantity), value, places=8)
 
@@ -50,12 +68,15 @@ class Parsing(unittest.TestCase):
                 parse(typed, quantity)
             self.assertIn("Write a number", str(caught.exception))
 
-
     def test_thousands_are_read_as_they_are_shown_and_two_marks_are_not_guessed_at(self):
         for typed, quantity, value in (
-            ("6\u202f000 cm²", Quantity.AREA, 0.6), ("−17\u202f600.0 cm", L, -176.0), ("1 234.5 mm", Quantity.DEPTH, 1.2345),
-            ("1\u00a0234 567 N", Quantity.FORCE, 1234567.0), ("18 1/2 in", L, 18.5 * 0.0254), ("5' 8 1/2\"", L, 68.5 * 0.0254),
-        ):  # fmt: skip
+            ("6\u202f000 cm²", Quantity.AREA, 0.6),
+            ("−17\u202f600.0 cm", L, -176.0),
+            ("1 234.5 mm", Quantity.DEPTH, 1.2345),
+            ("1\u00a0234 567 N", Quantity.FORCE, 1234567.0),
+            ("18 1/2 in", L, 18.5 * 0.0254),
+            ("5' 8 1/2\"", L, 68.5 * 0.0254),
+        ):
             with self.subTest(typed):
                 self.assertAlmostEqual(parse(typed, quantity), value, places=9)
         for typed in ("1.234,5 mm", "1,234.5 mm", "1.2.3"):
@@ -83,12 +104,18 @@ class Parsing(unittest.TestCase):
 class Printing(unittest.TestCase):
     def test_both_systems(self):
         for value, quantity, system, shown in (
-            (68.5 * 0.0254, L, System.INCH, "5'8 1/2\""), (1.524, L, System.INCH, "5'"), (0.48895, L, System.INCH, '19 1/4"'),
-            (0.47, L, System.METRIC, "47.0 cm"), (-0.012, L, System.METRIC, "−1.2 cm"), (-1e-9, L, System.METRIC, "0.0 cm"),
-            (0.0862, Quantity.DEPTH, System.METRIC, "86.2 mm"), (0.6, Quantity.AREA, System.METRIC, "6\u202f000 cm²"),
-            (0.0362, Quantity.VOLUME, System.METRIC, "36.2 L"), (0.13962634, Quantity.ANGLE, System.METRIC, "8.0°"),
+            (68.5 * 0.0254, L, System.INCH, "5'8 1/2\""),
+            (1.524, L, System.INCH, "5'"),
+            (0.48895, L, System.INCH, '19 1/4"'),
+            (0.47, L, System.METRIC, "47.0 cm"),
+            (-0.012, L, System.METRIC, "−1.2 cm"),
+            (-1e-9, L, System.METRIC, "0.0 cm"),
+            (0.0862, Quantity.DEPTH, System.METRIC, "86.2 mm"),
+            (0.6, Quantity.AREA, System.METRIC, "6\u202f000 cm²"),
+            (0.0362, Quantity.VOLUME, System.METRIC, "36.2 L"),
+            (0.13962634, Quantity.ANGLE, System.METRIC, "8.0°"),
             (0.053975, Quantity.DEPTH, System.INCH, '2 1/8"'),
-        ):  # fmt: skip
+        ):
             with self.subTest(shown):
                 self.assertEqual(text(value, quantity, system), shown)
 
@@ -99,11 +126,11 @@ class Printing(unittest.TestCase):
 
     def test_sentences_are_said_in_the_readers_units(self):
         for metric, inch in (
-            ("between 31.8 to 40.0 cm from the tail", "between 12 17/32\" to 15 3/4\" from the tail"),
+            ("between 31.8 to 40.0 cm from the tail", 'between 12 17/32" to 15 3/4" from the tail'),
             ("85 kg at 10 m, 5.3 m², 12 kn", "187 lb at 33 ft, 5.3 m², 12 kn"),
             ("yaw 0.80 kg m², 40 N m a degree, 5 m/s", "yaw 0.80 kg m², 40 N m a degree, 5 m/s"),
-            ("929 cm² released, bowed by 3.2 mm", "144 in² released, bowed by 1/8\""),
-            ("mast −2.5 cm", "mast −31/32\""),
+            ("929 cm² released, bowed by 3.2 mm", '144 in² released, bowed by 1/8"'),
+            ("mast −2.5 cm", 'mast −31/32"'),
         ):
             self.assertEqual(said_in(metric, System.METRIC), metric)
             self.assertEqual(said_in(metric, System.INCH), inch)

@@ -1,4 +1,6 @@
-"""Files from outside and files of ours: bounded reading, sizes before drawing, nothing written over unasked, the same bytes twice."""
+"""Files from outside and files of ours: bounded reading, sizes before drawing, nothing written over unasked, the same
+bytes twice.
+"""
 
 import contextlib
 import io
@@ -58,7 +60,11 @@ class Folder(unittest.TestCase):
     def kelvor(self, *arguments, given=""):
         """The command line in this process: its code, and its lines on standard output and error."""
         out, err = io.StringIO(), io.StringIO()
-        with contextlib.redirect_stdout(out), contextlib.redirect_stderr(err), mock.patch.object(sys, "stdin", io.StringIO(given)):
+        with (
+            contextlib.redirect_stdout(out),
+            contextlib.redirect_stderr(err),
+            mock.patch.object(sys, "stdin", io.StringIO(given)),
+        ):
             code = main([str(a) for a in arguments])
         return code, out.getvalue().splitlines(), err.getvalue().splitlines()
 
@@ -75,7 +81,10 @@ class Drawings(Folder):
     def loose(self, count, seed=1):
         """An ellipse of 1500 × 500 mm as loose lines, shuffled and turned about."""
         rng = random.Random(seed)
-        points = [(750 - 750 * math.cos(2 * math.pi * i / count), 250 * math.sin(2 * math.pi * i / count)) for i in range(count)]
+        points = [
+            (750 - 750 * math.cos(2 * math.pi * i / count), 250 * math.sin(2 * math.pi * i / count))
+            for i in range(count)
+        ]
         lines = [(points[i], points[(i + 1) % count])[:: rng.choice((1, -1))] for i in range(count)]
         rng.shuffle(lines)
         return "".join(self.line(a, b) for a, b in lines)
@@ -113,7 +122,13 @@ class Drawings(Folder):
 
     def test_units_are_said_or_refused_and_never_guessed(self):
         circle = "0\nCIRCLE\n8\n0\n10\n0\n20\n0\n40\n{}\n"
-        said = ((4, 1.0, "millimetres, as"), (5, 0.1, "centimetres"), (6, 1e-3, "metres"), (1, 1 / 25.4, "inches"), (0, 1.0, "not say"))
+        said = (
+            (4, 1.0, "millimetres, as"),
+            (5, 0.1, "centimetres"),
+            (6, 1e-3, "metres"),
+            (1, 1 / 25.4, "inches"),
+            (0, 1.0, "not say"),
+        )
         for unit, size, words in said:
             found = read_outline(self.dxf(circle.format(700 * size), unit))
             self.assertAlmostEqual(found.length, 1.4, places=3)
@@ -122,25 +137,41 @@ class Drawings(Folder):
         self.assertAlmostEqual(found.length, 1.4, places=3)
         self.assertIn("does not say its unit: millimetres were taken", found.notes[0])
         for unit in (8, 20, 24, 25, 99, -1):
-            self.refused(f"its unit is number {unit}, in which no board is drawn", read_outline, self.dxf(circle.format(750), unit))
+            self.refused(
+                f"its unit is number {unit}, in which no board is drawn",
+                read_outline,
+                self.dxf(circle.format(750), unit),
+            )
 
     def test_sizes_are_looked_at_before_anything_is_drawn_out(self):
         for entity, words in (
-            ("0\nCIRCLE\n8\n0\n10\n0\n20\n0\n40\n1e7\n", "circle on layer “0” is 2e+04 m large. Curves up to 100 m are read"),
+            (
+                "0\nCIRCLE\n8\n0\n10\n0\n20\n0\n40\n1e7\n",
+                "circle on layer “0” is 2e+04 m large. Curves up to 100 m are read",
+            ),
             ("0\nARC\n8\n0\n10\n0\n20\n0\n40\n1e300\n50\n0\n51\n90\n", "reaches out of any drawing"),
             ("0\nLINE\n8\n0\n10\nnan\n20\n0\n11\n1\n21\n0\n", "reaches out of any drawing"),
         ):
             self.refused(words, read_outline, self.dxf(entity))
         for body, words in (
-            ('<path d="M0 0 L 1e300 5"/>', "reaches out of any drawing"), ('<path id="a" d="M0 0 L 9e5 5"/>', "path “a” is 238.1 m large"),
+            ('<path d="M0 0 L 1e300 5"/>', "reaches out of any drawing"),
+            ('<path id="a" d="M0 0 L 9e5 5"/>', "path “a” is 238.1 m large"),
             ("<path d='M0 0L9 9' transform='" + "translate(1)" * 900 + "'/>", "moved about without end"),
             (f'<polygon points="0,0 {"1" * 140_000},5 3,3"/>', "a number in it has too many digits"),
-            ("<g>" * 80 + "</g>" * 80, "nested more than 60 deep"), ('<g id="a"><use href="#a"/></g>', "uses itself"),
-            ('<path id="a0" d="M0 0L1 1"/>' + "".join(f'<g id="a{i + 1}"><use xlink:href="#a{i}"/><use xlink:href="#a{i}"/></g>' for i in range(24)),
-             "over 20000 elements"),
-        ):  # fmt: skip
+            ("<g>" * 80 + "</g>" * 80, "nested more than 60 deep"),
+            ('<g id="a"><use href="#a"/></g>', "uses itself"),
+            (
+                '<path id="a0" d="M0 0L1 1"/>'
+                + "".join(
+                    f'<g id="a{i + 1}"><use xlink:href="#a{i}"/><use xlink:href="#a{i}"/></g>' for i in range(24)
+                ),
+                "over 20000 elements",
+            ),
+        ):
             self.refused(words, read_outline, self.write("s.svg", f"{SVG}>{body}</svg>"))
-        self.refused("declares entities", read_outline, self.write("e.svg", f'<!DOCTYPE svg [<!ENTITY a "b">]>{SVG}>&a;</svg>'))
+        self.refused(
+            "declares entities", read_outline, self.write("e.svg", f'<!DOCTYPE svg [<!ENTITY a "b">]>{SVG}>&a;</svg>')
+        )
         self.refused("its root is “html”, not svg", read_outline, self.write("h.svg", "<html/>"))
         self.refused("not text in UTF-8 (byte 6)", read_outline, self.write("l.svg", "<svg>ä</svg>".encode("latin-1")))
 
@@ -150,7 +181,11 @@ class Drawings(Folder):
             found = read_outline(self.write("w.svg", f'{SVG} {size} viewBox="0 0 1600 300">{half}</svg>'))
             self.assertAlmostEqual(found.length, 1.6, places=4)
             self.assertIn("Read at the size the drawing says", found.notes[0])
-        found = read_outline(self.write("w.svg", f'{SVG} viewBox="0 0 6047 1134"><path d="M 0 907 A 3023.5 907 0 0 1 6047 907 Z"/></svg>'))
+        found = read_outline(
+            self.write(
+                "w.svg", f'{SVG} viewBox="0 0 6047 1134"><path d="M 0 907 A 3023.5 907 0 0 1 6047 907 Z"/></svg>'
+            )
+        )
         self.assertIn("96 units were taken for an inch", found.notes[0])
         self.assertAlmostEqual(found.length, 6047 / 96 * 0.0254, places=3)
 
@@ -158,14 +193,21 @@ class Drawings(Folder):
 class Tables(Folder):
     def test_marks_blank_lines_and_places_of_what_is_wrong(self):
         for data, words in (
-            (b"\xef\xbb\xbfstation mm,width mm\n0,10\n500,400\n\n\n900,wide\n", "line 6, column width mm: “wide” is not a number"),
+            (
+                b"\xef\xbb\xbfstation mm,width mm\n0,10\n500,400\n\n\n900,wide\n",
+                "line 6, column width mm: “wide” is not a number",
+            ),
             (b"station mm,width mm\n0,10\n\n700,9000\n", "line 4: width: 900.0 cm cannot be. Give 0.0 cm to 150.0 cm"),
             (b"station mm;width mm\n0;10\n700;1.234,5\n", "“1.234,5” is not a number. Give a number such as 1234.5"),
-            (b"station mm,width mm\n0,1_0\n10,2\n", "“1_0” is not a number"), (b"station mm,width mm\n0,nan\n10,2\n", "“nan” is not a number"),
-            (b"station mm,width mm\n" + b"1" * 140_000 + b",3\n", "line 2: the table cannot be read (field larger than field limit"),
+            (b"station mm,width mm\n0,1_0\n10,2\n", "“1_0” is not a number"),
+            (b"station mm,width mm\n0,nan\n10,2\n", "“nan” is not a number"),
+            (
+                b"station mm,width mm\n" + b"1" * 140_000 + b",3\n",
+                "line 2: the table cannot be read (field larger than field limit",
+            ),
             ("station mm,breite ä\n1,2\n".encode("latin-1"), "not text in UTF-8 (byte 19)"),
             (b"\n\n\nstation,width mm\n1,2\n2,3\n", "line 4: column “station”"),
-        ):  # fmt: skip
+        ):
             with self.subTest(words):
                 self.refused(words, read_offsets, self.write("t.csv", data))
         good = read_offsets(self.write("g.csv", b"\xef\xbb\xbfstation mm,width mm\r\n0,10\r\n\r\n1500,12\r\n"))
@@ -231,13 +273,20 @@ class WritingOver(Folder):
         os.mkfifo(self.folder / "pipe.stl")
         (self.folder / "link.stl").symlink_to(shop)
         for name, words in (
-            ("w.kelvor", "this is a workshop"), ("renamed.stl", "this is a workshop"), ("link.stl", "this is a workshop"),
-            ("pipe.stl", "no regular file"), ("/dev/null", "no regular file"), (".", "this is a folder"), ("b.json", "the board that is being read"),
-        ):  # fmt: skip
+            ("w.kelvor", "this is a workshop"),
+            ("renamed.stl", "this is a workshop"),
+            ("link.stl", "this is a workshop"),
+            ("pipe.stl", "no regular file"),
+            ("/dev/null", "no regular file"),
+            (".", "this is a folder"),
+            ("b.json", "the board that is being read"),
+        ):
             with self.subTest(name):
                 before = shop.read_bytes()
                 for more in ([], ["--force"]):
-                    code, _, err = self.kelvor("export", self.document, "--to", "stl", "--out", self.folder / name, *more)
+                    code, _, err = self.kelvor(
+                        "export", self.document, "--to", "stl", "--out", self.folder / name, *more
+                    )
                     self.assertEqual((code, len(err)), (2, 1))
                     self.assertIn(words, err[0])
                 self.assertEqual(shop.read_bytes(), before)
@@ -272,7 +321,10 @@ class WritingOver(Folder):
             self.assertEqual(runs[0], runs[1], kind)
         board = next(b for _, b, _ in demo_boards() if b.construction is not None)
         for kind in ("pdf", "csv", "dxf"):
-            runs = [write_sheet_of(board, Brief(), HANDBOOK, self.folder / f"s{turn}.{kind}", False).read_bytes() for turn in (1, 2)]
+            runs = [
+                write_sheet_of(board, Brief(), HANDBOOK, self.folder / f"s{turn}.{kind}", False).read_bytes()
+                for turn in (1, 2)
+            ]
             self.assertEqual(runs[0], runs[1], kind)
 
     def test_a_board_is_taken_from_standard_input_and_readings_are_printed(self):
@@ -290,24 +342,33 @@ class OurOwnCode(Folder):
     def test_children_import_nothing_from_the_folder_somebody_stands_in(self):
         """Hand out, readers, devices and workers are started there, with modules of the same names lying about."""
         for name in ("pydantic", "numpy", "json", "trimesh", "multiprocessing", "kelvor", "argparse", "PySide6"):
-            (self.folder / f"{name}.py").write_text("import pathlib; pathlib.Path('caught').write_text('x'); raise SystemExit(7)")
+            (self.folder / f"{name}.py").write_text(
+                "import pathlib; pathlib.Path('caught').write_text('x'); raise SystemExit(7)"
+            )
         script = (
-            "import sys\nfrom pathlib import Path\nfrom PySide6.QtCore import QCoreApplication\nfrom kelvor.ui.processes import Device, Subject\n"
+            "import sys\nfrom pathlib import Path\nfrom PySide6.QtCore import QCoreApplication\nfrom "
+            "kelvor.ui.processes import Device, Subject\n"
             "from kelvor.ui.runner import Asked, close_workers\nfrom kelvor.core.units import parse, Quantity\n"
             "if __name__ == '__main__':\n"
             "    import os\n    os.chdir(sys.argv[1])\n    app, said = QCoreApplication([]), []\n"
             "    job = Subject(app)\n    job.run(['read', 'offsets', 'none.csv'], said.append, said.append)\n"
-            "    device = Device(app)\n    device.line.connect(said.append)\n    device.start('kelvor.devices.scale', '2')\n"
-            "    asked = Asked(app, 'It', said.append, failed=said.append)\n    asked.ask(parse, [('1', Quantity.COUNT)])\n"
+            "    device = Device(app)\n    device.line.connect(said.append)\n    device.start('kelvor.devices.scale', "
+            "'2')\n"
+            "    asked = Asked(app, 'It', said.append, failed=said.append)\n    asked.ask(parse, [('1', "
+            "Quantity.COUNT)])\n"
             "    import time\n    end = time.monotonic() + 60\n"
             "    while len(said) < 11 and time.monotonic() < end: app.processEvents()\n"
             "    close_workers()\n    print(len(said), [w for w in said if 'no such file' in str(w)])\n"
-        )  # fmt: skip
+        )
         main_file = self.write("elsewhere/run.py".replace("/", "-"), script)
         place = Path(tempfile.mkdtemp())
         self.addCleanup(shutil.rmtree, place, ignore_errors=True)
         shutil.move(main_file, place / "run.py")
-        environment = {**os.environ, "PYTHONPATH": os.pathsep.join(p for p in sys.path if p), "QT_QPA_PLATFORM": "offscreen"}
+        environment = {
+            **os.environ,
+            "PYTHONPATH": os.pathsep.join(p for p in sys.path if p),
+            "QT_QPA_PLATFORM": "offscreen",
+        }
         command = [sys.executable, "-P", str(place / "run.py"), str(self.folder)]
         done = subprocess.run(command, env=environment, capture_output=True, text=True, timeout=90, check=False)
         self.assertFalse((self.folder / "caught").exists(), done.stdout + done.stderr)

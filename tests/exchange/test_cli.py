@@ -42,7 +42,9 @@ class Commands(unittest.TestCase):
         status, out, _ = self.run_cli("compare", folder / "dunlin-39.json", folder / "sandpiper-46.json")
         self.assertEqual(status, 0)
         self.assertRegex(out, r"Outline, Length: 145\.5 cm → 153\.0 cm \(3\.[78] times what is felt")
-        found = json.loads(self.run_cli("compare", folder / "dunlin-39.json", folder / "sandpiper-46.json", "--json")[1])
+        found = json.loads(
+            self.run_cli("compare", folder / "dunlin-39.json", folder / "sandpiper-46.json", "--json")[1]
+        )
         length = next(d for d in found if d["key"] == "length")
         self.assertAlmostEqual(length["there"] - length["here"], 0.075, places=9)
         self.assertEqual(self.run_cli("compare", folder / "dunlin-39.json", folder / "dunlin-39.json")[:2], (0, ""))
@@ -53,7 +55,10 @@ class Commands(unittest.TestCase):
         demo_at(path)
         status, out, _ = self.run_cli("list", str(path), "--search", "stuck to the water last spring")
         self.assertEqual(status, 0)
-        self.assertRegex(out.splitlines()[0], r"^Sandpiper 46 +wing foil +153.0 cm × 51.7 cm × 46.0 L +version 5 +dropped: It stuck to the water")
+        self.assertRegex(
+            out.splitlines()[0],
+            r"^Sandpiper 46 +wing foil +153.0 cm × 51.7 cm × 46.0 L +version 5 +dropped: It stuck to the water",
+        )
         status, out, told = self.run_cli("list", str(path), "--search", "9000-9999 L", "--json")
         self.assertEqual((status, json.loads(out)), (0, []))
         self.assertIn("No board lies in", told)
@@ -89,7 +94,9 @@ class Commands(unittest.TestCase):
         """Scripts read each phase's figures with unit, band, method and validity; what is struck says why."""
         for name in ("stint-33", "shearwater-69", "grebe-14", "redshank-137", "swift-138"):
             board = self.folder / "demo" / f"{name}.json"
-            code, out, _ = self.run_cli("evaluate", board, "--brief", str(board).replace(".json", ".brief.json"), "--json")
+            code, out, _ = self.run_cli(
+                "evaluate", board, "--brief", str(board).replace(".json", ".brief.json"), "--json"
+            )
             self.assertEqual(code, 0)
             found = json.loads(out)
             for phase in found["phases"]:
@@ -99,7 +106,9 @@ class Commands(unittest.TestCase):
                         self.assertTrue(figure["method"])
                         self.assertTrue(figure["valid"] or figure["note"])
                         self.assertFalse(figure["valid"] and figure["value"] is None)
-        code, out, _ = self.run_cli("evaluate", board, "--brief", str(board).replace(".json", ".brief.json"), "--units", "inch")
+        code, out, _ = self.run_cli(
+            "evaluate", board, "--brief", str(board).replace(".json", ".brief.json"), "--units", "inch"
+        )
         self.assertEqual(code, 0)
         self.assertIn("Slope of wake that drives it", out)
 
@@ -124,9 +133,12 @@ class Commands(unittest.TestCase):
         self.assertEqual([p["phase"] for p in found["phases"]], ["float", "get_going", "lift_off", "fly", "touch_down"])
         self.assertTrue(all({"phase", "figures", "verdict"} <= set(p) for p in found["phases"]))
         needed = (
-            "length width thickness volume core_volume planform_area length_times_width width_1ft_tail width_1ft_nose wide_point "
-            "nose_rocker tail_rocker keel_flat_run rail_flat_run fill_factor volume_centre_x volume_per_rider_mass area_per_rider_mass "
-            "mass mass_centre_x mass_centre_z yaw_inertia roll_inertia pitch_inertia float_deck_depth float_trim float_roll_stiffness"
+            "length width thickness volume core_volume planform_area length_times_width width_1ft_tail width_1ft_nose "
+            "wide_point "
+            "nose_rocker tail_rocker keel_flat_run rail_flat_run fill_factor volume_centre_x volume_per_rider_mass "
+            "area_per_rider_mass "
+            "mass mass_centre_x mass_centre_z yaw_inertia roll_inertia pitch_inertia float_deck_depth float_trim "
+            "float_roll_stiffness"
         )
         self.assertLessEqual(set(needed.split()), set(found["figures"]))
 
@@ -140,7 +152,9 @@ class Commands(unittest.TestCase):
         """What gauges are set to and bends under a load stay in millimetres."""
         for name in ("shearwater-69", "dunlin-39", "heron-14"):
             board = self.folder / "demo" / f"{name}.json"
-            code, out, _ = self.run_cli("evaluate", board, "--brief", str(board).replace(".json", ".brief.json"), "--units", "inch")
+            code, out, _ = self.run_cli(
+                "evaluate", board, "--brief", str(board).replace(".json", ".brief.json"), "--units", "inch"
+            )
             self.assertEqual(code, 0)
             lines = [line for line in out.splitlines() if not re.search(r"Sag|at its tip|skin [\d.]+ deck", line)]
             metric = re.compile(r"(?<!gap )(?<!Thick )(?<![\d.,])[\d.,]+ (cm²|cm|mm|kg)(?![\w/²³]| m²)")
@@ -171,14 +185,18 @@ class Commands(unittest.TestCase):
         self.refused("evaluate", bad, words="not JSON")
         self.refused("evaluate", self.folder / "none.json", words="no such file")
         self.refused("export", self.path, "--to", "png", "--out", "x", words="invalid choice")
-        self.refused("export", self.path, "--to", "stl", "--out", self.folder / "no" / "x.stl", words="no such file or folder")
+        self.refused(
+            "export", self.path, "--to", "stl", "--out", self.folder / "no" / "x.stl", words="no such file or folder"
+        )
         self.refused("evaluate", words="required")
         self.refused("--no-such-option", words="unrecognized")
         self.refused("export", self.path, "--to", "stl", "--out", self.folder, words="this is a folder")
 
     def test_a_folder_nobody_may_write(self):
         """Root may write anywhere but where the kernel shows itself."""
-        self.refused("export", self.path, "--to", "csv", "--out", "/proc/self/x.csv", words="Choose a folder you can write to")
+        self.refused(
+            "export", self.path, "--to", "csv", "--out", "/proc/self/x.csv", words="Choose a folder you can write to"
+        )
 
     def test_check_lists_every_problem(self):
         self.assertEqual(self.run_cli("check", self.path)[0], 0)
@@ -201,7 +219,9 @@ class Commands(unittest.TestCase):
         read = {ending for reader in READERS.values() for ending in reader.endings}
         for key in WRITERS:
             out = self.folder / f"again.{key}"
-            self.assertEqual(self.run_cli("export", str(document), "--to", key, "--out", str(out), "--resolution", "coarse")[0], 0)
+            self.assertEqual(
+                self.run_cli("export", str(document), "--to", key, "--out", str(out), "--resolution", "coarse")[0], 0
+            )
             self.assertGreater(out.stat().st_size, 500, key)
             if out.suffix in read:
                 self.assertEqual(self.run_cli("check", str(out))[0], 0, key)
@@ -251,15 +271,23 @@ class Devices(unittest.TestCase):
         self.assertTrue(0 < lowest < 0.03 < min(heights[0], heights[-1]) - lowest < 0.1)
 
     def test_wrong_words_are_told_in_one_line(self):
-        for arguments, words in ((("kelvor.devices.scale",), "kilograms"), (("kelvor.devices.scale", "heavy"), "kilograms"),
-                                 (("kelvor.devices.rocker_gauge", "surfboat"), "surfboat")):  # fmt: skip
+        for arguments, words in (
+            (("kelvor.devices.scale",), "kilograms"),
+            (("kelvor.devices.scale", "heavy"), "kilograms"),
+            (("kelvor.devices.rocker_gauge", "surfboat"), "surfboat"),
+        ):
             with self.subTest(arguments):
                 done = self.run_device(*arguments)
                 self.assertEqual((done.returncode, done.stdout, done.stderr.count("\n")), (2, "", 1))
                 self.assertIn(words, done.stderr)
 
     def test_garbled_lines_are_refused_with_what_they_were(self):
-        for parse, line in ((scale_line, "ST,+00x.1 kg"), (scale_line, ""), (gauge_line, "12.0 mm"), (gauge_line, "\x00\xff")):
+        for parse, line in (
+            (scale_line, "ST,+00x.1 kg"),
+            (scale_line, ""),
+            (gauge_line, "12.0 mm"),
+            (gauge_line, "\x00\xff"),
+        ):
             with self.subTest(line), self.assertRaises(InputError) as caught:
                 parse(line)
             self.assertTrue(str(caught.exception))
@@ -271,7 +299,8 @@ class Layering(unittest.TestCase):
         script = (
             "import pkgutil, importlib, sys, kelvor.core\n"
             "for m in pkgutil.walk_packages(kelvor.core.__path__, 'kelvor.core.'): importlib.import_module(m.name)\n"
-            "bad = [n for n in ('PySide6', 'sqlite3', 'pydantic', 'trimesh', 'ezdxf', 'reportlab', 'scipy') if n in sys.modules]\n"
+            "bad = [n for n in ('PySide6', 'sqlite3', 'pydantic', 'trimesh', 'ezdxf', 'reportlab', 'scipy') if n in "
+            "sys.modules]\n"
             "print(len([n for n in sys.modules if n.startswith('kelvor.core.')]), bad)"
         )
         done = subprocess.run([sys.executable, "-c", script], capture_output=True, text=True, check=True)

@@ -11,7 +11,15 @@ from kelvor.core.errors import InputError, KelvorError
 from kelvor.core.snapshot import to_plain
 from kelvor.demo.boards import demo_boards
 from kelvor.exchange.checking import problems
-from kelvor.exchange.documents import DocumentError, board_text, brief_text, parse_board, parse_brief, read_board, schemas
+from kelvor.exchange.documents import (
+    DocumentError,
+    board_text,
+    brief_text,
+    parse_board,
+    parse_brief,
+    read_board,
+    schemas,
+)
 from tests.support import cut_away, plain_board, v_layer
 
 SCHEMAS = Path(__file__).parents[2] / "docs" / "schema"
@@ -58,7 +66,10 @@ class BadBoards(unittest.TestCase):
             (lambda d: board(d).update(colour="red"), "board.colour: there is no such field"),
             (lambda d: board(d)["layers"][0].update(depth=3), "board.layers[0].depth: there is no such field"),
             (lambda d: board(d)["layers"][1].update(angle="steep"), "board.layers[1].angle: “steep” is not a number"),
-            (lambda d: board(d)["outline"].update(tail="forked"), "board.outline.tail: “forked” is not known. Known are 'round'"),
+            (
+                lambda d: board(d)["outline"].update(tail="forked"),
+                "board.outline.tail: “forked” is not known. Known are 'round'",
+            ),
             (lambda d: board(d)["layers"][0].update(kind="wavy"), "a layer is of no known kind"),
             (lambda d: board(d).update(length=float("nan")), "board.length"),
         ]
@@ -77,7 +88,10 @@ class BadBoards(unittest.TestCase):
 
     def test_shapes_that_are_no_board(self):
         for change, words in (
-            (lambda d: d["board"].update(length=0.0002), "board.length: 0.02 cm cannot be. Give 60.0 cm to 650.0 cm (0.6 to 6.5 m in the document)"),
+            (
+                lambda d: d["board"].update(length=0.0002),
+                "board.length: 0.02 cm cannot be. Give 60.0 cm to 650.0 cm (0.6 to 6.5 m in the document)",
+            ),
             (lambda d: d["board"].update(length=20.0), "0.6 to 6.5 m"),
             (lambda d: d["board"]["outline"]["batten"]["weights"].reverse(), "tail to nose"),
             (lambda d: d["board"]["layers"][1].update(angle=0.5), "Deck and bottom meet"),

@@ -102,7 +102,9 @@ class Templates(Case):
                 for box in boxes:  # either way up, whichever takes fewer sheets
                     np.testing.assert_allclose(sorted(box, reverse=True), [wide * MM, high * MM], atol=0.02)
                 for page in pages:
-                    bars = [(float(a), float(b)) for a, b in re.findall(r"n ([\d.]+) [\d.]+ m ([\d.]+) [\d.]+ l S", page)]
+                    bars = [
+                        (float(a), float(b)) for a, b in re.findall(r"n ([\d.]+) [\d.]+ m ([\d.]+) [\d.]+ l S", page)
+                    ]
                     self.assertTrue(any(abs((b - a) / MM - 100) < 0.01 for a, b in bars), "100 mm check bar")
                     self.assertGreaterEqual(len(re.findall(r" c\b", page)), 4, "registration circles")
                     self.assertIn("Follow the data sheets", page)
@@ -117,5 +119,7 @@ class Templates(Case):
         self.assertGreaterEqual(len(sections), 4)
         for template in sections:
             x = float(re.search(r"Section ([\d.]+)", template.title)[1]) / 100
-            self.assertAlmostEqual(template.size()[0], 2000 * half_width(self.board.outline, 1.5, np.array([x]))[0], delta=0.6)
+            self.assertAlmostEqual(
+                template.size()[0], 2000 * half_width(self.board.outline, 1.5, np.array([x]))[0], delta=0.6
+            )
         self.assertIn("Rocker: keel, rail and deck", found)

@@ -89,7 +89,9 @@ class EveryDiscipline(unittest.TestCase):
                 path = self.folder / "offsets.csv"
                 export(live.board, "csv", path, over=True)
                 rows = list(csv.DictReader(path.open()))
-                halves, keel = (np.array([float(row[key]) for row in rows]) / 1000 for key in ("half_width_mm", "keel_mm"))
+                halves, keel = (
+                    np.array([float(row[key]) for row in rows]) / 1000 for key in ("half_width_mm", "keel_mm")
+                )
                 self.assertAlmostEqual(2 * halves.max(), self.figure(live, "width"), delta=1e-3)
                 self.assertAlmostEqual(keel[-1] - keel.min(), self.figure(live, "nose_rocker"), delta=1e-3)
 

@@ -63,7 +63,14 @@ class Ellipsoid(unittest.TestCase):
         y, z = 0.35 * np.cos(t), 0.06 * np.sin(t)
         # the flat side is the bottom: from its centre out to the edge, then back over the arc
         half = Body(
-            np.array([0.0]), np.concatenate([[0.0], y])[None], np.concatenate([[0.0], z])[None], None, None, None, None, None
+            np.array([0.0]),
+            np.concatenate([[0.0], y])[None],
+            np.concatenate([[0.0], z])[None],
+            None,
+            None,
+            None,
+            None,
+            None,
         )
         found = section_areas(half)
         self.assertAlmostEqual(float(found.area[0]), 0.032987, places=6)

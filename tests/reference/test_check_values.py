@@ -57,7 +57,9 @@ class WingFoil(unittest.TestCase):
 
 class SurfAndTowed(unittest.TestCase):
     def test_kite_surf_five_eight_by_nineteen_by_two_and_an_eighth(self):
-        """23–24 L, fill 0.51–0.53, 5–6 lb. The single concave meets it; the inverted V, whose depth is taken at the centre, is 1.1 L over."""
+        """23–24 L, fill 0.51–0.53, 5–6 lb. The single concave meets it; the inverted V, whose depth is taken at the
+        centre, is 1.1 L over.
+        """
         for school, litres in ((0, (22.8e-3, 24.6e-3)), (1, (23.0e-3, 25.4e-3))):
             found = figures_of(of_thickness("kite surf", 68 * INCH, 19 * INCH, 2.125 * INCH, school), "kite surf")
             with self.subTest(school):
@@ -66,7 +68,9 @@ class SurfAndTowed(unittest.TestCase):
                 self.assertTrue(5 * POUND < found["mass"].value < 6.3 * POUND, found["mass"].value)  # 5–6 lb
 
     def test_about_three_inches_of_flat_depends_on_the_tolerance(self):
-        """“About 3 in of flat”: no tolerance is stated. The keel's run is 3–4 in under 0.1 mm, two to three times that under 0.5 mm."""
+        """“About 3 in of flat”: no tolerance is stated. The keel's run is 3–4 in under 0.1 mm, two to three times that
+        under 0.5 mm.
+        """
         board = of_thickness("kite surf", 68 * INCH, 19 * INCH, 2.125 * INCH)
         measured = evaluate_live(board, replace(Brief(), discipline="kite surf")).geometry
         runs = [np.ptp(flat_run(measured.shape.x, measured.keel_line, tolerance)) for tolerance in (1e-4, 5e-4)]
@@ -74,7 +78,8 @@ class SurfAndTowed(unittest.TestCase):
         self.assertGreater(runs[1], 1.8 * runs[0])
 
     def test_wakeboard_fast_flat_and_lively_on_edge(self):
-        """A keel flat near 12 in with a rail flat near 2 in, on one board: a V that grows from the middle lifts the rail line alone.
+        """A keel flat near 12 in with a rail flat near 2 in, on one board: a V that grows from the middle lifts the
+        rail line alone.
 
         Under our 0.5 mm the rail's flat reads some 9 in; the 2 in come out under 0.1 mm, for a line so curved.
         """
@@ -96,7 +101,9 @@ class SurfAndTowed(unittest.TestCase):
         self.assertAlmostEqual(found["mass"].value, 6 * POUND, delta=0.8 * POUND)
 
     def test_prone_twelve_foot_board_misses_its_pounds(self):
-        """20–21 lb is named; the first board comes out near 18.7 lb: 1.3 lb light, for builders glass them more than our default."""
+        """20–21 lb is named; the first board comes out near 18.7 lb: 1.3 lb light, for builders glass them more than
+        our default.
+        """
         found = figures_of(of_size("prone race", 12 * FOOT, 20 * INCH, 0.165), "prone race")
         self.assertTrue(17.5 * POUND < found["mass"].value < 21 * POUND, found["mass"].value / POUND)
 

@@ -1,8 +1,9 @@
 """How often an independent value lies inside the band that is shown: at least nine times in ten.
 
-Independent: laws in closed form, other libraries' and converged records (named in the tests beside each), check values of
-the trade and what practitioners expect to read (common practice, from memory, no source; `tests/plausible.py`). The suite
-takes the methods' own bands, which are narrower than what is shown; `python -m tools.coverage` counts the coefficients too.
+Independent: laws in closed form, other libraries' and converged records (named in the tests beside each), check values
+of the trade and what practitioners expect to read (common practice, from memory, no source; `tests/plausible.py`). The
+suite takes the methods' own bands, which are narrower than what is shown; `python -m tools.coverage` counts the
+coefficients too.
 """
 
 import sys
@@ -41,9 +42,14 @@ SEA = Water()
 
 def planing():
     """Trim and drag of prisms by openplaning 0.4.9; drag at 4° in closed form."""
-    for mass, beam, rise, lcg, knots, trim, drag in ((100, 0.75, 0, 0.95, 10, 3.70, 118.5), (90, 0.60, 3, 0.60, 20, 2.69, 139.0),
-                                                     (95, 0.60, 0, 0.75, 15, 3.72, 128.8)):  # fmt: skip
-        found = savitsky.equilibrium(mass * GRAVITY, beam, radians(rise), knots * KNOT, lcg, 0.9, SEA.density, SEA.viscosity)
+    for mass, beam, rise, lcg, knots, trim, drag in (
+        (100, 0.75, 0, 0.95, 10, 3.70, 118.5),
+        (90, 0.60, 3, 0.60, 20, 2.69, 139.0),
+        (95, 0.60, 0, 0.75, 15, 3.72, 128.8),
+    ):
+        found = savitsky.equilibrium(
+            mass * GRAVITY, beam, radians(rise), knots * KNOT, lcg, 0.9, SEA.density, SEA.viscosity
+        )
         yield f"trim at {knots} kn", trim, trim, found.trim / DEGREE, 1.0
         yield f"planing drag at {knots} kn", drag, drag, found.drag, SHARES["lift"] * found.drag
     for knots, drag in ((15, 119), (20, 106), (25, 93), (30, 85)):
@@ -78,7 +84,13 @@ def lifting():
         ours = lift_off_speed(FoilWing(area, 0.9, 0.8), 80 * GRAVITY, 0.85, SEA.density)
         yield f"take-off on {area * 1e4:.0f} cm²", speed, speed, ours, 0.06 * ours
     for span, leeway in ((0.33, 3.3), (0.37, 2.8), (0.40, 2.5)):
-        load = hold((fin_of(Fin(span=span, base=0.125, rake=0.1, tip=0.5), 0.3),), 430.0, 10.0, SEA.density, FinLaw(0.0095, 1.0, 0.8))
+        load = hold(
+            (fin_of(Fin(span=span, base=0.125, rake=0.1, tip=0.5), 0.3),),
+            430.0,
+            10.0,
+            SEA.density,
+            FinLaw(0.0095, 1.0, 0.8),
+        )
         yield f"leeway on {span * 100:.0f} cm", leeway, leeway, load.leeway / DEGREE, BAND * load.leeway / DEGREE
     for lift, knots in ((0.2, 33), (0.4, 23)):
         ours = cavitation_speed(0.10, lift, 0.3, SEA.density, vapour_pressure(15)) / KNOT
@@ -86,7 +98,9 @@ def lifting():
 
 
 def driving(banded=False):
-    """Drive of hand wings (a record); side force and speed of a 73 cm slalom board, wind for a small foil board (trade)."""
+    """Drive of hand wings (a record); side force and speed of a 73 cm slalom board, wind for a small foil board
+    (trade).
+    """
     for area, force in ((5, 148), (4, 118), (3, 89)):
         gear = gear_of("wing", "hand wing", area, 2.6, TABLE)
         ours = float(pulls(gear, *apparent(wind_at(gear, 15 * KNOT, 10), 3.0, radians(90)), air_density(15)).ahead)
@@ -102,8 +116,17 @@ def driving(banded=False):
     found = shown(slalom(), slalom_brief(22))
     rigged = ride_case(found).rigged
     held = float(rigged.held(0.0, 0.0))
-    moves = [_held(rigged, key) - held for key in ("rail_arm", "strap_reach", "effort_height", "sail_luff", "sail_foot", "fin_centre")]
-    yield "side force of a 73 cm board", 400, 460, held, float(np.hypot(0.03 * held, np.linalg.norm(moves))) if banded else 0.03 * held
+    moves = [
+        _held(rigged, key) - held
+        for key in ("rail_arm", "strap_reach", "effort_height", "sail_luff", "sail_foot", "fin_centre")
+    ]
+    yield (
+        "side force of a 73 cm board",
+        400,
+        460,
+        held,
+        float(np.hypot(0.03 * held, np.linalg.norm(moves))) if banded else 0.03 * held,
+    )
     yield "73 cm board in 22 kn", 60 / 3.6, 70 / 3.6, found.figures["run_speed"].value, found.figures["run_speed"].band
     yield "its fin", 0.33, 0.40, found.figures["fin_best"].value, found.figures["fin_best"].band
 
@@ -112,7 +135,10 @@ def _held(rigged, key):
     """The side force with a coefficient moved by its band."""
     moved = replace(TABLE, **{key: getattr(TABLE, key) + ABOUT[key].band})
     other, gear = copy(rigged), rigged.gear
-    other.model, other.gear = rigged.model.otherwise(table=moved), gear_of(gear.name, gear.rig, gear.area, gear.mass, moved)
+    other.model, other.gear = (
+        rigged.model.otherwise(table=moved),
+        gear_of(gear.name, gear.rig, gear.area, gear.mass, moved),
+    )
     return float(other.held(0.0, 0.0))
 
 
@@ -135,9 +161,14 @@ def compared(*, banded=False):
 
 def summary(told):
     """How many lie inside their bands, and those that do not."""
-    missed = [f"  missed: {name}, {ours:.4g} ±{band:.2g} for {low:.4g} to {high:.4g}" for name, low, high, ours, band in told
-              if not (ours + band >= low and ours - band <= high)]  # fmt: skip
-    return 1 - len(missed) / len(told), "\n".join([f"{len(told) - len(missed)} of {len(told)} independent values inside the bands", *missed])
+    missed = [
+        f"  missed: {name}, {ours:.4g} ±{band:.2g} for {low:.4g} to {high:.4g}"
+        for name, low, high, ours, band in told
+        if not (ours + band >= low and ours - band <= high)
+    ]
+    return 1 - len(missed) / len(told), "\n".join(
+        [f"{len(told) - len(missed)} of {len(told)} independent values inside the bands", *missed]
+    )
 
 
 class Coverage(unittest.TestCase):

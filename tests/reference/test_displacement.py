@@ -93,8 +93,11 @@ class RaceBoard(unittest.TestCase):
         measured = evaluate_live(board, brief).geometry
         shape = measured.shape
         water = brief.water
-        depth = next(d for d in np.linspace(0.02, 0.2, 200) if immersed_form(shape, d, 0.0) is not None
-                     and immersed_form(shape, d, 0.0).volume * water.density > 95)  # fmt: skip
+        depth = next(
+            d
+            for d in np.linspace(0.02, 0.2, 200)
+            if immersed_form(shape, d, 0.0) is not None and immersed_form(shape, d, 0.0).volume * water.density > 95
+        )
         form = immersed_form(shape, float(depth), 0.0)
         for speed, expected in ((2.5, 25), (3.0, 41), (3.5, 54)):
             with self.subTest(speed=speed):

@@ -51,7 +51,9 @@ class Wind(unittest.TestCase):
             found, at = apparent(wind, speed, radians(angle))
             self.assertAlmostEqual(float(found), felt, places=3)
             self.assertAlmostEqual(degrees(float(at)), off, places=3)
-            self.assertAlmostEqual(float(found), sqrt(wind**2 + speed**2 + 2 * wind * speed * cos(radians(angle))), places=9)
+            self.assertAlmostEqual(
+                float(found), sqrt(wind**2 + speed**2 + 2 * wind * speed * cos(radians(angle))), places=9
+            )
 
 
 if __name__ == "__main__":

@@ -57,7 +57,9 @@ class Wigley(unittest.TestCase):
         z = np.linspace(0, draught, 121)
         half = beam / 2 * np.outer(1 - x**2, 1 - ((z - draught) / draught) ** 2)
         lid = np.zeros((len(x), 1))
-        hull = Hull(Bare(x, np.concatenate([half, lid], 1), np.concatenate([np.tile(z, (len(x), 1)), lid + draught], 1)))
+        hull = Hull(
+            Bare(x, np.concatenate([half, lid], 1), np.concatenate([np.tile(z, (len(x), 1)), lid + draught], 1))
+        )
         found = hull.immersion(WaterPlane(draught))
         self.assertAlmostEqual(found.volume / 0.0222222, 1, delta=2e-4)
         self.assertAlmostEqual(found.z / found.volume, 0.078125, delta=2e-5)

@@ -36,7 +36,9 @@ class Slopes(unittest.TestCase):
 
     def test_helmbold_is_within_eight_per_cent_of_it(self):
         for aspect in (0.5, 1, 2, 4, 6):
-            self.assertAlmostEqual(float(helmbold(aspect)) / (rectangle(aspect).lift(1.0).sum() / aspect), 1.0, delta=0.08)
+            self.assertAlmostEqual(
+                float(helmbold(aspect)) / (rectangle(aspect).lift(1.0).sum() / aspect), 1.0, delta=0.08
+            )
 
     def test_free_surface(self):
         for depth, ratio, sigma in ((0.5, 0.80, 0.53), (1, 0.90, 0.34), (2, 0.96, 0.16), (3, 0.98, 0.07)):

@@ -77,21 +77,31 @@ class Foiling(unittest.TestCase):
         lift = carried(slug) / (q * foil.area)
         wet = foil.mast_length - brief.ride_height
         aspect = foil.span**2 / foil.area
-        # the surface as an opposite image a depth above adds to the elliptic wing's drag: biplane factor of Prandtl 1924
+        # the surface as an opposite image a depth above adds to the elliptic wing's drag: biplane factor of Prandtl
+        # 1924
         apart = 2 * wet / foil.span
         sigma = (1 - 0.66 * apart) / (1.055 + 3.7 * apart)
-        wings = q * foil.area * (
-            TABLE.foil_profile_drag * (1 + TABLE.stabiliser_share)
-            + TABLE.foil_lift_drag * max(lift - 0.4, 0.0) ** 2
-            + lift**2 / (math.pi * aspect) * (1 + sigma)
+        wings = (
+            q
+            * foil.area
+            * (
+                TABLE.foil_profile_drag * (1 + TABLE.stabiliser_share)
+                + TABLE.foil_lift_drag * max(lift - 0.4, 0.0) ** 2
+                + lift**2 / (math.pi * aspect) * (1 + sigma)
+            )
         )
         mast = q * wet * TABLE.mast_chord * TABLE.mast_profile_drag
         body = q * foil.fuselage * TABLE.fuselage_girth * TABLE.fuselage_drag
-        # junctions on thickness squared, 17 (t/c)² − 0.05: mast once, wing and stabiliser on both sides (Hoerner 1965, ch. 8, from memory)
+        # junctions on thickness squared, 17 (t/c)² − 0.05: mast once, wing and stabiliser on both sides (Hoerner 1965,
+        # ch. 8, from memory)
         chord = foil.area / foil.span
         joints = q * sum(
             n * (c * t) ** 2 * (17 * t**2 - 0.05)
-            for c, t, n in ((TABLE.mast_chord, TABLE.mast_thickness, 1), (chord, TABLE.foil_section, 2), (chord / 3, TABLE.foil_section, 2))
+            for c, t, n in (
+                (TABLE.mast_chord, TABLE.mast_thickness, 1),
+                (chord, TABLE.foil_section, 2),
+                (chord / 3, TABLE.foil_section, 2),
+            )
         )
         spray = q * TABLE.mast_spray * (TABLE.mast_chord * TABLE.mast_thickness) ** 2
         self.assertAlmostEqual(figure(slug, "fly_drag") / (wings + mast + body + joints + spray), 1.0, delta=0.04)
@@ -115,11 +125,21 @@ class Foiling(unittest.TestCase):
                 foil, live = brief.foil, found(slug).live
                 feet = np.mean([row.at.x(board.length, board.mast_x) for row in board.fittings.straps])
                 mast = figure(slug, "track_needed")
-                wing, body, rest = TABLE.wing_mass, TABLE.fuselage_mass, 1 - TABLE.mast_mass - TABLE.wing_mass - TABLE.fuselage_mass
+                wing, body, rest = (
+                    TABLE.wing_mass,
+                    TABLE.fuselage_mass,
+                    1 - TABLE.mast_mass - TABLE.wing_mass - TABLE.fuselage_mass,
+                )
                 front = mast + foil.lift_ahead + 0.02
                 moment = (
                     live.mass.total.mass * live.mass.total.x
-                    + foil.mass * (TABLE.mast_mass * mast + wing * front + body * (front - foil.fuselage / 2) + rest * (front - foil.fuselage))
+                    + foil.mass
+                    * (
+                        TABLE.mast_mass * mast
+                        + wing * front
+                        + body * (front - foil.fuselage / 2)
+                        + rest * (front - foil.fuselage)
+                    )
                     + brief.rider.mass * feet
                 )
                 carried = live.mass.total.mass + foil.mass + brief.rider.mass
@@ -168,10 +188,14 @@ class Sailing(unittest.TestCase):
         weight = brief.rider.mass * GRAVITY
         back = min(row.at.x(board.length, board.mast_x) for row in board.fittings.straps)
         shape = found(slug).live.geometry.shape
-        reach = TABLE.strap_reach * float(np.interp(back, shape.x, shape.half_width)) + TABLE.rail_arm * brief.rider.height
+        reach = (
+            TABLE.strap_reach * float(np.interp(back, shape.x, shape.half_width)) + TABLE.rail_arm * brief.rider.height
+        )
         effort = TABLE.sail_foot + TABLE.effort_height * TABLE.sail_luff * math.sqrt(brief.wing.area)
         depth = TABLE.fin_centre * max(b.fin.span for b in board.fittings.fin_boxes)
-        between = sum(row.at.x(board.length, board.mast_x) for row in board.fittings.straps) / len(board.fittings.straps)
+        between = sum(row.at.x(board.length, board.mast_x) for row in board.fittings.straps) / len(
+            board.fittings.straps
+        )
         thick = float(np.interp(between, shape.x, shape.deck - shape.keel))
         lean = TABLE.sail_cant
         rig = brief.wing.mass * GRAVITY * TABLE.rig_height * math.sqrt(brief.wing.area) * math.sin(lean)
@@ -198,7 +222,9 @@ class Sailing(unittest.TestCase):
             ahead = math.cos(TABLE.kite_elevation) * TABLE.kite_ahead
             self.assertAlmostEqual(figure(slug, "pull_to_plane") * ahead, figure(slug, "hump_drag"), delta=0.01)
             self.assertAlmostEqual(
-                said(slug, "pull_to_plane", r"carry (\d+) N"), figure(slug, "pull_to_plane") * math.sin(TABLE.kite_elevation), delta=6
+                said(slug, "pull_to_plane", r"carry (\d+) N"),
+                figure(slug, "pull_to_plane") * math.sin(TABLE.kite_elevation),
+                delta=6,
             )
 
 
@@ -208,14 +234,19 @@ class Paddling(unittest.TestCase):
             drag = said(slug, "paddle_watts_4", r"^(\d+) N of drag")
             self.assertAlmostEqual(figure(slug, "paddle_watts_4") / (drag * 4 * KNOT), 1.0, delta=0.03)
             self.assertAlmostEqual(
-                said(slug, "paddle_watts_4", r"gives (\d+) W") / (figure(slug, "paddle_watts_4") / TABLE.stroke_efficiency), 1.0, delta=0.02
+                said(slug, "paddle_watts_4", r"gives (\d+) W")
+                / (figure(slug, "paddle_watts_4") / TABLE.stroke_efficiency),
+                1.0,
+                delta=0.02,
             )
 
     def test_pace_and_glide(self):
         slug = "heron-14"
         _, brief = DEMO[slug]
         pace = found(slug).ride.condition.pace
-        self.assertAlmostEqual(figure(slug, "pace_watts"), figure(slug, "pace_drag") * pace / TABLE.stroke_efficiency, delta=0.01)
+        self.assertAlmostEqual(
+            figure(slug, "pace_watts"), figure(slug, "pace_drag") * pace / TABLE.stroke_efficiency, delta=0.01
+        )
         mass = carried(slug) / GRAVITY * (1 + TABLE.added_mass)
         glide = figure(slug, "pace_drag") * TABLE.glide_share / TABLE.stroke_rate / mass
         self.assertAlmostEqual(figure(slug, "glide_loss"), glide, delta=1e-6)
@@ -250,12 +281,16 @@ class Afloat(unittest.TestCase):
                 _, brief = DEMO[slug]
                 form, live = model(slug).floater.form_at(model(slug).weight), found(slug).live
                 areas, moments = (np.trapezoid(form.half * k, form.z, axis=1) for k in (1.0, form.z))
-                below = float(np.trapezoid(moments, form.x) / np.trapezoid(areas, form.x))  # of buoyancy, under the water
+                below = float(
+                    np.trapezoid(moments, form.x) / np.trapezoid(areas, form.x)
+                )  # of buoyancy, under the water
                 deck = live.geometry.shape.deck - live.geometry.board.base.slope * live.geometry.shape.x
                 surface = model(slug).floater.reach[0] + form.draught
                 rider = float(np.interp(live.geometry.solid.x, live.geometry.shape.x, deck)) - surface
                 board = live.mass.total.z - live.geometry.board.base.slope * live.mass.total.x - surface
-                centre = (brief.rider.mass * rider + live.mass.total.mass * board) / (brief.rider.mass + live.mass.total.mass)
+                centre = (brief.rider.mass * rider + live.mass.total.mass * board) / (
+                    brief.rider.mass + live.mass.total.mass
+                )
                 stiff = model(slug).weight * (figure(slug, "metacentric_radius") + below - centre)
                 self.assertAlmostEqual(figure(slug, "float_roll_stiffness") / stiff, 1.0, delta=0.15)
 

@@ -26,7 +26,15 @@ class WorkedExample(unittest.TestCase):
         density, viscosity = 1.94 * 515.379, 1.28e-5 * FOOT**2
         bare, rough = (
             savitsky.equilibrium(
-                60000 * POUND_FORCE, 14 * FOOT, radians(10), 40 * KNOT, 29 * FOOT, 2 * FOOT, density, viscosity, roughness=r
+                60000 * POUND_FORCE,
+                14 * FOOT,
+                radians(10),
+                40 * KNOT,
+                29 * FOOT,
+                2 * FOOT,
+                density,
+                viscosity,
+                roughness=r,
             )
             for r in (0.0, 0.0004)
         )
@@ -74,7 +82,9 @@ class Library(unittest.TestCase):
         for wetted in (1.0, 2.0, 3.0):
             for trim in (3, 6, 10):
                 cv = 2.0
-                static = float(savitsky.flat_lift(trim * DEGREE, wetted, cv) - savitsky.moving_lift(trim * DEGREE, wetted))
+                static = float(
+                    savitsky.flat_lift(trim * DEGREE, wetted, cv) - savitsky.moving_lift(trim * DEGREE, wetted)
+                )
                 wedge = wetted**2 * np.sin(trim * DEGREE) / cv**2
                 self.assertTrue(0.2 <= static / wedge <= 0.72, static / wedge)
 

@@ -1,8 +1,8 @@
 """Stiffness against published closed forms and a general section library.
 
 Sources: sectionproperties 3.10.2 (numbers in tests/data/section-properties.json, made once by its finite elements on
-thin shells drawn inward by their thickness); Allen 1969 and beam theory for the sandwich; Bredt 1896; Jones, Mechanics of
-Composite Materials, 2nd ed., for reduced stiffnesses (worked numbers from memory); Euler–Bernoulli frequencies.
+thin shells drawn inward by their thickness); Allen 1969 and beam theory for the sandwich; Bredt 1896; Jones, Mechanics
+of Composite Materials, 2nd ed., for reduced stiffnesses (worked numbers from memory); Euler–Bernoulli frequencies.
 """
 
 import json
@@ -82,7 +82,9 @@ class ClosedShells(unittest.TestCase):
                 self.against(r["y"], r["z"], r["t"], r)
 
     def test_solid_cores_by_saint_venant(self):
-        """A⁴/(40 I_p): within 12 % of the finite elements for boards; 22 % where a deep well is cut into a race board."""
+        """A⁴/(40 I_p): within 12 % of the finite elements for boards; 22 % where a deep well is cut into a
+        race board.
+        """
         for slug, within in (("dunlin-39", 0.12), ("turnstone-77", 0.12)):
             r = REFERENCE[slug]
             y, z = np.array(r["y"]), np.array(r["z"])
@@ -99,7 +101,9 @@ class ClosedShells(unittest.TestCase):
 
 class Beams(unittest.TestCase):
     def test_sandwich_beam(self):
-        """Width 100 mm, skins 0.8 mm (E 20 GPa), core 20 mm (G 4.62 MPa), 100 N on 0.4 m: 0.384 + 1.002 mm (Allen 1969, closed form)."""
+        """Width 100 mm, skins 0.8 mm (E 20 GPa), core 20 mm (G 4.62 MPa), 100 N on 0.4 m: 0.384 + 1.002 mm (Allen 1969,
+        closed form).
+        """
         b, t, c, e, ec, g = 0.1, 0.0008, 0.020, 20e9, 12e6, 4.62e6
         d = c + t
         bending = e * b * t * d * d / 2 + e * b * t**3 / 6 + ec * b * c**3 / 12
@@ -119,7 +123,9 @@ class Beams(unittest.TestCase):
         self.assertAlmostEqual(aside.bending, 100 * 0.5**2 * 1.5**2 / (3 * 1000 * 2.0), delta=1e-6)  # P a² b² / 3 EI l
 
     def test_frequency_of_an_even_beam(self):
-        """Pinned at both ends: f = π/2 √(EI / m l⁴); pinned at quarter points it is higher by the overhang's solution."""
+        """Pinned at both ends: f = π/2 √(EI / m l⁴); pinned at quarter points it is higher by the overhang's
+        solution.
+        """
         beam = even_beam(2.0, 1000.0)
         mass = np.full(61, 3.0)
         exact = math.pi / 2 * math.sqrt(1000.0 / (3.0 * 2.0**4))
@@ -131,22 +137,24 @@ class Beams(unittest.TestCase):
 
 class Lamination(unittest.TestCase):
     def test_reduced_stiffness_worked(self):
-        """Glass/epoxy E1 38.6, E2 8.27, G12 4.14 GPa, ν12 0.26: Q11 39.17, Q12 2.18, Q22 8.39, Q66 4.14 GPa (Kaw, Mechanics of
-        Composite Materials, worked example, from memory; Q by the closed form)."""
+        """Glass/epoxy E1 38.6, E2 8.27, G12 4.14 GPa, ν12 0.26: Q11 39.17, Q12 2.18, Q22 8.39, Q66 4.14 GPa (Kaw,
+        Mechanics of Composite Materials, worked example, from memory; Q by the closed form)."""
         q = Lamina(38.6e9, 8.27e9, 4.14e9, 0.26).reduced() / 1e9
         for found, wanted in ((q[0, 0], 39.17), (q[0, 1], 2.182), (q[1, 1], 8.392), (q[2, 2], 4.14)):
             self.assertAlmostEqual(found, wanted, delta=0.01)
 
     def test_turned_stiffness(self):
-        """Graphite/epoxy E1 181, E2 10.3, G12 7.17 GPa, ν12 0.28 at 45°: Q̄11 = Q̄22 56.66, Q̄12 42.32, Q̄66 46.59 GPa (Tsai and
-        Hahn 1980, T300/5208, from memory)."""
+        """Graphite/epoxy E1 181, E2 10.3, G12 7.17 GPa, ν12 0.28 at 45°: Q̄11 = Q̄22 56.66, Q̄12 42.32, Q̄66 46.59 GPa
+        (Tsai and Hahn 1980, T300/5208, from memory)."""
         q = Lamina(181e9, 10.3e9, 7.17e9, 0.28).turned(math.pi / 4) / 1e9
         for found, wanted in ((q[0, 0], 56.66), (q[1, 1], 56.66), (q[0, 1], 42.32), (q[2, 2], 46.59), (q[0, 2], 42.87)):
             self.assertAlmostEqual(found, wanted, delta=0.02)
         full = Lamina(181e9, 10.3e9, 7.17e9, 0.28)
         for angle in (0.3, 1.0):  # invariants under rotation
             a, b = full.reduced(), full.turned(angle)
-            self.assertAlmostEqual((a[0, 0] + a[1, 1] + 2 * a[0, 1]) / (b[0, 0] + b[1, 1] + 2 * b[0, 1]), 1.0, places=12)
+            self.assertAlmostEqual(
+                (a[0, 0] + a[1, 1] + 2 * a[0, 1]) / (b[0, 0] + b[1, 1] + 2 * b[0, 1]), 1.0, places=12
+            )
 
     def test_micromechanics_limits(self):
         fibre, resin = HANDBOOK.fibre("carbon"), HANDBOOK.resin("epoxy")
@@ -163,7 +171,9 @@ class Lamination(unittest.TestCase):
         straight = laid(HANDBOOK.cloth("carbon200"), 0.0, HANDBOOK.resin("epoxy"), "bagged", HANDBOOK)
         bias = laid(HANDBOOK.cloth("carbon200"), math.pi / 4, HANDBOOK.resin("epoxy"), "bagged", HANDBOOK)
         terms = ((0, 0), (0, 1), (1, 1), (2, 2))
-        (ex, gx), (eb, gb) = (engineering(*(np.asarray(part.membrane[i, j]) for i, j in terms)) for part in (straight, bias))
+        (ex, gx), (eb, gb) = (
+            engineering(*(np.asarray(part.membrane[i, j]) for i, j in terms)) for part in (straight, bias)
+        )
         self.assertGreater(float(ex), 3 * float(eb))
         self.assertGreater(float(gb), 4 * float(gx))
         self.assertAlmostEqual(straight.thickness, bias.thickness)
@@ -187,7 +197,13 @@ class OnTheBoard(unittest.TestCase):
         self.assertAlmostEqual((found.plies[0].area + flat_ends) / body.area, 1.0, delta=3e-3)
         # a patch of stated size on the flat of the bottom
         piece = Ply(
-            name="P", cloth="glass4", zone="bottom", count=2, start=Place("tail", 0.403), end=Place("tail", 0.791), width=0.2
+            name="P",
+            cloth="glass4",
+            zone="bottom",
+            count=2,
+            start=Place("tail", 0.403),
+            end=Place("tail", 0.791),
+            width=0.2,
         )
         patch = Construction(name="P", plies=(piece,), coats=())
         self.assertAlmostEqual(layup(shape, patch, HANDBOOK).plies[0].area / (2 * 0.388 * 0.2), 1.0, delta=5e-3)
@@ -204,10 +220,14 @@ class OnTheBoard(unittest.TestCase):
             skin = sum(
                 float(s.area) * t
                 for s, t in zip(
-                    found.live.geometry.shells.values(), (built.skin.bottom, built.skin.rail, built.skin.deck), strict=True
+                    found.live.geometry.shells.values(),
+                    (built.skin.bottom, built.skin.rail, built.skin.deck),
+                    strict=True,
                 )
             )
-            self.assertAlmostEqual(found.live.geometry.solid.volume - found.figures["core_volume"].value, skin, delta=2e-6)
+            self.assertAlmostEqual(
+                found.live.geometry.solid.volume - found.figures["core_volume"].value, skin, delta=2e-6
+            )
             self.assertEqual({f.key for f in found.stiffness.figures} - set(found.figures), set())
 
     def test_senses(self):
@@ -222,7 +242,9 @@ class OnTheBoard(unittest.TestCase):
         )
         bias = Construction(
             name="B",
-            plies=tuple(Ply(name=p.name, cloth=p.cloth, zone=p.zone, wrap=p.wrap, angle=math.pi / 4) for p in base.plies),
+            plies=tuple(
+                Ply(name=p.name, cloth=p.cloth, zone=p.zone, wrap=p.wrap, angle=math.pi / 4) for p in base.plies
+            ),
         )
 
         def middle(construction):
@@ -234,7 +256,9 @@ class OnTheBoard(unittest.TestCase):
         straight, turned = middle(base), middle(bias)
         self.assertGreater(straight[0], 2 * turned[0])
         self.assertGreater(turned[1], 3 * straight[1])
-        open_rail = Construction(name="O", plies=tuple(Ply(name=p.name, cloth=p.cloth, zone=p.zone) for p in base.plies))
+        open_rail = Construction(
+            name="O", plies=tuple(Ply(name=p.name, cloth=p.cloth, zone=p.zone) for p in base.plies)
+        )
         self.assertLess(middle(open_rail)[1], 0.2 * straight[1])  # a shell that is open at the rail hardly twists back
         for discipline in ("twin tip", "wakeboard", "paddle surf", "slalom"):
             for construction in recipes(discipline):

@@ -1,4 +1,5 @@
-"""Surfaces of random boards of all families, checked apart: closed, outward, without folds; against shapely and trimesh.
+"""Surfaces of random boards of all families, checked apart: closed, outward, without folds; against shapely and
+trimesh.
 
 Sources: shapely for areas of sections and plans; trimesh for volumes of meshes. No other source is needed: these are
 identities of closed surfaces.
@@ -43,7 +44,9 @@ class RandomSurfaces(unittest.TestCase):
             board = random_family_board(seed)
             if isinstance(sections(board, Resolution.NORMAL), tuple):
                 continue
-            volumes = [trimesh_of(shape_of(board, r)).volume for r in (Resolution.COARSE, Resolution.NORMAL, Resolution.FINE)]
+            volumes = [
+                trimesh_of(shape_of(board, r)).volume for r in (Resolution.COARSE, Resolution.NORMAL, Resolution.FINE)
+            ]
             with self.subTest(seed):
                 self.assertLess(abs(volumes[1] - volumes[2]), abs(volumes[0] - volumes[2]) + 2e-6)
                 self.assertAlmostEqual(volumes[1] / volumes[2], 1.0, delta=1.5e-3)
@@ -56,7 +59,11 @@ class Cuts(unittest.TestCase):
     def test_a_cut_out_takes_its_own_area_off_the_sections(self):
         wall = radians(60)
         ledge = Ledge(
-            name="Cut", line=Schedule.constant(0.06), height=Schedule.constant(0.010), wall=wall, end=Place("tail", 0.30)
+            name="Cut",
+            line=Schedule.constant(0.06),
+            height=Schedule.constant(0.010),
+            wall=wall,
+            end=Place("tail", 0.30),
         )
         plain, cut = plain_board(), plain_board(layers=(ledge,))
         for x in (0.10, 0.20, 0.28):
@@ -66,7 +73,8 @@ class Cuts(unittest.TestCase):
             edge = float(a.edge_y[0])
             taken = shapely.Polygon([(edge - 0.06, 0), (edge - 0.06 + top, 0.010), (edge, 0.010), (edge, 0)]).area
             with self.subTest(x):
-                # the lower rail rises with the edge: it takes away less than half of its own width times the height more
+                # the lower rail rises with the edge: it takes away less than half of its own width times the height
+                # more
                 self.assertGreaterEqual(areas[0] - areas[1], 2 * taken * 0.98)
                 self.assertLess(areas[0] - areas[1], 2 * (taken + 0.010 * (float(a.half_width[0]) - edge)) * 1.02)
         ahead = [float(sections_at(board, np.array([0.34]), Resolution.FINE).keel[0]) for board in (plain, cut)]
@@ -85,13 +93,18 @@ class Cuts(unittest.TestCase):
         self.assertLess(before.solid.volume - after.solid.volume, 1.12 * slab)
         keel = after.shape.keel
         self.assertAlmostEqual(
-            float(np.interp(0.39, after.shape.x, keel) - np.interp(0.39, before.shape.x, before.shape.keel)), 0.008, places=5
+            float(np.interp(0.39, after.shape.x, keel) - np.interp(0.39, before.shape.x, before.shape.keel)),
+            0.008,
+            places=5,
         )
 
     def test_notched_and_pointed_plans_against_shapely(self):
         board = plain_board()
-        for tail, changes in (("swallow", {"tail_depth": 0.10, "tail_spread": 0.12}), ("split", {"tail_depth": 0.14, "tail_spread": 0.05}),
-                              ("diamond", {"tail_depth": 0.08})):  # fmt: skip
+        for tail, changes in (
+            ("swallow", {"tail_depth": 0.10, "tail_spread": 0.12}),
+            ("split", {"tail_depth": 0.14, "tail_spread": 0.05}),
+            ("diamond", {"tail_depth": 0.08}),
+        ):
             outline = replace(board.outline, tail=tail, corner_radius=0.0, **changes)
             self.assertIsInstance(outline, Outline)
             shape = shape_of(replace(board, outline=outline))

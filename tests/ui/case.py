@@ -36,9 +36,9 @@ def _heard(kind, context, message):
 class WindowCase(unittest.TestCase):
     """`window`, `session`, `bench` on a fresh copy of the demo; a test that makes Qt warn fails.
 
-    What the window asks of its workers is counted beside it once a process; a class about the workers sets `real_workers`.
-    A board settles (float, stiffness, ride) when a test says so; a class about what follows by itself sets `settles`,
-    one about what coefficients leave open in the bands `banded`, one that looks at rides `rides`.
+    What the window asks of its workers is counted beside it once a process; a class about the workers sets
+    `real_workers`. A board settles (float, stiffness, ride) when a test says so; a class about what follows by itself
+    sets `settles`, one about what coefficients leave open in the bands `banded`, one that looks at rides `rides`.
     """
 
     real_workers = False

@@ -1,4 +1,6 @@
-"""What window tests count once a process: what is asked of workers, shapes, floats and stiffness, each kept by what it was asked with."""
+"""What window tests count once a process: what is asked of workers, shapes, floats and stiffness, each kept by what it
+was asked with.
+"""
 
 import pickle
 from concurrent.futures import Future, ThreadPoolExecutor
@@ -18,7 +20,9 @@ RIDES = ("ride_job", "sweep_job", "lever_job", "band_job")
 
 
 class Inline(ThreadPoolExecutor):
-    """In place of worker processes: one thread. Results come back in the window's thread as ever; without `rides`, rides never do."""
+    """In place of worker processes: one thread. Results come back in the window's thread as ever; without `rides`,
+    rides never do.
+    """
 
     def __init__(self, rides):
         super().__init__(1)

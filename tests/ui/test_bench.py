@@ -69,9 +69,7 @@ class Dragging(WindowCase):
         start, steps = self.bench.handle_point(held), len(self.session.steps)
         last_good = self.session.live.board
         self.drag(self.bench, start, start + QPointF(0, 400), release=False)
-        self.assertTrue(
-            any(words in self.problem() for words in ("meet", "No rail", "Thickness at")), self.problem()
-        )
+        self.assertTrue(any(words in self.problem() for words in ("meet", "No rail", "Thickness at")), self.problem())
         self.assertEqual(self.session.live.board, last_good)
         self.drag(self.bench, self.bench.handle_point(held), start)
         self.assertEqual(len(self.session.steps), steps)
@@ -314,14 +312,22 @@ class ManyBoards(WindowCase):
         shown = bench.grab().toImage()
         tip = layout.px(longest + 0.05)
         self.assertNotEqual(shown, before)
-        near = [shown.pixelColor(round(tip) + dx, round(layout.plan.zero) + dy) for dx in (-1, 0, 1) for dy in range(-9, 10)]
-        self.assertTrue(any(c.blue() - c.green() > 40 for c in near), "its tip is drawn in the colour of what lies beside")
+        near = [
+            shown.pixelColor(round(tip) + dx, round(layout.plan.zero) + dy) for dx in (-1, 0, 1) for dy in range(-9, 10)
+        ]
+        self.assertTrue(
+            any(c.blue() - c.green() > 40 for c in near), "its tip is drawn in the colour of what lies beside"
+        )
         self.assertEqual(len(scene.strip_others), 3)
-        session.show_beside([replace(other, slide=other.slide + 0.04) for other in session.beside])  # slid, they are drawn anew
+        session.show_beside(
+            [replace(other, slide=other.slide + 0.04) for other in session.beside]
+        )  # slid, they are drawn anew
         self.assertNotEqual(bench.grab().toImage(), shown)
         session.show_beside([replace(other, slide=0.05) for other in session.beside])
         scene = bench.scene()
-        self.assertTrue(all(values.max() <= scene.strip_band.value(scene.strip_band.top) for _, _, values in scene.strip_others))
+        self.assertTrue(
+            all(values.max() <= scene.strip_band.value(scene.strip_band.top) for _, _, values in scene.strip_others)
+        )
         self.wait_for(lambda: len(self.shape.section._behind) == 3)
         # every page of the ride shows all of them
         session.settle_now()

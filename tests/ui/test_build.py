@@ -151,7 +151,9 @@ class Build(WindowCase):
         field.selectAll()
         QTest.keyClicks(field, "2 m")
         QTest.keyClick(field, Qt.Key.Key_Return)
-        self.assertIn("Wood left above and below: 2 000.0 mm cannot be. Give 1.0 mm to 100.0 mm", self.view.made.problem.text())
+        self.assertIn(
+            "Wood left above and below: 2 000.0 mm cannot be. Give 1.0 mm to 100.0 mm", self.view.made.problem.text()
+        )
         self.pick(core.build, "solid")
         self.assertTrue(core.built_up.isHidden())
         self.pick(core.method, "bagged")
@@ -288,11 +290,17 @@ class Build(WindowCase):
             weigh.write_button.click()
         for expected in ((2.2,), ()):
             weigh.back_button.click()
-            self.assertEqual(tuple(w.mass for w in self.session.workshop.store.weighings(self.session.board_id)), expected)
+            self.assertEqual(
+                tuple(w.mass for w in self.session.workshop.store.weighings(self.session.board_id)), expected
+            )
             self.assertEqual(bool(self.row(weigh.table, 0)[2]), bool(expected))
-        self.assertIn("Fjord carbon", [c.name for c in self.session.workshop.tables.constructions(self.session.brief.discipline)])
+        self.assertIn(
+            "Fjord carbon", [c.name for c in self.session.workshop.tables.constructions(self.session.brief.discipline)]
+        )
         self.trigger("edit.undo")
-        self.assertNotIn("Fjord carbon", [c.name for c in self.session.workshop.tables.constructions(self.session.brief.discipline)])
+        self.assertNotIn(
+            "Fjord carbon", [c.name for c in self.session.workshop.tables.constructions(self.session.brief.discipline)]
+        )
 
     def test_a_construction_kept_twice_goes_back_to_its_first(self):
         made = self.view.made
@@ -302,11 +310,19 @@ class Build(WindowCase):
             made.keep.click()
             made.plies.choose("ply0")
             made.buttons["More"].click()
-        kept = [c for c in self.session.workshop.tables.constructions(self.session.brief.discipline) if c.name == "Fjord carbon"]
+        kept = [
+            c
+            for c in self.session.workshop.tables.constructions(self.session.brief.discipline)
+            if c.name == "Fjord carbon"
+        ]
         self.assertEqual([c.plies[0].count for c in kept], [first.plies[0].count + 1])
         for _ in range(2):  # one more ply, and what was kept with it
             self.trigger("edit.undo")
-        kept = [c for c in self.session.workshop.tables.constructions(self.session.brief.discipline) if c.name == "Fjord carbon"]
+        kept = [
+            c
+            for c in self.session.workshop.tables.constructions(self.session.brief.discipline)
+            if c.name == "Fjord carbon"
+        ]
         self.assertEqual([c.plies[0].count for c in kept], [first.plies[0].count])
 
     def test_another_workshop_brings_its_own_tables(self):

@@ -1,4 +1,6 @@
-"""Fields that read quantities: any unit in, limits told, what cannot be read stays to be mended, emptiness has a meaning."""
+"""Fields that read quantities: any unit in, limits told, what cannot be read stays to be mended, emptiness has a
+meaning.
+"""
 
 import math
 import unittest

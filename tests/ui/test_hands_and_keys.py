@@ -51,8 +51,16 @@ class Lists(WindowCase):
         ledger = self.shape.ledger
         first = ledger.rect_of("volume").top()
         centre = QPointF(ledger.rect().center())
-        event = QWheelEvent(centre, QPointF(ledger.mapToGlobal(centre.toPoint())), QPoint(), QPoint(0, -240), Qt.MouseButton.NoButton,
-                            Qt.KeyboardModifier.NoModifier, Qt.ScrollPhase.NoScrollPhase, False)  # fmt: skip
+        event = QWheelEvent(
+            centre,
+            QPointF(ledger.mapToGlobal(centre.toPoint())),
+            QPoint(),
+            QPoint(0, -240),
+            Qt.MouseButton.NoButton,
+            Qt.KeyboardModifier.NoModifier,
+            Qt.ScrollPhase.NoScrollPhase,
+            False,
+        )
         QApplication.sendEvent(ledger, event)
         self.assertLess(ledger.rect_of("volume").top(), first)
         self.click(ledger, 40, 40)
@@ -70,7 +78,9 @@ class Lists(WindowCase):
     def test_struck_values_and_marks_are_painted(self):
         view = RowsView("Test")
         view.resize(300, 100)
-        view.set_rows([Row("", "Group"), Row("a", "Plain", "1.0 cm"), Row("b", "Struck", "2.0 cm", struck=True, mark="!")])
+        view.set_rows(
+            [Row("", "Group"), Row("a", "Plain", "1.0 cm"), Row("b", "Struck", "2.0 cm", struck=True, mark="!")]
+        )
         plain = view.grab().toImage()
         view.set_rows([Row("", "Group"), Row("a", "Plain", "1.0 cm"), Row("b", "Struck", "2.0 cm")])
         self.assertNotEqual(plain, view.grab().toImage())
@@ -87,7 +97,10 @@ class Tape(WindowCase):
         menu = QMenu(dots)
         dots.fill_menu(menu, session.steps[first])
         words = {a.text(): a for a in menu.actions()}
-        self.assertEqual(list(words), ["Go to this step", "Make this the reference", "Mark as", "Keep, drop or park it…", "Branches from here"])
+        self.assertEqual(
+            list(words),
+            ["Go to this step", "Make this the reference", "Mark as", "Keep, drop or park it…", "Branches from here"],
+        )
         branches = [a.text() for a in words["Branches from here"].menu().actions()]
         self.assertEqual(len(branches), 2)
         self.assertTrue(any("40.0 L" in b for b in branches) and any("36.0 L" in b for b in branches))
@@ -128,7 +141,9 @@ class Tape(WindowCase):
 class Remarks(WindowCase):
     def thin(self):
         board = self.session.board
-        layers = tuple(replace(item, angle=radians(9.5)) if isinstance(item, CutAway) else item for item in board.layers)
+        layers = tuple(
+            replace(item, angle=radians(9.5)) if isinstance(item, CutAway) else item for item in board.layers
+        )
         tail = board.thickness.with_values(board.thickness.values * [0.86, 1, 1, 1, 1])
         self.session.commit(replace(board, layers=layers, thickness=tail), (), title="Thin tail")
         self.session.settle_now()

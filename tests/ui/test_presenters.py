@@ -155,7 +155,10 @@ class Panels(unittest.TestCase):
     def test_a_tile_says_what_is_to_spare_only_of_the_figure_it_shows(self):
         """A flat 9 cm longer than asked is not 9 cm to spare of the newtons above it."""
         flat, spare = self.found.figures["keel_flat_run"].value, self.found.figures["drive_margin"].value
-        for figure, asked, words in (("keel_flat_run", flat - 0.09, "meets"), ("drive_margin", spare - 200.0, "meets, 200 N to spare")):
+        for figure, asked, words in (
+            ("keel_flat_run", flat - 0.09, "meets"),
+            ("drive_margin", spare - 200.0, "meets, 200 N to spare"),
+        ):
             brief = replace(self.brief, targets=(Target(figure=figure, relation="at least", value=asked),))
             found = evaluate(self.board, brief)
             going = next(t for t in self.tiles(found) if t.name == "Get going")
@@ -181,7 +184,9 @@ class Handles(unittest.TestCase):
         board = sandpiper()
         wider = moved(board, Hold("outline", 2), 0.74, 0.2625)
         change = drag_change(board, wider, Hold("outline", 2), M)
-        self.assertEqual((change.label, round(change.before, 4), round(change.after, 4)), ("Width at 74.0", 0.515, 0.525))
+        self.assertEqual(
+            (change.label, round(change.before, 4), round(change.after, 4)), ("Width at 74.0", 0.515, 0.525)
+        )
         slid = moved(board, Hold("outline", 2), 0.70, 0.2575)
         self.assertIn("slid", drag_change(board, slid, Hold("outline", 2), M).label)
         self.assertEqual(line_name("rails.tuck"), "Rail tuck")
@@ -251,16 +256,26 @@ class Parts(unittest.TestCase):
 
     def test_layers_in_words(self):
         ply = Ply(
-            name="Patch", cloth="glass4", zone="deck", count=2, start=Place("tail", 0.3), end=Place("tail", 0.9144), width=0.25
+            name="Patch",
+            cloth="glass4",
+            zone="deck",
+            count=2,
+            start=Place("tail", 0.3),
+            end=Place("tail", 0.9144),
+            width=0.25,
         )
         self.assertEqual(
-            ply_words(ply, self.board, HANDBOOK, System.METRIC), "2 × Glass 4 oz, deck, 30.0 cm to 91.4 cm, 25.0 cm wide"
+            ply_words(ply, self.board, HANDBOOK, System.METRIC),
+            "2 × Glass 4 oz, deck, 30.0 cm to 91.4 cm, 25.0 cm wide",
         )
         self.assertIn("deck, 11 13/16\" to 3',", ply_words(ply, self.board, HANDBOOK, System.INCH))
 
     def test_what_a_layer_buys_in_words(self):
         rows = worth_rows(
-            (Worth("Deck", -1, -0.21, -0.04, 2.0, 0.28, -0.61, -483), Worth("Deck", 1, 0.21, 0.04, -0.12, 0.001, 0.57, 483))
+            (
+                Worth("Deck", -1, -0.21, -0.04, 2.0, 0.28, -0.61, -483),
+                Worth("Deck", 1, 0.21, 0.04, -0.12, 0.001, 0.57, 483),
+            )
         )
         self.assertEqual(rows[0], ("Deck −1", "−210 g", "−0.040", "3.0 × softer", "28% softer", "61% softer", "−483"))
         self.assertEqual(rows[1], ("Deck +1", "+210 g", "+0.040", "12% stiffer", "same", "57% tougher", "+483"))

@@ -39,8 +39,12 @@ class Rack(WindowCase):
         self.assertEqual(details.name.text(), "Sandpiper 46")
         self.assertIn("parent of Dunlin 39", details.stands.text())
         self.assertIn("flatter tail of Dunlin lets go", self.texts(details))
-        step = self.session.workshop.store.steps(self.rack.view.current().card.board)[self.rack.view.current().card.step]
-        self.assertIn(f"{step.number}: {step.changes[0].label[:1].upper()}{step.changes[0].label[1:]}", self.texts(details))
+        step = self.session.workshop.store.steps(self.rack.view.current().card.board)[
+            self.rack.view.current().card.step
+        ]
+        self.assertIn(
+            f"{step.number}: {step.changes[0].label[:1].upper()}{step.changes[0].label[1:]}", self.texts(details)
+        )
         QTest.keyClick(self.rack.query, Qt.Key.Key_Return)
         self.assertEqual(self.session.board.name, "Sandpiper 46")
         self.assertIs(self.window.stack.currentWidget(), self.window.shape)
@@ -97,7 +101,9 @@ class Rack(WindowCase):
         self.rack.read()
         self.rack.query.setText("anvil")
         found = self.rack.view.current()
-        self.assertEqual((found.card.name, found.card.verdict, found.card.why), ("Turnstone 77", "dropped", "spins out on every lip"))
+        self.assertEqual(
+            (found.card.name, found.card.verdict, found.card.why), ("Turnstone 77", "dropped", "spins out on every lip")
+        )
         self.assertIn("Tove Aal, late and hard; felt", found.by[0].where)
         self.session.undo()
         self.session.undo()
@@ -110,7 +116,11 @@ class Rack(WindowCase):
         self.assertEqual(self.rack.view.current().card.verdict, "dropped")
 
     def test_words_are_struck_with_a_reason_and_stay_in_the_file(self):
-        record = next(r for r in self.session.workshop.registers.of("said") if "anything" in r.value.words or "glued" in r.value.words)
+        record = next(
+            r
+            for r in self.session.workshop.registers.of("said")
+            if "anything" in r.value.words or "glued" in r.value.words
+        )
         self.rack.query.setText("Sandpiper 46")
         self.assertFalse(self.rack.details.strike(record))
         self.assertIn("Give the reason", self.rack.details.problem.text())
@@ -372,7 +382,13 @@ class Register(WindowCase):
     def test_another_windows_records_come_in(self):
         with closing(Store.open(self.session.workshop.store.path)) as other:
             other.records.keep("rider", "from-elsewhere", Rider(name="Elsewhere"))
-            other.records.keep("decision", "d-elsewhere", Decision(verdict="parked"), board=self.session.board_id, step=self.session.current)
+            other.records.keep(
+                "decision",
+                "d-elsewhere",
+                Decision(verdict="parked"),
+                board=self.session.board_id,
+                step=self.session.current,
+            )
         self.session.look_elsewhere()
         self.choose("Elsewhere")
         self.assertEqual(self.session.workshop.registers.decision(self.session.current).value.verdict, "parked")

@@ -1,4 +1,6 @@
-"""What a designer reads in the window is what counted it: Why on every row of every family, inches everywhere, findings with their place."""
+"""What a designer reads in the window is what counted it: Why on every row of every family, inches everywhere, findings
+with their place.
+"""
 
 import re
 
@@ -17,7 +19,9 @@ from tests.ui.case import WindowCase
 from tests.ui.test_ride_view import RideCase
 
 METRIC = re.compile(r"(?<!gap )(?<!within )(?<!bends )(?<!Thick )(?<![\d.,])[\d.,]+ (cm²|cm|mm|kg)(?![\w/²³]| m²)")
-"""What no reader of inches should meet. What gauges and feelers are set to stays in millimetres, and so do bends under a load."""
+"""What no reader of inches should meet. What gauges and feelers are set to stays in millimetres, and so do bends under
+a load.
+"""
 
 
 class EveryFamily(RideCase):
@@ -39,7 +43,13 @@ class EveryFamily(RideCase):
         for widget in (self.page.first, *self.page.others):
             chart = widget.chart.chart
             if widget.isVisible() and widget.chart.isVisible() and chart is not None:
-                yield from (chart.title, chart.caption, chart.x_label, chart.y_label, *(mark.text for mark in chart.marks))
+                yield from (
+                    chart.title,
+                    chart.caption,
+                    chart.x_label,
+                    chart.y_label,
+                    *(mark.text for mark in chart.marks),
+                )
 
     def test_why_on_every_row_of_every_page_and_in_inches(self):
         self.without_levers()
@@ -51,7 +61,15 @@ class EveryFamily(RideCase):
             tiles = [tile.tile for tile in self.window.strip.tiles if tile.isVisible()]
             for tile, phase in zip(tiles, PHASES[discipline], strict=True):
                 self.page.show_phase(phase.key)
-                shown = [tile.headline, tile.difference, tile.verdict, tile.question, *tile.lines, self.page.asks.text(), *self.drawn()]
+                shown = [
+                    tile.headline,
+                    tile.difference,
+                    tile.verdict,
+                    tile.question,
+                    *tile.lines,
+                    self.page.asks.text(),
+                    *self.drawn(),
+                ]
                 with self.subTest(discipline=discipline, phase=phase.name):
                     for row in self.page.rows.rows():
                         words = [row.value, row.aside, self.told_by(row.key)]
@@ -73,7 +91,9 @@ class WorthALook(WindowCase):
 
     def cut(self):
         """A board whose back strap hangs over the rail and whose second tier runs out of the first."""
-        self.session.open_board(next(b.id for b in self.session.workshop.store.boards() if b.name.startswith("Shearwater 76")))
+        self.session.open_board(
+            next(b.id for b in self.session.workshop.store.boards() if b.name.startswith("Shearwater 76"))
+        )
         self.window.show_view("shape")
         self.shape.pull_lever("layer.Cut-outs, second tier.line", "150 mm")
         self.shape.pull_lever("strap.Back straps.half_spread", "36")

@@ -1,4 +1,6 @@
-"""What the Ride view says, without a window: axes, readings, tiles' words, what buys most, cells, the range, the quiver."""
+"""What the Ride view says, without a window: axes, readings, tiles' words, what buys most, cells, the range, the
+quiver.
+"""
 
 import unittest
 from dataclasses import replace
@@ -82,7 +84,9 @@ class Pages(unittest.TestCase):
     def setUp(self):
         self.board, asked = BOARDS["dunlin-39"]
         # in less wind than that wing lifts it off in
-        self.brief = replace(asked, targets=(*asked.targets, Target(figure="least_wind_up", relation="at most", value=10 * KNOT)))
+        self.brief = replace(
+            asked, targets=(*asked.targets, Target(figure="least_wind_up", relation="at most", value=10 * KNOT))
+        )
         self.found = evaluate(self.board, self.brief)
         self.phase = PHASES["wing foil"][2]
 
@@ -110,7 +114,9 @@ class Pages(unittest.TestCase):
 
     def test_cells_and_words_of_a_lever(self):
         effect = LeverEffect(
-            "length", 0.02, (("least_wind_up", -0.2, 0.05), ("yaw_inertia_with_foil", 0.05, 0.01), ("drive_margin", 0.2, 0.4))
+            "length",
+            0.02,
+            (("least_wind_up", -0.2, 0.05), ("yaw_inertia_with_foil", 0.05, 0.01), ("drive_margin", 0.2, 0.4)),
         )
         does = Does(PHASES["wing foil"], self.found.figures, {"length": effect})
         self.assertEqual(does.cells("length"), (0, 0, 1, -1, 0))
@@ -129,7 +135,9 @@ class Pages(unittest.TestCase):
         figures = evaluate(*BOARDS["tern-71"]).figures
         self.assertIs(figures["rail_radius_45"].definition.better, Better.NEITHER)
         does = Does(
-            (PHASES["wave windsurf"][1],), figures, {"width": LeverEffect("width", 0.01, (("rail_radius_45", -1.0, 0.1),))}
+            (PHASES["wave windsurf"][1],),
+            figures,
+            {"width": LeverEffect("width", 0.01, (("rail_radius_45", -1.0, 0.1),))},
         )
         self.assertEqual(does.cells("width"), (-2,))
 

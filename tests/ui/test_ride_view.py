@@ -1,4 +1,6 @@
-"""The Ride view and what levers do, driven as a designer would: pages, conditions, why, quiver, coefficients, levers."""
+"""The Ride view and what levers do, driven as a designer would: pages, conditions, why, quiver, coefficients,
+levers.
+"""
 
 import contextlib
 import io
@@ -287,7 +289,9 @@ class Failing(RideCase):
             self.assertTrue(self.shape.pull_lever("volume", "40"))
             self.session.settle_now()
             self.wait_for(lambda: "not counted" in self.window.heard.text())
-        self.assertIn("The ride was not counted: something went wrong inside Kelvor, ZeroDivisionError", self.window.heard.text())
+        self.assertIn(
+            "The ride was not counted: something went wrong inside Kelvor, ZeroDivisionError", self.window.heard.text()
+        )
         self.assertIs(self.riding.ride, good)
         self.assertTrue(self.riding.behind())
         self.assertTrue(next(t.tile for t in self.window.strip.tiles if t.tile.key == "lift_off").stale)
@@ -314,7 +318,9 @@ class Workers(RideCase):
             os.kill(pid, signal.SIGKILL)
         self.wait_for(lambda: killed._broken or runner._pool is not killed, 10)
         self.riding.set_condition(16 * KNOT)
-        self.wait_for(lambda: self.riding.ride is not None and abs(self.riding.ride.condition.wind - 16 * KNOT) < 1e-9, 30)
+        self.wait_for(
+            lambda: self.riding.ride is not None and abs(self.riding.ride.condition.wind - 16 * KNOT) < 1e-9, 30
+        )
 
     def test_closing_ends_what_is_under_way(self):
         begun, mark, heard = self.folder / "begun", self.folder / "done", []

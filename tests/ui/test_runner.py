@@ -53,7 +53,13 @@ class Running(unittest.TestCase):
         self.pool, self.holder = Held(), QObject()
         self.enterContext(mock.patch.object(runner, "_pool", self.pool))
         self.done, self.counts, self.failed, self.threads = [], [], [], set()
-        self.asked = Asked(self.holder, "The sum was not counted", self._take, lambda n, _: self.counts.append(n), failed=self.failed.append)
+        self.asked = Asked(
+            self.holder,
+            "The sum was not counted",
+            self._take,
+            lambda n, _: self.counts.append(n),
+            failed=self.failed.append,
+        )
 
     def _take(self, results):
         self.threads.add(threading.get_ident())
@@ -96,7 +102,9 @@ class Running(unittest.TestCase):
         with contextlib.redirect_stderr(heard):
             self.asked.ask(faulty, [(3,)])
             self.end()
-        self.assertEqual(self.failed[1:], ["The sum was not counted: something went wrong inside Kelvor, ZeroDivisionError."])
+        self.assertEqual(
+            self.failed[1:], ["The sum was not counted: something went wrong inside Kelvor, ZeroDivisionError."]
+        )
         self.assertIn("Traceback", heard.getvalue())  # a fault of ours can be found
         self.asked.ask(doubled, [(3,)])
         self.end()
@@ -112,7 +120,9 @@ class Running(unittest.TestCase):
         self.assertEqual(self.done, [])
 
     def test_races_of_askings_and_ends(self):
-        """Two hundred askings and ends in any order: every asking that was not overtaken is shown once, and no other."""
+        """Two hundred askings and ends in any order: every asking that was not overtaken is shown once, and no
+        other.
+        """
         dice, last, shown = random.Random(5), None, []
         for i in range(200):
             if dice.random() < 0.4:

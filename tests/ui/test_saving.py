@@ -29,7 +29,9 @@ class SavingCase(WindowCase):
         return self.window.saving_bar
 
     def every_kind_of_write(self):
-        """A step, a brief, a reason, a mark, a pin, a weigh-in, a construction, a material, a rate, a coefficient, a decision; and back."""
+        """A step, a brief, a reason, a mark, a pin, a weigh-in, a construction, a material, a rate, a coefficient, a
+        decision; and back.
+        """
         session = self.session
         self.assertTrue(self.shape.pull_lever("volume", "40"))
         session.set_brief(replace(session.brief, title="Kept brief"))
@@ -102,7 +104,9 @@ class NewWorkshop(SavingCase):
 class Refusing(SavingCase):
     def full(self):
         db = self.session.workshop.store._db
-        db.execute(f"PRAGMA max_page_count = {db.execute('PRAGMA page_count').fetchone()[0]}")  # SQLite's own way to a full disk
+        db.execute(
+            f"PRAGMA max_page_count = {db.execute('PRAGMA page_count').fetchone()[0]}"
+        )  # SQLite's own way to a full disk
         with closing(sqlite3.connect(self.path, isolation_level=None)) as other:  # no room inside the file either
             other.execute("CREATE TABLE IF NOT EXISTS filler (x)")
         self.session.workshop.store.still_there()
@@ -110,7 +114,11 @@ class Refusing(SavingCase):
     def test_a_full_disk(self):
         with mock.patch.object(Store, "writing", side_effect=_full):
             count = self.every_kind_of_write()
-            self.assert_waiting(count, "Not saved: the disk is full. Step 9: Volume and 11 more wait in this window. Make room, or save a copy")
+            self.assert_waiting(
+                count,
+                "Not saved: the disk is full. Step 9: Volume and 11 more wait in this window. Make room, or "
+                "save a copy",
+            )
             self.window.close()
             self.assertTrue(self.window.isVisible())
             self.assertIn("Leave? 12 changes are not on the disk.", self.bar.words.text())
@@ -266,7 +274,11 @@ class Held(SavingCase):
         with closing(sqlite3.connect(self.path, isolation_level=None)) as other:
             other.execute("BEGIN EXCLUSIVE")
             self.every_kind_of_write()
-            self.assert_waiting(12, "Another program holds the file: step 9: Volume and 11 more wait here, and Kelvor tries again by itself.")
+            self.assert_waiting(
+                12,
+                "Another program holds the file: step 9: Volume and 11 more wait here, and Kelvor tries again by "
+                "itself.",
+            )
             first = min(self.session.steps)
             self.session._boards.clear()
             self.session.versions.go_to(min(s for s in self.session.steps if s > 0))
@@ -322,7 +334,10 @@ class DamagedFiles(SavingCase):
     def test_a_damaged_workshop_is_open_named_and_repaired_into_a_copy(self):
         with closing(sqlite3.connect(self.path, isolation_level=None)) as db:
             db.execute("UPDATE briefs SET data = '{' WHERE board_id = ?", (self.session.board_id,))
-            db.execute("UPDATE steps SET snapshot = X'00' WHERE id = (SELECT max(id) FROM steps WHERE board_id <> ?)", (self.session.board_id,))
+            db.execute(
+                "UPDATE steps SET snapshot = X'00' WHERE id = (SELECT max(id) FROM steps WHERE board_id <> ?)",
+                (self.session.board_id,),
+            )
         before = self.path.read_bytes()
         self.window.open_workshop(self.path)
         self.assertIn("This workshop is damaged (", self.bar.words.text())
@@ -341,7 +356,10 @@ class DamagedFiles(SavingCase):
 
     def test_a_check_beside_the_window_names_what_it_finds_and_the_rest_goes_on(self):
         with closing(sqlite3.connect(self.path, isolation_level=None)) as db:
-            db.execute("UPDATE steps SET snapshot = X'00' WHERE id = (SELECT max(id) FROM steps WHERE board_id <> ?)", (self.session.board_id,))
+            db.execute(
+                "UPDATE steps SET snapshot = X'00' WHERE id = (SELECT max(id) FROM steps WHERE board_id <> ?)",
+                (self.session.board_id,),
+            )
         self.window.look_through()
         self.wait_for(self.bar.isVisible)
         self.assertIn("something cannot be read: “", self.bar.words.text())
@@ -420,7 +438,10 @@ class Typing(SavingCase):
         self.assertEqual((tape.text(), self.session.current > 0, waiting < 0), ("half a rea", True, True))
         tape.setText("half a reason no more")
         self.key(tape, Qt.Key.Key_Return)
-        self.assertEqual(self.session.workshop.store.steps(self.session.board_id)[self.session.current].reason, "half a reason no more")
+        self.assertEqual(
+            self.session.workshop.store.steps(self.session.board_id)[self.session.current].reason,
+            "half a reason no more",
+        )
         stop = self.window.tape.dots.stops()[-1].step
         self.assertEqual(stop.id, self.session.current)  # and the tape names it by the id in the file
 
@@ -433,7 +454,9 @@ class Typing(SavingCase):
         self.window.create_workshop(fresh)
         self.assertEqual(self.session.workshop.store.path, fresh)
         with closing(Store.open(self.path)) as old, closing(Store.open(fresh)) as new:
-            self.assertEqual((old.steps(board_id)[step].reason, old.brief(board_id).notes), ("half a reason", "half a note"))
+            self.assertEqual(
+                (old.steps(board_id)[step].reason, old.brief(board_id).notes), ("half a reason", "half a note")
+            )
             first = new.boards()[0].id
             self.assertEqual([s.reason for s in new.steps(first).values()], [""])
             self.assertEqual(new.brief(first).notes, "")

@@ -83,13 +83,28 @@ class OneHistory(WindowCase):
     def state(self):
         session = self.session
         return {
-            "board": (session.board.name, session.board), "brief": session.brief, "reference": session.pinned_step,
+            "board": (session.board.name, session.board),
+            "brief": session.brief,
+            "reference": session.pinned_step,
             "reasons": {s.number: s.reason for s in session.steps.values() if s.reason},
             "marks": {s.number: s.frozen for s in session.steps.values() if s.frozen},
-            "tables": (session.table, session.coefficients, tuple(c.name for c in session.workshop.tables.kept), session.workshop.tables.weighed),
-            "records": {(r.uid if r.uid.startswith("demo") else "", r.kind, r.value) for kind in VALUES for r in session.workshop.registers.of(kind)},
-            "briefs": {board: session.workshop.store.brief(board) for board in session.workshop.store.names() if board != session.board_id},
-        }  # fmt: skip
+            "tables": (
+                session.table,
+                session.coefficients,
+                tuple(c.name for c in session.workshop.tables.kept),
+                session.workshop.tables.weighed,
+            ),
+            "records": {
+                (r.uid if r.uid.startswith("demo") else "", r.kind, r.value)
+                for kind in VALUES
+                for r in session.workshop.registers.of(kind)
+            },
+            "briefs": {
+                board: session.workshop.store.brief(board)
+                for board in session.workshop.store.names()
+                if board != session.board_id
+            },
+        }
 
     def doings(self):
         session = self.session
@@ -105,14 +120,20 @@ class OneHistory(WindowCase):
             lambda: session.versions.freeze(session.current, "cut", "K-7"),
             lambda: session.workshop.tables.keep_coefficient("arm_share", 0.51),
             lambda: session.versions.decide(session.current, Decision(verdict="parked", why="until autumn")),
-            lambda: session.workshop.registers.keep("said", Said(words="glides"), "words", origin="felt", board=session.board_id, step=session.current),
-            lambda: session.workshop.registers.keep("rider", Rider(name="Ronja Vik", mass=73.0), "rider", uid="demo-rider-ronja-vik"),
+            lambda: session.workshop.registers.keep(
+                "said", Said(words="glides"), "words", origin="felt", board=session.board_id, step=session.current
+            ),
+            lambda: session.workshop.registers.keep(
+                "rider", Rider(name="Ronja Vik", mass=73.0), "rider", uid="demo-rider-ronja-vik"
+            ),
             lambda: session.take_everywhere(ronja(), list(session.workshop.store.referring("demo-rider-ronja-vik"))),
             lambda: session.workshop.tables.keep_material(replace(session.table.rates, hour=77.0)),
             lambda: session.workshop.tables.keep_construction(replace(recipes("wing foil")[0], name="Two of glass")),
             lambda: session.weigh(WeighIn("shaped", 1.9)),
             lambda: session.versions.go_to(min(session.steps)),
-            lambda: session.open_board(next(e.id for e in session.workshop.store.boards() if e.name.startswith("Plover"))),
+            lambda: session.open_board(
+                next(e.id for e in session.workshop.store.boards() if e.name.startswith("Plover"))
+            ),
             lambda: self.assertTrue(self.shape.pull_lever("width", "60")),
         )
 

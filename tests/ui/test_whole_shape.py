@@ -1,4 +1,6 @@
-"""The whole shape, by hand: rocker lines, plan lines, curvature, fittings, layers, straight edge, sections, solid, readings, reshaping."""
+"""The whole shape, by hand: rocker lines, plan lines, curvature, fittings, layers, straight edge, sections, solid,
+readings, reshaping.
+"""
 
 import math
 from pathlib import Path
@@ -51,7 +53,9 @@ class Families(ShapeCase):
                     self.assertIn(key, BY_KEY, f"{discipline}, {phase.name}")
         self.open("Fulmar")
         self.trigger("view.brief")
-        boxes = [b for b in self.window.views["brief"].findChildren(QComboBox) if b.accessibleName().startswith("Target 2")]
+        boxes = [
+            b for b in self.window.views["brief"].findChildren(QComboBox) if b.accessibleName().startswith("Target 2")
+        ]
         self.assertIn("Bottom on the flat, gap 0.5 mm", [b.currentText() for b in boxes])
         self.assertTrue(self.window.views["brief"]._foil_holder.isVisible())
         self.open("Dipper 138")
@@ -76,7 +80,9 @@ class Families(ShapeCase):
         self.trigger("board.new")
         panel = self.window.panels[-1]
         panel.discipline.setCurrentIndex(panel.discipline.findData("wakeboard"))
-        self.assertEqual([panel.school.itemText(i) for i in range(panel.school.count())], ["staged rocker", "blended rocker"])
+        self.assertEqual(
+            [panel.school.itemText(i) for i in range(panel.school.count())], ["staged rocker", "blended rocker"]
+        )
         self.assertIn("common practice", panel.says.text())
         panel.name.setText("Knot 1")
         panel.volume.setText("3000")
@@ -132,8 +138,13 @@ class RockerLines(ShapeCase):
         self.open("Dotterel")
         self.bench.set_station(1.2)
         self.shape._lever_rows()
-        for key, words, shown in (("at.width", "39,5", "39.5 cm"), ("at.thickness", "1 7/8 in", "4.8 cm"), ("at.keel", "21 mm", "21.0 mm"),
-                                  ("at.rail", "24", "24.0 mm"), ("planform_area", "6500", "6\u202f500 cm²")):  # fmt: skip
+        for key, words, shown in (
+            ("at.width", "39,5", "39.5 cm"),
+            ("at.thickness", "1 7/8 in", "4.8 cm"),
+            ("at.keel", "21 mm", "21.0 mm"),
+            ("at.rail", "24", "24.0 mm"),
+            ("planform_area", "6500", "6\u202f500 cm²"),
+        ):
             self.assertTrue(self.shape.pull_lever(key, words), self.problem())
             self.shape._lever_rows()
             (read, _, unit), (wanted, _, wanted_unit) = (
@@ -182,7 +193,12 @@ class PlanLines(ShapeCase):
         self.assertTrue(self.shape.pull_lever("fin_alignment", "0"))
         self.session.settle_now()
         self.assertAlmostEqual(self.session.figures()["fin_alignment"].value, 0.0, delta=1e-6)
-        for key, words in (("fin.1.toe", "3"), ("fin.1.cant", "7"), ("fin.0.fin.span", "9 in"), ("fin.0.fin.rake", "30")):
+        for key, words in (
+            ("fin.1.toe", "3"),
+            ("fin.1.cant", "7"),
+            ("fin.0.fin.span", "9 in"),
+            ("fin.0.fin.rake", "30"),
+        ):
             self.assertTrue(self.shape.pull_lever(key, words), key)
         box = self.session.board.fittings.fin_boxes[0]
         self.assertAlmostEqual(box.fin.span, 9 * 0.0254)
@@ -222,7 +238,9 @@ class Layers(ShapeCase):
         self.window.grab()
         x, total = self.bench.strip_values()
         shape = self.session.live.geometry.shape
-        expected = np.interp(x, shape.x, shape.edge_z - np.interp(shape.x, shape.x, self.session.board.rocker.at(shape.x)))
+        expected = np.interp(
+            x, shape.x, shape.edge_z - np.interp(shape.x, shape.x, self.session.board.rocker.at(shape.x))
+        )
         inside = (x > 0.2) & (x < 1.9)
         np.testing.assert_allclose(total[inside], expected[inside], atol=3e-4)
 
@@ -274,7 +292,12 @@ class BadInput(ShapeCase):
     def test_fatal_input_is_refused_with_its_place(self):
         self.refused("Phalarope", "outline.tail_spread", "60 cm", "notch", "cm from the tail", "would do")
         self.refused(
-            "Dotterel", "layer.Single concave.amount", "70", "Deck and bottom meet", "“Single concave” takes", "would do"
+            "Dotterel",
+            "layer.Single concave.amount",
+            "70",
+            "Deck and bottom meet",
+            "“Single concave” takes",
+            "would do",
         )
         self.refused("Tern", "layer.V.amount", "44", "cm from the tail", "would do")
 
@@ -486,7 +509,10 @@ class LettingGo(ShapeCase):
 
     def test_escape_lets_go_of_every_grip_ring_and_strip_handle_without_a_step(self):
         moved = 0
-        for name, strips in (("Shearwater 76", ("volume", "rails.tuck", "shares.bottom")), ("Tern", ("curvature.outline", "rails.apex"))):
+        for name, strips in (
+            ("Shearwater 76", ("volume", "rails.tuck", "shares.bottom")),
+            ("Tern", ("curvature.outline", "rails.apex")),
+        ):
             self.open(name)
             grips = [self.bench.grip_point(grip) for grip in self.bench.grips()][:14]
             for strip, also in zip(strips, (grips, (), ()), strict=False):

@@ -92,7 +92,10 @@ class Steps(WindowCase):
         with mock.patch.object(self.session.workshop.store, "append", side_effect=full):
             self.shape.pull_lever("volume", "40")
             self.shape.pull_lever("volume", "41")
-        self.assertIn("Not saved: the disk is full. Step 9: Volume and 1 more wait in this window.", self.window.saving_bar.words.text())
+        self.assertIn(
+            "Not saved: the disk is full. Step 9: Volume and 1 more wait in this window.",
+            self.window.saving_bar.words.text(),
+        )
         self.assertEqual(self.window.tape.state.text(), "2 not saved")
         self.assertEqual(self.lever_text("volume"), "41.0 L")
         # waiting steps must not end up in another board
@@ -279,7 +282,11 @@ class HandingOut(WindowCase):
             panel.kind.setCurrentIndex(i)
             boxes = {"surface": panel.surface, "resolution": panel.resolution, "paper": panel.paper}
             words = panel.caution.text()
-            asked[panel.kind.currentData()] = ({key for key, box in boxes.items() if box.isEnabled()}, "100 mm bar" in words, "Mill" in words)
+            asked[panel.kind.currentData()] = (
+                {key for key, box in boxes.items() if box.isEnabled()},
+                "100 mm bar" in words,
+                "Mill" in words,
+            )
         both = {"surface", "resolution"}
         self.assertEqual(asked["pdf"], ({*both, "paper"}, True, False))
         self.assertEqual(asked["stl"], (both, False, True))
@@ -396,10 +403,13 @@ class StartPath(WindowCase):
         """With Qt, NumPy and the standard library alone; float, ride and lists follow by themselves."""
         script = (
             "import sys\nfrom pathlib import Path\n"
-            "from kelvor.ui.application import make_application, make_window\nfrom kelvor.ui.bench.bench import BenchWidget\n"
+            "from kelvor.ui.application import make_application, make_window\nfrom kelvor.ui.bench.bench import "
+            "BenchWidget\n"
             "from kelvor.ui.settings import Settings\nfrom kelvor.workshop.store import Store\n"
-            "heavy = 'pydantic trimesh ezdxf reportlab scipy lxml networkx platformdirs multiprocessing kelvor.exchange kelvor.demo'.split()\n"
-            "heavy += ['kelvor.core.' + n for n in 'jobs ride.stage floating.stage stiffness.stage planing.states book'.split()]\n"
+            "heavy = 'pydantic trimesh ezdxf reportlab scipy lxml networkx platformdirs multiprocessing "
+            "kelvor.exchange kelvor.demo'.split()\n"
+            "heavy += ['kelvor.core.' + n for n in 'jobs ride.stage floating.stage stiffness.stage planing.states "
+            "book'.split()]\n"
             "paint, seen = BenchWidget.paintEvent, []\n"
             "def painted(bench, event):\n"
             "    paint(bench, event)\n"
@@ -416,7 +426,9 @@ class StartPath(WindowCase):
 
 class Binding(WindowCase):
     def test_void_calls_do_not_eat_references(self):
-        """PySide6 6.12.0 under Python 3.11 dropped a reference to None on every void call, and died of it after some painting."""
+        """PySide6 6.12.0 under Python 3.11 dropped a reference to None on every void call, and died of it after some
+        painting.
+        """
         before = sys.getrefcount(None)
         for _ in range(20):
             self.bench.repaint()
@@ -492,7 +504,12 @@ class AViewOfOnesOwn(WindowCase):
         module.diary = lambda window: Diary(window.session.board.name)
         sys.modules["diary"] = module
         self.addCleanup(sys.modules.pop, "diary")
-        own = Action("diary.today", "Write today down", "Board", lambda w: w.session.versions.set_reason(w.session.current, "flat"))
+        own = Action(
+            "diary.today",
+            "Write today down",
+            "Board",
+            lambda w: w.session.versions.set_reason(w.session.current, "flat"),
+        )
         registry.VIEWS.append(registry.View("diary", "Diary", "Ctrl+9", "What was felt.", "diary:diary", (own,)))
         self.addCleanup(registry.VIEWS.pop)
         window = self.open_window()

@@ -54,28 +54,46 @@ class Damaging(unittest.TestCase):
 class Named(Damaging):
     CASES = (
         ("UPDATE steps SET snapshot = X'0000' WHERE id = 2", "step 2: its board cannot be unpacked"),
-        ("UPDATE steps SET changes = '[{\"label\": 3}]' WHERE id = 2", "step 2: what it changed cannot be read; the board itself is sound"),
-        ("UPDATE steps SET title = CAST(X'FFFE' AS TEXT) WHERE id = 2", "step 2: its title cannot be read and is left empty"),
+        (
+            "UPDATE steps SET changes = '[{\"label\": 3}]' WHERE id = 2",
+            "step 2: what it changed cannot be read; the board itself is sound",
+        ),
+        (
+            "UPDATE steps SET title = CAST(X'FFFE' AS TEXT) WHERE id = 2",
+            "step 2: its title cannot be read and is left empty",
+        ),
         ("UPDATE steps SET volume = 'much' WHERE id = 2", "step 2: its volume cannot be"),
         ("UPDATE steps SET parent = '{}' WHERE id = 2", "step 2: which step it follows cannot be read"),
         ("UPDATE steps SET parent = 9999 WHERE id = 2", "step 2: the step before it is not sound"),
         ("UPDATE boards SET name = CAST(X'80' AS TEXT) WHERE id = 1", "board 1: its name cannot be read; “"),
         ("DELETE FROM boards WHERE id = 1", "its entry is missing; it is made anew from its steps"),
-        ("UPDATE briefs SET data = '{\"foil_in_use\": -1}' WHERE board_id = 1", "brief 1: it has foil_in_use: −1 cannot be. Give 0 to 59"),
+        (
+            "UPDATE briefs SET data = '{\"foil_in_use\": -1}' WHERE board_id = 1",
+            "brief 1: it has foil_in_use: −1 cannot be. Give 0 to 59",
+        ),
         ("UPDATE briefs SET data = 'nonsense' WHERE board_id = 1", "brief 1: it cannot be read"),
-        ("INSERT INTO reasons VALUES (NULL, 7777, '', 'why')", "step 7777, reason: the step it belongs to is not there"),
+        (
+            "INSERT INTO reasons VALUES (NULL, 7777, '', 'why')",
+            "step 7777, reason: the step it belongs to is not there",
+        ),
         ("INSERT INTO frozen VALUES (NULL, 2, '', 'eaten', '')", "mark: there is no mark “eaten”"),
         ("UPDATE pins SET step_id = 7777 WHERE board_id = 1", "pin: the step it belongs to is not there"),
-        ("UPDATE left_at SET step_id = 7777 WHERE board_id = 1", "where it was left: its step is not there; it stands at the nearest that is"),
+        (
+            "UPDATE left_at SET step_id = 7777 WHERE board_id = 1",
+            "where it was left: its step is not there; it stands at the nearest that is",
+        ),
         ("INSERT INTO constructions VALUES (NULL, '', 'Ours', '{}')", "construction “Ours”: it cannot be read"),
         ("INSERT INTO materials VALUES (NULL, '', 'steel', '{}')", "materials, entry 1: there is no kind “steel”"),
         ("INSERT INTO weighings VALUES (NULL, 1, 2, '', 'shaped', -4.0, '')", "weigh-in 1: “-4.0” cannot be"),
         ("INSERT INTO coefficients VALUES (NULL, '', 'arm_share', 9.0)", "coefficient “arm_share”: “9.0” cannot be"),
         ("INSERT INTO coefficients VALUES (NULL, '', 'arm_share', X'FF')", "coefficient “arm_share”: “"),
-        ("UPDATE boards SET created_at = CAST('2026' AS BLOB) WHERE id = 1", "its time cannot be read and is left empty"),
+        (
+            "UPDATE boards SET created_at = CAST('2026' AS BLOB) WHERE id = 1",
+            "its time cannot be read and is left empty",
+        ),
         ("UPDATE steps SET snapshot = CAST(snapshot AS TEXT) WHERE id = 2", "its board is not kept as it should be"),
         ("DROP TABLE pins", "table pins: it is missing from the file"),
-    )  # fmt: skip
+    )
 
     def test_check_reads_every_table_and_names_each_row_with_its_place(self):
         for statement, words in self.CASES:
@@ -88,10 +106,13 @@ class Named(Damaging):
     def test_a_board_that_unpacks_to_gigabytes_or_has_a_wrong_field_is_refused(self):
         bomb = zlib.compress(b" " * (64 << 20), 9)
         for blob, words in (
-            (bomb, "unpacks to more than any board has"), (zlib.compress(b"{}")[:-3], "is cut off"),
-            (self.snapshot(length=40.0), "length: 4 000.0 cm cannot be. Give 60.0 cm to 650.0 cm"), (self.snapshot(length=True), "cannot be read"),
-            (self.snapshot(rocker=None), "cannot be read"), (self.snapshot(zero="bow"), "“bow” is not known"),
-        ):  # fmt: skip
+            (bomb, "unpacks to more than any board has"),
+            (zlib.compress(b"{}")[:-3], "is cut off"),
+            (self.snapshot(length=40.0), "length: 4 000.0 cm cannot be. Give 60.0 cm to 650.0 cm"),
+            (self.snapshot(length=True), "cannot be read"),
+            (self.snapshot(rocker=None), "cannot be read"),
+            (self.snapshot(zero="bow"), "“bow” is not known"),
+        ):
             with self.subTest(words):
                 shutil.copy(self.whole, self.path)
                 self.sql(("UPDATE steps SET snapshot = ? WHERE id = 2", blob))
@@ -135,7 +156,9 @@ class Rescued(Damaging):
             self.assertEqual([new.brief(b.id) for b in new.boards()], [whole.brief(b.id) for b in whole.boards()])
         self.assertEqual(problems(self.folder / "new.kelvor"), [])
         with redirect_stdout(out), redirect_stderr(err):
-            self.assertEqual(main(["rescue", str(self.path), "--out", str(self.folder / "new.kelvor")]), 2)  # over nothing
+            self.assertEqual(
+                main(["rescue", str(self.path), "--out", str(self.folder / "new.kelvor")]), 2
+            )  # over nothing
 
     def test_damaged_pages_lose_what_lies_on_them_and_no_more(self):
         whole = self.path.read_bytes()
@@ -177,9 +200,11 @@ class Rescued(Damaging):
 
     def test_a_link_to_a_workshop_whose_writer_died_is_opened_and_rolled_back(self):
         script = (
-            "import os, sqlite3, sys\ndb = sqlite3.connect(sys.argv[1], isolation_level=None)\ndb.execute('PRAGMA cache_size = 1')\n"
+            "import os, sqlite3, sys\ndb = sqlite3.connect(sys.argv[1], isolation_level=None)\ndb.execute('PRAGMA "
+            "cache_size = 1')\n"
             "db.execute('BEGIN IMMEDIATE')\n"
-            "for i in range(40): db.execute(\"INSERT INTO reasons VALUES (NULL, 2, '', ?)\", ('half written ' * 900,))\nos._exit(9)\n"
+            "for i in range(40): db.execute(\"INSERT INTO reasons VALUES (NULL, 2, '', ?)\", ('half written ' * "
+            "900,))\nos._exit(9)\n"
         )
         subprocess.run([sys.executable, "-c", script, str(self.path)], check=False)
         self.assertTrue(self.path.with_name(self.path.name + "-journal").exists())

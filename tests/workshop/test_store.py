@@ -216,7 +216,10 @@ class Recorded(Folder):
         self.shop.records.keep("said", "w", Said(words="stuck to the water"), origin="felt", blob=photo)
         self.shop.records.keep("rider", "a", Rider(name="Ada"))
         with self.shop.writing() as db:
-            db.execute("INSERT INTO records (uid, kind, made_at, origin, gone, data) VALUES ('x', 'rider', '', 'felt', 0, '{\"mass\": 9000}')")
+            db.execute(
+                "INSERT INTO records (uid, kind, made_at, origin, gone, data) VALUES ('x', 'rider', '', 'felt', 0, "
+                "'{\"mass\": 9000}')"
+            )
         new = self.path.with_name("new.kelvor")
         found = rescue(self.path, new)
         self.assertEqual([d.where for d in found.damages], ["record 3"])
@@ -305,7 +308,9 @@ class Migrating(Folder):
             shop.close()
 
     def test_bringing_a_file_up_loses_no_row_of_any_table(self):
-        """A first trial lost pins without a word: every row of every table that was there is there, its values as they were."""
+        """A first trial lost pins without a word: every row of every table that was there is there, its values as they
+        were.
+        """
         for version in range(1, len(migrations.MIGRATIONS)):
             with self.subTest(version):
                 shutil.copy(DATA / f"workshop-v{version}.kelvor", self.path)
@@ -335,7 +340,10 @@ class Migrating(Folder):
     def test_what_a_stand_in_once_said_stays_simulated(self):
         shutil.copy(DATA / "workshop-v3.kelvor", self.path)
         with closing(sqlite3.connect(self.path)) as db:
-            row = "INSERT INTO weighings (board_id, step_id, made_at, stage, mass, source) VALUES (1, 1, '', 'cut', 1.6, 'scale, simulated')"
+            row = (
+                "INSERT INTO weighings (board_id, step_id, made_at, stage, mass, source) VALUES (1, 1, '', "
+                "'cut', 1.6, 'scale, simulated')"
+            )
             db.execute(row)
             db.commit()
         shop = Store.open(self.path)
@@ -347,7 +355,11 @@ class Migrating(Folder):
         Store.create(self.path).close()
         good = (*migrations.MIGRATIONS, ("CREATE TABLE later (x)",))
         bad = (*migrations.MIGRATIONS, ("CREATE TABLE later (x)", "CREATE TABLE boards (again)"))
-        with mock.patch.object(opening, "MIGRATIONS", bad), mock.patch.object(store, "MIGRATIONS", bad), self.assertRaises(InputError):
+        with (
+            mock.patch.object(opening, "MIGRATIONS", bad),
+            mock.patch.object(store, "MIGRATIONS", bad),
+            self.assertRaises(InputError),
+        ):
             Store.open(self.path)
         with mock.patch.object(opening, "MIGRATIONS", good), mock.patch.object(store, "MIGRATIONS", good):
             shop = Store.open(self.path)

@@ -44,7 +44,9 @@ class Watched:
 
 
 class Moved:
-    """A board in a condition, its ride counted with any coefficient moved; on fewer speeds, both sides of a move alike."""
+    """A board in a condition, its ride counted with any coefficient moved; on fewer speeds, both sides of a
+    move alike.
+    """
 
     def __init__(self, board: BoardCase, condition: Condition) -> None:
         brief = board.brief

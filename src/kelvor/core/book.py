@@ -15,7 +15,8 @@ from kelvor.core.ride.phases import PHASES
 from kelvor.core.stiffness import stage as stiffness
 
 BOOK: tuple[FigureDefinition, ...] = (
-    *size.FIGURES, *lines.FIGURES, *stance.FIGURES, *statics.FIGURES, *wing_foil.FIGURES, *floating.FIGURES, *stiffness.FIGURES, *ride.FIGURES,
+    *size.FIGURES, *lines.FIGURES, *stance.FIGURES, *statics.FIGURES, *wing_foil.FIGURES, *floating.FIGURES,
+    *stiffness.FIGURES, *ride.FIGURES,
 )  # fmt: skip
 BY_KEY = {figure.key: figure for figure in BOOK}
 RIDDEN = frozenset(figure.key for figure in ride.FIGURES)

@@ -80,9 +80,10 @@ class Foil:
 
 
 FIRST_GEAR: dict[Rig, Wing] = {
-    "hand wing": Wing(name="Wing 5.0", area=5.0, mass=2.7), "sail": Wing(name="Sail 7.0", area=7.0, mass=8.4),
+    "hand wing": Wing(name="Wing 5.0", area=5.0, mass=2.7),
+    "sail": Wing(name="Sail 7.0", area=7.0, mass=8.4),
     "kite": Wing(name="Kite 9.0", area=9.0, mass=3.3),
-}  # fmt: skip
+}
 """What drives a board while the brief names nothing that could (common practice, no source)."""
 
 
@@ -106,13 +107,17 @@ class KnownBoard:
     """A board the rider knows, by its figures (key, value in SI), and where they come from."""
 
     name: Annotated[str, Text(120, least=1)]
-    figures: Annotated[tuple[tuple[Annotated[str, Text(60, least=1)], Annotated[float, Limit(-1e9, 1e9, unit="SI")]], ...], Many(500)]
+    figures: Annotated[
+        tuple[tuple[Annotated[str, Text(60, least=1)], Annotated[float, Limit(-1e9, 1e9, unit="SI")]], ...], Many(500)
+    ]
     origin: Origin = "claimed"
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Refers:
-    """A part of a brief that is kept in a register: which part, what it goes by in the brief, its record and revision."""
+    """A part of a brief that is kept in a register: which part, what it goes by in the brief, its record and
+    revision.
+    """
 
     part: Literal["rider", "place", "wing", "foil"]
     name: Annotated[str, Text(120)]
@@ -173,7 +178,9 @@ class Brief:
 
 
 def with_discipline(brief: Brief, discipline: Discipline) -> Brief:
-    """The brief for another discipline: gear that cannot drive it is not taken along, a pace and a known board of the old one neither."""
+    """The brief for another discipline: gear that cannot drive it is not taken along, a pace and a known board of the
+    old one neither.
+    """
     rig = RIGS.get(discipline)
     if RIGS.get(brief.discipline) != rig or not brief.wings:
         brief = replace(brief, wings=() if rig is None else (FIRST_GEAR[rig],), wing_in_use=0)
@@ -184,4 +191,6 @@ def with_discipline(brief: Brief, discipline: Discipline) -> Brief:
         foils = ()
     if brief.discipline != discipline:
         brief = replace(brief, pace=0.0, known=None)
-    return replace(brief, discipline=discipline, foils=foils, foil_in_use=min(brief.foil_in_use, max(len(foils) - 1, 0)))
+    return replace(
+        brief, discipline=discipline, foils=foils, foil_in_use=min(brief.foil_in_use, max(len(foils) - 1, 0))
+    )

@@ -27,8 +27,13 @@ class About:
 
 
 _R, _H, _L, _A, _S, _V = (
-    Quantity.RATIO, Quantity.HEIGHT, Quantity.LENGTH, Quantity.ANGLE, Quantity.SAIL_AREA, Quantity.SPEED,
-)  # fmt: skip
+    Quantity.RATIO,
+    Quantity.HEIGHT,
+    Quantity.LENGTH,
+    Quantity.ANGLE,
+    Quantity.SAIL_AREA,
+    Quantity.SPEED,
+)
 _PRACTICE = "common practice, no source"
 _JUDGEMENT = "judgement"
 _THIN = "thin cambered membranes in tunnels: Marchaj 1979, Aero-hydrodynamics of Sailing (from memory)"
@@ -54,7 +59,8 @@ class Coefficients:
         float, About("Centre of pressure above the water", "Hand wing", _H, 0.5, 3.0, 0.2, _PRACTICE),
     ] = 1.3
     wing_flat: Annotated[
-        float, About("Least lift at which it flies steadily, of the greatest", "Hand wing", _R, 0.2, 1.0, 0.10, _PRACTICE),
+        float,
+        About("Least lift at which it flies steadily, of the greatest", "Hand wing", _R, 0.2, 1.0, 0.10, _PRACTICE),
     ] = 0.75
     wing_cant: Annotated[
         float, About("Wing leant over to lift at most", "Hand wing", _A, 0.0, 1.2, 0.12, _PRACTICE),
@@ -111,7 +117,9 @@ class Coefficients:
         About("Flying speed over wind, swinging it", "Kite", _R, 0.9, 6.0, 0.4,
               "crosswind flight: Loyd 1980; dives of the first metres (from memory)"),
     ] = 1.4
-    kite_elevation: Annotated[float, About("Lines above the horizon, getting going and at the most", "Kite", _A, 0.1, 1.4, 0.15, _PRACTICE)] = 0.75
+    kite_elevation: Annotated[
+        float, About("Lines above the horizon, getting going and at the most", "Kite", _A, 0.1, 1.4, 0.15, _PRACTICE),
+    ] = 0.75
     kite_flat: Annotated[
         float, About("Least lift at which it flies steadily, of the greatest", "Kite", _R, 0.1, 1.0, 0.10, _PRACTICE),
     ] = 0.40
@@ -125,7 +133,8 @@ class Coefficients:
         float, About("Heel on the edge at most", "Kite", _A, 0.2, 1.3, 0.12, _PRACTICE),
     ] = 0.80
     edge_bite: Annotated[
-        float, About("Depth of the edge under load, its ends out of the water", "Kite", _H, 0.01, 0.2, 0.015, _JUDGEMENT),
+        float,
+        About("Depth of the edge under load, its ends out of the water", "Kite", _H, 0.01, 0.2, 0.015, _JUDGEMENT),
     ] = 0.050
     arm_share: Annotated[
         float, About("Pull the arms hold, of body weight", "Rider", _R, 0.1, 1.0, 0.10, _PRACTICE),
@@ -172,7 +181,9 @@ class Coefficients:
         float, About("Rider's step ahead of the front strap to get going", "Rider", _L, 0.0, 0.8, 0.10, _PRACTICE),
     ] = 0.30
     deck_ends: Annotated[
-        float, About("Ends of a deck without straps where nobody stands, of its length", "Rider", _R, 0.0, 0.4, 0.04, _PRACTICE),
+        float,
+        About("Ends of a deck without straps where nobody stands, of its length",
+              "Rider", _R, 0.0, 0.4, 0.04, _PRACTICE),
     ] = 0.15
     running_trim: Annotated[
         float, About("Trim of the hull while the foil is about to lift off", "Rider", _A, 0.0, 0.2, 0.017, _PRACTICE),
@@ -204,7 +215,8 @@ class Coefficients:
     ] = 1.03
     planing_froude: Annotated[
         float,
-        About("Froude numbers of the waterline from floating, at 0.6, to planing", "Hull", _R, 0.1, 1.0, 0.12, _JUDGEMENT),
+        About("Froude numbers of the waterline from floating, at 0.6, to planing",
+              "Hull", _R, 0.1, 1.0, 0.12, _JUDGEMENT),
     ] = 0.40
     planes: Annotated[
         float,
@@ -251,7 +263,8 @@ class Coefficients:
     ] = 0.13
     mast_profile_drag: Annotated[float, About("Mast drag coefficient", "Foil", _R, 0.004, 0.05, 0.002, _NACA)] = 0.009
     cruise: Annotated[
-        float, About("Flying speed over lift-off at which feet and mast balance", "Foil", _R, 1.0, 2.5, 0.15, _PRACTICE),
+        float,
+        About("Flying speed over lift-off at which feet and mast balance", "Foil", _R, 1.0, 2.5, 0.15, _PRACTICE),
     ] = 1.3
     fuselage_girth: Annotated[
         float, About("Fuselage, round its section", "Foil", _L, 0.04, 0.3, 0.02, _PRACTICE),
@@ -291,7 +304,8 @@ class Coefficients:
               "oscillating foils, Triantafyllou et al. 2000 (from memory), less what the body loses: judgement"),
     ] = 0.35
     wing_pump: Annotated[
-        float, About("Power of the arms that pump a hand wing", "Hand wing", Quantity.POWER, 0.0, 400.0, 50.0, _PRACTICE),
+        float,
+        About("Power of the arms that pump a hand wing", "Hand wing", Quantity.POWER, 0.0, 400.0, 50.0, _PRACTICE),
     ] = 100.0
     mast_mass: Annotated[
         float, About("Share of a foil's mass in its mast", "Foil", _R, 0.1, 0.8, 0.06, _PRACTICE),

@@ -9,7 +9,11 @@ from __future__ import annotations
 
 def one_line(words: str, longest: int = 400) -> str:
     """Words from outside, fit to be shown: one line, no control signs or halves of signs, not endless."""
-    shown = " ".join("".join(c if c.isprintable() else "\N{REPLACEMENT CHARACTER}" if ord(c) >= 0xD800 else " " for c in words).split())
+    shown = " ".join(
+        "".join(
+            c if c.isprintable() else "\N{REPLACEMENT CHARACTER}" if ord(c) >= 0xD800 else " " for c in words
+        ).split()
+    )
     return shown if len(shown) <= longest else shown[: longest - 1] + "…"
 
 

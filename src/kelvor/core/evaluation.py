@@ -30,7 +30,9 @@ from kelvor.core.verdicts import Outcome, Verdict, judged, worst
 
 @dataclass(frozen=True, slots=True, eq=False)
 class PhaseResult:
-    """A phase with the verdicts of the targets that belong to it, the one that speaks, and places it rests on that cannot be had."""
+    """A phase with the verdicts of the targets that belong to it, the one that speaks, and places it rests on that
+    cannot be had.
+    """
 
     phase: Phase
     verdicts: tuple[Verdict, ...]
@@ -39,7 +41,9 @@ class PhaseResult:
 
     @property
     def outcome(self) -> Outcome | None:
-        """How the phase stands: short where a place cannot be reached, else as its verdict says; None without a target."""
+        """How the phase stands: short where a place cannot be reached, else as its verdict says; None without
+        a target.
+        """
         if self.missed:
             return Outcome.SHORT
         return self.speaks.outcome if self.speaks is not None else None
@@ -70,7 +74,9 @@ class Evaluation:
 
 
 def settle(live: Live, *, quick: bool = False) -> Evaluation:
-    """The stages that may lag behind a drag: float, stiffness, verdicts, hints, findings; `quick` floats the waiting posture only."""
+    """The stages that may lag behind a drag: float, stiffness, verdicts, hints, findings; `quick` floats the waiting
+    posture only.
+    """
     floating = float_stage(live.geometry, live.mass.total, live.brief, live.coefficients, quick=quick)
     stiff = stiffness_stage(live.geometry, live.mass, live.brief, live.table)
     figures = by_key(live.figures + floating.figures + (stiff.figures if stiff else ()))
@@ -78,10 +84,22 @@ def settle(live: Live, *, quick: bool = False) -> Evaluation:
     remarks = hints(live.brief.discipline, figures) if live.brief.hints else ()
     found = check_geometry(live.geometry)
     missed = unreached(live.board, figures, found)
-    return Evaluation(live, floating, stiff, figures, phase_results(live.brief, verdicts, missed), verdicts, remarks, found, missed=missed)
+    return Evaluation(
+        live,
+        floating,
+        stiff,
+        figures,
+        phase_results(live.brief, verdicts, missed),
+        verdicts,
+        remarks,
+        found,
+        missed=missed,
+    )
 
 
-def phase_results(brief: Brief, verdicts: tuple[Verdict, ...], missed: tuple[Unreached, ...]) -> tuple[PhaseResult, ...]:
+def phase_results(
+    brief: Brief, verdicts: tuple[Verdict, ...], missed: tuple[Unreached, ...]
+) -> tuple[PhaseResult, ...]:
     """The phases of the brief's discipline, each with the verdicts of its own figures and the places it cannot have."""
     found = []
     for phase in PHASES[brief.discipline]:
@@ -102,14 +120,21 @@ def with_ride(evaluation: Evaluation, ridden: Ride) -> Evaluation:
     figures = {**evaluation.figures, **by_key(ridden.figures)}
     verdicts = judged(evaluation.live.brief, figures)
     return replace(
-        evaluation, ride=ridden, figures=figures, verdicts=verdicts, phases=phase_results(evaluation.live.brief, verdicts, evaluation.missed)
+        evaluation,
+        ride=ridden,
+        figures=figures,
+        verdicts=verdicts,
+        phases=phase_results(evaluation.live.brief, verdicts, evaluation.missed),
     )
 
 
 def evaluate(
-    board: Board, brief: Brief, resolution: Resolution = Resolution.NORMAL, table: MaterialTable = HANDBOOK,
+    board: Board,
+    brief: Brief,
+    resolution: Resolution = Resolution.NORMAL,
+    table: MaterialTable = HANDBOOK,
     coefficients: Coefficients = HANDBOOK_COEFFICIENTS,
-) -> Evaluation | tuple[Finding, ...]:  # fmt: skip
+) -> Evaluation | tuple[Finding, ...]:
     """All stages, the ride in the brief's own condition, or the fatal findings that leave no board."""
     live = evaluate_live(board, brief, resolution, table, coefficients)
     if isinstance(live, tuple):

@@ -11,7 +11,9 @@ from kelvor.core.findings import Rests
 from kelvor.core.units import Quantity, System, si_unit, text
 
 Origin = Literal["computed", "measured", "felt", "claimed", "simulated"]
-"""Where a value comes from. It stays with the value for ever: what a stand-in of a device said is simulated, and counts nowhere."""
+"""Where a value comes from. It stays with the value for ever: what a stand-in of a device said is simulated, and counts
+nowhere.
+"""
 
 
 class Better(Enum):

@@ -57,7 +57,9 @@ def fresh_water_density(celsius: float) -> float:
 def sea_water_density(celsius: float, salinity: float = OCEAN_SALINITY) -> float:
     """Density of sea water at one atmosphere [kg/m³], Millero and Poisson 1981."""
     t, s = celsius, salinity
-    pure = 999.842594 + 6.793952e-2 * t - 9.095290e-3 * t**2 + 1.001685e-4 * t**3 - 1.120083e-6 * t**4 + 6.536332e-9 * t**5
+    pure = (
+        999.842594 + 6.793952e-2 * t - 9.095290e-3 * t**2 + 1.001685e-4 * t**3 - 1.120083e-6 * t**4 + 6.536332e-9 * t**5
+    )
     a = 8.24493e-1 - 4.0899e-3 * t + 7.6438e-5 * t**2 - 8.2467e-7 * t**3 + 5.3875e-9 * t**4
     b = -5.72466e-3 + 1.0227e-4 * t - 1.6546e-6 * t**2
     density = pure + a * s + b * s**1.5 + 4.8314e-4 * s**2
@@ -78,8 +80,14 @@ def vapour_pressure(celsius: float) -> float:
     critical, pressure = 647.096, 22.064e6
     kelvin = celsius + 273.15
     t = 1 - kelvin / critical
-    terms = (-7.85951783 * t + 1.84408259 * t**1.5 - 11.7866497 * t**3 + 22.6807411 * t**3.5
-             - 15.9618719 * t**4 + 1.80122502 * t**7.5)  # fmt: skip
+    terms = (
+        -7.85951783 * t
+        + 1.84408259 * t**1.5
+        - 11.7866497 * t**3
+        + 22.6807411 * t**3.5
+        - 15.9618719 * t**4
+        + 1.80122502 * t**7.5
+    )
     return float(pressure * exp(critical / kelvin * terms))
 
 

@@ -33,7 +33,9 @@ from kelvor.core.subject import Subject
 
 KEPT = 4
 SHARED = (0.4, 0.02)
-"""What coefficients leave open of a lever's difference, as shares of it and of the value's band: 87 % of 124 measured lie within."""
+"""What coefficients leave open of a lever's difference, as shares of it and of the value's band: 87 % of 124 measured
+lie within.
+"""
 PARTS = 12
 """Bands are counted in so many parts, none of which keeps a newer question waiting for long."""
 
@@ -55,7 +57,10 @@ class _Counted:
     def figures(self, condition: Condition) -> dict[str, Figure]:
         """All figures in a condition."""
         if condition not in self._figures:
-            self._figures[condition] = {**self.settled.figures, **by_key(ride(self.case, condition, pictures=False).figures)}
+            self._figures[condition] = {
+                **self.settled.figures,
+                **by_key(ride(self.case, condition, pictures=False).figures),
+            }
         return self._figures[condition]
 
 
@@ -65,8 +70,16 @@ _kept: OrderedDict[tuple[Board, Brief, Coefficients, Resolution], _Counted] = Or
 def _counted(subject: Subject, resolution: Resolution = Resolution.NORMAL) -> _Counted | None:
     """The board of a subject, counted or remembered; None where it cannot be drawn."""
     wind = subject.brief.wind
-    still = replace(subject.brief, wind=Wind(speed=1.0, height=wind.height, kind=wind.kind), pace=0.0, targets=(), known=None,
-                    title="", notes="", place="")  # fmt: skip
+    still = replace(
+        subject.brief,
+        wind=Wind(speed=1.0, height=wind.height, kind=wind.kind),
+        pace=0.0,
+        targets=(),
+        known=None,
+        title="",
+        notes="",
+        place="",
+    )
     key = (subject.board, still, subject.coefficients, resolution)
     found = _kept.get(key)
     if found is None or found.settled.live.table != subject.table:
@@ -176,7 +189,13 @@ def built_job(subject: Subject, construction: Construction) -> Built | None:
 
 
 def worth_job(subject: Subject, ply: int, change: int) -> Worth | None:
-    """What one layer more or less of a ply changes; None where the board cannot be drawn or says nothing of its layers."""
+    """What one layer more or less of a ply changes; None where the board cannot be drawn or says nothing of
+    its layers.
+    """
     measured, construction = _measured(subject.board), subject.board.construction
     now = None if construction is None else built_job(subject, construction)
-    return None if measured is None or now is None else layer_worth(measured, now, subject.brief, subject.table, ply, change)
+    return (
+        None
+        if measured is None or now is None
+        else layer_worth(measured, now, subject.brief, subject.table, ply, change)
+    )

@@ -80,7 +80,9 @@ def lattice(x: Array, half: Array, chord: int, span: int) -> Lattice:
 
 
 def _horseshoe(xp: Array, yp: Array, xv: Array, y1: Array, y2: Array) -> Array:
-    """Downwash at the points of unit horseshoes, each from y1 to y2 at xv with wakes aft, over 4π; shape (points, vortices)."""
+    """Downwash at the points of unit horseshoes, each from y1 to y2 at xv with wakes aft, over 4π; shape (points,
+    vortices).
+    """
     dx = xp[:, None] - xv[None, :]
     d1, d2 = yp[:, None] - y1[None, :], yp[:, None] - y2[None, :]
     r1, r2 = np.hypot(dx, d1), np.hypot(dx, d2)

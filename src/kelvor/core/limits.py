@@ -27,7 +27,9 @@ MOST_ITEMS = 200
 
 @dataclass(frozen=True, slots=True)
 class Limit:
-    """The least and greatest value of a number, in SI, and what it measures. `unit` is for what has no quantity of its own."""
+    """The least and greatest value of a number, in SI, and what it measures. `unit` is for what has no quantity of its
+    own.
+    """
 
     low: float
     high: float
@@ -138,7 +140,9 @@ class Problem:
 
     def sentence(self) -> str:
         """For somebody who sees the path: a reader of a document."""
-        return f"{self.path}: {self.what}. {self.accepts}{f' ({self.document} in the document)' if self.document else ''}."
+        return (
+            f"{self.path}: {self.what}. {self.accepts}{f' ({self.document} in the document)' if self.document else ''}."
+        )
 
     def plain(self) -> str:
         """For somebody at the window."""
@@ -233,11 +237,15 @@ def _number(limit: Limit | None, *, whole: bool) -> _Check:
 
     def check(value: Any, path: str, words: str) -> Iterator[Problem]:
         if not isinstance(value, kinds) or isinstance(value, bool):
-            yield Problem(path, words, f"“{_shown(value)}” is not a {'whole ' if whole else ''}number", f"Give a {_in(limit)}")
+            yield Problem(
+                path, words, f"“{_shown(value)}” is not a {'whole ' if whole else ''}number", f"Give a {_in(limit)}"
+            )
         elif not math.isfinite(value):
             yield Problem(path, words, "it is not finite", f"Give a {_in(limit)}")
         elif limit is not None and not limit.allows(value):
-            yield Problem(path, words, f"{limit.said(value)} cannot be", f"Give {limit.range_words()}", _plain_range(limit))
+            yield Problem(
+                path, words, f"{limit.said(value)} cannot be", f"Give {limit.range_words()}", _plain_range(limit)
+            )
 
     return check
 
@@ -250,9 +258,12 @@ def _in(limit: Limit | None) -> str:
 
 
 _SI = {
-    Quantity.LENGTH: "m", Quantity.DEPTH: "m", Quantity.HEIGHT: "m", Quantity.FLEX: "m", Quantity.AREA: "m²", Quantity.SAIL_AREA: "m²",
-    Quantity.VOLUME: "m³", Quantity.MASS: "kg", Quantity.AREAL_MASS: "kg/m²", Quantity.DENSITY: "kg/m³", Quantity.SPEED: "m/s",
-    Quantity.ANGLE: "rad", Quantity.TWIST: "rad", Quantity.FORCE: "N", Quantity.MOMENT: "N m", Quantity.POWER: "W", Quantity.TIME: "s",
+    Quantity.LENGTH: "m", Quantity.DEPTH: "m", Quantity.HEIGHT: "m", Quantity.FLEX: "m", Quantity.AREA: "m²",
+    Quantity.SAIL_AREA: "m²",
+    Quantity.VOLUME: "m³", Quantity.MASS: "kg", Quantity.AREAL_MASS: "kg/m²", Quantity.DENSITY: "kg/m³",
+    Quantity.SPEED: "m/s",
+    Quantity.ANGLE: "rad", Quantity.TWIST: "rad", Quantity.FORCE: "N", Quantity.MOMENT: "N m", Quantity.POWER: "W",
+    Quantity.TIME: "s",
     Quantity.PRESSURE: "Pa", Quantity.TEMPERATURE: "K",
 }  # fmt: skip
 """The SI unit of a quantity, in which documents are written."""
@@ -347,14 +358,24 @@ def _tuple(inner: tuple[Any, ...], many: Many) -> _Check:
 def _dataclass(kind: type) -> _Check:
     def check(value: Any, path: str, words: str) -> Iterator[Problem]:
         if not isinstance(value, kind):
-            yield Problem(path, words, f"“{_shown(value)}” is not accepted", f"Give an object of the schema's {kind.__name__}")
+            yield Problem(
+                path, words, f"“{_shown(value)}” is not accepted", f"Give an object of the schema's {kind.__name__}"
+            )
             return
         if _sound.get(id(value)) is value:
             return
         name, clean = getattr(value, "name", ""), True
-        of = f" of “{one_line(name, 40)}”" if isinstance(name, str) and name and path else f" of the {words}" if words else ""
+        of = (
+            f" of “{one_line(name, 40)}”"
+            if isinstance(name, str) and name and path
+            else f" of the {words}"
+            if words
+            else ""
+        )
         for field, checked in checks():
-            for problem in checked(getattr(value, field), f"{path}.{field}" if path else field, field.replace("_", " ") + of):
+            for problem in checked(
+                getattr(value, field), f"{path}.{field}" if path else field, field.replace("_", " ") + of
+            ):
                 clean = False
                 yield problem
         if clean:
@@ -405,4 +426,3 @@ def _shown(value: Any) -> str:
     if isinstance(value, int) and not isinstance(value, bool) and abs(value) > 10**20:
         return "a number of many digits"
     return one_line(str(value)[:60], 40)
-

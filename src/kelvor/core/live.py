@@ -30,7 +30,9 @@ if TYPE_CHECKING:
 
 @dataclass(frozen=True, eq=False)
 class Live:
-    """What follows a drag: a board that closes. What is read off it is counted when first asked for: a picture asks for little."""
+    """What follows a drag: a board that closes. What is read off it is counted when first asked for: a picture asks for
+    little.
+    """
 
     board: Board
     brief: Brief
@@ -76,9 +78,12 @@ class Live:
 
 
 def evaluate_live(
-    board: Board, brief: Brief, resolution: Resolution = Resolution.NORMAL, table: MaterialTable = HANDBOOK,
+    board: Board,
+    brief: Brief,
+    resolution: Resolution = Resolution.NORMAL,
+    table: MaterialTable = HANDBOOK,
     coefficients: Coefficients = HANDBOOK_COEFFICIENTS,
-) -> Live | tuple[Finding, ...]:  # fmt: skip
+) -> Live | tuple[Finding, ...]:
     """The live path, or the fatal findings that leave no board."""
     wrong = fatal(check_value(board)) or tuple(cloth_plan(board.construction, table) if board.construction else ())
     if wrong:

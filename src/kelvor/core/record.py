@@ -1,4 +1,5 @@
-"""What a workshop remembers besides boards and steps: riders, places, gear, decisions, words, and boards from a notebook.
+"""What a workshop remembers besides boards and steps: riders, places, gear, decisions, words, and boards from a
+notebook.
 
 One record for all kinds: a thing has an identity that never changes and
 revisions that are only added. Each revision is written with its time and its
@@ -19,7 +20,9 @@ from kelvor.core.limits import NAME, Limit, Many, Text, angles, lengths, masses
 from kelvor.core.shape.fittings import Fin
 from kelvor.core.units import KNOT, Quantity
 
-RecordKind = Literal["rider", "place", "sail", "hand wing", "kite", "foil", "fin", "paddle", "decision", "said", "old board", "feel"]
+RecordKind = Literal[
+    "rider", "place", "sail", "hand wing", "kite", "foil", "fin", "paddle", "decision", "said", "old board", "feel"
+]
 Verdict = Literal["kept", "dropped", "parked"]
 REGISTERS: tuple[RecordKind, ...] = ("rider", "place", "sail", "hand wing", "kite", "foil", "fin", "paddle")
 """What is kept in a register: chosen again for board after board."""
@@ -94,7 +97,8 @@ class Feel:
 
 
 VALUES: dict[RecordKind, type[Any]] = {
-    "rider": Rider, "place": Spot, "sail": Wing, "hand wing": Wing, "kite": Wing, "foil": Foil, "fin": Fin, "paddle": Paddle,
+    "rider": Rider, "place": Spot, "sail": Wing, "hand wing": Wing, "kite": Wing, "foil": Foil, "fin": Fin,
+    "paddle": Paddle,
     "decision": Decision, "said": Said, "old board": OldBoard, "feel": Feel,
 }  # fmt: skip
 """What a record of a kind holds."""

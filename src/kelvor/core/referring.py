@@ -1,4 +1,6 @@
-"""Briefs and registers: a brief holds rider, place and gear as they were at a revision, and takes newer ones when asked."""
+"""Briefs and registers: a brief holds rider, place and gear as they were at a revision, and takes newer ones when
+asked.
+"""
 
 from __future__ import annotations
 
@@ -11,7 +13,14 @@ from kelvor.core.disciplines import FOILING, RIGS
 from kelvor.core.record import Record, RecordKind, Spot
 
 Part = Literal["rider", "place", "wing", "foil"]
-PARTS: dict[RecordKind, Part] = {"rider": "rider", "place": "place", "sail": "wing", "hand wing": "wing", "kite": "wing", "foil": "foil"}
+PARTS: dict[RecordKind, Part] = {
+    "rider": "rider",
+    "place": "place",
+    "sail": "wing",
+    "hand wing": "wing",
+    "kite": "wing",
+    "foil": "foil",
+}
 """Which part of a brief a register's kind is."""
 
 
@@ -41,7 +50,9 @@ def _items(brief: Brief, part: Part) -> tuple[Any, ...]:
 
 
 def taken(brief: Brief, record: Record, *, use: bool = False) -> Brief:
-    """The brief with a record as it is now: in place of what it held of it, or added to the gear; new gear is in use, the other with `use`."""
+    """The brief with a record as it is now: in place of what it held of it, or added to the gear; new gear is in use,
+    the other with `use`.
+    """
     part = PARTS[record.kind]
     value = record.value
     kept = tuple(r for r in brief.refers if r.uid != record.uid and not (part in ("rider", "place") and r.part == part))
@@ -56,7 +67,9 @@ def taken(brief: Brief, record: Record, *, use: bool = False) -> Brief:
     at = next((i for i, item in enumerate(items) if before is not None and item.name == before.name), len(items))
     items = (*items[:at], value, *items[at + 1 :])
     if part == "wing":
-        return replace(brief, wings=items, wing_in_use=at if use or before is None else brief.wing_in_use, refers=refers)
+        return replace(
+            brief, wings=items, wing_in_use=at if use or before is None else brief.wing_in_use, refers=refers
+        )
     return replace(brief, foils=items, foil_in_use=at if use or before is None else brief.foil_in_use, refers=refers)
 
 
@@ -79,7 +92,9 @@ def followed(before: Brief, after: Brief) -> Brief:
 
 
 def fitted(brief: Brief, records: Iterable[Record]) -> Brief:
-    """A brief for a new board, its first gear of the discipline's own kind in place of what nobody chose: the pieces written last, three at most."""
+    """A brief for a new board, its first gear of the discipline's own kind in place of what nobody chose: the pieces
+    written last, three at most.
+    """
     rig = RIGS.get(brief.discipline)
     brief = replace(brief, refers=tuple(refers for refers in brief.refers if held(brief, refers) is not None))
     found = sorted((record for record in records if not record.gone), key=lambda r: r.made_at, reverse=True)
@@ -100,7 +115,9 @@ def parts(brief: Brief) -> list[tuple[RecordKind, Any]]:
     """What of a brief belongs into registers, by kind."""
     found: list[tuple[RecordKind, Any]] = [("rider", brief.rider)]
     if brief.place.strip():
-        found.append(("place", Spot(name=brief.place[:80], water=brief.water, wind=brief.wind.speed, height=brief.wind.height)))
+        found.append(
+            ("place", Spot(name=brief.place[:80], water=brief.water, wind=brief.wind.speed, height=brief.wind.height))
+        )
     rig = RIGS.get(brief.discipline)
     if rig is not None:
         found += [(rig, wing) for wing in brief.wings]
@@ -108,18 +125,26 @@ def parts(brief: Brief) -> list[tuple[RecordKind, Any]]:
 
 
 def referring(brief: Brief, record: Record) -> Brief:
-    """The brief, saying that its part of a record's name is kept in the register; what it holds of it stays as it is."""
+    """The brief, saying that its part of a record's name is kept in the register; what it holds of it stays as
+    it is.
+    """
     part = PARTS[record.kind]
     if any(r.uid == record.uid or (r.part == part and part in ("rider", "place")) for r in brief.refers):
         return brief
     refers = Refers(part=part, name=record.value.name, uid=record.uid, revision=record.revision)
     there = held(brief, refers)
-    return replace(brief, refers=(*brief.refers, refers)) if there is not None and there.name == record.value.name else brief
+    return (
+        replace(brief, refers=(*brief.refers, refers))
+        if there is not None and there.name == record.value.name
+        else brief
+    )
 
 
 @dataclass(frozen=True, slots=True)
 class Standing:
-    """How a part of a brief stands to its record: there is a newer revision, it was changed in the brief, or the record is off the register."""
+    """How a part of a brief stands to its record: there is a newer revision, it was changed in the brief, or the record
+    is off the register.
+    """
 
     refers: Refers
     record: Record
@@ -149,5 +174,7 @@ def _same(part: Any, value: Any) -> bool:
 
 
 def noted(value: Any, part: Any) -> Any:
-    """What a register should hold so that it says what the brief does: a place keeps its usual wind, its shore and its notes."""
+    """What a register should hold so that it says what the brief does: a place keeps its usual wind, its shore and its
+    notes.
+    """
     return replace(value, name=part.name, water=part.water) if isinstance(value, Spot) else part

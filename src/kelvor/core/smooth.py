@@ -25,12 +25,16 @@ def step(t: Array | float) -> Array:
 
 def hermite(low: Array, high: Array, leaves: Array, meets: Array, t: Array) -> Array:
     """The cubic from `low` to `high` over t from 0 to 1 that leaves and meets them at these slopes."""
-    read: Array = low + t * (leaves + t * (3 * (high - low) - 2 * leaves - meets + t * (2 * (low - high) + leaves + meets)))
+    read: Array = low + t * (
+        leaves + t * (3 * (high - low) - 2 * leaves - meets + t * (2 * (low - high) + leaves + meets))
+    )
     return read
 
 
 def crossing(rises: Callable[[float], float], low: float, high: float, within: float = 1e-6) -> float:
-    """Where what rises crosses nothing between two places, by regula falsi (Illinois); the nearer end where it does not."""
+    """Where what rises crosses nothing between two places, by regula falsi (Illinois); the nearer end where it does
+    not.
+    """
     at_low, at_high, stayed = rises(low), rises(high), 0
     if at_low >= 0 or at_high <= 0:
         return low if at_low >= 0 else high
@@ -49,9 +53,16 @@ def crossing(rises: Callable[[float], float], low: float, high: float, within: f
 
 
 def falling_root(
-    value: Callable[[Array, NDArray[np.intp]], Array], low: Array, high: Array, at_low: Array, at_high: Array,
-    *, guess: Array, exact: float, most: int = 14,
-) -> Array:  # fmt: skip
+    value: Callable[[Array, NDArray[np.intp]], Array],
+    low: Array,
+    high: Array,
+    at_low: Array,
+    at_high: Array,
+    *,
+    guess: Array,
+    exact: float,
+    most: int = 14,
+) -> Array:
     """Where falling values cross nothing (n,): secants from a good `guess`, kept between two ends that hold the root.
 
     Parameters
@@ -88,7 +99,9 @@ def falling_root(
 
 
 def backwards(values: Array, places: Array) -> Array:
-    """Where values (n, 4) at places (n, 4) are nothing, by the cubic through them that takes places for values (Lagrange)."""
+    """Where values (n, 4) at places (n, 4) are nothing, by the cubic through them that takes places for values
+    (Lagrange).
+    """
     found = np.zeros(len(values))
     for j in range(4):
         others = [k for k in range(4) if k != j]
@@ -126,7 +139,8 @@ def rising(knots: Array, values: Array, at: Array) -> Array:
 
 
 def refined(x: Array, *columns: Array, times: int = 4) -> tuple[Array, ...]:
-    """A curve's places (n,) and what runs over them (n,), on `times` as many places between: once differentiable, without overshoot.
+    """A curve's places (n,) and what runs over them (n,), on `times` as many places between: once differentiable,
+    without overshoot.
 
     Slopes by Fritsch & Butland 1984 (from memory), at the ends those of the first and last stretch.
     """

@@ -12,7 +12,9 @@ from kelvor.core.shape.board import Board
 
 @dataclass(frozen=True, slots=True)
 class Subject:
-    """A board, who rides it with what, where and in which wind (its brief), and the workshop's tables: all a worker needs."""
+    """A board, who rides it with what, where and in which wind (its brief), and the workshop's tables: all a worker
+    needs.
+    """
 
     board: Board
     brief: Brief

@@ -66,12 +66,15 @@ class System(Enum):
 
 
 _SI = {
-    Quantity.LENGTH: "m", Quantity.HEIGHT: "m", Quantity.DEPTH: "m", Quantity.AREA: "m2", Quantity.AREA_PER_MASS: "m2/kg",
+    Quantity.LENGTH: "m", Quantity.HEIGHT: "m", Quantity.DEPTH: "m", Quantity.AREA: "m2",
+    Quantity.AREA_PER_MASS: "m2/kg",
     Quantity.VOLUME: "m3", Quantity.VOLUME_PER_MASS: "m3/kg", Quantity.MASS: "kg", Quantity.AREAL_MASS: "kg/m2",
-    Quantity.DENSITY: "kg/m3", Quantity.SPEED: "m/s", Quantity.ANGLE: "rad", Quantity.RATIO: "1", Quantity.INERTIA: "kg m2",
+    Quantity.DENSITY: "kg/m3", Quantity.SPEED: "m/s", Quantity.ANGLE: "rad", Quantity.RATIO: "1",
+    Quantity.INERTIA: "kg m2",
     Quantity.FORCE: "N", Quantity.MOMENT: "N m", Quantity.STIFFNESS: "N m/rad", Quantity.TEMPERATURE: "K",
     Quantity.SAIL_AREA: "m2", Quantity.COUNT: "1", Quantity.FREQUENCY: "Hz", Quantity.FLEX: "m", Quantity.TWIST: "rad",
-    Quantity.CURVATURE: "1/m", Quantity.POWER: "W", Quantity.TIME: "s", Quantity.PRESSURE: "Pa", Quantity.DAMPING: "N m s",
+    Quantity.CURVATURE: "1/m", Quantity.POWER: "W", Quantity.TIME: "s", Quantity.PRESSURE: "Pa",
+    Quantity.DAMPING: "N m s",
     Quantity.SHARE: "1", Quantity.CHOICE: "1",
 }  # fmt: skip
 
@@ -215,7 +218,9 @@ def parse(text: str, quantity: Quantity, system: System = System.METRIC) -> floa
     if len(given) > LONGEST_TYPED:
         raise InputError(f"“{given[:20]}…” is too long for a number", accepts=_accepts(quantity, bare))
     if _TWO_MARKS.search(given):
-        raise InputError(f"“{given}” has two decimal marks", accepts="Write 1234.5 or 1234,5, without a mark between thousands")
+        raise InputError(
+            f"“{given}” has two decimal marks", accepts="Write 1234.5 or 1234,5, without a mark between thousands"
+        )
     given = _THOUSANDS.sub(lambda match: match[1].replace(" ", ""), given)
     for glyph, spelt in _GLYPHS.items():
         given = given.replace(glyph, spelt)
@@ -252,7 +257,9 @@ def _parse_feet_inches(given: str, bare: Unit) -> float | None:
 
 def _accepts(quantity: Quantity, bare: Unit) -> str:
     signs = [s for s in _TYPED[quantity] if s and not s.endswith("2") and s not in ("'", '"')]
-    example = "for example 47, 47 cm or 18 1/2 in" if quantity is Quantity.LENGTH else f"a bare number is read in {bare.sign}"
+    example = (
+        "for example 47, 47 cm or 18 1/2 in" if quantity is Quantity.LENGTH else f"a bare number is read in {bare.sign}"
+    )
     return f"Write a number{' with ' + ', '.join(signs) if signs else ''}; {example}"
 
 
@@ -293,11 +300,16 @@ def text(value: float, quantity: Quantity, system: System = System.METRIC, *, ex
 
 
 _SAID = re.compile(
-    r"(?P<first>[−+-]?\d+(?:\.\d+)?)(?P<second>(?: to | and |–)[−+-]?\d+(?:\.\d+)?)? (?P<unit>cm²|cm|mm|m|kg)(?![\w/²³]| [mk]²| m²)"
+    r"(?P<first>[−+-]?\d+(?:\.\d+)?)(?P<second>(?: to | and |–)[−+-]?\d+(?:\.\d+)?)? "
+    r"(?P<unit>cm²|cm|mm|m|kg)(?![\w/²³]| [mk]²| m²)"
 )
 _SAID_AS = {
-    "cm": Quantity.LENGTH, "mm": Quantity.DEPTH, "m": Quantity.HEIGHT, "cm²": Quantity.AREA, "kg": Quantity.MASS,
-}  # fmt: skip
+    "cm": Quantity.LENGTH,
+    "mm": Quantity.DEPTH,
+    "m": Quantity.HEIGHT,
+    "cm²": Quantity.AREA,
+    "kg": Quantity.MASS,
+}
 
 
 def said_in(words: str, system: System) -> str:

@@ -36,7 +36,9 @@ def _friction(speed: float, height: float, charnock: float, celsius: float) -> t
 
 
 def at_height(speed: float, given_at: float, height: float, charnock: float = CHARNOCK, celsius: float = 15.0) -> float:
-    """Mean wind [m/s] at `height`, where it blows `speed` at the height `given_at` [m]; heights below 0.3 m count as 0.3 m."""
+    """Mean wind [m/s] at `height`, where it blows `speed` at the height `given_at` [m]; heights below 0.3 m count as
+    0.3 m.
+    """
     if speed <= 0:
         return 0.0
     friction, rough = _friction(speed, given_at, charnock, celsius)
@@ -44,7 +46,9 @@ def at_height(speed: float, given_at: float, height: float, charnock: float = CH
 
 
 def apparent(wind: Array | float, speed: Array | float, angle: Array | float) -> tuple[Array, Array]:
-    """Apparent wind [m/s] and its angle off the bow [rad], for a true wind at `angle` off the bow and a board's `speed`."""
+    """Apparent wind [m/s] and its angle off the bow [rad], for a true wind at `angle` off the bow and a board's
+    `speed`.
+    """
     ahead = np.asarray(wind) * np.cos(angle) + np.asarray(speed)
     across = np.asarray(wind) * np.sin(angle)
     return np.hypot(ahead, across), np.arctan2(across, ahead)

@@ -31,7 +31,8 @@ def helmbold(aspect: Array | float) -> Array:
 
 
 def plate_slope(aspect: Array | float) -> Array:
-    """Lift slope [1/rad] of a plate of this aspect ratio: Helmbold's, less what a converged lattice of a rectangle shows.
+    """Lift slope [1/rad] of a plate of this aspect ratio: Helmbold's, less what a converged lattice of a rectangle
+    shows.
 
     From 2 % at an aspect ratio of 1 to 7 % from 4 on (own lattice, 8 × 40 panels; within 1 %).
     """
@@ -48,7 +49,9 @@ def image_factor(depth_over_span: Array | float) -> Array:
 
 
 def surface_ratio(aspect: float, depth_over_chord: Array | float) -> Array:
-    """Lift near the surface over lift far below it; depth in chords, valid above about 0.3 and at high Froude numbers."""
+    """Lift near the surface over lift far below it; depth in chords, valid above about 0.3 and at high Froude
+    numbers.
+    """
     h = np.maximum(np.asarray(depth_over_chord, float), 0.05)
     sigma = image_factor(h / aspect)
     chordwise = (16 * h**2 + 1) / (16 * h**2 + 2)
@@ -60,8 +63,8 @@ def surface_ratio(aspect: float, depth_over_chord: Array | float) -> Array:
 def mirrored(span: float, gap: float) -> float:
     """Span [m] of a wing alone that drags as one of `span` does whose end stands `gap` [m] off a wall.
 
-    Least induced drag is that of the momentum two plates in line shed, one the other's mirror image (Munk 1921, NACA Report
-    121; their added mass by conformal mapping): from √2 spans with no gap to one span with a wide one.
+    Least induced drag is that of the momentum two plates in line shed, one the other's mirror image (Munk 1921, NACA
+    Report 121; their added mass by conformal mapping): from √2 spans with no gap to one span with a wide one.
     """
     if gap <= 0:
         return float(np.sqrt(2.0)) * span
@@ -71,7 +74,9 @@ def mirrored(span: float, gap: float) -> float:
 
 
 def _complete(modulus: float) -> float:
-    """Complete elliptic integral of the second kind over that of the first, by the arithmetic-geometric mean (Abramowitz & Stegun 17.6)."""
+    """Complete elliptic integral of the second kind over that of the first, by the arithmetic-geometric mean
+    (Abramowitz & Stegun 17.6).
+    """
     a, b, left, power = 1.0, float(np.sqrt(1 - modulus**2)), modulus**2 / 2, 0.5
     while abs(a - b) > 1e-15 * a:
         a, b, c = (a + b) / 2, float(np.sqrt(a * b)), (a - b) / 2
@@ -93,7 +98,8 @@ def induced_drag(
 
 
 def holding_drag(side: Array, pressure: Array, grip: Array | float, aspect: Array | float) -> Array:
-    """Drag [N] of what holds `side` [N] at a stream pressure [Pa]: induced, and once the flow leaves the nose, as a plate's.
+    """Drag [N] of what holds `side` [N] at a stream pressure [Pa]: induced, and once the flow leaves the nose, as a
+    plate's.
 
     `grip` is area times lift slope [m²/rad], `aspect` area times aspect ratio [m²]. A plate's force stands square to it
     (Hoerner & Borst 1975, from memory); between the angles of `SEPARATES` the one passes into the other.

@@ -1,4 +1,5 @@
-"""Demo boards: an invented shaper on an invented fjord; first three foil boards that are one another's parents and children.
+"""Demo boards: an invented shaper on an invented fjord; first three foil boards that are one another's parents and
+children.
 
 Names, people, places and numbers are made up.
 """
@@ -30,36 +31,91 @@ def sandpiper() -> Board:
     return Board(
         name="Sandpiper 46",
         length=1.53,
-        outline=Outline("squash", "round", Batten((
-            Weight(0.0, 0.165), Weight(0.27, 0.2275), Weight(0.74, 0.2575), Weight(1.18, 0.2165), Weight(1.425, 0.128))), 0.06),
-        rocker=Batten((
-            Weight(0.0, 0.004), Weight(0.24, 0.0, ruler=Ruler(0.06, 0.16)), Weight(0.88, 0.0), Weight(1.26, 0.026), Weight(1.53, 0.079))),
-        thickness=Batten((Weight(0.0, 0.066), Weight(0.31, 0.087), Weight(0.72, 0.0955), Weight(1.16, 0.083), Weight(1.53, 0.036))),
+        outline=Outline(
+            "squash",
+            "round",
+            Batten(
+                (
+                    Weight(0.0, 0.165),
+                    Weight(0.27, 0.2275),
+                    Weight(0.74, 0.2575),
+                    Weight(1.18, 0.2165),
+                    Weight(1.425, 0.128),
+                )
+            ),
+            0.06,
+        ),
+        rocker=Batten(
+            (
+                Weight(0.0, 0.004),
+                Weight(0.24, 0.0, ruler=Ruler(0.06, 0.16)),
+                Weight(0.88, 0.0),
+                Weight(1.26, 0.026),
+                Weight(1.53, 0.079),
+            )
+        ),
+        thickness=Batten(
+            (Weight(0.0, 0.066), Weight(0.31, 0.087), Weight(0.72, 0.0955), Weight(1.16, 0.083), Weight(1.53, 0.036))
+        ),
         crown=Schedule(((0.0, 0.003), (0.6, 0.007), (1.53, 0.004))),
         layers=(
-            ShapingLayer(kind="v", name="V, nose to mast", amount=Schedule(((0.42, radians(2.0)), (0.9, radians(4.0)), (1.4, radians(8.0))))),
-            ShapingLayer(kind="hollow", name="Concave, middle", amount=Schedule(((0.3, 0.0), (0.78, 0.002), (1.2, 0.0)))),
-            ShapingLayer(kind="bevel", name="Side bevel", amount=Schedule(((0.2, radians(10)), (1.3, radians(20)))),
-                         layout=Layout("edge", Schedule(((0.2, 0.02), (0.75, 0.03), (1.3, 0.035))))),
+            ShapingLayer(
+                kind="v",
+                name="V, nose to mast",
+                amount=Schedule(((0.42, radians(2.0)), (0.9, radians(4.0)), (1.4, radians(8.0)))),
+            ),
+            ShapingLayer(
+                kind="hollow", name="Concave, middle", amount=Schedule(((0.3, 0.0), (0.78, 0.002), (1.2, 0.0)))
+            ),
+            ShapingLayer(
+                kind="bevel",
+                name="Side bevel",
+                amount=Schedule(((0.2, radians(10)), (1.3, radians(20)))),
+                layout=Layout("edge", Schedule(((0.2, 0.02), (0.75, 0.03), (1.3, 0.035)))),
+            ),
             CutAway(name="Tail cut", angle=radians(6.0), hinge=Place("tail", 0.25), blend=0.02),
             Plinth(name="Track plinth", width=0.135, start=Place("mast", -0.17), end=Place("mast", 0.17)),
         ),
         rails=Rails(
-            apex=Schedule(((0.0, 0.42), (0.8, 0.46), (1.4, 0.5))), tuck=Schedule(((0.0, 0.008), (0.7, 0.019), (1.4, 0.016))),
-            edge_radius=Schedule(((0.0, 0.002), (0.6, 0.004), (1.3, 0.012))), fullness=Schedule(((0.0, 0.55), (0.8, 0.5), (1.5, 0.4))),
-            chamfer=Schedule(((0.0, 0.028), (0.7, 0.042), (1.4, 0.036)))),
+            apex=Schedule(((0.0, 0.42), (0.8, 0.46), (1.4, 0.5))),
+            tuck=Schedule(((0.0, 0.008), (0.7, 0.019), (1.4, 0.016))),
+            edge_radius=Schedule(((0.0, 0.002), (0.6, 0.004), (1.3, 0.012))),
+            fullness=Schedule(((0.0, 0.55), (0.8, 0.5), (1.5, 0.4))),
+            chamfer=Schedule(((0.0, 0.028), (0.7, 0.042), (1.4, 0.036))),
+        ),
         fittings=Fittings(
             tracks=FoilTracks(at=Place("tail", 0.44), length=0.31, mast=0.015),
-            straps=(StrapRow(name="Front strap row", at=Place("mast", 0.286), half_spread=0.09),
-                    StrapRow(name="Back strap row", at=Place("mast", -0.174), half_spread=0.0))),
+            straps=(
+                StrapRow(name="Front strap row", at=Place("mast", 0.286), half_spread=0.09),
+                StrapRow(name="Back strap row", at=Place("mast", -0.174), half_spread=0.0),
+            ),
+        ),
         skin=Skin(deck=0.0009, bottom=0.0007, rail=0.0011),
         materials=Materials(core_density=25.0, deck_areal_mass=1.05, bottom_areal_mass=0.72, rail_areal_mass=1.3),
-    )  # fmt: skip
+    )
 
 
 _FOILS = (
-    Foil(name="Lyra 1180", mass=4.1, volume=0.0027, mast_length=0.79, area=0.118, span=0.88, lift_ahead=0.115, fuselage=0.66),
-    Foil(name="Lyra 860", mass=3.7, volume=0.0023, mast_length=0.79, area=0.086, span=0.79, lift_ahead=0.105, fuselage=0.62),
+    Foil(
+        name="Lyra 1180",
+        mass=4.1,
+        volume=0.0027,
+        mast_length=0.79,
+        area=0.118,
+        span=0.88,
+        lift_ahead=0.115,
+        fuselage=0.66,
+    ),
+    Foil(
+        name="Lyra 860",
+        mass=3.7,
+        volume=0.0023,
+        mast_length=0.79,
+        area=0.086,
+        span=0.79,
+        lift_ahead=0.105,
+        fuselage=0.62,
+    ),
 )
 _WINGS = (
     Wing(name="Gannet 5.3", area=5.3, mass=2.9),
@@ -71,11 +127,16 @@ _WINGS = (
 def brief_sandpiper() -> Brief:
     """Light days on the inner fjord."""
     return Brief(
-        title="Ronja, light days", place="Skarnfjord, inner basin",
+        title="Ronja, light days",
+        place="Skarnfjord, inner basin",
         notes="Wants to be up before the ferry's wake dies down. Finds the old board slow to come round.",
         rider=Rider(name="Ronja Vik", mass=69.0, height=1.72, stance=0.52, skill="riding"),
-        water=Water(kind="sea", celsius=11.0), wind=Wind(speed=14 * KNOT, height=10.0, kind="mean"),
-        wings=_WINGS, foils=_FOILS, wing_lift=70.0, ride_height=0.38,
+        water=Water(kind="sea", celsius=11.0),
+        wind=Wind(speed=14 * KNOT, height=10.0, kind="mean"),
+        wings=_WINGS,
+        foils=_FOILS,
+        wing_lift=70.0,
+        ride_height=0.38,
         targets=(
             Target(figure="float_deck_depth", relation="at most", value=0.40),
             Target(figure="drive_margin", relation="at least", value=0.0),
@@ -84,15 +145,20 @@ def brief_sandpiper() -> Brief:
             Target(figure="yaw_inertia_with_foil", relation="at most", value=0.95, wish=True),
             Target(figure="nose_touch_pitch", relation="at least", value=radians(4.0)),
         ),
-    )  # fmt: skip
+    )
 
 
 def brief_child(known: Board) -> Brief:
     """The same rider, in stronger wind, against the board she knows."""
     return replace(
-        brief_sandpiper(), title="Ronja, outer fjord", place="Skarnfjord, off the light",
+        brief_sandpiper(),
+        title="Ronja, outer fjord",
+        place="Skarnfjord, off the light",
         notes="As the old one, but turns easier and lets the tail go under when pumping.",
-        wind=Wind(speed=19 * KNOT, height=10.0, kind="gust"), foil_in_use=1, wing_in_use=1, ride_height=0.42,
+        wind=Wind(speed=19 * KNOT, height=10.0, kind="gust"),
+        foil_in_use=1,
+        wing_in_use=1,
+        ride_height=0.42,
         known=KnownBoard(name=known.name, figures=(("yaw_inertia_with_foil", 0.86), ("flat_bottom_area", 0.2856))),
         targets=(
             Target(figure="float_deck_depth", relation="at most", value=0.50),
@@ -103,7 +169,7 @@ def brief_child(known: Board) -> Brief:
             Target(figure="nose_touch_pitch", relation="at least", value=radians(4.5)),
             Target(figure="volume", relation="at least", value=0.036, wish=True),
         ),
-    )  # fmt: skip
+    )
 
 
 _SANDPIPER_PULLS = (
@@ -138,14 +204,41 @@ def demo_line() -> tuple[DemoBoard, ...]:
     second_built = pulled(second, _DUNLIN_PULLS)
     third = replace(second_built, name="Stint 33")
     return (
-        DemoBoard("sandpiper-46", first, "Drawn for the inner fjord", brief_sandpiper(), _SANDPIPER_PULLS, 0,
-                  ((4, "drawn", "SK-07"), (4, "cut", "SK-07"), (4, "ridden", "SK-07"))),
-        DemoBoard("dunlin-39", second, "Child of Sandpiper 46, version 5: shorter, turns easier", brief_child(built), _DUNLIN_PULLS, 0,
-                  ((5, "drawn", "SK-09"),), "sandpiper-46"),
-        DemoBoard("stint-33", third, "Child of Dunlin 39, version 8: for the strong days",
-                  replace(brief_child(second_built), title="Ronja, strong days",
-                  wing_in_use=2, wind=Wind(speed=25 * KNOT, height=10.0, kind="gust")), _STINT_PULLS, 0, (), "dunlin-39"),
-    )  # fmt: skip
+        DemoBoard(
+            "sandpiper-46",
+            first,
+            "Drawn for the inner fjord",
+            brief_sandpiper(),
+            _SANDPIPER_PULLS,
+            0,
+            ((4, "drawn", "SK-07"), (4, "cut", "SK-07"), (4, "ridden", "SK-07")),
+        ),
+        DemoBoard(
+            "dunlin-39",
+            second,
+            "Child of Sandpiper 46, version 5: shorter, turns easier",
+            brief_child(built),
+            _DUNLIN_PULLS,
+            0,
+            ((5, "drawn", "SK-09"),),
+            "sandpiper-46",
+        ),
+        DemoBoard(
+            "stint-33",
+            third,
+            "Child of Dunlin 39, version 8: for the strong days",
+            replace(
+                brief_child(second_built),
+                title="Ronja, strong days",
+                wing_in_use=2,
+                wind=Wind(speed=25 * KNOT, height=10.0, kind="gust"),
+            ),
+            _STINT_PULLS,
+            0,
+            (),
+            "dunlin-39",
+        ),
+    )
 
 
 @cache

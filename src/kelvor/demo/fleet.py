@@ -31,7 +31,9 @@ SEA, LAKE = Water(kind="sea", celsius=11.0), Water(kind="fresh", celsius=17.0)
 
 @dataclass(frozen=True, slots=True)
 class _Drawn:
-    """One board: what it is called, by which school, for whom, its size [m, m³], where, what it must do, and its steps."""
+    """One board: what it is called, by which school, for whom, its size [m, m³], where, what it must do, and
+    its steps.
+    """
 
     name: str
     discipline: Discipline
@@ -59,17 +61,28 @@ def _most(figure: str, value: float, *, wish: bool = False) -> Target:
 
 
 _LONG = Foil(
-    name="Lyra 1320 long", mass=4.6, volume=0.0031, mast_length=0.72, area=0.132, span=1.06, lift_ahead=0.13, fuselage=0.70
+    name="Lyra 1320 long",
+    mass=4.6,
+    volume=0.0031,
+    mast_length=0.72,
+    area=0.132,
+    span=1.06,
+    lift_ahead=0.13,
+    fuselage=0.70,
 )
 _RACE = Foil(
     name="Corvus 760", mass=5.2, volume=0.0030, mast_length=0.94, area=0.076, span=0.86, lift_ahead=0.12, fuselage=0.98
 )
-_SMALL = Foil(name="Lyra 520", mass=3.2, volume=0.0019, mast_length=0.70, area=0.052, span=0.66, lift_ahead=0.09, fuselage=0.55)
+_SMALL = Foil(
+    name="Lyra 520", mass=3.2, volume=0.0019, mast_length=0.70, area=0.052, span=0.66, lift_ahead=0.09, fuselage=0.55
+)
 
 _SAILS = (
-    Wing(name="Merlin 6.1", area=6.1, mass=7.2), Wing(name="Merlin 7.2", area=7.2, mass=8.1), Wing(name="Merlin 8.3", area=8.3, mass=8.9),
+    Wing(name="Merlin 6.1", area=6.1, mass=7.2),
+    Wing(name="Merlin 7.2", area=7.2, mass=8.1),
+    Wing(name="Merlin 8.3", area=8.3, mass=8.9),
     Wing(name="Merlin 10.4", area=10.4, mass=10.2),
-)  # fmt: skip
+)
 _WAVE_SAILS = (Wing(name="Siskin 4.3", area=4.3, mass=5.4), Wing(name="Siskin 5.1", area=5.1, mass=5.9))
 _KITES = (
     Wing(name="Osprey 7", area=7.0, mass=2.8),
@@ -86,8 +99,15 @@ _FLEET = (
         (1.79, 0.69, 0.104),
         "Skarnfjord, inner basin",
         "First foil board in the family: stands while he waits, climbs early.",
-        (_most("float_standing_deck_depth", 0.06), _least("flat_bottom_area", 0.50), _most("least_wind_up", 12.5 * KNOT)),
-        (Pull("nose_rocker", 0.108, "less nose in the ferry's wake"), Pull("width_1ft_tail", 0.60, "steady to step back on")),
+        (
+            _most("float_standing_deck_depth", 0.06),
+            _least("flat_bottom_area", 0.50),
+            _most("least_wind_up", 12.5 * KNOT),
+        ),
+        (
+            Pull("nose_rocker", 0.108, "less nose in the ferry's wake"),
+            Pull("width_1ft_tail", 0.60, "steady to step back on"),
+        ),
         wind=12,
         foils=(_LONG,),
         wings=(Wing(name="Gannet 5.3", area=5.3, mass=2.9),),
@@ -101,9 +121,11 @@ _FLEET = (
         "Ytre Holm, the sound",
         "Short, flat to the edge, for long tacks.",
         (_least("tail_clearance", radians(8.0)), _most("mass", 2.4), _most("pull_to_plane", 300.0)),
-        (Pull("layer.Tail cut.angle", radians(9.0), "tail touched when she pumped"),
-         Pull("strap.Front strap row.at", 0.60, "the foil pulled the nose up: feet back over its lift"),
-         Pull("strap.Back strap row.at", 0.20, "and the back foot with it")),
+        (
+            Pull("layer.Tail cut.angle", radians(9.0), "tail touched when she pumped"),
+            Pull("strap.Front strap row.at", 0.60, "the foil pulled the nose up: feet back over its lift"),
+            Pull("strap.Back strap row.at", 0.20, "and the back foot with it"),
+        ),
         foils=(_SMALL,),
         lift=420.0,
         wings=(_KITES[1], _KITES[0]),
@@ -141,8 +163,10 @@ _FLEET = (
         "Skarnfjord, outer basin",
         "Leverage first; box level with the flat.",
         (_least("reserve_volume", 0.03), _least("standing_width_back", 0.60), _most("least_wind_up", 10.5 * KNOT)),
-        (Pull("layer.Tail cut.angle", radians(6.0), "pushes down when he pumps"),
-         Pull("tracks", 0.38, "box under his feet, not behind them")),
+        (
+            Pull("layer.Tail cut.angle", radians(6.0), "pushes down when he pumps"),
+            Pull("tracks", 0.38, "box under his feet, not behind them"),
+        ),
         wind=11,
         foils=(_RACE,),
         wings=(_SAILS[2], _SAILS[1]),
@@ -156,7 +180,10 @@ _FLEET = (
         "Ytre Holm, the speed strip",
         "Lives on its tail; steady in chop.",
         (_least("flat_bottom_area", 0.60), _least("reserve_volume", 0.005), _least("net_force", 60.0)),
-        (Pull("fin.0.fin.span", 0.34, "tail-walked with the longer one"), Pull("rails.tuck", 0.008, "softer in the gybe")),
+        (
+            Pull("fin.0.fin.span", 0.34, "tail-walked with the longer one"),
+            Pull("rails.tuck", 0.008, "softer in the gybe"),
+        ),
         wind=18,
         wings=(_SAILS[1], _SAILS[0]),
     ),
@@ -392,12 +419,23 @@ def fleet() -> tuple[DemoBoard, ...]:
     found = []
     for drawn in _FLEET:
         brief = Brief(
-            title=f"{drawn.rider.name.split()[0]}, {drawn.discipline}", discipline=drawn.discipline, place=drawn.place, notes=drawn.notes,
-            rider=drawn.rider, water=drawn.water, wind=Wind(speed=drawn.wind * KNOT, height=10.0, kind="mean"), wings=drawn.wings,
+            title=f"{drawn.rider.name.split()[0]}, {drawn.discipline}",
+            discipline=drawn.discipline,
+            place=drawn.place,
+            notes=drawn.notes,
+            rider=drawn.rider,
+            water=drawn.water,
+            wind=Wind(speed=drawn.wind * KNOT, height=10.0, kind="mean"),
+            wings=drawn.wings,
             foils=drawn.foils if drawn.discipline in FOILING else (),
-                wing_lift=60.0 if drawn.discipline == "wing foil" else drawn.lift, targets=drawn.targets,
-        )  # fmt: skip
+            wing_lift=60.0 if drawn.discipline == "wing foil" else drawn.lift,
+            targets=drawn.targets,
+        )
         proposal = next(p for p in proposals(brief) if p.school == drawn.school)
-        board = built_so(proposed_board(drawn.name, sized(proposal, *drawn.size)), recipes(drawn.discipline)[drawn.recipe])
-        found.append(DemoBoard(_slug(drawn.name), board, f"Began as {drawn.discipline}, {drawn.school}", brief, drawn.pulls, 0))
+        board = built_so(
+            proposed_board(drawn.name, sized(proposal, *drawn.size)), recipes(drawn.discipline)[drawn.recipe]
+        )
+        found.append(
+            DemoBoard(_slug(drawn.name), board, f"Began as {drawn.discipline}, {drawn.school}", brief, drawn.pulls, 0)
+        )
     return tuple(found)

@@ -20,7 +20,9 @@ class Pull:
 
 @dataclass(frozen=True, slots=True)
 class DemoBoard:
-    """A demo board: where it starts, the steps that follow, which one is pinned, and what was built, and of which board it is a child."""
+    """A demo board: where it starts, the steps that follow, which one is pinned, and what was built, and of which board
+    it is a child.
+    """
 
     slug: str
     start: Board

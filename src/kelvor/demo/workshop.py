@@ -28,7 +28,11 @@ def create_demo(path: Path) -> Store:
     for item in all_demo_boards():
         board = item.start
         board_id, step = store.add_board(
-            board, registered(store, item.brief, known), item.title, volume_of(board, Resolution.NORMAL), last.get(item.parent)
+            board,
+            registered(store, item.brief, known),
+            item.title,
+            volume_of(board, Resolution.NORMAL),
+            last.get(item.parent),
         )
         made = [step]
         for move in item.pulls:

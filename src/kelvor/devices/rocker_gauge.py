@@ -28,9 +28,12 @@ NOISE = 1.5e-4
 """Standard deviation of one reading [m] (common practice, no source)."""
 END = "END"
 _SIZES: dict[str, tuple[float, float, float]] = {
-    "wing foil": (1.38, 0.52, 0.095), "kite foil": (1.19, 0.45, 0.05), "downwind foil": (2.17, 0.51, 0.14), "wind foil": (2.06, 0.88, 0.14),
-    "slalom": (2.28, 0.68, 0.105), "course racing": (2.34, 0.99, 0.13), "wave windsurf": (2.16, 0.57, 0.115), "kite surf": (1.69, 0.465, 0.05),
-    "twin tip": (1.37, 0.405, 0.012), "paddle surf": (2.49, 0.74, 0.105), "paddle race": (4.2, 0.62, 0.18), "prone race": (3.6, 0.50, 0.15),
+    "wing foil": (1.38, 0.52, 0.095), "kite foil": (1.19, 0.45, 0.05), "downwind foil": (2.17, 0.51, 0.14),
+    "wind foil": (2.06, 0.88, 0.14),
+    "slalom": (2.28, 0.68, 0.105), "course racing": (2.34, 0.99, 0.13), "wave windsurf": (2.16, 0.57, 0.115),
+    "kite surf": (1.69, 0.465, 0.05),
+    "twin tip": (1.37, 0.405, 0.012), "paddle surf": (2.49, 0.74, 0.105), "paddle race": (4.2, 0.62, 0.18),
+    "prone race": (3.6, 0.50, 0.15),
     "wakeboard": (1.36, 0.42, 0.018), "wake surf": (1.41, 0.51, 0.045),
 }  # fmt: skip
 """Invented boards on the rack: length, width, thickness [m]."""
@@ -60,7 +63,9 @@ def parse_line(line: str) -> GaugeReading | None:
             raise ValueError
         x, height = float(words[1]) * 1e-3, float(words[2]) * 1e-3
     except ValueError:
-        raise InputError(f"“{line[:40]}” is no reading", where="rocker gauge", accepts="Readings read “K 125.0 3.42”") from None
+        raise InputError(
+            f"“{line[:40]}” is no reading", where="rocker gauge", accepts="Readings read “K 125.0 3.42”"
+        ) from None
     if not (0 <= x <= 7 and abs(height) <= 1):
         raise InputError(
             f"a reading of {x:g} m and {height:g} m", where="rocker gauge", accepts="Check the gauge's zero"

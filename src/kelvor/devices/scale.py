@@ -21,7 +21,15 @@ import numpy as np
 
 from kelvor.core.errors import InputError
 
-MADE_UP = {"blank": 4.310, "cut": 1.620, "shaped": 1.480, "laminated": 3.370, "coated": 3.610, "fitted": 4.240, "finished": 4.520}
+MADE_UP = {
+    "blank": 4.310,
+    "cut": 1.620,
+    "shaped": 1.480,
+    "laminated": 3.370,
+    "coated": 3.610,
+    "fitted": 4.240,
+    "finished": 4.520,
+}
 """What lies on the stand-in at each stage of the work [kg]: one invented board, always the same."""
 GRAIN = 0.001
 """The scale reads to this [kg]."""

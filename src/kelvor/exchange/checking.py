@@ -24,7 +24,9 @@ def problems(path: Path) -> list[str]:
             from kelvor.workshop.soundness import examined
 
             return [one_line(f"{path}: {damage}") for damage in examined(path, WAIT).damages]
-        reader = next((r for r in READERS.values() if path.suffix.lower() in r.endings and path.suffix.lower() != ".json"), None)
+        reader = next(
+            (r for r in READERS.values() if path.suffix.lower() in r.endings and path.suffix.lower() != ".json"), None
+        )
         if reader is not None:  # a drawing or a table: in order where it can be read
             reader.read(path, False, lambda words: None)
             return []

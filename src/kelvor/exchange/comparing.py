@@ -28,13 +28,23 @@ def _drawn(board: Board, brief: Brief) -> Live:
 def difference_plain(d: Difference) -> dict[str, Any]:
     """A difference as plain data, in SI; null where a board has no such thing."""
     here, there = (None if isnan(value) else value for value in (d.here, d.there))
-    return {"key": d.key, "label": d.label, "group": d.group, "here": here, "there": there, "felt": d.felt, "follows": d.follows or None,
-            "ties": list(d.ties)}  # fmt: skip
+    return {
+        "key": d.key,
+        "label": d.label,
+        "group": d.group,
+        "here": here,
+        "there": there,
+        "felt": d.felt,
+        "follows": d.follows or None,
+        "ties": list(d.ties),
+    }
 
 
 def difference_words(d: Difference) -> str:
     """A difference in one line."""
-    here, there = ("–" if isnan(v) else d.choices[round(v)] if d.choices else text(v, d.quantity) for v in (d.here, d.there))
+    here, there = (
+        "–" if isnan(v) else d.choices[round(v)] if d.choices else text(v, d.quantity) for v in (d.here, d.there)
+    )
     came = f", came with {d.follows[0].lower()}{d.follows[1:]}" if d.follows else ""
     ties = f", or by another name {', '.join(d.ties)}" if d.ties else ""
     return f"{d.group}, {d.label}: {here} → {there} ({d.felt:.1f} times what is felt{came}{ties})"

@@ -87,10 +87,16 @@ def read_brief(path: Path) -> Brief:
 
 
 def parse_board(text: str, where: str, table: MaterialTable | None = HANDBOOK) -> Board:
-    """The board in a JSON text: every field checked, of materials that `table` (if any) knows, and its lines make a board."""
+    """The board in a JSON text: every field checked, of materials that `table` (if any) knows, and its lines make a
+    board.
+    """
     board = _parsed(_BoardDocument, BOARD_SCHEMA, text, where).board
     _refuse(where, [p.sentence() for p in problems(board, "board")])
-    found = fatal(check_value(board)) or (cloth_plan(board.construction, table) if board.construction and table else ()) or geometry(board)
+    found = (
+        fatal(check_value(board))
+        or (cloth_plan(board.construction, table) if board.construction and table else ())
+        or geometry(board)
+    )
     if isinstance(found, (tuple, list)):
         _refuse(where, [f"{p.text}. {p.advice}".rstrip(". ") + "." for p in found])
     return board
@@ -99,10 +105,16 @@ def parse_board(text: str, where: str, table: MaterialTable | None = HANDBOOK) -
 def parse_brief(text: str, where: str) -> Brief:
     """The brief in a JSON text: every field checked and in a sensible range."""
     brief = _parsed(_BriefDocument, BRIEF_SCHEMA, text, where).brief
-    _refuse(where, [p.sentence() for p in problems(brief, "brief")] + [
-        f"brief.targets[{i}].figure: there is no figure “{one_line(target.figure, 60)}”. Give one that kelvor evaluate --json names."
-        for i, target in enumerate(brief.targets) if target.figure not in BY_KEY
-    ])  # fmt: skip
+    _refuse(
+        where,
+        [p.sentence() for p in problems(brief, "brief")]
+        + [
+            f"brief.targets[{i}].figure: there is no figure “{one_line(target.figure, 60)}”. Give one that kelvor "
+            f"evaluate --json names."
+            for i, target in enumerate(brief.targets)
+            if target.figure not in BY_KEY
+        ],
+    )
     return brief
 
 
@@ -128,18 +140,27 @@ def _parsed(model: type[D], schema: str, text: str, where: str) -> D:
     except json.JSONDecodeError as error:
         short = error.msg.startswith("Unterminated") or error.pos >= len(text.rstrip()) - 6
         cut = "; the file seems to be cut off" if short else ""
-        raise InputError(f"line {error.lineno}, column {error.colno}: this is not JSON ({error.msg}){cut}",
-                         where=where, accepts="Give a document as Kelvor writes it") from None  # fmt: skip
+        raise InputError(
+            f"line {error.lineno}, column {error.colno}: this is not JSON ({error.msg}){cut}",
+            where=where,
+            accepts="Give a document as Kelvor writes it",
+        ) from None
     except RecursionError:
-        raise InputError("the document is nested too deep", where=where, accepts="Give a document as Kelvor writes it") from None
+        raise InputError(
+            "the document is nested too deep", where=where, accepts="Give a document as Kelvor writes it"
+        ) from None
     except ValueError:  # whole numbers of thousands of digits
-        raise InputError("a number in it has too many digits", where=where, accepts="Give numbers in SI units") from None
+        raise InputError(
+            "a number in it has too many digits", where=where, accepts="Give numbers in SI units"
+        ) from None
     try:
         json.dumps(data, ensure_ascii=False).encode("utf-8")
     except UnicodeEncodeError:
         raise InputError("a text in it holds half of a sign", where=where, accepts="Give text in UTF-8") from None
     if not isinstance(data, dict) or "schema" not in data:
-        raise InputError("this is no Kelvor document", where=where, accepts=f"It must name its schema, such as “{schema}”")
+        raise InputError(
+            "this is no Kelvor document", where=where, accepts=f"It must name its schema, such as “{schema}”"
+        )
     found = data["schema"]
     if found != schema:
         kind = schema.rsplit("/", 1)[0]
@@ -165,7 +186,11 @@ def _problems(error: ValidationError, data: Any) -> list[str]:
             if isinstance(key, int):
                 path += f"[{key}]"
                 at = at[key] if isinstance(at, list) and key < len(at) else None
-            elif isinstance(at, dict) and (key in at or item["type"] in ("missing", "missing_argument")) and not _is_type(key):
+            elif (
+                isinstance(at, dict)
+                and (key in at or item["type"] in ("missing", "missing_argument"))
+                and not _is_type(key)
+            ):
                 path += f".{key}" if path else str(key)
                 at = at.get(key)
             elif _is_type(key):
@@ -214,16 +239,23 @@ def _sentence(item: Any) -> str:
 
 
 _PLAIN = {
-    "string": "a text", "bool": "true or false", "tuple": "a list", "dataclass": "an object with the schema's fields",
-    "dict": "an object with the schema's fields", "too_long": "fewer entries", "too_short": "more entries",
-}  # fmt: skip
+    "string": "a text",
+    "bool": "true or false",
+    "tuple": "a list",
+    "dataclass": "an object with the schema's fields",
+    "dict": "an object with the schema's fields",
+    "too_long": "fewer entries",
+    "too_short": "more entries",
+}
 """What would be accepted, by the beginning of pydantic's name of the fault."""
 
 
 def schemas() -> dict[str, dict[str, Any]]:
     """The published JSON Schemas by file name."""
-    found = {"board.schema.json": _BoardDocument.model_json_schema(by_alias=True),
-             "brief.schema.json": _BriefDocument.model_json_schema(by_alias=True)}  # fmt: skip
+    found = {
+        "board.schema.json": _BoardDocument.model_json_schema(by_alias=True),
+        "brief.schema.json": _BriefDocument.model_json_schema(by_alias=True),
+    }
     for schema, root in zip(found.values(), (Board, Brief), strict=True):
         for kind in _dataclasses(root):
             for name, entry in schema["$defs"].get(kind.__name__, {}).get("properties", {}).items():

@@ -79,7 +79,9 @@ def write_dxf(shape: Sections, path: Path, length: float) -> None:
         name = f"{prefix} {line.layer}".strip()
         if name not in document.layers:
             document.layers.add(name)
-        space.add_lwpolyline([(px + dx, py + dy) for px, py in line.points], close=line.closed, dxfattribs={"layer": name})
+        space.add_lwpolyline(
+            [(px + dx, py + dy) for px, py in line.points], close=line.closed, dxfattribs={"layer": name}
+        )
 
     for line in plan_lines(shape):
         add(line, 0, 0, "plan")
@@ -108,8 +110,12 @@ def write_svg(shape: Sections, path: Path, length: float) -> None:
     for line in profile_lines(shape):
         add(line, 20, top + width / 2 + 220, "profile")
     for i, index in enumerate(places):
-        add(Line(f"section {shape.x[index] * MM:.0f}", section_ring(shape, index), closed=True), 20 + width / 2,
-            top + width / 2 + 460 + 200 * i, "section")  # fmt: skip
+        add(
+            Line(f"section {shape.x[index] * MM:.0f}", section_ring(shape, index), closed=True),
+            20 + width / 2,
+            top + width / 2 + 460 + 200 * i,
+            "section",
+        )
     high = top + width / 2 + 460 + 200 * len(places)
     wide = length * MM + 40
     text = (
@@ -121,14 +127,25 @@ def write_svg(shape: Sections, path: Path, length: float) -> None:
     path.write_text(text, encoding="utf-8")
 
 
-OFFSETS = ("station", "half_width", "notch_half_width", "bottom_edge_half_width", "deck_edge_half_width", "keel", "bottom_edge", "apex", "deck",
+OFFSETS = ("station", "half_width", "notch_half_width", "bottom_edge_half_width", "deck_edge_half_width", "keel",
+           "bottom_edge", "apex", "deck",
            "thickness")  # fmt: skip
 
 
 def write_csv(shape: Sections, path: Path) -> None:
     """An offset table in millimetres: one row a station."""
-    columns = (shape.x, shape.half_width, shape.inner, shape.edge_y, shape.deck_edge_y, shape.keel, shape.edge_z, shape.apex_z, shape.deck,
-               shape.deck - shape.keel)  # fmt: skip
+    columns = (
+        shape.x,
+        shape.half_width,
+        shape.inner,
+        shape.edge_y,
+        shape.deck_edge_y,
+        shape.keel,
+        shape.edge_z,
+        shape.apex_z,
+        shape.deck,
+        shape.deck - shape.keel,
+    )
     with open(path, "w", newline="", encoding="utf-8") as file:
         writer = csv.writer(file)
         writer.writerow([f"{name}_mm" for name in OFFSETS])

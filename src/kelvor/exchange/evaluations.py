@@ -45,11 +45,19 @@ def finding_document(finding: Finding) -> dict[str, Any]:
 def _figure(figure: Figure) -> dict[str, Any]:
     d = figure.definition
     return {
-        "value": figure.value if math.isfinite(figure.value) else None, "unit": d.si, "band": figure.band,
-        "method": f"{d.method.name} ({d.method.source})", "valid": figure.valid, "note": figure.note,
-        "label": d.label, "inputs": dict(figure.inputs), "holds_for": d.method.limits, "ranks_only": d.ranks, "origin": figure.origin,
+        "value": figure.value if math.isfinite(figure.value) else None,
+        "unit": d.si,
+        "band": figure.band,
+        "method": f"{d.method.name} ({d.method.source})",
+        "valid": figure.valid,
+        "note": figure.note,
+        "label": d.label,
+        "inputs": dict(figure.inputs),
+        "holds_for": d.method.limits,
+        "ranks_only": d.ranks,
+        "origin": figure.origin,
         "band_by_coefficient": dict(figure.moves),
-    }  # fmt: skip
+    }
 
 
 def evaluation_table(evaluation: Evaluation, system: System) -> str:

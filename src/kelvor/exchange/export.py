@@ -11,9 +11,15 @@ from kelvor.files import written_whole
 
 
 def export(
-    board: Board, to: str, out: Path, surface: Surface = "finished", resolution: Resolution = Resolution.NORMAL,
-    paper: Paper = "a4", *, over: bool = False,
-) -> None:  # fmt: skip
+    board: Board,
+    to: str,
+    out: Path,
+    surface: Surface = "finished",
+    resolution: Resolution = Resolution.NORMAL,
+    paper: Paper = "a4",
+    *,
+    over: bool = False,
+) -> None:
     """Write `board` to `out`, whole or not at all; over a file that is there only with `over`.
 
     Raises

@@ -29,7 +29,9 @@ def limited(where: str, seconds: int = SECONDS, memory: int = MEMORY) -> Iterato
     """
 
     def stop(number: int, frame: FrameType | None) -> None:
-        raise InputError(f"reading it took longer than {seconds} s", where=where, accepts="Give the outline alone, or a simpler file")
+        raise InputError(
+            f"reading it took longer than {seconds} s", where=where, accepts="Give the outline alone, or a simpler file"
+        )
 
     _, most = resource.getrlimit(resource.RLIMIT_AS)
     before = signal.signal(signal.SIGALRM, stop)
@@ -39,8 +41,11 @@ def limited(where: str, seconds: int = SECONDS, memory: int = MEMORY) -> Iterato
     try:
         yield
     except MemoryError:
-        raise InputError(f"reading it needs more than {memory >> 20} MB of memory", where=where,
-                         accepts="Give the outline alone, or a simpler file") from None  # fmt: skip
+        raise InputError(
+            f"reading it needs more than {memory >> 20} MB of memory",
+            where=where,
+            accepts="Give the outline alone, or a simpler file",
+        ) from None
     finally:
         signal.setitimer(signal.ITIMER_REAL, 0)
         signal.signal(signal.SIGALRM, before)

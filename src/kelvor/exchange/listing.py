@@ -31,11 +31,15 @@ def listed(path: Path, words: str = "") -> tuple[list[Card], list[str]]:
 
 
 def _counted(store: Store, card: Card) -> Card:
-    """A card with its figures: those that no window has counted yet are counted now; a board that cannot be drawn has none."""
+    """A card with its figures: those that no window has counted yet are counted now; a board that cannot be drawn has
+    none.
+    """
     if card.counted:
         return card
     with contextlib.suppress(InputError):
-        live = evaluate_live(store.board(card.step), store.brief(card.board), table=store.materials(), coefficients=store.coefficients())
+        live = evaluate_live(
+            store.board(card.step), store.brief(card.board), table=store.materials(), coefficients=store.coefficients()
+        )
         if not isinstance(live, tuple):
             known = drawn(live)
             return replace(card, figures=known.figures, half=known.half)
@@ -51,17 +55,29 @@ def card_words(card: Card) -> str:
     name = one_line(card.name, 60)
     stands = f"version {card.number}" if card.board else "notebook"
     said = one_line(f"{card.verdict}: {card.why}", 400) if card.verdict else ""
-    return "  ".join(part for part in (f"{name:<24}", f"{card.discipline:<15}", f"{' × '.join(sizes):<30}", f"{stands:<12}", said) if part).rstrip()
+    return "  ".join(
+        part
+        for part in (f"{name:<24}", f"{card.discipline:<15}", f"{' × '.join(sizes):<30}", f"{stands:<12}", said)
+        if part
+    ).rstrip()
 
 
 def card_plain(card: Card) -> dict[str, Any]:
     """A board as plain data, in SI."""
     return {
-        "id": card.board or card.uid, "name": card.name, "discipline": card.discipline, "touched": card.touched, "version": card.number,
-        "versions": card.steps, "parent": card.parent or None, "rider": card.rider, "serials": list(card.serials), "figures": card.figures,
+        "id": card.board or card.uid,
+        "name": card.name,
+        "discipline": card.discipline,
+        "touched": card.touched,
+        "version": card.number,
+        "versions": card.steps,
+        "parent": card.parent or None,
+        "rider": card.rider,
+        "serials": list(card.serials),
+        "figures": card.figures,
         "decision": {"verdict": card.verdict, "why": card.why, "who": card.who} if card.verdict else None,
         "words": [{"where": said.where, "text": said.text} for said in card.words],
-    }  # fmt: skip
+    }
 
 
 def chosen(path: Path, board: str) -> Card:
@@ -78,5 +94,11 @@ def chosen(path: Path, board: str) -> Card:
 
 def shown(card: Card) -> list[str]:
     """All that is written about a board, a line each."""
-    lines = [card_words(card), f"rider: {card.rider}" if card.rider else "", f"made as: {', '.join(card.serials)}" if card.serials else ""]
-    return [line for line in lines if line] + [one_line(f"{said.where}: {said.text}", 2000) for said in card.words if said.text.strip()]
+    lines = [
+        card_words(card),
+        f"rider: {card.rider}" if card.rider else "",
+        f"made as: {', '.join(card.serials)}" if card.serials else "",
+    ]
+    return [line for line in lines if line] + [
+        one_line(f"{said.where}: {said.text}", 2000) for said in card.words if said.text.strip()
+    ]

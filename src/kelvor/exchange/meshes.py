@@ -7,6 +7,7 @@ import itertools
 import re
 import uuid
 import zipfile
+from collections.abc import Iterator
 from pathlib import Path
 
 from kelvor.core.shape.sections import Sections
@@ -31,9 +32,16 @@ def write_mesh(shape: Sections, path: Path, kind: str) -> None:
 def _steady(data: bytes) -> bytes:
     """A 3MF package whose identifiers count up in place of being random: the same board gives the same bytes."""
     found = io.BytesIO()
-    with zipfile.ZipFile(io.BytesIO(data)) as source, zipfile.ZipFile(found, "w", zipfile.ZIP_DEFLATED, compresslevel=5) as steady:
+    with (
+        zipfile.ZipFile(io.BytesIO(data)) as source,
+        zipfile.ZipFile(found, "w", zipfile.ZIP_DEFLATED, compresslevel=5) as steady,
+    ):
         for name in source.namelist():
             number = itertools.count(1)
-            part = _UUID.sub(lambda match: match[1] + str(uuid.UUID(int=next(number))).encode() + b'"', source.read(name))  # noqa: B023
+
+            def steadied(match: re.Match[bytes], number: Iterator[int] = number) -> bytes:
+                return match[1] + str(uuid.UUID(int=next(number))).encode() + b'"'
+
+            part = _UUID.sub(steadied, source.read(name))
             steady.writestr(zipfile.ZipInfo(name, (1980, 1, 1, 0, 0, 0)), part, zipfile.ZIP_DEFLATED)
     return found.getvalue()

@@ -47,8 +47,14 @@ FARTHEST = 1e8
 """Nor lies it farther from the drawing's zero [mm]."""
 DOTS_PER_MM = 96 / 25.4
 """Of SVG user units without a unit of their own (CSS Values and Units 3, § 5.2: 96 px are one inch)."""
-DXF_UNITS = {1: ("inches", INCH * 1e3), 2: ("feet", FOOT * 1e3), 4: ("millimetres", 1.0), 5: ("centimetres", 10.0), 6: ("metres", 1000.0),
-             14: ("decimetres", 100.0)}  # fmt: skip
+DXF_UNITS = {
+    1: ("inches", INCH * 1e3),
+    2: ("feet", FOOT * 1e3),
+    4: ("millimetres", 1.0),
+    5: ("centimetres", 10.0),
+    6: ("metres", 1000.0),
+    14: ("decimetres", 100.0),
+}
 """$INSUNITS of the DXF reference that boards are drawn in: words, and millimetres each."""
 CURVES = "LWPOLYLINE POLYLINE LINE ARC CIRCLE ELLIPSE SPLINE"
 
@@ -75,8 +81,11 @@ def read_outline(path: Path, *, nose_first: bool = False, told: Told = lambda wo
     told("Reading the drawing …")
     curves, notes = _dxf_curves(path) if kind == ".dxf" else _svg_curves(path)
     if not curves:
-        raise InputError("no curve was found in it", where=str(path),
-                         accepts="Draw the outline as lines, arcs, splines or paths, and take blocks apart")  # fmt: skip
+        raise InputError(
+            "no curve was found in it",
+            where=str(path),
+            accepts="Draw the outline as lines, arcs, splines or paths, and take blocks apart",
+        )
     told(f"Joining {len(curves)} curves …")
     chains = joined(curves)
     sizes = [float(np.prod(np.ptp(points, axis=0) + 1.0)) for points in chains]
@@ -84,7 +93,10 @@ def read_outline(path: Path, *, nose_first: bool = False, told: Told = lambda wo
     reach = float(np.ptp(chains[best], axis=0).max())
     rivals = sum(float(np.ptp(c, axis=0).max()) > 0.3 * reach for i, c in enumerate(chains) if i != best)
     if rivals:
-        notes.append(f"{rivals} other curve{'s' if rivals > 1 else ''} of that size not joined to it {'were' if rivals > 1 else 'was'} left out")
+        notes.append(
+            f"{rivals} other curve{'s' if rivals > 1 else ''} of that size not joined to it "
+            f"{'were' if rivals > 1 else 'was'} left out"
+        )
     return _widths(chains[best], path, notes, nose_first)
 
 
@@ -97,8 +109,11 @@ def _widths(points: Array, path: Path, notes: list[str], nose_first: bool) -> Re
     points = points - points.min(axis=0)
     length = float(points[:, 0].max())
     if not 600 <= length <= 6500:
-        raise InputError(f"the longest curve is {length:.5g} mm long", where=str(path),
-                         accepts=f"Boards from 600 to 6500 mm are drawn. {notes[0] if notes else 'Check the drawing’s unit'}")  # fmt: skip
+        raise InputError(
+            f"the longest curve is {length:.5g} mm long",
+            where=str(path),
+            accepts=f"Boards from 600 to 6500 mm are drawn. {notes[0] if notes else 'Check the drawing’s unit'}",
+        )
     x = np.linspace(0.0, length, PLACES)
     x[1], x[-2] = 0.012 * length, 0.988 * length
     lower, upper = _reach(points, np.clip(x, INSIDE, length - INSIDE))
@@ -108,7 +123,8 @@ def _widths(points: Array, path: Path, notes: list[str], nose_first: bool) -> Re
         )
     chord_up, chord_low = (np.interp(x, [0, length], [level[0], level[-1]]) for level in (upper, lower))
     straight = [
-        float(np.max(np.abs(level - chord))) < STRAIGHT * length for level, chord in ((upper, chord_up), (lower, chord_low))
+        float(np.max(np.abs(level - chord))) < STRAIGHT * length
+        for level, chord in ((upper, chord_up), (lower, chord_low))
     ]
     if any(straight):
         width = 2 * (upper - lower)
@@ -118,7 +134,9 @@ def _widths(points: Array, path: Path, notes: list[str], nose_first: bool) -> Re
         middle = (upper + lower) / 2
         uneven = float(np.max(np.abs(middle - np.median(middle)))) * 2
         if uneven > UNEVEN:
-            notes.append(f"The two sides differ by up to {uneven:.1f} mm: boards here are symmetric, their mean was taken")
+            notes.append(
+                f"The two sides differ by up to {uneven:.1f} mm: boards here are symmetric, their mean was taken"
+            )
     gap = float(np.hypot(*(points[0] - points[-1])))
     if gap > MEET and not any(straight):
         notes.append(f"Its ends lie {gap:.1f} mm apart: it was closed by a straight line")
@@ -126,12 +144,18 @@ def _widths(points: Array, path: Path, notes: list[str], nose_first: bool) -> Re
     width[[0, -1]] = np.where(width[[0, -1]] < TIP, 0.0, width[[0, -1]])
     readings = tuple(Reading(float(a) * 1e-3, float(w) * 1e-3) for a, w in zip(x, width, strict=True))
     if max(r.width or 0.0 for r in readings) > 1.5:
-        raise InputError(f"the curve is {float(width.max()):.0f} mm wide", where=str(path), accepts="Boards up to 1500 mm wide are drawn")
+        raise InputError(
+            f"the curve is {float(width.max()):.0f} mm wide",
+            where=str(path),
+            accepts="Boards up to 1500 mm wide are drawn",
+        )
     return ReadIn(length * 1e-3, readings, tuple(notes))
 
 
 def _reach(points: Array, places: Array) -> tuple[Array, Array]:
-    """Lowest and highest crossing of the closed curve with the lines across at `places`; not finite where it has none."""
+    """Lowest and highest crossing of the closed curve with the lines across at `places`; not finite where it
+    has none.
+    """
     a, b = points, np.roll(points, -1, axis=0)
     dx = np.where(b[:, 0] == a[:, 0], np.nan, b[:, 0] - a[:, 0])
     low, high = np.full(len(places), np.inf), np.full(len(places), -np.inf)
@@ -163,7 +187,9 @@ def joined(curves: list[Array]) -> list[Array]:
 
 
 class _Ends:
-    """The free ends of curves, found by the square of a grid they lie in, so that joining takes no longer than reading."""
+    """The free ends of curves, found by the square of a grid they lie in, so that joining takes no longer than
+    reading.
+    """
 
     def __init__(self, curves: list[Array]) -> None:
         self._points = [point for curve in curves for point in (curve[0], curve[-1])]
@@ -202,11 +228,16 @@ def _apart(a: Array, b: Array) -> float:
 def _sane(points: Array, words: str, where: str) -> Array:
     """Points of a curve, if they can be of a board's drawing."""
     if not np.isfinite(points).all() or float(np.abs(points).max(initial=0.0)) > FARTHEST:
-        raise InputError(f"{words} reaches out of any drawing", where=where, accepts="Check the drawing's unit, or take it out")
+        raise InputError(
+            f"{words} reaches out of any drawing", where=where, accepts="Check the drawing's unit, or take it out"
+        )
     size = float(np.ptp(points, axis=0).max()) if len(points) else 0.0
     if size > LARGEST:
-        raise InputError(f"{words} is {size / 1e3:.4g} m large", where=where,
-                         accepts=f"Curves up to {LARGEST / 1e3:.0f} m are read; check the drawing's unit, or take it out")  # fmt: skip
+        raise InputError(
+            f"{words} is {size / 1e3:.4g} m large",
+            where=where,
+            accepts=f"Curves up to {LARGEST / 1e3:.0f} m are read; check the drawing's unit, or take it out",
+        )
     return points
 
 
@@ -214,8 +245,11 @@ def _chosen(curves: list[tuple[str, T]], where: str) -> list[tuple[str, T]]:
     """Those on a layer, or of a name, that says outline; all of them where none does."""
     found = [(name, curve) for name, curve in curves if "outline" in name.lower()] or curves
     if len(found) > MOST_CURVES:
-        raise InputError(f"the drawing has {len(found)} curves, and {MOST_CURVES} are read", where=where,
-                         accepts="Keep the outline alone, or name its layer or path “outline”")  # fmt: skip
+        raise InputError(
+            f"the drawing has {len(found)} curves, and {MOST_CURVES} are read",
+            where=where,
+            accepts="Keep the outline alone, or name its layer or path “outline”",
+        )
     return found
 
 
@@ -240,7 +274,9 @@ def _dxf_curves(path: Path) -> tuple[Curves, list[str]]:
         raise InputError(f"this DXF cannot be read ({why})", where=where, accepts="Save it as DXF R2010") from None
     found: Curves = []
     total = 0
-    for layer, entity in _chosen([(one_line(str(entity.dxf.get("layer", "0")), 40), entity) for entity in entities], where):
+    for layer, entity in _chosen(
+        [(one_line(str(entity.dxf.get("layer", "0")), 40), entity) for entity in entities], where
+    ):
         words = f"{entity.dxftype().lower()} on layer “{layer}”"
         try:
             flat: list[Any] = []
@@ -249,7 +285,9 @@ def _dxf_curves(path: Path) -> tuple[Curves, list[str]]:
             for point in dxf_path.make_path(entity).flattening(FLATTEN / factor):
                 flat.append((point.x, point.y))
                 if len(flat) + total > MOST_POINTS:
-                    raise InputError(f"the drawing has over {MOST_POINTS} points", where=where, accepts="Keep the outline alone")
+                    raise InputError(
+                        f"the drawing has over {MOST_POINTS} points", where=where, accepts="Keep the outline alone"
+                    )
             points = _sane(np.array(flat, dtype=float).reshape(-1, 2) * factor, words, where)
         except (InputError, MemoryError):
             raise
@@ -266,18 +304,25 @@ def _dxf_curves(path: Path) -> tuple[Curves, list[str]]:
 
 
 def _dxf_unit(path: Path) -> tuple[str, float]:
-    """What a DXF says its unit is, in words, and millimetres each. Read from the text: libraries put one in where none stands."""
+    """What a DXF says its unit is, in words, and millimetres each. Read from the text: libraries put one in where none
+    stands.
+    """
     try:
         data = path.read_bytes()
     except OSError as error:
         raise InputError(reason(error), where=str(path)) from None
-    match = re.search(rb"\$INSUNITS\s+70\s+(-?\d{1,9})\s", data) or re.search(rb"\$INSUNITS\x00\x46\x00(.)", data, re.DOTALL)
+    match = re.search(rb"\$INSUNITS\s+70\s+(-?\d{1,9})\s", data) or re.search(
+        rb"\$INSUNITS\x00\x46\x00(.)", data, re.DOTALL
+    )
     number = 0 if match is None else match[1][0] if len(match[1]) == 1 and not match[1].isdigit() else int(match[1])
     if number == 0:
         return "The drawing does not say its unit: millimetres were taken", 1.0
     if number not in DXF_UNITS:
-        raise InputError(f"the drawing says its unit is number {number}, in which no board is drawn", where=str(path),
-                         accepts=f"Save it in {', '.join(words for words, _ in DXF_UNITS.values())}")  # fmt: skip
+        raise InputError(
+            f"the drawing says its unit is number {number}, in which no board is drawn",
+            where=str(path),
+            accepts=f"Save it in {', '.join(words for words, _ in DXF_UNITS.values())}",
+        )
     words, factor = DXF_UNITS[number]
     return f"Read in {words}, as the drawing says", factor
 
@@ -288,12 +333,19 @@ def _rough(entity: Any) -> Array:
     if kind == "LINE":
         return np.array([(dxf.start.x, dxf.start.y), (dxf.end.x, dxf.end.y)], dtype=float)
     if kind in ("ARC", "CIRCLE"):
-        return np.array([(dxf.center.x - dxf.radius, dxf.center.y), (dxf.center.x + dxf.radius, dxf.center.y)], dtype=float)
+        return np.array(
+            [(dxf.center.x - dxf.radius, dxf.center.y), (dxf.center.x + dxf.radius, dxf.center.y)], dtype=float
+        )
     if kind == "ELLIPSE":
         axis = dxf.major_axis
-        return np.array([(dxf.center.x - axis.x, dxf.center.y - axis.y), (dxf.center.x + axis.x, dxf.center.y + axis.y)], dtype=float)
+        return np.array(
+            [(dxf.center.x - axis.x, dxf.center.y - axis.y), (dxf.center.x + axis.x, dxf.center.y + axis.y)],
+            dtype=float,
+        )
     if kind == "SPLINE":
-        return np.array([tuple(p)[:2] for p in (*entity.control_points, *entity.fit_points)], dtype=float).reshape(-1, 2)
+        return np.array([tuple(p)[:2] for p in (*entity.control_points, *entity.fit_points)], dtype=float).reshape(
+            -1, 2
+        )
     if kind == "LWPOLYLINE":
         return np.array([tuple(p)[:2] for p in entity.get_points("xy")], dtype=float).reshape(-1, 2)
     return np.array([(v.dxf.location.x, v.dxf.location.y) for v in entity.vertices], dtype=float).reshape(-1, 2)
@@ -309,20 +361,31 @@ def _svg_curves(path: Path) -> tuple[Curves, list[str]]:
     total = 0
     try:
         drawing = svgelements.SVG.parse(io.StringIO(text), reify=True)
-        shapes = [(" ".join(str(element.values.get(key) or "") for key in ("id", "class", "data-layer")), element)
-                  for element in drawing.elements() if isinstance(element, svgelements.Shape)]  # fmt: skip
+        shapes = [
+            (" ".join(str(element.values.get(key) or "") for key in ("id", "class", "data-layer")), element)
+            for element in drawing.elements()
+            if isinstance(element, svgelements.Shape)
+        ]
         for name, element in _chosen(shapes, where):
             for part in svgelements.Path(element).as_subpaths():
-                points = _sane(_svg_points(svgelements.Path(part)) / DOTS_PER_MM, f"path “{one_line(name, 40)}”" if name.strip() else "a path", where)
+                points = _sane(
+                    _svg_points(svgelements.Path(part)) / DOTS_PER_MM,
+                    f"path “{one_line(name, 40)}”" if name.strip() else "a path",
+                    where,
+                )
                 total += len(points)
                 if total > MOST_POINTS:
-                    raise InputError(f"the drawing has over {MOST_POINTS} points", where=where, accepts="Keep the outline alone")
+                    raise InputError(
+                        f"the drawing has over {MOST_POINTS} points", where=where, accepts="Keep the outline alone"
+                    )
                 if len(points) > 1:
                     found.append(points * [1.0, -1.0])
     except (InputError, MemoryError):
         raise
     except Exception as error:  # the parser raises whatever its XML and number readers do
-        raise InputError(f"this SVG cannot be read ({one_line(str(error), 80)})", where=where, accepts="Save it as plain SVG") from None
+        raise InputError(
+            f"this SVG cannot be read ({one_line(str(error), 80)})", where=where, accepts="Save it as plain SVG"
+        ) from None
     return found, [note]
 
 

@@ -81,18 +81,26 @@ def read_offsets(path: Path) -> ReadIn:
             if raw:
                 values[column.reads] = _number(raw, f"{where}, line {number}, column {column.words}") * column.factor
         if "x" not in values:
-            raise InputError("this row has no station", where=f"{where}, line {number}", accepts="Give its place from the tail")
+            raise InputError(
+                "this row has no station", where=f"{where}, line {number}", accepts="Give its place from the tail"
+            )
         deck = values.pop("deck", None)
         if deck is not None and "thickness" not in values and "rocker" in values:
             values["thickness"] = deck - values["rocker"]
         reading = Reading(**values)
         for problem in problems(reading):
-            raise InputError(f"{problem.words}: {problem.what}", where=f"{where}, line {number}", accepts=problem.accepts)
+            raise InputError(
+                f"{problem.words}: {problem.what}", where=f"{where}, line {number}", accepts=problem.accepts
+            )
         found.append((number, reading))
     ordered = [reading for _, reading in sorted(found, key=lambda pair: pair[1].x)]
     length = ordered[-1].x - min(0.0, ordered[0].x)
     kept = thinned(tuple(ordered), length)
-    notes = () if len(kept) == len(ordered) else (f"{len(ordered)} rows, of which {len(kept)} at least 2 cm apart were taken",)
+    notes = (
+        ()
+        if len(kept) == len(ordered)
+        else (f"{len(ordered)} rows, of which {len(kept)} at least 2 cm apart were taken",)
+    )
     return ReadIn(length, kept, notes)
 
 
@@ -106,20 +114,30 @@ def _rows(text: str, where: str) -> list[tuple[int, list[str]]]:
             if any(field.strip() for field in row):
                 rows.append((reader.line_num, row))
             if len(rows) > MOST_ROWS + 1:
-                raise InputError(f"the table has over {MOST_ROWS} rows", where=where, accepts=f"Up to {MOST_ROWS} are read")
+                raise InputError(
+                    f"the table has over {MOST_ROWS} rows", where=where, accepts=f"Up to {MOST_ROWS} are read"
+                )
     except csv.Error as error:
-        raise InputError(f"the table cannot be read ({one_line(str(error), 60)})", where=f"{where}, line {reader.line_num}",
-                         accepts="Give a row of column names, then one row a station") from None  # fmt: skip
+        raise InputError(
+            f"the table cannot be read ({one_line(str(error), 60)})",
+            where=f"{where}, line {reader.line_num}",
+            accepts="Give a row of column names, then one row a station",
+        ) from None
     if len(rows) < 2:
-        raise InputError("the table has no rows", where=where, accepts="Give a row of column names, then one row a station")
+        raise InputError(
+            "the table has no rows", where=where, accepts="Give a row of column names, then one row a station"
+        )
     return rows
 
 
 def _number(raw: str, where: str) -> float:
     match = _PLAIN.fullmatch(raw)
     if match is None:
-        raise InputError(f"“{one_line(raw, 30)}” is not a number", where=where,
-                         accepts="Give a number such as 1234.5, without signs between thousands, or leave the field empty")  # fmt: skip
+        raise InputError(
+            f"“{one_line(raw, 30)}” is not a number",
+            where=where,
+            accepts="Give a number such as 1234.5, without signs between thousands, or leave the field empty",
+        )
     return float(raw.replace(",", "."))
 
 
@@ -132,16 +150,24 @@ def _columns(names: list[str], where: str, line: int) -> list[_Column]:
         if name not in _NAMES:
             continue
         if match is None:
-            raise InputError(f"column “{raw.strip()}” does not say its unit", where=f"{where}, line {line}",
-                             accepts=f"Write it as “{raw.strip()} mm”, with mm, cm, m, in or ft")  # fmt: skip
+            raise InputError(
+                f"column “{raw.strip()}” does not say its unit",
+                where=f"{where}, line {line}",
+                accepts=f"Write it as “{raw.strip()} mm”, with mm, cm, m, in or ft",
+            )
         reads, factor = _NAMES[name]
         if any(column.reads == reads for column in found):
-            raise InputError(f"column “{raw.strip()}” is given twice", where=f"{where}, line {line}", accepts="Keep one of them")
+            raise InputError(
+                f"column “{raw.strip()}” is given twice", where=f"{where}, line {line}", accepts="Keep one of them"
+            )
         found.append(_Column(index, reads, factor * _UNITS[match["unit"]], raw.strip()))
     reads_all = [column.reads for column in found]
     if "x" not in reads_all or len(found) < 2:
-        raise InputError("no column gives the station" if "x" not in reads_all else "only stations are given", where=f"{where}, line {line}",
-                         accepts="Known columns are station, width or half width, rocker, rail, thickness, deck, each with its unit")  # fmt: skip
+        raise InputError(
+            "no column gives the station" if "x" not in reads_all else "only stations are given",
+            where=f"{where}, line {line}",
+            accepts="Known columns are station, width or half width, rocker, rail, thickness, deck, each with its unit",
+        )
     return found
 
 

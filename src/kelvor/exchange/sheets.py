@@ -17,9 +17,11 @@ from kelvor.files import written_whole
 
 MM = 1000.0
 CAUTION = (
-    "Resin and hardener sensitise skin and lungs: gloves, ventilation, cartridge mask. Mix small pots and pour them out flat: a deep pot "
-    "heats up by itself. Dust: mask, extraction, or sand it wet. The products' data sheets, local rules and licensed practice come first."
-)  # fmt: skip
+    "Resin and hardener sensitise skin and lungs: gloves, ventilation, cartridge mask. Mix small pots and pour them "
+    "out flat: a deep pot "
+    "heats up by itself. Dust: mask, extraction, or sand it wet. The products' data sheets, local rules and licensed "
+    "practice come first."
+)
 
 
 def write_sheet_of(board: Board, brief: Brief, table: MaterialTable, path: Path, over: bool) -> Path:
@@ -57,8 +59,18 @@ def _cut_rows(found: Sheet) -> list[tuple[str, ...]]:
     for cut in found.cuts:
         long = float(cut.along[-1] - cut.along[0])
         note = "wider than the roll: join it on the centreline" if cut.too_wide else ""
-        rows.append((cut.ply.name, cut.cloth, cut.ply.zone, str(cut.count), f"{long:.2f}", f"{2 * float(cut.half.max()):.3f}",
-                     f"{cut.area * cut.count:.2f}", note))  # fmt: skip
+        rows.append(
+            (
+                cut.ply.name,
+                cut.cloth,
+                cut.ply.zone,
+                str(cut.count),
+                f"{long:.2f}",
+                f"{2 * float(cut.half.max()):.3f}",
+                f"{cut.area * cut.count:.2f}",
+                note,
+            )
+        )
     return rows
 
 
@@ -108,32 +120,67 @@ def _pdf(live: Live, found: Sheet, path: Path) -> None:
     styles = getSampleStyleSheet()
     c = live.board.construction
     assert c is not None
-    look = TableStyle([("FONTSIZE", (0, 0), (-1, -1), 8), ("FONTNAME", (0, 0), (-1, 0), "Helvetica-Bold"), ("VALIGN", (0, 0), (-1, -1), "TOP"),
-                       ("LINEBELOW", (0, 0), (-1, 0), 0.5, colors.black), ("LINEBELOW", (0, 1), (-1, -1), 0.2, colors.lightgrey)])  # fmt: skip
+    look = TableStyle(
+        [
+            ("FONTSIZE", (0, 0), (-1, -1), 8),
+            ("FONTNAME", (0, 0), (-1, 0), "Helvetica-Bold"),
+            ("VALIGN", (0, 0), (-1, -1), "TOP"),
+            ("LINEBELOW", (0, 0), (-1, 0), 0.5, colors.black),
+            ("LINEBELOW", (0, 1), (-1, -1), 0.2, colors.lightgrey),
+        ]
+    )
 
     def table(rows: list[tuple[str, ...]]) -> Table:
-        return Table([[Paragraph(_plain(cell), styles["BodyText"]) if len(cell) > 26 else _plain(cell) for cell in row] for row in rows],
-                     style=look, hAlign="LEFT")  # fmt: skip
+        return Table(
+            [
+                [Paragraph(_plain(cell), styles["BodyText"]) if len(cell) > 26 else _plain(cell) for cell in row]
+                for row in rows
+            ],
+            style=look,
+            hAlign="LEFT",
+        )
 
     total, band = live.mass.total.mass, live.mass.band
     parts: list[Flowable] = [
         Paragraph(_plain(f"{live.board.name}: material sheet"), styles["Title"]),
-        Paragraph(_plain(f"{c.name}. Core {live.table.stock(c.core.stock).name}, {c.core.build}; {live.table.resin(c.resin).name}, "
-                  f"{'bagged' if c.method == 'bagged' else 'laid by hand'}. Forecast {total:.2f} ± {band:.2f} kg. {c.notes}"), styles["BodyText"]),
-        Spacer(1, 8), Paragraph("Cloth to cut", styles["Heading2"]), table([CUT_HEADS, *_cut_rows(found)]),
+        Paragraph(
+            _plain(
+                f"{c.name}. Core {live.table.stock(c.core.stock).name}, {c.core.build}; "
+                f"{live.table.resin(c.resin).name}, "
+                f"{'bagged' if c.method == 'bagged' else 'laid by hand'}. Forecast {total:.2f} ± {band:.2f} kg. "
+                f"{c.notes}"
+            ),
+            styles["BodyText"],
+        ),
+        Spacer(1, 8),
+        Paragraph("Cloth to cut", styles["Heading2"]),
+        table([CUT_HEADS, *_cut_rows(found)]),
         Paragraph("Resin", styles["Heading2"]),
-        table([("step", "resin and hardener", "pots", "pot life"),
-               *((b.step, f"{b.resin * 1000:.0f} g", str(b.pots), f"{b.minutes:.0f} min for 300 g at 20 °C") for b in found.batches)]),
+        table(
+            [
+                ("step", "resin and hardener", "pots", "pot life"),
+                *(
+                    (b.step, f"{b.resin * 1000:.0f} g", str(b.pots), f"{b.minutes:.0f} min for 300 g at 20 °C")
+                    for b in found.batches
+                ),
+            ]
+        ),
         Paragraph("Order of the work", styles["Heading2"]),
         *(Paragraph(_plain(f"{i}. {line}"), styles["BodyText"]) for i, line in enumerate(found.order, 1)),
         Paragraph("What it should weigh", styles["Heading2"]),
-        table([("stage", "forecast", "weighed"), *((f.stage, f"{f.mass:.3f} ± {f.band:.3f} kg", "") for f in forecasts(live.geometry, live.mass))]),
-        Spacer(1, 8), Paragraph(_plain(CAUTION), styles["BodyText"]),
-    ]  # fmt: skip
+        table(
+            [
+                ("stage", "forecast", "weighed"),
+                *((f.stage, f"{f.mass:.3f} ± {f.band:.3f} kg", "") for f in forecasts(live.geometry, live.mass)),
+            ]
+        ),
+        Spacer(1, 8),
+        Paragraph(_plain(CAUTION), styles["BodyText"]),
+    ]
     title = f"{live.board.name}: material sheet"
-    SimpleDocTemplate(str(path), pagesize=A4, title=title, leftMargin=42, rightMargin=42, topMargin=36, bottomMargin=36, invariant=1).build(
-        parts
-    )
+    SimpleDocTemplate(
+        str(path), pagesize=A4, title=title, leftMargin=42, rightMargin=42, topMargin=36, bottomMargin=36, invariant=1
+    ).build(parts)
 
 
 def _plain(words: str) -> str:

@@ -29,10 +29,14 @@ def checked_svg(text: str, where: str) -> tuple[str, str]:
     """
     root = _tree(text, where)
     if _name(root) != "svg":
-        raise InputError(f"its root is “{one_line(_name(root), 40)}”, not svg", where=where, accepts="Save it as plain SVG")
+        raise InputError(
+            f"its root is “{one_line(_name(root), 40)}”, not svg", where=where, accepts="Save it as plain SVG"
+        )
     by_id = {element.get("id", ""): element for element in root.iter()}
     if _weight(root, by_id, {}, 0, where) > MOST_ELEMENTS:
-        raise InputError(f"the drawing has over {MOST_ELEMENTS} elements", where=where, accepts="Keep the outline alone")
+        raise InputError(
+            f"the drawing has over {MOST_ELEMENTS} elements", where=where, accepts="Keep the outline alone"
+        )
     if sum(len(element.get("d", "")) + len(element.get("points", "")) for element in root.iter()) > LONGEST_PATHS:
         raise InputError("its paths are too long", where=where, accepts="Keep the outline alone")
     if any(len(element.get("transform", "")) > LONGEST_TRANSFORM for element in root.iter()):
@@ -43,7 +47,9 @@ def checked_svg(text: str, where: str) -> tuple[str, str]:
 
 
 def _sized(root: ElementTree.Element, text: str, where: str) -> tuple[str, str]:
-    """A drawing that gives one of width and height gets the other, in the proportions of its view box; libraries ignore it else."""
+    """A drawing that gives one of width and height gets the other, in the proportions of its view box; libraries ignore
+    it else.
+    """
     sizes = {key: match for key in ("width", "height") if (match := _SIZE.fullmatch(root.get(key, "")))}
     if not sizes:
         return text, "The drawing does not say its size: 96 units were taken for an inch"
@@ -70,9 +76,13 @@ def _tree(text: str, where: str) -> ElementTree.Element:
         nonlocal depth, count
         depth, count = depth + 1, count + 1
         if depth > DEEPEST:
-            raise InputError(f"its elements are nested more than {DEEPEST} deep", where=where, accepts="Save it as plain SVG")
+            raise InputError(
+                f"its elements are nested more than {DEEPEST} deep", where=where, accepts="Save it as plain SVG"
+            )
         if count > MOST_ELEMENTS:
-            raise InputError(f"the drawing has over {MOST_ELEMENTS} elements", where=where, accepts="Keep the outline alone")
+            raise InputError(
+                f"the drawing has over {MOST_ELEMENTS} elements", where=where, accepts="Keep the outline alone"
+            )
 
     def ended(*_: object) -> None:
         nonlocal depth
@@ -84,7 +94,9 @@ def _tree(text: str, where: str) -> ElementTree.Element:
         parser.Parse(data, True)
         return ElementTree.fromstring(data)
     except (expat.ExpatError, ElementTree.ParseError) as error:
-        raise InputError(f"this is no SVG ({one_line(str(error), 80)})", where=where, accepts="Save it as plain SVG") from None
+        raise InputError(
+            f"this is no SVG ({one_line(str(error), 80)})", where=where, accepts="Save it as plain SVG"
+        ) from None
     except (UnicodeError, ValueError):
         raise InputError("this SVG is not in UTF-8", where=where, accepts="Save it as plain SVG in UTF-8") from None
 
@@ -94,7 +106,11 @@ def _name(element: ElementTree.Element) -> str:
 
 
 def _weight(
-    element: ElementTree.Element, by_id: dict[str, ElementTree.Element], known: dict[ElementTree.Element, int], depth: int, where: str
+    element: ElementTree.Element,
+    by_id: dict[str, ElementTree.Element],
+    known: dict[ElementTree.Element, int],
+    depth: int,
+    where: str,
 ) -> int:
     """Elements below one, with every copy that a `use` makes; refuses circles."""
     if element in known:

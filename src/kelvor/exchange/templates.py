@@ -46,7 +46,11 @@ class Template:
 
 def templates(shape: Sections, length: float) -> list[Template]:
     """Half outline, rocker, and the sections with their rails."""
-    return [_outline(shape), _rocker(shape), *(_section(shape, i) for i in section_indices(shape, template_places(length)))]
+    return [
+        _outline(shape),
+        _rocker(shape),
+        *(_section(shape, i) for i in section_indices(shape, template_places(length))),
+    ]
 
 
 def _outline(shape: Sections) -> Template:
@@ -57,7 +61,9 @@ def _outline(shape: Sections) -> Template:
     for place in np.arange(100.0, x[-1], 100.0):
         ticks.append(Line("tick", np.array([[place, 0.0], [place, 6.0]])))
         notes.append((place + 1.5, 2.0, f"{place / 10:.0f} cm"))
-    return Template("Half outline", (Line("outline", ring, closed=True), Line("bottom edge", edge), *ticks), tuple(notes))
+    return Template(
+        "Half outline", (Line("outline", ring, closed=True), Line("bottom edge", edge), *ticks), tuple(notes)
+    )
 
 
 def _rocker(shape: Sections) -> Template:
@@ -68,8 +74,10 @@ def _rocker(shape: Sections) -> Template:
         for name, z in (("keel", shape.keel), ("rail", shape.edge_z), ("deck", shape.deck))
     ]
     base = Line("base", np.array([[0.0, 0.0], [x[-1], 0.0]]))
-    notes = tuple((float(x[-1]) * 0.5, (float(np.interp(0.5 * x[-1], x, z)) - low) * MM + 2.0, name)
-                  for name, z in (("keel", shape.keel), ("deck", shape.deck)))  # fmt: skip
+    notes = tuple(
+        (float(x[-1]) * 0.5, (float(np.interp(0.5 * x[-1], x, z)) - low) * MM + 2.0, name)
+        for name, z in (("keel", shape.keel), ("deck", shape.deck))
+    )
     return Template("Rocker: keel, rail and deck", (*lines, base), notes)
 
 
@@ -130,7 +138,10 @@ def _touches(template: Template, origin: tuple[float, float], size: tuple[float,
     for line in template.lines:
         points = np.concatenate([line.points, line.points[:1]]) if line.closed else line.points
         fine = np.concatenate(
-            [np.linspace(a, b, max(2, int(np.hypot(*(b - a)) / 5))) for a, b in zip(points[:-1], points[1:], strict=True)]
+            [
+                np.linspace(a, b, max(2, int(np.hypot(*(b - a)) / 5)))
+                for a, b in zip(points[:-1], points[1:], strict=True)
+            ]
         )
         inside = (fine >= np.array(origin) - 0.1) & (fine <= np.array(origin) + size)
         if bool(inside.all(axis=1).any()):
@@ -138,7 +149,9 @@ def _touches(template: Template, origin: tuple[float, float], size: tuple[float,
     return False
 
 
-def _sheet(canvas: Any, template: Template, origin: tuple[float, float], inner: tuple[float, float], label: str) -> None:
+def _sheet(
+    canvas: Any, template: Template, origin: tuple[float, float], inner: tuple[float, float], label: str
+) -> None:
     from reportlab.lib.units import mm
 
     left, bottom = MARGIN, MARGIN + FOOTER
@@ -183,6 +196,7 @@ def _sheet(canvas: Any, template: Template, origin: tuple[float, float], inner: 
     canvas.drawString(
         left * mm,
         (y - 8) * mm,
-        "Cutting foam: mask and extraction; hot wire in fresh air and never on PVC. Follow the data sheets and local rules.",
+        "Cutting foam: mask and extraction; hot wire in fresh air and never on PVC. Follow the data sheets and local "
+        "rules.",
     )
     canvas.showPage()

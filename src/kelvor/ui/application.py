@@ -75,7 +75,9 @@ def opening_window(words: str) -> QMainWindow:
 
 
 def open_store(workshop: Path | None, *, demo: bool, folder: Path) -> Store:
-    """The workshop to begin with: the one named, the demo, or the user's own, made when missing; raises like `opened`."""
+    """The workshop to begin with: the one named, the demo, or the user's own, made when missing; raises like
+    `opened`.
+    """
     from kelvor.ui.workshop import opened
     from kelvor.workshop.opening import GLANCE
     from kelvor.workshop.store import Store
@@ -112,7 +114,9 @@ def make_window(store: Store, settings: Settings) -> MainWindow:
         store.close()
         session = Session(store.open_sound(path), settings.safety)
         session.begin()
-    session.system = System(settings.get("units", "metric")) if settings.get("units") in ("metric", "inch") else System.METRIC
+    session.system = (
+        System(settings.get("units", "metric")) if settings.get("units") in ("metric", "inch") else System.METRIC
+    )
     return MainWindow(session, settings)
 
 
@@ -135,7 +139,11 @@ def report_faults(window: MainWindow, folder: Path) -> None:
         except OSError:
             where = ""
         waiting = len(window.session.workshop.saving.waiting)
-        kept = "Everything you did is saved." if not waiting else f"{waiting} of your changes wait in this window, not saved yet."
+        kept = (
+            "Everything you did is saved."
+            if not waiting
+            else f"{waiting} of your changes wait in this window, not saved yet."
+        )
         window.session.said.emit("problem", f"Something went wrong inside Kelvor. {kept}{where}")
 
     sys.excepthook = fault
@@ -153,7 +161,9 @@ def _opened_patiently(
         except FileHeld as error:
             label = opening.findChild(QLabel)
             assert label is not None
-            label.setText(f"{error.where}: another program holds the file.\nWaiting for it … Close this window to stop.")
+            label.setText(
+                f"{error.where}: another program holds the file.\nWaiting for it … Close this window to stop."
+            )
         pause = QEventLoop()
         QTimer.singleShot(PATIENCE_MS, pause.quit)
         pause.exec()

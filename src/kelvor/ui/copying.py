@@ -29,7 +29,9 @@ if TYPE_CHECKING:
 
 @dataclass(frozen=True, slots=True)
 class Copied:
-    """The copy, open; what it goes by in there; how many of the waiting writes are in it; what could not be brought over."""
+    """The copy, open; what it goes by in there; how many of the waiting writes are in it; what could not be brought
+    over.
+    """
 
     store: Store
     ids: Ids
@@ -41,7 +43,10 @@ class Copied:
     def words(self) -> str:
         """What was done, as a sentence or two."""
         boards = len(self.store.boards())
-        said = f"A copy of everything is saved, with {boards} board{'s' if boards != 1 else ''}: {self.store.path}. You go on in it."
+        said = (
+            f"A copy of everything is saved, with {boards} board{'s' if boards != 1 else ''}: "
+            f"{self.store.path}. You go on in it."
+        )
         if not self.left_out:
             return said
         more = f" and {len(self.left_out) - 1} more" if len(self.left_out) > 1 else ""
@@ -130,7 +135,11 @@ def copy_everything(store: Store, path: Path, held: Held) -> Copied:
         with suppress(InputError):
             found, ids, again = examined(held.safe, WAIT), Ids(), held.done
     if found is None:
-        found = Sound(damages=[Damage("the other boards", "the file is not this workshop any more, and there is no safety copy of it")])
+        found = Sound(
+            damages=[
+                Damage("the other boards", "the file is not this workshop any more, and there is no safety copy of it")
+            ]
+        )
     rows = found
     write_new(path, lambda db: fill(db, rows))
     left_out = list(found.damages)
@@ -162,7 +171,9 @@ def _write(write: Write, copy: Store, ids: Ids, left_out: list[Damage]) -> None:
 
 
 def _bring(copy: Store, ids: Ids, held: Held) -> None:
-    """Put what the window holds into the copy: every step it has seen of its board, each after the last before, and the tables."""
+    """Put what the window holds into the copy: every step it has seen of its board, each after the last before, and the
+    tables.
+    """
     for kind in ("fibres", "resins", "stocks", "cloths"):
         for entry in set(getattr(held.materials, kind)) - set(getattr(HANDBOOK, kind)):
             copy.keep_material(entry)
@@ -182,7 +193,9 @@ def _bring(copy: Store, ids: Ids, held: Held) -> None:
             ids[old], made = copy.add_board(board, held.brief, step.title, step.volume, pinned=True)
         else:
             parent = last if step.parent is None or step.parent not in ids else ids(step.parent)
-            made = copy.append(ids[old], parent, board, step.changes, title=step.title, gesture=step.gesture, volume=step.volume)
+            made = copy.append(
+                ids[old], parent, board, step.changes, title=step.title, gesture=step.gesture, volume=step.volume
+            )
         ids[step.id] = last = made.id
         if step.reason:
             copy.set_reason(made.id, step.reason)

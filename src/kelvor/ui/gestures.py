@@ -52,10 +52,14 @@ class Gestures:
         made = tuple(self._done[before:])
         if len(made) > 1:
             del self._done[before:]
-            self._done.append(Gesture(words, lambda: [g.back() for g in reversed(made)], lambda: [g.again() for g in made]))
+            self._done.append(
+                Gesture(words, lambda: [g.back() for g in reversed(made)], lambda: [g.again() for g in made])
+            )
 
     def undo(self) -> str:
-        """Take back what was done last and say what; nothing where there is nothing. What cannot be taken back stays, and raises."""
+        """Take back what was done last and say what; nothing where there is nothing. What cannot be taken back stays,
+        and raises.
+        """
         return self._move(self._done, self._undone, lambda gesture: gesture.back())
 
     def redo(self) -> str:
@@ -67,7 +71,9 @@ class Gestures:
         self._undone.append(gesture)
 
     def done_again(self, gesture: Gesture) -> None:
-        """Something from before this window's time was done again, and can be taken back; what else was taken back stays so."""
+        """Something from before this window's time was done again, and can be taken back; what else was taken back
+        stays so.
+        """
         self._done.append(gesture)
 
     def forget(self) -> None:

@@ -48,7 +48,6 @@ if TYPE_CHECKING:
     from kelvor.ui.views.ride_view import RideView
 
 
-
 class MainWindow(QMainWindow):
     """One window on a workshop."""
 
@@ -210,7 +209,9 @@ class MainWindow(QMainWindow):
         session = self.session
         step = session.step()
         self.title.set_words(f"{session.board.name} · version {step.number}")
-        self.setWindowTitle(f"{session.board.name} · version {step.number} · {session.workshop.store.path.name} · Kelvor")
+        self.setWindowTitle(
+            f"{session.board.name} · version {step.number} · {session.workshop.store.path.name} · Kelvor"
+        )
         name = session.pinned_name()
         self.pinned.setText(f'<span style="color:{DARK.pinned}">Reference: {name}</span>' if name else "no reference")
         words = {"volume": "volume", "width": "max width", "length_times_width": "length × width"}
@@ -224,8 +225,15 @@ class MainWindow(QMainWindow):
             return
         from kelvor.ui.presenters.panels import tiles
 
-        shown = tiles(session.evaluation, session.live, session.figures(), session.riding.behind(), session.pinned_figures,
-                      session.pinned_name(), session.system)  # fmt: skip
+        shown = tiles(
+            session.evaluation,
+            session.live,
+            session.figures(),
+            session.riding.behind(),
+            session.pinned_figures,
+            session.pinned_name(),
+            session.system,
+        )
         self.strip.show_tiles(shown)
 
     def _heard(self, kind: str, words: str) -> None:
@@ -367,8 +375,12 @@ class MainWindow(QMainWindow):
     def import_from(self, path: Path) -> None:
         """Add the board of a document to the workshop; it is read beside the window."""
         self.session.said.emit("note", f"Reading {path.name} …")
-        self.imports.run(["read", "board", str(path)], partial(self._imported, path),
-                         lambda words: self.session.said.emit("problem", words), seconds=READ_SECONDS)  # fmt: skip
+        self.imports.run(
+            ["read", "board", str(path)],
+            partial(self._imported, path),
+            lambda words: self.session.said.emit("problem", words),
+            seconds=READ_SECONDS,
+        )
 
     def _imported(self, path: Path, printed: str) -> None:
         from kelvor.exchange.documents import board_of_text
@@ -432,7 +444,9 @@ class MainWindow(QMainWindow):
         self._panel(dialog)
 
     def write_sheet(self, path: Path) -> None:
-        """Write the material sheet, beside the window; the dialog has asked whether it may be written over what is there."""
+        """Write the material sheet, beside the window; the dialog has asked whether it may be written over what is
+        there.
+        """
         from kelvor.exchange.sheets import write_sheet_of
 
         session = self.session
@@ -479,7 +493,9 @@ class MainWindow(QMainWindow):
         self.saving_bar.refresh()
 
     def _when_saved(self, then: Callable[[], None]) -> None:
-        """Do what leaves the open workshop: at once when all is saved, else when somebody has said what becomes of what waits."""
+        """Do what leaves the open workshop: at once when all is saved, else when somebody has said what becomes of what
+        waits.
+        """
         self.session.about_to_leave.emit()
         if self.session.workshop.saving.save():
             then()

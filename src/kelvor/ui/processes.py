@@ -1,4 +1,6 @@
-"""Kelvor's own modules run as processes beside the window: readers, exports, probes, and the stand-ins of outside devices."""
+"""Kelvor's own modules run as processes beside the window: readers, exports, probes, and the stand-ins of outside
+devices.
+"""
 
 from __future__ import annotations
 
@@ -59,9 +61,16 @@ class Subject(QObject):
         return self._process is not None
 
     def run(
-        self, arguments: list[str], done: Callable[[str], None], failed: Callable[[str], None], *, given: str = "", seconds: float = 0.0
+        self,
+        arguments: list[str],
+        done: Callable[[str], None],
+        failed: Callable[[str], None],
+        *,
+        given: str = "",
+        seconds: float = 0.0,
     ) -> None:
-        """Run ``kelvor`` with arguments and `given` on its input; `done` takes what it prints, `failed` why it could not.
+        """Run ``kelvor`` with arguments and `given` on its input; `done` takes what it prints, `failed` why it could
+        not.
 
         After `seconds` it is ended; 0 lets it take its time. A job that runs is cancelled first, unheard.
         """
@@ -117,7 +126,11 @@ class Subject(QObject):
         said = [line for line in self._errors.splitlines() if line.startswith("kelvor: ")]
         printed = bytes(process.readAllStandardOutput().data()).decode(errors="replace")
         if status is QProcess.ExitStatus.CrashExit:
-            self._end(lambda: self._failed(self._why or "It needed more time or memory than Kelvor gives it, and was stopped."))
+            self._end(
+                lambda: self._failed(
+                    self._why or "It needed more time or memory than Kelvor gives it, and was stopped."
+                )
+            )
         elif code == 0:
             self._end(lambda: self._done(printed))
         else:

@@ -49,7 +49,9 @@ class Registers(QObject):
 
     def of(self, *kinds: RecordKind) -> list[Record]:
         """What is in the registers of these kinds, by name."""
-        return sorted((r for r in self._records.values() if r.kind in kinds and not r.gone), key=lambda r: named(r).lower())
+        return sorted(
+            (r for r in self._records.values() if r.kind in kinds and not r.gone), key=lambda r: named(r).lower()
+        )
 
     def get(self, uid: str) -> Record | None:
         """A record by its identity, gone or not."""
@@ -65,8 +67,18 @@ class Registers(QObject):
         """What became of a step, as it was last decided."""
         return next((r for r in reversed(self.about(step)) if isinstance(r.value, Decision)), None)
 
-    def keep(self, kind: RecordKind, value: Any, words: str, *, uid: str = "", origin: Origin = "claimed", board: int | None = None,
-             step: int | None = None, blob: bytes | None = None) -> str:  # fmt: skip
+    def keep(
+        self,
+        kind: RecordKind,
+        value: Any,
+        words: str,
+        *,
+        uid: str = "",
+        origin: Origin = "claimed",
+        board: int | None = None,
+        step: int | None = None,
+        blob: bytes | None = None,
+    ) -> str:
         """Keep a new thing, or write one anew; its identity."""
         uid = uid or uuid.uuid4().hex
         before = self._records.get(uid)
@@ -75,10 +87,14 @@ class Registers(QObject):
         at = now()
         record = Record(uid, kind, 1, at, at, origin, False, value, board, step)
         if before is not None:
-            record = replace(before, value=value, origin=origin, gone=False, board=board or before.board, step=step or before.step)
+            record = replace(
+                before, value=value, origin=origin, gone=False, board=board or before.board, step=step or before.step
+            )
         self._put(record, words, blob)
         back = replace(record, gone=True) if before is None else before
-        self._gestures.did(Gesture(words, partial(self._back, record, back, words), partial(self._back, back, record, words)))
+        self._gestures.did(
+            Gesture(words, partial(self._back, record, back, words), partial(self._back, back, record, words))
+        )
         return uid
 
     def decide(self, step: int, board: int, decision: Decision, words: str) -> None:
@@ -91,7 +107,9 @@ class Registers(QObject):
         before = self._records[uid]
         self._put(replace(before, gone=True), words)
         gone = replace(before, gone=True)
-        self._gestures.did(Gesture(words, partial(self._back, gone, before, words), partial(self._back, before, gone, words)))
+        self._gestures.did(
+            Gesture(words, partial(self._back, gone, before, words), partial(self._back, before, gone, words))
+        )
 
     def _back(self, now_: Record, then: Record, words: str) -> None:
         """Take back only what this change changed: another window may have changed more of it since."""
@@ -103,13 +121,25 @@ class Registers(QObject):
         revision = 1 if base is None else base.revision + 1
         self._records[record.uid] = replace(record, revision=revision, made_at=now())
         self._saving().put(
-            KeepRecord(record.kind, record.uid, record.value, words, record.origin, record.gone, record.board, record.step,
-                       base.value if base is not None else None, blob)
-        )  # fmt: skip
+            KeepRecord(
+                record.kind,
+                record.uid,
+                record.value,
+                words,
+                record.origin,
+                record.gone,
+                record.board,
+                record.step,
+                base.value if base is not None else None,
+                blob,
+            )
+        )
         self.changed.emit()
 
     def saved(self, uid: str, written: Any, kept: Any) -> None:
-        """A record is on the disk: what another window changed of it comes in, and what it is about goes by its real ids."""
+        """A record is on the disk: what another window changed of it comes in, and what it is about goes by its real
+        ids.
+        """
         here, ids = self._records.get(uid), self._saving().ids
         if here is not None:
             value = merged(written, here.value, kept)

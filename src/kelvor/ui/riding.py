@@ -52,8 +52,12 @@ class Riding(QObject):
         self.effects: dict[str, LeverEffect] = {}
         self._ask = self._asked("The ride was not counted", self._take)
         self._ask_behind = self._asked("The ride of the boards behind was not counted", self._take_behind)
-        self._ask_sweep = self._asked("The range was not counted", self._take_sweep, lambda _count, _point: self.swept.emit())
-        self._ask_levers = self._asked("What levers do was not counted", lambda _: self.levers_counted.emit(), self._take_effect)
+        self._ask_sweep = self._asked(
+            "The range was not counted", self._take_sweep, lambda _count, _point: self.swept.emit()
+        )
+        self._ask_levers = self._asked(
+            "What levers do was not counted", lambda _: self.levers_counted.emit(), self._take_effect
+        )
         self._ask_bands = self._asked("Bands were not counted", self._take_bands)
         self._ask_pinned_bands = self._asked("Bands of the reference were not counted", self._take_pinned_bands)
         self._bands_at_rest = QTimer(self)
@@ -148,14 +152,19 @@ class Riding(QObject):
             self._behind, self._behind_for = {}, wanted
             self._ask_behind.drop()
             self._ask_pinned_bands.drop()
-        boards = [*([session.pinned_live] if session.pinned_live is not None else []), *(other.live for other in session.beside)]
+        boards = [
+            *([session.pinned_live] if session.pinned_live is not None else []),
+            *(other.live for other in session.beside),
+        ]
         missing = [live for live in boards if live not in self._behind]
         if missing and not (self._ask_behind.under_way and missing == self._asked_behind):
             self._asked_behind = missing
             self._ask_behind.ask(ride_job, [(session.subject(live), self.condition) for live in missing])
 
     def ask_sweep(self) -> None:
-        """Count the ride over the brief's whole range, for this board and the pinned one, unless that is done or under way."""
+        """Count the ride over the brief's whole range, for this board and the pinned one, unless that is done or under
+        way.
+        """
         from kelvor.core.jobs import sweep_job
         from kelvor.core.ride.stage import SWEEP
 
@@ -221,14 +230,23 @@ class Riding(QObject):
         if self._ask_pinned_bands.under_way:
             return
         if self.pinned is not None and session.pinned_live is not None and any(f.counting for f in self.pinned.figures):
-            self._ask_pinned_bands.ask(band_job, [(session.subject(session.pinned_live), self.pinned.condition, part) for part in range(PARTS)])
+            self._ask_pinned_bands.ask(
+                band_job, [(session.subject(session.pinned_live), self.pinned.condition, part) for part in range(PARTS)]
+            )
 
     def forget(self) -> None:
         """Another board comes on the bench."""
         self._after_first_picture.stop()
         self._at_rest.stop()
         self._bands_at_rest.stop()
-        for asked in (self._ask, self._ask_behind, self._ask_sweep, self._ask_levers, self._ask_bands, self._ask_pinned_bands):
+        for asked in (
+            self._ask,
+            self._ask_behind,
+            self._ask_sweep,
+            self._ask_levers,
+            self._ask_bands,
+            self._ask_pinned_bands,
+        ):
             asked.drop()
         self._chosen = self.ride = self._ridden_live = None
         self._behind = {}
@@ -245,7 +263,9 @@ class Riding(QObject):
 
     def behind(self) -> bool:
         """Whether the ride on show is not that of the board on the bench in the chosen condition."""
-        return self._ridden_live is not self._session.live or self._ask.under_way or self._after_first_picture.isActive()
+        return (
+            self._ridden_live is not self._session.live or self._ask.under_way or self._after_first_picture.isActive()
+        )
 
     def under_way(self) -> bool:
         """Whether anything is being counted."""

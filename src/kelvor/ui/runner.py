@@ -1,7 +1,7 @@
 """The one runner of long work: jobs for worker processes.
 
-What is asked anew drops what was asked before. Results arrive in the window's thread, failures as a sentence. A worker that
-dies is replaced, and all of them end with the window.
+What is asked anew drops what was asked before. Results arrive in the window's thread, failures as a sentence. A worker
+that dies is replaced, and all of them end with the window.
 """
 
 from __future__ import annotations
@@ -84,9 +84,14 @@ class Asked(QObject):
     _arrived = Signal(int, int, object)
 
     def __init__(
-        self, parent: QObject, words: str, done: Callable[[list[Any]], None],
-        progress: Callable[[int, Any], None] | None = None, *, failed: Callable[[str], None],
-    ) -> None:  # fmt: skip
+        self,
+        parent: QObject,
+        words: str,
+        done: Callable[[list[Any]], None],
+        progress: Callable[[int, Any], None] | None = None,
+        *,
+        failed: Callable[[str], None],
+    ) -> None:
         """What is asked for, in words that begin a sentence; all are called in the window's thread.
 
         `done` takes all results in the order of the jobs; `progress` how many there are, and the newest; `failed` a
@@ -129,7 +134,9 @@ class Asked(QObject):
             self._send_next()
 
     def _send_next(self) -> None:
-        """Give the workers one job more. What waits is kept here: a pool that breaks over a cancelled job never mends."""
+        """Give the workers one job more. What waits is kept here: a pool that breaks over a cancelled job
+        never mends.
+        """
         if self._work is None or self._sent >= len(self._jobs):
             return
         from concurrent.futures.process import BrokenProcessPool

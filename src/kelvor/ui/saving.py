@@ -23,6 +23,7 @@ class Saving(QObject):
 
     changed = Signal()
     """Something began to wait, or waits no longer."""
+
     def __init__(self, parent: QObject, store: Store, written: Callable[[Write, Any], None]) -> None:
         """`written` is told each write that is on the disk, and what came of it."""
         super().__init__(parent)

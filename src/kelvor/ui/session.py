@@ -62,7 +62,9 @@ if TYPE_CHECKING:
 SETTLE_AFTER_MS = 70
 """Float and verdicts follow when the hand rests this long."""
 STANDS_AFTER_MS = 1500
-"""What the first picture does not need is counted after it, or this long after the board is there if nobody paints it."""
+"""What the first picture does not need is counted after it, or this long after the board is there if nobody
+paints it.
+"""
 LOOK_EVERY_MS = 2000
 """What another window wrote shows after this long at most."""
 
@@ -174,7 +176,9 @@ class Session(QObject):
         before = self.board_id
         self._read_board(board_id, self.workshop.store.left_at(board_id))
         if before and before != self.board_id:
-            self.workshop.did(f"“{self.board.name}” opened", lambda: self._open_again(before), lambda: self._open_again(board_id))
+            self.workshop.did(
+                f"“{self.board.name}” opened", lambda: self._open_again(before), lambda: self._open_again(board_id)
+            )
 
     def _open_again(self, board_id: int) -> None:
         self.workshop.all_saved(self.board.name if self.board_id else "")
@@ -195,12 +199,19 @@ class Session(QObject):
         self.workshop.all_saved(self.board.name if self.board_id else "")
         live = self._drawn(board, brief)
         volume, before = live.geometry.solid.volume, self.board_id
-        board_id, step = self.workshop.new_id(), Step(id=self.workshop.new_id(), parent=None, number=1, title=title, made_at=_now(), volume=volume)
+        board_id, step = (
+            self.workshop.new_id(),
+            Step(id=self.workshop.new_id(), parent=None, number=1, title=title, made_at=_now(), volume=volume),
+        )
         self.workshop.tables.weighed = ()
         self._put_on_bench(board_id, {step.id: step}, step.id, live, step.id)
-        self.workshop.saving.put(AddBoard(board_id, step.id, board, brief, title, volume, parent_step, packed_card(drawn(live))))
+        self.workshop.saving.put(
+            AddBoard(board_id, step.id, board, brief, title, volume, parent_step, packed_card(drawn(live)))
+        )
         if before:
-            self.workshop.did(f"“{board.name}” added", lambda: self._open_again(before), lambda: self._open_again(board_id))
+            self.workshop.did(
+                f"“{board.name}” added", lambda: self._open_again(before), lambda: self._open_again(board_id)
+            )
 
     def _drawn(self, board: Board, brief: Brief) -> Live:
         live = evaluate_live(board, brief, table=self.table, coefficients=self.coefficients)
@@ -240,7 +251,9 @@ class Session(QObject):
         self.add_board(first_board("First board", "wing foil", 1.45, 0.50, 0.09), Brief(), "Began as a fair foil board")
 
     def begin(self) -> None:
-        """Put the board that was last worked on on the bench, or a first one into an empty workshop; raises InputError."""
+        """Put the board that was last worked on on the bench, or a first one into an empty workshop; raises
+        InputError.
+        """
         last = self.workshop.store.last_board()
         if last is None:
             self.add_first_board()
@@ -317,12 +330,16 @@ class Session(QObject):
     # a copy of everything
 
     def save_copy(self, path: Path) -> None:
-        """Write all that can be read, and all that waits, to a new file, and go on with that; raises like :meth:`Workshop.copy_to`."""
+        """Write all that can be read, and all that waits, to a new file, and go on with that; raises like
+        :meth:`Workshop.copy_to`.
+        """
         self.about_to_leave.emit()
         self.workshop.copy_to(path, self._held)
 
     def _held(self, safe: Path | None) -> Held:
-        known = [(step, self._boards.get(step.id)) for _, step in sorted(self.steps.items(), key=lambda item: item[1].number)]
+        known = [
+            (step, self._boards.get(step.id)) for _, step in sorted(self.steps.items(), key=lambda item: item[1].number)
+        ]
         saving, tables = self.workshop.saving, self.workshop.tables
         return Held(self.board_id, self.brief, self.current, known, tables.materials, tables.coefficients, tables.kept,
                     list(saving.done), saving.everything(), Ids(saving.ids), safe)  # fmt: skip
@@ -339,7 +356,9 @@ class Session(QObject):
         self.board_id = copy.board_id
         self._rename({key: copy.ids(key) for key in self.steps})
         self.workshop.go_on_in(copy)
-        self._read_board(self.board_id, self.current if self.current in copy.store.steps(self.board_id) else copy.current)
+        self._read_board(
+            self.board_id, self.current if self.current in copy.store.steps(self.board_id) else copy.current
+        )
         self.said.emit("problem" if copy.left_out else "note", copy.words())
 
     # what is on the disk
@@ -358,7 +377,10 @@ class Session(QObject):
                     kept = self.steps[result.id]
                     self.steps[result.id] = replace(kept, number=result.number, made_at=result.made_at)
             case SetBrief():
-                if result not in (write.brief, self.brief) and write.board_id in (self.board_id, self.workshop.saving.ids(self.board_id)):
+                if result not in (write.brief, self.brief) and write.board_id in (
+                    self.board_id,
+                    self.workshop.saving.ids(self.board_id),
+                ):
                     self._show_brief(merged(write.brief, self.brief, result))
             case KeepMaterial():
                 if result != write.entry:
@@ -440,8 +462,16 @@ class Session(QObject):
             return False
         self.previewing = False
         number = max((step.number for step in self.steps.values()), default=0) + 1
-        step = Step(id=self.workshop.new_id(), parent=self.current, number=number, changes=changes, title=title, made_at=_now(),
-                    gesture=gesture, volume=self.live.geometry.solid.volume)  # fmt: skip
+        step = Step(
+            id=self.workshop.new_id(),
+            parent=self.current,
+            number=number,
+            changes=changes,
+            title=title,
+            made_at=_now(),
+            gesture=gesture,
+            volume=self.live.geometry.solid.volume,
+        )
         before = self.current
         write = AppendStep(step.id, self.board_id, before, number, board, changes, title, gesture, step.volume,
                            packed_card(drawn(self.live)))  # fmt: skip
@@ -484,7 +514,9 @@ class Session(QObject):
     # undo
 
     def undo(self) -> None:
-        """Take back what was done last, whatever it was; before this window's time, one gesture of the board's steps."""
+        """Take back what was done last, whatever it was; before this window's time, one gesture of the board's
+        steps.
+        """
         words = self.workshop.gestures.undo()
         if words:
             self.said.emit("note", f"Taken back: {words}.")
@@ -545,7 +577,9 @@ class Session(QObject):
     # brief and units
 
     def set_brief(self, brief: Brief, words: str = "") -> None:
-        """Write a brief, `words` for what changes in it; figures follow. Taking it back leaves what another window changed meanwhile."""
+        """Write a brief, `words` for what changes in it; figures follow. Taking it back leaves what another window
+        changed meanwhile.
+        """
         before = self.brief
         brief = followed(before, brief)
         if brief != before and self._use_brief(brief):
@@ -590,7 +624,9 @@ class Session(QObject):
                 self.set_brief(here, words)
             if newer:
                 self._put_briefs(others, newer)
-                self.workshop.did(words, lambda: self._put_briefs(newer, others), lambda: self._put_briefs(others, newer))
+                self.workshop.did(
+                    words, lambda: self._put_briefs(newer, others), lambda: self._put_briefs(others, newer)
+                )
         return count
 
     def _put_briefs(self, now: dict[int, Brief], then: dict[int, Brief]) -> None:
@@ -602,7 +638,9 @@ class Session(QObject):
                 self.workshop.saving.put(SetBrief(board, now[board], brief))
 
     def fill_registers(self) -> int:
-        """Keep riders, places and gear of all briefs that are in no register yet, as one gesture; how many. Raises InputError."""
+        """Keep riders, places and gear of all briefs that are in no register yet, as one gesture; how many. Raises
+        InputError.
+        """
         store, registers = self.workshop.store, self.workshop.registers
         briefs = {board: self.brief if board == self.board_id else store.brief(board) for board in store.names()}
         known = {(r.kind, r.value.name): r for r in registers.of(*PARTS)}
@@ -627,7 +665,11 @@ class Session(QObject):
             old = {board: briefs[board] for board in newer}
             if newer:
                 self._put_briefs(old, newer)
-                self.workshop.did("registers filled from the briefs", lambda: self._put_briefs(newer, old), lambda: self._put_briefs(old, newer))
+                self.workshop.did(
+                    "registers filled from the briefs",
+                    lambda: self._put_briefs(newer, old),
+                    lambda: self._put_briefs(old, newer),
+                )
         return count
 
     def know_pinned(self) -> None:
@@ -681,7 +723,11 @@ class Session(QObject):
         """Figures that are still those of the board before."""
         from kelvor.core.book import RIDDEN
 
-        settled = frozenset(self.evaluation.figures) - {figure.key for figure in self.live.figures} if self.settling() else frozenset()
+        settled = (
+            frozenset(self.evaluation.figures) - {figure.key for figure in self.live.figures}
+            if self.settling()
+            else frozenset()
+        )
         return settled | (frozenset(RIDDEN) if self.riding.behind() else frozenset())
 
     def afloat(self) -> PostureFloat | None:
@@ -690,7 +736,9 @@ class Session(QObject):
         return None if waiting is None or not self.standing else self.evaluation.floating.postures[waiting]
 
     def others(self) -> tuple[Shown, ...]:
-        """What is shown behind the board on the bench: the reference, where it is another board, and those beside it."""
+        """What is shown behind the board on the bench: the reference, where it is another board, and those
+        beside it.
+        """
         pinned = self.pinned_live
         if pinned is None or pinned.board == self.live.board:
             return tuple(self.beside)
@@ -704,7 +752,11 @@ class Session(QObject):
 
     def pinned_name(self) -> str:
         """The pinned step, such as “step 9”, or nothing."""
-        return f"version {self.steps[self.pinned_step].number}" if self.pinned_step in self.steps and self.pinned_step else ""
+        return (
+            f"version {self.steps[self.pinned_step].number}"
+            if self.pinned_step in self.steps and self.pinned_step
+            else ""
+        )
 
     def _settle_pinned(self) -> None:
         """Float of the pinned step: after the first picture, not before it."""

@@ -15,7 +15,9 @@ EVERY_MS = 400
 
 
 class Sweeper(QObject):
-    """In place of Python's automatic collector: looks now and then, in the thread it lives in, whether there is enough to sweep."""
+    """In place of Python's automatic collector: looks now and then, in the thread it lives in, whether there is enough
+    to sweep.
+    """
 
     def __init__(self, parent: QObject) -> None:
         super().__init__(parent)

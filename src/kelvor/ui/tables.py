@@ -1,4 +1,6 @@
-"""What belongs to a workshop and to no board, as one window sees it: materials, rates, coefficients, constructions, weigh-ins."""
+"""What belongs to a workshop and to no board, as one window sees it: materials, rates, coefficients, constructions,
+weigh-ins.
+"""
 
 from __future__ import annotations
 
@@ -120,7 +122,9 @@ class Tables(QObject):
         about = ABOUT[key]
         if not about.low <= value <= about.high:
             raise InputError(
-                f"{value:g} cannot be", where=f"{about.group}, {about.label}", accepts=f"Give {about.low:g} to {about.high:g}"
+                f"{value:g} cannot be",
+                where=f"{about.group}, {about.label}",
+                accepts=f"Give {about.low:g} to {about.high:g}",
             )
         before = getattr(self.coefficients, key)
         self._put_coefficient(key, value)
@@ -137,7 +141,9 @@ class Tables(QObject):
         before = next((w for w in self.weighed if w.stage == weighed.stage), WeighIn(weighed.stage, 0.0))
         self._put_weighed(board_id, step, weighed)
         put = self._put_weighed
-        self._did(f"weigh-in, {weighed.stage}", partial(put, board_id, step, before), partial(put, board_id, step, weighed))
+        self._did(
+            f"weigh-in, {weighed.stage}", partial(put, board_id, step, before), partial(put, board_id, step, weighed)
+        )
 
     def _put_weighed(self, board_id: int, step: int, weighed: WeighIn) -> None:
         rest = tuple(w for w in self.weighed if w.stage != weighed.stage)

@@ -8,7 +8,9 @@ from PySide6.QtCore import QElapsedTimer, QObject, QTimer
 
 
 class Throttle(QObject):
-    """Calls `work` once what is happening is done and painted, during a burst at most every `interval` ms; the last call is always done."""
+    """Calls `work` once what is happening is done and painted, during a burst at most every `interval` ms; the last
+    call is always done.
+    """
 
     def __init__(self, parent: QObject, interval: int, work: Callable[[], None]) -> None:
         super().__init__(parent)

@@ -32,7 +32,9 @@ class Versions:
     def _go_to(self, step_id: int) -> None:
         before = self._session.current
         if self._session.stand_on(step_id):
-            self._workshop.did(f"to version {self._session.step().number}", lambda: self.walk(before), lambda: self.walk(step_id))
+            self._workshop.did(
+                f"to version {self._session.step().number}", lambda: self.walk(before), lambda: self.walk(step_id)
+            )
 
     def walk(self, step_id: int) -> None:
         """Stand on a step, as undo does."""
@@ -114,7 +116,11 @@ class Versions:
         if step_id in self._session.steps and words != (before := self._session.steps[step_id].reason):
             self._put_reason(step_id, words)
             number = self._session.steps[step_id].number
-            self._workshop.did(f"why version {number}", lambda: self._put_reason(step_id, before), lambda: self._put_reason(step_id, words))
+            self._workshop.did(
+                f"why version {number}",
+                lambda: self._put_reason(step_id, before),
+                lambda: self._put_reason(step_id, words),
+            )
 
     def _put_reason(self, step_id: int, words: str) -> None:
         step_id = self._workshop.saving.ids(step_id)
@@ -126,8 +132,11 @@ class Versions:
     def freeze(self, step_id: int, kind: FrozenAs, serial: str) -> None:
         """Mark a step as drawn, cut, laminated or ridden."""
         self._put_mark(step_id, kind, serial, on=True)
-        self._workshop.did(f"the mark “{kind}”", lambda: self._put_mark(step_id, kind, serial, on=False),
-                  lambda: self._put_mark(step_id, kind, serial, on=True))  # fmt: skip
+        self._workshop.did(
+            f"the mark “{kind}”",
+            lambda: self._put_mark(step_id, kind, serial, on=False),
+            lambda: self._put_mark(step_id, kind, serial, on=True),
+        )
 
     def decide(self, step_id: int, decision: Decision) -> None:
         """Keep, drop or park a step of the board on the bench; an earlier decision on it is written anew."""

@@ -1,4 +1,6 @@
-"""The workshop of one window: its open file, what waits for the disk, its tables and lists, its copy, and the one history."""
+"""The workshop of one window: its open file, what waits for the disk, its tables and lists, its copy, and the one
+history.
+"""
 
 from __future__ import annotations
 
@@ -53,7 +55,9 @@ class Workshop(QObject):
         self._patience = Patience(self, self.said)
 
     def _use(self, store: Store) -> None:
-        """A queue and tables for a file; raises InputError, and keeps those there are, when its tables cannot be read."""
+        """A queue and tables for a file; raises InputError, and keeps those there are, when its tables cannot
+        be read.
+        """
         tables = Tables(self, store, lambda: self.saving, self.gestures)
         registers = Registers(self, lambda: self.saving, self.gestures)
         self._safe = keep_safe(self._safety, store) if self._safety is not None else None
@@ -100,7 +104,9 @@ class Workshop(QObject):
         if self.copying.running:
             raise InputError("a copy of everything is being written", where=what, accepts="Wait until it is done")
         if self.saving.waiting:
-            raise InputError("not all of it is saved yet", where=what, accepts="Save again (Ctrl+S), or save a copy of everything")
+            raise InputError(
+                "not all of it is saved yet", where=what, accepts="Save again (Ctrl+S), or save a copy of everything"
+            )
 
     def news(self) -> int | None:
         """What to tell :meth:`read` once it is taken in that another window wrote; None where none did.
@@ -147,10 +153,16 @@ class Workshop(QObject):
             return ""
         more = f" and {len(damages) - 1} more" if len(damages) > 1 else ""
         if not self.store.damages:
-            return (f"In this workshop something cannot be read: {damages[0]}{more}. It is left as it is; all else is sound, and what you do is "
-                    "saved. A repaired copy leaves it out.")  # fmt: skip
-        return (f"This workshop is damaged ({damages[0]}{more}). The rest is open; the file is left as it is, and what you do waits in this "
-                "window. Save a repaired copy to work on.")  # fmt: skip
+            return (
+                f"In this workshop something cannot be read: {damages[0]}{more}. It is left as it is; all else is "
+                f"sound, and what you do is "
+                "saved. A repaired copy leaves it out."
+            )
+        return (
+            f"This workshop is damaged ({damages[0]}{more}). The rest is open; the file is left as it is, and what you "
+            f"do waits in this "
+            "window. Save a repaired copy to work on."
+        )
 
     # other files
 

@@ -45,7 +45,9 @@ class Identity:
 
 def connect(path: Path, wait: float, *, fresh: bool = False) -> sqlite3.Connection:
     """A connection to read and write; `fresh` marks a new file as ours. Raises sqlite3.Error."""
-    connection = sqlite3.connect(f"{_uri(path)}?mode=rw", uri=True, timeout=wait, isolation_level=None, check_same_thread=False)
+    connection = sqlite3.connect(
+        f"{_uri(path)}?mode=rw", uri=True, timeout=wait, isolation_level=None, check_same_thread=False
+    )
     if fresh:
         connection.execute(_OURS)
     connection.execute("PRAGMA journal_mode = DELETE")
@@ -55,10 +57,14 @@ def connect(path: Path, wait: float, *, fresh: bool = False) -> sqlite3.Connecti
 
 
 def looking(path: Path, wait: float) -> sqlite3.Connection:
-    """A connection to look at a file. Read-only, unless a process died while writing: its journal must then be rolled back."""
+    """A connection to look at a file. Read-only, unless a process died while writing: its journal must then be rolled
+    back.
+    """
     real = Path(os.path.realpath(path))  # SQLite keeps the journal beside the file itself, not beside a link to it
     mode = "rw" if real.with_name(real.name + "-journal").exists() else "ro"
-    return sqlite3.connect(f"{_uri(real)}?mode={mode}", uri=True, timeout=wait, isolation_level=None, check_same_thread=False)
+    return sqlite3.connect(
+        f"{_uri(real)}?mode={mode}", uri=True, timeout=wait, isolation_level=None, check_same_thread=False
+    )
 
 
 def _uri(path: Path) -> str:
@@ -97,12 +103,16 @@ def version_of(path: Path) -> int:
         with open(path, "rb") as file:
             header = file.read(100)
     except FileNotFoundError:
-        raise InputError("there is no such file", where=where, accepts="Make a new workshop, or choose another file") from None
+        raise InputError(
+            "there is no such file", where=where, accepts="Make a new workshop, or choose another file"
+        ) from None
     except (OSError, ValueError) as error:
         raise InputError(reason(error) if isinstance(error, OSError) else "this is no file name", where=where) from None
     if header[:16] != SQLITE_HEADER or len(header) < 100:
         raise InputError(
-            "this is no workshop file", where=where, accepts="Choose a .kelvor file; a board document is opened by Import"
+            "this is no workshop file",
+            where=where,
+            accepts="Choose a .kelvor file; a board document is opened by Import",
         )
     # SQLite file format: user_version at byte 60, application_id at byte 68, big-endian
     version, application = int.from_bytes(header[60:64], "big"), int.from_bytes(header[68:72], "big")
@@ -142,14 +152,20 @@ def words(error: sqlite3.Error) -> str:
     """What SQLite says, in ours."""
     text = str(error)
     known = {
-        "database or disk is full": "the disk is full", "attempt to write a readonly database": "the file or its folder is read-only",
-        "unable to open database file": "the file cannot be opened or its folder not written", "locked": "another program holds the file",
-        "malformed": "the file is damaged", "file is not a database": "this is no workshop file",
+        "database or disk is full": "the disk is full",
+        "attempt to write a readonly database": "the file or its folder is read-only",
+        "unable to open database file": "the file cannot be opened or its folder not written",
+        "locked": "another program holds the file",
+        "malformed": "the file is damaged",
+        "file is not a database": "this is no workshop file",
         "disk I/O error": "the disk cannot be read or written",
-        "FOREIGN KEY constraint failed": "what this belongs to is not in the file", "no such table": "a table is missing from the file",
-        "no such column": "a column is missing from the file", "constraint failed": "the file does not accept it",
-        "too big": "there is too much of it for one entry", "already exists": "the file holds tables of another make",
-    }  # fmt: skip
+        "FOREIGN KEY constraint failed": "what this belongs to is not in the file",
+        "no such table": "a table is missing from the file",
+        "no such column": "a column is missing from the file",
+        "constraint failed": "the file does not accept it",
+        "too big": "there is too much of it for one entry",
+        "already exists": "the file holds tables of another make",
+    }
     return next((found for key, found in known.items() if key in text), f"the file cannot be used ({text[:80]})")
 
 
@@ -160,11 +176,17 @@ def trouble(error: sqlite3.Error, path: Path, opened: Identity | None) -> InputE
         return FileHeld("another program holds the file", where=where, accepts="Try again in a moment")
     now = Identity.of(path)
     if opened is not None and now is None:
-        return FileGone("the file was moved or deleted", where=where, accepts="Put it back, or save a copy of everything")
+        return FileGone(
+            "the file was moved or deleted", where=where, accepts="Put it back, or save a copy of everything"
+        )
     if opened is not None and now != opened:
-        return FileGone("another file took its place", where=where, accepts="Save a copy of everything under a name of its own")
+        return FileGone(
+            "another file took its place", where=where, accepts="Save a copy of everything under a name of its own"
+        )
     if opened is not None and any(key in str(error) for key in ("malformed", "not a database")):
         return FileGone("the file was overwritten or cut short", where=where, accepts="Save a copy of everything")
     if "full" in str(error):
-        return InputError("the disk is full", where=where, accepts="Make room, or save a copy of everything on another disk")
+        return InputError(
+            "the disk is full", where=where, accepts="Make room, or save a copy of everything on another disk"
+        )
     return InputError(words(error), where=where, accepts="Save a copy of everything, or make the file writable again")

@@ -18,7 +18,8 @@ WEIGHTS = {"decision": 4.0, "said": 4.0, "reason": 3.0, "title": 2.0, "brief": 1
 
 
 def cards(store: Store, records: list[Record] | None = None) -> list[Card]:
-    """Every board of a workshop, and every one that is only a page of a notebook; raises InputError when they cannot be read.
+    """Every board of a workshop, and every one that is only a page of a notebook; raises InputError when they cannot be
+    read.
 
     `records` are those that are known already; they are read from the file otherwise.
     """
@@ -29,7 +30,9 @@ def cards(store: Store, records: list[Record] | None = None) -> list[Card]:
     numbers: dict[int, int] = {}
     last: dict[int, tuple[str, int]] = {}
     count: dict[int, int] = defaultdict(int)
-    for key, board, number, at, title in store.typed((int, int, int, str, str), "SELECT id, board_id, number, made_at, title FROM steps ORDER BY id"):
+    for key, board, number, at, title in store.typed(
+        (int, int, int, str, str), "SELECT id, board_id, number, made_at, title FROM steps ORDER BY id"
+    ):
         owner[key], numbers[key] = board, number
         count[board] += 1
         last[board] = (at, key)
@@ -57,12 +60,24 @@ def cards(store: Store, records: list[Record] | None = None) -> list[Card]:
         drawn = known.get(step)
         found.append(
             Card(
-                key, entry.name, discipline, last.get(key, (entry.created_at, 0))[0], step=step, number=numbers.get(step, 0), steps=count[key],
-                figures=drawn.figures if drawn else {}, half=drawn.half if drawn else (), parent=owner.get(entry.parent_step or 0, 0), rider=rider,
-                serials=tuple(dict.fromkeys(serials[key])), verdict=decision.verdict if decision else None, why=decision.why if decision else "",
-                who=decision.who if decision else "", words=tuple(words[key]),
+                key,
+                entry.name,
+                discipline,
+                last.get(key, (entry.created_at, 0))[0],
+                step=step,
+                number=numbers.get(step, 0),
+                steps=count[key],
+                figures=drawn.figures if drawn else {},
+                half=drawn.half if drawn else (),
+                parent=owner.get(entry.parent_step or 0, 0),
+                rider=rider,
+                serials=tuple(dict.fromkeys(serials[key])),
+                verdict=decision.verdict if decision else None,
+                why=decision.why if decision else "",
+                who=decision.who if decision else "",
+                words=tuple(words[key]),
             )
-        )  # fmt: skip
+        )
     return found + [_old(record) for record in records if record.kind == "old board" and not record.gone]
 
 
@@ -105,8 +120,15 @@ def _recorded(records: list[Record], words: dict[int, list[Said]], numbers: dict
         at = f"version {numbers[record.step]}" if record.step in numbers else "the board"
         value = record.value
         if isinstance(value, Decision):
-            words[record.board].append(Said(f"{at} {value.verdict}, {value.who}".rstrip(", "), value.why, WEIGHTS["decision"], record.step,
-                                            f"{value.verdict} {value.who}"))  # fmt: skip
+            words[record.board].append(
+                Said(
+                    f"{at} {value.verdict}, {value.who}".rstrip(", "),
+                    value.why,
+                    WEIGHTS["decision"],
+                    record.step,
+                    f"{value.verdict} {value.who}",
+                )
+            )
             if record.board not in decided or record.made_at >= decided[record.board].made_at:
                 decided[record.board] = record
         elif isinstance(value, SaidRecord) and not value.struck:
@@ -121,7 +143,25 @@ def _old(record: Record) -> Card:
     value = record.value
     if not isinstance(value, OldBoard):
         raise InputError("it holds something else than it should", where=f"record {record.uid}")
-    figures = {key: size for key, size in (("length", value.length), ("width", value.width), ("volume", value.volume)) if size > 0}
+    figures = {
+        key: size
+        for key, size in (("length", value.length), ("width", value.width), ("volume", value.volume))
+        if size > 0
+    }
     where = ", ".join(part for part in ("the notebook", value.made, value.who) if part)
-    words = (Said(where, value.words, WEIGHTS["said"], more=f"{value.made} {value.who}"),) if value.words.strip() or value.made or value.who else ()
-    return Card(0, value.name, value.discipline, record.made_at, uid=record.uid, figures=figures, who=value.who, words=words, photo=value.photo)
+    words = (
+        (Said(where, value.words, WEIGHTS["said"], more=f"{value.made} {value.who}"),)
+        if value.words.strip() or value.made or value.who
+        else ()
+    )
+    return Card(
+        0,
+        value.name,
+        value.discipline,
+        record.made_at,
+        uid=record.uid,
+        figures=figures,
+        who=value.who,
+        words=words,
+        photo=value.photo,
+    )

@@ -25,7 +25,8 @@ class Records:
         self._store = store
 
     def newest(self, *kinds: RecordKind) -> list[Record]:
-        """Every thing of these kinds as it was last written, those that are gone too, in the order they were first written.
+        """Every thing of these kinds as it was last written, those that are gone too, in the order they were first
+        written.
 
         Raises
         ------
@@ -52,11 +53,23 @@ class Records:
             found.append(self._record(row, len(found) + 1, found[0].made_at if found else row[3]))
         return found
 
-    def keep(self, kind: RecordKind, uid: str, value: Any, *, origin: Origin = "claimed", gone: bool = False, board: int | None = None,
-             step: int | None = None, base: Any = None, blob: bytes | None = None) -> Any:  # fmt: skip
+    def keep(
+        self,
+        kind: RecordKind,
+        uid: str,
+        value: Any,
+        *,
+        origin: Origin = "claimed",
+        gone: bool = False,
+        board: int | None = None,
+        step: int | None = None,
+        base: Any = None,
+        blob: bytes | None = None,
+    ) -> Any:
         """Write a revision: on the disk when this returns. A blob goes first, so that nothing names what is not there.
 
-        Where another window has written the thing since `base`, both changes are kept, field by field; the value written is returned.
+        Where another window has written the thing since `base`, both changes are kept, field by field; the value
+        written is returned.
         """
         with self._store.writing() as db:
             if base is not None:
@@ -66,15 +79,23 @@ class Records:
             if blob is not None:
                 sha = hashlib.sha256(blob).hexdigest()
                 for part, at in enumerate(range(0, len(blob), PART)):
-                    db.execute("INSERT OR IGNORE INTO blob_parts (sha, part, data) VALUES (?, ?, ?)", (sha, part, blob[at : at + PART]))
+                    db.execute(
+                        "INSERT OR IGNORE INTO blob_parts (sha, part, data) VALUES (?, ?, ?)",
+                        (sha, part, blob[at : at + PART]),
+                    )
 
-            db.execute("INSERT INTO records (uid, kind, made_at, origin, gone, board_id, step_id, data) VALUES (?, ?, ?, ?, ?, ?, ?, ?)",
-                       (uid, kind, now(), origin, int(gone), board, step, written(value)))  # fmt: skip
+            db.execute(
+                "INSERT INTO records (uid, kind, made_at, origin, gone, board_id, step_id, data) VALUES (?, ?, ?, ?, "
+                "?, ?, ?, ?)",
+                (uid, kind, now(), origin, int(gone), board, step, written(value)),
+            )
         return value
 
     def blob(self, sha: str) -> bytes:
         """A blob, whole; raises InputError when it is not, or is not what it was."""
-        found = b"".join(row[0] for row in self._store.rows("SELECT data FROM blob_parts WHERE sha = ? ORDER BY part", sha))
+        found = b"".join(
+            row[0] for row in self._store.rows("SELECT data FROM blob_parts WHERE sha = ? ORDER BY part", sha)
+        )
         if hashlib.sha256(found).hexdigest() != sha:
             raise InputError("it is not whole in the file", where="a photo", accepts="Add it again")
         return found
@@ -82,7 +103,8 @@ class Records:
     def _rows(self, where: str, *values: Any) -> list[tuple[Any, ...]]:
         return self._store.typed(
             (int, str, str, str, str, int, int, int, str),
-            f"SELECT id, uid, kind, made_at, origin, gone, board_id, step_id, data FROM records WHERE {where} ORDER BY id",
+            f"SELECT id, uid, kind, made_at, origin, gone, board_id, step_id, data FROM records WHERE {where} ORDER BY "
+            f"id",
             *values,
         )
 
@@ -101,4 +123,6 @@ class Records:
         with named(lambda: f"record {key}"):
             if kind not in VALUES or origin not in ORIGINS:
                 raise InputError("it is of no known kind")
-            return Record(uid, kind, revision, first_at, made_at, origin, bool(gone), read(VALUES[kind], data, "it"), board, step)
+            return Record(
+                uid, kind, revision, first_at, made_at, origin, bool(gone), read(VALUES[kind], data, "it"), board, step
+            )

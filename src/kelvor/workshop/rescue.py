@@ -27,7 +27,9 @@ def rescue(path: Path, new: Path, *, wait: float = WAIT) -> Sound:
 
 
 def write_new(new: Path, fills: Callable[[sqlite3.Connection], None]) -> None:
-    """A new workshop file, filled by `fills`, whole or not at all; raises InputError when something stands there or it cannot be."""
+    """A new workshop file, filled by `fills`, whole or not at all; raises InputError when something stands there or it
+    cannot be.
+    """
     with written_whole(new) as temporary:
         try:
             with closing(connect(temporary, WAIT, fresh=True)) as db:

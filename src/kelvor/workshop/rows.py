@@ -106,4 +106,6 @@ def named(where: Callable[[], str]) -> Iterator[None]:
     except Damaged:
         raise
     except InputError as error:
-        raise Damaged(error.what, where=where(), accepts="The others are sound; Save a repaired copy leaves it out") from None
+        raise Damaged(
+            error.what, where=where(), accepts="The others are sound; Save a repaired copy leaves it out"
+        ) from None

@@ -1,4 +1,5 @@
-"""What of a workshop file is sound: every row of every kind and version read, and each that is not named with its place.
+"""What of a workshop file is sound: every row of every kind and version read, and each that is not named with its
+place.
 
 The file is only read. A row that cannot be used is left out, or mended where
 nothing of the work is in doubt: a step without its words, a board whose name is
@@ -80,7 +81,10 @@ class Sound:
 
     def kept(self) -> str:
         """What there is, in words."""
-        counts = ((len(self.rows[table]), words) for table, words in (("boards", "boards"), ("steps", "steps"), ("briefs", "briefs")))
+        counts = (
+            (len(self.rows[table]), words)
+            for table, words in (("boards", "boards"), ("steps", "steps"), ("briefs", "briefs"))
+        )
         return ", ".join(f"{count} {words}" for count, words in counts)
 
 
@@ -132,15 +136,25 @@ class _Reader:
 
     def read(self) -> Sound:
         boards = {row[0]: row for row in self._rows("boards") if isinstance(row[0], int)}
-        self._names = {key: name for key, row in boards.items() if (name := _text(row[1], 100_000)) is not None and name.strip()}
+        self._names = {
+            key: name for key, row in boards.items() if (name := _text(row[1], 100_000)) is not None and name.strip()
+        }
         self._read_steps(boards)
         self._read_boards(boards)
         add = self._found.rows
         for table, mend in (
-            ("briefs", self._brief), ("reasons", self._reason), ("frozen", self._mark), ("pins", self._pin), ("left_at", self._left),
-            ("constructions", self._construction), ("materials", self._material), ("weighings", self._weighing),
-            ("coefficients", self._coefficient), ("records", self._record), ("blob_parts", self._blob_part),
-        ):  # fmt: skip
+            ("briefs", self._brief),
+            ("reasons", self._reason),
+            ("frozen", self._mark),
+            ("pins", self._pin),
+            ("left_at", self._left),
+            ("constructions", self._construction),
+            ("materials", self._material),
+            ("weighings", self._weighing),
+            ("coefficients", self._coefficient),
+            ("records", self._record),
+            ("blob_parts", self._blob_part),
+        ):
             for row in self._rows(table):
                 try:
                     add[table].append(mend(row))
@@ -195,7 +209,9 @@ class _Reader:
                 return
         after: list[Row] = []
         with suppress(*_UNREADABLE):
-            after.extend(self._db.execute(f"SELECT {columns} FROM {table} WHERE {key} > ? ORDER BY {key} DESC", (last,)))
+            after.extend(
+                self._db.execute(f"SELECT {columns} FROM {table} WHERE {key} > ? ORDER BY {key} DESC", (last,))
+            )
         yield from self._piecewise(table, columns, key, last + 1, after[-1][0] - 1 if after else FARTHEST_ROW)
         yield from reversed(after)
 
@@ -207,7 +223,9 @@ class _Reader:
         while ranges:
             low, high = ranges.pop()
             try:
-                rows = self._db.execute(f"SELECT {columns} FROM {table} WHERE {key} BETWEEN ? AND ? ORDER BY {key}", (low, high)).fetchall()
+                rows = self._db.execute(
+                    f"SELECT {columns} FROM {table} WHERE {key} BETWEEN ? AND ? ORDER BY {key}", (low, high)
+                ).fetchall()
             except _UNREADABLE:
                 tries -= 1
                 if low < high and tries > 0:
@@ -220,7 +238,13 @@ class _Reader:
                 continue
             yield from rows
         for low, high in lost:
-            which = f"row {low}" if low == high else f"from row {low} on" if high >= FARTHEST_ROW else f"rows {low} to {high}"
+            which = (
+                f"row {low}"
+                if low == high
+                else f"from row {low} on"
+                if high >= FARTHEST_ROW
+                else f"rows {low} to {high}"
+            )
             self._wrong(f"{table}, {which}", "cannot be read from the disk")
 
     # what is in them
@@ -245,10 +269,21 @@ class _Reader:
                     self._wrong(f"board {board_id}", f"its name cannot be read; “{board.name}” is taken from a step")
                 else:
                     self._wrong(f"“{board.name}”", "its entry is missing; it is made anew from its steps")
-            last[board_id] = max(last.get(board_id, 0) + 1, number if isinstance(number, int) and 0 < number < 1 << 31 else 0)
-            row = (key, board_id, self._ancestor(key, good, where), last[board_id], self._part(made_at, 40, where, "its time"),
-                   self._part(title, 1000, where, "its title"), self._part(gesture, 200, where, "its gesture"),
-                   self._changes(changes, where), self._figure(volume, where), snapshot)  # fmt: skip
+            last[board_id] = max(
+                last.get(board_id, 0) + 1, number if isinstance(number, int) and 0 < number < 1 << 31 else 0
+            )
+            row = (
+                key,
+                board_id,
+                self._ancestor(key, good, where),
+                last[board_id],
+                self._part(made_at, 40, where, "its time"),
+                self._part(title, 1000, where, "its title"),
+                self._part(gesture, 200, where, "its gesture"),
+                self._changes(changes, where),
+                self._figure(volume, where),
+                snapshot,
+            )
             if last[board_id] != number:
                 self._wrong(where, "its number cannot be; it is numbered anew")
             if not isinstance(parent, (int, type(None))):
@@ -311,7 +346,9 @@ class _Reader:
         for key in alive:
             row = boards.get(key, (key, _Words(), _Words(), None))
             made_at = self._part(row[2], 40, self._board(key), "its time")
-            self._found.rows["boards"].append((key, self._names[key], made_at, row[3] if row[3] in self._steps else None))
+            self._found.rows["boards"].append(
+                (key, self._names[key], made_at, row[3] if row[3] in self._steps else None)
+            )
 
     def _known_board(self, key: object, what: str) -> None:
         if not any(key == board for board in self._steps.values()):
@@ -387,7 +424,12 @@ class _Reader:
         about, where = ABOUT.get(name), f"coefficient “{one_line(name, 40)}”"
         if about is None:
             raise InputError("there is none of this name", where=where)
-        return (row[0], _said(row[1], 40, where), name, _in_range(row[3], lambda v: about.low <= v <= about.high, where))
+        return (
+            row[0],
+            _said(row[1], 40, where),
+            name,
+            _in_range(row[3], lambda v: about.low <= v <= about.high, where),
+        )
 
     def _record(self, row: Row) -> Row:
         where = f"record {_shown(row[0])}"

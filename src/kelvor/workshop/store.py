@@ -46,7 +46,19 @@ from kelvor.workshop.opening import (
 )
 from kelvor.workshop.records import Records
 from kelvor.workshop.rescue import fill
-from kelvor.workshop.rows import DROPPED, MATERIALS, RESCUE, Damaged, changes_of, named, now, packed, read, unpacked, written
+from kelvor.workshop.rows import (
+    DROPPED,
+    MATERIALS,
+    RESCUE,
+    Damaged,
+    changes_of,
+    named,
+    now,
+    packed,
+    read,
+    unpacked,
+    written,
+)
 from kelvor.workshop.soundness import Damage, Sound, examined, sound_rows
 
 Entry = Fibre | Resin | Stock | Cloth | Rates
@@ -145,7 +157,9 @@ class Store:
         """
         found = examined(path, wait)
         if not found.rows["boards"]:
-            raise InputError("no board in it can be read", where=str(path), accepts="It is left as it is; open a copy kept elsewhere")
+            raise InputError(
+                "no board in it can be read", where=str(path), accepts="It is left as it is; open a copy kept elsewhere"
+            )
         memory = sqlite3.connect(":memory:", isolation_level=None, check_same_thread=False)
         migrate(memory, 0)
         fill(memory, found)
@@ -175,7 +189,9 @@ class Store:
 
     def sound(self) -> Sound | None:
         """All of it that can be read; None when what lies there is not this workshop any more."""
-        with contextlib.closing(sqlite3.connect(":memory:")) as aside:  # read aside: the window goes on with the connection
+        with contextlib.closing(
+            sqlite3.connect(":memory:")
+        ) as aside:  # read aside: the window goes on with the connection
             try:
                 self._still_ours()
                 self._db.backup(aside, progress=_no_waiting, sleep=0)
@@ -188,7 +204,9 @@ class Store:
     def writing(self) -> Iterator[sqlite3.Connection]:
         """One transaction: all of it or nothing, on the disk when it ends."""
         if self.damages is not None:
-            raise InputError("the file is damaged and is left as it is", where=str(self.path), accepts="Save a repaired copy")
+            raise InputError(
+                "the file is damaged and is left as it is", where=str(self.path), accepts="Save a repaired copy"
+            )
         self.still_there()
         try:
             self._db.execute("BEGIN IMMEDIATE")
@@ -216,11 +234,15 @@ class Store:
         if self._birth is None:
             self._birth = self._born()  # made in this window, a moment ago
         elif self._born() != self._birth:
-            raise FileGone("another workshop was written over it", where=str(self.path), accepts="Save a copy of everything")
+            raise FileGone(
+                "another workshop was written over it", where=str(self.path), accepts="Save a copy of everything"
+            )
 
     def _born(self) -> tuple[Any, ...] | None:
         """The first board: what tells this workshop from any other that may be copied over it."""
-        found: tuple[Any, ...] | None = self._db.execute("SELECT id, hex(created_at) FROM boards ORDER BY id LIMIT 1").fetchone()
+        found: tuple[Any, ...] | None = self._db.execute(
+            "SELECT id, hex(created_at) FROM boards ORDER BY id LIMIT 1"
+        ).fetchone()
         return found
 
     def rows(self, query: str, *values: Any) -> list[tuple[Any, ...]]:
@@ -255,11 +277,20 @@ class Store:
         """All boards, the newest first."""
         return [
             BoardEntry(*row)
-            for row in self.typed((int, str, str, int), "SELECT id, name, created_at, parent_step FROM boards ORDER BY id DESC")
+            for row in self.typed(
+                (int, str, str, int), "SELECT id, name, created_at, parent_step FROM boards ORDER BY id DESC"
+            )
         ]
 
     def add_board(
-        self, board: Board, brief: Brief, title: str, volume: float = 0.0, parent_step: int | None = None, *, pinned: bool = False,
+        self,
+        board: Board,
+        brief: Brief,
+        title: str,
+        volume: float = 0.0,
+        parent_step: int | None = None,
+        *,
+        pinned: bool = False,
         card: str = "",
     ) -> tuple[int, Step]:
         """A new board with its first step and its brief, and the step it is a child of; its id and that step."""
@@ -290,25 +321,44 @@ class Store:
     def referring(self, uid: str) -> dict[int, int]:
         """The boards whose briefs refer to a record, and the revision each holds."""
         found: dict[int, int] = {}
-        newest = "SELECT board_id, data FROM briefs WHERE id IN (SELECT MAX(id) FROM briefs GROUP BY board_id) AND instr(data, ?) > 0"
+        newest = (
+            "SELECT board_id, data FROM briefs WHERE id IN (SELECT MAX(id) FROM briefs GROUP BY board_id) AND "
+            "instr(data, ?) > 0"
+        )
         for board, data in self.typed((int, str), newest, uid):
             with contextlib.suppress(ValueError, KeyError, TypeError, StopIteration):
-                found[board] = next(int(refers["revision"]) for refers in json.loads(data)["refers"] if refers["uid"] == uid)
+                found[board] = next(
+                    int(refers["revision"]) for refers in json.loads(data)["refers"] if refers["uid"] == uid
+                )
         return found
 
     def set_brief(self, board_id: int, brief: Brief, base: Brief | None = None) -> Brief:
         """Write a brief; earlier ones stay in the file.
 
-        Where another window has changed the brief since `base`, both changes are kept, field by field; what was written is returned.
+        Where another window has changed the brief since `base`, both changes are kept, field by field; what was written
+        is returned.
         """
         with self.writing() as db:
             if base is not None and (newest := self.brief(board_id)) != base:
                 brief = merged(base, brief, newest)
-            db.execute("INSERT INTO briefs (board_id, made_at, data) VALUES (?, ?, ?)", (board_id, now(), written(brief)))
+            db.execute(
+                "INSERT INTO briefs (board_id, made_at, data) VALUES (?, ?, ?)", (board_id, now(), written(brief))
+            )
         return brief
 
-    def append(self, board_id: int, parent: int, board: Board, changes: tuple[Change, ...], *, title: str = "",
-               gesture: str = "", volume: float = 0.0, reason: str = "", card: str = "") -> Step:  # fmt: skip
+    def append(
+        self,
+        board_id: int,
+        parent: int,
+        board: Board,
+        changes: tuple[Change, ...],
+        *,
+        title: str = "",
+        gesture: str = "",
+        volume: float = 0.0,
+        reason: str = "",
+        card: str = "",
+    ) -> Step:
         """Commit a step: on the disk when this returns.
 
         Raises
@@ -319,7 +369,9 @@ class Store:
         at = now()
         with self.writing() as db:
             number = int(
-                db.execute("SELECT COALESCE(MAX(number), 0) + 1 FROM steps WHERE board_id = ?", (board_id,)).fetchone()[0]
+                db.execute("SELECT COALESCE(MAX(number), 0) + 1 FROM steps WHERE board_id = ?", (board_id,)).fetchone()[
+                    0
+                ]
             )
             step = _insert(db, board_id, parent, number, at, title, gesture, changes, volume, board)
             _insert_card(db, step.id, card)
@@ -335,23 +387,39 @@ class Store:
         reasons = dict(
             self.typed(
                 (int, str),
-                "SELECT step_id, text FROM reasons WHERE step_id IN (SELECT id FROM steps WHERE board_id = ?) ORDER BY id",
+                "SELECT step_id, text FROM reasons WHERE step_id IN (SELECT id FROM steps WHERE board_id = ?) ORDER BY "
+                "id",
                 board_id,
             )
         )
         frozen: dict[int, list[tuple[FrozenAs, str]]] = {}
         for step_id, kind, serial in self.typed(
-                (int, str, str), "SELECT step_id, kind, serial FROM frozen WHERE step_id IN (SELECT id FROM steps WHERE board_id = ?) ORDER BY id",
-                board_id):  # fmt: skip
+            (int, str, str),
+            "SELECT step_id, kind, serial FROM frozen WHERE step_id IN (SELECT id FROM steps WHERE board_id = ?) ORDER "
+            "BY id",
+            board_id,
+        ):
             frozen.setdefault(step_id, []).append((kind, serial))
         rows = self.typed(
             (int, int, int, str, str, str, str, float),
-            "SELECT id, parent, number, made_at, title, gesture, changes, volume FROM steps WHERE board_id = ?", board_id)  # fmt: skip
+            "SELECT id, parent, number, made_at, title, gesture, changes, volume FROM steps WHERE board_id = ?",
+            board_id,
+        )
         found: Steps = {}
         for key, parent, number, made_at, title, gesture, changes, volume in rows:
             with named(partial("step {}".format, number)):
-                found[key] = Step(id=key, parent=parent, number=number, made_at=made_at, title=title, gesture=gesture, volume=volume,
-                                  changes=changes_of(changes), reason=reasons.get(key, ""), frozen=tuple(frozen.get(key, ())))  # fmt: skip
+                found[key] = Step(
+                    id=key,
+                    parent=parent,
+                    number=number,
+                    made_at=made_at,
+                    title=title,
+                    gesture=gesture,
+                    volume=volume,
+                    changes=changes_of(changes),
+                    reason=reasons.get(key, ""),
+                    frozen=tuple(frozen.get(key, ())),
+                )
         if any(step.parent is not None and step.parent not in found for step in found.values()):
             raise Damaged("a step is missing", where=str(self.path), accepts="Open what is sound")
         return found
@@ -373,14 +441,18 @@ class Store:
         """Mark a step as drawn, cut, laminated or ridden, with a serial."""
         with self.writing() as db:
             db.execute(
-                "INSERT INTO frozen (step_id, made_at, kind, serial) VALUES (?, ?, ?, ?)", (step_id, now(), kind, serial)
+                "INSERT INTO frozen (step_id, made_at, kind, serial) VALUES (?, ?, ?, ?)",
+                (step_id, now(), kind, serial),
             )
 
     def unfreeze(self, step_id: int, kind: FrozenAs, serial: str) -> None:
         """Take the newest such mark of a step back."""
         with self.writing() as db:
-            db.execute("DELETE FROM frozen WHERE id = (SELECT max(id) FROM frozen WHERE step_id = ? AND kind = ? AND serial = ?)",
-                       (step_id, kind, serial))  # fmt: skip
+            db.execute(
+                "DELETE FROM frozen WHERE id = (SELECT max(id) FROM frozen WHERE step_id = ? AND kind = ? AND serial = "
+                "?)",
+                (step_id, kind, serial),
+            )
 
     def pin(self, board_id: int, step_id: int | None) -> None:
         """Pin a step of a board to compare with, or none."""
@@ -400,8 +472,13 @@ class Store:
     def left_at(self, board_id: int) -> int:
         """The step a window last stood on."""
         rows = self.typed(
-            (int,), "SELECT step_id FROM left_at, steps WHERE left_at.board_id = ? AND steps.id = step_id AND steps.board_id = left_at.board_id "
-            "UNION ALL SELECT MAX(id) FROM steps WHERE board_id = ?", board_id, board_id)  # fmt: skip
+            (int,),
+            "SELECT step_id FROM left_at, steps WHERE left_at.board_id = ? AND steps.id = step_id AND steps.board_id = "
+            "left_at.board_id "
+            "UNION ALL SELECT MAX(id) FROM steps WHERE board_id = ?",
+            board_id,
+            board_id,
+        )
         if rows[0][0] is None:
             raise Damaged("none of its steps can be read", where=f"board {board_id}", accepts="Open what is sound")
         return int(rows[0][0])
@@ -421,7 +498,10 @@ class Store:
     def keep_construction(self, construction: Construction) -> None:
         """Keep a construction under its name; earlier versions stay in the file."""
         with self.writing() as db:
-            db.execute("INSERT INTO constructions (made_at, name, data) VALUES (?, ?, ?)", (now(), construction.name, written(construction)))
+            db.execute(
+                "INSERT INTO constructions (made_at, name, data) VALUES (?, ?, ?)",
+                (now(), construction.name, written(construction)),
+            )
 
     def drop_construction(self, name: str) -> None:
         """A construction is no longer on the list; what was written stays in the file."""
@@ -462,25 +542,37 @@ class Store:
 
     def weighings(self, board_id: int) -> tuple[WeighIn, ...]:
         """The last weigh-in of each stage that was not taken back."""
-        rows = self.typed((str, float, str), "SELECT stage, mass, origin FROM weighings WHERE board_id = ? ORDER BY id", board_id)
-        last = {stage: WeighIn(stage, mass, origin) for stage, mass, origin in rows if stage in STAGES and origin in get_args(Origin)}
+        rows = self.typed(
+            (str, float, str), "SELECT stage, mass, origin FROM weighings WHERE board_id = ? ORDER BY id", board_id
+        )
+        last = {
+            stage: WeighIn(stage, mass, origin)
+            for stage, mass, origin in rows
+            if stage in STAGES and origin in get_args(Origin)
+        }
         return tuple(weighed for weighed in last.values() if weighed.mass > 0)
 
     def weigh(self, board_id: int, step_id: int, weighed: WeighIn) -> None:
         """Write a weigh-in; earlier ones stay in the file. A mass of zero takes the stage's weigh-in back."""
         with self.writing() as db:
-            db.execute("INSERT INTO weighings (board_id, step_id, made_at, stage, mass, origin) VALUES (?, ?, ?, ?, ?, ?)",
-                       (board_id, step_id, now(), weighed.stage, weighed.mass, weighed.origin))  # fmt: skip
+            db.execute(
+                "INSERT INTO weighings (board_id, step_id, made_at, stage, mass, origin) VALUES (?, ?, ?, ?, ?, ?)",
+                (board_id, step_id, now(), weighed.stage, weighed.mass, weighed.origin),
+            )
 
     def keep_cards(self, cards: dict[int, str]) -> None:
         """Keep what was counted of steps for the rack, by step."""
         with self.writing() as db:
-            db.executemany("INSERT OR REPLACE INTO cards (step_id, book, data) SELECT id, ?, ? FROM steps WHERE id = ?",
-                           [(BOOK_VERSION, card, step) for step, card in cards.items()])  # fmt: skip
+            db.executemany(
+                "INSERT OR REPLACE INTO cards (step_id, book, data) SELECT id, ?, ? FROM steps WHERE id = ?",
+                [(BOOK_VERSION, card, step) for step, card in cards.items()],
+            )
 
     def last_board(self) -> int | None:
         """The board somebody last worked on."""
-        rows = self.rows("SELECT board_id FROM left_at, boards WHERE board_id = id ORDER BY at DESC, board_id DESC LIMIT 1")
+        rows = self.rows(
+            "SELECT board_id FROM left_at, boards WHERE board_id = id ORDER BY at DESC, board_id DESC LIMIT 1"
+        )
         rows = rows or self.rows("SELECT id FROM boards ORDER BY id DESC LIMIT 1")
         return int(rows[0][0]) if rows else None
 
@@ -497,10 +589,21 @@ def _insert_card(db: sqlite3.Connection, step: int, card: str) -> None:
         db.execute("INSERT OR REPLACE INTO cards VALUES (?, ?, ?)", (step, BOOK_VERSION, card))
 
 
-def _insert(db: sqlite3.Connection, board_id: int, parent: int | None, number: int, at: str, title: str, gesture: str,
-            changes: tuple[Change, ...], volume: float, board: Board) -> Step:  # fmt: skip
+def _insert(
+    db: sqlite3.Connection,
+    board_id: int,
+    parent: int | None,
+    number: int,
+    at: str,
+    title: str,
+    gesture: str,
+    changes: tuple[Change, ...],
+    volume: float,
+    board: Board,
+) -> Step:
     cursor = db.execute(
-        "INSERT INTO steps (board_id, parent, number, made_at, title, gesture, changes, volume, snapshot) VALUES (?,?,?,?,?,?,?,?,?)",
+        "INSERT INTO steps (board_id, parent, number, made_at, title, gesture, changes, volume, snapshot) VALUES "
+        "(?,?,?,?,?,?,?,?,?)",
         (board_id, parent, number, at, title, gesture, written(list(changes)), volume, packed(board)),
     )
     return Step(id=int(cursor.lastrowid or 0), parent=parent, number=number, changes=changes, title=title, made_at=at,

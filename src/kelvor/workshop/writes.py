@@ -90,7 +90,8 @@ class AppendStep:
     @property
     def words(self) -> str:
         """What a person did."""
-        return f"step {self.number}{': ' + self.title if self.title else ''}{': ' + self.changes[0].label if self.changes else ''}"
+        words = (f"step {self.number}", self.title, self.changes[0].label if self.changes else "")
+        return ": ".join(said for said in words if said)
 
     def into(self, store: Store, ids: Ids) -> Step:
         """Write it."""
@@ -264,8 +265,17 @@ class KeepRecord:
 
     def into(self, store: Store, ids: Ids) -> Any:
         """Write it; the value that was written, with what another window changed."""
-        return store.records.keep(self.kind, self.uid, self.value, origin=self.origin, gone=self.gone, board=ids.maybe(self.board_id),
-                                  step=ids.maybe(self.step), base=self.base, blob=self.blob)  # fmt: skip
+        return store.records.keep(
+            self.kind,
+            self.uid,
+            self.value,
+            origin=self.origin,
+            gone=self.gone,
+            board=ids.maybe(self.board_id),
+            step=ids.maybe(self.step),
+            base=self.base,
+            blob=self.blob,
+        )
 
 
 @dataclass(frozen=True, slots=True, eq=False)

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import dataclass
-from typing import Literal
+from typing import Literal, get_args
 
 import numpy as np
 
@@ -12,8 +12,10 @@ from kelvor.core.live import Live
 from kelvor.core.shape.battens import Array
 from kelvor.core.units import Quantity
 
-Datum = Literal["tail", "nose", "wide point", "middle", "mast track", "foil mast", "front strap", "fin", "centre of mass"]
-DATUMS: tuple[Datum, ...] = ("tail", "nose", "wide point", "middle", "mast track", "foil mast", "front strap", "fin", "centre of mass")
+Datum = Literal[
+    "tail", "nose", "wide point", "middle", "mast track", "foil mast", "front strap", "fin", "centre of mass"
+]
+DATUMS: tuple[Datum, ...] = get_args(Datum)
 
 
 @dataclass(frozen=True, slots=True)
@@ -35,8 +37,10 @@ CURVES: tuple[Curve, ...] = (
     Curve("mid", "Rocker, mid", Quantity.DEPTH, _along("mid_line")),
     Curve("rail", "Rocker, rail", Quantity.DEPTH, _along("rail_line")),
     Curve("outline", "Half width", Quantity.LENGTH, lambda live: live.geometry.shape.half_width),
-    Curve("thickness", "Thickness at the centre", Quantity.DEPTH, lambda live: live.geometry.shape.deck - live.geometry.shape.keel),
-    Curve("deck", "Deck above the base line", Quantity.DEPTH, lambda live: live.geometry.above_base(live.geometry.shape.x, live.geometry.shape.deck)),
+    Curve("thickness", "Thickness at the centre", Quantity.DEPTH,
+          lambda live: live.geometry.shape.deck - live.geometry.shape.keel),
+    Curve("deck", "Deck above the base line", Quantity.DEPTH,
+          lambda live: live.geometry.above_base(live.geometry.shape.x, live.geometry.shape.deck)),
     Curve("area", "Section area", Quantity.AREA, lambda live: live.geometry.areas.area),
 )  # fmt: skip
 
@@ -57,13 +61,15 @@ def place_of(live: Live, datum: Datum) -> float | None:
         rows = [row.at.x(length, mast) for row in fittings.straps]
         return max(rows) if rows else None
     if datum == "fin":
-        boxes = [box.at.x(length, mast) for box in fittings.fin_boxes if box.offset == 0] or [b.at.x(length, mast) for b in fittings.fin_boxes]
+        boxes = [box.at.x(length, mast) for box in fittings.fin_boxes if box.offset == 0] or [
+            b.at.x(length, mast) for b in fittings.fin_boxes
+        ]
         return min(boxes) if boxes else None
     return {"tail": 0.0, "nose": length, "middle": length / 2}[datum]
 
 
 def slide(reference: Live, other: Live, datum: Datum) -> float | None:
-    """How far the other board's tail lies ahead of the reference's when both lie at a datum [m]; None where one has none."""
+    """How far the other board's tail lies ahead of the reference's, both at a datum [m]; None where one has none."""
     here, there = place_of(reference, datum), place_of(other, datum)
     return None if here is None or there is None else here - there
 

@@ -21,18 +21,23 @@ from kelvor.core.shape.board import Board
 from kelvor.core.units import Quantity
 
 FELT_BY_KEY: dict[str, float] = {
-    "length": 0.02, "width": 0.006, "width_1ft_tail": 0.006, "width_1ft_nose": 0.006, "wide_point": 0.02, "volume": 0.001, "planform_area": 0.01,
+    "length": 0.02, "width": 0.006, "width_1ft_tail": 0.006, "width_1ft_nose": 0.006, "wide_point": 0.02,
+    "volume": 0.001, "planform_area": 0.01,
     "length_times_width": 0.01, "rocker_ruler_length": 0.02, "outline_ruler_length": 0.02,
 }  # fmt: skip
 """Least difference that is felt, by lever, in SI (common practice, no source)."""
 FELT_BY_QUANTITY: dict[Quantity, float] = {
-    Quantity.LENGTH: 0.006, Quantity.DEPTH: 0.0015, Quantity.ANGLE: 0.0087, Quantity.VOLUME: 0.001, Quantity.MASS: 0.15, Quantity.AREA: 0.01,
+    Quantity.LENGTH: 0.006, Quantity.DEPTH: 0.0015, Quantity.ANGLE: 0.0087, Quantity.VOLUME: 0.001, Quantity.MASS: 0.15,
+    Quantity.AREA: 0.01,
     Quantity.CHOICE: 1.0, Quantity.COUNT: 1.0, Quantity.RATIO: 0.05,
 }  # fmt: skip
 FELT_IN_GROUP: dict[tuple[str, Quantity], float] = {
-    ("Rocker", Quantity.DEPTH): 0.002, ("Bottom layers", Quantity.DEPTH): 0.001, ("Rails", Quantity.DEPTH): 0.001, ("Fins", Quantity.LENGTH): 0.005,
+    ("Rocker", Quantity.DEPTH): 0.002,
+    ("Bottom layers", Quantity.DEPTH): 0.001,
+    ("Rails", Quantity.DEPTH): 0.001,
+    ("Fins", Quantity.LENGTH): 0.005,
     ("Fittings", Quantity.LENGTH): 0.005,
-}  # fmt: skip
+}
 EXPLAINED, TRIED = 0.5, 6
 """A lever explains a difference when pulling it leaves less than this share of it; so many are tried."""
 DEAR = ("_mid", "_rail")
@@ -43,7 +48,8 @@ TIED = 0.01
 
 @dataclass(frozen=True, slots=True)
 class Difference:
-    """Something that differs: the lever that reads it, both readings (NaN where one board has it not), and how many times the felt.
+    """Something that differs: the lever that reads it, both readings (NaN where one board has it not), and how many
+    times the felt.
 
     `follows` names the difference it came with, where one explains it; `ties` those that explain as much.
     """
@@ -67,11 +73,17 @@ class Difference:
 
 def least_felt(lever: Lever) -> float:
     """The least difference of a lever's reading that is felt (common practice, no source)."""
-    known = FELT_BY_KEY.get(lever.key) or FELT_IN_GROUP.get((lever.group, lever.quantity)) or FELT_BY_QUANTITY.get(lever.quantity)
+    known = (
+        FELT_BY_KEY.get(lever.key)
+        or FELT_IN_GROUP.get((lever.group, lever.quantity))
+        or FELT_BY_QUANTITY.get(lever.quantity)
+    )
     return known if known is not None else max(lever.step, 1e-9)
 
 
-def _read(board: Board, known: Mapping[str, float] | None = None, keys: frozenset[str] | None = None) -> dict[str, tuple[Lever, float]]:
+def _read(
+    board: Board, known: Mapping[str, float] | None = None, keys: frozenset[str] | None = None
+) -> dict[str, tuple[Lever, float]]:
     """Readings of a board's levers by key, or of those in `keys`; what figures say already is not measured again."""
     found = {}
     for lever in levers(board):
@@ -86,7 +98,9 @@ def _figures(live: Live) -> dict[str, float]:
 
 
 def ledger(reference: Live, other: Live, *, explained: bool = True) -> list[Difference]:
-    """What of the other board differs from the reference, largest first; where it is `explained`, what came with another stands below it."""
+    """What of the other board differs from the reference, largest first; where it is `explained`, what came with
+    another stands below it.
+    """
     here, there = _read(reference.board, _figures(reference)), _read(other.board, _figures(other))
     found = []
     for key in dict.fromkeys([*here, *there]):

@@ -93,9 +93,16 @@ def immersed_form(shape: Sections, depth: float, pitch: float) -> ImmersedForm |
     levels = np.interp(grid, x, low)[:, None] * (1 - LEVELS)
     side = np.interp(grid, x, np.minimum(v.max(axis=1), 0.0) - low)
     return ImmersedForm(
-        grid, levels, even, side, float(np.trapezoid(area, x)), float(np.trapezoid(girth, x)), float(area[0]) if first == 0 else 0.0,
-        beam, deepest,
-    )  # fmt: skip
+        grid,
+        levels,
+        even,
+        side,
+        float(np.trapezoid(area, x)),
+        float(np.trapezoid(girth, x)),
+        float(area[0]) if first == 0 else 0.0,
+        beam,
+        deepest,
+    )
 
 
 @dataclass(frozen=True, slots=True, eq=False)
@@ -118,7 +125,9 @@ class Resistance:
 
 
 def resistance(form: ImmersedForm, speed: Array | float, density: float, viscosity: float) -> Resistance:
-    """Drag of the form at speeds [m/s] of any shape; above Froude 0.6 the wave drag stays at its value there and the band widens."""
+    """Drag of the form at speeds [m/s] of any shape; above Froude 0.6 the wave drag stays at its value there and the
+    band widens.
+    """
     v = np.asarray(speed, float)
     q = density * v**2 / 2
     reynolds = v * form.length / viscosity
@@ -139,5 +148,10 @@ def resistance(form: ImmersedForm, speed: Array | float, density: float, viscosi
         wet = 1 - step((v / wave - DRIES) / (top - DRIES))
         base = wet * q * form.tail * np.minimum(0.029 / np.sqrt(rubbing / (q * form.tail)), 0.25)
     beyond = np.where(v / wave > top, 0.2 * made.broad, 0.0)
-    return Resistance(rubbing, made.broad, base, np.abs(made.broad - made.thin),
-                      friction.band(reynolds) * rubbing + made.band + beyond + 0.5 * base)  # fmt: skip
+    return Resistance(
+        rubbing,
+        made.broad,
+        base,
+        np.abs(made.broad - made.thin),
+        friction.band(reynolds) * rubbing + made.band + beyond + 0.5 * base,
+    )

@@ -7,7 +7,8 @@ Michell (1898), Phil. Mag. 45, 106, puts the sources on the centre plane; in the
 
 Hogner (1932), Proc. Roy. Soc. A 136 (from memory), leaves them where the hull is: the half-breadth y becomes
 sin(κ y)/κ with κ = k l √(l² − 1), which is y as the breadth vanishes. Waves of a wide hull's two sides weaken one
-another. Over depth the exponential is integrated exactly, along the hull what it multiplies runs straight between points.
+another. Over depth the exponential is integrated exactly, along the hull what it multiplies runs straight between
+points.
 """
 
 from __future__ import annotations

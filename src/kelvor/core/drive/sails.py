@@ -26,7 +26,8 @@ class Gear:
     """A sail, hand wing or kite: area [m²], mass [kg], and how it drives.
 
     `lift_drag` is what drag grows by, per lift squared; `chord` the mean chord of a sail [m], 0 for others;
-    `swung` a kite's flying speed over the wind while it is swung to start: 1 for what is held in hand or stepped on the board.
+    `swung` a kite's flying speed over the wind while it is swung to start: 1 for what is held in hand or stepped on the
+    board.
     """
 
     name: str
@@ -43,22 +44,54 @@ class Gear:
 
 
 def gear_of(name: str, rig: Rig, area: float, mass: float, table: Coefficients) -> Gear:
-    """A gear with its coefficients; a sail's centre stands where its luff puts it, its foot near the deck that seals it."""
+    """A gear with its coefficients; a sail's centre stands where its luff puts it, its foot near the deck that seals
+    it.
+    """
     if rig == "hand wing":
-        return Gear(name, rig, area, mass, table.wing_lift_most, table.wing_profile_drag, 1 / (np.pi * table.wing_aspect), table.wing_height,
-                    table.sail_stalled)  # fmt: skip
+        return Gear(
+            name,
+            rig,
+            area,
+            mass,
+            table.wing_lift_most,
+            table.wing_profile_drag,
+            1 / (np.pi * table.wing_aspect),
+            table.wing_height,
+            table.sail_stalled,
+        )
     if rig == "kite":
-        return Gear(name, rig, area, mass, table.kite_lift_most, table.kite_profile_drag, 1 / (np.pi * table.kite_aspect),
-                    table.kite_height, table.sail_stalled, swung=table.kite_speed)  # fmt: skip
+        return Gear(
+            name,
+            rig,
+            area,
+            mass,
+            table.kite_lift_most,
+            table.kite_profile_drag,
+            1 / (np.pi * table.kite_aspect),
+            table.kite_height,
+            table.sail_stalled,
+            swung=table.kite_speed,
+        )
     luff = float(table.sail_luff * np.sqrt(area))
     aspect = SPAN_FACTOR * mirrored(luff, table.sail_gap) ** 2 / area
-    return Gear(name, rig, area, mass, table.sail_lift_most, table.sail_profile_drag, table.sail_lift_drag + 1 / (np.pi * aspect),
-                table.sail_foot + table.effort_height * luff, table.sail_stalled, area / luff)  # fmt: skip
+    return Gear(
+        name,
+        rig,
+        area,
+        mass,
+        table.sail_lift_most,
+        table.sail_profile_drag,
+        table.sail_lift_drag + 1 / (np.pi * aspect),
+        table.sail_foot + table.effort_height * luff,
+        table.sail_stalled,
+        area / luff,
+    )
 
 
 @dataclass(frozen=True, slots=True, eq=False)
 class Trimmed:
-    """A gear trimmed, arrays of one shape: force ahead, force square to the course in the rig's plane, to leeward [N], lift coefficient.
+    """A gear trimmed, arrays of one shape: force ahead, force square to the course in the rig's plane, to leeward [N],
+    lift coefficient.
 
     `held` tells whether there is a trim within what can be held.
     """
@@ -71,7 +104,8 @@ class Trimmed:
 
 @dataclass(frozen=True, slots=True, eq=False)
 class Blowing:
-    """The wind across a rig, arrays of one shape: cosine and sine of its angle off the bow, its pressure on the gear's area [N].
+    """The wind across a rig, arrays of one shape: cosine and sine of its angle off the bow, its pressure on the gear's
+    area [N].
 
     `level` is the share of the lift that pulls level: all of it, but under a kite's raised lines.
     """
@@ -83,12 +117,19 @@ class Blowing:
 
 
 def blowing(
-    gear: Gear, felt: Array | float, off: Array | float, density: float, *, cant: Array | float = 0.0, swung: bool = False
+    gear: Gear,
+    felt: Array | float,
+    off: Array | float,
+    density: float,
+    *,
+    cant: Array | float = 0.0,
+    swung: bool = False,
 ) -> Blowing:
     """The apparent wind `felt` [m/s] at `off` the bow [rad] across a rig.
 
-    `cant` is the lean of the rig to windward [rad]: what blows along the mast does not drive (Kerwin 1978, from memory); of a
-    kite it is the angle of its lines above the horizon. `swung` tells whether a kite is swung through the wind, as it is to start.
+    `cant` is the lean of the rig to windward [rad]: what blows along the mast does not drive (Kerwin 1978, from
+    memory); of a kite it is the angle of its lines above the horizon. `swung` tells whether a kite is swung through the
+    wind, as it is to start.
     """
     kite = gear.rig == "kite"
     along, athwart = felt * np.cos(off), felt * np.sin(off) * (1.0 if kite else np.cos(cant))
@@ -117,14 +158,20 @@ def trimmed(gear: Gear, wind: Blowing, *, most: Array | float = np.inf, cost: Ar
     if aft.any():  # from aft of the beam lift pulls to windward: no harder than is held either
         pulls = limit + gear.profile_drag * s
         inside = lc**2 - 4 * k * s * pulls
-        lift = np.where(aft & (inside > 0), np.minimum(lift, 2 * pulls / (np.sqrt(np.maximum(inside, 0.0)) - lc + 1e-12)), lift)
+        lift = np.where(
+            aft & (inside > 0), np.minimum(lift, 2 * pulls / (np.sqrt(np.maximum(inside, 0.0)) - lc + 1e-12)), lift
+        )
     drag = gear.profile_drag + k * lift**2
     ahead, across = pressure * (lift * ls - drag * c), pressure * (lift * lc + drag * s)
     if not aft.any():
         return Trimmed(ahead, across, lift, held)
-    stalled = np.minimum(pressure * gear.stalled, most / np.maximum(s, 1e-9)) * aft  # square to the wind it drives along it
+    stalled = (
+        np.minimum(pressure * gear.stalled, most / np.maximum(s, 1e-9)) * aft
+    )  # square to the wind it drives along it
     runs = -stalled * (c + cost * s) > ahead - cost * across
-    return Trimmed(np.where(runs, -stalled * c, ahead), np.where(runs, stalled * s, across), np.where(runs, 0.0, lift), held)
+    return Trimmed(
+        np.where(runs, -stalled * c, ahead), np.where(runs, stalled * s, across), np.where(runs, 0.0, lift), held
+    )
 
 
 def wind_at(gear: Gear, speed: float, given_at: float) -> float:

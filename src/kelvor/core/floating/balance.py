@@ -47,8 +47,12 @@ def plane_at(depth: float, trim: float, heel: float) -> WaterPlane:
 def total(loads: tuple[Load, ...]) -> Load:
     """All loads as one at their centre."""
     mass = sum(w.mass for w in loads)
-    return Load(mass, sum(w.mass * w.x for w in loads) / mass, sum(w.mass * w.y for w in loads) / mass,
-                sum(w.mass * w.z for w in loads) / mass)  # fmt: skip
+    return Load(
+        mass,
+        sum(w.mass * w.x for w in loads) / mass,
+        sum(w.mass * w.y for w in loads) / mass,
+        sum(w.mass * w.z for w in loads) / mass,
+    )
 
 
 def residuals(plane: WaterPlane, immersed: Immersion, load: Load, density: float) -> tuple[float, float, float]:
@@ -62,9 +66,18 @@ def residuals(plane: WaterPlane, immersed: Immersion, load: Load, density: float
     return force, along, across
 
 
-def sink(immersed: Immersed, mass: float, density: float, trim: float, heel: float, low: float, high: float,
-         tolerance: float = 1e-9) -> float:  # fmt: skip
-    """Depth of the water plane at the origin [m] at which buoyancy carries `mass` [kg] to a share, between `low` and `high`.
+def sink(
+    immersed: Immersed,
+    mass: float,
+    density: float,
+    trim: float,
+    heel: float,
+    low: float,
+    high: float,
+    tolerance: float = 1e-9,
+) -> float:
+    """Depth of the water plane at the origin [m] at which buoyancy carries `mass` [kg] to a share, between `low` and
+    `high`.
 
     Safeguarded regula falsi; returns `high` where even that carries too little.
     """
@@ -96,7 +109,9 @@ def sink(immersed: Immersed, mass: float, density: float, trim: float, heel: flo
 
 
 def beside(short: Callable[[float], float], near: float, slope: float, exact: float) -> tuple[float, float] | None:
-    """A root of what rises, and the slope there, by secants from `near` with a slope known from before; None where they lead nowhere."""
+    """A root of what rises, and the slope there, by secants from `near` with a slope known from before; None where they
+    lead nowhere.
+    """
     here, found = near, short(near)
     for _ in range(6):
         if abs(found) < exact:
@@ -137,9 +152,15 @@ def free_balance(immersed: Immersed, loads: tuple[Load, ...], density: float, lo
 
 
 def righting_arm(
-    immersed: Immersed, loads: tuple[Load, ...], density: float, heel: float, low: float, high: float, trim: float = 0.0,
+    immersed: Immersed,
+    loads: tuple[Load, ...],
+    density: float,
+    heel: float,
+    low: float,
+    high: float,
+    trim: float = 0.0,
     tolerance: float = 1e-9,
-) -> float:  # fmt: skip
+) -> float:
     """Righting arm GZ [m] at a heel [rad], sinkage free: positive rights the board."""
     load = total(loads)
     depth = sink(immersed, load.mass, density, trim, heel, low, high, tolerance)

@@ -82,7 +82,9 @@ class Hull:
     def _all(self) -> tuple[Array, Array]:
         """Area [m²] and ∫z dA [m³] of whole sections."""
         high = self._high[:, None]
-        area, _, first_v = _below(self._y[:, :-1], self._y[:, 1:], self._z[:, :-1] - high, self._z[:, 1:] - high, with_y=False)
+        area, _, first_v = _below(
+            self._y[:, :-1], self._y[:, 1:], self._z[:, :-1] - high, self._z[:, 1:] - high, with_y=False
+        )
         return 2 * area, 2 * first_v + self._high * 2 * area
 
     def immersion(self, plane: WaterPlane) -> Immersion:

@@ -127,6 +127,12 @@ def _body(columns: list[tuple[float, float, float, float, float]], mass: float) 
     share = table[:, 4]
     middle = (table[:, 2] + table[:, 3]) / 2
     return Body(
-        table[:, 0], table[:, 1], table[:, 2], table[:, 3], share * mass / BODY_DENSITY,
-        mass, float(share @ table[:, 0]), float(share @ middle),
-    )  # fmt: skip
+        table[:, 0],
+        table[:, 1],
+        table[:, 2],
+        table[:, 3],
+        share * mass / BODY_DENSITY,
+        mass,
+        float(share @ table[:, 0]),
+        float(share @ middle),
+    )

@@ -26,8 +26,9 @@ from kelvor.core.units import DEGREE
 
 METHOD = Method(
     "exact clipping of heeled sections, sinkage free, rider upright over the middle of the deck",
-    "hydrostatics; Winter 2009 body segments (from memory)", "still water, no way on",
-)  # fmt: skip
+    "hydrostatics; Winter 2009 body segments (from memory)",
+    "still water, no way on",
+)
 HEELS = np.radians([0.0, 3.0, 6.0, 10.0, 14.0, 19.0, 25.0, 32.0, 40.0])
 
 
@@ -60,7 +61,12 @@ class Righting:
 
 
 def righting(
-    measured: Geometry, mass: MassProperties, brief: Brief, table: Coefficients, posture: Posture, place: float | None = None
+    measured: Geometry,
+    mass: MassProperties,
+    brief: Brief,
+    table: Coefficients,
+    posture: Posture,
+    place: float | None = None,
 ) -> Righting:
     """The curve of a posture, the rider where the board lies level, or at `place` with its trim held level."""
     problem = _problem(measured, mass, brief, table, posture)
@@ -88,7 +94,9 @@ def righting(
 def flooded(
     measured: Geometry, mass: MassProperties, brief: Brief, table: Coefficients, posture: Posture, place: float
 ) -> tuple[float, float]:
-    """Water in full foot wells [kg], and how much deeper they put the deck at the rider's `place` [m]; zeros without wells."""
+    """Water in full foot wells [kg], and how much deeper they put the deck at the rider's `place` [m]; zeros without
+    wells.
+    """
     problem = _problem(measured, mass, brief, table, posture)
     water = footwell_water(measured, problem.density)
     if not water:
@@ -107,7 +115,9 @@ def _problem(measured: Geometry, mass: MassProperties, brief: Brief, table: Coef
 
 
 def _sunk(problem: Problem, place: float, heel: float, near: float, slope: float) -> tuple[float, float]:
-    """Depth of the water plane at a heel [m] and how the load grows with it [kg/m], looked for `near` where it should be."""
+    """Depth of the water plane at a heel [m] and how the load grows with it [kg/m], looked for `near` where it should
+    be.
+    """
     mass, trim = problem.load(place).mass, -problem.base_angle
 
     def short(depth: float) -> float:
@@ -133,8 +143,12 @@ class SteppedBack:
     found: bool
 
 
-def stepped_back(measured: Geometry, mass: MassProperties, brief: Brief, table: Coefficients, place: float) -> SteppedBack:
-    """Standing with the feet about `place`, the board trimming freely; `found` is False where nothing up to 35° balances."""
+def stepped_back(
+    measured: Geometry, mass: MassProperties, brief: Brief, table: Coefficients, place: float
+) -> SteppedBack:
+    """Standing with the feet about `place`, the board trimming freely; `found` is False where nothing up to 35°
+    balances.
+    """
     problem = _problem(measured, mass, brief, table, "standing")
     low, high = -4 * DEGREE, 35 * DEGREE
 
@@ -154,4 +168,6 @@ def stepped_back(measured: Geometry, mass: MassProperties, brief: Brief, table: 
     water = plane.depth + plane.pitch * shape.x
     wet = shape.z.min(axis=1) < water
     line = float(shape.x[wet][-1] - shape.x[wet][0]) if wet.any() else 0.0
-    return SteppedBack(place, trim, plane, float(water[0] - shape.deck[0]), float(shape.keel[-1] - water[-1]), line, found)
+    return SteppedBack(
+        place, trim, plane, float(water[0] - shape.deck[0]), float(shape.keel[-1] - water[-1]), line, found
+    )

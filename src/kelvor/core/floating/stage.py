@@ -16,7 +16,17 @@ from kelvor.core.brief import Brief
 from kelvor.core.coefficients import Coefficients
 from kelvor.core.disciplines import AT_REST, RIGS
 from kelvor.core.figures import Better, Figure, FigureDefinition, Method
-from kelvor.core.floating.balance import Load, beside, free_balance, plane_at, residuals, righting_arm, roll_moment, sink, total
+from kelvor.core.floating.balance import (
+    Load,
+    beside,
+    free_balance,
+    plane_at,
+    residuals,
+    righting_arm,
+    roll_moment,
+    sink,
+    total,
+)
 from kelvor.core.floating.clipping import Hull, Immersion, WaterPlane
 from kelvor.core.floating.rider import Body, Posture, rider_body
 from kelvor.core.fluids import GRAVITY
@@ -141,7 +151,9 @@ class Problem:
         return total((*self.fixed, rider))
 
     def upright(self, place: float) -> Load:
-        """All weights with the rider upright over the middle of the deck: the weight goes straight down through the feet."""
+        """All weights with the rider upright over the middle of the deck: the weight goes straight down through the
+        feet.
+        """
         return total((*self.fixed, Load(self.rider_mass, place, 0.0, self.deck(place))))
 
     def sink(self, place: float, trim: float, heel: float) -> WaterPlane:
@@ -160,7 +172,10 @@ class Problem:
         near, found = self._last, None
         if near is not None:
             found = beside(short, near[1] + slope * near[0], near[2], self.tolerance * max(mass, 1.0))
-        depth, more = found or (sink(immersed, mass, self.density, pitched, heel, self.low - reach, self.high + reach, self.tolerance), 0.0)
+        depth, more = found or (
+            sink(immersed, mass, self.density, pitched, heel, self.low - reach, self.high + reach, self.tolerance),
+            0.0,
+        )
         if heel == 0.0:
             more = more or (short(depth + 1e-4) - short(depth)) / 1e-4
             self._last = place, depth - slope * place, more
@@ -202,8 +217,14 @@ class Problem:
                 found = True
                 break
         deck = self.deck(place)
-        return Held(trim, plane, place, plane.depth + plane.pitch * place - deck,
-                    self.body.immersed_share(plane, place, deck), found and 0 <= place <= length)  # fmt: skip
+        return Held(
+            trim,
+            plane,
+            place,
+            plane.depth + plane.pitch * place - deck,
+            self.body.immersed_share(plane, place, deck),
+            found and 0 <= place <= length,
+        )
 
 
 def _rig(measured: Geometry, brief: Brief, posture: Posture, table: Coefficients) -> tuple[Load, ...]:
@@ -212,7 +233,9 @@ def _rig(measured: Geometry, brief: Brief, posture: Posture, table: Coefficients
     if gear is None or track is None or posture != "standing" or RIGS.get(brief.discipline) != "sail":
         return ()
     x = track.at.x(measured.board.length, measured.board.mast_x)
-    return (Load(gear.mass, x, 0.0, measured.at(measured.shape.deck, x) + table.rig_height * float(np.sqrt(gear.area))),)
+    return (
+        Load(gear.mass, x, 0.0, measured.at(measured.shape.deck, x) + table.rig_height * float(np.sqrt(gear.area))),
+    )
 
 
 @lru_cache(maxsize=16)
@@ -241,7 +264,13 @@ def footwell_water(measured: Geometry, density: float) -> tuple[Load, ...]:
 
 
 def posture_float(
-    measured: Geometry, mass: MassProperties, brief: Brief, posture: Posture, hull: Hull, table: Coefficients, tolerance: float = FINE
+    measured: Geometry,
+    mass: MassProperties,
+    brief: Brief,
+    posture: Posture,
+    hull: Hull,
+    table: Coefficients,
+    tolerance: float = FINE,
 ) -> PostureFloat:
     """One posture: level attitude, window, stability; sunk to `tolerance` of its mass."""
     problem = Problem(measured, mass, brief, posture, hull, table)
@@ -262,12 +291,16 @@ def posture_float(
         problem.tolerance,
     )
     roll = roll_moment(arm, load.mass)
-    places = sorted((level.place, *(e.place for e in ends)))  # trim and place need not run together where it is unstable
+    places = sorted(
+        (level.place, *(e.place for e in ends))
+    )  # trim and place need not run together where it is unstable
     return PostureFloat(posture, level, (places[0], places[-1]), GRAVITY * problem.rider_pull(level.plane, level.place),
                         roll, bool(pitch_stable), bool(roll > 0))  # fmt: skip
 
 
-def free_trim(measured: Geometry, mass: MassProperties, brief: Brief, place: float, hull: Hull, table: Coefficients) -> float:
+def free_trim(
+    measured: Geometry, mass: MassProperties, brief: Brief, place: float, hull: Hull, table: Coefficients
+) -> float:
     """Trim the board takes with the knees at `place` [rad], NaN where none between ±20° balances."""
     problem = Problem(measured, mass, brief, "kneeling", hull, table)
     low, high = -20 * DEGREE, 20 * DEGREE
@@ -289,11 +322,15 @@ def alone_trim(measured: Geometry, mass: MassProperties, brief: Brief, hull: Hul
     problem = Problem(measured, mass, brief, "kneeling", hull, table)
     if not 0 < total(problem.fixed).mass < problem.density * measured.solid.volume:
         return float("nan")
-    found = free_balance(hull.immersion, problem.fixed, problem.density, problem.low - 0.1, float(measured.shape.z.max()) + 0.1)
+    found = free_balance(
+        hull.immersion, problem.fixed, problem.density, problem.low - 0.1, float(measured.shape.z.max()) + 0.1
+    )
     return found.trim + problem.base_angle if found.found else float("nan")
 
 
-def float_stage(measured: Geometry, mass: MassProperties, brief: Brief, table: Coefficients, *, quick: bool = False) -> FloatStage:
+def float_stage(
+    measured: Geometry, mass: MassProperties, brief: Brief, table: Coefficients, *, quick: bool = False
+) -> FloatStage:
     """Every posture at rest, and its figures; `quick` takes only the posture the discipline waits in, coarsely."""
     hull = Hull(measured.shape)
     wanted: tuple[Posture, ...] = (AT_REST[brief.discipline] or "kneeling",) if quick else POSTURES
@@ -301,70 +338,139 @@ def float_stage(measured: Geometry, mass: MassProperties, brief: Brief, table: C
     return FloatStage(postures, _figures(measured, mass, brief, postures, None if quick else hull, table))
 
 
-
-
 DECK_DEPTH = FigureDefinition(
-    "float_deck_depth", "Deck under water, kneeling", Q.LENGTH, METHOD, better=Better.LESS, more="deeper",
-    less="higher", head="deck {} under", head_below="deck {} above", short="kneeling, deck {} under", short_below="kneeling, deck {} above",
+    "float_deck_depth",
+    "Deck under water, kneeling",
+    Q.LENGTH,
+    METHOD,
+    better=Better.LESS,
+    more="deeper",
+    less="higher",
+    head="deck {} under",
+    head_below="deck {} above",
+    short="kneeling, deck {} under",
+    short_below="kneeling, deck {} above",
     school="Just enough volume to get going, or enough to stand on: less sinks and swings less, more waits in comfort.",
     below="above",
 )
 STANDING_DEPTH = FigureDefinition(
-    "float_standing_deck_depth", "Deck under water, standing", Q.LENGTH, METHOD, better=Better.LESS, more="deeper",
-    less="higher", short="standing, deck {} under", short_below="standing, deck {} above",
+    "float_standing_deck_depth",
+    "Deck under water, standing",
+    Q.LENGTH,
+    METHOD,
+    better=Better.LESS,
+    more="deeper",
+    less="higher",
+    short="standing, deck {} under",
+    short_below="standing, deck {} above",
     below="above",
 )
 SITTING_DEPTH = FigureDefinition(
-    "float_sitting_deck_depth", "Deck under water, sitting", Q.LENGTH, METHOD, better=Better.LESS, more="deeper",
+    "float_sitting_deck_depth",
+    "Deck under water, sitting",
+    Q.LENGTH,
+    METHOD,
+    better=Better.LESS,
+    more="deeper",
     less="higher",
     below="above",
 )
 RIDER_SHARE = FigureDefinition(
-    "float_rider_immersed", "Rider under water, kneeling", Q.RATIO, METHOD, better=Better.LESS,
+    "float_rider_immersed",
+    "Rider under water, kneeling",
+    Q.RATIO,
+    METHOD,
+    better=Better.LESS,
 )
 KNEE_PLACE = FigureDefinition(
-    "float_knee_place", "Knees for level, from tail", Q.LENGTH, METHOD, more="forward", less="aft",
+    "float_knee_place",
+    "Knees for level, from tail",
+    Q.LENGTH,
+    METHOD,
+    more="forward",
+    less="aft",
 )
 KNEE_WINDOW = FigureDefinition(
-    "float_knee_window", "Knee window, trim within ±3°", Q.LENGTH, METHOD, better=Better.MORE, more="wider",
-    less="narrower", short="knees {} either way keep it level",
+    "float_knee_window",
+    "Knee window, trim within ±3°",
+    Q.LENGTH,
+    METHOD,
+    better=Better.MORE,
+    more="wider",
+    less="narrower",
+    short="knees {} either way keep it level",
 )
 KNEE_MOMENT = FigureDefinition("float_knee_moment", "Pitching moment per cm of knee", Q.MOMENT, METHOD)
 TRIM = FigureDefinition(
-    "float_trim", "Trim, knees over the mast", Q.ANGLE, METHOD, more="nose higher", less="nose lower",
+    "float_trim",
+    "Trim, knees over the mast",
+    Q.ANGLE,
+    METHOD,
+    more="nose higher",
+    less="nose lower",
 )
 ALONE_TRIM = FigureDefinition(
-    "float_alone_trim", "Trim afloat, nobody on it", Q.ANGLE, METHOD, more="nose higher", less="nose lower",
+    "float_alone_trim",
+    "Trim afloat, nobody on it",
+    Q.ANGLE,
+    METHOD,
+    more="nose higher",
+    less="nose lower",
 )
 RAIL_WET = FigureDefinition(
-    "float_rail_immersed", "Rail under water at rest", Q.LENGTH, METHOD, more="deeper", less="higher", short="rail {} under at rest",
+    "float_rail_immersed",
+    "Rail under water at rest",
+    Q.LENGTH,
+    METHOD,
+    more="deeper",
+    less="higher",
+    short="rail {} under at rest",
     short_below="rail {} above at rest",
     below="above",
 )
 ROLL_STIFFNESS = FigureDefinition(
-    "float_roll_stiffness", "Roll stiffness, waiting", Q.STIFFNESS, METHOD, better=Better.MORE, more="steadier",
-    less="tippier", short="rights {} at rest", short_below="tips {} at rest",
+    "float_roll_stiffness",
+    "Roll stiffness, waiting",
+    Q.STIFFNESS,
+    METHOD,
+    better=Better.MORE,
+    more="steadier",
+    less="tippier",
+    short="rights {} at rest",
+    short_below="tips {} at rest",
 )
 ROLL_HELD = FigureDefinition(
-    "float_roll_held", "Roll the rider holds at 5°", Q.MOMENT, METHOD, better=Better.LESS, more="more to hold",
-    less="less to hold", short="you hold {} of roll at 5°",
+    "float_roll_held",
+    "Roll the rider holds at 5°",
+    Q.MOMENT,
+    METHOD,
+    better=Better.LESS,
+    more="more to hold",
+    less="less to hold",
+    short="you hold {} of roll at 5°",
 )
-FIGURES = (DECK_DEPTH, STANDING_DEPTH, SITTING_DEPTH, RIDER_SHARE, KNEE_PLACE, KNEE_WINDOW, KNEE_MOMENT, TRIM, ALONE_TRIM,
+FIGURES = (DECK_DEPTH, STANDING_DEPTH, SITTING_DEPTH, RIDER_SHARE, KNEE_PLACE, KNEE_WINDOW, KNEE_MOMENT, TRIM,
+               ALONE_TRIM,
                RAIL_WET, ROLL_STIFFNESS, ROLL_HELD)  # fmt: skip
 
 
 def _figures(
-    measured: Geometry, mass: MassProperties, brief: Brief, postures: dict[Posture, PostureFloat], hull: Hull | None,
+    measured: Geometry,
+    mass: MassProperties,
+    brief: Brief,
+    postures: dict[Posture, PostureFloat],
+    hull: Hull | None,
     table: Coefficients,
 ) -> tuple[Figure, ...]:
     """Figures of the postures there are; without a hull the free trims are left out."""
     waiting = postures[AT_REST[brief.discipline] or "kneeling"]
     rider = brief.rider
     inputs = (
-        ("rider", f"{rider.mass:.1f} kg, {rider.height * 100:.0f} cm"), ("wing lift", f"{brief.wing_lift:.0f} N"),
+        ("rider", f"{rider.mass:.1f} kg, {rider.height * 100:.0f} cm"),
+        ("wing lift", f"{brief.wing_lift:.0f} N"),
         ("foil", f"{brief.foil.mass:.1f} kg, {brief.foil.volume * 1e3:.1f} L"),
         ("water", f"{brief.water.kind}, {brief.water.celsius:.0f} °C, {brief.water.density:.0f} kg/m³"),
-    )  # fmt: skip
+    )
 
     def make(definition: FigureDefinition, value: float, band: float, note: str = "", valid: bool = True) -> Figure:
         return Figure(definition=definition, value=value, band=band, band_of_difference=band / 6, note=note,
@@ -377,8 +483,11 @@ def _figures(
             note = f"no place on the deck keeps it level; {note}"
         return make(definition, state.level.deck_depth, 0.03, note, state.level.found)
 
-    found = [depth(definition, posture) for definition, posture in
-             ((DECK_DEPTH, "kneeling"), (STANDING_DEPTH, "standing"), (SITTING_DEPTH, "sitting")) if posture in postures]  # fmt: skip
+    found = [
+        depth(definition, posture)
+        for definition, posture in ((DECK_DEPTH, "kneeling"), (STANDING_DEPTH, "standing"), (SITTING_DEPTH, "sitting"))
+        if posture in postures
+    ]
     kneel = postures.get("kneeling")
     if kneel is not None:
         window = kneel.window[1] - kneel.window[0]
@@ -391,24 +500,44 @@ def _figures(
     if kneel is not None and hull is not None:
         mast = measured.board.mast_x
         # a sinking board never trims freely; only ask where it would come back by itself
-        trim = free_trim(measured, mass, brief, mast, hull, table) if mast is not None and kneel.pitch_stable else float("nan")
+        trim = (
+            free_trim(measured, mass, brief, mast, hull, table)
+            if mast is not None and kneel.pitch_stable
+            else float("nan")
+        )
         alone = alone_trim(measured, mass, brief, hull, table)
         words = "board and foil, waiting for the rider" if np.isfinite(alone) else "no such balance"
-        found += [make(ALONE_TRIM, alone, 0.3 * DEGREE, words),
-                  make(TRIM, trim, 0.5 * DEGREE, "" if np.isfinite(trim) else "no free trim: held by the rider")]  # fmt: skip
+        found += [
+            make(ALONE_TRIM, alone, 0.3 * DEGREE, words),
+            make(TRIM, trim, 0.5 * DEGREE, "" if np.isfinite(trim) else "no free trim: held by the rider"),
+        ]
     held = max(0.0, -waiting.roll_moment)
     shape, plane = measured.shape, waiting.level.plane
     wide = float(shape.x[int(np.argmax(shape.half_width))])
     rail = plane.depth + plane.pitch * wide - measured.at(shape.edge_z, wide)
     return (
         *found,
-        make(RAIL_WET, rail, 0.02, f"{waiting.posture}, bottom edge at the widest place, {wide * 100:.0f} cm from the tail",
-             waiting.level.found),
-        make(ROLL_STIFFNESS, waiting.roll_moment / ROLL_PROBE, 0.15 * abs(waiting.roll_moment) / ROLL_PROBE + 10,
-             f"{waiting.posture}, upright over the middle; secant to 5°"),
-        make(ROLL_HELD, held, 0.15 * held + 1.0,
-             f"{waiting.posture}, upright over the middle: {'comes back by itself' if waiting.roll_stable else 'held by balancing'}"),
-    )  # fmt: skip
+        make(
+            RAIL_WET,
+            rail,
+            0.02,
+            f"{waiting.posture}, bottom edge at the widest place, {wide * 100:.0f} cm from the tail",
+            waiting.level.found,
+        ),
+        make(
+            ROLL_STIFFNESS,
+            waiting.roll_moment / ROLL_PROBE,
+            0.15 * abs(waiting.roll_moment) / ROLL_PROBE + 10,
+            f"{waiting.posture}, upright over the middle; secant to 5°",
+        ),
+        make(
+            ROLL_HELD,
+            held,
+            0.15 * held + 1.0,
+            f"{waiting.posture}, upright over the middle: "
+            f"{'comes back by itself' if waiting.roll_stable else 'held by balancing'}",
+        ),
+    )
 
 
 def _stability_note(state: PostureFloat) -> str:

@@ -31,5 +31,7 @@ def merged(base: Any, mine: Any, theirs: Any) -> Any:
 def differing(before: Any, after: Any) -> list[str]:
     """The fields in which two values of one kind differ, in words."""
     return [
-        f.name.replace("_", " ") for f in dataclasses.fields(before) if getattr(before, f.name) != getattr(after, f.name)
+        f.name.replace("_", " ")
+        for f in dataclasses.fields(before)
+        if getattr(before, f.name) != getattr(after, f.name)
     ]

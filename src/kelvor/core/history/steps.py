@@ -47,7 +47,9 @@ class Step:
 Steps = dict[int, Step]
 
 
-def without_last(marks: tuple[tuple[FrozenAs, str], ...], mark: tuple[FrozenAs, str]) -> tuple[tuple[FrozenAs, str], ...]:
+def without_last(
+    marks: tuple[tuple[FrozenAs, str], ...], mark: tuple[FrozenAs, str]
+) -> tuple[tuple[FrozenAs, str], ...]:
     """Marks of a step without the newest that is `mark`."""
     newest = max((i for i, other in enumerate(marks) if other == mark), default=len(marks))
     return marks[:newest] + marks[newest + 1 :]

@@ -78,49 +78,67 @@ def _box_strip(board: Board, name: str) -> Plinth:
 BOTTOM: dict[str, tuple[str, Make]] = {
     "belly": ("Round belly", lambda b, n: ShapingLayer(kind="belly", name=n, amount=_even(b, 3 * MM))),
     "v": ("V", lambda b, n: ShapingLayer(kind="v", name=n, amount=_even(b, radians(3)))),
-    "spoon": ("Spoon entry", lambda b, n: ShapingLayer(kind="belly", name=n, amount=_along(b, (0.70, 0.0), (0.96, 6 * MM)))),
-    "nose_v": ("Nose V", lambda b, n: ShapingLayer(kind="v", name=n, amount=_along(b, (0.65, 0.0), (0.95, radians(6))))),
-    "inverted_v": ("Inverted V", lambda b, n: ShapingLayer(kind="inverted_v", name=n, amount=_even(b, radians(1.2)), holds="rail")),
+    "spoon": ("Spoon entry", lambda b, n: ShapingLayer(kind="belly", name=n, amount=_along(b, (0.70, 0.0), (0.96,
+    6 * MM)))),
+    "nose_v": ("Nose V", lambda b, n: ShapingLayer(kind="v", name=n, amount=_along(b, (0.65, 0.0), (0.95,
+    radians(6))))),
+    "inverted_v": ("Inverted V", lambda b, n: ShapingLayer(kind="inverted_v", name=n, amount=_even(b, radians(1.2)),
+    holds="rail")),
     "hollow": ("Concave", lambda b, n: ShapingLayer(kind="hollow", name=n, amount=_even(b, 3 * MM), holds="rail")),
     "double": ("Double concave", lambda b, n: ShapingLayer(kind="double", name=n, amount=_even(b, 3 * MM))),
-    "tunnel": ("Tunnel", lambda b, n: ShapingLayer(kind="tunnel", name=n, amount=_along(b, (0.0, 5 * MM), (0.3, 5 * MM), (0.55, 0.0)),
+    "tunnel": ("Tunnel", lambda b, n: ShapingLayer(kind="tunnel", name=n, amount=_along(b, (0.0, 5 * MM), (0.3, 5 * MM),
+    (0.55, 0.0)),
                layout=Layout("centre", Schedule.constant(round(0.5 * _half(b), 3))), holds="rail")),
     "tip_tunnels": ("Tunnels at both tips", lambda b, n: ShapingLayer(kind="tunnel", name=n, amount=_tips(b, 3 * MM),
                     layout=Layout("centre", Schedule.constant(round(0.5 * _half(b), 3))), holds="rail")),
     "spine": ("Centre spine", lambda b, n: ShapingLayer(kind="spine", name=n, amount=_middle(b, 3 * MM),
               layout=Layout("centre", Schedule.constant(round(0.35 * _half(b), 3))))),
-    "bevel": ("Outer bevel", lambda b, n: ShapingLayer(kind="bevel", name=n, amount=_even(b, radians(12)), layout=Layout("edge",
+    "bevel": ("Outer bevel", lambda b, n: ShapingLayer(kind="bevel", name=n, amount=_even(b, radians(12)),
+    layout=Layout("edge",
           Schedule.constant(0.03)))),
     "side_flat": ("Side flats", lambda b, n: ShapingLayer(kind="side_flat", name=n, amount=_even(b, 0.0), layout=Layout(
                   "edge", _along(b, (0.15, 0.0), (0.3, 0.05), (0.6, 0.05), (0.75, 0.0))))),
-    "cut_out": ("Tail cut-outs", lambda b, n: Ledge(name=n, line=_along(b, (0.0, 0.25 * _half(b)), (0.08, 0.2 * _half(b)), (0.14, 0.0)),
+    "cut_out": ("Tail cut-outs", lambda b, n: Ledge(name=n, line=_along(b, (0.0, 0.25 * _half(b)), (0.08,
+    0.2 * _half(b)), (0.14, 0.0)),
                 height=Schedule.constant(min(9 * MM, 0.15 * _thick(b))), wall=radians(65), end=_aft(b, 0.15))),
-    "chine": ("Chine, inner hull", lambda b, n: Ledge(kind="chine", name=n, across="centre", line=_along(b, (0.1, 0.7 * _half(b)), (0.6,
+    "chine": ("Chine, inner hull", lambda b, n: Ledge(kind="chine", name=n, across="centre", line=_along(b, (0.1,
+    0.7 * _half(b)), (0.6,
           0.7 * _half(b))),
-              height=Schedule.constant(round(0.18 * _thick(b), 4)), start=_aft(b, 0.1), end=_aft(b, 0.75), run_out=round(0.1 * b.length, 3))),
-    "channels": ("Channels", lambda b, n: Channels(name=n, start=_aft(b, 0.05), end=_aft(b, 0.32), inner=round(0.18 * _half(b), 3),
+              height=Schedule.constant(round(0.18 * _thick(b), 4)), start=_aft(b, 0.1), end=_aft(b, 0.75),
+              run_out=round(0.1 * b.length, 3))),
+    "channels": ("Channels", lambda b, n: Channels(name=n, start=_aft(b, 0.05), end=_aft(b, 0.32),
+    inner=round(0.18 * _half(b), 3),
                  width=round(min(0.025, 0.12 * _half(b)), 4), depth=min(4 * MM, 0.1 * _thick(b)))),
-    "cross_step": ("Transverse step", lambda b, n: CrossStep(name=n, at=_aft(b, 0.3), height=min(8 * MM, 0.12 * _thick(b)))),
+    "cross_step": ("Transverse step", lambda b, n: CrossStep(name=n, at=_aft(b, 0.3), height=min(8 * MM,
+    0.12 * _thick(b)))),
     "cut_away": ("Tail cut", lambda b, n: CutAway(name=n, angle=radians(6), hinge=_aft(b, 0.165), blend=0.02)),
-    "plinth": ("Plinth across the tracks", lambda b, n: Plinth(name=n, width=0.13, start=Place("mast", -0.17), end=Place("mast", 0.17))),
+    "plinth": ("Plinth across the tracks", lambda b, n: Plinth(name=n, width=0.13, start=Place("mast", -0.17),
+    end=Place("mast", 0.17))),
     "box_strip": ("Box strip", _box_strip),
 }  # fmt: skip
 """Bottom layers by key: the trade's name, and how one begins."""
 
 DECK: dict[str, tuple[str, Make]] = {
-    "dish": ("Dished deck", lambda b, n: DeckLayer(kind="dish", name=n, amount=_middle(b, min(4 * MM, 0.1 * _thick(b))))),
+    "dish": ("Dished deck", lambda b, n: DeckLayer(kind="dish", name=n, amount=_middle(b, min(4 * MM,
+    0.1 * _thick(b))))),
     "recess": ("Recess", lambda b, n: DeckLayer(kind="recess", name=n, amount=_middle(b, min(6 * MM, 0.15 * _thick(b))),
                layout=Layout("centre", Schedule.constant(round(0.5 * _half(b), 3))))),
-    "platform": ("Raised foot pads", lambda b, n: DeckLayer(kind="platform", name=n, amount=_pads(b, min(3 * MM, 0.1 * _thick(b))),
+    "platform": ("Raised foot pads", lambda b, n: DeckLayer(kind="platform", name=n, amount=_pads(b, min(3 * MM,
+    0.1 * _thick(b))),
                  layout=Layout("centre", Schedule.constant(round(0.5 * _half(b), 3))), wall=radians(20))),
-    "peak": ("Peaked deck", lambda b, n: DeckLayer(kind="peak", name=n, amount=_along(b, (0.6, 0.0), (0.85, min(15 * MM, 0.15 * _thick(b)))))),
-    "scallop": ("Scalloped tips", lambda b, n: DeckLayer(kind="scallop", name=n, amount=_tips(b, min(3 * MM, 0.12 * _thick(b))))),
-    "relief": ("Arm relief", lambda b, n: DeckLayer(kind="relief", name=n, amount=_along(b, (0.5, 0.0), (0.57, 0.12 * _thick(b)), (0.68,
+    "peak": ("Peaked deck", lambda b, n: DeckLayer(kind="peak", name=n, amount=_along(b, (0.6, 0.0), (0.85, min(15 * MM,
+    0.15 * _thick(b)))))),
+    "scallop": ("Scalloped tips", lambda b, n: DeckLayer(kind="scallop", name=n, amount=_tips(b, min(3 * MM,
+    0.12 * _thick(b))))),
+    "relief": ("Arm relief", lambda b, n: DeckLayer(kind="relief", name=n, amount=_along(b, (0.5, 0.0), (0.57,
+    0.12 * _thick(b)), (0.68,
           0.12 * _thick(b)), (0.75, 0.0)),
                layout=Layout("edge", Schedule.constant(round(0.35 * _half(b), 3))))),
-    "deck_bevel": ("Deck bevel", lambda b, n: DeckLayer(kind="deck_bevel", name=n, amount=_along(b, (0.05, radians(5)), (0.5, radians(5)), (0.7, 0.0)),
+    "deck_bevel": ("Deck bevel", lambda b, n: DeckLayer(kind="deck_bevel", name=n, amount=_along(b, (0.05, radians(5)),
+    (0.5, radians(5)), (0.7, 0.0)),
                    layout=Layout("edge", Schedule.constant(round(0.3 * _half(b), 3))))),
-    "kick": ("Kick tail", lambda b, n: DeckLayer(kind="kick", name=n, amount=_along(b, (0.02, 12 * MM), (0.08, 4 * MM), (0.13, 0.0)))),
+    "kick": ("Kick tail", lambda b, n: DeckLayer(kind="kick", name=n, amount=_along(b, (0.02, 12 * MM), (0.08, 4 * MM),
+    (0.13, 0.0)))),
 }  # fmt: skip
 """Deck features by key."""
 
@@ -235,8 +253,14 @@ def with_fin_set(board: Board, arrangement: Arrangement) -> Board:
     old = board.fittings.fin_boxes
     span = max((b.fin.span for b in old), default=round(0.45 * _half(board), 3))
     thin = _thick(board) < 0.03
-    fins = fin_set(arrangement, board.length, _half(board), span=span, box="bolts" if thin else "deep box" if span > 0.28 else "tab box",
-                   at=0.085 if arrangement == "four ends" else 0.055)  # fmt: skip
+    fins = fin_set(
+        arrangement,
+        board.length,
+        _half(board),
+        span=span,
+        box="bolts" if thin else "deep box" if span > 0.28 else "tab box",
+        at=0.085 if arrangement == "four ends" else 0.055,
+    )
     return replace(board, fittings=replace(board.fittings, fin_boxes=fins))
 
 
@@ -266,7 +290,10 @@ def with_fitting(board: Board, kind: str, x: float) -> Board:
             size = (0.15, 0.03) if kind == "handle" else (0.03, 0.014)
             fittings = replace(
                 fittings,
-                plugs=(*fittings.plugs, Plug(kind=kind, at=at, length=size[0], depth=min(size[1], 0.5 * _thick(board)))),
+                plugs=(
+                    *fittings.plugs,
+                    Plug(kind=kind, at=at, length=size[0], depth=min(size[1], 0.5 * _thick(board))),
+                ),
             )
         case _:
             raise RefusedEdit(f"There is no fitting called {kind}.")

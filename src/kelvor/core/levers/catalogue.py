@@ -108,11 +108,27 @@ def _line_levers(line: RockerLine, words: str) -> tuple[Lever, Lever]:
 
     suffix = "" if line == "keel" else f"_{line}"
     return (
-        Lever(f"nose_rocker{suffix}", f"Nose{words}", "Rocker", D, 0.01, lambda b: read(b, nose=True), lambda b, v: set_(b, v, nose=True),
-              "More clears chop and lets the nose down later; it costs glide and early planing."),
-        Lever(f"tail_rocker{suffix}", f"Tail{words}", "Rocker", D, 0.005, lambda b: read(b, nose=False), lambda b, v: set_(b, v, nose=False),
-              "More frees the tail to be pushed down; less keeps the flat long."),
-    )  # fmt: skip
+        Lever(
+            f"nose_rocker{suffix}",
+            f"Nose{words}",
+            "Rocker",
+            D,
+            0.01,
+            lambda b: read(b, nose=True),
+            lambda b, v: set_(b, v, nose=True),
+            "More clears chop and lets the nose down later; it costs glide and early planing.",
+        ),
+        Lever(
+            f"tail_rocker{suffix}",
+            f"Tail{words}",
+            "Rocker",
+            D,
+            0.005,
+            lambda b: read(b, nose=False),
+            lambda b, v: set_(b, v, nose=False),
+            "More frees the tail to be pushed down; less keeps the flat long.",
+        ),
+    )
 
 
 def _ruler_index(batten: Batten) -> int | None:
@@ -171,13 +187,37 @@ def _with_ruler_about_middle(board: Board, path: str, i: int, value: float) -> B
 def _ruler_levers(key: str, label: str, group: str, explains: str) -> tuple[Lever, ...]:
     path = _RULED[key]
     return (
-        Lever(key, label, group, L, 0.02, lambda b: _ruler_length(b, path), lambda b, v: _with_ruler_length(b, v, path), explains),
-        Lever(f"{key}_blend_fore", "Blend ahead of it", group, L, 0.02, lambda b: _blend(b, path, fore=True),
-              lambda b, v: _with_blend(b, v, path, fore=True),
-                    "How slowly the curve begins ahead of the straight. Short is staged, long is blended; schools differ."),
-        Lever(f"{key}_blend_aft", "Blend behind it", group, L, 0.02, lambda b: _blend(b, path, fore=False),
-              lambda b, v: _with_blend(b, v, path, fore=False), "How slowly the curve begins behind the straight."),
-    )  # fmt: skip
+        Lever(
+            key,
+            label,
+            group,
+            L,
+            0.02,
+            lambda b: _ruler_length(b, path),
+            lambda b, v: _with_ruler_length(b, v, path),
+            explains,
+        ),
+        Lever(
+            f"{key}_blend_fore",
+            "Blend ahead of it",
+            group,
+            L,
+            0.02,
+            lambda b: _blend(b, path, fore=True),
+            lambda b, v: _with_blend(b, v, path, fore=True),
+            "How slowly the curve begins ahead of the straight. Short is staged, long is blended; schools differ.",
+        ),
+        Lever(
+            f"{key}_blend_aft",
+            "Blend behind it",
+            group,
+            L,
+            0.02,
+            lambda b: _blend(b, path, fore=False),
+            lambda b, v: _with_blend(b, v, path, fore=False),
+            "How slowly the curve begins behind the straight.",
+        ),
+    )
 
 
 def _with_blend(board: Board, value: float, path: str, *, fore: bool) -> Board:
@@ -263,59 +303,86 @@ _FIXED: tuple[Lever, ...] = (
     Lever("planform_area", "Planform area", "Outline", Quantity.AREA, 0.02, planform_of, _with_planform,
           "The true area inside the outline; every width in proportion, or the length while the width is held. "
           "More planes earlier and stands steadier."),
-    Lever("length_times_width", "Length × width", "Outline", Quantity.AREA, 0.02, lambda b: b.length * widest(b), _with_rectangle,
+    Lever("length_times_width", "Length × width", "Outline", Quantity.AREA, 0.02, lambda b: b.length * widest(b),
+    _with_rectangle,
           "Changes the width, or the length while the width is held.", frozenset({"length_times_width"})),
     Lever("wide_point", "Wide point, from tail", "Outline", L, 0.02, wide_point_of, _with_wide_point,
           "Curve is placed, not spread: forward for glide, aft for turning from the back foot."),
     *_ruler_levers("outline_ruler", "Straight run of the outline", "Outline",
-                   "Parallel holds a line and drives upwind; it draws turns out. Straight aft locks on rail once it is there."),
+                   "Parallel holds a line and drives upwind; it draws turns out. Straight aft locks on rail once it is "
+                   "there."),
     *_line_levers("keel", ""), *_line_levers("mid", ", mid line"), *_line_levers("rail", ", rail line"),
     *_ruler_levers("ruler", "Flat spot (ruler on the rocker)", "Rocker",
                    "A longer flat planes earlier and lands steadier; it turns and forgives less."),
     Lever("thickness", "Centre", "Thickness", L, 0.003, thickest,
           _positive(lambda b, v: with_thickness_scaled(b, v / thickest(b)), "The thickness", 0.01, 0.4),
           "Scales every thickness. Volume in the middle is what the rider stands on.", frozenset({"thickness"})),
-    Lever("thickness_tail", "Tail shoulder, one foot", "Thickness", L, 0.003, lambda b: float(b.thickness.at(np.array([FOOT]))[0]),
+    Lever("thickness_tail", "Tail shoulder, one foot", "Thickness", L, 0.003,
+    lambda b: float(b.thickness.at(np.array([FOOT]))[0]),
           _positive(lambda b, v: with_batten_at(b, "thickness", FOOT, v), "The thickness", 0.005, 0.4),
-          "Foam behind the feet lifts the tail at rest, and stands in the way when it is pushed down.", frozenset({"thickness"})),
+          "Foam behind the feet lifts the tail at rest, and stands in the way when it is pushed down.",
+          frozenset({"thickness"})),
     Lever("thickness_nose", "Nose shoulder, one foot", "Thickness", L, 0.003,
           lambda b: float(b.thickness.at(np.array([b.length - FOOT]))[0]),
           _positive(lambda b, v: with_batten_at(b, "thickness", b.length - FOOT, v), "The thickness", 0.005, 0.4),
           "Volume in the nose brings it back up after a dive; it adds swing weight and flatters the litre figure.",
           frozenset({"thickness"})),
-    Lever("volume", "Volume", "Thickness", Quantity.VOLUME, 1e-3, lambda b: volume_of(b, Resolution.NORMAL), with_volume,
+    Lever("volume", "Volume", "Thickness", Quantity.VOLUME, 1e-3, lambda b: volume_of(b, Resolution.NORMAL),
+    with_volume,
           "Typed here it is met by one factor on the thickness.", frozenset({"volume"})),
     Lever("crown", "Deck crown, middle", "Deck", D, 0.002, lambda b: _at_middle(b.crown, b),
           lambda b, v: replace(b, crown=_shifted(b.crown, b, v)),
-          "A flat deck lets the feet reach the edge; a crowned one is stiffer and lighter at the rail.", schedule="crown"),
+          "A flat deck lets the feet reach the edge; a crowned one is stiffer and lighter at the rail.",
+          schedule="crown"),
     _rail_lever("apex", "Apex, share below", Quantity.RATIO, 0.05,
                 "Low and hard cuts chop and keeps volume above; high and full forgives."),
-    _rail_lever("tuck", "Tuck", D, 0.004, "Inset of the bottom edge. More leans further before the edge touches; less planes earlier."),
-    _rail_lever("edge_radius", "Edge radius", D, 0.002, "Crisp releases and drives; rolled forgives. Schools differ on how far forward crisp may run."),
-    _rail_lever("fullness", "Fullness", Quantity.RATIO, 0.1, "A full rail carries volume to the edge; a lean one sinks and turns easier."),
+    _rail_lever("tuck", "Tuck", D, 0.004,
+    "Inset of the bottom edge. More leans further before the edge touches; less planes earlier."),
+    _rail_lever("edge_radius", "Edge radius", D, 0.002,
+    "Crisp releases and drives; rolled forgives. Schools differ on how far forward crisp may run."),
+    _rail_lever("fullness", "Fullness", Quantity.RATIO, 0.1,
+    "A full rail carries volume to the edge; a lean one sinks and turns easier."),
     _rail_lever("side_wall", "Side wall, from upright", Quantity.ANGLE, math.radians(2),
           "A plain wall for thin boards: steep bites and lasts, lean is softer."),
-    _rail_lever("chamfer", "Upper chamfer", D, 0.005, "Width of the upper rail. Wide lets the board lean and the hand reach; narrow keeps deck."),
+    _rail_lever("chamfer", "Upper chamfer", D, 0.005,
+    "Width of the upper rail. Wide lets the board lean and the hand reach; narrow keeps deck."),
 )  # fmt: skip
 
 
-_READ_BY_FIGURE = ("length", "width", "planform_area", "length_times_width", "width_1ft_tail", "width_1ft_nose", "wide_point", "nose_rocker",
+_READ_BY_FIGURE = ("length", "width", "planform_area", "length_times_width", "width_1ft_tail", "width_1ft_nose",
+                   "wide_point", "nose_rocker",
                    "tail_rocker",
                    "nose_rocker_mid", "tail_rocker_mid", "nose_rocker_rail", "tail_rocker_rail", "volume")  # fmt: skip
 _FIXED = tuple(replace(lever, figure=lever.key) if lever.key in _READ_BY_FIGURE else lever for lever in _FIXED)
 
 
-GROUPS = ("Outline", "Rocker", "Thickness", "At the cursor", "Bottom layers", "Rails", "Deck", "Fins", "Fittings", "Laminate")
+GROUPS = (
+    "Outline",
+    "Rocker",
+    "Thickness",
+    "At the cursor",
+    "Bottom layers",
+    "Rails",
+    "Deck",
+    "Fins",
+    "Fittings",
+    "Laminate",
+)
 """Groups of levers, in the order of work."""
 
 
 def levers(board: Board) -> tuple[Lever, ...]:
     """All levers of this board, in the order of work."""
     laminate = _laminate_levers() if board.construction is None else []  # a construction is changed layer by layer
-    shape = [lever for lever in _FIXED
-             if not any(lever.key.startswith(name) and _ruler_index(_batten(board, path)) is None for name, path in _RULED.items())
-             and not (lever.key in ("rails.fullness", "rails.chamfer") and board.rails.side_wall is not None)
-             and not (lever.key == "rails.side_wall" and board.rails.side_wall is None)]  # fmt: skip
+    shape = [
+        lever
+        for lever in _FIXED
+        if not any(
+            lever.key.startswith(name) and _ruler_index(_batten(board, path)) is None for name, path in _RULED.items()
+        )
+        and not (lever.key in ("rails.fullness", "rails.chamfer") and board.rails.side_wall is not None)
+        and not (lever.key == "rails.side_wall" and board.rails.side_wall is None)
+    ]
     return tuple(sorted(shape + levers_of_parts(board) + laminate, key=lambda lever: GROUPS.index(lever.group)))
 
 
@@ -327,17 +394,42 @@ def levers_at(x: float) -> tuple[Lever, ...]:
             absorber = "rocker" if line == "keel" else board.locks.absorber
             return with_line_height(board, line, x, value, absorber, board.locks.reach)
 
-        return Lever(f"at.{line}", label, "At the cursor", D, 0.002, lambda b: line_height(b, line, x), set_,
-                     "Height above the base line here. For mid and rail the absorber takes it up (menu, View, Rocker line).")  # fmt: skip
+        return Lever(
+            f"at.{line}",
+            label,
+            "At the cursor",
+            D,
+            0.002,
+            lambda b: line_height(b, line, x),
+            set_,
+            "Height above the base line here. For mid and rail the absorber takes it up (menu, View, Rocker line).",
+        )
 
     return (
-        Lever("at.width", "Width here", "At the cursor", L, 0.01, _width(lambda b: x), _positive(lambda b, v: with_width_at(b, x, v),
-              "The width", 0.02, 1.4), "Met by the smallest fair change near by."),
-        Lever("at.thickness", "Thickness here", "At the cursor", L, 0.002, lambda b: float(b.thickness.at(np.array([x]))[0]),
-              _positive(lambda b, v: with_batten_at(b, "thickness", x, v), "The thickness", 0.003, 0.45),
-              "From the reference rocker to the deck line, met by the smallest fair change near by."),
-        line_lever("keel", "Keel line here"), line_lever("mid", "Mid line here"), line_lever("rail", "Rail line here"),
-    )  # fmt: skip
+        Lever(
+            "at.width",
+            "Width here",
+            "At the cursor",
+            L,
+            0.01,
+            _width(lambda b: x),
+            _positive(lambda b, v: with_width_at(b, x, v), "The width", 0.02, 1.4),
+            "Met by the smallest fair change near by.",
+        ),
+        Lever(
+            "at.thickness",
+            "Thickness here",
+            "At the cursor",
+            L,
+            0.002,
+            lambda b: float(b.thickness.at(np.array([x]))[0]),
+            _positive(lambda b, v: with_batten_at(b, "thickness", x, v), "The thickness", 0.003, 0.45),
+            "From the reference rocker to the deck line, met by the smallest fair change near by.",
+        ),
+        line_lever("keel", "Keel line here"),
+        line_lever("mid", "Mid line here"),
+        line_lever("rail", "Rail line here"),
+    )
 
 
 def _laminate_levers() -> list[Lever]:
@@ -367,14 +459,39 @@ def _laminate_levers() -> list[Lever]:
         )
 
     return [
-        Lever("skin", "Skin, deck", "Laminate", D, 0.0002, lambda b: b.skin.deck, skin,
-              "What the core is smaller than the finished board; bottom and rail move along."),
-        Lever("core_density", "Core", "Laminate", Quantity.DENSITY, 2, lambda b: b.materials.core_density, density,
-              "Foam dust and cutting: wear a mask and use extraction; hot wire never on PVC. Follow the maker's data sheet."),
-        Lever("areal_mass", "Skin mass, deck", "Laminate", Quantity.AREAL_MASS, 0.05, lambda b: b.materials.deck_areal_mass, areal,
-              "Less is quicker to lift and spin, and dents sooner. Resin and hardener sensitise skin and lungs: gloves, "
-              "ventilation, cartridge mask, and the product's data sheet."),
-    ]  # fmt: skip
+        Lever(
+            "skin",
+            "Skin, deck",
+            "Laminate",
+            D,
+            0.0002,
+            lambda b: b.skin.deck,
+            skin,
+            "What the core is smaller than the finished board; bottom and rail move along.",
+        ),
+        Lever(
+            "core_density",
+            "Core",
+            "Laminate",
+            Quantity.DENSITY,
+            2,
+            lambda b: b.materials.core_density,
+            density,
+            "Foam dust and cutting: wear a mask and use extraction; hot wire never on PVC. Follow the maker's data "
+            "sheet.",
+        ),
+        Lever(
+            "areal_mass",
+            "Skin mass, deck",
+            "Laminate",
+            Quantity.AREAL_MASS,
+            0.05,
+            lambda b: b.materials.deck_areal_mass,
+            areal,
+            "Less is quicker to lift and spin, and dents sooner. Resin and hardener sensitise skin and lungs: gloves, "
+            "ventilation, cartridge mask, and the product's data sheet.",
+        ),
+    ]
 
 
 def with_length_at(board: Board, where: str, amount: float, between: tuple[float, float] = (0.0, 0.0)) -> Pulled:

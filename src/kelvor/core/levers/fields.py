@@ -79,9 +79,12 @@ def with_path(value: Any, path: str, new: Any) -> Any:
 
 _SAYS = {
     "start": "Where it begins, from the tail.", "end": "Where it ends, from the tail.", "width": "How wide it is.",
-    "gap": "What is left standing between two.", "count": "How many on each side.", "inner": "Where the innermost begins, at its fore end.",
-    "run_out": "Length over which it fades at its ends.", "nose_radius": "Round corners slide off, square ones hold area.",
-    "nose_depth": "How deep the notch is.", "nose_spread": "How wide the notch is at the nose.", "cover": "Grip against weight.",
+    "gap": "What is left standing between two.", "count": "How many on each side.",
+    "inner": "Where the innermost begins, at its fore end.",
+    "run_out": "Length over which it fades at its ends.",
+    "nose_radius": "Round corners slide off, square ones hold area.",
+    "nose_depth": "How deep the notch is.", "nose_spread": "How wide the notch is at the nose.",
+    "cover": "Grip against weight.",
     "areal_mass": "What it weighs by area.",
 }  # fmt: skip
 """What a field is, where its table says nothing more."""

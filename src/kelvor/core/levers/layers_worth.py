@@ -47,7 +47,11 @@ def fittings_count(board: Board) -> int:
     """Fittings to set: tracks, boxes, rows of inserts, plugs, the mast track."""
     f = board.fittings
     return (
-        (f.tracks is not None) + (f.mast_track is not None) + sum(b.count for b in f.fin_boxes) + len(f.straps) + len(f.plugs)
+        (f.tracks is not None)
+        + (f.mast_track is not None)
+        + sum(b.count for b in f.fin_boxes)
+        + len(f.straps)
+        + len(f.plugs)
     )
 
 
@@ -61,8 +65,15 @@ def built(measured: Geometry, construction: Construction, brief: Brief, table: M
     figures = {f.key: f.value for f in stage.figures}
     spent = cost(mass.layup, mass.core.volume, fittings_count(board), table)
     axis = board.mast_x if board.mast_x is not None else mass.total.x
-    return Built(mass.total.mass, mass.total.yaw_about(axis), figures["bend_sag"], figures["twist_per_moment"], figures["dent_front"],
-                 spent.total, spent.hours)  # fmt: skip
+    return Built(
+        mass.total.mass,
+        mass.total.yaw_about(axis),
+        figures["bend_sag"],
+        figures["twist_per_moment"],
+        figures["dent_front"],
+        spent.total,
+        spent.hours,
+    )
 
 
 def with_count(construction: Construction, index: int, change: int) -> Construction:

@@ -18,7 +18,9 @@ def chosen(lever: Lever, words: str) -> float:
     typed = words.strip().lower()
     found = [i for i, choice in enumerate(lever.choices) if typed and choice.startswith(typed)]
     if len(found) != 1:
-        raise InputError(f"“{words.strip()[:40]}” is none of them", where=lever.label, accepts=f"Give {', '.join(lever.choices)}")
+        raise InputError(
+            f"“{words.strip()[:40]}” is none of them", where=lever.label, accepts=f"Give {', '.join(lever.choices)}"
+        )
     return float(found[0])
 
 

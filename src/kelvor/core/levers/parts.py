@@ -98,38 +98,106 @@ def _layer_levers(item: Layer) -> list[Lever]:
     group = "Bottom layers"
     match item:
         case CutAway():
-            return field_levers(key, part, (
-                Field("angle", f"{name} angle", A, DEG, 0.0, 45 * DEG,
-                      "More lets the tail be pushed down to pump and lift off, the box staying level; it costs flat and foam."),
-                Field("hinge", f"{name} hinge, from tail", L, 0.01, 0.02, math.inf, "Further forward frees the tail sooner and shortens the flat."),
-                Field("blend", f"{name} blend", L, 0.01, 0.0, 1.0, "How softly the kick begins."),
-            ), "Rocker")  # fmt: skip
+            return field_levers(
+                key,
+                part,
+                (
+                    Field(
+                        "angle",
+                        f"{name} angle",
+                        A,
+                        DEG,
+                        0.0,
+                        45 * DEG,
+                        "More lets the tail be pushed down to pump and lift off, the box staying level; it costs flat "
+                        "and foam.",
+                    ),
+                    Field(
+                        "hinge",
+                        f"{name} hinge, from tail",
+                        L,
+                        0.01,
+                        0.02,
+                        math.inf,
+                        "Further forward frees the tail sooner and shortens the flat.",
+                    ),
+                    Field("blend", f"{name} blend", L, 0.01, 0.0, 1.0, "How softly the kick begins."),
+                ),
+                "Rocker",
+            )
         case Plinth():
-            return field_levers(key, part, _named(
-                name, Field("width", "", L, 0.01, 0.02, 0.6,
-                      "Just as wide as the plate or box, so it sits true while V outboard still lets the board lean."),
-                Field("start", "from", L, 0.01, 0.0, math.inf), Field("end", "to", L, 0.01, 0.0, math.inf)), group)  # fmt: skip
+            return field_levers(
+                key,
+                part,
+                _named(
+                    name,
+                    Field(
+                        "width",
+                        "",
+                        L,
+                        0.01,
+                        0.02,
+                        0.6,
+                        "Just as wide as the plate or box, so it sits true while V outboard still lets the board lean.",
+                    ),
+                    Field("start", "from", L, 0.01, 0.0, math.inf),
+                    Field("end", "to", L, 0.01, 0.0, math.inf),
+                ),
+                group,
+            )
         case CrossStep():
             return field_levers(key, part, _named(
                 name, Field("height", "height", D, 0.002, -0.1, 0.1,
                       "Volume is kept at rest, and the tail lets go quickly once moving; it costs build time."),
                 Field("at", "from tail", L, 0.01, 0.02, math.inf), _WALL), group)  # fmt: skip
         case Ledge():
-            words = ("Less wetted at speed, float kept at rest. Too large: the tail sinks, stalls, and the gybe is unstable."
-                     if item.kind == "cut_out" else "The board stands on the full width and runs on the inner hull.")  # fmt: skip
-            return field_levers(key, part, _named(
-                name, Field("line", f"line from the {item.across}", D, 0.005, 0.0, 0.7, words, schedule=True),
-                Field("height", "height", D, 0.002, 0.0, 0.2, words), Field("start", "from", L, 0.01, 0.0, math.inf),
-                Field("end", "to", L, 0.01, 0.0, math.inf), Field("run_out", "run-out", L, 0.02, 0.0, 3.0, "How softly it ends; 0 is a wall."), _WALL),
-                group, key)  # fmt: skip
+            words = (
+                "Less wetted at speed, float kept at rest. Too large: the tail sinks, stalls, and the gybe is unstable."
+                if item.kind == "cut_out"
+                else "The board stands on the full width and runs on the inner hull."
+            )
+            return field_levers(
+                key,
+                part,
+                _named(
+                    name,
+                    Field("line", f"line from the {item.across}", D, 0.005, 0.0, 0.7, words, schedule=True),
+                    Field("height", "height", D, 0.002, 0.0, 0.2, words),
+                    Field("start", "from", L, 0.01, 0.0, math.inf),
+                    Field("end", "to", L, 0.01, 0.0, math.inf),
+                    Field("run_out", "run-out", L, 0.02, 0.0, 3.0, "How softly it ends; 0 is a wall."),
+                    _WALL,
+                ),
+                group,
+                key,
+            )
         case Channels():
-            return field_levers(key, part, _named(
-                name, Field("depth", "depth", D, 0.001, 0.0, 0.05, "Grip with smaller fins and a defined pivot; more sanding."),
-                Field("count", "a side", N, 1, 1, 6), Field("width", "width", D, 0.002, 0.004, 0.2), Field("gap", "land between", D, 0.002, 0.0, 0.3),
-                Field("inner", "inner lip", D, 0.005, 0.0, 0.6), Field("toe", "toe", A, DEG, -20 * DEG, 20 * DEG, "Towards the centre going forward."),
-                Field("start", "from", L, 0.01, 0.0, math.inf), Field("end", "to", L, 0.01, 0.0, math.inf), Field("run_out", "run-out", L,
-                      0.02, 0.0, 2.0),
-                _WALL), group)  # fmt: skip
+            return field_levers(
+                key,
+                part,
+                _named(
+                    name,
+                    Field(
+                        "depth",
+                        "depth",
+                        D,
+                        0.001,
+                        0.0,
+                        0.05,
+                        "Grip with smaller fins and a defined pivot; more sanding.",
+                    ),
+                    Field("count", "a side", N, 1, 1, 6),
+                    Field("width", "width", D, 0.002, 0.004, 0.2),
+                    Field("gap", "land between", D, 0.002, 0.0, 0.3),
+                    Field("inner", "inner lip", D, 0.005, 0.0, 0.6),
+                    Field("toe", "toe", A, DEG, -20 * DEG, 20 * DEG, "Towards the centre going forward."),
+                    Field("start", "from", L, 0.01, 0.0, math.inf),
+                    Field("end", "to", L, 0.01, 0.0, math.inf),
+                    Field("run_out", "run-out", L, 0.02, 0.0, 2.0),
+                    _WALL,
+                ),
+                group,
+            )
     angle = item.kind in ANGLED
     most = Field("amount", "most", A if angle else D, DEG if angle else 0.001, -45 * DEG if angle else -0.08,
                  45 * DEG if angle else 0.08, _EXPLAINS[item.kind], schedule=True)  # fmt: skip
@@ -163,12 +231,29 @@ def _end_levers(board: Board) -> list[Lever]:
             )
         )
     if outline.tail in NOTCHED_TAILS:
-        fields += [Field("tail_depth", f"Tail {outline.tail} depth", D, 0.005, 0.0, 0.4,
-              "Two pins in place of one wide tail: bite, with the rail carried back."),
-                   Field("tail_spread", f"Tail {outline.tail} spread", D, 0.005, 0.0, 0.8, "Width of the notch at the tail.")]  # fmt: skip
+        fields += [
+            Field(
+                "tail_depth",
+                f"Tail {outline.tail} depth",
+                D,
+                0.005,
+                0.0,
+                0.4,
+                "Two pins in place of one wide tail: bite, with the rail carried back.",
+            ),
+            Field("tail_spread", f"Tail {outline.tail} spread", D, 0.005, 0.0, 0.8, "Width of the notch at the tail."),
+        ]
     if outline.tail == "diamond":
         fields.append(
-            Field("tail_depth", "Tail diamond length", D, 0.005, 0.0, 0.4, "Shortens the rail and keeps a point to pivot on.")
+            Field(
+                "tail_depth",
+                "Tail diamond length",
+                D,
+                0.005,
+                0.0,
+                0.4,
+                "Shortens the rail and keeps a point to pivot on.",
+            )
         )
     if outline.nose in ("blunt", "notched"):
         fields.append(Field("nose_radius", "Nose corner radius", D, 0.005, 0.0, 0.4))
@@ -184,15 +269,46 @@ def _winger_levers(board: Board) -> list[Lever]:
     found: list[Lever] = []
     for i, winger in enumerate(board.outline.wingers):
         name = f"{winger.kind.capitalize()} {i + 1}" if len(board.outline.wingers) > 1 else winger.kind.capitalize()
-        found += field_levers(f"winger.{i}", _in_tuple(_outline_part(), "wingers", i), (
-            Field("x", f"{name}, from tail", L, 0.01, 0.02, 6.0, "A pivot point where the back foot pushes; more pull-in behind it is looser."),
-            Field("pull_in", f"{name}, {'pull-in' if winger.kind == 'winger' else 'stands out'}", D, 0.002, 0.0, 0.15, "It costs tail power."),
-            Field("run", f"{name}, run", D, 0.01, 0.0, 0.6, "0 makes a winger square."),
-        ), "Outline")  # fmt: skip
+        found += field_levers(
+            f"winger.{i}",
+            _in_tuple(_outline_part(), "wingers", i),
+            (
+                Field(
+                    "x",
+                    f"{name}, from tail",
+                    L,
+                    0.01,
+                    0.02,
+                    6.0,
+                    "A pivot point where the back foot pushes; more pull-in behind it is looser.",
+                ),
+                Field(
+                    "pull_in",
+                    f"{name}, {'pull-in' if winger.kind == 'winger' else 'stands out'}",
+                    D,
+                    0.002,
+                    0.0,
+                    0.15,
+                    "It costs tail power.",
+                ),
+                Field("run", f"{name}, run", D, 0.01, 0.0, 0.6, "0 makes a winger square."),
+            ),
+            "Outline",
+        )
         if winger.kind == "winger":
             part = _in_tuple(_outline_part(), "wingers", i)
-            found.append(Lever(f"winger.{i}.angle", f"{name}, pull-in angle", "Outline", A, 5 * DEG, partial(_pull_in_angle, part),
-                               partial(_with_pull_in_angle, part), "Sharp breaks the rail line and pivots; gentle keeps its drive."))  # fmt: skip
+            found.append(
+                Lever(
+                    f"winger.{i}.angle",
+                    f"{name}, pull-in angle",
+                    "Outline",
+                    A,
+                    5 * DEG,
+                    partial(_pull_in_angle, part),
+                    partial(_with_pull_in_angle, part),
+                    "Sharp breaks the rail line and pivots; gentle keeps its drive.",
+                )
+            )
     return found
 
 
@@ -233,9 +349,11 @@ def _attribute(owner: Part, attribute: str) -> Part:
 
 _FITTINGS = Part(lambda board: board.fittings, lambda board, fittings: replace(board, fittings=fittings))
 _FINISH = (
-    Field("colour", "Deck, colour", Quantity.CHOICE, 1, 0, len(COLOURS) - 1, "Dark decks grow hot in the sun: foam and laminate soften.",
+    Field("colour", "Deck, colour", Quantity.CHOICE, 1, 0, len(COLOURS) - 1,
+    "Dark decks grow hot in the sun: foam and laminate soften.",
           choices=COLOURS),
-    Field("surface", "Deck, finish", Quantity.CHOICE, 1, 0, len(SURFACES) - 1, "Gloss seals and weighs; sanded is light and grips wax.",
+    Field("surface", "Deck, finish", Quantity.CHOICE, 1, 0, len(SURFACES) - 1,
+    "Gloss seals and weighs; sanded is light and grips wax.",
           choices=SURFACES),
 )  # fmt: skip
 _FIN = (
@@ -251,15 +369,49 @@ _FIN = (
         "Said to engage later and forgive; a toed pair is loaded against itself at zero yaw.",
     ),
     Field("cant", "cant", A, DEG, -25 * DEG, 25 * DEG, "Leans the tips outward: forgiving, less drive."),
-    Field("fin.span", "span", L, 0.005, 0.005, 1.0, "Larger grips and lifts at low speed; drag, tail-walk and tripping."),
+    Field(
+        "fin.span", "span", L, 0.005, 0.005, 1.0, "Larger grips and lifts at low speed; drag, tail-walk and tripping."
+    ),
     Field("fin.base", "base", L, 0.005, 0.01, 0.5, "Chord where it leaves the board."),
-    Field("fin.rake", "rake", A, DEG, -30 * DEG, 65 * DEG, "Upright bites and pivots; raked draws long turns and sheds weed."),
+    Field(
+        "fin.rake",
+        "rake",
+        A,
+        DEG,
+        -30 * DEG,
+        65 * DEG,
+        "Upright bites and pivots; raked draws long turns and sheds weed.",
+    ),
     Field("fin.thickness", "thickness", R, 0.005, 0.01, 0.25, "Thicker holds at low speed; less quick."),
-    Field("fin.tip", "tip chord over base", R, 0.05, 0.0, 1.0, "A wide tip grips; a narrow one lets go softly and sheds weed."),
-    Field("fin.section", "section", Quantity.CHOICE, 1, 0, len(SECTIONS) - 1, "Flat inside lifts one way: for the sides of a set.",
-          choices=SECTIONS),
-    Field("kind", "box", Quantity.CHOICE, 1, 0, len(BOX_SIZES) - 1, "What takes the fin: its depth, its weight, how far the fin can be moved.",
-          choices=tuple(BOX_SIZES)),
+    Field(
+        "fin.tip",
+        "tip chord over base",
+        R,
+        0.05,
+        0.0,
+        1.0,
+        "A wide tip grips; a narrow one lets go softly and sheds weed.",
+    ),
+    Field(
+        "fin.section",
+        "section",
+        Quantity.CHOICE,
+        1,
+        0,
+        len(SECTIONS) - 1,
+        "Flat inside lifts one way: for the sides of a set.",
+        choices=SECTIONS,
+    ),
+    Field(
+        "kind",
+        "box",
+        Quantity.CHOICE,
+        1,
+        0,
+        len(BOX_SIZES) - 1,
+        "What takes the fin: its depth, its weight, how far the fin can be moved.",
+        choices=tuple(BOX_SIZES),
+    ),
     Field("fin.set_depth", "set depth in the box", D, 0.002, 0.0, 0.2, "What of the fin sits in the box."),
 )
 
@@ -267,51 +419,163 @@ _FIN = (
 def _fitting_levers(board: Board) -> list[Lever]:
     fittings, found = board.fittings, []
     if len(fittings.straps) > 1:
-        found.append(Lever("stance", "Stance", "Fittings", L, INCH / 4, _stance, _with_stance,
-                           "Distance between front and back row, moved about its middle, a quarter inch at a time."))  # fmt: skip
+        found.append(
+            Lever(
+                "stance",
+                "Stance",
+                "Fittings",
+                L,
+                INCH / 4,
+                _stance,
+                _with_stance,
+                "Distance between front and back row, moved about its middle, a quarter inch at a time.",
+            )
+        )
     for i, row in enumerate(fittings.straps):
         part = _in_tuple(_FITTINGS, "straps", i)
-        found += field_levers(f"strap.{row.name}", part, (
-            Field("at", row.name, L, 0.01, 0.02, math.inf, "Where the feet go, from the tail. It moves along with its anchor."),
-            Field("half_spread", f"{row.name}, from the centre", L, 0.005, 0.0, 0.6, "Inboard is relaxed, outboard gives leverage."),
-            Field("outboard", f"{row.name}, outboard row", L, 0.005, 0.0, 0.7, "A second, wider pair; 0 for none."),
-            Field("inserts", f"{row.name}, inserts", N, 1, 1, 24, "How many places the strap can be screwed to."),
-            Field("pitch", f"{row.name}, insert pitch", D, 0.005, 0.005, 0.2, "How finely the strap can be moved."),
-            Field("angle", f"{row.name}, foot angle", A, 5 * DEG, -60 * DEG, 60 * DEG, "Toes forward of square across: duck stance, or both forward."),
-        ), "Fittings")  # fmt: skip
+        found += field_levers(
+            f"strap.{row.name}",
+            part,
+            (
+                Field(
+                    "at",
+                    row.name,
+                    L,
+                    0.01,
+                    0.02,
+                    math.inf,
+                    "Where the feet go, from the tail. It moves along with its anchor.",
+                ),
+                Field(
+                    "half_spread",
+                    f"{row.name}, from the centre",
+                    L,
+                    0.005,
+                    0.0,
+                    0.6,
+                    "Inboard is relaxed, outboard gives leverage.",
+                ),
+                Field("outboard", f"{row.name}, outboard row", L, 0.005, 0.0, 0.7, "A second, wider pair; 0 for none."),
+                Field("inserts", f"{row.name}, inserts", N, 1, 1, 24, "How many places the strap can be screwed to."),
+                Field("pitch", f"{row.name}, insert pitch", D, 0.005, 0.005, 0.2, "How finely the strap can be moved."),
+                Field(
+                    "angle",
+                    f"{row.name}, foot angle",
+                    A,
+                    5 * DEG,
+                    -60 * DEG,
+                    60 * DEG,
+                    "Toes forward of square across: duck stance, or both forward.",
+                ),
+            ),
+            "Fittings",
+        )
     if fittings.tracks is not None:
-        found += field_levers("tracks", _attribute(_FITTINGS, "tracks"), (
-            Field("length", "Foil tracks, length", L, 0.01, 0.05, 1.5, "What they are longer than the plate is how far the mast can go."),
-            Field("spacing", "Foil tracks, spacing", D, 0.001, 0.0, 0.4, "Between their centre lines, to fit the plate; 0 for one deep box."),
-        ), "Fittings")  # fmt: skip
+        found += field_levers(
+            "tracks",
+            _attribute(_FITTINGS, "tracks"),
+            (
+                Field(
+                    "length",
+                    "Foil tracks, length",
+                    L,
+                    0.01,
+                    0.05,
+                    1.5,
+                    "What they are longer than the plate is how far the mast can go.",
+                ),
+                Field(
+                    "spacing",
+                    "Foil tracks, spacing",
+                    D,
+                    0.001,
+                    0.0,
+                    0.4,
+                    "Between their centre lines, to fit the plate; 0 for one deep box.",
+                ),
+            ),
+            "Fittings",
+        )
         found += [
-            Lever("tracks", "Foil tracks, middle", "Fittings", L, 0.01, _tracks_at, _with_tracks_at,
-                  "Further forward lifts the nose and frees the tail; straps anchored to the mast move along."),
-            Lever("mast", "Mast on the tracks", "Fittings", L, 0.01, lambda b: math.nan if b.mast_x is None else b.mast_x, _with_mast,
-                  "Where the foil stands today; the tracks give its range."),
-        ]  # fmt: skip
+            Lever(
+                "tracks",
+                "Foil tracks, middle",
+                "Fittings",
+                L,
+                0.01,
+                _tracks_at,
+                _with_tracks_at,
+                "Further forward lifts the nose and frees the tail; straps anchored to the mast move along.",
+            ),
+            Lever(
+                "mast",
+                "Mast on the tracks",
+                "Fittings",
+                L,
+                0.01,
+                lambda b: math.nan if b.mast_x is None else b.mast_x,
+                _with_mast,
+                "Where the foil stands today; the tracks give its range.",
+            ),
+        ]
     for i, box in enumerate(fittings.fin_boxes):
         single = ("offset", "toe", "cant")
         fields = tuple(f for f in _FIN if box.offset > 0 or f.path not in single)
         found += field_levers(f"fin.{i}", _in_tuple(_FITTINGS, "fin_boxes", i), _named(box.name, *fields), "Fins")
     if alignment(board) is not None:
-        found.append(Lever("fin_alignment", "Centre fin ahead of side fins' ends", "Fins", D, 0.005, lambda b: alignment(b) or 0.0, _with_alignment,
-                           "Leading edge of the centre fin against the side fins' trailing edges: start in line, then forward is looser, back stiffer.",
-                           figure="fin_alignment"))  # fmt: skip
+        found.append(
+            Lever(
+                "fin_alignment",
+                "Centre fin ahead of side fins' ends",
+                "Fins",
+                D,
+                0.005,
+                lambda b: alignment(b) or 0.0,
+                _with_alignment,
+                "Leading edge of the centre fin against the side fins' trailing edges: start in line, then forward is "
+                "looser, back stiffer.",
+                figure="fin_alignment",
+            )
+        )
     if fittings.mast_track is not None:
-        found += field_levers("mast_track", _attribute(_FITTINGS, "mast_track"), (
-            Field("at", "Mast track, middle", L, 0.01, 0.1, math.inf, "Forward frees the nose and holds the fin down; aft planes and turns."),
-            Field("length", "Mast track, length", L, 0.01, 0.05, 1.0, "How far the mast can be moved."),
-        ), "Fittings")  # fmt: skip
+        found += field_levers(
+            "mast_track",
+            _attribute(_FITTINGS, "mast_track"),
+            (
+                Field(
+                    "at",
+                    "Mast track, middle",
+                    L,
+                    0.01,
+                    0.1,
+                    math.inf,
+                    "Forward frees the nose and holds the fin down; aft planes and turns.",
+                ),
+                Field("length", "Mast track, length", L, 0.01, 0.05, 1.0, "How far the mast can be moved."),
+            ),
+            "Fittings",
+        )
     for i, plug in enumerate(fittings.plugs):
-        found += field_levers(f"plug.{i}", _in_tuple(_FITTINGS, "plugs", i),
-                              (Field("at", plug.kind.capitalize(), L, 0.01, 0.02, math.inf, "Where it sits, from the tail."),), "Fittings")  # fmt: skip
+        found += field_levers(
+            f"plug.{i}",
+            _in_tuple(_FITTINGS, "plugs", i),
+            (Field("at", plug.kind.capitalize(), L, 0.01, 0.02, math.inf, "Where it sits, from the tail."),),
+            "Fittings",
+        )
     for i, pad in enumerate(fittings.pads):
-        found += field_levers(f"pad.{i}", _in_tuple(_FITTINGS, "pads", i), _named(
-            pad.name, Field("start", "from", L, 0.01, 0.0, math.inf), Field("end", "to", L, 0.01, 0.0, math.inf),
-            Field("thickness", "thickness", D, 0.001, 0.0, 0.06, "Softer under the foot, higher above the deck."),
-            Field("cover", "share of the deck", R, 0.05, 0.0, 1.0), Field("areal_mass", "areal mass", Quantity.AREAL_MASS, 0.05,
-                  0.0, 8.0)), "Fittings")  # fmt: skip
+        found += field_levers(
+            f"pad.{i}",
+            _in_tuple(_FITTINGS, "pads", i),
+            _named(
+                pad.name,
+                Field("start", "from", L, 0.01, 0.0, math.inf),
+                Field("end", "to", L, 0.01, 0.0, math.inf),
+                Field("thickness", "thickness", D, 0.001, 0.0, 0.06, "Softer under the foot, higher above the deck."),
+                Field("cover", "share of the deck", R, 0.05, 0.0, 1.0),
+                Field("areal_mass", "areal mass", Quantity.AREAL_MASS, 0.05, 0.0, 8.0),
+            ),
+            "Fittings",
+        )
     return found
 
 
@@ -333,7 +597,9 @@ def _with_stance(board: Board, value: float) -> Board:
     moved = tuple(
         replace(
             row,
-            at=Place.at(x + (shift if x > middle else -shift if x < middle else 0.0), row.at.datum, board.length, board.mast_x),
+            at=Place.at(
+                x + (shift if x > middle else -shift if x < middle else 0.0), row.at.datum, board.length, board.mast_x
+            ),
         )
         for row, x in zip(board.fittings.straps, rows, strict=True)
     )
@@ -349,7 +615,8 @@ def _with_tracks_at(board: Board, value: float) -> Board:
     if tracks is None or not tracks.length / 2 <= value <= board.length - tracks.length / 2:
         raise RefusedEdit("The tracks must lie on the board.")
     return replace(
-        board, fittings=replace(board.fittings, tracks=replace(tracks, at=Place.at(value, tracks.at.datum, board.length)))
+        board,
+        fittings=replace(board.fittings, tracks=replace(tracks, at=Place.at(value, tracks.at.datum, board.length))),
     )
 
 
@@ -361,7 +628,8 @@ def _with_mast(board: Board, value: float) -> Board:
     offset = value - middle
     if abs(offset) > tracks.travel + 1e-9:
         raise RefusedEdit(
-            f"On these tracks the mast stands between {(middle - tracks.travel) * 100:.1f} and {(middle + tracks.travel) * 100:.1f} cm."
+            f"On these tracks the mast stands between {(middle - tracks.travel) * 100:.1f} and "
+            f"{(middle + tracks.travel) * 100:.1f} cm."
         )
     return replace(board, fittings=replace(board.fittings, tracks=replace(tracks, mast=offset)))
 

@@ -17,8 +17,9 @@ from kelvor.core.shape.battens import Array
 
 METHOD = Method(
     "suction peak of the section by a panel method against the vapour pressure",
-    "Kuethe & Chow 1998; Wagner & Pruss 2002", "inviscid, clean nose; a rough one boils earlier",
-)  # fmt: skip
+    "Kuethe & Chow 1998; Wagner & Pruss 2002",
+    "inviscid, clean nose; a rough one boils earlier",
+)
 PANELS = 100
 
 
@@ -30,7 +31,9 @@ def naca_thickness(x: Array, thickness: float) -> Array:
 
 @lru_cache(maxsize=64)
 def _solved(thickness: float) -> tuple[Array, Array, Array]:
-    """Surface speeds over the stream at the panels' ends for a stream at 0° and at 90°, (m + 1,); and the panels (2, m)."""
+    """Surface speeds over the stream at the panels' ends for a stream at 0° and at 90°, (m + 1,); and the panels (2,
+    m).
+    """
     m = PANELS
     angle = np.linspace(0.0, 2 * np.pi, m + 1)
     x = 0.5 * (1 + np.cos(angle))
@@ -59,7 +62,9 @@ def _solved(thickness: float) -> tuple[Array, Array, Array]:
     normal[:m, :m] += n1
     normal[:m, 1:] += n2
     normal[m, 0] = normal[m, m] = 1.0
-    speeds = [2 * np.pi * np.linalg.solve(normal, np.append(np.sin(theta - direction), 0.0)) for direction in (0.0, np.pi / 2)]
+    speeds = [
+        2 * np.pi * np.linalg.solve(normal, np.append(np.sin(theta - direction), 0.0)) for direction in (0.0, np.pi / 2)
+    ]
     return speeds[0], speeds[1], np.stack([dx, dy])
 
 
@@ -85,4 +90,6 @@ def suction_peak(thickness: float, lift: float) -> float:
 
 def cavitation_speed(thickness: float, lift: float, depth: float, density: float, vapour: float) -> float:
     """Speed [m/s] at which the suction peak of a section at `depth` [m] reaches the vapour pressure [Pa]."""
-    return float(np.sqrt(2 * (AIR_PRESSURE + density * GRAVITY * depth - vapour) / (density * suction_peak(thickness, lift))))
+    return float(
+        np.sqrt(2 * (AIR_PRESSURE + density * GRAVITY * depth - vapour) / (density * suction_peak(thickness, lift)))
+    )

@@ -20,8 +20,9 @@ from kelvor.core.wings import induced_drag, plate_slope
 
 METHOD = Method(
     "each fin as half a wing under the bottom, side force shared by lift slope",
-    "Helmbold 1942 less a converged lattice's difference; Hoerner & Borst 1975 (from memory)", "smooth stiff fins, board level, fins under the bottom",
-)  # fmt: skip
+    "Helmbold 1942 less a converged lattice's difference; Hoerner & Borst 1975 (from memory)",
+    "smooth stiff fins, board level, fins under the bottom",
+)
 ENGAGING = Method(
     "yaw at which a fin's own angle of attack is nothing, from toe and cant",
     "geometry of the set",
@@ -42,7 +43,8 @@ class FinLaw:
 
 @dataclass(frozen=True, slots=True)
 class SetFin:
-    """One fin of a set: area [m²], lift slope [1/rad], effective aspect ratio, place [m from the tail], toe and cant [rad].
+    """One fin of a set: area [m²], lift slope [1/rad], effective aspect ratio, place [m from the tail], toe and cant
+    [rad].
 
     `side` is 1 to port, −1 to starboard, 0 on the centreline; `toe` turns its nose to the centre.
     """
@@ -84,9 +86,11 @@ def fins_of(boxes: tuple[FinBox, ...], length: float, mast: float | None) -> tup
 
 @dataclass(frozen=True, slots=True)
 class FinLoad:
-    """A set that holds a side force: leeway [rad], drag [N], how near its most loaded fin is to stall and to drawing air.
+    """A set that holds a side force: leeway [rad], drag [N], how near its most loaded fin is to stall and to drawing
+    air.
 
-    Margins are shares of the lift left: 0 is stall, below 0 it lets go. `up` is the lift upward that cant and heel give [N].
+    Margins are shares of the lift left: 0 is stall, below 0 it lets go. `up` is the lift upward that cant and heel give
+    [N].
     """
 
     leeway: float
@@ -134,7 +138,10 @@ def engaging(fins: tuple[SetFin, ...]) -> tuple[tuple[str, float], ...]:
 
 @lru_cache(maxsize=64)
 def ladder(fin: Fin, lengths: tuple[float, ...], x: float) -> tuple[SetFin, ...]:
-    """The same template at other lengths: chord grows as span to 0.3, as fin families are drawn: some 280 cm² at 33 cm, 360 at 40 (common practice)."""
+    """The same template at other lengths: chord grows as span to 0.3, as fin families are drawn: some 280 cm² at 33 cm,
+    360 at 40 (common practice).
+    """
     return tuple(
-        fin_of(replace(fin, span=span, base=fin.base * (span / fin.span) ** 0.3), x, f"{span * 100:.0f} cm") for span in lengths
+        fin_of(replace(fin, span=span, base=fin.base * (span / fin.span) ** 0.3), x, f"{span * 100:.0f} cm")
+        for span in lengths
     )

@@ -18,9 +18,12 @@ from kelvor.core.wings import helmbold, image_factor, induced_drag, surface_rati
 
 METHOD = Method(
     "wing by lift slope, the surface as an opposite image; mast, fuselage, junctions and spray",
-    "Helmbold 1942; Prandtl 1924 (NACA TN 182); Hough & Moran 1969; Hoerner 1965", "wing at least half a chord deep",
-)  # fmt: skip
-DAMPING = Method("strip theory on the wing, a plate's drag at rest", "strip theory; Morison 1950 (from memory)", "small slow rolling")
+    "Helmbold 1942; Prandtl 1924 (NACA TN 182); Hough & Moran 1969; Hoerner 1965",
+    "wing at least half a chord deep",
+)
+DAMPING = Method(
+    "strip theory on the wing, a plate's drag at rest", "strip theory; Morison 1950 (from memory)", "small slow rolling"
+)
 SURFACE_RANGE = (0.5, 3.0)
 """Depth of the wing in chords inside which its surface effect was checked."""
 
@@ -68,19 +71,33 @@ def lift_off_speed(wing: FoilWing, weight: float, coefficient: float, density: f
 
 
 def foil_drag(
-    wing: FoilWing, lift: Array | float, speed: Array | float, wet_mast: Array | float, density: float, table: Coefficients
+    wing: FoilWing,
+    lift: Array | float,
+    speed: Array | float,
+    wet_mast: Array | float,
+    density: float,
+    table: Coefficients,
 ) -> Array:
-    """Drag [N] of wing, stabiliser, fuselage and mast while the wing lifts `lift` [N] with `wet_mast` [m] of the mast under water."""
+    """Drag [N] of wing, stabiliser, fuselage and mast while the wing lifts `lift` [N] with `wet_mast` [m] of the mast
+    under water.
+    """
     v, wet = np.asarray(speed, float), np.asarray(wet_mast, float)
     q = density * v**2 / 2
     coefficient = np.asarray(lift) / np.maximum(q * wing.area, 1e-9)
     sigma = image_factor(wet / wing.span)
-    profile = table.foil_profile_drag * (1 + table.stabiliser_share) + table.foil_lift_drag * np.maximum(coefficient - 0.4, 0.0) ** 2
+    profile = (
+        table.foil_profile_drag * (1 + table.stabiliser_share)
+        + table.foil_lift_drag * np.maximum(coefficient - 0.4, 0.0) ** 2
+    )
     wings = q * wing.area * (profile + induced_drag(coefficient, wing.aspect, sigma=sigma))
     strut = q * wet * table.mast_chord * table.mast_profile_drag  # a section's drag is that of both its sides
     body = q * wing.fuselage * table.fuselage_girth * table.fuselage_drag
     # the mast meets the fuselage once, the wing on either side, the stabiliser, of a third of its chord, as well
-    thick = ((table.mast_chord, table.mast_thickness, 1.0), (wing.chord, table.foil_section, 2.0), (wing.chord / 3, table.foil_section, 2.0))
+    thick = (
+        (table.mast_chord, table.mast_thickness, 1.0),
+        (wing.chord, table.foil_section, 2.0),
+        (wing.chord / 3, table.foil_section, 2.0),
+    )
     joints = q * sum(n * (chord * share) ** 2 * _junction(share, table) for chord, share, n in thick)
     spray = q * table.mast_spray * (table.mast_chord * table.mast_thickness) ** 2
     drag: Array = wings + strut + body + joints + spray
@@ -93,7 +110,8 @@ def _junction(thickness: float, table: Coefficients) -> float:
 
 
 def roll_damping(wing: FoilWing, speed: float, depth: float, density: float, mast_chord: float) -> float:
-    """Moment against rolling, per rolling speed [N m s]: strip theory on an elliptic wing under way, cross-flow at rest.
+    """Moment against rolling, per rolling speed [N m s]: strip theory on an elliptic wing under way, cross-flow at
+    rest.
 
     At rest the wing is a plate moved across the water: drag coefficient 2 at a
     rolling speed of 0.5 rad/s (linearised; Morison 1950 with a plate's drag, from memory).

@@ -22,7 +22,9 @@ SKIN_BAND = 0.10
 
 @dataclass(frozen=True, slots=True)
 class BoardMass:
-    """The parts of a board by name, their sum, the band of its mass [kg], and its cloth where a construction is known."""
+    """The parts of a board by name, their sum, the band of its mass [kg], and its cloth where a construction
+    is known.
+    """
 
     parts: tuple[tuple[str, MassProperties], ...]
     total: MassProperties
@@ -43,17 +45,21 @@ def core_solid(measured: Geometry) -> Solid:
         (measured.shells["bottom"], skin.bottom),
         (measured.shells["rail"], skin.rail),
     ]
-    rest = combined([MassProperties(mass=whole.volume, x=whole.x, z=whole.z, roll=whole.ixx, pitch=whole.iyy, yaw=whole.izz)])
+    rest = combined(
+        [MassProperties(mass=whole.volume, x=whole.x, z=whole.z, roll=whole.ixx, pitch=whole.iyy, yaw=whole.izz)]
+    )
     volume = rest.mass - sum(s.area * t for s, t in layers)
     x = (rest.mass * rest.x - sum(s.area * t * s.x for s, t in layers)) / volume
     z = (rest.mass * rest.z - sum(s.area * t * s.z for s, t in layers)) / volume
     skins = [of_shell(s, t) for s, t in layers]
     return Solid(
-        volume, x, z,
+        volume,
+        x,
+        z,
         rest.roll_about(z) - sum(s.roll_about(z) for s in skins),
         rest.pitch_about(x, z) - sum(s.pitch_about(x, z) for s in skins),
         rest.yaw_about(x) - sum(s.yaw_about(x) for s in skins),
-    )  # fmt: skip
+    )
 
 
 def board_mass(measured: Geometry, table: MaterialTable = HANDBOOK) -> BoardMass:
@@ -78,7 +84,9 @@ def board_mass(measured: Geometry, table: MaterialTable = HANDBOOK) -> BoardMass
         z = measured.at(measured.shape.keel, x) + tracks.depth / 2
         along = tracks.mass * tracks.length**2 / 12
         aside = tracks.mass * (tracks.spacing / 2) ** 2
-        parts.append(("foil tracks", MassProperties(mass=tracks.mass, x=x, z=z, roll=aside, pitch=along, yaw=along + aside)))
+        parts.append(
+            ("foil tracks", MassProperties(mass=tracks.mass, x=x, z=z, roll=aside, pitch=along, yaw=along + aside))
+        )
     for row in fittings.straps:
         x = row.at.x(board.length, mast)
         z = measured.at(measured.shape.deck, x)
@@ -88,7 +96,9 @@ def board_mass(measured: Geometry, table: MaterialTable = HANDBOOK) -> BoardMass
     if fittings.other_mass > 0:
         parts.append(("vent, handle, leash", MassProperties(mass=fittings.other_mass, x=board.length / 2, z=core.z)))
     skin = sum(
-        p.mass for name, p in parts if "skin" in name or name in ("paint", "deck pad") or name.startswith((CLOTH, RESIN, COAT))
+        p.mass
+        for name, p in parts
+        if "skin" in name or name in ("paint", "deck pad") or name.startswith((CLOTH, RESIN, COAT))
     )
     skin += sum(p.mass for name, p in parts if name in {pad.name for pad in fittings.pads})
     band = ((CORE_BAND * parts[0][1].mass) ** 2 + (SKIN_BAND * skin) ** 2) ** 0.5
@@ -142,14 +152,23 @@ def _fitting_masses(measured: Geometry) -> list[tuple[str, MassProperties]]:
             yaw=box.count * BOX_SIZES[box.kind][3] * aside,
         )
         m = box.count * box.fin.mass
-        fin = MassProperties(mass=m, x=x, z=keel - 0.4 * box.fin.span, roll=m * (aside + box.fin.span**2 / 12),
-                             pitch=m * box.fin.span**2 / 12, yaw=m * aside)  # fmt: skip
+        fin = MassProperties(
+            mass=m,
+            x=x,
+            z=keel - 0.4 * box.fin.span,
+            roll=m * (aside + box.fin.span**2 / 12),
+            pitch=m * box.fin.span**2 / 12,
+            yaw=m * aside,
+        )
         found += [(box.name + ", box", shell), (box.name, fin)]
     if (track := fittings.mast_track) is not None:
         x = track.at.x(length, mast)
         along = track.mass * track.length**2 / 12
         found.append(
-            ("mast track", MassProperties(mass=track.mass, x=x, z=measured.at(measured.shape.deck, x), pitch=along, yaw=along))
+            (
+                "mast track",
+                MassProperties(mass=track.mass, x=x, z=measured.at(measured.shape.deck, x), pitch=along, yaw=along),
+            )
         )
     for i, plug in enumerate(fittings.plugs):
         x = plug.at.x(length, mast)

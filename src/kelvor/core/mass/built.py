@@ -48,7 +48,9 @@ def built_parts(
 def of_shell(shell: Shell, areal_mass: float) -> MassProperties:
     """An even skin of this areal mass [kg/m²]."""
     a = areal_mass
-    return MassProperties(mass=shell.area * a, x=shell.x, z=shell.z, roll=shell.ixx * a, pitch=shell.iyy * a, yaw=shell.izz * a)
+    return MassProperties(
+        mass=shell.area * a, x=shell.x, z=shell.z, roll=shell.ixx * a, pitch=shell.iyy * a, yaw=shell.izz * a
+    )
 
 
 def _zone_moments(grid: Cells, columns: NDArray[np.int64]) -> Array:
@@ -111,7 +113,11 @@ def _run(measured: Geometry, stringer: Stringer) -> tuple[Array, Array, Array, A
     """Place, half-place, height of its middle and depth of a stringer along the board [m]."""
     shape = measured.shape
     x = shape.x
-    y = np.maximum(shape.half_width - 0.012, 0.0) if stringer.rail else np.minimum(stringer.offset, 0.9 * shape.half_width)
+    y = (
+        np.maximum(shape.half_width - 0.012, 0.0)
+        if stringer.rail
+        else np.minimum(stringer.offset, 0.9 * shape.half_width)
+    )
     if not stringer.rail and stringer.offset == 0:
         return x, np.zeros_like(x), (shape.keel + shape.deck) / 2, np.maximum(shape.deck - shape.keel, 0.0)
     rows = np.unique(np.r_[0 : len(x) : 5, len(x) - 1])  # heights run smoothly between

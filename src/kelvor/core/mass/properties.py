@@ -42,8 +42,10 @@ def combined(parts: Iterable[MassProperties]) -> MassProperties:
     x = sum(p.mass * p.x for p in items) / mass
     z = sum(p.mass * p.z for p in items) / mass
     return MassProperties(
-        mass=mass, x=x, z=z,
+        mass=mass,
+        x=x,
+        z=z,
         roll=sum(p.roll_about(z) for p in items),
         pitch=sum(p.pitch_about(x, z) for p in items),
         yaw=sum(p.yaw_about(x) for p in items),
-    )  # fmt: skip
+    )

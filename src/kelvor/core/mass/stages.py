@@ -14,9 +14,14 @@ from kelvor.core.shape.geometry import Geometry
 Stage = Literal["blank", "cut", "shaped", "laminated", "coated", "fitted", "finished"]
 STAGES: tuple[Stage, ...] = ("blank", "cut", "shaped", "laminated", "coated", "fitted", "finished")
 _WORDS: dict[Stage, str] = {
-    "blank": "the block", "cut": "the cut", "shaped": "shaping",
-    "laminated": "cloth and resin", "coated": "the coats", "fitted": "the fittings", "finished": "paint and pads",
-}  # fmt: skip
+    "blank": "the block",
+    "cut": "the cut",
+    "shaped": "shaping",
+    "laminated": "cloth and resin",
+    "coated": "the coats",
+    "fitted": "the fittings",
+    "finished": "paint and pads",
+}
 MARGIN = 0.02
 """A block is this much larger than the board all round [m] (common practice, no source)."""
 FACING = 0.0025

@@ -3,7 +3,8 @@
 References
 ----------
 Halpin, Kardos: The Halpin-Tsai equations: a review. Polymer Eng. Sci. 16 (1976) 344: E2 with ξ = 2, G12 with ξ = 1.
-Jones: Mechanics of Composite Materials, 2nd ed. 1999, eqs 2.61, 2.84 (reduced and transformed stiffnesses), ch. 4 (A matrix).
+Jones: Mechanics of Composite Materials, 2nd ed. 1999, eqs 2.61, 2.84 (reduced and transformed stiffnesses), ch. 4 (A
+matrix).
 """
 
 from __future__ import annotations
@@ -77,8 +78,12 @@ def lamina(fibre: Fibre, resin: Resin, vf: float) -> Lamina:
         eta = (f / m - 1) / (f / m + xi)
         return m * (1 + xi * eta * vf) / (1 - eta * vf)
 
-    return Lamina(vf * fibre.e1 + (1 - vf) * resin.e, halpin_tsai(fibre.e2, resin.e, 2.0), halpin_tsai(fibre.g12, gm, 1.0),
-                  vf * fibre.nu + (1 - vf) * resin.nu)  # fmt: skip
+    return Lamina(
+        vf * fibre.e1 + (1 - vf) * resin.e,
+        halpin_tsai(fibre.e2, resin.e, 2.0),
+        halpin_tsai(fibre.g12, gm, 1.0),
+        vf * fibre.nu + (1 - vf) * resin.nu,
+    )
 
 
 def laid(cloth: Cloth, angle: float, resin: Resin, method: Method, table: MaterialTable) -> Laid:

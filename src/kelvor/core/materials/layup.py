@@ -45,7 +45,9 @@ class Layup:
 
 @dataclass(frozen=True, slots=True, eq=False)
 class Skins:
-    """The laminate as stiffness: E·t along the board, G·t [N/m] and thickness [m] on the segments of every station (n, m − 1)."""
+    """The laminate as stiffness: E·t along the board, G·t [N/m] and thickness [m] on the segments of every station (n,
+    m − 1).
+    """
 
     along: Array
     shear: Array
@@ -61,8 +63,12 @@ def _layer(cloth: str, angle: float, resin: str, method: str, table: MaterialTab
 def cloth_plan(construction: Construction, table: MaterialTable) -> list[Finding]:
     """What a construction names that the table does not have, before anything is laid."""
     found = []
-    for what, key in ((table.stock, construction.core.stock), (table.resin, construction.resin),
-                      *((table.cloth, p.cloth) for p in construction.plies), *((table.stock, s.material) for s in construction.stringers)):  # fmt: skip
+    for what, key in (
+        (table.stock, construction.core.stock),
+        (table.resin, construction.resin),
+        *((table.cloth, p.cloth) for p in construction.plies),
+        *((table.stock, s.material) for s in construction.stringers),
+    ):
         try:
             what(key)
         except InputError as error:
@@ -120,7 +126,9 @@ class _Thin:
 
 
 def _girth(shape: _Thin) -> tuple[Array, Array, Array]:
-    """Distance along every section from the bottom edge outward and from the deck edge outward, at segment middles, and segments (n, m − 1) [m]."""
+    """Distance along every section from the bottom edge outward and from the deck edge outward, at segment middles, and
+    segments (n, m − 1) [m].
+    """
     step = np.hypot(np.diff(shape.y, axis=1), np.diff(shape.z, axis=1))
     run = np.concatenate([np.zeros((len(step), 1)), np.cumsum(step, axis=1)], axis=1)
     middle = (run[:, :-1] + run[:, 1:]) / 2
@@ -156,7 +164,9 @@ def covered_girth(shape: Sections, ply: Ply) -> tuple[Array, Array]:
     line = shape.deck if ply.zone == "deck" else shape.keel
     run = np.concatenate([[0.0], np.cumsum(np.hypot(np.diff(shape.x), np.diff(line)))])
     x = np.unique(
-        np.concatenate([[max(start, 0.0)], shape.x[(shape.x > start) & (shape.x < end)], [min(end, float(shape.x[-1]))]])
+        np.concatenate(
+            [[max(start, 0.0)], shape.x[(shape.x > start) & (shape.x < end)], [min(end, float(shape.x[-1]))]]
+        )
     )
     return np.interp(x, shape.x, run), np.interp(x, shape.x, half)
 
@@ -185,7 +195,9 @@ def _on_cells(board: Board, shape: _Thin, ply: Ply, girth: tuple[Array, Array, A
 
 
 def with_construction(board: Board, shape: Sections, construction: Construction, table: MaterialTable) -> Board:
-    """The board built so: its skin takes the mean thickness of the laminate by zone, so that finished and core part rightly."""
+    """The board built so: its skin takes the mean thickness of the laminate by zone, so that finished and core part
+    rightly.
+    """
     grid, laid_on = cells(shape), skins(shape, construction, table)
     thick = (laid_on.thickness[:-1] + laid_on.thickness[1:]) / 2
     skin = {}
@@ -193,5 +205,9 @@ def with_construction(board: Board, shape: Sections, construction: Construction,
         area = grid.area[:, columns]
         skin[zone] = min(0.01, round(float((area * thick[:, columns]).sum() / max(float(area.sum()), 1e-9)), 5))
     stock = table.stock(construction.core.stock)
-    return replace(board, construction=construction, skin=replace(board.skin, **skin),
-                   materials=replace(board.materials, core_density=max(5.0, stock.density)))  # fmt: skip
+    return replace(
+        board,
+        construction=construction,
+        skin=replace(board.skin, **skin),
+        materials=replace(board.materials, core_density=max(5.0, stock.density)),
+    )

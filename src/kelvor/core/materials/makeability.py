@@ -1,4 +1,5 @@
-"""Whether it can be laid, sanded and checked by hand: corners too tight for their cloth, edges that burn through, bare rails.
+"""Whether it can be laid, sanded and checked by hand: corners too tight for their cloth, edges that burn through, bare
+rails.
 
 Radii by cloth are in the table of materials; the rest is common practice, no source.
 """
@@ -26,34 +27,62 @@ def makeability(measured: Geometry, laid: Layup, table: MaterialTable) -> list[F
     radius = board.rails.edge_radius.at(x)
     for item in laid.plies:
         cloth = table.cloth(item.ply.cloth)
-        round_rail = item.ply.on and item.ply.count > 0 and (item.ply.wrap > 0 or item.ply.zone in ("rail", "all round"))
+        round_rail = (
+            item.ply.on and item.ply.count > 0 and (item.ply.wrap > 0 or item.ply.zone in ("rail", "all round"))
+        )
         i = int(np.argmin(radius))
         if round_rail and radius[i] < cloth.radius:
-            found.append(Finding(
-                code="corner_tight", severity=Severity.NOTE, place=float(x[i]), value=float(radius[i]), limit=cloth.radius,
-                text=f"{cloth.name} ({item.ply.name.lower()}) will not lie round the bottom edge of {radius[i] * 1000:.1f} mm "
-                     f"at {x[i] * 100:.0f} cm",
-                advice=f"It lies round {cloth.radius * 1000:.0f} mm: build the crisp edge up with a resin bead, or end the cloth "
-                       "at the edge."))  # fmt: skip
+            found.append(
+                Finding(
+                    code="corner_tight",
+                    severity=Severity.NOTE,
+                    place=float(x[i]),
+                    value=float(radius[i]),
+                    limit=cloth.radius,
+                    text=f"{cloth.name} ({item.ply.name.lower()}) will not lie round the bottom edge of "
+                    f"{radius[i] * 1000:.1f} mm "
+                    f"at {x[i] * 100:.0f} cm",
+                    advice=f"It lies round {cloth.radius * 1000:.0f} mm: build the crisp edge up with a resin bead, or "
+                    f"end the cloth "
+                    "at the edge.",
+                )
+            )
             break
     i = int(np.argmin(radius))
     if radius[i] < BURN_THROUGH and board.rails.side_wall is None:
-        found.append(Finding(
-            code="burns_through", severity=Severity.NOTE, place=float(x[i]), value=float(radius[i]), limit=BURN_THROUGH,
-            text=f"Sanding easily burns through an edge of {radius[i] * 1000:.1f} mm at {x[i] * 100:.0f} cm",
-            advice="Tape it off below 180 grit and finish it by hand. Dust: mask and extraction, or sand it wet."))  # fmt: skip
+        found.append(
+            Finding(
+                code="burns_through",
+                severity=Severity.NOTE,
+                place=float(x[i]),
+                value=float(radius[i]),
+                limit=BURN_THROUGH,
+                text=f"Sanding easily burns through an edge of {radius[i] * 1000:.1f} mm at {x[i] * 100:.0f} cm",
+                advice="Tape it off below 180 grit and finish it by hand. Dust: mask and extraction, or sand it wet.",
+            )
+        )
     rail = laid.cells.zones["rail"]
     cover = (laid.fibre[:, rail] > 0) | (laid.cells.area[:, rail] < 1e-9)
     walled = any(s.on and s.rail for s in laid.construction.stringers)
     bare = ~cover.all(axis=1) & (laid.cells.x[:, 0] > 0.1 * board.length) & (laid.cells.x[:, 0] < 0.9 * board.length)
     if bare.any() and not walled:
         place = float(laid.cells.x[int(np.argmax(bare)), 0])
-        found.append(Finding(
-            code="rail_bare", severity=Severity.WARNING, place=place, value=float(bare.mean()), limit=0.0,
-            text=f"No cloth closes the rail near {place * 100:.0f} cm: the shell is open there and twists like a plank",
-            advice="Let deck or bottom cloth run further over the rail, or add rail cloth or a side wall."))  # fmt: skip
+        found.append(
+            Finding(
+                code="rail_bare",
+                severity=Severity.WARNING,
+                place=place,
+                value=float(bare.mean()),
+                limit=0.0,
+                text=f"No cloth closes the rail near {place * 100:.0f} cm: "
+                "the shell is open there and twists like a plank",
+                advice="Let deck or bottom cloth run further over the rail, or add rail cloth or a side wall.",
+            )
+        )
     by_hand = [
-        layer.name for layer in board.layers if layer.on and isinstance(layer, ShapingLayer) and layer.kind not in STRAIGHT
+        layer.name
+        for layer in board.layers
+        if layer.on and isinstance(layer, ShapingLayer) and layer.kind not in STRAIGHT
     ]
     if by_hand:
         found.append(
@@ -66,7 +95,11 @@ def makeability(measured: Geometry, laid: Layup, table: MaterialTable) -> list[F
     for layer in board.layers:
         if isinstance(layer, Channels) and layer.on:
             found.append(
-                Finding(code="hand_work", severity=Severity.NOTE, text=f"{layer.name}: sanded by hand along their whole length")
+                Finding(
+                    code="hand_work",
+                    severity=Severity.NOTE,
+                    text=f"{layer.name}: sanded by hand along their whole length",
+                )
             )
     return found
 
@@ -74,5 +107,7 @@ def makeability(measured: Geometry, laid: Layup, table: MaterialTable) -> list[F
 def checked_by_straight_edge(measured: Geometry) -> list[str]:
     """Features of the bottom that a straight edge can check."""
     return [
-        layer.name for layer in measured.board.layers if layer.on and isinstance(layer, ShapingLayer) and layer.kind in STRAIGHT
+        layer.name
+        for layer in measured.board.layers
+        if layer.on and isinstance(layer, ShapingLayer) and layer.kind in STRAIGHT
     ]

@@ -21,7 +21,8 @@ SPARE = 0.02
 
 @dataclass(frozen=True, slots=True, eq=False)
 class Cut:
-    """One piece of cloth: how many, its developed shape as half-widths along its length [m], area of one with its spare [m²].
+    """One piece of cloth: how many, its developed shape as half-widths along its length [m], area of one with its spare
+    [m²].
 
     Laid flat a surface bent both ways must stretch or dart; widths are girths,
     lengths run along the keel or the deck line.
@@ -83,7 +84,9 @@ def sheet(measured: Geometry, laid: Layup, table: MaterialTable) -> Sheet:
     area = float(laid.cells.area.sum())
     steps = [(f"Laminate, {side}", mass) for side, mass in sorted(sides.items())]
     steps += [(coat.name, coat.areal_mass * area) for coat in c.coats if "paint" not in coat.name.lower()]
-    batches = tuple(Batch(name, mass, max(1, math.ceil(mass / BATCH)), resin.pot_minutes) for name, mass in steps if mass > 0)
+    batches = tuple(
+        Batch(name, mass, max(1, math.ceil(mass / BATCH)), resin.pot_minutes) for name, mass in steps if mass > 0
+    )
     return Sheet(tuple(cuts), batches, _order(laid))
 
 
@@ -97,6 +100,8 @@ def _order(laid: Layup) -> tuple[str, ...]:
             pieces = [f"{p.count} × {p.name}" + (" at ±45°" if abs(p.angle - math.pi / 4) < 0.1 else "") for p in plies]
             lines.append(f"{zone.capitalize()}: {'; '.join(pieces)}")
             if c.bags:
-                lines.append("Peel ply, breather, bag: pull slowly, look for leaks, leave it until the data sheet says so")
+                lines.append(
+                    "Peel ply, breather, bag: pull slowly, look for leaks, leave it until the data sheet says so"
+                )
     lines += [coat.name for coat in c.coats]
     return tuple(lines)

@@ -33,7 +33,9 @@ TRADE = "common practice, no source"
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Fibre:
-    """A fibre: density [kg/m³]; moduli along, across and in shear [Pa]; Poisson's ratio; fibre mass fractions laid up by hand and bagged."""
+    """A fibre: density [kg/m³]; moduli along, across and in shear [Pa]; Poisson's ratio; fibre mass fractions laid up
+    by hand and bagged.
+    """
 
     key: Annotated[str, NAME]
     name: Annotated[str, NAME]
@@ -49,7 +51,9 @@ class Fibre:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Resin:
-    """A resin with its hardener: density [kg/m³], modulus [Pa], Poisson's ratio, minutes in the pot for 300 g at 20 °C, price a kilogram."""
+    """A resin with its hardener: density [kg/m³], modulus [Pa], Poisson's ratio, minutes in the pot for 300 g at 20 °C,
+    price a kilogram.
+    """
 
     key: Annotated[str, NAME]
     name: Annotated[str, NAME]
@@ -78,7 +82,9 @@ class Stock:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Cloth:
-    """A cloth: its fibre, areal mass [kg/m²], weave, roll width [m], least radius it lies round [m], price a square metre."""
+    """A cloth: its fibre, areal mass [kg/m²], weave, roll width [m], least radius it lies round [m], price a square
+    metre.
+    """
 
     key: Annotated[str, NAME]
     name: Annotated[str, NAME]
@@ -93,7 +99,9 @@ class Cloth:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Rates:
-    """What the workshop pays and takes: currency, an hour, hours for shaping, a layer laid, a bag pulled, a coat, sanding, fitting."""
+    """What the workshop pays and takes: currency, an hour, hours for shaping, a layer laid, a bag pulled, a coat,
+    sanding, fitting.
+    """
 
     currency: Annotated[str, Text(20)] = "crowns"
     hour: Annotated[float, PRICE] = 320.0
@@ -158,7 +166,8 @@ def _found(entries: tuple[T, ...], key: str, what: str) -> T:
         if entry.key == key:
             return entry
     raise InputError(
-        f"there is no {what} “{key}” in the table of materials", accepts=f"Known are {', '.join(e.key for e in entries)}"
+        f"there is no {what} “{key}” in the table of materials",
+        accepts=f"Known are {', '.join(e.key for e in entries)}",
     )
 
 
@@ -179,49 +188,73 @@ def changed(entry: Fibre | Resin | Stock | Cloth, field: str, value: float) -> F
 
 
 def _glass(key: str, ounces: float, price: float, weave: Weave = "woven", radius: float = 0.003) -> Cloth:
-    return Cloth(key=key, name=f"Glass {ounces:g} oz", fibre="e_glass", areal_mass=round(ounces * OUNCE_PER_SQUARE_YARD, 4), weave=weave,
+    return Cloth(key=key, name=f"Glass {ounces:g} oz", fibre="e_glass", areal_mass=round(ounces * OUNCE_PER_SQUARE_YARD,
+                 4), weave=weave,
                  radius=radius, price=price)  # fmt: skip
 
 
 HANDBOOK = MaterialTable(
     fibres=(
-        Fibre(key="e_glass", name="E-glass", density=2540, e1=73 * GPA, e2=73 * GPA, g12=30 * GPA, nu=0.23, by_hand=0.50, bagged=0.62, source=DANIEL),
-        Fibre(key="s_glass", name="S-glass", density=2480, e1=86 * GPA, e2=86 * GPA, g12=35 * GPA, nu=0.23, by_hand=0.50, bagged=0.62, source=DANIEL),
-        Fibre(key="carbon", name="Carbon, standard modulus", density=1760, e1=230 * GPA, e2=15 * GPA, g12=24 * GPA, nu=0.20, by_hand=0.45,
+        Fibre(key="e_glass", name="E-glass", density=2540, e1=73 * GPA, e2=73 * GPA, g12=30 * GPA, nu=0.23,
+        by_hand=0.50, bagged=0.62, source=DANIEL),
+        Fibre(key="s_glass", name="S-glass", density=2480, e1=86 * GPA, e2=86 * GPA, g12=35 * GPA, nu=0.23,
+        by_hand=0.50, bagged=0.62, source=DANIEL),
+        Fibre(key="carbon", name="Carbon, standard modulus", density=1760, e1=230 * GPA, e2=15 * GPA, g12=24 * GPA,
+        nu=0.20, by_hand=0.45,
               bagged=0.56, source=DANIEL),
-        Fibre(key="aramid", name="Aramid", density=1450, e1=131 * GPA, e2=7 * GPA, g12=2.9 * GPA, nu=0.35, by_hand=0.42, bagged=0.52, source=DANIEL),
-        Fibre(key="basalt", name="Basalt", density=2670, e1=88 * GPA, e2=88 * GPA, g12=36 * GPA, nu=0.23, by_hand=0.50, bagged=0.62, source=SHEETS),
-        Fibre(key="flax", name="Flax", density=1450, e1=55 * GPA, e2=8 * GPA, g12=3.5 * GPA, nu=0.30, by_hand=0.36, bagged=0.44, source=SHEETS),
+        Fibre(key="aramid", name="Aramid", density=1450, e1=131 * GPA, e2=7 * GPA, g12=2.9 * GPA, nu=0.35, by_hand=0.42,
+        bagged=0.52, source=DANIEL),
+        Fibre(key="basalt", name="Basalt", density=2670, e1=88 * GPA, e2=88 * GPA, g12=36 * GPA, nu=0.23, by_hand=0.50,
+        bagged=0.62, source=SHEETS),
+        Fibre(key="flax", name="Flax", density=1450, e1=55 * GPA, e2=8 * GPA, g12=3.5 * GPA, nu=0.30, by_hand=0.36,
+        bagged=0.44, source=SHEETS),
     ),
     resins=(
         Resin(key="epoxy", name="Epoxy", density=1150, e=3.2 * GPA, nu=0.35, pot_minutes=25, price=260, source=DANIEL),
-        Resin(key="epoxy_slow", name="Epoxy, slow", density=1150, e=3.1 * GPA, nu=0.35, pot_minutes=60, price=270, source=DANIEL),
-        Resin(key="polyester", name="Polyester", density=1190, e=3.4 * GPA, nu=0.37, pot_minutes=15, price=110, source=DANIEL),
+        Resin(key="epoxy_slow", name="Epoxy, slow", density=1150, e=3.1 * GPA, nu=0.35, pot_minutes=60, price=270,
+        source=DANIEL),
+        Resin(key="polyester", name="Polyester", density=1190, e=3.4 * GPA, nu=0.37, pot_minutes=15, price=110,
+        source=DANIEL),
     ),
     stocks=(
-        Stock(key="eps15", name="EPS 15", density=15, e=3.6 * MPA, g=1.6 * MPA, strength=0.07 * MPA, price=1400, source=EN_EPS),
-        Stock(key="eps20", name="EPS 20", density=20, e=5.6 * MPA, g=2.4 * MPA, strength=0.11 * MPA, price=1800, source=EN_EPS),
-        Stock(key="eps25", name="EPS 25", density=25, e=7.8 * MPA, g=3.3 * MPA, strength=0.15 * MPA, price=2200, source=EN_EPS),
-        Stock(key="eps30", name="EPS 30", density=30, e=10 * MPA, g=4.2 * MPA, strength=0.20 * MPA, price=2700, source=EN_EPS),
-        Stock(key="xps33", name="XPS 33", density=33, e=15 * MPA, g=6.2 * MPA, strength=0.30 * MPA, price=3600, source=EN_XPS),
+        Stock(key="eps15", name="EPS 15", density=15, e=3.6 * MPA, g=1.6 * MPA, strength=0.07 * MPA, price=1400,
+        source=EN_EPS),
+        Stock(key="eps20", name="EPS 20", density=20, e=5.6 * MPA, g=2.4 * MPA, strength=0.11 * MPA, price=1800,
+        source=EN_EPS),
+        Stock(key="eps25", name="EPS 25", density=25, e=7.8 * MPA, g=3.3 * MPA, strength=0.15 * MPA, price=2200,
+        source=EN_EPS),
+        Stock(key="eps30", name="EPS 30", density=30, e=10 * MPA, g=4.2 * MPA, strength=0.20 * MPA, price=2700,
+        source=EN_EPS),
+        Stock(key="xps33", name="XPS 33", density=33, e=15 * MPA, g=6.2 * MPA, strength=0.30 * MPA, price=3600,
+        source=EN_XPS),
         Stock(key="pu45", name="PU 45", density=45, e=11 * MPA, g=4.6 * MPA, strength=0.32 * MPA, price=7000),
         Stock(key="pvc60", name="PVC 60", density=60, e=70 * MPA, g=20 * MPA, strength=0.9 * MPA, price=21000),
         Stock(key="pvc80", name="PVC 80", density=80, e=90 * MPA, g=27 * MPA, strength=1.4 * MPA, price=26000),
-        Stock(key="balsa", name="Balsa", density=150, e=3400 * MPA, g=130 * MPA, strength=12 * MPA, price=24000, wood=True, source=WOOD),
-        Stock(key="paulownia", name="Paulownia", density=280, e=4400 * MPA, g=300 * MPA, strength=20 * MPA, price=16000, wood=True, source=SHEETS),
-        Stock(key="cedar", name="Red cedar", density=340, e=7700 * MPA, g=650 * MPA, strength=31 * MPA, price=26000, wood=True, source=WOOD),
-        Stock(key="poplar", name="Poplar", density=450, e=10900 * MPA, g=750 * MPA, strength=38 * MPA, price=12000, wood=True, source=WOOD),
-        Stock(key="abs", name="Plastic side wall", density=1050, e=2200 * MPA, g=800 * MPA, strength=40 * MPA, price=60000),
-        Stock(key="plywood", name="Birch plywood", density=680, e=9500 * MPA, g=700 * MPA, strength=35 * MPA, price=30000, wood=True, source=SHEETS),
+        Stock(key="balsa", name="Balsa", density=150, e=3400 * MPA, g=130 * MPA, strength=12 * MPA, price=24000,
+        wood=True, source=WOOD),
+        Stock(key="paulownia", name="Paulownia", density=280, e=4400 * MPA, g=300 * MPA, strength=20 * MPA, price=16000,
+        wood=True, source=SHEETS),
+        Stock(key="cedar", name="Red cedar", density=340, e=7700 * MPA, g=650 * MPA, strength=31 * MPA, price=26000,
+        wood=True, source=WOOD),
+        Stock(key="poplar", name="Poplar", density=450, e=10900 * MPA, g=750 * MPA, strength=38 * MPA, price=12000,
+        wood=True, source=WOOD),
+        Stock(key="abs", name="Plastic side wall", density=1050, e=2200 * MPA, g=800 * MPA, strength=40 * MPA,
+        price=60000),
+        Stock(key="plywood", name="Birch plywood", density=680, e=9500 * MPA, g=700 * MPA, strength=35 * MPA,
+        price=30000, wood=True, source=SHEETS),
     ),
     cloths=(
         _glass("glass2", 2, 45, radius=0.002), _glass("glass4", 4, 55), _glass("glass6", 6, 70, radius=0.004),
-        Cloth(key="glass_biax300", name="Glass ±45° 300", fibre="e_glass", areal_mass=0.300, weave="biaxial", radius=0.006, price=90),
-        Cloth(key="glass_ud220", name="Glass tape 220", fibre="e_glass", areal_mass=0.220, weave="unidirectional", roll=0.10, radius=0.006, price=110),
+        Cloth(key="glass_biax300", name="Glass ±45° 300", fibre="e_glass", areal_mass=0.300, weave="biaxial",
+        radius=0.006, price=90),
+        Cloth(key="glass_ud220", name="Glass tape 220", fibre="e_glass", areal_mass=0.220, weave="unidirectional",
+        roll=0.10, radius=0.006, price=110),
         Cloth(key="carbon160", name="Carbon weave 160", fibre="carbon", areal_mass=0.160, radius=0.005, price=330),
         Cloth(key="carbon200", name="Carbon weave 200", fibre="carbon", areal_mass=0.200, radius=0.006, price=380),
-        Cloth(key="carbon_biax150", name="Carbon ±45° 150", fibre="carbon", areal_mass=0.150, weave="biaxial", radius=0.005, price=360),
-        Cloth(key="carbon_ud150", name="Carbon tape 150", fibre="carbon", areal_mass=0.150, weave="unidirectional", roll=0.10, radius=0.008, price=420),
+        Cloth(key="carbon_biax150", name="Carbon ±45° 150", fibre="carbon", areal_mass=0.150, weave="biaxial",
+        radius=0.005, price=360),
+        Cloth(key="carbon_ud150", name="Carbon tape 150", fibre="carbon", areal_mass=0.150, weave="unidirectional",
+        roll=0.10, radius=0.008, price=420),
         Cloth(key="aramid170", name="Aramid weave 170", fibre="aramid", areal_mass=0.170, radius=0.008, price=340),
         Cloth(key="flax200", name="Flax weave 200", fibre="flax", areal_mass=0.200, radius=0.008, price=190),
         Cloth(key="basalt200", name="Basalt weave 200", fibre="basalt", areal_mass=0.200, radius=0.005, price=160),

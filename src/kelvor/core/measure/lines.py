@@ -1,4 +1,6 @@
-"""Measures read along the lines: how long width is held, how rocker enters and leaves, what wingers, hips and cut-outs take."""
+"""Measures read along the lines: how long width is held, how rocker enters and leaves, what wingers, hips and cut-outs
+take.
+"""
 
 from __future__ import annotations
 
@@ -23,33 +25,56 @@ END_SHARE = 0.10
 """Entry and exit are the keel's mean slope over this share of the length at either end."""
 UNDER_RIDER = 0.15
 """What lies under the rider reaches this far beyond the feet [m]."""
-CUT = Method("outline outside the line of each cut-out, times its height for the litres", "geometry", "walls and run-outs not counted")
+CUT = Method(
+    "outline outside the line of each cut-out, times its height for the litres",
+    "geometry",
+    "walls and run-outs not counted",
+)
 BATTEN = Method("second derivative of the rocker's batten", "geometry", "reference rocker, without what layers add")
 PARTS = Method("section areas between two places", "geometry: trapezoid rule along x", "boards that close")
 
 WIDTH_HELD = FigureDefinition("width_held", "Width held, within 5 mm", Q.LENGTH, more="longer", less="shorter")
 STRAIGHT_TO_TIP = FigureDefinition(
-    "straight_beyond_boot", "Straight from back foot to tail", Q.LENGTH, more="longer", less="shorter", rests=("strap",),
+    "straight_beyond_boot",
+    "Straight from back foot to tail",
+    Q.LENGTH,
+    more="longer",
+    less="shorter",
+    rests=("strap",),
     short="straight {} past the boot",
 )
 WINGER_ANGLE = FigureDefinition("winger_angle", "Winger's pull-in angle", Q.ANGLE, more="sharper", less="gentler")
-HIP_TO_FINS = FigureDefinition("hip_to_fins", "Hip ahead of the front fins", Q.LENGTH, more="further ahead", less="nearer")
-HIP_TO_CHANNELS = FigureDefinition("hip_to_channels", "Hip ahead of the channels' start", Q.LENGTH, more="further ahead", less="nearer")
+HIP_TO_FINS = FigureDefinition(
+    "hip_to_fins", "Hip ahead of the front fins", Q.LENGTH, more="further ahead", less="nearer"
+)
+HIP_TO_CHANNELS = FigureDefinition(
+    "hip_to_channels", "Hip ahead of the channels' start", Q.LENGTH, more="further ahead", less="nearer"
+)
 CUT_AREA = FigureDefinition("cut_out_area", "Cut-outs, area", Q.AREA, CUT)
 CUT_VOLUME = FigureDefinition("cut_out_volume", "Cut-outs, litres", Q.VOLUME, CUT)
 ENTRY = FigureDefinition("entry_slope", "Entry slope, last tenth of nose", Q.ANGLE, more="steeper", less="flatter")
 EXIT = FigureDefinition("exit_slope", "Exit slope, last tenth of tail", Q.ANGLE, more="steeper", less="flatter")
-PEAK_BEND = FigureDefinition("rocker_curvature", "Rocker, peak curvature", Q.CURVATURE, BATTEN, more="tighter", less="gentler")
-LEAST_RADIUS = FigureDefinition("rocker_radius", "Rocker, radius at its peak", Q.HEIGHT, BATTEN, more="longer", less="tighter")
+PEAK_BEND = FigureDefinition(
+    "rocker_curvature", "Rocker, peak curvature", Q.CURVATURE, BATTEN, more="tighter", less="gentler"
+)
+LEAST_RADIUS = FigureDefinition(
+    "rocker_radius", "Rocker, radius at its peak", Q.HEIGHT, BATTEN, more="longer", less="tighter"
+)
 FEET_HEIGHT = FigureDefinition(
-    "feet_height", "Deck, front foot over back", Q.DEPTH, more="higher in front", less="lower in front", rests=("strap",),
+    "feet_height",
+    "Deck, front foot over back",
+    Q.DEPTH,
+    more="higher in front",
+    less="lower in front",
+    rests=("strap",),
 )
 TAIL_THIRD = FigureDefinition("volume_tail_third", "Volume, tail third", Q.VOLUME, PARTS)
 MIDDLE_THIRD = FigureDefinition("volume_middle_third", "Volume, middle third", Q.VOLUME, PARTS)
 NOSE_THIRD = FigureDefinition("volume_nose_third", "Volume, nose third", Q.VOLUME, PARTS)
 UNDER_FEET = FigureDefinition("volume_under_rider", "Volume under the rider", Q.VOLUME, PARTS, rests=("strap",))
 FIGURES = (
-    TAIL_THIRD, MIDDLE_THIRD, NOSE_THIRD, UNDER_FEET, WIDTH_HELD, STRAIGHT_TO_TIP, WINGER_ANGLE, HIP_TO_FINS, HIP_TO_CHANNELS,
+    TAIL_THIRD, MIDDLE_THIRD, NOSE_THIRD, UNDER_FEET, WIDTH_HELD, STRAIGHT_TO_TIP, WINGER_ANGLE, HIP_TO_FINS,
+    HIP_TO_CHANNELS,
     CUT_AREA, CUT_VOLUME, ENTRY, EXIT, PEAK_BEND, LEAST_RADIUS, FEET_HEIGHT,
 )  # fmt: skip
 
@@ -62,18 +87,35 @@ def line_measures(measured: Geometry, rider: Rider | None) -> tuple[Figure, ...]
 
     def add(definition: FigureDefinition, value: float, band: float, note: str = "") -> None:
         if math.isfinite(value):
-            found.append(Figure(definition=definition, value=float(value), band=band, band_of_difference=band / 10, note=note))
+            found.append(
+                Figure(definition=definition, value=float(value), band=band, band_of_difference=band / 10, note=note)
+            )
 
     low, high = max(stand.back - UNDER_RIDER, 0.0), min(stand.front + UNDER_RIDER, length)
     upto = volume_up_to(measured, np.array([0.0, length / 3, 2 * length / 3, length, low, high]))
     for definition, volume in zip((TAIL_THIRD, MIDDLE_THIRD, NOSE_THIRD), np.diff(upto[:4]), strict=True):
-        add(definition, float(volume), 2e-3 * float(volume), f"{volume / measured.solid.volume * 100:.0f} % of the board")
+        add(
+            definition,
+            float(volume),
+            2e-3 * float(volume),
+            f"{volume / measured.solid.volume * 100:.0f} % of the board",
+        )
     volume = float(upto[5] - upto[4])
-    add(UNDER_FEET, volume, 2e-3 * volume, f"{low * 100:.0f} to {high * 100:.0f} cm from the tail, {stand.note}; "
-        f"{volume / measured.solid.volume * 100:.0f} % of the board")  # fmt: skip
+    add(
+        UNDER_FEET,
+        volume,
+        2e-3 * volume,
+        f"{low * 100:.0f} to {high * 100:.0f} cm from the tail, {stand.note}; "
+        f"{volume / measured.solid.volume * 100:.0f} % of the board",
+    )
     start, end = width_held(measured)
     add(WIDTH_HELD, end - start, 2e-3, f"{start * 100:.1f} to {end * 100:.1f} cm from the tail")
-    add(STRAIGHT_TO_TIP, straight_aft(shape.x, shape.half_width, stand.back), 4e-3, f"from {stand.back * 100:.0f} cm, gap 0.5 mm")
+    add(
+        STRAIGHT_TO_TIP,
+        straight_aft(shape.x, shape.half_width, stand.back),
+        4e-3,
+        f"from {stand.back * 100:.0f} cm, gap 0.5 mm",
+    )
     _wingers(measured, add)
     cuts = [layer for layer in board.layers if isinstance(layer, Ledge) and layer.on and layer.kind == "cut_out"]
     if cuts:
@@ -91,7 +133,12 @@ def line_measures(measured: Geometry, rider: Rider | None) -> tuple[Figure, ...]
         add(PEAK_BEND, float(bend[peak]), 0.01 * float(bend[peak]), at)
         add(LEAST_RADIUS, 1 / float(bend[peak]), 0.01 / float(bend[peak]), at)
     deck = measured.deck_line
-    add(FEET_HEIGHT, measured.at(deck, stand.front) - measured.at(deck, stand.back), 5e-4, f"above the base line, {stand.note}")
+    add(
+        FEET_HEIGHT,
+        measured.at(deck, stand.front) - measured.at(deck, stand.back),
+        5e-4,
+        f"above the base line, {stand.note}",
+    )
     return tuple(found)
 
 
@@ -135,7 +182,13 @@ def _wingers(measured: Geometry, add: Callable[[FigureDefinition, float, float, 
     for winger in board.outline.wingers:
         if winger.kind == "winger":
             angle = math.pi / 2 if winger.run <= 0 else math.atan2(winger.pull_in, winger.run)
-            add(WINGER_ANGLE, angle, 0.01, f"{winger.pull_in * 1000:.0f} mm over {winger.run * 100:.1f} cm at {winger.x * 100:.0f} cm from the tail")
+            add(
+                WINGER_ANGLE,
+                angle,
+                0.01,
+                f"{winger.pull_in * 1000:.0f} mm over {winger.run * 100:.1f} cm at {winger.x * 100:.0f} cm from the "
+                f"tail",
+            )
             break
     hips = [winger.x for winger in board.outline.wingers]
     if not hips:

@@ -23,7 +23,9 @@ SECTIONS = Method(
     "geometry: Green's theorem on each section, trapezoid rule along x",
     "boards that close; agrees with the exported mesh to 0.1 %",
 )
-STRAIGHT_EDGE = Method("longest run within 0.5 mm of a straight edge", "geometry", "flats longer than a few centimetres")
+STRAIGHT_EDGE = Method(
+    "longest run within 0.5 mm of a straight edge", "geometry", "flats longer than a few centimetres"
+)
 BUILD = Method(
     "core by density, skin by areal mass, fittings as points",
     "Steiner's theorem on core, skin zones and fittings; spread of foam and laminate: common practice, no source",
@@ -32,14 +34,14 @@ BUILD = Method(
 LEVEL = Method("read off the levelled drawing, at the tips of the line", "geometry", "any board that closes")
 
 
-
-
 LENGTH = FigureDefinition("length", "Length", Q.LENGTH, more="longer", less="shorter")
 WIDTH = FigureDefinition("width", "Max width", Q.LENGTH, more="wider", less="narrower", short="{} wide")
 THICKNESS = FigureDefinition("thickness", "Thickest, at the centre", Q.LENGTH, more="thicker", less="thinner")
 VOLUME = FigureDefinition("volume", "Volume, finished", Q.VOLUME, SECTIONS)
 CORE_VOLUME = FigureDefinition(
-    "core_volume", "Volume, core", Q.VOLUME,
+    "core_volume",
+    "Volume, core",
+    Q.VOLUME,
     Method("finished volume less skin area × thickness, by zone", "geometry", "skins under 3 mm"),
 )
 PLANFORM_AREA = FigureDefinition("planform_area", "Planform area", Q.AREA)
@@ -52,33 +54,72 @@ WIDE_POINT = FigureDefinition("wide_point", "Wide point, from tail", Q.LENGTH, m
 NOSE_ROCKER = FigureDefinition("nose_rocker", "Nose rocker, keel", Q.DEPTH, LEVEL, more="higher", less="lower")
 TAIL_ROCKER = FigureDefinition("tail_rocker", "Tail rocker, keel", Q.DEPTH, LEVEL, more="higher", less="lower")
 NOSE_ROCKER_RAIL = FigureDefinition(
-    "nose_rocker_rail", "Nose rocker, rail", Q.DEPTH, LEVEL, more="higher", less="lower",
+    "nose_rocker_rail",
+    "Nose rocker, rail",
+    Q.DEPTH,
+    LEVEL,
+    more="higher",
+    less="lower",
 )
 TAIL_ROCKER_RAIL = FigureDefinition(
-    "tail_rocker_rail", "Tail rocker, rail", Q.DEPTH, LEVEL, more="higher", less="lower",
+    "tail_rocker_rail",
+    "Tail rocker, rail",
+    Q.DEPTH,
+    LEVEL,
+    more="higher",
+    less="lower",
 )
 KEEL_FLAT_RUN = FigureDefinition(
-    "keel_flat_run", "Keel flat run, gap 0.5 mm", Q.LENGTH, STRAIGHT_EDGE, more="longer", less="shorter",
+    "keel_flat_run",
+    "Keel flat run, gap 0.5 mm",
+    Q.LENGTH,
+    STRAIGHT_EDGE,
+    more="longer",
+    less="shorter",
 )
 RAIL_FLAT_RUN = FigureDefinition(
-    "rail_flat_run", "Rail flat run, gap 0.5 mm", Q.LENGTH, STRAIGHT_EDGE, more="longer", less="shorter",
+    "rail_flat_run",
+    "Rail flat run, gap 0.5 mm",
+    Q.LENGTH,
+    STRAIGHT_EDGE,
+    more="longer",
+    less="shorter",
 )
 MID_FLAT_RUN = FigureDefinition(
-    "mid_flat_run", "Mid flat run, gap 0.5 mm", Q.LENGTH, STRAIGHT_EDGE, more="longer", less="shorter",
+    "mid_flat_run",
+    "Mid flat run, gap 0.5 mm",
+    Q.LENGTH,
+    STRAIGHT_EDGE,
+    more="longer",
+    less="shorter",
 )
 NOSE_ROCKER_MID = FigureDefinition("nose_rocker_mid", "Nose rocker, mid", Q.DEPTH, LEVEL, more="higher", less="lower")
 TAIL_ROCKER_MID = FigureDefinition("tail_rocker_mid", "Tail rocker, mid", Q.DEPTH, LEVEL, more="higher", less="lower")
 OUTLINE_STRAIGHT = FigureDefinition(
-    "outline_straight_run", "Outline straight run, gap 0.5 mm", Q.LENGTH, STRAIGHT_EDGE, more="longer",
+    "outline_straight_run",
+    "Outline straight run, gap 0.5 mm",
+    Q.LENGTH,
+    STRAIGHT_EDGE,
+    more="longer",
     less="shorter",
 )
 LENGTH_OVER_WIDTH = FigureDefinition("length_over_width", "Length over width", Q.RATIO, more="leaner", less="wider")
 FILL_FACTOR = FigureDefinition("fill_factor", "Fill factor V/(L·W·T)", Q.RATIO, SECTIONS, more="fuller", less="leaner")
 VOLUME_CENTRE_X = FigureDefinition(
-    "volume_centre_x", "Volume centre, from tail", Q.LENGTH, SECTIONS, more="forward", less="aft",
+    "volume_centre_x",
+    "Volume centre, from tail",
+    Q.LENGTH,
+    SECTIONS,
+    more="forward",
+    less="aft",
 )
 CORE_CENTRE_X = FigureDefinition(
-    "core_centre_x", "Core centre, from tail", Q.LENGTH, SECTIONS, more="forward", less="aft",
+    "core_centre_x",
+    "Core centre, from tail",
+    Q.LENGTH,
+    SECTIONS,
+    more="forward",
+    less="aft",
 )
 VOLUME_PER_RIDER_MASS = FigureDefinition("volume_per_rider_mass", "Volume per kg of rider", Q.VOLUME_PER_MASS, SECTIONS)
 AREA_PER_RIDER_MASS = FigureDefinition("area_per_rider_mass", "Length × width per kg", Q.AREA_PER_MASS)
@@ -86,35 +127,101 @@ PLANFORM_PER_RIDER_MASS = FigureDefinition("planform_per_rider_mass", "Planform 
 CALIPER_25 = FigureDefinition("caliper_25", "Thick 25 mm in from the edge", Q.LENGTH, more="thicker", less="thinner")
 CALIPER_50 = FigureDefinition("caliper_50", "Thick 50 mm in from the edge", Q.LENGTH, more="thicker", less="thinner")
 MASS = FigureDefinition(
-    "mass", "Mass, as built, no foil", Q.MASS, BUILD, better=Better.LESS, more="heavier", less="lighter",
+    "mass",
+    "Mass, as built, no foil",
+    Q.MASS,
+    BUILD,
+    better=Better.LESS,
+    more="heavier",
+    less="lighter",
 )
 MASS_PER_VOLUME = FigureDefinition(
-    "mass_per_volume", "Mass per volume", Q.DENSITY, BUILD, more="heavier", less="lighter",
+    "mass_per_volume",
+    "Mass per volume",
+    Q.DENSITY,
+    BUILD,
+    more="heavier",
+    less="lighter",
 )
 MASS_CENTRE_X = FigureDefinition("mass_centre_x", "Mass centre, from tail", Q.LENGTH, BUILD, more="forward", less="aft")
 MASS_CENTRE_Z = FigureDefinition(
-    "mass_centre_z", "Mass centre, above base", Q.LENGTH, BUILD, more="higher", less="lower",
+    "mass_centre_z",
+    "Mass centre, above base",
+    Q.LENGTH,
+    BUILD,
+    more="higher",
+    less="lower",
 )
 YAW_INERTIA = FigureDefinition(
-    "yaw_inertia", "Swing weight (yaw inertia)", Q.INERTIA, BUILD, better=Better.LESS, more="turns harder",
-    less="turns easier", head="yaw {}", ratio="yaw", short="{} yaw inertia",
+    "yaw_inertia",
+    "Swing weight (yaw inertia)",
+    Q.INERTIA,
+    BUILD,
+    better=Better.LESS,
+    more="turns harder",
+    less="turns easier",
+    head="yaw {}",
+    ratio="yaw",
+    short="{} yaw inertia",
     school="Weight off the ends swings to small inputs; weight in the ends rides straight through chop.",
 )
 ROLL_INERTIA = FigureDefinition(
-    "roll_inertia", "Roll inertia about the mast foot", Q.INERTIA, BUILD, better=Better.LESS, more="rolls harder",
+    "roll_inertia",
+    "Roll inertia about the mast foot",
+    Q.INERTIA,
+    BUILD,
+    better=Better.LESS,
+    more="rolls harder",
     less="rolls easier",
 )
 PITCH_INERTIA = FigureDefinition(
-    "pitch_inertia", "Pitch inertia about the mast foot", Q.INERTIA, BUILD, better=Better.LESS,
-    more="pitches harder", less="pitches easier",
+    "pitch_inertia",
+    "Pitch inertia about the mast foot",
+    Q.INERTIA,
+    BUILD,
+    better=Better.LESS,
+    more="pitches harder",
+    less="pitches easier",
 )
 FIGURES = (
-    VOLUME, CORE_VOLUME, VOLUME_PER_RIDER_MASS, PLANFORM_AREA, LENGTH_TIMES_WIDTH, AREA_PER_RIDER_MASS,
-    PLANFORM_PER_RIDER_MASS, WIDTH_1FT_TAIL, WIDTH_1FT_NOSE, WIDTH_30CM_TAIL, WIDTH_30CM_NOSE, LENGTH, WIDTH,
-    THICKNESS, FILL_FACTOR, LENGTH_OVER_WIDTH, WIDE_POINT, OUTLINE_STRAIGHT, NOSE_ROCKER, TAIL_ROCKER,
-    NOSE_ROCKER_MID, TAIL_ROCKER_MID, NOSE_ROCKER_RAIL, TAIL_ROCKER_RAIL, KEEL_FLAT_RUN, MID_FLAT_RUN,
-    RAIL_FLAT_RUN, VOLUME_CENTRE_X, CORE_CENTRE_X, CALIPER_25, CALIPER_50, MASS, MASS_PER_VOLUME, MASS_CENTRE_X,
-    MASS_CENTRE_Z, YAW_INERTIA, ROLL_INERTIA, PITCH_INERTIA,
+    VOLUME,
+    CORE_VOLUME,
+    VOLUME_PER_RIDER_MASS,
+    PLANFORM_AREA,
+    LENGTH_TIMES_WIDTH,
+    AREA_PER_RIDER_MASS,
+    PLANFORM_PER_RIDER_MASS,
+    WIDTH_1FT_TAIL,
+    WIDTH_1FT_NOSE,
+    WIDTH_30CM_TAIL,
+    WIDTH_30CM_NOSE,
+    LENGTH,
+    WIDTH,
+    THICKNESS,
+    FILL_FACTOR,
+    LENGTH_OVER_WIDTH,
+    WIDE_POINT,
+    OUTLINE_STRAIGHT,
+    NOSE_ROCKER,
+    TAIL_ROCKER,
+    NOSE_ROCKER_MID,
+    TAIL_ROCKER_MID,
+    NOSE_ROCKER_RAIL,
+    TAIL_ROCKER_RAIL,
+    KEEL_FLAT_RUN,
+    MID_FLAT_RUN,
+    RAIL_FLAT_RUN,
+    VOLUME_CENTRE_X,
+    CORE_CENTRE_X,
+    CALIPER_25,
+    CALIPER_50,
+    MASS,
+    MASS_PER_VOLUME,
+    MASS_CENTRE_X,
+    MASS_CENTRE_Z,
+    YAW_INERTIA,
+    ROLL_INERTIA,
+    PITCH_INERTIA,
 )
 """In the order of the ledger."""
 
@@ -138,7 +245,9 @@ class Measures:
 def _figure(
     definition: FigureDefinition, value: float, band: float, note: str = "", inputs: tuple[tuple[str, str], ...] = ()
 ) -> Figure:
-    return Figure(definition=definition, value=float(value), band=band, band_of_difference=band / 10, note=note, inputs=inputs)
+    return Figure(
+        definition=definition, value=float(value), band=band, band_of_difference=band / 10, note=note, inputs=inputs
+    )
 
 
 def planform_area(measured: Geometry) -> float:
@@ -167,30 +276,64 @@ def shape_measures(measured: Geometry, mass: BoardMass, rider: Rider | None = No
     axis_note = "" if mast is not None else "no foil tracks: about the mass centre"
     # the height at which the mast meets the bottom, seen from the centre of mass along the base line
     foot = t.z - (float(measured.above_base(t.x, t.z)) - measured.at(keel, axis))
-    build = (("core density", f"{board.materials.core_density:.0f} kg/m³"), ("core volume", f"{mass.core.volume * 1e3:.2f} L"))
+    build = (
+        ("core density", f"{board.materials.core_density:.0f} kg/m³"),
+        ("core volume", f"{mass.core.volume * 1e3:.2f} L"),
+    )
     at_tip = f"base line: {board.base.kind}"
     list_ = [
         _figure(LENGTH, length, NEAR, "along the base line"),
         _figure(WIDTH, width, lb),
         _figure(THICKNESS, thick, lb),
         _figure(VOLUME, volume, RELATIVE_BAND * volume),
-        _figure(CORE_VOLUME, mass.core.volume, 2 * RELATIVE_BAND * volume,
-                f"skin {board.skin.deck * 1e3:.1f} deck, {board.skin.bottom * 1e3:.1f} bottom, {board.skin.rail * 1e3:.1f} mm rail"),
+        _figure(
+            CORE_VOLUME,
+            mass.core.volume,
+            2 * RELATIVE_BAND * volume,
+            f"skin {board.skin.deck * 1e3:.1f} deck, {board.skin.bottom * 1e3:.1f} bottom, {board.skin.rail * 1e3:.1f} "
+            f"mm rail",
+        ),
         _figure(PLANFORM_AREA, area, RELATIVE_BAND * area, "true area inside the outline"),
         _figure(LENGTH_TIMES_WIDTH, length * width, lb * length, "the rectangle around the outline"),
-        _figure(WIDTH_1FT_TAIL, off[0], lb), _figure(WIDTH_1FT_NOSE, off[1], lb),
-        _figure(WIDTH_30CM_TAIL, off[2], lb), _figure(WIDTH_30CM_NOSE, off[3], lb),
+        _figure(WIDTH_1FT_TAIL, off[0], lb),
+        _figure(WIDTH_1FT_NOSE, off[1], lb),
+        _figure(WIDTH_30CM_TAIL, off[2], lb),
+        _figure(WIDTH_30CM_NOSE, off[3], lb),
         _figure(WIDE_POINT, at, 2e-3),
-        _figure(NOSE_ROCKER, keel[-1], lb, at_tip), _figure(TAIL_ROCKER, keel[0], lb, at_tip),
-        _figure(NOSE_ROCKER_RAIL, rail[-1], lb, at_tip), _figure(TAIL_ROCKER_RAIL, rail[0], lb, at_tip),
-        _figure(KEEL_FLAT_RUN, keel_flat[1] - keel_flat[0], 4e-3, f"{keel_flat[0] * 100:.1f} to {keel_flat[1] * 100:.1f} cm from tail"),
-        _figure(RAIL_FLAT_RUN, rail_flat[1] - rail_flat[0], 4e-3, f"{rail_flat[0] * 100:.1f} to {rail_flat[1] * 100:.1f} cm from tail"),
-        _figure(MID_FLAT_RUN, mid_flat[1] - mid_flat[0], 4e-3, f"{mid_flat[0] * 100:.1f} to {mid_flat[1] * 100:.1f} cm from tail"),
-        _figure(NOSE_ROCKER_MID, mid[-1], lb, at_tip), _figure(TAIL_ROCKER_MID, mid[0], lb, at_tip),
-        _figure(OUTLINE_STRAIGHT, straight[1] - straight[0], 4e-3, f"{straight[0] * 100:.1f} to {straight[1] * 100:.1f} cm from tail"),
+        _figure(NOSE_ROCKER, keel[-1], lb, at_tip),
+        _figure(TAIL_ROCKER, keel[0], lb, at_tip),
+        _figure(NOSE_ROCKER_RAIL, rail[-1], lb, at_tip),
+        _figure(TAIL_ROCKER_RAIL, rail[0], lb, at_tip),
+        _figure(
+            KEEL_FLAT_RUN,
+            keel_flat[1] - keel_flat[0],
+            4e-3,
+            f"{keel_flat[0] * 100:.1f} to {keel_flat[1] * 100:.1f} cm from tail",
+        ),
+        _figure(
+            RAIL_FLAT_RUN,
+            rail_flat[1] - rail_flat[0],
+            4e-3,
+            f"{rail_flat[0] * 100:.1f} to {rail_flat[1] * 100:.1f} cm from tail",
+        ),
+        _figure(
+            MID_FLAT_RUN,
+            mid_flat[1] - mid_flat[0],
+            4e-3,
+            f"{mid_flat[0] * 100:.1f} to {mid_flat[1] * 100:.1f} cm from tail",
+        ),
+        _figure(NOSE_ROCKER_MID, mid[-1], lb, at_tip),
+        _figure(TAIL_ROCKER_MID, mid[0], lb, at_tip),
+        _figure(
+            OUTLINE_STRAIGHT,
+            straight[1] - straight[0],
+            4e-3,
+            f"{straight[0] * 100:.1f} to {straight[1] * 100:.1f} cm from tail",
+        ),
         _figure(LENGTH_OVER_WIDTH, length / width, 1e-3),
         _figure(FILL_FACTOR, volume / (length * width * thick), 2e-3),
-        _figure(VOLUME_CENTRE_X, measured.solid.x, 3e-4), _figure(CORE_CENTRE_X, mass.core.x, 3e-4),
+        _figure(VOLUME_CENTRE_X, measured.solid.x, 3e-4),
+        _figure(CORE_CENTRE_X, mass.core.x, 3e-4),
         _figure(CALIPER_25, widest.caliper_25, 2e-4, "at the wide point"),
         _figure(CALIPER_50, widest.caliper_50, 2e-4, "at the wide point"),
         _figure(MASS, t.mass, mass.band, inputs=build),
@@ -200,7 +343,7 @@ def shape_measures(measured: Geometry, mass: BoardMass, rider: Rider | None = No
         _figure(YAW_INERTIA, t.yaw_about(axis), 0.07 * t.yaw_about(axis), axis_note),
         _figure(ROLL_INERTIA, t.roll_about(foot), 0.07 * t.roll_about(foot), axis_note),
         _figure(PITCH_INERTIA, t.pitch_about(axis, foot), 0.07 * t.pitch_about(axis, foot), axis_note),
-    ]  # fmt: skip
+    ]
     if rider is not None and rider.mass > 0:
         who = (("rider", f"{rider.mass:.1f} kg"),)
         list_ += [

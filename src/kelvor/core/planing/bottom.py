@@ -15,7 +15,9 @@ from kelvor.core.units import DEGREE
 RELEASE = 3.5 * DEGREE
 """A bottom that turns up by this within a few centimetres lets the water go (common practice, no source)."""
 BOW_RISE = 15 * DEGREE
-"""Ahead of where the bottom stands this steep to its tail tangent Savitsky's laws end: it is bow, not planing bottom."""
+"""Ahead of where the bottom stands this steep to its tail tangent Savitsky's laws end: it is bow, not planing
+bottom.
+"""
 WALL_SLOPE, WALL_HEIGHT = 0.9, 0.004
 LONGEST = 4.0
 """Wetted length over mean beam at which Savitsky's laws end."""
@@ -72,8 +74,8 @@ class PlaningBottom:
 def lifting_beam(mean: float, greatest: float, length: float) -> float:
     """The beam of a wetted plan that lifts [m]: its mean where it is short, its greatest where it is slender.
 
-    A slender plan lifts by its greatest span: what narrows behind it adds nothing and takes nothing away (Jones 1946, NACA
-    Report 835). The one passes into the other as the aspect ratio falls from one to nothing.
+    A slender plan lifts by its greatest span: what narrows behind it adds nothing and takes nothing away (Jones 1946,
+    NACA Report 835). The one passes into the other as the aspect ratio falls from one to nothing.
     """
     return mean + (greatest - mean) * float(step(1 - mean / length))
 
@@ -88,7 +90,8 @@ def running_half_width(measured: Geometry) -> Array:
     first = np.argmax(wall, axis=1)
     inside = np.take_along_axis(y, first[:, None], axis=1)[:, 0]
     half: Array = np.where(wall.any(axis=1), inside, shape.edge_y)
-    # a cut-out's line follows the rounding of the tail's end; the strip between two of them leaves the tail at its width before
+    # a cut-out's line follows the rounding of the tail's end; the strip between two of them leaves the tail at its
+    # width before
     along = np.diff(shape.edge_y) / np.maximum(np.diff(shape.x), 1e-9)
     rounding = int(np.argmax(along < ROUNDING))
     cut = (np.arange(len(half)) < rounding) & (wall.any(axis=1) | (half < 0.97 * shape.edge_y))
@@ -128,8 +131,11 @@ def planing_bottom(measured: Geometry, front: float = np.inf) -> PlaningBottom:
     ratio = np.where(gx > 0.3, gx**2 / np.maximum(area_to, 1e-9), np.inf)
     inside_laws = np.nonzero(ratio <= LONGEST)[0]
     most = min(most, float(gx[inside_laws[-1]]) if len(inside_laws) else float(gx[np.argmin(ratio)]))
-    rise = np.arctan2(np.interp(grid, shape.x, np.take_along_axis(z, np.maximum(inside.sum(axis=1) - 1, 0)[:, None], axis=1)[:, 0])
-                      - keel, np.maximum(half, 1e-6))[ahead]  # fmt: skip
+    rise = np.arctan2(
+        np.interp(grid, shape.x, np.take_along_axis(z, np.maximum(inside.sum(axis=1) - 1, 0)[:, None], axis=1)[:, 0])
+        - keel,
+        np.maximum(half, 1e-6),
+    )[ahead]
     rise = np.clip(rise, 0.0, 40 * DEGREE)
     lengths = most * np.linspace(0.12, 1.0, LENGTHS) ** 1.15
     beams, spans, rises, flats, curves, slopes, places, nets = [], [], [], [], [], [], [], []
@@ -153,8 +159,23 @@ def planing_bottom(measured: Geometry, front: float = np.inf) -> PlaningBottom:
         array.setflags(write=False)
     bottom_area = 2 * np.trapezoid(shape.edge_y, shape.x)
     planes = 2 * float(np.trapezoid(gb, gx))
-    return PlaningBottom(aft, float(np.arctan(tangent)), gx, gb, rise, lengths, np.array(beams), np.array(rises), np.array(spans), np.array(flats),
-                         np.array(curves), np.array(slopes), np.array(places), tuple(nets), float(max(0.0, bottom_area - planes)))  # fmt: skip
+    return PlaningBottom(
+        aft,
+        float(np.arctan(tangent)),
+        gx,
+        gb,
+        rise,
+        lengths,
+        np.array(beams),
+        np.array(rises),
+        np.array(spans),
+        np.array(flats),
+        np.array(curves),
+        np.array(slopes),
+        np.array(places),
+        tuple(nets),
+        float(max(0.0, bottom_area - planes)),
+    )
 
 
 def _release(grid: Array, keel: Array, window: int, length: float) -> float:

@@ -16,7 +16,9 @@ from kelvor.core.shape.battens import Array
 RISE = np.pi / 2
 """Wetted width over that below still water."""
 SHARP = 4.0
-"""Power by which the trim of the whole bottom and that of the edge alone pass into one another: the greater of the two, without its corner."""
+"""Power by which the trim of the whole bottom and that of the edge alone pass into one another: the greater of the two,
+without its corner.
+"""
 
 
 def edge_trim(load: Array, heel: Array, pressure: Array, length: Array) -> Array:

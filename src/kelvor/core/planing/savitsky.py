@@ -53,7 +53,9 @@ def pressure_centre(wetted: Array | float, cv: Array | float) -> Array:
 
 
 def bottom_speed(speed: Array | float, trim: Array | float, wetted: Array | float, moving: Array) -> Array:
-    """Mean speed of the water along the bottom [m/s] whose lift coefficient by speed alone is `moving`, eqs. 22 and 23."""
+    """Mean speed of the water along the bottom [m/s] whose lift coefficient by speed alone is `moving`, eqs.
+    22 and 23.
+    """
     slower: Array = speed * np.sqrt(np.maximum(1 - moving / (np.asarray(wetted, float) * np.cos(trim)), 0.05))
     return slower
 
@@ -114,7 +116,9 @@ def equilibrium(
     thrust_arm: float = 0.0,
     roughness: float = 0.0,
 ) -> Planing:
-    """Trim at which weight, pressure, thrust and friction balance, eq. 35; lcg and vcg ahead of the transom and above the keel [m]."""
+    """Trim at which weight, pressure, thrust and friction balance, eq. 35; lcg and vcg ahead of the transom and above
+    the keel [m].
+    """
     cv = speed / float(np.sqrt(GRAVITY * beam))
     lift = weight / (density * speed**2 * beam**2 / 2)
     trims = np.linspace(np.radians(0.7), np.radians(17.0), 653)
@@ -122,7 +126,9 @@ def equilibrium(
     _, rubbing = drag(weight, beam, deadrise, speed, trims, wetted, density, viscosity, roughness)
     c = lcg - pressure_centre(wetted, cv) * wetted * beam
     a = vcg - beam / 4 * np.tan(deadrise)
-    ahead = weight * ((1 - np.sin(trims) * np.sin(trims + thrust_angle)) * c / np.cos(trims) - thrust_arm * np.sin(trims))
+    ahead = weight * (
+        (1 - np.sin(trims) * np.sin(trims + thrust_angle)) * c / np.cos(trims) - thrust_arm * np.sin(trims)
+    )
     moment = ahead + rubbing * (a - thrust_arm)
     crossing = np.nonzero((moment[:-1] < 0) != (moment[1:] < 0))[0]
     if not len(crossing):

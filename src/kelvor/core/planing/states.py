@@ -25,8 +25,9 @@ from kelvor.core.units import DEGREE
 
 METHOD = Method(
     "Savitsky's laws on the running bottom, rocker by a vortex lattice; trim of least drag the rider's weight can hold",
-    "Savitsky 1964; Katz & Plotkin 2001", "speed coefficient 0.6 to 13, trim 2 to 15°, wetted at most four beams",
-)  # fmt: skip
+    "Savitsky 1964; Katz & Plotkin 2001",
+    "speed coefficient 0.6 to 13, trim 2 to 15°, wetted at most four beams",
+)
 STEP = 0.5 * DEGREE
 TRIMS = np.arange(1.0, 15.51, 0.5) * DEGREE
 """Trims of the tail tangent at which the lattice is read; between them it runs smoothly [rad]."""
@@ -116,7 +117,9 @@ class Planer:
         # nothing wet carries nothing: there beam and slope are those of the shortest length
         knots, table = np.zeros((len(load), len(wet) + 1)), np.zeros((7, len(load), len(wet) + 1))
         knots[:, 1:] = lift
-        for values, what in zip(table, (bottom.lengths, bottom.beam, self._area, slope, rubbing, centre, dynamic), strict=True):
+        for values, what in zip(
+            table, (bottom.lengths, bottom.beam, self._area, slope, rubbing, centre, dynamic), strict=True
+        ):
             values[:, 1:] = what
         table[1, :, 0], table[3, :, 0] = bottom.beam[0], slope[:, 0]
         wetted, beam, area, slopes, rubbed, centres, moved = rising(knots, table, load)
@@ -127,9 +130,14 @@ class Planer:
         return PlaningStates(*(column.reshape(shape) for column in columns))
 
     def best(
-        self, load: Array | Callable[[Array, Rows], Array], speed: Array, indifferent: float, cost: Callable[[PlaningStates], Array] | None = None,
-        wanted: Callable[[PlaningStates, Rows], Array] | None = None, reach: tuple[float, float] = (-np.inf, np.inf),
-    ) -> PlaningStates:  # fmt: skip
+        self,
+        load: Array | Callable[[Array, Rows], Array],
+        speed: Array,
+        indifferent: float,
+        cost: Callable[[PlaningStates], Array] | None = None,
+        wanted: Callable[[PlaningStates, Rows], Array] | None = None,
+        reach: tuple[float, float] = (-np.inf, np.inf),
+    ) -> PlaningStates:
         """At each speed (n,) the trim of least drag that the rider's weight can hold.
 
         Where trims differ by less than what is felt, the rider keeps to the middle of them: so trim never jumps.
@@ -152,7 +160,9 @@ class Planer:
 
         def at(trim: Array, rows: Rows = ALL) -> PlaningStates:
             v = speed[rows] if trim.ndim == 1 else speed[rows, None]
-            return self.at(load(trim, rows) if callable(load) else load[rows] if trim.ndim == 1 else load[rows, None], v, trim)
+            return self.at(
+                load(trim, rows) if callable(load) else load[rows] if trim.ndim == 1 else load[rows, None], v, trim
+            )
 
         cap, fore, aft = self._limits(at, n, wanted, reach).T
         low = within(np.maximum(fore, cap), LEAST, MOST)
@@ -172,7 +182,9 @@ class Planer:
         wanted: Callable[[PlaningStates, Rows], Array] | None,
         reach: tuple[float, float],
     ) -> Array:
-        """Trims (n, 3) from which the bottom carries the load, the rider need not stand too far fore, and up to which not too far aft."""
+        """Trims (n, 3) from which the bottom carries the load, the rider need not stand too far fore, and up to which
+        not too far aft.
+        """
         aft, fore = reach
 
         def over(states: PlaningStates, rows: Rows) -> Array:
@@ -192,8 +204,12 @@ class Planer:
             ends = now[kinds, which, i - 1], now[kinds, which, i]
             limits[which, kinds] = falling_root(
                 lambda trim, some: over(at(trim, which[some]), which[some])[kinds[some], np.arange(len(some))],
-                COARSE[i - 1], COARSE[i], *ends, guess=backwards(known, COARSE[between]), exact=EXACT,
-            )  # fmt: skip
+                COARSE[i - 1],
+                COARSE[i],
+                *ends,
+                guess=backwards(known, COARSE[between]),
+                exact=EXACT,
+            )
         return limits
 
 
@@ -217,7 +233,8 @@ def _lift(flat: Array, deadrise: Array | float) -> Array:
 def pressure(bottom: PlaningBottom, wetted: float, trim: float) -> tuple[Array, Array, Array]:
     """Pressure over the wetted patch, panel by panel.
 
-    Panels' ends ahead of the release [m] (p, 2), across in shares of the half-width (p, 2), pressure over its most (p,).
+    Panels' ends ahead of the release [m] (p, 2), across in shares of the half-width (p, 2), pressure over its most
+    (p,).
     """
     j = int(np.argmin(np.abs(bottom.lengths - wetted)))
     net = bottom.lattices[j]

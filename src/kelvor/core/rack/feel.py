@@ -1,4 +1,6 @@
-"""Words of feeling that mean the same (common practice, no source): a rider says *stuck*, the notebook says *sticky*."""
+"""Words of feeling that mean the same (common practice, no source): a rider says *stuck*, the notebook says
+*sticky*.
+"""
 
 from __future__ import annotations
 

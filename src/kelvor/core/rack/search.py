@@ -27,23 +27,44 @@ NEAR = 0.02
 """A single number with a unit means this share about it."""
 _NUMBER = r"\d+(?:[.,]\d+)?"
 _UNIT = r"(?:cm²|m²|cm|mm|m|l|L|litres?|liters?|kg|g|°|deg|in|ft)?"
-_RANGE = re.compile(rf"(?P<low>{_NUMBER})\s*(?P<u>{_UNIT})\s*(?:–|-|to|\.\.)\s*(?P<high>{_NUMBER})\s*(?P<unit>{_UNIT})(?![\w²])")
-_BOUND = re.compile(
-    rf"(?P<sign><=|>=|<|>|≤|≥|under|below|over|above|at least|at most|more than|less than)\s*(?P<one>{_NUMBER})\s*(?P<unit>{_UNIT})(?![\w²])"
+_RANGE = re.compile(
+    rf"(?P<low>{_NUMBER})\s*(?P<u>{_UNIT})\s*(?:–|-|to|\.\.)\s*(?P<high>{_NUMBER})\s*(?P<unit>{_UNIT})(?![\w²])"
 )
-_ABOUT = re.compile(rf"(?<![\w.,])(?P<one>{_NUMBER})\s*(?P<unit>(?:cm²|m²|cm|mm|m|l|L|litres?|liters?|kg|°|deg))(?![\w²])")
+_BOUND = re.compile(
+    r"(?P<sign><=|>=|<|>|≤|≥|under|below|over|above|at least|at most|more than|less than)"
+    rf"\s*(?P<one>{_NUMBER})\s*(?P<unit>{_UNIT})(?![\w²])"
+)
+_ABOUT = re.compile(
+    rf"(?<![\w.,])(?P<one>{_NUMBER})\s*(?P<unit>(?:cm²|m²|cm|mm|m|l|L|litres?|liters?|kg|°|deg))(?![\w²])"
+)
 _LENGTHS = (Quantity.LENGTH, Quantity.DEPTH, Quantity.HEIGHT)
 _KINDS: dict[str, tuple[Quantity, ...]] = {
-    "cm": _LENGTHS, "mm": _LENGTHS, "m": _LENGTHS, "in": _LENGTHS, "ft": _LENGTHS, "l": (Quantity.VOLUME,), "kg": (Quantity.MASS,),
+    "cm": _LENGTHS, "mm": _LENGTHS, "m": _LENGTHS, "in": _LENGTHS, "ft": _LENGTHS, "l": (Quantity.VOLUME,),
+    "kg": (Quantity.MASS,),
     "g": (Quantity.MASS,), "°": (Quantity.ANGLE,), "cm²": (Quantity.AREA,), "m²": (Quantity.AREA,),
 }  # fmt: skip
-_PLAIN = {"l": ("volume",), "kg": ("mass",), "cm": ("length", "width"), "mm": ("length", "width", "thickness"), "m": ("length",),
+_PLAIN = {"l": ("volume",), "kg": ("mass",), "cm": ("length", "width"), "mm": ("length", "width", "thickness"),
+          "m": ("length",),
           "in": ("length", "width"), "ft": ("length",)}  # fmt: skip
 """Figures that a unit means by itself."""
-_CALLED = {"width": "width", "length": "length", "litres": "volume", "liters": "volume", "weight": "mass", "long": "length",
-           "wide": "width", "thick": "thickness",
-           "swing weight": "yaw_inertia", "flat": "keel_flat_run", "nose rocker": "nose_rocker", "tail rocker": "tail_rocker",
-           "tail width": "width_30cm_tail", "one foot off": "width_1ft_tail", "tail cut": "exit_slope", "area": "planform_area"}  # fmt: skip
+_CALLED = {
+    "width": "width",
+    "length": "length",
+    "litres": "volume",
+    "liters": "volume",
+    "weight": "mass",
+    "long": "length",
+    "wide": "width",
+    "thick": "thickness",
+    "swing weight": "yaw_inertia",
+    "flat": "keel_flat_run",
+    "nose rocker": "nose_rocker",
+    "tail rocker": "tail_rocker",
+    "tail width": "width_30cm_tail",
+    "one foot off": "width_1ft_tail",
+    "tail cut": "exit_slope",
+    "area": "planform_area",
+}
 
 
 _WORD = re.compile(r"\w+(?:'\w+)*")
@@ -92,7 +113,9 @@ def _labels() -> dict[str, tuple[str, Quantity]]:
 
 
 def understood(typed: str, own: tuple[tuple[str, ...], ...] = ()) -> Query:
-    """What a line asks for; words of feeling that stand together stay together. Nothing is refused: what cannot be answered is told."""
+    """What a line asks for; words of feeling that stand together stay together. Nothing is refused: what cannot be
+    answered is told.
+    """
     line = " ".join(typed[:LONGEST].split())
     ranges: list[Range] = []
     told: list[str] = []
@@ -113,7 +136,25 @@ def understood(typed: str, own: tuple[tuple[str, ...], ...] = ()) -> Query:
             line = f" {line} ".replace(f" {said} ", " ").strip()
     for quoted, plain in re.findall(r"[\"“”«»]([^\"“”«»]*)[\"“”«»]|([^\s\"“”«»]+)", line):
         words = quoted.strip() if quoted.strip() else plain.strip(".,;:!?()'’")
-        if words and words not in ("the", "that", "one", "a", "to", "and", "it", "with", "was", "is", "of", "in", "on", "which", "had", "for", "my"):
+        if words and words not in (
+            "the",
+            "that",
+            "one",
+            "a",
+            "to",
+            "and",
+            "it",
+            "with",
+            "was",
+            "is",
+            "of",
+            "in",
+            "on",
+            "which",
+            "had",
+            "for",
+            "my",
+        ):
             phrases.append(words)
     return Query(tuple(phrases), tuple(ranges), tuple(told))
 
@@ -166,7 +207,9 @@ def _stem(word: str) -> str:
 
 @lru_cache(maxsize=512)
 def _alike(phrase: str, own: tuple[tuple[str, ...], ...]) -> tuple[tuple[str, float], ...]:
-    """What may stand for a phrase in what is written, and how much it counts: itself, its stem, others of its feeling."""
+    """What may stand for a phrase in what is written, and how much it counts: itself, its stem, others of its
+    feeling.
+    """
     forms: dict[str, float] = {phrase: 1.0}
     stem = _stem(phrase)
     if len(stem) >= 3:

@@ -28,14 +28,17 @@ from kelvor.core.wind import apparent
 from kelvor.core.wings import holding_drag
 
 METHOD = Method(
-    "forces and roll in balance; rig flattened to what is held, its lean and the board's heel as the rider chooses them",
+    "forces and roll in balance; rig flattened to what is held, its lean and the board's heel as the rider "
+    "chooses them",
     "lifting line, flattening and leant rig after Kerwin 1978 and Hazen 1980 (from memory); fins by Helmbold 1942",
     "steady state, flat water; trim by the rider's weight as told there",
-)  # fmt: skip
+)
 HELD = Method(
-    "moment of the body outside the straps over the gear's height and the fins' depth, or a share of weight for arms and harness",
-    "equilibrium of the rider; shares of the table of coefficients: common practice, no source", "board level, rig leant over, rider far out",
-)  # fmt: skip
+    "moment of the body outside the straps over the gear's height and the fins' depth, or a share of weight for arms "
+    "and harness",
+    "equilibrium of the rider; shares of the table of coefficients: common practice, no source",
+    "board level, rig leant over, rider far out",
+)
 LIGHTER = 0.8
 """Share of the load at which drag is counted a second time: between and beyond, it goes with a power of the load."""
 CLEAR = 0.12
@@ -116,7 +119,10 @@ class Rigged:
         self._flies = np.array([r.foil_lift / model.weight for r in curve])
         wing = model.wing
         self._grips = np.array(
-            [model.grip, model.grip if wing is None else mast_grip(max(wing.mast - model.brief.ride_height, 0.1), model.table)]
+            [
+                model.grip,
+                model.grip if wing is None else mast_grip(max(wing.mast - model.brief.ride_height, 0.1), model.table),
+            ]
         )
         if self.edged:
             self._grips = self._grips + self._rail
@@ -136,7 +142,9 @@ class Rigged:
 
     @cached_property
     def _rail(self) -> Array:
-        """What the edge's face holds sideways besides fins: a plate of the rail's depth (Jones 1946). See `mast_grip`."""
+        """What the edge's face holds sideways besides fins: a plate of the rail's depth (Jones 1946). See
+        `mast_grip`.
+        """
         shape = self.model.measured.shape
         deep = 2 * float(np.average(shape.apex_z - shape.edge_z, weights=shape.edge_y))
         return np.array([np.pi * deep**2, 2 * deep**2, deep * self._edges[0]])
@@ -148,10 +156,12 @@ class Rigged:
         return most
 
     def _holds(self, cant: Array, heel: Array, aside: Array) -> tuple[Array | float, Array | float, Array | float]:
-        """Moment that holds a sail [N m], what of it a newton of wind on the body takes [m], and the lever of the force across the rig [m].
+        """Moment that holds a sail [N m], what of it a newton of wind on the body takes [m], and the lever of the force
+        across the rig [m].
 
-        The moments about the fins' or mast's centre balance: the force over its height, against the body as far out as it
-        reaches, the rig's own weight, and pressure that heel moves `aside` to leeward [m]. Arms and a harness hold a force.
+        The moments about the fins' or mast's centre balance: the force over its height, against the body as far out as
+        it reaches, the rig's own weight, and pressure that heel moves `aside` to leeward [m]. Arms and a harness hold a
+        force.
         """
         model, table, gear = self.model, self.model.table, self.gear
         rider = model.brief.rider
@@ -177,10 +187,11 @@ class Rigged:
         starts: bool = False,
         stance: tuple[Array, Array] | None = None,
     ) -> Sailed:
-        """The balance in `wind` [m/s at the brief's height], on courses off the true wind [rad], at speeds [m/s], of one shape or broadcast.
+        """The balance in `wind` [m/s at the brief's height], on courses off the true wind [rad], at speeds [m/s], of
+        one shape or broadcast.
 
-        `stance` is the lean of the rig and the heel of the board, those the rider chooses by default. A board that `starts` is
-        held level on fins or foil, and a kite is swung.
+        `stance` is the lean of the rig and the heel of the board, those the rider chooses by default. A board that
+        `starts` is held level on fins or foil, and a kite is swung.
         """
         felt, off, v = self._feels(wind, course, speed)
         return self._stands(felt, off, v, *(self._stance(felt, off, v, starts) if stance is None else stance), starts)
@@ -188,13 +199,16 @@ class Rigged:
     def over(self, wind: float, courses: Array, speeds: Array) -> Sailed:
         """The balance on every course (c,) at every speed (n,), rising: (c, n).
 
-        The stance is looked for at some of the courses and speeds and read between, or taken from the nearest where that is better.
+        The stance is looked for at some of the courses and speeds and read between, or taken from the nearest where
+        that is better.
         """
         some = [np.unique(np.append(np.arange(0, len(values), EVERY), len(values) - 1)) for values in (courses, speeds)]
         places = [_between(values[i], values) for i, values in zip(some, (courses, speeds), strict=True)]
         looked = self._stance(*self._feels(wind, courses[some[0], None], speeds[some[1]]), False)
         read, near = (
-            self.at(wind, courses[:, None], speeds, stance=(_read(looked[0], places, even), _read(looked[1], places, even)))
+            self.at(
+                wind, courses[:, None], speeds, stance=(_read(looked[0], places, even), _read(looked[1], places, even))
+            )
             for even in (True, False)
         )
         better = read.spare >= near.spare
@@ -207,12 +221,20 @@ class Rigged:
         return felt, off, np.broadcast_to(np.asarray(speed, float), felt.shape)
 
     def _stance(self, felt: Array, off: Array, v: Array, starts: bool) -> tuple[Array, Array]:
-        """Lean of the rig and heel of the board with most force to spare [rad]; between those that differ by less than is felt."""
+        """Lean of the rig and heel of the board with most force to spare [rad]; between those that differ by less than
+        is felt.
+        """
         lean, over = self._ranges(v)
         heeled = EDGES if self.edged else LEVEL if starts else STANCES
         cants, heels = (a.reshape(-1) for a in np.broadcast_arrays(lean[:, None], heeled[None]))
-        looked = self._stands(felt[..., None], off[..., None], v[..., None], np.broadcast_to(cants, (*v.shape, len(cants))),
-                              over[..., None] * heels, starts)  # fmt: skip
+        looked = self._stands(
+            felt[..., None],
+            off[..., None],
+            v[..., None],
+            np.broadcast_to(cants, (*v.shape, len(cants))),
+            over[..., None] * heels,
+            starts,
+        )
         best = looked.spare.max(axis=-1, keepdims=True)
         drag = np.take_along_axis(looked.drag, np.argmax(looked.spare, axis=-1)[..., None], axis=-1)
         scale = self.model.table.same_drag * np.maximum(np.abs(drag), 1.0)
@@ -221,7 +243,9 @@ class Rigged:
         return liked @ cants / total, over * (liked @ heels) / total
 
     def _ranges(self, v: Array) -> tuple[Array, Array]:
-        """Leans of the rig (k,), or how high a kite flies, and the greatest heel [rad]: to leeward on fins, to windward on an edge or in flight."""
+        """Leans of the rig (k,), or how high a kite flies, and the greatest heel [rad]: to leeward on fins, to windward
+        on an edge or in flight.
+        """
         table, rig = self.model.table, self.gear.rig
         if self.model.wing is not None:
             over = -table.foil_heel * np.interp(v, self.speeds, self._flies)
@@ -251,7 +275,9 @@ class Rigged:
         for _ in range(2):
             slowed = self._slowed(lifts)
             blown = across_body * slowed
-            most = np.minimum(np.maximum((rights - blown * arm) / lever, 0.0), (carries - sunk - blown * cosine) / level)
+            most = np.minimum(
+                np.maximum((rights - blown * arm) / lever, 0.0), (carries - sunk - blown * cosine) / level
+            )
             found = trimmed(gear, across, most=most, cost=cost)
             lifts = found.lift
             leeward, up = self._parts(found, upright, across.pressure)
@@ -260,7 +286,11 @@ class Rigged:
             cost = within(2 * holding / np.where(np.abs(side) > 1.0, side, 1.0), -0.5, 0.5)
         load = np.maximum((model.weight - up) * cosine - (leeward + blown) * sine, 0.0)
         head = breeze * np.cos(off) * slowed
-        drag, leeway, edge = self.resistance(v, load) + holding + head, side / np.maximum(q * grip, 1e-6), np.zeros_like(q)
+        drag, leeway, edge = (
+            self.resistance(v, load) + holding + head,
+            side / np.maximum(q * grip, 1e-6),
+            np.zeros_like(q),
+        )
         if self.edged:
             flat, steep = self._slopes(v, load, np.abs(heel))
             # nose up about its own cross axis, a heeled board points to windward
@@ -270,7 +300,18 @@ class Rigged:
         spare = found.ahead - drag
         lost = np.where(found.held, spare, np.minimum(spare, -1.0))  # not to be held at all
         return Sailed(
-            lost, found.ahead, drag, found.across, side, load, cant, heel, leeway, head, edge, *np.broadcast_arrays(felt, off)
+            lost,
+            found.ahead,
+            drag,
+            found.across,
+            side,
+            load,
+            cant,
+            heel,
+            leeway,
+            head,
+            edge,
+            *np.broadcast_arrays(felt, off),
         )
 
     def _slopes(self, v: Array, load: Array, heel: Array) -> tuple[Array, Array]:
@@ -289,7 +330,9 @@ class Rigged:
         return np.zeros_like(cant) if self.gear.rig == "kite" else cant
 
     def _parts(self, found: Trimmed, upright: tuple[Array, Array], pressure: Array) -> tuple[Array, Array]:
-        """Level part of the force across and all that lifts [N], by cosine and sine of the lean, or of a kite's lines."""
+        """Level part of the force across and all that lifts [N], by cosine and sine of the lean, or of a
+        kite's lines.
+        """
         cosine, sine = upright
         if self.gear.rig == "kite":
             return found.across, pressure * found.lift * sine
@@ -298,7 +341,8 @@ class Rigged:
     def _aside(self, v: Array, heel: Array) -> Array:
         """How far heel moves the pressure of a planing bottom to leeward [m].
 
-        The bottom is wet for longer on that side, and each strip lifts with the root of its wetted length (Savitsky 1964).
+        The bottom is wet for longer on that side, and each strip lifts with the root of its wetted length (Savitsky
+        1964).
         """
         if self.model.wing is not None:
             return np.zeros_like(heel)
@@ -328,9 +372,9 @@ class Rigged:
         if wing is None:
             return drag
         wet = max(wing.mast - self.model.brief.ride_height, 0.1)
-        flown: Array = drag + (foil_drag(wing, load, speed, wet, self.model.density, self.model.table) - drag) * self._clear(
-            speed, load
-        )
+        flown: Array = drag + (
+            foil_drag(wing, load, speed, wet, self.model.density, self.model.table) - drag
+        ) * self._clear(speed, load)
         return flown
 
     def _clear(self, speed: Array, load: Array | float) -> Array:

@@ -55,7 +55,9 @@ class BoardCase:
 
     @cached_property
     def lighter(self) -> tuple[Running, ...]:
-        """The way with less to carry; at every second speed without a foil, since how drag goes with load hardly bends there."""
+        """The way with less to carry; at every second speed without a foil, since how drag goes with load hardly bends
+        there.
+        """
         carried = self.model.weight - self.run_up.lifted
         speeds = self.run_up.speeds
         some = speeds if self.model.wing is not None else np.append(speeds[:-1:2], speeds[-1])
@@ -98,7 +100,9 @@ class BoardCase:
     @cached_property
     def righting_back(self) -> Righting:
         """The righting curve with the weight a foot (30 cm) further back."""
-        return righting(self.coarse, self.model.mass, self.brief, self.model.table, "standing", self.righting.place - 0.30)
+        return righting(
+            self.coarse, self.model.mass, self.brief, self.model.table, "standing", self.righting.place - 0.30
+        )
 
     @cached_property
     def feet(self) -> Feet:
@@ -108,7 +112,9 @@ class BoardCase:
     @cached_property
     def back(self) -> SteppedBack:
         """The rider stepped back for a pivot turn: the feet about a sixth of the length from the tail."""
-        return stepped_back(self.coarse, self.model.mass, self.brief, self.model.table, 0.17 * self.measured.board.length)
+        return stepped_back(
+            self.coarse, self.model.mass, self.brief, self.model.table, 0.17 * self.measured.board.length
+        )
 
     @cached_property
     def paddling(self) -> Paddling:
@@ -158,7 +164,9 @@ class RideCase:
 
     @cached_property
     def run(self) -> Running:
-        """The board on its fast course (sailed), at its pace (paddled and towed), or planing at 15 kn where nothing drives it."""
+        """The board on its fast course (sailed), at its pace (paddled and towed), or planing at 15 kn where nothing
+        drives it.
+        """
         rigged = self.board.rigged
         if rigged is not None and self.polar is not None:
             speed = self.polar.at(FAST_COURSE)
@@ -180,7 +188,9 @@ class RideCase:
 
     @cached_property
     def flight(self) -> float:
-        """Speed in flight [m/s]: on the fast course sailed, on the bumps paddled. NaN where the foil does not carry all there."""
+        """Speed in flight [m/s]: on the fast course sailed, on the bumps paddled. NaN where the foil does not carry all
+        there.
+        """
         if self.model.wing is None:
             return math.nan
         speed = self.run.speed if self.sailed is not None else 0.0 if windy(self.brief) else self.model.table.bump_speed
@@ -192,14 +202,19 @@ class RideCase:
         if math.isfinite(self.flight):
             return ""
         if not windy(self.brief):
-            return f"bumps of {self.model.table.bump_speed / KNOT:.1f} kn do not carry it: the foil lifts off at {self.run_up.lift_off / KNOT:.1f} kn"
+            return (
+                f"bumps of {self.model.table.bump_speed / KNOT:.1f} kn do not carry it: the foil lifts off at "
+                f"{self.run_up.lift_off / KNOT:.1f} kn"
+            )
         if self.board.gear is None:
             return "nothing to drive it in the brief: add a sail, wing or kite"
         return f"does not fly in {self.condition.wind / KNOT:.1f} kn of wind{self.goes_from}"
 
     @cached_property
     def under_way(self) -> float:
-        """Speed from which the board runs as it should [m/s]: lift-off on a foil, the planing threshold without; infinite without one."""
+        """Speed from which the board runs as it should [m/s]: lift-off on a foil, the planing threshold without;
+        infinite without one.
+        """
         if self.model.wing is not None:
             return self.run_up.lift_off
         return self.run_up.planes if math.isfinite(self.run_up.planes) else math.inf
@@ -222,7 +237,9 @@ class RideCase:
 
     @cached_property
     def goes_from(self) -> str:
-        """The wind from which the gear in use gets the board going, in words; nothing where no wind drives it or this one does."""
+        """The wind from which the gear in use gets the board going, in words; nothing where no wind drives it or this
+        one does.
+        """
         rigged = self.board.rigged
         if rigged is None:
             return ""

@@ -22,15 +22,27 @@ class Collector:
         self.claims: dict[str, str] = {}
 
     def add(
-        self, definition: FigureDefinition, value: float, band: float, note: str = "", *, invalid: str = "", difference: float = DIFFERENCE
+        self,
+        definition: FigureDefinition,
+        value: float,
+        band: float,
+        note: str = "",
+        *,
+        invalid: str = "",
+        difference: float = DIFFERENCE,
     ) -> None:
         """Add a figure; `invalid` says why its method does not hold here, and strikes it."""
         exists = math.isfinite(value)
         self.figures[definition.key] = Figure(
-            definition=definition, value=value if exists else math.nan, band=abs(band) if exists else 0.0,
-            band_of_difference=abs(band) * difference if exists else 0.0, valid=exists and not invalid,
-            note=invalid or note, inputs=self.inputs, counting=exists and not invalid,
-        )  # fmt: skip
+            definition=definition,
+            value=value if exists else math.nan,
+            band=abs(band) if exists else 0.0,
+            band_of_difference=abs(band) * difference if exists else 0.0,
+            valid=exists and not invalid,
+            note=invalid or note,
+            inputs=self.inputs,
+            counting=exists and not invalid,
+        )
 
     def claim(self, definition: FigureDefinition, said: str, computed: str) -> None:
         """What practitioners say of a figure, and what is computed here instead."""

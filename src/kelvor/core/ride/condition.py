@@ -9,9 +9,13 @@ from kelvor.core.disciplines import RIGS, Discipline
 from kelvor.core.units import KNOT
 
 USUAL_PACE: dict[Discipline, float] = {
-    "wakeboard": 19 * KNOT, "wake surf": 9.5 * KNOT, "paddle race": 5.5 * KNOT, "prone race": 5.2 * KNOT,
-    "paddle surf": 9 * KNOT, "downwind foil": 4.5 * KNOT,
-}  # fmt: skip
+    "wakeboard": 19 * KNOT,
+    "wake surf": 9.5 * KNOT,
+    "paddle race": 5.5 * KNOT,
+    "prone race": 5.2 * KNOT,
+    "paddle surf": 9 * KNOT,
+    "downwind foil": 4.5 * KNOT,
+}
 """Boat, wave or race speed where the brief names none [m/s] (common practice, no source)."""
 
 
@@ -40,7 +44,9 @@ def at(brief: Brief, value: float) -> Condition:
 
 
 def span(brief: Brief) -> tuple[float, float]:
-    """The range of wind or speed the slider runs through [m/s]: six to sixteen tenths of the brief's, or half to one and a half."""
+    """The range of wind or speed the slider runs through [m/s]: six to sixteen tenths of the brief's, or half to one
+    and a half.
+    """
     own = condition_of(brief)
     if windy(brief):
         return max(0.6 * own.wind, 4 * KNOT), max(1.6 * own.wind, 12 * KNOT)

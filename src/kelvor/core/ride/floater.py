@@ -23,7 +23,9 @@ from kelvor.core.smooth import even, within
 FROUDES = np.linspace(FROUDE_RANGE[0] + 0.01, FROUDE_RANGE[1], 18)
 """Froude numbers of the waterline at which waves are counted: enough for their humps and hollows."""
 LOADS = (0.1, 0.2, 0.35, 0.6, 0.85, 0.95, 1.0)
-"""Floating forms are looked at with these shares of all they can carry, close together where the deck goes under; drag is read between."""
+"""Floating forms are looked at with these shares of all they can carry, close together where the deck goes under; drag
+is read between.
+"""
 
 
 @dataclass(frozen=True, slots=True, eq=False)
@@ -49,7 +51,8 @@ class Floating:
 
 
 class Waterlines(NamedTuple):
-    """Water planes at level trim (k,): height at the tail, in the drawing's frame [m]; volume under it [m³], where the waterline ends ahead [m].
+    """Water planes at level trim (k,): height at the tail, in the drawing's frame [m]; volume under it [m³], where the
+    waterline ends ahead [m].
 
     `covered` is the share of the waterline's length on which the deck is under water.
     """
@@ -79,7 +82,9 @@ class Floater:
 
     @cached_property
     def waterlines(self) -> Waterlines:
-        """Waterlines at level trim, from little to all of the board under water, closer together where the board floats."""
+        """Waterlines at level trim, from little to all of the board under water, closer together where the board
+        floats.
+        """
         (low, high), shape, slope = self.reach, self.measured.shape, self._slope
         bottom, deck = (z - slope * shape.x for z in (shape.z.min(axis=1), shape.z.max(axis=1)))
         found = []
@@ -107,7 +112,8 @@ class Floater:
     def form_at(self, load: float) -> ImmersedForm | None:
         """The form, level, that carries `load` [N] to a thousandth of it; None where that is more than the board can.
 
-        The draught is solved on the exact sections, as the float is: what is under water grows with it, so there is one root.
+        The draught is solved on the exact sections, as the float is: what is under water grows with it, so there is one
+        root.
         """
         if not 0 < load < self.buoyancy:
             return None
@@ -143,7 +149,9 @@ class Floater:
         return np.array(loads), np.array(lines), np.array(beams), np.array(wets)
 
     def _making(self, k: int, places: Array) -> tuple[Array, Array]:
-        """Waves with base drag, and what thin waves differ by, over the `k`-th load at `places` among the Froude numbers (n,)."""
+        """Waves with base drag, and what thin waves differ by, over the `k`-th load at `places` among the Froude
+        numbers (n,).
+        """
         if k == 0:
             return np.zeros(len(places)), np.zeros(len(places))
         known = self._waves.setdefault(k, np.full((2, len(FROUDES)), np.nan))
@@ -153,7 +161,9 @@ class Floater:
         missing = first + np.flatnonzero(np.isnan(known[0, first : last + 1]))
         if len(missing):
             load, form = self._chosen[k - 1]
-            drag = resistance(form, FROUDES[missing] * float(np.sqrt(GRAVITY * form.length)), self.density, self.viscosity)
+            drag = resistance(
+                form, FROUDES[missing] * float(np.sqrt(GRAVITY * form.length)), self.density, self.viscosity
+            )
             known[:, missing] = (drag.waves + drag.tail) / load, drag.parting / load
         waves, parting = (even(values, places) for values in known)
         return waves, parting
@@ -164,8 +174,12 @@ class Floater:
         length, beam, wetted = (np.interp(np.minimum(load, loads[-1]), loads, values) for values in sizes)
         return length, beam, wetted
 
-    def at(self, load: Array, speed: Array, table: Coefficients, *, afloat: NDArray[np.bool_] | None = None) -> Floating:
-        """Floating loads [N] at speeds [m/s], arrays of one shape (n,); waves are left out where nothing is `afloat`."""
+    def at(
+        self, load: Array, speed: Array, table: Coefficients, *, afloat: NDArray[np.bool_] | None = None
+    ) -> Floating:
+        """Floating loads [N] at speeds [m/s], arrays of one shape (n,); waves are left out where nothing is
+        `afloat`.
+        """
         loads = self._sizes[0]
         q = self.density * speed**2 / 2
         carried = np.minimum(load, loads[-1])

@@ -22,17 +22,22 @@ from kelvor.core.shape.battens import Array
 from kelvor.core.units import KNOT
 
 METHOD = Method(
-    "force to spare at every speed on the way, on the best course: drive, drag, what the gear lifts and the rider holds in balance",
-    "as told for the speed on courses; log law of the wind (Charnock 1955)", "steady wind, gear trimmed well, no pumping",
-)  # fmt: skip
+    "force to spare at every speed on the way, on the best course: drive, drag, what the gear lifts and the rider "
+    "holds in balance",
+    "as told for the speed on courses; log law of the wind (Charnock 1955)",
+    "steady wind, gear trimmed well, no pumping",
+)
 PUMPED = Method(
-    "force to spare on the best course with the push of a rider who pumps: watts of a few seconds on the foil as far as it lifts, arms on a wing",
-    "as told without pumping; oscillating foils: Triantafyllou et al. 2000 (from memory), bodies: judgement", "a few seconds; a rider who can pump",
-)  # fmt: skip
+    "force to spare on the best course with the push of a rider who pumps: watts of a few seconds on the foil as far "
+    "as it lifts, arms on a wing",
+    "as told without pumping; oscillating foils: Triantafyllou et al. 2000 (from memory), bodies: judgement",
+    "a few seconds; a rider who can pump",
+)
 PULL = Method(
     "drag at the hump over the share of the pull that drives, what the lines carry taken off the board's load",
-    "equilibrium of the rider; the hump's drag as told there", "steady pull on a reach, lines at the table's angle",
-)  # fmt: skip
+    "equilibrium of the rider; the hump's drag as told there",
+    "steady pull on a reach, lines at the table's angle",
+)
 COURSES = np.radians([75.0, 90.0, 105.0, 120.0, 135.0])
 """Courses off the true wind on which a rider gets going."""
 KITE_HUMP = (1.4, 1.7, 1.95, 2.2, 2.45, 2.7, 3.0, 3.5, 4.2)
@@ -44,8 +49,12 @@ FIRST = 0.08
 ABOUT = 4
 """Speeds of the curve to either side of the tightest that are looked at again."""
 CURVE_ENDS: dict[Discipline, float] = {
-    "slalom": 21.0, "course racing": 19.0, "wave windsurf": 19.0, "kite surf": 17.0, "twin tip": 17.0,
-}  # fmt: skip
+    "slalom": 21.0,
+    "course racing": 19.0,
+    "wave windsurf": 19.0,
+    "kite surf": 17.0,
+    "twin tip": 17.0,
+}
 """Where the drag curve of a board without a foil ends, beyond what it is sailed at [m/s]."""
 CURVE_END = 9.0
 
@@ -153,7 +162,9 @@ def below_end(run_up: Going, end: float) -> NDArray[np.bool_]:
 
 
 def starting(rigged: Rigged, wind: Array | float, speeds: Array, stance: tuple[Array, Array] | None = None) -> Sailed:
-    """The balance while getting going in winds (w,) [m/s at the brief's height], on the courses (c,), at speeds (n,): (w, c, n)."""
+    """The balance while getting going in winds (w,) [m/s at the brief's height], on the courses (c,), at speeds (n,):
+    (w, c, n).
+    """
     return rigged.at(np.reshape(wind, (-1, 1, 1)), COURSES[:, None], speeds, starts=True, stance=stance)
 
 
@@ -225,7 +236,9 @@ def least_wind(rigged: Rigged, run_up: Going, end: float | None = None, *, pumpe
 
 
 def reach(run_up: Going, left: Array) -> tuple[float, bool]:
-    """Highest speed with force `left` to spare over the speeds of the way [m/s], and whether it lies beyond the curve's end."""
+    """Highest speed with force `left` to spare over the speeds of the way [m/s], and whether it lies beyond the curve's
+    end.
+    """
     decides = below_end(run_up, float(run_up.speeds[-1]))
     speeds, margin = run_up.speeds[decides], left[decides]
     below = np.nonzero(margin < 0)[0]

@@ -39,13 +39,17 @@ from kelvor.core.wings import holding_drag, plate_slope
 
 METHOD = Method(
     "floating and planing hulls, one passing into the other on volume and length Froude number; trim by moments",
-    "ITTC 1957; Hogner 1932 and Michell 1898; Savitsky 1964 with local beam and deadrise; vortex lattice for rocker (Katz & Plotkin 2001)",
-    "flat water, steady speed; waves above Froude 0.6 kept at their drag there; the band spans both estimates between them",
+    "ITTC 1957; Hogner 1932 and Michell 1898; Savitsky 1964 with local beam and deadrise; vortex lattice for rocker "
+    "(Katz & Plotkin 2001)",
+    "flat water, steady speed; waves above Froude 0.6 kept at their drag there; the band spans both estimates between "
+    "them",
 )
 FROUDE_BETWEEN = 0.6
 """Froude number of the waterline up to which a hull floats along."""
 SPARE_LIFT = 0.25
-"""Lift at the greatest trim over the load, less one, within which the planing state fades in: so that it never begins with a jump."""
+"""Lift at the greatest trim over the load, less one, within which the planing state fades in: so that it never begins
+with a jump.
+"""
 
 
 @dataclass(frozen=True, slots=True)
@@ -74,7 +78,8 @@ class Running:
     planes:
         Weight of the planing estimate, 0 where the hull floats along, 1 where it planes.
     place:
-        Of the rider's weight on the deck that holds the planing trim, from the tail [m]; NaN where the hull floats along.
+        Of the rider's weight on the deck that holds the planing trim, from the tail [m]; NaN where the hull floats
+        along.
     """
 
     speed: float
@@ -114,7 +119,9 @@ KEPT = ("bottom", "planer", "floater", "fins")
 
 @dataclass(frozen=True, slots=True, eq=False)
 class Forces:
-    """What acts on a hull besides its own drag [N]: its load, the foil's lift, what gear carries, air, and drag of foil or fins."""
+    """What acts on a hull besides its own drag [N]: its load, the foil's lift, what gear carries, air, and drag of foil
+    or fins.
+    """
 
     load: Array
     up: Array
@@ -125,7 +132,9 @@ class Forces:
 
 @dataclass(frozen=True, slots=True, eq=False)
 class _Asked:
-    """Speeds [m/s] and what is given there (n,) [N]: carried, by the gear, air, side force, drag of the edge; share on the foil."""
+    """Speeds [m/s] and what is given there (n,) [N]: carried, by the gear, air, side force, drag of the edge; share on
+    the foil.
+    """
 
     speed: Array
     carried: Array
@@ -152,18 +161,24 @@ class _Asked:
 class RideModel:
     """The board of a case, asked for its running states; everything dear is computed once, when first needed."""
 
-    def __init__(self, measured: Geometry, measures: Measures, mass: MassProperties, brief: Brief, table: Coefficients) -> None:
+    def __init__(
+        self, measured: Geometry, measures: Measures, mass: MassProperties, brief: Brief, table: Coefficients
+    ) -> None:
         self.measured, self.measures, self.mass, self.brief, self.table = measured, measures, mass, brief, table
         self.count = SPEEDS
         self.density, self.viscosity = brief.water.density, brief.water.viscosity
         self.air = air_density(15.0)
         self.base = float(np.arctan(measured.board.base.slope))
         gear = brief.wing
-        self.foils = brief.discipline in ("wing foil", "downwind foil", "wind foil", "kite foil") and brief.foil.area > 0
+        self.foils = (
+            brief.discipline in ("wing foil", "downwind foil", "wind foil", "kite foil") and brief.foil.area > 0
+        )
         self.rig = RIGS.get(brief.discipline)
         foil = brief.foil
         self.kit = (
-            mass.mass + (foil.mass if self.foils else 0.0) + (gear.mass if gear is not None and self.rig != "kite" else 0.0)
+            mass.mass
+            + (foil.mass if self.foils else 0.0)
+            + (gear.mass if gear is not None and self.rig != "kite" else 0.0)
         )
         self.weight = (brief.rider.mass + self.kit) * GRAVITY
         """Rider, board, foil and gear [N]; a kite carries itself."""
@@ -171,7 +186,9 @@ class RideModel:
     def otherwise(
         self, *, brief: Brief | None = None, table: Coefficients | None = None, speeds: int | None = None
     ) -> RideModel:
-        """The same board under another brief of its kind or other coefficients, its curves at so many speeds; what rests on neither is kept."""
+        """The same board under another brief of its kind or other coefficients, its curves at so many speeds; what
+        rests on neither is kept.
+        """
         other = RideModel(self.measured, self.measures, self.mass, brief or self.brief, table or self.table)
         other.count = speeds or self.count
         # a cached property is kept by its name
@@ -204,7 +221,9 @@ class RideModel:
 
     @cached_property
     def grip(self) -> tuple[float, float, float]:
-        """Of what holds the board on the water sideways: area times lift slope [m²/rad], area times aspect ratio (of all as one), area [m²]."""
+        """Of what holds the board on the water sideways: area times lift slope [m²/rad], area times aspect ratio (of
+        all as one), area [m²].
+        """
         if self.wing is not None:
             return mast_grip(self.wing.mast, self.table)
         grip = sum(f.area * f.slope for f in self.fins)
@@ -227,7 +246,9 @@ class RideModel:
     def gear(self) -> Gear | None:
         """The gear in use; None where the wind drives nothing."""
         gear = self.brief.wing
-        return None if gear is None or self.rig is None else gear_of(gear.name, self.rig, gear.area, gear.mass, self.table)
+        return (
+            None if gear is None or self.rig is None else gear_of(gear.name, self.rig, gear.area, gear.mass, self.table)
+        )
 
     @cached_property
     def pitch_room(self) -> float:
@@ -248,8 +269,8 @@ class RideModel:
     def reach(self) -> tuple[float, float]:
         """How far aft and fore the rider's weight can press on the deck [m from the tail].
 
-        On straps from the back foot to a step ahead of the front one, in straps or bindings that are worn from the start
-        between them; else anywhere on the deck but its ends. Against a pull the body leans aft of that.
+        On straps from the back foot to a step ahead of the front one, in straps or bindings that are worn from the
+        start between them; else anywhere on the deck but its ends. Against a pull the body leans aft of that.
         """
         board, table = self.measured.board, self.table
         if len(board.fittings.straps) < 2:
@@ -260,16 +281,24 @@ class RideModel:
 
     @cached_property
     def pull_height(self) -> float:
-        """Height above the bottom at which what drives the board pulls [m]: hands, harness or sail; at the water where it is paddled."""
+        """Height above the bottom at which what drives the board pulls [m]: hands, harness or sail; at the water where
+        it is paddled.
+        """
         if self.rig == "hand wing":
             return self.table.wing_height
         if self.rig == "sail":
             return self.gear.height if self.gear is not None else self.table.rider_centre
-        return self.table.rider_centre if self.rig == "kite" or self.brief.discipline in ("wakeboard", "wake surf") else 0.0
+        return (
+            self.table.rider_centre
+            if self.rig == "kite" or self.brief.discipline in ("wakeboard", "wake surf")
+            else 0.0
+        )
 
     @cached_property
     def _fixed(self) -> tuple[float, float]:
-        """Weight of what does not move with the rider [N], and its moment about the tail [N m]: board, foil, a rig on its foot."""
+        """Weight of what does not move with the rider [N], and its moment about the tail [N m]: board, foil, a rig on
+        its foot.
+        """
         board, parts = self.measured.board, [(self.mass.mass, self.mass.x)]
         if self.foils and board.mast_x is not None:
             parts.append((self.brief.foil.mass, board.mast_x))
@@ -281,8 +310,9 @@ class RideModel:
     def standing(self, states: PlaningStates, forces: Forces) -> Array:
         """Where the rider's weight must press on the deck to hold planing states [m from the tail].
 
-        Moments about the tail, nose up: pressure and foil lift, against the weights, the drag of what hangs below, and what
-        drives the board through feet and mast foot, at the deck. Leaning against the pull is the rider's own balance.
+        Moments about the tail, nose up: pressure and foil lift, against the weights, the drag of what hangs below, and
+        what drives the board through feet and mast foot, at the deck. Leaning against the pull is the rider's own
+        balance.
         """
         board, wing = self.measured.board, self.wing
         weight, moment = self._fixed
@@ -302,7 +332,11 @@ class RideModel:
     def leans(self, state: Running) -> float:
         """How far aft of the feet's pressure the body leans against the pull, less what air on it holds [m]."""
         rider = self.brief.rider.mass * GRAVITY
-        return (state.drag * self.pull_height - state.air * self.table.rider_centre) / rider if self.pull_height > 0 else 0.0
+        return (
+            (state.drag * self.pull_height - state.air * self.table.rider_centre) / rider
+            if self.pull_height > 0
+            else 0.0
+        )
 
     # under way
 
@@ -312,7 +346,9 @@ class RideModel:
         return self.bottom.tangent - self.base
 
     def foil_lift(self, speed: Array, carried: Array, trim: Array | None = None) -> Array:
-        """Lift of the foil [N], at most what there is to carry: at a trim of the tail tangent, or while the rider asks most of it."""
+        """Lift of the foil [N], at most what there is to carry: at a trim of the tail tangent, or while the rider asks
+        most of it.
+        """
         if self.wing is None:
             return np.zeros_like(carried)
         table, most = self.table, self.table.foil_lift_most * self.table.foil_lift_used
@@ -324,16 +360,32 @@ class RideModel:
         return lift
 
     def running(
-        self, speed: float, *, lifted: float = 0.0, side: float = 0.0, foil_share: float | None = None,
-        stands: float | None = None, air: float | None = None, edge: float = 0.0,
-    ) -> Running:  # fmt: skip
+        self,
+        speed: float,
+        *,
+        lifted: float = 0.0,
+        side: float = 0.0,
+        foil_share: float | None = None,
+        stands: float | None = None,
+        air: float | None = None,
+        edge: float = 0.0,
+    ) -> Running:
         """The board at `speed`: see `curve`."""
-        return self.curve(np.array([speed]), lifted, side=side, foil_share=foil_share, stands=stands, air=air, edge=edge)[0]
+        return self.curve(
+            np.array([speed]), lifted, side=side, foil_share=foil_share, stands=stands, air=air, edge=edge
+        )[0]
 
     def curve(
-        self, speeds: Array, lifted: Array | float = 0.0, *, side: Array | float = 0.0, foil_share: Array | float | None = None,
-        stands: float | None = None, air: Array | float | None = None, edge: Array | float = 0.0,
-    ) -> tuple[Running, ...]:  # fmt: skip
+        self,
+        speeds: Array,
+        lifted: Array | float = 0.0,
+        *,
+        side: Array | float = 0.0,
+        foil_share: Array | float | None = None,
+        stands: float | None = None,
+        air: Array | float | None = None,
+        edge: Array | float = 0.0,
+    ) -> tuple[Running, ...]:
         """The board at each speed [m/s].
 
         Parameters
@@ -356,7 +408,9 @@ class RideModel:
         carried = np.maximum(self.weight - raised, 1.0)
         share = None if foil_share is None else np.broadcast_to(np.asarray(foil_share, float), v.shape)
         up = self.foil_lift(v, carried) if share is None else share * carried
-        blown = self.air / 2 * v**2 * self.drag_area if air is None else np.broadcast_to(np.asarray(air, float), v.shape)
+        blown = (
+            self.air / 2 * v**2 * self.drag_area if air is None else np.broadcast_to(np.asarray(air, float), v.shape)
+        )
         held = np.broadcast_to(np.asarray(side, float), v.shape)
         asked = _Asked(v, carried, raised, blown, held, np.broadcast_to(np.asarray(edge, float), v.shape), share)
         found: list[Running | None] = [None] * len(v)
@@ -366,7 +420,9 @@ class RideModel:
             found[i] = self.flying(float(v[i]), float(up[i]), float(below[i]), float(asked.air[i]))
         if wet.any():
             reach = self.reach if stands is None else (stands, stands)
-            for i, state in zip(np.flatnonzero(wet), self._wet(asked.part(wet), up[wet], below[wet], reach), strict=True):
+            for i, state in zip(
+                np.flatnonzero(wet), self._wet(asked.part(wet), up[wet], below[wet], reach), strict=True
+            ):
                 found[i] = state
         return tuple(state for state in found if state is not None)
 
@@ -382,7 +438,9 @@ class RideModel:
         return drag
 
     def flying(self, speed: float, load: float, below: float, air: float) -> Running:
-        """The board in flight at a speed [m/s]: the foil carries `load` and drags `below` with its mast, the rider in the air `air` [N]."""
+        """The board in flight at a speed [m/s]: the foil carries `load` and drags `below` with its mast, the rider in
+        the air `air` [N].
+        """
         nan, none = float("nan"), np.zeros(())
         band = float(_band(none, none, none, none, np.array(below), np.array(air), none))
         return Running(speed, 0.0, load, below + air, band, 0.0, 0.0, 0.0, 0.0, below, air,
@@ -397,13 +455,21 @@ class RideModel:
                 a[rows].reshape(trim.shape[:1] + (1,) * (trim.ndim - 1))
                 for a in (asked.speed, asked.carried, asked.lifted, asked.air, asked.side, shares)
             )
-            up = self.foil_lift(v, np.broadcast_to(carried, trim.shape), trim) if asked.foil_share is None else share * carried
+            up = (
+                self.foil_lift(v, np.broadcast_to(carried, trim.shape), trim)
+                if asked.foil_share is None
+                else share * carried
+            )
             return Forces(carried - up, up, lifted, air, self._below(v, up, side))
 
         states = self.planer.best(
-            lambda trim, rows: np.broadcast_to(np.maximum(forces(trim, rows).load, 1e-3), trim.shape), asked.speed, self.table.same_drag,
-            lambda states: states.drag + forces(states.trim).below, lambda states, rows: self.standing(states, forces(states.trim, rows)), reach,
-        )  # fmt: skip
+            lambda trim, rows: np.broadcast_to(np.maximum(forces(trim, rows).load, 1e-3), trim.shape),
+            asked.speed,
+            self.table.same_drag,
+            lambda states: states.drag + forces(states.trim).below,
+            lambda states, rows: self.standing(states, forces(states.trim, rows)),
+            reach,
+        )
         return states, forces(states.trim)
 
     def _wet(self, asked: _Asked, up: Array, below: Array, reach: tuple[float, float]) -> list[Running]:
@@ -422,7 +488,12 @@ class RideModel:
             states, forces = self._planing(part, reach)
             place[planes], moving[planes], drag[planes] = self.standing(states, forces), states.moving, states.drag
             rubbing[planes], trim[planes] = states.rubbing / np.cos(states.trim), states.trim
-            wetted[planes], beam[planes], area[planes], centre[planes] = states.wetted, states.beam, states.area, states.centre
+            wetted[planes], beam[planes], area[planes], centre[planes] = (
+                states.wetted,
+                states.beam,
+                states.area,
+                states.centre,
+            )
             lifting[planes], hanging[planes] = forces.up, forces.below
         rest = 1 - weight
         planing = np.nan_to_num(drag)
@@ -436,7 +507,12 @@ class RideModel:
         whole = floating.friction + floating.waves + limbs + sloping
         friction, lift_drag = joined(floating.friction, rubbing), joined(sloping, planing - rubbing) + asked.edge
         waves, limbs = rest * floating.waves, rest * limbs
-        up, below, parting, moving = joined(up, lifting), joined(below, hanging), rest * floating.parting, weight * moving
+        up, below, parting, moving = (
+            joined(up, lifting),
+            joined(below, hanging),
+            rest * floating.parting,
+            weight * moving,
+        )
         gaps = np.hypot(2 * weight * rest * np.abs(planing - whole), parting)
         pitched = afloat + _rise(pitch - afloat) * raised / (raised + 0.02 * load)
         down, air = asked.carried - up, asked.air
@@ -453,12 +529,15 @@ class RideModel:
         return [Running(*row) for row in np.array(columns).T.tolist()]
 
     def _raised(self, load: Array, most: Array, limbs: Array) -> tuple[Array, Array, Array]:
-        """What a rider's trim lifts of a load the board cannot float [N], that trim [rad], and what of the limbs' drag is left [N].
+        """What a rider's trim lifts of a load the board cannot float [N], that trim [rad], and what of the limbs' drag
+        is left [N].
 
         `most` is what speed lifts at the greatest trim; lift grows with trim to the power of 1.1 (Savitsky 1964).
         """
         sunk = np.maximum(load - self.floater.buoyancy, 0.0)
-        raised = sunk * most / np.maximum((sunk**4 + most**4) ** 0.25, 1e-12)  # the lesser of the two, without its corner
+        raised = (
+            sunk * most / np.maximum((sunk**4 + most**4) ** 0.25, 1e-12)
+        )  # the lesser of the two, without its corner
         left: Array = limbs * (1 - raised / np.maximum(sunk, 1e-9))
         return raised, TRIM_RANGE[1] * (raised / np.maximum(most, 1e-9)) ** (1 / 1.1), left
 
@@ -473,7 +552,9 @@ class RideModel:
         )
 
     def _between(self, load: Array, speed: Array) -> Array:
-        """How far a hull has passed from floating to planing, 0 to 1: on volume Froude number from 1 to 2, and on that of its length."""
+        """How far a hull has passed from floating to planing, 0 to 1: on volume Froude number from 1 to 2, and on that
+        of its length.
+        """
         volume = speed / np.sqrt(GRAVITY * (load / (self.density * GRAVITY)) ** (1 / 3))
         length = speed / np.sqrt(GRAVITY * self.floater.size(load)[0])
         a, b = step(volume - 1), step((length - FROUDE_BETWEEN) / self.table.planing_froude)
@@ -524,7 +605,8 @@ Curve = Callable[[Array], tuple[Running, ...]]
 
 
 def threshold(curve: tuple[Running, ...], planes: float, at: Curve) -> float:
-    """Planing threshold: the lowest speed at which speed lifts the share `planes` of the load [m/s]; NaN where none of them does.
+    """Planing threshold: the lowest speed at which speed lifts the share `planes` of the load [m/s]; NaN where none of
+    them does.
 
     Found between the speeds of a curve by asking `at` for more.
     """

@@ -15,22 +15,30 @@ from kelvor.core.wings import plate_slope
 
 METHOD = Method(
     "drag of the floating hull against the paddler's power through the blade",
-    "ITTC 1957; Hogner 1932 and Michell 1898; stroke efficiency of the table", "flat water, steady stroke, Froude below 0.6",
-)  # fmt: skip
+    "ITTC 1957; Hogner 1932 and Michell 1898; stroke efficiency of the table",
+    "flat water, steady stroke, Froude below 0.6",
+)
 START = Method(
-    "stroke's push down a straight line of force over speed to the paddler's greatest power, against the drag, board and water moving along",
-    "Hill 1938 (force–velocity, from memory); drag as told for the floating hull", "flat water, from rest, stroke after stroke",
-)  # fmt: skip
+    "stroke's push down a straight line of force over speed to the paddler's greatest power, against the drag, board "
+    "and water moving along",
+    "Hill 1938 (force–velocity, from memory); drag as told for the floating hull",
+    "flat water, from rest, stroke after stroke",
+)
 STROKE_YAW = Method(
     "push of a stroke at the rail against inertia and damping in yaw of board, water and fins",
     "slender-body inertia (Newman 1977, from memory); fins by Helmbold 1942, less a converged lattice's difference",
     "one stroke from a straight course, no steering",
-)  # fmt: skip
+)
 TRACKING = Method(
     "side force of fins and mast at an angle to the flow, times their distance from the middle of the waterline",
-    "Helmbold 1942, less a converged lattice's difference", "small angles, the hull's own side force left out",
-)  # fmt: skip
-BURIED = Method("volume of the buried nose times its distance from the volume's centre", "Archimedes", "still water, nose wholly under")
+    "Helmbold 1942, less a converged lattice's difference",
+    "small angles, the hull's own side force left out",
+)
+BURIED = Method(
+    "volume of the buried nose times its distance from the volume's centre",
+    "Archimedes",
+    "still water, nose wholly under",
+)
 
 
 @dataclass(frozen=True, slots=True, eq=False)
@@ -77,8 +85,9 @@ def glide_loss(model: RideModel, curve: Paddling, speed: float) -> float:
 def start_time(model: RideModel, curve: Paddling, pace: float) -> float:
     """Seconds from rest to 95 % of the pace at the peak watts; NaN where they do not get there within a minute.
 
-    A hard stroke from rest pushes as its table says, while the blade is in the water; faster water takes it less and less push,
-    down the straight line of force over speed whose greatest power is the paddler's (force–velocity line, Hill 1938, from memory).
+    A hard stroke from rest pushes as its table says, while the blade is in the water; faster water takes it less and
+    less push, down the straight line of force over speed whose greatest power is the paddler's (force–velocity line,
+    Hill 1938, from memory).
     """
     power = model.brief.peak_watts * model.table.stroke_efficiency
     mass, v, step, wanted = moved_mass(model), 0.05, 0.05, 0.95 * pace
@@ -93,7 +102,9 @@ def start_time(model: RideModel, curve: Paddling, pace: float) -> float:
 
 
 def yaw_per_stroke(model: RideModel, curve: Paddling, speed: float, form: ImmersedForm) -> float:
-    """Yaw of one stroke on one side [rad], by the board's own and the water's inertia and the damping of fins and hull."""
+    """Yaw of one stroke on one side [rad], by the board's own and the water's inertia and the damping of fins
+    and hull.
+    """
     measured = model.measured
     arm = float(measured.shape.half_width.max()) + model.table.stroke_arm
     pulls = 1 - model.table.glide_share
@@ -110,7 +121,9 @@ def yaw_per_stroke(model: RideModel, curve: Paddling, speed: float, form: Immers
 
 
 def yaw_hold(model: RideModel, yaw: float, speed: float, form: ImmersedForm) -> float:
-    """Moment that turns the board back when it runs `yaw` off its course [N m], fins and mast about the middle of the waterline."""
+    """Moment that turns the board back when it runs `yaw` off its course [N m], fins and mast about the middle of the
+    waterline.
+    """
     middle = float(form.x.mean())
     q = model.density * speed**2 / 2
     held = sum(f.area * f.slope * (middle - f.x) for f in model.fins)

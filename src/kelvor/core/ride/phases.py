@@ -1,4 +1,6 @@
-"""The phases of every discipline: the figure that heads each, those that support it, and the pictures that explain it."""
+"""The phases of every discipline: the figure that heads each, those that support it, and the pictures that
+explain it.
+"""
 
 from __future__ import annotations
 

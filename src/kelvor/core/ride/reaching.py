@@ -39,7 +39,13 @@ def unreached(board: Board, figures: Figures, findings: tuple[Finding, ...]) -> 
         if stands > REACHED:
             found.append(Unreached("mast", stands, f"mast stands {stands * 100:.1f} cm beyond the track"))
     for finding in findings:
-        if finding.code not in ("strap_outside", "fitting_outside", "tracks_outside", "fittings_clash", "fittings_meet"):
+        if finding.code not in (
+            "strap_outside",
+            "fitting_outside",
+            "tracks_outside",
+            "fittings_clash",
+            "fittings_meet",
+        ):
             continue
         for part in finding.parts:
             by = abs(finding.value or 0.0)

@@ -34,7 +34,9 @@ LADDER = tuple(float(s) for s in np.linspace(0.6, 1.4, 11))
 
 @dataclass(frozen=True, slots=True)
 class Course:
-    """A steady course: angle off the true wind [rad], speed and speed made good [m/s], leeway of the nose [rad], side force [N]."""
+    """A steady course: angle off the true wind [rad], speed and speed made good [m/s], leeway of the nose [rad], side
+    force [N].
+    """
 
     angle: float
     speed: float
@@ -65,8 +67,8 @@ class Polar:
     def best(self, *, upwind: bool, running: float) -> Course | None:
         """The course that makes most good to windward or to leeward, between the courses counted.
 
-        Only courses on which the board planes or flies count (at `running` [m/s] or faster): nobody points by falling off
-        the plane. None where no such course makes anything good.
+        Only courses on which the board planes or flies count (at `running` [m/s] or faster): nobody points by falling
+        off the plane. None where no such course makes anything good.
         """
         good = self.made_good if upwind else -self.made_good
         there = (self.angle < UPWIND_MOST - EDGE) if upwind else (self.angle > DOWNWIND_LEAST + EDGE)
@@ -74,10 +76,13 @@ class Polar:
         i = int(np.argmax(usable))
         if not usable[i] > 0.1:
             return None
-        # courses that make as much good but for what nobody feels: their middle, so that the best never jumps between two
+        # courses that make as much good but for what nobody feels: their middle, so that the best never jumps between
+        # two
         liked = np.exp((usable / usable[i] - 1) / FELT)
         at = float(liked @ self.angle / liked.sum())
-        speed, leeway, side, made = (float(np.interp(at, self.angle, v)) for v in (self.speed, self.leeway, self.side, good))
+        speed, leeway, side, made = (
+            float(np.interp(at, self.angle, v)) for v in (self.speed, self.leeway, self.side, good)
+        )
         return Course(at, speed, made, leeway, side)
 
     def at(self, angle: float) -> float:
@@ -108,7 +113,9 @@ def polar(rigged: Rigged, wind: float) -> Polar:
         i = np.minimum(i, len(INSIDE) - 2)
         low, high, near, far = looked[rows, i], looked[rows, i + 1], left[rows, i], left[rows, i + 1]
     falls = near - far
-    speed = np.where(last == held, high, low + (high - low) * np.clip(near / np.where(falls > 1e-9, falls, np.inf), 0.0, 1.0))
+    speed = np.where(
+        last == held, high, low + (high - low) * np.clip(near / np.where(falls > 1e-9, falls, np.inf), 0.0, 1.0)
+    )
     found = rigged.at(wind, ANGLES, speed)
     return Polar(ANGLES, *(np.where(driven, values, 0.0) for values in (speed, found.side, found.leeway)))
 
@@ -116,8 +123,8 @@ def polar(rigged: Rigged, wind: float) -> Polar:
 def steady(rigged: Rigged, wind: float, course: float, near: float) -> Running:
     """The board at its steady speed on a course in a `wind` [m/s], which lies near `near` [m/s].
 
-    The hull is asked again with just what it then carries, where the balance reads between two loads. In flight the balance
-    is exact as it stands.
+    The hull is asked again with just what it then carries, where the balance reads between two loads. In flight the
+    balance is exact as it stands.
     """
     model = rigged.model
     if model.wing is not None:
@@ -142,8 +149,13 @@ def steady(rigged: Rigged, wind: float, course: float, near: float) -> Running:
         if abs(share) < 1:
             break
     found = rigged.at(wind, course, speed)
-    return model.running(speed, lifted=model.weight - float(found.load), side=float(found.side), air=float(found.air),
-                         edge=float(found.edge))  # fmt: skip
+    return model.running(
+        speed,
+        lifted=model.weight - float(found.load),
+        side=float(found.side),
+        air=float(found.air),
+        edge=float(found.edge),
+    )
 
 
 def fin_lengths(model: RideModel, shares: tuple[float, ...] = LADDER) -> tuple[tuple[float, tuple[SetFin, ...]], ...]:
@@ -154,10 +166,17 @@ def fin_lengths(model: RideModel, shares: tuple[float, ...] = LADDER) -> tuple[t
     box = max((b for b in boxes), key=lambda b: (b.offset == 0, b.fin.span))
     x = box.at.x(model.measured.board.length, model.measured.board.mast_x)
     return tuple(
-        (fin.span, tuple(replace(f, area=fin.area, slope=fin.slope, aspect=fin.aspect, span=fin.span) if f.name == box.name else f
-                         for f in model.fins))
+        (
+            fin.span,
+            tuple(
+                replace(f, area=fin.area, slope=fin.slope, aspect=fin.aspect, span=fin.span)
+                if f.name == box.name
+                else f
+                for f in model.fins
+            ),
+        )
         for fin in ladder(box.fin, tuple(box.fin.span * share for share in shares), x)
-    )  # fmt: skip
+    )
 
 
 def fin_loads(model: RideModel, fins: tuple[SetFin, ...], side: float, speeds: Iterable[float]) -> list[FinLoad]:

@@ -61,15 +61,22 @@ def ride(board: BoardCase, condition: Condition, floating: FloatStage | None = N
             topic(case)
     if pictures:
         _at_rest(case, floating)
-    return Ride(condition, tuple(f for key, f in case.collected.figures.items() if key in wanted),
-                {k: p for k, p in case.collected.pictures.items() if k in shown} if pictures else {},
-                {k: c for k, c in case.collected.claims.items() if k in wanted}, _quiver(case) if pictures else ())  # fmt: skip
+    return Ride(
+        condition,
+        tuple(f for key, f in case.collected.figures.items() if key in wanted),
+        {k: p for k, p in case.collected.pictures.items() if k in shown} if pictures else {},
+        {k: c for k, c in case.collected.claims.items() if k in wanted},
+        _quiver(case) if pictures else (),
+    )
 
 
 TOPICS = (
-    afloat.balance, afloat.waterplane, afloat.prone_reach, afloat.damping, afloat.listing, afloat.pivot, under_way.get_going, under_way.planing,
-    under_way.attitude, under_way.plane_figures, under_way.wetted, under_way.kite_start, flying.flying, racing.courses, racing.leverage,
-    racing.spare_force, racing.fins, turning.rails, turning.yaw, turning.landing, turning.pop, turning.edges, turning.fronts,
+    afloat.balance, afloat.waterplane, afloat.prone_reach, afloat.damping, afloat.listing, afloat.pivot,
+    under_way.get_going, under_way.planing,
+    under_way.attitude, under_way.plane_figures, under_way.wetted, under_way.kite_start, flying.flying, racing.courses,
+    racing.leverage,
+    racing.spare_force, racing.fins, turning.rails, turning.yaw, turning.landing, turning.pop, turning.edges,
+    turning.fronts,
     paddled.watts, paddled.pace, paddled.towed,
 )  # fmt: skip
 """All that is told of a ride; a discipline runs only what its phases show."""
@@ -85,8 +92,14 @@ def _at_rest(case: RideCase, floating: FloatStage | None) -> None:
     under = rest.deck_depth
     side = "under" if under > 0 else "above"
     share = f", {rest.rider_share * 100:.0f} % of you in the water" if rest.rider_share > 0.005 else ""
-    afloat.afloat_drawing(case, rest.trim, under, rest.place, f"{waiting.capitalize()} {rest.place * 100:.0f} cm from the tail: "
-                          f"deck {abs(under) * 100:.0f} cm {side} water{share}.")  # fmt: skip
+    afloat.afloat_drawing(
+        case,
+        rest.trim,
+        under,
+        rest.place,
+        f"{waiting.capitalize()} {rest.place * 100:.0f} cm from the tail: "
+        f"deck {abs(under) * 100:.0f} cm {side} water{share}.",
+    )
 
 
 def _quiver(case: RideCase) -> tuple[GearWind, ...]:
@@ -111,16 +124,22 @@ def _quiver(case: RideCase) -> tuple[GearWind, ...]:
             )
         for rigged, (least, band, _) in zip(here.rigs, here.least_winds, strict=True):
             gear = rigged.gear
-            rows.append(GearWind(f"{gear.name}, {gear.area:.1f} m²", words, least, band, _most_wind(here, least, rigged)))
+            rows.append(
+                GearWind(f"{gear.name}, {gear.area:.1f} m²", words, least, band, _most_wind(here, least, rigged))
+            )
     return (*rows, *_fin_rows(case))
 
 
 def _fin_rows(case: RideCase) -> tuple[GearWind, ...]:
-    """The main fin in five lengths: the board speed from which it holds all the side force, and where it costs least."""
+    """The main fin in five lengths: the board speed from which it holds all the side force, and where it costs
+    least.
+    """
     if not case.model.fins or case.side <= 0:
         return ()
     speeds = np.arange(5.0, 37.0) * KNOT
-    rungs = [(span, fin_loads(case.model, fins, case.side, speeds)) for span, fins in fin_lengths(case.model, FIN_SHARES)]
+    rungs = [
+        (span, fin_loads(case.model, fins, case.side, speeds)) for span, fins in fin_lengths(case.model, FIN_SHARES)
+    ]
     margins = np.array([[load.margin for load in loads] for _, loads in rungs]).T
     drags = np.array([[load.drag for load in loads] for _, loads in rungs]).T
     drags = np.where(margins >= case.model.table.fin_reserve, drags, np.inf)

@@ -23,25 +23,46 @@ ARCHIMEDES = Method(
     "volume less what board, foil, rig and rider displace", "Archimedes", "at rest; hand wing and kite not counted"
 )
 ROLLING = Method(
-    "board's roll inertia and a strip's added mass of water, rolled by the feet with a quarter of the weight on each side",
-    "strip theory: π/128 ρ b⁴ a metre, half of it wet (Newman 1977, from memory)", "no damping, no rail that bites; feet at the straps",
-)  # fmt: skip
+    "board's roll inertia and a strip's added mass of water, rolled by the feet with a quarter of the weight on each "
+    "side",
+    "strip theory: π/128 ρ b⁴ a metre, half of it wet (Newman 1977, from memory)",
+    "no damping, no rail that bites; feet at the straps",
+)
 FLAT_AREA = FigureDefinition("flat_bottom_area", "Bottom on the flat, gap 0.5 mm", Q.AREA, better=Better.MORE)
 RESERVE = FigureDefinition(
-    "reserve_volume", "Reserve, rider afloat", Q.VOLUME, ARCHIMEDES, better=Better.MORE, head="{} to spare",
-    head_below="{} short", short="{} to spare afloat", short_below="{} short afloat", below="short",
+    "reserve_volume",
+    "Reserve, rider afloat",
+    Q.VOLUME,
+    ARCHIMEDES,
+    better=Better.MORE,
+    head="{} to spare",
+    head_below="{} short",
+    short="{} to spare afloat",
+    short_below="{} short afloat",
+    below="short",
     school="Litres in the middle carry you; in the nose they recover a dive and flatter the figure.",
 )
-CARRIED_VOLUME = FigureDefinition("volume_per_carried_mass", "Litres per kg of all carried", Q.VOLUME_PER_MASS, ARCHIMEDES)
+CARRIED_VOLUME = FigureDefinition(
+    "volume_per_carried_mass", "Litres per kg of all carried", Q.VOLUME_PER_MASS, ARCHIMEDES
+)
 CARRIED_AREA = FigureDefinition("planform_per_carried_mass", "Planform per kg of all carried", Q.AREA_PER_MASS)
 RAIL_TO_RAIL = FigureDefinition(
-    "rail_to_rail", "Rail to rail, 30° to 30°", Q.TIME, ROLLING, better=Better.LESS, more="slower", less="quicker", ranks=True,
+    "rail_to_rail",
+    "Rail to rail, 30° to 30°",
+    Q.TIME,
+    ROLLING,
+    better=Better.LESS,
+    more="slower",
+    less="quicker",
+    ranks=True,
     rests=("strap",),
 )
 FIGURES = (RESERVE, CARRIED_VOLUME, CARRIED_AREA, FLAT_AREA, RAIL_TO_RAIL)
 
 
-def static_figures(measured: Geometry, measures: Measures, board_mass: MassProperties, brief: Brief) -> tuple[Figure, ...]:
+def static_figures(
+    measured: Geometry, measures: Measures, board_mass: MassProperties, brief: Brief
+) -> tuple[Figure, ...]:
     """The bottom on the flat run, and the reserve of volume where the board carries its rider at rest."""
     foil, density = brief.foil, brief.water.density
     rig = brief.wing.mass if brief.wing is not None and RIGS.get(brief.discipline) == "sail" else 0.0
@@ -54,8 +75,13 @@ def static_figures(measured: Geometry, measures: Measures, board_mass: MassPrope
         ("rig", f"{rig:.1f} kg"),
         ("water", f"{density:.0f} kg/m³"),
     )
-    flat = Figure(definition=FLAT_AREA, value=flat_bottom_area(measured, measures.keel_flat), band=2e-3, band_of_difference=2.5e-4,
-                  note="between the bottom edges")  # fmt: skip
+    flat = Figure(
+        definition=FLAT_AREA,
+        value=flat_bottom_area(measured, measures.keel_flat),
+        band=2e-3,
+        band_of_difference=2.5e-4,
+        note="between the bottom edges",
+    )
     volume, area = measured.solid.volume, planform_area(measured)
     parts = f"board, foil, rig and rider: {carried:.1f} kg"
     shared = (
@@ -70,9 +96,15 @@ def static_figures(measured: Geometry, measures: Measures, board_mass: MassPrope
         return shared
     return (
         *shared,
-        Figure(definition=RESERVE, value=reserve, band=band, band_of_difference=band / 8, inputs=inputs,
-               note="sinks by this much" if reserve < 0 else "litres to spare"),
-    )  # fmt: skip
+        Figure(
+            definition=RESERVE,
+            value=reserve,
+            band=band,
+            band_of_difference=band / 8,
+            inputs=inputs,
+            note="sinks by this much" if reserve < 0 else "litres to spare",
+        ),
+    )
 
 
 def _rail_to_rail(measured: Geometry, board_mass: MassProperties, brief: Brief) -> Figure:
@@ -85,5 +117,8 @@ def _rail_to_rail(measured: Geometry, board_mass: MassProperties, brief: Brief) 
     if moment <= 0.0:
         return Figure(definition=RAIL_TO_RAIL, value=math.nan, valid=False, note="no deck under the feet")
     time = 2 * float(np.sqrt(60 * DEGREE * inertia / moment))
-    words = f"roll inertia {board_mass.roll_about(board_mass.z):.2f} and water {water:.2f} kg m², feet on {width * 100:.0f} cm of deck"
+    words = (
+        f"roll inertia {board_mass.roll_about(board_mass.z):.2f} and water {water:.2f} kg m², feet on "
+        f"{width * 100:.0f} cm of deck"
+    )
     return Figure(definition=RAIL_TO_RAIL, value=time, band=0.4 * time, band_of_difference=0.05 * time, note=words)

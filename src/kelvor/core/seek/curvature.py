@@ -34,7 +34,10 @@ def with_curvature(board: Board, line: str, x: float, change: float) -> Board:
     weights = batten.weights
     n = len(weights)
     free = np.array(
-        [0 < i < n - 1 or (line == "outline" and w.x > 1e-6 and w.x < board.length - 1e-6) for i, w in enumerate(weights)]
+        [
+            0 < i < n - 1 or (line == "outline" and w.x > 1e-6 and w.x < board.length - 1e-6)
+            for i, w in enumerate(weights)
+        ]
     )
     for i, w in enumerate(weights):
         ruled = w.ruler is not None or (i > 0 and weights[i - 1].ruler is not None)
@@ -65,7 +68,8 @@ def _row(board: Board, line: str, x: float) -> tuple[Structure, Array, int]:
         return structure, found, 1 if board.outline.tail_closed else 0
     own, length = batten.structure(), board.length
     rulers = tuple(
-        None if r is None else replace(r, blend_aft=r.blend_aft / length, blend_fore=r.blend_fore / length) for r in own.rulers
+        None if r is None else replace(r, blend_aft=r.blend_aft / length, blend_fore=r.blend_fore / length)
+        for r in own.rulers
     )
     scaled = Structure(tuple(p / length for p in own.places), own.knuckles, rulers, own.start, own.end)
     return scaled, own.rows(np.array([x]), 2)[0], 0

@@ -104,21 +104,28 @@ def _taken_up(board: Board, line: RockerLine, x: float, change: float, absorber:
         ends = board.rocker.weights
         for i, beside in ((0, ends[0].ruler), (len(ends) - 1, ends[-2].ruler)):
             if abs(ends[i].x - x) < 1e-6 and beside is None:
-                return replace(board, rocker=board.rocker.with_weight(i, replace(ends[i], value=ends[i].value + change)))
+                return replace(
+                    board, rocker=board.rocker.with_weight(i, replace(ends[i], value=ends[i].value + change))
+                )
         now = float(board.rocker.at(np.array([x]))[0])
         return with_batten_at(board, "rocker", x, now + change)
     layer = next(item for item in board.layers if item.name == absorber)
     if not isinstance(layer, ShapingLayer):
-        raise RefusedEdit(f"“{absorber}” cannot take up a change of the {line} line. Name the rocker or a shaping layer.")
+        raise RefusedEdit(
+            f"“{absorber}” cannot take up a change of the {line} line. Name the rocker or a shaping layer."
+        )
     step = math.radians(0.2) if layer.kind in ANGLED else 2e-4
     pinned = _with_points(layer.amount, x, reach, board.length)
     amount = pinned.value(x)
     before = line_height(board, line, x)
-    probe = line_height(with_layer(board, absorber, replace(layer, amount=_with_value(pinned, x, amount + step))), line, x)
+    probe = line_height(
+        with_layer(board, absorber, replace(layer, amount=_with_value(pinned, x, amount + step))), line, x
+    )
     effect = (probe - before) / step
     if abs(effect) < LEAST_EFFECT:
         raise RefusedEdit(
-            f"“{absorber}” does not move the {line} line {x * 100:.0f} cm from the tail. Let another layer or the rocker take it up."
+            f"“{absorber}” does not move the {line} line {x * 100:.0f} cm from the tail. Let another layer or the "
+            f"rocker take it up."
         )
     wanted = amount + change / effect
     limit = math.radians(50) if layer.kind in ANGLED else 0.12

@@ -65,7 +65,9 @@ def with_widest(board: Board, width: float) -> Board:
 
 
 def with_wide_point(board: Board, x: float) -> Board:
-    """The wide point at place `x` [m], with its width kept: slope zero there, one solve, measured again and refused if it missed."""
+    """The wide point at place `x` [m], with its width kept: slope zero there, one solve, measured again and refused if
+    it missed.
+    """
     structure, values = closed_batten(board.outline, board.length)
     batten = board.outline.batten
     u = fraction_to_u(np.array([x / board.length]), board.outline.spacing)
@@ -79,7 +81,8 @@ def with_wide_point(board: Board, x: float) -> Board:
     changed = _outline_changed(board, rows, np.array([-0.1 * float((slope @ values)[0]), half - here]))
     if abs(wide_point_of(changed) - x) > 0.01:
         raise RefusedEdit(
-            f"The outline cannot be widest {x * 100:.0f} cm from the tail without bending it elsewhere. Move weights by hand."
+            f"The outline cannot be widest {x * 100:.0f} cm from the tail without bending it elsewhere. Move weights "
+            f"by hand."
         )
     return changed
 
@@ -90,10 +93,17 @@ def with_batten_at(board: Board, name: str, x: float, value: float) -> Board:
     s = batten.structure()
     # scaled to unit length, with blend lengths, so that the reach of a change is a share of the board
     scaled = Structure(
-        tuple(p / board.length for p in s.places), s.knuckles,
-        tuple(None if r is None else replace(r, blend_aft=r.blend_aft / board.length, blend_fore=r.blend_fore / board.length)
-              for r in s.rulers), s.start, s.end,
-    )  # fmt: skip
+        tuple(p / board.length for p in s.places),
+        s.knuckles,
+        tuple(
+            None
+            if r is None
+            else replace(r, blend_aft=r.blend_aft / board.length, blend_fore=r.blend_fore / board.length)
+            for r in s.rulers
+        ),
+        s.start,
+        s.end,
+    )
     rows = s.rows(np.array([x]))
     wanted = np.array([value - float((rows @ batten.values)[0])])
     free = _free(board, batten)

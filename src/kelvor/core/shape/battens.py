@@ -269,7 +269,9 @@ def _tangent(structure: Structure, identity: Array, ruler: int, at: int) -> tupl
     return rise * first, rise * second
 
 
-def _second_derivatives(k: Array, y: Array, slope_aft: Array | None, slope_fore: Array | None, start: End, end: End) -> Array:
+def _second_derivatives(
+    k: Array, y: Array, slope_aft: Array | None, slope_fore: Array | None, start: End, end: End
+) -> Array:
     """Second derivatives at the knots of the cubic spline through rows `y` (k, n): one solve for all columns."""
     m = len(k)
     if m == 2 and slope_aft is None and slope_fore is None:

@@ -83,7 +83,9 @@ COLOURS, SURFACES = get_args(Colour), get_args(Surface)
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Finish:
-    """How the deck looks and feels: its colour and its last coat. Dark decks grow hot in the sun and soften foam and laminate."""
+    """How the deck looks and feels: its colour and its last coat. Dark decks grow hot in the sun and soften foam and
+    laminate.
+    """
 
     colour: Colour = "white"
     surface: Surface = "matt"

@@ -41,7 +41,9 @@ MANY = 20
 
 @dataclass(frozen=True, slots=True, eq=False)
 class _Term:
-    """One layer made ready: what it adds at y given what lies there, its creases, and whether it is a cut with walls."""
+    """One layer made ready: what it adds at y given what lies there, its creases, and whether it is a cut with
+    walls.
+    """
 
     name: str
     add: Callable[[Array, Array], Array]
@@ -57,7 +59,9 @@ class Bottom:
         self._edge_y = lines.b - lines.tuck
         self._pw = lines.plinth[:, None]
         self._outside = np.maximum(self._edge_y[:, None] - self._pw, 0.0)
-        self._terms = [self._prepared(layer) for layer in board.layers if layer.on and not isinstance(layer, (CutAway, Plinth))]
+        self._terms = [
+            self._prepared(layer) for layer in board.layers if layer.on and not isinstance(layer, (CutAway, Plinth))
+        ]
         self._level: Array | None = None
         strip = board.plinth
         if strip is not None and levelled:
@@ -76,7 +80,9 @@ class Bottom:
         if not 0 <= middle <= self._board.length:
             return np.nan
         one = single_station(self._board, np.array([middle]))
-        return float(Bottom(self._board, one, board_lines(self._board, one, None), levelled=False)(np.zeros((1, 1)))[0, 0])
+        return float(
+            Bottom(self._board, one, board_lines(self._board, one, None), levelled=False)(np.zeros((1, 1)))[0, 0]
+        )
 
     def __call__(self, y: Array, *, smooth: bool = False) -> Array:
         """Height at half-places y [m]; `smooth` leaves out cuts with walls."""
@@ -128,8 +134,12 @@ class Bottom:
             foot, head = ledge_lines(layer, self._edge_y, self._lines.inner, sample(layer.line, self._stations), height)
             gone = there <= 0
             f, h = foot[:, None], height[:, None]
-            return _Term(layer.name, lambda y, z: z + ledge_height(y, f, h, layer.wall),
-                         (np.where(gone, 0.0, foot), np.where(gone, 0.0, head)), cut=True)  # fmt: skip
+            return _Term(
+                layer.name,
+                lambda y, z: z + ledge_height(y, f, h, layer.wall),
+                (np.where(gone, 0.0, foot), np.where(gone, 0.0, head)),
+                cut=True,
+            )
         return self._channels(layer, end, there)
 
     def _channels(self, layer: Channels, end: float, there: Array) -> _Term:

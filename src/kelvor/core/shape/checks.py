@@ -30,14 +30,25 @@ THIN_TAIL = 0.018
 
 
 def _fatal(
-    code: str, text: str, place: float | None = None, value: float | None = None, limit: float | None = None, advice: str = ""
+    code: str,
+    text: str,
+    place: float | None = None,
+    value: float | None = None,
+    limit: float | None = None,
+    advice: str = "",
 ) -> Finding:
     return Finding(code=code, text=text, severity=Severity.FATAL, place=place, value=value, limit=limit, advice=advice)
 
 
 def check_value(board: Board) -> tuple[Finding, ...]:
-    """What is wrong with the value itself, before any surface is drawn: fields outside their limits, or else lines out of order."""
-    outside = tuple(_fatal("limit", problem.plain(), advice=f"{problem.accepts}.") for problem in problems(board) if not problem.bearable)
+    """What is wrong with the value itself, before any surface is drawn: fields outside their limits, or else lines out
+    of order.
+    """
+    outside = tuple(
+        _fatal("limit", problem.plain(), advice=f"{problem.accepts}.")
+        for problem in problems(board)
+        if not problem.bearable
+    )
     if outside:
         return outside
     outline = board.outline
@@ -61,8 +72,16 @@ def _batten(name: str, batten: Batten, length: float, inner: tuple[bool, bool] =
     before = LEAST_GAP if inner[0] else -1e-9
     for i, w in enumerate(weights):
         if w.x < before:
-            found.append(_fatal("weight_order", f"Weight {i + 1} of the {name} at {w.x * 100:.1f} cm does not lie ahead of the "
-                                f"one before it", w.x, w.x, before, "Weights go from tail to nose."))  # fmt: skip
+            found.append(
+                _fatal(
+                    "weight_order",
+                    f"Weight {i + 1} of the {name} at {w.x * 100:.1f} cm does not lie ahead of the one before it",
+                    w.x,
+                    w.x,
+                    before,
+                    "Weights go from tail to nose.",
+                )
+            )
         before = w.x + LEAST_GAP
     last = length - (LEAST_GAP if inner[1] else -1e-9)
     if weights[-1].x > last:
@@ -103,8 +122,16 @@ def _outline_extras(board: Board) -> list[Finding]:
                                 f"Give 0 to {high * 100:.0f} cm."))  # fmt: skip
     for winger in outline.wingers:
         if not 0 < winger.x < board.length or winger.run > 0.5 * board.length:
-            found.append(_fatal("winger", f"The {winger.kind} at {winger.x * 100:.1f} cm cannot be drawn", winger.x, winger.x, board.length,
-                                "It must lie on the board, and run along no more than half of it."))  # fmt: skip
+            found.append(
+                _fatal(
+                    "winger",
+                    f"The {winger.kind} at {winger.x * 100:.1f} cm cannot be drawn",
+                    winger.x,
+                    winger.x,
+                    board.length,
+                    "It must lie on the board, and run along no more than half of it.",
+                )
+            )
     names = [layer.name for layer in (*board.layers, *board.deck_layers)]
     for name in {n for n in names if names.count(n) > 1}:
         found.append(_fatal("same_name", f"Two layers are called “{name}”", advice="Give each its own name."))
@@ -119,10 +146,17 @@ def _places(board: Board) -> list[Finding]:
     placed += [("The foil tracks", fittings.tracks.at)] if fittings.tracks is not None else []
     placed += [("The mast track", fittings.mast_track.at)] if fittings.mast_track is not None else []
     return [
-        _fatal("off_board", f"{name} would lie off the board, {x * 100:.1f} cm from the tail", x, x, 0.0 if x < 0 else length,
-               f"Give a place on the board, 0 to {length * 100:.1f} cm from the tail.")
-        for name, at in placed if not -FAR_OFF <= (x := at.x(length, board.mast_x)) <= length + FAR_OFF
-    ]  # fmt: skip
+        _fatal(
+            "off_board",
+            f"{name} would lie off the board, {x * 100:.1f} cm from the tail",
+            x,
+            x,
+            0.0 if x < 0 else length,
+            f"Give a place on the board, 0 to {length * 100:.1f} cm from the tail.",
+        )
+        for name, at in placed
+        if not -FAR_OFF <= (x := at.x(length, board.mast_x)) <= length + FAR_OFF
+    ]
 
 
 def check_geometry(measured: Geometry) -> tuple[Finding, ...]:
@@ -135,10 +169,16 @@ def check_geometry(measured: Geometry) -> tuple[Finding, ...]:
     i = int(np.argmin(np.where(aft, thickness, np.inf)))
     least = min(THIN_TAIL, 0.3 * float(thickness.max()))
     if thickness[i] < least:
-        found.append(Finding(
-            code="thin_tail", place=float(x[i]), value=float(thickness[i]), limit=least,
-            text=f"Only {thickness[i] * 1000:.0f} mm of foam at the tail, {x[i] * 100:.1f} cm from the tip",
-            advice=f"Keep {least * 1000:.0f} mm: less cut-away, a hinge further aft, or more thickness there."))  # fmt: skip
+        found.append(
+            Finding(
+                code="thin_tail",
+                place=float(x[i]),
+                value=float(thickness[i]),
+                limit=least,
+                text=f"Only {thickness[i] * 1000:.0f} mm of foam at the tail, {x[i] * 100:.1f} cm from the tip",
+                advice=f"Keep {least * 1000:.0f} mm: less cut-away, a hinge further aft, or more thickness there.",
+            )
+        )
     found += _tracks(measured)
     found += clearances(measured)
     found += _crossing_lines(measured)
@@ -158,8 +198,14 @@ def _crossing_lines(measured: Geometry) -> list[Finding]:
         start, end = layer.start.x(board.length, board.mast_x), layer.end.x(board.length, board.mast_x)
         inside = (x >= start) & (x <= end) & (edge > 0.02)
         if not inside.any():
-            found.append(Finding(code="layer_nowhere", place=start, text=f"“{layer.name}” begins and ends at no place on the board",
-                                 advice="Its end must lie ahead of its start."))  # fmt: skip
+            found.append(
+                Finding(
+                    code="layer_nowhere",
+                    place=start,
+                    text=f"“{layer.name}” begins and ends at no place on the board",
+                    advice="Its end must lie ahead of its start.",
+                )
+            )
         elif isinstance(layer, Ledge):
             line = layer.line.at(x)
             tiers.append((layer, np.where(inside, line if layer.across == "centre" else edge - line, np.nan)))
@@ -171,15 +217,28 @@ def _crossing_lines(measured: Geometry) -> list[Finding]:
             for bad, words, limit in ((inside & (outer > edge), "run out through the bottom's edge", edge), inboard):
                 if bad.any():
                     i = int(np.argmax(bad))
-                    found.append(Finding(code="channels_outside", place=float(x[i]), value=float(outer[i]), limit=float(limit[i]),
-                                         text=f"“{layer.name}” {words} {x[i] * 100:.0f} cm from the tail",
-                                         advice="Move the path, or take fewer or narrower channels."))  # fmt: skip
+                    found.append(
+                        Finding(
+                            code="channels_outside",
+                            place=float(x[i]),
+                            value=float(outer[i]),
+                            limit=float(limit[i]),
+                            text=f"“{layer.name}” {words} {x[i] * 100:.0f} cm from the tail",
+                            advice="Move the path, or take fewer or narrower channels.",
+                        )
+                    )
     for i, (first, inner) in enumerate(tiers):
         for second, outer in tiers[i + 1 :]:
             if first.kind == second.kind and (bad := outer < inner - 1e-4).any() and (outer > inner + 1e-4).any():
                 at = float(x[int(np.argmax(bad))])
-                found.append(Finding(code="lines_cross", place=at, text=f"The lines of “{first.name}” and “{second.name}” cross near "
-                                     f"{at * 100:.0f} cm", advice="Move one of them outward along its whole length."))  # fmt: skip
+                found.append(
+                    Finding(
+                        code="lines_cross",
+                        place=at,
+                        text=f"The lines of “{first.name}” and “{second.name}” cross near {at * 100:.0f} cm",
+                        advice="Move one of them outward along its whole length.",
+                    )
+                )
     return found
 
 
@@ -192,8 +251,14 @@ def _tracks(measured: Geometry) -> list[Finding]:
     middle = tracks.at.x(board.length)
     start, end = middle - tracks.length / 2, middle + tracks.length / 2
     if start < 0.02 or end > board.length - 0.02:
-        found.append(Finding(code="tracks_outside", place=middle, text="The foil tracks run off the board",
-                             advice="Move them in, or take shorter ones."))  # fmt: skip
+        found.append(
+            Finding(
+                code="tracks_outside",
+                place=middle,
+                text="The foil tracks run off the board",
+                advice="Move them in, or take shorter ones.",
+            )
+        )
         return found
     along = np.linspace(start, end, 9)
     edge = np.interp(along, shape.x, shape.edge_y)
@@ -204,21 +269,40 @@ def _tracks(measured: Geometry) -> list[Finding]:
     foam = np.interp(along, shape.x, shape.deck - shape.keel) - tracks.depth
     k = int(np.argmin(foam))
     if foam[k] < FOAM_UNDER_TRACK:
-        found.append(Finding(
-            code="track_foam", place=float(along[k]), value=float(foam[k]), limit=FOAM_UNDER_TRACK,
-            text=f"Only {foam[k] * 1000:.0f} mm of foam between the tracks and the deck at {along[k] * 100:.1f} cm",
-            advice=f"Keep {FOAM_UNDER_TRACK * 1000:.0f} mm: thicken there or move the tracks."))  # fmt: skip
+        found.append(
+            Finding(
+                code="track_foam",
+                place=float(along[k]),
+                value=float(foam[k]),
+                limit=FOAM_UNDER_TRACK,
+                text=f"Only {foam[k] * 1000:.0f} mm of foam between the tracks and the deck at {along[k] * 100:.1f} cm",
+                advice=f"Keep {FOAM_UNDER_TRACK * 1000:.0f} mm: thicken there or move the tracks.",
+            )
+        )
     keel = np.interp(along, shape.x, shape.keel)
     tilt = float(np.degrees(np.arctan((keel[-1] - keel[0]) / (end - start) - board.base.slope)))
     bow = chord_gap(shape.x, shape.keel, start, end)
     cut = board.cut_away
     if cut is not None and cut.hinge.x(board.length, board.mast_x) > start and board.plinth is None:
-        found.append(Finding(code="cut_under_tracks", place=start, text="The cut-away begins under the foil tracks",
-                             advice="Move the hinge aft of them, or lay a plinth."))  # fmt: skip
+        found.append(
+            Finding(
+                code="cut_under_tracks",
+                place=start,
+                text="The cut-away begins under the foil tracks",
+                advice="Move the hinge aft of them, or lay a plinth.",
+            )
+        )
     elif bow > 0.001:
-        found.append(Finding(code="tracks_bowed", place=middle, value=bow, limit=0.001,
-                             text=f"The bottom under the foil tracks bows {bow * 1000:.1f} mm, so the plate will not sit true",
-                             advice="Lay a plinth or a ruler there."))  # fmt: skip
+        found.append(
+            Finding(
+                code="tracks_bowed",
+                place=middle,
+                value=bow,
+                limit=0.001,
+                text=f"The bottom under the foil tracks bows {bow * 1000:.1f} mm, so the plate will not sit true",
+                advice="Lay a plinth or a ruler there.",
+            )
+        )
     if abs(tilt) > 0.25 and board.base.kind == "tracks":
         found.append(Finding(code="tracks_tilted", place=middle, value=tilt, limit=0.25,
                              text=f"The foil tracks stand {tilt:+.1f}° off the base line".replace("-", "−"),
@@ -239,5 +323,13 @@ def _inflections(board: Board) -> list[Finding]:
         return []
     i = int(np.argmax(bend))
     at = float(x[4:-4][i])
-    return [Finding(code="hollow_outline", severity=Severity.NOTE, place=at, value=float(bend[i]),
-                    text=f"The outline turns hollow near {at * 100:.0f} cm", advice="Move a weight out if that is not meant.")]  # fmt: skip
+    return [
+        Finding(
+            code="hollow_outline",
+            severity=Severity.NOTE,
+            place=at,
+            value=float(bend[i]),
+            text=f"The outline turns hollow near {at * 100:.0f} cm",
+            advice="Move a weight out if that is not meant.",
+        )
+    ]

@@ -22,7 +22,9 @@ APART = 0.008
 STRAP_INSERT = 0.02
 """An insert's footprint and depth [m] (common practice, no source)."""
 INSERT_SHARE, BEYOND_SHARE = 0.55, 0.15
-"""Thin boards take shallower inserts and less foam beyond, as shares of their thickness (common practice, no source)."""
+"""Thin boards take shallower inserts and less foam beyond, as shares of their thickness (common practice, no
+source).
+"""
 
 
 @dataclass(frozen=True, slots=True, eq=False)
@@ -67,15 +69,27 @@ def footprints(board: Board) -> list[Footprint]:
         at = tracks.at.x(length)
         for side in (1, -1) if tracks.spacing > 0 else (0,):
             width = 0.022 if tracks.spacing > 0 else 0.045
-            found.append(Footprint("Foil tracks" if side else "Foil box", "bottom",
-                                   _rectangle(at, side * tracks.spacing / 2, tracks.length, width), tracks.depth, "tracks", "mast"))  # fmt: skip
+            found.append(
+                Footprint(
+                    "Foil tracks" if side else "Foil box",
+                    "bottom",
+                    _rectangle(at, side * tracks.spacing / 2, tracks.length, width),
+                    tracks.depth,
+                    "tracks",
+                    "mast",
+                )
+            )
     for box in fittings.fin_boxes:
         x = box.at.x(length, mast)
         for side in (0,) if box.offset == 0 else (1, -1):
-            found.append(Footprint(box.name, "bottom", box_rectangle(box, x, side), BOX_SIZES[box.kind][2], box.name, "fin"))
+            found.append(
+                Footprint(box.name, "bottom", box_rectangle(box, x, side), BOX_SIZES[box.kind][2], box.name, "fin")
+            )
     if (track := fittings.mast_track) is not None:
         found.append(
-            Footprint("Mast track", "deck", _rectangle(track.at.x(length, mast), 0.0, track.length, track.width), track.depth)
+            Footprint(
+                "Mast track", "deck", _rectangle(track.at.x(length, mast), 0.0, track.length, track.width), track.depth
+            )
         )
     for row in fittings.straps:
         for spread in {row.half_spread, row.outboard or row.half_spread}:
@@ -159,10 +173,17 @@ def _in_foam(measured: Geometry, item: Footprint) -> list[Finding]:
     least = min(FOAM_BEYOND, BEYOND_SHARE * max(w.value for w in board.thickness.weights))
     if left >= least or item.group == "tracks":  # tracks have a check of their own
         return []
-    return [Finding(
-        code="fitting_foam", place=item.x, value=left, limit=least,
-        text=f"{item.name} leaves {max(left, 0) * 1000:.0f} mm of foam at {item.x * 100:.1f} cm from the tail",
-        advice=f"Keep {least * 1000:.0f} mm: thicken there by {(least - left) * 1000:.0f} mm, or take a shallower one.")]  # fmt: skip
+    return [
+        Finding(
+            code="fitting_foam",
+            place=item.x,
+            value=left,
+            limit=least,
+            text=f"{item.name} leaves {max(left, 0) * 1000:.0f} mm of foam at {item.x * 100:.1f} cm from the tail",
+            advice=f"Keep {least * 1000:.0f} mm: thicken there by {(least - left) * 1000:.0f} mm, or take a shallower "
+            f"one.",
+        )
+    ]
 
 
 def _kinds(*items: Footprint) -> tuple[Rests, ...]:
@@ -173,10 +194,21 @@ def _clash(measured: Geometry, a: Footprint, b: Footprint) -> list[Finding]:
     at = (a.x + b.x) / 2
     kinds, said = _kinds(a, b), f"{a.name} on {b.name}"
     if a.side == b.side:
-        over = float(min(a.corners[:, 0].max(), b.corners[:, 0].max()) - max(a.corners[:, 0].min(), b.corners[:, 0].min()))
-        return [Finding(code="fittings_clash", place=at, value=max(over, 0.0) + APART, limit=0.0, parts=kinds, said=said,
-                        text=f"{a.name} and {b.name} meet at {at * 100:.1f} cm from the tail",
-                        advice=f"Keep {APART * 1000:.0f} mm between them.")]  # fmt: skip
+        over = float(
+            min(a.corners[:, 0].max(), b.corners[:, 0].max()) - max(a.corners[:, 0].min(), b.corners[:, 0].min())
+        )
+        return [
+            Finding(
+                code="fittings_clash",
+                place=at,
+                value=max(over, 0.0) + APART,
+                limit=0.0,
+                parts=kinds,
+                said=said,
+                text=f"{a.name} and {b.name} meet at {at * 100:.1f} cm from the tail",
+                advice=f"Keep {APART * 1000:.0f} mm between them.",
+            )
+        ]
     thick = min(_deck_and_bottom(measured, f.corners)[0] for f in (a, b))
     left = thick - a.depth - b.depth
     if left >= 0.004:
@@ -210,8 +242,16 @@ def _box(measured: Geometry, box: FinBox) -> list[Finding]:
     bow = chord_gap(shape.x, shape.keel, start, end)
     for size, code, words in ((gap, "flange_gap", "across"), (bow, "box_bowed", "along")):
         if size > FLANGE_GAP:
-            found.append(Finding(
-                code=code, severity=Severity.NOTE, place=(start + end) / 2, value=size, limit=FLANGE_GAP,
-                text=f"The flange of {box.name} bridges {size * 1000:.1f} mm {words} the board at {(start + end) * 50:.0f} cm",
-                advice="Flatten the bottom there with a box strip, or bed the flange."))  # fmt: skip
+            found.append(
+                Finding(
+                    code=code,
+                    severity=Severity.NOTE,
+                    place=(start + end) / 2,
+                    value=size,
+                    limit=FLANGE_GAP,
+                    text=f"The flange of {box.name} bridges {size * 1000:.1f} mm {words} the board at "
+                    f"{(start + end) * 50:.0f} cm",
+                    advice="Flatten the bottom there with a box strip, or bed the flange.",
+                )
+            )
     return found

@@ -39,9 +39,11 @@ def with_tail_cut(board: Board, amount: float) -> Board:
     moved = _moved(board, length, move, fittings_follow=True)
     outline = _end_cut_outline(board, length, amount, at_tail=True)
     return replace(
-        moved, outline=outline, rocker=_end_cut(board.rocker, amount, board.length, at_tail=True),
+        moved,
+        outline=outline,
+        rocker=_end_cut(board.rocker, amount, board.length, at_tail=True),
         thickness=_end_cut(board.thickness, amount, board.length, at_tail=True),
-    )  # fmt: skip
+    )
 
 
 def with_nose_cut(board: Board, amount: float) -> Board:
@@ -50,9 +52,11 @@ def with_nose_cut(board: Board, amount: float) -> Board:
     moved = _moved(board, length, lambda x: x, fittings_follow=True)
     outline = _end_cut_outline(board, length, amount, at_tail=False)
     return replace(
-        moved, outline=outline, rocker=_end_cut(board.rocker, amount, board.length, at_tail=False),
+        moved,
+        outline=outline,
+        rocker=_end_cut(board.rocker, amount, board.length, at_tail=False),
         thickness=_end_cut(board.thickness, amount, board.length, at_tail=False),
-    )  # fmt: skip
+    )
 
 
 def with_length(board: Board, length: float, start: float = 0.0, end: float | None = None) -> Board:
@@ -61,7 +65,8 @@ def with_length(board: Board, length: float, start: float = 0.0, end: float | No
     delta = length - board.length
     if end - start + delta < 0.05:
         raise RefusedEdit(
-            f"Between {start * 100:.0f} and {end * 100:.0f} cm there is not enough board to take {-delta * 100:.0f} cm out."
+            f"Between {start * 100:.0f} and {end * 100:.0f} cm there is not enough board to take {-delta * 100:.0f} cm "
+            f"out."
         )
 
     def move(x: float) -> float:
@@ -71,9 +76,11 @@ def with_length(board: Board, length: float, start: float = 0.0, end: float | No
 
     moved = _moved(board, length, move, fittings_follow=False)
     return replace(
-        moved, outline=replace(_wingers_moved(board.outline, move), batten=_mapped(board.outline.batten, move)),
-        rocker=_mapped(board.rocker, move), thickness=_mapped(board.thickness, move),
-    )  # fmt: skip
+        moved,
+        outline=replace(_wingers_moved(board.outline, move), batten=_mapped(board.outline.batten, move)),
+        rocker=_mapped(board.rocker, move),
+        thickness=_mapped(board.thickness, move),
+    )
 
 
 def with_tail_kind(board: Board, kind: TailKind) -> Board:
@@ -93,9 +100,15 @@ def with_tail_kind(board: Board, kind: TailKind) -> Board:
     half = new.batten.weights[0].value
     radius = min(old.corner_radius or 0.3 * half, 0.9 * half) if kind == "squash" else 0.0
     notched = kind in NOTCHED_TAILS
-    return replace(board, outline=replace(
-        new, corner_radius=radius, tail_spread=(old.tail_spread or 1.3 * half) if notched else 0.0,
-        tail_depth=(old.tail_depth or 0.8 * half) if notched or kind == "diamond" else 0.0))  # fmt: skip
+    return replace(
+        board,
+        outline=replace(
+            new,
+            corner_radius=radius,
+            tail_spread=(old.tail_spread or 1.3 * half) if notched else 0.0,
+            tail_depth=(old.tail_depth or 0.8 * half) if notched or kind == "diamond" else 0.0,
+        ),
+    )
 
 
 def with_nose_kind(board: Board, kind: NoseKind) -> Board:
@@ -114,10 +127,15 @@ def with_nose_kind(board: Board, kind: NoseKind) -> Board:
         new = replace(new, batten=refitted(old.bare(), length, bare, length, 0.0, (0.0, length - SETTLED)).batten)
     half = new.batten.weights[-1].value
     notched = kind == "notched"
-    return replace(board, outline=replace(
-        new, nose_radius=min(old.nose_radius or 0.6 * half, 0.9 * half) if kind in ("blunt", "notched") else 0.0,
-        nose_depth=(old.nose_depth or 0.5 * half) if notched else 0.0,
-        nose_spread=(old.nose_spread or 0.7 * half) if notched else 0.0))  # fmt: skip
+    return replace(
+        board,
+        outline=replace(
+            new,
+            nose_radius=min(old.nose_radius or 0.6 * half, 0.9 * half) if kind in ("blunt", "notched") else 0.0,
+            nose_depth=(old.nose_depth or 0.5 * half) if notched else 0.0,
+            nose_spread=(old.nose_spread or 0.7 * half) if notched else 0.0,
+        ),
+    )
 
 
 def with_thickness_scaled(board: Board, factor: float) -> Board:
@@ -144,13 +162,17 @@ def _relaid(construction: Construction | None, place: Callable[[Place], Place]) 
     def moved(p: Place | None) -> Place | None:
         return None if p is None else place(p)
 
-    return replace(construction, plies=tuple(replace(p, start=moved(p.start), end=moved(p.end)) for p in construction.plies))
+    return replace(
+        construction, plies=tuple(replace(p, start=moved(p.start), end=moved(p.end)) for p in construction.plies)
+    )
 
 
 def _new_length(board: Board, amount: float) -> float:
     length = board.length - amount
     if amount > 0.4 * board.length or amount < -0.4 * board.length:
-        raise RefusedEdit(f"At an end at most two fifths of the board can be cut or added, not {abs(amount) * 100:.0f} cm.")
+        raise RefusedEdit(
+            f"At an end at most two fifths of the board can be cut or added, not {abs(amount) * 100:.0f} cm."
+        )
     return length
 
 
@@ -171,14 +193,16 @@ def _moved(board: Board, length: float, move: Map, *, fittings_follow: bool) -> 
 
     locks = board.locks
     return replace(
-        board, length=length, crown=schedule(board.crown),
+        board,
+        length=length,
+        crown=schedule(board.crown),
         layers=tuple(_relocated(item, place, schedule) for item in board.layers),
         deck_layers=tuple(_relocated(item, place, schedule) for item in board.deck_layers),
         rails=_relocated(board.rails, place, schedule),
         construction=_relaid(board.construction, place),
         fittings=replace(_relocated(fittings, place, schedule), tracks=tracks),
         locks=replace(locks, zones=tuple(replace(z, start=move(z.start), end=move(z.end)) for z in locks.zones)),
-    )  # fmt: skip
+    )
 
 
 def _relocated(item: T, place: Callable[[Place], Place], schedule: Callable[[Schedule], Schedule]) -> T:

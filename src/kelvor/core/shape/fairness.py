@@ -30,7 +30,9 @@ class Curve:
     value: Array
 
     def curvature(self) -> Array:
-        """Signed curvature [1/m], positive where the line turns up (out) going forward; ends repeat their neighbours."""
+        """Signed curvature [1/m], positive where the line turns up (out) going forward; ends repeat their
+        neighbours.
+        """
         h = float(self.x[1] - self.x[0])
         first = np.gradient(self.value, h)
         second = np.zeros_like(self.value)
@@ -67,9 +69,12 @@ def line_curve(measured: Geometry, line: str, samples: int = SAMPLES) -> Curve:
     if line == "outline":
         x = np.linspace(0.0, board.length, samples)
         return Curve(x, np.maximum(half_width(board.outline, board.length, x), 0.0))
-    heights = {"keel": measured.keel_line, "mid": measured.mid_line, "rail": measured.rail_line, "deck": measured.deck_line}[
-        line
-    ]
+    heights = {
+        "keel": measured.keel_line,
+        "mid": measured.mid_line,
+        "rail": measured.rail_line,
+        "deck": measured.deck_line,
+    }[line]
     x = np.linspace(float(measured.shape.x[0]), float(measured.shape.x[-1]), samples)
     return Curve(x, np.interp(x, measured.shape.x, heights))
 
@@ -115,7 +120,9 @@ def straight_edge(curve: Curve, centre: float, length: float, *, under: bool = T
     z = sign * np.interp(x, curve.x, curve.value)
     hull = [0]
     for i in range(1, len(x)):  # lower convex hull: what the edge can touch from below
-        while len(hull) > 1 and (x[hull[-1]] - x[hull[-2]]) * (z[i] - z[hull[-2]]) <= (x[i] - x[hull[-2]]) * (z[hull[-1]] - z[hull[-2]]):  # fmt: skip
+        while len(hull) > 1 and (x[hull[-1]] - x[hull[-2]]) * (z[i] - z[hull[-2]]) <= (x[i] - x[hull[-2]]) * (
+            z[hull[-1]] - z[hull[-2]]
+        ):
             hull.pop()
         hull.append(i)
     middle = (low + high) / 2
@@ -133,12 +140,19 @@ def gaps_along(curve: Curve, length: float, *, under: bool = True) -> Array:
 
 
 def kinks(measured: Geometry) -> list[Finding]:
-    """Breaks of slope in outline, rocker and cut-out lines that no knuckle, winger or layer asked for, with their place."""
+    """Breaks of slope in outline, rocker and cut-out lines that no knuckle, winger or layer asked for, with their
+    place.
+    """
     board = measured.board
     found: list[Finding] = []
-    meant = [w.x for batten in (board.outline.batten, board.rocker, board.thickness) for w in batten.weights if w.knuckle]
+    meant = [
+        w.x for batten in (board.outline.batten, board.rocker, board.thickness) for w in batten.weights if w.knuckle
+    ]
     meant += [w.x for w in board.outline.wingers]
-    ends = max(board.outline.corner_radius, board.outline.tail_depth), max(board.outline.nose_radius, board.outline.nose_depth)
+    ends = (
+        max(board.outline.corner_radius, board.outline.tail_depth),
+        max(board.outline.nose_radius, board.outline.nose_depth),
+    )
     mast = board.mast_x
     for layer in board.layers:
         if isinstance(layer, CutAway):
@@ -187,12 +201,16 @@ def deck_slope(measured: Geometry, start: float, end: float) -> float:
 
 
 WALL_SLOPE, WALL_HEIGHT = 0.9, 0.004
-"""A deck that rises or falls as steep and as far as this is the wall of a recess or platform [1, m]: no foot stands across it."""
+"""A deck that rises or falls as steep and as far as this is the wall of a recess or platform [1, m]: no foot stands
+across it.
+"""
 
 
 @lru_cache(maxsize=16)
 def standing_width(measured: Geometry, x: float) -> float:
-    """Width at place `x` that the feet can stand on [m]: between the deck edges, or the walls of a recess or platform within."""
+    """Width at place `x` that the feet can stand on [m]: between the deck edges, or the walls of a recess or platform
+    within.
+    """
     shape = measured.shape
     after = int(np.clip(np.searchsorted(shape.x, x), 1, len(shape.x) - 1))
     here = [_level_half(shape, i) for i in (after - 1, after)]

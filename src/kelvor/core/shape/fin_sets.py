@@ -15,7 +15,8 @@ TOE, CANT = radians(2.0), radians(5.0)
 
 
 def base_of(span: float) -> float:
-    """Base of a fin by its span [m]: raked surf fins grow with their span, upright race fins hardly (common practice, no source).
+    """Base of a fin by its span [m]: raked surf fins grow with their span, upright race fins hardly (common practice,
+    no source).
 
     Some 280 cm² at 33 cm, 360 at 40, 620 at 70.
     """
@@ -42,14 +43,27 @@ def fin_set(
 
     def fin(share: float) -> Fin:
         s = share * span
-        return Fin(name=f"{s * 100:.0f} cm", span=s, base=base_of(s), rake=0.2 if s > 0.3 else 0.5, mass=1.1 * s**1.4, thickness=0.09)
+        return Fin(
+            name=f"{s * 100:.0f} cm",
+            span=s,
+            base=base_of(s),
+            rake=0.2 if s > 0.3 else 0.5,
+            mass=1.1 * s**1.4,
+            thickness=0.09,
+        )
 
     def centre(name: str, share: float, x: float, kind: BoxKind = box) -> FinBox:
         return FinBox(name=name, kind=kind, at=Place("tail", round(x, 4)), fin=fin(share))
 
     def pair(name: str, share: float, x: float, offset: float, kind: BoxKind = "side box") -> FinBox:
         return FinBox(
-            name=name, kind=kind, at=Place("tail", round(x, 4)), offset=round(offset, 4), toe=TOE, cant=CANT, fin=fin(share)
+            name=name,
+            kind=kind,
+            at=Place("tail", round(x, 4)),
+            offset=round(offset, 4),
+            toe=TOE,
+            cant=CANT,
+            fin=fin(share),
         )
 
     out = 0.50 * half_width
@@ -79,7 +93,9 @@ def fin_set(
             )
         case _:
             edge = 0.5 * half_width
-            aft = FinBox(name="Aft fins", kind=box, at=Place("tail", round(tail, 4)), offset=round(edge, 4), fin=fin(1.0))
+            aft = FinBox(
+                name="Aft fins", kind=box, at=Place("tail", round(tail, 4)), offset=round(edge, 4), fin=fin(1.0)
+            )
             base = aft.fin.base
             front = FinBox(
                 name="Fore fins", kind=box, at=Place("nose", round(tail + base, 4)), offset=round(edge, 4), fin=fin(1.0)

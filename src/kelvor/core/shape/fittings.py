@@ -95,7 +95,9 @@ class Fin:
         t = np.linspace(0.0, 1.0, count)
         chord = self.base * (1 - (1 - self.tip) * t / 0.9) * np.sqrt(np.clip(1 - t**7, 0.0, 1.0))
         middle = self.base / 2 - self.span * t * tan(self.rake)
-        return np.stack([middle + chord / 2, self.span * t], axis=1), np.stack([middle - chord / 2, self.span * t], axis=1)
+        return np.stack([middle + chord / 2, self.span * t], axis=1), np.stack(
+            [middle - chord / 2, self.span * t], axis=1
+        )
 
     @property
     def area(self) -> float:
@@ -197,7 +199,9 @@ class Pad:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Fittings:
-    """All fittings, and what is glued on the deck. Without pads of their own, `pad_cover` of the whole deck is padded."""
+    """All fittings, and what is glued on the deck. Without pads of their own, `pad_cover` of the whole deck is
+    padded.
+    """
 
     tracks: FoilTracks | None = None
     straps: Annotated[tuple[StrapRow, ...], Many(40)] = ()

@@ -76,11 +76,19 @@ def board_lines(board: Board, stations: Stations, inset: Inset | None) -> Lines:
         plinth = np.minimum(strip.width / 2, 0.8 * (b - tuck)) * plinth_presence(start, end, x)
     wall = None if rails.side_wall is None else sample(rails.side_wall, stations)
     return Lines(
-        b=b, inner=inner, bottom=bottom, deck=deck, crown=sample(board.crown, stations) * np.minimum(1.0, b / 0.06), tuck=tuck,
-        apex=np.clip(sample(rails.apex, stations), 0.02, 0.98), radius=sample(rails.edge_radius, stations),
+        b=b,
+        inner=inner,
+        bottom=bottom,
+        deck=deck,
+        crown=sample(board.crown, stations) * np.minimum(1.0, b / 0.06),
+        tuck=tuck,
+        apex=np.clip(sample(rails.apex, stations), 0.02, 0.98),
+        radius=sample(rails.edge_radius, stations),
         exponent=np.ones_like(b) if wall is not None else 1.0 + 2.2 * fullness + 2.8 * fullness * fullness,
-        chamfer=np.minimum(sample(rails.chamfer, stations), 0.8 * room), side_wall=wall, plinth=plinth,
-    )  # fmt: skip
+        chamfer=np.minimum(sample(rails.chamfer, stations), 0.8 * room),
+        side_wall=wall,
+        plinth=plinth,
+    )
 
 
 def inset_outline(board: Board, stations: Stations, skin: float) -> Inset:

@@ -21,7 +21,8 @@ _TAIL_OF: dict[NoseKind, TailKind] = {
     "chopped": "chopped",
     "notched": "split",
 }
-_NOSE_OF: dict[TailKind, NoseKind] = {"round": "round", "pin": "pointed", "squash": "blunt", "square": "chopped", "chopped": "chopped",
+_NOSE_OF: dict[TailKind, NoseKind] = {"round": "round", "pin": "pointed", "squash": "blunt", "square": "chopped",
+                                      "chopped": "chopped",
                                       "swallow": "notched", "split": "notched", "diamond": "chopped"}  # fmt: skip
 
 
@@ -56,12 +57,15 @@ def same_end_for_end(board: Board, before: Board | None = None) -> Board:
 
     old_layers = {layer.name: layer for layer in (*before.layers, *before.deck_layers)} if before else {}
     return replace(
-        board, outline=_mirrored_outline(board, before), rocker=batten(board.rocker, before.rocker if before else None),
-        thickness=batten(board.thickness, before.thickness if before else None), crown=schedule(board.crown, before.crown if before else None),
+        board,
+        outline=_mirrored_outline(board, before),
+        rocker=batten(board.rocker, before.rocker if before else None),
+        thickness=batten(board.thickness, before.thickness if before else None),
+        crown=schedule(board.crown, before.crown if before else None),
         rails=each(board.rails, before.rails if before else None),
         layers=tuple(each(layer, old_layers.get(layer.name)) for layer in board.layers),
         deck_layers=tuple(each(layer, old_layers.get(layer.name)) for layer in board.deck_layers),
-    )  # fmt: skip
+    )
 
 
 def _half(line: Batten | Schedule, length: float, *, fore: bool) -> Any:
@@ -73,7 +77,9 @@ def _half(line: Batten | Schedule, length: float, *, fore: bool) -> Any:
 
 def _change(now: Batten | Schedule, then: Batten | Schedule, length: float, *, fore: bool) -> float:
     """How much one half of a line changed [m]: by its points where they are as many, else without limit."""
-    a, b = ([(w.x, w.value) if isinstance(w, Weight) else w for w in _half(line, length, fore=fore)] for line in (now, then))
+    a, b = (
+        [(w.x, w.value) if isinstance(w, Weight) else w for w in _half(line, length, fore=fore)] for line in (now, then)
+    )
     if len(a) != len(b):
         return float("inf")
     return float(sum(abs(p - q) + abs(u - v) for (p, u), (q, v) in zip(a, b, strict=True)))
@@ -88,7 +94,9 @@ def _mirrored_batten(line: Batten, length: float, *, aft: bool) -> Batten:
     other = [replace(w, x=round(length - w.x, 9), ruler=None) for w in reversed(half)]
     whole = [*half, *middle, *other] if aft else [*other, *middle, *half]
     spans = {
-        (round(a.x, 9), round(b.x, 9)): a.ruler for a, b in zip(line.weights[:-1], line.weights[1:], strict=True) if a.ruler
+        (round(a.x, 9), round(b.x, 9)): a.ruler
+        for a, b in zip(line.weights[:-1], line.weights[1:], strict=True)
+        if a.ruler
     }
     kept: list[Weight] = []
     for i, w in enumerate(whole):
@@ -125,11 +133,27 @@ def _mirrored_outline(board: Board, before: Board | None) -> Outline:
     aft = old is not None and _change(outline.batten, old.batten, board.length, fore=False) > _change(
         outline.batten, old.batten, board.length, fore=True
     )
-    tail_changed = old is not None and (outline.tail, outline.corner_radius, outline.tail_depth, outline.tail_spread) != (
-        old.tail, old.corner_radius, old.tail_depth, old.tail_spread)  # fmt: skip
+    tail_changed = old is not None and (
+        outline.tail,
+        outline.corner_radius,
+        outline.tail_depth,
+        outline.tail_spread,
+    ) != (old.tail, old.corner_radius, old.tail_depth, old.tail_spread)
     batten = _mirrored_batten(outline.batten, board.length, aft=aft)
     if tail_changed:
-        return replace(outline, batten=batten, nose=_NOSE_OF[outline.tail], nose_radius=outline.corner_radius,
-                       nose_depth=outline.tail_depth, nose_spread=outline.tail_spread)  # fmt: skip
-    return replace(outline, batten=batten, tail=_TAIL_OF[outline.nose], corner_radius=outline.nose_radius,
-                   tail_depth=outline.nose_depth, tail_spread=outline.nose_spread)  # fmt: skip
+        return replace(
+            outline,
+            batten=batten,
+            nose=_NOSE_OF[outline.tail],
+            nose_radius=outline.corner_radius,
+            nose_depth=outline.tail_depth,
+            nose_spread=outline.tail_spread,
+        )
+    return replace(
+        outline,
+        batten=batten,
+        tail=_TAIL_OF[outline.nose],
+        corner_radius=outline.nose_radius,
+        tail_depth=outline.nose_depth,
+        tail_spread=outline.nose_spread,
+    )

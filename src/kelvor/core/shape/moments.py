@@ -119,7 +119,9 @@ def cells(shape: Sections, every: Array | None = None) -> Cells:
     edge, deck, top = shape.columns.edge, shape.columns.deck_edge, shape.columns.top
     zones = {"bottom": np.arange(0, edge), "rail": np.arange(edge, deck), "deck": np.arange(deck, top)}
     if area.shape[1] > top:
-        area[:, top:] *= ((shape.inner[rows][:-1] + shape.inner[rows][1:]) > 0)[:, None]  # walls only where there is a notch
+        area[:, top:] *= ((shape.inner[rows][:-1] + shape.inner[rows][1:]) > 0)[
+            :, None
+        ]  # walls only where there is a notch
         zones["rail"] = np.r_[edge:deck, top : area.shape[1]]
     return Cells(area, (x[:-1] + x[1:])[:, None] / 2, my, mz, zones)
 
@@ -147,7 +149,9 @@ def shells(shape: Sections) -> dict[str, Shell]:
             for a, px, py, pz in ends:
                 sums = [
                     total + more
-                    for total, more in zip(sums, (a, a * px, a * px * px, a * pz, a * py * py, a * pz * pz), strict=True)
+                    for total, more in zip(
+                        sums, (a, a * px, a * px * px, a * pz, a * py * py, a * pz * pz), strict=True
+                    )
                 ]
         found[zone] = _shell(*sums)
     return found

@@ -139,7 +139,9 @@ def closed_batten(outline: Outline, length: float) -> tuple[Structure, Array]:
     end: End = "natural" if outline.nose == "round" else "free"
     rulers = tuple(w.ruler for w in weights)
     if any(rulers):
-        rulers = tuple(_ruler_in_u(w, weights[i + 1].x, length, spacing) if w.ruler else None for i, w in enumerate(weights))
+        rulers = tuple(
+            _ruler_in_u(w, weights[i + 1].x, length, spacing) if w.ruler else None for i, w in enumerate(weights)
+        )
     structure = Structure(tuple(float(v) for v in u), tuple(w.knuckle for w in weights), rulers, start, end, spacing)
     return structure, np.array([w.value for w in weights])
 
@@ -186,8 +188,10 @@ def trimmed(outline: Outline, length: float, xs: Array, raw: Array) -> Array:
     if outline.tail == "diamond" and outline.tail_depth > 0:
         taper = _bare_at(outline, length, outline.tail_depth) * xs / outline.tail_depth
         raw = np.where(xs < outline.tail_depth, np.minimum(raw, taper), raw)
-    for radius, distance in ((0.0 if outline.tail_closed else outline.corner_radius, xs),
-                             (outline.nose_radius if outline.nose in ("blunt", "notched") else 0.0, length - xs)):  # fmt: skip
+    for radius, distance in (
+        (0.0 if outline.tail_closed else outline.corner_radius, xs),
+        (outline.nose_radius if outline.nose in ("blunt", "notched") else 0.0, length - xs),
+    ):
         if radius > 0:
             e = np.clip(1 - distance / radius, 0.0, 1.0)
             raw = raw - radius * (1 - np.sqrt(np.maximum(0.0, 1 - e * e)))

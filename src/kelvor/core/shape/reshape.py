@@ -48,9 +48,13 @@ class Excess:
     volume: float
 
     def worst(self) -> tuple[str, float, float]:
-        """Where most sticks out: "above", "below" or "beside", how much and at which place [m]; nothing reads ("", 0, 0)."""
-        found = [(float(v.max()), name, float(self.x[int(np.argmax(v))])) for name, v in
-                 (("above", self.above), ("below", self.below), ("beside", self.beside))]  # fmt: skip
+        """Where most sticks out: "above", "below" or "beside", how much and at which place [m]; nothing reads ("", 0,
+        0).
+        """
+        found = [
+            (float(v.max()), name, float(self.x[int(np.argmax(v))]))
+            for name, v in (("above", self.above), ("below", self.below), ("beside", self.beside))
+        ]
         amount, name, place = max(found)
         return (name, amount, place) if amount > TOLERANCE else ("", 0.0, 0.0)
 

@@ -23,7 +23,9 @@ Array = NDArray[np.float64]
 class Schedule:
     """Points (x [m from the tail tip], value), in order of x; a single point is a constant."""
 
-    points: Annotated[tuple[tuple[Annotated[float, ANY_PLACE], Annotated[float, Limit(-10, 10, unit="SI")]], ...], Many(200, least=1)]
+    points: Annotated[
+        tuple[tuple[Annotated[float, ANY_PLACE], Annotated[float, Limit(-10, 10, unit="SI")]], ...], Many(200, least=1)
+    ]
 
     @staticmethod
     def constant(value: float) -> Schedule:

@@ -46,7 +46,9 @@ def reading(shape: Sections, index: int) -> SectionReading:
 
 
 def reading_between(shape: Sections, x: float) -> SectionReading:
-    """Measures of the section at a place `x` [m], read between the stations beside it: true to what lies between them."""
+    """Measures of the section at a place `x` [m], read between the stations beside it: true to what lies
+    between them.
+    """
     i = int(np.clip(np.searchsorted(shape.x, x) - 1, 0, len(shape.x) - 2))
     t = float(np.clip((x - shape.x[i]) / (shape.x[i + 1] - shape.x[i]), 0.0, 1.0))
     return _reading(shape, lambda values: (1 - t) * values[i] + t * values[i + 1])
@@ -61,10 +63,18 @@ def _reading(shape: Sections, at: Callable[[Array], Array]) -> SectionReading:
     # a straight edge rests on both bottom edges, or, where V keeps it off them, on keel and one edge
     straight = z[0] + rise * bottom_y / max(edge, 1e-9) if rise >= 0 else np.full_like(bottom_y, edge_z)
     return SectionReading(
-        float(at(shape.x)), y, z, b, float(at(shape.deck)) - keel, edge,
-        float(np.arctan2(rise, max(edge, 1e-9))), float(max(0.0, np.max(bottom_z - straight))),
-        _caliper(y, z, columns.apex, columns.top, b - 0.025), _caliper(y, z, columns.apex, columns.top, b - 0.05), columns,
-    )  # fmt: skip
+        float(at(shape.x)),
+        y,
+        z,
+        b,
+        float(at(shape.deck)) - keel,
+        edge,
+        float(np.arctan2(rise, max(edge, 1e-9))),
+        float(max(0.0, np.max(bottom_z - straight))),
+        _caliper(y, z, columns.apex, columns.top, b - 0.025),
+        _caliper(y, z, columns.apex, columns.top, b - 0.05),
+        columns,
+    )
 
 
 def _caliper(y: Array, z: Array, apex: int, top: int, at: float) -> float:
@@ -84,14 +94,21 @@ def half_outline(shape: Sections) -> Array:
     fore = shape.x[inside] > shape.x.mean()
     aft, ahead = inside[~fore][::-1], inside[fore][::-1]
     tail, nose = (aft[0] + 1 if len(aft) else 0), (ahead[-1] - 1 if len(ahead) else -1)
-    return np.concatenate([
-        [[shape.x[tail], 0.0]], np.stack([shape.x[aft], shape.inner[aft]], 1), np.stack([shape.x, shape.half_width], 1),
-        np.stack([shape.x[ahead], shape.inner[ahead]], 1), [[shape.x[nose], 0.0]],
-    ])  # fmt: skip
+    return np.concatenate(
+        [
+            [[shape.x[tail], 0.0]],
+            np.stack([shape.x[aft], shape.inner[aft]], 1),
+            np.stack([shape.x, shape.half_width], 1),
+            np.stack([shape.x[ahead], shape.inner[ahead]], 1),
+            [[shape.x[nose], 0.0]],
+        ]
+    )
 
 
 def outline_ring(shape: Sections) -> Array:
-    """The whole outline (n, 2) [m], closed by its last point joining its first: port from tail to nose, starboard back."""
+    """The whole outline (n, 2) [m], closed by its last point joining its first: port from tail to nose,
+    starboard back.
+    """
     half = half_outline(shape)
     return np.concatenate([half, half[-2:0:-1] * [1.0, -1.0]])
 

@@ -23,7 +23,9 @@ from kelvor.core.shape.stations import POINTED_TIP, Stations, single_station, st
 LEAST_RAIL = 0.001
 """A rail lower than this is none [m]."""
 NO_WIDTH = 1e-7
-"""An outline this close to the centreline, away from a tip, has crossed it [m]; a pointed tip comes closer than a hair."""
+"""An outline this close to the centreline, away from a tip, has crossed it [m]; a pointed tip comes closer
+than a hair.
+"""
 LEAST_THICKNESS = 0.003
 """A board thinner than this at the centreline is none [m]."""
 LEAST_TIP = 0.004
@@ -123,7 +125,9 @@ def core_sections(board: Board, resolution: Resolution = Resolution.NORMAL) -> S
 
 
 def bottom_shares(shape: Sections, share: float) -> tuple[Array, list[tuple[str, Array]]]:
-    """What each bottom layer adds at a share of the bottom's half-width: places (n,), and (name, heights (n,)) in order."""
+    """What each bottom layer adds at a share of the bottom's half-width: places (n,), and (name, heights (n,)) in
+    order.
+    """
     lines = board_lines(shape.board, shape.stations, None)
     bottom = Bottom(shape.board, shape.stations, lines)
     return shape.x, [(name, height[:, 0]) for name, height in bottom.shares(share * shape.edge_y[:, None])]
@@ -157,7 +161,9 @@ def _sections(
     deck_ends = deck(np.stack([np.zeros_like(b), np.maximum(deck_y - step, 0.0), deck_y], axis=1))
     centre, deck_edge_z = deck_ends[:, 0], deck_ends[:, 2]
     start, end = (float(x[0]), float(x[-1])) if inset is not None else (0.0, board.length)
-    failures = _failures(board, x, lines.b - inner, centre - keel, deck_edge_z - edge_z, (start, end), bottom, deck, edge_y)
+    failures = _failures(
+        board, x, lines.b - inner, centre - keel, deck_edge_z - edge_z, (start, end), bottom, deck, edge_y
+    )
     if failures:
         return failures
     rail = np.maximum(deck_edge_z - edge_z, 1e-6)
@@ -271,9 +277,16 @@ def _round_tips(board: Board, x: Array, z: Array, apex_z: Array, start: float, e
 
 
 def _failures(
-    board: Board, x: Array, b: Array, thickness: Array, rail: Array, span: tuple[float, float],
-    bottom: Bottom, deck: Deck, edge_y: Array,
-) -> tuple[Finding, ...]:  # fmt: skip
+    board: Board,
+    x: Array,
+    b: Array,
+    thickness: Array,
+    rail: Array,
+    span: tuple[float, float],
+    bottom: Bottom,
+    deck: Deck,
+    edge_y: Array,
+) -> tuple[Finding, ...]:
     """Where no section can be drawn between the ends of `span` [m]; `b` is the width of each half."""
     found: list[Finding] = []
     outline = board.outline
@@ -281,7 +294,9 @@ def _failures(
     ends_closed[0] = not outline.tail_tipped or x[0] > span[0] + 1e-3
     ends_closed[-1] = not outline.nose_closed or x[-1] < span[1] - 1e-3
     if not (np.isfinite(b).all() and np.isfinite(thickness).all() and np.isfinite(rail).all()):
-        return (Finding(code="not_finite", text="The lines of this board have no finite value", severity=Severity.FATAL),)
+        return (
+            Finding(code="not_finite", text="The lines of this board have no finite value", severity=Severity.FATAL),
+        )
     i = int(np.argmin(np.where(ends_closed, b, np.inf)))
     if ends_closed[i] and _in_notch(board, float(x[i])) and b[i] < LEAST_TIP:
         spread = outline.tail_spread if x[i] < board.length / 2 else outline.nose_spread
@@ -298,12 +313,18 @@ def _failures(
             advice="Move the weights beside it outward, or add one."))  # fmt: skip
     i = int(np.argmin(thickness))
     if thickness[i] < LEAST_THICKNESS:
-        found.append(Finding(
-            code="deck_meets_bottom", severity=Severity.FATAL, place=float(x[i]), value=float(thickness[i]),
-            limit=LEAST_THICKNESS,
-            text=f"Deck and bottom meet {x[i] * 100:.1f} cm from the tail ({thickness[i] * 1000:.1f} mm left)",
-            advice=_culprit(bottom, deck, np.zeros_like(x), i, LEAST_THICKNESS - float(thickness[i])) or
-            f"Leave at least {LEAST_THICKNESS * 1000:.0f} mm: thicken there, or take less off the bottom."))  # fmt: skip
+        found.append(
+            Finding(
+                code="deck_meets_bottom",
+                severity=Severity.FATAL,
+                place=float(x[i]),
+                value=float(thickness[i]),
+                limit=LEAST_THICKNESS,
+                text=f"Deck and bottom meet {x[i] * 100:.1f} cm from the tail ({thickness[i] * 1000:.1f} mm left)",
+                advice=_culprit(bottom, deck, np.zeros_like(x), i, LEAST_THICKNESS - float(thickness[i]))
+                or f"Leave at least {LEAST_THICKNESS * 1000:.0f} mm: thicken there, or take less off the bottom.",
+            )
+        )
     wide = np.where(b > 0.004, rail, np.inf)
     i = int(np.argmin(wide))
     if wide[i] < LEAST_RAIL:
@@ -329,4 +350,7 @@ def _culprit(bottom: Bottom, deck: Deck, y: Array, i: int, short: float) -> str:
     most, name = max(takes, default=(0.0, ""))
     if most <= short:
         return ""
-    return f"“{name}” takes {most * 1000:.0f} mm there; {max(0.0, most - short) * 1000:.0f} mm would do, or more thickness."
+    return (
+        f"“{name}” takes {most * 1000:.0f} mm there; {max(0.0, most - short) * 1000:.0f} mm would do, or more "
+        f"thickness."
+    )

@@ -9,7 +9,16 @@ import numpy as np
 
 from kelvor.core.shape.battens import Array, Spacing, in_order
 from kelvor.core.shape.board import Board
-from kelvor.core.shape.layers import PLINTH_EASE, Channels, CrossStep, CutAway, Ledge, Plinth, presence_features, wall_run
+from kelvor.core.shape.layers import (
+    PLINTH_EASE,
+    Channels,
+    CrossStep,
+    CutAway,
+    Ledge,
+    Plinth,
+    presence_features,
+    wall_run,
+)
 from kelvor.core.shape.outline import LEAST_RUN, NOTCHED_TAILS, fraction_to_u, u_to_fraction
 
 POINTED_TIP = 0.012
@@ -40,9 +49,14 @@ def stations_for(board: Board, count: int) -> Stations:
     outline = board.outline
     tail_round = 0.0 if outline.tail_closed else outline.corner_radius
     nose_round = outline.nose_radius if outline.nose in ("blunt", "notched") else 0.0
-    return _stations(board.length, outline.spacing, count, tuple(features),
-                     tail_round or (POINTED_TIP if outline.tail_tipped and outline.tail != "round" else 0.0),
-                     nose_round or (POINTED_TIP if outline.nose == "pointed" else 0.0))  # fmt: skip
+    return _stations(
+        board.length,
+        outline.spacing,
+        count,
+        tuple(features),
+        tail_round or (POINTED_TIP if outline.tail_tipped and outline.tail != "round" else 0.0),
+        nose_round or (POINTED_TIP if outline.nose == "pointed" else 0.0),
+    )
 
 
 def single_station(board: Board, xs: Array) -> Stations:

@@ -31,7 +31,9 @@ def flat_run(x: Array, z: Array, tolerance: float = FLAT_TOLERANCE, samples: int
     return flat_runs(x, (z,), tolerance, samples)[0]
 
 
-def flat_runs(x: Array, lines: tuple[Array, ...], tolerance: float = FLAT_TOLERANCE, samples: int = 48) -> list[tuple[float, float]]:
+def flat_runs(
+    x: Array, lines: tuple[Array, ...], tolerance: float = FLAT_TOLERANCE, samples: int = 48
+) -> list[tuple[float, float]]:
     """Like :func:`flat_run` for several lines over the same places."""
     grid = np.linspace(x[0], x[-1], samples)
     heights = np.stack([np.interp(grid, x, z) for z in lines])
@@ -58,7 +60,9 @@ def _refined(x: Array, z: Array, grid: Array, height: Array, ends: Array, tolera
 
 
 def straight_aft(x: Array, y: Array, at: float, tolerance: float = FLAT_TOLERANCE, samples: int = 400) -> float:
-    """Length of the straight edge that can be laid from `at` [m] towards the tail, the line within `tolerance` of it [m]."""
+    """Length of the straight edge that can be laid from `at` [m] towards the tail, the line within `tolerance` of it
+    [m].
+    """
     grid = np.linspace(at, x[0], samples)
     height = np.interp(grid, x, y)
     back = at - grid

@@ -71,7 +71,9 @@ def _quads(shape: Sections) -> tuple[Array, NDArray[np.int64], NDArray[np.int64]
     index = np.arange(n * 2 * m).reshape(n, 2 * m)
     sides = [index[:, :m], index[:, m:]]
     vertices = half_curves.reshape(-1, 3)
-    quads = np.concatenate([np.stack([s[:-1, :-1], s[:-1, 1:], s[1:, 1:], s[1:, :-1]], axis=2).reshape(-1, 4) for s in sides])
+    quads = np.concatenate(
+        [np.stack([s[:-1, :-1], s[:-1, 1:], s[1:, 1:], s[1:, :-1]], axis=2).reshape(-1, 4) for s in sides]
+    )
     if m > shape.columns.top + 1:
         quads = quads[_proper_walls(shape, n, m)]
     return vertices, quads, index, sides
@@ -87,9 +89,15 @@ def _proper_walls(shape: Sections, n: int, m: int) -> NDArray[np.bool_]:
 
 
 def _welded(vertices: Array, triangles: NDArray[np.int64]) -> Mesh:
-    _, first, inverse = np.unique(np.round(vertices / WELD).astype(np.int64), axis=0, return_index=True, return_inverse=True)
+    _, first, inverse = np.unique(
+        np.round(vertices / WELD).astype(np.int64), axis=0, return_index=True, return_inverse=True
+    )
     triangles = inverse.reshape(-1)[triangles]
-    proper = (triangles[:, 0] != triangles[:, 1]) & (triangles[:, 1] != triangles[:, 2]) & (triangles[:, 2] != triangles[:, 0])
+    proper = (
+        (triangles[:, 0] != triangles[:, 1])
+        & (triangles[:, 1] != triangles[:, 2])
+        & (triangles[:, 2] != triangles[:, 0])
+    )
     triangles = triangles[proper]
     used, compact = np.unique(triangles, return_inverse=True)
     return Mesh(vertices[first][used], compact.reshape(-1, 3))

@@ -47,7 +47,9 @@ def with_batten(board: Board, line: str, batten: Batten) -> Board:
 
 
 def schedule_keys(board: Board) -> list[str]:
-    """Keys of all schedules a designer may draw: `layer.NAME`, `deck.NAME`, with `|` and a field for its other schedules."""
+    """Keys of all schedules a designer may draw: `layer.NAME`, `deck.NAME`, with `|` and a field for its other
+    schedules.
+    """
     found: list[str] = []
     for prefix, layers in (("layer", board.layers), ("deck", board.deck_layers)):
         for item in layers:
@@ -57,7 +59,12 @@ def schedule_keys(board: Board) -> list[str]:
                     found.append(f"{prefix}.{item.name}|layout.width")
             elif isinstance(item, Ledge):
                 found += [f"{prefix}.{item.name}", f"{prefix}.{item.name}|height"]
-    rails = ["apex", "tuck", "edge_radius", *(["fullness", "chamfer"] if board.rails.side_wall is None else ["side_wall"])]
+    rails = [
+        "apex",
+        "tuck",
+        "edge_radius",
+        *(["fullness", "chamfer"] if board.rails.side_wall is None else ["side_wall"]),
+    ]
     return [*found, "crown", *(f"rails.{name}" for name in rails)]
 
 

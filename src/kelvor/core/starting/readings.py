@@ -86,7 +86,9 @@ def joined(first: tuple[Reading, ...], second: tuple[Reading, ...]) -> tuple[Rea
     found = dict(enumerate(first))
     for reading in second:
         key = min(
-            (k for k in found if abs(found[k].x - reading.x) < APART), key=lambda k: abs(found[k].x - reading.x), default=None
+            (k for k in found if abs(found[k].x - reading.x) < APART),
+            key=lambda k: abs(found[k].x - reading.x),
+            default=None,
         )
         if key is None:
             found[len(found)] = reading
@@ -113,21 +115,32 @@ def check_readings(readings: tuple[Reading, ...], length: float) -> None:
                 "this place is not on the board", where=where, accepts=f"Places run from 0 to {length * 100:.1f} cm"
             )
         if reading.x < before + APART:
-            raise InputError("this place does not lie ahead of the one before", where=where,
-                             accepts=f"Go from tail to nose, at least {APART * 100:g} cm apart")  # fmt: skip
+            raise InputError(
+                "this place does not lie ahead of the one before",
+                where=where,
+                accepts=f"Go from tail to nose, at least {APART * 100:g} cm apart",
+            )
         before = reading.x
         for problem in problems(reading):
             raise InputError(f"{problem.words}: {problem.what}", where=where, accepts=problem.accepts)
     read = {line: len(column(readings, line)[0]) for line in LINES}
     if not any(read[line] >= LEAST for line in ("width", "rocker", "thickness")):
-        raise InputError("too little was read", where="readings",
-                         accepts=f"Give width, rocker or thickness at {LEAST} places or more")  # fmt: skip
+        raise InputError(
+            "too little was read",
+            where="readings",
+            accepts=f"Give width, rocker or thickness at {LEAST} places or more",
+        )
     for line, count in read.items():
         if 0 < count < LEAST:
-            raise InputError(f"{_WORDS[line].lower()} at {count} places only", where="readings",
-                             accepts=f"Give {LEAST} or more, or none")  # fmt: skip
+            raise InputError(
+                f"{_WORDS[line].lower()} at {count} places only",
+                where="readings",
+                accepts=f"Give {LEAST} or more, or none",
+            )
     if read["rail"] and not read["rocker"]:
-        raise InputError("the rail line was read and the keel was not", where="readings", accepts="Read both on one line")
+        raise InputError(
+            "the rail line was read and the keel was not", where="readings", accepts="Read both on one line"
+        )
 
 
 def board_from_readings(
@@ -207,7 +220,9 @@ def _outline(read: tuple[Array, Array], length: float, tail: TailKind, nose: Nos
         radius = _corner(outline, length, length - x[::-1], half[::-1], lambda o, r: replace(o, nose_radius=r))
         outline = replace(outline, nose_radius=radius)
     if tail == "squash":
-        outline = replace(outline, corner_radius=_corner(outline, length, x, half, lambda o, r: replace(o, corner_radius=r)))
+        outline = replace(
+            outline, corner_radius=_corner(outline, length, x, half, lambda o, r: replace(o, corner_radius=r))
+        )
     return _through(outline, length, x, half)
 
 
@@ -217,7 +232,9 @@ def _through(outline: Outline, length: float, x: Array, half: Array) -> Outline:
     return fitted(outline, length, x[straight], half[straight], (0.0, length), TOLERANCE / 2, APART)
 
 
-def _corner(outline: Outline, length: float, off: Array, half: Array, rounded: Callable[[Outline, float], Outline]) -> float:
+def _corner(
+    outline: Outline, length: float, off: Array, half: Array, rounded: Callable[[Outline, float], Outline]
+) -> float:
     """The corner radius that the readings near an end follow best [m]; `off` is their distance from that end."""
     at_nose = off[0] < off[-1] and rounded(outline, 0.01).nose_radius > 0
     x = length - off if at_nose else off

@@ -35,7 +35,9 @@ class Sag:
 def _on(grid: Array, found: Stiffness) -> tuple[Array, Array, Array]:
     """EI, S and GJ between stations, by their logarithms: they fall by powers towards the tips."""
     x = found.x
-    return tuple(np.exp(np.interp(grid, x, np.log(np.maximum(v, 1e-9)))) for v in (found.bending, found.shear, found.twist))  # type: ignore[return-value]
+    return tuple(
+        np.exp(np.interp(grid, x, np.log(np.maximum(v, 1e-9)))) for v in (found.bending, found.shear, found.twist)
+    )  # type: ignore[return-value]
 
 
 def three_point(found: Stiffness, start: float, end: float, load: float, at: float | None = None) -> Sag:
@@ -77,10 +79,22 @@ def first_frequency(found: Stiffness, mass: Array, feet: tuple[float, float]) ->
         ei = float(_on(middle, found)[0][0]) / h**3
         rho = max(float(np.interp(middle[0], found.x, mass)), 1e-6) * h / 420
         at = slice(2 * i, 2 * i + 4)
-        k[at, at] += ei * np.array([[12, 6 * h, -12, 6 * h], [6 * h, 4 * h * h, -6 * h, 2 * h * h],
-                                    [-12, -6 * h, 12, -6 * h], [6 * h, 2 * h * h, -6 * h, 4 * h * h]])  # fmt: skip
-        m[at, at] += rho * np.array([[156, 22 * h, 54, -13 * h], [22 * h, 4 * h * h, 13 * h, -3 * h * h],
-                                     [54, 13 * h, 156, -22 * h], [-13 * h, -3 * h * h, -22 * h, 4 * h * h]])  # fmt: skip
+        k[at, at] += ei * np.array(
+            [
+                [12, 6 * h, -12, 6 * h],
+                [6 * h, 4 * h * h, -6 * h, 2 * h * h],
+                [-12, -6 * h, 12, -6 * h],
+                [6 * h, 2 * h * h, -6 * h, 4 * h * h],
+            ]
+        )
+        m[at, at] += rho * np.array(
+            [
+                [156, 22 * h, 54, -13 * h],
+                [22 * h, 4 * h * h, 13 * h, -3 * h * h],
+                [54, 13 * h, 156, -22 * h],
+                [-13 * h, -3 * h * h, -22 * h, 4 * h * h],
+            ]
+        )
     held = [2 * int(np.argmin(np.abs(nodes - foot))) for foot in feet]
     free = np.setdiff1d(np.arange(size), held)
     kf, mf = k[np.ix_(free, free)], m[np.ix_(free, free)]

@@ -2,8 +2,8 @@
 
 References
 ----------
-Indentation of a skin on crushable foam, F ∝ t √(σ_c σ_f): Ashby et al., Metal Foams: A Design Guide, 2000, ch. 10 (from memory).
-Wrinkling stress 0.5 (E_f E_c G_c)^⅓: Hoff and Mautner 1945 (from memory).
+Indentation of a skin on crushable foam, F ∝ t √(σ_c σ_f): Ashby et al., Metal Foams: A Design Guide, 2000, ch. 10 (from
+memory). Wrinkling stress 0.5 (E_f E_c G_c)^⅓: Hoff and Mautner 1945 (from memory).
 Box in foam: bearing of its ends on the foam, M = σ_c b L² / 4 with the foam at its limit along both halves (statics).
 """
 
@@ -62,7 +62,9 @@ def box_moment(measured: Geometry, stock: Stock) -> float:
 
 
 def fin_box_torque(measured: Geometry, stock: Stock) -> float:
-    """Rolling torque that foam alone holds at the largest fin's box [N m]: bearing along both halves of its depth; NaN without fins."""
+    """Rolling torque that foam alone holds at the largest fin's box [N m]: bearing along both halves of its depth; NaN
+    without fins.
+    """
     boxes = measured.board.fittings.fin_boxes
     if not boxes:
         return float("nan")

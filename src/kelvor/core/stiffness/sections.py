@@ -30,7 +30,9 @@ TRACK_STOCK, TRACK_WALLS = "abs", 0.015
 
 @dataclass(frozen=True, slots=True, eq=False)
 class Stiffness:
-    """Along the board at stations x [m]: EI [N m²], GJ [N m²], shear stiffness S [N], neutral axis z [m], skin's share of EI."""
+    """Along the board at stations x [m]: EI [N m²], GJ [N m²], shear stiffness S [N], neutral axis z [m], skin's share
+    of EI.
+    """
 
     x: Array
     bending: Array
@@ -72,7 +74,9 @@ def track_sections(measured: Geometry, tracks: FoilTracks) -> tuple[Array, Array
 
 
 def solid_torsion(area: Array | float, polar: Array | float) -> Array:
-    """Torsion constant of a compact solid section [m⁴] from its area [m²] and polar second moment [m⁴]; Saint-Venant."""
+    """Torsion constant of a compact solid section [m⁴] from its area [m²] and polar second moment [m⁴];
+    Saint-Venant.
+    """
     constant: Array = np.asarray(area) ** 4 / (40 * np.maximum(polar, 1e-15))
     return constant
 
@@ -91,13 +95,23 @@ def stiffness(measured: Geometry, construction: Construction, laid: Skins, table
     middle = (z[:, :-1] + z[:, 1:]) / 2
     stock = table.stock(construction.core.stock)
     share = wood_share(measured, construction.core)
-    core_e, core_g = stock.e * share, stock.g * share  # across the grain of a hollow one the ribs carry; along it, its planks
+    core_e, core_g = (
+        stock.e * share,
+        stock.g * share,
+    )  # across the grain of a hollow one the ribs carry; along it, its planks
     skin_weight = 2 * along * ds
     weights = [skin_weight.sum(axis=1), core_e * areas.area]
     firsts = [(skin_weight * middle).sum(axis=1), core_e * areas.first_z]
     seconds = [(skin_weight * (middle**2 + dz**2 / 12)).sum(axis=1), core_e * areas.second_z]
-    webs = 2 * (shear * np.where(ds > 1e-9, dz**2 / np.maximum(ds, 1e-9), 0.0)).sum(axis=1) + SHEAR_FACTOR * core_g * areas.area
-    bars = [(table.stock(item.material), *stringer_sections(measured, item)[:3]) for item in construction.stringers if item.on]
+    webs = (
+        2 * (shear * np.where(ds > 1e-9, dz**2 / np.maximum(ds, 1e-9), 0.0)).sum(axis=1)
+        + SHEAR_FACTOR * core_g * areas.area
+    )
+    bars = [
+        (table.stock(item.material), *stringer_sections(measured, item)[:3])
+        for item in construction.stringers
+        if item.on
+    ]
     if measured.board.fittings.tracks is not None:
         bars.append((table.stock(TRACK_STOCK), *track_sections(measured, measured.board.fittings.tracks)))
     for bar, area, height, depth in bars:

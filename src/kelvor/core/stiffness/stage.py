@@ -40,24 +40,45 @@ RANK = Method(
 )
 
 
-
-
 SAG = FigureDefinition(
-    "bend_sag", "Sag, 500 N three-point", Q.FLEX, BEAM, more="softer", less="stiffer", short="bends {} under 500 N", short_below="bends {} above 500 N",
+    "bend_sag",
+    "Sag, 500 N three-point",
+    Q.FLEX,
+    BEAM,
+    more="softer",
+    less="stiffer",
+    short="bends {} under 500 N",
+    short_below="bends {} above 500 N",
 )
 SAG_SHEAR = FigureDefinition("bend_sag_shear", "Sag, share of core shear", Q.FLEX, BEAM)
 NOSE_TIP = FigureDefinition("tip_nose", "Nose, 100 N at its tip", Q.FLEX, BEAM, more="softer", less="stiffer")
 TAIL_TIP = FigureDefinition("tip_tail", "Tail, 100 N at its tip", Q.FLEX, BEAM, more="softer", less="stiffer")
 TWIST = FigureDefinition(
-    "twist_per_moment", "Twist, 10 N m at the feet", Q.TWIST, BEAM, more="softer", less="stiffer",
+    "twist_per_moment",
+    "Twist, 10 N m at the feet",
+    Q.TWIST,
+    BEAM,
+    more="softer",
+    less="stiffer",
     short="twists {} for 10 N m",
 )
 RATIO = FigureDefinition("bend_to_twist", "Bending to twist, EI/GJ", Q.RATIO, BEAM, more="more bend", less="more twist")
 FREQUENCY = FigureDefinition(
-    "bend_frequency", "First bending frequency", Q.FREQUENCY, BEAM, more="quicker", less="slower",
+    "bend_frequency",
+    "First bending frequency",
+    Q.FREQUENCY,
+    BEAM,
+    more="quicker",
+    less="slower",
 )
 DENT = FigureDefinition(
-    "dent_front", "Dent at front heel, rank", Q.RATIO, RANK, more="tougher", less="softer", ranks=True,
+    "dent_front",
+    "Dent at front heel, rank",
+    Q.RATIO,
+    RANK,
+    more="tougher",
+    less="softer",
+    ranks=True,
 )
 WRINKLE = FigureDefinition("wrinkle_margin", "Deck wrinkling margin", Q.RATIO, RANK, ranks=True)
 BOX = FigureDefinition("box_moment", "Mast moment, foam alone", Q.MOMENT, RANK, ranks=True)
@@ -115,7 +136,13 @@ def stiffness_stage(measured: Geometry, mass: BoardMass, brief: Brief, table: Ma
         ok = math.isfinite(value)
         half = band * abs(value) if ok else 0.0
         return Figure(
-            definition=definition, value=value, band=half, band_of_difference=half / 4, note=note, inputs=inputs, valid=ok
+            definition=definition,
+            value=value,
+            band=half,
+            band_of_difference=half / 4,
+            note=note,
+            inputs=inputs,
+            valid=ok,
         )
 
     held = f"feet {feet[0] * 100:.0f} and {feet[1] * 100:.0f} cm from tail"
@@ -127,10 +154,29 @@ def stiffness_stage(measured: Geometry, mass: BoardMass, brief: Brief, table: Ma
         make(TWIST, 10 * twist(along, *feet), held, 0.2),
         make(RATIO, float(along.bending[middle] / along.twist[middle]), "in the middle of the board", 0.25),
         make(FREQUENCY, first_frequency(along, mass_per_metre(measured, mass), feet), held, 0.1),
-        make(DENT, dent_load(measured, stock, laminate, feet[1]) / DENT_UNIT, "deck at the front foot; compare, do not read alone", 0.3),
-        make(WRINKLE, wrinkling_margin(measured, stock, laminate, along, (feet[0] + feet[1]) / 2, LANDING),
-             "between the feet under 300 N m; below 1 the deck wrinkles", 0.3),
-        make(BOX, box_moment(measured, stock), "laminate and glue not counted" if board.fittings.tracks else "no foil tracks", 0.3),
-        make(FIN_BOX, fin_box_torque(measured, stock), "laminate and glue not counted" if board.fittings.fin_boxes else "no fin box", 0.3),
-    )  # fmt: skip
+        make(
+            DENT,
+            dent_load(measured, stock, laminate, feet[1]) / DENT_UNIT,
+            "deck at the front foot; compare, do not read alone",
+            0.3,
+        ),
+        make(
+            WRINKLE,
+            wrinkling_margin(measured, stock, laminate, along, (feet[0] + feet[1]) / 2, LANDING),
+            "between the feet under 300 N m; below 1 the deck wrinkles",
+            0.3,
+        ),
+        make(
+            BOX,
+            box_moment(measured, stock),
+            "laminate and glue not counted" if board.fittings.tracks else "no foil tracks",
+            0.3,
+        ),
+        make(
+            FIN_BOX,
+            fin_box_torque(measured, stock),
+            "laminate and glue not counted" if board.fittings.fin_boxes else "no fin box",
+            0.3,
+        ),
+    )
     return StiffnessStage(along, laminate, feet, figures)

@@ -2,8 +2,8 @@
 
 Wedges: von Karman 1929, NACA TN 321, and Wagner 1932, ZAMM 12, 193. Rocker lets
 a flat down along its length, as a cylinder enters (Wagner 1932): the slower its
-area touches down, the softer. What is flatter than some 4° by both, trapped air cushions, where the laws would rise without end: the cushion
-is added to the dead rise as the root of squares (judgement), so that a flatter
+area touches down, the softer. What is flatter than some 4° by both, trapped air cushions, where the laws would rise
+without end: the cushion is added to the dead rise as the root of squares (judgement), so that a flatter
 bottom always strikes harder, by ever less; the peak never passes the acoustic
 pressure. Use as a ratio between boards.
 """
@@ -16,12 +16,14 @@ from kelvor.core.figures import Method
 
 METHOD = Method(
     "wedge entry, average pressure on the bottom under the feet at 5 m/s",
-    "V and rocker by Wagner 1932; von Karman 1929 (NACA TN 321)", "flat water; trapped air cushions what is flatter than 4° by both",
-)  # fmt: skip
+    "V and rocker by Wagner 1932; von Karman 1929 (NACA TN 321)",
+    "flat water; trapped air cushions what is flatter than 4° by both",
+)
 CHOP = Method(
     "load of a wedge with the mean V of the forward bottom, against a wedge of 45°",
-    "von Karman 1929 (NACA TN 321): load goes with the cotangent of the V", "small chop met bottom first; speed is not in it",
-)  # fmt: skip
+    "von Karman 1929 (NACA TN 321): load goes with the cotangent of the V",
+    "small chop met bottom first; speed is not in it",
+)
 SOUND = 1480.0
 """Speed of sound in water [m/s]."""
 
@@ -34,8 +36,8 @@ def cushioned(deadrise: float, cushion: float) -> float:
 def rolled_down(curvature: float, length: float) -> float:
     """The V that a rocker of this curvature [1/m] is worth while `length` [m] of flat touches down [rad].
 
-    A cylinder of radius R loads each of its width with 2π ρ R V² (Wagner 1932); over the length that is the average pressure
-    of a wedge whose tangent is π/8 of length over radius.
+    A cylinder of radius R loads each of its width with 2π ρ R V² (Wagner 1932); over the length that is the average
+    pressure of a wedge whose tangent is π/8 of length over radius.
     """
     return atan(pi / 8 * length * abs(curvature))
 

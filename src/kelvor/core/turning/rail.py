@@ -20,8 +20,9 @@ from kelvor.core.units import DEGREE
 METHOD = Method("lowest line of the heeled surface seen from above", "geometry", "water and rider are not in it")
 YAW = Method(
     "area in the water times distance squared, fins weighed by their lift",
-    "geometry; weight of fins: common practice, no source", "water flow is not in it",
-)  # fmt: skip
+    "geometry; weight of fins: common practice, no source",
+    "water flow is not in it",
+)
 BITE = 0.030
 """Depth of the deepest point of the rail at which its engaged length is told [m]."""
 
@@ -104,7 +105,9 @@ def _reached(x: Array, height: Array, wet: int, dry: int, bite: float) -> float:
 
 
 def crossover(shape: Sections, slope: float) -> float:
-    """Heel at which the rail line begins to bend into the turn [rad], read between heels 5° apart; NaN where it never does below 75°."""
+    """Heel at which the rail line begins to bend into the turn [rad], read between heels 5° apart; NaN where it never
+    does below 75°.
+    """
     before = 0.0
     for degrees in range(10, 76, 5):
         bend = rail_line(shape, slope, degrees * DEGREE).curvature

@@ -59,8 +59,12 @@ class BoardEdits:
         held = measure in board.locks.measures
         measures = tuple(m for m in board.locks.measures if m != measure) if held else (*board.locks.measures, measure)
         words = {"volume": "volume", "width": "max width", "length_times_width": "length × width"}[measure]
-        self.session.commit(replace(board, locks=replace(board.locks, measures=measures)), (),
-                            title=f"{'Let go of' if held else 'Hold'} {words}", held=True)  # fmt: skip
+        self.session.commit(
+            replace(board, locks=replace(board.locks, measures=measures)),
+            (),
+            title=f"{'Let go of' if held else 'Hold'} {words}",
+            held=True,
+        )
 
     def lock_zone(self, *, ahead: bool) -> None:
         """Lock what lies ahead of the cursor, or behind it."""
@@ -69,13 +73,18 @@ class BoardEdits:
         name = f"all {'ahead of' if ahead else 'behind'} {where}"
         zone = LockedZone(name=name, start=x if ahead else 0.0, end=board.length if ahead else x)
         self.session.commit(
-            replace(board, locks=replace(board.locks, zones=(*board.locks.zones, zone))), (), title=f"Lock {name}", held=True
+            replace(board, locks=replace(board.locks, zones=(*board.locks.zones, zone))),
+            (),
+            title=f"Lock {name}",
+            held=True,
         )
 
     def free_zones(self) -> None:
         """Unlock all zones."""
         board = self.session.board
-        self.session.commit(replace(board, locks=replace(board.locks, zones=())), (), title="Unlock all zones", held=True)
+        self.session.commit(
+            replace(board, locks=replace(board.locks, zones=())), (), title="Unlock all zones", held=True
+        )
 
     def add_layer(self, key: str) -> None:
         """Lay one more bottom layer, or a deck feature."""

@@ -69,15 +69,32 @@ def _fitting_off(kind: str, window: MainWindow) -> None:
 TAILS = get_args(TailKind)
 NOSES = get_args(NoseKind)
 _FIN_WORDS = {
-    "none": "No fins", "single": "Single fin", "2+1": "Centre fin and side fins", "twin": "Twin fins", "three": "Three fins",
-    "four": "Four fins", "five boxes": "Five boxes", "four ends": "Four fins at the corners",
-}  # fmt: skip
+    "none": "No fins",
+    "single": "Single fin",
+    "2+1": "Centre fin and side fins",
+    "twin": "Twin fins",
+    "three": "Three fins",
+    "four": "Four fins",
+    "five boxes": "Five boxes",
+    "four ends": "Four fins at the corners",
+}
 _FITTING_WORDS = (
-    ("tracks", "Foil tracks"), ("foil box", "Deep foil box"), ("mast track", "Mast track"), ("strap row", "Strap or insert row"), ("vent", "Vent"),
-    ("leash plug", "Leash plug"), ("handle", "Handle"), ("pad", "Deck pad"),
-)  # fmt: skip
-_OFF_WORDS = (("tracks", "Foil tracks or box"), ("mast track", "Mast track"), ("straps", "All strap rows"), ("plugs", "Vents, plugs and handles"),
-              ("pads", "Deck pads"))  # fmt: skip
+    ("tracks", "Foil tracks"),
+    ("foil box", "Deep foil box"),
+    ("mast track", "Mast track"),
+    ("strap row", "Strap or insert row"),
+    ("vent", "Vent"),
+    ("leash plug", "Leash plug"),
+    ("handle", "Handle"),
+    ("pad", "Deck pad"),
+)
+_OFF_WORDS = (
+    ("tracks", "Foil tracks or box"),
+    ("mast track", "Mast track"),
+    ("straps", "All strap rows"),
+    ("plugs", "Vents, plugs and handles"),
+    ("pads", "Deck pads"),
+)
 
 
 def _edge(line: str, window: MainWindow) -> None:
@@ -116,7 +133,9 @@ ACTIONS: tuple[Action, ...] = (
     Action("board.child", "Child of this step…", "Board", lambda w: w.child_board(), "Ctrl+Shift+C"),
     Action("board.import", "Import a board (JSON)…", "Board", lambda w: w.import_board(), "Ctrl+I"),
     Action("board.export", "Hand out: mesh, drawing, templates…", "Board", lambda w: w.hand_out(), "Ctrl+E"),
-    Action("board.sheet", "Material sheet: cloth, resin, order…", "Board", lambda w: w.material_sheet(), "Ctrl+Shift+E"),
+    Action(
+        "board.sheet", "Material sheet: cloth, resin, order…", "Board", lambda w: w.material_sheet(), "Ctrl+Shift+E"
+    ),
     Action("build.materials", "Materials and rates…", "Board", lambda w: w.show_materials()),
     Action("ride.coefficients", "Coefficients of drive and ride…", "Board", lambda w: w.show_coefficients()),
     Action("build.weights", "What boards weigh…", "Board", lambda w: w.show_weights()),
@@ -128,12 +147,17 @@ ACTIONS: tuple[Action, ...] = (
     Action("board.wingers.off", "Take wingers and hips off", "Board/Outline", lambda w: w.edits.wingers_off()),
     Action("board.parallel", "Parallel run at the cursor", "Board/Outline", lambda w: w.edits.parallel_run()),
     Action("board.mirrored", "Same end for end, or not", "Board/Outline", lambda w: w.edits.toggle_mirrored()),
-    Action("board.side_wall", "Plain side wall, or rounded rail", "Board/Outline", lambda w: w.edits.toggle_side_wall()),
+    Action(
+        "board.side_wall", "Plain side wall, or rounded rail", "Board/Outline", lambda w: w.edits.toggle_side_wall()
+    ),
     *(
         Action(f"board.layer.{key}", words, "Board/Add a bottom layer", partial(_layer, key))
         for key, (words, _) in BOTTOM.items()
     ),
-    *(Action(f"board.deck.{key}", words, "Board/Add a deck feature", partial(_layer, key)) for key, (words, _) in DECK.items()),
+    *(
+        Action(f"board.deck.{key}", words, "Board/Add a deck feature", partial(_layer, key))
+        for key, (words, _) in DECK.items()
+    ),
     *(Action(f"board.fins.{kind}", _FIN_WORDS[kind], "Board/Fin set", partial(_fins, kind)) for kind in ARRANGEMENTS),
     *(
         Action(f"board.fitting.{kind}", words, "Board/Add a fitting at the cursor", partial(_fitting, kind))
@@ -152,7 +176,9 @@ ACTIONS: tuple[Action, ...] = (
     Action("edit.redo", "Redo", "Edit", lambda w: w.session.redo(), "Ctrl+Shift+Z"),
     Action("edit.reason", "Write why", "Edit", lambda w: w.tape.reason.setFocus(), "Ctrl+R"),
     Action("edit.decide", "Keep, drop or park this version…", "Edit", lambda w: w.decide(), "Ctrl+J"),
-    Action("edit.pin", "Make this the reference", "Edit", lambda w: w.session.versions.pin(w.session.current), "Ctrl+P"),
+    Action(
+        "edit.pin", "Make this the reference", "Edit", lambda w: w.session.versions.pin(w.session.current), "Ctrl+P"
+    ),
     Action("edit.unpin", "Take the reference off", "Edit", lambda w: w.session.versions.pin(None), "Ctrl+Shift+P"),
     *(
         Action(f"edit.freeze.{kind}", kind.capitalize(), "Edit/Mark this step as", partial(_freeze, kind))
@@ -160,7 +186,9 @@ ACTIONS: tuple[Action, ...] = (
     ),
     Action("lock.volume", "Hold volume", "Locks", lambda w: w.edits.toggle_lock("volume"), "Ctrl+Shift+V"),
     Action("lock.width", "Hold max width", "Locks", lambda w: w.edits.toggle_lock("width"), "Ctrl+Shift+W"),
-    Action("lock.area", "Hold length × width", "Locks", lambda w: w.edits.toggle_lock("length_times_width"), "Ctrl+Shift+A"),
+    Action(
+        "lock.area", "Hold length × width", "Locks", lambda w: w.edits.toggle_lock("length_times_width"), "Ctrl+Shift+A"
+    ),
     Action("lock.zone.fore", "Lock all ahead of the cursor", "Locks", lambda w: w.edits.lock_zone(ahead=True)),
     Action("lock.zone.aft", "Lock all behind the cursor", "Locks", lambda w: w.edits.lock_zone(ahead=False)),
     Action("lock.free", "Unlock all zones", "Locks", lambda w: w.edits.free_zones()),
@@ -176,7 +204,9 @@ ACTIONS: tuple[Action, ...] = (
         for line in ROCKER_LINES
     ),
     Action("view.reshape", "Reshape an old board…", "View", lambda w: w.reshape(), "Ctrl+Shift+R"),
-    Action("view.absorber", "What takes up a change of a rocker line…", "View/Rocker line", lambda w: w.choose_absorber()),
+    Action(
+        "view.absorber", "What takes up a change of a rocker line…", "View/Rocker line", lambda w: w.choose_absorber()
+    ),
     *(
         Action(f"view.sections.{mode}", words, "View/Sections", partial(_sections, mode))
         for mode, words in SECTION_MODES.items()

@@ -93,13 +93,19 @@ class Annotations:
             strip.other(painter, band, other, x, values)
         at = float(np.interp(self.bench.station, *scene.strip_values))
         if scene.strip == VOLUME_STRIP:
-            words = f"{text(at * 0.01, Quantity.VOLUME, session.system, extra=2)} a centimetre at {self.bench.station_text()}"
+            words = (
+                f"{text(at * 0.01, Quantity.VOLUME, session.system, extra=2)} a centimetre at "
+                f"{self.bench.station_text()}"
+            )
         elif not is_schedule(scene.strip):
             self.bench.overlays.strip(painter, scene)
             quantity = Quantity.CURVATURE if scene.strip.startswith(CURVATURE) else Quantity.DEPTH
             words = f"{text(at, quantity, session.system)} at {self.bench.station_text()}"
         else:
-            words = f"{text(at, line_quantity(session.live.board, scene.strip), session.system)} at {self.bench.station_text()}"
+            words = (
+                f"{text(at, line_quantity(session.live.board, scene.strip), session.system)} at "
+                f"{self.bench.station_text()}"
+            )
         below = 18 if scene.strip.startswith(CURVATURE) else 0  # the budget stands in the first row
         label(painter, layout.width - RIGHT_WORDS, layout.strip.top + 19 + below, words, "quiet", font(12))
 
@@ -212,12 +218,19 @@ class Annotations:
         at = _clear(scene, layout.px((flat[0] + flat[1]) / 2), shifts, room, "rocker")
         self._tag(painter, "ruler" if has_ruler else "", at, y, run)
         nose = number_text(float(measured.keel_line[-1]), Quantity.DEPTH, system)
-        self._tag(painter, "nose_rocker", layout.px(board.length) + 2, profile.y(float(measured.keel_line[-1])) + 20, nose)
+        self._tag(
+            painter, "nose_rocker", layout.px(board.length) + 2, profile.y(float(measured.keel_line[-1])) + 20, nose
+        )
         cut = board.cut_away
         if cut is not None:
             hinge = cut.hinge.x(board.length, board.mast_x)
-            self._tag(painter, f"layer.{cut.name}.angle", _clear(scene, layout.px(hinge * 0.42), (0.0, 16.0, 30.0), 30.0, "rocker"), y,
-                      text(cut.angle, Quantity.ANGLE, system))  # fmt: skip
+            self._tag(
+                painter,
+                f"layer.{cut.name}.angle",
+                _clear(scene, layout.px(hinge * 0.42), (0.0, 16.0, 30.0), 30.0, "rocker"),
+                y,
+                text(cut.angle, Quantity.ANGLE, system),
+            )
         else:
             tail = number_text(float(measured.keel_line[0]), Quantity.DEPTH, system)
             self._tag(painter, "tail_rocker", layout.px(0) + (34 if measured.keel_line[0] < 0.012 else 4), y, tail)

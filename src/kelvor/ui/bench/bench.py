@@ -270,7 +270,15 @@ class BenchWidget(TypingHolder, QWidget):
         for handle in scene.handles:
             held, p = handle.held, handle.point
             if held.line in BATTENS:
-                triangle(painter, p.x(), p.y(), down=held.line != "rocker", fill=fill, chosen=held == self.chosen, held=handle.locked)
+                triangle(
+                    painter,
+                    p.x(),
+                    p.y(),
+                    down=held.line != "rocker",
+                    fill=fill,
+                    chosen=held == self.chosen,
+                    held=handle.locked,
+                )
             else:
                 painter.setPen(pen("live", 1.5))
                 painter.setBrush(colour("cursor" if held == self.chosen else "paper"))
@@ -281,14 +289,19 @@ class BenchWidget(TypingHolder, QWidget):
     def zero(self) -> float:
         """Place of the datum on show [m from the tail]."""
         board = self.session.live.board
-        return {"tail": 0.0, "nose": board.length, "middle": board.length / 2, "mast": board.mast_x or board.length / 2}[
-            board.zero
-        ]
+        return {
+            "tail": 0.0,
+            "nose": board.length,
+            "middle": board.length / 2,
+            "mast": board.mast_x or board.length / 2,
+        }[board.zero]
 
     def station_text(self) -> str:
         """The cursor's station in the unit and from the datum on show."""
         shown = self.station - self.zero()
-        return number_text(-shown if self.session.live.board.zero == "nose" else shown, Quantity.LENGTH, self.session.system)
+        return number_text(
+            -shown if self.session.live.board.zero == "nose" else shown, Quantity.LENGTH, self.session.system
+        )
 
     # the mouse
 
@@ -346,7 +359,11 @@ class BenchWidget(TypingHolder, QWidget):
             hovering = self.handle_at(event.position()) is not None or self.grip_at(event.position()) is not None
             tag = any(t.lever and t.rect.contains(event.position()) for t in self.tags)
             shape = (
-                Qt.CursorShape.SizeAllCursor if hovering else Qt.CursorShape.IBeamCursor if tag else Qt.CursorShape.ArrowCursor
+                Qt.CursorShape.SizeAllCursor
+                if hovering
+                else Qt.CursorShape.IBeamCursor
+                if tag
+                else Qt.CursorShape.ArrowCursor
             )
             self.setCursor(shape)
 
@@ -497,7 +514,9 @@ class BenchWidget(TypingHolder, QWidget):
                 self._choose(held[(at + (1 if key == Qt.Key.Key_Tab else -1)) % len(held)])
                 return True
         if event.type() == QEvent.Type.ToolTip and isinstance(event, QHelpEvent):
-            words = next((words for rect, words, _ in self.annotations.remarks if rect.contains(QPointF(event.pos()))), "")
+            words = next(
+                (words for rect, words, _ in self.annotations.remarks if rect.contains(QPointF(event.pos()))), ""
+            )
             QToolTip.showText(event.globalPos(), words, self)
             return True
         return super().event(event)
@@ -543,8 +562,11 @@ class BenchWidget(TypingHolder, QWidget):
         after = moved(board, held, place + dx * 0.001, value + dy * step)
         if self._last_nudge is None or self._last_nudge[0] != held or self._last_nudge[1] != self.session.current:
             self._nudges += 1
-        done = self.session.commit(after, (drag_change(board, after, held, self.session.system),),
-                                   gesture=f"nudge-{self._nudges}-{held.line}-{held.index}")  # fmt: skip
+        done = self.session.commit(
+            after,
+            (drag_change(board, after, held, self.session.system),),
+            gesture=f"nudge-{self._nudges}-{held.line}-{held.index}",
+        )
         if done:
             self._last_nudge = (held, self.session.current)
 
@@ -560,5 +582,7 @@ class BenchWidget(TypingHolder, QWidget):
             shown = number_text(end.x - start.x, Quantity.LENGTH, self.session.system)
         place = tag.rect.adjusted(-16, -4, 16, 4).toRect()
         place.moveLeft(min(max(place.left(), 2), self.width() - place.width() - 2))
-        self._editor = TypedOver(self, f"Dimension {tag.words}", shown, place, lambda words: self.typed.emit(tag.lever, words))
+        self._editor = TypedOver(
+            self, f"Dimension {tag.words}", shown, place, lambda words: self.typed.emit(tag.lever, words)
+        )
         self._editor.setAlignment(Qt.AlignmentFlag.AlignCenter)

@@ -50,7 +50,9 @@ class BenchLayout:
         return (px - LEFT) / self.scale
 
 
-def bench_layout(width: float, height: float, length: float, half_width: float, depth: float, stretch: float) -> BenchLayout:
+def bench_layout(
+    width: float, height: float, length: float, half_width: float, depth: float, stretch: float
+) -> BenchLayout:
     """Lay out the bands: the plan at true proportion, the profile stretched, the strip below.
 
     `depth` is the height of the profile from base to highest point [m].

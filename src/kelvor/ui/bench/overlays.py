@@ -1,4 +1,6 @@
-"""What lies over the board's drawing: lines in plan, rocker lines, fittings, grips, the straight edge, curvature strips."""
+"""What lies over the board's drawing: lines in plan, rocker lines, fittings, grips, the straight edge, curvature
+strips.
+"""
 
 from __future__ import annotations
 
@@ -72,7 +74,9 @@ class Overlays:
             x = box.at.x(board.length, board.mast_x)
             for side in (0,) if box.offset == 0 else (1, -1):
                 run, aside = box.fin.base * np.cos(box.toe), side * (box.offset - box.fin.base * np.sin(box.toe))
-                painter.drawLine(QPointF(layout.px(x), band.y(side * box.offset)), QPointF(layout.px(x + run), band.y(aside)))
+                painter.drawLine(
+                    QPointF(layout.px(x), band.y(side * box.offset)), QPointF(layout.px(x + run), band.y(aside))
+                )
         if board.mast_x is not None and board.fittings.tracks is not None:
             tracks = board.fittings.tracks
             middle, ends = tracks.at.x(board.length), []
@@ -87,7 +91,9 @@ class Overlays:
         self._alignment(painter, layout, live)
 
     def _alignment(self, painter: QPainter, layout: BenchLayout, live: Live) -> None:
-        """The line across at the side fins' trailing edges, and how far the centre fin's leading edge stands from it."""
+        """The line across at the side fins' trailing edges, and how far the centre fin's leading edge stands
+        from it.
+        """
         board, band = live.board, layout.plan
         ahead = alignment(board)
         if ahead is None:
@@ -128,7 +134,9 @@ class Overlays:
             lead, trail = box.fin.template(13)
             outline = np.concatenate([lead, trail[::-1]])
             keel = measured.at(measured.keel_line, at + box.fin.base / 2)
-            stroke(painter, layout.px(at) + outline[:, 0] * layout.scale, band.y(keel) + outline[:, 1] * band.scale, "ink")
+            stroke(
+                painter, layout.px(at) + outline[:, 0] * layout.scale, band.y(keel) + outline[:, 1] * band.scale, "ink"
+            )
         painter.restore()
 
     def legend(self, painter: QPainter, layout: BenchLayout) -> None:
@@ -136,7 +144,10 @@ class Overlays:
         x, y = 172.0, layout.profile.top + 16
         self.line_rects = []
         lines: tuple[tuple[RockerLine, Qt.PenStyle], ...] = (
-            ("keel", Qt.PenStyle.SolidLine), ("mid", Qt.PenStyle.DotLine), ("rail", Qt.PenStyle.DashLine))  # fmt: skip
+            ("keel", Qt.PenStyle.SolidLine),
+            ("mid", Qt.PenStyle.DotLine),
+            ("rail", Qt.PenStyle.DashLine),
+        )
         for line, style in lines:
             painter.setPen(pen("live", 1.6, style))
             painter.drawLine(QPointF(x, y - 4), QPointF(x + 18, y - 4))
@@ -175,7 +186,15 @@ class Overlays:
             f"{length} straight edge on the {bench.edge_line}: gap {text(found.gap, Quantity.DEPTH, system, extra=1)}"
         )
         width = advance(self.edge_words, font(12, 700)) + 14
-        boxed(painter, QRectF(10, band.top + 24, width, 19), self.edge_words, font(12, 700), colour("ink"), "paper", "cursor")
+        boxed(
+            painter,
+            QRectF(10, band.top + 24, width, 19),
+            self.edge_words,
+            font(12, 700),
+            colour("ink"),
+            "paper",
+            "cursor",
+        )
 
     # strips
 

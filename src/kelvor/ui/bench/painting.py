@@ -41,7 +41,9 @@ def _ratio() -> float:
 
 
 def pen(role: str, width: float = 1.0, style: Qt.PenStyle = Qt.PenStyle.SolidLine, alpha: int = 255) -> QPen:
-    """A pen in the colour of a role, `width` wide in logical pixels; cosmetic, because that is painted several times faster."""
+    """A pen in the colour of a role, `width` wide in logical pixels; cosmetic, because that is painted several times
+    faster.
+    """
     return _pen(roles(), role, width * _ratio(), style, alpha)
 
 
@@ -53,9 +55,16 @@ def _pen(_of: Roles, role: str, width: float, style: Qt.PenStyle, alpha: int) ->
 
 
 def stroke(
-    painter: QPainter, px: Array, py: Array, role: str, width: float = 1.0, *, alpha: int = 255,
-    style: Qt.PenStyle = Qt.PenStyle.SolidLine, closed: bool = False,
-) -> None:  # fmt: skip
+    painter: QPainter,
+    px: Array,
+    py: Array,
+    role: str,
+    width: float = 1.0,
+    *,
+    alpha: int = 255,
+    style: Qt.PenStyle = Qt.PenStyle.SolidLine,
+    closed: bool = False,
+) -> None:
     """Draw a line through points on the screen, `width` wide in logical pixels.
 
     Qt paints a pen of just one device pixel some ten times faster than any wider one, so a wide line is painted as
@@ -126,7 +135,9 @@ def boxed(painter: QPainter, rect: QRectF, words: str, size: QFont, ink: QColor,
 
 
 def choice(painter: QPainter, x: float, y: float, words: str, chosen: bool, lead: float = 0.0) -> QRectF:
-    """One of several words to click, framed where it is chosen; `lead` leaves room before the words. Returns where it is hit."""
+    """One of several words to click, framed where it is chosen; `lead` leaves room before the words. Returns where it
+    is hit.
+    """
     size = font(12, 700 if chosen else 400)
     label(painter, x + lead, y, words, "live" if chosen else "quiet", size)
     rect = QRectF(x - 4, y - 13, advance(words, font(12, 700)) + lead + 8, 18)
@@ -220,7 +231,9 @@ class ProfilePainter:
     def _body(self, measured: Geometry) -> tuple[Array, Array]:
         """The side of the board as a closed line, its tips rounded."""
         shape = measured.shape
-        (px, low), (_, high) = (self._line(measured, measured.above_base(shape.x, shape.z[:, i])) for i in (0, shape.columns.top))
+        (px, low), (_, high) = (
+            self._line(measured, measured.above_base(shape.x, shape.z[:, i])) for i in (0, shape.columns.top)
+        )
         return np.concatenate([px, px[::-1]]), np.concatenate([low, high[::-1]])
 
     def _clipped(self, painter: QPainter) -> None:
@@ -255,13 +268,19 @@ class ProfilePainter:
         self._clipped(painter)
         full = measured.shape.edge_y > 0.04
         stroke(painter, *self._line(measured, measured.rail_line, full), "live", style=Qt.PenStyle.DashLine)
-        rocker = cached_rows(measured.board.rocker.structure(), measured.shape.stations.x_key) @ measured.board.rocker.values
+        rocker = (
+            cached_rows(measured.board.rocker.structure(), measured.shape.stations.x_key) @ measured.board.rocker.values
+        )
         apart = np.abs(rocker - measured.shape.keel) > 0.002
         if apart.any():
-            stroke(painter, *self._line(measured, measured.above_base(measured.shape.x, rocker), apart), "quiet", alpha=120)
+            stroke(
+                painter, *self._line(measured, measured.above_base(measured.shape.x, rocker), apart), "quiet", alpha=120
+            )
         stroke(painter, *self._body(measured), "live", 2, closed=True)
         painter.setPen(pen("quiet", 1, alpha=120))
-        painter.drawLine(QPointF(self.layout.px(0), band.zero), QPointF(self.layout.px(measured.board.length), band.zero))
+        painter.drawLine(
+            QPointF(self.layout.px(0), band.zero), QPointF(self.layout.px(measured.board.length), band.zero)
+        )
         painter.restore()
 
     def _water(self, painter: QPainter, live: Live, afloat: PostureFloat) -> None:
@@ -269,10 +288,16 @@ class ProfilePainter:
         plane = afloat.level.plane
         ends = [live.geometry.above_base(x, plane.depth + plane.pitch * x) for x in (0.0, board.length)]
         painter.setBrush(colour("water"))
-        painter.drawPolygon(QPolygonF([
-            QPointF(0, band.y(float(ends[0]))), QPointF(layout.width, band.y(float(ends[1]))),
-            QPointF(layout.width, band.bottom), QPointF(0, band.bottom),
-        ]))  # fmt: skip
+        painter.drawPolygon(
+            QPolygonF(
+                [
+                    QPointF(0, band.y(float(ends[0]))),
+                    QPointF(layout.width, band.y(float(ends[1]))),
+                    QPointF(layout.width, band.bottom),
+                    QPointF(0, band.bottom),
+                ]
+            )
+        )
 
 
 class StripPainter:
@@ -286,7 +311,9 @@ class StripPainter:
         px, py = self._on(band, x, values)
         painter.setPen(Qt.PenStyle.NoPen)
         painter.setBrush(colour("live_wash"))
-        painter.drawPolygon(polygon(np.concatenate([px[:1], px, px[-1:]]), np.concatenate([[band.zero], py, [band.zero]])))
+        painter.drawPolygon(
+            polygon(np.concatenate([px[:1], px, px[-1:]]), np.concatenate([[band.zero], py, [band.zero]]))
+        )
         stroke(painter, px, py, "live", 2)
 
     def other(self, painter: QPainter, band: Band, shown: Shown, x: Array, values: Array) -> None:
@@ -303,7 +330,9 @@ def triangle(painter: QPainter, x: float, y: float, *, down: bool, fill: QColor,
     """A lead weight: a triangle that rests on its line; a ring when chosen, hollow when locked."""
     side = 6.5 if not chosen else 8.0
     sign = -1 if down else 1
-    shape = QPolygonF([QPointF(x, y), QPointF(x - side, y + sign * side * 1.5), QPointF(x + side, y + sign * side * 1.5)])
+    shape = QPolygonF(
+        [QPointF(x, y), QPointF(x - side, y + sign * side * 1.5), QPointF(x + side, y + sign * side * 1.5)]
+    )
     painter.setPen(QPen(fill, 1.5))
     painter.setBrush(Qt.BrushStyle.NoBrush if held else fill)
     painter.drawPolygon(shape)

@@ -25,12 +25,17 @@ def excess_words(found: Excess, name: str, system: System) -> str:
     """Whether the board fits into the old foam, and if not, where it sticks out most."""
     where, amount, place = found.worst()
     slide = number_text(found.slide, Quantity.LENGTH, system)
-    laid = f"tail {slide} ahead of the old tail" if found.slide >= 0 else f"tail {slide.lstrip('−')} behind the old tail"
+    laid = (
+        f"tail {slide} ahead of the old tail" if found.slide >= 0 else f"tail {slide.lstrip('−')} behind the old tail"
+    )
     if not where:
         return f"Fits into {name}: {laid}"
     out = {"above": "above the old deck", "below": "below the old bottom", "beside": "beside the old outline"}[where]
-    return (f"Sticks out of {name} by {text(amount, Quantity.DEPTH, system)} {out} at {text(place, Quantity.LENGTH, system)}; "
-            f"{text(found.volume, Quantity.VOLUME, system, extra=2)} are not there ({laid})")  # fmt: skip
+    return (
+        f"Sticks out of {name} by {text(amount, Quantity.DEPTH, system)} {out} at "
+        f"{text(place, Quantity.LENGTH, system)}; "
+        f"{text(found.volume, Quantity.VOLUME, system, extra=2)} are not there ({laid})"
+    )
 
 
 class Reshaping:
@@ -47,7 +52,9 @@ class Reshaping:
         self._settled_slide = 0.0
 
     def set_old(self, old: Sections | None, name: str, slide: float | None) -> None:
-        """Lay an old board behind the new one, `slide` [m] ahead of its tail, or where least sticks out; None takes it away."""
+        """Lay an old board behind the new one, `slide` [m] ahead of its tail, or where least sticks out; None takes it
+        away.
+        """
         self.old, self.name, self.slide = old, name, slide
         self._for = None
         self.bench.update()
@@ -88,7 +95,9 @@ class Reshaping:
         painter.restore()
         half = np.interp(found.x, shape.x, shape.half_width)
         for side in (1, -1):
-            self._hatch(painter, x, plan.zero - side * half * plan.scale, side * found.beside * plan.scale, found.beside)
+            self._hatch(
+                painter, x, plan.zero - side * half * plan.scale, side * found.beside * plan.scale, found.beside
+            )
         self.words = excess_words(found, self.name, self.bench.session.system)
         sticks = bool(found.worst()[0])
         size = font(12, 700)
@@ -97,8 +106,14 @@ class Reshaping:
         painter.setPen(pen("short" if sticks else "line", 1))
         painter.setBrush(colour("paper"))
         painter.drawRoundedRect(rect, 3, 3)
-        label(painter, 17, plan.bottom - 10, QFontMetricsF(size).elidedText(self.words, Qt.TextElideMode.ElideRight, width - 12),
-              "short" if sticks else "live", size)  # fmt: skip
+        label(
+            painter,
+            17,
+            plan.bottom - 10,
+            QFontMetricsF(size).elidedText(self.words, Qt.TextElideMode.ElideRight, width - 12),
+            "short" if sticks else "live",
+            size,
+        )
 
     def _hatch(self, painter: QPainter, x: Array, y: Array, into: Array, amount: Array) -> None:
         """A hatched band between a line of the board and what of it is in the foam."""

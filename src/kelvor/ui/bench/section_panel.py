@@ -103,7 +103,9 @@ class SectionPanel(QWidget):
         if key != self._behind_for:
             self._behind_for, self._behind = key, self._sections_behind(self.station)
         if self.mode == "standing":
-            self._standing = [(words, section_of(live, x, moving=moving), self._sections_behind(x)) for words, x in self.stands()]
+            self._standing = [
+                (words, section_of(live, x, moving=moving), self._sections_behind(x)) for words, x in self.stands()
+            ]
         self.update()
 
     def _sections_behind(self, x: float) -> list[tuple[str, SectionReading]]:
@@ -187,11 +189,17 @@ class SectionPanel(QWidget):
         small, bold = font(12), font(12, 700)
         thick = f"thick {number_text(s.thickness, Quantity.LENGTH, system)}"
         label(painter, self.width() / 2, 44, thick, "ink", bold, centre=True)
-        parts = [f"V {text(max(s.v_angle, 0.0), Quantity.ANGLE, system)}",
-                 f"concave {text(s.hollow, Quantity.DEPTH, system)}", f"wide {number_text(2 * s.half_width, Quantity.LENGTH, system)}"]  # fmt: skip
+        parts = [
+            f"V {text(max(s.v_angle, 0.0), Quantity.ANGLE, system)}",
+            f"concave {text(s.hollow, Quantity.DEPTH, system)}",
+            f"wide {number_text(2 * s.half_width, Quantity.LENGTH, system)}",
+        ]
         label(painter, self.width() / 2, 165, "   ".join(parts), "ink", small, centre=True)
-        calipers = [f"{inset} mm in {number_text(value, Quantity.LENGTH, system)}" for inset, value in ((25, s.caliper_25), (50, s.caliper_50))
-                    if np.isfinite(value)]  # fmt: skip
+        calipers = [
+            f"{inset} mm in {number_text(value, Quantity.LENGTH, system)}"
+            for inset, value in ((25, s.caliper_25), (50, s.caliper_50))
+            if np.isfinite(value)
+        ]
         if calipers:
             label(painter, self.width() / 2, 180, "caliper  " + "   ".join(calipers), "quiet", small, centre=True)
 
@@ -226,7 +234,9 @@ class SectionPanel(QWidget):
             painter.setPen(pen("live", 1.8))
             painter.setBrush(colour("board_fill"))
             painter.drawPolygon(polygon(*_ring_at(now, cx, cy, scale, middle)))
-            wide, thick = (number_text(v, Quantity.LENGTH, self.session.system) for v in (2 * now.half_width, now.thickness))
+            wide, thick = (
+                number_text(v, Quantity.LENGTH, self.session.system) for v in (2 * now.half_width, now.thickness)
+            )
             shown = f"{wide} × {thick}"
             label(painter, 12, cy + 18, shown, "ink", font(12))
 
@@ -254,8 +264,11 @@ class SectionPanel(QWidget):
         painter.restore()
         rails, at = board.rails, self.station
         below = round(rails.apex.value(at) * 100)
-        words = [f"apex {100 - below}/{below}", f"tuck {text(rails.tuck.value(at), Quantity.DEPTH, system)}",
-                 f"edge radius {text(rails.edge_radius.value(at), Quantity.DEPTH, system)}"]  # fmt: skip
+        words = [
+            f"apex {100 - below}/{below}",
+            f"tuck {text(rails.tuck.value(at), Quantity.DEPTH, system)}",
+            f"edge radius {text(rails.edge_radius.value(at), Quantity.DEPTH, system)}",
+        ]
         label(painter, self.width() / 2, 162, "   ".join(words), "ink", font(12), centre=True)
         if rails.side_wall is not None:
             more = f"side wall {text(rails.side_wall.value(at), Quantity.ANGLE, system)} from upright"
@@ -274,7 +287,9 @@ class SectionPanel(QWidget):
     def _schedule_key(self, name: str, board: Board) -> str:
         if name != "v":
             return name
-        layer = next((item for item in board.layers if isinstance(item, ShapingLayer) and item.kind == "v" and item.on), None)
+        layer = next(
+            (item for item in board.layers if isinstance(item, ShapingLayer) and item.kind == "v" and item.on), None
+        )
         return "" if layer is None else f"layer.{layer.name}"
 
     def mousePressEvent(self, event: QMouseEvent) -> None:

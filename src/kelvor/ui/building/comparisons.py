@@ -33,7 +33,9 @@ class LayersWorth(QWidget):
         self.words.setObjectName("quiet")
         self.words.setWordWrap(True)
         column.addWidget(self.words)
-        self.counting = Asked(self, "What layers buy was not counted", self._show, self._so_far, failed=self.words.setText)
+        self.counting = Asked(
+            self, "What layers buy was not counted", self._show, self._so_far, failed=self.words.setText
+        )
 
     def refresh(self) -> None:
         """Count anew for the board on the bench."""
@@ -55,7 +57,8 @@ class LayersWorth(QWidget):
         self.table.setHorizontalHeaderLabels(worth_heads(self.session.table.rates.currency))
         fill(self.table, worth_rows(tuple(worth)))
         self.words.setText(
-            "One layer less (−1) or more (+1), all else as it is. Bends and twists: the whole board. Dents: under the front foot."
+            "One layer less (−1) or more (+1), all else as it is. Bends and twists: the whole board. Dents: under the "
+            "front foot."
         )
 
 
@@ -80,7 +83,9 @@ class SideBySide(QWidget):
         self.use.clicked.connect(self._use)
         column.addWidget(self.use, 0, Qt.AlignmentFlag.AlignLeft)
         self._asked: list[Construction] = []
-        self.counting = Asked(self, "Ways to build it were not counted", self._show, self._so_far, failed=self.sentence.setText)
+        self.counting = Asked(
+            self, "Ways to build it were not counted", self._show, self._so_far, failed=self.sentence.setText
+        )
 
     def refresh(self) -> None:
         """Count anew for the shape on the bench."""

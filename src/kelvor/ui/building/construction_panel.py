@@ -111,8 +111,13 @@ class ConstructionPanel(QFrame):
     def _buttons(self) -> QHBoxLayout:
         row = QHBoxLayout()
         self.buttons: dict[str, QPushButton] = {}
-        for words, slot in (("More", lambda: self._count(1)), ("Less", lambda: self._count(-1)), ("On, off", self._switch),
-                            ("Up", self._move), ("Delete", self._drop)):  # fmt: skip
+        for words, slot in (
+            ("More", lambda: self._count(1)),
+            ("Less", lambda: self._count(-1)),
+            ("On, off", self._switch),
+            ("Up", self._move),
+            ("Delete", self._drop),
+        ):
             button = QPushButton(words)
             button.setStyleSheet(SMALL)
             button.clicked.connect(slot)
@@ -179,7 +184,10 @@ class ConstructionPanel(QFrame):
 
     def _library_chosen(self, index: int) -> None:
         name = self.library.itemData(index)
-        found = next((c for c in self.session.workshop.tables.constructions(self.session.brief.discipline) if c.name == name), None)
+        found = next(
+            (c for c in self.session.workshop.tables.constructions(self.session.brief.discipline) if c.name == name),
+            None,
+        )
         if found is not None:
             self.use(found)
 
@@ -191,7 +199,8 @@ class ConstructionPanel(QFrame):
         session, c = self.session, self.construction
         if c is not None:
             self._commit(
-                with_part(c, self._part, ply), f"{ply.name}: {ply_words(ply, session.board, session.table, session.system)}"
+                with_part(c, self._part, ply),
+                f"{ply.name}: {ply_words(ply, session.board, session.table, session.system)}",
             )
 
     def _part_changed(self, part: Stringer | Coat) -> None:
@@ -206,14 +215,18 @@ class ConstructionPanel(QFrame):
         ply, c, session = part_of(self.construction, self._part), self.construction, self.session
         if isinstance(ply, Ply) and c is not None and ply.count + by >= 0:
             changed = with_part(c, self._part, replace(ply, count=ply.count + by))
-            gap = built(session.live.geometry, changed, session.brief, session.table).mass - session.live.mass.total.mass
+            gap = (
+                built(session.live.geometry, changed, session.brief, session.table).mass - session.live.mass.total.mass
+            )
             grams = f"{gap * 1000:+.0f} g".replace("-", "−")
             self._commit(changed, f"{ply.name}: {ply.count} → {ply.count + by} layers, {grams}")
 
     def _switch(self) -> None:
         part, c = part_of(self.construction, self._part), self.construction
         if c is not None and part is not None and not isinstance(part, Coat):
-            self._commit(with_part(c, self._part, replace(part, on=not part.on)), f"{part.name} {'off' if part.on else 'on'}")
+            self._commit(
+                with_part(c, self._part, replace(part, on=not part.on)), f"{part.name} {'off' if part.on else 'on'}"
+            )
 
     def _move(self) -> None:
         part, c = part_of(self.construction, self._part), self.construction

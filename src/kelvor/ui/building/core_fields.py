@@ -33,7 +33,9 @@ def _grid(holder: QWidget) -> QGridLayout:
 
 
 class CoreFields(QWidget):
-    """Shows a construction's core, resin and method; `changed` carries the construction and what was changed, in words."""
+    """Shows a construction's core, resin and method; `changed` carries the construction and what was changed,
+    in words.
+    """
 
     changed = Signal(object, str)
     problem = Signal(str)

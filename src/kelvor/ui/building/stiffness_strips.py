@@ -33,7 +33,9 @@ class StiffnessStrips(QWidget):
         painter.fillRect(self.rect(), colour("paper"))
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         if self.now is None:
-            label(painter, 14, 30, "Choose a construction: its stiffness along the board appears here.", "quiet", font(13))
+            label(
+                painter, 14, 30, "Choose a construction: its stiffness along the board appears here.", "quiet", font(13)
+            )
             return
         high = self.height() / 2
         self._one(painter, 0.0, high, "Bending EI", "N m²", lambda s: s.along.bending)

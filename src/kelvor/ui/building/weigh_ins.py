@@ -37,7 +37,9 @@ class WeighIns(QWidget):
         self.field.setPlaceholderText("kg, g or lb")
         self.field.returnPressed.connect(self.write)
         self.read_button = QPushButton("Read the scale")
-        self.read_button.setToolTip("A stand-in for a scale: it weighs a made-up board. Its readings stay marked and count nowhere")
+        self.read_button.setToolTip(
+            "A stand-in for a scale: it weighs a made-up board. Its readings stay marked and count nowhere"
+        )
         self.read_button.clicked.connect(self.read_scale)
         self.write_button = QPushButton("Write it down")
         self.write_button.clicked.connect(self.write)
@@ -69,7 +71,9 @@ class WeighIns(QWidget):
             return
         stage = self.stage.currentData()
         self.read_button.setText("Stop")
-        self.scale.start("kelvor.devices.scale", f"{MADE_UP[stage]:.3f}", str(STAGES.index(stage) + self.session.board_id))
+        self.scale.start(
+            "kelvor.devices.scale", f"{MADE_UP[stage]:.3f}", str(STAGES.index(stage) + self.session.board_id)
+        )
 
     def _heard(self, line: str) -> None:
         try:

@@ -15,10 +15,12 @@ from kelvor.ui.presenters.shown import Row
 from kelvor.ui.presenters.wording import difference_words
 
 CAUTION = (
-    "Resin and hardener sensitise skin and lungs: gloves, ventilation, cartridge mask. A deep pot of mixed resin heats up by itself: mix "
-    "small, pour out flat. Foam and fibre dust: mask, extraction, or sand it wet. Hot wire: fresh air, never on PVC. The product's data "
+    "Resin and hardener sensitise skin and lungs: gloves, ventilation, cartridge mask. A deep pot of mixed resin heats "
+    "up by itself: mix "
+    "small, pour out flat. Foam and fibre dust: mask, extraction, or sand it wet. Hot wire: fresh air, never on PVC. "
+    "The product's data "
     "sheets, local rules and licensed practice come first."
-)  # fmt: skip
+)
 
 
 def pounds(mass: float) -> str:
@@ -37,7 +39,8 @@ def _by_thing(mass: BoardMass) -> dict[str, float]:
     found: dict[str, float] = {}
     for name, part in mass.parts:
         kind = next(
-            (word for start, word in ((CLOTH, "cloth"), (RESIN, "resin"), (COAT, "coats")) if name.startswith(start)), name
+            (word for start, word in ((CLOTH, "cloth"), (RESIN, "resin"), (COAT, "coats")) if name.startswith(start)),
+            name,
         )
         found[kind] = found.get(kind, 0.0) + part.mass
     return found
@@ -95,11 +98,15 @@ def stiffness_rows(figures: Figures, pinned: Figures, system: System) -> list[Ro
             ratio = figure.value / then.value
             aside = f"{ratio:.2f} × reference"
             if ratio < WEAKER:
-                mark, tip = "!", f"Weaker than the reference: {definition.label.lower()} at {ratio:.0%} of it. {figure.note}"
+                mark, tip = (
+                    "!",
+                    f"Weaker than the reference: {definition.label.lower()} at {ratio:.0%} of it. {figure.note}",
+                )
         if definition.key == "wrinkle_margin" and figure.exists and figure.value < 1:
             mark, tip = (
                 "!",
-                "The deck wrinkles before this load: thicker cloth, a stiffer core, or a sandwich of foam under the skin",
+                "The deck wrinkles before this load: thicker cloth, a stiffer core, or a sandwich of foam under the "
+                "skin",
             )
         rows.append(Row(definition.key, definition.label, shown, aside, struck=not figure.valid, mark=mark, tip=tip))
     return rows
@@ -113,11 +120,17 @@ def worth_rows(worth: tuple[Worth, ...]) -> list[tuple[str, ...]]:
         return "same" if abs(value) < 0.005 else f"{by} {more if value > 0 else less}"
 
     rows: list[tuple[str, ...]] = [
-        (f"{w.ply} {w.change:+d}".replace("-", "−"), f"{w.mass * 1000:+.0f} g".replace("-", "−"), f"{w.yaw:+.3f}".replace("-", "−"),
-         share(w.sag, "softer", "stiffer"), share(w.twist, "softer", "stiffer"), share(w.dent, "tougher", "softer"),
-         f"{w.cost:+.0f}".replace("-", "−"))
+        (
+            f"{w.ply} {w.change:+d}".replace("-", "−"),
+            f"{w.mass * 1000:+.0f} g".replace("-", "−"),
+            f"{w.yaw:+.3f}".replace("-", "−"),
+            share(w.sag, "softer", "stiffer"),
+            share(w.twist, "softer", "stiffer"),
+            share(w.dent, "tougher", "softer"),
+            f"{w.cost:+.0f}".replace("-", "−"),
+        )
         for w in worth
-    ]  # fmt: skip
+    ]
     return rows
 
 
@@ -136,8 +149,15 @@ def side_rows(entries: list[tuple[Construction, Built]]) -> list[tuple[str, ...]
     found: list[tuple[str, ...]] = []
     for c, b in entries:
         first = entries[0][1]
-        cells = (c.name, f"{b.mass:.2f} kg · {pounds(b.mass)}", text(b.sag, Quantity.FLEX), text(b.twist, Quantity.TWIST),
-                 f"{b.dent / max(first.dent, 1e-9):.2f} ×", f"{b.cost:,.0f}".replace(",", "\u202f"), f"{b.hours:.0f}")  # fmt: skip
+        cells = (
+            c.name,
+            f"{b.mass:.2f} kg · {pounds(b.mass)}",
+            text(b.sag, Quantity.FLEX),
+            text(b.twist, Quantity.TWIST),
+            f"{b.dent / max(first.dent, 1e-9):.2f} ×",
+            f"{b.cost:,.0f}".replace(",", "\u202f"),
+            f"{b.hours:.0f}",
+        )
         found.append(cells)
     return found
 
@@ -154,14 +174,20 @@ def side_sentence(a: tuple[Construction, Built], b: tuple[Construction, Built]) 
     def share(value: float) -> str:
         return "as stiff" if abs(value) < 0.01 else f"{abs(value):.0%} {'softer' if value > 0 else 'stiffer'}"
 
-    weight = f"{abs(gap) * 1000:.0f} g {'heavier' if gap > 0 else 'lighter'} than {NOW if b[0].name == AS_BUILT else b[0].name}"
+    weight = (
+        f"{abs(gap) * 1000:.0f} g {'heavier' if gap > 0 else 'lighter'} than "
+        f"{NOW if b[0].name == AS_BUILT else b[0].name}"
+    )
     return (
-        f"{a[0].name}: {a[1].mass:.2f} kg ({pounds(a[1].mass)}), {weight}; {share(bend)} in bending, {share(twist)} in twist."
+        f"{a[0].name}: {a[1].mass:.2f} kg ({pounds(a[1].mass)}), {weight}; {share(bend)} in bending, "
+        f"{share(twist)} in twist."
     )
 
 
 def weigh_rows(live: Live, weighed: tuple[WeighIn, ...]) -> list[tuple[str, ...]]:
-    """Stages with forecast, weigh-in, gap and where the grams came from; what a stand-in said is shown as simulated, with no gap."""
+    """Stages with forecast, weigh-in, gap and where the grams came from; what a stand-in said is shown as simulated,
+    with no gap.
+    """
     gaps = {t.stage: t for t in traced(live.geometry, live.mass, weighed)}
     scale = {w.stage: w for w in weighed}
     rows: list[tuple[str, ...]] = []
@@ -169,8 +195,15 @@ def weigh_rows(live: Live, weighed: tuple[WeighIn, ...]) -> list[tuple[str, ...]
         found, said = gaps.get(item.stage), scale.get(item.stage)
         read = "" if said is None else f"{said.mass:.3f} kg" + ("" if said.origin == "measured" else f", {said.origin}")
         words = "" if said is None else "a stand-in's reading: counts for nothing"
-        rows.append((item.stage.capitalize(), f"{item.mass:.3f} ± {item.band:.3f} kg", read,
-                     "" if found is None else f"{found.gap * 1000:+.0f} g".replace("-", "−"), words if found is None else found.words))  # fmt: skip
+        rows.append(
+            (
+                item.stage.capitalize(),
+                f"{item.mass:.3f} ± {item.band:.3f} kg",
+                read,
+                "" if found is None else f"{found.gap * 1000:+.0f} g".replace("-", "−"),
+                words if found is None else found.words,
+            )
+        )
     return rows
 
 
@@ -182,4 +215,6 @@ def volume_words(live: Live) -> str:
 
 def board_sentence(name: str, mass: float, band: float, construction: str) -> str:
     """One unambiguous sentence on what a board weighs."""
-    return f"{name}: {mass:.2f} ± {band:.2f} kg, that is {pounds(mass)}{', as ' + construction if construction else ''}."
+    return (
+        f"{name}: {mass:.2f} ± {band:.2f} kg, that is {pounds(mass)}{', as ' + construction if construction else ''}."
+    )

@@ -36,9 +36,14 @@ def axis(low: float, high: float, quantity: Quantity, system: System, *, about: 
     step = float(next(s for s in (1, 2, 2.5, 5, 10) if s * power >= raw * 0.999) * power)
     first = np.ceil(a / step - 1e-9) * step
     values = np.arange(first, b + step * 1e-6, step)
-    decimals = max(0, int(np.ceil(-np.log10(step) - 1e-9))) + (1 if abs(step / power - 2.5) < 1e-9 and power <= 1 else 0)
+    decimals = max(0, int(np.ceil(-np.log10(step) - 1e-9))) + (
+        1 if abs(step / power - 2.5) < 1e-9 and power <= 1 else 0
+    )
     ticks = tuple(
-        (float(v * unit.size + unit.offset), f"{v + 0.0 if abs(v) > step * 1e-6 else 0.0:.{decimals}f}".replace("-", "−"))
+        (
+            float(v * unit.size + unit.offset),
+            f"{v + 0.0 if abs(v) > step * 1e-6 else 0.0:.{decimals}f}".replace("-", "−"),
+        )
         for v in values
     )
     return Axis(low, high, ticks)
@@ -72,7 +77,10 @@ def ranges(chart: Chart, behind: tuple[Behind[Chart], ...], system: System) -> t
         low = 0.0
     room = 0.06 * (high - low or abs(high) or 1.0)
     bottom = low - (0 if chart.from_zero and low >= 0 else room)
-    return (axis(float(xs.min()), float(xs.max()), chart.x, system, about=7), axis(bottom, high + room, chart.y, system))
+    return (
+        axis(float(xs.min()), float(xs.max()), chart.x, system, about=7),
+        axis(bottom, high + room, chart.y, system),
+    )
 
 
 def picture_in(picture: Picture, system: System) -> Picture:
@@ -81,12 +89,21 @@ def picture_in(picture: Picture, system: System) -> Picture:
         return picture
     title, caption = said_in(picture.title, system), said_in(picture.caption, system)
     if isinstance(picture, Drawing):
-        return replace(picture, title=title, caption=caption, labels=tuple((x, y, said_in(w, system)) for x, y, w in picture.labels))
+        return replace(
+            picture,
+            title=title,
+            caption=caption,
+            labels=tuple((x, y, said_in(w, system)) for x, y, w in picture.labels),
+        )
     return replace(
-        picture, title=title, caption=caption, x_label=_axis_words(picture.x_label, picture.x, system),
-        y_label=_axis_words(picture.y_label, picture.y, system), lines=tuple(replace(line, name=said_in(line.name, system)) for line in picture.lines),
+        picture,
+        title=title,
+        caption=caption,
+        x_label=_axis_words(picture.x_label, picture.x, system),
+        y_label=_axis_words(picture.y_label, picture.y, system),
+        lines=tuple(replace(line, name=said_in(line.name, system)) for line in picture.lines),
         marks=tuple(replace(mark, text=said_in(mark.text, system)) for mark in picture.marks),
-    )  # fmt: skip
+    )
 
 
 def _axis_words(words: str, quantity: Quantity, system: System) -> str:

@@ -45,7 +45,10 @@ def ledger_lines(found: list[Difference], system: System) -> list[Row]:
                 value = f"{here} → {there}"
             else:
                 bare = number_text(d.here, d.quantity, system)
-                value = f"{signed(d.more, d.quantity, system)}   ({bare}{'°' if d.quantity is Quantity.ANGLE else ''} → {there})"
+                value = (
+                    f"{signed(d.more, d.quantity, system)}   "
+                    f"({bare}{'°' if d.quantity is Quantity.ANGLE else ''} → {there})"
+                )
             ties = f"; told as well by {', '.join(d.ties)}" if d.ties else ""
             tip = f"{d.felt:.1f} times the least that is felt (common practice, no source){ties}"
             rows.append(Row(d.key, label_words(d), value, "", tip=tip))
@@ -75,15 +78,32 @@ def line_chart(live: Live, name: str, curve: Curve, slid: float) -> Chart:
                  _sign(curve), curve.quantity, (Line(name, "now", x, curve.read(live)),), from_zero=False)  # fmt: skip
 
 
-def difference_chart(reference: Live, others: list[tuple[Live, str]], curve: Curve, datum: Datum) -> list[tuple[str, Chart]]:
-    """For every other board what its line has more than the reference's, where both are; boards without the datum are left out."""
+def difference_chart(
+    reference: Live, others: list[tuple[Live, str]], curve: Curve, datum: Datum
+) -> list[tuple[str, Chart]]:
+    """For every other board what its line has more than the reference's, where both are; boards without the datum are
+    left out.
+    """
     found = []
     for other, name in others:
         slid = slide(reference, other, datum)
         if slid is not None:
             x, more = difference(reference, other, curve, slid)
-            found.append((name, Chart(f"{curve.words}, difference", "What the others have more than the board on the bench.", "from its tail, cm",
-                                      Quantity.LENGTH, _sign(curve), curve.quantity, (Line("more", "now", x, more),), from_zero=False)))  # fmt: skip
+            found.append(
+                (
+                    name,
+                    Chart(
+                        f"{curve.words}, difference",
+                        "What the others have more than the board on the bench.",
+                        "from its tail, cm",
+                        Quantity.LENGTH,
+                        _sign(curve),
+                        curve.quantity,
+                        (Line("more", "now", x, more),),
+                        from_zero=False,
+                    ),
+                )
+            )
     return found
 
 

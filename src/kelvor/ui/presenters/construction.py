@@ -45,7 +45,10 @@ NEW_PARTS: tuple[tuple[str, NewPart], ...] = (
         "Perimeter stringer",
         lambda b, t: Stringer(name=free_name("Perimeter stringer", t), material="balsa", width=0.006, rail=True),
     ),
-    ("Composite stringer", lambda b, t: Stringer(name=free_name("Composite stringer", t), material="pvc80", width=0.010)),
+    (
+        "Composite stringer",
+        lambda b, t: Stringer(name=free_name("Composite stringer", t), material="pvc80", width=0.010),
+    ),
     ("Side wall", lambda b, t: Stringer(name=free_name("Side wall", t), material="abs", width=0.008, rail=True)),
     ("Coat of resin", lambda b, t: Coat(name=free_name("Hot coat", t), areal_mass=0.16)),
     ("Paint", lambda b, t: Coat(name=free_name("Paint", t), areal_mass=0.09)),
@@ -60,7 +63,8 @@ def ply_words(ply: Ply, board: Board, table: MaterialTable, system: System) -> s
         start = 0.0 if ply.start is None else ply.start.x(board.length, board.mast_x)
         end = board.length if ply.end is None else ply.end.x(board.length, board.mast_x)
         where += (
-            f", {text(max(start, 0.0), Quantity.LENGTH, system)} to {text(min(end, board.length), Quantity.LENGTH, system)}"
+            f", {text(max(start, 0.0), Quantity.LENGTH, system)} to "
+            f"{text(min(end, board.length), Quantity.LENGTH, system)}"
         )
     if ply.width > 0:
         where += f", {text(ply.width, Quantity.LENGTH, system)} wide"
@@ -71,8 +75,16 @@ def part_rows(construction: Construction | None, board: Board, table: MaterialTa
     """Layers from the core outward, then stringers, walls and coats."""
     if construction is None:
         return []
-    rows = [Row(f"ply{i}", p.name + ("" if p.on else ", off"), f"{p.count} × {table.cloth(p.cloth).name}",
-                tip=ply_words(p, board, table, system), struck=not p.on) for i, p in enumerate(construction.plies)]  # fmt: skip
+    rows = [
+        Row(
+            f"ply{i}",
+            p.name + ("" if p.on else ", off"),
+            f"{p.count} × {table.cloth(p.cloth).name}",
+            tip=ply_words(p, board, table, system),
+            struck=not p.on,
+        )
+        for i, p in enumerate(construction.plies)
+    ]
     if construction.stringers:
         rows.append(Row("", "Stringers and walls"))
     for i, item in enumerate(construction.stringers):
@@ -81,7 +93,8 @@ def part_rows(construction: Construction | None, board: Board, table: MaterialTa
     if construction.coats:
         rows.append(Row("", "Coats"))
     rows += [
-        Row(f"coat{i}", c.name, f"{text(c.areal_mass, Quantity.AREAL_MASS, system)}") for i, c in enumerate(construction.coats)
+        Row(f"coat{i}", c.name, f"{text(c.areal_mass, Quantity.AREAL_MASS, system)}")
+        for i, c in enumerate(construction.coats)
     ]
     return rows
 
@@ -117,7 +130,9 @@ def with_new_part(construction: Construction, make: NewPart, board: Board) -> tu
     if isinstance(part, Ply):
         return replace(construction, plies=(*construction.plies, part)), f"ply{len(construction.plies)}"
     if isinstance(part, Stringer):
-        return replace(construction, stringers=(*construction.stringers, part)), f"stringer{len(construction.stringers)}"
+        return replace(
+            construction, stringers=(*construction.stringers, part)
+        ), f"stringer{len(construction.stringers)}"
     return replace(construction, coats=(*construction.coats, part)), f"coat{len(construction.coats)}"
 
 

@@ -47,7 +47,8 @@ class Grip:
     key:
         Stable while it is dragged.
     x, value:
-        Place [m] and height on its band: half-width on the plan, height above the base on the profile, value on the strip.
+        Place [m] and height on its band: half-width on the plan, height above the base on the profile, value on the
+        strip.
     pull:
         (board, place moved by, value moved by) to a new board.
     change:
@@ -132,7 +133,9 @@ def plan_line(measured: Geometry, strip: str) -> tuple[np.ndarray, np.ndarray]:
     x = shape.x
     value = schedule_of(board, strip).at(x)
     from_edge, outline = _from_edge(board, strip)
-    edge = shape.half_width if strip in ("rails.tuck", "rails.chamfer") else shape.deck_edge_y if outline else shape.edge_y
+    edge = (
+        shape.half_width if strip in ("rails.tuck", "rails.chamfer") else shape.deck_edge_y if outline else shape.edge_y
+    )
     return x, np.clip(edge - value if from_edge else np.minimum(value, edge), 0.0, shape.half_width)
 
 
@@ -194,7 +197,9 @@ def _rocker_line(live: Live, line: RockerLine, system: System) -> list[Grip]:
             words = f"{_LINE_WORDS[line].capitalize()} at {where}, taken up by {after.locks.absorber}"
             return Change(words, Quantity.DEPTH, line_height(before, line, at), line_height(after, line, at))
 
-        found.append(Grip(f"line.{line}#{at:.4f}", "profile", at, measured.at(heights, at), pull, change, _LINE_WORDS[line]))
+        found.append(
+            Grip(f"line.{line}#{at:.4f}", "profile", at, measured.at(heights, at), pull, change, _LINE_WORDS[line])
+        )
     return found
 
 
@@ -267,7 +272,9 @@ def curvature_values_of(board: Board, name: str) -> tuple[np.ndarray, np.ndarray
 
 
 def budget_words(measured: Geometry, line: str, pinned: Geometry | None) -> str:
-    """Where the curve of a line is spent: how far it turns in its aft, middle and fore third, and against the pinned step."""
+    """Where the curve of a line is spent: how far it turns in its aft, middle and fore third, and against the pinned
+    step.
+    """
     length = measured.board.length
     ends = np.array([0.05, 1 / 3, 2 / 3, 0.95]) * length
     parts = []

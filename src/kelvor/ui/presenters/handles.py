@@ -15,9 +15,14 @@ _QUANTITIES = {
     "rails.fullness": Quantity.RATIO, "rails.chamfer": Quantity.DEPTH, "rails.side_wall": Quantity.ANGLE,
 }  # fmt: skip
 _SCHEDULES = {
-    "crown": "Deck crown", "rails.apex": "Rail apex, share below", "rails.tuck": "Rail tuck", "rails.edge_radius": "Rail edge radius",
-    "rails.fullness": "Rail fullness", "rails.chamfer": "Upper chamfer", "rails.side_wall": "Side wall",
-}  # fmt: skip
+    "crown": "Deck crown",
+    "rails.apex": "Rail apex, share below",
+    "rails.tuck": "Rail tuck",
+    "rails.edge_radius": "Rail edge radius",
+    "rails.fullness": "Rail fullness",
+    "rails.chamfer": "Upper chamfer",
+    "rails.side_wall": "Side wall",
+}
 
 
 _FIELDS = {"layout.width": "width", "height": "height", "line": "line"}

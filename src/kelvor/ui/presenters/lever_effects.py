@@ -31,7 +31,9 @@ class Does:
     def cells(self, lever: str) -> tuple[int, ...]:
         """One cell a phase; none while the lever is not counted."""
         effect = self.effects.get(lever)
-        return () if effect is None else tuple(cell(self.figures.get(p.headline), effect, p.headline) for p in self.phases)
+        return (
+            () if effect is None else tuple(cell(self.figures.get(p.headline), effect, p.headline) for p in self.phases)
+        )
 
     def words(self, lever: Lever, system: System) -> str:
         """What a fair step does, phase by phase, with the band of the difference, and what is held meanwhile."""
@@ -58,7 +60,8 @@ class Does:
                     return f"{phase.name.lower()} {abs(moved) / figure.value * 100:.1f} % {word}"
                 word = figure.definition.more if moved > 0 else figure.definition.less
                 extra = next(
-                    (e for e in range(3) if any(c in "123456789" for c in number_text(abs(moved), q, system, extra=e))), 2
+                    (e for e in range(3) if any(c in "123456789" for c in number_text(abs(moved), q, system, extra=e))),
+                    2,
                 )
                 unit = unit_of(q, system).sign
                 joint = "" if unit in ("", "°") else " "

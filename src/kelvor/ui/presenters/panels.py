@@ -34,15 +34,33 @@ def ledger_rows(
         d, then = figure.definition, pinned.get(key)
         shown = ranked_words(figure, then) if d.ranks else value_words(figure, system)
         aside = "renewing" if key in renewing else difference_words(figure, then, system, size=not d.ranks)
-        rows.append(Row(key, d.label, shown, aside, renewing=key in renewing,
-                        struck=not figure.valid, mark="!" if key in remarks else "", tip=said_in(remarks.get(key, figure.note), system)))  # fmt: skip
+        rows.append(
+            Row(
+                key,
+                d.label,
+                shown,
+                aside,
+                renewing=key in renewing,
+                struck=not figure.valid,
+                mark="!" if key in remarks else "",
+                tip=said_in(remarks.get(key, figure.note), system),
+            )
+        )
     return rows
 
 
 def tiles(
-    evaluation: Evaluation, live: Live, figures: Figures, behind: bool, pinned: Figures, pinned_name: str, system: System
+    evaluation: Evaluation,
+    live: Live,
+    figures: Figures,
+    behind: bool,
+    pinned: Figures,
+    pinned_name: str,
+    system: System,
 ) -> list[Tile]:
-    """The ride strip from all `figures`. Those of the live path are the newest; float and ride may lag `behind` and are then marked."""
+    """The ride strip from all `figures`. Those of the live path are the newest; float and ride may lag `behind` and are
+    then marked.
+    """
     fresh = by_key(live.figures)
     found = []
     for result in evaluation.phases:
@@ -55,14 +73,19 @@ def tiles(
         asked = speaks.target.figure if speaks else ""
         # centimetres to spare say nothing beside a headline in newtons
         verdict = verdict_words(speaks, _quantity(asked, figures), system, spare=asked == phase.headline)
-        found.append(Tile(
-            phase.key, phase.name, "counting" if head is None else _headline(head, pinned, pinned_name, system),
-            "" if head is None else _difference(head, pinned, system),
-            _lines(phase, figures, system),
-            said_in(result.words, system) if result.missed else verdict or "no target",
-            "short" if result.missed else speaks.outcome.value if speaks else "none",
-            stale or head is None, f"{phase.question}{_asked(speaks, figures, system)}",
-        ))  # fmt: skip
+        found.append(
+            Tile(
+                phase.key,
+                phase.name,
+                "counting" if head is None else _headline(head, pinned, pinned_name, system),
+                "" if head is None else _difference(head, pinned, system),
+                _lines(phase, figures, system),
+                said_in(result.words, system) if result.missed else verdict or "no target",
+                "short" if result.missed else speaks.outcome.value if speaks else "none",
+                stale or head is None,
+                f"{phase.question}{_asked(speaks, figures, system)}",
+            )
+        )
     return found
 
 
@@ -120,7 +143,9 @@ def _line(figure: Figure, system: System) -> str:
 def lever_rows(
     live: Live, system: System, locked: frozenset[str], station: float | None = None, does: Does | None = None
 ) -> tuple[list[Row], dict[str, Lever]]:
-    """Levers in groups, each with its value and what it does, those of the station cursor among them; and the levers by key."""
+    """Levers in groups, each with its value and what it does, those of the station cursor among them; and the levers by
+    key.
+    """
     rows: list[Row] = []
     board, figures = live.board, by_key(live.figures)
     whole = levers(board)
@@ -135,7 +160,9 @@ def lever_rows(
         shown = lever_value(lever, board, system, figures, read.get(lever.key))
         tip = lever.explains if does is None else f"{lever.explains} {does.words(lever, system)}".strip()
         cells = does.cells(lever.key) if does is not None else ()
-        rows.append(Row(lever.key, lever.label, shown, mark="lock" if lever.key in locked else "", tip=tip, cells=cells))
+        rows.append(
+            Row(lever.key, lever.label, shown, mark="lock" if lever.key in locked else "", tip=tip, cells=cells)
+        )
     return rows, found
 
 
@@ -177,8 +204,12 @@ def finding_lines(findings: tuple[Finding, ...], system: System) -> list[tuple[s
     for found in _by_weight(findings):
         mark = "!" if found.severity is Severity.WARNING else "Note:"
         told = found.place is None or " cm" in found.text  # most say their place themselves
-        where = "" if told or found.place is None else f" At {text(found.place, Quantity.LENGTH, system)} from the tail."
-        lines.append((f"{mark} {said_in(found.text, system)}.{where} {said_in(found.advice, system)}".strip(), found.place))
+        where = (
+            "" if told or found.place is None else f" At {text(found.place, Quantity.LENGTH, system)} from the tail."
+        )
+        lines.append(
+            (f"{mark} {said_in(found.text, system)}.{where} {said_in(found.advice, system)}".strip(), found.place)
+        )
     return lines
 
 
@@ -190,8 +221,12 @@ def _left_open(figure: Figure, system: System) -> str:
     return "; ".join(f"{about.group.lower()}, {about.label[:1].lower()}{about.label[1:]} {by}" for about, by in told)
 
 
-def why(figure: Figure, system: System, remark: str = "", claim: str = "", then: Figure | None = None, name: str = "") -> list[tuple[str, str]]:
-    """Why a figure is what it is, and how surely it parts from `then`, the figure of the board called `name`: (heading, words) pairs."""
+def why(
+    figure: Figure, system: System, remark: str = "", claim: str = "", then: Figure | None = None, name: str = ""
+) -> list[tuple[str, str]]:
+    """Why a figure is what it is, and how surely it parts from `then`, the figure of the board called `name`: (heading,
+    words) pairs.
+    """
     d = figure.definition
     counted = f"{value_words(figure, system, extra=1)}, {band_words(figure, system)}"
     lines = [(d.label, "as a ratio to another board" if d.ranks else counted)]

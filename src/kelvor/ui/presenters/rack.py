@@ -16,14 +16,21 @@ from kelvor.core.units import Quantity, System, text
 from kelvor.ui.presenters.wording import stop_words
 
 ORDERS: tuple[tuple[str, str], ...] = (
-    ("touched", "Last worked on"), ("name", "Name"), ("volume", "Volume"), ("length", "Length"), ("width", "Width"), ("mass", "Mass"),
-    ("length_over_width", "Length over width"), ("nose_rocker", "Nose rocker"), ("tail_rocker", "Tail rocker"), ("keel_flat_run", "Keel flat run"),
-    ("width_1ft_tail", "Wide one foot off tail"), ("yaw_inertia", "Swing weight"), ("volume_per_rider_mass", "Volume per kg of rider"),
+    ("touched", "Last worked on"), ("name", "Name"), ("volume", "Volume"), ("length", "Length"), ("width", "Width"),
+    ("mass", "Mass"),
+    ("length_over_width", "Length over width"), ("nose_rocker", "Nose rocker"), ("tail_rocker", "Tail rocker"),
+    ("keel_flat_run", "Keel flat run"),
+    ("width_1ft_tail", "Wide one foot off tail"), ("yaw_inertia", "Swing weight"), ("volume_per_rider_mass",
+    "Volume per kg of rider"),
 )  # fmt: skip
 """What cards can be put in order by: their key, and the words for it. Figures go from small to large."""
 GROUPS: tuple[tuple[str, str], ...] = (
-    ("none", "Not grouped"), ("discipline", "By discipline"), ("parent", "By parent"), ("rider", "By rider"), ("verdict", "By decision"),
-)  # fmt: skip
+    ("none", "Not grouped"),
+    ("discipline", "By discipline"),
+    ("parent", "By parent"),
+    ("rider", "By rider"),
+    ("verdict", "By decision"),
+)
 NOT_DECIDED = "Not decided"
 MARKS: dict[Verdict, str] = {"kept": "Kept", "dropped": "Dropped", "parked": "Parked"}
 
@@ -46,7 +53,10 @@ def arranged(found: list[Found], order: str, group: str, names: dict[int, str], 
     parts: dict[str, list[Found]] = {}
     for item in ranked:
         parts.setdefault(_group_of(item.card, group, names), []).append(item)
-    return [Group(words, tuple(items)) for words, items in sorted(parts.items(), key=lambda part: (part[0] == NOT_DECIDED, part[0].lower()))]
+    return [
+        Group(words, tuple(items))
+        for words, items in sorted(parts.items(), key=lambda part: (part[0] == NOT_DECIDED, part[0].lower()))
+    ]
 
 
 def _by(order: str) -> Callable[[Found], tuple[float, str]]:
@@ -128,7 +138,9 @@ def way_words(steps: Steps, here: int, system: System) -> list[str]:
     """What differed on the way to a step, the newest first, in the words of the tape."""
     stops = folded(lineage_of(steps, here)) if here in steps else []
     before = [None, *(stop.step for stop in stops[:-1])]
-    told = [f"{stop.step.number}: {stop_words(stop, earlier, system)}" for stop, earlier in zip(stops, before, strict=True)]
+    told = [
+        f"{stop.step.number}: {stop_words(stop, earlier, system)}" for stop, earlier in zip(stops, before, strict=True)
+    ]
     return told[:0:-1]
 
 
@@ -164,7 +176,9 @@ def lineage(cards: list[Card]) -> list[Kin]:
     known = {card.board for card in cards if card.board}
     for card in cards:
         if card.board:
-            children.setdefault(card.parent if card.parent in known and card.parent != card.board else 0, []).append(card)
+            children.setdefault(card.parent if card.parent in known and card.parent != card.board else 0, []).append(
+                card
+            )
     found: list[Kin] = []
     seen: set[int] = set()
 

@@ -9,9 +9,12 @@ from kelvor.core.starting.readings import TAPE_PLACES, FromReadings, Reading
 from kelvor.core.units import Quantity, System, number_text, parse, text, unit_of
 
 COLUMNS: tuple[tuple[str, str, Quantity], ...] = (
-    ("x", "From tail", Quantity.LENGTH), ("width", "Width", Quantity.LENGTH), ("rocker", "Rocker, keel", Quantity.DEPTH),
-    ("rail", "Rocker, rail", Quantity.DEPTH), ("thickness", "Thickness", Quantity.LENGTH),
-)  # fmt: skip
+    ("x", "From tail", Quantity.LENGTH),
+    ("width", "Width", Quantity.LENGTH),
+    ("rocker", "Rocker, keel", Quantity.DEPTH),
+    ("rail", "Rocker, rail", Quantity.DEPTH),
+    ("thickness", "Thickness", Quantity.LENGTH),
+)
 """Field of a reading, heading, and quantity."""
 _LINE_WORDS = {"width": "widths", "rocker": "rocker", "rail": "rail line", "thickness": "thickness"}
 
@@ -54,7 +57,9 @@ def readings_of(rows: list[list[str]], system: System) -> tuple[Reading, ...] | 
         for j, (cell, (field, words, quantity)) in enumerate(zip(cells, COLUMNS, strict=True)):
             if not cell.strip():
                 if field == "x":
-                    return WrongCell(i, j, f"Row {i + 1} has values and no place. Say how far from the tail it was read.")
+                    return WrongCell(
+                        i, j, f"Row {i + 1} has values and no place. Say how far from the tail it was read."
+                    )
                 continue
             try:
                 values[field] = parse(cell, quantity, system)

@@ -15,16 +15,25 @@ class Words(NamedTuple):
 
 
 KINDS: dict[RecordKind, Words] = {
-    "rider": Words("rider", "Riders"), "place": Words("place", "Places"), "sail": Words("sail", "Sails"), "hand wing": Words("hand wing", "Hand wings"),
-    "kite": Words("kite", "Kites"), "foil": Words("foil", "Foils"), "fin": Words("fin", "Fins"), "paddle": Words("paddle", "Paddles"),
-}  # fmt: skip
+    "rider": Words("rider", "Riders"),
+    "place": Words("place", "Places"),
+    "sail": Words("sail", "Sails"),
+    "hand wing": Words("hand wing", "Hand wings"),
+    "kite": Words("kite", "Kites"),
+    "foil": Words("foil", "Foils"),
+    "fin": Words("fin", "Fins"),
+    "paddle": Words("paddle", "Paddles"),
+}
 SHOWN = 6
 
 
 def revision_words(record: Record) -> str:
     """How often and when a thing was written."""
     if record.revision == 1:
-        return f"Written on {record.made_at[:10]}. What you change is a new revision; briefs keep the one they took until they take the newer."
+        return (
+            f"Written on {record.made_at[:10]}. What you change is a new revision; briefs keep the one they "
+            f"took until they take the newer."
+        )
     return f"Revision {record.revision}, of {record.made_at[:10]}; first written on {record.first_at[:10]}."
 
 

@@ -22,9 +22,16 @@ from kelvor.ui.presenters.wording import difference_words, ranked_words, signed,
 
 
 def phase_rows(
-    phase: Phase, figures: Figures, pinned: Figures, verdicts: tuple[Verdict, ...], system: System, pinned_name: str = ""
+    phase: Phase,
+    figures: Figures,
+    pinned: Figures,
+    verdicts: tuple[Verdict, ...],
+    system: System,
+    pinned_name: str = "",
 ) -> list[Row]:
-    """The figures of a phase, now and against the pinned step (ranking figures as a ratio to it); targets are marked where they are short."""
+    """The figures of a phase, now and against the pinned step (ranking figures as a ratio to it); targets are marked
+    where they are short.
+    """
     short = {v.target.figure for v in verdicts if v.outcome.value == "short"}
     rows = []
     for key in phase.figures:
@@ -58,10 +65,16 @@ class Buy:
 
 
 def buys(
-    definition: FigureDefinition, effects: dict[str, LeverEffect], levers: dict[str, Lever], system: System, most: int = 7,
+    definition: FigureDefinition,
+    effects: dict[str, LeverEffect],
+    levers: dict[str, Lever],
+    system: System,
+    most: int = 7,
     value: float = 0.0,
 ) -> list[Buy]:
-    """The levers that move a figure most, beyond the band of the difference; those that better it first where that can be said."""
+    """The levers that move a figure most, beyond the band of the difference; those that better it first where that can
+    be said.
+    """
     found: list[tuple[float, LeverEffect, float, float]] = []
     for effect in effects.values():
         for key, moved, band in effect.changes:
@@ -69,7 +82,9 @@ def buys(
                 found.append((abs(moved), effect, moved, band))
     found.sort(key=lambda item: -item[0])
     told: set[tuple[str, float]] = set()
-    found = [item for item in found if not _twice(told, item)]  # the three rocker lines move together where the rocker pays
+    found = [
+        item for item in found if not _twice(told, item)
+    ]  # the three rocker lines move together where the rocker pays
     top = found[0][0] if found else 1.0
     rows = []
     q = definition.quantity
@@ -85,11 +100,18 @@ def buys(
         better = {Better.MORE: 1.0, Better.LESS: -1.0}.get(definition.better, 0.0)
         word = definition.more if moved > 0 else definition.less
         held = f" Held meanwhile: {', '.join(effect.held)}." if effect.held else ""
-        rows.append(Buy(effect.lever, f"{lever.label} {signed(lever.step, lever.quantity, system)}", signed(moved, q, system, extra=extra),
-                        size / top * math.copysign(1.0, moved) * (better or 1.0),
-                        f"{lever.label} {signed(lever.step, lever.quantity, system)}: "
-                            f"{number_text(size, q, system, extra=extra)} {unit_of(q, system).sign} {word}, "
-                        f"±{text(band, q, system, extra=extra)} of difference.{held} {lever.explains}", bool(better)))  # fmt: skip
+        rows.append(
+            Buy(
+                effect.lever,
+                f"{lever.label} {signed(lever.step, lever.quantity, system)}",
+                signed(moved, q, system, extra=extra),
+                size / top * math.copysign(1.0, moved) * (better or 1.0),
+                f"{lever.label} {signed(lever.step, lever.quantity, system)}: "
+                f"{number_text(size, q, system, extra=extra)} {unit_of(q, system).sign} {word}, "
+                f"±{text(band, q, system, extra=extra)} of difference.{held} {lever.explains}",
+                bool(better),
+            )
+        )
     return rows
 
 
@@ -135,9 +157,17 @@ def range_chart(
         if len(good) < 2:
             return None
         x, y, band = (np.array([g[i] for g in good]) for i in range(3))
-        return Chart(definition.label, "", "wind, kn" if windy else "speed, kn", Quantity.SPEED, unit_of(definition.quantity, system).sign,
-                     definition.quantity, (Line(definition.label, "now", x, y, band),), (Mark(at, f"{at / KNOT:.1f} kn"),),
-                         from_zero=False)  # fmt: skip
+        return Chart(
+            definition.label,
+            "",
+            "wind, kn" if windy else "speed, kn",
+            Quantity.SPEED,
+            unit_of(definition.quantity, system).sign,
+            definition.quantity,
+            (Line(definition.label, "now", x, y, band),),
+            (Mark(at, f"{at / KNOT:.1f} kn"),),
+            from_zero=False,
+        )
 
     return chart(points), chart(pinned)
 
@@ -157,10 +187,17 @@ def quiver_rows(quiver: tuple[GearWind, ...], brief: Brief, system: System) -> l
             most = "best " + gear.note.partition("from ")[2].replace(" to ", "–")
         tip = (
             gear.note
-            or f"From {least} ±{number_text(gear.band, Quantity.SPEED, system)}; upward it ends where half its greatest force is more than you hold."
+            or f"From {least} ±{number_text(gear.band, Quantity.SPEED, system)}; upward it ends where half its "
+            f"greatest force is more than you hold."
         )
         rows.append(
-            Row(f"{gear.gear}|{gear.with_}", gear.gear, f"from {least}" if math.isfinite(gear.least) else least, most, tip=tip)
+            Row(
+                f"{gear.gear}|{gear.with_}",
+                gear.gear,
+                f"from {least}" if math.isfinite(gear.least) else least,
+                most,
+                tip=tip,
+            )
         )
     return rows
 

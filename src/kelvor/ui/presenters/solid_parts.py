@@ -52,11 +52,15 @@ def fins_solid(measured: Geometry) -> Solid:
                 across = sign * thick * chord
                 y = side * (box.offset - along * np.sin(box.toe) + down * np.sin(box.cant)) + across
                 keel = float(np.interp(x0 + box.fin.base / 2, measured.shape.x, measured.shape.keel))
-                faces.append(np.stack([x0 + along * np.cos(box.toe), y, keel + 0.002 - down * np.cos(box.cant)], axis=2))
+                faces.append(
+                    np.stack([x0 + along * np.cos(box.toe), y, keel + 0.002 - down * np.cos(box.cant)], axis=2)
+                )
             for face in faces:
                 n, m, _ = face.shape
                 index = first + np.arange(n * m).reshape(n, m)
-                quads = np.stack([index[:-1, :-1], index[:-1, 1:], index[1:, 1:], index[1:, :-1]], axis=2).reshape(-1, 4)
+                quads = np.stack([index[:-1, :-1], index[:-1, 1:], index[1:, 1:], index[1:, :-1]], axis=2).reshape(
+                    -1, 4
+                )
                 vertices.append(face.reshape(-1, 3))
                 triangles.append(np.concatenate([quads[:, [0, 1, 2]], quads[:, [0, 2, 3]]]))
                 first += n * m

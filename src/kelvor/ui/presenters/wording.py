@@ -65,7 +65,9 @@ def ranked_words(figure: Figure, then: Figure | None) -> str:
 
 
 def value_words(figure: Figure, system: System, *, extra: int = 0) -> str:
-    """A figure's value with its unit: a negative one whose size has a word of its own by that, such as “4.8 cm above”."""
+    """A figure's value with its unit: a negative one whose size has a word of its own by that, such as “4.8 cm
+    above”.
+    """
     if not figure.exists:
         return "–"
     d = figure.definition
@@ -76,7 +78,9 @@ def value_words(figure: Figure, system: System, *, extra: int = 0) -> str:
 
 
 def difference_words(now: Figure, then: Figure | None, system: System, *, size: bool = True) -> str:
-    """A difference with its meaning: “+1.2 cm wider”, “same”, or nothing where it cannot be said; only its meaning without `size`."""
+    """A difference with its meaning: “+1.2 cm wider”, “same”, or nothing where it cannot be said; only its meaning
+    without `size`.
+    """
     if then is None or not (now.exists and then.exists and now.valid and then.valid):
         return ""
     gap = now.value - then.value
@@ -102,9 +106,12 @@ def verdict_words(verdict: Verdict | None, quantity: Quantity, system: System, *
 
 
 _WATER = (
-    "Wind offshore, cold, alone: leash as the discipline demands, buoyancy, a way to call for help. Local rules come first."
+    "Wind offshore, cold, alone: leash as the discipline demands, buoyancy, a way to call for help. Local rules "
+    "come first."
 )
-_FOILS = "Sharp foils and fins: helmet, impact vest and distance to others. A cracked foil mast, fin or box is retired. "
+_FOILS = (
+    "Sharp foils and fins: helmet, impact vest and distance to others. A cracked foil mast, fin or box is retired. "
+)
 _TOWED = (
     "Towing: an observer in the boat, the boat's rules, never near the propeller; helmet and impact vest. "
     "Cold, alone: buoyancy, a way to call for help. Local rules come first."

@@ -58,7 +58,9 @@ class CardsModel(QAbstractListModel):
             self._entries += group.found
         lengths = [entry.card.figures.get("length", 0.0) for entry in self._entries if isinstance(entry, Found)]
         self.longest = max(lengths, default=0.0) or 1.0
-        self.widest = max((e.card.figures.get("width", 0.0) for e in self._entries if isinstance(e, Found)), default=0.0) or 1.0
+        self.widest = (
+            max((e.card.figures.get("width", 0.0) for e in self._entries if isinstance(e, Found)), default=0.0) or 1.0
+        )
         self.endResetModel()
 
     def rowCount(self, parent: Index = QModelIndex()) -> int:  # noqa: B008 - Qt's own signature
@@ -92,13 +94,23 @@ class CardsModel(QAbstractListModel):
     def words(self, found: Found) -> str:
         """All that stands on a card."""
         card = found.card
-        parts = (card.name, card.discipline, sizes(card, self.system), state(card, time.time()), speaks(found, asked=self.asked))
+        parts = (
+            card.name,
+            card.discipline,
+            sizes(card, self.system),
+            state(card, time.time()),
+            speaks(found, asked=self.asked),
+        )
         return ", ".join(part for part in parts if part)
 
     def flags(self, index: Index) -> Qt.ItemFlag:
         """Headings cannot be chosen."""
         kept = Qt.ItemFlag.ItemIsEnabled | Qt.ItemFlag.ItemNeverHasChildren
-        return kept | Qt.ItemFlag.ItemIsSelectable if self.found(index.row()) is not None else Qt.ItemFlag.ItemNeverHasChildren
+        return (
+            kept | Qt.ItemFlag.ItemIsSelectable
+            if self.found(index.row()) is not None
+            else Qt.ItemFlag.ItemNeverHasChildren
+        )
 
 
 class CardDelegate(QStyledItemDelegate):
@@ -123,7 +135,9 @@ class CardDelegate(QStyledItemDelegate):
         if head:
             painter.setFont(font(14, 700))
             painter.setPen(colour("live"))
-            painter.drawText(rect.adjusted(6, 0, 0, -2), int(Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignBottom), str(head))
+            painter.drawText(
+                rect.adjusted(6, 0, 0, -2), int(Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignBottom), str(head)
+            )
             return
         chosen = bool(option.state & QStyle.StateFlag.State_Selected)
         current = index.row() == self._view.currentIndex().row()
@@ -168,7 +182,9 @@ def paint_card(painter: QPainter, box: QRectF, found: Found, view: CardsView, *,
         painter.setFont(chosen_font)
         painter.setPen(colour(role))
         shown = QFontMetricsF(chosen_font).elidedText(words, Qt.TextElideMode.ElideRight, room)
-        painter.drawText(QRectF(inner.left(), at, room, 18), int(Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter), shown)
+        painter.drawText(
+            QRectF(inner.left(), at, room, 18), int(Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter), shown
+        )
 
     here = view.here == card.key
     tag = MARKS[card.verdict] if card.verdict is not None else ""
@@ -177,13 +193,24 @@ def paint_card(painter: QPainter, box: QRectF, found: Found, view: CardsView, *,
     if tag:
         painter.setFont(font(12, 600))
         painter.setPen(colour("live" if card.verdict == "kept" else "short" if card.verdict == "dropped" else "quiet"))
-        painter.drawText(QRectF(inner.left(), top, inner.width(), 18), int(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter), tag)
+        painter.drawText(
+            QRectF(inner.left(), top, inner.width(), 18),
+            int(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter),
+            tag,
+        )
     measures = sizes(card, model.system)
     more = by_figure(card, model.order, model.system)
     line(measures or card.discipline, top + 18, 13, 400, "ink", inner.width())
     stands = f"{card.discipline}, {state(card, time.time())}{', on the bench' if here else ''}"
     line(more or stands, top + 35, 12, 400, "quiet", inner.width())
-    line(speaks(found, asked=model.asked), top + 52, 12, 500, "pinned" if model.asked and found.by else "quiet", inner.width())
+    line(
+        speaks(found, asked=model.asked),
+        top + 52,
+        12,
+        500,
+        "pinned" if model.asked and found.by else "quiet",
+        inner.width(),
+    )
     painter.restore()
 
 
@@ -194,7 +221,9 @@ def _outline(painter: QPainter, box: QRectF, card: Card, view: CardsView) -> Non
     middle = box.center().y()
     photo = view.photo(card)
     if photo is not None:
-        shown = photo.scaled(box.size().toSize(), Qt.AspectRatioMode.KeepAspectRatio, Qt.TransformationMode.SmoothTransformation)
+        shown = photo.scaled(
+            box.size().toSize(), Qt.AspectRatioMode.KeepAspectRatio, Qt.TransformationMode.SmoothTransformation
+        )
         painter.drawPixmap(QPointF(box.left(), middle - shown.height() / 2), shown)
     elif card.half and length:
         points = outline(card.half, length) * scale
@@ -210,7 +239,11 @@ def _outline(painter: QPainter, box: QRectF, card: Card, view: CardsView) -> Non
     else:
         painter.setPen(colour("quiet"))
         painter.setFont(font(12))
-        painter.drawText(box, int(Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter), "being drawn" if card.board else "no sizes written")
+        painter.drawText(
+            box,
+            int(Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter),
+            "being drawn" if card.board else "no sizes written",
+        )
 
 
 class CardsView(QListView):
@@ -251,7 +284,11 @@ class CardsView(QListView):
         pixmap = QPixmap()
         read = pixmap.loadFromData(data)
         # no larger than a card shows it: forty photos from a camera would fill the memory
-        self._photos[sha] = pixmap.scaled(*PHOTO, Qt.AspectRatioMode.KeepAspectRatio, Qt.TransformationMode.SmoothTransformation) if read else None
+        self._photos[sha] = (
+            pixmap.scaled(*PHOTO, Qt.AspectRatioMode.KeepAspectRatio, Qt.TransformationMode.SmoothTransformation)
+            if read
+            else None
+        )
 
     def knows_photo(self, sha: str) -> bool:
         """Whether a photo was read."""
@@ -298,5 +335,3 @@ class CardsView(QListView):
         """Headings are as wide as the page."""
         super().resizeEvent(event)
         self.scheduleDelayedItemsLayout()
-
-

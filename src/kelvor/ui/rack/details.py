@@ -8,7 +8,16 @@ from dataclasses import replace
 from typing import TYPE_CHECKING
 
 from PySide6.QtCore import Qt
-from PySide6.QtWidgets import QComboBox, QHBoxLayout, QLineEdit, QPlainTextEdit, QPushButton, QScrollArea, QVBoxLayout, QWidget
+from PySide6.QtWidgets import (
+    QComboBox,
+    QHBoxLayout,
+    QLineEdit,
+    QPlainTextEdit,
+    QPushButton,
+    QScrollArea,
+    QVBoxLayout,
+    QWidget,
+)
 
 from kelvor.core.errors import InputError, KelvorError
 from kelvor.core.limits import named, text_of
@@ -38,8 +47,13 @@ ORIGINS: tuple[tuple[Origin, str], ...] = (("felt", "felt"), ("claimed", "claime
 class Details(QWidget):
     """The right side of the rack."""
 
-    def __init__(self, session: Session, open_board: Callable[[str], None], lay_behind: Callable[[], None],
-                 compare: Callable[[], None]) -> None:  # fmt: skip
+    def __init__(
+        self,
+        session: Session,
+        open_board: Callable[[str], None],
+        lay_behind: Callable[[], None],
+        compare: Callable[[], None],
+    ) -> None:
         super().__init__()
         self.session, self._open = session, open_board
         self._card: Card | None = None
@@ -160,7 +174,16 @@ class Details(QWidget):
             stands.append(f"parent of {', '.join(children)}")
         self.stands.setText(", ".join(part for part in stands if part))
         drawn = card is not None and bool(card.board)
-        for widget in (self.open, self.why, *self.verdicts.values(), self.words, self.who, self.rides, self.origin, self.say):
+        for widget in (
+            self.open,
+            self.why,
+            *self.verdicts.values(),
+            self.words,
+            self.who,
+            self.rides,
+            self.origin,
+            self.say,
+        ):
             widget.setEnabled(drawn)
         self._list_words(found)
 
@@ -186,13 +209,19 @@ class Details(QWidget):
             return
         card = found.card
         first = [said for said in found.by if said in card.words]
-        kept = sorted((said for said in reversed(card.words) if said not in first and said.text.strip()), key=lambda said: -said.weight)
+        kept = sorted(
+            (said for said in reversed(card.words) if said not in first and said.text.strip()),
+            key=lambda said: -said.weight,
+        )
         registers = self.session.workshop.registers
         records = [r for r in registers.of("said", "decision") if r.board == card.board and card.board]
         way = self._way(card)
         if way:
             more = f"\nand {len(way) - CHANGES_SHOWN} before" if len(way) > CHANGES_SHOWN else ""
-            kept.insert(sum(said.weight >= WAY_AFTER for said in kept), RackSaid("what differed on the way", "\n".join(way[:CHANGES_SHOWN]) + more))
+            kept.insert(
+                sum(said.weight >= WAY_AFTER for said in kept),
+                RackSaid("what differed on the way", "\n".join(way[:CHANGES_SHOWN]) + more),
+            )
         for said in (first + kept)[:WORDS_SHOWN]:
             row = QWidget()
             column = QVBoxLayout(row)
@@ -209,7 +238,14 @@ class Details(QWidget):
                 words.setFont(font(13, 600))
             column.addWidget(where)
             column.addWidget(words)
-            struck = next((r for r in records if isinstance(r.value, Said) and said.text == r.value.words and said.step == r.step), None)
+            struck = next(
+                (
+                    r
+                    for r in records
+                    if isinstance(r.value, Said) and said.text == r.value.words and said.step == r.step
+                ),
+                None,
+            )
             if struck is not None:
                 button = QPushButton("Strike it")
                 button.setToolTip("It stays in the file, struck; give the reason under “why”")
@@ -224,7 +260,9 @@ class Details(QWidget):
     # doing
 
     def decide(self, verdict: Verdict) -> bool:
-        """Keep, drop or park the version the board stands at; no reason is needed, but it is what is looked for later."""
+        """Keep, drop or park the version the board stands at; no reason is needed, but it is what is looked
+        for later.
+        """
         card = self._card
         if card is None or not card.board:
             return False
@@ -235,7 +273,9 @@ class Details(QWidget):
             self._tell(str(error))
             return False
         decision = Decision(verdict=verdict, why=why, who=who)
-        self.session.workshop.registers.decide(card.step, card.board, decision, f"{MARKS[verdict].lower()}, {card.name}, version {card.number}")
+        self.session.workshop.registers.decide(
+            card.step, card.board, decision, f"{MARKS[verdict].lower()}, {card.name}, version {card.number}"
+        )
         self.why.clear()
         self._tell("")
         return True
@@ -254,8 +294,14 @@ class Details(QWidget):
         except KelvorError as error:
             self._tell(str(error))
             return False
-        self.session.workshop.registers.keep("said", said, f"words of {said.who or 'somebody'} about {card.name}", origin=self.origin.currentData(),
-                                             board=card.board, step=card.step)  # fmt: skip
+        self.session.workshop.registers.keep(
+            "said",
+            said,
+            f"words of {said.who or 'somebody'} about {card.name}",
+            origin=self.origin.currentData(),
+            board=card.board,
+            step=card.step,
+        )
         self.words.clear()
         self._tell("")
         return True
@@ -271,7 +317,9 @@ class Details(QWidget):
             self._tell("Give the reason under “why”, then strike it again.")
             self.why.setFocus()
             return False
-        self.session.workshop.registers.keep("said", replace(record.value, struck=reason), "struck words", uid=record.uid, origin=record.origin)
+        self.session.workshop.registers.keep(
+            "said", replace(record.value, struck=reason), "struck words", uid=record.uid, origin=record.origin
+        )
         self.why.clear()
         self._tell("")
         return True

@@ -22,7 +22,9 @@ class FeelDialog(Panel):
         words = plain_label()
         words.setObjectName("quiet")
         words.setWordWrap(True)
-        words.setText("The search finds “sticky” where somebody typed “stuck”. Add what your riders say, with commas between.")
+        words.setText(
+            "The search finds “sticky” where somebody typed “stuck”. Add what your riders say, with commas between."
+        )
         self.column.insertWidget(1, words)
         self.words = self.field("They mean the same", "")
         self.words.setPlaceholderText("like a train, tracks hard, won't turn")
@@ -62,7 +64,10 @@ class FeelDialog(Panel):
         value = Feel(words=given)
         wrong = problems(value)
         if len(given) < 2 or wrong:
-            raise InputError(wrong[0].sentence() if wrong else "one word alone means nothing else", accepts="Give two or more, with commas between")
+            raise InputError(
+                wrong[0].sentence() if wrong else "one word alone means nothing else",
+                accepts="Give two or more, with commas between",
+            )
         self.session.workshop.registers.keep("feel", value, "words that mean the same")
         self.words.clear()
         self.problem.setText("")

@@ -19,7 +19,11 @@ from kelvor.files import reason
 from kelvor.ui.session import Session
 from kelvor.ui.widgets.panel import Elided, heading, panel, plain_label
 
-SIZES = (("length", "Length", Quantity.LENGTH), ("width", "Width", Quantity.LENGTH), ("volume", "Volume", Quantity.VOLUME))
+SIZES = (
+    ("length", "Length", Quantity.LENGTH),
+    ("width", "Width", Quantity.LENGTH),
+    ("volume", "Volume", Quantity.VOLUME),
+)
 CAPTION = "A name is enough. Enter keeps the line and begins the next."
 
 
@@ -96,7 +100,9 @@ class Notebook(QWidget):
         """Take a photo along, read whole; what is none is refused by name."""
         try:
             if path.stat().st_size > LONGEST_PHOTO:
-                raise InputError("the photo is too large", where=path.name, accepts=f"At most {LONGEST_PHOTO // 1024**2} MB")
+                raise InputError(
+                    "the photo is too large", where=path.name, accepts=f"At most {LONGEST_PHOTO // 1024**2} MB"
+                )
             data = path.read_bytes()
             if QImage.fromData(data).isNull():
                 raise InputError("this is no photo", where=path.name, accepts="Choose a JPEG or PNG")
@@ -119,7 +125,11 @@ class Notebook(QWidget):
                 if typed:
                     sizes[key] = parse(typed, quantity, system)
                     within(limit_of(OldBoard, key), sizes[key], label, system)
-            lines: dict[str, Any] = {"made": self.made.text().strip(), "words": self.said.text().strip(), "who": self.who.text().strip()}
+            lines: dict[str, Any] = {
+                "made": self.made.text().strip(),
+                "words": self.said.text().strip(),
+                "who": self.who.text().strip(),
+            }
             for key, words in lines.items():
                 named(words, key.capitalize(), text_of(OldBoard, key))
             sha = hashlib.sha256(self._photo).hexdigest() if self._photo is not None else ""

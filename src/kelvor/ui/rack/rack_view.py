@@ -184,14 +184,18 @@ class RackView(QWidget):
         """Have some boards counted that are not yet."""
         if self._counting.under_way or self.session.workshop.store.damages is not None:
             return
-        waiting = [card for card in self._cards if not card.counted and card.step > 0 and card.step not in self._refused][:AT_ONCE]
+        waiting = [
+            card for card in self._cards if not card.counted and card.step > 0 and card.step not in self._refused
+        ][:AT_ONCE]
         jobs = []
         self._asked_steps = []
         for card in waiting:
             try:
                 store = self.session.workshop.store
                 session = self.session
-                jobs.append((Subject(store.board(card.step), store.brief(card.board), session.table, session.coefficients),))
+                jobs.append(
+                    (Subject(store.board(card.step), store.brief(card.board), session.table, session.coefficients),)
+                )
                 self._asked_steps.append(card.step)
             except FileHeld:
                 return
@@ -259,7 +263,9 @@ class RackView(QWidget):
         for kin in lineage(self._cards):
             card = kin.card
             began = next((said.text for said in card.words if said.where == "version 1"), "")
-            item = QTreeWidgetItem([card.name, sizes(card, self.session.system), str(card.steps), (card.verdict or "").capitalize(), began])
+            item = QTreeWidgetItem(
+                [card.name, sizes(card, self.session.system), str(card.steps), (card.verdict or "").capitalize(), began]
+            )
             item.setData(0, Qt.ItemDataRole.UserRole, card.key)
             if card.key == self.view.here:
                 item.setForeground(0, colour("live"))
@@ -301,7 +307,9 @@ class RackView(QWidget):
     def open(self, key: str) -> None:
         """Put a board on the bench and go there; a page of a notebook is shown beside."""
         if not key.isdigit():
-            self.session.said.emit("note", "This one is only a page of a notebook: there is no shape to put on the bench.")
+            self.session.said.emit(
+                "note", "This one is only a page of a notebook: there is no shape to put on the bench."
+            )
             return
         try:
             if int(key) != self.session.board_id:
@@ -323,7 +331,12 @@ class RackView(QWidget):
         chosen = [card for card in self.view.chosen() if card.board and card.key != self.view.here][:MOST_BESIDE]
         for card in chosen:
             try:
-                live = evaluate_live(session.workshop.store.board(card.step), session.brief, table=session.table, coefficients=session.coefficients)
+                live = evaluate_live(
+                    session.workshop.store.board(card.step),
+                    session.brief,
+                    table=session.table,
+                    coefficients=session.coefficients,
+                )
             except InputError as error:
                 session.said.emit("problem", str(error))
                 return
@@ -332,7 +345,12 @@ class RackView(QWidget):
         session.show_beside(shown)
         self._window.show_view("shape")
         names = ", ".join(item.name for item in shown)
-        session.said.emit("note", f"Behind the board on the bench: {names}." if shown else "Choose other boards to lay behind the one on the bench.")
+        session.said.emit(
+            "note",
+            f"Behind the board on the bench: {names}."
+            if shown
+            else "Choose other boards to lay behind the one on the bench.",
+        )
 
 
 def rack_view(window: MainWindow) -> RackView:

@@ -70,7 +70,9 @@ class ChartWidget(QWidget):
             painter.setFont(self._fonts[1])
             painter.setPen(colour("quiet"))
             painter.drawText(
-                QRectF(self.rect()).adjusted(12, 8, -12, -8), Qt.AlignmentFlag.AlignTop | Qt.TextFlag.TextWordWrap, self.empty
+                QRectF(self.rect()).adjusted(12, 8, -12, -8),
+                Qt.AlignmentFlag.AlignTop | Qt.TextFlag.TextWordWrap,
+                self.empty,
             )
             return
         across, up = ranges(self.chart, self.behind, self.system)
@@ -94,7 +96,9 @@ class ChartWidget(QWidget):
             painter.setPen(pen("cursor", 1))
             painter.drawLine(QPointF(x, frame.top()), QPointF(x, frame.bottom()))
 
-    def _places(self, line: Line, frame: QRectF, across: Axis, up: Axis, shift: float = 0.0) -> tuple[np.ndarray, np.ndarray]:
+    def _places(
+        self, line: Line, frame: QRectF, across: Axis, up: Axis, shift: float = 0.0
+    ) -> tuple[np.ndarray, np.ndarray]:
         band = line.band if line.band is not None else np.zeros_like(line.y)
         x = frame.left() + (line.x - across.low) / (across.high - across.low) * frame.width()
         y = frame.bottom() - (line.y + shift * band - up.low) / (up.high - up.low) * frame.height()
@@ -125,7 +129,9 @@ class ChartWidget(QWidget):
             painter.setPen(pen("grid", 1))
             painter.drawLine(QPointF(frame.left(), y), QPointF(frame.right(), y))
             painter.setPen(colour("quiet"))
-            painter.drawText(QRectF(0, y - 8, LEFT - 6, 16), Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter, words)
+            painter.drawText(
+                QRectF(0, y - 8, LEFT - 6, 16), Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter, words
+            )
         painter.setPen(pen("line", 1))
         painter.drawLine(frame.bottomLeft(), frame.bottomRight())
         for value, words in across.ticks:
@@ -134,7 +140,9 @@ class ChartWidget(QWidget):
             painter.drawLine(QPointF(x, frame.bottom()), QPointF(x, frame.bottom() + 3))
             painter.setPen(colour("quiet"))
             painter.drawText(QRectF(x - 30, frame.bottom() + 3, 60, 14), Qt.AlignmentFlag.AlignHCenter, words)
-        painter.drawText(QRectF(frame.left(), frame.bottom() + 16, frame.width(), 15), Qt.AlignmentFlag.AlignRight, chart.x_label)
+        painter.drawText(
+            QRectF(frame.left(), frame.bottom() + 16, frame.width(), 15), Qt.AlignmentFlag.AlignRight, chart.x_label
+        )
         if not self._small:
             painter.drawText(
                 QPointF(max(LEFT - 6 - metrics.horizontalAdvance(chart.y_label), 2), frame.top() - 7), chart.y_label

@@ -67,8 +67,12 @@ class ConditionsPanel(QWidget):
         self.gear, self.foil = QComboBox(), QComboBox()
         self.gear.setAccessibleName("Gear in use")
         self.foil.setAccessibleName("Foil in use")
-        self.gear.activated.connect(lambda i: session.set_brief(replace(session.brief, wing_in_use=i), "the gear in use"))
-        self.foil.activated.connect(lambda i: session.set_brief(replace(session.brief, foil_in_use=i), "the foil in use"))
+        self.gear.activated.connect(
+            lambda i: session.set_brief(replace(session.brief, wing_in_use=i), "the gear in use")
+        )
+        self.foil.activated.connect(
+            lambda i: session.set_brief(replace(session.brief, foil_in_use=i), "the foil in use")
+        )
         for row, (label, box) in enumerate(((self.gear_label, self.gear), (self.foil_label, self.foil)), start=2):
             grid.addWidget(label, row, 0)
             grid.addWidget(box, row, 1)
@@ -100,7 +104,9 @@ class ConditionsPanel(QWidget):
         now = session.riding.condition
         value = now.wind if windy else now.pace
         self.words.setText(
-            f"Wind at {text(brief.wind.height, Quantity.HEIGHT, session.system)}, {brief.wind.kind}" if windy else "Speed"
+            f"Wind at {text(brief.wind.height, Quantity.HEIGHT, session.system)}, {brief.wind.kind}"
+            if windy
+            else "Speed"
         )
         self.value.show_value(value, session.system)
         self.slider.blockSignals(True)
@@ -162,8 +168,11 @@ class ConditionsPanel(QWidget):
             float(chart.lines[0].y[0])
         )
         self.chart.empty = "Counting." if jobs else ""
-        self.over.setText(f"{figure.definition.label}, over the range" if (chart is not None and not steady) or jobs
-                          else f"{figure.definition.label} does not change with the {'wind' if windy else 'speed'}.")  # fmt: skip
+        self.over.setText(
+            f"{figure.definition.label}, over the range"
+            if (chart is not None and not steady) or jobs
+            else f"{figure.definition.label} does not change with the {'wind' if windy else 'speed'}."
+        )
         self.chart.setVisible(jobs > 0 or (chart is not None and not steady))
         behind = () if pinned is None else (Behind(pinned, session.pinned_name()),)
         self.chart.show_chart(None if steady else chart, behind, session.system)

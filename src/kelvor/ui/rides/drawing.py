@@ -137,7 +137,9 @@ class DrawingWidget(QWidget):
         painter.setFont(self._fonts[1])
         metrics = QFontMetricsF(self._fonts[1])
         painter.setPen(colour("quiet"))
-        painter.drawText(QPointF(14, 36), metrics.elidedText(drawing.caption, Qt.TextElideMode.ElideRight, self.width() - 28))
+        painter.drawText(
+            QPointF(14, 36), metrics.elidedText(drawing.caption, Qt.TextElideMode.ElideRight, self.width() - 28)
+        )
         x = 14 + QFontMetricsF(self._fonts[0]).horizontalAdvance(drawing.title) + 20
         for other in self.behind:
             painter.setPen(behind_pen(other.role))

@@ -1,4 +1,6 @@
-"""Asks, in a process of its own, whether this machine can draw solids: a missing driver must not take the window down."""
+"""Asks, in a process of its own, whether this machine can draw solids: a missing driver must not take the
+window down.
+"""
 
 from __future__ import annotations
 

@@ -207,7 +207,9 @@ class Scene:
 
 
 def _lamps(normals: Array, look: Array, axis: int) -> Array:
-    """Texture coordinates of straight lamps seen in the surface: `axis` 1 for lamps along the board, 0 for lamps across it."""
+    """Texture coordinates of straight lamps seen in the surface: `axis` 1 for lamps along the board, 0 for lamps across
+    it.
+    """
     mirrored = look - 2 * (normals @ look)[:, None] * normals
     found: Array = mirrored[:, axis] / np.sqrt(mirrored[:, axis] ** 2 + mirrored[:, 2] ** 2 + LEAST_SEEN)
     return np.stack([found * STRIPES / 2, np.zeros(len(found))], axis=1).astype(np.float32)

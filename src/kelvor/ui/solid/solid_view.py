@@ -19,10 +19,18 @@ from kelvor.ui.throttle import Throttle
 if TYPE_CHECKING:
     from kelvor.ui.solid.scene import Scene
 
-VIEWS = {"1": (0.0, 89.0, "deck"), "2": (0.0, -89.0, "bottom"), "3": (0.0, 0.0, "side"), "4": (90.0, 4.0, "from the tail"),
-         "5": (35.0, 28.0, "over the shoulder"), "6": (215.0, -24.0, "from below")}  # fmt: skip
-NO_DRIVER = ("This machine cannot draw solids: no software driver for OpenGL was found. "
-             "Install it with  apt-get install libegl-mesa0 libgl1-mesa-dri  and open this view again.")  # fmt: skip
+VIEWS = {
+    "1": (0.0, 89.0, "deck"),
+    "2": (0.0, -89.0, "bottom"),
+    "3": (0.0, 0.0, "side"),
+    "4": (90.0, 4.0, "from the tail"),
+    "5": (35.0, 28.0, "over the shoulder"),
+    "6": (215.0, -24.0, "from below"),
+}
+NO_DRIVER = (
+    "This machine cannot draw solids: no software driver for OpenGL was found. "
+    "Install it with  apt-get install libegl-mesa0 libgl1-mesa-dri  and open this view again."
+)
 BODY = (0.97, 0.975, 0.97)
 REST_MS = 160
 """The full picture follows when the hand rests this long."""
@@ -137,7 +145,10 @@ class SolidView(QWidget):
         afloat = self.session.afloat()
         sheet = water_sheet(self.session.live, afloat) if self.water and afloat is not None else None
         self.scene.put(
-            "water", None if sheet is None else surface(sheet.vertices, sheet.triangles), (0.45, 0.66, 0.68), opacity=0.35
+            "water",
+            None if sheet is None else surface(sheet.vertices, sheet.triangles),
+            (0.45, 0.66, 0.68),
+            opacity=0.35,
         )
 
     def draw(self, *, moving: bool) -> None:
@@ -154,7 +165,9 @@ class SolidView(QWidget):
     # switches
 
     def toggle_reflections(self) -> None:
-        """Reflection lines of lamps along, then across the board, then none: they break where the surface is not fair."""
+        """Reflection lines of lamps along, then across the board, then none: they break where the surface is
+        not fair.
+        """
         if self.scene is not None:
             from kelvor.ui.solid.scene import REFLECTIONS
 
@@ -200,18 +213,28 @@ class SolidView(QWidget):
             painter.drawImage(self.rect(), self._image)
             label(painter, 12, 22, "Solid", "quiet", font(12, 700))
             label(
-                painter, 56, 22, "drag or arrows turn · wheel or + − zoom · right drag moves · 1 to 6 views", "quiet", font(12)
+                painter,
+                56,
+                22,
+                "drag or arrows turn · wheel or + − zoom · right drag moves · 1 to 6 views",
+                "quiet",
+                font(12),
             )
             lamps = self.scene.reflections if self.scene is not None else "off"
-            switches = (f"R reflection lines: {lamps}", f"W water: {'on' if self.water else 'off'}",
-                        f"F fittings: {'on' if self.fittings else 'off'}")  # fmt: skip
+            switches = (
+                f"R reflection lines: {lamps}",
+                f"W water: {'on' if self.water else 'off'}",
+                f"F fittings: {'on' if self.fittings else 'off'}",
+            )
             label(painter, 12, self.height() - 12, "   ·   ".join(switches), "quiet", font(12))
             return
         words = NO_DRIVER if self.state == "none" else "Preparing the solid view …"
         painter.setPen(colour("ink"))
         painter.setFont(font(14))
         painter.drawText(
-            self.rect().adjusted(40, 40, -40, -40), int(Qt.AlignmentFlag.AlignCenter) | int(Qt.TextFlag.TextWordWrap), words
+            self.rect().adjusted(40, 40, -40, -40),
+            int(Qt.AlignmentFlag.AlignCenter) | int(Qt.TextFlag.TextWordWrap),
+            words,
         )
 
     def mousePressEvent(self, event: QMouseEvent) -> None:

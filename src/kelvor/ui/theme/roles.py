@@ -34,12 +34,14 @@ class Roles:
 LIGHT = Roles(
     name="light", bar="#1d2b36", on_bar="#f6f3ec", on_bar_quiet="#a9b5bd", ground="#f3f0e8", paper="#fcfaf6",
     board_fill="#ffffff", line="#dcd3c4", ink="#1d2b36", quiet="#6b7177", live="#0b6a6e", live_wash="#e2edec",
-    pinned="#b4532a", beside="#5a55a8", beside_b="#6b6a12", beside_c="#2a5d9c", cursor="#e0893a", short="#7b2a56", water="#d3e5e6", grid="#d9d6c8",
+    pinned="#b4532a", beside="#5a55a8", beside_b="#6b6a12", beside_c="#2a5d9c", cursor="#e0893a", short="#7b2a56",
+    water="#d3e5e6", grid="#d9d6c8",
 )  # fmt: skip
 DARK = Roles(
     name="dark", bar="#0d141a", on_bar="#eef0ec", on_bar_quiet="#8b979f", ground="#141c22", paper="#1b252d",
     board_fill="#232f38", line="#35434d", ink="#e9ebe6", quiet="#9aa6ad", live="#4fb8b4", live_wash="#213a40",
-    pinned="#e08a5c", beside="#aca8ee", beside_b="#d3cf6a", beside_c="#86b6ec", cursor="#eda55a", short="#d98bb4", water="#1f3d45", grid="#34424b",
+    pinned="#e08a5c", beside="#aca8ee", beside_b="#d3cf6a", beside_c="#86b6ec", cursor="#eda55a", short="#d98bb4",
+    water="#1f3d45", grid="#34424b",
 )  # fmt: skip
 
 

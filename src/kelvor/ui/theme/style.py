@@ -26,7 +26,8 @@ QWidget#bar QToolButton {{ color: {on_bar_quiet}; background: transparent; borde
 QWidget#bar QToolButton:hover, QWidget#bar QToolButton:focus {{ color: {on_bar}; }}
 QWidget#bar QToolButton:checked {{ color: {on_bar}; border-bottom: 3px solid {cursor}; font-weight: 700; }}
 QWidget#bar QToolButton::menu-indicator {{ image: none; }}
-QLineEdit, QComboBox, QPlainTextEdit, QSpinBox {{ background: {board_fill}; border: 1px solid {line}; border-radius: 3px;
+QLineEdit, QComboBox, QPlainTextEdit, QSpinBox {{ background: {board_fill}; border: 1px solid {line};
+    border-radius: 3px;
   padding: 2px 6px; selection-background-color: {live}; selection-color: {paper}; min-height: 20px; }}
 QLineEdit:focus, QComboBox:focus, QPlainTextEdit:focus {{ border: 1px solid {live}; }}
 QLineEdit[wrong="true"] {{ border: 1px dashed {short}; }}
@@ -38,7 +39,8 @@ QScrollArea {{ border: none; background: transparent; }}
 QListWidget {{ background: {board_fill}; border: 1px solid {line}; border-radius: 3px; }}
 QTableWidget {{ background: {board_fill}; border: 1px solid {line}; gridline-color: {line}; }}
 QTableWidget::item:selected {{ background: {live_wash}; color: {ink}; }}
-QHeaderView::section {{ background: {paper}; color: {quiet}; border: none; border-bottom: 1px solid {line}; padding: 3px 4px; }}
+QHeaderView::section {{ background: {paper}; color: {quiet}; border: none; border-bottom: 1px solid {line};
+    padding: 3px 4px; }}
 QTableWidget#figures {{ border: none; background: {paper}; }}
 QTableWidget#figures::item {{ border-bottom: 1px solid {line}; padding-right: 4px; }}
 QTableCornerButton::section {{ background: {paper}; border: none; }}
@@ -55,7 +57,8 @@ QPushButton {{ background: {paper}; border: 1px solid {line}; border-radius: 3px
 QPushButton:disabled {{ color: {line}; border: 1px dashed {line}; }}
 QPushButton:hover, QPushButton:focus {{ border: 1px solid {live}; color: {live}; }}
 QPushButton:default {{ background: {live}; color: {paper}; border: 1px solid {live}; }}
-QCheckBox::indicator {{ width: 13px; height: 13px; border: 1px solid {quiet}; border-radius: 2px; background: {board_fill}; }}
+QCheckBox::indicator {{ width: 13px; height: 13px; border: 1px solid {quiet}; border-radius: 2px;
+    background: {board_fill}; }}
 QCheckBox::indicator:checked {{ background: {live}; border: 1px solid {live}; }}
 QCheckBox:focus {{ color: {live}; }}
 QLabel#heading {{ font-weight: 700; font-size: 15px; }}
@@ -66,7 +69,8 @@ BenchWidget QLabel {{ background: {paper}; border-bottom: 1px solid {line}; }}
 QToolTip {{ background: {paper}; color: {ink}; border: 1px solid {line}; padding: 4px; }}
 QScrollBar:vertical {{ background: transparent; width: 9px; }}
 QScrollBar::handle:vertical {{ background: {line}; border-radius: 4px; min-height: 24px; }}
-QScrollBar::add-line, QScrollBar::sub-line, QScrollBar::add-page, QScrollBar::sub-page {{ background: none; height: 0; }}
+QScrollBar::add-line, QScrollBar::sub-line, QScrollBar::add-page, QScrollBar::sub-page {{ background: none;
+    height: 0; }}
 QDialog {{ background: {paper}; }}
 QProgressBar {{ border: 1px solid {line}; border-radius: 3px; background: {board_fill}; max-height: 8px; }}
 QProgressBar::chunk {{ background: {live}; }}
@@ -112,10 +116,16 @@ def apply_theme(app: QApplication, chosen: Roles) -> None:
     app.setFont(font())
     palette = QPalette()
     for role, name in (
-        (QPalette.ColorRole.Window, "ground"), (QPalette.ColorRole.Base, "paper"), (QPalette.ColorRole.Text, "ink"),
-        (QPalette.ColorRole.WindowText, "ink"), (QPalette.ColorRole.Highlight, "live"), (QPalette.ColorRole.HighlightedText, "paper"),
-        (QPalette.ColorRole.PlaceholderText, "quiet"), (QPalette.ColorRole.Button, "paper"), (QPalette.ColorRole.ButtonText, "ink"),
-    ):  # fmt: skip
+        (QPalette.ColorRole.Window, "ground"),
+        (QPalette.ColorRole.Base, "paper"),
+        (QPalette.ColorRole.Text, "ink"),
+        (QPalette.ColorRole.WindowText, "ink"),
+        (QPalette.ColorRole.Highlight, "live"),
+        (QPalette.ColorRole.HighlightedText, "paper"),
+        (QPalette.ColorRole.PlaceholderText, "quiet"),
+        (QPalette.ColorRole.Button, "paper"),
+        (QPalette.ColorRole.ButtonText, "ink"),
+    ):
         palette.setColor(role, colour(name))
     app.setPalette(palette)
     named = {name: getattr(chosen, name) for name in Roles.__slots__}
@@ -124,7 +134,11 @@ def apply_theme(app: QApplication, chosen: Roles) -> None:
 
 def icon(name: str, role: str = "ink") -> QIcon:
     """A shipped icon, drawn in the colour of a role."""
-    svg = (_HERE / "icons" / f"{name}.svg").read_text(encoding="utf-8").replace("currentColor", getattr(_current[0], role))
+    svg = (
+        (_HERE / "icons" / f"{name}.svg")
+        .read_text(encoding="utf-8")
+        .replace("currentColor", getattr(_current[0], role))
+    )
     pixmap = QPixmap()
     pixmap.loadFromData(svg.encode(), "SVG")
     return QIcon(pixmap)

@@ -147,7 +147,9 @@ class BriefView(QWidget):
         frame, column, grid = self._grid("Who it is for")
         brief, rider, wind = (partial(_of, at) for at in ((), ("rider",), ("wind",)))
         self._text(grid, "Brief", text_of(Brief, "title"), *brief("title"))
-        disciplines: list[tuple[str, str]] = [(key, key.capitalize()) for members in FAMILIES.values() for key in members]
+        disciplines: list[tuple[str, str]] = [
+            (key, key.capitalize()) for members in FAMILIES.values() for key in members
+        ]
         self._choice(grid, "Discipline", disciplines, lambda b: b.discipline, with_discipline)
         self._text(grid, "Place", text_of(Brief, "place"), *brief("place"))
         self.register = FromRegister(self.session)
@@ -156,12 +158,19 @@ class BriefView(QWidget):
         self._text(grid, "Name", text_of(Rider, "name"), *rider("name"))
         for words, name in (("Mass, dressed", "mass"), ("Height", "height"), ("Stance", "stance")):
             self._number(grid, words, limit_of(Rider, name), *rider(name))
-        self._choice(grid, "Skill", [("learning", "learning"), ("riding", "riding"), ("expert", "expert")], *rider("skill"))
+        self._choice(
+            grid, "Skill", [("learning", "learning"), ("riding", "riding"), ("expert", "expert")], *rider("skill")
+        )
         self._group(grid, "Water and wind")
         self._choice(grid, "Water", [("sea", "sea"), ("fresh", "fresh")], *_of(("water",), "kind"))
         celsius = limit_of(Water, "celsius")
-        self._number(grid, "Temperature", Limit(KELVIN + celsius.low, KELVIN + celsius.high, Q.TEMPERATURE), lambda b: b.water.celsius + KELVIN,
-                     lambda b, v: replace(b, water=replace(b.water, celsius=v - KELVIN)))  # fmt: skip
+        self._number(
+            grid,
+            "Temperature",
+            Limit(KELVIN + celsius.low, KELVIN + celsius.high, Q.TEMPERATURE),
+            lambda b: b.water.celsius + KELVIN,
+            lambda b, v: replace(b, water=replace(b.water, celsius=v - KELVIN)),
+        )
         self._number(grid, "Wind", limit_of(Wind, "speed"), *wind("speed"))
         self._number(grid, "measured at a height of", limit_of(Wind, "height"), *wind("height"))
         self._choice(grid, "as", [("mean", "mean wind"), ("gust", "gusts")], *wind("kind"))
@@ -213,17 +222,25 @@ class BriefView(QWidget):
         self.foil_choice = QComboBox()
         self.foil_choice.setAccessibleName("Foil in use")
         self.foil_choice.activated.connect(lambda index: self._edit(lambda b, v: replace(b, foil_in_use=v), index))
-        grid.addWidget(self._with_buttons(self.foil_choice, self._add_foil, self._drop_foil, "foil"), grid.rowCount(), 0, 1, 2)
+        grid.addWidget(
+            self._with_buttons(self.foil_choice, self._add_foil, self._drop_foil, "foil"), grid.rowCount(), 0, 1, 2
+        )
 
         def foil(name: str) -> tuple[Read, Edit]:
             return lambda b: getattr(b.foil, name), lambda b, v: _with_foil(b, replace(b.foil, **{name: v}))
 
         self._text(grid, "Name", text_of(Foil, "name"), *foil("name"))
         for words, name in (
-            ("Mass, complete", "mass"), ("Water it displaces", "volume"), ("Mast length", "mast_length"), ("Front wing area", "area"),
-            ("Front wing span", "span"), ("Fuselage", "fuselage"), ("Lifts ahead of mast by", "lift_ahead"),
-            ("Raked to the plate", "rake"), ("Stabiliser shim", "shim"),
-        ):  # fmt: skip
+            ("Mass, complete", "mass"),
+            ("Water it displaces", "volume"),
+            ("Mast length", "mast_length"),
+            ("Front wing area", "area"),
+            ("Front wing span", "span"),
+            ("Fuselage", "fuselage"),
+            ("Lifts ahead of mast by", "lift_ahead"),
+            ("Raked to the plate", "rake"),
+            ("Stabiliser shim", "shim"),
+        ):
             self._number(grid, words, limit_of(Foil, name), *foil(name))
         holder = self._wing_holder = QWidget()
         grid = self._inner_grid(holder)
@@ -232,7 +249,9 @@ class BriefView(QWidget):
         self.wing_choice = QComboBox()
         self.wing_choice.setAccessibleName("Wing in use")
         self.wing_choice.activated.connect(lambda index: self._edit(lambda b, v: replace(b, wing_in_use=v), index))
-        grid.addWidget(self._with_buttons(self.wing_choice, self._add_wing, self._drop_wing, "wing"), grid.rowCount(), 0, 1, 2)
+        grid.addWidget(
+            self._with_buttons(self.wing_choice, self._add_wing, self._drop_wing, "wing"), grid.rowCount(), 0, 1, 2
+        )
 
         def wing(name: str, none: Any) -> tuple[Read, Edit]:
             return lambda b: getattr(b.wing, name) if b.wing else none, lambda b, v: _with_wing(b, name, v)
@@ -245,8 +264,13 @@ class BriefView(QWidget):
         column.addWidget(holder)
         self._group(grid, "Speed and paddle")
         usual = limit_of(Brief, "pace")
-        self.pace = self._number(grid, "Boat, wave or race speed", Limit(0.5, usual.high, usual.quantity), lambda b: condition_of(b).pace,
-                                 lambda b, v: replace(b, pace=v))  # fmt: skip
+        self.pace = self._number(
+            grid,
+            "Boat, wave or race speed",
+            Limit(0.5, usual.high, usual.quantity),
+            lambda b: condition_of(b).pace,
+            lambda b, v: replace(b, pace=v),
+        )
         self._number(grid, "Paddler keeps up", limit_of(Brief, "watts"), *_of((), "watts"))
         self._number(grid, "and for seconds", limit_of(Brief, "peak_watts"), *_of((), "peak_watts"))
         holder = self._rest_holder = QWidget()
@@ -340,7 +364,9 @@ class BriefView(QWidget):
         self._wing_holder.setVisible(rig is not None)
         self._paddle_holder.setVisible(rig is None)
         self._rest_holder.setVisible(foiling)
-        self.wing_title.setText({"hand wing": "Wing in use", "sail": "Sail in use", "kite": "Kite in use"}.get(rig or "", ""))
+        self.wing_title.setText(
+            {"hand wing": "Wing in use", "sail": "Sail in use", "kite": "Kite in use"}.get(rig or "", "")
+        )
         self.caution.setText(caution(brief.discipline))
         self.foil_choice.clear()
         self.foil_choice.addItems([foil.name for foil in brief.foils] or ["none"])
@@ -369,7 +395,9 @@ class BriefView(QWidget):
     def _known_refresh(self) -> None:
         known = self.session.brief.known
         self.known.setText(
-            f"The rider knows: {known.name} ({known.origin})" if known else "The rider knows no board yet: make a version the reference and take it."
+            f"The rider knows: {known.name} ({known.origin})"
+            if known
+            else "The rider knows no board yet: make a version the reference and take it."
         )
 
     def _targets_build(self) -> None:
@@ -425,11 +453,15 @@ class BriefView(QWidget):
         wish.toggled.connect(lambda on: self._set_target(i, wish=on))
         drop = QPushButton("Delete")
         drop.setAccessibleName(f"Delete target {i + 1}")
-        drop.clicked.connect(lambda: self._edit(lambda b, _: replace(b, targets=b.targets[:i] + b.targets[i + 1 :]), None))
+        drop.clicked.connect(
+            lambda: self._edit(lambda b, _: replace(b, targets=b.targets[:i] + b.targets[i + 1 :]), None)
+        )
         return [which, relation, value, relative, wish, drop]
 
     def _definition(self, key: str, figures: Figures) -> FigureDefinition | None:
-        """What a figure is, also while the ride is still being counted; None where this discipline has no such figure."""
+        """What a figure is, also while the ride is still being counted; None where this discipline has no such
+        figure.
+        """
         if key in figures:
             return figures[key].definition
         told = {k for phase in PHASES[self.session.brief.discipline] for k in phase.figures}
@@ -470,7 +502,9 @@ class BriefView(QWidget):
         figure = self.session.figures().get(key)
         relative = self.session.brief.targets[i].relative
         self._set_target(
-            i, figure=key, value=1.0 if relative else round(figure.value, 6) if figure is not None and figure.exists else 0.0
+            i,
+            figure=key,
+            value=1.0 if relative else round(figure.value, 6) if figure is not None and figure.exists else 0.0,
         )
 
     def _relative(self, i: int, on: bool) -> None:
@@ -523,7 +557,9 @@ def _of(at: tuple[str, ...], name: str) -> tuple[Read, Edit]:
     if not at:
         return lambda b: getattr(b, name), lambda b, v: replace(b, **{name: v})
     part = at[0]
-    return lambda b: getattr(getattr(b, part), name), lambda b, v: replace(b, **{part: replace(getattr(b, part), **{name: v})})
+    return lambda b: getattr(getattr(b, part), name), lambda b, v: replace(
+        b, **{part: replace(getattr(b, part), **{name: v})}
+    )
 
 
 def _scrolled(holder: QWidget) -> QScrollArea:

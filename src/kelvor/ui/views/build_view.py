@@ -55,8 +55,12 @@ class BuildView(QWidget):
         self.side = SideBySide(self.session)
         self.side.chosen.connect(self.made.use)
         self.weigh_ins = WeighIns(self.session)
-        for widget, words in ((self.strips, "Stiffness along the board"), (self.worth, "What a layer buys"), (self.side, "Side by side"),
-                              (self.weigh_ins, "Weigh-ins")):  # fmt: skip
+        for widget, words in (
+            (self.strips, "Stiffness along the board"),
+            (self.worth, "What a layer buys"),
+            (self.side, "Side by side"),
+            (self.weigh_ins, "Weigh-ins"),
+        ):
             self.tabs.addTab(widget, words)
         self.tabs.currentChanged.connect(lambda _: self._tab())
         column.addWidget(self.tabs, 1)

@@ -37,7 +37,12 @@ class CompareView(QWidget):
         super().__init__()
         self.session = session
         self._known: tuple[tuple[Board, Board], list[Difference]] | None = None
-        self._asked = Asked(self, "What explains the difference was not found", self._explained, failed=partial(session.said.emit, "problem"))
+        self._asked = Asked(
+            self,
+            "What explains the difference was not found",
+            self._explained,
+            failed=partial(session.said.emit, "problem"),
+        )
         self.setObjectName("ground")
         row = QHBoxLayout(self)
         row.setContentsMargins(10, 8, 10, 4)
@@ -105,7 +110,13 @@ class CompareView(QWidget):
         lacking = [other.name for other in others if place_of(other.live, datum) is None]
         if place_of(live, datum) is None:
             lacking.insert(0, "the board on the bench")
-        self.told.setText(NOBODY if not others else f"No {datum} on {', '.join(lacking)}: not laid over the others." if lacking else "")
+        self.told.setText(
+            NOBODY
+            if not others
+            else f"No {datum} on {', '.join(lacking)}: not laid over the others."
+            if lacking
+            else ""
+        )
         self.told.setVisible(bool(self.told.text()))
         own = line_chart(live, "on the bench", curve, 0.0)
         behind: list[Behind[Chart]] = []
@@ -116,9 +127,15 @@ class CompareView(QWidget):
         self.lines.show_chart(_shown(own, system), tuple(behind), system)
         roles = {other.name: other.role for other in others}
         apart = difference_chart(live, [(other.live, other.name) for other in others], curve, datum)
-        zero = replace(own, title=f"{curve.words}, difference", caption="What the others have more than the board on the bench.",
-                       lines=(Line("on the bench", "now", own.lines[0].x, np.zeros_like(own.lines[0].x)),))  # fmt: skip
-        self.parts.show_chart(_shown(zero, system), tuple(Behind(chart, name, roles[name]) for name, chart in apart), system)
+        zero = replace(
+            own,
+            title=f"{curve.words}, difference",
+            caption="What the others have more than the board on the bench.",
+            lines=(Line("on the bench", "now", own.lines[0].x, np.zeros_like(own.lines[0].x)),),
+        )
+        self.parts.show_chart(
+            _shown(zero, system), tuple(Behind(chart, name, roles[name]) for name, chart in apart), system
+        )
         names = [other.name for other in others]
         if [self.other.itemText(i) for i in range(self.other.count())] != names:
             self.other.blockSignals(True)

@@ -22,10 +22,15 @@ if TYPE_CHECKING:
     from kelvor.ui.main_window import MainWindow
 
 FIRST: dict[RecordKind, Any] = {
-    "rider": Rider(name="New rider"), "place": Spot(name="New place"), "sail": Wing(name="New sail", area=6.0, mass=7.0),
-    "hand wing": Wing(name="New wing", area=5.0, mass=2.7), "kite": Wing(name="New kite", area=9.0, mass=3.3), "foil": Foil(name="New foil"),
-    "fin": Fin(name="New fin"), "paddle": Paddle(name="New paddle"),
-}  # fmt: skip
+    "rider": Rider(name="New rider"),
+    "place": Spot(name="New place"),
+    "sail": Wing(name="New sail", area=6.0, mass=7.0),
+    "hand wing": Wing(name="New wing", area=5.0, mass=2.7),
+    "kite": Wing(name="New kite", area=9.0, mass=3.3),
+    "foil": Foil(name="New foil"),
+    "fin": Fin(name="New fin"),
+    "paddle": Paddle(name="New paddle"),
+}
 
 
 class RegisterView(QWidget):
@@ -164,10 +169,16 @@ class RegisterView(QWidget):
             return
         self.title.setText(named(record))
         self.revision.setText(revision_words(record))
-        self.form.show_value(record.value, self.session.system, {"height": "Wind told at"} if record.kind == "place" else None)
+        self.form.show_value(
+            record.value, self.session.system, {"height": "Wind told at"} if record.kind == "place" else None
+        )
         fits = fitting(self.session.brief, record.kind)
         self.take.setEnabled(fits)
-        self.take.setToolTip("" if fits else f"A {KINDS[record.kind].one} does not drive or carry a {self.session.brief.discipline} board")
+        self.take.setToolTip(
+            ""
+            if fits
+            else f"A {KINDS[record.kind].one} does not drive or carry a {self.session.brief.discipline} board"
+        )
         used = self.users_of(record)
         self.users.setText(users_words(record, used, self.session.workshop.store.names()))
         self.everywhere.setEnabled(any(revision < record.revision for revision in used.values()))
@@ -188,7 +199,9 @@ class RegisterView(QWidget):
     def _typed(self, value: Any) -> None:
         record = self.record()
         if record is not None:
-            self.session.workshop.registers.keep(record.kind, value, f"{KINDS[record.kind].one} {value.name}", uid=record.uid)
+            self.session.workshop.registers.keep(
+                record.kind, value, f"{KINDS[record.kind].one} {value.name}", uid=record.uid
+            )
 
     def add_thing(self) -> str:
         """A new thing, its name ready to be typed over; its identity."""
@@ -233,7 +246,9 @@ class RegisterView(QWidget):
         except InputError as error:
             self.problem.setText(str(error))
             return
-        self.session.said.emit("note", f"{named(record)}, as in the register now, in {count} brief{'s' if count != 1 else ''}.")
+        self.session.said.emit(
+            "note", f"{named(record)}, as in the register now, in {count} brief{'s' if count != 1 else ''}."
+        )
         self._show_thing()
 
     def from_briefs(self) -> None:
@@ -243,7 +258,10 @@ class RegisterView(QWidget):
         except InputError as error:
             self.problem.setText(str(error))
             return
-        self.session.said.emit("note", f"{count} kept from the briefs." if count else "All that stands in briefs is in the registers already.")
+        self.session.said.emit(
+            "note",
+            f"{count} kept from the briefs." if count else "All that stands in briefs is in the registers already.",
+        )
         self.refresh()
 
 

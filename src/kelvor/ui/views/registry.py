@@ -1,8 +1,9 @@
-"""The views of a window, in the order of work. One line here is all a new view needs to stand in tabs, menu, finder and help.
+"""The views of a window, in the order of work. One line here is all a new view needs to stand in tabs, menu, finder and
+help.
 
-A view is made when it is first shown, by a function of one argument, the window. It may have a method `shut`, called when
-the window closes, and an attribute `says`: whether it shows what is said itself. What is done in it is undone by the
-window's one history.
+A view is made when it is first shown, by a function of one argument, the window. It may have a method `shut`, called
+when the window closes, and an attribute `says`: whether it shows what is said itself. What is done in it is undone by
+the window's one history.
 """
 
 from __future__ import annotations
@@ -20,7 +21,9 @@ if TYPE_CHECKING:
 
 @dataclass(frozen=True, slots=True)
 class View:
-    """A view: its key, its tab's words and shortcut, what is done there, where it is made (“module:function”), and its own actions."""
+    """A view: its key, its tab's words and shortcut, what is done there, where it is made (“module:function”), and its
+    own actions.
+    """
 
     key: str
     words: str

@@ -255,19 +255,25 @@ class RideView(QWidget):
         if result.missed:
             words = said_in("; ".join(missed.words for missed in result.missed), session.system)
         self.verdict.setText(words)
-        self.verdict.setObjectName("wrong" if result.missed or (speaks is not None and speaks.outcome is Outcome.SHORT) else "quiet")
+        self.verdict.setObjectName(
+            "wrong" if result.missed or (speaks is not None and speaks.outcome is Outcome.SHORT) else "quiet"
+        )
         self.verdict.style().polish(self.verdict)
         self.question.setText(phase.question)
         asked = target_words(verdicts, figures, session.system)
         self.asks.setText(
             f"The brief asks:\n{asked}" if asked else "The brief asks nothing here. Targets are set in the Brief view."
         )
-        self.rows.set_rows(phase_rows(phase, figures, session.pinned_figures, verdicts, session.system, session.pinned_name()))
+        self.rows.set_rows(
+            phase_rows(phase, figures, session.pinned_figures, verdicts, session.system, session.pinned_name())
+        )
         if self.rows.key() != self.figure_key:
             self.rows.choose(self.figure_key)
         self._pictures()
         self.note.setText("counting the ride" if riding.behind() else self._condition_words())
-        self.quiver.set_rows(quiver_rows(riding.ride.quiver, session.brief, session.system) if riding.ride is not None else [])
+        self.quiver.set_rows(
+            quiver_rows(riding.ride.quiver, session.brief, session.system) if riding.ride is not None else []
+        )
         self._show_why()
         self._show_buys()
         self.conditions.refresh(self.figure_key)
@@ -293,7 +299,11 @@ class RideView(QWidget):
         """A picture of the boards behind whose ride is known."""
         riding = self.session.riding
         ridden = [(riding.of(other.live), other) for other in self.session.others()]
-        return [Behind(ride.pictures[key], other.name, other.role) for ride, other in ridden if ride is not None and key in ride.pictures]
+        return [
+            Behind(ride.pictures[key], other.name, other.role)
+            for ride, other in ridden
+            if ride is not None and key in ride.pictures
+        ]
 
     def _show_why(self) -> None:
         session = self.session
@@ -304,7 +314,14 @@ class RideView(QWidget):
         remarks = {hint.figure: hint.text for hint in session.evaluation.hints}
         claims = session.riding.ride.claims if session.riding.ride is not None else {}
         then = session.pinned_figures.get(self.figure_key) if session.pinned_live is not None else None
-        lines = why(figure, session.system, remarks.get(self.figure_key, ""), claims.get(self.figure_key, ""), then, session.pinned_name())
+        lines = why(
+            figure,
+            session.system,
+            remarks.get(self.figure_key, ""),
+            claims.get(self.figure_key, ""),
+            then,
+            session.pinned_name(),
+        )
         shown = next((row.value for row in self.rows.rows() if row.key == self.figure_key), "–")
         self.why.tell(lines, "Why no figure?" if shown == "–" else f"Why {shown}?")
 
@@ -315,12 +332,21 @@ class RideView(QWidget):
         figure = session.figures().get(self.figure_key)
         if figure is None:
             return
-        found = buys(figure.definition, riding.effects, {lever.key: lever for lever in levers(session.board)}, session.system,
-                     value=figure.value)  # fmt: skip
+        found = buys(
+            figure.definition,
+            riding.effects,
+            {lever.key: lever for lever in levers(session.board)},
+            session.system,
+            value=figure.value,
+        )
         self.buys_title.setText(f"What moves it most: {figure.definition.label}")
         counting = riding.counting_levers() or riding.behind()
-        self.buys.show_buys(found, "Counting what each lever does." if counting
-                            else "No lever moves it beyond the band, or it is not among the three figures that head a phase.")  # fmt: skip
+        self.buys.show_buys(
+            found,
+            "Counting what each lever does."
+            if counting
+            else "No lever moves it beyond the band, or it is not among the three figures that head a phase.",
+        )
 
     def showEvent(self, event: QShowEvent) -> None:
         """Keep up only while shown."""

@@ -259,7 +259,9 @@ class ShapeView(QWidget):
     def _explain(self, lever: Lever | None, does: str) -> None:
         """What the chosen lever does, by the schools and as computed here."""
         counting = (
-            "Counting what it does here." if lever is not None and not does and self.session.riding.counting_levers() else does
+            "Counting what it does here."
+            if lever is not None and not does and self.session.riding.counting_levers()
+            else does
         )
         computed = f" <b>Here</b> {escaped(counting)}" if counting else ""
         self.explains.setText(f"<b>{lever.label}.</b> {lever.explains}{computed}" if lever else "")
@@ -303,7 +305,9 @@ class ShapeView(QWidget):
             self._said("note", "")
 
     def _said(self, kind: str, words: str) -> None:
-        self._said_of = self.session.live if words else None  # what was said stands until the board moves, whatever arrives
+        self._said_of = (
+            self.session.live if words else None
+        )  # what was said stands until the board moves, whatever arrives
         if not words and (remark := self._remark()):
             kind, words = "note", remark
         self.problem.setVisible(bool(words))
@@ -347,7 +351,9 @@ class ShapeView(QWidget):
 
     def _lever_chosen(self, key: str) -> None:
         lever = self._levers.get(key)
-        does = Does(tuple(r.phase for r in self.session.evaluation.phases), self.session.figures(), self.session.riding.effects)
+        does = Does(
+            tuple(r.phase for r in self.session.evaluation.phases), self.session.figures(), self.session.riding.effects
+        )
         self._explain(lever, does.words(lever, self.session.system) if lever is not None else "")
         if lever is not None and lever.schedule:
             index = self.strip_choice.findData(lever.schedule)

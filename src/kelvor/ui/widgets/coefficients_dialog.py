@@ -20,7 +20,9 @@ class CoefficientsDialog(Panel):
     def __init__(self, parent: QWidget, session: Session) -> None:
         super().__init__(parent, "Coefficients of drive and ride", "")
         self.session = session
-        self.keys = sorted(ABOUT, key=lambda key: list(dict.fromkeys(a.group for a in ABOUT.values())).index(ABOUT[key].group))
+        self.keys = sorted(
+            ABOUT, key=lambda key: list(dict.fromkeys(a.group for a in ABOUT.values())).index(ABOUT[key].group)
+        )
         self.table = QTableWidget(len(self.keys), len(HEADS))
         self.table.setAccessibleName("Coefficients")
         self.table.setMinimumSize(960, 420)
@@ -30,7 +32,8 @@ class CoefficientsDialog(Panel):
         self.table.horizontalHeader().setStretchLastSection(True)
         self.column.insertWidget(2, self.table)
         note = QLabel(
-            "“From memory” and “common practice” wait for your own tests: type your value over. All boards of this workshop follow."
+            "“From memory” and “common practice” wait for your own tests: type your value over. All boards of this "
+            "workshop follow."
         )
         note.setObjectName("quiet")
         note.setWordWrap(True)
@@ -52,8 +55,14 @@ class CoefficientsDialog(Panel):
             value = getattr(self.session.coefficients, key)
             shipped = getattr(HANDBOOK_COEFFICIENTS, key)
             finer = 1 if abs(value) < 0.1 else 0
-            words = (about.group, about.label, text(value, about.quantity, system, extra=finer), text(about.band, about.quantity, system, extra=1),
-                     "" if value == shipped else text(shipped, about.quantity, system, extra=finer), about.source)  # fmt: skip
+            words = (
+                about.group,
+                about.label,
+                text(value, about.quantity, system, extra=finer),
+                text(about.band, about.quantity, system, extra=1),
+                "" if value == shipped else text(shipped, about.quantity, system, extra=finer),
+                about.source,
+            )
             for column, shown in enumerate(words):
                 item = QTableWidgetItem(shown)
                 item.setToolTip(about.source if column == 5 else about.label)
@@ -67,7 +76,9 @@ class CoefficientsDialog(Panel):
         assert item is not None
         key = self.keys[row]
         try:
-            self.session.workshop.tables.keep_coefficient(key, parse(item.text(), ABOUT[key].quantity, self.session.system))
+            self.session.workshop.tables.keep_coefficient(
+                key, parse(item.text(), ABOUT[key].quantity, self.session.system)
+            )
         except InputError as error:
             self.problem.setText(str(error))
             return  # what was typed stays to be mended

@@ -21,7 +21,10 @@ class CopiesDialog(Panel):
         words = plain_label()
         words.setObjectName("quiet")
         words.setWordWrap(True)
-        words.setText("Each day's last copy stays in this folder. Choose one on another disk: a copy beside the file is lost with it.")
+        words.setText(
+            "Each day's last copy stays in this folder. Choose one on another disk: a copy beside the file is lost "
+            "with it."
+        )
         self.column.insertWidget(1, words)
         self.folder = self.field("Folder", settings.get("copies"))
         self.folder.setPlaceholderText("empty: no copies")
@@ -45,7 +48,9 @@ class CopiesDialog(Panel):
         """Keep the choice; a folder that is none is told now and not on closing."""
         folder = self.folder.text().strip()
         if folder and not Path(folder).expanduser().is_dir():
-            raise InputError("there is no such folder", where=folder, accepts="Choose one that is there, or leave it empty")
+            raise InputError(
+                "there is no such folder", where=folder, accepts="Choose one that is there, or leave it empty"
+            )
         self._settings.set("copies", str(Path(folder).expanduser()) if folder else "")
         self._settings.set("copies_pages", "yes" if self.pages.isChecked() else "")
         return True

@@ -116,7 +116,9 @@ class NewBoardDialog(Panel):
         self.says.setMinimumSize(380, 74)
         self.says.setAlignment(Qt.AlignmentFlag.AlignTop)
         self.form.addRow("", self.says)
-        self.length_field, self.width_field, self.volume = (self.field(w, "") for w in ("Length", "Max width", "Volume"))
+        self.length_field, self.width_field, self.volume = (
+            self.field(w, "") for w in ("Length", "Max width", "Volume")
+        )
         self.brief = QComboBox()
         self.brief.addItem("the brief that is open", True)
         self.brief.addItem("a new brief", False)
@@ -239,14 +241,18 @@ class AbsorberDialog(Panel):
             raise KelvorError("The reach lies between 5 cm and the board's length.")
         name = str(self.absorber.currentData())
         locks = replace(board.locks, absorber=name, reach=reach)
-        self.session.commit(replace(board, locks=locks), (), title=f"Changes of mid and rail taken up by {name}", held=True)
+        self.session.commit(
+            replace(board, locks=locks), (), title=f"Changes of mid and rail taken up by {name}", held=True
+        )
         return True
 
 
 class StraightEdgeDialog(Panel):
     """Which line the straight edge lies on, and how long it is."""
 
-    def __init__(self, parent: QWidget, session: Session, line: str, length: float, lay: Callable[[str, float], None]) -> None:
+    def __init__(
+        self, parent: QWidget, session: Session, line: str, length: float, lay: Callable[[str, float], None]
+    ) -> None:
         super().__init__(parent, "Straight edge", "Lay it on")
         self.session, self._lay = session, lay
         self.line = QComboBox()
@@ -269,7 +275,9 @@ class StraightEdgeDialog(Panel):
 class ReshapeDialog(Panel):
     """Which old board the new one is to be cut from, and where it lies in it."""
 
-    def __init__(self, parent: QWidget, session: Session, put: Callable[[Sections | None, str, float | None], None]) -> None:
+    def __init__(
+        self, parent: QWidget, session: Session, put: Callable[[Sections | None, str, float | None], None]
+    ) -> None:
         super().__init__(parent, "Reshape an old board", "Lay it behind")
         self.session, self._put = session, put
         self.old = QComboBox()
@@ -288,7 +296,9 @@ class ReshapeDialog(Panel):
         self.form.addRow("Its foam", self.foam)
         self.slide = self.field("New tail ahead of the old", "")
         self.slide.setPlaceholderText("empty: where least sticks out")
-        words = QLabel("Dust of old laminate: mask, extraction, or sand it wet. The board is laid in without tilting it.")
+        words = QLabel(
+            "Dust of old laminate: mask, extraction, or sand it wet. The board is laid in without tilting it."
+        )
         words.setObjectName("quiet")
         words.setWordWrap(True)
         self.column.insertWidget(2, words)
@@ -304,7 +314,9 @@ class ReshapeDialog(Panel):
     def act(self) -> bool:
         """Lay the old board behind the new one."""
         board = self.session.workshop.store.board(int(self.old.currentData()))
-        shape = core_sections(board, Resolution.NORMAL) if self.foam.currentData() else sections(board, Resolution.NORMAL)
+        shape = (
+            core_sections(board, Resolution.NORMAL) if self.foam.currentData() else sections(board, Resolution.NORMAL)
+        )
         if isinstance(shape, tuple):
             raise KelvorError(f"{shape[0].text}. Take it as finished instead.")
         typed = self.slide.text().strip()
@@ -324,8 +336,14 @@ class LayersDialog(Panel):
         self.list.setMinimumSize(420, 210)
         self.column.insertWidget(1, self.list)
         row = QHBoxLayout()
-        for words, slot in (("Hold keel or rail", self.swap_held), ("Lay out by", self.lay_out), ("On or off", self.switch),
-                            ("Up", lambda: self.shift(-1)), ("Down", lambda: self.shift(1)), ("Take off", self.take_off)):  # fmt: skip
+        for words, slot in (
+            ("Hold keel or rail", self.swap_held),
+            ("Lay out by", self.lay_out),
+            ("On or off", self.switch),
+            ("Up", lambda: self.shift(-1)),
+            ("Down", lambda: self.shift(1)),
+            ("Take off", self.take_off),
+        ):
             button = QPushButton(words)
             button.setAutoDefault(False)
             button.clicked.connect(slot)
@@ -378,7 +396,9 @@ class LayersDialog(Panel):
             order: list[Across] = ["share", "centre", "edge"]
             across = order[(order.index(layer.layout.across) + 1) % 3]
             width = layer.layout.width if peak(layer.layout.width) > 0 else Schedule.constant(0.06)
-            self._replaced(at, replace(layer, layout=Layout(across, width)), f"{layer.name} laid out {_ACROSS_WORDS[across]}")
+            self._replaced(
+                at, replace(layer, layout=Layout(across, width)), f"{layer.name} laid out {_ACROSS_WORDS[across]}"
+            )
 
     def switch(self) -> None:
         """Switch a layer on or off."""
@@ -407,16 +427,22 @@ class LayersDialog(Panel):
             self._commit((*layers[:at], *layers[at + 1 :]), f"{layer.name} taken off")
 
 
-_ACROSS_WORDS: dict[Across, str] = {"share": "over the whole width", "centre": "from the centre", "edge": "from the edge"}
+_ACROSS_WORDS: dict[Across, str] = {
+    "share": "over the whole width",
+    "centre": "from the centre",
+    "edge": "from the edge",
+}
 
 
 _FIRST_STEPS = """
-<p><b>Drag</b> the lead weights on plan, profile and section. Click a dimension or a lever's value and type, in any unit:
-<i>47</i>, <i>18 1/2 in</i>, <i>5'8 1/2"</i>. Arrows nudge, with Shift finer. Double-click a line for one more weight.</p>
-<p><b>The ride strip</b>, above: what each phase of the ride gains and loses against the reference. Click a tile for its page:
-what decides it, what moves it most, and why. Cells beside the levers tell what a fair step does in each phase.</p>
-<p><b>Steps</b>, below: every change is kept the moment you make it. Go back, branch, make one the reference (Ctrl+P), write
-why (Ctrl+R). Ctrl+Z takes back what you did last, whatever it was.</p>
+<p><b>Drag</b> the lead weights on plan, profile and section. Click a dimension or a lever's value and type,
+in any unit: <i>47</i>, <i>18 1/2 in</i>, <i>5'8 1/2"</i>. Arrows nudge, with Shift finer. Double-click
+a line for one more weight.</p>
+<p><b>The ride strip</b>, above: what each phase of the ride gains and loses against the reference. Click a tile
+for its page: what decides it, what moves it most, and why. Cells beside the levers
+tell what a fair step does in each phase.</p>
+<p><b>Steps</b>, below: every change is kept the moment you make it. Go back, branch, make one the reference
+(Ctrl+P), write why (Ctrl+R). Ctrl+Z takes back what you did last, whatever it was.</p>
 <p><b>Hand out</b> (Ctrl+E): a mesh for the cutter, drawings, full-size paper templates.</p>
 <p>Ctrl+K finds any action by its words. F4 lists what is worth a look. F6 to F9 walk the panels.</p>
 """

@@ -59,7 +59,9 @@ class QuantityField(QLineEdit):
             return
         try:
             empty = self._empty is not None and not self.text().strip()
-            value = self._empty if empty and self._empty is not None else parse(self.text(), self.quantity, self._system)
+            value = (
+                self._empty if empty and self._empty is not None else parse(self.text(), self.quantity, self._system)
+            )
             if not empty:
                 within(self._limit, value, self._name, self._system)
         except InputError as error:

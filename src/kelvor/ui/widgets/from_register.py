@@ -1,4 +1,6 @@
-"""What a brief takes from the registers: choose rider, place or gear, take what is newer, keep what was changed here."""
+"""What a brief takes from the registers: choose rider, place or gear, take what is newer, keep what was
+changed here.
+"""
 
 from __future__ import annotations
 
@@ -47,7 +49,9 @@ class FromRegister(QWidget):
         brief, registers = self.session.brief, self.session.workshop.registers
         records = [record for record in registers.of(*PARTS) if fitting(brief, record.kind)]
         self.choice.clear()
-        self.choice.addItem("Take from the register…" if records else "The register holds nothing for this brief yet", "")
+        self.choice.addItem(
+            "Take from the register…" if records else "The register holds nothing for this brief yet", ""
+        )
         for kind in PARTS:
             for record in records:
                 if record.kind == kind:

@@ -114,11 +114,26 @@ class HandOutDialog(Panel):
         self._turn("Cancel")
         self._folder = target.parent
         self.settings.handed_out(target.parent)
-        self.job.run([
-            "export", "-", "--to", str(self.kind.currentData()), "--out", words, "--surface", str(self.surface.currentData()),
-            "--resolution", str(self.resolution.currentData()), "--paper", str(self.paper.currentData()),
-            *(["--force"] if self._asked_over is not None else []),
-        ], self._written, self._failed, given=board_text(self.session.board))  # fmt: skip
+        self.job.run(
+            [
+                "export",
+                "-",
+                "--to",
+                str(self.kind.currentData()),
+                "--out",
+                words,
+                "--surface",
+                str(self.surface.currentData()),
+                "--resolution",
+                str(self.resolution.currentData()),
+                "--paper",
+                str(self.paper.currentData()),
+                *(["--force"] if self._asked_over is not None else []),
+            ],
+            self._written,
+            self._failed,
+            given=board_text(self.session.board),
+        )
         return False
 
     def _turn(self, words: str) -> None:

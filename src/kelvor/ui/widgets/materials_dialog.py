@@ -34,9 +34,12 @@ _KINDS = (
     ("rates", "Rates of this workshop"),
 )
 _HEADS = {
-    "density": ("density, kg/m³", 1.0), "e": ("E, MPa", 1e-6), "g": ("G, MPa", 1e-6), "strength": ("crush, MPa", 1e-6), "price": ("price", 1.0),
-    "areal_mass": ("g/m²", 1000.0), "roll": ("roll, m", 1.0), "radius": ("least radius, mm", 1000.0), "e1": ("E1, GPa", 1e-9), "e2": ("E2, GPa", 1e-9),
-    "g12": ("G12, GPa", 1e-9), "nu": ("Poisson", 1.0), "by_hand": ("fibre share, hand", 1.0), "bagged": ("fibre share, bagged", 1.0),
+    "density": ("density, kg/m³", 1.0), "e": ("E, MPa", 1e-6), "g": ("G, MPa", 1e-6), "strength": ("crush, MPa", 1e-6),
+    "price": ("price", 1.0),
+    "areal_mass": ("g/m²", 1000.0), "roll": ("roll, m", 1.0), "radius": ("least radius, mm", 1000.0), "e1": ("E1, GPa",
+    1e-9), "e2": ("E2, GPa", 1e-9),
+    "g12": ("G12, GPa", 1e-9), "nu": ("Poisson", 1.0), "by_hand": ("fibre share, hand", 1.0),
+    "bagged": ("fibre share, bagged", 1.0),
     "pot_minutes": ("pot life, min", 1.0),
 }  # fmt: skip
 
@@ -58,7 +61,9 @@ class MaterialsDialog(Panel):
         self.table.verticalHeader().setVisible(False)
         self.table.horizontalHeader().setSectionResizeMode(QHeaderView.ResizeMode.ResizeToContents)
         self.column.insertWidget(2, self.table)
-        note = QLabel("Handbook values are named; “from memory” means: take the data sheet of what you buy, and type it over.")
+        note = QLabel(
+            "Handbook values are named; “from memory” means: take the data sheet of what you buy, and type it over."
+        )
         note.setObjectName("quiet")
         self.column.insertWidget(3, note)
         self.undo = QPushButton("Undo")

@@ -1,4 +1,6 @@
-"""A board from readings: a sheet to type what tape, caliper and gauge say, with the board that follows drawn beside it."""
+"""A board from readings: a sheet to type what tape, caliper and gauge say, with the board that follows drawn
+beside it.
+"""
 
 from __future__ import annotations
 
@@ -33,7 +35,15 @@ from kelvor.core.starting.readings import FromReadings, Reading, board_from_read
 from kelvor.core.units import Quantity, parse, text
 from kelvor.devices.rocker_gauge import parse_line
 from kelvor.ui.bench.painting import label, pen, polygon
-from kelvor.ui.presenters.reading_sheet import COLUMNS, WrongCell, cells_of, follow_words, headings, readings_of, tape_rows
+from kelvor.ui.presenters.reading_sheet import (
+    COLUMNS,
+    WrongCell,
+    cells_of,
+    follow_words,
+    headings,
+    readings_of,
+    tape_rows,
+)
 from kelvor.ui.processes import READ_SECONDS, Device, Subject
 from kelvor.ui.session import Session
 from kelvor.ui.theme.style import colour, font
@@ -159,8 +169,12 @@ class ReadingsDialog(Panel):
         self.gauge_button = QPushButton("Draw the rocker gauge")
         self.gauge_button.setToolTip("The gauge that ships with Kelvor is simulated: it draws an invented board")
         self.turned = QCheckBox("nose lies left")
-        for words, slot in (("Nine places for tape and caliper", self.lay_tape), ("", self.draw_gauge),
-                            ("Offset table…", self.ask_table), ("Outline from DXF or SVG…", self.ask_outline)):  # fmt: skip
+        for words, slot in (
+            ("Nine places for tape and caliper", self.lay_tape),
+            ("", self.draw_gauge),
+            ("Offset table…", self.ask_table),
+            ("Outline from DXF or SVG…", self.ask_outline),
+        ):
             button = QPushButton(words) if words else self.gauge_button
             button.setAutoDefault(False)
             button.clicked.connect(slot)
@@ -223,8 +237,14 @@ class ReadingsDialog(Panel):
     def following(self) -> FromReadings:
         """The board that follows the sheet; raises KelvorError with what is wrong."""
         readings = self._readings()
-        return board_from_readings(self.name.text().strip() or "From the rack", self.discipline.currentData(), self.length(), readings,
-                                   self.tail.currentData(), self.nose.currentData())  # fmt: skip
+        return board_from_readings(
+            self.name.text().strip() or "From the rack",
+            self.discipline.currentData(),
+            self.length(),
+            readings,
+            self.tail.currentData(),
+            self.nose.currentData(),
+        )
 
     def _readings(self) -> tuple[Reading, ...]:
         found = readings_of(self.rows(), self.session.system)
@@ -338,8 +358,10 @@ class ReadingsDialog(Panel):
             self.gauge.stop()
         else:
             self._drawn.append(Reading(reading.x, rocker=reading.height))
-            self.follows.setText(f"Rocker gauge, simulated: {len(self._drawn)} readings, "
-                                 f"{text(reading.x, Quantity.LENGTH, self.session.system)} from the tail")  # fmt: skip
+            self.follows.setText(
+                f"Rocker gauge, simulated: {len(self._drawn)} readings, "
+                f"{text(reading.x, Quantity.LENGTH, self.session.system)} from the tail"
+            )
 
     def _take_drawn(self) -> None:
         """The draw is whole: its readings join what was typed at the same places, and its end is the length."""
@@ -368,6 +390,8 @@ class ReadingsDialog(Panel):
         result, session = self.following(), self.session
         discipline = self.discipline.currentData()
         foils = session.brief.foils or Brief().foils if discipline in FOILING else ()
-        session.add_board(result.board, replace(session.brief, discipline=discipline, foils=foils), "Began from readings")
+        session.add_board(
+            result.board, replace(session.brief, discipline=discipline, foils=foils), "Began from readings"
+        )
         session.versions.set_reason(session.current, follow_words(result, session.system))
         return True

@@ -80,7 +80,9 @@ class PhaseTile(QWidget):
         difference = "renewing" if tile.stale else tile.difference
         if difference and QFontMetricsF(small).horizontalAdvance(difference) <= room:
             painter.drawText(
-                QRectF(left + wide + 6, 28, room, 24), Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignRight, difference
+                QRectF(left + wide + 6, 28, room, 24),
+                Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignRight,
+                difference,
             )
         for i, line in enumerate(tile.lines[:2]):
             text = QFontMetricsF(small).elidedText(line, Qt.TextElideMode.ElideRight, right - left)
@@ -118,7 +120,9 @@ class RideStrip(QWidget):
             tile.asked.connect(self.asked)
             self._layout.addWidget(tile)
             self.tiles.append(tile)
-        for widget, tile_ in zip(self.tiles, tiles, strict=False):  # a discipline may have fewer phases than the last one
+        for widget, tile_ in zip(
+            self.tiles, tiles, strict=False
+        ):  # a discipline may have fewer phases than the last one
             widget.show_tile(tile_)
         for i, widget in enumerate(self.tiles):
             widget.setVisible(i < len(tiles))

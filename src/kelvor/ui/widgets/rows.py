@@ -5,7 +5,17 @@ from __future__ import annotations
 from collections.abc import Callable
 
 from PySide6.QtCore import QEvent, QPointF, QRect, QRectF, QSize, Qt, Signal
-from PySide6.QtGui import QFontMetricsF, QHelpEvent, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QPolygonF, QWheelEvent
+from PySide6.QtGui import (
+    QFontMetricsF,
+    QHelpEvent,
+    QKeyEvent,
+    QMouseEvent,
+    QPainter,
+    QPaintEvent,
+    QPen,
+    QPolygonF,
+    QWheelEvent,
+)
 from PySide6.QtWidgets import QSizePolicy, QToolTip, QWidget
 
 from kelvor.ui.presenters.shown import Row
@@ -17,7 +27,9 @@ CELL = 11.0
 
 
 def _cell(painter: QPainter, at: QRectF, does: int) -> None:
-    """What a fair step does in a phase: filled upward is better, hollow downward worse, a bar up or down only more or less."""
+    """What a fair step does in a phase: filled upward is better, hollow downward worse, a bar up or down only more or
+    less.
+    """
     middle = at.center()
     painter.save()
     painter.setRenderHint(QPainter.RenderHint.Antialiasing)
@@ -141,7 +153,9 @@ class RowsView(TypingHolder, QWidget):
                     painter.setPen(quiet)
                     for k, initial in enumerate(row.heads):
                         painter.drawText(
-                            QRectF(width - 8 - (cells - k) * CELL, y + 2, CELL, h), Qt.AlignmentFlag.AlignCenter, initial
+                            QRectF(width - 8 - (cells - k) * CELL, y + 2, CELL, h),
+                            Qt.AlignmentFlag.AlignCenter,
+                            initial,
                         )
                 continue
             if row.key == self._key:
@@ -176,8 +190,11 @@ class RowsView(TypingHolder, QWidget):
             if aside_width and row.aside:
                 painter.setFont(small)
                 painter.setPen(quiet)
-                painter.drawText(QRectF(width - aside_width - 8, y, aside_width, h),
-                                 Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignRight, row.aside)  # fmt: skip
+                painter.drawText(
+                    QRectF(width - aside_width - 8, y, aside_width, h),
+                    Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignRight,
+                    row.aside,
+                )
             for k, does in enumerate(row.cells):
                 _cell(painter, QRectF(width - 8 - (cells - k) * CELL, y, CELL, h), does)
             if not self._editable:
@@ -185,7 +202,9 @@ class RowsView(TypingHolder, QWidget):
                 painter.drawLine(12, y + h - 1, round(width) - 12, y + h - 1)
         if len(self._rows) > self._visible():
             share = self._visible() / len(self._rows)
-            painter.fillRect(QRectF(width - 4, top / len(self._rows) * self.height(), 3, share * self.height()), colour("line"))
+            painter.fillRect(
+                QRectF(width - 4, top / len(self._rows) * self.height(), 3, share * self.height()), colour("line")
+            )
 
     def wheelEvent(self, event: QWheelEvent) -> None:
         """Scroll."""
@@ -205,7 +224,11 @@ class RowsView(TypingHolder, QWidget):
         row = self._row_at(event.position().y())
         if row and row.key:
             self.choose(row.key)
-            if self._editable and event.position().x() > self.width() * 0.58 and event.button() == Qt.MouseButton.LeftButton:
+            if (
+                self._editable
+                and event.position().x() > self.width() * 0.58
+                and event.button() == Qt.MouseButton.LeftButton
+            ):
                 self.begin_typing()
             elif event.button() == Qt.MouseButton.RightButton and self.menu_for:
                 self.menu_for(row.key)

@@ -54,21 +54,30 @@ class SavingBar(QFrame):
         session = self.session
         waiting, damages = session.workshop.saving.waiting, session.workshop.damages()
         asked = self._then is not None
-        if self._then is not None and not waiting and not session.workshop.copying.running:  # what was asked for can be done now
+        if (
+            self._then is not None and not waiting and not session.workshop.copying.running
+        ):  # what was asked for can be done now
             QTimer.singleShot(0, self._then)
             self._then, asked = None, False
         if session.workshop.copying.running:
             words = "Writing a copy of everything …"
         elif asked:
             number = len(waiting)
-            words = f"Leave? {f'{number} changes are' if number > 1 else 'One change is'} not on the disk. {session.workshop.saving.words()}"
+            words = (
+                f"Leave? {f'{number} changes are' if number > 1 else 'One change is'} not on the disk. "
+                f"{session.workshop.saving.words()}"
+            )
         elif session.workshop.store.damages or (damages and not waiting):
             words = session.workshop.damage_words()
         else:
             words = session.workshop.saving.words()
         self.words.setText(words)
         self.more.setVisible(len(waiting) + len(damages) > 1)
-        for button, visible in ((self.stay, asked), (self.leave, asked), (self.again, bool(waiting) and not session.workshop.store.damages)):
+        for button, visible in (
+            (self.stay, asked),
+            (self.leave, asked),
+            (self.again, bool(waiting) and not session.workshop.store.damages),
+        ):
             button.setVisible(visible)
         self.copy.setText("Save a repaired copy…" if damages else "Save a copy of everything…")
         for button in (self.again, self.copy, self.leave):
@@ -107,8 +116,12 @@ def ask_where(parent: QWidget, session: Session) -> QFileDialog:
     """Ask where the copy goes; what stands there is left as it is."""
     path = session.workshop.store.path
     kind = "repaired" if session.workshop.damages() else "copy"
-    dialog = QFileDialog(parent, f"Save a {'repaired copy' if kind == 'repaired' else 'copy of everything'}", str(path.parent),
-                         "Workshops (*.kelvor)")  # fmt: skip
+    dialog = QFileDialog(
+        parent,
+        f"Save a {'repaired copy' if kind == 'repaired' else 'copy of everything'}",
+        str(path.parent),
+        "Workshops (*.kelvor)",
+    )
     dialog.setAcceptMode(QFileDialog.AcceptMode.AcceptSave)
     dialog.setOption(QFileDialog.Option.DontConfirmOverwrite)
     dialog.setDefaultSuffix("kelvor")

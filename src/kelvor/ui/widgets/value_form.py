@@ -19,8 +19,10 @@ from kelvor.ui.widgets.fields import QuantityField
 
 KELVIN = 273.15
 WORDS = {
-    "mast_length": "Mast length", "lift_ahead": "Lifts ahead of mast by", "rake": "Raked", "shim": "Stabiliser shim", "volume": "Water it displaces",
-    "set_depth": "Set into the box by", "celsius": "Temperature", "kind": "Water", "height": "Height", "shore": "Shore lies", "tip": "Tip, of the base",
+    "mast_length": "Mast length", "lift_ahead": "Lifts ahead of mast by", "rake": "Raked", "shim": "Stabiliser shim",
+    "volume": "Water it displaces",
+    "set_depth": "Set into the box by", "celsius": "Temperature", "kind": "Water", "height": "Height",
+    "shore": "Shore lies", "tip": "Tip, of the base",
     "thickness": "Thickness, of the chord", "mass": "Mass", "base": "Base",
 }  # fmt: skip
 
@@ -77,7 +79,11 @@ class ValueForm(QWidget):
     def take(self) -> None:
         """Take what is half typed in long texts."""
         for path, field in self._fields.items():
-            if isinstance(field, QPlainTextEdit) and self._value is not None and field.toPlainText() != at_path(self._value, path):
+            if (
+                isinstance(field, QPlainTextEdit)
+                and self._value is not None
+                and field.toPlainText() != at_path(self._value, path)
+            ):
                 self._typed(path, field.toPlainText())
 
     def _make(self, value: Any, words: dict[str, str]) -> None:

@@ -19,74 +19,169 @@ from kelvor.core.units import DEGREE, KNOT
 from kelvor.core.units import Quantity as Q
 
 REACH = Method(
-    "half-width at the shoulder and the deck's height above the water there", "body: Winter 2009 (from memory)", "lying flat, at rest",
-)  # fmt: skip
+    "half-width at the shoulder and the deck's height above the water there",
+    "body: Winter 2009 (from memory)",
+    "lying flat, at rest",
+)
 IMMERSED = Method("profile of what is under still water, and the fins", "hydrostatics", "level trim, no way on")
 SINKS = "the board cannot carry all this afloat"
 RIGHTING_PEAK = FigureDefinition(
-    "righting_peak", "Peak righting moment", Q.MOMENT, RIGHTING, better=Better.MORE, head="rights {}",
-    head_below="tips {}", short="rights {} at most", short_below="tips {} at most",
+    "righting_peak",
+    "Peak righting moment",
+    Q.MOMENT,
+    RIGHTING,
+    better=Better.MORE,
+    head="rights {}",
+    head_below="tips {}",
+    short="rights {} at most",
+    short_below="tips {} at most",
     school="Flat and wide stands; round and narrow glides. A stepped hull tries for both.",
 )
 RIGHTING_ANGLE = FigureDefinition(
-    "righting_angle", "Heel of the peak", Q.ANGLE, RIGHTING, better=Better.MORE, more="later", less="earlier",
+    "righting_angle",
+    "Heel of the peak",
+    Q.ANGLE,
+    RIGHTING,
+    better=Better.MORE,
+    more="later",
+    less="earlier",
 )
 WATERPLANE = FigureDefinition("waterplane_area", "Waterplane at rest", Q.AREA, IMMERSED)
 METACENTRE = FigureDefinition(
-    "metacentric_radius", "BM, from the waterplane", Q.LENGTH, IMMERSED, better=Better.MORE, more="steadier", less="tippier",
+    "metacentric_radius",
+    "BM, from the waterplane",
+    Q.LENGTH,
+    IMMERSED,
+    better=Better.MORE,
+    more="steadier",
+    less="tippier",
 )
 RIGHTING_BACK = FigureDefinition(
-    "righting_back", "Righting, one foot back", Q.MOMENT, RIGHTING, better=Better.MORE, short="{} stepped back",
+    "righting_back",
+    "Righting, one foot back",
+    Q.MOMENT,
+    RIGHTING,
+    better=Better.MORE,
+    short="{} stepped back",
 )
 SECOND_STABILITY = FigureDefinition(
-    "second_stability", "Righting moment at 15°", Q.MOMENT, RIGHTING, better=Better.MORE, short="{} at 15° of heel",
+    "second_stability",
+    "Righting moment at 15°",
+    Q.MOMENT,
+    RIGHTING,
+    better=Better.MORE,
+    short="{} at 15° of heel",
 )
 FREEBOARD = FigureDefinition(
-    "freeboard", "Deck above the water, rider aboard", Q.LENGTH, RIGHTING, better=Better.MORE, more="higher",
-    less="lower", short="deck {} up", short_below="deck {} down",
+    "freeboard",
+    "Deck above the water, rider aboard",
+    Q.LENGTH,
+    RIGHTING,
+    better=Better.MORE,
+    more="higher",
+    less="lower",
+    short="deck {} up",
+    short_below="deck {} down",
 )
 FOOTWELL_WATER = FigureDefinition(
-    "footwell_water", "Water in full foot wells", Q.MASS, RIGHTING, better=Better.LESS,
+    "footwell_water",
+    "Water in full foot wells",
+    Q.MASS,
+    RIGHTING,
+    better=Better.LESS,
 )
 FOOT_WIDTH = FigureDefinition(
-    "foot_width", "Deck to stand on, middle", Q.LENGTH, better=Better.MORE, more="wider", less="narrower",
+    "foot_width",
+    "Deck to stand on, middle",
+    Q.LENGTH,
+    better=Better.MORE,
+    more="wider",
+    less="narrower",
 )
 ARM_REACH = FigureDefinition(
-    "arm_reach", "Reach over rail at the shoulder", Q.LENGTH, REACH, better=Better.LESS, more="further", less="shorter",
+    "arm_reach",
+    "Reach over rail at the shoulder",
+    Q.LENGTH,
+    REACH,
+    better=Better.LESS,
+    more="further",
+    less="shorter",
     short="arms reach {} over",
 )
 ROLL_DAMPING_0 = FigureDefinition(
-    "roll_damping_0", "Foil's roll damping at rest", Q.DAMPING, DAMPING, better=Better.MORE, more="steadier",
+    "roll_damping_0",
+    "Foil's roll damping at rest",
+    Q.DAMPING,
+    DAMPING,
+    better=Better.MORE,
+    more="steadier",
     less="livelier",
 )
 ROLL_DAMPING_15 = FigureDefinition(
-    "roll_damping_15", "Foil's roll damping, 1.5 kn", Q.DAMPING, DAMPING, better=Better.MORE, more="steadier",
-    less="livelier", short="foil damps {} at 1.5 kn",
+    "roll_damping_15",
+    "Foil's roll damping, 1.5 kn",
+    Q.DAMPING,
+    DAMPING,
+    better=Better.MORE,
+    more="steadier",
+    less="livelier",
+    short="foil damps {} at 1.5 kn",
 )
 ROLL_DAMPING_30 = FigureDefinition(
-    "roll_damping_30", "Foil's roll damping, 3 kn", Q.DAMPING, DAMPING, better=Better.MORE, more="steadier",
+    "roll_damping_30",
+    "Foil's roll damping, 3 kn",
+    Q.DAMPING,
+    DAMPING,
+    better=Better.MORE,
+    more="steadier",
     less="livelier",
 )
 LIST_ANGLE = FigureDefinition(
-    "list_angle", "List with the rig", Q.ANGLE, RIGHTING, better=Better.LESS, short="lists {} with the rig",
+    "list_angle",
+    "List with the rig",
+    Q.ANGLE,
+    RIGHTING,
+    better=Better.LESS,
+    short="lists {} with the rig",
 )
 TAIL_SINK = FigureDefinition(
-    "tail_sink", "Tail under water, stepped back", Q.LENGTH, RIGHTING, more="deeper", less="higher",
-    head="tail {} under", head_below="tail {} above",
+    "tail_sink",
+    "Tail under water, stepped back",
+    Q.LENGTH,
+    RIGHTING,
+    more="deeper",
+    less="higher",
+    head="tail {} under",
+    head_below="tail {} above",
     school="A wide tail stays up and holds; a pulled-in one sinks under the foot and pivots.",
     below="above",
 )
 WATERLINE_LEFT = FigureDefinition(
-    "waterline_left", "Waterline left, stepped back", Q.LENGTH, RIGHTING, more="longer", less="shorter",
+    "waterline_left",
+    "Waterline left, stepped back",
+    Q.LENGTH,
+    RIGHTING,
+    more="longer",
+    less="shorter",
     short="{} of waterline left",
 )
 LATERAL_AREA = FigureDefinition(
-    "lateral_area", "Side area in the water", Q.AREA, IMMERSED, short="{} of side in the water",
+    "lateral_area",
+    "Side area in the water",
+    Q.AREA,
+    IMMERSED,
+    short="{} of side in the water",
 )
 
 
 @tells(
-    RIGHTING_PEAK, RIGHTING_ANGLE, SECOND_STABILITY, FREEBOARD, FOOTWELL_WATER, RIGHTING_BACK, FOOT_WIDTH,
+    RIGHTING_PEAK,
+    RIGHTING_ANGLE,
+    SECOND_STABILITY,
+    FREEBOARD,
+    FOOTWELL_WATER,
+    RIGHTING_BACK,
+    FOOT_WIDTH,
     pictures="righting",
 )
 def balance(case: RideCase) -> None:
@@ -101,9 +196,13 @@ def balance(case: RideCase) -> None:
     if step is not None and afloat is not None:
         height, draught = step.value(case.measured.solid.x), afloat.draught
         wet = "in the water too" if draught > height else "out of the water"
-        collected.claim(RIGHTING_PEAK, "the inner hull carries you at rest", f"at rest it draws {draught * 100:.0f} cm "
+        collected.claim(
+            RIGHTING_PEAK,
+            "the inner hull carries you at rest",
+            f"at rest it draws {draught * 100:.0f} cm "
             f"and the step is {height * 100:.0f} cm, "
-                   f"so the outer hull is {wet}")  # fmt: skip
+            f"so the outer hull is {wet}",
+        )
     collected.add(RIGHTING_ANGLE, heel, 2 * DEGREE, f"{curve.posture}")
     second = curve.at(15 * DEGREE)
     collected.add(
@@ -125,8 +224,17 @@ def balance(case: RideCase) -> None:
         middle = (board.feet.front + case.measured.solid.x) / 2
         collected.add(FOOT_WIDTH, standing_width(case.measured, middle), 2e-3, f"{middle * 100:.0f} cm from the tail")
     collected.pictures["righting"] = Chart(
-        "Righting moment over heel", f"{curve.posture.capitalize()}, {brief.rider.mass:.0f} kg upright over the middle. Above the line it comes back, "
-        "below it you hold it.", "heel, °", Q.ANGLE, "N m", Q.MOMENT, tuple(lines), (Mark(heel, f"peak {peak:.0f} N m", peak),))  # fmt: skip
+        "Righting moment over heel",
+        f"{curve.posture.capitalize()}, {brief.rider.mass:.0f} kg upright over the middle. Above the line it comes "
+        f"back, "
+        "below it you hold it.",
+        "heel, °",
+        Q.ANGLE,
+        "N m",
+        Q.MOMENT,
+        tuple(lines),
+        (Mark(heel, f"peak {peak:.0f} N m", peak),),
+    )
 
 
 @tells(WATERPLANE, METACENTRE)
@@ -139,7 +247,9 @@ def waterplane(case: RideCase) -> None:
     half = form.half[:, -1]
     area = float(2 * np.trapezoid(half, form.x))
     radius = float(2 / 3 * np.trapezoid(half**3, form.x)) / form.volume
-    words = f"level, {case.model.weight / GRAVITY:.0f} kg, waterline {form.length * 100:.0f} by {form.beam * 100:.0f} cm"
+    words = (
+        f"level, {case.model.weight / GRAVITY:.0f} kg, waterline {form.length * 100:.0f} by {form.beam * 100:.0f} cm"
+    )
     case.collected.add(WATERPLANE, area, 0.03 * area, words)
     case.collected.add(METACENTRE, radius, 0.05 * radius, f"{words}; the centre of gravity is not in it")
 
@@ -168,7 +278,9 @@ def damping(case: RideCase) -> None:
         return
     for figure, knots in zip(damping.figures, (0.0, 1.5, 3.0), strict=True):
         value = roll_damping(model.wing, knots * KNOT, model.wing.mast, model.density, model.table.mast_chord)
-        case.collected.add(figure, value, 0.35 * value, f"wing {model.wing.area * 1e4:.0f} cm², {model.wing.span * 100:.0f} cm span")
+        case.collected.add(
+            figure, value, 0.35 * value, f"wing {model.wing.area * 1e4:.0f} cm², {model.wing.span * 100:.0f} cm span"
+        )
 
 
 @tells(LIST_ANGLE)
@@ -185,7 +297,9 @@ def listing(case: RideCase) -> None:
         return
     value = float(np.interp(moment, curve.moment[: over[0] + 1], curve.heel[: over[0] + 1]))
     aside = f"{case.model.table.rig_aside * 100:.0f} cm"
-    case.collected.add(LIST_ANGLE, value, 0.2 * value + 0.3 * DEGREE, f"rig of {gear.mass:.1f} kg held {aside} off the centreline")
+    case.collected.add(
+        LIST_ANGLE, value, 0.2 * value + 0.3 * DEGREE, f"rig of {gear.mass:.1f} kg held {aside} off the centreline"
+    )
 
 
 @tells(TAIL_SINK, WATERLINE_LEFT, LATERAL_AREA, pictures="pivot")
@@ -203,15 +317,19 @@ def pivot(case: RideCase) -> None:
         collected.none(SINKS, LATERAL_AREA)
     else:
         side = form.lateral + sum(f.area for f in case.model.fins)
-        collected.add(LATERAL_AREA, side, 0.04 * side, f"hull drawing {form.draught * 100:.1f} cm and fins, rider in the middle")
+        collected.add(
+            LATERAL_AREA, side, 0.04 * side, f"hull drawing {form.draught * 100:.1f} cm and fins, rider in the middle"
+        )
     shown = back.trim if back.found else 0.0
     place = back.place
     height = case.measured.at(case.measured.keel_line, place)
     water = back.plane.depth + back.plane.pitch * place - case.measured.at(case.measured.shape.keel, place)
     forms = in_profile(case.model, shown, (place, height), (place, -water), foil=False)
     collected.pictures["pivot"] = Drawing(
-        "Stepped back to pivot", f"Trim {shown / DEGREE:.0f}°, {sign}.", (*forms, Form("rider", np.array([[place, -water + 0.12], [place, 0.75]]))),
-    )  # fmt: skip
+        "Stepped back to pivot",
+        f"Trim {shown / DEGREE:.0f}°, {sign}.",
+        (*forms, Form("rider", np.array([[place, -water + 0.12], [place, 0.75]]))),
+    )
 
 
 def afloat_drawing(case: RideCase, trim: float, depth: float, place: float, words: str) -> None:

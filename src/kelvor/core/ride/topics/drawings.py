@@ -37,10 +37,30 @@ def foil_lines(model: RideModel) -> tuple[Array, ...]:
     chord = model.wing.chord
     return (
         np.array([[mast - 0.05, top], [mast + 0.06, top], [mast + 0.05, foot], [mast - 0.04, foot]]),
-        np.array([[front, foot - 0.008], [front - foil.fuselage, foot - 0.008], [front - foil.fuselage, foot + 0.008], [front, foot + 0.008]]),
-        np.array([[front + chord * 0.3, foot], [front - chord * 0.2, foot + 0.018], [front - chord * 0.7, foot], [front - chord * 0.2, foot - 0.008]]),
-        np.array([[front - foil.fuselage + 0.05, foot], [front - foil.fuselage - 0.03, foot + 0.012], [front - foil.fuselage - 0.03, foot - 0.006]]),
-    )  # fmt: skip
+        np.array(
+            [
+                [front, foot - 0.008],
+                [front - foil.fuselage, foot - 0.008],
+                [front - foil.fuselage, foot + 0.008],
+                [front, foot + 0.008],
+            ]
+        ),
+        np.array(
+            [
+                [front + chord * 0.3, foot],
+                [front - chord * 0.2, foot + 0.018],
+                [front - chord * 0.7, foot],
+                [front - chord * 0.2, foot - 0.008],
+            ]
+        ),
+        np.array(
+            [
+                [front - foil.fuselage + 0.05, foot],
+                [front - foil.fuselage - 0.03, foot + 0.012],
+                [front - foil.fuselage - 0.03, foot - 0.006],
+            ]
+        ),
+    )
 
 
 def in_profile(

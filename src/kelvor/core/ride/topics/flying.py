@@ -25,50 +25,99 @@ from kelvor.core.wind import apparent, at_height
 
 ROOM = Method(
     "pitch the tail leaves while the hull runs, less the pitch the foil asks for",
-    "geometry; the foil's lift slope (Helmbold 1942)", "flat water, 4° of running trim",
-)  # fmt: skip
+    "geometry; the foil's lift slope (Helmbold 1942)",
+    "flat water, 4° of running trim",
+)
 FELT = Method(
     "true wind at the rider's chest and the board's own speed, added as vectors",
-    "log law of the wind (Charnock 1955); vector sum", "on the fast course; without wind the board's speed alone",
-)  # fmt: skip
+    "log law of the wind (Charnock 1955); vector sum",
+    "on the fast course; without wind the board's speed alone",
+)
 AIR = Method(
     "pressure drag of the thickness form and friction of the skin in the apparent wind",
-    "Hoerner 1965 (from memory)", "board level and clean; rider and gear are not in it",
-)  # fmt: skip
+    "Hoerner 1965 (from memory)",
+    "board level and clean; rider and gear are not in it",
+)
 LIFT_OFF_SPEED = FigureDefinition(
-    "lift_off_speed", "Foil carries all at", Q.SPEED, FOIL, better=Better.LESS, more="later", less="earlier",
+    "lift_off_speed",
+    "Foil carries all at",
+    Q.SPEED,
+    FOIL,
+    better=Better.LESS,
+    more="later",
+    less="earlier",
     short="foil carries all at {}",
     rests=("mast",),
 )
 LIFT_OFF_PITCH = FigureDefinition(
-    "lift_off_pitch", "Pitch the foil asks for", Q.ANGLE, FOIL, better=Better.LESS,
+    "lift_off_pitch",
+    "Pitch the foil asks for",
+    Q.ANGLE,
+    FOIL,
+    better=Better.LESS,
 )
 PITCH_TO_SPARE = FigureDefinition(
-    "pitch_to_spare", "Pitch to spare, tail", Q.ANGLE, ROOM, better=Better.MORE, more="more room", less="less room",
-    short="{} of pitch to spare", short_below="{} of pitch short",
+    "pitch_to_spare",
+    "Pitch to spare, tail",
+    Q.ANGLE,
+    ROOM,
+    better=Better.MORE,
+    more="more room",
+    less="less room",
+    short="{} of pitch to spare",
+    short_below="{} of pitch short",
 )
 STALL_MARGIN_FOIL = FigureDefinition(
-    "stall_margin_foil", "Foil lift left before stall", Q.SHARE, FOIL, better=Better.MORE,
+    "stall_margin_foil",
+    "Foil lift left before stall",
+    Q.SHARE,
+    FOIL,
+    better=Better.MORE,
     rests=("mast",),
 )
 TOUCH_DRAG = FigureDefinition(
-    "touch_drag", "Drag of a touch-down", Q.FORCE, PLANING, better=Better.LESS, short="{} of drag touching down",
+    "touch_drag",
+    "Drag of a touch-down",
+    Q.FORCE,
+    PLANING,
+    better=Better.LESS,
+    short="{} of drag touching down",
 )
 TOUCH_MOMENT = FigureDefinition(
-    "touch_moment", "Moment of a touch-down", Q.MOMENT, PLANING, better=Better.LESS,
+    "touch_moment",
+    "Moment of a touch-down",
+    Q.MOMENT,
+    PLANING,
+    better=Better.LESS,
 )
 FLY_DRAG = FigureDefinition(
-    "fly_drag", "Drag, flying", Q.FORCE, FOIL, better=Better.LESS,
+    "fly_drag",
+    "Drag, flying",
+    Q.FORCE,
+    FOIL,
+    better=Better.LESS,
     rests=("mast",),
 )
 APPARENT_WIND = FigureDefinition("apparent_wind", "Apparent wind, flying", Q.SPEED, FELT, more="more", less="less")
-APPARENT_ANGLE = FigureDefinition("apparent_wind_angle", "Apparent wind, off the bow", Q.ANGLE, FELT, more="further aft", less="further ahead")
+APPARENT_ANGLE = FigureDefinition(
+    "apparent_wind_angle", "Apparent wind, off the bow", Q.ANGLE, FELT, more="further aft", less="further ahead"
+)
 BOARD_AIR_DRAG = FigureDefinition(
-    "board_air_drag", "Air drag of the flying board", Q.FORCE, AIR, better=Better.LESS,
+    "board_air_drag",
+    "Air drag of the flying board",
+    Q.FORCE,
+    AIR,
+    better=Better.LESS,
     short="{} of air on the board",
 )
 FOIL_CAVITATION = FigureDefinition(
-    "foil_cavitation", "Foil cavitates (boils) from", Q.SPEED, CAVITATION, better=Better.MORE, more="later", less="earlier",
+    "foil_cavitation",
+    "Foil cavitates (boils) from",
+    Q.SPEED,
+    CAVITATION,
+    better=Better.MORE,
+    more="later",
+    less="earlier",
 )
 CHEST, CLEAR = 1.3, 0.1
 """Heights at which the apparent wind is told, and felt by the board above its bottom [m]."""
@@ -79,8 +128,18 @@ SECTION_MOST = 0.9
 
 
 @tells(
-    LIFT_OFF_SPEED, LIFT_OFF_PITCH, PITCH_TO_SPARE, STALL_MARGIN_FOIL, TOUCH_DRAG, TOUCH_MOMENT,
-    FLY_DRAG, APPARENT_WIND, APPARENT_ANGLE, BOARD_AIR_DRAG, FOIL_CAVITATION, pictures="touch fly",
+    LIFT_OFF_SPEED,
+    LIFT_OFF_PITCH,
+    PITCH_TO_SPARE,
+    STALL_MARGIN_FOIL,
+    TOUCH_DRAG,
+    TOUCH_MOMENT,
+    FLY_DRAG,
+    APPARENT_WIND,
+    APPARENT_ANGLE,
+    BOARD_AIR_DRAG,
+    FOIL_CAVITATION,
+    pictures="touch fly",
 )
 def flying(case: RideCase) -> None:
     """All that the foil decides."""
@@ -93,15 +152,27 @@ def flying(case: RideCase) -> None:
     used = table.foil_lift_most * table.foil_lift_used
     speed = run_up.lift_off
     limited = model.lift_off_coefficient < used - 1e-6
-    collected.add(LIFT_OFF_SPEED, speed, 0.06 * speed, f"{model.weight / GRAVITY:.0f} kg at a lift coefficient of {model.lift_off_coefficient:.2f}"
-             + (", held down by the tail" if limited else ""))  # fmt: skip
+    collected.add(
+        LIFT_OFF_SPEED,
+        speed,
+        0.06 * speed,
+        f"{model.weight / GRAVITY:.0f} kg at a lift coefficient of {model.lift_off_coefficient:.2f}"
+        + (", held down by the tail" if limited else ""),
+    )
     shallow = wing.mast / wing.chord < SURFACE_RANGE[0]
     zero = table.foil_zero_lift + case.brief.foil.rake
     wanted = float(angle_for(wing, used, wing.mast, zero))
-    collected.add(LIFT_OFF_PITCH, wanted, 1.5 * DEGREE, f"plate nose up, lift coefficient {used:.2f}, zero lift at −{zero / DEGREE:.1f}°",
-             invalid="the wing is less than half a chord deep" if shallow else "")  # fmt: skip
+    collected.add(
+        LIFT_OFF_PITCH,
+        wanted,
+        1.5 * DEGREE,
+        f"plate nose up, lift coefficient {used:.2f}, zero lift at −{zero / DEGREE:.1f}°",
+        invalid="the wing is less than half a chord deep" if shallow else "",
+    )
     room = model.pitch_room - wanted
-    collected.add(PITCH_TO_SPARE, room, 1.8 * DEGREE, f"{model.pitch_room / DEGREE:.1f}° to be had running, of which 4° of trim")
+    collected.add(
+        PITCH_TO_SPARE, room, 1.8 * DEGREE, f"{model.pitch_room / DEGREE:.1f}° to be had running, of which 4° of trim"
+    )
     wet = max(wing.mast - case.brief.ride_height, 0.05)
     _boiling(case, wing, wet)
     _drawings(case, wing, mast)
@@ -112,15 +183,21 @@ def flying(case: RideCase) -> None:
     at = f"at {fast / KNOT:.0f} kn, " + ("on the fast course" if windy(case.brief) else "on the bumps")
     load = case.run.foil_lift if windy(case.brief) else model.weight
     coefficient = float(lift_for(wing, load, fast, model.density))
-    collected.add(STALL_MARGIN_FOIL, 1 - coefficient / table.foil_lift_most, 0.08, f"lift coefficient {coefficient:.2f} {at}")
+    collected.add(
+        STALL_MARGIN_FOIL, 1 - coefficient / table.foil_lift_most, 0.08, f"lift coefficient {coefficient:.2f} {at}"
+    )
     drag = case.run.foil if windy(case.brief) else float(foil_drag(wing, load, fast, wet, model.density, table))
-    collected.add(FLY_DRAG, drag, 0.18 * drag, f"foil and mast carry {load:.0f} N {at}, {case.brief.ride_height * 100:.0f} cm up")
+    collected.add(
+        FLY_DRAG, drag, 0.18 * drag, f"foil and mast carry {load:.0f} N {at}, {case.brief.ride_height * 100:.0f} cm up"
+    )
     _air(case, fast)
     _touch(case, mast, fast)
 
 
 def _boiling(case: RideCase, wing: FoilWing, wet: float) -> None:
-    """The speed at which the wing, carrying the board's own weight, begins to boil: faster needs less lift and boils later."""
+    """The speed at which the wing, carrying the board's own weight, begins to boil: faster needs less lift and boils
+    later.
+    """
     model, vapour = case.model, vapour_pressure(case.brief.water.celsius)
     low, high, section = case.run_up.lift_off, 40.0, model.table.foil_section
 
@@ -131,9 +208,13 @@ def _boiling(case: RideCase, wing: FoilWing, wet: float) -> None:
 
     speed = crossing(early, low, high)
     lift = float(lift_for(wing, model.weight, speed, model.density))
-    case.collected.add(FOIL_CAVITATION, speed, 0.15 * speed,
-                  f"a clean {section * 100:.0f} % section lifting {lift:.2f} there, {wet * 100:.0f} cm deep: "
-                  "a note, not a limit of yours")  # fmt: skip
+    case.collected.add(
+        FOIL_CAVITATION,
+        speed,
+        0.15 * speed,
+        f"a clean {section * 100:.0f} % section lifting {lift:.2f} there, {wet * 100:.0f} cm deep: "
+        "a note, not a limit of yours",
+    )
 
 
 def _air(case: RideCase, speed: float) -> None:
@@ -173,7 +254,9 @@ def _touch(case: RideCase, mast: float, speed: float) -> None:
         collected.none(f"the bottom cannot carry {share * 100:.0f} % of the weight there", TOUCH_DRAG, TOUCH_MOMENT)
     else:
         drag = float(state.drag[0])
-        words = f"{share * 100:.0f} % of the weight on the bottom at {speed / KNOT:.0f} kn, V {fore / DEGREE:.0f}° there"
+        words = (
+            f"{share * 100:.0f} % of the weight on the bottom at {speed / KNOT:.0f} kn, V {fore / DEGREE:.0f}° there"
+        )
         collected.add(TOUCH_DRAG, drag, 0.25 * drag, words)
         depth = case.measured.at(case.measured.keel_line, mast) + case.brief.foil.mast_length
         lever = mast + case.brief.foil.lift_ahead - model.bottom.aft - float(state.centre[0])
@@ -193,13 +276,17 @@ def _drawings(case: RideCase, wing: FoilWing, mast: float) -> None:
     height = case.measured.at(case.measured.keel_line, mast)
     forms = in_profile(model, -pitch, (mast, height), (mast, 0.0))
     collected.pictures["touch"] = Drawing(
-        "Touching down", f"Bottom at the mast on the water; the nose tip meets it at {pitch / DEGREE:.1f}° nose down.", forms
+        "Touching down",
+        f"Bottom at the mast on the water; the nose tip meets it at {pitch / DEGREE:.1f}° nose down.",
+        forms,
     )
     h = case.brief.ride_height
     if wing.mast > h:
         lean = lean_before_touch(case.measured, mast, wing.mast, h)
         tail = tail_touch(case.measured, mast, h)
         collected.pictures["fly"] = Drawing(
-            "In flight", f"Bottom {h * 100:.0f} cm above the water at the mast. Tail touches at "
-                f"{tail / DEGREE:.0f}° nose up, the rail at {lean / DEGREE:.0f}° of lean.",
-            in_profile(model, 0.0, (mast, height), (mast, h)))  # fmt: skip
+            "In flight",
+            f"Bottom {h * 100:.0f} cm above the water at the mast. Tail touches at "
+            f"{tail / DEGREE:.0f}° nose up, the rail at {lean / DEGREE:.0f}° of lean.",
+            in_profile(model, 0.0, (mast, height), (mast, h)),
+        )

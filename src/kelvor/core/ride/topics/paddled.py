@@ -23,8 +23,10 @@ LENGTHS = Method(
     "speed over the root of g times the waterline's length", "W. Froude 1874 (from memory)", "waterline at rest, level"
 )
 SLOPE = Method(
-    "slope whose pull on the whole weight is the drag", "statics; the drag as told for the hull", "steady speed, water that slopes and does not turn",
-)  # fmt: skip
+    "slope whose pull on the whole weight is the drag",
+    "statics; the drag as told for the hull",
+    "steady speed, water that slopes and does not turn",
+)
 PADDLE_WATTS_2 = FigureDefinition(
     "paddle_watts_2",
     "Drag power at 2 kn",
@@ -216,8 +218,13 @@ def watts(case: RideCase) -> None:
     collected, curve, model = case.collected, case.board.paddling, case.model
     for figure, knots in ((PADDLE_WATTS_2, 2), (PADDLE_WATTS_3, 3), (PADDLE_WATTS_4, 4), (PADDLE_WATTS_5, 5)):
         speed = knots * KNOT
-        collected.add(figure, curve.at(speed) * speed, curve.band_at(speed) * speed,
-                 f"{curve.at(speed):.0f} N of drag; the paddler gives {curve.at(speed) * speed / model.table.stroke_efficiency:.0f} W")  # fmt: skip
+        collected.add(
+            figure,
+            curve.at(speed) * speed,
+            curve.band_at(speed) * speed,
+            f"{curve.at(speed):.0f} N of drag; the paddler gives "
+            f"{curve.at(speed) * speed / model.table.stroke_efficiency:.0f} W",
+        )
     if model.wing is not None:
         _over_the_hump(case)
     slope_of(case)
@@ -253,12 +260,24 @@ def slope_of(case: RideCase) -> None:
     else:
         bump = model.table.bump_speed
         drag = case.at(bump)
-        words = f"{drag.drag:.0f} N of {model.weight:.0f} N at {bump / KNOT:.0f} kn, speed lifts {drag.moving * 100:.0f} %"
+        words = (
+            f"{drag.drag:.0f} N of {model.weight:.0f} N at {bump / KNOT:.0f} kn, speed lifts {drag.moving * 100:.0f} %"
+        )
     slope = float(np.arctan(drag.drag / model.weight))
     case.collected.add(BUMP_SLOPE, slope, slope * drag.band / max(drag.drag, 1.0), words)
 
 
-@tells(PADDLE_SPEED, PACE_WATTS, PACE_DRAG, GLIDE_LOSS, FROUDE, START_TIME, YAW_PER_STROKE, NOSE_RECOVERY, pictures="paddle")
+@tells(
+    PADDLE_SPEED,
+    PACE_WATTS,
+    PACE_DRAG,
+    GLIDE_LOSS,
+    FROUDE,
+    START_TIME,
+    YAW_PER_STROKE,
+    NOSE_RECOVERY,
+    pictures="paddle",
+)
 def pace(case: RideCase) -> None:
     """Speed at the paddler's watts, what the pace costs, starts and glides."""
     collected, curve, model, brief = case.collected, case.board.paddling, case.model, case.brief
@@ -286,8 +305,13 @@ def pace(case: RideCase) -> None:
     collected.add(GLIDE_LOSS, loss, 0.2 * loss, f"{table.stroke_rate:.2f} strokes a second at {wanted / KNOT:.1f} kn")
     start = law.start_time(model, curve, wanted)
     strokes = f"{brief.peak_watts:.0f} W at most, {start * table.stroke_rate:.0f} strokes"
-    collected.add(START_TIME, start, 0.25 * start, f"to 95 % of {wanted / KNOT:.1f} kn, {strokes}",
-             invalid="" if np.isfinite(start) else f"{brief.peak_watts:.0f} W do not reach {wanted / KNOT:.1f} kn")  # fmt: skip
+    collected.add(
+        START_TIME,
+        start,
+        0.25 * start,
+        f"to 95 % of {wanted / KNOT:.1f} kn, {strokes}",
+        invalid="" if np.isfinite(start) else f"{brief.peak_watts:.0f} W do not reach {wanted / KNOT:.1f} kn",
+    )
     rises = law.nose_recovery(model)
     collected.add(NOSE_RECOVERY, rises, 0.05 * rises, "last 60 cm of the nose under")
     _picture(case)
@@ -297,7 +321,10 @@ def pace(case: RideCase) -> None:
         return
     number = wanted / float(np.sqrt(GRAVITY * form.length))
     collected.add(
-        FROUDE, number, 0.01 * number, f"{wanted / KNOT:.1f} kn on {form.length * 100:.0f} cm of waterline: {_regime(number)}"
+        FROUDE,
+        number,
+        0.01 * number,
+        f"{wanted / KNOT:.1f} kn on {form.length * 100:.0f} cm of waterline: {_regime(number)}",
     )
     turn = law.yaw_per_stroke(model, curve, wanted, form)
     collected.add(YAW_PER_STROKE, turn, 0.4 * turn, "one side")
@@ -305,8 +332,10 @@ def pace(case: RideCase) -> None:
     wet = moving.area / max(form.wetted, 1e-6)
     freely = case.at(PLANES_FREELY)
     words = (
-        f"{wet * 100:.0f} % of what is wet at rest is wet at {wanted / KNOT:.1f} kn; speed lifts {moving.moving * 100:.0f} % of you there, "
-        f"and planing freely at {freely.speed / KNOT:.0f} kn would take {freely.drag * freely.speed:.0f} W against the drag alone"
+        f"{wet * 100:.0f} % of what is wet at rest is wet at {wanted / KNOT:.1f} kn; speed lifts "
+        f"{moving.moving * 100:.0f} % of you there, "
+        f"and planing freely at {freely.speed / KNOT:.0f} kn would take {freely.drag * freely.speed:.0f} W against the "
+        f"drag alone"
     )
     collected.claim(PADDLE_SPEED, "at most 40 % of it is wetted", words)
 
@@ -326,7 +355,10 @@ def _parts(case: RideCase, speed: float) -> str:
     words = f"friction {state.friction:.0f}, waves {state.waves:.0f}, air {state.air:.0f} N"
     if form is None or state.parting < 0.5:
         return words
-    return f"{words}; as thin waves part from broad ones by {state.parting:.0f} N, beam over length being {form.beam / form.length:.2f}"
+    return (
+        f"{words}; as thin waves part from broad ones by {state.parting:.0f} N, beam over length being "
+        f"{form.beam / form.length:.2f}"
+    )
 
 
 def _picture(case: RideCase) -> None:
@@ -371,14 +403,29 @@ def _tow_curves(case: RideCase, state: Running) -> None:
     steep = np.array([np.arctan(s.drag / model.weight) for s in states])
     wide = np.array([np.arctan(s.drag / model.weight) * s.band / s.drag for s in states])
     case.collected.pictures["slope"] = Chart(
-        "Slope of water that carries it", f"{case.brief.rider.mass:.0f} kg without a "
-            "line: gravity down the slope against drag.", "speed, kn", Q.SPEED, "slope, °",
-        Q.ANGLE, (Line("slope needed", "now", *refined(speeds, steep, wide)),),
-        (Mark(middle, f"{middle / KNOT:.1f} kn, "
-            f"{np.degrees(np.interp(middle, speeds, steep)):.1f}°", float(np.interp(middle, speeds, steep))),))  # fmt: skip
+        "Slope of water that carries it",
+        f"{case.brief.rider.mass:.0f} kg without a line: gravity down the slope against drag.",
+        "speed, kn",
+        Q.SPEED,
+        "slope, °",
+        Q.ANGLE,
+        (Line("slope needed", "now", *refined(speeds, steep, wide)),),
+        (
+            Mark(
+                middle,
+                f"{middle / KNOT:.1f} kn, {np.degrees(np.interp(middle, speeds, steep)):.1f}°",
+                float(np.interp(middle, speeds, steep)),
+            ),
+        ),
+    )
     drags = np.array([s.drag for s in states])
     case.collected.pictures["tow"] = Chart(
-        "Drag over tow speed", f"{case.brief.rider.mass:.0f} kg, "
-            f"{GRAVITY * case.brief.rider.mass:.0f} N on the board.", "speed, kn", Q.SPEED, "N", Q.FORCE,
-        (Line("drag", "now", *refined(speeds, drags, np.array([s.band for s in states]))),), (Mark(case.condition.pace,
-            f"{state.drag:.0f} N", state.drag),))  # fmt: skip
+        "Drag over tow speed",
+        f"{case.brief.rider.mass:.0f} kg, {GRAVITY * case.brief.rider.mass:.0f} N on the board.",
+        "speed, kn",
+        Q.SPEED,
+        "N",
+        Q.FORCE,
+        (Line("drag", "now", *refined(speeds, drags, np.array([s.band for s in states]))),),
+        (Mark(case.condition.pace, f"{state.drag:.0f} N", state.drag),),
+    )

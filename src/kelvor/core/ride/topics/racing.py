@@ -24,78 +24,177 @@ from kelvor.core.units import DEGREE, KNOT
 from kelvor.core.units import Quantity as Q
 
 RUN_SPEED = FigureDefinition(
-    "run_speed", "Speed on the fast course", Q.SPEED, SAILING, better=Better.MORE, more="faster", less="slower",
-    head="{}", short="{} on a reach",
+    "run_speed",
+    "Speed on the fast course",
+    Q.SPEED,
+    SAILING,
+    better=Better.MORE,
+    more="faster",
+    less="slower",
+    head="{}",
+    short="{} on a reach",
     school="Fins as small as possible, or short and thick: the best length depends on the speed.",
 )
 UPWIND_VMG = FigureDefinition(
-    "upwind_vmg", "Speed made good upwind", Q.SPEED, SAILING, better=Better.MORE, more="faster", less="slower",
+    "upwind_vmg",
+    "Speed made good upwind",
+    Q.SPEED,
+    SAILING,
+    better=Better.MORE,
+    more="faster",
+    less="slower",
     head="{} made good",
     school="Width and rail at the tail give leverage on the fin; a narrower tail points less and rolls over quicker.",
 )
 UPWIND_ANGLE = FigureDefinition(
-    "upwind_angle", "Angle to the wind, upwind", Q.ANGLE, SAILING, better=Better.LESS, more="lower", less="higher",
-    head="{} to the wind", short="{} to the wind", school="A long straight edge points; curve turns.",
+    "upwind_angle",
+    "Angle to the wind, upwind",
+    Q.ANGLE,
+    SAILING,
+    better=Better.LESS,
+    more="lower",
+    less="higher",
+    head="{} to the wind",
+    short="{} to the wind",
+    school="A long straight edge points; curve turns.",
 )
 DOWNWIND_VMG = FigureDefinition(
-    "downwind_vmg", "Speed made good downwind", Q.SPEED, SAILING, better=Better.MORE, more="faster", less="slower",
+    "downwind_vmg",
+    "Speed made good downwind",
+    Q.SPEED,
+    SAILING,
+    better=Better.MORE,
+    more="faster",
+    less="slower",
     head="{} made good",
     school="Nose rocker saves a dive and costs flat; volume forward does the same and costs swing.",
 )
 DOWNWIND_ANGLE = FigureDefinition(
-    "downwind_angle", "Angle to the wind, downwind", Q.ANGLE, SAILING, better=Better.MORE, more="deeper",
-    less="shallower", short="{} off the wind",
+    "downwind_angle",
+    "Angle to the wind, downwind",
+    Q.ANGLE,
+    SAILING,
+    better=Better.MORE,
+    more="deeper",
+    less="shallower",
+    short="{} off the wind",
 )
 SIDE_FORCE = FigureDefinition(
-    "side_force", "Side force the rider holds", Q.FORCE, HELD, better=Better.MORE, short="{} held on edge",
+    "side_force",
+    "Side force the rider holds",
+    Q.FORCE,
+    HELD,
+    better=Better.MORE,
+    short="{} held on edge",
     rests=("strap",),
 )
-RIG_UP = FigureDefinition("rig_up", "Rig's lift upward", Q.FORCE, SAILING, more="lighter", less="heavier", short="rig lifts {}")
+RIG_UP = FigureDefinition(
+    "rig_up", "Rig's lift upward", Q.FORCE, SAILING, more="lighter", less="heavier", short="rig lifts {}"
+)
 SAIL_FORCE = FigureDefinition(
-    "sail_force", "Sail force held from the straps", Q.FORCE, HELD, better=Better.MORE, head="holds {}",
-    short="straps hold {} of sail", school="Wide at the straps holds more sail; narrow rolls over quicker.",
+    "sail_force",
+    "Sail force held from the straps",
+    Q.FORCE,
+    HELD,
+    better=Better.MORE,
+    head="holds {}",
+    short="straps hold {} of sail",
+    school="Wide at the straps holds more sail; narrow rolls over quicker.",
     rests=("strap",),
 )
 NET_FORCE = FigureDefinition(
-    "net_force", "Force to spare, 10 to 20 kn", Q.FORCE, SAILING, better=Better.MORE, head="{} to spare",
+    "net_force",
+    "Force to spare, 10 to 20 kn",
+    Q.FORCE,
+    SAILING,
+    better=Better.MORE,
+    head="{} to spare",
     head_below="{} short",
     school="Small cut-outs keep the tail to live on; large ones leave less bottom wet once it runs.",
 )
 FIN_MARGIN = FigureDefinition(
-    "fin_margin", "Fin lift left, running", Q.SHARE, FINS, better=Better.MORE, short="{} of fin left",
+    "fin_margin",
+    "Fin lift left, running",
+    Q.SHARE,
+    FINS,
+    better=Better.MORE,
+    short="{} of fin left",
     rests=("fin",),
 )
 FIN_MARGIN_PUSH = FigureDefinition(
-    "fin_margin_push", "Fin lift left, pushing", Q.SHARE, FINS, better=Better.MORE, short="{} of fin left, pushing",
+    "fin_margin_push",
+    "Fin lift left, pushing",
+    Q.SHARE,
+    FINS,
+    better=Better.MORE,
+    short="{} of fin left, pushing",
     short_below="{} more than the fin holds, pushing",
     rests=("fin",),
 )
 FIN_LOAD = FigureDefinition(
-    "fin_load", "Fin lift coefficient", Q.RATIO, FINS, better=Better.LESS, short="fin lifts {} at most",
+    "fin_load",
+    "Fin lift coefficient",
+    Q.RATIO,
+    FINS,
+    better=Better.LESS,
+    short="fin lifts {} at most",
     rests=("fin",),
 )
 LEEWAY = FigureDefinition(
-    "leeway", "Leeway", Q.ANGLE, FINS, better=Better.LESS,
+    "leeway",
+    "Leeway",
+    Q.ANGLE,
+    FINS,
+    better=Better.LESS,
     rests=("fin",),
 )
 FIN_UP = FigureDefinition("fin_up", "Fin's lift upward", Q.FORCE, FINS, rests=("fin",))
 FIN_BEST = FigureDefinition(
-    "fin_best", "Best fin, with margin", Q.LENGTH, FINS, more="longer", less="shorter",
+    "fin_best",
+    "Best fin, with margin",
+    Q.LENGTH,
+    FINS,
+    more="longer",
+    less="shorter",
     rests=("fin",),
 )
 FIN_CAVITATION = FigureDefinition(
-    "fin_cavitation", "Fin cavitates (boils) from", Q.SPEED, CAVITATION, better=Better.MORE, more="later", less="earlier",
+    "fin_cavitation",
+    "Fin cavitates (boils) from",
+    Q.SPEED,
+    CAVITATION,
+    better=Better.MORE,
+    more="later",
+    less="earlier",
 )
 FINS_ENGAGE = FigureDefinition(
-    "fins_engage", "Last fin engages at", Q.ANGLE, ENGAGING, more="later", less="earlier", short="last fin engages at {}",
+    "fins_engage",
+    "Last fin engages at",
+    Q.ANGLE,
+    ENGAGING,
+    more="later",
+    less="earlier",
+    short="last fin engages at {}",
     rests=("fin",),
 )
 FIN_RELEASE_ANGLE = FigureDefinition(
-    "fin_release_angle", "Fins let go at", Q.ANGLE, FINS, more="later", less="earlier", short="fins let go at {}",
+    "fin_release_angle",
+    "Fins let go at",
+    Q.ANGLE,
+    FINS,
+    more="later",
+    less="earlier",
+    short="fins let go at {}",
     rests=("fin",),
 )
 SLIDE_ANGLE = FigureDefinition(
-    "slide_angle", "Fins slide from", Q.ANGLE, FINS, more="later", less="earlier", head="slides at {}",
+    "slide_angle",
+    "Fins slide from",
+    Q.ANGLE,
+    FINS,
+    more="later",
+    less="earlier",
+    head="slides at {}",
     school="Fins small enough to slide, or deep enough to be pushed.",
     rests=("fin",),
 )
@@ -115,7 +214,9 @@ def courses(case: RideCase) -> None:
     if case.model.wing is None and run >= case.run_up.speeds[-1] * 0.999:
         slow = f"still driven at {run / KNOT:.0f} kn, where its curve ends"
     stance = _stance(sailed, gear.rig == "kite")
-    collected.add(RUN_SPEED, run, 0.05 * run, f"{FAST_COURSE / DEGREE:.0f}° off the true wind, {wind}{stance}", invalid=slow)
+    collected.add(
+        RUN_SPEED, run, 0.05 * run, f"{FAST_COURSE / DEGREE:.0f}° off the true wind, {wind}{stance}", invalid=slow
+    )
     up, down = case.up, case.down
     does = "flies" if case.model.wing is not None else "planes"
     for course, vmg, angle, where, limit in (
@@ -123,11 +224,20 @@ def courses(case: RideCase) -> None:
         (down, DOWNWIND_VMG, DOWNWIND_ANGLE, "deeper than", DOWNWIND_LEAST),
     ):
         if course is None:
-            collected.none(f"{does} on no course {where} {limit / DEGREE:.0f}° here, {wind}{case.goes_from}", vmg, angle)
+            collected.none(
+                f"{does} on no course {where} {limit / DEGREE:.0f}° here, {wind}{case.goes_from}", vmg, angle
+            )
             continue
         good, made = course.made_good, course.angle
-        collected.add(vmg, good, 0.06 * good, f"{made / DEGREE:.0f}° off the true wind at {course.speed / KNOT:.1f} kn, {wind}")
-        collected.add(angle, made, 3 * DEGREE, f"course through the water; the nose points {course.leeway / DEGREE:.1f}° higher, {wind}")
+        collected.add(
+            vmg, good, 0.06 * good, f"{made / DEGREE:.0f}° off the true wind at {course.speed / KNOT:.1f} kn, {wind}"
+        )
+        collected.add(
+            angle,
+            made,
+            3 * DEGREE,
+            f"course through the water; the nose points {course.leeway / DEGREE:.1f}° higher, {wind}",
+        )
     collected.add(
         SIDE_FORCE,
         case.side,
@@ -138,8 +248,14 @@ def courses(case: RideCase) -> None:
         collected.none("nothing drives it on the fast course", RIG_UP)
     else:
         lift, cant = float(sailed.force * np.sin(sailed.cant)), float(sailed.cant)
-        collected.add(RIG_UP, lift, 0.05 * abs(lift), f"leant {cant / DEGREE:.1f}° to windward on the fast course; the hull carries "
-                 f"{float(sailed.load):.0f} of {case.model.weight:.0f} N", invalid=slow)  # fmt: skip
+        collected.add(
+            RIG_UP,
+            lift,
+            0.05 * abs(lift),
+            f"leant {cant / DEGREE:.1f}° to windward on the fast course; the hull carries "
+            f"{float(sailed.load):.0f} of {case.model.weight:.0f} N",
+            invalid=slow,
+        )
     marks = [
         Mark(c.angle, f"{c.speed / KNOT:.1f} kn, makes good {c.made_good / KNOT:.1f}", c.speed)
         for c in (up, down)
@@ -149,10 +265,18 @@ def courses(case: RideCase) -> None:
     chop = " Steady wind and flat water: chop keeps riders slower." if gear.rig == "kite" else ""
     if driven.any():
         collected.pictures["polar"] = Chart(
-            "Speed round the wind", f"{wind}; the gear eased to what you hold, {case.side:.0f} N of side force at most.{chop}",
-            "angle off the true wind, °", Q.ANGLE, "kn", Q.SPEED,
-            (Line("board speed", "now", polar.angle[driven], polar.speed[driven], 0.05 * polar.speed[driven]),
-             Line("made good", "aside", polar.angle[driven], np.abs(polar.made_good[driven]))), tuple(marks))  # fmt: skip
+            "Speed round the wind",
+            f"{wind}; the gear eased to what you hold, {case.side:.0f} N of side force at most.{chop}",
+            "angle off the true wind, °",
+            Q.ANGLE,
+            "kn",
+            Q.SPEED,
+            (
+                Line("board speed", "now", polar.angle[driven], polar.speed[driven], 0.05 * polar.speed[driven]),
+                Line("made good", "aside", polar.angle[driven], np.abs(polar.made_good[driven])),
+            ),
+            tuple(marks),
+        )
 
 
 def _stance(sailed: Sailed | None, kite: bool) -> str:
@@ -161,7 +285,9 @@ def _stance(sailed: Sailed | None, kite: bool) -> str:
         return ""
     cant, heel = float(sailed.cant) / DEGREE, float(sailed.heel) / DEGREE
     words = f"; lines {cant:.0f}° up" if kite else f"; rig leant {cant:.0f}° to windward" if cant >= 0.5 else ""
-    return words + (f", board heeled {abs(heel):.0f}° to {'leeward' if heel > 0 else 'windward'}" if abs(heel) >= 0.5 else "")
+    return words + (
+        f", board heeled {abs(heel):.0f}° to {'leeward' if heel > 0 else 'windward'}" if abs(heel) >= 0.5 else ""
+    )
 
 
 @tells(SAIL_FORCE)
@@ -170,8 +296,13 @@ def leverage(case: RideCase) -> None:
     if case.board.gear is None:
         case.collected.none(NO_GEAR, SAIL_FORCE)
         return
-    case.collected.add(SAIL_FORCE, case.side, 0.03 * case.side,
-                  f"hanging {strap_reach(case.model) * 100:.0f} cm off the centreline against a sail of {case.board.gear.height:.1f} m")  # fmt: skip
+    case.collected.add(
+        SAIL_FORCE,
+        case.side,
+        0.03 * case.side,
+        f"hanging {strap_reach(case.model) * 100:.0f} cm off the centreline against a sail of "
+        f"{case.board.gear.height:.1f} m",
+    )
 
 
 @tells(NET_FORCE, pictures="spare")
@@ -194,16 +325,31 @@ def spare_force(case: RideCase) -> None:
         f"least at {speeds[least] / KNOT:.0f} kn, {FAST_COURSE / DEGREE:.0f}° off the wind, {gear.area:.1f} m²",
     )
     case.collected.pictures["spare"] = Chart(
-        "Force to spare on the fast course", f"{gear.area:.1f} m², {case.condition.wind / KNOT:.1f} kn at {case.brief.wind.height:.0f} m. "
-        "Where it crosses nothing, the board gets no faster.", "board speed, kn", Q.SPEED, "N", Q.FORCE,
-        (Line("force to spare", "now", speeds, spare, np.full(len(speeds), band)),), (Mark(float(speeds[least]),
-            f"{spare[least]:.0f} N", float(spare[least])),),
-        from_zero=False)  # fmt: skip
+        "Force to spare on the fast course",
+        f"{gear.area:.1f} m², {case.condition.wind / KNOT:.1f} kn at {case.brief.wind.height:.0f} m. "
+        "Where it crosses nothing, the board gets no faster.",
+        "board speed, kn",
+        Q.SPEED,
+        "N",
+        Q.FORCE,
+        (Line("force to spare", "now", speeds, spare, np.full(len(speeds), band)),),
+        (Mark(float(speeds[least]), f"{spare[least]:.0f} N", float(spare[least])),),
+        from_zero=False,
+    )
 
 
 @tells(
-    FIN_MARGIN, FIN_MARGIN_PUSH, FIN_LOAD, LEEWAY, FIN_UP, FIN_BEST, FIN_CAVITATION, FINS_ENGAGE, FIN_RELEASE_ANGLE,
-    SLIDE_ANGLE, pictures="fins finmap",
+    FIN_MARGIN,
+    FIN_MARGIN_PUSH,
+    FIN_LOAD,
+    LEEWAY,
+    FIN_UP,
+    FIN_BEST,
+    FIN_CAVITATION,
+    FINS_ENGAGE,
+    FIN_RELEASE_ANGLE,
+    SLIDE_ANGLE,
+    pictures="fins finmap",
 )
 def fins(case: RideCase) -> None:
     """Fins at the run and at the hump: margins, leeway, the ladder of lengths, who carries when."""
@@ -213,7 +359,11 @@ def fins(case: RideCase) -> None:
         return
     speed, side = _load(case)
     idle = "" if case.brief.discipline == "course racing" and case.up is not None else case.planes_here
-    words = f"{side:.0f} N of side force" if case.side > 0 else f"{side:.0f} N, {model.table.side_push * 100:.0f} % of your weight, pushed sideways"
+    words = (
+        f"{side:.0f} N of side force"
+        if case.side > 0
+        else f"{side:.0f} N, {model.table.side_push * 100:.0f} % of your weight, pushed sideways"
+    )
     # the rider pushes in earnest where the board begins to plane
     slow = max(case.run_up.top.speed, case.run_up.planes if math.isfinite(case.run_up.planes) else 0.0)
     run = hold(model.fins, side, speed, model.density, model.fin_law)
@@ -226,14 +376,26 @@ def fins(case: RideCase) -> None:
     limit = "stall" if run.stall_margin < run.ventilation_margin else "drawing air"
     never = "" if math.isfinite(case.run_up.planes) else "planes at no speed of its curve"
     stalls = idle or (f"{words} at {speed / KNOT:.0f} kn is more than the fins lift" if run.stall_margin < 0 else "")
-    collected.add(FIN_MARGIN, margin, BAND * (1 - margin), f"{words} at {speed / KNOT:.0f} kn, {run.most} most loaded, limit is {limit}",
-             invalid=idle or (stalls if margin < -1 else ""))  # fmt: skip
-    collected.add(FIN_MARGIN_PUSH, tight, BAND * (1 - tight), f"{pushed:.0f} N getting going at {slow / KNOT:.0f} kn, {push.most} most loaded",
-             invalid=never or ("asks more than twice what the fins lift there" if tight < -1 else ""))  # fmt: skip
+    collected.add(
+        FIN_MARGIN,
+        margin,
+        BAND * (1 - margin),
+        f"{words} at {speed / KNOT:.0f} kn, {run.most} most loaded, limit is {limit}",
+        invalid=idle or (stalls if margin < -1 else ""),
+    )
+    collected.add(
+        FIN_MARGIN_PUSH,
+        tight,
+        BAND * (1 - tight),
+        f"{pushed:.0f} N getting going at {slow / KNOT:.0f} kn, {push.most} most loaded",
+        invalid=never or ("asks more than twice what the fins lift there" if tight < -1 else ""),
+    )
     load = (1 - run.stall_margin) * model.fin_law.lift_most
     collected.add(FIN_LOAD, load, BAND * load, f"{words} at {speed / KNOT:.0f} kn", invalid=stalls)
     collected.add(LEEWAY, run.leeway, BAND * abs(run.leeway), f"{words} at {speed / KNOT:.0f} kn", invalid=stalls)
-    collected.add(FIN_UP, heeled.up, BAND * abs(heeled.up), f"{words}; heeled {heel / DEGREE:.1f}° to leeward", invalid=stalls)
+    collected.add(
+        FIN_UP, heeled.up, BAND * abs(heeled.up), f"{words}; heeled {heel / DEGREE:.1f}° to leeward", invalid=stalls
+    )
     box = max(case.measured.board.fittings.fin_boxes, key=lambda b: b.fin.span)
     boil = cavitation_speed(
         box.fin.thickness, min(load, 0.9), 0.5 * box.fin.span, model.density, vapour_pressure(case.brief.water.celsius)
@@ -275,7 +437,9 @@ def _pushed(case: RideCase, speed: float, side: float) -> float:
 
 
 def _load(case: RideCase) -> tuple[float, float]:
-    """Speed and side force the fins are looked at with: the best upwind course in course racing, the fast course else."""
+    """Speed and side force the fins are looked at with: the best upwind course in course racing, the fast
+    course else.
+    """
     if case.sailed is None:
         return case.run.speed, case.side or case.model.table.side_push * case.brief.rider.mass * GRAVITY
     if case.brief.discipline == "course racing" and case.up is not None:
@@ -293,9 +457,16 @@ def _map(case: RideCase, side: float) -> None:
         band = 0.15 * (1 - margin) if role == "now" else None
         lines.append(Line(f"{span * 100:.0f} cm", role, speeds, margin, band))
     case.collected.pictures["finmap"] = Chart(
-        "Lift left in the fin over speed", f"{side:.0f} N of side force held at "
-            "every speed; below nothing it lets go.", "board speed, kn", Q.SPEED, "lift left",
-        Q.SHARE, tuple(lines), (Mark(case.run.speed, f"run, {case.run.speed / KNOT:.0f} kn"),), from_zero=False)  # fmt: skip
+        "Lift left in the fin over speed",
+        f"{side:.0f} N of side force held at every speed; below nothing it lets go.",
+        "board speed, kn",
+        Q.SPEED,
+        "lift left",
+        Q.SHARE,
+        tuple(lines),
+        (Mark(case.run.speed, f"run, {case.run.speed / KNOT:.0f} kn"),),
+        from_zero=False,
+    )
 
 
 def _ladder(case: RideCase, sides: tuple[float, float], speeds: tuple[float, float], words: str, idle: str) -> None:
@@ -303,7 +474,10 @@ def _ladder(case: RideCase, sides: tuple[float, float], speeds: tuple[float, flo
     collected, (speed, slow) = case.collected, speeds
     rungs = fin_lengths(case.model)
     spans = np.array([span for span, _ in rungs])
-    held = [[fin_loads(case.model, fins, *load)[0] for load in zip(sides, ((v,) for v in speeds), strict=True)] for _, fins in rungs]
+    held = [
+        [fin_loads(case.model, fins, *load)[0] for load in zip(sides, ((v,) for v in speeds), strict=True)]
+        for _, fins in rungs
+    ]
     at_run, at_push = np.array([[load.margin for load in both] for both in held]).T
     drags = np.array([run.drag for run, _ in held])
     kept = case.model.table.fin_reserve
@@ -312,9 +486,14 @@ def _ladder(case: RideCase, sides: tuple[float, float], speeds: tuple[float, flo
     fair = (run >= kept) & (push >= 0.0)
     if fair.any():
         best = int(np.argmin(np.where(fair, cost, np.inf)))
-        collected.add(FIN_BEST, float(fine[best]), 0.08 * float(fine[best]),
-                 f"least drag ({cost[best]:.0f} N) of those that keep {kept * 100:.0f} % of "
-                     f"their lift at {speed / KNOT:.0f} kn and hold at {slow / KNOT:.0f} kn", invalid=idle)  # fmt: skip
+        collected.add(
+            FIN_BEST,
+            float(fine[best]),
+            0.08 * float(fine[best]),
+            f"least drag ({cost[best]:.0f} N) of those that keep {kept * 100:.0f} % of "
+            f"their lift at {speed / KNOT:.0f} kn and hold at {slow / KNOT:.0f} kn",
+            invalid=idle,
+        )
     else:
         collected.none("no length from six to fourteen tenths of it holds at the hump", FIN_BEST)
     own = max(case.measured.board.fittings.fin_boxes, key=lambda b: (b.offset == 0, b.fin.span)).fin.span

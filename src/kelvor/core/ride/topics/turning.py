@@ -21,88 +21,200 @@ from kelvor.core.turning.rail import METHOD as RAIL
 from kelvor.core.units import DEGREE, KNOT
 from kelvor.core.units import Quantity as Q
 
-BEAM = Method("sag of the three-point bending test, three times its load", "see the Build view: thin shell as a Timoshenko beam", "small deflections")
+BEAM = Method(
+    "sag of the three-point bending test, three times its load",
+    "see the Build view: thin shell as a Timoshenko beam",
+    "small deflections",
+)
 RAIL_RADIUS_30 = FigureDefinition(
-    "rail_radius_30", "Radius, heeled 30°", Q.HEIGHT, RAIL, more="longer", less="tighter", head="{} radius",
-    ranks=True, ratio="radius", school="Staged rocker kicks and runs flat between; blended rocker turns evenly.",
+    "rail_radius_30",
+    "Radius, heeled 30°",
+    Q.HEIGHT,
+    RAIL,
+    more="longer",
+    less="tighter",
+    head="{} radius",
+    ranks=True,
+    ratio="radius",
+    school="Staged rocker kicks and runs flat between; blended rocker turns evenly.",
 )
 RAIL_RADIUS_45 = FigureDefinition(
-    "rail_radius_45", "Radius, heeled 45°", Q.HEIGHT, RAIL, more="longer", less="tighter", head="{} radius",
-    ranks=True, ratio="radius", school="Staged rocker kicks and runs flat between; blended rocker turns evenly.",
+    "rail_radius_45",
+    "Radius, heeled 45°",
+    Q.HEIGHT,
+    RAIL,
+    more="longer",
+    less="tighter",
+    head="{} radius",
+    ranks=True,
+    ratio="radius",
+    school="Staged rocker kicks and runs flat between; blended rocker turns evenly.",
 )
 RAIL_CROSSOVER = FigureDefinition(
-    "rail_crossover", "Rail line turns in from", Q.ANGLE, RAIL, more="later", less="earlier",
+    "rail_crossover",
+    "Rail line turns in from",
+    Q.ANGLE,
+    RAIL,
+    more="later",
+    less="earlier",
 )
 RAIL_ENGAGED_30 = FigureDefinition(
-    "rail_engaged_30", "Engaged rail, heeled 30°", Q.LENGTH, RAIL, more="longer", less="shorter",
+    "rail_engaged_30",
+    "Engaged rail, heeled 30°",
+    Q.LENGTH,
+    RAIL,
+    more="longer",
+    less="shorter",
     short="{} of rail in the water",
 )
 RAIL_ENGAGED_45 = FigureDefinition(
-    "rail_engaged_45", "Engaged rail, heeled 45°", Q.LENGTH, RAIL, more="longer", less="shorter", head="{} of rail",
-    short="{} of rail at 45°", school="A long straight edge points; curve turns.",
+    "rail_engaged_45",
+    "Engaged rail, heeled 45°",
+    Q.LENGTH,
+    RAIL,
+    more="longer",
+    less="shorter",
+    head="{} of rail",
+    short="{} of rail at 45°",
+    school="A long straight edge points; curve turns.",
 )
 RAIL_BREAK = FigureDefinition(
-    "rail_break", "Break in the rail", Q.DEPTH, RAIL, better=Better.LESS,
+    "rail_break",
+    "Break in the rail",
+    Q.DEPTH,
+    RAIL,
+    better=Better.LESS,
 )
 RAIL_FLAT_30 = FigureDefinition(
-    "rail_flat_30", "Rail on its flat, heeled 30°", Q.LENGTH, RAIL, more="longer", less="shorter",
+    "rail_flat_30",
+    "Rail on its flat, heeled 30°",
+    Q.LENGTH,
+    RAIL,
+    more="longer",
+    less="shorter",
     head="{} on the rail",
     school="A long keel flat with a short rail flat is fast flat and lively on edge.",
 )
 YAW_RESISTANCE = FigureDefinition(
-    "yaw_resistance", "Yaw resistance, side area", Q.AREA, YAW, more="holds more", less="turns easier",
-    head="{} of side", ratio="side", ranks=True,
+    "yaw_resistance",
+    "Yaw resistance, side area",
+    Q.AREA,
+    YAW,
+    more="holds more",
+    less="turns easier",
+    head="{} of side",
+    ratio="side",
+    ranks=True,
     school="Hips and wingers give the back foot a pivot; a parallel outline holds a line.",
     rests=("strap",),
 )
 PIVOT_PLACE = FigureDefinition(
-    "pivot_place", "Pivot ahead of the tail", Q.LENGTH, YAW, more="further forward", less="further aft",
+    "pivot_place",
+    "Pivot ahead of the tail",
+    Q.LENGTH,
+    YAW,
+    more="further forward",
+    less="further aft",
     short="pivots {} from the tail",
 )
 BURY_FORCE = FigureDefinition(
-    "bury_force", "Force to bury the rail", Q.FORCE, RIGHTING, short="{} buries the rail",
+    "bury_force",
+    "Force to bury the rail",
+    Q.FORCE,
+    RIGHTING,
+    short="{} buries the rail",
 )
 EDGE_RADIUS_FEET = FigureDefinition(
-    "edge_radius_feet", "Edge radius at the feet", Q.DEPTH, more="softer", less="crisper",
+    "edge_radius_feet",
+    "Edge radius at the feet",
+    Q.DEPTH,
+    more="softer",
+    less="crisper",
     short="edge {} at the feet",
 )
 FIN_DEPTH = FigureDefinition(
-    "fin_depth", "Deepest fin", Q.DEPTH, more="deeper", less="shallower",
+    "fin_depth",
+    "Deepest fin",
+    Q.DEPTH,
+    more="deeper",
+    less="shallower",
 )
 FRONT_FIN_AREA = FigureDefinition(
-    "front_fin_area", "Fin area without the rear fins", Q.AREA, short="{} of fin, rears out",
+    "front_fin_area",
+    "Fin area without the rear fins",
+    Q.AREA,
+    short="{} of fin, rears out",
 )
 SLAM = FigureDefinition(
-    "slam", "Landing pressure under the feet", Q.PRESSURE, ENTRY, better=Better.LESS, more="harder", less="softer",
-    head="strikes {}", ratio="strikes", ranks=True,
+    "slam",
+    "Landing pressure under the feet",
+    Q.PRESSURE,
+    ENTRY,
+    better=Better.LESS,
+    more="harder",
+    less="softer",
+    head="strikes {}",
+    ratio="strikes",
+    ranks=True,
     school="More rocker is said to land softer. What meets the water under the feet decides: V, spine, flex.",
     rests=("strap",),
 )
 V_UNDER_FEET = FigureDefinition(
-    "v_under_feet", "V under the feet", Q.ANGLE, more="more V", less="less V",
+    "v_under_feet",
+    "V under the feet",
+    Q.ANGLE,
+    more="more V",
+    less="less V",
 )
 FLAT_UNDER_FEET = FigureDefinition(
-    "flat_under_feet", "Flat between and under the feet", Q.LENGTH, more="longer", less="shorter",
-    short="{} flat under the feet", short_below="{} flat above the feet",
+    "flat_under_feet",
+    "Flat between and under the feet",
+    Q.LENGTH,
+    more="longer",
+    less="shorter",
+    short="{} flat under the feet",
+    short_below="{} flat above the feet",
     rests=("strap",),
 )
 CHOP_LOAD = FigureDefinition(
-    "chop_load", "Chop load, forward bottom", Q.RATIO, CHOP, better=Better.LESS, more="harder", less="softer",
+    "chop_load",
+    "Chop load, forward bottom",
+    Q.RATIO,
+    CHOP,
+    better=Better.LESS,
+    more="harder",
+    less="softer",
     ranks=True,
 )
 TIP_ANGLE = FigureDefinition(
-    "tip_angle", "Angle of the tip that kicks", Q.ANGLE, more="steeper", less="flatter", head="tip {}",
-    head_below="tip {} down", school="Staged rocker kicks hard; blended rocker rises evenly and keeps its speed.",
+    "tip_angle",
+    "Angle of the tip that kicks",
+    Q.ANGLE,
+    more="steeper",
+    less="flatter",
+    head="tip {}",
+    head_below="tip {} down",
+    school="Staged rocker kicks hard; blended rocker rises evenly and keeps its speed.",
 )
 FLEX_TRAVEL = FigureDefinition(
-    "flex_travel", "Flex in a landing of 1500 N", Q.DEPTH, BEAM, more="softer", less="stiffer",
+    "flex_travel",
+    "Flex in a landing of 1500 N",
+    Q.DEPTH,
+    BEAM,
+    more="softer",
+    less="stiffer",
 )
 LANDING_SPEED = 5.0
 """Speed at which boards meet the water in the comparison [m/s]: a fall from 1.3 m."""
 
 
 @tells(
-    RAIL_RADIUS_30, RAIL_RADIUS_45, RAIL_ENGAGED_30, RAIL_ENGAGED_45, RAIL_CROSSOVER, RAIL_BREAK,
+    RAIL_RADIUS_30,
+    RAIL_RADIUS_45,
+    RAIL_ENGAGED_30,
+    RAIL_ENGAGED_45,
+    RAIL_CROSSOVER,
+    RAIL_BREAK,
     pictures="engaged rail heeled",
 )
 def rails(case: RideCase) -> None:
@@ -114,10 +226,17 @@ def rails(case: RideCase) -> None:
         line = rail_line(measured.shape, slope, degrees * DEGREE)
         lines[degrees] = line
         wrong = (
-            "" if math.isfinite(line.radius) else "the bottom runs flat along the engaged rail: it draws no radius of its own"
+            ""
+            if math.isfinite(line.radius)
+            else "the bottom runs flat along the engaged rail: it draws no radius of its own"
         )
-        collected.add(radius, line.radius, 0.15 * line.radius if math.isfinite(line.radius) else 0.0,
-                 f"from {line.start * 100:.0f} to {line.end * 100:.0f} cm from the tail", invalid=wrong)  # fmt: skip
+        collected.add(
+            radius,
+            line.radius,
+            0.15 * line.radius if math.isfinite(line.radius) else 0.0,
+            f"from {line.start * 100:.0f} to {line.end * 100:.0f} cm from the tail",
+            invalid=wrong,
+        )
         collected.add(
             engaged,
             line.engaged,
@@ -125,13 +244,22 @@ def rails(case: RideCase) -> None:
             f"{BITE * 1000:.0f} mm of rail in the water, {line.start * 100:.0f} to {line.end * 100:.0f} cm",
         )
     over = crossover(measured.shape, slope)
-    collected.add(RAIL_CROSSOVER, over, 3 * DEGREE, "below it the outline wins over the rocker",
-             invalid="" if math.isfinite(over) else "below 75° it never does: the outline wins over the rocker")  # fmt: skip
+    collected.add(
+        RAIL_CROSSOVER,
+        over,
+        3 * DEGREE,
+        "below it the outline wins over the rocker",
+        invalid="" if math.isfinite(over) else "below 75° it never does: the outline wins over the rocker",
+    )
     said = f"up to {over / DEGREE:.0f}° of heel" if math.isfinite(over) else "at every heel below 75°"
     for figure in (RAIL_RADIUS_30, RAIL_RADIUS_45, RAIL_CROSSOVER):
-        collected.claim(figure, "outline curve makes it carve", "seen from above the outline bends the rail away "
+        collected.claim(
+            figure,
+            "outline curve makes it carve",
+            "seen from above the outline bends the rail away "
             f"from the turn {said}; it is the rocker that draws "
-                   "the radius, and outline curve shortens the engaged rail and lets the board pivot")  # fmt: skip
+            "the radius, and outline curve shortens the engaged rail and lets the board pivot",
+        )
     broken = max(lines[30].breaks, lines[45].breaks)
     collected.add(RAIL_BREAK, broken, 1e-3, "step across in the engaged rail")
     if case.draw:
@@ -145,10 +273,16 @@ def _draw(case: RideCase, lines: dict[int, RailLine]) -> None:
     heels: Array = np.arange(10.0, 71.0, 15.0) * DEGREE
     swept = [rail_line(measured.shape, slope, float(h)) for h in heels]
     engaged = np.array([s.engaged for s in swept])
-    collected.pictures["engaged"] = Chart("Engaged rail over heel", f"{BITE * 1000:.0f} mm of rail in the water. "
-        "Ranking only: water and rider are not in it.",
-                                     "heel, °", Q.ANGLE, "cm", Q.LENGTH, (Line("engaged rail", "now", heels, engaged, np.full(len(heels), 0.03)),),
-                                     tuple(Mark(d * DEGREE, f"{d}°") for d in (30, 45)))  # fmt: skip
+    collected.pictures["engaged"] = Chart(
+        "Engaged rail over heel",
+        f"{BITE * 1000:.0f} mm of rail in the water. Ranking only: water and rider are not in it.",
+        "heel, °",
+        Q.ANGLE,
+        "cm",
+        Q.LENGTH,
+        (Line("engaged rail", "now", heels, engaged, np.full(len(heels), 0.03)),),
+        tuple(Mark(d * DEGREE, f"{d}°") for d in (30, 45)),
+    )
     forms = [Form("board", outline(measured), closed=True)]
     labels = []
     for degrees, line in lines.items():
@@ -156,14 +290,21 @@ def _draw(case: RideCase, lines: dict[int, RailLine]) -> None:
         edge = np.interp(line.x[inside], measured.shape.x, measured.shape.half_width)
         forms.append(
             Form(
-                "rail", np.stack([line.x[inside], (edge + 0.012 * (degrees // 15 - 1)) * (1 if degrees == 30 else -1)], axis=1)
+                "rail",
+                np.stack([line.x[inside], (edge + 0.012 * (degrees // 15 - 1)) * (1 if degrees == 30 else -1)], axis=1),
             )
         )
-        labels.append(((line.start + line.end) / 2, (edge.max() + 0.05) * (1 if degrees == 30 else -1.35),
-                       f"heeled {degrees}°: {line.engaged * 100:.0f} cm"))  # fmt: skip
+        labels.append(
+            (
+                (line.start + line.end) / 2,
+                (edge.max() + 0.05) * (1 if degrees == 30 else -1.35),
+                f"heeled {degrees}°: {line.engaged * 100:.0f} cm",
+            )
+        )
     collected.pictures["rail"] = Drawing(
         "Rail in the water",
-        "The run of rail that is wet at two heels, seen from above. What radius it draws only ranks, and is in the list.",
+        "The run of rail that is wet at two heels, seen from above. What radius it draws only ranks, and is in the "
+        "list.",
         tuple(forms),
         tuple(labels),
         water=False,
@@ -174,9 +315,12 @@ def _draw(case: RideCase, lines: dict[int, RailLine]) -> None:
 def _heeled(case: RideCase, line: RailLine) -> Drawing:
     """The section in the middle of the engaged rail, heeled 45°."""
     middle = (line.start + line.end) / 2
-    return Drawing("Heeled 45° on the water", f"Section {middle * 100:.0f} cm from the tail, in the middle of "
-                   f"the engaged rail, {BITE * 1000:.0f} mm of it in the water.",
-                   (Form("board", _section_heeled(case, middle, 45 * DEGREE, BITE), closed=True),))  # fmt: skip
+    return Drawing(
+        "Heeled 45° on the water",
+        f"Section {middle * 100:.0f} cm from the tail, in the middle of "
+        f"the engaged rail, {BITE * 1000:.0f} mm of it in the water.",
+        (Form("board", _section_heeled(case, middle, 45 * DEGREE, BITE), closed=True),),
+    )
 
 
 def _on_edge(case: RideCase) -> Drawing | None:
@@ -188,10 +332,12 @@ def _on_edge(case: RideCase) -> Drawing | None:
     heel, at = abs(float(found.heel)), case.board.feet.back
     width = 2 * case.measured.at(case.measured.shape.edge_y, at)
     wet = min(rigged.wet_width(found, up.speed), width)
-    return Drawing(f"On its edge upwind, heeled {heel / DEGREE:.0f}°",
-                   f"Section under the back foot; {wet * 100:.0f} of {width * 100:.0f} cm are below still water "
-                   f"under {float(found.load):.0f} N at {up.speed / KNOT:.0f} kn.",
-                   (Form("board", _section_heeled(case, at, heel, wet * float(np.sin(heel))), closed=True),))  # fmt: skip
+    return Drawing(
+        f"On its edge upwind, heeled {heel / DEGREE:.0f}°",
+        f"Section under the back foot; {wet * 100:.0f} of {width * 100:.0f} cm are below still water "
+        f"under {float(found.load):.0f} N at {up.speed / KNOT:.0f} kn.",
+        (Form("board", _section_heeled(case, at, heel, wet * float(np.sin(heel))), closed=True),),
+    )
 
 
 def _section_heeled(case: RideCase, at: float, heel: float, deep: float) -> Array:
@@ -218,7 +364,9 @@ def yaw(case: RideCase) -> None:
     )
     places = np.linspace(0.0, measured.board.length, 60)
     moments = [lateral_moment(line, float(p), fins, weight) for p in places]
-    case.collected.add(PIVOT_PLACE, float(places[int(np.argmin(moments))]), 0.05, "where yaw resistance is least, heeled 30°")
+    case.collected.add(
+        PIVOT_PLACE, float(places[int(np.argmin(moments))]), 0.05, "where yaw resistance is least, heeled 30°"
+    )
     half = float(measured.shape.half_width.max())
     heeled = case.board.righting.at(30 * DEGREE)
     case.collected.add(
@@ -250,12 +398,22 @@ def landing(case: RideCase) -> None:
     value = min(float(np.average(pressures, weights=edge)), acoustic(LANDING_SPEED, case.model.density))
     flat = float(np.mean(2 * edge * (dead_rise < cushion))) * long
     rate = touch_down_rate(LANDING_SPEED, flat / long, bend, long)
-    collected.add(SLAM, value, 0.5 * value, f"{LANDING_SPEED:.0f} m/s; {flat * 1e4:.0f} cm² under the feet are flatter than "
-             f"{cushion / DEGREE:.0f}° by V and rocker" + (f" and come down at {rate:.1f} m² a second" if flat > 1e-4 else ""),
-             difference=0.15)  # fmt: skip
-    collected.claim(SLAM, "more rocker lands softer", f"rocker counts with {curve / DEGREE:.1f}° here and V with "
+    collected.add(
+        SLAM,
+        value,
+        0.5 * value,
+        f"{LANDING_SPEED:.0f} m/s; {flat * 1e4:.0f} cm² under the feet are flatter than "
+        f"{cushion / DEGREE:.0f}° by V and rocker"
+        + (f" and come down at {rate:.1f} m² a second" if flat > 1e-4 else ""),
+        difference=0.15,
+    )
+    collected.claim(
+        SLAM,
+        "more rocker lands softer",
+        f"rocker counts with {curve / DEGREE:.1f}° here and V with "
         f"{float(np.average(vee, weights=edge)) / DEGREE:.1f}°; "
-               "what is flatter than 4° under the feet takes the blow, and legs and flex do the rest")  # fmt: skip
+        "what is flatter than 4° under the feet takes the blow, and legs and flex do the rest",
+    )
     collected.add(
         V_UNDER_FEET,
         float(np.average(np.arctan2(rise, edge), weights=edge)),
@@ -268,12 +426,13 @@ def landing(case: RideCase) -> None:
     running = np.abs(np.arctan2(shape.edge_z - shape.keel, np.maximum(shape.edge_y, 1e-3)))[fore]
     angle = float(np.average(running, weights=shape.edge_y[fore]))
     chop = 1 / math.tan(cushioned(angle, cushion))
-    collected.add(
-        CHOP_LOAD, chop, 0.4 * chop, f"V of {angle / DEGREE:.1f}° over the forward bottom", difference=0.15
-    )
+    collected.add(CHOP_LOAD, chop, 0.4 * chop, f"V of {angle / DEGREE:.1f}° over the forward bottom", difference=0.15)
     collected.pictures["landing"] = Drawing(
-        "Bottom that meets the water", f"Section under the front foot, {feet.front * 100:.0f} cm from the tail.",
-        (Form("board", section(measured, feet.front), closed=True),), water=True)  # fmt: skip
+        "Bottom that meets the water",
+        f"Section under the front foot, {feet.front * 100:.0f} cm from the tail.",
+        (Form("board", section(measured, feet.front), closed=True),),
+        water=True,
+    )
 
 
 @tells(TIP_ANGLE, FLEX_TRAVEL, pictures="pop")
@@ -320,5 +479,7 @@ def fronts(case: RideCase) -> None:
         case.collected.none("no fins on this board", FRONT_FIN_AREA)
         return
     back = min(b.at.x(case.measured.board.length, case.measured.board.mast_x) for b in boxes)
-    front = [b for b in boxes if b.at.x(case.measured.board.length, case.measured.board.mast_x) > back + 0.03] or list(boxes)
+    front = [b for b in boxes if b.at.x(case.measured.board.length, case.measured.board.mast_x) > back + 0.03] or list(
+        boxes
+    )
     case.collected.add(FRONT_FIN_AREA, sum(b.count * b.fin.area for b in front), 2e-4, ", ".join(b.name for b in front))

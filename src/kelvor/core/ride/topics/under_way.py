@@ -22,19 +22,25 @@ from kelvor.core.units import DEGREE, KNOT
 from kelvor.core.units import Quantity as Q
 
 NOSE = Method(
-    "height of the nose tip over the water at the trim told for the running hull", "geometry, at the hull's trim", "flat water",
-)  # fmt: skip
+    "height of the nose tip over the water at the trim told for the running hull",
+    "geometry, at the hull's trim",
+    "flat water",
+)
 EQUILIBRIUM = Method(
     "moments of pressure, foil, weights and drag about the tail, driven at the deck",
-    "Savitsky 1964; vortex lattice for rocker (Katz & Plotkin 2001); statics", "trim 2 to 15°; the rider in balance against the pull",
-)  # fmt: skip
+    "Savitsky 1964; vortex lattice for rocker (Katz & Plotkin 2001); statics",
+    "trim 2 to 15°; the rider in balance against the pull",
+)
 RELEASED = Method(
-    "bottom behind the release and outside the running bottom", "geometry", "cut-outs, kick and raised hulls that run dry"
+    "bottom behind the release and outside the running bottom",
+    "geometry",
+    "cut-outs, kick and raised hulls that run dry",
 )
 CLEARS = Method(
     "speed at which foil and bottom have lifted what the hull cannot carry with a dry deck",
-    "hydrostatics; lift of foil and bottom as told for the hull", "level trim",
-)  # fmt: skip
+    "hydrostatics; lift of foil and bottom as told for the hull",
+    "level trim",
+)
 HUMP_DRAG = FigureDefinition(
     "hump_drag",
     "Drag at the hump",
@@ -71,7 +77,8 @@ DRIVE_MARGIN = FigureDefinition(
     head_below="{} short",
     short="{} of drive to spare",
     short_below="{} of drive short",
-    school="A longer flat passes the hump sooner and sticks more when you touch down; a shorter one with a steep step lets go sooner.",
+    school="A longer flat passes the hump sooner and sticks more when you touch down; a shorter one with a steep step "
+    "lets go sooner.",
 )
 LEAST_WIND = FigureDefinition(
     "least_wind",
@@ -82,7 +89,8 @@ LEAST_WIND = FigureDefinition(
     more="later",
     less="earlier",
     head="{} of wind",
-    school="Wide tails plane early; pulled-in tails turn. With large cut-outs a wide tail may sink instead: see what is released.",
+    school="Wide tails plane early; pulled-in tails turn. With large cut-outs a wide tail may sink instead: see what "
+    "is released.",
 )
 LEAST_WIND_UP = FigureDefinition(
     "least_wind_up",
@@ -311,7 +319,10 @@ def _held(state: Running) -> str:
     """What holds a trim, in words."""
     if state.planes < 0.02:
         return "of the tail tangent, the board floating along level"
-    return f"of the tail tangent, your weight {state.place * 100:.0f} cm from the tail; {state.planes * 100:.0f} % of the way from floating to planing"
+    return (
+        f"of the tail tangent, your weight {state.place * 100:.0f} cm from the tail; {state.planes * 100:.0f} % "
+        f"of the way from floating to planing"
+    )
 
 
 def claims(case: RideCase) -> None:
@@ -322,16 +333,23 @@ def claims(case: RideCase) -> None:
             LEAST_WIND,
             "a wider tail planes earlier",
             f"{bottom.released * 1e4:.0f} cm² of this bottom are released by cut-outs, kick or raised "
-            f"hull: width there floats at rest and does not plane; the running bottom is {float(bottom.beam[len(bottom.beam) // 2]) * 100:.0f} cm wide",
+            f"hull: width there floats at rest and does not plane; the running bottom is "
+            f"{float(bottom.beam[len(bottom.beam) // 2]) * 100:.0f} cm wide",
         )
-    case.collected.claim(HUMP_DRAG, "more rocker drags more", "at the same trim of the tail, rocker ahead of it "
+    case.collected.claim(
+        HUMP_DRAG,
+        "more rocker drags more",
+        "at the same trim of the tail, rocker ahead of it "
         "lifts more and carries the pressure forward; "
-                    "what it costs depends on trim and speed, so pull it and look at the curve")  # fmt: skip
+        "what it costs depends on trim and speed, so pull it and look at the curve",
+    )
 
 
 @tells(NOSE_UNDER_MARGIN, NOSE_CLEARANCE, pictures="attitude")
 def attitude(case: RideCase) -> None:
-    """The board as it runs, and how far its nose is from going under: at the speed of its wave or bump, or at the hump."""
+    """The board as it runs, and how far its nose is from going under: at the speed of its wave or bump, or at
+    the hump.
+    """
     if case.brief.discipline in ON_A_WAVE:
         racing = case.brief.discipline in ("paddle race", "prone race")
         speed = case.model.table.bump_speed if racing else max(case.condition.pace, SLOWEST_WAVE)
@@ -339,7 +357,9 @@ def attitude(case: RideCase) -> None:
     else:
         state, where = case.run_up.top, "at the hump"
     height, pitch = nose_pitch(case.model, state)
-    case.collected.add(NOSE_UNDER_MARGIN, pitch, 1.2 * DEGREE, f"nose-down from its trim of {state.trim / DEGREE:.0f}° {where}")
+    case.collected.add(
+        NOSE_UNDER_MARGIN, pitch, 1.2 * DEGREE, f"nose-down from its trim of {state.trim / DEGREE:.0f}° {where}"
+    )
     case.collected.add(NOSE_CLEARANCE, height, 0.02, f"nose tip {where}")
     words = f"{state.speed / KNOT:.1f} kn, trim {state.trim / DEGREE:.1f}° of the tail tangent."
     case.collected.pictures["attitude"] = Drawing(f"Attitude {where}", words, running_forms(case.model, state))
@@ -368,12 +388,17 @@ def _driven(case: RideCase) -> None:
     worst = int(np.argmin(np.where(below_end(run_up, run_up.end), left, np.inf)))
     margin = float(left[worst])
     band = float(np.hypot(run_up.band[worst], 0.05 * (margin + run_up.drag[worst])))
-    at = f"{gear.area:.1f} m², {case.condition.wind / KNOT:.0f} kn at {case.brief.wind.height:.0f} m; tightest at {run_up.speeds[worst] / KNOT:.1f} kn"
+    at = (
+        f"{gear.area:.1f} m², {case.condition.wind / KNOT:.0f} kn at {case.brief.wind.height:.0f} m; tightest "
+        f"at {run_up.speeds[worst] / KNOT:.1f} kn"
+    )
     collected.add(DRIVE_MARGIN, margin, band, at)
     index = case.board.gears.index(gear)
     wind, spread, tight = case.board.least_winds[index]
-    all_ = ", ".join(f"{g.area:.1f} m² {w[0] / KNOT:.1f} kn" if np.isfinite(w[0]) else f"{g.area:.1f} m² not below 40 kn"
-                     for g, w in zip(case.board.gears, case.board.least_winds, strict=True))  # fmt: skip
+    all_ = ", ".join(
+        f"{g.area:.1f} m² {w[0] / KNOT:.1f} kn" if np.isfinite(w[0]) else f"{g.area:.1f} m² not below 40 kn"
+        for g, w in zip(case.board.gears, case.board.least_winds, strict=True)
+    )
     words = f"at {case.brief.wind.height:.0f} m, {case.brief.wind.kind}"
     beyond = "not below 40 kn of wind"
     collected.add(LEAST_WIND_UP, wind, spread, f"{words}: {all_}", invalid="" if np.isfinite(wind) else beyond)
@@ -382,7 +407,9 @@ def _driven(case: RideCase) -> None:
     else:
         # tightest at the hump, the one wind is the other
         over, wide, _ = (
-            (wind, spread, tight) if tight <= 1.05 * run_up.top.speed else least_wind(rigged, run_up, 1.05 * run_up.top.speed)
+            (wind, spread, tight)
+            if tight <= 1.05 * run_up.top.speed
+            else least_wind(rigged, run_up, 1.05 * run_up.top.speed)
         )
         collected.add(LEAST_WIND, over, wide, f"{words}, over the hump", invalid="" if np.isfinite(over) else beyond)
         if gear.rig == "kite":
@@ -390,9 +417,14 @@ def _driven(case: RideCase) -> None:
         else:
             pumped, broad, _ = least_wind(rigged, run_up, pumped=True)
             arms = f", {model.table.wing_pump:.0f} W on the wing" if gear.rig == "hand wing" else ""
-            collected.add(LEAST_WIND_PUMPED, pumped, float(np.hypot(broad, 0.4 * (wind - pumped))),
-                     f"{words}; {case.brief.peak_watts:.0f} W of the body on the foil{arms}, {model.table.pump_efficiency * 100:.0f} % of it pushes",
-                     invalid="" if np.isfinite(pumped) else beyond)  # fmt: skip
+            collected.add(
+                LEAST_WIND_PUMPED,
+                pumped,
+                float(np.hypot(broad, 0.4 * (wind - pumped))),
+                f"{words}; {case.brief.peak_watts:.0f} W of the body on the foil{arms}, "
+                f"{model.table.pump_efficiency * 100:.0f} % of it pushes",
+                invalid="" if np.isfinite(pumped) else beyond,
+            )
         far, more = reach(run_up, left)
         collected.add(
             SPEED_TO_SPARE,
@@ -412,8 +444,13 @@ def _picture(case: RideCase) -> None:
         # drive, what the gear takes off the hull and what holding it costs: less drag it is the force to spare
         going = shown & below_end(run_up, float(speeds[-1]))
         pushed = (case.spare + run_up.drag)[going]
-        lines.append(Line(f"push of the {gear.rig}", "push", *refined(run_up.speeds[going], pushed, 0.05 * np.abs(pushed))))
-        words += f", {gear.rig} of {gear.area:.1f} m², {case.condition.wind / KNOT:.1f} kn at {case.brief.wind.height:.0f} m, {case.brief.wind.kind}"
+        lines.append(
+            Line(f"push of the {gear.rig}", "push", *refined(run_up.speeds[going], pushed, 0.05 * np.abs(pushed)))
+        )
+        words += (
+            f", {gear.rig} of {gear.area:.1f} m², {case.condition.wind / KNOT:.1f} kn at "
+            f"{case.brief.wind.height:.0f} m, {case.brief.wind.kind}"
+        )
     if model.wing is not None:
         words += f", foil of {case.brief.foil.area * 1e4:.0f} cm²"
     marks = [Mark(run_up.top.speed, f"hump {run_up.top.drag:.0f} N", run_up.top.drag)]
@@ -421,8 +458,16 @@ def _picture(case: RideCase) -> None:
         marks.append(Mark(run_up.lift_off, f"foil carries all, {run_up.lift_off / KNOT:.1f} kn"))
     elif np.isfinite(run_up.planes) and run_up.planes <= speeds[-1]:
         marks.append(Mark(run_up.planes, f"planes, {run_up.planes / KNOT:.1f} kn"))
-    case.collected.pictures["drag"] = Chart("Push and drag on the way up" if gear else "Drag over speed", words + ". Bands: the methods' own error.",
-                                       "board speed, kn", Q.SPEED, "N", Q.FORCE, tuple(lines), tuple(marks))  # fmt: skip
+    case.collected.pictures["drag"] = Chart(
+        "Push and drag on the way up" if gear else "Drag over speed",
+        words + ". Bands: the methods' own error.",
+        "board speed, kn",
+        Q.SPEED,
+        "N",
+        Q.FORCE,
+        tuple(lines),
+        tuple(marks),
+    )
 
 
 @tells(
@@ -454,8 +499,12 @@ def plane_figures(case: RideCase) -> None:
     collected.add(PLANING_TRIM, state.trim, 1.0 * DEGREE, _held(state), invalid=why)
     collected.add(PLANING_AREA, state.area, 0.12 * state.area, note, invalid=why)
     collected.add(PLANING_LENGTH, state.wetted, 0.12 * state.wetted, note, invalid=why)
-    collected.add(RUNNING_BEAM, state.beam, 0.01 + 0.03 * state.beam,
-             f"mean of what is wet at {state.speed / KNOT:.1f} kn; speed lifts {state.moving * 100:.0f} %")  # fmt: skip
+    collected.add(
+        RUNNING_BEAM,
+        state.beam,
+        0.01 + 0.03 * state.beam,
+        f"mean of what is wet at {state.speed / KNOT:.1f} kn; speed lifts {state.moving * 100:.0f} %",
+    )
     collected.add(
         RELEASED_AREA,
         model.bottom.released,
@@ -465,19 +514,27 @@ def plane_figures(case: RideCase) -> None:
     behind = max(0.0, min(foot.back - model.bottom.aft, state.wetted)) * state.beam
     collected.add(WETTED_BEHIND_FOOT, behind, 0.12 * behind + 0.002, foot.note, invalid=why)
     middle = (foot.front + foot.back) / 2
-    collected.add(FEET_TO_PRESSURE, middle - state.centre, 0.05, f"feet's middle {middle * 100:.0f} cm, pressure "
-        f"{state.centre * 100:.0f} cm from the tail",
-             invalid=why)  # fmt: skip
+    collected.add(
+        FEET_TO_PRESSURE,
+        middle - state.centre,
+        0.05,
+        f"feet's middle {middle * 100:.0f} cm, pressure {state.centre * 100:.0f} cm from the tail",
+        invalid=why,
+    )
     _weight(case, state, why)
     height, _ = nose_pitch(model, state)
-    collected.add(NOSE_MARGIN, height, 0.03, f"nose tip at {state.speed / KNOT:.0f} kn, trim {state.trim / DEGREE:.0f}°")
+    collected.add(
+        NOSE_MARGIN, height, 0.03, f"nose tip at {state.speed / KNOT:.0f} kn, trim {state.trim / DEGREE:.0f}°"
+    )
     _patch(case, state, note)
 
 
 def _weight(case: RideCase, state: Running, why: str) -> None:
     """Where the rider's weight on the deck holds the running trim, and whether it can press there."""
     (aft, fore), back, leans = case.model.reach, case.board.feet.back, case.model.leans(state)
-    words = f"holds {state.trim / DEGREE:.1f}°; it can press from {(aft - back) * 100:.0f} to {(fore - back) * 100:.0f} cm"
+    words = (
+        f"holds {state.trim / DEGREE:.1f}°; it can press from {(aft - back) * 100:.0f} to {(fore - back) * 100:.0f} cm"
+    )
     if leans > 0.01:
         words += f"; against the pull your body leans {leans * 100:.0f} cm aft of it"
     off = max(aft - state.place, state.place - fore, 0.0)
@@ -498,8 +555,13 @@ def _patch(case: RideCase, state: Running, note: str) -> None:
     foot = case.board.feet
     forms += [Form("mark", np.array([[f - 0.05, 0.0], [f + 0.05, 0.0]])) for f in (foot.back, foot.front)]
     middle = state.centre
-    case.collected.pictures["patch"] = Drawing("What is wet, and where it presses", f"{note}. Darker presses harder; bars are the feet.", tuple(forms),
-                                          ((middle, 0.0, "centre of pressure"),), water=False)  # fmt: skip
+    case.collected.pictures["patch"] = Drawing(
+        "What is wet, and where it presses",
+        f"{note}. Darker presses harder; bars are the feet.",
+        tuple(forms),
+        ((middle, 0.0, "centre of pressure"),),
+        water=False,
+    )
 
 
 @tells(pictures="wetted")
@@ -517,8 +579,16 @@ def wetted(case: RideCase) -> None:
         if shares[-1] >= share
     ]
     beams = ", ".join(f"{s.beam * 100:.0f} cm at {s.speed / KNOT:.0f} kn" for s in (states[7], states[18], states[-1]))
-    case.collected.pictures["wetted"] = Chart("Wetted bottom over speed", f"Running beam {beams}.", "board speed, kn", Q.SPEED, "cm²", Q.AREA,
-                                         (Line("wetted", "now", *refined(speeds, area, 0.12 * area)),), tuple(marks))  # fmt: skip
+    case.collected.pictures["wetted"] = Chart(
+        "Wetted bottom over speed",
+        f"Running beam {beams}.",
+        "board speed, kn",
+        Q.SPEED,
+        "cm²",
+        Q.AREA,
+        (Line("wetted", "now", *refined(speeds, area, 0.12 * area)),),
+        tuple(marks),
+    )
 
 
 @tells(PULL_TO_PLANE)
@@ -526,5 +596,9 @@ def kite_start(case: RideCase) -> None:
     """Pull that planes the board."""
     run_up, model = case.run_up, case.model
     value = float(pull(np.array(run_up.top.drag), model.table))
-    case.collected.add(PULL_TO_PLANE, value, value * float(np.hypot(run_up.top.band / run_up.top.drag, 0.12)),
-                  f"lines {model.table.kite_elevation / DEGREE:.0f}° up carry {run_up.lifted:.0f} N of you")  # fmt: skip
+    case.collected.add(
+        PULL_TO_PLANE,
+        value,
+        value * float(np.hypot(run_up.top.band / run_up.top.drag, 0.12)),
+        f"lines {model.table.kite_elevation / DEGREE:.0f}° up carry {run_up.lifted:.0f} N of you",
+    )
