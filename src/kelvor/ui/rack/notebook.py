@@ -14,7 +14,7 @@ from kelvor.core.disciplines import FAMILIES
 from kelvor.core.errors import InputError, KelvorError
 from kelvor.core.limits import limit_of, named, text_of, within
 from kelvor.core.record import LONGEST_PHOTO, OldBoard
-from kelvor.core.units import Quantity, parse
+from kelvor.core.units import Quantity, parse, unit_of
 from kelvor.files import reason
 from kelvor.ui.session import Session
 from kelvor.ui.widgets.panel import Elided, heading, panel, plain_label
@@ -83,7 +83,9 @@ class Notebook(QWidget):
         return field
 
     def begin(self) -> None:
-        """Ready for the next."""
+        """Ready for the next; sizes say which unit a bare number is read in."""
+        for key, _, quantity in SIZES:
+            self.sizes[key].setPlaceholderText(unit_of(quantity, self.session.system).sign)
         self.name.setFocus()
 
     def _say(self, words: str, *, wrong: bool) -> None:

@@ -27,6 +27,8 @@ class DecideDialog(Panel):
         self.verdict.setCurrentIndex(self.verdict.findData(verdict or value.verdict))
         self.form.addRow("It is", self.verdict)
         self.why = self.field("Why", value.why)
+        self.why.setMinimumWidth(420)
+        self.why.setCursorPosition(0)
         self.who = self.field("Who decides", value.who)
 
     def act(self) -> bool:
