@@ -1,16 +1,24 @@
 """Boards over one another: what was changed comes first, and nothing differs from itself."""
 
 import unittest
-from dataclasses import replace
+from dataclasses import fields, replace
 
 import numpy as np
+import shapely
 
-from kelvor.core.compare.curves import CURVES, DATUMS, difference, place_of, slide
+from kelvor.core.compare import phases
+from kelvor.core.compare.adopting import ZONES, adopted
+from kelvor.core.compare.curves import CURVES, DATUMS, difference, matching, place_of, plan_apart, section_at, slide
 from kelvor.core.compare.ledger import ledger
+from kelvor.core.compare.phases import phases_apart
 from kelvor.core.errors import RefusedEdit
+from kelvor.core.evaluation import evaluate
+from kelvor.core.figures import Better, Figure, FigureDefinition
 from kelvor.core.levers.catalogue import levers, pull
 from kelvor.core.live import evaluate_live
 from kelvor.core.shape.edits import with_length
+from kelvor.core.shape.outline import half_width
+from kelvor.core.units import Quantity
 from kelvor.demo.boards import demo_boards
 
 DEMO = {slug: (board, brief) for slug, board, brief in demo_boards()}
@@ -97,6 +105,119 @@ class Over(unittest.TestCase):
         x, more = difference(short, long, outline, slide(short, long, "tail"))
         self.assertLessEqual(float(x[-1]), short.board.length)
         self.assertGreater(float(more[-1]), 0.0)
+
+    def test_areas_between_outlines_against_shapely(self):
+        """Polygons of the same outlines, cut from one another by a general geometry library (shapely 2)."""
+
+        def polygon(shown, slid):
+            x, half = shown.geometry.shape.x + slid, shown.geometry.shape.half_width
+            return shapely.Polygon([*zip(x, half, strict=True), *zip(x[::-1], -half[::-1], strict=True)])
+
+        for a, b, datum in (
+            ("dunlin-39", "sandpiper-46", "foil mast"),
+            ("shearwater-69", "shearwater-76", "nose"),
+            ("heron-14", "grebe-14", "middle"),
+        ):
+            here, there = live(a), live(b)
+            slid = slide(here, there, datum)
+            more, less = plan_apart(here, there, slid)
+            own, other = polygon(here, 0.0), polygon(there, slid)
+            self.assertAlmostEqual(more, other.difference(own).area, delta=1e-6)
+            self.assertAlmostEqual(less, own.difference(other).area, delta=1e-6)
+
+    def test_a_section_is_read_at_the_same_distance_or_the_same_share(self):
+        short, long = live("dunlin-39"), live("dunlin-39", lambda b: with_length(b, 1.2 * b.length))
+        self.assertAlmostEqual(matching(short, long, 0.5, 0.0, by_share=True), 0.6)
+        self.assertAlmostEqual(matching(short, long, 0.5, -0.1, by_share=False), 0.6)
+        half = section_at(short, 0.5)
+        width = next(c for c in CURVES if c.key == "outline").read(short)
+        self.assertAlmostEqual(half[:, 0].max(), np.interp(0.5, short.geometry.shape.x, width), delta=1e-6)
+        self.assertEqual(section_at(short, 2.0).shape, (0, 2))
+
+
+class Adopting(unittest.TestCase):
+    PAIRS = (
+        ("dunlin-39", "sandpiper-46"),
+        ("heron-14", "grebe-14"),
+        ("redshank-139", "redshank-137"),
+        ("dipper-138", "swift-138"),
+    )
+
+    def test_a_part_of_itself_changes_nothing_and_taken_back_restores_to_a_tenth_of_a_millimetre(self):
+        for own, other in self.PAIRS:
+            a, b = DEMO[own][0], DEMO[other][0]
+            for zone in ZONES:
+                with self.subTest(own=own, zone=zone):
+                    if zone != "fins" or a.fittings.fin_boxes:
+                        self.assertEqual(adopted(a, a, zone).board, a)
+                    try:
+                        there = adopted(a, b, zone).board
+                    except RefusedEdit as error:
+                        self.assertEqual((zone, b.fittings.fin_boxes), ("fins", ()), error)
+                        continue
+                    back = adopted(there, a, zone).board
+                    x = np.linspace(0, a.length, 201)
+                    for line in ("rocker", "thickness"):
+                        apart = np.abs(getattr(back, line).at(x) - getattr(a, line).at(x)).max()
+                        self.assertLess(apart, 1e-4)
+                    apart = np.abs(half_width(back.outline, a.length, x) - half_width(a.outline, a.length, x))
+                    self.assertLess(apart.max(), 1e-4)
+                    self.assertEqual(replace(back, rocker=a.rocker, outline=a.outline), a)
+
+    def test_a_tail_taken_on_is_the_others_tail_and_the_nose_stays(self):
+        own, other = DEMO["shearwater-69"][0], DEMO["shearwater-76"][0]
+        taken = adopted(own, other, "tail outline")
+        near, far = np.linspace(0.02, 0.35, 30), np.linspace(taken.joint + 0.5, own.length - 0.02, 30)
+        self.assertLess(
+            np.abs(
+                half_width(taken.board.outline, own.length, near) - half_width(other.outline, other.length, near)
+            ).max(),
+            1e-3,
+        )
+        self.assertLess(
+            np.abs(half_width(taken.board.outline, own.length, far) - half_width(own.outline, own.length, far)).max(),
+            3e-3,
+        )
+        self.assertGreater(taken.gap, 0.02)  # seven centimetres of width lie between the two
+
+    def test_each_zone_moves_its_own_part_only(self):
+        own, other = DEMO["shearwater-69"][0], DEMO["shearwater-76"][0]
+        parts = {
+            "outline": {"outline"}, "tail outline": {"outline"}, "nose outline": {"outline"},
+            "rocker": {"rocker", "base"}, "tail rocker": {"rocker"}, "nose rocker": {"rocker"}, "bottom": {"layers"},
+            "rails": {"rails"},
+            "deck": {"thickness", "crown", "deck_layers"}, "fins": {"fittings"}, "fittings": {"fittings"},
+            "construction": {"construction", "skin", "materials"},
+        }  # fmt: skip
+        for zone, moved in parts.items():
+            taken = adopted(own, other, zone).board
+            differs = {f.name for f in fields(own) if getattr(own, f.name) != getattr(taken, f.name)}
+            self.assertLessEqual(differs, moved, zone)
+
+
+class Phases(unittest.TestCase):
+    def test_differences_are_those_of_two_evaluations_and_their_bands_decide(self):
+        (a, brief), (b, _) = DEMO["dunlin-39"], DEMO["sandpiper-46"]
+        here, there = (evaluate(board, brief).figures for board in (a, b))
+        told, apart = set(), {}
+        for phase in phases_apart(brief.discipline, here, there):
+            for figure in phase.figures:
+                apart[figure.key] = figure
+                if figure.told:
+                    told.add(figure.key)
+        wind = apart["least_wind_up"]
+        self.assertAlmostEqual(wind.more, there["least_wind_up"].value - here["least_wind_up"].value)
+        self.assertTrue(wind.better and wind.more < 0)  # the bigger board lifts off in less wind
+        self.assertIn("least_wind_up", told)
+        own = phases_apart(brief.discipline, here, here)
+        self.assertFalse(any(figure.told for phase in own for figure in phase.figures))
+
+    def test_what_lies_inside_the_band_is_not_told_apart(self):
+        figure = Figure(
+            definition=FigureDefinition("k", "K", Quantity.SPEED, better=Better.LESS), value=5.0, band_of_difference=0.4
+        )
+        near, far = (phases.Apart("k", figure, replace(figure, value=5 + more), 0.4, False) for more in (0.3, 0.5))
+        self.assertEqual((near.told, near.better, far.told, far.better), (False, None, True, False))
 
 
 if __name__ == "__main__":

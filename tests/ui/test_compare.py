@@ -2,6 +2,12 @@
 
 import re
 
+from PySide6.QtCore import QPoint, Qt
+from PySide6.QtTest import QTest
+
+from kelvor.core.live import evaluate_live
+from kelvor.core.units import KNOT
+from kelvor.ui.bench.shown import Shown
 from tests.ui.case import WindowCase
 
 
@@ -43,3 +49,110 @@ class Compare(WindowCase):
         view.datum.setCurrentIndex(view.datum.findData("mast track"))
         self.assertIn("No mast track on the board on the bench, version 8", view.told.text())
         self.assertTrue(view.rows.rows())
+
+
+class Laid(WindowCase):
+    def compared(self, *names):
+        """The Compare view with boards of the rack behind the one on the bench."""
+        store, session = self.window.session.workshop.store, self.session
+        shown = []
+        for entry in store.boards():
+            if entry.name in names:
+                step = store.left_at(entry.id)
+                live = evaluate_live(store.board(step), session.brief)
+                shown.append(Shown(live, entry.name, board=entry.id, step=step, number=1))
+        session.versions.pin(None)
+        session.show_beside(shown)
+        self.trigger("view.compare")
+        return self.window.views["compare"]
+
+
+class Taking(Laid):
+    def test_the_tail_of_another_board_is_one_step_told_and_taken_back(self):
+        view = self.compared("Sandpiper 46")
+        before, count = self.session.board, len(self.session.steps)
+        view.zone.setCurrentIndex(view.zone.findData("tail outline"))
+        view.take.click()
+        self.assertEqual(len(self.session.steps), count + 1)
+        self.assertEqual(self.session.step().title, "Outline of the tail of Sandpiper 46 taken on")
+        self.assertRegex(
+            view.taken.text(),
+            r"^Joined [\d.]+ cm from the tail; what the lines lie apart there, [\d.]+ mm, is led over\. Gave: ",
+        )
+        litres = (
+            self.session.live.geometry.solid.volume - evaluate_live(before, self.session.brief).geometry.solid.volume
+        )
+        self.assertIn(f"volume {litres * 1e3:+.1f} L", view.taken.text())
+        self.session.undo()
+        self.assertEqual(self.session.board, before)
+
+    def test_what_the_other_board_has_not_is_said_and_nothing_changes(self):
+        view = self.compared("Sandpiper 46")
+        view.zone.setCurrentIndex(view.zone.findData("fins"))
+        before = self.session.current
+        view.take.click()
+        self.assertEqual((view.taken.text(), self.session.current), ("“Sandpiper 46” has no fins to take.", before))
+
+    def test_a_locked_volume_pays_for_an_outline_taken_on(self):
+        view = self.compared("Sandpiper 46")
+        self.trigger("lock.volume")
+        litres = self.session.live.geometry.solid.volume
+        view.zone.setCurrentIndex(view.zone.findData("outline"))
+        view.take.click()
+        self.assertAlmostEqual(self.session.live.geometry.solid.volume, litres, delta=2e-5)
+        self.assertIn("Thickest", [change.label for change in self.session.step().changes])
+
+    def test_a_board_is_parked_where_it_is_compared_and_the_rack_knows_why(self):
+        view = self.compared("Sandpiper 46", "Stint 33")
+        view.other.setCurrentIndex([view.other.itemText(i) for i in range(2)].index("Stint 33"))
+        view.deciding.why.setText("waits for more wind")
+        view.deciding.verdicts["parked"].click()
+        self.assertEqual(view.deciding.label.text(), "Stint 33 is parked: waits for more wind")
+        step = view.chosen().step
+        record = self.session.workshop.registers.decision(step)
+        self.assertEqual((record.value.verdict, record.value.why), ("parked", "waits for more wind"))
+        self.session.undo()
+        self.assertNotIn("waits for more wind", view.deciding.label.text())
+
+    def test_sections_follow_the_station_and_say_where_a_board_ends(self):
+        view = self.compared("Sandpiper 46")
+        view.tabs.setCurrentIndex(1)
+        view.overlay.setFocus()
+        QTest.keyClick(view.overlay, Qt.Key.Key_Right)
+        first = view.overlay.words()
+        self.assertIn("on the bench", first)
+        self.assertRegex(
+            first.splitlines()[2], r"^Sandpiper 46: [\d.]+ cm \([+−][\d.]+\) wide, [\d.]+ mm \([+−].* thick$"
+        )
+        view.datum.setCurrentIndex(view.datum.findData("nose"))
+        view.overlay._move_to(0.0)
+        self.assertNotEqual(view.overlay.words(), first)
+        QTest.mouseMove(view.overlay, QPoint(300, 100))
+
+
+class Ridden(Laid):
+    rides = True
+
+    def test_phases_side_by_side_tell_what_differs_and_what_does_not(self):
+        view = self.compared("Sandpiper 46")
+        view.tabs.setCurrentIndex(2)
+        other = self.session.beside[0].live
+        self.wait_for(
+            lambda: self.session.riding.of(other) is not None and not self.session.riding.behind(), seconds=60
+        )
+        table = view.phases.table
+        cells = {
+            table.item(i, 0).text(): [table.item(i, k).text() for k in (1, 2)]
+            for i in range(table.rowCount())
+            if table.item(i, 1) is not None
+        }
+        least = (
+            self.session.riding.figures()["least_wind_up"].value,
+            self.session.riding.figures_of(other)["least_wind_up"].value,
+        )
+        own, apart = cells["Least wind to lift off"]
+        self.assertEqual(own, f"{least[0] / KNOT:.1f} kn")
+        self.assertRegex(
+            apart, rf"^{least[1] / KNOT:.1f} kn\n(−{(least[0] - least[1]) / KNOT:.1f} kn|not to be told apart)"
+        )
+        self.assertIn("All under one brief: wing foil", view.phases.under.text())

@@ -16,7 +16,7 @@ from kelvor.core.brief import Brief, Wind
 from kelvor.core.coefficients import Coefficients
 from kelvor.core.errors import RefusedEdit
 from kelvor.core.evaluation import Evaluation, ride_case, settle
-from kelvor.core.figures import Figure, by_key
+from kelvor.core.figures import Figure, Figures, by_key
 from kelvor.core.levers.catalogue import levers, pull
 from kelvor.core.levers.layers_worth import Built, Worth, built, layer_worth
 from kelvor.core.levers.lever import Lever
@@ -99,6 +99,12 @@ def ride_job(subject: Subject, condition: Condition | None = None) -> Ride | Non
     """The ride of a board in a condition, the brief's own by default."""
     found = _counted(subject)
     return None if found is None else ride(found.case, condition or condition_of(subject.brief), found.settled.floating)
+
+
+def whole_job(subject: Subject, condition: Condition) -> tuple[Ride, Figures] | None:
+    """The ride of a board in a condition, and the figures of the stages before it."""
+    found = _counted(subject)
+    return None if found is None else (ride(found.case, condition, found.settled.floating), found.settled.figures)
 
 
 SweepPoint = tuple[float, dict[str, tuple[float, float, bool]]]

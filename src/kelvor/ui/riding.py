@@ -43,7 +43,9 @@ class Riding(QObject):
         self._chosen: Condition | None = None
         self.ride: Ride | None = None
         self._behind: dict[Live, Ride] = {}
+        self._settled_behind: dict[Live, Figures] = {}
         self._behind_for: tuple[object, ...] = ()
+        self._asked_bands_of: list[Live] = []
         self._asked_behind: list[Live] = []
         self._asked_live: Live | None = None
         self._ridden_live: Live | None = None
@@ -59,7 +61,7 @@ class Riding(QObject):
             "What levers do was not counted", lambda _: self.levers_counted.emit(), self._take_effect
         )
         self._ask_bands = self._asked("Bands were not counted", self._take_bands)
-        self._ask_pinned_bands = self._asked("Bands of the reference were not counted", self._take_pinned_bands)
+        self._ask_behind_bands = self._asked("Bands of the boards behind were not counted", self._take_behind_bands)
         self._bands_at_rest = QTimer(self)
         self._bands_at_rest.setSingleShot(True)
         self._bands_at_rest.setInterval(BANDS_AFTER_MS)
@@ -111,7 +113,7 @@ class Riding(QObject):
             self._chosen = None
         if before.discipline != after.discipline:
             self.ride = self._ridden_live = None
-            self._behind = {}
+            self._behind, self._settled_behind = {}, {}
             self.effects, self.sweep, self.pinned_sweep = {}, (), ()
 
     # asking
@@ -139,7 +141,7 @@ class Riding(QObject):
             self._ask_bands.drop()
 
     def _ask_now(self) -> None:
-        from kelvor.core.jobs import ride_job
+        from kelvor.core.jobs import ride_job, whole_job
 
         session = self._session
         self._asked_live = session.live
@@ -149,9 +151,9 @@ class Riding(QObject):
         self._ask.ask(ride_job, [(session.subject(), self.condition)])
         wanted = (self.condition, session.brief, session.coefficients, session.table)
         if self._behind_for != wanted:
-            self._behind, self._behind_for = {}, wanted
+            self._behind, self._settled_behind, self._behind_for = {}, {}, wanted
             self._ask_behind.drop()
-            self._ask_pinned_bands.drop()
+            self._ask_behind_bands.drop()
         boards = [
             *([session.pinned_live] if session.pinned_live is not None else []),
             *(other.live for other in session.beside),
@@ -159,7 +161,7 @@ class Riding(QObject):
         missing = [live for live in boards if live not in self._behind]
         if missing and not (self._ask_behind.under_way and missing == self._asked_behind):
             self._asked_behind = missing
-            self._ask_behind.ask(ride_job, [(session.subject(live), self.condition) for live in missing])
+            self._ask_behind.ask(whole_job, [(session.subject(live), self.condition) for live in missing])
 
     def ask_sweep(self) -> None:
         """Count the ride over the brief's whole range, for this board and the pinned one, unless that is done or under
@@ -220,18 +222,21 @@ class Riding(QObject):
         if any(f.counting for f in self.ride.figures):
             self._ask_bands.ask(band_job, [(session.subject(), self.ride.condition, part) for part in range(PARTS)])
         else:
-            self._ask_pinned_bands_now()
+            self._ask_behind_bands_now()
 
-    def _ask_pinned_bands_now(self) -> None:
-        """Second, for the differences: the pinned step's, unless they are known."""
+    def _ask_behind_bands_now(self) -> None:
+        """Second, for the differences: those of the boards behind, unless they are known."""
         from kelvor.core.jobs import PARTS, band_job
 
         session = self._session
-        if self._ask_pinned_bands.under_way:
+        if self._ask_behind_bands.under_way:
             return
-        if self.pinned is not None and session.pinned_live is not None and any(f.counting for f in self.pinned.figures):
-            self._ask_pinned_bands.ask(
-                band_job, [(session.subject(session.pinned_live), self.pinned.condition, part) for part in range(PARTS)]
+        boards = [live for live, ride in self._behind.items() if any(f.counting for f in ride.figures)]
+        if boards:
+            self._asked_bands_of = boards
+            self._ask_behind_bands.ask(
+                band_job,
+                [(session.subject(b), self._behind[b].condition, part) for b in boards for part in range(PARTS)],
             )
 
     def forget(self) -> None:
@@ -245,19 +250,19 @@ class Riding(QObject):
             self._ask_sweep,
             self._ask_levers,
             self._ask_bands,
-            self._ask_pinned_bands,
+            self._ask_behind_bands,
         ):
             asked.drop()
         self._chosen = self.ride = self._ridden_live = None
-        self._behind = {}
+        self._behind, self._settled_behind = {}, {}
         self.sweep = self.pinned_sweep = ()
         self.effects, self._levers_for, self._swept_for = {}, None, ()
 
     def forget_pinned(self) -> None:
         """Another step is pinned, or none."""
-        self._behind, self.pinned_sweep, self._swept_for = {}, (), ()
+        self._behind, self._settled_behind, self.pinned_sweep, self._swept_for = {}, {}, (), ()
         self._ask_behind.drop()
-        self._ask_pinned_bands.drop()
+        self._ask_behind_bands.drop()
 
     # what is known
 
@@ -285,11 +290,16 @@ class Riding(QObject):
 
     def counting_bands(self) -> bool:
         """Whether what coefficients leave open is being counted."""
-        return self._bands_at_rest.isActive() or self._ask_bands.under_way or self._ask_pinned_bands.under_way
+        return self._bands_at_rest.isActive() or self._ask_bands.under_way or self._ask_behind_bands.under_way
 
     def of(self, live: Live) -> Ride | None:
         """The ride of a board shown behind the one on the bench, once it is counted."""
         return self._behind.get(live)
+
+    def figures_of(self, live: Live) -> Figures:
+        """All figures of a board shown behind the one on the bench, as far as they are counted."""
+        ride = self._behind.get(live)
+        return {**self._settled_behind.get(live, {}), **(by_key(ride.figures) if ride is not None else {})}
 
     @property
     def pinned(self) -> Ride | None:
@@ -325,13 +335,14 @@ class Riding(QObject):
 
         if self.ride is not None and not self.behind():
             self._show(with_bands(self.ride, _whole(parts)))
-            self._ask_pinned_bands_now()
+            self._ask_behind_bands_now()
 
-    def _take_behind(self, results: list[Ride | None]) -> None:
-        counted = {live: ride for live, ride in zip(self._asked_behind, results, strict=True) if ride is not None}
-        self._behind |= counted
+    def _take_behind(self, results: list[tuple[Ride, Figures] | None]) -> None:
+        for live, found in zip(self._asked_behind, results, strict=True):
+            if found is not None:
+                self._behind[live], self._settled_behind[live] = found
         self._show_behind()
-        if self.pinned is not None:
+        if self._behind:
             self._bands_at_rest.start()
 
     def _show_behind(self) -> None:
@@ -339,13 +350,15 @@ class Riding(QObject):
             self._session.pinned_figures = {**self._session.pinned_figures, **by_key(self.pinned.figures)}
         self.ridden.emit()
 
-    def _take_pinned_bands(self, parts: list[Moves | None]) -> None:
+    def _take_behind_bands(self, parts: list[Moves | None]) -> None:
         from kelvor.core.bands import with_bands
+        from kelvor.core.jobs import PARTS
 
-        live, ride = self._session.pinned_live, self.pinned
-        if live is not None and ride is not None:
-            self._behind[live] = with_bands(ride, _whole(parts))
-            self._show_behind()
+        for i, live in enumerate(self._asked_bands_of):
+            ride = self._behind.get(live)
+            if ride is not None:
+                self._behind[live] = with_bands(ride, _whole(parts[i * PARTS : (i + 1) * PARTS]))
+        self._show_behind()
 
     def _take_sweep(self, points: list[SweepPoint | None]) -> None:
         from kelvor.core.ride.stage import SWEEP

@@ -739,10 +739,12 @@ class Session(QObject):
         """What is shown behind the board on the bench: the reference, where it is another board, and those
         beside it.
         """
-        pinned = self.pinned_live
-        if pinned is None or pinned.board == self.live.board:
+        pinned, step = self.pinned_live, self.pinned_step
+        if pinned is None or step is None or pinned.board == self.live.board:
             return tuple(self.beside)
-        return (Shown(pinned, self.pinned_name(), "pinned"), *self.beside)
+        number = self.steps[step].number if step in self.steps else 0
+        shown = Shown(pinned, self.pinned_name(), "pinned", board=self.board_id, step=step, number=number)
+        return (shown, *self.beside)
 
     def show_beside(self, boards: list[Shown]) -> None:
         """Show these boards behind the one on the bench, besides the reference."""

@@ -81,3 +81,48 @@ def difference(reference: Live, other: Live, curve: Curve, slid: float) -> tuple
     x = np.linspace(low, high, 161) if high > low else np.array([low])
     more: Array = np.interp(x, theirs, curve.read(other)) - np.interp(x, own, curve.read(reference))
     return x, more
+
+
+def section_at(live: Live, x: float) -> Array:
+    """The half-section at a place [m from the tail], read between two stations: (m, 2) of y and height over its keel
+    [m].
+
+    Empty where the board has ended.
+    """
+    shape = live.geometry.shape
+    if not float(shape.x[0]) <= x <= float(shape.x[-1]):
+        return np.zeros((0, 2))
+    i = int(np.clip(np.searchsorted(shape.x, x) - 1, 0, len(shape.x) - 2))
+    share = (x - float(shape.x[i])) / float(shape.x[i + 1] - shape.x[i])
+    y, z = (rows[i] + share * (rows[i + 1] - rows[i]) for rows in (shape.y, shape.z))
+    return np.stack([y, z - float(np.interp(x, shape.x, shape.keel))], axis=1)
+
+
+def matching(reference: Live, other: Live, x: float, slid: float, *, by_share: bool) -> float:
+    """The other board's place [m from its own tail] that matches `x` of the reference: as far from the datum, or at the
+    same share of the length.
+    """
+    return x / reference.board.length * other.board.length if by_share else x - slid
+
+
+def plan_apart(reference: Live, other: Live, slid: float) -> tuple[float, float]:
+    """Areas in plan that only the other board covers, and only the reference [m²], with the other's tail
+    `slid` ahead.
+    """
+    own, theirs = reference.geometry.shape, other.geometry.shape
+    edges = [own.x[0], own.x[-1], theirs.x[0] + slid, theirs.x[-1] + slid]
+    x = np.unique(np.concatenate([own.x, theirs.x + slid, *([e - 1e-9, e + 1e-9] for e in edges)]))
+    more = np.interp(x, theirs.x + slid, theirs.half_width, 0.0, 0.0) - np.interp(x, own.x, own.half_width, 0.0, 0.0)
+    a, b, run = more[:-1], more[1:], np.diff(x)
+    # a stretch on which the lines cross is a triangle on either side of the crossing
+    crosses = a * b < 0
+    part = np.where(crosses, np.abs(a) / np.where(crosses, np.abs(a) + np.abs(b), 1.0), 0.0)
+    plus, minus = (
+        np.where(
+            crosses,
+            np.where(sign * a > 0, np.abs(a) * part, np.abs(b) * (1 - part)),
+            np.maximum(sign * a, 0.0) + np.maximum(sign * b, 0.0),
+        )
+        for sign in (1, -1)
+    )
+    return float(np.sum(plus * run)), float(np.sum(minus * run))

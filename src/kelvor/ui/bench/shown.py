@@ -19,9 +19,14 @@ class Shown:
         The role of its colour and dashes: “pinned” for the reference, “beside” for others.
     slide:
         How far its tail lies ahead of the tail of the board on the bench [m].
+    board, step, number:
+        Which board of the workshop it is, which step of it, and that step's number; 0 where it is none.
     """
 
     live: Live
     name: str
     role: str = "beside"
     slide: float = 0.0
+    board: int = 0
+    step: int = 0
+    number: int = 0

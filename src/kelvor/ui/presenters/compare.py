@@ -4,10 +4,13 @@ from __future__ import annotations
 
 from math import isnan
 
+from kelvor.core.compare.adopting import Adopted, Zone
 from kelvor.core.compare.curves import Curve, Datum, difference, slide
-from kelvor.core.compare.ledger import Difference
+from kelvor.core.compare.ledger import Difference, ledger
+from kelvor.core.findings import Finding
 from kelvor.core.live import Live
 from kelvor.core.ride.pictures import Chart, Line
+from kelvor.core.seek.holding import Change
 from kelvor.core.units import Quantity, System, number_text, text
 from kelvor.ui.presenters.shown import Row
 from kelvor.ui.presenters.wording import signed
@@ -109,3 +112,86 @@ def difference_chart(
 
 def _sign(curve: Curve) -> str:
     return {Quantity.DEPTH: "mm", Quantity.LENGTH: "cm", Quantity.AREA: "cm²"}[curve.quantity]
+
+
+ZONE_WORDS: dict[Zone, str] = {
+    "outline": "Outline",
+    "tail outline": "Outline of the tail",
+    "nose outline": "Outline of the nose",
+    "rocker": "Rocker",
+    "tail rocker": "Tail rocker",
+    "nose rocker": "Nose rocker",
+    "bottom": "Bottom: concaves, V, channels, cut-outs",
+    "rails": "Rails",
+    "deck": "Thickness and deck",
+    "fins": "Fins and their boxes",
+    "fittings": "All fittings",
+    "construction": "Construction",
+}
+KINKED = 0.0087
+"""Rockers that run half a degree apart where they are joined show it in the curvature (judgement)."""
+GAVE = 4
+"""So many of the largest differences are told of what gave when a part was taken on."""
+
+
+def taken_title(zone: Zone, name: str) -> str:
+    """The step's words."""
+    return f"{ZONE_WORDS[zone].partition(':')[0]} of {name} taken on"
+
+
+def gave(before: Live, after: Live) -> tuple[Change, ...]:
+    """What of a board gave when a part was taken on: its largest differences, and its volume if that moved."""
+    found = ledger(before, after, explained=False)
+    told = [d for d in found if d.felt >= NOT_FELT and not isnan(d.here) and not isnan(d.there) and not d.choices]
+    volume = [d for d in found if d.key == "volume" and d not in told[:GAVE]]
+    return tuple(Change(label_words(d), d.quantity, d.here, d.there) for d in (*told[:GAVE], *volume))
+
+
+def taken_words(taken: Adopted, changes: tuple[Change, ...], found: tuple[Finding, ...], system: System) -> str:
+    """What taking a part on did: how it was laid on, what gave, and what no longer clears."""
+    words = []
+    if not isnan(taken.joint):
+        where, apart = text(taken.joint, Quantity.LENGTH, system), text(taken.gap, Quantity.DEPTH, system)
+        words.append(f"Joined {where} from the tail; what the lines lie apart there, {apart}, is led over")
+        if not isnan(taken.kink) and taken.kink > KINKED:
+            words.append(f"They run {text(taken.kink, Quantity.ANGLE, system)} apart there: look at the curvature")
+    elif abs(taken.stretched - 1) > 1e-3:
+        words.append(f"{'Shortened' if taken.stretched > 1 else 'Stretched'} to this board's length")
+    given = ", ".join(
+        f"{c.label[0].lower()}{c.label[1:]} {signed(c.after - c.before, c.quantity, system)}"
+        for c in changes
+        if c.before is not None and c.after is not None
+    )
+    words.append(f"Gave: {given}" if given else "Nothing that is felt gave")
+    words += [f"No longer clears: {f.text}" for f in found[:2]]
+    return ". ".join(words) + "."
+
+
+STATION = ("wide", "rocker", "thick")
+"""What is read of a board at a station."""
+
+
+def station_cells(live: Live, reference: Live | None, at: float, own: float, system: System) -> tuple[str, ...]:
+    """Width, rocker and thickness of a board at a station of its own, with what it has more than the reference there;
+    one cell of words where it ends before.
+    """
+    if not 0.0 <= at <= live.board.length:
+        return ("ends before this",)
+    quantities, values = (Quantity.LENGTH, Quantity.DEPTH, Quantity.DEPTH), _read_station(live, at)
+    shown = [text(value, q, system) for value, q in zip(values, quantities, strict=True)]
+    if reference is None:
+        return tuple(shown)
+    more = (value - here for value, here in zip(values, _read_station(reference, own), strict=True))
+    apart = (signed(m, q, system).rpartition(" ")[0] for m, q in zip(more, quantities, strict=True))
+    return tuple(f"{words} ({gap})" for words, gap in zip(shown, apart, strict=True))
+
+
+def plan_words(more: float, less: float, system: System) -> str:
+    """What two outlines do not share."""
+    return f"{text(more, Quantity.AREA, system)} more and {text(less, Quantity.AREA, system)} less in plan"
+
+
+def _read_station(live: Live, at: float) -> tuple[float, float, float]:
+    shape, geometry = live.geometry.shape, live.geometry
+    width, keel, deck = (geometry.at(values, at) for values in (shape.half_width, geometry.keel_line, shape.deck))
+    return 2 * width, keel, deck - geometry.at(shape.keel, at)

@@ -32,9 +32,11 @@ def step_words(step: Step, changes: tuple[Change, ...], before_volume: float | N
         return step.title or "Began"
     first, *paid = [change_words(c, system) for c in changes]
     words = first[0].upper() + first[1:]
-    if paid:
+    if step.title:
+        words = "; ".join([step.title, *([first, *paid] if len(changes) <= 3 else [first, f"{len(paid)} more"])])
+    elif paid:
         words += ", paid by " + " and ".join(p[0].lower() + p[1:] for p in paid)
-    if before_volume is not None and step.volume and changes[0].quantity is not Quantity.VOLUME:
+    if before_volume is not None and step.volume and all(c.quantity is not Quantity.VOLUME for c in changes):
         litres = step.volume - before_volume
         if abs(litres) >= 0.5e-4:
             words += f", {signed(litres, Quantity.VOLUME, system)}"

@@ -26,6 +26,7 @@ from kelvor.core.record import Decision, Record, Said, Verdict
 from kelvor.ui.presenters.rack import MARKS, sizes, state, way_words
 from kelvor.ui.session import Session
 from kelvor.ui.theme.style import font
+from kelvor.ui.widgets.decide_row import DecideRow
 from kelvor.ui.widgets.panel import heading, panel, plain_label
 
 if TYPE_CHECKING:
@@ -36,11 +37,6 @@ if TYPE_CHECKING:
 WORDS_SHOWN, CHANGES_SHOWN = 14, 5
 WAY_AFTER = 4.0
 """What was decided and felt stands before the changes, reasons and the brief after them."""
-CHOICES: tuple[tuple[Verdict, str, str], ...] = (
-    ("kept", "Keep", "It is gone on with"),
-    ("dropped", "Drop", "It is not gone on with; it stays in the rack"),
-    ("parked", "Park", "Not now"),
-)
 ORIGINS: tuple[tuple[Origin, str], ...] = (("felt", "felt"), ("claimed", "claimed"), ("measured", "measured"))
 
 
@@ -98,32 +94,16 @@ class Details(QWidget):
         scroll.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         scroll.setWidget(holder)
         column.addWidget(scroll, 1)
-        self._decide_row(column)
+        self.deciding = DecideRow()
+        self.deciding.decided.connect(self.decide)
+        self.why, self.verdicts = self.deciding.why, self.deciding.verdicts
+        column.addWidget(self.deciding)
         self._say_row(column)
         self.problem = plain_label()
         self.problem.setObjectName("wrong")
         self.problem.setWordWrap(True)
         self.problem.setVisible(False)
         column.addWidget(self.problem)
-
-    def _decide_row(self, column: QVBoxLayout) -> None:
-        label = plain_label()
-        label.setObjectName("group")
-        label.setText("Decide")
-        column.addWidget(label)
-        self.why = QLineEdit()
-        self.why.setAccessibleName("Why")
-        self.why.setPlaceholderText("why")
-        column.addWidget(self.why)
-        row = QHBoxLayout()
-        self.verdicts: dict[Verdict, QPushButton] = {}
-        for verdict, words, tip in CHOICES:
-            button = QPushButton(words)
-            button.setToolTip(tip)
-            button.clicked.connect(lambda _=False, key=verdict: self.decide(key))
-            row.addWidget(button)
-            self.verdicts[verdict] = button
-        column.addLayout(row)
 
     def _say_row(self, column: QVBoxLayout) -> None:
         label = plain_label()

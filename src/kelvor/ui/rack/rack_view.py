@@ -341,7 +341,8 @@ class RackView(QWidget):
                 session.said.emit("problem", str(error))
                 return
             if not isinstance(live, tuple):
-                shown.append(Shown(live, card.name, BESIDE[len(shown) % len(BESIDE)]))
+                role = BESIDE[len(shown) % len(BESIDE)]
+                shown.append(Shown(live, card.name, role, board=card.board, step=card.step, number=card.number))
         session.show_beside(shown)
         self._window.show_view("shape")
         names = ", ".join(item.name for item in shown)

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import numpy as np
-from PySide6.QtCore import QPointF, QRectF, QSize, Qt
+from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
 from PySide6.QtGui import QColor, QFontMetricsF, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
@@ -19,6 +19,9 @@ _ROLES = {"now": "live", "push": "cursor", "aside": "quiet", "limit": "short"}
 
 class ChartWidget(QWidget):
     """One chart. Arrow keys and the pointer move the reading."""
+
+    read = Signal(object)
+    """The reading moved to a place, or went (None)."""
 
     def __init__(self, name: str = "Chart", *, small: bool = False) -> None:
         super().__init__()
@@ -48,6 +51,18 @@ class ChartWidget(QWidget):
         if chart is not None:
             self.setAccessibleDescription(f"{chart.title}. {chart.caption}")
         self.update()
+
+    def reads_with(self, other: ChartWidget) -> None:
+        """Let both charts read at one place, wherever the pointer is."""
+        self.read.connect(other.read_at)
+        other.read.connect(self.read_at)
+
+    def read_at(self, place: float | None) -> None:
+        """Read the lines at a place, or none."""
+        if place != self.reading_at:
+            self.reading_at = place
+            self.update()
+            self.read.emit(place)
 
     def reading(self) -> str:
         """What the lines read at the cursor, or nothing."""
@@ -91,7 +106,7 @@ class ChartWidget(QWidget):
         self._marks(painter, frame, across, up)
         if not self._small:
             self._titles(painter)
-        if self.reading_at is not None and self.hasFocus() | self.underMouse():
+        if self.reading_at is not None:
             x = frame.left() + across.share(self.reading_at) * frame.width()
             painter.setPen(pen("cursor", 1))
             painter.drawLine(QPointF(x, frame.top()), QPointF(x, frame.bottom()))
@@ -209,13 +224,11 @@ class ChartWidget(QWidget):
         frame = self._frame()
         across, _ = ranges(self.chart, self.behind, self.system)
         share = min(max((event.position().x() - frame.left()) / frame.width(), 0.0), 1.0)
-        self.reading_at = across.low + share * (across.high - across.low)
-        self.update()
+        self.read_at(across.low + share * (across.high - across.low))
 
     def leaveEvent(self, event: object) -> None:
         """No reading away from the chart."""
-        self.reading_at = None
-        self.update()
+        self.read_at(None)
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         """Left and right move the reading."""
@@ -225,5 +238,4 @@ class ChartWidget(QWidget):
         across, _ = ranges(self.chart, self.behind, self.system)
         step = (across.high - across.low) / (200 if event.modifiers() & Qt.KeyboardModifier.ShiftModifier else 40)
         at = self.reading_at if self.reading_at is not None else (across.low + across.high) / 2
-        self.reading_at = min(max(at + (step if event.key() == Qt.Key.Key_Right else -step), across.low), across.high)
-        self.update()
+        self.read_at(min(max(at + (step if event.key() == Qt.Key.Key_Right else -step), across.low), across.high))

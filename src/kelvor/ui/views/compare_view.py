@@ -2,36 +2,41 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
 from functools import partial
-from typing import TYPE_CHECKING, cast
+from typing import TYPE_CHECKING
 
-import numpy as np
-from PySide6.QtWidgets import QComboBox, QHBoxLayout, QLabel, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QComboBox, QHBoxLayout, QLabel, QPushButton, QTabWidget, QVBoxLayout, QWidget
 
-from kelvor.core.compare.curves import CURVES, DATUMS, Datum, place_of, slide
+from kelvor.core.compare.adopting import ZONES, Zone, adopted
+from kelvor.core.compare.curves import DATUMS, Datum, place_of, slide
 from kelvor.core.compare.ledger import Difference, ledger
 from kelvor.core.compare.sent import ledger_job
-from kelvor.core.ride.pictures import Line
+from kelvor.core.errors import KelvorError, RefusedEdit
+from kelvor.core.limits import named, text_of
+from kelvor.core.live import evaluate_live
+from kelvor.core.record import Decision, Verdict
 from kelvor.core.shape.board import Board
-from kelvor.core.units import System
-from kelvor.ui.presenters.charts import Behind, picture_in
-from kelvor.ui.presenters.compare import difference_chart, first_words, ledger_lines, line_chart
-from kelvor.ui.rides.chart import ChartWidget
+from kelvor.core.shape.checks import check_geometry
+from kelvor.ui.bench.shown import Shown
+from kelvor.ui.compare.lines_page import LinesPage
+from kelvor.ui.compare.overlay import Laid, OverlayView
+from kelvor.ui.compare.phases_page import PhasesPage
+from kelvor.ui.presenters.compare import ZONE_WORDS, first_words, gave, ledger_lines, taken_title, taken_words
+from kelvor.ui.presenters.rack import MARKS
 from kelvor.ui.runner import Asked
 from kelvor.ui.session import Session
+from kelvor.ui.widgets.decide_row import DecideRow
 from kelvor.ui.widgets.panel import heading, panel, plain_label
 from kelvor.ui.widgets.rows import RowsView
 
 if TYPE_CHECKING:
-    from kelvor.core.ride.pictures import Chart
     from kelvor.ui.main_window import MainWindow
 
 NOBODY = "Nothing to compare with yet: choose boards in the rack and press Compare, or make a version the reference."
 
 
 class CompareView(QWidget):
-    """Lines over one ruler, the difference strip, and the ledger of differences."""
+    """Boards over one another at the left; at the right what differs, what to take from it, and what becomes of it."""
 
     def __init__(self, session: Session) -> None:
         super().__init__()
@@ -47,31 +52,53 @@ class CompareView(QWidget):
         row = QHBoxLayout(self)
         row.setContentsMargins(10, 8, 10, 4)
         row.setSpacing(8)
+        row.addWidget(self._shown_panel(), 17)
+        row.addWidget(self._told_panel(), 11)
+        for signal in (session.live_changed, session.settled, session.units_changed, session.riding.ridden):
+            signal.connect(self._renew)
+        session.workshop.records_changed.connect(self._renew)
+        self.refresh()
+
+    def _shown_panel(self) -> QWidget:
         frame, column = panel(), QVBoxLayout()
         frame.setLayout(column)
-        column.setContentsMargins(12, 10, 12, 10)
-        bar = QHBoxLayout()
-        self.curve, self.datum = QComboBox(), QComboBox()
-        lines, datums = [(c.key, c.words) for c in CURVES], [(d, f"the {d}") for d in DATUMS]
-        for box, name, choices in ((self.curve, "Line", lines), (self.datum, "Laid together at", datums)):
-            label = QLabel(name)
-            label.setBuddy(box)
-            box.setAccessibleName(name)
-            for key, words in choices:
-                box.addItem(words, key)
-            box.currentIndexChanged.connect(self.refresh)
-            bar.addWidget(label)
-            bar.addWidget(box)
-        bar.addStretch(1)
-        column.addLayout(bar)
+        column.setContentsMargins(12, 8, 12, 10)
         self.told = plain_label()
         self.told.setObjectName("wrong")
         self.told.setWordWrap(True)
         column.addWidget(self.told)
-        self.lines, self.parts = ChartWidget("Lines of the boards"), ChartWidget("Difference to the board on the bench")
-        column.addWidget(self.lines, 3)
-        column.addWidget(self.parts, 2)
-        row.addWidget(frame, 17)
+        self.tabs = QTabWidget()
+        self.lines_page, self.overlay, self.phases = LinesPage(self.session), OverlayView(), PhasesPage(self.session)
+        self.curve, self.lines, self.parts = self.lines_page.curve, self.lines_page.lines, self.lines_page.parts
+        over = QWidget()
+        inside = QVBoxLayout(over)
+        inside.setContentsMargins(0, 4, 0, 0)
+        self.matching = QComboBox()
+        self.matching.setAccessibleName("Sections match")
+        self.matching.addItem("as far from where they are laid together", False)
+        self.matching.addItem("at the same share of the length", True)
+        self.matching.currentIndexChanged.connect(lambda _: self.refresh())
+        self._over_bar = bar = QHBoxLayout()
+        bar.addWidget(QLabel("Sections"))
+        bar.addWidget(self.matching)
+        bar.addStretch(1)
+        inside.addLayout(bar)
+        inside.addWidget(self.overlay, 1)
+        for page, words in ((self.lines_page, "Lines"), (over, "Over one another"), (self.phases, "Phases")):
+            self.tabs.addTab(page, words)
+        self.datum = QComboBox()
+        self.datum.setAccessibleName("Laid together at")
+        for datum in DATUMS:
+            self.datum.addItem(f"at the {datum}", datum)
+        self.datum.currentIndexChanged.connect(lambda _: self.refresh())
+        self._datum_words = QLabel("Laid together")
+        self._datum_words.setBuddy(self.datum)
+        self._place_datum(0)
+        self.tabs.currentChanged.connect(self._turned)
+        column.addWidget(self.tabs, 1)
+        return frame
+
+    def _told_panel(self) -> QWidget:
         frame, column = panel(), QVBoxLayout()
         frame.setLayout(column)
         column.setContentsMargins(14, 10, 14, 10)
@@ -85,11 +112,43 @@ class CompareView(QWidget):
         column.addWidget(self.first)
         self.rows = RowsView("Ledger of differences", value_share=1.6)
         column.addWidget(self.rows, 1)
-        row.addWidget(frame, 11)
-        session.live_changed.connect(self._renew)
-        session.settled.connect(self._renew)
-        session.units_changed.connect(self._renew)
+        label = plain_label()
+        label.setObjectName("group")
+        label.setText("Take a part of it onto the board on the bench")
+        column.addWidget(label)
+        row = QHBoxLayout()
+        self.zone = QComboBox()
+        self.zone.setAccessibleName("Part to take")
+        for zone in ZONES:
+            self.zone.addItem(ZONE_WORDS[zone], zone)
+        self.take = QPushButton("Take it on")
+        self.take.setToolTip("One step on the board on the bench; Ctrl+Z takes it back")
+        self.take.clicked.connect(lambda _=False: self.take_on())
+        row.addWidget(self.zone, 1)
+        row.addWidget(self.take)
+        column.addLayout(row)
+        self.taken = plain_label()
+        self.taken.setWordWrap(True)
+        self.taken.setObjectName("quiet")
+        self.taken.setVisible(False)
+        column.addWidget(self.taken)
+        self.deciding = DecideRow()
+        self.deciding.decided.connect(self.decide)
+        column.addWidget(self.deciding)
+        return frame
+
+    def _place_datum(self, page: int) -> None:
+        """Where boards are laid together is chosen on the pages that lay them together."""
+        if page < 2:
+            bar = (self.lines_page.bar, self._over_bar)[page]
+            bar.addWidget(self._datum_words)
+            bar.addWidget(self.datum)
+
+    def _turned(self, page: int) -> None:
+        self._place_datum(page)
         self.refresh()
+
+    # showing
 
     def showEvent(self, event: object) -> None:
         """What happened meanwhile is shown when it comes into view."""
@@ -104,11 +163,9 @@ class CompareView(QWidget):
         """Show the boards there are."""
         session = self.session
         others = session.others()
-        live, system = session.live, session.system
-        curve = CURVES[max(self.curve.currentIndex(), 0)]
         datum: Datum = DATUMS[max(self.datum.currentIndex(), 0)]
         lacking = [other.name for other in others if place_of(other.live, datum) is None]
-        if place_of(live, datum) is None:
+        if place_of(session.live, datum) is None:
             lacking.insert(0, "the board on the bench")
         self.told.setText(
             NOBODY
@@ -118,24 +175,13 @@ class CompareView(QWidget):
             else ""
         )
         self.told.setVisible(bool(self.told.text()))
-        own = line_chart(live, "on the bench", curve, 0.0)
-        behind: list[Behind[Chart]] = []
-        for other in others:
-            slid = slide(live, other.live, datum)
-            if slid is not None:
-                behind.append(Behind(line_chart(other.live, curve.words.lower(), curve, slid), other.name, other.role))
-        self.lines.show_chart(_shown(own, system), tuple(behind), system)
-        roles = {other.name: other.role for other in others}
-        apart = difference_chart(live, [(other.live, other.name) for other in others], curve, datum)
-        zero = replace(
-            own,
-            title=f"{curve.words}, difference",
-            caption="What the others have more than the board on the bench.",
-            lines=(Line("on the bench", "now", own.lines[0].x, np.zeros_like(own.lines[0].x)),),
-        )
-        self.parts.show_chart(
-            _shown(zero, system), tuple(Behind(chart, name, roles[name]) for name, chart in apart), system
-        )
+        page = self.tabs.currentIndex()
+        if page == 0:
+            self.lines_page.refresh(datum)
+        elif page == 1:
+            self._lay_over(others, datum)
+        else:
+            self.phases.refresh()
         names = [other.name for other in others]
         if [self.other.itemText(i) for i in range(self.other.count())] != names:
             self.other.blockSignals(True)
@@ -144,21 +190,42 @@ class CompareView(QWidget):
             self.other.blockSignals(False)
         self._show_ledger()
 
+    def _lay_over(self, others: tuple[Shown, ...], datum: Datum) -> None:
+        own = self.session.live
+        laid = []
+        for other in others:
+            slid = slide(own, other.live, datum)
+            if slid is not None:
+                laid.append(Laid(other.live, other.name, other.role, slid))
+        self.overlay.show_boards(own, tuple(laid), self.session.system, by_share=bool(self.matching.currentData()))
+
+    def chosen(self) -> Shown | None:
+        """The board that is compared with the one on the bench."""
+        others, index = self.session.others(), self.other.currentIndex()
+        return others[index] if 0 <= index < len(others) else None
+
     def _show_ledger(self) -> None:
-        others = self.session.others()
-        index = self.other.currentIndex()
-        self.other.setVisible(bool(others))
-        if not 0 <= index < len(others):
+        other, session = self.chosen(), self.session
+        for part in (self.other, self.zone, self.take, self.deciding):
+            part.setEnabled(other is not None)
+        if other is None:
             self.first.setText("")
             self.rows.set_rows([])
             return
-        other = others[index]
-        session = self.session
         pair = session.live.board, other.live.board
         if self._known is None or self._known[0] != pair:
             self._known = pair, ledger(session.live, other.live, explained=False)
             self._asked.ask(ledger_job, [(session.subject(), session.subject(other.live))])
         self._show_differences(other.name)
+        self.deciding.label.setText(self._deciding_words(other))
+        self.deciding.setEnabled(other.step != 0)
+
+    def _deciding_words(self, other: Shown) -> str:
+        record = self.session.workshop.registers.decision(other.step) if other.step else None
+        if record is None:
+            return f"Decide on {other.name}"
+        why = f": {record.value.why}" if record.value.why else ""
+        return f"{other.name} is {MARKS[record.value.verdict].lower()}{why}"
 
     def _show_differences(self, name: str) -> None:
         found = self._known[1] if self._known is not None else []
@@ -171,9 +238,57 @@ class CompareView(QWidget):
             self._known = self._known[0], results[0]
             self._show_differences(self.other.currentText())
 
+    # doing
 
-def _shown(chart: Chart, system: System) -> Chart:
-    return cast("Chart", picture_in(chart, system))
+    def take_on(self, zone: Zone | None = None) -> bool:
+        """Take a part of the chosen board onto the one on the bench: one step, and what it did in words."""
+        other, session = self.chosen(), self.session
+        if other is None:
+            return False
+        zone = zone or self.zone.currentData()
+        assert zone is not None
+        before = session.live
+        try:
+            found = adopted(session.board, other.live.board, zone)
+        except RefusedEdit as error:
+            return self._say(str(error), wrong=True)
+        if found.board == session.board:
+            return self._say(f"The two have the same {ZONE_WORDS[zone].lower()}: nothing to take.", wrong=False)
+        after = evaluate_live(found.board, session.brief, table=session.table, coefficients=session.coefficients)
+        if isinstance(after, tuple):
+            return self._say(f"{after[0].text}. {after[0].advice}".rstrip(". ") + ".", wrong=True)
+        changes = gave(before, after)
+        if not session.commit(found.board, changes, title=taken_title(zone, other.name)):
+            self.taken.setVisible(False)  # a lock refused it, and the window says which
+            return False
+        known = {(f.code, f.said) for f in check_geometry(before.geometry)}
+        new = tuple(f for f in check_geometry(session.live.geometry) if (f.code, f.said) not in known)
+        return self._say(taken_words(found, changes, new, session.system), wrong=False)
+
+    def _say(self, words: str, *, wrong: bool) -> bool:
+        self.taken.setObjectName("wrong" if wrong else "quiet")
+        self.taken.style().polish(self.taken)
+        self.taken.setText(words)
+        self.taken.setVisible(True)
+        return not wrong
+
+    def decide(self, verdict: Verdict) -> bool:
+        """Keep, drop or park the chosen board at the step that is shown."""
+        other = self.chosen()
+        if other is None or not other.step:
+            return False
+        try:
+            why = named(self.deciding.why.text(), "Why", text_of(Decision, "why"))
+        except KelvorError as error:
+            return self._say(str(error), wrong=True)
+        registers = self.session.workshop.registers
+        before = registers.decision(other.step)
+        who = before.value.who if before is not None else ""
+        words = f"{verdict}, {other.name}, version {other.number}"
+        registers.decide(other.step, other.board, Decision(verdict=verdict, why=why, who=who), words)
+        self.deciding.why.clear()
+        self._show_ledger()
+        return True
 
 
 def compare_view(window: MainWindow) -> CompareView:

@@ -1,0 +1,84 @@
+"""Phases of several boards side by side, under the brief and condition of the board on the bench."""
+
+from __future__ import annotations
+
+from PySide6.QtCore import Qt
+from PySide6.QtGui import QBrush
+from PySide6.QtWidgets import QAbstractItemView, QHeaderView, QTableWidget, QTableWidgetItem, QVBoxLayout, QWidget
+
+from kelvor.core.compare.phases import phases_apart
+from kelvor.ui.presenters.compare_phases import apart_cell, condition_words, own_cell
+from kelvor.ui.session import Session
+from kelvor.ui.theme.style import colour, font
+from kelvor.ui.widgets.panel import plain_label
+
+WRAPS = 3
+"""From so many boards on a difference takes two lines."""
+
+
+class PhasesPage(QWidget):
+    """A table: a row a figure, a column a board, differences with their bands."""
+
+    def __init__(self, session: Session) -> None:
+        super().__init__()
+        self.session = session
+        column = QVBoxLayout(self)
+        column.setContentsMargins(0, 6, 0, 0)
+        self.under = plain_label()
+        self.under.setWordWrap(True)
+        column.addWidget(self.under)
+        self.table = QTableWidget(0, 0)
+        self.table.setAccessibleName("Phases side by side")
+        self.table.setEditTriggers(QAbstractItemView.EditTrigger.NoEditTriggers)
+        self.table.setSelectionBehavior(QAbstractItemView.SelectionBehavior.SelectRows)
+        self.table.verticalHeader().setVisible(False)
+        self.table.setWordWrap(True)
+        column.addWidget(self.table, 1)
+
+    def refresh(self) -> None:
+        """Show what is known; rides still to come are said to be."""
+        session, system = self.session, self.session.system
+        others = session.others()
+        own = session.figures()
+        waits = [o.name for o in others if session.riding.of(o.live) is None]
+        self.under.setText(condition_words(session.brief, session.riding.condition, others, waits, system))
+        table = self.table
+        keep = table.verticalScrollBar().value()
+        table.setColumnCount(2 + len(others))
+        table.setHorizontalHeaderLabels(["", "on the bench", *(o.name for o in others)])
+        phases = [phases_apart(session.brief.discipline, own, session.riding.figures_of(o.live)) for o in others]
+        if not others:
+            table.setRowCount(0)
+            return
+        rows = sum(1 + len(phase.figures) for phase in phases[0])
+        table.clearSpans()
+        table.setRowCount(rows)
+        row = 0
+        for i, phase in enumerate(phases[0]):
+            self._put(row, 0, f"{phase.name}: {phase.question[0].lower()}{phase.question[1:]}", bold=True)
+            table.setSpan(row, 0, 1, 2 + len(others))
+            table.setRowHeight(row, 28)
+            row += 1
+            for j, first in enumerate(phase.figures):
+                self._put(row, 0, first.figure.definition.label)
+                self._put(row, 1, own_cell(first, system))
+                for k in range(len(others)):
+                    figures = {a.key: a for a in phases[k][i].figures}
+                    apart = figures.get(first.key)
+                    words, role, tip = apart_cell(apart, system)
+                    self._put(row, 2 + k, words, role=role, tip=tip, bold=j == 0)
+                table.setRowHeight(row, 38 if len(others) < WRAPS else 54)
+                row += 1
+        header = table.horizontalHeader()
+        header.setSectionResizeMode(QHeaderView.ResizeMode.Stretch)
+        header.setSectionResizeMode(0, QHeaderView.ResizeMode.Interactive)
+        header.resizeSection(0, 190)
+        table.verticalScrollBar().setValue(keep)
+
+    def _put(self, row: int, column: int, words: str, *, role: str = "ink", tip: str = "", bold: bool = False) -> None:
+        item = QTableWidgetItem(words)
+        item.setFont(font(13, 600) if bold else font(13))
+        item.setForeground(QBrush(colour(role)))
+        item.setToolTip(tip)
+        item.setTextAlignment(int(Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter))
+        self.table.setItem(row, column, item)
