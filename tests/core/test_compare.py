@@ -11,6 +11,7 @@ from kelvor.core.compare.adopting import ZONES, adopted
 from kelvor.core.compare.curves import CURVES, DATUMS, difference, matching, place_of, plan_apart, section_at, slide
 from kelvor.core.compare.ledger import ledger
 from kelvor.core.compare.phases import phases_apart
+from kelvor.core.compare.prototypes import Prototype, differing, limits_seen, ranked
 from kelvor.core.errors import RefusedEdit
 from kelvor.core.evaluation import evaluate
 from kelvor.core.figures import Better, Figure, FigureDefinition
@@ -218,6 +219,36 @@ class Phases(unittest.TestCase):
         )
         near, far = (phases.Apart("k", figure, replace(figure, value=5 + more), 0.4, False) for more in (0.3, 0.5))
         self.assertEqual((near.told, near.better, far.told, far.better), (False, None, True, False))
+
+
+class Prototypes(unittest.TestCase):
+    BOOK = (
+        FigureDefinition("v", "Volume", Quantity.VOLUME),
+        FigureDefinition("w", "Width", Quantity.LENGTH),
+        FigureDefinition("t", "Tail", Quantity.LENGTH),
+    )
+
+    def boards(self, *rows):
+        return [
+            Prototype(key=str(i), name=str(i), figures={"v": v, "w": 0.5, "t": t}, verdict=verdict, why=why)
+            for i, (v, t, verdict, why) in enumerate(rows)
+        ]
+
+    def test_only_what_differs_as_it_is_printed_has_a_column_and_boards_without_it_come_last(self):
+        boards = [*self.boards((0.040, 0.3, None, ""), (0.038, 0.30001, None, "")), Prototype(key="x", name="x")]
+        self.assertEqual([d.key for d in differing(boards, self.BOOK)], ["v"])
+        self.assertEqual([b.key for b in ranked(boards, "v")], ["1", "0", "x"])
+        self.assertEqual([b.key for b in ranked(boards, "v", falling=True)], ["0", "1", "x"])
+
+    def test_a_limit_is_seen_where_all_that_were_dropped_lie_beyond_all_that_were_kept(self):
+        rows = ((0.03, 0.30, "kept", ""), (0.04, 0.31, "kept", ""), (0.035, 0.36, "dropped", "catchy"))
+        self.assertEqual(limits_seen(self.boards(*rows), self.BOOK), ())  # one reject is none
+        rows = (*rows, (0.033, 0.38, "dropped", "catchy"))
+        seen = limits_seen(self.boards(*rows), self.BOOK)
+        self.assertEqual([(limit.definition.key, limit.at, limit.past) for limit in seen], [("t", 0.36, 1)])
+        self.assertEqual((seen[0].dropped, seen[0].kept, seen[0].reasons), (2, 2, ("catchy",)))
+        crossed = (*rows, (0.033, 0.37, "kept", "calm all the same"))
+        self.assertEqual(limits_seen(self.boards(*crossed), self.BOOK), ())
 
 
 if __name__ == "__main__":

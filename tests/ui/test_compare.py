@@ -130,6 +130,55 @@ class Taking(Laid):
         QTest.mouseMove(view.overlay, QPoint(300, 100))
 
 
+class Family(Laid):
+    def page(self, which, *names):
+        view = self.compared(*names)
+        view.tabs.setCurrentIndex(3)
+        view.family.which.setCurrentIndex(view.family.which.findData(which))
+        return view.family
+
+    def cells(self, family, column):
+        heads = [family.table.horizontalHeaderItem(i).text() for i in range(family.table.columnCount())]
+        return [family.table.item(i, heads.index(column)).text() for i in range(family.table.rowCount())]
+
+    def test_a_figure_dragged_foremost_ranks_the_boards(self):
+        family = self.page("compared", "Sandpiper 46", "Stint 33")
+        self.assertEqual(self.cells(family, "Board"), ["Stint 33", "Dunlin 39", "Sandpiper 46"])  # by litres
+        litres = [float(words.split()[0]) for words in self.cells(family, "Volume, finished")]
+        self.assertEqual(litres, sorted(litres))
+        family.falling.click()
+        self.assertEqual(self.cells(family, "Board"), ["Sandpiper 46", "Dunlin 39", "Stint 33"])
+        family.falling.click()
+        heads = [family.table.horizontalHeaderItem(i).text() for i in range(family.table.columnCount())]
+        family.table.horizontalHeader().moveSection(heads.index("Max width"), 1)
+        self.assertEqual(family.order.currentData(), "width")
+        widths = [float(words.split()[0]) for words in self.cells(family, "Max width")]
+        self.assertEqual(widths, sorted(widths))
+
+    def test_what_was_felt_and_decided_stands_beside_what_is_computed(self):
+        family = self.page("family")
+        verdicts = dict(zip(self.cells(family, "Board"), self.cells(family, "Decided"), strict=True))
+        self.assertEqual(
+            (verdicts["Dunlin 39"], verdicts["Stint 33"], verdicts["Sandpiper 46"]), ("Kept", "Parked", "Dropped")
+        )
+        felt = dict(zip(self.cells(family, "Board"), self.cells(family, "Felt"), strict=True))
+        self.assertIn("Touches down and goes on", felt["Dunlin 39"])
+        self.assertIn("Touches down and goes on", family.copied())
+
+    def test_every_version_of_a_board_is_drawn_small_in_the_order_of_a_figure(self):
+        family = self.page("versions")
+        family.shown.setCurrentIndex(family.shown.findData("keel"))
+        self.wait_for(lambda: all(len(b.x) for b in family.picture.boards))
+        self.assertEqual(len(family.picture.boards), len(self.session.steps))
+        own = next(b for b in family.picture.boards if b.key == family.picture.here)
+        keel = self.session.live.geometry.keel_line
+        self.assertAlmostEqual(float(own.y[-1]), float(keel[-1]))
+        family.picture.setFocus()
+        family.picture.key = family.picture.boards[0].key
+        QTest.keyClick(family.picture, Qt.Key.Key_Right)
+        self.assertEqual(family.picture.key, family.picture.boards[1].key)
+
+
 class Ridden(Laid):
     rides = True
 

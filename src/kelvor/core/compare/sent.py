@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
+from kelvor.core.compare.curves import CURVES
 from kelvor.core.compare.ledger import Difference, ledger
 from kelvor.core.live import evaluate_live
+from kelvor.core.shape.battens import Array
 from kelvor.core.subject import Subject
 
 
@@ -13,3 +15,12 @@ def ledger_job(reference: Subject, other: Subject) -> list[Difference] | None:
         evaluate_live(s.board, s.brief, table=s.table, coefficients=s.coefficients) for s in (reference, other)
     )
     return None if isinstance(here, tuple) or isinstance(there, tuple) else ledger(here, there)
+
+
+def curve_job(subject: Subject, key: str) -> tuple[Array, Array] | None:
+    """A line of a board: places from its tail (n,) [m] and values (n,); None where the board cannot be drawn."""
+    live = evaluate_live(subject.board, subject.brief, table=subject.table, coefficients=subject.coefficients)
+    if isinstance(live, tuple):
+        return None
+    curve = next(curve for curve in CURVES if curve.key == key)
+    return live.geometry.shape.x, curve.read(live)

@@ -11,13 +11,14 @@ from kelvor.core.compare.adopting import ZONES, Zone, adopted
 from kelvor.core.compare.curves import DATUMS, Datum, place_of, slide
 from kelvor.core.compare.ledger import Difference, ledger
 from kelvor.core.compare.sent import ledger_job
-from kelvor.core.errors import KelvorError, RefusedEdit
+from kelvor.core.errors import InputError, KelvorError, RefusedEdit
 from kelvor.core.limits import named, text_of
 from kelvor.core.live import evaluate_live
 from kelvor.core.record import Decision, Verdict
 from kelvor.core.shape.board import Board
 from kelvor.core.shape.checks import check_geometry
 from kelvor.ui.bench.shown import Shown
+from kelvor.ui.compare.family_page import FamilyPage
 from kelvor.ui.compare.lines_page import LinesPage
 from kelvor.ui.compare.overlay import Laid, OverlayView
 from kelvor.ui.compare.phases_page import PhasesPage
@@ -84,7 +85,15 @@ class CompareView(QWidget):
         bar.addStretch(1)
         inside.addLayout(bar)
         inside.addWidget(self.overlay, 1)
-        for page, words in ((self.lines_page, "Lines"), (over, "Over one another"), (self.phases, "Phases")):
+        self.family = FamilyPage(self.session)
+        self.family.opened.connect(self._open)
+        pages = (
+            (self.lines_page, "Lines"),
+            (over, "Over one another"),
+            (self.phases, "Phases"),
+            (self.family, "Family"),
+        )
+        for page, words in pages:
             self.tabs.addTab(page, words)
         self.datum = QComboBox()
         self.datum.setAccessibleName("Laid together at")
@@ -180,8 +189,10 @@ class CompareView(QWidget):
             self.lines_page.refresh(datum)
         elif page == 1:
             self._lay_over(others, datum)
-        else:
+        elif page == 2:
             self.phases.refresh()
+        elif not session.previewing:
+            self.family.refresh()
         names = [other.name for other in others]
         if [self.other.itemText(i) for i in range(self.other.count())] != names:
             self.other.blockSignals(True)
@@ -231,6 +242,12 @@ class CompareView(QWidget):
         found = self._known[1] if self._known is not None else []
         self.first.setText(first_words(found, name, self.session.system))
         self.rows.set_rows(ledger_lines(found, self.session.system))
+
+    def _open(self, board: int) -> None:
+        try:
+            self.session.open_board(board)
+        except InputError as error:
+            self.session.said.emit("problem", str(error))
 
     def _explained(self, results: list[list[Difference] | None]) -> None:
         """What explains the difference is known: it comes first."""
