@@ -6,9 +6,13 @@ import argparse
 import json
 import sys
 from pathlib import Path
-from typing import NoReturn
+from typing import TYPE_CHECKING, NoReturn
 
 from kelvor.core.errors import InputError, KelvorError, one_line
+
+if TYPE_CHECKING:
+    from kelvor.core.brief import Brief
+    from kelvor.core.shape.board import Board
 
 COMMANDS = ("evaluate", "export", "read", "check", "rescue", "list", "show", "compare", "demo-boards")
 STANDARD_INPUT = "-"
@@ -106,10 +110,13 @@ def _command(arguments: list[str]) -> int:
     comparer.add_argument("board", help="the reference, a board document")
     comparer.add_argument("other")
     comparer.add_argument("--brief")
+    comparer.add_argument("--datum", default="tail", help="where they are laid together: tail, nose, foil mast, fin, …")
     comparer.add_argument("--json", action="store_true")
+    comparer.add_argument("--to", choices=("pdf", "svg"), help="write the page to hand over, or the overlay alone")
+    comparer.add_argument("--out")
     demo = commands.add_parser("demo-boards", help="write the demo boards and their briefs")
     demo.add_argument("--out", required=True)
-    for writer in (export, demo):
+    for writer in (export, demo, comparer):
         writer.add_argument("--force", action="store_true", help="write over files that are there")
     options = parser.parse_args(arguments)
     match options.command:
@@ -243,16 +250,40 @@ def _show(options: argparse.Namespace) -> int:
 
 def _compare(options: argparse.Namespace) -> int:
     from kelvor.core.brief import Brief
+    from kelvor.core.compare.curves import DATUMS
     from kelvor.exchange.comparing import compared, difference_plain, difference_words
     from kelvor.exchange.documents import read_board, read_brief
 
+    if options.datum not in DATUMS:
+        raise InputError(f"“{options.datum}” is no place to lay boards together", accepts=f"Give {', '.join(DATUMS)}")
     brief = read_brief(Path(options.brief)) if options.brief else Brief()
-    found = compared(read_board(Path(options.board)), read_board(Path(options.other)), brief)
+    reference, other = read_board(Path(options.board)), read_board(Path(options.other))
+    if options.to:
+        return _hand_over(options, (reference, other), brief)
+    found = compared(reference, other, brief)
     if options.json:
         print(json.dumps([difference_plain(d) for d in found], indent=1, ensure_ascii=False))
     else:
         for d in found:
             print(one_line(difference_words(d), 400))
+    return 0
+
+
+def _hand_over(options: argparse.Namespace, boards: tuple[Board, Board], brief: Brief) -> int:
+    from kelvor.core.coefficients import HANDBOOK_COEFFICIENTS
+    from kelvor.core.materials.table import HANDBOOK
+    from kelvor.core.subject import Subject
+    from kelvor.exchange.handing_over import Sent, hand_over
+
+    if not options.out:
+        raise InputError("no file is named for the page", accepts="Give --out FILE")
+    out = Path(options.out)
+    if out.suffix.lower() != f".{options.to}":
+        raise InputError(
+            f"--to {options.to} and the file's ending differ", where=str(out), accepts=f"Name it .{options.to}"
+        )
+    sent = [Sent(Subject(b, brief, HANDBOOK, HANDBOOK_COEFFICIENTS), b.name) for b in boards]
+    print(hand_over(sent, out, datum=options.datum, over=options.force))
     return 0
 
 

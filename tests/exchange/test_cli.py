@@ -11,13 +11,15 @@ import tempfile
 import unittest
 from pathlib import Path
 
+import svgelements
+
 from kelvor.cli import main
 from kelvor.core.errors import InputError
 from kelvor.core.evaluation import evaluate
 from kelvor.demo.boards import demo_boards
 from kelvor.devices.rocker_gauge import parse_line as gauge_line
 from kelvor.devices.scale import parse_line as scale_line
-from kelvor.exchange.documents import board_text
+from kelvor.exchange.documents import board_text, read_board
 from kelvor.exchange.formats import READERS, WRITERS
 from tests.core.test_reaching import slid
 from tests.support import demo_at
@@ -37,11 +39,37 @@ class Commands(unittest.TestCase):
     def tearDownClass(cls):
         cls._holder.cleanup()
 
+    def test_the_page_of_two_boards_is_handed_over_as_pdf_and_their_overlay_to_scale_as_svg(self):
+        folder = self.folder / "demo"
+        boards = folder / "dunlin-39.json", folder / "sandpiper-46.json"
+        brief = ("--brief", folder / "dunlin-39.brief.json")
+        for kind in ("pdf", "svg"):
+            out = self.folder / f"page.{kind}"
+            status, told, _ = self.run_cli("compare", *boards, *brief, "--datum", "nose", "--to", kind, "--out", out)
+            self.assertEqual((status, told.strip()), (0, str(out)))
+        drawing = svgelements.SVG.parse(str(self.folder / "page.svg"))
+        lines = [e for e in drawing.elements() if isinstance(e, svgelements.Polyline)]
+        self.assertEqual(len(lines), 2 * 5)
+        plans = [line.bbox() for line in lines[:2]]
+        lengths = [read_board(path).length for path in boards]
+        scale = plans[0][2] - plans[0][0]
+        self.assertAlmostEqual((plans[1][2] - plans[1][0]) / scale, lengths[1] / lengths[0], places=4)
+        self.assertAlmostEqual(plans[0][2], plans[1][2], delta=0.02)  # laid together at the nose
+        for wrong, words in (
+            (("--datum", "keel"), "“keel” is no place to lay boards together"),
+            (("--to", "pdf"), "no file is named for the page"),
+            (("--to", "pdf", "--out", self.folder / "page.svg"), "the file's ending differ"),
+            (("--to", "svg", "--out", self.folder / "page.svg"), "there already"),
+        ):
+            status, _, told = self.run_cli("compare", *boards, *wrong)
+            self.assertEqual(status, 2)
+            self.assertIn(words, told)
+
     def test_two_boards_are_compared(self):
         folder = self.folder / "demo"
         status, out, _ = self.run_cli("compare", folder / "dunlin-39.json", folder / "sandpiper-46.json")
         self.assertEqual(status, 0)
-        self.assertRegex(out, r"Outline, Length: 145\.5 cm → 153\.0 cm \(3\.[78] times what is felt")
+        self.assertRegex(out, r"Outline, Length: \+7\.5 cm \(145\.5 → 153\.0 cm\), 3\.[78] times what is felt")
         found = json.loads(
             self.run_cli("compare", folder / "dunlin-39.json", folder / "sandpiper-46.json", "--json")[1]
         )

@@ -2,6 +2,7 @@
 
 import re
 
+import pypdf
 from PySide6.QtCore import QPoint, Qt
 from PySide6.QtTest import QTest
 
@@ -181,6 +182,26 @@ class Family(Laid):
 
 class Ridden(Laid):
     rides = True
+
+    def test_the_page_is_written_beside_the_window_and_tells_what_the_window_tells(self):
+        view = self.compared("Sandpiper 46")
+        other = self.session.beside[0].live
+        self.wait_for(
+            lambda: self.session.riding.of(other) is not None and not self.session.riding.behind(), seconds=60
+        )
+        view.page.click()
+        dialog = self.window.panels[-1]
+        path = self.folder / "page.pdf"
+        dialog.fileSelected.emit(str(path))
+        self.wait_for(path.exists, seconds=60)
+        self.wait_for(lambda: not view._writing.under_way)
+        reader = pypdf.PdfReader(path)
+        words = " ".join(page.extract_text() for page in reader.pages)
+        least = self.session.riding.figures()["least_wind_up"].value
+        self.assertIn(f"{least / KNOT:.1f} kn", words)
+        self.assertIn("Dunlin 39 kept: Lets go where the old one stuck, and turns easier.", words)
+        self.assertIn("It stuck to the water", words)
+        self.assertNotIn("Ronja Vik, 69", words)  # the rider stays in the shop
 
     def test_phases_side_by_side_tell_what_differs_and_what_does_not(self):
         view = self.compared("Sandpiper 46")

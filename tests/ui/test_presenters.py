@@ -8,7 +8,7 @@ from dataclasses import replace
 from kelvor.core.book import BOOK, BY_KEY
 from kelvor.core.brief import Brief, Rider, Target
 from kelvor.core.evaluation import evaluate, settle
-from kelvor.core.figures import Figure, FigureDefinition, band_words, by_key
+from kelvor.core.figures import Figure, FigureDefinition, band_words, by_key, difference_words
 from kelvor.core.history.steps import Step, TapeStop
 from kelvor.core.levers.catalogue import levers
 from kelvor.core.levers.layers_worth import Worth
@@ -35,7 +35,7 @@ from kelvor.ui.presenters.construction import (
 )
 from kelvor.ui.presenters.handles import drag_change, line_name, line_quantity
 from kelvor.ui.presenters.panels import ledger_rows, lever_rows, tiles, why
-from kelvor.ui.presenters.wording import change_words, difference_words, step_words, stop_words, verdict_words
+from kelvor.ui.presenters.wording import change_words, step_words, stop_words, verdict_words
 from tests.support import plain_board, v_layer
 
 M, IN = System.METRIC, System.INCH

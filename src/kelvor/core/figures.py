@@ -8,7 +8,7 @@ from enum import Enum
 from typing import Literal
 
 from kelvor.core.findings import Rests
-from kelvor.core.units import Quantity, System, si_unit, text
+from kelvor.core.units import Quantity, System, number_text, si_unit, signed, text
 
 Origin = Literal["computed", "measured", "felt", "claimed", "simulated"]
 """Where a value comes from. It stays with the value for ever: what a stand-in of a device said is simulated, and counts
@@ -177,3 +177,37 @@ def band_words(figure: Figure, system: System, *, waiting: str = "being counted"
     """The band of a figure; while only the method's is known, what the rest is `waiting` for."""
     words = band_text(figure.band, figure.definition.quantity, system)
     return f"{words} by its method, coefficients {waiting}" if figure.counting else words
+
+
+def value_words(figure: Figure, system: System, *, extra: int = 0) -> str:
+    """A figure's value with its unit: a negative one whose size has a word of its own by that, such as “4.8 cm
+    above”.
+    """
+    if not figure.exists:
+        return "–"
+    d = figure.definition
+    if figure.value < 0 and d.below:
+        shown = text(-figure.value, d.quantity, system, extra=extra)
+        return f"{shown} {d.below}" if any(c in "123456789" for c in shown) else shown
+    return text(figure.value, d.quantity, system, extra=extra)
+
+
+def ranked_words(figure: Figure, then: Figure | None) -> str:
+    """A figure that only ranks, as a ratio to the reference; a dash without one."""
+    if then is None or not (figure.exists and figure.valid and then.exists and then.valid) or then.value <= 0:
+        return "–"
+    return f"{figure.value / then.value:.2f} ×"
+
+
+def difference_words(now: Figure, then: Figure | None, system: System, *, size: bool = True) -> str:
+    """A difference with its meaning: “+1.2 cm wider”, “same”, or nothing where it cannot be said; only its meaning
+    without `size`.
+    """
+    if then is None or not (now.exists and then.exists and now.valid and then.valid):
+        return ""
+    gap = now.value - then.value
+    q = now.definition.quantity
+    if not any(c in "123456789" for c in number_text(abs(gap), q, system)):
+        return "same"
+    word = now.definition.more if gap > 0 else now.definition.less
+    return f"{signed(gap, q, system)} {word}" if size else word

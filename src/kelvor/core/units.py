@@ -349,3 +349,9 @@ def _fraction_text(value: float, *, feet: bool) -> str:
         tail = " ".join(t for t in (str(inches) if inches or spelt else "", spelt) if t)
         return sign + shown + (tail + '"' if tail else "")
     return sign + (" ".join(t for t in (str(whole) if whole or not spelt else "", spelt) if t))
+
+
+def signed(value: float, quantity: Quantity, system: System, *, extra: int = 0) -> str:
+    """A difference with its sign and unit, to `extra` more decimals than usual."""
+    shown = text(value, quantity, system, extra=extra)
+    return shown if shown.startswith("−") else "+" + shown

@@ -7,10 +7,11 @@ from typing import Any
 
 from kelvor.core.brief import Brief
 from kelvor.core.compare.ledger import Difference, ledger
+from kelvor.core.compare.words import change_words
 from kelvor.core.errors import InputError
 from kelvor.core.live import Live, evaluate_live
 from kelvor.core.shape.board import Board
-from kelvor.core.units import text
+from kelvor.core.units import System
 
 
 def compared(reference: Board, other: Board, brief: Brief) -> list[Difference]:
@@ -42,9 +43,8 @@ def difference_plain(d: Difference) -> dict[str, Any]:
 
 def difference_words(d: Difference) -> str:
     """A difference in one line."""
-    here, there = (
-        "–" if isnan(v) else d.choices[round(v)] if d.choices else text(v, d.quantity) for v in (d.here, d.there)
-    )
+    size, way = change_words(d, System.METRIC)
     came = f", came with {d.follows[0].lower()}{d.follows[1:]}" if d.follows else ""
     ties = f", or by another name {', '.join(d.ties)}" if d.ties else ""
-    return f"{d.group}, {d.label}: {here} → {there} ({d.felt:.1f} times what is felt{came}{ties})"
+    by = f"{size} ({way})" if size else way
+    return f"{d.group}, {d.label}: {by}, {d.felt:.1f} times what is felt{came}{ties}"

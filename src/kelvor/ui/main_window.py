@@ -437,10 +437,14 @@ class MainWindow(QMainWindow):
     def material_sheet(self) -> None:
         """Ask where the material sheet goes: PDF, CSV, or DXF of the cloth."""
         kinds = "Sheet on paper (*.pdf);;Table (*.csv);;Cloth to cut (*.dxf)"
-        dialog = self._file_dialog("Material sheet", kinds, QFileDialog.AcceptMode.AcceptSave)
-        dialog.setDefaultSuffix("pdf")
-        dialog.selectFile(f"{self.session.board.name} material sheet.pdf")
-        dialog.fileSelected.connect(lambda path: self.write_sheet(Path(path)))
+        self.ask_where("Material sheet", kinds, f"{self.session.board.name} material sheet.pdf", self.write_sheet)
+
+    def ask_where(self, title: str, kinds: str, name: str, write: Callable[[Path], object]) -> None:
+        """Ask where a file goes, beside the work; then `write` it there. The dialog asks whether it may replace one."""
+        dialog = self._file_dialog(title, kinds, QFileDialog.AcceptMode.AcceptSave)
+        dialog.setDefaultSuffix(Path(name).suffix[1:])
+        dialog.selectFile(name)
+        dialog.fileSelected.connect(lambda path: write(Path(path)))
         self._panel(dialog)
 
     def write_sheet(self, path: Path) -> None:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Literal
+from typing import TYPE_CHECKING, Literal
 
 from kelvor.core.brief import Brief
 from kelvor.core.compare.prototypes import Prototype
@@ -13,6 +13,9 @@ from kelvor.core.record import Decision, Record, Said
 from kelvor.core.units import Quantity, System, text
 from kelvor.ui.session import Session
 from kelvor.workshop.rack import cards, counted
+
+if TYPE_CHECKING:
+    from kelvor.exchange.handing_over import Sent
 
 Which = Literal["compared", "versions", "family", "discipline"]
 WHICH: tuple[tuple[Which, str], ...] = (
@@ -60,6 +63,33 @@ def gathered(session: Session, which: Which) -> list[Prototype]:
         )
         for c in chosen
     ]
+
+
+def sent_boards(session: Session) -> tuple[Sent, ...]:
+    """The board on the bench and those compared with it, for the page that is handed over."""
+    from kelvor.exchange.handing_over import Sent
+
+    own = (session.live, session.live.board.name, session.board_id, session.current, session.figures())
+    rest = [(o.live, o.name, o.board, o.step, session.riding.figures_of(o.live)) for o in session.others()]
+    found = []
+    for live, name, board, step, figures in (own, *rest):
+        known = _shown(session, live, name, board, step)
+        verdict = f"{known.verdict}{': ' + known.why if known.why else ''}" if known.verdict else ""
+        said = tuple(
+            (w, t) for w, t in (("felt", known.felt), ("measured", known.measured), ("claimed", known.claimed)) if t
+        )
+        stamp = _stamp(session, board, step)
+        found.append(Sent(session.subject(live), name, stamp, figures or None, verdict, said))
+    return tuple(found)
+
+
+def _stamp(session: Session, board: int, step: int) -> str:
+    """Which version of when a board is."""
+    if board == session.board_id and step in session.steps:
+        known = session.steps[step]
+        return f"version {known.number} of {known.made_at[:10]}"
+    other = next((o for o in session.others() if o.step == step), None)
+    return f"version {other.number}" if other is not None and other.number else ""
 
 
 def _family(boards: dict[int, Card], board: int) -> list[Card]:

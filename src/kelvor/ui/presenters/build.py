@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from kelvor.core.figures import Figures
+from kelvor.core.figures import Figures, difference_words
 from kelvor.core.levers.layers_worth import Built, Worth
 from kelvor.core.live import Live
 from kelvor.core.mass.board_mass import BoardMass
@@ -12,7 +12,6 @@ from kelvor.core.shape.construction import Construction
 from kelvor.core.stiffness.stage import FIGURES
 from kelvor.core.units import POUND, Quantity, System, text
 from kelvor.ui.presenters.shown import Row
-from kelvor.ui.presenters.wording import difference_words
 
 CAUTION = (
     "Resin and hardener sensitise skin and lungs: gloves, ventilation, cartridge mask. A deep pot of mixed resin heats "

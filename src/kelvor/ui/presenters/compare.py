@@ -7,28 +7,13 @@ from math import isnan
 from kelvor.core.compare.adopting import Adopted, Zone
 from kelvor.core.compare.curves import Curve, Datum, difference, slide
 from kelvor.core.compare.ledger import Difference, ledger
+from kelvor.core.compare.words import NOT_FELT, change_words, label_words
 from kelvor.core.findings import Finding
 from kelvor.core.live import Live
 from kelvor.core.ride.pictures import Chart, Line
 from kelvor.core.seek.holding import Change
-from kelvor.core.units import Quantity, System, number_text, text
+from kelvor.core.units import Quantity, System, signed, text
 from kelvor.ui.presenters.shown import Row
-from kelvor.ui.presenters.wording import signed
-
-NOT_FELT = 1.0
-
-
-def value_words(d: Difference, value: float, system: System) -> str:
-    """A reading of a difference; a dash where a board has no such thing."""
-    if isnan(value):
-        return "–"
-    return d.choices[round(value)] if d.choices else text(value, d.quantity, system)
-
-
-def label_words(d: Difference) -> str:
-    """What differs; a lever of one word says where it belongs."""
-    alone = " " not in d.label and d.key != "volume" and d.group in ("Rocker", "Thickness", "Rails")
-    return f"{d.group}: {d.label[0].lower()}{d.label[1:]}" if alone else d.label
 
 
 def ledger_lines(found: list[Difference], system: System) -> list[Row]:
@@ -43,35 +28,12 @@ def ledger_lines(found: list[Difference], system: System) -> list[Row]:
         if part:
             rows.append(Row("", words))
         for d in part:
-            here, there = (value_words(d, value, system) for value in (d.here, d.there))
-            if isnan(d.here) or isnan(d.there) or d.choices:
-                value = f"{here} → {there}"
-            else:
-                bare = number_text(d.here, d.quantity, system)
-                value = (
-                    f"{signed(d.more, d.quantity, system)}   "
-                    f"({bare}{'°' if d.quantity is Quantity.ANGLE else ''} → {there})"
-                )
+            size, way = change_words(d, system)
+            value = f"{size}   ({way})" if size else way
             ties = f"; told as well by {', '.join(d.ties)}" if d.ties else ""
             tip = f"{d.felt:.1f} times the least that is felt (common practice, no source){ties}"
             rows.append(Row(d.key, label_words(d), value, "", tip=tip))
     return rows
-
-
-def first_words(found: list[Difference], name: str, system: System) -> str:
-    """The largest difference as a sentence."""
-    felt = [d for d in found if d.felt >= NOT_FELT and not d.follows]
-    if not felt:
-        return f"Nothing of {name} would be felt: it reads the same."
-    first = felt[0]
-    ties = f" (or {first.ties[0][0].lower()}{first.ties[0][1:]}: the same change by another name)" if first.ties else ""
-    more = f", and {len(felt) - 1} more" if len(felt) > 1 else ""
-    if isnan(first.here) or isnan(first.there) or first.choices:
-        change = f"{value_words(first, first.here, system)} → {value_words(first, first.there, system)}"
-    else:
-        change = signed(first.more, first.quantity, system)
-    label = label_words(first)
-    return f"{name}: {label[0].lower()}{label[1:]} {change}{ties}{more}."
 
 
 def line_chart(live: Live, name: str, curve: Curve, slid: float) -> Chart:

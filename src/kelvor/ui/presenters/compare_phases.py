@@ -2,15 +2,14 @@
 
 from __future__ import annotations
 
-from math import isnan
-
 from kelvor.core.brief import Brief
 from kelvor.core.compare.phases import Apart
+from kelvor.core.compare.words import apart_words
 from kelvor.core.disciplines import RIGS
+from kelvor.core.figures import value_words
 from kelvor.core.ride.condition import Condition, windy
-from kelvor.core.units import Quantity, System, number_text, said_in, text
+from kelvor.core.units import Quantity, System, said_in, text
 from kelvor.ui.bench.shown import Shown
-from kelvor.ui.presenters.wording import ranked_words, signed, value_words
 
 
 def condition_words(
@@ -46,20 +45,7 @@ def apart_cell(apart: Apart | None, system: System) -> tuple[str, str, str]:
     """What the other board has more or less: the words, the role of their colour, and what stands behind them."""
     if apart is None or apart.there is None:
         return "–", "quiet", ""
-    figure, q = apart.there, apart.figure.definition.quantity
-    value = ranked_words(figure, apart.here) if figure.definition.ranks else value_words(figure, system)
-    tip = said_in(figure.note, system)
-    if not apart.known or isnan(apart.more):
-        return value, "quiet", tip
-    extra = next((e for e in range(3) if any(c in "123456789" for c in number_text(apart.band, q, system, extra=e))), 0)
-    band = text(apart.band, q, system, extra=extra)
+    value, words = apart_words(apart, system)
     waits = " Bands are being counted." if apart.counting else ""
-    if not apart.told:
-        if abs(apart.more) < 1e-9:
-            return f"{value}\nsame", "quiet", tip
-        return f"{value}\nnot to be told apart: takes {band}", "quiet", f"{tip}{waits}"
-    word = apart.figure.definition.more if apart.more > 0 else apart.figure.definition.less
-    role = "ink" if apart.better is None else "live" if apart.better else "short"
-    size = "" if figure.definition.ranks else f"{signed(apart.more, q, system)} "
-    bare = band if not size else number_text(apart.band, q, system, extra=extra)
-    return f"{value}\n{size}{word} ±{bare}", role, f"{tip}{waits}"
+    role = "quiet" if not apart.told else "ink" if apart.better is None else "live" if apart.better else "short"
+    return f"{value}\n{words}" if words else value, role, f"{said_in(apart.there.note, system)}{waits}"

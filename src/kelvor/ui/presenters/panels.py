@@ -7,7 +7,17 @@ import math
 from kelvor.core.book import BOOK, RIDDEN
 from kelvor.core.coefficients import ABOUT
 from kelvor.core.evaluation import Evaluation
-from kelvor.core.figures import Figure, Figures, band_text, band_words, by_key, difference_band
+from kelvor.core.figures import (
+    Figure,
+    Figures,
+    band_text,
+    band_words,
+    by_key,
+    difference_band,
+    difference_words,
+    ranked_words,
+    value_words,
+)
 from kelvor.core.findings import Finding, Severity
 from kelvor.core.levers.catalogue import GROUPS, levers, levers_at
 from kelvor.core.levers.lever import Lever
@@ -18,7 +28,7 @@ from kelvor.core.units import Quantity, System, number_text, said_in, text
 from kelvor.core.verdicts import Verdict, judge
 from kelvor.ui.presenters.lever_effects import Does
 from kelvor.ui.presenters.shown import Row, Tile
-from kelvor.ui.presenters.wording import difference_words, ranked_words, value_words, verdict_words
+from kelvor.ui.presenters.wording import verdict_words
 
 
 def ledger_rows(

@@ -9,16 +9,23 @@ import numpy as np
 
 from kelvor.core.brief import Brief
 from kelvor.core.disciplines import FOILING, RIGS
-from kelvor.core.figures import Better, FigureDefinition, Figures, band_words
+from kelvor.core.figures import (
+    Better,
+    FigureDefinition,
+    Figures,
+    band_words,
+    difference_words,
+    ranked_words,
+    value_words,
+)
 from kelvor.core.jobs import LeverEffect, SweepPoint
 from kelvor.core.levers.lever import Lever
 from kelvor.core.ride.collector import GearWind
 from kelvor.core.ride.phases import Phase
 from kelvor.core.ride.pictures import Chart, Line, Mark
-from kelvor.core.units import KNOT, Quantity, System, number_text, said_in, text, unit_of
+from kelvor.core.units import KNOT, Quantity, System, number_text, said_in, signed, text, unit_of
 from kelvor.core.verdicts import Verdict
 from kelvor.ui.presenters.shown import Row
-from kelvor.ui.presenters.wording import difference_words, ranked_words, signed, value_words
 
 
 def phase_rows(

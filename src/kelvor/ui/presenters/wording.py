@@ -3,10 +3,9 @@
 from __future__ import annotations
 
 from kelvor.core.disciplines import FOILING, Discipline
-from kelvor.core.figures import Figure
 from kelvor.core.history.steps import Step, TapeStop
 from kelvor.core.seek.holding import Change
-from kelvor.core.units import Quantity, System, number_text, text
+from kelvor.core.units import Quantity, System, number_text, signed, text
 from kelvor.core.verdicts import Outcome, Verdict
 
 
@@ -51,46 +50,6 @@ def stop_words(stop: TapeStop, before: Step | None, system: System) -> str:
 def escaped(words: str) -> str:
     """Words as they stand, for a label of rich text."""
     return words.replace("&", "&amp;").replace("<", "&lt;")
-
-
-def signed(value: float, quantity: Quantity, system: System, *, extra: int = 0) -> str:
-    """A difference with its sign and unit, to `extra` more decimals than usual."""
-    shown = text(value, quantity, system, extra=extra)
-    return shown if shown.startswith("−") else "+" + shown
-
-
-def ranked_words(figure: Figure, then: Figure | None) -> str:
-    """A figure that only ranks, as a ratio to the reference; a dash without one."""
-    if then is None or not (figure.exists and figure.valid and then.exists and then.valid) or then.value <= 0:
-        return "–"
-    return f"{figure.value / then.value:.2f} ×"
-
-
-def value_words(figure: Figure, system: System, *, extra: int = 0) -> str:
-    """A figure's value with its unit: a negative one whose size has a word of its own by that, such as “4.8 cm
-    above”.
-    """
-    if not figure.exists:
-        return "–"
-    d = figure.definition
-    if figure.value < 0 and d.below:
-        shown = text(-figure.value, d.quantity, system, extra=extra)
-        return f"{shown} {d.below}" if any(c in "123456789" for c in shown) else shown
-    return text(figure.value, d.quantity, system, extra=extra)
-
-
-def difference_words(now: Figure, then: Figure | None, system: System, *, size: bool = True) -> str:
-    """A difference with its meaning: “+1.2 cm wider”, “same”, or nothing where it cannot be said; only its meaning
-    without `size`.
-    """
-    if then is None or not (now.exists and then.exists and now.valid and then.valid):
-        return ""
-    gap = now.value - then.value
-    q = now.definition.quantity
-    if not any(c in "123456789" for c in number_text(abs(gap), q, system)):
-        return "same"
-    word = now.definition.more if gap > 0 else now.definition.less
-    return f"{signed(gap, q, system)} {word}" if size else word
 
 
 def verdict_words(verdict: Verdict | None, quantity: Quantity, system: System, *, spare: bool = True) -> str:

@@ -106,7 +106,7 @@ def font(size: float = 13.0, weight: int = 400) -> QFont:
 
 def load_fonts() -> None:
     """Make the shipped fonts known."""
-    for path in sorted((_HERE / "fonts").glob("*.ttf")):
+    for path in sorted((_HERE.parent.parent / "fonts").glob("*.ttf")):
         QFontDatabase.addApplicationFont(str(path))
 
 

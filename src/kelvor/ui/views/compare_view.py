@@ -2,15 +2,18 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from functools import partial
+from pathlib import Path
 from typing import TYPE_CHECKING
 
-from PySide6.QtWidgets import QComboBox, QHBoxLayout, QLabel, QPushButton, QTabWidget, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QCheckBox, QComboBox, QHBoxLayout, QLabel, QPushButton, QTabWidget, QVBoxLayout, QWidget
 
 from kelvor.core.compare.adopting import ZONES, Zone, adopted
 from kelvor.core.compare.curves import DATUMS, Datum, place_of, slide
 from kelvor.core.compare.ledger import Difference, ledger
 from kelvor.core.compare.sent import ledger_job
+from kelvor.core.compare.words import first_words
 from kelvor.core.errors import InputError, KelvorError, RefusedEdit
 from kelvor.core.limits import named, text_of
 from kelvor.core.live import evaluate_live
@@ -19,10 +22,11 @@ from kelvor.core.shape.board import Board
 from kelvor.core.shape.checks import check_geometry
 from kelvor.ui.bench.shown import Shown
 from kelvor.ui.compare.family_page import FamilyPage
+from kelvor.ui.compare.gathered import sent_boards
 from kelvor.ui.compare.lines_page import LinesPage
 from kelvor.ui.compare.overlay import Laid, OverlayView
 from kelvor.ui.compare.phases_page import PhasesPage
-from kelvor.ui.presenters.compare import ZONE_WORDS, first_words, gave, ledger_lines, taken_title, taken_words
+from kelvor.ui.presenters.compare import ZONE_WORDS, gave, ledger_lines, taken_title, taken_words
 from kelvor.ui.presenters.rack import MARKS
 from kelvor.ui.runner import Asked
 from kelvor.ui.session import Session
@@ -33,15 +37,23 @@ from kelvor.ui.widgets.rows import RowsView
 if TYPE_CHECKING:
     from kelvor.ui.main_window import MainWindow
 
+AskWhere = Callable[[str, str, str, Callable[[Path], object]], None]
 NOBODY = "Nothing to compare with yet: choose boards in the rack and press Compare, or make a version the reference."
 
 
 class CompareView(QWidget):
     """Boards over one another at the left; at the right what differs, what to take from it, and what becomes of it."""
 
-    def __init__(self, session: Session) -> None:
+    def __init__(self, session: Session, ask_where: AskWhere) -> None:
+        """`ask_where` asks for a file, given a title, kinds and a name, and calls back with its path."""
         super().__init__()
-        self.session = session
+        self.session, self._ask_where = session, ask_where
+        self._writing = Asked(
+            self,
+            "The page was not written",
+            lambda paths: session.said.emit("note", f"Page written: {paths[0]}"),
+            failed=partial(session.said.emit, "problem"),
+        )
         self._known: tuple[tuple[Board, Board], list[Difference]] | None = None
         self._asked = Asked(
             self,
@@ -144,6 +156,15 @@ class CompareView(QWidget):
         self.deciding = DecideRow()
         self.deciding.decided.connect(self.decide)
         column.addWidget(self.deciding)
+        row = QHBoxLayout()
+        self.page = QPushButton("Page to hand over…")
+        self.page.setToolTip("What changed and why, what will be felt, overlays to scale: PDF, or the overlays as SVG")
+        self.page.clicked.connect(lambda _=False: self.ask_page())
+        self.with_rider = QCheckBox("with rider and place")
+        row.addWidget(self.page)
+        row.addWidget(self.with_rider)
+        row.addStretch(1)
+        column.addLayout(row)
         return frame
 
     def _place_datum(self, page: int) -> None:
@@ -217,7 +238,7 @@ class CompareView(QWidget):
 
     def _show_ledger(self) -> None:
         other, session = self.chosen(), self.session
-        for part in (self.other, self.zone, self.take, self.deciding):
+        for part in (self.other, self.zone, self.take, self.deciding, self.page):
             part.setEnabled(other is not None)
         if other is None:
             self.first.setText("")
@@ -307,7 +328,22 @@ class CompareView(QWidget):
         self._show_ledger()
         return True
 
+    def ask_page(self) -> None:
+        """Ask where the page goes."""
+        names = ", ".join([self.session.live.board.name, *(o.name for o in self.session.others())])
+        name = "".join(c if c.isalnum() or c in " -,." else "-" for c in names)[:80]
+        self._ask_where("Page to hand over", "Page (*.pdf);;Overlays (*.svg)", f"{name}.pdf", self.write_page)
+
+    def write_page(self, path: Path) -> None:
+        """Write the page of the boards that are compared, beside the window."""
+        from kelvor.exchange.handing_over import hand_over_job
+
+        session = self.session
+        sent = sent_boards(session)
+        datum: Datum = self.datum.currentData()
+        self._writing.ask(hand_over_job, [(sent, path, datum, self.with_rider.isChecked(), session.system)])
+
 
 def compare_view(window: MainWindow) -> CompareView:
     """The Compare view of a window."""
-    return CompareView(window.session)
+    return CompareView(window.session, window.ask_where)
