@@ -1,8 +1,10 @@
 """The Compare view: boards of the rack over the one on the bench, read with one cursor."""
 
+import csv
 import re
 
 import pypdf
+import svgelements
 from PySide6.QtCore import QPoint, Qt
 from PySide6.QtTest import QTest
 
@@ -131,6 +133,33 @@ class Taking(Laid):
         QTest.mouseMove(view.overlay, QPoint(300, 100))
 
 
+class TakenOut(Laid):
+    def test_the_numbers_of_a_chart_are_copied_and_saved_and_its_picture_as_lines(self):
+        view = self.compared("Sandpiper 46")
+        chart = view.lines
+        chart.setFocus()
+        QTest.keyClick(chart, Qt.Key.Key_C, Qt.KeyboardModifier.ControlModifier)
+        rows = [line.split("\t") for line in self.app.clipboard().text().splitlines()]
+        self.assertEqual(rows[0][:3], ["board", "line", "from its tail, cm"])
+        own = [row for row in rows if row[0] == "on the bench"]
+        keel = self.session.live.geometry.keel_line
+        self.assertAlmostEqual(float(own[-1][3]), keel[-1] * 1000, delta=0.01)
+        self.assertAlmostEqual(float(own[-1][2]), self.session.board.length * 100, delta=0.01)
+        self.assertEqual({row[0] for row in rows[1:]}, {"on the bench", "Sandpiper 46"})
+        table, picture = self.folder / "lines.csv", self.folder / "lines.svg"
+        chart.taken_out.save_numbers(table)
+        chart.taken_out.save_picture(picture)
+        with open(table, newline="", encoding="utf-8") as file:
+            self.assertEqual([tuple(row) for row in csv.reader(file)], [tuple(row) for row in rows])
+        drawing = svgelements.SVG.parse(str(picture))
+        self.assertGreater(sum(isinstance(e, svgelements.Path | svgelements.Polyline) for e in drawing.elements()), 3)
+        said = []
+        self.session.said.connect(lambda kind, words: said.append((kind, words)))
+        chart.taken_out.save_numbers(self.folder / "no such folder" / "lines.csv")
+        self.assertEqual(said[-1][0], "problem")
+        self.assertIn("no such folder", said[-1][1])
+
+
 class Family(Laid):
     def page(self, which, *names):
         view = self.compared(*names)
@@ -164,7 +193,9 @@ class Family(Laid):
         )
         felt = dict(zip(self.cells(family, "Board"), self.cells(family, "Felt"), strict=True))
         self.assertIn("Touches down and goes on", felt["Dunlin 39"])
-        self.assertIn("Touches down and goes on", family.copied())
+        family.table.setFocus()
+        QTest.keyClick(family.table, Qt.Key.Key_C, Qt.KeyboardModifier.ControlModifier)
+        self.assertIn("Touches down and goes on", self.app.clipboard().text())
 
     def test_every_version_of_a_board_is_drawn_small_in_the_order_of_a_figure(self):
         family = self.page("versions")

@@ -10,6 +10,8 @@ import numpy as np
 
 from kelvor.core.live import Live
 from kelvor.core.shape.battens import Array
+from kelvor.core.shape.fairness import line_curve, smoothed_curvature
+from kelvor.core.shape.weights import schedule_keys, schedule_of
 from kelvor.core.units import Quantity
 
 Datum = Literal[
@@ -32,6 +34,40 @@ def _along(name: str) -> Callable[[Live], Array]:
     return lambda live: np.asarray(getattr(live.geometry, name))
 
 
+def _volume_along(live: Live) -> Array:
+    area, x = live.geometry.areas.area, live.geometry.shape.x
+    return np.concatenate([[0.0], np.cumsum((area[1:] + area[:-1]) / 2 * np.diff(x))])
+
+
+def _hollow(live: Live) -> Array:
+    """Height of the bottom at half its half-width over the chord from keel to edge [m]."""
+    shape = live.geometry.shape
+    share = shape.half_width / 2 / np.maximum(shape.edge_y, 1e-6)
+    found: Array = shape.mid - shape.keel - np.minimum(share, 1.0) * (shape.edge_z - shape.keel)
+    return found
+
+
+def _bend(line: str) -> Callable[[Live], Array]:
+    def read(live: Live) -> Array:
+        measured = live.geometry
+        curve = line_curve(measured, line)
+        return np.interp(measured.shape.x, curve.x, smoothed_curvature(measured, line))
+
+    return read
+
+
+def drawn_curve(key: str, words: str, quantity: Quantity) -> Curve:
+    """A schedule a designer draws, such as a layer's depth or the tuck along the rail, as a line of boards that have
+    it.
+    """
+    return Curve(key, words, quantity, lambda live: schedule_of(live.board, key).at(live.geometry.shape.x))
+
+
+def has_curve(live: Live, curve: Curve) -> bool:
+    """Whether a board has such a line."""
+    return curve in CURVES or curve.key in schedule_keys(live.board)
+
+
 CURVES: tuple[Curve, ...] = (
     Curve("keel", "Rocker, keel", Quantity.DEPTH, _along("keel_line")),
     Curve("mid", "Rocker, mid", Quantity.DEPTH, _along("mid_line")),
@@ -42,6 +78,15 @@ CURVES: tuple[Curve, ...] = (
     Curve("deck", "Deck above the base line", Quantity.DEPTH,
           lambda live: live.geometry.above_base(live.geometry.shape.x, live.geometry.shape.deck)),
     Curve("area", "Section area", Quantity.AREA, lambda live: live.geometry.areas.area),
+    Curve("volume", "Volume from the tail on", Quantity.VOLUME, _volume_along),
+    Curve("edge", "Bottom edge above the keel", Quantity.DEPTH,
+          lambda live: live.geometry.shape.edge_z - live.geometry.shape.keel),
+    Curve("hollow", "Hollow halfway out", Quantity.DEPTH, _hollow),
+    Curve("apex", "Rail: widest point above the bottom edge", Quantity.DEPTH,
+          lambda live: live.geometry.shape.apex_z - live.geometry.shape.edge_z),
+    Curve("bend.outline", "Curvature of the outline", Quantity.CURVATURE, _bend("outline")),
+    Curve("bend.keel", "Curvature of the keel", Quantity.CURVATURE, _bend("keel")),
+    Curve("bend.rail", "Curvature of the rail line", Quantity.CURVATURE, _bend("rail")),
 )  # fmt: skip
 
 

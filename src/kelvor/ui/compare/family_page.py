@@ -28,11 +28,12 @@ from kelvor.core.shape.battens import Array
 from kelvor.core.subject import Subject
 from kelvor.ui.compare.gathered import WHICH, gathered
 from kelvor.ui.compare.multiples import Multiples, Small, outline_of
-from kelvor.ui.presenters.prototypes import BEHIND, columns, limit_words, row_cells, small_words, table_text
+from kelvor.ui.presenters.prototypes import BEHIND, columns, limit_words, row_cells, small_words
 from kelvor.ui.runner import Asked
 from kelvor.ui.session import Session
 from kelvor.ui.theme.style import font
 from kelvor.ui.widgets.panel import plain_label
+from kelvor.ui.widgets.taken_out import TakenOut, table_rows
 
 OUTLINES = "outlines"
 MOST = 60
@@ -87,6 +88,8 @@ class FamilyPage(QWidget):
         self.scrolled = QScrollArea()
         self.scrolled.setWidgetResizable(True)
         self.scrolled.setWidget(self.picture)
+        self.taken_out = TakenOut(self.table, lambda: "Prototypes", partial(table_rows, self.table))
+        self.taken_out.told = self.picture.taken_out.told = session.said.emit
         self.pages = QStackedWidget()
         self.pages.addWidget(self.table)
         self.pages.addWidget(self.scrolled)
@@ -212,7 +215,3 @@ class FamilyPage(QWidget):
         boards = self.shown_boards()
         if 0 <= row < len(boards) and boards[row].board not in (0, self.session.board_id):
             self.opened.emit(boards[row].board)
-
-    def copied(self) -> str:
-        """The table as text, columns parted by tabs."""
-        return table_text(self.shown_boards(), self._columns, self.session.system)

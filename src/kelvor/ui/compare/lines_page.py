@@ -8,11 +8,11 @@ from typing import TYPE_CHECKING, cast
 import numpy as np
 from PySide6.QtWidgets import QComboBox, QHBoxLayout, QLabel, QVBoxLayout, QWidget
 
-from kelvor.core.compare.curves import CURVES, Datum, slide
+from kelvor.core.compare.curves import CURVES, Datum, has_curve, slide
 from kelvor.core.ride.pictures import Line
 from kelvor.core.units import System
 from kelvor.ui.presenters.charts import Behind, picture_in
-from kelvor.ui.presenters.compare import difference_chart, line_chart
+from kelvor.ui.presenters.compare import curves_of, difference_chart, line_chart
 from kelvor.ui.rides.chart import ChartWidget
 from kelvor.ui.session import Session
 
@@ -32,8 +32,8 @@ class LinesPage(QWidget):
         self.bar = bar = QHBoxLayout()
         self.curve = QComboBox()
         self.curve.setAccessibleName("Line")
-        for curve in CURVES:
-            self.curve.addItem(curve.words, curve.key)
+        self._curves = CURVES
+        self._name_curves()
         self.curve.currentIndexChanged.connect(lambda _: self.refresh(self._datum))
         label = QLabel("Line")
         label.setBuddy(self.curve)
@@ -43,20 +43,35 @@ class LinesPage(QWidget):
         column.addLayout(bar)
         self.lines, self.parts = ChartWidget("Lines of the boards"), ChartWidget("Difference to the board on the bench")
         self.parts.reads_with(self.lines)
+        self.lines.taken_out.told = self.parts.taken_out.told = session.said.emit
         column.addWidget(self.lines, 3)
         column.addWidget(self.parts, 2)
+
+    def _name_curves(self) -> None:
+        """Lines every board has, and those the board on the bench draws."""
+        found = curves_of(self.session.live.board)
+        if [c.key for c in found] != [self.curve.itemData(i) for i in range(self.curve.count())]:
+            kept = self.curve.currentData()
+            self.curve.blockSignals(True)
+            self.curve.clear()
+            for curve in found:
+                self.curve.addItem(curve.words, curve.key)
+            self.curve.setCurrentIndex(max(self.curve.findData(kept), 0))
+            self.curve.blockSignals(False)
+        self._curves = found
 
     def refresh(self, datum: Datum) -> None:
         """Show the boards there are, laid together at a datum."""
         self._datum = datum
         session = self.session
         live, system, others = session.live, session.system, session.others()
-        curve = CURVES[max(self.curve.currentIndex(), 0)]
+        self._name_curves()
+        curve = self._curves[max(self.curve.currentIndex(), 0)]
         own = line_chart(live, "on the bench", curve, 0.0)
         behind: list[Behind[Chart]] = []
         for other in others:
             slid = slide(live, other.live, datum)
-            if slid is not None:
+            if slid is not None and has_curve(other.live, curve):
                 behind.append(Behind(line_chart(other.live, curve.words.lower(), curve, slid), other.name, other.role))
         self.lines.show_chart(_shown(own, system), tuple(behind), system)
         roles = {other.name: other.role for other in others}

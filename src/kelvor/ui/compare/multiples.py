@@ -13,6 +13,7 @@ from PySide6.QtWidgets import QWidget
 from kelvor.core.shape.battens import Array
 from kelvor.ui.bench.painting import behind_pen, pen, polygon
 from kelvor.ui.theme.style import colour, font
+from kelvor.ui.widgets.taken_out import TakenOut
 
 WIDE, HIGH = 216, 108
 
@@ -43,6 +44,7 @@ class Multiples(QWidget):
         self.boards: Sequence[Small] = ()
         self.here = ""
         self.key = ""
+        self.taken_out = TakenOut(self, lambda: "Family picture", self.rows)
 
     def show_boards(self, boards: Sequence[Small], here: str) -> None:
         """Show these, the board on the bench (`here`) behind each of them."""
@@ -56,6 +58,11 @@ class Multiples(QWidget):
     def sizeHint(self) -> QSize:
         """Room for all."""
         return QSize(3 * WIDE, self._rows() * HIGH + 8)
+
+    def rows(self) -> list[tuple[str, ...]]:
+        """All lines, a row a point [m]."""
+        points = [(b.name, f"{x:.5f}", f"{y:.5f}") for b in self.boards for x, y in zip(b.x, b.y, strict=True)]
+        return [("board", "from the tail, m", "m"), *points]
 
     def _columns(self) -> int:
         return max(1, self.width() // WIDE)

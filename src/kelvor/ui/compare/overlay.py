@@ -16,6 +16,7 @@ from kelvor.core.units import Quantity, System, text
 from kelvor.ui.bench.painting import behind_pen, label, pen, polygon
 from kelvor.ui.presenters.compare import STATION, plan_words, station_cells
 from kelvor.ui.theme.style import colour, font
+from kelvor.ui.widgets.taken_out import TakenOut
 
 MARGIN, RULER = 14.0, 18.0
 HEIGHTS = 3.0
@@ -46,6 +47,7 @@ class OverlayView(QWidget):
         self.by_share = False
         self.system = System.METRIC
         self.station = 0.0
+        self.taken_out = TakenOut(self, lambda: "Boards over one another", self.rows)
 
     def sizeHint(self) -> QSize:
         """Room for plan, side and section."""
@@ -71,6 +73,10 @@ class OverlayView(QWidget):
         rows = [", ".join(f"{c} {w}" for c, w in zip(cells, STATION, strict=False)) for _, cells in self._readings()]
         names = ["on the bench", *(other.name for other in self.others)]
         return "\n".join([f"{where} from the tail", *(f"{n}: {r}" for n, r in zip(names, rows, strict=True))])
+
+    def rows(self) -> list[tuple[str, ...]]:
+        """What all boards read at the station, a row a board."""
+        return [tuple(line.split(": ", 1)) for line in self.words().splitlines()]
 
     def _readings(self) -> list[tuple[str, tuple[str, ...]]]:
         own = self.own

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from functools import partial
+
 from PySide6.QtCore import Qt
 from PySide6.QtGui import QBrush
 from PySide6.QtWidgets import QAbstractItemView, QHeaderView, QTableWidget, QTableWidgetItem, QVBoxLayout, QWidget
@@ -11,6 +13,7 @@ from kelvor.ui.presenters.compare_phases import apart_cell, condition_words, own
 from kelvor.ui.session import Session
 from kelvor.ui.theme.style import colour, font
 from kelvor.ui.widgets.panel import plain_label
+from kelvor.ui.widgets.taken_out import TakenOut, table_rows
 
 WRAPS = 3
 """From so many boards on a difference takes two lines."""
@@ -34,6 +37,8 @@ class PhasesPage(QWidget):
         self.table.verticalHeader().setVisible(False)
         self.table.setWordWrap(True)
         column.addWidget(self.table, 1)
+        self.taken_out = TakenOut(self.table, lambda: "Phases side by side", partial(table_rows, self.table))
+        self.taken_out.told = session.said.emit
 
     def refresh(self) -> None:
         """Show what is known; rides still to come are said to be."""

@@ -123,5 +123,22 @@ def reading(chart: Chart, behind: tuple[Behind[Chart], ...], x: float, system: S
     return words
 
 
+def chart_rows(chart: Chart, behind: tuple[Behind[Chart], ...], system: System) -> list[tuple[str, ...]]:
+    """The numbers of a chart, a row a point, in the reader's units: board, line, place, value, half-width of
+    its band.
+    """
+    x_unit, y_unit = unit_of(chart.x, system), unit_of(chart.y, system)
+    found: list[tuple[str, ...]] = [
+        ("board", "line", chart.x_label, f"{chart.title}, {y_unit.sign}".rstrip(", "), "band")
+    ]
+    for board, picture in (("on the bench", chart), *((other.name, other.picture) for other in behind)):
+        for line in picture.lines:
+            bands = line.band if line.band is not None else np.full_like(line.y, np.nan)
+            for x, y, band in zip(line.x, line.y, bands, strict=True):
+                shown = ((x - x_unit.offset) / x_unit.size, (y - y_unit.offset) / y_unit.size, band / y_unit.size)
+                found.append((board, line.name, *(f"{v:.6g}" if np.isfinite(v) else "" for v in shown)))
+    return found
+
+
 def _at(line: Line, x: float) -> float:
     return float(np.interp(x, line.x, line.y))

@@ -5,14 +5,17 @@ from __future__ import annotations
 from math import isnan
 
 from kelvor.core.compare.adopting import Adopted, Zone
-from kelvor.core.compare.curves import Curve, Datum, difference, slide
+from kelvor.core.compare.curves import CURVES, Curve, Datum, difference, drawn_curve, has_curve, slide
 from kelvor.core.compare.ledger import Difference, ledger
 from kelvor.core.compare.words import NOT_FELT, change_words, label_words
 from kelvor.core.findings import Finding
 from kelvor.core.live import Live
 from kelvor.core.ride.pictures import Chart, Line
 from kelvor.core.seek.holding import Change
-from kelvor.core.units import Quantity, System, signed, text
+from kelvor.core.shape.board import Board
+from kelvor.core.shape.weights import schedule_keys
+from kelvor.core.units import Quantity, System, signed, text, unit_of
+from kelvor.ui.presenters.handles import line_name, line_quantity
 from kelvor.ui.presenters.shown import Row
 
 
@@ -52,7 +55,7 @@ def difference_chart(
     found = []
     for other, name in others:
         slid = slide(reference, other, datum)
-        if slid is not None:
+        if slid is not None and has_curve(other, curve):
             x, more = difference(reference, other, curve, slid)
             found.append(
                 (
@@ -73,7 +76,13 @@ def difference_chart(
 
 
 def _sign(curve: Curve) -> str:
-    return {Quantity.DEPTH: "mm", Quantity.LENGTH: "cm", Quantity.AREA: "cm²"}[curve.quantity]
+    return unit_of(curve.quantity).sign
+
+
+def curves_of(board: Board) -> tuple[Curve, ...]:
+    """Lines to compare by: those of every board, and what this one draws along itself: layers, deck, rails."""
+    drawn = (drawn_curve(key, f"Drawn: {line_name(key)}", line_quantity(board, key)) for key in schedule_keys(board))
+    return (*CURVES, *drawn)
 
 
 ZONE_WORDS: dict[Zone, str] = {

@@ -58,12 +58,6 @@ def row_cells(board: Prototype, shown: Sequence[Column], system: System) -> list
     return cells
 
 
-def table_text(boards: Sequence[Prototype], shown: Sequence[Column], system: System) -> str:
-    """The table as text, columns parted by tabs."""
-    rows = [[c.words for c in shown], *(row_cells(b, shown, system) for b in boards)]
-    return "\n".join("\t".join(cell.replace("\t", " ").replace("\n", " ") for cell in row) for row in rows)
-
-
 def small_words(board: Prototype, figure: FigureDefinition | None, system: System) -> str:
     """The line below a board's small picture."""
     value = board.figures.get(figure.key, float("nan")) if figure is not None else float("nan")

@@ -10,8 +10,9 @@ from PySide6.QtWidgets import QSizePolicy, QWidget
 from kelvor.core.ride.pictures import Chart, Line
 from kelvor.core.units import System
 from kelvor.ui.bench.painting import behind_pen, pen, polygon
-from kelvor.ui.presenters.charts import Axis, Behind, ranges, reading
+from kelvor.ui.presenters.charts import Axis, Behind, chart_rows, ranges, reading
 from kelvor.ui.theme.style import colour, font
+from kelvor.ui.widgets.taken_out import TakenOut
 
 LEFT, RIGHT, TOP, BOTTOM = 46.0, 16.0, 58.0, 32.0
 _ROLES = {"now": "live", "push": "cursor", "aside": "quiet", "limit": "short"}
@@ -36,6 +37,7 @@ class ChartWidget(QWidget):
         self.empty = ""
         self._small = small
         self._fonts = (font(14, 700), font(12), font(11), font(12, 600))
+        self.taken_out = TakenOut(self, lambda: self.chart.title if self.chart is not None else name, self.rows)
 
     def sizeHint(self) -> QSize:
         """Room for a picture."""
@@ -51,6 +53,10 @@ class ChartWidget(QWidget):
         if chart is not None:
             self.setAccessibleDescription(f"{chart.title}. {chart.caption}")
         self.update()
+
+    def rows(self) -> list[tuple[str, ...]]:
+        """The numbers of all lines."""
+        return [] if self.chart is None else chart_rows(self.chart, self.behind, self.system)
 
     def reads_with(self, other: ChartWidget) -> None:
         """Let both charts read at one place, wherever the pointer is."""

@@ -81,6 +81,7 @@ class ConditionsPanel(QWidget):
         self.over.setWordWrap(True)
         column.addWidget(self.over)
         self.chart = ChartWidget("Figure over the range", small=True)
+        self.chart.taken_out.told = session.said.emit
         self.chart.setFixedHeight(132)
         column.addWidget(self.chart)
         below = QHBoxLayout()

@@ -11,6 +11,7 @@ from kelvor.core.ride.pictures import Drawing, Form
 from kelvor.ui.bench.painting import behind_pen, pen, polygon
 from kelvor.ui.presenters.charts import Behind
 from kelvor.ui.theme.style import colour, font
+from kelvor.ui.widgets.taken_out import TakenOut
 
 TITLE = 40.0
 
@@ -25,6 +26,7 @@ class DrawingWidget(QWidget):
         self.drawing: Drawing | None = None
         self.behind: tuple[Behind[Drawing], ...] = ()
         self._fonts = (font(14, 700), font(12), font(12, 600))
+        self.taken_out = TakenOut(self, lambda: self.drawing.title if self.drawing is not None else name)
 
     def sizeHint(self) -> QSize:
         """Room for a picture."""

@@ -83,6 +83,7 @@ class CompareView(QWidget):
         self.tabs = QTabWidget()
         self.lines_page, self.overlay, self.phases = LinesPage(self.session), OverlayView(), PhasesPage(self.session)
         self.curve, self.lines, self.parts = self.lines_page.curve, self.lines_page.lines, self.lines_page.parts
+        self.overlay.taken_out.told = self.session.said.emit
         over = QWidget()
         inside = QVBoxLayout(over)
         inside.setContentsMargins(0, 4, 0, 0)

@@ -49,6 +49,7 @@ class PictureWidget(QWidget):
         super().__init__()
         self.session = session
         self.chart, self.drawing = ChartWidget(name), DrawingWidget(name)
+        self.chart.taken_out.told = self.drawing.taken_out.told = session.said.emit
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
         column.addWidget(self.chart)

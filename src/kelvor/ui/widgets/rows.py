@@ -7,8 +7,10 @@ from collections.abc import Callable
 from PySide6.QtCore import QEvent, QPointF, QRect, QRectF, QSize, Qt, Signal
 from PySide6.QtGui import (
     QFontMetricsF,
+    QGuiApplication,
     QHelpEvent,
     QKeyEvent,
+    QKeySequence,
     QMouseEvent,
     QPainter,
     QPaintEvent,
@@ -239,8 +241,12 @@ class RowsView(TypingHolder, QWidget):
             self.begin_typing()
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
-        """Up and down choose, left and right nudge, Enter types."""
+        """Up and down choose, left and right nudge, Enter types, Ctrl+C copies all rows."""
         key = event.key()
+        if event.matches(QKeySequence.StandardKey.Copy):
+            lines = ("\t".join(part for part in (r.label, r.value, r.aside) if part) for r in self._rows)
+            QGuiApplication.clipboard().setText("\n".join(lines))
+            return
         keys = [row.key for row in self._rows if row.key]
         at = keys.index(self._key) if self._key in keys else -1
         if key in (Qt.Key.Key_Down, Qt.Key.Key_Up) and keys:
