@@ -2,14 +2,18 @@
 
 import csv
 import re
+import sqlite3
+from contextlib import closing
 
 import pypdf
 import svgelements
 from PySide6.QtCore import QPoint, Qt
 from PySide6.QtTest import QTest
+from PySide6.QtWidgets import QLineEdit
 
 from kelvor.core.live import evaluate_live
 from kelvor.core.units import KNOT
+from kelvor.demo.boards import demo_boards
 from kelvor.ui.bench.shown import Shown
 from tests.ui.case import WindowCase
 
@@ -131,6 +135,55 @@ class Taking(Laid):
         view.overlay._move_to(0.0)
         self.assertNotEqual(view.overlay.words(), first)
         QTest.mouseMove(view.overlay, QPoint(300, 100))
+
+
+class Felt(Laid):
+    def test_what_riders_of_this_workshop_feel_puts_the_ledger_in_another_order(self):
+        view = self.compared("Sandpiper 46")
+        self.wait_for(lambda: not view._asked.under_way)
+        order = [row.key for row in view.rows.rows() if row.key]
+        view.felt.click()
+        dialog = view.felt_dialog
+        self.assertEqual({row.aside for row in dialog.rows.rows() if row.key}, {""})
+        dialog.rows.choose("wide_point")
+        dialog.rows.begin_typing()
+        self.type_over(dialog.rows, "1 mm")
+        row = next(row for row in dialog.rows.rows() if row.key == "wide_point")
+        self.assertEqual((row.value, row.aside), ("0.1 cm", "yours"))
+        self.wait_for(lambda: not view._asked.under_way)
+        keys = [row.key for row in view.rows.rows() if row.key]
+        self.assertLess(keys.index("wide_point"), order.index("wide_point"))
+        dialog.rows.begin_typing()
+        editor = dialog.rows.findChildren(QLineEdit, "typed")[-1]
+        editor.setText("much")
+        QTest.keyClick(editor, Qt.Key.Key_Return)
+        self.assertIn("much", dialog.problem.text())
+        self.session.undo()
+        self.assertEqual(self.session.workshop.registers.least_felt(), {})
+        dialog.close()
+
+    def test_a_board_that_cannot_be_read_any_more_is_named_and_the_others_are_laid_behind(self):
+        self.trigger("view.rack")
+        rack = self.window.views["rack"]
+        self.wait_for(lambda: all(card.counted for card in rack._cards), seconds=60)
+        bad, good = (next(c for c in rack._cards if c.name == name) for name in ("Sandpiper 46", "Stint 33"))
+        with closing(sqlite3.connect(self.path)) as db, db:
+            db.execute("UPDATE steps SET snapshot = X'00' WHERE id = ?", (bad.step,))
+        said = []
+        self.session.said.connect(lambda kind, words: said.append((kind, words)))
+        rack.view.choose_again({bad.key, good.key})
+        rack.lay_behind()
+        self.assertEqual([shown.name for shown in self.session.beside], ["Stint 33"])
+        self.assertEqual(said[-1][0], "problem")
+
+    def test_a_board_of_another_discipline_is_said_to_be_ridden_as_this_one(self):
+        view = self.compared()
+        board, brief = next((b, br) for slug, b, br in demo_boards() if slug == "heron-14")
+        self.session.show_beside([Shown(evaluate_live(board, brief), board.name)])
+        view.tabs.setCurrentIndex(2)
+        self.assertIn(
+            "Boards of another discipline (paddle race) are ridden as wing foil here", view.phases.under.text()
+        )
 
 
 class TakenOut(Laid):

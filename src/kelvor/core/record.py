@@ -21,7 +21,19 @@ from kelvor.core.shape.fittings import Fin
 from kelvor.core.units import KNOT, Quantity
 
 RecordKind = Literal[
-    "rider", "place", "sail", "hand wing", "kite", "foil", "fin", "paddle", "decision", "said", "old board", "feel"
+    "rider",
+    "place",
+    "sail",
+    "hand wing",
+    "kite",
+    "foil",
+    "fin",
+    "paddle",
+    "decision",
+    "said",
+    "old board",
+    "feel",
+    "felt",
 ]
 Verdict = Literal["kept", "dropped", "parked"]
 REGISTERS: tuple[RecordKind, ...] = ("rider", "place", "sail", "hand wing", "kite", "foil", "fin", "paddle")
@@ -96,10 +108,19 @@ class Feel:
     words: Annotated[tuple[Annotated[str, Text(40, least=1)], ...], Many(40)]
 
 
+@dataclass(frozen=True, slots=True, kw_only=True)
+class LeastFelt:
+    """The least difference of a lever's reading that riders of this workshop feel, in SI."""
+
+    name: Annotated[str, Text(120, least=1)]
+    lever: Annotated[str, Text(200, least=1)]
+    least: Annotated[float, Limit(1e-9, 1e6, unit="SI")]
+
+
 VALUES: dict[RecordKind, type[Any]] = {
     "rider": Rider, "place": Spot, "sail": Wing, "hand wing": Wing, "kite": Wing, "foil": Foil, "fin": Fin,
     "paddle": Paddle,
-    "decision": Decision, "said": Said, "old board": OldBoard, "feel": Feel,
+    "decision": Decision, "said": Said, "old board": OldBoard, "feel": Feel, "felt": LeastFelt,
 }  # fmt: skip
 """What a record of a kind holds."""
 ORIGINS: tuple[Origin, ...] = get_args(Origin)

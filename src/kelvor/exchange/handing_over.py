@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from pathlib import Path
 from typing import TYPE_CHECKING
@@ -223,9 +223,12 @@ def hand_over(
     datum: Datum = "tail",
     rider: bool = False,
     system: System = System.METRIC,
+    felt: Mapping[str, float] | None = None,
     over: bool = False,
 ) -> Path:
     """Write the page of several boards under the brief of the first, which the others are held against.
+
+    `felt` is the least that is felt in the workshop, by lever.
 
     Raises
     ------
@@ -234,11 +237,13 @@ def hand_over(
     """
     brief = boards[0].subject.brief
     reference, *others = (sent.compared(brief) for sent in boards)
-    ledgers = [ledger(reference.live, other.live) for other in others]
+    ledgers = [ledger(reference.live, other.live, own=felt) for other in others]
     page = page_of(reference, others, ledgers, brief, datum=datum, rider=rider, system=system)
     return write_page(page, path, over)
 
 
-def hand_over_job(boards: Sequence[Sent], path: Path, datum: Datum, rider: bool, system: System) -> Path:
+def hand_over_job(
+    boards: Sequence[Sent], path: Path, datum: Datum, rider: bool, system: System, felt: dict[str, float]
+) -> Path:
     """Like :func:`hand_over`, over a file that is there: the dialog has asked."""
-    return hand_over(boards, path, datum=datum, rider=rider, system=system, over=True)
+    return hand_over(boards, path, datum=datum, rider=rider, system=system, felt=felt, over=True)

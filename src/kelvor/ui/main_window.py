@@ -45,6 +45,7 @@ from kelvor.ui.widgets.saving_bar import SavingBar, ask_where
 from kelvor.ui.widgets.steps_tape import StepsTape, ask_serial
 
 if TYPE_CHECKING:
+    from kelvor.ui.views.compare_view import CompareView
     from kelvor.ui.views.ride_view import RideView
 
 
@@ -415,6 +416,11 @@ class MainWindow(QMainWindow):
         from kelvor.ui.widgets.coefficients_dialog import CoefficientsDialog
 
         self._panel(CoefficientsDialog(self, self.session))
+
+    def comparing(self) -> CompareView:
+        """The Compare view, shown."""
+        self.show_view("compare")
+        return cast("CompareView", self.views["compare"])
 
     def show_feel(self) -> None:
         """Words of feeling that mean the same to this workshop."""

@@ -12,7 +12,7 @@ from PySide6.QtCore import QObject, Signal
 
 from kelvor.core.figures import Origin
 from kelvor.core.history.merging import merged
-from kelvor.core.record import Decision, Record, RecordKind, named
+from kelvor.core.record import Decision, LeastFelt, Record, RecordKind, named
 from kelvor.ui.gestures import Gesture, Gestures
 from kelvor.workshop.rows import now
 from kelvor.workshop.writes import KeepRecord
@@ -66,6 +66,10 @@ class Registers(QObject):
     def decision(self, step: int) -> Record | None:
         """What became of a step, as it was last decided."""
         return next((r for r in reversed(self.about(step)) if isinstance(r.value, Decision)), None)
+
+    def least_felt(self) -> dict[str, float]:
+        """The least that is felt in this workshop, by lever, where it says so itself."""
+        return {r.value.lever: r.value.least for r in self.of("felt") if isinstance(r.value, LeastFelt)}
 
     def keep(
         self,

@@ -71,10 +71,13 @@ class Difference:
         return self.there - self.here
 
 
-def least_felt(lever: Lever) -> float:
-    """The least difference of a lever's reading that is felt (common practice, no source)."""
+def least_felt(lever: Lever, own: Mapping[str, float] | None = None) -> float:
+    """The least difference of a lever's reading that is felt: the workshop's `own` by lever, else common practice, no
+    source.
+    """
     known = (
-        FELT_BY_KEY.get(lever.key)
+        (own or {}).get(lever.key)
+        or FELT_BY_KEY.get(lever.key)
         or FELT_IN_GROUP.get((lever.group, lever.quantity))
         or FELT_BY_QUANTITY.get(lever.quantity)
     )
@@ -97,9 +100,11 @@ def _figures(live: Live) -> dict[str, float]:
     return {figure.key: figure.value for figure in live.figures if figure.exists}
 
 
-def ledger(reference: Live, other: Live, *, explained: bool = True) -> list[Difference]:
+def ledger(
+    reference: Live, other: Live, *, explained: bool = True, own: Mapping[str, float] | None = None
+) -> list[Difference]:
     """What of the other board differs from the reference, largest first; where it is `explained`, what came with
-    another stands below it.
+    another stands below it. `own` is the least that is felt in this workshop, by lever.
     """
     here, there = _read(reference.board, _figures(reference)), _read(other.board, _figures(other))
     found = []
@@ -109,18 +114,20 @@ def ledger(reference: Live, other: Live, *, explained: bool = True) -> list[Diff
         if isnan(a) and isnan(b):
             continue
         only = isnan(a) != isnan(b)
-        felt = ONLY_ONE if only else abs(b - a) / least_felt(lever)
+        felt = ONLY_ONE if only else abs(b - a) / least_felt(lever, own)
         if felt > 1e-3:
             found.append(Difference(key, lever.label, lever.group, lever.quantity, a, b, felt, lever.choices))
     found.sort(key=lambda d: -d.felt)
-    return _explained(reference.board, there, found) if explained else found
+    return _explained(reference.board, there, found, own) if explained else found
 
 
 ONLY_ONE = 3.0
 """What only one board has is felt like three times the least."""
 
 
-def _explained(board: Board, there: dict[str, tuple[Lever, float]], found: list[Difference]) -> list[Difference]:
+def _explained(
+    board: Board, there: dict[str, tuple[Lever, float]], found: list[Difference], own: Mapping[str, float] | None
+) -> list[Difference]:
     """Differences, those that one of the largest explains put below it."""
     whole = sum(min(d.felt, 50.0) for d in found)
     tried: list[tuple[float, Difference, dict[str, tuple[Lever, float]]]] = []
@@ -131,7 +138,9 @@ def _explained(board: Board, there: dict[str, tuple[Lever, float]], found: list[
             pulled = _read(pull(board, lever, candidate.there).board, None, looked)
         except RefusedEdit:
             continue
-        left = sum(min(_apart(pulled.get(d.key), there.get(d.key)) if d.key in looked else d.felt, 50.0) for d in found)
+        left = sum(
+            min(_apart(pulled.get(d.key), there.get(d.key), own) if d.key in looked else d.felt, 50.0) for d in found
+        )
         tried.append((left, candidate, pulled))
     if not tried or min(left for left, _, _ in tried) > EXPLAINED * whole:
         return found
@@ -140,14 +149,16 @@ def _explained(board: Board, there: dict[str, tuple[Lever, float]], found: list[
     told = []
     for d in found:
         if d is not first:
-            with_it = d.key in pulled and _apart(pulled[d.key], there.get(d.key)) < EXPLAINED * d.felt
+            with_it = d.key in pulled and _apart(pulled[d.key], there.get(d.key), own) < EXPLAINED * d.felt
             told.append(replace(d, follows=first.label if with_it else ""))
     return [replace(first, ties=ties), *sorted(told, key=lambda d: (bool(d.follows), -d.felt))]
 
 
-def _apart(a: tuple[Lever, float] | None, b: tuple[Lever, float] | None) -> float:
+def _apart(
+    a: tuple[Lever, float] | None, b: tuple[Lever, float] | None, own: Mapping[str, float] | None = None
+) -> float:
     if a is None or b is None:
         return 0.0 if a is b else ONLY_ONE
     if isnan(a[1]) or isnan(b[1]):
         return 0.0 if isnan(a[1]) == isnan(b[1]) else ONLY_ONE
-    return abs(b[1] - a[1]) / least_felt(a[0])
+    return abs(b[1] - a[1]) / least_felt(a[0], own)

@@ -9,12 +9,12 @@ from kelvor.core.shape.battens import Array
 from kelvor.core.subject import Subject
 
 
-def ledger_job(reference: Subject, other: Subject) -> list[Difference] | None:
+def ledger_job(reference: Subject, other: Subject, own: dict[str, float] | None = None) -> list[Difference] | None:
     """The ledger of two boards, what explains it told; None where one of them cannot be drawn."""
     here, there = (
         evaluate_live(s.board, s.brief, table=s.table, coefficients=s.coefficients) for s in (reference, other)
     )
-    return None if isinstance(here, tuple) or isinstance(there, tuple) else ledger(here, there)
+    return None if isinstance(here, tuple) or isinstance(there, tuple) else ledger(here, there, own=own)
 
 
 def curve_job(subject: Subject, key: str) -> tuple[Array, Array] | None:

@@ -119,6 +119,8 @@ ACTIONS: tuple[Action, ...] = (
     Action("workshop.window", "Another window on this workshop", "Workshop", lambda w: w.another_window()),
     Action("workshop.save", "Save again what waits", "Workshop", lambda w: w.save(), "Ctrl+S"),
     Action("workshop.copy", "Save a copy of everything…", "Workshop", lambda w: w.ask_copy(), "Ctrl+Shift+S"),
+    Action("compare.felt", "The least that is felt…", "Workshop", lambda w: w.comparing().ask_felt()),
+    Action("compare.page", "Page of the boards compared…", "Workshop", lambda w: w.comparing().ask_page()),
     Action("workshop.feel", "Words that mean the same…", "Workshop", lambda w: w.show_feel()),
     Action("workshop.copies", "Dated copies on closing…", "Workshop", lambda w: w.show_copies()),
     Action("workshop.quit", "Close", "Workshop", lambda w: w.close_window(), "Ctrl+Q"),

@@ -2,13 +2,15 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping, Sequence
 from math import isnan
 
 from kelvor.core.compare.adopting import Adopted, Zone
 from kelvor.core.compare.curves import CURVES, Curve, Datum, difference, drawn_curve, has_curve, slide
-from kelvor.core.compare.ledger import Difference, ledger
+from kelvor.core.compare.ledger import Difference, least_felt, ledger
 from kelvor.core.compare.words import NOT_FELT, change_words, label_words
 from kelvor.core.findings import Finding
+from kelvor.core.levers.lever import Lever
 from kelvor.core.live import Live
 from kelvor.core.ride.pictures import Chart, Line
 from kelvor.core.seek.holding import Change
@@ -34,7 +36,7 @@ def ledger_lines(found: list[Difference], system: System) -> list[Row]:
             size, way = change_words(d, system)
             value = f"{size}   ({way})" if size else way
             ties = f"; told as well by {', '.join(d.ties)}" if d.ties else ""
-            tip = f"{d.felt:.1f} times the least that is felt (common practice, no source){ties}"
+            tip = f"{d.felt:.1f} times the least that is felt{ties}"
             rows.append(Row(d.key, label_words(d), value, "", tip=tip))
     return rows
 
@@ -110,9 +112,9 @@ def taken_title(zone: Zone, name: str) -> str:
     return f"{ZONE_WORDS[zone].partition(':')[0]} of {name} taken on"
 
 
-def gave(before: Live, after: Live) -> tuple[Change, ...]:
+def gave(before: Live, after: Live, own: dict[str, float] | None = None) -> tuple[Change, ...]:
     """What of a board gave when a part was taken on: its largest differences, and its volume if that moved."""
-    found = ledger(before, after, explained=False)
+    found = ledger(before, after, explained=False, own=own)
     told = [d for d in found if d.felt >= NOT_FELT and not isnan(d.here) and not isnan(d.there) and not d.choices]
     volume = [d for d in found if d.key == "volume" and d not in told[:GAVE]]
     return tuple(Change(label_words(d), d.quantity, d.here, d.there) for d in (*told[:GAVE], *volume))
@@ -166,3 +168,16 @@ def _read_station(live: Live, at: float) -> tuple[float, float, float]:
     shape, geometry = live.geometry.shape, live.geometry
     width, keel, deck = (geometry.at(values, at) for values in (shape.half_width, geometry.keel_line, shape.deck))
     return 2 * width, keel, deck - geometry.at(shape.keel, at)
+
+
+def felt_rows(found: Sequence[Lever], own: Mapping[str, float], system: System) -> list[Row]:
+    """The least that is felt of each lever, by groups; the workshop's own marked as such."""
+    rows: list[Row] = []
+    group = ""
+    for lever in found:
+        if lever.group != group:
+            group = lever.group
+            rows.append(Row("", group))
+        aside = "yours" if lever.key in own else ""
+        rows.append(Row(lever.key, lever.label, text(least_felt(lever, own), lever.quantity, system), aside))
+    return rows

@@ -328,6 +328,7 @@ class RackView(QWidget):
         """Lay the chosen boards behind the one on the bench."""
         session = self.session
         shown: list[Shown] = []
+        missing: list[str] = []
         chosen = [card for card in self.view.chosen() if card.board and card.key != self.view.here][:MOST_BESIDE]
         for card in chosen:
             try:
@@ -338,14 +339,19 @@ class RackView(QWidget):
                     coefficients=session.coefficients,
                 )
             except InputError as error:
-                session.said.emit("problem", str(error))
-                return
-            if not isinstance(live, tuple):
+                missing.append(str(error))
+                continue
+            if isinstance(live, tuple):
+                missing.append(f"{card.name} cannot be drawn any more: {live[0].text}.")
+            else:
                 role = BESIDE[len(shown) % len(BESIDE)]
                 shown.append(Shown(live, card.name, role, board=card.board, step=card.step, number=card.number))
         session.show_beside(shown)
         self._window.show_view("shape")
         names = ", ".join(item.name for item in shown)
+        if missing:
+            session.said.emit("problem", " ".join(missing))
+            return
         session.said.emit(
             "note",
             f"Behind the board on the bench: {names}."

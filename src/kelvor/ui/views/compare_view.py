@@ -18,10 +18,10 @@ from kelvor.core.errors import InputError, KelvorError, RefusedEdit
 from kelvor.core.limits import named, text_of
 from kelvor.core.live import evaluate_live
 from kelvor.core.record import Decision, Verdict
-from kelvor.core.shape.board import Board
 from kelvor.core.shape.checks import check_geometry
 from kelvor.ui.bench.shown import Shown
 from kelvor.ui.compare.family_page import FamilyPage
+from kelvor.ui.compare.felt_dialog import FeltDialog
 from kelvor.ui.compare.gathered import sent_boards
 from kelvor.ui.compare.lines_page import LinesPage
 from kelvor.ui.compare.overlay import Laid, OverlayView
@@ -54,7 +54,7 @@ class CompareView(QWidget):
             lambda paths: session.said.emit("note", f"Page written: {paths[0]}"),
             failed=partial(session.said.emit, "problem"),
         )
-        self._known: tuple[tuple[Board, Board], list[Difference]] | None = None
+        self._known: tuple[tuple[object, ...], list[Difference]] | None = None
         self._asked = Asked(
             self,
             "What explains the difference was not found",
@@ -124,7 +124,14 @@ class CompareView(QWidget):
         frame, column = panel(), QVBoxLayout()
         frame.setLayout(column)
         column.setContentsMargins(14, 10, 14, 10)
-        column.addWidget(heading("What differs"))
+        top = QHBoxLayout()
+        top.addWidget(heading("What differs"))
+        top.addStretch(1)
+        self.felt = QPushButton("What is felt…")
+        self.felt.setToolTip("The least difference of each lever that your riders feel: the ledger is in its order")
+        self.felt.clicked.connect(lambda _=False: self.ask_felt())
+        top.addWidget(self.felt)
+        column.addLayout(top)
         self.other = QComboBox()
         self.other.setAccessibleName("Compared with")
         self.other.currentIndexChanged.connect(self._show_ledger)
@@ -245,10 +252,11 @@ class CompareView(QWidget):
             self.first.setText("")
             self.rows.set_rows([])
             return
-        pair = session.live.board, other.live.board
+        own = session.workshop.registers.least_felt()
+        pair = session.live.board, other.live.board, tuple(own.items())
         if self._known is None or self._known[0] != pair:
-            self._known = pair, ledger(session.live, other.live, explained=False)
-            self._asked.ask(ledger_job, [(session.subject(), session.subject(other.live))])
+            self._known = pair, ledger(session.live, other.live, explained=False, own=own)
+            self._asked.ask(ledger_job, [(session.subject(), session.subject(other.live), own)])
         self._show_differences(other.name)
         self.deciding.label.setText(self._deciding_words(other))
         self.deciding.setEnabled(other.step != 0)
@@ -296,7 +304,7 @@ class CompareView(QWidget):
         after = evaluate_live(found.board, session.brief, table=session.table, coefficients=session.coefficients)
         if isinstance(after, tuple):
             return self._say(f"{after[0].text}. {after[0].advice}".rstrip(". ") + ".", wrong=True)
-        changes = gave(before, after)
+        changes = gave(before, after, session.workshop.registers.least_felt())
         if not session.commit(found.board, changes, title=taken_title(zone, other.name)):
             self.taken.setVisible(False)  # a lock refused it, and the window says which
             return False
@@ -329,8 +337,16 @@ class CompareView(QWidget):
         self._show_ledger()
         return True
 
+    def ask_felt(self) -> None:
+        """Show the table of what is felt, to be typed over."""
+        self.felt_dialog = FeltDialog(self.window(), self.session)
+        self.felt_dialog.show()
+
     def ask_page(self) -> None:
         """Ask where the page goes."""
+        if not self.session.others():
+            self.session.said.emit("problem", NOBODY)
+            return
         names = ", ".join([self.session.live.board.name, *(o.name for o in self.session.others())])
         name = "".join(c if c.isalnum() or c in " -,." else "-" for c in names)[:80]
         self._ask_where("Page to hand over", "Page (*.pdf);;Overlays (*.svg)", f"{name}.pdf", self.write_page)
@@ -342,7 +358,8 @@ class CompareView(QWidget):
         session = self.session
         sent = sent_boards(session)
         datum: Datum = self.datum.currentData()
-        self._writing.ask(hand_over_job, [(sent, path, datum, self.with_rider.isChecked(), session.system)])
+        felt = session.workshop.registers.least_felt()
+        self._writing.ask(hand_over_job, [(sent, path, datum, self.with_rider.isChecked(), session.system, felt)])
 
 
 def compare_view(window: MainWindow) -> CompareView:
