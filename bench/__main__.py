@@ -19,7 +19,7 @@ os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 
 import numpy as np
 
-from bench import hand, rack, ride, waiting
+from bench import compare, hand, rack, ride, waiting
 from kelvor.core.brief import Brief
 from kelvor.core.errors import RefusedEdit
 from kelvor.core.floating.balance import plane_at, sink
@@ -366,6 +366,7 @@ PARTS = {
     "crowd": crowd,
     "ride": lambda: ride.run(say, timed),
     "rack": lambda: rack.run(say, timed),
+    "compare": lambda: compare.run(say),
     "waiting": lambda: waiting.run(say, timed),
 }
 

@@ -15,6 +15,8 @@ from kelvor.core.live import evaluate_live
 from kelvor.core.units import KNOT
 from kelvor.demo.boards import demo_boards
 from kelvor.ui.bench.shown import Shown
+from kelvor.ui.presenters.solid_parts import board_solid, laid_solid
+from kelvor.ui.views.compare_view import FAMILY, OVER, PHASES, SOLID
 from tests.ui.case import WindowCase
 
 
@@ -123,7 +125,7 @@ class Taking(Laid):
 
     def test_sections_follow_the_station_and_say_where_a_board_ends(self):
         view = self.compared("Sandpiper 46")
-        view.tabs.setCurrentIndex(1)
+        view.tabs.setCurrentIndex(OVER)
         view.overlay.setFocus()
         QTest.keyClick(view.overlay, Qt.Key.Key_Right)
         first = view.overlay.words()
@@ -180,10 +182,26 @@ class Felt(Laid):
         view = self.compared()
         board, brief = next((b, br) for slug, b, br in demo_boards() if slug == "heron-14")
         self.session.show_beside([Shown(evaluate_live(board, brief), board.name)])
-        view.tabs.setCurrentIndex(2)
+        view.tabs.setCurrentIndex(PHASES)
         self.assertIn(
             "Boards of another discipline (paddle race) are ridden as wing foil here", view.phases.under.text()
         )
+
+
+class Through(Laid):
+    def test_two_solids_lie_through_one_another_on_their_base_lines(self):
+        view = self.compared("Sandpiper 46")
+        own, other = self.session.live.geometry, self.session.beside[0].live.geometry
+        laid, alone = laid_solid(own, other, 0.1), board_solid(other.board, moving=False)
+        self.assertAlmostEqual(float(laid.vertices[:, 0].min() - alone.vertices[:, 0].min()), 0.1, places=9)
+        lowest = own.above_base(laid.vertices[:, 0], laid.vertices[:, 2]).min()
+        self.assertAlmostEqual(
+            float(lowest), float(other.above_base(alone.vertices[:, 0], alone.vertices[:, 2]).min()), places=6
+        )
+        view.tabs.setCurrentIndex(SOLID)
+        view.datum.setCurrentIndex(view.datum.findData("nose"))
+        self.assertAlmostEqual(view.solid.over[1], own.board.length - other.board.length, places=9)
+        self.wait_for(lambda: view.solid.state != "asking")
 
 
 class TakenOut(Laid):
@@ -216,7 +234,7 @@ class TakenOut(Laid):
 class Family(Laid):
     def page(self, which, *names):
         view = self.compared(*names)
-        view.tabs.setCurrentIndex(3)
+        view.tabs.setCurrentIndex(FAMILY)
         view.family.which.setCurrentIndex(view.family.which.findData(which))
         return view.family
 
@@ -289,7 +307,7 @@ class Ridden(Laid):
 
     def test_phases_side_by_side_tell_what_differs_and_what_does_not(self):
         view = self.compared("Sandpiper 46")
-        view.tabs.setCurrentIndex(2)
+        view.tabs.setCurrentIndex(PHASES)
         other = self.session.beside[0].live
         self.wait_for(
             lambda: self.session.riding.of(other) is not None and not self.session.riding.behind(), seconds=60

@@ -6,14 +6,14 @@ from dataclasses import dataclass
 
 import numpy as np
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt
-from PySide6.QtGui import QFontMetricsF, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
+from PySide6.QtGui import QFontMetricsF, QKeyEvent, QMouseEvent, QPaintEngine, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
 from kelvor.core.compare.curves import matching, plan_apart, section_at
 from kelvor.core.live import Live
 from kelvor.core.shape.section_view import outline_ring
 from kelvor.core.units import Quantity, System, text
-from kelvor.ui.bench.painting import behind_pen, label, pen, polygon
+from kelvor.ui.bench.painting import Sheet, behind_pen, label, pen, polygon
 from kelvor.ui.presenters.compare import STATION, plan_words, station_cells
 from kelvor.ui.theme.style import colour, font
 from kelvor.ui.widgets.taken_out import TakenOut
@@ -47,6 +47,7 @@ class OverlayView(QWidget):
         self.by_share = False
         self.system = System.METRIC
         self.station = 0.0
+        self._sheet = Sheet()
         self.taken_out = TakenOut(self, lambda: "Boards over one another", self.rows)
 
     def sizeHint(self) -> QSize:
@@ -107,43 +108,51 @@ class OverlayView(QWidget):
     # painting
 
     def paintEvent(self, event: QPaintEvent) -> None:
-        """Paint all boards and the reading."""
+        """Paint all boards and the reading; what does not move with the station is kept on a sheet."""
         painter = QPainter(self)
         painter.fillRect(self.rect(), colour("paper"))
         if self.own is None:
             return
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        scale = self._scale()
         boards = [Laid(self.own, "on the bench", "live", 0.0), *self.others]
+        side = self._heights(boards)[1]
+        if painter.paintEngine().type() is QPaintEngine.Type.Raster:
+            key = (*(id(b.live) for b in boards), *(b.slide for b in boards), self.system)
+            self._sheet.lay(painter, self.size(), key, lambda on: self._paint_still(on, boards))
+        else:
+            self._paint_still(painter, boards)
+        at = float(self._px(self.station))
+        painter.setPen(pen("cursor", 1))
+        painter.drawLine(QPointF(at, MARGIN + 10), QPointF(at, side + 6))
+        self._section(painter, QRectF(MARGIN, side + 24, self.width() - 2 * MARGIN, self.height() - side - 34), boards)
+
+    def _heights(self, boards: list[Laid]) -> tuple[float, float]:
+        """Where the plan's centreline and the side's base line lie [px]."""
+        scale = self._scale()
         half = max(float(b.live.geometry.shape.half_width.max()) for b in boards) * scale
         plan = MARGIN + 16 + half
-        highest = max(
-            float(b.live.geometry.above_base(b.live.geometry.shape.x, b.live.geometry.shape.deck).max()) for b in boards
-        )
-        side = plan + half + RULER + 22 + highest * scale * HEIGHTS
-        apart = [
-            f"{o.name}: {plan_words(*plan_apart(self.own, o.live, o.slide), self.system)}" for o in self.others[:2]
-        ]
+        highest = max(float(b.live.geometry.deck_line.max()) for b in boards)
+        return plan, plan + half + RULER + 22 + highest * scale * HEIGHTS
+
+    def _paint_still(self, painter: QPainter, boards: list[Laid]) -> None:
+        own, scale = boards[0].live, self._scale()
+        plan, side = self._heights(boards)
+        half = plan - MARGIN - 16
+        apart = [f"{o.name}: {plan_words(*plan_apart(own, o.live, o.slide), self.system)}" for o in self.others[:2]]
         above = ". ".join(["From above, to scale", *apart])
         room = self.width() - 2 * MARGIN
         above = QFontMetricsF(font(11)).elidedText(above, Qt.TextElideMode.ElideRight, room)
         label(painter, MARGIN, MARGIN + 4, above, "quiet", font(11))
-        label(
-            painter, MARGIN, plan + half + RULER + 14, f"From the side, heights {HEIGHTS:.0f} times", "quiet", font(11)
-        )
+        below = plan + half + RULER + 14
+        label(painter, MARGIN, below, f"From the side, heights {HEIGHTS:.0f} times", "quiet", font(11))
         self._ruler(painter, plan + half + 4)
         for board in reversed(boards):
             painter.setPen(self._pen(board.role))
             ring, shape = outline_ring(board.live.geometry.shape), board.live.geometry.shape
             painter.drawPolygon(polygon(self._px(ring[:, 0] + board.slide), plan - ring[:, 1] * scale))
             x = self._px(shape.x + board.slide)
-            for heights in (shape.keel, shape.deck):
-                up = board.live.geometry.above_base(shape.x, heights)
+            for up in (board.live.geometry.keel_line, board.live.geometry.deck_line):
                 painter.drawPolyline(polygon(x, side - up * scale * HEIGHTS))
-        at = float(self._px(self.station))
-        painter.setPen(pen("cursor", 1))
-        painter.drawLine(QPointF(at, MARGIN + 10), QPointF(at, side + 6))
-        self._section(painter, QRectF(MARGIN, side + 24, self.width() - 2 * MARGIN, self.height() - side - 34), boards)
 
     def _pen(self, role: str) -> QPen:
         return pen("live", 2) if role == "live" else behind_pen(role)

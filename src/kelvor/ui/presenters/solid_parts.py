@@ -32,6 +32,20 @@ def board_solid(board: Board, *, moving: bool) -> Mesh | None:
     return None if isinstance(shape, tuple) else skin(shape) if moving else mesh(shape)
 
 
+def laid_solid(own: Geometry, other: Geometry, slid: float) -> Solid | None:
+    """Another board in the drawing of one's own: its tail `slid` [m] ahead, both on their base lines; None where none
+    results.
+    """
+    found = board_solid(other.board, moving=False)
+    if found is None:
+        return None
+    x = found.vertices[:, 0]
+    lies = other.base_height + other.board.base.slope * x
+    rises = own.base_height + own.board.base.slope * (x + slid)
+    moved = np.stack([x + slid, found.vertices[:, 1], found.vertices[:, 2] - lies + rises], axis=1)
+    return Solid(moved, found.triangles)
+
+
 def fins_solid(measured: Geometry) -> Solid:
     """All fins as thin lens-shaped blades."""
     board = measured.board

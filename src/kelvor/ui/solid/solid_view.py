@@ -11,12 +11,20 @@ from PySide6.QtWidgets import QSizePolicy, QWidget
 
 from kelvor.ui import processes
 from kelvor.ui.bench.painting import label
-from kelvor.ui.presenters.solid_parts import board_solid, fins_solid, fitting_lines, section_line, water_sheet
+from kelvor.ui.presenters.solid_parts import (
+    board_solid,
+    fins_solid,
+    fitting_lines,
+    laid_solid,
+    section_line,
+    water_sheet,
+)
 from kelvor.ui.session import Session
 from kelvor.ui.theme.style import colour, font
 from kelvor.ui.throttle import Throttle
 
 if TYPE_CHECKING:
+    from kelvor.core.live import Live
     from kelvor.ui.solid.scene import Scene
 
 VIEWS = {
@@ -50,6 +58,8 @@ class SolidView(QWidget):
         self.station = session.board.length / 2
         self.water, self.fittings = True, True
         self.state = "asking"
+        self.over: tuple[Live, float, str] | None = None
+        """Another board through this one: how far its tail lies ahead [m], and the role of its colour."""
         self._image = QImage()
         self._from: QPointF | None = None
         self._rest = QTimer(self)
@@ -96,6 +106,11 @@ class SolidView(QWidget):
             self.draw(moving=True)
             self._rest.start()
 
+    def lay_over(self, over: tuple[Live, float, str] | None) -> None:
+        """Show another board through this one, or none."""
+        self.over = over
+        self.rebuild(moving=False)
+
     # the scene
 
     def rebuild(self, *, moving: bool) -> None:
@@ -120,8 +135,13 @@ class SolidView(QWidget):
         if not moving:  # what lies on the board catches up when the hand rests
             self._put_lines()
             self._put_water()
+            self._put_over()
         self._put_section()
-        scene.frame(solid.vertices.min(axis=0), solid.vertices.max(axis=0))
+        low, high = solid.vertices.min(axis=0), solid.vertices.max(axis=0)
+        if self.over is not None:  # both are looked at
+            start = self.over[1]
+            low[0], high[0] = min(low[0], start), max(high[0], start + self.over[0].board.length)
+        scene.frame(low, high)
         self.draw(moving=moving)
 
     def _put_lines(self) -> None:
@@ -130,6 +150,21 @@ class SolidView(QWidget):
         assert self.scene is not None
         strands = fitting_lines(self.session.live.geometry) if self.fittings else []
         self.scene.put("fittings", lines(strands) if strands else None, _rgb("ink"), width=1.6)
+
+    def _put_over(self) -> None:
+        from kelvor.ui.solid.scene import surface
+
+        assert self.scene is not None
+        solid = None
+        if self.over is not None:
+            solid = laid_solid(self.session.live.geometry, self.over[0].geometry, self.over[1])
+        self.scene.put(
+            "over",
+            None if solid is None else surface(solid.vertices, solid.triangles),
+            _rgb(self.over[2] if self.over is not None else "quiet"),
+            opacity=0.5,
+            smooth=True,
+        )
 
     def _put_section(self) -> None:
         from kelvor.ui.solid.scene import lines

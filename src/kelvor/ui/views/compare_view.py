@@ -16,7 +16,7 @@ from kelvor.core.compare.sent import ledger_job
 from kelvor.core.compare.words import first_words
 from kelvor.core.errors import InputError, KelvorError, RefusedEdit
 from kelvor.core.limits import named, text_of
-from kelvor.core.live import evaluate_live
+from kelvor.core.live import Live, evaluate_live
 from kelvor.core.record import Decision, Verdict
 from kelvor.core.shape.checks import check_geometry
 from kelvor.ui.bench.shown import Shown
@@ -36,7 +36,11 @@ from kelvor.ui.widgets.rows import RowsView
 
 if TYPE_CHECKING:
     from kelvor.ui.main_window import MainWindow
+    from kelvor.ui.solid.solid_view import SolidView
 
+LINES, OVER, SOLID, PHASES, FAMILY = range(5)
+"""The pages."""
+THROUGH = "In colour {} stands out of the board on the bench, white it lies inside, speckled they are alike."
 AskWhere = Callable[[str, str, str, Callable[[Path], object]], None]
 NOBODY = "Nothing to compare with yet: choose boards in the rack and press Compare, or make a version the reference."
 
@@ -108,6 +112,15 @@ class CompareView(QWidget):
         )
         for page, words in pages:
             self.tabs.addTab(page, words)
+        self.solid: SolidView | None = None
+        self._solid_page, self._solid_bar = QWidget(), QHBoxLayout()
+        self._solid_column = QVBoxLayout(self._solid_page)
+        self._solid_column.setContentsMargins(0, 4, 0, 0)
+        self._solid_words = QLabel()
+        self._solid_words.setObjectName("quiet")
+        self._solid_bar.addWidget(self._solid_words, 1)
+        self._solid_column.addLayout(self._solid_bar)
+        self.tabs.insertTab(2, self._solid_page, "Solid")
         self.datum = QComboBox()
         self.datum.setAccessibleName("Laid together at")
         for datum in DATUMS:
@@ -134,7 +147,7 @@ class CompareView(QWidget):
         column.addLayout(top)
         self.other = QComboBox()
         self.other.setAccessibleName("Compared with")
-        self.other.currentIndexChanged.connect(self._show_ledger)
+        self.other.currentIndexChanged.connect(lambda _: self.refresh())
         column.addWidget(self.other)
         self.first = plain_label()
         self.first.setWordWrap(True)
@@ -177,8 +190,8 @@ class CompareView(QWidget):
 
     def _place_datum(self, page: int) -> None:
         """Where boards are laid together is chosen on the pages that lay them together."""
-        if page < 2:
-            bar = (self.lines_page.bar, self._over_bar)[page]
+        bar = {LINES: self.lines_page.bar, OVER: self._over_bar, SOLID: self._solid_bar}.get(page)
+        if bar is not None:
             bar.addWidget(self._datum_words)
             bar.addWidget(self.datum)
 
@@ -214,11 +227,13 @@ class CompareView(QWidget):
         )
         self.told.setVisible(bool(self.told.text()))
         page = self.tabs.currentIndex()
-        if page == 0:
+        if page == LINES:
             self.lines_page.refresh(datum)
-        elif page == 1:
+        elif page == OVER:
             self._lay_over(others, datum)
-        elif page == 2:
+        elif page == SOLID:
+            self._lay_through()
+        elif page == PHASES:
             self.phases.refresh()
         elif not session.previewing:
             self.family.refresh()
@@ -238,6 +253,26 @@ class CompareView(QWidget):
             if slid is not None:
                 laid.append(Laid(other.live, other.name, other.role, slid))
         self.overlay.show_boards(own, tuple(laid), self.session.system, by_share=bool(self.matching.currentData()))
+
+    def _lay_through(self) -> None:
+        """The chosen board through the one on the bench, as solids."""
+        if self.solid is None:
+            from kelvor.ui.solid.solid_view import SolidView
+
+            self.solid = SolidView(self.session)
+            self.solid.water = False
+            self._solid_column.addWidget(self.solid, 1)
+        other, datum = self.chosen(), self.datum.currentData()
+        slid = None if other is None else slide(self.session.live, other.live, datum)
+        over = None if other is None or slid is None else (other.live, slid, other.role)
+        self._solid_words.setText(THROUGH.format(other.name) if over is not None and other is not None else "")
+        if _told(over) != _told(self.solid.over):
+            self.solid.lay_over(over)
+
+    def shut(self) -> None:
+        """The window closes."""
+        if self.solid is not None:
+            self.solid.close_scene()
 
     def chosen(self) -> Shown | None:
         """The board that is compared with the one on the bench."""
@@ -360,6 +395,11 @@ class CompareView(QWidget):
         datum: Datum = self.datum.currentData()
         felt = session.workshop.registers.least_felt()
         self._writing.ask(hand_over_job, [(sent, path, datum, self.with_rider.isChecked(), session.system, felt)])
+
+
+def _told(over: tuple[Live, float, str] | None) -> tuple[object, ...]:
+    """What makes one board laid through another the same as before."""
+    return () if over is None else (id(over[0]), *over[1:])
 
 
 def compare_view(window: MainWindow) -> CompareView:
