@@ -20,6 +20,7 @@ from kelvor.ui.runner import close_workers
 from kelvor.ui.settings import Settings
 from kelvor.ui.theme.roles import LIGHT
 from kelvor.ui.theme.style import apply_theme
+from kelvor.ui.views.compare_view import FAMILY, OVER, PHASES
 
 
 def main() -> None:
@@ -84,11 +85,24 @@ def main() -> None:
         rack.query.setText("wing foil")
         rack.query.setText("stuck, loose")
         shot("rack")
-        rack.query.setText("wing foil 44–48 L")
+        rack.query.setText("")
+        chosen = {str(entry.id) for entry in store.boards() if entry.name in ("Sandpiper 46", "Stint 33")}
+        rack.view.clearSelection()
+        rack.view.choose_again(chosen)
         rack.compare()
-        window.views["compare"].lines.reading_at = 1.1
-        window.views["compare"].other.setCurrentIndex(1)
+        compare = window.views["compare"]
+        compare.other.setCurrentIndex(1)
+        compare.tabs.setCurrentIndex(OVER)
+        compare.overlay.station = 0.45
         shot("compare")
+        compare.tabs.setCurrentIndex(PHASES)
+        wait(lambda: not window.session.riding.counting_bands())
+        shot("compare-phases")
+        compare.tabs.setCurrentIndex(FAMILY)
+        compare.family.which.setCurrentIndex(compare.family.which.findData("discipline"))
+        compare.family.shown.setCurrentIndex(compare.family.shown.findData("keel"))
+        wait(lambda: all(len(board.x) for board in compare.family.picture.boards))
+        shot("compare-family")
         window.session.show_beside([])
         window.show_view("register")
         shot("register")
@@ -110,9 +124,6 @@ def main() -> None:
         window.toggle_theme()
         shot("shape-dark")
         window.toggle_theme()
-        for name, part in (("Shearwater 76", "slalom"), ("Heron", "race")):
-            open_named(name)
-            shot(f"family-{part}")
         open_named("Tern")
         window.shape.bench.set_edge(True, "keel", 0.6)
         window.shape.section.set_mode("standing")
