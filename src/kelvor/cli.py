@@ -5,6 +5,7 @@ from __future__ import annotations
 import argparse
 import json
 import sys
+from collections.abc import Callable
 from pathlib import Path
 from typing import TYPE_CHECKING, NoReturn
 
@@ -60,10 +61,33 @@ def _window(arguments: list[str]) -> int:
 
 
 def _command(arguments: list[str]) -> int:
-    from kelvor.exchange.formats import PAPERS, READERS, RESOLUTIONS, SURFACES, WRITERS
+    options = _parser().parse_args(arguments)
+    doings: dict[str, Callable[[argparse.Namespace], int]] = {
+        "evaluate": _evaluate,
+        "export": _export,
+        "read": _read,
+        "check": lambda o: _check(Path(o.file)),
+        "rescue": lambda o: _rescue(Path(o.file), Path(o.out)),
+        "list": _list,
+        "show": _show,
+        "compare": _compare,
+        "demo-boards": lambda o: _demo_boards(Path(o.out), over=o.force),
+    }
+    return doings[options.command](options)
 
+
+def _parser() -> argparse.ArgumentParser:
     parser = _Parser(prog="kelvor")
     commands = parser.add_subparsers(dest="command", required=True, parser_class=_Parser)
+    _board_commands(commands)
+    _workshop_commands(commands)
+    return parser
+
+
+def _board_commands(commands: argparse._SubParsersAction[_Parser]) -> None:
+    """What is done with documents of boards."""
+    from kelvor.exchange.formats import PAPERS, READERS, RESOLUTIONS, SURFACES, WRITERS
+
     evaluate = commands.add_parser("evaluate", help="print the figures of a board")
     evaluate.add_argument("board")
     evaluate.add_argument("--brief")
@@ -89,6 +113,24 @@ def _command(arguments: list[str]) -> int:
     reader.add_argument("file")
     reader.add_argument("--nose-first", action="store_true", help="the nose of the outline lies at the left")
     reader.add_argument("--progress", action="store_true", help="say on standard error how far it is")
+    comparer = commands.add_parser(
+        "compare", help="tell what of a board differs from another, largest first by what would be felt"
+    )
+    comparer.add_argument("board", help="the reference, a board document")
+    comparer.add_argument("other")
+    comparer.add_argument("--brief")
+    comparer.add_argument("--datum", default="tail", help="where they are laid together: tail, nose, foil mast, fin, …")
+    comparer.add_argument("--json", action="store_true")
+    comparer.add_argument("--to", choices=("pdf", "svg"), help="write the page to hand over, or the overlay alone")
+    comparer.add_argument("--out")
+    demo = commands.add_parser("demo-boards", help="write the demo boards and their briefs")
+    demo.add_argument("--out", required=True)
+    for writer in (export, demo, comparer):
+        writer.add_argument("--force", action="store_true", help="write over files that are there")
+
+
+def _workshop_commands(commands: argparse._SubParsersAction[_Parser]) -> None:
+    """What is done with files of a workshop."""
     check = commands.add_parser("check", help="list every problem of a file")
     check.add_argument("file")
     saver = commands.add_parser("rescue", help="write all that is sound of a workshop into a new file")
@@ -104,40 +146,6 @@ def _command(arguments: list[str]) -> int:
     teller.add_argument("board", help="its name, the beginning of it, or its number")
     for command in (lister, teller):
         command.add_argument("--json", action="store_true")
-    comparer = commands.add_parser(
-        "compare", help="tell what of a board differs from another, largest first by what would be felt"
-    )
-    comparer.add_argument("board", help="the reference, a board document")
-    comparer.add_argument("other")
-    comparer.add_argument("--brief")
-    comparer.add_argument("--datum", default="tail", help="where they are laid together: tail, nose, foil mast, fin, …")
-    comparer.add_argument("--json", action="store_true")
-    comparer.add_argument("--to", choices=("pdf", "svg"), help="write the page to hand over, or the overlay alone")
-    comparer.add_argument("--out")
-    demo = commands.add_parser("demo-boards", help="write the demo boards and their briefs")
-    demo.add_argument("--out", required=True)
-    for writer in (export, demo, comparer):
-        writer.add_argument("--force", action="store_true", help="write over files that are there")
-    options = parser.parse_args(arguments)
-    match options.command:
-        case "evaluate":
-            return _evaluate(options)
-        case "export":
-            return _export(options)
-        case "read":
-            return _read(options)
-        case "check":
-            return _check(Path(options.file))
-        case "rescue":
-            return _rescue(Path(options.file), Path(options.out))
-        case "list":
-            return _list(options)
-        case "show":
-            return _show(options)
-        case "compare":
-            return _compare(options)
-        case _:
-            return _demo_boards(Path(options.out), over=options.force)
 
 
 def _evaluate(options: argparse.Namespace) -> int:

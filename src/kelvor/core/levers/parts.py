@@ -18,7 +18,7 @@ from kelvor.core.levers.lever import Lever
 from kelvor.core.shape.board import COLOURS, SURFACES, Board
 from kelvor.core.shape.edits import with_layer, with_place_kept
 from kelvor.core.shape.fin_sets import alignment
-from kelvor.core.shape.fittings import BOX_SIZES, SECTIONS
+from kelvor.core.shape.fittings import BOX_SIZES, SECTIONS, Fittings
 from kelvor.core.shape.layers import (
     ANGLED,
     Channels,
@@ -145,6 +145,18 @@ def _layer_levers(item: Layer) -> list[Lever]:
                 ),
                 group,
             )
+        case CrossStep() | Ledge() | Channels():
+            return _walled_levers(item, key, part)
+    angle = item.kind in ANGLED
+    most = Field("amount", "most", A if angle else D, DEG if angle else 0.001, -45 * DEG if angle else -0.08,
+                 45 * DEG if angle else 0.08, _EXPLAINS[item.kind], schedule=True)  # fmt: skip
+    return field_levers(key, part, _named(name, *_layout_field(item), most), group, key)
+
+
+def _walled_levers(item: CrossStep | Ledge | Channels, key: str, part: Part) -> list[Lever]:
+    """Levers of layers with walls of their own."""
+    name, group = item.name, "Bottom layers"
+    match item:
         case CrossStep():
             return field_levers(key, part, _named(
                 name, Field("height", "height", D, 0.002, -0.1, 0.1,
@@ -171,7 +183,7 @@ def _layer_levers(item: Layer) -> list[Lever]:
                 group,
                 key,
             )
-        case Channels():
+        case _:
             return field_levers(
                 key,
                 part,
@@ -198,10 +210,6 @@ def _layer_levers(item: Layer) -> list[Lever]:
                 ),
                 group,
             )
-    angle = item.kind in ANGLED
-    most = Field("amount", "most", A if angle else D, DEG if angle else 0.001, -45 * DEG if angle else -0.08,
-                 45 * DEG if angle else 0.08, _EXPLAINS[item.kind], schedule=True)  # fmt: skip
-    return field_levers(key, part, _named(name, *_layout_field(item), most), group, key)
 
 
 def _deck_levers(item: DeckLayer) -> list[Lever]:
@@ -417,7 +425,12 @@ _FIN = (
 
 
 def _fitting_levers(board: Board) -> list[Lever]:
-    fittings, found = board.fittings, []
+    return [*_strap_levers(board), *_foil_levers(board), *_fin_levers(board), *_other_fittings(board.fittings)]
+
+
+def _strap_levers(board: Board) -> list[Lever]:
+    fittings = board.fittings
+    found: list[Lever] = []
     if len(fittings.straps) > 1:
         found.append(
             Lever(
@@ -470,8 +483,14 @@ def _fitting_levers(board: Board) -> list[Lever]:
             ),
             "Fittings",
         )
-    if fittings.tracks is not None:
-        found += field_levers(
+    return found
+
+
+def _foil_levers(board: Board) -> list[Lever]:
+    if board.fittings.tracks is None:
+        return []
+    return [
+        *field_levers(
             "tracks",
             _attribute(_FITTINGS, "tracks"),
             (
@@ -495,29 +514,33 @@ def _fitting_levers(board: Board) -> list[Lever]:
                 ),
             ),
             "Fittings",
-        )
-        found += [
-            Lever(
-                "tracks",
-                "Foil tracks, middle",
-                "Fittings",
-                L,
-                0.01,
-                _tracks_at,
-                _with_tracks_at,
-                "Further forward lifts the nose and frees the tail; straps anchored to the mast move along.",
-            ),
-            Lever(
-                "mast",
-                "Mast on the tracks",
-                "Fittings",
-                L,
-                0.01,
-                lambda b: math.nan if b.mast_x is None else b.mast_x,
-                _with_mast,
-                "Where the foil stands today; the tracks give its range.",
-            ),
-        ]
+        ),
+        Lever(
+            "tracks",
+            "Foil tracks, middle",
+            "Fittings",
+            L,
+            0.01,
+            _tracks_at,
+            _with_tracks_at,
+            "Further forward lifts the nose and frees the tail; straps anchored to the mast move along.",
+        ),
+        Lever(
+            "mast",
+            "Mast on the tracks",
+            "Fittings",
+            L,
+            0.01,
+            lambda b: math.nan if b.mast_x is None else b.mast_x,
+            _with_mast,
+            "Where the foil stands today; the tracks give its range.",
+        ),
+    ]
+
+
+def _fin_levers(board: Board) -> list[Lever]:
+    fittings = board.fittings
+    found: list[Lever] = []
     for i, box in enumerate(fittings.fin_boxes):
         single = ("offset", "toe", "cant")
         fields = tuple(f for f in _FIN if box.offset > 0 or f.path not in single)
@@ -537,6 +560,12 @@ def _fitting_levers(board: Board) -> list[Lever]:
                 figure="fin_alignment",
             )
         )
+    return found
+
+
+def _other_fittings(fittings: Fittings) -> list[Lever]:
+    """Mast track, plugs and pads."""
+    found: list[Lever] = []
     if fittings.mast_track is not None:
         found += field_levers(
             "mast_track",

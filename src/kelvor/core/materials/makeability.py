@@ -11,6 +11,7 @@ import numpy as np
 from kelvor.core.findings import Finding, Severity
 from kelvor.core.materials.layup import Layup
 from kelvor.core.materials.table import MaterialTable
+from kelvor.core.shape.board import Board
 from kelvor.core.shape.geometry import Geometry
 from kelvor.core.shape.layers import Channels, ShapingLayer
 
@@ -21,7 +22,15 @@ STRAIGHT = ("v", "inverted_v", "bevel", "side_flat")
 
 def makeability(measured: Geometry, laid: Layup, table: MaterialTable) -> list[Finding]:
     """Notes for the builder, each with its place."""
-    board = measured.board
+    return [
+        *_edges(measured.board, laid, table),
+        *_bare_rail(measured.board, laid),
+        *_hand_work(measured.board),
+    ]
+
+
+def _edges(board: Board, laid: Layup, table: MaterialTable) -> list[Finding]:
+    """Where cloth will not lie round the bottom edge, and where sanding burns through it."""
     found: list[Finding] = []
     x = np.linspace(0.08, 0.92, 60) * board.length
     radius = board.rails.edge_radius.at(x)
@@ -61,24 +70,34 @@ def makeability(measured: Geometry, laid: Layup, table: MaterialTable) -> list[F
                 advice="Tape it off below 180 grit and finish it by hand. Dust: mask and extraction, or sand it wet.",
             )
         )
+    return found
+
+
+def _bare_rail(board: Board, laid: Layup) -> list[Finding]:
+    """Where no cloth closes the rail."""
     rail = laid.cells.zones["rail"]
     cover = (laid.fibre[:, rail] > 0) | (laid.cells.area[:, rail] < 1e-9)
     walled = any(s.on and s.rail for s in laid.construction.stringers)
     bare = ~cover.all(axis=1) & (laid.cells.x[:, 0] > 0.1 * board.length) & (laid.cells.x[:, 0] < 0.9 * board.length)
-    if bare.any() and not walled:
-        place = float(laid.cells.x[int(np.argmax(bare)), 0])
-        found.append(
-            Finding(
-                code="rail_bare",
-                severity=Severity.WARNING,
-                place=place,
-                value=float(bare.mean()),
-                limit=0.0,
-                text=f"No cloth closes the rail near {place * 100:.0f} cm: "
-                "the shell is open there and twists like a plank",
-                advice="Let deck or bottom cloth run further over the rail, or add rail cloth or a side wall.",
-            )
+    if walled or not bare.any():
+        return []
+    place = float(laid.cells.x[int(np.argmax(bare)), 0])
+    return [
+        Finding(
+            code="rail_bare",
+            severity=Severity.WARNING,
+            place=place,
+            value=float(bare.mean()),
+            limit=0.0,
+            text=f"No cloth closes the rail near {place * 100:.0f} cm: the shell is open there and twists like a plank",
+            advice="Let deck or bottom cloth run further over the rail, or add rail cloth or a side wall.",
         )
+    ]
+
+
+def _hand_work(board: Board) -> list[Finding]:
+    """What no straight edge checks, and what no machine sands."""
+    found: list[Finding] = []
     by_hand = [
         layer.name
         for layer in board.layers

@@ -266,21 +266,10 @@ def shape_measures(measured: Geometry, mass: BoardMass, rider: Rider | None = No
     area = planform_area(measured)
     offs = np.array([FOOT, length - FOOT, 0.30, length - 0.30])
     off = 2 * half_width(board.outline, length, offs)
-    keel, rail = measured.keel_line, measured.rail_line
-    mid = measured.mid_line
-    keel_flat, rail_flat, mid_flat, straight = flat_runs(x, (keel, rail, mid, shape.half_width))
+    lines = measured.keel_line, measured.rail_line, measured.mid_line, shape.half_width
+    keel_flat, rail_flat, mid_flat, straight = flat_runs(x, lines)
     widest = reading(shape, int(np.argmax(shape.half_width)))
-    t, lb = mass.total, LENGTH_BAND
-    mast = board.mast_x
-    axis = mast if mast is not None else t.x
-    axis_note = "" if mast is not None else "no foil tracks: about the mass centre"
-    # the height at which the mast meets the bottom, seen from the centre of mass along the base line
-    foot = t.z - (float(measured.above_base(t.x, t.z)) - measured.at(keel, axis))
-    build = (
-        ("core density", f"{board.materials.core_density:.0f} kg/m³"),
-        ("core volume", f"{mass.core.volume * 1e3:.2f} L"),
-    )
-    at_tip = f"base line: {board.base.kind}"
+    lb = LENGTH_BAND
     list_ = [
         _figure(LENGTH, length, NEAR, "along the base line"),
         _figure(WIDTH, width, lb),
@@ -300,49 +289,15 @@ def shape_measures(measured: Geometry, mass: BoardMass, rider: Rider | None = No
         _figure(WIDTH_30CM_TAIL, off[2], lb),
         _figure(WIDTH_30CM_NOSE, off[3], lb),
         _figure(WIDE_POINT, at, 2e-3),
-        _figure(NOSE_ROCKER, keel[-1], lb, at_tip),
-        _figure(TAIL_ROCKER, keel[0], lb, at_tip),
-        _figure(NOSE_ROCKER_RAIL, rail[-1], lb, at_tip),
-        _figure(TAIL_ROCKER_RAIL, rail[0], lb, at_tip),
-        _figure(
-            KEEL_FLAT_RUN,
-            keel_flat[1] - keel_flat[0],
-            4e-3,
-            f"{keel_flat[0] * 100:.1f} to {keel_flat[1] * 100:.1f} cm from tail",
-        ),
-        _figure(
-            RAIL_FLAT_RUN,
-            rail_flat[1] - rail_flat[0],
-            4e-3,
-            f"{rail_flat[0] * 100:.1f} to {rail_flat[1] * 100:.1f} cm from tail",
-        ),
-        _figure(
-            MID_FLAT_RUN,
-            mid_flat[1] - mid_flat[0],
-            4e-3,
-            f"{mid_flat[0] * 100:.1f} to {mid_flat[1] * 100:.1f} cm from tail",
-        ),
-        _figure(NOSE_ROCKER_MID, mid[-1], lb, at_tip),
-        _figure(TAIL_ROCKER_MID, mid[0], lb, at_tip),
-        _figure(
-            OUTLINE_STRAIGHT,
-            straight[1] - straight[0],
-            4e-3,
-            f"{straight[0] * 100:.1f} to {straight[1] * 100:.1f} cm from tail",
-        ),
+        *_tips(measured),
+        *_flats(keel_flat, rail_flat, mid_flat, straight),
         _figure(LENGTH_OVER_WIDTH, length / width, 1e-3),
         _figure(FILL_FACTOR, volume / (length * width * thick), 2e-3),
         _figure(VOLUME_CENTRE_X, measured.solid.x, 3e-4),
         _figure(CORE_CENTRE_X, mass.core.x, 3e-4),
         _figure(CALIPER_25, widest.caliper_25, 2e-4, "at the wide point"),
         _figure(CALIPER_50, widest.caliper_50, 2e-4, "at the wide point"),
-        _figure(MASS, t.mass, mass.band, inputs=build),
-        _figure(MASS_PER_VOLUME, t.mass / volume, mass.band / volume),
-        _figure(MASS_CENTRE_X, t.x, 0.01, inputs=build),
-        _figure(MASS_CENTRE_Z, float(measured.above_base(t.x, t.z)), 0.004),
-        _figure(YAW_INERTIA, t.yaw_about(axis), 0.07 * t.yaw_about(axis), axis_note),
-        _figure(ROLL_INERTIA, t.roll_about(foot), 0.07 * t.roll_about(foot), axis_note),
-        _figure(PITCH_INERTIA, t.pitch_about(axis, foot), 0.07 * t.pitch_about(axis, foot), axis_note),
+        *_masses(measured, mass),
     ]
     if rider is not None and rider.mass > 0:
         who = (("rider", f"{rider.mass:.1f} kg"),)
@@ -354,3 +309,55 @@ def shape_measures(measured: Geometry, mass: BoardMass, rider: Rider | None = No
     list_ += stance_measures(measured, rider)
     list_ += line_measures(measured, rider)
     return Measures(tuple(list_), keel_flat, rail_flat, at)
+
+
+def _tips(measured: Geometry) -> list[Figure]:
+    """How high the three lines stand at nose and tail, above the base line."""
+    at_tip = f"base line: {measured.board.base.kind}"
+    lines = (
+        (measured.keel_line, NOSE_ROCKER, TAIL_ROCKER),
+        (measured.rail_line, NOSE_ROCKER_RAIL, TAIL_ROCKER_RAIL),
+        (measured.mid_line, NOSE_ROCKER_MID, TAIL_ROCKER_MID),
+    )
+    ends = ((nose, tail, line) for line, nose, tail in lines)
+    return [
+        _figure(definition, value, LENGTH_BAND, at_tip)
+        for nose, tail, line in ends
+        for definition, value in ((nose, line[-1]), (tail, line[0]))
+    ]
+
+
+Run = tuple[float, float]
+"""From where to where [m from the tail]."""
+
+
+def _flats(keel: Run, rail: Run, mid: Run, straight: Run) -> list[Figure]:
+    """Lengths of the flats and of the straight run of the outline."""
+    runs = ((KEEL_FLAT_RUN, keel), (RAIL_FLAT_RUN, rail), (MID_FLAT_RUN, mid), (OUTLINE_STRAIGHT, straight))
+    return [
+        _figure(definition, end - start, 4e-3, f"{start * 100:.1f} to {end * 100:.1f} cm from tail")
+        for definition, (start, end) in runs
+    ]
+
+
+def _masses(measured: Geometry, mass: BoardMass) -> list[Figure]:
+    """Mass, its centre, and how it resists being turned about the mast."""
+    board, t = measured.board, mass.total
+    mast = board.mast_x
+    axis = mast if mast is not None else t.x
+    axis_note = "" if mast is not None else "no foil tracks: about the mass centre"
+    # the height at which the mast meets the bottom, seen from the centre of mass along the base line
+    foot = t.z - (float(measured.above_base(t.x, t.z)) - measured.at(measured.keel_line, axis))
+    build = (
+        ("core density", f"{board.materials.core_density:.0f} kg/m³"),
+        ("core volume", f"{mass.core.volume * 1e3:.2f} L"),
+    )
+    return [
+        _figure(MASS, t.mass, mass.band, inputs=build),
+        _figure(MASS_PER_VOLUME, t.mass / measured.solid.volume, mass.band / measured.solid.volume),
+        _figure(MASS_CENTRE_X, t.x, 0.01, inputs=build),
+        _figure(MASS_CENTRE_Z, float(measured.above_base(t.x, t.z)), 0.004),
+        _figure(YAW_INERTIA, t.yaw_about(axis), 0.07 * t.yaw_about(axis), axis_note),
+        _figure(ROLL_INERTIA, t.roll_about(foot), 0.07 * t.roll_about(foot), axis_note),
+        _figure(PITCH_INERTIA, t.pitch_about(axis, foot), 0.07 * t.pitch_about(axis, foot), axis_note),
+    ]

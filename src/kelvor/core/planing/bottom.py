@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from typing import NamedTuple
 
 import numpy as np
 
@@ -138,23 +139,7 @@ def planing_bottom(measured: Geometry, front: float = np.inf) -> PlaningBottom:
     )[ahead]
     rise = np.clip(rise, 0.0, 40 * DEGREE)
     lengths = most * np.linspace(0.12, 1.0, LENGTHS) ** 1.15
-    beams, spans, rises, flats, curves, slopes, places, nets = [], [], [], [], [], [], [], []
-    for wet in lengths:
-        inside_wet = gx <= wet
-        area = np.trapezoid(gb[inside_wet], gx[inside_wet])
-        run = float(gx[inside_wet][-1])
-        beams.append(2 * area / run)
-        spans.append(lifting_beam(beams[-1], 2 * float(gb[inside_wet].max()), run))
-        rises.append(float(np.trapezoid(rise[inside_wet] * gb[inside_wet], gx[inside_wet]) / area))
-        from_bow = np.array([0.0, run])
-        # a rectangle of the mean beam: straight wakes of a narrowing plan would cross its own control points
-        net = lattice(from_bow, np.full(2, area / run), CHORD, SPAN)
-        local = np.interp(run - net.x, gx, slope)
-        nets.append(net)
-        flats.append(net.lift(1.0))
-        curves.append(net.lift(local))
-        slopes.append(local)
-        places.append(run - net.bound)
+    wetted = [_wetted(wet, gx, gb, rise, slope) for wet in lengths]
     for array in (gx, gb, rise, lengths):
         array.setflags(write=False)
     bottom_area = 2 * np.trapezoid(shape.edge_y, shape.x)
@@ -166,15 +151,51 @@ def planing_bottom(measured: Geometry, front: float = np.inf) -> PlaningBottom:
         gb,
         rise,
         lengths,
-        np.array(beams),
-        np.array(rises),
-        np.array(spans),
-        np.array(flats),
-        np.array(curves),
-        np.array(slopes),
-        np.array(places),
-        tuple(nets),
+        np.array([one.beam for one in wetted]),
+        np.array([one.rise for one in wetted]),
+        np.array([one.span for one in wetted]),
+        np.array([one.flat for one in wetted]),
+        np.array([one.curved for one in wetted]),
+        np.array([one.slope for one in wetted]),
+        np.array([one.ahead for one in wetted]),
+        tuple(one.net for one in wetted),
         float(max(0.0, bottom_area - planes)),
+    )
+
+
+class _Wetted(NamedTuple):
+    """A wetted length: mean and lifting beam [m], rise to the edge [rad]; lift of its panels flat and curved, their
+    slope and place ahead of the release; the net they are.
+    """
+
+    beam: float
+    rise: float
+    span: float
+    flat: Array
+    curved: Array
+    slope: Array
+    ahead: Array
+    net: Lattice
+
+
+def _wetted(wet: float, x: Array, half: Array, rise: Array, slope: Array) -> _Wetted:
+    """The bottom wet to `wet` [m] ahead of the release: places, half-widths, rises and slopes (n,) along it."""
+    inside = x <= wet
+    area = float(np.trapezoid(half[inside], x[inside]))
+    run = float(x[inside][-1])
+    beam = 2 * area / run
+    # a rectangle of the mean beam: straight wakes of a narrowing plan would cross its own control points
+    net = lattice(np.array([0.0, run]), np.full(2, area / run), CHORD, SPAN)
+    local = np.interp(run - net.x, x, slope)
+    return _Wetted(
+        beam,
+        float(np.trapezoid(rise[inside] * half[inside], x[inside]) / area),
+        lifting_beam(beam, 2 * float(half[inside].max()), run),
+        net.lift(1.0),
+        net.lift(local),
+        local,
+        run - net.bound,
+        net,
     )
 
 

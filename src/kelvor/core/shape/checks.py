@@ -12,6 +12,7 @@ from kelvor.core.shape.battens import LEAST_GAP, Batten
 from kelvor.core.shape.board import Board
 from kelvor.core.shape.clearance import clearances
 from kelvor.core.shape.fairness import kinks
+from kelvor.core.shape.fittings import FoilTracks
 from kelvor.core.shape.geometry import Geometry
 from kelvor.core.shape.layers import ANGLED, Channels, DeckLayer, Layer, Ledge, ShapingLayer
 from kelvor.core.shape.outline import half_width
@@ -243,23 +244,22 @@ def _crossing_lines(measured: Geometry) -> list[Finding]:
 
 
 def _tracks(measured: Geometry) -> list[Finding]:
-    board, shape = measured.board, measured.shape
+    board = measured.board
     tracks = board.fittings.tracks
     if tracks is None:
         return []
-    found: list[Finding] = []
     middle = tracks.at.x(board.length)
     start, end = middle - tracks.length / 2, middle + tracks.length / 2
     if start < 0.02 or end > board.length - 0.02:
-        found.append(
-            Finding(
-                code="tracks_outside",
-                place=middle,
-                text="The foil tracks run off the board",
-                advice="Move them in, or take shorter ones.",
-            )
-        )
-        return found
+        words, advice = "The foil tracks run off the board", "Move them in, or take shorter ones."
+        return [Finding(code="tracks_outside", place=middle, text=words, advice=advice)]
+    return [*_track_room(measured, tracks, start, end), *_track_seat(measured, start, end)]
+
+
+def _track_room(measured: Geometry, tracks: FoilTracks, start: float, end: float) -> list[Finding]:
+    """Whether bottom and foam are there for the tracks."""
+    shape = measured.shape
+    found: list[Finding] = []
     along = np.linspace(start, end, 9)
     edge = np.interp(along, shape.x, shape.edge_y)
     if edge.min() < tracks.spacing / 2 + 0.02:
@@ -279,7 +279,14 @@ def _tracks(measured: Geometry) -> list[Finding]:
                 advice=f"Keep {FOAM_UNDER_TRACK * 1000:.0f} mm: thicken there or move the tracks.",
             )
         )
-    keel = np.interp(along, shape.x, shape.keel)
+    return found
+
+
+def _track_seat(measured: Geometry, start: float, end: float) -> list[Finding]:
+    """Whether the plate sits true on the tracks, and level."""
+    board, shape, middle = measured.board, measured.shape, (start + end) / 2
+    found: list[Finding] = []
+    keel = np.interp(np.array([start, end]), shape.x, shape.keel)
     tilt = float(np.degrees(np.arctan((keel[-1] - keel[0]) / (end - start) - board.base.slope)))
     bow = chord_gap(shape.x, shape.keel, start, end)
     cut = board.cut_away

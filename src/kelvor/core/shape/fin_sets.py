@@ -41,30 +41,12 @@ def fin_set(
     """
     tail = at * length
 
-    def fin(share: float) -> Fin:
-        s = share * span
-        return Fin(
-            name=f"{s * 100:.0f} cm",
-            span=s,
-            base=base_of(s),
-            rake=0.2 if s > 0.3 else 0.5,
-            mass=1.1 * s**1.4,
-            thickness=0.09,
-        )
-
     def centre(name: str, share: float, x: float, kind: BoxKind = box) -> FinBox:
-        return FinBox(name=name, kind=kind, at=Place("tail", round(x, 4)), fin=fin(share))
+        return FinBox(name=name, kind=kind, at=Place("tail", round(x, 4)), fin=_fin(share * span))
 
     def pair(name: str, share: float, x: float, offset: float, kind: BoxKind = "side box") -> FinBox:
-        return FinBox(
-            name=name,
-            kind=kind,
-            at=Place("tail", round(x, 4)),
-            offset=round(offset, 4),
-            toe=TOE,
-            cant=CANT,
-            fin=fin(share),
-        )
+        place, out = Place("tail", round(x, 4)), round(offset, 4)
+        return FinBox(name=name, kind=kind, at=place, offset=out, toe=TOE, cant=CANT, fin=_fin(share * span))
 
     out = 0.50 * half_width
     fore = tail + 0.12 + 0.02 * length
@@ -74,7 +56,7 @@ def fin_set(
         case "single":
             return (centre("Centre fin", 1.0, tail),)
         case "2+1":
-            lead = tail + fin(1.0).base
+            lead = tail + _fin(span).base
             return (
                 centre("Centre fin", 1.0, tail, "long box" if box == "tab box" else box),
                 pair("Side fins", 0.55, lead, 0.8 * out),
@@ -92,15 +74,27 @@ def fin_set(
                 pair("Front fins", 1.0, fore + 0.02, out),
             )
         case _:
-            edge = 0.5 * half_width
-            aft = FinBox(
-                name="Aft fins", kind=box, at=Place("tail", round(tail, 4)), offset=round(edge, 4), fin=fin(1.0)
-            )
-            base = aft.fin.base
-            front = FinBox(
-                name="Fore fins", kind=box, at=Place("nose", round(tail + base, 4)), offset=round(edge, 4), fin=fin(1.0)
-            )
-            return (aft, front)
+            return _at_both_ends(_fin(span), box, tail, 0.5 * half_width)
+
+
+def _fin(span: float) -> Fin:
+    """A fin of a span [m], of usual proportions."""
+    return Fin(
+        name=f"{span * 100:.0f} cm",
+        span=span,
+        base=base_of(span),
+        rake=0.2 if span > 0.3 else 0.5,
+        mass=1.1 * span**1.4,
+        thickness=0.09,
+    )
+
+
+def _at_both_ends(fin: Fin, box: BoxKind, tail: float, edge: float) -> tuple[FinBox, ...]:
+    """Pairs near the edge at tail and nose, alike."""
+    out = round(edge, 4)
+    aft = FinBox(name="Aft fins", kind=box, at=Place("tail", round(tail, 4)), offset=out, fin=fin)
+    fore = FinBox(name="Fore fins", kind=box, at=Place("nose", round(tail + fin.base, 4)), offset=out, fin=fin)
+    return (aft, fore)
 
 
 def alignment(board: Board) -> float | None:
