@@ -16,7 +16,7 @@ from kelvor.core.materials.recipes import CARBON_BAGGED
 from kelvor.core.shape.battens import Batten, Ruler, Weight
 from kelvor.core.shape.board import Board, Materials, Skin
 from kelvor.core.shape.fittings import Fittings, FoilTracks, StrapRow
-from kelvor.core.shape.layers import CutAway, Layout, Plinth, ShapingLayer
+from kelvor.core.shape.layers import CutAway, Layer, Layout, Plinth, ShapingLayer
 from kelvor.core.shape.outline import Outline
 from kelvor.core.shape.places import Place
 from kelvor.core.shape.rails import Rails
@@ -24,6 +24,25 @@ from kelvor.core.shape.schedules import Schedule
 from kelvor.core.units import KNOT
 from kelvor.demo.fleet import built_so, fleet
 from kelvor.demo.pulls import DemoBoard, Pull, pulled
+
+
+def _sandpiper_bottom() -> tuple[Layer, ...]:
+    return (
+        ShapingLayer(
+            kind="v",
+            name="V, nose to mast",
+            amount=Schedule(((0.42, radians(2.0)), (0.9, radians(4.0)), (1.4, radians(8.0)))),
+        ),
+        ShapingLayer(kind="hollow", name="Concave, middle", amount=Schedule(((0.3, 0.0), (0.78, 0.002), (1.2, 0.0)))),
+        ShapingLayer(
+            kind="bevel",
+            name="Side bevel",
+            amount=Schedule(((0.2, radians(10)), (1.3, radians(20)))),
+            layout=Layout("edge", Schedule(((0.2, 0.02), (0.75, 0.03), (1.3, 0.035)))),
+        ),
+        CutAway(name="Tail cut", angle=radians(6.0), hinge=Place("tail", 0.25), blend=0.02),
+        Plinth(name="Track plinth", width=0.135, start=Place("mast", -0.17), end=Place("mast", 0.17)),
+    )
 
 
 def sandpiper() -> Board:
@@ -58,24 +77,7 @@ def sandpiper() -> Board:
             (Weight(0.0, 0.066), Weight(0.31, 0.087), Weight(0.72, 0.0955), Weight(1.16, 0.083), Weight(1.53, 0.036))
         ),
         crown=Schedule(((0.0, 0.003), (0.6, 0.007), (1.53, 0.004))),
-        layers=(
-            ShapingLayer(
-                kind="v",
-                name="V, nose to mast",
-                amount=Schedule(((0.42, radians(2.0)), (0.9, radians(4.0)), (1.4, radians(8.0)))),
-            ),
-            ShapingLayer(
-                kind="hollow", name="Concave, middle", amount=Schedule(((0.3, 0.0), (0.78, 0.002), (1.2, 0.0)))
-            ),
-            ShapingLayer(
-                kind="bevel",
-                name="Side bevel",
-                amount=Schedule(((0.2, radians(10)), (1.3, radians(20)))),
-                layout=Layout("edge", Schedule(((0.2, 0.02), (0.75, 0.03), (1.3, 0.035)))),
-            ),
-            CutAway(name="Tail cut", angle=radians(6.0), hinge=Place("tail", 0.25), blend=0.02),
-            Plinth(name="Track plinth", width=0.135, start=Place("mast", -0.17), end=Place("mast", 0.17)),
-        ),
+        layers=_sandpiper_bottom(),
         rails=Rails(
             apex=Schedule(((0.0, 0.42), (0.8, 0.46), (1.4, 0.5))),
             tuck=Schedule(((0.0, 0.008), (0.7, 0.019), (1.4, 0.016))),

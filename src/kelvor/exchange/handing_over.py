@@ -22,13 +22,13 @@ from kelvor.core.live import evaluate_live
 from kelvor.core.ride.condition import condition_of
 from kelvor.core.subject import Subject
 from kelvor.core.units import System
+from kelvor.exchange.paper import ROOM, Paper
 from kelvor.files import written_whole
 
 if TYPE_CHECKING:
     from reportlab.graphics.shapes import Drawing as Picture
 
 MM = 1000.0
-FONTS = Path(__file__).parent.parent / "fonts"
 INKS = ("#0a6a6c", "#b4532a", "#5a55a8", "#6b6a12", "#2a5d9c", "#7b2a56")
 DASHES: tuple[tuple[float, ...], ...] = ((), (5, 3), (2, 2), (7, 2), (1, 3), (7, 2, 2, 2))
 CAUTION = (
@@ -92,75 +92,58 @@ def _svg(page: Page, path: Path) -> None:
 
 
 def _pdf(page: Page, path: Path) -> None:
-    from reportlab.lib import colors
-    from reportlab.lib.pagesizes import A4
-    from reportlab.lib.styles import ParagraphStyle
-    from reportlab.pdfbase import pdfmetrics
-    from reportlab.pdfbase.ttfonts import TTFont
-    from reportlab.platypus import Flowable, KeepTogether, Paragraph, SimpleDocTemplate, Spacer, Table, TableStyle
-
-    for name in ("Barlow-Regular", "Barlow-Bold"):
-        pdfmetrics.registerFont(TTFont(name, str(FONTS / f"{name}.ttf")))
-    body = ParagraphStyle("body", fontName="Barlow-Regular", fontSize=9, leading=12)
-    bold = ParagraphStyle("bold", parent=body, fontName="Barlow-Bold")
-    head = ParagraphStyle("head", parent=bold, fontSize=12, leading=16, spaceBefore=10, spaceAfter=3)
-    title = ParagraphStyle("title", parent=bold, fontSize=17, leading=21, spaceAfter=4)
-    small = ParagraphStyle("small", parent=body, fontSize=7.5, leading=9.5, textColor=colors.HexColor("#5d5a52"))
-    look = TableStyle(
-        [
-            ("VALIGN", (0, 0), (-1, -1), "TOP"),
-            ("LINEBELOW", (0, 0), (-1, -1), 0.25, colors.HexColor("#d8d2c4")),
-            ("LEFTPADDING", (0, 0), (-1, -1), 2),
-            ("TOPPADDING", (0, 0), (-1, -1), 1.5),
-            ("BOTTOMPADDING", (0, 0), (-1, -1), 1.5),
-        ]
-    )
-
-    def table(rows: list[tuple[str, ...]], widths: tuple[float, ...], first: tuple[str, ...] = ()) -> Table:
-        cells = [[Paragraph(escape(c), bold) for c in first]] if first else []
-        cells += [[Paragraph(escape(c), body) for c in row] for row in rows]
-        return Table(cells, colWidths=widths, style=look, hAlign="LEFT", repeatRows=1 if first else 0)
-
-    parts: list[Flowable] = [Paragraph(escape(page.title), title)]
+    paper = Paper()
+    paper.title(page.title)
     for i, (name, stamp) in enumerate(page.boards):
         role = "the board all are held against" if i == 0 else "compared with it"
-        words = escape(f"{name}, {stamp}: {role}" if stamp else f"{name}: {role}")
-        parts.append(Paragraph(f'<font color="{INKS[i]}">—</font> {words}', body))
-    parts.append(Paragraph(escape(f"Ridden as: {page.under}."), body))
+        paper.text(f"{name}, {stamp}: {role}" if stamp else f"{name}: {role}", ink=INKS[i])
+    paper.text(f"Ridden as: {page.under}.")
     if page.why:
-        parts += [Paragraph("Why", head), *(Paragraph(escape(f"{line}."), body) for line in page.why)]
-    parts.append(Paragraph("What changed", head))
-    for name, rows, little in page.changes:
-        words = f"{name} against {page.boards[0][0]}" + (f"; {little} more are too little to be felt" if little else "")
-        parts.append(Paragraph(escape(words), bold))
-        parts.append(table([(label, size, way) for label, size, way in rows], (200, 90, 221)) if rows
-                     else Paragraph("Nothing that would be felt.", body))  # fmt: skip
-    parts.append(Paragraph("What you will feel", head))
-    parts += [Paragraph(escape(f"{line}."), body) for line in page.short] + [Spacer(1, 5)]
-    for name, phases in page.phases:
-        for phase, phase_rows in phases:
-            first = (phase, page.boards[0][0], name, "what differs")
-            parts.append(KeepTogether([table([tuple(r) for r in phase_rows], (150, 90, 90, 181), first), Spacer(1, 5)]))
+        paper.head("Why")
+        for line in page.why:
+            paper.text(f"{line}.")
+    _changes(page, paper)
+    _phases(page, paper)
     if page.said:
-        parts.append(Paragraph("What was said and weighed", head))
-        parts.append(table([(name, where, words) for name, where, words in page.said], (90, 130, 291)))
-    parts.append(Paragraph("Over one another", head))
+        paper.head("What was said and weighed")
+        paper.table(page.said, (90, 130, 291))
+    paper.head("Over one another")
     for drawing in page.drawings:
-        parts.append(KeepTogether([Paragraph(escape(drawing.title), body), _picture(drawing, 511.0), Spacer(1, 6)]))
-    parts.append(Paragraph("What the figures mean", head))
+        since = len(paper.parts)
+        paper.text(drawing.title)
+        paper.parts.append(_picture(drawing, ROOM))
+        paper.gap(6)
+        paper.together(since)
+    paper.head("What the figures mean")
     for label, meaning in page.legend:
-        parts.append(Paragraph(f'<font name="Barlow-Bold">{escape(label)}</font>: {escape(meaning)}.', small))
-    parts += [Spacer(1, 8), Paragraph(escape(CAUTION), small)]
-    SimpleDocTemplate(
-        str(path),
-        pagesize=A4,
-        title=page.title,
-        leftMargin=42,
-        rightMargin=42,
-        topMargin=36,
-        bottomMargin=36,
-        invariant=1,
-    ).build(parts)
+        paper.small(f"{meaning}.", label)
+    paper.gap()
+    paper.small(CAUTION)
+    paper.write(path, page.title)
+
+
+def _changes(page: Page, paper: Paper) -> None:
+    paper.head("What changed")
+    for name, rows, little in page.changes:
+        more = f"; {little} more are too little to be felt" if little else ""
+        paper.text(f"{name} against {page.boards[0][0]}{more}", bold=True)
+        if rows:
+            paper.table(rows, (200, 90, 221))
+        else:
+            paper.text("Nothing that would be felt.")
+
+
+def _phases(page: Page, paper: Paper) -> None:
+    paper.head("What you will feel")
+    for line in page.short:
+        paper.text(f"{line}.")
+    paper.gap(5)
+    for name, phases in page.phases:
+        for phase, rows in phases:
+            since = len(paper.parts)
+            paper.table(rows, (150, 90, 90, 181), (phase, page.boards[0][0], name, "what differs"))
+            paper.gap(5)
+            paper.together(since)
 
 
 def _picture(drawing: Drawing, room: float) -> Picture:

@@ -13,6 +13,7 @@ from kelvor.core.materials.sheet import Sheet, sheet
 from kelvor.core.materials.table import MaterialTable
 from kelvor.core.shape.board import Board
 from kelvor.exchange.dxf import new_drawing
+from kelvor.exchange.paper import Paper
 from kelvor.files import written_whole
 
 MM = 1000.0
@@ -112,76 +113,29 @@ def _dxf(live: Live, found: Sheet, path: Path) -> None:
 
 
 def _pdf(live: Live, found: Sheet, path: Path) -> None:
-    from reportlab.lib import colors
-    from reportlab.lib.pagesizes import A4
-    from reportlab.lib.styles import getSampleStyleSheet
-    from reportlab.platypus import Flowable, Paragraph, SimpleDocTemplate, Spacer, Table, TableStyle
-
-    styles = getSampleStyleSheet()
     c = live.board.construction
     assert c is not None
-    look = TableStyle(
-        [
-            ("FONTSIZE", (0, 0), (-1, -1), 8),
-            ("FONTNAME", (0, 0), (-1, 0), "Helvetica-Bold"),
-            ("VALIGN", (0, 0), (-1, -1), "TOP"),
-            ("LINEBELOW", (0, 0), (-1, 0), 0.5, colors.black),
-            ("LINEBELOW", (0, 1), (-1, -1), 0.2, colors.lightgrey),
-        ]
-    )
-
-    def table(rows: list[tuple[str, ...]]) -> Table:
-        return Table(
-            [
-                [Paragraph(_plain(cell), styles["BodyText"]) if len(cell) > 26 else _plain(cell) for cell in row]
-                for row in rows
-            ],
-            style=look,
-            hAlign="LEFT",
-        )
-
     total, band = live.mass.total.mass, live.mass.band
-    parts: list[Flowable] = [
-        Paragraph(_plain(f"{live.board.name}: material sheet"), styles["Title"]),
-        Paragraph(
-            _plain(
-                f"{c.name}. Core {live.table.stock(c.core.stock).name}, {c.core.build}; "
-                f"{live.table.resin(c.resin).name}, "
-                f"{'bagged' if c.method == 'bagged' else 'laid by hand'}. Forecast {total:.2f} ± {band:.2f} kg. "
-                f"{c.notes}"
-            ),
-            styles["BodyText"],
-        ),
-        Spacer(1, 8),
-        Paragraph("Cloth to cut", styles["Heading2"]),
-        table([CUT_HEADS, *_cut_rows(found)]),
-        Paragraph("Resin", styles["Heading2"]),
-        table(
-            [
-                ("step", "resin and hardener", "pots", "pot life"),
-                *(
-                    (b.step, f"{b.resin * 1000:.0f} g", str(b.pots), f"{b.minutes:.0f} min for 300 g at 20 °C")
-                    for b in found.batches
-                ),
-            ]
-        ),
-        Paragraph("Order of the work", styles["Heading2"]),
-        *(Paragraph(_plain(f"{i}. {line}"), styles["BodyText"]) for i, line in enumerate(found.order, 1)),
-        Paragraph("What it should weigh", styles["Heading2"]),
-        table(
-            [
-                ("stage", "forecast", "weighed"),
-                *((f.stage, f"{f.mass:.3f} ± {f.band:.3f} kg", "") for f in forecasts(live.geometry, live.mass)),
-            ]
-        ),
-        Spacer(1, 8),
-        Paragraph(_plain(CAUTION), styles["BodyText"]),
+    paper, title = Paper(), f"{live.board.name}: material sheet"
+    paper.title(title)
+    paper.text(
+        f"{c.name}. Core {live.table.stock(c.core.stock).name}, {c.core.build}; {live.table.resin(c.resin).name}, "
+        f"{'bagged' if c.method == 'bagged' else 'laid by hand'}. Forecast {total:.2f} ± {band:.2f} kg. {c.notes}"
+    )
+    paper.head("Cloth to cut")
+    paper.table(_cut_rows(found), (110, 130, 55, 45, 45, 55, 55, 90), CUT_HEADS)
+    paper.head("Resin")
+    pots = [
+        (b.step, f"{b.resin * 1000:.0f} g", str(b.pots), f"{b.minutes:.0f} min for 300 g at 20 °C")
+        for b in found.batches
     ]
-    title = f"{live.board.name}: material sheet"
-    SimpleDocTemplate(
-        str(path), pagesize=A4, title=title, leftMargin=42, rightMargin=42, topMargin=36, bottomMargin=36, invariant=1
-    ).build(parts)
-
-
-def _plain(words: str) -> str:
-    return words.replace("&", "&amp;").replace("<", "&lt;")
+    paper.table(pots, (180, 110, 50, 171), ("step", "resin and hardener", "pots", "pot life"))
+    paper.head("Order of the work")
+    for i, line in enumerate(found.order, 1):
+        paper.text(f"{i}. {line}")
+    paper.head("What it should weigh")
+    weights = [(f.stage, f"{f.mass:.3f} ± {f.band:.3f} kg", "") for f in forecasts(live.geometry, live.mass)]
+    paper.table(weights, (150, 150, 211), ("stage", "forecast", "weighed"))
+    paper.gap()
+    paper.text(CAUTION)
+    paper.write(path, title)

@@ -38,15 +38,7 @@ def cards(store: Store, records: list[Record] | None = None) -> list[Card]:
         last[board] = (at, key)
         if title:
             words[board].append(Said(f"version {number}", title, WEIGHTS["title"], key))
-    reasons = dict(store.typed((int, str), "SELECT step_id, text FROM reasons ORDER BY id"))
-    for step, said in reasons.items():
-        if said.strip() and step in owner:
-            words[owner[step]].append(Said(f"why version {numbers[step]}", said, WEIGHTS["reason"], step))
-    serials: dict[int, list[str]] = defaultdict(list)
-    for step, serial in store.typed((int, str), "SELECT step_id, serial FROM frozen ORDER BY id"):
-        if serial and step in owner:
-            serials[owner[step]].append(serial)
-            words[owner[step]].append(Said("serial", serial, WEIGHTS["serial"], step))
+    serials = _written(store, words, owner, numbers)
     about = _briefs(store, words)
     decided = _recorded(records, words, numbers)
     known = counted(store)
@@ -79,6 +71,22 @@ def cards(store: Store, records: list[Record] | None = None) -> list[Card]:
             )
         )
     return found + [_old(record) for record in records if record.kind == "old board" and not record.gone]
+
+
+def _written(
+    store: Store, words: dict[int, list[Said]], owner: dict[int, int], numbers: dict[int, int]
+) -> dict[int, list[str]]:
+    """Reasons and serials of steps join the words of their boards; serials by board."""
+    reasons = dict(store.typed((int, str), "SELECT step_id, text FROM reasons ORDER BY id"))
+    for step, said in reasons.items():
+        if said.strip() and step in owner:
+            words[owner[step]].append(Said(f"why version {numbers[step]}", said, WEIGHTS["reason"], step))
+    serials: dict[int, list[str]] = defaultdict(list)
+    for step, serial in store.typed((int, str), "SELECT step_id, serial FROM frozen ORDER BY id"):
+        if serial and step in owner:
+            serials[owner[step]].append(serial)
+            words[owner[step]].append(Said("serial", serial, WEIGHTS["serial"], step))
+    return serials
 
 
 def counted(store: Store) -> dict[int, Drawn]:

@@ -7,6 +7,7 @@ seat) that balances it is solved; stability is said beside it.
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass, replace
 from functools import lru_cache
 
@@ -511,12 +512,16 @@ def _figures(
             make(ALONE_TRIM, alone, 0.3 * DEGREE, words),
             make(TRIM, trim, 0.5 * DEGREE, "" if np.isfinite(trim) else "no free trim: held by the rider"),
         ]
+    return (*found, *_waiting(measured, waiting, make))
+
+
+def _waiting(measured: Geometry, waiting: PostureFloat, make: Callable[..., Figure]) -> tuple[Figure, ...]:
+    """How the board lies and rolls under the rider who waits."""
     held = max(0.0, -waiting.roll_moment)
     shape, plane = measured.shape, waiting.level.plane
     wide = float(shape.x[int(np.argmax(shape.half_width))])
     rail = plane.depth + plane.pitch * wide - measured.at(shape.edge_z, wide)
     return (
-        *found,
         make(
             RAIL_WET,
             rail,

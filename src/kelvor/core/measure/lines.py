@@ -122,6 +122,20 @@ def line_measures(measured: Geometry, rider: Rider | None) -> tuple[Figure, ...]
         area, litres = cut_outs(measured, cuts)
         add(CUT_AREA, area, 0.01 * area, ", ".join(cut.name for cut in cuts))
         add(CUT_VOLUME, litres, 0.1 * litres, "lifted bottom under the outline")
+    _ends_and_bend(measured, add)
+    deck = measured.deck_line
+    add(
+        FEET_HEIGHT,
+        measured.at(deck, stand.front) - measured.at(deck, stand.back),
+        5e-4,
+        f"above the base line, {stand.note}",
+    )
+    return tuple(found)
+
+
+def _ends_and_bend(measured: Geometry, add: Callable[..., None]) -> None:
+    """Entry and exit of the keel, and where the rocker bends most."""
+    board, length = measured.board, measured.board.length
     keel, run = measured.keel_line, END_SHARE * length
     add(ENTRY, math.atan2(measured.at(keel, length) - measured.at(keel, length - run), run), 2e-3, "keel")
     add(EXIT, math.atan2(measured.at(keel, 0.0) - measured.at(keel, run), run), 2e-3, "keel")
@@ -132,14 +146,6 @@ def line_measures(measured: Geometry, rider: Rider | None) -> tuple[Figure, ...]
         at = f"{x[peak] * 100:.0f} cm from the tail"
         add(PEAK_BEND, float(bend[peak]), 0.01 * float(bend[peak]), at)
         add(LEAST_RADIUS, 1 / float(bend[peak]), 0.01 / float(bend[peak]), at)
-    deck = measured.deck_line
-    add(
-        FEET_HEIGHT,
-        measured.at(deck, stand.front) - measured.at(deck, stand.back),
-        5e-4,
-        f"above the base line, {stand.note}",
-    )
-    return tuple(found)
 
 
 def volume_up_to(measured: Geometry, places: Array) -> Array:

@@ -142,8 +142,7 @@ def planing_bottom(measured: Geometry, front: float = np.inf) -> PlaningBottom:
     wetted = [_wetted(wet, gx, gb, rise, slope) for wet in lengths]
     for array in (gx, gb, rise, lengths):
         array.setflags(write=False)
-    bottom_area = 2 * np.trapezoid(shape.edge_y, shape.x)
-    planes = 2 * float(np.trapezoid(gb, gx))
+    released = 2 * (np.trapezoid(shape.edge_y, shape.x) - float(np.trapezoid(gb, gx)))
     return PlaningBottom(
         aft,
         float(np.arctan(tangent)),
@@ -159,7 +158,7 @@ def planing_bottom(measured: Geometry, front: float = np.inf) -> PlaningBottom:
         np.array([one.slope for one in wetted]),
         np.array([one.ahead for one in wetted]),
         tuple(one.net for one in wetted),
-        float(max(0.0, bottom_area - planes)),
+        float(max(0.0, released)),
     )
 
 

@@ -6,6 +6,7 @@ What the way up to speed asks (hump, drive, take-off wind) is not computed here.
 from __future__ import annotations
 
 import math
+from collections.abc import Callable
 from dataclasses import replace
 from functools import lru_cache
 
@@ -24,6 +25,8 @@ from kelvor.core.ride.attitudes import (
     tail_touch,
     touch_patch,
 )
+from kelvor.core.shape.board import Board
+from kelvor.core.shape.fittings import FoilTracks
 from kelvor.core.shape.geometry import Geometry
 from kelvor.core.units import DEGREE
 from kelvor.core.units import Quantity as Q
@@ -267,57 +270,27 @@ def mast_for(
     return (still + nose_down / GRAVITY - (carried + foil.mass) * brief.foil.lift_ahead) / carried
 
 
-def wing_foil_figures(
-    measured: Geometry, measures: Measures, board_mass: MassProperties, brief: Brief, table: Coefficients
-) -> tuple[Figure, ...]:
-    """The phase figures that need no float and no speed."""
-    board, foil = measured.board, brief.foil
-    tracks, mast = board.fittings.tracks, board.mast_x
-    if tracks is None or mast is None or foil.mast_length <= 0:
-        why = "no foil tracks on this board" if tracks is None else "no foil in the brief"
-        return tuple(Figure(definition=d, value=math.nan, valid=False, note=why) for d in FIGURES)
-    h = brief.ride_height
-    at_height = f"bottom {h * 100:.0f} cm above flat water, mast {foil.mast_length * 100:.0f} cm"
-    inputs = (("foil", foil.name), ("mast", f"{mast * 100:.1f} cm from tail"), ("ride height", f"{h * 100:.0f} cm"))
-    keel_z = measured.at(measured.shape.keel, mast)
-    all_up = combined([board_mass, foil_mass(foil, mast, keel_z, table)])
-    lift = mast + foil.lift_ahead
-    travel = tracks.travel
-    to_lift, feet = all_up.x - lift, feet_middle(measured)
-    thick, pulled = measured.at(measured.shape.deck - measured.shape.keel, mast), dragging(board_mass, brief, table)
-    nose_down = pulled * (foil.mast_length + thick)
-    back = nose_down / (brief.rider.mass * GRAVITY)
-    feet_needed = -all_up.mass * to_lift / brief.rider.mass - back
-    patch = touch_patch(measured, mast, measures.keel_flat[1])
-    yaw = all_up.yaw_about(mast)
-
-    def make(definition: FigureDefinition, value: float, band: float, note: str = "", valid: bool = True) -> Figure:
-        return Figure(definition=definition, value=value, band=band, band_of_difference=band / 8, note=note,
-                      inputs=inputs, valid=valid and math.isfinite(value))  # fmt: skip
-
-    stood = stands(measured, brief.rider)
-    needed = mast_for(board_mass, brief, (stood.front + stood.back) / 2, table, nose_down)
-    reach = tracks.at.x(board.length)
+def _needed_words(board: Board, tracks: FoilTracks, needed: float, stood: str) -> str:
+    """Where the mast is needed [m], against what the tracks give."""
+    reach, travel = tracks.at.x(board.length), tracks.travel
     outside = abs(needed - reach) - travel
     words = (
         f"mast {needed * 100:.1f} cm from the tail; tracks give {(reach - travel) * 100:.1f} to "
         f"{(reach + travel) * 100:.1f} cm"
     )
     if len(board.fittings.straps) < 2:
-        words += f"; {stood.note}"
-    if outside > 0:
-        words += f", {outside * 100:.1f} cm too short"
-    over, rider, tall = (stood.front + stood.back) / 2, brief.rider, table.rider_centre
-    rod = rider.mass * rider.height**2 / 12
-    body = MassProperties(mass=rider.mass, x=over, z=measured.at(measured.shape.keel, over) + tall, roll=rod, pitch=rod)
-    ridden, deep = combined([all_up, body]), keel_z - foil.mast_length
-    who = (
-        f"{rider.mass:.0f} kg, {rider.height:.2f} m, centre {tall * 100:.0f} cm above the bottom, about the foil's lift"
-    )
+        words += f"; {stood}"
+    return f"{words}, {outside * 100:.1f} cm too short" if outside > 0 else words
+
+
+def _touching(
+    measured: Geometry, measures: Measures, mast: float, brief: Brief, make: Callable[..., Figure]
+) -> tuple[Figure, ...]:
+    """Angles at which parts of the board meet flat water, at rest on it and in flight."""
+    foil, h = brief.foil, brief.ride_height
+    at_height = f"bottom {h * 100:.0f} cm above flat water, mast {foil.mast_length * 100:.0f} cm"
     flying = foil.mast_length > h
-    over_range = f"{(to_lift - travel) * 100:+.1f} to {(to_lift + travel) * 100:+.1f} cm over the tracks".replace(
-        "-", "−"
-    )
+    patch = touch_patch(measured, mast, measures.keel_flat[1])
     return (
         make(
             TAIL_CLEARANCE,
@@ -337,10 +310,52 @@ def wing_foil_figures(
         make(NOSE_TOUCH_FLYING, nose_touch(measured, mast, h), 0.2 * DEGREE, at_height),
         make(PATCH_V, patch.v_angle, 0.1 * DEGREE, f"{patch.start * 100:.0f} to {patch.end * 100:.0f} cm from tail"),
         make(PATCH_WIDTH, patch.width, 1e-3, "between the bottom edges"),
+    )
+
+
+def wing_foil_figures(
+    measured: Geometry, measures: Measures, board_mass: MassProperties, brief: Brief, table: Coefficients
+) -> tuple[Figure, ...]:
+    """The phase figures that need no float and no speed."""
+    board, foil = measured.board, brief.foil
+    tracks, mast = board.fittings.tracks, board.mast_x
+    if tracks is None or mast is None or foil.mast_length <= 0:
+        why = "no foil tracks on this board" if tracks is None else "no foil in the brief"
+        return tuple(Figure(definition=d, value=math.nan, valid=False, note=why) for d in FIGURES)
+    h = brief.ride_height
+    inputs = (("foil", foil.name), ("mast", f"{mast * 100:.1f} cm from tail"), ("ride height", f"{h * 100:.0f} cm"))
+    keel_z = measured.at(measured.shape.keel, mast)
+    all_up = combined([board_mass, foil_mass(foil, mast, keel_z, table)])
+    lift = mast + foil.lift_ahead
+    travel = tracks.travel
+    to_lift, feet = all_up.x - lift, feet_middle(measured)
+    thick, pulled = measured.at(measured.shape.deck - measured.shape.keel, mast), dragging(board_mass, brief, table)
+    nose_down = pulled * (foil.mast_length + thick)
+    back = nose_down / (brief.rider.mass * GRAVITY)
+    feet_needed = -all_up.mass * to_lift / brief.rider.mass - back
+    yaw = all_up.yaw_about(mast)
+
+    def make(definition: FigureDefinition, value: float, band: float, note: str = "", valid: bool = True) -> Figure:
+        return Figure(definition=definition, value=value, band=band, band_of_difference=band / 8, note=note,
+                      inputs=inputs, valid=valid and math.isfinite(value))  # fmt: skip
+
+    stood = stands(measured, brief.rider)
+    needed = mast_for(board_mass, brief, (stood.front + stood.back) / 2, table, nose_down)
+    words = _needed_words(board, tracks, needed, stood.note)
+    over, rider, tall = (stood.front + stood.back) / 2, brief.rider, table.rider_centre
+    rod = rider.mass * rider.height**2 / 12
+    body = MassProperties(mass=rider.mass, x=over, z=measured.at(measured.shape.keel, over) + tall, roll=rod, pitch=rod)
+    ridden, deep = combined([all_up, body]), keel_z - foil.mast_length
+    who = (
+        f"{rider.mass:.0f} kg, {rider.height:.2f} m, centre {tall * 100:.0f} cm above the bottom, about the foil's lift"
+    )
+    over_range = f"{(to_lift - travel) * 100:+.1f} to {(to_lift + travel) * 100:+.1f} cm over the tracks"
+    return (
+        *_touching(measured, measures, mast, brief, make),
         make(YAW_WITH_FOIL, yaw, 0.08 * yaw, "rider not counted"),
         make(ROLL_WITH_RIDER, ridden.roll_about(deep), 0.1 * ridden.roll_about(deep), who),
         make(PITCH_WITH_RIDER, ridden.pitch_about(lift, deep), 0.1 * ridden.pitch_about(lift, deep), who),
-        make(MASS_TO_LIFT, to_lift, 0.015, over_range),
+        make(MASS_TO_LIFT, to_lift, 0.015, over_range.replace("-", "−")),
         make(
             FEET_TO_LIFT,
             feet - lift,

@@ -16,7 +16,7 @@ from kelvor.core.findings import Finding, Severity
 from kelvor.core.shape.battens import Array
 from kelvor.core.shape.board import Board
 from kelvor.core.shape.bottom import Bottom, Deck
-from kelvor.core.shape.lines import Inset, board_lines, inset_outline
+from kelvor.core.shape.lines import Inset, Lines, board_lines, inset_outline
 from kelvor.core.shape.outline import NOTCHED_TAILS, tip_radius
 from kelvor.core.shape.stations import POINTED_TIP, Stations, single_station, stations_for
 
@@ -148,14 +148,7 @@ def _sections(
     keel, edge_z = ends[:, 0], ends[:, 2]
     slope = np.where(edge_y > 2 * step, (ends[:, 2] - ends[:, 1]) / step, 0.0)
 
-    # the apex is that of the board before walled cuts and deck features, or it would jump at every wall
-    deck_edge_z = lines.deck - lines.crown
-    smooth_edge = bottom(edge_y[:, None], smooth=True)[:, 0]
-    apex_z = smooth_edge + lines.apex * np.maximum(deck_edge_z - smooth_edge, 1e-6)
-    chamfer = lines.chamfer
-    if lines.side_wall is not None:
-        lean = np.maximum(deck_edge_z - apex_z, 0.0) * np.tan(lines.side_wall)
-        chamfer = np.minimum(lean, 0.8 * np.maximum(b - inner, 0.0))
+    apex_z, chamfer = _apex(lines, bottom(edge_y[:, None], smooth=True)[:, 0])
     deck_y = b - chamfer
     deck = Deck(board, stations, lines, deck_y)
     deck_ends = deck(np.stack([np.zeros_like(b), np.maximum(deck_y - step, 0.0), deck_y], axis=1))
@@ -172,38 +165,18 @@ def _sections(
     fall = (deck_ends[:, 2] - deck_ends[:, 1]) / step
     deck_slope = np.clip(np.where(deck_y > 2 * step, fall, 0.0), -0.5 * upper / np.maximum(chamfer, 1e-6), 0.0)
 
-    # the bottom edge: a conic between bottom and tuck, a circle where both are straight
-    tangent = np.hypot(2 * lines.tuck, lower)
-    turn = np.abs(np.arctan2(lower, 2 * lines.tuck) - np.arctan(slope))
     creases = bottom.creases()
-    last = np.max([np.where(c < edge_y - SNAP, c, 0.0) for c in creases], axis=0) if creases else np.zeros_like(b)
-    room = edge_y - np.maximum(last, inner)
-    reach = np.minimum(np.minimum(lines.radius * np.tan(turn / 2), 0.45 * room), 0.3 * tangent)
-    y1 = np.maximum(edge_y - reach / np.hypot(1.0, slope), inner)
-    s2 = reach / np.maximum(tangent, 1e-9)
+    turn, y1, s2 = _rounded_edge(lines, creases, edge_y, slope, lower)
     by = _spread(_panels(creases, inner, y1), n_bottom)
     bz = bottom(by)
 
-    q = _shares(n_edge)
-    weight = np.cos(turn / 2)[:, None]
-    c0, c1, c2 = (1 - q) ** 2, 2 * weight * q * (1 - q), q**2
-    total = c0 + c1 + c2
-    tuck_y, tuck_z = _tuck(edge_y, edge_z, lines.tuck, lower, s2[:, None])
-    ey = (c0 * y1[:, None] + c1 * edge_y[:, None] + c2 * tuck_y) / total
-    ez = (c0 * bz[:, -1:] + c1 * edge_z[:, None] + c2 * tuck_z) / total
+    begins, meets = (y1[:, None], bz[:, -1:]), _tuck(edge_y, edge_z, lines.tuck, lower, s2[:, None])
+    ey, ez = _conic(n_edge, begins, (edge_y[:, None], edge_z[:, None]), meets, np.cos(turn / 2)[:, None])
 
     s = s2[:, None] + (1 - s2[:, None]) * _shares(n_lower)
     ly, lz = _tuck(edge_y, edge_z, lines.tuck, lower, s)
 
-    theta = np.pi / 2 * (1 - _shares(n_upper))
-    power = (2.0 / lines.exponent)[:, None]
-    rise = np.sin(theta) ** power
-    uy = deck_y[:, None] + chamfer[:, None] * rise
-    uz = (
-        deck_edge_z[:, None]
-        + (deck_slope * chamfer)[:, None] * rise
-        - (upper + deck_slope * chamfer)[:, None] * (1 - np.cos(theta) ** power)
-    )
+    uy, uz = _upper_rail(n_upper, lines.exponent, deck_y, chamfer, deck_edge_z, deck_slope, upper)
 
     dy = _spread(_panels(deck.creases(), inner, deck_y), n_deck)[:, -2::-1]
     parts_y, parts_z = [by, ey, ly, uy, dy], [bz, ez, lz, uz, deck(dy)]
@@ -218,6 +191,59 @@ def _sections(
     for array in (y, z):
         array.setflags(write=False)
     return Sections(board, stations, b, inner, keel, ends[:, 3], centre, edge_y, edge_z, apex_z, deck_y, y, z, columns)
+
+
+Points = tuple[Array, Array]
+
+
+def _apex(lines: Lines, edge: Array) -> Points:
+    """Heights of the rail's apex and widths of the chamfer above it, (n,).
+
+    The apex is that of the board before walled cuts and deck features, whose bottom edge stands at `edge` [m]: or it
+    would jump at every wall.
+    """
+    deck_edge = lines.deck - lines.crown
+    apex = edge + lines.apex * np.maximum(deck_edge - edge, 1e-6)
+    if lines.side_wall is None:
+        return apex, lines.chamfer
+    lean = np.maximum(deck_edge - apex, 0.0) * np.tan(lines.side_wall)
+    return apex, np.minimum(lean, 0.8 * np.maximum(lines.b - lines.inner, 0.0))
+
+
+def _rounded_edge(
+    lines: Lines, creases: list[Array], edge_y: Array, slope: Array, lower: Array
+) -> tuple[Array, Array, Array]:
+    """The bottom edge, a conic between bottom and tuck, a circle where both are straight: by how much it turns [rad],
+    where on the bottom it begins [m], and the share of the tuck at which it ends, each (n,).
+    """
+    tangent = np.hypot(2 * lines.tuck, lower)
+    turn = np.abs(np.arctan2(lower, 2 * lines.tuck) - np.arctan(slope))
+    last = np.max([np.where(c < edge_y - SNAP, c, 0.0) for c in creases], axis=0) if creases else np.zeros_like(lines.b)
+    room = edge_y - np.maximum(last, lines.inner)
+    reach = np.minimum(np.minimum(lines.radius * np.tan(turn / 2), 0.45 * room), 0.3 * tangent)
+    begins: Array = np.maximum(edge_y - reach / np.hypot(1.0, slope), lines.inner)
+    return turn, begins, reach / np.maximum(tangent, 1e-9)
+
+
+def _conic(count: int, begins: Points, corner: Points, meets: Points, weight: Array) -> Points:
+    """A conic from where it begins round a corner to where it meets what follows, (n, count)."""
+    q = _shares(count)
+    c0, c1, c2 = (1 - q) ** 2, 2 * weight * q * (1 - q), q**2
+    total = c0 + c1 + c2
+    y, z = ((c0 * begins[k] + c1 * corner[k] + c2 * meets[k]) / total for k in (0, 1))
+    return y, z
+
+
+def _upper_rail(
+    count: int, exponent: Array, deck_y: Array, chamfer: Array, deck_edge: Array, slope: Array, height: Array
+) -> Points:
+    """The rail from its apex to the deck's edge, leaving the deck at its slope, (n, count)."""
+    theta = np.pi / 2 * (1 - _shares(count))
+    power = (2.0 / exponent)[:, None]
+    rise = np.sin(theta) ** power
+    lean = (slope * chamfer)[:, None]
+    y = deck_y[:, None] + chamfer[:, None] * rise
+    return y, deck_edge[:, None] + lean * rise - (height[:, None] + lean) * (1 - np.cos(theta) ** power)
 
 
 @cache

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Callable
 from dataclasses import dataclass
 
 import numpy as np
@@ -11,7 +12,7 @@ from kelvor.core.brief import Brief
 from kelvor.core.figures import Figure, FigureDefinition, Method
 from kelvor.core.mass.board_mass import BoardMass
 from kelvor.core.materials.layup import Skins, skins
-from kelvor.core.materials.table import MaterialTable
+from kelvor.core.materials.table import MaterialTable, Stock
 from kelvor.core.shape.battens import Array
 from kelvor.core.shape.geometry import Geometry
 from kelvor.core.stiffness.beam import first_frequency, three_point, tip, twist
@@ -154,6 +155,22 @@ def stiffness_stage(measured: Geometry, mass: BoardMass, brief: Brief, table: Ma
         make(TWIST, 10 * twist(along, *feet), held, 0.2),
         make(RATIO, float(along.bending[middle] / along.twist[middle]), "in the middle of the board", 0.25),
         make(FREQUENCY, first_frequency(along, mass_per_metre(measured, mass), feet), held, 0.1),
+        *_local(measured, stock, laminate, along, feet, make),
+    )
+    return StiffnessStage(along, laminate, feet, figures)
+
+
+def _local(
+    measured: Geometry,
+    stock: Stock,
+    laminate: Skins,
+    along: Stiffness,
+    feet: tuple[float, float],
+    make: Callable[..., Figure],
+) -> tuple[Figure, ...]:
+    """What holds dents, wrinkles and boxes: to compare boards by, not to read alone."""
+    board = measured.board
+    return (
         make(
             DENT,
             dent_load(measured, stock, laminate, feet[1]) / DENT_UNIT,
@@ -179,4 +196,3 @@ def stiffness_stage(measured: Geometry, mass: BoardMass, brief: Brief, table: Ma
             0.3,
         ),
     )
-    return StiffnessStage(along, laminate, feet, figures)

@@ -69,19 +69,7 @@ class Details(QWidget):
         self.stands.setWordWrap(True)
         for label in (self.name, self.sizes, self.stands):
             column.addWidget(label)
-        buttons = QHBoxLayout()
-        self.open = QPushButton("Open")
-        self.open.clicked.connect(lambda: self._open(self._card.key if self._card else ""))
-        self.behind = QPushButton("Lay behind")
-        self.behind.setToolTip("Show the chosen boards behind the one on the bench")
-        self.behind.clicked.connect(lay_behind)
-        buttons.addWidget(self.open)
-        self.compare = QPushButton("Compare")
-        self.compare.setToolTip("The chosen boards against the one on the bench")
-        self.compare.clicked.connect(compare)
-        buttons.addWidget(self.behind)
-        buttons.addWidget(self.compare)
-        column.addLayout(buttons)
+        column.addLayout(self._buttons(lay_behind, compare))
         self.written = QVBoxLayout()
         self.written.setSpacing(8)
         holder = QWidget()
@@ -104,6 +92,21 @@ class Details(QWidget):
         self.problem.setWordWrap(True)
         self.problem.setVisible(False)
         column.addWidget(self.problem)
+
+    def _buttons(self, lay_behind: Callable[[], None], compare: Callable[[], None]) -> QHBoxLayout:
+        buttons = QHBoxLayout()
+        self.open = QPushButton("Open")
+        self.open.clicked.connect(lambda: self._open(self._card.key if self._card else ""))
+        self.behind = QPushButton("Lay behind")
+        self.behind.setToolTip("Show the chosen boards behind the one on the bench")
+        self.behind.clicked.connect(lay_behind)
+        buttons.addWidget(self.open)
+        self.compare = QPushButton("Compare")
+        self.compare.setToolTip("The chosen boards against the one on the bench")
+        self.compare.clicked.connect(compare)
+        buttons.addWidget(self.behind)
+        buttons.addWidget(self.compare)
+        return buttons
 
     def _say_row(self, column: QVBoxLayout) -> None:
         label = plain_label()

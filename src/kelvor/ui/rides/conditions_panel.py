@@ -42,11 +42,32 @@ class ConditionsPanel(QWidget):
         self.own.clicked.connect(lambda: self._set(None))
         top.addWidget(self.own)
         column.addLayout(top)
+        column.addLayout(self._chosen())
+        self.over = QLabel()
+        self.over.setFont(font(12, 600))
+        self.over.setWordWrap(True)
+        column.addWidget(self.over)
+        self.chart = ChartWidget("Figure over the range", small=True)
+        self.chart.taken_out.told = session.said.emit
+        self.chart.setFixedHeight(132)
+        column.addWidget(self.chart)
+        below = QHBoxLayout()
+        self.progress = QLabel()
+        self.progress.setObjectName("quiet")
+        self.progress.setFont(font(11))
+        self.stop = QPushButton("Stop")
+        self.stop.clicked.connect(session.riding.stop_sweep)
+        below.addWidget(self.progress, 1)
+        below.addWidget(self.stop)
+        column.addLayout(below)
+        session.riding.swept.connect(self.show_range)
+
+    def _chosen(self) -> QGridLayout:
+        """Wind or speed, and the gear."""
         grid = QGridLayout()
         grid.setHorizontalSpacing(8)
         grid.setVerticalSpacing(4)
         grid.setColumnStretch(1, 1)
-        column.addLayout(grid)
         self.words = QLabel()
         self.value = QuantityField("Wind or speed", Limit(0.2, 40.0, Quantity.SPEED))
         self.value.changed.connect(self._set)
@@ -68,32 +89,15 @@ class ConditionsPanel(QWidget):
         self.gear.setAccessibleName("Gear in use")
         self.foil.setAccessibleName("Foil in use")
         self.gear.activated.connect(
-            lambda i: session.set_brief(replace(session.brief, wing_in_use=i), "the gear in use")
+            lambda i: self.session.set_brief(replace(self.session.brief, wing_in_use=i), "the gear in use")
         )
         self.foil.activated.connect(
-            lambda i: session.set_brief(replace(session.brief, foil_in_use=i), "the foil in use")
+            lambda i: self.session.set_brief(replace(self.session.brief, foil_in_use=i), "the foil in use")
         )
         for row, (label, box) in enumerate(((self.gear_label, self.gear), (self.foil_label, self.foil)), start=2):
             grid.addWidget(label, row, 0)
             grid.addWidget(box, row, 1)
-        self.over = QLabel()
-        self.over.setFont(font(12, 600))
-        self.over.setWordWrap(True)
-        column.addWidget(self.over)
-        self.chart = ChartWidget("Figure over the range", small=True)
-        self.chart.taken_out.told = session.said.emit
-        self.chart.setFixedHeight(132)
-        column.addWidget(self.chart)
-        below = QHBoxLayout()
-        self.progress = QLabel()
-        self.progress.setObjectName("quiet")
-        self.progress.setFont(font(11))
-        self.stop = QPushButton("Stop")
-        self.stop.clicked.connect(session.riding.stop_sweep)
-        below.addWidget(self.progress, 1)
-        below.addWidget(self.stop)
-        column.addLayout(below)
-        session.riding.swept.connect(self.show_range)
+        return grid
 
     def refresh(self, figure: str) -> None:
         """Show the condition, the gear, and a figure over the range."""

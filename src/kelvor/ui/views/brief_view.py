@@ -214,7 +214,20 @@ class BriefView(QWidget):
         self._edit(lambda b, v: replace(b, notes=v), words)
 
     def _gear_panel(self) -> QWidget:
-        frame, column, grid = self._grid("What the rider owns")
+        frame, column, _ = self._grid("What the rider owns")
+        self._foil_part(column)
+        self._wing_part(column)
+        self._paddle_part(column)
+        holder = self._rest_holder = QWidget()
+        grid = self._inner_grid(holder)
+        column.addWidget(holder)
+        self._group(grid, "At rest and in flight")
+        self._number(grid, "Lift of wing, sail or kite at rest", limit_of(Brief, "wing_lift"), *_of((), "wing_lift"))
+        self._number(grid, "Ride height, bottom at mast", limit_of(Brief, "ride_height"), *_of((), "ride_height"))
+        column.addStretch(1)
+        return frame
+
+    def _foil_part(self, column: QVBoxLayout) -> None:
         holder = self._foil_holder = QWidget()
         grid = self._inner_grid(holder)
         column.addWidget(holder)
@@ -242,6 +255,8 @@ class BriefView(QWidget):
             ("Stabiliser shim", "shim"),
         ):
             self._number(grid, words, limit_of(Foil, name), *foil(name))
+
+    def _wing_part(self, column: QVBoxLayout) -> None:
         holder = self._wing_holder = QWidget()
         grid = self._inner_grid(holder)
         column.addWidget(holder)
@@ -259,6 +274,8 @@ class BriefView(QWidget):
         self._text(grid, "Name", text_of(Wing, "name"), *wing("name", ""))
         self._number(grid, "Area", limit_of(Wing, "area"), *wing("area", 0.0))
         self._number(grid, "Mass, with its rig", limit_of(Wing, "mass"), *wing("mass", 0.0))
+
+    def _paddle_part(self, column: QVBoxLayout) -> None:
         holder = self._paddle_holder = QWidget()
         grid = self._inner_grid(holder)
         column.addWidget(holder)
@@ -273,14 +290,6 @@ class BriefView(QWidget):
         )
         self._number(grid, "Paddler keeps up", limit_of(Brief, "watts"), *_of((), "watts"))
         self._number(grid, "and for seconds", limit_of(Brief, "peak_watts"), *_of((), "peak_watts"))
-        holder = self._rest_holder = QWidget()
-        grid = self._inner_grid(holder)
-        column.addWidget(holder)
-        self._group(grid, "At rest and in flight")
-        self._number(grid, "Lift of wing, sail or kite at rest", limit_of(Brief, "wing_lift"), *_of((), "wing_lift"))
-        self._number(grid, "Ride height, bottom at mast", limit_of(Brief, "ride_height"), *_of((), "ride_height"))
-        column.addStretch(1)
-        return frame
 
     def _inner_grid(self, holder: QWidget) -> QGridLayout:
         """A grid of fields that is shown or hidden as one."""

@@ -132,7 +132,7 @@ class RowsView(TypingHolder, QWidget):
         """Paint the rows in view."""
         painter = QPainter(self)
         painter.fillRect(self.rect(), colour("paper"))
-        plain, value, heading, small = self._fonts
+        plain, _, _, small = self._fonts
         width, h = float(self.width()), self._height
         ink, quiet, live = colour("ink"), colour("quiet"), colour("live")
         aside_width = width * (1 - self._share) if self._share < 1 else 0.0
@@ -141,50 +141,20 @@ class RowsView(TypingHolder, QWidget):
             aside_width = max(aside_width, *(asides.horizontalAdvance(row.aside) + 4 for row in self._rows), 0.0)
         cells = max((len(row.cells) for row in self._rows), default=0)
         value_right = width - 12 - aside_width - (cells * CELL + 6 if cells else 0)
-        metrics, value_metrics = QFontMetricsF(plain), QFontMetricsF(value)
+        metrics = QFontMetricsF(plain)
         top = min(self._top, max(0, len(self._rows) - self._visible()))
         for i in range(top, min(len(self._rows), top + self._visible())):
             row = self._rows[i]
             y = (i - top) * h
             if not row.key:
-                painter.setFont(heading)
-                painter.setPen(live)
-                painter.drawText(QRectF(12, y + 2, width - 24, h), Qt.AlignmentFlag.AlignVCenter, row.label)
-                if row.heads and cells:
-                    painter.setFont(small)
-                    painter.setPen(quiet)
-                    for k, initial in enumerate(row.heads):
-                        painter.drawText(
-                            QRectF(width - 8 - (cells - k) * CELL, y + 2, CELL, h),
-                            Qt.AlignmentFlag.AlignCenter,
-                            initial,
-                        )
+                self._heading(painter, row, y, cells)
                 continue
             if row.key == self._key:
                 painter.fillRect(QRectF(2, y, width - 4, h), colour("live_wash"))
                 if self.hasFocus():
                     painter.fillRect(QRectF(2, y, 3, h), live)
-            painter.setFont(value)
-            shown = value_metrics.horizontalAdvance(row.value)
-            painter.setPen(quiet if row.struck or row.renewing or self._renewing else ink)
-            painter.drawText(
-                QRectF(0, y, value_right, h), Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignRight, row.value
-            )
-            if row.struck and row.value != "–":
-                painter.drawLine(round(value_right - shown), round(y + h / 2), round(value_right), round(y + h / 2))
             left = 18.0 if self._editable else 12.0
-            room = value_right - shown - left - 8
-            if row.mark == "lock":
-                icon("lock", "pinned").paint(painter, round(value_right - shown - 18), round(y + h / 2 - 7), 14, 14)
-                room -= 16
-            elif row.mark:
-                painter.setPen(colour("short"))
-                painter.drawText(
-                    QRectF(0, y, value_right - shown - 5, h),
-                    Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignRight,
-                    row.mark,
-                )
-                room -= 10
+            room = value_right - self._value(painter, row, y, value_right) - left - 8
             painter.setFont(plain)
             painter.setPen(ink)
             label = metrics.elidedText(row.label, Qt.TextElideMode.ElideRight, room)
@@ -207,6 +177,39 @@ class RowsView(TypingHolder, QWidget):
             painter.fillRect(
                 QRectF(width - 4, top / len(self._rows) * self.height(), 3, share * self.height()), colour("line")
             )
+
+    def _heading(self, painter: QPainter, row: Row, y: float, cells: int) -> None:
+        """Words over a group, with the initials of the phases over their cells."""
+        _, _, heading, small = self._fonts
+        width, h = float(self.width()), self._height
+        painter.setFont(heading)
+        painter.setPen(colour("live"))
+        painter.drawText(QRectF(12, y + 2, width - 24, h), Qt.AlignmentFlag.AlignVCenter, row.label)
+        if row.heads and cells:
+            painter.setFont(small)
+            painter.setPen(colour("quiet"))
+            for k, initial in enumerate(row.heads):
+                at = QRectF(width - 8 - (cells - k) * CELL, y + 2, CELL, h)
+                painter.drawText(at, Qt.AlignmentFlag.AlignCenter, initial)
+
+    def _value(self, painter: QPainter, row: Row, y: float, right: float) -> float:
+        """A row's value, struck through where it does not hold, with its mark before it; the room they take."""
+        h, metrics = self._height, QFontMetricsF(self._fonts[1])
+        side = Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignRight
+        painter.setFont(self._fonts[1])
+        shown = metrics.horizontalAdvance(row.value)
+        painter.setPen(colour("quiet" if row.struck or row.renewing or self._renewing else "ink"))
+        painter.drawText(QRectF(0, y, right, h), side, row.value)
+        if row.struck and row.value != "–":
+            painter.drawLine(round(right - shown), round(y + h / 2), round(right), round(y + h / 2))
+        if row.mark == "lock":
+            icon("lock", "pinned").paint(painter, round(right - shown - 18), round(y + h / 2 - 7), 14, 14)
+            return shown + 16
+        if row.mark:
+            painter.setPen(colour("short"))
+            painter.drawText(QRectF(0, y, right - shown - 5, h), side, row.mark)
+            return shown + 10
+        return shown
 
     def wheelEvent(self, event: QWheelEvent) -> None:
         """Scroll."""

@@ -17,7 +17,15 @@ from kelvor.core.ride.balance import METHOD as SAILING
 from kelvor.core.ride.case import RideCase
 from kelvor.core.ride.going import COURSES
 from kelvor.core.ride.pictures import Chart, Line, Mark, Role
-from kelvor.core.ride.sailing import DOWNWIND_LEAST, FAST_COURSE, UPWIND_MOST, fin_lengths, fin_loads, release_yaw
+from kelvor.core.ride.sailing import (
+    DOWNWIND_LEAST,
+    FAST_COURSE,
+    UPWIND_MOST,
+    Polar,
+    fin_lengths,
+    fin_loads,
+    release_yaw,
+)
 from kelvor.core.ride.topic import tells
 from kelvor.core.ride.topics.under_way import NO_GEAR
 from kelvor.core.units import DEGREE, KNOT
@@ -217,7 +225,31 @@ def courses(case: RideCase) -> None:
     collected.add(
         RUN_SPEED, run, 0.05 * run, f"{FAST_COURSE / DEGREE:.0f}° off the true wind, {wind}{stance}", invalid=slow
     )
-    up, down = case.up, case.down
+    _made_good(case, wind)
+    collected.add(
+        SIDE_FORCE,
+        case.side,
+        0.03 * case.side,
+        "what body and straps hold against the sail" if gear.rig == "sail" else "what arms or harness hold",
+    )
+    if sailed is None:
+        collected.none("nothing drives it on the fast course", RIG_UP)
+    else:
+        lift, cant = float(sailed.force * np.sin(sailed.cant)), float(sailed.cant)
+        collected.add(
+            RIG_UP,
+            lift,
+            0.05 * abs(lift),
+            f"leant {cant / DEGREE:.1f}° to windward on the fast course; the hull carries "
+            f"{float(sailed.load):.0f} of {case.model.weight:.0f} N",
+            invalid=slow,
+        )
+    _polar(case, polar, wind, kite=gear.rig == "kite")
+
+
+def _made_good(case: RideCase, wind: str) -> None:
+    """Speeds made good to windward and leeward, and on which courses."""
+    collected, up, down = case.collected, case.up, case.down
     does = "flies" if case.model.wing is not None else "planes"
     for course, vmg, angle, where, limit in (
         (up, UPWIND_VMG, UPWIND_ANGLE, "nearer the wind than", UPWIND_MOST),
@@ -238,33 +270,19 @@ def courses(case: RideCase) -> None:
             3 * DEGREE,
             f"course through the water; the nose points {course.leeway / DEGREE:.1f}° higher, {wind}",
         )
-    collected.add(
-        SIDE_FORCE,
-        case.side,
-        0.03 * case.side,
-        "what body and straps hold against the sail" if gear.rig == "sail" else "what arms or harness hold",
-    )
-    if sailed is None:
-        collected.none("nothing drives it on the fast course", RIG_UP)
-    else:
-        lift, cant = float(sailed.force * np.sin(sailed.cant)), float(sailed.cant)
-        collected.add(
-            RIG_UP,
-            lift,
-            0.05 * abs(lift),
-            f"leant {cant / DEGREE:.1f}° to windward on the fast course; the hull carries "
-            f"{float(sailed.load):.0f} of {case.model.weight:.0f} N",
-            invalid=slow,
-        )
+
+
+def _polar(case: RideCase, polar: Polar, wind: str, *, kite: bool) -> None:
+    """The chart of speeds round the wind."""
     marks = [
         Mark(c.angle, f"{c.speed / KNOT:.1f} kn, makes good {c.made_good / KNOT:.1f}", c.speed)
-        for c in (up, down)
+        for c in (case.up, case.down)
         if c is not None
     ]
     driven = polar.speed > 0
-    chop = " Steady wind and flat water: chop keeps riders slower." if gear.rig == "kite" else ""
+    chop = " Steady wind and flat water: chop keeps riders slower." if kite else ""
     if driven.any():
-        collected.pictures["polar"] = Chart(
+        case.collected.pictures["polar"] = Chart(
             "Speed round the wind",
             f"{wind}; the gear eased to what you hold, {case.side:.0f} N of side force at most.{chop}",
             "angle off the true wind, °",
@@ -396,6 +414,16 @@ def fins(case: RideCase) -> None:
     collected.add(
         FIN_UP, heeled.up, BAND * abs(heeled.up), f"{words}; heeled {heel / DEGREE:.1f}° to leeward", invalid=stalls
     )
+    _cavitates(case, load, stalls)
+    _letting_go(case)
+    _ladder(case, (side, pushed), (speed, slow), words, idle or never)
+    if case.draw:
+        _map(case, side)
+
+
+def _cavitates(case: RideCase, load: float, stalls: str) -> None:
+    """The speed at which the longest fin cavitates, lifting as it does at the run."""
+    collected, model = case.collected, case.model
     box = max(case.measured.board.fittings.fin_boxes, key=lambda b: b.fin.span)
     boil = cavitation_speed(
         box.fin.thickness, min(load, 0.9), 0.5 * box.fin.span, model.density, vapour_pressure(case.brief.water.celsius)
@@ -407,6 +435,11 @@ def fins(case: RideCase) -> None:
         f"{box.fin.thickness * 100:.0f} % section lifting {load:.2f}: a note, not a limit of yours",
         invalid=stalls,
     )
+
+
+def _letting_go(case: RideCase) -> None:
+    """In which order fins begin to lift, and where the first lets go."""
+    collected, model = case.collected, case.model
     order = engaging(model.fins)
     collected.add(
         FINS_ENGAGE,
@@ -417,9 +450,6 @@ def fins(case: RideCase) -> None:
     yaw = release_yaw(model)
     for figure in (FIN_RELEASE_ANGLE, SLIDE_ANGLE):
         collected.add(figure, yaw, BAND * yaw, "the first fin to let go, board level")
-    _ladder(case, (side, pushed), (speed, slow), words, idle or never)
-    if case.draw:
-        _map(case, side)
 
 
 def _pushed(case: RideCase, speed: float, side: float) -> float:

@@ -1,0 +1,104 @@
+"""Paper that leaves the workshop: one set of type for every sheet and page, set by reportlab with the shipped fonts."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from pathlib import Path
+from typing import TYPE_CHECKING
+from xml.sax.saxutils import escape
+
+if TYPE_CHECKING:
+    from reportlab.platypus import Flowable, Paragraph, Table
+
+FONTS = Path(__file__).parent.parent / "fonts"
+QUIET, LINE = "#5d5a52", "#d8d2c4"
+ROOM = 511.0
+"""Width of what is set on A4 [pt]."""
+
+
+class Paper:
+    """Sheets of A4 in the making: words and tables in their order."""
+
+    def __init__(self) -> None:
+        from reportlab.lib import colors
+        from reportlab.lib.styles import ParagraphStyle
+        from reportlab.pdfbase import pdfmetrics
+        from reportlab.pdfbase.ttfonts import TTFont
+
+        for name in ("Barlow-Regular", "Barlow-Bold"):
+            pdfmetrics.registerFont(TTFont(name, str(FONTS / f"{name}.ttf")))
+        self.body = ParagraphStyle("body", fontName="Barlow-Regular", fontSize=9, leading=12)
+        self.bold = ParagraphStyle("bold", parent=self.body, fontName="Barlow-Bold")
+        self._head = ParagraphStyle("head", parent=self.bold, fontSize=12, leading=16, spaceBefore=10, spaceAfter=3)
+        self._title = ParagraphStyle("title", parent=self.bold, fontSize=17, leading=21, spaceAfter=4)
+        self._small = ParagraphStyle(
+            "small", parent=self.body, fontSize=7.5, leading=9.5, textColor=colors.HexColor(QUIET)
+        )
+        self.parts: list[Flowable] = []
+
+    def _say(self, words: str, style: object) -> Paragraph:
+        from reportlab.platypus import Paragraph
+
+        return Paragraph(words, style)
+
+    def title(self, words: str) -> None:
+        """What the paper is."""
+        self.parts.append(self._say(escape(words), self._title))
+
+    def head(self, words: str) -> None:
+        """What follows."""
+        self.parts.append(self._say(escape(words), self._head))
+
+    def text(self, words: str, *, ink: str = "", bold: bool = False) -> None:
+        """A paragraph; with a dash in `ink` before it where lines of that colour are meant."""
+        dash = f'<font color="{ink}">—</font> ' if ink else ""
+        self.parts.append(self._say(dash + escape(words), self.bold if bold else self.body))
+
+    def small(self, words: str, label: str = "") -> None:
+        """A note, after a `label` in bold."""
+        before = f'<font name="Barlow-Bold">{escape(label)}</font>: ' if label else ""
+        self.parts.append(self._say(before + escape(words), self._small))
+
+    def gap(self, height: float = 8) -> None:
+        """Empty paper [pt]."""
+        from reportlab.platypus import Spacer
+
+        self.parts.append(Spacer(1, height))
+
+    def table(self, rows: Sequence[Sequence[str]], widths: Sequence[float], first: Sequence[str] = ()) -> None:
+        """A table whose columns share the width of the paper as `widths`; its headings `first` come again on each
+        sheet.
+        """
+        self.parts.append(self._table(rows, widths, first))
+
+    def _table(self, rows: Sequence[Sequence[str]], widths: Sequence[float], first: Sequence[str]) -> Table:
+        from reportlab.lib import colors
+        from reportlab.platypus import Table, TableStyle
+
+        look = TableStyle(
+            [
+                ("VALIGN", (0, 0), (-1, -1), "TOP"),
+                ("LINEBELOW", (0, 0), (-1, -1), 0.25, colors.HexColor(LINE)),
+                ("LEFTPADDING", (0, 0), (-1, -1), 2),
+                ("TOPPADDING", (0, 0), (-1, -1), 1.5),
+                ("BOTTOMPADDING", (0, 0), (-1, -1), 1.5),
+            ]
+        )
+        cells = [[self._say(escape(c), self.bold) for c in first]] if first else []
+        cells += [[self._say(escape(c), self.body) for c in row] for row in rows]
+        shares = [ROOM * width / sum(widths) for width in widths]
+        return Table(cells, colWidths=shares, style=look, hAlign="LEFT", repeatRows=1 if first else 0)
+
+    def together(self, since: int) -> None:
+        """Keep all parts since a place on one sheet."""
+        from reportlab.platypus import KeepTogether
+
+        self.parts[since:] = [KeepTogether(self.parts[since:])]
+
+    def write(self, path: Path, title: str) -> None:
+        """Set all of it."""
+        from reportlab.lib.pagesizes import A4
+        from reportlab.platypus import SimpleDocTemplate
+
+        margins = {"leftMargin": 42, "rightMargin": 42, "topMargin": 36, "bottomMargin": 36}
+        SimpleDocTemplate(str(path), pagesize=A4, title=title, invariant=1, **margins).build(self.parts)
