@@ -91,9 +91,9 @@ def main() -> None:
         rack.view.choose_again(chosen)
         rack.compare()
         compare = window.views["compare"]
-        compare.other.setCurrentIndex(1)
+        compare.ledger.other.setCurrentIndex(1)
         compare.tabs.setCurrentIndex(OVER)
-        compare.overlay.station = 0.45
+        compare.over.view.station = 0.45
         shot("compare")
         compare.tabs.setCurrentIndex(PHASES)
         wait(lambda: not window.session.riding.counting_bands())

@@ -29,14 +29,16 @@ class Compare(WindowCase):
         rack.details.compare.click()
         view = self.window.views["compare"]
         self.assertIs(self.window.stack.currentWidget(), view)
-        self.assertEqual([view.other.itemText(i) for i in range(view.other.count())], ["version 1", "Sandpiper 46"])
-        self.assertEqual([b.name for b in view.lines.behind], ["version 1", "Sandpiper 46"])
-        view.other.setCurrentIndex(1)
-        self.assertTrue(view.first.text().startswith("Sandpiper 46: "))
-        rows = {row.key: row for row in view.rows.rows() if row.key}
+        self.assertEqual(
+            [view.ledger.other.itemText(i) for i in range(view.ledger.other.count())], ["version 1", "Sandpiper 46"]
+        )
+        self.assertEqual([b.name for b in view.lines.lines.behind], ["version 1", "Sandpiper 46"])
+        view.ledger.other.setCurrentIndex(1)
+        self.assertTrue(view.ledger.first.text().startswith("Sandpiper 46: "))
+        rows = {row.key: row for row in view.ledger.rows.rows() if row.key}
         self.assertRegex(rows["length"].value, r"^\+7\.5 cm   \(145\.5 → 153\.0 cm\)$")
-        view.lines.reading_at = 1.2
-        reading = view.lines.reading()
+        view.lines.lines.reading_at = 1.2
+        reading = view.lines.lines.reading()
         self.assertEqual(len(re.findall(r" mm", reading)), 3, reading)
 
     def test_a_lever_pulled_is_the_first_line_of_the_ledger(self):
@@ -44,9 +46,9 @@ class Compare(WindowCase):
         self.window.shape.pull_lever("nose_rocker", "99")
         self.trigger("view.compare")
         view = self.window.views["compare"]
-        self.wait_for(lambda: not view._asked.under_way)
-        self.assertIn("mm", view.rows.rows()[1].value)
-        self.assertRegex(view.first.text(), r"^version 8: rocker: nose −8\.0 mm")
+        self.wait_for(lambda: not view.ledger._asked.under_way)
+        self.assertIn("mm", view.ledger.rows.rows()[1].value)
+        self.assertRegex(view.ledger.first.text(), r"^version 8: rocker: nose −8\.0 mm")
         self.session.undo()
         self.assertIn("Nothing to compare with yet", view.told.text())
 
@@ -57,7 +59,7 @@ class Compare(WindowCase):
         view = self.window.views["compare"]
         view.datum.setCurrentIndex(view.datum.findData("mast track"))
         self.assertIn("No mast track on the board on the bench, version 8", view.told.text())
-        self.assertTrue(view.rows.rows())
+        self.assertTrue(view.ledger.rows.rows())
 
 
 class Laid(WindowCase):
@@ -80,80 +82,82 @@ class Taking(Laid):
     def test_the_tail_of_another_board_is_one_step_told_and_taken_back(self):
         view = self.compared("Sandpiper 46")
         before, count = self.session.board, len(self.session.steps)
-        view.zone.setCurrentIndex(view.zone.findData("tail outline"))
-        view.take.click()
+        view.ledger.zone.setCurrentIndex(view.ledger.zone.findData("tail outline"))
+        view.ledger.take.click()
         self.assertEqual(len(self.session.steps), count + 1)
         self.assertEqual(self.session.step().title, "Outline of the tail of Sandpiper 46 taken on")
         self.assertRegex(
-            view.taken.text(),
+            view.ledger.taken.text(),
             r"^Joined [\d.]+ cm from the tail; what the lines lie apart there, [\d.]+ mm, is led over\. Gave: ",
         )
         litres = (
             self.session.live.geometry.solid.volume - evaluate_live(before, self.session.brief).geometry.solid.volume
         )
-        self.assertIn(f"volume {litres * 1e3:+.1f} L", view.taken.text())
+        self.assertIn(f"volume {litres * 1e3:+.1f} L", view.ledger.taken.text())
         self.session.undo()
         self.assertEqual(self.session.board, before)
 
     def test_what_the_other_board_has_not_is_said_and_nothing_changes(self):
         view = self.compared("Sandpiper 46")
-        view.zone.setCurrentIndex(view.zone.findData("fins"))
+        view.ledger.zone.setCurrentIndex(view.ledger.zone.findData("fins"))
         before = self.session.current
-        view.take.click()
-        self.assertEqual((view.taken.text(), self.session.current), ("“Sandpiper 46” has no fins to take.", before))
+        view.ledger.take.click()
+        self.assertEqual(
+            (view.ledger.taken.text(), self.session.current), ("“Sandpiper 46” has no fins to take.", before)
+        )
 
     def test_a_locked_volume_pays_for_an_outline_taken_on(self):
         view = self.compared("Sandpiper 46")
         self.trigger("lock.volume")
         litres = self.session.live.geometry.solid.volume
-        view.zone.setCurrentIndex(view.zone.findData("outline"))
-        view.take.click()
+        view.ledger.zone.setCurrentIndex(view.ledger.zone.findData("outline"))
+        view.ledger.take.click()
         self.assertAlmostEqual(self.session.live.geometry.solid.volume, litres, delta=2e-5)
         self.assertIn("Thickest", [change.label for change in self.session.step().changes])
 
     def test_a_board_is_parked_where_it_is_compared_and_the_rack_knows_why(self):
         view = self.compared("Sandpiper 46", "Stint 33")
-        view.other.setCurrentIndex([view.other.itemText(i) for i in range(2)].index("Stint 33"))
-        view.deciding.why.setText("waits for more wind")
-        view.deciding.verdicts["parked"].click()
-        self.assertEqual(view.deciding.label.text(), "Stint 33 is parked: waits for more wind")
-        step = view.chosen().step
+        view.ledger.other.setCurrentIndex([view.ledger.other.itemText(i) for i in range(2)].index("Stint 33"))
+        view.ledger.deciding.why.setText("waits for more wind")
+        view.ledger.deciding.verdicts["parked"].click()
+        self.assertEqual(view.ledger.deciding.label.text(), "Stint 33 is parked: waits for more wind")
+        step = view.ledger.chosen().step
         record = self.session.workshop.registers.decision(step)
         self.assertEqual((record.value.verdict, record.value.why), ("parked", "waits for more wind"))
         self.session.undo()
-        self.assertNotIn("waits for more wind", view.deciding.label.text())
+        self.assertNotIn("waits for more wind", view.ledger.deciding.label.text())
 
     def test_sections_follow_the_station_and_say_where_a_board_ends(self):
         view = self.compared("Sandpiper 46")
         view.tabs.setCurrentIndex(OVER)
-        view.overlay.setFocus()
-        QTest.keyClick(view.overlay, Qt.Key.Key_Right)
-        first = view.overlay.words()
+        view.over.view.setFocus()
+        QTest.keyClick(view.over.view, Qt.Key.Key_Right)
+        first = view.over.view.words()
         self.assertIn("on the bench", first)
         self.assertRegex(
             first.splitlines()[2], r"^Sandpiper 46: [\d.]+ cm \([+−][\d.]+\) wide, [\d.]+ mm \([+−].* thick$"
         )
         view.datum.setCurrentIndex(view.datum.findData("nose"))
-        view.overlay._move_to(0.0)
-        self.assertNotEqual(view.overlay.words(), first)
-        QTest.mouseMove(view.overlay, QPoint(300, 100))
+        view.over.view._move_to(0.0)
+        self.assertNotEqual(view.over.view.words(), first)
+        QTest.mouseMove(view.over.view, QPoint(300, 100))
 
 
 class Felt(Laid):
     def test_what_riders_of_this_workshop_feel_puts_the_ledger_in_another_order(self):
         view = self.compared("Sandpiper 46")
-        self.wait_for(lambda: not view._asked.under_way)
-        order = [row.key for row in view.rows.rows() if row.key]
-        view.felt.click()
-        dialog = view.felt_dialog
+        self.wait_for(lambda: not view.ledger._asked.under_way)
+        order = [row.key for row in view.ledger.rows.rows() if row.key]
+        view.ledger.felt.click()
+        dialog = view.ledger.felt_dialog
         self.assertEqual({row.aside for row in dialog.rows.rows() if row.key}, {""})
         dialog.rows.choose("wide_point")
         dialog.rows.begin_typing()
         self.type_over(dialog.rows, "1 mm")
         row = next(row for row in dialog.rows.rows() if row.key == "wide_point")
         self.assertEqual((row.value, row.aside), ("0.1 cm", "yours"))
-        self.wait_for(lambda: not view._asked.under_way)
-        keys = [row.key for row in view.rows.rows() if row.key]
+        self.wait_for(lambda: not view.ledger._asked.under_way)
+        keys = [row.key for row in view.ledger.rows.rows() if row.key]
         self.assertLess(keys.index("wide_point"), order.index("wide_point"))
         dialog.rows.begin_typing()
         editor = dialog.rows.findChildren(QLineEdit, "typed")[-1]
@@ -200,14 +204,14 @@ class Through(Laid):
         )
         view.tabs.setCurrentIndex(SOLID)
         view.datum.setCurrentIndex(view.datum.findData("nose"))
-        self.assertAlmostEqual(view.solid.over[1], own.board.length - other.board.length, places=9)
-        self.wait_for(lambda: view.solid.state != "asking")
+        self.assertAlmostEqual(view.solid.solid.over[1], own.board.length - other.board.length, places=9)
+        self.wait_for(lambda: view.solid.solid.state != "asking")
 
 
 class TakenOut(Laid):
     def test_the_numbers_of_a_chart_are_copied_and_saved_and_its_picture_as_lines(self):
         view = self.compared("Sandpiper 46")
-        chart = view.lines
+        chart = view.lines.lines
         chart.setFocus()
         QTest.keyClick(chart, Qt.Key.Key_C, Qt.KeyboardModifier.ControlModifier)
         rows = [line.split("\t") for line in self.app.clipboard().text().splitlines()]
@@ -291,12 +295,12 @@ class Ridden(Laid):
         self.wait_for(
             lambda: self.session.riding.of(other) is not None and not self.session.riding.behind(), seconds=60
         )
-        view.page.click()
+        view.ledger.page.click()
         dialog = self.window.panels[-1]
         path = self.folder / "page.pdf"
         dialog.fileSelected.emit(str(path))
         self.wait_for(path.exists, seconds=60)
-        self.wait_for(lambda: not view._writing.under_way)
+        self.wait_for(lambda: not view.ledger._writing.under_way)
         reader = pypdf.PdfReader(path)
         words = " ".join(page.extract_text() for page in reader.pages)
         least = self.session.riding.figures()["least_wind_up"].value

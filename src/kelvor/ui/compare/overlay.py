@@ -7,14 +7,15 @@ from dataclasses import dataclass
 import numpy as np
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt
 from PySide6.QtGui import QFontMetricsF, QKeyEvent, QMouseEvent, QPaintEngine, QPainter, QPaintEvent, QPen
-from PySide6.QtWidgets import QSizePolicy, QWidget
+from PySide6.QtWidgets import QComboBox, QHBoxLayout, QLabel, QSizePolicy, QVBoxLayout, QWidget
 
-from kelvor.core.compare.curves import matching, plan_apart, section_at
+from kelvor.core.compare.curves import Datum, matching, plan_apart, section_at, slide
 from kelvor.core.live import Live
 from kelvor.core.shape.section_view import outline_ring
 from kelvor.core.units import Quantity, System, text
 from kelvor.ui.bench.painting import Sheet, behind_pen, label, pen, polygon
 from kelvor.ui.presenters.compare import STATION, plan_words, station_cells
+from kelvor.ui.session import Session
 from kelvor.ui.theme.style import colour, font
 from kelvor.ui.widgets.taken_out import TakenOut
 
@@ -230,3 +231,34 @@ class OverlayView(QWidget):
             super().keyPressEvent(event)
             return
         self._move_to(self.station + step * (0.1 if event.modifiers() & Qt.KeyboardModifier.ShiftModifier else 1.0))
+
+
+class OverPage(QWidget):
+    """Boards over one another, and by what their sections match."""
+
+    def __init__(self, session: Session) -> None:
+        super().__init__()
+        self.session, self.view, self.matching = session, OverlayView(), QComboBox()
+        self.view.taken_out.told = session.said.emit
+        self._datum: Datum = "tail"
+        self.matching.setAccessibleName("Sections match")
+        self.matching.addItem("as far from where they are laid together", False)
+        self.matching.addItem("at the same share of the length", True)
+        self.matching.currentIndexChanged.connect(lambda _: self.refresh(self._datum))
+        column, self.bar = QVBoxLayout(self), QHBoxLayout()
+        column.setContentsMargins(0, 4, 0, 0)
+        self.bar.addWidget(QLabel("Sections"))
+        self.bar.addWidget(self.matching)
+        self.bar.addStretch(1)
+        column.addLayout(self.bar)
+        column.addWidget(self.view, 1)
+
+    def refresh(self, datum: Datum) -> None:
+        """Lay all boards together at a datum; those without it are left out."""
+        self._datum = datum
+        own, laid = self.session.live, []
+        for other in self.session.others():
+            slid = slide(own, other.live, datum)
+            if slid is not None:
+                laid.append(Laid(other.live, other.name, other.role, slid))
+        self.view.show_boards(own, tuple(laid), self.session.system, by_share=bool(self.matching.currentData()))

@@ -87,6 +87,7 @@ def curves_of(board: Board) -> tuple[Curve, ...]:
     return (*CURVES, *drawn)
 
 
+NOBODY = "Nothing to compare with yet: choose boards in the rack and press Compare, or make a version the reference."
 ZONE_WORDS: dict[Zone, str] = {
     "outline": "Outline",
     "tail outline": "Outline of the tail",
