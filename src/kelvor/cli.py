@@ -15,7 +15,7 @@ if TYPE_CHECKING:
     from kelvor.core.brief import Brief
     from kelvor.core.shape.board import Board
 
-COMMANDS = ("evaluate", "export", "read", "check", "rescue", "list", "show", "compare", "demo-boards")
+COMMANDS = ("evaluate", "export", "read", "check", "rescue", "list", "show", "compare", "stamp", "demo-boards")
 STANDARD_INPUT = "-"
 
 
@@ -71,6 +71,7 @@ def _command(arguments: list[str]) -> int:
         "list": _list,
         "show": _show,
         "compare": _compare,
+        "stamp": lambda o: _stamp(o.code, Path(o.file)),
         "demo-boards": lambda o: _demo_boards(Path(o.out), over=o.force),
     }
     return doings[options.command](options)
@@ -108,6 +109,8 @@ def _board_commands(commands: argparse._SubParsersAction[_Parser]) -> None:
     export.add_argument("--surface", choices=tuple(SURFACES), default="finished")
     export.add_argument("--resolution", choices=tuple(RESOLUTIONS), default="normal")
     export.add_argument("--paper", choices=tuple(PAPERS), default="a4")
+    export.add_argument("--step", type=int, default=0, help="the version, for the stamp")
+    export.add_argument("--serial", default="", help="the made board's serial, for the stamp")
     reader = commands.add_parser("read", help="read a board, an offset table or an outline, and print it as JSON")
     reader.add_argument("kind", choices=tuple(READERS))
     reader.add_argument("file")
@@ -144,6 +147,9 @@ def _workshop_commands(commands: argparse._SubParsersAction[_Parser]) -> None:
     teller = commands.add_parser("show", help="tell what a workshop knows of a board")
     teller.add_argument("file")
     teller.add_argument("board", help="its name, the beginning of it, or its number")
+    stamper = commands.add_parser("stamp", help="find the version a stamp's code was handed out of")
+    stamper.add_argument("code", help="eight signs, such as K7QM-4D2X")
+    stamper.add_argument("file")
     for command in (lister, teller):
         command.add_argument("--json", action="store_true")
 
@@ -175,6 +181,9 @@ def _evaluate(options: argparse.Namespace) -> int:
 
 
 def _export(options: argparse.Namespace) -> int:
+    from datetime import date
+
+    from kelvor.core.stamp import Stamp, code_of
     from kelvor.exchange.documents import parse_board, read_board
     from kelvor.exchange.export import export
     from kelvor.exchange.formats import RESOLUTIONS
@@ -188,7 +197,10 @@ def _export(options: argparse.Namespace) -> int:
     with limited(options.board):
         given = options.board == STANDARD_INPUT
         board = parse_board(sys.stdin.read(), "standard input", None) if given else read_board(Path(options.board))
-    export(board, options.to, out, options.surface, RESOLUTIONS[options.resolution], options.paper, over=options.force)
+    day = date.today().isoformat()
+    stamp = Stamp(design=board.name, code=code_of(board), version=options.step, serial=options.serial, day=day)
+    resolution = RESOLUTIONS[options.resolution]
+    export(board, options.to, out, options.surface, resolution, options.paper, stamp=stamp, over=options.force)
     return 0
 
 
@@ -253,6 +265,14 @@ def _show(options: argparse.Namespace) -> int:
     else:
         for line in shown(card):
             print(line)
+    return 0
+
+
+def _stamp(code: str, path: Path) -> int:
+    from kelvor.exchange.stamps import found
+
+    for line in found(code, path):
+        print(one_line(line, 400))
     return 0
 
 

@@ -12,7 +12,7 @@ from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QLineEdit
 
 from kelvor.core.live import evaluate_live
-from kelvor.core.units import KNOT
+from kelvor.core.units import KNOT, Quantity
 from kelvor.demo.boards import demo_boards
 from kelvor.ui.bench.shown import Shown
 from kelvor.ui.presenters.solid_parts import board_solid, laid_solid
@@ -332,3 +332,7 @@ class Ridden(Laid):
             apart, rf"^{least[1] / KNOT:.1f} kn\n(−{(least[0] - least[1]) / KNOT:.1f} kn|not to be told apart)"
         )
         self.assertIn("All under one brief: wing foil", view.phases.under.text())
+        view.phases.charts.setCurrentIndex(view.phases.charts.findData("drag"))
+        chart = view.phases.chart
+        self.assertEqual(([b.name for b in chart.behind], chart.chart.y), (["Sandpiper 46"], Quantity.FORCE))
+        self.assertIs(chart.behind[0].picture, self.session.riding.of(other).pictures["drag"])

@@ -16,6 +16,7 @@ from PySide6.QtWidgets import QDialog, QLabel, QMenu
 from kelvor.core.errors import InputError
 from kelvor.core.shape.layers import ShapingLayer
 from kelvor.core.shape.weights import Hold
+from kelvor.core.stamp import code_of
 from kelvor.core.units import System
 from kelvor.exchange.documents import board_text
 from kelvor.ui.actions.table import Action, all_actions
@@ -252,13 +253,21 @@ class HandingOut(WindowCase):
             panel.kind.setCurrentIndex(panel.kind.findData(kind))
             path = self.folder / f"out.{kind}"
             panel.path.setText(str(path))
+            code, step = code_of(self.session.board), self.session.current
             panel.do.click()
             self.assertTrue(panel.busy())
             self.shape.pull_lever("volume", "39" if kind == "pdf" else "38")  # the work goes on meanwhile
             self.wait_for(lambda: not panel.busy())
-            self.assertIn("Written", panel.problem.text())
+            self.assertIn(f"Its stamp, {code}, finds this version", panel.problem.text())
+            handed = self.session.workshop.registers.of("handed out")
+            self.assertIn((code, step), [(record.value.code, record.step) for record in handed])
             self.assertTrue(path.stat().st_size > 20_000)
         self.assertTrue(zipfile.is_zipfile(path))
+        self.trigger("view.rack")
+        rack = self.window.views["rack"]
+        rack.query.setText(code.lower())
+        self.assertEqual(rack.view.current().card.name, "Dunlin 39")
+        self.assertIn("out.3mf", rack.view.current().by[0].text)
         panel.path.setText(str(self.folder / "no" / "x.stl"))
         panel.kind.setCurrentIndex(1)
         panel.path.setText(str(self.folder / "no" / "x.stl"))

@@ -34,6 +34,7 @@ RecordKind = Literal[
     "old board",
     "feel",
     "felt",
+    "handed out",
 ]
 Verdict = Literal["kept", "dropped", "parked"]
 REGISTERS: tuple[RecordKind, ...] = ("rider", "place", "sail", "hand wing", "kite", "foil", "fin", "paddle")
@@ -117,10 +118,20 @@ class LeastFelt:
     least: Annotated[float, Limit(1e-9, 1e6, unit="SI")]
 
 
+@dataclass(frozen=True, slots=True, kw_only=True)
+class HandedOut:
+    """Something that left the program: what it is, under which code and serial, and on which day."""
+
+    name: Annotated[str, Text(400, least=1)]
+    code: Annotated[str, Text(20, least=1)]
+    serial: Annotated[str, Text(80)] = ""
+    day: Annotated[str, Text(40)] = ""
+
+
 VALUES: dict[RecordKind, type[Any]] = {
     "rider": Rider, "place": Spot, "sail": Wing, "hand wing": Wing, "kite": Wing, "foil": Foil, "fin": Fin,
     "paddle": Paddle,
-    "decision": Decision, "said": Said, "old board": OldBoard, "feel": Feel, "felt": LeastFelt,
+    "decision": Decision, "said": Said, "old board": OldBoard, "feel": Feel, "felt": LeastFelt, "handed out": HandedOut,
 }  # fmt: skip
 """What a record of a kind holds."""
 ORIGINS: tuple[Origin, ...] = get_args(Origin)

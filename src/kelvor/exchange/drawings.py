@@ -12,6 +12,7 @@ import numpy as np
 from kelvor.core.shape.battens import Array
 from kelvor.core.shape.section_view import outline_ring
 from kelvor.core.shape.sections import Sections
+from kelvor.core.stamp import Stamp
 from kelvor.core.units import FOOT
 from kelvor.exchange.dxf import new_drawing
 
@@ -69,7 +70,7 @@ def section_indices(shape: Sections, places: list[float]) -> list[int]:
     return [int(np.argmin(np.abs(shape.x - place))) for place in places]
 
 
-def write_dxf(shape: Sections, path: Path, length: float) -> None:
+def write_dxf(shape: Sections, path: Path, length: float, stamp: Stamp) -> None:
     """Plan above, profile below, sections to the right; one layer a line, in millimetres."""
     document = new_drawing()
     space = document.modelspace()
@@ -90,10 +91,12 @@ def write_dxf(shape: Sections, path: Path, length: float) -> None:
     for i, index in enumerate(section_indices(shape, template_places(length))):
         label = f"section {shape.x[index] * MM:.0f}"
         add(Line(label, section_ring(shape, index), closed=True), length * MM + width, -i * 160.0, "")
+    document.layers.add("stamp")
+    space.add_text(stamp.words, height=10, dxfattribs={"layer": "stamp"}).set_placement((0.0, width / 2 + 40.0))
     document.saveas(path)
 
 
-def write_svg(shape: Sections, path: Path, length: float) -> None:
+def write_svg(shape: Sections, path: Path, length: float, stamp: Stamp) -> None:
     """The same three drawings at full size: one user unit is one millimetre."""
     width = 2 * float(shape.half_width.max()) * MM
     places = section_indices(shape, template_places(length))
@@ -121,6 +124,9 @@ def write_svg(shape: Sections, path: Path, length: float) -> None:
     text = (
         f'<svg xmlns="http://www.w3.org/2000/svg" width="{wide:.2f}mm" height="{high:.2f}mm" '
         f'viewBox="0 0 {wide:.2f} {high:.2f}" fill="none" stroke="black" stroke-width="0.4">\n'
+        + f"<desc>{escape(stamp.words)}</desc>\n"
+        + '<text x="20" y="14" font-size="8" font-family="sans-serif" fill="black" stroke="none">'
+        + f"{escape(stamp.words)}</text>\n"
         + "\n".join(parts)
         + "\n</svg>\n"
     )
@@ -132,8 +138,8 @@ OFFSETS = ("station", "half_width", "notch_half_width", "bottom_edge_half_width"
            "thickness")  # fmt: skip
 
 
-def write_csv(shape: Sections, path: Path) -> None:
-    """An offset table in millimetres: one row a station."""
+def write_csv(shape: Sections, path: Path, stamp: Stamp) -> None:
+    """An offset table in millimetres: one row a station; the stamp in a column of its own."""
     columns = (
         shape.x,
         shape.half_width,
@@ -148,6 +154,6 @@ def write_csv(shape: Sections, path: Path) -> None:
     )
     with open(path, "w", newline="", encoding="utf-8") as file:
         writer = csv.writer(file)
-        writer.writerow([f"{name}_mm" for name in OFFSETS])
-        for row in zip(*columns, strict=True):
-            writer.writerow([f"{float(value) * MM:.3f}" for value in row])
+        writer.writerow([*(f"{name}_mm" for name in OFFSETS), "stamp"])
+        for i, row in enumerate(zip(*columns, strict=True)):
+            writer.writerow([*(f"{float(value) * MM:.3f}" for value in row), "" if i else stamp.words])

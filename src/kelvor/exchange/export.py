@@ -6,6 +6,7 @@ from pathlib import Path
 
 from kelvor.core.shape.board import Board
 from kelvor.core.shape.sections import Resolution
+from kelvor.core.stamp import Stamp
 from kelvor.exchange.formats import WRITERS, Order, Paper, Surface
 from kelvor.files import written_whole
 
@@ -18,6 +19,7 @@ def export(
     resolution: Resolution = Resolution.NORMAL,
     paper: Paper = "a4",
     *,
+    stamp: Stamp | None = None,
     over: bool = False,
 ) -> None:
     """Write `board` to `out`, whole or not at all; over a file that is there only with `over`.
@@ -29,6 +31,6 @@ def export(
     KeyError
         When there is no such format.
     """
-    writer, order = WRITERS[to], Order(board, surface, resolution, paper)
+    writer, order = WRITERS[to], Order(board, surface, resolution, paper, stamp)
     with written_whole(out, over=over) as path:
         writer.write(order, path)

@@ -14,6 +14,7 @@ from typing import TYPE_CHECKING, Literal
 from kelvor.core.errors import InputError
 from kelvor.core.shape.board import Board
 from kelvor.core.shape.sections import Resolution, Sections, core_sections, sections
+from kelvor.core.stamp import Stamp, code_of
 
 if TYPE_CHECKING:
     from kelvor.exchange.readings import ReadIn
@@ -38,6 +39,11 @@ class Order:
     surface: Surface = "finished"
     resolution: Resolution = Resolution.NORMAL
     paper: Paper = "a4"
+    stamp: Stamp | None = None
+
+    def stamped(self) -> Stamp:
+        """The stamp it carries: what is known of the board, or its name and code alone."""
+        return self.stamp or Stamp(design=self.board.name, code=code_of(self.board))
 
     def shape(self) -> Sections:
         """Sections of the finished board or of its core.
@@ -87,7 +93,7 @@ def _mesh(kind: Literal["stl", "3mf", "obj"]) -> Callable[[Order, Path], None]:
     def write(order: Order, path: Path) -> None:
         from kelvor.exchange.meshes import write_mesh
 
-        write_mesh(order.shape(), path, kind)
+        write_mesh(order.shape(), path, kind, order.stamped())
 
     return write
 
@@ -95,25 +101,25 @@ def _mesh(kind: Literal["stl", "3mf", "obj"]) -> Callable[[Order, Path], None]:
 def _pdf(order: Order, path: Path) -> None:
     from kelvor.exchange.templates import write_pdf
 
-    write_pdf(order.shape(), path, order.board.length, order.board.name, order.surface, order.paper)
+    write_pdf(order.shape(), path, order.board.length, order.stamped(), order.surface, order.paper)
 
 
 def _dxf(order: Order, path: Path) -> None:
     from kelvor.exchange.drawings import write_dxf
 
-    write_dxf(order.shape(), path, order.board.length)
+    write_dxf(order.shape(), path, order.board.length, order.stamped())
 
 
 def _svg(order: Order, path: Path) -> None:
     from kelvor.exchange.drawings import write_svg
 
-    write_svg(order.shape(), path, order.board.length)
+    write_svg(order.shape(), path, order.board.length, order.stamped())
 
 
 def _csv(order: Order, path: Path) -> None:
     from kelvor.exchange.drawings import write_csv
 
-    write_csv(order.shape(), path)
+    write_csv(order.shape(), path, order.stamped())
 
 
 def _json(order: Order, path: Path) -> None:

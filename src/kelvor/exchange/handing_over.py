@@ -20,6 +20,7 @@ from kelvor.core.evaluation import evaluate
 from kelvor.core.figures import Figures
 from kelvor.core.live import evaluate_live
 from kelvor.core.ride.condition import condition_of
+from kelvor.core.stamp import code_of
 from kelvor.core.subject import Subject
 from kelvor.core.units import System
 from kelvor.exchange.paper import ROOM, Paper
@@ -192,11 +193,15 @@ class Sent:
             found = evaluate(board, brief, table=table, coefficients=coefficients)
             if not isinstance(found, tuple):
                 known = counted(found, condition_of(brief)).figures
-                return Compared(found.live, self.name, self.stamp, known, self.verdict, self.said)
+                return Compared(found.live, self.name, self.marked(), known, self.verdict, self.said)
         live = evaluate_live(board, brief, table=table, coefficients=coefficients)
         if isinstance(live, tuple):
             raise InputError(live[0].text, where=board.name, accepts=live[0].advice.rstrip("."))
-        return Compared(live, self.name, self.stamp, self.figures, self.verdict, self.said)
+        return Compared(live, self.name, self.marked(), self.figures, self.verdict, self.said)
+
+    def marked(self) -> str:
+        """Which version of when, and the board's code."""
+        return " · ".join(part for part in (self.stamp, code_of(self.subject.board)) if part)
 
 
 def hand_over(

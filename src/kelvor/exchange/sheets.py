@@ -12,6 +12,7 @@ from kelvor.core.mass.stages import forecasts
 from kelvor.core.materials.sheet import Sheet, sheet
 from kelvor.core.materials.table import MaterialTable
 from kelvor.core.shape.board import Board
+from kelvor.core.stamp import code_of
 from kelvor.exchange.dxf import new_drawing
 from kelvor.exchange.paper import Paper
 from kelvor.files import written_whole
@@ -81,6 +82,7 @@ CUT_HEADS = ("layer", "cloth", "zone", "pieces", "length m", "greatest width m",
 def _csv(live: Live, found: Sheet, path: Path) -> None:
     with open(path, "w", newline="", encoding="utf-8") as file:
         writer = csv.writer(file)
+        writer.writerow(("stamp", code_of(live.board)))
         writer.writerow(
             ("board", live.board.name, "construction", live.board.construction.name if live.board.construction else "")
         )
@@ -118,6 +120,7 @@ def _pdf(live: Live, found: Sheet, path: Path) -> None:
     total, band = live.mass.total.mass, live.mass.band
     paper, title = Paper(), f"{live.board.name}: material sheet"
     paper.title(title)
+    paper.small(f"{live.board.name} · {code_of(live.board)}")
     paper.text(
         f"{c.name}. Core {live.table.stock(c.core.stock).name}, {c.core.build}; {live.table.resin(c.resin).name}, "
         f"{'bagged' if c.method == 'bagged' else 'laid by hand'}. Forecast {total:.2f} ± {band:.2f} kg. {c.notes}"

@@ -16,6 +16,7 @@ import numpy as np
 from kelvor.core.shape.battens import Array
 from kelvor.core.shape.section_view import half_outline
 from kelvor.core.shape.sections import Sections
+from kelvor.core.stamp import Stamp
 from kelvor.exchange.drawings import MM, Line, section_indices, section_ring, template_places
 from kelvor.exchange.formats import Paper
 
@@ -90,13 +91,14 @@ def _section(shape: Sections, index: int) -> Template:
     return Template(title, (Line("section", moved, closed=True), cross))
 
 
-def write_pdf(shape: Sections, path: Path, length: float, name: str, surface: str, paper: Paper = "a4") -> int:
+def write_pdf(shape: Sections, path: Path, length: float, stamp: Stamp, surface: str, paper: Paper = "a4") -> int:
     """Write all templates; returns the number of sheets."""
     from reportlab.lib.units import mm
     from reportlab.pdfgen.canvas import Canvas
 
     canvas = Canvas(str(path), invariant=1)
-    canvas.setTitle(f"{name}: full-size templates")
+    canvas.setTitle(f"{stamp.design}: full-size templates")
+    canvas.setSubject(stamp.words)
     canvas.setCreator("Kelvor")
     sheets = 0
     for template in templates(shape, length):
@@ -109,7 +111,7 @@ def write_pdf(shape: Sections, path: Path, length: float, name: str, surface: st
             origin = (column * (inner[0] - OVERLAP), row * (inner[1] - OVERLAP))
             canvas.setPageSize((wide * mm, high * mm))
             place = f"sheet {column + 1}/{columns} along, {row + 1}/{rows} up"
-            _sheet(canvas, template, origin, inner, f"{name} · {surface} · {template.title} · {place}")
+            _sheet(canvas, template, origin, inner, f"{stamp.words} · {surface} · {template.title} · {place}")
             sheets += 1
     canvas.save()
     return sheets

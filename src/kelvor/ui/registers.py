@@ -101,6 +101,11 @@ class Registers(QObject):
         )
         return uid
 
+    def note(self, kind: RecordKind, value: Any, words: str, *, board: int, step: int) -> None:
+        """Keep what happened; it is no doing of the user that could be taken back."""
+        at = now()
+        self._put(Record(uuid.uuid4().hex, kind, 1, at, at, "computed", False, value, board, step), words)
+
     def decide(self, step: int, board: int, decision: Decision, words: str) -> None:
         """What became of a step; an earlier decision on it is written anew."""
         before = self.decision(step)

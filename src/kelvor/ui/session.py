@@ -27,11 +27,12 @@ from kelvor.core.mass.stages import WeighIn
 from kelvor.core.materials.layup import with_construction
 from kelvor.core.materials.table import MaterialTable
 from kelvor.core.rack.cards import drawn, packed_card
-from kelvor.core.record import Record, named
+from kelvor.core.record import HandedOut, Record, named
 from kelvor.core.referring import PARTS, followed, parts, referring, taken
 from kelvor.core.seek.holding import Change, hold
 from kelvor.core.shape.board import Board
 from kelvor.core.shape.construction import Construction
+from kelvor.core.stamp import Stamp, code_of
 from kelvor.core.units import System
 from kelvor.ui.bench.shown import Shown
 from kelvor.ui.copying import Copied, Held
@@ -510,6 +511,22 @@ class Session(QObject):
     def weigh(self, weighed: WeighIn) -> None:
         """Write a weigh-in of the board on the bench."""
         self.workshop.tables.weigh(self.board_id, self.current, weighed)
+
+    def serial(self) -> str:
+        """The serial the version on the bench was marked with, as it was marked last."""
+        return next((serial for _, serial in reversed(self.step().frozen) if serial), "")
+
+    def stamp(self) -> Stamp:
+        """The stamp of the version on the bench, today."""
+        day = datetime.now().astimezone().date().isoformat()
+        number = self.step().number
+        return Stamp(design=self.board.name, code=code_of(self.board), version=number, serial=self.serial(), day=day)
+
+    def handed_out(self, name: str, stamp: Stamp, step: int) -> None:
+        """Something of a version left the program: its code finds that version from now on."""
+        value = HandedOut(name=name, code=stamp.code, serial=stamp.serial, day=stamp.day)
+        step = self.workshop.saving.ids(step)
+        self.workshop.registers.note("handed out", value, f"{name} handed out", board=self.board_id, step=step)
 
     # undo
 

@@ -9,7 +9,7 @@ from typing import Any, cast
 from kelvor.core.disciplines import AT_REST, Discipline
 from kelvor.core.errors import InputError
 from kelvor.core.rack.cards import BOOK_VERSION, Card, Drawn, Said, unpacked_card
-from kelvor.core.record import Decision, OldBoard, Record
+from kelvor.core.record import Decision, HandedOut, OldBoard, Record
 from kelvor.core.record import Said as SaidRecord
 from kelvor.workshop.store import Store
 
@@ -23,7 +23,7 @@ def cards(store: Store, records: list[Record] | None = None) -> list[Card]:
 
     `records` are those that are known already; they are read from the file otherwise.
     """
-    records = store.records.newest("decision", "said", "old board") if records is None else records
+    records = store.records.newest("decision", "said", "old board", "handed out") if records is None else records
     words: dict[int, list[Said]] = defaultdict(list)
     boards = {entry.id: entry for entry in store.boards()}
     owner: dict[int, int] = {}
@@ -139,6 +139,9 @@ def _recorded(records: list[Record], words: dict[int, list[Said]], numbers: dict
             )
             if record.board not in decided or record.made_at >= decided[record.board].made_at:
                 decided[record.board] = record
+        elif isinstance(value, HandedOut):
+            said = f"{value.code} {value.name} {value.day}".strip()
+            words[record.board].append(Said(f"{at} handed out", said, WEIGHTS["serial"], record.step, value.serial))
         elif isinstance(value, SaidRecord) and not value.struck:
             who = ", ".join(part for part in (value.who, value.rides) if part)
             where = f"{who}; {record.origin}, {at}" if who else f"{record.origin}, {at}"

@@ -45,7 +45,7 @@ def gathered(session: Session, which: Which) -> list[Prototype]:
             )
             for key, step in sorted(session.steps.items(), key=lambda item: item[1].number)
         ]
-    everything = cards(store, session.workshop.registers.of("decision", "said", "old board"))
+    everything = cards(store, session.workshop.registers.of("decision", "said", "old board", "handed out"))
     boards = {card.board: card for card in everything if card.board}
     chosen = (
         [c for c in boards.values() if c.discipline == session.brief.discipline]

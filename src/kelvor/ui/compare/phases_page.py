@@ -6,10 +6,21 @@ from functools import partial
 
 from PySide6.QtCore import Qt
 from PySide6.QtGui import QBrush
-from PySide6.QtWidgets import QAbstractItemView, QHeaderView, QTableWidget, QTableWidgetItem, QVBoxLayout, QWidget
+from PySide6.QtWidgets import (
+    QAbstractItemView,
+    QComboBox,
+    QHeaderView,
+    QTableWidget,
+    QTableWidgetItem,
+    QVBoxLayout,
+    QWidget,
+)
 
 from kelvor.core.compare.phases import phases_apart
+from kelvor.core.ride.pictures import Chart
+from kelvor.ui.presenters.charts import Behind, picture_in
 from kelvor.ui.presenters.compare_phases import apart_cell, condition_words, own_cell
+from kelvor.ui.rides.chart import ChartWidget
 from kelvor.ui.session import Session
 from kelvor.ui.theme.style import colour, font
 from kelvor.ui.widgets.panel import plain_label
@@ -36,7 +47,14 @@ class PhasesPage(QWidget):
         self.table.setSelectionBehavior(QAbstractItemView.SelectionBehavior.SelectRows)
         self.table.verticalHeader().setVisible(False)
         self.table.setWordWrap(True)
-        column.addWidget(self.table, 1)
+        column.addWidget(self.table, 3)
+        self.charts = QComboBox()
+        self.charts.setAccessibleName("Curves of all boards")
+        self.charts.currentIndexChanged.connect(lambda _: self._show_chart())
+        column.addWidget(self.charts)
+        self.chart = ChartWidget("Curves of all boards")
+        self.chart.taken_out.told = session.said.emit
+        column.addWidget(self.chart, 2)
         self.taken_out = TakenOut(self.table, lambda: "Phases side by side", partial(table_rows, self.table))
         self.taken_out.told = session.said.emit
 
@@ -47,6 +65,7 @@ class PhasesPage(QWidget):
         own = session.figures()
         waits = [o.name for o in others if session.riding.of(o.live) is None]
         self.under.setText(condition_words(session.brief, session.riding.condition, others, waits, system))
+        self._charts()
         table = self.table
         keep = table.verticalScrollBar().value()
         table.setColumnCount(2 + len(others))
@@ -79,6 +98,32 @@ class PhasesPage(QWidget):
         header.setSectionResizeMode(0, QHeaderView.ResizeMode.Interactive)
         header.resizeSection(0, 190)
         table.verticalScrollBar().setValue(keep)
+
+    def _charts(self) -> None:
+        """Curves the ride of the board on the bench has, each drawn for all boards."""
+        ride = self.session.riding.ride
+        found = {key: p.title for key, p in ride.pictures.items() if isinstance(p, Chart)} if ride is not None else {}
+        if [self.charts.itemData(i) for i in range(self.charts.count())] != list(found):
+            kept = self.charts.currentData()
+            self.charts.blockSignals(True)
+            self.charts.clear()
+            for key, title in found.items():
+                self.charts.addItem(title, key)
+            self.charts.setCurrentIndex(max(self.charts.findData(kept), 0))
+            self.charts.blockSignals(False)
+        self._show_chart()
+
+    def _show_chart(self) -> None:
+        riding, system, key = self.session.riding, self.session.system, self.charts.currentData()
+        own = riding.ride.pictures.get(key) if riding.ride is not None and key else None
+        behind: list[Behind[Chart]] = []
+        for other in self.session.others():
+            ride = riding.of(other.live)
+            picture = ride.pictures.get(key) if ride is not None and key else None
+            if isinstance(picture, Chart):
+                behind.append(Behind(picture, other.name, other.role))
+        chart = picture_in(own, system) if isinstance(own, Chart) else None
+        self.chart.show_chart(chart if isinstance(chart, Chart) else None, tuple(behind), system)
 
     def _put(self, row: int, column: int, words: str, *, role: str = "ink", tip: str = "", bold: bool = False) -> None:
         item = QTableWidgetItem(words)

@@ -161,7 +161,9 @@ class RackView(QWidget):
         """Read the rack anew; while another program holds the file, soon again."""
         store = self.session.workshop.store
         try:
-            self._cards = cards(store, self.session.workshop.registers.of("decision", "said", "old board"))
+            self._cards = cards(
+                store, self.session.workshop.registers.of("decision", "said", "old board", "handed out")
+            )
             for card in self._cards:
                 if card.photo and not self.view.knows_photo(card.photo):
                     with suppress(InputError):

@@ -27,6 +27,7 @@ class HandOutDialog(Panel):
         self.job.ended.connect(self._ended)
         self._folder: Path | None = None
         self._asked_over: Path | None = None
+        self._sent = session.stamp(), session.current
         self.kind = QComboBox()
         for writer in WRITERS.values():
             self.kind.addItem(writer.words, writer.key)
@@ -113,6 +114,7 @@ class HandOutDialog(Panel):
         self.progress.setVisible(True)
         self._turn("Cancel")
         self._folder = target.parent
+        self._sent = self.session.stamp(), self.session.current
         self.settings.handed_out(target.parent)
         self.job.run(
             [
@@ -128,6 +130,10 @@ class HandOutDialog(Panel):
                 str(self.resolution.currentData()),
                 "--paper",
                 str(self.paper.currentData()),
+                "--step",
+                str(self._sent[0].version),
+                "--serial",
+                self._sent[0].serial,
                 *(["--force"] if self._asked_over is not None else []),
             ],
             self._written,
@@ -146,7 +152,9 @@ class HandOutDialog(Panel):
             self._turn("Write")
 
     def _written(self, printed: str) -> None:
-        self.problem.setText(f"Written: {self.path.text()}")
+        stamp, step = self._sent
+        self.session.handed_out(Path(self.path.text()).name, stamp, step)
+        self.problem.setText(f"Written: {self.path.text()}. Its stamp, {stamp.code}, finds this version in the rack.")
 
     def _failed(self, words: str) -> None:
         self.problem.setText(words)
