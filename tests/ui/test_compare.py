@@ -272,6 +272,22 @@ class Family(Laid):
         QTest.keyClick(family.table, Qt.Key.Key_C, Qt.KeyboardModifier.ControlModifier)
         self.assertIn("Touches down and goes on", self.app.clipboard().text())
 
+    def test_versions_of_this_board_are_laid_behind_beside_what_lies_there(self):
+        family = self.page("versions", "Sandpiper 46")
+        self.wait_for(lambda: all(board.figures for board in family.boards))
+        litres = dict(zip(self.cells(family, "Board"), self.cells(family, "Volume, finished"), strict=True))
+        self.assertEqual(litres["version 8"], f"{self.session.live.geometry.solid.volume * 1e3:.1f} L")
+        self.assertEqual(litres["version 1"], "46.0 L")
+        names = self.cells(family, "Board")
+        family.table.selectRow(names.index("version 2"))
+        family.behind.click()
+        view = self.window.views["compare"]
+        self.assertEqual([other.name for other in self.session.others()], ["Sandpiper 46", "version 2"])
+        step = next(step for step in self.session.steps.values() if step.number == 2)
+        self.assertEqual(self.session.others()[1].live.board, self.session.board_at(step.id))
+        view.ledger.other.setCurrentIndex(1)
+        self.assertTrue(view.ledger.first.text().startswith("version 2: "))
+
     def test_every_version_of_a_board_is_drawn_small_in_the_order_of_a_figure(self):
         family = self.page("versions")
         family.shown.setCurrentIndex(family.shown.findData("keel"))

@@ -24,16 +24,20 @@ from kelvor.core.compare.curves import CURVES
 from kelvor.core.compare.prototypes import Prototype, differing, limits_seen, ranked
 from kelvor.core.compare.sent import curve_job
 from kelvor.core.errors import InputError
+from kelvor.core.rack.cards import Drawn
+from kelvor.core.rack.sent import card_job
 from kelvor.core.shape.battens import Array
 from kelvor.core.subject import Subject
 from kelvor.ui.compare.gathered import WHICH, gathered
 from kelvor.ui.compare.multiples import Multiples, Small, outline_of
+from kelvor.ui.laying_behind import Wanted, lay_behind
 from kelvor.ui.presenters.prototypes import BEHIND, columns, limit_words, row_cells, small_words
 from kelvor.ui.runner import Asked
 from kelvor.ui.session import Session
 from kelvor.ui.theme.style import font
 from kelvor.ui.widgets.panel import plain_label
 from kelvor.ui.widgets.taken_out import TakenOut, table_rows
+from kelvor.workshop.writes import KeepCards
 
 OUTLINES = "outlines"
 MOST = 60
@@ -52,6 +56,11 @@ class FamilyPage(QWidget):
         self.boards: list[Prototype] = []
         self._lines: dict[tuple[str, str], tuple[Array, Array]] = {}
         self._asked_for: list[tuple[str, str]] = []
+        self._cards: dict[int, Drawn] = {}
+        self._missing: list[int] = []
+        self._counting = Asked(
+            self, "Boards of the family were not counted", self._counted, failed=partial(session.said.emit, "problem")
+        )
         self._asked = Asked(
             self, "Lines of the boards were not counted", self._take_lines, failed=partial(session.said.emit, "problem")
         )
@@ -62,6 +71,8 @@ class FamilyPage(QWidget):
         for box, name in ((self.which, "Which boards"), (self.shown, "Shown as"), (self.order, "In the order of")):
             box.setAccessibleName(name)
             box.setToolTip(name)
+            box.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
+            box.setMinimumContentsLength(10)
             bar.addWidget(box, 1)
         for key, words in WHICH:
             self.which.addItem(words, key)
@@ -72,6 +83,10 @@ class FamilyPage(QWidget):
         self.falling = QPushButton("Most first")
         self.falling.setCheckable(True)
         bar.addWidget(self.falling)
+        self.behind = QPushButton("Lay behind")
+        self.behind.setToolTip("Compare the chosen ones with the board on the bench, beside those compared already")
+        self.behind.clicked.connect(lambda _=False: self.lay_chosen())
+        bar.addWidget(self.behind)
         column.addLayout(bar)
         self.seen = plain_label()
         self.seen.setWordWrap(True)
@@ -103,7 +118,7 @@ class FamilyPage(QWidget):
     def refresh(self) -> None:
         """Read the boards anew."""
         try:
-            self.boards = gathered(self.session, self.which.currentData())
+            self.boards = gathered(self.session, self.which.currentData(), self._cards)
         except InputError as error:
             self.session.said.emit("problem", str(error))
             return
@@ -119,6 +134,43 @@ class FamilyPage(QWidget):
         )
         self.order.blockSignals(False)
         self._show()
+        self._count_missing()
+
+    def _count_missing(self) -> None:
+        """Have the boards counted that were never counted; they are kept for the rack."""
+        missing = [b for b in self.boards if not b.half and b.step and b.step not in self._cards]
+        if not missing or self._counting.under_way:
+            return
+        jobs = []
+        self._missing = []
+        for board in missing:
+            subject = self._subject(board)
+            if subject is not None:
+                jobs.append((subject,))
+                self._missing.append(board.step)
+        if jobs:
+            self._counting.ask(card_job, jobs)
+
+    def _counted(self, results: list[Drawn | None]) -> None:
+        nothing = Drawn({}, ())
+        found = dict(zip(self._missing, results, strict=True))
+        self._cards |= {step: drawn or nothing for step, drawn in found.items()}
+        kept = {step: drawn for step, drawn in found.items() if drawn is not None and step > 0}
+        if kept:
+            self.session.workshop.saving.put(KeepCards(kept))
+        self.refresh()
+
+    def _subject(self, board: Prototype) -> Subject | None:
+        """A board as a worker needs it; None where it cannot be read."""
+        session = self.session
+        try:
+            own = board.board == session.board_id
+            store = session.workshop.store
+            shape = session.board_at(board.step) if own else store.board(board.step)
+            brief = session.brief if own else store.brief(board.board)
+        except InputError:
+            return None
+        return Subject(shape, brief, session.table, session.coefficients)
 
     def shown_boards(self) -> list[Prototype]:
         """The boards in the order of the chosen figure."""
@@ -193,15 +245,13 @@ class FamilyPage(QWidget):
             self._ask(missing, curve)
 
     def _ask(self, boards: list[Prototype], curve: str) -> None:
-        session, jobs = self.session, []
+        jobs = []
         self._asked_for = []
         for board in boards:
-            try:
-                shape = session.board if board.step == session.current else session.workshop.store.board(board.step)
-            except InputError:
-                continue  # it stands there without a line
-            jobs.append((Subject(shape, session.brief, session.table, session.coefficients), curve))
-            self._asked_for.append((board.key, curve))
+            subject = self._subject(board)
+            if subject is not None:  # else it stands there without a line
+                jobs.append((subject, curve))
+                self._asked_for.append((board.key, curve))
         if jobs:
             self._asked.ask(curve_job, jobs)
 
@@ -210,6 +260,19 @@ class FamilyPage(QWidget):
         for key, found in zip(self._asked_for, results, strict=True):
             self._lines[key] = found or nothing
         self._show()
+
+    def chosen(self) -> list[Prototype]:
+        """The boards chosen in the table, or in the picture."""
+        boards = self.shown_boards()
+        if self.shown.currentData():
+            return [board for board in boards if board.key == self.picture.key]
+        rows = sorted({index.row() for index in self.table.selectionModel().selectedRows()})
+        return [boards[row] for row in rows if row < len(boards)]
+
+    def lay_chosen(self) -> None:
+        """Compare the chosen ones, beside those compared already."""
+        wanted = [b for b in self.chosen() if b.step and b.step != self.session.current]
+        lay_behind(self.session, [Wanted(b.name, b.board, b.step, b.number) for b in wanted], beside=True)
 
     def _open(self, row: int) -> None:
         boards = self.shown_boards()

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from typing import TYPE_CHECKING, Literal
 
 from kelvor.core.brief import Brief
@@ -26,14 +27,17 @@ WHICH: tuple[tuple[Which, str], ...] = (
 )
 
 
-def gathered(session: Session, which: Which) -> list[Prototype]:
-    """Prototypes of a kind, the board on the bench among them; raises InputError when they cannot be read."""
+def gathered(session: Session, which: Which, drawn_anew: Mapping[int, Drawn]) -> list[Prototype]:
+    """Prototypes of a kind, the board on the bench among them; raises InputError when they cannot be read.
+
+    `drawn_anew` are cards counted meanwhile, by step, where the file has none.
+    """
     if which == "compared":
         own = _shown(session, session.live, session.live.board.name, session.board_id, session.current)
         return [own, *(_shown(session, o.live, o.name, o.board, o.step) for o in session.others())]
     store = session.workshop.store
     if which == "versions":
-        known = counted(store)
+        known = {**drawn_anew, **counted(store)}
         return [
             _prototype(
                 session,
@@ -58,7 +62,7 @@ def gathered(session: Session, which: Which) -> list[Prototype]:
             c.board,
             c.name,
             c.step,
-            Drawn(dict(c.figures), c.half),
+            Drawn(dict(c.figures), c.half) if c.half else drawn_anew.get(c.step),
             session.brief if c.board == session.board_id else store.brief(c.board),
         )
         for c in chosen

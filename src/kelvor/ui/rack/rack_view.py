@@ -20,12 +20,11 @@ from PySide6.QtWidgets import (
 )
 
 from kelvor.core.errors import InputError, KelvorError
-from kelvor.core.live import evaluate_live
 from kelvor.core.rack.cards import Card, Drawn
 from kelvor.core.rack.search import Index, range_words
 from kelvor.core.rack.sent import card_job
 from kelvor.core.subject import Subject
-from kelvor.ui.bench.shown import Shown
+from kelvor.ui.laying_behind import Wanted, lay_behind
 from kelvor.ui.presenters.rack import GROUPS, ORDERS, arranged, counted_words, lineage, sizes
 from kelvor.ui.rack.cards import CardsView
 from kelvor.ui.rack.details import Details
@@ -44,9 +43,6 @@ if TYPE_CHECKING:
 AT_ONCE = 12
 """So many boards are sent to be counted in one go."""
 RENEW_MS = 120
-BESIDE = ("beside", "beside_b", "beside_c")
-"""Roles of boards laid behind, in turn."""
-MOST_BESIDE = 5
 """So many boards may lie behind the one on the bench."""
 
 
@@ -328,38 +324,9 @@ class RackView(QWidget):
 
     def lay_behind(self) -> None:
         """Lay the chosen boards behind the one on the bench."""
-        session = self.session
-        shown: list[Shown] = []
-        missing: list[str] = []
-        chosen = [card for card in self.view.chosen() if card.board and card.key != self.view.here][:MOST_BESIDE]
-        for card in chosen:
-            try:
-                live = evaluate_live(
-                    session.workshop.store.board(card.step),
-                    session.brief,
-                    table=session.table,
-                    coefficients=session.coefficients,
-                )
-            except InputError as error:
-                missing.append(str(error))
-                continue
-            if isinstance(live, tuple):
-                missing.append(f"{card.name} cannot be drawn any more: {live[0].text}.")
-            else:
-                role = BESIDE[len(shown) % len(BESIDE)]
-                shown.append(Shown(live, card.name, role, board=card.board, step=card.step, number=card.number))
-        session.show_beside(shown)
+        chosen = [card for card in self.view.chosen() if card.board and card.key != self.view.here]
+        lay_behind(self.session, [Wanted(card.name, card.board, card.step, card.number) for card in chosen])
         self._window.show_view("shape")
-        names = ", ".join(item.name for item in shown)
-        if missing:
-            session.said.emit("problem", " ".join(missing))
-            return
-        session.said.emit(
-            "note",
-            f"Behind the board on the bench: {names}."
-            if shown
-            else "Choose other boards to lay behind the one on the bench.",
-        )
 
 
 def rack_view(window: MainWindow) -> RackView:
