@@ -4,6 +4,7 @@ import contextlib
 import io
 import random
 import threading
+import time
 import unittest
 from concurrent.futures import Future
 from unittest import mock
@@ -11,7 +12,7 @@ from unittest import mock
 from PySide6.QtCore import QObject
 
 from kelvor.core.errors import InputError
-from kelvor.ui import runner
+from kelvor.ui import more_machines, runner
 from kelvor.ui.application import make_application
 from kelvor.ui.runner import Asked
 
@@ -47,7 +48,7 @@ def faulty(value):
     return 1 / (value - value)
 
 
-class Running(unittest.TestCase):
+class RunnerCase(unittest.TestCase):
     def setUp(self):
         self.app = make_application()
         self.pool, self.holder = Held(), QObject()
@@ -71,6 +72,8 @@ class Running(unittest.TestCase):
         thread.join()
         self.app.processEvents()
 
+
+class Running(RunnerCase):
     def test_results_come_in_the_order_of_the_jobs_in_the_windows_thread(self):
         self.asked.ask(doubled, [(i,) for i in range(4)])
         self.assertEqual(len(self.pool.waiting), runner.COUNT)  # no more than there are workers
@@ -138,3 +141,48 @@ class Running(unittest.TestCase):
             self.end()
         self.assertEqual([*shown, *self.done][-1], [2 * value for (value,) in last])
         self.assertEqual(len({tuple(results) for results in shown}), len(shown))
+
+
+class Elsewhere(RunnerCase):
+    def test_counting_goes_to_other_machines_and_files_stay_here(self):
+        far = Held()
+        with mock.patch.object(runner, "_elsewhere", (far, 5)), mock.patch.object(runner, "_looked", True):
+            self.asked.ask(doubled, [(i,) for i in range(9)])
+            self.assertEqual((len(far.waiting), len(self.pool.waiting)), (5, 0))
+            here = Asked(self.holder, "The sheet was not written", self._take, failed=self.failed.append, here=True)
+            here.ask(doubled, [(1,)])
+            self.assertEqual(len(self.pool.waiting), 1)
+
+    def test_why_this_machine_works_alone_is_said_once_and_it_works(self):
+        with (
+            mock.patch.dict("os.environ", {"KELVOR_WORKERS": "tcp://10.0.0.3:8786"}),
+            mock.patch.object(runner, "_looked", False),
+            mock.patch.object(runner, "_trouble", ""),
+        ):
+            self.asked.ask(doubled, [(1,)])
+            for _ in range(100):
+                if runner._trouble:
+                    break
+                time.sleep(0.02)
+            self.end()
+            for _ in range(2):
+                self.asked.ask(doubled, [(2,)])
+                self.end()
+        self.assertEqual(len(self.failed), 1)
+        self.assertIn("only over TLS", self.failed[0])
+        self.assertEqual(self.done, [[2], [4], [4]])
+
+    def test_an_address_is_taken_over_tls_or_on_this_machine_only(self):
+        for good in ("tls://workshop.example:8786", "tcp://127.0.0.1:8786", "tcp://localhost:1", "tcp://[::1]:8786"):
+            self.assertEqual(more_machines.checked(good), good)
+        for bad, words in (
+            ("tcp://192.168.1.4:8786", "only over TLS"),
+            ("tcp://localhost.example:8786", "only over TLS"),
+            ("http://localhost:8786", "is no address"),
+            ("tls://host", "is no address"),
+            ("tls://host:port", "is no address"),
+            ("host:8786", "is no address"),
+        ):
+            with self.subTest(bad), self.assertRaises(InputError) as caught:
+                more_machines.checked(bad)
+            self.assertIn(words, str(caught.exception))

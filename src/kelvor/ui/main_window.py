@@ -60,8 +60,10 @@ class MainWindow(QMainWindow):
         """Views by their keys, as soon as they were shown."""
         self.panels: list[QWidget] = []
         self.imports: Subject = Subject(self)
-        self._sheets = Asked(self, "The material sheet was not written", self._sheet_written, failed=self._not_done)
-        self._checks = Asked(self, "The workshop was not looked through", self._found, failed=self._not_done)
+        self._sheets = Asked(
+            self, "The material sheet was not written", self._sheet_written, failed=self._not_done, here=True
+        )
+        self._checks = Asked(self, "The workshop was not looked through", self._found, failed=self._not_done, here=True)
         self._looked_through = session.workshop.store.path
         self.actions_by_key: dict[str, QAction] = {}
         centre = QWidget()

@@ -20,13 +20,18 @@ from PySide6.QtCore import QObject, Signal
 from kelvor.core.errors import KelvorError
 
 if TYPE_CHECKING:
-    from concurrent.futures import Future, ProcessPoolExecutor
+    from concurrent.futures import Executor, Future, ProcessPoolExecutor
     from multiprocessing.process import BaseProcess
 
 COUNT = 2
 PATIENCE = 0.7
 """What a worker is at when the window closes may take this long to end by itself [s]."""
 _pool: ProcessPoolExecutor | None = None
+_elsewhere: tuple[Executor, int] | None = None
+"""Workers on other machines, and how many jobs they take at once."""
+_trouble = ""
+"""Why there are none, until that is said."""
+_looked = False
 
 
 def _begin() -> None:
@@ -58,6 +63,28 @@ def _workers() -> ProcessPoolExecutor:
     return _pool
 
 
+def _look_elsewhere() -> None:
+    """Once, beside the window: workers on other machines, where the workshop has them. Till they answer this
+    one works.
+    """
+    global _looked  # noqa: PLW0603 - one pool for all windows of the process
+    if not _looked:
+        _looked = True
+        address = os.environ.get("KELVOR_WORKERS", "")
+        if address:
+            threading.Thread(target=_connect, args=(address,), daemon=True).start()
+
+
+def _connect(address: str) -> None:
+    global _elsewhere, _trouble  # noqa: PLW0603 - one pool for all windows of the process
+    from kelvor.ui.more_machines import workers_at
+
+    try:
+        _elsewhere = workers_at(address)
+    except KelvorError as error:
+        _trouble = f"This machine works alone: {error}"
+
+
 def workers_started() -> bool:
     """Whether the worker processes run, or begin to."""
     return _pool is not None
@@ -65,7 +92,10 @@ def workers_started() -> bool:
 
 def close_workers() -> None:
     """End the worker processes, whatever they are at, within a second; the next question starts new ones."""
-    global _pool
+    global _pool, _elsewhere, _looked
+    if _elsewhere is not None:
+        _elsewhere[0].shutdown(wait=False)
+        _elsewhere, _looked = None, False
     if _pool is None:
         return
     pool, _pool = _pool, None
@@ -76,6 +106,10 @@ def close_workers() -> None:
         worker.join(max(0.0, end - time.monotonic()))
         if worker.is_alive():  # files are written whole or not at all
             worker.terminate()
+
+
+def _count() -> int:
+    return COUNT if _elsewhere is None else max(COUNT, _elsewhere[1])
 
 
 class Asked(QObject):
@@ -91,14 +125,16 @@ class Asked(QObject):
         progress: Callable[[int, Any], None] | None = None,
         *,
         failed: Callable[[str], None],
+        here: bool = False,
     ) -> None:
         """What is asked for, in words that begin a sentence; all are called in the window's thread.
 
-        `done` takes all results in the order of the jobs; `progress` how many there are, and the newest; `failed` a
-        sentence, once an asking: what was there before stays.
+        What writes or reads files is done `here`, never on another machine. `done` takes all results in the order of
+        the jobs; `progress` how many there are, and the newest; `failed` a sentence, once an asking: what was there
+        before stays.
         """
         super().__init__(parent)
-        self._words, self._done, self._progress, self._failed = words, done, progress, failed
+        self._words, self._done, self._progress, self._failed, self._here = words, done, progress, failed, here
         self._asked = 0
         self._question: tuple[Callable[..., Any], Sequence[tuple[Any, ...]]] | None = None
         self._work: Callable[..., Any] | None = None
@@ -130,8 +166,19 @@ class Asked(QObject):
     def _send(self, work: Callable[..., Any], jobs: Sequence[tuple[Any, ...]]) -> None:
         self.drop()
         self._work, self._jobs = work, jobs
-        for _ in range(COUNT):
+        for _ in range(COUNT if self._elsewhere() is None else _count()):
             self._send_next()
+
+    def _elsewhere(self) -> Executor | None:
+        """Workers on other machines, for what may go there; why there are none is said once."""
+        global _trouble
+        if self._here:
+            return None
+        _look_elsewhere()
+        if _trouble:
+            words, _trouble = _trouble, ""
+            self._failed(words)
+        return None if _elsewhere is None else _elsewhere[0]
 
     def _send_next(self) -> None:
         """Give the workers one job more. What waits is kept here: a pool that breaks over a cancelled job
@@ -143,8 +190,9 @@ class Asked(QObject):
 
         index = self._sent
         self._sent += 1
+        pool = self._elsewhere() or _workers()
         try:
-            future = _workers().submit(self._work, *self._jobs[index])
+            future = pool.submit(self._work, *self._jobs[index])
         except BrokenProcessPool:  # a worker was killed: begin with new ones
             close_workers()
             future = _workers().submit(self._work, *self._jobs[index])

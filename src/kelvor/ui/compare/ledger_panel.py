@@ -49,6 +49,7 @@ class LedgerPanel(QFrame):
             "The page was not written",
             lambda paths: session.said.emit("note", f"Page written: {paths[0]}"),
             failed=partial(session.said.emit, "problem"),
+            here=True,
         )
         self._known: tuple[tuple[object, ...], list[Difference]] | None = None
         self._asked = Asked(

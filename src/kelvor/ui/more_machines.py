@@ -1,0 +1,83 @@
+"""Long work sent to other machines of the workshop, by a scheduler of Dask's at the address in KELVOR_WORKERS.
+
+An address takes whatever is sent to it for our own, code and all: without TLS only this machine itself is let in.
+"""
+
+from __future__ import annotations
+
+import ipaddress
+from concurrent.futures import Executor
+from typing import Any
+from urllib.parse import urlsplit
+
+from kelvor import __version__
+from kelvor.core.errors import InputError, one_line
+
+VARIABLE = "KELVOR_WORKERS"
+PATIENCE = "5s"
+"""So long a scheduler is waited for."""
+
+
+def checked(address: str) -> str:
+    """An address work may be sent to; raises InputError where that is not safe, or is none."""
+    parts = urlsplit(address)
+    try:
+        port = parts.port
+    except ValueError:
+        port = None
+    if parts.scheme not in ("tls", "tcp") or not parts.hostname or port is None:
+        raise InputError(f"{VARIABLE} is no address", where=one_line(address, 80), accepts="Give tls://HOST:PORT")
+    if parts.scheme == "tcp" and not _here(parts.hostname):
+        raise InputError(
+            "work is sent to other machines only over TLS", where=one_line(address, 80), accepts="Give tls://HOST:PORT"
+        )
+    return address
+
+
+def _here(host: str) -> bool:
+    try:
+        return ipaddress.ip_address(host).is_loopback
+    except ValueError:
+        return host == "localhost"
+
+
+def workers_at(address: str) -> tuple[Executor, int]:
+    """The workers of a scheduler, and how many jobs they take at once.
+
+    Raises
+    ------
+    InputError
+        When the address is refused, the library is not there, nobody answers, nobody works there, or a worker has
+        another version of Kelvor.
+    """
+    address = checked(address)
+    try:
+        from distributed import Client
+    except ImportError:
+        raise InputError(
+            "work cannot be sent elsewhere without the library distributed",
+            where=VARIABLE,
+            accepts="Install requirements/workers.lock",
+        ) from None
+    try:
+        client: Any = Client(address, timeout=PATIENCE, set_as_default=False)
+    except Exception as error:  # the library's own kinds are many
+        words = one_line(str(error) or type(error).__name__, 120)
+        raise InputError(
+            f"no scheduler answers ({words})", where=address, accepts="Start it, or unset " + VARIABLE
+        ) from None
+    versions = set(client.run(_version).values())
+    count = sum(client.nthreads().values())
+    if not count or versions != {__version__}:
+        client.close()
+        wrong = (
+            f"its workers have Kelvor {', '.join(sorted(versions - {__version__}))}" if count else "nobody works there"
+        )
+        raise InputError(wrong, where=address, accepts=f"Start workers with Kelvor {__version__}")
+    return client.get_executor(), count
+
+
+def _version() -> str:
+    from kelvor import __version__ as here
+
+    return here
