@@ -12,7 +12,6 @@ from kelvor.core.shape.battens import Array
 from kelvor.core.shape.geometry import Geometry
 from kelvor.core.shape.layers import CrossStep, CutAway, Ledge
 from kelvor.core.shape.outline import half_width
-from kelvor.core.shape.schedules import Schedule
 from kelvor.core.shape.sections import Resolution, Sections, sections_at
 
 LINES = ("outline", "keel", "mid", "rail", "deck")
@@ -134,11 +133,6 @@ def straight_edge(curve: Curve, centre: float, length: float, *, under: bool = T
     return EdgeReading(low, high, (float(x[a]), float(x[b])), float(max(0.0, gap[worst])), float(x[worst]))
 
 
-def gaps_along(curve: Curve, length: float, *, under: bool = True) -> Array:
-    """The straight edge's largest gap with its middle at each place of the curve [m], shape of x."""
-    return np.array([straight_edge(curve, float(x), length, under=under).gap for x in curve.x])
-
-
 def kinks(measured: Geometry) -> list[Finding]:
     """Breaks of slope in outline, rocker and cut-out lines that no knuckle, winger or layer asked for, with their
     place.
@@ -224,8 +218,3 @@ def _level_half(shape: Sections, station: int) -> float:
     dy, dz = np.diff(y), np.abs(np.diff(z))
     walls = np.nonzero((dz > WALL_SLOPE * np.maximum(dy, 1e-9)) & (dz > WALL_HEIGHT) & (y[1:] > 0.05))[0]
     return float(y[walls[0]]) if len(walls) else float(shape.deck_edge_y[station])
-
-
-def peak_place(schedule: Schedule) -> float:
-    """Where a schedule is furthest from nothing [m]."""
-    return max(schedule.points, key=lambda p: abs(p[1]))[0]
