@@ -160,7 +160,7 @@ def stillness(say, timed):
         brief = session.brief
         say(
             "a change of the brief, on the disk",
-            timed(lambda i: session.set_brief(replace(brief, notes=str(i))), 12),
+            timed(lambda i: session.briefs.set(replace(brief, notes=str(i))), 12),
             "idle window",
             idle,
         )

@@ -184,7 +184,7 @@ def main() -> None:
         shot("not-saved")
         path.with_suffix(".moved").rename(path)
         window.session.workshop.saving.save()
-        window.session.set_brief(replace(window.session.brief, place="Skarnfjord, behind the mole"))
+        window.session.briefs.set(replace(window.session.brief, place="Skarnfjord, behind the mole"))
         damage(path, window.session.board_id)
         window.open_workshop(path)
         window.show_view("brief")

@@ -81,7 +81,7 @@ class BriefPage(WindowCase):
         which.setCurrentIndex(index)
         which.activated.emit(index)
         self.assertEqual(self.session.brief.targets[-1].figure, "mass")
-        self.session.know_pinned()
+        self.session.briefs.know_pinned()
         self.assertIn("mass", dict(self.session.brief.known.figures))
         self.assertIn("version 1", self.view.known.text())
         self.app.processEvents()

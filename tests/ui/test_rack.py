@@ -343,7 +343,7 @@ class Register(WindowCase):
         QTest.mouseClick(part.take, Qt.MouseButton.LeftButton)
         self.assertEqual(self.session.brief.rider.mass, 72.0)
         self.assertTrue(part.words.isHidden())
-        self.session.set_brief(replace(self.session.brief, rider=replace(self.session.brief.rider, stance=0.6)))
+        self.session.briefs.set(replace(self.session.brief, rider=replace(self.session.brief.rider, stance=0.6)))
         self.assertEqual(part.words.text(), "Changed here: Ronja Vik.")
         QTest.mouseClick(part.keep, Qt.MouseButton.LeftButton)
         self.assertEqual(registers.get(record.uid).value.stance, 0.6)
@@ -355,21 +355,21 @@ class Register(WindowCase):
         session, brief = self.session, self.session.brief
         names = lambda: {r.name for r in session.brief.refers if r.part == "wing"}  # noqa: E731
         first, *rest = brief.wings
-        session.set_brief(replace(brief, wings=(replace(first, name="Gannet, patched"), *rest)))
+        session.briefs.set(replace(brief, wings=(replace(first, name="Gannet, patched"), *rest)))
         self.assertIn("Gannet, patched", names())
         self.trigger("view.brief")
         self.assertEqual(self.window.views["brief"].register.words.text(), f"Changed here: {first.name}.")
-        session.set_brief(replace(session.brief, wings=tuple(rest), wing_in_use=0))
+        session.briefs.set(replace(session.brief, wings=tuple(rest), wing_in_use=0))
         self.assertEqual(names(), {wing.name for wing in rest})
 
     def test_the_wind_of_a_day_is_no_change_of_the_place(self):
         session = self.session
-        session.set_brief(replace(session.brief, wind=replace(session.brief.wind, speed=9.0)))
+        session.briefs.set(replace(session.brief, wind=replace(session.brief.wind, speed=9.0)))
         self.trigger("view.brief")
         self.assertTrue(self.window.views["brief"].register.words.isHidden())
 
     def test_registers_are_filled_from_briefs_once(self):
-        self.session.set_brief(replace(self.session.brief, rider=Rider(name="Somebody new"), refers=()))
+        self.session.briefs.set(replace(self.session.brief, rider=Rider(name="Somebody new"), refers=()))
         QTest.mouseClick(self.view.gather, Qt.MouseButton.LeftButton)
         names = [r.value.name for r in self.session.workshop.registers.of("rider")]
         self.assertEqual(names.count("Somebody new"), 1)

@@ -107,7 +107,7 @@ class Pages(RideCase):
     def test_a_phase_that_fails_says_by_how_much_and_a_lever_mends_it(self):
         figure = self.session.figures()["least_wind_up"]
         target = Target(figure="least_wind_up", relation="at most", value=figure.value - 2.5 * KNOT)
-        self.session.set_brief(replace(self.session.brief, targets=(target,)))
+        self.session.briefs.set(replace(self.session.brief, targets=(target,)))
         self.wait_for(lambda: not self.riding.behind())
         self.page.show_phase("lift_off")
         self.ridden()
@@ -220,7 +220,7 @@ class Conditions(RideCase):
         self.page.conditions.refresh("drive_margin")
         curve = self.page.conditions.chart.chart.lines[0]
         self.assertTrue(all(b > a for a, b in zip(curve.y, curve.y[1:], strict=False)))  # more wind, more drive
-        self.session.set_brief(replace(self.session.brief, ride_height=0.33))
+        self.session.briefs.set(replace(self.session.brief, ride_height=0.33))
         self.wait_for(lambda: self.riding.sweeping()[1] > 0)
         self.assertTrue(self.page.conditions.stop.isVisible() or self.riding.sweeping() == (0, 0))
         self.riding.stop_sweep()

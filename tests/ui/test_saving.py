@@ -34,7 +34,7 @@ class SavingCase(WindowCase):
         """
         session = self.session
         self.assertTrue(self.shape.pull_lever("volume", "40"))
-        session.set_brief(replace(session.brief, title="Kept brief"))
+        session.briefs.set(replace(session.brief, title="Kept brief"))
         session.versions.set_reason(session.current, "kept reason")
         session.versions.freeze(session.current, "cut", "K-1")
         session.versions.pin(session.current)
@@ -135,9 +135,9 @@ class Refusing(SavingCase):
         db = self.session.workshop.store._db
         pages = db.execute("PRAGMA page_count").fetchone()[0]
         db.execute(f"PRAGMA max_page_count = {pages}")
-        self.session.set_brief(replace(self.session.brief, notes=os.urandom(9000).hex()))
+        self.session.briefs.set(replace(self.session.brief, notes=os.urandom(9000).hex()))
         self.assertIn("Not saved: the disk is full. The brief waits in this window.", self.bar.words.text())
-        self.session.set_brief(replace(self.session.brief, notes="short"))
+        self.session.briefs.set(replace(self.session.brief, notes="short"))
         self.every_kind_of_write()
         path = self.copy_to("copy.kelvor")
         self.assertEqual(self.session.workshop.store.path, path)
@@ -262,7 +262,7 @@ class Gone(SavingCase):
         with closing(Store.open(self.folder / "kept.kelvor")) as shop:
             self.assertEqual(len(shop.boards()), 26)
         fresh.unlink()
-        self.session.set_brief(replace(self.session.brief, title="dropped"))
+        self.session.briefs.set(replace(self.session.brief, title="dropped"))
         self.window.close()
         self.assertTrue(self.window.isVisible())
         self.bar.leave.click()
@@ -386,8 +386,8 @@ class TwoWindows(SavingCase):
         other = make_window(Store.open(self.path), Settings(self.folder / "s.json"))
         a, b = self.session, other.session
         b.open_board(a.board_id)
-        a.set_brief(replace(a.brief, rider=replace(a.brief.rider, mass=81.0)))
-        b.set_brief(replace(b.brief, title="From B", rider=replace(b.brief.rider, height=1.9)))
+        a.briefs.set(replace(a.brief, rider=replace(a.brief.rider, mass=81.0)))
+        b.briefs.set(replace(b.brief, title="From B", rider=replace(b.brief.rider, height=1.9)))
         self.assertEqual((b.brief.rider.mass, b.brief.rider.height, b.brief.title), (81.0, 1.9, "From B"))
         a.look_elsewhere()
         self.assertEqual(a.brief, b.brief)

@@ -114,7 +114,7 @@ class OneHistory(WindowCase):
 
         return (
             lambda: self.assertTrue(self.shape.pull_lever("volume", "40")),
-            lambda: session.set_brief(replace(session.brief, rider=replace(session.brief.rider, mass=81.0))),
+            lambda: session.briefs.set(replace(session.brief, rider=replace(session.brief.rider, mass=81.0))),
             lambda: session.versions.pin(session.current),
             lambda: session.versions.set_reason(session.current, "drier start"),
             lambda: session.versions.freeze(session.current, "cut", "K-7"),
@@ -126,7 +126,9 @@ class OneHistory(WindowCase):
             lambda: session.workshop.registers.keep(
                 "rider", Rider(name="Ronja Vik", mass=73.0), "rider", uid="demo-rider-ronja-vik"
             ),
-            lambda: session.take_everywhere(ronja(), list(session.workshop.store.referring("demo-rider-ronja-vik"))),
+            lambda: session.briefs.take_everywhere(
+                ronja(), list(session.workshop.store.referring("demo-rider-ronja-vik"))
+            ),
             lambda: session.workshop.tables.keep_material(replace(session.table.rates, hour=77.0)),
             lambda: session.workshop.tables.keep_construction(replace(recipes("wing foil")[0], name="Two of glass")),
             lambda: session.weigh(WeighIn("shaped", 1.9)),
@@ -175,7 +177,7 @@ class OneHistory(WindowCase):
         self.assertEqual(self.session.step().number, 1)
 
     def test_what_another_window_changed_of_the_brief_stays(self):
-        self.session.set_brief(replace(self.session.brief, place="Long bay"))
+        self.session.briefs.set(replace(self.session.brief, place="Long bay"))
         with closing(Store.open(self.path)) as other:
             brief = other.brief(self.session.board_id)
             other.set_brief(self.session.board_id, replace(brief, notes="flat today"), brief)

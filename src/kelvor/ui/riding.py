@@ -12,6 +12,7 @@ from kelvor.core.figures import Figures, by_key
 from kelvor.core.live import Live
 from kelvor.core.ride import condition as conditions
 from kelvor.core.ride.condition import Condition
+from kelvor.ui.rides_behind import RidesBehind, whole
 from kelvor.ui.runner import Asked, workers_started
 
 if TYPE_CHECKING:
@@ -42,18 +43,13 @@ class Riding(QObject):
         self._session = session
         self._chosen: Condition | None = None
         self.ride: Ride | None = None
-        self._behind: dict[Live, Ride] = {}
-        self._settled_behind: dict[Live, Figures] = {}
-        self._behind_for: tuple[object, ...] = ()
-        self._asked_bands_of: list[Live] = []
-        self._asked_behind: list[Live] = []
+        self.behind_it: RidesBehind = RidesBehind(session, self._asked, self._behind_ridden)
         self._asked_live: Live | None = None
         self._ridden_live: Live | None = None
         self.sweep: tuple[SweepPoint, ...] = ()
         self.pinned_sweep: tuple[SweepPoint, ...] = ()
         self.effects: dict[str, LeverEffect] = {}
         self._ask = self._asked("The ride was not counted", self._take)
-        self._ask_behind = self._asked("The ride of the boards behind was not counted", self._take_behind)
         self._ask_sweep = self._asked(
             "The range was not counted", self._take_sweep, lambda _count, _point: self.swept.emit()
         )
@@ -61,7 +57,6 @@ class Riding(QObject):
             "What levers do was not counted", lambda _: self.levers_counted.emit(), self._take_effect
         )
         self._ask_bands = self._asked("Bands were not counted", self._take_bands)
-        self._ask_behind_bands = self._asked("Bands of the boards behind were not counted", self._take_behind_bands)
         self._bands_at_rest = QTimer(self)
         self._bands_at_rest.setSingleShot(True)
         self._bands_at_rest.setInterval(BANDS_AFTER_MS)
@@ -113,7 +108,7 @@ class Riding(QObject):
             self._chosen = None
         if before.discipline != after.discipline:
             self.ride = self._ridden_live = None
-            self._behind, self._settled_behind = {}, {}
+            self.behind_it.forget()
             self.effects, self.sweep, self.pinned_sweep = {}, (), ()
 
     # asking
@@ -141,7 +136,7 @@ class Riding(QObject):
             self._ask_bands.drop()
 
     def _ask_now(self) -> None:
-        from kelvor.core.jobs import ride_job, whole_job
+        from kelvor.core.jobs import ride_job
 
         session = self._session
         self._asked_live = session.live
@@ -149,19 +144,7 @@ class Riding(QObject):
         self._bands_at_rest.stop()
         self._ask_bands.drop()
         self._ask.ask(ride_job, [(session.subject(), self.condition)])
-        wanted = (self.condition, session.brief, session.coefficients, session.table)
-        if self._behind_for != wanted:
-            self._behind, self._settled_behind, self._behind_for = {}, {}, wanted
-            self._ask_behind.drop()
-            self._ask_behind_bands.drop()
-        boards = [
-            *([session.pinned_live] if session.pinned_live is not None else []),
-            *(other.live for other in session.beside),
-        ]
-        missing = [live for live in boards if live not in self._behind]
-        if missing and not (self._ask_behind.under_way and missing == self._asked_behind):
-            self._asked_behind = missing
-            self._ask_behind.ask(whole_job, [(session.subject(live), self.condition) for live in missing])
+        self.behind_it.ask(self.condition)
 
     def ask_sweep(self) -> None:
         """Count the ride over the brief's whole range, for this board and the pinned one, unless that is done or under
@@ -222,22 +205,7 @@ class Riding(QObject):
         if any(f.counting for f in self.ride.figures):
             self._ask_bands.ask(band_job, [(session.subject(), self.ride.condition, part) for part in range(PARTS)])
         else:
-            self._ask_behind_bands_now()
-
-    def _ask_behind_bands_now(self) -> None:
-        """Second, for the differences: those of the boards behind, unless they are known."""
-        from kelvor.core.jobs import PARTS, band_job
-
-        session = self._session
-        if self._ask_behind_bands.under_way:
-            return
-        boards = [live for live, ride in self._behind.items() if any(f.counting for f in ride.figures)]
-        if boards:
-            self._asked_bands_of = boards
-            self._ask_behind_bands.ask(
-                band_job,
-                [(session.subject(b), self._behind[b].condition, part) for b in boards for part in range(PARTS)],
-            )
+            self.behind_it.ask_bands()
 
     def forget(self) -> None:
         """Another board comes on the bench."""
@@ -246,23 +214,20 @@ class Riding(QObject):
         self._bands_at_rest.stop()
         for asked in (
             self._ask,
-            self._ask_behind,
             self._ask_sweep,
             self._ask_levers,
             self._ask_bands,
-            self._ask_behind_bands,
         ):
             asked.drop()
+        self.behind_it.forget()
         self._chosen = self.ride = self._ridden_live = None
-        self._behind, self._settled_behind = {}, {}
         self.sweep = self.pinned_sweep = ()
         self.effects, self._levers_for, self._swept_for = {}, None, ()
 
     def forget_pinned(self) -> None:
         """Another step is pinned, or none."""
-        self._behind, self._settled_behind, self.pinned_sweep, self._swept_for = {}, {}, (), ()
-        self._ask_behind.drop()
-        self._ask_behind_bands.drop()
+        self.pinned_sweep, self._swept_for = (), ()
+        self.behind_it.forget()
 
     # what is known
 
@@ -277,7 +242,8 @@ class Riding(QObject):
         return (
             self._after_first_picture.isActive()
             or self._at_rest.isActive()
-            or any(asked.under_way for asked in (self._ask, self._ask_behind, self._ask_sweep, self._ask_levers))
+            or self.behind_it.under_way
+            or any(asked.under_way for asked in (self._ask, self._ask_sweep, self._ask_levers))
         )
 
     def sweeping(self) -> tuple[int, int]:
@@ -290,22 +256,21 @@ class Riding(QObject):
 
     def counting_bands(self) -> bool:
         """Whether what coefficients leave open is being counted."""
-        return self._bands_at_rest.isActive() or self._ask_bands.under_way or self._ask_behind_bands.under_way
+        return self._bands_at_rest.isActive() or self._ask_bands.under_way or self.behind_it.counting_bands
 
     def of(self, live: Live) -> Ride | None:
         """The ride of a board shown behind the one on the bench, once it is counted."""
-        return self._behind.get(live)
+        return self.behind_it.of(live)
 
     def figures_of(self, live: Live) -> Figures:
         """All figures of a board shown behind the one on the bench, as far as they are counted."""
-        ride = self._behind.get(live)
-        return {**self._settled_behind.get(live, {}), **(by_key(ride.figures) if ride is not None else {})}
+        return self.behind_it.figures(live)
 
     @property
     def pinned(self) -> Ride | None:
         """The pinned step's ride."""
         live = self._session.pinned_live
-        return None if live is None else self._behind.get(live)
+        return None if live is None else self.behind_it.of(live)
 
     def figures(self) -> Figures:
         """The ride's figures, perhaps those of a moment ago."""
@@ -334,31 +299,15 @@ class Riding(QObject):
         from kelvor.core.bands import with_bands
 
         if self.ride is not None and not self.behind():
-            self._show(with_bands(self.ride, _whole(parts)))
-            self._ask_behind_bands_now()
+            self._show(with_bands(self.ride, whole(parts)))
+            self.behind_it.ask_bands()
 
-    def _take_behind(self, results: list[tuple[Ride, Figures] | None]) -> None:
-        for live, found in zip(self._asked_behind, results, strict=True):
-            if found is not None:
-                self._behind[live], self._settled_behind[live] = found
-        self._show_behind()
-        if self._behind:
+    def _behind_ridden(self) -> None:
+        if self.behind_it:
             self._bands_at_rest.start()
-
-    def _show_behind(self) -> None:
         if self.pinned is not None:
             self._session.pinned_figures = {**self._session.pinned_figures, **by_key(self.pinned.figures)}
         self.ridden.emit()
-
-    def _take_behind_bands(self, parts: list[Moves | None]) -> None:
-        from kelvor.core.bands import with_bands
-        from kelvor.core.jobs import PARTS
-
-        for i, live in enumerate(self._asked_bands_of):
-            ride = self._behind.get(live)
-            if ride is not None:
-                self._behind[live] = with_bands(ride, _whole(parts[i * PARTS : (i + 1) * PARTS]))
-        self._show_behind()
 
     def _take_sweep(self, points: list[SweepPoint | None]) -> None:
         from kelvor.core.ride.stage import SWEEP
@@ -370,8 +319,3 @@ class Riding(QObject):
     def _take_effect(self, _count: int, effect: LeverEffect) -> None:
         self.effects[effect.lever] = effect
         self.levers_counted.emit()
-
-
-def _whole(parts: list[Moves | None]) -> Moves:
-    """The moves of all parts."""
-    return {key: moves for part in parts if part is not None for key, moves in part.items()}

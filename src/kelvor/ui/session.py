@@ -14,27 +14,27 @@ from typing import TYPE_CHECKING, Any
 
 from PySide6.QtCore import QObject, QTimer, Signal
 
-from kelvor.core.brief import Brief, KnownBoard
+from kelvor.core.brief import Brief
 from kelvor.core.coefficients import Coefficients
 from kelvor.core.disciplines import AT_REST
 from kelvor.core.errors import InputError, KelvorError, RefusedEdit
 from kelvor.core.figures import Figures, by_key
 from kelvor.core.findings import Finding
-from kelvor.core.history.merging import differing, merged
+from kelvor.core.history.merging import merged
 from kelvor.core.history.steps import Step, Steps
 from kelvor.core.live import Live, evaluate_live
 from kelvor.core.mass.stages import WeighIn
 from kelvor.core.materials.layup import with_construction
 from kelvor.core.materials.table import MaterialTable
 from kelvor.core.rack.cards import drawn, packed_card
-from kelvor.core.record import HandedOut, Record, named
-from kelvor.core.referring import PARTS, followed, parts, referring, taken
+from kelvor.core.record import HandedOut
 from kelvor.core.seek.holding import Change, hold
 from kelvor.core.shape.board import Board
 from kelvor.core.shape.construction import Construction
 from kelvor.core.stamp import Stamp, code_of
 from kelvor.core.units import System
 from kelvor.ui.bench.shown import Shown
+from kelvor.ui.briefs import Briefs
 from kelvor.ui.copying import Copied, Held
 from kelvor.ui.riding import Riding
 from kelvor.ui.versions import Versions
@@ -119,6 +119,7 @@ class Session(QObject):
         self.workshop.waiting_changed.connect(self._waiting_changes)
         self.workshop.copying.ended.connect(self._copied)
         self.versions: Versions = Versions(self)
+        self.briefs: Briefs = Briefs(self)
         self._looking = QTimer(self)
         self._looking.setInterval(LOOK_EVERY_MS)
         self._looking.timeout.connect(self.look_elsewhere)
@@ -315,7 +316,7 @@ class Session(QObject):
         self.steps = {**steps, **{key: step for key, step in self.steps.items() if key < 0}}
         brief = self.workshop.store.brief(board_id)
         if brief != self.brief and not self.workshop.saving.waits(SetBrief):
-            self._show_brief(brief)
+            self.show_brief(brief)
         pinned = self.workshop.store.pinned(board_id)
         if pinned != self.pinned_step and not self.workshop.saving.waits(Pin):
             self._load_pinned(pinned)
@@ -382,7 +383,7 @@ class Session(QObject):
                     self.board_id,
                     self.workshop.saving.ids(self.board_id),
                 ):
-                    self._show_brief(merged(write.brief, self.brief, result))
+                    self.show_brief(merged(write.brief, self.brief, result))
             case KeepMaterial():
                 if result != write.entry:
                     self.workshop.tables.show_material(result)
@@ -593,27 +594,7 @@ class Session(QObject):
 
     # brief and units
 
-    def set_brief(self, brief: Brief, words: str = "") -> None:
-        """Write a brief, `words` for what changes in it; figures follow. Taking it back leaves what another window
-        changed meanwhile.
-        """
-        before = self.brief
-        brief = followed(before, brief)
-        if brief != before and self._use_brief(brief):
-            words = words or f"the brief: {' and '.join(differing(before, brief))}"
-            self.workshop.did(words, lambda: self._brief_back(brief, before), lambda: self._brief_back(before, brief))
-
-    def _brief_back(self, now: Brief, then: Brief) -> None:
-        self._use_brief(merged(now, then, self.brief))
-
-    def _use_brief(self, brief: Brief) -> bool:
-        before = self.brief
-        shown = self._show_brief(brief)
-        if shown:
-            self.workshop.saving.put(SetBrief(self.board_id, before, brief))
-        return shown
-
-    def _show_brief(self, brief: Brief) -> bool:
+    def show_brief(self, brief: Brief) -> bool:
         """Let figures follow a brief; False, and why, where no figures follow it."""
         live = evaluate_live(self.live.board, brief, table=self.table, coefficients=self.coefficients)
         if isinstance(live, tuple):
@@ -628,83 +609,17 @@ class Session(QObject):
         self._timer.start()
         return True
 
-    def take_everywhere(self, record: Record, boards: list[int]) -> int:
-        """Take a record as it is now into the briefs of boards, as one gesture; how many took it. Raises InputError."""
-        store = self.workshop.store
-        others = {board: store.brief(board) for board in boards if board != self.board_id}
-        newer = {board: brief for board, old in others.items() if (brief := taken(old, record)) != old}
-        words = f"{named(record)} in all briefs"
-        here = taken(self.brief, record) if self.board_id in boards else self.brief
-        count = len(newer) + (here != self.brief)
-        with self.workshop.gestures.as_one(words):
-            if here != self.brief:
-                self.set_brief(here, words)
-            if newer:
-                self._put_briefs(others, newer)
-                self.workshop.did(
-                    words, lambda: self._put_briefs(newer, others), lambda: self._put_briefs(others, newer)
-                )
-        return count
-
-    def _put_briefs(self, now: dict[int, Brief], then: dict[int, Brief]) -> None:
-        """Briefs of other boards, each merged with what another window changed in it."""
-        for board, brief in then.items():
-            if board == self.board_id:
-                self._brief_back(now[board], brief)
-            elif now[board] != brief:
-                self.workshop.saving.put(SetBrief(board, now[board], brief))
-
-    def fill_registers(self) -> int:
-        """Keep riders, places and gear of all briefs that are in no register yet, as one gesture; how many. Raises
-        InputError.
-        """
-        store, registers = self.workshop.store, self.workshop.registers
-        briefs = {board: self.brief if board == self.board_id else store.brief(board) for board in store.names()}
-        known = {(r.kind, r.value.name): r for r in registers.of(*PARTS)}
-        count = 0
-        with self.workshop.gestures.as_one("registers filled from the briefs"):
-            newer = {}
-            for board, brief in briefs.items():
-                filled = brief
-                for kind, value in parts(brief):
-                    record = known.get((kind, value.name))
-                    if record is None:
-                        record = registers.get(registers.keep(kind, value, f"{kind} {value.name}"))
-                        assert record is not None
-                        known[kind, value.name] = record
-                        count += 1
-                    filled = referring(filled, record)
-                if filled != brief:
-                    newer[board] = filled
-            here = newer.pop(self.board_id, self.brief)
-            if here != self.brief:
-                self.set_brief(here, "registers filled from the briefs")
-            old = {board: briefs[board] for board in newer}
-            if newer:
-                self._put_briefs(old, newer)
-                self.workshop.did(
-                    "registers filled from the briefs",
-                    lambda: self._put_briefs(newer, old),
-                    lambda: self._put_briefs(old, newer),
-                )
-        return count
-
-    def know_pinned(self) -> None:
-        """Make the pinned step the known board of the brief, by its figures."""
-        if self.pinned_step is None or self.pinned_live is None:
-            self.said.emit("problem", "Make a version the reference first: it becomes the board the rider knows.")
-            return
-        if self._pinned_timer.isActive():
-            self._pinned_timer.stop()
-            self._settle_pinned()
-        name = f"{self.pinned_live.board.name}, version {self.steps[self.pinned_step].number}"
-        figures = tuple((key, f.value) for key, f in self.pinned_figures.items() if f.exists and f.valid)
-        self.set_brief(replace(self.brief, known=KnownBoard(name=name, figures=figures, origin="computed")))
-
     def set_system(self, system: System) -> None:
         """Show another unit system; no value changes."""
         self.system = system
         self.units_changed.emit()
+
+    def reference_figures(self) -> Figures:
+        """Figures of the reference, counted now where they are not yet."""
+        if self._pinned_timer.isActive():
+            self._pinned_timer.stop()
+            self._settle_pinned()
+        return self.pinned_figures
 
     def settle_now(self) -> None:
         """Bring float and verdicts up to the board on the bench."""

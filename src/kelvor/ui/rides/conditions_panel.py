@@ -89,10 +89,10 @@ class ConditionsPanel(QWidget):
         self.gear.setAccessibleName("Gear in use")
         self.foil.setAccessibleName("Foil in use")
         self.gear.activated.connect(
-            lambda i: self.session.set_brief(replace(self.session.brief, wing_in_use=i), "the gear in use")
+            lambda i: self.session.briefs.set(replace(self.session.brief, wing_in_use=i), "the gear in use")
         )
         self.foil.activated.connect(
-            lambda i: self.session.set_brief(replace(self.session.brief, foil_in_use=i), "the foil in use")
+            lambda i: self.session.briefs.set(replace(self.session.brief, foil_in_use=i), "the foil in use")
         )
         for row, (label, box) in enumerate(((self.gear_label, self.gear), (self.foil_label, self.foil)), start=2):
             grid.addWidget(label, row, 0)

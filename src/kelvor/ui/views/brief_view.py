@@ -346,7 +346,7 @@ class BriefView(QWidget):
         self.known.setObjectName("quiet")
         self.known.setWordWrap(True)
         know = QPushButton("Take the reference as the known board")
-        know.clicked.connect(self.session.know_pinned)
+        know.clicked.connect(self.session.briefs.know_pinned)
         row = QHBoxLayout()
         row.addWidget(add)
         row.addWidget(know)
@@ -500,7 +500,7 @@ class BriefView(QWidget):
     # editing
 
     def _edit(self, edit: Edit, value: Any) -> None:
-        self.session.set_brief(edit(self.session.brief, value))
+        self.session.briefs.set(edit(self.session.brief, value))
 
     def _set_target(self, i: int, **changes: Any) -> None:
         targets = self.session.brief.targets

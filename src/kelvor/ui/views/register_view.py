@@ -230,7 +230,7 @@ class RegisterView(QWidget):
         """Into the brief of the board on the bench."""
         record = self.record()
         if record is not None:
-            self.session.set_brief(taken(self.session.brief, record, use=True), f"{named(record)} into the brief")
+            self.session.briefs.set(taken(self.session.brief, record, use=True), f"{named(record)} into the brief")
             self._show_thing()
 
     def take_everywhere(self) -> None:
@@ -239,7 +239,7 @@ class RegisterView(QWidget):
         if record is None:
             return
         try:
-            count = self.session.take_everywhere(record, list(self.users_of(record)))
+            count = self.session.briefs.take_everywhere(record, list(self.users_of(record)))
         except FileHeld:
             self.problem.setText("Another program holds the file: try again in a moment.")
             return
@@ -254,7 +254,7 @@ class RegisterView(QWidget):
     def from_briefs(self) -> None:
         """Keep what stands in briefs and in no register, each once, as one gesture."""
         try:
-            count = self.session.fill_registers()
+            count = self.session.briefs.fill_registers()
         except InputError as error:
             self.problem.setText(str(error))
             return

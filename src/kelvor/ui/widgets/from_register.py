@@ -69,7 +69,7 @@ class FromRegister(QWidget):
     def _chosen(self, index: int) -> None:
         record = self.session.workshop.registers.get(str(self.choice.itemData(index)))
         if record is not None:
-            self.session.set_brief(taken(self.session.brief, record, use=True), f"{named(record)} into the brief")
+            self.session.briefs.set(taken(self.session.brief, record, use=True), f"{named(record)} into the brief")
         self.choice.setCurrentIndex(0)
 
     def take_newer(self) -> None:
@@ -78,7 +78,7 @@ class FromRegister(QWidget):
         for found in standing(brief, self.session.workshop.registers.of(*PARTS)):
             if found.newer:
                 brief = taken(brief, found.record)
-        self.session.set_brief(brief, "what is newer in the register")
+        self.session.briefs.set(brief, "what is newer in the register")
 
     def keep_changed(self) -> None:
         """Write what was changed in this brief into the register, as new revisions."""
@@ -93,4 +93,4 @@ class FromRegister(QWidget):
                     newest = registers.get(record.uid)
                     assert newest is not None
                     brief = taken(brief, newest)
-            session.set_brief(brief, "changes kept in the register")
+            session.briefs.set(brief, "changes kept in the register")
