@@ -27,7 +27,7 @@ from kelvor.core.seek.holding import Change
 from kelvor.core.units import Quantity
 from kelvor.demo.workshop import create_demo
 from kelvor.exchange.checking import problems as check_file
-from kelvor.workshop import migrations, opening, store
+from kelvor.workshop import migrations, opening, workshop_file
 from kelvor.workshop.rescue import rescue
 from kelvor.workshop.soundness import COLUMNS, ONCE, SINCE
 from kelvor.workshop.store import Store
@@ -357,11 +357,11 @@ class Migrating(Folder):
         bad = (*migrations.MIGRATIONS, ("CREATE TABLE later (x)", "CREATE TABLE boards (again)"))
         with (
             mock.patch.object(opening, "MIGRATIONS", bad),
-            mock.patch.object(store, "MIGRATIONS", bad),
+            mock.patch.object(workshop_file, "MIGRATIONS", bad),
             self.assertRaises(InputError),
         ):
             Store.open(self.path)
-        with mock.patch.object(opening, "MIGRATIONS", good), mock.patch.object(store, "MIGRATIONS", good):
+        with mock.patch.object(opening, "MIGRATIONS", good), mock.patch.object(workshop_file, "MIGRATIONS", good):
             shop = Store.open(self.path)
         self.assertEqual(shop._db.execute("PRAGMA user_version").fetchone()[0], len(good))
         self.assertEqual(json.dumps(shop.boards()), "[]")

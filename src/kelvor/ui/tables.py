@@ -20,7 +20,8 @@ from kelvor.core.materials.recipes import recipes
 from kelvor.core.materials.table import MaterialTable, Rates
 from kelvor.core.shape.construction import Construction
 from kelvor.ui.gestures import Gesture, Gestures
-from kelvor.workshop.store import Entry, Store
+from kelvor.workshop.store import Store
+from kelvor.workshop.tables_file import Entry
 from kelvor.workshop.writes import KeepCoefficient, KeepConstruction, KeepMaterial, Weigh
 
 if TYPE_CHECKING:

@@ -122,58 +122,15 @@ class _Words(bytes):
     """A text as it lies in the file, which need not be one; told apart from a blob."""
 
 
-class _Reader:
-    """One pass over a file. Steps first: they are the work, and tell which boards there are."""
+class _Given:
+    """Rows as they lie in a file, each key once; what cannot be read is named and left out."""
 
     def __init__(self, db: sqlite3.Connection, version: int) -> None:
         self._db, self._version = db, version
         self._found = Sound()
-        self._names: dict[int, str] = {}
-        self._parents: dict[int, int | None] = {}
-        self._numbers: dict[int, int] = {}
-        self._owners: dict[int, int] = {}
-        self._steps: dict[int, int] = {}
-
-    def read(self) -> Sound:
-        boards = {row[0]: row for row in self._rows("boards") if isinstance(row[0], int)}
-        self._names = {
-            key: name for key, row in boards.items() if (name := _text(row[1], 100_000)) is not None and name.strip()
-        }
-        self._read_steps(boards)
-        self._read_boards(boards)
-        add = self._found.rows
-        for table, mend in (
-            ("briefs", self._brief),
-            ("reasons", self._reason),
-            ("frozen", self._mark),
-            ("pins", self._pin),
-            ("left_at", self._left),
-            ("constructions", self._construction),
-            ("materials", self._material),
-            ("weighings", self._weighing),
-            ("coefficients", self._coefficient),
-            ("records", self._record),
-            ("blob_parts", self._blob_part),
-        ):
-            for row in self._rows(table):
-                try:
-                    add[table].append(mend(row))
-                except InputError as error:
-                    self._wrong(error.where, error.what)
-        return self._found
 
     def _wrong(self, where: str, what: str) -> None:
         self._found.damages.append(Damage(where, what))
-
-    def _board(self, key: object) -> str:
-        return f"“{self._names[key]}”" if isinstance(key, int) and key in self._names else f"board {_shown(key)}"
-
-    def _step(self, key: object) -> str:
-        if isinstance(key, int) and key in self._numbers:
-            return f"{self._board(self._owners.get(key))}, step {self._numbers[key]}"
-        return f"step {_shown(key)}"
-
-    # rows as they lie there
 
     def _rows(self, table: str) -> Iterator[Row]:
         """Every row that the disk gives, each key once; where it gives none, or one twice, that is named."""
@@ -249,6 +206,76 @@ class _Reader:
 
     # what is in them
 
+    def _part(self, data: object, longest: int, where: str, what: str) -> str:
+        found = _text(data, longest)
+        if found is None:
+            self._wrong(where, f"{what} cannot be read and is left empty")
+        return found or ""
+
+    def _changes(self, data: object, where: str) -> str:
+        found = _text(data, 200_000)
+        try:
+            changes_of(found)
+        except InputError as error:
+            self._wrong(where, f"{error.what}; the board itself is sound")
+            return "[]"
+        assert found is not None
+        return found
+
+    def _figure(self, value: object, where: str) -> float:
+        if isinstance(value, float) and math.isfinite(value) and abs(value) < 10:
+            return value
+        self._wrong(where, "its volume cannot be; it is told as nothing")
+        return 0.0
+
+
+class _Reader(_Given):
+    """One pass over a file. Steps first: they are the work, and tell which boards there are."""
+
+    def __init__(self, db: sqlite3.Connection, version: int) -> None:
+        super().__init__(db, version)
+        self._names: dict[int, str] = {}
+        self._parents: dict[int, int | None] = {}
+        self._numbers: dict[int, int] = {}
+        self._owners: dict[int, int] = {}
+        self._steps: dict[int, int] = {}
+
+    def read(self) -> Sound:
+        boards = {row[0]: row for row in self._rows("boards") if isinstance(row[0], int)}
+        self._names = {
+            key: name for key, row in boards.items() if (name := _text(row[1], 100_000)) is not None and name.strip()
+        }
+        self._read_steps(boards)
+        self._read_boards(boards)
+        add = self._found.rows
+        for table, mend in (
+            ("briefs", self._brief),
+            ("reasons", self._reason),
+            ("frozen", self._mark),
+            ("pins", self._pin),
+            ("left_at", self._left),
+            ("constructions", self._construction),
+            ("materials", self._material),
+            ("weighings", self._weighing),
+            ("coefficients", self._coefficient),
+            ("records", self._record),
+            ("blob_parts", self._blob_part),
+        ):
+            for row in self._rows(table):
+                try:
+                    add[table].append(mend(row))
+                except InputError as error:
+                    self._wrong(error.where, error.what)
+        return self._found
+
+    def _board(self, key: object) -> str:
+        return f"“{self._names[key]}”" if isinstance(key, int) and key in self._names else f"board {_shown(key)}"
+
+    def _step(self, key: object) -> str:
+        if isinstance(key, int) and key in self._numbers:
+            return f"{self._board(self._owners.get(key))}, step {self._numbers[key]}"
+        return f"step {_shown(key)}"
+
     def _read_steps(self, boards: dict[int, Row]) -> None:
         raw = [row for row in self._rows("steps") if self._whole(row)]
         self._parents = {row[0]: row[2] if isinstance(row[2], int) else None for row in raw}
@@ -313,28 +340,6 @@ class _Reader:
             walked.add(at)
             at = self._parents.get(at)
         return None if at in walked else at
-
-    def _part(self, data: object, longest: int, where: str, what: str) -> str:
-        found = _text(data, longest)
-        if found is None:
-            self._wrong(where, f"{what} cannot be read and is left empty")
-        return found or ""
-
-    def _changes(self, data: object, where: str) -> str:
-        found = _text(data, 200_000)
-        try:
-            changes_of(found)
-        except InputError as error:
-            self._wrong(where, f"{error.what}; the board itself is sound")
-            return "[]"
-        assert found is not None
-        return found
-
-    def _figure(self, value: object, where: str) -> float:
-        if isinstance(value, float) and math.isfinite(value) and abs(value) < 10:
-            return value
-        self._wrong(where, "its volume cannot be; it is told as nothing")
-        return 0.0
 
     def _read_boards(self, boards: dict[int, Row]) -> None:
         alive = dict.fromkeys(row[1] for row in self._found.rows["steps"])

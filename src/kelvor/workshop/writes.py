@@ -19,7 +19,8 @@ from kelvor.core.record import RecordKind
 from kelvor.core.seek.holding import Change
 from kelvor.core.shape.board import Board
 from kelvor.core.shape.construction import Construction
-from kelvor.workshop.store import Entry, Store
+from kelvor.workshop.store import Store
+from kelvor.workshop.tables_file import Entry
 
 
 class Ids(dict[int, int]):
