@@ -20,7 +20,8 @@ from kelvor.core.figures import Method
 from kelvor.core.fluids import GRAVITY
 from kelvor.core.lifting.foils import foil_drag
 from kelvor.core.planing.edge import steepened
-from kelvor.core.ride.model import RideModel, Running, mast_grip
+from kelvor.core.ride.equipped import mast_grip
+from kelvor.core.ride.model import RideModel, Running
 from kelvor.core.shape.battens import Array
 from kelvor.core.smooth import step, within
 from kelvor.core.turning.rail import rail_line

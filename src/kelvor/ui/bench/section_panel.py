@@ -15,7 +15,7 @@ from kelvor.core.shape.layers import ShapingLayer
 from kelvor.core.shape.section_view import SectionReading, reading, reading_between
 from kelvor.core.shape.sections import Resolution, sections_at
 from kelvor.core.shape.weights import Hold, moved, place_and_value, schedule_of
-from kelvor.core.units import FOOT, Quantity, number_text, text
+from kelvor.core.units import FOOT, Quantity, System, number_text, text
 from kelvor.ui.bench.painting import advance, behind_pen, label, pen, polygon, stroke
 from kelvor.ui.presenters.handles import drag_change
 from kelvor.ui.session import Session
@@ -55,6 +55,18 @@ SECTION_MODES = {"cursor": "Section at the cursor", "standing": "Three standing 
 _TABS = {"cursor": "cursor", "standing": "standing", "rail": "rail"}
 RAIL_WINDOW = 0.06
 """Least width of board that the rail close-up shows [m]."""
+
+
+def _rail_words(board: Board, at: float, system: System) -> tuple[str, str]:
+    """What is drawn of the rail at a place [m]: apex, tuck and edge; then its upper part."""
+    rails = board.rails
+    below = round(rails.apex.value(at) * 100)
+    tuck, edge = (text(one.value(at), Quantity.DEPTH, system) for one in (rails.tuck, rails.edge_radius))
+    words = f"apex {100 - below}/{below}   tuck {tuck}   edge radius {edge}"
+    if rails.side_wall is not None:
+        return words, f"side wall {text(rails.side_wall.value(at), Quantity.ANGLE, system)} from upright"
+    full = text(rails.fullness.value(at), Quantity.RATIO, system)
+    return words, f"fullness {full}   upper chamfer {text(rails.chamfer.value(at), Quantity.DEPTH, system)}"
 
 
 class SectionPanel(QWidget):
@@ -262,23 +274,9 @@ class SectionPanel(QWidget):
         painter.setBrush(colour("board_fill"))
         painter.drawPolygon(polygon(*_ring_at(s, cx, 88, scale, middle)))
         painter.restore()
-        rails, at = board.rails, self.station
-        below = round(rails.apex.value(at) * 100)
-        words = [
-            f"apex {100 - below}/{below}",
-            f"tuck {text(rails.tuck.value(at), Quantity.DEPTH, system)}",
-            f"edge radius {text(rails.edge_radius.value(at), Quantity.DEPTH, system)}",
-        ]
-        label(painter, self.width() / 2, 162, "   ".join(words), "ink", font(12), centre=True)
-        if rails.side_wall is not None:
-            more = f"side wall {text(rails.side_wall.value(at), Quantity.ANGLE, system)} from upright"
-        else:
-            full, chamfer = (
-                text(rails.fullness.value(at), Quantity.RATIO, system),
-                text(rails.chamfer.value(at), Quantity.DEPTH, system),
-            )
-            more = f"fullness {full}   upper chamfer {chamfer}"
-        label(painter, self.width() / 2, 178, more + "   grid 10 mm", "quiet", font(12), centre=True)
+        words, more = _rail_words(board, self.station, system)
+        label(painter, self.width() / 2, 162, words, "ink", font(12), centre=True)
+        label(painter, self.width() / 2, 178, f"{more}   grid 10 mm", "quiet", font(12), centre=True)
 
     def _ring(self, s: SectionReading) -> tuple[np.ndarray, np.ndarray]:
         scale, cx, cy = self._scale()
