@@ -42,12 +42,12 @@ class BriefPage(WindowCase):
         before = self.session.brief
         for typed, words in (("windy", "not a number"), ("900", "cannot be. Give"), ("3 kg", "not a unit")):
             self.type_in(self.field("Wind"), typed)
-            self.assertIn(words, self.view.problem.text())
+            self.assertIn(words, self.view.targets.problem.text())
             self.assertEqual(self.field("Wind").text(), typed)
         self.assertEqual(self.session.brief, before)
         self.type_in(self.field("Wind"), "18")
         self.assertAlmostEqual(self.session.brief.wind.speed, 18 * KNOT)
-        self.assertEqual(self.view.problem.text(), "")
+        self.assertEqual(self.view.targets.problem.text(), "")
 
     def test_undo_takes_back_what_was_typed_on_the_page(self):
         mass, board = self.session.brief.rider.mass, self.session.board
@@ -61,20 +61,20 @@ class BriefPage(WindowCase):
     def test_a_target_is_judged_where_it_is_typed(self):
         value = self.field("Target 1: value", QLineEdit)
         self.type_in(value, "80 cm")
-        self.assertIn("meets", self.view._verdicts[0].text())
+        self.assertIn("meets", self.view.targets._verdicts[0].text())
         self.type_in(self.field("Target 1: value", QLineEdit), "10 cm")
-        self.assertIn("short by", self.view._verdicts[0].text())
+        self.assertIn("short by", self.view.targets._verdicts[0].text())
         self.session.settle_now()
         self.assertIn("short by", self.window.strip.tiles[0].tile.verdict)
         depth = self.session.figures()["float_deck_depth"].value
         self.type_in(self.field("Target 1: value", QLineEdit), f"{depth * 100 + 1:.1f} cm")
-        self.assertIn("too close to call", self.view._verdicts[0].text())
+        self.assertIn("too close to call", self.view.targets._verdicts[0].text())
         self.type_in(self.field("Target 1: value", QLineEdit), "deep")
-        self.assertIn("Target 1", self.view.problem.text())
+        self.assertIn("Target 1", self.view.targets.problem.text())
 
     def test_targets_are_added_relative_and_dropped(self):
         count = len(self.session.brief.targets)
-        self.view._add_target()
+        self.view.targets.add_target()
         self.assertEqual(len(self.session.brief.targets), count + 1)
         which = self.field(f"Target {count + 1}: figure", QComboBox)
         index = which.findData("mass")
@@ -83,7 +83,7 @@ class BriefPage(WindowCase):
         self.assertEqual(self.session.brief.targets[-1].figure, "mass")
         self.session.briefs.know_pinned()
         self.assertIn("mass", dict(self.session.brief.known.figures))
-        self.assertIn("version 1", self.view.known.text())
+        self.assertIn("version 1", self.view.targets.known.text())
         self.app.processEvents()
         boxes = [b for b in self.view.findChildren(QCheckBox) if b.text() == "× known" and b.isVisible()]
         boxes[-1].setChecked(True)
@@ -92,26 +92,26 @@ class BriefPage(WindowCase):
 
     def test_gear(self):
         foils = len(self.session.brief.foils)
-        self.view._add_foil()
+        self.view.gear.add_foil()
         self.assertEqual((len(self.session.brief.foils), self.session.brief.foil_in_use), (foils + 1, foils))
         self.type_in(self.field("Mast length"), "95 cm")
         self.assertAlmostEqual(self.session.brief.foil.mast_length, 0.95)
-        self.view._drop_foil()
+        self.view.gear.drop_foil()
         self.assertEqual(len(self.session.brief.foils), foils)
-        self.view._add_wing()
+        self.view.gear.add_wing()
         self.assertEqual(self.session.brief.wing.area, 5.0)
 
     def test_check_values_can_be_switched_off(self):
         self.type_in(self.field("Mass, dressed"), "150")
         self.session.settle_now()
         self.assertEqual(self.ledger("volume_per_rider_mass").mark, "!")
-        self.view.hints.setChecked(False)
+        self.view.targets.hints.setChecked(False)
         self.session.settle_now()
         self.assertEqual(self.ledger("volume_per_rider_mass").mark, "")
 
     def test_notes_are_kept(self):
-        self.view.notes.setFocus()
-        self.view.notes.setPlainText("Feels like a slipper.")
+        self.view.rider.notes.setFocus()
+        self.view.rider.notes.setPlainText("Feels like a slipper.")
         self.field("Wind").setFocus()
         self.app.processEvents()
         self.assertEqual(self.session.brief.notes, "Feels like a slipper.")

@@ -35,7 +35,7 @@ class Purpose(WindowCase):
             QTest.keyClicks(field, words)
             QTest.keyClick(field, Qt.Key.Key_Return)
         self.assertAlmostEqual(self.session.brief.rider.height, 69 * 0.0254)
-        self.window.views["brief"]._add_target()
+        self.window.views["brief"].targets.add_target()
 
         # shaping: the hand on the plan, a typed rocker, volume held
         self.trigger("view.shape")

@@ -338,7 +338,7 @@ class Register(WindowCase):
         record = self.view.record()
         registers.keep("rider", replace(record.value, mass=72.0), "rider", uid=record.uid)
         self.trigger("view.brief")
-        part = self.window.views["brief"].register
+        part = self.window.views["brief"].rider.register
         self.assertEqual(part.words.text(), "Newer in the register: Ronja Vik.")
         QTest.mouseClick(part.take, Qt.MouseButton.LeftButton)
         self.assertEqual(self.session.brief.rider.mass, 72.0)
@@ -358,7 +358,7 @@ class Register(WindowCase):
         session.briefs.set(replace(brief, wings=(replace(first, name="Gannet, patched"), *rest)))
         self.assertIn("Gannet, patched", names())
         self.trigger("view.brief")
-        self.assertEqual(self.window.views["brief"].register.words.text(), f"Changed here: {first.name}.")
+        self.assertEqual(self.window.views["brief"].rider.register.words.text(), f"Changed here: {first.name}.")
         session.briefs.set(replace(session.brief, wings=tuple(rest), wing_in_use=0))
         self.assertEqual(names(), {wing.name for wing in rest})
 
@@ -366,7 +366,7 @@ class Register(WindowCase):
         session = self.session
         session.briefs.set(replace(session.brief, wind=replace(session.brief.wind, speed=9.0)))
         self.trigger("view.brief")
-        self.assertTrue(self.window.views["brief"].register.words.isHidden())
+        self.assertTrue(self.window.views["brief"].rider.register.words.isHidden())
 
     def test_registers_are_filled_from_briefs_once(self):
         self.session.briefs.set(replace(self.session.brief, rider=Rider(name="Somebody new"), refers=()))

@@ -365,21 +365,21 @@ class Targets(RideCase):
         self.window.show_view("brief")
         self.app.processEvents()
         view = self.window.views["brief"]
-        words = [label.text() for label in view._verdicts]
+        words = [label.text() for label in view.targets._verdicts]
         pull = next(w for w, t in zip(words, self.session.brief.targets, strict=True) if t.figure == "pull_to_plane")
         self.assertRegex(pull, r"now \d+ N: (meets|short by|too close)")
-        self.assertEqual(view.wing_title.text(), "Kite in use")
-        self.assertTrue(view._wing_holder.isVisible())
-        self.assertFalse(view._paddle_holder.isVisible())
+        self.assertEqual(view.gear.wing_title.text(), "Kite in use")
+        self.assertTrue(view.gear.wing_holder.isVisible())
+        self.assertFalse(view.gear.paddle_holder.isVisible())
 
     def test_a_paddlers_watts_are_typed_and_followed(self):
         self.open_named("Heron")
         self.window.show_view("brief")
         self.app.processEvents()
         view = self.window.views["brief"]
-        self.assertTrue(view._paddle_holder.isVisible())
+        self.assertTrue(view.gear.paddle_holder.isVisible())
         before = self.riding.figures()["paddle_speed"].value
-        field = next(f for f, _ in view._fields if f.accessibleName() == "Paddler keeps up")
+        field = next(f for f, _ in view.gear._fields if f.accessibleName() == "Paddler keeps up")
         field.setFocus()
         field.selectAll()
         QTest.keyClicks(field, "220 W")

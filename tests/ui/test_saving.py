@@ -448,7 +448,7 @@ class Typing(SavingCase):
     def test_what_is_half_typed_goes_into_the_workshop_it_was_typed_in(self):
         step, board_id = self.session.current, self.session.board_id
         self.window.show_view("brief")
-        self.window.views["brief"].notes.setPlainText("half a note")
+        self.window.views["brief"].rider.notes.setPlainText("half a note")
         self.window.tape.reason.setText("half a reason")
         fresh = self.folder / "fresh.kelvor"
         self.window.create_workshop(fresh)
@@ -463,7 +463,7 @@ class Typing(SavingCase):
 
     def test_notes_are_kept_while_they_are_typed(self):
         self.window.show_view("brief")
-        view = self.window.views["brief"]
+        view = self.window.views["brief"].rider
         view.notes.setFocus()
         view.notes.setPlainText("Sinks the nose when")
         self.wait_for(lambda: self.session.brief.notes == "Sinks the nose when")

@@ -57,10 +57,10 @@ class Families(ShapeCase):
             b for b in self.window.views["brief"].findChildren(QComboBox) if b.accessibleName().startswith("Target 2")
         ]
         self.assertIn("Bottom on the flat, gap 0.5 mm", [b.currentText() for b in boxes])
-        self.assertTrue(self.window.views["brief"]._foil_holder.isVisible())
+        self.assertTrue(self.window.views["brief"].gear.foil_holder.isVisible())
         self.open("Dipper 138")
-        self.assertFalse(self.window.views["brief"]._foil_holder.isVisible())  # a towed board has no foil
-        self.assertIn("never near the propeller", self.window.views["brief"].caution.text())
+        self.assertFalse(self.window.views["brief"].gear.foil_holder.isVisible())  # a towed board has no foil
+        self.assertIn("never near the propeller", self.window.views["brief"].targets.caution.text())
 
     def test_every_family_stands_on_the_bench_with_two_schools(self):
         names = {}
