@@ -90,7 +90,7 @@ def drags():
         empty = []
         for _ in range(20):
             begin = time.perf_counter()
-            for widget in (window, bench, window.shape.levers, window.shape.ledger, window.shape.section):
+            for widget in (window, bench, window.shape.levers.list, window.shape.ledger, window.shape.section):
                 widget.repaint()  # opaque ones are not painted with their parent
             app.processEvents()
             empty.append((time.perf_counter() - begin) * 1000)

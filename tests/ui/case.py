@@ -151,7 +151,7 @@ class WindowCase(unittest.TestCase):
         return next(row for row in self.shape.ledger.rows() if row.key == key)
 
     def lever_text(self, key):
-        return self.shape.lever_label(key).value
+        return self.shape.levers.row(key).value
 
     def problem(self):
         return self.shape.problem.text() if self.shape.problem.isVisible() else ""

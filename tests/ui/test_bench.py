@@ -124,7 +124,7 @@ class Dragging(WindowCase):
         self.assertIn("Rail tuck", self.tape_words())
 
     def test_a_schedule_on_the_strip(self):
-        self.shape.levers.choose("rails.chamfer")
+        self.shape.levers.list.choose("rails.chamfer")
         self.assertEqual(self.bench.strip, "rails.chamfer")
         held = Hold("rails.chamfer", 1)
         start, value = self.bench.handle_point(held), place_and_value(self.session.board, held)[1]
@@ -261,13 +261,13 @@ class Typing(WindowCase):
         self.assertFalse(any(e.isVisible() for e in self.bench.findChildren(type(editor), "typed")))
 
     def test_levers_are_typed_and_nudged_by_keys(self):
-        levers = self.shape.levers
+        levers = self.shape.levers.list
         levers.setFocus()
         levers.choose("nose_rocker")
         self.key(levers, Qt.Key.Key_Return)
         self.type_over(levers, "95")
         self.assertEqual(self.lever_text("nose_rocker"), "95.0 mm")
-        self.assertIn("chop", self.shape.explains.text())
+        self.assertIn("chop", self.shape.levers.explains.text())
         self.key(levers, Qt.Key.Key_Right)
         self.assertEqual(self.lever_text("nose_rocker"), "105.0 mm")
         self.key(levers, Qt.Key.Key_Left, Qt.KeyboardModifier.ShiftModifier, times=2)
@@ -278,7 +278,7 @@ class Typing(WindowCase):
         self.assertEqual(self.lever_text("rails.apex"), "70/30")
 
     def test_feet_and_inches_through_two_unit_changes(self):
-        levers = self.shape.levers
+        levers = self.shape.levers.list
         levers.choose("length")
         levers.begin_typing()
         self.type_over(levers, "5'8 1/2\"")

@@ -43,7 +43,7 @@ class Compare(WindowCase):
 
     def test_a_lever_pulled_is_the_first_line_of_the_ledger(self):
         self.session.versions.pin(self.session.current)
-        self.window.shape.pull_lever("nose_rocker", "99")
+        self.window.shape.levers.pull("nose_rocker", "99")
         self.trigger("view.compare")
         view = self.window.views["compare"]
         self.wait_for(lambda: not view.ledger._asked.under_way)
@@ -54,7 +54,7 @@ class Compare(WindowCase):
 
     def test_a_datum_that_a_board_has_not_is_said_and_the_rest_is_shown(self):
         self.session.versions.pin(self.session.current)
-        self.window.shape.pull_lever("width", "51")
+        self.window.shape.levers.pull("width", "51")
         self.trigger("view.compare")
         view = self.window.views["compare"]
         view.datum.setCurrentIndex(view.datum.findData("mast track"))

@@ -21,7 +21,7 @@ from tests.ui.case import WindowCase
 
 class Lists(WindowCase):
     def test_keys_walk_over_headings_and_keep_the_choice_in_view(self):
-        levers = self.shape.levers
+        levers = self.shape.levers.list
         levers.setFocus()
         levers.choose("outline.corner_radius")
         self.key(levers, Qt.Key.Key_Down)
@@ -36,7 +36,7 @@ class Lists(WindowCase):
         self.assertEqual(levers.key(), "length")
 
     def test_a_digit_begins_typing_and_leaving_takes_it(self):
-        levers = self.shape.levers
+        levers = self.shape.levers.list
         levers.setFocus()
         levers.choose("nose_rocker")
         QTest.keyClicks(levers, "8")
@@ -69,7 +69,7 @@ class Lists(WindowCase):
         self.assertIn(shown, self.shape.why_label.text())
 
     def test_a_value_is_opened_by_a_click_on_it(self):
-        levers = self.shape.levers
+        levers = self.shape.levers.list
         rect = levers.rect_of("width")
         self.click(levers, rect.right() - 20, rect.center().y())
         self.type_over(levers, "48")
@@ -91,9 +91,9 @@ class Tape(WindowCase):
     def test_the_menu_of_a_step(self):
         session, dots = self.session, self.window.tape.dots
         first = session.current
-        self.shape.pull_lever("volume", "40")
+        self.shape.levers.pull("volume", "40")
         session.undo()
-        self.shape.pull_lever("volume", "36")
+        self.shape.levers.pull("volume", "36")
         menu = QMenu(dots)
         dots.fill_menu(menu, session.steps[first])
         words = {a.text(): a for a in menu.actions()}
@@ -132,7 +132,7 @@ class Tape(WindowCase):
 
     def test_a_long_history_keeps_the_current_stop_in_view(self):
         for i in range(30):
-            self.shape.pull_lever("volume", f"{37 + i % 3 + 0.1 * i:.1f}")
+            self.shape.levers.pull("volume", f"{37 + i % 3 + 0.1 * i:.1f}")
         dots = self.window.tape.dots
         self.assertIn(self.session.current, [stop.step.id for stop, _ in dots.visible()])
         self.assertTrue(all(x < dots.width() for _, x in dots.visible()))
@@ -243,7 +243,7 @@ class Drawing(WindowCase):
         self.assertFalse(self.window.grab().isNull())
         self.wait_for(lambda: not self.session.riding.behind())
         self.assertEqual(self.window.strip.tiles[3].tile.headline, "not for this board")
-        self.assertIsNone(self.shape.lever_label("mast"))
+        self.assertIsNone(self.shape.levers.row("mast"))
         self.session.set_system(System.INCH)
         self.assertFalse(self.window.grab().isNull())
 

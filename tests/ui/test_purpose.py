@@ -47,7 +47,7 @@ class Purpose(WindowCase):
         self.assertNotEqual(after["planform_area"], before["planform_area"])
         self.assertEqual(after["volume"], before["volume"])
         self.assertNotEqual(after["thickness"], before["thickness"])
-        self.assertTrue(self.shape.pull_lever("nose_rocker", "3 1/2 in"))
+        self.assertTrue(self.shape.levers.pull("nose_rocker", "3 1/2 in"))
         self.assertEqual(self.lever_text("nose_rocker"), "88.9 mm")
 
         # how it floats her

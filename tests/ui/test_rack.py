@@ -191,7 +191,7 @@ class Rack(WindowCase):
         self.assertEqual({shown.name for shown in self.session.beside}, {"Shearwater 69", "Shearwater 76"})
 
     def test_a_step_brings_its_card_along(self):
-        self.window.shape.pull_lever("width", "50")
+        self.window.shape.levers.pull("width", "50")
         card = next(card for card in cards(self.session.workshop.store) if card.board == self.session.board_id)
         self.assertTrue(card.counted)
         self.assertEqual(card.figures, drawn(self.session.live).figures)

@@ -95,8 +95,8 @@ class WorthALook(WindowCase):
             next(b.id for b in self.session.workshop.store.boards() if b.name.startswith("Shearwater 76"))
         )
         self.window.show_view("shape")
-        self.shape.pull_lever("layer.Cut-outs, second tier.line", "150 mm")
-        self.shape.pull_lever("strap.Back straps.half_spread", "36")
+        self.shape.levers.pull("layer.Cut-outs, second tier.line", "150 mm")
+        self.shape.levers.pull("strap.Back straps.half_spread", "36")
         self.session.settle_now()
         self.app.processEvents()
 

@@ -118,9 +118,9 @@ class Pages(RideCase):
         self.assertGreater(buy.bar, 0)  # longer is earlier
         self.page.lever_asked.emit(buy.lever)
         self.assertIs(self.window.stack.currentWidget(), self.shape)
-        self.assertEqual(self.shape.levers.key(), "length")
+        self.assertEqual(self.shape.levers.list.key(), "length")
         before = self.riding.figures()["least_wind_up"].value
-        self.key(self.shape.levers, Qt.Key.Key_Right, times=4)
+        self.key(self.shape.levers.list, Qt.Key.Key_Right, times=4)
         self.wait_for(lambda: not self.riding.behind())
         self.assertLess(self.riding.figures()["least_wind_up"].value, before)
 
@@ -266,14 +266,14 @@ class Levers(RideCase):
         self.window.show_view("shape")
         self.wait_for(lambda: "length" in self.riding.effects, 60)
         QTest.qWait(300)
-        row = self.shape.lever_label("length")
+        row = self.shape.levers.row("length")
         self.assertEqual(len(row.cells), len(PHASES["wing foil"]))
         self.assertEqual(row.cells[2], 1)  # longer lifts off earlier
         self.assertEqual(row.cells[3], -1)  # and turns harder
         self.assertIn("lift off", row.tip)
         self.assertIn("(±", row.tip)
-        self.shape.levers.choose("length")
-        self.assertIn("Here", self.shape.explains.text())
+        self.shape.levers.list.choose("length")
+        self.assertIn("Here", self.shape.levers.explains.text())
 
     def test_what_is_held_meanwhile_is_told(self):
         self.trigger("lock.volume")
@@ -286,7 +286,7 @@ class Failing(RideCase):
     def test_a_ride_that_fails_is_said_once_and_the_last_one_stays_marked(self):
         good = self.riding.ride
         with mock.patch.object(jobs, "ride_job", fails), contextlib.redirect_stderr(io.StringIO()):
-            self.assertTrue(self.shape.pull_lever("volume", "40"))
+            self.assertTrue(self.shape.levers.pull("volume", "40"))
             self.session.settle_now()
             self.wait_for(lambda: "not counted" in self.window.heard.text())
         self.assertIn(
@@ -295,7 +295,7 @@ class Failing(RideCase):
         self.assertIs(self.riding.ride, good)
         self.assertTrue(self.riding.behind())
         self.assertTrue(next(t.tile for t in self.window.strip.tiles if t.tile.key == "lift_off").stale)
-        self.shape.pull_lever("volume", "41")
+        self.shape.levers.pull("volume", "41")
         self.session.settle_now()
         self.ridden()
         self.assertIsNot(self.riding.ride, good)
@@ -350,8 +350,8 @@ class Workers(RideCase):
     def test_the_bench_is_free_while_the_ride_is_counted(self):
         self.window.show_view("shape")
         start = self.session.board.length
-        self.shape.levers.choose("length")
-        self.key(self.shape.levers, Qt.Key.Key_Right)
+        self.shape.levers.list.choose("length")
+        self.key(self.shape.levers.list, Qt.Key.Key_Right)
         self.assertTrue(self.riding.behind())
         self.assertGreater(self.session.board.length, start)
         self.assertTrue(self.window.strip.tiles[2].tile.stale)

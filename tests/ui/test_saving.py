@@ -33,7 +33,7 @@ class SavingCase(WindowCase):
         decision; and back.
         """
         session = self.session
-        self.assertTrue(self.shape.pull_lever("volume", "40"))
+        self.assertTrue(self.shape.levers.pull("volume", "40"))
         session.briefs.set(replace(session.brief, title="Kept brief"))
         session.versions.set_reason(session.current, "kept reason")
         session.versions.freeze(session.current, "cut", "K-1")
@@ -184,7 +184,7 @@ class Gone(SavingCase):
         self.assert_kept(path, left)
         with closing(Store.open(path)) as shop:
             self.assertEqual(len(shop.boards()), 26)
-        self.shape.pull_lever("volume", "41")  # and the work goes on in the copy
+        self.shape.levers.pull("volume", "41")  # and the work goes on in the copy
         self.assertEqual(self.window.tape.state.text(), "saved")
         self.assertEqual(self.session.workshop.store.board(self.session.current), self.session.board)
 
@@ -226,7 +226,7 @@ class Gone(SavingCase):
         for safe in (True, False):
             if not safe:
                 self.session.workshop._safe = None
-            self.shape.pull_lever("width", "50")
+            self.shape.levers.pull("width", "50")
             self.session.versions.set_reason(self.session.current, "saved before")
             saved = self.session.current
             board = self.session.board
@@ -311,7 +311,7 @@ class Held(SavingCase):
         first = keep_safe(folder, self.session.workshop.store)
         self.assertEqual(problems(first), [])
         before = first.read_bytes()
-        self.shape.pull_lever("volume", "40")
+        self.shape.levers.pull("volume", "40")
         self.assertEqual(keep_safe(folder, self.session.workshop.store), first)
         self.assertEqual(first.with_suffix(".before").read_bytes(), before)
         self.assertEqual(sorted(p.suffix for p in folder.iterdir()), [".before", ".copy"])
@@ -420,7 +420,7 @@ class Typing(SavingCase):
         tape = self.window.tape.reason
         tape.setText("typed on the first")
         self.assertTrue(tape.hasFocus())
-        self.shape.pull_lever("volume", "40")  # an action comes between
+        self.shape.levers.pull("volume", "40")  # an action comes between
         self.assertNotEqual(self.session.current, step)
         self.assertEqual(self.session.steps[step].reason, "typed on the first")
         self.assertEqual(self.session.step().reason, "")
@@ -428,7 +428,7 @@ class Typing(SavingCase):
 
     def test_half_a_reason_outlives_the_saving_of_its_step(self):
         with mock.patch.object(Store, "writing", side_effect=_full):
-            self.shape.pull_lever("volume", "40")
+            self.shape.levers.pull("volume", "40")
             self.trigger("edit.reason")
             tape = self.window.tape.reason
             tape.setText("half a rea")
@@ -488,7 +488,7 @@ class Typing(SavingCase):
             sys.excepthook(ValueError, ValueError("x"), None)
             self.assertIn("Something went wrong inside Kelvor. Everything you did is saved.", self.problem())
             with mock.patch.object(Store, "writing", side_effect=_full):
-                self.shape.pull_lever("volume", "40")
+                self.shape.levers.pull("volume", "40")
                 sys.excepthook(ValueError, ValueError("x"), None)
         self.assertIn("1 of your changes wait in this window, not saved yet.", self.problem())
 

@@ -19,9 +19,9 @@ BOARDS = ("Dunlin", "Shearwater")
 class RandomWalk(WindowCase):
     def pull(self, dice):
         lever = dice.choice(levers(self.session.board))
-        before = self.shape.lever_label(lever.key)
+        before = self.shape.levers.row(lever.key)
         if before is not None:
-            self.shape._lever_nudged(lever.key, dice.choice((-2.0, -1.0, 1.0, 2.0)))
+            self.shape.levers._nudged(lever.key, dice.choice((-2.0, -1.0, 1.0, 2.0)))
 
     def build(self, dice):
         recipe = dice.choice(recipes(self.session.brief.discipline))
@@ -113,7 +113,7 @@ class OneHistory(WindowCase):
             return session.workshop.registers.get("demo-rider-ronja-vik")
 
         return (
-            lambda: self.assertTrue(self.shape.pull_lever("volume", "40")),
+            lambda: self.assertTrue(self.shape.levers.pull("volume", "40")),
             lambda: session.briefs.set(replace(session.brief, rider=replace(session.brief.rider, mass=81.0))),
             lambda: session.versions.pin(session.current),
             lambda: session.versions.set_reason(session.current, "drier start"),
@@ -136,7 +136,7 @@ class OneHistory(WindowCase):
             lambda: session.open_board(
                 next(e.id for e in session.workshop.store.boards() if e.name.startswith("Plover"))
             ),
-            lambda: self.assertTrue(self.shape.pull_lever("width", "60")),
+            lambda: self.assertTrue(self.shape.levers.pull("width", "60")),
         )
 
     def test_everything_in_the_order_it_was_done(self):

@@ -121,14 +121,14 @@ class RockerLines(ShapeCase):
     def test_the_three_lines_take_typed_heights(self):
         self.open("Dotterel")
         for key in ("nose_rocker", "nose_rocker_mid", "nose_rocker_rail", "tail_rocker"):
-            self.assertTrue(self.shape.pull_lever(key, "99 mm" if "nose" in key else "50 mm"), self.problem())
+            self.assertTrue(self.shape.levers.pull(key, "99 mm" if "nose" in key else "50 mm"), self.problem())
             self.assertEqual(self.lever_text(key), "99.0 mm" if "nose" in key else "50.0 mm")
 
     def test_staged_to_blended_is_the_blend_length(self):
         self.open("Dipper 138")
         before = self.session.live.measures.keel_flat
         for key in ("ruler_blend_fore",):
-            self.assertTrue(self.shape.pull_lever(key, "25"))
+            self.assertTrue(self.shape.levers.pull(key, "25"))
         ruler = next(w.ruler for w in self.session.board.rocker.weights if w.ruler)
         self.assertEqual((ruler.blend_aft, ruler.blend_fore), (0.25, 0.25))  # the board is the same end for end
         after = self.session.live.measures.keel_flat
@@ -137,7 +137,7 @@ class RockerLines(ShapeCase):
     def test_what_stands_at_the_cursor_can_be_typed(self):
         self.open("Dotterel")
         self.bench.set_station(1.2)
-        self.shape._lever_rows()
+        self.shape.levers.refresh()
         for key, words, shown in (
             ("at.width", "39,5", "39.5 cm"),
             ("at.thickness", "1 7/8 in", "4.8 cm"),
@@ -145,14 +145,14 @@ class RockerLines(ShapeCase):
             ("at.rail", "24", "24.0 mm"),
             ("planform_area", "6500", "6\u202f500 cm²"),
         ):
-            self.assertTrue(self.shape.pull_lever(key, words), self.problem())
-            self.shape._lever_rows()
+            self.assertTrue(self.shape.levers.pull(key, words), self.problem())
+            self.shape.levers.refresh()
             (read, _, unit), (wanted, _, wanted_unit) = (
                 t.replace("\u202f", "").rpartition(" ") for t in (self.lever_text(key), shown)
             )
             self.assertEqual(unit, wanted_unit)
             self.assertAlmostEqual(float(read), float(wanted), delta=0.11, msg=key)
-        self.assertFalse(self.shape.pull_lever("at.width", "300"))
+        self.assertFalse(self.shape.levers.pull("at.width", "300"))
         self.assertIn("2 and 140 cm", self.problem())
 
 
@@ -174,8 +174,8 @@ class PlanLines(ShapeCase):
         moved = self.session.board.fittings.fin_boxes[0].at.offset - box.at.offset
         self.assertAlmostEqual(moved, 20 / self.bench.layout_now().scale, delta=1e-6)
         self.trigger("view.zero.tail")
-        self.shape.pull_lever("strap.Back straps.half_spread", "1")
-        self.shape.pull_lever("strap.Back straps.at", "34")
+        self.shape.levers.pull("strap.Back straps.half_spread", "1")
+        self.shape.levers.pull("strap.Back straps.at", "34")
         self.session.settle_now()
         self.app.processEvents()
         clash = [f for f in self.session.evaluation.findings if f.code == "fittings_meet"]
@@ -190,7 +190,7 @@ class PlanLines(ShapeCase):
         self.trigger("board.fins.five boxes")
         self.assertEqual(sum(b.count for b in self.session.board.fittings.fin_boxes), 5)
         self.trigger("board.fins.2+1")
-        self.assertTrue(self.shape.pull_lever("fin_alignment", "0"))
+        self.assertTrue(self.shape.levers.pull("fin_alignment", "0"))
         self.session.settle_now()
         self.assertAlmostEqual(self.session.figures()["fin_alignment"].value, 0.0, delta=1e-6)
         for key, words in (
@@ -199,7 +199,7 @@ class PlanLines(ShapeCase):
             ("fin.0.fin.span", "9 in"),
             ("fin.0.fin.rake", "30"),
         ):
-            self.assertTrue(self.shape.pull_lever(key, words), key)
+            self.assertTrue(self.shape.levers.pull(key, words), key)
         box = self.session.board.fittings.fin_boxes[0]
         self.assertAlmostEqual(box.fin.span, 9 * 0.0254)
 
@@ -210,7 +210,7 @@ class Layers(ShapeCase):
         count = len(self.session.board.layers)
         self.trigger("board.layer.spine")
         self.assertEqual(len(self.session.board.layers), count + 1)
-        self.assertEqual(self.shape.levers.key().split(".")[1], "Centre spine")
+        self.assertEqual(self.shape.levers.list.key().split(".")[1], "Centre spine")
         self.assertTrue(self.bench.strip.startswith("layer.Centre spine"))
         self.trigger("board.deck.scallop")
         self.trigger("board.layers")
@@ -249,7 +249,7 @@ class Layers(ShapeCase):
         self.trigger("board.layer.cut_away")  # a thin board takes a small one
         self.assertLess(self.session.board.cut_away.angle, math.radians(4))
         board = self.session.board
-        self.assertFalse(self.shape.pull_lever("layer.Tail cut.angle", "25"))
+        self.assertFalse(self.shape.levers.pull("layer.Tail cut.angle", "25"))
         self.assertIn("from the tail", self.problem())
         self.assertIn("would do", self.problem())
         self.assertEqual(self.session.live.board, board)
@@ -270,10 +270,10 @@ class Strip(ShapeCase):
         agree(other)
         self.bench.set_strip(volume)
         agree(volume)
-        lever = next(key for key, found in self.shape._levers.items() if found.schedule)
-        self.shape.levers.choose(lever)
+        lever = next(key for key, found in self.shape.levers._levers.items() if found.schedule)
+        self.shape.levers.list.choose(lever)
         self.app.processEvents()
-        agree(self.shape._levers[lever].schedule)
+        agree(self.shape.levers._levers[lever].schedule)
         self.open("Dunlin")  # a board without that layer
         self.assertEqual(choice.currentData(), self.bench.strip)
 
@@ -284,7 +284,7 @@ class BadInput(ShapeCase):
     def refused(self, name, key, words, *said):
         self.open(name)
         board = self.session.live.board
-        self.assertFalse(self.shape.pull_lever(key, words))
+        self.assertFalse(self.shape.levers.pull(key, words))
         for text in said:
             self.assertIn(text, self.problem())
         self.assertEqual(self.session.live.board, board)
@@ -303,8 +303,8 @@ class BadInput(ShapeCase):
 
     def test_fittings_off_the_board_and_lines_that_cross_are_marked_where_they_are(self):
         self.open("Shearwater 76")
-        self.shape.pull_lever("layer.Cut-outs, second tier.line", "150 mm")
-        self.shape.pull_lever("strap.Back straps.half_spread", "36")
+        self.shape.levers.pull("layer.Cut-outs, second tier.line", "150 mm")
+        self.shape.levers.pull("strap.Back straps.half_spread", "36")
         self.session.settle_now()
         self.app.processEvents()
         found = {f.code: f for f in self.session.evaluation.findings}
@@ -393,7 +393,7 @@ class Solid(ShapeCase):
         self.assertNotEqual(solid._image, lamps)
         self.key(solid, Qt.Key.Key_W)
         self.assertFalse(solid.water)
-        self.shape.pull_lever("width", "60")
+        self.shape.levers.pull("width", "60")
         self.wait_for(lambda: float(scene.high[1]) > 0.295)  # the solid follows the board
         self.trigger("view.solid")
         self.assertIs(self.shape.drawing.currentWidget(), self.bench)
@@ -485,7 +485,7 @@ class FromTheRack(ShapeCase):
         panel.do.click()
         self.window.grab()
         self.assertIn("Sandpiper 46", self.bench.reshaping.words)
-        self.assertTrue(self.shape.pull_lever("width", "56"))
+        self.assertTrue(self.shape.levers.pull("width", "56"))
         self.window.grab()
         found = self.bench.reshaping.found()
         self.assertEqual(found.worst()[0], "beside")
@@ -542,18 +542,18 @@ class ShownAndTyped(ShapeCase):
             for system in System:
                 self.session.set_system(system)
                 figures = self.session.figures()
-                levers = self.shape.levers.rows()
+                levers = self.shape.levers.list.rows()
                 # a lever is pulled in one of the two systems, its neighbour in the other
                 for row in (*self.shape.ledger.rows(), *levers[system is System.INCH :: 2]):
                     if not row.key or row.value == "–":
                         continue
-                    lever = self.shape._levers.get(row.key)
+                    lever = self.shape.levers._levers.get(row.key)
                     if lever is None:
                         definition = figures[row.key].definition
                         if not definition.ranks:  # those are ratios to the reference
                             parse(row.value.removesuffix(f" {definition.below}"), definition.quantity, system)
                     else:
-                        taken = self.shape.pull_lever(row.key, row.value)
+                        taken = self.shape.levers.pull(row.key, row.value)
                         self.assertTrue(taken or "Write a number" not in self.problem(), (row, self.problem()))
                     seen += 1
                 self.window.show_view("brief")

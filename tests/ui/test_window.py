@@ -63,12 +63,12 @@ class Steps(WindowCase):
         self.trigger("edit.pin")
         self.assertIn(f"version {session.step().number}", self.window.pinned.text())
         self.assertEqual(self.ledger("volume").aside, "same")
-        self.shape.pull_lever("volume", "40")
+        self.shape.levers.pull("volume", "40")
         self.assertIn("more", self.ledger("volume").aside)
         left = session.current
         session.undo()
         self.assertEqual(session.current, first)
-        self.shape.pull_lever("volume", "36")
+        self.shape.levers.pull("volume", "36")
         self.assertIn("less", self.ledger("volume").aside)
         self.assertEqual({s.parent for s in session.steps.values() if s.id in (left, session.current)}, {first})
         dots = self.window.tape.dots
@@ -91,8 +91,8 @@ class Steps(WindowCase):
     def test_a_full_disk_keeps_the_step_in_the_window(self):
         full = InputError("the disk is full", where="demo.kelvor", accepts="Nothing is lost")
         with mock.patch.object(self.session.workshop.store, "append", side_effect=full):
-            self.shape.pull_lever("volume", "40")
-            self.shape.pull_lever("volume", "41")
+            self.shape.levers.pull("volume", "40")
+            self.shape.levers.pull("volume", "41")
         self.assertIn(
             "Not saved: the disk is full. Step 9: Volume and 1 more wait in this window.",
             self.window.saving_bar.words.text(),
@@ -236,7 +236,7 @@ class Boards(WindowCase):
         self.window.open_workshop(bad)
         self.assertIn("no workshop file", self.problem())
         self.assertEqual(self.session.board, board)
-        self.shape.pull_lever("volume", "39")
+        self.shape.levers.pull("volume", "39")
         self.assertEqual(self.lever_text("volume"), "39.0 L")
         fresh = self.folder / "fresh.kelvor"
         self.window.create_workshop(fresh)
@@ -256,7 +256,7 @@ class HandingOut(WindowCase):
             code, step = code_of(self.session.board), self.session.current
             panel.do.click()
             self.assertTrue(panel.busy())
-            self.shape.pull_lever("volume", "39" if kind == "pdf" else "38")  # the work goes on meanwhile
+            self.shape.levers.pull("volume", "39" if kind == "pdf" else "38")  # the work goes on meanwhile
             self.wait_for(lambda: not panel.busy())
             self.assertIn(f"Its stamp, {code}, finds this version", panel.problem.text())
             handed = self.session.workshop.registers.of("handed out")
@@ -399,7 +399,7 @@ class Showing(WindowCase):
 
     def test_panels_are_reached_by_keys(self):
         for key, widget in (
-            ("view.levers", self.shape.levers),
+            ("view.levers", self.shape.levers.list),
             ("view.ledger", self.shape.ledger),
             ("view.steps", self.window.tape.dots),
         ):
@@ -459,7 +459,7 @@ class MoreLayers(WindowCase):
         self.assertEqual(seen, ["centre", "edge", "share"])
         panel.lay_out()
         name = self.session.board.layers[0].name
-        self.assertTrue(self.shape.pull_lever(f"layer.{name}.layout.width", "8 cm"))
+        self.assertTrue(self.shape.levers.pull(f"layer.{name}.layout.width", "8 cm"))
         self.assertAlmostEqual(self.session.board.layers[0].layout.width.value(0.7), 0.08)
         panel.close()
 
@@ -478,9 +478,9 @@ class MoreLayers(WindowCase):
         self.assertAlmostEqual(self.session.board.length, length + 0.02)
         self.assertAlmostEqual(self.session.board.mast_x, mast)
         self.assertIn("between two places", self.tape_words())
-        self.assertTrue(self.shape.pull_lever("ruler_blend_fore", "30 cm"))
+        self.assertTrue(self.shape.levers.pull("ruler_blend_fore", "30 cm"))
         self.assertEqual(self.lever_text("ruler_blend_fore"), "30.0 cm")
-        self.assertTrue(self.shape.pull_lever("strap.Front strap row.at", "92 cm"))
+        self.assertTrue(self.shape.levers.pull("strap.Front strap row.at", "92 cm"))
         self.assertAlmostEqual(self.session.board.fittings.straps[0].at.x(self.session.board.length, mast), 0.92)
 
 
@@ -498,7 +498,7 @@ class Faults(WindowCase):
                 sys.excepthook(type(error), error, error.__traceback__)
         self.assertIn("went wrong inside", self.problem())
         self.assertIn("ZeroDivisionError: inside", (self.folder / "fault-report.txt").read_text())
-        self.assertTrue(self.shape.pull_lever("volume", "39"))
+        self.assertTrue(self.shape.levers.pull("volume", "39"))
 
 
 class AViewOfOnesOwn(WindowCase):

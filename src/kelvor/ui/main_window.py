@@ -264,15 +264,18 @@ class MainWindow(QMainWindow):
     def show_lever(self, key: str) -> None:
         """Go where a lever is pulled."""
         self.show_view("shape")
-        self.shape.levers.choose(key)
-        self.shape.levers.setFocus()
+        self.shape.levers.list.choose(key)
+        self.shape.levers.list.setFocus()
 
     def go(self, where: str) -> None:
         """Put the keyboard into a panel."""
         self.show_view("shape")
-        {"levers": self.shape.levers, "bench": self.shape.bench, "ledger": self.shape.ledger, "steps": self.tape.dots}[
-            where
-        ].setFocus()
+        {
+            "levers": self.shape.levers.list,
+            "bench": self.shape.bench,
+            "ledger": self.shape.ledger,
+            "steps": self.tape.dots,
+        }[where].setFocus()
 
     def toggle_units(self) -> None:
         """Metric or inch."""

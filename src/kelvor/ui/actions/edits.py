@@ -90,7 +90,7 @@ class BoardEdits:
         """Lay one more bottom layer, or a deck feature."""
         board, name = with_layer_added(self.session.board, key)
         if self.session.commit(board, (Change(name, Quantity.COUNT, None, None),)):
-            self.shape.choose_lever_of(name)
+            self.shape.levers.choose_of(name)
 
     def add_winger(self, kind: str) -> None:
         """A winger or hip at the cursor."""
