@@ -19,6 +19,7 @@ from kelvor.demo.workshop import create_demo
 from kelvor.exchange.documents import board_text, parse_board
 from kelvor.exchange.export import export
 from kelvor.exchange.formats import WRITERS
+from kelvor.exchange.outlines import read_outline
 from kelvor.exchange.readings import read_offsets
 from kelvor.workshop.store import Store
 
@@ -75,6 +76,9 @@ class OnPaper(unittest.TestCase):
 
     def test_an_offset_table_is_read_back_past_its_stamp(self):
         self.assertAlmostEqual(read_offsets(self.written("csv")).length, BOARD.length, delta=2e-3)
+
+    def test_a_drawing_of_ours_leaves_nothing_out_for_its_stamp(self):
+        self.assertFalse([note for note in read_outline(self.written("dxf")).notes if "Left out" in note])
 
     def test_a_code_typed_back_finds_its_version(self):
         path = self.folder / "demo.kelvor"

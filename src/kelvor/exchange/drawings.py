@@ -14,7 +14,7 @@ from kelvor.core.shape.section_view import outline_ring
 from kelvor.core.shape.sections import Sections
 from kelvor.core.stamp import Stamp
 from kelvor.core.units import FOOT
-from kelvor.exchange.dxf import new_drawing
+from kelvor.exchange.dxf import STAMP_LAYER, new_drawing
 
 MM = 1000.0
 
@@ -91,8 +91,8 @@ def write_dxf(shape: Sections, path: Path, length: float, stamp: Stamp) -> None:
     for i, index in enumerate(section_indices(shape, template_places(length))):
         label = f"section {shape.x[index] * MM:.0f}"
         add(Line(label, section_ring(shape, index), closed=True), length * MM + width, -i * 160.0, "")
-    document.layers.add("stamp")
-    space.add_text(stamp.words, height=10, dxfattribs={"layer": "stamp"}).set_placement((0.0, width / 2 + 40.0))
+    document.layers.add(STAMP_LAYER)
+    space.add_text(stamp.words, height=10, dxfattribs={"layer": STAMP_LAYER}).set_placement((0.0, width / 2 + 40.0))
     document.saveas(path)
 
 

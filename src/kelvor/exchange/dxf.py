@@ -4,6 +4,9 @@ from __future__ import annotations
 
 from typing import Any
 
+STAMP_LAYER = "stamp"
+"""Where our drawings carry the stamp."""
+
 
 def new_drawing() -> Any:
     """An empty drawing in millimetres, without times and random identifiers: two runs must not differ."""

@@ -21,6 +21,7 @@ from kelvor.core.errors import InputError, one_line
 from kelvor.core.shape.battens import Array
 from kelvor.core.starting.readings import Reading
 from kelvor.core.units import FOOT, INCH
+from kelvor.exchange.dxf import STAMP_LAYER
 from kelvor.exchange.readings import ReadIn
 from kelvor.exchange.svg_checks import checked_svg
 from kelvor.files import read_text, reason, regular
@@ -266,7 +267,11 @@ def _dxf_curves(path: Path) -> tuple[Curves, list[str]]:
         drawing: Any = ezdxf.readfile(path)  # type: ignore[attr-defined]
         space = drawing.modelspace()
         entities = list(space.query(CURVES))
-        others = Counter(entity.dxftype() for entity in space if entity.dxftype() not in CURVES.split())
+        others = Counter(
+            entity.dxftype()
+            for entity in space
+            if entity.dxftype() not in CURVES.split() and entity.dxf.get("layer") != STAMP_LAYER
+        )
     except MemoryError:
         raise
     except Exception as error:  # ezdxf raises whatever the broken place makes its parsers raise

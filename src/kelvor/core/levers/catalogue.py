@@ -308,11 +308,11 @@ _FIXED: tuple[Lever, ...] = (
           "Changes the width, or the length while the width is held.", frozenset({"length_times_width"})),
     Lever("wide_point", "Wide point, from tail", "Outline", L, 0.02, wide_point_of, _with_wide_point,
           "Curve is placed, not spread: forward for glide, aft for turning from the back foot."),
-    *_ruler_levers("outline_ruler", "Straight run of the outline", "Outline",
+    *_ruler_levers("outline_ruler", "Straight run, by ruler", "Outline",
                    "Parallel holds a line and drives upwind; it draws turns out. Straight aft locks on rail once it is "
                    "there."),
     *_line_levers("keel", ""), *_line_levers("mid", ", mid line"), *_line_levers("rail", ", rail line"),
-    *_ruler_levers("ruler", "Flat spot (ruler on the rocker)", "Rocker",
+    *_ruler_levers("ruler", "Flat spot, by ruler", "Rocker",
                    "A longer flat planes earlier and lands steadier; it turns and forgives less."),
     Lever("thickness", "Centre", "Thickness", L, 0.003, thickest,
           _positive(lambda b, v: with_thickness_scaled(b, v / thickest(b)), "The thickness", 0.01, 0.4),

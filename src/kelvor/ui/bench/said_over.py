@@ -6,13 +6,12 @@ from typing import TYPE_CHECKING
 
 from PySide6.QtCore import Qt
 from PySide6.QtGui import QFontMetrics
-from PySide6.QtWidgets import QLabel
+from PySide6.QtWidgets import QLabel, QWidget
 
 from kelvor.ui.session import Session
 
 if TYPE_CHECKING:
     from kelvor.core.live import Live
-    from kelvor.ui.bench.bench import BenchWidget
 
 RULER_WORDS = 96
 """Room for what the ruler counts from [px]."""
@@ -21,7 +20,7 @@ RULER_WORDS = 96
 class SaidOver(QLabel):
     """Words over the ruler, not above it: a message must not move the drawing under the hand."""
 
-    def __init__(self, session: Session, bench: BenchWidget) -> None:
+    def __init__(self, session: Session, bench: QWidget) -> None:
         super().__init__(bench)
         self.setTextFormat(Qt.TextFormat.PlainText)
         self.setObjectName("wrong")
