@@ -137,8 +137,8 @@ def stillness(say, timed):
             free,
             f"aim ≤ {AIM:.0f} ms",
         )
-        window.board_from_readings()
-        panel = window.panels[-1]
+        window.dialogs.board_from_readings()
+        panel = window.dialogs.shown[-1]
         longest(1.5)
         say(
             "window away, a drawing is read",
@@ -148,8 +148,8 @@ def stillness(say, timed):
             f"aim ≤ {AIM:.0f} ms",
         )
         panel.close()
-        window.hand_out()
-        panel = window.panels[-1]
+        window.dialogs.hand_out()
+        panel = window.dialogs.shown[-1]
         panel.path.setText(str(folder / "o.pdf"))
         longest(1.0)
         panel.act()  # the first loads the writer of documents

@@ -141,8 +141,8 @@ def main() -> None:
         solid.toggle_reflections()
         shot("solid")
         window.toggle_solid()
-        window.board_from_readings()
-        panel = window.panels[-1]
+        window.dialogs.board_from_readings()
+        panel = window.dialogs.shown[-1]
         fill(panel)
         wait(lambda: not panel.gauge.reading())
         app.processEvents()
@@ -186,7 +186,7 @@ def main() -> None:
         window.session.workshop.saving.save()
         window.session.briefs.set(replace(window.session.brief, place="Skarnfjord, behind the mole"))
         damage(path, window.session.board_id)
-        window.open_workshop(path)
+        window.files.open_workshop(path)
         window.show_view("brief")
         shot("damaged")
         window.session.workshop.saving.give_up()

@@ -247,7 +247,7 @@ class Build(WindowCase):
     def test_materials_are_the_workshops_to_change(self):
         weight = self.grams("total")
         self.trigger("build.materials")
-        panel = self.window.panels[-1]
+        panel = self.window.dialogs.shown[-1]
         row = next(i for i, s in enumerate(HANDBOOK.stocks) if s.key == "eps20")
         panel.table.item(row, 1).setText("lots")
         self.assertIn("not a number", panel.problem.text())
@@ -262,7 +262,7 @@ class Build(WindowCase):
         self.assertGreater(panel.table.columnCount(), 5)
         panel.close()
         self.trigger("build.weights")
-        panel = self.window.panels[-1]
+        panel = self.window.dialogs.shown[-1]
         for i in range(3):
             panel.list.item(i).setCheckState(Qt.CheckState.Checked)
         self.assertEqual(panel.words.text().count(" kg, that is "), 4)
@@ -271,7 +271,7 @@ class Build(WindowCase):
     def test_changes_of_the_workshops_tables_are_taken_back(self):
         weight, start = self.grams("total"), self.session.table
         self.trigger("build.materials")
-        panel = self.window.panels[-1]
+        panel = self.window.dialogs.shown[-1]
         row = next(i for i, s in enumerate(HANDBOOK.stocks) if s.key == "eps20")
         panel.table.item(row, 1).setText("24")
         self.assertNotEqual(self.session.table, start)
@@ -327,19 +327,19 @@ class Build(WindowCase):
 
     def test_another_workshop_brings_its_own_tables(self):
         self.trigger("build.materials")
-        panel = self.window.panels[-1]
+        panel = self.window.dialogs.shown[-1]
         row = next(i for i, s in enumerate(HANDBOOK.stocks) if s.key == "eps20")
         panel.table.item(row, 1).setText("24")
         panel.close()
         changed = self.session.table
-        self.window.create_workshop(self.folder / "fresh.kelvor")
+        self.window.files.create_workshop(self.folder / "fresh.kelvor")
         self.assertEqual(self.session.table, HANDBOOK)
         self.trigger("edit.undo")  # nothing of the other workshop's is taken back here
         self.assertEqual(self.session.table, HANDBOOK)
-        self.window.open_workshop(self.path)
+        self.window.files.open_workshop(self.path)
         self.assertEqual(self.session.table, changed)
         (self.folder / "bad.kelvor").write_text("no workshop")
-        self.window.open_workshop(self.folder / "bad.kelvor")
+        self.window.files.open_workshop(self.folder / "bad.kelvor")
         self.assertEqual(self.session.table, changed)
         self.assertIn("bad.kelvor", self.view.made.problem.text())
 
@@ -365,6 +365,6 @@ class Build(WindowCase):
 
     def test_the_sheet_is_written(self):
         path = self.folder / "sheet.csv"
-        self.window.write_sheet(path)
+        self.window.files.write_sheet(path)
         self.wait_for(path.exists)
         self.assertIn("resin g", path.read_text())

@@ -312,7 +312,7 @@ class Ridden(Laid):
             lambda: self.session.riding.of(other) is not None and not self.session.riding.behind(), seconds=60
         )
         view.ledger.page.click()
-        dialog = self.window.panels[-1]
+        dialog = self.window.dialogs.shown[-1]
         path = self.folder / "page.pdf"
         dialog.fileSelected.emit(str(path))
         self.wait_for(path.exists, seconds=60)

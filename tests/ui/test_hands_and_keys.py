@@ -166,7 +166,7 @@ class Remarks(WindowCase):
         self.session.settle_now()
         self.assertTrue(self.problem().startswith("Note: The flange of Rear fin bridges"))
         self.key(self.window, Qt.Key.Key_F4)
-        panel = self.window.panels[-1]
+        panel = self.window.dialogs.shown[-1]
         finding = self.session.evaluation.findings[0]
         item = panel.list.item(0)
         self.assertIn(finding.text, item.text())

@@ -15,7 +15,7 @@ class Purpose(WindowCase):
     def test_from_a_new_board_to_the_cutter_and_the_next_morning(self):
         # a board of her size
         self.trigger("board.new")
-        panel = self.window.panels[-1]
+        panel = self.window.dialogs.shown[-1]
         panel.name.setText("Redshank 40")
         panel.length_field.setText("148")
         panel.width_field.setText("50,5")
@@ -59,7 +59,7 @@ class Purpose(WindowCase):
 
         # handed out
         self.trigger("board.export")
-        panel = self.window.panels[-1]
+        panel = self.window.dialogs.shown[-1]
         panel.kind.setCurrentIndex(panel.kind.findData("stl"))
         panel.surface.setCurrentIndex(1)
         path = self.folder / "core.stl"

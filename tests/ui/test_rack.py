@@ -210,7 +210,7 @@ class Feeling(WindowCase):
         rack.query.setText('"like a church"')
         self.assertEqual(rack.view.cards.rowCount(), 0)
         self.trigger("workshop.feel")
-        panel = self.window.panels[-1]
+        panel = self.window.dialogs.shown[-1]
         panel.words.setText("alone")
         panel.do.click()
         self.assertIn("Give two or more", panel.problem.text())
@@ -231,7 +231,7 @@ class Feeling(WindowCase):
 class Copies(WindowCase):
     def test_a_dated_copy_with_pages_is_written_on_closing(self):
         self.trigger("workshop.copies")
-        panel = self.window.panels[-1]
+        panel = self.window.dialogs.shown[-1]
         panel.folder.setText(str(self.folder / "nowhere"))
         panel.do.click()
         self.assertIn("there is no such folder", panel.problem.text())
@@ -255,7 +255,7 @@ class Copies(WindowCase):
 class Tape(WindowCase):
     def test_a_version_is_dropped_from_the_tape_and_says_so(self):
         self.trigger("edit.decide")
-        panel = self.window.panels[-1]
+        panel = self.window.dialogs.shown[-1]
         panel.verdict.setCurrentIndex(panel.verdict.findData("dropped"))
         panel.why.setText("sticks")
         panel.who.setText("Ronja")

@@ -243,7 +243,7 @@ class Conditions(RideCase):
 class Coefficients(RideCase):
     def test_a_coefficient_typed_over_is_followed_and_taken_back(self):
         self.page.coefficients_asked.emit()
-        panel = self.window.panels[-1]
+        panel = self.window.dialogs.shown[-1]
         row = panel.keys.index("wing_lift_most")
         before = self.riding.figures()["least_wind_up"].value
         panel.table.item(row, 2).setText("1.50")

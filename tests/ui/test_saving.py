@@ -76,7 +76,7 @@ class SavingCase(WindowCase):
 
     def copy_to(self, name):
         path = self.folder / name
-        self.window.save_copy(path)
+        self.window.files.save_copy(path)
         self.wait_for(lambda: not self.session.workshop.copying.running)
         return path
 
@@ -92,7 +92,7 @@ class NewWorkshop(SavingCase):
                 shutil.copy(self.path, path)
             before = path.read_bytes() if path.is_file() else None
             board = self.session.board
-            self.window._guarded(lambda w, path=path: w.create_workshop(path))
+            self.window.guarded(lambda w, path=path: w.files.create_workshop(path))
             self.assertIn("there already, and is left as it is", self.problem())
             self.assertTrue(path.exists())
             self.assertEqual(path.read_bytes() if path.is_file() else None, before)
@@ -253,7 +253,7 @@ class Gone(SavingCase):
         self.path.unlink()
         self.every_kind_of_write()
         fresh = self.folder / "fresh.kelvor"
-        self.window._when_saved(lambda: self.window.create_workshop(fresh))
+        self.window.files.when_saved(lambda: self.window.files.create_workshop(fresh))
         self.assertFalse(fresh.exists())
         self.assertIn("Leave?", self.bar.words.text())
         self.copy_to("kept.kelvor")
@@ -339,11 +339,11 @@ class DamagedFiles(SavingCase):
                 (self.session.board_id,),
             )
         before = self.path.read_bytes()
-        self.window.open_workshop(self.path)
+        self.window.files.open_workshop(self.path)
         self.assertIn("This workshop is damaged (", self.bar.words.text())
         self.assertEqual(self.bar.copy.text(), "Save a repaired copy…")
         self.bar.more.click()
-        panel = self.window.panels[-1]
+        panel = self.window.dialogs.shown[-1]
         shown = [panel.list.item(i).text() for i in range(panel.list.count())]
         panel.close()
         self.assertTrue(any("brief" in line for line in shown) and any("its board" in line for line in shown), shown)
@@ -360,7 +360,7 @@ class DamagedFiles(SavingCase):
                 "UPDATE steps SET snapshot = X'00' WHERE id = (SELECT max(id) FROM steps WHERE board_id <> ?)",
                 (self.session.board_id,),
             )
-        self.window.look_through()
+        self.window.files.look_through()
         self.wait_for(self.bar.isVisible)
         self.assertIn("something cannot be read: “", self.bar.words.text())
         self.assertIn("its board is cut off", self.bar.words.text())
@@ -451,7 +451,7 @@ class Typing(SavingCase):
         self.window.views["brief"].rider.notes.setPlainText("half a note")
         self.window.tape.reason.setText("half a reason")
         fresh = self.folder / "fresh.kelvor"
-        self.window.create_workshop(fresh)
+        self.window.files.create_workshop(fresh)
         self.assertEqual(self.session.workshop.store.path, fresh)
         with closing(Store.open(self.path)) as old, closing(Store.open(fresh)) as new:
             self.assertEqual(
@@ -494,7 +494,7 @@ class Typing(SavingCase):
 
     def test_a_name_of_300_letters_is_refused_and_a_long_one_does_not_widen_the_window(self):
         self.trigger("board.child")
-        panel = self.window.panels[-1]
+        panel = self.window.dialogs.shown[-1]
         panel.findChild(QLineEdit).setText("x" * 300)
         panel.do.click()
         self.assertIn("Up to 80 are kept", panel.problem.text())

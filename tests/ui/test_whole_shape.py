@@ -78,7 +78,7 @@ class Families(ShapeCase):
 
     def test_a_first_board_of_a_family_from_the_dialog(self):
         self.trigger("board.new")
-        panel = self.window.panels[-1]
+        panel = self.window.dialogs.shown[-1]
         panel.discipline.setCurrentIndex(panel.discipline.findData("wakeboard"))
         self.assertEqual(
             [panel.school.itemText(i) for i in range(panel.school.count())], ["staged rocker", "blended rocker"]
@@ -101,7 +101,7 @@ class RockerLines(ShapeCase):
     def test_the_rail_line_is_dragged_and_the_named_layer_takes_it_up(self):
         self.open("Tern")
         self.trigger("view.absorber")
-        panel = self.window.panels[-1]
+        panel = self.window.dialogs.shown[-1]
         panel.absorber.setCurrentIndex(panel.absorber.findData("V"))
         panel.do.click()
         self.assertEqual(self.session.board.locks.absorber, "V")
@@ -214,7 +214,7 @@ class Layers(ShapeCase):
         self.assertTrue(self.bench.strip.startswith("layer.Centre spine"))
         self.trigger("board.deck.scallop")
         self.trigger("board.layers")
-        panel = self.window.panels[-1]
+        panel = self.window.dialogs.shown[-1]
         words = [panel.list.item(i).text() for i in range(panel.list.count())]
         self.assertIn("Scalloped tips, on the deck", words)
         volume = self.session.figures()["volume"].value
@@ -321,7 +321,7 @@ class Fairness(ShapeCase):
         self.trigger("view.edge")
         self.trigger("view.edge.keel")
         self.trigger("view.edge.length")
-        panel = self.window.panels[-1]
+        panel = self.window.dialogs.shown[-1]
         panel.long.setText("2 cm")
         panel.do.click()
         self.assertIn("5 cm long or more", panel.problem.text())
@@ -421,7 +421,7 @@ class FromTheRack(ShapeCase):
 
         board = proposed_board("Old", proposals(replace(Brief(), discipline="kite surf"))[0])
         self.trigger("board.readings")
-        panel = self.window.panels[-1]
+        panel = self.window.dialogs.shown[-1]
         self.fill(panel, board)
         panel.tail.setCurrentIndex(panel.tail.findData("squash"))
         panel.nose.setCurrentIndex(panel.nose.findData("round"))
@@ -442,7 +442,7 @@ class FromTheRack(ShapeCase):
 
     def test_the_simulated_gauge_fills_the_sheet(self):
         self.trigger("board.readings")
-        panel = self.window.panels[-1]
+        panel = self.window.dialogs.shown[-1]
         panel.discipline.setCurrentIndex(panel.discipline.findData("twin tip"))
         panel.gauge_button.click()
         self.wait_for(lambda: "readings" in panel.follows.text() and panel.gauge.reading())
@@ -458,7 +458,7 @@ class FromTheRack(ShapeCase):
             export(self.session.board, path.suffix[1:], path)
         Path(bad).write_text("station mm,width mm\n1,x\n")
         self.trigger("board.readings")
-        panel = self.window.panels[-1]
+        panel = self.window.dialogs.shown[-1]
 
         def read(how, path):
             how(path)
@@ -478,7 +478,7 @@ class FromTheRack(ShapeCase):
     def test_reshaping_shows_where_the_old_foam_ends(self):
         self.open("Dunlin")
         self.trigger("view.reshape")
-        panel = self.window.panels[-1]
+        panel = self.window.dialogs.shown[-1]
         names = [panel.old.itemText(i) for i in range(panel.old.count())]
         panel.old.setCurrentIndex(next(i for i, name in enumerate(names) if name.startswith("Sandpiper")))
         panel.foam.setCurrentIndex(1)
@@ -491,7 +491,7 @@ class FromTheRack(ShapeCase):
         self.assertEqual(found.worst()[0], "beside")
         self.assertIn(f"{found.worst()[1] * 1000:.1f} mm beside the old outline", self.bench.reshaping.words)
         self.trigger("view.reshape")
-        self.window.panels[-1]._off()
+        self.window.dialogs.shown[-1]._off()
         self.assertIsNone(self.bench.reshaping.found())
 
 

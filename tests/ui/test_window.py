@@ -48,7 +48,7 @@ class Actions(WindowCase):
 
     def test_finder(self):
         self.trigger("help.find")
-        finder = self.window.panels[-1]
+        finder = self.window.dialogs.shown[-1]
         finder.query.setText("volume hold")
         shown = [finder.list.item(i).text() for i in range(finder.list.count()) if not finder.list.item(i).isHidden()]
         self.assertEqual(len(shown), 1)
@@ -130,7 +130,7 @@ class Steps(WindowCase):
 class Boards(WindowCase):
     def dialog(self, key, kind):
         self.trigger(key)
-        found = self.window.panels[-1]
+        found = self.window.dialogs.shown[-1]
         self.assertIsInstance(found, kind)
         return found
 
@@ -221,25 +221,25 @@ class Boards(WindowCase):
         bad = self.folder / "bad.json"
         bad.write_text(json.dumps(data))
         count = len(self.session.workshop.store.boards())
-        self.window.import_from(bad)
-        self.wait_for(lambda: not self.window.imports.running)
+        self.window.files.import_from(bad)
+        self.wait_for(lambda: not self.window.files.imports.running)
         self.assertIn("bad.json: board.length: “x” is not a number", self.problem())
         self.assertEqual(len(self.session.workshop.store.boards()), count)
-        self.window.import_from(good)
-        self.wait_for(lambda: not self.window.imports.running)
+        self.window.files.import_from(good)
+        self.wait_for(lambda: not self.window.files.imports.running)
         self.assertEqual(len(self.session.workshop.store.boards()), count + 1)
 
     def test_a_bad_workshop_leaves_the_open_one(self):
         bad = self.folder / "bad.kelvor"
         bad.write_text("no")
         board = self.session.board
-        self.window.open_workshop(bad)
+        self.window.files.open_workshop(bad)
         self.assertIn("no workshop file", self.problem())
         self.assertEqual(self.session.board, board)
         self.shape.levers.pull("volume", "39")
         self.assertEqual(self.lever_text("volume"), "39.0 L")
         fresh = self.folder / "fresh.kelvor"
-        self.window.create_workshop(fresh)
+        self.window.files.create_workshop(fresh)
         self.assertEqual(self.session.workshop.store.path, fresh)
         self.assertEqual(self.window.settings.recent()[0], str(fresh.resolve()))
 
@@ -247,7 +247,7 @@ class Boards(WindowCase):
 class HandingOut(WindowCase):
     def test_templates_and_meshes_are_written_beside_the_work(self):
         self.trigger("board.export")
-        panel = self.window.panels[-1]
+        panel = self.window.dialogs.shown[-1]
         self.assertIsInstance(panel, HandOutDialog)
         for kind in ("pdf", "3mf"):
             panel.kind.setCurrentIndex(panel.kind.findData(kind))
@@ -285,7 +285,7 @@ class HandingOut(WindowCase):
 
     def test_what_is_asked_and_cautioned_follows_the_format(self):
         self.trigger("board.export")
-        panel = self.window.panels[-1]
+        panel = self.window.dialogs.shown[-1]
         asked = {}
         for i in range(panel.kind.count()):
             panel.kind.setCurrentIndex(i)
@@ -305,7 +305,7 @@ class HandingOut(WindowCase):
 
     def test_over_what_is_there_only_when_asked_twice_and_over_a_workshop_never(self):
         self.trigger("board.export")
-        panel = self.window.panels[-1]
+        panel = self.window.dialogs.shown[-1]
         panel.kind.setCurrentIndex(panel.kind.findData("csv"))
         path = self.folder / "there.csv"
         path.write_text("x" * 3000)
@@ -337,7 +337,7 @@ class HandingOut(WindowCase):
         body = "".join(f'<path d="M {i} 0 {"A 50 20 0 0 1 30 10 " * 3}"/>' for i in range(1300))
         slow.write_text(f'<svg xmlns="http://www.w3.org/2000/svg">{body}</svg>')
         self.trigger("board.readings")
-        panel = self.window.panels[-1]
+        panel = self.window.dialogs.shown[-1]
         rows = panel.rows()
         panel.read_drawing(slow)
         self.assertTrue(panel.reader.running and panel.reading_row.isVisible())
@@ -449,7 +449,7 @@ class MoreLayers(WindowCase):
         from kelvor.ui.widgets.dialogs import LayersDialog
 
         self.trigger("board.layers")
-        panel = self.window.panels[-1]
+        panel = self.window.dialogs.shown[-1]
         self.assertIsInstance(panel, LayersDialog)
         panel.list.setCurrentRow(0)
         seen = []
@@ -465,7 +465,7 @@ class MoreLayers(WindowCase):
 
     def test_length_between_two_places_and_blends(self):
         self.trigger("board.length")
-        panel = self.window.panels[-1]
+        panel = self.window.dialogs.shown[-1]
         panel.where.setCurrentIndex(2)
         panel.how.setCurrentIndex(1)
         panel.start.setText("90 cm")
@@ -535,8 +535,8 @@ class AViewOfOnesOwn(WindowCase):
         window.actions_by_key["edit.undo"].trigger()
         self.assertNotEqual(window.session.step().reason, "flat")
         self.assertIn("Taken back", window.heard.text())
-        window.first_steps()
-        self.assertTrue(any("What was felt" in label.text() for label in window.panels[-1].findChildren(QLabel)))
-        window.panels[-1].close()
+        window.dialogs.first_steps()
+        self.assertTrue(any("What was felt" in label.text() for label in window.dialogs.shown[-1].findChildren(QLabel)))
+        window.dialogs.shown[-1].close()
         window.close()
         self.assertEqual(shut, [True])

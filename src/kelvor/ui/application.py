@@ -194,7 +194,7 @@ def run(workshop: Path | None, *, demo: bool) -> int:
     for swept_folder in {folder, *(Path(name).parent for name in settings.recent()), *settings.folders()}:
         swept(swept_folder)
     report_faults(window, folder)
-    QTimer.singleShot(LOOK_THROUGH_AFTER_MS, window.look_through)
+    QTimer.singleShot(LOOK_THROUGH_AFTER_MS, window.files.look_through)
     window.setGeometry(opening.geometry())
     window.show()
     opening.close()

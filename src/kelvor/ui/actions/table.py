@@ -39,7 +39,7 @@ def _show(view: str, window: MainWindow) -> None:
 
 
 def _freeze(kind: FrozenAs, window: MainWindow) -> None:
-    window.freeze(kind)
+    window.dialogs.freeze(kind)
 
 
 def _tail(kind: TailKind, window: MainWindow) -> None:
@@ -114,34 +114,38 @@ def _set_base(kind: str) -> Run:
 
 
 ACTIONS: tuple[Action, ...] = (
-    Action("workshop.new", "New workshop…", "Workshop", lambda w: w.new_workshop(), "Ctrl+Shift+N"),
-    Action("workshop.open", "Open workshop…", "Workshop", lambda w: w.ask_workshop(), "Ctrl+O"),
-    Action("workshop.window", "Another window on this workshop", "Workshop", lambda w: w.another_window()),
-    Action("workshop.save", "Save again what waits", "Workshop", lambda w: w.save(), "Ctrl+S"),
-    Action("workshop.copy", "Save a copy of everything…", "Workshop", lambda w: w.ask_copy(), "Ctrl+Shift+S"),
+    Action("workshop.new", "New workshop…", "Workshop", lambda w: w.files.new_workshop(), "Ctrl+Shift+N"),
+    Action("workshop.open", "Open workshop…", "Workshop", lambda w: w.files.ask_workshop(), "Ctrl+O"),
+    Action("workshop.window", "Another window on this workshop", "Workshop", lambda w: w.files.another_window()),
+    Action("workshop.save", "Save again what waits", "Workshop", lambda w: w.files.save(), "Ctrl+S"),
+    Action("workshop.copy", "Save a copy of everything…", "Workshop", lambda w: w.files.ask_copy(), "Ctrl+Shift+S"),
     Action("compare.felt", "The least that is felt…", "Workshop", lambda w: w.comparing().ledger.ask_felt()),
     Action("compare.page", "Page of the boards compared…", "Workshop", lambda w: w.comparing().ledger.ask_page()),
-    Action("workshop.feel", "Words that mean the same…", "Workshop", lambda w: w.show_feel()),
-    Action("workshop.copies", "Dated copies on closing…", "Workshop", lambda w: w.show_copies()),
+    Action("workshop.feel", "Words that mean the same…", "Workshop", lambda w: w.dialogs.show_feel()),
+    Action("workshop.copies", "Dated copies on closing…", "Workshop", lambda w: w.dialogs.show_copies()),
     Action("workshop.quit", "Close", "Workshop", lambda w: w.close_window(), "Ctrl+Q"),
-    Action("board.new", "New board…", "Board", lambda w: w.new_board(), "Ctrl+N"),
+    Action("board.new", "New board…", "Board", lambda w: w.dialogs.new_board(), "Ctrl+N"),
     Action(
         "board.readings",
         "Board from readings: tape, gauge, table, drawing…",
         "Board",
-        lambda w: w.board_from_readings(),
+        lambda w: w.dialogs.board_from_readings(),
         "Ctrl+Shift+M",
     ),
-    Action("board.child", "Child of this step…", "Board", lambda w: w.child_board(), "Ctrl+Shift+C"),
-    Action("board.import", "Import a board (JSON)…", "Board", lambda w: w.import_board(), "Ctrl+I"),
-    Action("board.export", "Hand out: mesh, drawing, templates…", "Board", lambda w: w.hand_out(), "Ctrl+E"),
+    Action("board.child", "Child of this step…", "Board", lambda w: w.dialogs.child_board(), "Ctrl+Shift+C"),
+    Action("board.import", "Import a board (JSON)…", "Board", lambda w: w.files.import_board(), "Ctrl+I"),
+    Action("board.export", "Hand out: mesh, drawing, templates…", "Board", lambda w: w.dialogs.hand_out(), "Ctrl+E"),
     Action(
-        "board.sheet", "Material sheet: cloth, resin, order…", "Board", lambda w: w.material_sheet(), "Ctrl+Shift+E"
+        "board.sheet",
+        "Material sheet: cloth, resin, order…",
+        "Board",
+        lambda w: w.files.material_sheet(),
+        "Ctrl+Shift+E",
     ),
-    Action("build.materials", "Materials and rates…", "Board", lambda w: w.show_materials()),
-    Action("ride.coefficients", "Coefficients of drive and ride…", "Board", lambda w: w.show_coefficients()),
-    Action("build.weights", "What boards weigh…", "Board", lambda w: w.show_weights()),
-    Action("board.length", "Length at…", "Board", lambda w: w.length_at(), "Ctrl+L"),
+    Action("build.materials", "Materials and rates…", "Board", lambda w: w.dialogs.show_materials()),
+    Action("ride.coefficients", "Coefficients of drive and ride…", "Board", lambda w: w.dialogs.show_coefficients()),
+    Action("build.weights", "What boards weigh…", "Board", lambda w: w.dialogs.show_weights()),
+    Action("board.length", "Length at…", "Board", lambda w: w.dialogs.length_at(), "Ctrl+L"),
     *(Action(f"board.tail.{kind}", f"{kind.capitalize()} tail", "Board/Tail", partial(_tail, kind)) for kind in TAILS),
     *(Action(f"board.nose.{kind}", f"{kind.capitalize()} nose", "Board/Nose", partial(_nose, kind)) for kind in NOSES),
     Action("board.winger", "Winger at the cursor", "Board/Outline", lambda w: w.edits.add_winger("winger")),
@@ -169,7 +173,13 @@ ACTIONS: tuple[Action, ...] = (
         Action(f"board.fitting.off.{kind}", words, "Board/Take fittings off", partial(_fitting_off, kind))
         for kind, words in _OFF_WORDS
     ),
-    Action("board.layers", "Bottom layers: hold, order, switch…", "Board", lambda w: w.edit_layers(), "Ctrl+Shift+L"),
+    Action(
+        "board.layers",
+        "Bottom layers: hold, order, switch…",
+        "Board",
+        lambda w: w.dialogs.edit_layers(),
+        "Ctrl+Shift+L",
+    ),
     Action("board.base.table", "On the table", "Board/Lay it", _set_base("table")),
     Action("board.base.flat", "On a straight edge along the aft flat", "Board/Lay it", _set_base("aft flat")),
     Action("board.base.tracks", "On the track plane", "Board/Lay it", _set_base("tracks")),
@@ -177,7 +187,7 @@ ACTIONS: tuple[Action, ...] = (
     Action("edit.undo", "Undo", "Edit", lambda w: w.session.undo(), "Ctrl+Z"),
     Action("edit.redo", "Redo", "Edit", lambda w: w.session.redo(), "Ctrl+Shift+Z"),
     Action("edit.reason", "Write why", "Edit", lambda w: w.tape.reason.setFocus(), "Ctrl+R"),
-    Action("edit.decide", "Keep, drop or park this version…", "Edit", lambda w: w.decide(), "Ctrl+J"),
+    Action("edit.decide", "Keep, drop or park this version…", "Edit", lambda w: w.dialogs.decide(), "Ctrl+J"),
     Action(
         "edit.pin", "Make this the reference", "Edit", lambda w: w.session.versions.pin(w.session.current), "Ctrl+P"
     ),
@@ -200,14 +210,19 @@ ACTIONS: tuple[Action, ...] = (
         Action(f"view.edge.{line}", f"Straight edge on the {line}", "View/Straight edge", partial(_edge, line))
         for line in LINES
     ),
-    Action("view.edge.length", "Straight edge of another length…", "View/Straight edge", lambda w: w.ask_edge()),
+    Action(
+        "view.edge.length", "Straight edge of another length…", "View/Straight edge", lambda w: w.dialogs.ask_edge()
+    ),
     *(
         Action(f"view.line.{line}", f"Take the {line} line in hand", "View/Rocker line", partial(_line, line))
         for line in ROCKER_LINES
     ),
-    Action("view.reshape", "Reshape an old board…", "View", lambda w: w.reshape(), "Ctrl+Shift+R"),
+    Action("view.reshape", "Reshape an old board…", "View", lambda w: w.dialogs.reshape(), "Ctrl+Shift+R"),
     Action(
-        "view.absorber", "What takes up a change of a rocker line…", "View/Rocker line", lambda w: w.choose_absorber()
+        "view.absorber",
+        "What takes up a change of a rocker line…",
+        "View/Rocker line",
+        lambda w: w.dialogs.choose_absorber(),
     ),
     *(
         Action(f"view.sections.{mode}", words, "View/Sections", partial(_sections, mode))
@@ -224,13 +239,13 @@ ACTIONS: tuple[Action, ...] = (
     Action("view.zero.nose", "Zero at the nose", "View/Zero", lambda w: w.edits.set_zero("nose")),
     Action("view.zero.middle", "Zero at the middle", "View/Zero", lambda w: w.edits.set_zero("middle")),
     Action("view.zero.mast", "Zero at the foil mast", "View/Zero", lambda w: w.edits.set_zero("mast")),
-    Action("view.findings", "Worth a look: warnings and notes…", "View", lambda w: w.show_findings(), "F4"),
+    Action("view.findings", "Worth a look: warnings and notes…", "View", lambda w: w.dialogs.show_findings(), "F4"),
     Action("view.levers", "Go to the levers", "View", lambda w: w.go("levers"), "F6"),
     Action("view.bench", "Go to the bench", "View", lambda w: w.go("bench"), "F7"),
     Action("view.ledger", "Go to the ledger", "View", lambda w: w.go("ledger"), "F8"),
     Action("view.steps", "Go to the steps", "View", lambda w: w.go("steps"), "F9"),
-    Action("help.find", "Find an action…", "Help", lambda w: w.find_action(), "Ctrl+K"),
-    Action("help.first", "First steps", "Help", lambda w: w.first_steps(), "F1"),
+    Action("help.find", "Find an action…", "Help", lambda w: w.dialogs.find_action(), "Ctrl+K"),
+    Action("help.first", "First steps", "Help", lambda w: w.dialogs.first_steps(), "F1"),
 )
 
 

@@ -172,6 +172,6 @@ class BuildView(QWidget):
 def build_view(window: MainWindow) -> BuildView:
     """The Build view of a window."""
     view = BuildView(window.session)
-    view.made.materials_asked.connect(window.show_materials)
-    view.made.weights_asked.connect(window.show_weights)
+    view.made.materials_asked.connect(window.dialogs.show_materials)
+    view.made.weights_asked.connect(window.dialogs.show_weights)
     return view

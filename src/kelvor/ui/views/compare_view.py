@@ -140,4 +140,4 @@ class CompareView(QWidget):
 
 def compare_view(window: MainWindow) -> CompareView:
     """The Compare view of a window."""
-    return CompareView(window.session, window.ask_where)
+    return CompareView(window.session, window.files.ask_where)

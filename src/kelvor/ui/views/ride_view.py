@@ -359,5 +359,5 @@ def ride_view(window: MainWindow) -> RideView:
     """The Ride view of a window."""
     view = RideView(window.session)
     view.lever_asked.connect(window.show_lever)
-    view.coefficients_asked.connect(window.show_coefficients)
+    view.coefficients_asked.connect(window.dialogs.show_coefficients)
     return view

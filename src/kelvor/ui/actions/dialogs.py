@@ -1,0 +1,165 @@
+"""The small windows that open beside the work."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING
+
+from PySide6.QtCore import Qt
+from PySide6.QtWidgets import QWidget
+
+from kelvor.core.history.steps import FrozenAs
+from kelvor.core.levers.catalogue import with_length_at
+from kelvor.ui.views.registry import VIEWS
+from kelvor.ui.widgets.steps_tape import ask_serial
+
+if TYPE_CHECKING:
+    from kelvor.ui.main_window import MainWindow
+
+
+class Dialogs:
+    """Opens them for a window; none of them stops the work."""
+
+    def __init__(self, window: MainWindow) -> None:
+        self._window = window
+        self.session = window.session
+        self.shown: list[QWidget] = []
+        """Those that are open, and some that were: the last is the newest."""
+
+    def show(self, dialog: QWidget) -> None:
+        """Show a small window beside the work; the work goes on."""
+        dialog.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+        self.shown = [p for p in self.shown if _alive(p)]
+        self.shown.append(dialog)
+        dialog.show()
+        dialog.raise_()
+
+    def decide(self) -> None:
+        """Ask what became of the version on the bench."""
+        from kelvor.ui.widgets.decide_dialog import DecideDialog
+
+        self.show(DecideDialog(self._window, self.session, self.session.step()))
+
+    def freeze(self, kind: FrozenAs) -> None:
+        """Mark the current step."""
+        ask_serial(self._window, self.session, self.session.step(), kind)
+
+    def ask_edge(self) -> None:
+        """Ask for the straight edge's line and length."""
+        from kelvor.ui.widgets.dialogs import StraightEdgeDialog
+
+        bench = self._window.shape.bench
+        self.show(
+            StraightEdgeDialog(self._window, self.session, bench.edge_line, bench.edge_length, self._window.lay_edge)
+        )
+
+    def reshape(self) -> None:
+        """Ask which old board the new one is to be cut from."""
+        from kelvor.ui.widgets.dialogs import ReshapeDialog
+
+        self.show(ReshapeDialog(self._window, self.session, self._window.shape.bench.reshaping.set_old))
+
+    def choose_absorber(self) -> None:
+        """Ask what takes up a change of a rocker line."""
+        from kelvor.ui.widgets.dialogs import AbsorberDialog
+
+        self.show(AbsorberDialog(self._window, self.session, self._window.shape.bench.line_in_hand))
+
+    def length_at(self) -> None:
+        """Ask where to cut or add length."""
+        from kelvor.ui.widgets.dialogs import LengthDialog
+
+        self.show(LengthDialog(self._window, self.session, with_length_at))
+
+    def edit_layers(self) -> None:
+        """Hold, order and switch bottom layers."""
+        from kelvor.ui.widgets.dialogs import LayersDialog
+
+        self.show(LayersDialog(self._window, self.session))
+
+    def new_board(self) -> None:
+        """Ask size and name of a new board."""
+        from kelvor.ui.widgets.dialogs import NewBoardDialog
+
+        self.show(NewBoardDialog(self._window, self.session))
+
+    def child_board(self) -> None:
+        """A new board that begins as this step and remembers it."""
+        from kelvor.ui.widgets.dialogs import ChildDialog
+
+        self.show(ChildDialog(self._window, self.session))
+
+    def board_from_readings(self) -> None:
+        """A board from tape, caliper, gauge, table or drawing."""
+        from kelvor.ui.widgets.readings_dialog import ReadingsDialog
+
+        self.show(ReadingsDialog(self._window, self.session))
+
+    def hand_out(self) -> None:
+        """Export for the mill, for the drawing board or as paper templates."""
+        from kelvor.ui.widgets.hand_out import HandOutDialog
+
+        self.show(HandOutDialog(self._window, self.session, self._window.settings))
+
+    def show_materials(self) -> None:
+        """The table of materials."""
+        from kelvor.ui.widgets.materials_dialog import MaterialsDialog
+
+        self.show(MaterialsDialog(self._window, self.session))
+
+    def show_findings(self) -> None:
+        """Everything that is worth a look on the board; a click shows the place."""
+        from kelvor.ui.widgets.findings_panel import FindingsPanel
+
+        def show(place: float) -> None:
+            self._window.show_view("shape")
+            self._window.shape.bench.set_station(place)
+
+        self.show(FindingsPanel(self._window, self.session, show))
+
+    def show_coefficients(self) -> None:
+        """The table of coefficients of drive and ride."""
+        from kelvor.ui.widgets.coefficients_dialog import CoefficientsDialog
+
+        self.show(CoefficientsDialog(self._window, self.session))
+
+    def show_feel(self) -> None:
+        """Words of feeling that mean the same to this workshop."""
+        from kelvor.ui.rack.feel_dialog import FeelDialog
+
+        self.show(FeelDialog(self._window, self.session))
+
+    def show_copies(self) -> None:
+        """Where a dated copy goes when the window closes."""
+        from kelvor.ui.widgets.copies_dialog import CopiesDialog
+
+        self.show(CopiesDialog(self._window, self._window.settings))
+
+    def show_weights(self) -> None:
+        """What any number of boards weigh."""
+        from kelvor.ui.widgets.materials_dialog import WeightsDialog
+
+        self.show(WeightsDialog(self._window, self.session))
+
+    def show_not_saved(self) -> None:
+        """List what waits, and what is damaged."""
+        from kelvor.ui.widgets.not_saved import NotSavedPanel
+
+        self.show(NotSavedPanel(self._window, self.session))
+
+    def find_action(self) -> None:
+        """Find an action by its words."""
+        from kelvor.ui.widgets.finder import Finder
+
+        self.show(Finder(self._window, self._window.actions_by_key))
+
+    def first_steps(self) -> None:
+        """What to do first."""
+        from kelvor.ui.widgets.dialogs import FirstStepsDialog
+
+        self.show(FirstStepsDialog(self._window, [(view.words, view.shortcut, view.about) for view in VIEWS]))
+
+
+def _alive(widget: QWidget) -> bool:
+    import shiboken6
+
+    return bool(shiboken6.isValid(widget))
