@@ -21,7 +21,7 @@ from kelvor.ui.presenters.handles import line_quantity
 from kelvor.ui.theme.style import colour, font
 
 if TYPE_CHECKING:
-    from kelvor.ui.bench.bench import BenchWidget
+    from kelvor.ui.bench.picture import BenchPicture
 
 NARROW = 90.0
 """Below this width or thickness on the screen tags stand beside what they measure [px]."""
@@ -41,7 +41,7 @@ class Tag:
 class Annotations:
     """Paints what stands around the board, and remembers where tags and scales can be clicked."""
 
-    def __init__(self, bench: BenchWidget) -> None:
+    def __init__(self, bench: BenchPicture) -> None:
         self.bench = bench
         self.found: list[Tag] = []
         self.scale_rects: list[tuple[QRectF, float]] = []

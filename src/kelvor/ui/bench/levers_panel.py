@@ -9,7 +9,7 @@ from kelvor.core.errors import InputError, RefusedEdit
 from kelvor.core.levers.catalogue import pull
 from kelvor.core.levers.lever import Lever, chosen
 from kelvor.core.units import parse
-from kelvor.ui.bench.bench import BenchWidget
+from kelvor.ui.bench.picture import BenchPicture
 from kelvor.ui.presenters.lever_effects import Does
 from kelvor.ui.presenters.shown import Row
 from kelvor.ui.presenters.wording import escaped
@@ -27,7 +27,7 @@ class LeversPanel(QFrame):
     schedule_chosen = Signal(str)
     """The chosen lever is the size of this schedule."""
 
-    def __init__(self, session: Session, bench: BenchWidget) -> None:
+    def __init__(self, session: Session, bench: BenchPicture) -> None:
         super().__init__()
         self.setObjectName("panel")
         self.session = session

@@ -31,13 +31,13 @@ from kelvor.ui.presenters.grips import (
 from kelvor.ui.theme.style import colour, font
 
 if TYPE_CHECKING:
-    from kelvor.ui.bench.bench import BenchWidget
+    from kelvor.ui.bench.picture import BenchPicture
 
 
 class Overlays:
     """Paints what lies over the drawing, and remembers what the straight edge read."""
 
-    def __init__(self, bench: BenchWidget) -> None:
+    def __init__(self, bench: BenchPicture) -> None:
         self.bench = bench
         self.edge_words = ""
         self.line_rects: list[tuple[QRectF, RockerLine]] = []

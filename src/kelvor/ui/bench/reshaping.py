@@ -18,7 +18,7 @@ from kelvor.ui.bench.painting import label, pen, polygon
 from kelvor.ui.theme.style import colour, font
 
 if TYPE_CHECKING:
-    from kelvor.ui.bench.bench import BenchWidget
+    from kelvor.ui.bench.picture import BenchPicture
 
 
 def excess_words(found: Excess, name: str, system: System) -> str:
@@ -41,7 +41,7 @@ def excess_words(found: Excess, name: str, system: System) -> str:
 class Reshaping:
     """The old foam, how the board lies in it, and its painting; off while there is no old foam."""
 
-    def __init__(self, bench: BenchWidget) -> None:
+    def __init__(self, bench: BenchPicture) -> None:
         self.bench = bench
         self.old: Sections | None = None
         self.name = ""

@@ -66,28 +66,7 @@ class FamilyPage(QWidget):
         )
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 6, 0, 0)
-        bar = QHBoxLayout()
-        self.which, self.order, self.shown = QComboBox(), QComboBox(), QComboBox()
-        for box, name in ((self.which, "Which boards"), (self.shown, "Shown as"), (self.order, "In the order of")):
-            box.setAccessibleName(name)
-            box.setToolTip(name)
-            box.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
-            box.setMinimumContentsLength(10)
-            bar.addWidget(box, 1)
-        for key, words in WHICH:
-            self.which.addItem(words, key)
-        self.shown.addItem("As a table", "")
-        self.shown.addItem("As outlines", OUTLINES)
-        for curve in CURVES:
-            self.shown.addItem(f"As lines: {curve.words[0].lower()}{curve.words[1:]}", curve.key)
-        self.falling = QPushButton("Most first")
-        self.falling.setCheckable(True)
-        bar.addWidget(self.falling)
-        self.behind = QPushButton("Lay behind")
-        self.behind.setToolTip("Compare the chosen ones with the board on the bench, beside those compared already")
-        self.behind.clicked.connect(lambda _=False: self.lay_chosen())
-        bar.addWidget(self.behind)
-        column.addLayout(bar)
+        column.addLayout(self._bar())
         self.seen = plain_label()
         self.seen.setWordWrap(True)
         column.addWidget(self.seen)
@@ -114,6 +93,31 @@ class FamilyPage(QWidget):
         self.order.currentIndexChanged.connect(lambda _: self._show())
         self.falling.toggled.connect(lambda _: self._show())
         self.table.cellActivated.connect(lambda row, _column: self._open(row))
+
+    def _bar(self) -> QHBoxLayout:
+        """Which boards, shown how and in what order."""
+        bar = QHBoxLayout()
+        self.which, self.order, self.shown = QComboBox(), QComboBox(), QComboBox()
+        for box, name in ((self.which, "Which boards"), (self.shown, "Shown as"), (self.order, "In the order of")):
+            box.setAccessibleName(name)
+            box.setToolTip(name)
+            box.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
+            box.setMinimumContentsLength(10)
+            bar.addWidget(box, 1)
+        for key, words in WHICH:
+            self.which.addItem(words, key)
+        self.shown.addItem("As a table", "")
+        self.shown.addItem("As outlines", OUTLINES)
+        for curve in CURVES:
+            self.shown.addItem(f"As lines: {curve.words[0].lower()}{curve.words[1:]}", curve.key)
+        self.falling = QPushButton("Most first")
+        self.falling.setCheckable(True)
+        bar.addWidget(self.falling)
+        self.behind = QPushButton("Lay behind")
+        self.behind.setToolTip("Compare the chosen ones with the board on the bench, beside those compared already")
+        self.behind.clicked.connect(lambda _=False: self.lay_chosen())
+        bar.addWidget(self.behind)
+        return bar
 
     def refresh(self) -> None:
         """Read the boards anew."""
