@@ -182,8 +182,8 @@ class Files(unittest.TestCase):
             found = read_outline(self.folder / f"b.{kind}")
             with self.subTest(kind):
                 self.assertAlmostEqual(found.length, self.board.length, delta=5e-5)
-                # the stamp is no line, and said to be left out
-                self.assertEqual(found.notes[1:], ("Left out: 1 TEXT",) if kind == "dxf" else ())
+                # the stamp is no line, and nothing else is left out
+                self.assertEqual(found.notes[1:], ())
                 self.assertIn("millimetres" if kind == "dxf" else "mm wide", found.notes[0])
                 for reading in found.readings[1:-1]:
                     self.assertAlmostEqual(
