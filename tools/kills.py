@@ -75,6 +75,7 @@ for n in itertools.count():
         uid = f"{kind.replace(' ', '_')}@{word}"
         needs = {"said": {"words": "w"}, "feel": {"words": ("a", "b")}, "foil": {"name": "n"}}
         needs["handed out"] = {"name": "n", "code": "K7QM-4D2X"}
+        needs["reshape"] = {"name": "n", "old": 1}
         needs["felt"] = {"name": "n", "lever": "width", "least": 0.01}
         given = needs.get(kind, {"name": "n", "area": 5.0} if value is Wing else {})
         shop.records.keep(kind, uid, value(**given), board=board_id, step=at, blob=word.encode())

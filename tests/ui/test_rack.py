@@ -184,6 +184,37 @@ class Rack(WindowCase):
         self.assertEqual(first.child(0).child(0).text(0), "Stint 33")
         self.assertEqual(first.text(3), "Dropped")
 
+    def test_a_reshape_is_told_by_both_boards_and_taken_back(self):
+        fulmar = next(e for e in self.session.workshop.store.boards() if e.name.startswith("Fulmar"))
+        self.session.open_board(fulmar.id)
+        self.trigger("view.reshape")
+        panel = self.window.dialogs.shown[-1]
+        panel.old.setCurrentIndex(panel.old.findText("Sandpiper 46, as it stands"))
+        panel.foam.setCurrentIndex(1)
+        panel.do.click()
+
+        def stands(name):
+            self.trigger("view.rack")
+            self.rack.read()
+            self.rack.query.setText(name)
+            return self.rack.details.stands.text()
+
+        self.assertIn("to be cut out of Sandpiper 46", stands("Fulmar"))
+        self.assertIn("its foam becomes Fulmar 104", stands("Sandpiper"))
+        self.rack.query.clear()
+        self.rack.lineage.setChecked(True)
+        tops = [self.rack.tree.topLevelItem(i) for i in range(self.rack.tree.topLevelItemCount())]
+        old = next(item for item in tops if item.text(0) == "Sandpiper 46")
+        self.assertIn("Fulmar 104", [old.child(i).text(0) for i in range(old.childCount())])
+        self.rack.lineage.setChecked(False)
+        self.trigger("edit.undo")
+        self.assertNotIn("cut out of", stands("Fulmar"))
+        self.trigger("edit.redo")
+        self.assertIn("cut out of", stands("Fulmar"))
+        self.trigger("view.reshape")
+        self.window.dialogs.shown[-1]._off()
+        self.assertNotIn("cut out of", stands("Fulmar"))
+
     def test_chosen_boards_lie_behind_the_one_on_the_bench(self):
         self.rack.query.setText("slalom")
         self.rack.view.selectAll()

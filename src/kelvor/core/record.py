@@ -16,7 +16,7 @@ from kelvor.core.brief import Foil, Rider, Wing
 from kelvor.core.disciplines import Discipline
 from kelvor.core.figures import Origin
 from kelvor.core.fluids import Water
-from kelvor.core.limits import NAME, Limit, Many, Text, angles, lengths, masses
+from kelvor.core.limits import NAME, Limit, Many, Text, angles, counts, lengths, masses
 from kelvor.core.shape.fittings import Fin
 from kelvor.core.units import KNOT, Quantity
 
@@ -35,6 +35,7 @@ RecordKind = Literal[
     "feel",
     "felt",
     "handed out",
+    "reshape",
 ]
 Verdict = Literal["kept", "dropped", "parked"]
 REGISTERS: tuple[RecordKind, ...] = ("rider", "place", "sail", "hand wing", "kite", "foil", "fin", "paddle")
@@ -128,10 +129,19 @@ class HandedOut:
     day: Annotated[str, Text(40)] = ""
 
 
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Reshape:
+    """The old board a new one is to be cut out of, by its name and its number in the file."""
+
+    name: Annotated[str, NAME]
+    old: Annotated[int, counts(1, 2**53)]
+
+
 VALUES: dict[RecordKind, type[Any]] = {
     "rider": Rider, "place": Spot, "sail": Wing, "hand wing": Wing, "kite": Wing, "foil": Foil, "fin": Fin,
     "paddle": Paddle,
     "decision": Decision, "said": Said, "old board": OldBoard, "feel": Feel, "felt": LeastFelt, "handed out": HandedOut,
+    "reshape": Reshape,
 }  # fmt: skip
 """What a record of a kind holds."""
 ORIGINS: tuple[Origin, ...] = get_args(Origin)

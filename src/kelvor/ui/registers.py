@@ -67,6 +67,11 @@ class Registers(QObject):
         """What became of a step, as it was last decided."""
         return next((r for r in reversed(self.about(step)) if isinstance(r.value, Decision)), None)
 
+    def reshape(self, board: int) -> Record | None:
+        """Out of which old board one is to be cut, if any."""
+        ids = self._saving().ids
+        return next((r for r in self.of("reshape") if r.board is not None and ids(r.board) == ids(board)), None)
+
     def least_felt(self) -> dict[str, float]:
         """The least that is felt in this workshop, by lever, where it says so itself."""
         return {r.value.lever: r.value.least for r in self.of("felt") if isinstance(r.value, LeastFelt)}

@@ -9,12 +9,15 @@ from typing import Any, cast
 from kelvor.core.disciplines import AT_REST, Discipline
 from kelvor.core.errors import InputError
 from kelvor.core.rack.cards import BOOK_VERSION, Card, Drawn, Said, unpacked_card
-from kelvor.core.record import Decision, HandedOut, OldBoard, Record
+from kelvor.core.record import Decision, HandedOut, OldBoard, Record, RecordKind, Reshape
 from kelvor.core.record import Said as SaidRecord
 from kelvor.workshop.store import Store
 
 WEIGHTS = {"decision": 4.0, "said": 4.0, "reason": 3.0, "title": 2.0, "brief": 1.5, "serial": 3.0}
 """What words weigh in a search by where they stand: what was decided or felt is what people look for."""
+
+ON_CARDS: tuple[RecordKind, ...] = ("decision", "said", "old board", "handed out", "reshape")
+"""Records of which cards tell."""
 
 
 def cards(store: Store, records: list[Record] | None = None) -> list[Card]:
@@ -23,7 +26,7 @@ def cards(store: Store, records: list[Record] | None = None) -> list[Card]:
 
     `records` are those that are known already; they are read from the file otherwise.
     """
-    records = store.records.newest("decision", "said", "old board", "handed out") if records is None else records
+    records = store.records.newest(*ON_CARDS) if records is None else records
     words: dict[int, list[Said]] = defaultdict(list)
     boards = {entry.id: entry for entry in store.boards()}
     owner: dict[int, int] = {}
@@ -41,6 +44,7 @@ def cards(store: Store, records: list[Record] | None = None) -> list[Card]:
     serials = _written(store, words, owner, numbers)
     about = _briefs(store, words)
     decided = _recorded(records, words, numbers)
+    cut_from = {r.board: r.value.old for r in records if isinstance(r.value, Reshape) and not r.gone}
     known = counted(store)
     left = dict(store.typed((int, int), "SELECT board_id, step_id FROM left_at"))
     found = []
@@ -62,6 +66,7 @@ def cards(store: Store, records: list[Record] | None = None) -> list[Card]:
                 figures=drawn.figures if drawn else {},
                 half=drawn.half if drawn else (),
                 parent=owner.get(entry.parent_step or 0, 0),
+                cut_from=cut_from.get(key, 0),
                 rider=rider,
                 serials=tuple(dict.fromkeys(serials[key])),
                 verdict=decision.verdict if decision else None,

@@ -89,6 +89,8 @@ class Card:
         Half-widths from tail to nose [m]; empty while they are not counted.
     parent:
         The board it was made from, 0 where there is none.
+    cut_from:
+        The old board whose foam it is to be cut out of, 0 where there is none.
     words:
         All that is written about it.
     """
@@ -104,6 +106,7 @@ class Card:
     figures: dict[str, float] = field(default_factory=dict)
     half: tuple[float, ...] = ()
     parent: int = 0
+    cut_from: int = 0
     rider: str = ""
     serials: tuple[str, ...] = ()
     verdict: Verdict | None = None

@@ -13,7 +13,7 @@ from kelvor.core.rack.cards import Card, Drawn, drawn
 from kelvor.core.record import Decision, Record, Said
 from kelvor.core.units import Quantity, System, text
 from kelvor.ui.session import Session
-from kelvor.workshop.rack import cards, counted
+from kelvor.workshop.rack import ON_CARDS, cards, counted
 
 if TYPE_CHECKING:
     from kelvor.exchange.handing_over import Sent
@@ -49,7 +49,7 @@ def gathered(session: Session, which: Which, drawn_anew: Mapping[int, Drawn]) ->
             )
             for key, step in sorted(session.steps.items(), key=lambda item: item[1].number)
         ]
-    everything = cards(store, session.workshop.registers.of("decision", "said", "old board", "handed out"))
+    everything = cards(store, session.workshop.registers.of(*ON_CARDS))
     boards = {card.board: card for card in everything if card.board}
     chosen = (
         [c for c in boards.values() if c.discipline == session.brief.discipline]

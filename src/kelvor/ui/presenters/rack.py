@@ -171,14 +171,13 @@ class Kin:
 
 
 def lineage(cards: list[Card]) -> list[Kin]:
-    """Who came from whom: every board under the one it was made from, the oldest lines first."""
+    """Who came from whom: every board under the one it was made from, or else cut out of, the oldest lines first."""
     children: dict[int, list[Card]] = {}
     known = {card.board for card in cards if card.board}
     for card in cards:
         if card.board:
-            children.setdefault(card.parent if card.parent in known and card.parent != card.board else 0, []).append(
-                card
-            )
+            above = (board for board in (card.parent, card.cut_from) if board in known and board != card.board)
+            children.setdefault(next(above, 0), []).append(card)
     found: list[Kin] = []
     seen: set[int] = set()
 

@@ -155,6 +155,12 @@ class Details(QWidget):
             stands.append(f"made from {parent}")
         if children:
             stands.append(f"parent of {', '.join(children)}")
+        foam = next((c.name for c in cards if card and card.cut_from and c.board == card.cut_from), "")
+        cut = [c.name for c in cards if card and card.board and c.cut_from == card.board]
+        if foam:
+            stands.append(f"to be cut out of {foam}")
+        if cut:
+            stands.append(f"its foam becomes {', '.join(cut)}")
         self.stands.setText(", ".join(part for part in stands if part))
         drawn = card is not None and bool(card.board)
         for widget in (

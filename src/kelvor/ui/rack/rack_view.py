@@ -34,7 +34,7 @@ from kelvor.ui.session import Session
 from kelvor.ui.theme.style import colour, font
 from kelvor.ui.widgets.panel import plain_label
 from kelvor.workshop.opening import FileHeld
-from kelvor.workshop.rack import cards
+from kelvor.workshop.rack import ON_CARDS, cards
 from kelvor.workshop.writes import KeepCards
 
 if TYPE_CHECKING:
@@ -157,9 +157,7 @@ class RackView(QWidget):
         """Read the rack anew; while another program holds the file, soon again."""
         store = self.session.workshop.store
         try:
-            self._cards = cards(
-                store, self.session.workshop.registers.of("decision", "said", "old board", "handed out")
-            )
+            self._cards = cards(store, self.session.workshop.registers.of(*ON_CARDS))
             for card in self._cards:
                 if card.photo and not self.view.knows_photo(card.photo):
                     with suppress(InputError):

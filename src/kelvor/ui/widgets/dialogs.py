@@ -25,6 +25,7 @@ from kelvor.core.errors import KelvorError, one_line
 from kelvor.core.levers.catalogue import Pulled
 from kelvor.core.levers.fields import peak
 from kelvor.core.limits import Limit, lengths, limit_of, named, within
+from kelvor.core.record import Reshape
 from kelvor.core.referring import PARTS, fitted
 from kelvor.core.seek.rocker_lines import NEW_LAYER, RockerLine, absorbers
 from kelvor.core.shape.board import Board
@@ -37,6 +38,7 @@ from kelvor.core.units import Quantity, parse, text
 from kelvor.ui.session import Session
 from kelvor.ui.theme.style import font
 from kelvor.ui.widgets.panel import plain_label
+from kelvor.workshop.store import BoardEntry
 
 
 class Panel(QDialog):
@@ -284,8 +286,11 @@ class ReshapeDialog(Panel):
         self.old.setAccessibleName("Old board")
         if session.pinned_step is not None:
             self.old.addItem(f"{session.board.name}, {session.pinned_name()} (reference)", session.pinned_step)
+        self._of_step: dict[int, BoardEntry] = {}
         for entry in session.workshop.store.boards():
-            self.old.addItem(f"{entry.name}, as it stands", session.workshop.store.left_at(entry.id))
+            step = session.workshop.store.left_at(entry.id)
+            self._of_step[step] = entry
+            self.old.addItem(f"{entry.name}, as it stands", step)
         self.old.setCurrentIndex(self.old.count() - 1 if session.pinned_step is None else 0)
         self.old.setMaxVisibleItems(20)
         self.form.addRow("Old board", self.old)
@@ -309,6 +314,9 @@ class ReshapeDialog(Panel):
 
     def _off(self) -> None:
         self._put(None, "", None)
+        registers = self.session.workshop.registers
+        if (link := registers.reshape(self.session.board_id)) is not None:
+            registers.take_off(link.uid, f"no longer cut out of {link.value.name}")
         self.close()
 
     def act(self) -> bool:
@@ -322,7 +330,23 @@ class ReshapeDialog(Panel):
         typed = self.slide.text().strip()
         slide = parse(typed, Quantity.LENGTH, self.session.system) if typed else None
         self._put(shape, board.name, slide)
+        entry = self._of_step.get(int(self.old.currentData()))
+        if entry is not None and entry.id != self.session.board_id:
+            self._link(entry)
         return True
+
+    def _link(self, entry: BoardEntry) -> None:
+        """The lineage tells out of which old board this one is to be cut."""
+        session, registers = self.session, self.session.workshop.registers
+        before = registers.reshape(session.board_id)
+        registers.keep(
+            "reshape",
+            Reshape(name=entry.name, old=entry.id),
+            f"to be cut out of {entry.name}",
+            uid=before.uid if before is not None else "",
+            board=session.board_id,
+            step=session.current,
+        )
 
 
 class LayersDialog(Panel):
