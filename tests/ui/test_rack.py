@@ -205,7 +205,9 @@ class Rack(WindowCase):
         self.rack.lineage.setChecked(True)
         tops = [self.rack.tree.topLevelItem(i) for i in range(self.rack.tree.topLevelItemCount())]
         old = next(item for item in tops if item.text(0) == "Sandpiper 46")
-        self.assertIn("Fulmar 104", [old.child(i).text(0) for i in range(old.childCount())])
+        below = {old.child(i).text(0): old.child(i).text(4) for i in range(old.childCount())}
+        self.assertIn("To be cut out of the one above", below["Fulmar 104"])
+        self.assertNotIn("cut out", below["Dunlin 39"])
         self.rack.lineage.setChecked(False)
         self.trigger("edit.undo")
         self.assertNotIn("cut out of", stands("Fulmar"))

@@ -164,10 +164,11 @@ def counted_words(found: int, cards: list[Card], *, asked: bool, whole: bool) ->
 
 @dataclass(frozen=True, slots=True)
 class Kin:
-    """A board in the lineage: how deep below its first ancestor."""
+    """A board in the lineage: how deep below its first ancestor, and whether it is to be cut out of the one above."""
 
     card: Card
     depth: int
+    cut: bool = False
 
 
 def lineage(cards: list[Card]) -> list[Kin]:
@@ -185,7 +186,7 @@ def lineage(cards: list[Card]) -> list[Kin]:
         for card in sorted(children.get(parent, []), key=lambda c: c.board):
             if card.board not in seen:
                 seen.add(card.board)
-                found.append(Kin(card, depth))
+                found.append(Kin(card, depth, cut=bool(parent) and card.parent != parent))
                 walk(card.board, depth + 1)
 
     walk(0, 0)

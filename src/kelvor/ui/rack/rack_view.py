@@ -259,6 +259,8 @@ class RackView(QWidget):
         for kin in lineage(self._cards):
             card = kin.card
             began = next((said.text for said in card.words if said.where == "version 1"), "")
+            if kin.cut:
+                began = f"To be cut out of the one above. {began}"
             item = QTreeWidgetItem(
                 [card.name, sizes(card, self.session.system), str(card.steps), (card.verdict or "").capitalize(), began]
             )
