@@ -135,6 +135,14 @@ class Over(unittest.TestCase):
         self.assertAlmostEqual(half[:, 0].max(), np.interp(0.5, short.geometry.shape.x, width), delta=1e-6)
         self.assertEqual(section_at(short, 2.0).shape, (0, 2))
 
+    def test_volume_from_the_tail_on_ends_at_the_litres_of_the_ledger(self):
+        along = next(c for c in CURVES if c.key == "volume")
+        for slug in ("dunlin-39", "heron-14"):
+            shown = live(slug)
+            self.assertAlmostEqual(
+                along.read(shown)[-1], next(f.value for f in shown.figures if f.key == "volume"), places=9
+            )
+
 
 class Adopting(unittest.TestCase):
     PAIRS = (

@@ -9,6 +9,7 @@ from typing import Literal, get_args
 import numpy as np
 
 from kelvor.core.live import Live
+from kelvor.core.measure.lines import volume_up_to
 from kelvor.core.shape.battens import Array
 from kelvor.core.shape.fairness import line_curve, smoothed_curvature
 from kelvor.core.shape.weights import schedule_keys, schedule_of
@@ -32,11 +33,6 @@ class Curve:
 
 def _along(name: str) -> Callable[[Live], Array]:
     return lambda live: np.asarray(getattr(live.geometry, name))
-
-
-def _volume_along(live: Live) -> Array:
-    area, x = live.geometry.areas.area, live.geometry.shape.x
-    return np.concatenate([[0.0], np.cumsum((area[1:] + area[:-1]) / 2 * np.diff(x))])
 
 
 def _hollow(live: Live) -> Array:
@@ -78,7 +74,8 @@ CURVES: tuple[Curve, ...] = (
     Curve("deck", "Deck above the base line", Quantity.DEPTH,
           lambda live: live.geometry.above_base(live.geometry.shape.x, live.geometry.shape.deck)),
     Curve("area", "Section area", Quantity.AREA, lambda live: live.geometry.areas.area),
-    Curve("volume", "Volume from the tail on", Quantity.VOLUME, _volume_along),
+    Curve("volume", "Volume from the tail on", Quantity.VOLUME,
+          lambda live: volume_up_to(live.geometry, live.geometry.shape.x)),
     Curve("edge", "Bottom edge above the keel", Quantity.DEPTH,
           lambda live: live.geometry.shape.edge_z - live.geometry.shape.keel),
     Curve("hollow", "Hollow halfway out", Quantity.DEPTH, _hollow),

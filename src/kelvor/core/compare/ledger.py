@@ -38,6 +38,9 @@ FELT_IN_GROUP: dict[tuple[str, Quantity], float] = {
     ("Fins", Quantity.LENGTH): 0.005,
     ("Fittings", Quantity.LENGTH): 0.005,
 }
+"""The same in a group of levers, where one is felt sooner than elsewhere (common practice, no source)."""
+ONLY_ONE = 3.0
+"""What only one board has is felt like so many times the least (judgement)."""
 EXPLAINED, TRIED = 0.5, 6
 """A lever explains a difference when pulling it leaves less than this share of it; so many are tried."""
 DEAR = ("_mid", "_rail")
@@ -119,10 +122,6 @@ def ledger(
             found.append(Difference(key, lever.label, lever.group, lever.quantity, a, b, felt, lever.choices))
     found.sort(key=lambda d: -d.felt)
     return _explained(reference.board, there, found, own) if explained else found
-
-
-ONLY_ONE = 3.0
-"""What only one board has is felt like three times the least."""
 
 
 def _explained(

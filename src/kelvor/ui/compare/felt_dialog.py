@@ -13,7 +13,6 @@ from kelvor.core.units import Quantity, parse
 from kelvor.ui.presenters.compare import felt_rows
 from kelvor.ui.session import Session
 from kelvor.ui.widgets.dialogs import Panel
-from kelvor.ui.widgets.panel import plain_label
 from kelvor.ui.widgets.rows import RowsView
 
 
@@ -23,14 +22,10 @@ class FeltDialog(Panel):
     def __init__(self, parent: QWidget, session: Session) -> None:
         super().__init__(parent, "The least that is felt", "As usual again")
         self.session = session
-        words = plain_label()
-        words.setObjectName("quiet")
-        words.setWordWrap(True)
-        words.setText(
+        self.explain(
             "Less than this nobody feels, and the ledger says so. What is usual is common practice, without a source. "
             "Type over what your riders know better."
         )
-        self.column.insertWidget(1, words)
         self.rows = RowsView("The least that is felt", editable=True, value_share=0.8)
         self.rows.setMinimumSize(460, 420)
         self.rows.typed.connect(self.type_over)

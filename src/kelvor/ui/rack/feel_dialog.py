@@ -10,7 +10,6 @@ from kelvor.core.rack.feel import FEEL
 from kelvor.core.record import Feel, named
 from kelvor.ui.session import Session
 from kelvor.ui.widgets.dialogs import Panel
-from kelvor.ui.widgets.panel import plain_label
 
 
 class FeelDialog(Panel):
@@ -19,13 +18,9 @@ class FeelDialog(Panel):
     def __init__(self, parent: QWidget, session: Session) -> None:
         super().__init__(parent, "Words that mean the same", "Add")
         self.session = session
-        words = plain_label()
-        words.setObjectName("quiet")
-        words.setWordWrap(True)
-        words.setText(
+        self.explain(
             "The search finds “sticky” where somebody typed “stuck”. Add what your riders say, with commas between."
         )
-        self.column.insertWidget(1, words)
         self.words = self.field("They mean the same", "")
         self.words.setPlaceholderText("like a train, tracks hard, won't turn")
         self.list = QListWidget()

@@ -9,7 +9,6 @@ from PySide6.QtWidgets import QCheckBox, QFileDialog, QPushButton, QWidget
 from kelvor.core.errors import InputError
 from kelvor.ui.settings import Settings
 from kelvor.ui.widgets.dialogs import Panel
-from kelvor.ui.widgets.panel import plain_label
 
 
 class CopiesDialog(Panel):
@@ -18,14 +17,10 @@ class CopiesDialog(Panel):
     def __init__(self, parent: QWidget, settings: Settings) -> None:
         super().__init__(parent, "Dated copies on closing", "Keep")
         self._settings = settings
-        words = plain_label()
-        words.setObjectName("quiet")
-        words.setWordWrap(True)
-        words.setText(
+        self.explain(
             "Each day's last copy stays in this folder. Choose one on another disk: a copy beside the file is lost "
             "with it."
         )
-        self.column.insertWidget(1, words)
         self.folder = self.field("Folder", settings.get("copies"))
         self.folder.setPlaceholderText("empty: no copies")
         self.folder.setMinimumWidth(380)

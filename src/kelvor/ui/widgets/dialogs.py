@@ -86,6 +86,14 @@ class Panel(QDialog):
         """What the button does; True closes the window."""
         return True
 
+    def explain(self, words: str, row: int = 1) -> None:
+        """Quiet words above what is asked for, or at another row."""
+        label = plain_label()
+        label.setObjectName("quiet")
+        label.setWordWrap(True)
+        label.setText(words)
+        self.column.insertWidget(row, label)
+
     def field(self, words: str, shown: str) -> QLineEdit:
         """A line to type."""
         field = QLineEdit(shown)
@@ -301,12 +309,9 @@ class ReshapeDialog(Panel):
         self.form.addRow("Its foam", self.foam)
         self.slide = self.field("New tail ahead of the old", "")
         self.slide.setPlaceholderText("empty: where least sticks out")
-        words = QLabel(
-            "Dust of old laminate: mask, extraction, or sand it wet. The board is laid in without tilting it."
+        self.explain(
+            "Dust of old laminate: mask, extraction, or sand it wet. The board is laid in without tilting it.", row=2
         )
-        words.setObjectName("quiet")
-        words.setWordWrap(True)
-        self.column.insertWidget(2, words)
         off = QPushButton("Take it away")
         off.setAutoDefault(False)
         off.clicked.connect(self._off)
