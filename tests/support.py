@@ -18,8 +18,11 @@ from kelvor.core.brief import Brief
 from kelvor.core.disciplines import Discipline
 from kelvor.core.drive.sails import blowing, trimmed
 from kelvor.core.errors import RefusedEdit
-from kelvor.core.evaluation import evaluate
+from kelvor.core.evaluation import evaluate, ride_case
 from kelvor.core.levers.additions import BOTTOM, DECK, with_layer_added, with_parallel_run, with_winger
+from kelvor.core.ride.case import BoardCase, RideCase
+from kelvor.core.ride.condition import Condition
+from kelvor.core.ride.model import RideModel
 from kelvor.core.shape.battens import Batten, Ruler, Weight
 from kelvor.core.shape.board import Board
 from kelvor.core.shape.edits import with_nose_kind, with_tail_kind
@@ -33,6 +36,7 @@ from kelvor.core.shape.sections import Resolution, Sections, sections
 from kelvor.core.shape.surface import mesh
 from kelvor.core.starting.families import first_board, patterns
 from kelvor.core.starting.proposals import proposals
+from kelvor.core.units import KNOT
 from kelvor.demo.boards import demo_boards
 from kelvor.demo.workshop import create_demo
 
@@ -49,6 +53,26 @@ def demo(slug):
 def evaluated(slug):
     """A demo board with everything counted, on few stations; once a process."""
     return evaluate(*demo(slug), Resolution.COARSE)
+
+
+def case_of(slug, wind=None, board=None, **table):
+    """A demo board, or another board under its brief, in a wind [kn], with some coefficients changed."""
+    brief = demo(slug)[1]
+    settled = evaluated(slug) if board is None else evaluate(board, brief, Resolution.COARSE)
+    case = ride_case(settled)
+    if table:
+        model = case.model
+        case = BoardCase(
+            RideModel(model.measured, model.measures, model.mass, model.brief, replace(model.table, **table)),
+            case.known,
+        )
+    return RideCase(case, Condition(brief.wind.speed if wind is None else wind * KNOT, brief.pace), draw=False)
+
+
+def otherwise(slug, **changes):
+    """A demo board's model under its brief with something changed."""
+    model = ride_case(evaluated(slug)).model
+    return RideModel(model.measured, model.measures, model.mass, replace(model.brief, **changes), model.table)
 
 
 def pulls(gear, felt, off, density=1.225, *, cant=0.0, swung=False, **trim):

@@ -222,35 +222,5 @@ class NarrowTails(unittest.TestCase):
         self.assertAlmostEqual(float(state.most / alone), 1.0, delta=1e-6)
 
 
-class Trends(unittest.TestCase):
-    def test_a_wider_waterline_at_equal_load_drags_less_while_planing(self):
-        narrow, wide = model("shearwater-69"), wider("shearwater-69", "width", 0.04)
-        for speed in (5.0, 5.5, 6.0):
-            self.assertLess(
-                wide.running(speed).drag - wide.running(speed).foil,
-                narrow.running(speed).drag - narrow.running(speed).foil,
-            )
-
-    def test_more_stock_rocker_costs_power_to_plane_but_never_a_third_of_it(self):
-        for slug in ("shearwater-76", "turnstone-77", "skua-102"):
-            base = ride_case(settle(evaluate_live(*DEMO[slug]))).run_up
-            more = ride_case(settle(evaluate_live(*_pulled(slug, "nose_rocker", 0.02)))).run_up
-            with self.subTest(slug):
-                self.assertLess(more.top.drag * more.top.speed / (base.top.drag * base.top.speed), 1.33)
-
-    def test_more_load_drags_more_at_every_speed(self):
-        board, brief = DEMO["shearwater-76"]
-        light, heavy = (model_of(board, replace(brief, rider=replace(brief.rider, mass=m))) for m in (65.0, 90.0))
-        speeds = np.arange(0.8, 9.0, 0.2)
-        more = np.array([s.drag for s in heavy.curve(speeds)]) - np.array([s.drag for s in light.curve(speeds)])
-        self.assertTrue((more > 0).all(), speeds[more <= 0])
-
-
-def _pulled(slug, key, by):
-    board, brief = DEMO[slug]
-    lever = next(lever for lever in levers(board) if lever.key == key)
-    return pull(board, lever, lever.read(board) + by).board, brief
-
-
 if __name__ == "__main__":
     unittest.main()

@@ -63,6 +63,13 @@ class FiguresAndPictures(unittest.TestCase):
             )
             self.assertAlmostEqual(value(slug, "righting_angle"), float(curve.x[i]), delta=0.08)
 
+    def test_a_righting_curve_that_still_rises_where_it_ends_has_no_peak(self):
+        for slug, rises in (("sandpiper-46", True), ("heron-14", False)):
+            chart = found(slug).ride.pictures["righting"]
+            self.assertEqual(int(np.argmax(chart.lines[0].y)) == len(chart.lines[0].y) - 1, rises)
+            self.assertEqual("still rising" in chart.marks[0].text, rises)
+            self.assertEqual("peak" in chart.marks[0].text, not rises)
+
     def test_the_best_fin_lies_on_the_ladders_picture_and_keeps_its_reserve(self):
         for slug in ("shearwater-69", "shearwater-76", "skua-102"):
             chart = found(slug).ride.pictures["fins"]

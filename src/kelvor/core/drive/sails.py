@@ -151,11 +151,13 @@ def trimmed(gear: Gear, wind: Blowing, *, most: Array | float = np.inf, cost: Ar
     )
     limit = np.minimum(most / pressure, 1e6)
     room = limit - gear.profile_drag * s
-    held = room >= 0
-    spare = np.maximum(room, 0.0)
+    held, spare, aft = room >= 0, np.maximum(room, 0.0), c < 0
     lift = np.minimum(best, 2 * spare / np.maximum(lc + np.sqrt(lc**2 + 4 * k * s * spare), 1e-9))
-    aft = c < 0
-    if aft.any():  # from aft of the beam lift pulls to windward: no harder than is held either
+    if aft.any():  # from aft of the beam lift pulls to windward, against the drag: no harder than is held either
+        turns = lc**2 + 4 * k * s * room
+        held = held | (aft & (turns >= 0))
+        most_lift = (np.sqrt(np.maximum(turns, 0.0)) - lc) / np.maximum(2 * k * s, 1e-9)
+        lift = np.where(aft & held, np.minimum(best, most_lift), lift)
         pulls = limit + gear.profile_drag * s
         inside = lc**2 - 4 * k * s * pulls
         lift = np.where(

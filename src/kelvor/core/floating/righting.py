@@ -55,6 +55,11 @@ class Righting:
         )
         return at, float(np.polyval([a, b, c], at))
 
+    @property
+    def rises(self) -> bool:
+        """Whether it still rises where it ends, its peak beyond."""
+        return self.peak[0] > self.heel[-1] - 1e-9
+
     def at(self, heel: float) -> float:
         """Moment at a heel [N m]."""
         return float(np.interp(heel, self.heel, self.moment))

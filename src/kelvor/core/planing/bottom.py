@@ -6,6 +6,7 @@ from dataclasses import dataclass
 from typing import NamedTuple
 
 import numpy as np
+from numpy.typing import NDArray
 
 from kelvor.core.lattice import Lattice, lattice
 from kelvor.core.shape.battens import Array
@@ -20,6 +21,8 @@ BOW_RISE = 15 * DEGREE
 bottom.
 """
 WALL_SLOPE, WALL_HEIGHT = 0.9, 0.004
+NARROW = 0.02
+"""Half-width of a bow that planes no more [m]."""
 LONGEST = 4.0
 """Wetted length over mean beam at which Savitsky's laws end."""
 LENGTHS, CHORD, SPAN = 8, 10, 4
@@ -107,12 +110,16 @@ def planing_bottom(measured: Geometry, front: float = np.inf) -> PlaningBottom:
     edge = shape.columns.edge
     # the buttock that stands for the bottom: its mean height inside the running width
     y, z = shape.y[:, : edge + 1], shape.z[:, : edge + 1]
-    inside = y <= running[:, None] + 1e-9
-    weight = np.gradient(y, axis=1) * inside + 1e-12
+    inner, low = y[:, :-1], z[:, :-1] - z[:, :1]
+    wide = np.diff(y, axis=1)
+    reached = np.clip(running[:, None] - inner, 0.0, np.maximum(wide, 0.0))  # of each strip, what runs
+    up = np.diff(z, axis=1) * reached / np.maximum(wide, 1e-12)
     # over the keel of the lines: a tip of no width is rounded in profile, which no planing bottom is
-    mean = shape.keel + np.sum((z - z[:, :1]) * weight, axis=1) / np.sum(weight, axis=1)
+    mean = shape.keel + np.sum((low + up / 2) * reached, axis=1) / np.maximum(reached.sum(axis=1), 1e-12)
+    last = reached.shape[1] - 1 - np.argmax(reached[:, ::-1] > 0, axis=1)[:, None]
+    outer = z[:, 0] + np.take_along_axis(low + up, last, axis=1)[:, 0]
     grid = np.linspace(0.004, length - 0.004, 301)
-    h, keel = np.interp(grid, shape.x, mean), np.interp(grid, shape.x, shape.keel)
+    keel = np.interp(grid, shape.x, shape.keel)
     half = np.interp(grid, shape.x, running)
     step = grid[1] - grid[0]
     window = max(round(0.03 / step), 1)
@@ -120,23 +127,24 @@ def planing_bottom(measured: Geometry, front: float = np.inf) -> PlaningBottom:
     near = (grid >= aft + 0.005) & (grid <= aft + 0.08)
     tangent = float(np.polyfit(grid[near], keel[near], 1)[0])
     ahead = grid >= aft
-    gx, gh, gb = grid[ahead] - aft, h[ahead], half[ahead]
-    slope = np.arctan(np.gradient(gh, gx)) - np.arctan(tangent)
+    gx, gb = grid[ahead] - aft, half[ahead]
+    # between stations slope is read evenly: through their heights it would go in steps
+    slope = np.interp(grid, shape.x, np.arctan(np.gradient(mean, shape.x)))[ahead] - np.arctan(tangent)
     slope[gx < 0.04] = np.minimum(slope[gx < 0.04], 0.0 + np.interp(0.05, gx, slope))
-    bow = np.nonzero((slope > BOW_RISE) | ((gb < 0.02) & (gx > gx[-1] / 2)))[0]
-    bow = bow[bow > 8]
-    most = float(gx[bow[0]]) if len(bow) else float(gx[-1])
-    most = min(most, max(front - aft, 0.3))
+    most = min(
+        _passes(gx, slope - BOW_RISE, gx > gx[8]), _passes(gx, NARROW - gb, gx > gx[-1] / 2), max(front - aft, 0.3)
+    )
     # no longer than the laws of planing reach: four mean beams
     area_to = np.concatenate([[0.0], np.cumsum((gb[1:] + gb[:-1]) * np.diff(gx))])
     ratio = np.where(gx > 0.3, gx**2 / np.maximum(area_to, 1e-9), np.inf)
     inside_laws = np.nonzero(ratio <= LONGEST)[0]
-    most = min(most, float(gx[inside_laws[-1]]) if len(inside_laws) else float(gx[np.argmin(ratio)]))
-    rise = np.arctan2(
-        np.interp(grid, shape.x, np.take_along_axis(z, np.maximum(inside.sum(axis=1) - 1, 0)[:, None], axis=1)[:, 0])
-        - keel,
-        np.maximum(half, 1e-6),
-    )[ahead]
+    most = min(
+        most,
+        _passes(gx, ratio - LONGEST, np.arange(len(gx)) > inside_laws[-1])
+        if len(inside_laws)
+        else float(gx[np.argmin(ratio)]),
+    )
+    rise = np.arctan2(np.interp(grid, shape.x, outer) - keel, np.maximum(half, 1e-6))[ahead]
     rise = np.clip(rise, 0.0, 40 * DEGREE)
     lengths = most * np.linspace(0.12, 1.0, LENGTHS) ** 1.15
     wetted = [_wetted(wet, gx, gb, rise, slope) for wet in lengths]
@@ -179,23 +187,37 @@ class _Wetted(NamedTuple):
 
 def _wetted(wet: float, x: Array, half: Array, rise: Array, slope: Array) -> _Wetted:
     """The bottom wet to `wet` [m] ahead of the release: places, half-widths, rises and slopes (n,) along it."""
-    inside = x <= wet
-    area = float(np.trapezoid(half[inside], x[inside]))
-    run = float(x[inside][-1])
+    whole, run = (x, half, rise), min(wet, float(x[-1]))
+    x, half, rise = (np.append(values[x < run], np.interp(run, x, values)) for values in whole)
+    area = float(np.trapezoid(half, x))
     beam = 2 * area / run
     # a rectangle of the mean beam: straight wakes of a narrowing plan would cross its own control points
     net = lattice(np.array([0.0, run]), np.full(2, area / run), CHORD, SPAN)
-    local = np.interp(run - net.x, x, slope)
+    local = np.interp(run - net.x, whole[0], slope)
     return _Wetted(
         beam,
-        float(np.trapezoid(rise[inside] * half[inside], x[inside]) / area),
-        lifting_beam(beam, 2 * float(half[inside].max()), run),
+        float(np.trapezoid(rise * half, x) / area),
+        lifting_beam(beam, 2 * float(half.max()), run),
         net.lift(1.0),
         net.lift(local),
         local,
         run - net.bound,
         net,
     )
+
+
+def _passes(x: Array, values: Array, looked: NDArray[np.bool_]) -> float:
+    """Where values (n,) first rise above nothing among the places looked at, read between two; the last place where
+    they never do.
+    """
+    over = np.flatnonzero((values > 0) & looked)
+    if not len(over):
+        return float(x[-1])
+    i = int(over[0])
+    if values[i - 1] > 0:
+        return float(x[i])
+    share = values[i - 1] / min(values[i - 1] - values[i], -1e-12)
+    return float(x[i - 1] + (x[i] - x[i - 1]) * share)
 
 
 def _release(grid: Array, keel: Array, window: int, length: float) -> float:

@@ -20,11 +20,10 @@ from kelvor.core.figures import Method
 from kelvor.core.fluids import GRAVITY
 from kelvor.core.lifting.foils import foil_drag
 from kelvor.core.planing.edge import steepened
-from kelvor.core.ride.equipped import mast_grip
+from kelvor.core.ride.equipped import EDGE_HEELS, mast_grip
 from kelvor.core.ride.model import RideModel, Running
 from kelvor.core.shape.battens import Array
 from kelvor.core.smooth import step, within
-from kelvor.core.turning.rail import rail_line
 from kelvor.core.wind import apparent
 from kelvor.core.wings import holding_drag
 
@@ -52,8 +51,10 @@ LEVEL = np.zeros(1)
 """The same of the heel while a board on fins or a foil gets going: none."""
 EDGES = np.linspace(0.0, 1.0, 7)
 """The same of the heel on an edge, which goes further."""
-HEELS = np.radians([15.0, 30.0, 45.0, 60.0])
-"""Heels at which the edge that bites is read [rad]."""
+ABOUT, CLOSE = np.linspace(-1.0, 1.0, 7), np.linspace(-0.3, 0.3, 7)
+"""Steps of the edge about the best of these at which it is looked for again, and once more."""
+SIDES = np.array([-1.0, 0.0, 1.0])
+"""To either side."""
 
 
 @dataclass(frozen=True, slots=True, eq=False)
@@ -136,19 +137,13 @@ class Rigged:
         return self.gear.rig == "kite" and self.model.wing is None
 
     @cached_property
-    def _edges(self) -> Array:
-        """Length of the edge that bites at the heels of `HEELS` [m]."""
-        shape, slope = self.model.measured.shape, self.model.measured.board.base.slope
-        return np.array([rail_line(shape, slope, float(heel), self.model.table.edge_bite).engaged for heel in HEELS])
-
-    @cached_property
     def _rail(self) -> Array:
         """What the edge's face holds sideways besides fins: a plate of the rail's depth (Jones 1946). See
         `mast_grip`.
         """
         shape = self.model.measured.shape
         deep = 2 * float(np.average(shape.apex_z - shape.edge_z, weights=shape.edge_y))
-        return np.array([np.pi * deep**2, 2 * deep**2, deep * self._edges[0]])
+        return np.array([np.pi * deep**2, 2 * deep**2, deep * self.model.edges[0]])
 
     def held(self, cant: Array | float, heel: Array | float) -> Array:
         """Force across the rig that the rider holds [N], without wind on the body."""
@@ -187,15 +182,19 @@ class Rigged:
         *,
         starts: bool = False,
         stance: tuple[Array, Array] | None = None,
+        roughly: bool = False,
     ) -> Sailed:
         """The balance in `wind` [m/s at the brief's height], on courses off the true wind [rad], at speeds [m/s], of
         one shape or broadcast.
 
         `stance` is the lean of the rig and the heel of the board, those the rider chooses by default. A board that
-        `starts` is held level on fins or foil, and a kite is swung.
+        `starts` is held level on fins or foil, and a kite is swung. `roughly` leaves a rig upright and an edge at the
+        best of a few: somewhat less to spare than a rider gets, counted several times as fast.
         """
         felt, off, v = self._feels(wind, course, speed)
-        return self._stands(felt, off, v, *(self._stance(felt, off, v, starts) if stance is None else stance), starts)
+        if stance is None:
+            stance = self._stance(felt, off, v, starts, roughly)
+        return self._stands(felt, off, v, *stance, starts)
 
     def over(self, wind: float, courses: Array, speeds: Array) -> Sailed:
         """The balance on every course (c,) at every speed (n,), rising: (c, n).
@@ -221,12 +220,21 @@ class Rigged:
         felt, off = apparent(np.reshape(at_gear, np.shape(wind)), speed, course)
         return felt, off, np.broadcast_to(np.asarray(speed, float), felt.shape)
 
-    def _stance(self, felt: Array, off: Array, v: Array, starts: bool) -> tuple[Array, Array]:
+    @property
+    def settled(self) -> bool:
+        """Whether a little more wind leaves the rider standing as before."""
+        return self.gear.rig != "kite"
+
+    def _stance(self, felt: Array, off: Array, v: Array, starts: bool, roughly: bool = False) -> tuple[Array, Array]:
         """Lean of the rig and heel of the board with most force to spare [rad]; between those that differ by less than
         is felt.
         """
         lean, over = self._ranges(v)
-        heeled = EDGES if self.edged else LEVEL if starts else STANCES
+        if self.edged:
+            return self._on_edge(felt, off, v, lean, over, starts, roughly)
+        if roughly and self.settled:
+            return np.zeros(1), np.zeros(1)
+        heeled = LEVEL if starts else STANCES
         cants, heels = (a.reshape(-1) for a in np.broadcast_arrays(lean[:, None], heeled[None]))
         looked = self._stands(
             felt[..., None],
@@ -242,6 +250,44 @@ class Rigged:
         liked = np.exp((looked.spare - best) / scale)
         total = liked.sum(axis=-1)
         return liked @ cants / total, over * (liked @ heels) / total
+
+    def _on_edge(
+        self, felt: Array, off: Array, v: Array, lean: Array, over: Array, starts: bool, roughly: bool
+    ) -> tuple[Array, Array]:
+        """The same of a kite board on its edge, whose heel counts to the degree: the best of a few; about it the best
+        heel for three heights of the lines, and between those the best height; heel once more.
+        """
+
+        def left(cant: Array, edge: Array) -> Array:
+            """Force to spare at stances (..., k) [N]."""
+            some: Array = self._stands(felt[..., None], off[..., None], v[..., None], cant, edge, starts).spare
+            return some
+
+        middle, apart, step = (lean[0] + lean[-1]) / 2, (lean[-1] - lean[0]) / 2, EDGES[1]
+        lines = (middle + apart * SIDES)[:, None]
+
+        def seen(heels: Array) -> Array:
+            """The same at heels (..., 3, k) for each of three heights of the lines."""
+            all_lines = np.broadcast_to(lines, heels.shape).reshape(*v.shape, -1)
+            return left(all_lines, over[..., None] * heels.reshape(all_lines.shape)).reshape(heels.shape)
+
+        looked = seen(np.broadcast_to(EDGES, (*v.shape, 3, len(EDGES))))
+        best = np.argmax(looked, axis=-1)
+        if roughly:
+            line, edge = np.divmod(np.argmax(looked.reshape(*v.shape, -1), axis=-1), len(EDGES))
+            return lines[line, 0], over * EDGES[edge]
+        heels = np.clip(EDGES[best], step, 1 - step)[..., None] + step * ABOUT
+        at, height = _top(seen(heels), ABOUT)
+        edge = heels[..., len(ABOUT) // 2] + step * at
+        across = _top(height, SIDES)[0]
+        cant = middle + apart * across[..., None]
+        # the parabola through the three best heels
+        heel = edge[..., 1] + across * (edge[..., 2] - edge[..., 0]) / 2
+        heel = heel + across**2 * (edge[..., 0] - 2 * edge[..., 1] + edge[..., 2]) / 2
+        heel = np.clip(heel, step * CLOSE[-1], 1 - step * CLOSE[-1])[..., None]
+        all_cants = np.broadcast_to(cant, (*v.shape, len(CLOSE)))
+        heel = heel[..., 0] + step * _top(left(all_cants, over[..., None] * (heel + step * CLOSE)), CLOSE)[0]
+        return cant[..., 0], over * heel
 
     def _ranges(self, v: Array) -> tuple[Array, Array]:
         """Leans of the rig (k,), or how high a kite flies, and the greatest heel [rad]: to leeward on fins, to windward
@@ -317,14 +363,14 @@ class Rigged:
 
     def _slopes(self, v: Array, load: Array, heel: Array) -> tuple[Array, Array]:
         """Slope of the lift of a kite board level, and on its edge."""
-        flat, length = np.interp(v, self.speeds, self._slope), np.interp(heel, HEELS, self._edges)
+        flat, length = np.interp(v, self.speeds, self._slope), np.interp(heel, EDGE_HEELS, self.model.edges)
         return flat, steepened(load, flat, heel, self.model.density * v**2 / 2, length)
 
     def wet_width(self, sailed: Sailed, speed: float) -> float:
         """Width of bottom below still water at the tail of an edge that bites [m]."""
         heel = np.abs(sailed.heel)
         steep = self._slopes(np.array(speed), sailed.load, heel)[1]
-        return float(np.interp(heel, HEELS, self._edges) * steep / np.tan(np.maximum(heel, 1e-3)))
+        return float(np.interp(heel, EDGE_HEELS, self.model.edges) * steep / np.tan(np.maximum(heel, 1e-3)))
 
     def _leant(self, cant: Array) -> Array:
         """Lean of a rig's own plane [rad]; a kite's stands square to its lines."""
@@ -345,7 +391,7 @@ class Rigged:
         The bottom is wet for longer on that side, and each strip lifts with the root of its wetted length (Savitsky
         1964).
         """
-        if self.model.wing is not None:
+        if self.gear.rig != "sail" or self.model.wing is not None:
             return np.zeros_like(heel)
         tilt = np.maximum(np.interp(v, self.speeds, self._tilt) * np.tan(heel), 1e-3)
         long, short = 1 + tilt, np.maximum(1 - tilt, 0.0)
@@ -387,6 +433,16 @@ class Rigged:
         deep, high = self._grips.reshape(2, 3, *(1,) * speed.ndim)
         grip: Array = deep + (high - deep) * self._clear(speed, self.model.weight)
         return grip
+
+
+def _top(values: Array, at: Array) -> tuple[Array, Array]:
+    """Where values (..., k) at evenly spaced places `at` (k,) are highest, between them by a parabola, and how high."""
+    i = np.clip(np.argmax(values, axis=-1), 1, len(at) - 2)[..., None]
+    low, middle, high = np.moveaxis(np.take_along_axis(values, i + SIDES.astype(int), axis=-1), -1, 0)
+    tilt, bend = (high - low) / 2, low - 2 * middle + high
+    share = np.where(bend < -1e-9, np.clip(-tilt / np.minimum(bend, -1e-9), -1.0, 1.0), np.sign(tilt))
+    place: Array = at[i[..., 0]] + share * (at[1] - at[0])
+    return place, middle + share * (tilt + share * bend / 2)
 
 
 def _between(known: Array, wanted: Array) -> tuple[NDArray[np.intp], NDArray[np.intp], Array]:

@@ -16,7 +16,7 @@ from kelvor.core.measure.stance import Feet, feet
 from kelvor.core.ride.balance import LIGHTER, Rigged, Sailed
 from kelvor.core.ride.collector import Collector
 from kelvor.core.ride.condition import Condition, windy
-from kelvor.core.ride.going import Going, LeastWind, gears, going, least_wind, spare, starting
+from kelvor.core.ride.going import Going, LeastWind, below_end, gears, going, least_wind, shown, spare, starting
 from kelvor.core.ride.model import RideModel, Running
 from kelvor.core.ride.paddling import Paddling, paddling
 from kelvor.core.ride.sailing import FAST_COURSE, Course, Polar, polar, steady
@@ -27,6 +27,8 @@ from kelvor.core.units import KNOT
 
 SLOWEST = 2.5
 """Speed below which planing is not looked at [m/s]."""
+DRIVEN = 0.5
+"""Speed on the fast course below which nothing drives a board [m/s]."""
 SLOWEST_PACE, SLOWEST_WAVE, PLANES_FREELY = 1.0, 2.0, 10 * KNOT
 """Least pace and speed of a wave that are looked at, and a speed at which paddled boards may plane [m/s]."""
 
@@ -59,7 +61,7 @@ class BoardCase:
         there.
         """
         carried = self.model.weight - self.run_up.lifted
-        speeds = self.run_up.speeds
+        speeds = self.run_up.looked
         some = speeds if self.model.wing is not None else np.append(speeds[:-1:2], speeds[-1])
         return self.model.curve(some, self.model.weight - LIGHTER * carried)
 
@@ -144,9 +146,14 @@ class RideCase:
 
     @cached_property
     def spare(self) -> Array:
-        """Force to spare over the speeds of the way with the gear in use, on the best of the courses [N]."""
+        """Force to spare over the speeds of the way with the gear in use, on the best of the courses [N]; NaN at speeds
+        that neither decide whether the board gets going nor are drawn.
+        """
         assert self.board.rigged is not None
-        left: Array = spare(starting(self.board.rigged, self.condition.wind, self.run_up.speeds))[0]
+        run_up = self.run_up
+        looked = below_end(run_up, float(run_up.speeds[-1])) & shown(run_up)
+        left = np.full_like(run_up.speeds, np.nan)
+        left[looked] = spare(starting(self.board.rigged, self.condition.wind, run_up.speeds[looked]))[0]
         return left
 
     @cached_property
@@ -155,23 +162,26 @@ class RideCase:
         return None if self.board.rigged is None else polar(self.board.rigged, self.condition.wind)
 
     @cached_property
+    def _steady(self) -> tuple[Running, Sailed] | None:
+        """The board on its fast course, and what balances there; None where nothing drives it."""
+        rigged = self.board.rigged
+        if rigged is None or self.polar is None:
+            return None
+        speed = self.polar.at(FAST_COURSE)
+        return steady(rigged, self.condition.wind, FAST_COURSE, speed) if speed > DRIVEN else None
+
+    @property
     def sailed(self) -> Sailed | None:
         """The balance on the fast course; None where nothing drives the board there."""
-        rigged = self.board.rigged
-        if rigged is None or self.polar is None or not self.polar.at(FAST_COURSE) > 0.5:
-            return None
-        return rigged.at(self.condition.wind, FAST_COURSE, self.run.speed)
+        return None if self._steady is None else self._steady[1]
 
     @cached_property
     def run(self) -> Running:
         """The board on its fast course (sailed), at its pace (paddled and towed), or planing at 15 kn where nothing
         drives it.
         """
-        rigged = self.board.rigged
-        if rigged is not None and self.polar is not None:
-            speed = self.polar.at(FAST_COURSE)
-            if speed > 0.5:
-                return steady(rigged, self.condition.wind, FAST_COURSE, speed)
+        if self._steady is not None:
+            return self._steady[0]
         speed = self.condition.pace if not windy(self.brief) else 15 * KNOT
         return self.at(max(speed, SLOWEST_PACE))
 

@@ -21,9 +21,13 @@ from kelvor.core.planing.bottom import PlaningBottom, planing_bottom
 from kelvor.core.planing.states import Planer
 from kelvor.core.ride.attitudes import tail_clearance
 from kelvor.core.ride.floater import Floater
+from kelvor.core.shape.battens import Array
 from kelvor.core.shape.geometry import Geometry
+from kelvor.core.turning.rail import rail_line
 from kelvor.core.wings import plate_slope
 
+EDGE_HEELS = np.radians([15.0, 30.0, 45.0, 60.0])
+"""Heels at which the edge that bites is read [rad]."""
 SPEEDS = 41
 """Speeds of a curve from rest on."""
 KEPT = ("bottom", "planer", "floater", "fins")
@@ -79,6 +83,12 @@ class Equipped:
         """What planes."""
         lines, floats = self.floater.waterlines, min(self.weight, self.floater.buoyancy) / (self.density * GRAVITY)
         return planing_bottom(self.measured, float(np.interp(floats, lines.volume, lines.ends)))
+
+    @cached_property
+    def edges(self) -> Array:
+        """Length of the edge that bites at the heels of `EDGE_HEELS` [m]."""
+        shape, slope = self.measured.shape, self.measured.board.base.slope
+        return np.array([rail_line(shape, slope, float(heel), self.table.edge_bite).engaged for heel in EDGE_HEELS])
 
     @cached_property
     def planer(self) -> Planer:

@@ -50,6 +50,10 @@ class Floating:
         return total
 
 
+AWASH = 0.12
+"""Share of the waterline's length on which water may stand over the ends of a deck that counts as dry (judgement)."""
+
+
 class Waterlines(NamedTuple):
     """Water planes at level trim (k,): height at the tail, in the drawing's frame [m]; volume under it [m³], where the
     waterline ends ahead [m].
@@ -93,9 +97,16 @@ class Floater:
             if len(wet) < 4:
                 continue
             line = slice(int(wet[0]), int(wet[-1]) + 1)
-            x = shape.x[line]
-            dry = float(np.trapezoid((deck[line] > depth).astype(float), x) / (x[-1] - x[0]))
-            found.append((depth, self._hull.immersion(WaterPlane(float(depth), slope)).volume, float(x[-1]), 1 - dry))
+            x, over = shape.x[line], deck[line] - depth
+            # how much of the way from station to station the deck is out of the water
+            ends = np.sort([over[:-1], over[1:]], axis=0)
+            dry = np.clip(ends[1] / np.maximum(ends[1] - ends[0], 1e-12), 0.0, 1.0) * (ends[1] > 0)
+            end, on = float(x[-1]), int(wet[-1])
+            if on + 1 < len(bottom):
+                share = (depth - bottom[on]) / (bottom[on + 1] - bottom[on])
+                end += float(share * (shape.x[on + 1] - end))
+            volume = self._hull.immersion(WaterPlane(float(depth), slope)).volume
+            found.append((depth, volume, end, 1 - float(dry @ np.diff(x)) / (x[-1] - x[0])))
         return Waterlines(*np.array(found).T)
 
     @cached_property
@@ -106,8 +117,9 @@ class Floater:
     @cached_property
     def dry_load(self) -> float:
         """Load at which the deck just stays dry [N]."""
-        dry = self.waterlines.volume[self.waterlines.covered < 0.12]
-        return self.density * GRAVITY * float(dry.max(initial=0.0))
+        lines = self.waterlines
+        volume = np.interp(AWASH, np.maximum.accumulate(lines.covered), lines.volume, left=0.0)
+        return self.density * GRAVITY * float(volume)
 
     def form_at(self, load: float) -> ImmersedForm | None:
         """The form, level, that carries `load` [N] to a thousandth of it; None where that is more than the board can.

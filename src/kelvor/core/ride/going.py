@@ -46,8 +46,14 @@ WINDS = (3 * KNOT, 40 * KNOT)
 """Winds between which the least is looked for [m/s]."""
 FIRST = 0.08
 """Share about the first, rough least wind within which it is looked for."""
-ABOUT = 4
-"""Speeds of the curve to either side of the tightest that are looked at again."""
+DRAWN = 1.45
+"""Times the speed where the way ends up to which it is drawn."""
+TIGHT = 0.35
+"""Share of the drag at the hump within which a speed that first seems less tight than another is looked at again."""
+FORGIVES = 5.0
+"""Newtons of missing push forgiven, below the speed of the hump, for each by which the board drags less than there: it
+may drift off under its gear until its fins hold (judgement).
+"""
 CURVE_ENDS: dict[Discipline, float] = {
     "slalom": 21.0,
     "course racing": 19.0,
@@ -67,6 +73,8 @@ class Going:
     ----------
     speeds, drag, band:
         The drag curve (n,), and the half-width of its band [N].
+    looked:
+        Its speeds without that of the hump, which lies where it may (m,) [m/s].
     end:
         Where the way ends: lift-off, or a tenth beyond the planing threshold [m/s].
     lift_off:
@@ -79,6 +87,7 @@ class Going:
     speeds: Array
     drag: Array
     band: Array
+    looked: Array
     end: float
     lift_off: float
     top: Running
@@ -122,9 +131,11 @@ def going(model: RideModel) -> Going:
         return threshold(curve, model.table.planes, lambda v: model.curve(v, lifted))
 
     end = lift_off if np.isfinite(lift_off) else 1.1 * planes() if np.isfinite(planes()) else float(speeds[-1])
-    drag, band = np.array([r.drag for r in curve]), np.array([r.band for r in curve])
     top = hump(curve, end, lambda v: model.curve(v, lifted))
-    return Going(curve, speeds, drag, band, end, lift_off, top, lifted, planes)
+    i = int(np.searchsorted(speeds, top.speed))
+    whole = curve if top.speed in speeds else (*curve[:i], top, *curve[i:])
+    all_speeds, drag, band = (np.array([getattr(r, name) for r in whole]) for name in ("speed", "drag", "band"))
+    return Going(whole, all_speeds, drag, band, speeds, end, lift_off, top, lifted, planes)
 
 
 def _carried(model: RideModel) -> float:
@@ -133,7 +144,7 @@ def _carried(model: RideModel) -> float:
     The more they carry the less the board drags, so the balance is one.
     """
     up, speeds = float(np.sin(model.table.kite_elevation)), np.array(KITE_HUMP)
-    looked = np.linspace(0.0, 0.8 * model.weight, 5)
+    looked = model.weight * np.array([0.1, 0.25, 0.4])
     for _ in range(2):
         states = model.curve(np.tile(speeds, len(looked)), np.repeat(looked, len(speeds)))
         drag = np.array([r.drag for r in states]).reshape(len(looked), len(speeds)).max(axis=1)
@@ -151,21 +162,37 @@ def pull(drag: Array, table: Coefficients) -> Array:
     return pulled
 
 
-def below_end(run_up: Going, end: float) -> NDArray[np.bool_]:
-    """Which speeds of the curve decide whether a board gets going: from the hump to `end` [m/s].
+def forgiven(run_up: Going) -> Array:
+    """Push that may be missing at each speed of the curve (n,) [N]: none from the hump on."""
+    less: Array = np.where(run_up.speeds < run_up.top.speed, FORGIVES * (run_up.top.drag - run_up.drag), 0.0)
+    return np.maximum(less, 0.0)
 
-    Slower it drags less, and may drift off under its gear until its fins hold.
-    """
-    first = float(run_up.speeds[run_up.speeds <= min(run_up.top.speed, end)][-1])
-    decides: NDArray[np.bool_] = (run_up.speeds >= first) & (run_up.speeds <= end * 1.001)
+
+def below_end(run_up: Going, end: float) -> NDArray[np.bool_]:
+    """Which speeds of the curve decide whether a board gets going, up to `end` [m/s]: where not all is forgiven."""
+    decides: NDArray[np.bool_] = (forgiven(run_up) < run_up.drag) & (run_up.speeds <= end * 1.001)
     return decides
 
 
-def starting(rigged: Rigged, wind: Array | float, speeds: Array, stance: tuple[Array, Array] | None = None) -> Sailed:
+def shown(run_up: Going) -> NDArray[np.bool_]:
+    """Which speeds of the curve are drawn: to somewhat beyond where the way ends."""
+    drawn: NDArray[np.bool_] = run_up.speeds <= max(DRAWN * run_up.end, run_up.speeds[8])
+    return drawn
+
+
+def starting(
+    rigged: Rigged,
+    wind: Array | float,
+    speeds: Array,
+    *,
+    stance: tuple[Array, Array] | None = None,
+    roughly: bool = False,
+) -> Sailed:
     """The balance while getting going in winds (w,) [m/s at the brief's height], on the courses (c,), at speeds (n,):
     (w, c, n).
     """
-    return rigged.at(np.reshape(wind, (-1, 1, 1)), COURSES[:, None], speeds, starts=True, stance=stance)
+    winds = np.reshape(wind, (-1, 1, 1))
+    return rigged.at(winds, COURSES[:, None], speeds, starts=True, stance=stance, roughly=roughly)
 
 
 def spare(sailed: Sailed) -> Array:
@@ -198,18 +225,17 @@ def least_wind(rigged: Rigged, run_up: Going, end: float | None = None, *, pumpe
     """
     last = run_up.end if end is None else end
     inside = below_end(run_up, last)
-    speeds, drag = run_up.speeds[inside], run_up.drag[inside]
+    speeds, drag, eased = run_up.speeds[inside], run_up.drag[inside], forgiven(run_up)[inside]
     if speeds[-1] < last:
-        speeds, drag = np.append(speeds, last), np.append(drag, run_up.at(last))
-    pushed = pumping(rigged.model, run_up, speeds) if pumped else np.zeros_like(speeds)
+        speeds, drag, eased = np.append(speeds, last), np.append(drag, run_up.at(last)), np.append(eased, 0.0)
+    if pumped:
+        eased = eased + pumping(rigged.model, run_up, speeds)
     low, high = WINDS
     winds = np.linspace(low, high, 7)
-    # with the rig upright there is somewhat less than a rider gets, and it is counted several times as fast
-    stands = rigged.gear.rig != "kite"
-    stance = (np.zeros(1), np.zeros(1)) if stands else None
+    stance: tuple[Array, Array] | None = None
     for near in (FIRST, 0.01, 0.0):
-        sailed = starting(rigged, winds, speeds, stance)
-        left = spare(sailed) + pushed
+        sailed = starting(rigged, winds, speeds, stance=stance, roughly=near == FIRST)
+        left = spare(sailed) + eased
         worst = left.min(axis=1)
         goes = np.flatnonzero(worst >= 0)
         i = max(int(goes[0]), 1) if len(goes) else len(winds) - 1
@@ -221,12 +247,10 @@ def least_wind(rigged: Rigged, run_up: Going, end: float | None = None, *, pumpe
         wind = float(np.sqrt(max(winds[i - 1] ** 2 + (winds[i] ** 2 - winds[i - 1] ** 2) * share, 0.0)))
         if near:
             winds = np.maximum(wind * np.array([1 - near, 1 + near]), low)
-        if near == FIRST:  # only about where it is tightest, from here on
-            tight = int(np.argmin(left[i]))
-            about = slice(max(tight - ABOUT, 0), tight + ABOUT + 1)
-            speeds, drag, pushed = speeds[about], drag[about], pushed[about]
-            stance = None
-        elif stands:  # a percent of wind hardly moves the rider, unless on an edge
+        if near == FIRST:  # only speeds that may turn out the tightest, from here on
+            close = left[i] < worst[i] + TIGHT * run_up.top.drag
+            speeds, drag, eased = speeds[close], drag[close], eased[close]
+        elif rigged.settled:  # a percent of wind hardly moves the rider, unless on an edge
             stance = sailed.cant[i], sailed.heel[i]
     tight = int(np.argmin(left[i]))
     own = float(np.interp(speeds[tight], run_up.speeds, run_up.band)) / max(float(drag[tight]), 1.0)
@@ -240,7 +264,7 @@ def reach(run_up: Going, left: Array) -> tuple[float, bool]:
     end.
     """
     decides = below_end(run_up, float(run_up.speeds[-1]))
-    speeds, margin = run_up.speeds[decides], left[decides]
+    speeds, margin = run_up.speeds[decides], (left + forgiven(run_up))[decides]
     below = np.nonzero(margin < 0)[0]
     if not len(below):
         return float(speeds[-1]), True

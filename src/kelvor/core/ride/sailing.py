@@ -9,7 +9,7 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from kelvor.core.lifting.fins import FinLoad, SetFin, hold, ladder
-from kelvor.core.ride.balance import Rigged
+from kelvor.core.ride.balance import Rigged, Sailed
 from kelvor.core.ride.model import RideModel, Running
 from kelvor.core.shape.battens import Array
 from kelvor.core.units import DEGREE
@@ -26,8 +26,10 @@ EDGE = 1e-6
 """What keeps a course that lies just on one of these limits out [rad]."""
 NEAR, SOLVED = 0.01, 5
 """Speeds this share apart are read between for the steady one, and how often at most."""
-INSIDE, WIDER = np.linspace(0.0, 1.0, 7), 0.6
-"""Shares of the way between two speeds at which the steady one is looked for, and how far beyond them."""
+NARROWER = (1, 2, 3)
+"""How often about the steady speed a stance narrows it down, before the next is looked for: the last one stands."""
+INSIDE, BEYOND = np.linspace(0.0, 1.0, 7), 3.0
+"""Shares of the way between two speeds at which the steady one is looked for, and steps of speed above that read."""
 LADDER = tuple(float(s) for s in np.linspace(0.6, 1.4, 11))
 """Lengths of a fin ladder, as shares of the fitted one."""
 
@@ -95,48 +97,57 @@ def polar(rigged: Rigged, wind: float) -> Polar:
     lift_off = rigged.lift_off
     on_water = rigged.speeds if math.isnan(lift_off) else rigged.speeds[rigged.speeds < lift_off]
     speeds = on_water if math.isnan(lift_off) else np.concatenate([on_water, np.linspace(lift_off, 3.2 * lift_off, 18)])
-    spare = rigged.over(wind, ANGLES, speeds).spare
-    over = spare >= 0
-    rows = np.arange(len(ANGLES))
-    last = len(speeds) - 1 - np.argmax(over[:, ::-1], axis=1)
-    driven, held = over.any(axis=1), np.minimum(last + 1, len(speeds) - 1)
-    # a stance read between others may be a little better or worse than one looked for: somewhat further to either side
-    wide = speeds[held] - speeds[last]
-    low, high = np.maximum(speeds[last] - WIDER * wide, speeds[0]), np.minimum(speeds[held] + WIDER * wide, speeds[-1])
-    there = rigged.at(wind, ANGLES, (low + high) / 2)
-    stance = (there.cant[:, None], there.heel[:, None])
-    for _ in range(2):  # between the speeds looked at
+    table = rigged.over(wind, ANGLES, speeds)
+    over = table.spare >= 0
+    rows, end = np.arange(len(ANGLES)), len(speeds) - 1
+    last = end - np.argmax(over[:, ::-1], axis=1)
+    driven, at_end = over.any(axis=1), last == end
+    wide = speeds[np.minimum(last + 1, end)] - speeds[np.minimum(last, end - 1)]
+
+    def crossed(stance: tuple[Array, Array], low: Array, high: Array) -> tuple[Array, Array, Array]:
+        """About the highest speed between two that the force to spare of a stance reaches: one below, one above, and
+        how far between them.
+        """
         looked = low[:, None] + (high - low)[:, None] * INSIDE
-        left = rigged.at(wind, ANGLES[:, None], looked, stance=stance).spare
+        left = rigged.at(wind, ANGLES[:, None], looked, stance=(stance[0][:, None], stance[1][:, None])).spare
         goes = left >= 0
-        i = np.where(goes.any(axis=1), len(INSIDE) - 1 - np.argmax(goes[:, ::-1], axis=1), 0)
-        i = np.minimum(i, len(INSIDE) - 2)
-        low, high, near, far = looked[rows, i], looked[rows, i + 1], left[rows, i], left[rows, i + 1]
-    falls = near - far
-    speed = np.where(
-        last == held, high, low + (high - low) * np.clip(near / np.where(falls > 1e-9, falls, np.inf), 0.0, 1.0)
-    )
-    found = rigged.at(wind, ANGLES, speed)
+        i = np.minimum(
+            np.where(goes.any(axis=1), len(INSIDE) - 1 - np.argmax(goes[:, ::-1], axis=1), 0), len(INSIDE) - 2
+        )
+        near, falls = left[rows, i], left[rows, i] - left[rows, i + 1]
+        share = np.clip(near / np.where(falls > 1e-9, falls, np.inf), 0.0, 1.0)
+        return looked[rows, i], looked[rows, i + 1], share
+
+    # a stance read between others leaves less to spare than one looked for: further up than down
+    stance, below, above = (table.cant[rows, last], table.heel[rows, last]), wide, BEYOND * wide
+    speed = speeds[last]
+    for narrower in NARROWER:
+        low, high = np.maximum(speed - below, speeds[0]), np.minimum(speed + above, speeds[-1])
+        for _ in range(narrower):
+            low, high, share = crossed(stance, low, high)
+        speed = np.where(at_end, speeds[-1], low + (high - low) * share)
+        found = rigged.at(wind, ANGLES, speed, stance=None if narrower < NARROWER[-1] else stance)
+        stance, below, above = (found.cant, found.heel), wide / narrower, wide / narrower
     return Polar(ANGLES, *(np.where(driven, values, 0.0) for values in (speed, found.side, found.leeway)))
 
 
-def steady(rigged: Rigged, wind: float, course: float, near: float) -> Running:
-    """The board at its steady speed on a course in a `wind` [m/s], which lies near `near` [m/s].
+def steady(rigged: Rigged, wind: float, course: float, near: float) -> tuple[Running, Sailed]:
+    """The board at its steady speed on a course in a `wind` [m/s], which lies near `near` [m/s], and what balances.
 
     The hull is asked again with just what it then carries, where the balance reads between two loads. In flight the
     balance is exact as it stands.
     """
     model = rigged.model
+    found = rigged.at(wind, course, near)
     if model.wing is not None:
-        found = rigged.at(wind, course, near)
         load, air = float(found.load), float(found.air)
-        if model.wing is not None and near >= rigged.lift_off * math.sqrt(load / model.weight):
-            return model.flying(near, load, float(found.drag) - air, air)
-        return model.running(near, lifted=model.weight - load, side=float(found.side), air=air)
-    speed = near
+        if near >= rigged.lift_off * math.sqrt(load / model.weight):
+            return model.flying(near, load, float(found.drag) - air, air), found
+        return model.running(near, lifted=model.weight - load, side=float(found.side), air=air), found
+    speed, stance = near, (found.cant, found.heel)
     for _ in range(SOLVED):
         speeds = speed * (1 + NEAR * np.array([-1.0, 0.0, 1.0]))
-        found = rigged.at(wind, course, speeds)
+        found = rigged.at(wind, course, speeds, stance=stance)
         states = model.curve(speeds, model.weight - found.load, side=found.side, air=found.air, edge=found.edge)
         left = found.drive - np.array([s.drag for s in states])
         # the parabola through the three, at its root next to the middle
@@ -148,14 +159,17 @@ def steady(rigged: Rigged, wind: float, course: float, near: float) -> Running:
         speed = min(speed * (1 + NEAR * share), float(rigged.speeds[-1]))
         if abs(share) < 1:
             break
-    found = rigged.at(wind, course, speed)
-    return model.running(
+        found = rigged.at(wind, course, speed)
+        stance = found.cant, found.heel
+    found = rigged.at(wind, course, speed, stance=stance)
+    state = model.running(
         speed,
         lifted=model.weight - float(found.load),
         side=float(found.side),
         air=float(found.air),
         edge=float(found.edge),
     )
+    return state, found
 
 
 def fin_lengths(model: RideModel, shares: tuple[float, ...] = LADDER) -> tuple[tuple[float, tuple[SetFin, ...]], ...]:

@@ -190,7 +190,9 @@ def balance(case: RideCase) -> None:
     curve = board.righting
     heel, peak = curve.peak
     steady = "comes back by itself" if curve.steady else "held by balancing at rest"
-    collected.add(RIGHTING_PEAK, peak, 0.12 * abs(peak) + 3, f"{curve.posture}, upright over the middle: {steady}")
+    rising = f"still rising at {heel / DEGREE:.0f}°, where the curve ends" if curve.rises else ""
+    words = f"{curve.posture}, upright over the middle: {steady}" + (rising and f"; {rising}")
+    collected.add(RIGHTING_PEAK, peak, 0.12 * abs(peak) + 3, words)
     step = next((layer.height for layer in case.measured.board.layers if layer.kind == "chine" and layer.on), None)
     afloat = case.model.floater.form_at(case.model.weight)
     if step is not None and afloat is not None:
@@ -203,7 +205,7 @@ def balance(case: RideCase) -> None:
             f"and the step is {height * 100:.0f} cm, "
             f"so the outer hull is {wet}",
         )
-    collected.add(RIGHTING_ANGLE, heel, 2 * DEGREE, f"{curve.posture}")
+    collected.add(RIGHTING_ANGLE, heel, 2 * DEGREE, f"{curve.posture}", invalid=rising)
     second = curve.at(15 * DEGREE)
     collected.add(
         SECOND_STABILITY,
@@ -233,7 +235,7 @@ def balance(case: RideCase) -> None:
         "N m",
         Q.MOMENT,
         tuple(lines),
-        (Mark(heel, f"peak {peak:.0f} N m", peak),),
+        (Mark(heel, f"{peak:.0f} N m, still rising" if rising else f"peak {peak:.0f} N m", peak),),
     )
 
 

@@ -11,7 +11,7 @@ from kelvor.core.planing.states import pressure
 from kelvor.core.ride.attitudes import tail_clearance
 from kelvor.core.ride.case import SLOWEST_WAVE, RideCase
 from kelvor.core.ride.going import METHOD as DRIVE
-from kelvor.core.ride.going import PULL, PUMPED, below_end, least_wind, nose_pitch, pull, reach
+from kelvor.core.ride.going import PULL, PUMPED, below_end, forgiven, least_wind, nose_pitch, pull, reach, shown
 from kelvor.core.ride.model import METHOD as HULL
 from kelvor.core.ride.model import Running
 from kelvor.core.ride.pictures import Chart, Drawing, Form, Line, Mark
@@ -384,7 +384,7 @@ def _deck(case: RideCase) -> None:
 def _driven(case: RideCase) -> None:
     collected, run_up, model, gear, rigged = case.collected, case.run_up, case.model, case.board.gear, case.board.rigged
     assert gear is not None and rigged is not None
-    left = case.spare
+    left = case.spare + forgiven(run_up)
     worst = int(np.argmin(np.where(below_end(run_up, run_up.end), left, np.inf)))
     margin = float(left[worst])
     band = float(np.hypot(run_up.band[worst], 0.05 * (margin + run_up.drag[worst])))
@@ -425,7 +425,7 @@ def _driven(case: RideCase) -> None:
                 f"{model.table.pump_efficiency * 100:.0f} % of it pushes",
                 invalid="" if np.isfinite(pumped) else beyond,
             )
-        far, more = reach(run_up, left)
+        far, more = reach(run_up, case.spare)
         collected.add(
             SPEED_TO_SPARE,
             far - run_up.lift_off,
@@ -436,13 +436,13 @@ def _driven(case: RideCase) -> None:
 
 def _picture(case: RideCase) -> None:
     run_up, gear, model = case.run_up, case.board.gear, case.model
-    shown = run_up.speeds <= max(1.45 * run_up.end, run_up.speeds[8])
-    speeds = run_up.speeds[shown]
-    lines = [Line("drag", "now", *refined(speeds, run_up.drag[shown], run_up.band[shown]))]
+    drawn = shown(run_up)
+    speeds = run_up.speeds[drawn]
+    lines = [Line("drag", "now", *refined(speeds, run_up.drag[drawn], run_up.band[drawn]))]
     words = f"{case.brief.rider.mass:.0f} kg"
     if gear is not None:
         # drive, what the gear takes off the hull and what holding it costs: less drag it is the force to spare
-        going = shown & below_end(run_up, float(speeds[-1]))
+        going = drawn & below_end(run_up, float(speeds[-1]))
         pushed = (case.spare + run_up.drag)[going]
         lines.append(
             Line(f"push of the {gear.rig}", "push", *refined(run_up.speeds[going], pushed, 0.05 * np.abs(pushed)))
