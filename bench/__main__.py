@@ -199,7 +199,7 @@ def crowd():
             def work(_):
                 store = Store.open(path)
                 session = Session(store)
-                session.open_board(store.last_board())
+                session.file.open_board(store.last_board())
                 session.riding.forget()  # the workers' share is timed by itself
                 assert store.boards()
                 store.close()

@@ -104,7 +104,7 @@ def stillness(say, timed):
         step = min(session.steps)
 
         def walk():
-            session._boards.clear()
+            session.boards.clear()
             session.versions.go_to(step)
 
         def noted():
@@ -115,14 +115,14 @@ def stillness(say, timed):
             lambda: session.versions.freeze(session.current, "cut", "K"),
             walk,
             noted,
-            session.look_elsewhere,
+            session.file.look_elsewhere,
             noted,
         )
         free = longest(3.0, *deeds)
         with closing(sqlite3.connect(session.workshop.store.path, isolation_level=None)) as other:
             other.execute("BEGIN EXCLUSIVE")
             begin = time.perf_counter()
-            session.look_elsewhere()
+            session.file.look_elsewhere()
             glance = (time.perf_counter() - begin) * 1000
             held = longest(3.0, *deeds)
             other.execute("ROLLBACK")

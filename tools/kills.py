@@ -76,6 +76,9 @@ for n in itertools.count():
         needs = {"said": {"words": "w"}, "feel": {"words": ("a", "b")}, "foil": {"name": "n"}}
         needs["handed out"] = {"name": "n", "code": "K7QM-4D2X"}
         needs["reshape"] = {"name": "n", "old": 1}
+        needs["made board"] = {"serial": word}
+        needs["weighed"] = {"made": "m", "stage": "cut", "mass": 1.0}
+        needs["worked"] = {"made": "m", "stage": "cut"}
         needs["felt"] = {"name": "n", "lever": "width", "least": 0.01}
         given = needs.get(kind, {"name": "n", "area": 5.0} if value is Wing else {})
         shop.records.keep(kind, uid, value(**given), board=board_id, step=at, blob=word.encode())

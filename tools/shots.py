@@ -60,7 +60,7 @@ def main() -> None:
 
         def counted() -> None:
             app.processEvents()
-            window.session.settle_now()
+            window.session.known.settle_now()
             wait(lambda: not window.session.riding.under_way())
             for _ in range(40):
                 app.processEvents()
@@ -75,7 +75,7 @@ def main() -> None:
             window.grab().save(str(out / f"{name}.png"))
 
         def open_named(name: str) -> None:
-            window.session.open_board(next(entry.id for entry in store.boards() if entry.name.startswith(name)))
+            window.session.file.open_board(next(entry.id for entry in store.boards() if entry.name.startswith(name)))
 
         shot("shape")
         window.show_view("rack")
@@ -103,7 +103,7 @@ def main() -> None:
         compare.family.shown.setCurrentIndex(compare.family.shown.findData("keel"))
         wait(lambda: all(len(board.x) for board in compare.family.picture.boards))
         shot("compare-family")
-        window.session.show_beside([])
+        window.session.behind.show_beside([])
         window.show_view("register")
         shot("register")
         window.show_view("brief")

@@ -14,7 +14,7 @@ from PySide6.QtWidgets import QApplication, QLineEdit
 
 from kelvor.core import evaluation, live
 from kelvor.core.floating import stage
-from kelvor.ui import riding, runner, session
+from kelvor.ui import known, riding, runner
 from kelvor.ui.application import make_application, make_window
 from kelvor.ui.settings import Settings
 from kelvor.ui.theme.roles import LIGHT
@@ -53,7 +53,7 @@ class WindowCase(unittest.TestCase):
         apply_theme(cls.app, LIGHT)
         runner.close_workers()
         if not cls.settles:
-            cls.enterClassContext(mock.patch.object(session, "SETTLE_AFTER_MS", NEVER))
+            cls.enterClassContext(mock.patch.object(known, "SETTLE_AFTER_MS", NEVER))
         if not cls.banded:
             cls.enterClassContext(mock.patch.object(riding, "BANDS_AFTER_MS", NEVER))
         if not cls.real_workers:

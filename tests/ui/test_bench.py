@@ -17,13 +17,13 @@ class Dragging(WindowCase):
     def test_a_weight_on_the_plan_follows_the_hand(self):
         session, held = self.session, Hold("outline", 2)
         start = self.bench.handle_point(held)
-        before, steps, volume = session.board, len(session.steps), session.figures()["volume"].value
+        before, steps, volume = session.board, len(session.steps), session.known.figures()["volume"].value
         shown, far = self.ledger("volume").value, self.bench.handle_point(Hold("rocker", 4))
         up = start - QPointF(0, 18)
         self.drag(self.bench, start, start - QPointF(0, 6), up, release=False)
         self.assertEqual(self.bench.handle_point(Hold("rocker", 4)), far)  # the rest of the drawing stays
         # during the drag: figures and ledger follow, nothing is committed yet
-        self.assertGreater(session.figures()["volume"].value, volume + 5e-4)
+        self.assertGreater(session.known.figures()["volume"].value, volume + 5e-4)
         self.assertNotEqual(self.ledger("volume").value, shown)
         self.assertEqual((session.board, len(session.steps)), (before, steps))
         scale = self.bench.layout_now().plan.scale
@@ -303,7 +303,9 @@ class ManyBoards(WindowCase):
         self.assertEqual(len(boards), 2)
         before = bench.grab().toImage()
         alone = bench.layout_now()
-        session.show_beside([Shown(evaluate_live(board, session.brief), board.name, slide=0.05) for board in boards])
+        session.behind.show_beside(
+            [Shown(evaluate_live(board, session.brief), board.name, slide=0.05) for board in boards]
+        )
         layout, scene = bench.layout_now(), bench.scene()
         self.assertEqual([other.role for other in scene.others], ["pinned", "beside", "beside"])
         longest = max(board.length for board in boards)
@@ -319,18 +321,18 @@ class ManyBoards(WindowCase):
             any(c.blue() - c.green() > 40 for c in near), "its tip is drawn in the colour of what lies beside"
         )
         self.assertEqual(len(scene.strip_others), 3)
-        session.show_beside(
-            [replace(other, slide=other.slide + 0.04) for other in session.beside]
+        session.behind.show_beside(
+            [replace(other, slide=other.slide + 0.04) for other in session.behind.beside]
         )  # slid, they are drawn anew
         self.assertNotEqual(bench.grab().toImage(), shown)
-        session.show_beside([replace(other, slide=0.05) for other in session.beside])
+        session.behind.show_beside([replace(other, slide=0.05) for other in session.behind.beside])
         scene = bench.scene()
         self.assertTrue(
             all(values.max() <= scene.strip_band.value(scene.strip_band.top) for _, _, values in scene.strip_others)
         )
         self.wait_for(lambda: len(self.shape.section._behind) == 3)
         # every page of the ride shows all of them
-        session.settle_now()
+        session.known.settle_now()
         self.wait_for(lambda: not session.riding.under_way(), seconds=90)
         self.trigger("view.ride")
         self.window.views["ride"].show_phase("lift_off")
@@ -346,5 +348,5 @@ class ManyBoards(WindowCase):
         self.assertEqual(bench.layout_now(), layout)
         self.mouse(bench, QEvent.Type.MouseButtonRelease, start.x(), start.y() - 12)
         self.assertEqual(len(bench.scene().others), 3)
-        session.open_board(next(e.id for e in session.workshop.store.boards() if e.name.startswith("Plover")))
-        self.assertEqual(session.beside, [])
+        session.file.open_board(next(e.id for e in session.workshop.store.boards() if e.name.startswith("Plover")))
+        self.assertEqual(session.behind.beside, [])

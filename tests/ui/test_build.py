@@ -5,6 +5,8 @@ from dataclasses import replace
 from PySide6.QtCore import Qt
 from PySide6.QtTest import QTest
 
+from kelvor.core.making.made import KINDS, made_boards
+from kelvor.core.mass.stages import WeighIn
 from kelvor.core.materials.table import HANDBOOK
 from tests.ui.case import WindowCase
 
@@ -14,6 +16,19 @@ class Build(WindowCase):
         super().setUp()
         self.trigger("view.build")
         self.view = self.window.views["build"]
+
+    def show_tab(self, words):
+        tabs = self.view.tabs
+        tabs.setCurrentIndex(next(i for i in range(tabs.count()) if tabs.tabText(i) == words))
+
+    def begin(self, serial, who=""):
+        self.view.boards.serial.setText(serial)
+        self.view.boards.serial.setModified(True)
+        self.view.boards.who.setText(who)
+        self.view.boards.begin_button.click()
+
+    def rows(self, table):
+        return [tuple(self.row(table, i)) for i in range(table.rowCount())]
 
     def grams(self, key):
         return int(next(row for row in self.view.weight.rows() if row.key == key).value.split()[0])
@@ -42,7 +57,7 @@ class Build(WindowCase):
     def test_the_weight_breaks_down_and_adds_up(self):
         rows = [row for row in self.view.weight.rows() if row.key.startswith("thing.")]
         self.assertAlmostEqual(sum(int(row.value.split()[0]) for row in rows), self.grams("total"), delta=len(rows))
-        self.assertEqual(self.grams("total"), round(self.session.figures()["mass"].value * 1000))
+        self.assertEqual(self.grams("total"), round(self.session.known.figures()["mass"].value * 1000))
         self.assertIn("lb", self.view.weight_label.text())
         self.window.grab()
 
@@ -51,7 +66,7 @@ class Build(WindowCase):
         self.trigger("edit.pin")
         self.choose("Light carbon, aramid deck")
         self.assertEqual(self.session.board.construction.name, "Light carbon, aramid deck")
-        self.session.settle_now()
+        self.session.known.settle_now()
         self.assertLess(self.grams("total"), weight - 150)
         self.assertIn("lighter", next(row for row in self.view.weight.rows() if row.key == "total").aside)
         self.assertIn("softer", next(row for row in self.view.stiff.rows() if row.key == "twist_per_moment").aside)
@@ -215,14 +230,17 @@ class Build(WindowCase):
         made.keep_name.setText("Fjord carbon")
         made.keep.click()
         other = next(e for e in self.session.workshop.store.boards() if e.name.startswith("Shearwater"))
-        self.session.open_board(other.id)
+        self.session.file.open_board(other.id)
         self.app.processEvents()
         self.choose("Fjord carbon")
         self.assertEqual(self.session.board.construction.name, "Fjord carbon")
 
     def test_weigh_ins_from_the_scale_and_typed(self):
         view = self.view.weigh_ins
-        self.view.tabs.setCurrentIndex(3)
+        self.show_tab("Boards made")
+        self.begin("K-20")
+        self.show_tab("Weigh-ins")
+        self.assertIn("K-20, of version", view.of.text())
         view.stage.setCurrentIndex(view.stage.findData("shaped"))
         view.read_button.click()
         self.wait_for(lambda: not view.scale.reading())
@@ -241,8 +259,83 @@ class Build(WindowCase):
         view.write_button.click()
         self.assertIn("not a number", view.problem.text())
         self.assertEqual(view.field.text(), "heavy")
-        kept = self.session.workshop.store.weighings(self.session.board_id)
-        self.assertEqual({w.stage: w.origin for w in kept}, {"shaped": "simulated", "laminated": "measured"})
+        kept = made_boards(self.session.workshop.store.records.newest(*KINDS))[-1]
+        self.assertEqual(kept.value.serial, "K-20")
+        self.assertEqual({w.stage: w.origin for w in kept.weighed}, {"shaped": "simulated", "laminated": "measured"})
+
+    def test_two_boards_of_one_design_never_mix(self):
+        """Weights, hours and words of each; a serial is borne once; all of it struck out or taken back, never lost."""
+        boards, weigh, making = self.view.boards, self.view.weigh_ins, self.session.making
+        self.show_tab("Boards made")
+        before = boards.table.rowCount()
+        first = boards.serial.text()  # the workshop's own way of counting, gone on with
+        self.assertEqual(first, "SK-11")
+        self.begin(first, "Aron Lie")
+        self.begin(first.lower())
+        self.assertIn("another board bears", boards.problem.text())
+        self.begin("SK-12")
+        self.assertEqual(boards.table.rowCount(), before + 2)
+        self.show_tab("Weigh-ins")
+        weigh.stage.setCurrentIndex(weigh.stage.findData("finished"))
+        weigh.field.setText("2.61 kg")
+        weigh.write_button.click()
+        self.show_tab("Boards made")
+        boards.table.selectRow(before)  # the other one goes under the lamp
+        self.assertEqual(making.chosen().value.serial, first)
+        self.show_tab("Weigh-ins")
+        self.assertFalse([row for row in self.rows(weigh.table) if row[2]])
+        self.show_tab("Boards made")
+        boards.hours.setText("two")
+        boards.words.setText("Rails by hand.")
+        boards.write_button.click()
+        self.assertIn("no number of hours", boards.problem.text())
+        self.assertEqual(boards.words.text(), "Rails by hand.")
+        boards.hours.setText("2,5")
+        boards.write_button.click()
+        self.assertEqual([row[5:7] for row in self.rows(boards.table)][before:], [("2.5", ""), ("", "2.61 kg")])
+        boards.entries.selectRow(0)
+        boards.strike_button.click()
+        self.assertIn("reason", boards.problem.text())
+        boards.words.setText("hours of the other one")
+        boards.strike_button.click()
+        self.assertIn("struck out, hours of the other one: 2.5 h", self.row(boards.entries, 0)[2])
+        self.assertEqual(self.row(boards.table, before)[5], "")
+        boards.where.setCurrentIndex(boards.where.findData("out on loan"))
+        boards.where.activated.emit(boards.where.currentIndex())
+        boards.whose.setText("Ronja")
+        boards.whose.editingFinished.emit()
+        self.assertEqual(self.row(boards.table, before)[7], "out on loan, Ronja")
+        self.assertEqual(self.session.versions.serial(), first)  # on drawings and files from now on
+        for _ in range(4):
+            self.trigger("edit.undo")
+        self.assertEqual(self.row(boards.table, before)[5:8], ["", "", "in the shop"])
+        self.assertEqual(boards.entries.rowCount(), 0)
+
+    def test_weights_from_before_serials_go_with_the_first_board(self):
+        session, weigh = self.session, self.view.weigh_ins
+        session.file.open_board(next(b.id for b in session.workshop.store.boards() if b.name.startswith("Heron")))
+        session.workshop.tables.weigh(session.board_id, session.current, WeighIn("shaped", 4.2))
+        self.show_tab("Weigh-ins")
+        self.assertIn("takes these weights over", weigh.of.text())
+        self.assertFalse(weigh.write_button.isEnabled())
+        self.show_tab("Boards made")
+        self.begin("K-1")
+        self.assertEqual(
+            (session.making.chosen().weighed, session.workshop.tables.weighed), ((WeighIn("shaped", 4.2),), ())
+        )
+        self.trigger("edit.undo")
+        self.assertEqual((session.making.boards(), session.workshop.tables.weighed), ((), (WeighIn("shaped", 4.2),)))
+
+    def test_a_board_is_weighed_against_the_version_it_is_made_of(self):
+        self.show_tab("Boards made")
+        self.begin("K-3")
+        self.show_tab("Weigh-ins")
+        table = self.view.weigh_ins.table
+        planned = [row[1] for row in self.rows(table)]
+        self.assertTrue(self.shape.levers.pull("volume", "45"))
+        self.app.processEvents()
+        self.view.refresh()
+        self.assertEqual([row[1] for row in self.rows(table)], planned)
 
     def test_materials_are_the_workshops_to_change(self):
         weight = self.grams("total")
@@ -255,7 +348,7 @@ class Build(WindowCase):
         self.app.processEvents()
         self.assertEqual(panel.table.item(row, panel.table.columnCount() - 1).text(), "the workshop's own")
         self.assertAlmostEqual(
-            self.grams("total"), weight + round(4 * self.session.figures()["core_volume"].value * 1e3), delta=3
+            self.grams("total"), weight + round(4 * self.session.known.figures()["core_volume"].value * 1e3), delta=3
         )
         panel.kind.setCurrentIndex(panel.kind.findData("rates"))
         panel.show_kind()
@@ -266,6 +359,10 @@ class Build(WindowCase):
         for i in range(3):
             panel.list.item(i).setCheckState(Qt.CheckState.Checked)
         self.assertEqual(panel.words.text().count(" kg, that is "), 4)
+        # what the scale said of each made board, beside the forecast of the version it is made of
+        self.assertRegex(
+            panel.words.text(), r"SK-09, finished: 2\.70 kg on the scale, forecast 2\.\d\d ± 0\.1\d kg, [+−]\d+ g"
+        )
         panel.close()
 
     def test_changes_of_the_workshops_tables_are_taken_back(self):
@@ -282,17 +379,17 @@ class Build(WindowCase):
         self.assertIn("Taken back: EPS 20", self.view.made.problem.text())
         panel.close()
         made, weigh = self.view.made, self.view.weigh_ins
+        self.show_tab("Boards made")
+        self.begin("K-5")
         made.keep_name.setText("Fjord carbon")
         made.keep.click()
-        self.view.tabs.setCurrentIndex(3)
+        self.show_tab("Weigh-ins")
         for words in ("2.2 kg", "2.3 kg"):
             weigh.field.setText(words)
             weigh.write_button.click()
         for expected in ((2.2,), ()):
             weigh.back_button.click()
-            self.assertEqual(
-                tuple(w.mass for w in self.session.workshop.store.weighings(self.session.board_id)), expected
-            )
+            self.assertEqual(tuple(w.mass for w in self.session.making.chosen().weighed), expected)
             self.assertEqual(bool(self.row(weigh.table, 0)[2]), bool(expected))
         self.assertIn(
             "Fjord carbon", [c.name for c in self.session.workshop.tables.constructions(self.session.brief.discipline)]

@@ -73,7 +73,7 @@ class Laid(WindowCase):
                 live = evaluate_live(store.board(step), session.brief)
                 shown.append(Shown(live, entry.name, board=entry.id, step=step, number=1))
         session.versions.pin(None)
-        session.show_beside(shown)
+        session.behind.show_beside(shown)
         self.trigger("view.compare")
         return self.window.views["compare"]
 
@@ -179,13 +179,13 @@ class Felt(Laid):
         self.session.said.connect(lambda kind, words: said.append((kind, words)))
         rack.view.choose_again({bad.key, good.key})
         rack.lay_behind()
-        self.assertEqual([shown.name for shown in self.session.beside], ["Stint 33"])
+        self.assertEqual([shown.name for shown in self.session.behind.beside], ["Stint 33"])
         self.assertEqual(said[-1][0], "problem")
 
     def test_a_board_of_another_discipline_is_said_to_be_ridden_as_this_one(self):
         view = self.compared()
         board, brief = next((b, br) for slug, b, br in demo_boards() if slug == "heron-14")
-        self.session.show_beside([Shown(evaluate_live(board, brief), board.name)])
+        self.session.behind.show_beside([Shown(evaluate_live(board, brief), board.name)])
         view.tabs.setCurrentIndex(PHASES)
         self.assertIn(
             "Boards of another discipline (paddle race) are ridden as wing foil here", view.phases.under.text()
@@ -195,7 +195,7 @@ class Felt(Laid):
 class Through(Laid):
     def test_two_solids_lie_through_one_another_on_their_base_lines(self):
         view = self.compared("Sandpiper 46")
-        own, other = self.session.live.geometry, self.session.beside[0].live.geometry
+        own, other = self.session.live.geometry, self.session.behind.beside[0].live.geometry
         laid, alone = laid_solid(own, other, 0.1), board_solid(other.board, moving=False)
         self.assertAlmostEqual(float(laid.vertices[:, 0].min() - alone.vertices[:, 0].min()), 0.1, places=9)
         lowest = own.above_base(laid.vertices[:, 0], laid.vertices[:, 2]).min()
@@ -282,9 +282,9 @@ class Family(Laid):
         family.table.selectRow(names.index("version 2"))
         family.behind.click()
         view = self.window.views["compare"]
-        self.assertEqual([other.name for other in self.session.others()], ["Sandpiper 46", "version 2"])
+        self.assertEqual([other.name for other in self.session.behind.others()], ["Sandpiper 46", "version 2"])
         step = next(step for step in self.session.steps.values() if step.number == 2)
-        self.assertEqual(self.session.others()[1].live.board, self.session.board_at(step.id))
+        self.assertEqual(self.session.behind.others()[1].live.board, self.session.board_at(step.id))
         view.ledger.other.setCurrentIndex(1)
         self.assertTrue(view.ledger.first.text().startswith("version 2: "))
 
@@ -307,7 +307,7 @@ class Ridden(Laid):
 
     def test_the_page_is_written_beside_the_window_and_tells_what_the_window_tells(self):
         view = self.compared("Sandpiper 46")
-        other = self.session.beside[0].live
+        other = self.session.behind.beside[0].live
         self.wait_for(
             lambda: self.session.riding.of(other) is not None and not self.session.riding.behind(), seconds=60
         )
@@ -328,7 +328,7 @@ class Ridden(Laid):
     def test_phases_side_by_side_tell_what_differs_and_what_does_not(self):
         view = self.compared("Sandpiper 46")
         view.tabs.setCurrentIndex(PHASES)
-        other = self.session.beside[0].live
+        other = self.session.behind.beside[0].live
         self.wait_for(
             lambda: self.session.riding.of(other) is not None and not self.session.riding.behind(), seconds=60
         )

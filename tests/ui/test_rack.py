@@ -59,7 +59,7 @@ class Rack(WindowCase):
         self.assertEqual(set(self.names()), {"Shearwater 69", "Shearwater 76", "Tern, the yellow one"})
         volume = next(card.figures["volume"] for card in self.shown() if card.name == "Shearwater 69")
         self.rack.open(next(card.key for card in self.shown() if card.name == "Shearwater 69"))
-        self.assertAlmostEqual(self.session.figures()["volume"].value, volume, delta=2e-6)
+        self.assertAlmostEqual(self.session.known.figures()["volume"].value, volume, delta=2e-6)
 
     def test_an_absurd_range_and_words_nobody_wrote_are_told(self):
         QTest.keyClicks(self.rack.query, "9000-9999 L")
@@ -186,7 +186,7 @@ class Rack(WindowCase):
 
     def test_a_reshape_is_told_by_both_boards_and_taken_back(self):
         fulmar = next(e for e in self.session.workshop.store.boards() if e.name.startswith("Fulmar"))
-        self.session.open_board(fulmar.id)
+        self.session.file.open_board(fulmar.id)
         self.trigger("view.reshape")
         panel = self.window.dialogs.shown[-1]
         panel.old.setCurrentIndex(panel.old.findText("Sandpiper 46, as it stands"))
@@ -221,7 +221,7 @@ class Rack(WindowCase):
         self.rack.query.setText("slalom")
         self.rack.view.selectAll()
         QTest.mouseClick(self.rack.details.behind, Qt.MouseButton.LeftButton)
-        self.assertEqual({shown.name for shown in self.session.beside}, {"Shearwater 69", "Shearwater 76"})
+        self.assertEqual({shown.name for shown in self.session.behind.beside}, {"Shearwater 69", "Shearwater 76"})
 
     def test_a_step_brings_its_card_along(self):
         self.window.shape.levers.pull("width", "50")
@@ -422,6 +422,6 @@ class Register(WindowCase):
                 board=self.session.board_id,
                 step=self.session.current,
             )
-        self.session.look_elsewhere()
+        self.session.file.look_elsewhere()
         self.choose("Elsewhere")
         self.assertEqual(self.session.workshop.registers.decision(self.session.current).value.verdict, "parked")

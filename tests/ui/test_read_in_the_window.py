@@ -91,19 +91,19 @@ class WorthALook(WindowCase):
 
     def cut(self):
         """A board whose back strap hangs over the rail and whose second tier runs out of the first."""
-        self.session.open_board(
+        self.session.file.open_board(
             next(b.id for b in self.session.workshop.store.boards() if b.name.startswith("Shearwater 76"))
         )
         self.window.show_view("shape")
         self.shape.levers.pull("layer.Cut-outs, second tier.line", "150 mm")
         self.shape.levers.pull("strap.Back straps.half_spread", "36")
-        self.session.settle_now()
+        self.session.known.settle_now()
         self.app.processEvents()
 
     def test_f4_lists_what_is_found_warnings_first_and_a_click_shows_the_place(self):
         self.cut()
         panel = self.panel()
-        found = self.session.evaluation.findings
+        found = self.session.known.evaluation.findings
         lines = self.lines(panel)
         self.assertEqual(len(lines), len(found))
         warned = [line.startswith("!") for line in lines]
@@ -127,7 +127,7 @@ class WorthALook(WindowCase):
         self.assertEqual([line for line in self.lines(panel) if METRIC.search(line)], [])
         for _ in range(2):
             self.trigger("edit.undo")
-        self.session.settle_now()
+        self.session.known.settle_now()
         self.app.processEvents()
         self.assertFalse(any(line.startswith("!") for line in self.lines(panel)), self.lines(panel))
 

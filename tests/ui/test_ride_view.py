@@ -74,7 +74,9 @@ class RideCase(WindowCase):
         QTest.qWait(180)  # the page follows a few times a second
 
     def open_named(self, name):
-        self.session.open_board(next(b.id for b in self.session.workshop.store.boards() if b.name.startswith(name)))
+        self.session.file.open_board(
+            next(b.id for b in self.session.workshop.store.boards() if b.name.startswith(name))
+        )
         self.ridden()
 
     def row(self, key):
@@ -105,7 +107,7 @@ class Pages(RideCase):
         self.assertIn(f"{knots:.1f}", self.row("least_wind_up").value)
 
     def test_a_phase_that_fails_says_by_how_much_and_a_lever_mends_it(self):
-        figure = self.session.figures()["least_wind_up"]
+        figure = self.session.known.figures()["least_wind_up"]
         target = Target(figure="least_wind_up", relation="at most", value=figure.value - 2.5 * KNOT)
         self.session.briefs.set(replace(self.session.brief, targets=(target,)))
         self.wait_for(lambda: not self.riding.behind())
@@ -178,7 +180,7 @@ class Bands(RideCase):
         self.assertGreater(figure.band, narrow)
         self.assertNotIn("being counted", self.row(key).tip)
         self.assertIn("Left open most by", self.page.why.text())
-        self.assertEqual(self.session.figures()[key].band, figure.band)
+        self.assertEqual(self.session.known.figures()[key].band, figure.band)
         # another board: its own bands, from the start
         self.open_named("Redshank 139")
         self.assertTrue(next(f for f in self.riding.ride.figures if f.valid).counting)
@@ -287,7 +289,7 @@ class Failing(RideCase):
         good = self.riding.ride
         with mock.patch.object(jobs, "ride_job", fails), contextlib.redirect_stderr(io.StringIO()):
             self.assertTrue(self.shape.levers.pull("volume", "40"))
-            self.session.settle_now()
+            self.session.known.settle_now()
             self.wait_for(lambda: "not counted" in self.window.heard.text())
         self.assertIn(
             "The ride was not counted: something went wrong inside Kelvor, ZeroDivisionError", self.window.heard.text()
@@ -296,7 +298,7 @@ class Failing(RideCase):
         self.assertTrue(self.riding.behind())
         self.assertTrue(next(t.tile for t in self.window.strip.tiles if t.tile.key == "lift_off").stale)
         self.shape.levers.pull("volume", "41")
-        self.session.settle_now()
+        self.session.known.settle_now()
         self.ridden()
         self.assertIsNot(self.riding.ride, good)
 
@@ -356,7 +358,7 @@ class Workers(RideCase):
         self.assertGreater(self.session.board.length, start)
         self.assertTrue(self.window.strip.tiles[2].tile.stale)
         self.wait_for(lambda: not self.window.strip.tiles[2].tile.stale)
-        self.assertAlmostEqual(self.session.evaluation.figures["lift_off_pitch"].value / DEGREE, 7.0, delta=1.5)
+        self.assertAlmostEqual(self.session.known.evaluation.figures["lift_off_pitch"].value / DEGREE, 7.0, delta=1.5)
 
 
 class Targets(RideCase):

@@ -11,6 +11,7 @@ from unittest import mock
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QLineEdit
 
+from kelvor.core.making.made import KINDS, made_boards
 from kelvor.core.mass.stages import WeighIn
 from kelvor.core.materials.recipes import recipes
 from kelvor.core.materials.table import changed
@@ -38,7 +39,8 @@ class SavingCase(WindowCase):
         session.versions.set_reason(session.current, "kept reason")
         session.versions.freeze(session.current, "cut", "K-1")
         session.versions.pin(session.current)
-        session.weigh(WeighIn("shaped", 1.234))
+        session.making.begin(session.making.suggested(), "Mo")
+        session.making.weigh(WeighIn("shaped", 1.234))
         session.workshop.tables.keep_construction(replace(recipes("wing foil")[0], name="Kept construction"))
         session.workshop.tables.keep_material(changed(session.table.stocks[0], "density", 16.5))
         session.workshop.tables.keep_material(replace(session.table.rates, hour=411.0))
@@ -46,7 +48,7 @@ class SavingCase(WindowCase):
         session.workshop.tables.keep_coefficient("arm_share", 0.51)
         session.undo()
         self.app.processEvents()
-        return 12
+        return 13
 
     def assert_kept(self, path, board_name=None):
         """Every one of them is in the file."""
@@ -60,7 +62,9 @@ class SavingCase(WindowCase):
             self.assertEqual([(r.board, r.step, r.value.verdict) for r in decided], [(entry.id, step.id, "parked")])
             self.assertEqual(shop.board(step.id), self.session.board)
             self.assertEqual(shop.brief(entry.id).title, "Kept brief")
-            self.assertIn(WeighIn("shaped", 1.234), shop.weighings(entry.id))
+            made = made_boards(shop.records.newest(*KINDS))[-1]
+            self.assertEqual((made.record.board, made.record.step), (entry.id, step.id))
+            self.assertEqual(made.weighed, (WeighIn("shaped", 1.234),))
             self.assertIn("Kept construction", [c.name for c in shop.constructions()])
             table = shop.materials()
             self.assertEqual((table.stocks[0].density, table.rates.hour), (16.5, 411.0))
@@ -116,12 +120,12 @@ class Refusing(SavingCase):
             count = self.every_kind_of_write()
             self.assert_waiting(
                 count,
-                "Not saved: the disk is full. Step 9: Volume and 11 more wait in this window. Make room, or "
+                "Not saved: the disk is full. Step 9: Volume and 12 more wait in this window. Make room, or "
                 "save a copy",
             )
             self.window.close()
             self.assertTrue(self.window.isVisible())
-            self.assertIn("Leave? 12 changes are not on the disk.", self.bar.words.text())
+            self.assertIn("Leave? 13 changes are not on the disk.", self.bar.words.text())
             self.window.close()  # asked again, dropped never
             self.assertTrue(self.window.isVisible())
             self.bar.stay.click()
@@ -154,9 +158,9 @@ class Refusing(SavingCase):
 
     def test_a_board_added_while_the_disk_is_full(self):
         with mock.patch.object(Store, "writing", side_effect=_full):
-            self.session.add_board(replace(self.session.board, name="Waiting board"), self.session.brief, "Began")
+            self.session.file.add_board(replace(self.session.board, name="Waiting board"), self.session.brief, "Began")
             self.every_kind_of_write()
-            self.assertIn("The new board “Waiting board” and 12 more wait", self.bar.words.text())
+            self.assertIn("The new board “Waiting board” and 13 more wait", self.bar.words.text())
         self.session.undo()
         self.session.redo()
         self.trigger("workshop.save")
@@ -246,7 +250,7 @@ class Gone(SavingCase):
 
     def test_it_is_told_before_anybody_writes(self):
         self.path.unlink()
-        self.session.look_elsewhere()
+        self.session.file.look_elsewhere()
         self.assertIn("the file was moved or deleted", self.problem())
 
     def test_leaving_by_the_copy_and_without_it(self):
@@ -275,12 +279,12 @@ class Held(SavingCase):
             other.execute("BEGIN EXCLUSIVE")
             self.every_kind_of_write()
             self.assert_waiting(
-                12,
-                "Another program holds the file: step 9: Volume and 11 more wait here, and Kelvor tries again by "
+                13,
+                "Another program holds the file: step 9: Volume and 12 more wait here, and Kelvor tries again by "
                 "itself.",
             )
             first = min(self.session.steps)
-            self.session._boards.clear()
+            self.session.boards.clear()
             self.session.versions.go_to(min(s for s in self.session.steps if s > 0))
             self.assertIn("Waiting for it", self.problem())
             self.key(self.window, Qt.Key.Key_Escape)
@@ -297,7 +301,7 @@ class Held(SavingCase):
             self.every_kind_of_write()
             self.window.close()
             self.assertTrue(self.window.isVisible())
-            self.assertIn("Leave? 12 changes are not on the disk.", self.bar.words.text())
+            self.assertIn("Leave? 13 changes are not on the disk.", self.bar.words.text())
             other.execute("ROLLBACK")
         self.wait_for(lambda: not self.window.isVisible())
         self.assert_kept(self.path)
@@ -322,7 +326,7 @@ class Held(SavingCase):
         step = min(self.session.steps)
         with closing(sqlite3.connect(self.path, isolation_level=None)) as other:
             other.execute("BEGIN EXCLUSIVE")
-            self.session._boards.clear()
+            self.session.boards.clear()
             self.session.versions.go_to(step)
             self.assertNotEqual(self.session.current, step)
             other.execute("ROLLBACK")
@@ -385,11 +389,11 @@ class TwoWindows(SavingCase):
     def test_changes_of_one_brief_and_table_from_two_windows_are_both_kept(self):
         other = make_window(Store.open(self.path), Settings(self.folder / "s.json"))
         a, b = self.session, other.session
-        b.open_board(a.board_id)
+        b.file.open_board(a.board_id)
         a.briefs.set(replace(a.brief, rider=replace(a.brief.rider, mass=81.0)))
         b.briefs.set(replace(b.brief, title="From B", rider=replace(b.brief.rider, height=1.9)))
         self.assertEqual((b.brief.rider.mass, b.brief.rider.height, b.brief.title), (81.0, 1.9, "From B"))
-        a.look_elsewhere()
+        a.file.look_elsewhere()
         self.assertEqual(a.brief, b.brief)
         a.undo()  # takes back A's own change only
         self.assertEqual((a.brief.rider.mass != 81.0, a.brief.rider.height, a.brief.title), (True, 1.9, "From B"))
@@ -404,10 +408,10 @@ class TwoWindows(SavingCase):
         b.versions.set_reason(b.current, "from b")
         b.versions.pin(b.current)
         for session in (a, b):
-            session.look_elsewhere()
+            session.file.look_elsewhere()
         self.assertEqual((a.table.rates, a.coefficients, a.brief), (b.table.rates, b.coefficients, b.brief))
         self.assertEqual((a.table.rates.hour, a.table.rates.coat, a.coefficients.arm_share), (1.0, 9.0, 0.6))
-        self.assertEqual((a.steps[b.current].reason, a.pinned_step), ("from b", b.current))
+        self.assertEqual((a.steps[b.current].reason, a.behind.step), ("from b", b.current))
         other.close()
         b.workshop.store.close()
         other.deleteLater()
@@ -499,10 +503,10 @@ class Typing(SavingCase):
         panel.do.click()
         self.assertIn("Up to 80 are kept", panel.problem.text())
         panel.close()
-        self.session.add_board(replace(self.session.board, name="W" * 80), self.session.brief, "Began")
+        self.session.file.add_board(replace(self.session.board, name="W" * 80), self.session.brief, "Began")
         self.app.processEvents()
         self.assertLessEqual(self.window.minimumSizeHint().width(), 1280)
-        self.session.add_board(replace(self.session.board, name="<b>bold</b>"), self.session.brief, "Began")
+        self.session.file.add_board(replace(self.session.board, name="<b>bold</b>"), self.session.brief, "Began")
         self.assertEqual(self.window.title.text().split(" · ")[0], "<b>bold</b>")
         self.assertIs(self.window.title.textFormat(), Qt.TextFormat.PlainText)
 

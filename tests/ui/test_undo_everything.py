@@ -37,7 +37,7 @@ class RandomWalk(WindowCase):
         for seed, name in enumerate(BOARDS):
             with self.subTest(name):
                 entry = next(e for e in self.session.workshop.store.boards() if e.name.startswith(name))
-                self.session.open_board(entry.id)
+                self.session.file.open_board(entry.id)
                 begun, start = self.session.board, self.session.current
                 self.walk(seed)
                 reached, boards = self.session.board, []
@@ -60,7 +60,7 @@ class RandomWalk(WindowCase):
         self.walk(7)
         while self.session.current != start:
             self.trigger("edit.undo")
-        self.session.settle_now()
+        self.session.known.settle_now()
         for figure in self.session.live.figures:
             if figure.exists:
                 self.assertEqual(figure.value, values[figure.key], figure.key)
@@ -73,7 +73,7 @@ class RandomWalk(WindowCase):
         self.window = self.open_window()
         self.session = self.window.session
         self.shape = self.window.shape
-        self.session.open_board(board_id)
+        self.session.file.open_board(board_id)
         self.assertEqual(self.session.board, reached)
 
 
@@ -85,7 +85,7 @@ class OneHistory(WindowCase):
         return {
             "board": (session.board.name, session.board),
             "brief": session.brief,
-            "reference": session.pinned_step,
+            "reference": session.behind.step,
             "reasons": {s.number: s.reason for s in session.steps.values() if s.reason},
             "marks": {s.number: s.frozen for s in session.steps.values() if s.frozen},
             "tables": (
@@ -131,9 +131,12 @@ class OneHistory(WindowCase):
             ),
             lambda: session.workshop.tables.keep_material(replace(session.table.rates, hour=77.0)),
             lambda: session.workshop.tables.keep_construction(replace(recipes("wing foil")[0], name="Two of glass")),
-            lambda: session.weigh(WeighIn("shaped", 1.9)),
+            lambda: session.making.begin("K-8", "Mo"),
+            lambda: session.making.weigh(WeighIn("shaped", 1.9)),
+            lambda: session.making.work("shaped", 2.5, "rails", "Mo"),
+            lambda: session.making.move("sold", "Ronja"),
             lambda: session.versions.go_to(min(session.steps)),
-            lambda: session.open_board(
+            lambda: session.file.open_board(
                 next(e.id for e in session.workshop.store.boards() if e.name.startswith("Plover"))
             ),
             lambda: self.assertTrue(self.shape.levers.pull("width", "60")),
@@ -181,7 +184,7 @@ class OneHistory(WindowCase):
         with closing(Store.open(self.path)) as other:
             brief = other.brief(self.session.board_id)
             other.set_brief(self.session.board_id, replace(brief, notes="flat today"), brief)
-        self.session.look_elsewhere()
+        self.session.file.look_elsewhere()
         self.trigger("edit.undo")
         self.assertNotEqual(self.session.brief.place, "Long bay")
         self.assertEqual(self.session.brief.notes, "flat today")

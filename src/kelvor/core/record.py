@@ -17,6 +17,7 @@ from kelvor.core.disciplines import Discipline
 from kelvor.core.figures import Origin
 from kelvor.core.fluids import Water
 from kelvor.core.limits import NAME, Limit, Many, Text, angles, counts, lengths, masses
+from kelvor.core.mass.stages import Stage
 from kelvor.core.shape.fittings import Fin
 from kelvor.core.units import KNOT, Quantity
 
@@ -36,8 +37,13 @@ RecordKind = Literal[
     "felt",
     "handed out",
     "reshape",
+    "made board",
+    "weighed",
+    "worked",
 ]
 Verdict = Literal["kept", "dropped", "parked"]
+Whereabouts = Literal["in the shop", "on the rack", "out on loan", "sold", "broken", "lost"]
+WHEREABOUTS: tuple[Whereabouts, ...] = get_args(Whereabouts)
 REGISTERS: tuple[RecordKind, ...] = ("rider", "place", "sail", "hand wing", "kite", "foil", "fin", "paddle")
 """What is kept in a register: chosen again for board after board."""
 LONGEST_PHOTO = 8 * 1024 * 1024
@@ -137,11 +143,49 @@ class Reshape:
     old: Annotated[int, counts(1, 2**53)]
 
 
+@dataclass(frozen=True, slots=True, kw_only=True)
+class MadeBoard:
+    """A board that was begun: its serial, who makes it and how it is built, the day, where it is and with whom.
+
+    The record names the version it is made of.
+    """
+
+    serial: Annotated[str, Text(40, least=1)]
+    who: Annotated[str, Text(80)] = ""
+    built: Annotated[str, Text(200)] = ""
+    begun: Annotated[str, Text(40)] = ""
+    where: Whereabouts = "in the shop"
+    whose: Annotated[str, Text(120)] = ""
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Weighed:
+    """What a scale said of a made board at a stage [kg]; why it is struck out, where it is."""
+
+    made: Annotated[str, Text(64, least=1)]
+    stage: Stage
+    mass: Annotated[float, masses(0.05, 150)]
+    struck: Annotated[str, Text(400)] = ""
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Worked:
+    """What was done on a made board at a stage: hours, words, a photo by its SHA-256; why it is struck out."""
+
+    made: Annotated[str, Text(64, least=1)]
+    stage: Stage
+    hours: Annotated[float, Limit(0.0, 1000.0, unit="h")] = 0.0
+    words: Annotated[str, Text(4000, lines=True)] = ""
+    who: Annotated[str, Text(80)] = ""
+    photo: Annotated[str, Text(64)] = ""
+    struck: Annotated[str, Text(400)] = ""
+
+
 VALUES: dict[RecordKind, type[Any]] = {
     "rider": Rider, "place": Spot, "sail": Wing, "hand wing": Wing, "kite": Wing, "foil": Foil, "fin": Fin,
     "paddle": Paddle,
     "decision": Decision, "said": Said, "old board": OldBoard, "feel": Feel, "felt": LeastFelt, "handed out": HandedOut,
-    "reshape": Reshape,
+    "reshape": Reshape, "made board": MadeBoard, "weighed": Weighed, "worked": Worked,
 }  # fmt: skip
 """What a record of a kind holds."""
 ORIGINS: tuple[Origin, ...] = get_args(Origin)
@@ -184,4 +228,8 @@ def named(record: Record) -> str:
         return value.verdict
     if isinstance(value, Feel):
         return ", ".join(value.words)
+    if isinstance(value, MadeBoard):
+        return value.serial
+    if isinstance(value, (Weighed, Worked)):
+        return value.stage
     return value.words if isinstance(value, Said) else str(value.name)

@@ -8,7 +8,8 @@ from typing import Any
 
 from kelvor.core.brief import Brief
 from kelvor.core.figures import Origin
-from kelvor.core.record import Decision, OldBoard, Paddle, Record, Said, Verdict
+from kelvor.core.mass.stages import Stage
+from kelvor.core.record import Decision, MadeBoard, OldBoard, Paddle, Record, Said, Verdict, Weighed, Worked
 from kelvor.core.referring import parts, referring
 from kelvor.core.shape.fittings import Fin
 from kelvor.workshop.store import Store
@@ -95,6 +96,38 @@ NOTEBOOK = (
 )  # fmt: skip
 
 
+MADE: tuple[tuple[str, int, MadeBoard, tuple[tuple[Stage, float], ...], tuple[tuple[Stage, float, str], ...]], ...] = (
+    (
+        "sandpiper-46",
+        4,
+        MadeBoard(serial="SK-07", who="Aron Lie", built="Carbon, bagged", begun="2026-03-02", where="sold",
+                  whose="a beginner at the harbour"),
+        (("cut", 1.01), ("shaped", 0.94), ("laminated", 2.21), ("finished", 3.19)),
+        (
+            ("shaped", 7.0, "Rails by hand, the mill left two ridges on the deck."),
+            ("laminated", 5.5, "Wet out at 17 °C: it drank more resin than planned."),
+            ("finished", 6.0, "Pads on, vent set."),
+        ),
+    ),
+    (
+        "dunlin-39",
+        5,
+        MadeBoard(serial="SK-09", who="Aron Lie", built="Carbon, bagged", begun="2026-05-18", where="on the rack"),
+        (("cut", 0.82), ("shaped", 0.75), ("laminated", 1.79), ("finished", 2.70)),
+        (("shaped", 5.0, "Straight off the cut."), ("laminated", 4.5, "22 °C and dry, squeegeed twice.")),
+    ),
+    (
+        "shearwater-76",
+        -1,
+        MadeBoard(serial="SK-10", who="Milla Odd", built="Light carbon, aramid deck", begun="2026-09-07",
+                  where="out on loan", whose="Isak Brun"),
+        (("cut", 1.79), ("shaped", 1.70), ("laminated", 3.69)),
+        (("laminated", 8.0, "Bagged at 0.4 bar below the room, eight hours."),),
+    ),
+)  # fmt: skip
+"""Boards that were begun of which version of which design, what they weighed [kg], what was done on them [h]."""
+
+
 def registered(store: Store, brief: Brief, known: dict[tuple[str, str], Record]) -> Brief:
     """A brief that refers to the registers; what they lack of it joins them, and `known`."""
     for kind, value in parts(brief):
@@ -133,5 +166,14 @@ def fill_record(store: Store, boards: dict[str, int], versions: dict[str, list[i
             board=boards[slug],
             step=versions[slug][at],
         )
+    for slug, at, made, weighed, worked in MADE:
+        uid, board, step = f"demo-made-{made.serial}", boards[slug], versions[slug][at]
+        keep("made board", uid, made, board=board, step=step)
+        for stage, mass in weighed:
+            value = Weighed(made=uid, stage=stage, mass=mass)
+            keep("weighed", f"{uid}-weighed-{stage}", value, origin="measured", board=board, step=step)
+        for stage, hours, words in worked:
+            done = Worked(made=uid, stage=stage, hours=hours, words=words, who=made.who)
+            keep("worked", f"{uid}-worked-{stage}", done, board=board, step=step)
     for i, old in enumerate(NOTEBOOK):
         keep("old board", f"demo-old-{i}", old)

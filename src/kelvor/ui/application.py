@@ -108,12 +108,12 @@ def make_window(store: Store, settings: Settings) -> MainWindow:
 
     try:
         session = Session(store, settings.safety)
-        session.begin()
+        session.file.begin()
     except Damaged:
         path = store.path
         store.close()
         session = Session(store.open_sound(path), settings.safety)
-        session.begin()
+        session.file.begin()
     session.system = (
         System(settings.get("units", "metric")) if settings.get("units") in ("metric", "inch") else System.METRIC
     )

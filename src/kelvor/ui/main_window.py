@@ -208,7 +208,7 @@ class MainWindow(QMainWindow):
         self.setWindowTitle(
             f"{session.board.name} · version {step.number} · {session.workshop.store.path.name} · Kelvor"
         )
-        name = session.pinned_name()
+        name = session.behind.name()
         self.pinned.setText(f'<span style="color:{DARK.pinned}">Reference: {name}</span>' if name else "no reference")
         words = {"volume": "volume", "width": "max width", "length_times_width": "length × width"}
         held = [words[m] for m in session.board.locks.measures] + [z.name for z in session.board.locks.zones]
@@ -222,12 +222,12 @@ class MainWindow(QMainWindow):
         from kelvor.ui.presenters.panels import tiles
 
         shown = tiles(
-            session.evaluation,
+            session.known.evaluation,
             session.live,
-            session.figures(),
+            session.known.figures(),
             session.riding.behind(),
-            session.pinned_figures,
-            session.pinned_name(),
+            session.behind.figures,
+            session.behind.name(),
             session.system,
         )
         self.strip.show_tiles(shown)
@@ -319,7 +319,7 @@ class MainWindow(QMainWindow):
         """Coming back to the window, take in what another one did."""
         super().changeEvent(event)  # type: ignore[arg-type]
         if self.isActiveWindow():
-            self.guarded(lambda _: self.session.look_elsewhere())
+            self.guarded(lambda _: self.session.file.look_elsewhere())
 
     def _close_now(self) -> None:
         self.close()

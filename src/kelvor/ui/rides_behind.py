@@ -53,8 +53,8 @@ class RidesBehind:
         if self._for != wanted:
             self.forget()
             self._for = wanted
-        pinned = [session.pinned_live] if session.pinned_live is not None else []
-        missing = [live for live in (*pinned, *(o.live for o in session.beside)) if live not in self._rides]
+        pinned = [session.behind.live] if session.behind.live is not None else []
+        missing = [live for live in (*pinned, *(o.live for o in session.behind.beside)) if live not in self._rides]
         if missing and not (self._ask.under_way and missing == self._boards):
             self._boards = missing
             self._ask.ask(whole_job, [(session.subject(live), condition) for live in missing])

@@ -154,13 +154,13 @@ class Riding(QObject):
         from kelvor.core.ride.stage import SWEEP
 
         session = self._session
-        wanted = (session.live, session.pinned_live, session.brief, session.coefficients)
+        wanted = (session.live, session.behind.live, session.brief, session.coefficients)
         if self._swept_for == wanted:
             return
         self._swept_for = wanted
         low, high = conditions.span(session.brief)
         values = [low + (high - low) * i / (SWEEP - 1) for i in range(SWEEP)]
-        boards = [session.live] if session.pinned_live is None else [session.live, session.pinned_live]
+        boards = [session.live] if session.behind.live is None else [session.live, session.behind.live]
         self._ask_sweep.ask(sweep_job, [(session.subject(board), value) for board in boards for value in values])
         self.swept.emit()
 
@@ -269,7 +269,7 @@ class Riding(QObject):
     @property
     def pinned(self) -> Ride | None:
         """The pinned step's ride."""
-        live = self._session.pinned_live
+        live = self._session.behind.live
         return None if live is None else self.behind_it.of(live)
 
     def figures(self) -> Figures:
@@ -292,7 +292,7 @@ class Riding(QObject):
     def _show(self, ridden: Ride) -> None:
         self.ride = ridden
         if self._ridden_live is not None:
-            self._session.take_ride(ridden, self._ridden_live)
+            self._session.known.take_ride(ridden, self._ridden_live)
         self.ridden.emit()
 
     def _take_bands(self, parts: list[Moves | None]) -> None:
@@ -306,7 +306,7 @@ class Riding(QObject):
         if self.behind_it:
             self._bands_at_rest.start()
         if self.pinned is not None:
-            self._session.pinned_figures = {**self._session.pinned_figures, **by_key(self.pinned.figures)}
+            self._session.behind.figures = {**self._session.behind.figures, **by_key(self.pinned.figures)}
         self.ridden.emit()
 
     def _take_sweep(self, points: list[SweepPoint | None]) -> None:

@@ -6,68 +6,48 @@ through :meth:`Session.preview` (a drag) or :meth:`Session.commit` (a step).
 
 from __future__ import annotations
 
-from collections.abc import Callable
-from dataclasses import replace
-from datetime import UTC, datetime
 from pathlib import Path
-from typing import TYPE_CHECKING, Any
+from typing import TYPE_CHECKING
 
-from PySide6.QtCore import QObject, QTimer, Signal
+from PySide6.QtCore import QObject, Signal
 
 from kelvor.core.brief import Brief
 from kelvor.core.coefficients import Coefficients
-from kelvor.core.disciplines import AT_REST
-from kelvor.core.errors import InputError, KelvorError, RefusedEdit
-from kelvor.core.figures import Figures, by_key
+from kelvor.core.errors import InputError, RefusedEdit
 from kelvor.core.findings import Finding
-from kelvor.core.history.merging import merged
 from kelvor.core.history.steps import Step, Steps
 from kelvor.core.live import Live, evaluate_live
-from kelvor.core.mass.stages import WeighIn
 from kelvor.core.materials.layup import with_construction
 from kelvor.core.materials.table import MaterialTable
 from kelvor.core.rack.cards import drawn, packed_card
-from kelvor.core.record import HandedOut
 from kelvor.core.seek.holding import Change, hold
 from kelvor.core.shape.board import Board
 from kelvor.core.shape.construction import Construction
-from kelvor.core.stamp import Stamp, code_of
 from kelvor.core.units import System
-from kelvor.ui.bench.shown import Shown
 from kelvor.ui.briefs import Briefs
-from kelvor.ui.copying import Copied, Held
+from kelvor.ui.known import Known
+from kelvor.ui.laying_behind import Behind
+from kelvor.ui.making import Making
 from kelvor.ui.riding import Riding
+from kelvor.ui.session_file import SessionFile
+from kelvor.ui.timers import single_shot
 from kelvor.ui.versions import Versions
-from kelvor.ui.workshop import Workshop, opened
-from kelvor.workshop.opening import GLANCE, FileHeld
-from kelvor.workshop.rows import Damaged
+from kelvor.ui.workshop import Workshop
+from kelvor.workshop.opening import FileHeld
+from kelvor.workshop.rows import now
 from kelvor.workshop.store import Store
 from kelvor.workshop.writes import (
-    AddBoard,
     AppendStep,
-    Ids,
-    KeepMaterial,
-    KeepRecord,
     LeaveAt,
-    Pin,
-    SetBrief,
-    Write,
 )
 
 if TYPE_CHECKING:
-    from kelvor.core.evaluation import Evaluation
-    from kelvor.core.floating.stage import PostureFloat
-    from kelvor.core.ride.stage import Ride
     from kelvor.core.subject import Subject
 
-SETTLE_AFTER_MS = 70
-"""Float and verdicts follow when the hand rests this long."""
 STANDS_AFTER_MS = 1500
 """What the first picture does not need is counted after it, or this long after the board is there if nobody
 paints it.
 """
-LOOK_EVERY_MS = 2000
-"""What another window wrote shows after this long at most."""
 
 
 class Session(QObject):
@@ -95,54 +75,29 @@ class Session(QObject):
         self.board_id = 0
         self.current = 0
         self.steps: Steps = {}
-        self.pinned_step: int | None = None
         self.brief = Brief()
         self.board: Board
         self.live: Live
-        self._evaluation: Evaluation | None = None
         self.standing = False
         """Whether the first picture is behind us; till then only what it needs is counted."""
-        self.pinned_live: Live | None = None
-        self.beside: list[Shown] = []
-        """Boards shown behind the one on the bench, besides the reference."""
-        self.pinned_figures: Figures = {}
-        self._renamed = False
-        self._boards: dict[int, Board] = {}
+        self.boards: dict[int, Board] = {}
+        """Boards of steps that were read or made."""
         self.previewing = False
         """Whether what is shown is not committed yet, as during a drag."""
         self._paid: tuple[Change, ...] = ()
-        self.workshop: Workshop = Workshop(store, self._saved, safety)
+        self.file: SessionFile = SessionFile(self, store, safety)
+        self.workshop: Workshop = self.file.workshop
         self.workshop.said.connect(self.said)
         self.workshop.figures_changed.connect(self._take_table)
         self.workshop.lists_changed.connect(self.steps_changed)
         self.workshop.records_changed.connect(self.steps_changed)
-        self.workshop.waiting_changed.connect(self._waiting_changes)
-        self.workshop.copying.ended.connect(self._copied)
         self.versions: Versions = Versions(self)
         self.briefs: Briefs = Briefs(self)
-        self._looking = QTimer(self)
-        self._looking.setInterval(LOOK_EVERY_MS)
-        self._looking.timeout.connect(self.look_elsewhere)
-        self._timer = self._single_shot(SETTLE_AFTER_MS, self.settle_now)
-        self._pinned_timer = self._single_shot(0, self._settle_pinned)
-        self._stands_timer = self._single_shot(STANDS_AFTER_MS, self.stand)
+        self.behind: Behind = Behind(self)
+        self.making: Making = Making(self)
+        self.known: Known = Known(self)
+        self._stands_timer = single_shot(self, STANDS_AFTER_MS, self.stand)
         self.riding: Riding = Riding(self)
-
-    def _single_shot(self, interval: int, call: Callable[[], None]) -> QTimer:
-        timer = QTimer(self)
-        timer.setSingleShot(True)
-        timer.setInterval(interval)
-        timer.timeout.connect(call)
-        return timer
-
-    @property
-    def evaluation(self) -> Evaluation:
-        """What is known of the board as it last settled."""
-        if self._evaluation is None:
-            from kelvor.core.evaluation import settle
-
-            self._evaluation = settle(self.live)
-        return self._evaluation
 
     def stand(self) -> None:
         """The first picture is there: count what it did not need."""
@@ -150,8 +105,8 @@ class Session(QObject):
             self._stands_timer.stop()
             self.standing = True
             self.workshop.read_records()
-            self._load_pinned(self.pinned_step)
-            self.settle_now()
+            self.behind.load(self.behind.step)
+            self.known.settle_now()
             self.stood.emit()
 
     @property
@@ -166,74 +121,27 @@ class Session(QObject):
 
     # which board
 
-    def open_board(self, board_id: int) -> None:
-        """Put a board on the bench at the step where it was left.
-
-        Raises
-        ------
-        InputError
-            When its board cannot be drawn or read, or while something of the open one waits for the disk.
-        """
-        self.workshop.all_saved(self.board.name if self.board_id else "")
-        before = self.board_id
-        self._read_board(board_id, self.workshop.store.left_at(board_id))
-        if before and before != self.board_id:
-            self.workshop.did(
-                f"“{self.board.name}” opened", lambda: self._open_again(before), lambda: self._open_again(board_id)
-            )
-
-    def _open_again(self, board_id: int) -> None:
-        self.workshop.all_saved(self.board.name if self.board_id else "")
-        real = self.workshop.saving.ids(board_id)
-        self._read_board(real, self.workshop.store.left_at(real))
-
-    def _read_board(self, board_id: int, current: int) -> None:
-        store = self.workshop.store
-        steps, board, brief = store.steps(board_id), store.board(current), store.brief(board_id)
-        weighed, pinned, seen = store.weighings(board_id), store.pinned(board_id), store.changed_elsewhere()
-        live = self._drawn(board, brief)
-        self.workshop.tables.weighed = weighed
-        self.workshop.read(seen)
-        self._put_on_bench(board_id, steps, current, live, pinned)
-
-    def add_board(self, board: Board, brief: Brief, title: str, parent_step: int | None = None) -> None:
-        """Add a board to the workshop and open it; raises like :meth:`open_board`."""
-        self.workshop.all_saved(self.board.name if self.board_id else "")
-        live = self._drawn(board, brief)
-        volume, before = live.geometry.solid.volume, self.board_id
-        board_id, step = (
-            self.workshop.new_id(),
-            Step(id=self.workshop.new_id(), parent=None, number=1, title=title, made_at=_now(), volume=volume),
-        )
-        self.workshop.tables.weighed = ()
-        self._put_on_bench(board_id, {step.id: step}, step.id, live, step.id)
-        self.workshop.saving.put(
-            AddBoard(board_id, step.id, board, brief, title, volume, parent_step, packed_card(drawn(live)))
-        )
-        if before:
-            self.workshop.did(
-                f"“{board.name}” added", lambda: self._open_again(before), lambda: self._open_again(board_id)
-            )
-
-    def _drawn(self, board: Board, brief: Brief) -> Live:
+    def drawn(self, board: Board, brief: Brief) -> Live:
+        """The live figures of a board under a brief; raises InputError when it cannot be drawn."""
         live = evaluate_live(board, brief, table=self.table, coefficients=self.coefficients)
         if isinstance(live, tuple):
             raise InputError(live[0].text, where=board.name, accepts=live[0].advice.rstrip("."))
         return live
 
-    def _put_on_bench(self, board_id: int, steps: Steps, current: int, live: Live, pinned: int | None) -> None:
+    def put_on_bench(self, board_id: int, steps: Steps, current: int, live: Live, pinned: int | None) -> None:
+        """Show a board, at a step, compared with another; what was on the bench gives way."""
         self.about_to_leave.emit()
         self.previewing = False
         self.board_id, self.steps, self.current, self.brief = board_id, steps, current, live.brief
-        self._boards = {current: live.board}
+        self.boards = {current: live.board}
         self.riding.forget()
         self._take(live.board, live)
-        self.beside = []
-        self._load_pinned(pinned)
+        self.behind.beside = []
+        self.behind.load(pinned)
         if self.standing:
-            self.settle_now()
+            self.known.settle_now()
         else:
-            self._evaluation = None
+            self.known.forget()
             self._stands_timer.start()
         self.board_opened.emit()
         self.steps_changed.emit()
@@ -242,173 +150,14 @@ class Session(QObject):
 
     def board_at(self, step_id: int) -> Board:
         """The board as it was at a step of the board on the bench; raises InputError when it cannot be read."""
-        if step_id not in self._boards:
-            self._boards[step_id] = self.workshop.store.board(step_id)
-        return self._boards[step_id]
-
-    def add_first_board(self) -> None:
-        """The board an empty workshop begins with."""
-        from kelvor.core.starting.families import first_board
-
-        self.add_board(first_board("First board", "wing foil", 1.45, 0.50, 0.09), Brief(), "Began as a fair foil board")
-
-    def begin(self) -> None:
-        """Put the board that was last worked on on the bench, or a first one into an empty workshop; raises
-        InputError.
-        """
-        last = self.workshop.store.last_board()
-        if last is None:
-            self.add_first_board()
-        else:
-            self.open_board(last)
-        self._looking.start()
-
-    def open_workshop(self, path: Path) -> None:
-        """Open another workshop file in this window; the old one stays open if that fails."""
-        store = opened(path, GLANCE)
-        try:
-            self._change_store(store)
-        except Damaged:
-            self._change_store(Store.open_sound(path, GLANCE))
-
-    def create_workshop(self, path: Path) -> None:
-        """A new workshop with a first board, in this window; the old one stays open if that fails."""
-        self.workshop.all_saved(self.board.name)
-        store = Store.create(path, GLANCE)
-        try:
-            self._change_store(store)
-        except KelvorError:
-            path.unlink(missing_ok=True)  # made a moment ago, by us, and empty
-            raise
-
-    def _change_store(self, store: Store) -> None:
-        """Go on with another file; raises what its first board raises, and stays with the old one then."""
-        try:
-            self.about_to_leave.emit()  # what is half typed belongs to the workshop that is left
-            self.workshop.all_saved(self.board.name)
-        except KelvorError:
-            store.close()
-            raise
-        self.workshop.go_on_with(store, self.begin)
-        self.workshop.read_records()
-
-    def look_elsewhere(self) -> None:
-        """Take in what another window wrote; this window stays where it is. A file that is gone is told at once."""
-        try:
-            seen = self.workshop.news()
-            if seen is not None:
-                self._take_in()
-                self.workshop.read(seen)
-        except FileHeld:
-            return  # soon again
-        except InputError as error:
-            self.workshop.missed(error)
-
-    def _take_in(self) -> None:
-        board_id = self.board_id
-        self.workshop.tables.look_again(self.workshop.store, board_id)
-        self.workshop.registers.look_again(self.workshop.store)
-        if board_id < 0:
-            return
-        steps = self.workshop.store.steps(board_id)
-        if self.current > 0 and self.current not in steps:
-            return
-        self.steps = {**steps, **{key: step for key, step in self.steps.items() if key < 0}}
-        brief = self.workshop.store.brief(board_id)
-        if brief != self.brief and not self.workshop.saving.waits(SetBrief):
-            self.show_brief(brief)
-        pinned = self.workshop.store.pinned(board_id)
-        if pinned != self.pinned_step and not self.workshop.saving.waits(Pin):
-            self._load_pinned(pinned)
-            self.live_changed.emit()
-        self.steps_changed.emit()
+        if step_id not in self.boards:
+            self.boards[step_id] = self.workshop.store.board(step_id)
+        return self.boards[step_id]
 
     def rest(self) -> None:
         """The window goes: nothing is looked after any more."""
-        self._looking.stop()
-        self.workshop.rest()
+        self.file.rest()
         self.riding.forget()
-
-    # a copy of everything
-
-    def save_copy(self, path: Path) -> None:
-        """Write all that can be read, and all that waits, to a new file, and go on with that; raises like
-        :meth:`Workshop.copy_to`.
-        """
-        self.about_to_leave.emit()
-        self.workshop.copy_to(path, self._held)
-
-    def _held(self, safe: Path | None) -> Held:
-        known = [
-            (step, self._boards.get(step.id)) for _, step in sorted(self.steps.items(), key=lambda item: item[1].number)
-        ]
-        saving, tables = self.workshop.saving, self.workshop.tables
-        return Held(self.board_id, self.brief, self.current, known, tables.materials, tables.coefficients, tables.kept,
-                    list(saving.done), saving.everything(), Ids(saving.ids), safe)  # fmt: skip
-
-    def _copied(self, result: Copied | KelvorError) -> None:
-        if isinstance(result, KelvorError):
-            self.workshop.saving.hold_back(False)
-            self.said.emit("problem", f"No copy was written. {result}")
-        else:
-            self._go_on_in(result)
-        self.workshop.copied.emit(result)
-
-    def _go_on_in(self, copy: Copied) -> None:
-        self.board_id = copy.board_id
-        self._rename({key: copy.ids(key) for key in self.steps})
-        self.workshop.go_on_in(copy)
-        self._read_board(
-            self.board_id, self.current if self.current in copy.store.steps(self.board_id) else copy.current
-        )
-        self.said.emit("problem" if copy.left_out else "note", copy.words())
-
-    # what is on the disk
-
-    def _saved(self, write: Write, result: Any) -> None:
-        """A write is on the disk: what had a provisional id has its real one, and another window's changes come in."""
-        match write:
-            case AddBoard():
-                if self.board_id == write.id:
-                    self.board_id = self.workshop.saving.ids(write.id)
-                    self._rename({write.step: result.id})
-                    self.steps[result.id] = replace(self.steps[result.id], made_at=result.made_at)
-            case AppendStep():
-                if write.id in self.steps:
-                    self._rename({write.id: result.id})
-                    kept = self.steps[result.id]
-                    self.steps[result.id] = replace(kept, number=result.number, made_at=result.made_at)
-            case SetBrief():
-                if result not in (write.brief, self.brief) and write.board_id in (
-                    self.board_id,
-                    self.workshop.saving.ids(self.board_id),
-                ):
-                    self.show_brief(merged(write.brief, self.brief, result))
-            case KeepMaterial():
-                if result != write.entry:
-                    self.workshop.tables.show_material(result)
-            case KeepRecord():
-                self.workshop.registers.saved(write.uid, write.value, result)
-            case _:
-                pass
-
-    def _waiting_changes(self) -> None:
-        if self._renamed:  # what waited has its real ids now
-            self._renamed = False
-            self.steps_changed.emit()
-
-    def _rename(self, real: dict[int, int]) -> None:
-        """Steps under other ids, wherever they are named."""
-        self._renamed = True
-        self.steps = {
-            real.get(key, key): replace(
-                step, id=real.get(key, key), parent=None if step.parent is None else real.get(step.parent, step.parent)
-            )
-            for key, step in self.steps.items()
-        }
-        self._boards = {real.get(key, key): board for key, board in self._boards.items()}
-        self.current = real.get(self.current, self.current)
-        self.pinned_step = None if self.pinned_step is None else real.get(self.pinned_step, self.pinned_step)
 
     # changing the board
 
@@ -430,7 +179,7 @@ class Session(QObject):
             self.said.emit("note", "")
         self.previewing, self._paid = True, paid
         self.live = live
-        self._timer.start()
+        self.known.follow()
         self.live_changed.emit()
         return True
 
@@ -442,7 +191,7 @@ class Session(QObject):
             if not isinstance(live, tuple):
                 self._take(self.board, live)
                 self.live_changed.emit()
-                self._timer.start()
+                self.known.follow()
 
     def commit(
         self, board: Board, changes: tuple[Change, ...], *, title: str = "", gesture: str = "", held: bool = False
@@ -470,7 +219,7 @@ class Session(QObject):
             number=number,
             changes=changes,
             title=title,
-            made_at=_now(),
+            made_at=now(),
             gesture=gesture,
             volume=self.live.geometry.solid.volume,
         )
@@ -479,7 +228,7 @@ class Session(QObject):
                            packed_card(drawn(self.live)))  # fmt: skip
         self.about_to_leave.emit()
         self.board, self.current = board, step.id
-        self.steps[step.id], self._boards[step.id] = step, board
+        self.steps[step.id], self.boards[step.id] = step, board
         self.workshop.saving.put(write)
         words, walk = title or (changes[0].label if changes else "a step"), self.versions.walk
         self.workshop.did(words, lambda: walk(before), lambda: walk(step.id), gesture)
@@ -505,29 +254,9 @@ class Session(QObject):
         live = evaluate_live(self.board, self.brief, table=self.table, coefficients=self.coefficients)
         if not isinstance(live, tuple):
             self._take(self.board, live)
-            self._load_pinned(self.pinned_step)
+            self.behind.load(self.behind.step)
             self.live_changed.emit()
-            self.settle_now()
-
-    def weigh(self, weighed: WeighIn) -> None:
-        """Write a weigh-in of the board on the bench."""
-        self.workshop.tables.weigh(self.board_id, self.current, weighed)
-
-    def serial(self) -> str:
-        """The serial the version on the bench was marked with, as it was marked last."""
-        return next((serial for _, serial in reversed(self.step().frozen) if serial), "")
-
-    def stamp(self) -> Stamp:
-        """The stamp of the version on the bench, today."""
-        day = datetime.now().astimezone().date().isoformat()
-        number = self.step().number
-        return Stamp(design=self.board.name, code=code_of(self.board), version=number, serial=self.serial(), day=day)
-
-    def handed_out(self, name: str, stamp: Stamp, step: int) -> None:
-        """Something of a version left the program: its code finds that version from now on."""
-        value = HandedOut(name=name, code=stamp.code, serial=stamp.serial, day=stamp.day)
-        step = self.workshop.saving.ids(step)
-        self.workshop.registers.note("handed out", value, f"{name} handed out", board=self.board_id, step=step)
+            self.known.settle_now()
 
     # undo
 
@@ -575,18 +304,8 @@ class Session(QObject):
         self.workshop.saving.put(LeaveAt(self.board_id, step_id))
         self.steps_changed.emit()
         self.live_changed.emit()
-        self._timer.start()
+        self.known.follow()
         return True
-
-    def show_reference(self, step_id: int | None) -> None:
-        """Compare with a step; raises InputError when it cannot be read."""
-        if step_id is not None:
-            self.board_at(step_id)
-        self._load_pinned(step_id)
-        self.steps_changed.emit()
-        self.live_changed.emit()
-        self.settled.emit()
-        self.riding.ask()
 
     def step(self) -> Step:
         """The current step."""
@@ -603,10 +322,10 @@ class Session(QObject):
         self.riding.brief_changes(self.brief, brief)
         self.brief = brief
         self.live = live
-        self._load_pinned(self.pinned_step)
+        self.behind.load(self.behind.step)
         self.brief_changed.emit()
         self.live_changed.emit()
-        self._timer.start()
+        self.known.follow()
         return True
 
     def set_system(self, system: System) -> None:
@@ -614,113 +333,14 @@ class Session(QObject):
         self.system = system
         self.units_changed.emit()
 
-    def reference_figures(self) -> Figures:
-        """Figures of the reference, counted now where they are not yet."""
-        if self._pinned_timer.isActive():
-            self._pinned_timer.stop()
-            self._settle_pinned()
-        return self.pinned_figures
-
-    def settle_now(self) -> None:
-        """Bring float and verdicts up to the board on the bench."""
-        self._timer.stop()
-        from kelvor.core.evaluation import settle
-
-        self._evaluation = settle(self.live)
-        self.settled.emit()
-        self.riding.ask()
-
-    def figures(self) -> Figures:
-        """All figures, the live ones newest; the ride's may be those of a moment ago, see :meth:`Riding.behind`."""
-        return {**self.riding.figures(), **self.evaluation.figures, **by_key(self.live.figures)}
-
-    def take_ride(self, ridden: Ride, live: Live) -> None:
-        """A ride of `live` is known: its verdicts count it, where that is the board that settled last."""
-        from kelvor.core.evaluation import with_ride
-
-        if live is self.evaluation.live:
-            self._evaluation = with_ride(self.evaluation, ridden)
-
     def subject(self, live: Live | None = None) -> Subject:
         """A board, the one on the bench unless another is named, with brief and tables: all that long work needs."""
         from kelvor.core.subject import Subject
 
         return Subject((live or self.live).board, self.brief, self.table, self.coefficients)
 
-    def settling(self) -> bool:
-        """Whether float, stiffness and verdicts are still those of the board before."""
-        return self.evaluation.live is not self.live
-
-    def renewing(self) -> frozenset[str]:
-        """Figures that are still those of the board before."""
-        from kelvor.core.book import RIDDEN
-
-        settled = (
-            frozenset(self.evaluation.figures) - {figure.key for figure in self.live.figures}
-            if self.settling()
-            else frozenset()
-        )
-        return settled | (frozenset(RIDDEN) if self.riding.behind() else frozenset())
-
-    def afloat(self) -> PostureFloat | None:
-        """The board at rest with its rider as the discipline waits; None where it carries nobody."""
-        waiting = AT_REST[self.brief.discipline]
-        return None if waiting is None or not self.standing else self.evaluation.floating.postures[waiting]
-
-    def others(self) -> tuple[Shown, ...]:
-        """What is shown behind the board on the bench: the reference, where it is another board, and those
-        beside it.
-        """
-        pinned, step = self.pinned_live, self.pinned_step
-        if pinned is None or step is None or pinned.board == self.live.board:
-            return tuple(self.beside)
-        number = self.steps[step].number if step in self.steps else 0
-        shown = Shown(pinned, self.pinned_name(), "pinned", board=self.board_id, step=step, number=number)
-        return (shown, *self.beside)
-
-    def show_beside(self, boards: list[Shown]) -> None:
-        """Show these boards behind the one on the bench, besides the reference."""
-        self.beside = list(boards)
-        self.live_changed.emit()
-        self.riding.ask()
-
-    def pinned_name(self) -> str:
-        """The pinned step, such as “step 9”, or nothing."""
-        return (
-            f"version {self.steps[self.pinned_step].number}"
-            if self.pinned_step in self.steps and self.pinned_step
-            else ""
-        )
-
-    def _settle_pinned(self) -> None:
-        """Float of the pinned step: after the first picture, not before it."""
-        if self.pinned_live is not None:
-            from kelvor.core.evaluation import settle
-
-            self.pinned_figures = {**settle(self.pinned_live).figures, **self.riding.pinned_figures()}
-            self.settled.emit()
-
     def _take(self, board: Board, live: Live) -> None:
         self.board, self.live = board, live
-
-    def _load_pinned(self, step_id: int | None) -> None:
-        self.pinned_step, self.pinned_live, self.pinned_figures = step_id, None, {}
-        self.riding.forget_pinned()
-        if step_id is None or not self.standing:  # it comes with the second picture
-            return
-        try:
-            live = evaluate_live(self.board_at(step_id), self.brief, table=self.table, coefficients=self.coefficients)
-        except InputError as error:
-            self.said.emit("problem", f"The reference cannot be shown. {error}")
-            return
-        if not isinstance(live, tuple):
-            self.pinned_live = live
-            self.pinned_figures = by_key(live.figures)
-            self._pinned_timer.start()
-
-
-def _now() -> str:
-    return datetime.now(UTC).isoformat(timespec="milliseconds")
 
 
 def finding_words(finding: Finding) -> str:

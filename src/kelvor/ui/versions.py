@@ -3,10 +3,12 @@
 from __future__ import annotations
 
 from dataclasses import replace
+from datetime import datetime
 from typing import TYPE_CHECKING
 
 from kelvor.core.history.steps import FrozenAs, ahead, lineage, without_last
-from kelvor.core.record import Decision
+from kelvor.core.record import Decision, HandedOut
+from kelvor.core.stamp import Stamp, code_of
 from kelvor.ui.gestures import Gesture
 from kelvor.workshop.writes import Mark, Pin, SetReason
 
@@ -98,7 +100,7 @@ class Versions:
         self._workshop.when_free(lambda: self._pin_done(step_id))
 
     def _pin_done(self, step_id: int | None) -> None:
-        before = self._session.pinned_step
+        before = self._session.behind.step
         self._pin(step_id)
         words = "no reference" if step_id is None else f"the reference, version {self._session.steps[step_id].number}"
         self._workshop.did(words, lambda: self._pin_back(before), lambda: self._pin_back(step_id))
@@ -107,7 +109,7 @@ class Versions:
         self._workshop.when_free(lambda: self._pin(None if step_id is None else self._workshop.saving.ids(step_id)))
 
     def _pin(self, step_id: int | None) -> None:
-        self._session.show_reference(step_id)
+        self._session.behind.show(step_id)
         self._workshop.saving.put(Pin(self._session.board_id, step_id))
 
     def set_reason(self, step_id: int, words: str) -> None:
@@ -151,3 +153,24 @@ class Versions:
         self._session.steps[step_id] = replace(step, frozen=marks)
         self._workshop.saving.put(Mark(step_id, kind, serial, on))
         self._session.steps_changed.emit()
+
+    def serial(self) -> str:
+        """The serial of the made board that is chosen, where it is made of the version on the bench; else the one the
+        version was marked with last.
+        """
+        marked = (serial for _, serial in reversed(self._session.step().frozen) if serial)
+        return self._session.making.serial() or next(marked, "")
+
+    def stamp(self) -> Stamp:
+        """The stamp of the version on the bench, today."""
+        day, session = datetime.now().astimezone().date().isoformat(), self._session
+        number, code = session.step().number, code_of(session.board)
+        return Stamp(design=session.board.name, code=code, version=number, serial=self.serial(), day=day)
+
+    def handed_out(self, name: str, stamp: Stamp, step: int) -> None:
+        """Something of a version left the program: its code finds that version from now on."""
+        value = HandedOut(name=name, code=stamp.code, serial=stamp.serial, day=stamp.day)
+        step = self._workshop.saving.ids(step)
+        self._workshop.registers.note(
+            "handed out", value, f"{name} handed out", board=self._session.board_id, step=step
+        )

@@ -9,14 +9,16 @@ from typing import Any, cast
 from kelvor.core.disciplines import AT_REST, Discipline
 from kelvor.core.errors import InputError
 from kelvor.core.rack.cards import BOOK_VERSION, Card, Drawn, Said, unpacked_card
-from kelvor.core.record import Decision, HandedOut, OldBoard, Record, RecordKind, Reshape
+from kelvor.core.record import Decision, HandedOut, MadeBoard, OldBoard, Record, RecordKind, Reshape, Worked
 from kelvor.core.record import Said as SaidRecord
 from kelvor.workshop.store import Store
 
 WEIGHTS = {"decision": 4.0, "said": 4.0, "reason": 3.0, "title": 2.0, "brief": 1.5, "serial": 3.0}
 """What words weigh in a search by where they stand: what was decided or felt is what people look for."""
 
-ON_CARDS: tuple[RecordKind, ...] = ("decision", "said", "old board", "handed out", "reshape")
+ON_CARDS: tuple[RecordKind, ...] = (
+    "decision", "said", "old board", "handed out", "reshape", "made board", "worked",
+)  # fmt: skip
 """Records of which cards tell."""
 
 
@@ -44,6 +46,9 @@ def cards(store: Store, records: list[Record] | None = None) -> list[Card]:
     serials = _written(store, words, owner, numbers)
     about = _briefs(store, words)
     decided = _recorded(records, words, numbers)
+    for made in records:
+        if isinstance(made.value, MadeBoard) and not made.gone and made.board is not None:
+            serials[made.board].append(made.value.serial)
     cut_from = {r.board: r.value.old for r in records if isinstance(r.value, Reshape) and not r.gone}
     known = counted(store)
     left = dict(store.typed((int, int), "SELECT board_id, step_id FROM left_at"))
@@ -144,6 +149,12 @@ def _recorded(records: list[Record], words: dict[int, list[Said]], numbers: dict
             )
             if record.board not in decided or record.made_at >= decided[record.board].made_at:
                 decided[record.board] = record
+        elif isinstance(value, MadeBoard):
+            said = ", ".join(part for part in (value.serial, value.built, value.where, value.whose) if part)
+            words[record.board].append(Said(f"made of {at}", said, WEIGHTS["serial"], record.step, value.who))
+        elif isinstance(value, Worked) and value.words and not value.struck:
+            where = f"{value.stage}, {at}" + (f", {value.who}" if value.who else "")
+            words[record.board].append(Said(where, value.words, WEIGHTS["reason"], record.step))
         elif isinstance(value, HandedOut):
             said = f"{value.code} {value.name} {value.day}".strip()
             words[record.board].append(Said(f"{at} handed out", said, WEIGHTS["serial"], record.step, value.serial))

@@ -58,7 +58,7 @@ class Righting:
     @property
     def rises(self) -> bool:
         """Whether it still rises where it ends, its peak beyond."""
-        return self.peak[0] > self.heel[-1] - 1e-9
+        return bool(self.peak[0] > self.heel[-1] - 1e-9)
 
     def at(self, heel: float) -> float:
         """Moment at a heel [N m]."""

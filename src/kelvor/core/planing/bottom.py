@@ -11,6 +11,7 @@ from numpy.typing import NDArray
 from kelvor.core.lattice import Lattice, lattice
 from kelvor.core.shape.battens import Array
 from kelvor.core.shape.geometry import Geometry
+from kelvor.core.shape.sections import Sections
 from kelvor.core.smooth import step
 from kelvor.core.units import DEGREE
 
@@ -107,17 +108,7 @@ def planing_bottom(measured: Geometry, front: float = np.inf) -> PlaningBottom:
     """The planing bottom of a board, no longer than to `front` [m from the tail]: where its waterline ends at rest."""
     shape, length = measured.shape, measured.board.length
     running = running_half_width(measured)
-    edge = shape.columns.edge
-    # the buttock that stands for the bottom: its mean height inside the running width
-    y, z = shape.y[:, : edge + 1], shape.z[:, : edge + 1]
-    inner, low = y[:, :-1], z[:, :-1] - z[:, :1]
-    wide = np.diff(y, axis=1)
-    reached = np.clip(running[:, None] - inner, 0.0, np.maximum(wide, 0.0))  # of each strip, what runs
-    up = np.diff(z, axis=1) * reached / np.maximum(wide, 1e-12)
-    # over the keel of the lines: a tip of no width is rounded in profile, which no planing bottom is
-    mean = shape.keel + np.sum((low + up / 2) * reached, axis=1) / np.maximum(reached.sum(axis=1), 1e-12)
-    last = reached.shape[1] - 1 - np.argmax(reached[:, ::-1] > 0, axis=1)[:, None]
-    outer = z[:, 0] + np.take_along_axis(low + up, last, axis=1)[:, 0]
+    mean, outer = _buttock(shape, running)
     grid = np.linspace(0.004, length - 0.004, 301)
     keel = np.interp(grid, shape.x, shape.keel)
     half = np.interp(grid, shape.x, running)
@@ -168,6 +159,23 @@ def planing_bottom(measured: Geometry, front: float = np.inf) -> PlaningBottom:
         tuple(one.net for one in wetted),
         float(max(0.0, released)),
     )
+
+
+def _buttock(shape: Sections, running: Array) -> tuple[Array, Array]:
+    """Mean height of the bottom inside the running half-width, over the keel of the lines, and its height there, at
+    the stations [m].
+    """
+    edge = shape.columns.edge
+    y, z = shape.y[:, : edge + 1], shape.z[:, : edge + 1]
+    inner, low = y[:, :-1], z[:, :-1] - z[:, :1]
+    wide = np.diff(y, axis=1)
+    reached = np.clip(running[:, None] - inner, 0.0, np.maximum(wide, 0.0))  # of each strip, what runs
+    up = np.diff(z, axis=1) * reached / np.maximum(wide, 1e-12)
+    # over the keel of the lines: a tip of no width is rounded in profile, which no planing bottom is
+    mean = shape.keel + np.sum((low + up / 2) * reached, axis=1) / np.maximum(reached.sum(axis=1), 1e-12)
+    last = reached.shape[1] - 1 - np.argmax(reached[:, ::-1] > 0, axis=1)[:, None]
+    outer = z[:, 0] + np.take_along_axis(low + up, last, axis=1)[:, 0]
+    return mean, outer
 
 
 class _Wetted(NamedTuple):

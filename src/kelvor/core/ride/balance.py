@@ -22,6 +22,7 @@ from kelvor.core.lifting.foils import foil_drag
 from kelvor.core.planing.edge import steepened
 from kelvor.core.ride.equipped import EDGE_HEELS, mast_grip
 from kelvor.core.ride.model import RideModel, Running
+from kelvor.core.ride.stance import on_edge
 from kelvor.core.shape.battens import Array
 from kelvor.core.smooth import step, within
 from kelvor.core.wind import apparent
@@ -49,12 +50,6 @@ STANCES = np.linspace(0.0, 1.0, 4)
 """Shares of the greatest lean and heel among which the rider chooses."""
 LEVEL = np.zeros(1)
 """The same of the heel while a board on fins or a foil gets going: none."""
-EDGES = np.linspace(0.0, 1.0, 7)
-"""The same of the heel on an edge, which goes further."""
-ABOUT, CLOSE = np.linspace(-1.0, 1.0, 7), np.linspace(-0.3, 0.3, 7)
-"""Steps of the edge about the best of these at which it is looked for again, and once more."""
-SIDES = np.array([-1.0, 0.0, 1.0])
-"""To either side."""
 
 
 @dataclass(frozen=True, slots=True, eq=False)
@@ -231,7 +226,11 @@ class Rigged:
         """
         lean, over = self._ranges(v)
         if self.edged:
-            return self._on_edge(felt, off, v, lean, over, starts, roughly)
+
+            def left(cant: Array, heel: Array) -> Array:
+                return self._stands(felt[..., None], off[..., None], v[..., None], cant, heel, starts).spare
+
+            return on_edge(left, (float(lean[0]), float(lean[-1])), over, roughly=roughly)
         if roughly and self.settled:
             return np.zeros(1), np.zeros(1)
         heeled = LEVEL if starts else STANCES
@@ -250,44 +249,6 @@ class Rigged:
         liked = np.exp((looked.spare - best) / scale)
         total = liked.sum(axis=-1)
         return liked @ cants / total, over * (liked @ heels) / total
-
-    def _on_edge(
-        self, felt: Array, off: Array, v: Array, lean: Array, over: Array, starts: bool, roughly: bool
-    ) -> tuple[Array, Array]:
-        """The same of a kite board on its edge, whose heel counts to the degree: the best of a few; about it the best
-        heel for three heights of the lines, and between those the best height; heel once more.
-        """
-
-        def left(cant: Array, edge: Array) -> Array:
-            """Force to spare at stances (..., k) [N]."""
-            some: Array = self._stands(felt[..., None], off[..., None], v[..., None], cant, edge, starts).spare
-            return some
-
-        middle, apart, step = (lean[0] + lean[-1]) / 2, (lean[-1] - lean[0]) / 2, EDGES[1]
-        lines = (middle + apart * SIDES)[:, None]
-
-        def seen(heels: Array) -> Array:
-            """The same at heels (..., 3, k) for each of three heights of the lines."""
-            all_lines = np.broadcast_to(lines, heels.shape).reshape(*v.shape, -1)
-            return left(all_lines, over[..., None] * heels.reshape(all_lines.shape)).reshape(heels.shape)
-
-        looked = seen(np.broadcast_to(EDGES, (*v.shape, 3, len(EDGES))))
-        best = np.argmax(looked, axis=-1)
-        if roughly:
-            line, edge = np.divmod(np.argmax(looked.reshape(*v.shape, -1), axis=-1), len(EDGES))
-            return lines[line, 0], over * EDGES[edge]
-        heels = np.clip(EDGES[best], step, 1 - step)[..., None] + step * ABOUT
-        at, height = _top(seen(heels), ABOUT)
-        edge = heels[..., len(ABOUT) // 2] + step * at
-        across = _top(height, SIDES)[0]
-        cant = middle + apart * across[..., None]
-        # the parabola through the three best heels
-        heel = edge[..., 1] + across * (edge[..., 2] - edge[..., 0]) / 2
-        heel = heel + across**2 * (edge[..., 0] - 2 * edge[..., 1] + edge[..., 2]) / 2
-        heel = np.clip(heel, step * CLOSE[-1], 1 - step * CLOSE[-1])[..., None]
-        all_cants = np.broadcast_to(cant, (*v.shape, len(CLOSE)))
-        heel = heel[..., 0] + step * _top(left(all_cants, over[..., None] * (heel + step * CLOSE)), CLOSE)[0]
-        return cant[..., 0], over * heel
 
     def _ranges(self, v: Array) -> tuple[Array, Array]:
         """Leans of the rig (k,), or how high a kite flies, and the greatest heel [rad]: to leeward on fins, to windward
@@ -433,16 +394,6 @@ class Rigged:
         deep, high = self._grips.reshape(2, 3, *(1,) * speed.ndim)
         grip: Array = deep + (high - deep) * self._clear(speed, self.model.weight)
         return grip
-
-
-def _top(values: Array, at: Array) -> tuple[Array, Array]:
-    """Where values (..., k) at evenly spaced places `at` (k,) are highest, between them by a parabola, and how high."""
-    i = np.clip(np.argmax(values, axis=-1), 1, len(at) - 2)[..., None]
-    low, middle, high = np.moveaxis(np.take_along_axis(values, i + SIDES.astype(int), axis=-1), -1, 0)
-    tilt, bend = (high - low) / 2, low - 2 * middle + high
-    share = np.where(bend < -1e-9, np.clip(-tilt / np.minimum(bend, -1e-9), -1.0, 1.0), np.sign(tilt))
-    place: Array = at[i[..., 0]] + share * (at[1] - at[0])
-    return place, middle + share * (tilt + share * bend / 2)
 
 
 def _between(known: Array, wanted: Array) -> tuple[NDArray[np.intp], NDArray[np.intp], Array]:

@@ -54,7 +54,7 @@ class Files:
         from kelvor.exchange.documents import board_of_text
 
         title = one_line(f"Imported from {path.name}", 120)
-        self._window.guarded(lambda _: self.session.add_board(board_of_text(printed), self.session.brief, title))
+        self._window.guarded(lambda _: self.session.file.add_board(board_of_text(printed), self.session.brief, title))
 
     def material_sheet(self) -> None:
         """Ask where the material sheet goes: PDF, CSV, or DXF of the cloth."""
@@ -109,7 +109,7 @@ class Files:
 
     def save_copy(self, path: Path) -> None:
         """Save a copy of everything, and go on in it."""
-        self.session.save_copy(path)
+        self.session.file.save_copy(path)
         self._window.saving_bar.refresh()
 
     def when_saved(self, then: Callable[[], None]) -> None:
@@ -134,7 +134,7 @@ class Files:
 
     def create_workshop(self, path: Path) -> None:
         """A new workshop with a first board, in this window."""
-        self.session.create_workshop(path)
+        self.session.file.create_workshop(path)
         self.settings.remember(path)
 
     def ask_workshop(self) -> None:
@@ -146,7 +146,7 @@ class Files:
     def open_workshop(self, path: Path) -> None:
         """Open a workshop in this window, or say why not."""
         try:
-            self.session.open_workshop(path)
+            self.session.file.open_workshop(path)
             self.settings.remember(path)
             self.look_through()
         except KelvorError as error:

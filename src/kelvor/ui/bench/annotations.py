@@ -134,13 +134,17 @@ class Annotations:
     def water(self, painter: QPainter, layout: BenchLayout) -> None:
         """The state of the water; while a new board is not floated yet, that it will be."""
         session, y = self.bench.session, layout.profile.top + 16
-        afloat = session.afloat()
+        afloat = session.known.afloat()
         if afloat is None:
             return
         depth = afloat.level.deck_depth
         side = "under" if depth > 0 else "above"
         mass = text(session.brief.rider.mass, Quantity.MASS, session.system, extra=-2)
-        deck = "renewing" if session.settling() else f"deck {text(abs(depth), Quantity.LENGTH, session.system)} {side}"
+        deck = (
+            "renewing"
+            if session.known.settling()
+            else f"deck {text(abs(depth), Quantity.LENGTH, session.system)} {side}"
+        )
         words = f"still water, {mass} {afloat.posture}: {deck}"
         width = advance(words, font(12))
         painter.fillRect(QRectF(layout.width - width - 18, y - 14, width + 12, 19), colour("water", 200))
@@ -150,7 +154,7 @@ class Annotations:
         """A mark on the profile where something is worth a look: loud for a warning, quiet for a note."""
         live = self.bench.session.live
         self.remarks = []
-        for finding in self.bench.session.evaluation.findings:
+        for finding in self.bench.session.known.evaluation.findings:
             if finding.place is None:
                 continue
             warns = finding.severity is Severity.WARNING

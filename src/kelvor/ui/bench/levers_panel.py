@@ -72,8 +72,8 @@ class LeversPanel(QFrame):
         self._explain(lever, does)
 
     def _does(self) -> Does:
-        phases = tuple(result.phase for result in self.session.evaluation.phases)
-        return Does(phases, self.session.figures(), self.session.riding.effects)
+        phases = tuple(result.phase for result in self.session.known.evaluation.phases)
+        return Does(phases, self.session.known.figures(), self.session.riding.effects)
 
     def _explain(self, lever: Lever | None, does: Does) -> None:
         """What the chosen lever does, by the schools and as computed here."""

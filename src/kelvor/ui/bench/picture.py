@@ -75,7 +75,7 @@ class BenchPicture(QWidget):
         """Bands for this size and board; they stay while a weight is dragged."""
         if self.in_hand() and self._layout_key:  # the drawing must not move under the hand
             return self._layout
-        others = self.session.others()
+        others = self.session.behind.others()
         laid = tuple((other.live, other.slide) for other in others)
         key = (self.session.live, laid, self.width(), self.height(), self.stretch)
         if key != self._layout_key:
@@ -107,11 +107,11 @@ class BenchPicture(QWidget):
     def scene(self) -> Scene:
         """What the bench shows now."""
         session, layout = self.session, self.layout_now()
-        seen = (session.live, session.pinned_live, *session.beside)
+        seen = (session.live, session.behind.live, *session.behind.beside)
         key = (seen, layout, session.system, self.strip, self.line_in_hand, self._kept_band)
         if key != self._scene_key:
             self._scene_key = key
-            self._scene = Scene(session.live, session.others(), *key[1:])
+            self._scene = Scene(session.live, session.behind.others(), *key[1:])
         return self._scene
 
     def set_line(self, line: RockerLine) -> None:
@@ -196,7 +196,7 @@ class BenchPicture(QWidget):
         plan, profile = PlanPainter(layout), ProfilePainter(layout)
         stands = (layout, scene.system, board.length, board.mast_x)
         self._ground.lay(painter, self.size(), (*stands, board.zero), lambda on: self._paint_ground(on, scene))
-        profile.paint_ground(painter, live, self.session.afloat())
+        profile.paint_ground(painter, live, self.session.known.afloat())
         plan.paint_ground(painter, live)
         behind = (layout, *((other.live, other.role, other.slide) for other in scene.others))
         self._behind.lay(painter, self.size(), behind, lambda on: self._paint_others(on, scene))

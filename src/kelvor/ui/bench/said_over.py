@@ -70,4 +70,4 @@ class SaidOver(QLabel):
             return ""
         from kelvor.ui.presenters.panels import finding_remark
 
-        return finding_remark(self.session.evaluation.findings, self.session.system)
+        return finding_remark(self.session.known.evaluation.findings, self.session.system)

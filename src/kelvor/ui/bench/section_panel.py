@@ -111,7 +111,7 @@ class SectionPanel(QWidget):
         self.station = min(self.station, live.board.length)
         moving = self.session.previewing or not self.session.standing
         self.section = section_of(live, self.station, moving=moving)
-        key = (self.station, *((other.live, other.slide) for other in self.session.others()))
+        key = (self.station, *((other.live, other.slide) for other in self.session.behind.others()))
         if key != self._behind_for:
             self._behind_for, self._behind = key, self._sections_behind(self.station)
         if self.mode == "standing":
@@ -122,7 +122,7 @@ class SectionPanel(QWidget):
 
     def _sections_behind(self, x: float) -> list[tuple[str, SectionReading]]:
         """The sections at a place [m] of the boards shown behind, each with its role."""
-        found = [(other.role, section_of(other.live, x - other.slide)) for other in self.session.others()]
+        found = [(other.role, section_of(other.live, x - other.slide)) for other in self.session.behind.others()]
         return [(role, section) for role, section in found if section is not None]
 
     def set_mode(self, mode: str) -> None:
@@ -179,7 +179,7 @@ class SectionPanel(QWidget):
         if self.mode == "rail":
             self._paint_rail(painter, s)
             return
-        afloat = self.session.afloat()
+        afloat = self.session.known.afloat()
         if afloat is not None:
             plane = afloat.level.plane
             top = max(30.0, min(self._point(0, plane.depth + plane.pitch * self.station).y(), 150.0))

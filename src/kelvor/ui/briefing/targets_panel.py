@@ -121,7 +121,7 @@ class TargetsPanel(QFrame):
                 widget.hide()
                 widget.deleteLater()
         self._verdicts = []
-        figures = self.session.figures()
+        figures = self.session.known.figures()
         for i, target in enumerate(brief.targets):
             which, relation, value, relative, wish, drop = self._target_widgets(i, target, figures, system)
             for column, widget in enumerate((which, relation, value, relative, wish, drop)):
@@ -181,7 +181,7 @@ class TargetsPanel(QFrame):
         return BY_KEY.get(key) if key in told else None
 
     def _targets_refresh(self) -> None:
-        brief, system, figures = self.session.brief, self.session.system, self.session.figures()
+        brief, system, figures = self.session.brief, self.session.system, self.session.known.figures()
         if len(self._verdicts) != len(brief.targets):
             return
         for label, target in zip(self._verdicts, brief.targets, strict=True):
@@ -210,7 +210,7 @@ class TargetsPanel(QFrame):
         self._edit(lambda b, _: replace(b, targets=(*targets[:i], new, *targets[i + 1 :])), None)
 
     def _retarget(self, i: int, key: str) -> None:
-        figure = self.session.figures().get(key)
+        figure = self.session.known.figures().get(key)
         relative = self.session.brief.targets[i].relative
         self._set_target(
             i,
@@ -219,7 +219,7 @@ class TargetsPanel(QFrame):
         )
 
     def _relative(self, i: int, on: bool) -> None:
-        figure = self.session.figures().get(self.session.brief.targets[i].figure)
+        figure = self.session.known.figures().get(self.session.brief.targets[i].figure)
         self._set_target(i, relative=on, value=1.0 if on or figure is None or not figure.exists else figure.value)
 
     def _target_typed(self, i: int, field: QLineEdit, quantity: Quantity, shown: str) -> None:
@@ -237,6 +237,6 @@ class TargetsPanel(QFrame):
 
     def add_target(self) -> None:
         """Ask for one thing more."""
-        volume = self.session.figures()["volume"].value
+        volume = self.session.known.figures()["volume"].value
         new = Target(figure="volume", relation="at least", value=round(volume, 4))
         self._edit(lambda b, _: replace(b, targets=(*b.targets, new)), None)

@@ -18,6 +18,10 @@ from kelvor.ui.widgets.tables import figures_table, fill
 HEADS = ("Stage", "Forecast", "Weighed", "Gap", "Where the grams came from")
 
 
+FORECAST = "Forecast of the design. Begin a board under “Boards made”: what it weighs is written of it alone."
+LOOSE = "Weighed before a board was begun here. The first board you begin under “Boards made” takes these weights over."
+
+
 class WeighIns(QWidget):
     """The stages as a table, and a field to write a weight into: typed, or read from the scale."""
 
@@ -26,6 +30,10 @@ class WeighIns(QWidget):
         self.session = session
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 4, 0, 0)
+        self.of = QLabel()
+        self.of.setObjectName("heading")
+        self.of.setWordWrap(True)
+        column.addWidget(self.of)
         self.table = figures_table(HEADS)
         column.addWidget(self.table, 1)
         self.stage = QComboBox()
@@ -61,8 +69,23 @@ class WeighIns(QWidget):
         self._from_scale = ""
 
     def refresh(self) -> None:
-        """Show forecasts and weigh-ins of the board on the bench."""
-        fill(self.table, weigh_rows(self.session.live, self.session.workshop.tables.weighed))
+        """Show forecasts and weigh-ins of the made board that is chosen; forecasts of the design without one."""
+        making = self.session.making
+        made = making.chosen()
+        for part in (self.stage, self.field, self.read_button, self.write_button):
+            part.setEnabled(made is not None)
+        try:
+            live = making.live()
+        except InputError as error:
+            self.problem.setText(str(error))
+            return
+        if made is None:
+            weighed = self.session.workshop.tables.weighed
+            self.of.setText(LOOSE if weighed else FORECAST)
+        else:
+            weighed = made.weighed
+            self.of.setText(f"{made.value.serial}, of version {making.version(made) or '?'}")
+        fill(self.table, weigh_rows(live, weighed))
 
     def read_scale(self) -> None:
         """Read the simulated scale: it settles, then stands."""
@@ -90,7 +113,7 @@ class WeighIns(QWidget):
             mass = parse(words, Quantity.MASS, self.session.system)
             within(masses(0.05, 60), mass, "Board", self.session.system)
             origin: Origin = "simulated" if words == self._from_scale else "measured"
-            self.session.weigh(WeighIn(self.stage.currentData(), mass, origin))
+            self.session.making.weigh(WeighIn(self.stage.currentData(), mass, origin))
         except KelvorError as error:
             self.problem.setText(str(error))
             return

@@ -34,7 +34,7 @@ def gathered(session: Session, which: Which, drawn_anew: Mapping[int, Drawn]) ->
     """
     if which == "compared":
         own = _shown(session, session.live, session.live.board.name, session.board_id, session.current)
-        return [own, *(_shown(session, o.live, o.name, o.board, o.step) for o in session.others())]
+        return [own, *(_shown(session, o.live, o.name, o.board, o.step) for o in session.behind.others())]
     store = session.workshop.store
     if which == "versions":
         known = {**drawn_anew, **counted(store)}
@@ -73,8 +73,8 @@ def sent_boards(session: Session) -> tuple[Sent, ...]:
     """The board on the bench and those compared with it, for the page that is handed over."""
     from kelvor.exchange.handing_over import Sent
 
-    own = (session.live, session.live.board.name, session.board_id, session.current, session.figures())
-    rest = [(o.live, o.name, o.board, o.step, session.riding.figures_of(o.live)) for o in session.others()]
+    own = (session.live, session.live.board.name, session.board_id, session.current, session.known.figures())
+    rest = [(o.live, o.name, o.board, o.step, session.riding.figures_of(o.live)) for o in session.behind.others()]
     found = []
     for live, name, board, step, figures in (own, *rest):
         known = _shown(session, live, name, board, step)
@@ -92,7 +92,7 @@ def _stamp(session: Session, board: int, step: int) -> str:
     if board == session.board_id and step in session.steps:
         known = session.steps[step]
         return f"version {known.number} of {known.made_at[:10]}"
-    other = next((o for o in session.others() if o.step == step), None)
+    other = next((o for o in session.behind.others() if o.step == step), None)
     return f"version {other.number}" if other is not None and other.number else ""
 
 
@@ -157,15 +157,11 @@ def _under(brief: Brief, system: System) -> dict[str, str]:
 
 
 def _measured(session: Session, board: int, said: list[Record]) -> str:
-    try:
-        weighed = (
-            session.workshop.tables.weighed if board == session.board_id else session.workshop.store.weighings(board)
-        )
-    except InputError:
-        weighed = ()
     scale = [
-        f"{text(w.mass, Quantity.MASS, session.system)} {w.stage}{', simulated' if w.origin == 'simulated' else ''}"
-        for w in weighed[-1:]
+        f"{made.value.serial} {text(w.mass, Quantity.MASS, session.system)} {w.stage}"
+        + (", simulated" if w.origin == "simulated" else "")
+        for made in session.making.boards(board)
+        for w in made.weighed[-1:]
     ]
     words = _words(said, "measured")
     return "; ".join([*scale, *([words] if words else [])])

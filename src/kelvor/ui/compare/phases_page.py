@@ -61,8 +61,8 @@ class PhasesPage(QWidget):
     def refresh(self) -> None:
         """Show what is known; rides still to come are said to be."""
         session, system = self.session, self.session.system
-        others = session.others()
-        own = session.figures()
+        others = session.behind.others()
+        own = session.known.figures()
         waits = [o.name for o in others if session.riding.of(o.live) is None]
         self.under.setText(condition_words(session.brief, session.riding.condition, others, waits, system))
         self._charts()
@@ -117,7 +117,7 @@ class PhasesPage(QWidget):
         riding, system, key = self.session.riding, self.session.system, self.charts.currentData()
         own = riding.ride.pictures.get(key) if riding.ride is not None and key else None
         behind: list[Behind[Chart]] = []
-        for other in self.session.others():
+        for other in self.session.behind.others():
             ride = riding.of(other.live)
             picture = ride.pictures.get(key) if ride is not None and key else None
             if isinstance(picture, Chart):

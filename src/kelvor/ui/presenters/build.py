@@ -2,12 +2,16 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+
 from kelvor.core.figures import Figures, difference_words
 from kelvor.core.levers.layers_worth import Built, Worth
 from kelvor.core.live import Live
+from kelvor.core.making.made import Made
 from kelvor.core.mass.board_mass import BoardMass
 from kelvor.core.mass.built import CLOTH, COAT, RESIN
 from kelvor.core.mass.stages import WeighIn, block_volume, forecasts, traced
+from kelvor.core.record import Weighed
 from kelvor.core.shape.construction import Construction
 from kelvor.core.stiffness.stage import FIGURES
 from kelvor.core.units import POUND, Quantity, System, text
@@ -217,3 +221,59 @@ def board_sentence(name: str, mass: float, band: float, construction: str) -> st
     return (
         f"{name}: {mass:.2f} ± {band:.2f} kg, that is {pounds(mass)}{', as ' + construction if construction else ''}."
     )
+
+
+def scale_sentence(made: Made, live: Live, system: System) -> str:
+    """What the scale said last of a made board beside the forecast of its version; nothing where it was never
+    weighed.
+    """
+    if not made.weighed:
+        return ""
+    said = made.weighed[-1]
+    planned = next(f for f in forecasts(live.geometry, live.mass) if f.stage == said.stage)
+    words = f"{made.value.serial}, {said.stage}: {text(said.mass, Quantity.MASS, system)} on the scale"
+    if said.origin == "simulated":
+        return f"{words}, simulated: it counts for nothing."
+    gap = f"{(said.mass - planned.mass) * 1000:+.0f} g".replace("-", "−")
+    return f"{words}, forecast {planned.mass:.2f} ± {planned.band:.2f} kg, {gap}."
+
+
+def made_rows(boards: Sequence[Made], versions: Sequence[int], system: System) -> list[tuple[str, ...]]:
+    """Made boards: serial, version, day, who, stage, hours, what the scale said last and where it is."""
+    rows: list[tuple[str, ...]] = []
+    for made, version in zip(boards, versions, strict=True):
+        value, last = made.value, made.weighed[-1] if made.weighed else None
+        scale = "" if last is None else text(last.mass, Quantity.MASS, system)
+        if last is not None and last.origin == "simulated":
+            scale += ", simulated"
+        rows.append(
+            (
+                value.serial,
+                str(version or ""),
+                value.begun,
+                value.who,
+                made.stage or "begun",
+                f"{made.hours:.1f}" if made.hours else "",
+                scale,
+                f"{value.where}, {value.whose}" if value.whose else value.where,
+            )
+        )
+    return rows
+
+
+def entry_rows(made: Made, system: System) -> list[tuple[str, ...]]:
+    """What was weighed and done of a made board: day, stage, what, who; struck out with its reason."""
+    rows: list[tuple[str, ...]] = []
+    for entry in made.entries:
+        value = entry.value
+        if isinstance(value, Weighed):
+            marked = ", simulated: counts for nothing" if entry.origin == "simulated" else ""
+            what, who = f"{text(value.mass, Quantity.MASS, system)} on the scale{marked}", ""
+        else:
+            hours = f"{value.hours:.1f} h" if value.hours else ""
+            photo = "a photo" if value.photo else ""
+            what, who = "; ".join(part for part in (hours, value.words, photo) if part), value.who
+        if value.struck:
+            what = f"struck out, {value.struck}: {what}"
+        rows.append((entry.first_at[:10], value.stage.capitalize(), what, who))
+    return rows

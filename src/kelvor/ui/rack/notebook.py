@@ -7,15 +7,14 @@ from pathlib import Path
 from typing import Any
 
 from PySide6.QtCore import Qt
-from PySide6.QtGui import QImage
-from PySide6.QtWidgets import QComboBox, QFileDialog, QGridLayout, QLabel, QLineEdit, QPushButton, QWidget
+from PySide6.QtWidgets import QComboBox, QGridLayout, QLabel, QLineEdit, QPushButton, QWidget
 
 from kelvor.core.disciplines import FAMILIES
 from kelvor.core.errors import InputError, KelvorError
 from kelvor.core.limits import limit_of, named, text_of, within
-from kelvor.core.record import LONGEST_PHOTO, OldBoard
+from kelvor.core.record import OldBoard
 from kelvor.core.units import Quantity, parse, unit_of
-from kelvor.files import reason
+from kelvor.ui.photos import ask_photo, read_photo
 from kelvor.ui.session import Session
 from kelvor.ui.widgets.panel import Elided, heading, panel, plain_label
 
@@ -94,22 +93,16 @@ class Notebook(QWidget):
         self.words.setText(words)
 
     def _ask_photo(self) -> None:
-        path, _ = QFileDialog.getOpenFileName(self, "A photo of the board", "", "Photos (*.jpg *.jpeg *.png *.webp)")
-        if path:
-            self.take_photo(Path(path))
+        path = ask_photo(self, "A photo of the board")
+        if path is not None:
+            self.take_photo(path)
 
     def take_photo(self, path: Path) -> bool:
         """Take a photo along, read whole; what is none is refused by name."""
         try:
-            if path.stat().st_size > LONGEST_PHOTO:
-                raise InputError(
-                    "the photo is too large", where=path.name, accepts=f"At most {LONGEST_PHOTO // 1024**2} MB"
-                )
-            data = path.read_bytes()
-            if QImage.fromData(data).isNull():
-                raise InputError("this is no photo", where=path.name, accepts="Choose a JPEG or PNG")
-        except (OSError, InputError) as error:
-            self._say(reason(error) if isinstance(error, OSError) else str(error), wrong=True)
+            data = read_photo(path)
+        except InputError as error:
+            self._say(str(error), wrong=True)
             return False
         self._photo = data
         self.picked.set_words(f"Photo: {path.name}")

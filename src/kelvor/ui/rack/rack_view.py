@@ -311,7 +311,7 @@ class RackView(QWidget):
             return
         try:
             if int(key) != self.session.board_id:
-                self.session.open_board(int(key))
+                self.session.file.open_board(int(key))
         except KelvorError as error:
             self.session.said.emit("problem", str(error))
             return

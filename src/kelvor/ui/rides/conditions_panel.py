@@ -158,7 +158,7 @@ class ConditionsPanel(QWidget):
         if not self.isVisible():
             return
         session, riding = self.session, self.session.riding
-        figure = session.figures().get(self._figure)
+        figure = session.known.figures().get(self._figure)
         counted, jobs = riding.sweeping()
         self.progress.setText(f"counting the range, {counted} of {jobs}" if jobs else "")
         self.stop.setVisible(jobs > 0)
@@ -179,5 +179,5 @@ class ConditionsPanel(QWidget):
             else f"{figure.definition.label} does not change with the {'wind' if windy else 'speed'}."
         )
         self.chart.setVisible(jobs > 0 or (chart is not None and not steady))
-        behind = () if pinned is None else (Behind(pinned, session.pinned_name()),)
+        behind = () if pinned is None else (Behind(pinned, session.behind.name()),)
         self.chart.show_chart(None if steady else chart, behind, session.system)

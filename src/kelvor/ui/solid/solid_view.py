@@ -177,7 +177,7 @@ class SolidView(QWidget):
         from kelvor.ui.solid.scene import surface
 
         assert self.scene is not None
-        afloat = self.session.afloat()
+        afloat = self.session.known.afloat()
         sheet = water_sheet(self.session.live, afloat) if self.water and afloat is not None else None
         self.scene.put(
             "water",

@@ -13,6 +13,7 @@ from kelvor.core.materials.makeability import checked_by_straight_edge, makeabil
 from kelvor.core.stiffness.stage import stiffness_stage
 from kelvor.ui.building.comparisons import LayersWorth, SideBySide
 from kelvor.ui.building.construction_panel import ConstructionPanel
+from kelvor.ui.building.made_boards import MadeBoards
 from kelvor.ui.building.stiffness_strips import StiffnessStrips
 from kelvor.ui.building.weigh_ins import WeighIns
 from kelvor.ui.presenters.build import CAUTION, mass_words, stiffness_rows, volume_words, weight_rows
@@ -54,11 +55,13 @@ class BuildView(QWidget):
         self.worth = LayersWorth(self.session)
         self.side = SideBySide(self.session)
         self.side.chosen.connect(self.made.use)
+        self.boards = MadeBoards(self.session)
         self.weigh_ins = WeighIns(self.session)
         for widget, words in (
             (self.strips, "Stiffness along the board"),
             (self.worth, "What a layer buys"),
             (self.side, "Side by side"),
+            (self.boards, "Boards made"),
             (self.weigh_ins, "Weigh-ins"),
         ):
             self.tabs.addTab(widget, words)
@@ -122,7 +125,7 @@ class BuildView(QWidget):
         session = self.session
         self.made.refresh()
         self._weight()
-        self.stiff.set_rows(stiffness_rows(session.figures(), session.pinned_figures, session.system))
+        self.stiff.set_rows(stiffness_rows(session.known.figures(), session.behind.figures, session.system))
         self._strips()
         self._notes()
         self._tab()
@@ -134,12 +137,12 @@ class BuildView(QWidget):
         mass = session.live.mass
         self.weight_label.setText(mass_words(mass.total.mass, mass.band))
         self.volume_label.setText(volume_words(session.live))
-        then = session.pinned_live
+        then = session.behind.live
         self.weight.set_rows(weight_rows(mass, session.system, None if then is None else then.mass))
 
     def _strips(self) -> None:
-        session, c, then = self.session, self.session.board.construction, self.session.pinned_live
-        self.strips.now, self.strips.length = session.evaluation.stiffness, session.board.length
+        session, c, then = self.session, self.session.board.construction, self.session.behind.live
+        self.strips.now, self.strips.length = session.known.evaluation.stiffness, session.board.length
         self.strips.ribs = np.zeros(0) if c is None else ribs(session.live.geometry, c.core)
         self.strips.then = None
         if then is not None and then.board != session.live.board:
@@ -160,7 +163,7 @@ class BuildView(QWidget):
 
     def _tab(self) -> None:
         shown = self.tabs.currentWidget()
-        if isinstance(shown, (LayersWorth, SideBySide, WeighIns)):
+        if isinstance(shown, (LayersWorth, SideBySide, MadeBoards, WeighIns)):
             shown.refresh()
 
     def showEvent(self, event: QShowEvent) -> None:

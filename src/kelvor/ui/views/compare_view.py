@@ -102,7 +102,7 @@ class CompareView(QWidget):
     def refresh(self) -> None:
         """Show the boards there are."""
         session, datum = self.session, self._where()
-        others = session.others()
+        others = session.behind.others()
         lacking = [other.name for other in others if place_of(other.live, datum) is None]
         if place_of(session.live, datum) is None:
             lacking.insert(0, "the board on the bench")
@@ -129,7 +129,7 @@ class CompareView(QWidget):
 
     def _open(self, board: int) -> None:
         try:
-            self.session.open_board(board)
+            self.session.file.open_board(board)
         except InputError as error:
             self.session.said.emit("problem", str(error))
 

@@ -215,7 +215,7 @@ class RideView(QWidget):
         self.refresh()
 
     def _result(self) -> PhaseResult:
-        phases = self.session.evaluation.phases
+        phases = self.session.known.evaluation.phases
         return next((p for p in phases if p.phase.key == self.phase_key), phases[0])
 
     def show_phase(self, key: str) -> None:
@@ -243,7 +243,7 @@ class RideView(QWidget):
         self.phase_key = phase.key
         if self.figure_key not in phase.figures:
             self.figure_key = phase.headline
-        figures = session.figures()
+        figures = session.known.figures()
         verdicts = tuple(judge(v.target, figures, session.brief) for v in result.verdicts)
         speaks = judge(result.speaks.target, figures, session.brief) if result.speaks is not None else None
         q = (
@@ -266,7 +266,7 @@ class RideView(QWidget):
             f"The brief asks:\n{asked}" if asked else "The brief asks nothing here. Targets are set in the Brief view."
         )
         self.rows.set_rows(
-            phase_rows(phase, figures, session.pinned_figures, verdicts, session.system, session.pinned_name())
+            phase_rows(phase, figures, session.behind.figures, verdicts, session.system, session.behind.name())
         )
         if self.rows.key() != self.figure_key:
             self.rows.choose(self.figure_key)
@@ -299,7 +299,7 @@ class RideView(QWidget):
     def _behind(self, key: str) -> list[Behind[Picture]]:
         """A picture of the boards behind whose ride is known."""
         riding = self.session.riding
-        ridden = [(riding.of(other.live), other) for other in self.session.others()]
+        ridden = [(riding.of(other.live), other) for other in self.session.behind.others()]
         return [
             Behind(ride.pictures[key], other.name, other.role)
             for ride, other in ridden
@@ -308,20 +308,20 @@ class RideView(QWidget):
 
     def _show_why(self) -> None:
         session = self.session
-        figure = session.figures().get(self.figure_key)
+        figure = session.known.figures().get(self.figure_key)
         if figure is None:
             self.why.setText("counting")
             return
-        remarks = {hint.figure: hint.text for hint in session.evaluation.hints}
+        remarks = {hint.figure: hint.text for hint in session.known.evaluation.hints}
         claims = session.riding.ride.claims if session.riding.ride is not None else {}
-        then = session.pinned_figures.get(self.figure_key) if session.pinned_live is not None else None
+        then = session.behind.figures.get(self.figure_key) if session.behind.live is not None else None
         lines = why(
             figure,
             session.system,
             remarks.get(self.figure_key, ""),
             claims.get(self.figure_key, ""),
             then,
-            session.pinned_name(),
+            session.behind.name(),
         )
         shown = next((row.value for row in self.rows.rows() if row.key == self.figure_key), "–")
         self.why.tell(lines, "Why no figure?" if shown == "–" else f"Why {shown}?")
@@ -330,7 +330,7 @@ class RideView(QWidget):
         if not self.isVisible():
             return
         session, riding = self.session, self.session.riding
-        figure = session.figures().get(self.figure_key)
+        figure = session.known.figures().get(self.figure_key)
         if figure is None:
             return
         found = buys(

@@ -217,8 +217,10 @@ class ShapeView(QWidget):
         from kelvor.ui.presenters.panels import ledger_rows
 
         session = self.session
-        remarks = {hint.figure: hint.text for hint in session.evaluation.hints}
-        rows = ledger_rows(session.figures(), session.pinned_figures, session.system, remarks, session.renewing())
+        remarks = {hint.figure: hint.text for hint in session.known.evaluation.hints}
+        rows = ledger_rows(
+            session.known.figures(), session.behind.figures, session.system, remarks, session.known.renewing()
+        )
         self.ledger.set_rows(rows)
 
     def refresh(self) -> None:
@@ -229,7 +231,7 @@ class ShapeView(QWidget):
         self._strip_names()
         self.levers.refresh()
         self._ledger_rows()
-        name = session.pinned_name()
+        name = session.behind.name()
         self._against.setText(f"against {name}" if name else "no reference")
         self._why_shown()
         self._place_chooser()
@@ -252,10 +254,10 @@ class ShapeView(QWidget):
     def _why_shown(self) -> None:
         from kelvor.ui.presenters.panels import why
 
-        figure = self.session.figures().get(self._why_key)
+        figure = self.session.known.figures().get(self._why_key)
         if figure is None:
             return
-        remarks = {hint.figure: hint.text for hint in self.session.evaluation.hints}
+        remarks = {hint.figure: hint.text for hint in self.session.known.evaluation.hints}
         lines = why(figure, self.session.system, remarks.get(self._why_key, ""))
         self.why_label.tell(lines)
 

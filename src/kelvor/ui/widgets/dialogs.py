@@ -167,7 +167,7 @@ class NewBoardDialog(Panel):
         board = proposed_board(name, proposal)
         own = session.brief if self.brief.currentData() else Brief(wings=())
         brief = fitted(brief_for(own, proposal.discipline), session.workshop.registers.of(*PARTS))
-        session.add_board(board, brief, f"Began as {proposal.discipline}, {proposal.school}")
+        session.file.add_board(board, brief, f"Began as {proposal.discipline}, {proposal.school}")
         return True
 
 
@@ -186,7 +186,7 @@ class ChildDialog(Panel):
         name = named(self.name.text(), "The child's name")
         why = f": {self.reason.text().strip()}" if self.reason.text().strip() else ""
         title = one_line(f"Child of {session.board.name}, version {session.step().number}{why}")
-        session.add_board(replace(session.board, name=name), session.brief, title, session.current)
+        session.file.add_board(replace(session.board, name=name), session.brief, title, session.current)
         return True
 
 
@@ -292,14 +292,14 @@ class ReshapeDialog(Panel):
         self.session, self._put = session, put
         self.old = QComboBox()
         self.old.setAccessibleName("Old board")
-        if session.pinned_step is not None:
-            self.old.addItem(f"{session.board.name}, {session.pinned_name()} (reference)", session.pinned_step)
+        if session.behind.step is not None:
+            self.old.addItem(f"{session.board.name}, {session.behind.name()} (reference)", session.behind.step)
         self._of_step: dict[int, BoardEntry] = {}
         for entry in session.workshop.store.boards():
             step = session.workshop.store.left_at(entry.id)
             self._of_step[step] = entry
             self.old.addItem(f"{entry.name}, as it stands", step)
-        self.old.setCurrentIndex(self.old.count() - 1 if session.pinned_step is None else 0)
+        self.old.setCurrentIndex(self.old.count() - 1 if session.behind.step is None else 0)
         self.old.setMaxVisibleItems(20)
         self.form.addRow("Old board", self.old)
         self.foam = QComboBox()

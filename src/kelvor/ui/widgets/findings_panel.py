@@ -37,7 +37,7 @@ class FindingsPanel(Panel):
         """Show what there is."""
         at = self.list.currentRow()
         self.list.clear()
-        for words, place in finding_lines(self.session.evaluation.findings, self.session.system):
+        for words, place in finding_lines(self.session.known.evaluation.findings, self.session.system):
             item = QListWidgetItem(words)
             item.setData(Qt.ItemDataRole.UserRole, place)
             self.list.addItem(item)

@@ -27,7 +27,7 @@ class HandOutDialog(Panel):
         self.job.ended.connect(self._ended)
         self._folder: Path | None = None
         self._asked_over: Path | None = None
-        self._sent = session.stamp(), session.current
+        self._sent = session.versions.stamp(), session.current
         self.kind = QComboBox()
         for writer in WRITERS.values():
             self.kind.addItem(writer.words, writer.key)
@@ -114,7 +114,7 @@ class HandOutDialog(Panel):
         self.progress.setVisible(True)
         self._turn("Cancel")
         self._folder = target.parent
-        self._sent = self.session.stamp(), self.session.current
+        self._sent = self.session.versions.stamp(), self.session.current
         self.settings.handed_out(target.parent)
         self.job.run(
             [
@@ -153,7 +153,7 @@ class HandOutDialog(Panel):
 
     def _written(self, printed: str) -> None:
         stamp, step = self._sent
-        self.session.handed_out(Path(self.path.text()).name, stamp, step)
+        self.session.versions.handed_out(Path(self.path.text()).name, stamp, step)
         self.problem.setText(f"Written: {self.path.text()}. Its stamp, {stamp.code}, finds this version in the rack.")
 
     def _failed(self, words: str) -> None:

@@ -18,11 +18,12 @@ from PySide6.QtWidgets import (
 )
 
 from kelvor.core.errors import InputError
+from kelvor.core.findings import Finding
 from kelvor.core.limits import limit_of, within
-from kelvor.core.live import evaluate_live
+from kelvor.core.live import Live, evaluate_live
 from kelvor.core.materials.table import Rates, changed
 from kelvor.core.units import Quantity, parse
-from kelvor.ui.presenters.build import board_sentence
+from kelvor.ui.presenters.build import board_sentence, scale_sentence
 from kelvor.ui.session import Session
 from kelvor.ui.widgets.dialogs import Panel
 
@@ -163,4 +164,17 @@ class WeightsDialog(Panel):
                 if not isinstance(live, tuple):
                     built = board.construction.name if board.construction else ""
                     lines.append(board_sentence(board.name, live.mass.total.mass, live.mass.band, built))
+                    lines += self._weighed(board_id, live)
         self.words.setText("\n".join(lines) or "Tick the boards to compare.")
+
+    def _weighed(self, board_id: int, live: Live) -> list[str]:
+        """What the scale said of the boards made of a design, each beside the forecast of its own version."""
+        session, found = self.session, []
+        for made in session.making.boards(board_id):
+            built: Live | tuple[Finding, ...] = live
+            if made.record.step is not None:
+                board = session.workshop.store.board(made.record.step)
+                built = evaluate_live(board, live.brief, table=session.table)
+            if not isinstance(built, tuple) and (words := scale_sentence(made, built, session.system)):
+                found.append(f"   {words}")
+        return found

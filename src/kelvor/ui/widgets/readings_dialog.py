@@ -390,7 +390,7 @@ class ReadingsDialog(Panel):
         result, session = self.following(), self.session
         discipline = self.discipline.currentData()
         foils = session.brief.foils or Brief().foils if discipline in FOILING else ()
-        session.add_board(
+        session.file.add_board(
             result.board, replace(session.brief, discipline=discipline, foils=foils), "Began from readings"
         )
         session.versions.set_reason(session.current, follow_words(result, session.system))

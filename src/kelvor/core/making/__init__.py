@@ -1,0 +1,1 @@
+"""From the design to boards with serials."""

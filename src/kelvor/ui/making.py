@@ -1,0 +1,163 @@
+"""Boards that were begun of the design on the bench: weighed, worked on, moved; everything can be taken back."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from datetime import datetime
+from typing import TYPE_CHECKING
+
+from kelvor.core.figures import Origin
+from kelvor.core.live import Live
+from kelvor.core.making.made import KINDS, Made, checked_serial, made_boards, next_serial
+from kelvor.core.mass.stages import Stage, WeighIn
+from kelvor.core.record import MadeBoard, Record, RecordKind, Weighed, Whereabouts, Worked
+
+if TYPE_CHECKING:
+    from kelvor.ui.registers import Registers
+    from kelvor.ui.session import Session
+
+
+class Making:
+    """The made boards of one design, and the one under the lamp."""
+
+    def __init__(self, session: Session) -> None:
+        self._session = session
+        self._chosen = ""
+        self._live: tuple[object, Live] | None = None
+
+    @property
+    def _registers(self) -> Registers:
+        return self._session.workshop.registers
+
+    def all_boards(self) -> tuple[Made, ...]:
+        """Every made board of the workshop, the first one first."""
+        return made_boards(self._registers.of(*KINDS))
+
+    def boards(self, board: int | None = None) -> tuple[Made, ...]:
+        """Those of a design, the one on the bench unless another is named."""
+        ids = self._session.workshop.saving.ids
+        wanted = ids(self._session.board_id if board is None else board)
+        return tuple(made for made in self.all_boards() if ids(made.record.board or 0) == wanted)
+
+    def chosen(self) -> Made | None:
+        """The one under the lamp: the one that was chosen, else the last that was begun."""
+        boards = self.boards()
+        return next((made for made in boards if made.record.uid == self._chosen), boards[-1] if boards else None)
+
+    def choose(self, uid: str) -> None:
+        """Put one under the lamp."""
+        self._chosen = uid
+
+    def version(self, made: Made) -> int:
+        """The number of the version a board is made of; 0 where that is not known."""
+        step = self._session.workshop.saving.ids(made.record.step or 0)
+        return self._session.steps[step].number if step in self._session.steps else 0
+
+    def live(self) -> Live:
+        """What is computed of the version the chosen board is made of; of the board on the bench without one.
+
+        Raises
+        ------
+        InputError
+            When that version cannot be read or drawn.
+        """
+        session, made = self._session, self.chosen()
+        step = session.workshop.saving.ids(made.record.step or 0) if made is not None else session.current
+        if step == session.current or step not in session.steps:
+            return session.live
+        board = session.board_at(step)
+        key = (board, session.brief, session.table, session.coefficients)
+        if self._live is None or self._live[0] != key:
+            self._live = (key, session.drawn(board, session.brief))
+        return self._live[1]
+
+    def serial(self) -> str:
+        """The serial of the chosen board, where it is made of the version on the bench."""
+        session, made = self._session, self.chosen()
+        ids = session.workshop.saving.ids
+        return made.value.serial if made is not None and ids(made.record.step or 0) == session.current else ""
+
+    def suggested(self) -> str:
+        """The serial that would come next."""
+        return next_serial([made.value.serial for made in self.all_boards()], datetime.now().astimezone().year)
+
+    # what is done
+
+    def begin(self, serial: str, who: str) -> str:
+        """Begin a board of the version on the bench; its identity. Weigh-ins from before there were serials go with the
+        first one. Raises InputError for a serial that cannot be.
+        """
+        session, workshop = self._session, self._session.workshop
+        serial = checked_serial(serial, [made.value.serial for made in self.all_boards()])
+        construction = session.board.construction
+        day = datetime.now().astimezone().date().isoformat()
+        value = MadeBoard(
+            serial=serial, who=who.strip(), built=construction.name if construction is not None else "", begun=day
+        )
+        loose = workshop.tables.weighed if not self.boards() else ()
+        with workshop.gestures.as_one(f"{serial} begun"):
+            uid = self._keep("made board", value, f"{serial} begun")
+            for weighed in loose:
+                self._weighed(uid, serial, weighed)
+                workshop.tables.weigh(session.board_id, session.current, WeighIn(weighed.stage, 0.0))
+        self._chosen = uid
+        session.steps_changed.emit()
+        return uid
+
+    def weigh(self, weighed: WeighIn) -> None:
+        """Write what a scale said of the chosen board."""
+        made = self._here()
+        self._weighed(made.record.uid, made.value.serial, weighed)
+
+    def work(self, stage: Stage, hours: float, words: str, who: str, photo: bytes | None = None) -> None:
+        """Write what was done on the chosen board."""
+        from hashlib import sha256
+
+        made = self._here()
+        value = Worked(made=made.record.uid, stage=stage, hours=hours, words=words.strip(), who=who.strip(),
+                       photo=sha256(photo).hexdigest() if photo else "")  # fmt: skip
+        self._keep("worked", value, f"{made.value.serial}, {stage}", blob=photo)
+
+    def move(self, where: Whereabouts, whose: str) -> None:
+        """Where the chosen board is, and with whom."""
+        made = self._here()
+        value = replace(made.value, where=where, whose=whose.strip())
+        self._keep("made board", value, f"{value.serial}: {where}", record=made.record)
+
+    def strike(self, entry: Record, why: str) -> None:
+        """Strike out a reading or a line, with the reason; it stays readable."""
+        kind: RecordKind = "weighed" if isinstance(entry.value, Weighed) else "worked"
+        self._registers.keep(
+            kind,
+            replace(entry.value, struck=why.strip()),
+            f"{entry.value.stage} struck out",
+            uid=entry.uid,
+            origin=entry.origin,
+        )
+
+    def _weighed(self, uid: str, serial: str, weighed: WeighIn) -> None:
+        value = Weighed(made=uid, stage=weighed.stage, mass=weighed.mass)
+        self._keep("weighed", value, f"{serial} weighed, {weighed.stage}", origin=weighed.origin)
+
+    def _keep(
+        self,
+        kind: RecordKind,
+        value: MadeBoard | Weighed | Worked,
+        words: str,
+        *,
+        origin: Origin = "claimed",
+        record: Record | None = None,
+        blob: bytes | None = None,
+    ) -> str:
+        session = self._session
+        board, step, uid = session.board_id, session.current, ""
+        if record is not None:
+            uid = record.uid
+        elif (made := self.chosen()) is not None and not isinstance(value, MadeBoard):
+            step = made.record.step or step
+        return self._registers.keep(kind, value, words, uid=uid, origin=origin, board=board, step=step, blob=blob)
+
+    def _here(self) -> Made:
+        made = self.chosen()
+        assert made is not None  # the fields wait until one is begun
+        return made

@@ -1,0 +1,39 @@
+"""Photos that are taken along into the workshop."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+from PySide6.QtGui import QImage
+from PySide6.QtWidgets import QFileDialog, QWidget
+
+from kelvor.core.errors import InputError
+from kelvor.core.record import LONGEST_PHOTO
+from kelvor.files import reason
+
+
+def read_photo(path: Path) -> bytes:
+    """A photo's file, read whole.
+
+    Raises
+    ------
+    InputError
+        When it cannot be read, is too large, or is none; it says which file and what would do.
+    """
+    try:
+        if path.stat().st_size > LONGEST_PHOTO:
+            raise InputError(
+                "the photo is too large", where=path.name, accepts=f"At most {LONGEST_PHOTO // 1024**2} MB"
+            )
+        data = path.read_bytes()
+    except OSError as error:
+        raise InputError(reason(error), where=path.name) from error
+    if QImage.fromData(data).isNull():
+        raise InputError("this is no photo", where=path.name, accepts="Choose a JPEG or PNG")
+    return data
+
+
+def ask_photo(parent: QWidget, words: str) -> Path | None:
+    """The photo somebody chooses; None where nobody does."""
+    path, _ = QFileDialog.getOpenFileName(parent, words, "", "Photos (*.jpg *.jpeg *.png *.webp)")
+    return Path(path) if path else None
