@@ -1,6 +1,7 @@
 """Exports read back by general libraries: trimesh, ezdxf, and the PDF's own drawing operators."""
 
 import csv
+import math
 import re
 import tempfile
 import unittest
@@ -8,18 +9,21 @@ import xml.etree.ElementTree as ElementTree
 import zlib
 from base64 import a85decode
 from pathlib import Path
+from types import SimpleNamespace
 
 import ezdxf
 import numpy as np
 import trimesh
 
 from kelvor.core.mass.board_mass import core_solid
+from kelvor.core.shape.fittings import BOX_SIZES
 from kelvor.core.shape.geometry import geometry
 from kelvor.core.shape.outline import half_width
+from kelvor.core.shape.rail_bands import first_cuts, rail_bands
 from kelvor.core.shape.sections import Resolution
 from kelvor.exchange.export import export
 from kelvor.exchange.templates import SHEETS, templates
-from tests.support import cut_away, plain_board, shape_of, v_layer
+from tests.support import cut_away, demo, plain_board, shape_of, v_layer
 
 MM = 72 / 25.4
 
@@ -123,3 +127,56 @@ class Templates(Case):
                 template.size()[0], 2000 * half_width(self.board.outline, 1.5, np.array([x]))[0], delta=0.6
             )
         self.assertIn("Rocker: keel, rail and deck", found)
+
+    def test_all_that_is_marked_is_on_template_and_drawing(self):
+        """Boxes, tracks, inserts, plugs, lines of cut-outs, stations, the base line and the fins, where they belong."""
+        board, _ = demo("shearwater-76")
+        found = {t.title: t for t in templates(shape_of(board), board.length)}
+        words = " ".join(note for _, _, note in found["Half outline"].notes)
+        for name in ("Cut-outs", "Centre fin, 80 mm deep", "Mast track", "Vent", "Front straps", "Back straps"):
+            self.assertIn(name, words)
+        box = board.fittings.fin_boxes[0]
+        fin = found[f"Fin, {box.name}: {box.fin.name}"]
+        self.assertAlmostEqual(fin.size()[1], 1000 * (box.fin.span + box.fin.set_depth), delta=0.01)
+        self.assertIn("keel 0.0 mm", " ".join(note for _, _, note in found["Rocker: keel, rail and deck"].notes))
+        path = self.folder / "marked.dxf"
+        export(board, "dxf", path)
+        lines = list(ezdxf.readfile(path).modelspace().query("LWPOLYLINE"))
+        of = {layer: [line for line in lines if line.dxf.layer == layer] for layer in {x.dxf.layer for x in lines}}
+        rows = board.fittings.straps
+        holes = sum(r.inserts * len({r.half_spread, r.outboard or r.half_spread}) * 2 for r in rows)
+        self.assertEqual(len(of["plan inserts deck"]), holes)
+        for layer in ("plan lines bottom", "plan mast track deck", "plan stations", "profile base", "fins"):
+            self.assertTrue(of[layer], layer)
+        (slot,) = of["plan boxes bottom"]
+        places = np.array([point[:2] for point in slot.get_points()])
+        middle = 1000 * (box.at.x(board.length, board.mast_x) + box.fin.base / 2)
+        np.testing.assert_allclose(places.mean(axis=0), [middle, 0.0], atol=1e-6)
+        np.testing.assert_allclose(np.ptp(places, axis=0), [1000 * v for v in BOX_SIZES[box.kind][:2]], atol=1e-6)
+
+    def test_rail_bands_of_a_round_rail_are_those_of_a_polygon_of_sixteen_sides(self):
+        """A closed form: flats about a circle of radius r are 2 r tan 11.25° wide; the first, at 45° on the square,
+        leaves it r (2 - √2) from its corner.
+        """
+        r, turn = 0.04, np.linspace(-np.pi / 2, np.pi / 2, 2001)
+        round_, flat = np.stack([0.3 + r * np.cos(turn), r * np.sin(turn)], 1), np.linspace(0.0, 0.3, 50)
+        half = np.concatenate([np.stack([flat, -r + 0 * flat], 1), round_, np.stack([flat[::-1], r + 0 * flat], 1)])
+        shape = SimpleNamespace(y=half[None, :, 0], z=half[None, :, 1], deck=np.array([r]))
+        bands = rail_bands(shape, 0)
+        self.assertEqual(
+            [round(float(np.degrees(band.faces)), 1) for band in bands], [67.5, 45, 22.5, -22.5, -45, -67.5]
+        )
+        for band in bands:
+            self.assertAlmostEqual(band.width, 2 * r * math.tan(math.pi / 16), delta=1e-6)
+        for cut in first_cuts(shape, 0):
+            self.assertAlmostEqual(cut.inset, r * (2 - math.sqrt(2)), delta=1e-6)
+
+    def test_no_flat_cuts_into_the_rail(self):
+        for slug in ("dunlin-39", "kittiwake-109", "redshank-137", "heron-14"):
+            shape = shape_of(demo(slug)[0])
+            for index in range(8, len(shape.x) - 8, 25):
+                points = np.stack([shape.y[index], shape.z[index]], 1)
+                for band in rail_bands(shape, index):
+                    over = points @ [math.cos(band.faces), math.sin(band.faces)]
+                    reach = np.dot(band.upper, [math.cos(band.faces), math.sin(band.faces)])
+                    self.assertAlmostEqual(float(over.max()), float(reach), delta=1e-9)

@@ -10,6 +10,7 @@ from xml.sax.saxutils import escape
 import numpy as np
 
 from kelvor.core.shape.battens import Array
+from kelvor.core.shape.marking import marks
 from kelvor.core.shape.section_view import outline_ring
 from kelvor.core.shape.sections import Sections
 from kelvor.core.stamp import Stamp
@@ -37,6 +38,39 @@ def plan_lines(shape: Sections) -> list[Line]:
         found.append(Line(layer, ring, closed=True))
     ends = np.array([[shape.x[0] * MM, 0.0], [shape.x[-1] * MM, 0.0]])
     return [*found, Line("centreline", ends)]
+
+
+def mark_lines(shape: Sections) -> list[Line]:
+    """What is marked in plan, a layer for each kind of thing and face: x along, y to port."""
+    return [Line(f"{mark.group} {mark.side}", mark.points * MM, closed=mark.closed) for mark in marks(shape)]
+
+
+def station_lines(shape: Sections, length: float) -> list[Line]:
+    """Lines across the plan where sections are drawn."""
+    found = []
+    for i in section_indices(shape, template_places(length)):
+        x, y = float(shape.x[i]) * MM, float(shape.half_width[i]) * MM
+        found.append(Line("stations", np.array([[x, -y], [x, y]])))
+    return found
+
+
+def base_line(shape: Sections) -> Line:
+    """The base line seen from the side: what rocker is measured from."""
+    slope = shape.board.base.slope
+    low = float(np.min(shape.keel - slope * shape.x))
+    ends = shape.x[[0, -1]]
+    return Line("base", np.stack([ends, low + slope * ends], axis=1) * MM)
+
+
+def fin_lines(shape: Sections) -> list[tuple[str, Line]]:
+    """The template of every fin, its base along the first axis, what is set into the bottom above it: name and ring."""
+    found: dict[str, Line] = {}
+    for box in shape.board.fittings.fin_boxes:
+        lead, trail = box.fin.template(41)
+        root = np.array([[0.0, -box.fin.set_depth], [box.fin.base, -box.fin.set_depth]])
+        ring = np.concatenate([root, lead, trail[::-1]]) * MM
+        found[f"{box.name}: {box.fin.name}"] = Line("fin", ring, closed=True)
+    return list(found.items())
 
 
 def profile_lines(shape: Sections) -> list[Line]:
@@ -71,7 +105,9 @@ def section_indices(shape: Sections, places: list[float]) -> list[int]:
 
 
 def write_dxf(shape: Sections, path: Path, length: float, stamp: Stamp) -> None:
-    """Plan above, profile below, sections to the right; one layer a line, in millimetres."""
+    """Plan with all that is marked on it, profile and fins below, sections to the right; one layer a kind of line, in
+    millimetres.
+    """
     document = new_drawing()
     space = document.modelspace()
     width = 2 * float(shape.half_width.max()) * MM
@@ -84,10 +120,14 @@ def write_dxf(shape: Sections, path: Path, length: float, stamp: Stamp) -> None:
             [(px + dx, py + dy) for px, py in line.points], close=line.closed, dxfattribs={"layer": name}
         )
 
-    for line in plan_lines(shape):
+    for line in (*plan_lines(shape), *mark_lines(shape), *station_lines(shape, length)):
         add(line, 0, 0, "plan")
-    for line in profile_lines(shape):
+    for line in (*profile_lines(shape), base_line(shape)):
         add(line, 0, -width - 200, "profile")
+    for i, (name, line) in enumerate(fin_lines(shape)):
+        add(Line("fins", line.points, closed=True), i * 400.0, -width - 900, "")
+        words = space.add_text(name, height=10, dxfattribs={"layer": "fins"})
+        words.set_placement((i * 400.0, -width - 900 + float(line.points[:, 1].min()) - 16))
     for i, index in enumerate(section_indices(shape, template_places(length))):
         label = f"section {shape.x[index] * MM:.0f}"
         add(Line(label, section_ring(shape, index), closed=True), length * MM + width, -i * 160.0, "")
@@ -108,9 +148,9 @@ def write_svg(shape: Sections, path: Path, length: float, stamp: Stamp) -> None:
         tag = "polygon" if line.closed else "polyline"
         parts.append(f'<{tag} class="{escape(group)}" data-layer="{escape(line.layer)}" points="{points}"/>')
 
-    for line in plan_lines(shape):
+    for line in (*plan_lines(shape), *mark_lines(shape), *station_lines(shape, length)):
         add(line, 20, top, "plan")
-    for line in profile_lines(shape):
+    for line in (*profile_lines(shape), base_line(shape)):
         add(line, 20, top + width / 2 + 220, "profile")
     for i, index in enumerate(places):
         add(

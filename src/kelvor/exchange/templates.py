@@ -1,4 +1,5 @@
-"""Full-size paper templates: half outline, rocker and sections, tiled on A4, A3 or Letter.
+"""Full-size paper templates: half outline with all that is marked on it, rocker, sections with their rail bands, fins;
+tiled on A4, A3 or Letter.
 
 Every sheet carries registration marks, its place in the grid, and a 100 mm
 check bar.
@@ -14,10 +15,13 @@ from typing import Any
 import numpy as np
 
 from kelvor.core.shape.battens import Array
+from kelvor.core.shape.geometry import of_sections
+from kelvor.core.shape.marking import marks
+from kelvor.core.shape.rail_bands import first_cuts, rail_bands
 from kelvor.core.shape.section_view import half_outline
 from kelvor.core.shape.sections import Sections
 from kelvor.core.stamp import Stamp
-from kelvor.exchange.drawings import MM, Line, section_indices, section_ring, template_places
+from kelvor.exchange.drawings import MM, Line, fin_lines, section_indices, section_ring, template_places
 from kelvor.exchange.formats import Paper
 
 SHEETS: dict[Paper, tuple[float, float]] = {"a4": (297.0, 210.0), "a3": (420.0, 297.0), "letter": (279.4, 215.9)}
@@ -29,6 +33,10 @@ FOOTER = 20.0
 OVERLAP = 10.0
 """Neighbouring sheets share this much [mm]."""
 CHECK_BAR = 100.0
+THIN = ("centreline", "base", "tick", "bottom edge", "rail", "stations", "band", "bottom", "deck")
+"""Lines that are drawn thin."""
+DASHES = {"bottom edge": [3, 2], "rail": [3, 2], "centreline": [3, 2], "stations": [1, 3], "bottom": [6, 2]}
+"""Lines that are dashed: what is marked on the bottom in long dashes, on the deck in whole lines."""
 
 
 @dataclass(frozen=True, slots=True, eq=False)
@@ -46,49 +54,97 @@ class Template:
 
 
 def templates(shape: Sections, length: float) -> list[Template]:
-    """Half outline, rocker, and the sections with their rails."""
+    """Half outline, rocker, the sections with their rails and bands, and the fins."""
+    stations = section_indices(shape, template_places(length))
     return [
-        _outline(shape),
-        _rocker(shape),
-        *(_section(shape, i) for i in section_indices(shape, template_places(length))),
+        _outline(shape, stations),
+        _rocker(shape, stations),
+        *(_section(shape, i) for i in stations),
+        *(_fin(name, line) for name, line in fin_lines(shape)),
     ]
 
 
-def _outline(shape: Sections) -> Template:
+def _outline(shape: Sections, stations: list[int]) -> Template:
     x = (shape.x - shape.x[0]) * MM
     ring = (half_outline(shape) - [shape.x[0], 0.0]) * MM
     edge = np.stack([x, shape.edge_y * MM], 1)
-    ticks, notes = [], []
+    lines, notes = [], []
     for place in np.arange(100.0, x[-1], 100.0):
-        ticks.append(Line("tick", np.array([[place, 0.0], [place, 6.0]])))
+        lines.append(Line("tick", np.array([[place, 0.0], [place, 6.0]])))
         notes.append((place + 1.5, 2.0, f"{place / 10:.0f} cm"))
+    lines += [Line("stations", np.array([[x[i], 0.0], [x[i], shape.half_width[i] * MM]])) for i in stations]
+    told = set()
+    for mark in marks(shape):
+        points = (mark.points - [shape.x[0], 0.0]) * MM
+        middle = points.mean(axis=0)
+        lone = mark.group == "plugs" and middle[1] < -1.0  # a plug on one side only is marked on the half, and told
+        if lone:
+            points = points * [1.0, -1.0]
+        elif middle[1] < -1e-6:
+            continue
+        points = np.stack([points[:, 0], np.maximum(points[:, 1], 0.0)], axis=1)
+        lines.append(Line(mark.side, points, closed=mark.closed))
+        if mark.words not in told:
+            told.add(mark.words)
+            side = ", starboard only" if lone else ""
+            place = f", middle {middle[0] / 10:.1f} cm" if mark.closed else ""
+            top = points[np.argmax(points[:, 1])]
+            notes.append((float(top[0]) + 2.0, float(top[1]) + 2.0, f"{mark.words}{place}, {mark.side}{side}"))
     return Template(
-        "Half outline", (Line("outline", ring, closed=True), Line("bottom edge", edge), *ticks), tuple(notes)
+        "Half outline", (Line("outline", ring, closed=True), Line("bottom edge", edge), *lines), tuple(notes)
     )
 
 
-def _rocker(shape: Sections) -> Template:
-    x = (shape.x - shape.x[0]) * MM
-    low = float(min(shape.keel.min(), shape.edge_z.min()))
-    lines = [
-        Line(name, np.stack([x, (z - low) * MM], 1))
+def _rocker(shape: Sections, stations: list[int]) -> Template:
+    """Keel, rail and deck over the base line, which lies level on the sheet."""
+    measured, x = of_sections(shape), (shape.x - shape.x[0]) * MM
+    heights = {
+        name: measured.above_base(shape.x, z) * MM
         for name, z in (("keel", shape.keel), ("rail", shape.edge_z), ("deck", shape.deck))
+    }
+    low = min(0.0, float(heights["rail"].min()))
+    lines = [Line(name, np.stack([x, z - low], 1)) for name, z in heights.items()]
+    base = Line("base", np.array([[0.0, -low], [x[-1], -low]]))
+    notes = [
+        (float(x[-1]) * 0.5, float(np.interp(0.5 * x[-1], x, heights[n])) - low + 2.0, n) for n in ("keel", "deck")
     ]
-    base = Line("base", np.array([[0.0, 0.0], [x[-1], 0.0]]))
-    notes = tuple(
-        (float(x[-1]) * 0.5, (float(np.interp(0.5 * x[-1], x, z)) - low) * MM + 2.0, name)
-        for name, z in (("keel", shape.keel), ("deck", shape.deck))
-    )
-    return Template("Rocker: keel, rail and deck", (*lines, base), notes)
+    for i in stations:
+        lines.append(Line("tick", np.array([[x[i], -low], [x[i], heights["deck"][i] - low]])))
+        words = f"{x[i] / 10:.1f} cm: keel {heights['keel'][i]:.1f} mm, rail {heights['rail'][i]:.1f} mm"
+        notes.append((float(x[i]) + 1.5, -low + 1.5, words))
+    return Template("Rocker: keel, rail and deck", (*lines, base), tuple(notes))
 
 
 def _section(shape: Sections, index: int) -> Template:
+    """A section, with the flats to plane before its rails are rounded by hand."""
     ring = section_ring(shape, index)
-    moved: Array = ring - ring.min(axis=0)
-    middle = float(-ring[:, 0].min())
+    bands, cuts = rail_bands(shape, index), first_cuts(shape, index)
+    corners = [np.array([band.upper, band.lower]) * MM for band in bands]
+    least = np.min([ring.min(axis=0), *(c.min(axis=0) for c in corners)], axis=0)
+    moved: Array = ring - least
+    middle = float(-least[0])
     cross = Line("centreline", np.array([[middle, 0.0], [middle, float(moved[:, 1].max())]]))
+    lines = [Line("band", c - least) for c in corners]
+    notes = []
+    for band, c in zip(bands, corners, strict=True):
+        place = (c - least).mean(axis=0)
+        notes.append((float(place[0]) + 1.0, float(place[1]), f"{band.width * MM:.0f}"))
+    words = ", ".join(f"{cut.inset * MM:.0f} mm off the square {cut.side} corner" for cut in cuts)
+    if words:
+        said = f"Rail bands, of a square blank: first flats at 45°, {words} both ways; widths of the flats in mm"
+        notes.append((middle + 2.0, float(moved[:, 1].max()) / 2, said))
     title = f"Section {(shape.x[index] - shape.x[0]) * 100:.1f} cm from the tail"
-    return Template(title, (Line("section", moved, closed=True), cross))
+    return Template(title, (Line("section", moved, closed=True), cross, *lines), tuple(notes))
+
+
+def _fin(name: str, line: Line) -> Template:
+    """A fin with what is set into the bottom, and the line where it leaves it."""
+    least = line.points.min(axis=0)
+    points = line.points - least
+    root = Line("base", np.array([[0.0, -least[1]], [float(points[:, 0].max()), -least[1]]]))
+    return Template(
+        f"Fin, {name}", (Line("fin", points, closed=True), root), ((2.0, -float(least[1]) + 2.0, "bottom"),)
+    )
 
 
 def write_pdf(shape: Sections, path: Path, length: float, stamp: Stamp, surface: str, paper: Paper = "a4") -> int:
@@ -163,9 +219,8 @@ def _sheet(
     canvas.clipPath(clip, stroke=0)
     dx, dy = left - origin[0], bottom - origin[1]
     for line in template.lines:
-        thin = line.layer in ("centreline", "base", "tick", "bottom edge", "rail")
-        canvas.setLineWidth((0.18 if thin else 0.35) * mm)
-        canvas.setDash([3, 2] if line.layer in ("bottom edge", "rail", "centreline") else [])
+        canvas.setLineWidth((0.18 if line.layer in THIN else 0.35) * mm)
+        canvas.setDash(DASHES.get(line.layer, []))
         path = canvas.beginPath()
         path.moveTo((line.points[0, 0] + dx) * mm, (line.points[0, 1] + dy) * mm)
         for px, py in line.points[1:]:

@@ -15,6 +15,7 @@ from kelvor.core.seek.rocker_lines import RockerLine
 from kelvor.core.shape.clearance import footprints
 from kelvor.core.shape.fairness import EdgeReading, line_curve, straight_edge
 from kelvor.core.shape.fin_sets import alignment
+from kelvor.core.shape.marking import bottom_lines
 from kelvor.core.units import Quantity, text
 from kelvor.ui.bench.layout import BenchLayout
 from kelvor.ui.bench.painting import advance, boxed, choice, dashed, label, pen, stroke
@@ -26,7 +27,6 @@ from kelvor.ui.presenters.grips import (
     is_plan_line,
     layer_shares,
     plan_line,
-    plan_lines,
 )
 from kelvor.ui.theme.style import colour, font
 
@@ -51,7 +51,7 @@ class Overlays:
         px = layout.px(0) + shape.x * layout.scale
         for side in (1, -1):
             stroke(painter, px, band.zero - side * shape.deck_edge_y * band.scale, "live", alpha=60)
-        for _, x, y in plan_lines(measured):
+        for _, x, y in bottom_lines(measured.shape):
             for side in (1, -1):
                 stroke(painter, layout.px(0) + x * layout.scale, band.zero - side * y * band.scale, "live", alpha=200)
         if is_schedule(scene.strip) and is_plan_line(live.board, scene.strip):

@@ -22,7 +22,7 @@ from kelvor.core.seek.rocker_lines import RockerLine, line_height, with_line_hei
 from kelvor.core.shape.board import Board
 from kelvor.core.shape.fairness import LINES, line_curve, smoothed_curvature, turning
 from kelvor.core.shape.geometry import Geometry
-from kelvor.core.shape.layers import Channels, Ledge, channel_lips
+from kelvor.core.shape.layers import Ledge
 from kelvor.core.shape.outline import half_width
 from kelvor.core.shape.sections import bottom_shares
 from kelvor.core.shape.weights import Hold, batten_of, layer_of, moved, place_and_value, schedule_of
@@ -137,26 +137,6 @@ def plan_line(measured: Geometry, strip: str) -> tuple[np.ndarray, np.ndarray]:
         shape.half_width if strip in ("rails.tuck", "rails.chamfer") else shape.deck_edge_y if outline else shape.edge_y
     )
     return x, np.clip(edge - value if from_edge else np.minimum(value, edge), 0.0, shape.half_width)
-
-
-def plan_lines(measured: Geometry) -> list[tuple[str, np.ndarray, np.ndarray]]:
-    """Lines of ledges and channels in plan, each (name, places, half-places), where they are on the bottom."""
-    board, shape = measured.board, measured.shape
-    found = []
-    for layer in board.layers:
-        if not layer.on or not isinstance(layer, (Ledge, Channels)):
-            continue
-        start, end = layer.start.x(board.length, board.mast_x), layer.end.x(board.length, board.mast_x)
-        inside = (shape.x >= start - 1e-9) & (shape.x <= end + 1e-9) & (shape.edge_y > 0.01)
-        x = shape.x[inside]
-        if isinstance(layer, Ledge):
-            line = layer.line.at(x)
-            y = line if layer.across == "centre" else shape.edge_y[inside] - line
-            found.append((layer.name, x, np.clip(y, 0.0, shape.edge_y[inside])))
-        else:
-            for lips in channel_lips(layer, end, shape.edge_y[inside], x):
-                found += [(layer.name, x, lip) for lip in lips]
-    return found
 
 
 def _plan_line(live: Live, strip: str, system: System) -> list[Grip]:
