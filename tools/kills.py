@@ -79,6 +79,8 @@ for n in itertools.count():
         needs["made board"] = {"serial": word}
         needs["weighed"] = {"made": "m", "stage": "cut", "mass": 1.0}
         needs["worked"] = {"made": "m", "stage": "cut"}
+        needs["read"] = {"made": "m", "measure": "twist", "value": 0.0}
+        needs["tolerance"] = {"kind": word, "most": 0.001}
         needs["felt"] = {"name": "n", "lever": "width", "least": 0.01}
         given = needs.get(kind, {"name": "n", "area": 5.0} if value is Wing else {})
         shop.records.keep(kind, uid, value(**given), board=board_id, step=at, blob=word.encode())

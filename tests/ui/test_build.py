@@ -2,6 +2,8 @@
 
 from dataclasses import replace
 
+import numpy as np
+import pypdf
 from PySide6.QtCore import Qt
 from PySide6.QtTest import QTest
 
@@ -336,6 +338,94 @@ class Build(WindowCase):
         self.app.processEvents()
         self.view.refresh()
         self.assertEqual([row[1] for row in self.rows(table)], planned)
+
+    def test_a_measure_sheet_is_typed_with_gloves_on(self):
+        """A number and Enter, line by line; what ruins boards is found, and what the tool cannot tell is said."""
+        self.show_tab("Boards made")
+        self.begin("K-30")
+        self.show_tab("Measures")
+        sheet = self.view.sheet
+        typed = {
+            "Twist, tail against nose": ("0.4", "✓ pass"),
+            "Rocker, 91.4 cm, before the bag": ("0.4", "✓ pass"),
+            "Rocker, 91.4 cm, after the bag": ("4.4", "✗ fail"),  # four millimetres more than before it
+            "Half width, 30.5 cm, left": ("22.6", "? cannot tell"),
+            "Foil plate, gap": ("0.4", "✗ fail"),
+            "Foil tracks, apart, aft": ("90.1", "✓ pass"),
+        }
+        for name, (words, verdict) in typed.items():
+            at = next(i for i, row in enumerate(self.rows(sheet.table)) if row[0] == name)
+            sheet.table.selectRow(at)
+            QTest.keyClicks(sheet.field, words)
+            QTest.keyClick(sheet.field, Qt.Key.Key_Return)
+            self.assertEqual(self.row(sheet.table, at)[5], verdict, name)
+            self.assertIn(verdict, sheet.last.text())
+            self.assertEqual(sheet.table.currentRow(), min(at + 1, sheet.table.rowCount() - 1))
+        self.assertIn("6 of 60 read: 3 pass, 2 fail, 1 the tool cannot tell", sheet.summary.text())
+        self.assertIn("at 91.4 cm rose 4.0 mm", sheet.summary.text())
+        sheet.table.selectRow(1)
+        QTest.keyClick(sheet.field, Qt.Key.Key_Down)
+        self.assertEqual(sheet.table.currentRow(), 2)
+        QTest.keyClicks(sheet.field, "flat")
+        QTest.keyClick(sheet.field, Qt.Key.Key_Return)
+        self.assertIn("not a number", sheet.problem.text())
+        self.assertEqual(sheet.field.text(), "flat")
+        # what is let pass is the workshop's own
+        sheet.table.selectRow(1)
+        sheet.most.setText("0.5")
+        QTest.keyClick(sheet.most, Qt.Key.Key_Return)
+        self.assertEqual(self.row(sheet.table, 1)[2:6], ["± 0.5 mm", "0.4 mm", "+0.4 mm", "? cannot tell"])
+        path = self.folder / "sheet.pdf"
+        self.window.files.write_measures(path)
+        self.wait_for(path.exists)
+        page = pypdf.PdfReader(path).pages[0].extract_text()
+        self.assertIn("K-30", page)
+        self.assertIn(self.session.making.stamp().code, page)
+        self.assertIn("cannot tell", page)
+        self.trigger("edit.undo")
+        self.trigger("edit.undo")
+        self.assertEqual(self.row(sheet.table, 1)[2], "± 1.0 mm")
+        self.assertEqual(sheet.lines[-1].read, None)
+
+    def test_a_board_as_measured_lies_behind_and_becomes_a_board(self):
+        """Three millimetres wider all along: told in litres, laid behind, kept, ridden."""
+        session = self.session
+        self.show_tab("Boards made")
+        self.begin("K-32")
+        self.show_tab("Measures")
+        sheet = self.view.sheet
+        for at, line in enumerate(sheet.lines):
+            if line.measure.kind == "width":
+                sheet.table.selectRow(at)
+                sheet.field.setText(f"{line.measure.should * 100 + 0.3:.2f}")
+                sheet.write()
+        self.wait_for(lambda: bool(sheet.built.text()))
+        self.assertRegex(sheet.built.text(), r"As measured: volume, finished 38\.\d L \(\+0\.\d L more\)")
+        self.assertRegex(sheet.built.text(), r"max width 49\.\d cm \(\+0\.6 cm wider\)")
+        self.assertIn("rocker and thickness as designed, for want of readings", sheet.built.text())
+        sheet.behind_button.click()
+        self.assertIn("K-32 as measured", [other.name for other in session.behind.others()])
+        planned = session.live.geometry.solid.volume
+        sheet.keep_button.click()
+        self.assertEqual(session.board.name, "Dunlin 39 K-32")
+        self.assertGreater(session.live.geometry.solid.volume, planned + 3e-4)
+        self.trigger("edit.undo")
+        self.assertEqual(session.board.name, "Dunlin 39")
+
+    def test_a_degree_of_toe_is_found(self):
+        session = self.session
+        session.file.open_board(next(b.id for b in session.workshop.store.boards() if b.name.startswith("Kittiwake")))
+        self.show_tab("Boards made")
+        self.begin("K-31")
+        self.show_tab("Measures")
+        sheet = self.view.sheet
+        at = next(i for i, line in enumerate(sheet.lines) if line.measure.key == "toe.1" and line.side == "left")
+        should = np.degrees(sheet.lines[at].measure.should)
+        for off, verdict in ((0.1, "✓ pass"), (0.3, "? cannot tell"), (1.0, "✗ fail")):
+            sheet.table.selectRow(at)
+            sheet.field.setText(f"{should + off:.2f}")
+            sheet.write()
+            self.assertEqual(self.row(sheet.table, at)[5], verdict)
 
     def test_materials_are_the_workshops_to_change(self):
         weight = self.grams("total")

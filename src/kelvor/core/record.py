@@ -40,6 +40,8 @@ RecordKind = Literal[
     "made board",
     "weighed",
     "worked",
+    "read",
+    "tolerance",
 ]
 Verdict = Literal["kept", "dropped", "parked"]
 Whereabouts = Literal["in the shop", "on the rack", "out on loan", "sold", "broken", "lost"]
@@ -181,11 +183,31 @@ class Worked:
     struck: Annotated[str, Text(400)] = ""
 
 
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Read:
+    """What was read off a made board: of which measure of its sheet, on which side or when, in SI."""
+
+    made: Annotated[str, Text(64, least=1)]
+    measure: Annotated[str, Text(120, least=1)]
+    side: Annotated[str, Text(40)] = ""
+    value: Annotated[float, Limit(-20, 20, unit="SI")]
+    struck: Annotated[str, Text(400)] = ""
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Tolerance:
+    """How far off this workshop lets a kind of measure be, in SI."""
+
+    kind: Annotated[str, Text(40, least=1)]
+    most: Annotated[float, Limit(1e-5, 1, unit="SI")]
+
+
 VALUES: dict[RecordKind, type[Any]] = {
     "rider": Rider, "place": Spot, "sail": Wing, "hand wing": Wing, "kite": Wing, "foil": Foil, "fin": Fin,
     "paddle": Paddle,
     "decision": Decision, "said": Said, "old board": OldBoard, "feel": Feel, "felt": LeastFelt, "handed out": HandedOut,
     "reshape": Reshape, "made board": MadeBoard, "weighed": Weighed, "worked": Worked,
+    "read": Read, "tolerance": Tolerance,
 }  # fmt: skip
 """What a record of a kind holds."""
 ORIGINS: tuple[Origin, ...] = get_args(Origin)
@@ -232,4 +254,8 @@ def named(record: Record) -> str:
         return value.serial
     if isinstance(value, (Weighed, Worked)):
         return value.stage
+    if isinstance(value, Read):
+        return f"{value.measure} {value.side}".strip()
+    if isinstance(value, Tolerance):
+        return value.kind
     return value.words if isinstance(value, Said) else str(value.name)

@@ -10,11 +10,10 @@ from xml.sax.saxutils import escape
 import numpy as np
 
 from kelvor.core.shape.battens import Array
-from kelvor.core.shape.marking import marks
+from kelvor.core.shape.marking import marks, template_places
 from kelvor.core.shape.section_view import outline_ring
 from kelvor.core.shape.sections import Sections
 from kelvor.core.stamp import Stamp
-from kelvor.core.units import FOOT
 from kelvor.exchange.dxf import STAMP_LAYER, new_drawing
 
 MM = 1000.0
@@ -89,16 +88,6 @@ def section_ring(shape: Sections, index: int) -> Array:
     return ring[keep]
 
 
-def template_places(length: float) -> list[float]:
-    """Where sections are drawn [m]: every foot from the tail, the middle, and a foot off the nose."""
-    places = [*np.arange(FOOT, length - FOOT / 2, FOOT).tolist(), length / 2, length - FOOT]
-    ordered: list[float] = []
-    for place in sorted(places):
-        if not ordered or place - ordered[-1] > 0.05:
-            ordered.append(float(place))
-    return ordered
-
-
 def section_indices(shape: Sections, places: list[float]) -> list[int]:
     """The stations nearest to places [m]."""
     return [int(np.argmin(np.abs(shape.x - place))) for place in places]
@@ -109,6 +98,7 @@ def write_dxf(shape: Sections, path: Path, length: float, stamp: Stamp) -> None:
     millimetres.
     """
     document = new_drawing()
+    document.layers.add(STAMP_LAYER)
     space = document.modelspace()
     width = 2 * float(shape.half_width.max()) * MM
 
@@ -126,12 +116,11 @@ def write_dxf(shape: Sections, path: Path, length: float, stamp: Stamp) -> None:
         add(line, 0, -width - 200, "profile")
     for i, (name, line) in enumerate(fin_lines(shape)):
         add(Line("fins", line.points, closed=True), i * 400.0, -width - 900, "")
-        words = space.add_text(name, height=10, dxfattribs={"layer": "fins"})
+        words = space.add_text(name, height=10, dxfattribs={"layer": STAMP_LAYER})
         words.set_placement((i * 400.0, -width - 900 + float(line.points[:, 1].min()) - 16))
     for i, index in enumerate(section_indices(shape, template_places(length))):
         label = f"section {shape.x[index] * MM:.0f}"
         add(Line(label, section_ring(shape, index), closed=True), length * MM + width, -i * 160.0, "")
-    document.layers.add(STAMP_LAYER)
     space.add_text(stamp.words, height=10, dxfattribs={"layer": STAMP_LAYER}).set_placement((0.0, width / 2 + 40.0))
     document.saveas(path)
 

@@ -16,12 +16,12 @@ import numpy as np
 
 from kelvor.core.shape.battens import Array
 from kelvor.core.shape.geometry import of_sections
-from kelvor.core.shape.marking import marks
+from kelvor.core.shape.marking import marks, template_places
 from kelvor.core.shape.rail_bands import first_cuts, rail_bands
 from kelvor.core.shape.section_view import half_outline
 from kelvor.core.shape.sections import Sections
 from kelvor.core.stamp import Stamp
-from kelvor.exchange.drawings import MM, Line, fin_lines, section_indices, section_ring, template_places
+from kelvor.exchange.drawings import MM, Line, fin_lines, section_indices, section_ring
 from kelvor.exchange.formats import Paper
 
 SHEETS: dict[Paper, tuple[float, float]] = {"a4": (297.0, 210.0), "a3": (420.0, 297.0), "letter": (279.4, 215.9)}

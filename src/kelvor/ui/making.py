@@ -7,14 +7,23 @@ from datetime import datetime
 from typing import TYPE_CHECKING
 
 from kelvor.core.figures import Origin
+from kelvor.core.limits import NAME
 from kelvor.core.live import Live
+from kelvor.core.making.as_built import AsBuilt, as_built
 from kelvor.core.making.made import KINDS, Made, checked_serial, made_boards, next_serial
+from kelvor.core.making.sheet import KINDS as KINDS_OF_MEASURE
+from kelvor.core.making.sheet import Measure
 from kelvor.core.mass.stages import Stage, WeighIn
-from kelvor.core.record import MadeBoard, Record, RecordKind, Weighed, Whereabouts, Worked
+from kelvor.core.record import MadeBoard, Read, Record, RecordKind, Tolerance, Weighed, Whereabouts, Worked
+from kelvor.core.stamp import Stamp, code_of
+from kelvor.ui.bench.shown import Shown
 
 if TYPE_CHECKING:
     from kelvor.ui.registers import Registers
     from kelvor.ui.session import Session
+
+
+LONGEST_NAME = NAME.longest
 
 
 class Making:
@@ -77,6 +86,16 @@ class Making:
         ids = session.workshop.saving.ids
         return made.value.serial if made is not None and ids(made.record.step or 0) == session.current else ""
 
+    def stamp(self) -> Stamp:
+        """The stamp of the chosen board's own version; of the version on the bench without one."""
+        made = self.chosen()
+        if made is None:
+            return self._session.versions.stamp()
+        day, board = datetime.now().astimezone().date().isoformat(), self.live().board
+        return Stamp(
+            design=board.name, code=code_of(board), version=self.version(made), serial=made.value.serial, day=day
+        )
+
     def suggested(self) -> str:
         """The serial that would come next."""
         return next_serial([made.value.serial for made in self.all_boards()], datetime.now().astimezone().year)
@@ -117,6 +136,53 @@ class Making:
         value = Worked(made=made.record.uid, stage=stage, hours=hours, words=words.strip(), who=who.strip(),
                        photo=sha256(photo).hexdigest() if photo else "")  # fmt: skip
         self._keep("worked", value, f"{made.value.serial}, {stage}", blob=photo)
+
+    def read(self, measure: Measure, side: str, value: float, origin: Origin = "measured") -> None:
+        """Write what was read off the chosen board; reading it again writes it anew, and what was read before stays."""
+        made = self._here()
+        uid = f"{made.record.uid}-{measure.key}-{side}".rstrip("-")
+        read = Read(made=made.record.uid, measure=measure.key, side=side, value=value)
+        words = f"{made.value.serial}, {measure.words.lower()}"
+        self._registers.keep(
+            "read", read, words, uid=uid, origin=origin, board=made.record.board, step=made.record.step
+        )
+
+    def as_built(self) -> tuple[AsBuilt, Live]:
+        """The chosen board as it was measured, and what is computed of it; raises InputError where too little was read
+        or what was read closes no board.
+        """
+        made = self._here()
+        readings = {
+            key: {side: float(entry.value.value) for side, entry in sides.items() if entry.origin != "simulated"}
+            for key, sides in made.readings.items()
+        }
+        found = as_built(self.live().geometry, readings)
+        board = replace(found.board, name=f"{found.board.name} {made.value.serial}"[:LONGEST_NAME])
+        return replace(found, board=board), self._session.drawn(board, self._session.brief)
+
+    def lay_as_built_behind(self) -> str:
+        """Lay the chosen board, as it was measured, behind the one on the bench; its name."""
+        _, live = self.as_built()
+        behind, name = self._session.behind, f"{self._here().value.serial} as measured"
+        behind.show_beside([*(other for other in behind.beside if other.name != name), Shown(live, name)])
+        return name
+
+    def keep_as_built(self) -> None:
+        """Add the chosen board, as it was measured, to the workshop as a board of its own, and open it."""
+        made = self._here()
+        found, live = self.as_built()
+        title = f"{made.value.serial} as measured at {max(found.used.values())} stations"
+        self._session.file.add_board(live.board, self._session.brief, title, made.record.step)
+
+    def tolerances(self) -> dict[str, float]:
+        """What this workshop lets pass, by kind of measure, where it says so itself."""
+        return {r.value.kind: r.value.most for r in self._registers.of("tolerance")}
+
+    def let_pass(self, kind: str, most: float) -> None:
+        """How far off a kind of measure may be from now on."""
+        uid = next((r.uid for r in self._registers.of("tolerance") if r.value.kind == kind), "")
+        words = f"tolerance of {KINDS_OF_MEASURE[kind].words.lower()}"
+        self._registers.keep("tolerance", Tolerance(kind=kind, most=most), words, uid=uid)
 
     def move(self, where: Whereabouts, whose: str) -> None:
         """Where the chosen board is, and with whom."""

@@ -8,9 +8,9 @@ from dataclasses import dataclass
 
 from kelvor.core.errors import InputError
 from kelvor.core.mass.stages import STAGES, Stage, WeighIn
-from kelvor.core.record import MadeBoard, Record, RecordKind, Weighed, Worked
+from kelvor.core.record import MadeBoard, Read, Record, RecordKind, Weighed, Worked
 
-KINDS: tuple[RecordKind, ...] = ("made board", "weighed", "worked")
+KINDS: tuple[RecordKind, ...] = ("made board", "weighed", "worked", "read")
 """Records that tell of made boards."""
 
 
@@ -26,12 +26,15 @@ class Made:
         The last reading of each stage that is not struck out, in the order of the work.
     entries:
         All that was weighed and done, struck out too, the first one first.
+    readings:
+        What was read off it, by measure of its sheet and side, in SI.
     """
 
     record: Record
     value: MadeBoard
     weighed: tuple[WeighIn, ...]
     entries: tuple[Record, ...]
+    readings: dict[str, dict[str, Record]]
 
     @property
     def hours(self) -> float:
@@ -54,7 +57,7 @@ def made_boards(records: Iterable[Record]) -> tuple[Made, ...]:
             continue
         if isinstance(record.value, MadeBoard):
             begun.append(record)
-        elif isinstance(record.value, (Weighed, Worked)):
+        elif isinstance(record.value, (Weighed, Worked, Read)):
             about.setdefault(record.value.made, []).append(record)
     return tuple(_made(record, about.get(record.uid, [])) for record in begun)
 
@@ -66,7 +69,12 @@ def _made(record: Record, entries: list[Record]) -> Made:
         for e in entries
         if isinstance(e.value, Weighed) and not e.value.struck
     }
-    return Made(record, record.value, tuple(last[s] for s in STAGES if s in last), tuple(entries))
+    readings: dict[str, dict[str, Record]] = {}
+    for entry in entries:
+        if isinstance(entry.value, Read) and not entry.value.struck:
+            readings.setdefault(entry.value.measure, {})[entry.value.side] = entry
+    lines = tuple(e for e in entries if not isinstance(e.value, Read))
+    return Made(record, record.value, tuple(last[s] for s in STAGES if s in last), lines, readings)
 
 
 def next_serial(taken: Sequence[str], year: int) -> str:

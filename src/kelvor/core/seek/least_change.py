@@ -7,6 +7,7 @@ board; the displacement term keeps the change near its place, within ℓ.
 
 from __future__ import annotations
 
+from dataclasses import replace
 from functools import lru_cache
 
 import numpy as np
@@ -27,6 +28,22 @@ def energy(structure: Structure) -> Array:
     bend, shift = structure.rows(s, 2), structure.rows(s)
     found: Array = (bend.T @ bend + shift.T @ shift / RANGE**4) / len(s)
     return found
+
+
+def over_unit(structure: Structure, length: float) -> Structure:
+    """A batten's structure with its places, and its rulers' blends, over [0, 1]: so that the reach of a change is a
+    share of the length.
+    """
+    return Structure(
+        tuple(place / length for place in structure.places),
+        structure.knuckles,
+        tuple(
+            None if r is None else replace(r, blend_aft=r.blend_aft / length, blend_fore=r.blend_fore / length)
+            for r in structure.rulers
+        ),
+        structure.start,
+        structure.end,
+    )
 
 
 def smallest(matrix: Array, rows: Array, wanted: Array, free: np.ndarray) -> Array:

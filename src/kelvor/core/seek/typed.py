@@ -8,8 +8,8 @@ import numpy as np
 
 from kelvor.core.errors import RefusedEdit
 from kelvor.core.seek.holding import wide_point_of, widest
-from kelvor.core.seek.least_change import least_change
-from kelvor.core.shape.battens import Array, Batten, Structure
+from kelvor.core.seek.least_change import least_change, over_unit
+from kelvor.core.shape.battens import Array, Batten
 from kelvor.core.shape.board import Board
 from kelvor.core.shape.outline import closed_batten, fraction_to_u, half_width, half_width_rows
 
@@ -91,19 +91,7 @@ def with_batten_at(board: Board, name: str, x: float, value: float) -> Board:
     """Rocker or thickness [m] at place `x` [m]; rulers stay straight because only weights move."""
     batten: Batten = getattr(board, name)
     s = batten.structure()
-    # scaled to unit length, with blend lengths, so that the reach of a change is a share of the board
-    scaled = Structure(
-        tuple(p / board.length for p in s.places),
-        s.knuckles,
-        tuple(
-            None
-            if r is None
-            else replace(r, blend_aft=r.blend_aft / board.length, blend_fore=r.blend_fore / board.length)
-            for r in s.rulers
-        ),
-        s.start,
-        s.end,
-    )
+    scaled = over_unit(s, board.length)
     rows = s.rows(np.array([x]))
     wanted = np.array([value - float((rows @ batten.values)[0])])
     free = _free(board, batten)

@@ -14,6 +14,7 @@ from kelvor.core.shape.clearance import footprints
 from kelvor.core.shape.fittings import Side
 from kelvor.core.shape.layers import Channels, Ledge, channel_lips
 from kelvor.core.shape.sections import Sections
+from kelvor.core.units import FOOT
 
 HOLE = 0.004
 """Half of what an insert's hole is drawn wide [m]."""
@@ -44,6 +45,16 @@ class Mark:
     side: Side
     points: Array
     closed: bool
+
+
+def template_places(length: float) -> list[float]:
+    """Where sections are drawn and measured [m]: every foot from the tail, the middle, and a foot off the nose."""
+    places = [*np.arange(FOOT, length - FOOT / 2, FOOT).tolist(), length / 2, length - FOOT]
+    ordered: list[float] = []
+    for place in sorted(places):
+        if not ordered or place - ordered[-1] > 0.05:
+            ordered.append(float(place))
+    return ordered
 
 
 def bottom_lines(shape: Sections) -> list[tuple[str, Array, Array]]:

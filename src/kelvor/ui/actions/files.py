@@ -26,9 +26,7 @@ class Files:
         self._window = window
         self.session, self.settings = window.session, window.settings
         self.imports = Subject(window)
-        self._sheets = Asked(
-            window, "The material sheet was not written", self._sheet_written, failed=self._not_done, here=True
-        )
+        self._sheets = Asked(window, "The sheet was not written", self._sheet_written, failed=self._not_done, here=True)
         self._checks = Asked(
             window, "The workshop was not looked through", self._found, failed=self._not_done, here=True
         )
@@ -79,11 +77,36 @@ class Files:
         self.settings.handed_out(path.parent)
         self._sheets.ask(write_sheet_of, [(session.board, session.brief, session.table, path, True)])
 
+    def measure_sheet(self) -> None:
+        """Ask where the measure sheet goes: of the made board that is chosen, or of the version on the bench."""
+        self.ask_where(
+            "Measure sheet",
+            "Sheet on paper (*.pdf)",
+            f"{self.session.board.name} measure sheet.pdf",
+            lambda path: self._window.guarded(lambda _: self.write_measures(path)),
+        )
+
+    def write_measures(self, path: Path) -> None:
+        """Write the measure sheet, beside the window; raises InputError when its version cannot be read."""
+        from kelvor.core.making.sheet import sheet
+        from kelvor.exchange.measures import write_measures
+        from kelvor.ui.presenters.sheet import line_rows, sheet_lines
+
+        session, making = self.session, self.session.making
+        made, live, tolerances = making.chosen(), making.live(), making.tolerances()
+        rows = line_rows(sheet_lines(sheet(live.geometry), made, tolerances), tolerances, session.system)
+        self.settings.handed_out(path.parent)
+        stamp = making.stamp()
+        self._sheets.ask(write_measures, [(live.board.name, stamp.words, rows, path, True)])
+        session.versions.handed_out(
+            "measure sheet", stamp, made.record.step if made and made.record.step else session.current
+        )
+
     def _not_done(self, words: str) -> None:
         self.session.said.emit("problem", words)
 
     def _sheet_written(self, paths: list[Path]) -> None:
-        self.session.said.emit("note", f"Material sheet written: {paths[0]}")
+        self.session.said.emit("note", f"Written: {paths[0]}")
 
     def look_through(self) -> None:
         """Read every row of the workshop beside the window, and say what of it cannot be read."""

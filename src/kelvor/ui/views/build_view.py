@@ -14,6 +14,7 @@ from kelvor.core.stiffness.stage import stiffness_stage
 from kelvor.ui.building.comparisons import LayersWorth, SideBySide
 from kelvor.ui.building.construction_panel import ConstructionPanel
 from kelvor.ui.building.made_boards import MadeBoards
+from kelvor.ui.building.measure_sheet import MeasureSheet
 from kelvor.ui.building.stiffness_strips import StiffnessStrips
 from kelvor.ui.building.weigh_ins import WeighIns
 from kelvor.ui.presenters.build import CAUTION, mass_words, stiffness_rows, volume_words, weight_rows
@@ -57,12 +58,14 @@ class BuildView(QWidget):
         self.side.chosen.connect(self.made.use)
         self.boards = MadeBoards(self.session)
         self.weigh_ins = WeighIns(self.session)
+        self.sheet = MeasureSheet(self.session)
         for widget, words in (
-            (self.strips, "Stiffness along the board"),
+            (self.strips, "Stiffness"),
             (self.worth, "What a layer buys"),
             (self.side, "Side by side"),
             (self.boards, "Boards made"),
             (self.weigh_ins, "Weigh-ins"),
+            (self.sheet, "Measures"),
         ):
             self.tabs.addTab(widget, words)
         self.tabs.currentChanged.connect(lambda _: self._tab())
@@ -163,7 +166,7 @@ class BuildView(QWidget):
 
     def _tab(self) -> None:
         shown = self.tabs.currentWidget()
-        if isinstance(shown, (LayersWorth, SideBySide, MadeBoards, WeighIns)):
+        if isinstance(shown, (LayersWorth, SideBySide, MadeBoards, WeighIns, MeasureSheet)):
             shown.refresh()
 
     def showEvent(self, event: QShowEvent) -> None:

@@ -1,0 +1,222 @@
+"""The measure sheet of a made board: typed with gloves on, a number and Enter in printed order."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+from PySide6.QtCore import Qt
+from PySide6.QtGui import QKeyEvent
+from PySide6.QtWidgets import QHBoxLayout, QLabel, QLineEdit, QPushButton, QVBoxLayout, QWidget
+
+from kelvor.core.errors import InputError, KelvorError
+from kelvor.core.limits import limit_of, within
+from kelvor.core.making.sheet import Measure, sheet
+from kelvor.core.record import Tolerance
+from kelvor.core.units import Quantity, parse
+from kelvor.ui.presenters.sheet import SheetLine, built_words, line_rows, loud, named, sheet_lines, shown, summary
+from kelvor.ui.session import Session
+from kelvor.ui.theme.style import font
+from kelvor.ui.timers import single_shot
+from kelvor.ui.widgets.tables import figures_table, fill
+
+HEADS = ("Measure", "Should read", "Let pass", "Read", "Off", "Verdict")
+NONE_YET = "What a board of this version should read. Begin one under “Boards made” to write readings of it."
+PASS = 2
+"""The column of what is let pass."""
+TELL_AFTER_MS = 500
+"""The shape as built is told when typing rests this long."""
+LOUD = 34
+"""Size of the last reading, legible across the room [px]."""
+
+
+class _Reading(QLineEdit):
+    """Takes a number and Enter; up and down walk the sheet."""
+
+    def __init__(self, owner: MeasureSheet) -> None:
+        super().__init__()
+        self._owner = owner
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        """Walk the sheet without a mouse."""
+        step = {Qt.Key.Key_Up: -1, Qt.Key.Key_Down: 1}.get(Qt.Key(event.key()))
+        if step is None:
+            super().keyPressEvent(event)
+        else:
+            self._owner.walk(step)
+
+
+class MeasureSheet(QWidget):
+    """Every line with what it should read, what was read and the verdict; one field for all of them."""
+
+    def __init__(self, session: Session) -> None:
+        super().__init__()
+        self.session = session
+        self.lines: list[SheetLine] = []
+        self._sheet: tuple[object, tuple[Measure, ...]] | None = None
+        column = QVBoxLayout(self)
+        column.setContentsMargins(0, 4, 0, 0)
+        self.of = QLabel()
+        self.of.setObjectName("heading")
+        self.of.setWordWrap(True)
+        column.addWidget(self.of)
+        self.table = figures_table(HEADS)
+        self.table.itemSelectionChanged.connect(self._ask)
+        column.addWidget(self.table, 1)
+        self.next = QLabel()
+        self.next.setFont(font(18, 700))
+        self.next.setWordWrap(True)
+        column.addWidget(self.next)
+        self.field = _Reading(self)
+        self.field.setAccessibleName("Reading")
+        self.field.setFont(font(17))
+        self.field.returnPressed.connect(self.write)
+        self.back_button = QPushButton("Undo")
+        self.back_button.setToolTip("Takes back what was done last (Ctrl+Z)")
+        self.back_button.clicked.connect(session.undo)
+        row = QHBoxLayout()
+        self.most = QLineEdit()
+        self.most.setAccessibleName("Let pass")
+        self.most.setToolTip("How far off this kind of measure may be, in this workshop; then Enter")
+        self.most.setFixedWidth(92)
+        self.most.returnPressed.connect(self.let_pass)
+        row.addWidget(self.field, 1)
+        for part in (QLabel("Let pass"), self.most, self.back_button):
+            row.addWidget(part)
+        column.addLayout(row)
+        self.last = QLabel()
+        self.last.setFont(font(LOUD, 700))
+        self.last.setAccessibleName("The last reading")
+        column.addWidget(self.last)
+        self.summary = QLabel()
+        self.summary.setWordWrap(True)
+        column.addWidget(self.summary)
+        self.built = QLabel()
+        self.built.setWordWrap(True)
+        column.addWidget(self.built)
+        self.behind_button = QPushButton("Lay it behind, as measured")
+        self.behind_button.setToolTip("The board bent through what was read, behind the one on the bench")
+        self.behind_button.clicked.connect(lambda: self._guarded(self._lay_behind))
+        self.keep_button = QPushButton("Keep it as a board")
+        self.keep_button.setToolTip("A board of its own, as measured: ridden and compared like any other")
+        self.keep_button.clicked.connect(lambda: self._guarded(session.making.keep_as_built))
+        row = QHBoxLayout()
+        for part in (self.behind_button, self.keep_button):
+            row.addWidget(part)
+        row.addStretch(1)
+        column.addLayout(row)
+        self.problem = QLabel()
+        self.problem.setObjectName("wrong")
+        self.problem.setWordWrap(True)
+        column.addWidget(self.problem)
+        self._at_rest = single_shot(self, TELL_AFTER_MS, self._tell_built)
+        session.board_opened.connect(self._anew)
+
+    def _anew(self) -> None:
+        for label in (self.last, self.problem):
+            label.setText("")
+        self.table.clearSelection()
+
+    def refresh(self) -> None:
+        """Show the sheet of the made board that is chosen, of the version on the bench without one."""
+        making, system = self.session.making, self.session.system
+        made = making.chosen()
+        try:
+            live = making.live()
+        except InputError as error:
+            self.problem.setText(str(error))
+            return
+        if self._sheet is None or self._sheet[0] is not live:
+            self._sheet = (live, sheet(live.geometry))
+        tolerances = making.tolerances()
+        self.lines = sheet_lines(self._sheet[1], made, tolerances)
+        fill(self.table, line_rows(self.lines, tolerances, system))
+        if self.table.currentRow() < 0 and self.lines:
+            self.table.selectRow(next((i for i, line in enumerate(self.lines) if line.read is None), 0))
+        self.of.setText(NONE_YET if made is None else f"{made.value.serial}, of version {making.version(made) or '?'}")
+        self.summary.setText(summary(self.lines, made, system))
+        self.field.setEnabled(made is not None)
+        if made is None or not made.readings:
+            self._tell_built()
+        else:
+            self._at_rest.start()
+        self._ask()
+
+    def _ask(self) -> None:
+        """Say which line is read next."""
+        at = self.table.currentRow()
+        if not 0 <= at < len(self.lines):
+            self.next.setText("")
+            return
+        line = self.lines[at]
+        self.next.setText(f"{named(line)}: {shown(line.measure.should, line.measure, self.session.system)}")
+        self.field.setPlaceholderText(f"{line.measure.tool.words}, then Enter")
+        if not self.most.hasFocus() and (item := self.table.item(at, PASS)) is not None:
+            self.most.setText(item.text())
+
+    def _tell_built(self) -> None:
+        """What the board is as it was measured, where enough was read."""
+        making, words = self.session.making, ""
+        if making.chosen() is not None:
+            try:
+                found, live = making.as_built()
+                words = built_words(found, live, making.live(), self.session.system)
+            except InputError:
+                words = ""  # the sheet goes on
+        self.built.setText(words)
+        for part in (self.built, self.behind_button, self.keep_button):
+            part.setVisible(bool(words))
+
+    def _lay_behind(self) -> None:
+        self.session.said.emit("note", f"Behind the board on the bench: {self.session.making.lay_as_built_behind()}.")
+
+    def _guarded(self, call: Callable[[], None]) -> None:
+        try:
+            call()
+        except KelvorError as error:
+            self.problem.setText(str(error))
+
+    def let_pass(self) -> None:
+        """Change how far off this kind of measure may be."""
+        at, system = self.table.currentRow(), self.session.system
+        if not 0 <= at < len(self.lines):
+            return
+        measure = self.lines[at].measure
+        quantity = Quantity.ANGLE if measure.tool.quantity is Quantity.ANGLE else Quantity.DEPTH
+        try:
+            most = parse(self.most.text().replace("±", ""), quantity, system)
+            within(limit_of(Tolerance, "most"), most, measure.tool.words)
+            self.session.making.let_pass(measure.kind, most)
+        except KelvorError as error:
+            self.problem.setText(str(error))
+            return
+        self.problem.setText("")
+        self.refresh()
+
+    def walk(self, step: int) -> None:
+        """Go to the line before or after."""
+        self.table.selectRow(min(max(self.table.currentRow() + step, 0), len(self.lines) - 1))
+
+    def write(self) -> None:
+        """Keep the reading of the line, and go on to the next; Enter alone goes on."""
+        at, words, system = self.table.currentRow(), self.field.text().strip(), self.session.system
+        if self.session.making.chosen() is None or not 0 <= at < len(self.lines):
+            return
+        line = self.lines[at]
+        if words:
+            try:
+                quantity = line.measure.tool.quantity
+                value = parse(words, quantity, system)
+                most = 1.6 if quantity is Quantity.ANGLE else 8.0
+                if abs(value) > most:
+                    raise InputError(f"{words} is out of reach", where=line.measure.words, accepts="Check the unit")
+                self.session.making.read(line.measure, line.side, value)
+            except KelvorError as error:
+                self.problem.setText(str(error))
+                self.field.selectAll()
+                return
+        self.problem.setText("")
+        self.field.clear()
+        self.refresh()
+        if words:
+            self.last.setText(loud(self.lines[at], system))
+        self.walk(1)
