@@ -80,6 +80,7 @@ for n in itertools.count():
         needs["weighed"] = {"made": "m", "stage": "cut", "mass": 1.0}
         needs["worked"] = {"made": "m", "stage": "cut"}
         needs["read"] = {"made": "m", "measure": "twist", "value": 0.0}
+        needs["done"] = {"made": "m", "activity": "shape", "at": "2026-11-27T08:00:00+00:00"}
         needs["tolerance"] = {"kind": word, "most": 0.001}
         needs["felt"] = {"name": "n", "lever": "width", "least": 0.01}
         given = needs.get(kind, {"name": "n", "area": 5.0} if value is Wing else {})

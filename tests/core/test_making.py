@@ -1,14 +1,19 @@
 """Made boards: what a sheet asks and finds, and the shape as built against a board that is known."""
 
+import math
 import unittest
 from dataclasses import replace
 
+import networkx
 import numpy as np
+from scipy.special import i0
 
 from kelvor.core.errors import InputError
 from kelvor.core.making.as_built import as_built
 from kelvor.core.making.made import checked_serial, next_serial
+from kelvor.core.making.schedule import Activity, activities, curing, missed, planned, waits
 from kelvor.core.making.sheet import BAGGED, judged, sheet
+from kelvor.core.materials.table import HANDBOOK
 from kelvor.core.shape.geometry import geometry
 from tests.support import demo
 
@@ -98,6 +103,59 @@ class Sheets(unittest.TestCase):
         for wrong in ("", "  ", "a 8 "):
             with self.assertRaises(InputError):
                 checked_serial(wrong, ["A 8"])
+
+
+class Schedules(unittest.TestCase):
+    def test_cure_by_temperature(self):
+        """Closed forms: the pace doubles every ten degrees; a daily sine of 18 ± 6 °C runs at 2^-0.2 I₀(0.6 ln 2)."""
+        for celsius, hours in ((10, 16.0), (15, 8 * math.sqrt(2)), (25, 8 / math.sqrt(2)), (30, 4.0)):
+            self.assertAlmostEqual(curing(8.0, [(1e9, celsius)]), hours, places=9)
+        # twelve hours at 12 °C are worth 6.892 at 20; what is left of a cure that ends with twelve more at 22
+        whole = 12 * 2**-0.8 + 12 * 2**0.2
+        self.assertAlmostEqual(whole, 20.677, places=3)
+        self.assertAlmostEqual(curing(whole, [(12, 12), (12, 22), (1, 20)]), 24.0, places=9)
+        day = [(0.01, 18 + 6 * math.sin(2 * math.pi * i / 2400)) for i in range(2400)]
+        mean = 2**-0.2 * float(i0(0.6 * math.log(2)))
+        self.assertAlmostEqual(curing(24 * mean - 1e-6, [*day, (1, 20)]), 24.0, delta=0.02)
+
+    def test_the_longest_way_is_a_general_librarys(self):
+        """The critical path by networkx, over an order of work with two ways at once."""
+        work = (
+            Activity("deck", "Deck", 1.0),
+            Activity("bottom", "Bottom", 1.0, 0.3, ("deck",)),
+            Activity("boxes", "Boxes", 1.0, 6.0, ("bottom",)),
+            Activity("laminate", "Laminate", 1.2, 8.0, ("bottom",)),
+            Activity("top", "Top", 1.4, 10.0, ("boxes", "laminate")),
+            Activity("weigh", "Weigh", 0.5, 0.0, ("top",)),
+        )
+        for celsius in (12.0, 20.0, 28.0):
+            graph = networkx.DiGraph()
+            for item in work:
+                lasts = item.hands + item.cure / 2 ** ((celsius - 20) / 10)
+                followers = [other.key for other in work if item.key in other.after] or ["end"]
+                for other in followers:
+                    graph.add_edge(item.key, other, weight=lasts)
+            plan = {p.activity.key: p for p in planned(work, celsius)}
+            self.assertAlmostEqual(
+                max(p.cured for p in plan.values()), networkx.dag_longest_path_length(graph), places=9
+            )
+            way = set(networkx.dag_longest_path(graph)) - {"end"}
+            self.assertEqual({key for key, p in plan.items() if p.slack < 1e-9}, way)
+        self.assertAlmostEqual({p.activity.key: p.slack for p in planned(work, 20.0)}["boxes"], 2.2, places=9)
+
+    def test_the_clock_tells_what_may_be_done_next_and_what_is_too_late(self):
+        board = demo("dunlin-39")[0]
+        work = activities(board.construction, HANDBOOK.resin(board.construction.resin), HANDBOOK.rates, 3)
+        keys = [item.key for item in work]
+        self.assertEqual(keys[0], "shape")
+        self.assertLess(keys.index("bottom"), keys.index("deck"))
+        self.assertEqual(set(waits(work, {}, 20.0)), {"shape"})
+        done = {"shape": 30.0, "set": 30.0, "bottom": 2.0}
+        cure = next(item.cure for item in work if item.key == "bottom")
+        self.assertEqual(waits(work, done, 20.0), {"deck": cure - 2.0})
+        self.assertAlmostEqual(waits(work, done, 10.0)["deck"], 2 * cure - 2.0, places=9)
+        self.assertEqual(missed(work, done, 20.0), ())
+        self.assertIn("sand it first", missed(work, {**done, "bottom": 4 * cure}, 20.0)[0])
 
 
 if __name__ == "__main__":

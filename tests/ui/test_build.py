@@ -1,5 +1,6 @@
 """The Build view: constructions chosen and changed, compared, weighed, written out; every change a step."""
 
+import re
 from dataclasses import replace
 
 import numpy as np
@@ -411,6 +412,37 @@ class Build(WindowCase):
         self.assertGreater(session.live.geometry.solid.volume, planned + 3e-4)
         self.trigger("edit.undo")
         self.assertEqual(session.board.name, "Dunlin 39")
+
+    def test_the_schedule_is_ticked_and_its_clock_goes_by_the_room(self):
+        self.show_tab("Boards made")
+        self.begin("K-33")
+        self.view.boards.schedule_button.click()
+        panel = self.window.dialogs.shown[-1]
+        self.assertIn("K-33", panel.windowTitle())
+
+        def states():
+            return {row[0]: row[5] for row in self.rows(panel.table)}
+
+        self.assertEqual([work for work, state in states().items() if state], ["Cut and shape"])
+        for _ in range(3):
+            panel.do.click()
+        self.assertEqual(states()["Cut and shape"], "done")
+        self.assertRegex(states()["Laminate, bottom"], r"^done, cures \d+ h \d\d more$")
+        warm = panel.words.text()
+        panel.room.setText("10")
+        panel.refresh()
+        self.assertNotEqual(panel.words.text(), warm)
+        cold = int(re.search(r"(\d+) h", states()["Laminate, deck"])[1])
+        panel.room.setText("20")
+        panel.refresh()
+        self.assertAlmostEqual(cold, 2 * int(re.search(r"(\d+) h", states()["Laminate, deck"])[1]), delta=2)
+        panel.room.setText("hot")
+        panel.do.click()
+        self.assertIn("not a number", panel.problem.text())
+        self.trigger("edit.undo")
+        panel.room.setText("20")
+        panel.refresh()
+        self.assertEqual(states()["Laminate, bottom"][:2], "in")
 
     def test_a_degree_of_toe_is_found(self):
         session = self.session

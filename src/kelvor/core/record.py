@@ -42,6 +42,7 @@ RecordKind = Literal[
     "worked",
     "read",
     "tolerance",
+    "done",
 ]
 Verdict = Literal["kept", "dropped", "parked"]
 Whereabouts = Literal["in the shop", "on the rack", "out on loan", "sold", "broken", "lost"]
@@ -202,12 +203,24 @@ class Tolerance:
     most: Annotated[float, Limit(1e-5, 1, unit="SI")]
 
 
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Done:
+    """Part of the work that is done on a made board, when, and how warm the room was [°C]."""
+
+    made: Annotated[str, Text(64, least=1)]
+    activity: Annotated[str, Text(40, least=1)]
+    at: Annotated[str, Text(40, least=1)]
+    celsius: Annotated[float, Limit(-20, 60, unit="°C")] = 20.0
+    humidity: Annotated[float, Limit(0, 100, unit="%")] = 0.0
+    batch: Annotated[str, Text(200)] = ""
+
+
 VALUES: dict[RecordKind, type[Any]] = {
     "rider": Rider, "place": Spot, "sail": Wing, "hand wing": Wing, "kite": Wing, "foil": Foil, "fin": Fin,
     "paddle": Paddle,
     "decision": Decision, "said": Said, "old board": OldBoard, "feel": Feel, "felt": LeastFelt, "handed out": HandedOut,
     "reshape": Reshape, "made board": MadeBoard, "weighed": Weighed, "worked": Worked,
-    "read": Read, "tolerance": Tolerance,
+    "read": Read, "tolerance": Tolerance, "done": Done,
 }  # fmt: skip
 """What a record of a kind holds."""
 ORIGINS: tuple[Origin, ...] = get_args(Origin)
@@ -258,4 +271,6 @@ def named(record: Record) -> str:
         return f"{value.measure} {value.side}".strip()
     if isinstance(value, Tolerance):
         return value.kind
+    if isinstance(value, Done):
+        return value.activity
     return value.words if isinstance(value, Said) else str(value.name)

@@ -3,18 +3,20 @@
 from __future__ import annotations
 
 from dataclasses import replace
-from datetime import datetime
+from datetime import UTC, datetime
 from typing import TYPE_CHECKING
 
+from kelvor.core.errors import InputError
 from kelvor.core.figures import Origin
 from kelvor.core.limits import NAME
 from kelvor.core.live import Live
 from kelvor.core.making.as_built import AsBuilt, as_built
 from kelvor.core.making.made import KINDS, Made, checked_serial, made_boards, next_serial
+from kelvor.core.making.schedule import Activity, activities
 from kelvor.core.making.sheet import KINDS as KINDS_OF_MEASURE
 from kelvor.core.making.sheet import Measure
 from kelvor.core.mass.stages import Stage, WeighIn
-from kelvor.core.record import MadeBoard, Read, Record, RecordKind, Tolerance, Weighed, Whereabouts, Worked
+from kelvor.core.record import Done, MadeBoard, Read, Record, RecordKind, Tolerance, Weighed, Whereabouts, Worked
 from kelvor.core.stamp import Stamp, code_of
 from kelvor.ui.bench.shown import Shown
 
@@ -173,6 +175,32 @@ class Making:
         found, live = self.as_built()
         title = f"{made.value.serial} as measured at {max(found.used.values())} stations"
         self._session.file.add_board(live.board, self._session.brief, title, made.record.step)
+
+    def schedule(self) -> tuple[Activity, ...]:
+        """The work on a board of the chosen one's version; raises InputError where its construction is not stated."""
+        board, table = self.live().board, self._session.table
+        if board.construction is None:
+            raise InputError("no construction is stated", where=board.name, accepts="Choose one in Build first")
+        fit = board.fittings
+        pieces = sum(box.count for box in fit.fin_boxes) + (fit.tracks is not None) + (fit.mast_track is not None)
+        pieces += len(fit.plugs) + len(fit.straps)
+        return activities(board.construction, table.resin(board.construction.resin), table.rates, pieces)
+
+    def hours_since(self) -> dict[str, float]:
+        """Hours since each part of the work on the chosen board was done."""
+        made, at = self.chosen(), datetime.now(UTC)
+        done = made.done if made is not None else {}
+        return {key: (at - datetime.fromisoformat(e.value.at)).total_seconds() / 3600 for key, e in done.items()}
+
+    def tick(self, activity: Activity, celsius: float, humidity: float, batch: str) -> None:
+        """Part of the work is done now."""
+        made = self._here()
+        at = datetime.now(UTC).isoformat(timespec="seconds")
+        value = Done(made=made.record.uid, activity=activity.key, at=at, celsius=celsius, humidity=humidity,
+                     batch=batch.strip())  # fmt: skip
+        uid = f"{made.record.uid}-done-{activity.key}"
+        words, board, step = f"{made.value.serial}: {activity.words.lower()} done", made.record.board, made.record.step
+        self._registers.keep("done", value, words, uid=uid, board=board, step=step)
 
     def tolerances(self) -> dict[str, float]:
         """What this workshop lets pass, by kind of measure, where it says so itself."""

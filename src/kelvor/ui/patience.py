@@ -4,9 +4,10 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
-from PySide6.QtCore import QObject, QTimer, SignalInstance
+from PySide6.QtCore import QObject, SignalInstance
 
 from kelvor.core.errors import KelvorError
+from kelvor.ui.timers import single_shot
 from kelvor.workshop.opening import FileHeld
 
 TRY_EVERY_MS = 120
@@ -21,10 +22,7 @@ class Patience(QObject):
         super().__init__(parent)
         self._said = said
         self._wish: Callable[[], None] | None = None
-        self._timer = QTimer(self)
-        self._timer.setSingleShot(True)
-        self._timer.setInterval(TRY_EVERY_MS)
-        self._timer.timeout.connect(self._again)
+        self._timer = single_shot(self, TRY_EVERY_MS, self._again)
 
     def when_free(self, work: Callable[[], None]) -> None:
         """Do it now, or when the file is let go; raises what `work` raises for other reasons."""

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import TYPE_CHECKING, Any
 
-from PySide6.QtCore import QObject, QTimer, Signal
+from PySide6.QtCore import QObject, Signal
 
 from kelvor.core.brief import Brief
 from kelvor.core.figures import Figures, by_key
@@ -14,6 +14,7 @@ from kelvor.core.ride import condition as conditions
 from kelvor.core.ride.condition import Condition
 from kelvor.ui.rides_behind import RidesBehind, whole
 from kelvor.ui.runner import Asked, workers_started
+from kelvor.ui.timers import single_shot
 
 if TYPE_CHECKING:
     from kelvor.core.bands import Moves
@@ -57,19 +58,10 @@ class Riding(QObject):
             "What levers do was not counted", lambda _: self.levers_counted.emit(), self._take_effect
         )
         self._ask_bands = self._asked("Bands were not counted", self._take_bands)
-        self._bands_at_rest = QTimer(self)
-        self._bands_at_rest.setSingleShot(True)
-        self._bands_at_rest.setInterval(BANDS_AFTER_MS)
-        self._bands_at_rest.timeout.connect(self._ask_bands_now)
-        self._after_first_picture = QTimer(self)
-        self._after_first_picture.setSingleShot(True)
-        self._after_first_picture.setInterval(FIRST_AFTER_MS)
-        self._after_first_picture.timeout.connect(self._ask_now)
+        self._bands_at_rest = single_shot(self, BANDS_AFTER_MS, self._ask_bands_now)
+        self._after_first_picture = single_shot(self, FIRST_AFTER_MS, self._ask_now)
         session.live_changed.connect(self._board_moves)
-        self._at_rest = QTimer(self)
-        self._at_rest.setSingleShot(True)
-        self._at_rest.setInterval(LEVERS_AFTER_MS)
-        self._at_rest.timeout.connect(self._ask_levers_now)
+        self._at_rest = single_shot(self, LEVERS_AFTER_MS, self._ask_levers_now)
         self._lever_keys: list[str] = []
         self._levers_for: tuple[Live, Brief] | None = None
         self._swept_for: tuple[object, ...] = ()

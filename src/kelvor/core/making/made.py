@@ -8,9 +8,9 @@ from dataclasses import dataclass
 
 from kelvor.core.errors import InputError
 from kelvor.core.mass.stages import STAGES, Stage, WeighIn
-from kelvor.core.record import MadeBoard, Read, Record, RecordKind, Weighed, Worked
+from kelvor.core.record import Done, MadeBoard, Read, Record, RecordKind, Weighed, Worked
 
-KINDS: tuple[RecordKind, ...] = ("made board", "weighed", "worked", "read")
+KINDS: tuple[RecordKind, ...] = ("made board", "weighed", "worked", "read", "done")
 """Records that tell of made boards."""
 
 
@@ -28,6 +28,8 @@ class Made:
         All that was weighed and done, struck out too, the first one first.
     readings:
         What was read off it, by measure of its sheet and side, in SI.
+    done:
+        What of the work is done, by activity of its schedule.
     """
 
     record: Record
@@ -35,6 +37,7 @@ class Made:
     weighed: tuple[WeighIn, ...]
     entries: tuple[Record, ...]
     readings: dict[str, dict[str, Record]]
+    done: dict[str, Record]
 
     @property
     def hours(self) -> float:
@@ -57,7 +60,7 @@ def made_boards(records: Iterable[Record]) -> tuple[Made, ...]:
             continue
         if isinstance(record.value, MadeBoard):
             begun.append(record)
-        elif isinstance(record.value, (Weighed, Worked, Read)):
+        elif isinstance(record.value, (Weighed, Worked, Read, Done)):
             about.setdefault(record.value.made, []).append(record)
     return tuple(_made(record, about.get(record.uid, [])) for record in begun)
 
@@ -73,8 +76,9 @@ def _made(record: Record, entries: list[Record]) -> Made:
     for entry in entries:
         if isinstance(entry.value, Read) and not entry.value.struck:
             readings.setdefault(entry.value.measure, {})[entry.value.side] = entry
-    lines = tuple(e for e in entries if not isinstance(e.value, Read))
-    return Made(record, record.value, tuple(last[s] for s in STAGES if s in last), lines, readings)
+    done = {e.value.activity: e for e in entries if isinstance(e.value, Done)}
+    lines = tuple(e for e in entries if isinstance(e.value, (Weighed, Worked)))
+    return Made(record, record.value, tuple(last[s] for s in STAGES if s in last), lines, readings, done)
 
 
 def next_serial(taken: Sequence[str], year: int) -> str:

@@ -134,6 +134,12 @@ class Dialogs:
 
         self.show(CopiesDialog(self._window, self._window.settings))
 
+    def show_schedule(self) -> None:
+        """The work on the chosen made board, and the clock of its cures."""
+        from kelvor.ui.building.schedule_panel import SchedulePanel
+
+        self.show(SchedulePanel(self._window, self.session))
+
     def show_weights(self) -> None:
         """What any number of boards weigh."""
         from kelvor.ui.widgets.materials_dialog import WeightsDialog

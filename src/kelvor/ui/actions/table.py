@@ -145,6 +145,7 @@ ACTIONS: tuple[Action, ...] = (
     Action("board.measures", "Measure sheet: what it should read…", "Board", lambda w: w.files.measure_sheet()),
     Action("build.materials", "Materials and rates…", "Board", lambda w: w.dialogs.show_materials()),
     Action("ride.coefficients", "Coefficients of drive and ride…", "Board", lambda w: w.dialogs.show_coefficients()),
+    Action("build.schedule", "Schedule: order of work and cures…", "Board", lambda w: w.dialogs.show_schedule()),
     Action("build.weights", "What boards weigh…", "Board", lambda w: w.dialogs.show_weights()),
     Action("board.length", "Length at…", "Board", lambda w: w.dialogs.length_at(), "Ctrl+L"),
     *(Action(f"board.tail.{kind}", f"{kind.capitalize()} tail", "Board/Tail", partial(_tail, kind)) for kind in TAILS),

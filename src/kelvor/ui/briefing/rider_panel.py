@@ -6,7 +6,6 @@ from dataclasses import replace
 from functools import partial
 from typing import Any
 
-from PySide6.QtCore import QTimer
 from PySide6.QtWidgets import QLabel, QPlainTextEdit
 
 from kelvor.core.brief import Brief, Rider, Wind, with_discipline
@@ -17,6 +16,7 @@ from kelvor.core.limits import Limit, limit_of, named, text_of
 from kelvor.core.units import Quantity as Q
 from kelvor.ui.briefing.form import FormPanel, Say, field_of
 from kelvor.ui.session import Session
+from kelvor.ui.timers import single_shot
 from kelvor.ui.widgets.from_register import FromRegister
 
 KELVIN = 273.15
@@ -65,10 +65,7 @@ class RiderPanel(FormPanel):
         self.notes.setPlaceholderText("What the rider says, in the rider's words")
         self.notes.setMinimumHeight(60)
         self.notes.focusOutEvent = self._notes_left  # type: ignore[method-assign]
-        self._notes_rest = QTimer(self)
-        self._notes_rest.setSingleShot(True)
-        self._notes_rest.setInterval(NOTES_AFTER_MS)
-        self._notes_rest.timeout.connect(self.keep_notes)
+        self._notes_rest = single_shot(self, NOTES_AFTER_MS, self.keep_notes)
         self.notes.textChanged.connect(self._notes_typed)
         self.session.about_to_leave.connect(self.keep_notes)
         label = QLabel("What the rider says")

@@ -27,6 +27,7 @@ class MadeBoards(QWidget):
     """A list of made boards, a row to begin one, and what is written of the one that is chosen."""
 
     chosen = Signal()
+    schedule_asked = Signal()
 
     def __init__(self, session: Session) -> None:
         super().__init__()
@@ -47,7 +48,11 @@ class MadeBoards(QWidget):
         self.begin_button.setToolTip("Of the version on the bench; its weights, hours and photos belong to it")
         self.begin_button.clicked.connect(self.begin)
         self.of_version = QLabel()
-        column.addLayout(self._row(QLabel("Serial"), self.serial, self.who, self.begin_button, self.of_version))
+        self.schedule_button = QPushButton("Schedule…")
+        self.schedule_button.clicked.connect(self.schedule_asked)
+        column.addLayout(
+            self._row(QLabel("Serial"), self.serial, self.who, self.begin_button, self.of_version, self.schedule_button)
+        )
         self.head = QLabel()
         self.head.setObjectName("heading")
         self.none_yet = QLabel(NONE_YET)

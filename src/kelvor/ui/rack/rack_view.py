@@ -5,7 +5,7 @@ from __future__ import annotations
 from contextlib import suppress
 from typing import TYPE_CHECKING
 
-from PySide6.QtCore import Qt, QTimer
+from PySide6.QtCore import Qt
 from PySide6.QtGui import QHideEvent, QKeyEvent, QShowEvent
 from PySide6.QtWidgets import (
     QComboBox,
@@ -32,6 +32,7 @@ from kelvor.ui.rack.notebook import Notebook
 from kelvor.ui.runner import Asked
 from kelvor.ui.session import Session
 from kelvor.ui.theme.style import colour, font
+from kelvor.ui.timers import single_shot
 from kelvor.ui.widgets.panel import plain_label
 from kelvor.workshop.opening import FileHeld
 from kelvor.workshop.rack import ON_CARDS, cards
@@ -93,10 +94,7 @@ class RackView(QWidget):
         self.details = Details(session, self.open, self.lay_behind, self.compare)
         self.details.setFixedWidth(330)
         row.addWidget(self.details)
-        self._timer = QTimer(self)
-        self._timer.setSingleShot(True)
-        self._timer.setInterval(RENEW_MS)
-        self._timer.timeout.connect(self.read)
+        self._timer = single_shot(self, RENEW_MS, self.read)
         self._counting = Asked(self, "The cards were not drawn", self._counted, failed=self._not_counted)
         session.steps_changed.connect(self._renew)
         session.board_opened.connect(self._renew)

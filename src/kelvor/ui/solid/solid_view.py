@@ -22,6 +22,7 @@ from kelvor.ui.presenters.solid_parts import (
 from kelvor.ui.session import Session
 from kelvor.ui.theme.style import colour, font
 from kelvor.ui.throttle import Throttle
+from kelvor.ui.timers import single_shot
 
 if TYPE_CHECKING:
     from kelvor.core.live import Live
@@ -62,10 +63,7 @@ class SolidView(QWidget):
         """Another board through this one: how far its tail lies ahead [m], and the role of its colour."""
         self._image = QImage()
         self._from: QPointF | None = None
-        self._rest = QTimer(self)
-        self._rest.setSingleShot(True)
-        self._rest.setInterval(REST_MS)
-        self._rest.timeout.connect(lambda: self.draw(moving=False))
+        self._rest = single_shot(self, REST_MS, lambda: self.draw(moving=False))
         self._follow = Throttle(self, 110, lambda: self.rebuild(moving=True))
         session.live_changed.connect(self._live_changed)
         session.settled.connect(self._settled)

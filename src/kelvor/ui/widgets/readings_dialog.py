@@ -10,7 +10,7 @@ from pathlib import Path
 from typing import get_args
 
 import numpy as np
-from PySide6.QtCore import QPointF, Qt, QTimer
+from PySide6.QtCore import QPointF, Qt
 from PySide6.QtGui import QKeyEvent, QPainter, QPaintEvent
 from PySide6.QtWidgets import (
     QAbstractItemView,
@@ -47,6 +47,7 @@ from kelvor.ui.presenters.reading_sheet import (
 from kelvor.ui.processes import READ_SECONDS, Device, Subject
 from kelvor.ui.session import Session
 from kelvor.ui.theme.style import colour, font
+from kelvor.ui.timers import single_shot
 from kelvor.ui.widgets.dialogs import Panel
 
 MOST_DRAWN = 5000
@@ -152,10 +153,7 @@ class ReadingsDialog(Panel):
         self.follows.setObjectName("quiet")
         self.follows.setWordWrap(True)
         self.column.insertWidget(5, self.follows)
-        self._look = QTimer(self)
-        self._look.setSingleShot(True)
-        self._look.setInterval(LOOK_AFTER_MS)
-        self._look.timeout.connect(self.look)
+        self._look = single_shot(self, LOOK_AFTER_MS, self.look)
         self.table.cellChanged.connect(lambda *_: self._look.start())
         for box in (self.discipline, self.tail, self.nose):
             box.currentIndexChanged.connect(self._look.start)
