@@ -9,6 +9,7 @@ from PySide6.QtCore import Qt
 from PySide6.QtTest import QTest
 
 from kelvor.core.making.made import KINDS, made_boards
+from kelvor.core.making.sheet import sheet
 from kelvor.core.mass.stages import WeighIn
 from kelvor.core.materials.table import HANDBOOK
 from tests.ui.case import WindowCase
@@ -443,6 +444,33 @@ class Build(WindowCase):
         panel.room.setText("20")
         panel.refresh()
         self.assertEqual(states()["Laminate, bottom"][:2], "in")
+
+    def test_ship_card_and_care_sheet(self):
+        """On one paper with the stamp: the scale beside the forecast, what is off, and care for what it is of."""
+        self.show_tab("Boards made")
+        path = self.folder / "papers.pdf"
+        self.begin("K-34", "Aron Lie")
+        self.session.making.weigh(WeighIn("finished", 2.71))
+        gap = next(m for m in sheet(self.session.making.live().geometry) if m.key == "flat.tracks")
+        self.session.making.read(gap, "", 4e-4)
+        self.window.files.write_papers(path)
+        self.wait_for(path.exists)
+        words = " ".join(" ".join(page.extract_text().split()) for page in pypdf.PdfReader(path).pages)
+        stamp = self.session.making.stamp()
+        for said in (
+            "K-34",
+            stamp.code,
+            "2.71 kg on the scale, finished (forecast 2.63 ± 0.16 kg finished)",
+            "Prototype, not for sale: foil plate, gap is off",
+            "0 of 1 readings pass",
+            "Polystyrene softens",
+            "Carbon dust",
+            "A mast with a crack",
+        ):
+            self.assertIn(said, words)
+        self.assertNotIn("Hand tight", words)  # there is no fin on it
+        handed = self.session.workshop.registers.of("handed out")
+        self.assertIn(("ship card", stamp.code, "K-34"), [(r.value.name, r.value.code, r.value.serial) for r in handed])
 
     def test_a_degree_of_toe_is_found(self):
         session = self.session

@@ -89,6 +89,17 @@ class Paper:
         shares = [ROOM * width / sum(widths) for width in widths]
         return Table(cells, colWidths=shares, style=look, hAlign="LEFT", repeatRows=1 if first else 0)
 
+    def picture(self, data: bytes, height: float = 210.0) -> None:
+        """A picture from its file, no wider than the paper, no higher than this [pt]."""
+        from io import BytesIO
+
+        from reportlab.lib.utils import ImageReader
+        from reportlab.platypus import Image
+
+        wide, high = ImageReader(BytesIO(data)).getSize()
+        scale = min(ROOM / wide, height / high)
+        self.parts.append(Image(BytesIO(data), width=wide * scale, height=high * scale, hAlign="LEFT"))
+
     def together(self, since: int) -> None:
         """Keep all parts since a place on one sheet."""
         from reportlab.platypus import KeepTogether

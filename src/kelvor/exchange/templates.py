@@ -132,7 +132,7 @@ def _section(shape: Sections, index: int) -> Template:
     words = ", ".join(f"{cut.inset * MM:.0f} mm off the square {cut.side} corner" for cut in cuts)
     if words:
         said = f"Rail bands, of a square blank: first flats at 45°, {words} both ways; widths of the flats in mm"
-        notes.append((middle + 2.0, float(moved[:, 1].max()) / 2, said))
+        notes.append((12.0, float(moved[:, 1].max()) / 2, said))  # on the first sheet, whole
     title = f"Section {(shape.x[index] - shape.x[0]) * 100:.1f} cm from the tail"
     return Template(title, (Line("section", moved, closed=True), cross, *lines), tuple(notes))
 

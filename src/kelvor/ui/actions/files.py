@@ -102,6 +102,47 @@ class Files:
             "measure sheet", stamp, made.record.step if made and made.record.step else session.current
         )
 
+    def ship_papers(self) -> None:
+        """Ask where ship card and care sheet of the chosen made board go."""
+        made = self.session.making.chosen()
+        if made is None:
+            self._not_done("Begin a board first, in Build, Boards made: a ship card belongs to a serial.")
+            return
+        self.ask_where(
+            "Ship card and care sheet",
+            "Papers (*.pdf)",
+            f"{self.session.board.name} {made.value.serial}.pdf",
+            lambda path: self._window.guarded(lambda _: self.write_papers(path)),
+        )
+
+    def write_papers(self, path: Path) -> None:
+        """Write ship card and care sheet, beside the window; raises InputError when the version cannot be read."""
+        from kelvor.core.making.care import care
+        from kelvor.core.making.sheet import sheet
+        from kelvor.core.stiffness.stage import stiffness_stage
+        from kelvor.exchange.papers import write_papers
+        from kelvor.ui.presenters.papers import card_rows, warning_words
+        from kelvor.ui.presenters.sheet import sheet_lines
+
+        session, making = self.session, self.session.making
+        made, live = making.chosen(), making.live()
+        assert made is not None
+        lines = sheet_lines(sheet(live.geometry), made, making.tolerances())
+        stiff = stiffness_stage(live.geometry, live.mass, session.brief, session.table)
+        margins = [
+            (f.definition.label, f.value) for f in (stiff.figures if stiff is not None else ())
+            if f.definition.key in ("wrinkle_margin",) and f.exists
+        ]  # fmt: skip
+        shas = [e.value.photo for e in made.entries if getattr(e.value, "photo", "") and not e.value.struck]
+        photos = [session.workshop.store.records.blob(sha) for sha in shas[-2:]]
+        stamp, title = making.stamp(), f"{live.board.name}, {made.value.serial}"
+        self.settings.handed_out(path.parent)
+        self._sheets.ask(write_papers, [(
+            title, stamp.words, warning_words(live, lines, margins), card_rows(made, live, lines, session.system),
+            care(live.board, session.brief.discipline, session.table), photos, path, True,
+        )])  # fmt: skip
+        session.versions.handed_out("ship card", stamp, made.record.step or session.current)
+
     def _not_done(self, words: str) -> None:
         self.session.said.emit("problem", words)
 

@@ -142,6 +142,7 @@ ACTIONS: tuple[Action, ...] = (
         lambda w: w.files.material_sheet(),
         "Ctrl+Shift+E",
     ),
+    Action("board.papers", "Ship card and care sheet…", "Board", lambda w: w.files.ship_papers()),
     Action("board.measures", "Measure sheet: what it should read…", "Board", lambda w: w.files.measure_sheet()),
     Action("build.materials", "Materials and rates…", "Board", lambda w: w.dialogs.show_materials()),
     Action("ride.coefficients", "Coefficients of drive and ride…", "Board", lambda w: w.dialogs.show_coefficients()),

@@ -1,0 +1,51 @@
+"""What goes along with a made board on paper: its ship card, and the care sheet."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from pathlib import Path
+
+from kelvor.exchange.paper import Paper
+from kelvor.files import written_whole
+
+Rows = Sequence[Sequence[str]]
+FIRST = (
+    "Makers' data sheets, local rules and licensed practice come before this sheet. Computed figures are forecasts for "
+    "the design; what was weighed and measured says so."
+)
+
+
+def write_papers(title: str, stamp: str, warning: str, card: Rows, care: Rows, photos: Sequence[bytes], path: Path,
+                 over: bool) -> Path:  # fmt: skip
+    """Write ship card and care sheet as one PDF; the path that was written.
+
+    Parameters
+    ----------
+    warning:
+        What stands above everything, such as that it is not for sale; nothing where nothing is to be said.
+    card, care:
+        Rows of two: what, and what of it.
+    photos:
+        Files of photos, largest last.
+
+    Raises
+    ------
+    InputError
+        When the file is there and not to be written over, or cannot be written.
+    """
+    paper = Paper()
+    paper.title(title)
+    paper.small(stamp)
+    if warning:
+        paper.text(warning, bold=True)
+    paper.table([tuple(row) for row in card], (130, 381))
+    for photo in photos:
+        paper.gap()
+        paper.picture(photo)
+    paper.head("Care")
+    paper.table([tuple(row) for row in care], (100, 411))
+    paper.gap()
+    paper.small(FIRST)
+    with written_whole(path, over=over) as temporary:
+        paper.write(temporary, title)
+    return path

@@ -1,0 +1,64 @@
+"""The ship card of a made board in words: what it is, what was weighed and measured, and what it lacks to be sold."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+from kelvor.core.figures import by_key
+from kelvor.core.live import Live
+from kelvor.core.making.made import Made
+from kelvor.core.shape.fittings import BOX_SIZES
+from kelvor.core.units import Quantity, System, text
+from kelvor.ui.presenters.sheet import SheetLine
+
+SIZES = ("length", "width", "thickness", "volume")
+PROTOTYPE = "Prototype, not for sale: "
+
+
+def card_rows(made: Made, live: Live, lines: Sequence[SheetLine], system: System) -> list[tuple[str, str]]:
+    """What stands on the card, each with where it comes from."""
+    value, figures, board = made.value, by_key(live.figures), live.board
+    sizes = ", ".join(
+        f"{figures[key].definition.label.lower()} {text(figures[key].value, figures[key].definition.quantity, system)}"
+        for key in SIZES
+    )
+    weighed = next((w for w in reversed(made.weighed) if w.origin == "measured"), None)
+    forecast = f"{live.mass.total.mass:.2f} ± {live.mass.band:.2f} kg"
+    weight = f"forecast {forecast}"
+    if weighed is not None:
+        weight = f"{text(weighed.mass, Quantity.MASS, system)} on the scale, {weighed.stage} ({weight} finished)"
+    read = [line for line in lines if line.outcome is not None]
+    passes = sum(line.outcome == "pass" for line in read)
+    fails = [line.measure.words.lower() for line in read if line.outcome == "fail"]
+    sheet = f"{passes} of {len(read)} readings pass" if read else "not measured"
+    if fails:
+        sheet += f"; off: {', '.join(dict.fromkeys(fails))}"
+    boxes = [
+        f"{box.name}: {box.kind}, {BOX_SIZES[box.kind][2] * 1000:.0f} mm deep, trailing edge "
+        f"{text(box.at.x(board.length, board.mast_x), Quantity.LENGTH, system)} from the tail"
+        for box in board.fittings.fin_boxes
+    ]
+    if (tracks := board.fittings.tracks) is not None:
+        at = text(tracks.at.x(board.length), Quantity.LENGTH, system)
+        boxes.append(f"foil tracks, middle {at} from the tail, {tracks.spacing * 1000:.0f} mm apart")
+    rows = [
+        ("Serial", value.serial),
+        ("Begun", ", ".join(part for part in (value.begun, value.who) if part)),
+        ("Built as", value.built or "as designed"),
+        ("Sizes, computed", sizes),
+        ("Weight", weight),
+        ("Measured", sheet),
+        ("Boxes and tracks", "; ".join(boxes) or "none"),
+        ("Hours", f"{made.hours:.1f} h" if made.hours else "not written down"),
+        ("Where it is", f"{value.where}, {value.whose}" if value.whose else value.where),
+    ]
+    return [row for row in rows if row[1]]
+
+
+def warning_words(live: Live, lines: Sequence[SheetLine], margins: Sequence[tuple[str, float]]) -> str:
+    """Why a board is not for sale yet; nothing where nothing speaks against it."""
+    found = [f"{label.lower()} {value:.2f}, below 1" for label, value in margins if value < 1]
+    found += dict.fromkeys(f"{line.measure.words.lower()} is off" for line in lines if line.outcome == "fail")
+    if live.mass.layup is None:
+        found.append("no construction is stated")
+    return f"{PROTOTYPE}{'; '.join(found)}. Prove it by a static load before anyone else rides it." if found else ""
