@@ -2,12 +2,15 @@
 
 import contextlib
 import io
+import re
 import tempfile
 import unittest
+import zipfile
 from dataclasses import replace
 from pathlib import Path
 
 import ezdxf
+import numpy as np
 import pypdf
 import trimesh
 
@@ -71,6 +74,17 @@ class OnPaper(unittest.TestCase):
                 elif kind == "stl":
                     self.assertIn(code.encode(), path.read_bytes()[:80])
                     self.assertTrue(trimesh.load(path).is_watertight)
+                elif kind == "zip":
+                    with zipfile.ZipFile(path) as package:
+                        first = package.read("READ FIRST.txt").decode()
+                        self.assertIn(code, first)
+                        self.assertIn("SK-09", package.read("drawing.dxf").decode())
+                        solid = trimesh.load(io.BytesIO(package.read("board.stl")), file_type="stl")
+                    # zero and places as the page tells them: the tail's end, the keel, the fin's middle
+                    np.testing.assert_allclose(solid.bounds[:, 0], [0.0, 1000 * BOARD.length], atol=0.5)
+                    low = float(re.search(r"Lowest point Z (-?[\d.]+)", first)[1])
+                    self.assertAlmostEqual(float(solid.bounds[0, 2]), low, delta=0.01)
+                    self.assertRegex(first, r"bottom X +\d+\.\d  Y +-?\d+\.\d  .* deep  ")
                 else:
                     self.assertIn(code, path.read_text(encoding="utf-8"))
 

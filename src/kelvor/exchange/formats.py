@@ -128,6 +128,13 @@ def _json(order: Order, path: Path) -> None:
     path.write_text(board_text(order.board), encoding="utf-8")
 
 
+def _zip(order: Order, path: Path) -> None:
+    from kelvor.exchange.package import write_package
+
+    words = SURFACES[order.surface]
+    write_package(order.shape(), path, words, order.stamped(), " ".join((MILL, CUTTING, FIRST)))
+
+
 _SHAPE: frozenset[Asked] = frozenset({"surface", "resolution"})
 WRITERS = {
     writer.key: writer
@@ -138,6 +145,7 @@ WRITERS = {
         Writer("obj", "Mesh (OBJ)", _SHAPE, _mesh("obj"), (MILL, CUTTING)),
         Writer("dxf", "Plan, profile and sections (DXF)", _SHAPE, _dxf, (MILL, CUTTING)),
         Writer("svg", "Plan, profile and sections (SVG)", _SHAPE, _svg, (MILL, CUTTING)),
+        Writer("zip", "Package for an outside cutter (ZIP)", _SHAPE, _zip, (MILL, CUTTING)),
         Writer("csv", "Offset table (CSV)", _SHAPE, _csv),
         Writer("json", "Board document (JSON)", frozenset(), _json),
     )
