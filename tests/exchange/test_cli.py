@@ -303,6 +303,7 @@ class Devices(unittest.TestCase):
             (("kelvor.devices.scale",), "kilograms"),
             (("kelvor.devices.scale", "heavy"), "kilograms"),
             (("kelvor.devices.rocker_gauge", "surfboat"), "surfboat"),
+            (("kelvor.devices.depth_gauge", "1", "305"), "millimetres"),
         ):
             with self.subTest(arguments):
                 done = self.run_device(*arguments)

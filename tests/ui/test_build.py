@@ -472,6 +472,23 @@ class Build(WindowCase):
         handed = self.session.workshop.registers.of("handed out")
         self.assertIn(("ship card", stamp.code, "K-34"), [(r.value.name, r.value.code, r.value.serial) for r in handed])
 
+    def test_the_simulated_gauge_finds_one_place_and_stays_marked(self):
+        self.show_tab("Boards made")
+        self.begin("K-35")
+        self.show_tab("Measures")
+        page = self.view.sheet
+        at = next(i for i, line in enumerate(page.lines) if line.side == "after the bag")
+        page.table.selectRow(at)
+        page.gauge_button.click()
+        self.wait_for(lambda: any(line.read is not None for line in page.lines))
+        read = [(i, line) for i, line in enumerate(page.lines) if line.read is not None]
+        self.assertEqual({(line.measure.kind, line.side) for _, line in read}, {("rocker", "after the bag")})
+        self.assertEqual([line.outcome for _, line in read].count("fail"), 1)
+        self.assertTrue(all(self.row(page.table, i)[3].endswith(", simulated") for i, _ in read))
+        self.assertEqual(page.built.text(), "")  # no shape is told from what a stand-in said
+        self.trigger("edit.undo")
+        self.assertFalse(any(line.read is not None for line in page.lines))
+
     def test_a_degree_of_toe_is_found(self):
         session = self.session
         session.file.open_board(next(b.id for b in session.workshop.store.boards() if b.name.startswith("Kittiwake")))

@@ -202,6 +202,12 @@ class Making:
         words, board, step = f"{made.value.serial}: {activity.words.lower()} done", made.record.board, made.record.step
         self._registers.keep("done", value, words, uid=uid, board=board, step=step)
 
+    def read_all(self, readings: list[tuple[Measure, str, float]], origin: Origin, words: str) -> None:
+        """Write a whole draw of a gauge: taken back as one."""
+        with self._session.workshop.gestures.as_one(words):
+            for measure, side, value in readings:
+                self.read(measure, side, value, origin)
+
     def tolerances(self) -> dict[str, float]:
         """What this workshop lets pass, by kind of measure, where it says so itself."""
         return {r.value.kind: r.value.most for r in self._registers.of("tolerance")}

@@ -82,7 +82,7 @@ def _differences(measured: Geometry, readings: Mapping[str, Mapping[str, float]]
             value = next(read[when] for when in reversed(BAGGED) if when in read)
         else:
             value = float(np.mean(list(read.values())))
-        places.append(float(measure.key.split("@")[1]))
+        places.append(measure.place)
         by.append(value - measure.should)
     return np.array(places), np.array(by)
 

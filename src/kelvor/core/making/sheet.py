@@ -68,6 +68,12 @@ class Measure:
     sides: tuple[str, ...] = ("",)
 
     @property
+    def place(self) -> float:
+        """Where it is read [m from the tail], NaN where it is of the whole board or of what is set in."""
+        _, at, place = self.key.partition("@")
+        return float(place) if at else float("nan")
+
+    @property
     def tool(self) -> Tool:
         """How it is read."""
         return KINDS[self.kind]

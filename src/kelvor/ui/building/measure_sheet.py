@@ -10,10 +10,12 @@ from PySide6.QtWidgets import QHBoxLayout, QLabel, QLineEdit, QPushButton, QVBox
 
 from kelvor.core.errors import InputError, KelvorError
 from kelvor.core.limits import limit_of, within
-from kelvor.core.making.sheet import Measure, sheet
+from kelvor.core.making.sheet import BAGGED, Measure, sheet
 from kelvor.core.record import Tolerance
 from kelvor.core.units import Quantity, parse
+from kelvor.devices.rocker_gauge import parse_line
 from kelvor.ui.presenters.sheet import SheetLine, built_words, line_rows, loud, named, sheet_lines, shown, summary
+from kelvor.ui.processes import Device
 from kelvor.ui.session import Session
 from kelvor.ui.theme.style import font
 from kelvor.ui.timers import single_shot
@@ -52,6 +54,7 @@ class MeasureSheet(QWidget):
         super().__init__()
         self.session = session
         self.lines: list[SheetLine] = []
+        self._moment = BAGGED[0]
         self._sheet: tuple[object, tuple[Measure, ...]] | None = None
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 4, 0, 0)
@@ -80,7 +83,16 @@ class MeasureSheet(QWidget):
         self.most.setFixedWidth(92)
         self.most.returnPressed.connect(self.let_pass)
         row.addWidget(self.field, 1)
-        for part in (QLabel("Let pass"), self.most, self.back_button):
+        self.gauge_button = QPushButton("Gauge")
+        self.gauge_button.setToolTip(
+            "Draw the depth gauge along the keel: a stand-in over an invented board. Its readings stay marked"
+        )
+        self.gauge_button.clicked.connect(self.draw_gauge)
+        self.gauge = Device(self)
+        self.gauge.line.connect(self._heard)
+        self.gauge.stopped.connect(self._drawn)
+        self._draw: list[tuple[Measure, str, float]] = []
+        for part in (QLabel("Let pass"), self.most, self.gauge_button, self.back_button):
             row.addWidget(part)
         column.addLayout(row)
         self.last = QLabel()
@@ -152,6 +164,41 @@ class MeasureSheet(QWidget):
         self.field.setPlaceholderText(f"{line.measure.tool.words}, then Enter")
         if not self.most.hasFocus() and (item := self.table.item(at, PASS)) is not None:
             self.most.setText(item.text())
+
+    def draw_gauge(self) -> None:
+        """Draw the simulated depth gauge along the keel, for the moment of the chosen line, or before the bag."""
+        made, at = self.session.making.chosen(), self.table.currentRow()
+        if made is None:
+            return
+        if self.gauge.reading():
+            self.gauge.stop()
+            return
+        line = self.lines[at] if 0 <= at < len(self.lines) else None
+        self._moment = line.side if line is not None and line.measure.sides == BAGGED else BAGGED[0]
+        self._draw = []
+        keel = [line.measure for line in self.lines if line.measure.kind == "rocker" and line.side == self._moment]
+        places = [f"{m.place * 1e3:.1f}:{m.should * 1e3:.3f}" for m in keel]
+        self.gauge_button.setText("Stop")
+        self.gauge.start("kelvor.devices.depth_gauge", str(len(made.readings) + 1), *places)
+
+    def _heard(self, words: str) -> None:
+        try:
+            read = parse_line(words)
+        except InputError as error:
+            self.problem.setText(str(error))
+            return
+        if read is not None:
+            keel = (line.measure for line in self.lines if line.measure.kind == "rocker")
+            measure = min(keel, key=lambda m: abs(m.place - read.x))
+            self._draw.append((measure, self._moment, read.height))
+
+    def _drawn(self) -> None:
+        """The draw ended: what it said is written at once, marked as simulated."""
+        self.gauge_button.setText("Gauge")
+        if self._draw and self.session.making.chosen() is not None:
+            self.session.making.read_all(self._draw, "simulated", f"the gauge drawn, {self._moment}")
+            self._draw = []
+            self.refresh()
 
     def _tell_built(self) -> None:
         """What the board is as it was measured, where enough was read."""

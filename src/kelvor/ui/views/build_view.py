@@ -120,6 +120,7 @@ class BuildView(QWidget):
     def shut(self) -> None:
         """The window closes."""
         self.weigh_ins.scale.stop(wait=True)
+        self.sheet.gauge.stop(wait=True)
 
     def refresh(self) -> None:
         """Show the board's construction and all that follows from it."""
