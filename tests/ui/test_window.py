@@ -19,6 +19,7 @@ from kelvor.core.shape.weights import Hold
 from kelvor.core.stamp import code_of
 from kelvor.core.units import System
 from kelvor.exchange.documents import board_text
+from kelvor.exchange.formats import WRITERS
 from kelvor.ui.actions.table import Action, all_actions
 from kelvor.ui.theme.roles import DARK, LIGHT, contrast
 from kelvor.ui.views import registry
@@ -300,7 +301,7 @@ class HandingOut(WindowCase):
         self.assertEqual(asked["pdf"], ({*both, "paper"}, True, False))
         self.assertEqual(asked["stl"], (both, False, True))
         self.assertEqual(asked["json"], (set(), False, False))
-        self.assertEqual(len(asked), 8)
+        self.assertEqual(len(asked), len(WRITERS))
         panel.close()
 
     def test_over_what_is_there_only_when_asked_twice_and_over_a_workshop_never(self):

@@ -10,20 +10,18 @@ from kelvor.core.errors import InputError
 from kelvor.core.figures import Origin
 from kelvor.core.limits import NAME
 from kelvor.core.live import Live
-from kelvor.core.making.as_built import AsBuilt, as_built
 from kelvor.core.making.made import KINDS, Made, checked_serial, made_boards, next_serial
-from kelvor.core.making.schedule import Activity, activities
-from kelvor.core.making.sheet import KINDS as KINDS_OF_MEASURE
-from kelvor.core.making.sheet import Measure
 from kelvor.core.mass.stages import Stage, WeighIn
 from kelvor.core.record import Done, MadeBoard, Read, Record, RecordKind, Tolerance, Weighed, Whereabouts, Worked
 from kelvor.core.stamp import Stamp, code_of
 from kelvor.ui.bench.shown import Shown
 
 if TYPE_CHECKING:
+    from kelvor.core.making.as_built import AsBuilt
+    from kelvor.core.making.schedule import Activity
+    from kelvor.core.making.sheet import Measure
     from kelvor.ui.registers import Registers
     from kelvor.ui.session import Session
-
 
 LONGEST_NAME = NAME.longest
 
@@ -35,6 +33,7 @@ class Making:
         self._session = session
         self._chosen = ""
         self._live: tuple[object, Live] | None = None
+        self._all: tuple[object, tuple[Made, ...]] | None = None
 
     @property
     def _registers(self) -> Registers:
@@ -42,7 +41,10 @@ class Making:
 
     def all_boards(self) -> tuple[Made, ...]:
         """Every made board of the workshop, the first one first."""
-        return made_boards(self._registers.of(*KINDS))
+        here = self._registers, self._registers.turn
+        if self._all is None or self._all[0] != here:
+            self._all = here, made_boards(self._registers.of(*KINDS))
+        return self._all[1]
 
     def boards(self, board: int | None = None) -> tuple[Made, ...]:
         """Those of a design, the one on the bench unless another is named."""
@@ -153,6 +155,8 @@ class Making:
         """The chosen board as it was measured, and what is computed of it; raises InputError where too little was read
         or what was read closes no board.
         """
+        from kelvor.core.making.as_built import as_built  # not needed before the first window
+
         made = self._here()
         readings = {
             key: {side: float(entry.value.value) for side, entry in sides.items() if entry.origin != "simulated"}
@@ -178,6 +182,8 @@ class Making:
 
     def schedule(self) -> tuple[Activity, ...]:
         """The work on a board of the chosen one's version; raises InputError where its construction is not stated."""
+        from kelvor.core.making.schedule import activities
+
         board, table = self.live().board, self._session.table
         if board.construction is None:
             raise InputError("no construction is stated", where=board.name, accepts="Choose one in Build first")
@@ -214,8 +220,10 @@ class Making:
 
     def let_pass(self, kind: str, most: float) -> None:
         """How far off a kind of measure may be from now on."""
+        from kelvor.core.making.sheet import KINDS as MEASURED
+
         uid = next((r.uid for r in self._registers.of("tolerance") if r.value.kind == kind), "")
-        words = f"tolerance of {KINDS_OF_MEASURE[kind].words.lower()}"
+        words = f"tolerance of {MEASURED[kind].words.lower()}"
         self._registers.keep("tolerance", Tolerance(kind=kind, most=most), words, uid=uid)
 
     def move(self, where: Whereabouts, whose: str) -> None:

@@ -33,6 +33,12 @@ class Registers(QObject):
         self._saving, self._gestures = saving, gestures
         self._records: dict[str, Record] = {}
         self._last = 0
+        self.turn = 0
+        """Another number after every change."""
+
+    def _turned(self) -> None:
+        self.turn += 1
+        self.changed.emit()
 
     def look_again(self, store: Store) -> None:
         """Take what is in the file, unless something of ours waits; raises InputError when it cannot be read."""
@@ -41,7 +47,7 @@ class Registers(QObject):
             newer = {record.uid: record for record in found if record != self._records.get(record.uid)}
             self._records |= newer
             if newer:
-                self.changed.emit()
+                self._turned()
 
     def begin_anew(self) -> None:
         """Another file: what is in it is read whole when next looked for."""
@@ -148,7 +154,7 @@ class Registers(QObject):
                 blob,
             )
         )
-        self.changed.emit()
+        self._turned()
 
     def saved(self, uid: str, written: Any, kept: Any) -> None:
         """A record is on the disk: what another window changed of it comes in, and what it is about goes by its real
@@ -160,4 +166,4 @@ class Registers(QObject):
             found = replace(here, value=value, board=ids.maybe(here.board), step=ids.maybe(here.step))
             self._records[uid] = found
             if found != here:
-                self.changed.emit()
+                self._turned()

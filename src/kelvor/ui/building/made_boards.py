@@ -69,6 +69,22 @@ class MadeBoards(QWidget):
         column.addLayout(self._row(self.head, self.where, self.whose))
         self.entries = figures_table(ENTRIES)
         column.addWidget(self.entries, 3)
+        column.addLayout(self._to_write())
+        for field, kind, name in (
+            (self.serial, MadeBoard, "serial"),
+            (self.who, MadeBoard, "who"),
+            (self.whose, MadeBoard, "whose"),
+            (self.words, Worked, "words"),
+        ):
+            field.setMaxLength(text_of(kind, name).longest)
+        self.problem = QLabel()
+        self.problem.setObjectName("wrong")
+        self.problem.setWordWrap(True)
+        column.addWidget(self.problem)
+        session.board_opened.connect(lambda: self.problem.setText(""))
+
+    def _to_write(self) -> QHBoxLayout:
+        """The row in which what was done is typed."""
         self.stage = QComboBox()
         self.stage.setAccessibleName("Stage")
         for stage in STAGES:
@@ -89,19 +105,7 @@ class MadeBoards(QWidget):
         self.hours.setFixedWidth(64)
         for part in (self.stage, self.hours, self.words, self.photo, self.write_button, self.strike_button):
             row.addWidget(part, part is self.words)
-        column.addLayout(row)
-        for field, kind, name in (
-            (self.serial, MadeBoard, "serial"),
-            (self.who, MadeBoard, "who"),
-            (self.whose, MadeBoard, "whose"),
-            (self.words, Worked, "words"),
-        ):
-            field.setMaxLength(text_of(kind, name).longest)
-        self.problem = QLabel()
-        self.problem.setObjectName("wrong")
-        self.problem.setWordWrap(True)
-        column.addWidget(self.problem)
-        session.board_opened.connect(lambda: self.problem.setText(""))
+        return row
 
     def _line(self, words: str, width: int) -> QLineEdit:
         field = QLineEdit()

@@ -73,9 +73,30 @@ class MeasureSheet(QWidget):
         self.field.setAccessibleName("Reading")
         self.field.setFont(font(17))
         self.field.returnPressed.connect(self.write)
+        column.addLayout(self._to_type())
+        self.last = QLabel()
+        self.last.setFont(font(LOUD, 700))
+        self.last.setAccessibleName("The last reading")
+        column.addWidget(self.last)
+        self.summary = QLabel()
+        self.summary.setWordWrap(True)
+        column.addWidget(self.summary)
+        self.built = QLabel()
+        self.built.setWordWrap(True)
+        column.addWidget(self.built)
+        column.addLayout(self._as_built())
+        self.problem = QLabel()
+        self.problem.setObjectName("wrong")
+        self.problem.setWordWrap(True)
+        column.addWidget(self.problem)
+        self._at_rest = single_shot(self, TELL_AFTER_MS, self._tell_built)
+        session.board_opened.connect(self._anew)
+
+    def _to_type(self) -> QHBoxLayout:
+        """The field of the reading, with what is let pass beside it."""
         self.back_button = QPushButton("Undo")
         self.back_button.setToolTip("Takes back what was done last (Ctrl+Z)")
-        self.back_button.clicked.connect(session.undo)
+        self.back_button.clicked.connect(self.session.undo)
         row = QHBoxLayout()
         self.most = QLineEdit()
         self.most.setAccessibleName("Let pass")
@@ -94,34 +115,21 @@ class MeasureSheet(QWidget):
         self._draw: list[tuple[Measure, str, float]] = []
         for part in (QLabel("Let pass"), self.most, self.gauge_button, self.back_button):
             row.addWidget(part)
-        column.addLayout(row)
-        self.last = QLabel()
-        self.last.setFont(font(LOUD, 700))
-        self.last.setAccessibleName("The last reading")
-        column.addWidget(self.last)
-        self.summary = QLabel()
-        self.summary.setWordWrap(True)
-        column.addWidget(self.summary)
-        self.built = QLabel()
-        self.built.setWordWrap(True)
-        column.addWidget(self.built)
+        return row
+
+    def _as_built(self) -> QHBoxLayout:
+        """What may become of the shape as it was measured."""
         self.behind_button = QPushButton("Lay it behind, as measured")
         self.behind_button.setToolTip("The board bent through what was read, behind the one on the bench")
         self.behind_button.clicked.connect(lambda: self._guarded(self._lay_behind))
         self.keep_button = QPushButton("Keep it as a board")
         self.keep_button.setToolTip("A board of its own, as measured: ridden and compared like any other")
-        self.keep_button.clicked.connect(lambda: self._guarded(session.making.keep_as_built))
+        self.keep_button.clicked.connect(lambda: self._guarded(self.session.making.keep_as_built))
         row = QHBoxLayout()
         for part in (self.behind_button, self.keep_button):
             row.addWidget(part)
         row.addStretch(1)
-        column.addLayout(row)
-        self.problem = QLabel()
-        self.problem.setObjectName("wrong")
-        self.problem.setWordWrap(True)
-        column.addWidget(self.problem)
-        self._at_rest = single_shot(self, TELL_AFTER_MS, self._tell_built)
-        session.board_opened.connect(self._anew)
+        return row
 
     def _anew(self) -> None:
         for label in (self.last, self.problem):
