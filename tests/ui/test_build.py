@@ -315,6 +315,28 @@ class Build(WindowCase):
         self.assertEqual(self.row(boards.table, before)[5:8], ["", "", "in the shop"])
         self.assertEqual(boards.entries.rowCount(), 0)
 
+    def test_a_photo_of_the_work_is_kept_whole_and_shown(self):
+        boards = self.view.boards
+        self.show_tab("Boards made")
+        self.begin("K-21")
+        wrong, right = self.folder / "notes.jpg", self.folder / "rails.png"
+        wrong.write_text("no photo")
+        self.assertFalse(boards.take_photo(wrong))
+        self.assertIn("notes.jpg", boards.problem.text())
+        self.window.grab().save(str(right))
+        self.assertTrue(boards.take_photo(right))
+        boards.words.setText("rails")
+        boards.write_button.click()
+        self.assertIn("a photo", self.row(boards.entries, 0)[2])
+        self.wait_for(lambda: not self.session.workshop.saving.waiting)
+        boards.entries.selectRow(0)
+        boards.entries.itemActivated.emit(boards.entries.item(0, 0))
+        panel = self.window.dialogs.shown[-1]
+        self.assertEqual(panel.windowTitle(), "K-21, blank")
+        self.assertGreater(panel.picture.pixmap().width(), 300)
+        sha = self.session.making.chosen().entries[0].value.photo
+        self.assertEqual(self.session.workshop.store.records.blob(sha), right.read_bytes())
+
     def test_weights_from_before_serials_go_with_the_first_board(self):
         session, weigh = self.session, self.view.weigh_ins
         session.file.open_board(next(b.id for b in session.workshop.store.boards() if b.name.startswith("Heron")))

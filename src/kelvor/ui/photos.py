@@ -4,12 +4,17 @@ from __future__ import annotations
 
 from pathlib import Path
 
-from PySide6.QtGui import QImage
-from PySide6.QtWidgets import QFileDialog, QWidget
+from PySide6.QtCore import Qt
+from PySide6.QtGui import QImage, QPixmap
+from PySide6.QtWidgets import QFileDialog, QLabel, QWidget
 
 from kelvor.core.errors import InputError
 from kelvor.core.record import LONGEST_PHOTO
 from kelvor.files import reason
+from kelvor.ui.widgets.dialogs import Panel
+
+LARGEST = (960, 640)
+"""A photo is shown no larger than this [px]."""
 
 
 def read_photo(path: Path) -> bytes:
@@ -31,6 +36,21 @@ def read_photo(path: Path) -> bytes:
     if QImage.fromData(data).isNull():
         raise InputError("this is no photo", where=path.name, accepts="Choose a JPEG or PNG")
     return data
+
+
+class PhotoPanel(Panel):
+    """A photo, as large as a window of this program."""
+
+    def __init__(self, parent: QWidget, title: str, data: bytes) -> None:
+        super().__init__(parent, title, "")
+        self.picture = QLabel()
+        self.picture.setAccessibleName(title)
+        self.picture.setPixmap(
+            QPixmap.fromImage(QImage.fromData(data)).scaled(
+                *LARGEST, Qt.AspectRatioMode.KeepAspectRatio, Qt.TransformationMode.SmoothTransformation
+            )
+        )
+        self.column.insertWidget(1, self.picture)
 
 
 def ask_photo(parent: QWidget, words: str) -> Path | None:

@@ -134,6 +134,14 @@ class Dialogs:
 
         self.show(CopiesDialog(self._window, self._window.settings))
 
+    def show_photo(self, title: str, sha: str) -> None:
+        """A photo from the workshop, as large as fits."""
+        from kelvor.ui.photos import PhotoPanel
+
+        self._window.guarded(
+            lambda _: self.show(PhotoPanel(self._window, title, self.session.workshop.store.records.blob(sha)))
+        )
+
     def show_schedule(self) -> None:
         """The work on the chosen made board, and the clock of its cures."""
         from kelvor.ui.building.schedule_panel import SchedulePanel

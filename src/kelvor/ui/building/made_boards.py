@@ -28,6 +28,8 @@ class MadeBoards(QWidget):
 
     chosen = Signal()
     schedule_asked = Signal()
+    photo_asked = Signal(str, str)
+    """A photo is to be shown: what it is of, and its SHA-256."""
 
     def __init__(self, session: Session) -> None:
         super().__init__()
@@ -68,6 +70,8 @@ class MadeBoards(QWidget):
         self.whose.editingFinished.connect(self.move_it)
         column.addLayout(self._row(self.head, self.where, self.whose))
         self.entries = figures_table(ENTRIES)
+        self.entries.setToolTip("Enter, or a double click, shows the photo of a line")
+        self.entries.itemActivated.connect(lambda _: self._show_photo())
         column.addWidget(self.entries, 3)
         column.addLayout(self._to_write())
         for field, kind, name in (
@@ -177,6 +181,13 @@ class MadeBoards(QWidget):
         if (where, whose.strip()) != (made.value.where, made.value.whose):
             self.session.making.move(where, whose)
             self.refresh()
+
+    def _show_photo(self) -> None:
+        made, at = self.session.making.chosen(), self.entries.currentRow()
+        if made is not None and 0 <= at < len(made.entries):
+            value = made.entries[at].value
+            if isinstance(value, Worked) and value.photo:
+                self.photo_asked.emit(f"{made.value.serial}, {value.stage}", value.photo)
 
     def _ask_photo(self) -> None:
         path = ask_photo(self, "A photo of the board as it is")

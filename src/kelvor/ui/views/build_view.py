@@ -180,6 +180,7 @@ def build_view(window: MainWindow) -> BuildView:
     """The Build view of a window."""
     view = BuildView(window.session)
     view.made.materials_asked.connect(window.dialogs.show_materials)
+    view.boards.photo_asked.connect(window.dialogs.show_photo)
     view.boards.schedule_asked.connect(window.dialogs.show_schedule)
     view.made.weights_asked.connect(window.dialogs.show_weights)
     return view
