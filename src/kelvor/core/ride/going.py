@@ -42,6 +42,8 @@ COURSES = np.radians([75.0, 90.0, 105.0, 120.0, 135.0])
 """Courses off the true wind on which a rider gets going."""
 KITE_HUMP = (1.4, 1.7, 1.95, 2.2, 2.45, 2.7, 3.0, 3.5, 4.2)
 """Speeds among which a kite board's hump lies [m/s]."""
+CARRIED = (0.12, 0.25, 0.38)
+"""Shares of the weight among which what a kite's lines carry at the hump is looked for."""
 WINDS = (3 * KNOT, 40 * KNOT)
 """Winds between which the least is looked for [m/s]."""
 FIRST = 0.08
@@ -144,16 +146,16 @@ def _carried(model: RideModel) -> float:
     The more they carry the less the board drags, so the balance is one.
     """
     up, speeds = float(np.sin(model.table.kite_elevation)), np.array(KITE_HUMP)
-    looked = model.weight * np.array([0.1, 0.25, 0.4])
-    for _ in range(2):
-        states = model.curve(np.tile(speeds, len(looked)), np.repeat(looked, len(speeds)))
-        drag = np.array([r.drag for r in states]).reshape(len(looked), len(speeds)).max(axis=1)
-        over = pull(drag, model.table) * up - looked
-        i = int(np.clip(np.argmax(over <= 0) if (over <= 0).any() else len(looked) - 1, 1, len(looked) - 1))
-        share = over[i - 1] / max(over[i - 1] - over[i], 1e-9)
-        found = float(looked[i - 1] + (looked[i] - looked[i - 1]) * np.clip(share, -1.0, 2.0))
-        looked = np.maximum(found * np.array([0.97, 1.03]), 0.0)
-    return found
+    looked = model.weight * np.array(CARRIED)
+    states = model.curve(np.tile(speeds, len(looked)), np.repeat(looked, len(speeds)))
+    drag = np.array([r.drag for r in states]).reshape(len(looked), len(speeds)).max(axis=1)
+    over = pull(drag, model.table) * up - looked
+    # the parabola through the three, at its root: what is over falls with what is carried
+    apart = looked[1] - looked[0]
+    bend, fall = (over[0] - 2 * over[1] + over[2]) / 2, (over[2] - over[0]) / 2
+    root = np.sqrt(max(fall**2 - 4 * bend * over[1], 0.0))
+    place = 2 * over[1] / max(root - fall, 1e-9)
+    return float(max(looked[1] + apart * np.clip(place, -1.6, 3.0), 0.0))
 
 
 def pull(drag: Array, table: Coefficients) -> Array:
