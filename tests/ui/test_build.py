@@ -371,8 +371,8 @@ class Build(WindowCase):
         sheet = self.view.sheet
         typed = {
             "Twist, tail against nose": ("0.4", "✓ pass"),
-            "Rocker, 91.4 cm, before the bag": ("0.4", "✓ pass"),
-            "Rocker, 91.4 cm, after the bag": ("4.4", "✗ fail"),  # four millimetres more than before it
+            "Keel, 91.4 cm, before the bag": ("0.4", "✓ pass"),
+            "Keel, 91.4 cm, after the bag": ("4.4", "✗ fail"),  # four millimetres more than before it
             "Half width, 30.5 cm, left": ("22.6", "? cannot tell"),
             "Foil plate, gap": ("0.4", "✗ fail"),
             "Foil tracks, apart, aft": ("90.1", "✓ pass"),
@@ -447,8 +447,11 @@ class Build(WindowCase):
             return {row[0]: row[5] for row in self.rows(panel.table)}
 
         self.assertEqual([work for work, state in states().items() if state], ["Cut and shape"])
+        panel.humidity.setText("55")
+        panel.batch.setText("lot 7, 100 to 30")
         for _ in range(3):
             panel.do.click()
+        self.assertIn("20 °C, 55 %, lot 7, 100 to 30", self.row(panel.table, 0)[6])
         self.assertEqual(states()["Cut and shape"], "done")
         self.assertRegex(states()["Laminate, bottom"], r"^done, cures \d+ h \d\d more$")
         warm = panel.words.text()
@@ -506,8 +509,20 @@ class Build(WindowCase):
         read = [(i, line) for i, line in enumerate(page.lines) if line.read is not None]
         self.assertEqual({(line.measure.kind, line.side) for _, line in read}, {("rocker", "after the bag")})
         self.assertEqual([line.outcome for _, line in read].count("fail"), 1)
-        self.assertTrue(all(self.row(page.table, i)[3].endswith(", simulated") for i, _ in read))
+        self.assertTrue(all(self.row(page.table, i)[5].endswith(" simulated") for i, _ in read))
         self.assertEqual(page.built.text(), "")  # no shape is told from what a stand-in said
+        self.assertEqual(page.summary.text(), f"{len(read)} simulated, which count for nothing.")
+        # what is measured takes its place, and is not drawn over again, not even where both say the same
+        page.table.selectRow(at)
+        self.session.making.read(page.lines[at].measure, "after the bag", page.lines[at].read)
+        self.assertFalse(self.row(page.table, at)[5].endswith("simulated"))
+        page.table.selectRow(at)
+        page.gauge_button.click()
+        self.wait_for(lambda: not page.gauge.reading())
+        self.assertFalse(self.row(page.table, at)[5].endswith("simulated"))
+        self.assertIn("1 of 60 read", page.summary.text())
+        self.trigger("edit.undo")
+        self.trigger("edit.undo")
         self.trigger("edit.undo")
         self.assertFalse(any(line.read is not None for line in page.lines))
 

@@ -182,15 +182,14 @@ class Making:
 
     def schedule(self) -> tuple[Activity, ...]:
         """The work on a board of the chosen one's version; raises InputError where its construction is not stated."""
+        from kelvor.core.levers.layers_worth import fittings_count
         from kelvor.core.making.schedule import activities
 
         board, table = self.live().board, self._session.table
         if board.construction is None:
             raise InputError("no construction is stated", where=board.name, accepts="Choose one in Build first")
-        fit = board.fittings
-        pieces = sum(box.count for box in fit.fin_boxes) + (fit.tracks is not None) + (fit.mast_track is not None)
-        pieces += len(fit.plugs) + len(fit.straps)
-        return activities(board.construction, table.resin(board.construction.resin), table.rates, pieces)
+        resin = table.resin(board.construction.resin)
+        return activities(board.construction, resin, table.rates, fittings_count(board))
 
     def hours_since(self) -> dict[str, float]:
         """Hours since each part of the work on the chosen board was done."""
@@ -209,10 +208,13 @@ class Making:
         self._registers.keep("done", value, words, uid=uid, board=board, step=step)
 
     def read_all(self, readings: list[tuple[Measure, str, float]], origin: Origin, words: str) -> None:
-        """Write a whole draw of a gauge: taken back as one."""
+        """Write a whole draw of a gauge, taken back as one; a stand-in never writes over what was measured."""
+        before = self._here().readings
         with self._session.workshop.gestures.as_one(words):
             for measure, side, value in readings:
-                self.read(measure, side, value, origin)
+                there = before.get(measure.key, {}).get(side)
+                if origin != "simulated" or there is None or there.origin == "simulated":
+                    self.read(measure, side, value, origin)
 
     def tolerances(self) -> dict[str, float]:
         """What this workshop lets pass, by kind of measure, where it says so itself."""

@@ -97,7 +97,7 @@ class Registers(QObject):
         """Keep a new thing, or write one anew; its identity."""
         uid = uid or uuid.uuid4().hex
         before = self._records.get(uid)
-        if before is not None and before.value == value and not before.gone:
+        if before is not None and before.value == value and before.origin == origin and not before.gone:
             return uid
         at = now()
         record = Record(uid, kind, 1, at, at, origin, False, value, board, step)

@@ -67,11 +67,13 @@ def made_boards(records: Iterable[Record]) -> tuple[Made, ...]:
 
 def _made(record: Record, entries: list[Record]) -> Made:
     assert isinstance(record.value, MadeBoard)
-    last = {
-        e.value.stage: WeighIn(e.value.stage, e.value.mass, e.origin)
-        for e in entries
-        if isinstance(e.value, Weighed) and not e.value.struck
-    }
+    last: dict[Stage, WeighIn] = {}
+    for e in entries:
+        if isinstance(e.value, Weighed) and not e.value.struck:
+            there = last.get(e.value.stage)
+            # what a stand-in said does not hide what a scale said
+            if e.origin != "simulated" or there is None or there.origin == "simulated":
+                last[e.value.stage] = WeighIn(e.value.stage, e.value.mass, e.origin)
     readings: dict[str, dict[str, Record]] = {}
     for entry in entries:
         if isinstance(entry.value, Read) and not entry.value.struck:

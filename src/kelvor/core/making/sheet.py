@@ -91,7 +91,7 @@ def sheet(measured: Geometry) -> tuple[Measure, ...]:
         key = f"@{x:.3f}"
         keel = float(measured.above_base(x, np.interp(x, shape.x, shape.keel)))
         found += [
-            Measure(f"rocker{key}", "rocker", f"Rocker, {at}", keel, BAGGED),
+            Measure(f"rocker{key}", "rocker", f"Keel, {at}", keel, BAGGED),
             Measure(f"width{key}", "width", f"Half width, {at}", read.half_width, BOTH),
             Measure(f"thickness{key}", "thickness", f"Thickness, {at}", read.thickness),
             Measure(f"hollow{key}", "hollow", f"Hollow across, {at}", read.hollow),

@@ -21,7 +21,7 @@ from kelvor.ui.theme.style import font
 from kelvor.ui.timers import single_shot
 from kelvor.ui.widgets.tables import figures_table, fill
 
-HEADS = ("Measure", "Should read", "Let pass", "Read", "Off", "Verdict")
+HEADS = ("Measure", "Should be", "Let pass", "Read", "Off", "Verdict")
 NONE_YET = "What a board of this version should read. Begin one under “Boards made” to write readings of it."
 PASS = 2
 """The column of what is let pass."""
@@ -169,7 +169,7 @@ class MeasureSheet(QWidget):
             return
         line = self.lines[at]
         self.next.setText(f"{named(line)}: {shown(line.measure.should, line.measure, self.session.system)}")
-        self.field.setPlaceholderText(f"{line.measure.tool.words}, then Enter")
+        self.field.setPlaceholderText(line.measure.tool.words)
         if not self.most.hasFocus() and (item := self.table.item(at, PASS)) is not None:
             self.most.setText(item.text())
 

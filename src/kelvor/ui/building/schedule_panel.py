@@ -9,12 +9,12 @@ from kelvor.core.errors import InputError
 from kelvor.core.limits import limit_of, within
 from kelvor.core.making.schedule import Activity
 from kelvor.core.record import Done
-from kelvor.ui.presenters.schedule import CAUTION, schedule_rows, schedule_words
+from kelvor.ui.presenters.schedule import CAUTION, done_words, schedule_rows, schedule_words
 from kelvor.ui.session import Session
 from kelvor.ui.widgets.dialogs import Panel
 from kelvor.ui.widgets.tables import figures_table, fill
 
-HEADS = ("Work", "Hands", "Cure", "Begins after", "May wait", "Where it stands", "Mind")
+HEADS = ("Work", "Hands", "Cure", "Begins after", "May wait", "Where it stands", "Mind, or how it was done")
 CLOCK_MS = 30_000
 """The clock of the cures moves on this often."""
 
@@ -57,7 +57,9 @@ class SchedulePanel(Panel):
             return
         self.problem.setText("")
         done = self.session.making.hours_since()
-        fill(self.table, schedule_rows(self.work, done, celsius))
+        made = self.session.making.chosen()
+        told = {key: done_words(entry.value) for key, entry in made.done.items()} if made is not None else {}
+        fill(self.table, schedule_rows(self.work, done, celsius, told))
         self.words.setText(schedule_words(self.work, done, celsius))
         if self.table.currentRow() < 0:
             self.table.selectRow(next((i for i, item in enumerate(self.work) if item.key not in done), 0))

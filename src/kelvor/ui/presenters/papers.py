@@ -27,7 +27,7 @@ def card_rows(made: Made, live: Live, lines: Sequence[SheetLine], system: System
     weight = f"forecast {forecast}"
     if weighed is not None:
         weight = f"{text(weighed.mass, Quantity.MASS, system)} on the scale, {weighed.stage} ({weight} finished)"
-    read = [line for line in lines if line.outcome is not None]
+    read = [line for line in lines if line.counts]
     passes = sum(line.outcome == "pass" for line in read)
     fails = [line.measure.words.lower() for line in read if line.outcome == "fail"]
     sheet = f"{passes} of {len(read)} readings pass" if read else "not measured"
@@ -58,7 +58,9 @@ def card_rows(made: Made, live: Live, lines: Sequence[SheetLine], system: System
 def warning_words(live: Live, lines: Sequence[SheetLine], margins: Sequence[tuple[str, float]]) -> str:
     """Why a board is not for sale yet; nothing where nothing speaks against it."""
     found = [f"{label.lower()} {value:.2f}, below 1" for label, value in margins if value < 1]
-    found += dict.fromkeys(f"{line.measure.words.lower()} is off" for line in lines if line.outcome == "fail")
+    found += dict.fromkeys(
+        f"{line.measure.words.lower()} is off" for line in lines if line.counts and line.outcome == "fail"
+    )
     if live.mass.layup is None:
         found.append("no construction is stated")
     return f"{PROTOTYPE}{'; '.join(found)}. Prove it by a static load before anyone else rides it." if found else ""

@@ -3,8 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
+from datetime import datetime
 
 from kelvor.core.making.schedule import Activity, missed, pace, planned, waits
+from kelvor.core.record import Done
 
 CAUTION = (
     "Cures are reckoned from pot lives (common practice, no source): the resin's data sheet comes first. Two-pack "
@@ -19,8 +21,19 @@ def hours_words(hours: float) -> str:
     return f"{minutes // 60} h {minutes % 60:02d}" if minutes >= 60 else f"{minutes} min"
 
 
-def schedule_rows(work: Sequence[Activity], done: Mapping[str, float], celsius: float) -> list[tuple[str, ...]]:
-    """The schedule as a table: work, hands, cure, when it begins and how long it may wait, where it stands."""
+def done_words(value: Done) -> str:
+    """When something was done, in what room and of which batch."""
+    at = datetime.fromisoformat(value.at).astimezone().strftime("%Y-%m-%d %H:%M")
+    parts = [at, f"{value.celsius:.0f} °C", f"{value.humidity:.0f} %" if value.humidity else "", value.batch]
+    return ", ".join(part for part in parts if part)
+
+
+def schedule_rows(
+    work: Sequence[Activity], done: Mapping[str, float], celsius: float, told: Mapping[str, str]
+) -> list[tuple[str, ...]]:
+    """The schedule as a table: work, hands, cure, when it begins and how long it may wait, where it stands; what to
+    mind, or what is `told` of what is done.
+    """
     next_ones = waits(work, done, celsius)
     rows: list[tuple[str, ...]] = []
     for item in planned(work, celsius):
@@ -40,7 +53,7 @@ def schedule_rows(work: Sequence[Activity], done: Mapping[str, float], celsius: 
                 hours_words(item.begins),
                 hours_words(item.slack) if item.slack > 1e-9 else "none",
                 state,
-                item.activity.note,
+                told.get(key, item.activity.note),
             )
         )
     return rows

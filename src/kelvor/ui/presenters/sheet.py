@@ -31,6 +31,11 @@ class SheetLine:
     simulated: bool
     outcome: Outcome | None
 
+    @property
+    def counts(self) -> bool:
+        """Whether it was read by somebody: what a stand-in said counts for nothing."""
+        return self.outcome is not None and not self.simulated
+
 
 def sheet_lines(measures: Sequence[Measure], made: Made | None, tolerances: Mapping[str, float]) -> list[SheetLine]:
     """Every line of a sheet, in its order."""
@@ -71,6 +76,13 @@ def off_words(line: SheetLine, system: System) -> str:
     return f"{'+' if off >= 0 else '−'}{_small(abs(off), line.measure, system)}"
 
 
+def _verdict(line: SheetLine) -> str:
+    """Whether it passes; of what a stand-in said the sign alone, and that it did."""
+    if line.outcome is None:
+        return ""
+    return f"{MARKS[line.outcome][0]} simulated" if line.simulated else MARKS[line.outcome]
+
+
 def line_rows(lines: Sequence[SheetLine], tolerances: Mapping[str, float], system: System) -> list[tuple[str, ...]]:
     """The sheet as a table."""
     rows: list[tuple[str, ...]] = []
@@ -82,9 +94,9 @@ def line_rows(lines: Sequence[SheetLine], tolerances: Mapping[str, float], syste
                 named(line),
                 shown(line.measure.should, line.measure, system),
                 f"± {_small(most, line.measure, system)}",
-                f"{read}, simulated" if line.simulated else read,
+                read,
                 off_words(line, system),
-                "" if line.outcome is None else MARKS[line.outcome],
+                _verdict(line),
             )
         )
     return rows
@@ -117,16 +129,20 @@ def built_words(found: AsBuilt, built: Live, planned: Live, system: System) -> s
 
 def summary(lines: Sequence[SheetLine], made: Made | None, system: System) -> str:
     """How many lines were read and pass, and what the bag did to the rocker."""
-    read = [line for line in lines if line.outcome is not None]
+    read = [line for line in lines if line.counts]
+    stand_in = sum(line.simulated for line in lines)
+    told = f"{stand_in} simulated, which count for nothing." if stand_in else ""
     if made is None or not read:
-        return ""
+        return told
     count = {outcome: sum(line.outcome == outcome for line in read) for outcome in MARKS}
     words = f"{len(read)} of {len(lines)} read: {count['pass']} pass, {count['fail']} fail, "
-    words += f"{count['cannot tell']} the tool cannot tell."
+    words += f"{count['cannot tell']} the tool cannot tell. {told}".rstrip()
     rose = []
     for measure in {line.measure.key: line.measure for line in lines if line.measure.sides == BAGGED}.values():
-        by = gained(measure, {side: e.value.value for side, e in made.readings.get(measure.key, {}).items()})
+        entries = made.readings.get(measure.key, {})
+        by = gained(measure, {side: e.value.value for side, e in entries.items() if e.origin != "simulated"})
         if by is not None and abs(by) > measure.tool.tolerance:
             way = "rose" if by > 0 else "sank"
-            rose.append(f"{measure.words.split(', ')[1]} {way} {text(abs(by), Quantity.DEPTH, system)}")
+            at = text(measure.place, Quantity.LENGTH, system)
+            rose.append(f"{at} {way} {text(abs(by), Quantity.DEPTH, system)}")
     return f"{words} In the bag the keel at {', at '.join(rose)}." if rose else words
