@@ -15,10 +15,6 @@ from kelvor.core.shape.battens import Array
 
 RISE = np.pi / 2
 """Wetted width over that below still water."""
-SHARP = 4.0
-"""Power by which the trim of the whole bottom and that of the edge alone pass into one another: the greater of the two,
-without its corner.
-"""
 
 
 def edge_trim(load: Array, heel: Array, pressure: Array, length: Array) -> Array:
@@ -33,6 +29,11 @@ def edge_trim(load: Array, heel: Array, pressure: Array, length: Array) -> Array
 
 
 def steepened(load: Array, flat: Array, heel: Array, pressure: Array, length: Array) -> Array:
-    """Slope of the lift of a bottom on its edge that carries `load` [N] with a slope `flat` when level."""
-    steep: Array = (flat**SHARP + edge_trim(load, heel, pressure, length) ** SHARP) ** (1 / SHARP)
+    """Slope of the lift of a bottom on its edge that carries `load` [N] with a slope `flat` when level.
+
+    The trim of the whole bottom and that of the edge alone pass into one another: the greater of the two, without its
+    corner.
+    """
+    level, edged = np.square(flat), np.square(edge_trim(load, heel, pressure, length))
+    steep: Array = np.sqrt(np.hypot(level, edged))
     return steep

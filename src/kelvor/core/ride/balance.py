@@ -225,28 +225,25 @@ class Rigged:
         is felt.
         """
         lean, over = self._ranges(v)
+        wide = (..., None, None)  # what stays the same over leans and heels is counted once
+
+        def looks(cant: Array, heel: Array) -> Sailed:
+            return self._stands(felt[wide], off[wide], v[wide], cant, heel, starts)
+
         if self.edged:
-
-            def left(cant: Array, heel: Array) -> Array:
-                return self._stands(felt[..., None], off[..., None], v[..., None], cant, heel, starts).spare
-
-            return on_edge(left, (float(lean[0]), float(lean[-1])), over, roughly=roughly)
+            return on_edge(
+                lambda cant, heel: looks(cant, heel).spare, (float(lean[0]), float(lean[-1])), over, roughly=roughly
+            )
         if roughly and self.settled:
             return np.zeros(1), np.zeros(1)
         heeled = LEVEL if starts else STANCES
+        looked = looks(lean[:, None], over[wide] * heeled)
+        spare, drag = (values.reshape(*v.shape, -1) for values in (looked.spare, looked.drag))
         cants, heels = (a.reshape(-1) for a in np.broadcast_arrays(lean[:, None], heeled[None]))
-        looked = self._stands(
-            felt[..., None],
-            off[..., None],
-            v[..., None],
-            np.broadcast_to(cants, (*v.shape, len(cants))),
-            over[..., None] * heels,
-            starts,
-        )
-        best = looked.spare.max(axis=-1, keepdims=True)
-        drag = np.take_along_axis(looked.drag, np.argmax(looked.spare, axis=-1)[..., None], axis=-1)
+        best = spare.max(axis=-1, keepdims=True)
+        drag = np.take_along_axis(drag, np.argmax(spare, axis=-1)[..., None], axis=-1)
         scale = self.model.table.same_drag * np.maximum(np.abs(drag), 1.0)
-        liked = np.exp((looked.spare - best) / scale)
+        liked = np.exp((spare - best) / scale)
         total = liked.sum(axis=-1)
         return liked @ cants / total, over * (liked @ heels) / total
 
@@ -280,7 +277,7 @@ class Rigged:
         breeze = model.air / 2 * model.drag_area * felt**2
         across_body, lifts, cost = breeze * np.sin(off), np.full_like(q, gear.lift_most / 2), np.zeros_like(q)
         found: Trimmed
-        for _ in range(2):
+        for look in range(2):
             slowed = self._slowed(lifts)
             blown = across_body * slowed
             most = np.minimum(
@@ -291,7 +288,8 @@ class Rigged:
             leeward, up = self._parts(found, upright, across.pressure)
             side = (leeward + blown) * cosine + (model.weight - up) * sine
             holding = holding_drag(side, q, grip, aspect)
-            cost = within(2 * holding / np.where(np.abs(side) > 1.0, side, 1.0), -0.5, 0.5)
+            if look == 0:
+                cost = within(2 * holding / np.where(np.abs(side) > 1.0, side, 1.0), -0.5, 0.5)
         load = np.maximum((model.weight - up) * cosine - (leeward + blown) * sine, 0.0)
         head = breeze * np.cos(off) * slowed
         drag, leeway, edge = (

@@ -28,7 +28,8 @@ def on_edge(
     Parameters
     ----------
     spare:
-        Force to spare [N] at heights and heels (..., k), k of them in each condition (...).
+        Force to spare [N] at heights (..., h, 1) and heels (..., h, k), k of them at each of h heights in each
+        condition (...).
     lines:
         Lowest and highest lines [rad].
     most:
@@ -40,12 +41,10 @@ def on_edge(
     heights = (middle + apart * SIDES)[:, None]
 
     def seen(edges: Array) -> Array:
-        """The same at edges (..., 3, k) for each of the three heights."""
-        flat = (*most.shape, edges.shape[-2] * edges.shape[-1])
-        high = np.broadcast_to(heights, edges.shape).reshape(flat)
-        return spare(high, most[..., None] * edges.reshape(flat)).reshape(edges.shape)
+        """The same at edges (..., 3 or 1, k) for each of the three heights."""
+        return spare(heights, most[..., None, None] * edges)
 
-    looked = seen(np.broadcast_to(EDGES, (*most.shape, 3, len(EDGES))))
+    looked = seen(EDGES)
     if roughly:
         line, edge = np.divmod(np.argmax(looked.reshape(*most.shape, -1), axis=-1), len(EDGES))
         return heights[line, 0], most * EDGES[edge]
@@ -57,7 +56,7 @@ def on_edge(
     # the parabola through the three best edges
     edge = edge[..., 1] + across * (edge[..., 2] - edge[..., 0]) / 2 + across**2 * np.diff(edge, 2, axis=-1)[..., 0] / 2
     edge = np.clip(edge, step * CLOSE[-1], 1 - step * CLOSE[-1])[..., None]
-    near = spare(np.broadcast_to(cant, (*most.shape, len(CLOSE))), most[..., None] * (edge + step * CLOSE))
+    near = spare(cant[..., None], most[..., None, None] * (edge + step * CLOSE)[..., None, :])[..., 0, :]
     return cant[..., 0], most * (edge[..., 0] + step * _top(near, CLOSE)[0])
 
 
