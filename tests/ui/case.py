@@ -57,7 +57,7 @@ class WindowCase(unittest.TestCase):
         if not cls.banded:
             cls.enterClassContext(mock.patch.object(riding, "BANDS_AFTER_MS", NEVER))
         if not cls.real_workers:
-            runner._pool = Inline(cls.rides)
+            runner._pools.update({lane: Inline(cls.rides) for lane in runner.COUNTS})
             cls.enterClassContext(mock.patch.object(evaluation, "float_stage", kept_float))
             cls.enterClassContext(mock.patch.object(evaluation, "stiffness_stage", kept_stiffness))
             cls.enterClassContext(mock.patch.object(live, "geometry", kept_geometry))

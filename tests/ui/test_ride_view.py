@@ -13,7 +13,7 @@ from unittest import mock
 from PySide6.QtCore import QPoint, Qt
 from PySide6.QtTest import QTest
 
-from kelvor.core import jobs
+from kelvor.core import evaluation, jobs
 from kelvor.core.brief import Target
 from kelvor.core.coefficients import HANDBOOK_COEFFICIENTS
 from kelvor.core.evaluation import evaluate
@@ -315,23 +315,33 @@ class Workers(RideCase):
         self.assertAlmostEqual(self.riding.ride.condition.wind, 21 * KNOT, places=9)
 
     def test_a_killed_worker_is_replaced(self):
-        killed = runner._pool
+        killed = runner._pools[runner.HAND]
         for pid in list(killed._processes):
             os.kill(pid, signal.SIGKILL)
-        self.wait_for(lambda: killed._broken or runner._pool is not killed, 10)
+        self.wait_for(lambda: killed._broken or runner._pools.get(runner.HAND) is not killed, 10)
         self.riding.set_condition(16 * KNOT)
         self.wait_for(
             lambda: self.riding.ride is not None and abs(self.riding.ride.condition.wind - 16 * KNOT) < 1e-9, 30
         )
+
+    def test_float_and_stiffness_are_counted_beside_the_window(self):
+        before = self.session.known.evaluation
+        with mock.patch.object(evaluation, "float_stage", side_effect=AssertionError("counted in the window")):
+            self.shape.levers.pull("volume", "44")
+            self.assertTrue(self.session.known.settling())
+            self.wait_for(lambda: not self.session.known.settling())
+        depth = "float_deck_depth"
+        self.assertLess(self.session.known.evaluation.figures[depth].value, before.figures[depth].value - 0.005)
+        self.ridden()
 
     def test_closing_ends_what_is_under_way(self):
         begun, mark, heard = self.folder / "begun", self.folder / "done", []
         asked = runner.Asked(self.window, "It was not done", heard.append, failed=heard.append)
         asked.ask(takes_long, [(begun, mark), (begun, mark)])
         self.wait_for(begun.exists, 20)
-        processes = list(runner._pool._processes)
+        processes = [pid for pool in runner._pools.values() for pid in pool._processes]
         runner.close_workers()
-        self.assertIsNone(runner._pool)
+        self.assertFalse(runner._pools)
         self.wait_for(lambda: not any(lives(pid) for pid in processes), 5)
         self.assertFalse(mark.exists())  # nobody waited for it
         asked.drop()

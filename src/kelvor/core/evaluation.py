@@ -78,7 +78,11 @@ def settle(live: Live, *, quick: bool = False) -> Evaluation:
     posture only.
     """
     floating = float_stage(live.geometry, live.mass.total, live.brief, live.coefficients, quick=quick)
-    stiff = stiffness_stage(live.geometry, live.mass, live.brief, live.table)
+    return joined(live, floating, stiffness_stage(live.geometry, live.mass, live.brief, live.table))
+
+
+def joined(live: Live, floating: FloatStage, stiff: StiffnessStage | None) -> Evaluation:
+    """A board with its float and stiffness counted: verdicts, hints, findings."""
     figures = by_key(live.figures + floating.figures + (stiff.figures if stiff else ()))
     verdicts = judged(live.brief, figures)
     remarks = hints(live.brief.discipline, figures) if live.brief.hints else ()

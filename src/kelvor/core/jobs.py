@@ -17,6 +17,7 @@ from kelvor.core.coefficients import Coefficients
 from kelvor.core.errors import RefusedEdit
 from kelvor.core.evaluation import Evaluation, ride_case, settle
 from kelvor.core.figures import Figure, Figures, by_key
+from kelvor.core.floating.stage import FloatStage
 from kelvor.core.levers.catalogue import levers, pull
 from kelvor.core.levers.layers_worth import Built, Worth, built, layer_worth
 from kelvor.core.levers.lever import Lever
@@ -29,6 +30,7 @@ from kelvor.core.shape.board import Board
 from kelvor.core.shape.construction import Construction
 from kelvor.core.shape.geometry import Geometry, geometry
 from kelvor.core.shape.sections import Resolution
+from kelvor.core.stiffness.stage import StiffnessStage
 from kelvor.core.subject import Subject
 
 KEPT = 4
@@ -93,6 +95,12 @@ def _counted(subject: Subject, resolution: Resolution = Resolution.NORMAL) -> _C
             _kept.popitem(last=False)
     _kept.move_to_end(key)
     return found
+
+
+def settle_job(subject: Subject) -> tuple[FloatStage, StiffnessStage | None] | None:
+    """How a board floats and how stiff it is; None where it cannot be drawn."""
+    found = _counted(subject)
+    return None if found is None else (found.settled.floating, found.settled.stiffness)
 
 
 def ride_job(subject: Subject, condition: Condition | None = None) -> Ride | None:

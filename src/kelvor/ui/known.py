@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, Any
 
 from kelvor.core.disciplines import AT_REST
 from kelvor.core.figures import Figures, by_key
 from kelvor.core.live import Live
+from kelvor.ui.runner import HAND, Asked, workers_started
 from kelvor.ui.timers import single_shot
 
 if TYPE_CHECKING:
@@ -25,7 +26,9 @@ class Known:
     def __init__(self, session: Session) -> None:
         self._session = session
         self._evaluation: Evaluation | None = None
-        self._timer = single_shot(session, SETTLE_AFTER_MS, self.settle_now)
+        self._timer = single_shot(session, SETTLE_AFTER_MS, self.ask)
+        self._asked = Asked(session, "Float and stiffness were not counted", self._take, failed=self._tell, lane=HAND)
+        self._asked_live: Live | None = None
 
     @property
     def evaluation(self) -> Evaluation:
@@ -44,9 +47,33 @@ class Known:
         """The board moved: settle once the hand rests."""
         self._timer.start()
 
-    def settle_now(self) -> None:
-        """Bring float and verdicts up to the board on the bench."""
+    def ask(self) -> None:
+        """Count float, stiffness and ride of the board on the bench beside the window, once workers are there."""
+        if not workers_started():
+            self.settle_now()
+            return
+        from kelvor.core.jobs import settle_job
+
         self._timer.stop()
+        self._asked_live = self._session.live
+        self._asked.ask(settle_job, [(self._session.subject(),)])
+        self._session.riding.ask()
+
+    def _take(self, results: list[Any]) -> None:
+        from kelvor.core.evaluation import joined
+
+        live, found = self._asked_live, results[0]
+        if live is not None and live is self._session.live and found is not None:
+            self._evaluation = joined(live, *found)
+            self._session.settled.emit()
+
+    def _tell(self, words: str) -> None:
+        self._session.said.emit("problem", words)
+
+    def settle_now(self) -> None:
+        """Bring float and verdicts up to the board on the bench before anything else: it has none yet."""
+        self._timer.stop()
+        self._asked.drop()
         from kelvor.core.evaluation import settle
 
         self._evaluation = settle(self._session.live)

@@ -13,7 +13,7 @@ from kelvor.core.live import Live
 from kelvor.core.ride import condition as conditions
 from kelvor.core.ride.condition import Condition
 from kelvor.ui.rides_behind import RidesBehind, whole
-from kelvor.ui.runner import Asked, workers_started
+from kelvor.ui.runner import HAND, REST, Asked, workers_started
 from kelvor.ui.timers import single_shot
 
 if TYPE_CHECKING:
@@ -50,7 +50,7 @@ class Riding(QObject):
         self.sweep: tuple[SweepPoint, ...] = ()
         self.pinned_sweep: tuple[SweepPoint, ...] = ()
         self.effects: dict[str, LeverEffect] = {}
-        self._ask = self._asked("The ride was not counted", self._take)
+        self._ask = self._asked("The ride was not counted", self._take, lane=HAND)
         self._ask_sweep = self._asked(
             "The range was not counted", self._take_sweep, lambda _count, _point: self.swept.emit()
         )
@@ -67,9 +67,14 @@ class Riding(QObject):
         self._swept_for: tuple[object, ...] = ()
 
     def _asked(
-        self, words: str, done: Callable[[list[Any]], None], progress: Callable[[int, Any], None] | None = None
+        self,
+        words: str,
+        done: Callable[[list[Any]], None],
+        progress: Callable[[int, Any], None] | None = None,
+        *,
+        lane: str = REST,
     ) -> Asked:
-        return Asked(self, words, done, progress, failed=self._tell)
+        return Asked(self, words, done, progress, failed=self._tell, lane=lane)
 
     def _tell(self, words: str) -> None:
         """A job failed: it is said once, what was known stays, and marked as it is."""

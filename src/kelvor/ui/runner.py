@@ -1,7 +1,8 @@
 """The one runner of long work: jobs for worker processes.
 
 What is asked anew drops what was asked before. Results arrive in the window's thread, failures as a sentence. A worker
-that dies is replaced, and all of them end with the window.
+that dies is replaced, and all of them end with the window. What follows the hand (float, stiffness, ride) has a worker
+of its own, so that nothing longer stands in its way.
 """
 
 from __future__ import annotations
@@ -23,10 +24,13 @@ if TYPE_CHECKING:
     from concurrent.futures import Executor, Future, ProcessPoolExecutor
     from multiprocessing.process import BaseProcess
 
-COUNT = 2
+HAND, REST = "hand", "rest"
+COUNTS = {HAND: 1, REST: 2}
+"""Workers for what follows the hand, and for all else."""
 PATIENCE = 0.7
 """What a worker is at when the window closes may take this long to end by itself [s]."""
-_pool: ProcessPoolExecutor | None = None
+_pools: dict[str, ProcessPoolExecutor] = {}
+"""The workers, as far as they have been asked: one set for all windows of the process."""
 _elsewhere: tuple[Executor, int] | None = None
 """Workers on other machines, and how many jobs they take at once."""
 _trouble = ""
@@ -50,17 +54,16 @@ def _end_with(window: BaseProcess) -> None:
     os._exit(0)
 
 
-def _workers() -> ProcessPoolExecutor:
-    global _pool  # noqa: PLW0603 - one pool for all windows of the process
-    if _pool is None:
+def _workers(lane: str) -> ProcessPoolExecutor:
+    if lane not in _pools:
         import multiprocessing  # loaded after the first picture
         from concurrent.futures import ProcessPoolExecutor
 
-        # two workers on small matrices: threads of a linear algebra library would only be in each other's way
+        # workers on small matrices: threads of a linear algebra library would only be in each other's way
         os.environ.setdefault("OPENBLAS_NUM_THREADS", "1")
         os.environ["PYTHONSAFEPATH"] = "1"  # a worker imports nothing that lies in the folder somebody stands in
-        _pool = ProcessPoolExecutor(COUNT, multiprocessing.get_context("spawn"), _begin)
-    return _pool
+        _pools[lane] = ProcessPoolExecutor(COUNTS[lane], multiprocessing.get_context("spawn"), _begin)
+    return _pools[lane]
 
 
 def _look_elsewhere() -> None:
@@ -86,19 +89,24 @@ def _connect(address: str) -> None:
 
 
 def workers_started() -> bool:
-    """Whether the worker processes run, or begin to."""
-    return _pool is not None
+    """Whether worker processes run, or begin to."""
+    return bool(_pools)
 
 
 def close_workers() -> None:
     """End the worker processes, whatever they are at, within a second; the next question starts new ones."""
-    global _pool, _elsewhere, _looked
+    global _elsewhere, _looked
     if _elsewhere is not None:
         _elsewhere[0].shutdown(wait=False)
         _elsewhere, _looked = None, False
-    if _pool is None:
+    for lane in tuple(_pools):
+        _close(lane)
+
+
+def _close(lane: str) -> None:
+    pool = _pools.pop(lane, None)
+    if pool is None:
         return
-    pool, _pool = _pool, None
     workers = list((getattr(pool, "_processes", None) or {}).values())
     pool.shutdown(wait=not workers, cancel_futures=True)
     end = time.monotonic() + PATIENCE
@@ -106,10 +114,6 @@ def close_workers() -> None:
         worker.join(max(0.0, end - time.monotonic()))
         if worker.is_alive():  # files are written whole or not at all
             worker.terminate()
-
-
-def _count() -> int:
-    return COUNT if _elsewhere is None else max(COUNT, _elsewhere[1])
 
 
 class Asked(QObject):
@@ -126,15 +130,17 @@ class Asked(QObject):
         *,
         failed: Callable[[str], None],
         here: bool = False,
+        lane: str = REST,
     ) -> None:
         """What is asked for, in words that begin a sentence; all are called in the window's thread.
 
-        What writes or reads files is done `here`, never on another machine. `done` takes all results in the order of
-        the jobs; `progress` how many there are, and the newest; `failed` a sentence, once an asking: what was there
-        before stays.
+        What writes or reads files is done `here`, never on another machine, and so is what has a `lane` of its own.
+        `done` takes all results in the order of the jobs; `progress` how many there are, and the newest; `failed` a
+        sentence, once an asking: what was there before stays.
         """
         super().__init__(parent)
-        self._words, self._done, self._progress, self._failed, self._here = words, done, progress, failed, here
+        self._words, self._done, self._progress, self._failed = words, done, progress, failed
+        self._here, self._lane = here or lane != REST, lane
         self._asked = 0
         self._question: tuple[Callable[..., Any], Sequence[tuple[Any, ...]]] | None = None
         self._work: Callable[..., Any] | None = None
@@ -166,7 +172,8 @@ class Asked(QObject):
     def _send(self, work: Callable[..., Any], jobs: Sequence[tuple[Any, ...]]) -> None:
         self.drop()
         self._work, self._jobs = work, jobs
-        for _ in range(COUNT if self._elsewhere() is None else _count()):
+        elsewhere = 0 if self._elsewhere() is None or _elsewhere is None else _elsewhere[1]
+        for _ in range(max(COUNTS[self._lane], elsewhere)):
             self._send_next()
 
     def _elsewhere(self) -> Executor | None:
@@ -190,12 +197,12 @@ class Asked(QObject):
 
         index = self._sent
         self._sent += 1
-        pool = self._elsewhere() or _workers()
+        pool = self._elsewhere() or _workers(self._lane)
         try:
             future = pool.submit(self._work, *self._jobs[index])
         except BrokenProcessPool:  # a worker was killed: begin with new ones
-            close_workers()
-            future = _workers().submit(self._work, *self._jobs[index])
+            _close(self._lane)
+            future = _workers(self._lane).submit(self._work, *self._jobs[index])
         future.add_done_callback(partial(self._say, self._asked, index))
 
     def drop(self) -> None:
