@@ -18,8 +18,9 @@ from kelvor.core.materials.table import HANDBOOK, MaterialTable
 from kelvor.core.measure.check_values import Hint, hints
 from kelvor.core.ride.case import BoardCase
 from kelvor.core.ride.condition import condition_of
-from kelvor.core.ride.phases import PHASES, Phase
+from kelvor.core.ride.phases import PHASES
 from kelvor.core.ride.reaching import Unreached, unreached
+from kelvor.core.ride.shared_phases import Phase
 from kelvor.core.ride.stage import Ride, board_case, ride
 from kelvor.core.shape.board import Board
 from kelvor.core.shape.checks import check_geometry

@@ -136,3 +136,31 @@ def _range(field: Field, high: float) -> str:
     if q is Quantity.MASS:
         return f"Give {field.low:g} to {high:g} kg."
     return f"Give {field.low:g} to {high:g}."
+
+
+def in_tuple(owner: Part, attribute: str, index: int) -> Part:
+    """One entry of a tuple in a part."""
+
+    def get(board: Board) -> Any:
+        entries = getattr(owner.get(board), attribute)
+        return entries[index] if index < len(entries) else None
+
+    def put(board: Board, value: Any) -> Board:
+        whole = owner.get(board)
+        entries = getattr(whole, attribute)
+        return owner.put(board, replace(whole, **{attribute: (*entries[:index], value, *entries[index + 1 :])}))
+
+    return Part(get, put)
+
+
+def attribute_of(owner: Part, attribute: str) -> Part:
+    """A part of a part."""
+    return Part(
+        lambda board: getattr(owner.get(board), attribute),
+        lambda board, v: owner.put(board, replace(owner.get(board), **{attribute: v})),
+    )
+
+
+def named(name: str, *fields: Field) -> tuple[Field, ...]:
+    """Fields with a part's name before their label."""
+    return tuple(replace(f, label=f"{name}, {f.label}" if f.label else name) for f in fields)

@@ -4,261 +4,36 @@ explain it.
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 from kelvor.core.disciplines import Discipline
-from kelvor.core.figures import FigureDefinition
 from kelvor.core.floating import stage as floating
 from kelvor.core.measure import lines, size, stance
 from kelvor.core.ride import statics, wing_foil
+from kelvor.core.ride.shared_phases import (
+    BALANCE,
+    BUMPS,
+    FLOAT_FOIL,
+    FLY,
+    GLIDE,
+    GOING,
+    KITE_START,
+    KITE_TURN,
+    LAND,
+    LIFT,
+    PLANE,
+    RESERVE,
+    SAIL_GYBE,
+    START,
+    TIP,
+    TOUCH,
+    Phase,
+    phase,
+)
 from kelvor.core.ride.topics import afloat, flying, paddled, racing, turning, under_way
-from kelvor.core.stiffness import stage as stiffness
-
-
-@dataclass(frozen=True, slots=True)
-class Phase:
-    """A phase of the ride.
-
-    Attributes
-    ----------
-    heads, supports:
-        The figure that heads it and those that support it; the first two stand on its tile.
-    pictures:
-        Keys of the pictures that explain it, the first one first.
-    """
-
-    key: str
-    name: str
-    question: str
-    heads: FigureDefinition
-    supports: tuple[FigureDefinition, ...]
-    pictures: tuple[str, ...]
-
-    @property
-    def headline(self) -> str:
-        """Key of the figure that heads it."""
-        return self.heads.key
-
-    @property
-    def supporting(self) -> tuple[str, ...]:
-        """Keys of those that support it."""
-        return tuple(figure.key for figure in self.supports)
-
-    @property
-    def figures(self) -> tuple[str, ...]:
-        """All keys of the phase."""
-        return (self.headline, *self.supporting)
-
-
-def _p(name: str, question: str, pictures: str, heads: FigureDefinition, *supports: FigureDefinition) -> Phase:
-    return Phase(name.lower().replace(" ", "_"), name, question, heads, supports, tuple(pictures.split()))
-
-
-_FLOAT_FOIL = _p(
-    "Float",
-    "How do you wait for the wind?",
-    "float righting",
-    floating.DECK_DEPTH,
-    floating.KNEE_WINDOW,
-    floating.ROLL_STIFFNESS,
-    floating.RIDER_SHARE,
-    floating.TRIM,
-    afloat.ROLL_DAMPING_0,
-)
-_FLY = _p(
-    "Fly",
-    "How does it turn, lean and balance?",
-    "fly",
-    wing_foil.YAW_WITH_FOIL,
-    wing_foil.TRACK_NEEDED,
-    wing_foil.LEAN,
-    wing_foil.MASS_TO_LIFT,
-    wing_foil.FEET_TO_LIFT,
-    wing_foil.FEET_FOR_BALANCE,
-    wing_foil.TAIL_TOUCH,
-    flying.STALL_MARGIN_FOIL,
-    flying.FLY_DRAG,
-    flying.APPARENT_WIND,
-    flying.APPARENT_ANGLE,
-    flying.BOARD_AIR_DRAG,
-    wing_foil.ROLL_WITH_RIDER,
-    wing_foil.PITCH_WITH_RIDER,
-    flying.FOIL_CAVITATION,
-)
-_TOUCH = _p(
-    "Touch down",
-    "How does it meet the water?",
-    "touch landing",
-    wing_foil.NOSE_TOUCH,
-    flying.TOUCH_DRAG,
-    wing_foil.PATCH_V,
-    flying.TOUCH_MOMENT,
-    wing_foil.PATCH_WIDTH,
-    wing_foil.NOSE_TOUCH_FLYING,
-)
-_GOING = _p(
-    "Get going",
-    "Does the push beat the drag?",
-    "drag attitude",
-    under_way.DRIVE_MARGIN,
-    under_way.HUMP_DRAG,
-    under_way.DECK_CLEARS_SPEED,
-    under_way.NOSE_UNDER_MARGIN,
-    under_way.HUMP_SPEED,
-    under_way.HUMP_TRIM,
-    under_way.LEAST_WIND,
-    statics.FLAT_AREA,
-    size.KEEL_FLAT_RUN,
-    under_way.TAIL_PUSH_ANGLE,
-    under_way.FEET_TO_PRESSURE,
-)
-_LIFT = _p(
-    "Lift off",
-    "Which wing lifts you off, in how much wind?",
-    "drag attitude",
-    under_way.LEAST_WIND_UP,
-    flying.LIFT_OFF_SPEED,
-    flying.PITCH_TO_SPARE,
-    under_way.LEAST_WIND_PUMPED,
-    under_way.SPEED_TO_SPARE,
-    flying.LIFT_OFF_PITCH,
-    wing_foil.TAIL_CLEARANCE,
-    wing_foil.FEET_FOR_BALANCE,
-)
-_RESERVE = _p(
-    "Float",
-    "Does it carry you at rest?",
-    "float righting",
-    statics.RESERVE,
-    afloat.LIST_ANGLE,
-    floating.STANDING_DEPTH,
-    floating.ROLL_STIFFNESS,
-    afloat.RIGHTING_PEAK,
-    floating.RAIL_WET,
-    afloat.WATERPLANE,
-    afloat.METACENTRE,
-)
-_PLANE = _p(
-    "Plane",
-    "Which sail planes it, in how much wind?",
-    "drag attitude patch",
-    under_way.LEAST_WIND,
-    under_way.HUMP_DRAG,
-    racing.FIN_MARGIN_PUSH,
-    under_way.HUMP_TRIM,
-    under_way.PLANING_SPEED,
-    under_way.DRIVE_MARGIN,
-    statics.FLAT_AREA,
-    size.WIDTH_1FT_TAIL,
-    under_way.FEET_TO_PRESSURE,
-)
-_SAIL_GYBE = (
-    "rail engaged heeled",
-    turning.RAIL_RADIUS_30,
-    turning.RAIL_ENGAGED_30,
-    stance.STAND_BACK,
-    turning.RAIL_BREAK,
-    turning.RAIL_RADIUS_45,
-    turning.RAIL_ENGAGED_45,
-    turning.RAIL_CROSSOVER,
-    stance.TAIL_AREA,
-    size.CALIPER_50,
-)
-_KITE_START = _p(
-    "Start",
-    "How hard must the kite pull?",
-    "drag attitude patch",
-    under_way.PULL_TO_PLANE,
-    under_way.HUMP_DRAG,
-    under_way.PLANING_SPEED,
-    under_way.HUMP_TRIM,
-    under_way.LEAST_WIND,
-    statics.FLAT_AREA,
-    size.PLANFORM_AREA,
-)
-_KITE_TURN = _p(
-    "Turn",
-    "Which radius does the rail draw?",
-    "rail engaged heeled",
-    turning.RAIL_RADIUS_30,
-    turning.RAIL_ENGAGED_45,
-    racing.FINS_ENGAGE,
-    turning.RAIL_RADIUS_45,
-    turning.RAIL_CROSSOVER,
-    stance.TAIL_AREA,
-    turning.YAW_RESISTANCE,
-    stance.FIN_AREA,
-)
-_LAND = _p(
-    "Land",
-    "What meets the water?",
-    "landing",
-    turning.SLAM,
-    turning.FLAT_UNDER_FEET,
-    size.YAW_INERTIA,
-    turning.V_UNDER_FEET,
-    stance.DECK_FRONT,
-    turning.FLEX_TRAVEL,
-    size.PITCH_INERTIA,
-    stance.STANCE,
-)
-_BALANCE = _p(
-    "Balance",
-    "How steady is it?",
-    "righting float",
-    afloat.RIGHTING_PEAK,
-    afloat.SECOND_STABILITY,
-    afloat.RIGHTING_BACK,
-    afloat.RIGHTING_ANGLE,
-    afloat.FOOTWELL_WATER,
-    afloat.FOOT_WIDTH,
-    floating.STANDING_DEPTH,
-    floating.ROLL_STIFFNESS,
-    floating.RAIL_WET,
-    afloat.WATERPLANE,
-    afloat.METACENTRE,
-)
-_START = _p(
-    "Start",
-    "How soon is it at the pace?",
-    "paddle",
-    paddled.START_TIME,
-    paddled.PACE_WATTS,
-    paddled.YAW_PER_STROKE,
-    size.MASS,
-    size.PLANFORM_AREA,
-)
-_GLIDE = _p(
-    "Glide",
-    "How fast at your watts?",
-    "paddle wetted",
-    paddled.PADDLE_SPEED,
-    paddled.PACE_DRAG,
-    paddled.GLIDE_LOSS,
-    size.LENGTH_OVER_WIDTH,
-    statics.RESERVE,
-    size.KEEL_FLAT_RUN,
-    under_way.RUNNING_BEAM,
-    paddled.FROUDE,
-    afloat.LATERAL_AREA,
-)
-_BUMPS = _p(
-    "Bumps",
-    "Which bump planes it?",
-    "slope attitude",
-    paddled.BUMP_SLOPE,
-    paddled.NOSE_RECOVERY,
-    paddled.YAW_HOLD,
-    under_way.NOSE_UNDER_MARGIN,
-    size.NOSE_ROCKER,
-    size.VOLUME_CENTRE_X,
-)
-_TIP = (stiffness.SAG, stiffness.TWIST, size.NOSE_ROCKER, size.MID_FLAT_RUN, size.MASS)
 
 PHASES: dict[Discipline, tuple[Phase, ...]] = {
-    "wing foil": (_FLOAT_FOIL, _GOING, _LIFT, _FLY, _TOUCH),
+    "wing foil": (FLOAT_FOIL, GOING, LIFT, FLY, TOUCH),
     "kite foil": (
-        _p(
+        phase(
             "Float",
             "Does it carry you at rest?",
             "float righting",
@@ -266,7 +41,7 @@ PHASES: dict[Discipline, tuple[Phase, ...]] = {
             floating.DECK_DEPTH,
             floating.ROLL_STIFFNESS,
         ),
-        _p(
+        phase(
             "Start",
             "How hard must the kite pull?",
             "drag attitude",
@@ -279,11 +54,11 @@ PHASES: dict[Discipline, tuple[Phase, ...]] = {
             wing_foil.TAIL_CLEARANCE,
             statics.FLAT_AREA,
         ),
-        _FLY,
-        _TOUCH,
+        FLY,
+        TOUCH,
     ),
     "downwind foil": (
-        _p(
+        phase(
             "Balance",
             "How steady is it at rest?",
             "righting float",
@@ -299,7 +74,7 @@ PHASES: dict[Discipline, tuple[Phase, ...]] = {
             afloat.WATERPLANE,
             afloat.METACENTRE,
         ),
-        _p(
+        phase(
             "Paddle up",
             "How many watts on the way?",
             "paddle drag",
@@ -314,7 +89,7 @@ PHASES: dict[Discipline, tuple[Phase, ...]] = {
             size.KEEL_FLAT_RUN,
             size.WIDTH,
         ),
-        _p(
+        phase(
             "Lift off",
             "Which bump lifts you off?",
             "drag attitude",
@@ -326,12 +101,12 @@ PHASES: dict[Discipline, tuple[Phase, ...]] = {
             under_way.HUMP_DRAG,
             wing_foil.TAIL_CLEARANCE,
         ),
-        _FLY,
-        _TOUCH,
+        FLY,
+        TOUCH,
     ),
     "wind foil": (
-        _RESERVE,
-        _p(
+        RESERVE,
+        phase(
             "Get going",
             "Which wind gets you going?",
             "drag attitude",
@@ -344,7 +119,7 @@ PHASES: dict[Discipline, tuple[Phase, ...]] = {
             statics.FLAT_AREA,
             size.KEEL_FLAT_RUN,
         ),
-        _p(
+        phase(
             "Lift off",
             "Which sail lifts you off, in how much wind?",
             "drag attitude",
@@ -358,7 +133,7 @@ PHASES: dict[Discipline, tuple[Phase, ...]] = {
             wing_foil.TAIL_CLEARANCE,
             wing_foil.FEET_FOR_BALANCE,
         ),
-        _p(
+        phase(
             "Run",
             "How much sail do the straps hold?",
             "polar fly",
@@ -371,7 +146,7 @@ PHASES: dict[Discipline, tuple[Phase, ...]] = {
             stance.STAND_BACK,
             wing_foil.YAW_WITH_FOIL,
         ),
-        _p(
+        phase(
             "Gybe",
             "Does the nose stay out?",
             "touch landing",
@@ -382,9 +157,9 @@ PHASES: dict[Discipline, tuple[Phase, ...]] = {
         ),
     ),
     "slalom": (
-        _RESERVE,
-        _PLANE,
-        _p(
+        RESERVE,
+        PLANE,
+        phase(
             "Accelerate",
             "How much force is to spare?",
             "spare finmap patch",
@@ -396,7 +171,7 @@ PHASES: dict[Discipline, tuple[Phase, ...]] = {
             size.TAIL_ROCKER,
             stance.TAIL_AREA,
         ),
-        _p(
+        phase(
             "Run",
             "How fast, on how much bottom?",
             "patch fins polar",
@@ -414,12 +189,12 @@ PHASES: dict[Discipline, tuple[Phase, ...]] = {
             stance.BOX_ANGLE,
             stance.DECK_FRONT,
         ),
-        _p("Gybe", "Which radius does the rail draw?", *_SAIL_GYBE),
+        phase("Gybe", "Which radius does the rail draw?", *SAIL_GYBE),
     ),
     "course racing": (
-        _RESERVE,
-        _PLANE,
-        _p(
+        RESERVE,
+        PLANE,
+        phase(
             "Upwind",
             "What is made good to windward?",
             "polar finmap fins",
@@ -433,7 +208,7 @@ PHASES: dict[Discipline, tuple[Phase, ...]] = {
             racing.FIN_BEST,
             stance.STAND_BACK,
         ),
-        _p(
+        phase(
             "Downwind",
             "What is made good to leeward?",
             "polar patch",
@@ -445,10 +220,10 @@ PHASES: dict[Discipline, tuple[Phase, ...]] = {
             size.NOSE_ROCKER_RAIL,
             size.VOLUME_CENTRE_X,
         ),
-        _p("Gybe", "Which radius does the rail draw?", *_SAIL_GYBE),
+        phase("Gybe", "Which radius does the rail draw?", *SAIL_GYBE),
     ),
     "wave windsurf": (
-        _p(
+        phase(
             "Get out",
             "Does it carry you out, in how much wind?",
             "drag attitude float",
@@ -460,7 +235,7 @@ PHASES: dict[Discipline, tuple[Phase, ...]] = {
             size.NOSE_ROCKER,
             size.KEEL_FLAT_RUN,
         ),
-        _p(
+        phase(
             "Bottom turn",
             "Which radius does the rail draw?",
             "rail engaged heeled",
@@ -472,7 +247,7 @@ PHASES: dict[Discipline, tuple[Phase, ...]] = {
             size.RAIL_FLAT_RUN,
             size.CALIPER_25,
         ),
-        _p(
+        phase(
             "Top turn",
             "What turns about the back foot?",
             "engaged finmap",
@@ -483,11 +258,11 @@ PHASES: dict[Discipline, tuple[Phase, ...]] = {
             turning.PIVOT_PLACE,
             stance.FIN_AREA,
         ),
-        _LAND,
+        LAND,
     ),
     "kite surf": (
-        _KITE_START,
-        _p(
+        KITE_START,
+        phase(
             "Edge",
             "How high does it point?",
             "polar rail heeled",
@@ -499,12 +274,12 @@ PHASES: dict[Discipline, tuple[Phase, ...]] = {
             size.OUTLINE_STRAIGHT,
             size.CALIPER_25,
         ),
-        _KITE_TURN,
-        _LAND,
+        KITE_TURN,
+        LAND,
     ),
     "twin tip": (
-        _KITE_START,
-        _p(
+        KITE_START,
+        phase(
             "Edge",
             "How much edge, how high?",
             "rail heeled polar",
@@ -515,11 +290,11 @@ PHASES: dict[Discipline, tuple[Phase, ...]] = {
             size.RAIL_FLAT_RUN,
             stance.FIN_AREA,
         ),
-        _p("Pop", "How do the tips kick?", "pop", turning.TIP_ANGLE, *_TIP),
-        _LAND,
+        phase("Pop", "How do the tips kick?", "pop", turning.TIP_ANGLE, *TIP),
+        LAND,
     ),
     "paddle surf": (
-        _p(
+        phase(
             "Paddle in",
             "How many watts to the wave?",
             "paddle float righting",
@@ -530,7 +305,7 @@ PHASES: dict[Discipline, tuple[Phase, ...]] = {
             statics.RESERVE,
             size.NOSE_ROCKER,
         ),
-        _p(
+        phase(
             "Trim",
             "How easily does it plane?",
             "slope patch wetted",
@@ -542,7 +317,7 @@ PHASES: dict[Discipline, tuple[Phase, ...]] = {
             statics.FLAT_AREA,
             size.WIDTH_1FT_NOSE,
         ),
-        _p(
+        phase(
             "Turn",
             "Which radius does the rail draw?",
             "rail engaged heeled",
@@ -554,7 +329,7 @@ PHASES: dict[Discipline, tuple[Phase, ...]] = {
             turning.RAIL_CROSSOVER,
             size.CALIPER_50,
         ),
-        _p(
+        phase(
             "Hook",
             "What pivots?",
             "engaged pivot",
@@ -567,11 +342,11 @@ PHASES: dict[Discipline, tuple[Phase, ...]] = {
         ),
     ),
     "paddle race": (
-        _BALANCE,
-        _START,
-        _GLIDE,
-        _BUMPS,
-        _p(
+        BALANCE,
+        START,
+        GLIDE,
+        BUMPS,
+        phase(
             "Pivot",
             "What sinks and swings?",
             "pivot",
@@ -584,7 +359,7 @@ PHASES: dict[Discipline, tuple[Phase, ...]] = {
         ),
     ),
     "prone race": (
-        _p(
+        phase(
             "Balance",
             "How steady is it?",
             "righting float",
@@ -598,10 +373,10 @@ PHASES: dict[Discipline, tuple[Phase, ...]] = {
             afloat.WATERPLANE,
             afloat.METACENTRE,
         ),
-        _START,
-        _GLIDE,
-        _BUMPS,
-        _p(
+        START,
+        GLIDE,
+        BUMPS,
+        phase(
             "Pivot",
             "What swings?",
             "pivot",
@@ -613,7 +388,7 @@ PHASES: dict[Discipline, tuple[Phase, ...]] = {
         ),
     ),
     "wakeboard": (
-        _p(
+        phase(
             "Edge",
             "What holds on the rail?",
             "rail heeled tow",
@@ -624,9 +399,9 @@ PHASES: dict[Discipline, tuple[Phase, ...]] = {
             turning.EDGE_RADIUS_FEET,
             stance.FIN_AREA,
         ),
-        _p("Pop", "How do the tips kick?", "pop", turning.TIP_ANGLE, *_TIP),
-        _LAND,
-        _p(
+        phase("Pop", "How do the tips kick?", "pop", turning.TIP_ANGLE, *TIP),
+        LAND,
+        phase(
             "Slide",
             "What lets go?",
             "fins",
@@ -638,7 +413,7 @@ PHASES: dict[Discipline, tuple[Phase, ...]] = {
         ),
     ),
     "wake surf": (
-        _p(
+        phase(
             "Push",
             "How steep a wake does it need?",
             "slope patch wetted",
@@ -650,7 +425,7 @@ PHASES: dict[Discipline, tuple[Phase, ...]] = {
             size.KEEL_FLAT_RUN,
             size.PLANFORM_AREA,
         ),
-        _p(
+        phase(
             "Turn",
             "Which radius does the rail draw?",
             "rail engaged heeled",
@@ -662,7 +437,7 @@ PHASES: dict[Discipline, tuple[Phase, ...]] = {
             turning.EDGE_RADIUS_FEET,
             size.OUTLINE_STRAIGHT,
         ),
-        _p(
+        phase(
             "Release",
             "What lets go behind?",
             "fins",

@@ -11,7 +11,7 @@ from kelvor.core.units import System, number_text, text, unit_of
 
 if TYPE_CHECKING:
     from kelvor.core.jobs import LeverEffect
-    from kelvor.core.ride.phases import Phase
+    from kelvor.core.ride.shared_phases import Phase
 
 
 @dataclass(frozen=True, slots=True)

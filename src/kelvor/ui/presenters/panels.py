@@ -22,7 +22,7 @@ from kelvor.core.findings import Finding, Severity
 from kelvor.core.levers.catalogue import GROUPS, levers, levers_at
 from kelvor.core.levers.lever import Lever
 from kelvor.core.live import Live
-from kelvor.core.ride.phases import Phase
+from kelvor.core.ride.shared_phases import Phase
 from kelvor.core.shape.board import Board
 from kelvor.core.units import Quantity, System, number_text, said_in, text
 from kelvor.core.verdicts import Verdict, judge

@@ -21,8 +21,8 @@ from kelvor.core.figures import (
 from kelvor.core.jobs import LeverEffect, SweepPoint
 from kelvor.core.levers.lever import Lever
 from kelvor.core.ride.collector import GearWind
-from kelvor.core.ride.phases import Phase
 from kelvor.core.ride.pictures import Chart, Line, Mark
+from kelvor.core.ride.shared_phases import Phase
 from kelvor.core.units import KNOT, Quantity, System, number_text, said_in, signed, text, unit_of
 from kelvor.core.verdicts import Verdict
 from kelvor.ui.presenters.shown import Row
