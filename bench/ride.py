@@ -87,9 +87,9 @@ def sweeps():
 
 def sensitivities():
     """What 25 levers do, in the two worker processes the window uses. Aim 5 s."""
-    from kelvor.ui.runner import _workers, close_workers
+    from kelvor.ui.runner import REST, _workers, close_workers
 
-    pool = _workers()
+    pool = _workers(REST)
     for name in ("dunlin-39", "shearwater-76", "heron-14", "redshank-139"):
         board, brief = next((b, br) for slug, b, br in demo_boards() if slug == name)
         job = Subject(board, brief, HANDBOOK, HANDBOOK_COEFFICIENTS)

@@ -7,7 +7,7 @@ import json
 import sys
 from collections.abc import Callable
 from pathlib import Path
-from typing import TYPE_CHECKING, NoReturn
+from typing import TYPE_CHECKING, Any, NoReturn
 
 from kelvor.core.errors import InputError, KelvorError, one_line
 
@@ -15,7 +15,7 @@ if TYPE_CHECKING:
     from kelvor.core.brief import Brief
     from kelvor.core.shape.board import Board
 
-COMMANDS = ("evaluate", "export", "read", "check", "rescue", "list", "show", "compare", "stamp", "demo-boards")
+COMMANDS = ("evaluate", "export", "read", "check", "rescue", "list", "show", "compare", "stamp", "mill", "demo-boards")
 STANDARD_INPUT = "-"
 
 
@@ -72,6 +72,7 @@ def _command(arguments: list[str]) -> int:
         "show": _show,
         "compare": _compare,
         "stamp": lambda o: _stamp(o.code, Path(o.file)),
+        "mill": _mill,
         "demo-boards": lambda o: _demo_boards(Path(o.out), over=o.force),
     }
     return doings[options.command](options)
@@ -126,9 +127,19 @@ def _board_commands(commands: argparse._SubParsersAction[_Parser]) -> None:
     comparer.add_argument("--json", action="store_true")
     comparer.add_argument("--to", choices=("pdf", "svg"), help="write the page to hand over, or the overlay alone")
     comparer.add_argument("--out")
+    miller = commands.add_parser(
+        "mill", help="programs for a mill (G-code), cut on the simulated mill before they are written"
+    )
+    miller.add_argument("board")
+    miller.add_argument("--out", required=True, help="a ZIP")
+    for name, words in (("ball", "diameter of the ball cutter"), ("flat", "diameter of the flat cutter"),
+                        ("step", "between two lines"), ("proud", "left on for sanding")):  # fmt: skip
+        miller.add_argument(f"--{name}", type=float, metavar="MM", help=words)
+    miller.add_argument("--stock", type=float, nargs=3, metavar=("LENGTH", "WIDTH", "THICKNESS"), help="in mm")
+    miller.add_argument("--travel", type=float, nargs=3, metavar=("X", "Y", "Z"), help="of the mill, in mm")
     demo = commands.add_parser("demo-boards", help="write the demo boards and their briefs")
     demo.add_argument("--out", required=True)
-    for writer in (export, demo, comparer):
+    for writer in (export, demo, comparer, miller):
         writer.add_argument("--force", action="store_true", help="write over files that are there")
 
 
@@ -201,6 +212,43 @@ def _export(options: argparse.Namespace) -> int:
     stamp = Stamp(design=board.name, code=code_of(board), version=options.step, serial=options.serial, day=day)
     resolution = RESOLUTIONS[options.resolution]
     export(board, options.to, out, options.surface, resolution, options.paper, stamp=stamp, over=options.force)
+    return 0
+
+
+def _mill(options: argparse.Namespace) -> int:
+    from dataclasses import replace
+    from datetime import date
+
+    from kelvor.core.limits import limit_of, within
+    from kelvor.core.milling.mill import Mill, Stock, least_stock
+    from kelvor.core.milling.work import wanted_core
+    from kelvor.core.stamp import Stamp, code_of
+    from kelvor.exchange.documents import read_board
+    from kelvor.exchange.milling import mill_board
+    from kelvor.files import may_write
+
+    out = may_write(Path(options.out), over=options.force)
+    board = read_board(Path(options.board))
+    given = {name: getattr(options, name) for name in ("ball", "flat", "step", "proud")}
+    given |= dict(zip(("travel_x", "travel_y", "travel_z"), options.travel or (None,) * 3, strict=True))
+    typed: dict[str, Any] = {
+        name: within(limit_of(Mill, name), mm / 1000, name) for name, mm in given.items() if mm is not None
+    }
+    mill = replace(Mill(), **typed)
+    stock = least_stock(wanted_core(board), mill)
+    if options.stock:
+        names = ("length", "width", "thickness")
+        stock = Stock(**{
+            name: within(limit_of(Stock, name), mm / 1000, f"stock's {name}")
+            for name, mm in zip(names, options.stock, strict=True)
+        })  # fmt: skip
+    stamp = Stamp(design=board.name, code=code_of(board), day=date.today().isoformat())
+    for face in mill_board(board, mill, stock, stamp, out, over=options.force):
+        judged = face.judged
+        print(f"{face.side}: {sum(took for _, took in face.times) / 60:.0f} min, left on {judged.usual * 1e3:.2f} mm "
+              f"for nine tenths of it, {judged.worst_left * 1e3:.2f} at most")  # fmt: skip
+        for spot in judged.spots:
+            print(f"  {spot.off * 1e3:+.2f} mm at {spot.x:.3f} m from the core's tail, {spot.y:+.3f} m: {spot.why}")
     return 0
 
 

@@ -1,0 +1,181 @@
+"""The cut core against the wanted one: gouges, what is left on, and where.
+
+A ball that has run past a point of the face left on it what lies between the point and the nearest place of its
+centre, less its radius; so distances are true along the normal on rails too, where differences of heights are not.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Any
+
+import numpy as np
+
+from kelvor.core.milling.mill import Clamped, Mill
+from kelvor.core.milling.paths import TAB_LENGTH
+from kelvor.core.shape.battens import Array
+
+GOUGE = 0.0001
+"""A cut deeper than this into the core is told of [m]."""
+OVER = 0.0005
+"""So is what is left on beyond proud and scallop [m] (what a sanding block takes off in passing: common practice, no
+source).
+"""
+ALONG = 0.004
+"""Sections that are looked at are so far apart [m]."""
+APART = 0.06
+"""Places told of are at least so far apart [m]."""
+TOLD = 6
+"""So many places are told of a face at most."""
+
+
+@dataclass(frozen=True, slots=True)
+class Spot:
+    """A place out of tolerance: from the core's tail and to port [m], how far off (below nothing: cut away) [m], and
+    why.
+    """
+
+    side: str
+    x: float
+    y: float
+    off: float
+    why: str
+
+
+@dataclass(frozen=True, slots=True, eq=False)
+class Judged:
+    """One face as it was cut.
+
+    Attributes
+    ----------
+    x, y, off:
+        Points of the face (n,) [m], and what was left on or cut away there [m].
+    worst_gouge, worst_left, usual:
+        Deepest cut into the core, most that was left on but for the tabs, and what was left on nine tenths of it at
+        most [m].
+    spots:
+        Where it is out of tolerance, the worst first.
+    """
+
+    side: str
+    x: Array
+    y: Array
+    off: Array
+    worst_gouge: float
+    worst_left: float
+    usual: float
+    spots: tuple[Spot, ...]
+
+    @property
+    def safe(self) -> bool:
+        """Whether nothing was cut away from the core."""
+        return self.worst_gouge <= GOUGE
+
+
+def judge(clamp: Clamped, centres: Array, mill: Mill) -> Judged:
+    """What a ball whose tip went through places (n, 3) in the mill's frame left of a face [m]."""
+    from scipy.spatial import cKDTree  # in a worker
+
+    x, y, z, level = _points(clamp)
+    radius = mill.ball / 2
+    tree: Any = cKDTree(centres + np.array([0.0, 0.0, radius]))
+    off = tree.query(np.column_stack([x, y, z]))[0] - radius
+    tabs = _on_tabs(clamp, mill, x, y, z)
+    free = off[~tabs]
+    allowed = mill.proud + mill.scallop + OVER
+    spots = _spots(clamp, mill, x, y, np.where(tabs, 0.0, off), level, allowed)
+    return Judged(
+        clamp.side, x, y, off, float(max(-off.min(), 0.0)), float(free.max()), float(np.quantile(free, 0.9)), spots
+    )
+
+
+def _on_tabs(clamp: Clamped, mill: Mill, x: Array, y: Array, z: Array) -> np.ndarray:
+    """Which points of a face tabs hold: near the rim."""
+    core = clamp.core
+    along = core.x - clamp.tail
+    length = float(along[-1])
+    apex = core.columns.apex
+    wide = TAB_LENGTH / 2 + mill.ball
+    beside = np.interp(x, along, core.y[:, apex]) - np.abs(y)
+    over = z - np.interp(x, along, np.asarray(clamp.up(core.z[:, apex])))
+    near = (np.abs(x[:, None] - mill.tab_places(length)) < wide).any(axis=1)
+    held: np.ndarray = near & (beside < mill.ball) & (over < mill.tab / 2 + mill.ball / 2)
+    return held
+
+
+def _points(clamp: Clamped) -> tuple[Array, Array, Array, Array]:
+    """Points of the face (n,) in the mill's frame, and how level the face is there (the normal's upward part)."""
+    core, c = clamp.core, clamp.core.columns
+    columns = np.arange(c.apex, c.top + 1) if clamp.side == "deck" else np.arange(c.apex + 1)
+    x = core.x - clamp.tail
+    keep = np.concatenate([[True], np.diff(np.floor(x / ALONG)) > 0])
+    y, z = core.y[keep][:, columns], np.asarray(clamp.up(core.z[keep][:, columns]))
+    middle = (y[:, 1:] + y[:, :-1]) / 2, (z[:, 1:] + z[:, :-1]) / 2
+    run = np.hypot(np.diff(y, axis=1), np.diff(z, axis=1))
+    level = np.abs(np.diff(y, axis=1)) / np.maximum(run, 1e-9)
+    there = (run > 1e-5).ravel()
+    places = np.repeat(x[keep][:, None], middle[0].shape[1], axis=1)
+    half = [a.ravel()[there] for a in (places, middle[0], middle[1], level)]
+    px, py, pz, pl = half
+    return np.tile(px, 2), np.concatenate([py, -py]), np.tile(pz, 2), np.tile(pl, 2)
+
+
+def _spots(
+    clamp: Clamped, mill: Mill, x: Array, y: Array, off: Array, level: Array, allowed: float
+) -> tuple[Spot, ...]:
+    """The worst places, each told once."""
+    length = float(clamp.core.x[-1] - clamp.core.x[0])
+    wrong = np.flatnonzero((off < -GOUGE) | (off > allowed))
+    wrong = wrong[np.argsort(-np.abs(off[wrong]))]
+    spots: list[Spot] = []
+    for i in wrong:
+        if all(np.hypot(x[i] - s.x, abs(y[i]) - abs(s.y)) > APART for s in spots):
+            why = _why(mill, x[i], off[i], level[i], length)
+            spots.append(Spot(clamp.side, float(x[i]), float(y[i]), float(off[i]), why))
+        if len(spots) == TOLD:
+            break
+    return tuple(spots)
+
+
+def _why(mill: Mill, x: float, off: float, level: float, length: float) -> str:
+    """Why something is left on, or cut away."""
+    if off < 0:
+        return "cut into the core"
+    if min(x, length - x) < mill.ball:
+        return "at the very end: shape it by hand"
+    return "steep: sand it" if level < 0.5 else "a hollow tighter than the cutter: shape it by hand"
+
+
+@dataclass(frozen=True, slots=True)
+class Flip:
+    """What a flip that is off leaves: steps on the rail on either side [m]; left + is out, right − is in."""
+
+    along: float
+    port: float
+    starboard: float
+
+
+def flipped(clamp: Clamped, across: float, turned: float) -> tuple[Flip, Flip]:
+    """Steps between deck and bottom on the rails when the flip is off by `across` [m] and `turned` [rad] about the
+    middle, at tail and nose.
+
+    One rail stands out by as much as the other is in, so that the width hides it.
+    """
+    length = float(clamp.core.x[-1] - clamp.core.x[0])
+    at_tail, at_nose = across - turned * length / 2, across + turned * length / 2
+    return Flip(0.0, at_tail, -at_tail), Flip(length, at_nose, -at_nose)
+
+
+def dowel_step(clamp: Clamped, play: float) -> float:
+    """The greatest step on a rail that dowels with so much play in their holes leave [m]."""
+    low, high = clamp.dowels
+    length = float(clamp.core.x[-1] - clamp.core.x[0])
+    middle = (low + high) / 2
+    return step_of_play(play, high - low, max(middle, length - middle))
+
+
+def step_of_play(play: float, apart: float, away: float) -> float:
+    """What dowels `apart` with so much play leave at a place so far away from their middle: (play/2) · away/(apart/2)
+    [m].
+    """
+    return play / 2 * away / (apart / 2)

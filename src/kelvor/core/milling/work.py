@@ -1,0 +1,143 @@
+"""What is asked of a worker about the mill: programs for a face, and what their cut left of it."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass
+
+import numpy as np
+
+from kelvor.core.errors import InputError
+from kelvor.core.milling.cut import Block, cut, seconds, way
+from kelvor.core.milling.judging import Judged, judge
+from kelvor.core.milling.mill import Clamped, Mill, Stock, clamped
+from kelvor.core.milling.paths import paths
+from kelvor.core.milling.program import Program, programs
+from kelvor.core.milling.reading import Moves, check_moves, read_program
+from kelvor.core.shape.board import Board
+from kelvor.core.shape.fittings import Side
+from kelvor.core.shape.sections import Resolution, Sections, core_sections
+from kelvor.core.stamp import Stamp
+
+RAPID = 0.25
+"""The fastest a mill of this kind travels [m/s] (common practice, no source)."""
+
+
+@dataclass(frozen=True, slots=True, eq=False)
+class CutFace:
+    """A face as a mill cut it: its programs' names and how long each takes [s], the block, and what the ball left."""
+
+    side: Side
+    times: tuple[tuple[str, float], ...]
+    block: Block
+    judged: Judged
+
+
+def wanted_core(board: Board) -> Sections:
+    """The core a mill cuts: the board without its skin.
+
+    Raises
+    ------
+    InputError
+        When it cannot be drawn.
+    """
+    found = core_sections(board, Resolution.FINE)
+    if isinstance(found, tuple):
+        raise InputError(found[0].text, where=f"{board.name}, core", accepts=found[0].advice.rstrip("."))
+    return found
+
+
+def planned(board: Board, mill: Mill, stock: Stock, side: Side, stamp: Stamp) -> tuple[Program, ...]:
+    """The programs of one face.
+
+    Raises
+    ------
+    InputError
+        When the core cannot be drawn, or stock, mill or cutters do not fit it.
+    """
+    clamp = clamped(wanted_core(board), mill, stock, side)
+    return programs(clamp, paths(clamp), stamp)
+
+
+def run_through(
+    clamp: Clamped,
+    block: Block,
+    files: Sequence[Program],
+    told: Callable[[str, float], bool] | None = None,
+) -> list[Moves]:
+    """Read the text of programs as a controller does, and run them through a block, one after the other.
+
+    Raises
+    ------
+    InputError
+        For what the controller or the mill would refuse: with the program and the line or place.
+    """
+    mill, wide = clamp.mill, clamp.stock.width / 2
+    travel = (mill.travel_x, mill.travel_y, mill.travel_z)
+    found = []
+    for i, file in enumerate(files):
+        moves = read_program(file.text, file.name)
+        check_moves(moves, file.cutter, (*clamp.ends, -wide, wide, clamp.height), travel, file.name)
+
+        def share(done: float, at: int = i, name: str = file.name) -> bool:
+            return told is None or told(name, (at + done) / len(files))
+
+        cut(block, moves, file.cutter, mill.nut, file.name, share)
+        found.append(moves)
+    return found
+
+
+def whole_block(clamp: Clamped) -> Block:
+    """The stock as it is clamped, uncut."""
+    return Block.whole(clamp.ends, clamp.stock.width / 2, clamp.height)
+
+
+def cut_face(
+    board: Board,
+    mill: Mill,
+    stock: Stock,
+    side: Side,
+    files: Sequence[Program],
+    told: Callable[[str, float], bool] | None = None,
+) -> CutFace:
+    """Run programs of one face, from their text, through the stock, and compare with the wanted core.
+
+    Raises
+    ------
+    InputError
+        For what controller or mill would refuse.
+    """
+    clamp = clamped(wanted_core(board), mill, stock, side)
+    block = whole_block(clamp)
+    moves = run_through(clamp, block, files, told)
+    return told_of(clamp, block, files, moves)
+
+
+def told_of(clamp: Clamped, block: Block, files: Sequence[Program], moves: Sequence[Moves]) -> CutFace:
+    """What programs that were run through a block left of the wanted core."""
+    mill = clamp.mill
+    ran = [way(m)[0] for file, m in zip(files, moves, strict=True) if file.cutter.kind == "ball"]
+    if not ran:
+        raise InputError("there is no ball cutter's program", where=clamp.side, accepts="Programs of this board")
+    times = tuple((file.name, seconds(m, RAPID, mill.acceleration)) for file, m in zip(files, moves, strict=True))
+    return CutFace(clamp.side, times, block, judge(clamp, np.concatenate(ran), mill))
+
+
+def thinnest(core: Sections, board: Board) -> tuple[float, str]:
+    """The least foam that stays under a pocket [m], and under which."""
+    from kelvor.core.shape.clearance import footprints
+    from kelvor.core.shape.geometry import of_sections
+
+    measured = of_sections(core)
+    least, name = float("inf"), ""
+    for item in footprints(board):
+        skin = board.skin.deck if item.side == "deck" else board.skin.bottom
+        thick = measured.at(core.deck, item.x) - measured.at(core.keel, item.x)
+        if thick + skin - item.depth < least:
+            least, name = thick + skin - item.depth, item.name
+    return least, name
+
+
+def wasted(core_volume: float, stock: Stock) -> float:
+    """Share of the stock that becomes chips and frame."""
+    return 1 - core_volume / (stock.length * stock.width * stock.thickness)
