@@ -220,7 +220,8 @@ def _mill(options: argparse.Namespace) -> int:
     from datetime import date
 
     from kelvor.core.limits import limit_of, within
-    from kelvor.core.milling.mill import Mill, Stock, least_stock
+    from kelvor.core.mill import Mill, Stock
+    from kelvor.core.milling.stock import least_stock
     from kelvor.core.milling.work import wanted_core
     from kelvor.core.stamp import Stamp, code_of
     from kelvor.exchange.documents import read_board

@@ -8,12 +8,13 @@ import numpy as np
 from gcodeparser import GcodeParser
 
 from kelvor.core.errors import InputError
+from kelvor.core.mill import Cutter, Mill
 from kelvor.core.milling.contact import Contact, laid_out
 from kelvor.core.milling.cut import Block, cut, seconds
 from kelvor.core.milling.judging import GOUGE, OVER, flipped, judge, step_of_play
-from kelvor.core.milling.mill import Cutter, Mill, clamped, least_stock
 from kelvor.core.milling.program import thinned
 from kelvor.core.milling.reading import check_moves, read_program
+from kelvor.core.milling.stock import clamped, least_stock
 from kelvor.core.milling.work import cut_face, planned, thinnest, wanted_core
 from kelvor.core.stamp import Stamp, code_of
 from kelvor.demo.boards import demo_boards

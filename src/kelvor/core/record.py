@@ -18,6 +18,7 @@ from kelvor.core.figures import Origin
 from kelvor.core.fluids import Water
 from kelvor.core.limits import NAME, Limit, Many, Text, angles, counts, lengths, masses
 from kelvor.core.mass.stages import Stage
+from kelvor.core.mill import Mill
 from kelvor.core.shape.fittings import Fin
 from kelvor.core.units import KNOT, Quantity
 
@@ -43,6 +44,7 @@ RecordKind = Literal[
     "read",
     "tolerance",
     "done",
+    "mill",
 ]
 Verdict = Literal["kept", "dropped", "parked"]
 Whereabouts = Literal["in the shop", "on the rack", "out on loan", "sold", "broken", "lost"]
@@ -220,7 +222,7 @@ VALUES: dict[RecordKind, type[Any]] = {
     "paddle": Paddle,
     "decision": Decision, "said": Said, "old board": OldBoard, "feel": Feel, "felt": LeastFelt, "handed out": HandedOut,
     "reshape": Reshape, "made board": MadeBoard, "weighed": Weighed, "worked": Worked,
-    "read": Read, "tolerance": Tolerance, "done": Done,
+    "read": Read, "tolerance": Tolerance, "done": Done, "mill": Mill,
 }  # fmt: skip
 """What a record of a kind holds."""
 ORIGINS: tuple[Origin, ...] = get_args(Origin)
@@ -273,4 +275,6 @@ def named(record: Record) -> str:
         return value.kind
     if isinstance(value, Done):
         return value.activity
+    if isinstance(value, Mill):
+        return "Mill"
     return value.words if isinstance(value, Said) else str(value.name)

@@ -26,8 +26,8 @@ from typing import Any
 import numpy as np
 
 from kelvor.core.errors import KelvorError
+from kelvor.core.mill import Cutter
 from kelvor.core.milling.cut import Block, cut
-from kelvor.core.milling.mill import Cutter
 from kelvor.core.milling.reading import check_moves, read_program
 
 AT, ALARM, END = "AT", "ALARM", "END"

@@ -7,9 +7,10 @@ from collections.abc import Sequence
 from pathlib import Path
 
 from kelvor.core.errors import InputError
+from kelvor.core.mill import Mill, Stock
 from kelvor.core.milling.judging import GOUGE, dowel_step
-from kelvor.core.milling.mill import SIDES, Mill, Stock, clamped
 from kelvor.core.milling.program import Program
+from kelvor.core.milling.stock import SIDES, clamped
 from kelvor.core.milling.work import CutFace, cut_face, planned, wanted_core
 from kelvor.core.shape.board import Board
 from kelvor.core.stamp import Stamp

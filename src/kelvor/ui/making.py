@@ -12,6 +12,7 @@ from kelvor.core.limits import NAME
 from kelvor.core.live import Live
 from kelvor.core.making.made import KINDS, Made, checked_serial, made_boards, next_serial
 from kelvor.core.mass.stages import Stage, WeighIn
+from kelvor.core.mill import Mill
 from kelvor.core.record import Done, MadeBoard, Read, Record, RecordKind, Tolerance, Weighed, Whereabouts, Worked
 from kelvor.core.stamp import Stamp, code_of
 from kelvor.ui.bench.shown import Shown
@@ -227,6 +228,15 @@ class Making:
         uid = next((r.uid for r in self._registers.of("tolerance") if r.value.kind == kind), "")
         words = f"tolerance of {MEASURED[kind].words.lower()}"
         self._registers.keep("tolerance", Tolerance(kind=kind, most=most), words, uid=uid)
+
+    def mill(self) -> Mill:
+        """The mill of the workshop, as it was last written down; a usual one before."""
+        return next((r.value for r in self._registers.of("mill")), Mill())
+
+    def set_mill(self, mill: Mill) -> None:
+        """The workshop's mill is so from now on."""
+        uid = next((r.uid for r in self._registers.of("mill")), "")
+        self._registers.keep("mill", mill, "the mill changed", uid=uid)
 
     def move(self, where: Whereabouts, whose: str) -> None:
         """Where the chosen board is, and with whom."""

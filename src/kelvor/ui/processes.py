@@ -158,13 +158,16 @@ class Device(QObject):
         """Whether it is being read."""
         return self._process is not None
 
-    def start(self, module: str, *arguments: str) -> None:
-        """Begin to read."""
+    def start(self, module: str, *arguments: str, given: str = "") -> None:
+        """Begin to read; `given` is said to the device first."""
         self._buffer = ""
         self._process = QProcess(self)
         self._process.readyReadStandardOutput.connect(self._heard)
         self._process.finished.connect(self._finished)
         start(self._process, module, *arguments)
+        if given:
+            self._process.write(given.encode())
+            self._process.closeWriteChannel()
 
     def stop(self, *, wait: bool = False) -> None:
         """Stop reading; with `wait`, not before it has stopped."""

@@ -14,7 +14,7 @@ from itertools import pairwise
 
 import numpy as np
 
-from kelvor.core.milling.mill import Clamped
+from kelvor.core.milling.stock import Clamped
 from kelvor.core.shape.battens import Array
 
 PITCH = 0.002

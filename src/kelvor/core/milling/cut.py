@@ -8,7 +8,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from kelvor.core.errors import InputError
-from kelvor.core.milling.mill import Cutter
+from kelvor.core.mill import Cutter
 from kelvor.core.milling.reading import Moves
 from kelvor.core.shape.battens import Array
 

@@ -11,8 +11,9 @@ from typing import Any
 
 import numpy as np
 
-from kelvor.core.milling.mill import Clamped, Mill
+from kelvor.core.mill import Mill
 from kelvor.core.milling.paths import TAB_LENGTH
+from kelvor.core.milling.stock import Clamped
 from kelvor.core.shape.battens import Array
 
 GOUGE = 0.0001
@@ -142,8 +143,8 @@ def _why(mill: Mill, x: float, off: float, level: float, length: float) -> str:
     if off < 0:
         return "cut into the core"
     if min(x, length - x) < mill.ball:
-        return "at the very end: shape it by hand"
-    return "steep: sand it" if level < 0.5 else "a hollow tighter than the cutter: shape it by hand"
+        return "at the very end: by hand"
+    return "steep: sand it" if level < 0.5 else "hollow tighter than the cutter: by hand"
 
 
 @dataclass(frozen=True, slots=True)

@@ -9,8 +9,9 @@ from dataclasses import dataclass
 import numpy as np
 
 from kelvor.core.errors import InputError
+from kelvor.core.mill import Cutter
 from kelvor.core.milling.contact import Contact, Face, face
-from kelvor.core.milling.mill import Clamped, Cutter
+from kelvor.core.milling.stock import Clamped
 from kelvor.core.shape.battens import Array
 from kelvor.core.shape.clearance import Footprint, footprints
 

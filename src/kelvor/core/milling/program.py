@@ -10,8 +10,9 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from kelvor.core.milling.mill import Clamped, Cutter
+from kelvor.core.mill import Cutter
 from kelvor.core.milling.paths import Path
+from kelvor.core.milling.stock import Clamped
 from kelvor.core.shape.battens import Array
 from kelvor.core.stamp import Stamp
 
@@ -93,7 +94,7 @@ def _lines(clamp: Clamped, path: Path, stamp: Stamp) -> Iterator[str]:
     yield f"(dowels on the centreline at X {clamp.dowels[0] * MM:.2f} and {clamp.dowels[1] * MM:.2f})"
     yield "(air cut first, hand on the stop)"
     yield from ("G21", "G90", f"G0 Z{high:.3f}", f"M3 S{mill.spindle:.0f}")
-    feed, plunge = mill.feed * MM * 60, mill.plunge * MM * 60
+    feed, plunge = mill.feed * MM, mill.plunge * MM
     here: Array | None = None
     for run, points in zip(path.runs, thinned([run.points for run in path.runs]), strict=True):
         if here is None or not _joins(here, points[0], mill.step):

@@ -12,7 +12,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from kelvor.core.errors import InputError
-from kelvor.core.milling.mill import Cutter
+from kelvor.core.mill import Cutter
 from kelvor.core.shape.battens import Array
 
 MM = 1000.0

@@ -8,12 +8,14 @@ from dataclasses import dataclass
 import numpy as np
 
 from kelvor.core.errors import InputError
+from kelvor.core.mill import Mill, Stock
 from kelvor.core.milling.cut import Block, cut, seconds, way
 from kelvor.core.milling.judging import Judged, judge
-from kelvor.core.milling.mill import Clamped, Mill, Stock, clamped
 from kelvor.core.milling.paths import paths
 from kelvor.core.milling.program import Program, programs
 from kelvor.core.milling.reading import Moves, check_moves, read_program
+from kelvor.core.milling.stock import Clamped, clamped
+from kelvor.core.shape.battens import Array
 from kelvor.core.shape.board import Board
 from kelvor.core.shape.fittings import Side
 from kelvor.core.shape.sections import Resolution, Sections, core_sections
@@ -121,6 +123,24 @@ def told_of(clamp: Clamped, block: Block, files: Sequence[Program], moves: Seque
         raise InputError("there is no ball cutter's program", where=clamp.side, accepts="Programs of this board")
     times = tuple((file.name, seconds(m, RAPID, mill.acceleration)) for file, m in zip(files, moves, strict=True))
     return CutFace(clamp.side, times, block, judge(clamp, np.concatenate(ran), mill))
+
+
+def judged_face(
+    board: Board, mill: Mill, stock: Stock, side: Side, files: Sequence[Program], heights: Array
+) -> CutFace:
+    """What a mill left of a face: the heights of its block (n, m) [m], compared along the programs it ran.
+
+    Raises
+    ------
+    InputError
+        When the heights are not those of this stock.
+    """
+    clamp = clamped(wanted_core(board), mill, stock, side)
+    block = whole_block(clamp)
+    if block.heights.shape != heights.shape:
+        raise InputError("the block is not of this stock's size", where=side, accepts="Cut it again")
+    block.heights = np.minimum(block.heights, heights)
+    return told_of(clamp, block, files, [read_program(file.text, file.name) for file in files])
 
 
 def thinnest(core: Sections, board: Board) -> tuple[float, str]:

@@ -148,6 +148,12 @@ class Dialogs:
 
         self.show(SchedulePanel(self._window, self.session))
 
+    def show_mill(self) -> None:
+        """The workshop's mill: travels, cutters, feeds."""
+        from kelvor.ui.building.mill_dialog import MillDialog
+
+        self.show(MillDialog(self._window, self.session))
+
     def show_weights(self) -> None:
         """What any number of boards weigh."""
         from kelvor.ui.widgets.materials_dialog import WeightsDialog

@@ -16,6 +16,7 @@ from kelvor.ui.runner import Asked
 from kelvor.ui.widgets.saving_bar import ask_where
 
 if TYPE_CHECKING:
+    from kelvor.ui.building.mill_panel import Order
     from kelvor.ui.main_window import MainWindow
 
 
@@ -101,6 +102,26 @@ class Files:
         session.versions.handed_out(
             "measure sheet", stamp, made.record.step if made and made.record.step else session.current
         )
+
+    def mill_programs(self, order: Order | None) -> None:
+        """Ask where the programs go that the simulated mill has cut."""
+        if order is None or not order.faces:
+            self._not_done("Cut it on the simulated mill first, in Build, Mill: nothing unproven is handed out.")
+            return
+        name = f"{order.board.name} {order.stamp.serial}".strip()
+        self.ask_where(
+            "Programs for the mill", "Programs (*.zip)", f"{name} mill.zip", partial(self.write_programs, order)
+        )
+
+    def write_programs(self, order: Order, path: Path) -> None:
+        """Write the programs that were cut, beside the window."""
+        from kelvor.exchange.milling import write_programs
+
+        self.settings.handed_out(path.parent)
+        self._sheets.ask(write_programs, [(
+            order.board, order.mill, order.stock, order.stamp, order.files, order.faces, path, True,
+        )])  # fmt: skip
+        self.session.versions.handed_out("programs for the mill", order.stamp, order.step)
 
     def ship_papers(self) -> None:
         """Ask where ship card and care sheet of the chosen made board go."""

@@ -66,6 +66,15 @@ def _fitting_off(kind: str, window: MainWindow) -> None:
     window.edits.fittings_off(kind)
 
 
+def _mill(window: MainWindow) -> None:
+    from kelvor.ui.views.build_view import BuildView  # made when first asked for
+
+    window.show_view("build")
+    view = window.views["build"]
+    assert isinstance(view, BuildView)
+    view.tabs.setCurrentWidget(view.mill)
+
+
 TAILS = get_args(TailKind)
 NOSES = get_args(NoseKind)
 _FIN_WORDS = {
@@ -144,6 +153,7 @@ ACTIONS: tuple[Action, ...] = (
     ),
     Action("board.papers", "Ship card and care sheet…", "Board", lambda w: w.files.ship_papers()),
     Action("board.measures", "Measure sheet: what it should read…", "Board", lambda w: w.files.measure_sheet()),
+    Action("build.mill", "Cut the core on the simulated mill", "Board", _mill),
     Action("build.materials", "Materials and rates…", "Board", lambda w: w.dialogs.show_materials()),
     Action("ride.coefficients", "Coefficients of drive and ride…", "Board", lambda w: w.dialogs.show_coefficients()),
     Action("build.schedule", "Schedule: order of work and cures…", "Board", lambda w: w.dialogs.show_schedule()),

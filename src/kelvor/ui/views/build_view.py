@@ -15,6 +15,7 @@ from kelvor.ui.building.comparisons import LayersWorth, SideBySide
 from kelvor.ui.building.construction_panel import ConstructionPanel
 from kelvor.ui.building.made_boards import MadeBoards
 from kelvor.ui.building.measure_sheet import MeasureSheet
+from kelvor.ui.building.mill_panel import MillPanel
 from kelvor.ui.building.stiffness_strips import StiffnessStrips
 from kelvor.ui.building.weigh_ins import WeighIns
 from kelvor.ui.presenters.build import CAUTION, mass_words, stiffness_rows, volume_words, weight_rows
@@ -59,13 +60,15 @@ class BuildView(QWidget):
         self.boards = MadeBoards(self.session)
         self.weigh_ins = WeighIns(self.session)
         self.sheet = MeasureSheet(self.session)
+        self.mill = MillPanel(self.session)
         for widget, words in (
             (self.strips, "Stiffness"),
-            (self.worth, "What a layer buys"),
+            (self.worth, "Layers"),
             (self.side, "Side by side"),
             (self.boards, "Boards made"),
             (self.weigh_ins, "Weigh-ins"),
             (self.sheet, "Measures"),
+            (self.mill, "Mill"),
         ):
             self.tabs.addTab(widget, words)
         self.tabs.currentChanged.connect(lambda _: self._tab())
@@ -74,11 +77,11 @@ class BuildView(QWidget):
         self.notes.setWordWrap(True)
         self.notes.setFont(font(12))
         column.addWidget(self.notes)
-        caution = QLabel(CAUTION)
-        caution.setObjectName("quiet")
-        caution.setFont(font(11))
-        caution.setWordWrap(True)
-        column.addWidget(caution)
+        self.caution = QLabel(CAUTION)
+        self.caution.setObjectName("quiet")
+        self.caution.setFont(font(11))
+        self.caution.setWordWrap(True)
+        column.addWidget(self.caution)
         return frame
 
     def _right(self) -> QWidget:
@@ -121,6 +124,7 @@ class BuildView(QWidget):
         """The window closes."""
         self.weigh_ins.scale.stop(wait=True)
         self.sheet.gauge.stop(wait=True)
+        self.mill.shut()
 
     def refresh(self) -> None:
         """Show the board's construction and all that follows from it."""
@@ -167,7 +171,9 @@ class BuildView(QWidget):
 
     def _tab(self) -> None:
         shown = self.tabs.currentWidget()
-        if isinstance(shown, (LayersWorth, SideBySide, MadeBoards, WeighIns, MeasureSheet)):
+        for words in (self.notes, self.caution):  # of resin and cloth: the mill has cautions of its own
+            words.setVisible(shown is not self.mill)
+        if isinstance(shown, (LayersWorth, SideBySide, MadeBoards, WeighIns, MeasureSheet, MillPanel)):
             shown.refresh()
 
     def showEvent(self, event: QShowEvent) -> None:
@@ -182,5 +188,7 @@ def build_view(window: MainWindow) -> BuildView:
     view.made.materials_asked.connect(window.dialogs.show_materials)
     view.boards.photo_asked.connect(window.dialogs.show_photo)
     view.boards.schedule_asked.connect(window.dialogs.show_schedule)
+    view.mill.hand_out_asked.connect(lambda: window.files.mill_programs(view.mill.order))
+    view.mill.mill_asked.connect(window.dialogs.show_mill)
     view.made.weights_asked.connect(window.dialogs.show_weights)
     return view

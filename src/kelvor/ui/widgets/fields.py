@@ -11,7 +11,10 @@ from PySide6.QtWidgets import QLineEdit
 
 from kelvor.core.errors import InputError
 from kelvor.core.limits import Limit, within
-from kelvor.core.units import System, parse, text
+from kelvor.core.units import Quantity, System, parse, text
+
+FINE = 0.003
+"""Depths that can be no more than this are shown to a hundredth of a millimetre [m]."""
 
 
 class QuantityField(QLineEdit):
@@ -48,7 +51,8 @@ class QuantityField(QLineEdit):
         self.setModified(False)
 
     def _words(self, value: float) -> str:
-        return "" if self._stands_empty(value) else text(value, self.quantity, self._system)
+        extra = 1 if self.quantity is Quantity.DEPTH and self._limit.high <= FINE else 0
+        return "" if self._stands_empty(value) else text(value, self.quantity, self._system, extra=extra)
 
     def _stands_empty(self, value: float) -> bool:
         return self._empty is not None and (value == self._empty or (math.isnan(value) and math.isnan(self._empty)))

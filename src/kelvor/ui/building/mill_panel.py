@@ -1,0 +1,373 @@
+"""The mill: a core in its stock, cut on the simulated mill from the text of its programs before any of it is handed
+out.
+"""
+
+from __future__ import annotations
+
+import json
+import tempfile
+from dataclasses import dataclass, replace
+from pathlib import Path
+from typing import Any
+
+import numpy as np
+from PySide6.QtCore import Signal
+from PySide6.QtWidgets import QHBoxLayout, QLabel, QProgressBar, QPushButton, QVBoxLayout, QWidget
+
+from kelvor.core.errors import InputError, KelvorError
+from kelvor.core.limits import limit_of
+from kelvor.core.mill import Mill, Stock
+from kelvor.core.milling.program import Program
+from kelvor.core.milling.stock import SIDES, clamped, least_stock
+from kelvor.core.milling.work import CutFace, judged_face, planned, thinnest, wanted_core, wasted
+from kelvor.core.shape.board import Board
+from kelvor.core.shape.geometry import of_sections
+from kelvor.core.stamp import Stamp
+from kelvor.devices.mill import ALARM, AT, END
+from kelvor.ui.building.blank_picture import BlankPicture
+from kelvor.ui.presenters.milling import CAUTION, face_words, least_words, spot_rows, verdict
+from kelvor.ui.processes import Device
+from kelvor.ui.runner import Asked
+from kelvor.ui.session import Session
+from kelvor.ui.widgets.fields import QuantityField
+from kelvor.ui.widgets.panel import Elided
+from kelvor.ui.widgets.tables import figures_table, fill
+
+SPOTS = ("Face", "Where", "Off", "Why")
+OFTEN = (("ball", "Ball"), ("flat", "Flat"), ("step", "Lines"), ("proud", "Proud"))
+"""Fields of the mill that change from board to board."""
+TIPS = {
+    "ball": "Diameter of the ball cutter", "flat": "Diameter of the flat cutter, for boxes",
+    "step": "Between two finishing lines, along the way of the tip",
+    "proud": "Left on everywhere, for the sanding block",
+}  # fmt: skip
+SIZES = ("length", "width", "thickness")
+LEAST_HIGH = 84
+"""Least height of the table of places [px]."""
+PLANNING = 30
+"""Share of the bar that planning takes [%]."""
+
+
+@dataclass(frozen=True, slots=True, eq=False)
+class Order:
+    """A board on the mill: what is cut, with what, under which stamp; what became of it."""
+
+    board: Board
+    mill: Mill
+    stock: Stock
+    stamp: Stamp
+    step: int
+    files: tuple[Program, ...] = ()
+    faces: tuple[CutFace, ...] = ()
+
+
+class MillPanel(QWidget):
+    """Stock and mill, one button, the blank it leaves, and what of it is out of tolerance."""
+
+    hand_out_asked = Signal()
+    mill_asked = Signal()
+
+    def __init__(self, session: Session) -> None:
+        super().__init__()
+        self.session = session
+        self.order: Order | None = None
+        self._typed: dict[str, float] = {}
+        self._folder: tempfile.TemporaryDirectory[str] | None = None
+        self._alarm = ""
+        self._planning = Asked(
+            session, "The cut was not planned", self._plans, self._planned_one, failed=self._stopped, here=True
+        )
+        self._judging = Asked(session, "The cut was not measured", self._judged, failed=self._stopped, here=True)
+        self.mill = Device(self)
+        self.mill.line.connect(self._heard)
+        self.mill.stopped.connect(self._ended)
+        column = QVBoxLayout(self)
+        column.setContentsMargins(0, 4, 0, 0)
+        column.setSpacing(6)
+        column.addLayout(self._stock_row())
+        column.addLayout(self._mill_row())
+        column.addLayout(self._do_row())
+        self.picture = BlankPicture()
+        column.addWidget(self.picture, 3)
+        self.spots = figures_table(SPOTS)
+        self.spots.setMinimumHeight(LEAST_HIGH)
+        column.addWidget(self.spots, 1)
+        self.words = QLabel()
+        self.words.setWordWrap(True)
+        column.addWidget(self.words)
+        self.problem = QLabel()
+        self.problem.setObjectName("wrong")
+        self.problem.setWordWrap(True)
+        column.addWidget(self.problem)
+        caution = QLabel(CAUTION)
+        caution.setObjectName("quiet")
+        caution.setWordWrap(True)
+        column.addWidget(caution)
+        session.board_opened.connect(self._anew)
+
+    def _stock_row(self) -> QHBoxLayout:
+        row = QHBoxLayout()
+        row.addWidget(QLabel("Stock"))
+        self._sizes: dict[str, QuantityField] = {}
+        for name in SIZES:
+            field = QuantityField(f"Stock, {name}", limit_of(Stock, name))
+            field.changed.connect(lambda value, name=name: self._size_typed(name, value))
+            field.problem.connect(self._tell)
+            field.setFixedWidth(86)
+            self._sizes[name] = field
+            row.addWidget(field)
+        self.least = QPushButton("Least")
+        self.least.setToolTip("The smallest block this core can be cut from")
+        self.least.clicked.connect(self._take_least)
+        self.needs = Elided()
+        self.needs.setObjectName("quiet")
+        row.addWidget(self.least)
+        row.addWidget(self.needs, 1)
+        return row
+
+    def _mill_row(self) -> QHBoxLayout:
+        row = QHBoxLayout()
+        self._often: dict[str, QuantityField] = {}
+        for name, words in OFTEN:
+            field = QuantityField(words, limit_of(Mill, name))
+            field.changed.connect(lambda value, name=name: self._mill_typed(name, value))
+            field.problem.connect(self._tell)
+            field.setToolTip(TIPS[name])
+            field.setFixedWidth(72)
+            self._often[name] = field
+            row.addWidget(QLabel(words))
+            row.addWidget(field)
+        self.all_button = QPushButton("The mill…")
+        self.all_button.setToolTip("Travels, cutters, feeds, tabs and dowels of this workshop's mill")
+        self.all_button.clicked.connect(self.mill_asked)
+        row.addWidget(self.all_button)
+        row.addStretch(1)
+        return row
+
+    def _do_row(self) -> QHBoxLayout:
+        """What is done, with how far it is."""
+        row = QHBoxLayout()
+        self.cut_button = QPushButton("Cut it, simulated")
+        self.cut_button.setToolTip("Plans the cut, then the simulated mill reads the programs and cuts a block of foam")
+        self.cut_button.clicked.connect(self.cut)
+        self.out_button = QPushButton("Programs…")
+        self.out_button.setToolTip("Hand out the programs (G-code) that were cut here, with a page on how to clamp")
+        self.out_button.clicked.connect(self.hand_out_asked)
+        self.bar = QProgressBar()
+        self.bar.setTextVisible(False)
+        self.bar.setFixedHeight(6)
+        for part in (self.cut_button, self.out_button, self.bar):
+            row.addWidget(part, part is self.bar)
+        return row
+
+    # what is on the mill
+
+    def _board(self) -> Board:
+        return self.session.making.live().board
+
+    def _stock(self, board: Board, mill: Mill) -> Stock:
+        """The stock as typed, else the smallest in whole millimetres."""
+        least = least_stock(wanted_core(board), mill)
+        sizes = {name: float(np.ceil(getattr(least, name) * 1000 - 1e-6) / 1000) for name in SIZES}
+        return Stock(**{**sizes, **self._typed})
+
+    @property
+    def busy(self) -> bool:
+        """Whether a cut is planned, run or measured."""
+        return self._planning.under_way or self.mill.reading() or self._judging.under_way
+
+    def refresh(self) -> None:
+        """Show stock and mill for the board that would be cut, and whether what was cut is still that board."""
+        making, system = self.session.making, self.session.system
+        mill = making.mill()
+        try:
+            board = self._board()
+            core = wanted_core(board)
+        except InputError as error:
+            self._tell(str(error))
+            return
+        stock = self._stock(board, mill)
+        for name, field in self._sizes.items():
+            field.show_value(getattr(stock, name), system)
+        for name, field in self._often.items():
+            field.show_value(getattr(mill, name), system)
+        self.needs.set_words(least_words(least_stock(core, mill), system))
+        self._buttons(board, mill, stock)
+
+    def _buttons(self, board: Board, mill: Mill, stock: Stock) -> None:
+        order = self.order
+        same = order is not None and (order.board, order.mill, order.stock) == (board, mill, stock)
+        cut = order is not None and len(order.faces) == len(SIDES)
+        self.out_button.setEnabled(
+            not self.busy and same and order is not None and cut and all(f.judged.safe for f in order.faces)
+        )
+        self.cut_button.setText("Stop" if self.busy else "Cut it, simulated")
+        if cut and not same and not self.busy:
+            self.words.setText("The board, its stock or the mill changed since this was cut: cut it again.")
+
+    def _size_typed(self, name: str, value: float) -> None:
+        self._typed[name] = value
+        self._tell("")
+        self.refresh()
+
+    def _take_least(self) -> None:
+        self._typed = {}
+        for field in self._sizes.values():
+            field.forget()
+        self.refresh()
+
+    def _mill_typed(self, name: str, value: float) -> None:
+        typed: dict[str, Any] = {name: value}
+        self.session.making.set_mill(replace(self.session.making.mill(), **typed))
+        self._tell("")
+        self.refresh()
+
+    def _anew(self) -> None:
+        self.stop()
+        self.order, self._typed = None, {}
+        self._show()
+        self._tell("")
+
+    def _tell(self, words: str) -> None:
+        self.problem.setText(words)
+
+    # the cut
+
+    def cut(self) -> None:
+        """Plan both faces, cut them on the simulated mill from their text, and measure what it left; again: stop."""
+        if self.busy:
+            self.stop()
+            self._tell("Stopped. Nothing was written.")
+            self.refresh()
+            return
+        making = self.session.making
+        mill, made = making.mill(), making.chosen()
+        try:
+            board = self._board()
+            stock = self._stock(board, mill)
+            for side in SIDES:
+                clamped(wanted_core(board), mill, stock, side)
+        except KelvorError as error:
+            self._tell(str(error))
+            return
+        step = made.record.step if made is not None and made.record.step else self.session.current
+        self.order = Order(board, mill, stock, making.stamp(), step)
+        self._tell("")
+        self._show()
+        self.words.setText("Planning both faces …")
+        self._planning.ask(planned, [(board, mill, stock, side, self.order.stamp) for side in SIDES])
+        self.refresh()
+
+    def stop(self) -> None:
+        """Give up what is under way."""
+        self._planning.drop()
+        self._judging.drop()
+        self._alarm = "stopped"
+        self.mill.stop(wait=True)
+        self.bar.setValue(0)
+
+    def shut(self) -> None:
+        """The window closes."""
+        self.stop()
+        if self._folder is not None:
+            self._folder.cleanup()
+
+    def _planned_one(self, count: int, _result: Any) -> None:
+        self.bar.setValue(PLANNING * count // len(SIDES))
+
+    def _plans(self, results: list[tuple[Program, ...]]) -> None:
+        assert self.order is not None
+        self.order = replace(self.order, files=tuple(file for files in results for file in files))
+        if self._folder is not None:
+            self._folder.cleanup()
+        self._folder = tempfile.TemporaryDirectory(prefix="kelvor-mill-")
+        for file in self.order.files:
+            (Path(self._folder.name) / file.name).write_text(file.text, encoding="ascii")
+        self._run(0)
+
+    def _run(self, at: int) -> None:
+        """Clamp the stock for a face and start the mill."""
+        order, folder = self.order, self._folder
+        assert order is not None and folder is not None
+        side = SIDES[at]
+        clamp = clamped(wanted_core(order.board), order.mill, order.stock, side)
+        mill = order.mill
+        given = {
+            "ends": list(clamp.ends), "half": order.stock.width / 2, "height": clamp.height, "nut": mill.nut,
+            "travel": [mill.travel_x, mill.travel_y, mill.travel_z],
+            "programs": [
+                {"file": str(Path(folder.name) / file.name), "kind": file.cutter.kind,
+                 "diameter": file.cutter.diameter, "cuts": file.cutter.cuts, "sticks_out": file.cutter.sticks_out}
+                for file in order.files if file.side == side
+            ],
+        }  # fmt: skip
+        self._alarm, self._side = "", at
+        self.mill.start("kelvor.devices.mill", self._heights(side), given=json.dumps(given))
+        self._working()
+
+    def _heights(self, side: str) -> str:
+        assert self._folder is not None
+        return str(Path(self._folder.name) / f"{side}.npy")
+
+    def _working(self) -> None:
+        self.cut_button.setText("Stop")
+        self.out_button.setEnabled(False)
+
+    def _heard(self, line: str) -> None:
+        kind, _, words = line.partition(" ")
+        if kind == AT:
+            share, _, name = words.partition(" ")
+            done = (self._side + float(share) / 100) / len(SIDES)
+            self.bar.setValue(round(PLANNING + (95 - PLANNING) * done))
+            self.words.setText(f"The simulated mill cuts {name}: {float(share):.0f} % of the {SIDES[self._side]}.")
+        elif kind == ALARM:
+            self._alarm = words
+        elif kind == END:
+            self._alarm = END
+
+    def _ended(self) -> None:
+        """The mill stands still: the other face is next, or what it left is measured."""
+        if self._alarm == "stopped":
+            return
+        if self._alarm != END:
+            self._stopped(f"The mill stopped. {self._alarm or 'It said nothing more.'}")
+        elif self._side + 1 < len(SIDES):
+            self._run(self._side + 1)
+        else:
+            order = self.order
+            assert order is not None
+            self.words.setText("Measuring what it left …")
+            jobs = [
+                (order.board, order.mill, order.stock, side, [f for f in order.files if f.side == side],
+                 np.load(self._heights(side)))
+                for side in SIDES
+            ]  # fmt: skip
+            self._judging.ask(judged_face, jobs)
+
+    def _judged(self, faces: list[CutFace]) -> None:
+        assert self.order is not None
+        self.order = replace(self.order, faces=tuple(faces))
+        self.bar.setValue(100)
+        self._show()
+        self.refresh()
+
+    def _stopped(self, words: str) -> None:
+        self._tell(words)
+        self.words.setText("")
+        self.bar.setValue(0)
+        self.refresh()
+
+    def _show(self) -> None:
+        """What the last cut left."""
+        order, system = self.order, self.session.system
+        faces = () if order is None else order.faces
+        self.picture.show_faces(faces, [face_words(face, system) for face in faces])
+        fill(self.spots, spot_rows(faces, system))
+        self.spots.setVisible(self.spots.rowCount() > 0)
+        if order is None or not faces:
+            self.bar.setValue(0)
+            self.words.setText("")
+            return
+        core = wanted_core(order.board)
+        share = wasted(of_sections(core).solid.volume, order.stock)
+        self.words.setText(verdict(faces, order.mill, thinnest(core, order.board), share, system))
