@@ -82,6 +82,8 @@ for n in itertools.count():
         needs["read"] = {"made": "m", "measure": "twist", "value": 0.0}
         needs["done"] = {"made": "m", "activity": "shape", "at": "2026-11-27T08:00:00+00:00"}
         needs["tolerance"] = {"kind": word, "most": 0.001}
+        needs["order"] = {"customer": word}
+        needs["proof"] = {"made": "m", "what": "mast", "moment": 300.0}
         needs["felt"] = {"name": "n", "lever": "width", "least": 0.01}
         given = needs.get(kind, {"name": "n", "area": 5.0} if value is Wing else {})
         shop.records.keep(kind, uid, value(**given), board=board_id, step=at, blob=word.encode())

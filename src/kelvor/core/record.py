@@ -45,6 +45,8 @@ RecordKind = Literal[
     "tolerance",
     "done",
     "mill",
+    "order",
+    "proof",
 ]
 Verdict = Literal["kept", "dropped", "parked"]
 Whereabouts = Literal["in the shop", "on the rack", "out on loan", "sold", "broken", "lost"]
@@ -217,12 +219,49 @@ class Done:
     batch: Annotated[str, Text(200)] = ""
 
 
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Order:
+    """Somebody waits for a board: who, until which day (YYYY-MM-DD), what was paid down of which price, in the
+    workshop's currency.
+
+    `signed` is the code of the drawing that was signed off, `made` the made board that goes to them. The record names
+    the design.
+    """
+
+    customer: Annotated[str, Text(120, least=1)]
+    due: Annotated[str, Text(10)] = ""
+    price: Annotated[float, Limit(0, 1e8, unit="")] = 0.0
+    deposit: Annotated[float, Limit(0, 1e8, unit="")] = 0.0
+    signed: Annotated[str, Text(20)] = ""
+    signed_on: Annotated[str, Text(40)] = ""
+    made: Annotated[str, Text(64)] = ""
+    words: Annotated[str, Text(4000, lines=True)] = ""
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Proof:
+    """A static proof load on a made board: what was loaded, with how much [N m], and what was seen."""
+
+    made: Annotated[str, Text(64, least=1)]
+    what: Annotated[str, Text(120, least=1)]
+    moment: Annotated[float, Limit(0, 20_000, Quantity.MOMENT)]
+    held: bool = True
+    words: Annotated[str, Text(4000, lines=True)] = ""
+    who: Annotated[str, Text(80)] = ""
+    struck: Annotated[str, Text(400)] = ""
+
+    @property
+    def stage(self) -> Stage:
+        """When it is done: on a finished board."""
+        return "finished"
+
+
 VALUES: dict[RecordKind, type[Any]] = {
     "rider": Rider, "place": Spot, "sail": Wing, "hand wing": Wing, "kite": Wing, "foil": Foil, "fin": Fin,
     "paddle": Paddle,
     "decision": Decision, "said": Said, "old board": OldBoard, "feel": Feel, "felt": LeastFelt, "handed out": HandedOut,
     "reshape": Reshape, "made board": MadeBoard, "weighed": Weighed, "worked": Worked,
-    "read": Read, "tolerance": Tolerance, "done": Done, "mill": Mill,
+    "read": Read, "tolerance": Tolerance, "done": Done, "mill": Mill, "order": Order, "proof": Proof,
 }  # fmt: skip
 """What a record of a kind holds."""
 ORIGINS: tuple[Origin, ...] = get_args(Origin)
@@ -277,4 +316,8 @@ def named(record: Record) -> str:
         return value.activity
     if isinstance(value, Mill):
         return "Mill"
+    if isinstance(value, Order):
+        return value.customer
+    if isinstance(value, Proof):
+        return value.what
     return value.words if isinstance(value, Said) else str(value.name)

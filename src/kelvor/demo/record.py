@@ -9,7 +9,7 @@ from typing import Any
 from kelvor.core.brief import Brief
 from kelvor.core.figures import Origin
 from kelvor.core.mass.stages import Stage
-from kelvor.core.record import Decision, MadeBoard, OldBoard, Paddle, Record, Said, Verdict, Weighed, Worked
+from kelvor.core.record import Decision, MadeBoard, OldBoard, Order, Paddle, Record, Said, Verdict, Weighed, Worked
 from kelvor.core.referring import parts, referring
 from kelvor.core.shape.fittings import Fin
 from kelvor.workshop.store import Store
@@ -128,6 +128,14 @@ MADE: tuple[tuple[str, int, MadeBoard, tuple[tuple[Stage, float], ...], tuple[tu
 """Boards that were begun of which version of which design, what they weighed [kg], what was done on them [h]."""
 
 
+ORDERS = (
+    ("shearwater-76", Order(customer="Isak Brun", due="2027-02-12", price=21_000, deposit=7_000,
+                            made="demo-made-SK-10", words="Wants it before the winter races.")),
+    ("dunlin-39", Order(customer="Tuva Hald", due="2027-03-20", price=16_500, deposit=4_000)),
+)  # fmt: skip
+"""Who waits for a board of which design."""
+
+
 def registered(store: Store, brief: Brief, known: dict[tuple[str, str], Record]) -> Brief:
     """A brief that refers to the registers; what they lack of it joins them, and `known`."""
     for kind, value in parts(brief):
@@ -175,5 +183,7 @@ def fill_record(store: Store, boards: dict[str, int], versions: dict[str, list[i
         for stage, hours, words in worked:
             done = Worked(made=uid, stage=stage, hours=hours, words=words, who=made.who)
             keep("worked", f"{uid}-worked-{stage}", done, board=board, step=step)
+    for i, (slug, order) in enumerate(ORDERS):
+        keep("order", f"demo-order-{i}", order, board=boards[slug], step=versions[slug][-1])
     for i, old in enumerate(NOTEBOOK):
         keep("old board", f"demo-old-{i}", old)

@@ -15,6 +15,25 @@ FIRST = (
 )
 
 
+def write_shopping(stamps: Sequence[str], rows: Rows, path: Path, over: bool) -> Path:
+    """Write what has to be bought, and for which boards, as PDF; the path that was written.
+
+    Raises
+    ------
+    InputError
+        When the file is there and not to be written over, or cannot be written.
+    """
+    paper = Paper()
+    paper.title("Shopping list")
+    for stamp in stamps:
+        paper.small(stamp)
+    paper.gap()
+    paper.table([tuple(row) for row in rows], (300, 110, 101), ("what", "how much", "about"))
+    with written_whole(path, over=over) as temporary:
+        paper.write(temporary, "Shopping list")
+    return path
+
+
 def write_papers(title: str, stamp: str, warning: str, card: Rows, care: Rows, photos: Sequence[bytes], path: Path,
                  over: bool) -> Path:  # fmt: skip
     """Write ship card and care sheet as one PDF; the path that was written.

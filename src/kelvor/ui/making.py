@@ -13,14 +13,28 @@ from kelvor.core.live import Live
 from kelvor.core.making.made import KINDS, Made, checked_serial, made_boards, next_serial
 from kelvor.core.mass.stages import Stage, WeighIn
 from kelvor.core.mill import Mill
-from kelvor.core.record import Done, MadeBoard, Read, Record, RecordKind, Tolerance, Weighed, Whereabouts, Worked
+from kelvor.core.record import (
+    Done,
+    MadeBoard,
+    Order,
+    Proof,
+    Read,
+    Record,
+    RecordKind,
+    Tolerance,
+    Weighed,
+    Whereabouts,
+    Worked,
+)
 from kelvor.core.stamp import Stamp, code_of
 from kelvor.ui.bench.shown import Shown
 
 if TYPE_CHECKING:
     from kelvor.core.making.as_built import AsBuilt
+    from kelvor.core.making.orders import Ordered
     from kelvor.core.making.schedule import Activity
     from kelvor.core.making.sheet import Measure
+    from kelvor.core.shape.board import Board
     from kelvor.ui.registers import Registers
     from kelvor.ui.session import Session
 
@@ -229,6 +243,53 @@ class Making:
         words = f"tolerance of {MEASURED[kind].words.lower()}"
         self._registers.keep("tolerance", Tolerance(kind=kind, most=most), words, uid=uid)
 
+    def prove(self, what: str, moment: float, held: bool, words: str, who: str) -> None:
+        """Write a static proof load on the chosen board."""
+        made = self._here()
+        proof = Proof(
+            made=made.record.uid, what=what.strip(), moment=moment, held=held, words=words.strip(), who=who.strip()
+        )
+        self._keep("proof", proof, f"{made.value.serial}, proof load")
+
+    def orders(self) -> tuple[Ordered, ...]:
+        """Every open order of the workshop, the one due first first."""
+        from kelvor.core.making.orders import ordered
+
+        today = datetime.now().astimezone().date()
+        return ordered(self._registers.of("order"), self.all_boards(), today)
+
+    def order(self, value: Order, words: str, record: Record | None = None) -> str:
+        """Take an order for the design on the bench, or write one anew; its identity."""
+        session = self._session
+        board, step = session.board_id, session.current
+        if record is not None:
+            board, step = record.board or board, record.step or step
+        uid = record.uid if record is not None else ""
+        return self._registers.keep("order", value, words, uid=uid, board=board, step=step)
+
+    def ordered_board(self, order: Ordered) -> Board:
+        """The board of an order as it is to be made: the version it was taken or signed off on.
+
+        Raises
+        ------
+        InputError
+            When it cannot be read.
+        """
+        step = self._session.workshop.saving.ids(order.record.step or 0)
+        return self._session.board_at(step)
+
+    def proof_needed(self) -> float:
+        """The moment a proof load must reach: once and a half what is computed for the mast in foam alone, or what
+        wrinkling is compared at, for boards without one [N m].
+        """
+        from kelvor.core.making.proof import needed
+
+        return needed(self.live(), self._session.brief, self._session.table)
+
+    def close_order(self, record: Record) -> None:
+        """An order is delivered or called off; what was written of it stays."""
+        self._registers.take_off(record.uid, f"order of {record.value.customer} closed")
+
     def mill(self) -> Mill:
         """The mill of the workshop, as it was last written down; a usual one before."""
         return next((r.value for r in self._registers.of("mill")), Mill())
@@ -246,9 +307,8 @@ class Making:
 
     def strike(self, entry: Record, why: str) -> None:
         """Strike out a reading or a line, with the reason; it stays readable."""
-        kind: RecordKind = "weighed" if isinstance(entry.value, Weighed) else "worked"
         self._registers.keep(
-            kind,
+            entry.kind,
             replace(entry.value, struck=why.strip()),
             f"{entry.value.stage} struck out",
             uid=entry.uid,
@@ -262,7 +322,7 @@ class Making:
     def _keep(
         self,
         kind: RecordKind,
-        value: MadeBoard | Weighed | Worked,
+        value: MadeBoard | Weighed | Worked | Proof,
         words: str,
         *,
         origin: Origin = "claimed",

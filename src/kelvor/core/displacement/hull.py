@@ -21,7 +21,7 @@ from kelvor.core.smooth import step
 STATIONS, WAVES = 41, 28
 DRIES = 0.5
 """Froude number from which an immersed tail begins to run dry, done where waves are no longer counted (judgement)."""
-TOGETHER = 4
+TOGETHER = 8
 """Speeds whose waves are counted in one go: what they need stays near the processor."""
 LEVELS = np.linspace(0.0, 1.0, 12) ** 2
 """Levels at each station, as shares of its own draught from its keel up: close together where a flat bottom ends."""

@@ -8,9 +8,9 @@ from dataclasses import dataclass
 
 from kelvor.core.errors import InputError
 from kelvor.core.mass.stages import STAGES, Stage, WeighIn
-from kelvor.core.record import Done, MadeBoard, Read, Record, RecordKind, Weighed, Worked
+from kelvor.core.record import Done, MadeBoard, Proof, Read, Record, RecordKind, Weighed, Worked
 
-KINDS: tuple[RecordKind, ...] = ("made board", "weighed", "worked", "read", "done")
+KINDS: tuple[RecordKind, ...] = ("made board", "weighed", "worked", "read", "done", "proof")
 """Records that tell of made boards."""
 
 
@@ -44,6 +44,13 @@ class Made:
         """Hours worked on it, as they were written down."""
         return sum(e.value.hours for e in self.entries if isinstance(e.value, Worked) and not e.value.struck)
 
+    def proved(self, moment: float) -> Record | None:
+        """The proof load that held so much [N m], if any; not one after which another gave way."""
+        proofs = [e for e in self.entries if isinstance(e.value, Proof) and not e.value.struck]
+        if not proofs or not all(e.value.held for e in proofs):
+            return None
+        return next((e for e in proofs if e.value.moment >= moment), None)
+
     @property
     def stage(self) -> Stage | None:
         """The last stage anything is written of; None where nothing is."""
@@ -60,7 +67,7 @@ def made_boards(records: Iterable[Record]) -> tuple[Made, ...]:
             continue
         if isinstance(record.value, MadeBoard):
             begun.append(record)
-        elif isinstance(record.value, (Weighed, Worked, Read, Done)):
+        elif isinstance(record.value, (Weighed, Worked, Read, Done, Proof)):
             about.setdefault(record.value.made, []).append(record)
     return tuple(_made(record, about.get(record.uid, [])) for record in begun)
 
@@ -79,7 +86,7 @@ def _made(record: Record, entries: list[Record]) -> Made:
         if isinstance(entry.value, Read) and not entry.value.struck:
             readings.setdefault(entry.value.measure, {})[entry.value.side] = entry
     done = {e.value.activity: e for e in entries if isinstance(e.value, Done)}
-    lines = tuple(e for e in entries if isinstance(e.value, (Weighed, Worked)))
+    lines = tuple(e for e in entries if isinstance(e.value, (Weighed, Worked, Proof)))
     return Made(record, record.value, tuple(last[s] for s in STAGES if s in last), lines, readings, done)
 
 

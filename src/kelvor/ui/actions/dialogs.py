@@ -148,6 +148,20 @@ class Dialogs:
 
         self.show(SchedulePanel(self._window, self.session))
 
+    def show_orders(self) -> None:
+        """Orders of the workshop."""
+        from kelvor.ui.building.orders_panel import OrdersPanel
+
+        panel = OrdersPanel(self._window, self.session)
+        panel.list_asked.connect(lambda: self._window.files.shopping_list(panel))
+        self.show(panel)
+
+    def show_proof(self) -> None:
+        """A static proof load on the chosen made board."""
+        from kelvor.ui.building.proof_panel import ProofPanel
+
+        self._window.guarded(lambda _: self.show(ProofPanel(self._window, self.session)))
+
     def show_mill(self) -> None:
         """The workshop's mill: travels, cutters, feeds."""
         from kelvor.ui.building.mill_dialog import MillDialog

@@ -17,6 +17,7 @@ from kelvor.ui.widgets.saving_bar import ask_where
 
 if TYPE_CHECKING:
     from kelvor.ui.building.mill_panel import Order
+    from kelvor.ui.building.orders_panel import OrdersPanel
     from kelvor.ui.main_window import MainWindow
 
 
@@ -139,8 +140,8 @@ class Files:
     def write_papers(self, path: Path) -> None:
         """Write ship card and care sheet, beside the window; raises InputError when the version cannot be read."""
         from kelvor.core.making.care import care
+        from kelvor.core.making.proof import doubts
         from kelvor.core.making.sheet import sheet
-        from kelvor.core.stiffness.stage import stiffness_stage
         from kelvor.exchange.papers import write_papers
         from kelvor.ui.presenters.papers import card_rows, warning_words
         from kelvor.ui.presenters.sheet import sheet_lines
@@ -149,20 +150,35 @@ class Files:
         made, live = making.chosen(), making.live()
         assert made is not None
         lines = sheet_lines(sheet(live.geometry), made, making.tolerances())
-        stiff = stiffness_stage(live.geometry, live.mass, session.brief, session.table)
-        margins = [
-            (f.definition.label, f.value) for f in (stiff.figures if stiff is not None else ())
-            if f.definition.key in ("wrinkle_margin",) and f.exists
-        ]  # fmt: skip
+        against = doubts(live, session.brief, session.table, session.workshop.tables.kept)
+        needed = making.proof_needed()
+        warning = warning_words(against, lines, made.proved(needed), needed, session.system)
         shas = [e.value.photo for e in made.entries if getattr(e.value, "photo", "") and not e.value.struck]
         photos = [session.workshop.store.records.blob(sha) for sha in shas[-2:]]
         stamp, title = making.stamp(), f"{live.board.name}, {made.value.serial}"
         self.settings.handed_out(path.parent)
         self._sheets.ask(write_papers, [(
-            title, stamp.words, warning_words(live, lines, margins), card_rows(made, live, lines, session.system),
+            title, stamp.words, warning, card_rows(made, live, lines, session.system),
             care(live.board, session.brief.discipline, session.table), photos, path, True,
         )])  # fmt: skip
         session.versions.handed_out("ship card", stamp, made.record.step or session.current)
+
+    def shopping_list(self, panel: OrdersPanel) -> None:
+        """Ask where the list goes of what open orders need."""
+        self.ask_where(
+            "Shopping list", "List on paper (*.pdf)", "shopping list.pdf", partial(self.write_shopping, panel)
+        )
+
+    def write_shopping(self, panel: OrdersPanel, path: Path) -> None:
+        """Write what open orders need, beside the window."""
+        from kelvor.exchange.papers import write_shopping
+
+        def write(_: object) -> None:
+            lines, stamps = panel.to_buy()
+            self.settings.handed_out(path.parent)
+            self._sheets.ask(write_shopping, [(stamps, panel.rows(lines), path, True)])
+
+        self._window.guarded(write)
 
     def _not_done(self, words: str) -> None:
         self.session.said.emit("problem", words)

@@ -153,6 +153,8 @@ ACTIONS: tuple[Action, ...] = (
     ),
     Action("board.papers", "Ship card and care sheet…", "Board", lambda w: w.files.ship_papers()),
     Action("board.measures", "Measure sheet: what it should read…", "Board", lambda w: w.files.measure_sheet()),
+    Action("build.orders", "Orders, shopping list, custom or moulded…", "Board", lambda w: w.dialogs.show_orders()),
+    Action("build.proof", "Proof load of the chosen made board…", "Board", lambda w: w.dialogs.show_proof()),
     Action("build.mill", "Cut the core on the simulated mill", "Board", _mill),
     Action("build.materials", "Materials and rates…", "Board", lambda w: w.dialogs.show_materials()),
     Action("ride.coefficients", "Coefficients of drive and ride…", "Board", lambda w: w.dialogs.show_coefficients()),

@@ -28,6 +28,8 @@ class MadeBoards(QWidget):
 
     chosen = Signal()
     schedule_asked = Signal()
+    orders_asked = Signal()
+    proof_asked = Signal()
     photo_asked = Signal(str, str)
     """A photo is to be shown: what it is of, and its SHA-256."""
 
@@ -42,9 +44,9 @@ class MadeBoards(QWidget):
         self.table = figures_table(HEADS)
         self.table.itemSelectionChanged.connect(self._choose)
         column.addWidget(self.table, 2)
-        self.serial = self._line("Serial", 80)
+        self.serial = self._line("Serial", 74)
         self.serial.returnPressed.connect(self.begin)
-        self.who = self._line("Who makes it", 110)
+        self.who = self._line("Who makes it", 96)
         self.who.returnPressed.connect(self.begin)
         self.begin_button = QPushButton("Begin a board")
         self.begin_button.setToolTip("Of the version on the bench; its weights, hours and photos belong to it")
@@ -52,8 +54,17 @@ class MadeBoards(QWidget):
         self.of_version = QLabel()
         self.schedule_button = QPushButton("Schedule…")
         self.schedule_button.clicked.connect(self.schedule_asked)
+        self.orders_button = QPushButton("Orders…")
+        self.orders_button.clicked.connect(self.orders_asked)
         column.addLayout(
-            self._row(QLabel("Serial"), self.serial, self.who, self.begin_button, self.of_version, self.schedule_button)
+            self._row(
+                self.serial,
+                self.who,
+                self.begin_button,
+                self.of_version,
+                self.schedule_button,
+                self.orders_button,
+            )
         )
         self.head = QLabel()
         self.head.setObjectName("heading")
@@ -68,7 +79,10 @@ class MadeBoards(QWidget):
         self.where.activated.connect(lambda _: self.move_it())
         self.whose = self._line("With whom", 120)
         self.whose.editingFinished.connect(self.move_it)
-        column.addLayout(self._row(self.head, self.where, self.whose))
+        self.proof_button = QPushButton("Proof load…")
+        self.proof_button.setToolTip("Write down a static load on this board, and whether it held")
+        self.proof_button.clicked.connect(self.proof_asked)
+        column.addLayout(self._row(self.head, self.where, self.whose, self.proof_button))
         self.entries = figures_table(ENTRIES)
         self.entries.setToolTip("Enter, or a double click, shows the photo of a line")
         self.entries.itemActivated.connect(lambda _: self._show_photo())
@@ -140,7 +154,7 @@ class MadeBoards(QWidget):
         for part in (self.where, self.whose, self.stage, self.hours, self.words, self.photo, self.write_button,
                      self.strike_button):  # fmt: skip
             part.setEnabled(made is not None)
-        for shown in (self.head, self.where, self.whose):
+        for shown in (self.head, self.where, self.whose, self.proof_button):
             shown.setVisible(made is not None)
         self.none_yet.setVisible(made is None)
         fill(self.entries, [] if made is None else entry_rows(made, session.system))

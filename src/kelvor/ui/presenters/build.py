@@ -11,7 +11,7 @@ from kelvor.core.making.made import Made
 from kelvor.core.mass.board_mass import BoardMass
 from kelvor.core.mass.built import CLOTH, COAT, RESIN
 from kelvor.core.mass.stages import WeighIn, block_volume, forecasts, traced
-from kelvor.core.record import Weighed
+from kelvor.core.record import Proof, Weighed
 from kelvor.core.shape.construction import Construction
 from kelvor.core.stiffness.stage import FIGURES
 from kelvor.core.units import POUND, Quantity, System, text
@@ -269,6 +269,11 @@ def entry_rows(made: Made, system: System) -> list[tuple[str, ...]]:
         if isinstance(value, Weighed):
             marked = ", simulated: counts for nothing" if entry.origin == "simulated" else ""
             what, who = f"{text(value.mass, Quantity.MASS, system)} on the scale{marked}", ""
+        elif isinstance(value, Proof):
+            held = "held" if value.held else "gave way"
+            load = text(value.moment, Quantity.MOMENT, system)
+            what = "; ".join(part for part in (f"proof load, {value.what}: {load} {held}", value.words) if part)
+            who = value.who
         else:
             hours = f"{value.hours:.1f} h" if value.hours else ""
             photo = "a photo" if value.photo else ""

@@ -7,6 +7,7 @@ from collections.abc import Sequence
 from kelvor.core.figures import by_key
 from kelvor.core.live import Live
 from kelvor.core.making.made import Made
+from kelvor.core.record import Record
 from kelvor.core.shape.fittings import BOX_SIZES
 from kelvor.core.units import Quantity, System, text
 from kelvor.ui.presenters.sheet import SheetLine
@@ -55,12 +56,24 @@ def card_rows(made: Made, live: Live, lines: Sequence[SheetLine], system: System
     return [row for row in rows if row[1]]
 
 
-def warning_words(live: Live, lines: Sequence[SheetLine], margins: Sequence[tuple[str, float]]) -> str:
-    """Why a board is not for sale yet; nothing where nothing speaks against it."""
-    found = [f"{label.lower()} {value:.2f}, below 1" for label, value in margins if value < 1]
+def warning_words(
+    doubts: Sequence[str], lines: Sequence[SheetLine], proved: Record | None, needed: float, system: System
+) -> str:
+    """Why a board is not for sale yet, or the load that proved it; nothing where nothing speaks against it.
+
+    A proof load answers doubts of strength, not what was measured off.
+    """
+    found = [] if proved is not None else list(doubts)
     found += dict.fromkeys(
         f"{line.measure.words.lower()} is off" for line in lines if line.counts and line.outcome == "fail"
     )
-    if live.mass.layup is None:
-        found.append("no construction is stated")
-    return f"{PROTOTYPE}{'; '.join(found)}. Prove it by a static load before anyone else rides it." if found else ""
+    if found:
+        wanted = text(needed, Quantity.MOMENT, system)
+        how = (
+            f" Prove it by a static load of {wanted} before anyone else rides it." if proved is None and doubts else ""
+        )
+        return f"{PROTOTYPE}{'; '.join(found)}.{how}"
+    if proved is not None and doubts:
+        value = proved.value
+        return f"Proof load, {value.what}: {text(value.moment, Quantity.MOMENT, system)} held, {proved.first_at[:10]}."
+    return ""

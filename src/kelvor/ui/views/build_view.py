@@ -188,6 +188,8 @@ def build_view(window: MainWindow) -> BuildView:
     view.made.materials_asked.connect(window.dialogs.show_materials)
     view.boards.photo_asked.connect(window.dialogs.show_photo)
     view.boards.schedule_asked.connect(window.dialogs.show_schedule)
+    view.boards.orders_asked.connect(window.dialogs.show_orders)
+    view.boards.proof_asked.connect(window.dialogs.show_proof)
     view.mill.hand_out_asked.connect(lambda: window.files.mill_programs(view.mill.order))
     view.mill.mill_asked.connect(window.dialogs.show_mill)
     view.made.weights_asked.connect(window.dialogs.show_weights)

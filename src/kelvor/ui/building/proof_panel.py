@@ -1,0 +1,51 @@
+"""A static proof load on a made board, written down: what was loaded, with how much, and whether it held."""
+
+from __future__ import annotations
+
+from PySide6.QtWidgets import QComboBox, QWidget
+
+from kelvor.core.errors import InputError
+from kelvor.core.limits import limit_of, text_of, within
+from kelvor.core.record import Proof
+from kelvor.core.units import Quantity, parse, text
+from kelvor.ui.session import Session
+from kelvor.ui.widgets.dialogs import Panel
+
+CAUTION = (
+    "Board held down on padding, load brought on slowly through a strap, nobody under or in line with it, eyes "
+    "protected. Once and a half the computed moment; look for cracks and lift, then wait ten minutes. Local rules and "
+    "licensed practice come first."
+)
+
+
+class ProofPanel(Panel):
+    """Asks for one proof load."""
+
+    def __init__(self, parent: QWidget, session: Session) -> None:
+        made = session.making.chosen()
+        super().__init__(parent, f"Proof load of {made.value.serial}" if made else "Proof load", "Write it down")
+        self.session = session
+        self.explain(CAUTION)
+        self.what = self.field(
+            "What was loaded", "mast, sideways" if session.board.fittings.tracks else "deck, at the feet"
+        )
+        self.what.setMaxLength(text_of(Proof, "what").longest)
+        needed = session.making.proof_needed()
+        self.moment = self.field("Moment", text(needed, Quantity.MOMENT, session.system))
+        self.held = QComboBox()
+        self.held.addItem("It held", True)
+        self.held.addItem("It gave way", False)
+        self.held.setAccessibleName("Whether it held")
+        self.form.addRow("", self.held)
+        self.words = self.field("What was seen", "")
+        self.who = self.field("Who", made.value.who if made else "")
+        self.do.setEnabled(made is not None)
+
+    def act(self) -> bool:
+        """Write it down."""
+        moment = parse(self.moment.text(), Quantity.MOMENT, self.session.system)
+        within(limit_of(Proof, "moment"), moment, "Moment")
+        if not self.what.text().strip():
+            raise InputError("nothing is named", where="What was loaded", accepts="Type what was loaded")
+        self.session.making.prove(self.what.text(), moment, self.held.currentData(), self.words.text(), self.who.text())
+        return True
