@@ -13,9 +13,11 @@ from types import SimpleNamespace
 
 import ezdxf
 import numpy as np
+import shapely
 import trimesh
 
 from kelvor.core.mass.board_mass import core_solid
+from kelvor.core.shape.cutting_out import KERF, WIRE
 from kelvor.core.shape.fittings import BOX_SIZES
 from kelvor.core.shape.geometry import geometry
 from kelvor.core.shape.outline import half_width
@@ -153,6 +155,32 @@ class Templates(Case):
         middle = 1000 * (box.at.x(board.length, board.mast_x) + box.fin.base / 2)
         np.testing.assert_allclose(places.mean(axis=0), [middle, 0.0], atol=1e-6)
         np.testing.assert_allclose(np.ptp(places, axis=0), [1000 * v for v in BOX_SIZES[box.kind][:2]], atol=1e-6)
+
+    def test_a_hot_wire_and_a_bed_give_the_profile_and_the_rocker(self):
+        """The wire's template stands out of the foam by half the kerf less the wire's radius, all round; shapely
+        measures it. The bed's edge is the bottom's centreline.
+        """
+        board, _ = demo("shearwater-76")
+        shape = shape_of(board)
+        path = self.folder / "wire.dxf"
+        export(board, "dxf", path)
+        lines = {line.dxf.layer: line for line in ezdxf.readfile(path).modelspace().query("LWPOLYLINE")}
+        wire = np.array([p[:2] for p in lines["hot wire"].get_points()])
+        low = float(wire[:, 1].max()) - 1000 * float(shape.z.max()) - (KERF - WIRE) / 2 * 1000
+        x = shape.x * 1000
+        foam = np.concatenate([np.column_stack([x, 1000 * shape.z.max(axis=1) + low]),
+                               np.column_stack([x, 1000 * shape.z.min(axis=1) + low])[::-1]])  # fmt: skip
+        edge = shapely.LineString(foam)
+        inner = wire[(wire[:, 0] > 150) & (wire[:, 0] < x[-1] - 150)]
+        away = np.array([edge.distance(shapely.Point(p)) for p in inner[::5]])
+        np.testing.assert_allclose(away, (KERF - WIRE) / 2 * 1000, atol=0.02)
+        self.assertTrue(all(shapely.Polygon(wire).buffer(0.05).contains(shapely.Point(p)) for p in foam[5:-5:20]))
+        bed = np.array([p[:2] for p in lines["rocker bed"].get_points()])
+        up = bed[:, 1] - bed[:, 1].min()
+        np.testing.assert_allclose(up, 1000 * (shape.keel - shape.keel.min()), atol=0.001)
+        found = {t.title: t for t in templates(shape, board.length)}
+        self.assertIn("melts 1.2 mm", found["Hot-wire profile"].notes[0][2])
+        self.assertGreater(len(found["Rocker bed: long side, under the centreline"].notes), 4)
 
     def test_rail_bands_of_a_round_rail_are_those_of_a_polygon_of_sixteen_sides(self):
         """A closed form: flats about a circle of radius r are 2 r tan 11.25° wide; the first, at 45° on the square,

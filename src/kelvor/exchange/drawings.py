@@ -10,6 +10,7 @@ from xml.sax.saxutils import escape
 import numpy as np
 
 from kelvor.core.shape.battens import Array
+from kelvor.core.shape.cutting_out import rocker_bed, wire_profile
 from kelvor.core.shape.marking import marks, template_places
 from kelvor.core.shape.section_view import outline_ring
 from kelvor.core.shape.sections import Sections
@@ -93,6 +94,16 @@ def section_indices(shape: Sections, places: list[float]) -> list[int]:
     return [int(np.argmin(np.abs(shape.x - place))) for place in places]
 
 
+def wire_line(shape: Sections) -> Line:
+    """The template for a hot wire that runs across [mm]."""
+    return Line("hot wire", wire_profile(shape) * MM, closed=True)
+
+
+def bed_line(shape: Sections) -> Line:
+    """The upper edge of the bed for the rocker [mm]."""
+    return Line("rocker bed", rocker_bed(shape) * MM)
+
+
 def write_dxf(shape: Sections, path: Path, length: float, stamp: Stamp) -> None:
     """Plan with all that is marked on it, profile and fins below, sections to the right; one layer a kind of line, in
     millimetres.
@@ -114,6 +125,8 @@ def write_dxf(shape: Sections, path: Path, length: float, stamp: Stamp) -> None:
         add(line, 0, 0, "plan")
     for line in (*profile_lines(shape), base_line(shape)):
         add(line, 0, -width - 200, "profile")
+    for line, down in ((wire_line(shape), 1250.0), (bed_line(shape), 1700.0)):
+        add(line, 0, -width - down, "")
     for i, (name, line) in enumerate(fin_lines(shape)):
         add(Line("fins", line.points, closed=True), i * 400.0, -width - 900, "")
         words = space.add_text(name, height=10, dxfattribs={"layer": STAMP_LAYER})

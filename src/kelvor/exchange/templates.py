@@ -15,13 +15,14 @@ from typing import Any
 import numpy as np
 
 from kelvor.core.shape.battens import Array
+from kelvor.core.shape.cutting_out import KERF, WIRE
 from kelvor.core.shape.geometry import of_sections
 from kelvor.core.shape.marking import marks, template_places
 from kelvor.core.shape.rail_bands import first_cuts, rail_bands
 from kelvor.core.shape.section_view import half_outline
 from kelvor.core.shape.sections import Sections
 from kelvor.core.stamp import Stamp
-from kelvor.exchange.drawings import MM, Line, fin_lines, section_indices, section_ring
+from kelvor.exchange.drawings import MM, Line, bed_line, fin_lines, section_indices, section_ring, wire_line
 from kelvor.exchange.formats import Paper
 
 SHEETS: dict[Paper, tuple[float, float]] = {"a4": (297.0, 210.0), "a3": (420.0, 297.0), "letter": (279.4, 215.9)}
@@ -59,6 +60,8 @@ def templates(shape: Sections, length: float) -> list[Template]:
     return [
         _outline(shape, stations),
         _rocker(shape, stations),
+        _wire(shape),
+        _bed(shape, stations),
         *(_section(shape, i) for i in stations),
         *(_fin(name, line) for name, line in fin_lines(shape)),
     ]
@@ -113,6 +116,30 @@ def _rocker(shape: Sections, stations: list[int]) -> Template:
         words = f"{x[i] / 10:.1f} cm: keel {heights['keel'][i]:.1f} mm, rail {heights['rail'][i]:.1f} mm"
         notes.append((float(x[i]) + 1.5, -low + 1.5, words))
     return Template("Rocker: keel, rail and deck", (*lines, base), tuple(notes))
+
+
+def _wire(shape: Sections) -> Template:
+    """The profile to cut the board out of the block by, for a wire that runs straight across."""
+    points = wire_line(shape).points
+    least = points.min(axis=0)
+    words = (
+        f"Hot wire, straight across the block: a wire of {WIRE * MM:.1f} mm that melts {KERF * MM:.1f} mm; "
+        f"{(KERF - WIRE) / 2 * MM:.2f} mm larger than the foam all round"
+    )
+    line = Line("profile", points - least, closed=True)
+    return Template("Hot-wire profile", (line,), ((12.0, float(np.ptp(points[:, 1])) / 2, words),))
+
+
+def _bed(shape: Sections, stations: list[int]) -> Template:
+    """The bed's long side: the bottom's centreline over the floor."""
+    points = bed_line(shape).points - [shape.x[0] * MM, 0.0]
+    floor = np.array([[points[-1, 0], 0.0], [points[0, 0], 0.0]])
+    lines, notes = [Line("bed", np.concatenate([points, floor]), closed=True)], []
+    for i in stations:
+        place, height = points[i]
+        lines.append(Line("tick", np.array([[place, 0.0], [place, height]])))
+        notes.append((float(place) + 1.5, 2.0, f"{place / 10:.1f} cm: {height:.1f} mm"))
+    return Template("Rocker bed: long side, under the centreline", tuple(lines), tuple(notes))
 
 
 def _section(shape: Sections, index: int) -> Template:
