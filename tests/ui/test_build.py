@@ -10,7 +10,7 @@ from PySide6.QtTest import QTest
 
 from kelvor.core.making.made import KINDS, made_boards
 from kelvor.core.making.sheet import sheet
-from kelvor.core.mass.stages import WeighIn
+from kelvor.core.mass.stages import WeighIn, forecasts
 from kelvor.core.materials.table import HANDBOOK
 from tests.ui.case import WindowCase
 
@@ -469,6 +469,21 @@ class Build(WindowCase):
         panel.room.setText("20")
         panel.refresh()
         self.assertEqual(states()["Laminate, bottom"][:2], "in")
+
+    def test_the_stage_card_goes_along_with_the_board(self):
+        self.show_tab("Boards made")
+        self.begin("K-34")
+        path = self.folder / "card.pdf"
+        self.window.files.write_stage_card(path)
+        self.wait_for(path.exists)
+        words = " ".join(pypdf.PdfReader(path).pages[0].extract_text().split())
+        self.assertIn("K-34", words)
+        self.assertIn(self.session.making.stamp().code, words)
+        for item in self.session.making.schedule():
+            self.assertIn(item.words, words)
+        finished = forecasts(self.session.live.geometry, self.session.live.mass)[-1]
+        self.assertIn(f"Finished {finished.mass:.2f} ± {finished.band:.2f} kg", words)
+        self.assertIn("data sheet comes first", words)
 
     def test_ship_card_and_care_sheet(self):
         """On one paper with the stamp: the scale beside the forecast, what is off, and care for what it is of."""

@@ -15,6 +15,40 @@ FIRST = (
 )
 
 
+CARD_HEADS = ("", "work", "hands", "cure, 20\u00a0°C", "mind", "day, hour", "°C", "%", "batch, ratio, who")
+CARD_WIDTHS = (22, 92, 38, 44, 126, 62, 24, 24, 79)
+TICK = "[\u00a0\u00a0\u00a0]"
+
+
+def write_stage_card(title: str, stamp: str, work: Rows, weights: Rows, caution: str, path: Path, over: bool) -> Path:
+    """Write the card that goes along with a board through the shop as PDF; the path that was written.
+
+    Parameters
+    ----------
+    work:
+        Rows of four: what, hands, cure, what to mind; the rest of the line is ticked and filled in by hand.
+    weights:
+        Rows of two: stage, and what the board should weigh then.
+
+    Raises
+    ------
+    InputError
+        When the file is there and not to be written over, or cannot be written.
+    """
+    paper = Paper()
+    paper.title(title)
+    paper.small(stamp)
+    paper.gap()
+    paper.table([(TICK, *row, "", "", "", "") for row in work], CARD_WIDTHS, CARD_HEADS)
+    paper.head("On the scale")
+    paper.table([(*row, "") for row in weights], (150, 180, 181), ("stage", "should weigh", "weighs"))
+    paper.gap()
+    paper.small(caution)
+    with written_whole(path, over=over) as temporary:
+        paper.write(temporary, title)
+    return path
+
+
 def write_shopping(stamps: Sequence[str], rows: Rows, path: Path, over: bool) -> Path:
     """Write what has to be bought, and for which boards, as PDF; the path that was written.
 

@@ -146,7 +146,9 @@ class Dialogs:
         """The work on the chosen made board, and the clock of its cures."""
         from kelvor.ui.building.schedule_panel import SchedulePanel
 
-        self.show(SchedulePanel(self._window, self.session))
+        panel = SchedulePanel(self._window, self.session)
+        panel.card_asked.connect(self._window.files.stage_card)
+        self.show(panel)
 
     def show_orders(self) -> None:
         """Orders of the workshop."""

@@ -104,6 +104,35 @@ class Files:
             "measure sheet", stamp, made.record.step if made and made.record.step else session.current
         )
 
+    def stage_card(self) -> None:
+        """Ask where the card goes that goes along with the chosen made board, or the version on the bench."""
+        made = self.session.making.chosen()
+        name = f"{self.session.board.name} {made.value.serial if made is not None else ''}".strip()
+        self.ask_where(
+            "Stage card",
+            "Card on paper (*.pdf)",
+            f"{name} stage card.pdf",
+            lambda path: self._window.guarded(lambda _: self.write_stage_card(path)),
+        )
+
+    def write_stage_card(self, path: Path) -> None:
+        """Write the stage card, beside the window; raises InputError without a construction."""
+        from kelvor.core.mass.stages import forecasts
+        from kelvor.exchange.papers import write_stage_card
+        from kelvor.ui.presenters.schedule import CAUTION, card_work
+
+        session, making = self.session, self.session.making
+        made, live, stamp = making.chosen(), making.live(), making.stamp()
+        weights = [
+            (f.stage.capitalize(), f"{f.mass:.2f} ± {f.band:.2f} kg") for f in forecasts(live.geometry, live.mass)
+        ]
+        title = f"{live.board.name}{f', {made.value.serial}' if made is not None else ''}: stage card"
+        self.settings.handed_out(path.parent)
+        work = card_work(making.schedule())
+        self._sheets.ask(write_stage_card, [(title, stamp.words, work, weights, CAUTION, path, True)])
+        step = made.record.step if made is not None and made.record.step else session.current
+        session.versions.handed_out("stage card", stamp, step)
+
     def mill_programs(self, order: Order | None) -> None:
         """Ask where the programs go that the simulated mill has cut."""
         if order is None or not order.faces:

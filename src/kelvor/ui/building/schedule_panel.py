@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from PySide6.QtCore import QTimer
-from PySide6.QtWidgets import QLabel, QWidget
+from PySide6.QtCore import QTimer, Signal
+from PySide6.QtWidgets import QLabel, QPushButton, QWidget
 
 from kelvor.core.errors import InputError
 from kelvor.core.limits import limit_of, within
@@ -22,6 +22,8 @@ CLOCK_MS = 30_000
 class SchedulePanel(Panel):
     """What is to be done, what is done, and what may begin when in this room."""
 
+    card_asked = Signal()
+
     def __init__(self, parent: QWidget, session: Session) -> None:
         made = session.making.chosen()
         title = f"Schedule of {made.value.serial}" if made is not None else "Schedule of the version on the bench"
@@ -39,6 +41,11 @@ class SchedulePanel(Panel):
         self.humidity = self.field("Humidity, %", "")
         self.batch = self.field("Batch and ratio", "")
         self.explain(CAUTION, 4)
+        self.card_button = QPushButton("Stage card…")
+        self.card_button.setToolTip("On paper, to go along with the board through the shop")
+        self.card_button.setAutoDefault(False)
+        self.card_button.clicked.connect(self.card_asked)
+        self.form.addRow("", self.card_button)
         self.do.setEnabled(made is not None)
         session.steps_changed.connect(self.refresh)
         self._clock = QTimer(self)

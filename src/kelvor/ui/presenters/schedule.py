@@ -59,6 +59,13 @@ def schedule_rows(
     return rows
 
 
+def card_work(work: Sequence[Activity]) -> list[tuple[str, str, str, str]]:
+    """The work as it stands on the stage card: what, hands, cure at 20 °C, what to mind."""
+    return [
+        (item.words, hours_words(item.hands), hours_words(item.cure) if item.cure else "", item.note) for item in work
+    ]
+
+
 def schedule_words(work: Sequence[Activity], done: Mapping[str, float], celsius: float) -> str:
     """How long it all takes, and windows that are missed."""
     plan = planned(work, celsius)
