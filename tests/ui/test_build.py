@@ -12,6 +12,7 @@ from kelvor.core.making.made import KINDS, made_boards
 from kelvor.core.making.sheet import sheet
 from kelvor.core.mass.stages import WeighIn, forecasts
 from kelvor.core.materials.table import HANDBOOK
+from tests.core.test_scan import scanned
 from tests.ui.case import WindowCase
 
 
@@ -469,6 +470,30 @@ class Build(WindowCase):
         panel.room.setText("20")
         panel.refresh()
         self.assertEqual(states()["Laminate, bottom"][:2], "in")
+
+    def test_a_scan_is_laid_on_and_coloured(self):
+        self.show_tab("Boards made")
+        self.begin("K-35")
+        dented = scanned(self.session.live.geometry.shape, 30_000, dents=((0.7, 0.1, 0.004, 0.015),))
+        points = 1000 * dented + [40, 5, -12]
+        path = self.folder / "scan.xyz"
+        np.savetxt(path, points, fmt="%.3f")
+        self.window.files.read_scan(path)
+        self.wait_for(lambda: bool(self.window.dialogs.shown), 40)
+        panel = self.window.dialogs.shown[-1]
+        self.assertIn("K-35", panel.windowTitle())
+        self.assertRegex(panel.words.text(), r"points, read as mm\. Nine tenths lie within 0\.\d\d mm")
+        row = self.row(panel.table, 0)
+        self.assertRegex(row[1], r"^(69|70)\.\d cm from the tail, (9|10|11)\.\d cm to port")
+        self.assertRegex(row[2], r"^[34]\.\d\d mm low")
+        pixels = panel.picture.grab().toImage()
+        colours = {pixels.pixelColor(x, y).name() for x in range(0, pixels.width(), 3) for y in range(0, 300, 3)}
+        self.assertGreater(len(colours), 10)
+        panel.close()
+        bad = self.folder / "bad.xyz"
+        bad.write_text("1 2 3\n1 x 3\n", encoding="utf-8")
+        self.window.files.read_scan(bad)
+        self.wait_for(lambda: "line 2" in self.window.heard.text())
 
     def test_the_stage_card_goes_along_with_the_board(self):
         self.show_tab("Boards made")

@@ -16,6 +16,8 @@ from kelvor.ui.runner import Asked
 from kelvor.ui.widgets.saving_bar import ask_where
 
 if TYPE_CHECKING:
+    from kelvor.core.live import Live
+    from kelvor.core.making.scan import Scanned
     from kelvor.ui.building.mill_panel import Order
     from kelvor.ui.building.orders_panel import OrdersPanel
     from kelvor.ui.main_window import MainWindow
@@ -32,6 +34,8 @@ class Files:
         self._checks = Asked(
             window, "The workshop was not looked through", self._found, failed=self._not_done, here=True
         )
+        self._scans = Asked(window, "The scan was not laid on", self._scan_laid, failed=self._not_done, here=True)
+        self._scanned: Live | None = None
         self._looked_through = self.session.workshop.store.path
 
     def import_board(self) -> None:
@@ -103,6 +107,34 @@ class Files:
         session.versions.handed_out(
             "measure sheet", stamp, made.record.step if made and made.record.step else session.current
         )
+
+    def ask_scan(self) -> None:
+        """Ask for a scan of the chosen made board, or of the version on the bench."""
+        from kelvor.exchange.scans import ENDINGS
+
+        kinds = f"Scans ({' '.join(f'*{ending}' for ending in ENDINGS)})"
+        dialog = self._file_dialog("A scan of the board", kinds, QFileDialog.AcceptMode.AcceptOpen)
+        dialog.fileSelected.connect(lambda path: self.read_scan(Path(path)))
+        self._window.dialogs.show(dialog)
+
+    def read_scan(self, path: Path) -> None:
+        """Lay a scan on the design, beside the window, and show what lies off."""
+        from kelvor.exchange.scans import laid_scan
+
+        def ask(_: object) -> None:
+            self._scanned = self.session.making.live()
+            self.session.said.emit("note", f"Laying {path.name} on {self._scanned.board.name} …")
+            self._scans.ask(laid_scan, [(self._scanned.board, path)])
+
+        self._window.guarded(ask)
+
+    def _scan_laid(self, found: list[Scanned]) -> None:
+        from kelvor.ui.building.scan_panel import ScanPanel
+
+        made, live = self.session.making.chosen(), self._scanned
+        assert live is not None
+        title = f"{live.board.name}{f', {made.value.serial}' if made is not None else ''}"
+        self._window.dialogs.show(ScanPanel(self._window, self.session, title, found[0], live.geometry.shape))
 
     def stage_card(self) -> None:
         """Ask where the card goes that goes along with the chosen made board, or the version on the bench."""

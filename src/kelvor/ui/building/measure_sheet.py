@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
-from PySide6.QtCore import Qt
+from PySide6.QtCore import Qt, Signal
 from PySide6.QtGui import QKeyEvent
 from PySide6.QtWidgets import QHBoxLayout, QLabel, QLineEdit, QPushButton, QVBoxLayout, QWidget
 
@@ -49,6 +49,8 @@ class _Reading(QLineEdit):
 
 class MeasureSheet(QWidget):
     """Every line with what it should read, what was read and the verdict; one field for all of them."""
+
+    scan_asked = Signal()
 
     def __init__(self, session: Session) -> None:
         super().__init__()
@@ -113,7 +115,12 @@ class MeasureSheet(QWidget):
         self.gauge.line.connect(self._heard)
         self.gauge.stopped.connect(self._drawn)
         self._draw: list[tuple[Measure, str, float]] = []
-        for part in (QLabel("Let pass"), self.most, self.gauge_button, self.back_button):
+        self.scan_button = QPushButton("Scan…")
+        self.scan_button.setToolTip(
+            "A scan of this board (STL, PLY, points), laid on the design and coloured by distance"
+        )
+        self.scan_button.clicked.connect(self.scan_asked)
+        for part in (QLabel("Let pass"), self.most, self.gauge_button, self.scan_button, self.back_button):
             row.addWidget(part)
         return row
 
