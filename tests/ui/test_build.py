@@ -471,6 +471,30 @@ class Build(WindowCase):
         panel.refresh()
         self.assertEqual(states()["Laminate, bottom"][:2], "in")
 
+    def test_a_reading_of_another_unit_or_place_is_refused_with_what_it_should_be(self):
+        self.show_tab("Boards made")
+        self.begin("K-36")
+        self.show_tab("Measures")
+        panel = self.view.sheet
+        at = max(range(len(panel.lines)), key=lambda i: panel.lines[i].measure.should)
+        for words in ("9 m", "3 mm"):
+            panel.table.selectRow(at)
+            self.type(panel.field, words)
+            self.assertRegex(
+                panel.problem.text(), rf"“{words}” is .*\. It should read .*: check the unit, and the place"
+            )
+        rocker = next(
+            i for i, line in enumerate(panel.lines) if line.measure.kind == "rocker" and line.measure.should > 0.02
+        )
+        should = panel.lines[rocker].measure.should
+        panel.table.selectRow(rocker)
+        self.type(panel.field, f"{should * 1000:.0f} cm")  # millimetres typed as centimetres
+        self.assertIn("check the unit", panel.problem.text())
+        self.assertEqual(self.session.making.chosen().readings, {})
+        self.type(panel.field, f"{should * 1000 + 4:.0f} mm")
+        self.assertEqual(panel.problem.text(), "")
+        self.assertEqual(len(self.session.making.chosen().readings), 1)
+
     def test_a_scan_is_laid_on_and_coloured(self):
         self.show_tab("Boards made")
         self.begin("K-35")

@@ -14,7 +14,17 @@ from kelvor.core.making.sheet import BAGGED, Measure, sheet
 from kelvor.core.record import Tolerance
 from kelvor.core.units import Quantity, parse
 from kelvor.devices.rocker_gauge import parse_line
-from kelvor.ui.presenters.sheet import SheetLine, built_words, line_rows, loud, named, sheet_lines, shown, summary
+from kelvor.ui.presenters.sheet import (
+    SheetLine,
+    built_words,
+    line_rows,
+    loud,
+    named,
+    possible,
+    sheet_lines,
+    shown,
+    summary,
+)
 from kelvor.ui.processes import Device
 from kelvor.ui.session import Session
 from kelvor.ui.theme.style import font
@@ -268,9 +278,7 @@ class MeasureSheet(QWidget):
             try:
                 quantity = line.measure.tool.quantity
                 value = parse(words, quantity, system)
-                most = 1.6 if quantity is Quantity.ANGLE else 8.0
-                if abs(value) > most:
-                    raise InputError(f"{words} is out of reach", where=line.measure.words, accepts="Check the unit")
+                possible(line.measure, value, words, system)
                 self.session.making.read(line.measure, line.side, value)
             except KelvorError as error:
                 self.problem.setText(str(error))

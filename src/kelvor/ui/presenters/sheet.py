@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
+from kelvor.core.errors import InputError
 from kelvor.core.figures import by_key, difference_words
 from kelvor.core.live import Live
 from kelvor.core.making.as_built import AsBuilt
@@ -16,7 +17,8 @@ MARKS: dict[Outcome, str] = {"pass": "✓ pass", "fail": "✗ fail", "cannot tel
 SHARP = 1
 """Digits more than a quantity is usually shown with: a sheet is read to what its tools show."""
 
-
+WRONG_LENGTH, WRONG_ANGLE = 0.06, 0.2
+"""No board goes wrong by more than this: such a reading is of another unit or place [m, rad] (judgement)."""
 FINE = 4e-4
 """Where less than this is let pass, hundredths of a millimetre count [m]."""
 
@@ -81,6 +83,24 @@ def _verdict(line: SheetLine) -> str:
     if line.outcome is None:
         return ""
     return f"{MARKS[line.outcome][0]} simulated" if line.simulated else MARKS[line.outcome]
+
+
+def possible(measure: Measure, value: float, words: str, system: System) -> None:
+    """Refuse what no board of this design can read there: another unit, or another place.
+
+    Raises
+    ------
+    InputError
+        When a reading lies further from what it should be than that itself, and than any board goes wrong: with both.
+    """
+    angle = measure.tool.quantity is Quantity.ANGLE
+    allowed = max(WRONG_ANGLE, abs(measure.should)) if angle else max(WRONG_LENGTH, 0.5 * abs(measure.should))
+    if abs(value - measure.should) > allowed:
+        raise InputError(
+            f"“{words}” is {shown(value, measure, system)}",
+            where=measure.words,
+            accepts=f"It should read {shown(measure.should, measure, system)}: check the unit, and the place",
+        )
 
 
 def line_rows(lines: Sequence[SheetLine], tolerances: Mapping[str, float], system: System) -> list[tuple[str, ...]]:
