@@ -43,10 +43,14 @@ TAB_LENGTH = 0.04
 
 @dataclass(frozen=True, slots=True, eq=False)
 class Run:
-    """One stretch the cutter runs in one go: places of its tip (n, 3) in the mill's frame [m]."""
+    """One stretch the cutter runs in one go: places of its tip (n, 3) in the mill's frame [m].
+
+    `joins` tells whether it may go on to it from a run that ends close by without being lifted: not round a corner.
+    """
 
     words: str
     points: Array
+    joins: bool = True
 
 
 @dataclass(frozen=True, slots=True, eq=False)
@@ -158,8 +162,6 @@ class Ball:
             way = np.concatenate([[0.0], np.cumsum(np.hypot(np.diff(fine), np.diff(z)))])
             places = np.interp(np.linspace(0.0, way[-1], int(np.ceil(way[-1] / step)) + 1), way, fine)
             beside = self.beside(places)
-            # from one line to the next the cutter stays down, and passes the corner as far out as the wider one ends
-            beside = np.maximum.reduce([beside, np.append(beside[1:], 0.0), np.append(0.0, beside[:-1])])
             for i, place in enumerate(places):
                 across = np.clip(y[np.abs(y) <= beside[i] + ALONG], -beside[i], beside[i])[:: 1 if i % 2 else -1]
                 x = np.full_like(across, place)
@@ -180,7 +182,7 @@ def ball_path(clamp: Clamped) -> Path:
     both = [*(line * OTHER for line in lines[:0:-1]), *lines]
     runs = _rough(ball, both[::-ROUGH_EVERY][::-1], around)
     runs += [Run("finishing", line[:: 1 if turn % 2 == 0 else -1]) for turn, line in enumerate(both)]
-    runs += [Run("across the end", line) for line in cross]
+    runs += [Run("across the end", line, joins=False) for line in cross]
     runs.append(Run("contour", around))
     return Path(clamp.side, clamp.mill.ball_cutter, tuple(runs))
 

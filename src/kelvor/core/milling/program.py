@@ -97,7 +97,7 @@ def _lines(clamp: Clamped, path: Path, stamp: Stamp) -> Iterator[str]:
     feed, plunge = mill.feed * MM, mill.plunge * MM
     here: Array | None = None
     for run, points in zip(path.runs, thinned([run.points for run in path.runs]), strict=True):
-        if here is None or not _joins(here, points[0], mill.step):
+        if here is None or not run.joins or not _joins(here, points[0], mill.step):
             if here is not None:
                 yield f"G0 X{here[0] * MM:.3f} Y{here[1] * MM:.3f} Z{high:.3f}"
             yield f"({run.words})"
