@@ -14,7 +14,7 @@ from kelvor.core.milling.cut import Block, cut, seconds
 from kelvor.core.milling.judging import GOUGE, OVER, flipped, judge, step_of_play
 from kelvor.core.milling.program import thinned
 from kelvor.core.milling.reading import check_moves, read_program
-from kelvor.core.milling.stock import clamped, least_stock
+from kelvor.core.milling.stock import SIDES, clamped, least_stock
 from kelvor.core.milling.work import cut_face, planned, thinnest, wanted_core
 from kelvor.core.stamp import Stamp, code_of
 from kelvor.demo.boards import demo_boards
@@ -239,6 +239,22 @@ class Cut(unittest.TestCase):
         centres = moves.ends[~moves.rapid]
         judged = judge(clamp, centres + np.array([0.0, 0.001, 0.0]), MILL)
         self.assertAlmostEqual(judged.worst_gouge, 0.001 - MILL.proud, delta=0.0002)
+
+    def test_stock_that_is_faced_is_planed_first_and_the_flip_allows_for_it(self):
+        board = BOARDS["redshank-139"]
+        mill = replace(MILL, facing=0.003, flat=0.012, step=0.02)
+        stock = least_stock(wanted_core(board), mill)
+        heights = []
+        for side in SIDES:
+            files = planned(board, mill, stock, side, Stamp(design="x", code="y"))[:2]  # faced, then cut
+            self.assertEqual([file.cutter.kind for file in files], ["flat", "ball"])
+            face = cut_face(board, mill, stock, side, files)
+            clamp = clamped(wanted_core(board), mill, stock, side)
+            heights.append(clamp.height)
+            corner = float(face.block.heights[2, 2])
+            self.assertAlmostEqual(corner, clamp.height - 0.003, places=6)
+            self.assertLessEqual(face.judged.worst_gouge, GOUGE)
+        self.assertAlmostEqual(heights[0] - heights[1], 0.003, places=12)
 
     def test_least_foam_is_under_what_goes_deepest_into_the_thinnest(self):
         board = BOARDS["dunlin-39"]

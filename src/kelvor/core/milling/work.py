@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
+from functools import lru_cache
 
 import numpy as np
 
@@ -35,6 +36,7 @@ class CutFace:
     judged: Judged
 
 
+@lru_cache(maxsize=4)
 def wanted_core(board: Board) -> Sections:
     """The core a mill cuts: the board without its skin.
 
