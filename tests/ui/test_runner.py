@@ -52,7 +52,7 @@ class RunnerCase(unittest.TestCase):
     def setUp(self):
         self.app = make_application()
         self.pool, self.holder = Held(), QObject()
-        self.enterContext(mock.patch.object(runner, "_pool", self.pool))
+        self.enterContext(mock.patch.dict(runner._pools, {lane: self.pool for lane in runner.COUNTS}, clear=True))
         self.done, self.counts, self.failed, self.threads = [], [], [], set()
         self.asked = Asked(
             self.holder,
@@ -76,11 +76,23 @@ class RunnerCase(unittest.TestCase):
 class Running(RunnerCase):
     def test_results_come_in_the_order_of_the_jobs_in_the_windows_thread(self):
         self.asked.ask(doubled, [(i,) for i in range(4)])
-        self.assertEqual(len(self.pool.waiting), runner.COUNT)  # no more than there are workers
+        self.assertEqual(len(self.pool.waiting), runner.COUNTS[runner.REST])  # no more than there are workers
         while self.pool.waiting:
             self.end(len(self.pool.waiting) - 1)
         self.assertEqual((self.done, self.counts), ([[0, 2, 4, 6]], [1, 2, 3, 4]))
         self.assertEqual(self.threads, {threading.get_ident()})
+
+    def test_what_follows_the_hand_waits_for_nothing_longer(self):
+        hand, heard = Held(), []
+        quick = Asked(self.holder, "It was not counted", heard.append, failed=self.failed.append, lane=runner.HAND)
+        with mock.patch.dict(runner._pools, {runner.HAND: hand}):
+            self.asked.ask(doubled, [(i,) for i in range(9)])  # all other workers are busy
+            quick.ask(doubled, [(21,)])
+            self.assertEqual((len(hand.waiting), len(self.pool.waiting)), (1, runner.COUNTS[runner.REST]))
+            hand.end()
+            self.app.processEvents()
+        self.assertEqual((heard, self.done), ([[42]], []))
+        self.asked.drop()
 
     def test_what_was_overtaken_or_dropped_is_never_shown(self):
         self.asked.ask(doubled, [(1,), (2,)])
