@@ -52,7 +52,7 @@ class RunnerCase(unittest.TestCase):
     def setUp(self):
         self.app = make_application()
         self.pool, self.holder = Held(), QObject()
-        self.enterContext(mock.patch.dict(runner._pools, {lane: self.pool for lane in runner.COUNTS}, clear=True))
+        self.enterContext(mock.patch.dict(runner._pools, dict.fromkeys(runner.COUNTS, self.pool), clear=True))
         self.done, self.counts, self.failed, self.threads = [], [], [], set()
         self.asked = Asked(
             self.holder,
