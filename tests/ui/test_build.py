@@ -401,7 +401,7 @@ class Build(WindowCase):
         QTest.keyClick(sheet.most, Qt.Key.Key_Return)
         self.assertEqual(self.row(sheet.table, 1)[2:6], ["± 0.5 mm", "0.4 mm", "+0.4 mm", "? cannot tell"])
         path = self.folder / "sheet.pdf"
-        self.window.files.write_measures(path)
+        self.window.papers.write_measures(path)
         self.wait_for(path.exists)
         page = pypdf.PdfReader(path).pages[0].extract_text()
         self.assertIn("K-30", page)
@@ -502,7 +502,7 @@ class Build(WindowCase):
         points = 1000 * dented + [40, 5, -12]
         path = self.folder / "scan.xyz"
         np.savetxt(path, points, fmt="%.3f")
-        self.window.files.read_scan(path)
+        self.window.papers.read_scan(path)
         self.wait_for(lambda: bool(self.window.dialogs.shown), 40)
         panel = self.window.dialogs.shown[-1]
         self.assertIn("K-35", panel.windowTitle())
@@ -516,14 +516,14 @@ class Build(WindowCase):
         panel.close()
         bad = self.folder / "bad.xyz"
         bad.write_text("1 2 3\n1 x 3\n", encoding="utf-8")
-        self.window.files.read_scan(bad)
+        self.window.papers.read_scan(bad)
         self.wait_for(lambda: "line 2" in self.window.heard.text())
 
     def test_the_stage_card_goes_along_with_the_board(self):
         self.show_tab("Boards made")
         self.begin("K-34")
         path = self.folder / "card.pdf"
-        self.window.files.write_stage_card(path)
+        self.window.papers.write_stage_card(path)
         self.wait_for(path.exists)
         words = " ".join(pypdf.PdfReader(path).pages[0].extract_text().split())
         self.assertIn("K-34", words)
@@ -542,7 +542,7 @@ class Build(WindowCase):
         self.session.making.weigh(WeighIn("finished", 2.71))
         gap = next(m for m in sheet(self.session.making.live().geometry) if m.key == "flat.tracks")
         self.session.making.read(gap, "", 4e-4)
-        self.window.files.write_papers(path)
+        self.window.papers.write_papers(path)
         self.wait_for(path.exists)
         words = " ".join(" ".join(page.extract_text().split()) for page in pypdf.PdfReader(path).pages)
         stamp = self.session.making.stamp()

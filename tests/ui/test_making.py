@@ -51,7 +51,7 @@ class FromDesignToBoard(WindowCase):
         self.wait_for(lambda: not view.mill.busy, 90)
         self.assertTrue(view.mill.out_button.isEnabled(), view.mill.problem.text())
         programs = self.folder / "mill.zip"
-        self.window.files.write_programs(view.mill.order, programs)
+        self.window.papers.write_programs(view.mill.order, programs)
         # weighed at three stages by the simulated scale, and once for good
         self.tab(view.weigh_ins)
         for stage, mass in (("cut", 0.83), ("laminated", 1.81), ("finished", 2.66)):
@@ -84,9 +84,9 @@ class FromDesignToBoard(WindowCase):
         self.assertGreater(len(moved), 5)
         # papers
         card, sheet = self.folder / "card.pdf", self.folder / "sheet.pdf"
-        self.window.files.write_papers(card)
+        self.window.papers.write_papers(card)
         self.wait_for(card.exists)
-        self.window.files.write_measures(sheet)
+        self.window.papers.write_measures(sheet)
         self.wait_for(sheet.exists)
         self.wait_for(programs.exists)
         words = self.text(card)

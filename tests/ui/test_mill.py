@@ -56,7 +56,7 @@ class Mill(WindowCase):
         self.assertIn("foam under a pocket", self.panel.words.text())
         self.assertFalse(self.panel.grab().isNull())
         path = self.folder / "mill.zip"
-        self.window.files.write_programs(self.panel.order, path)
+        self.window.papers.write_programs(self.panel.order, path)
         self.wait_for(path.exists)
         with zipfile.ZipFile(path) as package:
             names = package.namelist()
@@ -111,7 +111,7 @@ class Mill(WindowCase):
     def test_it_can_be_stopped_and_begun_again(self):
         self.coarse()
         self.panel.cut_button.click()
-        self.wait_for(self.panel.mill.reading, 60)
+        self.wait_for(self.panel.milling.mill.reading, 60)
         self.panel.cut_button.click()
         self.assertFalse(self.panel.busy)
         self.assertIn("Stopped", self.panel.problem.text())
@@ -122,8 +122,8 @@ class Mill(WindowCase):
     def test_a_device_that_says_something_else_stops_the_cut(self):
         self.coarse()
         self.panel.cut_button.click()
-        self.wait_for(self.panel.mill.reading, 60)
-        self.panel._heard(f"{device.ALARM} 1-deck-ball.nc, line 3: G2 is not known")
-        self.panel.mill.stop(wait=True)
+        self.wait_for(self.panel.milling.mill.reading, 60)
+        self.panel.milling._heard(f"{device.ALARM} 1-deck-ball.nc, line 3: G2 is not known")
+        self.panel.milling.mill.stop(wait=True)
         self.wait_for(lambda: not self.panel.busy, 20)
         self.assertIn("line 3: G2 is not known", self.panel.problem.text())

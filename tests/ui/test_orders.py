@@ -92,7 +92,7 @@ class Orders(WindowCase):
     def test_the_shopping_list_is_of_what_is_not_begun_and_says_for_whom(self):
         self.choose("Tuva Hald")
         path = self.folder / "list.pdf"
-        self.window.files.write_shopping(self.panel, path)
+        self.window.papers.write_shopping(self.panel, path)
         self.wait_for(path.exists)
         words = pypdf.PdfReader(path).pages[0].extract_text()
         self.assertIn("Tuva Hald", words)
@@ -142,7 +142,7 @@ class Proofs(WindowCase):
 
     def card(self, name):
         path = self.folder / name
-        self.window.files.write_papers(path)
+        self.window.papers.write_papers(path)
         self.wait_for(path.exists)
         return " ".join(pypdf.PdfReader(path).pages[0].extract_text().split())
 

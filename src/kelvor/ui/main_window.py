@@ -27,6 +27,7 @@ from kelvor.core.units import System
 from kelvor.ui.actions.dialogs import Dialogs
 from kelvor.ui.actions.edits import BoardEdits
 from kelvor.ui.actions.files import Files
+from kelvor.ui.actions.shop_papers import ShopPapers
 from kelvor.ui.actions.table import all_actions
 from kelvor.ui.session import Session
 from kelvor.ui.settings import Settings
@@ -56,6 +57,7 @@ class MainWindow(QMainWindow):
         """Views by their keys, as soon as they were shown."""
         self.dialogs: Dialogs = Dialogs(self)
         self.files: Files = Files(self)
+        self.papers: ShopPapers = ShopPapers(self)
         self.actions_by_key: dict[str, QAction] = {}
         centre = QWidget()
         centre.setObjectName("ground")

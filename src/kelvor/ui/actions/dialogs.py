@@ -147,7 +147,7 @@ class Dialogs:
         from kelvor.ui.building.schedule_panel import SchedulePanel
 
         panel = SchedulePanel(self._window, self.session)
-        panel.card_asked.connect(self._window.files.stage_card)
+        panel.card_asked.connect(self._window.papers.stage_card)
         self.show(panel)
 
     def show_orders(self) -> None:
@@ -155,7 +155,7 @@ class Dialogs:
         from kelvor.ui.building.orders_panel import OrdersPanel
 
         panel = OrdersPanel(self._window, self.session)
-        panel.list_asked.connect(lambda: self._window.files.shopping_list(panel))
+        panel.list_asked.connect(lambda: self._window.papers.shopping_list(panel))
         self.show(panel)
 
     def show_proof(self) -> None:

@@ -44,28 +44,7 @@ class MadeBoards(QWidget):
         self.table = figures_table(HEADS)
         self.table.itemSelectionChanged.connect(self._choose)
         column.addWidget(self.table, 2)
-        self.serial = self._line("Serial", 74)
-        self.serial.returnPressed.connect(self.begin)
-        self.who = self._line("Who makes it", 96)
-        self.who.returnPressed.connect(self.begin)
-        self.begin_button = QPushButton("Begin a board")
-        self.begin_button.setToolTip("Of the version on the bench; its weights, hours and photos belong to it")
-        self.begin_button.clicked.connect(self.begin)
-        self.of_version = QLabel()
-        self.schedule_button = QPushButton("Schedule…")
-        self.schedule_button.clicked.connect(self.schedule_asked)
-        self.orders_button = QPushButton("Orders…")
-        self.orders_button.clicked.connect(self.orders_asked)
-        column.addLayout(
-            self._row(
-                self.serial,
-                self.who,
-                self.begin_button,
-                self.of_version,
-                self.schedule_button,
-                self.orders_button,
-            )
-        )
+        column.addLayout(self._to_begin())
         self.head = QLabel()
         self.head.setObjectName("heading")
         self.none_yet = QLabel(NONE_YET)
@@ -100,6 +79,23 @@ class MadeBoards(QWidget):
         self.problem.setWordWrap(True)
         column.addWidget(self.problem)
         session.board_opened.connect(lambda: self.problem.setText(""))
+
+    def _to_begin(self) -> QHBoxLayout:
+        """The row in which a board is begun, with what is planned and who waits."""
+        self.serial = self._line("Serial", 74)
+        self.serial.returnPressed.connect(self.begin)
+        self.who = self._line("Who makes it", 96)
+        self.who.returnPressed.connect(self.begin)
+        self.begin_button = QPushButton("Begin a board")
+        self.begin_button.setToolTip("Of the version on the bench; its weights, hours and photos belong to it")
+        self.begin_button.clicked.connect(self.begin)
+        self.of_version = QLabel()
+        self.schedule_button = QPushButton("Schedule…")
+        self.schedule_button.clicked.connect(self.schedule_asked)
+        self.orders_button = QPushButton("Orders…")
+        self.orders_button.clicked.connect(self.orders_asked)
+        parts = (self.serial, self.who, self.begin_button, self.of_version, self.schedule_button, self.orders_button)
+        return self._row(*parts)
 
     def _to_write(self) -> QHBoxLayout:
         """The row in which what was done is typed."""

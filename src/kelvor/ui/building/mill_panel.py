@@ -4,10 +4,7 @@ out.
 
 from __future__ import annotations
 
-import json
-import tempfile
-from dataclasses import dataclass, replace
-from pathlib import Path
+from dataclasses import replace
 from typing import Any
 
 import numpy as np
@@ -17,17 +14,13 @@ from PySide6.QtWidgets import QHBoxLayout, QLabel, QProgressBar, QPushButton, QV
 from kelvor.core.errors import InputError, KelvorError
 from kelvor.core.limits import limit_of
 from kelvor.core.mill import Mill, Stock
-from kelvor.core.milling.program import Program
-from kelvor.core.milling.stock import SIDES, clamped, least_stock
-from kelvor.core.milling.work import CutFace, judged_face, planned, thinnest, wanted_core, wasted
+from kelvor.core.milling.stock import least_stock
+from kelvor.core.milling.work import thinnest, wanted_core, wasted
 from kelvor.core.shape.board import Board
 from kelvor.core.shape.geometry import of_sections
-from kelvor.core.stamp import Stamp
-from kelvor.devices.mill import ALARM, AT, END
 from kelvor.ui.building.blank_picture import BlankPicture
+from kelvor.ui.milling import Milling, Order
 from kelvor.ui.presenters.milling import CAUTION, face_words, least_words, spot_rows, verdict
-from kelvor.ui.processes import Device
-from kelvor.ui.runner import Asked
 from kelvor.ui.session import Session
 from kelvor.ui.widgets.fields import QuantityField
 from kelvor.ui.widgets.panel import Elided
@@ -44,21 +37,6 @@ TIPS = {
 SIZES = ("length", "width", "thickness")
 LEAST_HIGH = 84
 """Least height of the table of places [px]."""
-PLANNING = 30
-"""Share of the bar that planning takes [%]."""
-
-
-@dataclass(frozen=True, slots=True, eq=False)
-class Order:
-    """A board on the mill: what is cut, with what, under which stamp; what became of it."""
-
-    board: Board
-    mill: Mill
-    stock: Stock
-    stamp: Stamp
-    step: int
-    files: tuple[Program, ...] = ()
-    faces: tuple[CutFace, ...] = ()
 
 
 class MillPanel(QWidget):
@@ -70,17 +48,11 @@ class MillPanel(QWidget):
     def __init__(self, session: Session) -> None:
         super().__init__()
         self.session = session
-        self.order: Order | None = None
         self._typed: dict[str, float] = {}
-        self._folder: tempfile.TemporaryDirectory[str] | None = None
-        self._alarm = ""
-        self._planning = Asked(
-            session, "The cut was not planned", self._plans, self._planned_one, failed=self._stopped, here=True
-        )
-        self._judging = Asked(session, "The cut was not measured", self._judged, failed=self._stopped, here=True)
-        self.mill = Device(self)
-        self.mill.line.connect(self._heard)
-        self.mill.stopped.connect(self._ended)
+        self.milling = Milling(self)
+        self.milling.went.connect(self._went)
+        self.milling.failed.connect(self._failed)
+        self.milling.done.connect(self._done)
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 4, 0, 0)
         column.setSpacing(6)
@@ -172,9 +144,14 @@ class MillPanel(QWidget):
         return Stock(**{**sizes, **self._typed})
 
     @property
+    def order(self) -> Order | None:
+        """What is on the mill, or was last."""
+        return self.milling.order
+
+    @property
     def busy(self) -> bool:
         """Whether a cut is planned, run or measured."""
-        return self._planning.under_way or self.mill.reading() or self._judging.under_way
+        return self.milling.busy
 
     def refresh(self) -> None:
         """Show stock and mill for the board that would be cut, and whether what was cut is still that board."""
@@ -197,12 +174,9 @@ class MillPanel(QWidget):
     def _buttons(self, board: Board, mill: Mill, stock: Stock) -> None:
         order = self.order
         same = order is not None and (order.board, order.mill, order.stock) == (board, mill, stock)
-        cut = order is not None and len(order.faces) == len(SIDES)
-        self.out_button.setEnabled(
-            not self.busy and same and order is not None and cut and all(f.judged.safe for f in order.faces)
-        )
+        self.out_button.setEnabled(not self.busy and same and order is not None and order.proven)
         self.cut_button.setText("Stop" if self.busy else "Cut it, simulated")
-        if cut and not same and not self.busy:
+        if order is not None and order.faces and not same and not self.busy:
             self.words.setText("The board, its stock or the mill changed since this was cut: cut it again.")
 
     def _size_typed(self, name: str, value: float) -> None:
@@ -223,8 +197,8 @@ class MillPanel(QWidget):
         self.refresh()
 
     def _anew(self) -> None:
-        self.stop()
-        self.order, self._typed = None, {}
+        self.milling.stop()
+        self.milling.order, self._typed = None, {}
         self._show()
         self._tell("")
 
@@ -236,125 +210,42 @@ class MillPanel(QWidget):
     def cut(self) -> None:
         """Plan both faces, cut them on the simulated mill from their text, and measure what it left; again: stop."""
         if self.busy:
-            self.stop()
-            self._tell("Stopped. Nothing was written.")
-            self.refresh()
+            self.milling.stop()
+            self._failed("Stopped. Nothing was written.")
             return
         making = self.session.making
         mill, made = making.mill(), making.chosen()
+        step = made.record.step if made is not None and made.record.step else self.session.current
+        self._tell("")
         try:
             board = self._board()
-            stock = self._stock(board, mill)
-            for side in SIDES:
-                clamped(wanted_core(board), mill, stock, side)
+            self.milling.begin(Order(board, mill, self._stock(board, mill), making.stamp(), step))
         except KelvorError as error:
             self._tell(str(error))
             return
-        step = made.record.step if made is not None and made.record.step else self.session.current
-        self.order = Order(board, mill, stock, making.stamp(), step)
-        self._tell("")
-        self._show()
-        self.words.setText("Planning both faces …")
-        self._planning.ask(planned, [(board, mill, stock, side, self.order.stamp) for side in SIDES])
+        self.picture.show_faces((), ())
+        self.spots.setVisible(False)
         self.refresh()
-
-    def stop(self) -> None:
-        """Give up what is under way."""
-        self._planning.drop()
-        self._judging.drop()
-        self._alarm = "stopped"
-        self.mill.stop(wait=True)
-        self.bar.setValue(0)
 
     def shut(self) -> None:
         """The window closes."""
-        self.stop()
-        if self._folder is not None:
-            self._folder.cleanup()
+        self.milling.shut()
 
-    def _planned_one(self, count: int, _result: Any) -> None:
-        self.bar.setValue(PLANNING * count // len(SIDES))
-
-    def _plans(self, results: list[tuple[Program, ...]]) -> None:
-        assert self.order is not None
-        self.order = replace(self.order, files=tuple(file for files in results for file in files))
-        if self._folder is not None:
-            self._folder.cleanup()
-        self._folder = tempfile.TemporaryDirectory(prefix="kelvor-mill-")
-        for file in self.order.files:
-            (Path(self._folder.name) / file.name).write_text(file.text, encoding="ascii")
-        self._run(0)
-
-    def _run(self, at: int) -> None:
-        """Clamp the stock for a face and start the mill."""
-        order, folder = self.order, self._folder
-        assert order is not None and folder is not None
-        side = SIDES[at]
-        clamp = clamped(wanted_core(order.board), order.mill, order.stock, side)
-        mill = order.mill
-        given = {
-            "ends": list(clamp.ends), "half": order.stock.width / 2, "height": clamp.height, "nut": mill.nut,
-            "travel": [mill.travel_x, mill.travel_y, mill.travel_z],
-            "programs": [
-                {"file": str(Path(folder.name) / file.name), "kind": file.cutter.kind,
-                 "diameter": file.cutter.diameter, "cuts": file.cutter.cuts, "sticks_out": file.cutter.sticks_out}
-                for file in order.files if file.side == side
-            ],
-        }  # fmt: skip
-        self._alarm, self._side = "", at
-        self.mill.start("kelvor.devices.mill", self._heights(side), given=json.dumps(given))
-        self._working()
-
-    def _heights(self, side: str) -> str:
-        assert self._folder is not None
-        return str(Path(self._folder.name) / f"{side}.npy")
-
-    def _working(self) -> None:
+    def _went(self, share: float, words: str) -> None:
+        self.bar.setValue(round(100 * share))
+        self.words.setText(words)
         self.cut_button.setText("Stop")
         self.out_button.setEnabled(False)
 
-    def _heard(self, line: str) -> None:
-        kind, _, words = line.partition(" ")
-        if kind == AT:
-            share, _, name = words.partition(" ")
-            done = (self._side + float(share) / 100) / len(SIDES)
-            self.bar.setValue(round(PLANNING + (95 - PLANNING) * done))
-            self.words.setText(f"The simulated mill cuts {name}: {float(share):.0f} % of the {SIDES[self._side]}.")
-        elif kind == ALARM:
-            self._alarm = words
-        elif kind == END:
-            self._alarm = END
-
-    def _ended(self) -> None:
-        """The mill stands still: the other face is next, or what it left is measured."""
-        if self._alarm == "stopped":
-            return
-        if self._alarm != END:
-            self._stopped(f"The mill stopped. {self._alarm or 'It said nothing more.'}")
-        elif self._side + 1 < len(SIDES):
-            self._run(self._side + 1)
-        else:
-            order = self.order
-            assert order is not None
-            self.words.setText("Measuring what it left …")
-            jobs = [
-                (order.board, order.mill, order.stock, side, [f for f in order.files if f.side == side],
-                 np.load(self._heights(side)))
-                for side in SIDES
-            ]  # fmt: skip
-            self._judging.ask(judged_face, jobs)
-
-    def _judged(self, faces: list[CutFace]) -> None:
-        assert self.order is not None
-        self.order = replace(self.order, faces=tuple(faces))
-        self.bar.setValue(100)
-        self._show()
-        self.refresh()
-
-    def _stopped(self, words: str) -> None:
+    def _failed(self, words: str) -> None:
         self._tell(words)
         self.words.setText("")
         self.bar.setValue(0)
+        self.refresh()
+
+    def _done(self) -> None:
+        self.bar.setValue(100)
+        self._show()
         self.refresh()
 
     def _show(self) -> None:

@@ -190,8 +190,8 @@ def build_view(window: MainWindow) -> BuildView:
     view.boards.schedule_asked.connect(window.dialogs.show_schedule)
     view.boards.orders_asked.connect(window.dialogs.show_orders)
     view.boards.proof_asked.connect(window.dialogs.show_proof)
-    view.sheet.scan_asked.connect(window.files.ask_scan)
-    view.mill.hand_out_asked.connect(lambda: window.files.mill_programs(view.mill.order))
+    view.sheet.scan_asked.connect(window.papers.ask_scan)
+    view.mill.hand_out_asked.connect(lambda: window.papers.mill_programs(view.mill.order))
     view.mill.mill_asked.connect(window.dialogs.show_mill)
     view.made.weights_asked.connect(window.dialogs.show_weights)
     return view
