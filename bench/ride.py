@@ -36,11 +36,9 @@ def spin(turns=1_000_000):
     return (time.perf_counter() - begin) * 1000
 
 
-def phases(say, timed):
-    """All phases of one condition, board and brief new to the worker; then another condition of the same board. Aims
-    150 ms.
-
-    Told as it came, and of the looks with the machine within a tenth of its own pace just before and after.
+def looked():
+    """Milliseconds of every look at every demo board, each with the spin about it; for a worker, where rides are
+    counted.
     """
     looks = {}
     for _, board, brief in demo_boards():
@@ -52,6 +50,19 @@ def phases(say, timed):
             ride(ride_case(settled), condition_of(brief), settled.floating)
             took = (time.perf_counter() - begin) * 1000
             looks[board.name].append((took, max(before, spin(100_000))))
+    return looks
+
+
+def phases(say, timed):
+    """All phases of one condition, board and brief new to the worker; then another condition of the same board. Aims
+    150 ms.
+
+    Told as it came, and of the looks with the machine within a tenth of its own pace just before and after.
+    """
+    from kelvor.ui.runner import HAND, _workers, close_workers
+
+    looks = _workers(HAND).submit(looked).result()
+    close_workers()
     pace = min(turned for several in looks.values() for _, turned in several)
     calm = {name: [took for took, turned in several if turned < 1.1 * pace] for name, several in looks.items()}
     for words, times in (

@@ -12,10 +12,12 @@ from kelvor.core.mill import Cutter, Mill
 from kelvor.core.milling.contact import Contact, laid_out
 from kelvor.core.milling.cut import Block, cut, seconds
 from kelvor.core.milling.judging import GOUGE, OVER, flipped, judge, step_of_play
+from kelvor.core.milling.paths import flat_path
 from kelvor.core.milling.program import thinned
 from kelvor.core.milling.reading import check_moves, read_program
 from kelvor.core.milling.stock import SIDES, clamped, least_stock
 from kelvor.core.milling.work import cut_face, planned, thinnest, wanted_core
+from kelvor.core.shape.fittings import Plug
 from kelvor.core.stamp import Stamp, code_of
 from kelvor.demo.boards import demo_boards
 
@@ -221,6 +223,20 @@ class Cut(unittest.TestCase):
         between = face.block.under(np.array(x), np.array(0.0))
         self.assertAlmostEqual(float(between - whole), tracks.depth - board.skin.bottom, delta=0.0015)
         self.assertEqual([file.cutter.kind for file in files], ["ball", "flat"])
+
+    def test_what_is_on_one_side_of_the_bottom_stays_there_through_the_flip(self):
+        """Turned over about X, port lies at negative Y: a plug of the bottom to port is cut there."""
+        board = BOARDS["dunlin-39"]
+        for side, hand in (("deck", 1), ("bottom", -1)):
+            plug = Plug(
+                kind="vent", at=board.fittings.tracks.at, offset=0.12, side=side, length=0.03, width=0.03, depth=0.02
+            )
+            own = replace(board, fittings=replace(board.fittings, plugs=(plug,), tracks=None, straps=()))
+            core = wanted_core(own)
+            runs = flat_path(clamped(core, MILL, least_stock(core, MILL), side)).runs
+            middle = np.concatenate([run.points for run in runs])[:, :2]
+            x = plug.at.x(own.length) - core.x[0]
+            np.testing.assert_allclose((middle.max(axis=0) + middle.min(axis=0)) / 2, [x, hand * 0.12], atol=1e-9)
 
     def test_a_flip_that_is_off_makes_a_step_out_on_one_rail_and_in_on_the_other(self):
         board = BOARDS["dunlin-39"]

@@ -132,7 +132,7 @@ def _spots(
     for i in wrong:
         if all(np.hypot(x[i] - s.x, abs(y[i]) - abs(s.y)) > APART for s in spots):
             why = _why(mill, x[i], off[i], level[i], length)
-            spots.append(Spot(clamp.side, float(x[i]), float(y[i]), float(off[i]), why))
+            spots.append(Spot(clamp.side, float(x[i]), clamp.hand * float(y[i]), float(off[i]), why))
         if len(spots) == TOLD:
             break
     return tuple(spots)

@@ -33,6 +33,8 @@ ROUGH_EVERY = 3
 """Every so many finishing lines a roughing line runs."""
 ALLOWANCE = 0.001
 """Left on by roughing [m]."""
+GAP = 20
+"""Places: roughing is not lifted over fewer."""
 OVERLAP = 0.7
 """Share of a flat cutter's diameter between two of its lines."""
 POCKET_STEP = 0.01
@@ -209,7 +211,7 @@ def _stretches(wanted: np.ndarray) -> list[tuple[int, int]]:
     edges = np.flatnonzero(np.diff(np.concatenate([[False], wanted, [False]]).astype(int)))
     found: list[tuple[int, int]] = []
     for begin, end in edges.reshape(-1, 2):
-        if found and begin - found[-1][1] < 20:
+        if found and begin - found[-1][1] < GAP:
             found[-1] = (found[-1][0], int(end))
         else:
             found.append((int(begin), int(end)))
@@ -234,7 +236,7 @@ def _pocket(clamp: Clamped, over: Face, item: Footprint) -> list[Run]:
     """Layers of loops from the middle outwards; depths from the finished skin over the pocket's middle."""
     mill, board = clamp.mill, clamp.core.board
     radius = mill.flat / 2
-    corners = item.corners - np.array([clamp.tail, 0.0])
+    corners = (item.corners - np.array([clamp.tail, 0.0])) * [1, clamp.hand]
     middle = corners.mean(axis=0)
     along, across = (corners[1] - corners[0]) / 2, (corners[2] - corners[1]) / 2
     a, b = float(np.hypot(*along)), float(np.hypot(*across))
@@ -245,7 +247,7 @@ def _pocket(clamp: Clamped, over: Face, item: Footprint) -> list[Run]:
             accepts="Take a thinner flat cutter, or route it by hand",
         )
     skin = board.skin.deck if item.side == "deck" else board.skin.bottom
-    surface = float(tip_flat(over, middle))
+    surface = height_at(over, middle)
     bottom = surface + skin - item.depth
     along, across = along / max(a, 1e-9), across / max(b, 1e-9)
     heights = np.append(np.arange(surface - POCKET_STEP, bottom, -POCKET_STEP), bottom)
@@ -264,7 +266,7 @@ def _pocket(clamp: Clamped, over: Face, item: Footprint) -> list[Run]:
     return runs
 
 
-def tip_flat(over: Face, place: Array) -> float:
+def height_at(over: Face, place: Array) -> float:
     """Height of the face at a place (x, y) [m]."""
     i = int(np.clip(np.searchsorted(over.x, place[0]), 0, len(over.x) - 1))
     return float(np.interp(place[1], over.y[i], over.z[i]))

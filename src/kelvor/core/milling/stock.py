@@ -90,6 +90,11 @@ class Clamped:
         low, high = self.ends
         return (low - self.mill.ball) / 2, extent(self.core)[0] + (high - extent(self.core)[0] + self.mill.ball) / 2
 
+    @property
+    def hand(self) -> int:
+        """1 where port is at positive Y, -1 where the stock was turned over and it is not."""
+        return 1 if self.side == "deck" else -1
+
     def up(self, z: np.ndarray | float) -> np.ndarray:
         """Heights of the core [m] as heights over the table, with this face up."""
         over = np.asarray(z) + self.offset

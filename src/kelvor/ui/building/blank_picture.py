@@ -59,7 +59,8 @@ class BlankPicture(QWidget):
             corner, cell = face.block.corner, scale / CELL
             painter.setBrush(Qt.BrushStyle.NoBrush)
             for number, spot in enumerate(face.judged.spots, 1):
-                at = QPointF(left + (spot.x - corner[0]) * cell, top + high - (spot.y - corner[1]) * cell)
+                across = spot.y if face.side == "deck" else -spot.y  # turned over, port lies below
+                at = QPointF(left + (spot.x - corner[0]) * cell, top + high - (across - corner[1]) * cell)
                 painter.setPen(pen("short" if spot.off < 0 else "cursor", 2))
                 painter.drawEllipse(at, MARK, MARK)
                 label(painter, at.x() + MARK + 2, at.y() + 4, str(number), "ink", font(11, 600))

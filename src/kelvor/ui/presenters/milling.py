@@ -31,7 +31,7 @@ SUN = np.array([-0.45, 0.35, 0.82])
 
 
 def shaded(heights: Array, pitch: float) -> np.ndarray:
-    """A block's heights (n, m) as light falls on them, bytes (m, n), the tail at the left and port above."""
+    """A block's heights (n, m) as light falls on them, bytes (m, n), as it lies on the mill: X to the right, Y up."""
     along, across = np.gradient(heights.astype(float), pitch)
     normal = np.stack([-along, -across, np.ones_like(along)], axis=-1)
     normal /= np.linalg.norm(normal, axis=-1, keepdims=True)
