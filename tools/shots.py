@@ -108,16 +108,11 @@ def main() -> None:
         shot("register")
         window.show_view("brief")
         shot("brief")
-        for name, phase, words in (
-            ("Dunlin", "lift_off", "lift-off"),
-            ("Shearwater 76", "run", "slalom"),
-            ("Sandpiper", "get_going", "quiver"),
-        ):
+        for name, phase, words in (("Dunlin", "lift_off", "lift-off"), ("Shearwater 76", "run", "slalom")):
             open_named(name)
             window.show_view("ride")
             assert window.views["ride"] is not None
             window.views["ride"].show_phase(phase)
-            window.views["ride"].tabs.setCurrentIndex(1 if words == "quiver" else 0)
             shot(f"ride-{words}")
         open_named("Dunlin")
         window.show_view("shape")
@@ -166,6 +161,13 @@ def main() -> None:
         build.side.table.selectRow(1)
         shot("build-side-by-side")
         window.session.undo()
+        open_named("Shearwater 76")
+        window.session.making.set_mill(replace(window.session.making.mill(), flat=0.008))
+        build.tabs.setCurrentWidget(build.mill)
+        build.mill.cut()
+        wait(lambda: not build.mill.busy)
+        shot("mill")
+        open_named("Dunlin")
         window.show_view("shape")
         window.session.versions.pin(None)
         old = next(entry.id for entry in store.boards() if entry.name.startswith("Sandpiper"))

@@ -62,11 +62,11 @@ def face_words(face: CutFace, system: System) -> str:
 
 
 def spot_rows(faces: Sequence[CutFace], system: System) -> list[tuple[str, ...]]:
-    """Places out of tolerance: which face, where, how far off, and why."""
+    """Places out of tolerance: which face and which ring of its picture, where, how far off, and why."""
     return [
-        (spot.side.capitalize(), _place(spot, system), _off(spot, system), spot.why)
+        (f"{spot.side.capitalize()} {number}", _place(spot, system), _off(spot, system), spot.why)
         for face in faces
-        for spot in face.judged.spots
+        for number, spot in enumerate(face.judged.spots, 1)
     ]
 
 
@@ -92,4 +92,4 @@ def _off(spot: Spot, system: System) -> str:
 def _place(spot: Spot, system: System) -> str:
     side = "port" if spot.y >= 0 else "starboard"
     along, across = text(spot.x, Quantity.LENGTH, system), text(abs(spot.y), Quantity.LENGTH, system)
-    return f"{along} from the tail, {across} to {side}"
+    return f"at {along}, {across} to {side}"
