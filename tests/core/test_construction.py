@@ -18,13 +18,14 @@ from kelvor.core.mass.built import ribs, wood_share
 from kelvor.core.mass.stages import STAGES, WeighIn, block_volume, forecasts, traced
 from kelvor.core.materials.cost import cost
 from kelvor.core.materials.layup import skins, with_construction
-from kelvor.core.materials.makeability import checked_by_straight_edge, makeability
+from kelvor.core.materials.makeability import checked_by_straight_edge, hard_edges, makeability
 from kelvor.core.materials.recipes import CARBON_BAGGED, GLASS_BY_HAND, HOLLOW_WOOD, SANDWICH
 from kelvor.core.materials.sheet import BATCH, sheet
 from kelvor.core.materials.table import HANDBOOK, changed
 from kelvor.core.shape.construction import Coat, Core, Ply, Stringer
 from kelvor.core.shape.edits import with_tail_cut
 from kelvor.core.shape.geometry import geometry
+from kelvor.core.shape.layers import CrossStep, Ledge
 from kelvor.core.shape.places import Place
 from kelvor.core.shape.schedules import Schedule
 from kelvor.core.stiffness.sections import stiffness
@@ -193,6 +194,30 @@ class Makeability(unittest.TestCase):
         bare = replace(CARBON_BAGGED, plies=tuple(replace(p, wrap=0.0) for p in CARBON_BAGGED.plies))
         self.assertIn("rail_bare", {f.code for f in self.notes(bare, rolled)})
         self.assertEqual(checked_by_straight_edge(geometry(board)), [])
+
+    def test_corners_of_walls_and_hours_of_hard_edges(self):
+        """Cloth that lies round a radius r stands off a corner of angle a by r (sec(a/2) - 1); a step across is as long
+        as the bottom is wide, a cut-out's lip along a straight line as that.
+        """
+        plain = replace(live_of().board, layers=(), rails=replace(live_of().board.rails, side_wall=None,
+                                                                edge_radius=Schedule.constant(0.012)))  # fmt: skip
+        self.assertEqual(hard_edges(geometry(plain)), 0.0)
+        step = CrossStep(name="Step", at=Place("tail", 0.5), height=0.02, wall=math.radians(90))
+        stepped = replace(plain, layers=(step,))
+        measured = geometry(stepped)
+        wide = 2 * measured.at(measured.shape.edge_y, 0.5)
+        self.assertAlmostEqual(hard_edges(measured), wide, places=6)
+        found = {f.code: f for f in self.notes(CARBON_BAGGED, stepped)}
+        cloth = max(
+            (HANDBOOK.cloth(p.cloth) for p in CARBON_BAGGED.plies if p.zone == "bottom"), key=lambda c: c.radius
+        )
+        self.assertAlmostEqual(found["corner_bridged"].value, cloth.radius * (math.sqrt(2) - 1), places=9)
+        self.assertIn(f"{wide:.1f} m of hard edges", found["hard_edges"].text)
+        soft = replace(plain, layers=(replace(step, wall=math.radians(20)),))
+        self.assertNotIn("corner_bridged", {f.code for f in self.notes(CARBON_BAGGED, soft)})
+        cut = Ledge(name="Cut", line=Schedule.constant(0.1), across="centre", height=Schedule.constant(0.01),
+                    start=Place("tail", 0.1), end=Place("tail", 0.5))  # fmt: skip
+        self.assertAlmostEqual(hard_edges(geometry(replace(plain, layers=(cut,)))), 2 * 0.4, delta=0.03)
 
     def notes(self, construction, board):
         live = live_of(construction, board)

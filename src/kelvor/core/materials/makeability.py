@@ -13,10 +13,17 @@ from kelvor.core.materials.layup import Layup
 from kelvor.core.materials.table import MaterialTable
 from kelvor.core.shape.board import Board
 from kelvor.core.shape.geometry import Geometry
-from kelvor.core.shape.layers import Channels, ShapingLayer
+from kelvor.core.shape.layers import Channels, CrossStep, Ledge, ShapingLayer
+from kelvor.core.shape.marking import bottom_lines
 
 BURN_THROUGH = 0.002
 """Below this edge radius sanding burns through to the cloth [m] (common practice, no source)."""
+STEEP = np.radians(35)
+"""Walls that stand up less have no corner to speak of (judgement)."""
+BRIDGES = 0.0003
+"""A bubble under the cloth that is thicker than this is told of [m] (common practice, no source)."""
+EDGE_HOURS = 0.35
+"""Hours a metre of hard edge takes: taped, filled, blocked (common practice, no source)."""
 STRAIGHT = ("v", "inverted_v", "bevel", "side_flat")
 
 
@@ -25,7 +32,9 @@ def makeability(measured: Geometry, laid: Layup, table: MaterialTable) -> list[F
     return [
         *_edges(measured.board, laid, table),
         *_bare_rail(measured.board, laid),
+        *_walls(measured.board, laid, table),
         *_hand_work(measured.board),
+        *_hard(measured),
     ]
 
 
@@ -91,6 +100,76 @@ def _bare_rail(board: Board, laid: Layup) -> list[Finding]:
             limit=0.0,
             text=f"No cloth closes the rail near {place * 100:.0f} cm: the shell is open there and twists like a plank",
             advice="Let deck or bottom cloth run further over the rail, or add rail cloth or a side wall.",
+        )
+    ]
+
+
+def _walls(board: Board, laid: Layup, table: MaterialTable) -> list[Finding]:
+    """Where cloth bridges the corner of a step, a cut-out or a channel."""
+    cloths = [table.cloth(p.ply.cloth) for p in laid.plies if p.ply.zone in ("bottom", "all round") and p.area > 0]
+    if not cloths:
+        return []
+    stiff = max(cloths, key=lambda cloth: cloth.radius)
+    found = []
+    for layer in board.layers:
+        wall = layer.wall if layer.on and isinstance(layer, (Ledge, Channels, CrossStep)) else 0.0
+        if wall < STEEP:
+            continue
+        deep = _height(layer)
+        # round a corner of this turn cloth of such a radius stands off by r (sec(turn/2) - 1)
+        gap = stiff.radius * (1 / np.cos(wall / 2) - 1)
+        if deep > stiff.radius and gap > BRIDGES:
+            found.append(
+                Finding(
+                    code="corner_bridged",
+                    severity=Severity.NOTE,
+                    value=gap,
+                    limit=BRIDGES,
+                    text=f"{stiff.name} bridges the corner of {layer.name} by {gap * 1000:.1f} mm: it lies round "
+                    f"{stiff.radius * 1000:.0f} mm, the wall stands {deep * 1000:.0f} mm at {np.degrees(wall):.0f}°",
+                    advice="Fill the corner with thickened resin, or cut the cloth there and lap it.",
+                )
+            )
+    return found
+
+
+def _height(layer: object) -> float:
+    """How high a wall stands at most [m]."""
+    if isinstance(layer, Ledge):
+        return max(abs(value) for _, value in layer.height.points)
+    if isinstance(layer, Channels):
+        return layer.depth
+    return abs(layer.height) if isinstance(layer, CrossStep) else 0.0
+
+
+def hard_edges(measured: Geometry) -> float:
+    """Length of edges that are made and kept crisp by hand, both sides [m]: lips of cut-outs, chines and channels,
+    steps, and the bottom edge where it is sharper than sanding spares.
+    """
+    shape, board = measured.shape, measured.board
+    long = sum(2 * float(np.hypot(np.diff(x), np.diff(y)).sum()) for _, x, y in bottom_lines(shape) if len(x) > 1)
+    for layer in board.layers:
+        if layer.on and isinstance(layer, CrossStep):
+            long += 2 * measured.at(shape.edge_y, layer.at.x(board.length, board.mast_x))
+    if board.rails.side_wall is None:
+        sharp = board.rails.edge_radius.at(shape.x) < BURN_THROUGH
+        steps = np.hypot(np.diff(shape.x), np.diff(shape.edge_y))
+        long += 2 * float(steps[sharp[1:] & sharp[:-1]].sum())
+    return long
+
+
+def _hard(measured: Geometry) -> list[Finding]:
+    """How long hard edges take."""
+    long = hard_edges(measured)
+    if long < 0.2:
+        return []
+    return [
+        Finding(
+            code="hard_edges",
+            severity=Severity.NOTE,
+            value=long,
+            text=f"{long:.1f} m of hard edges: about {long * EDGE_HOURS:.1f} h by hand beside the rest",
+            advice="Tape, fill and block them one side at a time. Dust: mask and extraction, or sand it wet.",
         )
     ]
 
