@@ -108,6 +108,15 @@ class Mill(WindowCase):
         self.assertIn("the collet nut would run into foam", self.panel.problem.text())
         self.assertFalse(self.panel.out_button.isEnabled())
 
+    def test_the_ridge_that_is_wanted_tells_how_far_apart_lines_run(self):
+        self.type(self.panel._often["ball"], "25.4 mm")
+        self.type(self.panel.ridge, "0.25 mm")
+        self.assertAlmostEqual(self.session.making.mill().step * 1e3, 5.0150, places=3)  # closed: R 12.7, h 0.25
+        self.assertEqual(self.panel._often["step"].text(), "5.0 mm")
+        self.type(self.panel.ridge, "9 mm")
+        self.assertIn("Ridge", self.panel.problem.text())
+        self.assertAlmostEqual(self.session.making.mill().step * 1e3, 5.0150, places=3)
+
     def test_it_can_be_stopped_and_begun_again(self):
         self.coarse()
         self.panel.cut_button.click()

@@ -2,12 +2,12 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Annotated, Literal
 
 import numpy as np
 
-from kelvor.core.limits import Limit, counts, depths, lengths
+from kelvor.core.limits import Limit, counts, depths, lengths, limit_of, within
 
 CutterKind = Literal["ball", "flat"]
 TABS = (0.2, 0.75)
@@ -95,6 +95,18 @@ class Mill:
     def flat_cutter(self) -> Cutter:
         """The cutter of boxes and of facing."""
         return Cutter("flat", self.flat, self.flat_cuts, self.sticks_out)
+
+    def with_scallop(self, wanted: float) -> Mill:
+        """The same with lines so far apart that a ridge of `wanted` is left between two [m].
+
+        Raises
+        ------
+        InputError
+            When no step a mill is told gives that.
+        """
+        radius = self.ball / 2
+        step = 2 * float(np.sqrt(max(2 * radius * wanted - wanted**2, 0.0))) if wanted < radius else float("inf")
+        return replace(self, step=within(limit_of(Mill, "step"), step, "Between two lines"))
 
     def tab_places(self, length: float) -> np.ndarray:
         """Middles of the tabs along a core of so much length [m], away from its ends."""

@@ -12,7 +12,7 @@ from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QHBoxLayout, QLabel, QProgressBar, QPushButton, QVBoxLayout, QWidget
 
 from kelvor.core.errors import InputError, KelvorError
-from kelvor.core.limits import limit_of
+from kelvor.core.limits import depths, limit_of
 from kelvor.core.mill import Mill, Stock
 from kelvor.core.milling.stock import least_stock
 from kelvor.core.milling.work import thinnest, wanted_core, wasted
@@ -35,6 +35,8 @@ TIPS = {
     "proud": "Left on everywhere, for the sanding block",
 }  # fmt: skip
 SIZES = ("length", "width", "thickness")
+RIDGE = depths(0.00001, 0.003)
+"""Ridges that may be asked for [m]."""
 LEAST_HIGH = 84
 """Least height of the table of places [px]."""
 
@@ -128,7 +130,12 @@ class MillPanel(QWidget):
         self.bar = QProgressBar()
         self.bar.setTextVisible(False)
         self.bar.setFixedHeight(6)
-        for part in (self.cut_button, self.out_button, self.bar):
+        self.ridge = QuantityField("Ridge", RIDGE)
+        self.ridge.setToolTip("Left between two lines: what is typed here tells how far apart they run")
+        self.ridge.setFixedWidth(72)
+        self.ridge.changed.connect(self._ridge_typed)
+        self.ridge.problem.connect(self._tell)
+        for part in (QLabel("Ridge"), self.ridge, self.cut_button, self.out_button, self.bar):
             row.addWidget(part, part is self.bar)
         return row
 
@@ -168,6 +175,7 @@ class MillPanel(QWidget):
             field.show_value(getattr(stock, name), system)
         for name, field in self._often.items():
             field.show_value(getattr(mill, name), system)
+        self.ridge.show_value(mill.scallop, system)
         self.needs.set_words(least_words(least_stock(core, mill), system))
         self._buttons(board, mill, stock)
 
@@ -193,6 +201,15 @@ class MillPanel(QWidget):
     def _mill_typed(self, name: str, value: float) -> None:
         typed: dict[str, Any] = {name: value}
         self.session.making.set_mill(replace(self.session.making.mill(), **typed))
+        self._tell("")
+        self.refresh()
+
+    def _ridge_typed(self, value: float) -> None:
+        try:
+            self.session.making.set_mill(self.session.making.mill().with_scallop(value))
+        except InputError as error:
+            self._tell(str(error))
+            return
         self._tell("")
         self.refresh()
 
