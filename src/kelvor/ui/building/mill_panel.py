@@ -65,6 +65,7 @@ class MillPanel(QWidget):
         column.addWidget(self.picture, 3)
         self.spots = figures_table(SPOTS)
         self.spots.setMinimumHeight(LEAST_HIGH)
+        self.spots.setVisible(False)
         column.addWidget(self.spots, 1)
         self.words = QLabel()
         self.words.setWordWrap(True)
