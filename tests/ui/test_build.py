@@ -179,6 +179,24 @@ class Build(WindowCase):
         self.pick(core.method, "bagged")
         self.assertGreater(self.session.board.construction.bags, 0)
 
+    def test_chambers_are_cut_to_the_weight_that_is_typed(self):
+        core = self.view.made.core
+        self.pick(core.stock, "paulownia")
+        self.pick(core.build, "chambered")
+        before, skin = self.session.live.mass.total.mass, self.session.board.construction.core.skin
+        self.type(core.weight, f"{before + 0.35:.2f} kg")
+        self.assertEqual(self.view.made.problem.text(), "")
+        self.assertAlmostEqual(self.session.live.mass.total.mass, round(before + 0.35, 2), places=4)
+        self.assertGreater(self.session.board.construction.core.skin, skin)
+        self.assertIn("Chambers to", self.tape_words())
+        self.type(core.weight, "90 kg")
+        self.assertRegex(
+            self.view.made.problem.text(), r"90\.00 kg cannot be had.*Between \d\.\d\d kg \(3 mm left\) and \d"
+        )
+        self.assertAlmostEqual(self.session.live.mass.total.mass, round(before + 0.35, 2), places=4)
+        self.trigger("edit.undo")
+        self.assertAlmostEqual(self.session.live.mass.total.mass, before, places=9)
+
     def test_a_layer_moves_inward_and_its_patch_is_typed_away(self):
         made = self.view.made
         names = [p.name for p in self.session.board.construction.plies]

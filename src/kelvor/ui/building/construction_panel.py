@@ -22,7 +22,9 @@ from PySide6.QtWidgets import (
 from kelvor.core.errors import InputError
 from kelvor.core.levers.layers_worth import built
 from kelvor.core.limits import named
+from kelvor.core.mass.chambers import chambered_to
 from kelvor.core.shape.construction import Coat, Construction, Ply, Stringer
+from kelvor.core.units import Quantity, text
 from kelvor.ui.building.core_fields import CoreFields
 from kelvor.ui.building.layer_fields import LayerFields
 from kelvor.ui.building.part_fields import PartFields
@@ -73,6 +75,7 @@ class ConstructionPanel(QFrame):
         column.addWidget(self.library)
         self.core = CoreFields()
         self.core.changed.connect(self._commit)
+        self.core.wanted.connect(self._to_weight)
         column.addWidget(self.core)
         group = QLabel("Layers, from the core outward")
         group.setObjectName("group")
@@ -153,6 +156,7 @@ class ConstructionPanel(QFrame):
         for item in session.workshop.tables.constructions(session.brief.discipline):
             self.library.addItem(item.name, item.name)
         self.core.show_construction(c, session.table, session.system)
+        self.core.show_weight(session.live.mass.total.mass, session.system)
         self.plies.set_rows(part_rows(c, session.board, session.table, session.system))
         self._show_part()
 
@@ -181,6 +185,21 @@ class ConstructionPanel(QFrame):
     def _commit(self, construction: Construction, words: str) -> None:
         self._problem("")
         self.session.build_with(construction, words)
+
+    def _to_weight(self, mass: float) -> None:
+        """Leave so much wood that the board weighs this."""
+        session = self.session
+        construction = session.board.construction
+        if construction is None:
+            return
+        try:
+            built = chambered_to(session.live.geometry, construction, mass, session.table)
+        except InputError as error:
+            self._problem(str(error))
+            self.core.weight.forget()
+            self.core.show_weight(session.live.mass.total.mass, session.system)
+            return
+        self._commit(built, f"Chambers to {text(mass, Quantity.MASS, session.system)}")
 
     def _library_chosen(self, index: int) -> None:
         name = self.library.itemData(index)

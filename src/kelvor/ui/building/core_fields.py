@@ -10,6 +10,7 @@ from PySide6.QtWidgets import QComboBox, QGridLayout, QLabel, QVBoxLayout, QWidg
 
 from kelvor.core.limits import limit_of
 from kelvor.core.materials.table import MaterialTable
+from kelvor.core.record import Weighed
 from kelvor.core.shape.construction import Build, Construction, Core
 from kelvor.core.units import System
 from kelvor.ui.widgets.fields import QuantityField
@@ -38,6 +39,8 @@ class CoreFields(QWidget):
     """
 
     changed = Signal(object, str)
+    wanted = Signal(float)
+    """The board should weigh so much [kg]."""
     problem = Signal(str)
 
     def __init__(self) -> None:
@@ -77,7 +80,19 @@ class CoreFields(QWidget):
             caption.setBuddy(field)
             lower.addWidget(caption, i // 2, 2 * (i % 2))
             lower.addWidget(field, i // 2, 2 * (i % 2) + 1)
+        self.weight = QuantityField("Should weigh", limit_of(Weighed, "mass"))
+        self.weight.setToolTip("Leaves so much wood above and below that the board weighs this")
+        self.weight.changed.connect(self.wanted)
+        self.weight.problem.connect(self.problem)
+        caption = QLabel("Weighs")
+        caption.setBuddy(self.weight)
+        lower.addWidget(caption, 2, 0)
+        lower.addWidget(self.weight, 2, 1)
         column.addWidget(self.built_up)
+
+    def show_weight(self, mass: float, system: System) -> None:
+        """Show what the board weighs [kg], to be typed over."""
+        self.weight.show_value(mass, system)
 
     def show_construction(self, construction: Construction | None, table: MaterialTable, system: System) -> None:
         """Show a construction, or none."""
