@@ -179,6 +179,16 @@ class Build(WindowCase):
         self.pick(core.method, "bagged")
         self.assertGreater(self.session.board.construction.bags, 0)
 
+    def test_stiffness_that_is_still_of_the_board_before_is_marked(self):
+        self.assertFalse(any(row.renewing for row in self.view.stiff.rows()))
+        self.pick(self.view.made.core.stock, "paulownia")  # here a board settles when the test says so
+        self.assertTrue(all(row.renewing for row in self.view.stiff.rows()))
+        self.assertTrue(self.view.strips.renewing)
+        self.view.strips.grab()
+        self.session.known.settle_now()
+        self.assertFalse(any(row.renewing for row in self.view.stiff.rows()))
+        self.assertFalse(self.view.strips.renewing)
+
     def test_chambers_are_cut_to_the_weight_that_is_typed(self):
         core = self.view.made.core
         self.pick(core.stock, "paulownia")

@@ -25,6 +25,8 @@ class StiffnessStrips(QWidget):
         self.now: StiffnessStage | None = None
         self.then: StiffnessStage | None = None
         self.length = 1.0
+        self.renewing = False
+        """Whether `now` is still the board before."""
         self.ribs: Array = np.zeros(0)
 
     def paintEvent(self, event: QPaintEvent) -> None:
@@ -65,7 +67,7 @@ class StiffnessStrips(QWidget):
         if self.then is not None:
             painter.setPen(dashed("pinned", 1.4, 5, 3))
             painter.drawPolyline(polygon(*curve(self.then)))
-        painter.setPen(pen("live", 2))
+        painter.setPen(pen("quiet" if self.renewing else "live", 2))
         painter.drawPolyline(polygon(px, py))
         painter.setPen(pen("ink", 1))
         for rib in self.ribs:  # where the chambers end
@@ -79,4 +81,5 @@ class StiffnessStrips(QWidget):
         middle = float(np.interp(self.length / 2, now.along.x, values))
         label(painter, left, top + 18, words, "ink", font(13, 700))
         shown = f"{float(f'{middle:.3g}'):,.0f}".replace(",", "\u202f")
-        label(painter, right - 210, top + 18, f"{shown} {unit} in the middle", "quiet", font(12))
+        told = "renewing" if self.renewing else f"{shown} {unit} in the middle"
+        label(painter, right - 210, top + 18, told, "quiet", font(12))

@@ -88,8 +88,12 @@ WEAKER = 0.85
 """Below this share of the pinned step a local strength is marked."""
 
 
-def stiffness_rows(figures: Figures, pinned: Figures, system: System) -> list[Row]:
-    """Stiffness figures against the pinned step; local strengths as ratios to it, marked where they are weaker."""
+def stiffness_rows(
+    figures: Figures, pinned: Figures, system: System, renewing: frozenset[str] = frozenset()
+) -> list[Row]:
+    """Stiffness figures against the pinned step; local strengths as ratios to it, marked where they are weaker, and
+    where they are still those of the board before.
+    """
     rows = []
     for definition in FIGURES:
         figure, then = figures.get(definition.key), pinned.get(definition.key)
@@ -111,7 +115,10 @@ def stiffness_rows(figures: Figures, pinned: Figures, system: System) -> list[Ro
                 "The deck wrinkles before this load: thicker cloth, a stiffer core, or a sandwich of foam under the "
                 "skin",
             )
-        rows.append(Row(definition.key, definition.label, shown, aside, struck=not figure.valid, mark=mark, tip=tip))
+        waits = definition.key in renewing
+        rows.append(
+            Row(definition.key, definition.label, shown, aside, not figure.valid, mark=mark, tip=tip, renewing=waits)
+        )
     return rows
 
 

@@ -133,7 +133,8 @@ class BuildView(QWidget):
         session = self.session
         self.made.refresh()
         self._weight()
-        self.stiff.set_rows(stiffness_rows(session.known.figures(), session.behind.figures, session.system))
+        known = session.known
+        self.stiff.set_rows(stiffness_rows(known.figures(), session.behind.figures, session.system, known.renewing()))
         self._strips()
         self._notes()
         self._tab()
@@ -150,6 +151,7 @@ class BuildView(QWidget):
 
     def _strips(self) -> None:
         session, c, then = self.session, self.session.board.construction, self.session.behind.live
+        self.strips.renewing = session.known.settling()
         self.strips.now, self.strips.length = session.known.evaluation.stiffness, session.board.length
         self.strips.ribs = np.zeros(0) if c is None else ribs(session.live.geometry, c.core)
         self.strips.then = None
