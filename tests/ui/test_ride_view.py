@@ -334,6 +334,19 @@ class Workers(RideCase):
         self.assertLess(self.session.known.evaluation.figures[depth].value, before.figures[depth].value - 0.005)
         self.ridden()
 
+    def test_verdicts_count_the_ride_in_whichever_order_they_arrive(self):
+        self.shape.levers.pull("volume", "45")
+        self.wait_for(lambda: not self.session.known.settling())
+        self.ridden()
+        known, ride = self.session.known, self.riding.ride
+        told = {p.phase.key: p.words for p in known.evaluation.phases}
+        floating, stiff = known.evaluation.floating, known.evaluation.stiffness
+        self.session.known.forget()
+        known.take_ride(ride, self.session.live)  # before the board has settled
+        known._take([(floating, stiff)])
+        self.assertIs(known.evaluation.ride, ride)
+        self.assertEqual({p.phase.key: p.words for p in known.evaluation.phases}, told)
+
     def test_closing_ends_what_is_under_way(self):
         begun, mark, heard = self.folder / "begun", self.folder / "done", []
         asked = runner.Asked(self.window, "It was not done", heard.append, failed=heard.append)

@@ -29,6 +29,7 @@ class Known:
         self._timer = single_shot(session, SETTLE_AFTER_MS, self.ask)
         self._asked = Asked(session, "Float and stiffness were not counted", self._take, failed=self._tell, lane=HAND)
         self._asked_live: Live | None = None
+        self._ridden: tuple[Live, Ride] | None = None
 
     @property
     def evaluation(self) -> Evaluation:
@@ -65,6 +66,8 @@ class Known:
         live, found = self._asked_live, results[0]
         if live is not None and live is self._session.live and found is not None:
             self._evaluation = joined(live, *found)
+            if self._ridden is not None and self._ridden[0] is live:  # it came first
+                self.take_ride(self._ridden[1], live)
             self._session.settled.emit()
 
     def _tell(self, words: str) -> None:
@@ -89,6 +92,7 @@ class Known:
         """A ride of `live` is known: its verdicts count it, where that is the board that settled last."""
         from kelvor.core.evaluation import with_ride
 
+        self._ridden = live, ridden
         if live is self.evaluation.live:
             self._evaluation = with_ride(self.evaluation, ridden)
 
