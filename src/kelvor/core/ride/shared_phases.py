@@ -8,7 +8,7 @@ from kelvor.core.figures import FigureDefinition
 from kelvor.core.floating import stage as floating
 from kelvor.core.measure import size, stance
 from kelvor.core.ride import statics, wing_foil
-from kelvor.core.ride.topics import afloat, flying, paddled, racing, turning, under_way
+from kelvor.core.ride.topics import afloat, flying, on_the_plane, paddled, racing, turning, under_way
 from kelvor.core.stiffness import stage as stiffness
 
 
@@ -108,7 +108,7 @@ GOING = phase(
     statics.FLAT_AREA,
     size.KEEL_FLAT_RUN,
     under_way.TAIL_PUSH_ANGLE,
-    under_way.FEET_TO_PRESSURE,
+    on_the_plane.FEET_TO_PRESSURE,
 )
 LIFT = phase(
     "Lift off",
@@ -148,7 +148,7 @@ PLANE = phase(
     under_way.DRIVE_MARGIN,
     statics.FLAT_AREA,
     size.WIDTH_1FT_TAIL,
-    under_way.FEET_TO_PRESSURE,
+    on_the_plane.FEET_TO_PRESSURE,
 )
 SAIL_GYBE = (
     "rail engaged heeled",
@@ -236,7 +236,7 @@ GLIDE = phase(
     size.LENGTH_OVER_WIDTH,
     statics.RESERVE,
     size.KEEL_FLAT_RUN,
-    under_way.RUNNING_BEAM,
+    on_the_plane.RUNNING_BEAM,
     paddled.FROUDE,
     afloat.LATERAL_AREA,
 )

@@ -23,7 +23,7 @@ from kelvor.core.ride.model import RideModel
 from kelvor.core.ride.phases import PHASES
 from kelvor.core.ride.pictures import Picture
 from kelvor.core.ride.sailing import fin_lengths, fin_loads
-from kelvor.core.ride.topics import afloat, flying, paddled, racing, turning, under_way
+from kelvor.core.ride.topics import afloat, flying, on_the_plane, paddled, racing, turning, under_way
 from kelvor.core.shape.geometry import Geometry
 from kelvor.core.units import KNOT
 
@@ -73,8 +73,8 @@ def ride(board: BoardCase, condition: Condition, floating: FloatStage | None = N
 TOPICS = (
     afloat.balance, afloat.waterplane, afloat.prone_reach, afloat.damping, afloat.listing, afloat.pivot,
     under_way.get_going, under_way.planing,
-    under_way.attitude, under_way.plane_figures, under_way.wetted, under_way.kite_start, flying.flying, racing.courses,
-    racing.leverage,
+    under_way.attitude, on_the_plane.plane_figures, on_the_plane.wetted, under_way.kite_start,
+    flying.flying, racing.courses, racing.leverage,
     racing.spare_force, racing.fins, turning.rails, turning.yaw, turning.landing, turning.pop, turning.edges,
     turning.fronts,
     paddled.watts, paddled.pace, paddled.towed,
