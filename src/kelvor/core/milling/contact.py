@@ -25,6 +25,8 @@ ROW = 0.001
 """Pitch of the table that finds points by their place across [m]."""
 GRID, FLAT = 0.001, 0.56
 """Pitch of the grid that is read where what lifts a ball lies within this share of its reach [m]."""
+EDGE = 0.00005
+"""What stands out of the grid by more than this is an edge [m]."""
 MARGIN = 24
 """Blocks beyond either end."""
 CELLS = 1_000_000
@@ -174,12 +176,14 @@ class Contact:
         steps = np.arange(-cells, cells + 1) * GRID
         room = self.reach**2 - steps[:, None] ** 2 - steps**2
         lifts = np.sqrt(np.maximum(room, 0.0))
+        self._sharp = self._beside_edges(heights)
         self._low = grey_dilation(heights, footprint=room > 0, structure=lifts, mode="nearest") - radius
 
     def tips(self, x: Array, y: Array) -> Array:
         """Lowest heights of the tip at places (n,) [m], −∞ where it touches nothing."""
         needed = self._around.needed(x, y)
         inside = (x >= self._x[0]) & (x < self._x[-1]) & (y < self._y[-1] - GRID) & (needed <= FLAT * self.reach)
+        inside[inside] = ~self._sharp[self._around.blocks(x[inside], y[inside])]
         found = np.full(len(x), -np.inf)
         found[inside] = self._read(x[inside], y[inside])
         beyond = -1.0
@@ -190,11 +194,24 @@ class Contact:
             beyond = near
         return found
 
-    def _read(self, x: Array, y: Array) -> Array:
-        """The grown grid read in straight lines."""
+    def _beside_edges(self, heights: Array) -> np.ndarray:
+        """Blocks from which an edge can be touched that stands out between the grid's places."""
+        from scipy.ndimage import maximum_filter  # in a worker
+
+        over = self.over
+        half = over.y.shape[1] // 2  # port's points: the grid is of that side
+        x, y, z = np.repeat(over.x, over.y.shape[1] - half), over.y[:, half:].ravel(), over.z[:, half:].ravel()
+        missed = (x >= self._x[0]) & (x < self._x[-1]) & (z - self._read(x, y, heights) > EDGE)
+        sharp = np.zeros(self._around.far.shape, bool)
+        sharp[self._around.blocks(x[missed], y[missed])] = True
+        found: np.ndarray = maximum_filter(sharp, 2 * int(np.ceil(FLAT * self.reach / BLOCK)) + 3)
+        return found
+
+    def _read(self, x: Array, y: Array, low: Array | None = None) -> Array:
+        """The grown grid, or another, read in straight lines."""
         u, v = (x - self._x[0]) / GRID, (y - self._y[0]) / GRID
-        i, j = np.minimum(u.astype(int), len(self._x) - 2), np.minimum(v.astype(int), len(self._y) - 2)
-        s, t, low = u - i, v - j, self._low
+        i, j = np.clip(u.astype(int), 0, len(self._x) - 2), np.clip(v.astype(int), 0, len(self._y) - 2)
+        s, t, low = u - i, v - j, self._low if low is None else low
         found: Array = (low[i, j] * (1 - t) + low[i, j + 1] * t) * (1 - s) + (
             low[i + 1, j] * (1 - t) + low[i + 1, j + 1] * t
         ) * s
@@ -256,6 +273,11 @@ class Around:
 
     far: np.ndarray
     y0: float
+
+    def blocks(self, x: Array, y: Array) -> tuple[np.ndarray, np.ndarray]:
+        """Indices of the blocks of places (n,), the nearest ones outside of them."""
+        i, j = np.floor(x / BLOCK).astype(int) + MARGIN, np.floor((y - self.y0) / BLOCK).astype(int)
+        return np.clip(i, 0, self.far.shape[0] - 1), np.clip(j, 0, self.far.shape[1] - 1)
 
     def needed(self, x: Array, y: Array) -> Array:
         """At places (n,) [m]; without end outside of the blocks."""
