@@ -11,7 +11,7 @@ from kelvor.core.errors import InputError
 from kelvor.core.mill import Cutter, Mill
 from kelvor.core.milling.contact import Contact, laid_out
 from kelvor.core.milling.cut import Block, cut, seconds
-from kelvor.core.milling.judging import GOUGE, OVER, flipped, judge, step_of_play
+from kelvor.core.milling.judging import GOUGE, OVER, judge, step_of_play
 from kelvor.core.milling.paths import flat_path
 from kelvor.core.milling.program import thinned
 from kelvor.core.milling.reading import check_moves, read_program
@@ -32,7 +32,7 @@ def synthetic(height, long=0.2, wide=0.15, pitch=0.001):
     y = np.tile(np.arange(0.0, wide, pitch), (len(x), 1))
     z = height(np.repeat(x[:, None], y.shape[1], axis=1), y)
     flat = np.zeros(len(x))
-    return laid_out(x, y, z, flat, np.full(len(x), wide), flat)
+    return laid_out(x, y, z, flat, np.full(len(x), wide))
 
 
 def at(face, radius, *places):
@@ -243,19 +243,21 @@ class Cut(unittest.TestCase):
         board = BOARDS["dunlin-39"]
         core = wanted_core(board)
         clamp = clamped(core, MILL, least_stock(core, MILL), "bottom")
-        tail, nose = flipped(clamp, 0.001, np.radians(0.2))
-        half = float(core.x[-1] - core.x[0]) / 2
-        self.assertAlmostEqual(nose.port - tail.port, 2 * half * np.radians(0.2), places=12)
-        self.assertAlmostEqual((nose.port + tail.port) / 2, 0.001, places=12)
-        for end in (tail, nose):
-            self.assertEqual(end.port, -end.starboard)
         self.assertAlmostEqual(step_of_play(0.0002, 1.5, 1.15) * 1e3, 0.153, places=3)
         # cut so, one rail loses what the other keeps
         files, _ = cut_board("dunlin-39", "bottom")
         moves = read_program(files[0].text)
         centres = moves.ends[~moves.rapid]
-        judged = judge(clamp, centres + np.array([0.0, 0.001, 0.0]), MILL)
-        self.assertAlmostEqual(judged.worst_gouge, 0.001 - MILL.proud, delta=0.0002)
+        turn, long = np.radians(0.2), float(core.x[-1] - core.x[0])
+        for moved, off in ((np.array([0.0, 0.001, 0.0]), 0.001),
+                           (turn * (centres[:, :1] - long / 2) * [0.0, 1.0, 0.0], 0.16 * turn * long)):  # fmt: skip
+            judged = judge(clamp, centres + moved, MILL)
+            rim = float(np.interp(0.66 * long, core.x - clamp.tail, core.y[:, core.columns.apex]))
+            there = (np.abs(judged.x - 0.66 * long) < 0.02) & (rim - np.abs(judged.y) < 0.003)
+            port, starboard = (float(judged.off[there & (side * judged.y > 0)].min()) for side in (1, -1))
+            self.assertLess(min(port, starboard), MILL.proud - 0.8 * off)
+            self.assertGreater(max(port, starboard), MILL.proud)
+            self.assertFalse(judged.safe)
 
     def test_stock_that_is_faced_is_planed_first_and_the_flip_allows_for_it(self):
         board = BOARDS["redshank-139"]

@@ -127,7 +127,6 @@ class Orders(WindowCase):
         self.assertIn("no mould pays", self.panel.pays.text())
         # closed: 1000 saved a board pays 10 000 at the tenth
         self.assertEqual([moulded(m, 5000, 4000).pays for m in (9_999, 10_000, 10_001)], [10, 10, 11])
-        self.assertEqual(moulded(10_000, 5000, 4000).after(12, 10_000), 2000)
 
 
 class Proofs(WindowCase):

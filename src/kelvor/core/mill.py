@@ -36,7 +36,7 @@ class Cutter:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Mill:
-    """The mill and how it is run.
+    """The mill and how it is run; at first that of a usual mill for boards (common practice, no source).
 
     Attributes
     ----------

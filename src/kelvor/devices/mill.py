@@ -47,9 +47,8 @@ def run(clamped: dict[str, Any], out: Path) -> None:
         moves = read_program(path.read_text(encoding="ascii"), path.name)
         check_moves(moves, cutter, (float(low), float(high), -half, half, height), (x, y, z), path.name)
 
-        def told(share: float, at: int = i, name: str = path.name) -> bool:
+        def told(share: float, at: int = i, name: str = path.name) -> None:
             _say(f"{AT} {100 * (at + share) / len(files):.1f} {name}")
-            return True
 
         cut(block, moves, cutter, float(clamped["nut"]), path.name, told)
     np.save(out, block.heights)

@@ -21,10 +21,6 @@ class Moulded:
     pays: int | None
     saves: float
 
-    def after(self, boards: float, mould: float) -> float:
-        """What so many boards have saved, the mould paid."""
-        return self.saves * boards - mould
-
 
 def moulded(mould: float, custom: float, each: float) -> Moulded:
     """What number of boards pays a `mould` that makes them for `each` instead of `custom`."""

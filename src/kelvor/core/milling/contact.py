@@ -53,8 +53,6 @@ class Face:
         Height of the widest point (n,) [m].
     half:
         Half-width (n,) [m].
-    inner:
-        Half-width of a notch (n,) [m].
     """
 
     x: Array
@@ -63,7 +61,6 @@ class Face:
     first: np.ndarray
     rim: Array
     half: Array
-    inner: Array
     row0: float
 
     def around(self, reach: float) -> Around:
@@ -109,14 +106,14 @@ def face(clamp: Clamped) -> Face:
     wanted = np.unique(np.concatenate([x[_telling(x, y, z)], regular]))
     wanted = wanted[np.concatenate([[True], np.diff(wanted) > 1e-7])]
     y, z = (_between(x, values, wanted) for values in (y, z))
-    half, rim, inner = (
+    half, rim = (
         _between(x, values[:, None], wanted)[:, 0]
-        for values in (core.y[:, c.apex], np.asarray(clamp.up(core.z[:, c.apex])), core.inner)
+        for values in (core.y[:, c.apex], np.asarray(clamp.up(core.z[:, c.apex])))
     )
-    return laid_out(wanted, y, z, rim, half, inner)
+    return laid_out(wanted, y, z, rim, half)
 
 
-def laid_out(x: Array, y: Array, z: Array, rim: Array, half: Array, inner: Array) -> Face:
+def laid_out(x: Array, y: Array, z: Array, rim: Array, half: Array) -> Face:
     """A face by sections (n, m) at rising places (n,), from the middle outwards to port, with points put in between."""
     steps = np.hypot(np.diff(y, axis=1), np.diff(z, axis=1))
     usual, longest = np.quantile(steps, 0.9, axis=0) / PITCH, steps.max(axis=0) / (LONGEST * PITCH)
@@ -133,7 +130,7 @@ def laid_out(x: Array, y: Array, z: Array, rim: Array, half: Array, inner: Array
     widest = float(half.max()) + 0.1
     rows = np.arange(-widest, widest, ROW, dtype=np.float32)
     first = np.stack([np.searchsorted(row, rows) for row in across])
-    return Face(x, across, up, first, rim, half, inner, float(rows[0]))
+    return Face(x, across, up, first, rim, half, float(rows[0]))
 
 
 def _telling(x: Array, y: Array, z: Array) -> list[int]:

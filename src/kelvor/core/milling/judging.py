@@ -147,26 +147,6 @@ def _why(mill: Mill, x: float, off: float, level: float, length: float) -> str:
     return "steep: sand it" if level < 0.5 else "hollow tighter than the cutter: by hand"
 
 
-@dataclass(frozen=True, slots=True)
-class Flip:
-    """What a flip that is off leaves: steps on the rail on either side [m]; left + is out, right − is in."""
-
-    along: float
-    port: float
-    starboard: float
-
-
-def flipped(clamp: Clamped, across: float, turned: float) -> tuple[Flip, Flip]:
-    """Steps between deck and bottom on the rails when the flip is off by `across` [m] and `turned` [rad] about the
-    middle, at tail and nose.
-
-    One rail stands out by as much as the other is in, so that the width hides it.
-    """
-    length = float(clamp.core.x[-1] - clamp.core.x[0])
-    at_tail, at_nose = across - turned * length / 2, across + turned * length / 2
-    return Flip(0.0, at_tail, -at_tail), Flip(length, at_nose, -at_nose)
-
-
 def dowel_step(clamp: Clamped, play: float) -> float:
     """The greatest step on a rail that dowels with so much play in their holes leave [m]."""
     low, high = clamp.dowels

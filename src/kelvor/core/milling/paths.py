@@ -30,15 +30,15 @@ CLIMB, LONG, PARTS = 0.0005, 0.0025, 16
 HALVED = 8
 """How often a way round a corner is halved at most."""
 ROUGH_EVERY = 3
-"""Every so many finishing lines a roughing line runs."""
+"""Every so many finishing lines a roughing line runs (common practice, no source)."""
 ALLOWANCE = 0.001
-"""Left on by roughing [m]."""
+"""Left on by roughing [m] (common practice, no source)."""
 GAP = 20
 """Places: roughing is not lifted over fewer."""
 OVERLAP = 0.7
-"""Share of a flat cutter's diameter between two of its lines."""
+"""Share of a flat cutter's diameter between two of its lines (common practice, no source)."""
 POCKET_STEP = 0.01
-"""Depth of one pass of a pocket [m]."""
+"""Depth of one pass of a pocket [m] (common practice, no source)."""
 TAB_LENGTH = 0.04
 """Length of a tab [m] (common practice, no source)."""
 

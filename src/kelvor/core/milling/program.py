@@ -20,7 +20,7 @@ MM = 1000.0
 STRAIGHT = 0.00004
 """Places that lie this close to a straight move are left out [m]."""
 HOP = 1.6
-"""Runs no further apart than so many steps are joined at depth where nothing higher lies between."""
+"""Runs no further apart than so many steps are joined at depth; what that would cut into, the simulated cut tells."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -115,7 +115,7 @@ def _lines(clamp: Clamped, path: Path, stamp: Stamp) -> Iterator[str]:
 
 
 def _joins(here: Array, there: Array, step: float) -> bool:
-    """Whether the next run begins so near, and no lower, that the cutter stays down."""
+    """Whether the next run begins so near, and as high, that the cutter stays down."""
     beside = float(np.hypot(*(there[:2] - here[:2])))
     return beside < HOP * step and abs(float(there[2] - here[2])) < step
 

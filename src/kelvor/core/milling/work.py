@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Sequence
+from collections.abc import Sequence
 from dataclasses import dataclass
 from functools import lru_cache
 
@@ -63,12 +63,7 @@ def planned(board: Board, mill: Mill, stock: Stock, side: Side, stamp: Stamp) ->
     return programs(clamp, paths(clamp), stamp)
 
 
-def run_through(
-    clamp: Clamped,
-    block: Block,
-    files: Sequence[Program],
-    told: Callable[[str, float], bool] | None = None,
-) -> list[Moves]:
+def run_through(clamp: Clamped, block: Block, files: Sequence[Program]) -> list[Moves]:
     """Read the text of programs as a controller does, and run them through a block, one after the other.
 
     Raises
@@ -79,14 +74,10 @@ def run_through(
     mill, wide = clamp.mill, clamp.stock.width / 2
     travel = (mill.travel_x, mill.travel_y, mill.travel_z)
     found = []
-    for i, file in enumerate(files):
+    for file in files:
         moves = read_program(file.text, file.name)
         check_moves(moves, file.cutter, (*clamp.ends, -wide, wide, clamp.height), travel, file.name)
-
-        def share(done: float, at: int = i, name: str = file.name) -> bool:
-            return told is None or told(name, (at + done) / len(files))
-
-        cut(block, moves, file.cutter, mill.nut, file.name, share)
+        cut(block, moves, file.cutter, mill.nut, file.name)
         found.append(moves)
     return found
 
@@ -96,14 +87,7 @@ def whole_block(clamp: Clamped) -> Block:
     return Block.whole(clamp.ends, clamp.stock.width / 2, clamp.height)
 
 
-def cut_face(
-    board: Board,
-    mill: Mill,
-    stock: Stock,
-    side: Side,
-    files: Sequence[Program],
-    told: Callable[[str, float], bool] | None = None,
-) -> CutFace:
+def cut_face(board: Board, mill: Mill, stock: Stock, side: Side, files: Sequence[Program]) -> CutFace:
     """Run programs of one face, from their text, through the stock, and compare with the wanted core.
 
     Raises
@@ -113,7 +97,7 @@ def cut_face(
     """
     clamp = clamped(wanted_core(board), mill, stock, side)
     block = whole_block(clamp)
-    moves = run_through(clamp, block, files, told)
+    moves = run_through(clamp, block, files)
     return told_of(clamp, block, files, moves)
 
 
