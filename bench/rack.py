@@ -16,7 +16,7 @@ from kelvor.core.live import evaluate_live
 from kelvor.core.rack.cards import BOOK_VERSION, drawn, packed_card
 from kelvor.core.rack.feel import FEEL
 from kelvor.core.rack.search import Index
-from kelvor.core.record import Decision, Said
+from kelvor.core.recorded.words import Decision, Said
 from kelvor.demo.boards import demo_boards
 from kelvor.workshop.rack import cards
 from kelvor.workshop.rows import packed, written

@@ -56,7 +56,7 @@ REGISTERS = (
 from kelvor.core.mass.stages import WeighIn
 from kelvor.core.materials.recipes import recipes
 from kelvor.core.brief import Wing
-from kelvor.core.record import VALUES
+from kelvor.core.recorded import KINDS, value_of
 shop = Store.open(path)
 board_id = shop.boards()[0].id
 at = shop.left_at(board_id)
@@ -71,7 +71,7 @@ for n in itertools.count():
     if n: shop.drop_construction(f"{mark}-{n - 1}"); print("dropped", f"{mark}-{n - 1}", flush=True)
     shop.keep_material(replace(shop.materials().rates, hour=float(n))); print("rates", float(n), flush=True)
     shop.keep_coefficient("arm_share", 0.2 + n % 50 / 100); print("coefficient", 0.2 + n % 50 / 100, flush=True)
-    for kind, value in VALUES.items():
+    for kind in KINDS:
         uid = f"{kind.replace(' ', '_')}@{word}"
         needs = {"said": {"words": "w"}, "feel": {"words": ("a", "b")}, "foil": {"name": "n"}}
         needs["handed out"] = {"name": "n", "code": "K7QM-4D2X"}
@@ -85,8 +85,8 @@ for n in itertools.count():
         needs["order"] = {"customer": word}
         needs["proof"] = {"made": "m", "what": "mast", "moment": 300.0}
         needs["felt"] = {"name": "n", "lever": "width", "least": 0.01}
-        given = needs.get(kind, {"name": "n", "area": 5.0} if value is Wing else {})
-        shop.records.keep(kind, uid, value(**given), board=board_id, step=at, blob=word.encode())
+        given = needs.get(kind, {"name": "n", "area": 5.0} if kind in ("sail", "hand wing", "kite") else {})
+        shop.records.keep(kind, uid, value_of(kind)(**given), board=board_id, step=at, blob=word.encode())
         print("record", uid, flush=True)
 """
 )

@@ -13,7 +13,8 @@ from kelvor.core.making.orders import day_read, ordered, to_buy, together
 from kelvor.core.making.pays import moulded
 from kelvor.core.making.proof import doubts
 from kelvor.core.materials.cost import BLANK, WASTE
-from kelvor.core.record import Order, Record
+from kelvor.core.record import Record
+from kelvor.core.recorded.shop import Order
 from kelvor.core.stamp import code_of
 from tests.ui.case import WindowCase
 

@@ -11,7 +11,7 @@ from PySide6.QtTest import QTest
 
 from kelvor.core.brief import Rider
 from kelvor.core.rack.cards import drawn
-from kelvor.core.record import Decision
+from kelvor.core.recorded.words import Decision
 from kelvor.core.units import System
 from kelvor.workshop.rack import cards
 from kelvor.workshop.store import Store

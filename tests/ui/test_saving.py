@@ -15,7 +15,7 @@ from kelvor.core.making.made import KINDS, made_boards
 from kelvor.core.mass.stages import WeighIn
 from kelvor.core.materials.recipes import recipes
 from kelvor.core.materials.table import changed
-from kelvor.core.record import Decision
+from kelvor.core.recorded.words import Decision
 from kelvor.exchange.checking import problems
 from kelvor.ui.application import make_window
 from kelvor.ui.settings import Settings

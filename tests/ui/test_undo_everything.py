@@ -9,7 +9,8 @@ from kelvor.core.errors import InputError
 from kelvor.core.levers.catalogue import levers
 from kelvor.core.mass.stages import WeighIn
 from kelvor.core.materials.recipes import recipes
-from kelvor.core.record import VALUES, Decision, Said
+from kelvor.core.recorded import KINDS
+from kelvor.core.recorded.words import Decision, Said
 from kelvor.workshop.store import Store
 from tests.ui.case import WindowCase
 
@@ -96,7 +97,7 @@ class OneHistory(WindowCase):
             ),
             "records": {
                 (r.uid if r.uid.startswith("demo") else "", r.kind, r.value)
-                for kind in VALUES
+                for kind in KINDS
                 for r in session.workshop.registers.of(kind)
             },
             "briefs": {

@@ -22,7 +22,8 @@ from kelvor.core.levers.layers_worth import with_count
 from kelvor.core.mass.stages import WeighIn
 from kelvor.core.materials.recipes import CARBON_BAGGED
 from kelvor.core.materials.table import HANDBOOK, changed
-from kelvor.core.record import VALUES, OldBoard, Said
+from kelvor.core.recorded import KINDS
+from kelvor.core.recorded.words import OldBoard, Said
 from kelvor.core.seek.holding import Change
 from kelvor.core.units import Quantity
 from kelvor.demo.workshop import create_demo
@@ -332,8 +333,8 @@ class Migrating(Folder):
     def test_the_sample_holds_a_record_of_every_kind(self):
         shutil.copy(DATA / "workshop-v5.kelvor", self.path)
         with closing(Store.open(self.path)) as shop:
-            found = {record.uid: record for record in shop.records.newest(*VALUES)}
-            self.assertEqual({record.kind for record in found.values()}, set(VALUES))
+            found = {record.uid: record for record in shop.records.newest(*KINDS)}
+            self.assertEqual({record.kind for record in found.values()}, set(KINDS))
             self.assertEqual((found["r1"].revision, found["r1"].value.mass), (2, 70.0))
             self.assertEqual((found["s1"].gone, found["s1"].value.name), (True, "Sail 6"))
 

@@ -10,7 +10,8 @@ from typing import Any, Literal
 
 from kelvor.core.brief import FIRST_GEAR, Brief, Refers
 from kelvor.core.disciplines import FOILING, RIGS
-from kelvor.core.record import Record, RecordKind, Spot
+from kelvor.core.record import Record, RecordKind
+from kelvor.core.recorded.registers import Spot
 
 Part = Literal["rider", "place", "wing", "foil"]
 PARTS: dict[RecordKind, Part] = {

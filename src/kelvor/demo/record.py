@@ -9,7 +9,10 @@ from typing import Any
 from kelvor.core.brief import Brief
 from kelvor.core.figures import Origin
 from kelvor.core.mass.stages import Stage
-from kelvor.core.record import Decision, MadeBoard, OldBoard, Order, Paddle, Record, Said, Verdict, Weighed, Worked
+from kelvor.core.record import Record, Verdict
+from kelvor.core.recorded.registers import Paddle
+from kelvor.core.recorded.shop import MadeBoard, Order, Weighed, Worked
+from kelvor.core.recorded.words import Decision, OldBoard, Said
 from kelvor.core.referring import parts, referring
 from kelvor.core.shape.fittings import Fin
 from kelvor.workshop.store import Store

@@ -6,7 +6,7 @@ import contextlib
 from pathlib import Path
 
 from kelvor.core.errors import InputError
-from kelvor.core.record import HandedOut
+from kelvor.core.recorded.shop import HandedOut
 from kelvor.core.stamp import code_of, code_read
 from kelvor.workshop.store import Store
 

@@ -12,20 +12,7 @@ from kelvor.core.limits import NAME
 from kelvor.core.live import Live
 from kelvor.core.making.made import KINDS, Made, checked_serial, made_boards, next_serial
 from kelvor.core.mass.stages import Stage, WeighIn
-from kelvor.core.mill import Mill
-from kelvor.core.record import (
-    Done,
-    MadeBoard,
-    Order,
-    Proof,
-    Read,
-    Record,
-    RecordKind,
-    Tolerance,
-    Weighed,
-    Whereabouts,
-    Worked,
-)
+from kelvor.core.record import Record, RecordKind, Whereabouts
 from kelvor.core.stamp import Stamp, code_of
 from kelvor.ui.bench.shown import Shown
 
@@ -34,6 +21,8 @@ if TYPE_CHECKING:
     from kelvor.core.making.orders import Ordered
     from kelvor.core.making.schedule import Activity
     from kelvor.core.making.sheet import Measure
+    from kelvor.core.mill import Mill
+    from kelvor.core.recorded.shop import MadeBoard, Order, Proof, Weighed, Worked
     from kelvor.core.shape.board import Board
     from kelvor.ui.registers import Registers
     from kelvor.ui.session import Session
@@ -125,6 +114,8 @@ class Making:
         """Begin a board of the version on the bench; its identity. Weigh-ins from before there were serials go with the
         first one. Raises InputError for a serial that cannot be.
         """
+        from kelvor.core.recorded.shop import MadeBoard
+
         session, workshop = self._session, self._session.workshop
         serial = checked_serial(serial, [made.value.serial for made in self.all_boards()])
         construction = session.board.construction
@@ -151,6 +142,8 @@ class Making:
         """Write what was done on the chosen board."""
         from hashlib import sha256
 
+        from kelvor.core.recorded.shop import Worked
+
         made = self._here()
         value = Worked(made=made.record.uid, stage=stage, hours=hours, words=words.strip(), who=who.strip(),
                        photo=sha256(photo).hexdigest() if photo else "")  # fmt: skip
@@ -158,6 +151,8 @@ class Making:
 
     def read(self, measure: Measure, side: str, value: float, origin: Origin = "measured") -> None:
         """Write what was read off the chosen board; reading it again writes it anew, and what was read before stays."""
+        from kelvor.core.recorded.shop import Read
+
         made = self._here()
         uid = f"{made.record.uid}-{measure.key}-{side}".rstrip("-")
         read = Read(made=made.record.uid, measure=measure.key, side=side, value=value)
@@ -214,6 +209,8 @@ class Making:
 
     def tick(self, activity: Activity, celsius: float, humidity: float, batch: str) -> None:
         """Part of the work is done now."""
+        from kelvor.core.recorded.shop import Done
+
         made = self._here()
         at = datetime.now(UTC).isoformat(timespec="seconds")
         value = Done(made=made.record.uid, activity=activity.key, at=at, celsius=celsius, humidity=humidity,
@@ -238,6 +235,7 @@ class Making:
     def let_pass(self, kind: str, most: float) -> None:
         """How far off a kind of measure may be from now on."""
         from kelvor.core.making.sheet import KINDS as MEASURED
+        from kelvor.core.recorded.shop import Tolerance
 
         uid = next((r.uid for r in self._registers.of("tolerance") if r.value.kind == kind), "")
         words = f"tolerance of {MEASURED[kind].words.lower()}"
@@ -245,6 +243,8 @@ class Making:
 
     def prove(self, what: str, moment: float, held: bool, words: str, who: str) -> None:
         """Write a static proof load on the chosen board."""
+        from kelvor.core.recorded.shop import Proof
+
         made = self._here()
         proof = Proof(
             made=made.record.uid, what=what.strip(), moment=moment, held=held, words=words.strip(), who=who.strip()
@@ -292,6 +292,8 @@ class Making:
 
     def mill(self) -> Mill:
         """The mill of the workshop, as it was last written down; a usual one before."""
+        from kelvor.core.mill import Mill
+
         return next((r.value for r in self._registers.of("mill")), Mill())
 
     def set_mill(self, mill: Mill) -> None:
@@ -316,6 +318,8 @@ class Making:
         )
 
     def _weighed(self, uid: str, serial: str, weighed: WeighIn) -> None:
+        from kelvor.core.recorded.shop import Weighed
+
         value = Weighed(made=uid, stage=weighed.stage, mass=weighed.mass)
         self._keep("weighed", value, f"{serial} weighed, {weighed.stage}", origin=weighed.origin)
 
@@ -333,7 +337,7 @@ class Making:
         board, step, uid = session.board_id, session.current, ""
         if record is not None:
             uid = record.uid
-        elif (made := self.chosen()) is not None and not isinstance(value, MadeBoard):
+        elif (made := self.chosen()) is not None and kind != "made board":
             step = made.record.step or step
         return self._registers.keep(kind, value, words, uid=uid, origin=origin, board=board, step=step, blob=blob)
 

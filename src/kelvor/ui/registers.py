@@ -12,12 +12,13 @@ from PySide6.QtCore import QObject, Signal
 
 from kelvor.core.figures import Origin
 from kelvor.core.history.merging import merged
-from kelvor.core.record import Decision, LeastFelt, Record, RecordKind, named
+from kelvor.core.record import Record, RecordKind, named
 from kelvor.ui.gestures import Gesture, Gestures
 from kelvor.workshop.rows import now
 from kelvor.workshop.writes import KeepRecord
 
 if TYPE_CHECKING:
+    from kelvor.core.recorded.words import Decision
     from kelvor.ui.saving import Saving
     from kelvor.workshop.store import Store
 
@@ -71,7 +72,7 @@ class Registers(QObject):
 
     def decision(self, step: int) -> Record | None:
         """What became of a step, as it was last decided."""
-        return next((r for r in reversed(self.about(step)) if isinstance(r.value, Decision)), None)
+        return next((r for r in reversed(self.about(step)) if r.kind == "decision"), None)
 
     def reshape(self, board: int) -> Record | None:
         """Out of which old board one is to be cut, if any."""
@@ -80,7 +81,7 @@ class Registers(QObject):
 
     def least_felt(self) -> dict[str, float]:
         """The least that is felt in this workshop, by lever, where it says so itself."""
-        return {r.value.lever: r.value.least for r in self.of("felt") if isinstance(r.value, LeastFelt)}
+        return {r.value.lever: r.value.least for r in self.of("felt")}
 
     def keep(
         self,

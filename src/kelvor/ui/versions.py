@@ -7,12 +7,12 @@ from datetime import datetime
 from typing import TYPE_CHECKING
 
 from kelvor.core.history.steps import FrozenAs, ahead, lineage, without_last
-from kelvor.core.record import Decision, HandedOut
 from kelvor.core.stamp import Stamp, code_of
 from kelvor.ui.gestures import Gesture
 from kelvor.workshop.writes import Mark, Pin, SetReason
 
 if TYPE_CHECKING:
+    from kelvor.core.recorded.words import Decision
     from kelvor.ui.session import Session
     from kelvor.ui.workshop import Workshop
 
@@ -169,6 +169,8 @@ class Versions:
 
     def handed_out(self, name: str, stamp: Stamp, step: int) -> None:
         """Something of a version left the program: its code finds that version from now on."""
+        from kelvor.core.recorded.shop import HandedOut
+
         value = HandedOut(name=name, code=stamp.code, serial=stamp.serial, day=stamp.day)
         step = self._workshop.saving.ids(step)
         self._workshop.registers.note(

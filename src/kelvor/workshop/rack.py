@@ -9,8 +9,10 @@ from typing import Any, cast
 from kelvor.core.disciplines import AT_REST, Discipline
 from kelvor.core.errors import InputError
 from kelvor.core.rack.cards import BOOK_VERSION, Card, Drawn, Said, unpacked_card
-from kelvor.core.record import Decision, HandedOut, MadeBoard, OldBoard, Record, RecordKind, Reshape, Worked
-from kelvor.core.record import Said as SaidRecord
+from kelvor.core.record import Record, RecordKind
+from kelvor.core.recorded.shop import HandedOut, MadeBoard, Reshape, Worked
+from kelvor.core.recorded.words import Decision, OldBoard
+from kelvor.core.recorded.words import Said as SaidRecord
 from kelvor.workshop.store import Store
 
 WEIGHTS = {"decision": 4.0, "said": 4.0, "reason": 3.0, "title": 2.0, "brief": 1.5, "serial": 3.0}

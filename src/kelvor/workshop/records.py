@@ -8,7 +8,8 @@ from typing import TYPE_CHECKING, Any
 from kelvor.core.errors import InputError
 from kelvor.core.figures import Origin
 from kelvor.core.history.merging import merged
-from kelvor.core.record import ORIGINS, VALUES, Record, RecordKind
+from kelvor.core.record import ORIGINS, Record, RecordKind
+from kelvor.core.recorded import KINDS, value_of
 from kelvor.workshop.rows import named, now, read, written
 
 if TYPE_CHECKING:
@@ -121,8 +122,17 @@ class Records:
     def _record(self, row: tuple[Any, ...], revision: int, first_at: str) -> Record:
         key, uid, kind, made_at, origin, gone, board, step, data = row
         with named(lambda: f"record {key}"):
-            if kind not in VALUES or origin not in ORIGINS:
+            if kind not in KINDS or origin not in ORIGINS:
                 raise InputError("it is of no known kind")
             return Record(
-                uid, kind, revision, first_at, made_at, origin, bool(gone), read(VALUES[kind], data, "it"), board, step
+                uid,
+                kind,
+                revision,
+                first_at,
+                made_at,
+                origin,
+                bool(gone),
+                read(value_of(kind), data, "it"),
+                board,
+                step,
             )

@@ -23,7 +23,8 @@ from kelvor.core.figures import Origin
 from kelvor.core.history.steps import FROZEN_KINDS
 from kelvor.core.limits import limit_of
 from kelvor.core.mass.stages import Stage, WeighIn
-from kelvor.core.record import ORIGINS, VALUES
+from kelvor.core.record import ORIGINS
+from kelvor.core.recorded import KINDS, value_of
 from kelvor.core.shape.construction import Construction
 from kelvor.workshop.opening import looking, page_damage, trouble, version_of
 from kelvor.workshop.rows import DROPPED, MATERIALS, changes_of, read, unpacked
@@ -439,7 +440,7 @@ class _Reader(_Given):
     def _record(self, row: Row) -> Row:
         where = f"record {_shown(row[0])}"
         uid, kind, made_at, origin = (_said(row[i], 40, where) for i in (1, 2, 3, 4))
-        if kind not in VALUES or origin not in ORIGINS:
+        if kind not in KINDS or origin not in ORIGINS:
             raise InputError(f"there is no record “{one_line(kind, 40)}”, {one_line(origin, 40)}", where=where)
         if row[5] not in (0, 1):
             raise InputError("whether it is gone cannot be read", where=where)
@@ -447,7 +448,7 @@ class _Reader(_Given):
             self._known_board(row[6], where)
         if row[7] is not None:
             self._known_step(row[7], where)
-        return (row[0], uid, kind, made_at, origin, row[5], row[6], row[7], self._value(VALUES[kind], row[8], where))
+        return (row[0], uid, kind, made_at, origin, row[5], row[6], row[7], self._value(value_of(kind), row[8], where))
 
     def _blob_part(self, row: Row) -> Row:
         where = f"blob {_shown(row[0])}"

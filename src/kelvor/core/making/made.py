@@ -5,10 +5,14 @@ from __future__ import annotations
 import re
 from collections.abc import Collection, Iterable, Sequence
 from dataclasses import dataclass
+from typing import TYPE_CHECKING
 
 from kelvor.core.errors import InputError
 from kelvor.core.mass.stages import STAGES, Stage, WeighIn
-from kelvor.core.record import Done, MadeBoard, Proof, Read, Record, RecordKind, Weighed, Worked
+from kelvor.core.record import Record, RecordKind
+
+if TYPE_CHECKING:
+    from kelvor.core.recorded.shop import MadeBoard
 
 KINDS: tuple[RecordKind, ...] = ("made board", "weighed", "worked", "read", "done", "proof")
 """Records that tell of made boards."""
@@ -42,11 +46,11 @@ class Made:
     @property
     def hours(self) -> float:
         """Hours worked on it, as they were written down."""
-        return sum(e.value.hours for e in self.entries if isinstance(e.value, Worked) and not e.value.struck)
+        return float(sum(e.value.hours for e in self.entries if e.kind == "worked" and not e.value.struck))
 
     def proved(self, moment: float) -> Record | None:
         """The proof load that held so much [N m], if any; not one after which another gave way."""
-        proofs = [e for e in self.entries if isinstance(e.value, Proof) and not e.value.struck]
+        proofs = [e for e in self.entries if e.kind == "proof" and not e.value.struck]
         if not proofs or not all(e.value.held for e in proofs):
             return None
         return next((e for e in proofs if e.value.moment >= moment), None)
@@ -65,28 +69,27 @@ def made_boards(records: Iterable[Record]) -> tuple[Made, ...]:
     for record in sorted(records, key=lambda r: r.first_at):
         if record.gone:
             continue
-        if isinstance(record.value, MadeBoard):
+        if record.kind == "made board":
             begun.append(record)
-        elif isinstance(record.value, (Weighed, Worked, Read, Done, Proof)):
+        elif record.kind in KINDS:
             about.setdefault(record.value.made, []).append(record)
     return tuple(_made(record, about.get(record.uid, [])) for record in begun)
 
 
 def _made(record: Record, entries: list[Record]) -> Made:
-    assert isinstance(record.value, MadeBoard)
     last: dict[Stage, WeighIn] = {}
     for e in entries:
-        if isinstance(e.value, Weighed) and not e.value.struck:
+        if e.kind == "weighed" and not e.value.struck:
             there = last.get(e.value.stage)
             # what a stand-in said does not hide what a scale said
             if e.origin != "simulated" or there is None or there.origin == "simulated":
                 last[e.value.stage] = WeighIn(e.value.stage, e.value.mass, e.origin)
     readings: dict[str, dict[str, Record]] = {}
     for entry in entries:
-        if isinstance(entry.value, Read) and not entry.value.struck:
+        if entry.kind == "read" and not entry.value.struck:
             readings.setdefault(entry.value.measure, {})[entry.value.side] = entry
-    done = {e.value.activity: e for e in entries if isinstance(e.value, Done)}
-    lines = tuple(e for e in entries if isinstance(e.value, (Weighed, Worked, Proof)))
+    done = {e.value.activity: e for e in entries if e.kind == "done"}
+    lines = tuple(e for e in entries if e.kind in ("weighed", "worked", "proof"))
     return Made(record, record.value, tuple(last[s] for s in STAGES if s in last), lines, readings, done)
 
 

@@ -13,7 +13,8 @@ from kelvor.core.making.made import Made
 from kelvor.core.mass.board_mass import BoardMass
 from kelvor.core.materials.cost import BLANK, WASTE
 from kelvor.core.materials.table import MaterialTable
-from kelvor.core.record import Order, Record
+from kelvor.core.record import Record
+from kelvor.core.recorded.shop import Order
 from kelvor.core.shape.geometry import Geometry
 
 SOON = 14

@@ -10,7 +10,7 @@ from PySide6.QtWidgets import QComboBox, QGridLayout, QLabel, QVBoxLayout, QWidg
 
 from kelvor.core.limits import limit_of
 from kelvor.core.materials.table import MaterialTable
-from kelvor.core.record import Weighed
+from kelvor.core.recorded.shop import Weighed
 from kelvor.core.shape.construction import Build, Construction, Core
 from kelvor.core.units import System
 from kelvor.ui.widgets.fields import QuantityField

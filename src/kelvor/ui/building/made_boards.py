@@ -10,7 +10,8 @@ from PySide6.QtWidgets import QComboBox, QHBoxLayout, QLabel, QLineEdit, QPushBu
 from kelvor.core.errors import InputError, KelvorError
 from kelvor.core.limits import limit_of, text_of, within
 from kelvor.core.mass.stages import STAGES
-from kelvor.core.record import WHEREABOUTS, MadeBoard, Worked
+from kelvor.core.record import WHEREABOUTS
+from kelvor.core.recorded.shop import MadeBoard, Worked
 from kelvor.ui.photos import ask_photo, read_photo
 from kelvor.ui.presenters.build import entry_rows, made_rows
 from kelvor.ui.session import Session

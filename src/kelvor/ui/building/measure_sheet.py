@@ -11,7 +11,7 @@ from PySide6.QtWidgets import QHBoxLayout, QLabel, QLineEdit, QPushButton, QVBox
 from kelvor.core.errors import InputError, KelvorError
 from kelvor.core.limits import limit_of, within
 from kelvor.core.making.sheet import BAGGED, Measure, sheet
-from kelvor.core.record import Tolerance
+from kelvor.core.recorded.shop import Tolerance
 from kelvor.core.units import Quantity, parse
 from kelvor.devices.rocker_gauge import parse_line
 from kelvor.ui.presenters.sheet import (

@@ -14,7 +14,7 @@ from kelvor.core.limits import limit_of, text_of, within
 from kelvor.core.making.orders import Bought, Ordered, day_read, to_buy, together
 from kelvor.core.making.pays import moulded
 from kelvor.core.materials.cost import cost
-from kelvor.core.record import Order
+from kelvor.core.recorded.shop import Order
 from kelvor.core.stamp import code_of
 from kelvor.ui.presenters.orders import bought_rows, mould_words, order_rows
 from kelvor.ui.session import Session

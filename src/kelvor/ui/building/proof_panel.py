@@ -6,7 +6,7 @@ from PySide6.QtWidgets import QComboBox, QWidget
 
 from kelvor.core.errors import InputError
 from kelvor.core.limits import limit_of, text_of, within
-from kelvor.core.record import Proof
+from kelvor.core.recorded.shop import Proof
 from kelvor.core.units import Quantity, parse, text
 from kelvor.ui.session import Session
 from kelvor.ui.widgets.dialogs import Panel

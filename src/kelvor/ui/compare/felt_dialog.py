@@ -8,7 +8,7 @@ from kelvor.core.errors import InputError
 from kelvor.core.levers.catalogue import levers
 from kelvor.core.levers.lever import Lever
 from kelvor.core.limits import problems
-from kelvor.core.record import LeastFelt
+from kelvor.core.recorded.words import LeastFelt
 from kelvor.core.units import Quantity, parse
 from kelvor.ui.presenters.compare import felt_rows
 from kelvor.ui.session import Session

@@ -10,7 +10,8 @@ from kelvor.core.compare.prototypes import Prototype
 from kelvor.core.errors import InputError
 from kelvor.core.live import Live
 from kelvor.core.rack.cards import Card, Drawn, drawn
-from kelvor.core.record import Decision, Record, Said
+from kelvor.core.record import Record
+from kelvor.core.recorded.words import Decision, Said
 from kelvor.core.units import Quantity, System, text
 from kelvor.ui.session import Session
 from kelvor.workshop.rack import ON_CARDS, cards, counted

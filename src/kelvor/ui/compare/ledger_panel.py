@@ -17,7 +17,8 @@ from kelvor.core.compare.words import first_words
 from kelvor.core.errors import KelvorError, RefusedEdit
 from kelvor.core.limits import named, text_of
 from kelvor.core.live import evaluate_live
-from kelvor.core.record import Decision, Verdict
+from kelvor.core.record import Verdict
+from kelvor.core.recorded.words import Decision
 from kelvor.core.shape.checks import check_geometry
 from kelvor.ui.bench.shown import Shown
 from kelvor.ui.compare.felt_dialog import FeltDialog

@@ -11,7 +11,7 @@ from kelvor.core.making.made import Made
 from kelvor.core.mass.board_mass import BoardMass
 from kelvor.core.mass.built import CLOTH, COAT, RESIN
 from kelvor.core.mass.stages import WeighIn, block_volume, forecasts, traced
-from kelvor.core.record import Proof, Weighed
+from kelvor.core.recorded.shop import Proof, Weighed
 from kelvor.core.shape.construction import Construction
 from kelvor.core.stiffness.stage import FIGURES
 from kelvor.core.units import POUND, Quantity, System, text

@@ -6,7 +6,7 @@ from collections.abc import Mapping, Sequence
 from datetime import datetime
 
 from kelvor.core.making.schedule import Activity, missed, pace, planned, waits
-from kelvor.core.record import Done
+from kelvor.core.recorded.shop import Done
 
 CAUTION = (
     "Cures are reckoned from pot lives (common practice, no source): the resin's data sheet comes first. Two-pack "

@@ -22,7 +22,8 @@ from PySide6.QtWidgets import (
 from kelvor.core.errors import InputError, KelvorError
 from kelvor.core.limits import named, text_of
 from kelvor.core.rack.cards import Said as RackSaid
-from kelvor.core.record import Decision, Record, Said, Verdict
+from kelvor.core.record import Record, Verdict
+from kelvor.core.recorded.words import Decision, Said
 from kelvor.ui.presenters.rack import MARKS, sizes, state, way_words
 from kelvor.ui.session import Session
 from kelvor.ui.theme.style import font

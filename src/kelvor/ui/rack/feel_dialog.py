@@ -7,7 +7,8 @@ from PySide6.QtWidgets import QListWidget, QPushButton, QWidget
 from kelvor.core.errors import InputError
 from kelvor.core.limits import problems
 from kelvor.core.rack.feel import FEEL
-from kelvor.core.record import Feel, named
+from kelvor.core.record import named
+from kelvor.core.recorded.words import Feel
 from kelvor.ui.session import Session
 from kelvor.ui.widgets.dialogs import Panel
 

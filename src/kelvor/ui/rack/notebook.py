@@ -12,7 +12,7 @@ from PySide6.QtWidgets import QComboBox, QGridLayout, QLabel, QLineEdit, QPushBu
 from kelvor.core.disciplines import FAMILIES
 from kelvor.core.errors import InputError, KelvorError
 from kelvor.core.limits import limit_of, named, text_of, within
-from kelvor.core.record import OldBoard
+from kelvor.core.recorded.words import OldBoard
 from kelvor.core.units import Quantity, parse, unit_of
 from kelvor.ui.photos import ask_photo, read_photo
 from kelvor.ui.session import Session

@@ -9,7 +9,8 @@ from PySide6.QtWidgets import QHBoxLayout, QListWidget, QListWidgetItem, QPushBu
 
 from kelvor.core.brief import Foil, Rider, Wing
 from kelvor.core.errors import InputError
-from kelvor.core.record import REGISTERS, Paddle, Record, RecordKind, Spot, named
+from kelvor.core.record import REGISTERS, Record, RecordKind, named
+from kelvor.core.recorded.registers import Paddle, Spot
 from kelvor.core.referring import fitting, taken
 from kelvor.core.shape.fittings import Fin
 from kelvor.ui.presenters.registers import KINDS, revision_words, users_words

@@ -6,7 +6,8 @@ from PySide6.QtWidgets import QComboBox, QWidget
 
 from kelvor.core.history.steps import Step
 from kelvor.core.limits import named, text_of
-from kelvor.core.record import Decision, Verdict
+from kelvor.core.record import Verdict
+from kelvor.core.recorded.words import Decision
 from kelvor.ui.presenters.rack import MARKS
 from kelvor.ui.session import Session
 from kelvor.ui.widgets.dialogs import Panel

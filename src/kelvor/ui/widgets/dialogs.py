@@ -25,7 +25,7 @@ from kelvor.core.errors import KelvorError, one_line
 from kelvor.core.levers.catalogue import Pulled
 from kelvor.core.levers.fields import peak
 from kelvor.core.limits import Limit, lengths, limit_of, named, within
-from kelvor.core.record import Reshape
+from kelvor.core.recorded.shop import Reshape
 from kelvor.core.referring import PARTS, fitted
 from kelvor.core.seek.rocker_lines import NEW_LAYER, RockerLine, absorbers
 from kelvor.core.shape.board import Board

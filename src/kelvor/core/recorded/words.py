@@ -1,0 +1,61 @@
+"""What was decided, said and felt about boards, and boards from a notebook."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Annotated
+
+from kelvor.core.disciplines import Discipline
+from kelvor.core.limits import NAME, Limit, Many, Text
+from kelvor.core.record import Verdict
+from kelvor.core.units import Quantity
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Decision:
+    """What became of a step, why, and who decided."""
+
+    verdict: Verdict = "kept"
+    why: Annotated[str, Text(4000, lines=True)] = ""
+    who: Annotated[str, Text(80)] = ""
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Said:
+    """Words about a board, verbatim, who said them and how they ride."""
+
+    words: Annotated[str, Text(20_000, lines=True, least=1)]
+    who: Annotated[str, Text(80)] = ""
+    rides: Annotated[str, Text(400)] = ""
+    struck: Annotated[str, Text(400)] = ""
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class OldBoard:
+    """A board from a notebook: a name, sizes as somebody wrote them down [m, m³], words, and a photo by its SHA-256."""
+
+    name: Annotated[str, NAME] = "Old board"
+    discipline: Discipline = "wing foil"
+    length: Annotated[float, Limit(0, 7, Quantity.LENGTH)] = 0.0
+    width: Annotated[float, Limit(0, 2, Quantity.LENGTH)] = 0.0
+    volume: Annotated[float, Limit(0, 1, Quantity.VOLUME)] = 0.0
+    made: Annotated[str, Text(40)] = ""
+    words: Annotated[str, Text(20_000, lines=True)] = ""
+    who: Annotated[str, Text(80)] = ""
+    photo: Annotated[str, Text(64)] = ""
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Feel:
+    """Words that mean the same when riders of this workshop speak."""
+
+    words: Annotated[tuple[Annotated[str, Text(40, least=1)], ...], Many(40)]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class LeastFelt:
+    """The least difference of a lever's reading that riders of this workshop feel, in SI."""
+
+    name: Annotated[str, Text(120, least=1)]
+    lever: Annotated[str, Text(200, least=1)]
+    least: Annotated[float, Limit(1e-9, 1e6, unit="SI")]

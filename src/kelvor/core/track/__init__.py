@@ -1,0 +1,1 @@
+"""What a rider's watch kept: cleaned, cut into runs, its best speeds, its wind, its polar."""
