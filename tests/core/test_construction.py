@@ -12,8 +12,10 @@ import numpy as np
 
 from kelvor.core.brief import Brief
 from kelvor.core.errors import InputError
-from kelvor.core.levers.layers_worth import built, fittings_count, layers_worth, with_count
+from kelvor.core.levers.layers_worth import board_cost, built, fittings_count, layers_worth, with_count
 from kelvor.core.live import evaluate_live
+from kelvor.core.making.orders import to_buy
+from kelvor.core.making.proof import doubts
 from kelvor.core.mass.built import ribs, wood_share
 from kelvor.core.mass.stages import STAGES, WeighIn, block_volume, forecasts, traced
 from kelvor.core.materials.cost import cost
@@ -24,6 +26,7 @@ from kelvor.core.materials.sheet import BATCH, sheet
 from kelvor.core.materials.table import HANDBOOK, changed
 from kelvor.core.shape.construction import Coat, Core, Ply, Stringer
 from kelvor.core.shape.edits import with_tail_cut
+from kelvor.core.shape.fittings import FinBox, Fittings
 from kelvor.core.shape.geometry import geometry
 from kelvor.core.shape.layers import CrossStep, Ledge
 from kelvor.core.shape.places import Place
@@ -119,6 +122,42 @@ class Worth(unittest.TestCase):
         more = live_of(one_more)
         hours = [cost(live_.mass.layup, live_.mass.core.volume, 4, HANDBOOK).hours for live_ in (live, more)]
         self.assertAlmostEqual(hours[1] - hours[0], HANDBOOK.rates.layer)
+
+    def test_blocks_and_potting_weigh_by_the_pockets_walls(self):
+        """One long box, 270 × 26 × 30 mm, worked by hand: potted over 2 (270 + 26) × 30 + 270 × 26 mm², its block 20 mm
+        wider all round and 10 mm deeper, less the box."""
+        box = FinBox(name="Fin", kind="long box", at=Place("tail", 0.8))
+        board = replace(plain_board(), fittings=Fittings(fin_boxes=(box,), other_mass=0.0))
+        dense = replace(CARBON_BAGGED, core=Core(stock="eps15"), blocks="pvc80", potting=0.6)
+        plain, more = (live_of(c, board) for c in (replace(dense, blocks="", potting=0.0), dense))
+        parts = dict(more.mass.parts)
+        self.assertAlmostEqual(parts["potting"].mass, 0.6 * 0.02478, places=6)
+        foam = HANDBOOK.stock("pvc80").density - HANDBOOK.stock("eps15").density
+        self.assertAlmostEqual(parts["dense blocks"].mass, foam * (0.81840e-3 - 0.21060e-3), places=6)
+        self.assertAlmostEqual(
+            more.mass.total.mass - plain.mass.total.mass, parts["potting"].mass + parts["dense blocks"].mass, places=9
+        )
+        bought = {b.what: b.amount for b in to_buy(more.geometry, more.mass, HANDBOOK)}
+        self.assertAlmostEqual(bought[f"{HANDBOOK.stock('pvc80').name}, blocks about the fittings"], 0.8184, places=4)
+        costs = [dict(board_cost(live.mass, board, HANDBOOK).lines) for live in (plain, more)]
+        self.assertNotIn("blocks and potting", costs[0])
+        self.assertGreater(costs[1]["blocks and potting"], 0)
+
+    def test_a_box_that_leaves_too_little_foam_is_a_doubt(self):
+        deep = FinBox(name="Deep fin", kind="deep box", at=Place("tail", 0.1))
+        board = replace(plain_board(), fittings=Fittings(fin_boxes=(deep,)))
+        shallow = replace(board, fittings=Fittings(fin_boxes=(replace(deep, kind="side box", at=Place("tail", 0.5)),)))
+        told = [doubts(live_of(board=b), Brief(), HANDBOOK, ()) for b in (board, shallow)]
+        self.assertTrue(any("Deep fin" in words for words in told[0]), told)
+        self.assertFalse(any("Deep fin" in words for words in told[1]), told)
+
+    def test_a_seal_coat_comes_before_the_cloth(self):
+        sealed = replace(CARBON_BAGGED, coats=(*CARBON_BAGGED.coats, Coat(name="Seal coat", areal_mass=0.1)))
+        plain, more = ({f.stage: f.mass for f in forecasts(x.geometry, x.mass)} for x in (live_of(), live_of(sealed)))
+        gained = more["laminated"] - plain["laminated"]
+        area = sum(shell.area for shell in live_of().geometry.shells.values())
+        self.assertAlmostEqual(gained, 0.1 * area, delta=0.002)
+        self.assertAlmostEqual(more["shaped"], plain["shaped"], places=9)
 
     def test_stringers_walls_and_chambers(self):
         plain = live_of(replace(CARBON_BAGGED, core=Core(stock="eps15")))

@@ -1,8 +1,10 @@
 """The mill: cutters against closed forms, programs read back, demo boards cut from the text of their programs."""
 
+import json
 import unittest
 from dataclasses import replace
 from functools import cache
+from pathlib import Path
 
 import numpy as np
 from gcodeparser import GcodeParser
@@ -70,6 +72,20 @@ class Cutters(unittest.TestCase):
         for off in (0.0, 0.03):
             centre = big - np.sqrt((big - small) ** 2 - off**2)
             self.assertAlmostEqual(at(trough, small, (0.1, off))[0], centre - small, delta=0.0001)
+
+    def test_tips_against_those_of_a_published_library_on_the_same_face(self):
+        """Eighty drops of two balls on a wavy face, by opencamlib 2023.01.11; the data say how."""
+        found = json.loads(Path("tests/data/dropped-balls.json").read_text())["tips"]
+        for radius in (6.0, 10.0):
+            tips = np.array([row[1:] for row in found if row[0] == radius]) / 1000
+            wavy = synthetic(
+                lambda x, y: 0.02 * np.cos(9 * (x - 0.1)) + 0.012 * np.sin(20 * (y - 0.08) + 3 * x)
+                + 0.004 * np.sin(60 * x) * np.cos(45 * (y - 0.08)),
+                wide=0.16,
+            )  # fmt: skip
+            ours = at(wavy, radius / 1000, *(tips[:, :2] + [0.0, 0.08]))
+            np.testing.assert_allclose(ours, tips[:, 2], atol=0.00006)  # points a millimetre apart
+            self.assertGreater(np.ptp(tips[:, 2]), 0.02)
 
     def test_a_square_groove_keeps_its_corner(self):
         """What a ball leaves in a right angle is R (√2 − 1): 2.4853 mm at R 6."""

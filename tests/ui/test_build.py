@@ -37,6 +37,22 @@ class Build(BuildCase):
         self.assertEqual(self.session.board, before)
         self.assertEqual(self.grams("total"), weight)
 
+    def test_dense_blocks_and_potting_are_chosen_and_weighed(self):
+        fields, weight = self.view.made.core, self.grams("total")
+        fields.blocks.setCurrentIndex(fields.blocks.findData("pvc80"))
+        fields.blocks.activated.emit(fields.blocks.currentIndex())
+        fields.potting.setFocus()
+        fields.potting.selectAll()
+        QTest.keyClicks(fields.potting, "600")
+        QTest.keyClick(fields.potting, Qt.Key.Key_Return)
+        rows = {row.label: row.value for row in self.view.weight.rows()}
+        self.assertGreater(int(rows["Dense blocks"].split()[0]), 5)
+        self.assertGreater(int(rows["Potting"].split()[0]), 10)
+        self.assertGreater(self.grams("total"), weight + 15)
+        self.session.undo()
+        self.session.undo()
+        self.assertEqual(self.grams("total"), weight)
+
     def test_layers_more_less_off_new_and_typed(self):
         view = self.view.made
         plies = self.session.board.construction.plies

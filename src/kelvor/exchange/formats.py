@@ -28,6 +28,7 @@ PAPERS: dict[Paper, str] = {"a4": "A4", "a3": "A3", "letter": "Letter"}
 BAR = "Check the 100 mm bar on every sheet before you cut."
 MILL = "Mill and router: guards, eye protection, hold-down, air cut first, emergency stop in reach."
 CUTTING = "Foam dust: mask and extraction. Hot wire: fresh air, never on PVC."
+WOOD = "Wood dust: mask and extraction."
 FIRST = "The maker's data sheets, local rules and licensed practice come first."
 
 
@@ -110,6 +111,12 @@ def _dxf(order: Order, path: Path) -> None:
     write_dxf(order.shape(), path, order.board.length, order.stamped())
 
 
+def _nested(order: Order, path: Path) -> None:
+    from kelvor.exchange.nesting import write_nested
+
+    write_nested(order.shape(), path, order.board.length, order.stamped())
+
+
 def _svg(order: Order, path: Path) -> None:
     from kelvor.exchange.drawings import write_svg
 
@@ -144,6 +151,7 @@ WRITERS = {
         Writer("3mf", "Mesh (3MF)", _SHAPE, _mesh("3mf"), (MILL, CUTTING)),
         Writer("obj", "Mesh (OBJ)", _SHAPE, _mesh("obj"), (MILL, CUTTING)),
         Writer("dxf", "Plan, profile and sections (DXF)", _SHAPE, _dxf, (MILL, CUTTING)),
+        Writer("nested.dxf", "Templates and ribs on sheets of ply (DXF)", _SHAPE, _nested, (MILL, WOOD)),
         Writer("svg", "Plan, profile and sections (SVG)", _SHAPE, _svg, (MILL, CUTTING)),
         Writer("zip", "Package for an outside cutter (ZIP)", _SHAPE, _zip, (MILL, CUTTING)),
         Writer("csv", "Offset table (CSV)", _SHAPE, _csv),

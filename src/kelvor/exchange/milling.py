@@ -10,9 +10,10 @@ from kelvor.core.errors import InputError
 from kelvor.core.mill import Mill, Stock
 from kelvor.core.milling.judging import GOUGE, dowel_step
 from kelvor.core.milling.program import Program
-from kelvor.core.milling.stock import SIDES, clamped
+from kelvor.core.milling.stock import SIDES, clamped, frame
 from kelvor.core.milling.work import CutFace, cut_face, planned, wanted_core
 from kelvor.core.shape.board import Board
+from kelvor.core.shape.sections import Sections
 from kelvor.core.stamp import Stamp
 from kelvor.exchange.package import WHEN
 from kelvor.files import written_whole
@@ -23,6 +24,24 @@ CAUTION = (
     "the first run in the air, hand on the stop. Never reach in while the spindle turns. The mill maker's manual, data "
     "sheets, local rules and licensed practice come first."
 )
+
+
+CLAMP = 0.025
+"""A clamp or a screw with its washer wants so much [m] (common practice, no source)."""
+
+
+def _held(mill: Mill, stock: Stock, core: Sections) -> str:
+    """How the stock is kept from moving and lifting."""
+    ends, beside = frame(core, mill, stock)
+    facing = mill.facing * MM
+    told = f"The cutter leaves a frame of {ends * MM:.0f} mm at the ends and {beside * MM:.0f} mm beside the core. "
+    if max(ends, beside) < CLAMP:
+        return told + "Too narrow for clamps: hold it by vacuum, or screw it down through the tabs' frame from below."
+    where = "at the ends and beside" if min(ends, beside) >= CLAMP else "at the ends" if ends >= CLAMP else "beside"
+    return (
+        f"{told}Clamp or screw it down {where}, in four places at least, heads more than {facing:.1f} mm below the top "
+        "or moved out of the way while it is faced. A vacuum table holds the faced side after the flip."
+    )
 
 
 def page(board: Board, mill: Mill, stock: Stock, stamp: Stamp, faces: Sequence[CutFace]) -> str:
@@ -40,6 +59,7 @@ def page(board: Board, mill: Mill, stock: Stock, stamp: Stamp, faces: Sequence[C
         "mm on the rails.",
         f"Deck up first, height {deck.height * MM:.1f}. Then turn it over about the X axis, on the same dowels: height "
         f"{bottom.height * MM:.1f}.",
+        _held(mill, stock, core),
         f"{mill.tabs} tabs on either side hold the core in its frame, {mill.tab * MM:.0f} mm thick: saw them last.",
         f"Left proud {mill.proud * MM:.2f} mm everywhere, for the sanding block.",
         "",

@@ -6,8 +6,9 @@ from collections.abc import Iterator
 from dataclasses import dataclass, replace
 
 from kelvor.core.brief import Brief
-from kelvor.core.mass.board_mass import board_mass
-from kelvor.core.materials.cost import cost
+from kelvor.core.errors import InputError
+from kelvor.core.mass.board_mass import BoardMass, board_mass
+from kelvor.core.materials.cost import Cost, cost
 from kelvor.core.materials.layup import with_construction
 from kelvor.core.materials.table import MaterialTable
 from kelvor.core.shape.board import Board
@@ -43,6 +44,20 @@ class Worth:
     cost: float
 
 
+def board_cost(mass: BoardMass, board: Board, table: MaterialTable) -> Cost:
+    """What a board whose construction is stated costs in material and hours.
+
+    Raises
+    ------
+    InputError
+        When its construction is not stated.
+    """
+    if mass.layup is None:
+        raise InputError("no construction is stated", where=board.name, accepts="Choose one in Build first")
+    within = mass.within
+    return cost(mass.layup, mass.core.volume, fittings_count(board), table, blocks=within.blocks, potting=within.resin)
+
+
 def fittings_count(board: Board) -> int:
     """Fittings to set: tracks, boxes, rows of inserts, plugs, the mast track."""
     f = board.fittings
@@ -63,7 +78,7 @@ def built(measured: Geometry, construction: Construction, brief: Brief, table: M
     stage = stiffness_stage(as_built, mass, brief, table)
     assert stage is not None and mass.layup is not None
     figures = {f.key: f.value for f in stage.figures}
-    spent = cost(mass.layup, mass.core.volume, fittings_count(board), table)
+    spent = board_cost(mass, board, table)
     axis = board.mast_x if board.mast_x is not None else mass.total.x
     return Built(
         mass.total.mass,

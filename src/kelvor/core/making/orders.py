@@ -99,6 +99,12 @@ def to_buy(measured: Geometry, mass: BoardMass, table: MaterialTable) -> tuple[B
         found.append(Bought(f"{cloth.name}, {cloth.roll * 100:.0f} cm roll", area, "m²", area * cloth.price))
     wet = sum(ply.resin for ply in laid.plies) * WASTE
     found.append(Bought(f"{resin.name}, with hardener", wet, "kg", wet * resin.price))
+    within = mass.within
+    if within.blocks > 0:
+        dense, litres = table.stock(c.blocks), within.blocks * 1000
+        found.append(Bought(f"{dense.name}, blocks about the fittings", litres, "L", within.blocks * dense.price))
+    if within.resin > 0:
+        found.append(Bought("Thickened resin, to set fittings in", within.resin, "kg", within.resin * resin.price))
     area = float(laid.cells.area.sum())
     found += [Bought(coat.name, coat.areal_mass * area, "kg", coat.areal_mass * area * resin.price) for coat in c.coats]
     for stringer in c.stringers:

@@ -6,8 +6,11 @@ import math
 from collections.abc import Sequence
 
 from kelvor.core.brief import Brief
+from kelvor.core.errors import one_line
+from kelvor.core.findings import Severity
 from kelvor.core.live import Live
 from kelvor.core.materials.table import MaterialTable
+from kelvor.core.shape.clearance import clearances
 from kelvor.core.shape.construction import Construction
 from kelvor.core.stiffness.stage import BOX, LANDING, WRINKLE, stiffness_stage
 
@@ -24,7 +27,9 @@ def needed(live: Live, brief: Brief, table: MaterialTable) -> float:
 
 
 def doubts(live: Live, brief: Brief, table: MaterialTable, kept: Sequence[Construction]) -> list[str]:
-    """What a proof load must answer: a margin below one, a layer fewer than the workshop keeps, no construction."""
+    """What a proof load must answer: a margin below one, a flagged box or track, a layer fewer than the workshop keeps,
+    no construction.
+    """
     if live.mass.layup is None:
         return ["no construction is stated"]
     stiff = stiffness_stage(live.geometry, live.mass, brief, table)
@@ -33,6 +38,9 @@ def doubts(live: Live, brief: Brief, table: MaterialTable, kept: Sequence[Constr
         for f in (stiff.figures if stiff is not None else ())
         if f.key == WRINKLE.key and f.exists and f.value < 1
     ]
+    boxes = ("Foil tracks", "Foil box", *(box.name for box in live.board.fittings.fin_boxes))
+    flagged = (f for f in clearances(live.geometry) if f.severity is Severity.WARNING)
+    found += list(dict.fromkeys(one_line(f.text, 90) for f in flagged if any(name in f.text for name in boxes)))
     construction = live.mass.layup.construction
     same = next((c for c in kept if c.name == construction.name), None)
     if same is not None and _layers(construction) < _layers(same):

@@ -8,6 +8,7 @@ import numpy as np
 
 from kelvor.core.mass.built import CLOTH, COAT, RESIN, built_parts, of_shell
 from kelvor.core.mass.properties import MassProperties, combined
+from kelvor.core.mass.set_in import SetIn, set_in
 from kelvor.core.materials.layup import Layup
 from kelvor.core.materials.table import HANDBOOK, MaterialTable
 from kelvor.core.shape.fittings import BOX_SIZES, Pad
@@ -22,8 +23,8 @@ SKIN_BAND = 0.10
 
 @dataclass(frozen=True, slots=True)
 class BoardMass:
-    """The parts of a board by name, their sum, the band of its mass [kg], and its cloth where a construction
-    is known.
+    """The parts of a board by name, their sum, the band of its mass [kg]; where a construction is known, its cloth and
+    what its fittings are set in.
     """
 
     parts: tuple[tuple[str, MassProperties], ...]
@@ -31,6 +32,7 @@ class BoardMass:
     band: float
     core: Solid
     layup: Layup | None = None
+    within: SetIn = SetIn()
 
 
 def core_solid(measured: Geometry) -> Solid:
@@ -72,8 +74,10 @@ def board_mass(measured: Geometry, table: MaterialTable = HANDBOOK) -> BoardMass
     core = core_solid(measured)
     if board.construction is not None:
         parts, laid = built_parts(measured, core, board.construction, table)
+        within = set_in(measured, board.construction, table)
+        parts += within.parts
     else:
-        parts, laid = _plain_parts(measured, core), None
+        parts, laid, within = _plain_parts(measured, core), None, SetIn()
     if fittings.pads:
         parts += [(pad.name, _pad(measured, pad)) for pad in fittings.pads]
     else:
@@ -102,7 +106,7 @@ def board_mass(measured: Geometry, table: MaterialTable = HANDBOOK) -> BoardMass
     )
     skin += sum(p.mass for name, p in parts if name in {pad.name for pad in fittings.pads})
     band = ((CORE_BAND * parts[0][1].mass) ** 2 + (SKIN_BAND * skin) ** 2) ** 0.5
-    return BoardMass(tuple(parts), combined(p for _, p in parts), band, core, laid)
+    return BoardMass(tuple(parts), combined(p for _, p in parts), band, core, laid, within)
 
 
 def _plain_parts(measured: Geometry, core: Solid) -> list[tuple[str, MassProperties]]:

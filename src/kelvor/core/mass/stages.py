@@ -65,6 +65,8 @@ def stage_of(part: str, pads: frozenset[str], stringers: frozenset[str]) -> Stag
         return "shaped"
     if part.startswith((CLOTH, RESIN)) or part.endswith("skin"):
         return "laminated"
+    if part.startswith(COAT) and "seal" in part.lower():  # closes the foam before the cloth
+        return "laminated"
     if part.startswith(COAT) and "paint" not in part.lower():
         return "coated"
     return "finished" if part in pads or part == "deck pad" or "paint" in part.lower() else "fitted"

@@ -43,6 +43,14 @@ def extent(core: Sections) -> tuple[float, float, float]:
     )
 
 
+def frame(core: Sections, mill: Mill, stock: Stock) -> tuple[float, float]:
+    """How much of the stock stays beyond the cutter's way at either end and beside it [m]: what a screw or a clamp may
+    take.
+    """
+    length, width, _ = extent(core)
+    return (stock.length - length) / 2 - mill.ball, (stock.width - width) / 2 - mill.ball
+
+
 @dataclass(frozen=True, slots=True, eq=False)
 class Clamped:
     """A core in its stock on the mill's table, for one of its two faces up.

@@ -97,6 +97,11 @@ class Construction:
         How it is laid up; it decides the resin ratio.
     bags:
         Pulls of the vacuum bag, 0 for hand lay-up.
+    blocks:
+        Key of the dense foam let in about fin boxes, mast track and inserts; empty where there is none. Foil tracks
+        weigh what they do with theirs.
+    potting:
+        What fittings are set in, over the walls and floor of their pockets [kg/m²].
     """
 
     name: Annotated[str, NAME]
@@ -107,4 +112,6 @@ class Construction:
     stringers: Annotated[tuple[Stringer, ...], Many(40)] = ()
     coats: Annotated[tuple[Coat, ...], Many(40)] = (Coat(name="Filler coat", areal_mass=0.15),)
     bags: Annotated[int, counts(0, 20)] = 0
+    blocks: Annotated[str, Text(80)] = ""
+    potting: Annotated[float, areal_masses(0, 5)] = 0.0
     notes: Annotated[str, Text(20_000, lines=True)] = ""

@@ -67,6 +67,20 @@ class CoreFields(QWidget):
             grid.addWidget(caption, i // 2, 2 * (i % 2))
             grid.addWidget(box, i // 2, 2 * (i % 2) + 1)
             box.activated.connect(lambda _=0, box=box, words=words: self._chosen(box, words))
+        self.blocks = QComboBox()
+        self.potting = QuantityField("Potting", limit_of(Construction, "potting"))
+        self.blocks.setToolTip("Dense foam let in about fin boxes, mast track and inserts")
+        self.potting.setToolTip("Thickened resin over the walls and floor of every pocket")
+        self.blocks.activated.connect(lambda _: self._chosen(self.blocks, "Blocks"))
+        self.potting.changed.connect(self._potted)
+        self.potting.problem.connect(self.problem)
+        beside: tuple[tuple[str, QWidget], ...] = (("Blocks", self.blocks), ("Potting", self.potting))
+        for i, (words, part) in enumerate(beside):
+            caption = QLabel(words)
+            caption.setBuddy(part)
+            part.setAccessibleName(words)
+            grid.addWidget(caption, 2, 2 * i)
+            grid.addWidget(part, 2, 2 * i + 1)
         column.addWidget(upper)
         self.built_up = QWidget()
         lower = _grid(self.built_up)
@@ -102,8 +116,13 @@ class CoreFields(QWidget):
                 box.clear()
                 for entry in entries:
                     box.addItem(entry.name, entry.key)
-        for box in (self.stock, self.build, self.resin, self.method):
-            box.setEnabled(construction is not None)
+        if self.blocks.count() != len(table.stocks) + 1:
+            self.blocks.clear()
+            self.blocks.addItem("none", "")
+            for stock in table.stocks:
+                self.blocks.addItem(stock.name, stock.key)
+        for part in (self.stock, self.build, self.resin, self.method, self.blocks, self.potting):
+            part.setEnabled(construction is not None)
         self.built_up.setVisible(construction is not None and construction.core.build != "solid")
         if construction is None:
             return
@@ -113,10 +132,12 @@ class CoreFields(QWidget):
             (self.build, core.build),
             (self.resin, construction.resin),
             (self.method, construction.method),
+            (self.blocks, construction.blocks),
         ):
             box.setCurrentIndex(max(0, box.findData(value)))
         for key, field in self.fields.items():
             field.show_value(getattr(core, key), system)
+        self.potting.show_value(construction.potting, system)
 
     def _chosen(self, box: QComboBox, what: str) -> None:
         c, value = self._shown, box.currentData()
@@ -128,9 +149,15 @@ class CoreFields(QWidget):
             c = replace(c, core=replace(c.core, build=value))
         elif box is self.resin:
             c = replace(c, resin=value)
+        elif box is self.blocks:
+            c = replace(c, blocks=value)
         else:
             c = replace(c, method=value, bags=c.bags if value == "hand" or c.bags else BAGS)
         self.changed.emit(c, f"{'Core made' if box is self.build else what.capitalize()}: {box.currentText()}")
+
+    def _potted(self, value: float) -> None:
+        if self._shown is not None:
+            self.changed.emit(replace(self._shown, potting=value), f"Potting: {self.potting.text()}")
 
     def _typed(self, key: str, what: str, value: float) -> None:
         if self._shown is not None:

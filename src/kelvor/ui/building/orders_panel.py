@@ -9,11 +9,10 @@ from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QWidget
 
 from kelvor.core.errors import InputError
-from kelvor.core.levers.layers_worth import fittings_count
+from kelvor.core.levers.layers_worth import board_cost
 from kelvor.core.limits import limit_of, text_of, within
 from kelvor.core.making.orders import Bought, Ordered, day_read, to_buy, together
 from kelvor.core.making.pays import moulded
-from kelvor.core.materials.cost import cost
 from kelvor.core.recorded.shop import Order
 from kelvor.core.stamp import code_of
 from kelvor.ui.presenters.orders import bought_rows, mould_words, order_rows
@@ -194,7 +193,7 @@ class OrdersPanel(Panel):
             each = self._amount(self.each.text(), "price", "Moulded board")
         except InputError as error:
             return str(error)
-        custom = cost(live.mass.layup, live.mass.core.volume, fittings_count(live.board), session.table).total
+        custom = board_cost(live.mass, live.board, session.table).total
         waiting = sum(self._of_this_design(order) for order in self.found)
         return mould_words(moulded(mould, custom, each), mould, custom, waiting, session.table.rates.currency)
 

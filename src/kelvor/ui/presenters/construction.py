@@ -50,6 +50,7 @@ NEW_PARTS: tuple[tuple[str, NewPart], ...] = (
         lambda b, t: Stringer(name=free_name("Composite stringer", t), material="pvc80", width=0.010),
     ),
     ("Side wall", lambda b, t: Stringer(name=free_name("Side wall", t), material="abs", width=0.008, rail=True)),
+    ("Seal coat on the foam", lambda b, t: Coat(name=free_name("Seal coat", t), areal_mass=0.08)),
     ("Coat of resin", lambda b, t: Coat(name=free_name("Hot coat", t), areal_mass=0.16)),
     ("Paint", lambda b, t: Coat(name=free_name("Paint", t), areal_mass=0.09)),
 )
