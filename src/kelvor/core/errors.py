@@ -6,6 +6,9 @@ that is not a :class:`KelvorError` is a fault of the program.
 
 from __future__ import annotations
 
+from functools import partial
+from typing import Any
+
 
 def one_line(words: str, longest: int = 400) -> str:
     """Words from outside, fit to be shown: one line, no control signs or halves of signs, not endless."""
@@ -38,6 +41,10 @@ class InputError(KelvorError):
         self.what, self.where, self.accepts = one_line(what), one_line(where), one_line(accepts)
         text = f"{self.where}: {self.what}" if where else self.what
         super().__init__(f"{text}. {self.accepts}" if accepts else f"{text}.")
+
+    def __reduce__(self) -> tuple[Any, ...]:
+        """It comes back from a worker as it is."""
+        return partial(InputError, self.what, where=self.where, accepts=self.accepts), ()
 
 
 class RefusedEdit(KelvorError):

@@ -39,6 +39,15 @@ RecordKind = Literal[
     "mill",
     "order",
     "proof",
+    "session",
+    "set-up",
+    "track",
+    "on the water",
+    "test",
+    "test run",
+    "incident",
+    "retire rule",
+    "columns",
 ]
 Verdict = Literal["kept", "dropped", "parked"]
 Whereabouts = Literal["in the shop", "on the rack", "out on loan", "sold", "broken", "lost"]
@@ -83,6 +92,8 @@ class Record:
 _GOES_BY: dict[RecordKind, str] = {
     "decision": "verdict", "said": "words", "feel": "words", "made board": "serial", "weighed": "stage",
     "worked": "stage", "tolerance": "kind", "done": "activity", "order": "customer", "proof": "what",
+    "session": "day", "set-up": "board", "on the water": "what", "test": "question", "test run": "change",
+    "retire rule": "kind", "columns": "heads",
 }  # fmt: skip
 """The field a record goes by, where it is not its name."""
 

@@ -34,7 +34,7 @@ def doubts(live: Live, brief: Brief, table: MaterialTable, kept: Sequence[Constr
         return ["no construction is stated"]
     stiff = stiffness_stage(live.geometry, live.mass, brief, table)
     found = [
-        f"{f.definition.label.lower()} {f.value:.2f}, below 1"
+        f"{f.definition.label.lower()} {f.value:.3g}, below 1"
         for f in (stiff.figures if stiff is not None else ())
         if f.key == WRINKLE.key and f.exists and f.value < 1
     ]

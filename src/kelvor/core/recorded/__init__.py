@@ -17,6 +17,10 @@ _WHERE: dict[RecordKind, str] = {
     "made board": "recorded.shop:MadeBoard", "weighed": "recorded.shop:Weighed", "worked": "recorded.shop:Worked",
     "read": "recorded.shop:Read", "tolerance": "recorded.shop:Tolerance", "done": "recorded.shop:Done",
     "mill": "mill:Mill", "order": "recorded.shop:Order", "proof": "recorded.shop:Proof",
+    "session": "recorded.water:Session", "set-up": "recorded.water:SetUp", "track": "recorded.water:TrackFile",
+    "on the water": "recorded.water:OnTheWater", "test": "recorded.water:Trial", "test run": "recorded.water:TrialRun",
+    "incident": "recorded.water:Incident", "retire rule": "recorded.water:RetireRule",
+    "columns": "recorded.water:Columns",
 }  # fmt: skip
 KINDS: tuple[RecordKind, ...] = get_args(RecordKind)
 """Every kind of record."""

@@ -22,11 +22,12 @@ class Decision:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Said:
-    """Words about a board, verbatim, who said them and how they ride."""
+    """Words about a board, verbatim, who said them and how they ride; in which session, where it was one."""
 
     words: Annotated[str, Text(20_000, lines=True, least=1)]
     who: Annotated[str, Text(80)] = ""
     rides: Annotated[str, Text(400)] = ""
+    session: Annotated[str, Text(64)] = ""
     struck: Annotated[str, Text(400)] = ""
 
 

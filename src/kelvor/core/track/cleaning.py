@@ -23,6 +23,10 @@ GAP = 5.0
 """A track that is silent for longer is two stretches [s]; five of its own steps where those are longer."""
 LONGEST = 24 * 3600.0
 """Nobody sails for longer [s]."""
+SMOOTHED = 1.0
+"""Places told more often are averaged over so long before speeds are read off them [s]: the scatter of fixes a tenth
+of a second apart would be taken for way.
+"""
 LEAST_STEP = 1e-3
 """Two fixes within this time are one [s]."""
 
@@ -236,11 +240,26 @@ def _measured(track: Track, removed: tuple[Removed, ...]) -> Clean:
         passed = 0.5 * (speed[1:] + speed[:-1]) * steps
         noise = _scatter(speed, together)
     else:
+        raw = (east, north)
+        east, north = (_smoothed(values, stretch, float(np.median(steps))) for values in (east, north))
         speed = _speed_from_places(t, east, north, stretch)
         passed = np.hypot(np.diff(east), np.diff(north))
-        noise = float(np.hypot(_scatter(east, together), _scatter(north, together)) / np.sqrt(2))
+        noise = float(np.hypot(_scatter(raw[0], together), _scatter(raw[1], together)) / np.sqrt(2))
     way = np.append(0.0, np.cumsum(np.where(together, passed, 0.0)))
     return Clean(track, t, east, north, speed, way, stretch, told, noise, removed)
+
+
+def _smoothed(values: Array, stretch: NDArray[np.intp], step: float) -> Array:
+    """Running means over a second, within each stretch; shorter ones at its ends."""
+    half = round(0.5 * SMOOTHED / max(step, 1e-3))
+    if half < 1 or step > 0.5 * SMOOTHED:
+        return values
+    sums, place = np.append(0.0, np.cumsum(values)), np.arange(len(values))
+    first = np.searchsorted(stretch, stretch, side="left")
+    last = np.searchsorted(stretch, stretch, side="right") - 1
+    reach = np.minimum(half, np.minimum(place - first, last - place))
+    found: Array = (sums[place + reach + 1] - sums[place - reach]) / (2 * reach + 1)
+    return found
 
 
 def _scatter(values: Array, together: NDArray[np.bool_]) -> float:
