@@ -84,6 +84,15 @@ for n in itertools.count():
         needs["tolerance"] = {"kind": word, "most": 0.001}
         needs["order"] = {"customer": word}
         needs["proof"] = {"made": "m", "what": "mast", "moment": 300.0}
+        needs["session"] = {"day": "2026-10-14", "place": word}
+        needs["set-up"] = {"session": "s", "board": word}
+        needs["track"] = {"session": "s", "name": word, "kind": "fit", "sha": "0" * 64}
+        needs["on the water"] = {"setup": "s", "what": "speed", "value": 9.0}
+        needs["test"] = {"question": word, "differs": "d", "a": "A", "b": "B"}
+        needs["test run"] = {"trial": "t", "number": 1, "change": "A", "value": 9.0}
+        needs["incident"] = {"what": "f", "name": word}
+        needs["retire rule"] = {"kind": "fin", "hours": 99.0}
+        needs["columns"] = {"heads": ("t", "a", "o"), "time": "t", "latitude": "a", "longitude": "o"}
         needs["felt"] = {"name": "n", "lever": "width", "least": 0.01}
         given = needs.get(kind, {"name": "n", "area": 5.0} if kind in ("sail", "hand wing", "kite") else {})
         shop.records.keep(kind, uid, value_of(kind)(**given), board=board_id, step=at, blob=word.encode())

@@ -92,10 +92,15 @@ def correction(kind: Kind, found: Iterable[Compared]) -> Correction:
         return Correction(kind, exp(mean), band, boards, error, plain, True,
                           "One board: two thirds or so of what it says are believed.")  # fmt: skip
     if error >= plain:
-        why = f"Left out one by one, the boards are met no better with it ({error:.1%} against {plain:.1%}): not used."
+        told = f"{_share(error)} against {_share(plain)}"
+        why = f"Left out one by one, the boards are met no better with it ({told}): not used."
         return Correction(kind, 1.0, band, boards, error, plain, False, why)
-    why = f"Left out one by one, the boards are met within {error:.1%}; without it within {plain:.1%}."
+    why = f"Left out one by one, the boards are met within {_share(error)}; without it within {_share(plain)}."
     return Correction(kind, exp(mean), band, boards, error, plain, True, why)
+
+
+def _share(value: float) -> str:
+    return f"{100 * value:.1f} %"
 
 
 def _left_out(ratios: list[float], far: float, apart: float) -> tuple[float, float]:

@@ -103,6 +103,14 @@ def settle_job(subject: Subject) -> tuple[FloatStage, StiffnessStage | None] | N
     return None if found is None else (found.settled.floating, found.settled.stiffness)
 
 
+def mass_job(step: int, subject: Subject) -> tuple[int, float | None]:
+    """What a board is computed to weigh as built [kg], beside the number it was asked under; None where it cannot be
+    drawn.
+    """
+    live = evaluate_live(subject.board, subject.brief, table=subject.table, coefficients=subject.coefficients)
+    return step, None if isinstance(live, tuple) else live.mass.total.mass
+
+
 def ride_job(subject: Subject, condition: Condition | None = None) -> Ride | None:
     """The ride of a board in a condition, the brief's own by default."""
     found = _counted(subject)

@@ -12,6 +12,7 @@ from kelvor.core.seek.holding import volume_of
 from kelvor.core.shape.sections import Resolution
 from kelvor.demo.boards import all_demo_boards
 from kelvor.demo.record import fill_record, registered
+from kelvor.demo.season import fill_season
 from kelvor.workshop.store import Store
 
 OPENED = "dunlin-39"
@@ -47,5 +48,6 @@ def create_demo(path: Path) -> Store:
         for index, kind, serial in item.frozen:
             store.freeze(made[index].id, cast(FrozenAs, kind), serial)
     fill_record(store, ids, versions)
+    fill_season(store, ids, versions)
     store.leave_at(ids[OPENED], store.left_at(ids[OPENED]))
     return store

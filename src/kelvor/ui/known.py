@@ -84,6 +84,10 @@ class Known:
         self._session.riding.ask()
 
     def figures(self) -> Figures:
+        """All figures as they are shown: plain, or by our own boards."""
+        return self._session.by_ours(self.plain())
+
+    def plain(self) -> Figures:
         """All figures, the live ones newest; the ride's may be those of a moment ago, see :meth:`Riding.behind`."""
         session = self._session
         return {**session.riding.figures(), **self.evaluation.figures, **by_key(session.live.figures)}

@@ -46,14 +46,23 @@ class Behind:
         self._session = session
         self.step: int | None = None
         self.live: Live | None = None
-        self.figures: Figures = {}
+        self._figures: Figures = {}
         self.beside: list[Shown] = []
         self._timer = single_shot(session, 0, self._settle)
+
+    @property
+    def figures(self) -> Figures:
+        """All figures of the reference, as they are shown: plain, or by our own boards."""
+        return self._session.by_ours(self._figures)
+
+    def take(self, figures: Figures) -> None:
+        """More is counted of the reference."""
+        self._figures = {**self._figures, **figures}
 
     def load(self, step_id: int | None) -> None:
         """Compare with a step from now on; whoever asks tells that something changed."""
         session = self._session
-        self.step, self.live, self.figures = step_id, None, {}
+        self.step, self.live, self._figures = step_id, None, {}
         session.riding.forget_pinned()
         if step_id is None or not session.standing:  # it comes with the second picture
             return
@@ -66,7 +75,7 @@ class Behind:
             return
         if not isinstance(live, tuple):
             self.live = live
-            self.figures = by_key(live.figures)
+            self._figures = by_key(live.figures)
             self._timer.start()
 
     def show(self, step_id: int | None) -> None:
@@ -85,14 +94,14 @@ class Behind:
         if self._timer.isActive():
             self._timer.stop()
             self._settle()
-        return self.figures
+        return self._figures
 
     def _settle(self) -> None:
         """Float of the reference: after the first picture, not before it."""
         if self.live is not None:
             from kelvor.core.evaluation import settle
 
-            self.figures = {**settle(self.live).figures, **self._session.riding.pinned_figures()}
+            self._figures = {**settle(self.live).figures, **self._session.riding.pinned_figures()}
             self._session.settled.emit()
 
     def name(self) -> str:

@@ -140,11 +140,14 @@ class MainWindow(QMainWindow):
             row.addWidget(tab)
         row.addStretch(1)
         self.locks = QLabel()
-        self.pinned = QLabel()
+        self.pinned, self.ours = QLabel(), QLabel()
+        self.ours.setToolTip("Figures by our own boards; Ctrl+Shift+O shows plain ones")
         self.units = QToolButton()
         self.units.setToolTip("Metric or inch (Ctrl+U)")
         self.units.clicked.connect(self.toggle_units)
         row.addWidget(self.locks)
+        row.addSpacing(10)
+        row.addWidget(self.ours)
         row.addSpacing(10)
         row.addWidget(self.pinned)
         row.addWidget(self.units)
@@ -219,6 +222,7 @@ class MainWindow(QMainWindow):
 
     def _refresh_strip(self) -> None:
         session = self.session
+        self.ours.setText(f'<span style="color:{DARK.cursor}">By our own boards</span>' if session.shows_ours else "")
         if not session.standing:
             return
         from kelvor.ui.presenters.panels import tiles

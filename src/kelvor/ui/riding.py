@@ -303,7 +303,7 @@ class Riding(QObject):
         if self.behind_it:
             self._bands_at_rest.start()
         if self.pinned is not None:
-            self._session.behind.figures = {**self._session.behind.figures, **by_key(self.pinned.figures)}
+            self._session.behind.take(by_key(self.pinned.figures))
         self.ridden.emit()
 
     def _take_sweep(self, points: list[SweepPoint | None]) -> None:

@@ -6,6 +6,7 @@ from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, replace
 from datetime import date, datetime
 from functools import cached_property
+from math import degrees, radians
 
 from kelvor.core.errors import InputError
 from kelvor.core.record import Record, RecordKind
@@ -144,6 +145,39 @@ def last_setup(log: Sequence[Logged], board: str = "") -> SetUp | None:
 def again(setup: SetUp, session: str) -> SetUp:
     """The same set-up in another session, hours to be said anew."""
     return replace(setup, session=session, hours=0.0)
+
+
+_POINTS = ("N", "NNE", "NE", "ENE", "E", "ESE", "SE", "SSE", "S", "SSW", "SW", "WSW", "W", "WNW", "NW", "NNW")
+
+
+def bearing_of(words: str) -> float | None:
+    """A bearing as somebody typed it, in degrees or as a point of the compass [rad]; None for nothing.
+
+    Raises
+    ------
+    InputError
+        When it is neither.
+    """
+    typed = words.strip().upper().removesuffix("°").strip()
+    if not typed:
+        return None
+    if typed in _POINTS:
+        return radians(22.5 * _POINTS.index(typed))
+    try:
+        turned = float(typed.replace(",", "."))
+    except ValueError:
+        turned = -1.0
+    if not 0 <= turned <= 360:
+        raise InputError(f"“{words.strip()}” is no bearing", where="From", accepts="Degrees from 0 to 360, or SW")
+    return radians(turned % 360)
+
+
+def bearing_words(bearing: float | None) -> str:
+    """A bearing as it is read: “240° WSW”."""
+    if bearing is None:
+        return ""
+    turn = degrees(bearing) % 360
+    return f"{turn:.0f}° {_POINTS[round(turn / 22.5) % 16]}"
 
 
 def day_of(words: str, today: date) -> str:

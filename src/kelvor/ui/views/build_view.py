@@ -8,6 +8,8 @@ import numpy as np
 from PySide6.QtGui import QShowEvent
 from PySide6.QtWidgets import QHBoxLayout, QLabel, QTabWidget, QVBoxLayout, QWidget
 
+from kelvor.core.figures import by_key
+from kelvor.core.mass.board_mass import BoardMass
 from kelvor.core.mass.built import ribs
 from kelvor.core.materials.makeability import checked_by_straight_edge, makeability
 from kelvor.core.stiffness.stage import stiffness_stage
@@ -144,10 +146,18 @@ class BuildView(QWidget):
             return
         session = self.session
         mass = session.live.mass
-        self.weight_label.setText(mass_words(mass.total.mass, mass.band))
+        self.weight_label.setText(mass_words(*self._shown_mass(mass)))
         self.volume_label.setText(volume_words(session.live))
         then = session.behind.live
         self.weight.set_rows(weight_rows(mass, session.system, None if then is None else then.mass))
+
+    def _shown_mass(self, mass: BoardMass) -> tuple[float, float]:
+        """Mass and band as they are shown: computed, or by our own boards [kg]."""
+        figures = by_key(self.session.live.figures)
+        if not self.session.shows_ours:
+            return mass.total.mass, mass.band
+        shown = self.session.by_ours(figures)["mass"]
+        return shown.value, shown.band
 
     def _strips(self) -> None:
         session, c, then = self.session, self.session.board.construction, self.session.behind.live

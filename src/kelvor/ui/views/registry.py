@@ -95,4 +95,12 @@ VIEWS: list[View] = [
         "How it is built, what it weighs, costs and stands.",
         "kelvor.ui.views.build_view:build_view",
     ),
+    View(
+        "water",
+        "Water",
+        "Ctrl+7",
+        "Days on the water: what was ridden, tracks, tests, what was said, and what our own boards say.",
+        "kelvor.ui.views.water_view:water_view",
+        tiles=False,
+    ),
 ]

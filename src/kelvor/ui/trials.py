@@ -1,0 +1,109 @@
+"""Tests of the workshop as one window sees them: planned, sailed run by run, answered; everything can be taken back."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from datetime import UTC, datetime
+from typing import TYPE_CHECKING
+
+from kelvor.core.errors import InputError
+from kelvor.core.figures import Origin
+from kelvor.core.record import Record
+from kelvor.core.recorded.water import Measured, Trial, TrialRun
+from kelvor.core.trials.answering import scatter_of
+from kelvor.core.trials.from_track import Leg
+from kelvor.core.trials.gathered import Test, gathered
+from kelvor.core.trials.planning import USUAL_SCATTER, changes
+
+if TYPE_CHECKING:
+    from kelvor.ui.registers import Registers
+    from kelvor.ui.session import Session
+
+USUAL_SPEED = 10.0
+"""What a usual scatter is a share of until a test says better [m/s]."""
+
+
+class Trials:
+    """The tests of a workshop, the newest first."""
+
+    def __init__(self, session: Session) -> None:
+        self._session = session
+        self._all: tuple[object, tuple[Test, ...]] | None = None
+
+    @property
+    def _registers(self) -> Registers:
+        return self._session.workshop.registers
+
+    def all(self) -> tuple[Test, ...]:
+        """Every test."""
+        here = self._registers, self._registers.turn
+        if self._all is None or self._all[0] != here:
+            found = gathered(self._registers.of("test"), self._registers.of("test run"))
+            self._all = here, found
+        return self._all[1]
+
+    def get(self, uid: str) -> Test | None:
+        """A test by its identity."""
+        return next((test for test in self.all() if test.record.uid == uid), None)
+
+    def scatter(self, measure: Measured) -> tuple[float, int]:
+        """What pairs of this workshop scatter by in a measure [m/s], pooled over its tests, and how many pairs say so;
+        a usual share of a usual speed where there are none.
+        """
+        total, freedom, speeds = 0.0, 0, []
+        for test in self.all():
+            if test.value.measure == measure and not test.value.more:
+                scatter, df = scatter_of(test.value, [r.value for r in test.runs])
+                total, freedom = total + df * scatter**2, freedom + df
+                speeds += [run.value for run in test.counted]
+        if freedom >= 2:
+            return (total / freedom) ** 0.5, freedom
+        speed = sum(speeds) / len(speeds) if speeds else USUAL_SPEED
+        return USUAL_SCATTER * speed * 2**0.5, 0
+
+    # doing
+
+    def begin(self, trial: Trial) -> str:
+        """Begin a test; its identity. Raises InputError for an order that is none."""
+        changes(trial.order)
+        if trial.a.strip().casefold() == trial.b.strip().casefold():
+            raise InputError("A and B are the same", where="Test", accepts="Name what differs")
+        return self._registers.keep("test", trial, f"test: {trial.question}")
+
+    def change(self, test: Test, trial: Trial) -> None:
+        """Write a test anew: its current, what else differed, what was decided."""
+        self._registers.keep("test", trial, f"test: {trial.question}", uid=test.record.uid)
+
+    def sail(self, test: Test, value: float, *, both_ways: bool, rider: str = "", wind: float = 0.0, felt: str = "",
+             origin: Origin = "measured", at: str = "", track: str = "") -> None:  # fmt: skip
+        """Write the next run of a test. Raises InputError when all are sailed."""
+        order = changes(test.value.order)
+        done = len(test.counted)
+        if done >= len(order):
+            raise InputError("all runs of the plan are sailed", where="Test", accepts="Plan more pairs first")
+        number = max((r.value.number for r in test.runs), default=0) + 1
+        run = TrialRun(
+            trial=test.record.uid, number=number, change=order[done], value=value, rider=rider, both_ways=both_ways,
+            at=at or datetime.now(UTC).isoformat(timespec="seconds"), wind=wind, felt=felt, track=track,
+        )  # fmt: skip
+        self._registers.keep("test run", run, f"run {number}, {order[done]}", origin=origin)
+
+    def from_track(self, test: Test, legs: tuple[Leg, ...], sha: str, *, simulated: bool) -> int:
+        """Write what a track was cut into as the next runs; how many were. One gesture."""
+        taken = 0
+        with self._session.workshop.gestures.as_one(f"{len(legs)} runs from a track"):
+            for leg in legs:
+                here = self.get(test.record.uid)
+                assert here is not None
+                if here.done:
+                    break
+                at = datetime.fromtimestamp(leg.begins, UTC).isoformat(timespec="seconds")
+                self.sail(here, leg.value, both_ways=leg.both_ways, at=at, track=sha,
+                          origin="simulated" if simulated else "measured")  # fmt: skip
+                taken += 1
+        return taken
+
+    def strike(self, run: Record, why: str) -> None:
+        """Strike a run, with the reason; the next one takes its place in the order."""
+        value = replace(run.value, struck=why.strip())
+        self._registers.keep("test run", value, f"run {run.value.number} struck out", uid=run.uid, origin=run.origin)

@@ -1,0 +1,244 @@
+"""Small windows of the Water view: words, readings, striking out, columns of a file, a test's plan."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from typing import get_args
+
+from PySide6.QtWidgets import QComboBox, QLabel, QLineEdit, QPlainTextEdit, QWidget
+
+from kelvor.core.errors import InputError
+from kelvor.core.limits import limit_of, named, within
+from kelvor.core.record import Record
+from kelvor.core.record import named as record_name
+from kelvor.core.recorded.water import Columns, Measured, OnTheWater, Read, SpeedUnit, Trial
+from kelvor.core.sessions.log import Logged
+from kelvor.core.trials.planning import MOST_PAIRS, balanced
+from kelvor.core.units import KNOT
+from kelvor.exchange.tracks import ColumnsUnknown
+from kelvor.ui.presenters.trials import plan_words
+from kelvor.ui.presenters.water import READ_AS
+from kelvor.ui.session import Session
+from kelvor.ui.trials import Trials
+from kelvor.ui.widgets.dialogs import Panel
+
+
+def number(words: str, what: str, accepts: str) -> float:
+    """A number as somebody typed it; raises InputError."""
+    try:
+        return float(words.replace(",", ".").strip())
+    except ValueError:
+        raise InputError(f"“{words.strip()}” is no number", where=what, accepts=accepts) from None
+
+
+class WordsPanel(Panel):
+    """What somebody said in a session, verbatim."""
+
+    def __init__(self, parent: QWidget, session: Session, one: Logged) -> None:
+        super().__init__(parent, f"Said on {one.value.day}", "Keep the words")
+        self.session, self.one = session, one
+        self.words = QPlainTextEdit()
+        self.words.setAccessibleName("Words")
+        self.words.setTabChangesFocus(True)
+        self.words.setMinimumSize(420, 110)
+        self.form.addRow("Words", self.words)
+        setup = one.setup
+        self.who = self.field("Who", setup.rider if setup is not None else "")
+        self.rides = self.field("How they ride", setup.rides if setup is not None else "")
+        self.words.setFocus()
+
+    def act(self) -> bool:
+        """Keep them."""
+        words = self.words.toPlainText()
+        if not words.strip():
+            raise InputError("there are no words", where="Words", accepts="Type what was said, as it was said")
+        self.session.logbook.say(self.one, words, self.who.text(), self.rides.text())
+        return True
+
+
+class ReadingPanel(Panel):
+    """A figure read on the water, beside what is computed for the board on the bench."""
+
+    def __init__(self, parent: QWidget, session: Session, one: Logged, computed: Callable[[Read], float]) -> None:
+        super().__init__(parent, f"Read on {one.value.day}", "Keep the reading")
+        self.session, self.one, self.computed = session, one, computed
+        self.explain("Least wind that lifted off or planed, a speed kept up, or the watts of a pace.")
+        self.what = QComboBox()
+        self.what.setAccessibleName("What")
+        for key, words in READ_AS.items():
+            self.what.addItem(words, key)
+        self.form.addRow("What", self.what)
+        self.value = self.field("Reading, kn or W", "")
+        self.wind = self.field("Mean wind, kn", f"{one.value.wind_low / KNOT:.0f}" if one.value.wind_low else "")
+        self.speed = self.field("At a speed of, kn", "")
+        self.beside = self.field("Computed, kn or W", "")
+        self.what.currentIndexChanged.connect(lambda _: self._propose())
+        self._propose()
+        self.value.setFocus()
+
+    def _propose(self) -> None:
+        what: Read = self.what.currentData()
+        found = self.computed(what)
+        self.beside.setText("" if found <= 0 else f"{found:.0f}" if what == "watts" else f"{found / KNOT:.1f}")
+        self.speed.setEnabled(what == "watts")
+
+    def act(self) -> bool:
+        """Keep it."""
+        what: Read = self.what.currentData()
+        size = 1.0 if what == "watts" else KNOT
+        value = number(self.value.text(), "Reading", "Type it like 14.5") * size
+        optional = [field.text().strip() for field in (self.wind, self.speed, self.beside)]
+        wind, speed, beside = (number(words, "Reading", "Type it like 14.5") if words else 0.0 for words in optional)
+        reading = OnTheWater(
+            setup="-",
+            what=what,
+            value=within(limit_of(OnTheWater, "value"), value, "Reading"),
+            wind=within(limit_of(OnTheWater, "wind"), wind * KNOT, "Wind"),
+            speed=within(limit_of(OnTheWater, "speed"), speed * KNOT, "Speed"),
+            computed=within(limit_of(OnTheWater, "computed"), beside * size, "Computed"),
+        )
+        if reading.value <= 0:
+            raise InputError("it is nothing", where="Reading", accepts="Type it like 14.5")
+        self.session.logbook.read_on_water(self.one, reading)
+        return True
+
+
+class StrikePanel(Panel):
+    """Why something does not count."""
+
+    def __init__(self, parent: QWidget, record: Record, strike: Callable[[Record, str], None]) -> None:
+        super().__init__(parent, "Strike out", "Strike out")
+        self.record, self._strike = record, strike
+        self.explain(f"{record_name(record)}: it stays readable, and counts nowhere.")
+        self.why = self.field("Why", "")
+        self.why.setMinimumWidth(340)
+        self.why.setFocus()
+
+    def act(self) -> bool:
+        """Strike it."""
+        if not self.why.text().strip():
+            raise InputError("no reason is given", where="Why", accepts="Type why it does not count")
+        self._strike(self.record, self.why.text())
+        return True
+
+
+class ColumnsPanel(Panel):
+    """What the columns of a CSV file mean: asked once, remembered for every file with the same heads."""
+
+    def __init__(self, parent: QWidget, asked: ColumnsUnknown, told: Callable[[Columns], None]) -> None:
+        super().__init__(parent, f"Columns of {asked.name}", "Read it")
+        self._asked, self._told = asked, told
+        self.explain("Which column is which? It is remembered for files with the same heads.")
+        self.boxes: dict[str, QComboBox] = {}
+        for key in ("time", "latitude", "longitude", "speed"):
+            box = QComboBox()
+            box.setAccessibleName(key.capitalize())
+            if key == "speed":
+                box.addItem("none", "")
+            for head, cell in zip(asked.heads, asked.row, strict=False):
+                box.addItem(f"{head}: {cell}", head)
+            guess = next((i for i in range(box.count()) if key[:3] in str(box.itemData(i)).lower()), 0)
+            box.setCurrentIndex(guess)
+            self.boxes[key] = box
+            self.form.addRow(key.capitalize(), box)
+        self.unit = QComboBox()
+        self.unit.setAccessibleName("Unit of speed")
+        for unit in get_args(SpeedUnit):
+            self.unit.addItem(unit, unit)
+        self.form.addRow("Unit of speed", self.unit)
+
+    def act(self) -> bool:
+        """Read the file so."""
+        meant = {key: str(box.currentData()) for key, box in self.boxes.items()}
+        if len({meant[key] for key in ("time", "latitude", "longitude")}) < 3:
+            raise InputError(
+                "one column stands for two", where="Columns", accepts="Time, latitude and longitude differ"
+            )
+        self._told(Columns(heads=self._asked.heads, unit=self.unit.currentData(), **meant))
+        return True
+
+
+MEASURES: dict[Measured, str] = {
+    "mean speed": "Mean speed of a run", "best 500 m": "Best 500 m of a run", "best 10 s": "Best 10 s of a run",
+    "upwind": "Made good upwind", "downwind": "Made good downwind",
+}  # fmt: skip
+
+
+class PlanPanel(Panel):
+    """A test planned from what one will sail: it says what so many pairs can show."""
+
+    def __init__(self, parent: QWidget, session: Session, trials: Trials, begun: Callable[[str], None]) -> None:
+        super().__init__(parent, "Plan a test", "Begin the test")
+        self.session, self.trials, self._begun = session, trials, begun
+        self.explain("One question, one difference. What do you have time for? It says what that can show.")
+        self.question = self.field("Question", "")
+        self.question.setMinimumWidth(420)
+        self.board = self.field("Board", session.logbook.proposed().board)
+        self.differs = self.field("What differs", "the fin")
+        self.a, self.b = self.field("A", ""), self.field("B", "")
+        self.measure = QComboBox()
+        self.measure.setAccessibleName("Compared")
+        for key, words in MEASURES.items():
+            self.measure.addItem(words, key)
+        self.form.addRow("Compared", self.measure)
+        self.pairs, self.minutes = self.field("Pairs", "4"), self.field("Minutes a run", "6")
+        self.margin = self.field("Least that matters, kn", "0.2")
+        self.current = self.field("Current along, kn", "")
+        self.current.setPlaceholderText("out and back needs none")
+        self.more = self.field("What else differs", "")
+        self.more.setPlaceholderText("nothing")
+        self.says = QLabel()
+        self.says.setWordWrap(True)
+        self.says.setMinimumHeight(52)
+        self.form.addRow("Can show", self.says)
+        for field in (self.pairs, self.minutes, self.margin):
+            field.textChanged.connect(lambda _: self._told())
+        self.measure.currentIndexChanged.connect(lambda _: self._told())
+        self._told()
+        self.question.setFocus()
+
+    def _numbers(self) -> tuple[int, float, float]:
+        pairs = number(self.pairs.text(), "Pairs", "A whole number such as 4")
+        minutes = number(self.minutes.text(), "Minutes a run", "Such as 6")
+        margin = number(self.margin.text(), "Least that matters", "Such as 0.2") * KNOT
+        if pairs != int(pairs) or not 2 <= pairs <= MOST_PAIRS:
+            raise InputError(f"{pairs:g} pairs", where="Pairs", accepts=f"2 to {MOST_PAIRS}, whole ones")
+        return int(pairs), minutes, within(limit_of(Trial, "margin"), margin, "Least that matters")
+
+    def _told(self) -> None:
+        try:
+            pairs, minutes, margin = self._numbers()
+        except InputError as error:
+            self.says.setText(str(error))
+            return
+        scatter, known = self.trials.scatter(self.measure.currentData())
+        self.says.setText(plan_words(pairs, minutes, scatter, margin, known))
+
+    def act(self) -> bool:
+        """Begin it."""
+        pairs, _, margin = self._numbers()
+        typed = self.current.text().strip()
+        trial = Trial(
+            question=named(self.question.text(), "The question"),
+            differs=named(self.differs.text(), "What differs"),
+            a=named(self.a.text(), "A"),
+            b=named(self.b.text(), "B"),
+            measure=self.measure.currentData(),
+            margin=margin,
+            order=balanced(pairs),
+            current=number(typed, "Current", "Such as 0.5, or nothing") * KNOT if typed else None,
+            more=self.more.text().strip()[:200],
+            board=named(self.board.text(), "The board"),
+        )
+        self._begun(self.trials.begin(trial))
+        return True
+
+
+def line(words: str, width: int = 0) -> QLineEdit:
+    """A line to type, named by what stands in it while it is empty."""
+    field = QLineEdit()
+    field.setAccessibleName(words)
+    field.setPlaceholderText(words)
+    if width:
+        field.setFixedWidth(width)
+    return field
