@@ -9,7 +9,7 @@ from numpy.typing import NDArray
 
 from kelvor.core.errors import InputError
 from kelvor.core.shape.battens import Array
-from kelvor.core.track.track import Track, laid_flat
+from kelvor.core.track.track import Track, apart, laid_flat
 
 FASTEST = 36.0
 """No board under sail, kite or tow goes faster [m/s]: 70 kn (common practice, no source)."""
@@ -178,10 +178,8 @@ def _without_jumps(track: Track, removed: list[Removed]) -> Track:
     for _ in range(6):
         if len(track.seconds) < LEAST_FIXES:
             break
-        east, north = laid_flat(track.latitude, track.longitude)
-        step = np.diff(track.seconds)
         # what a receiver's scatter alone makes of two fixes a tenth of a second apart is no jump
-        over = np.hypot(np.diff(east), np.diff(north)) > FASTEST * step + 10.0
+        over = _steps(track.latitude, track.longitude) > FASTEST * np.diff(track.seconds) + 10.0
         before, after = np.append(True, over), np.append(over, True)
         off = before & after
         off[0], off[-1] = over[0] and not over[1], over[-1] and not over[-2]
@@ -195,14 +193,13 @@ def _without_drives(track: Track, removed: list[Removed]) -> Track:
     """Without the way home: what keeps up a speed nobody sails is a car, down to where it stood."""
     if len(track.seconds) < LEAST_FIXES:
         return track
-    east, north = laid_flat(track.latitude, track.longitude)
     t = track.seconds - track.seconds[0]
-    way = np.append(0.0, np.cumsum(np.hypot(np.diff(east), np.diff(north))))
+    way = np.append(0.0, np.cumsum(_steps(track.latitude, track.longitude)))
     mean = (np.interp(t + DRIVEN_FOR, t, way) - way) / DRIVEN_FOR
     fast = np.flatnonzero(mean > DRIVEN)
     if not len(fast):
         return track
-    slow = _speed_from_places(t, east, north, np.zeros(len(t), dtype=np.intp)) < 1.5
+    slow = _speed_from_places(t, (track.latitude, track.longitude), np.zeros(len(t), dtype=np.intp)) < 1.5
     keep = np.ones(len(t), dtype=bool)
     stops = np.flatnonzero(slow)
     for at in fast:
@@ -212,7 +209,13 @@ def _without_drives(track: Track, removed: list[Removed]) -> Track:
     return _kept(track, keep, "are of a drive", removed)
 
 
-def _speed_from_places(t: Array, east: Array, north: Array, stretch: NDArray[np.intp]) -> Array:
+def _steps(latitude: Array, longitude: Array) -> Array:
+    """How far each fix lies from the one before (n - 1,) [m]."""
+    place = np.arange(len(latitude))
+    return apart(latitude, longitude, place[:-1], place[1:])
+
+
+def _speed_from_places(t: Array, places: tuple[Array, Array], stretch: NDArray[np.intp]) -> Array:
     """Speed at each fix from the places before and after it, or from one of them where a stretch ends (n,) [m/s]."""
     last = len(t) - 1
     place = np.arange(len(t))
@@ -220,7 +223,7 @@ def _speed_from_places(t: Array, east: Array, north: Array, stretch: NDArray[np.
     low = np.where(stretch[low] == stretch, low, place)
     high = np.where(stretch[high] == stretch, high, place)
     time = t[high] - t[low]
-    found = np.hypot(east[high] - east[low], north[high] - north[low])
+    found = apart(*places, low, high)
     return np.divide(found, time, out=np.zeros_like(found), where=time > 0)
 
 
@@ -240,11 +243,17 @@ def _measured(track: Track, removed: tuple[Removed, ...]) -> Clean:
         passed = 0.5 * (speed[1:] + speed[:-1]) * steps
         noise = _scatter(speed, together)
     else:
-        raw = (east, north)
-        east, north = (_smoothed(values, stretch, float(np.median(steps))) for values in (east, north))
-        speed = _speed_from_places(t, east, north, stretch)
-        passed = np.hypot(np.diff(east), np.diff(north))
-        noise = float(np.hypot(_scatter(raw[0], together), _scatter(raw[1], together)) / np.sqrt(2))
+        step = float(np.median(steps))
+        noise = float(np.hypot(_scatter(east, together), _scatter(north, together)) / np.sqrt(2))
+        latitude = _smoothed(track.latitude, stretch, step)
+        longitude = _smoothed(np.unwrap(track.longitude), stretch, step)
+        east, north = laid_flat(latitude, longitude)
+        speed = _speed_from_places(t, (latitude, longitude), stretch)
+        passed = _steps(latitude, longitude)
+        # scatter across the way makes every step longer by its square over the step (to second order); what lies along
+        # the way falls out from one step to the next
+        left = np.hypot(_scatter(east, together), _scatter(north, together)) / np.sqrt(2)
+        passed -= np.where(passed > 3 * left, left**2 / np.maximum(passed, 1e-9), 0.0)
     way = np.append(0.0, np.cumsum(np.where(together, passed, 0.0)))
     return Clean(track, t, east, north, speed, way, stretch, told, noise, removed)
 

@@ -52,16 +52,34 @@ class Track:
         )
 
 
-def laid_flat(latitude: Array, longitude: Array) -> tuple[Array, Array]:
-    """Metres east and north of the middle fix (n,), (n,), by the ellipsoid's radii of curvature halfway between each
-    fix and the middle: M = a(1−e²)/(1−e² sin²φ)^1.5 along a meridian, N = a/√(1−e² sin²φ) across it.
+def apart(latitude: Array, longitude: Array, first: NDArray[np.intp], last: NDArray[np.intp]) -> Array:
+    """How far fixes lie from one another (m,) [m], by the ellipsoid's radii of curvature halfway between them:
+    M = a(1−e²)/(1−e² sin²φ)^1.5 along a meridian, N = a/√(1−e² sin²φ) across it (any text on geodesy).
 
-    Over a day's sailing it is as good as a geodesic (checked against geographiclib in the tests).
+    Over 10 km it is a geodesic to 1e-6 (checked against geographiclib in the tests); a haversine is off by up to 0.3 %.
+    """
+    along, across = _radii(0.5 * (latitude[first] + latitude[last]))
+    turn = _turn(longitude[last] - longitude[first])
+    found: Array = np.hypot(across * turn, along * (latitude[last] - latitude[first]))
+    return found
+
+
+def laid_flat(latitude: Array, longitude: Array) -> tuple[Array, Array]:
+    """Metres east and north of the middle fix (n,), (n,), to draw and to tell headings: true to a thousandth over
+    10 km.
     """
     middle, meridian = float(np.median(latitude)), float(np.median(longitude))
-    halfway = 0.5 * (latitude + middle)
-    bulge = 1 - _E2 * np.sin(halfway) ** 2
-    turn = np.remainder(longitude - meridian + np.pi, 2 * np.pi) - np.pi
-    east = SEMI_MAJOR / np.sqrt(bulge) * np.cos(halfway) * turn
-    north = SEMI_MAJOR * (1 - _E2) / bulge**1.5 * (latitude - middle)
-    return east, north
+    along, across = _radii(0.5 * (latitude + middle))
+    return across * _turn(longitude - meridian), along * (latitude - middle)
+
+
+def _radii(latitude: Array) -> tuple[Array, Array]:
+    """Metres a radian of latitude, and of longitude."""
+    bulge = 1 - _E2 * np.sin(latitude) ** 2
+    return SEMI_MAJOR * (1 - _E2) / bulge**1.5, SEMI_MAJOR / np.sqrt(bulge) * np.cos(latitude)
+
+
+def _turn(angle: Array) -> Array:
+    """Angles the short way round."""
+    found: Array = np.remainder(angle + np.pi, 2 * np.pi) - np.pi
+    return found

@@ -35,7 +35,7 @@ def legs(read: TrackRead, measure: Measured, wind: float | None = None) -> tuple
     edges = [0.0, *(t for pair in read.ashore for t in pair), float(clean.t[-1])]
     found = []
     for begin, end in zip(edges[::2], edges[1::2], strict=True):
-        inside = [run for run in read.runs if run.begins >= begin - 1 and run.ends <= end + 1]
+        inside = [run for run in read.runs if begin < 0.5 * (run.begins + run.ends) < end]
         leg = _leg(read, inside, measure, wind)
         if leg is not None:
             found.append(leg)

@@ -21,7 +21,7 @@ QFrame#panel, QScrollArea#panel {{ background: {paper}; border: 1px solid {line}
 QWidget#bar {{ background: {bar}; }}
 QWidget#bar QLabel {{ color: {on_bar}; }}
 QWidget#bar QLabel#quiet {{ color: {on_bar_quiet}; }}
-QWidget#bar QToolButton {{ color: {on_bar_quiet}; background: transparent; border: none; padding: 8px 12px 6px 12px;
+QWidget#bar QToolButton {{ color: {on_bar_quiet}; background: transparent; border: none; padding: 8px 8px 6px 8px;
   border-bottom: 3px solid transparent; }}
 QWidget#bar QToolButton:hover, QWidget#bar QToolButton:focus {{ color: {on_bar}; }}
 QWidget#bar QToolButton:checked {{ color: {on_bar}; border-bottom: 3px solid {cursor}; font-weight: 700; }}
