@@ -266,6 +266,11 @@ class MainWindow(QMainWindow):
         self.shape.levers.list.choose(key)
         self.shape.levers.list.setFocus()
 
+    def log_session(self) -> None:
+        """Open the form of a session in the Water view, as it was last time."""
+        self.show_view("water")
+        self.views["water"].log()  # type: ignore[attr-defined]
+
     def go(self, where: str) -> None:
         """Put the keyboard into a panel."""
         self.show_view("shape")

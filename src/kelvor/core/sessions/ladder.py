@@ -84,7 +84,7 @@ class Suits:
     said: str
 
 
-def suited(log: Sequence[Logged], wind: float, slack: float = 1.0) -> tuple[Suits, ...]:
+def suited(log: Sequence[Logged], wind: float, slack: float = 0.5) -> tuple[Suits, ...]:
     """What was ridden in this wind [m/s], give or take, the most ridden first; struck sessions and drafts left out."""
     found: dict[str, tuple[int, float, str]] = {}
     for one in log:

@@ -27,13 +27,14 @@ def mechanism_words(felt: str, measured: Geometry, figures: Sequence[Figure], sy
     centre = trail + box.fin.base / 2
     area = text(box.fin.area, Quantity.AREA, system)
     parts = []
-    if straps:
-        arm = straps[0] - centre
-        share = _STEP / max(abs(arm), 0.05)
+    if len(straps) > 1:
+        arm = 0.5 * (straps[0] + straps[-1]) - centre
+        where, does = ("behind", "shortens") if arm > 0 else ("ahead of", "lengthens")
+        share = 100 * _STEP / max(abs(arm), 0.05)
         parts.append(
-            f"The middle of {box.name} lies {text(abs(arm), Quantity.LENGTH, system)} "
-            f"{'behind' if arm > 0 else 'ahead of'} the back strap: {text(_STEP, Quantity.DEPTH, system)} forward "
-            f"{'shortens' if arm > 0 else 'lengthens'} that arm, and so its hold against yaw, by {100 * share:.0f} %."
+            f"{box.name} works {text(abs(arm), Quantity.LENGTH, system)} {where} the middle of the stance: "
+            f"{text(_STEP, Quantity.DEPTH, system)} forward {does} that arm by {share:.0f} %, and its hold against yaw "
+            "with it."
         )
     else:
         parts.append(f"{box.name} stands {text(trail, Quantity.LENGTH, system)} from the tail, {area}.")

@@ -111,6 +111,7 @@ class SessionForm(Panel):
         for key, field in self.places.items():
             place = getattr(setup, key)
             field.setText(text(place, Quantity.LENGTH, self.bench.system) if place > 0 else "")
+        self._told = {key: field.text() for key, field in self.places.items()}
         turned = (setup.front_angle, setup.back_angle)
         self.angles.setText(", ".join(f"{degrees(angle):.0f}" for angle in turned) if any(turned) else "")
 
@@ -166,6 +167,9 @@ class SessionForm(Panel):
         places = {}
         for key, words in PLACES:
             typed = self.places[key].text().strip()
+            if typed == self._told[key]:  # as it was, to the last digit
+                places[key] = getattr(self._setup, key)
+                continue
             place = parse(typed, Quantity.LENGTH, self.bench.system) if typed else 0.0
             places[key] = within(limit_of(SetUp, key), place, words)
         front, back = self._turned()
