@@ -1,6 +1,6 @@
 """Speed, as ratios against a general library on the same work, side by side in one run.
 
-    ./run bench [live] [whole] [solid] [build] [float] [hand] [start] [crowd] [ride] [rack] [waiting]
+    ./run bench [live] [whole] [solid] [build] [float] [hand] [start] [crowd] [ride] [rack] [waiting] [milling] [water]
 
 Absolute milliseconds depend on the machine and are only for orientation.
 """
@@ -362,6 +362,13 @@ def milling():
     parts.run()
 
 
+def water():
+    """Tracks and the log; their readers load for them alone."""
+    from bench import water as parts
+
+    parts.run()
+
+
 PARTS = {
     "live": live,
     "whole": whole,
@@ -375,6 +382,7 @@ PARTS = {
     "rack": lambda: rack.run(say, timed),
     "compare": lambda: compare.run(say),
     "milling": milling,
+    "water": water,
     "waiting": lambda: waiting.run(say, timed),
 }
 
