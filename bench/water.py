@@ -64,9 +64,7 @@ def run():
         looking, read = _took(lambda t=track: track_read(t))
         aim = "aim ≤ 10" if kind == "fit" else "aim ≤ 2.5"
         beside = f", {others[kind][0]} reads it in {others[kind][1]:.2f} s" if kind in others else ""
-        print(
-            f"{kind}: 180 000 fixes read in {reading:.2f} s, cleaned, runs, windows, wind {looking:.2f} s ({aim}){beside}"
-        )
+        print(f"{kind}: 180 000 fixes read in {reading:.2f} s, looked at in {looking:.2f} s ({aim}){beside}")
     _drawn(read)
     _searched()
 
@@ -89,9 +87,8 @@ def _drawn(read):
     for t in np.linspace(0, read.clean.t[-1], 200):
         spans.append(_took(lambda t=t: (chart.show_moment(t), line.show_moment(t), chart.grab(), line.grab()))[0])
     share = np.quantile(spans, 0.95)
-    print(
-        f"drawn first {first * 1000:.0f} ms; scrubbed {median(spans) * 1000:.1f} ms, 95 % {share * 1000:.1f} (a frame: 16.7)"
-    )
+    told = f"{median(spans) * 1000:.1f} ms, 95 % {share * 1000:.1f}, aim ≤ 16.7"
+    print(f"drawn first {first * 1000:.0f} ms; scrubbed {told}")
 
 
 def _searched():

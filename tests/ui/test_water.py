@@ -169,6 +169,32 @@ class Sessions(Water):
         self.assertEqual(self.log.get(one.uid).readings[-1].value.struck, "the van")
         self.assertTrue(next(row for row in self.page.said.rows() if row.key == reading.uid).struck)
 
+    def test_a_voice_note_counts_as_words_and_comes_out_as_it_went_in(self):
+        one, note = self.page.one(), self.folder / "beach.ogg"
+        note.write_bytes(b"OggS" + bytes(range(200)))
+        (self.folder / "card.jpg").write_bytes(b"not a picture")
+        self.page.words_button.click()
+        panel = self.panel()
+        self.assertFalse(panel.take_file(self.folder / "card.jpg"))
+        self.assertIn("card.jpg: this is no photo", panel.problem.text())
+        self.assertTrue(panel.take_file(note))
+        self.key(panel.do, Qt.Key.Key_Return)
+        record = self.log.get(one.uid).words[-1]
+        self.assertEqual((record.value.words, record.origin), ("beach.ogg", "felt"))
+        self.view._write_file(record.value.file, self.folder / "out.ogg")
+        self.assertEqual((self.folder / "out.ogg").read_bytes(), note.read_bytes())
+
+    def test_a_watched_folder_is_watched_again_the_next_day(self):
+        folder = self.folder / "watch"
+        folder.mkdir()
+        self.view.watch(folder)
+        again = self.open_window()
+        (folder / "later.fit").write_bytes(logged("2026-11-21"))
+        self.wait_for(lambda: any(one.value.day == "2026-11-21" for one in again.session.logbook.all()))
+        again.close()
+        again.session.workshop.store.close()
+        again.deleteLater()
+
     def test_a_card_for_the_beach_carries_its_stamp_and_the_order_of_the_form(self):
         path = self.folder / "card.pdf"
         self.view.papers.write_session_card(path)
@@ -181,6 +207,8 @@ class Sessions(Water):
 
 
 class Tracks(Water):
+    rides = True
+
     def test_a_track_is_read_shown_and_scrubbed(self):
         self.wait_for(lambda: self.page.read() is not None)
         read = self.page.read()
@@ -206,6 +234,34 @@ class Tracks(Water):
         self.assertGreater(self.page.polar.rowCount(), 3)
         self.window.grab()
 
+    def test_runs_and_turns_are_told_and_the_map_follows_them(self):
+        self.wait_for(lambda: self.page.read() is not None)
+        read, table = self.page.read(), self.page.runs
+        kinds = [self.cell(table, i, 1) for i in range(table.rowCount())]
+        self.assertEqual(kinds.count("run"), len(read.runs))
+        self.assertGreater(kinds.count("tack"), 3)
+        self.assertGreater(kinds.count("gybe"), 3)
+        first = kinds.index("run")
+        self.assertIn(self.cell(table, first, 6), ("port", "starboard"))
+        table.selectRow(first)
+        self.assertAlmostEqual(self.page.map.moment, read.runs[0].begins, delta=1.0)
+
+    def test_the_computed_polar_stands_beside_where_the_board_is_on_the_bench(self):
+        self.wait_for(lambda: self.page.read() is not None)
+        self.assertIn("Put the board that was ridden on the bench", self.page.computed_at.text())
+        names = {entry.name: entry.id for entry in self.session.workshop.store.boards()}
+        self.session.file.open_board(names["Shearwater 76"])
+        self.session.known.settle_now()
+        self.wait_for(lambda: self.session.riding.ride is not None)
+        self.page._track = ""
+        self.page.refresh()
+        self.wait_for(lambda: self.page.read() is not None)
+        self.assertRegex(self.page.computed_at.text(), r"Computed in \d+ kn with Merlin")
+        shown = [self.cell(self.page.polar, i, 4) for i in range(self.page.polar.rowCount())]
+        self.assertGreater(sum(bool(words) for words in shown), 3)
+        line = next(x for x in self.session.riding.ride.pictures["polar"].lines if x.name == "board speed")
+        self.assertLessEqual(max(float(words) for words in shown if words), line.y.max() / KNOT + 0.06)
+
     def test_a_track_of_another_day_has_a_draft_of_its_own_and_the_raw_file_stays_as_it_came(self):
         chosen = self.page.one().uid
         path = self.folder / "other.fit"
@@ -215,7 +271,7 @@ class Tracks(Water):
         self.assertNotEqual(self.page.one().uid, chosen)
         track = self.page.track()
         self.assertIsInstance(track.value, TrackFile)
-        self.assertEqual(self.log.raw(track), path.read_bytes())
+        self.assertEqual(self.log.raw(track.value.sha), path.read_bytes())
         self.assertGreater(dict(track.value.bests)["10 s"], 8.5)
 
     def test_columns_of_a_csv_file_are_asked_once(self):

@@ -129,12 +129,17 @@ class Logbook(QObject):
         names = self._bench.workshop.store.names()
         return next((key for key, name in names.items() if name == setup.board), None), None
 
-    def say(self, session: Logged, words: str, who: str, rides: str) -> None:
-        """Keep words of a session, verbatim."""
+    def say(self, session: Logged, words: str, who: str, rides: str, file: tuple[str, bytes] | None = None) -> None:
+        """Keep words of a session, verbatim; a photo of a card or a voice note, by name and bytes, counts as words."""
         setup = session.setup
         board, step = self._about(setup) if setup is not None else (None, None)
-        said = Said(words=words.strip(), who=who.strip(), rides=rides.strip(), session=session.uid)
-        self._registers.keep("said", said, f"words of {session.value.day}", origin="felt", board=board, step=step)
+        name, data = file if file is not None else ("", b"")
+        said = Said(words=words.strip() or name, who=who.strip(), rides=rides.strip(), session=session.uid,
+                    file=sha256(data).hexdigest() if data else "", file_name=name[:200])  # fmt: skip
+        self._registers.keep("said", said, f"words of {session.value.day}", origin="felt", board=board, step=step,
+                             blob=data or None)  # fmt: skip
+        if data:
+            self._blobs[said.file] = data
 
     def read_on_water(self, session: Logged, reading: OnTheWater) -> None:
         """Keep a figure somebody read on the water."""
@@ -255,7 +260,7 @@ class Logbook(QObject):
         found = self._reads.get(value.sha)
         if found is None and self._looking != value.sha:
             try:
-                data = self._blobs.get(value.sha) or self._bench.workshop.store.records.blob(value.sha)
+                data = self.raw(value.sha)
             except KelvorError as error:
                 self.failed.emit(str(error))
                 return None
@@ -263,9 +268,8 @@ class Logbook(QObject):
             self._look.ask(track_job, [(data, value.name, self.columns())])
         return found
 
-    def raw(self, track: Record) -> bytes:
-        """A track's file as it came; raises InputError when it is not whole."""
-        sha = track.value.sha
+    def raw(self, sha: str) -> bytes:
+        """A file as it came; raises InputError when it is not whole."""
         return self._blobs.get(sha) or self._bench.workshop.store.records.blob(sha)
 
     def _looked(self, found: list[Any]) -> None:

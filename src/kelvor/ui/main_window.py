@@ -92,6 +92,7 @@ class MainWindow(QMainWindow):
             self._make_actions()
         else:
             session.stood.connect(self._make_actions)
+        session.stood.connect(self._watch_again)
         session.said.connect(self._heard)
         session.live_changed.connect(Throttle(self, 100, self._refresh_strip).call)
         session.settled.connect(self._refresh_strip)
@@ -265,6 +266,12 @@ class MainWindow(QMainWindow):
         self.show_view("shape")
         self.shape.levers.list.choose(key)
         self.shape.levers.list.setFocus()
+
+    def _watch_again(self) -> None:
+        """The folder that was watched before is watched again."""
+        folder = self.settings.get("watched folder")
+        if folder:
+            self.session.logbook.watch(Path(folder))
 
     def log_session(self) -> None:
         """Open the form of a session in the Water view, as it was last time."""

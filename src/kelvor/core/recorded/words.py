@@ -22,12 +22,16 @@ class Decision:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Said:
-    """Words about a board, verbatim, who said them and how they ride; in which session, where it was one."""
+    """Words about a board, verbatim, who said them and how they ride; in which session, where it was one. A photo of a
+    card or a voice note counts as words: `file` is its SHA-256, `file_name` what it was called.
+    """
 
     words: Annotated[str, Text(20_000, lines=True, least=1)]
     who: Annotated[str, Text(80)] = ""
     rides: Annotated[str, Text(400)] = ""
     session: Annotated[str, Text(64)] = ""
+    file: Annotated[str, Text(64)] = ""
+    file_name: Annotated[str, Text(200)] = ""
     struck: Annotated[str, Text(400)] = ""
 
 

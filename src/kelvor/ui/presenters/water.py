@@ -11,6 +11,7 @@ import numpy as np
 from kelvor.core.record import Record
 from kelvor.core.recorded.water import OnTheWater, SetUp, TrackFile
 from kelvor.core.recorded.words import Said
+from kelvor.core.ride.pictures import Line
 from kelvor.core.sessions.log import Logged, bearing_words
 from kelvor.core.track.polar import Sailed
 from kelvor.core.track.reading import TrackRead
@@ -185,9 +186,33 @@ def moment_words(read: TrackRead, t: float) -> str:
     return f"{found}  {run_words(read, run, read.wind.bearing if read.wind is not None else None)}" if run else found
 
 
-def polar_rows(found: Sailed) -> list[tuple[str, ...]]:
-    """The sailed polar by sectors: angle, mean, best, runs."""
-    return [
-        (f"{degrees(a):.0f}°", f"{s / KNOT:.1f}", f"{b / KNOT:.1f}", str(n))
-        for a, s, b, n in zip(found.angle, found.speed, found.best, found.count, strict=True)
-    ]
+def run_rows(read: TrackRead, wind: float | None) -> list[tuple[str, ...]]:
+    """Runs and the turns after them: when, which, how long, off the wind, mean or least speed."""
+    turns = read.turns(wind)
+    told: list[tuple[float, tuple[str, ...]]] = []
+    for run in read.runs:
+        off = f"{abs(degrees(float(wrapped(run.heading - wind)))):.0f}°" if wind is not None else ""
+        side = "" if wind is None else "starboard" if float(wrapped(run.heading - wind)) < 0 else "port"
+        lasts, way = f"{run.seconds:.0f} s", f"{run.metres:.0f} m"
+        speed = f"{run.speed / KNOT:.1f}"
+        row = (_clock(run.begins), "run", lasts, way, bearing_words(run.heading), off, side, speed)
+        told.append((run.begins, row))
+    for turn in turns:
+        row = (_clock(turn.begins), turn.kind, f"{turn.ends - turn.begins:.0f} s", "", "",
+               f"{abs(degrees(turn.angle)):.0f}° round", "", f"{turn.least / KNOT:.1f} least")  # fmt: skip
+        told.append((turn.begins, row))
+    return [row for _, row in sorted(told, key=lambda item: item[0])]
+
+
+def _clock(seconds: float) -> str:
+    return f"{int(seconds) // 60}:{int(seconds) % 60:02d}"
+
+
+def polar_rows(found: Sailed, computed: Line | None = None) -> list[tuple[str, ...]]:
+    """The sailed polar by sectors: angle, mean, best, runs, and what is computed at that angle."""
+    rows: list[tuple[str, ...]] = []
+    for a, s, b, n in zip(found.angle, found.speed, found.best, found.count, strict=True):
+        inside = computed is not None and computed.x.min() <= a <= computed.x.max()
+        told = f"{float(np.interp(a, computed.x, computed.y)) / KNOT:.1f}" if computed is not None and inside else ""
+        rows.append((f"{degrees(a):.0f}°", f"{s / KNOT:.1f}", f"{b / KNOT:.1f}", str(n), told))
+    return rows

@@ -13,6 +13,7 @@ from kelvor.core.recorded.water import Read
 from kelvor.core.sessions.corrected import CORRECTED
 from kelvor.core.sessions.log import Logged
 from kelvor.exchange.tracks import ColumnsUnknown
+from kelvor.files import written_whole
 from kelvor.ui.actions.water_papers import WaterPapers
 from kelvor.ui.presenters.water import CAUTION
 from kelvor.ui.session import Session
@@ -23,7 +24,7 @@ from kelvor.ui.water.history_page import HistoryPage
 from kelvor.ui.water.ours_page import OursPage
 from kelvor.ui.water.session_form import SessionForm
 from kelvor.ui.water.sessions_page import SessionsPage
-from kelvor.ui.water.small_panels import ColumnsPanel, PlanPanel, ReadingPanel, StrikePanel, WordsPanel
+from kelvor.ui.water.small_panels import SOUNDS, ColumnsPanel, PlanPanel, ReadingPanel, StrikePanel, WordsPanel
 from kelvor.ui.water.tests_page import TestsPage
 from kelvor.ui.widgets.panel import plain_label
 
@@ -79,6 +80,7 @@ class WaterView(QWidget):
         sessions.words_asked.connect(lambda one: show(WordsPanel(self, session, one)))
         sessions.reading_asked.connect(lambda one: show(ReadingPanel(self, session, one, self._computed)))
         sessions.strike_asked.connect(self._strike)
+        sessions.file_asked.connect(self._open_file)
         sessions.card_asked.connect(self.papers.session_card)
         sessions.folder_asked.connect(self._ask_folder)
         session.logbook.columns_asked.connect(self._ask_columns)
@@ -113,6 +115,23 @@ class WaterView(QWidget):
 
     def _strike(self, record: Record) -> None:
         self._window.dialogs.show(StrikePanel(self, record, self.session.logbook.strike))
+
+    def _open_file(self, record: Record) -> None:
+        """Show a photo of a card; put a voice note where somebody wants it."""
+        said, window = record.value, self._window
+        if not said.file_name.lower().endswith(SOUNDS):
+            window.dialogs.show_photo(said.words, said.file)
+            return
+        window.files.ask_where(
+            "Voice note", "Sound (*)", said.file_name, lambda path: self._write_file(said.file, path)
+        )
+
+    def _write_file(self, sha: str, path: Path) -> None:
+        def write(_: object) -> None:
+            with written_whole(path, over=True) as temporary:
+                temporary.write_bytes(self.session.logbook.raw(sha))
+
+        self._window.guarded(write)
 
     def _ask_columns(self, asked: ColumnsUnknown) -> None:
         self._window.dialogs.show(ColumnsPanel(self, asked, self.session.logbook.told_columns))

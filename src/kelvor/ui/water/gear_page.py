@@ -11,7 +11,7 @@ from kelvor.core.record import named
 from kelvor.core.recorded.water import Incident, RetireRule
 from kelvor.core.sessions.ladder import ladder, suited
 from kelvor.core.sessions.wear import WORN, Worn, worn
-from kelvor.core.units import KNOT
+from kelvor.core.units import KNOT, text
 from kelvor.ui.logbook import today
 from kelvor.ui.presenters.gear import CAUTION, incident_rows, ladder_rows, worn_rows
 from kelvor.ui.presenters.mechanism import FELT, mechanism_words, tank_suits
@@ -175,9 +175,18 @@ class GearPage(QWidget):
         fins, incidents = registers.of("fin"), registers.of("incident")
         rungs = ladder(fins, incidents, session.logbook.all(), self.board.currentText(), width)
         fill(self.ladder, ladder_rows(rungs, session.system))
-        untried = next((rung for rung in rungs if not rung.sessions), None)
         told = "From too large downward: each rung a session or a test, until it slides."
+        best = session.known.plain().get("fin_best")
+        if self._on_bench() and best is not None and best.value == best.value:
+            least = text(best.value, best.definition.quantity, session.system)
+            told += f" The tank, for {session.brief.rider.name} and the gear in use: {least} with a margin."
+        untried = next((rung for rung in rungs if not rung.sessions), None)
         self.plan.setText(f"{told} Next: {untried.name}, not ridden yet." if untried is not None and rungs else told)
+
+    def _on_bench(self) -> bool:
+        """Whether the ladder's board is of the design on the bench."""
+        live = self._ridden()
+        return live is not None and live.board.name == self.session.board.name
 
     def _another_board(self) -> None:
         self._show_ladder()

@@ -19,13 +19,16 @@ from PySide6.QtWidgets import (
 
 from kelvor.core.errors import KelvorError
 from kelvor.core.record import Record
+from kelvor.core.ride.pictures import Chart, Line
 from kelvor.core.sessions.log import Logged, searched
 from kelvor.core.track.polar import sailed
 from kelvor.core.track.reading import TrackRead
+from kelvor.core.units import KNOT
 from kelvor.ui.presenters.water import (
     best_rows,
     moment_words,
     polar_rows,
+    run_rows,
     said_rows,
     session_rows,
     setup_rows,
@@ -41,7 +44,8 @@ from kelvor.ui.widgets.rows import RowsView
 from kelvor.ui.widgets.tables import figures_table, fill
 
 HEADS = ("Day", "Board", "Wind", "10 s, kn")
-POLAR = ("Off the wind", "Mean, kn", "Best run", "Runs")
+POLAR = ("Off the wind", "Mean, kn", "Best run", "Runs", "Computed, kn")
+RUNS = ("At", "What", "Lasts", "Way", "Heading", "Off the wind", "Tack", "kn")
 NO_TRACK = (
     "No track in this session. Add a watch's file (GPX, FIT, TCX, CSV), or drop one into the watched folder and a "
     "draft begins by itself."
@@ -58,6 +62,8 @@ class SessionsPage(QWidget):
     reading_asked = Signal(object)
     strike_asked = Signal(object)
     """A record is to be struck out."""
+    file_asked = Signal(object)
+    """A photo or voice note of words is to be opened."""
     card_asked = Signal()
     folder_asked = Signal()
 
@@ -144,8 +150,20 @@ class SessionsPage(QWidget):
         inner.addWidget(self.moment)
         inner.addWidget(self.line)
         self.tabs.addTab(holder, "Track")
+        self.runs = figures_table(RUNS)
+        self.runs.itemSelectionChanged.connect(self._run_chosen)
+        self.tabs.addTab(self.runs, "Runs and turns")
         self.polar = figures_table(POLAR)
-        self.tabs.addTab(self.polar, "Polar")
+        beside, inner = QWidget(), QVBoxLayout()
+        beside.setLayout(inner)
+        inner.setContentsMargins(0, 0, 0, 0)
+        inner.addWidget(self.polar, 1)
+        self.computed_at = plain_label()
+        self.computed_at.setObjectName("quiet")
+        self.computed_at.setFont(font(12))
+        self.computed_at.setWordWrap(True)
+        inner.addWidget(self.computed_at)
+        self.tabs.addTab(beside, "Polar")
         column.addWidget(self.tabs, 1)
         self.problem = plain_label()
         self.problem.setObjectName("wrong")
@@ -165,6 +183,7 @@ class SessionsPage(QWidget):
         self.setup = RowsView("What was ridden", value_share=0.97, row_height=22)
         self.bests = RowsView("Best speeds", value_share=0.62, row_height=22)
         self.said = RowsView("Words, readings and tracks", value_share=0.97, row_height=22)
+        self.said.chosen.connect(self._open_file)
         for title, view, share in (("Set-up", self.setup, 5), ("Best", self.bests, 4), ("Said and read", self.said, 3)):
             frame, words = panel(), heading(title)
             inner = QVBoxLayout(frame)
@@ -261,6 +280,7 @@ class SessionsPage(QWidget):
         self._track = key
         typed = one.value.wind_from if one is not None else None
         wind = typed if typed is not None else read.wind.bearing if read is not None and read.wind is not None else None
+        self.runs.clearSelection()
         self.map.empty = "The track is being read…" if track is not None and read is None else NO_TRACK
         self.map.show_track(read, wind, self._shore(one))
         self.line.show_track(read)
@@ -270,10 +290,42 @@ class SessionsPage(QWidget):
         )
         if read is None or track is None:
             self.told.setText("")
+            self.computed_at.setText("")
             fill(self.polar, [])
+            fill(self.runs, [])
             return
         self.told.setText(f"{track_words(read, track)} {wind_found_words(read, typed)}.".replace("..", "."))
-        fill(self.polar, polar_rows(sailed(read.runs, wind)) if wind is not None and read.runs else [])
+        fill(self.runs, run_rows(read, wind))
+        computed, words = self._computed()
+        self.computed_at.setText(
+            words if wind is not None else "Without the wind's bearing there is no polar: type it."
+        )
+        fill(self.polar, polar_rows(sailed(read.runs, wind), computed) if wind is not None and read.runs else [])
+
+    def _computed(self) -> tuple[Line | None, str]:
+        """The polar that is computed for the board on the bench, where that is the one that was ridden; and in which
+        wind and with which gear.
+        """
+        session, one = self.session, self.one()
+        ids = session.workshop.saving.ids
+        board = one.setups[-1].board if one is not None and one.setups else None
+        if board is None or ids(board) != ids(session.board_id):
+            return None, "Put the board that was ridden on the bench, and the computed polar stands beside it."
+        ride = session.riding.ride
+        chart = ride.pictures.get("polar") if ride is not None else None
+        if ride is None or not isinstance(chart, Chart):
+            return None, "No polar is computed for this discipline, or not yet: look into Ride."
+        line = next((line for line in chart.lines if line.name == "board speed"), None)
+        brief = session.brief
+        gear = f" with {brief.wing.name}" if brief.wing is not None else ""
+        return line, f"Computed in {ride.condition.wind / KNOT:.0f} kn{gear}; sailed as the log says."
+
+    def _run_chosen(self) -> None:
+        """The map follows the chosen run or turn."""
+        item = self.runs.item(self.runs.currentRow(), 0)
+        if item is not None:
+            minutes, seconds = item.text().split(":")
+            self.scrub(60.0 * int(minutes) + int(seconds))
 
     def _shore(self, one: Logged | None) -> float | None:
         """Where the shore of the session's place looks out to, where the register knows it [rad]."""
@@ -309,6 +361,12 @@ class SessionsPage(QWidget):
         key = self.said.key()
         chosen = next((r for r in (*one.words, *one.readings, *one.tracks) if r.uid == key), None)
         self.strike_asked.emit(chosen or one.record)
+
+    def _open_file(self, key: str) -> None:
+        one = self.one()
+        record = next((r for r in one.words if r.uid == key), None) if one is not None else None
+        if record is not None and record.value.file:
+            self.file_asked.emit(record)
 
     def _ask_track(self) -> None:
         dialog = QFileDialog(

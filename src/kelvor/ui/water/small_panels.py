@@ -3,19 +3,22 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from pathlib import Path
 from typing import get_args
 
-from PySide6.QtWidgets import QComboBox, QLabel, QLineEdit, QPlainTextEdit, QWidget
+from PySide6.QtWidgets import QComboBox, QFileDialog, QLabel, QLineEdit, QPlainTextEdit, QPushButton, QWidget
 
 from kelvor.core.errors import InputError
 from kelvor.core.limits import limit_of, named, within
-from kelvor.core.record import Record
+from kelvor.core.record import LONGEST_PHOTO, Record
 from kelvor.core.record import named as record_name
 from kelvor.core.recorded.water import Columns, Measured, OnTheWater, Read, SpeedUnit, Trial
 from kelvor.core.sessions.log import Logged
 from kelvor.core.trials.planning import MOST_PAIRS, balanced
 from kelvor.core.units import KNOT
 from kelvor.exchange.tracks import ColumnsUnknown
+from kelvor.files import reason
+from kelvor.ui.photos import read_photo
 from kelvor.ui.presenters.trials import plan_words
 from kelvor.ui.presenters.water import READ_AS
 from kelvor.ui.session import Session
@@ -29,6 +32,25 @@ def number(words: str, what: str, accepts: str) -> float:
         return float(words.replace(",", ".").strip())
     except ValueError:
         raise InputError(f"“{words.strip()}” is no number", where=what, accepts=accepts) from None
+
+
+SOUNDS = (".ogg", ".oga", ".opus", ".m4a", ".mp3", ".wav")
+_SIGNS = (b"OggS", b"RIFF", b"ID3", b"\xff\xfb", b"\xff\xf3", b"\xff\xf2")
+"""How files of sound begin; those of m4a say so four bytes later."""
+
+
+def read_sound(path: Path) -> bytes:
+    """A voice note, as it came; raises InputError when it is none or too large."""
+    try:
+        if path.stat().st_size > LONGEST_PHOTO:
+            limit = f"At most {LONGEST_PHOTO >> 20} MB"
+            raise InputError(f"it has {path.stat().st_size / 2**20:.0f} MB", where=path.name, accepts=limit)
+        data = path.read_bytes()
+    except OSError as error:
+        raise InputError(f"it cannot be read: {reason(error)}", where=path.name) from None
+    if not data.startswith(_SIGNS) and data[4:8] != b"ftyp":
+        raise InputError("it is no sound", where=path.name, accepts="OGG, Opus, M4A, MP3 or WAV")
+    return data
 
 
 class WordsPanel(Panel):
@@ -45,14 +67,35 @@ class WordsPanel(Panel):
         setup = one.setup
         self.who = self.field("Who", setup.rider if setup is not None else "")
         self.rides = self.field("How they ride", setup.rides if setup is not None else "")
+        self.file: tuple[str, bytes] | None = None
+        self.take = QPushButton("Photo of a card, or a voice note…")
+        self.take.setAutoDefault(False)
+        self.take.clicked.connect(self._ask_file)
+        self.form.addRow("", self.take)
         self.words.setFocus()
 
     def act(self) -> bool:
         """Keep them."""
         words = self.words.toPlainText()
-        if not words.strip():
-            raise InputError("there are no words", where="Words", accepts="Type what was said, as it was said")
-        self.session.logbook.say(self.one, words, self.who.text(), self.rides.text())
+        if not words.strip() and self.file is None:
+            raise InputError("there are no words", where="Words", accepts="Type what was said, or take a file along")
+        self.session.logbook.say(self.one, words, self.who.text(), self.rides.text(), self.file)
+        return True
+
+    def _ask_file(self) -> None:
+        kinds = " ".join(f"*{ending}" for ending in (".jpg", ".jpeg", ".png", ".webp", *SOUNDS))
+        dialog = QFileDialog(self, "A photo of a card, or a voice note", "", f"Photos and sound ({kinds})")
+        dialog.fileSelected.connect(lambda path: self.take_file(Path(path)))
+        dialog.open()
+
+    def take_file(self, path: Path) -> bool:
+        """Take a file along; what is none of these, or too large, is refused by name."""
+        try:
+            self.file = path.name, read_photo(path) if path.suffix.lower() not in SOUNDS else read_sound(path)
+        except InputError as error:
+            self.problem.setText(str(error))
+            return False
+        self.take.setText(path.name)
         return True
 
 
