@@ -89,14 +89,14 @@ DAYS = (
 
 @dataclass(frozen=True, slots=True)
 class _Test:
-    """A test: its question, how far B truly is from A [kn], how much pairs scatter [kn], how the wind drifts."""
+    """A test: its question, how far B truly is from A [kn], how much pairs scatter [kn], what is said of A and of B."""
 
     trial: Trial
     base: float
     true: float
     scatter: float
     day: str
-    felt: tuple[str, ...] = ()
+    felt: tuple[str, str] = ("", "")
     sailed: int = 0
 
 
@@ -104,7 +104,7 @@ TESTS = (
     _Test(Trial(question="Is the 36 blade faster than the 28 weed fin, half wind?", differs="the fin", a="Weed 28",
                 b="Blade 36", margin=0.3 * KNOT, order="ABBA BAAB ABBA BAAB", board="SK-10 Shearwater 76",
                 decided="Blade 36 stays in above 14 kn."),
-          23.2, 0.85, 0.42, "2026-07-18", ("", "slides", "", "holds when I push")),
+          23.2, 0.85, 0.42, "2026-07-18", ("slides when I push", "holds when I push")),
     _Test(Trial(question="Does the mast base 20 mm further aft cost speed?", differs="the mast base",
                 a="base at 129 cm", b="base at 127 cm", margin=0.15 * KNOT, order="ABBA BAAB ABBA",
                 board="SK-10 Shearwater 76"),
@@ -112,7 +112,7 @@ TESTS = (
     _Test(Trial(question="Does the shim of +0.5° lift off earlier and still run as fast?", differs="the shim",
                 a="no shim", b="shim +0.5°", margin=0.15 * KNOT, order="ABBA BAAB ABBA BAAB",
                 board="SK-09 Dunlin 39"),
-          16.4, -0.62, 0.30, "2026-09-06", ("", "feels faster, lighter on the back foot", "quicker, surely", "")),
+          16.4, -0.62, 0.30, "2026-09-06", ("", "feels faster, lighter on the back foot")),
     _Test(Trial(question="Is version 2 of the rail worth its hours?", differs="the rail", a="SK-07", b="SK-09",
                 margin=0.2 * KNOT, order="ABBA BAAB", board="SK-09 Dunlin 39"),
           15.8, 0.2, 0.3, "2026-10-10", sailed=3),
@@ -159,7 +159,7 @@ def _logged(day: _Day, seed: int) -> bytes:
         angles = (52, -54, 50, -52, 128, -126) if wing else (95, -97, 93, -95, 62, -64, 122, -120)
         for angle in angles:
             upwind = abs(angle) < 80
-            speed = (6.6 if upwind else 8.4) if wing else (9.4 if upwind else 11.9)
+            speed = (6.6 if upwind else 8.4) if wing else (7.7 if upwind else 11.9)
             legs.append({
                 "heading": float(bearing + angle + rng.normal(0, 4)),
                 "speed": float(speed * (1 + rng.normal(0, 0.03))),
@@ -192,7 +192,7 @@ def _test(store: Store, uid: str, test: _Test, seed: int) -> None:
         speed = test.base + (test.true if change == "B" else 0.0) + 0.35 * (wind - 15) + rng.normal(
             0, test.scatter / 2**0.5
         )  # fmt: skip
-        felt = test.felt[i % len(test.felt)] if test.felt and change == "B" else ""
+        felt = test.felt[change == "B"] if i % 3 == 1 else ""
         run = TrialRun(trial=uid, number=i + 1, change=change, value=float(speed) * KNOT, rider=_rider(test),
                        both_ways=True, at=f"{test.day}T1{1 + i // 12}:{5 * (i % 12):02d}:00+00:00",
                        wind=float(wind) * KNOT, felt=felt)  # fmt: skip

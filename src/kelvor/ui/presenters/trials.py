@@ -40,9 +40,10 @@ def explained(trial: Trial, found: Answer) -> str:
     if found.said == "cannot tell":
         return found.why
     low, high = found.difference - found.half, found.difference + found.half
+    chance = "p < 0.001" if found.chance < 0.0005 else f"p {found.chance:.3f}"
     parts = [
         f"{trial.b} less {trial.a}: {found.difference / KNOT:+.2f} kn, 95 % between {low / KNOT:+.2f} and "
-        f"{high / KNOT:+.2f}; {found.pairs} pairs, {found.freedom} degrees of freedom, p {found.chance:.3f}."
+        f"{high / KNOT:+.2f}; {found.pairs} pairs, {found.freedom} degrees of freedom, {chance}."
     ]
     if found.said == "not shown":
         parts.append(f"So many pairs find {knots(found.least)} four times of five; {knots(trial.margin)} matters.")

@@ -79,7 +79,7 @@ class SessionsPage(QWidget):
         row.addWidget(self._list(), 0)
         row.addWidget(self._middle(), 1)
         row.addWidget(self._right(), 0)
-        session.logbook.track_read.connect(lambda _: self._show_track())
+        session.logbook.track_read.connect(self._track_came)
         session.logbook.failed.connect(self._failed)
         session.logbook.drafted.connect(self.choose)
 
@@ -271,6 +271,10 @@ class SessionsPage(QWidget):
         """The track that is looked at, as it is read."""
         track = self.track()
         return self.session.logbook.look_at(track) if track is not None else None
+
+    def _track_came(self, _: str) -> None:
+        """A track is read: here, or for another page."""
+        self._show_track()
 
     def _show_track(self) -> None:
         track, read, one = self.track(), self.read(), self.one()
