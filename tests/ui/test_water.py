@@ -151,6 +151,8 @@ class Sessions(Water):
         self.page.read_button.click()
         panel = self.panel()
         panel.what.setCurrentIndex(panel.what.findData("speed"))
+        self.assertEqual(panel.beside.text(), "")  # another board is on the bench: nothing is computed for this one
+        self.assertIn("put the board that was ridden", panel.beside.placeholderText())
         for field, words in ((panel.value, "24.4"), (panel.wind, "16"), (panel.beside, "25.1")):
             self.type_into(field, words)
         self.key(panel.do, Qt.Key.Key_Return)
@@ -257,6 +259,11 @@ class Tracks(Water):
         self.page.refresh()
         self.wait_for(lambda: self.page.read() is not None)
         self.assertRegex(self.page.computed_at.text(), r"Computed in \d+ kn with Merlin")
+        self.page.read_button.click()
+        panel = self.panel()
+        panel.what.setCurrentIndex(panel.what.findData("speed"))
+        self.assertEqual(self.session.brief.wing.name, self.page.one().setup.drive)
+        self.assertEqual(panel.beside.text(), f"{self.session.known.plain()['run_speed'].value / KNOT:.1f}")
         shown = [self.cell(self.page.polar, i, 4) for i in range(self.page.polar.rowCount())]
         self.assertGreater(sum(bool(words) for words in shown), 3)
         line = next(x for x in self.session.riding.ride.pictures["polar"].lines if x.name == "board speed")
@@ -352,6 +359,8 @@ class Tests(Water):
         for i, change in enumerate(order):
             self.type_into(self.tests.value, f"{22.0 + (0.9 if change == 'B' else 0.0) + 0.05 * (i % 2):.2f}")
             self.key(self.tests.value, Qt.Key.Key_Return)
+            if i + 1 < len(order):
+                self.assertRegex(self.tests.clock.text(), r"^0:0\d since the last run$")
         self.assertRegex(self.tests.says.text(), r"^Fin 30 faster by 0\.\d\d ± 0\.\d\d kn$")
         self.assertIn("All runs of the plan are sailed", self.tests.next.text())
         self.assertIn("95 % between", self.tests.why.text())
@@ -418,6 +427,8 @@ class Tests(Water):
         self.wait_for(path.exists)
         words = " ".join(page.extract_text() for page in pypdf.PdfReader(path).pages)
         self.assertIn(test.value.question, words)
+        self.assertIn("SK-09", words)
+        self.assertRegex(words, r"[0-9A-Z]{4}-[0-9A-Z]{4}")
         self.assertGreaterEqual(words.count(", SK-07") + words.count(", SK-09"), len(changes(test.value.order)))
 
 

@@ -35,7 +35,9 @@ def write_session_card(title: str, stamp: str, fields: Rows, caution: str, path:
     return path
 
 
-def write_test_card(question: str, told: Sequence[str], runs: Rows, caution: str, path: Path, over: bool) -> Path:
+def write_test_card(
+    question: str, stamp: str, told: Sequence[str], runs: Rows, caution: str, path: Path, over: bool
+) -> Path:
     """Write a test's order as PDF: a line for each run to be filled in; the path written.
 
     Raises
@@ -45,6 +47,7 @@ def write_test_card(question: str, told: Sequence[str], runs: Rows, caution: str
     """
     paper = Paper()
     paper.title(question)
+    paper.small(stamp)
     for words in told:
         paper.text(words)
     paper.gap()

@@ -59,11 +59,11 @@ class WaterPapers:
         from kelvor.ui.presenters.water import CAUTION
 
         riders = list(dict.fromkeys(run.rider for run in test.counted if run.rider)) or [self.session.brief.rider.name]
-        told = test_words(test.value)
-        self._sheets.ask(
-            write_test_card, [(test.value.question, told, test_lines(test.value, riders), CAUTION, path, True)]
-        )
-        self.session.versions.handed_out("test card", self.session.versions.stamp(), self.session.current)
+        names = self.session.logbook.board_names()
+        stamp = self._stamp_of(next((uid for uid, words in names.items() if words == test.value.board), ""))
+        told, lines = test_words(test.value), test_lines(test.value, riders)
+        self._sheets.ask(write_test_card, [(test.value.question, stamp.words, told, lines, CAUTION, path, True)])
+        self.session.versions.handed_out("test card", stamp, self.session.current)
 
     def history(self, made: Made | None, chapters: list[Chapter]) -> None:
         """Ask where the history of a board goes."""

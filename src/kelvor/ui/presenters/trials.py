@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from datetime import datetime
 from math import isfinite
 
 from kelvor.core.record import Record
@@ -79,6 +80,15 @@ def next_words(trial: Trial, runs: Sequence[TrialRun], riders: Sequence[str]) ->
     return (
         f"Run {done + 1} of {len(order)}: {change}, {name}{f', {who} rides' if who else ''}. Out and back on one line."
     )
+
+
+def since_words(at: str, now: datetime) -> str:
+    """How long ago a run was written, while its day at the beach goes on."""
+    try:
+        seconds = (now - datetime.fromisoformat(at)).total_seconds()
+    except (ValueError, TypeError):
+        return ""
+    return f"{int(seconds) // 60}:{int(seconds) % 60:02d} since the last run" if 0 <= seconds < 3 * 3600 else ""
 
 
 def run_rows(trial: Trial, runs: Sequence[Record]) -> list[tuple[str, ...]]:

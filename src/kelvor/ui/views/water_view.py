@@ -107,11 +107,22 @@ class WaterView(QWidget):
         self._window.dialogs.show(form)
         return form
 
-    def _computed(self, what: Read) -> float:
-        """What is computed of a kind for the board on the bench: the first figure of that kind it has; 0 for none."""
-        figures = self.session.known.plain()
+    def _computed(self, one: Logged, what: Read) -> tuple[float, str]:
+        """What is computed of a kind for the board and gear of a session, where those are on the bench; 0 and why not
+        elsewhere.
+        """
+        session, setup = self.session, one.setup
+        ids = session.workshop.saving.ids
+        board = one.setups[-1].board if one.setups else None
+        if setup is None or board is None or ids(board) != ids(session.board_id):
+            return 0.0, "put the board that was ridden on the bench"
+        wing = session.brief.wing
+        if setup.drive and (wing is None or wing.name != setup.drive):
+            return 0.0, f"put {setup.drive} in use in the brief"
+        figures = session.known.plain()
         found = (figures[key] for key in CORRECTED[what] if key in figures)
-        return next((f.value for f in found if f.value == f.value), 0.0)
+        value = next((f.value for f in found if f.value == f.value), 0.0)
+        return value, "" if value > 0 else "not computed for this discipline, or not yet"
 
     def _strike(self, record: Record) -> None:
         self._window.dialogs.show(StrikePanel(self, record, self.session.logbook.strike))

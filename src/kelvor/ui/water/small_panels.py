@@ -102,7 +102,9 @@ class WordsPanel(Panel):
 class ReadingPanel(Panel):
     """A figure read on the water, beside what is computed for the board on the bench."""
 
-    def __init__(self, parent: QWidget, session: Session, one: Logged, computed: Callable[[Read], float]) -> None:
+    def __init__(
+        self, parent: QWidget, session: Session, one: Logged, computed: Callable[[Logged, Read], tuple[float, str]]
+    ) -> None:
         super().__init__(parent, f"Read on {one.value.day}", "Keep the reading")
         self.session, self.one, self.computed = session, one, computed
         self.explain("Least wind that lifted off or planed, a speed kept up, or the watts of a pace.")
@@ -115,13 +117,16 @@ class ReadingPanel(Panel):
         self.wind = self.field("Mean wind, kn", f"{one.value.wind_low / KNOT:.0f}" if one.value.wind_low else "")
         self.speed = self.field("At a speed of, kn", "")
         self.beside = self.field("Computed, kn or W", "")
+        self.beside.setMinimumWidth(300)
         self.what.currentIndexChanged.connect(lambda _: self._propose())
         self._propose()
         self.value.setFocus()
 
     def _propose(self) -> None:
         what: Read = self.what.currentData()
-        found = self.computed(what)
+        found, why = self.computed(self.one, what)
+        self.beside.setPlaceholderText(why)
+        self.beside.setToolTip(why)
         self.beside.setText("" if found <= 0 else f"{found:.0f}" if what == "watts" else f"{found / KNOT:.1f}")
         self.speed.setEnabled(what == "watts")
 

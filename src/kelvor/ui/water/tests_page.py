@@ -2,7 +2,10 @@
 
 from __future__ import annotations
 
-from PySide6.QtCore import Qt, Signal
+from datetime import UTC, datetime
+
+from PySide6.QtCore import Qt, QTimer, Signal
+from PySide6.QtGui import QHideEvent, QShowEvent
 from PySide6.QtWidgets import QCheckBox, QHBoxLayout, QLabel, QPushButton, QTableWidget, QVBoxLayout, QWidget
 
 from kelvor.core.errors import InputError, KelvorError
@@ -11,7 +14,7 @@ from kelvor.core.recorded.water import TrialRun
 from kelvor.core.trials.from_track import legs
 from kelvor.core.trials.gathered import Test
 from kelvor.core.units import KNOT
-from kelvor.ui.presenters.trials import PEAKS, explained, headline, next_words, run_rows
+from kelvor.ui.presenters.trials import PEAKS, explained, headline, next_words, run_rows, since_words
 from kelvor.ui.session import Session
 from kelvor.ui.theme.style import font
 from kelvor.ui.trials import Trials
@@ -41,6 +44,9 @@ class TestsPage(QWidget):
         row.setSpacing(8)
         row.addWidget(self._list(), 0)
         row.addWidget(self._test(), 1)
+        self._ticks = QTimer(self)
+        self._ticks.setInterval(1000)
+        self._ticks.timeout.connect(self._tell_clock)
 
     def _list(self) -> QWidget:
         frame, column = panel(), QVBoxLayout()
@@ -86,10 +92,14 @@ class TestsPage(QWidget):
         column.addWidget(self.picture)
         self.runs: QTableWidget = figures_table(RUNS)
         column.addWidget(self.runs, 1)
-        self.next = plain_label()
+        self.next, self.clock = plain_label(), plain_label()
         self.next.setFont(font(13, 600))
-        self.next.setWordWrap(True)
-        column.addWidget(self.next)
+        self.clock.setObjectName("quiet")
+        row = QHBoxLayout()
+        row.addWidget(self.next)
+        row.addWidget(self.clock)
+        row.addStretch(1)
+        column.addLayout(row)
         column.addLayout(self._to_write())
         last = QHBoxLayout()
         self.decided = line("What is decided on it")
@@ -126,6 +136,22 @@ class TestsPage(QWidget):
         return row
 
     # showing
+
+    def showEvent(self, event: QShowEvent) -> None:
+        """The clock runs while it is looked at."""
+        super().showEvent(event)
+        self._ticks.start()
+
+    def hideEvent(self, event: QHideEvent) -> None:
+        """The clock rests."""
+        super().hideEvent(event)
+        self._ticks.stop()
+
+    def _tell_clock(self) -> None:
+        """How long ago the last run of a test in progress was."""
+        test = self.test()
+        last = test.counted[-1].at if test is not None and test.counted and not test.done else ""
+        self.clock.setText(since_words(last, datetime.now(UTC)))
 
     def test(self) -> Test | None:
         """The chosen test."""
@@ -183,6 +209,7 @@ class TestsPage(QWidget):
         riders = list(dict.fromkeys(run.rider for run in test.counted if run.rider))
         self.next.setText(next_words(test.value, test.counted, riders))
         self.write_button.setEnabled(not test.done)
+        self._tell_clock()
         if not self.rider.isModified():
             self.rider.setText(riders[-1] if riders else self.session.brief.rider.name)
         if not self.decided.hasFocus():

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import numpy as np
-from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
+from PySide6.QtCore import QEvent, QPointF, QRectF, QSize, Qt, Signal
 from PySide6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QPixmap, QResizeEvent
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
@@ -45,6 +45,12 @@ class TimeLine(QWidget):
         if t != self.moment:
             self.moment = t
             self.update()
+
+    def changeEvent(self, event: QEvent) -> None:
+        """Drawn anew in other colours."""
+        super().changeEvent(event)
+        if event.type() in (QEvent.Type.StyleChange, QEvent.Type.PaletteChange):
+            self._sheet = None
 
     def resizeEvent(self, event: QResizeEvent) -> None:
         """Drawn anew."""

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import numpy as np
-from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
+from PySide6.QtCore import QEvent, QPointF, QRectF, QSize, Qt, Signal
 from PySide6.QtGui import (
     QColor,
     QFontMetricsF,
@@ -89,6 +89,12 @@ class TrackMap(QWidget):
     def _fresh(self) -> None:
         self._sheet = None
         self.update()
+
+    def changeEvent(self, event: QEvent) -> None:
+        """Drawn anew in other colours."""
+        super().changeEvent(event)
+        if event.type() in (QEvent.Type.StyleChange, QEvent.Type.PaletteChange):
+            self._sheet = None
 
     def resizeEvent(self, event: QResizeEvent) -> None:
         """Drawn anew."""
