@@ -269,6 +269,21 @@ class Tracks(Water):
         line = next(x for x in self.session.riding.ride.pictures["polar"].lines if x.name == "board speed")
         self.assertLessEqual(max(float(words) for words in shown if words), line.y.max() / KNOT + 0.06)
 
+    def test_a_shore_line_lies_on_the_map_of_its_place(self):
+        self.wait_for(lambda: self.page.read() is not None)
+        shore = self.folder / "shore.geojson"
+        shore.write_text('{"type": "LineString", "coordinates": [[4.85, 61.89], [4.86, 61.90], [4.88, 61.905]]}')
+        self.assertTrue(self.page.take_shore(shore))
+        east, north = self.page.map._line
+        self.assertEqual(len(east), 3)
+        self.assertAlmostEqual(north[1] - north[0], 1114.0, delta=3.0)  # a hundredth of a degree of latitude
+        self.window.grab()
+        (self.folder / "no.gpx").write_text("<gpx></gpx>")
+        self.assertFalse(self.page.take_shore(self.folder / "no.gpx"))
+        self.assertIn("no.gpx: it holds 0 places", self.page.problem.text())
+        self.session.undo()
+        self.assertIsNone(self.page.map._line)
+
     def test_a_track_of_another_day_has_a_draft_of_its_own_and_the_raw_file_stays_as_it_came(self):
         chosen = self.page.one().uid
         path = self.folder / "other.fit"
@@ -408,6 +423,23 @@ class Tests(Water):
         self.session.undo()
         self.tests.refresh()
         self.assertIn("Run 1 of 6", self.tests.next.text())
+
+    def test_the_simulated_logger_sails_a_stated_truth_shown_and_not_shown(self):
+        for fast, said in (("18.8", "Fin 30 faster by"), ("18.0", "")):
+            self.key(self.plan(pairs="6", margin="0.3", question=f"Truth {fast}?").do, Qt.Key.Key_Return)
+            self.tests.logger_button.click()
+            panel = self.panel()
+            for field, words in ((panel.fast_a, "18"), (panel.fast_b, fast), (panel.scatter, "0.2")):
+                self.type_into(field, words)
+            self.key(panel.do, Qt.Key.Key_Return)
+            self.wait_for(lambda: self.tests.test() is not None and self.tests.test().done)
+            self.assertIn("12 runs from logger", self.tests.problem.text())
+            words = self.tests.says.text()
+            self.assertTrue(words.startswith(said) if said else words.startswith(("Not shown", "Alike")), words)
+            self.assertIn("simulated logger", self.tests.why.text())
+        self.assertTrue(
+            any(t.origin == "simulated" for one in self.log.all() for t in one.tracks if "logger" in t.value.name)
+        )
 
     def test_a_run_is_struck_and_sailed_again(self):
         test = next(t for t in self.view.trials.all() if t.value.decided)

@@ -48,6 +48,7 @@ RecordKind = Literal[
     "incident",
     "retire rule",
     "columns",
+    "shore line",
 ]
 Verdict = Literal["kept", "dropped", "parked"]
 Whereabouts = Literal["in the shop", "on the rack", "out on loan", "sold", "broken", "lost"]
@@ -93,7 +94,7 @@ _GOES_BY: dict[RecordKind, str] = {
     "decision": "verdict", "said": "words", "feel": "words", "made board": "serial", "weighed": "stage",
     "worked": "stage", "tolerance": "kind", "done": "activity", "order": "customer", "proof": "what",
     "session": "day", "set-up": "board", "on the water": "what", "test": "question", "test run": "change",
-    "retire rule": "kind", "columns": "heads",
+    "retire rule": "kind", "columns": "heads", "shore line": "place",
 }  # fmt: skip
 """The field a record goes by, where it is not its name."""
 

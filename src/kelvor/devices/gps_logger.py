@@ -134,6 +134,24 @@ def _check_sum(data: bytes) -> int:
     return crc
 
 
+def test_plan(
+    order: str, speeds: tuple[float, float], current: float, scatter: float, begun: str, seed: int
+) -> dict[str, Any]:
+    """A plan for the runs of a test, out and back on one line with a stop ashore between: A and B sail at stated speeds
+    [m/s] that scatter by so much from run to run, in a current along the line [m/s].
+    """
+    rng = np.random.default_rng(seed)
+    legs: list[dict[str, float]] = [{"seconds": 120.0}]
+    for letter in "".join(order.split()):
+        speed = speeds[letter == "B"] + float(rng.normal(0.0, scatter))
+        legs += [{"heading": heading, "speed": speed, "seconds": 90.0} for heading in (100.0, 280.0)]
+        legs.append({"seconds": 150.0})
+    along = np.radians(100.0)
+    drift = [current * float(np.sin(along)), current * float(np.cos(along))]
+    noise = {"place": 1.0, "speed": 0.1, "seed": seed}
+    return {"begun": begun, "place": [61.9, 4.86], "rate": 1, "current": drift, "noise": noise, "legs": legs}
+
+
 def main() -> int:
     """Write the file; 2 for what is no plan."""
     try:

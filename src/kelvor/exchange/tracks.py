@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import csv
 import io
+import json
 from collections.abc import Callable, Sequence
 from typing import Any
 
@@ -19,6 +20,8 @@ from kelvor.core.units import KNOT
 MOST_BYTES = 200 * 1024 * 1024
 """No file is larger."""
 ENDINGS = (".gpx", ".fit", ".tcx", ".csv")
+MOST_CORNERS = 5000
+"""Of a line on the map."""
 SEMICIRCLE = np.pi / 2**31
 """FIT's unit of angle [rad], by its definition."""
 SPEED_UNITS: dict[SpeedUnit, float] = {"m/s": 1.0, "km/h": 1 / 3.6, "kn": KNOT, "mph": 0.44704}
@@ -221,6 +224,66 @@ def _trackpoint(
         latitude.append(place[0])
         longitude.append(place[1])
         speed.append(fast)
+
+
+# a line on the map
+
+
+def read_line(data: bytes, name: str) -> tuple[tuple[float, float], ...]:
+    """A line of places, such as a shore, as latitude and longitude [rad]: points of a GPX track, route or way points,
+    or the longest line of a GeoJSON file.
+
+    Raises
+    ------
+    InputError
+        When it holds no line, or one of more than 5 000 corners.
+    """
+    if data.lstrip(b"\xef\xbb\xbf \r\n\t").startswith(b"{"):
+        degrees = _geojson(data, name)
+    else:
+        from lxml import etree
+
+        if b"<!ENTITY" in data[:65536] or b"<!DOCTYPE" in data[:65536]:
+            raise InputError("it declares entities", where=name, accepts="A plain GPX file")
+        try:
+            parser = etree.XMLParser(resolve_entities=False, no_network=True, load_dtd=False, huge_tree=False)
+            tree = etree.fromstring(data, parser)
+        except etree.XMLSyntaxError as error:
+            raise InputError(f"it is no GPX or GeoJSON: {error.msg}", where=name) from None
+        points = tree.iter("{*}trkpt", "{*}rtept", "{*}wpt")
+        degrees = [(_number(point.get("lat")), _number(point.get("lon"))) for point in points]
+    found = [(a, o) for a, o in degrees if abs(a) <= 90 and abs(o) <= 180]
+    if not 2 <= len(found) <= MOST_CORNERS:
+        raise InputError(f"it holds {len(found)} places", where=name, accepts=f"A line of 2 to {MOST_CORNERS}")
+    return tuple((float(np.radians(a)), float(np.radians(o))) for a, o in found)
+
+
+def _geojson(data: bytes, name: str) -> list[tuple[float, float]]:
+    """Places of the longest line or ring in a GeoJSON document, latitude first [°]."""
+    try:
+        document = json.loads(data)
+    except ValueError as error:
+        raise InputError(f"it is no GeoJSON: {error}", where=name) from None
+    lines: list[list[tuple[float, float]]] = [[]]
+
+    def look(value: Any) -> None:
+        if isinstance(value, dict):
+            for inner in value.values():
+                look(inner)
+        elif isinstance(value, list):
+            corners = [p for p in value if isinstance(p, list) and len(p) >= 2 and all(
+                isinstance(v, (int, float)) for v in p[:2])]  # fmt: skip
+            if corners and len(corners) == len(value):
+                lines.append([(float(p[1]), float(p[0])) for p in corners])
+            else:
+                for inner in value:
+                    look(inner)
+
+    try:
+        look(document)
+    except RecursionError:
+        raise InputError("it is nested too deeply", where=name) from None
+    return max(lines, key=len)
 
 
 # FIT

@@ -13,11 +13,11 @@ from PySide6.QtCore import QFileSystemWatcher, QObject, QTimer, Signal
 from kelvor.core.errors import InputError, KelvorError
 from kelvor.core.figures import Origin
 from kelvor.core.record import Record
-from kelvor.core.recorded.water import Columns, OnTheWater, Session, SetUp, TrackFile
+from kelvor.core.recorded.water import Columns, OnTheWater, Session, SetUp, ShoreLine, TrackFile
 from kelvor.core.recorded.words import Said
 from kelvor.core.sessions.log import KINDS, Logged, again, last_setup, logged
 from kelvor.core.track.reading import TrackRead
-from kelvor.exchange.tracks import ENDINGS, MOST_BYTES, heads_to_ask, track_job
+from kelvor.exchange.tracks import ENDINGS, MOST_BYTES, heads_to_ask, read_line, track_job
 from kelvor.files import reason
 from kelvor.ui.runner import Asked
 
@@ -253,6 +253,16 @@ class Logbook(QObject):
         value = Session(day=day, place=last.value.place if last is not None else self._bench.brief.place,
                         wind_from=wind, draft=True)  # fmt: skip
         return self.log(value, self.proposed(), None)
+
+    def take_shore(self, place: str, path: Path) -> None:
+        """Keep a file's line as the shore of a place; raises InputError when it holds none."""
+        try:
+            data = path.read_bytes()
+        except OSError as error:
+            raise InputError(f"it cannot be read: {reason(error)}", where=path.name) from None
+        line = ShoreLine(place=place[:80], points=read_line(data, path.name))
+        uid = next((r.uid for r in self._registers.of("shore line") if r.value.place == line.place), "")
+        self._registers.keep("shore line", line, f"the shore at {place}", uid=uid)
 
     def look_at(self, track: Record) -> TrackRead | None:
         """A track as it is read, if it is; else it is asked for and told by :attr:`track_read`."""

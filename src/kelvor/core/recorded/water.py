@@ -229,3 +229,13 @@ class Columns:
     longitude: Annotated[str, Text(80, least=1)]
     speed: Annotated[str, Text(80)] = ""
     unit: SpeedUnit = "m/s"
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class ShoreLine:
+    """Where land and water meet at a place, as somebody gave it: latitude and longitude of each corner [rad]."""
+
+    place: Annotated[str, NAME]
+    points: Annotated[
+        tuple[tuple[Annotated[float, angles(-90, 90)], Annotated[float, angles(-180, 180)]], ...], Many(5000, 2)
+    ]

@@ -64,11 +64,16 @@ def apart(latitude: Array, longitude: Array, first: NDArray[np.intp], last: NDAr
     return found
 
 
-def laid_flat(latitude: Array, longitude: Array) -> tuple[Array, Array]:
-    """Metres east and north of the middle fix (n,), (n,), to draw and to tell headings: true to a thousandth over
-    10 km.
+def middle_of(latitude: Array, longitude: Array) -> tuple[float, float]:
+    """The middle fix a map lies about [rad]."""
+    return float(np.median(latitude)), float(np.median(longitude))
+
+
+def laid_flat(latitude: Array, longitude: Array, about: tuple[float, float] | None = None) -> tuple[Array, Array]:
+    """Metres east and north of the middle fix (n,), (n,), or of the place `about` [rad], to draw and to tell headings:
+    true to a thousandth over 10 km.
     """
-    middle, meridian = float(np.median(latitude)), float(np.median(longitude))
+    middle, meridian = about if about is not None else middle_of(latitude, longitude)
     along, across = _radii(0.5 * (latitude + middle))
     return across * _turn(longitude - meridian), along * (latitude - middle)
 

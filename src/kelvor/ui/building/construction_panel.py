@@ -81,7 +81,7 @@ class ConstructionPanel(QFrame):
         group.setObjectName("group")
         column.addWidget(group)
         self.plies = RowsView("Layers of cloth", row_height=25)
-        self.plies.setMinimumHeight(110)
+        self.plies.setMinimumHeight(76)
         self.plies.chosen.connect(self._chosen)
         column.addWidget(self.plies, 1)
         column.addLayout(self._buttons())

@@ -2,16 +2,19 @@
 
 from __future__ import annotations
 
+from hashlib import sha256
 from pathlib import Path
 from typing import TYPE_CHECKING
 
 from PySide6.QtGui import QShowEvent
 from PySide6.QtWidgets import QFileDialog, QTabWidget, QVBoxLayout, QWidget
 
+from kelvor.core.errors import KelvorError
 from kelvor.core.record import Record
 from kelvor.core.recorded.water import Read
 from kelvor.core.sessions.corrected import CORRECTED
 from kelvor.core.sessions.log import Logged
+from kelvor.core.trials.gathered import Test
 from kelvor.exchange.tracks import ColumnsUnknown
 from kelvor.files import written_whole
 from kelvor.ui.actions.water_papers import WaterPapers
@@ -24,7 +27,15 @@ from kelvor.ui.water.history_page import HistoryPage
 from kelvor.ui.water.ours_page import OursPage
 from kelvor.ui.water.session_form import SessionForm
 from kelvor.ui.water.sessions_page import SessionsPage
-from kelvor.ui.water.small_panels import SOUNDS, ColumnsPanel, PlanPanel, ReadingPanel, StrikePanel, WordsPanel
+from kelvor.ui.water.small_panels import (
+    SOUNDS,
+    ColumnsPanel,
+    LoggerPanel,
+    PlanPanel,
+    ReadingPanel,
+    StrikePanel,
+    WordsPanel,
+)
 from kelvor.ui.water.tests_page import TestsPage
 from kelvor.ui.widgets.panel import plain_label
 
@@ -49,6 +60,7 @@ class WaterView(QWidget):
         column.setSpacing(4)
         session = self.session
         self.trials = Trials(session)
+        self._awaited: tuple[str, str] | None = None
         self.tabs = QTabWidget()
         self.sessions, self.tests = SessionsPage(session), TestsPage(session, self.trials)
         self.gear, self.ours = GearPage(session), OursPage(session)
@@ -87,6 +99,8 @@ class WaterView(QWidget):
         tests.plan_asked.connect(lambda: show(PlanPanel(self, session, self.trials, tests.choose)))
         tests.strike_asked.connect(lambda run: show(StrikePanel(self, run, self.trials.strike)))
         tests.card_asked.connect(self.papers.test_card)
+        tests.logger_asked.connect(lambda test: show(LoggerPanel(self, session, test, self._sailed)))
+        session.logbook.track_read.connect(self._take_runs)
         self.history.print_asked.connect(lambda: self.papers.history(self.history.made(), self.history.chapters))
 
     def showEvent(self, event: QShowEvent) -> None:
@@ -123,6 +137,20 @@ class WaterView(QWidget):
         found = (figures[key] for key in CORRECTED[what] if key in figures)
         value = next((f.value for f in found if f.value == f.value), 0.0)
         return value, "" if value > 0 else "not computed for this discipline, or not yet"
+
+    def _sailed(self, test: Test, data: bytes, name: str) -> None:
+        """The logger's track goes into the log, and its runs into the test, once it is read."""
+        self._awaited = sha256(data).hexdigest(), test.record.uid
+        try:
+            self.session.logbook.take_track(data, name)
+        except KelvorError as error:
+            self.tests.problem.setText(str(error))
+
+    def _take_runs(self, sha: str) -> None:
+        if self._awaited is not None and sha == self._awaited[0]:
+            self.tests.choose(self._awaited[1])
+            self._awaited = None
+            self.tests.take_track()
 
     def _strike(self, record: Record) -> None:
         self._window.dialogs.show(StrikePanel(self, record, self.session.logbook.strike))

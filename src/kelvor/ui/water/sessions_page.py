@@ -108,12 +108,15 @@ class SessionsPage(QWidget):
         self.card_button = self._button(
             "Card…", "To be ringed on the beach and typed in afterwards", self.card_asked.emit
         )
+        self.shore_button = self._button(
+            "Shore…", "A shore line for the map of this place (GPX, GeoJSON)", self._ask_shore
+        )
         self.folder_button = self._button(
             "Watch a folder…", "Tracks that appear there begin drafts", self.folder_asked.emit
         )
         for button in (self.log_button, self.track_button):
             first.addWidget(button)
-        for button in (self.card_button, self.folder_button):
+        for button in (self.card_button, self.shore_button, self.folder_button):
             second.addWidget(button)
         column.addLayout(first)
         column.addLayout(second)
@@ -286,7 +289,7 @@ class SessionsPage(QWidget):
         wind = typed if typed is not None else read.wind.bearing if read is not None and read.wind is not None else None
         self.runs.clearSelection()
         self.map.empty = "The track is being read…" if track is not None and read is None else NO_TRACK
-        self.map.show_track(read, wind, self._shore(one))
+        self.map.show_track(read, wind, self._shore(one), self._shore_line(one))
         self.line.show_track(read)
         self.bests.set_rows(best_rows(read, self.session.system) if read is not None else [])
         self.moment.set_words(
@@ -336,6 +339,33 @@ class SessionsPage(QWidget):
         place = one.value.place if one is not None else ""
         found = next((r.value for r in self.session.workshop.registers.of("place") if r.value.name == place), None)
         return found.shore if found is not None and found.shore > 0 else None
+
+    def _shore_line(self, one: Logged | None) -> tuple[tuple[float, float], ...]:
+        """The shore of the session's place, where somebody gave one."""
+        place = one.value.place if one is not None else ""
+        found = (r.value for r in self.session.workshop.registers.of("shore line") if r.value.place == place)
+        return next((line.points for line in found), ())
+
+    def take_shore(self, path: Path) -> bool:
+        """Take a file as the shore line of the chosen session's place."""
+        one = self.one()
+        if one is None or not one.value.place:
+            self._failed("Choose a session that names its place first.")
+            return False
+        try:
+            self.session.logbook.take_shore(one.value.place, path)
+        except KelvorError as error:
+            self._failed(str(error))
+            return False
+        self.problem.setText("")
+        self._track = ""
+        self._show_track()
+        return True
+
+    def _ask_shore(self) -> None:
+        dialog = QFileDialog(self, "The shore at this place", str(Path.home()), "Lines (*.gpx *.geojson *.json)")
+        dialog.fileSelected.connect(lambda name: self.take_shore(Path(name)))
+        dialog.open()
 
     def scrub(self, t: float) -> None:
         """Look at a moment of the track, since its first fix [s]."""

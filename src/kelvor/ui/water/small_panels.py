@@ -2,8 +2,12 @@
 
 from __future__ import annotations
 
+import json
 from collections.abc import Callable
+from datetime import UTC, datetime
+from hashlib import sha256
 from pathlib import Path
+from tempfile import TemporaryDirectory
 from typing import get_args
 
 from PySide6.QtWidgets import QComboBox, QFileDialog, QLabel, QLineEdit, QPlainTextEdit, QPushButton, QWidget
@@ -14,13 +18,16 @@ from kelvor.core.record import LONGEST_PHOTO, Record
 from kelvor.core.record import named as record_name
 from kelvor.core.recorded.water import Columns, Measured, OnTheWater, Read, SpeedUnit, Trial
 from kelvor.core.sessions.log import Logged
-from kelvor.core.trials.planning import MOST_PAIRS, balanced
+from kelvor.core.trials.gathered import Test
+from kelvor.core.trials.planning import MOST_PAIRS, balanced, changes
 from kelvor.core.units import KNOT
+from kelvor.devices.gps_logger import test_plan
 from kelvor.exchange.tracks import ColumnsUnknown
 from kelvor.files import reason
 from kelvor.ui.photos import read_photo
 from kelvor.ui.presenters.trials import plan_words
 from kelvor.ui.presenters.water import READ_AS
+from kelvor.ui.processes import Device
 from kelvor.ui.session import Session
 from kelvor.ui.trials import Trials
 from kelvor.ui.widgets.dialogs import Panel
@@ -280,6 +287,53 @@ class PlanPanel(Panel):
         )
         self._begun(self.trials.begin(trial))
         return True
+
+
+class LoggerPanel(Panel):
+    """The simulated logger sails what is left of a test at a stated truth, so that one sees what a test can tell."""
+
+    def __init__(
+        self, parent: QWidget, session: Session, test: Test, sailed: Callable[[Test, bytes, str], None]
+    ) -> None:
+        super().__init__(parent, "Simulated logger", "Sail it")
+        self.session, self.test, self._sailed = session, test, sailed
+        self.explain(
+            "You state the truth; the logger sails it out and back with its noise. What it says stays simulated."
+        )
+        self.fast_a, self.fast_b = self.field(f"{test.value.a}, kn", "18.0"), self.field(f"{test.value.b}, kn", "18.0")
+        self.current = self.field("Current along, kn", "0.5")
+        self.scatter = self.field("Runs scatter by, kn", "0.2")
+        self.device = Device(self)
+        self.device.stopped.connect(self._kept)
+        self._folder = TemporaryDirectory(prefix="kelvor-logger-")
+        self._file = Path(self._folder.name) / "logger.fit"
+
+    def act(self) -> bool:
+        """Run the stand-in, as a process of its own."""
+        fields = (self.fast_a, self.fast_b, self.current, self.scatter)
+        a, b, current, scatter = (number(field.text(), "Logger", "Knots, such as 18") * KNOT for field in fields)
+        if not (0.5 < a < 30 and 0.5 < b < 30 and abs(current) < 3 and 0 <= scatter < 5):
+            raise InputError("nobody sails so", where="Logger", accepts="1 to 58 kn, a current below 6 kn")
+        left = changes(self.test.value.order)[len(self.test.counted) :]
+        if not left:
+            raise InputError("all runs of the plan are sailed", where="Logger", accepts="Plan another test")
+        seed = int(sha256(self.test.record.uid.encode()).hexdigest()[:6], 16) + len(self.test.counted)
+        begun = datetime.now(UTC).replace(microsecond=0).isoformat()
+        plan = test_plan("".join(left), (a, b), current, scatter, begun, seed)
+        self.do.setEnabled(False)
+        self.device.start("kelvor.devices.gps_logger", str(self._file), given=json.dumps(plan))
+        return False
+
+    def _kept(self) -> None:
+        """It has written its file, or says nothing."""
+        self.do.setEnabled(True)
+        if not self._file.exists():
+            self.problem.setText("The logger kept nothing: try once more.")
+            return
+        data = self._file.read_bytes()
+        self._folder.cleanup()
+        self._sailed(self.test, data, f"logger-{self.test.record.uid[:6]}-{len(self.test.counted)}.fit")
+        self.close()
 
 
 def line(words: str, width: int = 0) -> QLineEdit:

@@ -34,6 +34,8 @@ class TestsPage(QWidget):
     plan_asked = Signal()
     strike_asked = Signal(object)
     card_asked = Signal(object)
+    logger_asked = Signal(object)
+    """The simulated logger is to sail what is left of a test."""
 
     def __init__(self, session: Session, trials: Trials) -> None:
         super().__init__()
@@ -107,6 +109,7 @@ class TestsPage(QWidget):
         last.addWidget(QLabel("Decided"))
         last.addWidget(self.decided, 1)
         last.addWidget(self.track_button)
+        last.addWidget(self.logger_button)
         last.addWidget(self.strike_button)
         column.addLayout(last)
         self.problem = plain_label()
@@ -125,6 +128,9 @@ class TestsPage(QWidget):
         self.both.setChecked(True)
         self.write_button, self.track_button = QPushButton("Write the run"), QPushButton("From the track")
         self.strike_button = QPushButton("Strike out…")
+        self.logger_button = QPushButton("Simulated logger…")
+        self.logger_button.setToolTip("Sail what is left at a truth you state, and see what the test makes of it")
+        self.logger_button.clicked.connect(lambda: self.logger_asked.emit(self.test()))
         self.track_button.setToolTip("Cut the track of the chosen session at its stops ashore: a run between two stops")
         self.write_button.clicked.connect(self.write)
         self.track_button.clicked.connect(self.take_track)
@@ -209,6 +215,7 @@ class TestsPage(QWidget):
         riders = list(dict.fromkeys(run.rider for run in test.counted if run.rider))
         self.next.setText(next_words(test.value, test.counted, riders))
         self.write_button.setEnabled(not test.done)
+        self.logger_button.setEnabled(not test.done)
         self._tell_clock()
         if not self.rider.isModified():
             self.rider.setText(riders[-1] if riders else self.session.brief.rider.name)

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+
 import numpy as np
 from PySide6.QtCore import QEvent, QPointF, QRectF, QSize, Qt, Signal
 from PySide6.QtGui import (
@@ -20,6 +22,7 @@ from PySide6.QtWidgets import QSizePolicy, QWidget
 from kelvor.core.shape.battens import Array
 from kelvor.core.track.polar import thinned
 from kelvor.core.track.reading import TrackRead
+from kelvor.core.track.track import laid_flat, middle_of
 from kelvor.core.units import KNOT
 from kelvor.ui.bench.painting import pen, polygon
 from kelvor.ui.theme.style import colour, font
@@ -66,19 +69,32 @@ class TrackMap(QWidget):
         self._sheet: QPixmap | None = None
         self._drawn = np.zeros(0, dtype=np.intp)
         self._fonts = (font(11), font(12, 600))
+        self._line: tuple[Array, Array] | None = None
 
     def sizeHint(self) -> QSize:
         """Room for a map."""
         return QSize(480, 320)
 
-    def show_track(self, read: TrackRead | None, wind: float | None, shore: float | None) -> None:
-        """Show a track, where its wind came from and where the shore looks out to [rad]."""
+    def show_track(
+        self, read: TrackRead | None, wind: float | None, shore: float | None, line: Sequence[tuple[float, float]] = ()
+    ) -> None:
+        """Show a track, where its wind came from and where the shore looks out to [rad]; the shore's `line` where it is
+        known, as latitude and longitude [rad].
+        """
         self.read, self.wind, self.shore, self.moment = read, wind, shore, None
+        self._line = self._laid(line)
         self._drawn = thinned(read.clean, MOST_DRAWN) if read is not None else np.zeros(0, dtype=np.intp)
         if read is not None:
             fastest = max((best.speed for best in read.bests), default=0.0)
             self.setAccessibleDescription(f"{len(read.runs)} runs, fastest window {fastest / KNOT:.1f} kn")
         self._fresh()
+
+    def _laid(self, line: Sequence[tuple[float, float]]) -> tuple[Array, Array] | None:
+        """The shore on the track's own map."""
+        if self.read is None or len(line) < 2:
+            return None
+        track, corners = self.read.clean.track, np.array(line)
+        return laid_flat(corners[:, 0], corners[:, 1], middle_of(track.latitude, track.longitude))
 
     def show_moment(self, t: float | None) -> None:
         """Mark where the rider was at a moment."""
@@ -148,6 +164,9 @@ class TrackMap(QWidget):
         clean = self.read.clean
         self._grid(painter)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        if self._line is not None:
+            painter.setPen(QPen(colour("pinned"), 1.6))
+            painter.drawPolyline(polygon(*self.places(*self._line)))
         x, y = self.places(clean.east[self._drawn], clean.north[self._drawn])
         speed, stretch = clean.speed[self._drawn], clean.stretch[self._drawn]
         low, top = slow_and_fast(self.read)
