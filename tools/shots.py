@@ -166,8 +166,8 @@ def main() -> None:
         window.show_view("water")
         water = window.views["water"]
         assert water is not None
-        wait(lambda: water.sessions.read() is not None)
-        water.sessions.scrub(water.sessions.read().runs[20].begins + 15)
+        wait(lambda: water.sessions.panel.read() is not None)
+        water.sessions.panel.scrub(water.sessions.panel.read().runs[20].begins + 15)
         shot("water")
         water.tabs.setCurrentWidget(water.tests)
         water.tests.choose(next(t.record.uid for t in water.trials.all() if "blade" in t.value.question))

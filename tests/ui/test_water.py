@@ -130,7 +130,7 @@ class Sessions(Water):
         self.key(self.panel().do, Qt.Key.Key_Return)
         self.assertFalse(self.log.get(draft.uid).value.draft)
         (folder / "again.fit").write_bytes(logged())  # the same bytes under another name
-        self.wait_for(lambda: "in the log already" in self.page.problem.text())
+        self.wait_for(lambda: "in the log already" in self.page.panel.problem.text())
         self.assertEqual(sum(len(one.tracks) for one in self.log.all() if one.value.day == "2026-11-14"), 1)
 
     def test_the_log_is_searched_as_typed(self):
@@ -140,7 +140,7 @@ class Sessions(Water):
         self.assertIn("1 of 9", self.page.count.text())
         self.type_into(self.page.search, "nothing like it")
         self.assertEqual(self.page.table.rowCount(), 0)
-        self.assertEqual(self.page.title.text(), "No session")
+        self.assertEqual(self.page.panel.title.text(), "No session")
 
     def test_words_and_readings_are_kept_and_struck_with_a_reason(self):
         one = self.page.one()
@@ -212,33 +212,33 @@ class Tracks(Water):
     rides = True
 
     def test_a_track_is_read_shown_and_scrubbed(self):
-        self.wait_for(lambda: self.page.read() is not None)
-        read = self.page.read()
-        self.assertIn("Simulated by our own logger", self.page.told.text())
-        self.assertIn("Wind by the runs", self.page.told.text())
+        self.wait_for(lambda: self.page.panel.read() is not None)
+        read = self.page.panel.read()
+        self.assertIn("Simulated by our own logger", self.page.panel.told.text())
+        self.assertIn("Wind by the runs", self.page.panel.told.text())
         rows = {row.label: row for row in self.page.bests.rows()}
         best = next(b for b in read.bests if b.name == "500 m")
         self.assertEqual(rows["500 m"].value, f"{best.speed / KNOT:.1f} kn")
         self.assertIn(f"±{best.band / KNOT:.2f}", rows["500 m"].aside)
-        frame = self.page.line._frame()
-        self.click(self.page.line, frame.left() + frame.width() / 2, frame.center().y())
-        self.assertIn("kn", self.page.moment.words())
-        middle = self.page.map.moment
+        frame = self.page.panel.line._frame()
+        self.click(self.page.panel.line, frame.left() + frame.width() / 2, frame.center().y())
+        self.assertIn("kn", self.page.panel.moment.words())
+        middle = self.page.panel.map.moment
         self.assertAlmostEqual(middle, read.clean.t[-1] / 2, delta=read.clean.t[-1] / 100)
-        self.key(self.page.line, Qt.Key.Key_PageDown)
-        self.assertIn("run at", self.page.moment.words())
-        self.assertGreater(self.page.map.moment, middle)
-        x, y = self.page.map.places(read.clean.east[[600]], read.clean.north[[600]])
-        self.click(self.page.map, float(x[0]), float(y[0]))
-        t = self.page.map.moment
+        self.key(self.page.panel.line, Qt.Key.Key_PageDown)
+        self.assertIn("run at", self.page.panel.moment.words())
+        self.assertGreater(self.page.panel.map.moment, middle)
+        x, y = self.page.panel.map.places(read.clean.east[[600]], read.clean.north[[600]])
+        self.click(self.page.panel.map, float(x[0]), float(y[0]))
+        t = self.page.panel.map.moment
         here = [abs(v[int(t)] - v[600]) for v in (read.clean.east, read.clean.north)]
         self.assertLess(max(here), 40.0)
-        self.assertGreater(self.page.polar.rowCount(), 3)
+        self.assertGreater(self.page.panel.polar.rowCount(), 3)
         self.window.grab()
 
     def test_runs_and_turns_are_told_and_the_map_follows_them(self):
-        self.wait_for(lambda: self.page.read() is not None)
-        read, table = self.page.read(), self.page.runs
+        self.wait_for(lambda: self.page.panel.read() is not None)
+        read, table = self.page.panel.read(), self.page.panel.runs
         kinds = [self.cell(table, i, 1) for i in range(table.rowCount())]
         self.assertEqual(kinds.count("run"), len(read.runs))
         self.assertGreater(kinds.count("tack"), 3)
@@ -246,43 +246,43 @@ class Tracks(Water):
         first = kinds.index("run")
         self.assertIn(self.cell(table, first, 6), ("port", "starboard"))
         table.selectRow(first)
-        self.assertAlmostEqual(self.page.map.moment, read.runs[0].begins, delta=1.0)
+        self.assertAlmostEqual(self.page.panel.map.moment, read.runs[0].begins, delta=1.0)
 
     def test_the_computed_polar_stands_beside_where_the_board_is_on_the_bench(self):
-        self.wait_for(lambda: self.page.read() is not None)
-        self.assertIn("Put the board that was ridden on the bench", self.page.computed_at.text())
+        self.wait_for(lambda: self.page.panel.read() is not None)
+        self.assertIn("Put the board that was ridden on the bench", self.page.panel.computed_at.text())
         names = {entry.name: entry.id for entry in self.session.workshop.store.boards()}
         self.session.file.open_board(names["Shearwater 76"])
         self.session.known.settle_now()
         self.wait_for(lambda: self.session.riding.ride is not None)
-        self.page._track = ""
+        self.page.panel._shown = ""
         self.page.refresh()
-        self.wait_for(lambda: self.page.read() is not None)
-        self.assertRegex(self.page.computed_at.text(), r"Computed in \d+ kn with Merlin")
+        self.wait_for(lambda: self.page.panel.read() is not None)
+        self.assertRegex(self.page.panel.computed_at.text(), r"Computed in \d+ kn with Merlin")
         self.page.read_button.click()
         panel = self.panel()
         panel.what.setCurrentIndex(panel.what.findData("speed"))
         self.assertEqual(self.session.brief.wing.name, self.page.one().setup.drive)
         self.assertEqual(panel.beside.text(), f"{self.session.known.plain()['run_speed'].value / KNOT:.1f}")
-        shown = [self.cell(self.page.polar, i, 4) for i in range(self.page.polar.rowCount())]
+        shown = [self.cell(self.page.panel.polar, i, 4) for i in range(self.page.panel.polar.rowCount())]
         self.assertGreater(sum(bool(words) for words in shown), 3)
         line = next(x for x in self.session.riding.ride.pictures["polar"].lines if x.name == "board speed")
         self.assertLessEqual(max(float(words) for words in shown if words), line.y.max() / KNOT + 0.06)
 
     def test_a_shore_line_lies_on_the_map_of_its_place(self):
-        self.wait_for(lambda: self.page.read() is not None)
+        self.wait_for(lambda: self.page.panel.read() is not None)
         shore = self.folder / "shore.geojson"
         shore.write_text('{"type": "LineString", "coordinates": [[4.85, 61.89], [4.86, 61.90], [4.88, 61.905]]}')
-        self.assertTrue(self.page.take_shore(shore))
-        east, north = self.page.map._line
+        self.assertTrue(self.page.panel.take_shore(shore))
+        east, north = self.page.panel.map._line
         self.assertEqual(len(east), 3)
         self.assertAlmostEqual(north[1] - north[0], 1114.0, delta=3.0)  # a hundredth of a degree of latitude
         self.window.grab()
         (self.folder / "no.gpx").write_text("<gpx></gpx>")
-        self.assertFalse(self.page.take_shore(self.folder / "no.gpx"))
-        self.assertIn("no.gpx: it holds 0 places", self.page.problem.text())
+        self.assertFalse(self.page.panel.take_shore(self.folder / "no.gpx"))
+        self.assertIn("no.gpx: it holds 0 places", self.page.panel.problem.text())
         self.session.undo()
-        self.assertIsNone(self.page.map._line)
+        self.assertIsNone(self.page.panel.map._line)
 
     def test_a_track_of_another_day_has_a_draft_of_its_own_and_the_raw_file_stays_as_it_came(self):
         chosen = self.page.one().uid
@@ -291,7 +291,7 @@ class Tracks(Water):
         self.assertTrue(self.page.add_track(path))
         self.wait_for(lambda: any(one.value.day == "2026-11-02" for one in self.log.all()))
         self.assertNotEqual(self.page.one().uid, chosen)
-        track = self.page.track()
+        track = self.page.panel.track()
         self.assertIsInstance(track.value, TrackFile)
         self.assertEqual(self.log.raw(track.value.sha), path.read_bytes())
         self.assertGreater(dict(track.value.bests)["10 s"], 8.5)
@@ -310,8 +310,8 @@ class Tracks(Water):
             panel.boxes[key].setCurrentIndex(panel.boxes[key].findData(head))
         panel.unit.setCurrentIndex(panel.unit.findData("km/h"))
         self.key(panel.do, Qt.Key.Key_Return)
-        self.wait_for(lambda: self.page.track() is not None and self.page.track().value.name == "a.csv")
-        self.assertAlmostEqual(dict(self.page.track().value.bests)["10 s"], 32 / 3.6, places=3)
+        self.wait_for(lambda: self.page.panel.track() is not None and self.page.panel.track().value.name == "a.csv")
+        self.assertAlmostEqual(dict(self.page.panel.track().value.bests)["10 s"], 32 / 3.6, places=3)
         shown = len(self.window.dialogs.shown)
         self.page.add_track(self.folder / "b.csv")
         self.wait_for(lambda: any(t.value.name == "b.csv" for one in self.log.all() for t in one.tracks))

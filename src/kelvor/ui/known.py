@@ -85,7 +85,7 @@ class Known:
 
     def figures(self) -> Figures:
         """All figures as they are shown: plain, or by our own boards."""
-        return self._session.by_ours(self.plain())
+        return self._session.ours.figures(self.plain())
 
     def plain(self) -> Figures:
         """All figures, the live ones newest; the ride's may be those of a moment ago, see :meth:`Riding.behind`."""

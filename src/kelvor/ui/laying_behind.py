@@ -53,7 +53,7 @@ class Behind:
     @property
     def figures(self) -> Figures:
         """All figures of the reference, as they are shown: plain, or by our own boards."""
-        return self._session.by_ours(self._figures)
+        return self._session.ours.figures(self._figures)
 
     def take(self, figures: Figures) -> None:
         """More is counted of the reference."""

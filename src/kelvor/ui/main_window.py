@@ -36,6 +36,7 @@ from kelvor.ui.theme.style import apply_theme, font, icon, roles
 from kelvor.ui.throttle import Throttle
 from kelvor.ui.views.registry import FIRST, VIEWS
 from kelvor.ui.views.shape_view import ShapeView
+from kelvor.ui.widgets.ours_label import OursLabel
 from kelvor.ui.widgets.panel import Elided, plain_label
 from kelvor.ui.widgets.ride_strip import RideStrip
 from kelvor.ui.widgets.saving_bar import SavingBar
@@ -92,7 +93,6 @@ class MainWindow(QMainWindow):
             self._make_actions()
         else:
             session.stood.connect(self._make_actions)
-        session.stood.connect(self._watch_again)
         session.said.connect(self._heard)
         session.live_changed.connect(Throttle(self, 100, self._refresh_strip).call)
         session.settled.connect(self._refresh_strip)
@@ -141,17 +141,14 @@ class MainWindow(QMainWindow):
             row.addWidget(tab)
         row.addStretch(1)
         self.locks = QLabel()
-        self.pinned, self.ours = QLabel(), QLabel()
-        self.ours.setToolTip("Figures by our own boards; Ctrl+Shift+O shows plain ones")
+        self.pinned, self.ours = QLabel(), OursLabel(self.session.ours)
         self.units = QToolButton()
         self.units.setToolTip("Metric or inch (Ctrl+U)")
         self.units.clicked.connect(self.toggle_units)
         row.addWidget(self.locks)
         row.addSpacing(10)
-        row.addWidget(self.ours)
-        row.addSpacing(10)
-        row.addWidget(self.pinned)
-        row.addWidget(self.units)
+        for shown in (self.ours, self.pinned, self.units):
+            row.addWidget(shown)
         bar.setSizePolicy(QSizePolicy.Policy.Preferred, QSizePolicy.Policy.Fixed)
         return bar
 
@@ -223,7 +220,6 @@ class MainWindow(QMainWindow):
 
     def _refresh_strip(self) -> None:
         session = self.session
-        self.ours.setText(f'<span style="color:{DARK.cursor}">By our own boards</span>' if session.shows_ours else "")
         if not session.standing:
             return
         from kelvor.ui.presenters.panels import tiles
@@ -266,17 +262,6 @@ class MainWindow(QMainWindow):
         self.show_view("shape")
         self.shape.levers.list.choose(key)
         self.shape.levers.list.setFocus()
-
-    def _watch_again(self) -> None:
-        """The folder that was watched before is watched again."""
-        folder = self.settings.get("watched folder")
-        if folder:
-            self.session.logbook.watch(Path(folder))
-
-    def log_session(self) -> None:
-        """Open the form of a session in the Water view, as it was last time."""
-        self.show_view("water")
-        self.views["water"].log()  # type: ignore[attr-defined]
 
     def go(self, where: str) -> None:
         """Put the keyboard into a panel."""

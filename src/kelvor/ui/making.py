@@ -15,15 +15,14 @@ from kelvor.core.mass.stages import Stage, WeighIn
 from kelvor.core.record import Record, RecordKind, Whereabouts
 from kelvor.core.stamp import Stamp, code_of
 from kelvor.ui.bench.shown import Shown
+from kelvor.ui.ordering import Orders
 
 if TYPE_CHECKING:
     from kelvor.core.making.as_built import AsBuilt
-    from kelvor.core.making.orders import Ordered
     from kelvor.core.making.schedule import Activity
     from kelvor.core.making.sheet import Measure
     from kelvor.core.mill import Mill
-    from kelvor.core.recorded.shop import MadeBoard, Order, Proof, Weighed, Worked
-    from kelvor.core.shape.board import Board
+    from kelvor.core.recorded.shop import MadeBoard, Proof, Weighed, Worked
     from kelvor.ui.registers import Registers
     from kelvor.ui.session import Session
 
@@ -35,6 +34,7 @@ class Making:
 
     def __init__(self, session: Session) -> None:
         self._session = session
+        self.orders: Orders = Orders(session, self.all_boards)
         self._chosen = ""
         self._live: tuple[object, Live] | None = None
         self._all: tuple[object, tuple[Made, ...]] | None = None
@@ -251,33 +251,6 @@ class Making:
         )
         self._keep("proof", proof, f"{made.value.serial}, proof load")
 
-    def orders(self) -> tuple[Ordered, ...]:
-        """Every open order of the workshop, the one due first first."""
-        from kelvor.core.making.orders import ordered
-
-        today = datetime.now().astimezone().date()
-        return ordered(self._registers.of("order"), self.all_boards(), today)
-
-    def order(self, value: Order, words: str, record: Record | None = None) -> str:
-        """Take an order for the design on the bench, or write one anew; its identity."""
-        session = self._session
-        board, step = session.board_id, session.current
-        if record is not None:
-            board, step = record.board or board, record.step or step
-        uid = record.uid if record is not None else ""
-        return self._registers.keep("order", value, words, uid=uid, board=board, step=step)
-
-    def ordered_board(self, order: Ordered) -> Board:
-        """The board of an order as it is to be made: the version it was taken or signed off on.
-
-        Raises
-        ------
-        InputError
-            When it cannot be read.
-        """
-        step = self._session.workshop.saving.ids(order.record.step or 0)
-        return self._session.board_at(step)
-
     def proof_needed(self) -> float:
         """The moment a proof load must reach: once and a half what is computed for the mast in foam alone, or what
         wrinkling is compared at, for boards without one [N m].
@@ -285,10 +258,6 @@ class Making:
         from kelvor.core.making.proof import needed
 
         return needed(self.live(), self._session.brief, self._session.table)
-
-    def close_order(self, record: Record) -> None:
-        """An order is delivered or called off; what was written of it stays."""
-        self._registers.take_off(record.uid, f"order of {record.value.customer} closed")
 
     def mill(self) -> Mill:
         """The mill of the workshop, as it was last written down; a usual one before."""

@@ -6,16 +6,12 @@ from typing import TYPE_CHECKING, Any
 
 from PySide6.QtCore import QObject, Signal
 
-from kelvor.core.calibration import KINDS, Compared, Correction, Kind, correction
 from kelvor.core.errors import InputError
 from kelvor.core.figures import Figures
-from kelvor.core.jobs import mass_job
-from kelvor.core.recorded.water import OnTheWater, SetUp
-from kelvor.core.sessions.corrected import applied
-from kelvor.core.subject import Subject
 from kelvor.ui.runner import Asked
 
 if TYPE_CHECKING:
+    from kelvor.core.calibration import Compared, Correction, Kind
     from kelvor.ui.session import Session
 
 
@@ -44,10 +40,16 @@ class OurBoards(QObject):
 
     def figures(self, figures: Figures) -> Figures:
         """Figures as they are shown now."""
-        return applied(figures, self.corrections()) if self.on else figures
+        if not self.on:
+            return figures
+        from kelvor.core.sessions.corrected import applied  # not needed before somebody asks
+
+        return applied(figures, self.corrections())
 
     def corrections(self) -> dict[Kind, Correction]:
         """Every kind of correction, by what is known."""
+        from kelvor.core.calibration import KINDS, correction
+
         key = (self._session.workshop.registers, self._session.workshop.registers.turn, len(self._masses))
         if self._found is None or self._found[0] != key:
             self._found = key, {kind: correction(kind, self._compared(kind)) for kind in KINDS}
@@ -55,6 +57,9 @@ class OurBoards(QObject):
 
     def look(self) -> None:
         """Ask for what is computed of boards that were weighed, where it is not known yet."""
+        from kelvor.core.jobs import mass_job
+        from kelvor.core.subject import Subject
+
         wanted = [step for step, _ in self._weighed_boards().values() if step not in self._masses]
         wanted = [step for step in dict.fromkeys(wanted) if step not in self._asked]
         jobs = []
@@ -85,6 +90,9 @@ class OurBoards(QObject):
         return found
 
     def _compared(self, kind: Kind) -> list[Compared]:
+        from kelvor.core.calibration import Compared
+        from kelvor.core.recorded.water import OnTheWater, SetUp
+
         if kind == "mass":
             names = {made.record.uid: made.value.serial for made in self._session.making.all_boards()}
             return [

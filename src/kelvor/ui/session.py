@@ -6,6 +6,7 @@ through :meth:`Session.preview` (a drag) or :meth:`Session.commit` (a step).
 
 from __future__ import annotations
 
+from functools import cached_property
 from pathlib import Path
 from typing import TYPE_CHECKING
 
@@ -28,6 +29,7 @@ from kelvor.ui.briefs import Briefs
 from kelvor.ui.known import Known
 from kelvor.ui.laying_behind import Behind
 from kelvor.ui.making import Making
+from kelvor.ui.our_boards import OurBoards
 from kelvor.ui.riding import Riding
 from kelvor.ui.session_file import SessionFile
 from kelvor.ui.timers import single_shot
@@ -42,10 +44,8 @@ from kelvor.workshop.writes import (
 )
 
 if TYPE_CHECKING:
-    from kelvor.core.figures import Figures
     from kelvor.core.subject import Subject
     from kelvor.ui.logbook import Logbook
-    from kelvor.ui.our_boards import OurBoards
 
 STANDS_AFTER_MS = 1500
 """What the first picture does not need is counted after it, or this long after the board is there if nobody
@@ -99,8 +99,8 @@ class Session(QObject):
         self.behind: Behind = Behind(self)
         self.making: Making = Making(self)
         self.known: Known = Known(self)
-        self._logbook: Logbook | None = None
-        self._ours: OurBoards | None = None
+        self.ours: OurBoards = OurBoards(self)
+        self.ours.changed.connect(self.settled)
         self._stands_timer = single_shot(self, STANDS_AFTER_MS, self.stand)
         self.riding: Riding = Riding(self)
 
@@ -114,33 +114,12 @@ class Session(QObject):
             self.known.settle_now()
             self.stood.emit()
 
-    @property
+    @cached_property
     def logbook(self) -> Logbook:
         """Sessions of the workshop; loaded when first asked for."""
-        if self._logbook is None:
-            from kelvor.ui.logbook import Logbook
+        from kelvor.ui.logbook import Logbook
 
-            self._logbook = Logbook(self)
-        return self._logbook
-
-    @property
-    def ours(self) -> OurBoards:
-        """What the workshop's own boards say; loaded when first asked for."""
-        if self._ours is None:
-            from kelvor.ui.our_boards import OurBoards
-
-            self._ours = OurBoards(self)
-            self._ours.changed.connect(self.settled)
-        return self._ours
-
-    @property
-    def shows_ours(self) -> bool:
-        """Whether figures are shown by our own boards."""
-        return self._ours is not None and self._ours.on
-
-    def by_ours(self, figures: Figures) -> Figures:
-        """Figures as they are shown: by our own boards where that is asked for."""
-        return figures if self._ours is None else self._ours.figures(figures)
+        return Logbook(self)
 
     @property
     def table(self) -> MaterialTable:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from pathlib import Path
 from typing import TYPE_CHECKING
 
 from PySide6.QtCore import Qt
@@ -24,6 +25,7 @@ class Dialogs:
         self.session = window.session
         self.shown: list[QWidget] = []
         """Those that are open, and some that were: the last is the newest."""
+        self.session.stood.connect(self.watch_again)
 
     def show(self, dialog: QWidget) -> None:
         """Show a small window beside the work; the work goes on."""
@@ -38,6 +40,17 @@ class Dialogs:
         from kelvor.ui.widgets.decide_dialog import DecideDialog
 
         self.show(DecideDialog(self._window, self.session, self.session.step()))
+
+    def log_session(self) -> None:
+        """Open the form of a session in the Water view, as it was last time."""
+        self._window.show_view("water")
+        self._window.views["water"].log()  # type: ignore[attr-defined]
+
+    def watch_again(self) -> None:
+        """The folder that was watched for tracks before is watched again."""
+        folder = self._window.settings.get("watched folder")
+        if folder:
+            self.session.logbook.watch(Path(folder))
 
     def freeze(self, kind: FrozenAs) -> None:
         """Mark the current step."""

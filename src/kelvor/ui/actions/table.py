@@ -246,7 +246,7 @@ ACTIONS: tuple[Action, ...] = (
     Action("view.units", "Metric or inch", "View", lambda w: w.toggle_units(), "Ctrl+U"),
     Action("view.metric", "Metric", "View/Units", lambda w: w.session.set_system(System.METRIC)),
     Action("view.inch", "Feet, inches and pounds", "View/Units", lambda w: w.session.set_system(System.INCH)),
-    Action("water.log", "Log a session…", "Water", lambda w: w.log_session(), "Alt+L"),
+    Action("water.log", "Log a session…", "Water", lambda w: w.dialogs.log_session(), "Alt+L"),
     Action("view.ours", "Figures by our own boards, or plain", "View", lambda w: w.session.ours.turn(), "Ctrl+Shift+O"),
     Action("view.theme", "Light or dark", "View", lambda w: w.toggle_theme(), "Ctrl+T"),
     Action("view.x1", "Profile at true height", "View/Profile", lambda w: w.shape.bench.set_stretch(1.0), "Alt+1"),

@@ -81,7 +81,7 @@ class OrdersPanel(Panel):
         """Show the open orders."""
         session = self.session
         making, ids = session.making, session.workshop.saving.ids
-        self.found = making.orders()
+        self.found = making.orders.all()
         names = {ids(entry.id): entry.name for entry in session.workshop.store.boards()}
         designs = {o.record.uid: names.get(ids(o.record.board or 0), session.board.name) for o in self.found}
         fill(self.table, order_rows(self.found, designs, self._codes(), session.table.rates.currency))
@@ -130,7 +130,7 @@ class OrdersPanel(Panel):
             raise InputError("nobody is named", where="Customer", accepts="Type who waits for the board")
         if value.deposit > value.price > 0:
             raise InputError("more is paid down than it costs", where="Paid down", accepts="Look at both again")
-        self.session.making.order(value, f"order of {value.customer}")
+        self.session.making.orders.keep(value, f"order of {value.customer}")
         for field in (self.customer, self.due, self.price, self.deposit):
             field.clear()
         self.problem.setText("")
@@ -142,7 +142,7 @@ class OrdersPanel(Panel):
         if (order := self.chosen()) is not None:
             day = datetime.now().astimezone().date().isoformat()
             value = replace(order.value, signed=code_of(self.session.board), signed_on=day)
-            self.session.making.order(value, f"drawing signed off by {value.customer}", order.record)
+            self.session.making.orders.keep(value, f"drawing signed off by {value.customer}", order.record)
             self.refresh()
 
     def goes(self) -> None:
@@ -150,13 +150,13 @@ class OrdersPanel(Panel):
         order, made = self.chosen(), self.session.making.chosen()
         if order is not None and made is not None:
             value = replace(order.value, made=made.record.uid)
-            self.session.making.order(value, f"{made.value.serial} goes to {value.customer}", order.record)
+            self.session.making.orders.keep(value, f"{made.value.serial} goes to {value.customer}", order.record)
             self.refresh()
 
     def delivered(self) -> None:
         """The order is closed."""
         if (order := self.chosen()) is not None:
-            self.session.making.close_order(order.record)
+            self.session.making.orders.close(order.record)
             self.table.clearSelection()
             self.refresh()
 
@@ -172,7 +172,7 @@ class OrdersPanel(Panel):
         lists, stamps = [], []
         for order in self.found:
             if order.made is None:
-                board = session.making.ordered_board(order)
+                board = session.making.orders.board_of(order)
                 live = session.drawn(board, session.brief)
                 lists.append(to_buy(live.geometry, live.mass, session.table))
                 stamps.append(f"{order.value.customer}: {board.name}, {code_of(board)}")

@@ -154,9 +154,9 @@ class BuildView(QWidget):
     def _shown_mass(self, mass: BoardMass) -> tuple[float, float]:
         """Mass and band as they are shown: computed, or by our own boards [kg]."""
         figures = by_key(self.session.live.figures)
-        if not self.session.shows_ours:
+        if not self.session.ours.on:
             return mass.total.mass, mass.band
-        shown = self.session.by_ours(figures)["mass"]
+        shown = self.session.ours.figures(figures)["mass"]
         return shown.value, shown.band
 
     def _strips(self) -> None:

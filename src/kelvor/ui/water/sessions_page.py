@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from pathlib import Path
 
-from PySide6.QtCore import Qt, Signal
+from PySide6.QtCore import Signal
 from PySide6.QtWidgets import (
     QFileDialog,
     QHBoxLayout,
@@ -12,44 +12,26 @@ from PySide6.QtWidgets import (
     QLineEdit,
     QPushButton,
     QTableWidget,
-    QTabWidget,
     QVBoxLayout,
     QWidget,
 )
 
 from kelvor.core.errors import KelvorError
-from kelvor.core.record import Record
-from kelvor.core.ride.pictures import Chart, Line
 from kelvor.core.sessions.log import Logged, searched
-from kelvor.core.track.polar import sailed
 from kelvor.core.track.reading import TrackRead
-from kelvor.core.units import KNOT
 from kelvor.ui.presenters.water import (
     best_rows,
-    moment_words,
-    polar_rows,
-    run_rows,
     said_rows,
     session_rows,
     setup_rows,
-    track_words,
-    wind_found_words,
 )
 from kelvor.ui.session import Session
-from kelvor.ui.theme.style import font
-from kelvor.ui.water.time_line import TimeLine
-from kelvor.ui.water.track_map import TrackMap
-from kelvor.ui.widgets.panel import Elided, heading, panel, plain_label
+from kelvor.ui.water.track_panel import TrackPanel
+from kelvor.ui.widgets.panel import heading, panel
 from kelvor.ui.widgets.rows import RowsView
 from kelvor.ui.widgets.tables import figures_table, fill
 
 HEADS = ("Day", "Board", "Wind", "10 s, kn")
-POLAR = ("Off the wind", "Mean, kn", "Best run", "Runs", "Computed, kn")
-RUNS = ("At", "What", "Lasts", "Way", "Heading", "Off the wind", "Tack", "kn")
-NO_TRACK = (
-    "No track in this session. Add a watch's file (GPX, FIT, TCX, CSV), or drop one into the watched folder and a "
-    "draft begins by itself."
-)
 NONE = "Nothing is logged yet. Log a session: board and day suffice."
 
 
@@ -72,14 +54,14 @@ class SessionsPage(QWidget):
         self.session = session
         self.shown: list[Logged] = []
         self._uid = ""
-        self._track = ""
         row = QHBoxLayout(self)
         row.setContentsMargins(0, 6, 0, 0)
         row.setSpacing(8)
         row.addWidget(self._list(), 0)
-        row.addWidget(self._middle(), 1)
+        self.panel = TrackPanel(session)
+        row.addWidget(self.panel, 1)
         row.addWidget(self._right(), 0)
-        session.logbook.track_read.connect(self._track_came)
+        self.panel.looked.connect(self._looked)
         session.logbook.failed.connect(self._failed)
         session.logbook.drafted.connect(self.choose)
 
@@ -127,54 +109,6 @@ class SessionsPage(QWidget):
         button.setToolTip(tip)
         button.clicked.connect(do)
         return button
-
-    def _middle(self) -> QWidget:
-        frame, column = panel(), QVBoxLayout()
-        frame.setLayout(column)
-        column.setContentsMargins(12, 10, 12, 10)
-        self.title = heading("")
-        self.title.setTextFormat(Qt.TextFormat.PlainText)
-        column.addWidget(self.title)
-        self.told = plain_label()
-        self.told.setObjectName("quiet")
-        self.told.setFont(font(12))
-        self.told.setWordWrap(True)
-        column.addWidget(self.told)
-        self.tabs = QTabWidget()
-        holder, inner = QWidget(), QVBoxLayout()
-        holder.setLayout(inner)
-        inner.setContentsMargins(0, 0, 0, 0)
-        inner.setSpacing(2)
-        self.map, self.line = TrackMap(), TimeLine()
-        self.map.empty = NO_TRACK
-        inner.addWidget(self.map, 1)
-        self.moment = Elided()
-        self.moment.setFont(font(12))
-        inner.addWidget(self.moment)
-        inner.addWidget(self.line)
-        self.tabs.addTab(holder, "Track")
-        self.runs = figures_table(RUNS)
-        self.runs.itemSelectionChanged.connect(self._run_chosen)
-        self.tabs.addTab(self.runs, "Runs and turns")
-        self.polar = figures_table(POLAR)
-        beside, inner = QWidget(), QVBoxLayout()
-        beside.setLayout(inner)
-        inner.setContentsMargins(0, 0, 0, 0)
-        inner.addWidget(self.polar, 1)
-        self.computed_at = plain_label()
-        self.computed_at.setObjectName("quiet")
-        self.computed_at.setFont(font(12))
-        self.computed_at.setWordWrap(True)
-        inner.addWidget(self.computed_at)
-        self.tabs.addTab(beside, "Polar")
-        column.addWidget(self.tabs, 1)
-        self.problem = plain_label()
-        self.problem.setObjectName("wrong")
-        self.problem.setWordWrap(True)
-        column.addWidget(self.problem)
-        for widget in (self.map, self.line):
-            widget.scrubbed.connect(self.scrub)
-        return frame
 
     def _right(self) -> QWidget:
         holder = QWidget()
@@ -244,7 +178,7 @@ class SessionsPage(QWidget):
         at = self.table.currentRow()
         if 0 <= at < len(self.shown) and self.shown[at].uid != self._uid:
             self._uid = self.shown[at].uid
-            self.problem.setText("")
+            self.panel.problem.setText("")
             self._show()
 
     def _show(self) -> None:
@@ -252,128 +186,12 @@ class SessionsPage(QWidget):
         for button in (self.words_button, self.read_button, self.strike_button):
             button.setEnabled(one is not None)
         self.read_button.setEnabled(one is not None and bool(one.setups))
-        if one is None:
-            self.title.setText("No session")
-            self.setup.set_rows([])
-            self.said.set_rows([])
-        else:
-            place = f", {one.value.place}" if one.value.place else ""
-            state = " · struck out" if one.value.struck else " · draft: Enter on it keeps it" if one.value.draft else ""
-            self.title.setText(f"{one.value.day}{place}{state}")
-            self.setup.set_rows(setup_rows(one, self.session.system))
-            self.said.set_rows(said_rows(one, self.session.system))
-        self._track = ""
-        self._show_track()
+        self.setup.set_rows(setup_rows(one, self.session.system) if one is not None else [])
+        self.said.set_rows(said_rows(one, self.session.system) if one is not None else [])
+        self.panel.show_session(one)
 
-    def track(self) -> Record | None:
-        """The track of the chosen session that is looked at: the first that counts."""
-        one = self.one()
-        return next((t for t in one.tracks if not t.value.struck), None) if one is not None else None
-
-    def read(self) -> TrackRead | None:
-        """The track that is looked at, as it is read."""
-        track = self.track()
-        return self.session.logbook.look_at(track) if track is not None else None
-
-    def _track_came(self, _: str) -> None:
-        """A track is read: here, or for another page."""
-        self._show_track()
-
-    def _show_track(self) -> None:
-        track, read, one = self.track(), self.read(), self.one()
-        key = f"{self._uid} {track.uid if track is not None else ''} {read is not None}"
-        if key == self._track:
-            return
-        self._track = key
-        typed = one.value.wind_from if one is not None else None
-        wind = typed if typed is not None else read.wind.bearing if read is not None and read.wind is not None else None
-        self.runs.clearSelection()
-        self.map.empty = "The track is being read…" if track is not None and read is None else NO_TRACK
-        self.map.show_track(read, wind, self._shore(one), self._shore_line(one))
-        self.line.show_track(read)
+    def _looked(self, read: TrackRead | None) -> None:
         self.bests.set_rows(best_rows(read, self.session.system) if read is not None else [])
-        self.moment.set_words(
-            "Point at the map or the line: speed, run, angle to the wind." if read is not None else ""
-        )
-        if read is None or track is None:
-            self.told.setText("")
-            self.computed_at.setText("")
-            fill(self.polar, [])
-            fill(self.runs, [])
-            return
-        self.told.setText(f"{track_words(read, track)} {wind_found_words(read, typed)}.".replace("..", "."))
-        fill(self.runs, run_rows(read, wind))
-        computed, words = self._computed()
-        self.computed_at.setText(
-            words if wind is not None else "Without the wind's bearing there is no polar: type it."
-        )
-        fill(self.polar, polar_rows(sailed(read.runs, wind), computed) if wind is not None and read.runs else [])
-
-    def _computed(self) -> tuple[Line | None, str]:
-        """The polar that is computed for the board on the bench, where that is the one that was ridden; and in which
-        wind and with which gear.
-        """
-        session, one = self.session, self.one()
-        ids = session.workshop.saving.ids
-        board = one.setups[-1].board if one is not None and one.setups else None
-        if board is None or ids(board) != ids(session.board_id):
-            return None, "Put the board that was ridden on the bench, and the computed polar stands beside it."
-        ride = session.riding.ride
-        chart = ride.pictures.get("polar") if ride is not None else None
-        if ride is None or not isinstance(chart, Chart):
-            return None, "No polar is computed for this discipline, or not yet: look into Ride."
-        line = next((line for line in chart.lines if line.name == "board speed"), None)
-        brief = session.brief
-        gear = f" with {brief.wing.name}" if brief.wing is not None else ""
-        return line, f"Computed in {ride.condition.wind / KNOT:.0f} kn{gear}; sailed as the log says."
-
-    def _run_chosen(self) -> None:
-        """The map follows the chosen run or turn."""
-        item = self.runs.item(self.runs.currentRow(), 0)
-        if item is not None:
-            minutes, seconds = item.text().split(":")
-            self.scrub(60.0 * int(minutes) + int(seconds))
-
-    def _shore(self, one: Logged | None) -> float | None:
-        """Where the shore of the session's place looks out to, where the register knows it [rad]."""
-        place = one.value.place if one is not None else ""
-        found = next((r.value for r in self.session.workshop.registers.of("place") if r.value.name == place), None)
-        return found.shore if found is not None and found.shore > 0 else None
-
-    def _shore_line(self, one: Logged | None) -> tuple[tuple[float, float], ...]:
-        """The shore of the session's place, where somebody gave one."""
-        place = one.value.place if one is not None else ""
-        found = (r.value for r in self.session.workshop.registers.of("shore line") if r.value.place == place)
-        return next((line.points for line in found), ())
-
-    def take_shore(self, path: Path) -> bool:
-        """Take a file as the shore line of the chosen session's place."""
-        one = self.one()
-        if one is None or not one.value.place:
-            self._failed("Choose a session that names its place first.")
-            return False
-        try:
-            self.session.logbook.take_shore(one.value.place, path)
-        except KelvorError as error:
-            self._failed(str(error))
-            return False
-        self.problem.setText("")
-        self._track = ""
-        self._show_track()
-        return True
-
-    def _ask_shore(self) -> None:
-        dialog = QFileDialog(self, "The shore at this place", str(Path.home()), "Lines (*.gpx *.geojson *.json)")
-        dialog.fileSelected.connect(lambda name: self.take_shore(Path(name)))
-        dialog.open()
-
-    def scrub(self, t: float) -> None:
-        """Look at a moment of the track, since its first fix [s]."""
-        read = self.read()
-        if read is not None:
-            self.map.show_moment(t)
-            self.line.show_moment(t)
-            self.moment.set_words(moment_words(read, t))
 
     # doing
 
@@ -396,6 +214,11 @@ class SessionsPage(QWidget):
         chosen = next((r for r in (*one.words, *one.readings, *one.tracks) if r.uid == key), None)
         self.strike_asked.emit(chosen or one.record)
 
+    def _ask_shore(self) -> None:
+        dialog = QFileDialog(self, "The shore at this place", str(Path.home()), "Lines (*.gpx *.geojson *.json)")
+        dialog.fileSelected.connect(lambda name: self.panel.take_shore(Path(name)))
+        dialog.open()
+
     def _open_file(self, key: str) -> None:
         one = self.one()
         record = next((r for r in one.words if r.uid == key), None) if one is not None else None
@@ -417,8 +240,8 @@ class SessionsPage(QWidget):
         except KelvorError as error:
             self._failed(str(error))
             return False
-        self.problem.setText("")
+        self.panel.problem.setText("")
         return True
 
     def _failed(self, words: str) -> None:
-        self.problem.setText(words)
+        self.panel.problem.setText(words)
