@@ -15,7 +15,20 @@ if TYPE_CHECKING:
     from kelvor.core.brief import Brief
     from kelvor.core.shape.board import Board
 
-COMMANDS = ("evaluate", "export", "read", "check", "rescue", "list", "show", "compare", "stamp", "mill", "demo-boards")
+COMMANDS = (
+    "evaluate",
+    "export",
+    "read",
+    "check",
+    "rescue",
+    "list",
+    "show",
+    "compare",
+    "stamp",
+    "mill",
+    "seek",
+    "demo-boards",
+)
 STANDARD_INPUT = "-"
 
 
@@ -73,6 +86,7 @@ def _command(arguments: list[str]) -> int:
         "compare": _compare,
         "stamp": lambda o: _stamp(o.code, Path(o.file)),
         "mill": _mill,
+        "seek": _seek,
         "demo-boards": lambda o: _demo_boards(Path(o.out), over=o.force),
     }
     return doings[options.command](options)
@@ -137,9 +151,20 @@ def _board_commands(commands: argparse._SubParsersAction[_Parser]) -> None:
         miller.add_argument(f"--{name}", type=float, metavar="MM", help=words)
     miller.add_argument("--stock", type=float, nargs=3, metavar=("LENGTH", "WIDTH", "THICKNESS"), help="in mm")
     miller.add_argument("--travel", type=float, nargs=3, metavar=("X", "Y", "Z"), help="of the mill, in mm")
+    seeker = commands.add_parser(
+        "seek", help="the least change of a board that meets targets, or what stands in the way"
+    )
+    seeker.add_argument("board")
+    seeker.add_argument("--brief", help="whose targets are met where none is given")
+    seeker.add_argument("--target", action="append", default=[], metavar="WORDS", help="such as 'volume >= 34 L'")
+    seeker.add_argument("--move", required=True, help="levers that may move, such as width,thickness,length")
+    seeker.add_argument("--hold", default="", help="figures that stay as they are, such as length,mass")
+    seeker.add_argument("--far", type=float, default=6.0, help="how many fair steps a lever may go")
+    seeker.add_argument("--json", action="store_true")
+    seeker.add_argument("--out", help="a folder for the board that is found")
     demo = commands.add_parser("demo-boards", help="write the demo boards and their briefs")
     demo.add_argument("--out", required=True)
-    for writer in (export, demo, comparer, miller):
+    for writer in (export, demo, comparer, miller, seeker):
         writer.add_argument("--force", action="store_true", help="write over files that are there")
 
 
@@ -260,6 +285,27 @@ def _read(options: argparse.Namespace) -> int:
     with limited(options.file):
         told = _told if options.progress else lambda words: None
         print(READERS[options.kind].read(Path(options.file), options.nose_first, told))
+    return 0
+
+
+def _seek(options: argparse.Namespace) -> int:
+    from kelvor.core.brief import Brief
+    from kelvor.exchange.documents import read_board, read_brief
+    from kelvor.exchange.seeking import answer_lines, answer_plain, sought, write_answer
+
+    board = read_board(Path(options.board))
+    brief = read_brief(Path(options.brief)) if options.brief else Brief()
+    move, hold = ([part for part in words.split(",") if part.strip()] for words in (options.move, options.hold))
+    if not 0.5 <= options.far <= 40:
+        raise InputError(f"{options.far:g} fair steps", where="--far", accepts="0.5 to 40")
+    problem, answer = sought(board, brief, options.target, move, hold, options.far)
+    if options.json:
+        print(json.dumps(answer_plain(problem, answer), indent=1, ensure_ascii=False))
+    else:
+        for line in answer_lines(problem, answer):
+            print(one_line(line, 400) if not line.startswith("  ") else f"  {one_line(line, 400)}")
+    if options.out:
+        print(write_answer(problem, answer, Path(options.out), over=options.force), file=sys.stderr)
     return 0
 
 

@@ -18,7 +18,7 @@ from kelvor.core.errors import RefusedEdit
 from kelvor.core.evaluation import Evaluation, ride_case, settle
 from kelvor.core.figures import Figure, Figures, by_key
 from kelvor.core.floating.stage import FloatStage
-from kelvor.core.levers.catalogue import levers, pull
+from kelvor.core.levers.catalogue import levers, pull, pulled_by
 from kelvor.core.levers.layers_worth import Built, Worth, built, layer_worth
 from kelvor.core.levers.lever import Lever
 from kelvor.core.live import evaluate_live
@@ -109,6 +109,36 @@ def mass_job(step: int, subject: Subject) -> tuple[int, float | None]:
     """
     live = evaluate_live(subject.board, subject.brief, table=subject.table, coefficients=subject.coefficients)
     return step, None if isinstance(live, tuple) else live.mass.total.mass
+
+
+def seek_job(
+    subject: Subject, pulls: tuple[tuple[str, float], ...], keys: tuple[str, ...], *, ridden: bool
+) -> dict[str, float] | None:
+    """Figures of a board with its levers pulled by so many fair steps, in order, each from the reading it meets; None
+    where no board results or one of the figures does not exist there.
+
+    Float, stiffness and ride are counted on fewer stations, and only where one of the figures needs them.
+    """
+    board = subject.board
+    try:
+        for key, steps in pulls:
+            lever = next(lever for lever in levers(board) if lever.key == key)
+            if abs(steps) > 1e-9:
+                board = pulled_by(board, lever, steps)
+    except (RefusedEdit, StopIteration):
+        return None
+    there = replace(subject, board=board)
+    live = evaluate_live(board, subject.brief, table=subject.table, coefficients=subject.coefficients)
+    if isinstance(live, tuple):
+        return None
+    figures: Figures = by_key(live.figures)
+    if ridden or not set(keys) <= set(figures):
+        more = _figures(there)
+        if more is None:
+            return None
+        figures = {**more, **figures} if not ridden else {**figures, **more}
+    found = {key: figures[key] for key in keys if key in figures and figures[key].exists and figures[key].valid}
+    return {key: figure.value for key, figure in found.items()} if len(found) == len(keys) else None
 
 
 def ride_job(subject: Subject, condition: Condition | None = None) -> Ride | None:

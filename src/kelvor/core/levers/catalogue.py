@@ -57,6 +57,21 @@ def pull(board: Board, lever: Lever, value: float) -> Pulled:
     return Pulled(held.board, (Change(label, lever.quantity, before, after), *held.paid))
 
 
+def pulled_by(board: Board, lever: Lever, steps: float) -> Board:
+    """The board with a lever moved by so many fair steps from what it reads, and its locks held; what changed is not
+    told, which saves reading it twice more.
+
+    Raises
+    ------
+    RefusedEdit
+        When a lock or the shape does not allow it.
+    """
+    value = lever.read(board) + steps * lever.step
+    if board.mirrored or not math.isfinite(value):
+        return pull(board, lever, value).board
+    return hold(board, lever.set(board, value), lever.sets).board
+
+
 def planform_of(board: Board) -> float:
     """Area inside the outline [m²], notches taken off."""
     x = np.linspace(0.0, board.length, 801)

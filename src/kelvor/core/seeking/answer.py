@@ -1,0 +1,172 @@
+"""What a search came to, as hands can make it: which levers moved and for what, or what stands in the way."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+from kelvor.core.book import BY_KEY
+from kelvor.core.seeking.engine import Evaluate, Found, Point, Values, all_met, grain, misses
+from kelvor.core.seeking.problem import Problem, by_hands
+from kelvor.core.units import Quantity, System, text
+
+LITTLE = 0.05
+"""A lever that moved less than this did not move [fair steps]."""
+
+
+@dataclass(frozen=True, slots=True)
+class Moved:
+    """A lever that moved: its key and label, its reading before and after [SI], and the demands it moved for, the one
+    that asked for most first; those that held it back after.
+    """
+
+    lever: str
+    label: str
+    quantity: Quantity
+    before: float
+    after: float
+    steps: float
+    asked_by: tuple[str, ...]
+    held_by: tuple[str, ...]
+
+
+@dataclass(frozen=True, slots=True)
+class Way:
+    """What stands in the way of what is missed, and what giving way there would buy of it [SI]."""
+
+    words: str
+    buys: float
+
+
+@dataclass(frozen=True, slots=True)
+class Answer:
+    """The end of a search as it is handed over.
+
+    Attributes
+    ----------
+    x, values:
+        The point, rounded to what hands make where that still meets what is asked.
+    met:
+        Whether all is met.
+    worst:
+        The figure that is missed most; empty where all is met.
+    rounded:
+        Whether the readings are those hands make.
+    """
+
+    x: Point
+    values: Values
+    missed: tuple[float, ...]
+    met: bool
+    worst: str
+    moved: tuple[Moved, ...]
+    ways: tuple[Way, ...]
+    rounded: bool
+    tried: int
+
+
+def answered(problem: Problem, found: Found, evaluate: Evaluate) -> Answer:
+    """A search's end, rounded to what hands make and judged again."""
+    x, values, rounded = _rounded(problem, found, evaluate)
+    slopes = found.state.slopes
+    missed = misses(problem, values, slopes) if slopes is not None else found.missed
+    met = all_met(problem, missed)
+    worst = ""
+    if not met:
+        ranked = sorted(zip(missed, problem.demands, strict=True), key=lambda p: -p[0] / grain(p[1].figure))
+        worst = ranked[0][1].figure
+    ways = () if met else tuple(sorted(_ways(problem, found), key=lambda way: -way.buys))
+    return Answer(x, values, missed, met, worst, _moved(problem, found, x), ways, rounded, found.state.tried + 1)
+
+
+def _rounded(problem: Problem, found: Found, evaluate: Evaluate) -> tuple[Point, Values, bool]:
+    """The point by hands where it is no worse; one lever nudged by what hands make where rounding lost a demand."""
+    exact = found.state
+    first = by_hands(problem, exact.x)
+    tries = [first, *_nudged(problem, exact.x, first)]
+    results = evaluate(tries)
+    good = [
+        (sum(v * v for v in x), x, values)
+        for x, values in zip(tries, results, strict=True)
+        if values is not None and _as_good(problem, found, values)
+    ]
+    if not good:
+        return exact.x, exact.values, False
+    _, x, values = min(good, key=lambda item: item[0])
+    return x, values, True
+
+
+def _as_good(problem: Problem, found: Found, values: Values) -> bool:
+    if found.state.slopes is None:
+        return True
+    missed = misses(problem, values, found.state.slopes)
+    pairs = zip(problem.demands, missed, found.missed, strict=True)
+    return all(miss <= max(grain(d.figure), before + grain(d.figure)) for d, miss, before in pairs)
+
+
+def _nudged(problem: Problem, exact: Point, first: Point) -> list[Point]:
+    """Each lever that was rounded towards the start, rounded away from it instead."""
+    found: list[Point] = []
+    for i, (a, b) in enumerate(zip(exact, first, strict=True)):
+        if abs(b) < abs(a) - 1e-9:
+            beyond = by_hands(problem, (*exact[:i], a + (a - b) + (0.02 if a > 0 else -0.02), *exact[i + 1 :]))
+            found.append((*first[:i], beyond[i], *first[i + 1 :]))
+    return found
+
+
+def _moved(problem: Problem, found: Found, x: Sequence[float]) -> tuple[Moved, ...]:
+    rows = []
+    for i, (lever, now) in enumerate(zip(problem.levers, problem.readings, strict=True)):
+        if abs(x[i]) < LITTLE:
+            continue
+        sign = 1.0 if x[i] > 0 else -1.0
+        pulls = [(sign * pull, d.figure) for pull, d in zip(found.pulls[i], problem.demands, strict=True)]
+        asked = tuple(key for pull, key in sorted(pulls, reverse=True) if pull > LITTLE)
+        held = tuple(key for pull, key in sorted(pulls) if pull < -LITTLE)
+        label = lever.label if lever.group in ("Outline", "Fittings") else f"{lever.group}, {lever.label.lower()}"
+        rows.append(Moved(lever.key, label, lever.quantity, now, now + x[i] * lever.step, x[i], asked, held))
+    return tuple(sorted(rows, key=lambda moved: -abs(moved.steps)))
+
+
+def _ways(problem: Problem, found: Found) -> list[Way]:
+    ways = []
+    scale = max((*found.blocked, *found.against), default=0.0)
+    for i, (lever, buys) in enumerate(zip(problem.levers, found.blocked, strict=True)):
+        if buys > LITTLE * scale:
+            move, now = problem.moves[i], problem.readings[i] + found.state.x[i] * lever.step
+            end = text(move.low if abs(now - move.low) < abs(now - move.high) else move.high, lever.quantity)
+            step = text(abs(lever.step), lever.quantity)
+            ways.append(Way(f"{lever.label} may go no further than {end}; {step} beyond", buys))
+    for demand, buys in zip(problem.demands, found.against, strict=True):
+        if buys > LITTLE * scale:
+            definition = BY_KEY[demand.figure]
+            value = text(demand.value, definition.quantity)
+            said = "held" if demand.held else f"{demand.relation} {value}"
+            ways.append(Way(f"{definition.label}, {said}, stands against it; giving way there", buys))
+    return ways
+
+
+def moved_words(moved: Moved, system: System) -> str:
+    """A lever's move in a line."""
+    before, after = (text(v, moved.quantity, system) for v in (moved.before, moved.after))
+    asked = ", ".join(BY_KEY[key].label.lower() for key in moved.asked_by)
+    held = ", ".join(BY_KEY[key].label.lower() for key in moved.held_by)
+    why = f"for {asked}" if asked else ""
+    back = f"held back by {held}" if held else ""
+    reasons = "; ".join(part for part in (why, back) if part)
+    return f"{moved.label} {before} → {after}{f': {reasons}' if reasons else ''}"
+
+
+def headline(answer: Answer) -> str:
+    """The answer in one line."""
+    if answer.met and not answer.moved:
+        return "All of it is met already: nothing has to move."
+    if answer.met:
+        return "Met, by the least change."
+    return f"The nearest it comes; {BY_KEY[answer.worst].label.lower()} is missed."
+
+
+def way_words(answer: Answer, way: Way, system: System) -> str:
+    """What stands in the way, and what giving way would buy."""
+    definition = BY_KEY[answer.worst]
+    return f"{way.words} would buy {text(way.buys, definition.quantity, system)} of {definition.label.lower()}."

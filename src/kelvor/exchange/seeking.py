@@ -1,0 +1,97 @@
+"""Seeking from the command line: what is asked as words, the answer as words and as a document."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from pathlib import Path
+from typing import Any
+
+from kelvor.core.book import BY_KEY
+from kelvor.core.brief import Brief
+from kelvor.core.coefficients import HANDBOOK_COEFFICIENTS
+from kelvor.core.materials.table import HANDBOOK
+from kelvor.core.seeking.answer import Answer, answered, headline, moved_words, way_words
+from kelvor.core.seeking.asking import held, lever_of, target_of, trying
+from kelvor.core.seeking.engine import grain, search
+from kelvor.core.seeking.problem import FAR, Problem, demands_of, move_of, pulled, stated
+from kelvor.core.shape.board import Board
+from kelvor.core.subject import Subject
+from kelvor.core.units import System, text
+from kelvor.exchange.documents import board_text
+from kelvor.files import written_whole
+
+WORKERS = 2
+
+
+def sought(
+    board: Board, brief: Brief, targets: Sequence[str], move: Sequence[str], hold: Sequence[str], far: float = FAR
+) -> tuple[Problem, Answer]:
+    """The answer to typed targets; those of the brief where none is typed.
+
+    Raises
+    ------
+    InputError
+        When a target, lever or hold is none.
+    RefusedEdit
+        When the board has not the figures that are asked for.
+    """
+    subject = Subject(board, brief, HANDBOOK, HANDBOOK_COEFFICIENTS)
+    demands = [target_of(words) for words in targets] or list(demands_of(brief, brief.targets))
+    moves = [move_of(board, lever_of(board, words).key, far) for words in move]
+    problem = stated(board, [*demands, *held(subject, hold)], moves)
+    if not problem.ridden:
+        return problem, _answer(problem, trying(subject, problem))
+    from concurrent.futures import ProcessPoolExecutor
+    from multiprocessing import get_context
+
+    with ProcessPoolExecutor(WORKERS, get_context("spawn")) as executor:
+        return problem, _answer(problem, trying(subject, problem, executor))
+
+
+def _answer(problem: Problem, evaluate: Any) -> Answer:
+    return answered(problem, search(problem, evaluate), evaluate)
+
+
+def answer_lines(problem: Problem, answer: Answer, system: System = System.METRIC) -> list[str]:
+    """The answer in lines: what it is, what moved and why, what each target came to, what stands in the way."""
+    found = [headline(answer)]
+    found += [f"  {moved_words(moved, system)}" for moved in answer.moved]
+    for demand, miss in zip(problem.demands, answer.missed, strict=True):
+        definition = BY_KEY[demand.figure]
+        got, asked = (text(v, definition.quantity, system) for v in (answer.values[demand.figure], demand.value))
+        state = "held" if demand.held else f"{demand.relation} {asked}"
+        found.append(f"  {definition.label}: {got} ({state}){'' if miss <= grain(demand.figure) else ', missed'}")
+    found += [f"  {way_words(answer, way, system)}" for way in answer.ways]
+    if answer.moved:
+        found.append("  Rounded to what hands make." if answer.rounded else "  Not rounded: hands would miss a target.")
+    found.append(f"  {answer.tried} boards were tried.")
+    return found
+
+
+def answer_plain(problem: Problem, answer: Answer) -> dict[str, Any]:
+    """The answer as plain data, SI."""
+    return {
+        "met": answer.met,
+        "headline": headline(answer),
+        "moved": [
+            {"lever": m.lever, "before": m.before, "after": m.after, "steps": m.steps, "for": list(m.asked_by),
+             "held_back_by": list(m.held_by)} for m in answer.moved
+        ],
+        "targets": [
+            {"figure": d.figure, "relation": d.relation, "asked": d.value, "found": answer.values[d.figure],
+             "held": d.held, "missed": miss} for d, miss in zip(problem.demands, answer.missed, strict=True)
+        ],
+        "in_the_way": [{"words": way.words, "buys": way.buys} for way in answer.ways],
+        "rounded": answer.rounded,
+        "tried": answer.tried,
+    }  # fmt: skip
+
+
+def write_answer(problem: Problem, answer: Answer, folder: Path, *, over: bool) -> Path:
+    """Write the board that was found; its path. Raises InputError when it is there and not to be written over."""
+    board = pulled(problem, answer.x)
+    stem = "".join(c if c.isalnum() else "-" for c in board.name.lower()).strip("-") or "board"
+    path = folder / f"{stem}-sought.json"
+    with written_whole(path, over=over) as temporary:
+        temporary.write_text(board_text(board), encoding="utf-8")
+    return path
