@@ -290,8 +290,9 @@ def _read(options: argparse.Namespace) -> int:
 
 def _seek(options: argparse.Namespace) -> int:
     from kelvor.core.brief import Brief
+    from kelvor.core.seeking.answer import answer_lines
     from kelvor.exchange.documents import read_board, read_brief
-    from kelvor.exchange.seeking import answer_lines, answer_plain, sought, write_answer
+    from kelvor.exchange.seeking import answer_plain, sought, write_answer
 
     board = read_board(Path(options.board))
     brief = read_brief(Path(options.brief)) if options.brief else Brief()

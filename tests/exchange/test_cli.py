@@ -16,6 +16,8 @@ import svgelements
 from kelvor.cli import main
 from kelvor.core.errors import InputError
 from kelvor.core.evaluation import evaluate
+from kelvor.core.figures import by_key
+from kelvor.core.live import evaluate_live
 from kelvor.demo.boards import demo_boards
 from kelvor.devices.rocker_gauge import parse_line as gauge_line
 from kelvor.devices.scale import parse_line as scale_line
@@ -64,6 +66,22 @@ class Commands(unittest.TestCase):
             status, _, told = self.run_cli("compare", *boards, *wrong)
             self.assertEqual(status, 2)
             self.assertIn(words, told)
+
+    def test_the_least_change_is_sought_and_its_board_written(self):
+        board = self.folder / "demo" / "dunlin-39.json"
+        asked = ("seek", board, "--target", "volume >= 40 L", "--move")
+        status, out, _ = self.run_cli(*asked, "width,thickness", "--out", self.folder)
+        self.assertEqual(status, 0)
+        self.assertIn("Met, by the least change.", out)
+        moved = read_board(self.folder / "dunlin-39-sought.json")
+        litres = by_key(evaluate_live(moved, self.brief).figures)["volume"].value
+        self.assertTrue(0.03995 < litres < 0.0406, litres)  # what hands make: 1 mm of thickness is 0.4 L
+        status, out, _ = self.run_cli(*asked, "width", "--hold", "mass", "--json")
+        told = json.loads(out)
+        self.assertFalse(told["met"])
+        self.assertTrue(told["in_the_way"])
+        self.assertEqual([t["held"] for t in told["targets"]], [False, True])
+        self.refused("seek", board, "--target", "volume >= 40 L", "--move", "wobble", words="wobble")
 
     def test_two_boards_are_compared(self):
         folder = self.folder / "demo"

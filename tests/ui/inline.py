@@ -28,15 +28,15 @@ class Inline(ThreadPoolExecutor):
         super().__init__(1)
         self._rides = rides
 
-    def submit(self, work, /, *values):
+    def submit(self, work, /, *values, **named):
         if not self._rides and work.__name__ in RIDES:
             return Future()
-        return super().submit(_settled, work, values, pickle.dumps((work, values)))
+        return super().submit(_settled, work, values, named, pickle.dumps((work, values, named)))
 
 
-def _settled(work, values, key):
+def _settled(work, values, named, key):
     if key not in _kept:
-        _kept[key] = work(*values)
+        _kept[key] = work(*values, **named)
     return _kept[key]
 
 

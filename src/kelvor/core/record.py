@@ -49,6 +49,7 @@ RecordKind = Literal[
     "retire rule",
     "columns",
     "shore line",
+    "search",
 ]
 Verdict = Literal["kept", "dropped", "parked"]
 Whereabouts = Literal["in the shop", "on the rack", "out on loan", "sold", "broken", "lost"]
@@ -94,7 +95,7 @@ _GOES_BY: dict[RecordKind, str] = {
     "decision": "verdict", "said": "words", "feel": "words", "made board": "serial", "weighed": "stage",
     "worked": "stage", "tolerance": "kind", "done": "activity", "order": "customer", "proof": "what",
     "session": "day", "set-up": "board", "on the water": "what", "test": "question", "test run": "change",
-    "retire rule": "kind", "columns": "heads", "shore line": "place",
+    "retire rule": "kind", "columns": "heads", "shore line": "place", "search": "asked",
 }  # fmt: skip
 """The field a record goes by, where it is not its name."""
 

@@ -6,17 +6,15 @@ from collections.abc import Sequence
 from pathlib import Path
 from typing import Any
 
-from kelvor.core.book import BY_KEY
 from kelvor.core.brief import Brief
 from kelvor.core.coefficients import HANDBOOK_COEFFICIENTS
 from kelvor.core.materials.table import HANDBOOK
-from kelvor.core.seeking.answer import Answer, answered, headline, moved_words, way_words
+from kelvor.core.seeking.answer import Answer, answered, headline
 from kelvor.core.seeking.asking import held, lever_of, target_of, trying
-from kelvor.core.seeking.engine import grain, search
+from kelvor.core.seeking.engine import search
 from kelvor.core.seeking.problem import FAR, Problem, demands_of, move_of, pulled, stated
 from kelvor.core.shape.board import Board
 from kelvor.core.subject import Subject
-from kelvor.core.units import System, text
 from kelvor.exchange.documents import board_text
 from kelvor.files import written_whole
 
@@ -50,22 +48,6 @@ def sought(
 
 def _answer(problem: Problem, evaluate: Any) -> Answer:
     return answered(problem, search(problem, evaluate), evaluate)
-
-
-def answer_lines(problem: Problem, answer: Answer, system: System = System.METRIC) -> list[str]:
-    """The answer in lines: what it is, what moved and why, what each target came to, what stands in the way."""
-    found = [headline(answer)]
-    found += [f"  {moved_words(moved, system)}" for moved in answer.moved]
-    for demand, miss in zip(problem.demands, answer.missed, strict=True):
-        definition = BY_KEY[demand.figure]
-        got, asked = (text(v, definition.quantity, system) for v in (answer.values[demand.figure], demand.value))
-        state = "held" if demand.held else f"{demand.relation} {asked}"
-        found.append(f"  {definition.label}: {got} ({state}){'' if miss <= grain(demand.figure) else ', missed'}")
-    found += [f"  {way_words(answer, way, system)}" for way in answer.ways]
-    if answer.moved:
-        found.append("  Rounded to what hands make." if answer.rounded else "  Not rounded: hands would miss a target.")
-    found.append(f"  {answer.tried} boards were tried.")
-    return found
 
 
 def answer_plain(problem: Problem, answer: Answer) -> dict[str, Any]:

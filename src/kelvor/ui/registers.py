@@ -113,6 +113,12 @@ class Registers(QObject):
         )
         return uid
 
+    def lay_aside(self, kind: RecordKind, value: Any, words: str, uid: str, board: int, step: int) -> str:
+        """Keep where something stands, or write it anew: no doing of the user to be taken back. Its identity."""
+        at, uid = now(), uid or uuid.uuid4().hex
+        self._put(Record(uid, kind, 1, at, at, "computed", False, value, board, step), words)
+        return uid
+
     def note(self, kind: RecordKind, value: Any, words: str, *, board: int, step: int) -> None:
         """Keep what happened; it is no doing of the user that could be taken back."""
         at = now()

@@ -116,6 +116,12 @@ def _close(lane: str) -> None:
             worker.terminate()
 
 
+def executor() -> Executor:
+    """What runs many small jobs for a thread of the window: workers elsewhere where there are some, else those here."""
+    _look_elsewhere()
+    return _workers(REST) if _elsewhere is None else _elsewhere[0]
+
+
 class Asked(QObject):
     """One kind of question to the workers: several jobs, of which the newest asking wins."""
 

@@ -20,7 +20,7 @@ _WHERE: dict[RecordKind, str] = {
     "session": "recorded.water:Session", "set-up": "recorded.water:SetUp", "track": "recorded.water:TrackFile",
     "on the water": "recorded.water:OnTheWater", "test": "recorded.water:Trial", "test run": "recorded.water:TrialRun",
     "incident": "recorded.water:Incident", "retire rule": "recorded.water:RetireRule",
-    "columns": "recorded.water:Columns", "shore line": "recorded.water:ShoreLine",
+    "columns": "recorded.water:Columns", "shore line": "recorded.water:ShoreLine", "search": "recorded.sought:Search",
 }  # fmt: skip
 KINDS: tuple[RecordKind, ...] = get_args(RecordKind)
 """Every kind of record."""

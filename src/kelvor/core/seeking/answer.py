@@ -101,7 +101,7 @@ def _as_good(problem: Problem, found: Found, values: Values) -> bool:
         return True
     missed = misses(problem, values, found.state.slopes)
     pairs = zip(problem.demands, missed, found.missed, strict=True)
-    return all(miss <= max(grain(d.figure), before + grain(d.figure)) for d, miss, before in pairs)
+    return all(miss <= (grain(d.figure) if before <= grain(d.figure) else before + 0.1) for d, miss, before in pairs)
 
 
 def _nudged(problem: Problem, exact: Point, first: Point) -> list[Point]:
@@ -170,3 +170,19 @@ def way_words(answer: Answer, way: Way, system: System) -> str:
     """What stands in the way, and what giving way would buy."""
     definition = BY_KEY[answer.worst]
     return f"{way.words} would buy {text(way.buys, definition.quantity, system)} of {definition.label.lower()}."
+
+
+def answer_lines(problem: Problem, answer: Answer, system: System = System.METRIC) -> list[str]:
+    """The answer in lines: what it is, what moved and why, what each target came to, what stands in the way."""
+    found = [headline(answer)]
+    found += [f"  {moved_words(moved, system)}" for moved in answer.moved]
+    for demand, miss in zip(problem.demands, answer.missed, strict=True):
+        definition = BY_KEY[demand.figure]
+        got, asked = (text(v, definition.quantity, system) for v in (answer.values[demand.figure], demand.value))
+        state = "held" if demand.held else f"{demand.relation} {asked}"
+        found.append(f"  {definition.label}: {got} ({state}){'' if miss <= grain(demand.figure) else ', missed'}")
+    found += [f"  {way_words(answer, way, system)}" for way in answer.ways]
+    if answer.moved:
+        found.append("  Rounded to what hands make." if answer.rounded else "  Not rounded: hands would miss a target.")
+    found.append(f"  {answer.tried} boards were tried.")
+    return found

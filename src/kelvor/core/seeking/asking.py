@@ -110,14 +110,18 @@ def held(subject: Subject, keys: Sequence[str]) -> tuple[Demand, ...]:
     return tuple(found)
 
 
-def trying(subject: Subject, problem: Problem, executor: Executor | None = None) -> Evaluate:
-    """Boards tried one after the other, or by an executor: processes of this machine, or a scheduler's."""
+def trying(
+    subject: Subject, problem: Problem, executor: Executor | None = None, *, all_by_it: bool = False
+) -> Evaluate:
+    """Boards tried one after the other, or by an executor: processes of this machine, or a scheduler's. Figures that
+    follow at once are quicker tried here, unless `all_by_it` keeps this process free.
+    """
     keys, ridden = problem.keys, problem.ridden
     names = tuple(move.lever for move in problem.moves)
 
     def evaluate(points: Sequence[Point]) -> list[Values | None]:
         jobs = [tuple(zip(names, point, strict=True)) for point in points]
-        if executor is None or len(jobs) < 2 or not ridden:
+        if executor is None or not (all_by_it or (ridden and len(jobs) > 1)):
             return [seek_job(subject, job, keys, ridden=ridden) for job in jobs]
         waiting = [executor.submit(seek_job, subject, job, keys, ridden=ridden) for job in jobs]
         return [future.result() for future in waiting]

@@ -51,6 +51,8 @@ class State:
         Whether the slopes were counted at `x`, or only carried along with the last step.
     radius, round, tried:
         Radius of trust, rounds done, boards tried.
+    reached:
+        Whether it was looked further out once, over a jump that slopes do not see.
     done:
         Why nothing more is sought; empty while it goes on.
     """
@@ -62,6 +64,7 @@ class State:
     radius: float = FIRST
     round: int = 0
     tried: int = 1
+    reached: bool = False
     done: str = ""
 
 
@@ -132,6 +135,8 @@ def search(
         here = _round(problem, evaluate, here)
         if told is not None:
             told(here)
+        if here.done and here.done != "stopped" and not here.reached:
+            here = _reached(problem, evaluate, here)
     if here.slopes is None and here.done != "stopped":  # the answer says what asked for what
         here = _sloped(problem, evaluate, here)
     return _found(problem, here)
@@ -160,12 +165,41 @@ def _round(problem: Problem, evaluate: Evaluate, state: State) -> State:
         radius = min(state.radius * 2, WIDEST) if gained > 0.6 * foreseen else state.radius
         radius = state.radius * 0.7 if gained < 0.2 * foreseen else radius
         carried = _carried(problem, state, slopes, step, values) if gained > 0.4 * foreseen else None
-        return State(there, values, carried, False, radius, state.round + 1, tried)
+        return replace(state, x=there, values=values, slopes=carried, fresh=False, radius=radius, round=state.round + 1,
+                       tried=tried)  # fmt: skip
     if not state.fresh:
         return replace(state, slopes=None, round=state.round + 1, tried=tried)
     radius = min(state.radius, float(np.max(np.abs(step - x)))) * 0.4
     done = "nothing nearer" if radius < LEAST else ""
     return replace(state, radius=radius, round=state.round + 1, tried=tried, done=done)
+
+
+def _reached(problem: Problem, evaluate: Evaluate, state: State) -> State:
+    """Where a demand is still missed: half, one and two fair steps further out along its slope. A figure may jump
+    there, as where a tail stops touching; slopes do not see that.
+    """
+    if state.slopes is None:
+        state = _sloped(problem, evaluate, state)
+    slopes = np.array(state.slopes)
+    missed = misses(problem, state.values, slopes)
+    state = replace(state, reached=True)
+    if all_met(problem, missed):
+        return state
+    scales, x, (low, high) = _scales(slopes), np.array(state.x), _bounds(problem)
+    rows, wanted, of = _rows(problem, state, slopes, scales)
+    short = [max(float(wanted[j] - rows[j] @ x), 0.0) for j in range(len(of))]
+    way = np.array(short) @ rows
+    if float(np.max(np.abs(way), initial=0.0)) < 1e-9:
+        return state
+    way = way / float(np.max(np.abs(way)))
+    points = [tuple(float(v) for v in np.clip(x + far * way, low, high)) for far in (0.5, 1.0, 2.0)]
+    now = _merit(problem, state.x, state.values, scales)
+    found = [(_merit(problem, p, v, scales), p, v) for p, v in zip(points, evaluate(points), strict=True) if v]
+    best = min(found, key=lambda item: item[0], default=None)
+    tried = state.tried + len(points)
+    if best is None or best[0] >= now:
+        return replace(state, tried=tried)
+    return State(best[1], best[2], None, False, 1.0, max(state.round - 6, 0), tried, True)
 
 
 def _carried(

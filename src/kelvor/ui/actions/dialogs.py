@@ -89,6 +89,12 @@ class Dialogs:
 
         self.show(LayersDialog(self._window, self.session))
 
+    def seek(self) -> None:
+        """Seek the least change that meets targets."""
+        from kelvor.ui.widgets.seek_panel import SeekPanel
+
+        self.show(SeekPanel(self._window, self.session))
+
     def new_board(self) -> None:
         """Ask size and name of a new board."""
         from kelvor.ui.widgets.dialogs import NewBoardDialog

@@ -160,6 +160,9 @@ ACTIONS: tuple[Action, ...] = (
     Action("ride.coefficients", "Coefficients of drive and ride…", "Board", lambda w: w.dialogs.show_coefficients()),
     Action("build.schedule", "Schedule: order of work and cures…", "Board", lambda w: w.dialogs.show_schedule()),
     Action("build.weights", "What boards weigh…", "Board", lambda w: w.dialogs.show_weights()),
+    Action(
+        "board.seek", "Seek the least change that meets targets…", "Board", lambda w: w.dialogs.seek(), "Ctrl+Shift+F"
+    ),
     Action("board.length", "Length at…", "Board", lambda w: w.dialogs.length_at(), "Ctrl+L"),
     *(Action(f"board.tail.{kind}", f"{kind.capitalize()} tail", "Board/Tail", partial(_tail, kind)) for kind in TAILS),
     *(Action(f"board.nose.{kind}", f"{kind.capitalize()} nose", "Board/Nose", partial(_nose, kind)) for kind in NOSES),

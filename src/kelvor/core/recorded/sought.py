@@ -1,0 +1,16 @@
+"""Searches that were begun, so that they can be gone on with."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Annotated
+
+from kelvor.core.limits import Text
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Search:
+    """A search on a version: what is asked and what may move, and where it stands, as JSON; nothing where it ended."""
+
+    asked: Annotated[str, Text(20_000, least=2)]
+    state: Annotated[str, Text(40_000)] = ""
