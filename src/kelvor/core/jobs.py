@@ -193,22 +193,26 @@ def _figures(subject: Subject) -> dict[str, Figure] | None:
     return None if found is None else found.figures(condition_of(subject.brief))
 
 
-def lever_job(subject: Subject, key: str, sign: float = 1.0) -> LeverEffect:
-    """A fair step of a lever, by the difference of two evaluations; levers that cannot go up go down."""
+def lever_job(subject: Subject, key: str, sign: float = 1.0, also: tuple[str, ...] = ()) -> LeverEffect:
+    """A fair step of a lever, by the difference of two evaluations; levers that cannot go up go down. Told are the
+    figures that lead each phase, and those named in `also`.
+    """
     lever = next((lever for lever in levers(subject.board) if lever.key == key), None)
     before = _figures(subject)
     if lever is None or before is None:
         return LeverEffect(key, 0.0, refused="this board has no such lever")
     refused = ""
     for factor in (sign, -sign):
-        effect = _pulled(subject, lever, factor, before)
+        effect = _pulled(subject, lever, factor, before, also)
         if isinstance(effect, LeverEffect):
             return effect
         refused = refused or effect
     return LeverEffect(key, lever.step, refused=refused)
 
 
-def _pulled(subject: Subject, lever: Lever, factor: float, before: dict[str, Figure]) -> LeverEffect | str:
+def _pulled(
+    subject: Subject, lever: Lever, factor: float, before: dict[str, Figure], also: tuple[str, ...]
+) -> LeverEffect | str:
     try:
         pulled = pull(subject.board, lever, lever.read(subject.board) + factor * lever.step)
     except RefusedEdit as error:
@@ -216,7 +220,7 @@ def _pulled(subject: Subject, lever: Lever, factor: float, before: dict[str, Fig
     after = _figures(replace(subject, board=pulled.board))
     if after is None:
         return "no board is left there"
-    wanted = dict.fromkeys(key for phase in PHASES[subject.brief.discipline] for key in phase.figures[:3])
+    wanted = dict.fromkeys((*(key for phase in PHASES[subject.brief.discipline] for key in phase.figures[:3]), *also))
     changes = []
     for key in wanted:
         a, b = before.get(key), after.get(key)

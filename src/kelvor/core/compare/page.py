@@ -134,7 +134,7 @@ def page_of(
     return Page(
         title=f"{reference.name} and {', '.join(o.name for o in others)}",
         boards=tuple((b.name, b.stamp) for b in boards),
-        under=_under(brief, rider, system),
+        under=under_words(brief, rider, system),
         why=tuple(f"{b.name} {b.verdict}" for b in boards if b.verdict),
         changes=tuple(_changes(o.name, found, system) for o, found in zip(others, ledgers, strict=True)),
         short=tuple(short),
@@ -170,7 +170,8 @@ def _changes(name: str, found: list[Difference], system: System) -> tuple[str, t
     return name, rows, sum(1 for d in found if d.felt < NOT_FELT)
 
 
-def _under(brief: Brief, rider: bool, system: System) -> str:
+def under_words(brief: Brief, rider: bool, system: System) -> str:
+    """Under what a board is looked at: discipline, gear and wind, and with `rider` who rides it where."""
     words: list[str] = [brief.discipline]
     if brief.wing is not None and brief.discipline in RIGS:
         words += [brief.wing.name, f"{text(brief.wind.speed, Quantity.SPEED, system)} of wind"]

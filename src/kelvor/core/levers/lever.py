@@ -56,3 +56,9 @@ class Lever:
     schedule: str = ""
     figure: str = ""
     choices: tuple[str, ...] = ()
+
+    @property
+    def told(self) -> str:
+        """Its label as it is read alone, with what it belongs to where the label needs it."""
+        plain = self.group in ("Outline", "Fittings", "Bottom layers", "Fins")
+        return self.label if plain else f"{self.group}, {self.label[:1].lower()}{self.label[1:]}"

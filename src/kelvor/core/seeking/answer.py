@@ -123,8 +123,7 @@ def _moved(problem: Problem, found: Found, x: Sequence[float]) -> tuple[Moved, .
         pulls = [(sign * pull, d.figure) for pull, d in zip(found.pulls[i], problem.demands, strict=True)]
         asked = tuple(key for pull, key in sorted(pulls, reverse=True) if pull > LITTLE)
         held = tuple(key for pull, key in sorted(pulls) if pull < -LITTLE)
-        label = lever.label if lever.group in ("Outline", "Fittings") else f"{lever.group}, {lever.label.lower()}"
-        rows.append(Moved(lever.key, label, lever.quantity, now, now + x[i] * lever.step, x[i], asked, held))
+        rows.append(Moved(lever.key, lever.told, lever.quantity, now, now + x[i] * lever.step, x[i], asked, held))
     return tuple(sorted(rows, key=lambda moved: -abs(moved.steps)))
 
 

@@ -95,6 +95,12 @@ class Dialogs:
 
         self.show(SeekPanel(self._window, self.session))
 
+    def rider_says(self) -> None:
+        """What a rider says, and which changes might answer."""
+        from kelvor.ui.widgets.says_panel import SaysPanel
+
+        self.show(SaysPanel(self._window, self.session))
+
     def new_board(self) -> None:
         """Ask size and name of a new board."""
         from kelvor.ui.widgets.dialogs import NewBoardDialog

@@ -54,22 +54,23 @@ class Does:
         figure = self.figures.get(phase.headline)
         for key, moved, band in effect.changes:
             if figure is not None and key == phase.headline and abs(moved) > band:
-                q = figure.definition.quantity
-                if figure.definition.ranks and figure.value > 0:
-                    word = figure.definition.more if moved > 0 else figure.definition.less
-                    return f"{phase.name.lower()} {abs(moved) / figure.value * 100:.1f} % {word}"
-                word = figure.definition.more if moved > 0 else figure.definition.less
-                extra = next(
-                    (e for e in range(3) if any(c in "123456789" for c in number_text(abs(moved), q, system, extra=e))),
-                    2,
-                )
-                unit = unit_of(q, system).sign
-                joint = "" if unit in ("", "°") else " "
-                size, wide = number_text(abs(moved), q, system, extra=extra), number_text(band, q, system, extra=extra)
-                if not any(c in "123456789" for c in wide):
-                    wide = number_text(band, q, system, extra=extra + 1)
-                return f"{phase.name.lower()} {size}{joint}{unit} {word} (±{wide})"
+                return f"{phase.name.lower()} {moved_words(figure, moved, band, system)}"
         return ""
+
+
+def moved_words(figure: Figure, moved: float, band: float, system: System) -> str:
+    """By how much a figure moves and which way, with the band of the difference; a share where it only ranks."""
+    q = figure.definition.quantity
+    word = figure.definition.more if moved > 0 else figure.definition.less
+    if figure.definition.ranks and figure.value > 0:
+        return f"{abs(moved) / figure.value * 100:.1f} % {word}"
+    extra = next((e for e in range(3) if any(c in "123456789" for c in number_text(abs(moved), q, system, extra=e))), 2)
+    unit = unit_of(q, system).sign
+    joint = "" if unit in ("", "°") else " "
+    size, wide = number_text(abs(moved), q, system, extra=extra), number_text(band, q, system, extra=extra)
+    if not any(c in "123456789" for c in wide):
+        wide = number_text(band, q, system, extra=extra + 1)
+    return f"{size}{joint}{unit} {word} (±{wide})"
 
 
 def cell(figure: Figure | None, effect: LeverEffect, key: str) -> int:

@@ -1,0 +1,192 @@
+"""The rider says…: the sentence at the left; at the right what speaks of it and which changes might answer, counted on
+the board on the bench.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+from PySide6.QtCore import Signal
+from PySide6.QtWidgets import (
+    QHBoxLayout,
+    QHeaderView,
+    QLabel,
+    QLineEdit,
+    QListWidget,
+    QListWidgetItem,
+    QVBoxLayout,
+    QWidget,
+)
+
+from kelvor.core.compare.page import under_words
+from kelvor.core.errors import InputError
+from kelvor.core.jobs import LeverEffect, lever_job
+from kelvor.core.levers.catalogue import levers, pull
+from kelvor.core.levers.lever import Lever
+from kelvor.core.record import Verdict
+from kelvor.core.sayings.saying import GROUPS, Candidate, Group, Saying, lever_for, said_of
+from kelvor.core.sayings.table import SAYINGS
+from kelvor.core.sayings.weighing import Weighed, outcomes, ranked, read_keys, weighed
+from kelvor.core.seek.holding import Change
+from kelvor.ui.presenters.sayings import HEADS, candidate_rows, speaking, step_words
+from kelvor.ui.runner import Asked
+from kelvor.ui.session import Session
+from kelvor.ui.widgets.dialogs import Panel
+from kelvor.ui.widgets.panel import plain_label
+from kelvor.ui.widgets.tables import figures_table, fill
+
+
+class SaysPanel(Panel):
+    """A sentence, what speaks of it, its candidates; one press makes a version of one."""
+
+    made = Signal()
+    """A candidate became a version."""
+
+    def __init__(self, parent: QWidget, session: Session) -> None:
+        super().__init__(parent, "The rider says…", "Make it a version")
+        self.session = session
+        self.saying: Saying | None = None
+        self.candidates: list[Weighed] = []
+        self._asked_of: list[tuple[Group, Candidate, Lever]] = []
+        self._board = session.board
+        self._asking = Asked(self, "What a change does", self._counted, failed=self.problem.setText)
+        self.do.setDefault(False)
+        self.do.setAutoDefault(False)
+        self.do.setEnabled(False)
+        self.explain(f"Ask first which fin or foil, what wind, and against which board. Counted for: "
+                     f"{under_words(session.brief, True, session.system)}.")  # fmt: skip
+        holder = QWidget()
+        row = QHBoxLayout(holder)
+        row.setContentsMargins(0, 0, 0, 0)
+        row.setSpacing(16)
+        row.addLayout(self._sentences(), 2)
+        row.addLayout(self._answers(), 7)
+        self.column.insertWidget(2, holder, 1)
+        self.resize(1180, 620)
+        self.typed.setFocus()
+        self._tried = self._decided()
+        self._look()
+
+    def _sentences(self) -> QVBoxLayout:
+        column = QVBoxLayout()
+        self.typed = QLineEdit()
+        self.typed.setAccessibleName("What the rider says")
+        self.typed.setPlaceholderText("a word of it, such as slides")
+        self.typed.textChanged.connect(self._look)
+        column.addWidget(self.typed)
+        self.list = QListWidget()
+        self.list.setAccessibleName("Sentences")
+        self.list.setWordWrap(True)
+        self.list.currentRowChanged.connect(self._choose)
+        column.addWidget(self.list, 1)
+        return column
+
+    def _answers(self) -> QVBoxLayout:
+        column = QVBoxLayout()
+        self.speaks, self.by_hand, self.more, self.schools = (plain_label() for _ in range(4))
+        self.counting = QLabel()
+        self.counting.setObjectName("quiet")
+        self.table = figures_table(HEADS)
+        self.table.setWordWrap(True)
+        self.table.horizontalHeader().setStretchLastSection(False)
+        for at in (2, 3):
+            self.table.horizontalHeader().setSectionResizeMode(at, QHeaderView.ResizeMode.Stretch)
+        self.table.currentCellChanged.connect(lambda *_: self._explain())
+        for widget in (self.speaks, self.by_hand, self.table, self.counting, self.more, self.schools):
+            if widget is not self.table:
+                widget.setWordWrap(True)
+            column.addWidget(widget, 1 if widget is self.table else 0)
+        return column
+
+    # the sentence
+
+    def _look(self) -> None:
+        """Show the sentences that hold what is typed."""
+        self._found = said_of(SAYINGS, self.session.brief.discipline, self.typed.text())
+        self.list.clear()
+        for saying in self._found:
+            self.list.addItem(QListWidgetItem(saying.words))
+        if self._found:
+            self.list.setCurrentRow(0)
+        self.problem.setText("" if self._found else "No sentence of this discipline holds these words; try one word.")
+
+    def _choose(self, at: int) -> None:
+        if not 0 <= at < len(self._found):
+            return
+        self.saying = saying = self._found[at]
+        session = self.session
+        self._board = session.board
+        self.candidates = []
+        self._show()
+        self.speaks.setText(speaking(saying, session.known.figures(), session.system))
+        self.by_hand.setText(f"By hand: {saying.hand}{f' {saying.caution}' if saying.caution else ''}")
+        self.schools.setText(f"Where makers disagree: {saying.schools}" if saying.schools else "")
+        there = levers(session.board)
+        wanted = [(g, c, lever_for(session.board, there, c.lever)) for g, c in saying.grouped()]
+        self._asked_of = [(g, c, lever) for g, c, lever in wanted if lever is not None]
+        self.counting.setText("Counting what each does on this board…")
+        self.counting.setVisible(bool(self._asked_of))
+        keys, subject = read_keys(saying), session.subject()
+        self._asking.ask(lever_job, [(subject, lever.key, float(c.sign), keys) for _, c, lever in self._asked_of])
+
+    def _counted(self, effects: Sequence[LeverEffect]) -> None:
+        session, saying = self.session, self.saying
+        if saying is None:
+            return
+        phases = [result.phase for result in session.known.evaluation.phases]
+        figures = session.known.figures()
+        self.candidates = ranked(
+            weighed(saying, group, candidate, lever, effect, figures, phases)
+            for (group, candidate, lever), effect in zip(self._asked_of, effects, strict=True)
+        )
+        self.counting.setVisible(False)
+        self._show()
+        if self.candidates:
+            self.table.selectRow(0)
+
+    def _show(self) -> None:
+        tried = [outcomes(w.candidate, w.lever, self._tried) for w in self.candidates]
+        self.rows = candidate_rows(self.candidates, tried, self.session.system)
+        self.candidates.sort(key=lambda w: GROUPS.index(w.group))  # as the rows stand; within a group as ranked
+        fill(self.table, [row.cells for row in self.rows])
+        self.table.resizeRowsToContents()
+        self._explain()
+
+    def _explain(self) -> None:
+        at = self.table.currentRow()
+        there = 0 <= at < len(self.rows)
+        self.more.setText(self.rows[at].more if there else "")
+        self.do.setEnabled(there and not self.candidates[at].refused)
+
+    def _decided(self) -> list[tuple[tuple[Change, ...], Verdict]]:
+        """What was decided on in this workshop: the changes of each step with a verdict, of every board."""
+        session, workshop = self.session, self.session.workshop
+        steps, found = {session.board_id: session.steps}, []
+        for record in workshop.registers.of("decision"):
+            if record.board is None or record.step is None:
+                continue
+            if record.board not in steps:
+                steps[record.board] = workshop.store.steps(record.board)
+            step = steps[record.board].get(workshop.saving.ids(record.step))
+            if step is not None:
+                found.append((step.changes, record.value.verdict))
+        return found
+
+    # one press
+
+    def act(self) -> bool:
+        """Make a version of the chosen candidate."""
+        session, saying, at = self.session, self.saying, self.table.currentRow()
+        if saying is None or not 0 <= at < len(self.candidates):
+            return False
+        if session.board != self._board:
+            raise InputError("the board has changed since: choose the sentence again", where="The rider says")
+        one = self.candidates[at]
+        lever, step = one.lever, one.candidate.sign * one.lever.step
+        pulled = pull(session.board, lever, lever.read(session.board) + step)
+        words = step_words(one, session.system)
+        if not session.commit(pulled.board, pulled.changes, title=f"“{saying.words}”: {words}", held=True):
+            return False
+        session.versions.set_reason(session.current, f"The rider says: {saying.words}. {self.rows[at].more}"[:380])
+        self.made.emit()
+        return True
