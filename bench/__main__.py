@@ -1,6 +1,7 @@
 """Speed, as ratios against a general library on the same work, side by side in one run.
 
     ./run bench [live] [whole] [solid] [build] [float] [hand] [start] [crowd] [ride] [rack] [waiting] [milling] [water]
+    [seek]
 
 Absolute milliseconds depend on the machine and are only for orientation.
 """
@@ -362,6 +363,15 @@ def milling():
     parts.run()
 
 
+def seek():
+    """The least change that meets targets, and what a rider's sentence takes."""
+    from bench import seek as parts
+
+    parts.live()
+    parts.ridden()
+    parts.says()
+
+
 def water():
     """Tracks and the log; their readers load for them alone."""
     from bench import water as parts
@@ -383,6 +393,7 @@ PARTS = {
     "compare": lambda: compare.run(say),
     "milling": milling,
     "water": water,
+    "seek": seek,
     "waiting": lambda: waiting.run(say, timed),
 }
 
