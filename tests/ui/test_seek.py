@@ -1,4 +1,4 @@
-"""Seek, driven as a designer would: targets typed, levers ticked, the answer read, made a version, taken back."""
+"""Seek and trade-offs, driven as a designer would: targets typed, levers ticked, answers read, made a version."""
 
 import shiboken6
 from PySide6.QtCore import Qt
@@ -9,19 +9,76 @@ from kelvor.core.live import evaluate_live
 from tests.ui.case import WindowCase
 
 
-class Seek(WindowCase):
+class Panels(WindowCase):
+    opens = ""
+
     def setUp(self):
         super().setUp()
-        self.trigger("board.seek")
+        self.trigger(self.opens)
         self.panel = self.window.dialogs.shown[-1]
-        for i in range(self.panel.targets.count()):
-            self.panel.targets.item(i).setCheckState(Qt.CheckState.Unchecked)
 
     def tearDown(self):
         for panel in self.window.dialogs.shown:
             if shiboken6.isValid(panel):
                 panel.close()
         super().tearDown()
+
+    def move(self, *labels):
+        table = self.panel.moving.table
+        for i in range(table.rowCount()):
+            item = table.item(i, 0)
+            item.setCheckState(Qt.CheckState.Checked if item.text() in labels else Qt.CheckState.Unchecked)
+
+    def press(self, button):
+        QTest.mouseClick(button, Qt.MouseButton.LeftButton)
+
+
+class Trade(Panels):
+    opens = "board.trade"
+
+    def draw(self, first, second):
+        for combo, key in ((self.panel.first, first), (self.panel.second, second)):
+            combo.setCurrentIndex(combo.findData(key))
+        self.press(self.panel.do)
+
+    def test_a_board_of_the_curve_is_read_made_a_version_and_taken_back(self):
+        before = self.session.board
+        self.move("Max width", "Length")
+        self.draw("volume", "yaw_inertia")
+        self.wait_for(lambda: self.panel.trade is not None, 60)
+        table = self.panel.table
+        self.assertGreaterEqual(table.rowCount(), 5)
+        litres = [float(table.item(i, 0).text().split()[0]) for i in range(table.rowCount())]
+        self.assertEqual(litres, sorted(litres, reverse=True))
+        self.assertRegex(table.item(0, 2).text(), r"^\d of 7$")
+        self.assertEqual(self.panel.chart.chart.x_label, "Volume, finished, L")
+        table.selectRow(2)
+        self.press(self.panel.make)
+        figures = by_key(evaluate_live(self.session.board, self.session.brief).figures)
+        self.assertAlmostEqual(1000 * figures["volume"].value, litres[2], delta=0.051)
+        self.assertAlmostEqual(figures["yaw_inertia"].value, self.panel.trade.points[2].values["yaw_inertia"], places=6)
+        self.trigger("edit.undo")
+        self.assertEqual(self.session.board, before)
+
+    def test_one_figure_or_no_lever_is_told_in_a_sentence_and_where_nothing_is_traded(self):
+        self.draw("volume", "volume")
+        self.assertIn("not traded against itself", self.panel.problem.text())
+        self.move()
+        self.draw("volume", "mass")
+        self.assertIn("nothing may move", self.panel.problem.text())
+        self.move("Max width")
+        self.draw("volume", "planform_area")
+        self.wait_for(lambda: self.panel.trade is not None, 60)
+        self.assertIn("Nothing is traded here", self.panel.problem.text())
+
+
+class Seek(Panels):
+    opens = "board.seek"
+
+    def setUp(self):
+        super().setUp()
+        for i in range(self.panel.targets.count()):
+            self.panel.targets.item(i).setCheckState(Qt.CheckState.Unchecked)
 
     def ask(self, *targets, hold=""):
         for words in targets:
@@ -31,13 +88,8 @@ class Seek(WindowCase):
         self.panel.hold.clear()
         QTest.keyClicks(self.panel.hold, hold)
 
-    def move(self, *labels):
-        for i in range(self.panel.levers.rowCount()):
-            item = self.panel.levers.item(i, 0)
-            item.setCheckState(Qt.CheckState.Checked if item.text() in labels else Qt.CheckState.Unchecked)
-
     def seek(self):
-        QTest.mouseClick(self.panel.do, Qt.MouseButton.LeftButton)
+        self.press(self.panel.do)
 
     def wait_for_answer(self):
         self.wait_for(lambda: not self.panel.seeking.under_way and self.panel.answer is not None)
@@ -45,13 +97,13 @@ class Seek(WindowCase):
     def test_two_targets_are_met_made_a_version_with_reasons_and_taken_back(self):
         before, first = self.session.board, self.session.current
         self.ask("volume >= 40 L", "mass <= 2.68 kg", hold="length")
-        self.move("Max width", "Thickness, Centre", "Rocker, Tail", "Length")
+        self.move("Max width", "Thickness, centre", "Rocker, tail", "Length")
         self.seek()
         self.wait_for_answer()
         self.assertEqual(self.panel.head.text(), "Met, by the least change.")
         self.assertRegex(self.panel.lines.text(), r"Thickness, centre 8\.7 cm → 9\.\d cm: for volume")
         self.assertIn("Length: 145.5 cm (held)", self.panel.lines.text())
-        QTest.mouseClick(self.panel.make, Qt.MouseButton.LeftButton)
+        self.press(self.panel.make)
         figures = by_key(evaluate_live(self.session.board, self.session.brief).figures)
         self.assertGreaterEqual(figures["volume"].value, 0.03995)
         self.assertLessEqual(figures["mass"].value, 2.685)
@@ -83,14 +135,14 @@ class Seek(WindowCase):
         self.seek()
         self.assertIn("nothing may move", self.panel.problem.text().lower())
         self.move("Max width")
-        low = self.panel.levers.item(1, 2)
+        low = self.panel.moving.table.item(1, 2)
         low.setText("wide")
         self.seek()
         self.assertIn("wide", self.panel.problem.text())
 
     def test_a_search_that_is_stopped_or_cut_off_is_gone_on_with(self):
         self.ask("volume >= 40 L", "mass <= 2.68 kg")
-        self.move("Max width", "Thickness, Centre", "Rocker, Tail")
+        self.move("Max width", "Thickness, centre", "Rocker, tail")
         states = []
         self.panel.seeking.went.connect(states.append)
         self.panel.seeking.went.connect(lambda _: len(states) == 2 and self.panel.close())
@@ -102,7 +154,7 @@ class Seek(WindowCase):
         self.assertTrue(self.panel.go_on.isVisible())
         tried = []
         self.panel.seeking.went.connect(lambda state: tried.append(state.tried))
-        QTest.mouseClick(self.panel.go_on, Qt.MouseButton.LeftButton)
+        self.press(self.panel.go_on)
         self.wait_for_answer()
         self.assertEqual(self.panel.head.text(), "Met, by the least change.")
         self.assertGreater(tried[0], states[0].tried)  # not from the beginning

@@ -112,10 +112,15 @@ def mass_job(step: int, subject: Subject) -> tuple[int, float | None]:
 
 
 def seek_job(
-    subject: Subject, pulls: tuple[tuple[str, float], ...], keys: tuple[str, ...], *, ridden: bool
+    subject: Subject,
+    pulls: tuple[tuple[str, float], ...],
+    keys: tuple[str, ...],
+    also: tuple[str, ...] = (),
+    *,
+    ridden: bool,
 ) -> dict[str, float] | None:
     """Figures of a board with its levers pulled by so many fair steps, in order, each from the reading it meets; None
-    where no board results or one of the figures does not exist there.
+    where no board results or one of the figures does not exist there. Those in `also` may be missing.
 
     Float, stiffness and ride are counted on fewer stations, and only where one of the figures needs them.
     """
@@ -132,13 +137,14 @@ def seek_job(
     if isinstance(live, tuple):
         return None
     figures: Figures = by_key(live.figures)
-    if ridden or not set(keys) <= set(figures):
+    if ridden or not {*keys, *also} <= set(figures):
         more = _figures(there)
         if more is None:
             return None
-        figures = {**more, **figures} if not ridden else {**figures, **more}
-    found = {key: figures[key] for key in keys if key in figures and figures[key].exists and figures[key].valid}
-    return {key: figure.value for key, figure in found.items()} if len(found) == len(keys) else None
+        figures = {**more, **figures}  # what follows at once is counted as it is shown
+    every = dict.fromkeys((*keys, *also))
+    found = {key: figures[key] for key in every if key in figures and figures[key].exists and figures[key].valid}
+    return {key: figure.value for key, figure in found.items()} if set(keys) <= set(found) else None
 
 
 def ride_job(subject: Subject, condition: Condition | None = None) -> Ride | None:

@@ -5,7 +5,7 @@ and gone on with.
 from __future__ import annotations
 
 import threading
-from concurrent.futures import Executor
+from collections.abc import Callable
 from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QObject, Signal
@@ -15,19 +15,24 @@ from kelvor.core.seeking.answer import Answer, answered
 from kelvor.core.seeking.asking import trying
 from kelvor.core.seeking.engine import State, search
 from kelvor.core.seeking.problem import Problem
+from kelvor.core.seeking.trade import Trade, trade_off
 from kelvor.ui.runner import executor
 
 if TYPE_CHECKING:
     from kelvor.core.subject import Subject
+
+Tell = Callable[[object], None]
+Stop = Callable[[], bool]
+Work = Callable[[Tell, Stop], object]
 
 
 class Seeking(QObject):
     """One search at a time; the newest wins."""
 
     went = Signal(object)
-    """A round is done: its state, from which the search can be gone on with."""
+    """How far it is: a state from which a search can be gone on with, or points found and of how many."""
     done = Signal(object, object)
-    """It has ended: the problem, and the answer."""
+    """It has ended: the problem, and the answer or the curve."""
     failed = Signal(str)
 
     _round = Signal(int, object)
@@ -44,13 +49,31 @@ class Seeking(QObject):
         self._broken.connect(self._broke)
 
     def seek(self, subject: Subject, problem: Problem, state: State | None = None) -> None:
-        """Begin, or go on from a state."""
+        """Begin to seek the least change, or go on from a state."""
+
+        def work(tell: Tell, stop: Stop) -> Answer:
+            evaluate = trying(subject, problem, by, all_by_it=True)
+            return answered(problem, search(problem, evaluate, state, tell, stop), evaluate)
+
+        by = executor()
+        self._start(problem, work)
+
+    def trade(self, subject: Subject, problem: Problem, also: tuple[str, ...]) -> None:
+        """Begin a trade-off curve, its boards told with the figures in `also`."""
+
+        def work(tell: Tell, stop: Stop) -> Trade:
+            evaluate = trying(subject, problem, by, all_by_it=True, also=also)
+            return trade_off(problem, evaluate, told=lambda found, of: tell((found, of)), stop=stop)
+
+        by = executor()
+        self._start(problem, work)
+
+    def _start(self, problem: Problem, work: Work) -> None:
         self.stop()
         self._asked += 1
         self._stop = threading.Event()
         self.under_way = True
-        arguments = (self._asked, subject, problem, state, self._stop, executor())
-        threading.Thread(target=self._run, args=arguments, daemon=True).start()
+        threading.Thread(target=self._run, args=(self._asked, problem, work, self._stop), daemon=True).start()
 
     def stop(self) -> None:
         """End it after the boards that are being tried; what it came to is told."""
@@ -62,14 +85,11 @@ class Seeking(QObject):
         self.under_way = False
         self._stop.set()
 
-    def _run(
-        self, asked: int, subject: Subject, problem: Problem, state: State | None, stop: threading.Event, by: Executor
-    ) -> None:
+    def _run(self, asked: int, problem: Problem, work: Work, stop: threading.Event) -> None:
         """In the thread: nothing of the window is touched."""
         try:
-            evaluate = trying(subject, problem, by, all_by_it=True)
-            found = search(problem, evaluate, state, lambda here: self._round.emit(asked, here), stop.is_set)
-            self._ended.emit(asked, problem, answered(problem, found, evaluate))
+            found = work(lambda here: self._round.emit(asked, here), stop.is_set)
+            self._ended.emit(asked, problem, found)
         except KelvorError as error:
             self._say_broken(asked, str(error))
         except Exception as error:
@@ -81,14 +101,14 @@ class Seeking(QObject):
         except RuntimeError:  # the window is gone
             return
 
-    def _told(self, asked: int, state: State) -> None:
+    def _told(self, asked: int, here: object) -> None:
         if asked == self._asked:
-            self.went.emit(state)
+            self.went.emit(here)
 
-    def _took(self, asked: int, problem: Problem, answer: Answer) -> None:
+    def _took(self, asked: int, problem: Problem, found: object) -> None:
         if asked == self._asked:
             self.under_way = False
-            self.done.emit(problem, answer)
+            self.done.emit(problem, found)
 
     def _broke(self, asked: int, words: str) -> None:
         if asked == self._asked:

@@ -6,7 +6,7 @@ import re
 from collections.abc import Sequence
 from concurrent.futures import Executor
 
-from kelvor.core.book import BY_KEY
+from kelvor.core.book import BY_KEY, RIDDEN
 from kelvor.core.errors import InputError
 from kelvor.core.figures import FigureDefinition
 from kelvor.core.jobs import seek_job
@@ -111,19 +111,26 @@ def held(subject: Subject, keys: Sequence[str]) -> tuple[Demand, ...]:
 
 
 def trying(
-    subject: Subject, problem: Problem, executor: Executor | None = None, *, all_by_it: bool = False
+    subject: Subject,
+    problem: Problem,
+    executor: Executor | None = None,
+    *,
+    all_by_it: bool = False,
+    also: tuple[str, ...] = (),
 ) -> Evaluate:
     """Boards tried one after the other, or by an executor: processes of this machine, or a scheduler's. Figures that
-    follow at once are quicker tried here, unless `all_by_it` keeps this process free.
+    follow at once are quicker tried here, unless `all_by_it` keeps this process free. Figures in `also` are told
+    where they exist.
     """
-    keys, ridden = problem.keys, problem.ridden
+    keys = problem.keys
+    ridden = problem.ridden or any(key in RIDDEN for key in also)
     names = tuple(move.lever for move in problem.moves)
 
     def evaluate(points: Sequence[Point]) -> list[Values | None]:
         jobs = [tuple(zip(names, point, strict=True)) for point in points]
         if executor is None or not (all_by_it or (ridden and len(jobs) > 1)):
-            return [seek_job(subject, job, keys, ridden=ridden) for job in jobs]
-        waiting = [executor.submit(seek_job, subject, job, keys, ridden=ridden) for job in jobs]
+            return [seek_job(subject, job, keys, also, ridden=ridden) for job in jobs]
+        waiting = [executor.submit(seek_job, subject, job, keys, also, ridden=ridden) for job in jobs]
         return [future.result() for future in waiting]
 
     return evaluate

@@ -138,7 +138,7 @@ def search(
         if here.done and here.done != "stopped" and not here.reached:
             here = _reached(problem, evaluate, here)
     if here.slopes is None and here.done != "stopped":  # the answer says what asked for what
-        here = _sloped(problem, evaluate, here)
+        here = sloped(problem, evaluate, here)
     return _found(problem, here)
 
 
@@ -146,9 +146,9 @@ def _round(problem: Problem, evaluate: Evaluate, state: State) -> State:
     if state.round >= ROUNDS:
         return replace(state, done="enough rounds")
     if state.slopes is None:
-        state = _sloped(problem, evaluate, state)
+        state = sloped(problem, evaluate, state)
     x, slopes = np.array(state.x), np.array(state.slopes)
-    scales = _scales(slopes)
+    scales = scales_of(slopes)
     step = _step(problem, state, slopes, scales)
     if float(np.max(np.abs(step - x), initial=0.0)) < LEAST:
         if not state.fresh:  # looked at once more where it ends
@@ -179,13 +179,13 @@ def _reached(problem: Problem, evaluate: Evaluate, state: State) -> State:
     there, as where a tail stops touching; slopes do not see that.
     """
     if state.slopes is None:
-        state = _sloped(problem, evaluate, state)
+        state = sloped(problem, evaluate, state)
     slopes = np.array(state.slopes)
     missed = misses(problem, state.values, slopes)
     state = replace(state, reached=True)
     if all_met(problem, missed):
         return state
-    scales, x, (low, high) = _scales(slopes), np.array(state.x), _bounds(problem)
+    scales, x, (low, high) = scales_of(slopes), np.array(state.x), _bounds(problem)
     rows, wanted, of = _rows(problem, state, slopes, scales)
     short = [max(float(wanted[j] - rows[j] @ x), 0.0) for j in range(len(of))]
     way = np.array(short) @ rows
@@ -212,7 +212,7 @@ def _carried(
     return tuple(tuple(float(v) for v in row) for row in found)
 
 
-def _sloped(problem: Problem, evaluate: Evaluate, state: State) -> State:
+def sloped(problem: Problem, evaluate: Evaluate, state: State) -> State:
     """The state with the slopes of its figures, by half a fair step forward, or back where forward cannot be."""
     n = len(problem.moves)
     signs = [1.0 if _room(problem, i, state.x[i], HALF) else -1.0 for i in range(n)]
@@ -247,7 +247,7 @@ def _bounds(problem: Problem) -> tuple[Array, Array]:
     return room[:, 0], room[:, 1]
 
 
-def _scales(slopes: Array) -> Array:
+def scales_of(slopes: Array) -> Array:
     """What a fair step of the strongest lever does to each demanded figure."""
     found: Array = np.maximum(np.max(np.abs(slopes), axis=1), 1e-12)
     return found
@@ -317,7 +317,7 @@ def grain(figure: str) -> float:
 
 def misses(problem: Problem, values: Values, slopes: Array | Sequence[Sequence[float]]) -> tuple[float, ...]:
     """By how much each demand is missed [fair steps' worth]."""
-    scales = _scales(np.array(slopes))
+    scales = scales_of(np.array(slopes))
     return tuple(_missed(d, values, float(s)) for d, s in zip(problem.demands, scales, strict=True))
 
 
@@ -330,7 +330,7 @@ def _found(problem: Problem, state: State) -> Found:
     """The end, with what each demand asked of each lever, and what stands in the way of what is missed."""
     n, m = len(problem.moves), len(problem.demands)
     slopes = np.array(state.slopes if state.slopes is not None else np.zeros((m, n)))
-    scales = _scales(slopes)
+    scales = scales_of(slopes)
     missed = misses(problem, state.values, slopes)
     rows, wanted, of = _rows(problem, state, slopes, scales)
     low, high = _bounds(problem)

@@ -30,6 +30,12 @@ class Demand:
     value: float
     held: bool = False
 
+    def met_by(self, value: float) -> bool:
+        """Whether a value meets it, to a thousandth."""
+        near = 1e-3 * abs(self.value)
+        up, down = value >= self.value - near, value <= self.value + near
+        return {"at least": up, "at most": down, "equal": up and down}[self.relation]
+
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Move:

@@ -95,6 +95,12 @@ class Dialogs:
 
         self.show(SeekPanel(self._window, self.session))
 
+    def trade_off(self) -> None:
+        """What one figure costs of another."""
+        from kelvor.ui.widgets.trade_panel import TradePanel
+
+        self.show(TradePanel(self._window, self.session))
+
     def rider_says(self) -> None:
         """What a rider says, and which changes might answer."""
         from kelvor.ui.widgets.says_panel import SaysPanel

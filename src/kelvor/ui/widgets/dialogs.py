@@ -74,6 +74,15 @@ class Panel(QDialog):
         self.do.setVisible(bool(do))
         row.addWidget(self.do)
         self.column.addLayout(row)
+        self._row_below = row
+
+    def button(self, words: str, do: Callable[[], None]) -> QPushButton:
+        """Another thing to do, beside the first."""
+        found = QPushButton(words)
+        found.setAutoDefault(False)
+        found.clicked.connect(lambda _: do())
+        self._row_below.insertWidget(self._row_below.count() - 1, found)
+        return found
 
     def _do(self) -> None:
         try:

@@ -9,44 +9,33 @@ from typing import Any
 from PySide6.QtCore import Qt, Signal
 from PySide6.QtGui import QCloseEvent
 from PySide6.QtWidgets import (
-    QAbstractItemView,
     QHBoxLayout,
-    QHeaderView,
     QLabel,
     QLineEdit,
     QListWidget,
     QListWidgetItem,
     QProgressBar,
     QPushButton,
-    QTableWidget,
-    QTableWidgetItem,
     QVBoxLayout,
     QWidget,
 )
 
 from kelvor.core.book import BY_KEY
 from kelvor.core.errors import InputError, KelvorError
-from kelvor.core.levers.catalogue import levers
 from kelvor.core.record import Record
 from kelvor.core.recorded.sought import Search
 from kelvor.core.seek.holding import Change
 from kelvor.core.seeking.answer import Answer, answer_lines, headline, moved_words
 from kelvor.core.seeking.asking import held, target_of
 from kelvor.core.seeking.engine import ROUNDS, State
-from kelvor.core.seeking.problem import FAR, Demand, Move, Problem, demands_of, pulled, stated
-from kelvor.core.units import parse, text
+from kelvor.core.seeking.problem import Demand, Move, Problem, demands_of, pulled, stated
+from kelvor.core.units import text
 from kelvor.ui.seeking import Seeking
 from kelvor.ui.session import Session
 from kelvor.ui.theme.style import font
 from kelvor.ui.widgets.dialogs import Panel
+from kelvor.ui.widgets.moves_table import MovesTable
 from kelvor.ui.widgets.panel import heading, plain_label
-from kelvor.ui.widgets.tables import figures_table
-
-MOVES = ("Outline", "Rocker", "Thickness", "Bottom layers", "Rails", "Deck", "Fins")
-DERIVED = ("planform_area", "length_times_width", "volume")
-"""Levers that are only another way to pull the same."""
-USUAL = ("width", "thickness", "length", "tail_rocker")
-"""What may move until somebody says otherwise (common practice, no source)."""
 
 
 class SeekPanel(Panel):
@@ -67,7 +56,8 @@ class SeekPanel(Panel):
         row.setContentsMargins(0, 0, 0, 0)
         row.setSpacing(16)
         row.addLayout(self._asked(), 4)
-        row.addLayout(self._moving(), 6)
+        self.moving = MovesTable(session)
+        row.addWidget(self.moving, 6)
         row.addLayout(self._answered(), 6)
         self.column.insertWidget(1, holder, 1)
         self.resize(1120, 560)
@@ -96,17 +86,6 @@ class SeekPanel(Panel):
         self.hold.setAccessibleName("What stays")
         self.hold.setPlaceholderText("stays as it is: length, mass")
         column.addWidget(self.hold)
-        return column
-
-    def _moving(self) -> QVBoxLayout:
-        column = QVBoxLayout()
-        column.addWidget(heading("What may move, and how far"))
-        self.levers: QTableWidget = figures_table(("Lever", "Now", "From", "To"))
-        self.levers.setEditTriggers(QAbstractItemView.EditTrigger.AllEditTriggers)
-        self.levers.setSelectionBehavior(QAbstractItemView.SelectionBehavior.SelectItems)
-        self.levers.horizontalHeader().setStretchLastSection(False)
-        self.levers.horizontalHeader().setSectionResizeMode(0, QHeaderView.ResizeMode.Stretch)
-        column.addWidget(self.levers, 1)
         return column
 
     def _answered(self) -> QVBoxLayout:
@@ -141,25 +120,10 @@ class SeekPanel(Panel):
     # what is asked
 
     def _fill(self) -> None:
-        session, system = self.session, self.session.system
+        session = self.session
         for demand in demands_of(session.brief, session.brief.targets):
             if demand.figure in BY_KEY and not BY_KEY[demand.figure].ranks:
                 self._add(demand, on=True)
-        there = [v for v in levers(session.board) if v.group in MOVES and not v.choices and v.key not in DERIVED]
-        self._levers = there
-        self.levers.setRowCount(len(there))
-        for i, lever in enumerate(there):
-            now = lever.read(session.board)
-            group = "" if lever.group == "Outline" else f"{lever.group}, "
-            name = QTableWidgetItem(f"{group}{lever.label}")
-            name.setFlags(Qt.ItemFlag.ItemIsUserCheckable | Qt.ItemFlag.ItemIsEnabled)
-            name.setCheckState(Qt.CheckState.Checked if lever.key in USUAL else Qt.CheckState.Unchecked)
-            self.levers.setItem(i, 0, name)
-            for column, value in ((1, now), (2, now - FAR * lever.step), (3, now + FAR * lever.step)):
-                item = QTableWidgetItem(text(value, lever.quantity, system))
-                if column == 1:
-                    item.setFlags(Qt.ItemFlag.ItemIsEnabled)
-                self.levers.setItem(i, column, item)
 
     def _add(self, demand: Demand, *, on: bool) -> None:
         definition = BY_KEY[demand.figure]
@@ -187,21 +151,14 @@ class SeekPanel(Panel):
         return True
 
     def _stated(self) -> Problem:
-        system, board = self.session.system, self.session.board
         demands = []
         for i in range(self.targets.count()):
             item = self.targets.item(i)
             if item.checkState() is Qt.CheckState.Checked:
                 figure, relation, value = item.data(Qt.ItemDataRole.UserRole)
                 demands.append(Demand(figure=figure, relation=relation, value=value))
-        moves = []
-        for i, lever in enumerate(self._levers):
-            name, low, high = (self.levers.item(i, column) for column in (0, 2, 3))
-            if name is not None and low is not None and high is not None and name.checkState() is Qt.CheckState.Checked:
-                bounds = [parse(item.text(), lever.quantity, system) for item in (low, high)]
-                moves.append(Move(lever=lever.key, low=bounds[0], high=bounds[1]))
         names = [words for words in self.hold.text().split(",") if words.strip()]
-        return stated(board, [*demands, *held(self.session.subject(), names)], moves)
+        return stated(self.session.board, [*demands, *held(self.session.subject(), names)], self.moving.moves())
 
     # seeking
 
