@@ -12,7 +12,7 @@ from kelvor.core.materials.table import HANDBOOK
 from kelvor.core.ride.phases import PHASES
 from kelvor.core.sayings.saying import Candidate, lever_for, said_of
 from kelvor.core.sayings.table import SAYINGS
-from kelvor.core.sayings.weighing import outcomes, ranked, read_keys, weighed
+from kelvor.core.sayings.weighing import is_about, outcomes, ranked, read_keys, weighed
 from kelvor.core.seek.holding import Change
 from kelvor.core.shape.sections import Resolution
 from kelvor.core.subject import Subject
@@ -89,6 +89,17 @@ class Judging(unittest.TestCase):
         refused = weighed(saying, cut.group, cut.candidate, cut.lever, LeverEffect("x", 0.0, refused="no"), {}, ())
         self.assertEqual(ranked([refused, *rows])[-1].refused, "no")
         self.assertIsNone(refused.holds)
+
+    def test_a_test_is_about_a_lever_by_what_was_typed_to_differ(self):
+        there = {lever.key: lever for lever in levers(BOARDS["shearwater-69"][0])}
+        rows = (
+            ("the fin", "fin.0.fin.span", "width"),
+            ("the mast base", "mast_track.at", "fin.0.fin.base"),
+            ("rail", "rails.edge_radius", "length"),
+        )
+        for differs, about, other in rows:
+            self.assertTrue(is_about(there[about], differs), differs)
+            self.assertFalse(is_about(there[other], differs), differs)
 
     def test_outcomes_count_only_the_same_change_the_same_way(self):
         lever = next(v for v in levers(BOARDS["sandpiper-46"][0]) if v.key == "width")

@@ -116,6 +116,13 @@ def _share(moves: Moves) -> float:
     return abs(moves.moved) / whole / SHARE if whole > 0 else 0.0
 
 
+def is_about(lever: Lever, differs: str) -> bool:
+    """Whether what differed in a test, as somebody typed it, names a lever: “the fin” is about a centre fin's span."""
+    told = f"{lever.group} {lever.label}".casefold().replace(",", " ").split()
+    first = next((word for word in differs.casefold().split() if len(word) > 2 and word != "the"), "")
+    return bool(first) and any(one.startswith(first) for one in told)
+
+
 def outcomes(candidate: Candidate, lever: Lever, tried: Iterable[tuple[Sequence[Change], Verdict]]) -> tuple[int, int]:
     """How often such a change was decided on in this workshop, and how often it was kept."""
     verdicts = [

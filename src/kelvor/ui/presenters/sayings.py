@@ -8,9 +8,11 @@ from dataclasses import dataclass
 from kelvor.core.book import BY_KEY
 from kelvor.core.figures import Figures
 from kelvor.core.sayings.saying import GROUPS, Group, Saying
-from kelvor.core.sayings.weighing import Moves, Weighed
+from kelvor.core.sayings.weighing import Moves, Weighed, is_about
+from kelvor.core.trials.gathered import Test
 from kelvor.core.units import System, text
 from kelvor.ui.presenters.lever_effects import moved_words
+from kelvor.ui.presenters.trials import headline
 
 
 @dataclass(frozen=True, slots=True)
@@ -38,9 +40,9 @@ def speaking(saying: Saying, figures: Figures, system: System) -> str:
 
 
 def candidate_rows(
-    candidates: Sequence[Weighed], tried: Sequence[tuple[int, int]], system: System
+    candidates: Sequence[Weighed], tried: Sequence[tuple[int, int]], tests: Sequence[Test], system: System
 ) -> list[CandidateRow]:
-    """The candidates, group by group, in the order they are given."""
+    """The candidates, group by group, in the order they are given; with tests of this workshop that were about them."""
     rows: list[CandidateRow] = []
     for group in GROUPS:
         for one, (times, kept) in zip(candidates, tried, strict=True):
@@ -49,7 +51,7 @@ def candidate_rows(
                 first = not rows or rows[-1].group != group
                 when, tried_here = group.capitalize() if first else "", here if times else ""
                 cells = (when, step_words(one, system), _for(one, system), _against(one, system), tried_here)
-                rows.append(CandidateRow(group, cells, _more(one, system)))
+                rows.append(CandidateRow(group, cells, f"{_more(one, system)}{_tested(one, tests)}"))
     return rows
 
 
@@ -85,6 +87,15 @@ def _more(one: Weighed, system: System) -> str:
         f"A fair step here: {'; '.join(every)}." if every else "A fair step moves nothing beyond its band here."
     )
     return " ".join(parts)
+
+
+def _tested(one: Weighed, tests: Sequence[Test]) -> str:
+    told = [
+        f"“{test.value.question}” {headline(test.value, test.answer)}{' (simulated runs)' if test.simulated else ''}"
+        for test in tests
+        if is_about(one.lever, test.value.differs)
+    ]
+    return f" Tested here: {'; '.join(told)}." if told else ""
 
 
 def _sentence(words: str) -> str:

@@ -31,6 +31,7 @@ from kelvor.core.seek.holding import Change
 from kelvor.ui.presenters.sayings import HEADS, candidate_rows, speaking, step_words
 from kelvor.ui.runner import Asked
 from kelvor.ui.session import Session
+from kelvor.ui.trials import Trials
 from kelvor.ui.widgets.dialogs import Panel
 from kelvor.ui.widgets.panel import plain_label
 from kelvor.ui.widgets.tables import figures_table, fill
@@ -64,7 +65,7 @@ class SaysPanel(Panel):
         self.column.insertWidget(2, holder, 1)
         self.resize(1180, 620)
         self.typed.setFocus()
-        self._tried = self._decided()
+        self._tried, self._tests = self._decided(), Trials(session).all()
         self._look()
 
     def _sentences(self) -> QVBoxLayout:
@@ -146,7 +147,7 @@ class SaysPanel(Panel):
 
     def _show(self) -> None:
         tried = [outcomes(w.candidate, w.lever, self._tried) for w in self.candidates]
-        self.rows = candidate_rows(self.candidates, tried, self.session.system)
+        self.rows = candidate_rows(self.candidates, tried, self._tests, self.session.system)
         self.candidates.sort(key=lambda w: GROUPS.index(w.group))  # as the rows stand; within a group as ranked
         fill(self.table, [row.cells for row in self.rows])
         self.table.resizeRowsToContents()
