@@ -1,12 +1,10 @@
 """Pictures of the main views from the demo boards, into docs/screenshots (or a folder given)."""
 
 import os
-import sqlite3
 import sys
 import tempfile
 import time
 from collections.abc import Callable
-from contextlib import closing
 from dataclasses import replace
 from pathlib import Path
 from typing import Any
@@ -183,26 +181,17 @@ def main() -> None:
         shot("reshape")
         window.shape.bench.reshaping.set_old(None, "", None)
         window.session.undo()
-        path = store.path
-        window.session.briefs.set(replace(window.session.brief, place="Skarnfjord, behind the mole"))
-        damage(path, window.session.board_id)
-        window.files.open_workshop(path)
-        window.show_view("brief")
-        shot("damaged")
-        window.session.workshop.saving.give_up()
+        open_named("Shearwater 69")
+        counted()
+        window.dialogs.rider_says()
+        says = window.dialogs.shown[-1]
+        says.typed.setText("slides")
+        wait(lambda: bool(says.candidates))
+        app.processEvents()
+        says.grab().save(str(out / "rider-says.png"))
+        says.close()
         window.close()
     close_workers()
-
-
-def damage(path: Path, board_id: int) -> None:
-    """Spoil a step and a brief of a workshop, as a bad disk would."""
-    with closing(sqlite3.connect(path, isolation_level=None)) as db:
-        db.execute(
-            "UPDATE steps SET snapshot = X'00' WHERE id = (SELECT max(id) FROM steps WHERE board_id <> ?)", (board_id,)
-        )
-        db.execute(
-            "UPDATE briefs SET data = '{' WHERE id = (SELECT max(id) FROM briefs WHERE board_id = ?)", (board_id,)
-        )
 
 
 if __name__ == "__main__":

@@ -32,7 +32,7 @@ def speaking(saying: Saying, figures: Figures, system: System) -> str:
     found = [figures[key] for key, _ in saying.wants if key in figures and figures[key].exists and figures[key].valid]
     if not found:
         return "Nothing computed speaks of it on this board: what follows is common practice only."
-    told = ", ".join(
+    told = "; ".join(
         f.definition.label.lower() if f.definition.ranks
         else f"{f.definition.label.lower()} {text(f.value, f.definition.quantity, system)}" for f in found[:4]
     )  # fmt: skip
