@@ -369,6 +369,7 @@ def seek():
 
     parts.live()
     parts.ridden()
+    parts.trade()
     parts.says()
 
 

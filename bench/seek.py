@@ -22,6 +22,7 @@ from kelvor.core.sayings.weighing import read_keys
 from kelvor.core.seeking.asking import trying
 from kelvor.core.seeking.engine import search
 from kelvor.core.seeking.problem import Demand, move_of, stated
+from kelvor.core.seeking.trade import trade_off, traded
 from kelvor.core.subject import Subject
 from kelvor.core.units import KNOT
 from kelvor.demo.boards import demo_boards
@@ -97,6 +98,19 @@ def ridden():
               f"{found.state.tried:4d} boards  |x|² {found.size:6.2f}   aim ≤ 20 s")  # fmt: skip
     print(f"  two workers beside one: ratio {spans[1][0] / spans[0][0]:.3f}, the same point: "
           f"{spans[0][1].state.x == spans[1][1].state.x}")  # fmt: skip
+
+
+def trade():
+    """A curve of nine points between two figures of the ride, four levers, on two workers (aim ≤ 60 s)."""
+    subject = _subject()
+    moves = [move_of(subject.board, key, 6.0) for key in LEVERS[:4]]
+    problem = traded(subject.board, "least_wind_up", "nose_touch_pitch",
+                     {"least_wind_up": 14 * KNOT, "nose_touch_pitch": 0.09}, moves)  # fmt: skip
+    with ProcessPoolExecutor(2, get_context("spawn")) as pool:
+        list(pool.map(abs, range(2)))
+        took, found = _took(lambda: trade_off(problem, trying(subject, problem, pool, all_by_it=True)))
+    print(f"trade-off, two of the ride         {took:6.2f} s  {found.tried:4d} boards  {len(found.points)} on it "
+          "  aim ≤ 60 s")  # fmt: skip
 
 
 def says():

@@ -216,6 +216,32 @@ class Boards(unittest.TestCase):
         gone_on = search(problem, evaluate, kept[0])
         self.assertEqual(gone_on.state.x, whole.state.x)
 
+    def test_a_lever_that_is_refused_says_why(self):
+        board = BOARDS["shearwater-69"][0]
+        litres = by_key(evaluate_live(*BOARDS["shearwater-69"]).figures)["volume"].value
+        moves = [move_of(board, key) for key in ("thickness", "tail_rocker")]
+        problem = stated(board, [least("volume", 1.02 * litres)], moves)
+        found, evaluate = sought(problem, "shearwater-69")
+        self.assertTrue(found.met)
+        self.assertTrue(any(words.startswith("Rocker, tail stays: A ruler lies at that end.")
+                            for words in answered(problem, found, evaluate).idle))  # fmt: skip
+
+    def test_four_targets_are_met_on_boards_of_every_kind(self):
+        """4 % more litres, no more swing, half a per cent of mass, the centre 2 mm forward."""
+        for name in ("curlew-102", "eider-148", "skua-102", "guillemot-113", "heron-14"):
+            board, brief = BOARDS[name]
+            now = {f.key: f.value for f in evaluate_live(board, brief).figures}
+            demands = [
+                least("volume", 1.04 * now["volume"]),
+                most("mass", 1.005 * now["mass"]),
+                most("yaw_inertia", now["yaw_inertia"]),
+                least("volume_centre_x", now["volume_centre_x"] + 0.002),
+            ]
+            keys = ("width", "thickness", "length", "tail_rocker", "nose_rocker", "width_1ft_nose")
+            problem = stated(board, demands, [move_of(board, key) for key in keys])
+            with self.subTest(name):
+                self.assertTrue(sought(problem, name)[0].met)
+
 
 class Asking(unittest.TestCase):
     def test_figures_targets_and_levers_as_people_type_them(self):
@@ -249,7 +275,10 @@ class Asking(unittest.TestCase):
 
     def test_a_lever_that_does_nothing_for_the_target_stays(self):
         problem = asked([least("volume", 0.0395)], ["thickness", "stance"])
-        found, _ = sought(problem)
+        found, evaluate = sought(problem)
         self.assertTrue(found.met)
         self.assertAlmostEqual(found.state.x[1], 0.0, places=6)
+        self.assertIn(
+            "  Stance does nothing for what is asked.", answer_lines(problem, answered(problem, found, evaluate))
+        )
         self.assertIsInstance(problem, Problem)

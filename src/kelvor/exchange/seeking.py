@@ -64,6 +64,7 @@ def answer_plain(problem: Problem, answer: Answer) -> dict[str, Any]:
              "held": d.held, "missed": miss} for d, miss in zip(problem.demands, answer.missed, strict=True)
         ],
         "in_the_way": [{"words": way.words, "buys": way.buys} for way in answer.ways],
+        "idle": list(answer.idle),
         "rounded": answer.rounded,
         "tried": answer.tried,
     }  # fmt: skip

@@ -6,8 +6,9 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from kelvor.core.book import BY_KEY
-from kelvor.core.seeking.engine import Evaluate, Found, Point, Values, all_met, grain, misses
-from kelvor.core.seeking.problem import Problem, by_hands
+from kelvor.core.errors import RefusedEdit
+from kelvor.core.seeking.engine import HALF, Evaluate, Found, Point, Values, all_met, grain, misses
+from kelvor.core.seeking.problem import Problem, by_hands, pulled
 from kelvor.core.units import Quantity, System, text
 
 LITTLE = 0.05
@@ -52,6 +53,8 @@ class Answer:
         The figure that is missed most; empty where all is met.
     rounded:
         Whether the readings are those hands make.
+    idle:
+        Levers that are refused here, or do nothing for what is asked, in a sentence each.
     """
 
     x: Point
@@ -63,6 +66,7 @@ class Answer:
     ways: tuple[Way, ...]
     rounded: bool
     tried: int
+    idle: tuple[str, ...] = ()
 
 
 def answered(problem: Problem, found: Found, evaluate: Evaluate) -> Answer:
@@ -76,7 +80,8 @@ def answered(problem: Problem, found: Found, evaluate: Evaluate) -> Answer:
         ranked = sorted(zip(missed, problem.demands, strict=True), key=lambda p: -p[0] / grain(p[1].figure))
         worst = ranked[0][1].figure
     ways = () if met else tuple(sorted(_ways(problem, found), key=lambda way: -way.buys))
-    return Answer(x, values, missed, met, worst, _moved(problem, found, x), ways, rounded, found.state.tried + 1)
+    return Answer(x, values, missed, met, worst, _moved(problem, found, x), ways, rounded, found.state.tried + 1,
+                  _idle(problem, found))  # fmt: skip
 
 
 def _rounded(problem: Problem, found: Found, evaluate: Evaluate) -> tuple[Point, Values, bool]:
@@ -112,6 +117,28 @@ def _nudged(problem: Problem, exact: Point, first: Point) -> list[Point]:
             beyond = by_hands(problem, (*exact[:i], a + (a - b) + (0.02 if a > 0 else -0.02), *exact[i + 1 :]))
             found.append((*first[:i], beyond[i], *first[i + 1 :]))
     return found
+
+
+def _idle(problem: Problem, found: Found) -> tuple[str, ...]:
+    """Levers along which no figure that is asked for moves, and why."""
+    if found.state.slopes is None:
+        return ()
+    told = []
+    for i, lever in enumerate(problem.levers):
+        if any(row[i] != 0.0 for row in found.state.slopes) or abs(found.state.x[i]) > LITTLE:
+            continue
+        why = [words for by in (HALF, -HALF) if (words := _refused(problem, i, by))]
+        told.append(f"{lever.told} stays: {why[0]}" if len(why) == 2 else
+                    f"{lever.told} does nothing for what is asked.")  # fmt: skip
+    return tuple(told)
+
+
+def _refused(problem: Problem, lever: int, by: float) -> str:
+    try:
+        pulled(problem, tuple(by if i == lever else 0.0 for i in range(len(problem.moves))))
+    except RefusedEdit as error:
+        return str(error)
+    return ""
 
 
 def _moved(problem: Problem, found: Found, x: Sequence[float]) -> tuple[Moved, ...]:
@@ -181,6 +208,7 @@ def answer_lines(problem: Problem, answer: Answer, system: System = System.METRI
         state = "held" if demand.held else f"{demand.relation} {asked}"
         found.append(f"  {definition.label}: {got} ({state}){'' if miss <= grain(demand.figure) else ', missed'}")
     found += [f"  {way_words(answer, way, system)}" for way in answer.ways]
+    found += [f"  {words}" for words in answer.idle]
     if answer.moved:
         found.append("  Rounded to what hands make." if answer.rounded else "  Not rounded: hands would miss a target.")
     found.append(f"  {answer.tried} boards were tried.")

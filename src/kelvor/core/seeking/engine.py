@@ -29,7 +29,7 @@ HALF = 0.5
 FIRST, WIDEST, LEAST = 2.0, 8.0, 0.06
 """Radius of trust at first, at most, and below which nothing more is sought [fair steps]."""
 ROUNDS = 18
-PRICE = 1000.0
+PRICE = 4000.0
 """What a demand missed by one fair step's worth costs, against a step squared."""
 GRAIN, RIDE_GRAIN = 0.03, 0.10
 """Closer than this share of a fair step's worth is met; figures of the ride have more grain."""
@@ -150,7 +150,8 @@ def _round(problem: Problem, evaluate: Evaluate, state: State) -> State:
     x, slopes = np.array(state.x), np.array(state.slopes)
     scales = scales_of(slopes)
     step = _step(problem, state, slopes, scales)
-    if float(np.max(np.abs(step - x), initial=0.0)) < LEAST:
+    met = all_met(problem, [_missed(d, state.values, s) for d, s in zip(problem.demands, scales, strict=True)])
+    if float(np.max(np.abs(step - x), initial=0.0)) < (LEAST if met else LEAST / 10):  # the last of it in small steps
         if not state.fresh:  # looked at once more where it ends
             return replace(state, slopes=None, round=state.round + 1)
         return replace(state, done="nothing nearer", round=state.round + 1)
