@@ -5,6 +5,7 @@ from PySide6.QtCore import Qt
 from PySide6.QtTest import QTest
 
 from kelvor.core.jobs import lever_job
+from kelvor.core.levers.catalogue import levers
 from kelvor.core.recorded.words import Decision
 from tests.ui.case import WindowCase
 
@@ -76,3 +77,16 @@ class Says(WindowCase):
         self.panel = self.open()
         self.say("pump")
         self.assertEqual(self.cells("Rocker, tail cut angle +1.0°")[1][4], "2 times, 1 kept")
+
+    def test_a_board_that_changes_meanwhile_is_counted_anew(self):
+        self.say("pump")
+        asked, told = self.panel._board, [w.score for w in self.panel.candidates]
+        self.assertTrue(self.window.shape.levers.pull("tail_rocker", "45 mm"))
+        self.session.known.settle_now()
+        self.wait_for(lambda: self.panel._board != asked and self.panel.candidates, 40)
+        self.assertNotEqual([w.score for w in self.panel.candidates], told)
+        self.panel.table.selectRow(self.cells("Rocker, tail +5.0 mm")[0])
+        lever = next(v for v in levers(self.session.board) if v.key == "tail_rocker")
+        now = lever.read(self.session.board)
+        QTest.mouseClick(self.panel.do, Qt.MouseButton.LeftButton)
+        self.assertAlmostEqual(lever.read(self.session.board), now + 0.005, places=4)

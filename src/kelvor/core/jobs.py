@@ -199,16 +199,18 @@ def _figures(subject: Subject) -> dict[str, Figure] | None:
     return None if found is None else found.figures(condition_of(subject.brief))
 
 
-def lever_job(subject: Subject, key: str, sign: float = 1.0, also: tuple[str, ...] = ()) -> LeverEffect:
-    """A fair step of a lever, by the difference of two evaluations; levers that cannot go up go down. Told are the
-    figures that lead each phase, and those named in `also`.
+def lever_job(
+    subject: Subject, key: str, sign: float = 1.0, also: tuple[str, ...] = (), *, either: bool = True
+) -> LeverEffect:
+    """A fair step of a lever, by the difference of two evaluations; levers that cannot go the way of the sign go the
+    other where `either` will do. Told are the figures that lead each phase, and those named in `also`.
     """
     lever = next((lever for lever in levers(subject.board) if lever.key == key), None)
     before = _figures(subject)
     if lever is None or before is None:
         return LeverEffect(key, 0.0, refused="this board has no such lever")
     refused = ""
-    for factor in (sign, -sign):
+    for factor in (sign, -sign) if either else (sign,):
         effect = _pulled(subject, lever, factor, before, also)
         if isinstance(effect, LeverEffect):
             return effect
@@ -235,6 +237,11 @@ def _pulled(
         moved = (b.value - a.value) * (1 if factor > 0 else -1)
         changes.append((key, moved, SHARED[0] * abs(moved) + SHARED[1] * max(a.band, b.band)))
     return LeverEffect(lever.key, lever.step, tuple(changes), tuple(change.label for change in pulled.changes[1:]))
+
+
+def candidate_job(subject: Subject, key: str, sign: float, also: tuple[str, ...]) -> LeverEffect:
+    """What a lever does the way of the sign, and no other."""
+    return lever_job(subject, key, sign, also, either=False)
 
 
 @lru_cache(maxsize=KEPT)

@@ -8,7 +8,7 @@ from the board found for the level before.
 from __future__ import annotations
 
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 
 import numpy as np
 
@@ -167,7 +167,7 @@ class _Climb:
                 radius = 0.4 * min(radius, far)
                 if radius < LEAST:
                     break
-        return state if state.slopes is not None else replace(state, slopes=None)
+        return state
 
     def _scale(self, which: int) -> float:
         return 1.0 if self.scales is None else float(self.scales[which])

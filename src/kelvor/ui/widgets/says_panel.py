@@ -20,7 +20,7 @@ from PySide6.QtWidgets import (
 
 from kelvor.core.compare.page import under_words
 from kelvor.core.errors import InputError
-from kelvor.core.jobs import LeverEffect, lever_job
+from kelvor.core.jobs import LeverEffect, candidate_job
 from kelvor.core.levers.catalogue import levers, pull
 from kelvor.core.levers.lever import Lever
 from kelvor.core.record import Verdict
@@ -64,6 +64,8 @@ class SaysPanel(Panel):
         row.addLayout(self._answers(), 7)
         self.column.insertWidget(2, holder, 1)
         self.resize(1180, 620)
+        self._effects: Sequence[LeverEffect] = ()
+        session.riding.ridden.connect(self._ridden)
         self.typed.setFocus()
         self._tried, self._tests = self._decided(), Trials(session).all()
         self._look()
@@ -117,9 +119,9 @@ class SaysPanel(Panel):
         self.saying = saying = self._found[at]
         session = self.session
         self._board = session.board
-        self.candidates = []
+        self.candidates, self._effects = [], ()
         self._show()
-        self.speaks.setText(speaking(saying, session.known.figures(), session.system))
+        self._speak()
         self.by_hand.setText(f"By hand: {saying.hand}{f' {saying.caution}' if saying.caution else ''}")
         self.schools.setText(f"Where makers disagree: {saying.schools}" if saying.schools else "")
         there = levers(session.board)
@@ -128,21 +130,42 @@ class SaysPanel(Panel):
         self.counting.setText("Counting what each does on this board…")
         self.counting.setVisible(bool(self._asked_of))
         keys, subject = read_keys(saying), session.subject()
-        self._asking.ask(lever_job, [(subject, lever.key, float(c.sign), keys) for _, c, lever in self._asked_of])
+        self._asking.ask(candidate_job, [(subject, lever.key, float(c.sign), keys) for _, c, lever in self._asked_of])
+
+    def _speak(self) -> None:
+        session = self.session
+        waiting = session.riding.ride is None
+        if self.saying is not None:
+            words = speaking(self.saying, session.known.figures(), session.system)
+            self.speaks.setText("The ride is being counted…" if waiting else words)
+
+    def _ridden(self) -> None:
+        """A ride arrived: of a board that has changed since, or the first one."""
+        if not self.isVisible():
+            return
+        if self.session.board != self._board:
+            self._choose(self.list.currentRow())
+        else:
+            self._speak()
+            self._weigh()
 
     def _counted(self, effects: Sequence[LeverEffect]) -> None:
+        self._effects = effects
+        self._weigh()
+
+    def _weigh(self) -> None:
         session, saying = self.session, self.saying
-        if saying is None:
+        if saying is None or not self._effects or session.riding.ride is None:
             return
         phases = [result.phase for result in session.known.evaluation.phases]
         figures = session.known.figures()
         self.candidates = ranked(
             weighed(saying, group, candidate, lever, effect, figures, phases)
-            for (group, candidate, lever), effect in zip(self._asked_of, effects, strict=True)
+            for (group, candidate, lever), effect in zip(self._asked_of, self._effects, strict=True)
         )
         self.counting.setVisible(False)
         self._show()
-        if self.candidates:
+        if self.candidates and self.table.currentRow() < 0:
             self.table.selectRow(0)
 
     def _show(self) -> None:
