@@ -39,7 +39,10 @@ def _files(kept):
         f"<Trackpoint><Time>{s}</Time><Position><LatitudeDegrees>{a:.7f}</LatitudeDegrees><LongitudeDegrees>{o:.7f}"
         "</LongitudeDegrees></Position></Trackpoint>" for s, (_, a, o, _) in zip(stamps, rows, strict=True)
     )  # fmt: skip
-    tcx = f'<TrainingCenterDatabase xmlns="x"><Activities><Activity><Lap><Track>{points}</Track></Lap></Activity></Activities></TrainingCenterDatabase>'  # noqa: E501
+    tcx = points
+    for tag in ("Track", "Lap", "Activity", "Activities"):
+        tcx = f"<{tag}>{tcx}</{tag}>"
+    tcx = f'<TrainingCenterDatabase xmlns="x">{tcx}</TrainingCenterDatabase>'
     table = "time,lat,lon,speed_ms\n" + "".join(f"{t:.1f},{a:.7f},{o:.7f},{v:.3f}\n" for t, a, o, v in rows)
     return {"gpx": gps_logger.gpx(kept), "tcx": tcx.encode(), "csv": table.encode(), "fit": gps_logger.fit(kept)}
 

@@ -65,7 +65,7 @@ class ShortestSteps(unittest.TestCase):
         np.testing.assert_allclose(found.pulls / found.pulls[2], [0.25, 0.75, 1.0], atol=1e-9)
 
     def test_it_agrees_with_slsqp_on_random_demands(self):
-        rng = np.random.default_rng(4)
+        rng, agreed = np.random.default_rng(4), 0
         for _ in range(60):
             n, m = rng.integers(2, 7), rng.integers(1, 6)
             matrix = rng.normal(size=(m, n))
@@ -78,6 +78,8 @@ class ShortestSteps(unittest.TestCase):
             if theirs.success:
                 self.assertAlmostEqual(0.5 * ours.x @ ours.x, theirs.fun, delta=1e-6 * (1 + theirs.fun))
                 np.testing.assert_array_less(wanted - matrix @ ours.x, 1e-7)
+                agreed += 1
+        self.assertGreater(agreed, 40)
 
     def test_nonnegative_least_squares_as_scipy_has_it(self):
         rng = np.random.default_rng(2)
@@ -150,6 +152,7 @@ class Boards(unittest.TestCase):
             }
             for d, s in zip(demands, scales, strict=True)
         ]
+        ended = []
         slsqp = {"eps": 0.5, "maxiter": 30, "ftol": 1e-3}
         cobyqa = {"initial_tr_radius": 1.0, "final_tr_radius": 0.05, "maxfev": 80}
         for method, options in (("SLSQP", slsqp), ("COBYQA", cobyqa)):
@@ -158,8 +161,10 @@ class Boards(unittest.TestCase):
             bounds = {"bounds": problem.room, "constraints": limits, "options": options}
             theirs = minimize(half_square, np.zeros(6), method=method, **bounds)
             if min(float(limit["fun"](theirs.x)) for limit in limits) > -0.03:
+                ended.append(method)
                 self.assertLess(found.size, 1.05 * 2 * theirs.fun + 0.05, method)
                 self.assertLessEqual(found.state.tried, len(tried) + 6, method)
+        self.assertTrue(ended, "none of them met the targets")
 
     def test_no_fair_step_beside_it_does_better(self):
         problem = asked([least("volume", 0.040), most("mass", 2.68)], ["width", "thickness", "length"])

@@ -42,7 +42,7 @@ class Trade(Panels):
         self.press(self.panel.do)
 
     def test_a_board_of_the_curve_is_read_made_a_version_and_taken_back(self):
-        before = self.session.board
+        before, first = self.session.board, self.session.current
         self.move("Max width", "Length")
         self.draw("volume", "yaw_inertia")
         self.wait_for(lambda: self.panel.trade is not None, 60)
@@ -57,8 +57,15 @@ class Trade(Panels):
         figures = by_key(evaluate_live(self.session.board, self.session.brief).figures)
         self.assertAlmostEqual(1000 * figures["volume"].value, litres[2], delta=0.051)
         self.assertAlmostEqual(figures["yaw_inertia"].value, self.panel.trade.points[2].values["yaw_inertia"], places=6)
-        self.trigger("edit.undo")
-        self.assertEqual(self.session.board, before)
+        made = self.session.current
+        table.selectRow(3)  # another of the curve is a branch of the same version, not of the one just made
+        self.press(self.panel.make)
+        self.assertNotEqual(self.session.current, made)
+        self.assertEqual([self.session.steps[k].parent for k in (made, self.session.current)], [first, first])
+        while self.session.board != before:
+            self.trigger("edit.undo")
+        self.assertTrue(self.window.shape.levers.pull("width", "50"))
+        self.assertEqual(self.session.steps[self.session.current].parent, first)
 
     def test_one_figure_or_no_lever_is_told_in_a_sentence_and_where_nothing_is_traded(self):
         self.draw("volume", "volume")

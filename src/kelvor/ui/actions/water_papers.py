@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from datetime import datetime
 from functools import partial
 from pathlib import Path
@@ -96,9 +97,9 @@ class WaterPapers:
         day = datetime.now().astimezone().date().isoformat()
         return Stamp(design=board.name, code=code_of(board), version=number, serial=made.value.serial, day=day)
 
-    def _ask(self, title: str, name: str, write: object) -> None:
-        self._window.files.ask_where(title, "On paper (*.pdf)", name,
-                                     lambda path: self._window.guarded(lambda _: write(path)))  # type: ignore[operator] # fmt: skip
+    def _ask(self, title: str, name: str, write: Callable[[Path], None]) -> None:
+        window = self._window
+        window.files.ask_where(title, "On paper (*.pdf)", name, lambda path: window.guarded(lambda _: write(path)))
 
     def _written(self, found: list[Path]) -> None:
         self.session.said.emit("note", f"Written: {found[0]}")

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 
 from kelvor.core.book import BY_KEY
 from kelvor.core.figures import Figures
-from kelvor.core.sayings.saying import GROUPS, Group, Saying
+from kelvor.core.sayings.saying import Group, Saying
 from kelvor.core.sayings.weighing import Moves, Weighed, is_about
 from kelvor.core.trials.gathered import Test
 from kelvor.core.units import System, text
@@ -42,16 +42,14 @@ def speaking(saying: Saying, figures: Figures, system: System) -> str:
 def candidate_rows(
     candidates: Sequence[Weighed], tried: Sequence[tuple[int, int]], tests: Sequence[Test], system: System
 ) -> list[CandidateRow]:
-    """The candidates, group by group, in the order they are given; with tests of this workshop that were about them."""
+    """The candidates in the order they are given, each group named once; with tests of this workshop about them."""
     rows: list[CandidateRow] = []
-    for group in GROUPS:
-        for one, (times, kept) in zip(candidates, tried, strict=True):
-            if one.group == group:
-                here = f"{times} times, {kept} kept" if times > 1 else ("once, kept" if kept else "once, not kept")
-                first = not rows or rows[-1].group != group
-                when, tried_here = group.capitalize() if first else "", here if times else ""
-                cells = (when, step_words(one, system), _for(one, system), _against(one, system), tried_here)
-                rows.append(CandidateRow(group, cells, f"{_more(one, system)}{_tested(one, tests)}"))
+    for one, (times, kept) in zip(candidates, tried, strict=True):
+        here = f"{times} times, {kept} kept" if times > 1 else ("once, kept" if kept else "once, not kept")
+        first = not rows or rows[-1].group != one.group
+        when, tried_here = one.group.capitalize() if first else "", here if times else ""
+        cells = (when, step_words(one, system), _for(one, system), _against(one, system), tried_here)
+        rows.append(CandidateRow(one.group, cells, f"{_more(one, system)}{_tested(one, tests)}"))
     return rows
 
 

@@ -159,10 +159,11 @@ class SaysPanel(Panel):
             return
         phases = [result.phase for result in session.known.evaluation.phases]
         figures = session.known.figures()
-        self.candidates = ranked(
+        found = ranked(
             weighed(saying, group, candidate, lever, effect, figures, phases)
             for (group, candidate, lever), effect in zip(self._asked_of, self._effects, strict=True)
         )
+        self.candidates = sorted(found, key=lambda w: GROUPS.index(w.group))  # within a group as ranked
         self.counting.setVisible(False)
         self._show()
         if self.candidates and self.table.currentRow() < 0:
@@ -171,7 +172,6 @@ class SaysPanel(Panel):
     def _show(self) -> None:
         tried = [outcomes(w.candidate, w.lever, self._tried) for w in self.candidates]
         self.rows = candidate_rows(self.candidates, tried, self._tests, self.session.system)
-        self.candidates.sort(key=lambda w: GROUPS.index(w.group))  # as the rows stand; within a group as ranked
         fill(self.table, [row.cells for row in self.rows])
         self.table.resizeRowsToContents()
         self._explain()

@@ -38,6 +38,7 @@ class TradePanel(Panel):
         self.seeking.done.connect(self._done)
         self.seeking.failed.connect(self._failed)
         self._figures = session.known.figures()
+        self._step = session.current
         holder = QWidget()
         row = QHBoxLayout(holder)
         row.setContentsMargins(0, 0, 0, 0)
@@ -105,6 +106,7 @@ class TradePanel(Panel):
         self.progress.setValue(0)
         self.progress.setVisible(True)
         self.do.setText("Stop")
+        self._step = session.current
         self.seeking.trade(session.subject(), problem, tuple(w.figure for w in self.wishes))
         return False
 
@@ -139,9 +141,15 @@ class TradePanel(Panel):
         self.chart.read_at(self.trade.points[at].values[self.problem_.keys[0]])
 
     def make_it(self) -> None:
-        """The chosen board becomes a version; the curve stays, for another one."""
+        """The chosen board becomes a branch of the version the curve was drawn from; the curve stays for more."""
         session, problem, trade, at = self.session, self.problem_, self.trade, self.table.currentRow()
         if problem is None or trade is None or not 0 <= at < len(trade.points):
+            return
+        ids = session.workshop.saving.ids
+        if ids(session.current) != ids(self._step):
+            session.versions.go_to(self._step)
+        if session.board != problem.board:
+            self.problem.setText("The board has changed since: draw the curve again.")
             return
         x = trade.points[at].x
         changes = tuple(
