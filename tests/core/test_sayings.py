@@ -74,6 +74,15 @@ class Judging(unittest.TestCase):
         self.assertGreater(pair[1], pair[0])
         self.assertAlmostEqual(told.moved, pair[1] - pair[0], delta=0.02 * told.moved)
         self.assertEqual(sorted((r.score for r in rows if r.holds), reverse=True), [r.score for r in rows if r.holds])
+        leads = {phase.name: moves for phase, moves in best.leads}
+        self.assertEqual(len(leads), len(PHASES[brief.discipline]))
+        for phase in PHASES[brief.discipline]:  # what is told of a phase is what its leading figure does
+            before, after = (evaluate(b, brief, Resolution.COARSE).figures[phase.headline] for b in (board, changed))
+            if (told := leads[phase.name]) is None:
+                self.assertLess(abs(after.value - before.value), max(before.band, 1e-9))
+            else:
+                self.assertAlmostEqual(told.moved, after.value - before.value, delta=0.05 * abs(told.moved))
+                self.assertEqual(told.helps, (told.moved > 0) == (before.definition.better.name == "MORE"))
 
     def test_a_habit_that_does_not_hold_here_comes_after_what_does_and_says_so(self):
         _, _, rows = self.judged("sandpiper-46", "track")

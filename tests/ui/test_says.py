@@ -49,6 +49,11 @@ class Says(WindowCase):
         moved = {key: by for key, by, _ in effect.changes}["pitch_to_spare"]
         self.assertIn(f"pitch to spare, tail {moved * 57.29578:.1f}° more room", cells[2])
         self.assertTrue(cells[3].startswith("less margin: "), cells[3])  # what it costs in safety comes first
+        self.panel.table.selectRow(self.cells("Rocker, tail cut angle +1.0°")[0])
+        self.assertRegex(
+            self.panel.more.text(), r"By phase: .*lift off: least wind to lift off 0\.1 kn later \(±0\.1\), worse"
+        )
+        self.assertIn("No effect beyond the band on ", self.panel.more.text())
         self.say("light")
         self.assertEqual(self.cells("Rails, edge radius")[1][2], "nothing computed speaks for it")
         self.panel.typed.clear()

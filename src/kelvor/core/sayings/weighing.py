@@ -26,12 +26,15 @@ BANDS = 4.0
 
 @dataclass(frozen=True, slots=True)
 class Moves:
-    """A figure that a candidate moves beyond the band: by how much [SI], the band of that, and whether it helps."""
+    """A figure that a candidate moves beyond the band: by how much [SI], the band of that, and whether it helps.
+
+    It neither helps nor harms (None) where neither more nor less is better.
+    """
 
     figure: Figure
     moved: float
     band: float
-    helps: bool
+    helps: bool | None
 
 
 @dataclass(frozen=True, slots=True)
@@ -42,12 +45,10 @@ class Weighed:
     ----------
     speaks:
         What it moves of the figures that speak of the sentence, the most first.
-    costs:
-        What gets worse of the figures that lead the other phases.
+    leads:
+        Every phase that this board has, and how the figure that leads it moves: None within its band.
     lowers:
         Guarded margins it lowers.
-    score:
-        Effect per harm: hundredths of the figures gained, over one and the hundredths that others lose.
     refused:
         Why it cannot be done on this board.
     """
@@ -56,10 +57,22 @@ class Weighed:
     candidate: Candidate
     lever: Lever
     speaks: tuple[Moves, ...]
-    costs: tuple[Moves, ...]
+    leads: tuple[tuple[Phase, Moves | None], ...]
     lowers: tuple[Moves, ...]
-    score: float
     refused: str = ""
+
+    @property
+    def score(self) -> float:
+        """Effect per harm: hundredths of the figures gained, over one and the hundredths that others lose."""
+        gain = sum((1 if m.helps else -1) * _share(m) for m in self.speaks)
+        return gain / (1 + sum(_share(m) for m in self.costs))
+
+    @property
+    def costs(self) -> tuple[Moves, ...]:
+        """What gets worse of the figures that lead phases and are not what the sentence is about, the most first."""
+        about = {moves.figure.key for moves in self.speaks}
+        worse = [m for _, m in self.leads if m is not None and m.helps is False and m.figure.key not in about]
+        return tuple(sorted(worse, key=lambda m: -_share(m)))
 
     @property
     def holds(self) -> bool | None:
@@ -83,7 +96,7 @@ def weighed(
 ) -> Weighed:
     """A candidate by what a fair step of its lever does."""
     if effect.refused:
-        return Weighed(group, candidate, lever, (), (), (), 0.0, effect.refused)
+        return Weighed(group, candidate, lever, (), (), (), effect.refused)
     moved = {
         key: (figures[key], candidate.sign * by, band)
         for key, by, band in effect.changes
@@ -91,14 +104,14 @@ def weighed(
     }
     wants = dict(saying.wants)
     speaks = [Moves(*moved[key], moved[key][1] * way > 0) for key, way in wants.items() if key in moved]
-    leads = [phase.headline for phase in phases if phase.headline in moved and phase.headline not in wants]
-    costs = [Moves(*moved[key], False) for key in leads if _worse(*moved[key][:2])]
-    lowers = [Moves(*moved[key], False) for key, way in GUARDED if key in moved and moved[key][1] * way < 0]
-    gain = sum((1 if m.helps else -1) * _share(m) for m in speaks)
-    score = gain / (1 + sum(_share(m) for m in costs))
     speaks.sort(key=lambda m: -_share(m))
-    costs.sort(key=lambda m: -_share(m))
-    return Weighed(group, candidate, lever, tuple(speaks), tuple(costs), tuple(lowers), score)
+    leads = tuple(
+        (phase, Moves(*moved[key], _better(*moved[key][:2])) if (key := phase.headline) in moved else None)
+        for phase in phases
+        if phase.headline in figures and figures[phase.headline].exists
+    )
+    lowers = [Moves(*moved[key], False) for key, way in GUARDED if key in moved and moved[key][1] * way < 0]
+    return Weighed(group, candidate, lever, tuple(speaks), leads, tuple(lowers))
 
 
 def ranked(candidates: Iterable[Weighed]) -> list[Weighed]:
@@ -106,9 +119,9 @@ def ranked(candidates: Iterable[Weighed]) -> list[Weighed]:
     return sorted(candidates, key=lambda w: (bool(w.refused), w.holds is False, -w.score))
 
 
-def _worse(figure: Figure, moved: float) -> bool:
+def _better(figure: Figure, moved: float) -> bool | None:
     better = figure.definition.better
-    return (better is Better.MORE and moved < 0) or (better is Better.LESS and moved > 0)
+    return moved > 0 if better is Better.MORE else moved < 0 if better is Better.LESS else None
 
 
 def _share(moves: Moves) -> float:

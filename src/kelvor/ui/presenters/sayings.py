@@ -80,11 +80,22 @@ def _more(one: Weighed, system: System) -> str:
     if one.refused:
         return f"{_sentence(one.candidate.why)} Here it is refused: {one.refused}"
     parts = [f"{_sentence(one.candidate.why)} (Common practice, no source.)"]
-    every = dict.fromkeys(_told(m, system) for m in (*one.speaks, *one.lowers, *one.costs))
-    parts.append(
-        f"A fair step here: {'; '.join(every)}." if every else "A fair step moves nothing beyond its band here."
-    )
+    every = dict.fromkeys(_told(m, system) for m in (*one.speaks, *one.lowers))
+    moved = [f"{phase.name.lower()}: {_told(m, system)}{_way(m)}" for phase, m in one.leads if m is not None]
+    still = [phase.name.lower() for phase, m in one.leads if m is None]
+    if not every and not moved:
+        return f"{parts[0]} A fair step moves nothing beyond its band here, in any phase."
+    if every:
+        parts.append(f"A fair step here: {'; '.join(every)}.")
+    if moved:
+        parts.append(f"By phase: {'; '.join(moved)}.")
+    if still:
+        parts.append(f"No effect beyond the band on {', '.join(still)}.")
     return " ".join(parts)
+
+
+def _way(moves: Moves) -> str:
+    return "" if moves.helps is None else ", better" if moves.helps else ", worse"
 
 
 def _tested(one: Weighed, tests: Sequence[Test]) -> str:

@@ -5,6 +5,7 @@ the board on the bench.
 from __future__ import annotations
 
 from collections.abc import Sequence
+from textwrap import shorten
 
 from PySide6.QtCore import Signal
 from PySide6.QtWidgets import (
@@ -211,6 +212,7 @@ class SaysPanel(Panel):
         words = step_words(one, session.system)
         if not session.commit(pulled.board, pulled.changes, title=f"“{saying.words}”: {words}", held=True):
             return False
-        session.versions.set_reason(session.current, f"The rider says: {saying.words}. {self.rows[at].more}"[:380])
+        reason = f"The rider says: {saying.words}. {self.rows[at].more}"
+        session.versions.set_reason(session.current, shorten(reason, 380, placeholder=" …"))
         self.made.emit()
         return True
