@@ -28,6 +28,8 @@ COMMANDS = (
     "mill",
     "seek",
     "demo-boards",
+    "install",
+    "uninstall",
 )
 STANDARD_INPUT = "-"
 
@@ -88,6 +90,8 @@ def _command(arguments: list[str]) -> int:
         "mill": _mill,
         "seek": _seek,
         "demo-boards": lambda o: _demo_boards(Path(o.out), over=o.force),
+        "install": lambda o: _install(o.exec),
+        "uninstall": lambda o: _uninstall(),
     }
     return doings[options.command](options)
 
@@ -183,6 +187,9 @@ def _workshop_commands(commands: argparse._SubParsersAction[_Parser]) -> None:
     teller = commands.add_parser("show", help="tell what a workshop knows of a board")
     teller.add_argument("file")
     teller.add_argument("board", help="its name, the beginning of it, or its number")
+    installer = commands.add_parser("install", help="tell this user's desktop of the program: entry, icon, file type")
+    installer.add_argument("--exec", default="", metavar="COMMAND", help="what starts it; this Python by itself")
+    commands.add_parser("uninstall", help="take entry, icon and file type away; workshops stay")
     stamper = commands.add_parser("stamp", help="find the version a stamp's code was handed out of")
     stamper.add_argument("code", help="eight signs, such as K7QM-4D2X")
     stamper.add_argument("file")
@@ -428,4 +435,23 @@ def _demo_boards(folder: Path, *, over: bool) -> int:
             with written_whole(path, over=over) as temporary:
                 temporary.write_text(text, encoding="utf-8")
         print(folder / f"{name}.json")
+    return 0
+
+
+def _install(command: str) -> int:
+    from kelvor.desktop import install
+
+    for path in install(command):
+        print(path)
+    return 0
+
+
+def _uninstall() -> int:
+    from kelvor.desktop import uninstall
+
+    gone = uninstall()
+    for path in gone:
+        print(f"gone: {path}")
+    if not gone:
+        print("nothing was installed")
     return 0

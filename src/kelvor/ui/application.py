@@ -47,6 +47,7 @@ def make_application() -> QApplication:
         app = QApplication(sys.argv[:1])
         Sweeper(app)
     app.setApplicationName("Kelvor")
+    app.setDesktopFileName("kelvor")
     app.setStyle("Fusion")
     load_fonts()
     return app

@@ -159,6 +159,8 @@ class MainWindow(QMainWindow):
             item = QAction(action.label, self)
             if action.shortcut:
                 item.setShortcut(QKeySequence(action.shortcut))
+                if action.everywhere:
+                    item.setShortcutContext(Qt.ShortcutContext.ApplicationShortcut)
             item.triggered.connect(lambda _=False, run=action.run: self.guarded(run))
             self.addAction(item)
             self.actions_by_key[action.key] = item
@@ -256,6 +258,11 @@ class MainWindow(QMainWindow):
         self.stack.setCurrentWidget(self.views[key])
         self.tabs.button(place).setChecked(True)
         self.strip.setVisible(VIEWS[place].tiles)
+
+    @property
+    def shown_view(self) -> str:
+        """The view that is shown, by its key."""
+        return next(key for key, view in self.views.items() if view is self.stack.currentWidget())
 
     def show_lever(self, key: str) -> None:
         """Go where a lever is pulled."""

@@ -41,6 +41,8 @@ def read_photo(path: Path) -> bytes:
 class PhotoPanel(Panel):
     """A photo, as large as a window of this program."""
 
+    guide = "build#boards-begun"
+
     def __init__(self, parent: QWidget, title: str, data: bytes) -> None:
         super().__init__(parent, title, "")
         self.picture = QLabel()

@@ -32,6 +32,8 @@ class Action:
     menu: str
     run: Run
     shortcut: str = ""
+    everywhere: bool = False
+    """Whether its key works from small windows too."""
 
 
 def _show(view: str, window: MainWindow) -> None:
@@ -267,7 +269,8 @@ ACTIONS: tuple[Action, ...] = (
     Action("view.ledger", "Go to the ledger", "View", lambda w: w.go("ledger"), "F8"),
     Action("view.steps", "Go to the steps", "View", lambda w: w.go("steps"), "F9"),
     Action("help.find", "Find an action…", "Help", lambda w: w.dialogs.find_action(), "Ctrl+K"),
-    Action("help.first", "First steps", "Help", lambda w: w.dialogs.first_steps(), "F1"),
+    Action("help.guide", "Guide", "Help", lambda w: w.dialogs.guide(), "F1", everywhere=True),
+    Action("help.first", "First steps", "Help", lambda w: w.dialogs.first_steps()),
 )
 
 

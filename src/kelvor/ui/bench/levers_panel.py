@@ -90,6 +90,11 @@ class LeversPanel(QFrame):
         """A lever's row, for tests and help."""
         return next((row for row in self.list.rows() if row.key == key), None)
 
+    def group(self) -> str:
+        """The group of the chosen lever."""
+        lever = self._levers.get(self.list.key())
+        return lever.group if lever is not None else ""
+
     def count(self) -> None:
         """Ask what the levers do to the ride; those of a station are left out, since they follow the cursor."""
         self.session.riding.ask_levers([key for key in self._levers if not key.startswith("at.")])

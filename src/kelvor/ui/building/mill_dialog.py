@@ -22,6 +22,8 @@ EXPLAINS = (
 class MillDialog(Panel):
     """A form over the mill; what is typed counts at once and can be undone."""
 
+    guide = "build#mill"
+
     def __init__(self, parent: QWidget, session: Session) -> None:
         super().__init__(parent, "The mill", "")
         self.session = session

@@ -27,6 +27,8 @@ HEADS = ("Customer", "Design", "Due", "Paid down", "Drawing", "Board")
 class OrdersPanel(Panel):
     """A table of open orders, a row to take one, and what may become of the chosen one."""
 
+    guide = "build#boards-begun"
+
     list_asked = Signal()
 
     def __init__(self, parent: QWidget, session: Session) -> None:

@@ -21,6 +21,8 @@ CAUTION = (
 class ProofPanel(Panel):
     """Asks for one proof load."""
 
+    guide = "build#boards-begun"
+
     def __init__(self, parent: QWidget, session: Session) -> None:
         made = session.making.chosen()
         super().__init__(parent, f"Proof load of {made.value.serial}" if made else "Proof load", "Write it down")

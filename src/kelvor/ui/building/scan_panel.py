@@ -24,6 +24,8 @@ RING = 7.0
 class ScanPanel(Panel):
     """Two pictures, a scale, what lies farthest off, and the scan in words."""
 
+    guide = "build#boards-begun"
+
     def __init__(self, parent: QWidget, session: Session, title: str, found: Scanned, shape: Sections) -> None:
         super().__init__(parent, f"Scan of {title}", "")
         self.found = found

@@ -22,6 +22,8 @@ CLOCK_MS = 30_000
 class SchedulePanel(Panel):
     """What is to be done, what is done, and what may begin when in this room."""
 
+    guide = "build#boards-begun"
+
     card_asked = Signal()
 
     def __init__(self, parent: QWidget, session: Session) -> None:

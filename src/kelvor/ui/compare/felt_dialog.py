@@ -19,6 +19,8 @@ from kelvor.ui.widgets.rows import RowsView
 class FeltDialog(Panel):
     """A list to type over; what is yours can be put back to what is usual."""
 
+    guide = "keep#compare"
+
     def __init__(self, parent: QWidget, session: Session) -> None:
         super().__init__(parent, "The least that is felt", "As usual again")
         self.session = session

@@ -16,6 +16,8 @@ from kelvor.ui.widgets.dialogs import Panel
 class FeelDialog(Panel):
     """The workshop's own groups, to add and take away; the usual ones to read."""
 
+    guide = "keep#rack"
+
     def __init__(self, parent: QWidget, session: Session) -> None:
         super().__init__(parent, "Words that mean the same", "Add")
         self.session = session

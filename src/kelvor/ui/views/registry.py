@@ -33,6 +33,8 @@ class View:
     actions: tuple[Action, ...] = ()
     tiles: bool = True
     """Whether the phases of the board on the bench stand above it."""
+    guide: str = "index"
+    """The place in the guide that tells of it."""
 
     def make(self, window: MainWindow) -> QWidget:
         """Make it; its module is loaded now."""
@@ -50,6 +52,7 @@ VIEWS: list[View] = [
         "All boards of the workshop: found by what they are, what was said of them and what became of them.",
         "kelvor.ui.rack.rack_view:rack_view",
         tiles=False,
+        guide="keep#rack",
     ),
     View(
         "register",
@@ -58,6 +61,7 @@ VIEWS: list[View] = [
         "Riders, places, sails, wings, kites, foils, fins and paddles: kept once, taken into brief after brief.",
         "kelvor.ui.views.register_view:register_view",
         tiles=False,
+        guide="brief#gear",
     ),
     View(
         "brief",
@@ -65,6 +69,7 @@ VIEWS: list[View] = [
         "Ctrl+1",
         "Who the board is for, the water and wind, foils, sails or kites, and what it must do.",
         "kelvor.ui.views.brief_view:brief_view",
+        guide="brief",
     ),
     View(
         "shape",
@@ -72,6 +77,7 @@ VIEWS: list[View] = [
         "Ctrl+2",
         "The board itself: drag lead weights, type dimensions, pull levers.",
         "kelvor.ui.views.shape_view:shape_view",
+        guide="shape",
     ),
     View(
         "ride",
@@ -79,6 +85,7 @@ VIEWS: list[View] = [
         "Ctrl+3",
         "What it does on the water, phase by phase, and why.",
         "kelvor.ui.views.ride_view:ride_view",
+        guide="ride",
     ),
     View(
         "compare",
@@ -87,6 +94,7 @@ VIEWS: list[View] = [
         "Boards over one another: where their lines part, and what of it would be felt, largest first.",
         "kelvor.ui.views.compare_view:compare_view",
         tiles=False,
+        guide="keep#compare",
     ),
     View(
         "build",
@@ -94,6 +102,7 @@ VIEWS: list[View] = [
         "Ctrl+5",
         "How it is built, what it weighs, costs and stands.",
         "kelvor.ui.views.build_view:build_view",
+        guide="build",
     ),
     View(
         "water",
@@ -102,5 +111,6 @@ VIEWS: list[View] = [
         "Days on the water: what was ridden, tracks, tests, what was said, and what our own boards say.",
         "kelvor.ui.views.water_view:water_view",
         tiles=False,
+        guide="water",
     ),
 ]

@@ -31,6 +31,8 @@ PLACES = (
 class SessionForm(Panel):
     """A session in fields; another board brings its own last set-up."""
 
+    guide = "water#sessions"
+
     kept = Signal(str)
 
     def __init__(self, parent: QWidget, bench: Bench, session: Logged | None = None) -> None:

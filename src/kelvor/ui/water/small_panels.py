@@ -63,6 +63,8 @@ def read_sound(path: Path) -> bytes:
 class WordsPanel(Panel):
     """What somebody said in a session, verbatim."""
 
+    guide = "water#sessions"
+
     def __init__(self, parent: QWidget, session: Session, one: Logged) -> None:
         super().__init__(parent, f"Said on {one.value.day}", "Keep the words")
         self.session, self.one = session, one
@@ -108,6 +110,8 @@ class WordsPanel(Panel):
 
 class ReadingPanel(Panel):
     """A figure read on the water, beside what is computed for the board on the bench."""
+
+    guide = "water#sessions"
 
     def __init__(
         self, parent: QWidget, session: Session, one: Logged, computed: Callable[[Logged, Read], tuple[float, str]]
@@ -161,6 +165,8 @@ class ReadingPanel(Panel):
 class StrikePanel(Panel):
     """Why something does not count."""
 
+    guide = "water#sessions"
+
     def __init__(self, parent: QWidget, record: Record, strike: Callable[[Record, str], None]) -> None:
         super().__init__(parent, "Strike out", "Strike out")
         self.record, self._strike = record, strike
@@ -179,6 +185,8 @@ class StrikePanel(Panel):
 
 class ColumnsPanel(Panel):
     """What the columns of a CSV file mean: asked once, remembered for every file with the same heads."""
+
+    guide = "water#sessions"
 
     def __init__(self, parent: QWidget, asked: ColumnsUnknown, told: Callable[[Columns], None]) -> None:
         super().__init__(parent, f"Columns of {asked.name}", "Read it")
@@ -221,6 +229,8 @@ MEASURES: dict[Measured, str] = {
 
 class PlanPanel(Panel):
     """A test planned from what one will sail: it says what so many pairs can show."""
+
+    guide = "water#tests"
 
     def __init__(self, parent: QWidget, session: Session, trials: Trials, begun: Callable[[str], None]) -> None:
         super().__init__(parent, "Plan a test", "Begin the test")
@@ -291,6 +301,8 @@ class PlanPanel(Panel):
 
 class LoggerPanel(Panel):
     """The simulated logger sails what is left of a test at a stated truth, so that one sees what a test can tell."""
+
+    guide = "water#sessions"
 
     def __init__(
         self, parent: QWidget, session: Session, test: Test, sailed: Callable[[Test, bytes, str], None]

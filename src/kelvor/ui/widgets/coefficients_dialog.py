@@ -17,6 +17,8 @@ HEADS = ("for", "coefficient", "value", "±", "as shipped", "source")
 class CoefficientsDialog(Panel):
     """Every coefficient with its band and source; a value typed over is the workshop's own from then on."""
 
+    guide = "ride#coefficients"
+
     def __init__(self, parent: QWidget, session: Session) -> None:
         super().__init__(parent, "Coefficients of drive and ride", "")
         self.session = session

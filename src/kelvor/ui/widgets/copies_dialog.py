@@ -14,6 +14,8 @@ from kelvor.ui.widgets.dialogs import Panel
 class CopiesDialog(Panel):
     """A folder, such as one on another disk; empty for none."""
 
+    guide = "file#copies"
+
     def __init__(self, parent: QWidget, settings: Settings) -> None:
         super().__init__(parent, "Dated copies on closing", "Keep")
         self._settings = settings

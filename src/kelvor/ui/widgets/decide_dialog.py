@@ -16,6 +16,8 @@ from kelvor.ui.widgets.dialogs import Panel
 class DecideDialog(Panel):
     """Verdict, why and who; what was decided before can be changed here."""
 
+    guide = "keep#steps"
+
     def __init__(self, parent: QWidget, session: Session, step: Step, verdict: Verdict | None = None) -> None:
         super().__init__(parent, f"Decide on version {step.number}", "Decide")
         self.session, self._step = session, step.id

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Sequence
 from dataclasses import replace
+from typing import ClassVar
 
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import (
@@ -43,6 +44,9 @@ from kelvor.workshop.store import BoardEntry
 
 class Panel(QDialog):
     """A small window with a title, a place for a problem, and one thing to do."""
+
+    guide: ClassVar[str] = ""
+    """The place in the guide that tells of it; the view's beneath it where it has none of its own."""
 
     def __init__(self, parent: QWidget, title: str, do: str) -> None:
         super().__init__(parent)
@@ -114,6 +118,8 @@ class Panel(QDialog):
 class NewBoardDialog(Panel):
     """A new board of any discipline: sizes proposed by school, with reasons, to be typed over."""
 
+    guide = "new-board#proposed-sizes"
+
     def __init__(self, parent: QWidget, session: Session) -> None:
         super().__init__(parent, "New board", "Begin")
         self.session = session
@@ -183,6 +189,8 @@ class NewBoardDialog(Panel):
 class ChildDialog(Panel):
     """A child of the current step: it begins as it is, and remembers its parent."""
 
+    guide = "new-board#a-child"
+
     def __init__(self, parent: QWidget, session: Session) -> None:
         super().__init__(parent, "Child of this step", "Begin")
         self.session = session
@@ -201,6 +209,8 @@ class ChildDialog(Panel):
 
 class LengthDialog(Panel):
     """Cut or add length at one end, where nothing else moves, or between two places."""
+
+    guide = "shape#outline"
 
     def __init__(
         self, parent: QWidget, session: Session, apply: Callable[[Board, str, float, tuple[float, float]], Pulled]
@@ -238,6 +248,8 @@ class LengthDialog(Panel):
 class AbsorberDialog(Panel):
     """What takes up a change of keel, mid or rail line, and how far along the board."""
 
+    guide = "shape#rocker"
+
     def __init__(self, parent: QWidget, session: Session, line: RockerLine) -> None:
         super().__init__(parent, "What takes up a change", "Use it")
         self.session = session
@@ -269,6 +281,8 @@ class AbsorberDialog(Panel):
 class StraightEdgeDialog(Panel):
     """Which line the straight edge lies on, and how long it is."""
 
+    guide = "shape#rocker"
+
     def __init__(
         self, parent: QWidget, session: Session, line: str, length: float, lay: Callable[[str, float], None]
     ) -> None:
@@ -293,6 +307,8 @@ class StraightEdgeDialog(Panel):
 
 class ReshapeDialog(Panel):
     """Which old board the new one is to be cut from, and where it lies in it."""
+
+    guide = "shape#look-at-it"
 
     def __init__(
         self, parent: QWidget, session: Session, put: Callable[[Sections | None, str, float | None], None]
@@ -365,6 +381,8 @@ class ReshapeDialog(Panel):
 
 class LayersDialog(Panel):
     """Bottom layers and deck features: which line each holds, how it is laid out, their order, on or off."""
+
+    guide = "shape#bottom"
 
     def __init__(self, parent: QWidget, session: Session) -> None:
         super().__init__(parent, "Layers of bottom and deck", "")
@@ -488,6 +506,8 @@ tell what a fair step does in each phase.</p>
 
 class FirstStepsDialog(Panel):
     """What to do first."""
+
+    guide = "first-steps"
 
     def __init__(self, parent: QWidget, views: list[tuple[str, str, str]]) -> None:
         """`views` are the window's, in the order of work: words, shortcut, what is done there."""

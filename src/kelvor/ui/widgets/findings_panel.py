@@ -16,6 +16,8 @@ from kelvor.ui.widgets.dialogs import Panel
 class FindingsPanel(Panel):
     """Warnings first, then notes, each with its place and its advice; it follows the board."""
 
+    guide = "first-steps#the-window"
+
     def __init__(self, parent: QWidget, session: Session, show: Callable[[float], None]) -> None:
         super().__init__(parent, "Worth a look", "")
         self.session, self._show = session, show

@@ -20,6 +20,8 @@ from kelvor.ui.widgets.dialogs import Panel
 class HandOutDialog(Panel):
     """Export the board on the bench, finished or core."""
 
+    guide = "build#hand-out"
+
     def __init__(self, parent: QWidget, session: Session, settings: Settings) -> None:
         super().__init__(parent, "Hand out", "Write")
         self.session, self.settings = session, settings

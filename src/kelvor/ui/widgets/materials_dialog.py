@@ -48,6 +48,8 @@ _HEADS = {
 class MaterialsDialog(Panel):
     """Every material with its source; a number typed over is the workshop's own from then on."""
 
+    guide = "build#construction"
+
     def __init__(self, parent: QWidget, session: Session) -> None:
         super().__init__(parent, "Materials", "")
         self.session = session
@@ -131,6 +133,8 @@ class MaterialsDialog(Panel):
 
 class WeightsDialog(Panel):
     """What any number of boards weigh, one sentence each."""
+
+    guide = "build#construction"
 
     def __init__(self, parent: QWidget, session: Session) -> None:
         super().__init__(parent, "What boards weigh", "")

@@ -12,6 +12,8 @@ from kelvor.ui.widgets.dialogs import Panel
 class NotSavedPanel(Panel):
     """Everything that waits, and every place that is damaged, one a line."""
 
+    guide = "file#when-a-disk-refuses"
+
     def __init__(self, parent: QWidget, session: Session) -> None:
         super().__init__(parent, "Not on the disk", "")
         self.session = session

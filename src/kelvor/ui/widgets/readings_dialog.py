@@ -104,6 +104,8 @@ class _Sketch(QWidget):
 class ReadingsDialog(Panel):
     """Type or read a board, see it drawn, begin with it."""
 
+    guide = "new-board#readings"
+
     def __init__(self, parent: QWidget, session: Session) -> None:
         super().__init__(parent, "Board from readings", "Begin with it")
         self.session = session

@@ -41,6 +41,8 @@ from kelvor.ui.widgets.tables import figures_table, fill
 class SaysPanel(Panel):
     """A sentence, what speaks of it, its candidates; one press makes a version of one."""
 
+    guide = "seek#the-rider-says"
+
     made = Signal()
     """A candidate became a version."""
 

@@ -41,6 +41,8 @@ from kelvor.ui.widgets.panel import heading, plain_label
 class SeekPanel(Panel):
     """Targets at the left, levers in the middle, the answer at the right."""
 
+    guide = "seek#seek"
+
     made = Signal()
     """The answer became a version."""
 

@@ -24,6 +24,8 @@ from kelvor.ui.widgets.tables import figures_table, fill
 class TradePanel(Panel):
     """The figures and levers at the left, the curve and its boards at the right."""
 
+    guide = "seek#trade-off"
+
     made = Signal()
     """A board of the curve became a version."""
 

@@ -1,0 +1,1 @@
+"""The guide: its pages, and which of them a field leads to."""

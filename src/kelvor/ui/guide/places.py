@@ -1,0 +1,27 @@
+"""Which place of the guide the field that has the keyboard leads to."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING
+
+from PySide6.QtWidgets import QApplication, QWidget
+
+from kelvor.ui.bench.levers_panel import LeversPanel
+from kelvor.ui.guide.pages import LEVER_PLACES
+from kelvor.ui.views.registry import VIEWS
+from kelvor.ui.widgets.dialogs import Panel
+
+if TYPE_CHECKING:
+    from kelvor.ui.main_window import MainWindow
+
+
+def place_of(window: MainWindow) -> str:
+    """From the field outward: a lever's group, a small window, else the view that is shown."""
+    widget: QWidget | None = QApplication.focusWidget()
+    while widget is not None and widget is not window:
+        if isinstance(widget, Panel) and widget.guide:
+            return widget.guide
+        if isinstance(widget, LeversPanel) and (group := widget.group()) in LEVER_PLACES:
+            return LEVER_PLACES[group]
+        widget = widget.parentWidget()
+    return next(view.guide for view in VIEWS if view.key == window.shown_view)
