@@ -50,6 +50,8 @@ RecordKind = Literal[
     "columns",
     "shore line",
     "search",
+    "family",
+    "size",
 ]
 Verdict = Literal["kept", "dropped", "parked"]
 Whereabouts = Literal["in the shop", "on the rack", "out on loan", "sold", "broken", "lost"]
@@ -96,6 +98,7 @@ _GOES_BY: dict[RecordKind, str] = {
     "worked": "stage", "tolerance": "kind", "done": "activity", "order": "customer", "proof": "what",
     "session": "day", "set-up": "board", "on the water": "what", "test": "question", "test run": "change",
     "retire rule": "kind", "columns": "heads", "shore line": "place", "search": "asked",
+    "size": "mass",
 }  # fmt: skip
 """The field a record goes by, where it is not its name."""
 

@@ -21,6 +21,7 @@ _WHERE: dict[RecordKind, str] = {
     "on the water": "recorded.water:OnTheWater", "test": "recorded.water:Trial", "test run": "recorded.water:TrialRun",
     "incident": "recorded.water:Incident", "retire rule": "recorded.water:RetireRule",
     "columns": "recorded.water:Columns", "shore line": "recorded.water:ShoreLine", "search": "recorded.sought:Search",
+    "family": "recorded.family:Family", "size": "recorded.family:FamilySize",
 }  # fmt: skip
 KINDS: tuple[RecordKind, ...] = get_args(RecordKind)
 """Every kind of record."""

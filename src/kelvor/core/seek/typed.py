@@ -65,26 +65,46 @@ def with_widest(board: Board, width: float) -> Board:
 
 
 def with_wide_point(board: Board, x: float) -> Board:
-    """The wide point at place `x` [m], with its width kept: slope zero there, one solve, measured again and refused if
-    it missed.
+    """The wide point at place `x` [m], with its width kept; raises like :func:`with_plan`."""
+    return with_plan(board, widest(board), x, {})
+
+
+def with_plan(board: Board, width: float, wide_point: float | None, widths: dict[float, float]) -> Board:
+    """Several measures of the plan at once [m]: the maximum width, where it lies (or wherever it comes to lie), and
+    full widths by their places.
+
+    Raises
+    ------
+    RefusedEdit
+        When no fair outline has them all.
     """
-    structure, values = closed_batten(board.outline, board.length)
-    batten = board.outline.batten
-    u = fraction_to_u(np.array([x / board.length]), board.outline.spacing)
-    first = 1 if board.outline.tail_closed else 0
-    n = len(batten.weights)
-    slope = structure.rows(u, 1)
-    level = structure.rows(u)
-    half = widest(board) / 2
-    here = float((level @ values)[0])
-    rows = np.concatenate([slope[:, first : first + n] * 0.1, level[:, first : first + n]])
-    changed = _outline_changed(board, rows, np.array([-0.1 * float((slope @ values)[0]), half - here]))
-    if abs(wide_point_of(changed) - x) > 0.01:
+    places, found = np.array(list(widths)), board
+    aim, aim_width = wide_point, width
+    for _ in range(6):
+        structure, values = closed_batten(found.outline, board.length)
+        first, n = (1 if board.outline.tail_closed else 0), len(board.outline.batten.weights)
+        top = wide_point_of(found) if aim is None else aim
+        u = fraction_to_u(np.array([top / board.length]), board.outline.spacing)
+        rows = [structure.rows(u)[:, first : first + n]]
+        wanted = [aim_width / 2 - structure.rows(u) @ values]
+        if aim is not None:
+            rows.append(0.1 * structure.rows(u, 1)[:, first : first + n])
+            wanted.append(-0.1 * structure.rows(u, 1) @ values)
+        if widths:
+            rows.append(half_width_rows(found.outline, board.length, places))
+            wanted.append(np.array(list(widths.values())) / 2 - half_width(found.outline, board.length, places))
+        found = _outline_changed(found, np.concatenate(rows), np.concatenate(wanted))
+        off_width = width - widest(found)
+        off = 0.0 if wide_point is None else wide_point - wide_point_of(found)
+        if abs(off) < 1e-4 and abs(off_width) < 1e-5:
+            return found
+        aim, aim_width = None if aim is None else aim + off, aim_width + off_width
+    if abs(off) > 0.01 or abs(off_width) > 1e-3:
+        place = "" if wide_point is None else f" widest {wide_point * 100:.0f} cm from the tail"
         raise RefusedEdit(
-            f"The outline cannot be widest {x * 100:.0f} cm from the tail without bending it elsewhere. Move weights "
-            f"by hand."
+            f"The outline cannot be {width * 100:.1f} cm wide{place} without bending elsewhere. Move weights by hand."
         )
-    return changed
+    return found
 
 
 def with_batten_at(board: Board, name: str, x: float, value: float) -> Board:

@@ -1,0 +1,1 @@
+"""Families of boards: sizes by rules, what they have in common, and what a range is for."""

@@ -1,0 +1,112 @@
+"""Where a size stands: what it reads against its rules, what was changed by hand, whether it is only a stretch, and
+what its parent or the rules would change of it now.
+"""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+
+from kelvor.core.errors import InputError, RefusedEdit
+from kelvor.core.family.sizing import Made, Obeyed, Parent, made_size, offered_of
+from kelvor.core.family.stretch import Stretch, stretch
+from kelvor.core.levers.catalogue import levers
+from kelvor.core.recorded.family import SizeRule
+from kelvor.core.seek.holding import Change
+from kelvor.core.shape.board import Board
+
+TOLD = 1e-3
+"""A change of less than this share of a reading is not told."""
+
+
+@dataclass(frozen=True, slots=True)
+class Basis:
+    """What sizes are made of: the parent, the rules, and a second parent where there is one."""
+
+    parent: Parent
+    rules: tuple[SizeRule, ...]
+    other: Parent | None = None
+
+    def made(self, mass: float, name: str) -> Made:
+        """A size; raises like :func:`made_size`."""
+        return made_size(self.parent, self.rules, mass, self.other, name)
+
+
+@dataclass(frozen=True, slots=True)
+class SizeState:
+    """Where a size stands.
+
+    Attributes
+    ----------
+    obeyed:
+        Each ruled lever: what it should read by the rules of now, and what the size reads.
+    by_hand:
+        What was changed of the size by hand.
+    stretch:
+        What tells it from its parent stretched.
+    offer, changes:
+        The size with what changed of parent and rules, and what that changes; None where nothing did.
+    problem:
+        Why it cannot be told.
+    """
+
+    obeyed: tuple[Obeyed, ...] = ()
+    by_hand: tuple[Change, ...] = ()
+    stretch: Stretch | None = None
+    offer: Board | None = None
+    changes: tuple[Change, ...] = ()
+    problem: str = ""
+
+
+def size_job(basis: Basis, mass: float, name: str) -> Made | str:
+    """A size, or why there is none."""
+    try:
+        return basis.made(mass, name)
+    except (InputError, RefusedEdit) as error:
+        return str(error)
+
+
+def state_job(then: Basis, now: Basis, mass: float, board: Board) -> SizeState:
+    """Where a size stands that was made of `then`."""
+    try:
+        first = then.made(mass, board.name)
+        by_now = first if now == then else now.made(mass, board.name)
+        apart = stretch(now.parent.board, board)
+        by_hand = changes_between(first.board, board)
+        rows = tuple(
+            Obeyed(row.rule, row.lever, row.wanted, _read(board, row.lever.key), row.parent, row.refused)
+            for row in by_now.obeyed
+        )
+        if now == then:
+            return SizeState(rows, by_hand, apart)
+        offer = offered_of(first, by_now, board)
+        changes = changes_between(board, offer)
+        return SizeState(rows, by_hand, apart, offer if changes else None, changes)
+    except (InputError, RefusedEdit) as error:
+        return SizeState(problem=str(error))
+
+
+def _read(board: Board, key: str) -> float:
+    return next((lever.read(board) for lever in levers(board) if lever.key == key), float("nan"))
+
+
+def changes_between(before: Board, after: Board) -> tuple[Change, ...]:
+    """Levers that read otherwise on two boards of one family, in the order of work."""
+    if before == after:
+        return ()
+    there = {lever.key: lever for lever in levers(after)}
+    found = []
+    for lever in levers(before):
+        other = there.pop(lever.key, None)
+        a, b = _told(lever.read(before)), None if other is None else _told(other.read(after))
+        if a is not None and b is not None and abs(b - a) <= max(TOLD * abs(a), 0.02 * abs(lever.step)):
+            continue
+        if a != b:
+            label = f"{lever.told}: {lever.choices[round(b)]}" if lever.choices and b is not None else lever.told
+            found.append(Change(label, lever.quantity, a, b))
+    found += [Change(lever.told, lever.quantity, None, _told(lever.read(after))) for lever in there.values()]
+    return tuple(found)
+
+
+def _told(reading: float) -> float | None:
+    return None if math.isnan(reading) else reading

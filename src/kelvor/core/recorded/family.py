@@ -1,0 +1,79 @@
+"""Families: a parent, the rules its sizes follow, and the sizes that were made."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Annotated, Literal
+
+from kelvor.core.limits import NAME, Limit, Many, Text
+from kelvor.core.units import Quantity
+
+Law = Literal["with weight", "with length", "with width", "per 10 kg", "stays"]
+"""How a measure of a size follows: a power of the ratio of riders' masses, of lengths or of widths; so much for ten
+kilograms; or not at all.
+"""
+LAWS: tuple[Law, ...] = ("with weight", "with length", "with width", "per 10 kg", "stays")
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class SizeRule:
+    """What one measure of a size follows.
+
+    Attributes
+    ----------
+    about:
+        A lever's key, or a group of levers such as “fins, span”.
+    amount:
+        The power, or what ten kilograms add [SI].
+    why:
+        The school's reason.
+    """
+
+    about: Annotated[str, Text(200, least=1)]
+    law: Law = "with weight"
+    amount: Annotated[float, Limit(-1000, 1000)] = 0.0
+    why: Annotated[str, Text(400)] = ""
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Family:
+    """A family of sizes of one board. Its record stands on the parent's version.
+
+    Attributes
+    ----------
+    mass:
+        The rider's the parent is for [kg].
+    other, other_mass:
+        A second parent's version and its rider's mass [kg], for sizes between the two; 0 without.
+    rules:
+        What the sizes follow, in the order they are shown.
+    """
+
+    name: Annotated[str, NAME]
+    mass: Annotated[float, Limit(15, 250, Quantity.MASS)]
+    other: Annotated[int, Limit(0, 2**53)] = 0
+    other_mass: Annotated[float, Limit(0, 250, Quantity.MASS)] = 0.0
+    rules: Annotated[tuple[SizeRule, ...], Many(80)] = ()
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class FamilySize:
+    """A size of a family. Its record stands on the size's board.
+
+    Attributes
+    ----------
+    family:
+        Identity of the family.
+    mass:
+        The rider's it is for [kg].
+    parent, rules:
+        The parent's version and the rules it was made by, or last took.
+    refused:
+        The newest version of the parent that was not taken; 0 without.
+    """
+
+    family: Annotated[str, Text(64, least=1)]
+    mass: Annotated[float, Limit(15, 250, Quantity.MASS)]
+    parent: Annotated[int, Limit(0, 2**53)]
+    rules: Annotated[tuple[SizeRule, ...], Many(80)] = ()
+    refused: Annotated[int, Limit(0, 2**53)] = 0
