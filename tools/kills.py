@@ -94,6 +94,8 @@ for n in itertools.count():
         needs["retire rule"] = {"kind": "fin", "hours": 99.0}
         needs["columns"] = {"heads": ("t", "a", "o"), "time": "t", "latitude": "a", "longitude": "o"}
         needs["search"] = {"asked": "{}"}
+        needs["family"] = {"name": "Family", "mass": 70.0}
+        needs["size"] = {"family": "f", "mass": 70.0, "parent": 1}
         needs["shore line"] = {"place": word, "points": ((1.0, 0.1), (1.0, 0.2))}
         needs["felt"] = {"name": "n", "lever": "width", "least": 0.01}
         given = needs.get(kind, {"name": "n", "area": 5.0} if kind in ("sail", "hand wing", "kite") else {})

@@ -1,5 +1,6 @@
 """Sizes that obey their rules, read off exported meshes; stretches found; laws recovered; offers that keep the hand."""
 
+import pickle
 import unittest
 from dataclasses import replace
 from functools import cache
@@ -65,7 +66,7 @@ class Sizes(unittest.TestCase):
             for share in (0.75, 1.3):
                 made = size(name, share)
                 with self.subTest(name, share=share):
-                    self.assertEqual([(o.lever.key, o.wanted, o.got) for o in made.missed], [])
+                    self.assertEqual([(o.measure.key, o.wanted, o.got) for o in made.missed], [])
                     self.assertGreater(len(made.obeyed), 8)
                     law = {rule.about: rule for rule in basis(name).rules}
                     for key in ("volume", "length", "width"):  # each power written out
@@ -191,6 +192,12 @@ class Following(unittest.TestCase):
         met = state_job(then, both, mass, board)
         self.assertAlmostEqual(angle.read(met.offer or board), angle.read(board), places=6)
 
+    def test_what_workers_send_can_be_sent(self):
+        then = basis("dunlin-39")
+        made = then.made(1.2 * then.parent.mass, "big")
+        for value in (then, made, state_job(then, then, made.mass, made.board)):
+            self.assertEqual(pickle.loads(pickle.dumps(value)), value)
+
     def test_changed_rules_are_offered_too(self):
         then = basis("tern-71")
         rules = tuple(replace(r, amount=0.5) if r.about == "width" else r for r in then.rules)
@@ -199,7 +206,7 @@ class Following(unittest.TestCase):
         state = state_job(then, replace(then, rules=rules), mass, board)
         wide = lever(board, "width")
         self.assertAlmostEqual(wide.read(state.offer) / wide.read(then.parent.board), 1.25**0.5, delta=1e-3)
-        self.assertFalse(next(o for o in state.obeyed if o.lever.key == "width").met)
+        self.assertFalse(next(o for o in state.obeyed if o.measure.key == "width").met)
 
 
 class BadInput(unittest.TestCase):

@@ -7,6 +7,7 @@ import unittest
 from pathlib import Path
 from unittest import mock
 
+import shiboken6
 from PySide6.QtCore import QCoreApplication, QEvent, QEventLoop, QPoint, QPointF, Qt, QTimer, qInstallMessageHandler
 from PySide6.QtGui import QMouseEvent
 from PySide6.QtTest import QTest
@@ -95,6 +96,12 @@ class WindowCase(unittest.TestCase):
         self.assertEqual([w for w in QApplication.topLevelWidgets() if w.isVisible()], [], "a window was left open")
         shutil.rmtree(self.folder, ignore_errors=True)
         self.assertEqual(_warnings, [])
+
+    def close_panels(self):
+        """Small windows that are open close."""
+        for panel in self.window.dialogs.shown:
+            if shiboken6.isValid(panel):
+                panel.close()
 
     # hands
 

@@ -16,7 +16,7 @@ _shapes = {}
 _stiff = {}
 
 
-RIDES = ("ride_job", "whole_job", "sweep_job", "lever_job", "candidate_job", "band_job")
+RIDES = ("ride_job", "whole_job", "sweep_job", "lever_job", "candidate_job", "band_job", "size_ride_job")
 
 
 class Inline(ThreadPoolExecutor):

@@ -1,6 +1,5 @@
 """Seek and trade-offs, driven as a designer would: targets typed, levers ticked, answers read, made a version."""
 
-import shiboken6
 from PySide6.QtCore import Qt
 from PySide6.QtTest import QTest
 
@@ -18,9 +17,7 @@ class Panels(WindowCase):
         self.panel = self.window.dialogs.shown[-1]
 
     def tearDown(self):
-        for panel in self.window.dialogs.shown:
-            if shiboken6.isValid(panel):
-                panel.close()
+        self.close_panels()
         super().tearDown()
 
     def move(self, *labels):

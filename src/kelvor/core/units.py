@@ -289,6 +289,11 @@ def number_text(value: float, quantity: Quantity, system: System = System.METRIC
     return (whole + ("." + rest if rest else "")).replace("-", "−")
 
 
+def inside(words: str) -> str:
+    """Words as they stand inside a sentence: a capital goes, but that of a sign such as V."""
+    return f"{words[:1].lower()}{words[1:]}" if words[1:2].islower() else words
+
+
 def text(value: float, quantity: Quantity, system: System = System.METRIC, *, extra: int = 0) -> str:
     """Print a value with its unit."""
     unit = unit_of(quantity, system)

@@ -11,7 +11,7 @@ from kelvor.core.compare.words import change_words
 from kelvor.core.errors import InputError
 from kelvor.core.live import Live, evaluate_live
 from kelvor.core.shape.board import Board
-from kelvor.core.units import System
+from kelvor.core.units import System, inside
 
 
 def compared(reference: Board, other: Board, brief: Brief) -> list[Difference]:
@@ -44,7 +44,7 @@ def difference_plain(d: Difference) -> dict[str, Any]:
 def difference_words(d: Difference) -> str:
     """A difference in one line."""
     size, way = change_words(d, System.METRIC)
-    came = f", came with {d.follows[0].lower()}{d.follows[1:]}" if d.follows else ""
+    came = f", came with {inside(d.follows)}" if d.follows else ""
     ties = f", or by another name {', '.join(d.ties)}" if d.ties else ""
     by = f"{size} ({way})" if size else way
     return f"{d.group}, {d.label}: {by}, {d.felt:.1f} times what is felt{came}{ties}"

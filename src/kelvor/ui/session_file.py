@@ -12,6 +12,7 @@ from kelvor.core.brief import Brief
 from kelvor.core.errors import InputError, KelvorError
 from kelvor.core.history.merging import merged
 from kelvor.core.history.steps import Step
+from kelvor.core.live import Live
 from kelvor.core.rack.cards import drawn, packed_card
 from kelvor.core.shape.board import Board
 from kelvor.ui.copying import Copied, Held
@@ -19,7 +20,7 @@ from kelvor.ui.workshop import Workshop, opened
 from kelvor.workshop.opening import GLANCE, FileHeld
 from kelvor.workshop.rows import Damaged, now
 from kelvor.workshop.store import Store
-from kelvor.workshop.writes import AddBoard, AppendStep, Ids, KeepMaterial, KeepRecord, Pin, SetBrief, Write
+from kelvor.workshop.writes import AddBoard, AppendStep, Ids, KeepMaterial, KeepRecord, LeaveAt, Pin, SetBrief, Write
 
 if TYPE_CHECKING:
     from kelvor.ui.session import Session
@@ -64,17 +65,29 @@ class SessionFile(QObject):
         """Add a board to the workshop and open it; raises like :meth:`open_board`."""
         session, workshop = self._session, self.workshop
         self._all_saved()
-        live = session.drawn(board, brief)
-        volume, before = live.geometry.solid.volume, session.board_id
-        board_id, step_id = workshop.new_id(), workshop.new_id()
-        step = Step(id=step_id, parent=None, number=1, title=title, made_at=now(), volume=volume)
+        live, before = session.drawn(board, brief), session.board_id
+        write = self._new(live, title, parent_step)
+        step = Step(id=write.step, parent=None, number=1, title=title, made_at=now(), volume=write.volume)
         workshop.tables.weighed = ()
-        session.put_on_bench(board_id, {step.id: step}, step.id, live, step.id)
-        workshop.saving.put(
-            AddBoard(board_id, step.id, board, brief, title, volume, parent_step, packed_card(drawn(live)))
-        )
+        session.put_on_bench(write.id, {step.id: step}, step.id, live, step.id)
+        workshop.saving.put(write)
         if before:
-            self._did(f"“{board.name}” added", before, board_id)
+            self._did(f"“{board.name}” added", before, write.id)
+
+    def add_beside(self, board: Board, brief: Brief, title: str, parent_step: int | None = None) -> tuple[int, int]:
+        """Add a board to the workshop while the one on the bench stays there; its id and that of its first step. Raises
+        InputError when it cannot be drawn.
+        """
+        session, saving = self._session, self.workshop.saving
+        write = self._new(session.drawn(board, brief), title, parent_step)
+        saving.put(write)
+        saving.put(LeaveAt(session.board_id, session.current))
+        return write.id, write.step
+
+    def _new(self, live: Live, title: str, parent_step: int | None) -> AddBoard:
+        board_id, step_id = self.workshop.new_id(), self.workshop.new_id()
+        volume, card = live.geometry.solid.volume, packed_card(drawn(live))
+        return AddBoard(board_id, step_id, live.board, live.brief, title, volume, parent_step, card)
 
     def begin(self) -> None:
         """Put the board that was last worked on on the bench, or a first one into an empty workshop; raises

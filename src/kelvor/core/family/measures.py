@@ -63,6 +63,21 @@ GROUPS: dict[str, Group] = {
 }  # fmt: skip
 
 
+@dataclass(frozen=True, slots=True)
+class Measure:
+    """What a lever reads, without how: its key, its words, its kind, and a fair step [SI]. It can be sent."""
+
+    key: str
+    told: str
+    quantity: Quantity
+    step: float
+
+
+def measure_of(lever: Lever) -> Measure:
+    """What a lever reads."""
+    return Measure(lever.key, lever.told, lever.quantity, lever.step)
+
+
 def levers_about(board: Board, about: str) -> list[Lever]:
     """The levers of a board that a rule is about; none where the board has not got them."""
     keys = GROUPS[about].keys(board) if about in GROUPS else [about]
@@ -88,7 +103,7 @@ def words_about(board: Board, about: str) -> str:
     if about in GROUPS:
         return GROUPS[about].words
     found = levers_about(board, about)
-    return found[0].told if found else about
+    return "Volume" if about == "volume" else found[0].told if found else about
 
 
 def quantity_about(board: Board, about: str) -> Quantity:

@@ -12,7 +12,7 @@ from dataclasses import dataclass, replace
 
 from kelvor.core.brief import Brief
 from kelvor.core.errors import InputError, RefusedEdit
-from kelvor.core.family.measures import levers_about
+from kelvor.core.family.measures import Measure, levers_about, measure_of
 from kelvor.core.family.rules import check_rules
 from kelvor.core.history.merging import merged
 from kelvor.core.levers.catalogue import levers, pull
@@ -49,12 +49,12 @@ class Parent:
 
 @dataclass(frozen=True, slots=True)
 class Obeyed:
-    """A lever of a size: what it should read, what it reads, and what it reads on the parent [SI]; why not, where it
+    """A measure of a size: what it should read, what it reads, and what it reads on the parent [SI]; why not, where it
     could not be followed.
     """
 
     rule: SizeRule
-    lever: Lever
+    measure: Measure
     wanted: float
     got: float
     parent: float
@@ -64,7 +64,7 @@ class Obeyed:
     def met(self) -> bool:
         """Whether it is met to a thousandth, or a fiftieth of a fair step."""
         return not self.refused and abs(self.got - self.wanted) <= max(
-            2 * CLOSE * abs(self.wanted), SMALL * abs(self.lever.step)
+            2 * CLOSE * abs(self.wanted), SMALL * abs(self.measure.step)
         )
 
 
@@ -136,7 +136,7 @@ def made_size(
     if isinstance(drawn, tuple):
         raise RefusedEdit(f"No board results for {mass:.0f} kg: {drawn[0].text}")
     rows = tuple(
-        Obeyed(rule, lever, wanted, lever.read(board), reading, refused.get(lever.key, ""))
+        Obeyed(rule, measure_of(lever), wanted, lever.read(board), reading, refused.get(lever.key, ""))
         for rule, lever, wanted, reading in asked
     )
     return Made(mass, replace(board, name=name or f"{parent.board.name} {mass:.0f} kg", locks=parent.board.locks), rows)

@@ -10,10 +10,14 @@ from dataclasses import dataclass
 from kelvor.core.errors import InputError, RefusedEdit
 from kelvor.core.family.sizing import Made, Obeyed, Parent, made_size, offered_of
 from kelvor.core.family.stretch import Stretch, stretch
+from kelvor.core.figures import Figures, by_key
+from kelvor.core.jobs import whole_job
 from kelvor.core.levers.catalogue import levers
 from kelvor.core.recorded.family import SizeRule
+from kelvor.core.ride.condition import Condition
 from kelvor.core.seek.holding import Change
 from kelvor.core.shape.board import Board
+from kelvor.core.subject import Subject
 
 TOLD = 1e-3
 """A change of less than this share of a reading is not told."""
@@ -39,7 +43,7 @@ class SizeState:
     Attributes
     ----------
     obeyed:
-        Each ruled lever: what it should read by the rules of now, and what the size reads.
+        Each ruled measure: what it should read by the rules of now, and what the size reads.
     by_hand:
         What was changed of the size by hand.
     stretch:
@@ -74,7 +78,7 @@ def state_job(then: Basis, now: Basis, mass: float, board: Board) -> SizeState:
         apart = stretch(now.parent.board, board)
         by_hand = changes_between(first.board, board)
         rows = tuple(
-            Obeyed(row.rule, row.lever, row.wanted, _read(board, row.lever.key), row.parent, row.refused)
+            Obeyed(row.rule, row.measure, row.wanted, _read(board, row.measure.key), row.parent, row.refused)
             for row in by_now.obeyed
         )
         if now == then:
@@ -84,6 +88,15 @@ def state_job(then: Basis, now: Basis, mass: float, board: Board) -> SizeState:
         return SizeState(rows, by_hand, apart, offer if changes else None, changes)
     except (InputError, RefusedEdit) as error:
         return SizeState(problem=str(error))
+
+
+def size_ride_job(uid: str, subject: Subject, condition: Condition) -> tuple[str, Figures] | None:
+    """All figures of a size under its own rider, with its identity; None where it cannot be drawn."""
+    found = whole_job(subject, condition)
+    if found is None:
+        return None
+    ride, settled = found
+    return uid, {**settled, **by_key(ride.figures)}
 
 
 def _read(board: Board, key: str) -> float:

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 
 from kelvor.core.errors import InputError
 from kelvor.core.shape.board import Board
-from kelvor.core.units import Quantity
+from kelvor.core.units import Quantity, inside
 
 Read = Callable[[Board], float]
 Set = Callable[[Board, float], Board]
@@ -61,4 +61,4 @@ class Lever:
     def told(self) -> str:
         """Its label as it is read alone, with what it belongs to where the label needs it."""
         plain = self.group in ("Outline", "Fittings", "Bottom layers", "Fins")
-        return self.label if plain else f"{self.group}, {self.label[:1].lower()}{self.label[1:]}"
+        return self.label if plain else f"{self.group}, {inside(self.label)}"

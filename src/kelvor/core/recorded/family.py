@@ -69,11 +69,11 @@ class FamilySize:
     parent, rules:
         The parent's version and the rules it was made by, or last took.
     refused:
-        The newest version of the parent that was not taken; 0 without.
+        What was offered and not taken, by its mark; empty without.
     """
 
     family: Annotated[str, Text(64, least=1)]
     mass: Annotated[float, Limit(15, 250, Quantity.MASS)]
     parent: Annotated[int, Limit(0, 2**53)]
     rules: Annotated[tuple[SizeRule, ...], Many(80)] = ()
-    refused: Annotated[int, Limit(0, 2**53)] = 0
+    refused: Annotated[str, Text(80)] = ""

@@ -24,7 +24,7 @@ from kelvor.core.shape.weights import (
     with_knuckle_toggled,
     with_ruler_toggled,
 )
-from kelvor.core.units import Quantity, number_text
+from kelvor.core.units import Quantity, inside, number_text
 from kelvor.ui.bench.annotations import Tag
 from kelvor.ui.bench.picture import BenchPicture
 from kelvor.ui.presenters.grips import Grip
@@ -233,7 +233,7 @@ class BenchWidget(TypingHolder, BenchPicture):
         except RefusedEdit as error:
             self.session.said.emit("problem", str(error))
             return
-        name = f"{line_name(held.line)}: {words[0].lower()}{words[1:]}"
+        name = f"{line_name(held.line)}: {inside(words)}"
         self.session.commit(board, (), title=name)
 
     def remove_chosen(self) -> None:

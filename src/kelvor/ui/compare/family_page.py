@@ -28,6 +28,7 @@ from kelvor.core.rack.cards import Drawn
 from kelvor.core.rack.sent import card_job
 from kelvor.core.shape.battens import Array
 from kelvor.core.subject import Subject
+from kelvor.core.units import inside
 from kelvor.ui.compare.gathered import WHICH, gathered
 from kelvor.ui.compare.multiples import Multiples, Small, outline_of
 from kelvor.ui.laying_behind import Wanted, lay_behind
@@ -109,7 +110,7 @@ class FamilyPage(QWidget):
         self.shown.addItem("As a table", "")
         self.shown.addItem("As outlines", OUTLINES)
         for curve in CURVES:
-            self.shown.addItem(f"As lines: {curve.words[0].lower()}{curve.words[1:]}", curve.key)
+            self.shown.addItem(f"As lines: {inside(curve.words)}", curve.key)
         self.falling = QPushButton("Most first")
         self.falling.setCheckable(True)
         bar.addWidget(self.falling)

@@ -20,6 +20,7 @@ from kelvor.ui.theme.style import colour, font
 from kelvor.ui.widgets.taken_out import TakenOut
 
 MARGIN, RULER = 14.0, 18.0
+BENCH = "on the bench"
 HEIGHTS = 3.0
 """Heights of the side view are drawn this many times."""
 
@@ -44,6 +45,7 @@ class OverlayView(QWidget):
         self.setMouseTracking(True)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
         self.own: Live | None = None
+        self.name = BENCH
         self.others: tuple[Laid, ...] = ()
         self.by_share = False
         self.system = System.METRIC
@@ -59,11 +61,14 @@ class OverlayView(QWidget):
         """The least that still reads."""
         return QSize(320, 300)
 
-    def show_boards(self, own: Live, others: tuple[Laid, ...], system: System, *, by_share: bool) -> None:
+    def show_boards(
+        self, own: Live, others: tuple[Laid, ...], system: System, *, by_share: bool, name: str = BENCH
+    ) -> None:
         """Show these boards over one another."""
         if self.own is None or self.station > own.board.length:
             self.station = own.board.length / 2
         self.own, self.others, self.system, self.by_share = own, others, system, by_share
+        self.name = name
         self.setAccessibleDescription(self.words())
         self.update()
 
@@ -73,7 +78,7 @@ class OverlayView(QWidget):
             return ""
         where = text(self.station, Quantity.LENGTH, self.system)
         rows = [", ".join(f"{c} {w}" for c, w in zip(cells, STATION, strict=False)) for _, cells in self._readings()]
-        names = ["on the bench", *(other.name for other in self.others)]
+        names = [self.name, *(other.name for other in self.others)]
         return "\n".join([f"{where} from the tail", *(f"{n}: {r}" for n, r in zip(names, rows, strict=True))])
 
     def rows(self) -> list[tuple[str, ...]]:
@@ -115,7 +120,7 @@ class OverlayView(QWidget):
         if self.own is None:
             return
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        boards = [Laid(self.own, "on the bench", "live", 0.0), *self.others]
+        boards = [Laid(self.own, self.name, "live", 0.0), *self.others]
         side = self._heights(boards)[1]
         if painter.paintEngine().type() is QPaintEngine.Type.Raster:
             key = (*(id(b.live) for b in boards), *(b.slide for b in boards), self.system)

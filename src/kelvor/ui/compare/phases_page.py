@@ -18,6 +18,7 @@ from PySide6.QtWidgets import (
 
 from kelvor.core.compare.phases import phases_apart
 from kelvor.core.ride.pictures import Chart
+from kelvor.core.units import inside
 from kelvor.ui.presenters.charts import Behind, picture_in
 from kelvor.ui.presenters.compare_phases import apart_cell, condition_words, own_cell
 from kelvor.ui.rides.chart import ChartWidget
@@ -79,7 +80,7 @@ class PhasesPage(QWidget):
         table.setRowCount(rows)
         row = 0
         for i, phase in enumerate(phases[0]):
-            self._put(row, 0, f"{phase.name}: {phase.question[0].lower()}{phase.question[1:]}", bold=True)
+            self._put(row, 0, f"{phase.name}: {inside(phase.question)}", bold=True)
             table.setSpan(row, 0, 1, 2 + len(others))
             table.setRowHeight(row, 28)
             row += 1

@@ -123,7 +123,9 @@ def reading(chart: Chart, behind: tuple[Behind[Chart], ...], x: float, system: S
     return words
 
 
-def chart_rows(chart: Chart, behind: tuple[Behind[Chart], ...], system: System) -> list[tuple[str, ...]]:
+def chart_rows(
+    chart: Chart, behind: tuple[Behind[Chart], ...], system: System, own: str = "on the bench"
+) -> list[tuple[str, ...]]:
     """The numbers of a chart, a row a point, in the reader's units: board, line, place, value, half-width of
     its band.
     """
@@ -131,7 +133,7 @@ def chart_rows(chart: Chart, behind: tuple[Behind[Chart], ...], system: System) 
     found: list[tuple[str, ...]] = [
         ("board", "line", chart.x_label, f"{chart.title}, {y_unit.sign}".rstrip(", "), "band")
     ]
-    for board, picture in (("on the bench", chart), *((other.name, other.picture) for other in behind)):
+    for board, picture in ((own, chart), *((other.name, other.picture) for other in behind)):
         for line in picture.lines:
             bands = line.band if line.band is not None else np.full_like(line.y, np.nan)
             for x, y, band in zip(line.x, line.y, bands, strict=True):

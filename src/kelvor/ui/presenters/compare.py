@@ -16,7 +16,7 @@ from kelvor.core.ride.pictures import Chart, Line
 from kelvor.core.seek.holding import Change
 from kelvor.core.shape.board import Board
 from kelvor.core.shape.weights import schedule_keys
-from kelvor.core.units import Quantity, System, signed, text, unit_of
+from kelvor.core.units import Quantity, System, inside, signed, text, unit_of
 from kelvor.ui.presenters.handles import line_name, line_quantity
 from kelvor.ui.presenters.shown import Row
 
@@ -132,7 +132,7 @@ def taken_words(taken: Adopted, changes: tuple[Change, ...], found: tuple[Findin
     elif abs(taken.stretched - 1) > 1e-3:
         words.append(f"{'Shortened' if taken.stretched > 1 else 'Stretched'} to this board's length")
     given = ", ".join(
-        f"{c.label[0].lower()}{c.label[1:]} {signed(c.after - c.before, c.quantity, system)}"
+        f"{inside(c.label)} {signed(c.after - c.before, c.quantity, system)}"
         for c in changes
         if c.before is not None and c.after is not None
     )

@@ -24,7 +24,7 @@ from kelvor.core.levers.lever import Lever
 from kelvor.core.live import Live
 from kelvor.core.ride.shared_phases import Phase
 from kelvor.core.shape.board import Board
-from kelvor.core.units import Quantity, System, number_text, said_in, text
+from kelvor.core.units import Quantity, System, inside, number_text, said_in, text
 from kelvor.core.verdicts import Verdict, judge
 from kelvor.ui.presenters.lever_effects import Does
 from kelvor.ui.presenters.shown import Row, Tile
@@ -228,7 +228,7 @@ def _left_open(figure: Figure, system: System) -> str:
     largest = sorted(figure.moves, key=lambda move: -abs(move[1]))[:3]
     quantity = figure.definition.quantity
     told = [(ABOUT[key], band_text(abs(by), quantity, system)) for key, by in largest]
-    return "; ".join(f"{about.group.lower()}, {about.label[:1].lower()}{about.label[1:]} {by}" for about, by in told)
+    return "; ".join(f"{about.group.lower()}, {inside(about.label)} {by}" for about, by in told)
 
 
 def why(

@@ -8,7 +8,7 @@ from math import isfinite
 
 from kelvor.core.compare.prototypes import LimitSeen, Prototype
 from kelvor.core.figures import FigureDefinition
-from kelvor.core.units import System, text
+from kelvor.core.units import System, inside, text
 from kelvor.ui.presenters.rack import MARKS
 
 MOST_FIGURES = 24
@@ -75,7 +75,7 @@ def limit_words(found: Sequence[LimitSeen], boards: Sequence[Prototype], here: s
         return ""
     first = found[0]
     at = text(first.at, first.definition.quantity, system)
-    label = f"{first.definition.label[0].lower()}{first.definition.label[1:]}"
+    label = inside(first.definition.label)
     where = f"from {at} up" if first.past > 0 else f"from {at} down"
     why = f" ({'; '.join(first.reasons[:2])})" if first.reasons else ""
     words = (

@@ -10,7 +10,7 @@ from kelvor.core.figures import Figures
 from kelvor.core.sayings.saying import Group, Saying
 from kelvor.core.sayings.weighing import Moves, Weighed, is_about
 from kelvor.core.trials.gathered import Test
-from kelvor.core.units import System, text
+from kelvor.core.units import System, inside, text
 from kelvor.ui.presenters.lever_effects import moved_words
 from kelvor.ui.presenters.trials import headline
 
@@ -112,8 +112,7 @@ def _sentence(words: str) -> str:
 
 
 def _name(moves: Moves) -> str:
-    label = BY_KEY[moves.figure.key].label
-    return f"{label[:1].lower()}{label[1:]}"
+    return inside(BY_KEY[moves.figure.key].label)
 
 
 def _told(moves: Moves, system: System) -> str:

@@ -10,7 +10,7 @@ from kelvor.core.book import BY_KEY
 from kelvor.core.ride.pictures import Chart, Line, Mark
 from kelvor.core.seeking.problem import Demand, Problem
 from kelvor.core.seeking.trade import Trade, TradePoint
-from kelvor.core.units import System, text, unit_of
+from kelvor.core.units import System, inside, text, unit_of
 
 
 def wishes_met(point: TradePoint, wishes: Sequence[Demand]) -> int:
@@ -28,7 +28,7 @@ def trade_chart(problem: Problem, trade: Trade, wishes: Sequence[Demand], system
         for a, b, p in zip(x, y, points, strict=True)
     )
     caption = "Each mark is a board, with how many of the brief's wishes it meets" if wishes else "Each mark is a board"
-    title = f"{second.label} against {first.label[:1].lower()}{first.label[1:]}"
+    title = f"{second.label} against {inside(first.label)}"
     labels = [f"{d.label}, {sign}" if (sign := unit_of(d.quantity, system).sign) else d.label for d in (first, second)]
     return Chart(title, caption, labels[0], first.quantity, labels[1], second.quantity,
                  (Line("", "now", x, y),), marks, from_zero=False)  # fmt: skip

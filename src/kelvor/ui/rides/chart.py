@@ -32,6 +32,8 @@ class ChartWidget(QWidget):
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
         self.chart: Chart | None = None
         self.behind: tuple[Behind[Chart], ...] = ()
+        self.own = "on the bench"
+        """Whose the lines are that are not behind."""
         self.system = System.METRIC
         self.reading_at: float | None = None
         self.empty = ""
@@ -56,7 +58,7 @@ class ChartWidget(QWidget):
 
     def rows(self) -> list[tuple[str, ...]]:
         """The numbers of all lines."""
-        return [] if self.chart is None else chart_rows(self.chart, self.behind, self.system)
+        return [] if self.chart is None else chart_rows(self.chart, self.behind, self.system, self.own)
 
     def reads_with(self, other: ChartWidget) -> None:
         """Let both charts read at one place, wherever the pointer is."""

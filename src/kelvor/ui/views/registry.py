@@ -113,4 +113,13 @@ VIEWS: list[View] = [
         tiles=False,
         guide="water",
     ),
+    View(
+        "family",
+        "Family",
+        "Ctrl+8",
+        "Sizes of a board by rules, all in one picture, class rules, options, and which board for whom.",
+        "kelvor.ui.views.family_view:family_view",
+        tiles=False,
+        guide="family",
+    ),
 ]

@@ -1,0 +1,1 @@
+"""The Family view: sizes, the family in one picture, class rules, options, and which board for whom."""

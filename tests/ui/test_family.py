@@ -1,0 +1,221 @@
+"""The Family view, driven as a designer would: sizes made, rules changed, changes taken or left, a stretch named."""
+
+from PySide6.QtCore import Qt
+from PySide6.QtTest import QTest
+
+from kelvor.core.family.laws import power_law
+from kelvor.core.levers.catalogue import levers
+from tests.ui.case import WindowCase
+
+
+def reading(board, key):
+    return next(lever for lever in levers(board) if lever.key == key).read(board)
+
+
+class FamilyCase(WindowCase):
+    def setUp(self):
+        super().setUp()
+        self.window.show_view("family")
+        self.view = self.window.views["family"]
+        self.page, self.families = self.view.sizes, self.view.families
+
+    def tearDown(self):
+        self.close_panels()
+        super().tearDown()
+
+    def press(self, button):
+        QTest.mouseClick(button, Qt.MouseButton.LeftButton)
+        self.app.processEvents()
+
+    def begin(self, masses="55, 85", name=""):
+        self.press(self.view.new)
+        panel = self.window.dialogs.shown[-1]
+        for field, words in ((panel.masses, masses), (panel.name, name or panel.name.text())):
+            field.clear()
+            QTest.keyClicks(field, words)
+        self.press(panel.do)
+        return panel
+
+    def made(self, masses="55, 85"):
+        self.begin(masses)
+        self.settled(len(masses.split(",")))
+
+    def settled(self, count):
+        self.wait_for(lambda: not self.families.making and len(self.families.states) == count
+                      and not self.families.counting_states, 40)  # fmt: skip
+
+    def rows(self):
+        table = self.page.table
+        return [[table.item(i, j).text() for j in range(table.columnCount())] for i in range(table.rowCount())]
+
+    def choose_rule(self, words):
+        table = self.page.rules
+        at = next(i for i in range(table.rowCount()) if table.item(i, 0).text() == words)
+        table.selectRow(at)
+        self.app.processEvents()
+        return at
+
+    def amount(self, words):
+        self.page.amount.clear()
+        QTest.keyClicks(self.page.amount, words)
+        self.key(self.page.amount, Qt.Key.Key_Return)
+
+    def boards(self):
+        return [entry.name for entry in self.session.workshop.store.boards()]
+
+
+class Sizes(FamilyCase):
+    def test_sizes_become_boards_by_rules_and_the_family_is_taken_back_at_once(self):
+        parent, before = self.session.board, len(self.boards())
+        self.made("55, 85, 100")
+        self.assertIs(self.session.board, parent)  # the bench is not disturbed
+        self.assertEqual(len(self.boards()), before + 3)
+        rows = self.rows()
+        self.assertEqual([row[1] for row in rows], ["55 kg", "69 kg", "85 kg", "100 kg"])
+        self.assertEqual(rows[1][8], "the parent")
+        litres = float(rows[1][4].split()[0])
+        for row, mass in zip(rows, (55, 69, 85, 100), strict=True):
+            self.assertAlmostEqual(float(row[4].split()[0]), litres * mass / 69, delta=0.09)  # power one
+        self.assertEqual({row[8] for row in rows} - {"the parent"}, {"by the rules"})
+        self.page.table.selectRow(3)
+        self.assertIn("No mere stretch: outline", self.page.words.text())
+        size = self.page.chosen()
+        entry = next(e for e in self.session.workshop.store.boards() if e.name == size.board.name)
+        self.assertEqual(self.session.workshop.store.brief(entry.id).rider.mass, 100.0)
+        self.press(self.page.open_button)
+        self.assertEqual(self.session.board.name, "Dunlin 39 for 100 kg")
+        self.session.undo()
+        self.assertEqual(self.session.board.name, "Dunlin 39")
+        self.window.show_view("family")
+        self.session.undo()
+        self.assertEqual(self.families.all(), [])
+        self.assertIn("No family yet", self.page.words.text())
+        self.session.redo()
+        self.assertEqual(len(self.rows()), 4)
+
+    def test_a_change_of_the_parent_is_offered_taken_by_one_left_by_another(self):
+        self.made("55, 85")
+        self.assertTrue(self.window.shape.levers.pull("nose_rocker", "105 mm"))
+        self.wait_for(lambda: [row[8] for row in self.rows()].count("3 changes offered") == 2, 40)
+        self.page.table.selectRow(2)
+        self.assertIn("Taking it gives: rocker, nose 93.7 mm → 108.1 mm", self.page.words.text())
+        size = self.page.chosen()
+        before = reading(size.board, "nose_rocker")
+        self.press(self.page.take_button)
+        self.wait_for(lambda: self.rows()[2][8] == "by the rules", 40)
+        step, board = self.families.standing(size.board_id)
+        self.assertAlmostEqual(reading(board, "nose_rocker") / reading(self.session.board, "nose_rocker"),
+                               (board.length / self.session.board.length) ** 0.5, places=3)  # fmt: skip
+        self.assertEqual(
+            self.session.workshop.store.steps(size.board_id)[step].title, "Takes what changed of its parent"
+        )
+        self.page.table.selectRow(0)
+        self.press(self.page.leave_button)
+        self.assertFalse(self.page.take_button.isVisible())
+        self.assertIn("Left as it is", self.page.words.text())
+        self.session.undo()
+        self.wait_for(self.page.take_button.isVisible, 40)
+        self.session.undo()  # what the other size took
+        self.assertAlmostEqual(reading(self.families.standing(size.board_id)[1], "nose_rocker"), before, places=6)
+        self.wait_for(lambda: self.rows()[2][8] == "3 changes offered", 40)
+
+    def test_a_size_changed_by_hand_says_so_and_keeps_it(self):
+        self.made("85, 100")
+        self.page.table.selectRow(1)
+        self.press(self.page.open_button)
+        self.assertTrue(self.window.shape.levers.pull("layer.Tail cut.angle", "11°"))
+        self.window.show_view("family")
+        self.wait_for(lambda: self.rows()[1][8] == "changed by hand", 40)
+        self.page.table.selectRow(1)
+        self.assertIn("rocker, tail cut angle 8.5° → 11.0°", self.page.words.text())
+        self.assertIn(["Not by the rules", " tail cut angle 11.0°"][0], self.page.words.text())
+
+    def test_a_size_that_is_only_stretched_is_named_with_the_ratios(self):
+        self.made("85, 100")
+        while self.page.rules.rowCount() > 3:  # litres, length and width are left
+            self.page.rules.selectRow(3)
+            self.press(self.page.off)
+        self.wait_for(lambda: self.rows()[1][8].endswith("offered"), 40)
+        for at in (1, 2):
+            self.page.table.selectRow(at)
+            self.wait_for(self.page.take_button.isVisible, 40)
+            self.press(self.page.take_button)
+        self.wait_for(lambda: [row[8] for row in self.rows()[1:]] == ["only a stretch"] * 2, 40)
+        self.assertRegex(self.page.words.text(), r"Only its parent stretched \(length × 1\.\d+, width × 1\.\d+")
+        self.session.undo()
+        self.assertNotIn("only a stretch", self.rows()[2][8])
+
+    def test_rules_are_changed_by_typing_and_a_wrong_word_says_what_would_do(self):
+        self.made("85, 100")
+        self.choose_rule("Length")
+        self.amount("a lot")
+        self.assertIn("Such as 0.40", self.page.problem.text())
+        self.assertEqual(self.page.amount.text(), "a lot")
+        self.amount("0.40")
+        self.assertEqual(self.page.problem.text(), "")
+        self.wait_for(lambda: "offered" in self.rows()[2][8], 40)
+        self.choose_rule("Panel V")
+        self.assertEqual(self.page.amount.text(), "−0.30°")
+        self.amount("-0.5")
+        self.assertIn(
+            "−0.50° for 10 kg", [self.page.rules.item(i, 1).text() for i in range(self.page.rules.rowCount())]
+        )
+        self.page.more.setCurrentIndex(self.page.more.findData("planform_area"))
+        self.press(self.page.add_rule_button)
+        self.assertIn("decide each other", self.page.problem.text())
+        self.page.more.setCurrentIndex(self.page.more.findData("crown"))
+        self.press(self.page.add_rule_button)
+        self.assertEqual(self.page.problem.text(), "")
+        self.session.undo()
+        self.assertNotIn("Deck, deck crown, middle", [self.page.rules.item(i, 0).text()
+                                                      for i in range(self.page.rules.rowCount())])  # fmt: skip
+
+    def test_what_is_no_size_is_told(self):
+        for masses, words in (("", "a family needs a size"), ("55, blue", "blue"), ("55, 400", "is no rider")):
+            panel = self.begin(masses)
+            self.assertIn(words, panel.problem.text())
+            self.assertEqual(self.families.all(), [])
+            panel.close()
+        self.begin("20, 85")
+        self.settled(1)
+        self.assertIn("too far from the parent", self.window.heard.text())
+        self.assertEqual(len(self.rows()), 2)
+        self.page.masses.setText("85")
+        self.press(self.page.add_button)
+        self.assertIn("there is a size for 85 kg already", self.page.problem.text())
+        self.page.masses.setText("60 kg 95")
+        self.press(self.page.add_button)
+        self.settled(3)
+        self.assertEqual([row[1] for row in self.rows()], ["60 kg", "69 kg", "85 kg", "95 kg"])
+
+
+class InOnePicture(FamilyCase):
+    rides = True
+
+    def test_overlay_law_and_rockers_are_those_of_the_sizes(self):
+        self.made("55, 85, 100")
+        self.view.tabs.setCurrentIndex(1)
+        page = self.view.picture
+        self.wait_for(lambda: len(self.families.figures) == 4, 60)
+        self.assertEqual([other.live.board.name for other in page.overlay.others], [
+            "Dunlin 39 for 55 kg", "Dunlin 39 for 85 kg", "Dunlin 39 for 100 kg"])  # fmt: skip
+        self.assertEqual(page.overlay.name, "Dunlin 39")
+        noses = [float(small.y[-1]) for small in page.rockers.boards]
+        self.assertEqual(noses, sorted(noses))
+        page.figure.setCurrentIndex(page.figure.findData("width"))
+        boards = [self.session.board, *(s.board for s in self.families.sizes(self.view.family().uid))]
+        law = power_law([69, 55, 85, 100], [reading(board, "width") for board in boards])
+        self.assertIn(f"to the power {law.power:.2f} ({law.low:.2f} to {law.high:.2f})", page.law.text())
+        self.assertEqual(page.law.text().count("scaled alike: 1/3"), 1)
+        page.figure.setCurrentIndex(page.figure.findData("least_wind_up"))
+        self.assertIn("own rider", page.figure.currentText())
+        shown = [row for row in page.chart.rows()[1:] if row[1] == "sizes"]
+        self.assertEqual([(row[0], row[2]) for row in shown], [("family", m) for m in ("55", "69", "85", "100")])
+        winds = [self.families.figures[s.record.uid]["least_wind_up"].value
+                 for s in self.families.sizes(self.view.family().uid)]  # fmt: skip
+        self.assertEqual(winds, sorted(winds))  # a heavier rider with the same wing needs more
+        page.datum.setCurrentIndex(page.datum.findData("fin"))
+        self.assertIn("Without a fin", page.missing.text())
+        self.view.tabs.setCurrentIndex(0)
+        self.page.table.selectRow(3)
+        self.assertRegex(self.page.words.text(), r"Under its own rider, float: .* lift off: least wind to lift off \d")
