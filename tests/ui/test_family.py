@@ -1,10 +1,20 @@
 """The Family view, driven as a designer would: sizes made, rules changed, changes taken or left, a stretch named."""
 
+import json
+from unittest import mock
+
+import pypdf
 from PySide6.QtCore import Qt
 from PySide6.QtTest import QTest
+from scipy.stats import weibull_min
 
+from kelvor.cli import main
+from kelvor.core.errors import InputError
 from kelvor.core.family.laws import power_law
 from kelvor.core.levers.catalogue import levers
+from kelvor.core.units import KNOT
+from kelvor.exchange.paper import Chapter
+from kelvor.ui.presenters.class_rules import CAUTION
 from tests.ui.case import WindowCase
 
 
@@ -219,3 +229,180 @@ class InOnePicture(FamilyCase):
         self.view.tabs.setCurrentIndex(0)
         self.page.table.selectRow(3)
         self.assertRegex(self.page.words.text(), r"Under its own rider, float: .* lift off: least wind to lift off \d")
+
+
+class ClassRulesPage(FamilyCase):
+    rides = True
+
+    def setUp(self):
+        super().setUp()
+        board = next(e for e in self.session.workshop.store.boards() if e.name == "Shearwater 69")
+        self.session.file.open_board(board.id)
+        self.view.tabs.setCurrentIndex(2)
+        self.rules = self.view.rules
+
+    def type_rule(self, limits, quotas="", name="Bay 70", **days):
+        self.press(self.rules.buttons["New…"])
+        panel = self.window.dialogs.shown[-1]
+        panel.name.setText(name)
+        panel.limits.setPlainText(limits)
+        panel.quotas.setPlainText(quotas)
+        for field, words in days.items():
+            getattr(panel, field).setText(words)
+        self.press(panel.do)
+        return panel
+
+    def margin(self, row, column=1):
+        return self.rules.margins.item(row, column).text()
+
+    def test_a_rule_is_typed_followed_while_designing_and_taken_back(self):
+        panel = self.type_rule("width <= 72 cm\nlength <= 230 cm", "at most 2 boards", since="soon")
+        self.assertIn("no day", panel.problem.text())
+        panel.since.setText("2026-01-01")
+        self.press(panel.do)
+        self.assertEqual(self.margin(0), "3.0 cm to spare")
+        self.assertEqual(self.margin(1), "3.0 cm over")
+        self.rules.under.setCurrentIndex(1)
+        self.rules.under.activated.emit(1)
+        self.window.show_view("shape")
+        self.assertTrue(self.window.ruled.isVisible())
+        self.assertEqual(self.window.ruled.text(), "Bay 70: length 3.0 cm over · max width 3.0 cm to spare")
+        self.assertEqual([limit.figure for limit in self.bench.limits], ["width", "length"])
+        plain = self.bench.grab().toImage()
+        self.assertTrue(self.shape.levers.pull("length", "229 cm"))
+        self.wait_for(lambda: self.window.ruled.text().startswith("Bay 70: max width"), 10)
+        self.assertIn("length 1.0 cm to spare", self.window.ruled.text())
+        self.session.undo()
+        self.wait_for(lambda: "3.0 cm over" in self.window.ruled.text(), 10)
+        self.session.undo()  # under no rule again
+        self.wait_for(lambda: not self.window.ruled.isVisible(), 10)
+        self.assertNotEqual(plain, self.bench.grab().toImage())  # the lines on the plan are gone
+
+    def test_rules_are_read_and_written_as_files(self):
+        self.type_rule("width <= 72 cm\nmass >= 5.5 kg", "at most 1 board with width >= 70 cm", source="Notice 3")
+        path = self.folder / "rule.json"
+        self.view.papers.write_rule_to(self.rules.chosen(), path)
+        self.assertEqual(main(["check", str(path)]), 0)
+        self.press(self.rules.buttons["Take off"])
+        self.assertEqual(self.rules.rules_.all(), [])
+        self.view.papers.read_rule_from(self.rules.rules_, path)
+        value = self.rules.rules_.all()[0].value
+        self.assertEqual(
+            (value.name, value.source, len(value.limits), value.quotas[0].most), ("Bay 70", "Notice 3", 2, 1)
+        )
+        path.write_text(path.read_text().replace('"at most"', '"at least"', 1).replace("0.72", "0.99"))
+        plain = json.loads(path.read_text())
+        plain["rule"]["limits"].append({"figure": "width", "relation": "at most", "value": 0.7, "relative": False,
+                                        "wish": False})  # fmt: skip
+        path.write_text(json.dumps(plain))
+        with self.assertRaisesRegex(InputError, "at least 99.0 cm and at most 70.0 cm"):
+            self.view.papers.read_rule_from(self.rules.rules_, path)
+
+    def test_the_sheet_says_what_the_page_says(self):
+        self.type_rule("width <= 72 cm\nlength <= 230 cm", "at most 2 boards")
+        told = []
+        self.rules.sheet_asked.connect(told.append)
+        self.press(self.rules.sheet_button)
+        path = self.folder / "sheet.pdf"
+        chapters = [Chapter("Margins", "", told[0][1], (200, 150, 160), ("Limit", "Board", "Margin"))]
+        self.view.papers.write("Rule sheet: Bay 70", chapters, CAUTION, path)
+        self.wait_for(path.exists, 30)
+        words = " ".join(page.extract_text() for page in pypdf.PdfReader(path).pages)
+        for said in ("Max width at most 72.0 cm", "3.0 cm to spare", "3.0 cm over", "The class measures the board"):
+            self.assertIn(said, " ".join(words.split()))
+
+    def test_what_to_register_for_a_season(self):
+        self.type_rule("length <= 240 cm", "at most 2 boards\nat most 1 board with width >= 68 cm")
+        for field, words in ((self.rules.mean, "14 kn"), (self.rules.most, "2")):
+            field.setText(words)
+        self.press(self.rules.choose_button)
+        self.wait_for(lambda: self.rules.answer.text().startswith("Register Shearwater 69: together"), 40)
+        entrant = self.rules._entrants[0]
+        low, high = min(w[0] for w in entrant.windows), max(w[1] for w in entrant.windows)
+        share = weibull_min(2.0, scale=14 * KNOT / 0.8862269).cdf([low, high])  # Γ(3/2)
+        self.assertIn(f"{(share[1] - share[0]) * 100:.0f} % of the season", self.rules.answer.text())
+        self.assertIn("not in the tank", self.rules.more.text())
+        self.rules.mean.setText("fresh")
+        self.press(self.rules.choose_button)
+        self.assertIn("no wind", self.rules.problem.text())
+
+
+class Range(FamilyCase):
+    rides = True
+
+    def words(self, path):
+        self.wait_for(path.exists, 30)
+        return " ".join(" ".join(page.extract_text() for page in pypdf.PdfReader(path).pages).split())
+
+    def printed(self, page_signal, button, handler):
+        """What a page hands to paper, written and read back."""
+        told = []
+        page_signal.connect(told.append)
+        self.press(button)
+        path = self.folder / "out.pdf"
+        with mock.patch.object(self.view.papers, "ask", lambda title, name, chapters, caution: self.view.papers.write(
+                title, chapters, caution, path)):  # fmt: skip
+            handler(told[0])
+        return self.words(path)
+
+    def test_the_matrix_weighs_prices_stocks_and_prints(self):
+        self.made("55, 85")
+        self.view.tabs.setCurrentIndex(3)
+        page = self.view.options
+        self.wait_for(lambda: "Options: 36 boards" in page.head.text(), 60)  # 3 sizes, 3 constructions, 2 × 2 layouts
+        rows = page.rows()[1]
+        self.assertEqual(rows[0][:2], ("Dunlin 39 for 55 kg", "as designed"))
+        weight, cost, price = rows[0][2].split("\n")
+        self.assertRegex(weight, r"^\d\.\d\d kg$")
+        amounts = [int("".join(c for c in words if c.isdigit())) for words in (cost, price)]
+        self.assertAlmostEqual(amounts[1], 2 * amounts[0], delta=1)
+        page.factor.setText("1.5")
+        page.factor.editingFinished.emit()
+        dearer = int("".join(c for c in page.rows()[1][0][2].split("\n")[2] if c.isdigit()))
+        self.assertAlmostEqual(dearer, 1.5 * amounts[0], delta=1)
+        page.factor.setText("cheap")
+        page.factor.editingFinished.emit()
+        self.assertIn("such as 1.8", page.problem.text())
+        page.factor.setText("1.5")
+        page.straps.item(1).setCheckState(Qt.CheckState.Unchecked)
+        self.wait_for(lambda: "Options: 18 boards" in page.head.text(), 60)
+        page.table.setCurrentCell(0, 2)
+        one = page.stock.item(0, 1).text()
+        page.number.setText("3")
+        page.number.editingFinished.emit()
+        self.assertIn("3 of each of 1 chosen", page.stock_head.text())
+        self.assertAlmostEqual(float(page.stock.item(0, 1).text().split()[0]), 3 * float(one.split()[0]), delta=0.3)
+        words = self.printed(page.print_asked, page.print_button, self.view._matrix)
+        for said in (weight, "Dunlin 39 for 85 kg", "deep foil box", "To stock: 3 of each"):
+            self.assertIn(said, words)
+
+    def test_a_board_for_a_customer_with_the_reason_and_the_chart_on_paper(self):
+        self.view.tabs.setCurrentIndex(4)
+        page = self.view.whom
+        self.assertIn("Make a family first", page.problem.text())
+        self.view.tabs.setCurrentIndex(0)
+        self.made("55, 85")
+        self.view.tabs.setCurrentIndex(4)
+        page.mass.setText("84 kg")
+        page.wind.setText("30 kn")
+        self.press(page.ask_button)
+        self.wait_for(lambda: page.table.rowCount() == 3, 60)
+        self.assertTrue(page.answer.text().startswith("Dunlin 39 for 85 kg."), page.answer.text())
+        row = page.rows(page.table)[0]
+        wanted = reading(self.session.board, "volume") * 84 / 69 * 1e3
+        self.assertIn(f"just the {wanted:.1f} L for this rider; goes in 30.0 kn", row[4])
+        self.assertRegex(row[2], r"^\d\d\.\d kn ±\d")
+        page.wind.setText("6 kn")
+        self.press(page.ask_button)
+        self.wait_for(lambda: "does not go in 6.0 kn" in page.rows(page.table)[0][4], 60)
+        chart = {cells[0]: cells for cells in page.rows(page.chart)}
+        self.assertEqual(
+            chart["55 kg"][2], f"Dunlin 39 for 55 kg ({reading(self.session.board, 'volume') * 55 / 69e-3:.1f} L)"
+        )
+        self.assertIn("none near", chart["105 kg"][1])
+        words = self.printed(page.print_asked, page.print_button, self.view._chart)
+        for said in (chart["55 kg"][2], "does not go in 6.0 kn", "Try before you buy", "For a rider of 84 kg, riding"):
+            self.assertIn(said, words)
+        page.mass.setText("heavy")
+        self.press(page.ask_button)
+        self.assertIn("heavy", page.problem.text())

@@ -5,10 +5,9 @@ from __future__ import annotations
 from collections.abc import Sequence
 from pathlib import Path
 
-from kelvor.exchange.paper import Paper
+from kelvor.exchange.paper import Chapter, Paper, Rows, write_chapters
 from kelvor.files import written_whole
 
-Rows = Sequence[Sequence[str]]
 RING = "○ "
 
 
@@ -68,13 +67,5 @@ def write_history(title: str, stamp: str, chapters: Sequence[tuple[str, str, Row
     InputError
         When the file is there and not to be written over, or cannot be written.
     """
-    paper = Paper()
-    paper.title(title)
-    paper.small(stamp)
-    for head, origin, rows in chapters:
-        paper.head(head)
-        paper.small(origin)
-        paper.table([tuple(row) for row in rows], (130, 381))
-    with written_whole(path, over=over) as temporary:
-        paper.write(temporary, title)
-    return path
+    told = [Chapter(head, origin, rows, (130, 381)) for head, origin, rows in chapters]
+    return write_chapters(title, stamp, told, "", path, over)

@@ -6,7 +6,7 @@ import json
 from pathlib import Path
 
 from kelvor.core.errors import KelvorError, one_line
-from kelvor.exchange.documents import BRIEF_SCHEMA, DocumentError, parse_board, parse_brief
+from kelvor.exchange.documents import BRIEF_SCHEMA, RULE_SCHEMA, DocumentError, parse_board, parse_brief, parse_rule
 from kelvor.exchange.formats import READERS
 from kelvor.files import SQLITE_HEADER, read_text
 
@@ -31,8 +31,11 @@ def problems(path: Path) -> list[str]:
             reader.read(path, False, lambda words: None)
             return []
         text = read_text(path)
-        if _schema(text) == BRIEF_SCHEMA:
+        schema = _schema(text)
+        if schema == BRIEF_SCHEMA:
             parse_brief(text, str(path))
+        elif schema == RULE_SCHEMA:
+            parse_rule(text, str(path))
         else:
             parse_board(text, str(path))
     except DocumentError as error:

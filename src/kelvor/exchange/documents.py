@@ -1,4 +1,4 @@
-"""Boards and briefs as JSON documents: written plainly, read with every field checked.
+"""Boards, briefs and class rules as JSON documents: written plainly, read with every field checked.
 
 The published JSON Schemas in ``docs/schema`` are made from the same types.
 """
@@ -15,10 +15,12 @@ from pydantic import BaseModel, ConfigDict, Field, ValidationError
 from kelvor.core.book import BY_KEY
 from kelvor.core.brief import Brief
 from kelvor.core.errors import InputError, KelvorError, one_line
+from kelvor.core.family.class_rules import check_rule
 from kelvor.core.findings import fatal
 from kelvor.core.limits import Along, Limit, Many, Text, declared, problems, si_unit
 from kelvor.core.materials.layup import cloth_plan
 from kelvor.core.materials.table import HANDBOOK, MaterialTable
+from kelvor.core.recorded.family import ClassRule
 from kelvor.core.shape.board import Board
 from kelvor.core.shape.checks import check_value
 from kelvor.core.shape.geometry import geometry
@@ -28,6 +30,7 @@ from kelvor.files import read_text
 
 BOARD_SCHEMA = "kelvor.board/1"
 BRIEF_SCHEMA = "kelvor.brief/1"
+RULE_SCHEMA = "kelvor.rule/1"
 _CONFIG = ConfigDict(extra="forbid", allow_inf_nan=False, strict=True)
 
 
@@ -43,7 +46,13 @@ class _BriefDocument(BaseModel):
     brief: Brief
 
 
-D = TypeVar("D", _BoardDocument, _BriefDocument)
+class _RuleDocument(BaseModel):
+    model_config = _CONFIG
+    format: Literal["kelvor.rule/1"] = Field(alias="schema")
+    rule: ClassRule
+
+
+D = TypeVar("D", _BoardDocument, _BriefDocument, _RuleDocument)
 
 
 class DocumentError(KelvorError, Generic[D]):
@@ -65,6 +74,11 @@ def brief_text(brief: Brief) -> str:
     return json.dumps({"schema": BRIEF_SCHEMA, "brief": to_plain(brief)}, indent=1, ensure_ascii=False) + "\n"
 
 
+def rule_text(rule: ClassRule) -> str:
+    """A class rule as a JSON document."""
+    return json.dumps({"schema": RULE_SCHEMA, "rule": to_plain(rule)}, indent=1, ensure_ascii=False) + "\n"
+
+
 def board_of_text(text: str) -> Board:
     """A board from what :func:`board_text` wrote a moment ago, in a process of our own: trusted, so quick."""
     return from_plain(Board, json.loads(text)["board"])
@@ -84,6 +98,22 @@ def read_board(path: Path) -> Board:
 def read_brief(path: Path) -> Brief:
     """The brief in a file; raises like :func:`read_board`."""
     return parse_brief(read_text(path), str(path))
+
+
+def read_rule(path: Path) -> ClassRule:
+    """The class rule in a file; raises like :func:`read_board`."""
+    return parse_rule(read_text(path), str(path))
+
+
+def parse_rule(text: str, where: str) -> ClassRule:
+    """The class rule in a JSON text: every field checked, and that it can be a rule."""
+    rule = _parsed(_RuleDocument, RULE_SCHEMA, text, where).rule
+    _refuse(where, [p.sentence() for p in problems(rule, "rule")])
+    try:
+        check_rule(rule)
+    except InputError as error:
+        raise InputError(error.what, where=f"{where}, {error.where}", accepts=error.accepts) from None
+    return rule
 
 
 def parse_board(text: str, where: str, table: MaterialTable | None = HANDBOOK) -> Board:
@@ -255,8 +285,9 @@ def schemas() -> dict[str, dict[str, Any]]:
     found = {
         "board.schema.json": _BoardDocument.model_json_schema(by_alias=True),
         "brief.schema.json": _BriefDocument.model_json_schema(by_alias=True),
+        "rule.schema.json": _RuleDocument.model_json_schema(by_alias=True),
     }
-    for schema, root in zip(found.values(), (Board, Brief), strict=True):
+    for schema, root in zip(found.values(), (Board, Brief, ClassRule), strict=True):
         for kind in _dataclasses(root):
             for name, entry in schema["$defs"].get(kind.__name__, {}).get("properties", {}).items():
                 _declare(entry, declared(kind, name))

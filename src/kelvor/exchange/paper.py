@@ -3,17 +3,59 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from dataclasses import dataclass
 from pathlib import Path
 from typing import TYPE_CHECKING
 from xml.sax.saxutils import escape
+
+from kelvor.files import written_whole
 
 if TYPE_CHECKING:
     from reportlab.platypus import Flowable, Paragraph, Table
 
 FONTS = Path(__file__).parent.parent / "fonts"
+Rows = Sequence[Sequence[str]]
 QUIET, LINE = "#5d5a52", "#d8d2c4"
 ROOM = 511.0
 """Width of what is set on A4 [pt]."""
+
+
+@dataclass(frozen=True, slots=True)
+class Chapter:
+    """A chapter of a paper: its head, a word beside it, a table with heads that come again, and how wide its columns
+    are against one another.
+    """
+
+    head: str
+    words: str = ""
+    rows: Rows = ()
+    widths: Sequence[float] = (1.0,)
+    first: Sequence[str] = ()
+
+
+def write_chapters(title: str, stamp: str, chapters: Sequence[Chapter], caution: str, path: Path, over: bool) -> Path:
+    """Write chapters as PDF, one after the other; the path that was written.
+
+    Raises
+    ------
+    InputError
+        When the file is there and not to be written over, or cannot be written.
+    """
+    paper = Paper()
+    paper.title(title)
+    paper.small(stamp)
+    for chapter in chapters:
+        paper.head(chapter.head)
+        if chapter.words:
+            paper.small(chapter.words)
+        if chapter.rows:
+            paper.table([tuple(row) for row in chapter.rows], chapter.widths, chapter.first)
+    if caution:
+        paper.gap()
+        paper.small(caution)
+    with written_whole(path, over=over) as temporary:
+        paper.write(temporary, title)
+    return path
 
 
 class Paper:

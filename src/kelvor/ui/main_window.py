@@ -78,6 +78,11 @@ class MainWindow(QMainWindow):
         self.views[FIRST] = self.shape
         column.addWidget(self._bar())
         column.addWidget(self.strip)
+        self.ruled = plain_label()
+        self.ruled.setVisible(False)
+        self.ruled.setContentsMargins(14, 4, 14, 2)
+        self.ruled.setFont(font(12, 600))
+        column.addWidget(self.ruled)
         column.addWidget(self.stack, 1)
         self.heard = plain_label()
         self.heard.setVisible(False)
@@ -100,6 +105,7 @@ class MainWindow(QMainWindow):
         session.units_changed.connect(self._refresh_all)
         session.steps_changed.connect(self._refresh_all)
         session.board_opened.connect(self._refresh_all)
+        session.workshop.records_changed.connect(self._refresh_strip)
         self.resize(1280, 800)
         self.tape.refresh()
         self._refresh_all()
@@ -236,6 +242,27 @@ class MainWindow(QMainWindow):
             session.system,
         )
         self.strip.show_tiles(shown)
+        self._refresh_ruled()
+
+    def _refresh_ruled(self) -> None:
+        """How the board stands to the class rule it is designed under, above the drawing and in it."""
+        session = self.session
+        if not session.workshop.registers.of("entered"):
+            self.ruled.setVisible(False)
+            self.shape.bench.limits = ()
+            return
+        from kelvor.ui.class_rules import ClassRules
+        from kelvor.ui.presenters.class_rules import under_words
+
+        found = ClassRules(session).here()
+        self.ruled.setVisible(found is not None)
+        self.shape.bench.limits = () if found is None else found[0].limits
+        if found is not None:
+            rule, stands = found
+            self.ruled.setText(under_words(rule, stands, session.system))
+            self.ruled.setObjectName("wrong" if stands.met is False else "quiet")
+            self.ruled.style().polish(self.ruled)
+        self.shape.bench.update()
 
     def _heard(self, kind: str, words: str) -> None:
         """What is said, in views that do not show it themselves."""

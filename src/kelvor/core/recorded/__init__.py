@@ -22,6 +22,7 @@ _WHERE: dict[RecordKind, str] = {
     "incident": "recorded.water:Incident", "retire rule": "recorded.water:RetireRule",
     "columns": "recorded.water:Columns", "shore line": "recorded.water:ShoreLine", "search": "recorded.sought:Search",
     "family": "recorded.family:Family", "size": "recorded.family:FamilySize",
+    "class rule": "recorded.family:ClassRule", "entered": "recorded.family:Entered",
 }  # fmt: skip
 KINDS: tuple[RecordKind, ...] = get_args(RecordKind)
 """Every kind of record."""

@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Annotated, Literal
 
+from kelvor.core.brief import Target
 from kelvor.core.limits import NAME, Limit, Many, Text
 from kelvor.core.units import Quantity
 
@@ -77,3 +78,33 @@ class FamilySize:
     parent: Annotated[int, Limit(0, 2**53)]
     rules: Annotated[tuple[SizeRule, ...], Many(80)] = ()
     refused: Annotated[str, Text(80)] = ""
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Quota:
+    """So many boards at most may be registered for an event; of those that meet `which`, where it is given."""
+
+    most: Annotated[int, Limit(0, 50)]
+    which: Target | None = None
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class ClassRule:
+    """A rule of a class: limits on figures, quotas of boards for an event, where it was read and for when it holds.
+
+    Days are written as 2026-05-31; an empty one leaves that side open.
+    """
+
+    name: Annotated[str, NAME]
+    source: Annotated[str, Text(400)] = ""
+    since: Annotated[str, Text(10)] = ""
+    until: Annotated[str, Text(10)] = ""
+    limits: Annotated[tuple[Target, ...], Many(60)] = ()
+    quotas: Annotated[tuple[Quota, ...], Many(20)] = ()
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Entered:
+    """A board is designed under a class rule: its record stands on the board."""
+
+    rule: Annotated[str, Text(64)] = ""

@@ -2,29 +2,22 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
 from datetime import datetime
 from functools import partial
 from pathlib import Path
 from typing import TYPE_CHECKING
 
 from kelvor.core.stamp import Stamp
-from kelvor.ui.runner import Asked
+from kelvor.ui.actions.on_paper import OnPaper
 
 if TYPE_CHECKING:
     from kelvor.core.making.made import Made
     from kelvor.core.trials.gathered import Test
-    from kelvor.ui.main_window import MainWindow
     from kelvor.ui.presenters.history import Chapter
 
 
-class WaterPapers:
+class WaterPapers(OnPaper):
     """Papers of the Water view, under the stamp of the board they are about."""
-
-    def __init__(self, window: MainWindow) -> None:
-        self._window = window
-        self.session = window.session
-        self._sheets = Asked(window, "It was not written", self._written, failed=self._not_done, here=True)
 
     def session_card(self) -> None:
         """Ask where a card goes that is ringed on the beach: of the board that was ridden last."""
@@ -96,13 +89,3 @@ class WaterPapers:
         number = next((s.number for s in session.workshop.store.steps(board_id).values() if s.id == step), 0)
         day = datetime.now().astimezone().date().isoformat()
         return Stamp(design=board.name, code=code_of(board), version=number, serial=made.value.serial, day=day)
-
-    def _ask(self, title: str, name: str, write: Callable[[Path], None]) -> None:
-        window = self._window
-        window.files.ask_where(title, "On paper (*.pdf)", name, lambda path: window.guarded(lambda _: write(path)))
-
-    def _written(self, found: list[Path]) -> None:
-        self.session.said.emit("note", f"Written: {found[0]}")
-
-    def _not_done(self, words: str) -> None:
-        self.session.said.emit("problem", words)

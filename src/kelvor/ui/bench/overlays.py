@@ -58,6 +58,28 @@ class Overlays:
             x, y = plan_line(measured, scene.strip)
             stroke(painter, layout.px(0) + x * layout.scale, band.zero - y * band.scale, "cursor", 2)
 
+    def limits(self, painter: QPainter, layout: BenchLayout, live: Live) -> None:
+        """What a class lets the plan be: its width as two lines along it, its length as one across."""
+        band, length, system = layout.plan, live.board.length, self.bench.session.system
+        wide = 2 * live.wide_point[1]
+        for limit in self.bench.limits:
+            reading = {"width": wide, "length": length}.get(limit.figure)
+            if reading is None:
+                continue
+            most = limit.relation == "at most"
+            kept = reading <= limit.value if most else reading >= limit.value
+            painter.setPen(dashed("live" if kept else "short", 1.4, 7, 4))
+            words = f"{'≤' if most else '≥'} {text(limit.value, Quantity.LENGTH, system)}"
+            if limit.figure == "width":
+                for side in (1, -1):
+                    y = band.y(side * limit.value / 2)
+                    painter.drawLine(QPointF(layout.px(0), y), QPointF(layout.px(length), y))
+                label(painter, layout.px(length * 0.86), band.y(limit.value / 2) - 8, words, "quiet", font(11))
+            else:
+                x = layout.px(limit.value)
+                painter.drawLine(QPointF(x, band.y(wide / 2)), QPointF(x, band.y(-wide / 2)))
+                label(painter, x + 4, band.y(-wide / 2) - 6, words, "quiet", font(11))
+
     def fittings(self, painter: QPainter, layout: BenchLayout, live: Live) -> None:
         """All fittings in plan; they stay while a weight is dragged."""
         band, board = layout.plan, live.board

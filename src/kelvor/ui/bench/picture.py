@@ -9,6 +9,7 @@ from PySide6.QtCore import QPointF, Qt, QTimer, Signal
 from PySide6.QtGui import QPainter, QPaintEvent
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
+from kelvor.core.brief import Target
 from kelvor.core.seek.rocker_lines import RockerLine
 from kelvor.core.shape.weights import BATTENS, Hold
 from kelvor.core.units import Quantity, number_text
@@ -44,6 +45,8 @@ class BenchPicture(QWidget):
         self.chosen: Hold | None = None
         self.held_grip = ""
         """Key of the grip being dragged."""
+        self.limits: tuple[Target, ...] = ()
+        """What a class lets the board be, shown on the plan."""
         self.annotations = Annotations(self)
         self.overlays = Overlays(self)
         self.reshaping = Reshaping(self)
@@ -204,6 +207,8 @@ class BenchPicture(QWidget):
         self.overlays.profile(painter, scene)
         plan.paint(painter, live, resting=self.session.standing and not self.in_hand())
         self.overlays.plan(painter, scene)
+        if self.limits:
+            self.overlays.limits(painter, layout, live)
         self.reshaping.paint(painter, layout)
         self.annotations.strip(painter, scene)
         above = (*stands, board.fittings, self.stretch, scene.line)

@@ -63,7 +63,7 @@ class CompareView(QWidget):
             (self.over, "Over one another"),
             (self.solid, "Solid"),
             (self.phases, "Phases"),
-            (self.family, "Family"),
+            (self.family, "Prototypes"),
         ):
             self.tabs.addTab(page, words)
         self.datum.setAccessibleName("Laid together at")

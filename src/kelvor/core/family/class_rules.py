@@ -1,0 +1,136 @@
+"""Rules of a class: whether one can be a rule at all, and how boards stand to it."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+from dataclasses import dataclass
+from datetime import date
+
+from kelvor.core.book import BY_KEY
+from kelvor.core.brief import Brief, Target
+from kelvor.core.errors import InputError
+from kelvor.core.figures import Figures
+from kelvor.core.recorded.family import ClassRule, Quota
+from kelvor.core.units import System, inside, text
+from kelvor.core.verdicts import Outcome, Verdict, judge
+
+
+def check_rule(rule: ClassRule) -> None:
+    """Whether a rule can be followed.
+
+    Raises
+    ------
+    InputError
+        Naming the limit that is about no figure, contradicts another, or a quota that no board can fall under.
+    """
+    if not rule.limits and not rule.quotas:
+        raise InputError("this rule limits nothing", where=rule.name, accepts="Give a limit such as width <= 85 cm")
+    for day, where in ((rule.since, "since"), (rule.until, "until")):
+        if day:
+            _day(day, where)
+    if rule.since and rule.until and _day(rule.since, "since") > _day(rule.until, "until"):
+        raise InputError("it ends before it begins", where="until", accepts=f"Give a day after {rule.since}")
+    for i, limit in enumerate(rule.limits, 1):
+        _check(limit, f"limit {i}")
+    for i, quota in enumerate(rule.quotas, 1):
+        if quota.which is not None:
+            _check(quota.which, f"quota {i}")
+    ends: dict[str, list[float]] = {}
+    for limit in rule.limits:
+        low, high = ends.setdefault(limit.figure, [-math.inf, math.inf])
+        if limit.relation == "at least":
+            ends[limit.figure][0] = max(low, limit.value)
+        else:
+            ends[limit.figure][1] = min(high, limit.value)
+    for figure, (low, high) in ends.items():
+        if low > high:
+            q = BY_KEY[figure].quantity
+            raise InputError(
+                f"{inside(BY_KEY[figure].label)} is to be at least {text(low, q)} and at most {text(high, q)}",
+                where="limits", accepts="Take one of them off, or turn them round",
+            )  # fmt: skip
+    for i, quota in enumerate(rule.quotas, 1):
+        which = quota.which
+        if which is not None and which.figure in ends:
+            low, high = ends[which.figure]
+            if (which.relation == "at least" and which.value > high) or (
+                which.relation == "at most" and which.value < low
+            ):
+                raise InputError("no board within the limits falls under this quota", where=f"quota {i}",
+                                 accepts="Give a bound within the limits")  # fmt: skip
+
+
+def _check(target: Target, where: str) -> None:
+    definition = BY_KEY.get(target.figure)
+    if definition is None:
+        raise InputError(
+            f"there is no figure “{target.figure[:40]}”", where=where, accepts="Such as width, length, mass"
+        )
+    if definition.ranks:
+        raise InputError(f"{inside(definition.label)} only ranks boards and can limit none", where=where)
+    if target.relative or target.wish:
+        raise InputError("a limit of a class is a plain value, and no wish", where=where)
+
+
+def _day(words: str, where: str) -> date:
+    try:
+        return date.fromisoformat(words)
+    except ValueError:
+        raise InputError(f"“{words[:20]}” is no day", where=where, accepts="Such as 2027-03-01") from None
+
+
+@dataclass(frozen=True, slots=True)
+class Standing:
+    """How a board stands to a rule: each limit with its margin, and altogether."""
+
+    verdicts: tuple[Verdict, ...]
+
+    @property
+    def met(self) -> bool | None:
+        """Whether all limits are met; None where that cannot be told."""
+        outcomes = {verdict.outcome for verdict in self.verdicts}
+        if Outcome.SHORT in outcomes:
+            return False
+        return None if outcomes & {Outcome.TOO_CLOSE, Outcome.UNKNOWN} else True
+
+
+def standing(rule: ClassRule, figures: Figures, brief: Brief) -> Standing:
+    """Every limit of a rule against a board's figures."""
+    return Standing(tuple(judge(limit, figures, brief) for limit in rule.limits))
+
+
+def falls_under(quota: Quota, figures: Figures) -> bool | None:
+    """Whether a board counts for a quota; None where its figure is not known."""
+    if quota.which is None:
+        return True
+    figure = figures.get(quota.which.figure)
+    if figure is None or not figure.exists or not figure.valid:
+        return None
+    over = figure.value - quota.which.value
+    return over >= -1e-9 if quota.which.relation == "at least" else over <= 1e-9
+
+
+def quota_words(quota: Quota, system: System = System.METRIC) -> str:
+    """A quota as it is typed."""
+    boards = f"at most {quota.most} board{'s' if quota.most != 1 else ''}"
+    return f"{boards} with {limit_words(quota.which, system)}" if quota.which is not None else boards
+
+
+def limit_words(limit: Target, system: System = System.METRIC) -> str:
+    """A limit as it is typed."""
+    sign = "<=" if limit.relation == "at most" else ">="
+    quantity = BY_KEY[limit.figure].quantity if limit.figure in BY_KEY else None
+    return f"{limit.figure} {sign} {text(limit.value, quantity, system) if quantity is not None else limit.value}"
+
+
+def over_quota(rule: ClassRule, boards: Sequence[Figures]) -> list[tuple[Quota, int]]:
+    """Quotas that so many boards together go beyond, and by how many they count; a board of which that cannot be told
+    counts.
+    """
+    found = []
+    for quota in rule.quotas:
+        count = sum(falls_under(quota, figures) is not False for figures in boards)
+        if count > quota.most:
+            found.append((quota, count))
+    return found

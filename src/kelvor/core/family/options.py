@@ -1,0 +1,113 @@
+"""Options of a range: each size in every construction, with every layout of boxes and straps; what to stock."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+
+from kelvor.core.errors import InputError, RefusedEdit
+from kelvor.core.levers.additions import with_fin_set
+from kelvor.core.levers.layers_worth import board_cost
+from kelvor.core.making.orders import Bought, to_buy
+from kelvor.core.mass.board_mass import board_mass
+from kelvor.core.materials.layup import with_construction
+from kelvor.core.materials.table import MaterialTable
+from kelvor.core.shape.board import Board
+from kelvor.core.shape.construction import Construction
+from kelvor.core.shape.fin_sets import Arrangement
+from kelvor.core.shape.fittings import FoilTracks
+from kelvor.core.shape.geometry import geometry
+
+DESIGNED = "as designed"
+NO_STRAPS = "no straps"
+_TRACKS, _BOX = "foil tracks", "deep foil box"
+_FINS: dict[str, Arrangement] = {
+    "single fin": "single", "2+1 fins": "2+1", "twin fins": "twin", "three fins": "three", "four fins": "four",
+}  # fmt: skip
+
+
+def boxes_of(board: Board) -> tuple[str, ...]:
+    """Layouts of boxes that may be offered beside the designed one."""
+    found = [DESIGNED]
+    tracks = board.fittings.tracks
+    if tracks is not None:
+        found.append(_BOX if tracks.spacing > 0 else _TRACKS)
+    if board.fittings.fin_boxes and not board.mirrored:
+        found += [words for words in _FINS if len(found) < 5]
+    return tuple(found)
+
+
+def straps_of(board: Board) -> tuple[str, ...]:
+    """Layouts of straps that may be offered."""
+    return (DESIGNED, NO_STRAPS) if board.fittings.straps else (DESIGNED,)
+
+
+def with_option(board: Board, boxes: str, straps: str) -> Board:
+    """A board with another layout of boxes and straps; raises RefusedEdit where there is none of that name."""
+    fittings = board.fittings
+    if straps == NO_STRAPS:
+        fittings = replace(fittings, straps=())
+    board = replace(board, fittings=fittings)
+    if boxes == DESIGNED:
+        return board
+    tracks = board.fittings.tracks
+    if boxes in (_TRACKS, _BOX):
+        if tracks is None:
+            raise RefusedEdit("This board has no foil.")
+        other = FoilTracks(at=tracks.at)
+        if boxes == _BOX:
+            other = FoilTracks(at=tracks.at, length=0.18, spacing=0.0, depth=0.09, mass=0.35)
+        return replace(board, fittings=replace(board.fittings, tracks=other))
+    if boxes not in _FINS:
+        raise RefusedEdit(f"There is no layout of boxes called {boxes}.")
+    return with_fin_set(board, _FINS[boxes])
+
+
+@dataclass(frozen=True, slots=True)
+class Cell:
+    """A size as one of its options: what it weighs [kg] and costs, hours, what is to buy; or why there is none."""
+
+    construction: str
+    boxes: str
+    straps: str
+    mass: float = 0.0
+    cost: float = 0.0
+    hours: float = 0.0
+    needs: tuple[Bought, ...] = ()
+    problem: str = ""
+
+
+def options_job(
+    board: Board,
+    table: MaterialTable,
+    constructions: Sequence[Construction],
+    boxes: Sequence[str],
+    straps: Sequence[str],
+) -> tuple[Cell, ...]:
+    """A size in all its options, constructions first."""
+    found = []
+    for layout in boxes:
+        for row in straps:
+            try:
+                variant = with_option(board, layout, row)
+            except RefusedEdit as error:
+                found += [Cell(c.name, layout, row, problem=str(error)) for c in constructions]
+                continue
+            measured = geometry(variant)
+            for construction in constructions:
+                if isinstance(measured, tuple):
+                    found.append(Cell(construction.name, layout, row, problem=measured[0].text))
+                    continue
+                try:
+                    built = with_construction(variant, measured.shape, construction, table)
+                    as_built = replace(measured, board=built)
+                    mass = board_mass(as_built, table)
+                    spent = board_cost(mass, built, table)
+                    needs = to_buy(as_built, mass, table)
+                except InputError as error:
+                    found.append(Cell(construction.name, layout, row, problem=str(error)))
+                    continue
+                found.append(
+                    Cell(construction.name, layout, row, mass.total.mass, spent.total, spent.hours, needs)
+                )  # fmt: skip
+    return tuple(found)

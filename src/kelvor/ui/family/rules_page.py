@@ -1,0 +1,387 @@
+"""Class rules: which there are, margins of the board on the bench and of the family, what to register for a season."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from datetime import UTC, datetime
+
+from PySide6.QtCore import Signal
+from PySide6.QtGui import QColor
+from PySide6.QtWidgets import (
+    QComboBox,
+    QHBoxLayout,
+    QHeaderView,
+    QLabel,
+    QLineEdit,
+    QPlainTextEdit,
+    QPushButton,
+    QTableWidget,
+    QVBoxLayout,
+    QWidget,
+)
+
+from kelvor.core.errors import KelvorError
+from kelvor.core.family.class_rules import Standing, falls_under, standing
+from kelvor.core.family.season import Entrant, Winds, best_choice
+from kelvor.core.figures import Figures, by_key
+from kelvor.core.jobs import ride_job
+from kelvor.core.live import evaluate_live
+from kelvor.core.record import Record
+from kelvor.core.recorded.family import ClassRule
+from kelvor.core.ride.collector import GearWind
+from kelvor.core.subject import Subject
+from kelvor.core.verdicts import Outcome
+from kelvor.ui.class_rules import ClassRules
+from kelvor.ui.families import Families
+from kelvor.ui.presenters.class_rules import (
+    CAUTION,
+    SEASON_CAUTION,
+    knots,
+    limits_of,
+    quota_rows,
+    quotas_of,
+    rule_lines,
+    season_words,
+    sheet_rows,
+    window_words,
+    within_days,
+)
+from kelvor.ui.runner import Asked
+from kelvor.ui.session import Session
+from kelvor.ui.theme.style import colour, font
+from kelvor.ui.widgets.dialogs import Panel
+from kelvor.ui.widgets.panel import heading, panel, plain_label
+from kelvor.ui.widgets.tables import figures_table, fill
+
+NONE = "No class rule yet. Press New… and type its limits, one a line."
+
+
+class RulesPage(QWidget):
+    """Rules at the left; margins and the season at the right."""
+
+    sheet_asked = Signal(object)
+    """The rule sheet is to be written: title, small words, chapters."""
+    file_asked = Signal(str, object)
+    """A rule is to be read (“read”) or written (“write”), which one."""
+    edit_asked = Signal(object)
+
+    def __init__(self, session: Session, families: Families, family: Callable[[], Record | None]) -> None:
+        super().__init__()
+        self.session, self.families, self.family = session, families, family
+        self.rules_ = ClassRules(session)
+        self._boards: list[tuple[str, Figures, Standing | None]] = []
+        self._entrants: list[Entrant] = []
+        self._season = Asked(self, "The season was not counted", self._counted, failed=self._fail)
+        row = QHBoxLayout(self)
+        row.setContentsMargins(0, 6, 0, 0)
+        row.setSpacing(8)
+        row.addWidget(self._left(), 2)
+        row.addWidget(self._right(), 4)
+
+    def _left(self) -> QWidget:
+        frame, column = panel(), QVBoxLayout()
+        frame.setLayout(column)
+        column.setContentsMargins(12, 10, 12, 10)
+        column.addWidget(heading("Class rules"))
+        self.list: QTableWidget = figures_table(("Rule", "Source and days"))
+        self.list.setWordWrap(True)
+        self.list.itemSelectionChanged.connect(self._show_margins)
+        column.addWidget(self.list, 1)
+        buttons = (("New…", lambda: self.edit_asked.emit(None)), ("Edit…", lambda: self.edit_asked.emit(self.chosen())),
+                   ("Take off", self._take_off))  # fmt: skip
+        more = (("Read from a file…", lambda: self.file_asked.emit("read", None)),
+                ("Write to a file…", lambda: self.file_asked.emit("write", self.chosen())))  # fmt: skip
+        self.buttons: dict[str, QPushButton] = {}
+        for line in (buttons, more):
+            row = QHBoxLayout()
+            for words, do in line:
+                button = QPushButton(words)
+                button.clicked.connect(lambda _=False, do=do: do())
+                self.buttons[words] = button
+                row.addWidget(button)
+            row.addStretch(1)
+            column.addLayout(row)
+        row = QHBoxLayout()
+        self.under = QComboBox()
+        self.under.setAccessibleName("The board on the bench is designed under")
+        self.under.activated.connect(lambda _: self._enter())
+        row.addWidget(QLabel("The bench's board is under"))
+        row.addWidget(self.under, 1)
+        column.addLayout(row)
+        caution = plain_label()
+        caution.setText(CAUTION)
+        caution.setObjectName("quiet")
+        caution.setFont(font(12))
+        caution.setWordWrap(True)
+        column.addWidget(caution)
+        return frame
+
+    def _right(self) -> QWidget:
+        frame, column = panel(), QVBoxLayout()
+        frame.setLayout(column)
+        column.setContentsMargins(12, 10, 12, 10)
+        self.head = heading("Margins")
+        column.addWidget(self.head)
+        self.margins: QTableWidget = figures_table(("Limit",))
+        self.margins.setWordWrap(True)
+        column.addWidget(self.margins, 2)
+        self.quota_words = plain_label()
+        self.quota_words.setWordWrap(True)
+        column.addWidget(self.quota_words)
+        row = QHBoxLayout()
+        self.sheet_button = QPushButton("Rule sheet…")
+        self.sheet_button.clicked.connect(lambda _=False: self.ask_sheet())
+        row.addStretch(1)
+        row.addWidget(self.sheet_button)
+        column.addLayout(row)
+        column.addWidget(heading("A season"))
+        row = QHBoxLayout()
+        self.mean, self.shape, self.most = QLineEdit("15 kn"), QLineEdit("2"), QLineEdit("3")
+        for words, field, name in (("Mean wind", self.mean, "Mean wind of the season"),
+                                   ("shape", self.shape, "Shape of the season's winds"),
+                                   ("boards to register", self.most, "Boards to register")):  # fmt: skip
+            field.setAccessibleName(name)
+            field.setFixedWidth(70)
+            field.returnPressed.connect(self.choose)
+            row.addWidget(QLabel(words))
+            row.addWidget(field)
+        self.shape.setToolTip("Of Weibull's distribution: 2 is usual; more is steadier")
+        self.choose_button = QPushButton("Choose")
+        self.choose_button.clicked.connect(lambda _=False: self.choose())
+        row.addWidget(self.choose_button)
+        row.addStretch(1)
+        column.addLayout(row)
+        self.answer = plain_label()
+        self.answer.setWordWrap(True)
+        self.answer.setFont(font(14, 600))
+        column.addWidget(self.answer)
+        self.winds: QTableWidget = figures_table(("Board", "By the tank", "By the log", "Covers alone"))
+        column.addWidget(self.winds, 2)
+        self.more = plain_label()
+        self.more.setWordWrap(True)
+        column.addWidget(self.more)
+        self.problem = plain_label()
+        self.problem.setObjectName("wrong")
+        self.problem.setWordWrap(True)
+        column.addWidget(self.problem)
+        return frame
+
+    # showing
+
+    def refresh(self) -> None:
+        """Show the rules, and how boards stand to the chosen one."""
+        today = datetime.now(UTC).date().isoformat()
+        rules = self.rules_.all()
+        self._rules = rules
+        told = [(r.value.source, _days(r.value), within_days(r.value, today)) for r in rules]
+        fill(
+            self.list, [(r.value.name, "; ".join(w for w in words if w)) for r, words in zip(rules, told, strict=True)]
+        )
+        self.list.resizeRowsToContents()
+        if self.list.currentRow() < 0 and rules:
+            self.list.selectRow(0)
+        rows = [("no class rule", ""), *((r.value.name, r.uid) for r in rules)]
+        if rows != [(self.under.itemText(i), self.under.itemData(i)) for i in range(self.under.count())]:
+            self.under.clear()
+            for name, uid in rows:
+                self.under.addItem(name, uid)
+        here = self.rules_.under(self.session.board_id)
+        self.under.setCurrentIndex(max(0, self.under.findData(here.uid if here is not None else "")))
+        self._show_margins()
+
+    def chosen(self) -> Record | None:
+        """The chosen rule."""
+        at = self.list.currentRow()
+        return self._rules[at] if 0 <= at < len(self._rules) else None
+
+    def choose_rule(self, uid: str) -> None:
+        """Choose a rule by its identity."""
+        self.refresh()
+        at = next((i for i, r in enumerate(self._rules) if r.uid == uid), -1)
+        if at >= 0:
+            self.list.selectRow(at)
+
+    def _gathered(self) -> list[tuple[str, Subject, Figures]]:
+        """The board on the bench, and the family's: name, subject and figures, those under the bench's own brief."""
+        session = self.session
+        boards = [(session.board.name, session.subject(), session.known.figures())]
+        family = self.family()
+        if family is None:
+            return boards
+        there = [self.families.parent_of(family)[1], *(s.board for s in self.families.sizes(family.uid))]
+        for board in there:
+            if board == session.board:
+                continue
+            live = evaluate_live(board, session.brief, table=session.table, coefficients=session.coefficients)
+            if not isinstance(live, tuple):
+                subject = Subject(board, session.brief, session.table, session.coefficients)
+                boards.append((board.name, subject, by_key(live.figures)))
+        return boards
+
+    def _show_margins(self) -> None:
+        record, system = self.chosen(), self.session.system
+        for words in ("Edit…", "Take off", "Write to a file…"):
+            self.buttons[words].setEnabled(record is not None)
+        self.sheet_button.setEnabled(record is not None)
+        if record is None:
+            self.head.setText("Margins")
+            self.margins.setRowCount(0)
+            self.quota_words.setText("")
+            self.problem.setText(NONE)
+            self._boards = []
+            return
+        if self.problem.text() == NONE:
+            self.problem.setText("")
+        rule: ClassRule = record.value
+        self.head.setText(f"Margins under {rule.name}")
+        try:
+            gathered = self._gathered()
+        except KelvorError as error:
+            self.problem.setText(str(error))
+            return
+        self._boards = [(name, f, standing(rule, f, self.session.brief)) for name, _, f in gathered]
+        heads = ("Limit", *(name for name, _, _ in self._boards))
+        self.margins.setColumnCount(len(heads))
+        self.margins.setHorizontalHeaderLabels(list(heads))
+        stood = [(name, stands) for name, _, stands in self._boards if stands is not None]
+        rows = sheet_rows(rule, stood, system)
+        fill(self.margins, rows)
+        self.quota_words.setText(
+            " ".join(f"{quota[0].upper()}{quota[1:]}: {told}." for quota, told in self._quotas(rule))
+        )
+        for i in range(len(rule.limits)):
+            for j, (_, stands) in enumerate(stood, 1):
+                item = self.margins.item(i, j)
+                if item is not None:
+                    outcome = stands.verdicts[i].outcome
+                    role = {Outcome.SHORT: "short", Outcome.MEETS: "live"}.get(outcome, "quiet")
+                    item.setForeground(QColor(colour(role)))
+        self.margins.horizontalHeader().setSectionResizeMode(QHeaderView.ResizeMode.ResizeToContents)
+        self.margins.resizeRowsToContents()
+
+    def _quotas(self, rule: ClassRule) -> list[tuple[str, str]]:
+        figures = [f for _, f, _ in self._boards]
+        counts = [sum(falls_under(quota, f) is not False for f in figures) for quota in rule.quotas]
+        return quota_rows(rule, figures, counts, self.session.system)
+
+    # doing
+
+    def _fail(self, words: str) -> None:
+        self.problem.setText(words)
+
+    def _take_off(self) -> None:
+        record = self.chosen()
+        if record is not None:
+            self.rules_.take_off(record)
+
+    def _enter(self) -> None:
+        self.rules_.enter(self.session.board_id, self.under.currentData() or "")
+
+    def ask_sheet(self) -> None:
+        """The margins on paper."""
+        record = self.chosen()
+        if record is None:
+            return
+        rule, system = record.value, self.session.system
+        rows = [(limit, name, words) for name, _, stands in self._boards if stands is not None
+                for limit, words in sheet_rows(rule, [(name, stands)], system)]  # fmt: skip
+        self.sheet_asked.emit((rule, rows, self._quotas(rule)))
+
+    # the season
+
+    def choose(self) -> None:
+        """Count the winds each board goes in, then choose."""
+        self.problem.setText("")
+        try:
+            self._asked_winds = Winds(knots(self.mean.text()), float(self.shape.text().replace(",", ".") or "nan"))
+            self._asked_most = int(self.most.text())
+            gathered = self._gathered()
+        except ValueError:
+            self._fail("Shape and boards are plain numbers, such as 2 and 3.")
+            return
+        except KelvorError as error:
+            self._fail(str(error))
+            return
+        self._gathered_now = gathered
+        self.answer.setText("Counting the winds each board goes in…")
+        self._season.ask(ride_job, [(subject,) for _, subject, _ in gathered])
+
+    def _counted(self, rides: list[object]) -> None:
+        record, system = self.chosen(), self.session.system
+        quotas = record.value.quotas if record is not None else ()
+        names = [wing.name for wing in self.session.brief.wings]
+        entrants = []
+        for (name, _, figures), ride in zip(self._gathered_now, rides, strict=True):
+            rows: tuple[GearWind, ...] = getattr(ride, "quiver", ())
+            windows = tuple((row.least, row.most) for row in rows
+                            if row.most > row.least and any(row.gear.startswith(wing) for wing in names))  # fmt: skip
+            counts = tuple(falls_under(quota, figures) is not False for quota in quotas)
+            entrants.append(Entrant(name, windows, counts))
+        self._entrants = entrants
+        try:
+            choice = best_choice(entrants, self._asked_winds, self._asked_most, [quota.most for quota in quotas])
+        except KelvorError as error:
+            self.answer.setText("")
+            self._fail(str(error))
+            return
+        told = season_words(entrants, choice, system)
+        self.answer.setText(told.head)
+        alone = dict(zip(choice.boards, choice.alone, strict=True))
+        shares = [f"{alone[i] * 100:.0f} %" if i in alone else "–" for i in range(len(entrants))]
+        fill(self.winds, [(one.name, window_words(one, system), self._by_log(one.name), share)
+                          for one, share in zip(entrants, shares, strict=True)])  # fmt: skip
+        self.more.setText(" ".join([*(f"{line}." for line in told.lines[len(choice.boards) :]), SEASON_CAUTION]))
+
+    def _by_log(self, name: str) -> str:
+        """The winds a board was ridden in, by the sessions of this workshop."""
+        days = [one.value for one in self.session.logbook.all()
+                if one.setup is not None and one.setup.board == name and one.value.wind_low > 0]  # fmt: skip
+        if not days:
+            return "not ridden yet"
+        low, high = min(d.wind_low for d in days), max(max(d.wind_low, d.wind_high) for d in days)
+        times = f"{len(days)} session{'s' if len(days) > 1 else ''}"
+        return f"{window_words(Entrant('', ((low, high),)), self.session.system)}, {times}"
+
+
+def _days(rule: ClassRule) -> str:
+    if rule.since and rule.until:
+        return f"{rule.since} to {rule.until}"
+    return f"from {rule.since}" if rule.since else f"until {rule.until}" if rule.until else ""
+
+
+class RulePanel(Panel):
+    """A class rule as it is typed: limits and quotas, one a line."""
+
+    guide = "family#class-rules"
+
+    def __init__(self, parent: QWidget, session: Session, rules: ClassRules, record: Record | None,
+                 kept: Callable[[str], None]) -> None:  # fmt: skip
+        super().__init__(parent, "Class rule", "Keep")
+        self.session, self.rules, self.record, self._kept = session, rules, record, kept
+        rule = record.value if record is not None else ClassRule(name="New rule")
+        self.explain("Read the class's own text beside it, and say where it stands. Limits on any figure, one a line.")
+        self.name = self.field("Name", rule.name)
+        self.source = self.field("Source", rule.source)
+        self.since, self.until = self.field("Holds from", rule.since), self.field("until", rule.until)
+        self.since.setPlaceholderText("2027-01-01")
+        limits, quotas = rule_lines(rule, session.system)
+        self.limits, self.quotas = QPlainTextEdit(limits), QPlainTextEdit(quotas)
+        examples = "width <= 85 cm\nmass >= 6 kg", "at most 3 boards\nat most 1 board with width >= 72 cm"
+        for field, words, example in zip((self.limits, self.quotas), ("Limits", "Quotas"), examples, strict=True):
+            field.setAccessibleName(words)
+            field.setPlaceholderText(example)
+            field.setTabChangesFocus(True)
+            field.setFixedHeight(96)
+            self.form.addRow(words, field)
+        self.setMinimumWidth(480)
+
+    def act(self) -> bool:
+        """Keep it."""
+        system = self.session.system
+        rule = ClassRule(
+            name=self.name.text().strip() or "Class rule", source=self.source.text().strip(),
+            since=self.since.text().strip(), until=self.until.text().strip(),
+            limits=limits_of(self.limits.toPlainText(), system), quotas=quotas_of(self.quotas.toPlainText(), system),
+        )  # fmt: skip
+        self._kept(self.rules.keep(rule, self.record.uid if self.record is not None else ""))
+        return True
