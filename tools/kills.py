@@ -96,6 +96,7 @@ for n in itertools.count():
         needs["search"] = {"asked": "{}"}
         needs["family"] = {"name": "Family", "mass": 70.0}
         needs["class rule"] = {"name": "Class"}
+        needs["note"] = {"words": word}
         needs["size"] = {"family": "f", "mass": 70.0, "parent": 1}
         needs["shore line"] = {"place": word, "points": ((1.0, 0.1), (1.0, 0.2))}
         needs["felt"] = {"name": "n", "lever": "width", "least": 0.01}

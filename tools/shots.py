@@ -18,7 +18,7 @@ from kelvor.ui.runner import close_workers
 from kelvor.ui.settings import Settings
 from kelvor.ui.theme.roles import LIGHT
 from kelvor.ui.theme.style import apply_theme
-from kelvor.ui.views.compare_view import FAMILY, OVER, PHASES
+from kelvor.ui.views.compare_view import OVER, PHASES
 
 
 def main() -> None:
@@ -96,11 +96,6 @@ def main() -> None:
         compare.tabs.setCurrentIndex(PHASES)
         wait(lambda: not window.session.riding.counting_bands())
         shot("compare-phases")
-        compare.tabs.setCurrentIndex(FAMILY)
-        compare.family.which.setCurrentIndex(compare.family.which.findData("discipline"))
-        compare.family.shown.setCurrentIndex(compare.family.shown.findData("keel"))
-        wait(lambda: all(len(board.x) for board in compare.family.picture.boards))
-        shot("compare-family")
         window.session.behind.show_beside([])
         window.show_view("register")
         shot("register")
@@ -173,7 +168,7 @@ def main() -> None:
         open_named("Dunlin")
         window.show_view("shape")
         window.session.versions.pin(None)
-        old = next(entry.id for entry in store.boards() if entry.name.startswith("Sandpiper"))
+        old = next(entry.id for entry in store.boards() if entry.name == "Sandpiper 46")
         shape = core_sections(store.board(store.left_at(old)), Resolution.NORMAL)
         assert not isinstance(shape, tuple)
         window.shape.bench.reshaping.set_old(shape, "Sandpiper 46", None)
@@ -190,6 +185,16 @@ def main() -> None:
         app.processEvents()
         says.grab().save(str(out / "rider-says.png"))
         says.close()
+        open_named("Dunlin")
+        window.show_view("family")
+        family = window.views["family"]
+        family.families.begin("Dunlin range", 69.0, [50, 58, 80, 90, 105])
+        wait(lambda: len(family.families.states) == 5 and len(family.families.figures) == 6)
+        family.families.session.file.open_board(family.families.sizes(family.family().uid)[3].board_id)
+        window.shape.levers.pull("layer.Tail cut.angle", "10°")
+        wait(lambda: family.families.states and any(s.by_hand for s in family.families.states.values()))
+        family.sizes.table.selectRow(4)
+        shot("family")
         window.close()
     close_workers()
 

@@ -54,6 +54,7 @@ RecordKind = Literal[
     "size",
     "class rule",
     "entered",
+    "note",
 ]
 Verdict = Literal["kept", "dropped", "parked"]
 Whereabouts = Literal["in the shop", "on the rack", "out on loan", "sold", "broken", "lost"]
@@ -100,7 +101,7 @@ _GOES_BY: dict[RecordKind, str] = {
     "worked": "stage", "tolerance": "kind", "done": "activity", "order": "customer", "proof": "what",
     "session": "day", "set-up": "board", "on the water": "what", "test": "question", "test run": "change",
     "retire rule": "kind", "columns": "heads", "shore line": "place", "search": "asked",
-    "size": "mass", "entered": "rule",
+    "size": "mass", "entered": "rule", "note": "words",
 }  # fmt: skip
 """The field a record goes by, where it is not its name."""
 

@@ -245,11 +245,17 @@ class MainWindow(QMainWindow):
         self._refresh_ruled()
 
     def _refresh_ruled(self) -> None:
-        """How the board stands to the class rule it is designed under, above the drawing and in it."""
+        """How the board stands to the class rule it is designed under, above the drawing and in it; notes on it."""
         session = self.session
+        self.shape.bench.notes = ()
+        if session.workshop.registers.of("note"):
+            from kelvor.ui.notes import Notes
+
+            self.shape.bench.notes = Notes(session).findings()
         if not session.workshop.registers.of("entered"):
             self.ruled.setVisible(False)
             self.shape.bench.limits = ()
+            self.shape.bench.update()
             return
         from kelvor.ui.class_rules import ClassRules
         from kelvor.ui.presenters.class_rules import under_words

@@ -23,6 +23,7 @@ _WHERE: dict[RecordKind, str] = {
     "columns": "recorded.water:Columns", "shore line": "recorded.water:ShoreLine", "search": "recorded.sought:Search",
     "family": "recorded.family:Family", "size": "recorded.family:FamilySize",
     "class rule": "recorded.family:ClassRule", "entered": "recorded.family:Entered",
+    "note": "recorded.words:Note",
 }  # fmt: skip
 KINDS: tuple[RecordKind, ...] = get_args(RecordKind)
 """Every kind of record."""

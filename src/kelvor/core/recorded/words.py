@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import Annotated
+from typing import Annotated, Literal
 
 from kelvor.core.disciplines import Discipline
 from kelvor.core.limits import NAME, Limit, Many, Text
@@ -64,3 +64,18 @@ class LeastFelt:
     name: Annotated[str, Text(120, least=1)]
     lever: Annotated[str, Text(200, least=1)]
     least: Annotated[float, Limit(1e-9, 1e6, unit="SI")]
+
+
+NoteKind = Literal["rule", "patent", "name", "safety"]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Note:
+    """A caution kept with a design: of a class rule, a patent, a name or safety, and which feature it is about. Never
+    legal advice.
+    """
+
+    kind: NoteKind = "safety"
+    about: Annotated[str, Text(200)] = ""
+    words: Annotated[str, Text(4000, lines=True, least=1)]
+    source: Annotated[str, Text(400)] = ""

@@ -207,6 +207,12 @@ class Dialogs:
 
         self.show(WeightsDialog(self._window, self.session))
 
+    def show_board_notes(self) -> None:
+        """Notes on the design that is on the bench."""
+        from kelvor.ui.widgets.notes_panel import NotesPanel
+
+        self.show(NotesPanel(self._window, self.session))
+
     def show_not_saved(self) -> None:
         """List what waits, and what is damaged."""
         from kelvor.ui.widgets.not_saved import NotSavedPanel

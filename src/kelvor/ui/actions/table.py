@@ -167,6 +167,7 @@ ACTIONS: tuple[Action, ...] = (
     ),
     Action("board.says", "The rider says…", "Board", lambda w: w.dialogs.rider_says(), "Ctrl+Shift+Y"),
     Action("board.trade", "Trade-off between two figures…", "Board", lambda w: w.dialogs.trade_off(), "Ctrl+Shift+J"),
+    Action("board.notes", "Notes of rule, patent, name, safety…", "Board", lambda w: w.dialogs.show_board_notes()),
     Action("board.length", "Length at…", "Board", lambda w: w.dialogs.length_at(), "Ctrl+L"),
     *(Action(f"board.tail.{kind}", f"{kind.capitalize()} tail", "Board/Tail", partial(_tail, kind)) for kind in TAILS),
     *(Action(f"board.nose.{kind}", f"{kind.capitalize()} nose", "Board/Nose", partial(_nose, kind)) for kind in NOSES),

@@ -154,7 +154,7 @@ class Annotations:
         """A mark on the profile where something is worth a look: loud for a warning, quiet for a note."""
         live = self.bench.session.live
         self.remarks = []
-        for finding in self.bench.session.known.evaluation.findings:
+        for finding in (*self.bench.session.known.evaluation.findings, *self.bench.notes):
             if finding.place is None:
                 continue
             warns = finding.severity is Severity.WARNING

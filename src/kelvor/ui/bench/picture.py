@@ -10,6 +10,7 @@ from PySide6.QtGui import QPainter, QPaintEvent
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
 from kelvor.core.brief import Target
+from kelvor.core.findings import Finding
 from kelvor.core.seek.rocker_lines import RockerLine
 from kelvor.core.shape.weights import BATTENS, Hold
 from kelvor.core.units import Quantity, number_text
@@ -47,6 +48,8 @@ class BenchPicture(QWidget):
         """Key of the grip being dragged."""
         self.limits: tuple[Target, ...] = ()
         """What a class lets the board be, shown on the plan."""
+        self.notes: tuple[Finding, ...] = ()
+        """What was noted on the design, shown where its feature is."""
         self.annotations = Annotations(self)
         self.overlays = Overlays(self)
         self.reshaping = Reshaping(self)

@@ -7,6 +7,7 @@ from collections.abc import Callable
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QListWidget, QListWidgetItem, QWidget
 
+from kelvor.ui.notes import Notes
 from kelvor.ui.presenters.panels import finding_lines
 from kelvor.ui.session import Session
 from kelvor.ui.theme.style import font
@@ -33,13 +34,15 @@ class FindingsPanel(Panel):
         self.column.insertWidget(1, self.list)
         session.settled.connect(self.refresh)
         session.units_changed.connect(self.refresh)
+        session.workshop.records_changed.connect(self.refresh)
         self.refresh()
 
     def refresh(self) -> None:
         """Show what there is."""
         at = self.list.currentRow()
         self.list.clear()
-        for words, place in finding_lines(self.session.known.evaluation.findings, self.session.system):
+        found = (*self.session.known.evaluation.findings, *Notes(self.session).findings())
+        for words, place in finding_lines(found, self.session.system):
             item = QListWidgetItem(words)
             item.setData(Qt.ItemDataRole.UserRole, place)
             self.list.addItem(item)
