@@ -1,7 +1,7 @@
 """Speed, as ratios against a general library on the same work, side by side in one run.
 
     ./run bench [live] [whole] [solid] [build] [float] [hand] [start] [crowd] [ride] [rack] [waiting] [milling] [water]
-    [seek] [starts]
+    [seek] [starts] [family]
 
 Absolute milliseconds depend on the machine and are only for orientation.
 """
@@ -373,6 +373,13 @@ def seek():
     parts.says()
 
 
+def family():
+    """Sizes, options, and boards to register; their workers load for them alone."""
+    from bench import family as parts
+
+    parts.run()
+
+
 def starts():
     """Seeking beside three general optimisers from twenty starts each on seven boards: minutes, so only when asked."""
     from bench import seek as parts
@@ -403,6 +410,7 @@ PARTS = {
     "water": water,
     "seek": seek,
     "starts": starts,
+    "family": family,
     "waiting": lambda: waiting.run(say, timed),
 }
 

@@ -17,7 +17,8 @@ from kelvor.core.family.sizing import Parent, brief_of_size, made_size
 from kelvor.core.family.state import Basis, size_job, state_job
 from kelvor.core.family.stretch import stretch
 from kelvor.core.levers.catalogue import levers, pull
-from kelvor.core.recorded.family import SizeRule
+from kelvor.core.materials.recipes import recipes
+from kelvor.core.recorded.family import Heavier, SizeRule
 from kelvor.core.shape.edits import with_length, with_thickness_scaled, with_width_scaled
 from kelvor.core.shape.geometry import geometry
 from kelvor.core.shape.surface import mesh
@@ -191,6 +192,19 @@ class Following(unittest.TestCase):
         both = replace(then, parent=replace(then.parent, board=pulled(then.parent.board, "layer.Tail cut.angle", 0.05)))
         met = state_job(then, both, mass, board)
         self.assertAlmostEqual(angle.read(met.offer or board), angle.read(board), places=6)
+
+    def test_heavy_riders_get_another_construction_and_that_is_offered(self):
+        then = basis("dunlin-39")
+        glass = next(c for c in recipes("wing foil") if c.name == "Glass by hand")
+        now = replace(then, heavier=Heavier(since=85.0, construction=glass))
+        self.assertEqual(now.made(84.0, "x").board.construction, then.parent.board.construction)
+        heavy = now.made(90.0, "x").board
+        self.assertEqual(heavy.construction.name, "Glass by hand")
+        light = then.made(90.0, "x").board
+        self.assertAlmostEqual(*(lever(b, "volume").read(b) for b in (heavy, light)), places=6)
+        state = state_job(then, now, 90.0, then.made(90.0, "x").board)
+        self.assertEqual([c.label for c in state.changes], ["Built as Glass by hand"])
+        self.assertEqual(state.offer.construction, glass)
 
     def test_what_workers_send_can_be_sent(self):
         then = basis("dunlin-39")

@@ -180,6 +180,21 @@ class Sizes(FamilyCase):
         self.assertNotIn("Deck, deck crown, middle", [self.page.rules.item(i, 0).text()
                                                       for i in range(self.page.rules.rowCount())])  # fmt: skip
 
+    def test_sizes_for_heavy_riders_are_built_otherwise_when_taken(self):
+        self.made("75, 100")
+        self.page.built.setCurrentIndex(2)
+        self.page.built.activated.emit(2)
+        self.assertIn("from which weight on", self.page.problem.text())
+        name = self.page.built.itemText(2)
+        self.page.since.setText("90")
+        self.key(self.page.since, Qt.Key.Key_Return)
+        self.wait_for(lambda: [row[8] for row in self.rows()[1:]] == ["by the rules", "1 change offered"], 40)
+        self.page.table.selectRow(2)
+        self.assertIn(f"Taking it gives: built as {name}", self.page.words.text())
+        self.press(self.page.take_button)
+        self.wait_for(lambda: self.rows()[2][8] == "by the rules", 40)
+        self.assertEqual(self.page.chosen().board.construction.name, name)
+
     def test_what_is_no_size_is_told(self):
         for masses, words in (("", "a family needs a size"), ("55, blue", "blue"), ("55, 400", "is no rider")):
             panel = self.begin(masses)
@@ -321,7 +336,7 @@ class ClassRulesPage(FamilyCase):
         low, high = min(w[0] for w in entrant.windows), max(w[1] for w in entrant.windows)
         share = weibull_min(2.0, scale=14 * KNOT / 0.8862269).cdf([low, high])  # Γ(3/2)
         self.assertIn(f"{(share[1] - share[0]) * 100:.0f} % of the season", self.rules.answer.text())
-        self.assertIn("not in the tank", self.rules.more.text())
+        self.assertIn("Chop and control", self.rules.more.text())
         self.rules.mean.setText("fresh")
         self.press(self.rules.choose_button)
         self.assertIn("no wind", self.rules.problem.text())

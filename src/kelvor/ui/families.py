@@ -19,7 +19,7 @@ from kelvor.core.family.state import Basis, SizeState, size_job, size_ride_job, 
 from kelvor.core.figures import Figures
 from kelvor.core.limits import named
 from kelvor.core.record import Record
-from kelvor.core.recorded.family import Family, FamilySize, SizeRule
+from kelvor.core.recorded.family import Family, FamilySize, Heavier, SizeRule
 from kelvor.core.ride.condition import Condition, condition_of
 from kelvor.core.shape.board import Board
 from kelvor.core.subject import Subject
@@ -117,15 +117,15 @@ class Families(QObject):
 
     def now(self, family: Record) -> Basis:
         """What sizes would be made of now."""
-        return self._basis(family.value, self.parent_of(family)[1], family.value.rules)
+        return self._basis(family.value, self.parent_of(family)[1], family.value.rules, family.value.heavier)
 
     def then(self, family: Record, size: FamilySize) -> Basis:
         """What a size was made of."""
-        return self._basis(family.value, self.at(size.parent), size.rules)
+        return self._basis(family.value, self.at(size.parent), size.rules, size.heavier)
 
-    def _basis(self, family: Family, board: Board, rules: tuple[SizeRule, ...]) -> Basis:
+    def _basis(self, family: Family, board: Board, rules: tuple[SizeRule, ...], heavier: Heavier | None) -> Basis:
         other = Parent(self.at(family.other), family.other_mass) if family.other else None
-        return Basis(Parent(board, family.mass), rules, other)
+        return Basis(Parent(board, family.mass), rules, other, heavier, self.session.table)
 
     @property
     def making(self) -> bool:
@@ -177,7 +177,7 @@ class Families(QObject):
         step, board = self.standing(board_id)
         system = self.session.system
         wanted = [(mass, f"{board.name} for {rider_words(mass, system)}") for mass in sorted(set(masses))]
-        basis = self._basis(family, board, family.rules)
+        basis = self._basis(family, board, family.rules, family.heavier)
         self._making_for = (uid, family, board_id, self.session.workshop.saving.ids(step))
         self._making.ask(size_job, [(basis, mass, name) for mass, name in wanted])
         self.told.emit()
@@ -210,7 +210,7 @@ class Families(QObject):
             for one in made:
                 title = f"Size of {family.name} for {rider_words(one.mass, session.system)}"
                 size_board, first = session.file.add_beside(one.board, brief_of_size(brief, one.mass), title, step)
-                value = FamilySize(family=uid, mass=one.mass, parent=step, rules=family.rules)
+                value = FamilySize(family=uid, mass=one.mass, parent=step, rules=family.rules, heavier=family.heavier)
                 workshop.registers.keep("size", value, title, origin="computed", board=size_board, step=first)
         return uid
 
@@ -222,6 +222,12 @@ class Families(QObject):
         value = replace(family.value, rules=rules)
         self.session.workshop.registers.keep("family", value, f"rules of “{value.name}”: {words}", uid=family.uid)
 
+    def set_heavier(self, family: Record, heavier: Heavier | None) -> None:
+        """How sizes for heavy riders are built; what that changes is offered to the sizes."""
+        value = replace(family.value, heavier=heavier)
+        words = f"from {heavier.since:.0f} kg on {heavier.construction.name}" if heavier else "built as the parent"
+        self.session.workshop.registers.keep("family", value, f"sizes of “{value.name}” {words}", uid=family.uid)
+
     def without(self, size: Size) -> None:
         """Take a size out of its family; its board stays."""
         self.session.workshop.registers.take_off(size.record.uid, f"“{size.board.name}” taken out of its family")
@@ -229,7 +235,8 @@ class Families(QObject):
     def mark(self, family: Record) -> str:
         """What parent and rules are now, as a short mark."""
         step, _ = self.parent_of(family)
-        return f"{self.session.workshop.saving.ids(step)}/{zlib.crc32(repr(family.value.rules).encode()):08x}"
+        told = repr((family.value.rules, family.value.heavier)).encode()
+        return f"{self.session.workshop.saving.ids(step)}/{zlib.crc32(told):08x}"
 
     def offered(self, family: Record, size: Size) -> bool:
         """Whether something is offered to a size that was not refused."""
@@ -246,7 +253,10 @@ class Families(QObject):
         with workshop.gestures.as_one(f"“{size.board.name}” takes what changed"):
             if not self._append(size, state):
                 return False
-            value = replace(size.value, parent=workshop.saving.ids(step), rules=family.value.rules, refused="")
+            now = family.value
+            value = replace(
+                size.value, parent=workshop.saving.ids(step), rules=now.rules, heavier=now.heavier, refused=""
+            )
             workshop.registers.keep("size", value, TAKEN, uid=size.record.uid, origin="computed")
         return True
 

@@ -5,7 +5,7 @@ what its parent or the rules would change of it now.
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from kelvor.core.errors import InputError, RefusedEdit
 from kelvor.core.family.sizing import Made, Obeyed, Parent, made_size, offered_of
@@ -13,11 +13,15 @@ from kelvor.core.family.stretch import Stretch, stretch
 from kelvor.core.figures import Figures, by_key
 from kelvor.core.jobs import whole_job
 from kelvor.core.levers.catalogue import levers
-from kelvor.core.recorded.family import SizeRule
+from kelvor.core.materials.layup import with_construction
+from kelvor.core.materials.table import HANDBOOK, MaterialTable
+from kelvor.core.recorded.family import Heavier, SizeRule
 from kelvor.core.ride.condition import Condition
 from kelvor.core.seek.holding import Change
 from kelvor.core.shape.board import Board
+from kelvor.core.shape.geometry import geometry
 from kelvor.core.subject import Subject
+from kelvor.core.units import Quantity
 
 TOLD = 1e-3
 """A change of less than this share of a reading is not told."""
@@ -25,15 +29,25 @@ TOLD = 1e-3
 
 @dataclass(frozen=True, slots=True)
 class Basis:
-    """What sizes are made of: the parent, the rules, and a second parent where there is one."""
+    """What sizes are made of: the parent, the rules, a second parent where there is one, and how sizes for heavy riders
+    are built, of which materials.
+    """
 
     parent: Parent
     rules: tuple[SizeRule, ...]
     other: Parent | None = None
+    heavier: Heavier | None = None
+    table: MaterialTable = HANDBOOK
 
     def made(self, mass: float, name: str) -> Made:
         """A size; raises like :func:`made_size`."""
-        return made_size(self.parent, self.rules, mass, self.other, name)
+        made = made_size(self.parent, self.rules, mass, self.other, name)
+        if self.heavier is None or mass < self.heavier.since:
+            return made
+        measured = geometry(made.board)
+        assert not isinstance(measured, tuple)  # a size that cannot be drawn was refused
+        built = with_construction(made.board, measured.shape, self.heavier.construction, self.table)
+        return replace(made, board=built)
 
 
 @dataclass(frozen=True, slots=True)
@@ -118,6 +132,10 @@ def changes_between(before: Board, after: Board) -> tuple[Change, ...]:
             label = f"{lever.told}: {lever.choices[round(b)]}" if lever.choices and b is not None else lever.told
             found.append(Change(label, lever.quantity, a, b))
     found += [Change(lever.told, lever.quantity, None, _told(lever.read(after))) for lever in there.values()]
+    built = after.construction
+    if built != before.construction:
+        words = f"Built as {built.name}" if built is not None else "No construction stated"
+        found.append(Change(words, Quantity.RATIO, None, None))
     return tuple(found)
 
 

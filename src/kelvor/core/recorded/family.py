@@ -7,6 +7,7 @@ from typing import Annotated, Literal
 
 from kelvor.core.brief import Target
 from kelvor.core.limits import NAME, Limit, Many, Text
+from kelvor.core.shape.construction import Construction
 from kelvor.core.units import Quantity
 
 Law = Literal["with weight", "with length", "with width", "per 10 kg", "stays"]
@@ -37,6 +38,14 @@ class SizeRule:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
+class Heavier:
+    """Sizes for riders of this mass and more [kg] are built as `construction`."""
+
+    since: Annotated[float, Limit(15, 250, Quantity.MASS)]
+    construction: Construction
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Family:
     """A family of sizes of one board. Its record stands on the parent's version.
 
@@ -48,6 +57,8 @@ class Family:
         A second parent's version and its rider's mass [kg], for sizes between the two; 0 without.
     rules:
         What the sizes follow, in the order they are shown.
+    heavier:
+        How sizes for heavy riders are built, where not as the parent is.
     """
 
     name: Annotated[str, NAME]
@@ -55,6 +66,7 @@ class Family:
     other: Annotated[int, Limit(0, 2**53)] = 0
     other_mass: Annotated[float, Limit(0, 250, Quantity.MASS)] = 0.0
     rules: Annotated[tuple[SizeRule, ...], Many(80)] = ()
+    heavier: Heavier | None = None
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -67,8 +79,8 @@ class FamilySize:
         Identity of the family.
     mass:
         The rider's it is for [kg].
-    parent, rules:
-        The parent's version and the rules it was made by, or last took.
+    parent, rules, heavier:
+        The parent's version, the rules and the way of building it was made by, or last took.
     refused:
         What was offered and not taken, by its mark; empty without.
     """
@@ -77,6 +89,7 @@ class FamilySize:
     mass: Annotated[float, Limit(15, 250, Quantity.MASS)]
     parent: Annotated[int, Limit(0, 2**53)]
     rules: Annotated[tuple[SizeRule, ...], Many(80)] = ()
+    heavier: Heavier | None = None
     refused: Annotated[str, Text(80)] = ""
 
 

@@ -20,9 +20,9 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from kelvor.core.errors import KelvorError
+from kelvor.core.errors import InputError, KelvorError
 from kelvor.core.record import Record
-from kelvor.core.recorded.family import Law, SizeRule
+from kelvor.core.recorded.family import Heavier, Law, SizeRule
 from kelvor.core.ride.phases import PHASES
 from kelvor.ui.families import Families, Size
 from kelvor.ui.presenters.families import (
@@ -36,6 +36,7 @@ from kelvor.ui.presenters.families import (
     masses_of,
     measures_to_add,
     ride_words,
+    rider_words,
     rule_cells,
     size_cells,
     stands,
@@ -47,6 +48,7 @@ from kelvor.ui.widgets.tables import figures_table, fill
 
 ROW, HEAD, MOST_ROWS = 25, 32, 14
 """Heights of a row and of the head [px]; more sizes than these are scrolled."""
+PARENTS = "as the parent"
 NONE = "No family yet. Put its parent on the bench and press New family…"
 
 
@@ -109,6 +111,18 @@ class SizesPage(QWidget):
         self.add_rule_button.clicked.connect(lambda _=False: self.add_rule())
         row.addWidget(self.more, 1)
         row.addWidget(self.add_rule_button)
+        column.addLayout(row)
+        row = QHBoxLayout()
+        self.since, self.built = QLineEdit(), QComboBox()
+        self.since.setAccessibleName("Riders from this weight on")
+        self.since.setPlaceholderText("90 kg")
+        self.since.setFixedWidth(66)
+        self.built.setAccessibleName("Are built as")
+        self.built.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
+        self.since.returnPressed.connect(self.change_heavier)
+        self.built.activated.connect(lambda _: self.change_heavier())
+        for widget in (QLabel("Riders from"), self.since, QLabel("on: built as"), self.built):
+            row.addWidget(widget, 1 if widget is self.built else 0)
         column.addLayout(row)
         caution = plain_label()
         caution.setText(CAUTION)
@@ -186,6 +200,7 @@ class SizesPage(QWidget):
         if self.rules.currentRow() < 0 and family.value.rules:
             self.rules.selectRow(0)
         self._list_more(measures_to_add(parent, family.value.rules))
+        self._show_heavier(family)
         sizes: list[Size | None] = [*self.families.sizes(family.uid), None]  # None is the parent
         self._sizes = sorted(sizes, key=lambda s: family.value.mass if s is None else s.value.mass)
         rows, warned = [], []
@@ -300,6 +315,39 @@ class SizesPage(QWidget):
             changed = replace(rule, law=law, amount=amount, why=self.why.text().strip())
             rules = tuple(changed if r == rule else r for r in family.value.rules)
             self.families.set_rules(family, rules, rule.about)
+
+        self._guarded(write)
+
+    def _show_heavier(self, family: Record) -> None:
+        """How sizes for heavy riders are built."""
+        heavier = family.value.heavier
+        assert family.board is not None
+        there = self.session.workshop.tables.constructions(self.families.brief_of(family.board).discipline)
+        names = [PARENTS, *(c.name for c in there)]
+        if names != [self.built.itemText(i) for i in range(self.built.count())]:
+            self.built.clear()
+            self.built.addItems(names)
+        self.built.setCurrentText(heavier.construction.name if heavier is not None else PARENTS)
+        if heavier is not None and not self.since.hasFocus():
+            self.since.setText(rider_words(heavier.since, self.session.system))
+
+    def change_heavier(self) -> None:
+        """Build sizes for heavy riders as it is chosen."""
+        family = self.family()
+        if family is None or family.board is None:
+            return
+
+        def write() -> None:
+            name = self.built.currentText()
+            if name == PARENTS:
+                self.families.set_heavier(family, None)
+                return
+            if not self.since.text().strip():
+                raise InputError("from which weight on", where="Riders from", accepts="Such as 90 kg")
+            since = masses_of(self.since.text(), self.session.system)[0]
+            there = self.session.workshop.tables.constructions(self.families.brief_of(family.board or 0).discipline)
+            chosen = next(c for c in there if c.name == name)
+            self.families.set_heavier(family, Heavier(since=since, construction=chosen))
 
         self._guarded(write)
 

@@ -198,6 +198,8 @@ def changes_words(changes: Sequence[Change], system: System, most: int = 6) -> s
 def change_words(change: Change, system: System) -> str:
     """A change from one reading to another."""
     label = inside(change.label)
+    if change.before is None and change.after is None:
+        return label
     if change.before is None or change.after is None:
         return f"{label} {'added' if change.before is None else 'taken off'}"
     return f"{label} {text(change.before, change.quantity, system)} → {text(change.after, change.quantity, system)}"
