@@ -133,7 +133,7 @@ class MainWindow(QMainWindow):
         row.addWidget(self.menu_button)
         row.addWidget(name)
         row.addSpacing(8)
-        row.addWidget(self.title, 1)
+        row.addWidget(self.title, 6)
         self.tabs = QButtonGroup(self)
         for i, view in enumerate(VIEWS):
             tab = QToolButton()

@@ -6,6 +6,7 @@ from collections.abc import Callable
 
 from PySide6.QtWidgets import QComboBox, QGridLayout, QHBoxLayout, QLabel, QScrollArea, QVBoxLayout, QWidget
 
+from kelvor.core.brief import Brief
 from kelvor.core.compare.curves import DATUMS, slide
 from kelvor.core.errors import KelvorError
 from kelvor.core.figures import Figures
@@ -30,7 +31,7 @@ class PicturePage(QWidget):
     def __init__(self, session: Session, families: Families, family: Callable[[], Record | None]) -> None:
         super().__init__()
         self.session, self.families, self.family = session, families, family
-        self._lives: dict[Board, Live] = {}
+        self._lives: dict[tuple[Board, Brief], Live] = {}
         self.members: list[Member] = []
         grid = QGridLayout(self)
         grid.setContentsMargins(0, 6, 0, 0)
@@ -124,15 +125,15 @@ class PicturePage(QWidget):
         rows += [(s.record.uid, s.board.name, s.value.mass, s.board) for s in self.families.sizes(family.uid)]
         assert family.board is not None
         brief, found = self.families.brief_of(family.board), []
-        kept: dict[Board, Live] = {}
+        kept: dict[tuple[Board, Brief], Live] = {}
         for uid, name, mass, board in rows:
-            live = self._lives.get(board)
+            live = self._lives.get((board, brief))
             if live is None:
                 drawn = evaluate_live(board, brief, table=self.session.table, coefficients=self.session.coefficients)
                 if isinstance(drawn, tuple):
                     continue
                 live = drawn
-            kept[board] = live
+            kept[board, brief] = live
             figures: Figures = self.families.figures.get(uid, {})
             found.append(Member(uid, name, mass, live, figures))
         self._lives = kept

@@ -71,6 +71,7 @@ class RulesPage(QWidget):
         self.rules_ = ClassRules(session)
         self._boards: list[tuple[str, Figures, Standing | None]] = []
         self._entrants: list[Entrant] = []
+        self._known: dict[Subject, Figures] = {}
         self._season = Asked(self, "The season was not counted", self._counted, failed=self._fail)
         row = QHBoxLayout(self)
         row.setContentsMargins(0, 6, 0, 0)
@@ -209,13 +210,20 @@ class RulesPage(QWidget):
         if family is None:
             return boards
         there = [self.families.parent_of(family)[1], *(s.board for s in self.families.sizes(family.uid))]
+        kept: dict[Subject, Figures] = {}
         for board in there:
             if board == session.board:
                 continue
-            live = evaluate_live(board, session.brief, table=session.table, coefficients=session.coefficients)
-            if not isinstance(live, tuple):
-                subject = Subject(board, session.brief, session.table, session.coefficients)
-                boards.append((board.name, subject, by_key(live.figures)))
+            subject = Subject(board, session.brief, session.table, session.coefficients)
+            figures = self._known.get(subject)
+            if figures is None:
+                live = evaluate_live(board, session.brief, table=session.table, coefficients=session.coefficients)
+                if isinstance(live, tuple):
+                    continue
+                figures = by_key(live.figures)
+            kept[subject] = figures
+            boards.append((board.name, subject, figures))
+        self._known = kept
         return boards
 
     def _show_margins(self) -> None:
