@@ -1,6 +1,8 @@
 """The Family view, driven as a designer would: sizes made, rules changed, changes taken or left, a stretch named."""
 
+import io
 import json
+from contextlib import redirect_stdout
 from unittest import mock
 
 import pypdf
@@ -59,16 +61,16 @@ class FamilyCase(WindowCase):
         return [[table.item(i, j).text() for j in range(table.columnCount())] for i in range(table.rowCount())]
 
     def choose_rule(self, words):
-        table = self.page.rules
+        table = self.page.follows.rules
         at = next(i for i in range(table.rowCount()) if table.item(i, 0).text() == words)
         table.selectRow(at)
         self.app.processEvents()
         return at
 
     def amount(self, words):
-        self.page.amount.clear()
-        QTest.keyClicks(self.page.amount, words)
-        self.key(self.page.amount, Qt.Key.Key_Return)
+        self.page.follows.amount.clear()
+        QTest.keyClicks(self.page.follows.amount, words)
+        self.key(self.page.follows.amount, Qt.Key.Key_Return)
 
     def boards(self):
         return [entry.name for entry in self.session.workshop.store.boards()]
@@ -91,7 +93,10 @@ class Sizes(FamilyCase):
         self.assertIn("No mere stretch: outline", self.page.words.text())
         size = self.page.chosen()
         entry = next(e for e in self.session.workshop.store.boards() if e.name == size.board.name)
-        self.assertEqual(self.session.workshop.store.brief(entry.id).rider.mass, 100.0)
+        brief = self.session.workshop.store.brief(entry.id)
+        self.assertEqual(brief.rider.mass, 100.0)
+        self.assertIn("rider", [r.part for r in self.session.brief.refers])  # the parent's is one of the register
+        self.assertNotIn("rider", [r.part for r in brief.refers])
         self.press(self.page.open_button)
         self.assertEqual(self.session.board.name, "Dunlin 39 for 100 kg")
         self.session.undo()
@@ -142,9 +147,9 @@ class Sizes(FamilyCase):
 
     def test_a_size_that_is_only_stretched_is_named_with_the_ratios(self):
         self.made("85, 100")
-        while self.page.rules.rowCount() > 3:  # litres, length and width are left
-            self.page.rules.selectRow(3)
-            self.press(self.page.off)
+        while self.page.follows.rules.rowCount() > 3:  # litres, length and width are left
+            self.page.follows.rules.selectRow(3)
+            self.press(self.page.follows.off)
         self.wait_for(lambda: self.rows()[1][8].endswith("offered"), 40)
         for at in (1, 2):
             self.page.table.selectRow(at)
@@ -160,34 +165,35 @@ class Sizes(FamilyCase):
         self.choose_rule("Length")
         self.amount("a lot")
         self.assertIn("Such as 0.40", self.page.problem.text())
-        self.assertEqual(self.page.amount.text(), "a lot")
+        self.assertEqual(self.page.follows.amount.text(), "a lot")
         self.amount("0.40")
         self.assertEqual(self.page.problem.text(), "")
         self.wait_for(lambda: "offered" in self.rows()[2][8], 40)
         self.choose_rule("Panel V")
-        self.assertEqual(self.page.amount.text(), "−0.30°")
+        self.assertEqual(self.page.follows.amount.text(), "−0.30°")
         self.amount("-0.5")
         self.assertIn(
-            "−0.50° for 10 kg", [self.page.rules.item(i, 1).text() for i in range(self.page.rules.rowCount())]
+            "−0.50° for 10 kg",
+            [self.page.follows.rules.item(i, 1).text() for i in range(self.page.follows.rules.rowCount())],
         )
-        self.page.more.setCurrentIndex(self.page.more.findData("planform_area"))
-        self.press(self.page.add_rule_button)
+        self.page.follows.more.setCurrentIndex(self.page.follows.more.findData("planform_area"))
+        self.press(self.page.follows.add_rule_button)
         self.assertIn("decide each other", self.page.problem.text())
-        self.page.more.setCurrentIndex(self.page.more.findData("crown"))
-        self.press(self.page.add_rule_button)
+        self.page.follows.more.setCurrentIndex(self.page.follows.more.findData("crown"))
+        self.press(self.page.follows.add_rule_button)
         self.assertEqual(self.page.problem.text(), "")
         self.session.undo()
-        self.assertNotIn("Deck, deck crown, middle", [self.page.rules.item(i, 0).text()
-                                                      for i in range(self.page.rules.rowCount())])  # fmt: skip
+        self.assertNotIn("Deck, deck crown, middle", [self.page.follows.rules.item(i, 0).text()
+                                                      for i in range(self.page.follows.rules.rowCount())])  # fmt: skip
 
     def test_sizes_for_heavy_riders_are_built_otherwise_when_taken(self):
         self.made("75, 100")
-        self.page.built.setCurrentIndex(2)
-        self.page.built.activated.emit(2)
+        self.page.follows.built.setCurrentIndex(2)
+        self.page.follows.built.activated.emit(2)
         self.assertIn("from which weight on", self.page.problem.text())
-        name = self.page.built.itemText(2)
-        self.page.since.setText("90")
-        self.key(self.page.since, Qt.Key.Key_Return)
+        name = self.page.follows.built.itemText(2)
+        self.page.follows.since.setText("90")
+        self.key(self.page.follows.since, Qt.Key.Key_Return)
         self.wait_for(lambda: [row[8] for row in self.rows()[1:]] == ["by the rules", "1 change offered"], 40)
         self.page.table.selectRow(2)
         self.assertIn(f"Taking it gives: built as {name}", self.page.words.text())
@@ -297,7 +303,9 @@ class ClassRulesPage(FamilyCase):
         self.type_rule("width <= 72 cm\nmass >= 5.5 kg", "at most 1 board with width >= 70 cm", source="Notice 3")
         path = self.folder / "rule.json"
         self.view.papers.write_rule_to(self.rules.chosen(), path)
-        self.assertEqual(main(["check", str(path)]), 0)
+        with redirect_stdout(io.StringIO()) as said:
+            self.assertEqual(main(["check", str(path)]), 0)
+        self.assertIn("in order", said.getvalue())
         self.press(self.rules.buttons["Take off"])
         self.assertEqual(self.rules.rules_.all(), [])
         self.view.papers.read_rule_from(self.rules.rules_, path)

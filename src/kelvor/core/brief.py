@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from typing import Annotated, Literal
 
 from kelvor.core.disciplines import FOILING, RIGS, Discipline, Rig
@@ -10,13 +10,14 @@ from kelvor.core.figures import Origin
 from kelvor.core.fluids import Water
 from kelvor.core.limits import NAME, Limit, Many, Text, angles
 from kelvor.core.units import KNOT, Quantity
+from kelvor.core.values import frozen
 
 Skill = Literal["learning", "riding", "expert"]
 WindKind = Literal["mean", "gust"]
 Relation = Literal["at least", "at most"]
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
+@frozen(kw_only=True)
 class Rider:
     """The rider: mass with wetsuit and harness [kg], height and stance [m]."""
 
@@ -27,7 +28,7 @@ class Rider:
     skill: Skill = "riding"
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
+@frozen(kw_only=True)
 class Wind:
     """Wind [m/s] at a height [m], as a mean or in the gusts."""
 
@@ -36,7 +37,7 @@ class Wind:
     kind: WindKind = "mean"
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
+@frozen(kw_only=True)
 class Wing:
     """A hand wing, sail or kite the rider owns: area [m²], mass with its rig [kg]."""
 
@@ -45,7 +46,7 @@ class Wing:
     mass: Annotated[float, Limit(0, 40, Quantity.MASS)] = 2.6
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
+@frozen(kw_only=True)
 class Foil:
     """A foil the rider owns.
 
@@ -87,7 +88,7 @@ FIRST_GEAR: dict[Rig, Wing] = {
 """What drives a board while the brief names nothing that could (common practice, no source)."""
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
+@frozen(kw_only=True)
 class Target:
     """What a figure should be.
 
@@ -102,7 +103,7 @@ class Target:
     wish: bool = False
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
+@frozen(kw_only=True)
 class KnownBoard:
     """A board the rider knows, by its figures (key, value in SI), and where they come from."""
 
@@ -113,7 +114,7 @@ class KnownBoard:
     origin: Origin = "claimed"
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
+@frozen(kw_only=True)
 class Refers:
     """A part of a brief that is kept in a register: which part, what it goes by in the brief, its record and
     revision.
@@ -125,7 +126,7 @@ class Refers:
     revision: Annotated[int, Limit(1, 1e9, Quantity.COUNT)] = 1
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
+@frozen(kw_only=True)
 class Brief:
     """Everything the board answers to.
 

@@ -8,9 +8,10 @@ by s₀ before anything is known of it: m = (Σ r / s_b²) / (1 / s₀² + n / s
 from __future__ import annotations
 
 from collections.abc import Iterable
-from dataclasses import dataclass
 from math import exp, log, sqrt
 from typing import Literal
+
+from kelvor.core.values import frozen
 
 Kind = Literal["mass", "least wind", "speed", "watts"]
 SPREADS: dict[Kind, tuple[float, float]] = {
@@ -25,7 +26,7 @@ source).
 KINDS: tuple[Kind, ...] = ("mass", "least wind", "speed", "watts")
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Compared:
     """A board that was computed and measured in the same unit."""
 
@@ -40,7 +41,7 @@ class Compared:
         return log(self.measured / self.computed)
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Correction:
     """What a figure is multiplied by, and how good that is.
 

@@ -7,13 +7,14 @@ workshop's own tests.
 
 from __future__ import annotations
 
-from dataclasses import dataclass, fields
+from dataclasses import fields
 from typing import Annotated, get_type_hints
 
 from kelvor.core.units import Quantity
+from kelvor.core.values import frozen
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class About:
     """What a coefficient is: words, quantity, the range that is accepted (SI), half-width of its band, source."""
 
@@ -41,7 +42,7 @@ _SAILS = "main sails of yachts behind a mast: Hazen 1980 (from memory)"
 _NACA = "NACA 0010 to 0012 near Re 5e5 (neuralfoil 0.3.3, n_crit 9), raised for real finish"
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
+@frozen(kw_only=True)
 class Coefficients:
     """What sails, wings, kites, hulls, foils, fins and riders can do; SI."""
 

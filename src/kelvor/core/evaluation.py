@@ -6,7 +6,7 @@ Each stage is complete and frozen before the next begins.
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
+from dataclasses import replace
 
 from kelvor.core.brief import Brief
 from kelvor.core.coefficients import HANDBOOK_COEFFICIENTS, Coefficients
@@ -26,10 +26,11 @@ from kelvor.core.shape.board import Board
 from kelvor.core.shape.checks import check_geometry
 from kelvor.core.shape.sections import Resolution
 from kelvor.core.stiffness.stage import StiffnessStage, stiffness_stage
+from kelvor.core.values import frozen
 from kelvor.core.verdicts import Outcome, Verdict, judged, worst
 
 
-@dataclass(frozen=True, slots=True, eq=False)
+@frozen(eq=False)
 class PhaseResult:
     """A phase with the verdicts of the targets that belong to it, the one that speaks, and places it rests on that
     cannot be had.
@@ -57,7 +58,7 @@ class PhaseResult:
         return self.outcome.value if self.outcome is not None else "no target"
 
 
-@dataclass(frozen=True, slots=True, eq=False)
+@frozen(eq=False)
 class Evaluation:
     """Everything known about a board for a brief; without a ride until that has been counted."""
 

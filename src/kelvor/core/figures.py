@@ -3,12 +3,13 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass, field, replace
+from dataclasses import field, replace
 from enum import Enum
 from typing import Literal
 
 from kelvor.core.findings import Rests
 from kelvor.core.units import Quantity, System, number_text, si_unit, signed, text
+from kelvor.core.values import frozen
 
 Origin = Literal["computed", "measured", "felt", "claimed", "simulated"]
 """Where a value comes from. It stays with the value for ever: what a stand-in of a device said is simulated, and counts
@@ -24,7 +25,7 @@ class Better(Enum):
     NEITHER = "neither"
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Method:
     """How a figure comes about.
 
@@ -47,7 +48,7 @@ class Method:
 GEOMETRY = Method("read off the drawn surface", "geometry", "any board that closes")
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class FigureDefinition:
     """What a figure is, whatever the board: declared once, beside the function that counts it.
 
@@ -98,7 +99,7 @@ class FigureDefinition:
         return si_unit(self.quantity)
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
+@frozen(kw_only=True)
 class Figure:
     """One computed figure.
 

@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from enum import Enum
 from typing import Literal
+
+from kelvor.core.values import frozen
 
 Rests = Literal["mast", "fin", "strap"]
 """A fitting on whose place a figure may rest."""
@@ -21,7 +22,7 @@ class Severity(Enum):
     """Worth knowing."""
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
+@frozen(kw_only=True)
 class Finding:
     """One finding.
 

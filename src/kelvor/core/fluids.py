@@ -11,11 +11,11 @@ memory, checked in ``tests/reference`` against gsw, iapws and tabulated values.
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from math import exp
 from typing import Annotated, Literal
 
 from kelvor.core.limits import Limit
+from kelvor.core.values import frozen
 
 GRAVITY = 9.80665
 """Standard acceleration of free fall [m/s²] (CGPM 1901)."""
@@ -27,7 +27,7 @@ OCEAN_SALINITY = 35.0
 """Grams of salt per kilogram taken for sea water."""
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
+@frozen(kw_only=True)
 class Water:
     """The water a board floats on."""
 

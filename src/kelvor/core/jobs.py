@@ -8,7 +8,7 @@ what the wind changes.
 from __future__ import annotations
 
 from collections import OrderedDict
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from functools import lru_cache
 
 from kelvor.core.bands import Moved, Moves
@@ -32,6 +32,7 @@ from kelvor.core.shape.geometry import Geometry, geometry
 from kelvor.core.shape.sections import Resolution
 from kelvor.core.stiffness.stage import StiffnessStage
 from kelvor.core.subject import Subject
+from kelvor.core.values import frozen
 
 KEPT = 4
 SHARED = (0.4, 0.02)
@@ -180,7 +181,7 @@ def band_job(subject: Subject, condition: Condition, part: int) -> Moves | None:
     return {key: moved.moves(key) for key in moved.read[part::PARTS]}
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class LeverEffect:
     """What a fair step of a lever does: differences of the phases' figures, and what is held meanwhile.
 

@@ -8,14 +8,13 @@ edges along the stream.
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 import numpy as np
 
 from kelvor.core.shape.battens import Array
+from kelvor.core.values import frozen
 
 
-@dataclass(frozen=True, slots=True, eq=False)
+@frozen(eq=False)
 class Lattice:
     """Panels of one half, and what a unit slope at any of them lifts.
 

@@ -12,7 +12,6 @@ import dataclasses
 import math
 import types
 from collections.abc import Callable, Iterator
-from dataclasses import dataclass
 from enum import Enum
 from functools import cache
 from typing import Annotated, Any, Literal, Union, get_args, get_origin
@@ -20,12 +19,13 @@ from typing import Annotated, Any, Literal, Union, get_args, get_origin
 from kelvor.core.errors import InputError, one_line
 from kelvor.core.snapshot import hints_of
 from kelvor.core.units import Quantity, System, text, unit_of
+from kelvor.core.values import frozen
 
 MOST_ITEMS = 200
 """Of a list that declares no number of its own."""
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Limit:
     """The least and greatest value of a number, in SI, and what it measures. `unit` is for what has no quantity of its
     own.
@@ -60,14 +60,14 @@ class Limit:
         return f"{self.said(self.low, system)} to {self.said(self.high, system)}"
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Along:
     """The least and greatest value of a curve's or schedule's weights, in SI, and what they measure."""
 
     value: Limit
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Text:
     """How long a text may be; `lines` lets it have line breaks."""
 
@@ -76,7 +76,7 @@ class Text:
     least: int = 0
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Many:
     """How many items a list may have."""
 
@@ -125,7 +125,7 @@ ANY_PLACE = Limit(-8.0, 8.0, Quantity.LENGTH)
 """A place along a board from any datum: no board is longer than 6.5 m."""
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Problem:
     """A field that cannot be: its path in the value, its words, what is wrong, what is accepted."""
 

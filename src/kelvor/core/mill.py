@@ -2,19 +2,20 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from typing import Annotated, Literal
 
 import numpy as np
 
 from kelvor.core.limits import Limit, counts, depths, lengths, limit_of, within
+from kelvor.core.values import frozen
 
 CutterKind = Literal["ball", "flat"]
 TABS = (0.2, 0.75)
 """Share of the length within which tabs stand: ends are cut free."""
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Cutter:
     """A cutter: diameter, length that cuts, how far it sticks out of its collet [m]."""
 
@@ -34,7 +35,7 @@ class Cutter:
         return f"{self.kind} {self.diameter * 1000:.1f} mm"
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
+@frozen(kw_only=True)
 class Mill:
     """The mill and how it is run; at first that of a usual mill for boards (common practice, no source).
 
@@ -119,7 +120,7 @@ class Mill:
         return radius - float(np.sqrt(max(radius**2 - (self.step / 2) ** 2, 0.0)))
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
+@frozen(kw_only=True)
 class Stock:
     """The block as it is clamped [m]; the core lies in its middle."""
 

@@ -9,10 +9,10 @@ revision that says so.
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from typing import Any, Literal, get_args
 
 from kelvor.core.figures import Origin
+from kelvor.core.values import frozen
 
 RecordKind = Literal[
     "rider",
@@ -66,7 +66,7 @@ LONGEST_PHOTO = 8 * 1024 * 1024
 ORIGINS: tuple[Origin, ...] = get_args(Origin)
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Record:
     """A thing as it was last written.
 

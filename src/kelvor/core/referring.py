@@ -5,13 +5,14 @@ asked.
 from __future__ import annotations
 
 from collections.abc import Iterable
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from typing import Any, Literal
 
 from kelvor.core.brief import FIRST_GEAR, Brief, Refers
 from kelvor.core.disciplines import FOILING, RIGS
 from kelvor.core.record import Record, RecordKind
 from kelvor.core.recorded.registers import Spot
+from kelvor.core.values import frozen
 
 Part = Literal["rider", "place", "wing", "foil"]
 PARTS: dict[RecordKind, Part] = {
@@ -141,7 +142,7 @@ def referring(brief: Brief, record: Record) -> Brief:
     )
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Standing:
     """How a part of a brief stands to its record: there is a newer revision, it was changed in the brief, or the record
     is off the register.

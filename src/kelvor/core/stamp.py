@@ -8,11 +8,11 @@ from __future__ import annotations
 
 import hashlib
 import json
-from dataclasses import dataclass
 from typing import Any
 
 from kelvor.core.shape.board import Board
 from kelvor.core.snapshot import to_plain
+from kelvor.core.values import frozen
 
 SIGNS = "0123456789ABCDEFGHJKMNPQRSTVWXYZ"
 """Signs of a code: none that is taken for another (Crockford's base 32)."""
@@ -21,7 +21,7 @@ LENGTH = 8
 MISREAD = {"O": "0", "I": "1", "L": "1"}
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
+@frozen(kw_only=True)
 class Stamp:
     """Of which design, version, made board and day something is, and the board's code."""
 

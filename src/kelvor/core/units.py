@@ -10,10 +10,10 @@ from __future__ import annotations
 
 import math
 import re
-from dataclasses import dataclass
 from enum import Enum
 
 from kelvor.core.errors import InputError
+from kelvor.core.values import frozen
 
 INCH = 0.0254
 FOOT = 12 * INCH
@@ -84,7 +84,7 @@ def si_unit(quantity: Quantity) -> str:
     return _SI[quantity]
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Unit:
     """A unit: its sign, its size in SI, the decimals it is read to."""
 

@@ -2,11 +2,11 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from enum import Enum
 
 from kelvor.core.brief import Brief, Target
 from kelvor.core.figures import Figures
+from kelvor.core.values import frozen
 
 
 class Outcome(Enum):
@@ -18,7 +18,7 @@ class Outcome(Enum):
     UNKNOWN = "not computed"
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Verdict:
     """A target, the value it asks for (SI), and how the figure stands to it.
 

@@ -6,7 +6,7 @@ from there, as a designer would. Names, people, places and numbers are made up.
 
 from __future__ import annotations
 
-from dataclasses import dataclass, field
+from dataclasses import field
 from math import radians
 
 from kelvor.core.brief import Brief, Foil, Rider, Target, Wind, Wing
@@ -20,6 +20,7 @@ from kelvor.core.shape.construction import Construction
 from kelvor.core.shape.sections import sections
 from kelvor.core.starting.proposals import proposals, proposed_board, sized
 from kelvor.core.units import KNOT
+from kelvor.core.values import frozen
 from kelvor.demo.pulls import DemoBoard, Pull
 
 ISAK = Rider(name="Isak Brun", mass=84.0, height=1.84, stance=0.58, skill="riding")
@@ -29,7 +30,7 @@ JORUN = Rider(name="Jorun Fale", mass=77.0, height=1.79, stance=0.56, skill="exp
 SEA, LAKE = Water(kind="sea", celsius=11.0), Water(kind="fresh", celsius=17.0)
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class _Drawn:
     """One board: what it is called, by which school, for whom, its size [m, m³], where, what it must do, and
     its steps.

@@ -2,14 +2,13 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 from kelvor.core.brief import Brief
 from kelvor.core.levers.catalogue import levers, pull
 from kelvor.core.shape.board import Board
+from kelvor.core.values import frozen
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Pull:
     """One demo step: a lever, the value it is set to (SI), and why."""
 
@@ -18,7 +17,7 @@ class Pull:
     reason: str = ""
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class DemoBoard:
     """A demo board: where it starts, the steps that follow, which one is pinned, and what was built, and of which board
     it is a child.

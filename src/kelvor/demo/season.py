@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from hashlib import sha256
 from math import radians
 from typing import Any
@@ -25,6 +25,7 @@ from kelvor.core.recorded.words import Said
 from kelvor.core.track.reading import track_read
 from kelvor.core.trials.planning import changes
 from kelvor.core.units import KNOT
+from kelvor.core.values import frozen
 from kelvor.devices.gps_logger import fit, sailed
 from kelvor.exchange.tracks import read_track
 from kelvor.workshop.store import Store
@@ -42,7 +43,7 @@ SHEARWATER = SetUp(session="-", board="SK-10 Shearwater 76", made="demo-made-SK-
                    partner="Jorun on his own board, Merlin 8.3")  # fmt: skip
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class _Day:
     """A session: when, where, in which wind [kn, °], what was ridden, what was said and read; its track, if one was
     kept.
@@ -87,7 +88,7 @@ DAYS = (
 )  # fmt: skip
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class _Test:
     """A test: its question, how far B truly is from A [kn], how much pairs scatter [kn], what is said of A and of B."""
 

@@ -17,7 +17,6 @@ from __future__ import annotations
 import json
 import struct
 import sys
-from dataclasses import dataclass
 from datetime import UTC, datetime
 from pathlib import Path
 from typing import Any
@@ -26,6 +25,7 @@ import numpy as np
 
 from kelvor.core.shape.battens import Array
 from kelvor.core.track.track import FLATTENING, SEMI_MAJOR
+from kelvor.core.values import frozen
 
 NAME = "Kelvor simulated logger"
 TURN = 6.0
@@ -34,7 +34,7 @@ FIT_EPOCH = 631065600
 """1989-12-31 00:00 UTC, from which FIT counts its seconds."""
 
 
-@dataclass(frozen=True, slots=True, eq=False)
+@frozen(eq=False)
 class Kept:
     """What the receiver kept: seconds since 1970, latitude and longitude [°], speed over ground [m/s]."""
 

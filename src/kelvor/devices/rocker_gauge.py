@@ -14,7 +14,6 @@ from __future__ import annotations
 
 import sys
 import time
-from dataclasses import dataclass
 from typing import get_args
 
 import numpy as np
@@ -23,6 +22,7 @@ from kelvor.core.disciplines import Discipline
 from kelvor.core.errors import InputError
 from kelvor.core.shape.sections import Resolution, sections
 from kelvor.core.starting.families import first_board
+from kelvor.core.values import frozen
 
 NOISE = 1.5e-4
 """Standard deviation of one reading [m] (common practice, no source)."""
@@ -39,7 +39,7 @@ _SIZES: dict[str, tuple[float, float, float]] = {
 """Invented boards on the rack: length, width, thickness [m]."""
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class GaugeReading:
     """One reading: place from the tail and height of the keel above the gauge's rail [m]."""
 

@@ -15,11 +15,11 @@ from __future__ import annotations
 
 import sys
 import time
-from dataclasses import dataclass
 
 import numpy as np
 
 from kelvor.core.errors import InputError
+from kelvor.core.values import frozen
 
 MADE_UP = {
     "blank": 4.310,
@@ -35,7 +35,7 @@ GRAIN = 0.001
 """The scale reads to this [kg]."""
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class ScaleReading:
     """A mass [kg], and whether it stands."""
 

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import csv
-from dataclasses import dataclass
 from pathlib import Path
 from xml.sax.saxutils import escape
 
@@ -15,12 +14,13 @@ from kelvor.core.shape.marking import marks, template_places
 from kelvor.core.shape.section_view import outline_ring
 from kelvor.core.shape.sections import Sections
 from kelvor.core.stamp import Stamp
+from kelvor.core.values import frozen
 from kelvor.exchange.dxf import STAMP_LAYER, new_drawing
 
 MM = 1000.0
 
 
-@dataclass(frozen=True, slots=True, eq=False)
+@frozen(eq=False)
 class Line:
     """A polyline (n, 2) [mm] on a named layer."""
 

@@ -7,7 +7,6 @@ libraries they need when they are called.
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass
 from pathlib import Path
 from typing import TYPE_CHECKING, Literal
 
@@ -15,6 +14,7 @@ from kelvor.core.errors import InputError
 from kelvor.core.shape.board import Board
 from kelvor.core.shape.sections import Resolution, Sections, core_sections, sections
 from kelvor.core.stamp import Stamp, code_of
+from kelvor.core.values import frozen
 
 if TYPE_CHECKING:
     from kelvor.exchange.readings import ReadIn
@@ -32,7 +32,7 @@ WOOD = "Wood dust: mask and extraction."
 FIRST = "The maker's data sheets, local rules and licensed practice come first."
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Order:
     """What is handed out: a board, which surface of it, how fine, on which paper."""
 
@@ -61,7 +61,7 @@ class Order:
         return found
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Writer:
     """A format boards are handed out in. Its key is the file's ending."""
 
@@ -77,7 +77,7 @@ class Writer:
         return " ".join((*self.cautions, FIRST)) if self.cautions else ""
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Reader:
     """What is read off files with these endings, as JSON text.
 

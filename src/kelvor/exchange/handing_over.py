@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
 from pathlib import Path
 from typing import TYPE_CHECKING
 from xml.sax.saxutils import escape
@@ -23,6 +22,7 @@ from kelvor.core.ride.condition import condition_of
 from kelvor.core.stamp import code_of
 from kelvor.core.subject import Subject
 from kelvor.core.units import System
+from kelvor.core.values import frozen
 from kelvor.exchange.paper import ROOM, Paper
 from kelvor.files import written_whole
 
@@ -172,7 +172,7 @@ def _picture(drawing: Drawing, room: float) -> Picture:
     return found
 
 
-@dataclass(frozen=True, slots=True, eq=False)
+@frozen(eq=False)
 class Sent:
     """A board for the page, as a process can be handed it; without `figures` they are counted, with their bands.
 

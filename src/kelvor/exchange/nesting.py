@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from math import ceil
 from pathlib import Path
 
@@ -14,6 +13,7 @@ from kelvor.core.shape.battens import Array
 from kelvor.core.shape.geometry import of_sections
 from kelvor.core.shape.sections import Sections
 from kelvor.core.stamp import Stamp
+from kelvor.core.values import frozen
 from kelvor.exchange.drawings import MM
 from kelvor.exchange.dxf import STAMP_LAYER, new_drawing
 from kelvor.exchange.templates import templates
@@ -26,7 +26,7 @@ MOST = 40
 """Sheets at most."""
 
 
-@dataclass(frozen=True, slots=True, eq=False)
+@frozen(eq=False)
 class Part:
     """A part to cut: its name and its outline (n, 2), the lower left corner at (0, 0) [mm]."""
 
@@ -39,7 +39,7 @@ class Part:
         return float(self.ring[:, 0].max()), float(self.ring[:, 1].max())
 
 
-@dataclass(frozen=True, slots=True, eq=False)
+@frozen(eq=False)
 class Laid:
     """A part on a sheet: which, and its outline there [mm]."""
 

@@ -3,11 +3,11 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
 from pathlib import Path
 from typing import TYPE_CHECKING
 from xml.sax.saxutils import escape
 
+from kelvor.core.values import frozen
 from kelvor.files import written_whole
 
 if TYPE_CHECKING:
@@ -20,7 +20,7 @@ ROOM = 511.0
 """Width of what is set on A4 [pt]."""
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Chapter:
     """A chapter of a paper: its head, a word beside it, a table with heads that come again, and how wide its columns
     are against one another.

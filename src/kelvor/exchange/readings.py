@@ -6,7 +6,6 @@ import csv
 import io
 import json
 import re
-from dataclasses import dataclass
 from pathlib import Path
 
 from kelvor.core.errors import InputError, one_line
@@ -14,6 +13,7 @@ from kelvor.core.limits import problems
 from kelvor.core.snapshot import from_plain, to_plain
 from kelvor.core.starting.readings import Reading
 from kelvor.core.units import FOOT, INCH
+from kelvor.core.values import frozen
 from kelvor.files import read_text
 
 MOST_ROWS = 5000
@@ -31,7 +31,7 @@ _NAMES: dict[str, tuple[str, float]] = {
 _HEAD = re.compile(r"^(?P<name>[a-z ]+?)[ (\[]*(?P<unit>mm|cm|m|inch|in|ft)[)\]]?$")
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class _Column:
     index: int
     reads: str
@@ -39,7 +39,7 @@ class _Column:
     words: str
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class ReadIn:
     """What a file says of a board: its length [m], readings along it, and what should be known about them."""
 

@@ -8,7 +8,6 @@ check bar.
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
 from pathlib import Path
 from typing import Any
 
@@ -22,6 +21,7 @@ from kelvor.core.shape.rail_bands import first_cuts, rail_bands
 from kelvor.core.shape.section_view import half_outline
 from kelvor.core.shape.sections import Sections
 from kelvor.core.stamp import Stamp
+from kelvor.core.values import frozen
 from kelvor.exchange.drawings import MM, Line, bed_line, fin_lines, section_indices, section_ring, wire_line
 from kelvor.exchange.formats import Paper
 
@@ -40,7 +40,7 @@ DASHES = {"bottom edge": [3, 2], "rail": [3, 2], "centreline": [3, 2], "stations
 """Lines that are dashed: what is marked on the bottom in long dashes, on the deck in whole lines."""
 
 
-@dataclass(frozen=True, slots=True, eq=False)
+@frozen(eq=False)
 class Template:
     """One template: its title and its lines, with the lower left corner at (0, 0) [mm]."""
 

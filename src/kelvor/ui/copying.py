@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from contextlib import suppress
-from dataclasses import dataclass
 from pathlib import Path
 from typing import TYPE_CHECKING
 
@@ -16,6 +15,7 @@ from kelvor.core.history.steps import Step
 from kelvor.core.materials.table import HANDBOOK, MaterialTable
 from kelvor.core.shape.board import Board
 from kelvor.core.shape.construction import Construction
+from kelvor.core.values import frozen
 from kelvor.files import may_write
 from kelvor.workshop.opening import GLANCE, WAIT
 from kelvor.workshop.rescue import fill, write_new
@@ -27,7 +27,7 @@ if TYPE_CHECKING:
     from concurrent.futures import Future, ThreadPoolExecutor
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Copied:
     """The copy, open; what it goes by in there; how many of the waiting writes are in it; what could not be brought
     over.
@@ -53,7 +53,7 @@ class Copied:
         return f"{said} Left out, because it cannot be read: {self.left_out[0]}{more}."
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Held:
     """What a window holds of a workshop.
 

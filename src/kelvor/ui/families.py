@@ -4,8 +4,9 @@ from __future__ import annotations
 
 import zlib
 from collections.abc import Sequence
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from functools import partial
+from pathlib import Path
 from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QObject, Signal
@@ -24,6 +25,7 @@ from kelvor.core.ride.condition import Condition, condition_of
 from kelvor.core.shape.board import Board
 from kelvor.core.subject import Subject
 from kelvor.core.units import Quantity
+from kelvor.core.values import frozen
 from kelvor.ui.gestures import Gesture
 from kelvor.ui.presenters.families import rider_words
 from kelvor.ui.runner import Asked
@@ -37,7 +39,7 @@ MOST = 24
 TAKEN = "Takes what changed of its parent"
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Size:
     """A size as it stands: its record, its board now, and where that is."""
 
@@ -66,7 +68,7 @@ class Families(QObject):
         self.session = session
         self.states: dict[str, SizeState] = {}
         self.figures: dict[str, Figures] = {}
-        self._read: dict[int, Board] = {}
+        self._read: dict[tuple[Path, int], Board] = {}
         self._asked_states: list[tuple[str, Basis, Basis, float, Board]] = []
         self._asked_rides: list[tuple[str, Subject, Condition]] = []
         self._making_for: tuple[str, Family, int, int] | None = None
@@ -105,10 +107,11 @@ class Families(QObject):
 
     def at(self, step: int) -> Board:
         """The board of a version."""
-        step = self.session.workshop.saving.ids(step)
-        if step not in self._read:
-            self._read[step] = self.session.workshop.store.board(step)
-        return self._read[step]
+        store = self.session.workshop.store
+        key = store.path, self.session.workshop.saving.ids(step)
+        if key not in self._read:
+            self._read[key] = store.board(key[1])
+        return self._read[key]
 
     def parent_of(self, family: Record) -> tuple[int, Board]:
         """The version the parent stands at, and the board."""
@@ -274,7 +277,9 @@ class Families(QObject):
         board_id = saving.ids(size.board_id)
         live = session.drawn(offer, session.workshop.store.brief(board_id))
         step, before = session.workshop.new_id(), size.step
-        saving.put(AppendStep(step, board_id, before, 0, offer, state.changes, TAKEN, "", live.geometry.solid.volume))
+        number = max(s.number for s in session.workshop.store.steps(board_id).values()) + 1
+        volume = live.geometry.solid.volume
+        saving.put(AppendStep(step, board_id, before, number, offer, state.changes, TAKEN, "", volume))
 
         def stand(at: int) -> None:
             saving.put(LeaveAt(board_id, saving.ids(at)))

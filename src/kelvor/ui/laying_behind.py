@@ -3,12 +3,13 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from typing import TYPE_CHECKING
 
 from kelvor.core.errors import InputError
 from kelvor.core.figures import Figures, by_key
 from kelvor.core.live import Live, evaluate_live
+from kelvor.core.values import frozen
 from kelvor.ui.bench.shown import Shown
 from kelvor.ui.timers import single_shot
 
@@ -21,7 +22,7 @@ MOST = 5
 """So many boards lie behind the one on the bench."""
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Wanted:
     """A board at a version: what it is called, its ids and the version's number."""
 

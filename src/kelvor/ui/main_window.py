@@ -39,6 +39,7 @@ from kelvor.ui.views.shape_view import ShapeView
 from kelvor.ui.widgets.ours_label import OursLabel
 from kelvor.ui.widgets.panel import Elided, plain_label
 from kelvor.ui.widgets.ride_strip import RideStrip
+from kelvor.ui.widgets.ruled_line import RuledLine
 from kelvor.ui.widgets.saving_bar import SavingBar
 from kelvor.ui.widgets.steps_tape import StepsTape
 
@@ -78,10 +79,7 @@ class MainWindow(QMainWindow):
         self.views[FIRST] = self.shape
         column.addWidget(self._bar())
         column.addWidget(self.strip)
-        self.ruled = plain_label()
-        self.ruled.setVisible(False)
-        self.ruled.setContentsMargins(14, 4, 14, 2)
-        self.ruled.setFont(font(12, 600))
+        self.ruled = RuledLine(session, self.shape.bench)
         column.addWidget(self.ruled)
         column.addWidget(self.stack, 1)
         self.heard = plain_label()
@@ -242,33 +240,7 @@ class MainWindow(QMainWindow):
             session.system,
         )
         self.strip.show_tiles(shown)
-        self._refresh_ruled()
-
-    def _refresh_ruled(self) -> None:
-        """How the board stands to the class rule it is designed under, above the drawing and in it; notes on it."""
-        session = self.session
-        self.shape.bench.notes = ()
-        if session.workshop.registers.of("note"):
-            from kelvor.ui.notes import Notes
-
-            self.shape.bench.notes = Notes(session).findings()
-        if not session.workshop.registers.of("entered"):
-            self.ruled.setVisible(False)
-            self.shape.bench.limits = ()
-            self.shape.bench.update()
-            return
-        from kelvor.ui.class_rules import ClassRules
-        from kelvor.ui.presenters.class_rules import under_words
-
-        found = ClassRules(session).here()
-        self.ruled.setVisible(found is not None)
-        self.shape.bench.limits = () if found is None else found[0].limits
-        if found is not None:
-            rule, stands = found
-            self.ruled.setText(under_words(rule, stands, session.system))
-            self.ruled.setObjectName("wrong" if stands.met is False else "quiet")
-            self.ruled.style().polish(self.ruled)
-        self.shape.bench.update()
+        self.ruled.refresh()
 
     def _heard(self, kind: str, words: str) -> None:
         """What is said, in views that do not show it themselves."""

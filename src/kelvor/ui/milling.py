@@ -6,7 +6,7 @@ from __future__ import annotations
 
 import json
 import tempfile
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from pathlib import Path
 from typing import Any
 
@@ -20,6 +20,7 @@ from kelvor.core.milling.work import CutFace, judged_face, planned, wanted_core
 from kelvor.core.shape.board import Board
 from kelvor.core.shape.fittings import Side
 from kelvor.core.stamp import Stamp
+from kelvor.core.values import frozen
 from kelvor.devices.mill import ALARM, AT, END
 from kelvor.files import reason
 from kelvor.ui.processes import Device
@@ -30,7 +31,7 @@ PLANNING, CUTTING = 0.3, 0.95
 STOPPED = "stopped"
 
 
-@dataclass(frozen=True, slots=True, eq=False)
+@frozen(eq=False)
 class Order:
     """A board on the mill: what is cut, with what, under which stamp; what became of it."""
 

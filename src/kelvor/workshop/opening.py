@@ -4,10 +4,10 @@ from __future__ import annotations
 
 import os
 import sqlite3
-from dataclasses import dataclass
 from pathlib import Path
 
 from kelvor.core.errors import InputError
+from kelvor.core.values import frozen
 from kelvor.files import APPLICATION_ID, SQLITE_HEADER, reason
 from kelvor.workshop.migrations import MIGRATIONS
 
@@ -26,7 +26,7 @@ class FileGone(InputError):
     """The file was moved, deleted, replaced or overwritten while it was open: saving into it can never work again."""
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Identity:
     """Which file was opened: device, inode."""
 

@@ -26,6 +26,7 @@ from kelvor.core.mass.stages import Stage, WeighIn
 from kelvor.core.record import ORIGINS
 from kelvor.core.recorded import KINDS, value_of
 from kelvor.core.shape.construction import Construction
+from kelvor.core.values import frozen
 from kelvor.workshop.opening import looking, page_damage, trouble, version_of
 from kelvor.workshop.rows import DROPPED, MATERIALS, changes_of, read, unpacked
 
@@ -62,7 +63,7 @@ T = TypeVar("T")
 Row = tuple[Any, ...]
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Damage:
     """Something in the file that cannot be used: where it is, what is wrong, and what became of it."""
 

@@ -10,7 +10,6 @@ from __future__ import annotations
 import contextlib
 import json
 import sqlite3
-from dataclasses import dataclass
 from functools import partial
 from pathlib import Path
 from typing import get_args
@@ -24,6 +23,7 @@ from kelvor.core.mass.stages import STAGES, WeighIn
 from kelvor.core.rack.cards import BOOK_VERSION
 from kelvor.core.seek.holding import Change
 from kelvor.core.shape.board import Board
+from kelvor.core.values import frozen
 from kelvor.workshop.records import Records
 from kelvor.workshop.rows import (
     Damaged,
@@ -39,7 +39,7 @@ from kelvor.workshop.soundness import Damage
 from kelvor.workshop.tables_file import TablesFile
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class BoardEntry:
     """A board in the workshop's list."""
 

@@ -7,7 +7,6 @@ The same waiting writes can go into the file, or into a copy of it.
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from typing import Any, Protocol
 
 from kelvor.core.brief import Brief
@@ -19,6 +18,7 @@ from kelvor.core.record import RecordKind
 from kelvor.core.seek.holding import Change
 from kelvor.core.shape.board import Board
 from kelvor.core.shape.construction import Construction
+from kelvor.core.values import frozen
 from kelvor.workshop.store import Store
 from kelvor.workshop.tables_file import Entry
 
@@ -46,7 +46,7 @@ class Write(Protocol):
         """Write it; raises InputError when the file refuses, and changes nothing then."""
 
 
-@dataclass(frozen=True, slots=True, eq=False)
+@frozen(eq=False)
 class AddBoard:
     """A new board with its first step, pinned, and its brief; `id` and `step` are provisional."""
 
@@ -73,7 +73,7 @@ class AddBoard:
         return made
 
 
-@dataclass(frozen=True, slots=True, eq=False)
+@frozen(eq=False)
 class AppendStep:
     """A step; `id` is provisional, `number` what the window told meanwhile."""
 
@@ -102,7 +102,7 @@ class AppendStep:
         return made
 
 
-@dataclass(frozen=True, slots=True, eq=False)
+@frozen(eq=False)
 class SetBrief:
     """A board's brief, changed from what this window last saw."""
 
@@ -116,7 +116,7 @@ class SetBrief:
         return store.set_brief(ids(self.board_id), self.brief, self.base)
 
 
-@dataclass(frozen=True, slots=True, eq=False)
+@frozen(eq=False)
 class SetReason:
     """Why a step was made."""
 
@@ -129,7 +129,7 @@ class SetReason:
         store.set_reason(ids(self.step), self.text)
 
 
-@dataclass(frozen=True, slots=True, eq=False)
+@frozen(eq=False)
 class Mark:
     """A step drawn, cut, laminated or ridden; or, where `on` is not, that mark taken back."""
 
@@ -151,7 +151,7 @@ class Mark:
             store.unfreeze(ids(self.step), self.kind, self.serial)
 
 
-@dataclass(frozen=True, slots=True, eq=False)
+@frozen(eq=False)
 class Pin:
     """The pinned step of a board, or none."""
 
@@ -164,7 +164,7 @@ class Pin:
         store.pin(ids(self.board_id), ids.maybe(self.step))
 
 
-@dataclass(frozen=True, slots=True, eq=False)
+@frozen(eq=False)
 class LeaveAt:
     """Where a window stands."""
 
@@ -177,7 +177,7 @@ class LeaveAt:
         store.leave_at(ids(self.board_id), ids(self.step))
 
 
-@dataclass(frozen=True, slots=True, eq=False)
+@frozen(eq=False)
 class KeepConstruction:
     """A construction for all boards, or one taken off the list."""
 
@@ -197,7 +197,7 @@ class KeepConstruction:
             store.keep_construction(self.construction)
 
 
-@dataclass(frozen=True, slots=True, eq=False)
+@frozen(eq=False)
 class KeepMaterial:
     """An entry of the table of materials, changed from what this window last saw."""
 
@@ -210,7 +210,7 @@ class KeepMaterial:
         return store.keep_material(self.entry, self.base)
 
 
-@dataclass(frozen=True, slots=True, eq=False)
+@frozen(eq=False)
 class KeepCoefficient:
     """A coefficient of drive or ride."""
 
@@ -223,7 +223,7 @@ class KeepCoefficient:
         store.keep_coefficient(self.key, self.value)
 
 
-@dataclass(frozen=True, slots=True, eq=False)
+@frozen(eq=False)
 class Weigh:
     """A weigh-in; a mass of nothing takes the stage's last one back."""
 
@@ -241,7 +241,7 @@ class Weigh:
         store.weigh(ids(self.board_id), ids(self.step), self.weighed)
 
 
-@dataclass(frozen=True, slots=True, eq=False)
+@frozen(eq=False)
 class KeepRecord:
     """A rider, place, piece of gear, decision or words, as they are now; `base` is what this window last saw of them.
 
@@ -279,7 +279,7 @@ class KeepRecord:
         )
 
 
-@dataclass(frozen=True, slots=True, eq=False)
+@frozen(eq=False)
 class KeepCards:
     """What was counted of steps for the rack; it can be counted again, so it is no loss where the disk refuses."""
 

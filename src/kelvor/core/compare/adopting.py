@@ -9,7 +9,7 @@ taken back is restored.
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from typing import Literal, get_args
 
 import numpy as np
@@ -20,6 +20,7 @@ from kelvor.core.shape.board import Board
 from kelvor.core.shape.edits import with_length
 from kelvor.core.shape.outline import half_width
 from kelvor.core.smooth import step
+from kelvor.core.values import frozen
 
 Zone = Literal[
     "outline", "tail outline", "nose outline", "rocker", "tail rocker", "nose rocker", "bottom", "rails", "deck",
@@ -41,7 +42,7 @@ OTHER_ZERO = 0.01
 """Drawings whose lowest points lie further apart than this have other zeros [m]."""
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Adopted:
     """A board with a part of another.
 

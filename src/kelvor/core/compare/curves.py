@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass
 from typing import Literal, get_args
 
 import numpy as np
@@ -14,6 +13,7 @@ from kelvor.core.shape.battens import Array
 from kelvor.core.shape.fairness import line_curve, smoothed_curvature
 from kelvor.core.shape.weights import schedule_keys, schedule_of
 from kelvor.core.units import Quantity
+from kelvor.core.values import frozen
 
 Datum = Literal[
     "tail", "nose", "wide point", "middle", "mast track", "foil mast", "front strap", "fin", "centre of mass"
@@ -21,7 +21,7 @@ Datum = Literal[
 DATUMS: tuple[Datum, ...] = get_args(Datum)
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Curve:
     """A line along a board: its words, what its values are, and how it is read from a geometry."""
 

@@ -10,7 +10,7 @@ widths, areas and litres that came with it.
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from math import isnan
 
 from kelvor.core.errors import RefusedEdit
@@ -19,6 +19,7 @@ from kelvor.core.levers.lever import Lever
 from kelvor.core.live import Live
 from kelvor.core.shape.board import Board
 from kelvor.core.units import Quantity
+from kelvor.core.values import frozen
 
 FELT_BY_KEY: dict[str, float] = {
     "length": 0.02, "width": 0.006, "width_1ft_tail": 0.006, "width_1ft_nose": 0.006, "wide_point": 0.02,
@@ -49,7 +50,7 @@ TIED = 0.01
 """Levers that explain as much within this share of the whole are told as a tie."""
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Difference:
     """Something that differs: the lever that reads it, both readings (NaN where one board has it not), and how many
     times the felt.

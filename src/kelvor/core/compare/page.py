@@ -5,7 +5,6 @@ means.
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
 
 import numpy as np
 
@@ -20,6 +19,7 @@ from kelvor.core.live import Live
 from kelvor.core.shape.battens import Array
 from kelvor.core.shape.section_view import outline_ring
 from kelvor.core.units import Quantity, System, text
+from kelvor.core.values import frozen
 
 STATIONS = (0.15, 0.5, 0.8)
 """Sections are drawn at these shares of the reference's length."""
@@ -28,7 +28,7 @@ SHOWN = 4
 OWN_WORDS = "computed"
 
 
-@dataclass(frozen=True, slots=True, eq=False)
+@frozen(eq=False)
 class Compared:
     """A board for the page.
 
@@ -53,7 +53,7 @@ class Compared:
     said: tuple[tuple[str, str], ...] = ()
 
 
-@dataclass(frozen=True, slots=True, eq=False)
+@frozen(eq=False)
 class Drawing:
     """Lines of several boards over one another, to one scale: by board (x (n,), y (n,)) in metres, heights times
     `heights`.
@@ -64,7 +64,7 @@ class Drawing:
     heights: float = 1.0
 
 
-@dataclass(frozen=True, slots=True, eq=False)
+@frozen(eq=False)
 class Page:
     """A page, ready to be set.
 

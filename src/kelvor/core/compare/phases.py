@@ -2,14 +2,13 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 from kelvor.core.disciplines import Discipline
 from kelvor.core.figures import Better, Figure, Figures, difference_band
 from kelvor.core.ride.phases import PHASES
+from kelvor.core.values import frozen
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Apart:
     """A figure of two boards and what tells them apart.
 
@@ -62,7 +61,7 @@ class Apart:
         return (self.more > 0) == (wanted is Better.MORE)
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class PhaseApart:
     """A phase of two boards: the figure that heads it first."""
 

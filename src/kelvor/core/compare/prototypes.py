@@ -5,18 +5,19 @@ kept.
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass, field
+from dataclasses import field
 from math import isfinite
 
 from kelvor.core.figures import FigureDefinition
 from kelvor.core.record import Verdict
 from kelvor.core.units import number_text
+from kelvor.core.values import frozen
 
 LEAST_DROPPED, LEAST_KEPT = 2, 2
 """A limit is told once so many boards beyond it were given up and so many short of it kept (judgement)."""
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
+@frozen(kw_only=True)
 class Prototype:
     """A board among others.
 
@@ -66,7 +67,7 @@ def ranked(boards: Sequence[Prototype], key: str, *, falling: bool = False) -> l
     return known + [b for b in boards if not isfinite(b.figures.get(key, float("nan")))]
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class LimitSeen:
     """A figure beyond which every board was given up, and short of which some were kept.
 

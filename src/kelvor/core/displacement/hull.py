@@ -7,8 +7,6 @@ tail after Hoerner 1965, Fluid-Dynamic Drag, ch. 3 (from memory).
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 import numpy as np
 
 from kelvor.core import friction
@@ -17,6 +15,7 @@ from kelvor.core.fluids import GRAVITY
 from kelvor.core.shape.battens import Array
 from kelvor.core.shape.sections import Sections
 from kelvor.core.smooth import step
+from kelvor.core.values import frozen
 
 STATIONS, WAVES = 41, 28
 DRIES = 0.5
@@ -27,7 +26,7 @@ LEVELS = np.linspace(0.0, 1.0, 12) ** 2
 """Levels at each station, as shares of its own draught from its keel up: close together where a flat bottom ends."""
 
 
-@dataclass(frozen=True, slots=True, eq=False)
+@frozen(eq=False)
 class ImmersedForm:
     """What of a board is under a still water plane.
 
@@ -105,7 +104,7 @@ def immersed_form(shape: Sections, depth: float, pitch: float) -> ImmersedForm |
     )
 
 
-@dataclass(frozen=True, slots=True, eq=False)
+@frozen(eq=False)
 class Resistance:
     """Drag [N] of a floating form by its parts, and the half-widths of their bands, over speeds.
 

@@ -8,8 +8,6 @@ its force along the wind.
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 import numpy as np
 from numpy.typing import NDArray
 
@@ -17,11 +15,12 @@ from kelvor.core.coefficients import Coefficients
 from kelvor.core.disciplines import Rig
 from kelvor.core.shape.battens import Array
 from kelvor.core.smooth import within
+from kelvor.core.values import frozen
 from kelvor.core.wind import at_height
 from kelvor.core.wings import SPAN_FACTOR, mirrored
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Gear:
     """A sail, hand wing or kite: area [m²], mass [kg], and how it drives.
 
@@ -88,7 +87,7 @@ def gear_of(name: str, rig: Rig, area: float, mass: float, table: Coefficients) 
     )
 
 
-@dataclass(frozen=True, slots=True, eq=False)
+@frozen(eq=False)
 class Trimmed:
     """A gear trimmed, arrays of one shape: force ahead, force square to the course in the rig's plane, to leeward [N],
     lift coefficient.
@@ -102,7 +101,7 @@ class Trimmed:
     held: NDArray[np.bool_]
 
 
-@dataclass(frozen=True, slots=True, eq=False)
+@frozen(eq=False)
 class Blowing:
     """The wind across a rig, arrays of one shape: cosine and sine of its angle off the bow, its pressure on the gear's
     area [N].

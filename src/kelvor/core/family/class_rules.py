@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
 from datetime import date
 
 from kelvor.core.book import BY_KEY
@@ -13,6 +12,7 @@ from kelvor.core.errors import InputError
 from kelvor.core.figures import Figures
 from kelvor.core.recorded.family import ClassRule, Quota
 from kelvor.core.units import System, inside, text
+from kelvor.core.values import frozen
 from kelvor.core.verdicts import Outcome, Verdict, judge
 
 
@@ -80,7 +80,7 @@ def _day(words: str, where: str) -> date:
         raise InputError(f"“{words[:20]}” is no day", where=where, accepts="Such as 2027-03-01") from None
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Standing:
     """How a board stands to a rule: each limit with its margin, and altogether."""
 

@@ -3,16 +3,16 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
 
 import numpy as np
 
 from kelvor.core.errors import InputError
+from kelvor.core.values import frozen
 
 LEVEL = 0.95
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class PowerLaw:
     """value = at_one · mass^power, by least squares of the logarithms.
 

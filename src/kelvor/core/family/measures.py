@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass
 
 from kelvor.core.errors import InputError
 from kelvor.core.levers.catalogue import levers
@@ -11,11 +10,12 @@ from kelvor.core.levers.lever import Lever
 from kelvor.core.shape.board import Board
 from kelvor.core.shape.layers import Channels, CutAway, Ledge, ShapingLayer
 from kelvor.core.units import Quantity
+from kelvor.core.values import frozen
 
 Keys = Callable[[Board], list[str]]
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Group:
     """Levers that follow one rule: its words, their kind, and which of a board's they are."""
 
@@ -63,7 +63,7 @@ GROUPS: dict[str, Group] = {
 }  # fmt: skip
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Measure:
     """What a lever reads, without how: its key, its words, its kind, and a fair step [SI]. It can be sent."""
 

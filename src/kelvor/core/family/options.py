@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass, replace
+from dataclasses import replace
 
 from kelvor.core.errors import InputError, RefusedEdit
 from kelvor.core.levers.additions import with_fin_set
@@ -17,6 +17,7 @@ from kelvor.core.shape.construction import Construction
 from kelvor.core.shape.fin_sets import Arrangement
 from kelvor.core.shape.fittings import FoilTracks
 from kelvor.core.shape.geometry import geometry
+from kelvor.core.values import frozen
 
 DESIGNED = "as designed"
 NO_STRAPS = "no straps"
@@ -63,7 +64,7 @@ def with_option(board: Board, boxes: str, straps: str) -> Board:
     return with_fin_set(board, _FINS[boxes])
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Cell:
     """A size as one of its options: what it weighs [kg] and costs, hours, what is to buy; or why there is none."""
 

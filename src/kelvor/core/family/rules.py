@@ -7,18 +7,18 @@ for its litres, 2/3 for its areas and 1/3 for its lengths against the weight it 
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
 
 from kelvor.core.disciplines import Discipline
 from kelvor.core.errors import InputError
 from kelvor.core.family.measures import check_about, levers_about
 from kelvor.core.recorded.family import Law, SizeRule
 from kelvor.core.shape.board import Board
+from kelvor.core.values import frozen
 
 DEG = math.pi / 180
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class _Sizes:
     """Powers of litres, length and width against weight, and why these."""
 

@@ -4,19 +4,19 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
 from itertools import combinations
 
 import numpy as np
 
 from kelvor.core.errors import InputError
 from kelvor.core.units import KNOT
+from kelvor.core.values import frozen
 
 MOST_CHOICES = 200_000
 """So many sets of boards are looked through at most."""
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Winds:
     """Winds of a season by the distribution of Weibull 1951: mean [m/s] and shape; 2 is Rayleigh's, usual over a year.
 
@@ -49,7 +49,7 @@ class Winds:
         return max(self.below(high) - self.below(low), 0.0)
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Entrant:
     """A board that might be registered: the winds it can be sailed in [m/s], and which quotas it counts for."""
 
@@ -58,7 +58,7 @@ class Entrant:
     counts: tuple[bool, ...] = ()
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Choice:
     """Boards to register, by their places, the share of the season they cover together, and what each alone covers.
 

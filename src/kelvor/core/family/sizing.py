@@ -8,7 +8,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass, replace
+from dataclasses import replace
 
 from kelvor.core.brief import Brief
 from kelvor.core.errors import InputError, RefusedEdit
@@ -25,6 +25,7 @@ from kelvor.core.shape.edits import with_length, with_width_scaled
 from kelvor.core.shape.geometry import geometry
 from kelvor.core.shape.sections import Resolution
 from kelvor.core.units import FOOT
+from kelvor.core.values import frozen
 
 CLOSE = 5e-4
 """A measure is met when it is off by no more of itself."""
@@ -39,7 +40,7 @@ _LAST = ("thickness", "volume")
 _FIRST = ("length", "width", "planform_area", "length_times_width")
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Parent:
     """A board and the rider's mass it is for [kg]."""
 
@@ -47,7 +48,7 @@ class Parent:
     mass: float
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Obeyed:
     """A measure of a size: what it should read, what it reads, and what it reads on the parent [SI]; why not, where it
     could not be followed.
@@ -68,7 +69,7 @@ class Obeyed:
         )
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Made:
     """A size as it was made."""
 
@@ -247,7 +248,9 @@ def _planned(board: Board, plan: dict[str, float]) -> Board:
 
 
 def brief_of_size(brief: Brief, mass: float, name: str = "") -> Brief:
-    """The parent's brief with a size's own rider: of the same build, with the same gear, in the same wind."""
+    """The parent's brief with a size's own rider, no longer the register's: of the same build, with the same gear, in
+    the same wind.
+    """
     rider = brief.rider
     body = (mass / rider.mass) ** BODY
     grown = replace(
@@ -257,7 +260,8 @@ def brief_of_size(brief: Brief, mass: float, name: str = "") -> Brief:
         height=min(max(rider.height * body, 0.8), 2.5),
         stance=min(max(rider.stance * body, 0.1), 1.5),
     )
-    return replace(brief, rider=grown, known=None)
+    refers = tuple(r for r in brief.refers if r.part != "rider")
+    return replace(brief, rider=grown, known=None, refers=refers)
 
 
 def offered_of(base: Made, theirs: Made, size: Board) -> Board:

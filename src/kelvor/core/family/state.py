@@ -5,7 +5,7 @@ what its parent or the rules would change of it now.
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass, replace
+from dataclasses import replace
 
 from kelvor.core.errors import InputError, RefusedEdit
 from kelvor.core.family.sizing import Made, Obeyed, Parent, made_size, offered_of
@@ -22,12 +22,13 @@ from kelvor.core.shape.board import Board
 from kelvor.core.shape.geometry import geometry
 from kelvor.core.subject import Subject
 from kelvor.core.units import Quantity
+from kelvor.core.values import frozen
 
 TOLD = 1e-3
 """A change of less than this share of a reading is not told."""
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Basis:
     """What sizes are made of: the parent, the rules, a second parent where there is one, and how sizes for heavy riders
     are built, of which materials.
@@ -50,7 +51,7 @@ class Basis:
         return replace(made, board=built)
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class SizeState:
     """Where a size stands.
 

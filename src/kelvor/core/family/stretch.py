@@ -8,7 +8,7 @@ from sizes that follow rules (from 0.2 mm on for a rider a tenth heavier).
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
+from dataclasses import replace
 
 import numpy as np
 
@@ -17,6 +17,7 @@ from kelvor.core.shape.battens import Array
 from kelvor.core.shape.board import Board
 from kelvor.core.shape.edits import with_length, with_thickness_scaled, with_width_scaled
 from kelvor.core.shape.geometry import Geometry, geometry
+from kelvor.core.values import frozen
 
 SHARES = np.linspace(0.03, 0.97, 95)
 """Lines are laid over one another at these shares of the length; the tips keep their radii."""
@@ -32,7 +33,7 @@ WORDS = {
 }
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Stretch:
     """What is left of each group after the best factors, root mean square [m], and those factors."""
 

@@ -8,13 +8,13 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
 from typing import Literal, get_args
 
 from kelvor.core.brief import Skill
 from kelvor.core.errors import InputError
 from kelvor.core.figures import Figure, Figures
 from kelvor.core.starting.proposals import SKILL_VOLUME
+from kelvor.core.values import frozen
 
 Sea = Literal["flat", "chop", "waves"]
 SEAS: tuple[Sea, ...] = get_args(Sea)
@@ -24,7 +24,7 @@ EASY, PRACTICE = 0.95, 0.78
 """Shares of a learner's litres from which a board is easy to learn on, and asks for practice (judgement)."""
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Customer:
     """Somebody who asks for a board: mass [kg], skill, the wind they have [m/s; 0 where none is needed], water."""
 
@@ -48,7 +48,7 @@ def wanted_litres(volume: float, mass: float, skill: Skill, power: float, custom
     return float(volume * (customer.mass / mass) ** power * share)
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Fit:
     """A board of the range for a customer.
 

@@ -6,15 +6,15 @@ Angles: trim is positive nose up, heel positive port side down.
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass
 
 import numpy as np
 
 from kelvor.core.floating.clipping import Immersion, WaterPlane
 from kelvor.core.fluids import GRAVITY
+from kelvor.core.values import frozen
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Load:
     """A weight [kg], which may be negative for a steady lift, and where it acts [m]."""
 
@@ -29,7 +29,7 @@ FAR = 0.05
 """Further than this a water plane is not beside another [m]."""
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Balance:
     """A floating attitude: the plane in the board's frame, trim and heel [rad], and whether it was found."""
 

@@ -7,16 +7,16 @@ plane: the cap lies at v = 0 and adds nothing.
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from functools import cached_property
 
 import numpy as np
 
 from kelvor.core.shape.battens import Array
 from kelvor.core.shape.sections import Sections
+from kelvor.core.values import frozen
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class WaterPlane:
     """z = depth + pitch·x + roll·y [m, m/m, m/m] in the board's frame."""
 
@@ -25,7 +25,7 @@ class WaterPlane:
     roll: float = 0.0
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Immersion:
     """Immersed volume [m³] and its first moments ∫x, ∫y, ∫z [m⁴]."""
 

@@ -9,13 +9,14 @@ memory). Limb angles of the postures: common practice, no source.
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from typing import Literal
 
 import numpy as np
 
 from kelvor.core.floating.clipping import Immersion, WaterPlane
 from kelvor.core.shape.battens import Array
+from kelvor.core.values import frozen
 
 Posture = Literal["kneeling", "standing", "sitting", "prone"]
 BODY_DENSITY = 985.0
@@ -26,7 +27,7 @@ _SHANK, _THIGH, _TRUNK, _HEAD, _FOOT = 0.246, 0.245, 0.288, 0.182, 0.152
 _SLICES = 4
 
 
-@dataclass(frozen=True, slots=True, eq=False)
+@frozen(eq=False)
 class Body:
     """Upright columns standing for the rider, placed relative to the contact point.
 

@@ -7,8 +7,6 @@ stepped hull shows its second stability in this curve.
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 import numpy as np
 
 from kelvor.core.brief import Brief
@@ -23,6 +21,7 @@ from kelvor.core.mass.properties import MassProperties
 from kelvor.core.shape.battens import Array
 from kelvor.core.shape.geometry import Geometry
 from kelvor.core.units import DEGREE
+from kelvor.core.values import frozen
 
 METHOD = Method(
     "exact clipping of heeled sections, sinkage free, rider upright over the middle of the deck",
@@ -32,7 +31,7 @@ METHOD = Method(
 HEELS = np.radians([0.0, 3.0, 6.0, 10.0, 14.0, 19.0, 25.0, 32.0, 40.0])
 
 
-@dataclass(frozen=True, slots=True, eq=False)
+@frozen(eq=False)
 class Righting:
     """A righting curve: heels [rad], moments [N m], with the rider at `place` [m from the tail]."""
 
@@ -135,7 +134,7 @@ def _sunk(problem: Problem, place: float, heel: float, near: float, slope: float
     return sink(lambda p: problem.immersion(p, place), mass, problem.density, trim, heel, low, high, COARSE), slope
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class SteppedBack:
     """The rider on the tail: trim [rad], tail and nose under (positive) or above water [m], waterline left [m]."""
 

@@ -8,7 +8,7 @@ seat) that balances it is solved; stability is said beside it.
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from functools import lru_cache
 
 import numpy as np
@@ -37,6 +37,7 @@ from kelvor.core.shape.geometry import Geometry, geometry
 from kelvor.core.shape.sections import Resolution
 from kelvor.core.units import DEGREE
 from kelvor.core.units import Quantity as Q
+from kelvor.core.values import frozen
 
 WINDOW = 3 * DEGREE
 """Trim either way of level inside which the knees may wander."""
@@ -55,7 +56,7 @@ METHOD = Method(
 )
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Held:
     """A posture with its trim held: water plane and the rider's place.
 
@@ -77,7 +78,7 @@ class Held:
     found: bool
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class PostureFloat:
     """One posture at rest.
 
@@ -102,7 +103,7 @@ class PostureFloat:
     roll_stable: bool
 
 
-@dataclass(frozen=True, slots=True, eq=False)
+@frozen(eq=False)
 class FloatStage:
     """All postures, and the figures read off them."""
 

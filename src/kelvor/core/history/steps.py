@@ -5,16 +5,16 @@ A step is never altered or taken away; undo is walking to the parent.
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from typing import Literal
 
 from kelvor.core.seek.holding import Change
+from kelvor.core.values import frozen
 
 FrozenAs = Literal["drawn", "cut", "laminated", "ridden"]
 FROZEN_KINDS: tuple[FrozenAs, ...] = ("drawn", "cut", "laminated", "ridden")
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
+@frozen(kw_only=True)
 class Step:
     """One committed step; its board lies in the workshop under `id`.
 
@@ -80,7 +80,7 @@ def ahead(steps: Steps, current: int) -> list[Step]:
     return line
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class TapeStop:
     """A stop on the tape: the last step of a gesture, with the changes of all of it folded together."""
 

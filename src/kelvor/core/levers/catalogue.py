@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable
-from dataclasses import dataclass, replace
+from dataclasses import replace
 
 import numpy as np
 
@@ -22,9 +22,10 @@ from kelvor.core.shape.outline import half_width, inner_edge
 from kelvor.core.shape.schedules import Schedule
 from kelvor.core.shape.sections import Resolution
 from kelvor.core.units import FOOT, Quantity
+from kelvor.core.values import frozen
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Pulled:
     """The board after a lever was set, and all that changed."""
 

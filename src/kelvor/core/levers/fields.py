@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from typing import Any
 
 from kelvor.core.errors import RefusedEdit
@@ -13,9 +13,10 @@ from kelvor.core.shape.board import Board
 from kelvor.core.shape.places import Place
 from kelvor.core.shape.schedules import Schedule
 from kelvor.core.units import Quantity
+from kelvor.core.values import frozen
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Part:
     """A part of a board: how to find it, and how to put a changed one back."""
 
@@ -23,7 +24,7 @@ class Part:
     put: Callable[[Board, Any], Board]
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Field:
     """A field a designer pulls.
 

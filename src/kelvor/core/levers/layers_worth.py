@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import dataclass, replace
+from dataclasses import replace
 
 from kelvor.core.brief import Brief
 from kelvor.core.errors import InputError
@@ -15,9 +15,10 @@ from kelvor.core.shape.board import Board
 from kelvor.core.shape.construction import Construction, Ply
 from kelvor.core.shape.geometry import Geometry
 from kelvor.core.stiffness.stage import stiffness_stage
+from kelvor.core.values import frozen
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Built:
     """A construction on a shape: mass [kg], yaw inertia [kg m²], sag [m], twist [rad], dent rank, cost, hours."""
 
@@ -30,7 +31,7 @@ class Built:
     hours: float
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Worth:
     """What one layer more of a ply changes, or less; shares are of the board as it is (0.1 is ten per cent more)."""
 

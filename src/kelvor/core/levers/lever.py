@@ -3,11 +3,11 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass
 
 from kelvor.core.errors import InputError
 from kelvor.core.shape.board import Board
 from kelvor.core.units import Quantity, inside
+from kelvor.core.values import frozen
 
 Read = Callable[[Board], float]
 Set = Callable[[Board, float], Board]
@@ -24,7 +24,7 @@ def chosen(lever: Lever, words: str) -> float:
     return float(found[0])
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Lever:
     """One lever.
 

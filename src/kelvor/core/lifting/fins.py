@@ -8,7 +8,7 @@ root is within a chord of it ventilates earlier.
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from functools import lru_cache
 from math import cos, sin
 
@@ -16,6 +16,7 @@ import numpy as np
 
 from kelvor.core.figures import Method
 from kelvor.core.shape.fittings import Fin, FinBox
+from kelvor.core.values import frozen
 from kelvor.core.wings import induced_drag, plate_slope
 
 METHOD = Method(
@@ -32,7 +33,7 @@ BAND = 0.15
 """Share by which forces of real fins part from the smooth template (finish, flex, flow under the board)."""
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class FinLaw:
     """Section data of fins: profile drag, greatest lift, and the lift at which one near the surface draws air."""
 
@@ -41,7 +42,7 @@ class FinLaw:
     ventilation: float
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class SetFin:
     """One fin of a set: area [m²], lift slope [1/rad], effective aspect ratio, place [m from the tail], toe and cant
     [rad].
@@ -84,7 +85,7 @@ def fins_of(boxes: tuple[FinBox, ...], length: float, mast: float | None) -> tup
     return tuple(found)
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class FinLoad:
     """A set that holds a side force: leeway [rad], drag [N], how near its most loaded fin is to stall and to drawing
     air.

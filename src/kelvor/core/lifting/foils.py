@@ -7,13 +7,12 @@ Fluid-Dynamic Drag, ch. 6, 8 and 10 (C 0.24 on thickness squared, from memory).
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 import numpy as np
 
 from kelvor.core.coefficients import Coefficients
 from kelvor.core.figures import Method
 from kelvor.core.shape.battens import Array
+from kelvor.core.values import frozen
 from kelvor.core.wings import helmbold, image_factor, induced_drag, surface_ratio
 
 METHOD = Method(
@@ -28,7 +27,7 @@ SURFACE_RANGE = (0.5, 3.0)
 """Depth of the wing in chords inside which its surface effect was checked."""
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class FoilWing:
     """Front wing area [m²] and span [m], the mast under water at rest and the fuselage's length [m]."""
 

@@ -8,7 +8,7 @@ one that bends least: a batten sprung over the differences.
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass, replace
+from dataclasses import replace
 
 import numpy as np
 
@@ -19,6 +19,7 @@ from kelvor.core.shape.battens import Array, Batten, Structure
 from kelvor.core.shape.board import Board
 from kelvor.core.shape.geometry import Geometry
 from kelvor.core.shape.outline import closed_batten, half_width_rows
+from kelvor.core.values import frozen
 
 LEAST = 3
 """Stations that must be read before a line is bent through them."""
@@ -28,7 +29,7 @@ SHAPED = {"width": "outline", "rocker": "rocker", "thickness": "thickness"}
 """Kinds of measure that shape a line, and which."""
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class AsBuilt:
     """A board as it was measured.
 

@@ -4,12 +4,12 @@ from __future__ import annotations
 
 import re
 from collections.abc import Collection, Iterable, Sequence
-from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
 from kelvor.core.errors import InputError
 from kelvor.core.mass.stages import STAGES, Stage, WeighIn
 from kelvor.core.record import Record, RecordKind
+from kelvor.core.values import frozen
 
 if TYPE_CHECKING:
     from kelvor.core.recorded.shop import MadeBoard
@@ -18,7 +18,7 @@ KINDS: tuple[RecordKind, ...] = ("made board", "weighed", "worked", "read", "don
 """Records that tell of made boards."""
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Made:
     """A board that was begun.
 

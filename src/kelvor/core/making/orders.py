@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Sequence
-from dataclasses import dataclass
 from datetime import date
 
 import numpy as np
@@ -16,12 +15,13 @@ from kelvor.core.materials.table import MaterialTable
 from kelvor.core.record import Record
 from kelvor.core.recorded.shop import Order
 from kelvor.core.shape.geometry import Geometry
+from kelvor.core.values import frozen
 
 SOON = 14
 """So many days before it is due an order is told of first (judgement)."""
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Ordered:
     """An order that is open: its record and value, the made board it goes with, days until it is due (None without a
     day).
@@ -33,7 +33,7 @@ class Ordered:
     days: int | None
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Bought:
     """A line of what is to be bought: which thing, how much of it in `unit`, what it costs where the table says so."""
 

@@ -8,7 +8,6 @@ rail.
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from typing import Any
 
 import numpy as np
@@ -17,6 +16,7 @@ from kelvor.core.errors import InputError
 from kelvor.core.shape.battens import Array
 from kelvor.core.shape.sections import Sections
 from kelvor.core.shape.surface import mesh
+from kelvor.core.values import frozen
 
 UNITS = {"m": 1.0, "cm": 0.01, "mm": 0.001, "inches": 0.0254}
 """What a scan may be written in, in metres."""
@@ -46,7 +46,7 @@ LONGEST = 5_000_000
 """No scan has more points."""
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Place:
     """Where the made board lies off its design: from the tail, to port, height [m], and how far off [m]."""
 
@@ -56,7 +56,7 @@ class Place:
     off: float
 
 
-@dataclass(frozen=True, slots=True, eq=False)
+@frozen(eq=False)
 class Scanned:
     """A scan on its design.
 

@@ -7,10 +7,10 @@ resin's own data sheet counts before any of this.
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
 
 from kelvor.core.materials.table import Rates, Resin
 from kelvor.core.shape.construction import Construction
+from kelvor.core.values import frozen
 
 NORMAL = 20.0
 """Temperature for which pot lives and cures are stated [°C]."""
@@ -24,7 +24,7 @@ GRITS = "80 to level, 120, then 180; 240 and finer under paint"
 """Order of papers (common practice, no source)."""
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Activity:
     """Something to be done.
 
@@ -48,7 +48,7 @@ class Activity:
     note: str = ""
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Planned:
     """An activity in time [h from the beginning]: when it can begin, when hands are free, when it is cured; by how much
     it may wait without making the board later.

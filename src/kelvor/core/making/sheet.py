@@ -8,7 +8,6 @@ the tolerance's edge the answer is “cannot tell”.
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass
 from typing import Literal
 
 import numpy as np
@@ -19,6 +18,7 @@ from kelvor.core.shape.geometry import Geometry
 from kelvor.core.shape.marking import template_places
 from kelvor.core.shape.section_view import reading_between
 from kelvor.core.units import DEGREE, Quantity
+from kelvor.core.values import frozen
 
 Outcome = Literal["pass", "fail", "cannot tell"]
 BOTH = ("left", "right")
@@ -26,7 +26,7 @@ BAGGED = ("before the bag", "in the bag", "after the bag")
 ENDS = ("fore", "aft")
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Tool:
     """A kind of measure: in words, how far off it may be, how well its tool reads, and in what.
 
@@ -55,7 +55,7 @@ KINDS: dict[str, Tool] = {
 """Every kind of measure, and what this workshop may change of it: how far off is let pass."""
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Measure:
     """A line of the sheet: its key, kind and words, what it should read in SI, and on which sides or when it is
     read.

@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 import numpy as np
 
 from kelvor.core.mass.built import CLOTH, COAT, RESIN, built_parts, of_shell
@@ -14,6 +12,7 @@ from kelvor.core.materials.table import HANDBOOK, MaterialTable
 from kelvor.core.shape.fittings import BOX_SIZES, Pad
 from kelvor.core.shape.geometry import Geometry
 from kelvor.core.shape.moments import Solid
+from kelvor.core.values import frozen
 
 CORE_BAND = 0.08
 """Share by which foam density differs from its label (common practice, no source)."""
@@ -21,7 +20,7 @@ SKIN_BAND = 0.10
 """Share by which a hand-laid skin's mass differs from plan (common practice, no source)."""
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class BoardMass:
     """The parts of a board by name, their sum, the band of its mass [kg]; where a construction is known, its cloth and
     what its fittings are set in.

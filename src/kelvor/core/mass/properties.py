@@ -3,10 +3,11 @@
 from __future__ import annotations
 
 from collections.abc import Iterable
-from dataclasses import dataclass
+
+from kelvor.core.values import frozen
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
+@frozen(kw_only=True)
 class MassProperties:
     """Mass [kg], centre [m] and moments of inertia about axes through it [kg m²].
 

@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 import numpy as np
 
 from kelvor.core.mass.properties import MassProperties, combined
@@ -11,12 +9,13 @@ from kelvor.core.materials.table import MaterialTable
 from kelvor.core.shape.clearance import Footprint, footprints
 from kelvor.core.shape.construction import Construction
 from kelvor.core.shape.geometry import Geometry
+from kelvor.core.values import frozen
 
 AROUND, UNDER = 0.02, 0.01
 """A block stands out so far around a pocket and under it [m] (common practice, no source)."""
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class SetIn:
     """What the fittings of a board are set in: foam of the blocks about them [m³], resin in their pockets [kg], and
     both as masses over the core's own foam.

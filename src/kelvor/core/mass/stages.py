@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from typing import Annotated, Literal
 
 from kelvor.core.figures import Origin
@@ -10,6 +9,7 @@ from kelvor.core.limits import masses
 from kelvor.core.mass.board_mass import CORE_BAND, SKIN_BAND, BoardMass
 from kelvor.core.mass.built import CLOTH, COAT, RESIN
 from kelvor.core.shape.geometry import Geometry
+from kelvor.core.values import frozen
 
 Stage = Literal["blank", "cut", "shaped", "laminated", "coated", "fitted", "finished"]
 STAGES: tuple[Stage, ...] = ("blank", "cut", "shaped", "laminated", "coated", "fitted", "finished")
@@ -30,7 +30,7 @@ SCALE_BAND = 0.01
 """A workshop scale reads to this [kg] (common practice, no source)."""
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Forecast:
     """What a stage should weigh, its band, and what it adds to the stage before [kg]."""
 
@@ -40,7 +40,7 @@ class Forecast:
     adds: float
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class WeighIn:
     """A reading of the scale at a stage [kg], and whether a scale or its stand-in said it."""
 
@@ -49,7 +49,7 @@ class WeighIn:
     origin: Origin = "measured"
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Traced:
     """A weigh-in against its forecast: the gap so far, what of it came in at this stage [kg], and in words."""
 

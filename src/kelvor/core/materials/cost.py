@@ -2,10 +2,9 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 from kelvor.core.materials.layup import Layup
 from kelvor.core.materials.table import MaterialTable
+from kelvor.core.values import frozen
 
 WASTE = 1.25
 """Cloth and resin bought over what ends up on the board (common practice, no source)."""
@@ -13,7 +12,7 @@ BLANK = 1.6
 """Foam bought over the core's volume (common practice, no source)."""
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Cost:
     """Lines of an estimate (words, amount), hours, and what the hours cost, in the table's currency."""
 

@@ -9,13 +9,12 @@ matrix).
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 import numpy as np
 
 from kelvor.core.materials.table import Cloth, Fibre, MaterialTable, Resin
 from kelvor.core.shape.battens import Array
 from kelvor.core.shape.construction import Method
+from kelvor.core.values import frozen
 
 CRIMP = 0.90
 """Share of stiffness a woven cloth keeps of two straight layers (common practice, no source)."""
@@ -23,7 +22,7 @@ MAT = 0.375
 """Share of fibre stiffness in any direction of a random mat: 3/8 (Tsai and Pagano 1968, from memory)."""
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Lamina:
     """A straight layer: moduli [Pa], Poisson's ratio."""
 
@@ -55,7 +54,7 @@ class Lamina:
         return np.array([[b11, b12, b16], [b12, b22, b26], [b16, b26, b66]])
 
 
-@dataclass(frozen=True, slots=True, eq=False)
+@frozen(eq=False)
 class Laid:
     """One layer of cloth with its resin: thickness [m], resin [kg/m²], and its share of A (3, 3) [N/m]."""
 

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from functools import lru_cache
 
 import numpy as np
@@ -16,9 +16,10 @@ from kelvor.core.shape.board import Board
 from kelvor.core.shape.construction import Construction, Ply
 from kelvor.core.shape.moments import Cells, cells, skin_cells
 from kelvor.core.shape.sections import Columns, Sections
+from kelvor.core.values import frozen
 
 
-@dataclass(frozen=True, slots=True, eq=False)
+@frozen(eq=False)
 class PlyMass:
     """One ply on the board: area covered, all layers together [m²], fibre and resin [kg]."""
 
@@ -28,7 +29,7 @@ class PlyMass:
     resin: float
 
 
-@dataclass(frozen=True, slots=True, eq=False)
+@frozen(eq=False)
 class Layup:
     """Cloth on a board as masses: the live path needs no more.
 
@@ -43,7 +44,7 @@ class Layup:
     plies: tuple[PlyMass, ...]
 
 
-@dataclass(frozen=True, slots=True, eq=False)
+@frozen(eq=False)
 class Skins:
     """The laminate as stiffness: E·t along the board, G·t [N/m] and thickness [m] on the segments of every station (n,
     m − 1).
@@ -115,7 +116,7 @@ def skins(shape: Sections, construction: Construction, table: MaterialTable) -> 
     return Skins(along, shear, thickness)
 
 
-@dataclass(frozen=True, slots=True, eq=False)
+@frozen(eq=False)
 class _Thin:
     """Some stations of a board: places (n,), half-curves (n, m) and their columns."""
 

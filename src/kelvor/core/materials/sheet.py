@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
 
 import numpy as np
 
@@ -12,6 +11,7 @@ from kelvor.core.materials.table import MaterialTable
 from kelvor.core.shape.battens import Array
 from kelvor.core.shape.construction import Ply
 from kelvor.core.shape.geometry import Geometry
+from kelvor.core.values import frozen
 
 BATCH = 0.30
 """Resin and hardener mixed at a time [kg]: what the pot life is stated for."""
@@ -19,7 +19,7 @@ SPARE = 0.02
 """Cloth is cut this much larger all round [m] (common practice, no source)."""
 
 
-@dataclass(frozen=True, slots=True, eq=False)
+@frozen(eq=False)
 class Cut:
     """One piece of cloth: how many, its developed shape as half-widths along its length [m], area of one with its spare
     [m²].
@@ -37,7 +37,7 @@ class Cut:
     too_wide: bool
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Batch:
     """Resin for one step [kg], in how many pots, and how long each pot lasts [min]."""
 
@@ -47,7 +47,7 @@ class Batch:
     minutes: float
 
 
-@dataclass(frozen=True, slots=True, eq=False)
+@frozen(eq=False)
 class Sheet:
     """Everything the laminator works from."""
 

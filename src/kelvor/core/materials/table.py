@@ -12,12 +12,13 @@ usual grades, from memory, to be replaced by the sheet of the block that is boug
 
 from __future__ import annotations
 
-from dataclasses import dataclass, fields, replace
+from dataclasses import fields, replace
 from typing import Annotated, Any, Literal, TypeVar
 
 from kelvor.core.errors import InputError
 from kelvor.core.limits import NAME, Limit, Text, areal_masses, depths, lengths, limit_of, shares, within
 from kelvor.core.units import OUNCE_PER_SQUARE_YARD, Quantity
+from kelvor.core.values import frozen
 
 GPA, MPA = 1e9, 1e6
 MODULUS = Limit(1e3, 2e12, unit="Pa")
@@ -31,7 +32,7 @@ EN_EPS, EN_XPS = (f"EN {n} class, moduli from memory" for n in (13163, 13164))
 TRADE = "common practice, no source"
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
+@frozen(kw_only=True)
 class Fibre:
     """A fibre: density [kg/m³]; moduli along, across and in shear [Pa]; Poisson's ratio; fibre mass fractions laid up
     by hand and bagged.
@@ -49,7 +50,7 @@ class Fibre:
     source: Annotated[str, Text(200)]
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
+@frozen(kw_only=True)
 class Resin:
     """A resin with its hardener: density [kg/m³], modulus [Pa], Poisson's ratio, minutes in the pot for 300 g at 20 °C,
     price a kilogram.
@@ -65,7 +66,7 @@ class Resin:
     source: Annotated[str, Text(200)]
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
+@frozen(kw_only=True)
 class Stock:
     """Core foam or wood: density [kg/m³], moduli [Pa], compressive strength [Pa], price a cubic metre."""
 
@@ -80,7 +81,7 @@ class Stock:
     source: Annotated[str, Text(200)] = SHEETS
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
+@frozen(kw_only=True)
 class Cloth:
     """A cloth: its fibre, areal mass [kg/m²], weave, roll width [m], least radius it lies round [m], price a square
     metre.
@@ -97,7 +98,7 @@ class Cloth:
     source: Annotated[str, Text(200)] = TRADE
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
+@frozen(kw_only=True)
 class Rates:
     """What the workshop pays and takes: currency, an hour, hours for shaping, a layer laid, a bag pulled, a coat,
     sanding, fitting.
@@ -113,7 +114,7 @@ class Rates:
     fitting: Annotated[float, HOURS] = 0.5
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
+@frozen(kw_only=True)
 class MaterialTable:
     """Everything a construction may name, by key."""
 

@@ -6,14 +6,14 @@ All of them are common practice, no source.
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
 
 from kelvor.core.disciplines import Discipline
 from kelvor.core.figures import Figures
 from kelvor.core.units import INCH, POUND
+from kelvor.core.values import frozen
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Hint:
     """A remark beside a figure, with its context."""
 
@@ -21,7 +21,7 @@ class Hint:
     text: str
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class _Check:
     figure: str
     low: float

@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 import numpy as np
 
 from kelvor.core.brief import Rider
@@ -17,6 +15,7 @@ from kelvor.core.shape.section_view import reading, wide_point
 from kelvor.core.shape.straight_edge import flat_runs
 from kelvor.core.units import FOOT
 from kelvor.core.units import Quantity as Q
+from kelvor.core.values import frozen
 
 SECTIONS = Method(
     "section areas along the board",
@@ -232,7 +231,7 @@ RELATIVE_BAND = 1e-3
 NEAR = 1e-7
 
 
-@dataclass(frozen=True, slots=True, eq=False)
+@frozen(eq=False)
 class Measures:
     """The measures of a board as figures, with the places of the two flat runs [m]."""
 

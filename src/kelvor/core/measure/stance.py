@@ -5,7 +5,6 @@ the foot.
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
 
 import numpy as np
 
@@ -18,6 +17,7 @@ from kelvor.core.shape.fittings import BOX_SIZES
 from kelvor.core.shape.geometry import Geometry
 from kelvor.core.units import DEGREE
 from kelvor.core.units import Quantity as Q
+from kelvor.core.values import frozen
 
 FOOT_LENGTH = 0.10
 """Length of deck that a foot across the board stands on [m] (common practice, no source)."""
@@ -117,7 +117,7 @@ FIGURES = (
 )
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Feet:
     """Where back and front foot stand [m from the tail], and how that is known."""
 

@@ -9,13 +9,13 @@ rails and walls by as much as its pitch.
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import dataclass
 from itertools import pairwise
 
 import numpy as np
 
 from kelvor.core.milling.stock import Clamped
 from kelvor.core.shape.battens import Array
+from kelvor.core.values import frozen
 
 PITCH = 0.002
 """Between two sections and two points of a section [m]."""
@@ -37,7 +37,7 @@ NEAR = (0.25, 0.4, 0.55, 0.7, 0.85)
 """Shares of the cutter's reach that are enough where nothing around stands higher."""
 
 
-@dataclass(frozen=True, slots=True, eq=False)
+@frozen(eq=False)
 class Face:
     """A face of the core in the mill's frame, by points of its sections.
 
@@ -264,7 +264,7 @@ def _highest(
     return highest
 
 
-@dataclass(frozen=True, slots=True, eq=False)
+@frozen(eq=False)
 class Around:
     """How far around a place anything may stand high enough to lift a cutter there, by blocks (n, m) [m]."""
 

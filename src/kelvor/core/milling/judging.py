@@ -6,7 +6,6 @@ centre, less its radius; so distances are true along the normal on rails too, wh
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from typing import Any
 
 import numpy as np
@@ -15,6 +14,7 @@ from kelvor.core.mill import Mill
 from kelvor.core.milling.paths import TAB_LENGTH
 from kelvor.core.milling.stock import Clamped
 from kelvor.core.shape.battens import Array
+from kelvor.core.values import frozen
 
 GOUGE = 0.0001
 """A cut deeper than this into the core is told of [m]."""
@@ -30,7 +30,7 @@ TOLD = 6
 """So many places are told of a face at most."""
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Spot:
     """A place out of tolerance: from the core's tail and to port [m], how far off (below nothing: cut away) [m], and
     why.
@@ -43,7 +43,7 @@ class Spot:
     why: str
 
 
-@dataclass(frozen=True, slots=True, eq=False)
+@frozen(eq=False)
 class Judged:
     """One face as it was cut.
 

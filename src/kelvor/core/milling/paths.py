@@ -4,8 +4,6 @@ sets the board free but for its tabs, and pockets for boxes, tracks and plugs.
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 import numpy as np
 
 from kelvor.core.errors import InputError
@@ -14,6 +12,7 @@ from kelvor.core.milling.contact import Contact, Face, face
 from kelvor.core.milling.stock import Clamped
 from kelvor.core.shape.battens import Array
 from kelvor.core.shape.clearance import Footprint, footprints
+from kelvor.core.values import frozen
 
 ALONG = 0.002
 """Between two places of a finishing line [m]."""
@@ -43,7 +42,7 @@ TAB_LENGTH = 0.04
 """Length of a tab [m] (common practice, no source)."""
 
 
-@dataclass(frozen=True, slots=True, eq=False)
+@frozen(eq=False)
 class Run:
     """One stretch the cutter runs in one go: places of its tip (n, 3) in the mill's frame [m].
 
@@ -55,7 +54,7 @@ class Run:
     joins: bool = True
 
 
-@dataclass(frozen=True, slots=True, eq=False)
+@frozen(eq=False)
 class Path:
     """Everything one cutter does on one face."""
 

@@ -6,7 +6,6 @@ Every line says its G word, so that readers without a memory of the last one rea
 from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
-from dataclasses import dataclass
 
 import numpy as np
 
@@ -15,6 +14,7 @@ from kelvor.core.milling.paths import Path
 from kelvor.core.milling.stock import Clamped
 from kelvor.core.shape.battens import Array
 from kelvor.core.stamp import Stamp
+from kelvor.core.values import frozen
 
 MM = 1000.0
 STRAIGHT = 0.00004
@@ -23,7 +23,7 @@ HOP = 1.6
 """Runs no further apart than so many steps are joined at depth; what that would cut into, the simulated cut tells."""
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Program:
     """One file for the mill: its name, the face and cutter it is for, and its text."""
 

@@ -7,13 +7,13 @@ comments. Anything else is refused with its line, rather than half understood.
 from __future__ import annotations
 
 import re
-from dataclasses import dataclass
 
 import numpy as np
 
 from kelvor.core.errors import InputError
 from kelvor.core.mill import Cutter
 from kelvor.core.shape.battens import Array
+from kelvor.core.values import frozen
 
 MM = 1000.0
 _COMMENT = re.compile(r"\([^)]*\)|;.*")
@@ -23,7 +23,7 @@ _QUIET = {"G17", "G94"}
 BESIDE = 1e-6
 
 
-@dataclass(frozen=True, slots=True, eq=False)
+@frozen(eq=False)
 class Moves:
     """A program as it is run: where each move ends (n, 3) [m], whether it is rapid (n,), its feed (n,) [m/s], and the
     line of the text it stands in (n,).

@@ -2,14 +2,13 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 import numpy as np
 
 from kelvor.core.errors import InputError
 from kelvor.core.mill import Mill, Stock
 from kelvor.core.shape.fittings import Side
 from kelvor.core.shape.sections import Sections
+from kelvor.core.values import frozen
 
 SIDES: tuple[Side, ...] = ("deck", "bottom")
 """The order of the work: the deck is cut first, the bottom after the flip."""
@@ -51,7 +50,7 @@ def frame(core: Sections, mill: Mill, stock: Stock) -> tuple[float, float]:
     return (stock.length - length) / 2 - mill.ball, (stock.width - width) / 2 - mill.ball
 
 
-@dataclass(frozen=True, slots=True, eq=False)
+@frozen(eq=False)
 class Clamped:
     """A core in its stock on the mill's table, for one of its two faces up.
 

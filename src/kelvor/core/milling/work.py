@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
 from functools import lru_cache
 
 import numpy as np
@@ -21,12 +20,13 @@ from kelvor.core.shape.board import Board
 from kelvor.core.shape.fittings import Side
 from kelvor.core.shape.sections import Resolution, Sections, core_sections
 from kelvor.core.stamp import Stamp
+from kelvor.core.values import frozen
 
 RAPID = 0.25
 """The fastest a mill of this kind travels [m/s] (common practice, no source)."""
 
 
-@dataclass(frozen=True, slots=True, eq=False)
+@frozen(eq=False)
 class CutFace:
     """A face as a mill cut it: its programs' names and how long each takes [s], the block, and what the ball left."""
 

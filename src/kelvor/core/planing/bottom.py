@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from typing import NamedTuple
 
 import numpy as np
@@ -14,6 +13,7 @@ from kelvor.core.shape.geometry import Geometry
 from kelvor.core.shape.sections import Sections
 from kelvor.core.smooth import step
 from kelvor.core.units import DEGREE
+from kelvor.core.values import frozen
 
 RELEASE = 3.5 * DEGREE
 """A bottom that turns up by this within a few centimetres lets the water go (common practice, no source)."""
@@ -31,7 +31,7 @@ ROUNDING = 0.7
 """Slope of the plan at the tail above which it is the rounding of its end (35°)."""
 
 
-@dataclass(frozen=True, slots=True, eq=False)
+@frozen(eq=False)
 class PlaningBottom:
     """The bottom ahead of where it releases the water.
 

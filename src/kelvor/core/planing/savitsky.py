@@ -7,13 +7,12 @@ the laws are in degrees, as printed; arguments here are in radians.
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 import numpy as np
 
 from kelvor.core.fluids import GRAVITY
 from kelvor.core.friction import ittc57
 from kelvor.core.shape.battens import Array
+from kelvor.core.values import frozen
 
 CV_RANGE = (0.60, 13.0)
 TRIM_RANGE = (np.radians(2.0), np.radians(15.0))
@@ -92,7 +91,7 @@ def drag(
     return weight * np.tan(trim) + rubbing / np.cos(trim), rubbing
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Planing:
     """A prism in equilibrium: trim [rad], wetted length over beam, drag [N], and whether the laws hold there."""
 

@@ -9,7 +9,6 @@ Suction at the tail is cut off, since the water lets go there.
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass
 
 import numpy as np
 from numpy.typing import NDArray
@@ -22,6 +21,7 @@ from kelvor.core.planing.bottom import PlaningBottom
 from kelvor.core.shape.battens import Array
 from kelvor.core.smooth import backwards, falling_root, hermite, rising, within
 from kelvor.core.units import DEGREE
+from kelvor.core.values import frozen
 
 METHOD = Method(
     "Savitsky's laws on the running bottom, rocker by a vortex lattice; trim of least drag the rider's weight can hold",
@@ -41,7 +41,7 @@ ALL = slice(None)
 """Which of the speeds are asked for."""
 
 
-@dataclass(frozen=True, slots=True, eq=False)
+@frozen(eq=False)
 class PlaningStates:
     """A bottom that carries a load at a speed and a trim, arrays of one shape.
 

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import json
-from dataclasses import dataclass, field
+from dataclasses import field
 
 import numpy as np
 
@@ -12,6 +12,7 @@ from kelvor.core.live import Live
 from kelvor.core.record import Verdict
 from kelvor.core.shape.battens import Array
 from kelvor.core.shape.geometry import Geometry
+from kelvor.core.values import frozen
 
 BOOK_VERSION = 1
 """Raised when a figure of the cards is counted another way: older cards are counted again then."""
@@ -19,7 +20,7 @@ PLACES = 41
 """An outline on a card has so many points a side."""
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Drawn:
     """What is counted of a step for its card: figures by key (SI), and half-widths from tail to nose [m]."""
 
@@ -59,7 +60,7 @@ def _places(count: int) -> Array:
     return (1 - np.cos(np.linspace(0.0, np.pi, count))) / 2
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Said:
     """Words somewhere about a board: where they stand, how much they weigh in a search, the step they are about.
 
@@ -73,7 +74,7 @@ class Said:
     more: str = ""
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Card:
     """A board as it stands in the rack.
 

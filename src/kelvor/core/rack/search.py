@@ -10,7 +10,6 @@ from __future__ import annotations
 
 import re
 from bisect import bisect_left
-from dataclasses import dataclass
 from functools import lru_cache
 
 from kelvor.core.book import BOOK
@@ -18,6 +17,7 @@ from kelvor.core.errors import InputError
 from kelvor.core.rack.cards import Card, Said
 from kelvor.core.rack.feel import FEEL
 from kelvor.core.units import Quantity, parse, text
+from kelvor.core.values import frozen
 
 LONGEST = 300
 """Of what is typed, so much is looked for."""
@@ -70,7 +70,7 @@ _CALLED = {
 _WORD = re.compile(r"\w+(?:'\w+)*")
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Range:
     """Figures of which one must lie between two values [SI], as it was typed."""
 
@@ -84,7 +84,7 @@ class Range:
         return any(self.low <= card.figures[key] <= self.high for key in self.keys if key in card.figures)
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Query:
     """What was typed: phrases and words in small letters, ranges, and what of it nobody can answer."""
 
@@ -93,7 +93,7 @@ class Query:
     told: tuple[str, ...] = ()
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Found:
     """A board that was found: how well, by which words, and whether all of them are there."""
 

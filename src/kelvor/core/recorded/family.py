@@ -2,13 +2,13 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from typing import Annotated, Literal
 
 from kelvor.core.brief import Target
 from kelvor.core.limits import NAME, Limit, Many, Text
 from kelvor.core.shape.construction import Construction
 from kelvor.core.units import Quantity
+from kelvor.core.values import frozen
 
 Law = Literal["with weight", "with length", "with width", "per 10 kg", "stays"]
 """How a measure of a size follows: a power of the ratio of riders' masses, of lengths or of widths; so much for ten
@@ -17,7 +17,7 @@ kilograms; or not at all.
 LAWS: tuple[Law, ...] = ("with weight", "with length", "with width", "per 10 kg", "stays")
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
+@frozen(kw_only=True)
 class SizeRule:
     """What one measure of a size follows.
 
@@ -37,7 +37,7 @@ class SizeRule:
     why: Annotated[str, Text(400)] = ""
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
+@frozen(kw_only=True)
 class Heavier:
     """Sizes for riders of this mass and more [kg] are built as `construction`."""
 
@@ -45,7 +45,7 @@ class Heavier:
     construction: Construction
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
+@frozen(kw_only=True)
 class Family:
     """A family of sizes of one board. Its record stands on the parent's version.
 
@@ -69,7 +69,7 @@ class Family:
     heavier: Heavier | None = None
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
+@frozen(kw_only=True)
 class FamilySize:
     """A size of a family. Its record stands on the size's board.
 
@@ -93,7 +93,7 @@ class FamilySize:
     refused: Annotated[str, Text(80)] = ""
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
+@frozen(kw_only=True)
 class Quota:
     """So many boards at most may be registered for an event; of those that meet `which`, where it is given."""
 
@@ -101,7 +101,7 @@ class Quota:
     which: Target | None = None
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
+@frozen(kw_only=True)
 class ClassRule:
     """A rule of a class: limits on figures, quotas of boards for an event, where it was read and for when it holds.
 
@@ -116,7 +116,7 @@ class ClassRule:
     quotas: Annotated[tuple[Quota, ...], Many(20)] = ()
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
+@frozen(kw_only=True)
 class Entered:
     """A board is designed under a class rule: its record stands on the board."""
 

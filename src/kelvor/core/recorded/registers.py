@@ -2,15 +2,15 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from typing import Annotated
 
 from kelvor.core.fluids import Water
 from kelvor.core.limits import NAME, Limit, Text, angles, lengths, masses
 from kelvor.core.units import KNOT, Quantity
+from kelvor.core.values import frozen
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
+@frozen(kw_only=True)
 class Spot:
     """A place to ride: its water, its usual wind [m/s] at a height [m], and where the shore lies.
 
@@ -25,7 +25,7 @@ class Spot:
     notes: Annotated[str, Text(4000, lines=True)] = ""
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
+@frozen(kw_only=True)
 class Paddle:
     """A paddle: length [m], blade area [m²], mass [kg]."""
 

@@ -2,16 +2,16 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from typing import Annotated
 
 from kelvor.core.limits import NAME, Limit, Text, counts, masses
 from kelvor.core.mass.stages import Stage
 from kelvor.core.record import Whereabouts
 from kelvor.core.units import Quantity
+from kelvor.core.values import frozen
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
+@frozen(kw_only=True)
 class HandedOut:
     """Something that left the program: what it is, under which code and serial, and on which day."""
 
@@ -21,7 +21,7 @@ class HandedOut:
     day: Annotated[str, Text(40)] = ""
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
+@frozen(kw_only=True)
 class Reshape:
     """The old board a new one is to be cut out of, by its name and its number in the file."""
 
@@ -29,7 +29,7 @@ class Reshape:
     old: Annotated[int, counts(1, 2**53)]
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
+@frozen(kw_only=True)
 class MadeBoard:
     """A board that was begun: its serial, who makes it and how it is built, the day, where it is and with whom.
 
@@ -44,7 +44,7 @@ class MadeBoard:
     whose: Annotated[str, Text(120)] = ""
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
+@frozen(kw_only=True)
 class Weighed:
     """What a scale said of a made board at a stage [kg]; why it is struck out, where it is."""
 
@@ -54,7 +54,7 @@ class Weighed:
     struck: Annotated[str, Text(400)] = ""
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
+@frozen(kw_only=True)
 class Worked:
     """What was done on a made board at a stage: hours, words, a photo by its SHA-256; why it is struck out."""
 
@@ -67,7 +67,7 @@ class Worked:
     struck: Annotated[str, Text(400)] = ""
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
+@frozen(kw_only=True)
 class Read:
     """What was read off a made board: of which measure of its sheet, on which side or when, in SI."""
 
@@ -78,7 +78,7 @@ class Read:
     struck: Annotated[str, Text(400)] = ""
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
+@frozen(kw_only=True)
 class Tolerance:
     """How far off this workshop lets a kind of measure be, in SI."""
 
@@ -86,7 +86,7 @@ class Tolerance:
     most: Annotated[float, Limit(1e-5, 1, unit="SI")]
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
+@frozen(kw_only=True)
 class Done:
     """Part of the work that is done on a made board, when, and how warm the room was [°C]."""
 
@@ -98,7 +98,7 @@ class Done:
     batch: Annotated[str, Text(200)] = ""
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
+@frozen(kw_only=True)
 class Order:
     """Somebody waits for a board: who, until which day (YYYY-MM-DD), what was paid down of which price, in the
     workshop's currency.
@@ -117,7 +117,7 @@ class Order:
     words: Annotated[str, Text(4000, lines=True)] = ""
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
+@frozen(kw_only=True)
 class Proof:
     """A static proof load on a made board: what was loaded, with how much [N m], and what was seen."""
 

@@ -2,13 +2,13 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from typing import Annotated
 
 from kelvor.core.limits import Text
+from kelvor.core.values import frozen
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
+@frozen(kw_only=True)
 class Search:
     """A search on a version: what is asked and what may move, and where it stands, as JSON; nothing where it ended."""
 

@@ -2,11 +2,11 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from typing import Annotated, Literal
 
 from kelvor.core.limits import NAME, Limit, Many, Text, angles, counts, lengths
 from kelvor.core.units import Quantity
+from kelvor.core.values import frozen
 
 WaterState = Literal["flat", "chop", "swell", "waves", "wake", "current"]
 Measured = Literal["mean speed", "best 10 s", "best 500 m", "upwind", "downwind"]
@@ -17,7 +17,7 @@ _UID = Text(64)
 _SPEED = Limit(0, 40, Quantity.SPEED)
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
+@frozen(kw_only=True)
 class Session:
     """A day, or part of one, on the water.
 
@@ -48,7 +48,7 @@ class Session:
     struck: Annotated[str, Text(400)] = ""
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
+@frozen(kw_only=True)
 class SetUp:
     """What was ridden in a session, by whom. Names stand as they were; identities where a register or serial has them.
 
@@ -86,7 +86,7 @@ class SetUp:
     hours: Annotated[float, Limit(0, 24, unit="h")] = 0.0
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
+@frozen(kw_only=True)
 class TrackFile:
     """A watch's file, kept as it came: which session, its name, its kind, its bytes by SHA-256.
 
@@ -104,7 +104,7 @@ class TrackFile:
     struck: Annotated[str, Text(400)] = ""
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
+@frozen(kw_only=True)
 class OnTheWater:
     """A figure read on the water, to hold against what was computed.
 
@@ -127,7 +127,7 @@ class OnTheWater:
     struck: Annotated[str, Text(400)] = ""
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
+@frozen(kw_only=True)
 class Trial:
     """A test: one question, what differs between A and B, how many pairs in which order.
 
@@ -160,7 +160,7 @@ class Trial:
     decided: Annotated[str, Text(400)] = ""
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
+@frozen(kw_only=True)
 class TrialRun:
     """One run of a test: its place in the order, which of the two, who rode, what it came to.
 
@@ -193,7 +193,7 @@ class TrialRun:
     struck: Annotated[str, Text(400)] = ""
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
+@frozen(kw_only=True)
 class Incident:
     """What happened to a fin, a foil, a mast or a board: a crack, a repair, a blow; whether it is retired with it."""
 
@@ -206,7 +206,7 @@ class Incident:
     struck: Annotated[str, Text(400)] = ""
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
+@frozen(kw_only=True)
 class RetireRule:
     """After how many hours a kind of gear is looked at or retired, by its maker or this workshop."""
 
@@ -215,7 +215,7 @@ class RetireRule:
     source: Annotated[str, Text(120)] = "this workshop"
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
+@frozen(kw_only=True)
 class Columns:
     """What the columns of a kind of CSV file mean, as somebody said once.
 
@@ -231,7 +231,7 @@ class Columns:
     unit: SpeedUnit = "m/s"
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
+@frozen(kw_only=True)
 class ShoreLine:
     """Where land and water meet at a place, as somebody gave it: latitude and longitude of each corner [rad]."""
 

@@ -2,16 +2,16 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from typing import Annotated, Literal
 
 from kelvor.core.disciplines import Discipline
 from kelvor.core.limits import NAME, Limit, Many, Text
 from kelvor.core.record import Verdict
 from kelvor.core.units import Quantity
+from kelvor.core.values import frozen
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
+@frozen(kw_only=True)
 class Decision:
     """What became of a step, why, and who decided."""
 
@@ -20,7 +20,7 @@ class Decision:
     who: Annotated[str, Text(80)] = ""
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
+@frozen(kw_only=True)
 class Said:
     """Words about a board, verbatim, who said them and how they ride; in which session, where it was one. A photo of a
     card or a voice note counts as words: `file` is its SHA-256, `file_name` what it was called.
@@ -35,7 +35,7 @@ class Said:
     struck: Annotated[str, Text(400)] = ""
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
+@frozen(kw_only=True)
 class OldBoard:
     """A board from a notebook: a name, sizes as somebody wrote them down [m, m³], words, and a photo by its SHA-256."""
 
@@ -50,14 +50,14 @@ class OldBoard:
     photo: Annotated[str, Text(64)] = ""
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
+@frozen(kw_only=True)
 class Feel:
     """Words that mean the same when riders of this workshop speak."""
 
     words: Annotated[tuple[Annotated[str, Text(40, least=1)], ...], Many(40)]
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
+@frozen(kw_only=True)
 class LeastFelt:
     """The least difference of a lever's reading that riders of this workshop feel, in SI."""
 
@@ -69,7 +69,7 @@ class LeastFelt:
 NoteKind = Literal["rule", "patent", "name", "safety"]
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
+@frozen(kw_only=True)
 class Note:
     """A caution kept with a design: of a class rule, a patent, a name or safety, and which feature it is about. Never
     legal advice.

@@ -2,14 +2,13 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 import numpy as np
 
 from kelvor.core.shape.geometry import Geometry
+from kelvor.core.values import frozen
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Patch:
     """The bottom that touches first: from, to [m from the tail], mean V [rad] and mean width [m]."""
 

@@ -9,7 +9,7 @@ Trim is the rider's as well: it is inside the drag (``model``).
 
 from __future__ import annotations
 
-from dataclasses import dataclass, fields
+from dataclasses import fields
 from functools import cached_property
 
 import numpy as np
@@ -25,6 +25,7 @@ from kelvor.core.ride.model import RideModel, Running
 from kelvor.core.ride.stance import on_edge
 from kelvor.core.shape.battens import Array
 from kelvor.core.smooth import step, within
+from kelvor.core.values import frozen
 from kelvor.core.wind import apparent
 from kelvor.core.wings import holding_drag
 
@@ -52,7 +53,7 @@ LEVEL = np.zeros(1)
 """The same of the heel while a board on fins or a foil gets going: none."""
 
 
-@dataclass(frozen=True, slots=True, eq=False)
+@frozen(eq=False)
 class Sailed:
     """Board, rig and rider on courses at speeds, arrays of one shape.
 

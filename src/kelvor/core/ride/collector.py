@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
 
 from kelvor.core.figures import Figure, FigureDefinition
 from kelvor.core.ride.pictures import Picture
+from kelvor.core.values import frozen
 
 DIFFERENCE = 0.25
 """Both boards of a difference share their method's error: its band is this share of the value's."""
@@ -54,7 +54,7 @@ class Collector:
             self.add(definition, math.nan, 0.0, invalid=why)
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class GearWind:
     """A row of the quiver: a sail, wing, kite, foil or fin, and the wind or speed it is for."""
 

@@ -2,11 +2,10 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 from kelvor.core.brief import Brief
 from kelvor.core.disciplines import RIGS, Discipline
 from kelvor.core.units import KNOT
+from kelvor.core.values import frozen
 
 USUAL_PACE: dict[Discipline, float] = {
     "wakeboard": 19 * KNOT,
@@ -19,7 +18,7 @@ USUAL_PACE: dict[Discipline, float] = {
 """Boat, wave or race speed where the brief names none [m/s] (common practice, no source)."""
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Condition:
     """What a ride is looked at in: wind [m/s] at the brief's height, or a speed [m/s] for paddled and towed boards."""
 

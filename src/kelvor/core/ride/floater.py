@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from functools import cached_property
 from typing import NamedTuple
 
@@ -19,6 +18,7 @@ from kelvor.core.friction import ittc57
 from kelvor.core.shape.battens import Array
 from kelvor.core.shape.geometry import Geometry
 from kelvor.core.smooth import even, within
+from kelvor.core.values import frozen
 
 FROUDES = np.linspace(FROUDE_RANGE[0] + 0.01, FROUDE_RANGE[1], 18)
 """Froude numbers of the waterline at which waves are counted: enough for their humps and hollows."""
@@ -28,7 +28,7 @@ is read between.
 """
 
 
-@dataclass(frozen=True, slots=True, eq=False)
+@frozen(eq=False)
 class Floating:
     """A board floating loads along, arrays of one shape: parts of its drag [N], and its size on the water [m, m²].
 

@@ -9,7 +9,7 @@ without a corner, and the band spans their disagreement.
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import astuple, dataclass
+from dataclasses import astuple
 
 import numpy as np
 from numpy.typing import NDArray
@@ -23,6 +23,7 @@ from kelvor.core.ride.equipped import Equipped
 from kelvor.core.shape.battens import Array
 from kelvor.core.smooth import step, within
 from kelvor.core.units import DEGREE, KNOT
+from kelvor.core.values import frozen
 from kelvor.core.wings import holding_drag
 
 METHOD = Method(
@@ -40,7 +41,7 @@ with a jump.
 """
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Running:
     """A board at a speed.
 
@@ -101,7 +102,7 @@ FLAT_TOP = 0.02
 """Share of the hump's drag within which speeds belong to its top."""
 
 
-@dataclass(frozen=True, slots=True, eq=False)
+@frozen(eq=False)
 class Forces:
     """What acts on a hull besides its own drag [N]: its load, the foil's lift, what gear carries, air, and drag of foil
     or fins.
@@ -114,7 +115,7 @@ class Forces:
     below: Array
 
 
-@dataclass(frozen=True, slots=True, eq=False)
+@frozen(eq=False)
 class _Asked:
     """Speeds [m/s] and what is given there (n,) [N]: carried, by the gear, air, side force, drag of the edge; share on
     the foil.

@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 import numpy as np
 
 from kelvor.core.displacement.hull import ImmersedForm
@@ -11,6 +9,7 @@ from kelvor.core.figures import Method
 from kelvor.core.fluids import GRAVITY
 from kelvor.core.ride.model import RideModel, Running
 from kelvor.core.shape.battens import Array
+from kelvor.core.values import frozen
 from kelvor.core.wings import plate_slope
 
 METHOD = Method(
@@ -41,7 +40,7 @@ BURIED = Method(
 )
 
 
-@dataclass(frozen=True, slots=True, eq=False)
+@frozen(eq=False)
 class Paddling:
     """Drag of the floating hull over speed: speeds [m/s], drag and its band [N], (n,)."""
 

@@ -2,17 +2,18 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, field
+from dataclasses import field
 from typing import Literal
 
 from kelvor.core.shape.battens import Array
 from kelvor.core.units import Quantity
+from kelvor.core.values import frozen
 
 Role = Literal["now", "push", "aside", "limit"]
 ShapeRole = Literal["board", "water", "foil", "rider", "patch", "rail", "fin", "mark"]
 
 
-@dataclass(frozen=True, slots=True, eq=False)
+@frozen(eq=False)
 class Line:
     """A line of a chart: places and values in SI, half-widths of its band; `name` is written beside it."""
 
@@ -23,7 +24,7 @@ class Line:
     band: Array | None = None
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Mark:
     """A place on a chart, upright through it or a point, with words."""
 
@@ -32,7 +33,7 @@ class Mark:
     y: float | None = None
 
 
-@dataclass(frozen=True, slots=True, eq=False)
+@frozen(eq=False)
 class Chart:
     """A chart. Lines of role "now" are those a pinned board is laid beside."""
 
@@ -47,7 +48,7 @@ class Chart:
     from_zero: bool = True
 
 
-@dataclass(frozen=True, slots=True, eq=False)
+@frozen(eq=False)
 class Form:
     """A shape of a drawing: points (n, 2) [m], closed or not; `depth` from 0 to 1 shades a patch."""
 
@@ -57,7 +58,7 @@ class Form:
     depth: float = 1.0
 
 
-@dataclass(frozen=True, slots=True, eq=False)
+@frozen(eq=False)
 class Drawing:
     """A drawing to scale; the water's surface lies at height 0 where `water` is set."""
 

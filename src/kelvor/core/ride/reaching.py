@@ -5,17 +5,16 @@ A phase whose figures rest on such a part never meets, whatever its figures say.
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 from kelvor.core.figures import Figures
 from kelvor.core.findings import Finding, Rests
 from kelvor.core.shape.board import Board
+from kelvor.core.values import frozen
 
 REACHED = 1e-4
 """A place that lies within this is reached [m]."""
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Unreached:
     """What rests on a place that cannot be had: the part, by how much it is missed [m], and in words."""
 

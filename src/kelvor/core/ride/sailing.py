@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterable
-from dataclasses import dataclass, replace
+from dataclasses import replace
 
 import numpy as np
 
@@ -13,6 +13,7 @@ from kelvor.core.ride.balance import Rigged, Sailed
 from kelvor.core.ride.model import RideModel, Running
 from kelvor.core.shape.battens import Array
 from kelvor.core.units import DEGREE
+from kelvor.core.values import frozen
 
 ANGLES = np.radians(np.arange(30.0, 166.0, 2.5))
 """Courses through the water, off the true wind [rad]."""
@@ -34,7 +35,7 @@ LADDER = tuple(float(s) for s in np.linspace(0.6, 1.4, 11))
 """Lengths of a fin ladder, as shares of the fitted one."""
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Course:
     """A steady course: angle off the true wind [rad], speed and speed made good [m/s], leeway of the nose [rad], side
     force [N].
@@ -47,7 +48,7 @@ class Course:
     side: float
 
 
-@dataclass(frozen=True, slots=True, eq=False)
+@frozen(eq=False)
 class Polar:
     """Steady speeds round the wind.
 

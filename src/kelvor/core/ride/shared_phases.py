@@ -2,17 +2,16 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 from kelvor.core.figures import FigureDefinition
 from kelvor.core.floating import stage as floating
 from kelvor.core.measure import size, stance
 from kelvor.core.ride import statics, wing_foil
 from kelvor.core.ride.topics import afloat, flying, on_the_plane, paddled, racing, turning, under_way
 from kelvor.core.stiffness import stage as stiffness
+from kelvor.core.values import frozen
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Phase:
     """A phase of the ride.
 

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass, replace
+from dataclasses import replace
 
 import numpy as np
 
@@ -26,13 +26,14 @@ from kelvor.core.ride.sailing import fin_lengths, fin_loads
 from kelvor.core.ride.topics import afloat, flying, on_the_plane, paddled, racing, turning, under_way
 from kelvor.core.shape.geometry import Geometry
 from kelvor.core.units import KNOT
+from kelvor.core.values import frozen
 
 FIN_SHARES = (0.8, 0.9, 1.0, 1.1, 1.2)
 SWEEP = 13
 """Conditions a sweep looks at."""
 
 
-@dataclass(frozen=True, slots=True, eq=False)
+@frozen(eq=False)
 class Ride:
     """A board's ride in a condition: figures, pictures by key, claims by figure, and the quiver."""
 

@@ -3,13 +3,13 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass
 
 from kelvor.core.figures import FigureDefinition
 from kelvor.core.ride.case import RideCase
+from kelvor.core.values import frozen
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Topic:
     """Figures and pictures (by key) that one function tells of a case. A figure belongs to one topic only."""
 

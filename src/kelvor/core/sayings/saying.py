@@ -3,19 +3,19 @@
 from __future__ import annotations
 
 from collections.abc import Iterable
-from dataclasses import dataclass
 from typing import Literal
 
 from kelvor.core.disciplines import Discipline
 from kelvor.core.levers.lever import Lever
 from kelvor.core.shape.board import Board
+from kelvor.core.values import frozen
 
 Group = Literal["set-up", "this board", "the next board"]
 GROUPS: tuple[Group, ...] = ("set-up", "this board", "the next board")
 """What can be tried today, what can be worked on this board, what waits for the next one."""
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Candidate:
     """A change that is said to help.
 
@@ -34,7 +34,7 @@ class Candidate:
     why: str
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Saying:
     """One sentence.
 

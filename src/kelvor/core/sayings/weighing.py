@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Sequence
-from dataclasses import dataclass
 
 from kelvor.core.figures import Better, Figure, Figures
 from kelvor.core.jobs import LeverEffect
@@ -12,6 +11,7 @@ from kelvor.core.record import Verdict
 from kelvor.core.ride.shared_phases import Phase
 from kelvor.core.sayings.saying import Candidate, Group, Saying
 from kelvor.core.seek.holding import Change
+from kelvor.core.values import frozen
 
 GUARDED: tuple[tuple[str, int], ...] = (
     ("nose_under_margin", 1), ("nose_touch_pitch", 1), ("nose_margin", 1), ("fin_margin", 1), ("fin_margin_push", 1),
@@ -24,7 +24,7 @@ BANDS = 4.0
 """A figure near nothing counts as so many of its own bands (our own choice)."""
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Moves:
     """A figure that a candidate moves beyond the band: by how much [SI], the band of that, and whether it helps.
 
@@ -37,7 +37,7 @@ class Moves:
     helps: bool | None
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Weighed:
     """A candidate as it does on this board.
 

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from typing import Annotated
 
 import numpy as np
@@ -16,6 +15,7 @@ from kelvor.core.shape.moments import section_areas, solid
 from kelvor.core.shape.outline import half_width
 from kelvor.core.shape.sections import Resolution, sections
 from kelvor.core.units import Quantity
+from kelvor.core.values import frozen
 
 ZONE_TOLERANCE = 5e-4
 """A locked zone may be stirred by this much [m]: battens ring a little beside a moved weight."""
@@ -23,7 +23,7 @@ PROBE = 241
 _ANY = Limit(-1e12, 1e12, unit="SI")
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Change:
     """One thing that changed: a label, its kind, and SI values (None where it was added or taken away)."""
 
@@ -33,7 +33,7 @@ class Change:
     after: Annotated[float, _ANY] | None
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Held:
     """A board with its locks held, and the changes that paid for it."""
 

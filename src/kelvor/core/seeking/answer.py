@@ -3,19 +3,19 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
 
 from kelvor.core.book import BY_KEY
 from kelvor.core.errors import RefusedEdit
 from kelvor.core.seeking.engine import HALF, Evaluate, Found, Point, Values, all_met, grain, misses
 from kelvor.core.seeking.problem import Problem, by_hands, pulled
 from kelvor.core.units import Quantity, System, text
+from kelvor.core.values import frozen
 
 LITTLE = 0.05
 """A lever that moved less than this did not move [fair steps]."""
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Moved:
     """A lever that moved: its key and label, its reading before and after [SI], and the demands it moved for, the one
     that asked for most first; those that held it back after.
@@ -31,7 +31,7 @@ class Moved:
     held_by: tuple[str, ...]
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Way:
     """What stands in the way of what is missed, and what giving way there would buy of it [SI]."""
 
@@ -39,7 +39,7 @@ class Way:
     buys: float
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Answer:
     """The end of a search as it is handed over.
 

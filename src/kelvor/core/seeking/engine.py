@@ -10,7 +10,7 @@ allows, the same in the step and in what is compared.
 from __future__ import annotations
 
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass, replace
+from dataclasses import replace
 
 import numpy as np
 
@@ -19,6 +19,7 @@ from kelvor.core.errors import RefusedEdit
 from kelvor.core.seeking.least_distance import Shortest, shortest
 from kelvor.core.seeking.problem import Demand, Problem
 from kelvor.core.shape.battens import Array
+from kelvor.core.values import frozen
 
 Point = tuple[float, ...]
 Values = dict[str, float]
@@ -37,7 +38,7 @@ GRAINS = {"keel_flat_run": 0.15, "rail_flat_run": 0.15, "mid_flat_run": 0.15, "t
 """Figures with more grain than that, measured on demo boards."""
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class State:
     """Where a search stands; it can be laid aside and gone on with.
 
@@ -68,7 +69,7 @@ class State:
     done: str = ""
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Found:
     """The end of a search.
 

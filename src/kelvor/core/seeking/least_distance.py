@@ -2,14 +2,13 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 import numpy as np
 
 from kelvor.core.shape.battens import Array
+from kelvor.core.values import frozen
 
 
-@dataclass(frozen=True, slots=True, eq=False)
+@frozen(eq=False)
 class Shortest:
     """The shortest x with G x ≥ h, and what each demand pulls with (m,); None where the demands conflict, with the
     shares (m,) by which they do.

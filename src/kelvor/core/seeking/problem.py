@@ -14,6 +14,7 @@ from kelvor.core.levers.catalogue import levers, pulled_by
 from kelvor.core.levers.lever import Lever
 from kelvor.core.shape.board import Board
 from kelvor.core.units import Quantity
+from kelvor.core.values import frozen
 
 Relation = Literal["at least", "at most", "equal"]
 MOST_MOVES, MOST_DEMANDS = 12, 12
@@ -21,7 +22,7 @@ FAR = 6.0
 """A lever goes so many fair steps either way unless somebody says otherwise (our own choice)."""
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
+@frozen(kw_only=True)
 class Demand:
     """A figure by its key, and where it should come [SI]; `held` where it should stay as it was."""
 
@@ -37,7 +38,7 @@ class Demand:
         return {"at least": up, "at most": down, "equal": up and down}[self.relation]
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
+@frozen(kw_only=True)
 class Move:
     """A lever by its key that may move, and between which readings [SI]."""
 

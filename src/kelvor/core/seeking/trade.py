@@ -8,7 +8,6 @@ from the board found for the level before.
 from __future__ import annotations
 
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass
 
 import numpy as np
 
@@ -19,6 +18,7 @@ from kelvor.core.seeking.engine import Evaluate, Point, State, Values, begun, sc
 from kelvor.core.seeking.problem import Demand, Move, Problem, Relation, stated
 from kelvor.core.shape.battens import Array
 from kelvor.core.shape.board import Board
+from kelvor.core.values import frozen
 
 POINTS = 9
 STEPS = 7
@@ -29,7 +29,7 @@ STERN = 20.0
 """What a level missed by a fair step's worth costs, against a fair step's worth gained."""
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class TradePoint:
     """A board of the curve: its pulls [fair steps] and figures [SI]."""
 
@@ -37,7 +37,7 @@ class TradePoint:
     values: Values
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Trade:
     """A curve from the best of the first figure to the best of the second; one point where nothing is traded."""
 

@@ -3,19 +3,19 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Sequence
-from dataclasses import dataclass
 
 from kelvor.core.record import Record
 from kelvor.core.recorded.water import Incident, SetUp
 from kelvor.core.recorded.words import Said
 from kelvor.core.sessions.log import Logged
 from kelvor.core.shape.fittings import Fin
+from kelvor.core.values import frozen
 
 SHARES = (0.45, 0.55)
 """Depth of a slalom fin as a share of the board's width (common practice, no source)."""
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Rung:
     """A fin on a ladder.
 
@@ -74,7 +74,7 @@ def _rung(fin: Fin, uid: str, log: Sequence[Logged], board: str, width: float) -
     return Rung(fin.name, fin.span, share, count, wind, best, said, SHARES[0] <= share <= SHARES[1])
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Suits:
     """A set-up that was ridden in a wind like today's: which, how often, its best 10 s [m/s], what was said last."""
 

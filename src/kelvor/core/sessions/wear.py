@@ -3,17 +3,17 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Sequence
-from dataclasses import dataclass
 
 from kelvor.core.record import Record, RecordKind, named
 from kelvor.core.recorded.water import Incident, RetireRule, SetUp
 from kelvor.core.sessions.log import Logged
+from kelvor.core.values import frozen
 
 WORN: tuple[RecordKind, ...] = ("fin", "foil", "sail", "hand wing", "kite", "paddle", "made board")
 """Kinds of gear whose hours are counted."""
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Worn:
     """A piece of gear, its hours [h], in how many sessions and on which day last, what happened to it, and what that
     asks for.

@@ -10,7 +10,7 @@ times the values.
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from functools import lru_cache
 from typing import Annotated, Literal
 
@@ -19,6 +19,7 @@ from numpy.typing import NDArray
 
 from kelvor.core.limits import ANY_PLACE, Limit, Many
 from kelvor.core.units import Quantity
+from kelvor.core.values import frozen
 
 Array = NDArray[np.float64]
 End = Literal["free", "natural"]
@@ -39,7 +40,7 @@ def in_order(values: Array) -> Array:
     return once
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Ruler:
     """A straight run from one weight to the next, with a blend length at each end [m]."""
 
@@ -47,7 +48,7 @@ class Ruler:
     blend_fore: Annotated[float, Limit(0, 3, Quantity.LENGTH)] = 0.0
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Weight:
     """A lead weight: where it lies [m from the tail tip] and how high it holds the batten [m].
 
@@ -60,7 +61,7 @@ class Weight:
     ruler: Ruler | None = None
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Batten:
     """A curve through weights, in order of their places."""
 
@@ -115,7 +116,7 @@ def along(u: Array, spacing: Spacing, order: int = 0) -> Array:
     return np.asarray((scale * (1 - c), scale * rate * s, scale * rate * rate * c)[order])
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Structure:
     """A batten without its heights: places, knuckles, rulers and ends.
 
@@ -152,7 +153,7 @@ def cached_rows(structure: Structure, key: tuple[float, ...], order: int = 0) ->
     return rows
 
 
-@dataclass(frozen=True, slots=True, eq=False)
+@frozen(eq=False)
 class _Span:
     """One smooth piece: knots (k,), and matrices to values (k, n) and second derivatives (k, n)."""
 
@@ -180,7 +181,7 @@ class _Span:
         return result
 
 
-@dataclass(frozen=True, slots=True, eq=False)
+@frozen(eq=False)
 class _Straight:
     """A ruler: straight along the length from one knot to the next."""
 

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from typing import Annotated, Literal, get_args
 
 from kelvor.core.limits import NAME, Along, Limit, Many, Text, areal_masses, depths, lengths
@@ -15,12 +14,13 @@ from kelvor.core.shape.places import Datum
 from kelvor.core.shape.rails import Rails
 from kelvor.core.shape.schedules import Schedule
 from kelvor.core.units import Quantity
+from kelvor.core.values import frozen
 
 BaseKind = Literal["table", "aft flat", "tracks", "middle"]
 LockedMeasure = Literal["volume", "width", "length_times_width"]
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
+@frozen(kw_only=True)
 class BaseLine:
     """How the board lies: the datum of its heights.
 
@@ -33,7 +33,7 @@ class BaseLine:
     slope: Annotated[float, Limit(-0.5, 0.5)] = 0.0
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
+@frozen(kw_only=True)
 class Skin:
     """Thickness of the laminate between finished surface and core, by zone [m]."""
 
@@ -42,7 +42,7 @@ class Skin:
     rail: Annotated[float, depths(0, 0.01)] = 0.001
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
+@frozen(kw_only=True)
 class Materials:
     """What it is made of: core density [kg/m³] and laminate by areal mass, by zone [kg/m²]."""
 
@@ -53,7 +53,7 @@ class Materials:
     paint_areal_mass: Annotated[float, areal_masses(0, 10)] = 0.12
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
+@frozen(kw_only=True)
 class LockedZone:
     """Between `start` and `end` [m from the tail tip] no line may move."""
 
@@ -62,7 +62,7 @@ class LockedZone:
     end: Annotated[float, lengths(-8, 8)]
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
+@frozen(kw_only=True)
 class Locks:
     """What edits must hold, and what takes up a change of a rocker line.
 
@@ -81,7 +81,7 @@ Surface = Literal["gloss", "matt", "sanded", "clear"]
 COLOURS, SURFACES = get_args(Colour), get_args(Surface)
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
+@frozen(kw_only=True)
 class Finish:
     """How the deck looks and feels: its colour and its last coat. Dark decks grow hot in the sun and soften foam and
     laminate.
@@ -91,7 +91,7 @@ class Finish:
     surface: Surface = "matt"
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
+@frozen(kw_only=True)
 class Board:
     """A board.
 

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass
 
 import numpy as np
 
@@ -34,12 +33,13 @@ from kelvor.core.shape.layers import (
 )
 from kelvor.core.shape.lines import Lines, board_lines, sample
 from kelvor.core.shape.stations import Stations, single_station
+from kelvor.core.values import frozen
 
 MANY = 20
 """With at least this many stations the plinth's level is read between them; with fewer it is asked for."""
 
 
-@dataclass(frozen=True, slots=True, eq=False)
+@frozen(eq=False)
 class _Term:
     """One layer made ready: what it adds at y given what lies there, its creases, and whether it is a cut with
     walls.

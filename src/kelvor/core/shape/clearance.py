@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 import numpy as np
 
 from kelvor.core.findings import Finding, Rests, Severity
@@ -12,6 +10,7 @@ from kelvor.core.shape.board import Board
 from kelvor.core.shape.fittings import BOX_SIZES, FLANGE, FinBox, Side
 from kelvor.core.shape.geometry import Geometry
 from kelvor.core.shape.straight_edge import chord_gap
+from kelvor.core.values import frozen
 
 FOAM_BEYOND = 0.006
 """Foam to keep between a fitting and the far skin [m] (common practice, no source)."""
@@ -27,7 +26,7 @@ source).
 """
 
 
-@dataclass(frozen=True, slots=True, eq=False)
+@frozen(eq=False)
 class Footprint:
     """A fitting seen from above: corners (4, 2) as (x, y) [m], how deep it goes [m], and from which side."""
 

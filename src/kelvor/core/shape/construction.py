@@ -2,11 +2,11 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from typing import Annotated, Literal
 
 from kelvor.core.limits import NAME, Many, Text, angles, areal_masses, counts, depths, lengths
 from kelvor.core.shape.places import Place
+from kelvor.core.values import frozen
 
 Zone = Literal["deck", "bottom", "rail", "all round"]
 Method = Literal["hand", "bagged"]
@@ -14,7 +14,7 @@ Build = Literal["solid", "chambered", "hollow"]
 ZONES: tuple[Zone, ...] = ("deck", "bottom", "rail", "all round")
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
+@frozen(kw_only=True)
 class Ply:
     """One or more layers of the same cloth.
 
@@ -44,7 +44,7 @@ class Ply:
     on: bool = True
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
+@frozen(kw_only=True)
 class Stringer:
     """A stiffener from bottom to deck: one on the centreline (offset 0), or a pair; `rail` ones follow the outline."""
 
@@ -56,7 +56,7 @@ class Stringer:
     on: bool = True
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
+@frozen(kw_only=True)
 class Core:
     """The core's stock, and how a wooden one is made.
 
@@ -78,7 +78,7 @@ class Core:
     rail: Annotated[float, depths(0.001, 0.3)] = 0.025
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
+@frozen(kw_only=True)
 class Coat:
     """A coat of resin or paint on all of the board, or on one zone [kg/m²]."""
 
@@ -87,7 +87,7 @@ class Coat:
     zone: Zone = "all round"
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
+@frozen(kw_only=True)
 class Construction:
     """A way to build a board.
 

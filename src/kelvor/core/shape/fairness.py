@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from functools import lru_cache
 
 import numpy as np
@@ -13,6 +12,7 @@ from kelvor.core.shape.geometry import Geometry
 from kelvor.core.shape.layers import CrossStep, CutAway, Ledge
 from kelvor.core.shape.outline import half_width
 from kelvor.core.shape.sections import Resolution, Sections, sections_at
+from kelvor.core.values import frozen
 
 LINES = ("outline", "keel", "mid", "rail", "deck")
 """Lines of which curvature and straight-edge gaps can be read."""
@@ -21,7 +21,7 @@ KINK = np.radians(1.2)
 """A break of slope between two ends of a centimetre that counts as a kink [rad] (common practice, no source)."""
 
 
-@dataclass(frozen=True, slots=True, eq=False)
+@frozen(eq=False)
 class Curve:
     """A line of the board on an even grid: place and height or half-width [m]."""
 
@@ -41,7 +41,7 @@ class Curve:
         return found
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class EdgeReading:
     """A straight edge of some length laid on a line.
 

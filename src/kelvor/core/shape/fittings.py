@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from math import tan
 from typing import Annotated, Literal, get_args
 
@@ -11,6 +10,7 @@ from numpy.typing import NDArray
 
 from kelvor.core.limits import NAME, Many, angles, areal_masses, counts, depths, lengths, masses, shares
 from kelvor.core.shape.places import Place
+from kelvor.core.values import frozen
 
 Array = NDArray[np.float64]
 BoxKind = Literal["deep box", "long box", "tab box", "side box", "bolts"]
@@ -30,7 +30,7 @@ FLANGE = 0.012
 """A box's flange stands this far out beyond its slot on either side [m] (common practice, no source)."""
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
+@frozen(kw_only=True)
 class FoilTracks:
     """What takes the foil: two parallel tracks, or one deep box.
 
@@ -62,7 +62,7 @@ class FoilTracks:
         return max(0.0, (self.length - self.plate) / 2)
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
+@frozen(kw_only=True)
 class Fin:
     """A fin by its template.
 
@@ -106,7 +106,7 @@ class Fin:
         return float(np.trapezoid(lead[:, 0] - trail[:, 0], lead[:, 1]))
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
+@frozen(kw_only=True)
 class FinBox:
     """One box on the centreline, or a pair, each with its fin.
 
@@ -141,7 +141,7 @@ class FinBox:
         return self.count * (BOX_SIZES[self.kind][3] + self.fin.mass)
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
+@frozen(kw_only=True)
 class MastTrack:
     """The track on the deck that takes the mast base; `at` is its middle."""
 
@@ -152,7 +152,7 @@ class MastTrack:
     mass: Annotated[float, masses(0, 5)] = 0.28
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
+@frozen(kw_only=True)
 class StrapRow:
     """Inserts for foot straps or bindings across the deck: one in the middle, or two.
 
@@ -171,7 +171,7 @@ class StrapRow:
     angle: Annotated[float, angles(-60, 60)] = 0.0
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
+@frozen(kw_only=True)
 class Plug:
     """A vent, leash plug or handle: where, how large, how deep, how heavy."""
 
@@ -185,7 +185,7 @@ class Plug:
     mass: Annotated[float, masses(0, 3)] = 0.02
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
+@frozen(kw_only=True)
 class Pad:
     """A deck pad from `start` to `end`, over this share of the deck's width."""
 
@@ -197,7 +197,7 @@ class Pad:
     areal_mass: Annotated[float, areal_masses(0, 8)] = 0.9
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
+@frozen(kw_only=True)
 class Fittings:
     """All fittings, and what is glued on the deck. Without pads of their own, `pad_cover` of the whole deck is
     padded.

@@ -11,7 +11,6 @@ a side flat levels what the layers before it have made.
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from math import pi, radians, tan
 from typing import Annotated, Literal
 
@@ -21,6 +20,7 @@ from numpy.typing import NDArray
 from kelvor.core.limits import NAME, Along, angles, counts, depths, lengths
 from kelvor.core.shape.places import Place
 from kelvor.core.shape.schedules import Schedule
+from kelvor.core.values import frozen
 
 Array = NDArray[np.float64]
 Form = Literal["belly", "v", "inverted_v", "hollow", "double", "tunnel", "spine", "bevel", "side_flat"]
@@ -44,7 +44,7 @@ CHANNEL_REACH = 0.004
 """Channels keep this far inside the bottom edge [m]."""
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Layout:
     """Where across the board a layer lies; `width` [m] is used by `centre` and `edge`."""
 
@@ -52,7 +52,7 @@ class Layout:
     width: Annotated[Schedule, Along(lengths(0, 1))] = Schedule(((0.0, 0.0),))
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
+@frozen(kw_only=True)
 class ShapingLayer:
     """A belly, V, hollow, double, tunnel, spine, bevel or side flat.
 
@@ -69,7 +69,7 @@ class ShapingLayer:
     on: bool = True
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
+@frozen(kw_only=True)
 class Ledge:
     """A cut-out or a chine: outboard of a line the bottom is lifted, with a wall between.
 
@@ -98,7 +98,7 @@ class Ledge:
     on: bool = True
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
+@frozen(kw_only=True)
 class Channels:
     """Channels: grooves beside one another along a straight path.
 
@@ -131,7 +131,7 @@ class Channels:
     on: bool = True
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
+@frozen(kw_only=True)
 class CrossStep:
     """A transverse step: the bottom behind `at` lies `height` higher, by a wall at `wall` [rad]."""
 
@@ -143,7 +143,7 @@ class CrossStep:
     on: bool = True
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
+@frozen(kw_only=True)
 class CutAway:
     """The bottom rises at `angle` [rad] behind `hinge`, eased over `blend` metres."""
 
@@ -155,7 +155,7 @@ class CutAway:
     on: bool = True
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
+@frozen(kw_only=True)
 class Plinth:
     """A flat strip `width` wide across foil tracks or a fin box, level with their plane."""
 
@@ -167,7 +167,7 @@ class Plinth:
     on: bool = True
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
+@frozen(kw_only=True)
 class DeckLayer:
     """A feature of the deck: a form times a schedule along the board.
 

@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 import numpy as np
 
 from kelvor.core.shape.battens import Array, cached_rows, in_order
@@ -12,9 +10,10 @@ from kelvor.core.shape.layers import cut_away_height, plinth_presence
 from kelvor.core.shape.outline import half_width, half_width_cached, inner_edge
 from kelvor.core.shape.schedules import Schedule, sampled
 from kelvor.core.shape.stations import Stations
+from kelvor.core.values import frozen
 
 
-@dataclass(frozen=True, slots=True, eq=False)
+@frozen(eq=False)
 class Lines:
     """Lines of a board at its stations, each of shape (n,), in metres unless told.
 
@@ -36,7 +35,7 @@ class Lines:
     plinth: Array
 
 
-@dataclass(frozen=True, slots=True, eq=False)
+@frozen(eq=False)
 class Inset:
     """The outline of a core: places, half-widths and notch, moved inward by the rail's skin [m], shape (n,)."""
 

@@ -4,8 +4,6 @@ plugs, in plan.
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 import numpy as np
 
 from kelvor.core.shape.battens import Array
@@ -15,6 +13,7 @@ from kelvor.core.shape.fittings import Side
 from kelvor.core.shape.layers import Channels, Ledge, channel_lips
 from kelvor.core.shape.sections import Sections
 from kelvor.core.units import FOOT
+from kelvor.core.values import frozen
 
 HOLE = 0.004
 """Half of what an insert's hole is drawn wide [m]."""
@@ -22,7 +21,7 @@ ROUND = 12
 """Corners of a hole."""
 
 
-@dataclass(frozen=True, slots=True, eq=False)
+@frozen(eq=False)
 class Mark:
     """Something marked in plan.
 

@@ -6,7 +6,6 @@ on the stations, which lie close where the shape turns.
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from functools import lru_cache
 
 import numpy as np
@@ -14,9 +13,10 @@ from numpy.typing import NDArray
 
 from kelvor.core.shape.battens import Array
 from kelvor.core.shape.sections import Sections
+from kelvor.core.values import frozen
 
 
-@dataclass(frozen=True, slots=True, eq=False)
+@frozen(eq=False)
 class SectionAreas:
     """Per station: area [m²] and its moments ∫z, ∫y², ∫z² over the section, shape (n,)."""
 
@@ -26,7 +26,7 @@ class SectionAreas:
     second_z: Array
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Solid:
     """Volume moments at unit density.
 
@@ -76,7 +76,7 @@ def solid(x: Array, areas: SectionAreas) -> Solid:
     return Solid(volume, cx, cz, yy + zz, xx + zz, xx + yy)
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Shell:
     """A zone of the surface as an even skin: area [m²], centre [m], second moments about it per areal mass [m⁴]."""
 
@@ -88,7 +88,7 @@ class Shell:
     izz: float
 
 
-@dataclass(frozen=True, slots=True, eq=False)
+@frozen(eq=False)
 class Cells:
     """The surface in cells between neighbouring stations and columns, both halves together, shape (n − 1, m − 1).
 

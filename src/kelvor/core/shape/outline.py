@@ -8,7 +8,7 @@ diamonds and notches are laid over that curve, so that the weights stay few.
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from functools import lru_cache
 from typing import Annotated, Literal
 
@@ -16,6 +16,7 @@ import numpy as np
 
 from kelvor.core.limits import Along, Many, lengths
 from kelvor.core.shape.battens import Array, Batten, End, Ruler, Spacing, Structure, Weight, along, cached_rows
+from kelvor.core.values import frozen
 
 TailKind = Literal["round", "pin", "squash", "square", "chopped", "swallow", "split", "diamond"]
 NoseKind = Literal["round", "pointed", "blunt", "chopped", "notched"]
@@ -29,7 +30,7 @@ LEAST_RUN = 1e-3
 """A square winger still takes this much length [m]: two stations."""
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
+@frozen(kw_only=True)
 class Winger:
     """A winger or a hip.
 
@@ -51,7 +52,7 @@ class Winger:
     run: Annotated[float, lengths(0, 3.3)] = 0.0
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Outline:
     """The widest line in plan.
 

@@ -2,15 +2,15 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from typing import Annotated, Literal
 
 from kelvor.core.limits import ANY_PLACE
+from kelvor.core.values import frozen
 
 Datum = Literal["tail", "nose", "middle", "mast"]
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Place:
     """A position `offset` metres ahead of its datum (from the nose: behind it)."""
 

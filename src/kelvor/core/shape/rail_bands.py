@@ -8,14 +8,13 @@ than nothing.
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 import numpy as np
 
 from kelvor.core.shape.battens import Array
 from kelvor.core.shape.fittings import Side
 from kelvor.core.shape.sections import Sections
 from kelvor.core.units import DEGREE
+from kelvor.core.values import frozen
 
 ANGLES = np.array([90.0, 67.5, 45.0, 22.5, 0.0, -22.5, -45.0, -67.5, -90.0]) * DEGREE
 """Which way each flat faces, from straight up over outward to straight down; the first, the middle and the last are the
@@ -25,7 +24,7 @@ LEAST = 0.002
 """Narrower flats are left to the sanding block [m]."""
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Band:
     """A flat of one section: the way it faces [rad], its two corners (y, z) [m], the upper one first."""
 
@@ -39,7 +38,7 @@ class Band:
         return float(np.hypot(self.upper[0] - self.lower[0], self.upper[1] - self.lower[1]))
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Cut:
     """A flat at 45° on the square blank: how far in from its side, and as far from its deck or bottom, it begins
     [m].

@@ -2,14 +2,14 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from typing import Annotated
 
 from kelvor.core.limits import Along, angles, depths, shares
 from kelvor.core.shape.schedules import Schedule
+from kelvor.core.values import frozen
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
+@frozen(kw_only=True)
 class Rails:
     """How the side of the board runs.
 

@@ -2,12 +2,11 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 import numpy as np
 
 from kelvor.core.shape.battens import Array
 from kelvor.core.shape.sections import Sections
+from kelvor.core.values import frozen
 
 STEP = 0.01
 """Places are compared this far apart along the board [m]."""
@@ -20,7 +19,7 @@ TOLERANCE = 3e-4
 """What sticks out less than this is not told [m]."""
 
 
-@dataclass(frozen=True, slots=True, eq=False)
+@frozen(eq=False)
 class Block:
     """A board as heights on an even grid: places x (n,), half-places y (m,), bottom and top (n, m) [m]; NaN outside."""
 
@@ -31,7 +30,7 @@ class Block:
     half_width: Array
 
 
-@dataclass(frozen=True, slots=True, eq=False)
+@frozen(eq=False)
 class Excess:
     """What sticks out when the new board's tail lies `slide` ahead of the old tail, and it is lifted by `lift` [m].
 

@@ -7,7 +7,6 @@ and Butland 1984). Constant beyond the first and last point.
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from functools import lru_cache
 from typing import Annotated
 
@@ -15,11 +14,12 @@ import numpy as np
 from numpy.typing import NDArray
 
 from kelvor.core.limits import ANY_PLACE, Limit, Many
+from kelvor.core.values import frozen
 
 Array = NDArray[np.float64]
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Schedule:
     """Points (x [m from the tail tip], value), in order of x; a single point is a constant."""
 

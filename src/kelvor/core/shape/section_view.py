@@ -3,15 +3,15 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass
 
 import numpy as np
 
 from kelvor.core.shape.battens import Array
 from kelvor.core.shape.sections import Columns, Sections
+from kelvor.core.values import frozen
 
 
-@dataclass(frozen=True, slots=True, eq=False)
+@frozen(eq=False)
 class SectionReading:
     """One section: its half-curve and the measures a shaper checks.
 

@@ -6,7 +6,6 @@ back along the deck, mirrored by symmetry. All stations are computed at once.
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from enum import Enum
 from functools import cache
 
@@ -19,6 +18,7 @@ from kelvor.core.shape.bottom import Bottom, Deck
 from kelvor.core.shape.lines import Inset, Lines, board_lines, inset_outline
 from kelvor.core.shape.outline import NOTCHED_TAILS, tip_radius
 from kelvor.core.shape.stations import POINTED_TIP, Stations, single_station, stations_for
+from kelvor.core.values import frozen
 
 LEAST_RAIL = 0.001
 """A rail lower than this is none [m]."""
@@ -46,7 +46,7 @@ class Resolution(Enum):
     FINE = (321, 28, 8, 14, 20, 16)
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Columns:
     """Column indices of a half-curve: bottom edge, apex, deck edge, the deck's innermost point (`top`), and how many.
 
@@ -61,7 +61,7 @@ class Columns:
     count: int
 
 
-@dataclass(frozen=True, slots=True, eq=False)
+@frozen(eq=False)
 class Sections:
     """The sections of one board. Arrays have shape (n,) unless told.
 

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from functools import lru_cache
 
 import numpy as np
@@ -20,6 +19,7 @@ from kelvor.core.shape.layers import (
     wall_run,
 )
 from kelvor.core.shape.outline import LEAST_RUN, NOTCHED_TAILS, fraction_to_u, u_to_fraction
+from kelvor.core.values import frozen
 
 POINTED_TIP = 0.012
 """A pointed tip rounds in profile over this radius [m]."""
@@ -27,7 +27,7 @@ LEAST_STEP = 5e-4
 """Two features closer than this share a station [m]."""
 
 
-@dataclass(frozen=True, slots=True, eq=False)
+@frozen(eq=False)
 class Stations:
     """Places of sections.
 

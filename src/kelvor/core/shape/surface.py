@@ -2,19 +2,18 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 import numpy as np
 from numpy.typing import NDArray
 
 from kelvor.core.shape.battens import Array
 from kelvor.core.shape.sections import Sections
+from kelvor.core.values import frozen
 
 WELD = 1e-7
 """Vertices closer than this are one [m]."""
 
 
-@dataclass(frozen=True, slots=True, eq=False)
+@frozen(eq=False)
 class Mesh:
     """Vertices (v, 3) [m] and triangles (t, 3), closed and facing outward."""
 

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from typing import Any
 
 import numpy as np
@@ -13,12 +13,13 @@ from kelvor.core.shape.board import Board
 from kelvor.core.shape.layers import DeckLayer, Layer, Ledge, ShapingLayer
 from kelvor.core.shape.outline import half_width
 from kelvor.core.shape.schedules import Schedule
+from kelvor.core.values import frozen
 
 NEAREST = 0.01
 """Two weights may be brought this close together by hand [m]."""
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Hold:
     """A weight or point to take hold of: on which line, the how manieth.
 

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from math import radians
 
 from kelvor.core.disciplines import FOILING, Discipline
@@ -28,9 +28,10 @@ from kelvor.core.shape.places import Place
 from kelvor.core.shape.rails import Rails
 from kelvor.core.shape.schedules import Schedule
 from kelvor.core.starting.patterns import PATTERNS, Pattern
+from kelvor.core.values import frozen
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class _Size:
     """Length, half-width and thickness of the board being drawn [m]."""
 

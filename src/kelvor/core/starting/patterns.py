@@ -8,15 +8,14 @@ designer shapes on from there.
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 from kelvor.core.disciplines import Discipline
 from kelvor.core.shape.outline import NoseKind, TailKind
+from kelvor.core.values import frozen
 
 Pairs = tuple[tuple[float, float], ...]
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
+@frozen(kw_only=True)
 class Pattern:
     """One school of one discipline.
 

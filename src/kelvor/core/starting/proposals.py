@@ -6,7 +6,7 @@ mass about 75 kg and with skill.
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
+from dataclasses import replace
 
 from kelvor.core.brief import Brief, with_discipline
 from kelvor.core.disciplines import Discipline
@@ -18,6 +18,7 @@ from kelvor.core.shape.board import Board
 from kelvor.core.shape.geometry import geometry
 from kelvor.core.shape.mirror import same_end_for_end
 from kelvor.core.starting.families import first_board, patterns
+from kelvor.core.values import frozen
 
 REFERENCE_MASS = 75.0
 SKILL_VOLUME = {"learning": 1.25, "riding": 1.0, "expert": 0.9}
@@ -26,7 +27,7 @@ FILL = 0.6
 """A first guess of the fill factor, before the volume is met."""
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Proposal:
     """A size by one school: length and width [m], volume [m³], and why."""
 
@@ -39,7 +40,7 @@ class Proposal:
     reasons: tuple[str, ...]
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class _Rule:
     """Length and width [m] for a rider of 75 kg, what ten kilograms add to them, litres per kilogram, and why."""
 

@@ -8,7 +8,7 @@ a first board of the discipline, and is said to.
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from typing import Annotated
 
 import numpy as np
@@ -26,6 +26,7 @@ from kelvor.core.shape.outline import NoseKind, Outline, TailKind, fitted, half_
 from kelvor.core.shape.schedules import Schedule
 from kelvor.core.shape.weights import with_batten
 from kelvor.core.starting.families import first_board
+from kelvor.core.values import frozen
 
 TOLERANCE = 5e-4
 """Lines pass this close to what was read [m]: what tape and caliper are good for (common practice, no source)."""
@@ -41,7 +42,7 @@ LINES = ("width", "rocker", "rail", "thickness")
 _WORDS = {"width": "Widths", "rocker": "The rocker", "rail": "The rail line", "thickness": "Thicknesses"}
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Reading:
     """What was read at one place; None where it was not.
 
@@ -56,7 +57,7 @@ class Reading:
     thickness: Annotated[float, depths(0, 0.45)] | None = None
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Miss:
     """How far a line of the board passes by its readings at most [m], and where; `read` tells how many there were."""
 
@@ -66,7 +67,7 @@ class Miss:
     place: float
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class FromReadings:
     """The board, how well it follows its readings, and what was not read and so comes from elsewhere."""
 

@@ -8,18 +8,17 @@ Unit-load theorem for deflection with bending and shear apart; Allen: Analysis a
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 import numpy as np
 
 from kelvor.core.shape.battens import Array
 from kelvor.core.stiffness.sections import Stiffness
+from kelvor.core.values import frozen
 
 POINTS = 401
 ELEMENTS = 48
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Sag:
     """Deflection of a test, by bending and by core shear [m]."""
 

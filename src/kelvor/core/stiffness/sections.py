@@ -9,8 +9,6 @@ Shear stiffness: the webs' ∮ G t (dz/ds)² ds and 5/6 of the core's G A (Timos
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 import numpy as np
 
 from kelvor.core.mass.built import stringer_sections, wood_share
@@ -20,6 +18,7 @@ from kelvor.core.shape.battens import Array
 from kelvor.core.shape.construction import Construction
 from kelvor.core.shape.fittings import FoilTracks
 from kelvor.core.shape.geometry import Geometry
+from kelvor.core.values import frozen
 
 SHEAR_FACTOR = 5 / 6
 THIN_SHELL = 0.2
@@ -28,7 +27,7 @@ TRACK_STOCK, TRACK_WALLS = "abs", 0.015
 """What a foil track is moulded of, and its two walls together, beside the slot [m] (common practice, no source)."""
 
 
-@dataclass(frozen=True, slots=True, eq=False)
+@frozen(eq=False)
 class Stiffness:
     """Along the board at stations x [m]: EI [N m²], GJ [N m²], shear stiffness S [N], neutral axis z [m], skin's share
     of EI.

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable
-from dataclasses import dataclass
 
 import numpy as np
 
@@ -19,6 +18,7 @@ from kelvor.core.stiffness.beam import first_frequency, three_point, tip, twist
 from kelvor.core.stiffness.local import box_moment, dent_load, fin_box_torque, wrinkling_margin
 from kelvor.core.stiffness.sections import Stiffness, stiffness
 from kelvor.core.units import Quantity as Q
+from kelvor.core.values import frozen
 
 TEST_LOAD = 500.0
 """Load of the bending tests [N]."""
@@ -88,7 +88,7 @@ FIGURES = (SAG, SAG_SHEAR, NOSE_TIP, TAIL_TIP, TWIST, RATIO, FREQUENCY, DENT, WR
 DENT_UNIT = 1000.0
 
 
-@dataclass(frozen=True, slots=True, eq=False)
+@frozen(eq=False)
 class StiffnessStage:
     """Stiffness along the board, its laminate, where the feet stand [m], and the figures read off them."""
 

@@ -2,14 +2,13 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 import numpy as np
 from numpy.typing import NDArray
 
 from kelvor.core.errors import InputError
 from kelvor.core.shape.battens import Array
 from kelvor.core.track.track import Track, apart, laid_flat
+from kelvor.core.values import frozen
 
 FASTEST = 36.0
 """No board under sail, kite or tow goes faster [m/s]: 70 kn (common practice, no source)."""
@@ -31,7 +30,7 @@ LEAST_STEP = 1e-3
 """Two fixes within this time are one [s]."""
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Removed:
     """Fixes that were left out: how many, and why."""
 
@@ -39,7 +38,7 @@ class Removed:
     why: str
 
 
-@dataclass(frozen=True, slots=True, eq=False)
+@frozen(eq=False)
 class Clean:
     """A track one can read from.
 

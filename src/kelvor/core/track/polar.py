@@ -2,20 +2,19 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 import numpy as np
 from numpy.typing import NDArray
 
 from kelvor.core.shape.battens import Array
 from kelvor.core.track.cleaning import Clean
 from kelvor.core.track.runs import Run, wrapped
+from kelvor.core.values import frozen
 
 SECTOR = 10.0
 """A polar is told by sectors of so many degrees."""
 
 
-@dataclass(frozen=True, slots=True, eq=False)
+@frozen(eq=False)
 class Sailed:
     """Speeds over the angle to the wind, both tacks together.
 

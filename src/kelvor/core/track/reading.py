@@ -2,17 +2,16 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 from kelvor.core.errors import InputError
 from kelvor.core.track.cleaning import Clean, cleaned
 from kelvor.core.track.runs import Run, Turn, runs, stops, turns
 from kelvor.core.track.track import Track
 from kelvor.core.track.wind_found import WindFound, wind_from
 from kelvor.core.track.windows import Best, bests
+from kelvor.core.values import frozen
 
 
-@dataclass(frozen=True, slots=True, eq=False)
+@frozen(eq=False)
 class TrackRead:
     """What is read off a track.
 

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from typing import Literal
 
 import numpy as np
@@ -10,6 +9,7 @@ from numpy.typing import NDArray
 
 from kelvor.core.shape.battens import Array
 from kelvor.core.track.cleaning import Clean
+from kelvor.core.values import frozen
 
 LOOKS = 5.0
 """Headings are means over so long before and after a moment [s]."""
@@ -26,7 +26,7 @@ STANDS = 15.0
 Turned = Literal["tack", "gybe", "turn"]
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Run:
     """A straight run.
 
@@ -61,7 +61,7 @@ class Run:
         return self.ends - self.begins
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Turn:
     """What lies between two runs: when, by how much [rad, clockwise], and the least speed in it [m/s]."""
 

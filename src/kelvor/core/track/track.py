@@ -2,12 +2,11 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 import numpy as np
 from numpy.typing import NDArray
 
 from kelvor.core.shape.battens import Array
+from kelvor.core.values import frozen
 
 Which = NDArray[np.bool_] | NDArray[np.intp]
 SEMI_MAJOR, FLATTENING = 6_378_137.0, 1 / 298.257223563
@@ -15,7 +14,7 @@ SEMI_MAJOR, FLATTENING = 6_378_137.0, 1 / 298.257223563
 _E2 = FLATTENING * (2 - FLATTENING)
 
 
-@dataclass(frozen=True, slots=True, eq=False, kw_only=True)
+@frozen(kw_only=True, eq=False)
 class Track:
     """Fixes as they came.
 

@@ -2,13 +2,12 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 import numpy as np
 
 from kelvor.core.errors import InputError
 from kelvor.core.shape.battens import Array
 from kelvor.core.track.runs import Run, wrapped
+from kelvor.core.values import frozen
 
 TERMS = 5
 """Cosines a polar is fitted with."""
@@ -22,7 +21,7 @@ LEAST_RUNS = 8
 """Fewer runs tell no wind."""
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class WindFound:
     """Where the wind came from [rad, clockwise from north], and half the width of what it could be, 95 % [rad]."""
 

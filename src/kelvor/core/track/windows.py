@@ -2,13 +2,12 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 import numpy as np
 from numpy.typing import NDArray
 
 from kelvor.core.shape.battens import Array
 from kelvor.core.track.cleaning import Clean
+from kelvor.core.values import frozen
 
 SECONDS = (2.0, 10.0)
 METRES = (100.0, 250.0, 500.0, 1852.0)
@@ -21,7 +20,7 @@ NEEDS_DOPPLER = 5.0
 """Shorter windows are told by places only with a great bias [s]."""
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Best:
     """The fastest stretch of a kind.
 

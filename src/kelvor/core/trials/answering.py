@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass, field
+from dataclasses import field
 from typing import Literal
 
 import numpy as np
@@ -11,6 +11,7 @@ import numpy as np
 from kelvor.core.recorded.water import Trial, TrialRun
 from kelvor.core.shape.battens import Array
 from kelvor.core.trials.planning import LEVEL, least_shown, pairs_for
+from kelvor.core.values import frozen
 
 Said = Literal["faster", "slower", "alike", "not shown", "cannot tell"]
 """Of B against A."""
@@ -19,7 +20,7 @@ WITH_COVARIATES = 6
 """Wind and order are taken into account from so many pairs on; with fewer, the balance of the order must do."""
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Answer:
     """What a test says.
 

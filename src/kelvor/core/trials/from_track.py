@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from math import pi
 
 import numpy as np
@@ -10,12 +9,13 @@ import numpy as np
 from kelvor.core.recorded.water import Measured
 from kelvor.core.track.reading import TrackRead
 from kelvor.core.track.runs import Run, wrapped
+from kelvor.core.values import frozen
 
 OPPOSED = np.radians(40.0)
 """Two runs are out and back on one line when they are opposed within this."""
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Leg:
     """What was sailed between two stops ashore: its mean, whether out and back, when it began since 1970 [s]."""
 

@@ -3,15 +3,15 @@
 from __future__ import annotations
 
 from collections.abc import Iterable
-from dataclasses import dataclass
 
 from kelvor.core.record import Record
 from kelvor.core.recorded.water import Trial, TrialRun
 from kelvor.core.trials.answering import Answer, answer
 from kelvor.core.trials.planning import changes
+from kelvor.core.values import frozen
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Test:
     """A test with its runs, in the order they were sailed; struck ones too."""
 

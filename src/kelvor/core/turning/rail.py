@@ -8,14 +8,13 @@ are not in it.
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 import numpy as np
 
 from kelvor.core.figures import Method
 from kelvor.core.shape.battens import Array
 from kelvor.core.shape.sections import Sections
 from kelvor.core.units import DEGREE
+from kelvor.core.values import frozen
 
 METHOD = Method("lowest line of the heeled surface seen from above", "geometry", "water and rider are not in it")
 YAW = Method(
@@ -27,7 +26,7 @@ BITE = 0.030
 """Depth of the deepest point of the rail at which its engaged length is told [m]."""
 
 
-@dataclass(frozen=True, slots=True, eq=False)
+@frozen(eq=False)
 class RailLine:
     """The lowest line of a heeled board.
 

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass
 from functools import partial
 from typing import TYPE_CHECKING, get_args
 
@@ -14,6 +13,7 @@ from kelvor.core.shape.fairness import LINES
 from kelvor.core.shape.fin_sets import ARRANGEMENTS, Arrangement
 from kelvor.core.shape.outline import NoseKind, TailKind
 from kelvor.core.units import System
+from kelvor.core.values import frozen
 from kelvor.ui.bench.section_panel import SECTION_MODES
 from kelvor.ui.views.registry import VIEWS
 
@@ -23,7 +23,7 @@ if TYPE_CHECKING:
 Run = Callable[["MainWindow"], None]
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Action:
     """One action. `menu` is where it is found; "" keeps it out of the menus."""
 

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
 import numpy as np
@@ -13,6 +12,7 @@ from PySide6.QtGui import QPainter
 from kelvor.core.findings import Severity
 from kelvor.core.shape.weights import Hold, place_and_value
 from kelvor.core.units import FOOT, Quantity, number_text, said_in, text, unit_of
+from kelvor.core.values import frozen
 from kelvor.ui.bench.layout import LEFT, RULER, SCALES, BenchLayout
 from kelvor.ui.bench.painting import StripPainter, advance, boxed, choice, label, pen
 from kelvor.ui.bench.scene import VOLUME_STRIP, Scene, is_schedule
@@ -29,7 +29,7 @@ RIGHT_WORDS = 176.0
 """Room for the strip's reading at its right [px]."""
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Tag:
     """A dimension on the drawing that takes typed values: the lever it types, and where it stands."""
 

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable
-from dataclasses import dataclass
 
 from PySide6.QtCore import QEvent, QPointF, Qt, Signal
 from PySide6.QtGui import QContextMenuEvent, QHelpEvent, QKeyEvent, QMouseEvent
@@ -25,6 +24,7 @@ from kelvor.core.shape.weights import (
     with_ruler_toggled,
 )
 from kelvor.core.units import Quantity, inside, number_text
+from kelvor.core.values import frozen
 from kelvor.ui.bench.annotations import Tag
 from kelvor.ui.bench.picture import BenchPicture
 from kelvor.ui.presenters.grips import Grip
@@ -33,7 +33,7 @@ from kelvor.ui.session import Session
 from kelvor.ui.widgets.typed_over import TypedOver, TypingHolder
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class _Drag:
     held: Hold
     start: QPointF
@@ -42,7 +42,7 @@ class _Drag:
     value: float
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class _GripDrag:
     grip: Grip
     start: QPointF

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from kelvor.core.values import frozen
 
 LEFT, RIGHT = 36.0, 36.0
 RULER = 40.0
@@ -12,7 +12,7 @@ SCALES = (1.0, 2.0, 5.0)
 """How much heights are stretched in the profile."""
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Band:
     """A horizontal band of the bench: from `top` to `bottom`, with heights growing upward from `zero` [px]."""
 
@@ -30,7 +30,7 @@ class Band:
         return (self.zero - y) / self.scale
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class BenchLayout:
     """Bands of one bench size. x grows from the tail at the left."""
 

@@ -13,6 +13,7 @@ from kelvor.core.seek.rocker_lines import RockerLine
 from kelvor.core.shape.battens import Array
 from kelvor.core.shape.weights import BATTENS, Hold, batten_of, place_and_value, schedule_keys, schedule_of
 from kelvor.core.units import System
+from kelvor.core.values import frozen
 from kelvor.ui.bench.layout import Band, BenchLayout
 from kelvor.ui.bench.shown import Shown
 from kelvor.ui.presenters.grips import CURVATURE, SHARES, Grip, curvature_values, grips, layer_shares
@@ -24,7 +25,7 @@ ROOM = 1.25
 """A schedule's points can be pulled up by this before they leave the strip."""
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Handle:
     """A weight that can be taken hold of: which, where it is drawn, and whether a lock holds its place."""
 

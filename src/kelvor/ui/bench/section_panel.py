@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 import numpy as np
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
 from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent
@@ -16,6 +14,7 @@ from kelvor.core.shape.section_view import SectionReading, reading, reading_betw
 from kelvor.core.shape.sections import Resolution, sections_at
 from kelvor.core.shape.weights import Hold, moved, place_and_value, schedule_of
 from kelvor.core.units import FOOT, Quantity, System, number_text, text
+from kelvor.core.values import frozen
 from kelvor.ui.bench.painting import advance, behind_pen, label, pen, polygon, stroke
 from kelvor.ui.presenters.handles import drag_change
 from kelvor.ui.session import Session
@@ -33,7 +32,7 @@ def section_of(live: Live, x: float, *, moving: bool = False) -> SectionReading 
     return None if isinstance(found, tuple) else reading(found, 0)
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Grip:
     """An edge of the section to drag: the schedules it sets, across and up, with the sign of a pull outward."""
 

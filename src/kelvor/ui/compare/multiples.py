@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
 
 import numpy as np
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
@@ -11,6 +10,7 @@ from PySide6.QtGui import QFontMetricsF, QKeyEvent, QMouseEvent, QPainter, QPain
 from PySide6.QtWidgets import QWidget
 
 from kelvor.core.shape.battens import Array
+from kelvor.core.values import frozen
 from kelvor.ui.bench.painting import behind_pen, pen, polygon
 from kelvor.ui.theme.style import colour, font
 from kelvor.ui.widgets.taken_out import TakenOut
@@ -18,7 +18,7 @@ from kelvor.ui.widgets.taken_out import TakenOut
 WIDE, HIGH = 216, 108
 
 
-@dataclass(frozen=True, slots=True, eq=False)
+@frozen(eq=False)
 class Small:
     """One board of the picture: its name, a line below it, its line (n,) over (n,) [m] and whether that closes on
     itself.

@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 import numpy as np
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt
 from PySide6.QtGui import QFontMetricsF, QKeyEvent, QMouseEvent, QPaintEngine, QPainter, QPaintEvent, QPen
@@ -13,6 +11,7 @@ from kelvor.core.compare.curves import Datum, matching, plan_apart, section_at, 
 from kelvor.core.live import Live
 from kelvor.core.shape.section_view import outline_ring
 from kelvor.core.units import Quantity, System, text
+from kelvor.core.values import frozen
 from kelvor.ui.bench.painting import Sheet, behind_pen, label, pen, polygon
 from kelvor.ui.presenters.compare import STATION, plan_words, station_cells
 from kelvor.ui.session import Session
@@ -25,7 +24,7 @@ HEIGHTS = 3.0
 """Heights of the side view are drawn this many times."""
 
 
-@dataclass(frozen=True, slots=True, eq=False)
+@frozen(eq=False)
 class Laid:
     """A board over the reference: its name, the role of its colour, and how far its tail lies ahead [m]."""
 

@@ -3,17 +3,17 @@
 from __future__ import annotations
 
 import re
-from dataclasses import dataclass
 from functools import cache
 from pathlib import Path
 
 import kelvor
+from kelvor.core.values import frozen
 
 FOLDER = Path(kelvor.__file__).parent / "guide"
 _HEADING = re.compile(r"^## (.+)$", re.MULTILINE)
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Page:
     """A page: its key (the name of its file), title and text in Markdown."""
 

@@ -2,18 +2,19 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from typing import Generic, TypeVar
 
 import numpy as np
 
 from kelvor.core.ride.pictures import Chart, Drawing, Line, Picture
 from kelvor.core.units import Quantity, System, said_in, text, unit_of
+from kelvor.core.values import frozen
 
 P = TypeVar("P", bound=Picture)
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Axis:
     """A range in SI, and its ticks as (value in SI, words)."""
 
@@ -49,7 +50,7 @@ def axis(low: float, high: float, quantity: Quantity, system: System, *, about: 
     return Axis(low, high, ticks)
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Behind(Generic[P]):
     """The same picture of a board shown behind, what that board is called, and the role of its colour."""
 

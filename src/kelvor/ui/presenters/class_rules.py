@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import re
 from collections.abc import Sequence
-from dataclasses import dataclass
 
 from kelvor.core.book import BY_KEY
 from kelvor.core.brief import Target
@@ -15,6 +14,7 @@ from kelvor.core.figures import Figures
 from kelvor.core.recorded.family import ClassRule, Quota
 from kelvor.core.seeking.asking import target_of
 from kelvor.core.units import KNOT, Quantity, System, inside, text
+from kelvor.core.values import frozen
 from kelvor.core.verdicts import Outcome, Verdict
 
 CAUTION = (
@@ -103,7 +103,7 @@ def under_words(rule: ClassRule, stands: Standing, system: System) -> str:
     return f"{rule.name}: {' · '.join(told)}" if told else f"{rule.name}: quotas only"
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Season:
     """What was chosen for a season, in words."""
 

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import re
 from collections.abc import Sequence
-from dataclasses import dataclass
 
 from kelvor.core.errors import InputError
 from kelvor.core.family.measures import GROUPS, quantity_about, words_about
@@ -18,6 +17,7 @@ from kelvor.core.ride.shared_phases import Phase
 from kelvor.core.seek.holding import Change
 from kelvor.core.shape.board import Board
 from kelvor.core.units import Quantity, System, inside, parse, text
+from kelvor.core.values import frozen
 
 RULE_HEADS = ("Measure", "Follows", "Why")
 SIZE_HEADS = ("Size", "Rider", "Length", "Width", "Litres", "Planform", "Flat", "1 ft off tail", "How it stands")
@@ -109,7 +109,7 @@ def size_cells(name: str, mass: float, board: Board, stands: str, system: System
     return (name, rider_words(mass, system), *cells, stands)
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Stands:
     """How a size stands: in a few words for the table, and in sentences below it; whether to warn."""
 

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
 
 import numpy as np
 
@@ -14,6 +13,7 @@ from kelvor.core.figures import Figure, Figures
 from kelvor.core.live import Live
 from kelvor.core.ride.pictures import Chart, Line, Mark
 from kelvor.core.units import Quantity, System, text, unit_of
+from kelvor.core.values import frozen
 
 FIRST = (
     "volume",
@@ -29,7 +29,7 @@ FIRST = (
 """Figures shown over weight, beside those that lead the phases of the ride."""
 
 
-@dataclass(frozen=True, slots=True, eq=False)
+@frozen(eq=False)
 class Member:
     """A board of a family: its identity, name, its rider's mass [kg], and what is known of it under that rider."""
 

@@ -8,7 +8,6 @@ where it lies and makes a new board from a pull; it knows no window.
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass
 from typing import Literal
 
 import numpy as np
@@ -27,6 +26,7 @@ from kelvor.core.shape.outline import half_width
 from kelvor.core.shape.sections import bottom_shares
 from kelvor.core.shape.weights import Hold, batten_of, layer_of, moved, place_and_value, schedule_of
 from kelvor.core.units import DEGREE, Quantity, System, number_text
+from kelvor.core.values import frozen
 from kelvor.ui.presenters.handles import drag_change, line_name
 
 Band = Literal["plan", "profile", "strip"]
@@ -38,7 +38,7 @@ _BATTENS = {"outline": "outline", "keel": "rocker", "mid": "rocker", "rail": "ro
 _LINE_WORDS = {"outline": "outline", "keel": "keel line", "mid": "mid line", "rail": "rail line", "deck": "deck line"}
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Grip:
     """Something to take hold of.
 

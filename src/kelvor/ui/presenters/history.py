@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
 
 from kelvor.core.brief import Brief
 from kelvor.core.live import Live
@@ -15,11 +14,12 @@ from kelvor.core.recorded.words import Decision, Said
 from kelvor.core.sessions.log import Logged
 from kelvor.core.trials.gathered import Test
 from kelvor.core.units import KNOT, Quantity, System, text
+from kelvor.core.values import frozen
 from kelvor.ui.presenters.trials import headline
 from kelvor.ui.presenters.water import READ_AS, computed_words, reading_words, wind_words
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Chapter:
     """A part of the page: its title, and rows of what and what of it; `origin` says where they come from."""
 

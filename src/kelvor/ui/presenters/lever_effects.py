@@ -2,19 +2,19 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
 from kelvor.core.figures import Better, Figure, Figures
 from kelvor.core.levers.lever import Lever
 from kelvor.core.units import System, number_text, text, unit_of
+from kelvor.core.values import frozen
 
 if TYPE_CHECKING:
     from kelvor.core.jobs import LeverEffect
     from kelvor.core.ride.shared_phases import Phase
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Does:
     """Effects of levers on the figures that head the phases."""
 

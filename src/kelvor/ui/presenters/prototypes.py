@@ -3,19 +3,19 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
 from math import isfinite
 
 from kelvor.core.compare.prototypes import LimitSeen, Prototype
 from kelvor.core.figures import FigureDefinition
 from kelvor.core.units import System, inside, text
+from kelvor.core.values import frozen
 from kelvor.ui.presenters.rack import MARKS
 
 MOST_FIGURES = 24
 """So many of the figures that tell boards apart have a column."""
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Column:
     """A column: its heading, and the figure it shows or the words it tells."""
 

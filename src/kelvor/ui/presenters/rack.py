@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass
 from datetime import datetime
 
 from kelvor.core.book import BY_KEY
@@ -13,6 +12,7 @@ from kelvor.core.rack.cards import Card
 from kelvor.core.rack.search import Found
 from kelvor.core.record import Verdict
 from kelvor.core.units import Quantity, System, text
+from kelvor.core.values import frozen
 from kelvor.ui.presenters.wording import stop_words
 
 ORDERS: tuple[tuple[str, str], ...] = (
@@ -35,7 +35,7 @@ NOT_DECIDED = "Not decided"
 MARKS: dict[Verdict, str] = {"kept": "Kept", "dropped": "Dropped", "parked": "Parked"}
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Group:
     """Cards under one heading, in order."""
 
@@ -162,7 +162,7 @@ def counted_words(found: int, cards: list[Card], *, asked: bool, whole: bool) ->
     return f"{words}; figures of {waiting} are being counted" if waiting else words
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Kin:
     """A board in the lineage: how deep below its first ancestor, and whether it is to be cut out of the one above."""
 

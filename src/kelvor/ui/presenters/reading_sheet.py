@@ -2,11 +2,10 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 from kelvor.core.errors import InputError
 from kelvor.core.starting.readings import TAPE_PLACES, FromReadings, Reading
 from kelvor.core.units import Quantity, System, number_text, parse, text, unit_of
+from kelvor.core.values import frozen
 
 COLUMNS: tuple[tuple[str, str, Quantity], ...] = (
     ("x", "From tail", Quantity.LENGTH),
@@ -19,7 +18,7 @@ COLUMNS: tuple[tuple[str, str, Quantity], ...] = (
 _LINE_WORDS = {"width": "widths", "rocker": "rocker", "rail": "rail line", "thickness": "thickness"}
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class WrongCell:
     """A cell that cannot be read, and why."""
 

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
 
 import numpy as np
 
@@ -24,6 +23,7 @@ from kelvor.core.ride.collector import GearWind
 from kelvor.core.ride.pictures import Chart, Line, Mark
 from kelvor.core.ride.shared_phases import Phase
 from kelvor.core.units import KNOT, Quantity, System, number_text, said_in, signed, text, unit_of
+from kelvor.core.values import frozen
 from kelvor.core.verdicts import Verdict
 from kelvor.ui.presenters.shown import Row
 
@@ -56,7 +56,7 @@ def phase_rows(
     return rows
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Buy:
     """What a fair step of a lever does to a figure, in words.
 

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
 
 from kelvor.core.book import BY_KEY
 from kelvor.core.figures import Figures
@@ -11,11 +10,12 @@ from kelvor.core.sayings.saying import Group, Saying
 from kelvor.core.sayings.weighing import Moves, Weighed, is_about
 from kelvor.core.trials.gathered import Test
 from kelvor.core.units import System, inside, text
+from kelvor.core.values import frozen
 from kelvor.ui.presenters.lever_effects import moved_words
 from kelvor.ui.presenters.trials import headline
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class CandidateRow:
     """A candidate in the table: cells, and more of it below when it is chosen."""
 

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
 
 from kelvor.core.errors import InputError
 from kelvor.core.figures import by_key, difference_words
@@ -12,6 +11,7 @@ from kelvor.core.making.as_built import AsBuilt
 from kelvor.core.making.made import Made
 from kelvor.core.making.sheet import BAGGED, Measure, Outcome, gained, judged
 from kelvor.core.units import Quantity, System, text
+from kelvor.core.values import frozen
 
 MARKS: dict[Outcome, str] = {"pass": "✓ pass", "fail": "✗ fail", "cannot tell": "? cannot tell"}
 SHARP = 1
@@ -23,7 +23,7 @@ FINE = 4e-4
 """Where less than this is let pass, hundredths of a millimetre count [m]."""
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class SheetLine:
     """A line to read: its measure, the side or the moment, what was read in SI, and whether it passes."""
 

@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from kelvor.core.values import frozen
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Row:
     """A row of a list: a heading when `key` is empty."""
 
@@ -24,7 +24,7 @@ class Row:
     """Initials of the phases over the cells, on a heading."""
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class Tile:
     """A tile of the ride strip."""
 

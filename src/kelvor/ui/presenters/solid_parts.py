@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 import numpy as np
 from numpy.typing import NDArray
 
@@ -14,11 +12,12 @@ from kelvor.core.shape.clearance import footprints
 from kelvor.core.shape.geometry import Geometry
 from kelvor.core.shape.sections import Resolution, sections, sections_at
 from kelvor.core.shape.surface import Mesh, mesh, skin
+from kelvor.core.values import frozen
 
 Array = NDArray[np.float64]
 
 
-@dataclass(frozen=True, slots=True, eq=False)
+@frozen(eq=False)
 class Solid:
     """Vertices (n, 3) [m] and triangles (t, 3)."""
 

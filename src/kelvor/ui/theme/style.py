@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import fields
 from functools import cache
 from pathlib import Path
 
@@ -128,7 +129,7 @@ def apply_theme(app: QApplication, chosen: Roles) -> None:
     ):
         palette.setColor(role, colour(name))
     app.setPalette(palette)
-    named = {name: getattr(chosen, name) for name in Roles.__slots__}
+    named = {name: getattr(chosen, name) for name in (field.name for field in fields(Roles))}
     app.setStyleSheet(_SHEET.format(chevron=(_HERE / "icons" / "chevron.svg").as_posix(), **named))
 
 

@@ -9,8 +9,9 @@ the window's one history.
 from __future__ import annotations
 
 import importlib
-from dataclasses import dataclass
 from typing import TYPE_CHECKING, cast
+
+from kelvor.core.values import frozen
 
 if TYPE_CHECKING:
     from PySide6.QtWidgets import QWidget
@@ -19,7 +20,7 @@ if TYPE_CHECKING:
     from kelvor.ui.main_window import MainWindow
 
 
-@dataclass(frozen=True, slots=True)
+@frozen
 class View:
     """A view: its key, its tab's words and shortcut, what is done there, where it is made (“module:function”), and its
     own actions.
