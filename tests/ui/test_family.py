@@ -143,7 +143,25 @@ class Sizes(FamilyCase):
         self.wait_for(lambda: self.rows()[1][8] == "changed by hand", 40)
         self.page.table.selectRow(1)
         self.assertIn("rocker, tail cut angle 8.5° → 11.0°", self.page.words.text())
-        self.assertIn(["Not by the rules", " tail cut angle 11.0°"][0], self.page.words.text())
+        self.assertIn("rocker, tail cut angle 11.0°, by the rule 8.5°", self.page.words.text())
+        table = self.page.obeyed
+        rows = [[table.item(i, j).text() for j in range(4)] for i in range(table.rowCount())]
+        self.assertIn(["Rocker, tail cut angle", "8.5°", "11.0°  ≠", "8.5°"], rows)
+        length = next(row for row in rows if row[0] == "Length")
+        self.assertEqual(length[1], length[2])
+
+    def test_sizes_between_two_parents(self):
+        self.press(self.view.new)
+        panel = self.window.dialogs.shown[-1]
+        panel.other.setCurrentIndex(panel.other.findText("Stint 33"))
+        for field, words in ((panel.other_mass, "50 kg"), (panel.masses, "60")):
+            field.setText(words)
+        self.press(panel.do)
+        self.settled(1)
+        size = self.families.sizes(self.view.family().uid)[0].board
+        entry = next(e for e in self.session.workshop.store.boards() if e.name == "Stint 33")
+        ends = [reading(b, "volume") for b in (self.families.standing(entry.id)[1], self.session.board)]
+        self.assertTrue(ends[0] < reading(size, "volume") < ends[1])
 
     def test_a_size_that_is_only_stretched_is_named_with_the_ratios(self):
         self.made("85, 100")

@@ -21,9 +21,11 @@ from kelvor.core.ride.phases import PHASES
 from kelvor.ui.families import Families, Size
 from kelvor.ui.family.follows_panel import FollowsPanel
 from kelvor.ui.presenters.families import (
+    OBEYED_HEADS,
     SIZE_HEADS,
     Stands,
     masses_of,
+    obeyed_rows,
     ride_words,
     size_cells,
     stands,
@@ -70,7 +72,10 @@ class SizesPage(QWidget):
         self.words = plain_label()
         self.words.setWordWrap(True)
         self.words.setAlignment(Qt.AlignmentFlag.AlignTop)
-        column.addWidget(self.words, 1)
+        column.addWidget(self.words)
+        self.obeyed: QTableWidget = figures_table(OBEYED_HEADS)
+        self.obeyed.setAccessibleName("What the chosen size reads against its rules")
+        column.addWidget(self.obeyed, 1)
         row = QHBoxLayout()
         self.take_button, self.leave_button = QPushButton("Take it"), QPushButton("Leave this size as it is")
         self.open_button, self.out_button = QPushButton("Open on the bench"), QPushButton("Take out of the family")
@@ -170,6 +175,8 @@ class SizesPage(QWidget):
         self.out_button.setEnabled(size is not None)
         if family is None:
             return
+        state = self.families.states.get(size.record.uid) if size is not None else None
+        fill(self.obeyed, obeyed_rows(state, self.session.system))
         if size is None:
             self.words.setText("The parent. A change of it is offered to the sizes, one by one.")
         else:

@@ -164,6 +164,19 @@ def ride_words(phases: Sequence[Phase], mine: Figures, parents: Figures, system:
     return f"Under its own rider, {'; '.join(told)}." if told else ""
 
 
+OBEYED_HEADS = ("Measure", "By the rule", "Reads", "On the parent")
+
+
+def obeyed_rows(state: SizeState | None, system: System) -> list[tuple[str, ...]]:
+    """What each ruled measure of a size should read and reads, a mark where they part."""
+    rows: list[tuple[str, ...]] = []
+    for row in state.obeyed if state is not None else ():
+        quantity = row.measure.quantity
+        wanted, got, parent = (text(value, quantity, system) for value in (row.wanted, row.got, row.parent))
+        rows.append((row.measure.told, wanted, got if row.met else f"{got}  ≠", parent))
+    return rows
+
+
 def stretch_words(state: SizeState, system: System) -> str:
     """Why a size is only its parent stretched, with the ratios that went wrong."""
     apart = state.stretch
