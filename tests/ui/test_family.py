@@ -363,6 +363,11 @@ class ClassRulesPage(FamilyCase):
         share = weibull_min(2.0, scale=14 * KNOT / 0.8862269).cdf([low, high])  # Γ(3/2)
         self.assertIn(f"{(share[1] - share[0]) * 100:.0f} % of the season", self.rules.answer.text())
         self.assertIn("Chop and control", self.rules.more.text())
+        self.type_rule("length <= 230 cm", name="Short")  # the board is longer, and cannot be registered
+        self.press(self.rules.choose_button)
+        self.wait_for(lambda: "no board has winds" in self.rules.problem.text(), 40)
+        self.assertEqual(self.rules.answer.text(), "")
+        self.assertEqual(self.rules.winds.item(0, 1).text(), "not within the limits")
         self.rules.mean.setText("fresh")
         self.press(self.rules.choose_button)
         self.assertIn("no wind", self.rules.problem.text())

@@ -53,6 +53,7 @@ from kelvor.ui.widgets.dialogs import Panel
 from kelvor.ui.widgets.panel import heading, panel, plain_label
 from kelvor.ui.widgets.tables import figures_table, fill
 
+OUTSIDE = "not within the limits"
 NONE = "No class rule yet. Press New… and type its limits, one a line."
 
 
@@ -275,6 +276,7 @@ class RulesPage(QWidget):
     # doing
 
     def _fail(self, words: str) -> None:
+        self.answer.setText("")
         self.problem.setText(words)
 
     def _take_off(self) -> None:
@@ -318,27 +320,35 @@ class RulesPage(QWidget):
         record, system = self.chosen(), self.session.system
         quotas = record.value.quotas if record is not None else ()
         names = [wing.name for wing in self.session.brief.wings]
-        entrants = []
+        entrants, outside = [], set()
         for (name, _, figures), ride in zip(self._gathered_now, rides, strict=True):
             rows: tuple[GearWind, ...] = getattr(ride, "quiver", ())
             windows = tuple((row.least, row.most) for row in rows
                             if row.most > row.least and any(row.gear.startswith(wing) for wing in names))  # fmt: skip
             counts = tuple(falls_under(quota, figures) is not False for quota in quotas)
+            if record is not None and standing(record.value, figures, self.session.brief).met is False:
+                windows = ()  # it cannot be registered
+                outside.add(name)
             entrants.append(Entrant(name, windows, counts))
         self._entrants = entrants
+        self._show_winds(outside, {})
         try:
             choice = best_choice(entrants, self._asked_winds, self._asked_most, [quota.most for quota in quotas])
         except KelvorError as error:
-            self.answer.setText("")
             self._fail(str(error))
             return
         told = season_words(entrants, choice, system)
         self.answer.setText(told.head)
-        alone = dict(zip(choice.boards, choice.alone, strict=True))
-        shares = [f"{alone[i] * 100:.0f} %" if i in alone else "–" for i in range(len(entrants))]
-        fill(self.winds, [(one.name, window_words(one, system), self._by_log(one.name), share)
-                          for one, share in zip(entrants, shares, strict=True)])  # fmt: skip
+        self._show_winds(outside, dict(zip(choice.boards, choice.alone, strict=True)))
         self.more.setText(" ".join([*(f"{line}." for line in told.lines[len(choice.boards) :]), SEASON_CAUTION]))
+
+    def _show_winds(self, outside: set[str], alone: dict[int, float]) -> None:
+        """The winds of each board by the tank and by the log, and what each that is chosen covers alone."""
+        rows: list[tuple[str, ...]] = []
+        for i, one in enumerate(self._entrants):
+            tank = OUTSIDE if one.name in outside else window_words(one, self.session.system)
+            rows.append((one.name, tank, self._by_log(one.name), f"{alone[i] * 100:.0f} %" if i in alone else "–"))
+        fill(self.winds, rows)
 
     def _by_log(self, name: str) -> str:
         """The winds a board was ridden in, by the sessions of this workshop."""
