@@ -8,12 +8,11 @@ from pathlib import Path
 from PySide6.QtCore import Qt
 from PySide6.QtGui import QImage
 from PySide6.QtTest import QTest
-from PySide6.QtWidgets import QApplication
+from PySide6.QtWidgets import QApplication, QPushButton, QTabWidget
 
-from kelvor.core.levers.catalogue import levers
-from kelvor.demo.boards import demo_boards
+from kelvor.core.levers.catalogue import GROUPS
 from kelvor.ui.actions.table import all_actions
-from kelvor.ui.guide.pages import FOLDER, LEVER_PLACES, page, pages, slug
+from kelvor.ui.guide.pages import FOLDER, LEVER_PLACES, TAB_PLACES, page, pages, slug
 from kelvor.ui.views.registry import VIEWS
 from kelvor.ui.widgets.dialogs import Panel
 from kelvor.ui.widgets.seek_panel import SeekPanel
@@ -44,7 +43,7 @@ def places():
             yield from below(one)
 
     kinds = {one.__name__: one.guide for one in below(Panel)}
-    return [*(view.guide for view in VIEWS), *LEVER_PLACES.values(), *kinds.values()]
+    return [*(view.guide for view in VIEWS), *LEVER_PLACES.values(), *TAB_PLACES.values(), *kinds.values()]
 
 
 class Words(WindowCase):
@@ -85,8 +84,14 @@ class Words(WindowCase):
             self.assertTrue(not section or section in map(slug, page(key).headings), place)
 
     def test_every_lever_and_every_panel_leads_somewhere(self):
-        groups = {lever.group for _, board, _ in demo_boards() for lever in levers(board)}
-        self.assertEqual(groups - set(LEVER_PLACES), set())
+        self.assertEqual(set(GROUPS) - set(LEVER_PLACES), set())
+        shown = set()
+        for view in VIEWS:
+            self.window.show_view(view.key)
+            tabs = getattr(self.window.views[view.key], "tabs", None)
+            if isinstance(tabs, QTabWidget):
+                shown |= {tabs.tabText(i) for i in range(tabs.count())}
+        self.assertEqual(set(TAB_PLACES) - shown, set())
         self.assertTrue(all(view.guide != "index" for view in VIEWS))
 
     def test_every_view_and_every_word_of_the_trade_is_told(self):
@@ -115,6 +120,7 @@ class Leading(WindowCase):
         self.window.views["water"].setFocus()
         self.window.actions_by_key["help.guide"].trigger()
         self.assertEqual((guide.shown.key, guide.list.currentItem().text()), ("water", "Water"))
+        self.assertEqual(guide.reader.textCursor().block().text(), "Sessions")
         panel = SeekPanel(self.window, self.session)
         self.window.dialogs.show(panel)
         panel.activateWindow()
@@ -123,6 +129,10 @@ class Leading(WindowCase):
         self.wait_for(lambda: QApplication.focusWidget() is field, 5)
         self.window.actions_by_key["help.guide"].trigger()
         self.assertEqual(guide.reader.textCursor().block().text(), "Seek")
+        self.trigger("board.trade")
+        asking = self.window.dialogs.shown[-1]
+        next(button for button in asking.findChildren(QPushButton) if button.text() == "?").click()
+        self.assertEqual(guide.reader.textCursor().block().text(), "Trade-off")
 
     def test_words_are_found_links_followed_and_pictures_fit(self):
         self.window.dialogs.guide()

@@ -225,12 +225,12 @@ class Dialogs:
 
         self.show(Finder(self._window, self._window.actions_by_key))
 
-    def guide(self) -> None:
-        """The guide, at the place of what has the keyboard."""
+    def guide(self, place: str = "") -> None:
+        """The guide, at a place, or that of what has the keyboard."""
         from kelvor.ui.guide.guide_window import GuideWindow
         from kelvor.ui.guide.places import place_of
 
-        place = place_of(self._window)
+        place = place or place_of(self._window)
         there = next((p for p in self.shown if _alive(p) and isinstance(p, GuideWindow) and p.isVisible()), None)
         if there is None:
             self.show(GuideWindow(self._window, place))

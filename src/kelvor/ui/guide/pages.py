@@ -66,5 +66,28 @@ LEVER_PLACES = {
     "Rails": "shape#rails",
     "Fittings": "shape#fittings-and-fins",
     "Fins": "shape#fittings-and-fins",
+    "At the cursor": "shape#levers",
+    "Laminate": "build#construction",
 }
 """Where the levers of a group are explained."""
+TAB_PLACES = {
+    "Sessions": "water#sessions",
+    "Tests": "water#tests",
+    "Gear": "water#gear",
+    "Our boards": "water#our-boards",
+    "Layers": "build#construction",
+    "Stiffness": "build#construction",
+    "Side by side": "build#construction",
+    "Boards made": "build#boards-begun",
+    "Weigh-ins": "build#boards-begun",
+    "Measures": "build#boards-begun",
+    "Mill": "build#mill",
+    "Quiver": "ride#gear-for-a-wind",
+    "Why": "ride#why",
+    "Sizes": "family#a-size-run",
+    "In one picture": "family#in-one-picture",
+    "Class rules": "family#class-rules",
+    "Options": "family#options",
+    "For whom": "family#for-whom",
+}
+"""Where the pages of a view are told of, by what stands on their tabs."""

@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING
 
-from PySide6.QtWidgets import QApplication, QWidget
+from PySide6.QtWidgets import QApplication, QTabWidget, QWidget
 
 from kelvor.ui.bench.levers_panel import LeversPanel
-from kelvor.ui.guide.pages import LEVER_PLACES
+from kelvor.ui.guide.pages import LEVER_PLACES, TAB_PLACES
 from kelvor.ui.views.registry import VIEWS
 from kelvor.ui.widgets.dialogs import Panel
 
@@ -16,7 +16,7 @@ if TYPE_CHECKING:
 
 
 def place_of(window: MainWindow) -> str:
-    """From the field outward: a lever's group, a small window, else the view that is shown."""
+    """From the field outward: a lever's group, a small window, else the page of the view that is shown."""
     widget: QWidget | None = QApplication.focusWidget()
     while widget is not None and widget is not window:
         if isinstance(widget, Panel) and widget.guide:
@@ -24,4 +24,8 @@ def place_of(window: MainWindow) -> str:
         if isinstance(widget, LeversPanel) and (group := widget.group()) in LEVER_PLACES:
             return LEVER_PLACES[group]
         widget = widget.parentWidget()
-    return next(view.guide for view in VIEWS if view.key == window.shown_view)
+    key = window.shown_view
+    tabs = getattr(window.views[key], "tabs", None)
+    if isinstance(tabs, QTabWidget) and (words := tabs.tabText(tabs.currentIndex())) in TAB_PLACES:
+        return TAB_PLACES[words]
+    return next(view.guide for view in VIEWS if view.key == key)

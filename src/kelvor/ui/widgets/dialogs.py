@@ -67,6 +67,8 @@ class Panel(QDialog):
         self.problem.setMinimumWidth(320)
         self.column.addWidget(self.problem)
         row = QHBoxLayout()
+        if self.guide:
+            row.addWidget(self._guide_button())
         row.addStretch(1)
         self.close_button = QPushButton("Close")
         self.close_button.setAutoDefault(False)
@@ -79,6 +81,23 @@ class Panel(QDialog):
         row.addWidget(self.do)
         self.column.addLayout(row)
         self._row_below = row
+
+    def _guide_button(self) -> QPushButton:
+        """Leads to this panel's place in the guide, as F1 does."""
+        found = QPushButton("?")
+        found.setAccessibleName("Guide")
+        found.setToolTip("What the guide says of this (F1)")
+        found.setFixedWidth(30)
+        found.setAutoDefault(False)
+        found.clicked.connect(lambda _: self._open_guide())
+        return found
+
+    def _open_guide(self) -> None:
+        window = self.parentWidget()
+        while window is not None and not hasattr(window, "dialogs"):
+            window = window.parentWidget()
+        if window is not None:
+            window.dialogs.guide(self.guide)
 
     def button(self, words: str, do: Callable[[], None]) -> QPushButton:
         """Another thing to do, beside the first."""
