@@ -36,6 +36,8 @@ if TYPE_CHECKING:
 
 MOST = 24
 """So many sizes a family has at most."""
+SAME = 0.05
+"""Closer than this two riders weigh the same [kg]."""
 TAKEN = "Takes what changed of its parent"
 
 
@@ -300,7 +302,9 @@ class Families(QObject):
             self._state.ask(state_job, [row[1:] for row in asked])
         assert family.board is not None
         brief = self.brief_of(family.board)
-        riders = [(family.uid, brief, now.parent.board)]
+        mass = family.value.mass
+        own = brief if abs(brief.rider.mass - mass) < SAME else brief_of_size(brief, mass)
+        riders = [(family.uid, own, now.parent.board)]
         riders += [(s.record.uid, brief_of_size(brief, s.value.mass), s.board) for s in sizes]
         rides = [
             (uid, Subject(board, own, session.table, session.coefficients), condition_of(own))
