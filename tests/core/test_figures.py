@@ -110,8 +110,8 @@ class Float(unittest.TestCase):
     def test_every_posture_balances(self):
         """Forces and moments of the solved attitude vanish, taken anew from its parts."""
         from kelvor.core.floating.clipping import Hull
+        from kelvor.core.floating.posture import Problem
         from kelvor.core.floating.rider import rider_body
-        from kelvor.core.floating.stage import Problem
 
         for _, board, brief in demo_boards():
             found = evaluate(board, brief)

@@ -12,7 +12,7 @@ from kelvor.ui.timers import single_shot
 
 if TYPE_CHECKING:
     from kelvor.core.evaluation import Evaluation
-    from kelvor.core.floating.stage import PostureFloat
+    from kelvor.core.floating.posture import PostureFloat
     from kelvor.core.ride.stage import Ride
     from kelvor.ui.session import Session
 

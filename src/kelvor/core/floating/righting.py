@@ -14,8 +14,8 @@ from kelvor.core.coefficients import Coefficients
 from kelvor.core.figures import Method
 from kelvor.core.floating.balance import beside, plane_at, residuals, sink
 from kelvor.core.floating.clipping import Hull, WaterPlane
+from kelvor.core.floating.posture import COARSE, Problem, footwell_water
 from kelvor.core.floating.rider import Posture
-from kelvor.core.floating.stage import COARSE, Problem, footwell_water
 from kelvor.core.fluids import GRAVITY
 from kelvor.core.mass.properties import MassProperties
 from kelvor.core.shape.battens import Array

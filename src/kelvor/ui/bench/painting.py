@@ -22,7 +22,7 @@ from kelvor.ui.theme.roles import Roles
 from kelvor.ui.theme.style import colour, font, roles
 
 if TYPE_CHECKING:
-    from kelvor.core.floating.stage import PostureFloat
+    from kelvor.core.floating.posture import PostureFloat
 
 
 def polygon(px: Array, py: Array) -> QPolygonF:

@@ -5,7 +5,7 @@ from __future__ import annotations
 import numpy as np
 from numpy.typing import NDArray
 
-from kelvor.core.floating.stage import PostureFloat
+from kelvor.core.floating.posture import PostureFloat
 from kelvor.core.live import Live
 from kelvor.core.shape.board import Board
 from kelvor.core.shape.clearance import footprints
