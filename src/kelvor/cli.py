@@ -145,6 +145,15 @@ def _board_commands(commands: argparse._SubParsersAction[_Parser]) -> None:
     comparer.add_argument("--json", action="store_true")
     comparer.add_argument("--to", choices=("pdf", "svg"), help="write the page to hand over, or the overlay alone")
     comparer.add_argument("--out")
+    making, seeking = _make_and_seek(commands)
+    demo = commands.add_parser("demo-boards", help="write the demo boards and their briefs")
+    demo.add_argument("--out", required=True)
+    for writer in (export, demo, comparer, making, seeking):
+        writer.add_argument("--force", action="store_true", help="write over files that are there")
+
+
+def _make_and_seek(commands: argparse._SubParsersAction[_Parser]) -> tuple[_Parser, _Parser]:
+    """Programs for a mill, and the least change that meets targets."""
     miller = commands.add_parser(
         "mill", help="programs for a mill (G-code), cut on the simulated mill before they are written"
     )
@@ -166,10 +175,7 @@ def _board_commands(commands: argparse._SubParsersAction[_Parser]) -> None:
     seeker.add_argument("--far", type=float, default=6.0, help="how many fair steps a lever may go")
     seeker.add_argument("--json", action="store_true")
     seeker.add_argument("--out", help="a folder for the board that is found")
-    demo = commands.add_parser("demo-boards", help="write the demo boards and their briefs")
-    demo.add_argument("--out", required=True)
-    for writer in (export, demo, comparer, miller, seeker):
-        writer.add_argument("--force", action="store_true", help="write over files that are there")
+    return miller, seeker
 
 
 def _workshop_commands(commands: argparse._SubParsersAction[_Parser]) -> None:
