@@ -354,22 +354,22 @@ class ClassRulesPage(FamilyCase):
 
     def test_what_to_register_for_a_season(self):
         self.type_rule("length <= 240 cm", "at most 2 boards\nat most 1 board with width >= 68 cm")
-        for field, words in ((self.rules.mean, "14 kn"), (self.rules.most, "2")):
+        for field, words in ((self.rules.season.mean, "14 kn"), (self.rules.season.most, "2")):
             field.setText(words)
-        self.press(self.rules.choose_button)
-        self.wait_for(lambda: self.rules.answer.text().startswith("Register Shearwater 69: together"), 40)
-        entrant = self.rules._entrants[0]
+        self.press(self.rules.season.choose_button)
+        self.wait_for(lambda: self.rules.season.answer.text().startswith("Register Shearwater 69: together"), 40)
+        entrant = self.rules.season._entrants[0]
         low, high = min(w[0] for w in entrant.windows), max(w[1] for w in entrant.windows)
         share = weibull_min(2.0, scale=14 * KNOT / 0.8862269).cdf([low, high])  # Γ(3/2)
-        self.assertIn(f"{(share[1] - share[0]) * 100:.0f} % of the season", self.rules.answer.text())
-        self.assertIn("Chop and control", self.rules.more.text())
+        self.assertIn(f"{(share[1] - share[0]) * 100:.0f} % of the season", self.rules.season.answer.text())
+        self.assertIn("Chop and control", self.rules.season.more.text())
         self.type_rule("length <= 230 cm", name="Short")  # the board is longer, and cannot be registered
-        self.press(self.rules.choose_button)
+        self.press(self.rules.season.choose_button)
         self.wait_for(lambda: "no board has winds" in self.rules.problem.text(), 40)
-        self.assertEqual(self.rules.answer.text(), "")
-        self.assertEqual(self.rules.winds.item(0, 1).text(), "not within the limits")
-        self.rules.mean.setText("fresh")
-        self.press(self.rules.choose_button)
+        self.assertEqual(self.rules.season.answer.text(), "")
+        self.assertEqual(self.rules.season.winds.item(0, 1).text(), "not within the limits")
+        self.rules.season.mean.setText("fresh")
+        self.press(self.rules.season.choose_button)
         self.assertIn("no wind", self.rules.problem.text())
 
 

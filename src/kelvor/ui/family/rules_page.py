@@ -12,7 +12,6 @@ from PySide6.QtWidgets import (
     QHBoxLayout,
     QHeaderView,
     QLabel,
-    QLineEdit,
     QPlainTextEdit,
     QPushButton,
     QTableWidget,
@@ -22,38 +21,30 @@ from PySide6.QtWidgets import (
 
 from kelvor.core.errors import KelvorError
 from kelvor.core.family.class_rules import Standing, falls_under, standing
-from kelvor.core.family.season import Entrant, Winds, best_choice
 from kelvor.core.figures import Figures, by_key
-from kelvor.core.jobs import ride_job
 from kelvor.core.live import evaluate_live
 from kelvor.core.record import Record
 from kelvor.core.recorded.family import ClassRule
-from kelvor.core.ride.collector import GearWind
 from kelvor.core.subject import Subject
 from kelvor.core.verdicts import Outcome
 from kelvor.ui.class_rules import ClassRules
 from kelvor.ui.families import Families
+from kelvor.ui.family.season_panel import SeasonPanel
 from kelvor.ui.presenters.class_rules import (
     CAUTION,
-    SEASON_CAUTION,
-    knots,
     limits_of,
     quota_rows,
     quotas_of,
     rule_lines,
-    season_words,
     sheet_rows,
-    window_words,
     within_days,
 )
-from kelvor.ui.runner import Asked
 from kelvor.ui.session import Session
 from kelvor.ui.theme.style import colour, font
 from kelvor.ui.widgets.dialogs import Panel
 from kelvor.ui.widgets.panel import heading, panel, plain_label
 from kelvor.ui.widgets.tables import figures_table, fill
 
-OUTSIDE = "not within the limits"
 NONE = "No class rule yet. Press New… and type its limits, one a line."
 
 
@@ -71,9 +62,7 @@ class RulesPage(QWidget):
         self.session, self.families, self.family = session, families, family
         self.rules_ = ClassRules(session)
         self._boards: list[tuple[str, Figures, Standing | None]] = []
-        self._entrants: list[Entrant] = []
         self._known: dict[Subject, Figures] = {}
-        self._season = Asked(self, "The season was not counted", self._counted, failed=self._fail)
         row = QHBoxLayout(self)
         row.setContentsMargins(0, 6, 0, 0)
         row.setSpacing(8)
@@ -136,32 +125,8 @@ class RulesPage(QWidget):
         row.addStretch(1)
         row.addWidget(self.sheet_button)
         column.addLayout(row)
-        column.addWidget(heading("A season"))
-        row = QHBoxLayout()
-        self.mean, self.shape, self.most = QLineEdit("15 kn"), QLineEdit("2"), QLineEdit("3")
-        for words, field, name in (("Mean wind", self.mean, "Mean wind of the season"),
-                                   ("shape", self.shape, "Shape of the season's winds"),
-                                   ("boards to register", self.most, "Boards to register")):  # fmt: skip
-            field.setAccessibleName(name)
-            field.setFixedWidth(70)
-            field.returnPressed.connect(self.choose)
-            row.addWidget(QLabel(words))
-            row.addWidget(field)
-        self.shape.setToolTip("Of Weibull's distribution: 2 is usual; more is steadier")
-        self.choose_button = QPushButton("Choose")
-        self.choose_button.clicked.connect(lambda _=False: self.choose())
-        row.addWidget(self.choose_button)
-        row.addStretch(1)
-        column.addLayout(row)
-        self.answer = plain_label()
-        self.answer.setWordWrap(True)
-        self.answer.setFont(font(14, 600))
-        column.addWidget(self.answer)
-        self.winds: QTableWidget = figures_table(("Board", "By the tank", "By the log", "Covers alone"))
-        column.addWidget(self.winds, 2)
-        self.more = plain_label()
-        self.more.setWordWrap(True)
-        column.addWidget(self.more)
+        self.season = SeasonPanel(self.session, self._gathered, self.chosen, self._fail)
+        column.addWidget(self.season, 3)
         self.problem = plain_label()
         self.problem.setObjectName("wrong")
         self.problem.setWordWrap(True)
@@ -276,7 +241,6 @@ class RulesPage(QWidget):
     # doing
 
     def _fail(self, words: str) -> None:
-        self.answer.setText("")
         self.problem.setText(words)
 
     def _take_off(self) -> None:
@@ -296,69 +260,6 @@ class RulesPage(QWidget):
         rows = [(limit, name, words) for name, _, stands in self._boards if stands is not None
                 for limit, words in sheet_rows(rule, [(name, stands)], system)]  # fmt: skip
         self.sheet_asked.emit((rule, rows, self._quotas(rule)))
-
-    # the season
-
-    def choose(self) -> None:
-        """Count the winds each board goes in, then choose."""
-        self.problem.setText("")
-        try:
-            self._asked_winds = Winds(knots(self.mean.text()), float(self.shape.text().replace(",", ".") or "nan"))
-            self._asked_most = int(self.most.text())
-            gathered = self._gathered()
-        except ValueError:
-            self._fail("Shape and boards are plain numbers, such as 2 and 3.")
-            return
-        except KelvorError as error:
-            self._fail(str(error))
-            return
-        self._gathered_now = gathered
-        self.answer.setText("Counting the winds each board goes in…")
-        self._season.ask(ride_job, [(subject,) for _, subject, _ in gathered])
-
-    def _counted(self, rides: list[object]) -> None:
-        record, system = self.chosen(), self.session.system
-        quotas = record.value.quotas if record is not None else ()
-        names = [wing.name for wing in self.session.brief.wings]
-        entrants, outside = [], set()
-        for (name, _, figures), ride in zip(self._gathered_now, rides, strict=True):
-            rows: tuple[GearWind, ...] = getattr(ride, "quiver", ())
-            windows = tuple((row.least, row.most) for row in rows
-                            if row.most > row.least and any(row.gear.startswith(wing) for wing in names))  # fmt: skip
-            counts = tuple(falls_under(quota, figures) is not False for quota in quotas)
-            if record is not None and standing(record.value, figures, self.session.brief).met is False:
-                windows = ()  # it cannot be registered
-                outside.add(name)
-            entrants.append(Entrant(name, windows, counts))
-        self._entrants = entrants
-        self._show_winds(outside, {})
-        try:
-            choice = best_choice(entrants, self._asked_winds, self._asked_most, [quota.most for quota in quotas])
-        except KelvorError as error:
-            self._fail(str(error))
-            return
-        told = season_words(entrants, choice, system)
-        self.answer.setText(told.head)
-        self._show_winds(outside, dict(zip(choice.boards, choice.alone, strict=True)))
-        self.more.setText(" ".join([*(f"{line}." for line in told.lines[len(choice.boards) :]), SEASON_CAUTION]))
-
-    def _show_winds(self, outside: set[str], alone: dict[int, float]) -> None:
-        """The winds of each board by the tank and by the log, and what each that is chosen covers alone."""
-        rows: list[tuple[str, ...]] = []
-        for i, one in enumerate(self._entrants):
-            tank = OUTSIDE if one.name in outside else window_words(one, self.session.system)
-            rows.append((one.name, tank, self._by_log(one.name), f"{alone[i] * 100:.0f} %" if i in alone else "–"))
-        fill(self.winds, rows)
-
-    def _by_log(self, name: str) -> str:
-        """The winds a board was ridden in, by the sessions of this workshop."""
-        days = [one.value for one in self.session.logbook.all()
-                if one.setup is not None and one.setup.board == name and one.value.wind_low > 0]  # fmt: skip
-        if not days:
-            return "not ridden yet"
-        low, high = min(d.wind_low for d in days), max(max(d.wind_low, d.wind_high) for d in days)
-        times = f"{len(days)} session{'s' if len(days) > 1 else ''}"
-        return f"{window_words(Entrant('', ((low, high),)), self.session.system)}, {times}"
 
 
 def _days(rule: ClassRule) -> str:
