@@ -11,6 +11,7 @@ from kelvor.core.mass.stages import WeighIn
 from kelvor.core.materials.recipes import recipes
 from kelvor.core.recorded import KINDS
 from kelvor.core.recorded.words import Decision, Said
+from kelvor.ui.actions.menu import name_undo
 from kelvor.workshop.store import Store
 from tests.ui.case import WindowCase
 
@@ -166,11 +167,11 @@ class OneHistory(WindowCase):
 
     def test_the_menu_says_what_and_a_new_doing_ends_redo(self):
         self.session.versions.freeze(self.session.current, "drawn", "A1")
-        self.window._name_undo()
+        name_undo(self.window)
         undo, redo = (self.window.actions_by_key[key] for key in ("edit.undo", "edit.redo"))
         self.assertEqual((undo.text(), redo.text()), ("Undo: the mark “drawn”", "Redo"))
         undo.trigger()
-        self.window._name_undo()
+        name_undo(self.window)
         self.assertEqual(redo.text(), "Redo: the mark “drawn”")
         self.session.versions.set_reason(self.session.current, "another")
         redo.trigger()

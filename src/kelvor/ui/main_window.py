@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from functools import partial
-from pathlib import Path
 from typing import TYPE_CHECKING, cast
 
 from PySide6.QtCore import Qt
@@ -14,7 +12,6 @@ from PySide6.QtWidgets import (
     QHBoxLayout,
     QLabel,
     QMainWindow,
-    QMenu,
     QSizePolicy,
     QStackedWidget,
     QToolButton,
@@ -28,7 +25,6 @@ from kelvor.ui.actions.dialogs import Dialogs
 from kelvor.ui.actions.edits import BoardEdits
 from kelvor.ui.actions.files import Files
 from kelvor.ui.actions.shop_papers import ShopPapers
-from kelvor.ui.actions.table import all_actions
 from kelvor.ui.session import Session
 from kelvor.ui.settings import Settings
 from kelvor.ui.theme.roles import DARK, LIGHT
@@ -93,9 +89,9 @@ class MainWindow(QMainWindow):
         column.addWidget(self.tape)
         self.setCentralWidget(centre)
         if session.standing:
-            self._make_actions()
+            self._make_menu()
         else:
-            session.stood.connect(self._make_actions)
+            session.stood.connect(self._make_menu)
         session.said.connect(self._heard)
         session.live_changed.connect(Throttle(self, 100, self._refresh_strip).call)
         session.settled.connect(self._refresh_strip)
@@ -156,37 +152,10 @@ class MainWindow(QMainWindow):
         bar.setSizePolicy(QSizePolicy.Policy.Preferred, QSizePolicy.Policy.Fixed)
         return bar
 
-    def _make_actions(self) -> None:
-        menu = QMenu(self)
-        submenus: dict[str, QMenu] = {}
-        for action in all_actions():
-            item = QAction(action.label, self)
-            if action.shortcut:
-                item.setShortcut(QKeySequence(action.shortcut))
-                if action.everywhere:
-                    item.setShortcutContext(Qt.ShortcutContext.ApplicationShortcut)
-            item.triggered.connect(lambda _=False, run=action.run: self.guarded(run))
-            self.addAction(item)
-            self.actions_by_key[action.key] = item
-            parent, path = menu, ""
-            for part in action.menu.split("/"):
-                path = f"{path}/{part}"
-                if path not in submenus:
-                    submenus[path] = parent.addMenu(part)
-                parent = submenus[path]
-            parent.addAction(item)
-            if action.key == "workshop.open":
-                self._recent_menu = parent.addMenu("Recent workshops")
-                self._recent_menu.aboutToShow.connect(self._fill_recent)
-        menu.aboutToShow.connect(self._name_undo)
-        self.menu_button.setMenu(menu)
+    def _make_menu(self) -> None:
+        from kelvor.ui.actions.menu import make_menu  # after the first picture
 
-    def _name_undo(self) -> None:
-        """Say what undo and redo would do."""
-        gestures = self.session.workshop.gestures
-        for key, verb, words in (("edit.undo", "Undo", gestures.last), ("edit.redo", "Redo", gestures.next)):
-            shown = words if len(words) < 50 else f"{words[:48]}…"
-            self.actions_by_key[key].setText(f"{verb}: {shown.replace('&', '&&')}" if words else verb)
+        make_menu(self)
 
     def guarded(self, run: object) -> None:
         """An action that the user's input stops says why and changes nothing."""
@@ -194,15 +163,6 @@ class MainWindow(QMainWindow):
             run(self)  # type: ignore[operator]
         except KelvorError as error:
             self.session.said.emit("problem", str(error))
-
-    def _fill_recent(self) -> None:
-        self._recent_menu.clear()
-        for path in self.settings.recent():
-            self._recent_menu.addAction(
-                path, partial(self.files.when_saved, partial(self.files.open_workshop, Path(path)))
-            )
-        if self._recent_menu.isEmpty():
-            self._recent_menu.addAction("none yet").setEnabled(False)
 
     # showing
 
