@@ -125,7 +125,7 @@ def stands(state: SizeState | None, refused: bool, system: System) -> Stands:
     if state.problem:
         return Stands("cannot be told", state.problem, True)
     short, parts = [], []
-    missed = [row for row in state.obeyed if not row.met]
+    missed = [row for row in state.obeyed if not row.met and (row.refused or not state.by_hand)]  # the hand's is told
     if state.offer is not None and not refused:
         short.append(f"{_count(len(state.changes), 'change')} offered")
         parts.append(f"Parent or rules changed. Taking it gives: {changes_words(state.changes, system)}.")
