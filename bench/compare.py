@@ -81,8 +81,11 @@ def overlay(say, boards):
 
 def run(say):
     """All of it."""
-    pairs = [(b, br) for slug, b, br in demo_boards() if slug in (
-        "dunlin-39", "sandpiper-46", "stint-33", "fulmar-104", "curlew-102", "whimbrel-97")]  # fmt: skip
+    pairs = [
+        (b, br)
+        for slug, b, br in demo_boards()
+        if slug in ("dunlin-39", "sandpiper-46", "stint-33", "fulmar-104", "curlew-102", "whimbrel-97")
+    ]
     brief = pairs[1][1]
     boards = [evaluate_live(b, brief) for b, _ in pairs]
     overlay(say, boards)

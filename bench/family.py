@@ -71,28 +71,35 @@ def matrix():
 def register():
     """Three of twelve boards over a season, with a quota, beside SciPy's milp (aim ≤ 1 s)."""
     rng = np.random.default_rng(3)
-    entrants = [Entrant(str(k), ((lo, lo + float(rng.uniform(2, 5))),), (bool(k % 3 == 0),))
-                for k, lo in enumerate(rng.uniform(3, 12, 12).tolist())]  # fmt: skip
+    entrants = [
+        Entrant(str(k), ((lo, lo + float(rng.uniform(2, 5))),), (bool(k % 3 == 0),))
+        for k, lo in enumerate(rng.uniform(3, 12, 12).tolist())
+    ]
     winds = Winds(7.5)
     ends = sorted({end for one in entrants for window in one.windows for end in window})
     middles = [(a + b) / 2 for a, b in zip(ends[:-1], ends[1:], strict=True)]
     parts = np.array([winds.share(a, b) for a, b in zip(ends[:-1], ends[1:], strict=True)])
     covers = np.array([[any(lo <= m <= hi for lo, hi in one.windows) for one in entrants] for m in middles], float)
     n, m = len(entrants), len(parts)
-    rows = [np.concatenate([np.ones(n), np.zeros(m)]),
-            np.concatenate([[float(one.counts[0]) for one in entrants], np.zeros(m)])]  # fmt: skip
+    rows = [
+        np.concatenate([np.ones(n), np.zeros(m)]),
+        np.concatenate([[float(one.counts[0]) for one in entrants], np.zeros(m)]),
+    ]
     rows += [np.concatenate([-covers[j], np.eye(m)[j]]) for j in range(m)]
     limits = LinearConstraint(np.array(rows), -np.inf, np.array([3, 1, *np.zeros(m)]))
 
     def theirs():
-        return -milp(np.concatenate([np.zeros(n), -parts]), integrality=np.ones(n + m), bounds=Bounds(0, 1),
-                     constraints=limits).fun  # fmt: skip
+        return -milp(
+            np.concatenate([np.zeros(n), -parts]), integrality=np.ones(n + m), bounds=Bounds(0, 1), constraints=limits
+        ).fun
 
     best_choice(entrants, winds, 3, (1,))
     ours, found = _took(lambda: best_choice(entrants, winds, 3, (1,)))
     other, covered = _took(theirs)
-    print(f"3 of 12 boards to register         {ours * 1e3:6.2f} ms  covers {found.covered:.4f}   scipy milp "
-          f"{other * 1e3:6.2f} ms, {covered:.4f}   ratio {ours / other:.3f}   aim ≤ 1 s")  # fmt: skip
+    print(
+        f"3 of 12 boards to register         {ours * 1e3:6.2f} ms  covers {found.covered:.4f}   scipy milp "
+        f"{other * 1e3:6.2f} ms, {covered:.4f}   ratio {ours / other:.3f}   aim ≤ 1 s"
+    )
 
 
 def run():

@@ -51,14 +51,18 @@ def mill():
         f"tool paths and programs, both faces, 6 mm   {both:5.1f} s in two workers, {alone:.1f} in one   aim 5   "
         f"{lines} lines"
     )
-    print(f"   SciPy's grey dilation of both faces, 1 mm  {theirs:5.1f} s   ratio {alone / theirs:.2f}: heights alone, "
-          "no rails, lines, layers or text")  # fmt: skip
+    print(
+        f"   SciPy's grey dilation of both faces, 1 mm  {theirs:5.1f} s   ratio {alone / theirs:.2f}: heights alone, "
+        "no rails, lines, layers or text"
+    )
     cut, faces = _took(
         lambda: [cut_face(BOARD, MILL, stock, side, one) for side, one in zip(SIDES, files, strict=True)]
     )
     worst = max(one.judged.worst_gouge for one in faces) * 1e3
-    print(f"simulated cut of both faces from the text, with what it left   {cut:5.1f} s   aim 10   deepest into "
-          f"the core {worst:.2f} mm")  # fmt: skip
+    print(
+        f"simulated cut of both faces from the text, with what it left   {cut:5.1f} s   aim 10   deepest into "
+        f"the core {worst:.2f} mm"
+    )
 
 
 def _dilated(clamp):
@@ -95,8 +99,10 @@ def scan():
         )
     off = float(np.abs(found.points - there).max()) * 1e3
     print(f"a scan of 200 000 points laid on and measured   {ours:5.1f} s   aim 5   motion found to {off:.4f} mm")
-    print(f"   trimesh 5, 20 rounds on 20 000 of its points, without the way round or distances   {theirs:5.1f} s   "
-          f"ratio {ours / theirs:.2f}")  # fmt: skip
+    print(
+        f"   trimesh 5, 20 rounds on 20 000 of its points, without the way round or distances   {theirs:5.1f} s   "
+        f"ratio {ours / theirs:.2f}"
+    )
 
 
 def run():

@@ -88,8 +88,9 @@ class General:
 
     def scipy(self, method, options, start):
         limits = [{"type": "ineq", "fun": partial(self.slack, row=row)} for row in self.rows]
-        return minimize(lambda x: 0.5 * x @ x, start, method=method, bounds=self.problem.room, constraints=limits,
-                        options=options).x  # fmt: skip
+        return minimize(
+            lambda x: 0.5 * x @ x, start, method=method, bounds=self.problem.room, constraints=limits, options=options
+        ).x
 
     def nlopt(self, start):
         """COBYLA of Powell 1994 as nlopt has it."""
@@ -119,13 +120,17 @@ def live():
     problem = _asked(subject, LIVE)
     search(problem, trying(subject, problem))  # warm
     ours, found = _took(lambda: search(problem, trying(subject, problem)))
-    print(f"seek, 6 levers, 4 live targets     {ours:6.2f} s  {found.state.tried:4d} boards  |x|² {found.size:6.2f}  "
-          f"{'met' if found.met else 'not met'}   aim ≤ 2 s")  # fmt: skip
+    print(
+        f"seek, 6 levers, 4 live targets     {ours:6.2f} s  {found.state.tried:4d} boards  |x|² {found.size:6.2f}  "
+        f"{'met' if found.met else 'not met'}   aim ≤ 2 s"
+    )
     for method, options in METHODS:
         general = General(subject, problem, LIVE)
         theirs, x = _took(lambda m=method, o=options, g=general: g.scipy(m, o, np.zeros(len(LEVERS))))
-        print(f"  {method:<33} {theirs:6.2f} s  {general.tried:4d} boards  |x|² {float(x @ x):6.2f}  "
-              f"missed by {general.missed(x):.3f}   ratio {ours / theirs:.3f}")  # fmt: skip
+        print(
+            f"  {method:<33} {theirs:6.2f} s  {general.tried:4d} boards  |x|² {float(x @ x):6.2f}  "
+            f"missed by {general.missed(x):.3f}   ratio {ours / theirs:.3f}"
+        )
 
 
 def starts(names=BOARDS, many=20):
@@ -149,8 +154,10 @@ def starts(names=BOARDS, many=20):
                 if general.missed(x) < 0.02:
                     best[method] = min(best.get(method, np.inf), float(x @ x))
         theirs = ", ".join(f"{method} {size:.2f}" for method, size in best.items()) or "none met it"
-        print(f"seek, {many} starts, {name:<14} |x|² {found.size:6.2f} {'met' if found.met else 'not met'} with "
-              f"{found.state.tried} boards; {theirs}; they tried {general.tried}")  # fmt: skip
+        print(
+            f"seek, {many} starts, {name:<14} |x|² {found.size:6.2f} {'met' if found.met else 'not met'} with "
+            f"{found.state.tried} boards; {theirs}; they tried {general.tried}"
+        )
 
 
 def ridden():
@@ -163,23 +170,34 @@ def ridden():
             list(pool.map(abs, range(workers)))
             took, found = _took(lambda p=pool: search(problem, trying(subject, problem, p, all_by_it=True)))
         spans.append((took, found))
-        print(f"seek, with the ride, {workers} worker{'s' if workers > 1 else ' '}      {took:6.2f} s  "
-              f"{found.state.tried:4d} boards  |x|² {found.size:6.2f}   aim ≤ 20 s")  # fmt: skip
-    print(f"  two workers beside one: ratio {spans[1][0] / spans[0][0]:.3f}, the same point: "
-          f"{spans[0][1].state.x == spans[1][1].state.x}")  # fmt: skip
+        print(
+            f"seek, with the ride, {workers} worker{'s' if workers > 1 else ' '}      {took:6.2f} s  "
+            f"{found.state.tried:4d} boards  |x|² {found.size:6.2f}   aim ≤ 20 s"
+        )
+    print(
+        f"  two workers beside one: ratio {spans[1][0] / spans[0][0]:.3f}, the same point: "
+        f"{spans[0][1].state.x == spans[1][1].state.x}"
+    )
 
 
 def trade():
     """A curve of nine points between two figures of the ride, four levers, on two workers (aim ≤ 60 s)."""
     subject = _subject()
     moves = [move_of(subject.board, key, 6.0) for key in LEVERS[:4]]
-    problem = traded(subject.board, "least_wind_up", "nose_touch_pitch",
-                     {"least_wind_up": 14 * KNOT, "nose_touch_pitch": 0.09}, moves)  # fmt: skip
+    problem = traded(
+        subject.board,
+        "least_wind_up",
+        "nose_touch_pitch",
+        {"least_wind_up": 14 * KNOT, "nose_touch_pitch": 0.09},
+        moves,
+    )
     with ProcessPoolExecutor(2, get_context("spawn")) as pool:
         list(pool.map(abs, range(2)))
         took, found = _took(lambda: trade_off(problem, trying(subject, problem, pool, all_by_it=True)))
-    print(f"trade-off, two of the ride         {took:6.2f} s  {found.tried:4d} boards  {len(found.points)} on it "
-          "  aim ≤ 60 s")  # fmt: skip
+    print(
+        f"trade-off, two of the ride         {took:6.2f} s  {found.tried:4d} boards  {len(found.points)} on it "
+        "  aim ≤ 60 s"
+    )
 
 
 def says():
@@ -192,7 +210,9 @@ def says():
             wanted = [(lever_for(subject.board, there, c.lever), c.sign) for _, c in saying.grouped()]
             keys = read_keys(saying)
             asked = [(lever.key, sign) for lever, sign in wanted if lever is not None]
-            took, _ = _took(lambda a=asked, k=keys: [
-                job.result() for job in [pool.submit(lever_job, subject, key, float(sign), k) for key, sign in a]
-            ])  # fmt: skip
+            took, _ = _took(
+                lambda a=asked, k=keys: [
+                    job.result() for job in [pool.submit(lever_job, subject, key, float(sign), k) for key, sign in a]
+                ]
+            )
             print(f"“{saying.words}”, {len(asked)} candidates   {took:6.2f} s")

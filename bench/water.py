@@ -24,8 +24,11 @@ def _took(work):
 
 
 def _kept():
-    legs = [{"heading": heading, "speed": 8.0 if heading in (285, 190) else 10.5, "seconds": 45.0}
-            for _ in range(100) for heading in (285, 190, 40, 100)]  # fmt: skip
+    legs = [
+        {"heading": heading, "speed": 8.0 if heading in (285, 190) else 10.5, "seconds": 45.0}
+        for _ in range(100)
+        for heading in (285, 190, 40, 100)
+    ]
     plan = {"begun": "2026-10-14T11:00:00Z", "place": [54.2, 11.1], "rate": 10, "noise": {"place": 0.8, "speed": 0.08}}
     return gps_logger.sailed({**plan, "legs": legs})
 
@@ -37,8 +40,9 @@ def _files(kept):
     ]
     points = "".join(
         f"<Trackpoint><Time>{s}</Time><Position><LatitudeDegrees>{a:.7f}</LatitudeDegrees><LongitudeDegrees>{o:.7f}"
-        "</LongitudeDegrees></Position></Trackpoint>" for s, (_, a, o, _) in zip(stamps, rows, strict=True)
-    )  # fmt: skip
+        "</LongitudeDegrees></Position></Trackpoint>"
+        for s, (_, a, o, _) in zip(stamps, rows, strict=True)
+    )
     tcx = points
     for tag in ("Track", "Lap", "Activity", "Activities"):
         tcx = f"<{tag}>{tcx}</{tag}>"
@@ -100,8 +104,10 @@ def _searched():
         at = f"2026-01-01T00:00:{i:03d}"
         day = Session(day=f"2026-{1 + i % 12:02d}-{1 + i % 28:02d}", place=f"Bay {i % 9}")
         setup = SetUp(session=f"s{i}", board=f"Board {i % 40}", rider="Una", fin=f"Fin {28 + i % 12}")
-        records += [Record(f"s{i}", "session", 1, at, at, "claimed", False, day),
-                    Record(f"u{i}", "set-up", 1, at, at, "claimed", False, setup)]  # fmt: skip
+        records += [
+            Record(f"s{i}", "session", 1, at, at, "claimed", False, day),
+            Record(f"u{i}", "set-up", 1, at, at, "claimed", False, setup),
+        ]
     log = logged(records)
     spans = [_took(lambda w=words: searched(log, w))[0] for words in ("f", "fi", "fin", "fin 3", "fin 34 bay 2") * 20]
     print(f"300 sessions searched in {median(spans) * 1000:.2f} ms a key")

@@ -42,8 +42,12 @@ class Desktop(unittest.TestCase):
         entry.read(self.folder / "applications" / "kelvor.desktop")
         words = entry["Desktop Entry"]
         # the file's own escapes first, then those of a quoted argument (Desktop Entry Specification 1.5)
-        taken = subprocess.run(["bash", "-c", "printf '%s\\n' " + words["Exec"].replace("\\\\", "\\")],
-                               check=True, capture_output=True, text=True)  # fmt: skip
+        taken = subprocess.run(
+            ["bash", "-c", "printf '%s\\n' " + words["Exec"].replace("\\\\", "\\")],
+            check=True,
+            capture_output=True,
+            text=True,
+        )
         self.assertEqual(taken.stdout.splitlines(), ["/home/a b/kel$vor", "%f"])
         self.assertTrue((self.folder / "icons/hicolor/scalable/apps" / f"{words['Icon']}.svg").is_file())
         told = etree.parse(self.folder / "mime/packages/kelvor.xml")

@@ -277,15 +277,19 @@ def _mill(options: argparse.Namespace) -> int:
     stock = least_stock(wanted_core(board), mill)
     if options.stock:
         names = ("length", "width", "thickness")
-        stock = Stock(**{
-            name: within(limit_of(Stock, name), mm / 1000, f"stock's {name}")
-            for name, mm in zip(names, options.stock, strict=True)
-        })  # fmt: skip
+        stock = Stock(
+            **{
+                name: within(limit_of(Stock, name), mm / 1000, f"stock's {name}")
+                for name, mm in zip(names, options.stock, strict=True)
+            }
+        )
     stamp = Stamp(design=board.name, code=code_of(board), day=date.today().isoformat())
     for face in mill_board(board, mill, stock, stamp, out, over=options.force):
         judged = face.judged
-        print(f"{face.side}: {sum(took for _, took in face.times) / 60:.0f} min, left on {judged.usual * 1e3:.2f} mm "
-              f"for nine tenths of it, {judged.worst_left * 1e3:.2f} at most")  # fmt: skip
+        print(
+            f"{face.side}: {sum(took for _, took in face.times) / 60:.0f} min, left on {judged.usual * 1e3:.2f} mm "
+            f"for nine tenths of it, {judged.worst_left * 1e3:.2f} at most"
+        )
         for spot in judged.spots:
             print(f"  {spot.off * 1e3:+.2f} mm at {spot.x:.3f} m from the core's tail, {spot.y:+.3f} m: {spot.why}")
     return 0

@@ -51,8 +51,12 @@ def solved(entrants, winds, most, quotas):
         part[:n], part[n + j] = -covers[j], 1
         rows.append(part)
         upper.append(0)
-    found = milp(np.concatenate([np.zeros(n), -np.array(parts)]), integrality=np.ones(n + m), bounds=Bounds(0, 1),
-                 constraints=LinearConstraint(np.array(rows), -np.inf, np.array(upper)))  # fmt: skip
+    found = milp(
+        np.concatenate([np.zeros(n), -np.array(parts)]),
+        integrality=np.ones(n + m),
+        bounds=Bounds(0, 1),
+        constraints=LinearConstraint(np.array(rows), -np.inf, np.array(upper)),
+    )
     return -found.fun
 
 
@@ -114,8 +118,9 @@ class Season(unittest.TestCase):
 class Rules(unittest.TestCase):
     def test_margins_are_those_of_the_board(self):
         found = figures("shearwater-76")
-        rule = ClassRule(name="Open 76", limits=(limit("width <= 75 cm"), limit("length >= 220 cm"),
-                                                 limit("least_wind <= 10 kn")))  # fmt: skip
+        rule = ClassRule(
+            name="Open 76", limits=(limit("width <= 75 cm"), limit("length >= 220 cm"), limit("least_wind <= 10 kn"))
+        )
         check_rule(rule)
         stands = standing(rule, found, BOARDS["shearwater-76"][1])
         wide, long_, wind = stands.verdicts

@@ -238,8 +238,11 @@ class Makeability(unittest.TestCase):
         """Cloth that lies round a radius r stands off a corner of angle a by r (sec(a/2) - 1); a step across is as long
         as the bottom is wide, a cut-out's lip along a straight line as that.
         """
-        plain = replace(live_of().board, layers=(), rails=replace(live_of().board.rails, side_wall=None,
-                                                                edge_radius=Schedule.constant(0.012)))  # fmt: skip
+        plain = replace(
+            live_of().board,
+            layers=(),
+            rails=replace(live_of().board.rails, side_wall=None, edge_radius=Schedule.constant(0.012)),
+        )
         self.assertEqual(hard_edges(geometry(plain)), 0.0)
         step = CrossStep(name="Step", at=Place("tail", 0.5), height=0.02, wall=math.radians(90))
         stepped = replace(plain, layers=(step,))
@@ -254,8 +257,14 @@ class Makeability(unittest.TestCase):
         self.assertIn(f"{wide:.1f} m of hard edges", found["hard_edges"].text)
         soft = replace(plain, layers=(replace(step, wall=math.radians(20)),))
         self.assertNotIn("corner_bridged", {f.code for f in self.notes(CARBON_BAGGED, soft)})
-        cut = Ledge(name="Cut", line=Schedule.constant(0.1), across="centre", height=Schedule.constant(0.01),
-                    start=Place("tail", 0.1), end=Place("tail", 0.5))  # fmt: skip
+        cut = Ledge(
+            name="Cut",
+            line=Schedule.constant(0.1),
+            across="centre",
+            height=Schedule.constant(0.01),
+            start=Place("tail", 0.1),
+            end=Place("tail", 0.5),
+        )
         self.assertAlmostEqual(hard_edges(geometry(replace(plain, layers=(cut,)))), 2 * 0.4, delta=0.03)
 
     def notes(self, construction, board):

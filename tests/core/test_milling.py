@@ -79,10 +79,13 @@ class Cutters(unittest.TestCase):
         for radius in (6.0, 10.0):
             tips = np.array([row[1:] for row in found if row[0] == radius]) / 1000
             wavy = synthetic(
-                lambda x, y: 0.02 * np.cos(9 * (x - 0.1)) + 0.012 * np.sin(20 * (y - 0.08) + 3 * x)
-                + 0.004 * np.sin(60 * x) * np.cos(45 * (y - 0.08)),
+                lambda x, y: (
+                    0.02 * np.cos(9 * (x - 0.1))
+                    + 0.012 * np.sin(20 * (y - 0.08) + 3 * x)
+                    + 0.004 * np.sin(60 * x) * np.cos(45 * (y - 0.08))
+                ),
                 wide=0.16,
-            )  # fmt: skip
+            )
             ours = at(wavy, radius / 1000, *(tips[:, :2] + [0.0, 0.08]))
             np.testing.assert_allclose(ours, tips[:, 2], atol=0.00006)  # points a millimetre apart
             self.assertGreater(np.ptp(tips[:, 2]), 0.02)
@@ -265,8 +268,10 @@ class Cut(unittest.TestCase):
         moves = read_program(files[0].text)
         centres = moves.ends[~moves.rapid]
         turn, long = np.radians(0.2), float(core.x[-1] - core.x[0])
-        for moved, off in ((np.array([0.0, 0.001, 0.0]), 0.001),
-                           (turn * (centres[:, :1] - long / 2) * [0.0, 1.0, 0.0], 0.16 * turn * long)):  # fmt: skip
+        for moved, off in (
+            (np.array([0.0, 0.001, 0.0]), 0.001),
+            (turn * (centres[:, :1] - long / 2) * [0.0, 1.0, 0.0], 0.16 * turn * long),
+        ):
             judged = judge(clamp, centres + moved, MILL)
             rim = float(np.interp(0.66 * long, core.x - clamp.tail, core.y[:, core.columns.apex]))
             there = (np.abs(judged.x - 0.66 * long) < 0.02) & (rim - np.abs(judged.y) < 0.003)

@@ -192,8 +192,10 @@ class Boards(unittest.TestCase):
         words = " ".join(answer_lines(problem, answer))
         self.assertRegex(words, r"Max width may go no further than 51\.2 cm; 1\.0 cm beyond would buy 0\.\d L")
         beyond = pulled(problem, (answer.x[0], answer.x[1] + 1.0))
-        figures = [by_key(evaluate_live(b, BOARDS["dunlin-39"][1]).figures)["volume"].value
-                   for b in (pulled(problem, answer.x), beyond)]  # fmt: skip
+        figures = [
+            by_key(evaluate_live(b, BOARDS["dunlin-39"][1]).figures)["volume"].value
+            for b in (pulled(problem, answer.x), beyond)
+        ]
         told = next(way.buys for way in answer.ways if "width" in way.words)
         self.assertAlmostEqual(told, figures[1] - figures[0], delta=0.1 * told)  # and so it is
 
@@ -234,8 +236,12 @@ class Boards(unittest.TestCase):
         problem = stated(board, [least("volume", 1.02 * litres)], moves)
         found, evaluate = sought(problem, "shearwater-69")
         self.assertTrue(found.met)
-        self.assertTrue(any(words.startswith("Rocker, tail stays: A ruler lies at that end.")
-                            for words in answered(problem, found, evaluate).idle))  # fmt: skip
+        self.assertTrue(
+            any(
+                words.startswith("Rocker, tail stays: A ruler lies at that end.")
+                for words in answered(problem, found, evaluate).idle
+            )
+        )
 
     def test_four_targets_are_met_on_boards_of_every_kind(self):
         """4 % more litres, no more swing, half a per cent of mass, the centre 2 mm forward."""

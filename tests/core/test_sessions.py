@@ -26,8 +26,9 @@ def record(kind, uid, value, at="2026-10-01T00:00:00", origin="claimed", gone=Fa
 
 
 def season():
-    setup = SetUp(session="s1", board="26-001 Tern", made="m1", rider="Una", drive="Sail 7", fin="Fin 34", gear=("f1",),
-                  hours=1.5)  # fmt: skip
+    setup = SetUp(
+        session="s1", board="26-001 Tern", made="m1", rider="Una", drive="Sail 7", fin="Fin 34", gear=("f1",), hours=1.5
+    )
     old = replace(setup, session="s3", board="Old one", made="", fin="Fin 30", gear=(), hours=0.0)
     speed = OnTheWater(setup="u1", what="speed", value=11.0, computed=10.0)
     return [
@@ -37,12 +38,17 @@ def season():
         record("set-up", "u1", setup),
         record("set-up", "u2", replace(setup, session="s2", fin="Fin 30", gear=())),
         record("set-up", "u3", old),
-        record("track", "t3", TrackFile(session="s3", name="a.fit", kind="fit", sha="0" * 64, hours=0.8,
-                                        bests=(("2 s", 13.0), ("10 s", 12.0)))),
+        record(
+            "track",
+            "t3",
+            TrackFile(
+                session="s3", name="a.fit", kind="fit", sha="0" * 64, hours=0.8, bests=(("2 s", 13.0), ("10 s", 12.0))
+            ),
+        ),
         record("said", "w1", Said(words="It tracks. Stiff in the gybe.", who="Una", session="s1"), origin="felt"),
         record("said", "w0", Said(words="About a board, in no session."), origin="felt"),
         record("on the water", "r1", speed, origin="measured"),
-    ]  # fmt: skip
+    ]
 
 
 class Log(unittest.TestCase):
@@ -104,8 +110,10 @@ class Wear(unittest.TestCase):
         self.assertEqual(told, ["", "retired"])
 
     def test_a_ladder_goes_from_large_to_small_with_what_the_log_knows(self):
-        fins = [record("fin", f"f{i}", Fin(name=name, span=span)) for i, (name, span) in
-                enumerate((("Fin 30", 0.30), ("Fin 34", 0.34), ("Fin 40", 0.40)))]  # fmt: skip
+        fins = [
+            record("fin", f"f{i}", Fin(name=name, span=span))
+            for i, (name, span) in enumerate((("Fin 30", 0.30), ("Fin 34", 0.34), ("Fin 40", 0.40)))
+        ]
         rungs = ladder(fins, [], logged(season()), "26-001 Tern", 0.68)
         self.assertEqual([r.name for r in rungs], ["Fin 40", "Fin 34", "Fin 30"])
         self.assertEqual([r.sessions for r in rungs], [0, 1, 0])  # the other was ridden on another board, or struck

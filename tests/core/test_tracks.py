@@ -21,8 +21,10 @@ T0 = 1_790_000_000.0
 
 def on_earth(east, north, middle=(54.0, 11.0)):
     """Places by the geodesic itself, not by our radii."""
-    found = [Geodesic.WGS84.Direct(*middle, np.degrees(np.arctan2(e, n)), float(np.hypot(e, n)))
-             for e, n in zip(east, north, strict=True)]  # fmt: skip
+    found = [
+        Geodesic.WGS84.Direct(*middle, np.degrees(np.arctan2(e, n)), float(np.hypot(e, n)))
+        for e, n in zip(east, north, strict=True)
+    ]
     return np.array([f["lat2"] for f in found]), np.array([f["lon2"] for f in found])
 
 
@@ -36,15 +38,22 @@ def speed_at(t):
 
 
 def way_at(t):
-    return (11 * t + 3 * 90 / (2 * np.pi) * (np.sin(2 * np.pi * (t - 45) / 90) + np.sin(2 * np.pi * 45 / 90))
-            + 1.5 * 400 / (2 * np.pi) * (np.sin(2 * np.pi * (t - 200) / 400) + np.sin(np.pi)))  # fmt: skip
+    return (
+        11 * t
+        + 3 * 90 / (2 * np.pi) * (np.sin(2 * np.pi * (t - 45) / 90) + np.sin(2 * np.pi * 45 / 90))
+        + 1.5 * 400 / (2 * np.pi) * (np.sin(2 * np.pi * (t - 200) / 400) + np.sin(np.pi))
+    )
 
 
 def kept(legs, **more):
     plan = {"begun": "2026-10-14T11:00:00Z", "place": [54.2, 11.1], "rate": 1, "legs": legs, **more}
     found = gps_logger.sailed(plan)
-    return Track(seconds=found.seconds, latitude=np.radians(found.latitude), longitude=np.radians(found.longitude),
-                 doppler=found.speed)  # fmt: skip
+    return Track(
+        seconds=found.seconds,
+        latitude=np.radians(found.latitude),
+        longitude=np.radians(found.longitude),
+        doppler=found.speed,
+    )
 
 
 def polar(angle):
@@ -59,8 +68,13 @@ def day(bearing=231.0, seed=1, current=(0.0, 0.0)):
     for _ in range(8):
         for off in (50, -53, 55, -49, 118, -122, 136, -131):
             angle = off + rng.normal(0, 4)
-            legs.append({"heading": bearing + angle, "speed": polar(angle) * (1 + rng.normal(0, 0.03)),
-                         "seconds": float(rng.uniform(30, 60))})  # fmt: skip
+            legs.append(
+                {
+                    "heading": bearing + angle,
+                    "speed": polar(angle) * (1 + rng.normal(0, 0.03)),
+                    "seconds": float(rng.uniform(30, 60)),
+                }
+            )
     return track_read(kept(legs, current=current, noise={"place": 0.8, "speed": 0.08, "seed": seed}))
 
 

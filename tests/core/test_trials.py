@@ -44,8 +44,9 @@ def simulated(true, pairs, scatter, seed, drift=0.0, gusts=0.3, slope=0.5):
     for i, change in enumerate(order):
         wind = 8.0 + drift * i / len(order) + rng.normal(0, gusts)
         value = 12.0 + true * (change == "B") + slope * (wind - 8.0) + rng.normal(0, scatter / 2**0.5)
-        runs.append(TrialRun(trial="t", number=i + 1, change=change, value=float(value), both_ways=True,
-                             wind=float(wind)))  # fmt: skip
+        runs.append(
+            TrialRun(trial="t", number=i + 1, change=change, value=float(value), both_ways=True, wind=float(wind))
+        )
     return runs
 
 
@@ -110,8 +111,11 @@ class Planning(unittest.TestCase):
 class Answers(unittest.TestCase):
     def test_a_thousand_tests_of_nothing_claim_a_difference_in_five_of_a_hundred(self):
         for pairs, drift in ((4, 0.0), (8, 0.6)):
-            claims = sum(answer(TRIAL, simulated(0.0, pairs, 0.2, seed, drift, slope=0.0 if pairs == 4 else 0.5)).said
-                         in ("faster", "slower") for seed in range(1000))  # fmt: skip
+            claims = sum(
+                answer(TRIAL, simulated(0.0, pairs, 0.2, seed, drift, slope=0.0 if pairs == 4 else 0.5)).said
+                in ("faster", "slower")
+                for seed in range(1000)
+            )
             self.assertAlmostEqual(claims / 1000, 0.05, delta=0.015)
 
     def test_one_per_cent_is_found_at_the_planned_number_of_pairs(self):
@@ -179,8 +183,10 @@ class FromATrack(unittest.TestCase):
         order = changes(balanced(6))
         self.assertEqual(len(cut), len(order))
         self.assertTrue(all(leg.both_ways for leg in cut))
-        runs = [TrialRun(trial="t", number=i + 1, change=change, value=leg.value, both_ways=leg.both_ways)
-                for i, (change, leg) in enumerate(zip(order, cut, strict=True))]  # fmt: skip
+        runs = [
+            TrialRun(trial="t", number=i + 1, change=change, value=leg.value, both_ways=leg.both_ways)
+            for i, (change, leg) in enumerate(zip(order, cut, strict=True))
+        ]
         return answer(replace(TRIAL, margin=0.1), runs), cut
 
     def test_a_planted_current_never_makes_a_winner(self):

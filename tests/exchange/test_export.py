@@ -168,8 +168,12 @@ class Templates(Case):
         wire = np.array([p[:2] for p in lines["hot wire"].get_points()])
         low = float(wire[:, 1].max()) - 1000 * float(shape.z.max()) - (KERF - WIRE) / 2 * 1000
         x = shape.x * 1000
-        foam = np.concatenate([np.column_stack([x, 1000 * shape.z.max(axis=1) + low]),
-                               np.column_stack([x, 1000 * shape.z.min(axis=1) + low])[::-1]])  # fmt: skip
+        foam = np.concatenate(
+            [
+                np.column_stack([x, 1000 * shape.z.max(axis=1) + low]),
+                np.column_stack([x, 1000 * shape.z.min(axis=1) + low])[::-1],
+            ]
+        )
         edge = shapely.LineString(foam)
         inner = wire[(wire[:, 0] > 150) & (wire[:, 0] < x[-1] - 150)]
         away = np.array([edge.distance(shapely.Point(p)) for p in inner[::5]])

@@ -106,9 +106,12 @@ class Handed(unittest.TestCase):
         ]
         out = self.folder / "heights.npy"
         done = subprocess.run(
-            [sys.executable, "-m", "kelvor.devices.mill", str(out)], input=json.dumps(clamped), capture_output=True,
-            text=True, check=False,
-        )  # fmt: skip
+            [sys.executable, "-m", "kelvor.devices.mill", str(out)],
+            input=json.dumps(clamped),
+            capture_output=True,
+            text=True,
+            check=False,
+        )
         return done, out
 
     def test_the_stand_in_cuts_what_the_text_says_and_nothing_else(self):

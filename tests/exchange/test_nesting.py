@@ -35,8 +35,9 @@ class Nesting(unittest.TestCase):
             write_nested(shape, path, board.length, Stamp(design=board.name, code="K7QM-4D2X"))
             space = ezdxf.readfile(path).modelspace()
         cut = [Polygon([(x, y) for x, y, *_ in line.get_points()]) for line in space.query('LWPOLYLINE[layer=="cut"]')]
-        sheets = [Polygon([(x, y) for x, y, *_ in line.get_points()])
-                  for line in space.query('LWPOLYLINE[layer=="sheet"]')]  # fmt: skip
+        sheets = [
+            Polygon([(x, y) for x, y, *_ in line.get_points()]) for line in space.query('LWPOLYLINE[layer=="sheet"]')
+        ]
         self.assertEqual(len(cut), len(parts))
         for one, other in combinations(cut, 2):
             self.assertGreaterEqual(one.distance(other), KERF - 1.0)

@@ -61,8 +61,13 @@ class Written(unittest.TestCase):
     def written(self, name):
         folder = Path(tempfile.mkdtemp())
         path = folder / name
-        done = subprocess.run([sys.executable, "-m", "kelvor.devices.gps_logger", str(path)], input=json.dumps(PLAN),
-                              text=True, capture_output=True, check=False)  # fmt: skip
+        done = subprocess.run(
+            [sys.executable, "-m", "kelvor.devices.gps_logger", str(path)],
+            input=json.dumps(PLAN),
+            text=True,
+            capture_output=True,
+            check=False,
+        )
         self.assertEqual(done.returncode, 0, done.stderr)
         return path
 
@@ -93,8 +98,13 @@ class Written(unittest.TestCase):
         self.assertTrue(ours.simulated)
 
     def test_a_plan_that_is_none_is_refused(self):
-        done = subprocess.run([sys.executable, "-m", "kelvor.devices.gps_logger", "/tmp/x.fit"], input="{}", text=True,
-                              capture_output=True, check=False)  # fmt: skip
+        done = subprocess.run(
+            [sys.executable, "-m", "kelvor.devices.gps_logger", "/tmp/x.fit"],
+            input="{}",
+            text=True,
+            capture_output=True,
+            check=False,
+        )
         self.assertEqual(done.returncode, 2)
         self.assertIn("cannot keep this", done.stderr)
 
@@ -113,8 +123,9 @@ class Read(unittest.TestCase):
         self.assertIsNone(ours.doppler)
 
     def test_a_fix_in_another_zone_is_the_same_moment(self):
-        points = "".join(f'<trkpt lat="54.{i:03d}" lon="11.1"><time>2026-10-14T13:00:{i:02d}+02:00</time></trkpt>'
-                         for i in range(40))  # fmt: skip
+        points = "".join(
+            f'<trkpt lat="54.{i:03d}" lon="11.1"><time>2026-10-14T13:00:{i:02d}+02:00</time></trkpt>' for i in range(40)
+        )
         data = f'<gpx creator="a" xmlns="http://www.topografix.com/GPX/1/1"><trk><trkseg>{points}</trkseg></trk></gpx>'
         found = read_track(data.encode(), "a.gpx")
         self.assertEqual(found.seconds[0], 1791975600.0)  # 2026-10-14 11:00 UTC

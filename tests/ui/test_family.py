@@ -53,8 +53,12 @@ class FamilyCase(WindowCase):
         self.settled(len(masses.split(",")))
 
     def settled(self, count):
-        self.wait_for(lambda: not self.families.making and len(self.families.states) == count
-                      and not self.families.counting_states, 40)  # fmt: skip
+        self.wait_for(
+            lambda: (
+                not self.families.making and len(self.families.states) == count and not self.families.counting_states
+            ),
+            40,
+        )
 
     def rows(self):
         table = self.page.table
@@ -119,8 +123,11 @@ class Sizes(FamilyCase):
         self.press(self.page.take_button)
         self.wait_for(lambda: self.rows()[2][8] == "by the rules", 40)
         step, board = self.families.standing(size.board_id)
-        self.assertAlmostEqual(reading(board, "nose_rocker") / reading(self.session.board, "nose_rocker"),
-                               (board.length / self.session.board.length) ** 0.5, places=3)  # fmt: skip
+        self.assertAlmostEqual(
+            reading(board, "nose_rocker") / reading(self.session.board, "nose_rocker"),
+            (board.length / self.session.board.length) ** 0.5,
+            places=3,
+        )
         self.assertEqual(
             self.session.workshop.store.steps(size.board_id)[step].title, "Takes what changed of its parent"
         )
@@ -201,8 +208,10 @@ class Sizes(FamilyCase):
         self.press(self.page.follows.add_rule_button)
         self.assertEqual(self.page.problem.text(), "")
         self.session.undo()
-        self.assertNotIn("Deck, deck crown, middle", [self.page.follows.rules.item(i, 0).text()
-                                                      for i in range(self.page.follows.rules.rowCount())])  # fmt: skip
+        self.assertNotIn(
+            "Deck, deck crown, middle",
+            [self.page.follows.rules.item(i, 0).text() for i in range(self.page.follows.rules.rowCount())],
+        )
 
     def test_sizes_for_heavy_riders_are_built_otherwise_when_taken(self):
         self.made("75, 100")
@@ -246,8 +255,10 @@ class InOnePicture(FamilyCase):
         self.view.tabs.setCurrentIndex(1)
         page = self.view.picture
         self.wait_for(lambda: len(self.families.figures) == 4, 60)
-        self.assertEqual([other.live.board.name for other in page.overlay.others], [
-            "Dunlin 39 for 55 kg", "Dunlin 39 for 85 kg", "Dunlin 39 for 100 kg"])  # fmt: skip
+        self.assertEqual(
+            [other.live.board.name for other in page.overlay.others],
+            ["Dunlin 39 for 55 kg", "Dunlin 39 for 85 kg", "Dunlin 39 for 100 kg"],
+        )
         self.assertEqual(page.overlay.name, "Dunlin 39")
         noses = [float(small.y[-1]) for small in page.rockers.boards]
         self.assertEqual(noses, sorted(noses))
@@ -260,8 +271,10 @@ class InOnePicture(FamilyCase):
         self.assertIn("own rider", page.figure.currentText())
         shown = [row for row in page.chart.rows()[1:] if row[1] == "sizes"]
         self.assertEqual([(row[0], row[2]) for row in shown], [("family", m) for m in ("55", "69", "85", "100")])
-        winds = [self.families.figures[s.record.uid]["least_wind_up"].value
-                 for s in self.families.sizes(self.view.family().uid)]  # fmt: skip
+        winds = [
+            self.families.figures[s.record.uid]["least_wind_up"].value
+            for s in self.families.sizes(self.view.family().uid)
+        ]
         self.assertEqual(winds, sorted(winds))  # a heavier rider with the same wing needs more
         page.datum.setCurrentIndex(page.datum.findData("fin"))
         self.assertIn("Without a fin", page.missing.text())
@@ -333,8 +346,9 @@ class ClassRulesPage(FamilyCase):
         )
         path.write_text(path.read_text().replace('"at most"', '"at least"', 1).replace("0.72", "0.99"))
         plain = json.loads(path.read_text())
-        plain["rule"]["limits"].append({"figure": "width", "relation": "at most", "value": 0.7, "relative": False,
-                                        "wish": False})  # fmt: skip
+        plain["rule"]["limits"].append(
+            {"figure": "width", "relation": "at most", "value": 0.7, "relative": False, "wish": False}
+        )
         path.write_text(json.dumps(plain))
         with self.assertRaisesRegex(InputError, "at least 99.0 cm and at most 70.0 cm"):
             self.view.papers.read_rule_from(self.rules.rules_, path)
@@ -386,8 +400,11 @@ class Range(FamilyCase):
         page_signal.connect(told.append)
         self.press(button)
         path = self.folder / "out.pdf"
-        with mock.patch.object(self.view.papers, "ask", lambda title, name, chapters, caution: self.view.papers.write(
-                title, chapters, caution, path)):  # fmt: skip
+        with mock.patch.object(
+            self.view.papers,
+            "ask",
+            lambda title, name, chapters, caution: self.view.papers.write(title, chapters, caution, path),
+        ):
             handler(told[0])
         return self.words(path)
 

@@ -61,8 +61,9 @@ class Mill(WindowCase):
         with zipfile.ZipFile(path) as package:
             names = package.namelist()
             texts = {name: package.read(name).decode() for name in names}
-        self.assertEqual(names, ["1-deck-ball.nc", "2-deck-flat.nc", "4-bottom-ball.nc", "5-bottom-flat.nc",
-                                 "READ FIRST.txt"])  # fmt: skip
+        self.assertEqual(
+            names, ["1-deck-ball.nc", "2-deck-flat.nc", "4-bottom-ball.nc", "5-bottom-flat.nc", "READ FIRST.txt"]
+        )
         for text in texts.values():
             head = text.splitlines()[0]
             self.assertIn("26-007", head)

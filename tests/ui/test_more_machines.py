@@ -23,8 +23,10 @@ class Scheduler(unittest.TestCase):
     def setUp(self):
         board, brief = next((board, brief) for name, board, brief in demo_boards() if name == "dunlin-39")
         self.subject = Subject(board, brief, HANDBOOK, HANDBOOK_COEFFICIENTS)
-        demands = [Demand(figure="least_wind_up", relation="at most", value=13.9 * KNOT),
-                   Demand(figure="volume", relation="at least", value=0.0385)]  # fmt: skip
+        demands = [
+            Demand(figure="least_wind_up", relation="at most", value=13.9 * KNOT),
+            Demand(figure="volume", relation="at least", value=0.0385),
+        ]
         self.problem = stated(board, demands, [move_of(board, key) for key in ("width", "thickness", "tail_rocker")])
 
     def sought(self, executor=None, told=None):

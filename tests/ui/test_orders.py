@@ -54,8 +54,10 @@ class Orders(WindowCase):
         self.take(customer="Nils Roth", due=due, price="18000", deposit="6000")
         self.assertEqual(self.panel.problem.text(), "")
         # due first: it stands above those of the demo
-        self.assertEqual(self.row(0), ["Nils Roth", "Dunlin 39", f"{due}, in 3 days", "6000 of 18000 crowns",
-                                       "not signed off", "not begun"])  # fmt: skip
+        self.assertEqual(
+            self.row(0),
+            ["Nils Roth", "Dunlin 39", f"{due}, in 3 days", "6000 of 18000 crowns", "not signed off", "not begun"],
+        )
         self.choose("Nils Roth")
         self.panel.sign_button.click()
         code = code_of(self.session.board)

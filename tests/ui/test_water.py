@@ -348,8 +348,10 @@ class Tests(Water):
         return panel
 
     def test_the_season_has_a_clear_a_null_and_a_contradictory_test_and_one_in_progress(self):
-        told = {self.cell(self.tests.table, i, 0): self.cell(self.tests.table, i, 1)
-                for i in range(self.tests.table.rowCount())}  # fmt: skip
+        told = {
+            self.cell(self.tests.table, i, 0): self.cell(self.tests.table, i, 1)
+            for i in range(self.tests.table.rowCount())
+        }
         self.assertRegex(
             told["Is the 36 blade faster than the 28 weed fin, half wind?"], r"^Blade 36 faster by 0\.\d\d ± 0"
         )

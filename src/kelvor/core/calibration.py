@@ -90,8 +90,16 @@ def correction(kind: Kind, found: Iterable[Compared]) -> Correction:
     band = 1.96 * sqrt(1 / precision + apart**2)
     error, plain = _left_out(ratios, far, apart)
     if n == 1:
-        return Correction(kind, exp(mean), band, boards, error, plain, True,
-                          "One board: two thirds or so of what it says are believed.")  # fmt: skip
+        return Correction(
+            kind,
+            exp(mean),
+            band,
+            boards,
+            error,
+            plain,
+            True,
+            "One board: two thirds or so of what it says are believed.",
+        )
     if error >= plain:
         told = f"{_share(error)} against {_share(plain)}"
         why = f"Left out one by one, the boards are met no better with it ({told}): not used."

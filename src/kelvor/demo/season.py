@@ -124,15 +124,28 @@ TESTS = (
 def fill_season(store: Store, boards: dict[str, int], versions: dict[str, list[int]]) -> None:
     """The season, in a workshop whose boards and their versions go by their slugs."""
     keep = store.records.keep
-    about = {"demo-made-SK-07": ("sandpiper-46", 4), "demo-made-SK-09": ("dunlin-39", 5),
-             "demo-made-SK-10": ("shearwater-76", -1)}  # fmt: skip
+    about = {
+        "demo-made-SK-07": ("sandpiper-46", 4),
+        "demo-made-SK-09": ("dunlin-39", 5),
+        "demo-made-SK-10": ("shearwater-76", -1),
+    }
     for i, day in enumerate(DAYS):
         slug, version = about[day.setup.made]
         on: dict[str, Any] = {"board": boards[slug], "step": versions[slug][version]}
         low, high, bearing = day.wind
         uid, setup = f"demo-session-{i}", f"demo-set-up-{i}"
-        keep("session", uid, Session(day=day.day, place=day.place, wind_low=low * KNOT, wind_high=high * KNOT,
-                                     wind_from=radians(bearing), water=day.water))  # fmt: skip
+        keep(
+            "session",
+            uid,
+            Session(
+                day=day.day,
+                place=day.place,
+                wind_low=low * KNOT,
+                wind_high=high * KNOT,
+                wind_from=radians(bearing),
+                water=day.water,
+            ),
+        )
         keep("set-up", setup, replace(day.setup, session=uid, hours=0.0 if day.track else 1.2), **on)
         if day.said:
             said = Said(words=day.said, who=day.setup.rider, rides=day.setup.rides, session=uid)
@@ -145,9 +158,17 @@ def fill_season(store: Store, boards: dict[str, int], versions: dict[str, list[i
             keep("track", f"{uid}-track", _track_file(data, uid, day), origin="simulated", blob=data, **on)
     for i, test in enumerate(TESTS):
         _test(store, f"demo-test-{i}", test, i)
-    keep("incident", "demo-incident-0",
-         Incident(what="demo-fin-0", name="Weed 28", day="2026-07-19", kind="crack",
-                  words="Hairline at the root after the sandbank."))  # fmt: skip
+    keep(
+        "incident",
+        "demo-incident-0",
+        Incident(
+            what="demo-fin-0",
+            name="Weed 28",
+            day="2026-07-19",
+            kind="crack",
+            words="Hairline at the root after the sandbank.",
+        ),
+    )
     keep("retire rule", "demo-rule-0", RetireRule(kind="fin", hours=120.0, source="this workshop"))
 
 
@@ -161,11 +182,13 @@ def _logged(day: _Day, seed: int) -> bytes:
         for angle in angles:
             upwind = abs(angle) < 80
             speed = (6.6 if upwind else 8.4) if wing else (7.7 if upwind else 11.9)
-            legs.append({
-                "heading": float(bearing + angle + rng.normal(0, 4)),
-                "speed": float(speed * (1 + rng.normal(0, 0.03))),
-                "seconds": float(rng.uniform(34, 62)) * (1.55 if upwind else 0.9),
-            })  # fmt: skip
+            legs.append(
+                {
+                    "heading": float(bearing + angle + rng.normal(0, 4)),
+                    "speed": float(speed * (1 + rng.normal(0, 0.03))),
+                    "seconds": float(rng.uniform(34, 62)) * (1.55 if upwind else 0.9),
+                }
+            )
         if lap == 3:
             legs.append({"seconds": 240})
     plan = {"begun": f"{day.day}T11:2{seed}:00+00:00", "place": PLACES[day.place], "current": (0.1, 0.05), "rate": 1,
@@ -178,8 +201,15 @@ def _track_file(data: bytes, session: str, day: _Day) -> TrackFile:
     name = f"{day.day}-{day.track}.fit"
     read = track_read(read_track(data, name))
     bests = tuple((best.name, best.speed) for best in read.bests)
-    return TrackFile(session=session, name=name, kind="fit", sha=sha256(data).hexdigest(),
-                     begun=f"{day.day}T11:20:00+00:00", hours=round(read.hours, 3), bests=bests)  # fmt: skip
+    return TrackFile(
+        session=session,
+        name=name,
+        kind="fit",
+        sha=sha256(data).hexdigest(),
+        begun=f"{day.day}T11:20:00+00:00",
+        hours=round(read.hours, 3),
+        bests=bests,
+    )
 
 
 def _test(store: Store, uid: str, test: _Test, seed: int) -> None:
@@ -190,13 +220,24 @@ def _test(store: Store, uid: str, test: _Test, seed: int) -> None:
     origin: Origin = "simulated"
     for i, change in enumerate(order[: test.sailed or len(order)]):
         wind = 15.0 + 0.8 * i / len(order) + rng.normal(0, 0.5)
-        speed = test.base + (test.true if change == "B" else 0.0) + 0.35 * (wind - 15) + rng.normal(
-            0, test.scatter / 2**0.5
-        )  # fmt: skip
+        speed = (
+            test.base
+            + (test.true if change == "B" else 0.0)
+            + 0.35 * (wind - 15)
+            + rng.normal(0, test.scatter / 2**0.5)
+        )
         felt = test.felt[change == "B"] if i % 3 == 1 else ""
-        run = TrialRun(trial=uid, number=i + 1, change=change, value=float(speed) * KNOT, rider=_rider(test),
-                       both_ways=True, at=f"{test.day}T1{1 + i // 12}:{5 * (i % 12):02d}:00+00:00",
-                       wind=float(wind) * KNOT, felt=felt)  # fmt: skip
+        run = TrialRun(
+            trial=uid,
+            number=i + 1,
+            change=change,
+            value=float(speed) * KNOT,
+            rider=_rider(test),
+            both_ways=True,
+            at=f"{test.day}T1{1 + i // 12}:{5 * (i % 12):02d}:00+00:00",
+            wind=float(wind) * KNOT,
+            felt=felt,
+        )
         store.records.keep("test run", f"{uid}-run-{i}", run, origin=origin)
 
 

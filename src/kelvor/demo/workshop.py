@@ -40,8 +40,16 @@ def create_demo(path: Path) -> Store:
             lever = next(found for found in levers(board) if found.key == move.lever)
             result = pull(board, lever, move.value)
             board = result.board
-            made.append(store.append(board_id, made[-1].id, board, result.changes, reason=move.reason,
-                                     volume=volume_of(board, Resolution.NORMAL)))  # fmt: skip
+            made.append(
+                store.append(
+                    board_id,
+                    made[-1].id,
+                    board,
+                    result.changes,
+                    reason=move.reason,
+                    volume=volume_of(board, Resolution.NORMAL),
+                )
+            )
         last[item.slug], ids[item.slug] = made[-1].id, board_id
         versions[item.slug] = [step.id for step in made]
         store.pin(board_id, made[item.pinned].id)

@@ -21,18 +21,29 @@ def evaluation_document(evaluation: Evaluation) -> dict[str, Any]:
         "board": {"name": evaluation.live.board.name, "length": evaluation.live.board.length},
         "figures": {key: _figure(f) for key, f in evaluation.figures.items()},
         "phases": [
-            {"phase": p.phase.key, "figures": list(p.phase.figures),
-             "verdict": p.outcome.value if p.outcome else None, "not_reached": [m.words for m in p.missed]}
+            {
+                "phase": p.phase.key,
+                "figures": list(p.phase.figures),
+                "verdict": p.outcome.value if p.outcome else None,
+                "not_reached": [m.words for m in p.missed],
+            }
             for p in evaluation.phases
         ],
         "targets": [
-            {"figure": v.target.figure, "relation": v.target.relation, "asked": v.asked, "wish": v.target.wish,
-             "verdict": v.outcome.value, "margin": v.margin, "band": v.band}
+            {
+                "figure": v.target.figure,
+                "relation": v.target.relation,
+                "asked": v.asked,
+                "wish": v.target.wish,
+                "verdict": v.outcome.value,
+                "margin": v.margin,
+                "band": v.band,
+            }
             for v in evaluation.verdicts
         ],
         "hints": [{"figure": h.figure, "text": h.text} for h in evaluation.hints],
         "findings": [finding_document(f) for f in evaluation.findings],
-    }  # fmt: skip
+    }
 
 
 def finding_document(finding: Finding) -> dict[str, Any]:

@@ -68,8 +68,9 @@ def write_shopping(stamps: Sequence[str], rows: Rows, path: Path, over: bool) ->
     return path
 
 
-def write_papers(title: str, stamp: str, warning: str, card: Rows, care: Rows, photos: Sequence[bytes], path: Path,
-                 over: bool) -> Path:  # fmt: skip
+def write_papers(
+    title: str, stamp: str, warning: str, card: Rows, care: Rows, photos: Sequence[bytes], path: Path, over: bool
+) -> Path:
     """Write ship card and care sheet as one PDF; the path that was written.
 
     Parameters

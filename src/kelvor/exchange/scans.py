@@ -34,8 +34,11 @@ def read_points(path: Path) -> Array:
     """
     kind = path.suffix.lower()
     if kind not in ENDINGS:
-        raise InputError(f"a “{kind or 'file without an ending'}” is no scan", where=path.name,
-                         accepts="STL, PLY, OBJ, or lines of x y z (XYZ, CSV)")  # fmt: skip
+        raise InputError(
+            f"a “{kind or 'file without an ending'}” is no scan",
+            where=path.name,
+            accepts="STL, PLY, OBJ, or lines of x y z (XYZ, CSV)",
+        )
     regular(path)
     try:
         if path.stat().st_size > LARGEST:
@@ -83,11 +86,13 @@ def _cloud(path: Path) -> Array:
             except ValueError:
                 if number == 1:  # a line of headings
                     continue
-                raise InputError(f"“{line.strip()[:60]}” is no point", where=f"{path.name}, line {number}",
-                                 accepts="Lines of x y z") from None  # fmt: skip
+                raise InputError(
+                    f"“{line.strip()[:60]}” is no point", where=f"{path.name}, line {number}", accepts="Lines of x y z"
+                ) from None
             if len(rows[-1]) < 3:
-                raise InputError("a point has three numbers", where=f"{path.name}, line {number}",
-                                 accepts="Lines of x y z")  # fmt: skip
+                raise InputError(
+                    "a point has three numbers", where=f"{path.name}, line {number}", accepts="Lines of x y z"
+                )
             if len(rows) > LONGEST:
                 break
     return np.array(rows, float).reshape(-1, 3)

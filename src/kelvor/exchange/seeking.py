@@ -56,18 +56,32 @@ def answer_plain(problem: Problem, answer: Answer) -> dict[str, Any]:
         "met": answer.met,
         "headline": headline(answer),
         "moved": [
-            {"lever": m.lever, "before": m.before, "after": m.after, "steps": m.steps, "for": list(m.asked_by),
-             "held_back_by": list(m.held_by)} for m in answer.moved
+            {
+                "lever": m.lever,
+                "before": m.before,
+                "after": m.after,
+                "steps": m.steps,
+                "for": list(m.asked_by),
+                "held_back_by": list(m.held_by),
+            }
+            for m in answer.moved
         ],
         "targets": [
-            {"figure": d.figure, "relation": d.relation, "asked": d.value, "found": answer.values[d.figure],
-             "held": d.held, "missed": miss} for d, miss in zip(problem.demands, answer.missed, strict=True)
+            {
+                "figure": d.figure,
+                "relation": d.relation,
+                "asked": d.value,
+                "found": answer.values[d.figure],
+                "held": d.held,
+                "missed": miss,
+            }
+            for d, miss in zip(problem.demands, answer.missed, strict=True)
         ],
         "in_the_way": [{"words": way.words, "buys": way.buys} for way in answer.ways],
         "idle": list(answer.idle),
         "rounded": answer.rounded,
         "tried": answer.tried,
-    }  # fmt: skip
+    }
 
 
 def write_answer(problem: Problem, answer: Answer, folder: Path, *, over: bool) -> Path:

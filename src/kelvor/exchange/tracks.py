@@ -152,8 +152,15 @@ def _xml(data: bytes, name: str, told: Callable[[float], None] | None) -> Track:
     device = ""
     source = io.BytesIO(data)
     try:
-        events = etree.iterparse(source, events=("end",), tag=("{*}trkpt", "{*}Trackpoint", "{*}gpx", "{*}Creator"),
-                                 resolve_entities=False, no_network=True, load_dtd=False, huge_tree=False)  # fmt: skip
+        events = etree.iterparse(
+            source,
+            events=("end",),
+            tag=("{*}trkpt", "{*}Trackpoint", "{*}gpx", "{*}Creator"),
+            resolve_entities=False,
+            no_network=True,
+            load_dtd=False,
+            huge_tree=False,
+        )
         for count, (_, element) in enumerate(events):
             kind = element.tag.rsplit("}", 1)[-1]
             if kind == "trkpt":
@@ -271,8 +278,11 @@ def _geojson(data: bytes, name: str) -> list[tuple[float, float]]:
             for inner in value.values():
                 look(inner)
         elif isinstance(value, list):
-            corners = [p for p in value if isinstance(p, list) and len(p) >= 2 and all(
-                isinstance(v, (int, float)) for v in p[:2])]  # fmt: skip
+            corners = [
+                p
+                for p in value
+                if isinstance(p, list) and len(p) >= 2 and all(isinstance(v, (int, float)) for v in p[:2])
+            ]
             if corners and len(corners) == len(value):
                 lines.append([(float(p[1]), float(p[0])) for p in corners])
             else:

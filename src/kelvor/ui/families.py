@@ -77,8 +77,9 @@ class Families(QObject):
         failed = partial(session.said.emit, "problem")
         self._making = Asked(self, "The sizes were not made", self._made, failed=failed)
         self._state = Asked(self, "The sizes were not looked at", self._take_states, failed=failed)
-        self._ride = Asked(self, "The rides of the sizes were not counted", lambda _: self.told.emit(),
-                           self._take_ride, failed=failed)  # fmt: skip
+        self._ride = Asked(
+            self, "The rides of the sizes were not counted", lambda _: self.told.emit(), self._take_ride, failed=failed
+        )
 
     # what there is
 
@@ -159,9 +160,12 @@ class Families(QObject):
                 "a family needs a size", where="Sizes", accepts="Give riders' masses, such as 55, 65, 80 kg"
             )
         family = Family(
-            name=name, mass=mass, rules=first_rules(session.board, session.brief.discipline), other=other[0],
+            name=name,
+            mass=mass,
+            rules=first_rules(session.board, session.brief.discipline),
+            other=other[0],
             other_mass=other[1],
-        )  # fmt: skip
+        )
         self._ask_sizes("", family, session.board_id, masses)
 
     def add(self, family: Record, masses: Sequence[float]) -> None:

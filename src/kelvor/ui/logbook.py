@@ -115,8 +115,14 @@ class Logbook(QObject):
         with self._bench.workshop.gestures.as_one(words):
             uid = self._registers.keep("session", value, words, uid=session.uid if session is not None else "")
             before = session.setups[-1] if session is not None and session.setups else None
-            self._registers.keep("set-up", replace(setup, session=uid), words, board=board, step=step,
-                                 uid=before.uid if before is not None else "")  # fmt: skip
+            self._registers.keep(
+                "set-up",
+                replace(setup, session=uid),
+                words,
+                board=board,
+                step=step,
+                uid=before.uid if before is not None else "",
+            )
             if said is not None and said.words.strip():
                 self._registers.keep("said", replace(said, session=uid), words, origin="felt", board=board, step=step)
         return uid
@@ -134,10 +140,17 @@ class Logbook(QObject):
         setup = session.setup
         board, step = self._about(setup) if setup is not None else (None, None)
         name, data = file if file is not None else ("", b"")
-        said = Said(words=words.strip() or name, who=who.strip(), rides=rides.strip(), session=session.uid,
-                    file=sha256(data).hexdigest() if data else "", file_name=name[:200])  # fmt: skip
-        self._registers.keep("said", said, f"words of {session.value.day}", origin="felt", board=board, step=step,
-                             blob=data or None)  # fmt: skip
+        said = Said(
+            words=words.strip() or name,
+            who=who.strip(),
+            rides=rides.strip(),
+            session=session.uid,
+            file=sha256(data).hexdigest() if data else "",
+            file_name=name[:200],
+        )
+        self._registers.keep(
+            "said", said, f"words of {session.value.day}", origin="felt", board=board, step=step, blob=data or None
+        )
         if data:
             self._blobs[said.file] = data
 
@@ -224,20 +237,33 @@ class Logbook(QObject):
         here = self.get(session) if session else None
         other = here is not None and here.value.day != day
         if here is None or other:
-            here = next((one for one in self.all() if one.value.day == day and not one.value.struck and one.value.draft
-                         and not one.tracks), None)  # fmt: skip
+            here = next(
+                (
+                    one
+                    for one in self.all()
+                    if one.value.day == day and not one.value.struck and one.value.draft and not one.tracks
+                ),
+                None,
+            )
         origin: Origin = "simulated" if read.clean.track.simulated else "measured"
         best = tuple((b.name, min(b.speed, 40.0)) for b in read.bests)
-        track = TrackFile(session="-", name=name[:200], kind=name.rsplit(".", 1)[-1].lower()[:8], sha=sha,
-                          begun=first.isoformat(timespec="seconds"), hours=round(min(read.hours, 48.0), 3),
-                          bests=best)  # fmt: skip
+        track = TrackFile(
+            session="-",
+            name=name[:200],
+            kind=name.rsplit(".", 1)[-1].lower()[:8],
+            sha=sha,
+            begun=first.isoformat(timespec="seconds"),
+            hours=round(min(read.hours, 48.0), 3),
+            bests=best,
+        )
         words = f"track {name}"
         with self._bench.workshop.gestures.as_one(words):
             uid = here.uid if here is not None else self._draft(day, read)
             setup = self.get(uid)
             about = self._about(setup.setup) if setup is not None and setup.setup is not None else (None, None)
-            self._registers.keep("track", replace(track, session=uid), words, origin=origin, board=about[0],
-                                 step=about[1], blob=data)  # fmt: skip
+            self._registers.keep(
+                "track", replace(track, session=uid), words, origin=origin, board=about[0], step=about[1], blob=data
+            )
         self._blobs[sha] = data
         self._remember(sha, read)
         if other:
@@ -250,8 +276,9 @@ class Logbook(QObject):
         """A session begun by a track, with the last set-up and place."""
         last = next((one for one in self.all() if not one.value.struck), None)
         wind = read.wind.bearing if read.wind is not None else None
-        value = Session(day=day, place=last.value.place if last is not None else self._bench.brief.place,
-                        wind_from=wind, draft=True)  # fmt: skip
+        value = Session(
+            day=day, place=last.value.place if last is not None else self._bench.brief.place, wind_from=wind, draft=True
+        )
         return self.log(value, self.proposed(), None)
 
     def take_shore(self, place: str, path: Path) -> None:

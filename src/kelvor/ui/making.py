@@ -145,8 +145,14 @@ class Making:
         from kelvor.core.recorded.shop import Worked
 
         made = self._here()
-        value = Worked(made=made.record.uid, stage=stage, hours=hours, words=words.strip(), who=who.strip(),
-                       photo=sha256(photo).hexdigest() if photo else "")  # fmt: skip
+        value = Worked(
+            made=made.record.uid,
+            stage=stage,
+            hours=hours,
+            words=words.strip(),
+            who=who.strip(),
+            photo=sha256(photo).hexdigest() if photo else "",
+        )
         self._keep("worked", value, f"{made.value.serial}, {stage}", blob=photo)
 
     def read(self, measure: Measure, side: str, value: float, origin: Origin = "measured") -> None:
@@ -213,8 +219,9 @@ class Making:
 
         made = self._here()
         at = datetime.now(UTC).isoformat(timespec="seconds")
-        value = Done(made=made.record.uid, activity=activity.key, at=at, celsius=celsius, humidity=humidity,
-                     batch=batch.strip())  # fmt: skip
+        value = Done(
+            made=made.record.uid, activity=activity.key, at=at, celsius=celsius, humidity=humidity, batch=batch.strip()
+        )
         uid = f"{made.record.uid}-done-{activity.key}"
         words, board, step = f"{made.value.serial}: {activity.words.lower()} done", made.record.board, made.record.step
         self._registers.keep("done", value, words, uid=uid, board=board, step=step)

@@ -32,8 +32,11 @@ class Notes:
     def here(self) -> list[Record]:
         """The notes on the board on the bench, the first one first."""
         ids, board_id = self._session.workshop.saving.ids, self._session.board_id
-        found = [r for r in self._session.workshop.registers.of("note")
-                 if r.board is not None and ids(r.board) == ids(board_id)]  # fmt: skip
+        found = [
+            r
+            for r in self._session.workshop.registers.of("note")
+            if r.board is not None and ids(r.board) == ids(board_id)
+        ]
         return sorted(found, key=lambda r: r.first_at)
 
     def keep(self, note: Note) -> str:

@@ -236,8 +236,18 @@ class Session(QObject):
             volume=self.live.geometry.solid.volume,
         )
         before = self.current
-        write = AppendStep(step.id, self.board_id, before, number, board, changes, title, gesture, step.volume,
-                           packed_card(drawn(self.live)))  # fmt: skip
+        write = AppendStep(
+            step.id,
+            self.board_id,
+            before,
+            number,
+            board,
+            changes,
+            title,
+            gesture,
+            step.volume,
+            packed_card(drawn(self.live)),
+        )
         self.about_to_leave.emit()
         self.board, self.current = board, step.id
         self.steps[step.id], self.boards[step.id] = step, board

@@ -254,8 +254,19 @@ class SessionFile(QObject):
         session, saving, tables = self._session, self.workshop.saving, self.workshop.tables
         in_order = sorted(session.steps.items(), key=lambda item: item[1].number)
         known = [(step, session.boards.get(step.id)) for _, step in in_order]
-        return Held(session.board_id, session.brief, session.current, known, tables.materials, tables.coefficients,
-                    tables.kept, list(saving.done), saving.everything(), Ids(saving.ids), safe)  # fmt: skip
+        return Held(
+            session.board_id,
+            session.brief,
+            session.current,
+            known,
+            tables.materials,
+            tables.coefficients,
+            tables.kept,
+            list(saving.done),
+            saving.everything(),
+            Ids(saving.ids),
+            safe,
+        )
 
     def _copied(self, result: Copied | KelvorError) -> None:
         if isinstance(result, KelvorError):

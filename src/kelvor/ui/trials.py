@@ -74,8 +74,19 @@ class Trials:
         """Write a test anew: its current, what else differed, what was decided."""
         self._registers.keep("test", trial, f"test: {trial.question}", uid=test.record.uid)
 
-    def sail(self, test: Test, value: float, *, both_ways: bool, rider: str = "", wind: float = 0.0, felt: str = "",
-             origin: Origin = "measured", at: str = "", track: str = "") -> None:  # fmt: skip
+    def sail(
+        self,
+        test: Test,
+        value: float,
+        *,
+        both_ways: bool,
+        rider: str = "",
+        wind: float = 0.0,
+        felt: str = "",
+        origin: Origin = "measured",
+        at: str = "",
+        track: str = "",
+    ) -> None:
         """Write the next run of a test. Raises InputError when all are sailed."""
         order = changes(test.value.order)
         done = len(test.counted)
@@ -83,9 +94,17 @@ class Trials:
             raise InputError("all runs of the plan are sailed", where="Test", accepts="Plan more pairs first")
         number = max((r.value.number for r in test.runs), default=0) + 1
         run = TrialRun(
-            trial=test.record.uid, number=number, change=order[done], value=value, rider=rider, both_ways=both_ways,
-            at=at or datetime.now(UTC).isoformat(timespec="seconds"), wind=wind, felt=felt, track=track,
-        )  # fmt: skip
+            trial=test.record.uid,
+            number=number,
+            change=order[done],
+            value=value,
+            rider=rider,
+            both_ways=both_ways,
+            at=at or datetime.now(UTC).isoformat(timespec="seconds"),
+            wind=wind,
+            felt=felt,
+            track=track,
+        )
         self._registers.keep("test run", run, f"run {number}, {order[done]}", origin=origin)
 
     def from_track(self, test: Test, legs: tuple[Leg, ...], sha: str, *, simulated: bool) -> int:
@@ -98,8 +117,14 @@ class Trials:
                 if here.done:
                     break
                 at = datetime.fromtimestamp(leg.begins, UTC).isoformat(timespec="seconds")
-                self.sail(here, leg.value, both_ways=leg.both_ways, at=at, track=sha,
-                          origin="simulated" if simulated else "measured")  # fmt: skip
+                self.sail(
+                    here,
+                    leg.value,
+                    both_ways=leg.both_ways,
+                    at=at,
+                    track=sha,
+                    origin="simulated" if simulated else "measured",
+                )
                 taken += 1
         return taken
 

@@ -326,5 +326,13 @@ def _insert(
         "(?,?,?,?,?,?,?,?,?)",
         (board_id, parent, number, at, title, gesture, written(list(changes)), volume, packed(board)),
     )
-    return Step(id=int(cursor.lastrowid or 0), parent=parent, number=number, changes=changes, title=title, made_at=at,
-                gesture=gesture, volume=volume)  # fmt: skip
+    return Step(
+        id=int(cursor.lastrowid or 0),
+        parent=parent,
+        number=number,
+        changes=changes,
+        title=title,
+        made_at=at,
+        gesture=gesture,
+        volume=volume,
+    )

@@ -96,8 +96,16 @@ class AppendStep:
 
     def into(self, store: Store, ids: Ids) -> Step:
         """Write it."""
-        made = store.append(ids(self.board_id), ids(self.parent), self.board, self.changes, title=self.title,
-                            gesture=self.gesture, volume=self.volume, card=self.card)  # fmt: skip
+        made = store.append(
+            ids(self.board_id),
+            ids(self.parent),
+            self.board,
+            self.changes,
+            title=self.title,
+            gesture=self.gesture,
+            volume=self.volume,
+            card=self.card,
+        )
         ids[self.id] = made.id
         return made
 

@@ -48,8 +48,9 @@ def check_rule(rule: ClassRule) -> None:
             q = BY_KEY[figure].quantity
             raise InputError(
                 f"{inside(BY_KEY[figure].label)} is to be at least {text(low, q)} and at most {text(high, q)}",
-                where="limits", accepts="Take one of them off, or turn them round",
-            )  # fmt: skip
+                where="limits",
+                accepts="Take one of them off, or turn them round",
+            )
     for i, quota in enumerate(rule.quotas, 1):
         which = quota.which
         if which is not None and which.figure in ends:
@@ -57,8 +58,11 @@ def check_rule(rule: ClassRule) -> None:
             if (which.relation == "at least" and which.value > high) or (
                 which.relation == "at most" and which.value < low
             ):
-                raise InputError("no board within the limits falls under this quota", where=f"quota {i}",
-                                 accepts="Give a bound within the limits")  # fmt: skip
+                raise InputError(
+                    "no board within the limits falls under this quota",
+                    where=f"quota {i}",
+                    accepts="Give a bound within the limits",
+                )
 
 
 def _check(target: Target, where: str) -> None:

@@ -108,7 +108,5 @@ def options_job(
                 except InputError as error:
                     found.append(Cell(construction.name, layout, row, problem=str(error)))
                     continue
-                found.append(
-                    Cell(construction.name, layout, row, mass.total.mass, spent.total, spent.hours, needs)
-                )  # fmt: skip
+                found.append(Cell(construction.name, layout, row, mass.total.mass, spent.total, spent.hours, needs))
     return tuple(found)

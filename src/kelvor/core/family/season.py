@@ -87,8 +87,9 @@ def best_choice(entrants: Sequence[Entrant], winds: Winds, most: int, quotas: Se
     if not usable:
         raise InputError("no board has winds it can be sailed in", where="Boards", accepts="Give the brief its gear")
     if sum(math.comb(len(usable), k) for k in range(1, most + 1)) > MOST_CHOICES:
-        raise InputError(f"{len(usable)} boards are too many to choose {most} of", where="Boards",
-                         accepts="Leave some out")  # fmt: skip
+        raise InputError(
+            f"{len(usable)} boards are too many to choose {most} of", where="Boards", accepts="Leave some out"
+        )
     ends = sorted({end for i in usable for window in entrants[i].windows for end in window})
     parts = np.array([winds.share(a, b) for a, b in zip(ends[:-1], ends[1:], strict=True)])
     middles = [(a + b) / 2 for a, b in zip(ends[:-1], ends[1:], strict=True)]
@@ -126,6 +127,7 @@ def changes(entrants: Sequence[Entrant]) -> list[tuple[str, str, float, float]]:
     """Where one board hands over to the next as the wind grows: names, and the winds between which both go [m/s]; the
     second end lies below the first where none goes in between.
     """
-    spans = sorted((min(w[0] for w in one.windows), max(w[1] for w in one.windows), one.name)
-                   for one in entrants if one.windows)  # fmt: skip
+    spans = sorted(
+        (min(w[0] for w in one.windows), max(w[1] for w in one.windows), one.name) for one in entrants if one.windows
+    )
     return [(a[2], b[2], b[0], a[1]) for a, b in zip(spans[:-1], spans[1:], strict=True)]

@@ -128,8 +128,11 @@ def made_size(
             accepts=f"Between {parent.mass * 0.35:.0f} and {parent.mass * 2.8:.0f} kg; begin another parent beyond",
         )
     if other is not None and abs(other.mass - parent.mass) < 1:
-        raise InputError("two parents for the same rider make no sizes between", where="family",
-                         accepts="Give the second parent another rider's mass")  # fmt: skip
+        raise InputError(
+            "two parents for the same rider make no sizes between",
+            where="family",
+            accepts="Give the second parent another rider's mass",
+        )
     base = parent if other is None or abs(math.log(mass / parent.mass)) <= abs(math.log(mass / other.mass)) else other
     board, asked = _asked(parent, rules, mass, base, other)
     board, refused = _followed(board, asked)

@@ -279,8 +279,15 @@ def posture_float(
     places = sorted(
         (level.place, *(e.place for e in ends))
     )  # trim and place need not run together where it is unstable
-    return PostureFloat(posture, level, (places[0], places[-1]), GRAVITY * problem.rider_pull(level.plane, level.place),
-                        roll, bool(pitch_stable), bool(roll > 0))  # fmt: skip
+    return PostureFloat(
+        posture,
+        level,
+        (places[0], places[-1]),
+        GRAVITY * problem.rider_pull(level.plane, level.place),
+        roll,
+        bool(pitch_stable),
+        bool(roll > 0),
+    )
 
 
 def free_trim(

@@ -188,8 +188,15 @@ def _figures(
     )
 
     def make(definition: FigureDefinition, value: float, band: float, note: str = "", valid: bool = True) -> Figure:
-        return Figure(definition=definition, value=value, band=band, band_of_difference=band / 6, note=note,
-                      inputs=inputs, valid=valid and bool(np.isfinite(value)))  # fmt: skip
+        return Figure(
+            definition=definition,
+            value=value,
+            band=band,
+            band_of_difference=band / 6,
+            note=note,
+            inputs=inputs,
+            valid=valid and bool(np.isfinite(value)),
+        )
 
     def depth(definition: FigureDefinition, posture: Posture) -> Figure:
         state = postures[posture]

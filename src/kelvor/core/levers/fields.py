@@ -123,9 +123,18 @@ def _lever(prefix: str, part: Part, field: Field, group: str, schedule: str) -> 
             new = round(value)
         return part.put(board, with_path(owner, field.path, new))
 
-    return Lever(f"{prefix}.{field.path}", field.label, group, field.quantity, field.step, read, set_,
-                 field.explains or _SAYS.get(field.path, ""),
-                 schedule=schedule, choices=field.choices)  # fmt: skip
+    return Lever(
+        f"{prefix}.{field.path}",
+        field.label,
+        group,
+        field.quantity,
+        field.step,
+        read,
+        set_,
+        field.explains or _SAYS.get(field.path, ""),
+        schedule=schedule,
+        choices=field.choices,
+    )
 
 
 def _range(field: Field, high: float) -> str:

@@ -114,8 +114,16 @@ def layer_worth(measured: Geometry, now: Built, brief: Brief, table: MaterialTab
     construction = measured.board.construction
     assert construction is not None
     then = built(measured, with_count(construction, ply, change), brief, table)
-    return Worth(construction.plies[ply].name, change, then.mass - now.mass, then.yaw - now.yaw, then.sag / now.sag - 1,
-                 then.twist / now.twist - 1, then.dent / max(now.dent, 1e-9) - 1, then.cost - now.cost)  # fmt: skip
+    return Worth(
+        construction.plies[ply].name,
+        change,
+        then.mass - now.mass,
+        then.yaw - now.yaw,
+        then.sag / now.sag - 1,
+        then.twist / now.twist - 1,
+        then.dent / max(now.dent, 1e-9) - 1,
+        then.cost - now.cost,
+    )
 
 
 def layers_worth(measured: Geometry, brief: Brief, table: MaterialTable) -> Iterator[Worth]:

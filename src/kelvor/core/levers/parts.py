@@ -137,8 +137,16 @@ def _layer_levers(item: Layer) -> list[Lever]:
         case CrossStep() | Ledge() | Channels():
             return _walled_levers(item, key, part)
     angle = item.kind in ANGLED
-    most = Field("amount", "most", A if angle else D, DEG if angle else 0.001, -45 * DEG if angle else -0.08,
-                 45 * DEG if angle else 0.08, _EXPLAINS[item.kind], schedule=True)  # fmt: skip
+    most = Field(
+        "amount",
+        "most",
+        A if angle else D,
+        DEG if angle else 0.001,
+        -45 * DEG if angle else -0.08,
+        45 * DEG if angle else 0.08,
+        _EXPLAINS[item.kind],
+        schedule=True,
+    )
     return field_levers(key, part, named(name, *_layout_field(item), most), group, key)
 
 
@@ -147,10 +155,25 @@ def _walled_levers(item: CrossStep | Ledge | Channels, key: str, part: Part) -> 
     name, group = item.name, "Bottom layers"
     match item:
         case CrossStep():
-            return field_levers(key, part, named(
-                name, Field("height", "height", D, 0.002, -0.1, 0.1,
-                      "Volume is kept at rest, and the tail lets go quickly once moving; it costs build time."),
-                Field("at", "from tail", L, 0.01, 0.02, math.inf), _WALL), group)  # fmt: skip
+            return field_levers(
+                key,
+                part,
+                named(
+                    name,
+                    Field(
+                        "height",
+                        "height",
+                        D,
+                        0.002,
+                        -0.1,
+                        0.1,
+                        "Volume is kept at rest, and the tail lets go quickly once moving; it costs build time.",
+                    ),
+                    Field("at", "from tail", L, 0.01, 0.02, math.inf),
+                    _WALL,
+                ),
+                group,
+            )
         case Ledge():
             words = (
                 "Less wetted at speed, float kept at rest. Too large: the tail sinks, stalls, and the gybe is unstable."
@@ -203,8 +226,16 @@ def _walled_levers(item: CrossStep | Ledge | Channels, key: str, part: Part) -> 
 
 def _deck_levers(item: DeckLayer) -> list[Lever]:
     key, angle = f"deck.{item.name}", item.kind in ANGLED
-    most = Field("amount", "most", A if angle else D, DEG if angle else 0.001, -45 * DEG if angle else -0.1,
-                 45 * DEG if angle else 0.1, _EXPLAINS[item.kind], schedule=True)  # fmt: skip
+    most = Field(
+        "amount",
+        "most",
+        A if angle else D,
+        DEG if angle else 0.001,
+        -45 * DEG if angle else -0.1,
+        45 * DEG if angle else 0.1,
+        _EXPLAINS[item.kind],
+        schedule=True,
+    )
     walled = (_WALL,) if item.kind in ("recess", "platform") and item.layout.across != "share" else ()
     return field_levers(key, layer_part(item.name), named(item.name, most, *_layout_field(item), *walled), "Deck", key)
 

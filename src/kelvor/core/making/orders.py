@@ -122,8 +122,11 @@ def _fittings(measured: Geometry) -> list[Bought]:
     fittings = board.fittings
     found = [Bought(f"Fin box, {box.kind}", box.count, "") for box in fittings.fin_boxes]
     if fittings.tracks is not None:
-        found.append(Bought("Foil track" if fittings.tracks.spacing > 0 else "Foil box",
-                            2 if fittings.tracks.spacing > 0 else 1, ""))  # fmt: skip
+        found.append(
+            Bought(
+                "Foil track" if fittings.tracks.spacing > 0 else "Foil box", 2 if fittings.tracks.spacing > 0 else 1, ""
+            )
+        )
     if fittings.mast_track is not None:
         found.append(Bought("Mast track", 1, ""))
     inserts = 0

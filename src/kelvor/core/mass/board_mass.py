@@ -113,13 +113,22 @@ def _plain_parts(measured: Geometry, core: Solid) -> list[tuple[str, MassPropert
     material, shells = measured.board.materials, measured.shells
     rho = material.core_density
     return [
-        ("core", MassProperties(mass=core.volume * rho, x=core.x, z=core.z, roll=core.ixx * rho,
-                                pitch=core.iyy * rho, yaw=core.izz * rho)),
+        (
+            "core",
+            MassProperties(
+                mass=core.volume * rho,
+                x=core.x,
+                z=core.z,
+                roll=core.ixx * rho,
+                pitch=core.iyy * rho,
+                yaw=core.izz * rho,
+            ),
+        ),
         ("deck skin", of_shell(shells["deck"], material.deck_areal_mass)),
         ("bottom skin", of_shell(shells["bottom"], material.bottom_areal_mass)),
         ("rail skin", of_shell(shells["rail"], material.rail_areal_mass)),
         ("paint", combined(of_shell(s, material.paint_areal_mass) for s in shells.values())),
-    ]  # fmt: skip
+    ]
 
 
 def _pad(measured: Geometry, pad: Pad) -> MassProperties:

@@ -28,8 +28,19 @@ def built_parts(
     rho = stock.density * wood_share(measured, construction.core)
     taken = sum(stringer_volume(measured, s) for s in construction.stringers if s.on)
     left = max(0.0, 1 - taken / max(core.volume, 1e-9))
-    parts = [("core", MassProperties(mass=core.volume * rho * left, x=core.x, z=core.z, roll=core.ixx * rho * left,
-                                     pitch=core.iyy * rho * left, yaw=core.izz * rho * left))]  # fmt: skip
+    parts = [
+        (
+            "core",
+            MassProperties(
+                mass=core.volume * rho * left,
+                x=core.x,
+                z=core.z,
+                roll=core.ixx * rho * left,
+                pitch=core.iyy * rho * left,
+                yaw=core.izz * rho * left,
+            ),
+        )
+    ]
     if construction.core.build != "solid":
         parts.append(("glue lines", _glue(measured, construction.core)))
     for stringer in construction.stringers:

@@ -189,9 +189,15 @@ def changed(entry: Fibre | Resin | Stock | Cloth, field: str, value: float) -> F
 
 
 def _glass(key: str, ounces: float, price: float, weave: Weave = "woven", radius: float = 0.003) -> Cloth:
-    return Cloth(key=key, name=f"Glass {ounces:g} oz", fibre="e_glass", areal_mass=round(ounces * OUNCE_PER_SQUARE_YARD,
-                 4), weave=weave,
-                 radius=radius, price=price)  # fmt: skip
+    return Cloth(
+        key=key,
+        name=f"Glass {ounces:g} oz",
+        fibre="e_glass",
+        areal_mass=round(ounces * OUNCE_PER_SQUARE_YARD, 4),
+        weave=weave,
+        radius=radius,
+        price=price,
+    )
 
 
 HANDBOOK = MaterialTable(

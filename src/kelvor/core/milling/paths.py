@@ -104,8 +104,10 @@ class Ball:
             y = self.beside(x)
         z = self.tips(x, y)
         ends = [np.linspace(y[i], -y[i], int(2 * y[i] / ALONG) + 2)[1:-1] for i in (-1, 0)]
-        across = [np.column_stack([np.full_like(e, x[i]), e, self.tips(np.full_like(e, x[i]), e)])
-                  for i, e in zip((-1, 0), (ends[0], -ends[1]), strict=True)]  # fmt: skip
+        across = [
+            np.column_stack([np.full_like(e, x[i]), e, self.tips(np.full_like(e, x[i]), e)])
+            for i, e in zip((-1, 0), (ends[0], -ends[1]), strict=True)
+        ]
         port, starboard = np.column_stack([x, y, z]), np.column_stack([x, -y, z])[::-1]
         return np.concatenate([port, across[0], starboard, across[1], port[:1]])
 

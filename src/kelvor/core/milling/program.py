@@ -88,8 +88,10 @@ def _lines(clamp: Clamped, path: Path, stamp: Stamp) -> Iterator[str]:
     yield f"({stamp.plain.replace('(', '[').replace(')', ']')})"
     cutter = f"{path.cutter.words}, cuts {path.cutter.cuts * MM:.0f}, sticks out {mill.sticks_out * MM:.0f}"
     yield f"({clamp.side} up, {cutter})"
-    yield f"(stock {stock.length * MM:.1f} x {stock.width * MM:.1f} x {clamp.height * MM:.1f}, " \
-          f"left proud {mill.proud * MM:.2f})"  # fmt: skip
+    yield (
+        f"(stock {stock.length * MM:.1f} x {stock.width * MM:.1f} x {clamp.height * MM:.1f}, "
+        f"left proud {mill.proud * MM:.2f})"
+    )
     yield "(X 0 at the core's tail, Y 0 on the centreline, Z 0 on the table)"
     yield f"(dowels on the centreline at X {clamp.dowels[0] * MM:.2f} and {clamp.dowels[1] * MM:.2f})"
     yield "(air cut first, hand on the stop)"

@@ -269,8 +269,29 @@ class RideModel(Equipped):
         """
         nan, none = float("nan"), np.zeros(())
         band = float(_band(none, none, none, none, np.array(below), np.array(air), none))
-        return Running(speed, 0.0, load, below + air, band, 0.0, 0.0, 0.0, 0.0, below, air,
-                       0.0, 1.0, 0.0, 0.0, 0.0, 0.0, 0.0, 1.0, nan, 0.0)  # fmt: skip
+        return Running(
+            speed,
+            0.0,
+            load,
+            below + air,
+            band,
+            0.0,
+            0.0,
+            0.0,
+            0.0,
+            below,
+            air,
+            0.0,
+            1.0,
+            0.0,
+            0.0,
+            0.0,
+            0.0,
+            0.0,
+            1.0,
+            nan,
+            0.0,
+        )
 
     def _planing(self, asked: _Asked, reach: tuple[float, float]) -> tuple[PlaningStates, Forces]:
         """The planing estimate at each speed, trim shared by hull and foil."""

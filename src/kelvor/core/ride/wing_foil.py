@@ -336,8 +336,15 @@ def wing_foil_figures(
     yaw = all_up.yaw_about(mast)
 
     def make(definition: FigureDefinition, value: float, band: float, note: str = "", valid: bool = True) -> Figure:
-        return Figure(definition=definition, value=value, band=band, band_of_difference=band / 8, note=note,
-                      inputs=inputs, valid=valid and math.isfinite(value))  # fmt: skip
+        return Figure(
+            definition=definition,
+            value=value,
+            band=band,
+            band_of_difference=band / 8,
+            note=note,
+            inputs=inputs,
+            valid=valid and math.isfinite(value),
+        )
 
     stood = stands(measured, brief.rider)
     needed = mast_for(board_mass, brief, (stood.front + stood.back) / 2, table, nose_down)

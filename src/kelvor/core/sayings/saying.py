@@ -76,9 +76,10 @@ def said_of(sayings: Iterable[Saying], discipline: Discipline, typed: str = "") 
     """The sentences of a discipline that hold every typed word, in the order of the table."""
     words = typed.lower().split()
     return [
-        s for s in sayings
+        s
+        for s in sayings
         if discipline in s.disciplines and all(word in f"{s.words} {s.also}".lower() for word in words)
-    ]  # fmt: skip
+    ]
 
 
 def lever_for(board: Board, there: Iterable[Lever], key: str) -> Lever | None:

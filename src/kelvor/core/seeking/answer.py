@@ -80,8 +80,18 @@ def answered(problem: Problem, found: Found, evaluate: Evaluate) -> Answer:
         ranked = sorted(zip(missed, problem.demands, strict=True), key=lambda p: -p[0] / grain(p[1].figure))
         worst = ranked[0][1].figure
     ways = () if met else tuple(sorted(_ways(problem, found), key=lambda way: -way.buys))
-    return Answer(x, values, missed, met, worst, _moved(problem, found, x), ways, rounded, found.state.tried + 1,
-                  _idle(problem, found))  # fmt: skip
+    return Answer(
+        x,
+        values,
+        missed,
+        met,
+        worst,
+        _moved(problem, found, x),
+        ways,
+        rounded,
+        found.state.tried + 1,
+        _idle(problem, found),
+    )
 
 
 def _rounded(problem: Problem, found: Found, evaluate: Evaluate) -> tuple[Point, Values, bool]:
@@ -128,8 +138,9 @@ def _idle(problem: Problem, found: Found) -> tuple[str, ...]:
         if any(row[i] != 0.0 for row in found.state.slopes) or abs(found.state.x[i]) > LITTLE:
             continue
         why = [words for by in (HALF, -HALF) if (words := _refused(problem, i, by))]
-        told.append(f"{lever.told} stays: {why[0]}" if len(why) == 2 else
-                    f"{lever.told} does nothing for what is asked.")  # fmt: skip
+        told.append(
+            f"{lever.told} stays: {why[0]}" if len(why) == 2 else f"{lever.told} does nothing for what is asked."
+        )
     return tuple(told)
 
 

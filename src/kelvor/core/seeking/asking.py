@@ -88,8 +88,11 @@ def lever_of(board: Board, words: str) -> Lever:
     ]
     if near:
         return near[0]
-    raise InputError(f"“{words.strip()}” is no lever of this board", where="lever", accepts=", ".join(
-        lever.key for lever in there[:9]))  # fmt: skip
+    raise InputError(
+        f"“{words.strip()}” is no lever of this board",
+        where="lever",
+        accepts=", ".join(lever.key for lever in there[:9]),
+    )
 
 
 def held(subject: Subject, keys: Sequence[str]) -> tuple[Demand, ...]:

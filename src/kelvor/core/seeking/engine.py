@@ -167,8 +167,16 @@ def _round(problem: Problem, evaluate: Evaluate, state: State) -> State:
         radius = min(state.radius * 2, WIDEST) if gained > 0.6 * foreseen else state.radius
         radius = state.radius * 0.7 if gained < 0.2 * foreseen else radius
         carried = _carried(problem, state, slopes, step, values) if gained > 0.4 * foreseen else None
-        return replace(state, x=there, values=values, slopes=carried, fresh=False, radius=radius, round=state.round + 1,
-                       tried=tried)  # fmt: skip
+        return replace(
+            state,
+            x=there,
+            values=values,
+            slopes=carried,
+            fresh=False,
+            radius=radius,
+            round=state.round + 1,
+            tried=tried,
+        )
     if not state.fresh:
         return replace(state, slopes=None, round=state.round + 1, tried=tried)
     radius = min(state.radius, float(np.max(np.abs(step - x)))) * 0.4
@@ -229,8 +237,9 @@ def sloped(problem: Problem, evaluate: Evaluate, state: State) -> State:
         row = []
         for i in range(n):
             values = found[i]
-            row.append(0.0 if values is None else
-                       (values[demand.figure] - state.values[demand.figure]) / (signs[i] * HALF))  # fmt: skip
+            row.append(
+                0.0 if values is None else (values[demand.figure] - state.values[demand.figure]) / (signs[i] * HALF)
+            )
         rows.append(tuple(row))
     return replace(state, slopes=tuple(rows), fresh=True, tried=state.tried + n + len(lost))
 
@@ -353,8 +362,9 @@ def _found(problem: Problem, state: State) -> Found:
             if k != worst:
                 eased = wanted - np.array([1.0 if of[j] == k else 0.0 for j in range(len(of))])
                 against[k] = _bought(rows, eased, of, worst, short, (low, high)) * float(scales[worst])
-    return Found(state, missed, met, tuple(tuple(float(v) for v in row) for row in pulls), tuple(blocked),
-                 tuple(against))  # fmt: skip
+    return Found(
+        state, missed, met, tuple(tuple(float(v) for v in row) for row in pulls), tuple(blocked), tuple(against)
+    )
 
 
 def _priced(rows: Array, wanted: Array, low: Array, high: Array) -> Shortest:

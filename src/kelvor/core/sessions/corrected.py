@@ -38,6 +38,12 @@ def applied(figures: Figures, corrections: Mapping[Kind, Correction]) -> Figures
             band = max(correction.band * abs(value), 0.0)
             was = ("computed, plain", f"{figure.value:.6g} {figure.definition.si}")
             note = f"{reason(correction)} {figure.note}".strip()
-            found[key] = replace(figure, value=value, band=band, band_of_difference=figure.band_of_difference
-                                 * correction.factor, note=note, inputs=(*figure.inputs, was))  # fmt: skip
+            found[key] = replace(
+                figure,
+                value=value,
+                band=band,
+                band_of_difference=figure.band_of_difference * correction.factor,
+                note=note,
+                inputs=(*figure.inputs, was),
+            )
     return found

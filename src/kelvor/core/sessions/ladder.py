@@ -39,8 +39,9 @@ class Rung:
     suits: bool
 
 
-def ladder(fins: Iterable[Record], incidents: Iterable[Record], log: Sequence[Logged], board: str, width: float
-           ) -> tuple[Rung, ...]:  # fmt: skip
+def ladder(
+    fins: Iterable[Record], incidents: Iterable[Record], log: Sequence[Logged], board: str, width: float
+) -> tuple[Rung, ...]:
     """Fins of the register from the largest down, retired ones left out; what the log tells of each with this board."""
     gone = {r.value.what for r in incidents if isinstance(r.value, Incident) and r.value.retired and not r.value.struck}
     found = []

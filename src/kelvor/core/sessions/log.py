@@ -120,8 +120,9 @@ def logged(records: Iterable[Record]) -> tuple[Logged, ...]:
 
 
 def _logged(record: Record, about: dict[RecordKind, list[Record]]) -> Logged:
-    return Logged(record, record.value, *(tuple(about.get(kind, ())) for kind in ("set-up", "track", "said",
-                                                                                   "on the water")))  # fmt: skip
+    return Logged(
+        record, record.value, *(tuple(about.get(kind, ())) for kind in ("set-up", "track", "said", "on the water"))
+    )
 
 
 def searched(log: Sequence[Logged], words: str) -> list[Logged]:

@@ -86,17 +86,34 @@ def _batten(name: str, batten: Batten, length: float, inner: tuple[bool, bool] =
         before = w.x + LEAST_GAP
     last = length - (LEAST_GAP if inner[1] else -1e-9)
     if weights[-1].x > last:
-        found.append(_fatal("weight_outside", f"The last weight of the {name} lies beyond the nose", weights[-1].x,
-                            weights[-1].x, last, "Move it back or lengthen the board."))  # fmt: skip
+        found.append(
+            _fatal(
+                "weight_outside",
+                f"The last weight of the {name} lies beyond the nose",
+                weights[-1].x,
+                weights[-1].x,
+                last,
+                "Move it back or lengthen the board.",
+            )
+        )
     if weights[-1].ruler is not None:
         found.append(_fatal("ruler_end", f"A ruler on the {name} begins at its last weight", weights[-1].x))
     return found
 
 
 def _order(name: str, schedule: Schedule) -> list[Finding]:
-    return [_fatal("schedule_order", f"Points of the {name} are out of order at {x * 100:.1f} cm", x, x, before,
-                   "Points go from tail to nose.")
-            for (before, _), (x, _) in pairwise(schedule.points) if x <= before]  # fmt: skip
+    return [
+        _fatal(
+            "schedule_order",
+            f"Points of the {name} are out of order at {x * 100:.1f} cm",
+            x,
+            x,
+            before,
+            "Points go from tail to nose.",
+        )
+        for (before, _), (x, _) in pairwise(schedule.points)
+        if x <= before
+    ]
 
 
 def _layer(layer: Layer | DeckLayer) -> list[Finding]:
@@ -107,10 +124,17 @@ def _layer(layer: Layer | DeckLayer) -> list[Finding]:
     limit = ANGLE if layer.kind in ANGLED else DEPTH
     found = _order(f"layer “{layer.name}”", layer.amount) + _order(f"width of “{layer.name}”", layer.layout.width)
     return found + [
-        _fatal("limit", f"“{layer.name}” at {x * 100:.1f} cm: {limit.said(value)} cannot be", x, value,
-               limit.low if value < limit.low else limit.high, f"Give {limit.range_words()}.")
-        for x, value in layer.amount.points if not limit.allows(value)
-    ]  # fmt: skip
+        _fatal(
+            "limit",
+            f"“{layer.name}” at {x * 100:.1f} cm: {limit.said(value)} cannot be",
+            x,
+            value,
+            limit.low if value < limit.low else limit.high,
+            f"Give {limit.range_words()}.",
+        )
+        for x, value in layer.amount.points
+        if not limit.allows(value)
+    ]
 
 
 def _outline_extras(board: Board) -> list[Finding]:
@@ -119,8 +143,16 @@ def _outline_extras(board: Board) -> list[Finding]:
     for name, value in (("tail notch", outline.tail_depth), ("nose notch", outline.nose_depth)):
         high = 0.4 * board.length
         if value > high:
-            found.append(_fatal("outline_size", f"A {name} of {value * 100:.1f} cm cannot be drawn", None, value, high,
-                                f"Give 0 to {high * 100:.0f} cm."))  # fmt: skip
+            found.append(
+                _fatal(
+                    "outline_size",
+                    f"A {name} of {value * 100:.1f} cm cannot be drawn",
+                    None,
+                    value,
+                    high,
+                    f"Give 0 to {high * 100:.0f} cm.",
+                )
+            )
     for winger in outline.wingers:
         if not 0 < winger.x < board.length or winger.run > 0.5 * board.length:
             found.append(
@@ -263,9 +295,16 @@ def _track_room(measured: Geometry, tracks: FoilTracks, start: float, end: float
     along = np.linspace(start, end, 9)
     edge = np.interp(along, shape.x, shape.edge_y)
     if edge.min() < tracks.spacing / 2 + 0.02:
-        found.append(Finding(code="tracks_wide", place=float(along[np.argmin(edge)]), value=float(edge.min()),
-                             limit=tracks.spacing / 2 + 0.02, text="The bottom is too narrow for the foil tracks",
-                             advice="Less tuck or bevel there, or more width."))  # fmt: skip
+        found.append(
+            Finding(
+                code="tracks_wide",
+                place=float(along[np.argmin(edge)]),
+                value=float(edge.min()),
+                limit=tracks.spacing / 2 + 0.02,
+                text="The bottom is too narrow for the foil tracks",
+                advice="Less tuck or bevel there, or more width.",
+            )
+        )
     foam = np.interp(along, shape.x, shape.deck - shape.keel) - tracks.depth
     k = int(np.argmin(foam))
     if foam[k] < FOAM_UNDER_TRACK:
@@ -311,9 +350,16 @@ def _track_seat(measured: Geometry, start: float, end: float) -> list[Finding]:
             )
         )
     if abs(tilt) > 0.25 and board.base.kind == "tracks":
-        found.append(Finding(code="tracks_tilted", place=middle, value=tilt, limit=0.25,
-                             text=f"The foil tracks stand {tilt:+.1f}° off the base line".replace("-", "−"),
-                             advice="Re-level the board on its tracks."))  # fmt: skip
+        found.append(
+            Finding(
+                code="tracks_tilted",
+                place=middle,
+                value=tilt,
+                limit=0.25,
+                text=f"The foil tracks stand {tilt:+.1f}° off the base line".replace("-", "−"),
+                advice="Re-level the board on its tracks.",
+            )
+        )
     return found
 
 

@@ -165,9 +165,17 @@ def _in_foam(measured: Geometry, item: Footprint) -> list[Finding]:
         if item.group == "tracks":
             code = "tracks_outside"
         ends = float(max(-item.corners[:, 0].min(), item.corners[:, 0].max() - board.length, outside))
-        return [Finding(code=code, place=item.x, value=ends, parts=_kinds(item), said=f"{item.name} off the board",
-                        text=f"{item.name} lies off the board at {item.x * 100:.1f} cm from the tail",
-                        advice="Move it in from the edge or along the board.")]  # fmt: skip
+        return [
+            Finding(
+                code=code,
+                place=item.x,
+                value=ends,
+                parts=_kinds(item),
+                said=f"{item.name} off the board",
+                text=f"{item.name} lies off the board at {item.x * 100:.1f} cm from the tail",
+                advice="Move it in from the edge or along the board.",
+            )
+        ]
     left = thick - item.depth
     least = min(FOAM_BEYOND, BEYOND_SHARE * max(w.value for w in board.thickness.weights))
     if left >= least or item.group == "tracks":  # tracks have a check of their own
@@ -212,9 +220,18 @@ def _clash(measured: Geometry, a: Footprint, b: Footprint) -> list[Finding]:
     left = thick - a.depth - b.depth
     if left >= 0.004:
         return []
-    return [Finding(code="fittings_meet", place=at, value=left - 0.004, limit=0.0, parts=kinds, said=said,
-                    text=f"{a.name} and {b.name} meet inside the board at {at * 100:.1f} cm from the tail",
-                    advice="Move one along the board, or take a shallower box.")]  # fmt: skip
+    return [
+        Finding(
+            code="fittings_meet",
+            place=at,
+            value=left - 0.004,
+            limit=0.0,
+            parts=kinds,
+            said=said,
+            text=f"{a.name} and {b.name} meet inside the board at {at * 100:.1f} cm from the tail",
+            advice="Move one along the board, or take a shallower box.",
+        )
+    ]
 
 
 def box_angle(measured: Geometry, start: float, end: float) -> float:

@@ -183,9 +183,17 @@ def _breaks(name: str, x: Array, value: Array, skip: tuple[float, float], meant:
     around = max(turn[max(i - beside, 0)], turn[min(i + beside, len(turn) - 1)])
     if turn[i] <= 3 * around:  # a tight bend turns beside it too
         return []
-    return [Finding(code="kink", severity=Severity.NOTE, place=place, value=float(turn[i]), limit=float(4 * ordinary),
-                    text=f"{name} breaks by {np.degrees(turn[i]):.1f}° near {place * 100:.0f} cm",
-                    advice="Give it a blend there, or mark it as a knuckle if it is meant.")]  # fmt: skip
+    return [
+        Finding(
+            code="kink",
+            severity=Severity.NOTE,
+            place=place,
+            value=float(turn[i]),
+            limit=float(4 * ordinary),
+            text=f"{name} breaks by {np.degrees(turn[i]):.1f}° near {place * 100:.0f} cm",
+            advice="Give it a blend there, or mark it as a knuckle if it is meant.",
+        )
+    ]
 
 
 def deck_slope(measured: Geometry, start: float, end: float) -> float:

@@ -56,11 +56,14 @@ def rail_bands(shape: Sections, index: int) -> tuple[Band, ...]:
     reach[0] = max(reach[0], float(shape.deck[index]))
     corners = [_meet(normals[i], reach[i], normals[i + 1], reach[i + 1]) for i in range(len(ANGLES) - 1)]
     found = (
-        Band(float(ANGLES[i]), (float(corners[i - 1][0]), float(corners[i - 1][1])),
-             (float(corners[i][0]), float(corners[i][1])))
+        Band(
+            float(ANGLES[i]),
+            (float(corners[i - 1][0]), float(corners[i - 1][1])),
+            (float(corners[i][0]), float(corners[i][1])),
+        )
         for i in range(1, len(ANGLES) - 1)
         if ANGLES[i] != 0.0
-    )  # fmt: skip
+    )
     return tuple(band for band in found if band.width >= LEAST)
 
 

@@ -327,16 +327,30 @@ def _failures(
     if ends_closed[i] and _in_notch(board, float(x[i])) and b[i] < LEAST_TIP:
         spread = outline.tail_spread if x[i] < board.length / 2 else outline.nose_spread
         room = spread / 2 + float(b[i]) - LEAST_TIP
-        found.append(Finding(
-            code="notch_wide", severity=Severity.FATAL, place=float(x[i]), value=spread, limit=2 * room,
-            text=f"The notch is {spread * 100:.1f} cm wide and leaves no tip {x[i] * 100:.1f} cm from the tail",
-            advice=f"At most {max(0.0, 2 * room) * 100:.1f} cm would do here, or a wider end."))  # fmt: skip
+        found.append(
+            Finding(
+                code="notch_wide",
+                severity=Severity.FATAL,
+                place=float(x[i]),
+                value=spread,
+                limit=2 * room,
+                text=f"The notch is {spread * 100:.1f} cm wide and leaves no tip {x[i] * 100:.1f} cm from the tail",
+                advice=f"At most {max(0.0, 2 * room) * 100:.1f} cm would do here, or a wider end.",
+            )
+        )
     elif (bad := (b <= NO_WIDTH) & ends_closed).any():
         i = int(np.argmax(bad))
-        found.append(Finding(
-            code="no_width", severity=Severity.FATAL, place=float(x[i]), value=float(b[i]), limit=NO_WIDTH,
-            text=f"The outline crosses the centreline {x[i] * 100:.1f} cm from the tail",
-            advice="Move the weights beside it outward, or add one."))  # fmt: skip
+        found.append(
+            Finding(
+                code="no_width",
+                severity=Severity.FATAL,
+                place=float(x[i]),
+                value=float(b[i]),
+                limit=NO_WIDTH,
+                text=f"The outline crosses the centreline {x[i] * 100:.1f} cm from the tail",
+                advice="Move the weights beside it outward, or add one.",
+            )
+        )
     i = int(np.argmin(thickness))
     if thickness[i] < LEAST_THICKNESS:
         found.append(
@@ -354,12 +368,19 @@ def _failures(
     wide = np.where(b > 0.004, rail, np.inf)
     i = int(np.argmin(wide))
     if wide[i] < LEAST_RAIL:
-        found.append(Finding(
-            code="rail_gone", severity=Severity.FATAL, place=float(x[i]), value=float(wide[i]), limit=LEAST_RAIL,
-            text=f"No rail is left {x[i] * 100:.1f} cm from the tail: the bottom's edge comes within "
-                 f"{wide[i] * 1000:.1f} mm of the deck's",
-            advice=_culprit(bottom, deck, edge_y, i, LEAST_RAIL - float(wide[i])) or
-            "Thicken there, or take off V, belly, bevel or crown."))  # fmt: skip
+        found.append(
+            Finding(
+                code="rail_gone",
+                severity=Severity.FATAL,
+                place=float(x[i]),
+                value=float(wide[i]),
+                limit=LEAST_RAIL,
+                text=f"No rail is left {x[i] * 100:.1f} cm from the tail: the bottom's edge comes within "
+                f"{wide[i] * 1000:.1f} mm of the deck's",
+                advice=_culprit(bottom, deck, edge_y, i, LEAST_RAIL - float(wide[i]))
+                or "Thicken there, or take off V, belly, bevel or crown.",
+            )
+        )
     return tuple(found)
 
 

@@ -50,8 +50,18 @@ def mesh(shape: Sections) -> Mesh:
     faces = [triangles]
     for station, outward_aft in ((0, True), (n - 1, False)):
         if shape.half_width[station] > WELD:
-            loops = sides if shape.inner[station] > 0 else [np.concatenate([s[station, : shape.columns.top + 1]
-                     if k == 0 else s[station, m - 1 - shape.columns.top :] for k, s in enumerate(sides)])]  # fmt: skip
+            loops = (
+                sides
+                if shape.inner[station] > 0
+                else [
+                    np.concatenate(
+                        [
+                            s[station, : shape.columns.top + 1] if k == 0 else s[station, m - 1 - shape.columns.top :]
+                            for k, s in enumerate(sides)
+                        ]
+                    )
+                ]
+            )
             for loop in loops:
                 own = loop if loop.ndim == 1 else loop[station]
                 face = _end_face(vertices[own][:, 1:], own)

@@ -109,8 +109,17 @@ def proposals(brief: Brief) -> tuple[Proposal, ...]:
         reasons = [rule.why, f"{brief.rider.mass:.0f} kg at {rule.litres_per_kg:g} L/kg"]
         if skill != 1.0:
             reasons.append(f"× {skill:g} because the rider is {'learning' if skill > 1 else 'an expert'}")
-        found.append(Proposal(brief.discipline, pattern.school, pattern.says, round(length, 3), round(width, 3),
-                              round(litres * 1e-3, 5), (*reasons, "common practice, no source")))  # fmt: skip
+        found.append(
+            Proposal(
+                brief.discipline,
+                pattern.school,
+                pattern.says,
+                round(length, 3),
+                round(width, 3),
+                round(litres * 1e-3, 5),
+                (*reasons, "common practice, no source"),
+            )
+        )
     return tuple(found)
 
 

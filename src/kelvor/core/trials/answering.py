@@ -141,8 +141,21 @@ def _answered(trial: Trial, pairs: list[tuple[TrialRun, TrialRun]]) -> Answer:
     wanted = pairs_for(trial.margin, scatter) if said == "not shown" else None
     more = max(wanted - n, 1) if wanted is not None else None
     notes = _notes(trial, rows, n, beside, said, estimate)
-    return Answer(said, estimate, half, half90, chance, n, freedom, scatter, more, least_shown(n, scatter),
-                  tuple(beside), "", tuple(notes))  # fmt: skip
+    return Answer(
+        said,
+        estimate,
+        half,
+        half90,
+        chance,
+        n,
+        freedom,
+        scatter,
+        more,
+        least_shown(n, scatter),
+        tuple(beside),
+        "",
+        tuple(notes),
+    )
 
 
 def _covariates(rows: list[TrialRun], n: int) -> tuple[list[Array], list[str]]:

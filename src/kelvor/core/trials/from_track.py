@@ -61,8 +61,11 @@ def _leg(read: TrackRead, inside: list[Run], measure: Measured, wind: float | No
     first = max(inside, key=lambda run: run.seconds)
     out = [run for run in inside if abs(float(wrapped(run.heading - first.heading))) < OPPOSED]
     back = [run for run in inside if abs(abs(float(wrapped(run.heading - first.heading))) - pi) < OPPOSED]
-    ways = [np.average([_speed(read, run, measure) for run in way], weights=[run.seconds for run in way])
-            for way in (out, back) if way]  # fmt: skip
+    ways = [
+        np.average([_speed(read, run, measure) for run in way], weights=[run.seconds for run in way])
+        for way in (out, back)
+        if way
+    ]
     return Leg(float(np.mean(ways)), bool(back), begins, seconds)
 
 

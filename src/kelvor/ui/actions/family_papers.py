@@ -51,9 +51,11 @@ class FamilyPapers(OnPaper):
         """Ask where a class rule goes."""
         window, name = self._window, f"{record.value.name}.json"
         window.files.ask_where(
-            "Class rule", "Class rules (*.json)", name,
+            "Class rule",
+            "Class rules (*.json)",
+            name,
             lambda path: window.guarded(lambda _: self.write_rule_to(record, path)),
-        )  # fmt: skip
+        )
 
     def write_rule_to(self, record: Record, path: Path) -> None:
         """Write a class rule as a file."""

@@ -125,9 +125,21 @@ class ShopPapers:
         from kelvor.exchange.milling import write_programs
 
         self.settings.handed_out(path.parent)
-        self._sheets.ask(write_programs, [(
-            order.board, order.mill, order.stock, order.stamp, order.files, order.faces, path, True,
-        )])  # fmt: skip
+        self._sheets.ask(
+            write_programs,
+            [
+                (
+                    order.board,
+                    order.mill,
+                    order.stock,
+                    order.stamp,
+                    order.files,
+                    order.faces,
+                    path,
+                    True,
+                )
+            ],
+        )
         self.session.versions.handed_out("programs for the mill", order.stamp, order.step)
 
     def ship_papers(self) -> None:
@@ -163,10 +175,21 @@ class ShopPapers:
         photos = [session.workshop.store.records.blob(sha) for sha in shas[-2:]]
         stamp, title = making.stamp(), f"{live.board.name}, {made.value.serial}"
         self.settings.handed_out(path.parent)
-        self._sheets.ask(write_papers, [(
-            title, stamp.words, warning, card_rows(made, live, lines, session.system),
-            care(live.board, session.brief.discipline, session.table), photos, path, True,
-        )])  # fmt: skip
+        self._sheets.ask(
+            write_papers,
+            [
+                (
+                    title,
+                    stamp.words,
+                    warning,
+                    card_rows(made, live, lines, session.system),
+                    care(live.board, session.brief.discipline, session.table),
+                    photos,
+                    path,
+                    True,
+                )
+            ],
+        )
         session.versions.handed_out("ship card", stamp, made.record.step or session.current)
 
     def shopping_list(self, panel: OrdersPanel) -> None:

@@ -52,8 +52,10 @@ class ScanPicture(QWidget):
         self._found = found
         half = np.interp(found.points[:, 0], shape.x, (shape.keel + shape.deck) / 2)
         self._half = half
-        self._faces = [(words, deck, *picture(found, deck=deck, middle=half)) for words, deck in
-                       (("Deck", True), ("Bottom", False))]  # fmt: skip
+        self._faces = [
+            (words, deck, *picture(found, deck=deck, middle=half))
+            for words, deck in (("Deck", True), ("Bottom", False))
+        ]
 
     def paintEvent(self, event: QPaintEvent) -> None:
         """Paint both faces, and the scale beside them."""
@@ -70,8 +72,9 @@ class ScanPicture(QWidget):
             painter.setBrush(Qt.BrushStyle.NoBrush)
             for number, place in enumerate(self._found.places, 1):
                 if self._on_deck(number - 1) == deck:
-                    at = QPointF(left + (place.x - corner[0]) / PIXEL * scale,
-                                 top + high - (place.y - corner[1]) / PIXEL * scale)  # fmt: skip
+                    at = QPointF(
+                        left + (place.x - corner[0]) / PIXEL * scale, top + high - (place.y - corner[1]) / PIXEL * scale
+                    )
                     painter.setPen(pen("ink", 1.5))
                     painter.drawEllipse(at, RING, RING)
                     label(painter, at.x() + RING + 2, at.y() + 4, str(number), "ink", font(12, 600))

@@ -45,8 +45,9 @@ PARENTS = "as the parent"
 class FollowsPanel(QFrame):
     """The table of rules, one of them to be changed, and how sizes for heavy riders are built."""
 
-    def __init__(self, session: Session, families: Families, family: Callable[[], Record | None],
-                 told: Callable[[str], None]) -> None:  # fmt: skip
+    def __init__(
+        self, session: Session, families: Families, family: Callable[[], Record | None], told: Callable[[str], None]
+    ) -> None:
         super().__init__()
         self.setObjectName("panel")
         self.session, self.families, self.family, self._told = session, families, family, told

@@ -62,8 +62,7 @@ class NewFamilyPanel(Panel):
         if self.other.currentData():
             there = parse(self.other_mass.text(), Quantity.MASS, system)
             if abs(there - mass) < 1:
-                raise InputError("both parents are for the same rider", where="Its rider",
-                                 accepts="Give another mass")  # fmt: skip
+                raise InputError("both parents are for the same rider", where="Its rider", accepts="Give another mass")
             step, _ = self.families.standing(self.other.currentData())
             other = (step, there)
         self.families.begin(self.name.text(), mass, masses_of(self.masses.text(), system), other)

@@ -69,8 +69,10 @@ class OptionsPage(QWidget):
             column.addWidget(ticked, high)
         row = QHBoxLayout()
         self.factor, self.number = QLineEdit(f"{FACTOR:g}"), QLineEdit("1")
-        for words, field, name in (("Price is cost ×", self.factor, "Price over cost"),
-                                   ("of each", self.number, "Boards of each to stock")):  # fmt: skip
+        for words, field, name in (
+            ("Price is cost ×", self.factor, "Price over cost"),
+            ("of each", self.number, "Boards of each to stock"),
+        ):
             field.setAccessibleName(name)
             field.setFixedWidth(46)
             field.editingFinished.connect(self._show)
@@ -204,8 +206,9 @@ class OptionsPage(QWidget):
         """Heads and rows of the matrix."""
         names = [c.name for c in self._chosen()]
         rates = self.session.table.rates
-        return ("Size", "Boxes and straps", *names), matrix_rows(self._cells, names, self._numbers()[0], rates.currency,
-                                                                  self.session.system)  # fmt: skip
+        return ("Size", "Boxes and straps", *names), matrix_rows(
+            self._cells, names, self._numbers()[0], rates.currency, self.session.system
+        )
 
     def _show(self) -> None:
         heads, rows = self.rows()

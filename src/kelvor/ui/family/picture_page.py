@@ -112,12 +112,17 @@ class PicturePage(QWidget):
         ranked = sorted(self.members, key=lambda m: float(m.live.geometry.keel_line[-1]))
         self.rockers.show_boards(
             [
-                Small(m.uid, m.name, rocker_words(m.live, self.session.system), m.live.geometry.shape.x,
-                      m.live.geometry.keel_line)
+                Small(
+                    m.uid,
+                    m.name,
+                    rocker_words(m.live, self.session.system),
+                    m.live.geometry.shape.x,
+                    m.live.geometry.keel_line,
+                )
                 for m in ranked
             ],
             family.uid,
-        )  # fmt: skip
+        )
 
     def _members(self, family: Record) -> list[Member]:
         _, parent = self.families.parent_of(family)

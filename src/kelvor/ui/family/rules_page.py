@@ -78,10 +78,15 @@ class RulesPage(QWidget):
         self.list.setWordWrap(True)
         self.list.itemSelectionChanged.connect(self._show_margins)
         column.addWidget(self.list, 1)
-        buttons = (("New…", lambda: self.edit_asked.emit(None)), ("Edit…", lambda: self.edit_asked.emit(self.chosen())),
-                   ("Take off", self._take_off))  # fmt: skip
-        more = (("Read from a file…", lambda: self.file_asked.emit("read", None)),
-                ("Write to a file…", lambda: self.file_asked.emit("write", self.chosen())))  # fmt: skip
+        buttons = (
+            ("New…", lambda: self.edit_asked.emit(None)),
+            ("Edit…", lambda: self.edit_asked.emit(self.chosen())),
+            ("Take off", self._take_off),
+        )
+        more = (
+            ("Read from a file…", lambda: self.file_asked.emit("read", None)),
+            ("Write to a file…", lambda: self.file_asked.emit("write", self.chosen())),
+        )
         self.buttons: dict[str, QPushButton] = {}
         for line in (buttons, more):
             row = QHBoxLayout()
@@ -257,8 +262,12 @@ class RulesPage(QWidget):
         if record is None:
             return
         rule, system = record.value, self.session.system
-        rows = [(limit, name, words) for name, _, stands in self._boards if stands is not None
-                for limit, words in sheet_rows(rule, [(name, stands)], system)]  # fmt: skip
+        rows = [
+            (limit, name, words)
+            for name, _, stands in self._boards
+            if stands is not None
+            for limit, words in sheet_rows(rule, [(name, stands)], system)
+        ]
         self.sheet_asked.emit((rule, rows, self._quotas(rule)))
 
 
@@ -273,8 +282,9 @@ class RulePanel(Panel):
 
     guide = "family#class-rules"
 
-    def __init__(self, parent: QWidget, session: Session, rules: ClassRules, record: Record | None,
-                 kept: Callable[[str], None]) -> None:  # fmt: skip
+    def __init__(
+        self, parent: QWidget, session: Session, rules: ClassRules, record: Record | None, kept: Callable[[str], None]
+    ) -> None:
         super().__init__(parent, "Class rule", "Keep")
         self.session, self.rules, self.record, self._kept = session, rules, record, kept
         rule = record.value if record is not None else ClassRule(name="New rule")
@@ -298,9 +308,12 @@ class RulePanel(Panel):
         """Keep it."""
         system = self.session.system
         rule = ClassRule(
-            name=self.name.text().strip() or "Class rule", source=self.source.text().strip(),
-            since=self.since.text().strip(), until=self.until.text().strip(),
-            limits=limits_of(self.limits.toPlainText(), system), quotas=quotas_of(self.quotas.toPlainText(), system),
-        )  # fmt: skip
+            name=self.name.text().strip() or "Class rule",
+            source=self.source.text().strip(),
+            since=self.since.text().strip(),
+            until=self.until.text().strip(),
+            limits=limits_of(self.limits.toPlainText(), system),
+            quotas=quotas_of(self.quotas.toPlainText(), system),
+        )
         self._kept(self.rules.keep(rule, self.record.uid if self.record is not None else ""))
         return True

@@ -97,8 +97,11 @@ class SeasonPanel(QWidget):
         entrants, outside = [], set()
         for (name, _, figures), ride in zip(self._gathered_now, rides, strict=True):
             rows: tuple[GearWind, ...] = getattr(ride, "quiver", ())
-            windows = tuple((row.least, row.most) for row in rows
-                            if row.most > row.least and any(row.gear.startswith(wing) for wing in names))  # fmt: skip
+            windows = tuple(
+                (row.least, row.most)
+                for row in rows
+                if row.most > row.least and any(row.gear.startswith(wing) for wing in names)
+            )
             counts = tuple(falls_under(quota, figures) is not False for quota in quotas)
             if record is not None and standing(record.value, figures, self.session.brief).met is False:
                 windows = ()  # it cannot be registered
@@ -126,8 +129,11 @@ class SeasonPanel(QWidget):
 
     def _by_log(self, name: str) -> str:
         """The winds a board was ridden in, by the sessions of this workshop."""
-        days = [one.value for one in self.session.logbook.all()
-                if one.setup is not None and one.setup.board == name and one.value.wind_low > 0]  # fmt: skip
+        days = [
+            one.value
+            for one in self.session.logbook.all()
+            if one.setup is not None and one.setup.board == name and one.value.wind_low > 0
+        ]
         if not days:
             return "not ridden yet"
         low, high = min(d.wind_low for d in days), max(max(d.wind_low, d.wind_high) for d in days)

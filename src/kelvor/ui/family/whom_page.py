@@ -195,10 +195,13 @@ class WhomPage(QWidget):
         own = brief_of_size(brief, mass)
         own = replace(own, rider=replace(own.rider, skill=self._customer.skill))
         self.answer.setText("Looking at every board under this rider…")
-        self._asking.ask(size_ride_job, [
-            (name, Subject(board, own, session.table, session.coefficients), condition_of(own))
-            for name, board in self._boards
-        ])  # fmt: skip
+        self._asking.ask(
+            size_ride_job,
+            [
+                (name, Subject(board, own, session.table, session.coefficients), condition_of(own))
+                for name, board in self._boards
+            ],
+        )
 
     def _counted(self, results: list[tuple[str, Figures] | None]) -> None:
         known = dict(result for result in results if result is not None)

@@ -29,18 +29,26 @@ def session_fields(
 
     states = "   ".join(f"{RING}{state}" for state in get_args(WaterState))
     return [
-        ("Board", setup.board, ""), ("Day", "", ""), ("Place", place, rings("place", but=place)),
+        ("Board", setup.board, ""),
+        ("Day", "", ""),
+        ("Place", place, rings("place", but=place)),
         ("Wind, kn", "", "   ".join(f"{RING}{w}" for w in ("8–10", "10–13", "13–16", "16–20", "20–25", "25+"))),
         ("From", "", "   ".join(f"{RING}{p}" for p in ("N", "NE", "E", "SE", "S", "SW", "W", "NW"))),
         ("Water", "", states),
-        ("Rider", setup.rider, rings("rider", but=setup.rider)), ("How they ride", setup.rides, ""),
+        ("Rider", setup.rider, rings("rider", but=setup.rider)),
+        ("How they ride", setup.rides, ""),
         ("Wing, sail, kite", setup.drive, rings("sail", "hand wing", "kite", but=setup.drive)),
-        ("Foil", setup.foil, rings("foil", but=setup.foil)), ("Fin", setup.fin, rings("fin", but=setup.fin)),
-        ("Fin, from the tail", length(setup.fin_place), ""), ("Mast base", length(setup.mast_track), ""),
-        ("Foil mast", length(setup.foil_mast), ""), ("Front strap", length(setup.front_strap), ""),
-        ("Back strap", length(setup.back_strap), ""), ("Straps turned, °", "", ""),
-        ("The other board", setup.partner, ""), ("Hours", "", ""),
-    ]  # fmt: skip
+        ("Foil", setup.foil, rings("foil", but=setup.foil)),
+        ("Fin", setup.fin, rings("fin", but=setup.fin)),
+        ("Fin, from the tail", length(setup.fin_place), ""),
+        ("Mast base", length(setup.mast_track), ""),
+        ("Foil mast", length(setup.foil_mast), ""),
+        ("Front strap", length(setup.front_strap), ""),
+        ("Back strap", length(setup.back_strap), ""),
+        ("Straps turned, °", "", ""),
+        ("The other board", setup.partner, ""),
+        ("Hours", "", ""),
+    ]
 
 
 def test_words(trial: Trial) -> list[str]:

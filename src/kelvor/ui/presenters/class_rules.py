@@ -115,12 +115,17 @@ def season_words(entrants: Sequence[Entrant], choice: Choice, system: System) ->
     """What to register, and where one hands over to the next."""
     names = [entrants[i].name for i in choice.boards]
     head = f"Register {', '.join(names)}: together {choice.covered * 100:.0f} % of the season's winds."
-    lines = [f"{entrants[i].name} alone {alone * 100:.0f} %: {window_words(entrants[i], system)}"
-             for i, alone in zip(choice.boards, choice.alone, strict=True)]  # fmt: skip
+    lines = [
+        f"{entrants[i].name} alone {alone * 100:.0f} %: {window_words(entrants[i], system)}"
+        for i, alone in zip(choice.boards, choice.alone, strict=True)
+    ]
     for first, second, low, high in changes([entrants[i] for i in choice.boards]):
         a, b = (text(wind, Quantity.SPEED, system) for wind in (low, high))
-        lines.append(f"{first} to {second}: change between {a} and {b}" if low <= high
-                     else f"{first} to {second}: nothing goes between {b} and {a}")  # fmt: skip
+        lines.append(
+            f"{first} to {second}: change between {a} and {b}"
+            if low <= high
+            else f"{first} to {second}: nothing goes between {b} and {a}"
+        )
     return Season(head, tuple(lines))
 
 
@@ -146,7 +151,7 @@ def sheet_rows(rule: ClassRule, boards: Sequence[tuple[str, Standing]], system: 
     return [
         (limit_label(limit, system), *(margin_words(stands.verdicts[i], system) for _, stands in boards))
         for i, limit in enumerate(rule.limits)
-    ]  # fmt: skip
+    ]
 
 
 def quota_rows(
@@ -154,10 +159,13 @@ def quota_rows(
 ) -> list[tuple[str, str]]:
     """How many of these boards each quota lets register."""
     return [
-        (quota_words(quota, system), f"{count} of these {len(boards)} would count"
-         + ("" if count <= quota.most else f": register {quota.most} of them"))
+        (
+            quota_words(quota, system),
+            f"{count} of these {len(boards)} would count"
+            + ("" if count <= quota.most else f": register {quota.most} of them"),
+        )
         for quota, count in zip(rule.quotas, counts, strict=True)
-    ]  # fmt: skip
+    ]
 
 
 def knots(words: str) -> float:

@@ -44,8 +44,16 @@ def ledger_lines(found: list[Difference], system: System) -> list[Row]:
 def line_chart(live: Live, name: str, curve: Curve, slid: float) -> Chart:
     """A line of one board, slid along the reference's ruler."""
     x = live.geometry.shape.x + slid
-    return Chart(curve.words, f"{name}, over the reference's own ruler.", "from its tail, cm", Quantity.LENGTH,
-                 _sign(curve), curve.quantity, (Line(name, "now", x, curve.read(live)),), from_zero=False)  # fmt: skip
+    return Chart(
+        curve.words,
+        f"{name}, over the reference's own ruler.",
+        "from its tail, cm",
+        Quantity.LENGTH,
+        _sign(curve),
+        curve.quantity,
+        (Line(name, "now", x, curve.read(live)),),
+        from_zero=False,
+    )
 
 
 def difference_chart(

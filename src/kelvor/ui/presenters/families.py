@@ -228,7 +228,8 @@ def measures_to_add(board: Board, rules: Sequence[SizeRule]) -> list[tuple[str, 
     rows = [(key, group.words) for key, group in GROUPS.items() if key not in ruled and group.keys(board)]
     grouped = {key for group in GROUPS.values() for key in group.keys(board)}
     rows += [
-        (lever.key, lever.told) for lever in levers(board)
+        (lever.key, lever.told)
+        for lever in levers(board)
         if lever.key not in ruled and lever.key not in grouped and not lever.choices
-    ]  # fmt: skip
+    ]
     return rows

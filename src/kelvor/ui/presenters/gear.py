@@ -43,8 +43,14 @@ def incident_rows(worn: Worn | None) -> list[Row]:
         value = record.value
         if isinstance(value, Incident):
             retired = ", retired" if value.retired else ""
-            rows.append(Row(record.uid, f"{value.day} {value.kind}{retired}: {value.words}", struck=bool(value.struck),
-                            tip=value.struck or value.words))  # fmt: skip
+            rows.append(
+                Row(
+                    record.uid,
+                    f"{value.day} {value.kind}{retired}: {value.words}",
+                    struck=bool(value.struck),
+                    tip=value.struck or value.words,
+                )
+            )
     return rows
 
 
@@ -53,10 +59,17 @@ def ladder_rows(rungs: Sequence[Rung], system: System) -> list[tuple[str, ...]]:
     found: list[tuple[str, ...]] = []
     for rung in rungs:
         wind = f"{rung.wind[0] / KNOT:.0f}–{rung.wind[1] / KNOT:.0f}" if rung.wind is not None else ""
-        found.append((
-            rung.name, text(rung.span, Quantity.LENGTH, system), f"{rung.share:.2f}" if rung.share else "",
-            str(rung.sessions or ""), wind, f"{rung.best / KNOT:.1f}" if rung.best else "", rung.said,
-        ))  # fmt: skip
+        found.append(
+            (
+                rung.name,
+                text(rung.span, Quantity.LENGTH, system),
+                f"{rung.share:.2f}" if rung.share else "",
+                str(rung.sessions or ""),
+                wind,
+                f"{rung.best / KNOT:.1f}" if rung.best else "",
+                rung.said,
+            )
+        )
     return found
 
 

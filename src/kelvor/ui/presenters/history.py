@@ -29,10 +29,18 @@ class Chapter:
 
 
 def history(
-    made: Made, live: Live, version: int, brief: Brief, log: Sequence[Logged], tests: Sequence[Test],
-    decisions: Sequence[Record], incidents: Sequence[Record], targets: Sequence[tuple[str, str]], measured: Sequence[
-        tuple[str, str]], system: System,
-) -> list[Chapter]:  # fmt: skip
+    made: Made,
+    live: Live,
+    version: int,
+    brief: Brief,
+    log: Sequence[Logged],
+    tests: Sequence[Test],
+    decisions: Sequence[Record],
+    incidents: Sequence[Record],
+    targets: Sequence[tuple[str, str]],
+    measured: Sequence[tuple[str, str]],
+    system: System,
+) -> list[Chapter]:
     """The chapters of a board, from brief to sessions; what nothing is known of is left out."""
     board, value = live.board, made.value
     width = 2 * float(live.geometry.shape.half_width.max())

@@ -51,8 +51,17 @@ def phase_rows(
         aside = difference_words(figure, then, system, size=not ranks)
         if ranks and then is not None and pinned_name and shown != "–":
             shown = f"{shown} {pinned_name}"
-        rows.append(Row(key, figure.definition.label, shown, aside, struck=not figure.valid,
-                        mark="!" if key in short else "", tip=f"{said_in(figure.note, system)}.{band}"))  # fmt: skip
+        rows.append(
+            Row(
+                key,
+                figure.definition.label,
+                shown,
+                aside,
+                struck=not figure.valid,
+                mark="!" if key in short else "",
+                tip=f"{said_in(figure.note, system)}.{band}",
+            )
+        )
     return rows
 
 

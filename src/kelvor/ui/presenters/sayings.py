@@ -33,9 +33,11 @@ def speaking(saying: Saying, figures: Figures, system: System) -> str:
     if not found:
         return "Nothing computed speaks of it on this board: what follows is common practice only."
     told = "; ".join(
-        f.definition.label.lower() if f.definition.ranks
-        else f"{f.definition.label.lower()} {text(f.value, f.definition.quantity, system)}" for f in found[:4]
-    )  # fmt: skip
+        f.definition.label.lower()
+        if f.definition.ranks
+        else f"{f.definition.label.lower()} {text(f.value, f.definition.quantity, system)}"
+        for f in found[:4]
+    )
     return f"What speaks of it: {told}."
 
 

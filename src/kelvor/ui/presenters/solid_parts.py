@@ -120,7 +120,15 @@ def water_sheet(live: Live, afloat: PostureFloat) -> Solid:
     """The still water around the board as one rectangle."""
     plane, board = afloat.level.plane, live.board
     aside = 0.5 * float(live.geometry.shape.half_width.max()) + 0.16 * board.length
-    corners = np.array([(x, y, plane.depth + plane.pitch * x) for x, y in (
-        (-0.05 * board.length, -aside), (1.05 * board.length, -aside),
-        (1.05 * board.length, aside), (-0.05 * board.length, aside))])  # fmt: skip
+    corners = np.array(
+        [
+            (x, y, plane.depth + plane.pitch * x)
+            for x, y in (
+                (-0.05 * board.length, -aside),
+                (1.05 * board.length, -aside),
+                (1.05 * board.length, aside),
+                (-0.05 * board.length, aside),
+            )
+        ]
+    )
     return Solid(corners, np.array([[0, 1, 2], [0, 2, 3]]))

@@ -30,8 +30,17 @@ def trade_chart(problem: Problem, trade: Trade, wishes: Sequence[Demand], system
     caption = "Each mark is a board, with how many of the brief's wishes it meets" if wishes else "Each mark is a board"
     title = f"{second.label} against {inside(first.label)}"
     labels = [f"{d.label}, {sign}" if (sign := unit_of(d.quantity, system).sign) else d.label for d in (first, second)]
-    return Chart(title, caption, labels[0], first.quantity, labels[1], second.quantity,
-                 (Line("", "now", x, y),), marks, from_zero=False)  # fmt: skip
+    return Chart(
+        title,
+        caption,
+        labels[0],
+        first.quantity,
+        labels[1],
+        second.quantity,
+        (Line("", "now", x, y),),
+        marks,
+        from_zero=False,
+    )
 
 
 def trade_heads(problem: Problem) -> tuple[str, ...]:

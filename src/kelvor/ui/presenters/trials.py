@@ -98,9 +98,15 @@ def run_rows(trial: Trial, runs: Sequence[Record]) -> list[tuple[str, ...]]:
         r = record.value
         if isinstance(r, TrialRun):
             mark = f"struck: {r.struck}" if r.struck else "simulated" if record.origin == "simulated" else ""
-            found.append((
-                str(r.number), f"{r.change}, {trial.a if r.change == 'A' else trial.b}", knots(r.value),
-                "out and back" if r.both_ways else "one way", r.rider, knots(r.wind, 1) if r.wind else "",
-                " · ".join(part for part in (r.felt, mark) if part),
-            ))  # fmt: skip
+            found.append(
+                (
+                    str(r.number),
+                    f"{r.change}, {trial.a if r.change == 'A' else trial.b}",
+                    knots(r.value),
+                    "out and back" if r.both_ways else "one way",
+                    r.rider,
+                    knots(r.wind, 1) if r.wind else "",
+                    " · ".join(part for part in (r.felt, mark) if part),
+                )
+            )
     return found

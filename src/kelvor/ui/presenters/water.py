@@ -110,8 +110,15 @@ def said_rows(one: Logged, system: System) -> list[Row]:
     for record in one.readings:
         r = record.value
         if isinstance(r, OnTheWater):
-            rows.append(Row(record.uid, READ_AS[r.what], reading_words(r, system),
-                            struck=bool(r.struck), tip=r.struck or computed_words(r, system)))  # fmt: skip
+            rows.append(
+                Row(
+                    record.uid,
+                    READ_AS[r.what],
+                    reading_words(r, system),
+                    struck=bool(r.struck),
+                    tip=r.struck or computed_words(r, system),
+                )
+            )
     for record in one.tracks:
         t = record.value
         if isinstance(t, TrackFile):

@@ -48,9 +48,11 @@ def reason(fit: Fit, customer: Customer, system: System) -> str:
     wanted = text(fit.wanted, Quantity.VOLUME, system)
     more = fit.volume - fit.wanted
     off = text(abs(more), Quantity.VOLUME, system)
-    size = f"just the {wanted} for this rider" if abs(fit.off) < 0.02 else (
-        f"{off} {'more' if more > 0 else 'less'} than the {wanted} for this rider"
-    )  # fmt: skip
+    size = (
+        f"just the {wanted} for this rider"
+        if abs(fit.off) < 0.02
+        else (f"{off} {'more' if more > 0 else 'less'} than the {wanted} for this rider")
+    )
     if fit.wind is None or customer.wind <= 0:
         return size
     asked = text(customer.wind, Quantity.SPEED, system)
@@ -79,8 +81,11 @@ def chart_rows(
             wanted = wanted_litres(volume, mass, skill, power, customer)
             found = fits([(name, litres, {}) for name, litres in boards], customer, wanted)
             near = abs(found[0].off) <= REACH
-            cells.append(f"{found[0].name} ({text(found[0].volume, Quantity.VOLUME, system)})" if near else
-                         f"none near: {text(wanted, Quantity.VOLUME, system)} wanted")  # fmt: skip
+            cells.append(
+                f"{found[0].name} ({text(found[0].volume, Quantity.VOLUME, system)})"
+                if near
+                else f"none near: {text(wanted, Quantity.VOLUME, system)} wanted"
+            )
         rows.append((rider_words(float(kilograms), system), *cells))
     return rows
 

@@ -131,8 +131,9 @@ class FamilyView(QWidget):
         from kelvor.exchange.paper import Chapter
 
         rule, margins, quotas = told
-        days = ", ".join(w for w in (rule.source, rule.since and f"from {rule.since}",
-                                     rule.until and f"until {rule.until}") if w)  # fmt: skip
+        days = ", ".join(
+            w for w in (rule.source, rule.since and f"from {rule.since}", rule.until and f"until {rule.until}") if w
+        )
         chapters = [Chapter("Margins", days, margins, (200, 150, 160), ("Limit", "Board", "Margin"))]
         if quotas:
             chapters.append(Chapter("Quotas", "", quotas, (220, 290), ("Quota", "Boards")))

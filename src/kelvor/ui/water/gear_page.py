@@ -238,10 +238,17 @@ class GearPage(QWidget):
         if not words and not self.retired.isChecked():
             self.problem.setText("Type what happened.")
             return
-        incident = Incident(what=worn_.record.uid, name=named(worn_.record), day=today().isoformat(), words=words,
-                            kind=self.kind.currentData(), retired=self.retired.isChecked())  # fmt: skip
-        self.session.workshop.registers.keep("incident", incident, f"{named(worn_.record)}: {incident.kind}",
-                                             origin="measured")  # fmt: skip
+        incident = Incident(
+            what=worn_.record.uid,
+            name=named(worn_.record),
+            day=today().isoformat(),
+            words=words,
+            kind=self.kind.currentData(),
+            retired=self.retired.isChecked(),
+        )
+        self.session.workshop.registers.keep(
+            "incident", incident, f"{named(worn_.record)}: {incident.kind}", origin="measured"
+        )
         self.words.clear()
         self.retired.setChecked(False)
         self.problem.setText("")

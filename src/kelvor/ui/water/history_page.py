@@ -116,8 +116,19 @@ class HistoryPage(QWidget):
         incidents = [r for r in registers.of("incident") if r.value.what == made.record.uid]
         tests = self.trials.all()
         number = next((s.number for s in store.steps(board_id).values() if s.id == step), 0)
-        return history(made, live, number, brief, session.logbook.all(), tests, decisions, incidents,
-                       self._targets(brief), self._measured(made, live), session.system)  # fmt: skip
+        return history(
+            made,
+            live,
+            number,
+            brief,
+            session.logbook.all(),
+            tests,
+            decisions,
+            incidents,
+            self._targets(brief),
+            self._measured(made, live),
+            session.system,
+        )
 
     def _targets(self, brief: Brief) -> list[tuple[str, str]]:
         from kelvor.core.book import BY_KEY  # with all that is ridden: not before it is looked at
@@ -126,9 +137,11 @@ class HistoryPage(QWidget):
         for target in brief.targets:
             definition = BY_KEY.get(target.figure)
             if definition is not None:
-                value = f"{target.value:.2f} × the known board" if target.relative else text(
-                    target.value, definition.quantity, self.session.system
-                )  # fmt: skip
+                value = (
+                    f"{target.value:.2f} × the known board"
+                    if target.relative
+                    else text(target.value, definition.quantity, self.session.system)
+                )
                 found.append((definition.label, f"{target.relation} {value}{' (a wish)' if target.wish else ''}"))
         return found
 

@@ -181,12 +181,21 @@ class SessionForm(Panel):
             r.uid for r in registers.of("sail", "hand wing", "kite", "foil", "fin") if record_name(r) in ridden
         )
         return SetUp(
-            session="-", board=board, made=made, rider=self.rider.currentText().strip()[:80],
-            rides=self.rides.text().strip()[:400], drive=self.drive.currentText().strip()[:80],
-            foil=self.foil.currentText().strip()[:80], fin=self.fin.currentText().strip()[:80], gear=gear[:12],
-            partner=self.partner.text().strip()[:400], front_angle=front, back_angle=back, hours=self._hours(),
+            session="-",
+            board=board,
+            made=made,
+            rider=self.rider.currentText().strip()[:80],
+            rides=self.rides.text().strip()[:400],
+            drive=self.drive.currentText().strip()[:80],
+            foil=self.foil.currentText().strip()[:80],
+            fin=self.fin.currentText().strip()[:80],
+            gear=gear[:12],
+            partner=self.partner.text().strip()[:400],
+            front_angle=front,
+            back_angle=back,
+            hours=self._hours(),
             **places,
-        )  # fmt: skip
+        )
 
     def _turned(self) -> tuple[float, float]:
         typed = self.angles.text().replace("°", "").strip()

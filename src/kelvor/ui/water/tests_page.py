@@ -235,10 +235,13 @@ class TestsPage(QWidget):
             if value <= 0:
                 raise InputError("it stood still", where="Run", accepts="Type its speed like 23.4")
             self.trials.sail(
-                test, within(limit_of(TrialRun, "value"), value, "Speed"), both_ways=self.both.isChecked(),
-                rider=self.rider.text().strip(), wind=within(limit_of(TrialRun, "wind"), wind, "Wind"),
+                test,
+                within(limit_of(TrialRun, "value"), value, "Speed"),
+                both_ways=self.both.isChecked(),
+                rider=self.rider.text().strip(),
+                wind=within(limit_of(TrialRun, "wind"), wind, "Wind"),
                 felt=self.felt.text().strip(),
-            )  # fmt: skip
+            )
         except KelvorError as error:
             self.problem.setText(str(error))
             return

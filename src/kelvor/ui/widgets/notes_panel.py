@@ -49,8 +49,12 @@ class NotesPanel(Panel):
 
     def act(self) -> bool:
         """Keep what is typed; the panel stays for the next."""
-        note = Note(kind=self.kind.currentData(), about=self.about.currentText(), words=self.words.text().strip(),
-                    source=self.source.text().strip())  # fmt: skip
+        note = Note(
+            kind=self.kind.currentData(),
+            about=self.about.currentText(),
+            words=self.words.text().strip(),
+            source=self.source.text().strip(),
+        )
         self.notes.keep(note)
         self.problem.setText("")
         self.words.clear()

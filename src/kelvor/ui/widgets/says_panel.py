@@ -57,8 +57,10 @@ class SaysPanel(Panel):
         self.do.setDefault(False)
         self.do.setAutoDefault(False)
         self.do.setEnabled(False)
-        self.explain(f"Ask first which fin or foil, what wind, and against which board. Counted for: "
-                     f"{under_words(session.brief, True, session.system)}.")  # fmt: skip
+        self.explain(
+            f"Ask first which fin or foil, what wind, and against which board. Counted for: "
+            f"{under_words(session.brief, True, session.system)}."
+        )
         holder = QWidget()
         row = QHBoxLayout(holder)
         row.setContentsMargins(0, 0, 0, 0)

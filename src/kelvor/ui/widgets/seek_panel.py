@@ -243,9 +243,13 @@ class SeekPanel(Panel):
         if self._record is not None:
             here = self._record.value
             self.session.workshop.registers.lay_aside(
-                "search", Search(asked=here.asked), "a search ended", self._record.uid, self.session.board_id,
+                "search",
+                Search(asked=here.asked),
+                "a search ended",
+                self._record.uid,
+                self.session.board_id,
                 self.session.current,
-            )  # fmt: skip
+            )
 
     def _look_for_begun(self) -> None:
         """A search on this version that was not ended can be gone on with."""

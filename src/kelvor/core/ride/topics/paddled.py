@@ -369,11 +369,19 @@ def _picture(case: RideCase) -> None:
     if 0 < wanted <= curve.speeds[-1]:
         marks.append(Mark(wanted, f"{wanted / KNOT:.1f} kn, {curve.at(wanted):.0f} N", curve.at(wanted)))
     case.collected.pictures["paddle"] = Chart(
-        "Drag against the paddle", f"{brief.rider.mass:.0f} kg; push of {brief.watts:.0f} W at "
-            f"a stroke efficiency of {model.table.stroke_efficiency:.2f}.",
-        "board speed, kn", Q.SPEED, "N", Q.FORCE, (Line("drag", "now", *refined(curve.speeds, curve.drag, curve.band)),
-        Line("paddle", "push", curve.speeds, push)),
-        tuple(marks))  # fmt: skip
+        "Drag against the paddle",
+        f"{brief.rider.mass:.0f} kg; push of {brief.watts:.0f} W at "
+        f"a stroke efficiency of {model.table.stroke_efficiency:.2f}.",
+        "board speed, kn",
+        Q.SPEED,
+        "N",
+        Q.FORCE,
+        (
+            Line("drag", "now", *refined(curve.speeds, curve.drag, curve.band)),
+            Line("paddle", "push", curve.speeds, push),
+        ),
+        tuple(marks),
+    )
 
 
 @tells(TOW_DRAG, WAKE_SLOPE, pictures="slope tow")

@@ -528,8 +528,16 @@ def _ladder(case: RideCase, sides: tuple[float, float], speeds: tuple[float, flo
         collected.none("no length from six to fourteen tenths of it holds at the hump", FIN_BEST)
     own = max(case.measured.board.fittings.fin_boxes, key=lambda b: (b.offset == 0, b.fin.span)).fin.span
     collected.pictures["fins"] = Chart(
-        "Fin lengths against the same side force", f"{words}. Below nothing the fin lets go. "
-            "The best length depends on the speed.", "fin length, cm", Q.LENGTH,
-        "lift left", Q.SHARE, (Line(f"at {speed / KNOT:.0f} kn", "now", spans, at_run, 0.15 * (1 - at_run)),
-                               Line(f"pushing at {slow / KNOT:.0f} kn", "push", spans, at_push, 0.15 * (1 - at_push))),
-        (Mark(own, f"fitted, {own * 100:.0f} cm"),), from_zero=False)  # fmt: skip
+        "Fin lengths against the same side force",
+        f"{words}. Below nothing the fin lets go. The best length depends on the speed.",
+        "fin length, cm",
+        Q.LENGTH,
+        "lift left",
+        Q.SHARE,
+        (
+            Line(f"at {speed / KNOT:.0f} kn", "now", spans, at_run, 0.15 * (1 - at_run)),
+            Line(f"pushing at {slow / KNOT:.0f} kn", "push", spans, at_push, 0.15 * (1 - at_push)),
+        ),
+        (Mark(own, f"fitted, {own * 100:.0f} cm"),),
+        from_zero=False,
+    )
