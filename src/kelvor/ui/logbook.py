@@ -8,7 +8,7 @@ from hashlib import sha256
 from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
-from PySide6.QtCore import QFileSystemWatcher, QObject, QTimer, Signal
+from PySide6.QtCore import QObject, Signal
 
 from kelvor.core.errors import InputError, KelvorError
 from kelvor.core.figures import Origin
@@ -20,6 +20,7 @@ from kelvor.core.track.reading import TrackRead
 from kelvor.exchange.tracks import ENDINGS, MOST_BYTES, heads_to_ask, read_line, track_job
 from kelvor.files import reason
 from kelvor.ui.runner import Asked
+from kelvor.ui.watched_folder import WatchedFolder
 
 if TYPE_CHECKING:
     from kelvor.ui.registers import Registers
@@ -27,8 +28,6 @@ if TYPE_CHECKING:
 
 KEPT_READ = 6
 """So many tracks stay read."""
-SETTLES_MS = 700
-"""A file that appears in the watched folder is read so long after it stops growing."""
 
 
 class Logbook(QObject):
@@ -53,13 +52,8 @@ class Logbook(QObject):
         self._look = Asked(self, "The track", self._looked, failed=self.failed.emit, here=True)
         self._looking = ""
         self._take = Asked(self, "The track", self._taken, failed=self._not_taken, here=True)
-        self._watcher: QFileSystemWatcher | None = None
-        self._seen: set[Path] = set()
-        self._settles = QTimer(self)
-        self._settles.setSingleShot(True)
-        self._settles.setInterval(SETTLES_MS)
-        self._settles.timeout.connect(self._look_into_folder)
-        self._folder: Path | None = None
+        self._folder = WatchedFolder(ENDINGS, self)
+        self._folder.appeared.connect(self._appeared)
 
     @property
     def _registers(self) -> Registers:
@@ -324,32 +318,15 @@ class Logbook(QObject):
 
     def watch(self, folder: Path | None) -> None:
         """Begin a draft for every track that appears in a folder from now on; None stops."""
-        if self._watcher is not None:
-            self._watcher.deleteLater()
-            self._watcher = None
-        self._folder = folder
-        if folder is None or not folder.is_dir():
-            return
-        self._watcher = QFileSystemWatcher([str(folder)], self)
-        self._watcher.directoryChanged.connect(lambda _: self._settles.start())
-        self._settles.start()
+        self._folder.watch(folder)
 
-    def _look_into_folder(self) -> None:
-        if self._folder is None:
+    def _appeared(self, path: Path) -> None:
+        if any(t.value.name == path.name for one in self.all() for t in one.tracks):
             return
-        known = {t.value.name for one in self.all() for t in one.tracks}
         try:
-            files = sorted(p for p in self._folder.iterdir() if p.suffix.lower() in ENDINGS and p.is_file())
-        except OSError:
-            return
-        for path in files:
-            if path in self._seen or path.name in known:
-                continue
-            self._seen.add(path)
-            try:
-                self.add_track(path)
-            except InputError as error:
-                self.failed.emit(str(error))
+            self.add_track(path)
+        except InputError as error:
+            self.failed.emit(str(error))
 
 
 def today() -> date:

@@ -212,13 +212,7 @@ def _figures(
     ]
     kneel = postures.get("kneeling")
     if kneel is not None:
-        window = kneel.window[1] - kneel.window[0]
-        found += [
-            make(RIDER_SHARE, kneel.level.rider_share, 0.04, "of the body's volume"),
-            make(KNEE_PLACE, kneel.level.place, 0.02, "" if kneel.level.found else "off the deck", kneel.level.found),
-            make(KNEE_WINDOW, window, 0.15 * window + 0.003, "" if kneel.pitch_stable else "held by the rider"),
-            make(KNEE_MOMENT, kneel.moment_per_metre * 0.01, 0.05 * abs(kneel.moment_per_metre) * 0.01),
-        ]
+        found += _kneeling(kneel, make)
     if kneel is not None and hull is not None:
         mast = measured.board.mast_x
         # a sinking board never trims freely; only ask where it would come back by itself
@@ -234,6 +228,17 @@ def _figures(
             make(TRIM, trim, 0.5 * DEGREE, "" if np.isfinite(trim) else "no free trim: held by the rider"),
         ]
     return (*found, *_waiting(measured, waiting, make))
+
+
+def _kneeling(kneel: PostureFloat, make: Callable[..., Figure]) -> tuple[Figure, ...]:
+    """Where the knees keep the board level, and how far they may move."""
+    level, window, moment = kneel.level, kneel.window[1] - kneel.window[0], kneel.moment_per_metre
+    return (
+        make(RIDER_SHARE, level.rider_share, 0.04, "of the body's volume"),
+        make(KNEE_PLACE, level.place, 0.02, "" if level.found else "off the deck", level.found),
+        make(KNEE_WINDOW, window, 0.15 * window + 0.003, "" if kneel.pitch_stable else "held by the rider"),
+        make(KNEE_MOMENT, moment * 0.01, 0.05 * abs(moment) * 0.01),
+    )
 
 
 def _waiting(measured: Geometry, waiting: PostureFloat, make: Callable[..., Figure]) -> tuple[Figure, ...]:

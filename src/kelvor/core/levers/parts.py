@@ -54,6 +54,38 @@ _EXPLAINS = {
 _WALL = Field(
     "wall", "wall angle", A, 5 * DEG, 5 * DEG, 90 * DEG, "Steep releases, smooth is not felt as a kink. Schools differ."
 )
+_RUN = (Field("start", "from", L, 0.01, 0.0, math.inf), Field("end", "to", L, 0.01, 0.0, math.inf))
+_CUT_AWAY = (
+    Field("angle", "angle", A, DEG, 0.0, 45 * DEG,
+          "More lets the tail be pushed down to pump and lift off, the box staying level; it costs flat and foam."),
+    Field("hinge", "hinge", L, 0.01, 0.02, math.inf,
+          "Counted from the tail. Further forward frees the tail sooner and shortens the flat."),
+    Field("blend", "blend", L, 0.01, 0.0, 1.0, "How softly the kick begins."),
+)  # fmt: skip
+_PLINTH = (
+    Field("width", "", L, 0.01, 0.02, 0.6,
+          "Just as wide as the plate or box, so it sits true while V outboard still lets the board lean."),
+    *_RUN,
+)  # fmt: skip
+_CROSS_STEP = (
+    Field("height", "height", D, 0.002, -0.1, 0.1,
+          "Volume is kept at rest, and the tail lets go quickly once moving; it costs build time."),
+    Field("at", "from tail", L, 0.01, 0.02, math.inf),
+    _WALL,
+)  # fmt: skip
+_CHANNELS = (
+    Field("depth", "depth", D, 0.001, 0.0, 0.05, "Grip with smaller fins and a defined pivot; more sanding."),
+    Field("count", "a side", N, 1, 1, 6),
+    Field("width", "width", D, 0.002, 0.004, 0.2),
+    Field("gap", "land between", D, 0.002, 0.0, 0.3),
+    Field("inner", "inner lip", D, 0.005, 0.0, 0.6),
+    Field("toe", "toe", A, DEG, -20 * DEG, 20 * DEG, "Towards the centre going forward."),
+    *_RUN,
+    Field("run_out", "run-out", L, 0.02, 0.0, 2.0),
+    _WALL,
+)  # fmt: skip
+_CUT_OUT = "Less wetted at speed, float kept at rest. Too large: the tail sinks, stalls, and the gybe is unstable."
+_INNER_HULL = "The board stands on the full width and runs on the inner hull."
 
 
 def levers_of_parts(board: Board) -> list[Lever]:
@@ -87,55 +119,17 @@ def _layer_levers(item: Layer) -> list[Lever]:
     group = "Bottom layers"
     match item:
         case CutAway():
-            return field_levers(
-                key,
-                part,
-                (
-                    Field(
-                        "angle",
-                        f"{name} angle",
-                        A,
-                        DEG,
-                        0.0,
-                        45 * DEG,
-                        "More lets the tail be pushed down to pump and lift off, the box staying level; it costs flat "
-                        "and foam.",
-                    ),
-                    Field(
-                        "hinge",
-                        f"{name} hinge",
-                        L,
-                        0.01,
-                        0.02,
-                        math.inf,
-                        "Counted from the tail. Further forward frees the tail sooner and shortens the flat.",
-                    ),
-                    Field("blend", f"{name} blend", L, 0.01, 0.0, 1.0, "How softly the kick begins."),
-                ),
-                "Rocker",
-            )
+            labelled = tuple(replace(f, label=f"{name} {f.label}") for f in _CUT_AWAY)
+            return field_levers(key, part, labelled, "Rocker")
         case Plinth():
-            return field_levers(
-                key,
-                part,
-                named(
-                    name,
-                    Field(
-                        "width",
-                        "",
-                        L,
-                        0.01,
-                        0.02,
-                        0.6,
-                        "Just as wide as the plate or box, so it sits true while V outboard still lets the board lean.",
-                    ),
-                    Field("start", "from", L, 0.01, 0.0, math.inf),
-                    Field("end", "to", L, 0.01, 0.0, math.inf),
-                ),
-                group,
-            )
-        case CrossStep() | Ledge() | Channels():
-            return _walled_levers(item, key, part)
+            return field_levers(key, part, named(name, *_PLINTH), group)
+        case CrossStep():
+            return field_levers(key, part, named(name, *_CROSS_STEP), group)
+        case Ledge():
+            words = _CUT_OUT if item.kind == "cut_out" else _INNER_HULL
+            return field_levers(key, part, named(name, *_ledge_fields(item.across, words)), group, key)
+        case Channels():
+            return field_levers(key, part, named(name, *_CHANNELS), group)
     angle = item.kind in ANGLED
     most = Field(
         "amount",
@@ -150,78 +144,15 @@ def _layer_levers(item: Layer) -> list[Lever]:
     return field_levers(key, part, named(name, *_layout_field(item), most), group, key)
 
 
-def _walled_levers(item: CrossStep | Ledge | Channels, key: str, part: Part) -> list[Lever]:
-    """Levers of layers with walls of their own."""
-    name, group = item.name, "Bottom layers"
-    match item:
-        case CrossStep():
-            return field_levers(
-                key,
-                part,
-                named(
-                    name,
-                    Field(
-                        "height",
-                        "height",
-                        D,
-                        0.002,
-                        -0.1,
-                        0.1,
-                        "Volume is kept at rest, and the tail lets go quickly once moving; it costs build time.",
-                    ),
-                    Field("at", "from tail", L, 0.01, 0.02, math.inf),
-                    _WALL,
-                ),
-                group,
-            )
-        case Ledge():
-            words = (
-                "Less wetted at speed, float kept at rest. Too large: the tail sinks, stalls, and the gybe is unstable."
-                if item.kind == "cut_out"
-                else "The board stands on the full width and runs on the inner hull."
-            )
-            return field_levers(
-                key,
-                part,
-                named(
-                    name,
-                    Field("line", f"line from the {item.across}", D, 0.005, 0.0, 0.7, words, schedule=True),
-                    Field("height", "height", D, 0.002, 0.0, 0.2, words),
-                    Field("start", "from", L, 0.01, 0.0, math.inf),
-                    Field("end", "to", L, 0.01, 0.0, math.inf),
-                    Field("run_out", "run-out", L, 0.02, 0.0, 3.0, "How softly it ends; 0 is a wall."),
-                    _WALL,
-                ),
-                group,
-                key,
-            )
-        case _:
-            return field_levers(
-                key,
-                part,
-                named(
-                    name,
-                    Field(
-                        "depth",
-                        "depth",
-                        D,
-                        0.001,
-                        0.0,
-                        0.05,
-                        "Grip with smaller fins and a defined pivot; more sanding.",
-                    ),
-                    Field("count", "a side", N, 1, 1, 6),
-                    Field("width", "width", D, 0.002, 0.004, 0.2),
-                    Field("gap", "land between", D, 0.002, 0.0, 0.3),
-                    Field("inner", "inner lip", D, 0.005, 0.0, 0.6),
-                    Field("toe", "toe", A, DEG, -20 * DEG, 20 * DEG, "Towards the centre going forward."),
-                    Field("start", "from", L, 0.01, 0.0, math.inf),
-                    Field("end", "to", L, 0.01, 0.0, math.inf),
-                    Field("run_out", "run-out", L, 0.02, 0.0, 2.0),
-                    _WALL,
-                ),
-                group,
-            )
+def _ledge_fields(across: str, words: str) -> tuple[Field, ...]:
+    """Fields of a ledge counted from what it lies `across` from; `words` say what it is good for."""
+    return (
+        Field("line", f"line from the {across}", D, 0.005, 0.0, 0.7, words, schedule=True),
+        Field("height", "height", D, 0.002, 0.0, 0.2, words),
+        *_RUN,
+        Field("run_out", "run-out", L, 0.02, 0.0, 3.0, "How softly it ends; 0 is a wall."),
+        _WALL,
+    )
 
 
 def _deck_levers(item: DeckLayer) -> list[Lever]:

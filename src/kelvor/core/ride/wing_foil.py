@@ -283,6 +283,27 @@ def _needed_words(board: Board, tracks: FoilTracks, needed: float, stood: str) -
     return f"{words}, {outside * 100:.1f} cm too short" if outside > 0 else words
 
 
+def _ridden(
+    measured: Geometry,
+    all_up: MassProperties,
+    brief: Brief,
+    about: tuple[float, float],
+    over: float,
+    table: Coefficients,
+    make: Callable[..., Figure],
+) -> tuple[Figure, ...]:
+    """Inertia with the rider standing over `over` [m], about the foil's lift at `about`, x and z [m]."""
+    rider, tall = brief.rider, table.rider_centre
+    rod = rider.mass * rider.height**2 / 12
+    body = MassProperties(mass=rider.mass, x=over, z=measured.at(measured.shape.keel, over) + tall, roll=rod, pitch=rod)
+    ridden, (lift, deep) = combined([all_up, body]), about
+    who = (
+        f"{rider.mass:.0f} kg, {rider.height:.2f} m, centre {tall * 100:.0f} cm above the bottom, about the foil's lift"
+    )
+    roll, pitch = ridden.roll_about(deep), ridden.pitch_about(lift, deep)
+    return make(ROLL_WITH_RIDER, roll, 0.1 * roll, who), make(PITCH_WITH_RIDER, pitch, 0.1 * pitch, who)
+
+
 def _touching(
     measured: Geometry, measures: Measures, mast: float, brief: Brief, make: Callable[..., Figure]
 ) -> tuple[Figure, ...]:
@@ -349,19 +370,13 @@ def wing_foil_figures(
     stood = stands(measured, brief.rider)
     needed = mast_for(board_mass, brief, (stood.front + stood.back) / 2, table, nose_down)
     words = _needed_words(board, tracks, needed, stood.note)
-    over, rider, tall = (stood.front + stood.back) / 2, brief.rider, table.rider_centre
-    rod = rider.mass * rider.height**2 / 12
-    body = MassProperties(mass=rider.mass, x=over, z=measured.at(measured.shape.keel, over) + tall, roll=rod, pitch=rod)
-    ridden, deep = combined([all_up, body]), keel_z - foil.mast_length
-    who = (
-        f"{rider.mass:.0f} kg, {rider.height:.2f} m, centre {tall * 100:.0f} cm above the bottom, about the foil's lift"
-    )
     over_range = f"{(to_lift - travel) * 100:+.1f} to {(to_lift + travel) * 100:+.1f} cm over the tracks"
     return (
         *_touching(measured, measures, mast, brief, make),
         make(YAW_WITH_FOIL, yaw, 0.08 * yaw, "rider not counted"),
-        make(ROLL_WITH_RIDER, ridden.roll_about(deep), 0.1 * ridden.roll_about(deep), who),
-        make(PITCH_WITH_RIDER, ridden.pitch_about(lift, deep), 0.1 * ridden.pitch_about(lift, deep), who),
+        *_ridden(
+            measured, all_up, brief, (lift, keel_z - foil.mast_length), (stood.front + stood.back) / 2, table, make
+        ),
         make(MASS_TO_LIFT, to_lift, 0.015, over_range.replace("-", "−")),
         make(
             FEET_TO_LIFT,

@@ -314,43 +314,54 @@ def _failures(
     edge_y: Array,
 ) -> tuple[Finding, ...]:
     """Where no section can be drawn between the ends of `span` [m]; `b` is the width of each half."""
-    found: list[Finding] = []
-    outline = board.outline
-    ends_closed = np.ones_like(x, bool)
-    ends_closed[0] = not outline.tail_tipped or x[0] > span[0] + 1e-3
-    ends_closed[-1] = not outline.nose_closed or x[-1] < span[1] - 1e-3
     if not (np.isfinite(b).all() and np.isfinite(thickness).all() and np.isfinite(rail).all()):
         return (
             Finding(code="not_finite", text="The lines of this board have no finite value", severity=Severity.FATAL),
         )
+    across = _width_failure(board, x, b, span)
+    through = _depth_failures(x, b, thickness, rail, bottom, deck, edge_y)
+    return through if across is None else (across, *through)
+
+
+def _width_failure(board: Board, x: Array, b: Array, span: tuple[float, float]) -> Finding | None:
+    """Where the outline leaves no width [m] between the ends of `span` [m], or a notch no tip."""
+    outline = board.outline
+    ends_closed = np.ones_like(x, bool)
+    ends_closed[0] = not outline.tail_tipped or x[0] > span[0] + 1e-3
+    ends_closed[-1] = not outline.nose_closed or x[-1] < span[1] - 1e-3
     i = int(np.argmin(np.where(ends_closed, b, np.inf)))
     if ends_closed[i] and _in_notch(board, float(x[i])) and b[i] < LEAST_TIP:
         spread = outline.tail_spread if x[i] < board.length / 2 else outline.nose_spread
         room = spread / 2 + float(b[i]) - LEAST_TIP
-        found.append(
-            Finding(
-                code="notch_wide",
-                severity=Severity.FATAL,
-                place=float(x[i]),
-                value=spread,
-                limit=2 * room,
-                text=f"The notch is {spread * 100:.1f} cm wide and leaves no tip {x[i] * 100:.1f} cm from the tail",
-                advice=f"At most {max(0.0, 2 * room) * 100:.1f} cm would do here, or a wider end.",
-            )
+        return Finding(
+            code="notch_wide",
+            severity=Severity.FATAL,
+            place=float(x[i]),
+            value=spread,
+            limit=2 * room,
+            text=f"The notch is {spread * 100:.1f} cm wide and leaves no tip {x[i] * 100:.1f} cm from the tail",
+            advice=f"At most {max(0.0, 2 * room) * 100:.1f} cm would do here, or a wider end.",
         )
-    elif (bad := (b <= NO_WIDTH) & ends_closed).any():
-        i = int(np.argmax(bad))
-        found.append(
-            Finding(
-                code="no_width",
-                severity=Severity.FATAL,
-                place=float(x[i]),
-                value=float(b[i]),
-                limit=NO_WIDTH,
-                text=f"The outline crosses the centreline {x[i] * 100:.1f} cm from the tail",
-                advice="Move the weights beside it outward, or add one.",
-            )
-        )
+    bad = (b <= NO_WIDTH) & ends_closed
+    if not bad.any():
+        return None
+    i = int(np.argmax(bad))
+    return Finding(
+        code="no_width",
+        severity=Severity.FATAL,
+        place=float(x[i]),
+        value=float(b[i]),
+        limit=NO_WIDTH,
+        text=f"The outline crosses the centreline {x[i] * 100:.1f} cm from the tail",
+        advice="Move the weights beside it outward, or add one.",
+    )
+
+
+def _depth_failures(
+    x: Array, b: Array, thickness: Array, rail: Array, bottom: Bottom, deck: Deck, edge_y: Array
+) -> tuple[Finding, ...]:
+    """Where deck and bottom meet, and where no rail is left between them [m]."""
+    found: list[Finding] = []
     i = int(np.argmin(thickness))
     if thickness[i] < LEAST_THICKNESS:
         found.append(
