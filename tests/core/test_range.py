@@ -93,5 +93,6 @@ class Whom(unittest.TestCase):
         self.assertEqual(fits(even, Customer(75.0, "expert"), 0.040)[0].name, "small")
 
     def test_ease_is_words_and_grows_with_litres(self):
-        told = [ease(v, 0.050) for v in (0.030, 0.042, 0.050)]
+        told = [ease(v, 0.050, "wing foil") for v in (0.030, 0.042, 0.050)]
         self.assertEqual(told, ["for those who ride already", "asks for some practice", "easy to learn on"])
+        self.assertEqual(ease(0.060, 0.050, "slalom"), told[0])  # nobody learns on a racing board, however large

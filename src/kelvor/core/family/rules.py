@@ -13,37 +13,59 @@ from kelvor.core.errors import InputError
 from kelvor.core.family.measures import check_about, levers_about
 from kelvor.core.recorded.family import Law, SizeRule
 from kelvor.core.shape.board import Board
-from kelvor.core.values import frozen
 
 DEG = math.pi / 180
 
 
-@frozen
-class _Sizes:
-    """Powers of litres, length and width against weight, and why these."""
+Power = tuple[float, str]
+"""A power of the rider's weight, and why."""
+_CLASS, _STANCE = "a class fixes the length", "stance and landing want a little"
 
-    volume: float
-    length: float
-    width: float
-    why: str
-
-
-_SIZES: dict[Discipline, _Sizes] = {
-    "wing foil": _Sizes(1.0, 0.28, 0.40, "litres with weight; length grows least, for swing weight"),
-    "kite foil": _Sizes(0.8, 0.25, 0.30, "the kite carries the rider at rest"),
-    "downwind foil": _Sizes(1.0, 0.35, 0.22, "length and litres get it going; a narrow board paddles up"),
-    "wind foil": _Sizes(0.8, 0.10, 0.40, "width is leverage; length stays within the gybe"),
-    "slalom": _Sizes(0.8, 0.04, 0.45, "width follows sail and rider; a class may cap it"),
-    "course racing": _Sizes(0.6, 0.04, 0.15, "width is at its cap already"),
-    "wave windsurf": _Sizes(0.7, 0.08, 0.22, "just enough to float; a short board turns"),
-    "kite surf": _Sizes(0.8, 0.15, 0.16, "planing area with weight, width least"),
-    "twin tip": _Sizes(0.7, 0.16, 0.20, "edge and area with weight"),
-    "paddle surf": _Sizes(1.0, 0.28, 0.24, "litres with weight, righting with width"),
-    "paddle race": _Sizes(1.0, 0.0, 0.30, "a class fixes the length; width rights the rider"),
-    "prone race": _Sizes(0.9, 0.0, 0.20, "a class fixes the length"),
-    "wakeboard": _Sizes(0.6, 0.14, 0.14, "the boat pulls; length is stance and landing"),
-    "wake surf": _Sizes(0.8, 0.20, 0.20, "planing area on the wave with weight"),
+_SIZES: dict[Discipline, tuple[Power, Power, Power]] = {
+    "wing foil": ((1.0, "the rider kneels afloat, so litres go with weight"),
+                  (0.28, "length grows least, for swing weight"),
+                  (0.40, "a heavier rider stands wider and needs more righting")),
+    "kite foil": ((0.8, "the kite carries the rider at rest"),
+                  (0.25, "short for swing weight"),
+                  (0.30, "leverage for the feet, no more")),
+    "downwind foil": ((1.0, "the rider paddles it up afloat"),
+                      (0.35, "length gets it going"),
+                      (0.22, "a narrow board paddles up")),
+    "wind foil": ((0.8, "the rig lifts part of the rider"),
+                  (0.10, "length stays within the gybe"),
+                  (0.40, "width is leverage")),
+    "slalom": ((0.8, "the sail carries part of the weight once it planes"),
+               (0.04, "length adds little once it planes"),
+               (0.45, "width follows sail and rider; a class may cap it")),
+    "course racing": ((0.6, "much sail carries much of the weight"),
+                      (0.04, "length is near its cap already"),
+                      (0.15, "width is at its cap already")),
+    "wave windsurf": ((0.7, "just enough to float"),
+                      (0.08, "a short board turns"),
+                      (0.22, "width planes early, and slows the turn from rail to rail")),
+    "kite surf": ((0.8, "the kite carries; planing area goes with weight"),
+                  (0.15, "length planes and holds a line"),
+                  (0.16, "width least, to keep the rail")),
+    "twin tip": ((0.7, "it carries nobody at rest; litres follow the area"),
+                 (0.16, "edge with weight"),
+                 (0.20, "area with weight, more than edge")),
+    "paddle surf": ((1.0, "the rider stands afloat, so litres go with weight"),
+                    (0.28, "glide with weight; too long does not turn"),
+                    (0.24, "righting with width")),
+    "paddle race": ((1.0, "the rider stands afloat, so litres go with weight"),
+                    (0.0, _CLASS),
+                    (0.30, "width rights the rider; more is drag")),
+    "prone race": ((0.9, "the rider lies afloat, so litres go nearly with weight"),
+                   (0.0, _CLASS),
+                   (0.20, "shoulders and arms set the width")),
+    "wakeboard": ((0.6, "the boat pulls: litres matter little"),
+                  (0.14, _STANCE),
+                  (0.14, _STANCE)),
+    "wake surf": ((0.8, "the wave carries; planing area goes with weight"),
+                  (0.20, "length holds the pocket"),
+                  (0.20, "planing area with weight")),
 }  # fmt: skip
+"""Litres, length and width of each discipline."""
 
 _COMMON: tuple[tuple[str, Law, float, str], ...] = (
     ("width_1ft_tail", "with width", 0.8, "a foot is a foot on every size; the tail grows less than the middle"),
@@ -70,11 +92,11 @@ _COMMON: tuple[tuple[str, Law, float, str], ...] = (
 
 def first_rules(board: Board, discipline: Discipline) -> tuple[SizeRule, ...]:
     """The rules to begin with: those this board has something for."""
-    size = _SIZES[discipline]
+    volume, length, width = _SIZES[discipline]
     rows: list[tuple[str, Law, float, str]] = [
-        ("volume", "with weight", size.volume, size.why),
-        ("length", "with weight", size.length, size.why),
-        ("width", "with weight", size.width, size.why),
+        ("volume", "with weight", *volume),
+        ("length", "with weight", *length),
+        ("width", "with weight", *width),
         *_COMMON,
     ]
     if board.mirrored:

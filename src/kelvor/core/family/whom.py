@@ -11,6 +11,7 @@ from collections.abc import Sequence
 from typing import Literal, get_args
 
 from kelvor.core.brief import Skill
+from kelvor.core.disciplines import Discipline
 from kelvor.core.errors import InputError
 from kelvor.core.figures import Figure, Figures
 from kelvor.core.starting.proposals import SKILL_VOLUME
@@ -22,6 +23,11 @@ WINDS = ("least_wind_up", "least_wind")
 """Figures that tell from what wind a board goes."""
 EASY, PRACTICE = 0.95, 0.78
 """Shares of a learner's litres from which a board is easy to learn on, and asks for practice (judgement)."""
+RIDERS = "for those who ride already"
+RIDERS_ONLY: frozenset[Discipline] = frozenset(
+    ("slalom", "course racing", "wave windsurf", "downwind foil", "paddle race", "prone race")
+)
+"""Nobody learns on boards made for racing, for breaking waves under a sail or for paddling up in swell (judgement)."""
 
 
 @frozen
@@ -86,9 +92,13 @@ def fits(boards: Sequence[tuple[str, float, Figures]], customer: Customer, wante
     return sorted(found, key=lambda fit: (fit.goes is False, round(abs(fit.off), 2), sign * fit.volume))
 
 
-def ease(volume: float, learners: float) -> str:
-    """How easy a board is to learn on, as a judgement in words, from its litres over those a learner should have."""
+def ease(volume: float, learners: float, discipline: Discipline) -> str:
+    """How easy a board is to learn on, as a judgement in words: by its litres over those a learner should have, unless
+    nobody learns on boards of this kind.
+    """
     share = volume / learners
+    if discipline in RIDERS_ONLY:
+        return RIDERS
     if share >= EASY:
         return "easy to learn on"
-    return "asks for some practice" if share >= PRACTICE else "for those who ride already"
+    return "asks for some practice" if share >= PRACTICE else RIDERS

@@ -19,6 +19,7 @@ from PySide6.QtWidgets import (
 )
 
 from kelvor.core.brief import Skill
+from kelvor.core.disciplines import Discipline
 from kelvor.core.errors import KelvorError
 from kelvor.core.family.sizing import brief_of_size
 from kelvor.core.family.state import size_ride_job
@@ -151,7 +152,10 @@ class WhomPage(QWidget):
             self.answer.setText("")  # what was said of other boards
             self.table.setRowCount(0)
         names = [(name, self._volume(board)) for name, board in boards]
-        fill(self.chart, chart_rows(names, self._parent(family), self._power(family), self.session.system))
+        fill(
+            self.chart,
+            chart_rows(names, self._parent(family), self._power(family), self._discipline(family), self.session.system),
+        )
 
     def _volume(self, board: Board) -> float:
         if board not in self._volumes:
@@ -162,6 +166,10 @@ class WhomPage(QWidget):
         assert family.board is not None
         brief = self.families.brief_of(family.board)
         return self._volume(self.families.parent_of(family)[1]), family.value.mass, brief.rider.skill
+
+    def _discipline(self, family: Record) -> Discipline:
+        assert family.board is not None
+        return self.families.brief_of(family.board).discipline
 
     def _power(self, family: Record) -> float:
         """The family's own power of litres with weight; one where it has no such rule."""
@@ -179,6 +187,7 @@ class WhomPage(QWidget):
         if family is None or family.board is None:
             return
         self.problem.setText("")
+        brief = self.families.brief_of(family.board)
         try:
             wind = knots(self.wind.text()) if self.wind.text().strip() else 0.0
             mass = parse(self.mass.text(), Quantity.MASS, self.session.system)
@@ -187,11 +196,12 @@ class WhomPage(QWidget):
             power = self._power(family)
             self._wanted = wanted_litres(volume, parent_mass, skill, power, self._customer)
             learner = replace(self._customer, skill="learning")
+            self._kind = brief.discipline
             self._learners = wanted_litres(volume, parent_mass, skill, power, learner)
         except KelvorError as error:
             self._fail(str(error))
             return
-        session, brief = self.session, self.families.brief_of(family.board)
+        session = self.session
         own = brief_of_size(brief, mass)
         own = replace(own, rider=replace(own.rider, skill=self._customer.skill))
         self.answer.setText("Looking at every board under this rider…")
@@ -208,7 +218,10 @@ class WhomPage(QWidget):
         boards = [(name, self._volume(board), known.get(name, {})) for name, board in self._boards]
         found = fits(boards, self._customer, self._wanted)
         self.answer.setText(answer_words(found))
-        fill(self.table, [fit_cells(fit, self._customer, self._learners, self.session.system) for fit in found])
+        fill(
+            self.table,
+            [fit_cells(fit, self._customer, self._learners, self._kind, self.session.system) for fit in found],
+        )
         self.more.setText(f"{SEA_WORDS[self._customer.sea]} {CAUTION}")
 
     def rows(self, table: QTableWidget) -> list[tuple[str, ...]]:

@@ -5,7 +5,8 @@ from __future__ import annotations
 from collections.abc import Sequence
 
 from kelvor.core.brief import Skill
-from kelvor.core.family.whom import Customer, Fit, Sea, ease, fits, wanted_litres
+from kelvor.core.disciplines import Discipline
+from kelvor.core.family.whom import RIDERS_ONLY, Customer, Fit, Sea, ease, fits, wanted_litres
 from kelvor.core.units import Quantity, System, inside, text
 from kelvor.ui.presenters.families import rider_words
 
@@ -31,11 +32,11 @@ def answer_words(found: Sequence[Fit]) -> str:
     return f"{found[0].name}.{second}"
 
 
-def fit_cells(fit: Fit, customer: Customer, learners: float, system: System) -> tuple[str, ...]:
+def fit_cells(fit: Fit, customer: Customer, learners: float, discipline: Discipline, system: System) -> tuple[str, ...]:
     """A board in the table: litres, how they are off, the wind it goes in, how easy it is, and why it stands there."""
     litres = text(fit.volume, Quantity.VOLUME, system)
     wind = "–" if fit.wind is None else f"{text(fit.wind.value, Quantity.SPEED, system)} ±{_band(fit, system)}"
-    return fit.name, litres, wind, ease(fit.volume, learners), reason(fit, customer, system)
+    return fit.name, litres, wind, ease(fit.volume, learners, discipline), reason(fit, customer, system)
 
 
 def _band(fit: Fit, system: System) -> str:
@@ -61,9 +62,13 @@ def reason(fit: Fit, customer: Customer, system: System) -> str:
 
 
 def chart_rows(
-    boards: Sequence[tuple[str, float]], parent: tuple[float, float, Skill], power: float, system: System
+    boards: Sequence[tuple[str, float]],
+    parent: tuple[float, float, Skill],
+    power: float,
+    discipline: Discipline,
+    system: System,
 ) -> list[tuple[str, ...]]:
-    """The size chart: a row a rider's weight, a column a skill; the nearest in litres, and the one after it.
+    """The size chart: a row a rider's weight, a column a skill; the nearest in litres.
 
     Parameters
     ----------
@@ -77,6 +82,9 @@ def chart_rows(
     for kilograms in MASSES:
         cells = []
         for own, _ in SKILLS:
+            if own == "learning" and discipline in RIDERS_ONLY:
+                cells.append(NOT_TO_LEARN_ON)
+                continue
             customer = Customer(float(kilograms), own)
             wanted = wanted_litres(volume, mass, skill, power, customer)
             found = fits([(name, litres, {}) for name, litres in boards], customer, wanted)
@@ -90,5 +98,6 @@ def chart_rows(
     return rows
 
 
+NOT_TO_LEARN_ON = "not boards to learn on"
 REACH = 0.16
 """A board is offered when its litres lie within this of those wanted, as a logarithm (judgement)."""
