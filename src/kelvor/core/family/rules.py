@@ -71,7 +71,7 @@ _COMMON: tuple[tuple[str, Law, float, str], ...] = (
     ("width_1ft_tail", "with width", 0.8, "a foot is a foot on every size; the tail grows less than the middle"),
     ("width_1ft_nose", "with width", 1.0, "the nose grows with the middle"),
     ("nose_rocker", "with length", 0.5, "longer boards carry less rocker for their length"),
-    ("tail_rocker", "stays", 0.0, "chop and foil are the same for all sizes"),
+    ("tail_rocker", "stays", 0.0, "chop is the same for all sizes"),
     ("ruler", "with weight", 0.50, "the flat carries the weight: it grows more than the length"),
     ("panel V", "per 10 kg", -0.3 * DEG, "a wider board needs less V for the same lift at the rail"),
     ("inverted V", "per 10 kg", 0.15 * DEG, "more weight, more hold"),
