@@ -82,6 +82,15 @@ class Running(RunnerCase):
         self.assertEqual((self.done, self.counts), ([[0, 2, 4, 6]], [1, 2, 3, 4]))
         self.assertEqual(self.threads, {threading.get_ident()})
 
+    def test_what_is_counted_at_once_is_told_after_it_was_asked_for(self):
+        ready = Future()
+        ready.set_result(2)
+        with mock.patch.object(self.pool, "submit", return_value=ready):
+            self.asked.ask(doubled, [(1,), (1,)])
+            self.assertEqual((self.done, self.counts, self.asked.under_way), ([], [], True))
+            self.app.processEvents()
+        self.assertEqual(self.done, [[2, 2]])
+
     def test_what_follows_the_hand_waits_for_nothing_longer(self):
         hand, heard = Held(), []
         quick = Asked(self.holder, "It was not counted", heard.append, failed=self.failed.append, lane=runner.HAND)

@@ -16,7 +16,7 @@ from contextlib import suppress
 from functools import partial
 from typing import TYPE_CHECKING, Any
 
-from PySide6.QtCore import QObject, Signal
+from PySide6.QtCore import QObject, Qt, Signal
 
 from kelvor.core.errors import KelvorError
 
@@ -153,7 +153,8 @@ class Asked(QObject):
         self._jobs: Sequence[tuple[Any, ...]] = ()
         self._sent = 0
         self._results: dict[int, Any] = {}
-        self._arrived.connect(self._take)
+        # queued, so that what is counted at once is not told while it is still being asked for
+        self._arrived.connect(self._take, Qt.ConnectionType.QueuedConnection)
 
     @property
     def under_way(self) -> bool:
