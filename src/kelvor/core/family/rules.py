@@ -76,7 +76,7 @@ _COMMON: tuple[tuple[str, Law, float, str], ...] = (
     ("panel V", "per 10 kg", -0.3 * DEG, "a wider board needs less V for the same lift at the rail"),
     ("inverted V", "per 10 kg", 0.15 * DEG, "more weight, more hold"),
     ("hollows", "with width", 1.0, "the same hollow for its width"),
-    ("side bevels", "with width", 1.2, "a wide board has more to lean past"),
+    ("side bevels", "with width", 1.2, "there is more to lean past"),
     ("cut-outs, width", "with width", 1.7, "a wide tail is more than speed needs: cut-outs grow faster than the width"),
     ("cut-outs, length", "with width", 1.0, "as far forward as the tail is wide"),
     ("tail cut, angle", "stays", 0.0, "pumping asks for the same angle"),

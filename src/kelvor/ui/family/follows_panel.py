@@ -57,6 +57,7 @@ class FollowsPanel(QFrame):
         self.rules: QTableWidget = figures_table(RULE_HEADS)
         self.rules.setWordWrap(True)
         self.rules.horizontalHeader().setSectionResizeMode(2, QHeaderView.ResizeMode.Stretch)
+        self.rules.verticalHeader().setSectionResizeMode(QHeaderView.ResizeMode.ResizeToContents)
         self.rules.itemSelectionChanged.connect(self._rule_chosen)
         column.addWidget(self.rules, 1)
         column.addLayout(self._typed())
@@ -125,7 +126,6 @@ class FollowsPanel(QFrame):
             self._rule_chosen()
             return
         fill(self.rules, [rule_cells(rule, parent, self.session.system) for rule in family.value.rules])
-        self.rules.resizeRowsToContents()
         if self.rules.currentRow() < 0 and family.value.rules:
             self.rules.selectRow(0)
         self._list_more(measures_to_add(parent, family.value.rules))
