@@ -30,7 +30,7 @@ from kelvor.ui.briefing.form import Edit, scrolled
 from kelvor.ui.presenters.wording import caution, verdict_words
 from kelvor.ui.session import Session
 from kelvor.ui.theme.style import font
-from kelvor.ui.widgets.panel import heading, plain_label
+from kelvor.ui.widgets.panel import heading, plain_label, problem_label
 
 Q = Quantity
 
@@ -82,9 +82,7 @@ class TargetsPanel(QFrame):
         column.addLayout(row)
         column.addWidget(self.known)
         column.addWidget(self.hints)
-        self.problem = plain_label()
-        self.problem.setObjectName("wrong")
-        self.problem.setWordWrap(True)
+        self.problem = problem_label()
         note = self.caution = QLabel()
         note.setObjectName("quiet")
         note.setFont(font(12))

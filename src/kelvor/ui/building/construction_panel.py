@@ -40,6 +40,7 @@ from kelvor.ui.presenters.construction import (
 )
 from kelvor.ui.session import Session
 from kelvor.ui.theme.style import font
+from kelvor.ui.widgets.panel import problem_label
 from kelvor.ui.widgets.rows import RowsView
 
 SMALL = "padding: 4px 7px;"
@@ -103,9 +104,7 @@ class ConstructionPanel(QFrame):
         row.addWidget(self.keep, 1)
         row.addWidget(self.keep_name, 1)
         column.addLayout(row)
-        self.problem = QLabel()
-        self.problem.setObjectName("wrong")
-        self.problem.setWordWrap(True)
+        self.problem = problem_label()
         column.addWidget(self.problem)
         for fields in (self.core, self.layer, self.part):
             fields.problem.connect(self._problem)

@@ -15,6 +15,7 @@ from kelvor.core.recorded.shop import MadeBoard, Worked
 from kelvor.ui.photos import ask_photo, read_photo
 from kelvor.ui.presenters.build import entry_rows, made_rows
 from kelvor.ui.session import Session
+from kelvor.ui.widgets.panel import problem_label
 from kelvor.ui.widgets.tables import figures_table, fill
 
 HEADS = ("Serial", "Version", "Begun", "Who", "Stage", "Hours", "Weighs", "Where it is")
@@ -75,9 +76,7 @@ class MadeBoards(QWidget):
             (self.words, Worked, "words"),
         ):
             field.setMaxLength(text_of(kind, name).longest)
-        self.problem = QLabel()
-        self.problem.setObjectName("wrong")
-        self.problem.setWordWrap(True)
+        self.problem = problem_label()
         column.addWidget(self.problem)
         session.board_opened.connect(lambda: self.problem.setText(""))
 

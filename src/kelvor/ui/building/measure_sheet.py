@@ -29,6 +29,7 @@ from kelvor.ui.processes import Device
 from kelvor.ui.session import Session
 from kelvor.ui.theme.style import font
 from kelvor.ui.timers import single_shot
+from kelvor.ui.widgets.panel import problem_label
 from kelvor.ui.widgets.tables import figures_table, fill
 
 HEADS = ("Measure", "Should be", "Let pass", "Read", "Off", "Verdict")
@@ -97,9 +98,7 @@ class MeasureSheet(QWidget):
         self.built.setWordWrap(True)
         column.addWidget(self.built)
         column.addLayout(self._as_built())
-        self.problem = QLabel()
-        self.problem.setObjectName("wrong")
-        self.problem.setWordWrap(True)
+        self.problem = problem_label()
         column.addWidget(self.problem)
         self._at_rest = single_shot(self, TELL_AFTER_MS, self._tell_built)
         session.board_opened.connect(self._anew)

@@ -23,7 +23,7 @@ from kelvor.ui.milling import Milling, Order
 from kelvor.ui.presenters.milling import CAUTION, face_words, least_words, spot_rows, verdict
 from kelvor.ui.session import Session
 from kelvor.ui.widgets.fields import QuantityField
-from kelvor.ui.widgets.panel import Elided
+from kelvor.ui.widgets.panel import Elided, problem_label
 from kelvor.ui.widgets.tables import figures_table, fill
 
 SPOTS = ("Face", "Where", "Off", "Why")
@@ -70,9 +70,7 @@ class MillPanel(QWidget):
         self.words = QLabel()
         self.words.setWordWrap(True)
         column.addWidget(self.words)
-        self.problem = QLabel()
-        self.problem.setObjectName("wrong")
-        self.problem.setWordWrap(True)
+        self.problem = problem_label()
         column.addWidget(self.problem)
         caution = QLabel(CAUTION)
         caution.setObjectName("quiet")

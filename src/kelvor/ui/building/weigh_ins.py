@@ -13,6 +13,7 @@ from kelvor.devices.scale import MADE_UP, parse_line
 from kelvor.ui.presenters.build import weigh_rows
 from kelvor.ui.processes import Device
 from kelvor.ui.session import Session
+from kelvor.ui.widgets.panel import problem_label
 from kelvor.ui.widgets.tables import figures_table, fill
 
 HEADS = ("Stage", "Forecast", "Weighed", "Gap", "Where the grams came from")
@@ -59,9 +60,7 @@ class WeighIns(QWidget):
             row.addWidget(part)
         row.addStretch(1)
         column.addLayout(row)
-        self.problem = QLabel()
-        self.problem.setObjectName("wrong")
-        self.problem.setWordWrap(True)
+        self.problem = problem_label()
         column.addWidget(self.problem)
         self.scale = Device(self)
         self.scale.line.connect(self._heard)

@@ -29,7 +29,7 @@ from kelvor.ui.presenters.options import CAUTION, FACTOR, matrix_rows, option_wo
 from kelvor.ui.runner import Asked
 from kelvor.ui.session import Session
 from kelvor.ui.theme.style import font
-from kelvor.ui.widgets.panel import heading, panel, plain_label
+from kelvor.ui.widgets.panel import heading, panel, plain_label, problem_label
 from kelvor.ui.widgets.tables import figures_table, fill
 
 FIRST = 3
@@ -109,9 +109,7 @@ class OptionsPage(QWidget):
         self.stock: QTableWidget = figures_table(("Thing", "How much"))
         column.addWidget(self.stock, 2)
         row = QHBoxLayout()
-        self.problem = plain_label()
-        self.problem.setObjectName("wrong")
-        self.problem.setWordWrap(True)
+        self.problem = problem_label()
         self.print_button = QPushButton("Matrix on paper…")
         self.print_button.clicked.connect(lambda _=False: self.ask_print())
         row.addWidget(self.problem, 1)

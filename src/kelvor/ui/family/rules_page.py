@@ -42,7 +42,7 @@ from kelvor.ui.presenters.class_rules import (
 from kelvor.ui.session import Session
 from kelvor.ui.theme.style import colour, font
 from kelvor.ui.widgets.dialogs import Panel
-from kelvor.ui.widgets.panel import heading, panel, plain_label
+from kelvor.ui.widgets.panel import heading, panel, plain_label, problem_label
 from kelvor.ui.widgets.tables import figures_table, fill
 
 NONE = "No class rule yet. Press New… and type its limits, one a line."
@@ -132,9 +132,7 @@ class RulesPage(QWidget):
         column.addLayout(row)
         self.season = SeasonPanel(self.session, self._gathered, self.chosen, self._fail)
         column.addWidget(self.season, 3)
-        self.problem = plain_label()
-        self.problem.setObjectName("wrong")
-        self.problem.setWordWrap(True)
+        self.problem = problem_label()
         column.addWidget(self.problem)
         return frame
 

@@ -32,7 +32,7 @@ from kelvor.ui.presenters.families import (
 )
 from kelvor.ui.session import Session
 from kelvor.ui.theme.style import colour
-from kelvor.ui.widgets.panel import heading, panel, plain_label
+from kelvor.ui.widgets.panel import heading, panel, plain_label, problem_label
 from kelvor.ui.widgets.tables import figures_table, fill
 
 ROW, HEAD, MOST_ROWS = 25, 32, 14
@@ -97,9 +97,7 @@ class SizesPage(QWidget):
         row.addWidget(self.masses, 1)
         row.addWidget(self.add_button)
         column.addLayout(row)
-        self.problem = plain_label()
-        self.problem.setObjectName("wrong")
-        self.problem.setWordWrap(True)
+        self.problem = problem_label()
         column.addWidget(self.problem)
         return frame
 

@@ -39,7 +39,7 @@ from kelvor.ui.presenters.whom import CAUTION, SEA_WORDS, SKILLS, answer_words, 
 from kelvor.ui.runner import Asked
 from kelvor.ui.session import Session
 from kelvor.ui.theme.style import font
-from kelvor.ui.widgets.panel import heading, panel, plain_label
+from kelvor.ui.widgets.panel import heading, panel, plain_label, problem_label
 from kelvor.ui.widgets.tables import figures_table, fill
 
 HEADS = ("Board", "Litres", "Goes from", "To learn on (judgement)", "Why")
@@ -104,9 +104,7 @@ class WhomPage(QWidget):
         self.more.setWordWrap(True)
         self.more.setObjectName("quiet")
         column.addWidget(self.more)
-        self.problem = plain_label()
-        self.problem.setObjectName("wrong")
-        self.problem.setWordWrap(True)
+        self.problem = problem_label()
         column.addWidget(self.problem)
         return frame
 

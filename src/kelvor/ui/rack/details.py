@@ -28,7 +28,7 @@ from kelvor.ui.presenters.rack import MARKS, sizes, state, way_words
 from kelvor.ui.session import Session
 from kelvor.ui.theme.style import font
 from kelvor.ui.widgets.decide_row import DecideRow
-from kelvor.ui.widgets.panel import heading, panel, plain_label
+from kelvor.ui.widgets.panel import heading, panel, plain_label, problem_label
 
 if TYPE_CHECKING:
     from kelvor.core.figures import Origin
@@ -88,9 +88,7 @@ class Details(QWidget):
         self.why, self.verdicts = self.deciding.why, self.deciding.verdicts
         column.addWidget(self.deciding)
         self._say_row(column)
-        self.problem = plain_label()
-        self.problem.setObjectName("wrong")
-        self.problem.setWordWrap(True)
+        self.problem = problem_label()
         self.problem.setVisible(False)
         column.addWidget(self.problem)
 

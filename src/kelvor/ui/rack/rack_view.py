@@ -33,7 +33,7 @@ from kelvor.ui.runner import Asked
 from kelvor.ui.session import Session
 from kelvor.ui.theme.style import colour, font
 from kelvor.ui.timers import single_shot
-from kelvor.ui.widgets.panel import plain_label
+from kelvor.ui.widgets.panel import plain_label, problem_label
 from kelvor.workshop.opening import FileHeld
 from kelvor.workshop.rack import ON_CARDS, cards
 from kelvor.workshop.writes import KeepCards
@@ -65,9 +65,7 @@ class RackView(QWidget):
         left.setSpacing(6)
         left.addLayout(self._bar())
         left.addWidget(self.count)
-        self.told = plain_label()
-        self.told.setObjectName("wrong")
-        self.told.setWordWrap(True)
+        self.told = problem_label()
         self.told.setVisible(False)
         left.addWidget(self.told)
         self.view = CardsView()

@@ -16,7 +16,7 @@ from kelvor.ui.compare.phases_page import PhasesPage
 from kelvor.ui.compare.solid_page import SolidPage
 from kelvor.ui.presenters.compare import NOBODY
 from kelvor.ui.session import Session
-from kelvor.ui.widgets.panel import panel, plain_label
+from kelvor.ui.widgets.panel import panel, problem_label
 
 if TYPE_CHECKING:
     from kelvor.ui.main_window import MainWindow
@@ -49,9 +49,7 @@ class CompareView(QWidget):
         frame, column = panel(), QVBoxLayout()
         frame.setLayout(column)
         column.setContentsMargins(12, 8, 12, 10)
-        self.told = plain_label()
-        self.told.setObjectName("wrong")
-        self.told.setWordWrap(True)
+        self.told = problem_label()
         column.addWidget(self.told)
         self.tabs = QTabWidget()
         session = self.session

@@ -18,7 +18,7 @@ from kelvor.ui.presenters.mechanism import FELT, mechanism_words, tank_suits
 from kelvor.ui.session import Session
 from kelvor.ui.theme.style import font
 from kelvor.ui.water.small_panels import line, number
-from kelvor.ui.widgets.panel import heading, panel, plain_label
+from kelvor.ui.widgets.panel import heading, panel, plain_label, problem_label
 from kelvor.ui.widgets.rows import RowsView
 from kelvor.ui.widgets.tables import figures_table, fill
 
@@ -74,9 +74,7 @@ class GearPage(QWidget):
         for part in (self.hours, self.source, self.rule_button):
             rule.addWidget(part, 1 if part is self.source else 0)
         column.addLayout(rule)
-        self.problem = plain_label()
-        self.problem.setObjectName("wrong")
-        self.problem.setWordWrap(True)
+        self.problem = problem_label()
         column.addWidget(self.problem)
         caution = QLabel(CAUTION)
         caution.setObjectName("quiet")

@@ -20,7 +20,7 @@ from kelvor.ui.theme.style import font
 from kelvor.ui.trials import Trials
 from kelvor.ui.water.pairs_picture import PairsPicture
 from kelvor.ui.water.small_panels import line, number
-from kelvor.ui.widgets.panel import heading, panel, plain_label
+from kelvor.ui.widgets.panel import heading, panel, plain_label, problem_label
 from kelvor.ui.widgets.tables import figures_table, fill
 
 HEADS = ("Question", "Says")
@@ -112,9 +112,7 @@ class TestsPage(QWidget):
         last.addWidget(self.logger_button)
         last.addWidget(self.strike_button)
         column.addLayout(last)
-        self.problem = plain_label()
-        self.problem.setObjectName("wrong")
-        self.problem.setWordWrap(True)
+        self.problem = problem_label()
         column.addWidget(self.problem)
         return frame
 

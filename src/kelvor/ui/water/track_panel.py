@@ -19,7 +19,7 @@ from kelvor.ui.session import Session
 from kelvor.ui.theme.style import font
 from kelvor.ui.water.time_line import TimeLine
 from kelvor.ui.water.track_map import TrackMap
-from kelvor.ui.widgets.panel import Elided, heading, plain_label
+from kelvor.ui.widgets.panel import Elided, heading, plain_label, problem_label
 from kelvor.ui.widgets.tables import figures_table, fill
 
 POLAR = ("Off the wind", "Mean, kn", "Best run", "Runs", "Computed, kn")
@@ -80,9 +80,7 @@ class TrackPanel(QFrame):
         inner.addWidget(self.computed_at)
         self.tabs.addTab(beside, "Polar")
         column.addWidget(self.tabs, 1)
-        self.problem = plain_label()
-        self.problem.setObjectName("wrong")
-        self.problem.setWordWrap(True)
+        self.problem = problem_label()
         column.addWidget(self.problem)
         for widget in (self.map, self.line):
             widget.scrubbed.connect(self.scrub)

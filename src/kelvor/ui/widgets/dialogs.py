@@ -38,7 +38,7 @@ from kelvor.core.starting.proposals import Proposal, brief_for, proposals, propo
 from kelvor.core.units import Quantity, parse, text
 from kelvor.ui.session import Session
 from kelvor.ui.theme.style import font
-from kelvor.ui.widgets.panel import plain_label
+from kelvor.ui.widgets.panel import plain_label, problem_label
 from kelvor.workshop.store import BoardEntry
 
 
@@ -61,9 +61,7 @@ class Panel(QDialog):
         self.form = QFormLayout()
         self.form.setSpacing(8)
         self.column.addLayout(self.form)
-        self.problem = plain_label()
-        self.problem.setObjectName("wrong")
-        self.problem.setWordWrap(True)
+        self.problem = problem_label()
         self.problem.setMinimumWidth(320)
         self.column.addWidget(self.problem)
         row = QHBoxLayout()

@@ -30,6 +30,14 @@ def plain_label(parent: QWidget | None = None) -> QLabel:
     return label
 
 
+def problem_label() -> QLabel:
+    """Plain words of what is wrong, over as many lines as they need."""
+    label = plain_label()
+    label.setObjectName("wrong")
+    label.setWordWrap(True)
+    return label
+
+
 class Elided(QLabel):
     """A line of plain words that gives way where there is no room for it; the tip tells it whole."""
 

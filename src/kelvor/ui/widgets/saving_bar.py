@@ -10,7 +10,7 @@ from PySide6.QtGui import QKeyEvent
 from PySide6.QtWidgets import QFileDialog, QFrame, QHBoxLayout, QPushButton, QWidget
 
 from kelvor.ui.session import Session
-from kelvor.ui.widgets.panel import plain_label
+from kelvor.ui.widgets.panel import problem_label
 
 
 class SavingBar(QFrame):
@@ -28,9 +28,7 @@ class SavingBar(QFrame):
         row = QHBoxLayout(self)
         row.setContentsMargins(14, 5, 8, 5)
         row.setSpacing(8)
-        self.words = plain_label()
-        self.words.setObjectName("wrong")
-        self.words.setWordWrap(True)
+        self.words = problem_label()
         row.addWidget(self.words, 1)
         self.stay = self._button("Stay", self._stay)
         self.leave = self._button("Leave without them", self._leave)
