@@ -25,6 +25,8 @@ _TRACKS, _BOX = "foil tracks", "deep foil box"
 _FINS: dict[str, Arrangement] = {
     "single fin": "single", "2+1 fins": "2+1", "twin fins": "twin", "three fins": "three", "four fins": "four",
 }  # fmt: skip
+_DEEP = {"length": 0.18, "spacing": 0.0, "depth": 0.09, "mass": 0.35}
+"""A deep box for a foil: lengths [m], mass [kg] (common practice, no source)."""
 
 
 def boxes_of(board: Board) -> tuple[str, ...]:
@@ -34,7 +36,7 @@ def boxes_of(board: Board) -> tuple[str, ...]:
     if tracks is not None:
         found.append(_BOX if tracks.spacing > 0 else _TRACKS)
     if board.fittings.fin_boxes and not board.mirrored:
-        found += [words for words in _FINS if len(found) < 5]
+        found += _FINS
     return tuple(found)
 
 
@@ -55,9 +57,7 @@ def with_option(board: Board, boxes: str, straps: str) -> Board:
     if boxes in (_TRACKS, _BOX):
         if tracks is None:
             raise RefusedEdit("This board has no foil.")
-        other = FoilTracks(at=tracks.at)
-        if boxes == _BOX:
-            other = FoilTracks(at=tracks.at, length=0.18, spacing=0.0, depth=0.09, mass=0.35)
+        other = FoilTracks(at=tracks.at, **_DEEP) if boxes == _BOX else FoilTracks(at=tracks.at)
         return replace(board, fittings=replace(board.fittings, tracks=other))
     if boxes not in _FINS:
         raise RefusedEdit(f"There is no layout of boxes called {boxes}.")

@@ -28,8 +28,7 @@ from kelvor.ui.families import Families
 from kelvor.ui.presenters.options import CAUTION, FACTOR, matrix_rows, option_words, stock_rows
 from kelvor.ui.runner import Asked
 from kelvor.ui.session import Session
-from kelvor.ui.theme.style import font
-from kelvor.ui.widgets.panel import heading, panel, plain_label, problem_label
+from kelvor.ui.widgets.panel import caution_label, heading, panel, problem_label
 from kelvor.ui.widgets.tables import figures_table, fill
 
 FIRST = 3
@@ -80,12 +79,7 @@ class OptionsPage(QWidget):
             row.addWidget(field)
         row.addStretch(1)
         column.addLayout(row)
-        caution = plain_label()
-        caution.setText(CAUTION)
-        caution.setObjectName("quiet")
-        caution.setFont(font(12))
-        caution.setWordWrap(True)
-        column.addWidget(caution)
+        column.addWidget(caution_label(CAUTION))
         return frame
 
     def _right(self) -> QWidget:

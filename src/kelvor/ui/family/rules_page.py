@@ -40,9 +40,9 @@ from kelvor.ui.presenters.class_rules import (
     within_days,
 )
 from kelvor.ui.session import Session
-from kelvor.ui.theme.style import colour, font
+from kelvor.ui.theme.style import colour
 from kelvor.ui.widgets.dialogs import Panel
-from kelvor.ui.widgets.panel import heading, panel, plain_label, problem_label
+from kelvor.ui.widgets.panel import caution_label, heading, panel, plain_label, problem_label
 from kelvor.ui.widgets.tables import figures_table, fill
 
 NONE = "No class rule yet. Press New… and type its limits, one a line."
@@ -104,12 +104,7 @@ class RulesPage(QWidget):
         row.addWidget(QLabel("The bench's board is under"))
         row.addWidget(self.under, 1)
         column.addLayout(row)
-        caution = plain_label()
-        caution.setText(CAUTION)
-        caution.setObjectName("quiet")
-        caution.setFont(font(12))
-        caution.setWordWrap(True)
-        column.addWidget(caution)
+        column.addWidget(caution_label(CAUTION))
         return frame
 
     def _right(self) -> QWidget:

@@ -8,8 +8,7 @@ from kelvor.core.calibration import KINDS
 from kelvor.core.sessions.corrected import applied
 from kelvor.ui.presenters.gear import board_rows, correction_rows, forecast_rows
 from kelvor.ui.session import Session
-from kelvor.ui.theme.style import font
-from kelvor.ui.widgets.panel import heading, panel, plain_label
+from kelvor.ui.widgets.panel import caution_label, heading, panel
 from kelvor.ui.widgets.rows import RowsView
 from kelvor.ui.widgets.tables import figures_table, fill
 
@@ -36,12 +35,7 @@ class OursPage(QWidget):
         frame.setLayout(column)
         column.setContentsMargins(16, 10, 16, 10)
         column.addWidget(heading("By our own boards"))
-        words = plain_label()
-        words.setText(TOLD)
-        words.setObjectName("quiet")
-        words.setFont(font(12))
-        words.setWordWrap(True)
-        column.addWidget(words)
+        column.addWidget(caution_label(TOLD))
         self.table = figures_table(HEADS)
         self.table.itemSelectionChanged.connect(self._show_boards)
         column.addWidget(self.table, 3)

@@ -20,7 +20,7 @@ from kelvor.ui.theme.style import font
 from kelvor.ui.trials import Trials
 from kelvor.ui.water.pairs_picture import PairsPicture
 from kelvor.ui.water.small_panels import line, number
-from kelvor.ui.widgets.panel import heading, panel, plain_label, problem_label
+from kelvor.ui.widgets.panel import caution_label, heading, panel, plain_label, problem_label
 from kelvor.ui.widgets.tables import figures_table, fill
 
 HEADS = ("Question", "Says")
@@ -68,12 +68,7 @@ class TestsPage(QWidget):
         buttons.addWidget(self.plan)
         buttons.addWidget(self.card)
         column.addLayout(buttons)
-        peaks = plain_label()
-        peaks.setText(PEAKS)
-        peaks.setObjectName("quiet")
-        peaks.setFont(font(12))
-        peaks.setWordWrap(True)
-        column.addWidget(peaks)
+        column.addWidget(caution_label(PEAKS))
         return frame
 
     def _test(self) -> QWidget:

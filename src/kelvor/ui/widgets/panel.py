@@ -38,6 +38,16 @@ def problem_label() -> QLabel:
     return label
 
 
+def caution_label(words: str) -> QLabel:
+    """A caution under what it is about, small, over as many lines as it needs."""
+    label = plain_label()
+    label.setText(words)
+    label.setObjectName("quiet")
+    label.setFont(font(12))
+    label.setWordWrap(True)
+    return label
+
+
 class Elided(QLabel):
     """A line of plain words that gives way where there is no room for it; the tip tells it whole."""
 
