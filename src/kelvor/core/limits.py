@@ -340,7 +340,8 @@ def _tuple(inner: tuple[Any, ...], many: Many) -> _Check:
                 yield Problem(path, words, f"has {len(value)} entries", f"Give {many.least} to {many.most}")
             else:
                 for i, item in enumerate(value):
-                    yield from each(item, f"{path}[{i}]", f"{words} {i + 1}" if words else f"entry {i + 1}")
+                    if item not in _sound:
+                        yield from each(item, f"{path}[{i}]", f"{words} {i + 1}" if words else f"entry {i + 1}")
 
         return check
     parts = [_checker(part) for part in inner]
@@ -362,7 +363,7 @@ def _dataclass(kind: type) -> _Check:
                 path, words, f"“{_shown(value)}” is not accepted", f"Give an object of the schema's {kind.__name__}"
             )
             return
-        if _sound.get(id(value)) is value:
+        if value in _sound:
             return
         name, clean = getattr(value, "name", ""), True
         of = (
@@ -372,21 +373,24 @@ def _dataclass(kind: type) -> _Check:
             if words
             else ""
         )
-        for field, checked in checks():
-            for problem in checked(
-                getattr(value, field), f"{path}.{field}" if path else field, field.replace("_", " ") + of
-            ):
+        for field, said, checked, alone in checks():
+            item = getattr(value, field)
+            if alone and item in _sound:
+                continue
+            for problem in checked(item, f"{path}.{field}" if path else field, said + of):
                 clean = False
                 yield problem
         if clean:
-            _remember(value)
+            _sound.add(value)
 
-    fields: list[tuple[str, _Check]] = []
+    fields: list[tuple[str, str, _Check, bool]] = []  # name, words, check, and whether it is asked of the value alone
 
-    def checks() -> list[tuple[str, _Check]]:
+    def checks() -> list[tuple[str, str, _Check, bool]]:
         if not fields:  # made late, for values that hold their own kind
             hints = hints_of(kind)
-            fields.extend((f.name, _checker(hints[f.name])) for f in dataclasses.fields(kind))
+            for field in dataclasses.fields(kind):
+                alone = not any(isinstance(said, Along) for said in declared(kind, field.name))
+                fields.append((field.name, field.name.replace("_", " "), _checker(hints[field.name]), alone))
         return fields
 
     return check
@@ -394,31 +398,47 @@ def _dataclass(kind: type) -> _Check:
 
 def _along(inner: _Check, along: Along) -> _Check:
     one = _number(along.value, whole=False)
+    sound = _Lately()
 
     def check(value: Any, path: str, words: str) -> Iterator[Problem]:
+        if value in sound:
+            return
         wrong = [p for p in inner(value, path, words) if not p.path.endswith(("][1]", "].value"))]
         yield from wrong
         if wrong:
             return
-        points = getattr(value, "points", None)
-        if points is not None:
-            for i, (x, y) in enumerate(points):
-                yield from one(y, f"{path}.points[{i}][1]", f"{words} at {x * 100:.1f} cm")
-        else:
-            for i, weight in enumerate(value.weights):
-                yield from one(weight.value, f"{path}.weights[{i}].value", f"{words} at {weight.x * 100:.1f} cm")
+        points, clean = getattr(value, "points", None), True
+        which, each = (
+            ("weights[{}].value", [(w.x, w.value) for w in value.weights])
+            if points is None
+            else ("points[{}][1]", points)
+        )
+        for i, (x, y) in enumerate(each):
+            for problem in one(y, f"{path}.{which.format(i)}", f"{words} at {x * 100:.1f} cm"):
+                clean = False
+                yield problem
+        if clean:
+            sound.add(value)
 
     return check
 
 
-_sound: dict[int, Any] = {}
-"""Values found sound lately, by identity: a drag changes one part of a board, the others need not be read again."""
+class _Lately:
+    """Values found sound lately, by identity: a drag changes one part of a board, the others need not be read again."""
+
+    def __init__(self) -> None:
+        self._found: dict[int, Any] = {}
+
+    def __contains__(self, value: Any) -> bool:
+        return self._found.get(id(value)) is value
+
+    def add(self, value: Any) -> None:
+        if len(self._found) > 4000:
+            self._found.clear()
+        self._found[id(value)] = value
 
 
-def _remember(value: Any) -> None:
-    if len(_sound) > 4000:
-        _sound.clear()
-    _sound[id(value)] = value
+_sound = _Lately()
 
 
 def _shown(value: Any) -> str:

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import numpy as np
-from numpy.typing import NDArray
 
 from kelvor.core.mass.properties import MassProperties, combined
 from kelvor.core.materials.layup import Layup, layup
@@ -11,7 +10,7 @@ from kelvor.core.materials.table import MaterialTable
 from kelvor.core.shape.battens import Array
 from kelvor.core.shape.construction import Construction, Core, Stringer
 from kelvor.core.shape.geometry import Geometry
-from kelvor.core.shape.moments import Cells, Shell, Solid
+from kelvor.core.shape.moments import Shell, Solid, even_shell, skin_moments
 
 GLUE = 0.30
 """Thickened epoxy in a glue line [kg/m²] (common practice, no source)."""
@@ -46,10 +45,10 @@ def built_parts(
     for stringer in construction.stringers:
         if stringer.on:
             parts.append((stringer.name, _stringer(measured, stringer, table.stock(stringer.material).density)))
-    for zone, columns in found.cells.zones.items():
-        moments = _zone_moments(found.cells, columns)
-        parts.append((f"{CLOTH}{zone}", _from_moments(moments, found.fibre[:, columns])))
-        parts.append((f"{RESIN}{zone}", _from_moments(moments, found.resin[:, columns])))
+    for zone, moments in skin_moments(measured.shape).items():
+        for kind, areal in ((CLOTH, found.fibre), (RESIN, found.resin)):
+            laid = even_shell(moments @ areal[:, found.cells.zones[zone]].ravel())
+            parts.append((f"{kind}{zone}", of_shell(laid, 1.0)))
     for coat in construction.coats:
         zones = list(found.cells.zones) if coat.zone == "all round" else [coat.zone]
         parts.append((f"{COAT}{coat.name}", combined(of_shell(measured.shells[z], coat.areal_mass) for z in zones)))
@@ -62,23 +61,6 @@ def of_shell(shell: Shell, areal_mass: float) -> MassProperties:
     return MassProperties(
         mass=shell.area * a, x=shell.x, z=shell.z, roll=shell.ixx * a, pitch=shell.iyy * a, yaw=shell.izz * a
     )
-
-
-def _zone_moments(grid: Cells, columns: NDArray[np.int64]) -> Array:
-    """Area of the cells of a zone times 1, x, z, x², y², z², shape (6, cells)."""
-    area, y, z = grid.area[:, columns], grid.y[:, columns], grid.z[:, columns]
-    ax, az = area * grid.x, area * z
-    return np.stack([area, ax, az, ax * grid.x, area * y * y, az * z]).reshape(6, -1)
-
-
-def _from_moments(moments: Array, areal: Array) -> MassProperties:
-    """What an areal mass [kg/m²] on those cells comes to."""
-    mass, mx, mz, xx, yy, zz = (float(v) for v in moments @ areal.ravel())
-    if mass <= 0:
-        return MassProperties(mass=0.0, x=0.0, z=0.0)
-    x, z = mx / mass, mz / mass
-    xx, zz = xx - mass * x * x, zz - mass * z * z
-    return MassProperties(mass=mass, x=x, z=z, roll=yy + zz, pitch=xx + zz, yaw=xx + yy)
 
 
 def ribs(measured: Geometry, core: Core) -> Array:

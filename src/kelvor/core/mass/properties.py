@@ -42,11 +42,8 @@ def combined(parts: Iterable[MassProperties]) -> MassProperties:
         return MassProperties(mass=0.0, x=0.0, z=0.0)
     x = sum(p.mass * p.x for p in items) / mass
     z = sum(p.mass * p.z for p in items) / mass
-    return MassProperties(
-        mass=mass,
-        x=x,
-        z=z,
-        roll=sum(p.roll_about(z) for p in items),
-        pitch=sum(p.pitch_about(x, z) for p in items),
-        yaw=sum(p.yaw_about(x) for p in items),
-    )
+    roll = pitch = yaw = 0.0
+    for p in items:
+        aside, up = p.mass * (p.x - x) ** 2, p.mass * (p.z - z) ** 2
+        roll, pitch, yaw = roll + p.roll + up, pitch + p.pitch + aside + up, yaw + p.yaw + aside
+    return MassProperties(mass=mass, x=x, z=z, roll=roll, pitch=pitch, yaw=yaw)

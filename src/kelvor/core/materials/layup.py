@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import replace
 from functools import lru_cache
 
@@ -11,7 +12,7 @@ from kelvor.core.errors import InputError
 from kelvor.core.findings import Finding, Severity
 from kelvor.core.materials.laminate import engineering, laid
 from kelvor.core.materials.table import MaterialTable
-from kelvor.core.shape.battens import Array
+from kelvor.core.shape.battens import Array, clamped
 from kelvor.core.shape.board import Board
 from kelvor.core.shape.construction import Construction, Ply
 from kelvor.core.shape.moments import Cells, cells, skin_cells
@@ -55,10 +56,34 @@ class Skins:
     thickness: Array
 
 
+@frozen(eq=False)
+class _Layer:
+    """One layer of a ply, anywhere: thickness [m], resin and dry cloth [kg/m²], stiffness in its plane (3, 3) [N/m]."""
+
+    thickness: float
+    resin: float
+    fibre: float
+    membrane: Array
+
+
+@lru_cache(maxsize=64)
+def _layers(construction: Construction, table: MaterialTable) -> tuple[tuple[Ply, _Layer], ...]:
+    """The plies of a construction that are laid, each with one of its layers."""
+    return tuple(
+        (ply, _layer(ply.cloth, round(ply.angle, 6), construction.resin, construction.method, table))
+        for ply in construction.plies
+        if _is_laid(ply)
+    )
+
+
 @lru_cache(maxsize=512)
-def _layer(cloth: str, angle: float, resin: str, method: str, table: MaterialTable) -> tuple[float, float, Array]:
+def _layer(cloth: str, angle: float, resin: str, method: str, table: MaterialTable) -> _Layer:
     found = laid(table.cloth(cloth), angle, table.resin(resin), method, table)  # type: ignore[arg-type]
-    return found.thickness, found.resin, found.membrane
+    return _Layer(found.thickness, found.resin, table.cloth(cloth).areal_mass, found.membrane)
+
+
+def _is_laid(ply: Ply) -> bool:
+    return ply.on and ply.count > 0
 
 
 def cloth_plan(construction: Construction, table: MaterialTable) -> list[Finding]:
@@ -81,37 +106,28 @@ def layup(shape: Sections, construction: Construction, table: MaterialTable) -> 
     """Lay a construction's cloth on a board's sections; raises InputError for materials the table has not."""
     rows, grid = skin_cells(shape)
     thin = _Thin(shape.x[rows], shape.y[rows], shape.z[rows], shape.columns)
-    girth = _girth(thin)
-    fibre, resin = np.zeros_like(grid.area), np.zeros_like(grid.area)
-    masses = []
-    for ply in construction.plies:
-        dry = table.cloth(ply.cloth).areal_mass
-        if not ply.on or ply.count < 1:
-            masses.append(PlyMass(ply, 0.0, 0.0, 0.0))
-            continue
-        _, wet, _ = _layer(ply.cloth, round(ply.angle, 6), construction.resin, construction.method, table)
-        cover = _on_cells(shape.board, thin, ply, girth) * ply.count
-        fibre += cover * dry
-        resin += cover * wet
-        area = float(np.vdot(cover, grid.area))
-        masses.append(PlyMass(ply, area, area * dry, area * wet))
-    return Layup(construction, grid, fibre, resin, tuple(masses))
+    layers = _layers(construction, table)
+    cover = _on_cells(shape.board, thin, [ply for ply, _ in layers]).reshape(len(layers), grid.area.size)
+    areal = np.array([[one.fibre, one.resin] for _, one in layers]).reshape(-1, 2)
+    fibre, resin = (areal.T @ cover).reshape(2, *grid.area.shape)
+    areas = (cover @ grid.area.ravel()).tolist()
+    by_ply = {ply: (area, area * one.fibre, area * one.resin) for (ply, one), area in zip(layers, areas, strict=True)}
+    plies = [PlyMass(ply, *by_ply.get(ply, (0.0, 0.0, 0.0))) for ply in construction.plies]
+    return Layup(construction, grid, fibre, resin, tuple(plies))
 
 
 def skins(shape: Sections, construction: Construction, table: MaterialTable) -> Skins:
     """The laminate's stiffness on a board's sections."""
     thin = _Thin(shape.x, shape.y, shape.z, shape.columns)
-    girth = _girth(thin)
     n, m = shape.y.shape
     parts = np.zeros((4, n, m - 1))  # A11, A12, A22, A66
     thickness = np.zeros((n, m - 1))
-    for ply in construction.plies:
-        if ply.on and ply.count > 0:
-            t, _, stiff = _layer(ply.cloth, round(ply.angle, 6), construction.resin, construction.method, table)
-            here = _on_stations(shape.board, thin, ply, girth) * ply.count
-            thickness += here * t
-            for k, (i, j) in enumerate(((0, 0), (0, 1), (1, 1), (2, 2))):
-                parts[k] += here * stiff[i, j]
+    layers = _layers(construction, table)
+    cover = _on_stations(shape.board, thin, [ply for ply, _ in layers])
+    for here, (_, layer) in zip(cover, layers, strict=True):
+        thickness += here * layer.thickness
+        for k, (i, j) in enumerate(((0, 0), (0, 1), (1, 1), (2, 2))):
+            parts[k] += here * layer.membrane[i, j]
     along, shear = engineering(*parts)
     return Skins(along, shear, thickness)
 
@@ -126,42 +142,43 @@ class _Thin:
     columns: Columns
 
 
-def _girth(shape: _Thin) -> tuple[Array, Array, Array]:
-    """Distance along every section from the bottom edge outward and from the deck edge outward, at segment middles, and
-    segments (n, m − 1) [m].
-    """
-    step = np.hypot(np.diff(shape.y, axis=1), np.diff(shape.z, axis=1))
-    run = np.concatenate([np.zeros((len(step), 1)), np.cumsum(step, axis=1)], axis=1)
-    middle = (run[:, :-1] + run[:, 1:]) / 2
-    return middle - run[:, [shape.columns.edge]], run[:, [shape.columns.deck_edge]] - middle, step
+def _girth(shape: _Thin, columns: slice) -> Array:
+    """Lengths of some segments of every section (n, k) [m]."""
+    y, z = shape.y[:, columns], shape.z[:, columns]
+    dy, dz = y[:, 1:] - y[:, :-1], z[:, 1:] - z[:, :-1]
+    found: Array = np.sqrt(dy * dy + dz * dz)
+    return found
 
 
-def _across(shape: _Thin, ply: Ply, girth: tuple[Array, Array, Array]) -> Array:
-    """Share of every station's segments that a ply covers across the board (n, m − 1)."""
-    edge, deck, m = shape.columns.edge, shape.columns.deck_edge, shape.y.shape[1]
-    covered = np.zeros((len(shape.x), m - 1))
-    if ply.zone in ("bottom", "all round"):
-        covered[:, :edge] = 1.0
-    if ply.zone in ("rail", "all round"):
-        covered[:, edge:deck] = 1.0
-    if ply.zone in ("deck", "all round"):
-        covered[:, deck:] = 1.0
-    if ply.wrap > 0 and ply.zone in ("bottom", "deck"):
-        distance = girth[0 if ply.zone == "bottom" else 1]
-        rail = np.clip((ply.wrap - distance[:, edge:deck]) / np.maximum(girth[2][:, edge:deck], 1e-9) + 0.5, 0.0, 1.0)
-        covered[:, edge:deck] = np.maximum(covered[:, edge:deck], rail)
-    if ply.width > 0:
-        low, high = np.minimum(shape.y[:, :-1], shape.y[:, 1:]), np.maximum(shape.y[:, :-1], shape.y[:, 1:])
-        covered *= np.clip((ply.width / 2 - low) / np.maximum(high - low, 1e-9), 0.0, 1.0)
+def _across(shape: _Thin, plies: Sequence[Ply]) -> Array:
+    """Share of every station's segments that each ply covers across the board, one layer of it (p, n, m − 1)."""
+    edge, deck = shape.columns.edge, shape.columns.deck_edge
+    covered = np.zeros((len(plies), len(shape.x), shape.y.shape[1] - 1))
+    zones = {"bottom": np.s_[:edge], "rail": np.s_[edge:deck], "deck": np.s_[deck:], "all round": np.s_[:]}
+    for ply, share in zip(plies, covered, strict=True):
+        share[:, zones[ply.zone]] = 1.0
+    wrapped = [i for i, ply in enumerate(plies) if ply.wrap > 0 and ply.zone in ("bottom", "deck")]
+    if wrapped:  # over the rail from the bottom's edge, or from the deck's
+        step = _girth(shape, np.s_[edge : deck + 1])
+        run = np.cumsum(step, axis=1)
+        middle, rail = run - step / 2, np.maximum(step, 1e-9)
+        out = {"bottom": middle / rail - 0.5, "deck": (run[:, -1:] - middle) / rail - 0.5}
+        for i in wrapped:
+            covered[i, :, edge:deck] = clamped(plies[i].wrap / rail - out[plies[i].zone], 0.0, 1.0)
+    for ply, share in zip(plies, covered, strict=True):
+        if ply.width > 0:
+            part = zones[ply.zone]
+            y1, y2 = shape.y[:, :-1][:, part], shape.y[:, 1:][:, part]
+            low = np.minimum(y1, y2)
+            share[:, part] *= clamped((ply.width / 2 - low) / np.maximum(np.maximum(y1, y2) - low, 1e-9), 0.0, 1.0)
     return covered
 
 
 def covered_girth(shape: Sections, ply: Ply) -> tuple[Array, Array]:
     """A ply laid flat: distance along the keel or deck line, and half its girth there [m]."""
     start, end = _span(shape.board, ply)
-    step = np.hypot(np.diff(shape.y, axis=1), np.diff(shape.z, axis=1))
     thin = _Thin(shape.x, shape.y, shape.z, shape.columns)
-    half = (_across(thin, ply, _girth(thin)) * step).sum(axis=1)
+    half = (_across(thin, [ply])[0] * _girth(thin, np.s_[:])).sum(axis=1)
     line = shape.deck if ply.zone == "deck" else shape.keel
     run = np.concatenate([[0.0], np.cumsum(np.hypot(np.diff(shape.x), np.diff(line)))])
     x = np.unique(
@@ -179,20 +196,33 @@ def _span(board: Board, ply: Ply) -> tuple[float, float]:
     return min(start, end), max(start, end)
 
 
-def _on_stations(board: Board, shape: _Thin, ply: Ply, girth: tuple[Array, Array, Array]) -> Array:
-    start, end = _span(board, ply)
+def _on_stations(board: Board, shape: _Thin, plies: Sequence[Ply]) -> Array:
+    """Layers of each ply on every station's segments (p, n, m − 1)."""
+    start, end = _spans(board, plies)
     inside = (shape.x >= start - 1e-9) & (shape.x <= end + 1e-9)
-    return _across(shape, ply, girth) * inside[:, None]
+    return _across(shape, plies) * (inside * _counts(plies))[:, :, None]
 
 
-def _on_cells(board: Board, shape: _Thin, ply: Ply, girth: tuple[Array, Array, Array]) -> Array:
-    start, end = _span(board, ply)
+def _on_cells(board: Board, shape: _Thin, plies: Sequence[Ply]) -> Array:
+    """Layers of each ply on every cell (p, n − 1, m − 1)."""
+    start, end = _spans(board, plies)
     x = shape.x
-    run = np.maximum(np.diff(x), 1e-12)
-    share = np.clip((np.minimum(x[1:], end) - np.maximum(x[:-1], start)) / run, 0.0, 1.0)
-    across = _across(shape, ply, girth)
-    found: Array = (across[:-1] + across[1:]) / 2 * share[:, None]
+    share = (np.minimum(x[1:], end) - np.maximum(x[:-1], start)) / np.maximum(x[1:] - x[:-1], 1e-12)
+    half = clamped(share, 0.0, 1.0) * (_counts(plies) / 2)
+    across = _across(shape, plies)
+    found = across[:, :-1] + across[:, 1:]
+    found *= half[:, :, None]
     return found
+
+
+def _spans(board: Board, plies: Sequence[Ply]) -> tuple[Array, Array]:
+    """Where plies start and end along the board, each (p, 1) [m]."""
+    start, end = np.array([_span(board, ply) for ply in plies]).reshape(-1, 2).T
+    return start[:, None], end[:, None]
+
+
+def _counts(plies: Sequence[Ply]) -> Array:
+    return np.array([float(ply.count) for ply in plies]).reshape(-1, 1)
 
 
 def with_construction(board: Board, shape: Sections, construction: Construction, table: MaterialTable) -> Board:

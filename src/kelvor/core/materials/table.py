@@ -124,6 +124,9 @@ class MaterialTable:
     cloths: tuple[Cloth, ...]
     rates: Rates = Rates()
 
+    def __hash__(self) -> int:
+        return hash((len(self.fibres), len(self.resins), len(self.stocks), len(self.cloths), self.rates))  # asked often
+
     def fibre(self, key: str) -> Fibre:
         """A fibre by its key; raises InputError where there is none."""
         return _found(self.fibres, key, "fibre")

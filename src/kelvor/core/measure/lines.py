@@ -6,6 +6,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable
+from functools import lru_cache
 
 import numpy as np
 
@@ -139,13 +140,21 @@ def _ends_and_bend(measured: Geometry, add: Callable[..., None]) -> None:
     keel, run = measured.keel_line, END_SHARE * length
     add(ENTRY, math.atan2(measured.at(keel, length) - measured.at(keel, length - run), run), 2e-3, "keel")
     add(EXIT, math.atan2(measured.at(keel, 0.0) - measured.at(keel, run), run), 2e-3, "keel")
-    x = np.linspace(0.04 * length, 0.96 * length, 121)
-    bend = cached_rows(board.rocker.structure(), tuple(x.tolist()), 2) @ board.rocker.values
+    x, key = _along_the_rocker(length)
+    bend = cached_rows(board.rocker.structure(), key, 2) @ board.rocker.values
     peak = int(np.argmax(bend))
     if bend[peak] > 1e-3:
         at = f"{x[peak] * 100:.0f} cm from the tail"
         add(PEAK_BEND, float(bend[peak]), 0.01 * float(bend[peak]), at)
         add(LEAST_RADIUS, 1 / float(bend[peak]), 0.01 / float(bend[peak]), at)
+
+
+@lru_cache(maxsize=16)
+def _along_the_rocker(length: float) -> tuple[Array, tuple[float, ...]]:
+    """Places at which the batten's bend is read [m], and the same as a key."""
+    x = np.linspace(0.04 * length, 0.96 * length, 121)
+    x.setflags(write=False)
+    return x, tuple(x.tolist())
 
 
 def volume_up_to(measured: Geometry, places: Array) -> Array:

@@ -10,7 +10,7 @@ from kelvor.core.mass.board_mass import BoardMass
 from kelvor.core.measure.lines import line_measures
 from kelvor.core.measure.stance import stance_measures
 from kelvor.core.shape.geometry import Geometry
-from kelvor.core.shape.outline import half_width
+from kelvor.core.shape.outline import fraction_to_u, half_width_cached
 from kelvor.core.shape.section_view import reading, wide_point
 from kelvor.core.shape.straight_edge import flat_runs
 from kelvor.core.units import FOOT
@@ -252,7 +252,7 @@ def _figure(
 def planform_area(measured: Geometry) -> float:
     """Area inside the outline [m²]."""
     shape = measured.shape
-    return float(2 * np.trapezoid(shape.half_width - shape.inner, shape.x))
+    return float(2 * shape.stations.steps @ (shape.half_width - shape.inner))
 
 
 def shape_measures(measured: Geometry, mass: BoardMass, rider: Rider | None = None) -> Measures:
@@ -264,7 +264,8 @@ def shape_measures(measured: Geometry, mass: BoardMass, rider: Rider | None = No
     thick = float(np.max(shape.deck - shape.keel))
     area = planform_area(measured)
     offs = np.array([FOOT, length - FOOT, 0.30, length - 0.30])
-    off = 2 * half_width(board.outline, length, offs)
+    u = fraction_to_u(offs / length, board.outline.spacing)
+    off = (2 * half_width_cached(board.outline, length, tuple(u.tolist()), offs)).tolist()
     lines = measured.keel_line, measured.rail_line, measured.mid_line, shape.half_width
     keel_flat, rail_flat, mid_flat, straight = flat_runs(x, lines)
     widest = reading(shape, int(np.argmax(shape.half_width)))

@@ -111,7 +111,7 @@ def _rail_to_rail(measured: Geometry, board_mass: MassProperties, brief: Brief) 
     """Time from 30° on one rail to 30° on the other: half the angle sped up, half slowed down again."""
     shape, stand = measured.shape, feet(measured, brief.rider)
     width = (standing_width(measured, stand.front) + standing_width(measured, stand.back)) / 2
-    water = float(np.trapezoid(np.pi / 256 * brief.water.density * (2 * shape.half_width) ** 4, shape.x))
+    water = np.pi / 16 * brief.water.density * float(shape.stations.steps @ shape.half_width**4)
     inertia = board_mass.roll_about(board_mass.z) + water
     moment = brief.rider.mass * GRAVITY * 0.5 * width / 2
     if moment <= 0.0:

@@ -6,7 +6,7 @@ from collections.abc import Callable
 
 import numpy as np
 
-from kelvor.core.shape.battens import Array
+from kelvor.core.shape.battens import Array, clamped
 from kelvor.core.shape.board import Board
 from kelvor.core.shape.layers import (
     PLINTH_WALL,
@@ -86,13 +86,18 @@ class Bottom:
 
     def __call__(self, y: Array, *, smooth: bool = False) -> Array:
         """Height at half-places y [m]; `smooth` leaves out cuts with walls."""
-        z = np.repeat(self._lines.bottom[:, None], y.shape[1], axis=1)
+        z = self._lines.bottom[:, None]
         for term in self._terms:
             if not (smooth and term.cut):
                 z = term.add(y, z)
         if self._level is not None:
-            z = z + self._level * np.clip(1.0 - (y - self._pw) / PLINTH_WALL, 0.0, 1.0)
-        return z
+            z = z + self._level * clamped(1.0 - (y - self._pw) / PLINTH_WALL, 0.0, 1.0)
+        return np.repeat(z, y.shape[1], axis=1) if z.shape[1] < y.shape[1] else z
+
+    @property
+    def has_cuts(self) -> bool:
+        """Whether any layer cuts walls into it."""
+        return any(term.cut for term in self._terms)
 
     def shares(self, y: Array) -> list[tuple[str, Array]]:
         """What each layer adds at half-places y (n, m), by name, in order."""
@@ -105,7 +110,7 @@ class Bottom:
             found.append((term.name, after - z))
             z = after
         if self._level is not None and (strip := self._board.plinth) is not None:
-            found.append((strip.name, self._level * np.clip(1.0 - (y - self._pw) / PLINTH_WALL, 0.0, 1.0)))
+            found.append((strip.name, self._level * clamped(1.0 - (y - self._pw) / PLINTH_WALL, 0.0, 1.0)))
         return found
 
     def creases(self) -> list[Array]:

@@ -11,7 +11,7 @@ from kelvor.core.shape.battens import Array
 from kelvor.core.shape.geometry import Geometry
 from kelvor.core.shape.layers import CrossStep, CutAway, Ledge
 from kelvor.core.shape.outline import half_width
-from kelvor.core.shape.sections import Resolution, Sections, sections_at
+from kelvor.core.shape.sections import Resolution, sections_at
 from kelvor.core.values import frozen
 
 LINES = ("outline", "keel", "mid", "rail", "deck")
@@ -214,15 +214,12 @@ def standing_width(measured: Geometry, x: float) -> float:
     within.
     """
     shape = measured.shape
-    after = int(np.clip(np.searchsorted(shape.x, x), 1, len(shape.x) - 1))
-    here = [_level_half(shape, i) for i in (after - 1, after)]
-    return 2 * float(np.interp(x, shape.x[after - 1 : after + 1], here))
-
-
-def _level_half(shape: Sections, station: int) -> float:
-    """Half-width of the deck from the centre to the first wall, or to the deck's edge [m]."""
-    across = slice(shape.columns.deck_edge, shape.columns.top + 1)
-    y, z = shape.y[station, across][::-1], shape.z[station, across][::-1]  # from the centre out
-    dy, dz = np.diff(y), np.abs(np.diff(z))
-    walls = np.nonzero((dz > WALL_SLOPE * np.maximum(dy, 1e-9)) & (dz > WALL_HEIGHT) & (y[1:] > 0.05))[0]
-    return float(y[walls[0]]) if len(walls) else float(shape.deck_edge_y[station])
+    after = min(max(int(np.searchsorted(shape.x, x)), 1), len(shape.x) - 1)
+    beside, across = slice(after - 1, after + 1), slice(shape.columns.deck_edge, shape.columns.top + 1)
+    y, z = shape.y[beside, across], shape.z[beside, across]  # from the edge in
+    dy, dz = y[:, :-1] - y[:, 1:], np.abs(z[:, :-1] - z[:, 1:])
+    walls = (dz > WALL_SLOPE * np.maximum(dy, 1e-9)) & (dz > WALL_HEIGHT) & (y[:, :-1] > 0.05)
+    halves = shape.deck_edge_y[beside].copy()
+    for row, column in zip(*np.nonzero(walls), strict=True):  # the last one of a section is the inmost
+        halves[row] = y[row, column + 1]
+    return 2 * float(np.interp(x, shape.x[beside], halves))

@@ -38,22 +38,22 @@ class Geometry:
         height: Array = (np.asarray(z) - self.base_height - slope * np.asarray(x)) / np.hypot(1.0, slope)
         return height
 
-    @property
+    @cached_property
     def keel_line(self) -> Array:
         """Bottom centreline above the base [m], shape (n,)."""
         return self.above_base(self.shape.x, self.shape.keel)
 
-    @property
+    @cached_property
     def mid_line(self) -> Array:
         """Bottom at half its half-width above the base [m], shape (n,)."""
         return self.above_base(self.shape.x, self.shape.mid)
 
-    @property
+    @cached_property
     def rail_line(self) -> Array:
         """Bottom edge above the base [m], shape (n,)."""
         return self.above_base(self.shape.x, self.shape.edge_z)
 
-    @property
+    @cached_property
     def deck_line(self) -> Array:
         """Deck centreline above the base [m], shape (n,)."""
         return self.above_base(self.shape.x, self.shape.deck)
@@ -75,4 +75,4 @@ def of_sections(shape: Sections) -> Geometry:
     """The geometry of sections that close."""
     areas = section_areas(shape)
     base = float(np.min(shape.keel - shape.board.base.slope * shape.x))
-    return Geometry(shape.board, shape, areas, solid(shape.x, areas), base)
+    return Geometry(shape.board, shape, areas, solid(shape.x, areas, shape.stations.steps), base)

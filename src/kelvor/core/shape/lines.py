@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from kelvor.core.shape.battens import Array, cached_rows, in_order
+from kelvor.core.shape.battens import Array, cached_rows, clamped, in_order
 from kelvor.core.shape.board import Board
 from kelvor.core.shape.layers import cut_away_height, plinth_presence
 from kelvor.core.shape.outline import half_width, half_width_cached, inner_edge
@@ -81,7 +81,7 @@ def board_lines(board: Board, stations: Stations, inset: Inset | None) -> Lines:
         deck=deck,
         crown=sample(board.crown, stations) * np.minimum(1.0, b / 0.06),
         tuck=tuck,
-        apex=np.clip(sample(rails.apex, stations), 0.02, 0.98),
+        apex=clamped(sample(rails.apex, stations), 0.02, 0.98),
         radius=sample(rails.edge_radius, stations),
         exponent=np.ones_like(b) if wall is not None else 1.0 + 2.2 * fullness + 2.8 * fullness * fullness,
         chamfer=np.minimum(sample(rails.chamfer, stations), 0.8 * room),

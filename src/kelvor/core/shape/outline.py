@@ -15,7 +15,7 @@ from typing import Annotated, Literal
 import numpy as np
 
 from kelvor.core.limits import Along, Many, lengths
-from kelvor.core.shape.battens import Array, Batten, End, Ruler, Spacing, Structure, Weight, along, cached_rows
+from kelvor.core.shape.battens import Array, Batten, End, Ruler, Spacing, Structure, Weight, along, cached_rows, clamped
 from kelvor.core.values import frozen
 
 TailKind = Literal["round", "pin", "squash", "square", "chopped", "swallow", "split", "diamond"]
@@ -112,7 +112,7 @@ class Outline:
 
 def fraction_to_u(fraction: Array, spacing: Spacing) -> Array:
     """Inverse of :func:`u_to_fraction`."""
-    f = np.clip(fraction, 0.0, 1.0)
+    f = clamped(fraction, 0.0, 1.0)
     if spacing == "both":
         return np.arccos(1 - 2 * f) / np.pi
     if spacing == "tail":
@@ -127,6 +127,7 @@ def u_to_fraction(u: Array, spacing: Spacing) -> Array:
     return along(u, spacing)
 
 
+@lru_cache(maxsize=64)
 def closed_batten(outline: Outline, length: float) -> tuple[Structure, Array]:
     """Structure in u and values of the outline, with the tips of no width added."""
     weights = outline.batten.weights
@@ -144,7 +145,9 @@ def closed_batten(outline: Outline, length: float) -> tuple[Structure, Array]:
             _ruler_in_u(w, weights[i + 1].x, length, spacing) if w.ruler else None for i, w in enumerate(weights)
         )
     structure = Structure(tuple(float(v) for v in u), tuple(w.knuckle for w in weights), rulers, start, end, spacing)
-    return structure, np.array([w.value for w in weights])
+    values = np.array([w.value for w in weights])
+    values.setflags(write=False)
+    return structure, values
 
 
 def _ruler_in_u(weight: Weight, end: float, length: float, spacing: Spacing) -> Ruler:
@@ -194,7 +197,7 @@ def trimmed(outline: Outline, length: float, xs: Array, raw: Array) -> Array:
         (outline.nose_radius if outline.nose in ("blunt", "notched") else 0.0, length - xs),
     ):
         if radius > 0:
-            e = np.clip(1 - distance / radius, 0.0, 1.0)
+            e = clamped(1 - distance / radius, 0.0, 1.0)
             raw = raw - radius * (1 - np.sqrt(np.maximum(0.0, 1 - e * e)))
     return raw
 
@@ -207,14 +210,14 @@ def _winger_factor(outline: Outline, length: float, xs: Array) -> Array:
         if winger.kind == "winger":
             factor *= 1 - share * _ease(xs, winger.x - max(winger.run, LEAST_RUN), winger.x, winger.run > LEAST_RUN)
         else:
-            near = np.clip(np.abs(xs - winger.x) / max(winger.run, LEAST_RUN), 0.0, 1.0)
+            near = clamped(np.abs(xs - winger.x) / max(winger.run, LEAST_RUN), 0.0, 1.0)
             factor *= 1 + share * (1 - near * near) ** 2
     return factor
 
 
 def _ease(xs: Array, start: float, end: float, smooth: bool) -> Array:
     """1 behind `start`, 0 ahead of `end`."""
-    t = np.clip((end - xs) / (end - start), 0.0, 1.0)
+    t = clamped((end - xs) / (end - start), 0.0, 1.0)
     return t * t * (3 - 2 * t) if smooth else t
 
 
@@ -222,10 +225,10 @@ def inner_edge(outline: Outline, length: float, xs: Array) -> Array:
     """Half-width of the notch in tail or nose [m], zero elsewhere. A swallow is straight, a split rounded."""
     inner = np.zeros_like(xs)
     if outline.tail in NOTCHED_TAILS and outline.tail_depth > 0:
-        t = np.clip(xs / outline.tail_depth, 0.0, 1.0)
+        t = clamped(xs / outline.tail_depth, 0.0, 1.0)
         inner = outline.tail_spread / 2 * ((1 - t) if outline.tail == "swallow" else np.sqrt(1 - t * t))
     if outline.nose == "notched" and outline.nose_depth > 0:
-        t = np.clip((length - xs) / outline.nose_depth, 0.0, 1.0)
+        t = clamped((length - xs) / outline.nose_depth, 0.0, 1.0)
         inner = np.maximum(inner, outline.nose_spread / 2 * np.sqrt(1 - t * t))
     return np.where(inner > LEAST_NOTCH, inner, 0.0)
 

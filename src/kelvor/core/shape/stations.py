@@ -6,7 +6,7 @@ from functools import lru_cache
 
 import numpy as np
 
-from kelvor.core.shape.battens import Array, Spacing, in_order
+from kelvor.core.shape.battens import Array, Spacing, in_order, trapezoid_weights
 from kelvor.core.shape.board import Board
 from kelvor.core.shape.layers import (
     PLINTH_EASE,
@@ -31,11 +31,13 @@ LEAST_STEP = 5e-4
 class Stations:
     """Places of sections.
 
-    `x` [m] and `u` (n,), and the same as tuples, which key cached matrices.
+    `x` [m] and `u` (n,), and the same as tuples, which key cached matrices; `steps` the weights of the trapezoid rule
+    over them (n,) [m].
     """
 
     x: Array
     u: Array
+    steps: Array
     x_key: tuple[float, ...]
     u_key: tuple[float, ...]
 
@@ -68,7 +70,9 @@ def single_station(board: Board, xs: Array) -> Stations:
 def _keyed(x: Array, u: Array) -> Stations:
     x.setflags(write=False)
     u.setflags(write=False)
-    return Stations(x, u, tuple(x.tolist()), tuple(u.tolist()))
+    steps = trapezoid_weights(x)
+    steps.setflags(write=False)
+    return Stations(x, u, steps, tuple(x.tolist()), tuple(u.tolist()))
 
 
 def _features(board: Board) -> list[float]:

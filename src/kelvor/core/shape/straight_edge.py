@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from kelvor.core.shape.battens import Array, in_order
+from kelvor.core.shape.battens import Array
 
 FLAT_TOLERANCE = 0.0005
 """Gap under the straight edge that still counts as flat [m]."""
@@ -37,26 +37,25 @@ def flat_runs(
     """Like :func:`flat_run` for several lines over the same places."""
     grid = np.linspace(x[0], x[-1], samples)
     heights = np.stack([np.interp(grid, x, z) for z in lines])
-    ends = _furthest(grid, heights, grid, heights, tolerance)
-    return [_refined(x, z, grid, height, end, tolerance) for z, height, end in zip(lines, heights, ends, strict=True)]
-
-
-def _refined(x: Array, z: Array, grid: Array, height: Array, ends: Array, tolerance: float) -> tuple[float, float]:
-    middle = (x[0] + x[-1]) / 2
-    same_ends = float(np.abs(height - height[::-1]).max()) <= tolerance
-    there = (grid <= middle) & (ends >= middle) if same_ends else np.ones(len(grid), dtype=bool)
-    best = int(np.argmax(np.where(there, ends - grid, -1.0)))
-    start, end, step = grid[best], ends[best], grid[1] - grid[0]
-    starts = start + STARTS * step
-    starts = starts[(starts >= x[0]) & (starts <= middle if same_ends else True)]
-    fine = end + ENDS * step
-    # no start reaches further than the fine points, and none needs what lies behind the first of them
-    points = in_order(np.concatenate([grid[grid >= starts[0] - step], fine[fine <= x[-1]]]))
-    ends = _furthest(starts, np.interp(starts, x, z)[None], points, np.interp(points, x, z)[None], tolerance)[0]
-    k = int(np.argmax(ends - starts))
-    if ends[k] - starts[k] <= end - start:
-        return float(start), float(end)
-    return float(starts[k]), float(ends[k])
+    reach = _furthest(grid[None], heights, grid[None], heights, tolerance)
+    middle, step, every = (x[0] + x[-1]) / 2, grid[1] - grid[0], np.arange(len(lines))
+    same_ends = np.abs(heights - heights[:, ::-1]).max(axis=1, keepdims=True) <= tolerance
+    there = ~same_ends | ((grid <= middle) & (reach >= middle))
+    best = np.argmax(np.where(there, reach - grid, -1.0), axis=1)
+    start, end = grid[best], reach[every, best]
+    # looked for again beside what was found, on points that lie closer there
+    starts = start[:, None] + STARTS * step
+    fine = np.minimum(end[:, None] + ENDS * step, x[-1])
+    points = np.sort(np.concatenate([np.broadcast_to(grid, heights.shape), fine], axis=1), axis=1)
+    places = np.concatenate([starts, points], axis=1)
+    there = np.stack([np.interp(at, x, z) for at, z in zip(places, lines, strict=True)])
+    ends = _furthest(starts, there[:, : len(STARTS)], points, there[:, len(STARTS) :], tolerance)
+    allowed = (starts >= x[0]) & (~same_ends | (starts <= middle))
+    length = np.where(allowed, ends - starts, -1.0)
+    k = np.argmax(length, axis=1)
+    longer = length[every, k] > end - start
+    found = np.where(longer, [starts[every, k], ends[every, k]], [start, end])
+    return [(float(first), float(last)) for first, last in found.T]
 
 
 def straight_aft(x: Array, y: Array, at: float, tolerance: float = FLAT_TOLERANCE, samples: int = 400) -> float:
@@ -66,16 +65,18 @@ def straight_aft(x: Array, y: Array, at: float, tolerance: float = FLAT_TOLERANC
     grid = np.linspace(at, x[0], samples)
     height = np.interp(grid, x, y)
     back = at - grid
-    return float(_furthest(back[:1], height[None, :1], back, height[None], tolerance)[0, 0])
+    return float(_furthest(back[None, :1], height[None, :1], back[None], height[None], tolerance)[0, 0])
 
 
 def _furthest(x0: Array, z0: Array, x: Array, z: Array, tolerance: float) -> Array:
     """For each start (x0, z0) the furthest of the points (x, z) whose chord keeps all between within tolerance.
 
-    Places are (s,) and (p,), heights (m, s) and (m, p) for m lines. A chord's
-    slope must lie in the cone that the points between allow.
+    Starts are (m, s), points (m, p) in order, for m lines; places may be (1, s)
+    and (1, p) where the lines share them. A chord's slope must lie in the cone
+    that the points between allow.
     """
-    run = x - x0[:, None]
+    x, x0 = x[:, None, :], x0[:, :, None]
+    run = x - x0
     ahead = run > 1e-9
     run = np.where(ahead, run, 1.0)
     slack = np.where(ahead, tolerance / run, np.inf)
@@ -83,5 +84,5 @@ def _furthest(x0: Array, z0: Array, x: Array, z: Array, tolerance: float) -> Arr
     low = np.maximum.accumulate(slope - slack, axis=2)
     high = np.minimum.accumulate(slope + slack, axis=2)
     fits = (slope >= low) & (slope <= high) & ahead
-    furthest: Array = np.max(np.where(fits, x, x0[:, None]), axis=2)
+    furthest: Array = np.max(np.where(fits, x, x0), axis=2)
     return furthest
