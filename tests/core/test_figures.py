@@ -12,11 +12,13 @@ from kelvor.core.evaluation import evaluate
 from kelvor.core.fluids import GRAVITY, Water
 from kelvor.core.live import evaluate_live
 from kelvor.core.mass.board_mass import board_mass, core_solid
+from kelvor.core.shape.battens import Batten, Ruler, Weight
 from kelvor.core.shape.board import BaseLine
 from kelvor.core.shape.geometry import geometry
 from kelvor.core.shape.outline import half_width
 from kelvor.core.shape.places import Place
-from kelvor.core.shape.sections import Resolution, core_sections
+from kelvor.core.shape.section_view import reading
+from kelvor.core.shape.sections import Resolution, core_sections, sections_at
 from kelvor.core.verdicts import Outcome, judge
 from kelvor.demo.boards import demo_boards
 from tests.support import cut_away, plain_board, trimesh_of, v_layer
@@ -62,6 +64,26 @@ class Measures(unittest.TestCase):
                 self.assertTrue(figure.definition.si and figure.definition.method.source and figure.definition.label)
                 self.assertTrue(figure.band > 0 or not figure.exists)
                 self.assertTrue(figure.exists or figure.note)
+
+    def test_a_run_of_one_width_is_widest_in_its_middle(self):
+        """Rounding alone may not choose the wide point, nor where the calipers are laid."""
+        sides = (Weight(0, 0.17), Weight(0.45, 0.24, ruler=Ruler(0.05, 0.05)), Weight(0.95, 0.24), Weight(1.35, 0.14))
+        board = replace(self.board, outline=replace(self.board.outline, batten=Batten(sides)))
+        for factor in (1.0, 1 - 1e-13, 1 + 3e-14):
+            weights = [replace(w, value=w.value * factor) for w in sides]
+            found = figures(replace(board, outline=replace(board.outline, batten=Batten(tuple(weights)))))
+            self.assertAlmostEqual(found["wide_point"].value, 0.70, delta=2e-3)
+            self.assertAlmostEqual(found["width"].value, 0.48, delta=1e-6)
+            there = reading(sections_at(board, np.array([0.6995, 0.70])), 1)
+            self.assertAlmostEqual(found["caliper_25"].value, there.caliper_25, delta=2e-4)
+
+    def test_a_rocker_that_bends_evenly_says_so(self):
+        length, even = self.board.length, lambda x: 0.09 * ((x - 0.6) / 0.9) ** 2
+        rocker = Batten(tuple(Weight(x, even(x)) for x in (0.0, 0.6, length)))
+        found = figures(replace(self.board, rocker=rocker))["rocker_radius"]
+        self.assertAlmostEqual(found.value, 0.9**2 / (2 * 0.09), delta=1e-6)
+        self.assertRegex(found.note, r"^\d+ to \d+ cm from the tail$")
+        self.assertRegex(self.found["rocker_radius"].note, r"^\d+ cm from the tail$")
 
     def test_one_foot_off_is_read_at_the_new_tail(self):
         from kelvor.core.shape.edits import with_tail_cut

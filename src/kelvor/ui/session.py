@@ -21,7 +21,7 @@ from kelvor.core.live import Live, evaluate_live
 from kelvor.core.materials.layup import with_construction
 from kelvor.core.materials.table import MaterialTable
 from kelvor.core.rack.cards import drawn, packed_card
-from kelvor.core.seek.holding import Change, hold
+from kelvor.core.seek.holding import Change, Held, hold
 from kelvor.core.shape.board import Board
 from kelvor.core.shape.construction import Construction
 from kelvor.core.units import System
@@ -38,10 +38,7 @@ from kelvor.ui.workshop import Workshop
 from kelvor.workshop.opening import FileHeld
 from kelvor.workshop.rows import now
 from kelvor.workshop.store import Store
-from kelvor.workshop.writes import (
-    AppendStep,
-    LeaveAt,
-)
+from kelvor.workshop.writes import AppendStep, LeaveAt
 
 if TYPE_CHECKING:
     from kelvor.core.subject import Subject
@@ -175,21 +172,12 @@ class Session(QObject):
 
     def preview(self, board: Board, *, held: bool = False) -> bool:
         """Show a board that is not committed yet, with locks held; False keeps the last good one and says why."""
-        paid: tuple[Change, ...] = ()
-        try:
-            if not held:
-                result = hold(self.board, board)
-                board, paid = result.board, result.paid
-        except RefusedEdit as error:
-            self.said.emit("problem", str(error))
-            return False
-        live = evaluate_live(board, self.brief, table=self.table, coefficients=self.coefficients)
-        if isinstance(live, tuple):
-            self.said.emit("problem", finding_words(live[0]))
+        kept = Held(board, ()) if held else self._hold(board)
+        if kept is None or (live := self._counted(kept.board, self.brief)) is None:
             return False
         if self.previewing or live.board != self.live.board:
             self.said.emit("note", "")
-        self.previewing, self._paid = True, paid
+        self.previewing, self._paid = True, kept.paid
         self.live = live
         self.known.follow()
         self.live_changed.emit()
@@ -199,8 +187,7 @@ class Session(QObject):
         """Back to the committed board."""
         if self.previewing:
             self.previewing = False
-            live = evaluate_live(self.board, self.brief, table=self.table, coefficients=self.coefficients)
-            if not isinstance(live, tuple):
+            if (live := self._counted(self.board, self.brief)) is not None:
                 self._take(self.board, live)
                 self.live_changed.emit()
                 self.known.follow()
@@ -213,13 +200,11 @@ class Session(QObject):
             self.drop_preview()
             return False
         if not held:
-            try:
-                result = hold(self.board, board)
-            except RefusedEdit as error:
-                self.said.emit("problem", str(error))
+            kept = self._hold(board)
+            if kept is None:
                 self.drop_preview()
                 return False
-            board, changes = result.board, (*changes, *result.paid)
+            board, changes = kept.board, (*changes, *kept.paid)
         if not self.preview(board, held=True):
             self.drop_preview()
             return False
@@ -236,18 +221,7 @@ class Session(QObject):
             volume=self.live.geometry.solid.volume,
         )
         before = self.current
-        write = AppendStep(
-            step.id,
-            self.board_id,
-            before,
-            number,
-            board,
-            changes,
-            title,
-            gesture,
-            step.volume,
-            packed_card(drawn(self.live)),
-        )
+        write = AppendStep.of(step, self.board_id, board, packed_card(drawn(self.live)))
         self.about_to_leave.emit()
         self.board, self.current = board, step.id
         self.steps[step.id], self.boards[step.id] = step, board
@@ -273,8 +247,7 @@ class Session(QObject):
         return self.commit(board, (), title=words, gesture=gesture, held=True)
 
     def _take_table(self) -> None:
-        live = evaluate_live(self.board, self.brief, table=self.table, coefficients=self.coefficients)
-        if not isinstance(live, tuple):
+        if (live := self._counted(self.board, self.brief)) is not None:
             self._take(self.board, live)
             self.behind.load(self.behind.step)
             self.live_changed.emit()
@@ -314,9 +287,7 @@ class Session(QObject):
         except InputError as error:
             self.said.emit("problem", str(error))
             return False
-        live = evaluate_live(board, self.brief, table=self.table, coefficients=self.coefficients)
-        if isinstance(live, tuple):
-            self.said.emit("problem", finding_words(live[0]))
+        if (live := self._counted(board, self.brief)) is None:
             return False
         self.about_to_leave.emit()
         self.previewing = False
@@ -337,9 +308,7 @@ class Session(QObject):
 
     def show_brief(self, brief: Brief) -> bool:
         """Let figures follow a brief; False, and why, where no figures follow it."""
-        live = evaluate_live(self.live.board, brief, table=self.table, coefficients=self.coefficients)
-        if isinstance(live, tuple):
-            self.said.emit("problem", finding_words(live[0]))
+        if (live := self._counted(self.live.board, brief)) is None:
             return False
         self.riding.brief_changes(self.brief, brief)
         self.brief = brief
@@ -360,6 +329,22 @@ class Session(QObject):
         from kelvor.core.subject import Subject
 
         return Subject((live or self.live).board, self.brief, self.table, self.coefficients)
+
+    def _counted(self, board: Board, brief: Brief) -> Live | None:
+        """The live figures of a board under a brief; none, and why, where it cannot be drawn."""
+        live = evaluate_live(board, brief, table=self.table, coefficients=self.coefficients)
+        if isinstance(live, tuple):
+            self.said.emit("problem", finding_words(live[0]))
+            return None
+        return live
+
+    def _hold(self, board: Board) -> Held | None:
+        """A changed board with its locks held; none, and why, where they cannot be."""
+        try:
+            return hold(self.board, board)
+        except RefusedEdit as error:
+            self.said.emit("problem", str(error))
+            return None
 
     def _take(self, board: Board, live: Live) -> None:
         self.board, self.live = board, live

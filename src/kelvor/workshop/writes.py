@@ -88,6 +88,14 @@ class AppendStep:
     volume: float
     card: str = ""
 
+    @classmethod
+    def of(cls, step: Step, board_id: int, board: Board, card: str) -> AppendStep:
+        """The write of a step that has a parent; raises ValueError where it has none."""
+        if step.parent is None:
+            raise ValueError("the first step is written with its board")
+        told = step.number, board, step.changes, step.title, step.gesture, step.volume, card
+        return cls(step.id, board_id, step.parent, *told)
+
     @property
     def words(self) -> str:
         """What a person did."""

@@ -24,6 +24,7 @@ from kelvor.core.floating.posture import (
 from kelvor.core.floating.rider import Posture
 from kelvor.core.mass.properties import MassProperties
 from kelvor.core.shape.geometry import Geometry
+from kelvor.core.shape.section_view import wide_point
 from kelvor.core.units import DEGREE
 from kelvor.core.units import Quantity as Q
 from kelvor.core.values import frozen
@@ -245,7 +246,7 @@ def _waiting(measured: Geometry, waiting: PostureFloat, make: Callable[..., Figu
     """How the board lies and rolls under the rider who waits."""
     held = max(0.0, -waiting.roll_moment)
     shape, plane = measured.shape, waiting.level.plane
-    wide = float(shape.x[int(np.argmax(shape.half_width))])
+    wide, _ = wide_point(shape)
     rail = plane.depth + plane.pitch * wide - measured.at(shape.edge_z, wide)
     return (
         make(

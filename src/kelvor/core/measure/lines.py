@@ -142,11 +142,12 @@ def _ends_and_bend(measured: Geometry, add: Callable[..., None]) -> None:
     add(EXIT, math.atan2(measured.at(keel, 0.0) - measured.at(keel, run), run), 2e-3, "keel")
     x, key = _along_the_rocker(length)
     bend = cached_rows(board.rocker.structure(), key, 2) @ board.rocker.values
-    peak = int(np.argmax(bend))
-    if bend[peak] > 1e-3:
-        at = f"{x[peak] * 100:.0f} cm from the tail"
-        add(PEAK_BEND, float(bend[peak]), 0.01 * float(bend[peak]), at)
-        add(LEAST_RADIUS, 1 / float(bend[peak]), 0.01 / float(bend[peak]), at)
+    peak = float(bend.max())
+    if peak > 1e-3:
+        where = x[bend > peak * (1 - 1e-6)]  # one place, or all of a stretch that bends evenly
+        at = f"{' to '.join(f'{place * 100:.0f}' for place in dict.fromkeys((where[0], where[-1])))} cm from the tail"
+        add(PEAK_BEND, peak, 0.01 * peak, at)
+        add(LEAST_RADIUS, 1 / peak, 0.01 / peak, at)
 
 
 @lru_cache(maxsize=16)

@@ -11,7 +11,7 @@ from kelvor.core.measure.lines import line_measures
 from kelvor.core.measure.stance import stance_measures
 from kelvor.core.shape.geometry import Geometry
 from kelvor.core.shape.outline import fraction_to_u, half_width_cached
-from kelvor.core.shape.section_view import reading, wide_point
+from kelvor.core.shape.section_view import reading_between, wide_point
 from kelvor.core.shape.straight_edge import flat_runs
 from kelvor.core.units import FOOT
 from kelvor.core.units import Quantity as Q
@@ -268,7 +268,7 @@ def shape_measures(measured: Geometry, mass: BoardMass, rider: Rider | None = No
     off = (2 * half_width_cached(board.outline, length, tuple(u.tolist()), offs)).tolist()
     lines = measured.keel_line, measured.rail_line, measured.mid_line, shape.half_width
     keel_flat, rail_flat, mid_flat, straight = flat_runs(x, lines)
-    widest = reading(shape, int(np.argmax(shape.half_width)))
+    widest = reading_between(shape, at)
     lb = LENGTH_BAND
     list_ = [
         _figure(LENGTH, length, NEAR, "along the base line"),

@@ -370,6 +370,7 @@ def wing_foil_figures(
     stood = stands(measured, brief.rider)
     needed = mast_for(board_mass, brief, (stood.front + stood.back) / 2, table, nose_down)
     words = _needed_words(board, tracks, needed, stood.note)
+    on_straps = "mast where it stands" if math.isfinite(feet) else "fewer than two strap rows"
     over_range = f"{(to_lift - travel) * 100:+.1f} to {(to_lift + travel) * 100:+.1f} cm over the tracks"
     return (
         *_touching(measured, measures, mast, brief, make),
@@ -378,12 +379,7 @@ def wing_foil_figures(
             measured, all_up, brief, (lift, keel_z - foil.mast_length), (stood.front + stood.back) / 2, table, make
         ),
         make(MASS_TO_LIFT, to_lift, 0.015, over_range.replace("-", "−")),
-        make(
-            FEET_TO_LIFT,
-            feet - lift,
-            0.01,
-            "mast where it stands" if math.isfinite(feet) else "fewer than two strap rows",
-        ),
+        make(FEET_TO_LIFT, feet - lift, 0.01, on_straps),
         make(
             FEET_FOR_BALANCE,
             feet_needed,

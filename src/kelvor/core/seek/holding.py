@@ -12,7 +12,7 @@ from kelvor.core.shape.board import Board, LockedZone
 from kelvor.core.shape.edits import with_length, with_thickness_scaled, with_width_scaled
 from kelvor.core.shape.mirror import same_end_for_end
 from kelvor.core.shape.moments import section_areas, solid
-from kelvor.core.shape.outline import half_width
+from kelvor.core.shape.outline import half_width, widest_of
 from kelvor.core.shape.sections import Resolution, sections
 from kelvor.core.units import Quantity
 from kelvor.core.values import frozen
@@ -49,22 +49,17 @@ def volume_of(board: Board, resolution: Resolution = Resolution.COARSE) -> float
 
 def widest(board: Board) -> float:
     """Maximum width [m]."""
-    x = np.linspace(0, board.length, PROBE)
-    b = half_width(board.outline, board.length, x)
-    i = int(np.clip(np.argmax(b), 1, PROBE - 2))
-    bend = b[i - 1] - 2 * b[i] + b[i + 1]
-    rise = (b[i + 1] - b[i - 1]) / 2
-    return float(2 * (b[i] - (rise * rise / (2 * bend) if bend < 0 else 0.0)))
+    return 2 * _widest(board)[1]
 
 
 def wide_point_of(board: Board) -> float:
-    """Where the board is widest [m], by the parabola through the three widest of an even grid."""
+    """Where the board is widest [m]."""
+    return _widest(board)[0]
+
+
+def _widest(board: Board) -> tuple[float, float]:
     x = np.linspace(0, board.length, PROBE)
-    b = half_width(board.outline, board.length, x)
-    i = int(np.clip(np.argmax(b), 1, PROBE - 2))
-    bend = b[i - 1] - 2 * b[i] + b[i + 1]
-    shift = -(b[i + 1] - b[i - 1]) / (2 * bend) if bend < 0 else 0.0
-    return float(x[i] + shift * (x[1] - x[0]))
+    return widest_of(x, half_width(board.outline, board.length, x))
 
 
 def thickest(board: Board) -> float:

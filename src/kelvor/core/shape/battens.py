@@ -177,23 +177,27 @@ class _Span:
     moments: Array
 
     def rows(self, xs: Array, order: int) -> Array:
-        x, k = xs, self.knots
-        i = np.clip(np.searchsorted(k, x, side="right") - 1, 0, len(k) - 2)
-        h = (k[i + 1] - k[i])[:, None]
-        inside = np.clip(x, k[0], k[-1])
-        a = (k[i + 1] - inside)[:, None]
-        b = (inside - k[i])[:, None]
-        y0, y1, m0, m1 = self.values[i], self.values[i + 1], self.moments[i], self.moments[i + 1]
-        beyond = (x - inside)[:, None]
-        slope = (y1 - y0) / h + m1 * (b * b / (2 * h) - h / 6) - m0 * (a * a / (2 * h) - h / 6)
-        if order == 1:
-            result: Array = slope
-        elif order == 2:
-            result = np.where(beyond == 0.0, (m0 * a + m1 * b) / h, 0.0)
+        k = self.knots
+        i = np.minimum(np.maximum(np.searchsorted(k, xs, side="right") - 1, 0), len(k) - 2)
+        inside = clamped(xs, k[0], k[-1])
+        h, beyond = k[i + 1] - k[i], xs - inside
+        b = (inside - k[i]) / h
+        a = 1 - b
+        # what the values and the second derivatives at either end of a span count at x
+        if order == 2:
+            on = beyond == 0.0
+            parts = np.zeros_like(a), np.zeros_like(a), a * on, b * on
         else:
-            result = (m0 * a**3 + m1 * b**3) / (6 * h) + (y0 / h - m0 * h / 6) * a + (y1 / h - m1 * h / 6) * b
-            result = result + beyond * slope
-        return result
+            parts = -1 / h, 1 / h, (1 - 3 * a * a) * h / 6, (3 * b * b - 1) * h / 6
+        if order == 0:
+            straight = [beyond * slope for slope in parts] if beyond.any() else [0.0] * 4
+            hh = h * h / 6
+            parts = a, b, (a * a - 1) * a * hh, (b * b - 1) * b * hh
+            parts = tuple(part + more for part, more in zip(parts, straight, strict=True))
+        weights, each = np.zeros((2, len(xs), len(k))), np.arange(len(xs))
+        weights[0, each, i], weights[0, each, i + 1], weights[1, each, i], weights[1, each, i + 1] = parts
+        found: Array = weights[0] @ self.values + weights[1] @ self.moments
+        return found
 
 
 @frozen(eq=False)

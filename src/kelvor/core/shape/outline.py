@@ -28,6 +28,8 @@ LEAST_NOTCH = 1e-5
 """A notch narrower than this is closed [m]: stations are rounded."""
 LEAST_RUN = 1e-3
 """A square winger still takes this much length [m]: two stations."""
+SAME_WIDTH = 1e-9
+"""Half-widths that differ by less are one width [m]: rounding alone may not choose where a board is widest."""
 
 
 @frozen(kw_only=True)
@@ -219,6 +221,24 @@ def _ease(xs: Array, start: float, end: float, smooth: bool) -> Array:
     """1 behind `start`, 0 ahead of `end`."""
     t = clamped((end - xs) / (end - start), 0.0, 1.0)
     return t * t * (3 - 2 * t) if smooth else t
+
+
+def widest_of(xs: Array, half: Array) -> tuple[float, float]:
+    """Where half-widths at places `xs` are greatest, and how great [m]: by the parabola through the three widest, or
+    the middle of a run of one width.
+    """
+    most = int(half.argmax())
+    level = np.flatnonzero(half >= half[most] - SAME_WIDTH)
+    if len(level) > 2 and level[-1] - level[0] == len(level) - 1:
+        return float(xs[level[0]] + xs[level[-1]]) / 2, float(half[most])
+    i = min(max(most, 1), len(half) - 2)
+    (x0, x1, x2), (y0, y1, y2) = xs[i - 1 : i + 2].tolist(), half[i - 1 : i + 2].tolist()
+    a = (y0 - y1) / (x0 - x1)
+    c = ((y2 - y1) / (x2 - x1) - a) / (x2 - x0)
+    if c >= 0:
+        return float(xs[most]), float(half[most])
+    top = min(max((x0 + x1) / 2 - a / (2 * c), x0), x2)
+    return top, y1 + a * (top - x1) + c * (top - x1) * (top - x0)
 
 
 def inner_edge(outline: Outline, length: float, xs: Array) -> Array:

@@ -7,6 +7,7 @@ from collections.abc import Callable
 import numpy as np
 
 from kelvor.core.shape.battens import Array
+from kelvor.core.shape.outline import widest_of
 from kelvor.core.shape.sections import Columns, Sections
 from kelvor.core.values import frozen
 
@@ -114,14 +115,5 @@ def outline_ring(shape: Sections) -> Array:
 
 
 def wide_point(shape: Sections) -> tuple[float, float]:
-    """Place and half-width of the widest station, by the parabola through the three widest [m]."""
-    x, b = shape.x, shape.half_width
-    i = int(np.clip(np.argmax(b), 1, len(b) - 2))
-    x0, x1, x2 = x[i - 1 : i + 2]
-    y0, y1, y2 = b[i - 1 : i + 2]
-    a = (y0 - y1) / (x0 - x1)
-    c = ((y2 - y1) / (x2 - x1) - a) / (x2 - x0)
-    if c >= 0:
-        return float(x[np.argmax(b)]), float(b.max())
-    top = float(np.clip((x0 + x1) / 2 - a / (2 * c), x0, x2))
-    return top, float(y1 + a * (top - x1) + c * (top - x1) * (top - x0))
+    """Place and half-width where the board is widest [m]."""
+    return widest_of(shape.x, shape.half_width)
