@@ -309,7 +309,7 @@ def _seek(options: argparse.Namespace) -> int:
     from kelvor.core.brief import Brief
     from kelvor.core.seeking.answer import answer_lines
     from kelvor.exchange.documents import read_board, read_brief
-    from kelvor.exchange.seeking import answer_plain, sought, write_answer
+    from kelvor.exchange.seeking import answer_document, sought, write_answer
 
     board = read_board(Path(options.board))
     brief = read_brief(Path(options.brief)) if options.brief else Brief()
@@ -318,7 +318,7 @@ def _seek(options: argparse.Namespace) -> int:
         raise InputError(f"{options.far:g} fair steps", where="--far", accepts="0.5 to 40")
     problem, answer = sought(board, brief, options.target, move, hold, options.far)
     if options.json:
-        print(json.dumps(answer_plain(problem, answer), indent=1, ensure_ascii=False))
+        print(json.dumps(answer_document(problem, answer), indent=1, ensure_ascii=False))
     else:
         for line in answer_lines(problem, answer):
             print(one_line(line, 400) if not line.startswith("  ") else f"  {one_line(line, 400)}")
@@ -356,11 +356,11 @@ def _rescue(path: Path, new: Path) -> int:
 
 
 def _list(options: argparse.Namespace) -> int:
-    from kelvor.exchange.listing import card_plain, card_words, listed
+    from kelvor.exchange.listing import card_document, card_words, listed
 
     found, told = listed(Path(options.file), options.search)
     if options.json:
-        print(json.dumps([card_plain(card) for card in found], indent=1, ensure_ascii=False))
+        print(json.dumps([card_document(card) for card in found], indent=1, ensure_ascii=False))
     else:
         for card in found:
             print(card_words(card))
@@ -370,11 +370,11 @@ def _list(options: argparse.Namespace) -> int:
 
 
 def _show(options: argparse.Namespace) -> int:
-    from kelvor.exchange.listing import card_plain, chosen, shown
+    from kelvor.exchange.listing import card_document, chosen, shown
 
     card = chosen(Path(options.file), options.board)
     if options.json:
-        print(json.dumps(card_plain(card), indent=1, ensure_ascii=False))
+        print(json.dumps(card_document(card), indent=1, ensure_ascii=False))
     else:
         for line in shown(card):
             print(line)
@@ -392,7 +392,7 @@ def _stamp(code: str, path: Path) -> int:
 def _compare(options: argparse.Namespace) -> int:
     from kelvor.core.brief import Brief
     from kelvor.core.compare.curves import DATUMS
-    from kelvor.exchange.comparing import compared, difference_plain, difference_words
+    from kelvor.exchange.comparing import compared, difference_document, difference_words
     from kelvor.exchange.documents import read_board, read_brief
 
     if options.datum not in DATUMS:
@@ -403,7 +403,7 @@ def _compare(options: argparse.Namespace) -> int:
         return _hand_over(options, (reference, other), brief)
     found = compared(reference, other, brief)
     if options.json:
-        print(json.dumps([difference_plain(d) for d in found], indent=1, ensure_ascii=False))
+        print(json.dumps([difference_document(d) for d in found], indent=1, ensure_ascii=False))
     else:
         for d in found:
             print(one_line(difference_words(d), 400))

@@ -196,7 +196,7 @@ class Boards(unittest.TestCase):
             by_key(evaluate_live(b, BOARDS["dunlin-39"][1]).figures)["volume"].value
             for b in (pulled(problem, answer.x), beyond)
         ]
-        told = next(way.buys for way in answer.ways if "width" in way.words)
+        told = next(one.buys for one in answer.obstacles if "width" in one.words)
         self.assertAlmostEqual(told, figures[1] - figures[0], delta=0.1 * told)  # and so it is
 
     def test_what_hands_make_is_judged_again(self):

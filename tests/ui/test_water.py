@@ -266,7 +266,7 @@ class Tracks(Water):
         panel = self.panel()
         panel.what.setCurrentIndex(panel.what.findData("speed"))
         self.assertEqual(self.session.brief.wing.name, self.page.one().setup.drive)
-        self.assertEqual(panel.beside.text(), f"{self.session.known.plain()['run_speed'].value / KNOT:.1f}")
+        self.assertEqual(panel.beside.text(), f"{self.session.known.as_counted()['run_speed'].value / KNOT:.1f}")
         shown = [self.cell(self.page.panel.polar, i, 4) for i in range(self.page.panel.polar.rowCount())]
         self.assertGreater(sum(bool(words) for words in shown), 3)
         line = next(x for x in self.session.riding.ride.pictures["polar"].lines if x.name == "board speed")
@@ -492,7 +492,7 @@ class Gear(Water):
 
     def test_what_suits_a_wind_by_the_log_and_by_the_tank_and_where_they_part(self):
         self.session.known.settle_now()
-        self.wait_for(lambda: "least_wind_up" in self.session.known.plain())
+        self.wait_for(lambda: "least_wind_up" in self.session.known.as_counted())
         gear = self.tab("Gear")
         self.type_into(gear.wind, "9")
         first = [self.cell(gear.suits, i, 0) for i in range(gear.suits.rowCount())]
@@ -521,7 +521,9 @@ class OurBoards(Water):
         ours = self.tab("Our boards")
         self.session.known.settle_now()
         self.wait_for(
-            lambda: "least_wind_up" in self.session.known.plain() and ours.session.ours.corrections()["mass"].boards
+            lambda: (
+                "least_wind_up" in self.session.known.as_counted() and ours.session.ours.corrections()["mass"].boards
+            )
         )
         ours.refresh()
         rows = {self.cell(ours.table, i, 0): self.cell(ours.table, i, 1) for i in range(ours.table.rowCount())}

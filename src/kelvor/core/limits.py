@@ -144,7 +144,7 @@ class Problem:
             f"{self.path}: {self.what}. {self.accepts}{f' ({self.document} in the document)' if self.document else ''}."
         )
 
-    def plain(self) -> str:
+    def in_words(self) -> str:
         """For somebody at the window."""
         return f"{self.words[:1].upper()}{self.words[1:]}: {self.what}"
 
@@ -244,7 +244,7 @@ def _number(limit: Limit | None, *, whole: bool) -> _Check:
             yield Problem(path, words, "it is not finite", f"Give a {_in(limit)}")
         elif limit is not None and not limit.allows(value):
             yield Problem(
-                path, words, f"{limit.said(value)} cannot be", f"Give {limit.range_words()}", _plain_range(limit)
+                path, words, f"{limit.said(value)} cannot be", f"Give {limit.range_words()}", _document_range(limit)
             )
 
     return check
@@ -274,7 +274,7 @@ def si_unit(limit: Limit) -> str:
     return limit.unit or _SI.get(limit.quantity, "")
 
 
-def _plain_range(limit: Limit) -> str:
+def _document_range(limit: Limit) -> str:
     """The range as it stands in a document, where that is not what people read."""
     if limit.unit or unit_of(limit.quantity).size == 1.0:
         return ""

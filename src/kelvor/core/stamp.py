@@ -38,7 +38,7 @@ class Stamp:
         return " · ".join(part for part in (self.design, version, self.serial, self.day, self.code) if part)
 
     @property
-    def plain(self) -> str:
+    def in_ascii(self) -> str:
         """In one line of ASCII, for files that know no other signs."""
         return self.words.replace(" · ", ", ").encode("ascii", "replace").decode()
 

@@ -26,7 +26,7 @@ def _drawn(board: Board, brief: Brief) -> Live:
     return live
 
 
-def difference_plain(d: Difference) -> dict[str, Any]:
+def difference_document(d: Difference) -> dict[str, Any]:
     """A difference as plain data, in SI; null where a board has no such thing."""
     here, there = (None if isnan(value) else value for value in (d.here, d.there))
     return {

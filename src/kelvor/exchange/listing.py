@@ -62,7 +62,7 @@ def card_words(card: Card) -> str:
     ).rstrip()
 
 
-def card_plain(card: Card) -> dict[str, Any]:
+def card_document(card: Card) -> dict[str, Any]:
     """A board as plain data, in SI."""
     return {
         "id": card.board or card.uid,

@@ -39,8 +39,8 @@ def _stamped(data: bytes, kind: str, stamp: Stamp) -> bytes:
     if kind == "3mf":
         return _steady(data, stamp.words)
     if kind == "obj":
-        return f"# {stamp.plain}\n".encode() + data
-    return stamp.plain.encode()[:HEAD].ljust(HEAD) + data[HEAD:]
+        return f"# {stamp.in_ascii}\n".encode() + data
+    return stamp.in_ascii.encode()[:HEAD].ljust(HEAD) + data[HEAD:]
 
 
 def _steady(data: bytes, title: str) -> bytes:

@@ -50,7 +50,7 @@ def _answer(problem: Problem, evaluate: Any) -> Answer:
     return answered(problem, search(problem, evaluate), evaluate)
 
 
-def answer_plain(problem: Problem, answer: Answer) -> dict[str, Any]:
+def answer_document(problem: Problem, answer: Answer) -> dict[str, Any]:
     """The answer as plain data, SI."""
     return {
         "met": answer.met,
@@ -77,7 +77,7 @@ def answer_plain(problem: Problem, answer: Answer) -> dict[str, Any]:
             }
             for d, miss in zip(problem.demands, answer.missed, strict=True)
         ],
-        "in_the_way": [{"words": way.words, "buys": way.buys} for way in answer.ways],
+        "in_the_way": [{"words": one.words, "buys": one.buys} for one in answer.obstacles],
         "idle": list(answer.idle),
         "rounded": answer.rounded,
         "tried": answer.tried,

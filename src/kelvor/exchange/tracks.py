@@ -114,7 +114,7 @@ def _made(
 
 def _seconds(stamps: Sequence[str], name: str) -> Array:
     """ISO times as seconds since 1970, UTC."""
-    cut = [_plain(stamp) for stamp in stamps]
+    cut = [_in_utc(stamp) for stamp in stamps]
     try:
         found: Array = np.array(cut, dtype="datetime64[ms]").astype(np.int64) / 1000.0
     except ValueError as error:
@@ -122,7 +122,7 @@ def _seconds(stamps: Sequence[str], name: str) -> Array:
     return found
 
 
-def _plain(stamp: str) -> str:
+def _in_utc(stamp: str) -> str:
     """A stamp in UTC without its zone, as NumPy reads it."""
     stamp = stamp.strip()
     if stamp.endswith(("Z", "z")):

@@ -85,9 +85,9 @@ class Known:
 
     def figures(self) -> Figures:
         """All figures as they are shown: plain, or by our own boards."""
-        return self._session.ours.figures(self.plain())
+        return self._session.ours.figures(self.as_counted())
 
-    def plain(self) -> Figures:
+    def as_counted(self) -> Figures:
         """All figures, the live ones newest; the ride's may be those of a moment ago, see :meth:`Riding.behind`."""
         session = self._session
         return {**session.riding.figures(), **self.evaluation.figures, **by_key(session.live.figures)}

@@ -76,7 +76,7 @@ def board_mass(measured: Geometry, table: MaterialTable = HANDBOOK) -> BoardMass
         within = set_in(measured, board.construction, table)
         parts += within.parts
     else:
-        parts, laid, within = _plain_parts(measured, core), None, SetIn()
+        parts, laid, within = _parts_by_areal_mass(measured, core), None, SetIn()
     if fittings.pads:
         parts += [(pad.name, _pad(measured, pad)) for pad in fittings.pads]
     else:
@@ -108,7 +108,7 @@ def board_mass(measured: Geometry, table: MaterialTable = HANDBOOK) -> BoardMass
     return BoardMass(tuple(parts), combined(p for _, p in parts), band, core, laid, within)
 
 
-def _plain_parts(measured: Geometry, core: Solid) -> list[tuple[str, MassProperties]]:
+def _parts_by_areal_mass(measured: Geometry, core: Solid) -> list[tuple[str, MassProperties]]:
     """Core and skin by density and areal mass."""
     material, shells = measured.board.materials, measured.shells
     rho = material.core_density

@@ -103,7 +103,7 @@ def face(clamp: Clamped) -> Face:
     y, z = core.y[:, columns], np.asarray(clamp.up(core.z[:, columns]))
     # the sections themselves, and others between so that none lies further than the pitch from the next
     regular = np.linspace(0.0, float(x[-1]), int(np.ceil(float(x[-1]) / PITCH)) + 1)
-    wanted = np.unique(np.concatenate([x[_telling(x, y, z)], regular]))
+    wanted = np.unique(np.concatenate([x[_that_differ(x, y, z)], regular]))
     wanted = wanted[np.concatenate([[True], np.diff(wanted) > 1e-7])]
     y, z = (_between(x, values, wanted) for values in (y, z))
     half, rim = (
@@ -133,7 +133,7 @@ def laid_out(x: Array, y: Array, z: Array, rim: Array, half: Array) -> Face:
     return Face(x, across, up, first, rim, half, float(rows[0]))
 
 
-def _telling(x: Array, y: Array, z: Array) -> list[int]:
+def _that_differ(x: Array, y: Array, z: Array) -> list[int]:
     """Which sections tell something: not those that crowd and hardly differ from the one before."""
     kept = [0]
     for i in range(1, len(x) - 1):

@@ -85,7 +85,7 @@ def programs(clamp: Clamped, paths: tuple[Path, ...], stamp: Stamp) -> tuple[Pro
 def _lines(clamp: Clamped, path: Path, stamp: Stamp) -> Iterator[str]:
     mill, stock = clamp.mill, clamp.stock
     high = (clamp.height + mill.safe) * MM
-    yield f"({stamp.plain.replace('(', '[').replace(')', ']')})"
+    yield f"({stamp.in_ascii.replace('(', '[').replace(')', ']')})"
     cutter = f"{path.cutter.words}, cuts {path.cutter.cuts * MM:.0f}, sticks out {mill.sticks_out * MM:.0f}"
     yield f"({clamp.side} up, {cutter})"
     yield (

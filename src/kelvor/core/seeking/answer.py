@@ -32,7 +32,7 @@ class Moved:
 
 
 @frozen
-class Way:
+class Obstacle:
     """What stands in the way of what is missed, and what giving way there would buy of it [SI]."""
 
     words: str
@@ -63,7 +63,7 @@ class Answer:
     met: bool
     worst: str
     moved: tuple[Moved, ...]
-    ways: tuple[Way, ...]
+    obstacles: tuple[Obstacle, ...]
     rounded: bool
     tried: int
     idle: tuple[str, ...] = ()
@@ -79,7 +79,7 @@ def answered(problem: Problem, found: Found, evaluate: Evaluate) -> Answer:
     if not met:
         ranked = sorted(zip(missed, problem.demands, strict=True), key=lambda p: -p[0] / grain(p[1].figure))
         worst = ranked[0][1].figure
-    ways = () if met else tuple(sorted(_ways(problem, found), key=lambda way: -way.buys))
+    obstacles = () if met else tuple(sorted(_obstacles(problem, found), key=lambda obstacle: -obstacle.buys))
     return Answer(
         x,
         values,
@@ -87,7 +87,7 @@ def answered(problem: Problem, found: Found, evaluate: Evaluate) -> Answer:
         met,
         worst,
         _moved(problem, found, x),
-        ways,
+        obstacles,
         rounded,
         found.state.tried + 1,
         _idle(problem, found),
@@ -165,22 +165,22 @@ def _moved(problem: Problem, found: Found, x: Sequence[float]) -> tuple[Moved, .
     return tuple(sorted(rows, key=lambda moved: -abs(moved.steps)))
 
 
-def _ways(problem: Problem, found: Found) -> list[Way]:
-    ways = []
+def _obstacles(problem: Problem, found: Found) -> list[Obstacle]:
+    obstacles = []
     scale = max((*found.blocked, *found.against), default=0.0)
     for i, (lever, buys) in enumerate(zip(problem.levers, found.blocked, strict=True)):
         if buys > LITTLE * scale:
             move, now = problem.moves[i], problem.readings[i] + found.state.x[i] * lever.step
             end = text(move.low if abs(now - move.low) < abs(now - move.high) else move.high, lever.quantity)
             step = text(abs(lever.step), lever.quantity)
-            ways.append(Way(f"{lever.label} may go no further than {end}; {step} beyond", buys))
+            obstacles.append(Obstacle(f"{lever.label} may go no further than {end}; {step} beyond", buys))
     for demand, buys in zip(problem.demands, found.against, strict=True):
         if buys > LITTLE * scale:
             definition = BY_KEY[demand.figure]
             value = text(demand.value, definition.quantity)
             said = "held" if demand.held else f"{demand.relation} {value}"
-            ways.append(Way(f"{definition.label}, {said}, stands against it; giving way there", buys))
-    return ways
+            obstacles.append(Obstacle(f"{definition.label}, {said}, stands against it; giving way there", buys))
+    return obstacles
 
 
 def moved_words(moved: Moved, system: System) -> str:
@@ -203,10 +203,12 @@ def headline(answer: Answer) -> str:
     return f"The nearest it comes; {BY_KEY[answer.worst].label.lower()} is missed."
 
 
-def way_words(answer: Answer, way: Way, system: System) -> str:
+def obstacle_words(answer: Answer, obstacle: Obstacle, system: System) -> str:
     """What stands in the way, and what giving way would buy."""
     definition = BY_KEY[answer.worst]
-    return f"{way.words} would buy {text(way.buys, definition.quantity, system)} of {definition.label.lower()}."
+    return (
+        f"{obstacle.words} would buy {text(obstacle.buys, definition.quantity, system)} of {definition.label.lower()}."
+    )
 
 
 def answer_lines(problem: Problem, answer: Answer, system: System = System.METRIC) -> list[str]:
@@ -218,7 +220,7 @@ def answer_lines(problem: Problem, answer: Answer, system: System = System.METRI
         got, asked = (text(v, definition.quantity, system) for v in (answer.values[demand.figure], demand.value))
         state = "held" if demand.held else f"{demand.relation} {asked}"
         found.append(f"  {definition.label}: {got} ({state}){'' if miss <= grain(demand.figure) else ', missed'}")
-    found += [f"  {way_words(answer, way, system)}" for way in answer.ways]
+    found += [f"  {obstacle_words(answer, obstacle, system)}" for obstacle in answer.obstacles]
     found += [f"  {words}" for words in answer.idle]
     if answer.moved:
         found.append("  Rounded to what hands make." if answer.rounded else "  Not rounded: hands would miss a target.")

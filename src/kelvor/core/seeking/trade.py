@@ -55,10 +55,12 @@ def traded(board: Board, first: str, second: str, values: Values, moves: Sequenc
     """
     if first == second:
         raise InputError("a figure is not traded against itself", where="trade-off", accepts="Two figures")
-    return stated(board, [Demand(figure=key, relation=_way(key), value=values[key]) for key in (first, second)], moves)
+    return stated(
+        board, [Demand(figure=key, relation=_relation(key), value=values[key]) for key in (first, second)], moves
+    )
 
 
-def _way(key: str) -> Relation:
+def _relation(key: str) -> Relation:
     definition = BY_KEY.get(key)
     return "at most" if definition is not None and definition.better is Better.LESS else "at least"
 

@@ -46,7 +46,7 @@ def check_value(board: Board) -> tuple[Finding, ...]:
     of order.
     """
     outside = tuple(
-        _fatal("limit", problem.plain(), advice=f"{problem.accepts}.")
+        _fatal("limit", problem.in_words(), advice=f"{problem.accepts}.")
         for problem in problems(board)
         if not problem.bearable
     )

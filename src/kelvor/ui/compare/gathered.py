@@ -74,7 +74,7 @@ def sent_boards(session: Session) -> tuple[Sent, ...]:
     """The board on the bench and those compared with it, for the page that is handed over."""
     from kelvor.exchange.handing_over import Sent
 
-    own = (session.live, session.live.board.name, session.board_id, session.current, session.known.plain())
+    own = (session.live, session.live.board.name, session.board_id, session.current, session.known.as_counted())
     rest = [(o.live, o.name, o.board, o.step, session.riding.figures_of(o.live)) for o in session.behind.others()]
     found = []
     for live, name, board, step, figures in (own, *rest):

@@ -63,7 +63,7 @@ class PhasesPage(QWidget):
         """Show what is known; rides still to come are said to be."""
         session, system = self.session, self.session.system
         others = session.behind.others()
-        own = session.known.plain()
+        own = session.known.as_counted()
         waits = [o.name for o in others if session.riding.of(o.live) is None]
         self.under.setText(condition_words(session.brief, session.riding.condition, others, waits, system))
         self._charts()

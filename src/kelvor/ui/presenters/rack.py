@@ -134,7 +134,7 @@ def speaks(found: Found, *, asked: bool) -> str:
     return card.words[-1].text.strip() if card.words and not card.board else ""
 
 
-def way_words(steps: Steps, here: int, system: System) -> list[str]:
+def lineage_words(steps: Steps, here: int, system: System) -> list[str]:
     """What differed on the way to a step, the newest first, in the words of the tape."""
     stops = folded(lineage_of(steps, here)) if here in steps else []
     before = [None, *(stop.step for stop in stops[:-1])]

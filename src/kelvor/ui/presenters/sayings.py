@@ -83,7 +83,9 @@ def _more(one: Weighed, system: System) -> str:
         return f"{_sentence(one.candidate.why)} Here it is refused: {one.refused}"
     parts = [f"{_sentence(one.candidate.why)} (Common practice, no source.)"]
     every = dict.fromkeys(_told(m, system) for m in (*one.speaks, *one.lowers))
-    moved = [f"{phase.name.lower()}: {_told(m, system)}{_way(m)}" for phase, m in one.leads if m is not None]
+    moved = [
+        f"{phase.name.lower()}: {_told(m, system)}{_better_or_worse(m)}" for phase, m in one.leads if m is not None
+    ]
     still = [phase.name.lower() for phase, m in one.leads if m is None]
     if not every and not moved:
         return f"{parts[0]} A fair step moves nothing beyond its band here, in any phase."
@@ -96,7 +98,7 @@ def _more(one: Weighed, system: System) -> str:
     return " ".join(parts)
 
 
-def _way(moves: Moves) -> str:
+def _better_or_worse(moves: Moves) -> str:
     return "" if moves.helps is None else ", better" if moves.helps else ", worse"
 
 

@@ -24,7 +24,7 @@ from kelvor.core.limits import named, text_of
 from kelvor.core.rack.cards import Said as RackSaid
 from kelvor.core.record import Record, Verdict
 from kelvor.core.recorded.words import Decision, Said
-from kelvor.ui.presenters.rack import MARKS, sizes, state, way_words
+from kelvor.ui.presenters.rack import MARKS, lineage_words, sizes, state
 from kelvor.ui.session import Session
 from kelvor.ui.theme.style import font
 from kelvor.ui.widgets.decide_row import DecideRow
@@ -175,7 +175,7 @@ class Details(QWidget):
             widget.setEnabled(drawn)
         self._list_words(found)
 
-    def _way(self, card: Card) -> list[str]:
+    def _lineage(self, card: Card) -> list[str]:
         """What differed on the way, in the words of the tape; nothing while the file is held."""
         if not card.board:
             return []
@@ -184,7 +184,7 @@ class Details(QWidget):
             steps = session.steps if card.board == session.board_id else session.workshop.store.steps(card.board)
         except InputError:
             return []
-        return way_words(steps, card.step, session.system)
+        return lineage_words(steps, card.step, session.system)
 
     def _list_words(self, found: Found | None) -> None:
         while self.written.count() > 1:
@@ -203,7 +203,7 @@ class Details(QWidget):
         )
         registers = self.session.workshop.registers
         records = [r for r in registers.of("said", "decision") if r.board == card.board and card.board]
-        way = self._way(card)
+        way = self._lineage(card)
         if way:
             more = f"\nand {len(way) - CHANGES_SHOWN} before" if len(way) > CHANGES_SHOWN else ""
             kept.insert(

@@ -133,7 +133,7 @@ class WaterView(QWidget):
         wing = session.brief.wing
         if setup.drive and (wing is None or wing.name != setup.drive):
             return 0.0, f"put {setup.drive} in use in the brief"
-        figures = session.known.plain()
+        figures = session.known.as_counted()
         found = (figures[key] for key in CORRECTED[what] if key in figures)
         value = next((f.value for f in found if f.value == f.value), 0.0)
         return value, "" if value > 0 else "not computed for this discipline, or not yet"

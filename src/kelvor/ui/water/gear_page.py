@@ -174,7 +174,7 @@ class GearPage(QWidget):
         rungs = ladder(fins, incidents, session.logbook.all(), self.board.currentText(), width)
         fill(self.ladder, ladder_rows(rungs, session.system))
         told = "From too large downward: each rung a session or a test, until it slides."
-        best = session.known.plain().get("fin_best")
+        best = session.known.as_counted().get("fin_best")
         if self._on_bench() and best is not None and best.value == best.value:
             least = text(best.value, best.definition.quantity, session.system)
             told += f" The tank, for {session.brief.rider.name} and the gear in use: {least} with a margin."
@@ -222,7 +222,7 @@ class GearPage(QWidget):
             return
         found = suited(self.session.logbook.all(), wind)
         fill(self.suits, [(s.words, str(s.sessions), f"{s.best / KNOT:.1f}" if s.best else "", s.said) for s in found])
-        self.tank.setText(tank_suits(self.session.brief, self.session.known.plain(), wind, found))
+        self.tank.setText(tank_suits(self.session.brief, self.session.known.as_counted(), wind, found))
 
     # doing
 

@@ -69,7 +69,7 @@ class OursPage(QWidget):
         fill(self.table, correction_rows(found))
         if self.table.currentRow() < 0:
             self.table.selectRow(0)
-        plain = session.known.plain()
+        plain = session.known.as_counted()
         fill(self.forecast, forecast_rows(plain, applied(plain, found), session.system))
         words = "Show plain figures" if ours.on else "Show all figures by our own boards"
         self.turn.setText(f"{words}  (Ctrl+Shift+O)")

@@ -60,7 +60,7 @@ class TradePanel(Panel):
         for combo, name, at in ((self.first, "First figure", 0), (self.second, "Second figure", 1)):
             combo.setAccessibleName(name)
             for key in there:
-                combo.addItem(f"{BY_KEY[key].label}: {_way(key)}", key)
+                combo.addItem(f"{BY_KEY[key].label}: {_sense(key)}", key)
             combo.setCurrentIndex(min(at, combo.count() - 1))
             column.addWidget(combo)
         self.moving = MovesTable(self.session)
@@ -169,5 +169,5 @@ class TradePanel(Panel):
         super().closeEvent(event)
 
 
-def _way(key: str) -> str:
+def _sense(key: str) -> str:
     return "the less the better" if BY_KEY[key].better is Better.LESS else "the more the better"
