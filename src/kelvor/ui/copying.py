@@ -44,8 +44,8 @@ class Copied:
         """What was done, as a sentence or two."""
         boards = len(self.store.boards())
         said = (
-            f"A copy of everything is saved, with {boards} board{'s' if boards != 1 else ''}: "
-            f"{self.store.path}. You go on in it."
+            f"A copy of everything is saved, with {boards} board{'s' if boards != 1 else ''}. You go on in it: "
+            f"{self.store.path}."
         )
         if not self.left_out:
             return said
