@@ -52,9 +52,15 @@ class _Term:
 
 
 class Bottom:
-    """The bottom's height at half-places y (n, m), with its layers summed in their order."""
+    """The bottom's height at half-places y (n, m), with its layers summed in their order.
 
-    def __init__(self, board: Board, stations: Stations, lines: Lines, *, levelled: bool = True) -> None:
+    `probe` (n, k), its first column on the centreline, is read at once: the plinth is levelled by the centreline's
+    height, and `probed` (n, k) are the heights there.
+    """
+
+    def __init__(
+        self, board: Board, stations: Stations, lines: Lines, probe: Array | None = None, *, levelled: bool = True
+    ) -> None:
         self._board, self._stations, self._lines, self._x = board, stations, lines, stations.x
         self._edge_y = lines.b - lines.tuck
         self._pw = lines.plinth[:, None]
@@ -63,15 +69,18 @@ class Bottom:
             self._prepared(layer) for layer in board.layers if layer.on and not isinstance(layer, (CutAway, Plinth))
         ]
         self._level: Array | None = None
+        probe = np.zeros((len(self._x), 1)) if probe is None else probe
+        raw = self._summed(probe)
         strip = board.plinth
         if strip is not None and levelled:
             start, end = strip.start.x(board.length, board.mast_x), strip.end.x(board.length, board.mast_x)
             middle = (start + end) / 2
-            keel = self(np.zeros((len(self._x), 1)))[:, 0]
+            keel = raw[:, 0]
             there = self._keel_at(middle, keel)
             if np.isfinite(there):
                 plane = there + board.base.slope * (self._x - middle)
                 self._level = ((plane - keel) * plinth_presence(start, end, self._x))[:, None]
+        self.probed = self._on_level(probe, raw)
 
     def _keel_at(self, middle: float, keel: Array) -> float:
         """Height of the keel at the plinth's middle, before it is levelled [m]; NaN where that lies off the board."""
@@ -80,19 +89,22 @@ class Bottom:
         if not 0 <= middle <= self._board.length:
             return np.nan
         one = single_station(self._board, np.array([middle]))
-        return float(
-            Bottom(self._board, one, board_lines(self._board, one, None), levelled=False)(np.zeros((1, 1)))[0, 0]
-        )
+        return float(Bottom(self._board, one, board_lines(self._board, one, None), levelled=False).probed[0, 0])
 
     def __call__(self, y: Array, *, smooth: bool = False) -> Array:
         """Height at half-places y [m]; `smooth` leaves out cuts with walls."""
+        return self._on_level(y, self._summed(y, smooth=smooth))
+
+    def _summed(self, y: Array, *, smooth: bool = False) -> Array:
+        """Height before the plinth is levelled."""
         z = self._lines.bottom[:, None]
         for term in self._terms:
             if not (smooth and term.cut):
                 z = term.add(y, z)
-        if self._level is not None:
-            z = z + self._level * clamped(1.0 - (y - self._pw) / PLINTH_WALL, 0.0, 1.0)
         return np.repeat(z, y.shape[1], axis=1) if z.shape[1] < y.shape[1] else z
+
+    def _on_level(self, y: Array, z: Array) -> Array:
+        return z if self._level is None else z + self._level * clamped(1.0 - (y - self._pw) / PLINTH_WALL, 0.0, 1.0)
 
     @property
     def has_cuts(self) -> bool:

@@ -141,10 +141,10 @@ def _sections(
     lines = board_lines(board, stations, inset)
     b, inner = lines.b, lines.inner
     edge_y = b - lines.tuck
-    bottom = Bottom(board, stations, lines)
     step = 1e-5
     probe = np.stack([np.zeros_like(b), np.maximum(edge_y - step, 0.0), edge_y, MID_SHARE * edge_y], axis=1)
-    ends = bottom(probe)
+    bottom = Bottom(board, stations, lines, probe)
+    ends = bottom.probed
     keel, edge_z = ends[:, 0], ends[:, 2]
     slope = np.where(edge_y > 2 * step, (ends[:, 2] - ends[:, 1]) / step, 0.0)
 

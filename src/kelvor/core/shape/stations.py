@@ -27,6 +27,16 @@ LEAST_STEP = 5e-4
 """Two features closer than this share a station [m]."""
 
 
+class Key(tuple[float, ...]):
+    """Places as a key of what is kept for them, hashed once: a drag asks for the same ones ten times a frame."""
+
+    def __init__(self, _: object) -> None:
+        self._hash = tuple.__hash__(self)
+
+    def __hash__(self) -> int:
+        return self._hash
+
+
 @frozen(eq=False)
 class Stations:
     """Places of sections.
@@ -38,8 +48,8 @@ class Stations:
     x: Array
     u: Array
     steps: Array
-    x_key: tuple[float, ...]
-    u_key: tuple[float, ...]
+    x_key: Key
+    u_key: Key
 
 
 def stations_for(board: Board, count: int) -> Stations:
@@ -72,7 +82,7 @@ def _keyed(x: Array, u: Array) -> Stations:
     u.setflags(write=False)
     steps = trapezoid_weights(x)
     steps.setflags(write=False)
-    return Stations(x, u, steps, tuple(x.tolist()), tuple(u.tolist()))
+    return Stations(x, u, steps, Key(x.tolist()), Key(u.tolist()))
 
 
 def _features(board: Board) -> list[float]:

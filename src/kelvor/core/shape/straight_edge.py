@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from functools import lru_cache
+
 import numpy as np
 
 from kelvor.core.shape.battens import Array
@@ -35,7 +37,7 @@ def flat_runs(
     x: Array, lines: tuple[Array, ...], tolerance: float = FLAT_TOLERANCE, samples: int = 48
 ) -> list[tuple[float, float]]:
     """Like :func:`flat_run` for several lines over the same places."""
-    grid = np.linspace(x[0], x[-1], samples)
+    grid = _even_grid(float(x[0]), float(x[-1]), samples)
     heights = np.stack([np.interp(grid, x, z) for z in lines])
     reach = _furthest(grid[None], heights, grid[None], heights, tolerance)
     middle, step, every = (x[0] + x[-1]) / 2, grid[1] - grid[0], np.arange(len(lines))
@@ -56,6 +58,14 @@ def flat_runs(
     longer = length[every, k] > end - start
     found = np.where(longer, [starts[every, k], ends[every, k]], [start, end])
     return [(float(first), float(last)) for first, last in found.T]
+
+
+@lru_cache(maxsize=16)
+def _even_grid(start: float, end: float, samples: int) -> Array:
+    """Places that come again and again while a board keeps its length."""
+    grid = np.linspace(start, end, samples)
+    grid.setflags(write=False)
+    return grid
 
 
 def straight_aft(x: Array, y: Array, at: float, tolerance: float = FLAT_TOLERANCE, samples: int = 400) -> float:
