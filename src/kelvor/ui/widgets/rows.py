@@ -26,6 +26,8 @@ from kelvor.ui.widgets.typed_over import TypedOver, TypingHolder
 
 CELL = 11.0
 """Width of a phase's cell [px]."""
+LONG_ASIDES = 0.9
+"""So many rows share a column of values; those with a longer aside give way alone, not all labels."""
 
 
 def _cell(painter: QPainter, at: QRectF, does: int) -> None:
@@ -135,10 +137,10 @@ class RowsView(TypingHolder, QWidget):
         plain, _, _, small = self._fonts
         width, h = float(self.width()), self._height
         ink, quiet, live = colour("ink"), colour("quiet"), colour("live")
-        aside_width = width * (1 - self._share) if self._share < 1 else 0.0
+        aside_width, asides = width * (1 - self._share) if self._share < 1 else 0.0, QFontMetricsF(small)
         if aside_width:
-            asides = QFontMetricsF(small)
-            aside_width = max(aside_width, *(asides.horizontalAdvance(row.aside) + 4 for row in self._rows), 0.0)
+            each = sorted(asides.horizontalAdvance(row.aside) + 4 for row in self._rows if row.aside) or [0.0]
+            aside_width = max(aside_width, each[int(LONG_ASIDES * (len(each) - 1))])
         cells = max((len(row.cells) for row in self._rows), default=0)
         value_right = width - 12 - aside_width - (cells * CELL + 6 if cells else 0)
         metrics = QFontMetricsF(plain)
@@ -154,16 +156,18 @@ class RowsView(TypingHolder, QWidget):
                 if self.hasFocus():
                     painter.fillRect(QRectF(2, y, 3, h), live)
             left = 18.0 if self._editable else 12.0
-            room = value_right - self._value(painter, row, y, value_right) - left - 8
+            aside = asides.horizontalAdvance(row.aside) + 4 if aside_width and row.aside else 0.0
+            right = value_right - max(0.0, aside - aside_width)
+            room = right - self._value(painter, row, y, right) - left - 8
             painter.setFont(plain)
             painter.setPen(ink)
-            label = metrics.elidedText(row.label, Qt.TextElideMode.ElideRight, room)
+            label = metrics.elidedText(row.label, Qt.TextElideMode.ElideMiddle, room)
             painter.drawText(QRectF(left, y, room + 2, h), Qt.AlignmentFlag.AlignVCenter, label)
             if aside_width and row.aside:
                 painter.setFont(small)
                 painter.setPen(quiet)
                 painter.drawText(
-                    QRectF(width - aside_width - 8, y, aside_width, h),
+                    QRectF(width - aside - 8, y, aside, h),
                     Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignRight,
                     row.aside,
                 )
