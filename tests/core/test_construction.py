@@ -11,14 +11,14 @@ from pathlib import Path
 import numpy as np
 
 from kelvor.core.brief import Brief
+from kelvor.core.costing import BLANK, CORE, PARTS, STRINGERS, WASTE, board_cost, to_buy
 from kelvor.core.errors import InputError
-from kelvor.core.levers.layers_worth import board_cost, built, fittings_count, layers_worth, with_count
+from kelvor.core.family.options import with_option
+from kelvor.core.levers.layers_worth import built, layers_worth, with_count
 from kelvor.core.live import evaluate_live
-from kelvor.core.making.orders import to_buy
 from kelvor.core.making.proof import doubts
 from kelvor.core.mass.built import ribs, wood_share
 from kelvor.core.mass.stages import STAGES, WeighIn, block_volume, forecasts, traced
-from kelvor.core.materials.cost import cost
 from kelvor.core.materials.layup import skins, with_construction
 from kelvor.core.materials.makeability import checked_by_straight_edge, hard_edges, makeability
 from kelvor.core.materials.recipes import CARBON_BAGGED, GLASS_BY_HAND, HOLLOW_WOOD, SANDWICH
@@ -26,12 +26,13 @@ from kelvor.core.materials.sheet import BATCH, sheet
 from kelvor.core.materials.table import HANDBOOK, changed
 from kelvor.core.shape.construction import Coat, Core, Ply, Stringer
 from kelvor.core.shape.edits import with_tail_cut
-from kelvor.core.shape.fittings import FinBox, Fittings
+from kelvor.core.shape.fittings import FinBox, Fittings, Plug, StrapRow
 from kelvor.core.shape.geometry import geometry
 from kelvor.core.shape.layers import CrossStep, Ledge
 from kelvor.core.shape.places import Place
 from kelvor.core.shape.schedules import Schedule
 from kelvor.core.stiffness.sections import stiffness
+from kelvor.demo.boards import demo_boards
 from kelvor.devices.scale import parse_line, stand_in
 from kelvor.exchange.documents import DocumentError, board_text, parse_board
 from kelvor.exchange.sheets import write_sheet
@@ -108,20 +109,52 @@ class Worth(unittest.TestCase):
 
     def test_cost_follows_the_workshops_rates(self):
         live = live_of()
-        base = cost(live.mass.layup, live.mass.core.volume, fittings_count(live.board), HANDBOOK)
-        dear = cost(
-            live.mass.layup,
-            live.mass.core.volume,
-            fittings_count(live.board),
-            replace(HANDBOOK, rates=replace(HANDBOOK.rates, hour=640.0)),
-        )
+        dearer = replace(HANDBOOK, rates=replace(HANDBOOK.rates, hour=640.0))
+        base, dear = (board_cost(live.mass, live.board, table) for table in (HANDBOOK, dearer))
         self.assertAlmostEqual(dear.labour, 2 * base.labour)
-        self.assertEqual(dear.hours, base.hours)
+        self.assertEqual((dear.hours, dear.lines), (base.hours, base.lines))
         self.assertAlmostEqual(base.total, sum(v for _, v in base.lines) + base.labour)
-        one_more = with_count(live.board.construction, 0, 1)
-        more = live_of(one_more)
-        hours = [cost(live_.mass.layup, live_.mass.core.volume, 4, HANDBOOK).hours for live_ in (live, more)]
-        self.assertAlmostEqual(hours[1] - hours[0], HANDBOOK.rates.layer)
+        more = live_of(with_count(live.board.construction, 0, 1))
+        more_cost = board_cost(more.mass, more.board, HANDBOOK)
+        self.assertAlmostEqual(more_cost.hours - base.hours, HANDBOOK.rates.layer)
+
+    def test_an_estimate_and_the_shopping_list_are_one_answer(self):
+        for name, board, brief in demo_boards():
+            live = evaluate_live(board, brief)
+            if live.mass.layup is None:
+                continue
+            with self.subTest(name):
+                bought, spent = to_buy(live.mass, board, HANDBOOK), board_cost(live.mass, board, HANDBOOK)
+                self.assertAlmostEqual(sum(b.cost for b in bought), spent.total - spent.labour, places=6)
+                self.assertGreater(min(b.cost for b in bought), 0.0, "everything that is bought has a price")
+                weight = next(b.amount for b in bought if b.line == CORE) * 1e-3 / BLANK
+                self.assertAlmostEqual(weight, live.mass.core.volume, places=12)
+
+    def test_parts_that_are_bought_ready_are_priced_by_piece(self):
+        """By hand: a pair of tracks, a long box, two rows of three inserts on the centreline, one plug."""
+        fittings = replace(
+            plain_board().fittings,
+            fin_boxes=(FinBox(name="Fin", kind="long box", at=Place("tail", 0.1)),),
+            straps=tuple(StrapRow(name=n, at=Place("tail", x)) for n, x in (("Front", 0.9), ("Back", 0.5))),
+            plugs=(Plug(kind="vent", at=Place("tail", 1.1)),),
+            pad_cover=0.0,
+        )
+        live, rates = live_of(board=replace(plain_board(), fittings=fittings)), HANDBOOK.rates
+        expected = 2 * rates.foil_track + rates.long_box + 6 * rates.insert + rates.plug
+        self.assertAlmostEqual(dict(board_cost(live.mass, live.board, HANDBOOK).lines)[PARTS], expected)
+        one_box = with_option(live.board, "deep foil box", "no straps")
+        other = live_of(live.board.construction, one_box)
+        gap = dict(board_cost(other.mass, other.board, HANDBOOK).lines)[PARTS] - expected
+        self.assertAlmostEqual(gap, rates.foil_box - 2 * rates.foil_track - 6 * rates.insert)
+
+    def test_a_stringer_is_priced_by_the_wood_in_the_board(self):
+        wood = Stringer(name="Middle", material="cedar", width=0.004)
+        with_one = live_of(replace(CARBON_BAGGED, stringers=(wood,)))
+        found = next(b for b in to_buy(with_one.mass, with_one.board, HANDBOOK) if b.line == STRINGERS)
+        shape = with_one.geometry.shape
+        volume = 0.004 * float(np.trapezoid(shape.deck - shape.keel, shape.x))
+        self.assertAlmostEqual(found.cost, volume * WASTE * HANDBOOK.stock("cedar").price, delta=0.01 * found.cost)
+        self.assertAlmostEqual(found.amount, with_one.board.length)
 
     def test_blocks_and_potting_weigh_by_the_pockets_walls(self):
         """One long box, 270 × 26 × 30 mm, worked by hand: potted over 2 (270 + 26) × 30 + 270 × 26 mm², its block 20 mm
@@ -137,7 +170,7 @@ class Worth(unittest.TestCase):
         self.assertAlmostEqual(
             more.mass.total.mass - plain.mass.total.mass, parts["potting"].mass + parts["dense blocks"].mass, places=9
         )
-        bought = {b.what: b.amount for b in to_buy(more.geometry, more.mass, HANDBOOK)}
+        bought = {b.what: b.amount for b in to_buy(more.mass, board, HANDBOOK)}
         self.assertAlmostEqual(bought[f"{HANDBOOK.stock('pvc80').name}, blocks about the fittings"], 0.8184, places=4)
         costs = [dict(board_cost(live.mass, board, HANDBOOK).lines) for live in (plain, more)]
         self.assertNotIn("blocks and potting", costs[0])

@@ -8,11 +8,11 @@ import shiboken6
 from PySide6.QtCore import Qt
 from PySide6.QtTest import QTest
 
+from kelvor.core.costing import BLANK, WASTE, to_buy, together
 from kelvor.core.making.made import made_boards
-from kelvor.core.making.orders import day_read, ordered, to_buy, together
+from kelvor.core.making.orders import day_read, ordered
 from kelvor.core.making.pays import moulded
 from kelvor.core.making.proof import doubts
-from kelvor.core.materials.cost import BLANK, WASTE
 from kelvor.core.record import Record
 from kelvor.core.recorded.shop import Order
 from kelvor.core.stamp import code_of
@@ -102,9 +102,11 @@ class Orders(WindowCase):
         self.assertNotIn("Isak Brun", words)  # his board is begun
         self.assertIn(code_of(self.session.board), words)
         live = self.session.live
-        lines = {line.what: line for line in to_buy(live.geometry, live.mass, self.session.table)}
+        lines = {line.what: line for line in to_buy(live.mass, live.board, self.session.table)}
         foam = next(line for what, line in lines.items() if what.endswith("block"))
-        self.assertAlmostEqual(foam.amount, self.session.known.figures()["volume"].value * 1000 * BLANK, delta=0.01)
+        self.assertAlmostEqual(
+            foam.amount, self.session.known.figures()["core_volume"].value * 1000 * BLANK, delta=0.01
+        )
         self.assertIn(f"{foam.amount:.2f} L", words)
         # cloth as the laminator's sheet cuts it, and what is bought over
         ply = live.mass.layup.plies[0]

@@ -198,7 +198,7 @@ class Making:
 
     def schedule(self) -> tuple[Activity, ...]:
         """The work on a board of the chosen one's version; raises InputError where its construction is not stated."""
-        from kelvor.core.levers.layers_worth import fittings_count
+        from kelvor.core.costing import fittings_count
         from kelvor.core.making.schedule import activities
 
         board, table = self.live().board, self._session.table

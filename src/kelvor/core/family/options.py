@@ -5,10 +5,9 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import replace
 
+from kelvor.core.costing import Bought, board_cost, to_buy
 from kelvor.core.errors import InputError, RefusedEdit
 from kelvor.core.levers.additions import with_fin_set
-from kelvor.core.levers.layers_worth import board_cost
-from kelvor.core.making.orders import Bought, to_buy
 from kelvor.core.mass.board_mass import board_mass
 from kelvor.core.materials.layup import with_construction
 from kelvor.core.materials.table import MaterialTable
@@ -104,7 +103,7 @@ def options_job(
                     as_built = replace(measured, board=built)
                     mass = board_mass(as_built, table)
                     spent = board_cost(mass, built, table)
-                    needs = to_buy(as_built, mass, table)
+                    needs = to_buy(mass, built, table)
                 except InputError as error:
                     found.append(Cell(construction.name, layout, row, problem=str(error)))
                     continue

@@ -6,12 +6,10 @@ from collections.abc import Iterator
 from dataclasses import replace
 
 from kelvor.core.brief import Brief
-from kelvor.core.errors import InputError
-from kelvor.core.mass.board_mass import BoardMass, board_mass
-from kelvor.core.materials.cost import Cost, cost
+from kelvor.core.costing import board_cost
+from kelvor.core.mass.board_mass import board_mass
 from kelvor.core.materials.layup import with_construction
 from kelvor.core.materials.table import MaterialTable
-from kelvor.core.shape.board import Board
 from kelvor.core.shape.construction import Construction, Ply
 from kelvor.core.shape.geometry import Geometry
 from kelvor.core.stiffness.stage import stiffness_stage
@@ -43,32 +41,6 @@ class Worth:
     twist: float
     dent: float
     cost: float
-
-
-def board_cost(mass: BoardMass, board: Board, table: MaterialTable) -> Cost:
-    """What a board whose construction is stated costs in material and hours.
-
-    Raises
-    ------
-    InputError
-        When its construction is not stated.
-    """
-    if mass.layup is None:
-        raise InputError("no construction is stated", where=board.name, accepts="Choose one in Build first")
-    within = mass.within
-    return cost(mass.layup, mass.core.volume, fittings_count(board), table, blocks=within.blocks, potting=within.resin)
-
-
-def fittings_count(board: Board) -> int:
-    """Fittings to set: tracks, boxes, rows of inserts, plugs, the mast track."""
-    f = board.fittings
-    return (
-        (f.tracks is not None)
-        + (f.mast_track is not None)
-        + sum(b.count for b in f.fin_boxes)
-        + len(f.straps)
-        + len(f.plugs)
-    )
 
 
 def built(measured: Geometry, construction: Construction, brief: Brief, table: MaterialTable) -> Built:

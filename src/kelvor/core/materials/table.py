@@ -13,12 +13,15 @@ usual grades, from memory, to be replaced by the sheet of the block that is boug
 from __future__ import annotations
 
 from dataclasses import fields, replace
-from typing import Annotated, Any, Literal, TypeVar
+from typing import TYPE_CHECKING, Annotated, Any, Literal, TypeVar
 
 from kelvor.core.errors import InputError
 from kelvor.core.limits import NAME, Limit, Text, areal_masses, depths, lengths, limit_of, shares, within
 from kelvor.core.units import OUNCE_PER_SQUARE_YARD, Quantity
 from kelvor.core.values import frozen
+
+if TYPE_CHECKING:
+    from kelvor.core.shape.fittings import BoxKind
 
 GPA, MPA = 1e9, 1e6
 MODULUS = Limit(1e3, 2e12, unit="Pa")
@@ -100,11 +103,11 @@ class Cloth:
 
 @frozen(kw_only=True)
 class Rates:
-    """What the workshop pays and takes: currency, an hour, hours for shaping, a layer laid, a bag pulled, a coat,
-    sanding, fitting.
+    """What the workshop pays and takes: currency, an hour; hours for shaping, a layer laid, a bag pulled, a coat,
+    sanding, setting a fitting; what parts cost that are bought ready, a pad by the square metre.
     """
 
-    currency: Annotated[str, Text(20)] = "crowns"
+    currency: Annotated[str, Text(20, least=1)] = "crowns"
     hour: Annotated[float, PRICE] = 320.0
     shape: Annotated[float, HOURS] = 7.0
     layer: Annotated[float, HOURS] = 0.5
@@ -112,6 +115,22 @@ class Rates:
     coat: Annotated[float, HOURS] = 0.6
     sand: Annotated[float, HOURS] = 3.5
     fitting: Annotated[float, HOURS] = 0.5
+    foil_track: Annotated[float, PRICE] = 240.0
+    foil_box: Annotated[float, PRICE] = 640.0
+    mast_track: Annotated[float, PRICE] = 290.0
+    deep_box: Annotated[float, PRICE] = 320.0
+    long_box: Annotated[float, PRICE] = 210.0
+    tab_box: Annotated[float, PRICE] = 160.0
+    side_box: Annotated[float, PRICE] = 85.0
+    bolts: Annotated[float, PRICE] = 40.0
+    insert: Annotated[float, PRICE] = 12.0
+    plug: Annotated[float, PRICE] = 45.0
+    pad: Annotated[float, PRICE] = 380.0
+
+    def fin_box(self, kind: BoxKind) -> float:
+        """A fin box of a kind."""
+        found: float = getattr(self, kind.replace(" ", "_"))
+        return found
 
 
 @frozen(kw_only=True)

@@ -8,10 +8,10 @@ from datetime import datetime
 from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QWidget
 
+from kelvor.core.costing import Bought, board_cost, to_buy, together
 from kelvor.core.errors import InputError
-from kelvor.core.levers.layers_worth import board_cost
 from kelvor.core.limits import limit_of, text_of, within
-from kelvor.core.making.orders import Bought, Ordered, day_read, to_buy, together
+from kelvor.core.making.orders import Ordered, day_read
 from kelvor.core.making.pays import moulded
 from kelvor.core.recorded.shop import Order
 from kelvor.core.stamp import code_of
@@ -176,7 +176,7 @@ class OrdersPanel(Panel):
             if order.made is None:
                 board = session.making.orders.board_of(order)
                 live = session.drawn(board, session.brief)
-                lists.append(to_buy(live.geometry, live.mass, session.table))
+                lists.append(to_buy(live.mass, live.board, session.table))
                 stamps.append(f"{order.value.customer}: {board.name}, {code_of(board)}")
         if not lists:
             raise InputError("every ordered board is begun", where="Shopping list", accepts="Nothing is to be bought")

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
+from kelvor.core.costing import Cost
 from kelvor.core.figures import Figures, difference_words
 from kelvor.core.levers.layers_worth import Built, Worth
 from kelvor.core.live import Live
@@ -15,7 +16,7 @@ from kelvor.core.recorded.shop import Proof, Weighed
 from kelvor.core.shape.construction import Construction
 from kelvor.core.stiffness.stage import FIGURES
 from kelvor.core.units import POUND, Quantity, System, text
-from kelvor.ui.presenters.shown import Row
+from kelvor.ui.presenters.shown import Row, money
 
 CAUTION = (
     "Resin and hardener sensitise skin and lungs: gloves, ventilation, cartridge mask. A deep pot of mixed resin heats "
@@ -76,6 +77,21 @@ def weight_rows(mass: BoardMass, system: System, pinned: BoardMass | None) -> li
         rows.append(Row("", "Laminate by zone"))
         rows += [Row(f"zone.{zone}", zone.capitalize(), f"{value * 1000:.0f} g") for zone, value in zones.items()]
     return rows
+
+
+def cost_rows(cost: Cost, currency: str, pinned: Cost | None) -> list[Row]:
+    """What a board costs, line by line, by the workshop's own rates, beside the pinned step's."""
+    before = {} if pinned is None else {**dict(pinned.lines), "work": pinned.labour, "total": pinned.total}
+
+    def row(key: str, label: str, amount: float) -> Row:
+        gap = round(amount) - round(before.get(key, 0.0))
+        aside = "" if pinned is None else "same" if gap == 0 else f"{abs(gap)} {'dearer' if gap > 0 else 'cheaper'}"
+        return Row(f"cost.{key}", label, money(amount, currency), aside)
+
+    rows = [Row("", "What it costs by your rates")]
+    rows += [row(line, line[0].upper() + line[1:], amount) for line, amount in cost.lines]
+    rows.append(row("work", f"Work, {cost.hours:.1f} h", cost.labour))
+    return [*rows, row("total", "Together", cost.total)]
 
 
 def aside_total(now: float, before: float) -> str:

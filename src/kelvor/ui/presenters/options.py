@@ -4,9 +4,10 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
+from kelvor.core.costing import Bought, together
 from kelvor.core.family.options import DESIGNED, Cell
-from kelvor.core.making.orders import Bought, together
 from kelvor.core.units import Quantity, System, text
+from kelvor.ui.presenters.shown import money
 
 FACTOR = 2.0
 """Price over cost until somebody types their own."""
@@ -28,11 +29,6 @@ def cell_words(cell: Cell, factor: float, currency: str, system: System) -> str:
         return "cannot be built so"
     weight = text(cell.mass, Quantity.MASS, system)
     return f"{weight}\ncosts {money(cell.cost, currency)}\nprice {money(cell.cost * factor, currency)}"
-
-
-def money(amount: float, currency: str) -> str:
-    """An amount, to whole units."""
-    return f"{amount:,.0f} {currency}".replace(",", "\u202f")
 
 
 def matrix_rows(

@@ -4,8 +4,10 @@ from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
 
-from kelvor.core.making.orders import SOON, Bought, Ordered
+from kelvor.core.costing import Bought
+from kelvor.core.making.orders import SOON, Ordered
 from kelvor.core.making.pays import Moulded
+from kelvor.ui.presenters.shown import money
 
 SIGNED_ELSE = "of another version than was signed off"
 
@@ -45,9 +47,8 @@ def bought_rows(lines: Sequence[Bought], currency: str) -> list[tuple[str, str, 
     rows = []
     for line in lines:
         amount = f"{line.amount:.0f}" if not line.unit else f"{line.amount:.2f} {line.unit}"
-        rows.append((line.what, amount, f"{line.cost:.0f} {currency}" if line.cost else ""))
-    total = sum(line.cost for line in lines)
-    return [*rows, ("Together, what the table prices", "", f"{total:.0f} {currency}")]
+        rows.append((line.what, amount, money(line.cost, currency)))
+    return [*rows, ("Together", "", money(sum(line.cost for line in lines), currency))]
 
 
 def mould_words(found: Moulded, mould: float, custom: float, waiting: int, currency: str) -> str:

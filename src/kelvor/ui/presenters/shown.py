@@ -37,3 +37,8 @@ class Tile:
     outcome: str
     stale: bool
     question: str = ""
+
+
+def money(amount: float, currency: str) -> str:
+    """An amount in the workshop's currency, to the whole."""
+    return f"{amount:,.0f} {currency}".replace(",", "\u202f")

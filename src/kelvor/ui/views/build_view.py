@@ -8,6 +8,7 @@ import numpy as np
 from PySide6.QtGui import QShowEvent
 from PySide6.QtWidgets import QHBoxLayout, QLabel, QTabWidget, QVBoxLayout, QWidget
 
+from kelvor.core.costing import board_cost
 from kelvor.core.figures import by_key
 from kelvor.core.mass.board_mass import BoardMass
 from kelvor.core.mass.built import ribs
@@ -20,7 +21,7 @@ from kelvor.ui.building.measure_sheet import MeasureSheet
 from kelvor.ui.building.mill_panel import MillPanel
 from kelvor.ui.building.stiffness_strips import StiffnessStrips
 from kelvor.ui.building.weigh_ins import WeighIns
-from kelvor.ui.presenters.build import CAUTION, mass_words, stiffness_rows, volume_words, weight_rows
+from kelvor.ui.presenters.build import CAUTION, cost_rows, mass_words, stiffness_rows, volume_words, weight_rows
 from kelvor.ui.session import Session
 from kelvor.ui.theme.style import font
 from kelvor.ui.throttle import Throttle
@@ -100,10 +101,10 @@ class BuildView(QWidget):
             words.setContentsMargins(12, 0, 10, 0)
         self.weight_label.setFont(font(16, 700))
         self.volume_label.setObjectName("quiet")
-        self.weight = RowsView("Weight by thing and zone", value_share=0.74, row_height=22)
+        self.weight = RowsView("Weight by thing and zone, and cost", value_share=0.74, row_height=22)
         self.stiff = RowsView("Stiffness", value_share=0.74, row_height=22)
         for title, share, widgets in (
-            ("Weight", 5, (self.weight_label, self.volume_label, self.weight)),
+            ("Weight and cost", 5, (self.weight_label, self.volume_label, self.weight)),
             ("Stiffness", 4, (self.stiff,)),
         ):
             frame, words = panel(), heading(title)
@@ -149,7 +150,13 @@ class BuildView(QWidget):
         self.weight_label.setText(mass_words(*self._shown_mass(mass)))
         self.volume_label.setText(volume_words(session.live))
         then = session.behind.live
-        self.weight.set_rows(weight_rows(mass, session.system, None if then is None else then.mass))
+        rows = weight_rows(mass, session.system, None if then is None else then.mass)
+        if mass.layup is not None:
+            stated = then is not None and then.mass.layup is not None
+            before = board_cost(then.mass, then.board, session.table) if then is not None and stated else None
+            cost = board_cost(mass, session.live.board, session.table)
+            rows += cost_rows(cost, session.table.rates.currency, before)
+        self.weight.set_rows(rows)
 
     def _shown_mass(self, mass: BoardMass) -> tuple[float, float]:
         """Mass and band as they are shown: computed, or by our own boards [kg]."""

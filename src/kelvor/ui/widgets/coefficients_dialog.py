@@ -3,13 +3,14 @@
 from __future__ import annotations
 
 from PySide6.QtCore import Qt
-from PySide6.QtWidgets import QHeaderView, QLabel, QPushButton, QTableWidget, QTableWidgetItem, QWidget
+from PySide6.QtWidgets import QHeaderView, QLabel, QTableWidget, QTableWidgetItem, QWidget
 
 from kelvor.core.coefficients import ABOUT, HANDBOOK_COEFFICIENTS
 from kelvor.core.errors import InputError
 from kelvor.core.units import parse, text
 from kelvor.ui.session import Session
 from kelvor.ui.widgets.dialogs import Panel
+from kelvor.ui.widgets.panel import undo_button
 
 HEADS = ("for", "coefficient", "value", "±", "as shipped", "source")
 
@@ -40,11 +41,7 @@ class CoefficientsDialog(Panel):
         note.setObjectName("quiet")
         note.setWordWrap(True)
         self.column.insertWidget(3, note)
-        undo = QPushButton("Undo")
-        undo.setAutoDefault(False)
-        undo.setToolTip("Takes back what was done last (Ctrl+Z)")
-        undo.clicked.connect(self._undo)
-        self.form.addRow("", undo)
+        self.form.addRow("", undo_button(self._undo))
         self.table.cellChanged.connect(self._typed)
         session.units_changed.connect(self.fill)
         self.fill()

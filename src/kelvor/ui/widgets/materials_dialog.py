@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import fields, replace
+from typing import Any
 
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import (
@@ -11,7 +12,6 @@ from PySide6.QtWidgets import (
     QLabel,
     QListWidget,
     QListWidgetItem,
-    QPushButton,
     QTableWidget,
     QTableWidgetItem,
     QWidget,
@@ -19,13 +19,14 @@ from PySide6.QtWidgets import (
 
 from kelvor.core.errors import InputError
 from kelvor.core.findings import Finding
-from kelvor.core.limits import limit_of, within
+from kelvor.core.limits import limit_of, named, text_of, within
 from kelvor.core.live import Live, evaluate_live
 from kelvor.core.materials.table import Rates, changed
 from kelvor.core.units import Quantity, parse
 from kelvor.ui.presenters.build import board_sentence, scale_sentence
 from kelvor.ui.session import Session
 from kelvor.ui.widgets.dialogs import Panel
+from kelvor.ui.widgets.panel import undo_button
 
 _KINDS = (
     ("stocks", "Cores"),
@@ -43,6 +44,22 @@ _HEADS = {
     "bagged": ("fibre share, bagged", 1.0),
     "pot_minutes": ("pot life, min", 1.0),
 }  # fmt: skip
+
+
+_RATES = {
+    "currency": "Currency", "hour": "An hour of work, price",
+    "shape": "Shaping, h", "layer": "A layer laid, h", "bag": "A bag pulled, h", "coat": "A coat, h",
+    "sand": "Sanding, h", "fitting": "Setting a fitting, h",
+    "foil_track": "A foil track, price", "foil_box": "A foil box, price", "mast_track": "A mast track, price",
+    "deep_box": "A deep fin box, price", "long_box": "A long fin box, price", "tab_box": "A tab fin box, price",
+    "side_box": "A side fin box, price", "bolts": "Bolts for a fin, price", "insert": "A strap insert, price",
+    "plug": "A vent, plug or handle, price", "pad": "Deck pad, price a m²",
+}  # fmt: skip
+"""Rates in words, in order."""
+
+
+_OF_MATERIALS = "Handbook values are named; “from memory” means: take the data sheet of what you buy, and type it over."
+_OF_RATES = "What ships is invented, in an invented currency: type over it what you pay and how long you take."
 
 
 class MaterialsDialog(Panel):
@@ -64,15 +81,10 @@ class MaterialsDialog(Panel):
         self.table.verticalHeader().setVisible(False)
         self.table.horizontalHeader().setSectionResizeMode(QHeaderView.ResizeMode.ResizeToContents)
         self.column.insertWidget(2, self.table)
-        note = QLabel(
-            "Handbook values are named; “from memory” means: take the data sheet of what you buy, and type it over."
-        )
-        note.setObjectName("quiet")
-        self.column.insertWidget(3, note)
-        self.undo = QPushButton("Undo")
-        self.undo.setAutoDefault(False)
-        self.undo.setToolTip("Takes back what was done last (Ctrl+Z)")
-        self.undo.clicked.connect(self._undo)
+        self.note = QLabel()
+        self.note.setObjectName("quiet")
+        self.column.insertWidget(3, self.note)
+        self.undo = undo_button(self._undo)
         self.form.addRow("", self.undo)
         self.kind.activated.connect(lambda _: self.show_kind())
         self.table.cellChanged.connect(self._typed)
@@ -81,22 +93,37 @@ class MaterialsDialog(Panel):
     def show_kind(self) -> None:
         """Fill the table with one kind of material."""
         key = self.kind.currentData()
-        table = self.session.table
-        entries = (table.rates,) if key == "rates" else getattr(table, key)
+        self.table.blockSignals(True)
+        self.note.setText(_OF_RATES if key == "rates" else _OF_MATERIALS)
+        if key == "rates":
+            self._show_rates(self.session.table.rates)
+        else:
+            self._show_entries(getattr(self.session.table, key))
+        self.table.blockSignals(False)
+
+    def _show_rates(self, rates: Rates) -> None:
+        """One rate a line."""
+        self._shape(len(_RATES), ["rate", "in this workshop"])
+        for i, (name, words) in enumerate(_RATES.items()):
+            value = getattr(rates, name)
+            self._put(i, 0, words, fixed=True)
+            self._put(i, 1, value if isinstance(value, str) else f"{value:.9g}")
+
+    def _show_entries(self, entries: tuple[Any, ...]) -> None:
+        """One material a line."""
         self._columns = [f.name for f in fields(entries[0]) if type(getattr(entries[0], f.name)) in (int, float)]
         heads = [_HEADS.get(name, (name.replace("_", " "), 1.0))[0] for name in self._columns]
-        plain = key == "rates"
-        self.table.blockSignals(True)
-        self.table.setColumnCount(len(heads) + (0 if plain else 2))
-        self.table.setHorizontalHeaderLabels([*([] if plain else ["name"]), *heads, *([] if plain else ["source"])])
-        self.table.setRowCount(len(entries))
+        self._shape(len(entries), ["name", *heads, "source"])
         for i, entry in enumerate(entries):
-            if not plain:
-                self._put(i, 0, entry.name, fixed=True)
-                self._put(i, len(heads) + 1, entry.source, fixed=True)
+            self._put(i, 0, entry.name, fixed=True)
+            self._put(i, len(heads) + 1, entry.source, fixed=True)
             for j, name in enumerate(self._columns):
-                self._put(i, j + (0 if plain else 1), f"{getattr(entry, name) * _HEADS.get(name, ('', 1.0))[1]:.9g}")
-        self.table.blockSignals(False)
+                self._put(i, j + 1, f"{getattr(entry, name) * _HEADS.get(name, ('', 1.0))[1]:.9g}")
+
+    def _shape(self, rows: int, heads: list[str]) -> None:
+        self.table.setColumnCount(len(heads))
+        self.table.setHorizontalHeaderLabels(heads)
+        self.table.setRowCount(rows)
 
     def _undo(self) -> None:
         self.session.undo()
@@ -111,24 +138,30 @@ class MaterialsDialog(Panel):
 
     def _typed(self, row: int, column: int) -> None:
         key = self.kind.currentData()
-        plain = key == "rates"
-        field = self._columns[column - (0 if plain else 1)]
         item = self.table.item(row, column)
         assert item is not None
         try:
-            value = parse(item.text(), Quantity.RATIO) / _HEADS.get(field, ("", 1.0))[1]
-            if plain:
-                within(limit_of(Rates, field), value, field.capitalize())
-                changes: dict[str, float] = {field: value}
-                rates: Rates = replace(self.session.table.rates, **changes)  # type: ignore[arg-type]
-                self.session.workshop.tables.keep_material(rates)
+            if key == "rates":
+                self._rate_typed(list(_RATES)[row], item.text())
             else:
+                field = self._columns[column - 1]
+                value = parse(item.text(), Quantity.RATIO) / _HEADS.get(field, ("", 1.0))[1]
                 self.session.workshop.tables.keep_material(changed(getattr(self.session.table, key)[row], field, value))
         except InputError as error:
             self.problem.setText(str(error))  # what was typed stays to be mended
             return
         self.problem.setText("")
         self.show_kind()
+
+    def _rate_typed(self, field: str, words: str) -> None:
+        rates = self.session.table.rates
+        if field == "currency":
+            rates = replace(rates, currency=named(words, "The currency", text_of(Rates, field)))
+        else:
+            label = _RATES[field].split(",")[0]
+            price: dict[str, Any] = {field: within(limit_of(Rates, field), parse(words, Quantity.RATIO), label)}
+            rates = replace(rates, **price)
+        self.session.workshop.tables.keep_material(rates)
 
 
 class WeightsDialog(Panel):

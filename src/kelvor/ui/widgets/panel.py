@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+
 from PySide6.QtCore import Qt
 from PySide6.QtGui import QFontMetricsF, QResizeEvent
-from PySide6.QtWidgets import QFrame, QLabel, QSizePolicy, QWidget
+from PySide6.QtWidgets import QFrame, QLabel, QPushButton, QSizePolicy, QWidget
 
 from kelvor.ui.theme.style import font
 
@@ -46,6 +48,16 @@ def caution_label(words: str) -> QLabel:
     label.setFont(font(12))
     label.setWordWrap(True)
     return label
+
+
+def undo_button(take_back: Callable[[], None]) -> QPushButton:
+    """A button that takes back what was done last, in a window of its own."""
+    button = QPushButton("Undo")
+    button.setAutoDefault(False)
+    button.setToolTip("Takes back what was done last (Ctrl+Z)")
+    button.setSizePolicy(QSizePolicy.Policy.Fixed, QSizePolicy.Policy.Fixed)
+    button.clicked.connect(take_back)
+    return button
 
 
 class Elided(QLabel):

@@ -161,7 +161,9 @@ class RowsView(TypingHolder, QWidget):
             room = right - self._value(painter, row, y, right) - left - 8
             painter.setFont(plain)
             painter.setPen(ink)
-            label = metrics.elidedText(row.label, Qt.TextElideMode.ElideMiddle, room)
+            # labels differ at their ends, what somebody said begins at its beginning
+            cut = Qt.TextElideMode.ElideRight if row.label.startswith("“") else Qt.TextElideMode.ElideMiddle
+            label = metrics.elidedText(row.label, cut, room)
             painter.drawText(QRectF(left, y, room + 2, h), Qt.AlignmentFlag.AlignVCenter, label)
             if aside_width and row.aside:
                 painter.setFont(small)
