@@ -11,12 +11,13 @@ from pathlib import Path
 import numpy as np
 
 from kelvor.core.brief import Brief
-from kelvor.core.costing import BLANK, CORE, PARTS, STRINGERS, WASTE, board_cost, to_buy
+from kelvor.core.costing import BLANK, CORE, PARTS, STRINGERS, WASTE, board_cost, fittings_count, to_buy
 from kelvor.core.errors import InputError
 from kelvor.core.family.options import with_option
 from kelvor.core.levers.layers_worth import built, layers_worth, with_count
 from kelvor.core.live import evaluate_live
 from kelvor.core.making.proof import doubts
+from kelvor.core.making.schedule import activities
 from kelvor.core.mass.built import ribs, wood_share
 from kelvor.core.mass.stages import STAGES, WeighIn, block_volume, forecasts, traced
 from kelvor.core.materials.layup import skins, with_construction
@@ -36,6 +37,7 @@ from kelvor.demo.boards import demo_boards
 from kelvor.devices.scale import parse_line, stand_in
 from kelvor.exchange.documents import DocumentError, board_text, parse_board
 from kelvor.exchange.sheets import write_sheet
+from kelvor.ui.presenters.schedule import hours_words, schedule_words
 from kelvor.workshop.store import Store
 from tests.support import plain_board, shape_of
 
@@ -129,6 +131,22 @@ class Worth(unittest.TestCase):
                 self.assertGreater(min(b.cost for b in bought), 0.0, "everything that is bought has a price")
                 weight = next(b.amount for b in bought if b.line == CORE) * 1e-3 / BLANK
                 self.assertAlmostEqual(weight, live.mass.core.volume, places=12)
+
+    def test_hours_of_the_estimate_are_those_of_the_schedule(self):
+        plain = replace(HOLLOW_WOOD, core=replace(HOLLOW_WOOD.core, build="solid"), stringers=())
+        wood = Stringer(name="Middle", material="cedar")
+        solid, hollow, stiffened = (
+            live_of(c) for c in (plain, replace(plain, core=HOLLOW_WOOD.core), replace(plain, stringers=(wood,)))
+        )
+        hours = {}
+        for name, live in (("solid", solid), ("hollow", hollow), ("stringer", stiffened)):
+            c = live.board.construction
+            work = activities(c, HANDBOOK.resin(c.resin), HANDBOOK.rates, fittings_count(live.board))
+            hours[name] = board_cost(live.mass, live.board, HANDBOOK).hours
+            told = schedule_words(work, {}, 20.0)
+            self.assertTrue(told.startswith(f"{hours_words(hours[name])} of hands"), told)
+        self.assertAlmostEqual(hours["hollow"], 1.6 * hours["solid"])  # ribs and planks: common practice, no source
+        self.assertAlmostEqual(hours["stringer"], hours["solid"] + 1.0)
 
     def test_parts_that_are_bought_ready_are_priced_by_piece(self):
         """By hand: a pair of tracks, a long box, two rows of three inserts on the centreline, one plug."""

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 
 from kelvor.core.errors import InputError
+from kelvor.core.making.schedule import activities
 from kelvor.core.mass.board_mass import BoardMass
 from kelvor.core.materials.layup import Layup
 from kelvor.core.materials.table import MaterialTable
@@ -19,10 +20,6 @@ CORE, CLOTH, RESIN, BLOCKS, STRINGERS, PARTS = (
     "core", "cloth", "resin and coats", "blocks and potting", "stringers", "fittings and pad",
 )  # fmt: skip
 """Lines of an estimate."""
-STRINGER_HOURS = 1.0
-"""To set a stringer [h] (common practice, no source)."""
-BUILT_UP = 1.6
-"""Hours of a chambered or hollow board over those of a solid one: planking and ribs (common practice, no source)."""
 
 
 @frozen
@@ -57,7 +54,9 @@ def board_cost(mass: BoardMass, board: Board, table: MaterialTable) -> Cost:
     lines: dict[str, float] = {}
     for bought in to_buy(mass, board, table):
         lines[bought.line] = lines.get(bought.line, 0.0) + bought.cost
-    hours = _hours(_laid(mass, board), fittings_count(board), table)
+    c = _laid(mass, board).construction
+    work = activities(c, table.resin(c.resin), table.rates, fittings_count(board))
+    hours = sum(item.hands for item in work)
     return Cost(tuple(lines.items()), hours, hours * table.rates.hour)
 
 
@@ -125,14 +124,6 @@ def _laid(mass: BoardMass, board: Board) -> Layup:
     if mass.layup is None:
         raise InputError("no construction is stated", where=board.name, accepts="Choose one in Build first")
     return mass.layup
-
-
-def _hours(laid: Layup, fittings: int, table: MaterialTable) -> float:
-    c, rates = laid.construction, table.rates
-    layers = sum(p.ply.count for p in laid.plies if p.ply.on)
-    hours = rates.shape + layers * rates.layer + c.bags * rates.bag + len(c.coats) * rates.coat + rates.sand
-    hours += fittings * rates.fitting + STRINGER_HOURS * sum(s.on for s in c.stringers)
-    return hours if c.core.build == "solid" else hours * BUILT_UP
 
 
 def _stringers(mass: BoardMass, board: Board, table: MaterialTable) -> list[Bought]:

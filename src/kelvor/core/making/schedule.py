@@ -20,6 +20,12 @@ COAT_SHARE = 0.6
 """Of that, until a coat can be sanded (common practice, no source)."""
 WINDOW = 3.0
 """A second coat or layer keys without sanding up to this many times the cure (common practice, no source)."""
+STRINGER_HOURS = 1.0
+"""To glue a stringer in [h] (common practice, no source)."""
+BUILT_UP = 1.6
+"""Hours of a chambered or hollow board over those of a solid one: ribs and planks (common practice, no source)."""
+FINISHING = 0.5
+"""Pads, plugs, weighing, measuring [h] (common practice, no source)."""
 GRITS = "80 to level, 120, then 180; 240 and finer under paint"
 """Order of papers (common practice, no source)."""
 
@@ -87,9 +93,14 @@ def curing(hours: float, room: Sequence[tuple[float, float]]) -> float:
 
 
 def activities(construction: Construction, resin: Resin, rates: Rates, fittings: int) -> tuple[Activity, ...]:
-    """The work on a board built so, in its order, by the workshop's own hours."""
+    """The work on a board built so, in its order, by the workshop's own hours; together they are its estimate's."""
     c, cure = construction, CURE_PER_POT * resin.pot_minutes / 60
-    found = [Activity("shape", "Cut and shape", rates.shape, note="Measure before anything is laid on it.")]
+    found, stringers, built_up = list[Activity](), sum(s.on for s in c.stringers), c.core.build != "solid"
+    if stringers:
+        words = f"Glue {stringers} stringer{'s' if stringers > 1 else ''} in"
+        found.append(Activity("stringers", words, STRINGER_HOURS * stringers, cure, ("frame",) if built_up else ()))
+    before = ("stringers",) if stringers else ("frame",) if built_up else ()
+    found.append(Activity("shape", "Cut and shape", rates.shape, 0.0, before, "Measure before anything is laid on it."))
     if fittings:
         words = "Set boxes, tracks and blocks"
         found.append(
@@ -113,7 +124,10 @@ def activities(construction: Construction, resin: Resin, rates: Rates, fittings:
     for i, coat in enumerate(paint):
         found.append(Activity(f"paint.{i}", coat.name, rates.coat, COAT_SHARE * cure, (done,)))
         done = f"paint.{i}"
-    found.append(Activity("weigh", "Pads, plugs, weigh and measure", 0.5, 0.0, (done,)))
+    found.append(Activity("weigh", "Pads, plugs, weigh and measure", FINISHING, 0.0, (done,)))
+    if built_up:
+        more = (BUILT_UP - 1) * sum(item.hands for item in found)
+        found.insert(0, Activity("frame", "Build it up of ribs and planks", more, cure, (), "Vent every chamber."))
     return tuple(found)
 
 
