@@ -8,14 +8,16 @@ import shiboken6
 from PySide6.QtCore import Qt
 from PySide6.QtTest import QTest
 
-from kelvor.core.costing import BLANK, WASTE, to_buy, together
+from kelvor.core.costing import WASTE, to_buy, together
 from kelvor.core.making.made import made_boards
 from kelvor.core.making.orders import day_read, ordered
 from kelvor.core.making.pays import moulded
 from kelvor.core.making.proof import doubts
+from kelvor.core.mass.stages import block_volume
 from kelvor.core.record import Record
 from kelvor.core.recorded.shop import Order
 from kelvor.core.stamp import code_of
+from kelvor.ui.presenters.build import volume_words
 from tests.ui.case import WindowCase
 
 
@@ -102,11 +104,10 @@ class Orders(WindowCase):
         self.assertNotIn("Isak Brun", words)  # his board is begun
         self.assertIn(code_of(self.session.board), words)
         live = self.session.live
-        lines = {line.what: line for line in to_buy(live.mass, live.board, self.session.table)}
-        foam = next(line for what, line in lines.items() if what.endswith("block"))
-        self.assertAlmostEqual(
-            foam.amount, self.session.known.figures()["core_volume"].value * 1000 * BLANK, delta=0.01
-        )
+        lines = {line.what: line for line in to_buy(live.geometry, live.mass, self.session.table)}
+        foam = next(line for what, line in lines.items() if ", block " in what)
+        self.assertAlmostEqual(foam.amount, block_volume(live.geometry) * 1000, delta=1e-9)
+        self.assertIn(f"offcut {foam.amount - live.mass.core.volume * 1000:.0f} L", volume_words(live))
         self.assertIn(f"{foam.amount:.2f} L", words)
         # cloth as the laminator's sheet cuts it, and what is bought over
         ply = live.mass.layup.plies[0]

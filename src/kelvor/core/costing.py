@@ -2,20 +2,23 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Sequence
 
 from kelvor.core.errors import InputError
 from kelvor.core.making.schedule import activities
 from kelvor.core.mass.board_mass import BoardMass
+from kelvor.core.mass.stages import block_size, block_volume
 from kelvor.core.materials.layup import Layup
-from kelvor.core.materials.table import MaterialTable
+from kelvor.core.materials.table import MaterialTable, Stock
 from kelvor.core.shape.board import Board
+from kelvor.core.shape.geometry import Geometry
 from kelvor.core.values import frozen
 
 WASTE = 1.25
 """Cloth, resin and wood bought over what ends up on the board (common practice, no source)."""
-BLANK = 1.6
-"""Foam bought over the core's volume (common practice, no source)."""
+PLANKS = 1.6
+"""Wood bought over what ends up as ribs and planks (common practice, no source)."""
 CORE, CLOTH, RESIN, BLOCKS, STRINGERS, PARTS = (
     "core", "cloth", "resin and coats", "blocks and potting", "stringers", "fittings and pad",
 )  # fmt: skip
@@ -49,10 +52,11 @@ class Cost:
         return sum(amount for _, amount in self.lines) + self.labour
 
 
-def board_cost(mass: BoardMass, board: Board, table: MaterialTable) -> Cost:
+def board_cost(measured: Geometry, mass: BoardMass, table: MaterialTable) -> Cost:
     """What a board costs in what is bought for it and hours; raises like :func:`to_buy`."""
+    board = measured.board
     lines: dict[str, float] = {}
-    for bought in to_buy(mass, board, table):
+    for bought in to_buy(measured, mass, table):
         lines[bought.line] = lines.get(bought.line, 0.0) + bought.cost
     c = _laid(mass, board).construction
     work = activities(c, table.resin(c.resin), table.rates, fittings_count(board))
@@ -60,19 +64,19 @@ def board_cost(mass: BoardMass, board: Board, table: MaterialTable) -> Cost:
     return Cost(tuple(lines.items()), hours, hours * table.rates.hour)
 
 
-def to_buy(mass: BoardMass, board: Board, table: MaterialTable) -> tuple[Bought, ...]:
-    """What one board needs: foam, cloth, resin, coats, wood, tracks, boxes, inserts, plugs, pads.
+def to_buy(measured: Geometry, mass: BoardMass, table: MaterialTable) -> tuple[Bought, ...]:
+    """What one board needs: the block it is cut from or the wood it is built up of, cloth, resin, coats, stringers,
+    tracks, boxes, inserts, plugs, pads.
 
     Raises
     ------
     InputError
         When its construction is not stated.
     """
+    board = measured.board
     laid = _laid(mass, board)
-    c = laid.construction
-    stock, resin = table.stock(c.core.stock), table.resin(c.resin)
-    foam = mass.core.volume * BLANK
-    found = [Bought(f"{stock.name}, block", foam * 1000, "L", foam * stock.price, CORE)]
+    c, resin = laid.construction, table.resin(laid.construction.resin)
+    found = [_core(measured, mass, table.stock(c.core.stock))]
     cloths: dict[str, float] = {}
     for ply in laid.plies:
         if ply.area > 0:
@@ -124,6 +128,15 @@ def _laid(mass: BoardMass, board: Board) -> Layup:
     if mass.layup is None:
         raise InputError("no construction is stated", where=board.name, accepts="Choose one in Build first")
     return mass.layup
+
+
+def _core(measured: Geometry, mass: BoardMass, stock: Stock) -> Bought:
+    if measured.board.construction is not None and measured.board.construction.core.build != "solid":
+        wood = dict(mass.parts)["core"].mass / stock.density * PLANKS
+        return Bought(f"{stock.name}, for ribs and planks", wood * 1000, "L", wood * stock.price, CORE)
+    size, block = block_size(measured), block_volume(measured)
+    words = " × ".join(f"{math.ceil(side * 100)}" for side in size)
+    return Bought(f"{stock.name}, block {words} cm", block * 1000, "L", block * stock.price, CORE)
 
 
 def _stringers(mass: BoardMass, board: Board, table: MaterialTable) -> list[Bought]:

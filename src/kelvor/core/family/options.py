@@ -102,8 +102,8 @@ def options_job(
                     built = with_construction(variant, measured.shape, construction, table)
                     as_built = replace(measured, board=built)
                     mass = board_mass(as_built, table)
-                    spent = board_cost(mass, built, table)
-                    needs = to_buy(mass, built, table)
+                    spent = board_cost(as_built, mass, table)
+                    needs = to_buy(as_built, mass, table)
                 except InputError as error:
                     found.append(Cell(construction.name, layout, row, problem=str(error)))
                     continue

@@ -51,7 +51,7 @@ def built(measured: Geometry, construction: Construction, brief: Brief, table: M
     stage = stiffness_stage(as_built, mass, brief, table)
     assert stage is not None and mass.layup is not None
     figures = {f.key: f.value for f in stage.figures}
-    spent = board_cost(mass, board, table)
+    spent = board_cost(as_built, mass, table)
     axis = board.mast_x if board.mast_x is not None else mass.total.x
     return Built(
         mass.total.mass,

@@ -73,10 +73,16 @@ def stage_of(part: str, pads: frozenset[str], stringers: frozenset[str]) -> Stag
 
 
 def block_volume(measured: Geometry) -> float:
-    """Volume of the block a board is cut from [m³]: its own box, rocker and all, with a margin."""
+    """Volume of the block a board is cut from [m³]."""
+    length, width, height = block_size(measured)
+    return length * width * height
+
+
+def block_size(measured: Geometry) -> tuple[float, float, float]:
+    """Length, width and height of the block a board is cut from [m]: its own box, rocker and all, with a margin."""
     shape = measured.shape
     tall = float(shape.z.max() - shape.z.min()) + 2 * FACING
-    return (measured.board.length + 2 * MARGIN) * (2 * float(shape.half_width.max()) + 2 * MARGIN) * tall
+    return measured.board.length + 2 * MARGIN, 2 * float(shape.half_width.max()) + 2 * MARGIN, tall
 
 
 def forecasts(measured: Geometry, mass: BoardMass) -> tuple[Forecast, ...]:

@@ -176,7 +176,7 @@ class OrdersPanel(Panel):
             if order.made is None:
                 board = session.making.orders.board_of(order)
                 live = session.drawn(board, session.brief)
-                lists.append(to_buy(live.mass, live.board, session.table))
+                lists.append(to_buy(live.geometry, live.mass, session.table))
                 stamps.append(f"{order.value.customer}: {board.name}, {code_of(board)}")
         if not lists:
             raise InputError("every ordered board is begun", where="Shopping list", accepts="Nothing is to be bought")
@@ -195,7 +195,7 @@ class OrdersPanel(Panel):
             each = self._amount(self.each.text(), "price", "Moulded board")
         except InputError as error:
             return str(error)
-        custom = board_cost(live.mass, live.board, session.table).total
+        custom = board_cost(live.geometry, live.mass, session.table).total
         waiting = sum(self._of_this_design(order) for order in self.found)
         return mould_words(moulded(mould, custom, each), mould, custom, waiting, session.table.rates.currency)
 

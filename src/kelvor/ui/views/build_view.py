@@ -153,8 +153,8 @@ class BuildView(QWidget):
         rows = weight_rows(mass, session.system, None if then is None else then.mass)
         if mass.layup is not None:
             stated = then is not None and then.mass.layup is not None
-            before = board_cost(then.mass, then.board, session.table) if then is not None and stated else None
-            cost = board_cost(mass, session.live.board, session.table)
+            before = board_cost(then.geometry, then.mass, session.table) if then is not None and stated else None
+            cost = board_cost(session.live.geometry, mass, session.table)
             rows += cost_rows(cost, session.table.rates.currency, before)
         self.weight.set_rows(rows)
 
