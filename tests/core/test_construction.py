@@ -154,6 +154,15 @@ class Worth(unittest.TestCase):
         self.assertAlmostEqual(hours["hollow"], 1.6 * hours["solid"])  # ribs and planks: common practice, no source
         self.assertAlmostEqual(hours["stringer"], hours["solid"] + 1.0)
 
+    def test_a_coat_on_the_deck_alone_weighs_is_bought_and_mixed_by_the_deck(self):
+        live = live_of(replace(CARBON_BAGGED, coats=(Coat(name="Grip", areal_mass=0.2, zone="deck"),)))
+        weight = 0.2 * live.geometry.shells["deck"].area
+        self.assertAlmostEqual(dict(live.mass.parts)["coat, Grip"].mass, weight, places=9)
+        bought = next(b for b in to_buy(live.geometry, live.mass, HANDBOOK) if b.what == "Grip")
+        self.assertAlmostEqual(bought.amount, weight, places=9)
+        mixed = next(b for b in sheet(live.geometry, live.mass.layup, HANDBOOK).batches if b.step == "Grip")
+        self.assertAlmostEqual(mixed.resin, weight, places=9)
+
     def test_parts_that_are_bought_ready_are_priced_by_piece(self):
         """By hand: a pair of tracks, a long box, two rows of three inserts on the centreline, one plug."""
         fittings = replace(
@@ -338,9 +347,7 @@ class Sheets(unittest.TestCase):
             laid_flat = float(2 * np.trapezoid(cut.half, cut.along))
             self.assertAlmostEqual(laid_flat, item.area / cut.count, delta=0.03 * item.area / cut.count + 2e-3)
             self.assertGreater(cut.area, laid_flat)
-        coats = sum(c.areal_mass for c in live.board.construction.coats if c.name != "Paint") * float(
-            live.mass.layup.cells.area.sum()
-        )
+        coats = sum(p.mass for name, p in live.mass.parts if name.startswith("coat, ") and name != "coat, Paint")
         self.assertAlmostEqual(
             sum(b.resin for b in found.batches), sum(p.resin for p in live.mass.layup.plies) + coats, places=9
         )

@@ -9,7 +9,7 @@ from kelvor.core.errors import InputError
 from kelvor.core.making.schedule import activities
 from kelvor.core.mass.board_mass import BoardMass
 from kelvor.core.mass.stages import block_size, block_volume
-from kelvor.core.materials.layup import Layup
+from kelvor.core.materials.layup import Layup, coated
 from kelvor.core.materials.table import MaterialTable, Stock
 from kelvor.core.shape.board import Board
 from kelvor.core.shape.geometry import Geometry
@@ -86,9 +86,8 @@ def to_buy(measured: Geometry, mass: BoardMass, table: MaterialTable) -> tuple[B
         found.append(Bought(f"{cloth.name}, {cloth.roll * 100:.0f} cm roll", area, "m²", area * cloth.price, CLOTH))
     wet = sum(ply.resin for ply in laid.plies) * WASTE
     found.append(Bought(f"{resin.name}, with hardener", wet, "kg", wet * resin.price, RESIN))
-    area = float(laid.cells.area.sum())
     for coat in c.coats:
-        weight = coat.areal_mass * area
+        weight = coat.areal_mass * sum(shell.area for shell in coated(measured, coat))
         found.append(Bought(coat.name, weight, "kg", weight * resin.price, RESIN))
     within = mass.within
     if within.blocks > 0:

@@ -5,7 +5,7 @@ from __future__ import annotations
 import numpy as np
 
 from kelvor.core.mass.properties import MassProperties, combined
-from kelvor.core.materials.layup import Layup, layup
+from kelvor.core.materials.layup import Layup, coated, layup
 from kelvor.core.materials.table import MaterialTable
 from kelvor.core.shape.battens import Array
 from kelvor.core.shape.construction import Construction, Core, Stringer
@@ -50,8 +50,8 @@ def built_parts(
             laid = even_shell(moments @ areal[:, found.cells.zones[zone]].ravel())
             parts.append((f"{kind}{zone}", of_shell(laid, 1.0)))
     for coat in construction.coats:
-        zones = list(found.cells.zones) if coat.zone == "all round" else [coat.zone]
-        parts.append((f"{COAT}{coat.name}", combined(of_shell(measured.shells[z], coat.areal_mass) for z in zones)))
+        shells = coated(measured, coat)
+        parts.append((f"{COAT}{coat.name}", combined(of_shell(shell, coat.areal_mass) for shell in shells)))
     return parts, found
 
 

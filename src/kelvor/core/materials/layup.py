@@ -14,8 +14,9 @@ from kelvor.core.materials.laminate import engineering, laid
 from kelvor.core.materials.table import MaterialTable
 from kelvor.core.shape.battens import Array, clamped
 from kelvor.core.shape.board import Board
-from kelvor.core.shape.construction import Construction, Ply
-from kelvor.core.shape.moments import Cells, cells, skin_cells
+from kelvor.core.shape.construction import Coat, Construction, Ply
+from kelvor.core.shape.geometry import Geometry
+from kelvor.core.shape.moments import Cells, Shell, cells, skin_cells
 from kelvor.core.shape.sections import Columns, Sections
 from kelvor.core.values import frozen
 
@@ -114,6 +115,12 @@ def layup(shape: Sections, construction: Construction, table: MaterialTable) -> 
     by_ply = {ply: (area, area * one.fibre, area * one.resin) for (ply, one), area in zip(layers, areas, strict=True)}
     plies = [PlyMass(ply, *by_ply.get(ply, (0.0, 0.0, 0.0))) for ply in construction.plies]
     return Layup(construction, grid, fibre, resin, tuple(plies))
+
+
+def coated(measured: Geometry, coat: Coat) -> list[Shell]:
+    """The zones of the surface that a coat lies on."""
+    shells = measured.shells
+    return list(shells.values()) if coat.zone == "all round" else [shells[coat.zone]]
 
 
 def skins(shape: Sections, construction: Construction, table: MaterialTable) -> Skins:

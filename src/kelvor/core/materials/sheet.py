@@ -6,7 +6,7 @@ import math
 
 import numpy as np
 
-from kelvor.core.materials.layup import Layup, covered_girth
+from kelvor.core.materials.layup import Layup, coated, covered_girth
 from kelvor.core.materials.table import MaterialTable
 from kelvor.core.shape.battens import Array
 from kelvor.core.shape.construction import Ply
@@ -81,9 +81,10 @@ def sheet(measured: Geometry, laid: Layup, table: MaterialTable) -> Sheet:
     for item in laid.plies:
         side = "deck" if item.ply.zone == "deck" else "bottom and rail"
         sides[side] = sides.get(side, 0.0) + item.resin
-    area = float(laid.cells.area.sum())
     steps = [(f"Laminate, {side}", mass) for side, mass in sorted(sides.items())]
-    steps += [(coat.name, coat.areal_mass * area) for coat in c.coats if "paint" not in coat.name.lower()]
+    for coat in c.coats:
+        if "paint" not in coat.name.lower():
+            steps.append((coat.name, coat.areal_mass * sum(shell.area for shell in coated(measured, coat))))
     batches = tuple(
         Batch(name, mass, max(1, math.ceil(mass / BATCH)), resin.pot_minutes) for name, mass in steps if mass > 0
     )
