@@ -3,6 +3,8 @@
 import contextlib
 import io
 import random
+import subprocess
+import sys
 import threading
 import time
 import unittest
@@ -15,6 +17,27 @@ from kelvor.core.errors import InputError
 from kelvor.ui import more_machines, runner
 from kelvor.ui.application import make_application
 from kelvor.ui.runner import Asked
+
+GOING = """
+import sys
+from concurrent.futures import ThreadPoolExecutor
+from PySide6.QtCore import QCoreApplication, QEvent, QObject
+from kelvor.ui import runner
+sys.setswitchinterval(1e-5)
+app = QCoreApplication([])
+runner._pools.update(dict.fromkeys(runner.COUNTS, ThreadPoolExecutor(4)))
+for _ in range(150):
+    window = QObject()
+    for _ in range(30):
+        runner.Asked(window, "It", print, failed=print).ask(abs, [(1,)])
+    window.deleteLater()
+    del window
+    app.sendPostedEvents(None, QEvent.Type.DeferredDelete)
+    app.processEvents()
+runner._pools.clear()
+print("still here")
+"""
+"""Windows that go while threads tell them what was counted: the program itself went with one of the first."""
 
 
 class Held:
@@ -142,6 +165,10 @@ class Running(RunnerCase):
         self.pool.end()
         self.app.processEvents()
         self.assertEqual(self.done, [])
+
+    def test_windows_that_go_while_results_arrive_do_not_take_the_program_along(self):
+        ended = subprocess.run([sys.executable, "-c", GOING], capture_output=True, text=True, check=False)
+        self.assertEqual((ended.returncode, ended.stdout.split("\n")[-2]), (0, "still here"), ended.stderr[-500:])
 
     def test_races_of_askings_and_ends(self):
         """Two hundred askings and ends in any order: every asking that was not overtaken is shown once, and no

@@ -17,6 +17,7 @@ from kelvor.core.shape.board import Board
 from kelvor.core.shape.construction import Construction
 from kelvor.core.values import frozen
 from kelvor.files import may_write
+from kelvor.ui.mailbox import Mailbox
 from kelvor.workshop.opening import GLANCE, WAIT
 from kelvor.workshop.rescue import fill, write_new
 from kelvor.workshop.soundness import Damage, Sound, examined
@@ -89,12 +90,11 @@ class Copying(QObject):
 
     ended = Signal(object)
     """The :class:`Copied`, or the KelvorError that kept it from being written."""
-    _over = Signal(object)
 
     def __init__(self, parent: QObject) -> None:
         super().__init__(parent)
         self._thread: ThreadPoolExecutor | None = None
-        self._over.connect(self._end)
+        self._over = Mailbox(self._end)
 
     @property
     def running(self) -> bool:
@@ -106,7 +106,7 @@ class Copying(QObject):
         from concurrent.futures import ThreadPoolExecutor
 
         self._thread = ThreadPoolExecutor(1, "kelvor-copy")
-        self._thread.submit(copy_everything, store, path, held).add_done_callback(self._over.emit)
+        self._thread.submit(copy_everything, store, path, held).add_done_callback(self._over.leave)
 
     def _end(self, future: Future[Copied]) -> None:
         assert self._thread is not None

@@ -16,9 +16,10 @@ from contextlib import suppress
 from functools import partial
 from typing import TYPE_CHECKING, Any
 
-from PySide6.QtCore import QObject, Qt, Signal
+from PySide6.QtCore import QObject
 
 from kelvor.core.errors import KelvorError
+from kelvor.ui.mailbox import Mailbox
 
 if TYPE_CHECKING:
     from concurrent.futures import Executor, Future, ProcessPoolExecutor
@@ -125,8 +126,6 @@ def executor() -> Executor:
 class Asked(QObject):
     """One kind of question to the workers: several jobs, of which the newest asking wins."""
 
-    _arrived = Signal(int, int, object)
-
     def __init__(
         self,
         parent: QObject,
@@ -153,8 +152,7 @@ class Asked(QObject):
         self._jobs: Sequence[tuple[Any, ...]] = ()
         self._sent = 0
         self._results: dict[int, Any] = {}
-        # queued, so that what is counted at once is not told while it is still being asked for
-        self._arrived.connect(self._take, Qt.ConnectionType.QueuedConnection)
+        self._mail = Mailbox(self._take)
 
     @property
     def under_way(self) -> bool:
@@ -210,16 +208,12 @@ class Asked(QObject):
         except BrokenProcessPool:  # a worker was killed: begin with new ones
             _close(self._lane)
             future = _workers(self._lane).submit(self._work, *self._jobs[index])
-        future.add_done_callback(partial(self._say, self._asked, index))
+        future.add_done_callback(partial(self._mail.leave, self._asked, index))
 
     def drop(self) -> None:
         """Give up what is under way; what a worker has begun it ends, unheard."""
         self._asked += 1
         self._work, self._jobs, self._sent, self._results = None, (), 0, {}
-
-    def _say(self, asked: int, index: int, future: Future[Any]) -> None:
-        with suppress(RuntimeError):  # the window may be gone before its last result
-            self._arrived.emit(asked, index, future)
 
     def _take(self, asked: int, index: int, future: Future[Any]) -> None:
         if asked != self._asked or future.cancelled():

@@ -16,6 +16,8 @@ from kelvor.core.seeking.asking import trying
 from kelvor.core.seeking.engine import State, search
 from kelvor.core.seeking.problem import Problem
 from kelvor.core.seeking.trade import Trade, trade_off
+from kelvor.core.values import frozen
+from kelvor.ui.mailbox import Mailbox
 from kelvor.ui.runner import executor
 
 if TYPE_CHECKING:
@@ -24,6 +26,25 @@ if TYPE_CHECKING:
 Tell = Callable[[object], None]
 Stop = Callable[[], bool]
 Work = Callable[[Tell, Stop], object]
+
+
+@frozen(eq=False)
+class _Mail:
+    """Where the thread leaves how far it is, what it came to, and why it ended."""
+
+    rounds: Mailbox
+    found: Mailbox
+    broken: Mailbox
+
+
+def _run(mail: _Mail, asked: int, problem: Problem, work: Work, stop: threading.Event) -> None:
+    """In the thread: nothing of the window is touched."""
+    try:
+        mail.found.leave(asked, problem, work(lambda here: mail.rounds.leave(asked, here), stop.is_set))
+    except KelvorError as error:
+        mail.broken.leave(asked, str(error))
+    except Exception as error:
+        mail.broken.leave(asked, f"The search ended: {error}")
 
 
 class Seeking(QObject):
@@ -35,18 +56,12 @@ class Seeking(QObject):
     """It has ended: the problem, and the answer or the curve."""
     failed = Signal(str)
 
-    _round = Signal(int, object)
-    _ended = Signal(int, object, object)
-    _broken = Signal(int, str)
-
     def __init__(self, parent: QObject) -> None:
         super().__init__(parent)
         self._asked = 0
         self._stop = threading.Event()
         self.under_way = False
-        self._round.connect(self._told)
-        self._ended.connect(self._took)
-        self._broken.connect(self._broke)
+        self._mail = _Mail(Mailbox(self._told), Mailbox(self._took), Mailbox(self._broke))
 
     def seek(self, subject: Subject, problem: Problem, state: State | None = None) -> None:
         """Begin to seek the least change, or go on from a state."""
@@ -73,7 +88,7 @@ class Seeking(QObject):
         self._asked += 1
         self._stop = threading.Event()
         self.under_way = True
-        threading.Thread(target=self._run, args=(self._asked, problem, work, self._stop), daemon=True).start()
+        threading.Thread(target=_run, args=(self._mail, self._asked, problem, work, self._stop), daemon=True).start()
 
     def stop(self) -> None:
         """End it after the boards that are being tried; what it came to is told."""
@@ -84,22 +99,6 @@ class Seeking(QObject):
         self._asked += 1
         self.under_way = False
         self._stop.set()
-
-    def _run(self, asked: int, problem: Problem, work: Work, stop: threading.Event) -> None:
-        """In the thread: nothing of the window is touched."""
-        try:
-            found = work(lambda here: self._round.emit(asked, here), stop.is_set)
-            self._ended.emit(asked, problem, found)
-        except KelvorError as error:
-            self._say_broken(asked, str(error))
-        except Exception as error:
-            self._say_broken(asked, f"The search ended: {error}")
-
-    def _say_broken(self, asked: int, words: str) -> None:
-        try:
-            self._broken.emit(asked, words)
-        except RuntimeError:  # the window is gone
-            return
 
     def _told(self, asked: int, here: object) -> None:
         if asked == self._asked:
