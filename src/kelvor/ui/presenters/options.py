@@ -13,7 +13,7 @@ FACTOR = 2.0
 """Price over cost until somebody types their own."""
 CAUTION = (
     "Weights are forecasts, good to their band. Costs are by this workshop's table of materials and rates, invented "
-    "until you type yours; boxes and inserts cost only their hours. The price is the cost times a factor you state."
+    "until you type yours. The price is the cost times a factor you state."
 )
 
 
