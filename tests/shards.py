@@ -79,5 +79,10 @@ def main() -> int:
             ran, failed = ran + here, failed + bad
             sys.stdout.write(said)
             sys.stdout.flush()
+        workers = list(pool._processes.values())
+    for worker in workers:  # whoever uses the program leaves it too: what breaks then is a failure
+        if worker.exitcode:
+            ran, failed = ran + 1, failed + 1
+            print(f"A process that had run its tests ended with {worker.exitcode}.")
     print(f"{ran - failed} passed, {failed} failed", flush=True)
     return 1 if failed or not ran else 0

@@ -6,7 +6,7 @@ import csv
 from collections.abc import Callable
 from pathlib import Path
 
-from PySide6.QtCore import QMimeData, QPoint, QRect, Qt
+from PySide6.QtCore import QPoint, QRect, Qt
 from PySide6.QtGui import QAction, QGuiApplication, QKeySequence, QPainter
 from PySide6.QtWidgets import QFileDialog, QTableWidget, QWidget
 
@@ -45,9 +45,8 @@ class TakenOut:
     def copy(self) -> None:
         """Put the numbers on the clipboard, columns parted by tabs."""
         found = self._rows() if self._rows is not None else []
-        clip = QMimeData()
-        clip.setText("\n".join("\t".join(row) for row in found))
-        QGuiApplication.clipboard().setMimeData(clip)
+        # as text: what Python made would outlive it on the clipboard, and the program would end in a fault
+        QGuiApplication.clipboard().setText("\n".join("\t".join(row) for row in found))
         self.told("note", f"Copied: {len(found) - 1} lines of numbers.")
 
     def copy_picture(self) -> None:
