@@ -4,12 +4,12 @@ import math
 import unittest
 from dataclasses import replace
 
+from kelvor.core.costing import together
 from kelvor.core.errors import InputError, RefusedEdit
 from kelvor.core.family.options import DESIGNED, NO_STRAPS, boxes_of, options_job, straps_of, with_option
 from kelvor.core.family.whom import Customer, ease, fits, wanted_litres
 from kelvor.core.figures import by_key
 from kelvor.core.live import evaluate_live
-from kelvor.core.making.orders import together
 from kelvor.core.materials.layup import with_construction
 from kelvor.core.materials.recipes import recipes
 from kelvor.core.materials.table import HANDBOOK
