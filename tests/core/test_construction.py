@@ -17,7 +17,6 @@ from kelvor.core.family.options import with_option
 from kelvor.core.levers.layers_worth import built, layers_worth, with_count
 from kelvor.core.live import evaluate_live
 from kelvor.core.making.proof import doubts
-from kelvor.core.making.schedule import activities
 from kelvor.core.mass.built import ribs, wood_share
 from kelvor.core.mass.stages import STAGES, WeighIn, block_volume, forecasts, traced
 from kelvor.core.materials.layup import skins, with_construction
@@ -25,6 +24,7 @@ from kelvor.core.materials.makeability import checked_by_straight_edge, hard_edg
 from kelvor.core.materials.recipes import CARBON_BAGGED, GLASS_BY_HAND, HOLLOW_WOOD, SANDWICH
 from kelvor.core.materials.sheet import BATCH, sheet
 from kelvor.core.materials.table import HANDBOOK, changed
+from kelvor.core.materials.work import activities
 from kelvor.core.shape.construction import Coat, Core, Ply, Stringer
 from kelvor.core.shape.edits import with_tail_cut
 from kelvor.core.shape.fittings import FinBox, Fittings, Plug, StrapRow

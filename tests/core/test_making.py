@@ -11,9 +11,10 @@ from scipy.special import i0
 from kelvor.core.errors import InputError
 from kelvor.core.making.as_built import as_built
 from kelvor.core.making.made import checked_serial, next_serial
-from kelvor.core.making.schedule import Activity, activities, curing, missed, planned, waits
+from kelvor.core.making.schedule import curing, missed, planned, waits
 from kelvor.core.making.sheet import BAGGED, judged, sheet
 from kelvor.core.materials.table import HANDBOOK
+from kelvor.core.materials.work import Activity, activities
 from kelvor.core.shape.geometry import geometry
 from tests.support import demo
 

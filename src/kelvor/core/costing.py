@@ -6,11 +6,11 @@ import math
 from collections.abc import Sequence
 
 from kelvor.core.errors import InputError
-from kelvor.core.making.schedule import activities
 from kelvor.core.mass.board_mass import BoardMass
 from kelvor.core.mass.stages import block_size, block_volume
 from kelvor.core.materials.layup import Layup, coated
 from kelvor.core.materials.table import MaterialTable, Stock
+from kelvor.core.materials.work import activities
 from kelvor.core.shape.board import Board
 from kelvor.core.shape.geometry import Geometry
 from kelvor.core.values import frozen

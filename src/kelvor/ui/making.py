@@ -19,8 +19,8 @@ from kelvor.ui.ordering import Orders
 
 if TYPE_CHECKING:
     from kelvor.core.making.as_built import AsBuilt
-    from kelvor.core.making.schedule import Activity
     from kelvor.core.making.sheet import Measure
+    from kelvor.core.materials.work import Activity
     from kelvor.core.mill import Mill
     from kelvor.core.recorded.shop import MadeBoard, Proof, Weighed, Worked
     from kelvor.ui.registers import Registers
@@ -199,7 +199,7 @@ class Making:
     def schedule(self) -> tuple[Activity, ...]:
         """The work on a board of the chosen one's version; raises InputError where its construction is not stated."""
         from kelvor.core.costing import fittings_count
-        from kelvor.core.making.schedule import activities
+        from kelvor.core.materials.work import activities
 
         board, table = self.live().board, self._session.table
         if board.construction is None:

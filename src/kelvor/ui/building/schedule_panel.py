@@ -7,7 +7,7 @@ from PySide6.QtWidgets import QLabel, QPushButton, QWidget
 
 from kelvor.core.errors import InputError
 from kelvor.core.limits import limit_of, within
-from kelvor.core.making.schedule import Activity
+from kelvor.core.materials.work import Activity
 from kelvor.core.recorded.shop import Done
 from kelvor.ui.presenters.schedule import CAUTION, done_words, schedule_rows, schedule_words
 from kelvor.ui.session import Session

@@ -5,7 +5,8 @@ from __future__ import annotations
 from collections.abc import Mapping, Sequence
 from datetime import datetime
 
-from kelvor.core.making.schedule import Activity, missed, pace, planned, waits
+from kelvor.core.making.schedule import missed, pace, planned, waits
+from kelvor.core.materials.work import Activity
 from kelvor.core.recorded.shop import Done
 
 CAUTION = (
