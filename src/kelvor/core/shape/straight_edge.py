@@ -11,6 +11,10 @@ from kelvor.core.shape.battens import Array
 FLAT_TOLERANCE = 0.0005
 """Gap under the straight edge that still counts as flat [m]."""
 
+KEPT = 256
+"""So many flats are kept."""
+_kept: dict[tuple[bytes, bytes, float, int], tuple[float, float]] = {}
+
 STARTS, ENDS = np.linspace(-1.0, 0.5, 25), np.linspace(-0.5, 1.0, 25)
 """Places beside those found on the even grid at which a flat's ends are looked for again, in its steps."""
 
@@ -36,7 +40,19 @@ def flat_run(x: Array, z: Array, tolerance: float = FLAT_TOLERANCE, samples: int
 def flat_runs(
     x: Array, lines: tuple[Array, ...], tolerance: float = FLAT_TOLERANCE, samples: int = 48
 ) -> list[tuple[float, float]]:
-    """Like :func:`flat_run` for several lines over the same places."""
+    """Like :func:`flat_run` for several lines over the same places; a drag moves few of them, the others are kept."""
+    keys = [(x.tobytes(), z.tobytes(), tolerance, samples) for z in lines]
+    found = {key: run for key in keys if (run := _kept.get(key)) is not None}
+    moved = {key: z for key, z in zip(keys, lines, strict=True) if key not in found}
+    if moved:
+        found |= zip(moved, _searched(x, tuple(moved.values()), tolerance, samples), strict=True)
+        if len(_kept) > KEPT:
+            _kept.clear()
+        _kept.update(found)
+    return [found[key] for key in keys]
+
+
+def _searched(x: Array, lines: tuple[Array, ...], tolerance: float, samples: int) -> list[tuple[float, float]]:
     grid = _even_grid(float(x[0]), float(x[-1]), samples)
     heights = np.stack([np.interp(grid, x, z) for z in lines])
     reach = _furthest(grid[None], heights, grid[None], heights, tolerance)
