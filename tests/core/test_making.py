@@ -15,6 +15,7 @@ from kelvor.core.making.schedule import curing, missed, planned, waits
 from kelvor.core.making.sheet import BAGGED, judged, sheet
 from kelvor.core.materials.table import HANDBOOK
 from kelvor.core.materials.work import Activity, activities
+from kelvor.core.shape.construction import Stringer
 from kelvor.core.shape.geometry import geometry
 from tests.support import demo
 
@@ -157,6 +158,16 @@ class Schedules(unittest.TestCase):
         self.assertAlmostEqual(waits(work, done, 10.0)["deck"], 2 * cure - 2.0, places=9)
         self.assertEqual(missed(work, done, 20.0), ())
         self.assertIn("sand it first", missed(work, {**done, "bottom": 4 * cure}, 20.0)[0])
+
+    def test_what_must_have_been_done_is_not_asked_for_again(self):
+        """A hollow board with stringers that was begun before ribs and stringers were listed: shaped, they are in."""
+        board = demo("dunlin-39")[0]
+        wood = Stringer(name="Middle", material="cedar")
+        built = replace(board.construction, core=replace(board.construction.core, build="hollow"), stringers=(wood,))
+        work = activities(built, HANDBOOK.resin(built.resin), HANDBOOK.rates, 3)
+        self.assertEqual([item.key for item in work][:3], ["frame", "stringers", "shape"])
+        self.assertEqual(set(waits(work, {}, 20.0)), {"frame"})
+        self.assertEqual(set(waits(work, {"shape": 2.0}, 20.0)), {"set"})
 
 
 if __name__ == "__main__":

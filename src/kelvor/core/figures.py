@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Callable
 from dataclasses import field, replace
 from enum import Enum
 from typing import Literal
@@ -212,3 +213,24 @@ def difference_words(now: Figure, then: Figure | None, system: System, *, size: 
         return "same"
     word = now.definition.more if gap > 0 else now.definition.less
     return f"{signed(gap, q, system)} {word}" if size else word
+
+
+def figure_maker(inputs: tuple[tuple[str, str], ...], narrower: float) -> Callable[..., Figure]:
+    """What makes the figures of one analysis from definition, value, band, note and whether it holds.
+
+    A difference of two such figures is known `narrower` times as well as either; a value that is not finite does not
+    hold.
+    """
+
+    def make(definition: FigureDefinition, value: float, band: float, note: str = "", valid: bool = True) -> Figure:
+        return Figure(
+            definition=definition,
+            value=value,
+            band=band,
+            band_of_difference=band / narrower,
+            note=note,
+            inputs=inputs,
+            valid=valid and math.isfinite(value),
+        )
+
+    return make

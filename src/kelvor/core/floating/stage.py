@@ -9,7 +9,7 @@ import numpy as np
 from kelvor.core.brief import Brief
 from kelvor.core.coefficients import Coefficients
 from kelvor.core.disciplines import AT_REST
-from kelvor.core.figures import Better, Figure, FigureDefinition, Method
+from kelvor.core.figures import Better, Figure, FigureDefinition, Method, figure_maker
 from kelvor.core.floating.clipping import Hull
 from kelvor.core.floating.posture import (
     COARSE,
@@ -188,16 +188,7 @@ def _figures(
         ("water", f"{brief.water.kind}, {brief.water.celsius:.0f} °C, {brief.water.density:.0f} kg/m³"),
     )
 
-    def make(definition: FigureDefinition, value: float, band: float, note: str = "", valid: bool = True) -> Figure:
-        return Figure(
-            definition=definition,
-            value=value,
-            band=band,
-            band_of_difference=band / 6,
-            note=note,
-            inputs=inputs,
-            valid=valid and bool(np.isfinite(value)),
-        )
+    make = figure_maker(inputs, 6)
 
     def depth(definition: FigureDefinition, posture: Posture) -> Figure:
         state = postures[posture]

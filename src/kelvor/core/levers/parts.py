@@ -130,18 +130,14 @@ def _layer_levers(item: Layer) -> list[Lever]:
             return field_levers(key, part, named(name, *_ledge_fields(item.across, words)), group, key)
         case Channels():
             return field_levers(key, part, named(name, *_CHANNELS), group)
-    angle = item.kind in ANGLED
-    most = Field(
-        "amount",
-        "most",
-        A if angle else D,
-        DEG if angle else 0.001,
-        -45 * DEG if angle else -0.08,
-        45 * DEG if angle else 0.08,
-        _EXPLAINS[item.kind],
-        schedule=True,
-    )
-    return field_levers(key, part, named(name, *_layout_field(item), most), group, key)
+    return field_levers(key, part, named(name, *_layout_field(item), _most(item.kind, 0.08)), group, key)
+
+
+def _most(kind: str, deepest: float) -> Field:
+    """The most a layer does: an angle, or a depth up to `deepest` [m] either way."""
+    angle = kind in ANGLED
+    quantity, step, end = (A, DEG, 45 * DEG) if angle else (D, 0.001, deepest)
+    return Field("amount", "most", quantity, step, -end, end, _EXPLAINS[kind], schedule=True)
 
 
 def _ledge_fields(across: str, words: str) -> tuple[Field, ...]:
@@ -156,17 +152,7 @@ def _ledge_fields(across: str, words: str) -> tuple[Field, ...]:
 
 
 def _deck_levers(item: DeckLayer) -> list[Lever]:
-    key, angle = f"deck.{item.name}", item.kind in ANGLED
-    most = Field(
-        "amount",
-        "most",
-        A if angle else D,
-        DEG if angle else 0.001,
-        -45 * DEG if angle else -0.1,
-        45 * DEG if angle else 0.1,
-        _EXPLAINS[item.kind],
-        schedule=True,
-    )
+    key, most = f"deck.{item.name}", _most(item.kind, 0.1)
     walled = (_WALL,) if item.kind in ("recess", "platform") and item.layout.across != "share" else ()
     return field_levers(key, layer_part(item.name), named(item.name, most, *_layout_field(item), *walled), "Deck", key)
 

@@ -83,11 +83,20 @@ def waits(work: Sequence[Activity], done: Mapping[str, float], celsius: float) -
     `done` are hours since each was done. What follows something undone is not in it.
     """
     by_key = {item.key: item for item in work}
-    found = {}
+    passed, found = _passed(work, done), {}
     for item in work:
-        if item.key not in done and all(key in done for key in item.after):
+        if item.key not in done and item.key not in passed and all(key in done for key in item.after):
             left = (by_key[key].cure / pace(celsius) - done[key] for key in item.after)
             found[item.key] = max(max(left, default=0.0), 0.0)
+    return found
+
+
+def _passed(work: Sequence[Activity], done: Mapping[str, float]) -> set[str]:
+    """What must have been done, ticked or not, since what follows it was."""
+    found: set[str] = set()
+    for item in reversed(work):
+        if item.key in done or item.key in found:
+            found.update(item.after)
     return found
 
 

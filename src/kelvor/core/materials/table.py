@@ -104,7 +104,8 @@ class Cloth:
 @frozen(kw_only=True)
 class Rates:
     """What the workshop pays and takes: currency, an hour; hours for shaping, a layer laid, a bag pulled, a coat,
-    sanding, setting a fitting; what parts cost that are bought ready, a pad by the square metre.
+    sanding, setting a fitting; what parts cost that are bought ready, a pad by the square
+    metre. What ships is invented.
     """
 
     currency: Annotated[str, Text(20, least=1)] = "crowns"

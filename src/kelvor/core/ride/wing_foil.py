@@ -12,7 +12,7 @@ from functools import lru_cache
 
 from kelvor.core.brief import Brief, Foil
 from kelvor.core.coefficients import Coefficients
-from kelvor.core.figures import Better, Figure, FigureDefinition, Method
+from kelvor.core.figures import Better, Figure, FigureDefinition, Method, figure_maker
 from kelvor.core.fluids import GRAVITY
 from kelvor.core.lifting.foils import FoilWing, foil_drag, lift_off_speed
 from kelvor.core.mass.properties import MassProperties, combined
@@ -356,16 +356,7 @@ def wing_foil_figures(
     feet_needed = -all_up.mass * to_lift / brief.rider.mass - back
     yaw = all_up.yaw_about(mast)
 
-    def make(definition: FigureDefinition, value: float, band: float, note: str = "", valid: bool = True) -> Figure:
-        return Figure(
-            definition=definition,
-            value=value,
-            band=band,
-            band_of_difference=band / 8,
-            note=note,
-            inputs=inputs,
-            valid=valid and math.isfinite(value),
-        )
+    make = figure_maker(inputs, 8)
 
     stood = stands(measured, brief.rider)
     needed = mast_for(board_mass, brief, (stood.front + stood.back) / 2, table, nose_down)

@@ -14,6 +14,7 @@ FLAT_TOLERANCE = 0.0005
 KEPT = 256
 """So many flats are kept."""
 _kept: dict[tuple[bytes, bytes, float, int], tuple[float, float]] = {}
+"""Flats by places, heights, tolerance and samples."""
 
 STARTS, ENDS = np.linspace(-1.0, 0.5, 25), np.linspace(-0.5, 1.0, 25)
 """Places beside those found on the even grid at which a flat's ends are looked for again, in its steps."""

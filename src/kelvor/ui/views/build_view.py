@@ -8,8 +8,9 @@ import numpy as np
 from PySide6.QtGui import QShowEvent
 from PySide6.QtWidgets import QHBoxLayout, QLabel, QTabWidget, QVBoxLayout, QWidget
 
-from kelvor.core.costing import board_cost
+from kelvor.core.costing import Cost, board_cost
 from kelvor.core.figures import by_key
+from kelvor.core.live import Live
 from kelvor.core.mass.board_mass import BoardMass
 from kelvor.core.mass.built import ribs
 from kelvor.core.materials.makeability import checked_by_straight_edge, makeability
@@ -151,12 +152,15 @@ class BuildView(QWidget):
         self.volume_label.setText(volume_words(session.live))
         then = session.behind.live
         rows = weight_rows(mass, session.system, None if then is None else then.mass)
-        if mass.layup is not None:
-            stated = then is not None and then.mass.layup is not None
-            before = board_cost(then.geometry, then.mass, session.table) if then is not None and stated else None
-            cost = board_cost(session.live.geometry, mass, session.table)
+        cost, before = (self._cost(live) for live in (session.live, then))
+        if cost is not None:
             rows += cost_rows(cost, session.table.rates.currency, before)
         self.weight.set_rows(rows)
+
+    def _cost(self, live: Live | None) -> Cost | None:
+        if live is None or live.mass.layup is None:
+            return None
+        return board_cost(live.geometry, live.mass, self.session.table)
 
     def _shown_mass(self, mass: BoardMass) -> tuple[float, float]:
         """Mass and band as they are shown: computed, or by our own boards [kg]."""
