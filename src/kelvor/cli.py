@@ -9,7 +9,8 @@ from collections.abc import Callable
 from pathlib import Path
 from typing import TYPE_CHECKING, Any, NoReturn
 
-from kelvor.core.errors import InputError, KelvorError, one_line
+from kelvor.core.errors import InputError, KelvorError
+from kelvor.core.plain_text import one_line
 
 if TYPE_CHECKING:
     from kelvor.core.brief import Brief
@@ -333,11 +334,13 @@ def _told(words: str) -> None:
 
 
 def _check(path: Path) -> int:
-    from kelvor.exchange.checking import problems
+    from kelvor.exchange.checking import cleaned, problems
     from kelvor.exchange.limited import limited
 
     with limited(str(path), seconds=600):
-        found = problems(path)
+        found, mended = problems(path), cleaned(path)
+    for words in mended:
+        print(one_line(f"cleaned: {words}", 2000))
     for problem in found:
         print(one_line(problem, 2000), file=sys.stderr)
     if not found:
@@ -351,6 +354,8 @@ def _rescue(path: Path, new: Path) -> int:
     found = rescue(path, new)
     for damage in found.damages:
         print(one_line(f"left out or mended: {damage}", 2000), file=sys.stderr)
+    for mended in found.cleaned:
+        print(one_line(f"cleaned: {mended}", 2000))
     print(one_line(f"{new}: {found.kept()} kept; {len(found.damages)} places were damaged"))
     return 0
 

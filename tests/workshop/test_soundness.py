@@ -15,6 +15,9 @@ from pathlib import Path
 
 from kelvor.cli import main
 from kelvor.core.errors import InputError
+from kelvor.core.mass.stages import WeighIn
+from kelvor.core.recorded.water import TrialRun
+from kelvor.core.recorded.words import Said
 from kelvor.core.snapshot import to_plain
 from kelvor.exchange.checking import problems
 from kelvor.workshop.rescue import rescue
@@ -130,6 +133,55 @@ class Named(Damaging):
             before = self.path.read_bytes()
             self.assertEqual(len(problems(self.path)), 1 + sum("not there" in p for p in problems(self.path)))
             self.assertEqual(self.path.read_bytes(), before)
+
+
+class WhatOlderOnesWrote(Damaging):
+    """Kelvor 0.14 kept any text and identities of any length: none of that is damage."""
+
+    def test_such_rows_are_whole_writable_and_named_where_they_were_cleaned(self):
+        said = '{"words": "free\\u200b in the nose \\ud83d", "who": "Zoé\\u00a0L", "rides": "\\ud83c\\udfc4\\u200d"}'
+        read = '{"made": "m", "measure": "rocker@0.305", "value": 0.004}'
+        uid = "0123456789abcdef0123456789abcdef-rocker@0.305-before the bag"
+        self.sql(
+            ("INSERT INTO records VALUES (NULL, ?, 'read', '', 'measured', 0, 1, 2, ?)", uid, read),
+            ("INSERT INTO records VALUES (NULL, 'w', 'said', '', 'felt', 0, 1, 2, ?)", said),
+            ("INSERT INTO reasons VALUES (NULL, 2, '', ?)", "why\ufeff" + "y" * 30_000),
+            ("UPDATE steps SET snapshot = ? WHERE id = 2", self.snapshot(name="Tern\u200b 40")),
+        )
+        self.assertEqual(problems(self.path), [])
+        out = StringIO()
+        with redirect_stdout(out):
+            self.assertEqual(main(["check", str(self.path)]), 0)
+        for words in ("words “free", "reason: its text is read as “whyy", "step 2: name “Tern", "in order"):
+            self.assertIn(words, out.getvalue())
+        new = self.folder / "new.kelvor"
+        with redirect_stdout(StringIO()), redirect_stderr(StringIO()):
+            main(["rescue", str(self.path), "--out", str(new)])
+        for path in (self.path, new):
+            with closing(Store.open(path)) as shop:
+                kept = {record.uid: record.value for record in shop.records.newest("said", "read")}
+                self.assertEqual(kept[uid].value, 0.004)
+                self.assertEqual((kept["w"].words, kept["w"].who), ("free in the nose �", "Zoé\u00a0L"))
+                self.assertEqual(kept["w"].rides, "🏄\u200d")
+                self.assertEqual(shop.board(2).name, "Tern 40")
+                shop.set_reason(2, "the next morning")
+        self.assertEqual(examined(new, 1.0).cleaned, [])
+
+    def test_the_writer_refuses_what_the_reader_would(self):
+        with closing(Store.open(self.path)) as shop:
+            said = Said(words="x" * 20_001)
+            for write in (
+                lambda: shop.set_reason(2, "x" * 20_001),
+                lambda: shop.freeze(2, "cut", "x" * 2001),
+                lambda: shop.records.keep("said", "u" * 201, Said(words="x")),
+                lambda: shop.records.keep("test run", "r", TrialRun(trial="t", number=1, change="A", value=50.0)),
+                lambda: shop.keep_coefficient("arm_share", 9.0),
+                lambda: shop.weigh(1, 2, WeighIn("cut", -1.0)),
+            ):
+                with self.assertRaises(InputError):
+                    write()
+            shop.records.keep("said", "s", said)  # an older Kelvor's longer words may be written anew
+        self.assertEqual(problems(self.path), [])
 
 
 class Rescued(Damaging):

@@ -10,6 +10,8 @@ from __future__ import annotations
 from dataclasses import fields
 from typing import Annotated, get_type_hints
 
+from kelvor.core.errors import InputError
+from kelvor.core.plain_text import one_line
 from kelvor.core.units import Quantity
 from kelvor.core.values import frozen
 
@@ -246,6 +248,17 @@ ABOUT: dict[str, About] = {
 
 HANDBOOK_COEFFICIENTS = Coefficients()
 """The coefficients as they ship."""
+
+
+def checked(key: str, value: float) -> float:
+    """A coefficient's value, if it can be that; raises InputError where it cannot, or there is no such coefficient."""
+    about = ABOUT.get(key)
+    if about is None:
+        raise InputError("there is none of this name", where=f"coefficient “{one_line(key, 40)}”")
+    if not about.low <= value <= about.high:
+        accepts = f"Give {about.low:g} to {about.high:g}"
+        raise InputError(f"{value:g} cannot be", where=f"{about.group}, {about.label}", accepts=accepts)
+    return value
 
 
 def with_values(values: dict[str, float]) -> Coefficients:

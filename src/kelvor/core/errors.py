@@ -9,15 +9,7 @@ from __future__ import annotations
 from functools import partial
 from typing import Any
 
-
-def one_line(words: str, longest: int = 400) -> str:
-    """Words from outside, fit to be shown: one line, no control signs or halves of signs, not endless."""
-    shown = " ".join(
-        "".join(
-            c if c.isprintable() else "\N{REPLACEMENT CHARACTER}" if ord(c) >= 0xD800 else " " for c in words
-        ).split()
-    )
-    return shown if len(shown) <= longest else shown[: longest - 1] + "…"
+from kelvor.core.plain_text import one_line
 
 
 class KelvorError(Exception):

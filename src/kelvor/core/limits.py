@@ -14,12 +14,15 @@ import types
 from collections.abc import Callable, Iterator
 from enum import Enum
 from functools import cache
-from typing import Annotated, Any, Literal, Union, get_args, get_origin
+from typing import Annotated, Any, Literal, TypeVar, Union, get_args, get_origin
 
-from kelvor.core.errors import InputError, one_line
+from kelvor.core.errors import InputError
+from kelvor.core.plain_text import one_line, plain_text
 from kelvor.core.snapshot import hints_of
 from kelvor.core.units import Quantity, System, text, unit_of
 from kelvor.core.values import frozen
+
+T = TypeVar("T")
 
 MOST_ITEMS = 200
 """Of a list that declares no number of its own."""
@@ -137,6 +140,8 @@ class Problem:
     """The range as it is written in a document, where that is not what people read."""
     bearable: bool = False
     """Whether what an older Kelvor kept may stay so: a text that is longer than is taken today."""
+    unclean: bool = False
+    """Whether it is a text with signs that are not kept: :func:`cleaned` takes them out."""
 
     def sentence(self) -> str:
         """For somebody who sees the path: a reader of a document."""
@@ -183,9 +188,61 @@ def within(limit: Limit, value: float, words: str, system: System = System.METRI
     return value
 
 
+def cleaned(value: T) -> T:
+    """A dataclass value whose texts hold only signs that are kept; the value itself where they do. Of a text that held
+    nothing else “�” is left.
+    """
+    return _cleaned_value(value) if any(problem.unclean for problem in problems(value)) else value
+
+
+def _cleaned_value(value: T) -> T:
+    kind: type = type(value)
+    changes = {
+        field.name: found
+        for field in dataclasses.fields(value)  # type: ignore[arg-type]
+        if (found := _cleaned(item := getattr(value, field.name), kind, field.name)) is not item
+    }
+    return dataclasses.replace(value, **changes) if changes else value  # type: ignore[type-var]
+
+
+def _cleaned(item: Any, kind: type, field: str) -> Any:
+    if isinstance(item, str) and not isinstance(item, Enum):
+        found = plain_text(item, lines=text_of(kind, field).lines)
+        return item if found == item else found if found.strip() or not item.strip() else "\N{REPLACEMENT CHARACTER}"
+    if isinstance(item, tuple):
+        parts = tuple(_cleaned(part, kind, field) for part in item)
+        return item if all(a is b for a, b in zip(parts, item, strict=True)) else parts
+    return _cleaned_value(item) if dataclasses.is_dataclass(item) and not isinstance(item, type) else item
+
+
+def admitted(value: T, where: str = "", *, bearable: bool = False) -> T:
+    """A value as it may be kept: its texts cleaned, every field within its limits.
+
+    Raises
+    ------
+    InputError
+        About the first field that is not, and `where` it stands; not about texts that older Kelvors kept longer,
+        where these are `bearable`.
+    """
+    value = cleaned(value)
+    for problem in problems(value):
+        if bearable and problem.bearable:
+            continue
+        raise InputError(problem.in_words(), where=where, accepts=problem.accepts)
+    return value
+
+
+def admitted_text(words: str, rule: Text, what: str) -> str:
+    """A text as it may be kept: cleaned, and no longer than `rule` says; raises InputError about `what` otherwise."""
+    words = plain_text(words, lines=rule.lines)
+    for problem in _text(rule)(words, "", what):
+        raise InputError(problem.in_words(), accepts=problem.accepts)
+    return words
+
+
 def named(words: str, what: str = "The name", rule: Text = NAME) -> str:
-    """A typed name, trimmed; raises InputError when it is empty, too long, or holds what cannot be shown."""
-    given = words.strip()
+    """A typed name, plain and trimmed; raises InputError when it is empty or too long."""
+    given = plain_text(words, lines=rule.lines).strip()
     for problem in _text(rule)(given, "", what):
         raise InputError(f"{what} {problem.what}", accepts=problem.accepts)
     return given
@@ -216,6 +273,10 @@ def _checker(hint: Any) -> _Check:
         return _number(limit, whole=hint is int)
     if hint is bool:
         return _of_type(bool, "true or false")
+    if hint is bytes:
+        return _of_type(bytes, "a file's bytes")
+    if hint is Any:  # a value of any kind that declares its own limits
+        return lambda value, path, words: iter(_of_itself(value, path, words))
     if hint is str:
         return _text(next((m for m in declared if isinstance(m, Text)), Text()))
     if origin is Literal:
@@ -230,6 +291,12 @@ def _checker(hint: Any) -> _Check:
         along = next((m for m in declared if isinstance(m, Along)), None)
         return _dataclass(hint) if along is None else _along(_dataclass(hint), along)
     raise TypeError(f"no limits for {hint!r}")
+
+
+def _of_itself(value: Any, path: str, words: str) -> Iterator[Problem]:
+    if dataclasses.is_dataclass(value) and not isinstance(value, type):
+        kind: Any = type(value)
+        yield from _checker(kind)(value, path, words)
 
 
 def _number(limit: Limit | None, *, whole: bool) -> _Check:
@@ -293,12 +360,13 @@ def _text(rule: Text) -> _Check:
     def check(value: Any, path: str, words: str) -> Iterator[Problem]:
         if not isinstance(value, str):
             yield Problem(path, words, f"“{_shown(value)}” is not a text", f"Give up to {rule.longest} letters")
+        elif plain_text(value, lines=rule.lines) != value:
+            said = f"“{_shown(value)}” holds signs that cannot be shown"
+            yield Problem(path, words, said, "Take them out", unclean=True)
         elif len(value) > rule.longest:
             yield Problem(path, words, f"has {len(value)} letters", f"Up to {rule.longest} are kept", bearable=True)
         elif len(value.strip()) < rule.least:
             yield Problem(path, words, "is empty", f"Give {rule.least} to {rule.longest} letters")
-        elif any(not c.isprintable() and not (rule.lines and c in "\n\t\u2028\u2029") for c in value):
-            yield Problem(path, words, f"“{_shown(value)}” holds signs that cannot be shown", "Take them out")
 
     return check
 

@@ -12,6 +12,7 @@ from __future__ import annotations
 from typing import Any, Literal, get_args
 
 from kelvor.core.figures import Origin
+from kelvor.core.limits import Text
 from kelvor.core.values import frozen
 
 RecordKind = Literal[
@@ -56,6 +57,14 @@ RecordKind = Literal[
     "entered",
     "note",
 ]
+UID = Text(200, least=1)
+"""An identity of a record: letters and digits of its own, or its made board's with what was read or done on it."""
+OF = Text(UID.longest)
+"""The identity of another record, or none."""
+FILE_NAME = 200
+"""How much is kept of the name of a file [letters]."""
+SHA = Text(64)
+"""What tells a photo, card or voice note: its SHA-256, or none."""
 Verdict = Literal["kept", "dropped", "parked"]
 Whereabouts = Literal["in the shop", "on the rack", "out on loan", "sold", "broken", "lost"]
 WHEREABOUTS: tuple[Whereabouts, ...] = get_args(Whereabouts)

@@ -5,10 +5,23 @@ from __future__ import annotations
 import json
 from pathlib import Path
 
-from kelvor.core.errors import KelvorError, one_line
+from kelvor.core.errors import KelvorError
+from kelvor.core.plain_text import one_line
 from kelvor.exchange.documents import BRIEF_SCHEMA, RULE_SCHEMA, DocumentError, parse_board, parse_brief, parse_rule
 from kelvor.exchange.formats import READERS
 from kelvor.files import SQLITE_HEADER, read_text
+from kelvor.workshop.opening import WAIT
+from kelvor.workshop.soundness import examined
+
+
+def cleaned(path: Path) -> list[str]:
+    """One line for every text of a workshop that is read without signs that cannot be shown, or cut short: no
+    problem, older Kelvors kept what was typed. Empty for any other file.
+    """
+    try:
+        return [one_line(f"{path}: {found}") for found in examined(path, WAIT).cleaned]
+    except KelvorError:
+        return []
 
 
 def problems(path: Path) -> list[str]:
@@ -20,9 +33,6 @@ def problems(path: Path) -> list[str]:
         is_database = False
     try:
         if is_database or path.suffix == ".kelvor":
-            from kelvor.workshop.opening import WAIT
-            from kelvor.workshop.soundness import examined
-
             return [one_line(f"{path}: {damage}") for damage in examined(path, WAIT).damages]
         reader = next(
             (r for r in READERS.values() if path.suffix.lower() in r.endings and path.suffix.lower() != ".json"), None

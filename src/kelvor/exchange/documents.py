@@ -14,12 +14,13 @@ from pydantic import BaseModel, ConfigDict, Field, ValidationError
 
 from kelvor.core.book import BY_KEY
 from kelvor.core.brief import Brief
-from kelvor.core.errors import InputError, KelvorError, one_line
+from kelvor.core.errors import InputError, KelvorError
 from kelvor.core.family.class_rules import check_rule
 from kelvor.core.findings import fatal
 from kelvor.core.limits import Along, Limit, Many, Text, declared, problems, si_unit
 from kelvor.core.materials.layup import cloth_plan
 from kelvor.core.materials.table import HANDBOOK, MaterialTable
+from kelvor.core.plain_text import one_line
 from kelvor.core.recorded.family import ClassRule
 from kelvor.core.shape.board import Board
 from kelvor.core.shape.checks import check_value

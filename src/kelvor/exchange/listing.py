@@ -7,8 +7,9 @@ from dataclasses import replace
 from pathlib import Path
 from typing import Any
 
-from kelvor.core.errors import InputError, one_line
+from kelvor.core.errors import InputError
 from kelvor.core.live import evaluate_live
+from kelvor.core.plain_text import one_line
 from kelvor.core.rack.cards import Card, drawn
 from kelvor.core.rack.search import Index, range_words
 from kelvor.core.units import Quantity, text

@@ -17,7 +17,8 @@ from typing import Any, TypeVar
 
 import numpy as np
 
-from kelvor.core.errors import InputError, one_line
+from kelvor.core.errors import InputError
+from kelvor.core.plain_text import one_line
 from kelvor.core.shape.battens import Array
 from kelvor.core.starting.readings import Reading
 from kelvor.core.units import FOOT, INCH

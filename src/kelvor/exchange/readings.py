@@ -8,8 +8,9 @@ import json
 import re
 from pathlib import Path
 
-from kelvor.core.errors import InputError, one_line
+from kelvor.core.errors import InputError
 from kelvor.core.limits import problems
+from kelvor.core.plain_text import one_line
 from kelvor.core.snapshot import from_plain, to_plain
 from kelvor.core.starting.readings import Reading
 from kelvor.core.units import FOOT, INCH

@@ -10,8 +10,9 @@ from typing import Any
 
 import numpy as np
 
-from kelvor.core.errors import InputError, one_line
-from kelvor.core.recorded.water import Columns, SpeedUnit
+from kelvor.core.errors import InputError
+from kelvor.core.plain_text import one_line
+from kelvor.core.recorded.water import MOST_COLUMNS, Columns, SpeedUnit
 from kelvor.core.shape.battens import Array
 from kelvor.core.track.reading import TrackRead, track_read
 from kelvor.core.track.track import Track
@@ -376,6 +377,9 @@ def _head(data: bytes, name: str) -> tuple[tuple[str, ...], list[list[str]]]:
         rows = [row for row in reader if len(row) >= len(heads)]
     except (csv.Error, StopIteration) as error:
         raise InputError(f"it is no table: {error}", where=name) from None
+    if len(heads) > MOST_COLUMNS:
+        accepts = f"At most {MOST_COLUMNS}: leave out what is not needed"
+        raise InputError(f"it has {len(heads)} columns", where=name, accepts=accepts)
     if not rows:
         raise InputError("it holds no rows under its heads", where=name)
     return heads, rows

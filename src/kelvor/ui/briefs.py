@@ -27,7 +27,7 @@ class Briefs:
         """
         session = self._session
         before = session.brief
-        brief = followed(before, brief)
+        brief = followed(before, session.workshop.saving.admitted(brief, words or "the brief", before))
         if brief != before and self._use_brief(brief):
             words = words or f"the brief: {' and '.join(differing(before, brief))}"
             session.workshop.did(

@@ -12,7 +12,9 @@ from PySide6.QtCore import QObject, Signal
 
 from kelvor.core.errors import InputError, KelvorError
 from kelvor.core.figures import Origin
-from kelvor.core.record import Record
+from kelvor.core.limits import named
+from kelvor.core.plain_text import fitted
+from kelvor.core.record import FILE_NAME, Record
 from kelvor.core.recorded.water import Columns, OnTheWater, Session, SetUp, ShoreLine, TrackFile
 from kelvor.core.recorded.words import Said
 from kelvor.core.sessions.log import KINDS, Logged, again, last_setup, logged
@@ -135,12 +137,12 @@ class Logbook(QObject):
         board, step = self._about(setup) if setup is not None else (None, None)
         name, data = file if file is not None else ("", b"")
         said = Said(
-            words=words.strip() or name,
+            words=words.strip() or fitted(name, FILE_NAME),
             who=who.strip(),
             rides=rides.strip(),
             session=session.uid,
             file=sha256(data).hexdigest() if data else "",
-            file_name=name[:200],
+            file_name=fitted(name, FILE_NAME) if name else "",
         )
         self._registers.keep(
             "said", said, f"words of {session.value.day}", origin="felt", board=board, step=step, blob=data or None
@@ -187,7 +189,7 @@ class Logbook(QObject):
 
     def take_track(self, data: bytes, name: str, session: str = "") -> None:
         """Take a file's bytes; raises InputError when they are in the log already."""
-        sha = sha256(data).hexdigest()
+        sha, name = sha256(data).hexdigest(), fitted(name, FILE_NAME)
         for one in self.all():
             if any(isinstance(t.value, TrackFile) and t.value.sha == sha and not t.value.struck for t in one.tracks):
                 raise InputError(f"it is in the log already, on {one.value.day}", where=name)
@@ -243,8 +245,8 @@ class Logbook(QObject):
         best = tuple((b.name, min(b.speed, 40.0)) for b in read.bests)
         track = TrackFile(
             session="-",
-            name=name[:200],
-            kind=name.rsplit(".", 1)[-1].lower()[:8],
+            name=fitted(name, FILE_NAME),
+            kind=fitted(name.rsplit(".", 1)[-1].lower(), 8),
             sha=sha,
             begun=first.isoformat(timespec="seconds"),
             hours=round(min(read.hours, 48.0), 3),
@@ -281,7 +283,7 @@ class Logbook(QObject):
             data = path.read_bytes()
         except OSError as error:
             raise InputError(f"it cannot be read: {reason(error)}", where=path.name) from None
-        line = ShoreLine(place=place[:80], points=read_line(data, path.name))
+        line = ShoreLine(place=named(place, "The place"), points=read_line(data, path.name))
         uid = next((r.uid for r in self._registers.of("shore line") if r.value.place == line.place), "")
         self._registers.keep("shore line", line, f"the shore at {place}", uid=uid)
 
@@ -321,7 +323,8 @@ class Logbook(QObject):
         self._folder.watch(folder)
 
     def _appeared(self, path: Path) -> None:
-        if any(t.value.name == path.name for one in self.all() for t in one.tracks):
+        name = fitted(path.name, FILE_NAME)
+        if any(t.value.name == name for one in self.all() for t in one.tracks):
             return
         try:
             self.add_track(path)

@@ -11,7 +11,8 @@ from typing import Any
 from urllib.parse import urlsplit
 
 from kelvor import __version__
-from kelvor.core.errors import InputError, one_line
+from kelvor.core.errors import InputError
+from kelvor.core.plain_text import one_line
 
 VARIABLE = "KELVOR_WORKERS"
 PATIENCE = "5s"

@@ -6,7 +6,6 @@ from typing import TYPE_CHECKING
 
 from kelvor.core.errors import InputError
 from kelvor.core.findings import Finding, Severity
-from kelvor.core.limits import problems
 from kelvor.core.record import Record
 from kelvor.core.recorded.words import Note, NoteKind
 from kelvor.core.shape.features import place_of
@@ -41,8 +40,7 @@ class Notes:
 
     def keep(self, note: Note) -> str:
         """Keep a note on the board on the bench; its identity. Raises InputError where nothing is said."""
-        found = problems(note, "note")
-        if found:
+        if not note.words.strip():
             raise InputError("nothing is noted", where="Words", accepts="Write what to mind, and where you read it")
         words = f"a note on {note.about or 'the board'}"
         return self._session.workshop.registers.keep("note", note, words, board=self._session.board_id)

@@ -95,9 +95,12 @@ class Registers(QObject):
         step: int | None = None,
         blob: bytes | None = None,
     ) -> str:
-        """Keep a new thing, or write one anew; its identity."""
+        """Keep a new thing, or write one anew; its identity. Raises InputError where a field is outside its limits, and
+        changes nothing then.
+        """
         uid = uid or uuid.uuid4().hex
         before = self._records.get(uid)
+        value = self._saving().admitted(value, words, before.value if before is not None else None)
         if before is not None and before.value == value and before.origin == origin and not before.gone:
             return uid
         at = now()
@@ -115,13 +118,13 @@ class Registers(QObject):
 
     def lay_aside(self, kind: RecordKind, value: Any, words: str, uid: str, board: int, step: int) -> str:
         """Keep where something stands, or write it anew: no doing of the user to be taken back. Its identity."""
-        at, uid = now(), uid or uuid.uuid4().hex
+        at, uid, value = now(), uid or uuid.uuid4().hex, self._saving().admitted(value, words)
         self._put(Record(uid, kind, 1, at, at, "computed", False, value, board, step), words)
         return uid
 
     def note(self, kind: RecordKind, value: Any, words: str, *, board: int, step: int) -> None:
         """Keep what happened; it is no doing of the user that could be taken back."""
-        at = now()
+        at, value = now(), self._saving().admitted(value, words)
         self._put(Record(uuid.uuid4().hex, kind, 1, at, at, "computed", False, value, board, step), words)
 
     def decide(self, step: int, board: int, decision: Decision, words: str) -> None:

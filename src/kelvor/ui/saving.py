@@ -3,14 +3,17 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from typing import Any
+from typing import Any, TypeVar
 
 from PySide6.QtCore import QObject, QTimer, Signal
 
 from kelvor.core.errors import InputError
+from kelvor.core.limits import admitted, problems
 from kelvor.workshop.opening import FileHeld
 from kelvor.workshop.store import Store
-from kelvor.workshop.writes import Ids, LeaveAt, Write
+from kelvor.workshop.writes import Ids, KeepCards, LeaveAt, Write
+
+T = TypeVar("T")
 
 AGAIN_HELD_MS = 250
 """A file that another program holds is tried again this soon."""
@@ -23,6 +26,8 @@ class Saving(QObject):
 
     changed = Signal()
     """Something began to wait, or waits no longer."""
+    cleaned = Signal(str)
+    """Signs that cannot be shown were taken out of something, which is named."""
 
     def __init__(self, parent: QObject, store: Store, written: Callable[[Write, Any], None]) -> None:
         """`written` is told each write that is on the disk, and what came of it."""
@@ -53,8 +58,23 @@ class Saving(QObject):
         """Whether a write of a kind waits."""
         return any(isinstance(write, kind) for write in self._queue)
 
+    def admitted(self, value: T, what: str, before: T | None = None) -> T:
+        """A value as the file takes it, before a window shows it: signs that cannot be shown are taken out, which is
+        said. Raises InputError where a field is outside what it can be; a text that an older Kelvor kept longer
+        `before` may stay so.
+        """
+        longer = before is not None and any(problem.bearable for problem in problems(before))
+        found = admitted(value, what, bearable=longer)
+        if found is not value:
+            self.cleaned.emit(what)
+        return found
+
     def put(self, write: Write) -> None:
-        """Write it, now or as soon as the disk takes it."""
+        """Write it, now or as soon as the disk takes it; raises InputError like :meth:`admitted`, and forgets it
+        then: nothing waits that the file would never take.
+        """
+        if not isinstance(write, KeepCards):  # counted here; nobody wrote it
+            write = admitted(write, write.words, bearable=True)
         if isinstance(write, LeaveAt) and self._queue and isinstance(self._queue[-1], LeaveAt) and not self._held_back:
             self._queue.pop()
         self._queue.append(write)

@@ -17,6 +17,7 @@ from kelvor.core.coefficients import Coefficients
 from kelvor.core.errors import InputError, RefusedEdit
 from kelvor.core.findings import Finding
 from kelvor.core.history.steps import Step, Steps
+from kelvor.core.limits import cleaned
 from kelvor.core.live import Live, evaluate_live
 from kelvor.core.materials.layup import with_construction
 from kelvor.core.materials.table import MaterialTable
@@ -199,6 +200,7 @@ class Session(QObject):
         if board == self.board:
             self.drop_preview()
             return False
+        board = cleaned(board)
         if not held:
             kept = self._hold(board)
             if kept is None:

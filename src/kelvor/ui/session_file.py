@@ -12,13 +12,15 @@ from kelvor.core.brief import Brief
 from kelvor.core.errors import InputError, KelvorError
 from kelvor.core.history.merging import merged
 from kelvor.core.history.steps import Step
+from kelvor.core.limits import cleaned
 from kelvor.core.live import Live
+from kelvor.core.plain_text import one_line
 from kelvor.core.rack.cards import drawn, packed_card
 from kelvor.core.shape.board import Board
 from kelvor.ui.copying import Copied, Held
 from kelvor.ui.workshop import Workshop, opened
 from kelvor.workshop.opening import GLANCE, FileHeld
-from kelvor.workshop.rows import Damaged, now
+from kelvor.workshop.rows import TITLE, Damaged, now
 from kelvor.workshop.store import Store
 from kelvor.workshop.writes import AddBoard, AppendStep, Ids, KeepMaterial, KeepRecord, LeaveAt, Pin, SetBrief, Write
 
@@ -65,6 +67,11 @@ class SessionFile(QObject):
         """Add a board to the workshop and open it; raises like :meth:`open_board`."""
         session, workshop = self._session, self.workshop
         self._all_saved()
+        board, brief, title = (
+            cleaned(board),
+            workshop.saving.admitted(brief, "the brief"),
+            one_line(title, TITLE.longest),
+        )
         live, before = session.drawn(board, brief), session.board_id
         write = self._new(live, title, parent_step)
         step = Step(id=write.step, parent=None, number=1, title=title, made_at=now(), volume=write.volume)
@@ -79,7 +86,7 @@ class SessionFile(QObject):
         InputError when it cannot be drawn.
         """
         session, saving = self._session, self.workshop.saving
-        write = self._new(session.drawn(board, brief), title, parent_step)
+        write = self._new(session.drawn(cleaned(board), saving.admitted(brief, "the brief")), title, parent_step)
         saving.put(write)
         saving.put(LeaveAt(session.board_id, session.current))
         return write.id, write.step

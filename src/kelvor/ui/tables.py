@@ -11,9 +11,8 @@ from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QObject, Signal
 
-from kelvor.core.coefficients import ABOUT, Coefficients
+from kelvor.core.coefficients import ABOUT, Coefficients, checked
 from kelvor.core.disciplines import Discipline
-from kelvor.core.errors import InputError
 from kelvor.core.history.merging import merged
 from kelvor.core.mass.stages import WeighIn
 from kelvor.core.materials.recipes import recipes
@@ -74,6 +73,8 @@ class Tables(QObject):
     def keep_construction(self, construction: Construction) -> None:
         """Keep a construction in the workshop, for all boards."""
         name = construction.name
+        construction = self._saving().admitted(construction, f"the construction “{name}”")
+        name = construction.name
         before = next((c for c in self.kept if c.name == name), None)
         self._put_construction(name, construction)
         put = self._put_construction
@@ -90,6 +91,7 @@ class Tables(QObject):
 
     def keep_material(self, entry: Entry) -> None:
         """Change the workshop's table of materials; every figure follows."""
+        entry = self._saving().admitted(entry, "the table of materials")
         before = self.materials.as_it_stands(entry)
         self._put_material(entry)
         words = "rates of the workshop" if isinstance(entry, Rates) else entry.name
@@ -120,13 +122,8 @@ class Tables(QObject):
         InputError
             When the value is outside what the coefficient can be.
         """
+        checked(key, value)
         about = ABOUT[key]
-        if not about.low <= value <= about.high:
-            raise InputError(
-                f"{value:g} cannot be",
-                where=f"{about.group}, {about.label}",
-                accepts=f"Give {about.low:g} to {about.high:g}",
-            )
         before = getattr(self.coefficients, key)
         self._put_coefficient(key, value)
         words, put = f"{about.group.lower()}, {about.label.lower()}", self._put_coefficient
@@ -139,6 +136,7 @@ class Tables(QObject):
 
     def weigh(self, board_id: int, step: int, weighed: WeighIn) -> None:
         """Write a weigh-in of the board on the bench."""
+        weighed = self._saving().admitted(weighed, f"weigh-in, {weighed.stage}")
         before = next((w for w in self.weighed if w.stage == weighed.stage), WeighIn(weighed.stage, 0.0))
         self._put_weighed(board_id, step, weighed)
         put = self._put_weighed

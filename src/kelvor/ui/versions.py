@@ -127,8 +127,9 @@ class Versions:
     def _put_reason(self, step_id: int, words: str) -> None:
         step_id = self._workshop.saving.ids(step_id)
         if step_id in self._session.steps:
-            self._session.steps[step_id] = replace(self._session.steps[step_id], reason=words)
-            self._workshop.saving.put(SetReason(step_id, words))
+            write = self._workshop.saving.admitted(SetReason(step_id, words), "why a version was made")
+            self._session.steps[step_id] = replace(self._session.steps[step_id], reason=write.text)
+            self._workshop.saving.put(write)
             self._session.steps_changed.emit()
 
     def freeze(self, step_id: int, kind: FrozenAs, serial: str) -> None:
@@ -149,9 +150,11 @@ class Versions:
     def _put_mark(self, step_id: int, kind: FrozenAs, serial: str, *, on: bool) -> None:
         step_id = self._workshop.saving.ids(step_id)
         step = self._session.steps[step_id]
-        marks = (*step.frozen, (kind, serial)) if on else without_last(step.frozen, (kind, serial))
+        write = self._workshop.saving.admitted(Mark(step_id, kind, serial, on), f"the mark “{kind}”")
+        mark = kind, write.serial
+        marks = (*step.frozen, mark) if on else without_last(step.frozen, mark)
         self._session.steps[step_id] = replace(step, frozen=marks)
-        self._workshop.saving.put(Mark(step_id, kind, serial, on))
+        self._workshop.saving.put(write)
         self._session.steps_changed.emit()
 
     def serial(self) -> str:

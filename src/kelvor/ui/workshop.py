@@ -66,6 +66,10 @@ class Workshop(QObject):
         tables.lists_changed.connect(self.lists_changed)
         registers.changed.connect(self.records_changed)
         self.saving.changed.connect(self.waiting_changed)
+        self.saving.cleaned.connect(self._say_cleaned)
+
+    def _say_cleaned(self, what: str) -> None:
+        self.said.emit("note", f"Signs that cannot be shown were taken out: {what}.")
 
     def new_id(self) -> int:
         """A provisional id, below zero, for what is not on the disk yet."""

@@ -8,7 +8,8 @@ from typing import TYPE_CHECKING, Any
 from kelvor.core.errors import InputError
 from kelvor.core.figures import Origin
 from kelvor.core.history.merging import merged
-from kelvor.core.record import ORIGINS, Record, RecordKind
+from kelvor.core.limits import admitted, admitted_text
+from kelvor.core.record import ORIGINS, UID, Record, RecordKind
 from kelvor.core.recorded import KINDS, value_of
 from kelvor.workshop.rows import named, now, read, written
 
@@ -70,8 +71,9 @@ class Records:
         """Write a revision: on the disk when this returns. A blob goes first, so that nothing names what is not there.
 
         Where another window has written the thing since `base`, both changes are kept, field by field; the value
-        written is returned.
+        written is returned. Raises InputError where a field is outside its limits, and writes nothing.
         """
+        value, uid = admitted(value, bearable=True), admitted_text(uid, UID, "the identity")
         with self._store.writing() as db:
             if base is not None:
                 newest = self._read("uid = ?", uid)

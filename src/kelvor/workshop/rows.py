@@ -10,7 +10,7 @@ from datetime import UTC, datetime
 from typing import Any, TypeVar
 
 from kelvor.core.errors import InputError
-from kelvor.core.limits import problems
+from kelvor.core.limits import Many, Text, admitted, cleaned, problems
 from kelvor.core.materials.table import Cloth, Fibre, Rates, Resin, Stock
 from kelvor.core.seek.holding import Change
 from kelvor.core.shape.board import Board
@@ -21,6 +21,15 @@ LARGEST_SNAPSHOT = 4 * 1024 * 1024
 DROPPED = "null"
 """Written in place of a construction that is taken off the list."""
 MATERIALS: dict[str, Any] = {"fibre": Fibre, "resin": Resin, "stock": Stock, "cloth": Cloth, "rates": Rates}
+
+TIME = Text(40)
+TITLE = Text(1000)
+GESTURE = Text(200)
+REASON = Text(20_000, lines=True)
+SERIAL = Text(2000)
+CHANGES = Many(2000)
+CARD = Text(1 << 20)
+"""What the columns of a step can be, for the writer and for the reader of rows."""
 
 RESCUE = "kelvor rescue writes what is sound into a new file"
 
@@ -37,12 +46,26 @@ def packed(board: Board) -> bytes:
 
 
 def written(value: Any) -> str:
-    """A value as text."""
+    """A value, or a list of them, as text; raises InputError where a field of one is outside its limits: what was
+    written can always be read.
+    """
+    if isinstance(value, list):
+        return to_text([admitted(item, bearable=True) for item in value])
+    return to_text(admitted(value, bearable=True))
+
+
+def to_text(value: Any) -> str:
+    """A value, or a list of them, as it lies in the file."""
     return json.dumps(to_plain(value), separators=(",", ":"))
 
 
 def unpacked(blob: object) -> Board:
-    """The board of a step.
+    """The board of a step, its texts cleaned; raises like :func:`unpacked_raw`."""
+    return cleaned(unpacked_raw(blob))
+
+
+def unpacked_raw(blob: object) -> Board:
+    """The board of a step as it was written.
 
     Raises
     ------
@@ -60,35 +83,45 @@ def unpacked(blob: object) -> Board:
         raise InputError("its board unpacks to more than any board has")
     if not stream.eof:
         raise InputError("its board is cut off")
-    return read(Board, data, "its board")
+    return read_raw(Board, data, "its board")
 
 
 def read(kind: type[T], data: object, what: str) -> T:
-    """A value from its text; raises InputError when it is no such value, or a field is outside its limits."""
+    """A value from its text, its texts cleaned: older Kelvors wrote any; raises like :func:`read_raw`."""
+    return cleaned(read_raw(kind, data, what))
+
+
+def read_raw(kind: type[T], data: object, what: str) -> T:
+    """A value as it was written; raises InputError when it is no such value, or a field is outside its limits."""
     try:
         if not isinstance(data, (str, bytes)):
             raise TypeError
         value = from_plain(kind, json.loads(data))
     except (ValueError, KeyError, TypeError, AttributeError, IndexError, RecursionError, OverflowError):
         raise InputError(f"{what} cannot be read") from None
-    wrong = [problem for problem in problems(value) if not problem.bearable]
+    wrong = [problem for problem in problems(value) if not (problem.bearable or problem.unclean)]
     if wrong:
         raise InputError(f"{what} has {wrong[0].sentence()}"[:-1])
     return value
 
 
 def changes_of(data: object) -> tuple[Change, ...]:
-    """What a step changed; raises InputError when that cannot be read."""
+    """What a step changed, its texts cleaned; raises InputError when that cannot be read."""
+    return tuple(cleaned(change) for change in changes_raw(data))
+
+
+def changes_raw(data: object) -> list[Change]:
+    """What a step changed, as it was written; raises InputError when that cannot be read."""
     try:
         if not isinstance(data, str):
             raise TypeError
         items = json.loads(data)
         if not isinstance(items, list):
             raise TypeError
-        found = tuple(from_plain(Change, item) for item in items)
+        found = [from_plain(Change, item) for item in items]
     except (ValueError, KeyError, TypeError, AttributeError, IndexError, RecursionError, OverflowError):
         raise InputError("what it changed cannot be read") from None
-    if any(problems(change) for change in found):
+    if any(not (problem.bearable or problem.unclean) for change in found for problem in problems(change)):
         raise InputError("what it changed cannot be read")
     return found
 

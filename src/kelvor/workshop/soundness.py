@@ -18,17 +18,32 @@ from typing import Any, TypeVar, get_args
 
 from kelvor.core.brief import Brief
 from kelvor.core.coefficients import ABOUT
-from kelvor.core.errors import InputError, one_line
+from kelvor.core.errors import InputError
 from kelvor.core.figures import Origin
 from kelvor.core.history.steps import FROZEN_KINDS
-from kelvor.core.limits import limit_of
+from kelvor.core.limits import NAME, Text, cleaned, limit_of, problems
 from kelvor.core.mass.stages import Stage, WeighIn
-from kelvor.core.record import ORIGINS
+from kelvor.core.plain_text import cut_short, one_line, plain_text
+from kelvor.core.record import ORIGINS, SHA, UID
 from kelvor.core.recorded import KINDS, value_of
 from kelvor.core.shape.construction import Construction
 from kelvor.core.values import frozen
 from kelvor.workshop.opening import looking, page_damage, trouble, version_of
-from kelvor.workshop.rows import DROPPED, MATERIALS, changes_of, read, unpacked
+from kelvor.workshop.rows import (
+    DROPPED,
+    GESTURE,
+    LARGEST_SNAPSHOT,
+    MATERIALS,
+    REASON,
+    SERIAL,
+    TIME,
+    TITLE,
+    changes_raw,
+    packed,
+    read_raw,
+    to_text,
+    unpacked_raw,
+)
 
 COLUMNS: dict[str, tuple[str, ...]] = {
     "boards": ("id", "name", "created_at", "parent_step"),
@@ -52,6 +67,8 @@ SINCE = {"constructions": 2, "materials": 2, "weighings": 2, "coefficients": 3, 
 """The version of the file in which a table came; the others were there from the first."""
 ONCE = {("weighings", "origin"): (4, "CASE WHEN source LIKE '%simulated%' THEN 'simulated' ELSE 'measured' END")}
 """Columns that came or were renamed later: since which version, and what stands for them in a file before it."""
+MARK = Text(40)
+"""What a kind, a stage or an origin can be."""
 FARTHEST_ROW = 1 << 40
 """Where rows end when the file cannot say it."""
 _UNREADABLE = (sqlite3.Error, OverflowError, UnicodeDecodeError)
@@ -80,6 +97,8 @@ class Sound:
 
     rows: dict[str, list[Row]] = field(default_factory=lambda: {table: [] for table in COLUMNS})
     damages: list[Damage] = field(default_factory=list)
+    cleaned: list[Damage] = field(default_factory=list)
+    """Texts older Kelvors kept as they came, which are read without signs that cannot be shown, or cut short."""
 
     def kept(self) -> str:
         """What there is, in words."""
@@ -208,20 +227,41 @@ class _Given:
 
     # what is in them
 
-    def _part(self, data: object, longest: int, where: str, what: str) -> str:
-        found = _text(data, longest)
+    def _clean(self, words: str, rule: Text, where: str, what: str) -> str:
+        """A text as it may be kept; what had to go from it is told."""
+        found = cut_short(plain_text(words, lines=rule.lines), rule.longest)
+        if found != words:
+            self._found.cleaned.append(Damage(where, f"{what} is read as “{one_line(found, 60)}”"))
+        return found
+
+    def _part(self, data: object, rule: Text, where: str, what: str) -> str:
+        found = _text(data)
         if found is None:
             self._wrong(where, f"{what} cannot be read and is left empty")
-        return found or ""
+        return self._clean(found or "", rule, where, what)
+
+    def _said(self, data: object, rule: Text, where: str, what: str = "its text") -> str:
+        found = _text(data)
+        if found is None:
+            raise InputError("its words cannot be read", where=where)
+        return self._clean(found, rule, where, what)
 
     def _changes(self, data: object, where: str) -> str:
-        found = _text(data, 200_000)
+        found = _text(data)
         try:
-            changes_of(found)
+            as_written = changes_raw(found)
         except InputError as error:
             self._wrong(where, f"{error.what}; the board itself is sound")
             return "[]"
         assert found is not None
+        kept = [self._as_kept(change, where) for change in as_written]
+        return found if kept == as_written else to_text(kept)
+
+    def _as_kept(self, raw: T, where: str) -> T:
+        """A value as it may be kept: cleaned, which is told."""
+        found = cleaned(raw)
+        for problem in problems(raw) if found is not raw else ():
+            self._found.cleaned.append(Damage(where, f"{problem.path} {problem.what}; they are left out"))
         return found
 
     def _figure(self, value: object, where: str) -> float:
@@ -244,9 +284,7 @@ class _Reader(_Given):
 
     def read(self) -> Sound:
         boards = {row[0]: row for row in self._rows("boards") if isinstance(row[0], int)}
-        self._names = {
-            key: name for key, row in boards.items() if (name := _text(row[1], 100_000)) is not None and name.strip()
-        }
+        self._names = {key: name for key, row in boards.items() if (name := _text(row[1])) is not None and name.strip()}
         self._read_steps(boards)
         self._read_boards(boards)
         add = self._found.rows
@@ -288,10 +326,11 @@ class _Reader(_Given):
         for key, board_id, parent, number, made_at, title, gesture, changes, volume, snapshot in raw:
             where = self._step(key)
             try:
-                board = unpacked(None if isinstance(snapshot, _Words) else snapshot)
+                as_written = unpacked_raw(None if isinstance(snapshot, _Words) else snapshot)
             except InputError as error:
                 self._wrong(where, error.what)
                 continue
+            board = self._as_kept(as_written, where)
             if board_id not in self._names:
                 self._names[board_id] = board.name
                 if board_id in boards:
@@ -306,12 +345,12 @@ class _Reader(_Given):
                 board_id,
                 self._ancestor(key, good, where),
                 last[board_id],
-                self._part(made_at, 40, where, "its time"),
-                self._part(title, 1000, where, "its title"),
-                self._part(gesture, 200, where, "its gesture"),
+                self._part(made_at, TIME, where, "its time"),
+                self._part(title, TITLE, where, "its title"),
+                self._part(gesture, GESTURE, where, "its gesture"),
                 self._changes(changes, where),
                 self._figure(volume, where),
-                snapshot,
+                snapshot if board is as_written else packed(board),
             )
             if last[board_id] != number:
                 self._wrong(where, "its number cannot be; it is numbered anew")
@@ -352,9 +391,14 @@ class _Reader(_Given):
                 self._wrong(self._board(key), "the step it is a child of is not there")
         for key in alive:
             row = boards.get(key, (key, _Words(), _Words(), None))
-            made_at = self._part(row[2], 40, self._board(key), "its time")
+            made_at = self._part(row[2], TIME, self._board(key), "its time")
             self._found.rows["boards"].append(
-                (key, self._names[key], made_at, row[3] if row[3] in self._steps else None)
+                (
+                    key,
+                    self._clean(self._names[key], NAME, self._board(key), "its name"),
+                    made_at,
+                    row[3] if row[3] in self._steps else None,
+                )
             )
 
     def _known_board(self, key: object, what: str) -> None:
@@ -368,19 +412,20 @@ class _Reader(_Given):
     def _brief(self, row: Row) -> Row:
         where = f"{self._board(row[1])}, brief {_shown(row[0])}"
         self._known_board(row[1], where)
-        return (row[0], row[1], _said(row[2], 40, where), self._value(Brief, row[3], where))
+        return (row[0], row[1], self._said(row[2], TIME, where), self._value(Brief, row[3], where))
 
     def _reason(self, row: Row) -> Row:
         where = f"{self._step(row[1])}, reason"
         self._known_step(row[1], where)
-        return (row[0], row[1], _said(row[2], 40, where), _said(row[3], 20_000, where))
+        return (row[0], row[1], self._said(row[2], TIME, where), self._said(row[3], REASON, where))
 
     def _mark(self, row: Row) -> Row:
         where = f"{self._step(row[1])}, mark"
         self._known_step(row[1], where)
-        if _text(row[3], 40) not in FROZEN_KINDS:
+        if _text(row[3]) not in FROZEN_KINDS:
             raise InputError(f"there is no mark “{_shown(row[3])}”", where=where)
-        return (row[0], row[1], _said(row[2], 40, where), _said(row[3], 40, where), _said(row[4], 2000, where))
+        kind = self._said(row[3], MARK, where)
+        return (row[0], row[1], self._said(row[2], TIME, where), kind, self._said(row[4], SERIAL, where, "its serial"))
 
     def _pin(self, row: Row) -> Row:
         where = f"{self._board(row[0])}, pin"
@@ -398,49 +443,50 @@ class _Reader(_Given):
             own = [key for key, board in self._steps.items() if board == row[0]]
             step = near if near in own else max(own)
             self._wrong(where, "its step is not there; it stands at the nearest that is")
-        return (row[0], step, _said(row[2], 40, where))
+        return (row[0], step, self._said(row[2], TIME, where))
 
     def _construction(self, row: Row) -> Row:
-        name = _said(row[2], 80, f"constructions, entry {_shown(row[0])}")
+        name = self._said(row[2], NAME, f"constructions, entry {_shown(row[0])}")
         where = f"construction “{name}”"
         data = DROPPED if row[3] == DROPPED.encode() else self._value(Construction, row[3], where)
-        return (row[0], _said(row[1], 40, where), name, data)
+        return (row[0], self._said(row[1], TIME, where), name, data)
 
     def _material(self, row: Row) -> Row:
         where = f"materials, entry {_shown(row[0])}"
-        kind = _said(row[2], 40, where)
+        kind = self._said(row[2], MARK, where)
         if kind not in MATERIALS:
             raise InputError(f"there is no kind “{one_line(kind, 40)}”", where=where)
-        return (row[0], _said(row[1], 40, where), kind, self._value(MATERIALS[kind], row[3], where))
+        return (row[0], self._said(row[1], TIME, where), kind, self._value(MATERIALS[kind], row[3], where))
 
     def _weighing(self, row: Row) -> Row:
         where = f"{self._board(row[1])}, weigh-in {_shown(row[0])}"
         self._known_board(row[1], where)
         self._known_step(row[2], where)
-        stage = _said(row[4], 40, where)
+        stage = self._said(row[4], MARK, where)
         if stage not in get_args(Stage):
             raise InputError(f"there is no stage “{one_line(stage, 40)}”", where=where)
         mass = _in_range(row[5], limit_of(WeighIn, "mass").allows, where)
-        origin = _said(row[6], 40, where)
+        origin = self._said(row[6], MARK, where)
         if origin not in get_args(Origin):
             raise InputError(f"there is no origin “{one_line(origin, 40)}”", where=where)
-        return (*row[:3], _said(row[3], 40, where), stage, mass, origin)
+        return (*row[:3], self._said(row[3], TIME, where), stage, mass, origin)
 
     def _coefficient(self, row: Row) -> Row:
-        name = _said(row[2], 80, f"coefficients, entry {_shown(row[0])}")
+        name = self._said(row[2], NAME, f"coefficients, entry {_shown(row[0])}")
         about, where = ABOUT.get(name), f"coefficient “{one_line(name, 40)}”"
         if about is None:
             raise InputError("there is none of this name", where=where)
         return (
             row[0],
-            _said(row[1], 40, where),
+            self._said(row[1], TIME, where),
             name,
             _in_range(row[3], lambda v: about.low <= v <= about.high, where),
         )
 
     def _record(self, row: Row) -> Row:
         where = f"record {_shown(row[0])}"
-        uid, kind, made_at, origin = (_said(row[i], 40, where) for i in (1, 2, 3, 4))
+        uid, made_at = self._said(row[1], UID, where), self._said(row[3], TIME, where)
+        kind, origin = (self._said(row[i], MARK, where) for i in (2, 4))
         if kind not in KINDS or origin not in ORIGINS:
             raise InputError(f"there is no record “{one_line(kind, 40)}”, {one_line(origin, 40)}", where=where)
         if row[5] not in (0, 1):
@@ -455,34 +501,27 @@ class _Reader(_Given):
         where = f"blob {_shown(row[0])}"
         if not isinstance(row[2], int) or not isinstance(row[3], bytes) or isinstance(row[3], _Words):
             raise InputError("a part of it cannot be read", where=where)
-        return (row[0], _said(row[1], 64, where), row[2], row[3])
+        return (row[0], self._said(row[1], SHA, where), row[2], row[3])
 
     def _value(self, kind: type[Any], data: object, where: str) -> str:
-        found = _text(data, 1 << 22)
+        found = _text(data)
         try:
-            read(kind, found, "it")
+            raw = read_raw(kind, found, "it")
         except InputError as error:
             raise InputError(error.what, where=where) from None
         assert found is not None
-        return found
+        kept = self._as_kept(raw, where)
+        return found if kept is raw else to_text(kept)
 
 
-def _text(data: object, longest: int) -> str | None:
-    """A text as it lies in the file; None when it is none, too long, or no UTF-8."""
-    if not isinstance(data, _Words):
+def _text(data: object) -> str | None:
+    """A text as it lies in the file; None when it is none, longer than any, or no UTF-8."""
+    if not isinstance(data, _Words) or len(data) > LARGEST_SNAPSHOT:
         return None
     try:
-        found = data.decode()
+        return data.decode()
     except UnicodeDecodeError:
         return None
-    return found if len(found) <= longest and "\0" not in found else None
-
-
-def _said(data: object, longest: int, where: str) -> str:
-    found = _text(data, longest)
-    if found is None:
-        raise InputError("its words cannot be read", where=where)
-    return found
 
 
 def _in_range(value: object, allows: Callable[[float], bool], where: str) -> float:

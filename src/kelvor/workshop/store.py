@@ -19,6 +19,7 @@ from kelvor.core.errors import InputError
 from kelvor.core.figures import Origin
 from kelvor.core.history.merging import merged
 from kelvor.core.history.steps import FrozenAs, Step, Steps
+from kelvor.core.limits import admitted, admitted_text
 from kelvor.core.mass.stages import STAGES, WeighIn
 from kelvor.core.rack.cards import BOOK_VERSION
 from kelvor.core.seek.holding import Change
@@ -26,6 +27,10 @@ from kelvor.core.shape.board import Board
 from kelvor.core.values import frozen
 from kelvor.workshop.records import Records
 from kelvor.workshop.rows import (
+    GESTURE,
+    REASON,
+    SERIAL,
+    TITLE,
     Damaged,
     changes_of,
     named,
@@ -159,7 +164,10 @@ class Store(TablesFile):
             step = _insert(db, board_id, parent, number, at, title, gesture, changes, volume, board)
             _insert_card(db, step.id, card)
             if reason:
-                db.execute("INSERT INTO reasons (step_id, made_at, text) VALUES (?, ?, ?)", (step.id, at, reason))
+                db.execute(
+                    "INSERT INTO reasons (step_id, made_at, text) VALUES (?, ?, ?)",
+                    (step.id, at, admitted_text(reason, REASON, "a reason")),
+                )
             db.execute("INSERT OR REPLACE INTO left_at VALUES (?, ?, ?)", (board_id, step.id, at))
             if board.name != db.execute("SELECT name FROM boards WHERE id = ?", (board_id,)).fetchone()[0]:
                 db.execute("UPDATE boards SET name = ? WHERE id = ?", (board.name, board_id))
@@ -218,14 +226,17 @@ class Store(TablesFile):
     def set_reason(self, step_id: int, text: str) -> None:
         """Write why a step was made; earlier words stay in the file."""
         with self.writing() as db:
-            db.execute("INSERT INTO reasons (step_id, made_at, text) VALUES (?, ?, ?)", (step_id, now(), text))
+            db.execute(
+                "INSERT INTO reasons (step_id, made_at, text) VALUES (?, ?, ?)",
+                (step_id, now(), admitted_text(text, REASON, "the reason")),
+            )
 
     def freeze(self, step_id: int, kind: FrozenAs, serial: str) -> None:
         """Mark a step as drawn, cut, laminated or ridden, with a serial."""
         with self.writing() as db:
             db.execute(
                 "INSERT INTO frozen (step_id, made_at, kind, serial) VALUES (?, ?, ?, ?)",
-                (step_id, now(), kind, serial),
+                (step_id, now(), kind, admitted_text(serial, SERIAL, "the serial")),
             )
 
     def unfreeze(self, step_id: int, kind: FrozenAs, serial: str) -> None:
@@ -280,6 +291,7 @@ class Store(TablesFile):
 
     def weigh(self, board_id: int, step_id: int, weighed: WeighIn) -> None:
         """Write a weigh-in; earlier ones stay in the file. A mass of zero takes the stage's weigh-in back."""
+        weighed = admitted(weighed)
         with self.writing() as db:
             db.execute(
                 "INSERT INTO weighings (board_id, step_id, made_at, stage, mass, origin) VALUES (?, ?, ?, ?, ?, ?)",
@@ -324,7 +336,17 @@ def _insert(
     cursor = db.execute(
         "INSERT INTO steps (board_id, parent, number, made_at, title, gesture, changes, volume, snapshot) VALUES "
         "(?,?,?,?,?,?,?,?,?)",
-        (board_id, parent, number, at, title, gesture, written(list(changes)), volume, packed(board)),
+        (
+            board_id,
+            parent,
+            number,
+            at,
+            admitted_text(title, TITLE, "the title"),
+            admitted_text(gesture, GESTURE, "the gesture"),
+            written(list(changes)),
+            volume,
+            packed(board),
+        ),
     )
     return Step(
         id=int(cursor.lastrowid or 0),

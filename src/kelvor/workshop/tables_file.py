@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import replace
 from functools import partial
 
-from kelvor.core.coefficients import Coefficients, with_values
+from kelvor.core.coefficients import Coefficients, checked, with_values
 from kelvor.core.errors import InputError
 from kelvor.core.history.merging import merged
 from kelvor.core.materials.table import HANDBOOK, Cloth, Fibre, MaterialTable, Rates, Resin, Stock
@@ -72,6 +72,7 @@ class TablesFile(WorkshopFile):
         return with_values(dict(self.typed((str, float), "SELECT name, value FROM coefficients ORDER BY id")))
 
     def keep_coefficient(self, name: str, value: float) -> None:
-        """Keep a coefficient; earlier values stay in the file."""
+        """Keep a coefficient; earlier values stay in the file. Raises InputError where it cannot be so."""
+        checked(name, value)
         with self.writing() as db:
             db.execute("INSERT INTO coefficients (made_at, name, value) VALUES (?, ?, ?)", (now(), name, value))

@@ -7,20 +7,26 @@ The same waiting writes can go into the file, or into a copy of it.
 
 from __future__ import annotations
 
-from typing import Any, Protocol
+from typing import Annotated, Any, Protocol
 
 from kelvor.core.brief import Brief
 from kelvor.core.figures import Origin
 from kelvor.core.history.steps import FrozenAs, Step
+from kelvor.core.limits import NAME, Text
 from kelvor.core.mass.stages import WeighIn
+from kelvor.core.plain_text import cut_short
 from kelvor.core.rack.cards import Drawn, packed_card
-from kelvor.core.record import RecordKind
+from kelvor.core.record import UID, RecordKind
 from kelvor.core.seek.holding import Change
 from kelvor.core.shape.board import Board
 from kelvor.core.shape.construction import Construction
 from kelvor.core.values import frozen
+from kelvor.workshop.rows import CARD, CHANGES, GESTURE, REASON, SERIAL, TITLE
 from kelvor.workshop.store import Store
 from kelvor.workshop.tables_file import Entry
+
+WORDS = Text(10_000)
+"""What a person did; shown, not kept."""
 
 
 class Ids(dict[int, int]):
@@ -54,10 +60,10 @@ class AddBoard:
     step: int
     board: Board
     brief: Brief
-    title: str
+    title: Annotated[str, TITLE]
     volume: float
     parent_step: int | None
-    card: str = ""
+    card: Annotated[str, CARD] = ""
 
     @property
     def words(self) -> str:
@@ -82,18 +88,19 @@ class AppendStep:
     parent: int
     number: int
     board: Board
-    changes: tuple[Change, ...]
-    title: str
-    gesture: str
+    changes: Annotated[tuple[Change, ...], CHANGES]
+    title: Annotated[str, TITLE]
+    gesture: Annotated[str, GESTURE]
     volume: float
-    card: str = ""
+    card: Annotated[str, CARD] = ""
 
     @classmethod
     def of(cls, step: Step, board_id: int, board: Board, card: str) -> AppendStep:
         """The write of a step that has a parent; raises ValueError where it has none."""
         if step.parent is None:
             raise ValueError("the first step is written with its board")
-        told = step.number, board, step.changes, step.title, step.gesture, step.volume, card
+        words = cut_short(step.title, TITLE.longest), cut_short(step.gesture, GESTURE.longest)
+        told = step.number, board, step.changes, *words, step.volume, card
         return cls(step.id, board_id, step.parent, *told)
 
     @property
@@ -137,7 +144,7 @@ class SetReason:
     """Why a step was made."""
 
     step: int
-    text: str
+    text: Annotated[str, REASON]
     words: str = "a reason"
 
     def into(self, store: Store, ids: Ids) -> None:
@@ -151,7 +158,7 @@ class Mark:
 
     step: int
     kind: FrozenAs
-    serial: str
+    serial: Annotated[str, SERIAL]
     on: bool = True
 
     @property
@@ -197,7 +204,7 @@ class LeaveAt:
 class KeepConstruction:
     """A construction for all boards, or one taken off the list."""
 
-    name: str
+    name: Annotated[str, NAME]
     construction: Construction | None
 
     @property
@@ -265,9 +272,9 @@ class KeepRecord:
     """
 
     kind: RecordKind
-    uid: str
+    uid: Annotated[str, UID]
     value: Any
-    what: str
+    what: Annotated[str, WORDS]
     origin: Origin = "claimed"
     gone: bool = False
     board_id: int | None = None

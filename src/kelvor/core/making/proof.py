@@ -6,10 +6,10 @@ import math
 from collections.abc import Sequence
 
 from kelvor.core.brief import Brief
-from kelvor.core.errors import one_line
 from kelvor.core.findings import Severity
 from kelvor.core.live import Live
 from kelvor.core.materials.table import MaterialTable
+from kelvor.core.plain_text import one_line
 from kelvor.core.shape.clearance import clearances
 from kelvor.core.shape.construction import Construction
 from kelvor.core.stiffness.stage import BOX, LANDING, WRINKLE, stiffness_stage

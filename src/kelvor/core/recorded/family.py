@@ -6,6 +6,7 @@ from typing import Annotated, Literal
 
 from kelvor.core.brief import Target
 from kelvor.core.limits import NAME, Limit, Many, Text
+from kelvor.core.record import OF, UID
 from kelvor.core.shape.construction import Construction
 from kelvor.core.units import Quantity
 from kelvor.core.values import frozen
@@ -85,7 +86,7 @@ class FamilySize:
         What was offered and not taken, by its mark; empty without.
     """
 
-    family: Annotated[str, Text(64, least=1)]
+    family: Annotated[str, UID]
     mass: Annotated[float, Limit(15, 250, Quantity.MASS)]
     parent: Annotated[int, Limit(0, 2**53)]
     rules: Annotated[tuple[SizeRule, ...], Many(80)] = ()
@@ -120,4 +121,4 @@ class ClassRule:
 class Entered:
     """A board is designed under a class rule: its record stands on the board."""
 
-    rule: Annotated[str, Text(64)] = ""
+    rule: Annotated[str, OF] = ""

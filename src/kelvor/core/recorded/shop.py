@@ -6,7 +6,7 @@ from typing import Annotated
 
 from kelvor.core.limits import NAME, Limit, Text, counts, masses
 from kelvor.core.mass.stages import Stage
-from kelvor.core.record import Whereabouts
+from kelvor.core.record import OF, SHA, UID, Whereabouts
 from kelvor.core.units import Quantity
 from kelvor.core.values import frozen
 
@@ -48,7 +48,7 @@ class MadeBoard:
 class Weighed:
     """What a scale said of a made board at a stage [kg]; why it is struck out, where it is."""
 
-    made: Annotated[str, Text(64, least=1)]
+    made: Annotated[str, UID]
     stage: Stage
     mass: Annotated[float, masses(0.05, 150)]
     struck: Annotated[str, Text(400)] = ""
@@ -58,12 +58,12 @@ class Weighed:
 class Worked:
     """What was done on a made board at a stage: hours, words, a photo by its SHA-256; why it is struck out."""
 
-    made: Annotated[str, Text(64, least=1)]
+    made: Annotated[str, UID]
     stage: Stage
     hours: Annotated[float, Limit(0.0, 1000.0, unit="h")] = 0.0
     words: Annotated[str, Text(4000, lines=True)] = ""
     who: Annotated[str, Text(80)] = ""
-    photo: Annotated[str, Text(64)] = ""
+    photo: Annotated[str, SHA] = ""
     struck: Annotated[str, Text(400)] = ""
 
 
@@ -71,7 +71,7 @@ class Worked:
 class Read:
     """What was read off a made board: of which measure of its sheet, on which side or when, in SI."""
 
-    made: Annotated[str, Text(64, least=1)]
+    made: Annotated[str, UID]
     measure: Annotated[str, Text(120, least=1)]
     side: Annotated[str, Text(40)] = ""
     value: Annotated[float, Limit(-20, 20, unit="SI")]
@@ -90,7 +90,7 @@ class Tolerance:
 class Done:
     """Part of the work that is done on a made board, when, and how warm the room was [°C]."""
 
-    made: Annotated[str, Text(64, least=1)]
+    made: Annotated[str, UID]
     activity: Annotated[str, Text(40, least=1)]
     at: Annotated[str, Text(40, least=1)]
     celsius: Annotated[float, Limit(-20, 60, unit="°C")] = 20.0
@@ -113,7 +113,7 @@ class Order:
     deposit: Annotated[float, Limit(0, 1e8, unit="")] = 0.0
     signed: Annotated[str, Text(20)] = ""
     signed_on: Annotated[str, Text(40)] = ""
-    made: Annotated[str, Text(64)] = ""
+    made: Annotated[str, OF] = ""
     words: Annotated[str, Text(4000, lines=True)] = ""
 
 
@@ -121,7 +121,7 @@ class Order:
 class Proof:
     """A static proof load on a made board: what was loaded, with how much [N m], and what was seen."""
 
-    made: Annotated[str, Text(64, least=1)]
+    made: Annotated[str, UID]
     what: Annotated[str, Text(120, least=1)]
     moment: Annotated[float, Limit(0, 20_000, Quantity.MOMENT)]
     held: bool = True

@@ -12,5 +12,5 @@ from kelvor.core.values import frozen
 class Search:
     """A search on a version: what is asked and what may move, and where it stands, as JSON; nothing where it ended."""
 
-    asked: Annotated[str, Text(20_000, least=2)]
-    state: Annotated[str, Text(40_000)] = ""
+    asked: Annotated[str, Text(1 << 20, least=2)]
+    state: Annotated[str, Text(1 << 20)] = ""

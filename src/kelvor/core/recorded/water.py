@@ -5,6 +5,7 @@ from __future__ import annotations
 from typing import Annotated, Literal
 
 from kelvor.core.limits import NAME, Limit, Many, Text, angles, counts, lengths
+from kelvor.core.record import FILE_NAME, OF, UID
 from kelvor.core.units import Quantity
 from kelvor.core.values import frozen
 
@@ -13,7 +14,8 @@ Measured = Literal["mean speed", "best 10 s", "best 500 m", "upwind", "downwind"
 Read = Literal["least wind", "speed", "watts"]
 SpeedUnit = Literal["m/s", "km/h", "kn", "mph"]
 Change = Literal["A", "B"]
-_UID = Text(64)
+MOST_COLUMNS = 1000
+"""No watch or logger writes a table of more."""
 _SPEED = Limit(0, 40, Quantity.SPEED)
 
 
@@ -66,15 +68,15 @@ class SetUp:
         The other board's or rider's kit, in words.
     """
 
-    session: Annotated[str, _UID]
+    session: Annotated[str, OF]
     board: Annotated[str, NAME]
-    made: Annotated[str, _UID] = ""
+    made: Annotated[str, OF] = ""
     rider: Annotated[str, Text(80)] = ""
     rides: Annotated[str, Text(400)] = ""
     drive: Annotated[str, Text(80)] = ""
     foil: Annotated[str, Text(80)] = ""
     fin: Annotated[str, Text(80)] = ""
-    gear: Annotated[tuple[Annotated[str, _UID], ...], Many(12)] = ()
+    gear: Annotated[tuple[Annotated[str, OF], ...], Many(12)] = ()
     fin_place: Annotated[float, lengths(0, 7)] = 0.0
     mast_track: Annotated[float, lengths(0, 7)] = 0.0
     foil_mast: Annotated[float, lengths(0, 7)] = 0.0
@@ -94,8 +96,8 @@ class TrackFile:
     it came in.
     """
 
-    session: Annotated[str, _UID]
-    name: Annotated[str, Text(200, least=1)]
+    session: Annotated[str, OF]
+    name: Annotated[str, Text(FILE_NAME, least=1)]
     kind: Annotated[str, Text(8)]
     sha: Annotated[str, Text(64, least=64)]
     begun: Annotated[str, Text(40)] = ""
@@ -118,7 +120,7 @@ class OnTheWater:
         What was computed for this board, rider and gear when it was written down; 0 where nothing was.
     """
 
-    setup: Annotated[str, _UID]
+    setup: Annotated[str, OF]
     what: Read
     value: Annotated[float, Limit(0, 3000, unit="SI")]
     wind: Annotated[float, _SPEED] = 0.0
@@ -153,8 +155,8 @@ class Trial:
     b: Annotated[str, NAME]
     measure: Measured = "mean speed"
     margin: Annotated[float, Limit(0.01, 10, Quantity.SPEED)] = 0.1
-    order: Annotated[str, Text(400)] = ""
-    current: Annotated[float, Limit(-5, 5, Quantity.SPEED)] | None = None
+    order: Annotated[str, Text(1000)] = ""
+    current: Annotated[float, Limit(-15, 15, Quantity.SPEED)] | None = None
     more: Annotated[str, Text(200)] = ""
     board: Annotated[str, NAME] = "board"
     decided: Annotated[str, Text(400)] = ""
@@ -180,15 +182,15 @@ class TrialRun:
         What the rider said of it.
     """
 
-    trial: Annotated[str, _UID]
-    number: Annotated[int, counts(1, 400)]
+    trial: Annotated[str, OF]
+    number: Annotated[int, counts(1, 10_000)]
     change: Change
     value: Annotated[float, _SPEED]
     rider: Annotated[str, Text(80)] = ""
     both_ways: bool = False
     at: Annotated[str, Text(40)] = ""
     wind: Annotated[float, _SPEED] = 0.0
-    track: Annotated[str, Text(64)] = ""
+    track: Annotated[str, OF] = ""
     felt: Annotated[str, Text(4000, lines=True)] = ""
     struck: Annotated[str, Text(400)] = ""
 
@@ -197,7 +199,7 @@ class TrialRun:
 class Incident:
     """What happened to a fin, a foil, a mast or a board: a crack, a repair, a blow; whether it is retired with it."""
 
-    what: Annotated[str, Text(64, least=1)]
+    what: Annotated[str, UID]
     name: Annotated[str, NAME]
     day: Annotated[str, Text(10)] = ""
     words: Annotated[str, Text(4000, lines=True)] = ""
@@ -223,7 +225,7 @@ class Columns:
     may be empty), `unit` of the speed.
     """
 
-    heads: Annotated[tuple[Annotated[str, Text(80)], ...], Many(80)]
+    heads: Annotated[tuple[Annotated[str, Text(80)], ...], Many(MOST_COLUMNS)]
     time: Annotated[str, Text(80, least=1)]
     latitude: Annotated[str, Text(80, least=1)]
     longitude: Annotated[str, Text(80, least=1)]

@@ -6,7 +6,7 @@ from typing import Annotated, Literal
 
 from kelvor.core.disciplines import Discipline
 from kelvor.core.limits import NAME, Limit, Many, Text
-from kelvor.core.record import Verdict
+from kelvor.core.record import FILE_NAME, OF, SHA, Verdict
 from kelvor.core.units import Quantity
 from kelvor.core.values import frozen
 
@@ -29,9 +29,9 @@ class Said:
     words: Annotated[str, Text(20_000, lines=True, least=1)]
     who: Annotated[str, Text(80)] = ""
     rides: Annotated[str, Text(400)] = ""
-    session: Annotated[str, Text(64)] = ""
-    file: Annotated[str, Text(64)] = ""
-    file_name: Annotated[str, Text(200)] = ""
+    session: Annotated[str, OF] = ""
+    file: Annotated[str, SHA] = ""
+    file_name: Annotated[str, Text(FILE_NAME)] = ""
     struck: Annotated[str, Text(400)] = ""
 
 
@@ -47,7 +47,7 @@ class OldBoard:
     made: Annotated[str, Text(40)] = ""
     words: Annotated[str, Text(20_000, lines=True)] = ""
     who: Annotated[str, Text(80)] = ""
-    photo: Annotated[str, Text(64)] = ""
+    photo: Annotated[str, SHA] = ""
 
 
 @frozen(kw_only=True)

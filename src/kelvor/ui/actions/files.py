@@ -10,7 +10,8 @@ from typing import TYPE_CHECKING
 from PySide6.QtCore import QProcess
 from PySide6.QtWidgets import QFileDialog
 
-from kelvor.core.errors import KelvorError, one_line
+from kelvor.core.errors import KelvorError
+from kelvor.core.plain_text import one_line
 from kelvor.ui.processes import READ_SECONDS, Subject, prepare
 from kelvor.ui.runner import Asked
 from kelvor.ui.widgets.saving_bar import ask_where

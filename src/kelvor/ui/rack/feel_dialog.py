@@ -5,7 +5,7 @@ from __future__ import annotations
 from PySide6.QtWidgets import QListWidget, QPushButton, QWidget
 
 from kelvor.core.errors import InputError
-from kelvor.core.limits import problems
+from kelvor.core.limits import cleaned, problems
 from kelvor.core.rack.feel import FEEL
 from kelvor.core.record import named
 from kelvor.core.recorded.words import Feel
@@ -59,7 +59,7 @@ class FeelDialog(Panel):
     def act(self) -> bool:
         """Add a group; the window stays for the next."""
         given = tuple(dict.fromkeys(word.strip().lower() for word in self.words.text().split(",") if word.strip()))
-        value = Feel(words=given)
+        value = cleaned(Feel(words=given))
         wrong = problems(value)
         if len(given) < 2 or wrong:
             raise InputError(

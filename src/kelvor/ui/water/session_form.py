@@ -11,7 +11,7 @@ from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QComboBox, QFormLayout, QHBoxLayout, QLineEdit, QPlainTextEdit, QWidget
 
 from kelvor.core.errors import InputError
-from kelvor.core.limits import limit_of, named, text_of, within
+from kelvor.core.limits import limit_of, named, within
 from kelvor.core.record import RecordKind
 from kelvor.core.record import named as record_name
 from kelvor.core.recorded.water import Session, SetUp, WaterState
@@ -135,7 +135,7 @@ class SessionForm(Panel):
         water = self.water.currentText()
         value = Session(
             day=day_of(self.day.text(), today()),
-            place=self.place.currentText().strip()[: text_of(Session, "place").longest],
+            place=self.place.currentText().strip(),
             wind_low=low,
             wind_high=high,
             wind_from=bearing_of(self.bearing.text().split("°")[0]),
@@ -184,13 +184,13 @@ class SessionForm(Panel):
             session="-",
             board=board,
             made=made,
-            rider=self.rider.currentText().strip()[:80],
-            rides=self.rides.text().strip()[:400],
-            drive=self.drive.currentText().strip()[:80],
-            foil=self.foil.currentText().strip()[:80],
-            fin=self.fin.currentText().strip()[:80],
+            rider=self.rider.currentText().strip(),
+            rides=self.rides.text().strip(),
+            drive=self.drive.currentText().strip(),
+            foil=self.foil.currentText().strip(),
+            fin=self.fin.currentText().strip(),
             gear=gear[:12],
-            partner=self.partner.text().strip()[:400],
+            partner=self.partner.text().strip(),
             front_angle=front,
             back_angle=back,
             hours=self._hours(),

@@ -13,7 +13,7 @@ from typing import get_args
 from PySide6.QtWidgets import QComboBox, QFileDialog, QLabel, QLineEdit, QPlainTextEdit, QPushButton, QWidget
 
 from kelvor.core.errors import InputError
-from kelvor.core.limits import limit_of, named, within
+from kelvor.core.limits import limit_of, named, text_of, within
 from kelvor.core.record import LONGEST_PHOTO, Record
 from kelvor.core.record import named as record_name
 from kelvor.core.recorded.water import Columns, Measured, OnTheWater, Read, SpeedUnit, Trial
@@ -279,20 +279,26 @@ class PlanPanel(Panel):
         scatter, known = self.trials.scatter(self.measure.currentData())
         self.says.setText(plan_words(pairs, minutes, scatter, margin, known))
 
+    def _current(self) -> float | None:
+        typed = self.current.text().strip()
+        if not typed:
+            return None
+        current = number(typed, "Current", "Such as 0.5, or nothing") * KNOT
+        return within(limit_of(Trial, "current"), current, "Current along")
+
     def act(self) -> bool:
         """Begin it."""
         pairs, _, margin = self._numbers()
-        typed = self.current.text().strip()
         trial = Trial(
-            question=named(self.question.text(), "The question"),
-            differs=named(self.differs.text(), "What differs"),
+            question=named(self.question.text(), "The question", text_of(Trial, "question")),
+            differs=named(self.differs.text(), "What differs", text_of(Trial, "differs")),
             a=named(self.a.text(), "A"),
             b=named(self.b.text(), "B"),
             measure=self.measure.currentData(),
             margin=margin,
             order=balanced(pairs),
-            current=number(typed, "Current", "Such as 0.5, or nothing") * KNOT if typed else None,
-            more=self.more.text().strip()[:200],
+            current=self._current(),
+            more=self.more.text().strip(),
             board=named(self.board.text(), "The board"),
         )
         self._begun(self.trials.begin(trial))

@@ -270,7 +270,7 @@ class TestsPage(QWidget):
 
         test = self.test()
         if test is not None and self.decided.text().strip() != test.value.decided:
-            self.trials.change(test, replace(test.value, decided=self.decided.text().strip()[:400]))
+            self.trials.change(test, replace(test.value, decided=self.decided.text().strip()))
 
     def _strike(self) -> None:
         test, at = self.test(), self.runs.currentRow()

@@ -22,10 +22,11 @@ from PySide6.QtWidgets import (
 
 from kelvor.core.brief import Brief
 from kelvor.core.disciplines import FAMILIES
-from kelvor.core.errors import KelvorError, one_line
+from kelvor.core.errors import KelvorError
 from kelvor.core.levers.catalogue import Pulled
 from kelvor.core.levers.fields import peak
 from kelvor.core.limits import Limit, lengths, limit_of, named, within
+from kelvor.core.plain_text import one_line
 from kelvor.core.recorded.shop import Reshape
 from kelvor.core.referring import PARTS, fitted
 from kelvor.core.seek.rocker_lines import NEW_LAYER, RockerLine, absorbers

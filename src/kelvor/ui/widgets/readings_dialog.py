@@ -28,8 +28,9 @@ from PySide6.QtWidgets import (
 
 from kelvor.core.brief import Brief
 from kelvor.core.disciplines import FAMILIES, FOILING
-from kelvor.core.errors import InputError, KelvorError, one_line
+from kelvor.core.errors import InputError, KelvorError
 from kelvor.core.limits import named
+from kelvor.core.plain_text import one_line
 from kelvor.core.shape.outline import NoseKind, TailKind, half_width
 from kelvor.core.starting.readings import FromReadings, Reading, board_from_readings, column, joined
 from kelvor.core.units import Quantity, parse, text

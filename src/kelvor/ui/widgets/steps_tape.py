@@ -8,8 +8,8 @@ from PySide6.QtCore import QEvent, QPointF, QRectF, QSize, Qt
 from PySide6.QtGui import QContextMenuEvent, QHelpEvent, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QHBoxLayout, QInputDialog, QLabel, QLineEdit, QMenu, QSizePolicy, QToolTip, QWidget
 
-from kelvor.core.errors import one_line
 from kelvor.core.history.steps import FROZEN_KINDS, Step, TapeStop, ahead, folded, lineage
+from kelvor.core.plain_text import one_line
 from kelvor.ui.presenters.wording import stop_words
 from kelvor.ui.session import Session
 from kelvor.ui.theme.style import colour, font
