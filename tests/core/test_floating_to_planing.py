@@ -7,7 +7,7 @@ from functools import cache
 import numpy as np
 
 from kelvor.core.displacement.hull import resistance
-from kelvor.core.evaluation import ride_case, settle
+from kelvor.core.evaluation import evaluate, ride_case, settle
 from kelvor.core.fluids import GRAVITY
 from kelvor.core.levers.catalogue import levers, pull
 from kelvor.core.live import evaluate_live
@@ -15,6 +15,9 @@ from kelvor.core.measure.stance import feet
 from kelvor.core.planing import savitsky
 from kelvor.core.planing.bottom import lifting_beam
 from kelvor.core.planing.states import Planer
+from kelvor.core.shape.edits import with_width_scaled
+from kelvor.core.shape.fittings import Fittings
+from kelvor.core.shape.sections import Resolution
 from kelvor.core.smooth import rising
 from kelvor.core.units import DEGREE, KNOT
 from kelvor.demo.boards import demo_boards
@@ -220,6 +223,14 @@ class NarrowTails(unittest.TestCase):
             * bottom.span[-1] ** 2
         )
         self.assertAlmostEqual(float(state.most / alone), 1.0, delta=1e-6)
+
+    def test_an_edge_rolled_in_to_the_keel_leaves_a_ride_of_plain_numbers(self):
+        board, brief = DEMO["skua-102"]
+        slip = replace(with_width_scaled(board, 0.407), fittings=Fittings())
+        found = evaluate(slip, brief, Resolution.COARSE)
+        drag = ride_case(found).run_up.drag
+        self.assertTrue(np.isfinite(drag).all() and (drag > 0).all())
+        self.assertTrue(all(np.isfinite(f.value) for f in found.figures.values() if f.exists and f.valid))
 
 
 if __name__ == "__main__":

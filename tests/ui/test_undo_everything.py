@@ -4,6 +4,9 @@ import random
 from contextlib import closing, suppress
 from dataclasses import replace
 
+from PySide6.QtTest import QTest
+from tools.gesture_walk import Walk
+
 from kelvor.core.brief import Rider
 from kelvor.core.errors import InputError
 from kelvor.core.levers.catalogue import levers
@@ -190,6 +193,32 @@ class OneHistory(WindowCase):
         self.trigger("edit.undo")
         self.assertNotEqual(self.session.brief.place, "Long bay")
         self.assertEqual(self.session.brief.notes, "flat today")
+
+    def test_words_half_typed_while_something_is_done_again_end_no_history(self):
+        """Doing a change again leaves the version, and takes the words in its tape: a doing of their own."""
+        session, tape = self.session, self.window.tape
+        session.versions.freeze(session.current, "drawn", "A1")
+        marked, before = session.current, session.step().reason
+        self.assertTrue(self.shape.levers.pull("volume", "40"))
+        self.trigger("edit.undo")
+        self.trigger("edit.undo")
+        tape.reason.setFocus()
+        tape.reason.selectAll()
+        QTest.keyClicks(tape.reason, "drier start")
+        for _ in range(2):
+            self.trigger("edit.redo")
+        self.assertAlmostEqual(session.live.geometry.solid.volume, 0.040, places=5)
+        self.assertEqual(session.steps[marked].frozen[-1], ("drawn", "A1"))
+        self.assertEqual(session.steps[marked].reason, "drier start")
+        for _ in range(3):
+            self.trigger("edit.undo")
+        self.assertEqual((session.steps[marked].frozen, session.steps[marked].reason), ((), before))
+
+    def test_a_seeded_walk_over_all_views_ends_where_it_began_and_where_it_turned(self):
+        """Three thousand gestures: `python -m tools.gesture_walk 3000`."""
+        walk = Walk(self.window, 5)
+        self.assertEqual(walk.go(40), [])
+        self.assertGreater(len(walk.count), 15)
 
     def test_two_hundred_mixed_edits_undos_and_redos_end_where_they_began(self):
         dice, session = random.Random(11), self.session

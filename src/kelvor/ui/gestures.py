@@ -28,6 +28,8 @@ class Gestures:
     def __init__(self) -> None:
         self._done: list[Gesture] = []
         self._undone: list[Gesture] = []
+        self._meanwhile: list[Gesture] | None = None
+        """What is done while another is taken back or done again, such as half-typed words that are taken."""
 
     @property
     def last(self) -> str:
@@ -41,6 +43,9 @@ class Gestures:
 
     def did(self, gesture: Gesture) -> None:
         """Something was done: what was taken back before cannot be done again any more."""
+        if self._meanwhile is not None:
+            self._meanwhile.append(gesture)
+            return
         self._undone.clear()
         if gesture.key and self._done and self._done[-1].key == gesture.key:
             gesture = replace(gesture, back=self._done.pop().back)
@@ -49,14 +54,13 @@ class Gestures:
     @contextmanager
     def as_one(self, words: str) -> Iterator[None]:
         """What is done meanwhile is one gesture."""
-        before = len(self._done)
+        done = self._done if self._meanwhile is None else self._meanwhile
+        before = len(done)
         yield
-        made = tuple(self._done[before:])
+        made = tuple(done[before:])
         if len(made) > 1:
-            del self._done[before:]
-            self._done.append(
-                Gesture(words, lambda: [g.back() for g in reversed(made)], lambda: [g.again() for g in made])
-            )
+            del done[before:]
+            done.append(Gesture(words, lambda: [g.back() for g in reversed(made)], lambda: [g.again() for g in made]))
 
     def undo(self) -> str:
         """Take back what was done last and say what; nothing where there is nothing. What cannot be taken back stays,
@@ -86,8 +90,15 @@ class Gestures:
     def _move(self, source: list[Gesture], target: list[Gesture], act: Callable[[Gesture], object]) -> str:
         if not source:
             return ""
-        gesture = source[-1]
-        act(gesture)
-        source.pop()
-        target.append(gesture)
+        gesture, self._meanwhile = source.pop(), []
+        try:
+            act(gesture)
+        except BaseException:
+            source.append(gesture)
+            raise
+        else:
+            target.append(gesture)
+        finally:
+            self._done += self._meanwhile
+            self._meanwhile = None
         return gesture.words

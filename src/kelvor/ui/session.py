@@ -261,6 +261,7 @@ class Session(QObject):
         """Take back what was done last, whatever it was; before this window's time, one gesture of the board's
         steps.
         """
+        self.about_to_leave.emit()  # what is half typed was done last
         words = self.workshop.gestures.undo()
         if words:
             self.said.emit("note", f"Taken back: {words}.")

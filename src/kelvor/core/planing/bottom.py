@@ -22,6 +22,8 @@ BOW_RISE = 15 * DEGREE
 bottom.
 """
 WALL_SLOPE, WALL_HEIGHT = 0.9, 0.004
+NARROWEST = 1e-3
+"""A bottom's mean half-width is no less [m]: what is narrower is drawn by a slip of the hand, and drags without end."""
 NARROW = 0.02
 """Half-width of a bow that planes no more [m]."""
 LONGEST = 4.0
@@ -197,6 +199,8 @@ def _wetted(wet: float, x: Array, half: Array, rise: Array, slope: Array) -> _We
     """The bottom wet to `wet` [m] ahead of the release: places, half-widths, rises and slopes (n,) along it."""
     whole, run = (x, half, rise), min(wet, float(x[-1]))
     x, half, rise = (np.append(values[x < run], np.interp(run, x, values)) for values in whole)
+    if float(np.trapezoid(half, x)) < NARROWEST * run:  # an edge rolled in to the keel: hardly anything planes
+        half = np.full_like(half, NARROWEST)
     area = float(np.trapezoid(half, x))
     beam = 2 * area / run
     # a rectangle of the mean beam: straight wakes of a narrowing plan would cross its own control points
