@@ -23,6 +23,7 @@ from kelvor.core.shape.geometry import geometry
 from kelvor.core.shape.outline import half_width
 from kelvor.core.shape.rail_bands import first_cuts, rail_bands
 from kelvor.core.shape.sections import Resolution
+from kelvor.demo.boards import all_demo_boards
 from kelvor.exchange.export import export
 from kelvor.exchange.templates import SHEETS, templates
 from tests.support import cut_away, demo, plain_board, shape_of, v_layer
@@ -155,6 +156,32 @@ class Templates(Case):
         middle = 1000 * (box.at.x(board.length, board.mast_x) + box.fin.base / 2)
         np.testing.assert_allclose(places.mean(axis=0), [middle, 0.0], atol=1e-6)
         np.testing.assert_allclose(np.ptp(places, axis=0), [1000 * v for v in BOX_SIZES[box.kind][:2]], atol=1e-6)
+
+    def test_every_place_on_the_paper_is_the_boards(self):
+        """Of all demo boards: straps, boxes, tracks and plugs, and how high keel and rail are."""
+        for item in all_demo_boards():
+            board, shape = item.start, shape_of(item.start)
+            found = {t.title: t for t in templates(shape, board.length)}
+            told = [words for _, _, words in found["Half outline"].notes]
+            fittings, where = board.fittings, (board.length, board.mast_x)
+            wanted = [(row.name, row.at.x(*where)) for row in fittings.straps]
+            wanted += [(box.name, box.at.x(*where) + box.fin.base / 2) for box in fittings.fin_boxes]
+            wanted += [(plug.kind.capitalize(), plug.at.x(*where)) for plug in fittings.plugs]
+            if fittings.tracks is not None:
+                wanted.append(("Foil tracks" if fittings.tracks.spacing else "Foil box", fittings.tracks.at.x(*where)))
+            if fittings.mast_track is not None:
+                wanted.append(("Mast track", fittings.mast_track.at.x(*where)))
+            for name, place in wanted:
+                with self.subTest(board.name, fitting=name):
+                    line = re.compile(rf"^{re.escape(name)}\b.*, middle ([\d.]+) cm, ")
+                    places = [float(read[1]) for words in told if (read := line.match(words))]
+                    self.assertTrue(any(abs(place * 100 - at) < 0.051 for at in places), told)
+            measured = geometry(board)
+            for _, _, words in found["Rocker: keel, rail and deck"].notes:
+                if read := re.fullmatch(r"([\d.]+) cm: keel (-?[\d.]+) mm, rail (-?[\d.]+) mm", words):
+                    x, keel, rail = (float(part) for part in read.groups())
+                    for told_, line in ((keel, measured.keel_line), (rail, measured.rail_line)):
+                        self.assertAlmostEqual(told_, 1000 * measured.at(line, x / 100), delta=0.3, msg=words)
 
     def test_a_hot_wire_and_a_bed_give_the_profile_and_the_rocker(self):
         """The wire's template stands out of the foam by half the kerf less the wire's radius, all round; shapely

@@ -87,10 +87,10 @@ def _outline(shape: Sections, stations: list[int]) -> Template:
             continue
         points = np.stack([points[:, 0], np.maximum(points[:, 1], 0.0)], axis=1)
         lines.append(Line(mark.side, points, closed=mark.closed))
-        if mark.words not in told:
-            told.add(mark.words)
+        if (mark.words, mark.place) not in told:
+            told.add((mark.words, mark.place))
             side = ", starboard only" if lone else ""
-            place = f", middle {middle[0] / 10:.1f} cm" if mark.closed else ""
+            place = f", middle {(mark.place - shape.x[0]) * 100:.1f} cm" if mark.place is not None else ""
             top = points[np.argmax(points[:, 1])]
             notes.append((float(top[0]) + 2.0, float(top[1]) + 2.0, f"{mark.words}{place}, {mark.side}{side}"))
     return Template(

@@ -37,6 +37,8 @@ class Mark:
         (n, 2) places from the tail and to port [m].
     closed:
         Whether they go round.
+    place:
+        Where the middle of the whole thing lies from the tail [m]: of a hole, that of its row; None of a line.
     """
 
     group: str
@@ -44,6 +46,7 @@ class Mark:
     side: Side
     points: Array
     closed: bool
+    place: float | None = None
 
 
 def template_places(length: float) -> list[float]:
@@ -91,7 +94,8 @@ def marks(shape: Sections) -> list[Mark]:
         if item.name == "Mast track":
             group = "mast track"
         words = f"{item.name}, {item.depth * 1000:.0f} mm deep"
-        found.append(Mark(group, words, item.side, item.corners, closed=True))
+        middle = float(item.corners[:, 0].mean())
+        found.append(Mark(group, words, item.side, item.corners, closed=True, place=middle))
     return found + _inserts(shape.board)
 
 
@@ -105,5 +109,6 @@ def _inserts(board: Board) -> list[Mark]:
         places = at + (np.arange(row.inserts) - (row.inserts - 1) / 2) * row.pitch
         for spread in sorted({row.half_spread, row.outboard or row.half_spread}):
             for y in (0.0,) if spread == 0 else (spread, -spread):
-                found += [Mark("inserts", row.name, "deck", ring + np.array([x, y]), closed=True) for x in places]
+                holes = (ring + np.array([x, y]) for x in places)
+                found += [Mark("inserts", row.name, "deck", hole, closed=True, place=at) for hole in holes]
     return found
