@@ -5,7 +5,7 @@ from __future__ import annotations
 import argparse
 import json
 import sys
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from pathlib import Path
 from typing import TYPE_CHECKING, Any, NoReturn
 
@@ -14,6 +14,7 @@ from kelvor.core.plain_text import one_line
 
 if TYPE_CHECKING:
     from kelvor.core.brief import Brief
+    from kelvor.core.mill import Stock
     from kelvor.core.shape.board import Board
 
 COMMANDS = (
@@ -131,6 +132,9 @@ def _board_commands(commands: argparse._SubParsersAction[_Parser]) -> None:
     export.add_argument("--paper", choices=tuple(PAPERS), default="a4")
     export.add_argument("--step", type=int, default=0, help="the version, for the stamp")
     export.add_argument("--serial", default="", help="the made board's serial, for the stamp")
+    export.add_argument(
+        "--block", type=float, nargs=3, metavar=("LENGTH", "WIDTH", "THICKNESS"), help="it is cut from, in mm"
+    )
     reader = commands.add_parser("read", help="read a board, an offset table or an outline, and print it as JSON")
     reader.add_argument("kind", choices=tuple(READERS))
     reader.add_argument("file")
@@ -250,8 +254,23 @@ def _export(options: argparse.Namespace) -> int:
     day = date.today().isoformat()
     stamp = Stamp(design=board.name, code=code_of(board), version=options.step, serial=options.serial, day=day)
     resolution = RESOLUTIONS[options.resolution]
-    export(board, options.to, out, options.surface, resolution, options.paper, stamp=stamp, over=options.force)
+    block = _stock(options.block) if options.block else None
+    export(
+        board, options.to, out, options.surface, resolution, options.paper, stamp=stamp, block=block, over=options.force
+    )
     return 0
+
+
+def _stock(given: Sequence[float]) -> Stock:
+    """A block as it is typed [mm]; raises InputError outside of what one can be."""
+    from kelvor.core.limits import limit_of, within
+    from kelvor.core.mill import Stock
+
+    names = ("length", "width", "thickness")
+    sides = {
+        name: within(limit_of(Stock, name), mm / 1000, f"stock's {name}") for name, mm in zip(names, given, strict=True)
+    }
+    return Stock(**sides)
 
 
 def _mill(options: argparse.Namespace) -> int:
@@ -259,9 +278,9 @@ def _mill(options: argparse.Namespace) -> int:
     from datetime import date
 
     from kelvor.core.limits import limit_of, within
-    from kelvor.core.mill import Mill, Stock
-    from kelvor.core.milling.stock import least_stock
-    from kelvor.core.milling.work import wanted_core
+    from kelvor.core.mass.board_mass import blank
+    from kelvor.core.mill import Mill
+    from kelvor.core.shape.geometry import geometry
     from kelvor.core.stamp import Stamp, code_of
     from kelvor.exchange.documents import read_board
     from kelvor.exchange.milling import mill_board
@@ -275,15 +294,12 @@ def _mill(options: argparse.Namespace) -> int:
         name: within(limit_of(Mill, name), mm / 1000, name) for name, mm in given.items() if mm is not None
     }
     mill = replace(Mill(), **typed)
-    stock = least_stock(wanted_core(board), mill)
+    found = geometry(board)
+    if isinstance(found, tuple):
+        raise InputError(found[0].text, where=board.name, accepts=found[0].advice.rstrip("."))
+    stock = blank(found, mill)
     if options.stock:
-        names = ("length", "width", "thickness")
-        stock = Stock(
-            **{
-                name: within(limit_of(Stock, name), mm / 1000, f"stock's {name}")
-                for name, mm in zip(names, options.stock, strict=True)
-            }
-        )
+        stock = _stock(options.stock)
     stamp = Stamp(design=board.name, code=code_of(board), day=date.today().isoformat())
     for face in mill_board(board, mill, stock, stamp, out, over=options.force):
         judged = face.judged

@@ -18,7 +18,7 @@ from kelvor.core.levers.layers_worth import built, layers_worth, with_count
 from kelvor.core.live import evaluate_live
 from kelvor.core.making.proof import doubts
 from kelvor.core.mass.built import ribs, wood_share
-from kelvor.core.mass.stages import STAGES, WeighIn, block_volume, forecasts, traced
+from kelvor.core.mass.stages import STAGES, WeighIn, forecasts, traced
 from kelvor.core.materials.layup import skins, with_construction
 from kelvor.core.materials.makeability import checked_by_straight_edge, hard_edges, makeability
 from kelvor.core.materials.recipes import CARBON_BAGGED, GLASS_BY_HAND, HOLLOW_WOOD, SANDWICH
@@ -58,7 +58,7 @@ class Stages(unittest.TestCase):
             self.assertEqual(masses[2:], sorted(masses[2:]))
             self.assertGreater(masses[0], 1.5 * masses[1])  # most of a block becomes dust and offcut
             self.assertGreater(masses[1], masses[2])
-        self.assertGreater(block_volume(live.geometry), live.geometry.solid.volume)
+        self.assertGreater(live.mass.blank.volume, live.geometry.solid.volume)
 
     def test_a_weigh_in_says_where_the_grams_came_from(self):
         live = live_of()

@@ -1,6 +1,7 @@
 """The mill: cutters against closed forms, programs read back, demo boards cut from the text of their programs."""
 
 import json
+import re
 import unittest
 from dataclasses import replace
 from functools import cache
@@ -10,22 +11,26 @@ import numpy as np
 from gcodeparser import GcodeParser
 
 from kelvor.core.errors import InputError
+from kelvor.core.mass.board_mass import board_mass
+from kelvor.core.materials.table import HANDBOOK
 from kelvor.core.mill import Cutter, Mill
 from kelvor.core.milling.contact import Contact, laid_out
-from kelvor.core.milling.cut import Block, cut, seconds
+from kelvor.core.milling.cut import Block, Took, cut, seconds
 from kelvor.core.milling.judging import GOUGE, OVER, judge, step_of_play
-from kelvor.core.milling.paths import flat_path
+from kelvor.core.milling.paths import count, flat_path
 from kelvor.core.milling.program import thinned
 from kelvor.core.milling.reading import check_moves, read_program
 from kelvor.core.milling.stock import SIDES, clamped, least_stock
-from kelvor.core.milling.work import cut_face, planned, thinnest, wanted_core
+from kelvor.core.milling.work import cut_face, judged_face, planned, thinnest, wanted_core
+from kelvor.core.shape.clearance import footprints
 from kelvor.core.shape.fittings import Plug
+from kelvor.core.shape.geometry import geometry
 from kelvor.core.stamp import Stamp, code_of
 from kelvor.demo.boards import demo_boards
 
 BOARDS = {name: board for name, board, _ in demo_boards()}
 HEAD, TAIL = "G21\nG90\nG0 Z50\nM3 S18000\n", "M5\nM30\n"
-MILL = Mill(flat=0.006, step=0.010)
+MILL = Mill(flat=0.006, step=0.010, facing=0.0)
 
 
 def synthetic(height, long=0.2, wide=0.15, pitch=0.001):
@@ -49,6 +54,11 @@ def cut_board(name, side):
     stock = least_stock(wanted_core(board), MILL)
     files = planned(board, MILL, stock, side, Stamp(design=board.name, code=code_of(board), serial="26-001"))
     return files, cut_face(board, MILL, stock, side, files)
+
+
+def bought(board, mill):
+    """The block that shopping list, estimate and forecast tell."""
+    return board_mass(geometry(board), replace(HANDBOOK, mill=mill)).blank
 
 
 class Cutters(unittest.TestCase):
@@ -233,6 +243,86 @@ class Cut(unittest.TestCase):
         self.assertAlmostEqual(worst.x, 0.7, delta=0.055)
         self.assertEqual(worst.why, "cut into the core")
 
+    def bad(self, side, change):
+        """A face of Dunlin cut from programs of which one was changed: why it is not handed out."""
+        board, stock = BOARDS["dunlin-39"], least_stock(wanted_core(BOARDS["dunlin-39"]), MILL)
+        files = [replace(file, text=change(file)) for file in cut_board("dunlin-39", side)[0]]
+        judged = cut_face(board, MILL, stock, side, [file for file in files if file.text]).judged
+        self.assertFalse(judged.safe)
+        return " ".join(judged.faults)
+
+    def test_every_kind_of_bad_program_is_refused_with_its_place(self):
+        """Kept by nobody of a good one: no roughing, a part not cut, pockets too deep, none, or on the other side."""
+
+        def without(run):
+            return lambda file: "\n".join(kept(file.text.splitlines(), run)) + "\n"
+
+        def kept(lines, run):
+            on = True
+            for line in lines:
+                on = not line.startswith(f"({run}") if line.startswith("(") else on
+                if on or line in ("M5", "M30"):
+                    yield line
+
+        def pockets(pattern, by):
+            def change(file):
+                return re.sub(pattern, by, file.text) if file.cutter.kind == "flat" else file.text
+
+            return change
+
+        def deeper(found):
+            return f"{found[1]}{float(found[2]) - 12:.3f} F"
+
+        def shorter(file):
+            """Nothing is cut beyond 600 mm from the tail."""
+            return re.sub(r"G1 X(\d{4}|[6-9]\d\d)\.\d.*\n", "", file.text)
+
+        def mirrored(file):
+            if file.cutter.kind != "flat":
+                return file.text
+            return re.sub(r" Y(-?[\d.]+)", lambda y: f" Y{float(y[1]) + 90:.3f}", file.text)
+
+        for side, change, words in (
+            ("deck", without("roughing"), r"the ball 20.0 mm takes \d+ mm at once, \d+ mm wide; this mill takes 80 mm"),
+            ("deck", shorter, r"Deck, \d+ mm from the core's tail.*not cut"),
+            ("bottom", pockets(r"(G1 .* Z)(-?[\d.]+) F", deeper), r"Foil tracks: its pocket is 12\.\d mm too deep"),
+            (
+                "bottom",
+                lambda file: file.text if file.cutter.kind == "ball" else "",
+                r"Foil tracks: its pocket is not cut",
+            ),
+            ("bottom", mirrored, r"the block is cut into by|the flat cutter goes \d"),
+        ):
+            with self.subTest(words):
+                self.assertRegex(self.bad(side, change), words)
+
+    def test_a_block_that_was_not_cut_or_cut_too_deep_is_refused_whatever_its_programs_say(self):
+        board, stock = BOARDS["dunlin-39"], least_stock(wanted_core(BOARDS["dunlin-39"]), MILL)
+        files, face = cut_board("dunlin-39", "deck")
+        took = [Took(0.01, 0.01, (0.0, 0.0, 0.0))] * len(files)
+        whole = judged_face(board, MILL, stock, "deck", files, face.block.heights, took)
+        self.assertTrue(whole.judged.safe, whole.judged.faults)
+        for heights, words in (
+            (np.full_like(face.block.heights, stock.thickness), "the block is not cut by"),
+            (face.block.heights - np.float32(0.008), "the block is cut into by"),
+        ):
+            judged = judged_face(board, MILL, stock, "deck", files, heights, took).judged
+            self.assertFalse(judged.safe)
+            self.assertIn(words, " ".join(judged.faults))
+        with self.assertRaises(InputError):
+            judged_face(board, MILL, stock, "deck", files, face.block.heights, took[1:])
+
+    def test_programs_are_numbered_without_gaps_and_the_block_that_is_bought_can_be_cut(self):
+        for name, board in BOARDS.items():
+            core, mill = wanted_core(board), replace(MILL, facing=0.003)
+            clamp = clamped(core, replace(mill, travel_x=6, travel_z=1), bought(board, mill), "deck")
+            self.assertEqual(count(clamp, "deck"), 2 + any(f.side == "deck" for f in footprints(board)), name)
+            least = least_stock(core, mill)
+            for side in ("length", "width", "thickness"):
+                self.assertGreater(getattr(bought(board, mill), side), getattr(least, side) - 1e-9, name)
+        names = [file.name for side in SIDES for file in cut_board("redshank-139", side)[0]]
+        self.assertEqual([name.split("-")[0] for name in names], [str(i + 1) for i in range(len(names))])
+
     def test_boxes_are_as_deep_as_they_are_meant(self):
         files, face = cut_board("dunlin-39", "bottom")
         board = BOARDS["dunlin-39"]
@@ -334,9 +424,9 @@ class Refused(unittest.TestCase):
         with self.assertRaises(InputError) as caught:
             cut(block, deep, Cutter("flat", 0.01, 0.04, 0.08), 0.04, "one.nc")
         self.assertRegex(
-            str(caught.exception), r"one\.nc, X \d+\.\d Y 0\.0 Z 5\.0: the shank would run into foam 55 mm"
+            str(caught.exception), r"one\.nc, X \d+\.\d Y 0\.0 Z \d\.\d: the shank would run into foam 5\d mm"
         )
         block = Block.whole((0.0, 0.1), 0.05, 0.06)
         with self.assertRaises(InputError) as caught:
             cut(block, deep, Cutter("flat", 0.01, 0.06, 0.05), 0.04, "one.nc")
-        self.assertIn("collet nut would run into foam 55 mm", str(caught.exception))
+        self.assertIn("collet nut would run into foam 5", str(caught.exception))

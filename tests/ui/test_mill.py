@@ -61,8 +61,9 @@ class Mill(WindowCase):
         with zipfile.ZipFile(path) as package:
             names = package.namelist()
             texts = {name: package.read(name).decode() for name in names}
+        faces = [(side, kind) for side in ("deck", "bottom") for kind in ("flat", "ball", "flat")]
         self.assertEqual(
-            names, ["1-deck-ball.nc", "2-deck-flat.nc", "4-bottom-ball.nc", "5-bottom-flat.nc", "READ FIRST.txt"]
+            names, [f"{i}-{side}-{kind}.nc" for i, (side, kind) in enumerate(faces, 1)] + ["READ FIRST.txt"]
         )
         for text in texts.values():
             head = text.splitlines()[0]
@@ -89,7 +90,7 @@ class Mill(WindowCase):
         self.panel.cut_button.click()
         self.assertIn("stock's thickness: 90 mm is too small", self.panel.problem.text())
         self.assertFalse(self.panel.busy)
-        self.panel.least.click()
+        self.panel.bought.click()
         self.coarse()
         self.type(self.panel._often["flat"], "30 mm")
         self.cut()

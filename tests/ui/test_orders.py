@@ -13,7 +13,6 @@ from kelvor.core.making.made import made_boards
 from kelvor.core.making.orders import day_read, ordered
 from kelvor.core.making.pays import moulded
 from kelvor.core.making.proof import doubts
-from kelvor.core.mass.stages import block_volume
 from kelvor.core.record import Record
 from kelvor.core.recorded.shop import Order
 from kelvor.core.stamp import code_of
@@ -106,7 +105,7 @@ class Orders(WindowCase):
         live = self.session.live
         lines = {line.what: line for line in to_buy(live.geometry, live.mass, self.session.table)}
         foam = next(line for what, line in lines.items() if ", block " in what)
-        self.assertAlmostEqual(foam.amount, block_volume(live.geometry) * 1000, delta=1e-9)
+        self.assertAlmostEqual(foam.amount, live.mass.blank.volume * 1000, delta=1e-9)
         self.assertIn(f"offcut {foam.amount - live.mass.core.volume * 1000:.0f} L", volume_words(live))
         self.assertIn(f"{foam.amount:.2f} L", words)
         # cloth as the laminator's sheet cuts it, and what is bought over

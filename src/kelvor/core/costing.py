@@ -2,12 +2,10 @@
 
 from __future__ import annotations
 
-import math
 from collections.abc import Sequence
 
 from kelvor.core.errors import InputError
 from kelvor.core.mass.board_mass import BoardMass
-from kelvor.core.mass.stages import block_size, block_volume
 from kelvor.core.materials.layup import Layup, coated
 from kelvor.core.materials.table import MaterialTable, Stock
 from kelvor.core.materials.work import activities
@@ -133,8 +131,8 @@ def _core(measured: Geometry, mass: BoardMass, stock: Stock) -> Bought:
     if measured.board.construction is not None and measured.board.construction.core.build != "solid":
         wood = dict(mass.parts)["core"].mass / stock.density * PLANKS
         return Bought(f"{stock.name}, for ribs and planks", wood * 1000, "L", wood * stock.price, CORE)
-    size, block = block_size(measured), block_volume(measured)
-    words = " × ".join(f"{math.ceil(side * 100)}" for side in size)
+    blank, block = mass.blank, mass.blank.volume
+    words = " × ".join(f"{side * 100:.1f}" for side in (blank.length, blank.width, blank.thickness))
     return Bought(f"{stock.name}, block {words} cm", block * 1000, "L", block * stock.price, CORE)
 
 

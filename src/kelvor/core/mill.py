@@ -11,6 +11,12 @@ from kelvor.core.limits import Limit, counts, depths, lengths, limit_of, within
 from kelvor.core.values import frozen
 
 CutterKind = Literal["ball", "flat"]
+DOWEL = 0.04
+"""Stock kept for a dowel beyond the cut at either end [m] (common practice, no source)."""
+FRAME = 0.02
+"""Stock kept as a frame beside the cut [m] (common practice, no source)."""
+KEEP = 0.004
+"""Stock kept above and below, so that every point is cut [m] (common practice, no source)."""
 TABS = (0.2, 0.75)
 """Share of the length within which tabs stand: ends are cut free."""
 
@@ -59,6 +65,8 @@ class Mill:
         Above the stock, where it travels at its fastest [m].
     facing:
         Planed off either face first; none for stock that comes flat [m].
+    pocket:
+        Depth of one pass of the flat cutter [m].
     tabs, tab:
         How many tabs hold the board on either side, and how thick they are about the rim [m].
     play:
@@ -82,7 +90,8 @@ class Mill:
     acceleration: Annotated[float, Limit(0.05, 20, unit="m/s²")] = 1.0
     spindle: Annotated[int, counts(1000, 60_000)] = 18_000
     safe: Annotated[float, depths(0.002, 0.1)] = 0.015
-    facing: Annotated[float, depths(0.0, 0.02)] = 0.0
+    facing: Annotated[float, depths(0.0, 0.02)] = 0.0025
+    pocket: Annotated[float, depths(0.001, 0.1)] = 0.010
     tabs: Annotated[int, counts(0, 12)] = 4
     tab: Annotated[float, depths(0.0, 0.05)] = 0.012
     play: Annotated[float, depths(0.0, 0.003)] = 0.0002
@@ -96,6 +105,16 @@ class Mill:
     def flat_cutter(self) -> Cutter:
         """The cutter of boxes and of facing."""
         return Cutter("flat", self.flat, self.flat_cuts, self.sticks_out)
+
+    def block(self, length: float, width: float, height: float) -> Stock:
+        """The block something of this size is cut from [m]: room for the cutter all round, dowels at the ends, a frame
+        beside, what is faced off and a little above and below.
+        """
+        return Stock(
+            length=length + 2 * (self.ball + DOWEL),
+            width=width + 2 * (self.ball + FRAME),
+            thickness=height + 2 * (self.facing + KEEP),
+        )
 
     def with_scallop(self, wanted: float) -> Mill:
         """The same with lines so far apart that a ridge of `wanted` is left between two [m].
@@ -127,3 +146,14 @@ class Stock:
     length: Annotated[float, lengths(0.2, 8)] = 2.5
     width: Annotated[float, lengths(0.1, 3)] = 0.8
     thickness: Annotated[float, depths(0.005, 1)] = 0.2
+
+    @property
+    def volume(self) -> float:
+        """All of it [m³]."""
+        return self.length * self.width * self.thickness
+
+    @property
+    def rounded_up(self) -> Stock:
+        """The same in whole millimetres, no smaller."""
+        up = (float(np.ceil(side * 1000 - 1e-6) / 1000) for side in (self.length, self.width, self.thickness))
+        return Stock(**dict(zip(("length", "width", "thickness"), up, strict=True)))

@@ -10,9 +10,11 @@ spindle::
 It knows nothing of the board: only the text. It says where it is, and stops at what a mill would stop at::
 
     AT 37.5 1-deck-ball.nc
+    TOOK 80.0 18.0 412.0 -33.5 61.2 1-deck-ball.nc
     ALARM 1-deck-ball.nc, line 812: a rapid move below the top of the stock
     END
 
+TOOK is the most a program took at once: how deep and how wide, and where the tip was [mm].
 What it cut, heights of the block every 2 mm, stands in OUT (NumPy's .npy) when it ends.
 """
 
@@ -30,7 +32,7 @@ from kelvor.core.mill import Cutter
 from kelvor.core.milling.cut import Block, cut
 from kelvor.core.milling.reading import check_moves, read_program
 
-AT, ALARM, END = "AT", "ALARM", "END"
+AT, TOOK, ALARM, END = "AT", "TOOK", "ALARM", "END"
 
 
 def run(clamped: dict[str, Any], out: Path) -> None:
@@ -50,7 +52,8 @@ def run(clamped: dict[str, Any], out: Path) -> None:
         def told(share: float, at: int = i, name: str = path.name) -> None:
             _say(f"{AT} {100 * (at + share) / len(files):.1f} {name}")
 
-        cut(block, moves, cutter, float(clamped["nut"]), path.name, told)
+        took = cut(block, moves, cutter, float(clamped["nut"]), path.name, told)
+        _say(f"{TOOK} {' '.join(f'{1000 * v:.2f}' for v in (took.depth, took.width, *took.place))} {path.name}")
     np.save(out, block.heights)
 
 

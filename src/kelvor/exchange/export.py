@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from pathlib import Path
 
+from kelvor.core.mill import Stock
 from kelvor.core.shape.board import Board
 from kelvor.core.shape.sections import Resolution
 from kelvor.core.stamp import Stamp
@@ -20,6 +21,7 @@ def export(
     paper: Paper = "a4",
     *,
     stamp: Stamp | None = None,
+    block: Stock | None = None,
     over: bool = False,
 ) -> None:
     """Write `board` to `out`, whole or not at all; over a file that is there only with `over`.
@@ -31,6 +33,6 @@ def export(
     KeyError
         When there is no such format.
     """
-    writer, order = WRITERS[to], Order(board, surface, resolution, paper, stamp)
+    writer, order = WRITERS[to], Order(board, surface, resolution, paper, stamp, block)
     with written_whole(out, over=over) as path:
         writer.write(order, path)

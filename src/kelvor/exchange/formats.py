@@ -11,7 +11,10 @@ from pathlib import Path
 from typing import TYPE_CHECKING, Literal
 
 from kelvor.core.errors import InputError
+from kelvor.core.mass.board_mass import blank
+from kelvor.core.mill import Mill, Stock
 from kelvor.core.shape.board import Board
+from kelvor.core.shape.geometry import geometry
 from kelvor.core.shape.sections import Resolution, Sections, core_sections, sections
 from kelvor.core.stamp import Stamp, code_of
 from kelvor.core.values import frozen
@@ -26,7 +29,7 @@ SURFACES: dict[Surface, str] = {"finished": "finished board", "core": "core, wit
 RESOLUTIONS = {"normal": Resolution.NORMAL, "fine": Resolution.FINE, "coarse": Resolution.COARSE}
 PAPERS: dict[Paper, str] = {"a4": "A4", "a3": "A3", "letter": "Letter"}
 BAR = "Check the 100 mm bar on every sheet before you cut."
-MILL = "Mill and router: guards, eye protection, hold-down, air cut first, emergency stop in reach."
+MILLING = "Mill and router: guards, eye protection, hold-down, air cut first, emergency stop in reach."
 CUTTING = "Foam dust: mask and extraction. Hot wire: fresh air, never on PVC."
 WOOD = "Wood dust: mask and extraction."
 FIRST = "The maker's data sheets, local rules and licensed practice come first."
@@ -34,13 +37,23 @@ FIRST = "The maker's data sheets, local rules and licensed practice come first."
 
 @frozen
 class Order:
-    """What is handed out: a board, which surface of it, how fine, on which paper."""
+    """What is handed out: a board, which surface of it, how fine, on which paper, from which block."""
 
     board: Board
     surface: Surface = "finished"
     resolution: Resolution = Resolution.NORMAL
     paper: Paper = "a4"
     stamp: Stamp | None = None
+    block: Stock | None = None
+
+    def stock(self) -> Stock:
+        """The block it is cut from: as told, else that of a usual mill; raises InputError where it cannot be drawn."""
+        if self.block is not None:
+            return self.block
+        found = geometry(self.board)
+        if isinstance(found, tuple):
+            raise InputError(found[0].text, where=self.board.name, accepts=found[0].advice.rstrip("."))
+        return blank(found, Mill())
 
     def stamped(self) -> Stamp:
         """The stamp it carries: what is known of the board, or its name and code alone."""
@@ -139,7 +152,7 @@ def _zip(order: Order, path: Path) -> None:
     from kelvor.exchange.package import write_package
 
     words = SURFACES[order.surface]
-    write_package(order.shape(), path, words, order.stamped(), " ".join((MILL, CUTTING, FIRST)))
+    write_package(order.shape(), path, words, order.stamped(), " ".join((MILLING, CUTTING, FIRST)), order.stock())
 
 
 _SHAPE: frozenset[Asked] = frozenset({"surface", "resolution"})
@@ -147,13 +160,13 @@ WRITERS = {
     writer.key: writer
     for writer in (
         Writer("pdf", "Full-size paper templates (PDF)", _SHAPE | {"paper"}, _pdf, (BAR, CUTTING)),
-        Writer("stl", "Mesh for the cutter (STL)", _SHAPE, _mesh("stl"), (MILL, CUTTING)),
-        Writer("3mf", "Mesh (3MF)", _SHAPE, _mesh("3mf"), (MILL, CUTTING)),
-        Writer("obj", "Mesh (OBJ)", _SHAPE, _mesh("obj"), (MILL, CUTTING)),
-        Writer("dxf", "Plan, profile and sections (DXF)", _SHAPE, _dxf, (MILL, CUTTING)),
-        Writer("nested.dxf", "Templates and ribs on sheets of ply (DXF)", _SHAPE, _nested, (MILL, WOOD)),
-        Writer("svg", "Plan, profile and sections (SVG)", _SHAPE, _svg, (MILL, CUTTING)),
-        Writer("zip", "Package for an outside cutter (ZIP)", _SHAPE, _zip, (MILL, CUTTING)),
+        Writer("stl", "Mesh for the cutter (STL)", _SHAPE, _mesh("stl"), (MILLING, CUTTING)),
+        Writer("3mf", "Mesh (3MF)", _SHAPE, _mesh("3mf"), (MILLING, CUTTING)),
+        Writer("obj", "Mesh (OBJ)", _SHAPE, _mesh("obj"), (MILLING, CUTTING)),
+        Writer("dxf", "Plan, profile and sections (DXF)", _SHAPE, _dxf, (MILLING, CUTTING)),
+        Writer("nested.dxf", "Templates and ribs on sheets of ply (DXF)", _SHAPE, _nested, (MILLING, WOOD)),
+        Writer("svg", "Plan, profile and sections (SVG)", _SHAPE, _svg, (MILLING, CUTTING)),
+        Writer("zip", "Package for an outside cutter (ZIP)", _SHAPE, _zip, (MILLING, CUTTING)),
         Writer("csv", "Offset table (CSV)", _SHAPE, _csv),
         Writer("json", "Board document (JSON)", frozenset(), _json),
     )

@@ -102,6 +102,8 @@ def write_programs(
         if side not in proven:
             raise InputError(f"the {side} was not run on the simulated mill", accepts="Cut it there first")
     for face in faces:
+        for words in face.judged.faults:
+            raise InputError(words, accepts="What the simulated mill found wrong is not handed out")
         if not face.judged.safe:
             spot = face.judged.spots[0]
             raise InputError(

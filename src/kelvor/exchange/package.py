@@ -6,7 +6,7 @@ import tempfile
 import zipfile
 from pathlib import Path
 
-from kelvor.core.mass.stages import FACING, MARGIN
+from kelvor.core.mill import Stock
 from kelvor.core.shape.clearance import footprints
 from kelvor.core.shape.geometry import of_sections
 from kelvor.core.shape.sections import Sections
@@ -18,7 +18,7 @@ WHEN = (1980, 1, 1, 0, 0, 0)
 """Time of day of every file inside: the same board makes the same package."""
 
 
-def write_package(shape: Sections, path: Path, surface: str, stamp: Stamp, cautions: str) -> None:
+def write_package(shape: Sections, path: Path, surface: str, stamp: Stamp, cautions: str, block: Stock) -> None:
     """Write solid (3MF, STL), drawing with boxes (DXF), offsets (CSV) and a page to read first (TXT) as one ZIP."""
     length = shape.board.length
     with tempfile.TemporaryDirectory() as holder, zipfile.ZipFile(path, "w", zipfile.ZIP_DEFLATED) as package:
@@ -27,20 +27,15 @@ def write_package(shape: Sections, path: Path, surface: str, stamp: Stamp, cauti
         write_mesh(shape, folder / "board.stl", "stl", stamp)
         write_dxf(shape, folder / "drawing.dxf", length, stamp)
         write_csv(shape, folder / "offsets.csv", stamp)
-        (folder / "READ FIRST.txt").write_text(page(shape, surface, stamp, cautions), encoding="utf-8")
+        (folder / "READ FIRST.txt").write_text(page(shape, surface, stamp, cautions, block), encoding="utf-8")
         for file in sorted(folder.iterdir()):
             package.writestr(zipfile.ZipInfo(file.name, WHEN), file.read_bytes(), zipfile.ZIP_DEFLATED)
 
 
-def page(shape: Sections, surface: str, stamp: Stamp, cautions: str) -> str:
+def page(shape: Sections, surface: str, stamp: Stamp, cautions: str, block: Stock) -> str:
     """What the cutter must know before anything is clamped: units, zero, stock, what is routed and how deep."""
     measured, board = of_sections(shape), shape.board
-    tall = float(shape.z.max() - shape.z.min())
-    stock = (
-        (board.length + 2 * MARGIN) * MM,
-        (2 * float(shape.half_width.max()) + 2 * MARGIN) * MM,
-        (tall + 2 * FACING) * MM,
-    )
+    sides = (block.length * MM, block.width * MM, block.thickness * MM)
     lines = [
         stamp.words,
         "",
@@ -48,8 +43,7 @@ def page(shape: Sections, surface: str, stamp: Stamp, cautions: str) -> str:
         "X runs from the tail's end to the nose, Y to port, Z up; Y 0 is the centreline.",
         f"Base line: through Z {measured.base_height * MM:.2f} at X 0, rising {board.base.slope * MM:.3f} mm a metre.",
         f"Lowest point Z {float(shape.z.min()) * MM:.2f}, highest {float(shape.z.max()) * MM:.2f}.",
-        f"Stock at least {stock[0]:.0f} x {stock[1]:.0f} x {stock[2]:.0f}: {MARGIN * MM:.0f} mm all round, "
-        f"{FACING * MM:.1f} mm faced off deck and bottom.",
+        f"Stock {sides[0]:.0f} x {sides[1]:.0f} x {sides[2]:.0f}, with room for cutter, frame, dowels and facing.",
         "",
         "Routed or drilled (places are middles; depths from the skin):",
     ]

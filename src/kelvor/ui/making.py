@@ -267,10 +267,8 @@ class Making:
         return needed(self.live(), self._session.brief, self._session.table)
 
     def mill(self) -> Mill:
-        """The mill of the workshop, as it was last written down; a usual one before."""
-        from kelvor.core.mill import Mill
-
-        return next((r.value for r in self._registers.of("mill")), Mill())
+        """The mill of the workshop."""
+        return self._registers.mill()
 
     def set_mill(self, mill: Mill) -> None:
         """The workshop's mill is so from now on."""

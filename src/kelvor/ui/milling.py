@@ -14,6 +14,7 @@ import numpy as np
 from PySide6.QtCore import QObject, Signal
 
 from kelvor.core.mill import Mill, Stock
+from kelvor.core.milling.cut import Took
 from kelvor.core.milling.program import Program
 from kelvor.core.milling.stock import SIDES, clamped
 from kelvor.core.milling.work import CutFace, judged_face, planned, wanted_core
@@ -21,7 +22,7 @@ from kelvor.core.shape.board import Board
 from kelvor.core.shape.fittings import Side
 from kelvor.core.stamp import Stamp
 from kelvor.core.values import frozen
-from kelvor.devices.mill import ALARM, AT, END
+from kelvor.devices.mill import ALARM, AT, END, TOOK
 from kelvor.files import reason
 from kelvor.ui.processes import Device
 from kelvor.ui.runner import Asked
@@ -45,7 +46,7 @@ class Order:
 
     @property
     def proven(self) -> bool:
-        """Whether both faces were cut on the simulated mill, and nothing of the core away."""
+        """Whether both faces were cut on the simulated mill, whole, and nothing of the core away."""
         return len(self.faces) == len(SIDES) and all(face.judged.safe for face in self.faces)
 
 
@@ -62,6 +63,7 @@ class Milling(QObject):
         self.order: Order | None = None
         self._folder: tempfile.TemporaryDirectory[str] | None = None
         self._said, self._at = "", 0
+        self._took: dict[Side, list[Took]] = {}
         self._planning = Asked(
             self, "The cut was not planned", self._plans, self._planned_one, failed=self.failed.emit, here=True
         )
@@ -135,6 +137,7 @@ class Milling(QObject):
             ],
         }  # fmt: skip
         self._said, self._at = "", at
+        self._took[side] = []
         self.mill.start("kelvor.devices.mill", str(self._heights(side)), given=json.dumps(given))
         self.went.emit(PLANNING + (CUTTING - PLANNING) * at / len(SIDES), f"The simulated mill is given the {side}.")
 
@@ -149,6 +152,9 @@ class Milling(QObject):
             done = (self._at + float(share) / 100) / len(SIDES)
             words = f"The simulated mill cuts {name}: {float(share):.0f} % of the {SIDES[self._at]}."
             self.went.emit(PLANNING + (CUTTING - PLANNING) * done, words)
+        elif kind == TOOK:
+            depth, width, *place = (float(value) / 1000 for value in words.split()[:5])
+            self._took[SIDES[self._at]].append(Took(depth, width, (place[0], place[1], place[2])))
         elif kind == ALARM:
             self._said = words
         elif kind == END:
@@ -175,7 +181,15 @@ class Milling(QObject):
             self.failed.emit(f"What the simulated mill left cannot be read: {error}.")
             return
         jobs = [
-            (order.board, order.mill, order.stock, side, [f for f in order.files if f.side == side], left[side])
+            (
+                order.board,
+                order.mill,
+                order.stock,
+                side,
+                [f for f in order.files if f.side == side],
+                left[side],
+                self._took[side],
+            )
             for side in SIDES
         ]
         self._judging.ask(judged_face, jobs)

@@ -12,6 +12,7 @@ from PySide6.QtCore import QObject, Signal
 
 from kelvor.core.figures import Origin
 from kelvor.core.history.merging import merged
+from kelvor.core.mill import Mill
 from kelvor.core.record import Record, RecordKind, named
 from kelvor.ui.gestures import Gesture, Gestures
 from kelvor.workshop.rows import now
@@ -21,6 +22,9 @@ if TYPE_CHECKING:
     from kelvor.core.recorded.words import Decision
     from kelvor.ui.saving import Saving
     from kelvor.workshop.store import Store
+
+
+USUAL_MILL = Mill()
 
 
 class Registers(QObject):
@@ -78,6 +82,10 @@ class Registers(QObject):
         """Out of which old board one is to be cut, if any."""
         ids = self._saving().ids
         return next((r for r in self.of("reshape") if r.board is not None and ids(r.board) == ids(board)), None)
+
+    def mill(self) -> Mill:
+        """The mill of the workshop, as it was last written down; a usual one before."""
+        return next((r.value for r in self._records.values() if r.kind == "mill" and not r.gone), USUAL_MILL)
 
     def least_felt(self) -> dict[str, float]:
         """The least that is felt in this workshop, by lever, where it says so itself."""

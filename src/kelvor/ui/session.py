@@ -90,6 +90,7 @@ class Session(QObject):
         self.workshop: Workshop = self.file.workshop
         self.workshop.said.connect(self.said)
         self.workshop.figures_changed.connect(self._take_table)
+        self.workshop.records_changed.connect(self._look_at_mill)
         self.workshop.lists_changed.connect(self.steps_changed)
         self.workshop.records_changed.connect(self.steps_changed)
         self.versions: Versions = Versions(self)
@@ -121,8 +122,8 @@ class Session(QObject):
 
     @property
     def table(self) -> MaterialTable:
-        """The workshop's materials."""
-        return self.workshop.tables.materials
+        """The workshop's materials, rates and mill."""
+        return self.workshop.table
 
     @property
     def coefficients(self) -> Coefficients:
@@ -247,6 +248,10 @@ class Session(QObject):
             self.said.emit("problem", str(error))
             return False
         return self.commit(board, (), title=words, gesture=gesture, held=True)
+
+    def _look_at_mill(self) -> None:
+        if self.board_id and self.live.mass.mill != self.table.mill:
+            self._take_table()
 
     def _take_table(self) -> None:
         if (live := self._counted(self.board, self.brief)) is not None:

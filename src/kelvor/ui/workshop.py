@@ -5,12 +5,15 @@ history.
 from __future__ import annotations
 
 from collections.abc import Callable
+from dataclasses import replace
 from pathlib import Path
 from typing import Any
 
 from PySide6.QtCore import QObject, Signal
 
 from kelvor.core.errors import InputError, KelvorError
+from kelvor.core.materials.table import MaterialTable
+from kelvor.core.mill import Mill
 from kelvor.ui.copying import Copied, Copying, Held
 from kelvor.ui.gestures import Gesture, Gestures
 from kelvor.ui.patience import Patience
@@ -45,6 +48,7 @@ class Workshop(QObject):
         self.store = store
         self._saved, self._safety = saved, safety
         self._safe: Path | None = None
+        self._table: tuple[MaterialTable, Mill, MaterialTable] | None = None
         self._provisional, self._seen, self._gone = 0, 0, ""
         self.gestures = Gestures()
         self.saving: Saving
@@ -70,6 +74,14 @@ class Workshop(QObject):
 
     def _say_cleaned(self, what: str) -> None:
         self.said.emit("note", f"Signs that cannot be shown were taken out: {what}.")
+
+    @property
+    def table(self) -> MaterialTable:
+        """The workshop's materials, rates and mill."""
+        materials, mill = self.tables.materials, self.registers.mill()
+        if self._table is None or self._table[0] is not materials or self._table[1] is not mill:
+            self._table = materials, mill, materials if materials.mill == mill else replace(materials, mill=mill)
+        return self._table[2]
 
     def new_id(self) -> int:
         """A provisional id, below zero, for what is not on the disk yet."""

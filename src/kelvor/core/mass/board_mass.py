@@ -9,6 +9,7 @@ from kelvor.core.mass.properties import MassProperties, combined
 from kelvor.core.mass.set_in import SetIn, set_in
 from kelvor.core.materials.layup import Layup
 from kelvor.core.materials.table import HANDBOOK, MaterialTable
+from kelvor.core.mill import Mill, Stock
 from kelvor.core.shape.fittings import BOX_SIZES, Pad
 from kelvor.core.shape.geometry import Geometry
 from kelvor.core.shape.moments import Solid
@@ -22,14 +23,16 @@ SKIN_BAND = 0.10
 
 @frozen
 class BoardMass:
-    """The parts of a board by name, their sum, the band of its mass [kg]; where a construction is known, its cloth and
-    what its fittings are set in.
+    """The parts of a board by name, their sum, the band of its mass [kg], the block it is cut from on
+    which mill; where a construction is known, its cloth and what its fittings are set in.
     """
 
     parts: tuple[tuple[str, MassProperties], ...]
     total: MassProperties
     band: float
     core: Solid
+    blank: Stock
+    mill: Mill
     layup: Layup | None = None
     within: SetIn = SetIn()
 
@@ -61,6 +64,16 @@ def core_solid(measured: Geometry) -> Solid:
         rest.pitch_about(x, z) - sum(s.pitch_about(x, z) for s in skins),
         rest.yaw_about(x) - sum(s.yaw_about(x) for s in skins),
     )
+
+
+def blank(measured: Geometry, mill: Mill) -> Stock:
+    """The block a board is cut from on a mill, in whole millimetres: what is bought, paid, weighed and clamped.
+
+    About the finished board, so that its core, a skin smaller, can be cut whatever the skin.
+    """
+    shape = measured.shape
+    tall = float(shape.z.max() - shape.z.min())
+    return mill.block(measured.board.length, 2 * float(shape.half_width.max()), tall).rounded_up
 
 
 def board_mass(measured: Geometry, table: MaterialTable = HANDBOOK) -> BoardMass:
@@ -105,7 +118,16 @@ def board_mass(measured: Geometry, table: MaterialTable = HANDBOOK) -> BoardMass
     )
     skin += sum(p.mass for name, p in parts if name in {pad.name for pad in fittings.pads})
     band = ((CORE_BAND * parts[0][1].mass) ** 2 + (SKIN_BAND * skin) ** 2) ** 0.5
-    return BoardMass(tuple(parts), combined(p for _, p in parts), band, core, laid, within)
+    return BoardMass(
+        tuple(parts),
+        combined(p for _, p in parts),
+        band,
+        core,
+        blank(measured, table.mill),
+        table.mill,
+        laid,
+        within,
+    )
 
 
 def _parts_by_areal_mass(measured: Geometry, core: Solid) -> list[tuple[str, MassProperties]]:

@@ -22,10 +22,6 @@ _WORDS: dict[Stage, str] = {
     "fitted": "the fittings",
     "finished": "paint and pads",
 }
-MARGIN = 0.02
-"""A block is this much larger than the board all round [m] (common practice, no source)."""
-FACING = 0.0025
-"""What is faced and sanded off each side after the cut [m] (common practice, no source)."""
 SCALE_BAND = 0.01
 """A workshop scale reads to this [kg] (common practice, no source)."""
 
@@ -72,19 +68,6 @@ def stage_of(part: str, pads: frozenset[str], stringers: frozenset[str]) -> Stag
     return "finished" if part in pads or part == "deck pad" or "paint" in part.lower() else "fitted"
 
 
-def block_volume(measured: Geometry) -> float:
-    """Volume of the block a board is cut from [m³]."""
-    length, width, height = block_size(measured)
-    return length * width * height
-
-
-def block_size(measured: Geometry) -> tuple[float, float, float]:
-    """Length, width and height of the block a board is cut from [m]: its own box, rocker and all, with a margin."""
-    shape = measured.shape
-    tall = float(shape.z.max() - shape.z.min()) + 2 * FACING
-    return measured.board.length + 2 * MARGIN, 2 * float(shape.half_width.max()) + 2 * MARGIN, tall
-
-
 def forecasts(measured: Geometry, mass: BoardMass) -> tuple[Forecast, ...]:
     """The forecast of every stage; the last is the board as built, to the gram."""
     pads = frozenset(pad.name for pad in measured.board.fittings.pads)
@@ -97,8 +80,8 @@ def forecasts(measured: Geometry, mass: BoardMass) -> tuple[Forecast, ...]:
     set_in = adds["shaped"] - core  # stringers and walls are glued in before the cut
     surface = sum(shell.area for shell in measured.shells.values())
     early = {
-        "blank": set_in + density * block_volume(measured),
-        "cut": set_in + density * (mass.core.volume + FACING * surface),
+        "blank": set_in + density * mass.blank.volume,
+        "cut": set_in + density * (mass.core.volume + mass.mill.proud * surface),
     }
     found: list[Forecast] = []
     run, laid, before = 0.0, 0.0, 0.0

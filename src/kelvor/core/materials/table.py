@@ -17,6 +17,7 @@ from typing import TYPE_CHECKING, Annotated, Any, Literal, TypeVar
 
 from kelvor.core.errors import InputError
 from kelvor.core.limits import NAME, Limit, Text, areal_masses, depths, lengths, limit_of, shares, within
+from kelvor.core.mill import Mill
 from kelvor.core.units import OUNCE_PER_SQUARE_YARD, Quantity
 from kelvor.core.values import frozen
 
@@ -143,6 +144,8 @@ class MaterialTable:
     stocks: tuple[Stock, ...]
     cloths: tuple[Cloth, ...]
     rates: Rates = Rates()
+    mill: Mill = Mill()
+    """What cores are cut on: its cutters and habits say how large a block is bought."""
 
     def __hash__(self) -> int:
         return hash((len(self.fibres), len(self.resins), len(self.stocks), len(self.cloths), self.rates))  # asked often

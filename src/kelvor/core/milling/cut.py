@@ -11,6 +11,7 @@ from kelvor.core.errors import InputError
 from kelvor.core.mill import Cutter
 from kelvor.core.milling.reading import Moves
 from kelvor.core.shape.battens import Array
+from kelvor.core.values import frozen
 
 CELL = 0.002
 """Pitch of the field [m]."""
@@ -18,6 +19,12 @@ ALONG, FINE = 0.002, 0.001
 """Between two places along its way at which the cutter cuts the field, and at which it is told where it was [m]."""
 TOGETHER = 4000
 """Places cut at a time."""
+SLIVER = 0.3
+"""Share of a cutter's diameter: foam that stands thinner before it is no load (common practice, no source)."""
+AGAIN = 0.0005
+"""More than this than before is looked at closely [m]."""
+FEW = 32
+"""Places that are looked at together where more is taken than before: each sees what those before it took."""
 CORNER = 0.00002
 """How far a mill may leave its corners, which tells how fast it takes them [m]."""
 
@@ -47,6 +54,15 @@ class Block:
         return found
 
 
+@frozen
+class Took:
+    """The most a program took at once: how deep and how wide [m], and where its tip was (x, y, z) [m]."""
+
+    depth: float
+    width: float
+    place: tuple[float, float, float]
+
+
 def way(moves: Moves, along: float = FINE) -> tuple[Array, np.ndarray]:
     """Places of the tip (n, 3) [m] along everything a program cuts, no further apart than `along`, and which stretch
     between two rapid moves each is of (n,).
@@ -67,8 +83,8 @@ def cut(
     nut: float,
     name: str = "The program",
     told: Callable[[float], None] | None = None,
-) -> None:
-    """Run a program through a block.
+) -> Took:
+    """Run a program through a block; the most it took at once.
 
     Parameters
     ----------
@@ -90,7 +106,10 @@ def cut(
     i0, j0 = (np.floor((places[:, k] - block.corner[k]) / CELL + 0.5).astype(int) for k in (0, 1))
     flat, (n, m) = block.heights.ravel(), block.heights.shape
     inside = cutter.radius**2 - max(cutter.radius - CELL, 0.0) ** 2  # the rim of the disc is rubbed, not run into
-    for start, end in _parts(stops):
+    took = Took(0.0, 0.0, (0.0, 0.0, 0.0))
+    waiting = list(_parts(stops))[::-1]
+    while waiting:
+        start, end = waiting.pop()
         part = slice(start, end)
         i, j = i0[part, None, None] + reach[:, None], j0[part, None, None] + reach
         dx = (i * CELL + block.corner[0] - places[part, 0, None, None]).astype(np.float32)
@@ -103,11 +122,39 @@ def cut(
         hits = (room >= 0) & (i >= 0) & (i < n) & (j >= 0) & (j < m)
         where = (i * m + j)[hits]
         deep = np.where(room >= inside, flat[np.where(hits, i * m + j, 0)] - places[part, 2, None, None], 0.0) * hits
-        _refuse_shank(places[part], deep.max(axis=(1, 2)), cutter, name)
+        stands = deep.max(axis=(1, 2))
+        more = np.flatnonzero(stands > took.depth + AGAIN)
+        depth, deepest = _at_once(deep[more], cutter) if len(more) else (0.0, 0)
+        if depth > took.depth + AGAIN:
+            if end - start > FEW:
+                middle = (start + end) // 2
+                waiting += [(middle, end), (start, middle)]
+                continue
+            x, y, z = places[start + more[deepest]].tolist()
+            took = Took(depth, _wide(deep[more[deepest]], depth), (x, y, z))
+        _refuse_shank(places[part], stands, cutter, name)
         np.minimum.at(flat, where, lifts[hits])
         _refuse_nut(block, places[part], cutter, nut, name)
         if told is not None:
             told(end / len(places))
+    return took
+
+
+def _at_once(deep: Array, cutter: Cutter) -> tuple[float, int]:
+    """The deepest that stands over a tip at some places (n, d, d) [m], over a band as wide as `SLIVER` of the cutter
+    either way: what is thinner breaks off. And at which place.
+    """
+    band = min(max(2, round(SLIVER * cutter.diameter / CELL)), deep.shape[1])
+    either = [np.partition(deep.max(axis=axis), -band, axis=1)[:, -band] for axis in (1, 2)]
+    found = np.minimum(*either)
+    i = int(np.argmax(found))
+    return float(found[i]), i
+
+
+def _wide(deep: Array, depth: float) -> float:
+    """How wide a cut is that stands so deep over the tip, by cells (d, d) [m]: across, where it is widest."""
+    full = deep >= depth / 2
+    return CELL * float(max(full.sum(axis=0).max(), full.sum(axis=1).max()))
 
 
 def _parts(stops: np.ndarray) -> Iterator[tuple[int, int]]:

@@ -51,33 +51,39 @@ class Judged:
     ----------
     x, y, off:
         Points of the face (n,) [m], and what was left on or cut away there [m].
+    tabs:
+        Which points tabs hold (n,).
     worst_gouge, worst_left, usual:
         Deepest cut into the core, most that was left on but for the tabs, and what was left on nine tenths of it at
         most [m].
     spots:
         Where it is out of tolerance, the worst first.
+    faults:
+        Why it is not handed out besides, a sentence each: of the block, its pockets, and what was taken at once.
     """
 
     side: str
     x: Array
     y: Array
     off: Array
+    tabs: np.ndarray
     worst_gouge: float
     worst_left: float
     usual: float
     spots: tuple[Spot, ...]
+    faults: tuple[str, ...] = ()
 
     @property
     def safe(self) -> bool:
-        """Whether nothing was cut away from the core."""
-        return self.worst_gouge <= GOUGE
+        """Whether nothing was cut away from the core, all was cut, and nothing was asked too much of."""
+        return self.worst_gouge <= GOUGE and not self.faults
 
 
 def judge(clamp: Clamped, centres: Array, mill: Mill) -> Judged:
     """What a ball whose tip went through places (n, 3) in the mill's frame left of a face [m]."""
     from scipy.spatial import cKDTree  # in a worker
 
-    x, y, z, level = _points(clamp)
+    x, y, z, level, _ = face_points(clamp)
     radius = mill.ball / 2
     tree: Any = cKDTree(centres + np.array([0.0, 0.0, radius]))
     off = tree.query(np.column_stack([x, y, z]))[0] - radius
@@ -86,7 +92,15 @@ def judge(clamp: Clamped, centres: Array, mill: Mill) -> Judged:
     allowed = mill.proud + mill.scallop + OVER
     spots = _spots(clamp, mill, x, y, np.where(tabs, 0.0, off), level, allowed)
     return Judged(
-        clamp.side, x, y, off, float(max(-off.min(), 0.0)), float(free.max()), float(np.quantile(free, 0.9)), spots
+        clamp.side,
+        x,
+        y,
+        off,
+        tabs,
+        float(max(-off.min(), 0.0)),
+        float(free.max()),
+        float(np.quantile(free, 0.9)),
+        spots,
     )
 
 
@@ -104,8 +118,10 @@ def _on_tabs(clamp: Clamped, mill: Mill, x: Array, y: Array, z: Array) -> np.nda
     return held
 
 
-def _points(clamp: Clamped) -> tuple[Array, Array, Array, Array]:
-    """Points of the face (n,) in the mill's frame, and how level the face is there (the normal's upward part)."""
+def face_points(clamp: Clamped) -> tuple[Array, Array, Array, Array, Array]:
+    """Points of the face (n,) in the mill's frame, how level the face is there (the normal's upward part), and how much
+    of it each stands for [m²].
+    """
     core, c = clamp.core, clamp.core.columns
     columns = np.arange(c.apex, c.top + 1) if clamp.side == "deck" else np.arange(c.apex + 1)
     x = core.x - clamp.tail
@@ -116,9 +132,9 @@ def _points(clamp: Clamped) -> tuple[Array, Array, Array, Array]:
     level = np.abs(np.diff(y, axis=1)) / np.maximum(run, 1e-9)
     there = (run > 1e-5).ravel()
     places = np.repeat(x[keep][:, None], middle[0].shape[1], axis=1)
-    half = [a.ravel()[there] for a in (places, middle[0], middle[1], level)]
-    px, py, pz, pl = half
-    return np.tile(px, 2), np.concatenate([py, -py]), np.tile(pz, 2), np.tile(pl, 2)
+    wide = np.gradient(x[keep])[:, None] * run
+    px, py, pz, pl, pa = (a.ravel()[there] for a in (places, middle[0], middle[1], level, wide))
+    return np.tile(px, 2), np.concatenate([py, -py]), np.tile(pz, 2), np.tile(pl, 2), np.tile(pa, 2)
 
 
 def _spots(

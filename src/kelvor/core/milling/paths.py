@@ -12,6 +12,7 @@ from kelvor.core.milling.contact import Contact, Face, face
 from kelvor.core.milling.stock import Clamped
 from kelvor.core.shape.battens import Array
 from kelvor.core.shape.clearance import Footprint, footprints
+from kelvor.core.shape.fittings import Side
 from kelvor.core.values import frozen
 
 ALONG = 0.002
@@ -28,16 +29,16 @@ CLIMB, LONG, PARTS = 0.0005, 0.0025, 16
 """Between two places the tip climbs and runs no more than this [m], or they are this many parts of what they were."""
 HALVED = 8
 """How often a way round a corner is halved at most."""
-ROUGH_EVERY = 3
-"""Every so many finishing lines a roughing line runs (common practice, no source)."""
+ROUGH_EVERY = 0.9
+"""Share of the ball's diameter that roughing lines are apart at most: nothing stands between two of them (common
+practice, no source).
+"""
 ALLOWANCE = 0.001
 """Left on by roughing [m] (common practice, no source)."""
 GAP = 20
 """Places: roughing is not lifted over fewer."""
 OVERLAP = 0.7
 """Share of a flat cutter's diameter between two of its lines (common practice, no source)."""
-POCKET_STEP = 0.01
-"""Depth of one pass of a pocket [m] (common practice, no source)."""
 TAB_LENGTH = 0.04
 """Length of a tab [m] (common practice, no source)."""
 
@@ -183,7 +184,8 @@ def ball_path(clamp: Clamped) -> Path:
     finer = ball.refined([*lines, *cross, ball.round()])
     lines, cross, around = finer[: len(lines)], finer[len(lines) : -1], finer[-1]
     both = [*(line * OTHER for line in lines[:0:-1]), *lines]
-    runs = _rough(ball, both[::-ROUGH_EVERY][::-1], around)
+    every = max(1, int(ROUGH_EVERY * clamp.mill.ball / clamp.mill.step))
+    runs = _rough(ball, both[::-every][::-1], around)
     runs += [Run("finishing", line[:: 1 if turn % 2 == 0 else -1]) for turn, line in enumerate(both)]
     runs += [Run("across the end", line, joins=False) for line in cross]
     runs.append(Run("contour", around))
@@ -200,7 +202,7 @@ def _rough(ball: Ball, lines: list[Array], around: Array) -> list[Run]:
         for i, line in enumerate((around, *lines)):
             layer = np.column_stack([line[:, :2], np.maximum(line[:, 2] + ALLOWANCE, level)])
             runs += [
-                Run("roughing", layer[begin:end][:: 1 if i % 2 == 0 else -1])
+                Run("roughing", layer[begin:end][:: 1 if i % 2 == 0 else -1], joins=False)
                 for begin, end in _stretches(line[:, 2] + ALLOWANCE < before - 1e-6)
             ]
         before = level
@@ -251,7 +253,8 @@ def _pocket(clamp: Clamped, over: Face, item: Footprint) -> list[Run]:
     surface = height_at(over, middle)
     bottom = surface + skin - item.depth
     along, across = along / max(a, 1e-9), across / max(b, 1e-9)
-    heights = np.append(np.arange(surface - POCKET_STEP, bottom, -POCKET_STEP), bottom)
+    top = max(height_at(over, place) for place in (middle, *corners))
+    heights = np.append(np.arange(top - mill.pocket, bottom, -mill.pocket), bottom)
     runs = []
     for height in heights:
         loops = []
@@ -283,6 +286,12 @@ def facing_path(clamp: Clamped) -> Path | None:
         np.array([[low, at, clamp.top], [high, at, clamp.top]])[:: 1 if i % 2 == 0 else -1] for i, at in enumerate(y)
     ]
     return Path(clamp.side, mill.flat_cutter, (Run("facing", np.concatenate(rows)),))
+
+
+def count(clamp: Clamped, side: Side) -> int:
+    """How many programs a face has."""
+    pockets = any(item.side == side for item in footprints(clamp.core.board))
+    return (clamp.mill.facing > 0) + 1 + pockets
 
 
 def paths(clamp: Clamped) -> tuple[Path, ...]:

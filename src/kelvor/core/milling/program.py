@@ -10,8 +10,8 @@ from collections.abc import Iterator, Sequence
 import numpy as np
 
 from kelvor.core.mill import Cutter
-from kelvor.core.milling.paths import Path
-from kelvor.core.milling.stock import Clamped
+from kelvor.core.milling.paths import Path, count
+from kelvor.core.milling.stock import SIDES, Clamped
 from kelvor.core.shape.battens import Array
 from kelvor.core.stamp import Stamp
 from kelvor.core.values import frozen
@@ -69,8 +69,8 @@ def thinned(runs: Sequence[Array], within: float = STRAIGHT) -> list[Array]:
 
 
 def programs(clamp: Clamped, paths: tuple[Path, ...], stamp: Stamp) -> tuple[Program, ...]:
-    """The files of one face, numbered in the order of the work."""
-    first = 1 if clamp.side == "deck" else 4
+    """The files of one face, numbered in the order of the work, without gaps over both."""
+    first = 1 if clamp.side == SIDES[0] else 1 + count(clamp, SIDES[0])
     return tuple(
         Program(
             f"{first + i}-{clamp.side}-{path.cutter.kind}.nc",

@@ -12,25 +12,11 @@ from kelvor.core.values import frozen
 
 SIDES: tuple[Side, ...] = ("deck", "bottom")
 """The order of the work: the deck is cut first, the bottom after the flip."""
-DOWEL = 0.04
-"""Stock kept for a dowel beyond the cut at either end [m] (common practice, no source)."""
-FRAME = 0.02
-"""Stock kept as a frame beside the cut [m] (common practice, no source)."""
-KEEP = 0.004
-"""Stock kept above and below the core, so that every point of it is cut [m] (common practice, no source)."""
 
 
 def least_stock(core: Sections, mill: Mill) -> Stock:
-    """The smallest block the core can be cut from: room for the cutter all round, dowels at the ends, a frame beside,
-    what is faced off and a little above and below.
-    """
-    length, width, height = extent(core)
-    room = mill.ball
-    return Stock(
-        length=length + 2 * (room + DOWEL),
-        width=width + 2 * (room + FRAME),
-        thickness=height + 2 * (mill.facing + KEEP),
-    )
+    """The smallest block the core can be cut from."""
+    return mill.block(*extent(core))
 
 
 def extent(core: Sections) -> tuple[float, float, float]:

@@ -3,13 +3,15 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from dataclasses import replace
 from functools import lru_cache
 
 import numpy as np
 
 from kelvor.core.errors import InputError
 from kelvor.core.mill import Mill, Stock
-from kelvor.core.milling.cut import Block, cut, seconds, way
+from kelvor.core.milling.cut import Block, Took, cut, seconds, way
+from kelvor.core.milling.inspection import faults
 from kelvor.core.milling.judging import Judged, judge
 from kelvor.core.milling.paths import paths
 from kelvor.core.milling.program import Program, programs
@@ -63,8 +65,9 @@ def planned(board: Board, mill: Mill, stock: Stock, side: Side, stamp: Stamp) ->
     return programs(clamp, paths(clamp), stamp)
 
 
-def run_through(clamp: Clamped, block: Block, files: Sequence[Program]) -> list[Moves]:
-    """Read the text of programs as a controller does, and run them through a block, one after the other.
+def run_through(clamp: Clamped, block: Block, files: Sequence[Program]) -> tuple[list[Moves], list[Took]]:
+    """Read the text of programs as a controller does, and run them through a block, one after the other; what each
+    does, and took at once.
 
     Raises
     ------
@@ -73,13 +76,13 @@ def run_through(clamp: Clamped, block: Block, files: Sequence[Program]) -> list[
     """
     mill, wide = clamp.mill, clamp.stock.width / 2
     travel = (mill.travel_x, mill.travel_y, mill.travel_z)
-    found = []
+    found, took = [], []
     for file in files:
         moves = read_program(file.text, file.name)
         check_moves(moves, file.cutter, (*clamp.ends, -wide, wide, clamp.height), travel, file.name)
-        cut(block, moves, file.cutter, mill.nut, file.name)
+        took.append(cut(block, moves, file.cutter, mill.nut, file.name))
         found.append(moves)
-    return found
+    return found, took
 
 
 def whole_block(clamp: Clamped) -> Block:
@@ -97,24 +100,28 @@ def cut_face(board: Board, mill: Mill, stock: Stock, side: Side, files: Sequence
     """
     clamp = clamped(wanted_core(board), mill, stock, side)
     block = whole_block(clamp)
-    moves = run_through(clamp, block, files)
-    return told_of(clamp, block, files, moves)
+    return told_of(clamp, block, files, *run_through(clamp, block, files))
 
 
-def told_of(clamp: Clamped, block: Block, files: Sequence[Program], moves: Sequence[Moves]) -> CutFace:
+def told_of(
+    clamp: Clamped, block: Block, files: Sequence[Program], moves: Sequence[Moves], took: Sequence[Took]
+) -> CutFace:
     """What programs that were run through a block left of the wanted core."""
     mill = clamp.mill
     ran = [way(m)[0] for file, m in zip(files, moves, strict=True) if file.cutter.kind == "ball"]
     if not ran:
         raise InputError("there is no ball cutter's program", where=clamp.side, accepts="Programs of this board")
     times = tuple((file.name, seconds(m, RAPID, mill.acceleration)) for file, m in zip(files, moves, strict=True))
-    return CutFace(clamp.side, times, block, judge(clamp, np.concatenate(ran), mill))
+    judged = judge(clamp, np.concatenate(ran), mill)
+    wrong = faults(clamp, block, files, moves, took, judged)
+    return CutFace(clamp.side, times, block, replace(judged, faults=wrong))
 
 
 def judged_face(
-    board: Board, mill: Mill, stock: Stock, side: Side, files: Sequence[Program], heights: Array
+    board: Board, mill: Mill, stock: Stock, side: Side, files: Sequence[Program], heights: Array, took: Sequence[Took]
 ) -> CutFace:
-    """What a mill left of a face: the heights of its block (n, m) [m], compared along the programs it ran.
+    """What a mill left of a face: the heights of its block (n, m) [m] and what each program took at once, compared with
+    the core along the programs it ran.
 
     Raises
     ------
@@ -125,8 +132,10 @@ def judged_face(
     block = whole_block(clamp)
     if block.heights.shape != heights.shape:
         raise InputError("the block is not of this stock's size", where=side, accepts="Cut it again")
+    if len(took) != len(files):
+        raise InputError("the mill did not tell what each program took", where=side, accepts="Cut it again")
     block.heights = np.minimum(block.heights, heights)
-    return told_of(clamp, block, files, [read_program(file.text, file.name) for file in files])
+    return told_of(clamp, block, files, [read_program(file.text, file.name) for file in files], took)
 
 
 def thinnest(core: Sections, board: Board) -> tuple[float, str]:
@@ -146,4 +155,4 @@ def thinnest(core: Sections, board: Board) -> tuple[float, str]:
 
 def wasted(core_volume: float, stock: Stock) -> float:
     """Share of the stock that becomes chips and frame."""
-    return 1 - core_volume / (stock.length * stock.width * stock.thickness)
+    return 1 - core_volume / stock.volume

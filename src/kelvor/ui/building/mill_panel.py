@@ -7,7 +7,6 @@ from __future__ import annotations
 from dataclasses import replace
 from typing import Any
 
-import numpy as np
 from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QHBoxLayout, QLabel, QProgressBar, QPushButton, QVBoxLayout, QWidget
 
@@ -89,12 +88,12 @@ class MillPanel(QWidget):
             field.setFixedWidth(86)
             self._sizes[name] = field
             row.addWidget(field)
-        self.least = QPushButton("Least")
-        self.least.setToolTip("The smallest block this core can be cut from")
-        self.least.clicked.connect(self._take_least)
+        self.bought = QPushButton("As bought")
+        self.bought.setToolTip("The block that shopping list and estimate tell")
+        self.bought.clicked.connect(self._take_bought)
         self.needs = Elided()
         self.needs.setObjectName("quiet")
-        row.addWidget(self.least)
+        row.addWidget(self.bought)
         row.addWidget(self.needs, 1)
         return row
 
@@ -143,11 +142,9 @@ class MillPanel(QWidget):
     def _board(self) -> Board:
         return self.session.making.live().board
 
-    def _stock(self, board: Board, mill: Mill) -> Stock:
-        """The stock as typed, else the smallest in whole millimetres."""
-        least = least_stock(wanted_core(board), mill)
-        sizes = {name: float(np.ceil(getattr(least, name) * 1000 - 1e-6) / 1000) for name in SIZES}
-        return Stock(**{**sizes, **self._typed})
+    def _stock(self) -> Stock:
+        """The stock as typed, else the block that is bought for the board."""
+        return replace(self.session.making.live().mass.blank, **self._typed)
 
     @property
     def order(self) -> Order | None:
@@ -169,7 +166,7 @@ class MillPanel(QWidget):
         except InputError as error:
             self._tell(str(error))
             return
-        stock = self._stock(board, mill)
+        stock = self._stock()
         for name, field in self._sizes.items():
             field.show_value(getattr(stock, name), system)
         for name, field in self._often.items():
@@ -191,7 +188,7 @@ class MillPanel(QWidget):
         self._tell("")
         self.refresh()
 
-    def _take_least(self) -> None:
+    def _take_bought(self) -> None:
         self._typed = {}
         for field in self._sizes.values():
             field.forget()
@@ -235,7 +232,7 @@ class MillPanel(QWidget):
         self._tell("")
         try:
             board = self._board()
-            self.milling.begin(Order(board, mill, self._stock(board, mill), making.stamp(), step))
+            self.milling.begin(Order(board, mill, self._stock(), making.stamp(), step))
         except KelvorError as error:
             self._tell(str(error))
             return
@@ -262,6 +259,8 @@ class MillPanel(QWidget):
     def _done(self) -> None:
         self.bar.setValue(100)
         self._show()
+        wrong = [words for face in (self.order.faces if self.order is not None else ()) for words in face.judged.faults]
+        self._tell(f"Not handed out. {'. '.join(wrong)}." if wrong else "")
         self.refresh()
 
     def _show(self) -> None:

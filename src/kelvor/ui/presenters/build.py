@@ -11,7 +11,7 @@ from kelvor.core.live import Live
 from kelvor.core.making.made import Made
 from kelvor.core.mass.board_mass import BoardMass
 from kelvor.core.mass.built import CLOTH, COAT, RESIN
-from kelvor.core.mass.stages import WeighIn, block_volume, forecasts, traced
+from kelvor.core.mass.stages import WeighIn, forecasts, traced
 from kelvor.core.recorded.shop import Proof, Weighed
 from kelvor.core.shape.construction import Construction
 from kelvor.core.stiffness.stage import FIGURES
@@ -235,7 +235,7 @@ def weigh_rows(live: Live, weighed: tuple[WeighIn, ...]) -> list[tuple[str, ...]
 
 def volume_words(live: Live) -> str:
     """Finished volume against the core's, and what is cut away."""
-    solid, core, block = live.geometry.solid.volume, live.mass.core.volume, block_volume(live.geometry)
+    solid, core, block = live.geometry.solid.volume, live.mass.core.volume, live.mass.blank.volume
     return f"finished {solid * 1e3:.1f} L, core {core * 1e3:.1f}, offcut {(block - core) * 1e3:.0f} L"
 
 

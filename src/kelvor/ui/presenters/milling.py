@@ -7,7 +7,7 @@ from collections.abc import Sequence
 import numpy as np
 
 from kelvor.core.mill import Mill, Stock
-from kelvor.core.milling.judging import Spot
+from kelvor.core.milling.judging import GOUGE, Spot
 from kelvor.core.milling.work import CutFace
 from kelvor.core.shape.battens import Array
 from kelvor.core.units import Quantity, System, text
@@ -22,6 +22,7 @@ MILL_WORDS = {
     "flat_cuts": "It cuts along ", "sticks_out": "Cutters stick out", "nut": "Collet nut, diameter",
     "step": "Between two lines", "depth": "Depth of a layer", "proud": "Left proud", "feed": "Feed, m/min",
     "plunge": "Feed downwards, m/min", "acceleration": "Acceleration, m/s²", "spindle": "Spindle, turns a minute",
+    "pocket": "Depth of a pocket's pass",
     "safe": "Travels above the stock", "facing": "Planed off either face", "tabs": "Tabs on either side",
     "tab": "Thickness of a tab", "play": "Play of the dowels",
 }  # fmt: skip
@@ -54,7 +55,11 @@ def face_words(face: CutFace, system: System) -> str:
     """A face as it was cut, in a line."""
     judged = face.judged
     minutes = sum(took for _, took in face.times) / 60
-    away = "nothing cut away" if judged.safe else f"{_fine(judged.worst_gouge, system)} cut away: not handed out"
+    away = "nothing cut away"
+    if judged.worst_gouge > GOUGE:
+        away = f"{_fine(judged.worst_gouge, system)} cut away: not handed out"
+    elif judged.faults:
+        away = "not handed out"
     return (
         f"{face.side.capitalize()}, simulated: {minutes:.0f} min, nine tenths within {_fine(judged.usual, system)}, "
         f"most left on {_fine(judged.worst_left, system)}, {away}"

@@ -118,6 +118,7 @@ class HandOutDialog(Panel):
         self._folder = target.parent
         self._sent = self.session.versions.stamp(), self.session.current
         self.settings.handed_out(target.parent)
+        block = self.session.live.mass.blank
         self.job.run(
             [
                 "export",
@@ -136,6 +137,8 @@ class HandOutDialog(Panel):
                 str(self._sent[0].version),
                 "--serial",
                 self._sent[0].serial,
+                "--block",
+                *(f"{side * 1000:.0f}" for side in (block.length, block.width, block.thickness)),
                 *(["--force"] if self._asked_over is not None else []),
             ],
             self._written,
