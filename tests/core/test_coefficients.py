@@ -93,6 +93,8 @@ class Table(unittest.TestCase):
     def test_each_moved_by_its_band_moves_a_figure_that_is_shown(self):
         idle = []
         for key, about in ABOUT.items():
+            if about.group == "Loads":  # what a proof load follows: see the proofs of made boards
+                continue
             slug = OTHERS.get(key, READERS[about.group])
             if not any(moved(slug, key, sign * about.band, whole=key in BEFORE_THE_RIDE) for sign in (1, -1)):
                 idle.append((key, slug))

@@ -8,16 +8,21 @@ import networkx
 import numpy as np
 from scipy.special import i0
 
+from kelvor.core.coefficients import HANDBOOK_COEFFICIENTS
 from kelvor.core.errors import InputError
+from kelvor.core.live import evaluate_live
 from kelvor.core.making.as_built import as_built
 from kelvor.core.making.made import checked_serial, next_serial
+from kelvor.core.making.proof import needed
 from kelvor.core.making.schedule import curing, missed, planned, waits
+from kelvor.core.making.service import service
 from kelvor.core.making.sheet import BAGGED, judged, sheet
 from kelvor.core.materials.table import HANDBOOK
 from kelvor.core.materials.work import Activity, activities
+from kelvor.core.measure.stance import feet
 from kelvor.core.shape.construction import Stringer
 from kelvor.core.shape.geometry import geometry
-from tests.support import demo
+from tests.support import case_of, demo
 
 
 def bent(board, rocker=0.0, width=0.0, thickness=0.0):
@@ -43,6 +48,61 @@ def readings_of(planned, built, noise=0.0, seed=4):
         for m in sheet(geometry(planned))
         if m.kind in ("width", "rocker", "thickness")
     }
+
+
+class ProofLoads(unittest.TestCase):
+    """What is asked in use, by statics, and never less for a weaker box."""
+
+    def proof(self, slug, rider=None, table=HANDBOOK, coefficients=HANDBOOK_COEFFICIENTS, **construction):
+        board, brief = demo(slug)
+        board = replace(board, construction=replace(board.construction, **construction))
+        brief = replace(brief, rider=replace(brief.rider, mass=rider or brief.rider.mass))
+        return needed(evaluate_live(board, brief, table=table, coefficients=coefficients), table, coefficients)
+
+    def test_a_landing_on_the_back_foot_is_a_force_at_its_distance_from_the_mast(self):
+        board = demo("dunlin-39")[0]
+        back = min(row.at.x(board.length, board.mast_x) for row in board.fittings.straps)
+        told = self.proof("dunlin-39", rider=80.0, blocks="pvc80")
+        self.assertAlmostEqual(told.moment, 1.5 * 3 * 80 * 9.80665 * (board.mast_x - back), delta=1.0)
+        self.assertEqual((told.part, told.refused), ("mast", ""))
+        self.assertIn("a landing of 3 times your weight on the back foot, 17 cm from the mast", told.why)
+        harder = replace(HANDBOOK_COEFFICIENTS, landing_load=5.0)
+        ratio = self.proof("dunlin-39", coefficients=harder).moment / self.proof("dunlin-39").moment
+        self.assertAlmostEqual(ratio, 5 / 3, delta=0.01)
+
+    def test_a_weaker_box_gets_no_smaller_load_but_none_at_all(self):
+        weak, strong = self.proof("dunlin-39"), self.proof("dunlin-39", blocks="pvc80")
+        self.assertEqual(weak.moment, strong.moment)
+        self.assertRegex(
+            weak.refused, r"foam alone holds 116 N m at the mast, and the proof would be 530: set it in dense"
+        )
+
+    def close(self, slug):
+        """What is asked of a demo board with both feet over the mast, and the side force of its ride."""
+        board, brief = demo(slug)
+        board = replace(board, fittings=replace(board.fittings, straps=()))
+        middle = geometry(board).solid.x
+        stance = 2 * abs(middle - (board.mast_x or middle)) + (0.0 if board.mast_x else 0.1)
+        brief = replace(brief, rider=replace(brief.rider, stance=stance))
+        return service(evaluate_live(board, brief), HANDBOOK, HANDBOOK_COEFFICIENTS), case_of(slug).side, brief
+
+    def test_a_long_mast_and_deep_fins_are_asked_sideways_by_the_rides_own_side_force(self):
+        asked, side, brief = self.close("eider-148")
+        self.assertEqual(asked.part, "mast, sideways")
+        self.assertAlmostEqual(asked.moment, side * brief.foil.mast_length, delta=0.02 * asked.moment)
+        asked, side, _ = self.close("skua-102")
+        fin = demo("skua-102")[0].fittings.fin_boxes[0].fin
+        self.assertEqual(asked.part, "fin box, sideways")
+        self.assertAlmostEqual(
+            asked.moment, side * HANDBOOK_COEFFICIENTS.fin_centre * fin.span, delta=0.1 * asked.moment
+        )
+
+    def test_boards_without_a_foil_are_asked_between_the_feet(self):
+        board, brief = demo("redshank-139")
+        stood = feet(geometry(board), brief.rider)
+        told = self.proof("redshank-139")
+        wanted = 1.5 * 3 * brief.rider.mass * 9.80665 * (stood.front - stood.back) / 4
+        self.assertEqual((told.part, told.moment), ("deck, at the feet", math.ceil(wanted)))
 
 
 class AsBuilt(unittest.TestCase):

@@ -7,6 +7,7 @@ import pypdf
 import shiboken6
 from PySide6.QtCore import Qt
 from PySide6.QtTest import QTest
+from PySide6.QtWidgets import QLabel
 
 from kelvor.core.costing import WASTE, to_buy, together
 from kelvor.core.making.made import made_boards
@@ -167,7 +168,9 @@ class Proofs(WindowCase):
         session.workshop.tables.keep_construction(construction)
         self.assertNotIn("Prototype", self.card("whole.pdf"))
         plies = (replace(construction.plies[0], on=False), *construction.plies[1:])
-        session.build_with(replace(construction, plies=plies), "a layer off")
+        session.build_with(
+            replace(construction, plies=plies, blocks="pvc80"), "a layer off, the tracks in dense blocks"
+        )
         self.view.boards.serial.setText("26-041")
         self.view.boards.serial.setModified(True)
         self.view.boards.begin_button.click()
@@ -182,11 +185,21 @@ class Proofs(WindowCase):
         self.prove("")
         proved = self.card("proved.pdf")
         self.assertNotIn("Prototype", proved)
-        self.assertIn("Proof load, mast, sideways", proved)
+        self.assertIn("Proof load, mast: ", proved)
         self.prove("5000 N m", held=False)
         self.assertIn("Prototype, not for sale", self.card("broke.pdf"))
         rows = [self.view.boards.entries.item(i, 2).text() for i in range(self.view.boards.entries.rowCount())]
         self.assertTrue(any("gave way" in row for row in rows))
+
+    def test_no_load_is_told_that_foam_alone_would_not_bear(self):
+        self.trigger("build.proof")
+        panel = self.window.dialogs.shown[-1]
+        self.assertEqual(panel.moment.text(), "")
+        told = " ".join(label.text() for label in panel.findChildren(QLabel))
+        self.assertRegex(
+            told, r"None is told: foam alone holds 116 N m at the mast, and the proof would be 530: set it in"
+        )
+        panel.close()
 
     def test_a_moment_that_cannot_be_read_is_said(self):
         _, problem = self.prove("strong")

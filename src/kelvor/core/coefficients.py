@@ -231,6 +231,8 @@ class Coefficients:
         "Lift kept in hand by a well-chosen fin", "Fins", _R, 0.0, 0.6, 0.05, _PRACTICE)] = 0.20
     fin_yaw_weight: Annotated[float, About(
         "Fins against yaw, over a rail of their area", "Turning", _R, 1.0, 8.0, 1.0, _JUDGEMENT)] = 3.0
+    landing_load: Annotated[float, About(
+        "Landing, times the rider's weight on the back foot", "Loads", _R, 2.0, 5.0, 1.0, _JUDGEMENT)] = 3.0
     touch_share: Annotated[float, About(
         "Weight on the bottom in a touch-down", "Landing", _R, 0.02, 1.0, 0.08, _JUDGEMENT)] = 0.20
     air_cushion: Annotated[float, About(

@@ -19,6 +19,7 @@ from kelvor.ui.ordering import Orders
 
 if TYPE_CHECKING:
     from kelvor.core.making.as_built import AsBuilt
+    from kelvor.core.making.proof import Needed
     from kelvor.core.making.sheet import Measure
     from kelvor.core.materials.work import Activity
     from kelvor.core.mill import Mill
@@ -258,13 +259,11 @@ class Making:
         )
         self._keep("proof", proof, f"{made.value.serial}, proof load")
 
-    def proof_needed(self) -> float:
-        """The moment a proof load must reach: once and a half what is computed for the mast in foam alone, or what
-        wrinkling is compared at, for boards without one [N m].
-        """
+    def proof_needed(self) -> Needed:
+        """The moment a proof load must reach, on which part and why; why none is told, where foam would not bear it."""
         from kelvor.core.making.proof import needed
 
-        return needed(self.live(), self._session.brief, self._session.table)
+        return needed(self.live(), self._session.table, self._session.coefficients)
 
     def mill(self) -> Mill:
         """The mill of the workshop."""

@@ -6,24 +6,45 @@ import math
 from collections.abc import Sequence
 
 from kelvor.core.brief import Brief
+from kelvor.core.coefficients import Coefficients
 from kelvor.core.findings import Severity
 from kelvor.core.live import Live
+from kelvor.core.making.service import service
 from kelvor.core.materials.table import MaterialTable
 from kelvor.core.plain_text import one_line
 from kelvor.core.shape.clearance import clearances
 from kelvor.core.shape.construction import Construction
-from kelvor.core.stiffness.stage import BOX, LANDING, WRINKLE, stiffness_stage
+from kelvor.core.stiffness.stage import WRINKLE, stiffness_stage
+from kelvor.core.values import frozen
 
 SHARE = 1.5
-"""A proof load is so many times the computed moment (common practice, no source)."""
+"""A proof load is so many times what is asked in use (common practice, no source)."""
 
 
-def needed(live: Live, brief: Brief, table: MaterialTable) -> float:
-    """The moment a proof load must reach: of the mast in foam alone, or the one wrinkling is compared at [N m]."""
-    stiff = stiffness_stage(live.geometry, live.mass, brief, table)
-    figures = {} if stiff is None else {f.key: f for f in stiff.figures if f.exists}
-    computed = figures[BOX.key].value if BOX.key in figures else LANDING
-    return float(math.ceil(SHARE * computed - 1e-9))  # whole newton metres, as it is told and typed
+@frozen
+class Needed:
+    """The static load that proves a board [N m], on which part, why so much, and why none is told, where foam alone
+    would not bear it.
+    """
+
+    moment: float
+    part: str
+    why: str
+    refused: str = ""
+
+
+def needed(live: Live, table: MaterialTable, coefficients: Coefficients) -> Needed:
+    """The moment a proof load must reach: so many times what is asked in use."""
+    asked = service(live, table, coefficients)
+    moment = float(math.ceil(SHARE * asked.moment - 1e-9))  # whole newton metres, as it is told and typed
+    why = f"{SHARE:g} times {asked.why}"
+    if asked.held < moment:
+        refused = (
+            f"foam alone holds {asked.held:.0f} N m at the {asked.part.split(',')[0]}, and the proof would be "
+            f"{moment:.0f}: set it in dense blocks, or tie it to the deck, before anything is loaded"
+        )
+        return Needed(moment, asked.part, why, refused)
+    return Needed(moment, asked.part, why)
 
 
 def doubts(live: Live, brief: Brief, table: MaterialTable, kept: Sequence[Construction]) -> list[str]:

@@ -147,6 +147,12 @@ class Rigged:
         most: Array = np.maximum(holds[0] / holds[2], 0.0)
         return most
 
+    @property
+    def held_side(self) -> float:
+        """Force across the board that the rider holds against the rig, leant over as far as it goes [N]."""
+        cant = self.model.table.sail_cant if self.gear.rig == "sail" else 0.0
+        return float(self.held(cant, 0.0) * np.cos(cant))
+
     def _holds(self, cant: Array, heel: Array, aside: Array) -> tuple[Array | float, Array | float, Array | float]:
         """Moment that holds a sail [N m], what of it a newton of wind on the body takes [m], and the lever of the force
         across the rig [m].

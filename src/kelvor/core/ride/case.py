@@ -262,10 +262,7 @@ class RideCase:
     def side(self) -> float:
         """Side force the rider holds with the rig leant over as far as it goes [N]."""
         rigged = self.board.rigged
-        if rigged is None:
-            return 0.0
-        cant = self.model.table.sail_cant if rigged.gear.rig == "sail" else 0.0
-        return float(rigged.held(cant, 0.0) * np.cos(cant))
+        return 0.0 if rigged is None else rigged.held_side
 
     @cached_property
     def planing(self) -> Running:

@@ -170,7 +170,7 @@ class ShopPapers:
         lines = sheet_lines(sheet(live.geometry), made, making.tolerances())
         against = doubts(live, session.brief, session.table, session.workshop.tables.kept)
         needed = making.proof_needed()
-        warning = warning_words(against, lines, made.proved(needed), needed, session.system)
+        warning = warning_words(against, lines, made.proved(needed.moment), needed, session.system)
         shas = [e.value.photo for e in made.entries if getattr(e.value, "photo", "") and not e.value.struck]
         photos = [session.workshop.store.records.blob(sha) for sha in shas[-2:]]
         stamp, title = making.stamp(), f"{live.board.name}, {made.value.serial}"

@@ -27,13 +27,13 @@ class ProofPanel(Panel):
         made = session.making.chosen()
         super().__init__(parent, f"Proof load of {made.value.serial}" if made else "Proof load", "Write it down")
         self.session = session
-        self.explain(CAUTION)
-        self.what = self.field(
-            "What was loaded", "mast, sideways" if session.board.fittings.tracks else "deck, at the feet"
-        )
-        self.what.setMaxLength(text_of(Proof, "what").longest)
         needed = session.making.proof_needed()
-        self.moment = self.field("Moment", text(needed, Quantity.MOMENT, session.system))
+        why = f"None is told: {needed.refused}." if needed.refused else f"At least {needed.why}."
+        self.explain(f"{why} {CAUTION}")
+        self.what = self.field("What was loaded", needed.part)
+        self.what.setMaxLength(text_of(Proof, "what").longest)
+        told = "" if needed.refused else text(needed.moment, Quantity.MOMENT, session.system)
+        self.moment = self.field("Moment", told)
         self.held = QComboBox()
         self.held.addItem("It held", True)
         self.held.addItem("It gave way", False)

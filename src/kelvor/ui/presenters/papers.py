@@ -7,6 +7,7 @@ from collections.abc import Sequence
 from kelvor.core.figures import by_key
 from kelvor.core.live import Live
 from kelvor.core.making.made import Made
+from kelvor.core.making.proof import Needed
 from kelvor.core.record import Record
 from kelvor.core.shape.fittings import BOX_SIZES
 from kelvor.core.units import Quantity, System, text
@@ -57,7 +58,7 @@ def card_rows(made: Made, live: Live, lines: Sequence[SheetLine], system: System
 
 
 def warning_words(
-    doubts: Sequence[str], lines: Sequence[SheetLine], proved: Record | None, needed: float, system: System
+    doubts: Sequence[str], lines: Sequence[SheetLine], proved: Record | None, needed: Needed, system: System
 ) -> str:
     """Why a board is not for sale yet, or the load that proved it; nothing where nothing speaks against it.
 
@@ -68,10 +69,12 @@ def warning_words(
         f"{line.measure.words.lower()} is off" for line in lines if line.counts and line.outcome == "fail"
     )
     if found:
-        wanted = text(needed, Quantity.MOMENT, system)
-        how = (
-            f" Prove it by a static load of {wanted} before anyone else rides it." if proved is None and doubts else ""
-        )
+        how = ""
+        if proved is None and doubts and needed.refused:
+            how = f" No proof load is told: {needed.refused}."
+        elif proved is None and doubts:
+            wanted = text(needed.moment, Quantity.MOMENT, system)
+            how = f" Prove it by a static load of {wanted} ({needed.why}) before anyone else rides it."
         return f"{PROTOTYPE}{'; '.join(found)}.{how}"
     if proved is not None and doubts:
         value = proved.value
