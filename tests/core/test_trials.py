@@ -80,9 +80,9 @@ class Planning(unittest.TestCase):
     def test_pairs_for_a_difference_against_a_published_library(self):
         """Pairs for 80 and 90 % by scatter over difference (statsmodels 0.15.0, TTestPower)."""
         for scatter, eighty, ninety in ((0.5, 5, 5), (1.0, 10, 13), (1.5, 20, 26), (2.0, 34, 44), (3.0, 73, 97)):
-            self.assertEqual(pairs_for(1.0, scatter), eighty)
-            self.assertEqual(pairs_for(1.0, scatter, 0.9), ninety)
-        self.assertEqual([pairs_for(0.12, s) for s in (0.1, 0.2, 0.4)], [8, 24, 90])
+            self.assertEqual(pairs_for(1.0, scatter, beside=False), eighty)
+            self.assertEqual(pairs_for(1.0, scatter, 0.9, beside=False), ninety)
+        self.assertEqual([pairs_for(0.12, s, beside=False) for s in (0.1, 0.2, 0.4)], [8, 24, 90])
         self.assertIsNone(pairs_for(0.01, 1.0))
 
     def test_the_least_that_shows_and_its_pairs_agree(self):
@@ -117,6 +117,32 @@ class Answers(unittest.TestCase):
                 for seed in range(1000)
             )
             self.assertAlmostEqual(claims / 1000, 0.05, delta=0.015)
+
+    def test_speeds_typed_to_a_tenth_or_a_half_of_a_knot_claim_no_more(self):
+        for grain, scatter, pairs in ((0.1, 0.05, 4), (0.1, 0.1, 8), (0.5, 0.1, 3), (0.5, 0.3, 4), (0.5, 0.3, 8)):
+            claims = 0
+            for seed in range(1000):
+                runs = simulated(0.0, pairs, scatter * KNOT, seed)
+                typed = [replace(run, value=round(run.value / KNOT / grain) * grain * KNOT) for run in runs]
+                claims += answer(TRIAL, typed).said in ("faster", "slower")
+            self.assertLessEqual(claims / 1000, 0.06, (grain, scatter, pairs))
+
+    def test_runs_that_read_alike_claim_nothing(self):
+        runs = [replace(run, value=20.3 * KNOT) for run in simulated(0.0, 4, 0.2, 1)]
+        found = answer(TRIAL, runs)
+        self.assertEqual((found.said, found.chance), ("alike", 1.0))
+        self.assertIn("All runs read alike", found.notes[0])
+        # a reading of half a knot is off by 0.25: three differences of it are known to 0.5 / √18 kn
+        half = [replace(run, value=(20.5 if run.change == "B" else 20.0) * KNOT) for run in runs[:6]]
+        found = answer(TRIAL, half)
+        self.assertAlmostEqual(found.half / KNOT, 4.302653 * 0.5 / 18**0.5, places=5)
+        self.assertNotIn(found.said, ("faster", "slower"))
+
+    def test_what_is_planned_is_what_is_found_with_wind_and_order_beside(self):
+        for pairs in (6, 8, 12):
+            effect = least_shown(pairs, 0.2)
+            found = sum(answer(TRIAL, simulated(effect, pairs, 0.2, seed)).said == "faster" for seed in range(600))
+            self.assertAlmostEqual(found / 600, 0.80, delta=0.06, msg=pairs)
 
     def test_one_per_cent_is_found_at_the_planned_number_of_pairs(self):
         """0.12 of 12 m/s, pairs that scatter by 0.2: 24 pairs, found in 80 ± 4 of a hundred."""

@@ -365,7 +365,7 @@ class Tests(Water):
         panel = self.plan(pairs="4", margin="0.2")
         told = panel.says.text()
         self.assertRegex(told, r"^4 pairs, about 48 minutes: they find \d\.\d\d kn four times of five")
-        self.assertRegex(told, r"0\.20 kn would take \d+\. Pairs differ by 0\.\d\d kn, by \d+ pairs")
+        self.assertRegex(told, r"0\.20 kn would take \d+\. Pairs differ by 0\.\d\d kn, a usual scatter")
         self.type_into(panel.pairs, "1")
         self.assertIn("1 pairs", panel.says.text())
         self.key(panel.do, Qt.Key.Key_Return)
@@ -425,9 +425,18 @@ class Tests(Water):
         self.assertRegex(self.tests.says.text(), r"^Fin 30 faster by 0\.\d\d")
         self.assertIn("simulated logger", self.tests.why.text())
         self.assertEqual(self.cell(self.tests.runs, 0, 3), "out and back")
+        taken = len(self.tests.test().counted)
+        self.tests.track_button.click()  # once is enough
+        self.assertIn("no track of", self.tests.problem.text())
+        self.assertEqual(len(self.tests.test().counted), taken)
         self.session.undo()
         self.tests.refresh()
         self.assertIn("Run 1 of 6", self.tests.next.text())
+        other = next(one for one in self.log.all() if one.tracks and one.setup.board != self.tests.test().value.board)
+        self.page.choose(other.uid)
+        self.tests.track_button.click()
+        self.assertIn(f"The session of {other.value.day}: it was {other.setup.board}", self.tests.problem.text())
+        self.assertEqual(self.tests.test().counted, [])
 
     def test_the_simulated_logger_sails_a_stated_truth_shown_and_not_shown(self):
         sailed = partial(small_panels.test_plan, seed=7)  # by chance one test in twenty shows what is not there

@@ -16,6 +16,7 @@ from kelvor.core.trials.gathered import Test, gathered
 from kelvor.core.trials.planning import USUAL_SCATTER, changes
 
 if TYPE_CHECKING:
+    from kelvor.core.sessions.log import Logged
     from kelvor.ui.registers import Registers
     from kelvor.ui.session import Session
 
@@ -53,13 +54,42 @@ class Trials:
         total, freedom, speeds = 0.0, 0, []
         for test in self.all():
             if test.value.measure == measure and not test.value.more:
-                scatter, df = scatter_of(test.value, [r.value for r in test.runs])
+                sailed = [r.value for r in test.runs if r.origin != "simulated"]  # what a stand-in sailed says nothing
+                scatter, df = scatter_of(test.value, sailed)
                 total, freedom = total + df * scatter**2, freedom + df
-                speeds += [run.value for run in test.counted]
+                speeds += [run.value for run in sailed if not run.struck]
         if freedom >= 2:
             return (total / freedom) ** 0.5, freedom
         speed = sum(speeds) / len(speeds) if speeds else USUAL_SPEED
         return USUAL_SCATTER * speed * 2**0.5, 0
+
+    def track_for(self, test: Test, chosen: Logged | None) -> tuple[Logged, Record]:
+        """The track a test's runs are cut from, and its session: the chosen one's, else the newest of the test's board
+        and rider that no test has used.
+
+        Raises
+        ------
+        InputError
+            When the chosen session was sailed on another board or by another rider, or there is no such track.
+        """
+        riders = {run.rider.strip().casefold() for run in test.counted if run.rider.strip()}
+        wanted = test.value.board.strip().casefold()
+        used = {run.track for other in self.all() for run in other.counted}
+        here = [chosen] if chosen is not None and chosen.tracks else self._session.logbook.all()
+        for one in here:
+            setup = one.setup
+            if one.value.struck or setup is None:
+                continue
+            board, rider = setup.board.strip(), setup.rider.strip()
+            other = board if board.casefold() != wanted else rider if riders and rider.casefold() not in riders else ""
+            if other and one is chosen:
+                accepts = "Choose one of the test's board and rider under Sessions"
+                raise InputError(f"it was {other}", where=f"The session of {one.value.day}", accepts=accepts)
+            free = [t for t in one.tracks if not t.value.struck and t.value.sha not in used]
+            if not other and free:
+                return one, free[0]
+        accepts = "Add the day's track under Sessions, with the board that was ridden"
+        raise InputError(f"no track of {test.value.board} is in the log that no test has used", accepts=accepts)
 
     # doing
 

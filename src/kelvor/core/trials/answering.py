@@ -10,14 +10,17 @@ import numpy as np
 
 from kelvor.core.recorded.water import Trial, TrialRun
 from kelvor.core.shape.battens import Array
-from kelvor.core.trials.planning import LEVEL, least_shown, pairs_for
+from kelvor.core.trials.planning import LEVEL, WITH_COVARIATES, least_shown, pairs_for
+from kelvor.core.units import KNOT
 from kelvor.core.values import frozen
 
 Said = Literal["faster", "slower", "alike", "not shown", "cannot tell"]
 """Of B against A."""
 LEAST_PAIRS = 3
-WITH_COVARIATES = 6
-"""Wind and order are taken into account from so many pairs on; with fewer, the balance of the order must do."""
+SAME = 1e-9
+"""Speeds are the same within this [m/s]: what is less comes of sums."""
+GRAINS = (1.0, 0.5, 0.25, 0.2, 0.1, 0.05, 0.02, 0.01)
+"""To which speeds are typed [kn], the coarsest first."""
 
 
 @frozen
@@ -127,12 +130,15 @@ def _answered(trial: Trial, pairs: list[tuple[TrialRun, TrialRun]]) -> Answer:
     estimate, error, freedom = _least_squares(design, value)
     if freedom < 1:
         return Answer("cannot tell", pairs=n, why="The runs do not tell the change from what went with it.")
+    grain = grain_of([run.value for run in rows])
+    error = max(error, grain / (6 * n) ** 0.5)
     t95, t90 = float(stdtrit(freedom, 1 - LEVEL / 2)), float(stdtrit(freedom, 1 - LEVEL))
-    chance = float(2 * stdtr(freedom, -abs(estimate) / error)) if error > 0 else 0.0
+    estimate = estimate if abs(estimate) > SAME else 0.0
+    chance = float(2 * stdtr(freedom, -abs(estimate) / error)) if error > 0 else float(estimate == 0)
     half, half90 = t95 * error, t90 * error
     # what pairs would scatter by without what was taken into account
     scatter = error * n**0.5
-    if abs(estimate) > half:
+    if abs(estimate) > half and abs(estimate) >= grain / 2:
         said: Said = "faster" if estimate > 0 else "slower"
     elif abs(estimate) + half90 <= trial.margin:
         said = "alike"
@@ -141,6 +147,10 @@ def _answered(trial: Trial, pairs: list[tuple[TrialRun, TrialRun]]) -> Answer:
     wanted = pairs_for(trial.margin, scatter) if said == "not shown" else None
     more = max(wanted - n, 1) if wanted is not None else None
     notes = _notes(trial, rows, n, beside, said, estimate)
+    if float(np.ptp(value)) < SAME:
+        notes.insert(0, "All runs read alike: no difference is told finer than they are read.")
+    elif grain and error <= grain / (6 * n) ** 0.5:
+        notes.insert(0, f"The runs scatter less than they are read to, {grain / KNOT:g} kn: that doubt is left.")
     return Answer(
         said,
         estimate,
@@ -156,6 +166,18 @@ def _answered(trial: Trial, pairs: list[tuple[TrialRun, TrialRun]]) -> Answer:
         "",
         tuple(notes),
     )
+
+
+def grain_of(speeds: Sequence[float]) -> float:
+    """To how much speeds were typed [m/s]: the coarsest step all of them are whole numbers of; nothing where none is,
+    as with those off a track. A reading is off by up to half of it: its variance is a twelfth of its square, that of
+    the mean of n differences of two a (6 n)th.
+    """
+    knots = np.asarray(speeds) / KNOT
+    for grain in GRAINS:
+        if np.abs(knots / grain - np.round(knots / grain)).max() < 1e-6 / grain:
+            return grain * KNOT
+    return 0.0
 
 
 def _covariates(rows: list[TrialRun], n: int) -> tuple[list[Array], list[str]]:

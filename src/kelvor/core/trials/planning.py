@@ -13,28 +13,36 @@ LEVEL, POWER = 0.05, 0.8
 """A difference is claimed wrongly once in twenty tests where there is none; one that is planned for is found in four of
 five (common practice).
 """
+WITH_COVARIATES = 6
+"""Wind and order are taken into account from so many pairs on; with fewer, the balance of the order must do."""
+COVARIATES = 2
+"""What is estimated beside the pairs then, of which each costs a degree of freedom."""
 USUAL_SCATTER = 0.015
 """Share of the speed two runs of one board differ by, until the log knows better (common practice, no source)."""
 
 
-def power_of(pairs: int, effect: float, level: float = LEVEL) -> float:
-    """Chance that a paired t test of so many pairs finds a difference of `effect` times the scatter of its pairs.
+def power_of(pairs: int, effect: float, level: float = LEVEL, *, beside: bool = True) -> float:
+    """Chance that a paired t test of so many pairs finds a difference of `effect` times the scatter of its pairs, with
+    wind and order taken into account `beside` them where there are enough.
 
     References
     ----------
-    The noncentral t distribution with n − 1 degrees of freedom and noncentrality √n · effect.
+    The noncentral t distribution with n − 1 degrees of freedom, less those that order and wind cost where they are
+    taken into account, and noncentrality √n · effect.
     """
     from scipy.special import nctdtr, stdtrit  # not before a test is planned
 
     if pairs < 2:
         return 0.0
-    df, away = pairs - 1, abs(effect) * pairs**0.5
+    more = beside and pairs >= WITH_COVARIATES
+    # a wind that differs by chance within pairs takes a pair's worth of them along
+    df, away = pairs - 1 - COVARIATES * more, abs(effect) * (pairs - more) ** 0.5
     limit = float(stdtrit(df, 1 - level / 2))
     missed = float(nctdtr(df, away, limit) - nctdtr(df, away, -limit))
     return 1.0 if isnan(missed) else 1 - missed  # SciPy gives none where the difference is many times the scatter
 
 
-def pairs_for(difference: float, scatter: float, power: float = POWER) -> int | None:
+def pairs_for(difference: float, scatter: float, power: float = POWER, *, beside: bool = True) -> int | None:
     """Pairs that find a difference where the differences of pairs scatter by so much (the same unit); None where no one
     would sail as many.
     """
@@ -43,11 +51,15 @@ def pairs_for(difference: float, scatter: float, power: float = POWER) -> int | 
     if scatter <= 0:
         return 2
     low, high = 2, MOST_PAIRS
-    if power_of(high, difference / scatter) < power:
+    if power_of(high, difference / scatter, beside=beside) < power:
         return None
+    for few in range(2, WITH_COVARIATES):
+        if power_of(few, difference / scatter, beside=beside) >= power:
+            return few
+    low = WITH_COVARIATES
     while low < high:
         middle = (low + high) // 2
-        if power_of(middle, difference / scatter) >= power:
+        if power_of(middle, difference / scatter, beside=beside) >= power:
             high = middle
         else:
             low = middle + 1

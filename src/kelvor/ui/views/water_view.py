@@ -62,7 +62,8 @@ class WaterView(QWidget):
         self.trials = Trials(session)
         self._awaited: tuple[str, str] | None = None
         self.tabs = QTabWidget()
-        self.sessions, self.tests = SessionsPage(session), TestsPage(session, self.trials)
+        self.sessions = SessionsPage(session)
+        self.tests = TestsPage(session, self.trials, self.sessions.one)
         self.gear, self.ours = GearPage(session), OursPage(session)
         self.history = HistoryPage(session, self.trials)
         for page, words in (

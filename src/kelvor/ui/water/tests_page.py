@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from datetime import UTC, datetime
 
 from PySide6.QtCore import Qt, QTimer, Signal
@@ -11,6 +12,7 @@ from PySide6.QtWidgets import QCheckBox, QHBoxLayout, QLabel, QPushButton, QTabl
 from kelvor.core.errors import InputError, KelvorError
 from kelvor.core.limits import limit_of, within
 from kelvor.core.recorded.water import TrialRun
+from kelvor.core.sessions.log import Logged
 from kelvor.core.trials.from_track import legs
 from kelvor.core.trials.gathered import Test
 from kelvor.core.units import KNOT
@@ -37,9 +39,10 @@ class TestsPage(QWidget):
     logger_asked = Signal(object)
     """The simulated logger is to sail what is left of a test."""
 
-    def __init__(self, session: Session, trials: Trials) -> None:
+    def __init__(self, session: Session, trials: Trials, chosen: Callable[[], Logged | None]) -> None:
+        """`chosen` tells the session that is shown under Sessions, where somebody chose one."""
         super().__init__()
-        self.session, self.trials = session, trials
+        self.session, self.trials, self._session = session, trials, chosen
         self._uid = ""
         row = QHBoxLayout(self)
         row.setContentsMargins(0, 6, 0, 0)
@@ -245,15 +248,16 @@ class TestsPage(QWidget):
         self.refresh()
 
     def take_track(self) -> None:
-        """Take the runs of the newest session's track that is read, from where the test stands."""
+        """Take the runs of the chosen session's track, or the newest of this board, from where the test stands."""
         test, logbook = self.test(), self.session.logbook
-        found = next(
-            ((one, t) for one in logbook.all() for t in one.tracks if not t.value.struck and not one.value.struck), None
-        )
-        if test is None or found is None:
-            self.problem.setText("No track is in the log: add one under Sessions first.")
+        if test is None:
+            self.problem.setText("Plan a test first.")
             return
-        one, track = found
+        try:
+            one, track = self.trials.track_for(test, self._session())
+        except InputError as error:
+            self.problem.setText(str(error))
+            return
         read = logbook.look_at(track)
         if read is None:
             self.problem.setText("The track is being read: once more in a moment.")
