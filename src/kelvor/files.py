@@ -4,9 +4,14 @@ from __future__ import annotations
 
 import contextlib
 import errno
+import hashlib
 import os
+import re
+import socket
 import stat
+import time
 from collections.abc import Iterator
+from functools import cache
 from pathlib import Path
 
 from kelvor.core.errors import InputError
@@ -17,6 +22,9 @@ APPLICATION_ID = 0x4B4C5652
 """Marks our workshops among all SQLite files."""
 SQLITE_HEADER = b"SQLite format 3\x00"
 _TEMPORARY = ".kelvor-"
+_LEFT = re.compile(r"\.kelvor-(?P<host>[0-9a-f]{8})-(?P<process>\d{1,10})-[0-9a-f]{8}(\.[^/]{0,11})?")
+OLD = 3600.0
+"""What is half written and younger is left alone [s]."""
 
 
 class AlreadyThere(InputError):
@@ -43,8 +51,29 @@ def read_text(path: Path) -> str:
         raise InputError(reason(error), where=where) from None
 
 
-def regular(path: Path) -> None:
-    """Refuses what is missing, no regular file, or larger than any document; raises InputError."""
+def read_bytes(path: Path, largest: int, what: str) -> bytes:
+    """A file whole; `what` its kind is called in several, such as “tracks”.
+
+    Raises
+    ------
+    InputError
+        When it is missing, no regular file, larger than `largest` bytes, or cannot be read.
+    """
+    regular(path, largest, what)
+    try:
+        with open(path, "rb") as file:
+            found = file.read(largest + 1)
+    except OSError as error:
+        raise InputError(reason(error), where=str(path)) from None
+    if len(found) > largest:  # it grew meanwhile
+        raise InputError("it is being written to", where=str(path), accepts="Try again once it is whole")
+    return found
+
+
+def regular(path: Path, largest: int = LARGEST_DOCUMENT, what: str = "documents") -> None:
+    """Refuses what is missing, no regular file, or larger than `largest` bytes, the limit of `what`; raises
+    InputError.
+    """
     where = str(path)
     try:
         found = path.stat()
@@ -54,11 +83,11 @@ def regular(path: Path) -> None:
         raise InputError("this is a folder", where=where, accepts="Give a file")
     if not stat.S_ISREG(found.st_mode):
         raise InputError("this is no regular file", where=where, accepts="Give a file on a disk")
-    if found.st_size > LARGEST_DOCUMENT:
+    if found.st_size > largest:
         raise InputError(
             f"the file has {found.st_size / 1e6:.0f} MB",
             where=where,
-            accepts=f"Documents up to {LARGEST_DOCUMENT / 1e6:.0f} MB are read",
+            accepts=f"{what.capitalize()} of up to {largest / 1e6:.0f} MB are read",
         )
 
 
@@ -89,6 +118,18 @@ def is_workshop(path: Path) -> bool:
         return path.suffix == ".kelvor"
     marked = header[:16] == SQLITE_HEADER and int.from_bytes(header[68:72], "big") == APPLICATION_ID
     return marked or (path.suffix == ".kelvor" and bool(header))
+
+
+def is_database(path: Path) -> bool:
+    """Whether a file is an SQLite database, or the journal of one that lies beside it: no file to be written over."""
+    for ending in ("-journal", "-wal", "-shm"):
+        if path.name.endswith(ending) and path.with_name(path.name.removesuffix(ending)).exists():
+            return True
+    try:
+        with open(path, "rb") as file:
+            return file.read(16) == SQLITE_HEADER
+    except OSError:
+        return False
 
 
 def same_file(path: Path, other: Path) -> bool:
@@ -123,6 +164,8 @@ def may_write(path: Path, *, over: bool = False) -> Path:
         raise InputError("this is no regular file, and is left as it is", where=where, accepts="Give another name")
     if is_workshop(target):
         raise InputError("this is a workshop, and is left as it is", where=where, accepts="Give another name")
+    if is_database(target):
+        raise InputError("this is a database of a program, and is left as it is", where=where, accepts="Another name")
     if not over:
         raise AlreadyThere(
             "a file of this name is there already",
@@ -133,10 +176,10 @@ def may_write(path: Path, *, over: bool = False) -> Path:
 
 
 @contextlib.contextmanager
-def written_whole(path: Path, *, over: bool = False) -> Iterator[Path]:
+def written_whole(path: Path, *, over: bool = False, like: Path | None = None) -> Iterator[Path]:
     """A temporary path beside `path` that takes its place when the block ends well, and vanishes when it does not.
 
-    A file that is replaced keeps its permissions; a link keeps leading where it led.
+    A file that is replaced keeps its permissions, a new one takes those of `like`; a link keeps leading where it led.
 
     Raises
     ------
@@ -146,7 +189,7 @@ def written_whole(path: Path, *, over: bool = False) -> Iterator[Path]:
     """
     target = may_write(path, over=over)
     swept(target.parent)
-    temporary = target.parent / f"{_TEMPORARY}{os.getpid()}-{os.urandom(4).hex()}{target.suffix[:12]}"
+    temporary = target.parent / f"{_TEMPORARY}{_host()}-{os.getpid()}-{os.urandom(4).hex()}{target.suffix[:12]}"
     try:
         os.close(os.open(temporary, os.O_CREAT | os.O_EXCL | os.O_WRONLY, 0o600))
     except OSError as error:
@@ -155,7 +198,7 @@ def written_whole(path: Path, *, over: bool = False) -> Iterator[Path]:
         yield temporary
         with open(temporary, "rb+") as file:
             os.fsync(file.fileno())
-        os.chmod(temporary, _mode(target))
+        os.chmod(temporary, _mode(target if like is None else like))
         if over:
             may_write(target, over=True)  # it may have become something else meanwhile
             os.replace(temporary, target)
@@ -190,16 +233,27 @@ def _linked(temporary: Path, target: Path, path: Path) -> None:
 
 
 def swept(folder: Path) -> int:
-    """Take away what killed processes of ours left half written in a folder; how many files that were."""
+    """Take away what killed processes of ours, of this machine, left half written in a folder an hour ago or earlier;
+    how many files that were.
+    """
     gone = 0
     with contextlib.suppress(OSError):
         for entry in folder.glob(f"{_TEMPORARY}*"):
-            owner = entry.name.removeprefix(_TEMPORARY).split("-", 1)[0]
-            if owner.isdigit() and not _alive(int(owner)) and entry.is_file() and not entry.is_symlink():
-                with contextlib.suppress(OSError):
+            made = _LEFT.fullmatch(entry.name)
+            if made is None or made["host"] != _host() or _alive(int(made["process"])):
+                continue
+            with contextlib.suppress(OSError):
+                found = entry.lstat()
+                if stat.S_ISREG(found.st_mode) and time.time() - found.st_mtime > OLD:
                     entry.unlink()
                     gone += 1
     return gone
+
+
+@cache
+def _host() -> str:
+    """The machine, in eight letters: another one's processes are not ours to judge."""
+    return hashlib.sha256(socket.gethostname().encode()).hexdigest()[:8]
 
 
 def _alive(process: int) -> bool:

@@ -3,18 +3,22 @@ bytes twice.
 """
 
 import contextlib
+import csv
 import io
 import json
 import math
 import os
 import random
 import shutil
+import sqlite3
 import stat
 import subprocess
 import sys
 import tempfile
 import time
 import unittest
+from contextlib import closing
+from dataclasses import replace
 from pathlib import Path
 from unittest import mock
 
@@ -30,12 +34,18 @@ from kelvor.core.materials.table import HANDBOOK
 from kelvor.demo.boards import demo_boards
 from kelvor.devices import rocker_gauge
 from kelvor.exchange import limited
+from kelvor.exchange.dated import dated_copy
 from kelvor.exchange.documents import board_text
 from kelvor.exchange.export import export
 from kelvor.exchange.outlines import MOST_CURVES, joined, read_outline
 from kelvor.exchange.readings import read_offsets, readings_of_text, readings_text
+from kelvor.exchange.scans import read_points
 from kelvor.exchange.sheets import write_sheet_of
+from kelvor.exchange.tables import plain_cell
+from kelvor.workshop.rescue import rescue
+from kelvor.workshop.safety import keep_safe
 from kelvor.workshop.store import Store
+from tests.support import plain_board
 
 SVG = '<svg xmlns="http://www.w3.org/2000/svg" xmlns:xlink="http://www.w3.org/1999/xlink"'
 
@@ -303,12 +313,77 @@ class WritingOver(Folder):
     def test_what_killed_processes_left_is_swept_and_what_lives_is_not(self):
         ended = subprocess.Popen([sys.executable, "-c", ""])
         ended.wait()
-        dead, alive = self.folder / f".kelvor-{ended.pid}-ab.stl", self.folder / f".kelvor-{os.getpid()}-ab.stl"
-        foreign = self.folder / ".kelvor-notes"
-        for path in (dead, alive, foreign):
+        host = files._host()
+
+        def left(host, process, age, ending="0123abcd.stl"):
+            path = self.folder / f".kelvor-{host}-{process}-{ending}"
             path.write_text("half")
+            os.utime(path, (time.time() - age,) * 2)
+            return path
+
+        dead = left(host, ended.pid, 3700)
+        kept = [
+            left(host, ended.pid, 60, "0123abce.stl"), left(host, os.getpid(), 3700), left("00000000", ended.pid, 3700),
+            left(host, ended.pid, 3700, "notes.txt"),
+        ]  # fmt: skip
+        notes = self.folder / ".kelvor-2024-notes.txt"
+        notes.write_text("mine")
+        os.utime(notes, (0, 0))
         self.assertEqual(files.swept(self.folder), 1)
-        self.assertEqual((dead.exists(), alive.exists(), foreign.exists()), (False, True, True))
+        self.assertFalse(dead.exists())
+        self.assertTrue(all(path.exists() for path in (*kept, notes)))
+
+    def test_another_programs_database_and_a_hot_journal_are_left_as_they_are(self):
+        other, journal = self.folder / "notes.db", self.folder / "shop.kelvor-journal"
+        with closing(sqlite3.connect(other)) as db:
+            db.execute("CREATE TABLE t (x)")
+        (self.folder / "shop.kelvor").write_bytes(b"x")
+        journal.write_bytes(b"half a step")
+        for path in (other, journal):
+            before = path.read_bytes()
+            with self.assertRaises(InputError) as caught:
+                export(self.board, "stl", path, over=True)
+            self.assertIn("left as it is", str(caught.exception))
+            self.assertEqual(path.read_bytes(), before)
+
+    def test_only_regular_files_of_a_fitting_size_are_read(self):
+        os.mkfifo(self.folder / "pipe")
+        for path, words in (
+            (Path("/dev/zero"), "no regular file"), (self.folder / "pipe", "no regular file"),
+            (self.folder, "this is a folder"), (self.folder / "none", "no such file"),
+        ):  # fmt: skip
+            with self.assertRaises(InputError) as caught:
+                files.read_bytes(path, 1000, "photos")
+            self.assertIn(words, str(caught.exception))
+            self.assertIn(str(path), str(caught.exception))
+        large = self.folder / "large.jpg"
+        large.write_bytes(bytes(2_000_000))
+        with self.assertRaises(InputError) as caught:
+            files.read_bytes(large, 1_000_000, "photos")
+        self.assertIn("the file has 2 MB. Photos of up to 1 MB are read", str(caught.exception))
+
+    def test_an_obj_that_names_a_pipe_is_read_without_it(self):
+        os.mkfifo(self.folder / "pipe.mtl")
+        scan = self.folder / "scan.obj"
+        scan.write_text("mtllib pipe.mtl\nusemtl a\nv 0 0 0\nv 1 0 0\nv 0 1 0\nv 0 0 1\nf 1 2 3\nf 1 2 4\n")
+        self.assertGreater(len(read_points(scan)), 3)
+
+    def test_a_real_scan_of_fifty_megabytes_is_read(self):
+        scan = self.folder / "scan.xyz"
+        scan.write_bytes(b"0.10000 0.20000 0.30000\n" * (50_000_000 // 24))
+        self.assertGreater(len(read_points(scan)), 2_000_000)
+
+    def test_cells_that_begin_like_a_formula_are_text(self):
+        for words, kept in (
+            ("=1+1", "'=1+1"), ("+SUM(A1)", "'+SUM(A1)"), ("-2+3", "'-2+3"), ("@x", "'@x"), ("\tx", "'\tx"),
+            ("-0.4", "-0.4"), ("+0,4", "+0,4"), ("Dunlin", "Dunlin"), ("", ""),
+        ):  # fmt: skip
+            self.assertEqual(plain_cell(words), kept)
+        path = self.folder / "offsets.csv"
+        export(replace(self.board, name="=cmd()"), "csv", path)
+        cells = [cell for row in csv.reader(path.open(encoding="utf-8")) for cell in row]
+        self.assertFalse([cell for cell in cells if cell.startswith(("=", "+", "@"))])
+        self.assertTrue(any("=cmd()" in cell for cell in cells))
 
     def test_the_same_board_gives_the_same_bytes(self):
         for kind in ("stl", "3mf", "obj", "dxf", "svg", "pdf", "csv", "json"):
@@ -336,6 +411,69 @@ class WritingOver(Folder):
         printed = self.kelvor("read", "board", self.document)[1]
         self.assertEqual(json.loads("\n".join(printed)), json.loads(board_text(self.board)))
         self.assertEqual(self.kelvor("read", "offsets", self.document)[0], 2)
+
+
+class Dated(unittest.TestCase):
+    """Dated copies: each workshop's own, private as it is, over nothing that is somebody else's."""
+
+    def setUp(self):
+        self.folder = Path(tempfile.mkdtemp())
+        self.addCleanup(shutil.rmtree, self.folder, ignore_errors=True)
+        self.copies = self.folder / "copies"
+        self.copies.mkdir()
+
+    def shop(self, where, name):
+        (self.folder / where).mkdir()
+        store = Store.create(self.folder / where / "shop.kelvor")
+        self.addCleanup(store.close)
+        store.add_board(plain_board(name=name), Brief(), "Began")
+        os.chmod(store.path, 0o600)
+        return store
+
+    def names(self, path):
+        with closing(Store.open(path)) as shop:
+            return [entry.name for entry in shop.boards()]
+
+    def test_two_workshops_of_one_name_keep_a_copy_each_and_the_earlier_one(self):
+        one, other = self.shop("a", "One"), self.shop("b", "Other")
+        first, second = dated_copy(one, self.copies), dated_copy(other, self.copies)
+        self.assertEqual((self.names(first), self.names(second)), (["One"], ["Other"]))
+        one.add_board(plain_board(name="Two"), Brief(), "Began")
+        again = dated_copy(one, self.copies, pages=True)
+        self.assertEqual(again, first)
+        self.assertEqual(self.names(first), ["Two", "One"])
+        [earlier] = self.copies.glob("* earlier.kelvor")
+        self.assertEqual(self.names(earlier), ["One"])
+        for path in (first, earlier, *self.copies.glob("*/*.txt")):
+            self.assertEqual(path.stat().st_mode & 0o777, 0o600, path.name)
+        self.assertEqual(next(self.copies.glob("*/")).stat().st_mode & 0o777, 0o700)
+
+    def test_what_is_no_copy_of_it_is_left_as_it_is(self):
+        store = self.shop("a", "One")
+        copy = dated_copy(store, self.copies)
+        mine = copy.with_suffix(".new")
+        mine.write_text("mine")
+        for make in (lambda: copy.write_text("a letter"), lambda: copy.symlink_to(self.folder / "elsewhere")):
+            copy.unlink()
+            make()
+            with self.assertRaises(InputError) as caught:
+                dated_copy(store, self.copies)
+            self.assertIn("is left as it is", str(caught.exception))
+        copy.unlink()
+        pages = self.copies / copy.stem
+        (self.folder / "elsewhere").mkdir()
+        pages.symlink_to(self.folder / "elsewhere")
+        with self.assertRaises(InputError):
+            dated_copy(store, self.copies, pages=True)
+        self.assertEqual(list((self.folder / "elsewhere").iterdir()), [])
+        self.assertEqual(mine.read_text(), "mine")
+
+    def test_safety_and_repaired_copies_are_as_private_as_the_workshop(self):
+        store = self.shop("a", "One")
+        safe = keep_safe(self.folder / "safety", store)
+        new = self.folder / "new.kelvor"
+        rescue(store.path, new)
+        self.assertEqual([path.stat().st_mode & 0o777 for path in (safe, new, safe.parent)], [0o600, 0o600, 0o700])
 
 
 class OurOwnCode(Folder):

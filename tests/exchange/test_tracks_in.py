@@ -21,7 +21,7 @@ from kelvor.core.recorded.water import Columns
 from kelvor.core.units import KNOT
 from kelvor.devices import gps_logger
 from kelvor.exchange import tracks
-from kelvor.exchange.tracks import ColumnsUnknown, heads_to_ask, read_track
+from kelvor.exchange.tracks import ColumnsUnknown, heads_to_ask, read_line, read_track
 
 PLAN = {
     "begun": "2026-10-14T11:00:00Z",
@@ -159,14 +159,40 @@ class Read(unittest.TestCase):
             (bytes(flipped), "a.fit", "check sum is wrong"), (truth[:600], "a.fit", "cut short"),
             (xml[: len(xml) // 2], "a.gpx", "cut short or no XML"), (bomb, "a.gpx", "declares entities"),
             (b"<gpx></gpx>", "a.gpx", "holds no fixes"), (b"time,lat,lon\n", "a.csv", "no rows"),
-            (b"time,lat,lon\n" + b"x,1,2\n" * 40, "a.csv", "a time cannot be read"),
-            (b"time,lat,lon\n" + b"1790000000,north,2\n" * 40, "a.csv", "a number cannot be read"),
+            (b"time,lat,lon\n" + b"1790000000,1,2\n" * 3 + b"x,1,2\n", "a.csv", "time 4, “x”, cannot be read"),
+            (b"time,lat,lon\n1790000000,1,2\nshort\n1790000000,north,2\n", "a.csv", "line 4, column 2: “north”"),
+            (b"time,lat,lon\n" + b"now,1,2\n" * 3, "a.csv", "time 1, “now”, cannot be read"),
+            (b"time,lat,lon\n" + b"0001-01-01T00:00:00Z,1,2\n" * 3, "a.csv", "the time of fix 1 lies in no year"),
+            (b"time,lat,lon\n" + b"9999-12-31T23:59:59+01:00,1,2\n" * 3, "a.csv", "in no year of a watch"),
+            (b"time,lat,lon\n" + b"0000-12-31T23:59:59-01:00,1,2\n" * 3, "a.csv", "a.csv"),
+            (b"<?xml version='1.0' encoding='x-none'?><gpx/>", "a.gpx", "no XML"),
             (b"\x0e\x20" + struct.pack("<HI4s", 2132, 9, b".FIT") + b"\0" * 20, "a.fit", "a.fit"),
         ):  # fmt: skip
             with self.subTest(words), self.assertRaises(InputError) as caught:
                 read_track(data, name)
             self.assertIn(words, str(caught.exception))
             self.assertIn(name, str(caught.exception))
+
+    def test_comments_in_a_watchs_words_are_passed_over(self):
+        creator = b"<Creator><!-- hand made --><Name>Watch</Name></Creator>"
+        point = b"<Trackpoint><Time>2026-10-14T11:00:%02dZ</Time><Position><LatitudeDegrees>54</LatitudeDegrees>"
+        point += b"<LongitudeDegrees>11</LongitudeDegrees></Position></Trackpoint>"
+        body = b"".join(point % i for i in range(20))
+        data = b"<T xmlns='x'><!-- a -->" + body + creator + b"</T>"
+        self.assertEqual(read_track(data, "a.tcx").device, "Watch")
+
+    def test_lines_of_hostile_documents_are_refused_in_a_line(self):
+        for data, words in (
+            (b"[" * 100_000, "nested too deeply"), (b'{"a":' * 100_000, "nested too deeply"),
+            (b'{"coordinates": [[1e999, 2], [3, 4]]}', "it holds"),
+            (b'{"coordinates": [[%s, 2], [3, 4]]}' % (b"9" * 400), "it holds"),
+            (b"[1, 2]", "it holds 0 places"), (b"[nonsense", "it is no GeoJSON"),
+            (b"<?xml version='1.0' encoding='x-none'?><gpx/>", "it is no GPX or GeoJSON"),
+        ):  # fmt: skip
+            with self.subTest(words), self.assertRaises(InputError) as caught:
+                read_line(data, "shore.json")
+            self.assertIn(words, str(caught.exception))
+            self.assertLess(len(str(caught.exception)), 300)
 
     def test_a_file_that_is_too_large_is_refused_with_the_limit(self):
         with mock.patch.object(tracks, "MOST_BYTES", 1 << 20), self.assertRaisesRegex(InputError, "up to 1 MB"):

@@ -277,7 +277,7 @@ class Copies(WindowCase):
         self.session.versions.set_reason(self.session.current, "the last words of the day")
         self.window.close()
         [copy] = folder.glob("demo *.kelvor")
-        self.assertRegex(copy.name, r"^demo \d{4}-\d\d-\d\d\.kelvor$")
+        self.assertRegex(copy.name, r"^demo [0-9a-f]{6} \d{4}-\d\d-\d\d\.kelvor$")
         with closing(Store.open(copy)) as shop:
             self.assertIn("the last words of the day", [s.reason for s in shop.steps(self.session.board_id).values()])
         page = next(folder.glob("demo */Sandpiper 46*.txt")).read_text(encoding="utf-8")

@@ -16,6 +16,7 @@ from kelvor.core.shape.sections import Sections
 from kelvor.core.stamp import Stamp
 from kelvor.core.values import frozen
 from kelvor.exchange.dxf import STAMP_LAYER, new_drawing
+from kelvor.exchange.tables import plain_cell
 
 MM = 1000.0
 
@@ -198,4 +199,4 @@ def write_csv(shape: Sections, path: Path, stamp: Stamp) -> None:
         writer = csv.writer(file)
         writer.writerow([*(f"{name}_mm" for name in OFFSETS), "stamp"])
         for i, row in enumerate(zip(*columns, strict=True)):
-            writer.writerow([*(f"{float(value) * MM:.3f}" for value in row), "" if i else stamp.words])
+            writer.writerow([*(f"{float(value) * MM:.3f}" for value in row), "" if i else plain_cell(stamp.words)])

@@ -4,6 +4,7 @@ written in.
 
 from __future__ import annotations
 
+import io
 from pathlib import Path
 from typing import Any
 
@@ -39,12 +40,8 @@ def read_points(path: Path) -> Array:
             where=path.name,
             accepts="STL, PLY, OBJ, or lines of x y z (XYZ, CSV)",
         )
-    regular(path)
+    regular(path, LARGEST, "scans")
     try:
-        if path.stat().st_size > LARGEST:
-            raise InputError(
-                "it is larger than 600 MB", where=path.name, accepts="Thin it out in the scanner's program"
-            )
         points = _mesh(path) if kind in MESHES else _cloud(path)
     except OSError as error:
         raise InputError(reason(error), where=path.name) from None
@@ -59,7 +56,10 @@ def _mesh(path: Path) -> Array:
     import trimesh
 
     try:
-        found: Any = trimesh.load(path, process=False)
+        # its bytes alone, so that no name in it leads to another file
+        kind, data = path.suffix.lower().lstrip("."), io.BytesIO(path.read_bytes())
+        more = {"skip_materials": True} if kind == "obj" else {}
+        found: Any = trimesh.load(data, file_type=kind, process=False, **more)
     except Exception as error:  # whatever a broken file makes of its reader
         raise InputError(
             f"it cannot be read ({type(error).__name__})", where=path.name, accepts="Save it anew"

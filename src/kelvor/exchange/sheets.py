@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import csv
 from pathlib import Path
 
 from kelvor.core.brief import Brief
@@ -15,6 +14,7 @@ from kelvor.core.shape.board import Board
 from kelvor.core.stamp import code_of
 from kelvor.exchange.dxf import new_drawing
 from kelvor.exchange.paper import Paper
+from kelvor.exchange.tables import write_table
 from kelvor.files import written_whole
 
 MM = 1000.0
@@ -80,21 +80,14 @@ CUT_HEADS = ("layer", "cloth", "zone", "pieces", "length m", "greatest width m",
 
 
 def _csv(live: Live, found: Sheet, path: Path) -> None:
-    with open(path, "w", newline="", encoding="utf-8") as file:
-        writer = csv.writer(file)
-        writer.writerow(("stamp", code_of(live.board)))
-        writer.writerow(
-            ("board", live.board.name, "construction", live.board.construction.name if live.board.construction else "")
-        )
-        writer.writerow(CUT_HEADS)
-        writer.writerows(_cut_rows(found))
-        writer.writerow(())
-        writer.writerow(("step", "resin g", "pots", "pot life min"))
-        writer.writerows((b.step, f"{b.resin * 1000:.0f}", b.pots, f"{b.minutes:.0f}") for b in found.batches)
-        writer.writerow(())
-        writer.writerow(("part", "g"))
-        writer.writerows((name, f"{part.mass * 1000:.1f}") for name, part in live.mass.parts)
-        writer.writerow(("all", f"{live.mass.total.mass * 1000:.1f}"))
+    built = live.board.construction.name if live.board.construction else ""
+    rows: list[tuple[str, ...]] = [
+        ("stamp", code_of(live.board)), ("board", live.board.name, "construction", built), CUT_HEADS,
+        *_cut_rows(found), (), ("step", "resin g", "pots", "pot life min"),
+    ]  # fmt: skip
+    rows += [(b.step, f"{b.resin * 1000:.0f}", str(b.pots), f"{b.minutes:.0f}") for b in found.batches]
+    rows += [(), ("part", "g"), *((name, f"{part.mass * 1000:.1f}") for name, part in live.mass.parts)]
+    write_table([*rows, ("all", f"{live.mass.total.mass * 1000:.1f}")], path)
 
 
 def _dxf(live: Live, found: Sheet, path: Path) -> None:

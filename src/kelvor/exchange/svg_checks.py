@@ -94,7 +94,7 @@ def _tree(text: str, where: str) -> ElementTree.Element:
         data = text.encode("utf-8")
         parser.Parse(data, True)
         return ElementTree.fromstring(data)
-    except (expat.ExpatError, ElementTree.ParseError) as error:
+    except (expat.ExpatError, ElementTree.ParseError, LookupError) as error:
         raise InputError(
             f"this is no SVG ({one_line(str(error), 80)})", where=where, accepts="Save it as plain SVG"
         ) from None

@@ -5,6 +5,7 @@ from __future__ import annotations
 import csv
 import io
 import json
+import struct
 from collections.abc import Callable, Sequence
 from typing import Any
 
@@ -21,6 +22,8 @@ from kelvor.core.units import KNOT
 MOST_BYTES = 200 * 1024 * 1024
 """No file is larger."""
 ENDINGS = (".gpx", ".fit", ".tcx", ".csv")
+YEARS = (1980, 2100)
+"""From the first satellites to beyond any watch: other years are a clock that was never set."""
 MOST_CORNERS = 5000
 """Of a line on the map."""
 SEMICIRCLE = np.pi / 2**31
@@ -77,6 +80,11 @@ def read_track(
         raise InputError("it is of no kind that is read", where=name, accepts="GPX, FIT, TCX or CSV")
     if not len(found.seconds):
         raise InputError("it holds no fixes", where=name, accepts="A track with places and times")
+    low, high = (float(np.datetime64(f"{year}-01-01", "s").astype(np.int64)) for year in YEARS)
+    out = np.flatnonzero(~((found.seconds >= low) & (found.seconds < high)))
+    if len(out):
+        accepts = f"Years {YEARS[0]} to {YEARS[1] - 1}: set the watch's clock and save the file anew"
+        raise InputError(f"the time of fix {out[0] + 1} lies in no year of a watch", where=name, accepts=accepts)
     return found
 
 
@@ -116,11 +124,25 @@ def _made(
 def _seconds(stamps: Sequence[str], name: str) -> Array:
     """ISO times as seconds since 1970, UTC."""
     cut = [_in_utc(stamp) for stamp in stamps]
+    wrong = next((i for i, stamp in enumerate(cut) if not stamp[:4].isdigit()), None)
+    if wrong is not None:
+        said = f"time {wrong + 1}, “{one_line(stamps[wrong], 40)}”, cannot be read"
+        raise InputError(said, where=name, accepts="2026-10-14T13:02:11Z")
     try:
         found: Array = np.array(cut, dtype="datetime64[ms]").astype(np.int64) / 1000.0
-    except ValueError as error:
-        raise InputError(f"a time cannot be read: {error}", where=name, accepts="2026-10-14T13:02:11Z") from None
+    except (ValueError, OverflowError):
+        wrong = next(i for i, stamp in enumerate(cut) if not _is_time(stamp))
+        said = f"time {wrong + 1}, “{one_line(stamps[wrong], 40)}”, cannot be read"
+        raise InputError(said, where=name, accepts="2026-10-14T13:02:11Z") from None
     return found
+
+
+def _is_time(stamp: str) -> bool:
+    try:
+        np.datetime64(stamp, "ms")
+    except (ValueError, OverflowError):
+        return False
+    return True
 
 
 def _in_utc(stamp: str) -> str:
@@ -133,7 +155,7 @@ def _in_utc(stamp: str) -> str:
 
         try:
             return datetime.fromisoformat(stamp).astimezone(UTC).replace(tzinfo=None).isoformat()
-        except ValueError:
+        except (ValueError, OverflowError):
             return stamp
     return stamp
 
@@ -163,7 +185,7 @@ def _xml(data: bytes, name: str, told: Callable[[float], None] | None) -> Track:
             huge_tree=False,
         )
         for count, (_, element) in enumerate(events):
-            kind = element.tag.rsplit("}", 1)[-1]
+            kind = element.tag.rsplit("}", 1)[-1] if isinstance(element.tag, str) else ""
             if kind == "trkpt":
                 _trkpt(element, stamps, latitude, longitude, speed)
             elif kind == "Trackpoint":
@@ -172,7 +194,8 @@ def _xml(data: bytes, name: str, told: Callable[[float], None] | None) -> Track:
                 device = element.get("creator", "")
                 continue
             else:
-                device = next((child.text or "" for child in element if child.tag.endswith("}Name")), "")
+                names = (c.text or "" for c in element if isinstance(c.tag, str) and c.tag.endswith("}Name"))
+                device = next(names, "")
                 continue
             element.clear(keep_tail=True)
             parent = element.getparent()
@@ -180,8 +203,9 @@ def _xml(data: bytes, name: str, told: Callable[[float], None] | None) -> Track:
                 del parent[0]
             if told is not None and count % 4000 == 0:
                 told(min(source.tell() / len(data), 1.0))
-    except etree.XMLSyntaxError as error:
-        raise InputError(f"it is cut short or no XML: {error.msg}", where=name, accepts="The whole file") from None
+    except (etree.XMLSyntaxError, LookupError, ValueError) as error:
+        said = one_line(str(error), 120)
+        raise InputError(f"it is cut short or no XML: {said}", where=name, accepts="The whole file") from None
     return _made(_seconds(stamps, name), (latitude, longitude), speed, device)
 
 
@@ -246,7 +270,7 @@ def read_line(data: bytes, name: str) -> tuple[tuple[float, float], ...]:
     InputError
         When it holds no line, or one of more than 5 000 corners.
     """
-    if data.lstrip(b"\xef\xbb\xbf \r\n\t").startswith(b"{"):
+    if data.lstrip(b"\xef\xbb\xbf \r\n\t").startswith((b"{", b"[")):
         degrees = _geojson(data, name)
     else:
         from lxml import etree
@@ -256,8 +280,8 @@ def read_line(data: bytes, name: str) -> tuple[tuple[float, float], ...]:
         try:
             parser = etree.XMLParser(resolve_entities=False, no_network=True, load_dtd=False, huge_tree=False)
             tree = etree.fromstring(data, parser)
-        except etree.XMLSyntaxError as error:
-            raise InputError(f"it is no GPX or GeoJSON: {error.msg}", where=name) from None
+        except (etree.XMLSyntaxError, LookupError, ValueError) as error:
+            raise InputError(f"it is no GPX or GeoJSON: {one_line(str(error), 120)}", where=name) from None
         points = tree.iter("{*}trkpt", "{*}rtept", "{*}wpt")
         degrees = [(_number(point.get("lat")), _number(point.get("lon"))) for point in points]
     found = [(a, o) for a, o in degrees if abs(a) <= 90 and abs(o) <= 180]
@@ -266,12 +290,19 @@ def read_line(data: bytes, name: str) -> tuple[tuple[float, float], ...]:
     return tuple((float(np.radians(a)), float(np.radians(o))) for a, o in found)
 
 
+def _degrees(value: float) -> float:
+    """A place's number; one of hundreds of digits is nowhere."""
+    return float(value) if abs(value) < 1e6 else float("nan")
+
+
 def _geojson(data: bytes, name: str) -> list[tuple[float, float]]:
     """Places of the longest line or ring in a GeoJSON document, latitude first [°]."""
     try:
         document = json.loads(data)
+    except RecursionError:
+        raise InputError("it is nested too deeply", where=name, accepts="A GeoJSON file of a line") from None
     except ValueError as error:
-        raise InputError(f"it is no GeoJSON: {error}", where=name) from None
+        raise InputError(f"it is no GeoJSON: {one_line(str(error), 120)}", where=name) from None
     lines: list[list[tuple[float, float]]] = [[]]
 
     def look(value: Any) -> None:
@@ -285,7 +316,7 @@ def _geojson(data: bytes, name: str) -> list[tuple[float, float]]:
                 if isinstance(p, list) and len(p) >= 2 and all(isinstance(v, (int, float)) for v in p[:2])
             ]
             if corners and len(corners) == len(value):
-                lines.append([(float(p[1]), float(p[0])) for p in corners])
+                lines.append([(_degrees(p[1]), _degrees(p[0])) for p in corners])
             else:
                 for inner in value:
                     look(inner)
@@ -324,8 +355,11 @@ def _fit(data: bytes, name: str, told: Callable[[float], None] | None) -> Track:
     except fitdecode.FitError as error:
         words = f"it is cut short or no FIT file: {error}"
         raise InputError(words, where=name, accepts="Copy the whole file again") from None
-    except (KeyError, TypeError, ValueError, IndexError, AttributeError) as error:
-        raise InputError(f"it holds what no watch writes: {error}", where=name) from None
+    except (KeyError, TypeError, ValueError, IndexError, AttributeError, AssertionError, ArithmeticError) as error:
+        said = one_line(str(error), 120) or type(error).__name__
+        raise InputError(f"it holds what no watch writes: {said}", where=name, accepts="The watch's own file") from None
+    except (RecursionError, struct.error):
+        raise InputError("it holds what no watch writes", where=name, accepts="The watch's own file") from None
     found = np.array(rows, dtype=float).reshape(-1, 4)
     degrees = (found[:, 1] * SEMICIRCLE, found[:, 2] * SEMICIRCLE)
     return _made(_spread(found[:, 0]), degrees, found[:, 3], device, radians=True)
@@ -374,7 +408,7 @@ def _head(data: bytes, name: str) -> tuple[tuple[str, ...], list[list[str]]]:
     reader = csv.reader(io.StringIO(words), delimiter=mark)
     try:
         heads = tuple(one_line(cell.strip(), 80) for cell in next(reader))
-        rows = [row for row in reader if len(row) >= len(heads)]
+        rows = [[*row, str(reader.line_num)] for row in reader if len(row) >= len(heads)]  # and where it stood
     except (csv.Error, StopIteration) as error:
         raise InputError(f"it is no table: {error}", where=name) from None
     if len(heads) > MOST_COLUMNS:
@@ -389,7 +423,7 @@ def _meant(heads: tuple[str, ...], rows: list[list[str]], columns: Sequence[Colu
     """What heads mean: as somebody said, or as they say themselves; raises ColumnsUnknown."""
     found = next((c for c in columns if c.heads == heads), None) or _guessed(heads)
     if found is None or not {found.time, found.latitude, found.longitude} <= set(heads):
-        raise ColumnsUnknown(heads, [one_line(cell, 40) for cell in rows[0]], name)
+        raise ColumnsUnknown(heads, [one_line(cell, 40) for cell in rows[0][:-1]], name)
     return found
 
 
@@ -413,10 +447,14 @@ def _floats(rows: list[list[str]], at: int, name: str) -> Array:
         return np.array([row[at] or "nan" for row in rows], dtype=float)
     except ValueError:
         pass
-    try:
-        return np.array([row[at].replace(",", ".") or "nan" for row in rows], dtype=float)
-    except ValueError as error:
-        raise InputError(f"a number cannot be read: {error}", where=name) from None
+    found = []
+    for row in rows:
+        try:
+            found.append(float(row[at].replace(",", ".") or "nan"))
+        except ValueError:
+            said = f"line {row[-1]}, column {at + 1}: “{one_line(row[at], 40)}” is no number"
+            raise InputError(said, where=name, accepts="A number, such as 61.90012") from None
+    return np.array(found)
 
 
 def _times(stamps: list[str], name: str) -> Array:

@@ -141,7 +141,7 @@ def copy_everything(store: Store, path: Path, held: Held) -> Copied:
             ]
         )
     rows = found
-    write_new(path, lambda db: fill(db, rows))
+    write_new(path, lambda db: fill(db, rows), store.path)
     left_out = list(found.damages)
     copy = Store.open(path, GLANCE)
     try:

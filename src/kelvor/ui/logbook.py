@@ -20,7 +20,7 @@ from kelvor.core.recorded.words import Said
 from kelvor.core.sessions.log import KINDS, Logged, again, last_setup, logged
 from kelvor.core.track.reading import TrackRead
 from kelvor.exchange.tracks import ENDINGS, MOST_BYTES, heads_to_ask, read_line, track_job
-from kelvor.files import reason
+from kelvor.files import read_bytes
 from kelvor.ui.runner import Asked
 from kelvor.ui.watched_folder import WatchedFolder
 
@@ -28,6 +28,8 @@ if TYPE_CHECKING:
     from kelvor.ui.registers import Registers
     from kelvor.ui.session import Session as Bench
 
+LARGEST_SHORE = 20 * 1024 * 1024
+"""No shore line's file is larger [bytes]."""
 KEPT_READ = 6
 """So many tracks stay read."""
 
@@ -177,15 +179,7 @@ class Logbook(QObject):
         InputError
             When it cannot be read, is too large, or is in the log already.
         """
-        try:
-            size = path.stat().st_size
-            if size > MOST_BYTES:
-                limit = f"Tracks of up to {MOST_BYTES >> 20} MB are read"
-                raise InputError(f"it has {size / 2**20:.0f} MB", where=path.name, accepts=limit)
-            data = path.read_bytes()
-        except OSError as error:
-            raise InputError(f"it cannot be read: {reason(error)}", where=path.name) from None
-        self.take_track(data, path.name, session)
+        self.take_track(read_bytes(path, MOST_BYTES, "tracks"), path.name, session)
 
     def take_track(self, data: bytes, name: str, session: str = "") -> None:
         """Take a file's bytes; raises InputError when they are in the log already."""
@@ -279,10 +273,7 @@ class Logbook(QObject):
 
     def take_shore(self, place: str, path: Path) -> None:
         """Keep a file's line as the shore of a place; raises InputError when it holds none."""
-        try:
-            data = path.read_bytes()
-        except OSError as error:
-            raise InputError(f"it cannot be read: {reason(error)}", where=path.name) from None
+        data = read_bytes(path, LARGEST_SHORE, "shore lines")
         line = ShoreLine(place=named(place, "The place"), points=read_line(data, path.name))
         uid = next((r.uid for r in self._registers.of("shore line") if r.value.place == line.place), "")
         self._registers.keep("shore line", line, f"the shore at {place}", uid=uid)

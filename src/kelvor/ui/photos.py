@@ -10,7 +10,7 @@ from PySide6.QtWidgets import QFileDialog, QLabel, QWidget
 
 from kelvor.core.errors import InputError
 from kelvor.core.record import LONGEST_PHOTO
-from kelvor.files import reason
+from kelvor.files import read_bytes
 from kelvor.ui.widgets.dialogs import Panel
 
 LARGEST = (960, 640)
@@ -25,14 +25,7 @@ def read_photo(path: Path) -> bytes:
     InputError
         When it cannot be read, is too large, or is none; it says which file and what would do.
     """
-    try:
-        if path.stat().st_size > LONGEST_PHOTO:
-            raise InputError(
-                "the photo is too large", where=path.name, accepts=f"At most {LONGEST_PHOTO // 1024**2} MB"
-            )
-        data = path.read_bytes()
-    except OSError as error:
-        raise InputError(reason(error), where=path.name) from error
+    data = read_bytes(path, LONGEST_PHOTO, "photos")
     if QImage.fromData(data).isNull():
         raise InputError("this is no photo", where=path.name, accepts="Choose a JPEG or PNG")
     return data

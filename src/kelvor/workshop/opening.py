@@ -5,6 +5,7 @@ from __future__ import annotations
 import os
 import sqlite3
 from pathlib import Path
+from typing import Any
 
 from kelvor.core.errors import InputError
 from kelvor.core.values import frozen
@@ -141,6 +142,14 @@ def page_damage(connection: sqlite3.Connection) -> str:
     finally:
         connection.text_factory = kept
     return "" if found == b"ok" else "a page of it cannot be read"
+
+
+def born(connection: sqlite3.Connection) -> tuple[Any, ...] | None:
+    """The first board of a file: what tells a workshop from any other. Raises sqlite3.Error."""
+    found: tuple[Any, ...] | None = connection.execute(
+        "SELECT id, hex(created_at) FROM boards ORDER BY id LIMIT 1"
+    ).fetchone()
+    return found
 
 
 def is_held(error: sqlite3.Error) -> bool:

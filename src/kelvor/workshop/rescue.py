@@ -22,15 +22,15 @@ def rescue(path: Path, new: Path, *, wait: float = WAIT) -> Sound:
     """
     may_write(new)
     found = examined(path, wait)
-    write_new(new, lambda db: fill(db, found))
+    write_new(new, lambda db: fill(db, found), path)
     return found
 
 
-def write_new(new: Path, fills: Callable[[sqlite3.Connection], None]) -> None:
-    """A new workshop file, filled by `fills`, whole or not at all; raises InputError when something stands there or it
-    cannot be.
+def write_new(new: Path, fills: Callable[[sqlite3.Connection], None], like: Path) -> None:
+    """A new workshop file, filled by `fills`, whole or not at all, for whom `like` is; raises InputError when something
+    stands there or it cannot be.
     """
-    with written_whole(new) as temporary:
+    with written_whole(new, like=like) as temporary:
         try:
             with closing(connect(temporary, WAIT, fresh=True)) as db:
                 migrate(db, 0)

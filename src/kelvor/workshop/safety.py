@@ -31,11 +31,11 @@ def keep_safe(folder: Path, store: Store) -> Path | None:
     with contextlib.suppress(OSError, InputError):
         if store.damages is not None or store.path.stat().st_size > LARGEST:
             return None
-        folder.mkdir(parents=True, exist_ok=True)
+        folder.mkdir(parents=True, exist_ok=True, mode=0o700)
         copy = safety_copy(folder, store.path)
         fresh = copy.with_suffix(".new")
         fresh.unlink(missing_ok=True)
-        with written_whole(fresh) as temporary:
+        with written_whole(fresh, like=store.path) as temporary:
             store.backed_up(temporary)
         if copy.exists():
             os.replace(copy, copy.with_suffix(".before"))

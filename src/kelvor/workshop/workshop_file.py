@@ -16,6 +16,7 @@ from kelvor.workshop.opening import (
     WAIT,
     FileGone,
     Identity,
+    born,
     connect,
     is_held,
     looking,
@@ -93,7 +94,7 @@ class WorkshopFile:
             raise trouble(error, path, None) from None
         store = cls(path, connection)
         try:
-            store._birth = store._born()
+            store._birth = store.born()
         except sqlite3.Error as error:
             store.close()
             if is_held(error):
@@ -187,18 +188,15 @@ class WorkshopFile:
 
     def _still_ours(self) -> None:
         if self._birth is None:
-            self._birth = self._born()  # made in this window, a moment ago
-        elif self._born() != self._birth:
+            self._birth = self.born()  # made in this window, a moment ago
+        elif self.born() != self._birth:
             raise FileGone(
                 "another workshop was written over it", where=str(self.path), accepts="Save a copy of everything"
             )
 
-    def _born(self) -> tuple[Any, ...] | None:
-        """The first board: what tells this workshop from any other that may be copied over it."""
-        found: tuple[Any, ...] | None = self._db.execute(
-            "SELECT id, hex(created_at) FROM boards ORDER BY id LIMIT 1"
-        ).fetchone()
-        return found
+    def born(self) -> tuple[Any, ...] | None:
+        """The first board: what tells this workshop from any other that may be copied over it. Raises sqlite3.Error."""
+        return born(self._db)
 
     def rows(self, query: str, *values: Any) -> list[tuple[Any, ...]]:
         """All rows of a query; raises Damaged over words that cannot be read, InputError over what the disk says."""

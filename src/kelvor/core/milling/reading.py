@@ -12,6 +12,7 @@ import numpy as np
 
 from kelvor.core.errors import InputError
 from kelvor.core.mill import Cutter
+from kelvor.core.plain_text import one_line
 from kelvor.core.shape.battens import Array
 from kelvor.core.values import frozen
 
@@ -84,9 +85,9 @@ class _State:
         if not bare or bare == "%":
             return
         if self.ended:
-            raise self.refuse(number, f"“{line.strip()}” stands after the end", "M30 is the last word")
+            raise self.refuse(number, f"“{one_line(line, 60)}” stands after the end", "M30 is the last word")
         if _WORD.sub("", bare):
-            raise self.refuse(number, f"“{line.strip()}” is not understood", "Words such as X12.5 or G1")
+            raise self.refuse(number, f"“{one_line(line, 60)}” is not understood", "Words such as X12.5 or G1")
         moved = False
         for letter, digits in _WORD.findall(bare):
             if letter in "GM":

@@ -23,7 +23,7 @@ from kelvor.core.trials.planning import MOST_PAIRS, balanced, changes
 from kelvor.core.units import KNOT
 from kelvor.devices.gps_logger import test_plan
 from kelvor.exchange.tracks import ColumnsUnknown
-from kelvor.files import reason
+from kelvor.files import read_bytes
 from kelvor.ui.photos import read_photo
 from kelvor.ui.presenters.trials import plan_words
 from kelvor.ui.presenters.water import READ_AS
@@ -48,13 +48,7 @@ _SIGNS = (b"OggS", b"RIFF", b"ID3", b"\xff\xfb", b"\xff\xf3", b"\xff\xf2")
 
 def read_sound(path: Path) -> bytes:
     """A voice note, as it came; raises InputError when it is none or too large."""
-    try:
-        if path.stat().st_size > LONGEST_PHOTO:
-            limit = f"At most {LONGEST_PHOTO >> 20} MB"
-            raise InputError(f"it has {path.stat().st_size / 2**20:.0f} MB", where=path.name, accepts=limit)
-        data = path.read_bytes()
-    except OSError as error:
-        raise InputError(f"it cannot be read: {reason(error)}", where=path.name) from None
+    data = read_bytes(path, LONGEST_PHOTO, "voice notes")
     if not data.startswith(_SIGNS) and data[4:8] != b"ftyp":
         raise InputError("it is no sound", where=path.name, accepts="OGG, Opus, M4A, MP3 or WAV")
     return data

@@ -20,6 +20,7 @@ from PySide6.QtGui import (
 )
 from PySide6.QtWidgets import QSizePolicy, QToolTip, QWidget
 
+from kelvor.exchange.tables import plain_cell
 from kelvor.ui.presenters.shown import Row
 from kelvor.ui.theme.style import colour, font, icon
 from kelvor.ui.widgets.typed_over import TypedOver, TypingHolder
@@ -253,7 +254,7 @@ class RowsView(TypingHolder, QWidget):
         """Up and down choose, left and right nudge, Enter types, Ctrl+C copies all rows."""
         key = event.key()
         if event.matches(QKeySequence.StandardKey.Copy):
-            lines = ("\t".join(part for part in (r.label, r.value, r.aside) if part) for r in self._rows)
+            lines = ("\t".join(plain_cell(part) for part in (r.label, r.value, r.aside) if part) for r in self._rows)
             QGuiApplication.clipboard().setText("\n".join(lines))
             return
         keys = [row.key for row in self._rows if row.key]

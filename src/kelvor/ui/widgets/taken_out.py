@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import csv
 from collections.abc import Callable
 from pathlib import Path
 
@@ -11,6 +10,7 @@ from PySide6.QtGui import QAction, QGuiApplication, QKeySequence, QPainter
 from PySide6.QtWidgets import QFileDialog, QTableWidget, QWidget
 
 from kelvor.core.errors import InputError
+from kelvor.exchange.tables import plain_cell, write_table
 from kelvor.files import reason, written_whole
 
 Rows = list[tuple[str, ...]]
@@ -46,7 +46,7 @@ class TakenOut:
         """Put the numbers on the clipboard, columns parted by tabs."""
         found = self._rows() if self._rows is not None else []
         # as text: what Python made would outlive it on the clipboard, and the program would end in a fault
-        QGuiApplication.clipboard().setText("\n".join("\t".join(row) for row in found))
+        QGuiApplication.clipboard().setText("\n".join("\t".join(plain_cell(cell) for cell in row) for row in found))
         self.told("note", f"Copied: {len(found) - 1} lines of numbers.")
 
     def copy_picture(self) -> None:
@@ -68,8 +68,7 @@ class TakenOut:
         """Write the numbers as a table."""
 
         def write(temporary: Path) -> None:
-            with open(temporary, "w", newline="", encoding="utf-8") as file:
-                csv.writer(file).writerows(self._rows() if self._rows is not None else [])
+            write_table(self._rows() if self._rows is not None else [], temporary)
 
         self._written(path, write)
 
