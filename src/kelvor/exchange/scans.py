@@ -58,7 +58,7 @@ def _mesh(path: Path) -> Array:
     try:
         # its bytes alone, so that no name in it leads to another file
         kind, data = path.suffix.lower().lstrip("."), io.BytesIO(path.read_bytes())
-        more = {"skip_materials": True} if kind == "obj" else {}
+        more: dict[str, Any] = {"skip_materials": True} if kind == "obj" else {}
         found: Any = trimesh.load(data, file_type=kind, process=False, **more)
     except Exception as error:  # whatever a broken file makes of its reader
         raise InputError(
