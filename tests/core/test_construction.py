@@ -74,6 +74,26 @@ class Stages(unittest.TestCase):
         self.assertAlmostEqual(found["fitted"].here, -0.01, places=9)
         self.assertAlmostEqual(found["fitted"].gap, 0.30, places=9)
 
+    def test_grams_are_told_of_what_lies_between_two_readings(self):
+        """Planted: so much over at one stage, and nothing after it."""
+        live = live_of()
+        plan = {f.stage: f.mass for f in forecasts(live.geometry, live.mass)}
+
+        def told(**over):
+            weighed = tuple(WeighIn(stage, plan[stage] + more) for stage, more in over.items())
+            return {t.stage: t.words for t in traced(live.geometry, live.mass, weighed)}
+
+        found = told(cut=0.209, shaped=0.209 * plan["shaped"] / plan["cut"])
+        self.assertIn("209 g over came with the block, the cut", found["cut"])
+        self.assertEqual(found["shaped"], "as much over as before")
+        # a block 10 % too dense: its foam goes with the chips
+        found = told(blank=0.1 * plan["blank"], shaped=0.1 * plan["shaped"])
+        self.assertNotIn("came with", found["shaped"])
+        found = told(laminated=0.3, finished=0.5)
+        self.assertEqual(found["finished"], "200 g over came with the coats, the fittings, paint and pads")
+        found = told(laminated=0.3, fitted=0.3, finished=0.0)
+        self.assertEqual(found["finished"], "within the band")
+
     def test_the_scale_settles_and_says_so(self):
         readings = [parse_line(line) for line in stand_in(2.5, seed=3)]
         self.assertFalse(readings[0].steady)

@@ -187,7 +187,7 @@ class Writing(WindowCase):
             session.redo()
 
         yield from (begin, work, read, tick)
-        yield lambda: self.put(self.panel("build.proof"), words=words, who=name)
+        yield lambda: self.put(self.panel("build.proof"), moment="600 N m", words=words, who=name)
         yield lambda: self.put(self.panel("build.orders"), customer=name, due=due, price="1")
         yield lambda: self.put(self.panel("board.notes"), words=words, source=words)
         yield lambda: self.put(self.panel("edit.decide"), why=words, who=name)

@@ -312,6 +312,10 @@ class ClassRulesPage(FamilyCase):
         panel = self.type_rule("width <= 72 cm\nlength <= 230 cm", "at most 2 boards", since="soon")
         self.assertIn("no day", panel.problem.text())
         panel.since.setText("2026-01-01")
+        panel.limits.setPlainText("width < 72 cm")
+        self.press(panel.do)
+        self.assertIn("limit 1: “<” alone is not kept. Write width <= 85 cm", panel.problem.text())
+        panel.limits.setPlainText("width <= 72 cm\nlength <= 230 cm")
         self.press(panel.do)
         self.assertEqual(self.margin(0), "3.0 cm to spare")
         self.assertEqual(self.margin(1), "3.0 cm over")
@@ -373,6 +377,7 @@ class ClassRulesPage(FamilyCase):
             field.setText(words)
         self.press(self.rules.season.choose_button)
         self.wait_for(lambda: self.rules.season.answer.text().startswith("Register Shearwater 69: together"), 40)
+        self.assertRegex(self.rules.season._by_log("Shearwater 76"), r" kn, \d+ sessions$")  # ridden as SK-10
         entrant = self.rules.season._entrants[0]
         low, high = min(w[0] for w in entrant.windows), max(w[1] for w in entrant.windows)
         share = weibull_min(2.0, scale=14 * KNOT / 0.8862269).cdf([low, high])  # Γ(3/2)

@@ -10,6 +10,7 @@ from PySide6.QtTest import QTest
 from kelvor.core.making.made import KINDS, made_boards
 from kelvor.core.making.sheet import sheet
 from kelvor.core.mass.stages import WeighIn, forecasts
+from kelvor.ui.compare.gathered import gathered
 from tests.core.test_scan import scanned
 from tests.ui.build_case import BuildCase
 
@@ -25,6 +26,7 @@ class MadeBoards(BuildCase):
         view.read_button.click()
         self.wait_for(lambda: not view.scale.reading())
         self.assertRegex(view.field.text(), r"^\d\.\d{3} kg$")
+        view.field.setText(f" {view.field.text()} ")  # a space more makes no measured one of it
         view.write_button.click()
         view.stage.setCurrentIndex(view.stage.findData("laminated"))
         view.field.setText("5 lb")
@@ -34,7 +36,7 @@ class MadeBoards(BuildCase):
         self.assertRegex(rows["Shaped"][2], r"^\d\.\d{3} kg, simulated$")
         self.assertEqual(rows["Shaped"][3], "")
         self.assertIn("counts for nothing", rows["Shaped"][4])
-        self.assertIn("came with cloth and resin", rows["Laminated"][4])
+        self.assertIn("came with the block, the cut, shaping, cloth and resin", rows["Laminated"][4])
         view.field.setText("heavy")
         view.write_button.click()
         self.assertIn("not a number", view.problem.text())
@@ -127,6 +129,16 @@ class MadeBoards(BuildCase):
         )
         self.trigger("edit.undo")
         self.assertEqual((session.making.boards(), session.workshop.tables.weighed), ((), (WeighIn("shaped", 4.2),)))
+
+    def test_what_a_scale_said_is_told_of_the_version_that_was_on_it_alone(self):
+        self.show_tab("Boards made")
+        self.begin("K-4")
+        self.session.making.weigh(WeighIn("finished", 2.51))
+
+        cut = self.session.current
+        self.assertTrue(self.shape.levers.pull("volume", "45"))
+        told = {one.step: one.measured for one in gathered(self.session, "versions", {})}
+        self.assertEqual([step for step, words in told.items() if "K-4 " in words], [cut], told)
 
     def test_a_board_is_weighed_against_the_version_it_is_made_of(self):
         self.show_tab("Boards made")

@@ -22,6 +22,8 @@ _WORDS: dict[Stage, str] = {
     "fitted": "the fittings",
     "finished": "paint and pads",
 }
+FOAM: tuple[Stage, ...] = ("blank", "cut", "shaped")
+"""Stages at which a board is foam, and what is glued into it."""
 SCALE_BAND = 0.01
 """A workshop scale reads to this [kg] (common practice, no source)."""
 
@@ -96,23 +98,31 @@ def forecasts(measured: Geometry, mass: BoardMass) -> tuple[Forecast, ...]:
 
 
 def traced(measured: Geometry, mass: BoardMass, weighed: tuple[WeighIn, ...]) -> tuple[Traced, ...]:
-    """Where the grams came from: each measured weigh-in's gap to its forecast, less the gap that was there before.
+    """Where the grams came from: each measured weigh-in's gap to its forecast, less the gap of the one before it.
 
-    What a stand-in said is not of this board and counts for nothing.
+    Foam that is too heavy is cut away with the rest of the foam, and so is its gap. What lies between two readings is
+    named, all of it: which of it the grams came with nobody read. What a stand-in said is not of this board and counts
+    for nothing.
     """
     plan = {f.stage: f for f in forecasts(measured, mass)}
     by_stage = {w.stage: w.mass for w in weighed if w.origin == "measured"}
-    found, before = [], 0.0
-    for stage in STAGES:
+    found: list[Traced] = []
+    last, before = -1, 0.0
+    for at, stage in enumerate(STAGES):
         if stage not in by_stage:
             continue
         gap = by_stage[stage] - plan[stage].mass
-        here = gap - before if stage not in ("blank", "cut") else gap
-        part = _WORDS[stage]
+        if last >= 0 and STAGES[last] in FOAM:  # what is still foam of it now
+            left = stage if stage in FOAM else FOAM[-1]
+            before *= plan[left].mass / max(plan[STAGES[last]].mass, 1e-9)
+        here = gap - before
+        came = ", ".join(_WORDS[between] for between in STAGES[last + 1 : at + 1])
         if abs(gap) <= plan[stage].band + SCALE_BAND:
             words = "within the band"
+        elif abs(here) <= SCALE_BAND:
+            words = f"as much {'over' if gap > 0 else 'under'} as before"
         else:
-            words = f"{abs(here) * 1000:.0f} g {'over' if here > 0 else 'under'} came with {part}"
+            words = f"{abs(here) * 1000:.0f} g {'over' if here > 0 else 'under'} came with {came}"
         found.append(Traced(stage, gap, here, words))
-        before = gap if stage not in ("blank", "cut") else 0.0  # foam is still to come off
+        last, before = at, gap
     return tuple(found)

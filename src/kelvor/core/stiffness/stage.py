@@ -180,7 +180,7 @@ def _local(
         make(
             WRINKLE,
             wrinkling_margin(measured, stock, laminate, along, (feet[0] + feet[1]) / 2, LANDING),
-            "between the feet under 300 N m; below 1 the deck wrinkles",
+            "between the feet under 300 N m; compare, do not read alone",
             0.3,
         ),
         make(

@@ -23,6 +23,10 @@ FORECAST = "Forecast of the design. Begin a board under “Boards made”: what 
 LOOSE = "Weighed before a board was begun here. The first board you begin under “Boards made” takes these weights over."
 
 
+READS = 0.001
+"""The scale's last digit [kg]."""
+
+
 class WeighIns(QWidget):
     """The stages as a table, and a field to write a weight into: typed, or read from the scale."""
 
@@ -65,7 +69,7 @@ class WeighIns(QWidget):
         self.scale = Device(self)
         self.scale.line.connect(self._heard)
         self.scale.stopped.connect(lambda: self.read_button.setText("Read the scale"))
-        self._from_scale = ""
+        self._from_scale: float | None = None
 
     def refresh(self) -> None:
         """Show forecasts and weigh-ins of the made board that is chosen; forecasts of the design without one."""
@@ -99,11 +103,11 @@ class WeighIns(QWidget):
 
     def _heard(self, line: str) -> None:
         try:
-            self._from_scale = f"{parse_line(line).mass:.3f} kg"
+            self._from_scale = parse_line(line).mass
         except InputError as error:
             self.problem.setText(str(error))
             return
-        self.field.setText(self._from_scale)
+        self.field.setText(f"{self._from_scale:.3f} kg")
 
     def write(self) -> None:
         """Keep what was weighed."""
@@ -111,12 +115,13 @@ class WeighIns(QWidget):
         try:
             mass = parse(words, Quantity.MASS, self.session.system)
             within(masses(0.05, 60), mass, "Board", self.session.system)
-            origin: Origin = "simulated" if words == self._from_scale else "measured"
+            said = self._from_scale is not None and abs(mass - self._from_scale) < READS / 2
+            origin: Origin = "simulated" if said else "measured"  # however it is written
             self.session.making.weigh(WeighIn(self.stage.currentData(), mass, origin))
         except KelvorError as error:
             self.problem.setText(str(error))
             return
         self.problem.setText("")
         self.field.clear()
-        self._from_scale = ""
+        self._from_scale = None
         self.refresh()

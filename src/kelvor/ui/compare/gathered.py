@@ -142,7 +142,7 @@ def _prototype(session: Session, board: int, name: str, step: int, known: Drawn 
         under=_under(brief, system),
         verdict=value.verdict if value is not None else None,
         why=value.why if value is not None else "",
-        measured=_measured(session, board, said),
+        measured=_measured(session, board, step, said),
         felt=_words(said, "felt"),
         claimed=_words(said, "claimed"),
     )
@@ -157,11 +157,13 @@ def _under(brief: Brief, system: System) -> dict[str, str]:
     }
 
 
-def _measured(session: Session, board: int, said: list[Record]) -> str:
+def _measured(session: Session, board: int, step: int, said: list[Record]) -> str:
+    ids = session.workshop.saving.ids
     scale = [
         f"{made.value.serial} {text(w.mass, Quantity.MASS, session.system)} {w.stage}"
         + (", simulated" if w.origin == "simulated" else "")
         for made in session.making.boards(board)
+        if ids(made.record.step or 0) == ids(step)  # a scale's word is of the version that was on it
         for w in made.weighed[-1:]
     ]
     words = _words(said, "measured")

@@ -129,10 +129,16 @@ class SeasonPanel(QWidget):
 
     def _by_log(self, name: str) -> str:
         """The winds a board was ridden in, by the sessions of this workshop."""
+        ids, names = self.session.workshop.saving.ids, self.session.workshop.store.names()
         days = [
             one.value
             for one in self.session.logbook.all()
-            if one.setup is not None and one.setup.board == name and one.value.wind_low > 0
+            if not one.value.struck
+            and one.value.wind_low > 0
+            and any(
+                name in (setup.value.board, names.get(ids(setup.board or 0)))
+                for setup in one.setups  # made ones too
+            )
         ]
         if not days:
             return "not ridden yet"

@@ -23,6 +23,7 @@ CAUTION = (
 SEASON_CAUTION = (
     "All with the rider and gear of the bench's brief. Chop and control, which end a large board's day, are not in it."
 )
+_STRICT = re.compile(r"([<>])(?!=)")
 _QUOTA = re.compile(r"^(?:at most\s+)?(?P<most>\d+)\s+boards?(?:\s+(?:with|where)\s+(?P<which>.+))?$", re.IGNORECASE)
 
 
@@ -42,6 +43,9 @@ def _lines(words: str) -> list[str]:
 
 
 def _limit(line: str, where: str, system: System) -> Target:
+    if strict := _STRICT.search(line):
+        accepts = f"Write width {strict[1]}= 85 cm: what is just so is allowed then"
+        raise InputError(f"“{strict[1]}” alone is not kept", where=where, accepts=accepts)
     try:
         demand = target_of(line, system)
     except InputError as error:
