@@ -20,7 +20,6 @@ from PySide6.QtGui import (
 )
 from PySide6.QtWidgets import QSizePolicy, QToolTip, QWidget
 
-from kelvor.exchange.tables import plain_cell
 from kelvor.ui.presenters.shown import Row
 from kelvor.ui.theme.style import colour, font, icon
 from kelvor.ui.widgets.typed_over import TypedOver, TypingHolder
@@ -254,6 +253,8 @@ class RowsView(TypingHolder, QWidget):
         """Up and down choose, left and right nudge, Enter types, Ctrl+C copies all rows."""
         key = event.key()
         if event.matches(QKeySequence.StandardKey.Copy):
+            from kelvor.exchange.tables import plain_cell  # not before something is copied
+
             lines = ("\t".join(plain_cell(part) for part in (r.label, r.value, r.aside) if part) for r in self._rows)
             QGuiApplication.clipboard().setText("\n".join(lines))
             return

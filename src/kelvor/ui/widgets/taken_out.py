@@ -10,7 +10,6 @@ from PySide6.QtGui import QAction, QGuiApplication, QKeySequence, QPainter
 from PySide6.QtWidgets import QFileDialog, QTableWidget, QWidget
 
 from kelvor.core.errors import InputError
-from kelvor.exchange.tables import plain_cell, write_table
 from kelvor.files import reason, written_whole
 
 Rows = list[tuple[str, ...]]
@@ -44,6 +43,8 @@ class TakenOut:
 
     def copy(self) -> None:
         """Put the numbers on the clipboard, columns parted by tabs."""
+        from kelvor.exchange.tables import plain_cell  # not before something is taken out
+
         found = self._rows() if self._rows is not None else []
         # as text: what Python made would outlive it on the clipboard, and the program would end in a fault
         QGuiApplication.clipboard().setText("\n".join("\t".join(plain_cell(cell) for cell in row) for row in found))
@@ -66,6 +67,7 @@ class TakenOut:
 
     def save_numbers(self, path: Path) -> None:
         """Write the numbers as a table."""
+        from kelvor.exchange.tables import write_table
 
         def write(temporary: Path) -> None:
             write_table(self._rows() if self._rows is not None else [], temporary)
