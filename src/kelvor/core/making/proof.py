@@ -35,13 +35,14 @@ class Needed:
 
 def needed(live: Live, table: MaterialTable, coefficients: Coefficients) -> Needed:
     """The moment a proof load must reach: so many times what is asked in use."""
-    asked = service(live, table, coefficients)
+    parts = service(live, table, coefficients)
+    asked, weak = parts[0], next((one for one in parts if one.held < SHARE * one.moment), None)
     moment = float(math.ceil(SHARE * asked.moment - 1e-9))  # whole newton metres, as it is told and typed
     why = f"{SHARE:g} times {asked.why}"
-    if asked.held < moment:
+    if weak is not None:
         refused = (
-            f"foam alone holds {asked.held:.0f} N m at the {asked.part.split(',')[0]}, and the proof would be "
-            f"{moment:.0f}: set it in dense blocks, or tie it to the deck, before anything is loaded"
+            f"foam alone holds {weak.held:.0f} N m at the {weak.part.split(',')[0]}, and the proof would be "
+            f"{math.ceil(SHARE * weak.moment - 1e-9)}: set it in dense blocks, or tie it to the deck, before anything is loaded"
         )
         return Needed(moment, asked.part, why, refused)
     return Needed(moment, asked.part, why)

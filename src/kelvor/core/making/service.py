@@ -31,8 +31,8 @@ class Asked:
     held: float = math.nan
 
 
-def service(live: Live, table: MaterialTable, coefficients: Coefficients) -> Asked:
-    """The greatest moment in use: on the foil's mast; without one, on the fins or between the feet."""
+def service(live: Live, table: MaterialTable, coefficients: Coefficients) -> list[Asked]:
+    """The moments in use, the greatest first: on the foil's mast; without one, on the fins and between the feet."""
     measured, brief, board = live.geometry, live.brief, live.board
     weight = brief.rider.mass * GRAVITY
     landing = coefficients.landing_load * weight
@@ -48,10 +48,10 @@ def service(live: Live, table: MaterialTable, coefficients: Coefficients) -> Ask
             Asked(
                 "mast", landing * abs(mast - back), f"{struck} on the back foot, {_cm(mast - back)} from the mast", held
             ),
-            Asked("mast, sideways", side * long, f"{side:.0f} N of side force on a mast of {_cm(long)}", held),
+            Asked("mast, sideways", side * long, f"{side:.0f} N of side force on a mast of {_cm(long)}"),
             Asked("mast", lift * abs(ahead), f"the foil's lift of {lift:.0f} N, {_cm(ahead)} from the mast", held),
         ]
-        return max(asked, key=lambda one: one.moment)
+        return sorted(asked, key=lambda one: -one.moment)
     asked = [
         Asked("deck, at the feet", landing * (front - back) / 4, f"{struck} between feet {_cm(front - back)} apart")
     ]
@@ -62,7 +62,7 @@ def service(live: Live, table: MaterialTable, coefficients: Coefficients) -> Ask
         why = f"{side:.0f} N of side force {_cm(lever)} down a fin of {_cm(fin.span)}"
         held = fin_box_torque(measured, stock) if stock is not None else math.nan
         asked.append(Asked("fin box, sideways", side * lever, why, held))
-    return max(asked, key=lambda one: one.moment)
+    return sorted(asked, key=lambda one: -one.moment)
 
 
 def _side_force(live: Live, coefficients: Coefficients) -> float:
