@@ -40,9 +40,10 @@ def needed(live: Live, table: MaterialTable, coefficients: Coefficients) -> Need
     moment = float(math.ceil(SHARE * asked.moment - 1e-9))  # whole newton metres, as it is told and typed
     why = f"{SHARE:g} times {asked.why}"
     if weak is not None:
+        wanted = math.ceil(SHARE * weak.moment - 1e-9)
         refused = (
             f"foam alone holds {weak.held:.0f} N m at the {weak.part.split(',')[0]}, and the proof would be "
-            f"{math.ceil(SHARE * weak.moment - 1e-9)}: set it in dense blocks, or tie it to the deck, before anything is loaded"
+            f"{wanted}: set it in dense blocks, or tie it to the deck, before anything is loaded"
         )
         return Needed(moment, asked.part, why, refused)
     return Needed(moment, asked.part, why)
