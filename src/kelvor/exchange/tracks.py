@@ -156,7 +156,7 @@ def _in_utc(stamp: str) -> str:
         try:
             return datetime.fromisoformat(stamp).astimezone(UTC).replace(tzinfo=None).isoformat()
         except (ValueError, OverflowError):
-            return stamp
+            return ""  # no time of ours
     return stamp
 
 
