@@ -70,7 +70,7 @@ class Stages(unittest.TestCase):
         )
         found = {t.stage: t for t in traced(live.geometry, live.mass, weighed)}
         self.assertEqual(found["shaped"].words, "within the band")
-        self.assertEqual(found["laminated"].words, "300 g over came with cloth and resin")
+        self.assertEqual(found["laminated"].words, "300 g over came with laminating")
         self.assertAlmostEqual(found["fitted"].here, -0.01, places=9)
         self.assertAlmostEqual(found["fitted"].gap, 0.30, places=9)
 
@@ -84,13 +84,13 @@ class Stages(unittest.TestCase):
             return {t.stage: t.words for t in traced(live.geometry, live.mass, weighed)}
 
         found = told(cut=0.209, shaped=0.209 * plan["shaped"] / plan["cut"])
-        self.assertIn("209 g over came with the block, the cut", found["cut"])
+        self.assertIn("209 g over came with the block and the cut", found["cut"])
         self.assertEqual(found["shaped"], "as much over as before")
         # a block 10 % too dense: its foam goes with the chips
         found = told(blank=0.1 * plan["blank"], shaped=0.1 * plan["shaped"])
         self.assertNotIn("came with", found["shaped"])
         found = told(laminated=0.3, finished=0.5)
-        self.assertEqual(found["finished"], "200 g over came with the coats, the fittings, paint and pads")
+        self.assertEqual(found["finished"], "200 g over came with the coats, the fittings and finishing")
         found = told(laminated=0.3, fitted=0.3, finished=0.0)
         self.assertEqual(found["finished"], "within the band")
 

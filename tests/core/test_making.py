@@ -74,7 +74,7 @@ class ProofLoads(unittest.TestCase):
         weak, strong = self.proof("dunlin-39"), self.proof("dunlin-39", blocks="pvc80")
         self.assertEqual(weak.moment, strong.moment)
         self.assertRegex(
-            weak.refused, r"foam alone holds 116 N m at the mast, and the proof would be 530: set it in dense"
+            weak.refused, r"foam alone holds 116 N m at the mast, and the proof would be 530 N m: set it in dense"
         )
 
     def close(self, slug):

@@ -320,6 +320,9 @@ class Cut(unittest.TestCase):
             least = least_stock(core, mill)
             for side in ("length", "width", "thickness"):
                 self.assertGreater(getattr(bought(board, mill), side), getattr(least, side) - 1e-9, name)
+        # a 20 mm ball and 40 mm of dowel at the ends, 20 of frame beside, 2.5 faced and 4 kept above and below
+        block = Mill(ball=0.020, facing=0.0025).block(1.5, 0.5, 0.1)
+        np.testing.assert_allclose((block.length, block.width, block.thickness), (1.62, 0.58, 0.113), atol=1e-12)
         names = [file.name for side in SIDES for file in cut_board("redshank-139", side)[0]]
         self.assertEqual([name.split("-")[0] for name in names], [str(i + 1) for i in range(len(names))])
 

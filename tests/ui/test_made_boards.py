@@ -36,7 +36,7 @@ class MadeBoards(BuildCase):
         self.assertRegex(rows["Shaped"][2], r"^\d\.\d{3} kg, simulated$")
         self.assertEqual(rows["Shaped"][3], "")
         self.assertIn("counts for nothing", rows["Shaped"][4])
-        self.assertIn("came with the block, the cut, shaping, cloth and resin", rows["Laminated"][4])
+        self.assertIn("came with the block, the cut, shaping and laminating", rows["Laminated"][4])
         view.field.setText("heavy")
         view.write_button.click()
         self.assertIn("not a number", view.problem.text())

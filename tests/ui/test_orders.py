@@ -197,7 +197,7 @@ class Proofs(WindowCase):
         self.assertEqual(panel.moment.text(), "")
         told = " ".join(label.text() for label in panel.findChildren(QLabel))
         self.assertRegex(
-            told, r"None is told: foam alone holds 116 N m at the mast, and the proof would be 530: set it in"
+            told, r"None is told: foam alone holds 116 N m at the mast, and the proof would be 530 N m: set it in"
         )
         panel.close()
 

@@ -43,7 +43,7 @@ def needed(live: Live, table: MaterialTable, coefficients: Coefficients) -> Need
         wanted = math.ceil(SHARE * weak.moment - 1e-9)
         refused = (
             f"foam alone holds {weak.held:.0f} N m at the {weak.part.split(',')[0]}, and the proof would be "
-            f"{wanted}: set it in dense blocks, or tie it to the deck, before anything is loaded"
+            f"{wanted} N m: set it in dense blocks, or tie it to the deck, before anything is loaded"
         )
         return Needed(moment, asked.part, why, refused)
     return Needed(moment, asked.part, why)

@@ -17,10 +17,10 @@ _WORDS: dict[Stage, str] = {
     "blank": "the block",
     "cut": "the cut",
     "shaped": "shaping",
-    "laminated": "cloth and resin",
+    "laminated": "laminating",
     "coated": "the coats",
     "fitted": "the fittings",
-    "finished": "paint and pads",
+    "finished": "finishing",
 }
 FOAM: tuple[Stage, ...] = ("blank", "cut", "shaped")
 """Stages at which a board is foam, and what is glued into it."""
@@ -116,7 +116,8 @@ def traced(measured: Geometry, mass: BoardMass, weighed: tuple[WeighIn, ...]) ->
             left = stage if stage in FOAM else FOAM[-1]
             before *= plan[left].mass / max(plan[STAGES[last]].mass, 1e-9)
         here = gap - before
-        came = ", ".join(_WORDS[between] for between in STAGES[last + 1 : at + 1])
+        *first, own = (_WORDS[between] for between in STAGES[last + 1 : at + 1])
+        came = f"{', '.join(first)} and {own}" if first else own
         if abs(gap) <= plan[stage].band + SCALE_BAND:
             words = "within the band"
         elif abs(here) <= SCALE_BAND:

@@ -13,7 +13,7 @@ from kelvor.ui.widgets.dialogs import Panel
 
 CAUTION = (
     "Board held down on padding, load brought on slowly through a strap, nobody under or in line with it, eyes "
-    "protected. Once and a half the computed moment; look for cracks and lift, then wait ten minutes. Local rules and "
+    "protected. Look for cracks and lift, then wait ten minutes. Local rules and "
     "licensed practice come first."
 )
 
