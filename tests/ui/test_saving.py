@@ -226,6 +226,26 @@ class Gone(SavingCase):
         self.session.redo()
         self.after(harm, "Not saved: another workshop was written over it.")
 
+    def test_an_older_copy_put_back_over_the_open_file(self):
+        """The same inode and the same first board: a step made then had itself for a parent."""
+        older = self.path.read_bytes()
+        self.shape.levers.pull("width", "50")
+        self.session.versions.set_reason(self.session.current, "after the copy")
+        self.after(lambda: self.path.write_bytes(older), "Not saved: an older copy was put back over it.")
+        self.assertEqual(self.path.read_bytes(), older)
+        with closing(Store.open(self.folder / "saved.kelvor")) as shop:
+            self.assertIn("after the copy", {step.reason for step in shop.steps(self.session.board_id).values()})
+
+    def test_an_older_copy_in_which_somebody_went_on(self):
+        older = self.path.read_bytes()
+        self.shape.levers.pull("width", "50")
+        self.path.write_bytes(older)
+        with closing(Store.open(self.path)) as other:
+            for k in range(3):
+                other.keep_coefficient("landing_load", 3.0 + k / 10)
+        self.session.file.look_elsewhere()
+        self.assertIn("an older copy was put back over it", self.problem())
+
     def test_overwritten_after_work_that_was_saved_and_without_a_safety_copy(self):
         for safe in (True, False):
             if not safe:

@@ -331,7 +331,7 @@ class Migrating(Folder):
                 self.assertEqual({table: rows(table) for table in tables}, before)
 
     def test_the_sample_holds_a_record_of_every_kind(self):
-        shutil.copy(DATA / "workshop-v5.kelvor", self.path)
+        shutil.copy(DATA / "workshop-v6.kelvor", self.path)
         with closing(Store.open(self.path)) as shop:
             found = {record.uid: record for record in shop.records.newest(*KINDS)}
             self.assertEqual({record.kind for record in found.values()}, set(KINDS))

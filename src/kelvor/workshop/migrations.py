@@ -65,4 +65,8 @@ MIGRATIONS: tuple[tuple[str, ...], ...] = (
         "CREATE TRIGGER records_are_kept BEFORE DELETE ON records BEGIN SELECT RAISE(ABORT, 'records are only added'); "
         "END",
     ),
+    (
+        "CREATE TRIGGER steps_follow AFTER INSERT ON steps WHEN NEW.parent >= NEW.id BEGIN SELECT RAISE(ABORT, 'a step "
+        "follows one before it'); END",
+    ),
 )

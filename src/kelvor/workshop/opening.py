@@ -16,6 +16,10 @@ WAIT = 8.0
 """Seconds a command waits for another program that holds the file."""
 GLANCE = 0.006
 """Seconds a window waits for it: a part of a frame, then it goes on and tries again by itself."""
+_ONLY_ADDED = {"boards": "created_at"} | dict.fromkeys(
+    ("briefs", "steps", "reasons", "constructions", "materials", "weighings", "coefficients", "records"), "made_at"
+)
+"""Tables whose rows are only added, and what tells when."""
 _OURS = f"PRAGMA application_id = {APPLICATION_ID}"
 
 
@@ -152,6 +156,20 @@ def born(connection: sqlite3.Connection) -> tuple[Any, ...] | None:
     return found
 
 
+def newest(connection: sqlite3.Connection, before: tuple[Any, ...] | None = None) -> tuple[Any, ...]:
+    """The newest row of every table that is only added to, by id and time; or what now stands at the ids told `before`,
+    which differs once an older copy lies where the file was. Raises sqlite3.Error.
+    """
+    if before is None:
+        query = "SELECT id, hex({1}) FROM {0} ORDER BY id DESC LIMIT 1"
+        return tuple(connection.execute(query.format(*item)).fetchone() for item in _ONLY_ADDED.items())
+    query = "SELECT id, hex({1}) FROM {0} WHERE id = ?"
+    return tuple(
+        row and connection.execute(query.format(*item), row[:1]).fetchone()
+        for item, row in zip(_ONLY_ADDED.items(), before, strict=True)
+    )
+
+
 def is_held(error: sqlite3.Error) -> bool:
     """Whether another program holds the file."""
     return "locked" in str(error)
@@ -171,6 +189,7 @@ def words(error: sqlite3.Error) -> str:
         "FOREIGN KEY constraint failed": "what this belongs to is not in the file",
         "no such table": "a table is missing from the file",
         "no such column": "a column is missing from the file",
+        "a step follows": "a step would follow one that is not before it",
         "constraint failed": "the file does not accept it",
         "too big": "there is too much of it for one entry",
         "already exists": "the file holds tables of another make",

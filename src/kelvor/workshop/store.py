@@ -211,8 +211,8 @@ class Store(TablesFile):
                     reason=reasons.get(key, ""),
                     frozen=tuple(frozen.get(key, ())),
                 )
-        if any(step.parent is not None and step.parent not in found for step in found.values()):
-            raise Damaged("a step is missing", where=str(self.path), accepts="Open what is sound")
+        if any(step.parent not in found or step.parent >= step.id for step in found.values() if step.parent):
+            raise Damaged("a step or the one before it is missing", where=str(self.path), accepts="Open what is sound")
         return found
 
     def board(self, step_id: int) -> Board:

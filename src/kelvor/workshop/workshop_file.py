@@ -21,6 +21,7 @@ from kelvor.workshop.opening import (
     is_held,
     looking,
     migrate,
+    newest,
     page_damage,
     trouble,
     version_of,
@@ -42,6 +43,7 @@ class WorkshopFile:
         """What a check beside the window found; such rows are left as they are, and the others go on being used."""
         self._opened = Identity.of(path)
         self._birth: tuple[Any, ...] | None = None
+        self._newest: tuple[Any, ...] | None = None
 
     @classmethod
     def create(cls, path: Path, wait: float = WAIT) -> Self:
@@ -94,7 +96,7 @@ class WorkshopFile:
             raise trouble(error, path, None) from None
         store = cls(path, connection)
         try:
-            store._birth = store.born()
+            store._birth, store._newest = store.born(), newest(connection)
         except sqlite3.Error as error:
             store.close()
             if is_held(error):
@@ -169,7 +171,9 @@ class WorkshopFile:
             try:
                 self._still_ours()
                 yield self._db
+                now = newest(self._db)
                 self._db.execute("COMMIT")
+                self._newest = now
             except BaseException:
                 if self._db.in_transaction:
                     self._db.execute("ROLLBACK")
@@ -193,6 +197,13 @@ class WorkshopFile:
             raise FileGone(
                 "another workshop was written over it", where=str(self.path), accepts="Save a copy of everything"
             )
+        if self._newest is not None and newest(self._db, self._newest) != self._newest:
+            raise FileGone(
+                "an older copy was put back over it",
+                where=str(self.path),
+                accepts="Save a copy of everything under a name of its own; to go on in the older one, open it again",
+            )
+        self._newest = newest(self._db)  # what another window added is as little lost
 
     def born(self) -> tuple[Any, ...] | None:
         """The first board: what tells this workshop from any other that may be copied over it. Raises sqlite3.Error."""
