@@ -3,6 +3,7 @@
 import contextlib
 import io
 import random
+import socket
 import subprocess
 import sys
 import threading
@@ -194,7 +195,7 @@ class Running(RunnerCase):
 class Elsewhere(RunnerCase):
     def test_counting_goes_to_other_machines_and_files_stay_here(self):
         far = Held()
-        with mock.patch.object(runner, "_elsewhere", (far, 5)), mock.patch.object(runner, "_looked", True):
+        with mock.patch.object(runner, "_elsewhere", (far, 5)):
             self.asked.ask(doubled, [(i,) for i in range(9)])
             self.assertEqual((len(far.waiting), len(self.pool.waiting)), (5, 0))
             here = Asked(self.holder, "The sheet was not written", self._take, failed=self.failed.append, here=True)
@@ -203,10 +204,10 @@ class Elsewhere(RunnerCase):
 
     def test_why_this_machine_works_alone_is_said_once_and_it_works(self):
         with (
-            mock.patch.dict("os.environ", {"KELVOR_WORKERS": "tcp://10.0.0.3:8786"}),
-            mock.patch.object(runner, "_looked", False),
+            mock.patch.object(runner, "_address", ""),
             mock.patch.object(runner, "_trouble", ""),
         ):
+            runner.work_at("tcp://10.0.0.3:8786")
             self.asked.ask(doubled, [(1,)])
             for _ in range(100):
                 if runner._trouble:
@@ -219,6 +220,13 @@ class Elsewhere(RunnerCase):
         self.assertEqual(len(self.failed), 1)
         self.assertIn("only over TLS", self.failed[0])
         self.assertEqual(self.done, [[2], [4], [4]])
+
+    def test_who_listens_and_says_nothing_is_not_waited_for(self):
+        with socket.create_server(("127.0.0.1", 0)) as silent, mock.patch.object(more_machines, "PATIENCE", 0.4):
+            address = f"tcp://127.0.0.1:{silent.getsockname()[1]}"
+            with self.assertRaises(InputError) as caught:
+                more_machines.workers_at(address)
+        self.assertIn(f"{address}: who listens there says nothing for", str(caught.exception))
 
     def test_an_address_is_taken_over_tls_or_on_this_machine_only(self):
         for good in ("tls://workshop.example:8786", "tcp://127.0.0.1:8786", "tcp://localhost:1", "tcp://[::1]:8786"):

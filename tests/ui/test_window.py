@@ -1,6 +1,7 @@
 """The window as a whole: actions, steps, boards, files, units, themes."""
 
 import json
+import os
 import shutil
 import subprocess
 import sys
@@ -11,7 +12,7 @@ from unittest import mock
 from PySide6.QtCore import QPointF, Qt
 from PySide6.QtGui import QImage
 from PySide6.QtTest import QTest
-from PySide6.QtWidgets import QDialog, QLabel, QMenu
+from PySide6.QtWidgets import QDialog, QLabel, QMenu, QPushButton
 
 from kelvor.core.errors import InputError
 from kelvor.core.shape.layers import ShapingLayer
@@ -541,3 +542,32 @@ class AViewOfOnesOwn(WindowCase):
         window.dialogs.shown[-1].close()
         window.close()
         self.assertEqual(shut, [True])
+
+
+class OtherMachines(WindowCase):
+    def setUp(self):
+        self.enterContext(mock.patch.dict("os.environ", {"KELVOR_WORKERS": "tcp://127.0.0.1:8786"}))
+        self.sent = self.enterContext(mock.patch("kelvor.ui.runner.work_at"))
+        self.enterContext(mock.patch("kelvor.ui.widgets.workers_dialog.work_at", self.sent))
+        super().setUp()
+
+    def test_an_address_is_asked_for_once_and_nothing_is_sent_before(self):
+        dialog = self.window.dialogs.shown[-1]
+        told = " ".join(label.text() for label in dialog.findChildren(QLabel))
+        self.assertIn("tcp://127.0.0.1:8786", told)
+        self.assertIn("can do here all that you can", told)
+        self.assertEqual(self.sent.mock_calls, [])
+        dialog.do.click()
+        self.assertEqual(self.sent.mock_calls, [mock.call("tcp://127.0.0.1:8786")])
+        self.window.dialogs.shown.clear()
+        self.window.dialogs.work_elsewhere()  # the next start
+        self.assertEqual(self.window.dialogs.shown, [])
+        self.assertEqual(len(self.sent.mock_calls), 2)
+        os.environ["KELVOR_WORKERS"] = "tcp://127.0.0.1:9999"
+        self.window.dialogs.work_elsewhere()
+        refuse = next(b for b in self.window.dialogs.shown[-1].findChildren(QPushButton) if "alone" in b.text())
+        refuse.click()
+        self.assertEqual(self.sent.mock_calls[2:], [mock.call("")])
+        self.window.dialogs.shown.clear()
+        self.window.dialogs.work_elsewhere()
+        self.assertEqual((self.window.dialogs.shown, len(self.sent.mock_calls)), ([], 3))

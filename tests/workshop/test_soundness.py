@@ -20,6 +20,7 @@ from kelvor.core.recorded.water import TrialRun
 from kelvor.core.recorded.words import Said
 from kelvor.core.snapshot import to_plain
 from kelvor.exchange.checking import problems
+from kelvor.workshop.rack import cards
 from kelvor.workshop.rescue import rescue
 from kelvor.workshop.rows import Damaged
 from kelvor.workshop.soundness import COLUMNS, DERIVED, examined
@@ -249,6 +250,29 @@ class Rescued(Damaging):
                 shop.set_reason(shop.left_at(board.id), "why")
             self.assertIn("Save a repaired copy", str(caught.exception))
         self.assertEqual(self.path.read_bytes(), before)
+
+    def test_what_never_ends_in_place_of_a_table_is_not_asked(self):
+        endless = "WITH RECURSIVE n(k) AS (SELECT 1 UNION ALL SELECT k + 1 FROM n) SELECT k, k, k FROM n"
+        for harm, words in (
+            (("DROP TABLE cards", f"CREATE VIEW cards (step_id, book, data) AS {endless}"), "“cards”"),
+            (("DROP TABLE pins", f"CREATE VIEW Pins (board_id, step_id, k) AS {endless}"), "“pins”"),
+            ((f"CREATE TRIGGER sit AFTER INSERT ON reasons BEGIN SELECT count(*) FROM ({endless}); END",), "“sit”"),
+            (("DROP TABLE coefficients", "CREATE VIRTUAL TABLE coefficients USING fts5(name)"), "“coefficients"),
+        ):
+            with self.subTest(words):
+                shutil.copy(self.whole, self.path)
+                self.sql(*((statement,) for statement in harm))
+                with self.assertRaises(Damaged) as caught:
+                    Store.open(self.path)
+                self.assertIn(f"{words}", str(caught.exception))
+                self.assertIn("is of another make", str(caught.exception))
+                with closing(Store.open_sound(self.path)) as shop:
+                    self.assertEqual((len(shop.boards()), len(cards(shop)) > 25), (26, True))
+                    self.assertTrue(shop.damages)
+                new = self.folder / f"{words.strip('“”')}.kelvor"
+                rescue(self.path, new)
+                with closing(Store.open(new)) as shop:
+                    shop.set_reason(shop.left_at(shop.boards()[0].id), "and on")
 
     def test_a_link_to_a_workshop_whose_writer_died_is_opened_and_rolled_back(self):
         script = (

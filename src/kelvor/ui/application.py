@@ -192,7 +192,9 @@ def run(workshop: Path | None, *, demo: bool) -> int:
     if window is None:
         return 0
     settings.remember(window.session.workshop.store.path)
-    for swept_folder in {folder, *(Path(name).parent for name in settings.recent()), *settings.folders()}:
+    copies = settings.get("copies")
+    written_to = [*settings.folders(), *([Path(copies)] if copies else [])]
+    for swept_folder in {folder, *(Path(name).parent for name in settings.recent()), *written_to}:
         swept(swept_folder)
     report_faults(window, folder)
     QTimer.singleShot(LOOK_THROUGH_AFTER_MS, window.files.look_through)

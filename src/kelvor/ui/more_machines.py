@@ -6,7 +6,10 @@ An address takes whatever is sent to it for our own, code and all: without TLS o
 from __future__ import annotations
 
 import ipaddress
-from concurrent.futures import Executor
+import threading
+from collections.abc import Callable
+from concurrent.futures import Executor, Future
+from functools import partial
 from typing import Any
 from urllib.parse import urlsplit
 
@@ -15,8 +18,10 @@ from kelvor.core.errors import InputError
 from kelvor.core.plain_text import one_line
 
 VARIABLE = "KELVOR_WORKERS"
-PATIENCE = "5s"
-"""So long a scheduler is waited for."""
+PATIENCE = 5.0
+"""So long a scheduler is waited for [s]; the library's own patience does not end where one listens and says nothing."""
+
+_ELSE = f"Start it, or unset {VARIABLE}"
 
 
 def checked(address: str) -> str:
@@ -60,15 +65,19 @@ def workers_at(address: str) -> tuple[Executor, int]:
             where=VARIABLE,
             accepts="Install requirements/workers.lock",
         ) from None
+    connect = partial(Client, address, timeout=PATIENCE, set_as_default=False)
+    found: Future[tuple[Any, set[str], int]] = Future()
+    threading.Thread(target=_ask, args=(connect, found), daemon=True).start()
     try:
-        client: Any = Client(address, timeout=PATIENCE, set_as_default=False)
+        client, versions, count = found.result(PATIENCE + 1.0)  # its own words first, where it has any
+    except TimeoutError:
+        found.add_done_callback(_let_go)
+        raise InputError(
+            f"who listens there says nothing for {PATIENCE:.0f} seconds", where=address, accepts=_ELSE
+        ) from None
     except Exception as error:  # the library's own kinds are many
         words = one_line(str(error) or type(error).__name__, 120)
-        raise InputError(
-            f"no scheduler answers ({words})", where=address, accepts="Start it, or unset " + VARIABLE
-        ) from None
-    versions = set(client.run(_version).values())
-    count = sum(client.nthreads().values())
+        raise InputError(f"no scheduler answers ({words})", where=address, accepts=_ELSE) from None
     if not count or versions != {__version__}:
         client.close()
         wrong = (
@@ -76,6 +85,20 @@ def workers_at(address: str) -> tuple[Executor, int]:
         )
         raise InputError(wrong, where=address, accepts=f"Start workers with Kelvor {__version__}")
     return client.get_executor(), count
+
+
+def _ask(connect: Callable[[], Any], found: Future[tuple[Any, set[str], int]]) -> None:
+    """Beside who waits: a connection, the versions of Kelvor that work there, and how many jobs they take at once."""
+    try:
+        client = connect()
+        found.set_result((client, set(client.run(_version).values()), sum(client.nthreads().values())))
+    except Exception as error:  # told by who waits
+        found.set_exception(error)
+
+
+def _let_go(late: Future[tuple[Any, set[str], int]]) -> None:
+    if late.exception() is None:
+        late.result()[0].close()
 
 
 def _version() -> str:

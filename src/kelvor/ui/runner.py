@@ -36,7 +36,8 @@ _elsewhere: tuple[Executor, int] | None = None
 """Workers on other machines, and how many jobs they take at once."""
 _trouble = ""
 """Why there are none, until that is said."""
-_looked = False
+_address = ""
+"""Where they are."""
 
 
 def _begin() -> None:
@@ -67,14 +68,12 @@ def _workers(lane: str) -> ProcessPoolExecutor:
     return _pools[lane]
 
 
-def _look_elsewhere() -> None:
-    """Once, beside the window: workers on other machines, where the workshop has them. Till they answer this
-    one works.
-    """
-    global _looked  # noqa: PLW0603 - one pool for all windows of the process
-    if not _looked:
-        _looked = True
-        address = os.environ.get("KELVOR_WORKERS", "")
+def work_at(address: str) -> None:
+    """Send work to the scheduler at an address as soon as it answers, or nowhere; somebody has said so."""
+    global _address  # noqa: PLW0603 - one pool for all windows of the process
+    if address != _address:
+        _leave_elsewhere()
+        _address = address
         if address:
             threading.Thread(target=_connect, args=(address,), daemon=True).start()
 
@@ -84,9 +83,21 @@ def _connect(address: str) -> None:
     from kelvor.ui.more_machines import workers_at
 
     try:
-        _elsewhere = workers_at(address)
+        found = workers_at(address)
     except KelvorError as error:
         _trouble = f"This machine works alone: {error}"
+        return
+    if address == _address:
+        _elsewhere = found
+    else:
+        found[0].shutdown(wait=False)
+
+
+def _leave_elsewhere() -> None:
+    global _address, _elsewhere
+    if _elsewhere is not None:
+        _elsewhere[0].shutdown(wait=False)
+    _address, _elsewhere = "", None
 
 
 def workers_started() -> bool:
@@ -96,10 +107,7 @@ def workers_started() -> bool:
 
 def close_workers() -> None:
     """End the worker processes, whatever they are at, within a second; the next question starts new ones."""
-    global _elsewhere, _looked
-    if _elsewhere is not None:
-        _elsewhere[0].shutdown(wait=False)
-        _elsewhere, _looked = None, False
+    _leave_elsewhere()
     for lane in tuple(_pools):
         _close(lane)
 
@@ -119,7 +127,6 @@ def _close(lane: str) -> None:
 
 def executor() -> Executor:
     """What runs many small jobs for a thread of the window: workers elsewhere where there are some, else those here."""
-    _look_elsewhere()
     return _workers(REST) if _elsewhere is None else _elsewhere[0]
 
 
@@ -186,7 +193,6 @@ class Asked(QObject):
         global _trouble
         if self._here:
             return None
-        _look_elsewhere()
         if _trouble:
             words, _trouble = _trouble, ""
             self._failed(words)

@@ -8,6 +8,7 @@ from pathlib import Path
 from typing import Any
 
 from kelvor.core.errors import InputError
+from kelvor.core.plain_text import one_line
 from kelvor.core.values import frozen
 from kelvor.files import APPLICATION_ID, SQLITE_HEADER, reason
 from kelvor.workshop.migrations import MIGRATIONS
@@ -132,11 +133,12 @@ def version_of(path: Path) -> int:
     return version
 
 
-def page_damage(connection: sqlite3.Connection) -> str:
-    """What SQLite says is wrong with the file's pages; nothing when they are sound."""
+def damage_of(connection: sqlite3.Connection) -> str:
+    """What is wrong with the file's pages, or stands in it of another make; nothing when it is sound."""
     kept, connection.text_factory = connection.text_factory, bytes  # what it says may quote what it found
     try:
         found = connection.execute("PRAGMA quick_check(1)").fetchone()[0]
+        foreign = made_elsewhere(connection)
     except sqlite3.Error as error:
         if is_held(error):
             raise
@@ -145,7 +147,21 @@ def page_damage(connection: sqlite3.Connection) -> str:
         return "a page of it cannot be read"
     finally:
         connection.text_factory = kept
-    return "" if found == b"ok" else "a page of it cannot be read"
+    if found != b"ok":
+        return "a page of it cannot be read"
+    return f"“{min(foreign)}” in it is of another make" if foreign else ""
+
+
+def made_elsewhere(connection: sqlite3.Connection) -> set[str]:
+    """Names of what may run code or never end where a table is asked: views, virtual tables, triggers that are not
+    ours. Raises sqlite3.Error.
+    """
+    ours = {line.split()[2] for lines in MIGRATIONS for line in lines if line.startswith("CREATE TRIGGER")}
+    query = (
+        "SELECT CAST(lower(name) AS BLOB) FROM sqlite_master WHERE type IN ('view', 'trigger') OR (type = 'table' AND "
+        "rootpage = 0)"
+    )
+    return {one_line((name or b"").decode("utf-8", "replace"), 40) for (name,) in connection.execute(query)} - ours
 
 
 def born(connection: sqlite3.Connection) -> tuple[Any, ...] | None:

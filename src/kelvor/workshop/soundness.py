@@ -28,7 +28,7 @@ from kelvor.core.record import ORIGINS, SHA, UID
 from kelvor.core.recorded import KINDS, value_of
 from kelvor.core.shape.construction import Construction
 from kelvor.core.values import frozen
-from kelvor.workshop.opening import looking, page_damage, trouble, version_of
+from kelvor.workshop.opening import damage_of, looking, made_elsewhere, trouble, version_of
 from kelvor.workshop.rows import (
     DROPPED,
     GESTURE,
@@ -120,7 +120,7 @@ def examined(path: Path, wait: float) -> Sound:
     version = version_of(path)
     try:
         with closing(looking(path, wait)) as connection:
-            damaged = page_damage(connection)
+            damaged = damage_of(connection)
             found = sound_rows(connection, version)
     except sqlite3.Error as error:
         raise trouble(error, path, None) from None
@@ -149,6 +149,9 @@ class _Given:
     def __init__(self, db: sqlite3.Connection, version: int) -> None:
         self._db, self._version = db, version
         self._found = Sound()
+        self._foreign: set[str] = set()
+        with suppress(*_UNREADABLE):  # each table tells it then
+            self._foreign = made_elsewhere(db)
 
     def _wrong(self, where: str, what: str) -> None:
         self._found.damages.append(Damage(where, what))
@@ -169,6 +172,9 @@ class _Given:
 
     def _given(self, table: str) -> Iterator[Row]:
         if SINCE.get(table, 1) > self._version:
+            return
+        if table in self._foreign:
+            self._wrong(f"table {table}", "something of another make stands in its place, and is not looked into")
             return
         columns = ", ".join(self._column(table, name) for name in COLUMNS[table])
         key = COLUMNS[table][0]

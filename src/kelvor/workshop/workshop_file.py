@@ -18,11 +18,11 @@ from kelvor.workshop.opening import (
     Identity,
     born,
     connect,
+    damage_of,
     is_held,
     looking,
     migrate,
     newest,
-    page_damage,
     trouble,
     version_of,
     words,
@@ -86,7 +86,7 @@ class WorkshopFile:
         version = version_of(path)
         try:
             with contextlib.closing(looking(path, wait)) as glance:
-                damage = page_damage(glance)
+                damage = damage_of(glance)
             if damage:
                 raise Damaged(f"the file is damaged: {damage}", where=str(path), accepts=RESCUE)
             connection = connect(path, wait)

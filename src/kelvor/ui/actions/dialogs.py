@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import os
 from pathlib import Path
 from typing import TYPE_CHECKING
 
@@ -26,6 +27,7 @@ class Dialogs:
         self.shown: list[QWidget] = []
         """Those that are open, and some that were: the last is the newest."""
         self.session.stood.connect(self.watch_again)
+        self.session.stood.connect(self.work_elsewhere)
 
     def show(self, dialog: QWidget) -> None:
         """Show a small window beside the work; the work goes on."""
@@ -164,6 +166,26 @@ class Dialogs:
         from kelvor.ui.widgets.copies_dialog import CopiesDialog
 
         self.show(CopiesDialog(self._window, self._window.settings))
+
+    def work_elsewhere(self) -> None:
+        """Send long work where it was sent before; of an address that is new, ask."""
+        address = os.environ.get("KELVOR_WORKERS", "")
+        if not address:
+            return
+        from kelvor.ui.runner import work_at
+        from kelvor.ui.widgets.workers_dialog import answered
+
+        said = answered(self._window.settings, address)
+        if said == "yes":
+            work_at(address)
+        elif not said:
+            self.show_workers()
+
+    def show_workers(self) -> None:
+        """Where long work goes."""
+        from kelvor.ui.widgets.workers_dialog import WorkersDialog
+
+        self.show(WorkersDialog(self._window, self._window.settings))
 
     def show_photo(self, title: str, sha: str) -> None:
         """A photo from the workshop, as large as fits."""

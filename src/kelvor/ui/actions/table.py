@@ -134,6 +134,7 @@ ACTIONS: tuple[Action, ...] = (
     Action("compare.page", "Page of the boards compared…", "Workshop", lambda w: w.comparing().ledger.ask_page()),
     Action("workshop.feel", "Words that mean the same…", "Workshop", lambda w: w.dialogs.show_feel()),
     Action("workshop.copies", "Dated copies on closing…", "Workshop", lambda w: w.dialogs.show_copies()),
+    Action("workshop.workers", "Long work on other machines…", "Workshop", lambda w: w.dialogs.show_workers()),
     Action("workshop.quit", "Close", "Workshop", lambda w: w.close_window(), "Ctrl+Q"),
     Action("board.new", "New board…", "Board", lambda w: w.dialogs.new_board(), "Ctrl+N"),
     Action(
