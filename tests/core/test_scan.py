@@ -14,6 +14,11 @@ from kelvor.core.shape.surface import mesh
 from kelvor.demo.boards import demo_boards
 from kelvor.exchange.scans import laid_scan, read_points
 
+PLY = (
+    "ply\nformat ascii 1.0\nelement vertex 3\nproperty float x\nproperty float y\nproperty float z\nelement face 1\n"
+    "property list uchar int vertex_indices\nend_header\n0 0 0\n1 0 0\n0 1 0\n{} 0 1 {}\n"
+)
+
 BOARDS = {name: board for name, board, _ in demo_boards()}
 BOARD = BOARDS["dunlin-39"]
 TURN, SHIFT = np.radians([3.0, -2.0, 8.0]), np.array([0.12, -0.05, 0.03])
@@ -130,6 +135,9 @@ class Files(unittest.TestCase):
             ("c.ply", "ply\nformat nonsense\n", "c.ply: it cannot be read"),
             ("d.jpg", "x", "is no scan"),
             ("e.xyz", "", "not one point"),
+            ("f.xyz", "1 2 3\n1 nan 3\n", "f.xyz, line 2: “1 nan 3” is no point"),
+            ("g.obj", "v 0 0 0\nv 1 0 0\nv 0 1 1e999\nf 1 2 3\n", "g.obj: a point of it has no place"),
+            ("h.ply", PLY.format(3, 7), "h.ply: a face of it names a point that is not there"),
         ):
             path = self.folder / name
             path.write_text(text, encoding="utf-8")

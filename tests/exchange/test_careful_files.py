@@ -23,7 +23,10 @@ from pathlib import Path
 from unittest import mock
 
 import numpy as np
-from tools.fuzz import Outcome, fuzz_files, fuzz_workshops
+from tools.fuzz.files import fuzz_files
+from tools.fuzz.outcome import Outcome
+from tools.fuzz.readers import KINDS
+from tools.fuzz.workshops import fuzz_workshops
 from tools.kills import kill_everything
 
 from kelvor import files
@@ -518,10 +521,10 @@ class ShortRuns(Folder):
 
     def test_damaged_files_and_workshops_are_read_or_refused(self):
         outcome = Outcome()
-        fuzz_files(160, 20, outcome)
+        fuzz_files(252, 20, outcome)
         fuzz_workshops(11, 20, outcome)
         self.assertEqual(outcome.faults, [])
-        for kind in ("board", "brief", "csv", "dxf", "svg", "line", "workshop"):
+        for kind in (*(kind.name for kind in KINDS), "line", "workshop"):
             self.assertGreater(outcome.tried[kind], 10, kind)
         self.assertGreater(sum(outcome.read.values()), 20)
 

@@ -116,16 +116,16 @@ def fit(kept: Kept) -> bytes:
     for t, a, o, v in zip(np.floor(kept.seconds).astype(np.int64) - FIT_EPOCH, *semicircles, millis, strict=True):
         body += struct.pack("<BIiiI", 1, int(t), int(a), int(o), int(v))
     head = struct.pack("<BBHI4s", 14, 0x20, 2132, len(body), b".FIT")
-    head += struct.pack("<H", _check_sum(head))
+    head += struct.pack("<H", check_sum(head))
     whole = head + bytes(body)
-    return whole + struct.pack("<H", _check_sum(whole))
+    return whole + struct.pack("<H", check_sum(whole))
 
 
 _CRC = (0x0000, 0xCC01, 0xD801, 0x1400, 0xF001, 0x3C00, 0x2800, 0xE401,
         0xA001, 0x6C00, 0x7800, 0xB401, 0x5000, 0x9C01, 0x8801, 0x4400)  # fmt: skip
 
 
-def _check_sum(data: bytes) -> int:
+def check_sum(data: bytes) -> int:
     """FIT's check sum (CRC-16 by nibbles, as its protocol description prints it)."""
     crc = 0
     for byte in data:

@@ -16,10 +16,11 @@ MEMORY = 700 * 1024 * 1024
 """What a reader may take beyond what the program itself does [bytes]."""
 SECONDS = 20
 """How long a reader may count."""
+SIMPLER = "Give the outline alone, or a simpler file"
 
 
 @contextlib.contextmanager
-def limited(where: str, seconds: int = SECONDS, memory: int = MEMORY) -> Iterator[None]:
+def limited(where: str, seconds: int = SECONDS, memory: int = MEMORY, accepts: str = SIMPLER) -> Iterator[None]:
     """Run a reader within limits; for a process of its own, on whose main thread this is.
 
     Raises
@@ -29,9 +30,7 @@ def limited(where: str, seconds: int = SECONDS, memory: int = MEMORY) -> Iterato
     """
 
     def stop(number: int, frame: FrameType | None) -> None:
-        raise InputError(
-            f"reading it took longer than {seconds} s", where=where, accepts="Give the outline alone, or a simpler file"
-        )
+        raise InputError(f"reading it took longer than {seconds} s", where=where, accepts=accepts)
 
     _, most = resource.getrlimit(resource.RLIMIT_AS)
     before = signal.signal(signal.SIGALRM, stop)
@@ -42,9 +41,7 @@ def limited(where: str, seconds: int = SECONDS, memory: int = MEMORY) -> Iterato
         yield
     except MemoryError:
         raise InputError(
-            f"reading it needs more than {memory >> 20} MB of memory",
-            where=where,
-            accepts="Give the outline alone, or a simpler file",
+            f"reading it needs more than {memory >> 20} MB of memory", where=where, accepts=accepts
         ) from None
     finally:
         signal.setitimer(signal.ITIMER_REAL, 0)

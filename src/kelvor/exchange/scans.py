@@ -5,6 +5,8 @@ written in.
 from __future__ import annotations
 
 import io
+import math
+from array import array
 from pathlib import Path
 from typing import Any
 
@@ -12,15 +14,22 @@ import numpy as np
 
 from kelvor.core.errors import InputError
 from kelvor.core.making.scan import LONGEST, Scanned, laid_on
+from kelvor.core.plain_text import one_line
 from kelvor.core.shape.battens import Array
 from kelvor.core.shape.board import Board
 from kelvor.core.shape.sections import Resolution, sections
+from kelvor.exchange.limited import limited
 from kelvor.files import reason, regular
 
 MESHES, CLOUDS = (".stl", ".ply", ".obj"), (".xyz", ".csv", ".txt", ".pts")
 ENDINGS = (*MESHES, *CLOUDS)
-LARGEST = 600 * 1024 * 1024
-"""No file is larger [bytes]."""
+LARGEST = 100 * 1024 * 1024
+"""No file is larger [bytes]: a mesh takes nine times its file while it is laid on."""
+MEMORY = 1000 * 1024 * 1024
+"""What reading one may take [bytes]."""
+PATIENT = 60
+"""And how long [s]."""
+SIMPLER = "Thin it out, or save it as a mesh in binary"
 TAKEN = 200_000
 """So many points of a scan are laid on."""
 
@@ -45,6 +54,8 @@ def read_points(path: Path) -> Array:
         points = _mesh(path) if kind in MESHES else _cloud(path)
     except OSError as error:
         raise InputError(reason(error), where=path.name) from None
+    if not np.isfinite(points).all():
+        raise InputError("a point of it has no place", where=path.name, accepts="Numbers in one unit of length")
     if not len(points):
         raise InputError("there is not one point in it", where=path.name, accepts="A scan of the whole board")
     if len(points) > LONGEST:
@@ -66,36 +77,45 @@ def _mesh(path: Path) -> Array:
         ) from None
     if isinstance(found, trimesh.Scene):
         found = found.to_mesh() if found.geometry else None
-    if found is None:
-        return np.zeros((0, 3))
-    if isinstance(found, trimesh.Trimesh) and len(found.faces):
-        points, _ = trimesh.sample.sample_surface(found, TAKEN, seed=1)
-        return np.asarray(points, float)
-    return np.asarray(getattr(found, "vertices", np.zeros((0, 3))), float)
+    points = np.asarray(getattr(found, "vertices", np.zeros((0, 3))), float)
+    faces = np.asarray(found.faces) if isinstance(found, trimesh.Trimesh) else np.zeros((0, 3), int)
+    if points.ndim != 2 or points.shape[1] != 3:
+        raise InputError("its points have no three places each", where=path.name, accepts="Save it anew")
+    if not len(faces) or not np.isfinite(points).all():
+        return points
+    if faces.min() < 0 or faces.max() >= len(points):
+        raise InputError("a face of it names a point that is not there", where=path.name, accepts="Save it anew")
+    if not found.area > 0:
+        raise InputError("its faces have no area", where=path.name, accepts="A scan of the whole board")
+    over, _ = trimesh.sample.sample_surface(found, TAKEN, seed=1)
+    return np.asarray(over, float)
 
 
 def _cloud(path: Path) -> Array:
-    rows = []
+    numbers = array("d")
     with path.open(encoding="utf-8", errors="replace") as lines:
         for number, line in enumerate(lines, 1):
             words = line.replace(",", " ").replace(";", " ").split()
             if not words or words[0].startswith("#"):
                 continue
             try:
-                rows.append([float(word) for word in words[:3]])
+                point = [float(word) for word in words[:3]]
+                if not all(map(math.isfinite, point)):
+                    raise ValueError
             except ValueError:
                 if number == 1:  # a line of headings
                     continue
                 raise InputError(
-                    f"“{line.strip()[:60]}” is no point", where=f"{path.name}, line {number}", accepts="Lines of x y z"
+                    f"“{one_line(line, 60)}” is no point", where=f"{path.name}, line {number}", accepts="Lines of x y z"
                 ) from None
-            if len(rows[-1]) < 3:
+            if len(point) < 3:
                 raise InputError(
                     "a point has three numbers", where=f"{path.name}, line {number}", accepts="Lines of x y z"
                 )
-            if len(rows) > LONGEST:
+            numbers.extend(point)
+            if len(numbers) > 3 * LONGEST:
                 break
-    return np.array(rows, float).reshape(-1, 3)
+    return np.array(numbers, float).reshape(-1, 3)
 
 
 def laid_scan(board: Board, path: Path) -> Scanned:
@@ -106,7 +126,8 @@ def laid_scan(board: Board, path: Path) -> Scanned:
     InputError
         When it cannot be read, or is of something else.
     """
-    points = read_points(path)
+    with limited(path.name, PATIENT, MEMORY, SIMPLER):
+        points = read_points(path)
     if len(points) > TAKEN:
         points = points[np.random.default_rng(1).permutation(len(points))[:TAKEN]]
     shape = sections(board, Resolution.FINE)

@@ -6,6 +6,7 @@ import csv
 import io
 import json
 import struct
+import warnings
 from collections.abc import Callable, Sequence
 from typing import Any
 
@@ -18,9 +19,12 @@ from kelvor.core.shape.battens import Array
 from kelvor.core.track.reading import TrackRead, track_read
 from kelvor.core.track.track import Track
 from kelvor.core.units import KNOT
+from kelvor.exchange.limited import limited
 
 MOST_BYTES = 200 * 1024 * 1024
 """No file is larger."""
+PATIENT = 60
+"""So long one may take to read [s]."""
 ENDINGS = (".gpx", ".fit", ".tcx", ".csv")
 YEARS = (1980, 2100)
 """From the first satellites to beyond any watch: other years are a clock that was never set."""
@@ -90,7 +94,12 @@ def read_track(
 
 def track_job(data: bytes, name: str, columns: Sequence[Columns] = ()) -> TrackRead:
     """A file read and looked at, in a worker; raises InputError like :func:`read_track`."""
-    return track_read(read_track(data, name, columns))
+    with limited(name, PATIENT, accepts="Cut the file in two"):
+        track = read_track(data, name, columns)
+        try:
+            return track_read(track)
+        except InputError as error:  # a track knows no file
+            raise InputError(error.what, where=name, accepts=error.accepts) from None
 
 
 def heads_to_ask(data: bytes, name: str, columns: Sequence[Columns]) -> ColumnsUnknown | None:
@@ -337,7 +346,10 @@ def _fit(data: bytes, name: str, told: Callable[[float], None] | None) -> Track:
     rows: list[tuple[float, float, float, float]] = []
     device = ""
     try:
-        with fitdecode.FitReader(io.BytesIO(data), check_crc=fitdecode.CrcCheck.RAISE) as reader:
+        with (
+            warnings.catch_warnings(action="ignore"),  # of fields it does not know
+            fitdecode.FitReader(io.BytesIO(data), check_crc=fitdecode.CrcCheck.RAISE) as reader,
+        ):
             for frame in reader:
                 if frame.frame_type != fitdecode.FIT_FRAME_DATA:
                     continue
@@ -408,12 +420,16 @@ def _head(data: bytes, name: str) -> tuple[tuple[str, ...], list[list[str]]]:
     reader = csv.reader(io.StringIO(words), delimiter=mark)
     try:
         heads = tuple(one_line(cell.strip(), 80) for cell in next(reader))
-        rows = [[*row, str(reader.line_num)] for row in reader if len(row) >= len(heads)]  # and where it stood
+        rows = [[*row, str(reader.line_num)] for row in reader if any(row)]  # and where it stood
     except (csv.Error, StopIteration) as error:
         raise InputError(f"it is no table: {error}", where=name) from None
     if len(heads) > MOST_COLUMNS:
         accepts = f"At most {MOST_COLUMNS}: leave out what is not needed"
         raise InputError(f"it has {len(heads)} columns", where=name, accepts=accepts)
+    short = next((row for row in rows if len(row) <= len(heads)), None)
+    if short is not None:
+        said = f"line {short[-1]} has {len(short) - 1} of {len(heads)} cells"
+        raise InputError(said, where=name, accepts="Complete it, or take it out")
     if not rows:
         raise InputError("it holds no rows under its heads", where=name)
     return heads, rows

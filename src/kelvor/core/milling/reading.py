@@ -22,6 +22,8 @@ _WORD = re.compile(r"([A-Z])([-+]?(?:\d+\.?\d*|\.\d+))")
 _QUIET = {"G17", "G94"}
 """Read and needing nothing: the plane of circles, feed by the minute."""
 BESIDE = 1e-6
+LONGEST = 20
+"""No number has more digits."""
 
 
 @frozen(eq=False)
@@ -90,6 +92,8 @@ class _State:
             raise self.refuse(number, f"“{one_line(line, 60)}” is not understood", "Words such as X12.5 or G1")
         moved = False
         for letter, digits in _WORD.findall(bare):
+            if len(digits) > LONGEST:
+                raise self.refuse(number, f"{letter}{one_line(digits, 20)} is no number of a mill", "Up to 20 digits")
             if letter in "GM":
                 self._code(
                     number, f"{letter}{int(float(digits))}" if float(digits).is_integer() else f"{letter}{digits}"

@@ -110,7 +110,6 @@ def _enough(track: Track, what: str, removed: list[Removed]) -> None:
         gone = "; ".join(f"{r.count} {r.why}" for r in removed)
         raise InputError(
             what,
-            where="track",
             accepts=f"{n} fixes are left, {LEAST_FIXES} are needed{f' ({gone})' if gone else ''}",
         )
 
@@ -141,7 +140,6 @@ def _in_time(track: Track, removed: list[Removed]) -> Track:
     if np.count_nonzero(late) > 0.1 * len(t):
         raise InputError(
             "its clock jumps back in the middle, so that its order cannot be told",
-            where="track",
             accepts="Cut the file at the jump, or take the watch's own file",
         )
     track = _kept(track, ~late, "came when the clock had jumped back", removed)
@@ -161,9 +159,7 @@ def _one_day(track: Track, removed: list[Removed]) -> Track:
     parts = list(zip(edges[:-1], edges[1:], strict=True))
     low, high = max(parts, key=lambda part: part[1] - part[0])
     if t[high - 1] - t[low] > LONGEST:
-        raise InputError(
-            f"it lasts {(t[-1] - t[0]) / 3600:.0f} hours", where="track", accepts="Of one day: cut it first"
-        )
+        raise InputError(f"it lasts {(t[-1] - t[0]) / 3600:.0f} hours", accepts="Of one day: cut it first")
     keep = np.zeros(len(t), dtype=bool)
     keep[low:high] = True
     return _kept(track, keep, "are of another day", removed)
@@ -229,7 +225,7 @@ def _speed_from_places(t: Array, places: tuple[Array, Array], stretch: NDArray[n
 def _measured(track: Track, removed: tuple[Removed, ...]) -> Clean:
     t = track.seconds - track.seconds[0]
     if t[-1] < LEAST_SECONDS:
-        raise InputError(f"it lasts {t[-1]:.0f} s", where="track", accepts=f"At least {LEAST_SECONDS:.0f} s")
+        raise InputError(f"it lasts {t[-1]:.0f} s", accepts=f"At least {LEAST_SECONDS:.0f} s")
     east, north = laid_flat(track.latitude, track.longitude)
     steps = np.diff(t)
     stretch = np.append(0, np.cumsum(steps > max(GAP, 5 * float(np.median(steps))))).astype(np.intp)
