@@ -134,17 +134,50 @@ class OwnBoards(unittest.TestCase):
         return correction(kind, [Compared(str(i), f"B{i}", 3.0 * exp(r), 3.0) for i, r in enumerate(ratios)])
 
     def test_shrinkage_by_its_closed_form(self):
-        """r 0.10: × 1.0833, band 0.0537; 0.10 and 0.06: 1.0737, 0.0481; five of mean 0.08: 1.0792 (normal mean, normal
-        prior: 0.08 about the handbook, 0.04 from board to board)."""
+        """Normal mean, normal prior, 0.08 about the handbook and 0.04 from board to board. r 0.10: × 1.0833, 0.0537;
+        0.10 and 0.06: 1.0737, 0.0481. Five of 0.08: their scatter (2 · 0.0016 + 0) / 6 is 0.000533, so 0.08 · 9375 /
+        9531.25 = 0.07869, √(1 / 9531.25 + 0.000533) = 0.02526 and Student's 2.447 of 6 degrees (any table).
+        """
         for ratios, factor, band in (
-            ((0.10,), 1.0833, 0.0537),
-            ((0.10, 0.06), 1.0737, 0.0481),
-            ((0.08,) * 5, 1.0792, None),
+            ((0.10,), 1.0833, 1.96 * 0.0537),
+            ((0.10, 0.06), 1.0737, 1.96 * 0.0481),
+            ((0.08,) * 5, 1.0819, 2.447 * 0.02526),
         ):
             found = self.said(*ratios)
             self.assertAlmostEqual(found.factor, factor, places=4)
-            if band is not None:
-                self.assertAlmostEqual(found.band / 1.96, band, places=4)
+            self.assertAlmostEqual(found.band, band, delta=2e-4)
+
+    def test_one_board_says_the_share_of_it_that_is_believed(self):
+        """0.08² / (0.08² + 0.04²) = 0.80 of a mass, 0.15² / (0.15² + 0.10²) = 0.69 of a least wind."""
+        self.assertIn("One board: 80 % of what it says is believed.", self.said(0.1).why)
+        self.assertIn("One board: 69 % of what it says is believed.", self.said(0.1, kind="least wind").why)
+
+    def test_a_board_far_off_is_doubted_and_not_learnt(self):
+        """ln 1.6 = 0.47 is five times √(0.08² + 0.04²) = 0.089, and nine times what a board of none lets expect."""
+        alone = self.said(log(1.6))
+        self.assertEqual((alone.used, alone.factor, alone.boards), (False, 1.0, ()))
+        self.assertEqual([name for name, _ in alone.doubted], ["B0"])
+        self.assertIn("B0 (+60 %) lies beyond three standard deviations (one is 9 %): doubted, not learnt", alone.why)
+        beside = self.said(0.0, log(1.6), 0.02)
+        self.assertEqual([name for name, _ in beside.doubted], ["B1"])
+        self.assertAlmostEqual(beside.factor, self.said(0.0, 0.02).factor)
+        self.assertEqual(self.said(0.26).doubted, ())  # within three
+        agreeing = self.said(0.40, 0.42, 0.38, 0.41)  # all alike: the workshop is so, and not one of them
+        self.assertEqual(agreeing.doubted, ())
+        self.assertTrue(agreeing.used)
+
+    def test_the_boards_own_scatter_makes_the_band_once_there_are_three(self):
+        """Of 300 further boards, how many lie within the band told of twelve: 93 of 100 where they scatter as the
+        handbook says, 89 where twice as much; with its own scatter alone it would be 67 (± 1.96 · 0.5 of theirs).
+        """
+        rng = np.random.default_rng(3)
+        for scatter, least in ((0.04, 0.90), (0.08, 0.85)):
+            inside = 0
+            for _ in range(300):
+                *known, coming = rng.normal(0.03, scatter, 13)
+                found = self.said(*known)
+                inside += abs(coming - log(found.factor)) <= found.band
+            self.assertGreater(inside / 300, least)
 
     def test_leave_one_out_is_what_leaving_one_out_gives(self):
         ratios = (0.09, 0.05, 0.11, 0.02)

@@ -2,13 +2,17 @@
 
 r = ln(measured / computed), one for each board. Boards differ among themselves by s_b, and a workshop from the handbook
 by s₀ before anything is known of it: m = (Σ r / s_b²) / (1 / s₀² + n / s_b²), and the next board's band is
-√(1 / (1/s₀² + n/s_b²) + s_b²). Closed forms of a normal mean with a normal prior (any text on Bayesian data analysis).
+√(1 / (1/s₀² + n/s_b²) + s_b²). From three boards on their own scatter counts: s_b² = (ν s_h² + Σ (r − r̄)²) / (ν + n
+− 1) of the handbook's s_h, which is worth ν boards, and Student's quantile of as many degrees of freedom. Closed forms
+of a normal mean with a normal prior, and of a scaled inverse χ² of the scatter (any text on Bayesian data analysis). A
+board that lies more than three standard deviations from what the others let expect is doubted: it is named, and nothing
+is learnt from it.
 """
 
 from __future__ import annotations
 
-from collections.abc import Iterable
-from math import exp, log, sqrt
+from collections.abc import Iterable, Mapping, Sequence
+from math import exp, inf, log, sqrt
 from typing import Literal
 
 from kelvor.core.values import frozen
@@ -23,6 +27,12 @@ SPREADS: dict[Kind, tuple[float, float]] = {
 """How far a workshop lies from the handbook, and its boards from one another, as shares (our own estimate, no
 source).
 """
+WORTH = 2
+"""So many boards the handbook's scatter is worth (judgement)."""
+LEAST_OF_OWN = 3
+"""From so many boards on their own scatter counts."""
+DOUBTED = 3.0
+"""Standard deviations beyond which a board is doubted: one in 370 lies there by chance (the normal law)."""
 KINDS: tuple[Kind, ...] = ("mass", "least wind", "speed", "watts")
 
 
@@ -53,6 +63,8 @@ class Correction:
         Half width of the next board's value, 95 %, as a share of it.
     boards:
         What it rests on: names and measured / computed.
+    doubted:
+        Boards too far off to be learnt from, likewise.
     error, plain_error:
         Root mean square of what each board is missed by when it is left out, with the correction and without, as
         shares.
@@ -66,10 +78,46 @@ class Correction:
     factor: float
     band: float
     boards: tuple[tuple[str, float], ...]
+    doubted: tuple[tuple[str, float], ...]
     error: float
     plain_error: float
     used: bool
     why: str
+
+
+@frozen
+class Believed:
+    """What boards let expect of the next: the mean of r, how well that is known, and the boards' scatter about it."""
+
+    mean: float
+    known: float
+    scatter: float
+
+    freedom: float
+    """Degrees of freedom of the scatter; infinite where the handbook's is taken."""
+
+    @property
+    def band(self) -> float:
+        """Half width of the next board's value, 95 %."""
+        from scipy.special import stdtrit  # not before somebody asks
+
+        return float(stdtrit(self.freedom, 0.975)) * self.next if self.freedom < inf else 1.96 * self.next
+
+    @property
+    def next(self) -> float:
+        """Standard deviation of the next board."""
+        return sqrt(self.known**2 + self.scatter**2)
+
+
+def believed(kind: Kind, ratios: Sequence[float]) -> Believed:
+    """What boards of these r let expect."""
+    far, apart = SPREADS[kind]
+    n, own, freedom = len(ratios), apart**2, inf
+    if n >= LEAST_OF_OWN:
+        middle, freedom = sum(ratios) / n, WORTH + n - 1
+        own = (WORTH * apart**2 + sum((r - middle) ** 2 for r in ratios)) / freedom
+    precision = 1 / far**2 + n / own
+    return Believed(sum(ratios) / own / precision, sqrt(1 / precision), sqrt(own), freedom)
 
 
 def correction(kind: Kind, found: Iterable[Compared]) -> Correction:
@@ -78,43 +126,63 @@ def correction(kind: Kind, found: Iterable[Compared]) -> Correction:
     for one in found:
         if one.measured > 0 and one.computed > 0:
             by_board.setdefault(one.board, []).append(one)
-    far, apart = SPREADS[kind]
-    ratios = [sum(c.log_ratio for c in many) / len(many) for many in by_board.values()]
-    names = [many[0].name for many in by_board.values()]
-    n = len(ratios)
-    boards = tuple((name, exp(r)) for name, r in zip(names, ratios, strict=True))
-    if n == 0:
-        return Correction(kind, 1.0, 1.96 * sqrt(far**2 + apart**2), (), 0.0, 0.0, False, "No board was measured yet.")
-    precision = 1 / far**2 + n / apart**2
-    mean = sum(ratios) / apart**2 / precision
-    band = 1.96 * sqrt(1 / precision + apart**2)
-    error, plain = _left_out(ratios, far, apart)
-    if n == 1:
-        return Correction(
-            kind,
-            exp(mean),
-            band,
-            boards,
-            error,
-            plain,
-            True,
-            "One board: two thirds or so of what it says are believed.",
-        )
-    if error >= plain:
-        told = f"{_share(error)} against {_share(plain)}"
-        why = f"Left out one by one, the boards are met no better with it ({told}): not used."
-        return Correction(kind, 1.0, band, boards, error, plain, False, why)
-    why = f"Left out one by one, the boards are met within {_share(error)}; without it within {_share(plain)}."
-    return Correction(kind, exp(mean), band, boards, error, plain, True, why)
+    known = {key: sum(c.log_ratio for c in many) / len(many) for key, many in by_board.items()}
+    doubted = _doubted(kind, known)
+    told = {key: (by_board[key][0].name, exp(r)) for key, r in known.items()}
+    ratios = [r for key, r in known.items() if key not in doubted]
+    kept = tuple(told[key] for key in known if key not in doubted)
+    left = tuple(told[key] for key in doubted)
+    expected = believed(kind, ratios)
+    band = expected.band
+    of_doubted = f" {_doubt(left, expected.next)}" if left else ""
+    if not ratios:
+        why = f"No board was measured yet.{of_doubted}" if not left else of_doubted.strip()
+        return Correction(kind, 1.0, band, kept, left, 0.0, 0.0, False, why)
+    error, plain = _left_out(kind, ratios)
+    used, factor = True, exp(expected.mean)
+    if len(ratios) == 1:
+        share = 1 - (expected.known / SPREADS[kind][0]) ** 2
+        why = f"One board: {100 * share:.0f} % of what it says is believed."
+    elif error >= plain:
+        shares = f"{_share(error)} against {_share(plain)}"
+        why = f"Left out one by one, the boards are met no better with it ({shares}): not used."
+        used, factor = False, 1.0
+    else:
+        why = f"Left out one by one, the boards are met within {_share(error)}; without it within {_share(plain)}."
+    return Correction(kind, factor, band, kept, left, error, plain, used, why + of_doubted)
+
+
+def _doubted(kind: Kind, known: Mapping[str, float]) -> tuple[str, ...]:
+    """Boards too far from what the others let expect, the farthest first, each judged by those that are left."""
+    found: list[str] = []
+    while len(found) < len(known):
+        left = {key: r for key, r in known.items() if key not in found}
+        off = {}
+        for key, r in left.items():
+            others = believed(kind, [other for k, other in left.items() if k != key])
+            off[key] = abs(r - others.mean) / others.next
+        farthest = max(off, key=lambda key: off[key])
+        if off[farthest] <= DOUBTED:
+            break
+        found.append(farthest)
+    return tuple(found)
+
+
+def _doubt(doubted: Sequence[tuple[str, float]], deviation: float) -> str:
+    named = ", ".join(f"{name} ({100 * (ratio - 1):+.0f} %)" for name, ratio in doubted[:3])
+    more = f" and {len(doubted) - 3} more" if len(doubted) > 3 else ""
+    told = "lies" if len(doubted) == 1 else "lie"
+    return (
+        f"{named}{more} {told} beyond three standard deviations (one is {100 * deviation:.0f} %): doubted, not learnt. "
+        "Look at the reading again."
+    )
 
 
 def _share(value: float) -> str:
     return f"{100 * value:.1f} %"
 
 
-def _left_out(ratios: list[float], far: float, apart: float) -> tuple[float, float]:
-    """Root mean square miss of each board by the correction from the others, and by none."""
-    n, total = len(ratios), sum(ratios)
-    rest = 1 / far**2 + (n - 1) / apart**2
-    misses = [r - (total - r) / apart**2 / rest for r in ratios]
-    return sqrt(sum(m * m for m in misses) / n), sqrt(sum(r * r for r in ratios) / n)
+def _left_out(kind: Kind, ratios: Sequence[float]) -> tuple[float, float]:
+    """Root mean square miss of each board by what the others let expect, and by none."""
+    misses = [r - believed(kind, [*ratios[:i], *ratios[i + 1 :]]).mean for i, r in enumerate(ratios)]
+    return sqrt(sum(m * m for m in misses) / len(ratios)), sqrt(sum(r * r for r in ratios) / len(ratios))

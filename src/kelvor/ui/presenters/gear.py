@@ -86,7 +86,16 @@ def correction_rows(found: dict[Kind, Correction]) -> list[tuple[str, ...]]:
 
 def board_rows(c: Correction) -> list[Row]:
     """The boards a correction rests on."""
-    return [Row(name, name, f"{100 * (ratio - 1):+.1f} %", tip="Measured against computed") for name, ratio in c.boards]
+    learnt = [
+        Row(name, name, f"{100 * (ratio - 1):+.1f} %", tip="Measured against computed") for name, ratio in c.boards
+    ]
+    doubted = [
+        Row(
+            name, name, f"{100 * (ratio - 1):+.1f} %, doubted", tip="Too far off to be learnt from: look at the reading"
+        )
+        for name, ratio in c.doubted
+    ]
+    return learnt + doubted
 
 
 def forecast_rows(plain: Figures, ours: Figures, system: System) -> list[tuple[str, ...]]:

@@ -17,7 +17,8 @@ FORECAST = ("On the bench", "Computed, plain", "By our own boards")
 TOLD = (
     "A figure is multiplied by what this workshop's boards were measured at against what was computed for them. Few "
     "boards count little: the factor shrinks towards the handbook. It is used only where it meets boards that were "
-    "left out better than none. What a stand-in said, what was struck and dropped sessions never enter."
+    "left out better than none; a board beyond three standard deviations is doubted and not learnt. What a stand-in "
+    "said, what was struck and dropped sessions never enter."
 )
 
 
