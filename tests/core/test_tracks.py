@@ -5,12 +5,15 @@ from functools import cache
 
 import numpy as np
 from geographiclib.geodesic import Geodesic
+from scipy.signal import lfilter
+from scipy.stats import norm
 
 from kelvor.core.errors import InputError
 from kelvor.core.track.cleaning import cleaned
 from kelvor.core.track.polar import sailed, thinned
 from kelvor.core.track.reading import track_read
 from kelvor.core.track.runs import Run, runs, turns, wrapped
+from kelvor.core.track.scatter import best_of
 from kelvor.core.track.track import Track, apart, laid_flat
 from kelvor.core.track.wind_found import current_from, wind_from
 from kelvor.core.track.windows import bests
@@ -154,6 +157,74 @@ class Windows(unittest.TestCase):
         self.assertNotIn("500 m", found)
 
 
+def lasting(rng, count, deviation, share):
+    """An error of which a share is left after a second: normal, of an unchanging deviation (AR(1))."""
+    kicks = rng.normal(0, deviation * np.sqrt(1 - share**2), count)
+    kicks[0] = rng.normal(0, deviation)
+    return lfilter([1.0], [1.0, -share], kicks)
+
+
+def gusty(rng):
+    """Half an hour of legs out and back, each at a speed of its own, slowed where it turns, with gusts."""
+    t = np.arange(1800.0)
+    leg = (t // 90).astype(int)
+    near = np.minimum(t % 90, 90 - t % 90)
+    gusts = np.convolve(lasting(rng, len(t), 0.5, 0.95), np.ones(5) / 5, "same")
+    speed = np.maximum((10 + rng.normal(0, 0.5, 20)[leg]) * (1 - 0.7 * np.exp(-(near**2) / 40)) + gusts, 0.3)
+    way = np.append(0.0, 0.5 * (speed[1:] + speed[:-1]))
+    east = np.cumsum(way * np.where(leg % 2 == 0, 1, -1))
+    return t, east, 0.05 * np.cumsum(way), speed
+
+
+def near_by(t, east, north, doppler=None):
+    """A track of a few kilometres at 54° north, a degree being 111 290 and 65 600 m there."""
+    latitude, longitude = 54.0 + north / 111_290.0, 11.0 + east / 65_600.0
+    return Track(seconds=T0 + t, latitude=np.radians(latitude), longitude=np.radians(longitude), doppler=doppler)
+
+
+@cache
+def inside(share, doppler):
+    """Of twelve seeded half hours, how often the true mean of the window told lies in its band, by name; and the mean
+    band [m/s].
+    """
+    found = {}
+    for seed in range(12):
+        rng = np.random.default_rng(seed)
+        t, east, north, speed = gusty(rng)
+        true = cleaned(near_by(t, east, north, speed))
+        moved = [values + lasting(rng, len(t), 1.0, share) for values in (east, north)]
+        told = np.abs(speed + lasting(rng, len(t), 0.15, share)) if doppler else None
+        for best in bests(cleaned(near_by(t, *moved, told))):
+            way = np.interp([best.begins, best.ends], true.t, true.way)
+            off = best.speed - float(np.diff(way)[0]) / (best.ends - best.begins)
+            found.setdefault(best.name, []).append((abs(off) <= best.band, best.band))
+    return {name: (np.mean([o for o, _ in all_]), np.mean([b for _, b in all_])) for name, all_ in found.items()}
+
+
+class Bands(unittest.TestCase):
+    """What a window is told to be uncertain by, where a receiver's error lasts: of 95 in 100, nine in ten at least."""
+
+    def test_a_lasting_error_lies_within_the_band(self):
+        for share, doppler in ((0.9, True), (0.0, True), (0.9, False)):
+            found = inside(share, doppler)
+            kinds = [held for name, (held, _) in found.items() if doppler or name != "2 s"]
+            with self.subTest(share=share, doppler=doppler):
+                self.assertGreaterEqual(np.mean(kinds), 0.9)
+                self.assertGreaterEqual(min(kinds), 0.75)
+                self.assertGreater(found["10 s"][1], found["Nautical mile"][1])
+                self.assertLess(found["10 s"][1], 0.5)  # and not so wide that it says nothing
+
+    def test_an_error_that_lasts_widens_it_and_one_that_does_not_hardly(self):
+        lasting_, fleeting = inside(0.9, True)["10 s"][1], inside(0.0, True)["10 s"][1]
+        self.assertGreater(lasting_, 2.0 * fleeting)
+        self.assertLess(fleeting, 0.2)  # 0.15 / √10 · 1.96 is 0.09, and some for the best of many
+
+    def test_the_best_of_many_is_further_off(self):
+        """Φ(1.96) is 0.975; of ten, Φ(2.80)^10 = 0.975 (tables of the normal law)."""
+        self.assertAlmostEqual(best_of(1), 1.960, places=3)
+        self.assertAlmostEqual(norm.cdf(best_of(10)) ** 10, 0.975, places=9)
+
+
 class Runs(unittest.TestCase):
     def test_twelve_legs_are_twelve_runs_where_they_were(self):
         legs = [{"heading": 60.0 if k % 2 else 240.0, "speed": 9.0, "seconds": 45.0} for k in range(12)]
@@ -189,6 +260,26 @@ class Wind(unittest.TestCase):
             self.assertLess(off, 5.0, bearing)
             inside += off <= np.degrees(found.band)
         self.assertGreaterEqual(inside, 9)
+
+    def test_where_one_tack_is_faster_the_band_tells_it(self):
+        """Starboard 5 in 100 faster turns what is found by a degree; nine of twelve lay outside when tacks were taken
+        to be alike.
+        """
+        inside, off = 0, []
+        for seed in range(12):
+            rng = np.random.default_rng(seed)
+            angles = np.tile((50, -53, 55, -49, 118, -122, 136, -131), 8) + rng.normal(0, 4, 64)
+            sailed = []
+            for angle in angles:
+                speed = polar(angle) * (1 + rng.normal(0, 0.03)) * (1.05 if angle > 0 else 1.0)
+                heading, seconds = np.radians(200.0 + angle), rng.uniform(30, 60)
+                made = (speed * np.sin(heading), speed * np.cos(heading))
+                sailed.append(Run(0, 0, 0.0, seconds, float(heading), speed, made, speed * seconds))
+            found = wind_from(tuple(sailed))
+            off.append(np.degrees(float(wrapped(found.bearing - np.radians(200.0)))))
+            inside += abs(off[-1]) <= np.degrees(found.band)
+        self.assertGreaterEqual(inside, 11)
+        self.assertLess(np.mean(off), -0.5)
 
     def test_back_and_forth_along_one_line_cannot_tell(self):
         legs = [{"heading": 60.0 if k % 2 else 240.0, "speed": 9.0, "seconds": 45.0} for k in range(20)]

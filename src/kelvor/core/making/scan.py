@@ -8,7 +8,7 @@ rail.
 
 from __future__ import annotations
 
-from typing import Any
+from typing import Any, Literal
 
 import numpy as np
 
@@ -28,6 +28,15 @@ NEAREST, MORE, DOUBT, FAR = 3, 64, 0.00003, 0.0004
 """Points whose triangles are looked at for each point, and how many where it would lie so far beside them or off them
 [m].
 """
+Way = Literal["as it is", "upside down", "nose for tail, upside down", "nose for tail"]
+"""How else a scan could lie."""
+WAYS: dict[tuple[int, int], Way] = {
+    (1, 1): "as it is",
+    (1, -1): "upside down",
+    (-1, 1): "nose for tail, upside down",
+    (-1, -1): "nose for tail",
+}
+FIRST_ROUNDS = 12
 FEW, MANY = 800, 20_000
 """Points with which the way round is chosen, and the scan is laid on."""
 ROUNDS = 40
@@ -35,6 +44,14 @@ STILL = 1e-7
 """A move smaller than this ends it [m, rad]."""
 APART = 0.010
 """Another board lies half of its points further than this from the design [m]."""
+MADE, MADE_ENDS = 0.004, 0.010
+"""Nine tenths of a board made by hand lie within this of its design, and its ends and widest place within that (common
+practice, no source) [m]; beyond, it may be another.
+"""
+AS_CLOSE = 1.15, 0.0001
+"""Another way round lies as closely where its mean distance is no more than so many times as much, or so much more [m]
+(judgement).
+"""
 DENT, BUMP = -0.001, 0.001
 """Told of beyond this [m]."""
 LEVEL = 0.8
@@ -74,6 +91,10 @@ class Scanned:
         By which nose and tail are turned against one another, port side up at the nose [rad].
     places:
         Dents and bumps, the deepest first.
+    also:
+        Other ways round in which it lies as closely, and the mean distance then and as it is laid [m].
+    size, designed:
+        Length and width of the scan and of the design [m].
     """
 
     unit: str
@@ -85,6 +106,14 @@ class Scanned:
     most: float
     twist: float
     places: tuple[Place, ...]
+    also: tuple[tuple[Way, float, float], ...]
+    size: tuple[float, float]
+    designed: tuple[float, float]
+
+    @property
+    def another(self) -> bool:
+        """Whether it may be of another board."""
+        return self.usual > MADE or any(abs(a - b) > MADE_ENDS for a, b in zip(self.size, self.designed, strict=True))
 
 
 class Surface:
@@ -197,7 +226,7 @@ def laid_on(points: Array, shape: Sections) -> Scanned:
     cloud = given * scale
     surface = Surface(shape)
     rng = np.random.default_rng(1)
-    rotation, shift = _way_round(cloud[rng.permutation(len(cloud))[:FEW]], surface)
+    (_, _, rotation, shift), *others = _ways_round(cloud[rng.permutation(len(cloud))[:FEW]], surface)
     some = cloud[rng.permutation(len(cloud))[:MANY]]
     rotation, shift = _closer(some, surface, rotation, shift, ROUNDS)
     there = cloud @ rotation.T + shift
@@ -212,7 +241,12 @@ def laid_on(points: Array, shape: Sections) -> Scanned:
     away = np.abs(off)
     usual, most = float(np.quantile(away, 0.9)), float(away.max())
     twist = _twist(there, off, normal[:, 2], shape)
-    return Scanned(unit, rotation, shift, there, off, usual, most, twist, _places(there, off))
+    best, more = AS_CLOSE
+    few = there[rng.permutation(len(there))[:FEW]]
+    laid = _closeness(surface, few)
+    also = tuple((way, score, laid) for way, score, _, _ in others if score <= max(best * laid, laid + more))
+    size, designed = ((float(np.ptp(p[:, 0])), float(np.ptp(p[:, 1]))) for p in (there, surface.points))
+    return Scanned(unit, rotation, shift, there, off, usual, most, twist, _places(there, off), also, size, designed)
 
 
 def _unit(points: Array, shape: Sections) -> tuple[str, float]:
@@ -230,10 +264,12 @@ def _unit(points: Array, shape: Sections) -> tuple[str, float]:
     )
 
 
-def _way_round(points: Array, surface: Surface) -> tuple[Array, Array]:
-    """Of the four ways to lay principal axes on principal axes, the one that lies closest after a few rounds."""
+def _ways_round(points: Array, surface: Surface) -> list[tuple[Way, float, Array, Array]]:
+    """The four ways to lay principal axes on principal axes, the closest after some rounds first: what it is against
+    that one, its mean distance [m], its rotation and shift.
+    """
     theirs, ours = _axes(points), _axes(surface.points[:: max(len(surface.points) // FEW, 1)])
-    best: tuple[float, Array, Array] | None = None
+    found = []
     for signs in ((1, 1), (1, -1), (-1, 1), (-1, -1)):
         turned = ours.copy()
         turned[0] *= signs[0]
@@ -242,13 +278,17 @@ def _way_round(points: Array, surface: Surface) -> tuple[Array, Array]:
         rotation = turned.T @ theirs
         there = points @ rotation.T
         shift = _middle(surface.points) - _middle(there)
-        rotation, shift = _closer(points, surface, rotation, shift, 8)
-        off = np.abs(surface.off(points @ rotation.T + shift)[0])
-        score = float(np.mean(np.sort(off)[: int(0.9 * len(off))]))
-        if best is None or score < best[0]:
-            best = (score, rotation, shift)
-    assert best is not None
-    return best[1], best[2]
+        rotation, shift = _closer(points, surface, rotation, shift, FIRST_ROUNDS)
+        found.append((signs, _closeness(surface, points @ rotation.T + shift), rotation, shift))
+    found.sort(key=lambda way: way[1])
+    (x, y), *_ = found[0]
+    return [(WAYS[signs[0] * x, signs[1] * y], *rest) for signs, *rest in found]
+
+
+def _closeness(surface: Surface, points: Array) -> float:
+    """Mean distance of points on their surface, without the farthest tenth [m]."""
+    off = np.sort(np.abs(surface.off(points)[0]))
+    return float(np.mean(off[: int(0.9 * len(off))]))
 
 
 def _middle(points: Array) -> Array:

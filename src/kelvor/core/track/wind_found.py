@@ -66,7 +66,9 @@ def wind_from(runs: tuple[Run, ...]) -> WindFound:
     left_out = np.array([_axis(heading[r], speed[r], weight[r], near=bearing) for r in rest])
     # the jackknife's own spread (Efron and Tibshirani 1993, ch. 11, memory)
     scatter = np.sqrt((n - 1) / n * np.sum(wrapped(left_out - bearing) ** 2))
-    return WindFound(float(np.remainder(bearing, 2 * np.pi)), float(1.96 * scatter))
+    # one tack may be faster, for waves, current or the sailor; that, too, explains speeds that differ from side to side
+    unlike = float(wrapped(_axis(heading, speed, weight, near=bearing, one_faster=True) - bearing))
+    return WindFound(float(np.remainder(bearing, 2 * np.pi)), float(np.hypot(1.96 * scatter, unlike)))
 
 
 def _spread(heading: Array, weight: Array) -> float:
@@ -74,10 +76,12 @@ def _spread(heading: Array, weight: Array) -> float:
     return 1.0 - float(np.abs(np.sum(weight * np.exp(2j * heading))) / np.sum(weight))
 
 
-def _axis(heading: Array, speed: Array, weight: Array, near: float | None = None) -> float:
-    """The bearing of the wind: searched all round by whole degrees, then between them [rad]."""
+def _axis(heading: Array, speed: Array, weight: Array, near: float | None = None, *, one_faster: bool = False) -> float:
+    """The bearing of the wind: searched all round by whole degrees, then between them [rad]; `one_faster` lets one tack
+    be.
+    """
     tried = np.radians(np.arange(360.0)) if near is None else near + np.radians(np.arange(-12.0, 13.0))
-    miss = _unlike(tried, heading, speed, weight)
+    miss = _unlike(tried, heading, speed, weight, one_faster=one_faster)
     at = int(np.argmin(miss))
     low, high = (at - 1) % len(tried), (at + 1) % len(tried)
     bend = miss[low] - 2 * miss[at] + miss[high]
@@ -85,13 +89,16 @@ def _axis(heading: Array, speed: Array, weight: Array, near: float | None = None
     return float(tried[at] + np.radians(np.clip(between, -1, 1)))
 
 
-def _unlike(tried: Array, heading: Array, speed: Array, weight: Array) -> Array:
+def _unlike(tried: Array, heading: Array, speed: Array, weight: Array, *, one_faster: bool = False) -> Array:
     """How badly a polar alike on both sides of each bearing fits the runs (m,)."""
     angle = wrapped(heading[None, :] - tried[:, None])
-    basis = np.stack([np.cos(k * angle) for k in range(TERMS)], axis=2) * weight[None, :, None]
+    alike = [np.cos(k * angle) for k in range(TERMS)]
+    basis = np.stack([*alike, np.sign(angle)] if one_faster else alike, axis=2) * weight[None, :, None]
     wanted = np.broadcast_to(speed * weight, angle.shape)
     # a little held back, so that few runs fit no wiggles
-    normal = basis.transpose(0, 2, 1) @ basis + 1e-3 * np.sum(weight**2) * np.diag([0.0, *([1.0] * (TERMS - 1))])
+    normal = basis.transpose(0, 2, 1) @ basis + 1e-3 * np.sum(weight**2) * np.diag(
+        [0.0, *([1.0] * (basis.shape[2] - 1))]
+    )
     terms = np.linalg.solve(normal, (basis.transpose(0, 2, 1) @ wanted[..., None]))
     left = ((basis @ terms)[..., 0] - wanted) ** 2
     total = np.sum(weight**2 * (speed - np.average(speed, weights=weight**2)) ** 2) + 1e-9
@@ -99,7 +106,7 @@ def _unlike(tried: Array, heading: Array, speed: Array, weight: Array) -> Array:
     # a beat is slower than the same angle off the wind: the sign of the first cosine
     beat = np.cos(np.radians(50.0) * np.arange(TERMS))
     run = np.cos(np.radians(130.0) * np.arange(TERMS))
-    slower = np.squeeze(terms, -1) @ (beat - run)
+    slower = terms[:, :TERMS, 0] @ (beat - run)
     wrong_end = PRICE * np.clip(slower / (np.std(speed) + 1e-9), 0, 2)
     return np.asarray(np.sum(left, axis=1) / total + 4 * PRICE * close + wrong_end)
 

@@ -7,6 +7,7 @@ from numpy.typing import NDArray
 
 from kelvor.core.shape.battens import Array
 from kelvor.core.track.cleaning import Clean
+from kelvor.core.track.scatter import best_of, mean_scatter
 from kelvor.core.values import frozen
 
 SECONDS = (2.0, 10.0)
@@ -16,6 +17,8 @@ ALPHA_METRES, ALPHA_APART = 500.0, 50.0
 no source)."""
 ALPHA_RATE = 2.0
 """An alpha is looked for at so many fixes a second."""
+RIVAL = 3.0
+"""Windows within so many standard deviations of the best could be it."""
 NEEDS_DOPPLER = 5.0
 """Shorter windows are told by places only with a great bias [s]."""
 
@@ -31,7 +34,8 @@ class Best:
     speed:
         Its mean [m/s].
     band:
-        Half width of what it could be by the scatter of its fixes, 95 % [m/s].
+        Half width of what it could be by what means over so long scatter on this track, and by having been picked out
+        of as many as come near it, 95 % [m/s].
     begins, ends:
         When, since the first fix [s].
     high:
@@ -49,8 +53,7 @@ class Best:
 def bests(clean: Clean) -> tuple[Best, ...]:
     """Every window the track is long enough for.
 
-    A window begins or ends at a fix; its other end lies between two. The band counts the scatter of single fixes, taken
-    as independent; what a receiver's own filter or the sky adds slowly is not in it, and it says so where it is shown.
+    A window begins or ends at a fix; its other end lies between two.
     """
     found = [_over_time(clean, seconds) for seconds in SECONDS]
     found += [_over_way(clean, metres) for metres in METRES]
@@ -58,11 +61,13 @@ def bests(clean: Clean) -> tuple[Best, ...]:
     return tuple(best for best in found if best is not None)
 
 
-def _band(clean: Clean, seconds: float) -> float:
-    """What scatter makes of a mean over so long, 95 % [m/s]."""
-    if clean.by_doppler:
-        return float(1.96 * clean.noise / np.sqrt(max(seconds / clean.step, 1.0)))
-    return float(1.96 * np.sqrt(2.0) * clean.noise / seconds)
+def _apart(begins: Array, seconds: float) -> int:
+    """How many windows of a length that do not overlap are among those that begin so."""
+    count, free = 0, -np.inf
+    for begin in np.sort(begins):
+        if begin >= free:
+            count, free = count + 1, begin + seconds
+    return count
 
 
 def _told(clean: Clean, name: str, begins: Array, ends: Array, metres: Array) -> Best | None:
@@ -77,7 +82,9 @@ def _told(clean: Clean, name: str, begins: Array, ends: Array, metres: Array) ->
     at = int(np.argmax(speed))
     seconds = float(ends[at] - begins[at])
     high = not clean.by_doppler and seconds < NEEDS_DOPPLER
-    return Best(name, float(speed[at]), _band(clean, seconds), float(begins[at]), float(ends[at]), high)
+    scatter = mean_scatter(clean, seconds)
+    rivals = _apart(begins[speed >= speed[at] - RIVAL * scatter], seconds)
+    return Best(name, float(speed[at]), best_of(rivals) * scatter, float(begins[at]), float(ends[at]), high)
 
 
 def _over_time(clean: Clean, seconds: float) -> Best | None:

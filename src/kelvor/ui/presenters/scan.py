@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from kelvor.core.making.scan import Place, Scanned
+from kelvor.core.making.scan import MADE, MADE_ENDS, Place, Scanned
 from kelvor.core.shape.battens import Array
 from kelvor.core.units import Quantity, System, text
 
@@ -23,7 +23,27 @@ def summary(found: Scanned, system: System) -> str:
     )
     if abs(found.twist) > 1e-4:
         words += f", {'port' if found.twist > 0 else 'starboard'} up at the nose"
-    return words + "."
+    return " ".join([words + ".", *doubts(found, system)])
+
+
+def doubts(found: Scanned, system: System) -> list[str]:
+    """What may be otherwise than it was laid, with what would decide."""
+    if found.another:  # which way round it lies means nothing yet
+        scan, design = (
+            " × ".join(text(side, Quantity.LENGTH, system) for side in size) for size in (found.size, found.designed)
+        )
+        return [
+            f"Is it this board? Made boards lie within {_fine(MADE, system)} of their design, their ends within "
+            f"{_fine(MADE_ENDS, system)}. The scan is {scan}, the design {design}: tape and serial decide."
+        ]
+    told = []
+    for way, then, now in found.also:
+        told.append(
+            f"It lies as closely {way} ({_fine(then, system)} against {_fine(now, system)} on the mean): which end is "
+            "the nose, a hole, a number or a dent at one end decides; till then what is told of one end may be the "
+            "other's."
+        )
+    return told
 
 
 def place_rows(found: Scanned, system: System) -> list[tuple[str, ...]]:

@@ -21,7 +21,10 @@ from kelvor.ui.presenters.shown import Row
 
 READ_AS = {"least wind": "Least wind", "speed": "Speed kept up", "watts": "Watts at a pace"}
 HIGH = "Reads high: told by places alone, the best of many short windows picks out the scatter."
-BAND = "Half width of 95 % by the scatter of single fixes; what the sky adds slowly is not in it."
+BAND = (
+    "Half width of 95 %: by what means over so long scatter on this track, and by being the best of many. What a "
+    "receiver's own filter adds to speed and place alike is not in it."
+)
 CAUTION = (
     "On the water: somebody ashore knows when you are back; leash, buoyancy and helmet as the discipline asks; sharp "
     "fins and foils keep their distance. Wind offshore, cold or alone: think twice. Towing: observer, boat rules, "
