@@ -1,7 +1,7 @@
 """Speed, as ratios against a general library on the same work, side by side in one run.
 
     ./run bench [live] [whole] [solid] [build] [float] [hand] [start] [crowd] [ride] [rack] [waiting] [milling] [water]
-    [seek] [starts] [family]
+    [seek] [starts] [family] [days]
 
 Absolute milliseconds depend on the machine and are only for orientation.
 """
@@ -21,7 +21,7 @@ os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 
 import numpy as np
 
-from bench import compare, hand, rack, ride, waiting
+from bench import compare, days, hand, rack, ride, waiting
 from kelvor.core.brief import Brief
 from kelvor.core.errors import RefusedEdit
 from kelvor.core.floating.balance import plane_at, sink
@@ -417,6 +417,7 @@ PARTS = {
     "hand": lambda: hand.run(say),
     "start": start,
     "crowd": crowd,
+    "days": days.run,
     "ride": lambda: ride.run(say, timed),
     "rack": lambda: rack.run(say, timed),
     "compare": lambda: compare.run(say),

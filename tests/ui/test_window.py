@@ -12,7 +12,7 @@ from unittest import mock
 from PySide6.QtCore import QPointF, Qt
 from PySide6.QtGui import QImage
 from PySide6.QtTest import QTest
-from PySide6.QtWidgets import QDialog, QLabel, QMenu, QPushButton
+from PySide6.QtWidgets import QDialog, QHeaderView, QLabel, QMenu, QPushButton, QTableWidget
 
 from kelvor.core.errors import InputError
 from kelvor.core.shape.layers import ShapingLayer
@@ -27,6 +27,7 @@ from kelvor.ui.views import registry
 from kelvor.ui.widgets.dialogs import ChildDialog, LengthDialog, NewBoardDialog
 from kelvor.ui.widgets.finder import Finder
 from kelvor.ui.widgets.hand_out import HandOutDialog
+from kelvor.ui.widgets.tables import figures_table, fill
 from kelvor.workshop.store import Store
 from tests.ui.case import WindowCase
 
@@ -571,3 +572,33 @@ class OtherMachines(WindowCase):
         self.window.dialogs.shown.clear()
         self.window.dialogs.work_elsewhere()
         self.assertEqual((self.window.dialogs.shown, len(self.sent.mock_calls)), ([], 3))
+
+
+class Tables(WindowCase):
+    def test_columns_are_as_wide_as_their_words_however_often_they_are_filled(self):
+        table = figures_table(("Measure", "Read", "Verdict"))
+        table.show()
+        for longest in ("short", "a name of a measure that is longer than any other of its column"):
+            rows = [(f"row {i}", f"{i}.0 cm", "") for i in range(120)]
+            rows[77] = (longest, "12 345.6 cm", "")
+            fill(table, rows)
+            self.assertEqual([table.item(77, j).text() for j in range(2)], [longest, "12 345.6 cm"])
+            for j in range(2):
+                widest = max(table.fontMetrics().horizontalAdvance(row[j]) for row in rows)
+                self.assertGreater(table.columnWidth(j), widest)
+                self.assertLess(table.columnWidth(j), widest + 60)
+        table.selectRow(77)
+        fill(table, rows[:90])
+        self.assertEqual((table.rowCount(), table.currentRow()), (90, 77))
+        table.close()
+
+    def test_no_table_measures_all_its_cells_at_each_one_that_is_set(self):
+        """Qt's ResizeToContents did: 3 000 logged days took seven minutes."""
+        for view in registry.VIEWS:
+            self.window.show_view(view.key)
+        tables = self.window.findChildren(QTableWidget)
+        self.assertGreater(len(tables), 15)
+        for table in tables:
+            header = table.horizontalHeader()
+            modes = {header.sectionResizeMode(k) for k in range(header.count())}
+            self.assertNotIn(QHeaderView.ResizeMode.ResizeToContents, modes, table.accessibleName())

@@ -6,6 +6,7 @@ import contextlib
 import resource
 import signal
 import sys
+import threading
 from collections.abc import Iterator
 from pathlib import Path
 from types import FrameType
@@ -21,13 +22,17 @@ SIMPLER = "Give the outline alone, or a simpler file"
 
 @contextlib.contextmanager
 def limited(where: str, seconds: int = SECONDS, memory: int = MEMORY, accepts: str = SIMPLER) -> Iterator[None]:
-    """Run a reader within limits; for a process of its own, on whose main thread this is.
+    """Run a reader within limits; for a process of its own, on whose main thread this is. Elsewhere there are none:
+    time and memory are the whole process's.
 
     Raises
     ------
     InputError
         When it takes longer or needs more.
     """
+    if threading.current_thread() is not threading.main_thread():
+        yield
+        return
 
     def stop(number: int, frame: FrameType | None) -> None:
         raise InputError(f"reading it took longer than {seconds} s", where=where, accepts=accepts)

@@ -37,9 +37,18 @@ class Registers(QObject):
         super().__init__(parent)
         self._saving, self._gestures = saving, gestures
         self._records: dict[str, Record] = {}
+        self._kinds: dict[RecordKind, dict[str, Record]] = {}
+        self._of_steps: dict[str, Record] = {}
+        """The same by kind, and those about a step: a workshop of years has ten thousand of them."""
         self._last = 0
         self.turn = 0
         """Another number after every change."""
+
+    def _hold(self, record: Record) -> None:
+        self._records[record.uid] = record
+        self._kinds.setdefault(record.kind, {})[record.uid] = record
+        if record.step is not None:
+            self._of_steps[record.uid] = record
 
     def _turned(self) -> None:
         self.turn += 1
@@ -49,8 +58,9 @@ class Registers(QObject):
         """Take what is in the file, unless something of ours waits; raises InputError when it cannot be read."""
         if not self._saving().waits(KeepRecord):
             found, self._last = store.records.since(self._last)
-            newer = {record.uid: record for record in found if record != self._records.get(record.uid)}
-            self._records |= newer
+            newer = [record for record in found if record != self._records.get(record.uid)]
+            for record in newer:
+                self._hold(record)
             if newer:
                 self._turned()
 
@@ -60,9 +70,8 @@ class Registers(QObject):
 
     def of(self, *kinds: RecordKind) -> list[Record]:
         """What is in the registers of these kinds, by name."""
-        return sorted(
-            (r for r in self._records.values() if r.kind in kinds and not r.gone), key=lambda r: named(r).lower()
-        )
+        found = (r for kind in dict.fromkeys(kinds) for r in self._kinds.get(kind, {}).values() if not r.gone)
+        return sorted(found, key=lambda r: named(r).lower())
 
     def get(self, uid: str) -> Record | None:
         """A record by its identity, gone or not."""
@@ -71,7 +80,7 @@ class Registers(QObject):
     def about(self, step: int) -> list[Record]:
         """What was decided and said about a step, the first one first."""
         ids = self._saving().ids
-        found = [r for r in self._records.values() if r.step is not None and ids(r.step) == ids(step) and not r.gone]
+        found = [r for r in self._of_steps.values() if ids(r.step or 0) == ids(step) and not r.gone]
         return sorted(found, key=lambda r: r.first_at)
 
     def decision(self, step: int) -> Record | None:
@@ -85,7 +94,7 @@ class Registers(QObject):
 
     def mill(self) -> Mill:
         """The mill of the workshop, as it was last written down; a usual one before."""
-        return next((r.value for r in self._records.values() if r.kind == "mill" and not r.gone), USUAL_MILL)
+        return next((r.value for r in self._kinds.get("mill", {}).values() if not r.gone), USUAL_MILL)
 
     def least_felt(self) -> dict[str, float]:
         """The least that is felt in this workshop, by lever, where it says so itself."""
@@ -157,7 +166,7 @@ class Registers(QObject):
     def _put(self, record: Record, words: str, blob: bytes | None = None) -> None:
         base = self._records.get(record.uid)
         revision = 1 if base is None else base.revision + 1
-        self._records[record.uid] = replace(record, revision=revision, made_at=now())
+        self._hold(replace(record, revision=revision, made_at=now()))
         self._saving().put(
             KeepRecord(
                 record.kind,
@@ -182,6 +191,6 @@ class Registers(QObject):
         if here is not None:
             value = merged(written, here.value, kept)
             found = replace(here, value=value, board=ids.maybe(here.board), step=ids.maybe(here.step))
-            self._records[uid] = found
+            self._hold(found)
             if found != here:
                 self._turned()

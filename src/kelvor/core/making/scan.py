@@ -269,7 +269,7 @@ def _ways_round(points: Array, surface: Surface) -> list[tuple[Way, float, Array
     that one, its mean distance [m], its rotation and shift.
     """
     theirs, ours = _axes(points), _axes(surface.points[:: max(len(surface.points) // FEW, 1)])
-    found = []
+    found: list[tuple[tuple[int, int], float, Array, Array]] = []
     for signs in ((1, 1), (1, -1), (-1, 1), (-1, -1)):
         turned = ours.copy()
         turned[0] *= signs[0]
@@ -282,7 +282,7 @@ def _ways_round(points: Array, surface: Surface) -> list[tuple[Way, float, Array
         found.append((signs, _closeness(surface, points @ rotation.T + shift), rotation, shift))
     found.sort(key=lambda way: way[1])
     (x, y), *_ = found[0]
-    return [(WAYS[signs[0] * x, signs[1] * y], *rest) for signs, *rest in found]
+    return [(WAYS[signs[0] * x, signs[1] * y], score, rotation, shift) for signs, score, rotation, shift in found]
 
 
 def _closeness(surface: Surface, points: Array) -> float:

@@ -285,7 +285,8 @@ class MeasureSheet(QWidget):
                 return
         self.problem.setText("")
         self.field.clear()
-        self.refresh()
+        if not self.isVisible():  # the view follows what is written by itself
+            self.refresh()
         if words:
             self.last.setText(loud(self.lines[at], system))
         self.walk(1)

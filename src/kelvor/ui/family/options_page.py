@@ -7,7 +7,6 @@ from collections.abc import Callable
 from PySide6.QtCore import Qt, Signal
 from PySide6.QtWidgets import (
     QHBoxLayout,
-    QHeaderView,
     QLabel,
     QLineEdit,
     QListWidget,
@@ -217,7 +216,6 @@ class OptionsPage(QWidget):
             if item is not None:
                 item.setSelected(True)
         self.table.blockSignals(False)
-        self.table.horizontalHeader().setSectionResizeMode(QHeaderView.ResizeMode.ResizeToContents)
         self.table.resizeRowsToContents()
         self._show_stock()
 

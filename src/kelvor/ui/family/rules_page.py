@@ -10,7 +10,6 @@ from PySide6.QtGui import QColor
 from PySide6.QtWidgets import (
     QComboBox,
     QHBoxLayout,
-    QHeaderView,
     QLabel,
     QPlainTextEdit,
     QPushButton,
@@ -228,7 +227,6 @@ class RulesPage(QWidget):
                     outcome = stands.verdicts[i].outcome
                     role = {Outcome.SHORT: "short", Outcome.MEETS: "live"}.get(outcome, "quiet")
                     item.setForeground(QColor(colour(role)))
-        self.margins.horizontalHeader().setSectionResizeMode(QHeaderView.ResizeMode.ResizeToContents)
         self.margins.resizeRowsToContents()
 
     def _quotas(self, rule: ClassRule) -> list[tuple[str, str]]:

@@ -14,7 +14,7 @@ from kelvor.core.live import Live
 from kelvor.core.mass.board_mass import BoardMass
 from kelvor.core.mass.built import ribs
 from kelvor.core.materials.makeability import checked_by_straight_edge, makeability
-from kelvor.core.stiffness.stage import stiffness_stage
+from kelvor.core.stiffness.stage import StiffnessStage, stiffness_stage
 from kelvor.ui.building.comparisons import LayersWorth, SideBySide
 from kelvor.ui.building.construction_panel import ConstructionPanel
 from kelvor.ui.building.made_boards import MadeBoards
@@ -38,6 +38,7 @@ class BuildView(QWidget):
 
     def __init__(self, session: Session) -> None:
         super().__init__()
+        self._then: tuple[tuple[object, ...], StiffnessStage | None] | None = None
         self.session = session
         self.setObjectName("ground")
         self.made = ConstructionPanel(session)
@@ -177,7 +178,10 @@ class BuildView(QWidget):
         self.strips.ribs = np.zeros(0) if c is None else ribs(session.live.geometry, c.core)
         self.strips.then = None
         if then is not None and then.board != session.live.board:
-            self.strips.then = stiffness_stage(then.geometry, then.mass, session.brief, session.table)
+            asked = (then, session.brief, session.table)
+            if self._then is None or any(a is not b for a, b in zip(self._then[0], asked, strict=True)):
+                self._then = asked, stiffness_stage(then.geometry, then.mass, session.brief, session.table)
+            self.strips.then = self._then[1]
         self.strips.update()
 
     def _notes(self) -> None:

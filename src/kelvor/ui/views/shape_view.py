@@ -34,6 +34,7 @@ class ShapeView(QWidget):
 
     def __init__(self, session: Session) -> None:
         super().__init__()
+        self._behind_steps = False
         self.session = session
         self.setObjectName("ground")
         self._why_key = ""
@@ -78,14 +79,16 @@ class ShapeView(QWidget):
         session.riding.levers_counted.connect(Throttle(self, 200, self.levers.refresh).call)
         session.units_changed.connect(self._units_changed)
         session.steps_changed.connect(self._strip_names)
-        session.steps_changed.connect(self.refresh)
+        session.steps_changed.connect(self._steps_changed)
         session.board_opened.connect(self._board_opened)
         session.stood.connect(self._board_opened)
         session.said.connect(self.problem.say)
 
     def showEvent(self, event: QShowEvent) -> None:
-        """Count what levers do once they are looked at."""
+        """Count what levers do once they are looked at, and take in what was done to the steps meanwhile."""
         super().showEvent(event)
+        if self._behind_steps:
+            self.refresh()
         if self.session.riding.ride is not None:
             self._ridden()
 
@@ -204,6 +207,13 @@ class ShapeView(QWidget):
         if self.isVisible() and not self.session.riding.behind():
             self.levers.count()
 
+    def _steps_changed(self) -> None:
+        """A reading typed in another view is a record too: this one follows once it is shown."""
+        if self.isVisible():
+            self.refresh()
+        else:
+            self._behind_steps = True
+
     def _follow(self) -> None:
         """The board moved: what of it follows the hand."""
         if self.session.previewing:
@@ -228,6 +238,7 @@ class ShapeView(QWidget):
         session = self.session
         if not session.standing:
             return
+        self._behind_steps = False
         self._strip_names()
         self.levers.refresh()
         self._ledger_rows()

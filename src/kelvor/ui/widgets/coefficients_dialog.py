@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from PySide6.QtCore import Qt
-from PySide6.QtWidgets import QHeaderView, QLabel, QTableWidget, QTableWidgetItem, QWidget
+from PySide6.QtWidgets import QLabel, QTableWidget, QTableWidgetItem, QWidget
 
 from kelvor.core.coefficients import ABOUT, HANDBOOK_COEFFICIENTS
 from kelvor.core.errors import InputError
@@ -11,6 +11,7 @@ from kelvor.core.units import parse, text
 from kelvor.ui.session import Session
 from kelvor.ui.widgets.dialogs import Panel
 from kelvor.ui.widgets.panel import undo_button
+from kelvor.ui.widgets.tables import fit_columns
 
 HEADS = ("for", "coefficient", "value", "±", "as shipped", "source")
 
@@ -31,7 +32,6 @@ class CoefficientsDialog(Panel):
         self.table.setMinimumSize(960, 420)
         self.table.setHorizontalHeaderLabels(list(HEADS))
         self.table.verticalHeader().setVisible(False)
-        self.table.horizontalHeader().setSectionResizeMode(QHeaderView.ResizeMode.ResizeToContents)
         self.table.horizontalHeader().setStretchLastSection(True)
         self.column.insertWidget(2, self.table)
         note = QLabel(
@@ -68,6 +68,7 @@ class CoefficientsDialog(Panel):
                 if column != 2:
                     item.setFlags(Qt.ItemFlag.ItemIsEnabled | Qt.ItemFlag.ItemIsSelectable)
                 self.table.setItem(row, column, item)
+        fit_columns(self.table)
         self.table.blockSignals(False)
 
     def _typed(self, row: int, column: int) -> None:

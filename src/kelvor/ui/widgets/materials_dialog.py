@@ -8,7 +8,6 @@ from typing import Any
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import (
     QComboBox,
-    QHeaderView,
     QLabel,
     QListWidget,
     QListWidgetItem,
@@ -27,6 +26,7 @@ from kelvor.ui.presenters.build import board_sentence, scale_sentence
 from kelvor.ui.session import Session
 from kelvor.ui.widgets.dialogs import Panel
 from kelvor.ui.widgets.panel import undo_button
+from kelvor.ui.widgets.tables import fit_columns
 
 _KINDS = (
     ("stocks", "Cores"),
@@ -79,7 +79,6 @@ class MaterialsDialog(Panel):
         self.table.setAccessibleName("Materials")
         self.table.setMinimumSize(860, 380)
         self.table.verticalHeader().setVisible(False)
-        self.table.horizontalHeader().setSectionResizeMode(QHeaderView.ResizeMode.ResizeToContents)
         self.column.insertWidget(2, self.table)
         self.note = QLabel()
         self.note.setObjectName("quiet")
@@ -99,6 +98,7 @@ class MaterialsDialog(Panel):
             self._show_rates(self.session.table.rates)
         else:
             self._show_entries(getattr(self.session.table, key))
+        fit_columns(self.table)
         self.table.blockSignals(False)
 
     def _show_rates(self, rates: Rates) -> None:

@@ -10,7 +10,7 @@ from kelvor.core.seeking.problem import FAR, Move
 from kelvor.core.units import parse, text
 from kelvor.ui.session import Session
 from kelvor.ui.widgets.panel import heading
-from kelvor.ui.widgets.tables import figures_table
+from kelvor.ui.widgets.tables import figures_table, fit_columns
 
 MOVES = ("Outline", "Rocker", "Thickness", "Bottom layers", "Rails", "Deck", "Fins")
 DERIVED = ("planform_area", "length_times_width", "volume")
@@ -52,6 +52,7 @@ class MovesTable(QWidget):
                 if column == 1:
                     item.setFlags(Qt.ItemFlag.ItemIsEnabled)
                 self.table.setItem(i, column, item)
+        fit_columns(self.table)
 
     def moves(self) -> list[Move]:
         """The ticked levers with their bounds.

@@ -2,10 +2,16 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+from heapq import nlargest
+
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QAbstractItemView, QHeaderView, QTableWidget, QTableWidgetItem
 
 from kelvor.ui.theme.style import font
+
+LONG = 4
+"""So many of a column's longest words are measured: the widest is among them."""
 
 
 def figures_table(heads: tuple[str, ...]) -> QTableWidget:
@@ -17,7 +23,6 @@ def figures_table(heads: tuple[str, ...]) -> QTableWidget:
     found.setSelectionMode(QAbstractItemView.SelectionMode.SingleSelection)
     found.verticalHeader().setVisible(False)
     found.verticalHeader().setDefaultSectionSize(25)
-    found.horizontalHeader().setSectionResizeMode(QHeaderView.ResizeMode.ResizeToContents)
     found.horizontalHeader().setDefaultSectionSize(40)
     found.horizontalHeader().setStretchLastSection(True)
     found.setAccessibleName(", ".join(heads))
@@ -29,12 +34,32 @@ def figures_table(heads: tuple[str, ...]) -> QTableWidget:
     return found
 
 
-def fill(table: QTableWidget, rows: list[tuple[str, ...]]) -> None:
+def fill(table: QTableWidget, rows: Sequence[Sequence[str]]) -> None:
     """Show rows; the chosen one stays chosen."""
     at = table.currentRow()
     table.setRowCount(len(rows))
+    model = table.model()
+    blocked = model.blockSignals(True)  # told once for all of them
     for i, row in enumerate(rows):
         for j, words in enumerate(row):
             table.setItem(i, j, QTableWidgetItem(words))
+    model.blockSignals(blocked)
+    if rows:
+        model.dataChanged.emit(model.index(0, 0), model.index(len(rows) - 1, table.columnCount() - 1))
+    fit_columns(table)
     if 0 <= at < len(rows):
         table.selectRow(at)
+
+
+def fit_columns(table: QTableWidget) -> None:
+    """Columns as wide as their heads and their longest words.
+
+    Qt's own mode that does so measures every cell of a column anew at each cell that is set.
+    """
+    header = table.horizontalHeader()
+    for column in range(table.columnCount()):
+        if header.sectionResizeMode(column) is not QHeaderView.ResizeMode.Interactive:
+            continue
+        words = [(len(item.text()), i) for i in range(table.rowCount()) if (item := table.item(i, column)) is not None]
+        cells = [table.sizeHintForIndex(table.model().index(i, column)).width() for _, i in nlargest(LONG, words)]
+        table.setColumnWidth(column, max([*cells, header.sectionSizeHint(column), header.minimumSectionSize()]))
