@@ -9,10 +9,18 @@ import types
 import zipfile
 from unittest import mock
 
-from PySide6.QtCore import QPointF, Qt
+from PySide6.QtCore import QEvent, QPointF, Qt
 from PySide6.QtGui import QImage
 from PySide6.QtTest import QTest
-from PySide6.QtWidgets import QDialog, QHeaderView, QLabel, QMenu, QPushButton, QTableWidget
+from PySide6.QtWidgets import (
+    QDialog,
+    QHeaderView,
+    QLabel,
+    QLineEdit,
+    QMenu,
+    QPushButton,
+    QTableWidget,
+)
 
 from kelvor.core.errors import InputError
 from kelvor.core.shape.layers import ShapingLayer
@@ -602,3 +610,43 @@ class Tables(WindowCase):
             header = table.horizontalHeader()
             modes = {header.sectionResizeMode(k) for k in range(header.count())}
             self.assertNotIn(QHeaderView.ResizeMode.ResizeToContents, modes, table.accessibleName())
+
+
+class Keys(WindowCase):
+    def test_our_keys_win_over_a_text_fields_own(self):
+        """On X11 Ctrl+E, Ctrl+K and Ctrl+U are end, cut and clear of a line to a text field: this one takes any key."""
+
+        class Greedy(QLineEdit):
+            def event(self, event):
+                if event.type() is QEvent.Type.ShortcutOverride:
+                    event.accept()
+                    return True
+                return super().event(event)
+
+        field = Greedy(self.window)
+        field.show()
+        system = self.session.system
+        for key, kind in ((Qt.Key.Key_U, None), (Qt.Key.Key_K, Finder), (Qt.Key.Key_E, HandOutDialog)):
+            field.setFocus()
+            QTest.keyClicks(field, "half typed")
+            self.key(field, key, Qt.KeyboardModifier.ControlModifier)
+            if kind is not None:
+                self.assertIsInstance(self.window.dialogs.shown[-1], kind)
+                self.window.dialogs.shown[-1].close()
+                self.window.activateWindow()
+                self.app.processEvents()
+        self.assertIsNot(self.session.system, system)
+        self.assertEqual(field.text(), "half typed" * 3)
+
+    def test_undo_is_the_fields_while_it_can_take_back_what_was_typed(self):
+        self.shape.levers.pull("volume", "41")
+        steps = self.session.current
+        field = QLineEdit(self.window)
+        field.setAccessibleName("Try")
+        field.show()
+        field.setFocus()
+        QTest.keyClicks(field, "abc")
+        self.key(field, Qt.Key.Key_Z, Qt.KeyboardModifier.ControlModifier)
+        self.assertEqual((field.text(), self.session.current), ("", steps))
+        self.key(field, Qt.Key.Key_Z, Qt.KeyboardModifier.ControlModifier)
+        self.assertNotEqual(self.session.current, steps)

@@ -11,6 +11,7 @@ from PySide6.QtGui import QAction, QKeySequence
 from PySide6.QtWidgets import QMenu
 
 from kelvor.ui.actions.table import all_actions
+from kelvor.ui.shortcuts import Shortcuts
 
 if TYPE_CHECKING:
     from kelvor.ui.main_window import MainWindow
@@ -39,6 +40,7 @@ def make_menu(window: MainWindow) -> None:
         if action.key == "workshop.open":
             recent = parent.addMenu("Recent workshops")
             recent.aboutToShow.connect(partial(_fill_recent, window, recent))
+    Shortcuts(window, [action.shortcut for action in all_actions() if action.shortcut])
     menu.aboutToShow.connect(partial(name_undo, window))
     window.menu_button.setMenu(menu)
 
