@@ -8,11 +8,14 @@ from datetime import date, timedelta
 import shiboken6
 from PySide6.QtCore import Qt
 from PySide6.QtTest import QTest
-from PySide6.QtWidgets import QLineEdit, QPlainTextEdit
+from PySide6.QtWidgets import QLineEdit, QPlainTextEdit, QTabWidget
 
 from kelvor.core.limits import problems
 from kelvor.core.recorded.family import ClassRule
+from kelvor.core.recorded.words import Decision
 from kelvor.core.shape.layers import ShapingLayer
+from kelvor.ui.bench.shown import Shown
+from kelvor.ui.views.registry import VIEWS
 from kelvor.workshop.rescue import rescue
 from kelvor.workshop.soundness import COLUMNS, examined
 from tests.ui.case import WindowCase
@@ -199,6 +202,24 @@ class Writing(WindowCase):
 
 
 class AnyText(Writing):
+    def assert_as_wide_as_before(self, words):
+        """No text of any length widens the window, whatever is looked at."""
+        self.session.workshop.registers.decide(
+            self.session.current, self.session.board_id, Decision(verdict="parked", why=words), "decided"
+        )
+        session = self.session
+        beside = Shown(session.live, "x" * 60, board=session.board_id, step=session.current, number=1)
+        session.behind.show_beside([beside])
+        for view in VIEWS:
+            self.window.show_view(view.key)
+            self.app.processEvents()
+            tabs = self.window.views[view.key].findChildren(QTabWidget)
+            for at in range(tabs[0].count() if tabs else 0):
+                tabs[0].setCurrentIndex(at)
+                self.app.processEvents()
+                self.assertEqual(self.window.width(), 1280, f"{view.key}, {tabs[0].tabText(at)}")
+            self.assertEqual(self.window.width(), 1280, view.key)
+
     def test_every_gesture_with_every_text_leaves_a_whole_workshop(self):
         for kind, words in TEXTS.items():
             for gesture in self.gestures(words):
@@ -208,6 +229,7 @@ class AnyText(Writing):
                     self.assertEqual(self.session.workshop.saving.waiting, [])
                     self.assertGreater(len(self.session.workshop.saving.done), before)
         self.close_panels()
+        self.assert_as_wide_as_before(TEXTS["long"])
         self.assertEqual([str(p) for record in self.session.workshop.registers._records.values()
                           for p in problems(record.value)], [])  # fmt: skip
         self.window.close()

@@ -120,12 +120,12 @@ class Taking(Laid):
         view.ledger.other.setCurrentIndex([view.ledger.other.itemText(i) for i in range(2)].index("Stint 33"))
         view.ledger.deciding.why.setText("waits for more wind")
         view.ledger.deciding.verdicts["parked"].click()
-        self.assertEqual(view.ledger.deciding.label.text(), "Stint 33 is parked: waits for more wind")
+        self.assertEqual(view.ledger.deciding.label.words(), "Stint 33 is parked: waits for more wind")
         step = view.ledger.chosen().step
         record = self.session.workshop.registers.decision(step)
         self.assertEqual((record.value.verdict, record.value.why), ("parked", "waits for more wind"))
         self.session.undo()
-        self.assertNotIn("waits for more wind", view.ledger.deciding.label.text())
+        self.assertNotIn("waits for more wind", view.ledger.deciding.label.words())
 
     def test_sections_follow_the_station_and_say_where_a_board_ends(self):
         view = self.compared("Sandpiper 46")

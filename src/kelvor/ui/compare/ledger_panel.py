@@ -143,7 +143,7 @@ class LedgerPanel(QFrame):
             self._known = pair, ledger(session.live, other.live, explained=False, own=own)
             self._asked.ask(ledger_job, [(session.subject(), session.subject(other.live), own)])
         self._show_differences(other.name)
-        self.deciding.label.setText(self._deciding_words(other))
+        self.deciding.label.set_words(self._deciding_words(other))
         self.deciding.setEnabled(other.step != 0)
 
     def _deciding_words(self, other: Shown) -> str:

@@ -4,12 +4,13 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING
 
-from PySide6.QtWidgets import QHBoxLayout, QLabel, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 
 from kelvor.core.compare.curves import Datum, slide
 from kelvor.core.live import Live
 from kelvor.ui.bench.shown import Shown
 from kelvor.ui.session import Session
+from kelvor.ui.widgets.panel import plain_label
 
 if TYPE_CHECKING:
     from kelvor.ui.solid.solid_view import SolidView
@@ -26,7 +27,8 @@ class SolidPage(QWidget):
         self.solid: SolidView | None = None
         self._column, self.bar = QVBoxLayout(self), QHBoxLayout()
         self._column.setContentsMargins(0, 4, 0, 0)
-        self._words = QLabel()
+        self._words = plain_label()
+        self._words.setWordWrap(True)
         self._words.setObjectName("quiet")
         self.bar.addWidget(self._words, 1)
         self._column.addLayout(self.bar)

@@ -6,7 +6,7 @@ from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QHBoxLayout, QLineEdit, QPushButton, QVBoxLayout, QWidget
 
 from kelvor.core.record import Verdict
-from kelvor.ui.widgets.panel import plain_label
+from kelvor.ui.widgets.panel import Elided
 
 CHOICES: tuple[tuple[Verdict, str, str], ...] = (
     ("kept", "Keep", "It is gone on with"),
@@ -25,9 +25,9 @@ class DecideRow(QWidget):
         super().__init__()
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
-        self.label = plain_label()
+        self.label = Elided()
         self.label.setObjectName("group")
-        self.label.setText(words)
+        self.label.set_words(words)
         column.addWidget(self.label)
         self.why = QLineEdit()
         self.why.setAccessibleName("Why")

@@ -26,9 +26,12 @@ def plain_tip(words: str) -> str:
 
 
 def plain_label(parent: QWidget | None = None) -> QLabel:
-    """A label for words that somebody typed or a file said: shown as they are, never taken for markup."""
+    """A label for words that somebody typed or a file said: shown as they are, never taken for markup, and cut rather
+    than widening the window.
+    """
     label = QLabel(parent) if parent is not None else QLabel()
     label.setTextFormat(Qt.TextFormat.PlainText)
+    label.setMinimumWidth(1)
     return label
 
 
@@ -91,6 +94,7 @@ class Elided(QLabel):
 
 def heading(words: str) -> QLabel:
     """A panel's title."""
-    label = QLabel(words)
+    label = plain_label()
+    label.setText(words)
     label.setFont(font(14, 700))
     return label
