@@ -11,7 +11,7 @@ from pathlib import Path
 import numpy as np
 
 from kelvor.core.brief import Brief
-from kelvor.core.costing import CORE, PARTS, STRINGERS, WASTE, board_cost, fittings_count, to_buy
+from kelvor.core.costing import CORE, PARTS, STRINGERS, WASTE, board_cost, board_work, to_buy
 from kelvor.core.errors import InputError
 from kelvor.core.family.options import with_option
 from kelvor.core.levers.layers_worth import built, layers_worth, with_count
@@ -24,7 +24,6 @@ from kelvor.core.materials.makeability import checked_by_straight_edge, hard_edg
 from kelvor.core.materials.recipes import CARBON_BAGGED, GLASS_BY_HAND, HOLLOW_WOOD, SANDWICH
 from kelvor.core.materials.sheet import BATCH, sheet
 from kelvor.core.materials.table import HANDBOOK, changed
-from kelvor.core.materials.work import activities
 from kelvor.core.shape.construction import Coat, Core, Ply, Stringer
 from kelvor.core.shape.edits import with_tail_cut
 from kelvor.core.shape.fittings import FinBox, Fittings, Plug, StrapRow
@@ -37,7 +36,7 @@ from kelvor.demo.boards import demo_boards
 from kelvor.devices.scale import parse_line, stand_in
 from kelvor.exchange.documents import DocumentError, board_text, parse_board
 from kelvor.exchange.sheets import write_sheet
-from kelvor.ui.presenters.schedule import hours_words, schedule_words
+from kelvor.ui.presenters.schedule import hours_words, schedule_rows, schedule_words
 from kelvor.workshop.store import Store
 from tests.support import plain_board, shape_of
 
@@ -166,8 +165,7 @@ class Worth(unittest.TestCase):
         )
         hours = {}
         for name, live in (("solid", solid), ("hollow", hollow), ("stringer", stiffened)):
-            c = live.board.construction
-            work = activities(c, HANDBOOK.resin(c.resin), HANDBOOK.rates, fittings_count(live.board))
+            work = board_work(live.geometry, live.board.construction, HANDBOOK)
             hours[name] = board_cost(live.geometry, live.mass, HANDBOOK).hours
             told = schedule_words(work, {}, 20.0)
             self.assertTrue(told.startswith(f"{hours_words(hours[name])} of hands"), told)
@@ -341,6 +339,12 @@ class Makeability(unittest.TestCase):
         )
         self.assertAlmostEqual(found["corner_bridged"].value, cloth.radius * (math.sqrt(2) - 1), places=9)
         self.assertIn(f"{wide:.1f} m of hard edges", found["hard_edges"].text)
+        edged, bare = (live_of(CARBON_BAGGED, shape) for shape in (stepped, plain))
+        after, before = (board_cost(live.geometry, live.mass, HANDBOOK) for live in (edged, bare))
+        self.assertAlmostEqual(after.hours - before.hours, 0.35 * wide, places=6)  # common practice, no source
+        self.assertAlmostEqual(after.labour - before.labour, 0.35 * wide * HANDBOOK.rates.hour, places=6)
+        rows = schedule_rows(board_work(measured, CARBON_BAGGED, HANDBOOK), {}, 20.0, {})
+        self.assertTrue(any(f"Tape, fill and block {wide:.1f} m of hard edges" in row[0] for row in rows), rows)
         soft = replace(plain, layers=(replace(step, wall=math.radians(20)),))
         self.assertNotIn("corner_bridged", {f.code for f in self.notes(CARBON_BAGGED, soft)})
         cut = Ledge(

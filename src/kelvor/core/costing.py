@@ -7,9 +7,11 @@ from collections.abc import Sequence
 from kelvor.core.errors import InputError
 from kelvor.core.mass.board_mass import BoardMass
 from kelvor.core.materials.layup import Layup, coated
+from kelvor.core.materials.makeability import hard_edges
 from kelvor.core.materials.table import MaterialTable, Stock
-from kelvor.core.materials.work import activities
+from kelvor.core.materials.work import Activity, activities
 from kelvor.core.shape.board import Board
+from kelvor.core.shape.construction import Construction
 from kelvor.core.shape.geometry import Geometry
 from kelvor.core.values import frozen
 
@@ -56,10 +58,14 @@ def board_cost(measured: Geometry, mass: BoardMass, table: MaterialTable) -> Cos
     lines: dict[str, float] = {}
     for bought in to_buy(measured, mass, table):
         lines[bought.line] = lines.get(bought.line, 0.0) + bought.cost
-    c = _laid(mass, board).construction
-    work = activities(c, table.resin(c.resin), table.rates, fittings_count(board))
-    hours = sum(item.hands for item in work)
+    hours = sum(item.hands for item in board_work(measured, _laid(mass, board).construction, table))
     return Cost(tuple(lines.items()), hours, hours * table.rates.hour)
+
+
+def board_work(measured: Geometry, construction: Construction, table: MaterialTable) -> tuple[Activity, ...]:
+    """The work on a board built so, in its order: what schedule, estimate and price count alike."""
+    resin = table.resin(construction.resin)
+    return activities(construction, resin, table.rates, fittings_count(measured.board), hard_edges(measured))
 
 
 def to_buy(measured: Geometry, mass: BoardMass, table: MaterialTable) -> tuple[Bought, ...]:

@@ -199,14 +199,13 @@ class Making:
 
     def schedule(self) -> tuple[Activity, ...]:
         """The work on a board of the chosen one's version; raises InputError where its construction is not stated."""
-        from kelvor.core.costing import fittings_count
-        from kelvor.core.materials.work import activities
+        from kelvor.core.costing import board_work
 
-        board, table = self.live().board, self._session.table
-        if board.construction is None:
-            raise InputError("no construction is stated", where=board.name, accepts="Choose one in Build first")
-        resin = table.resin(board.construction.resin)
-        return activities(board.construction, resin, table.rates, fittings_count(board))
+        live = self.live()
+        construction = live.board.construction
+        if construction is None:
+            raise InputError("no construction is stated", where=live.board.name, accepts="Choose one in Build first")
+        return board_work(live.geometry, construction, self._session.table)
 
     def hours_since(self) -> dict[str, float]:
         """Hours since each part of the work on the chosen board was done."""

@@ -11,6 +11,7 @@ import numpy as np
 from kelvor.core.findings import Finding, Severity
 from kelvor.core.materials.layup import Layup
 from kelvor.core.materials.table import MaterialTable
+from kelvor.core.materials.work import EDGE_HOURS, LEAST_EDGE
 from kelvor.core.shape.board import Board
 from kelvor.core.shape.geometry import Geometry
 from kelvor.core.shape.layers import Channels, CrossStep, Ledge, ShapingLayer
@@ -22,19 +23,17 @@ STEEP = np.radians(35)
 """Walls that stand up less have no corner to speak of (judgement)."""
 BRIDGES = 0.0003
 """A bubble under the cloth that is thicker than this is told of [m] (common practice, no source)."""
-EDGE_HOURS = 0.35
-"""Hours a metre of hard edge takes: taped, filled, blocked (common practice, no source)."""
 STRAIGHT = ("v", "inverted_v", "bevel", "side_flat")
 
 
 def makeability(measured: Geometry, laid: Layup, table: MaterialTable) -> list[Finding]:
     """Notes for the builder, each with its place."""
     return [
-        *_edges(measured.board, laid, table),
         *_bare_rail(measured.board, laid),
+        *_hard(measured),
+        *_edges(measured.board, laid, table),
         *_walls(measured.board, laid, table),
         *_hand_work(measured.board),
-        *_hard(measured),
     ]
 
 
@@ -161,14 +160,15 @@ def hard_edges(measured: Geometry) -> float:
 def _hard(measured: Geometry) -> list[Finding]:
     """How long hard edges take."""
     long = hard_edges(measured)
-    if long < 0.2:
+    if long < LEAST_EDGE:
         return []
     return [
         Finding(
             code="hard_edges",
             severity=Severity.NOTE,
             value=long,
-            text=f"{long:.1f} m of hard edges: about {long * EDGE_HOURS:.1f} h by hand beside the rest",
+            text=f"{long:.1f} m of hard edges: about {long * EDGE_HOURS:.1f} h by hand beside the rest, counted in "
+            "schedule and cost",
             advice="Tape, fill and block them one side at a time. Dust: mask and extraction, or sand it wet.",
         )
     ]

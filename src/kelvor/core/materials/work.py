@@ -14,6 +14,10 @@ STRINGER_HOURS = 1.0
 """To glue a stringer in [h] (common practice, no source)."""
 BUILT_UP = 1.6
 """Hours of a chambered or hollow board over those of a solid one: ribs and planks (common practice, no source)."""
+EDGE_HOURS = 0.35
+"""Hours a metre of hard edge takes: taped, filled, blocked (common practice, no source)."""
+LEAST_EDGE = 0.2
+"""Shorter hard edges are no work of their own [m]."""
 FINISHING = 0.5
 """Pads, plugs, weighing, measuring [h] (common practice, no source)."""
 GRITS = "80 to level, 120, then 180; 240 and finer under paint"
@@ -44,8 +48,13 @@ class Activity:
     note: str = ""
 
 
-def activities(construction: Construction, resin: Resin, rates: Rates, fittings: int) -> tuple[Activity, ...]:
-    """The work on a board built so, in its order, by the workshop's own hours; together they are its estimate's."""
+def activities(
+    construction: Construction, resin: Resin, rates: Rates, fittings: int, edges: float = 0.0
+) -> tuple[Activity, ...]:
+    """The work on a board built so, in its order, by the workshop's own hours; together they are its estimate's.
+
+    `edges` are the metres of edge that are made and kept crisp by hand.
+    """
     c, cure = construction, CURE_PER_POT * resin.pot_minutes / 60
     found, stringers, built_up = list[Activity](), sum(s.on for s in c.stringers), c.core.build != "solid"
     if stringers:
@@ -67,6 +76,11 @@ def activities(construction: Construction, resin: Resin, rates: Rates, fittings:
             note = f"Turn or trim when cured{how}."
             found.append(Activity(key, f"Laminate, {key}", layers * rates.layer + bags, cure, (done,), note))
             done = key
+    if edges >= LEAST_EDGE:
+        words = f"Tape, fill and block {edges:.1f} m of hard edges"
+        dust = "One side at a time. Mask and extraction, or sand it wet."
+        found.append(Activity("edges", words, edges * EDGE_HOURS, COAT_SHARE * cure, (done,), dust))
+        done = "edges"
     paint = [coat for coat in c.coats if "paint" in coat.name.lower()]
     for i, coat in enumerate(coat for coat in c.coats if coat not in paint):
         found.append(Activity(f"coat.{i}", coat.name, rates.coat, COAT_SHARE * cure, (done,)))

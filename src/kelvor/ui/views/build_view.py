@@ -194,7 +194,7 @@ class BuildView(QWidget):
         straight = checked_by_straight_edge(live.geometry)
         if straight:
             words.append(f"A straight edge checks {', '.join(straight)}.")
-        self.notes.setText(" ".join(words[:4]))
+        self.notes.setText(" ".join(words))
 
     def _tab(self) -> None:
         shown = self.tabs.currentWidget()
