@@ -231,7 +231,7 @@ class Worth(unittest.TestCase):
         deep = FinBox(name="Deep fin", kind="deep box", at=Place("tail", 0.1))
         board = replace(plain_board(), fittings=Fittings(fin_boxes=(deep,)))
         shallow = replace(board, fittings=Fittings(fin_boxes=(replace(deep, kind="side box", at=Place("tail", 0.5)),)))
-        told = [doubts(live_of(board=b), Brief(), HANDBOOK, ()) for b in (board, shallow)]
+        told = [doubts(live_of(board=b), ()) for b in (board, shallow)]
         self.assertTrue(any("Deep fin" in words for words in told[0]), told)
         self.assertFalse(any("Deep fin" in words for words in told[1]), told)
 

@@ -9,6 +9,7 @@ import numpy as np
 from kelvor.core.brief import Brief, Foil, KnownBoard, Rider, Target
 from kelvor.core.coefficients import HANDBOOK_COEFFICIENTS
 from kelvor.core.evaluation import evaluate
+from kelvor.core.figures import Figure, FigureDefinition
 from kelvor.core.fluids import GRAVITY, Water
 from kelvor.core.live import evaluate_live
 from kelvor.core.mass.board_mass import board_mass, core_solid
@@ -19,6 +20,7 @@ from kelvor.core.shape.outline import half_width
 from kelvor.core.shape.places import Place
 from kelvor.core.shape.section_view import reading
 from kelvor.core.shape.sections import Resolution, core_sections, sections_at
+from kelvor.core.units import Quantity
 from kelvor.core.verdicts import Outcome, judge
 from kelvor.demo.boards import demo_boards
 from tests.support import cut_away, plain_board, trimesh_of, v_layer
@@ -306,6 +308,16 @@ class Verdicts(unittest.TestCase):
         self.assertLess(self.mass.band_of_difference, 0.02 * self.mass.value)
         self.assertGreater(self.mass.band, 0.02 * self.mass.value)
         self.assertIs(judge(target, self.found, Brief()).outcome, Outcome.UNKNOWN)
+
+    def test_a_figure_that_only_ranks_is_judged_against_a_known_board_alone(self):
+        definition = FigureDefinition("dent", "Dent, rank", Quantity.RATIO, ranks=True)
+        found = {"dent": Figure(definition=definition, value=0.4, band=0.01)}
+        plain = Target(figure="dent", relation="at least", value=0.1)
+        verdict = judge(plain, found, Brief())
+        self.assertIs(verdict.outcome, Outcome.UNKNOWN)
+        self.assertIn("only ranks", verdict.note)
+        known = Brief(known=KnownBoard(name="old", figures=(("dent", 0.5),)))
+        self.assertIs(judge(replace(plain, relative=True, value=1.0), found, known).outcome, Outcome.SHORT)
 
     def test_a_figure_that_is_not_there_is_not_judged(self):
         verdict = judge(Target(figure="float_trim", relation="at most", value=0.0), self.found, Brief())

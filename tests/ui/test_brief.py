@@ -90,6 +90,24 @@ class BriefPage(WindowCase):
         self.assertTrue(self.session.brief.targets[-1].relative)
         self.assertEqual(self.field(f"Target {count + 1}: value", QLineEdit).text(), "1.00")
 
+    def test_what_only_ranks_boards_is_asked_as_a_share_of_a_known_one(self):
+        self.session.known.settle_now()
+        self.view.targets.add_target()
+        number = len(self.session.brief.targets)
+        which = self.field(f"Target {number}: figure", QComboBox)
+        index = which.findData("wrinkle_margin")
+        which.setCurrentIndex(index)
+        which.activated.emit(index)
+        target = self.session.brief.targets[-1]
+        self.assertEqual((target.relative, target.value), (True, 1.0))
+        self.session.briefs.know_pinned()
+        self.app.processEvents()
+        self.assertRegex(self.view.targets._verdicts[-1].text(), r"^now [\d.]+ × known: ")
+        boxes = [b for b in self.view.findChildren(QCheckBox) if b.text() == "× known" and b.isVisible()]
+        boxes[-1].setChecked(False)
+        self.assertTrue(self.session.brief.targets[-1].relative)
+        self.assertIn("only ranks boards", self.view.targets.problem.text())
+
     def test_gear(self):
         foils = len(self.session.brief.foils)
         self.view.gear.add_foil()

@@ -174,7 +174,7 @@ class Proofs(WindowCase):
         self.view.boards.serial.setText("26-041")
         self.view.boards.serial.setModified(True)
         self.view.boards.begin_button.click()
-        self.assertTrue(doubts(session.live, session.brief, session.table, session.workshop.tables.kept))
+        self.assertTrue(doubts(session.live, session.workshop.tables.kept))
         words = self.card("fewer.pdf")
         self.assertIn("Prototype, not for sale", words)
         self.assertRegex(words, r"layers? fewer than")

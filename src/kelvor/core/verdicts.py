@@ -37,6 +37,8 @@ def judge(target: Target, figures: Figures, brief: Brief) -> Verdict:
     """One target against the figures. Relative ones compare with the known board, by the narrower band."""
     figure = figures.get(target.figure)
     asked = target.value
+    if figure is not None and figure.definition.ranks and not target.relative:
+        return Verdict(target, asked, Outcome.UNKNOWN, note="it only ranks boards: ask for a share of a known one's")
     if target.relative:
         known = dict(brief.known.figures) if brief.known else {}
         if target.figure not in known:

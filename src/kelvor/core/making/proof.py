@@ -5,7 +5,6 @@ from __future__ import annotations
 import math
 from collections.abc import Sequence
 
-from kelvor.core.brief import Brief
 from kelvor.core.coefficients import Coefficients
 from kelvor.core.findings import Severity
 from kelvor.core.live import Live
@@ -14,7 +13,6 @@ from kelvor.core.materials.table import MaterialTable
 from kelvor.core.plain_text import one_line
 from kelvor.core.shape.clearance import clearances
 from kelvor.core.shape.construction import Construction
-from kelvor.core.stiffness.stage import WRINKLE, stiffness_stage
 from kelvor.core.values import frozen
 
 SHARE = 1.5
@@ -49,18 +47,13 @@ def needed(live: Live, table: MaterialTable, coefficients: Coefficients) -> Need
     return Needed(moment, asked.part, why)
 
 
-def doubts(live: Live, brief: Brief, table: MaterialTable, kept: Sequence[Construction]) -> list[str]:
-    """What a proof load must answer: a margin below one, a flagged box or track, a layer fewer than the workshop keeps,
+def doubts(live: Live, kept: Sequence[Construction]) -> list[str]:
+    """What a proof load must answer: a flagged box or track, a layer fewer than the workshop keeps,
     no construction.
     """
     if live.mass.layup is None:
         return ["no construction is stated"]
-    stiff = stiffness_stage(live.geometry, live.mass, brief, table)
-    found = [
-        f"{f.definition.label.lower()} {f.value:.3g}, below 1"
-        for f in (stiff.figures if stiff is not None else ())
-        if f.key == WRINKLE.key and f.exists and f.value < 1
-    ]
+    found: list[str] = []
     boxes = ("Foil tracks", "Foil box", *(box.name for box in live.board.fittings.fin_boxes))
     flagged = (f for f in clearances(live.geometry) if f.severity is Severity.WARNING)
     found += list(dict.fromkeys(one_line(f.text, 90) for f in flagged if any(name in f.text for name in boxes)))

@@ -168,7 +168,7 @@ class ShopPapers:
         made, live = making.chosen(), making.live()
         assert made is not None
         lines = sheet_lines(sheet(live.geometry), made, making.tolerances())
-        against = doubts(live, session.brief, session.table, session.workshop.tables.kept)
+        against = doubts(live, session.workshop.tables.kept)
         needed = making.proof_needed()
         warning = warning_words(against, lines, made.proved(needed.moment), needed, session.system)
         shas = [e.value.photo for e in made.entries if getattr(e.value, "photo", "") and not e.value.struck]

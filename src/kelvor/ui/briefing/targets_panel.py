@@ -24,7 +24,7 @@ from kelvor.core.errors import InputError
 from kelvor.core.figures import FigureDefinition, Figures
 from kelvor.core.limits import limit_of, within
 from kelvor.core.ride.phases import PHASES
-from kelvor.core.units import Quantity, System, parse, text
+from kelvor.core.units import Quantity, System, inside, parse, text
 from kelvor.core.verdicts import Outcome, judge
 from kelvor.ui.briefing.form import Edit, scrolled
 from kelvor.ui.presenters.wording import caution, verdict_words
@@ -191,6 +191,11 @@ class TargetsPanel(QFrame):
                 label.setText("counting")
                 continue
             now = text(figure.value, quantity, system) if figure and figure.exists else "–"
+            if definition is not None and definition.ranks:
+                base = verdict.asked / target.value if target.relative and target.value else 0.0
+                now = f"{figure.value / base:.2f} × known" if figure and figure.exists and base > 0 else "–"
+                label.setText(f"now {now}: {verdict.note or verdict.outcome.value}")
+                continue
             asked = f", asked {text(verdict.asked, quantity, system)}" if target.relative else ""
             words = f"now {now}{asked}: {verdict_words(verdict, quantity, system)}"
             if verdict.outcome is Outcome.UNKNOWN and verdict.note:
@@ -209,15 +214,26 @@ class TargetsPanel(QFrame):
 
     def _retarget(self, i: int, key: str) -> None:
         figure = self.session.known.figures().get(key)
-        relative = self.session.brief.targets[i].relative
+        relative = self.session.brief.targets[i].relative or self._ranks(key)
         self._set_target(
             i,
             figure=key,
+            relative=relative,
             value=1.0 if relative else round(figure.value, 6) if figure is not None and figure.exists else 0.0,
         )
 
+    def _ranks(self, key: str) -> bool:
+        definition = self._definition(key, self.session.known.figures())
+        return definition is not None and definition.ranks
+
     def _relative(self, i: int, on: bool) -> None:
-        figure = self.session.known.figures().get(self.session.brief.targets[i].figure)
+        key = self.session.brief.targets[i].figure
+        if not on and self._ranks(key):
+            only = f"{inside(BY_KEY[key].label)} only ranks boards, and is asked for as a share of a known board's"
+            self.problem.setText(f"Target {i + 1}: {only}.")
+            self._targets_build()
+            return
+        figure = self.session.known.figures().get(key)
         self._set_target(i, relative=on, value=1.0 if on or figure is None or not figure.exists else figure.value)
 
     def _target_typed(self, i: int, field: QLineEdit, quantity: Quantity, shown: str) -> None:

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 
 from kelvor.core.costing import Cost
-from kelvor.core.figures import Figures, difference_words
+from kelvor.core.figures import Figures, difference_words, ranked_words
 from kelvor.core.levers.layers_worth import Built, Worth
 from kelvor.core.live import Live
 from kelvor.core.making.made import Made
@@ -117,20 +117,12 @@ def stiffness_rows(
             continue
         shown = text(figure.value, definition.quantity, system) if figure.exists else "–"
         aside, mark, tip = difference_words(figure, then, system), "", figure.note
-        if definition.ranks and figure.exists and then is not None and then.exists and then.value > 0:
-            ratio = figure.value / then.value
-            aside = f"{ratio:.2f} × reference"
-            if ratio < WEAKER:
-                mark, tip = (
-                    "!",
-                    f"Weaker than the reference: {definition.label.lower()} at {ratio:.0%} of it. {figure.note}",
-                )
-        if definition.key == "wrinkle_margin" and figure.exists and figure.value < 1:
-            mark, tip = (
-                "!",
-                "The deck wrinkles before this load: thicker cloth, a stiffer core, or a sandwich of foam under the "
-                "skin",
-            )
+        if definition.ranks:  # told against the reference alone, here as everywhere
+            shown, aside = ranked_words(figure, then), "of the reference" if then is not None else ""
+            if figure.exists and then is not None and then.exists and 0 < figure.value < WEAKER * then.value:
+                mark = "!"
+                ratio = figure.value / then.value
+                tip = f"Weaker than the reference: {definition.label.lower()} at {ratio:.0%} of it. {figure.note}"
         waits = definition.key in renewing
         rows.append(
             Row(definition.key, definition.label, shown, aside, not figure.valid, mark=mark, tip=tip, renewing=waits)
