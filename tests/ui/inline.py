@@ -9,6 +9,7 @@ from kelvor.core.floating.stage import float_stage
 from kelvor.core.shape.geometry import geometry
 from kelvor.core.shape.sections import Resolution
 from kelvor.core.stiffness.stage import stiffness_stage
+from kelvor.ui.runner import _unless_overtaken
 
 _kept = {}
 _floats = {}
@@ -29,6 +30,9 @@ class Inline(ThreadPoolExecutor):
         self._rides = rides
 
     def submit(self, work, /, *values, **named):
+        if work is _unless_overtaken:
+            _, _, work, *values = values
+            values = tuple(values)
         if not self._rides and work.__name__ in RIDES:
             return Future()
         return super().submit(_settled, work, values, named, pickle.dumps((work, values, named)))

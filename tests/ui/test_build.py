@@ -27,7 +27,8 @@ class Build(BuildCase):
         self.assertIn("lighter", next(row for row in self.view.weight.rows() if row.key == "total").aside)
         self.assertIn("softer", next(row for row in self.view.stiff.rows() if row.key == "twist_per_moment").aside)
         box = next(row for row in self.view.stiff.rows() if row.key == "box_moment")
-        self.assertRegex(f"{box.value} {box.aside}", r"^0\.6\d × of the reference$")  # softer foam holds the mast less, and that is marked
+        # softer foam holds the mast less, and that is marked
+        self.assertRegex(f"{box.value} {box.aside}", r"^0\.6\d × of the reference$")
         self.assertEqual(box.mark, "!")
         self.assertIsNotNone(self.view.strips.then)
         self.assertIn("Built as Light carbon", self.tape_words())

@@ -140,6 +140,21 @@ class Running(RunnerCase):
         self.assertEqual(len(self.done), 1)
         self.assertFalse(self.asked.under_way)
 
+    def test_a_worker_passes_over_what_was_overtaken(self):
+        """A word typed letter by letter left 26 jobs to be counted one after another."""
+        counted = []
+        with mock.patch.object(runner, "_newest", [0] * runner.PLACES):
+            for letter in range(20):
+                self.asked.ask(counted.append, [(letter,), (letter,)])
+            while self.pool.waiting:
+                self.end()
+            self.assertEqual(counted, [19, 19])
+            self.assertEqual(len(self.done), 1)
+            self.asked.ask(counted.append, [(20,)])
+            self.asked.drop()
+            self.end()
+        self.assertEqual(counted, [19, 19])
+
     def test_what_fails_is_said_once_and_the_next_asking_goes_on(self):
         self.asked.ask(refused, [(3,), (4,)])
         for _ in range(2):

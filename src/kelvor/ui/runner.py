@@ -14,6 +14,7 @@ import traceback
 from collections.abc import Callable, Sequence
 from contextlib import suppress
 from functools import partial
+from itertools import count
 from typing import TYPE_CHECKING, Any
 
 from PySide6.QtCore import QObject
@@ -30,6 +31,13 @@ COUNTS = {HAND: 1, REST: 2}
 """Workers for what follows the hand, and for all else."""
 PATIENCE = 0.7
 """What a worker is at when the window closes may take this long to end by itself [s]."""
+PLACES = 1 << 14
+"""So many kinds of question are told apart."""
+_newest: Any = None
+"""The newest asking of each kind, shared with the workers: what waits in a pool cannot be taken out of it, but passed
+over.
+"""
+_places, _askings = count(), count(1)
 _pools: dict[str, ProcessPoolExecutor] = {}
 """The workers, as far as they have been asked: one set for all windows of the process."""
 _elsewhere: tuple[Executor, int] | None = None
@@ -40,9 +48,12 @@ _address = ""
 """Where they are."""
 
 
-def _begin() -> None:
+def _begin(newest: Any) -> None:
     """In the worker: be nice to the window, and end when it does, however it ends."""
     import multiprocessing
+
+    global _newest  # noqa: PLW0603 - of the worker, shared with the window
+    _newest = newest
 
     with suppress(OSError):
         os.nice(5)
@@ -51,12 +62,18 @@ def _begin() -> None:
         threading.Thread(target=_end_with, args=(window,), daemon=True).start()
 
 
+def _unless_overtaken(place: int, asking: int, work: Callable[..., Any], *job: Any) -> Any:
+    """In the worker: a job of an asking that is still the newest of its kind; nothing of any other."""
+    return work(*job) if _newest is None or _newest[place] == asking else None
+
+
 def _end_with(window: BaseProcess) -> None:
     window.join()
     os._exit(0)
 
 
 def _workers(lane: str) -> ProcessPoolExecutor:
+    global _newest  # noqa: PLW0603 - one for all workers
     if lane not in _pools:
         import multiprocessing  # loaded after the first picture
         from concurrent.futures import ProcessPoolExecutor
@@ -64,7 +81,10 @@ def _workers(lane: str) -> ProcessPoolExecutor:
         # workers on small matrices: threads of a linear algebra library would only be in each other's way
         os.environ.setdefault("OPENBLAS_NUM_THREADS", "1")
         os.environ["PYTHONSAFEPATH"] = "1"  # a worker imports nothing that lies in the folder somebody stands in
-        _pools[lane] = ProcessPoolExecutor(COUNTS[lane], multiprocessing.get_context("spawn"), _begin)
+        spawn = multiprocessing.get_context("spawn")
+        if _newest is None:
+            _newest = spawn.Array("Q", PLACES, lock=False)
+        _pools[lane] = ProcessPoolExecutor(COUNTS[lane], spawn, _begin, (_newest,))
     return _pools[lane]
 
 
@@ -153,7 +173,7 @@ class Asked(QObject):
         super().__init__(parent)
         self._words, self._done, self._progress, self._failed = words, done, progress, failed
         self._here, self._lane = here or lane != REST, lane
-        self._asked = 0
+        self._place, self._asked = next(_places) % PLACES, 0
         self._question: tuple[Callable[..., Any], Sequence[tuple[Any, ...]]] | None = None
         self._work: Callable[..., Any] | None = None
         self._jobs: Sequence[tuple[Any, ...]] = ()
@@ -208,18 +228,29 @@ class Asked(QObject):
 
         index = self._sent
         self._sent += 1
-        pool = self._elsewhere() or _workers(self._lane)
+        far = self._elsewhere()
+        if far is not None:
+            far.submit(self._work, *self._jobs[index]).add_done_callback(partial(self._mail.leave, self._asked, index))
+            return
+        here = self._place, self._asked, self._work, *self._jobs[index]
+        pool = _workers(self._lane)
+        self._tell_workers()
         try:
-            future = pool.submit(self._work, *self._jobs[index])
+            future = pool.submit(_unless_overtaken, *here)
         except BrokenProcessPool:  # a worker was killed: begin with new ones
             _close(self._lane)
-            future = _workers(self._lane).submit(self._work, *self._jobs[index])
+            future = _workers(self._lane).submit(_unless_overtaken, *here)
         future.add_done_callback(partial(self._mail.leave, self._asked, index))
 
     def drop(self) -> None:
-        """Give up what is under way; what a worker has begun it ends, unheard."""
-        self._asked += 1
+        """Give up what is under way; what a worker has begun it ends, unheard, and what waits it passes over."""
+        self._asked = next(_askings)
+        self._tell_workers()
         self._work, self._jobs, self._sent, self._results = None, (), 0, {}
+
+    def _tell_workers(self) -> None:
+        if _newest is not None:
+            _newest[self._place] = self._asked
 
     def _take(self, asked: int, index: int, future: Future[Any]) -> None:
         if asked != self._asked or future.cancelled():

@@ -8,6 +8,7 @@ from collections.abc import Sequence
 from textwrap import shorten
 
 from PySide6.QtCore import Signal
+from PySide6.QtGui import QCloseEvent
 from PySide6.QtWidgets import (
     QHBoxLayout,
     QHeaderView,
@@ -32,10 +33,14 @@ from kelvor.core.seek.holding import Change
 from kelvor.ui.presenters.sayings import HEADS, candidate_rows, speaking, step_words
 from kelvor.ui.runner import Asked
 from kelvor.ui.session import Session
+from kelvor.ui.timers import single_shot
 from kelvor.ui.trials import Trials
 from kelvor.ui.widgets.dialogs import Panel
 from kelvor.ui.widgets.panel import plain_label
 from kelvor.ui.widgets.tables import figures_table, fill
+
+ASK_AFTER_MS = 200
+"""What levers do is counted when typing rests this long."""
 
 
 class SaysPanel(Panel):
@@ -54,6 +59,7 @@ class SaysPanel(Panel):
         self._asked_of: list[tuple[Group, Candidate, Lever]] = []
         self._board = session.board
         self._asking = Asked(self, "What a change does", self._counted, failed=self.problem.setText)
+        self._at_rest = single_shot(self, ASK_AFTER_MS, self._ask)
         self.do.setDefault(False)
         self.do.setAutoDefault(False)
         self.do.setEnabled(False)
@@ -134,8 +140,21 @@ class SaysPanel(Panel):
         self._asked_of = [(g, c, lever) for g, c, lever in wanted if lever is not None]
         self.counting.setText("Counting what each does on this board…")
         self.counting.setVisible(bool(self._asked_of))
-        keys, subject = read_keys(saying), session.subject()
-        self._asking.ask(candidate_job, [(subject, lever.key, float(c.sign), keys) for _, c, lever in self._asked_of])
+        self._asking.drop()
+        self._at_rest.start()
+
+    def _ask(self) -> None:
+        """Typing rests: what each does is counted now, and not of every sentence on the way to a word."""
+        if self.saying is not None and self.isVisible():
+            keys, subject = read_keys(self.saying), self.session.subject()
+            jobs = [(subject, lever.key, float(c.sign), keys) for _, c, lever in self._asked_of]
+            self._asking.ask(candidate_job, jobs)
+
+    def closeEvent(self, event: QCloseEvent) -> None:
+        """Nothing is counted for a panel that is gone."""
+        self._at_rest.stop()
+        self._asking.drop()
+        super().closeEvent(event)
 
     def _speak(self) -> None:
         session = self.session
