@@ -2,7 +2,7 @@ import random
 import unittest
 
 from kelvor.core.errors import InputError
-from kelvor.core.units import Quantity, System, number_text, parse, said_in, text, unit_of
+from kelvor.core.units import Quantity, System, number_text, outweighs, parse, pounds, said_in, text, unit_of, weighed
 
 L = Quantity.LENGTH
 
@@ -99,6 +99,25 @@ class Parsing(unittest.TestCase):
                         if abs(parse(shown, quantity, system) - value) > 0.501 * grain * unit.size + 1e-9 * abs(value):
                             wrong.append((shown, quantity))
         self.assertEqual(wrong, [])
+
+
+class Masses(unittest.TestCase):
+    def test_what_is_printed_in_pounds_and_ounces_is_read(self):
+        """A pound is 0.45359237 kg and 16 ounces (1959, by agreement)."""
+        for words, mass in (
+            ("6 lb 2 oz", 6.125 * 0.45359237),
+            ("9lb 10", 9.625 * 0.45359237),
+            ("0 lb 3.5 oz", 3.5 / 16 * 0.45359237),
+            ("−1 lb 8 oz", -1.5 * 0.45359237),
+            ("11 lbs 5,25 oz", (11 + 5.25 / 16) * 0.45359237),
+        ):
+            for system in System:
+                self.assertAlmostEqual(parse(words, Quantity.MASS, system), mass, places=12, msg=words)
+        for mass in (0.05, 2.63, 2.7669, 5.132):
+            self.assertAlmostEqual(parse(pounds(mass, 1), Quantity.MASS), mass, delta=0.0015)
+        self.assertEqual((weighed(2.7783, System.INCH), weighed(2.7783, System.METRIC)), ("6 lb 2.0 oz", "2.778 kg"))
+        self.assertEqual((outweighs(0.0567, System.INCH), outweighs(-0.0567, System.METRIC)), ("+2.0 oz", "−57 g"))
+        self.assertEqual(text(0.00254, Quantity.FLEX, System.INCH), "0.100 in")
 
 
 class Printing(unittest.TestCase):

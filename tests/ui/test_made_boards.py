@@ -10,6 +10,7 @@ from PySide6.QtTest import QTest
 from kelvor.core.making.made import KINDS, made_boards
 from kelvor.core.making.sheet import sheet
 from kelvor.core.mass.stages import WeighIn, forecasts
+from kelvor.core.units import Quantity, System, parse
 from kelvor.ui.compare.gathered import gathered
 from tests.core.test_scan import scanned
 from tests.ui.build_case import BuildCase
@@ -150,6 +151,29 @@ class MadeBoards(BuildCase):
         self.app.processEvents()
         self.view.refresh()
         self.assertEqual([row[1] for row in self.rows(table)], planned)
+
+    def test_a_builder_who_reads_inches_weighs_and_measures_in_them(self):
+        self.show_tab("Boards made")
+        self.begin("K-5")
+        self.session.set_system(System.INCH)
+        self.show_tab("Weigh-ins")
+        panel = self.view.weigh_ins
+        panel.field.setText("6 lb 2 oz")
+        panel.write()
+        [said] = self.session.making.chosen().weighed
+        self.assertAlmostEqual(said.mass, 6.125 * 0.45359237, places=9)  # the international pound
+        row = next(row for row in self.rows(panel.table) if row[2])
+        self.assertEqual(row[2], "6 lb 2.0 oz")
+        self.assertRegex(row[1], r"^\d+ lb [\d.]+ oz ± 0 lb [\d.]+ oz$")
+        self.assertRegex(row[3], r"^[+−][\d.]+ oz$")
+        self.assertNotRegex(" ".join(row), r"\d g\b|kg")
+        self.show_tab("Measures")
+        sheet = self.view.sheet
+        self.assertFalse([row[0] for row in self.rows(sheet.table) if " cm" in row[0] or " mm" in row[0]])
+        at = next(i for i, row in enumerate(self.rows(sheet.table)) if row[0].startswith("Hollow across"))
+        told = self.row(sheet.table, at)[2].removeprefix("± ")
+        judged = sheet.lines[at].measure.tool.tolerance
+        self.assertAlmostEqual(parse(told, Quantity.DEPTH), judged, delta=2e-5)  # shown as it is judged, not 1/32"
 
     def test_a_measure_sheet_is_typed_with_gloves_on(self):
         """A number and Enter, line by line; what ruins boards is found, and what the tool cannot tell is said."""

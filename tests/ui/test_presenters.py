@@ -20,10 +20,10 @@ from kelvor.core.seek.holding import Change
 from kelvor.core.shape.construction import Coat, Ply, Stringer
 from kelvor.core.shape.places import Place
 from kelvor.core.shape.weights import Hold, moved
-from kelvor.core.units import Quantity, System
+from kelvor.core.units import Quantity, System, pounds
 from kelvor.core.verdicts import Outcome, Verdict
 from kelvor.demo.boards import demo_boards, sandpiper
-from kelvor.ui.presenters.build import pounds, worth_heads, worth_rows
+from kelvor.ui.presenters.build import worth_heads, worth_rows
 from kelvor.ui.presenters.construction import (
     NEW_PARTS,
     moved_inward,

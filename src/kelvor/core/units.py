@@ -119,7 +119,6 @@ _BOTH = {
     Quantity.DAMPING: Unit("N m s", 1.0, 1),
     Quantity.SHARE: Unit("%", 0.01, 0),
     Quantity.FREQUENCY: Unit("Hz", 1.0, 0),
-    Quantity.FLEX: Unit("mm", 0.001, 2),
     Quantity.TWIST: Unit("°", DEGREE, 3),
     Quantity.DENSITY: Unit("kg/m³", 1.0, 0),
 }
@@ -133,6 +132,7 @@ DISPLAY: dict[System, dict[Quantity, Unit]] = {
         Quantity.AREA_PER_MASS: Unit("cm²/kg", 1e-4, 0),
         Quantity.MASS: Unit("kg", 1.0, 2),
         Quantity.AREAL_MASS: Unit("g/m²", 1e-3, 0),
+        Quantity.FLEX: Unit("mm", 0.001, 2),
     },
     System.INCH: {
         **_BOTH,
@@ -143,6 +143,7 @@ DISPLAY: dict[System, dict[Quantity, Unit]] = {
         Quantity.AREA_PER_MASS: Unit("in²/lb", INCH**2 / POUND, 1),
         Quantity.MASS: Unit("lb", POUND, 2),
         Quantity.AREAL_MASS: Unit("oz/yd²", OUNCE_PER_SQUARE_YARD, 2),
+        Quantity.FLEX: Unit("in", INCH, 3),
     },
 }
 
@@ -192,6 +193,7 @@ _FEET_INCHES = re.compile(
     r"(?:(?P<whole>\d+(?:\.\d+)?)(?=\s*(?:\"|in|''|$)|[- ]+\d+\s*/)[- ]*)?"
     r"(?:(?P<num>\d+)\s*/\s*(?P<den>\d+))?\s*(?P<inch>\"|in|'')?"
 )
+_POUNDS_OUNCES = re.compile(r"(?P<sign>[+-])?(?P<pounds>\d+)\s*lbs?\.?\s*(?P<ounces>\d+(?:[.,]\d+)?)\s*(?:oz\.?)?")
 _FOLD = str.maketrans({"−": "-", "–": "-", "′": "'", "’": "'", "″": '"', "”": '"', "“": '"',
                        "\u00a0": " ", "\u202f": " ", "\u2009": " ", "\u2007": " "})  # fmt: skip
 _THOUSANDS = re.compile(r"(?<![\d.,/])(\d{1,3}(?: \d{3})+)(?![\d/]| *\d+ */)")
@@ -206,7 +208,8 @@ def parse(text: str, quantity: Quantity, system: System = System.METRIC) -> floa
     """Read a typed value; a bare number takes the unit on display.
 
     Lengths may be written in any unit, also as feet, inches and fractions
-    (``5'8 1/2"``, ``19 1/4``, ``2 1/8"``). A comma works as a decimal point.
+    (``5'8 1/2"``, ``19 1/4``, ``2 1/8"``), masses as pounds and ounces (``6 lb 2 oz``). A comma works as a decimal
+    point.
 
     Raises
     ------
@@ -227,6 +230,9 @@ def parse(text: str, quantity: Quantity, system: System = System.METRIC) -> floa
     is_length = quantity in (Quantity.LENGTH, Quantity.DEPTH, Quantity.HEIGHT)
     if is_length and (value := _parse_feet_inches(given, bare)) is not None:
         return value
+    if quantity is Quantity.MASS and (heavy := _POUNDS_OUNCES.fullmatch(given.lower())) is not None:
+        ounces = 16 * float(heavy["pounds"]) + float(heavy["ounces"].replace(",", "."))
+        return (-ounces if heavy["sign"] == "-" else ounces) * POUND / 16
     match = _SIMPLE.fullmatch(given)
     if match is None:
         raise InputError(f"“{text.strip()[:40]}” is not a number", accepts=_accepts(quantity, bare))
@@ -287,6 +293,24 @@ def number_text(value: float, quantity: Quantity, system: System = System.METRIC
     if len(whole.lstrip("-")) > 3:
         whole = f"{int(whole):,}".replace(",", "\u202f")
     return (whole + ("." + rest if rest else "")).replace("-", "−")
+
+
+def pounds(mass: float, decimals: int = 0) -> str:
+    """A mass [kg] in pounds and ounces."""
+    ounces = round(abs(mass) / POUND * 16, decimals)
+    whole = int(ounces // 16)
+    return f"{'−' if mass < 0 else ''}{whole} lb {ounces - 16 * whole:.{decimals}f} oz"
+
+
+def weighed(mass: float, system: System) -> str:
+    """A mass [kg] as a scale reads it: to the gram, or to a tenth of an ounce."""
+    return f"{mass:.3f} kg" if system is System.METRIC else pounds(mass, 1)
+
+
+def outweighs(gap: float, system: System) -> str:
+    """By how much something is heavier [kg], with its sign: in grams, or in ounces."""
+    told = f"{gap * 1000:+.0f} g" if system is System.METRIC else f"{gap / POUND * 16:+.1f} oz"
+    return told.replace("-", "−")
 
 
 def inside(words: str) -> str:

@@ -103,7 +103,7 @@ class SideBySide(QWidget):
         ways = [(way, built) for way, built in zip(self._asked, found, strict=True) if built is not None]
         self.ways = ways
         self.table.setHorizontalHeaderLabels(side_heads(self.session.table.rates.currency))
-        fill(self.table, side_rows(ways))
+        fill(self.table, side_rows(ways, self.session.system))
         self._said()
 
     def _other(self) -> tuple[Construction, Built] | None:

@@ -12,7 +12,7 @@ from kelvor.core.errors import InputError, KelvorError
 from kelvor.core.limits import limit_of, within
 from kelvor.core.making.sheet import BAGGED, Measure, sheet
 from kelvor.core.recorded.shop import Tolerance
-from kelvor.core.units import Quantity, parse
+from kelvor.core.units import Quantity, parse, said_in
 from kelvor.devices.rocker_gauge import parse_line
 from kelvor.ui.presenters.sheet import (
     SheetLine,
@@ -184,8 +184,9 @@ class MeasureSheet(QWidget):
             self.next.setText("")
             return
         line = self.lines[at]
-        self.next.setText(f"{named(line)}: {shown(line.measure.should, line.measure, self.session.system)}")
-        self.field.setPlaceholderText(line.measure.tool.words)
+        system = self.session.system
+        self.next.setText(f"{named(line, system)}: {shown(line.measure.should, line.measure, system)}")
+        self.field.setPlaceholderText(said_in(line.measure.tool.words, system))
         if not self.most.hasFocus() and (item := self.table.item(at, PASS)) is not None:
             self.most.setText(item.text())
 

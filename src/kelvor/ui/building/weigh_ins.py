@@ -8,7 +8,7 @@ from kelvor.core.errors import InputError, KelvorError
 from kelvor.core.figures import Origin
 from kelvor.core.limits import masses, within
 from kelvor.core.mass.stages import STAGES, WeighIn
-from kelvor.core.units import Quantity, parse
+from kelvor.core.units import Quantity, System, parse, pounds
 from kelvor.devices.scale import MADE_UP, parse_line
 from kelvor.ui.presenters.build import weigh_rows
 from kelvor.ui.processes import Device
@@ -88,7 +88,7 @@ class WeighIns(QWidget):
         else:
             weighed = made.weighed
             self.of.setText(f"{made.value.serial}, of version {making.version(made) or '?'}")
-        fill(self.table, weigh_rows(live, weighed))
+        fill(self.table, weigh_rows(live, weighed, self.session.system))
 
     def read_scale(self) -> None:
         """Read the simulated scale: it settles, then stands."""
@@ -107,7 +107,8 @@ class WeighIns(QWidget):
         except InputError as error:
             self.problem.setText(str(error))
             return
-        self.field.setText(f"{self._from_scale:.3f} kg")
+        exact = f"{self._from_scale:.3f} kg" if self.session.system is System.METRIC else pounds(self._from_scale, 2)
+        self.field.setText(exact)
 
     def write(self) -> None:
         """Keep what was weighed."""
@@ -117,7 +118,8 @@ class WeighIns(QWidget):
             within(masses(0.05, 60), mass, "Board", self.session.system)
             said = self._from_scale is not None and abs(mass - self._from_scale) < READS / 2
             origin: Origin = "simulated" if said else "measured"  # however it is written
-            self.session.making.weigh(WeighIn(self.stage.currentData(), mass, origin))
+            read = self._from_scale if said and self._from_scale is not None else mass
+            self.session.making.weigh(WeighIn(self.stage.currentData(), read, origin))
         except KelvorError as error:
             self.problem.setText(str(error))
             return

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Sequence
 
 from kelvor.core.costing import Cost
@@ -15,7 +16,7 @@ from kelvor.core.mass.stages import WeighIn, forecasts, traced
 from kelvor.core.recorded.shop import Proof, Weighed
 from kelvor.core.shape.construction import Construction
 from kelvor.core.stiffness.stage import FIGURES
-from kelvor.core.units import POUND, Quantity, System, text
+from kelvor.core.units import Quantity, System, outweighs, pounds, text, weighed
 from kelvor.ui.presenters.shown import Row, money
 
 CAUTION = (
@@ -25,12 +26,6 @@ CAUTION = (
     "The product's data "
     "sheets, local rules and licensed practice come first."
 )
-
-
-def pounds(mass: float) -> str:
-    """A mass in pounds and ounces, unambiguous."""
-    ounces = round(mass / POUND * 16)
-    return f"{ounces // 16} lb {ounces % 16} oz"
 
 
 def mass_words(mass: float, band: float) -> str:
@@ -162,7 +157,7 @@ def side_heads(currency: str) -> tuple[str, ...]:
     return ("Construction", "Weighs", "Sag", "Twist", "Dents", currency.capitalize(), "Hours")
 
 
-def side_rows(entries: list[tuple[Construction, Built]]) -> list[tuple[str, ...]]:
+def side_rows(entries: list[tuple[Construction, Built]], system: System) -> list[tuple[str, ...]]:
     """Constructions of one shape side by side; dents as a ratio to the first."""
     found: list[tuple[str, ...]] = []
     for c, b in entries:
@@ -170,8 +165,8 @@ def side_rows(entries: list[tuple[Construction, Built]]) -> list[tuple[str, ...]
         cells = (
             c.name,
             f"{b.mass:.2f} kg · {pounds(b.mass)}",
-            text(b.sag, Quantity.FLEX),
-            text(b.twist, Quantity.TWIST),
+            text(b.sag, Quantity.FLEX, system),
+            text(b.twist, Quantity.TWIST, system),
             f"{b.dent / max(first.dent, 1e-9):.2f} ×",
             f"{b.cost:,.0f}".replace(",", "\u202f"),
             f"{b.hours:.0f}",
@@ -202,27 +197,35 @@ def side_sentence(a: tuple[Construction, Built], b: tuple[Construction, Built]) 
     )
 
 
-def weigh_rows(live: Live, weighed: tuple[WeighIn, ...]) -> list[tuple[str, ...]]:
+def weigh_rows(live: Live, weigh_ins: tuple[WeighIn, ...], system: System) -> list[tuple[str, ...]]:
     """Stages with forecast, weigh-in, gap and where the grams came from; what a stand-in said is shown as simulated,
     with no gap.
     """
-    gaps = {t.stage: t for t in traced(live.geometry, live.mass, weighed)}
-    scale = {w.stage: w for w in weighed}
+    gaps = {t.stage: t for t in traced(live.geometry, live.mass, weigh_ins)}
+    scale = {w.stage: w for w in weigh_ins}
     rows: list[tuple[str, ...]] = []
     for item in forecasts(live.geometry, live.mass):
         found, said = gaps.get(item.stage), scale.get(item.stage)
-        read = "" if said is None else f"{said.mass:.3f} kg" + ("" if said.origin == "measured" else f", {said.origin}")
+        marked = "" if said is None or said.origin == "measured" else f", {said.origin}"
+        read = "" if said is None else f"{weighed(said.mass, system)}{marked}"
         words = "" if said is None else "a stand-in's reading: counts for nothing"
         rows.append(
             (
                 item.stage.capitalize(),
-                f"{item.mass:.3f} ± {item.band:.3f} kg",
+                f"{weighed(item.mass, system).removesuffix(' kg')} ± {weighed(item.band, system)}",
                 read,
-                "" if found is None else f"{found.gap * 1000:+.0f} g".replace("-", "−"),
-                words if found is None else found.words,
+                "" if found is None else outweighs(found.gap, system),
+                words if found is None else in_ounces(found.words, system),
             )
         )
     return rows
+
+
+def in_ounces(words: str, system: System) -> str:
+    """A sentence on grams, in the reader's unit."""
+    if system is System.METRIC:
+        return words
+    return re.sub(r"(\d+) g\b", lambda g: outweighs(float(g[1]) / 1000, system).lstrip("+"), words)
 
 
 def volume_words(live: Live) -> str:
@@ -249,8 +252,8 @@ def scale_sentence(made: Made, live: Live, system: System) -> str:
     words = f"{made.value.serial}, {said.stage}: {text(said.mass, Quantity.MASS, system)} on the scale"
     if said.origin == "simulated":
         return f"{words}, simulated: it counts for nothing."
-    gap = f"{(said.mass - planned.mass) * 1000:+.0f} g".replace("-", "−")
-    return f"{words}, forecast {planned.mass:.2f} ± {planned.band:.2f} kg, {gap}."
+    forecast = f"{text(planned.mass, Quantity.MASS, system)} ± {text(planned.band, Quantity.MASS, system)}"
+    return f"{words}, forecast {forecast}, {outweighs(said.mass - planned.mass, system)}."
 
 
 def made_rows(boards: Sequence[Made], versions: Sequence[int], system: System) -> list[tuple[str, ...]]:

@@ -13,7 +13,7 @@ from kelvor.core.recorded.water import Incident, OnTheWater, SetUp
 from kelvor.core.recorded.words import Decision, Said
 from kelvor.core.sessions.log import Logged
 from kelvor.core.trials.gathered import Test
-from kelvor.core.units import KNOT, Quantity, System, text
+from kelvor.core.units import KNOT, Quantity, System, outweighs, text, weighed
 from kelvor.core.values import frozen
 from kelvor.ui.presenters.trials import headline
 from kelvor.ui.presenters.water import READ_AS, computed_words, reading_words, wind_words
@@ -57,7 +57,7 @@ def history(
             ("Where it is", f"{value.where}{f', {value.whose}' if value.whose else ''}"),
         )),
         Chapter("What it should do", "claimed", (("For", meant), *targets)),
-        Chapter("What it weighs", "measured", _weights(made, live)),
+        Chapter("What it weighs", "measured", _weights(made, live, system)),
         Chapter("What was measured", "measured", tuple(measured)),
         Chapter("Days on the water", "measured and felt", tuple(_day(one) for one in own if not one.value.struck)),
         Chapter("Read on the water", "measured", _readings(own, system)),
@@ -82,14 +82,15 @@ def history(
     return [chapter for chapter in chapters if chapter.rows]
 
 
-def _weights(made: Made, live: Live) -> tuple[tuple[str, str], ...]:
+def _weights(made: Made, live: Live, system: System) -> tuple[tuple[str, str], ...]:
     plan = {f.stage: f.mass for f in forecasts(live.geometry, live.mass)}
     rows = []
-    for weighed in made.weighed:
-        mark = " (simulated)" if weighed.origin == "simulated" else ""
-        off = 1000 * (weighed.mass - plan[weighed.stage])
-        told = f"{weighed.mass:.3f} kg{mark}, forecast {plan[weighed.stage]:.3f} kg, {off:+.0f} g"
-        rows.append((weighed.stage.capitalize(), told))
+    for said in made.weighed:
+        mark = " (simulated)" if said.origin == "simulated" else ""
+        planned = plan[said.stage]
+        gap = outweighs(said.mass - planned, system)
+        told = f"{weighed(said.mass, system)}{mark}, forecast {weighed(planned, system)}, {gap}"
+        rows.append((said.stage.capitalize(), told))
     return tuple(rows)
 
 

@@ -10,7 +10,7 @@ from kelvor.core.live import Live
 from kelvor.core.making.as_built import AsBuilt
 from kelvor.core.making.made import Made
 from kelvor.core.making.sheet import BAGGED, Measure, Outcome, gained, judged
-from kelvor.core.units import Quantity, System, text
+from kelvor.core.units import Quantity, System, said_in, text
 from kelvor.core.values import frozen
 
 MARKS: dict[Outcome, str] = {"pass": "✓ pass", "fail": "✗ fail", "cannot tell": "? cannot tell"}
@@ -52,9 +52,10 @@ def sheet_lines(measures: Sequence[Measure], made: Made | None, tolerances: Mapp
     return found
 
 
-def named(line: SheetLine) -> str:
+def named(line: SheetLine, system: System) -> str:
     """A line's measure, and its side or moment."""
-    return f"{line.measure.words}, {line.side}" if line.side else line.measure.words
+    words = said_in(line.measure.words, system)
+    return f"{words}, {line.side}" if line.side else words
 
 
 def shown(value: float, measure: Measure, system: System) -> str:
@@ -68,6 +69,12 @@ def _small(value: float, measure: Measure, system: System) -> str:
     if tool.quantity is Quantity.ANGLE:
         return text(value, Quantity.ANGLE, system, extra=1)
     return text(value, Quantity.DEPTH, system, extra=1 if tool.tolerance < FINE else 0)
+
+
+def let_pass(most: float, measure: Measure, system: System) -> str:
+    """What is let pass, as it is judged: inches in thousandths, for their fractions are coarser."""
+    finer = 1 if system is System.INCH and measure.tool.quantity is not Quantity.ANGLE else 0
+    return text(most, Quantity.DEPTH, system, extra=finer) if finer else _small(most, measure, system)
 
 
 def off_words(line: SheetLine, system: System) -> str:
@@ -111,9 +118,9 @@ def line_rows(lines: Sequence[SheetLine], tolerances: Mapping[str, float], syste
         read = "" if line.read is None else shown(line.read, line.measure, system)
         rows.append(
             (
-                named(line),
+                named(line, system),
                 shown(line.measure.should, line.measure, system),
-                f"± {_small(most, line.measure, system)}",
+                f"± {let_pass(most, line.measure, system)}",
                 read,
                 off_words(line, system),
                 _verdict(line),

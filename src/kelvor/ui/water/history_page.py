@@ -152,5 +152,5 @@ class HistoryPage(QWidget):
         lines = sheet_lines(sheet(live.geometry), made, self.session.making.tolerances())
         read = [line for line in lines if line.counts]
         passed = sum(line.outcome == "pass" for line in read)
-        found = [(named(line), str(line.outcome)) for line in read if line.outcome != "pass"]
+        found = [(named(line, self.session.system), str(line.outcome)) for line in read if line.outcome != "pass"]
         return [("Readings", f"{len(read)}, {passed} pass"), *found] if read else []
