@@ -10,11 +10,14 @@ from PySide6.QtCore import Qt
 from PySide6.QtTest import QTest
 
 from kelvor.core.record import named
-from kelvor.core.recorded.water import TrackFile
+from kelvor.core.recorded.water import Session as Logbook
+from kelvor.core.recorded.water import SetUp, TrackFile
 from kelvor.core.trials.planning import changes
 from kelvor.core.units import KNOT
 from kelvor.devices import gps_logger
+from kelvor.ui.presenters.water import setup_rows
 from kelvor.ui.water import small_panels
+from kelvor.workshop.rack import cards
 from tests.ui.case import WindowCase
 
 
@@ -60,6 +63,35 @@ class Water(WindowCase):
 
 
 class Sessions(Water):
+    def test_a_session_before_its_board_was_begun_is_questioned(self):
+        made = self.session.making.begin("26-050", "Aron")
+        for day, asked in (("2026-01-05", True), ("2099-01-05", False)):
+            uid = self.session.workshop.registers.keep("session", Logbook(day=day), "a session")
+            self.session.workshop.registers.keep(
+                "set-up",
+                SetUp(session=uid, board="26-050 Dunlin 39", made=made),
+                "a set-up",
+                board=self.session.board_id,
+            )
+            self.page.choose(uid)
+            rows = {row.label: row.value for row in self.page.setup.rows()}
+            self.assertEqual("Is this right?" in rows, asked)
+        self.page.choose(next(one.uid for one in self.log.all() if one.value.day == "2026-01-05"))
+        rows = {row.label: row.value for row in self.page.setup.rows()}
+        self.assertRegex(rows["Is this right?"], r"^26-050 was begun on \d{4}-\d\d-\d\d, after this day\.")
+
+    def test_the_demos_past_lies_in_the_order_it_happened(self):
+        """Boards weighed as they were built, sailed after they were begun, none worked on at one moment."""
+        for made in self.session.making.all_boards():
+            days = [entry.first_at[:10] for entry in made.entries]
+            self.assertEqual(days, sorted(days), made.value.serial)
+            self.assertTrue(all(made.value.begun <= day <= "2026-11-30" for day in days), made.value.serial)
+        self.assertFalse([one.value.day for one in self.log.all() for row in setup_rows(
+            one, self.session.system, {m.record.uid: m.value for m in self.session.making.all_boards()}
+        ) if row.key == "doubt"])  # fmt: skip
+        worked = [card.touched for card in cards(self.session.workshop.store)]
+        self.assertEqual(len(set(worked)), len(worked))
+
     def test_a_session_as_last_time_takes_eight_keys_at_most(self):
         self.trigger("view.shape")
         before, last = len(self.log.all()), self.log.all()[0].setup

@@ -4,6 +4,7 @@ invented).
 
 from __future__ import annotations
 
+from datetime import datetime, timedelta
 from typing import Any
 
 from kelvor.core.brief import Brief
@@ -15,6 +16,7 @@ from kelvor.core.recorded.shop import MadeBoard, Order, Weighed, Worked
 from kelvor.core.recorded.words import Decision, OldBoard, Said
 from kelvor.core.referring import parts, referring
 from kelvor.core.shape.fittings import Fin
+from kelvor.workshop.rows import written_at
 from kelvor.workshop.store import Store
 
 DECISIONS: tuple[tuple[str, int, Verdict, str, str], ...] = (
@@ -122,13 +124,24 @@ MADE: tuple[tuple[str, int, MadeBoard, tuple[tuple[Stage, float], ...], tuple[tu
     (
         "shearwater-76",
         -1,
-        MadeBoard(serial="SK-10", who="Milla Odd", built="Light carbon, aramid deck", begun="2026-09-07",
+        MadeBoard(serial="SK-10", who="Milla Odd", built="Light carbon, aramid deck", begun="2026-04-27",
                   where="out on loan", whose="Isak Brun"),
-        (("cut", 1.79), ("shaped", 1.70), ("laminated", 3.69)),
+        (("cut", 1.79), ("shaped", 1.70), ("laminated", 3.69), ("finished", 5.71)),
         (("laminated", 8.0, "Bagged at 0.4 bar below the room, eight hours."),),
     ),
 )  # fmt: skip
 """Boards that were begun of which version of which design, what they weighed [kg], what was done on them [h]."""
+
+
+AFTER: dict[Stage, int] = {
+    "blank": 0, "cut": 0, "shaped": 2, "laminated": 5, "coated": 8, "fitted": 10, "finished": 12,
+}  # fmt: skip
+"""Days after a board was begun on which it came so far."""
+
+
+def evening(day: str, later: int = 0) -> datetime:
+    """In the evening of a day, or of one so many days later."""
+    return datetime.fromisoformat(f"{day}T18:30:00+00:00") + timedelta(days=later)
 
 
 ORDERS = (
@@ -179,13 +192,16 @@ def fill_record(store: Store, boards: dict[str, int], versions: dict[str, list[i
         )
     for slug, at, made, weighed, worked in MADE:
         uid, board, step = f"demo-made-{made.serial}", boards[slug], versions[slug][at]
-        keep("made board", uid, made, board=board, step=step)
+        with written_at(evening(made.begun)):
+            keep("made board", uid, made, board=board, step=step)
         for stage, mass in weighed:
             value = Weighed(made=uid, stage=stage, mass=mass)
-            keep("weighed", f"{uid}-weighed-{stage}", value, origin="measured", board=board, step=step)
+            with written_at(evening(made.begun, AFTER[stage])):
+                keep("weighed", f"{uid}-weighed-{stage}", value, origin="measured", board=board, step=step)
         for stage, hours, words in worked:
             done = Worked(made=uid, stage=stage, hours=hours, words=words, who=made.who)
-            keep("worked", f"{uid}-worked-{stage}", done, board=board, step=step)
+            with written_at(evening(made.begun, AFTER[stage])):
+                keep("worked", f"{uid}-worked-{stage}", done, board=board, step=step)
     for i, (slug, order) in enumerate(ORDERS):
         keep("order", f"demo-order-{i}", order, board=boards[slug], step=versions[slug][-1])
     for i, old in enumerate(NOTEBOOK):

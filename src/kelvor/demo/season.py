@@ -26,8 +26,10 @@ from kelvor.core.track.reading import track_read
 from kelvor.core.trials.planning import changes
 from kelvor.core.units import KNOT
 from kelvor.core.values import frozen
+from kelvor.demo.record import evening
 from kelvor.devices.gps_logger import fit, sailed
 from kelvor.exchange.tracks import read_track
+from kelvor.workshop.rows import written_at
 from kelvor.workshop.store import Store
 
 BASIN, LIGHT, BUOY = "Skarnfjord, inner basin", "Skarnfjord, off the light", "Skarnfjord, outer buoy"
@@ -121,43 +123,23 @@ TESTS = (
 """One that shows a difference, one that does not, one where the watch and the rider disagree, one in progress."""
 
 
+ABOUT = {
+    "demo-made-SK-07": ("sandpiper-46", 4),
+    "demo-made-SK-09": ("dunlin-39", 5),
+    "demo-made-SK-10": ("shearwater-76", -1),
+}
+"""Of which design and version each made board is."""
+
+
 def fill_season(store: Store, boards: dict[str, int], versions: dict[str, list[int]]) -> None:
     """The season, in a workshop whose boards and their versions go by their slugs."""
     keep = store.records.keep
-    about = {
-        "demo-made-SK-07": ("sandpiper-46", 4),
-        "demo-made-SK-09": ("dunlin-39", 5),
-        "demo-made-SK-10": ("shearwater-76", -1),
-    }
     for i, day in enumerate(DAYS):
-        slug, version = about[day.setup.made]
-        on: dict[str, Any] = {"board": boards[slug], "step": versions[slug][version]}
-        low, high, bearing = day.wind
-        uid, setup = f"demo-session-{i}", f"demo-set-up-{i}"
-        keep(
-            "session",
-            uid,
-            Session(
-                day=day.day,
-                place=day.place,
-                wind_low=low * KNOT,
-                wind_high=high * KNOT,
-                wind_from=radians(bearing),
-                water=day.water,
-            ),
-        )
-        keep("set-up", setup, replace(day.setup, session=uid, hours=0.0 if day.track else 1.2), **on)
-        if day.said:
-            said = Said(words=day.said, who=day.setup.rider, rides=day.setup.rides, session=uid)
-            keep("said", f"{uid}-said", said, origin="felt", **on)
-        for k, reading in enumerate(day.readings):
-            value = replace(reading, setup=setup, struck=day.struck)
-            keep("on the water", f"{uid}-read-{k}", value, origin="measured", **on)
-        if day.track:
-            data = _logged(day, i)
-            keep("track", f"{uid}-track", _track_file(data, uid, day), origin="simulated", blob=data, **on)
+        with written_at(evening(day.day)):
+            _day(store, i, day, boards, versions)
     for i, test in enumerate(TESTS):
-        _test(store, f"demo-test-{i}", test, i)
+        with written_at(evening(test.day)):
+            _test(store, f"demo-test-{i}", test, i)
     keep(
         "incident",
         "demo-incident-0",
@@ -170,6 +152,37 @@ def fill_season(store: Store, boards: dict[str, int], versions: dict[str, list[i
         ),
     )
     keep("retire rule", "demo-rule-0", RetireRule(kind="fin", hours=120.0, source="this workshop"))
+
+
+def _day(store: Store, i: int, day: _Day, boards: dict[str, int], versions: dict[str, list[int]]) -> None:
+    """A day of the season with all that was kept of it."""
+    keep = store.records.keep
+    slug, version = ABOUT[day.setup.made]
+    on: dict[str, Any] = {"board": boards[slug], "step": versions[slug][version]}
+    low, high, bearing = day.wind
+    uid, setup = f"demo-session-{i}", f"demo-set-up-{i}"
+    keep(
+        "session",
+        uid,
+        Session(
+            day=day.day,
+            place=day.place,
+            wind_low=low * KNOT,
+            wind_high=high * KNOT,
+            wind_from=radians(bearing),
+            water=day.water,
+        ),
+    )
+    keep("set-up", setup, replace(day.setup, session=uid, hours=0.0 if day.track else 1.2), **on)
+    if day.said:
+        said = Said(words=day.said, who=day.setup.rider, rides=day.setup.rides, session=uid)
+        keep("said", f"{uid}-said", said, origin="felt", **on)
+    for k, reading in enumerate(day.readings):
+        value = replace(reading, setup=setup, struck=day.struck)
+        keep("on the water", f"{uid}-read-{k}", value, origin="measured", **on)
+    if day.track:
+        data = _logged(day, i)
+        keep("track", f"{uid}-track", _track_file(data, uid, day), origin="simulated", blob=data, **on)
 
 
 def _logged(day: _Day, seed: int) -> bytes:

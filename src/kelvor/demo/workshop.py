@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from datetime import UTC, datetime, timedelta
 from pathlib import Path
 from typing import cast
 
@@ -11,12 +12,17 @@ from kelvor.core.record import Record
 from kelvor.core.seek.holding import volume_of
 from kelvor.core.shape.sections import Resolution
 from kelvor.demo.boards import all_demo_boards
+from kelvor.demo.pulls import DemoBoard
 from kelvor.demo.record import fill_record, registered
 from kelvor.demo.season import fill_season
+from kelvor.workshop.rows import written_at
 from kelvor.workshop.store import Store
 
 OPENED = "dunlin-39"
 """The board that stands on the bench when the demo workshop is opened."""
+
+FIRST, APART = datetime(2025, 9, 1, 19, 0, tzinfo=UTC), timedelta(days=5)
+"""When the first board was drawn, and how long after it the next: all before the first was made."""
 
 
 def create_demo(path: Path) -> Store:
@@ -26,36 +32,49 @@ def create_demo(path: Path) -> Store:
     ids: dict[str, int] = {}
     versions: dict[str, list[int]] = {}
     known: dict[tuple[str, str], Record] = {}
-    for item in all_demo_boards():
-        board = item.start
-        board_id, step = store.add_board(
-            board,
-            registered(store, item.brief, known),
-            item.title,
-            volume_of(board, Resolution.NORMAL),
-            last.get(item.parent),
-        )
-        made = [step]
-        for move in item.pulls:
-            lever = next(found for found in levers(board) if found.key == move.lever)
-            result = pull(board, lever, move.value)
-            board = result.board
-            made.append(
-                store.append(
-                    board_id,
-                    made[-1].id,
-                    board,
-                    result.changes,
-                    reason=move.reason,
-                    volume=volume_of(board, Resolution.NORMAL),
-                )
-            )
-        last[item.slug], ids[item.slug] = made[-1].id, board_id
-        versions[item.slug] = [step.id for step in made]
-        store.pin(board_id, made[item.pinned].id)
-        for index, kind, serial in item.frozen:
-            store.freeze(made[index].id, cast(FrozenAs, kind), serial)
+    for number, item in enumerate(all_demo_boards()):
+        with written_at(FIRST + number * APART):
+            _design(store, item, last, ids, versions, known)
     fill_record(store, ids, versions)
     fill_season(store, ids, versions)
     store.leave_at(ids[OPENED], store.left_at(ids[OPENED]))
     return store
+
+
+def _design(
+    store: Store,
+    item: DemoBoard,
+    last: dict[str, int],
+    ids: dict[str, int],
+    versions: dict[str, list[int]],
+    known: dict[tuple[str, str], Record],
+) -> None:
+    """A board and its steps; its number, its steps and its last one go by its slug from then on."""
+    board = item.start
+    board_id, step = store.add_board(
+        board,
+        registered(store, item.brief, known),
+        item.title,
+        volume_of(board, Resolution.NORMAL),
+        last.get(item.parent),
+    )
+    made = [step]
+    for move in item.pulls:
+        lever = next(found for found in levers(board) if found.key == move.lever)
+        result = pull(board, lever, move.value)
+        board = result.board
+        made.append(
+            store.append(
+                board_id,
+                made[-1].id,
+                board,
+                result.changes,
+                reason=move.reason,
+                volume=volume_of(board, Resolution.NORMAL),
+            )
+        )
+    last[item.slug], ids[item.slug] = made[-1].id, board_id
+    versions[item.slug] = [step.id for step in made]
+    store.pin(board_id, made[item.pinned].id)
+    for index, kind, serial in item.frozen:
+        store.freeze(made[index].id, cast(FrozenAs, kind), serial)

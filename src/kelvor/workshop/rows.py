@@ -6,6 +6,7 @@ import contextlib
 import json
 import zlib
 from collections.abc import Callable, Iterator
+from contextvars import ContextVar
 from datetime import UTC, datetime
 from typing import Any, TypeVar
 
@@ -126,9 +127,22 @@ def changes_raw(data: object) -> list[Change]:
     return found
 
 
+_written_at: ContextVar[str] = ContextVar("written_at", default="")
+
+
 def now() -> str:
     """The time that is written beside a row."""
-    return datetime.now(UTC).isoformat(timespec="milliseconds")
+    return _written_at.get() or datetime.now(UTC).isoformat(timespec="milliseconds")
+
+
+@contextlib.contextmanager
+def written_at(moment: datetime) -> Iterator[None]:
+    """What is written here is dated then: an invented past."""
+    token = _written_at.set(moment.astimezone(UTC).isoformat(timespec="milliseconds"))
+    try:
+        yield
+    finally:
+        _written_at.reset(token)
 
 
 @contextlib.contextmanager

@@ -248,7 +248,7 @@ class Index:
         inside = {i for i, card in enumerate(self.cards) if all(r.holds(card) for r in query.ranges)}
         if not query.phrases:
             every = [Found(self.cards[i], 0.0, (), True) for i in inside]
-            return sorted(every, key=lambda f: f.card.touched, reverse=True), query
+            return sorted(every, key=lambda f: (f.card.touched, f.card.board), reverse=True), query
         hits = [self._hits(_alike(phrase, self.own)) for phrase in query.phrases]
         whole: list[Found] = []
         some: list[Found] = []
@@ -258,7 +258,7 @@ class Index:
             score = sum(value for value, _ in there) + 0.5 * (len(by) == 1 < len(there))  # in one breath
             found = Found(self.cards[i], score, by, len(there) == len(hits))
             (whole if found.whole else some).append(found)
-        return sorted(whole or some, key=lambda f: (round(f.score, 3), f.card.touched), reverse=True), query
+        return sorted(whole or some, key=lambda f: (round(f.score, 3), f.card.touched, f.card.board), reverse=True), query
 
     def _hits(self, forms: tuple[tuple[str, float], ...]) -> dict[int, tuple[float, Said]]:
         """By card how well a phrase is found in what is written about it, and where."""

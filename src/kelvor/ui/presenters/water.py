@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Mapping
 from datetime import UTC, datetime
 from math import degrees
 
 import numpy as np
 
 from kelvor.core.record import Record
+from kelvor.core.recorded.shop import MadeBoard
 from kelvor.core.recorded.water import OnTheWater, SetUp, TrackFile
 from kelvor.core.recorded.words import Said
 from kelvor.core.ride.pictures import Line
@@ -56,10 +57,17 @@ def session_rows(log: Iterable[Logged]) -> list[tuple[str, ...]]:
     return found
 
 
-def setup_rows(one: Logged, system: System) -> list[Row]:
-    """What was ridden, where and in what."""
+def setup_rows(one: Logged, system: System, begun: Mapping[str, MadeBoard]) -> list[Row]:
+    """What was ridden, where and in what; `begun` are the made boards by identity, one of which cannot have been
+    ridden before it was begun.
+    """
     value = one.value
     rows = [Row("", "Conditions", "")]
+    for record in one.setups:
+        made = begun.get(record.value.made) if isinstance(record.value, SetUp) else None
+        if made is not None and value.day < made.begun:
+            asked = f"{made.serial} was begun on {made.begun}, after this day. Another board, or another day?"
+            rows.append(Row("doubt", "Is this right?", asked, mark="!", tip=asked))
     _add(rows, "place", "Place", value.place)
     _add(rows, "wind", "Wind", wind_words(one))
     _add(rows, "water", "Water", value.water or "")

@@ -186,7 +186,8 @@ class SessionsPage(QWidget):
         for button in (self.words_button, self.read_button, self.strike_button):
             button.setEnabled(one is not None)
         self.read_button.setEnabled(one is not None and bool(one.setups))
-        self.setup.set_rows(setup_rows(one, self.session.system) if one is not None else [])
+        begun = {made.record.uid: made.value for made in self.session.making.all_boards()}
+        self.setup.set_rows(setup_rows(one, self.session.system, begun) if one is not None else [])
         self.said.set_rows(said_rows(one, self.session.system) if one is not None else [])
         self.panel.show_session(one)
 
