@@ -133,6 +133,13 @@ def version_of(path: Path) -> int:
     return version
 
 
+def rolled_back(connection: sqlite3.Connection) -> int:
+    """The file's version once what a killed process left half done is taken back: its first bytes may still tell the
+    version that process was about to make. Raises sqlite3.Error.
+    """
+    return int(connection.execute("PRAGMA user_version").fetchone()[0])
+
+
 def damage_of(connection: sqlite3.Connection) -> str:
     """What is wrong with the file's pages, or stands in it of another make; nothing when it is sound."""
     kept, connection.text_factory = connection.text_factory, bytes  # what it says may quote what it found

@@ -23,6 +23,7 @@ from kelvor.workshop.opening import (
     looking,
     migrate,
     newest,
+    rolled_back,
     trouble,
     version_of,
     words,
@@ -83,10 +84,11 @@ class WorkshopFile:
         InputError
             When it is foreign or newer, or cannot be brought to this version; it is left untouched.
         """
-        version = version_of(path)
+        version_of(path)
         try:
             with contextlib.closing(looking(path, wait)) as glance:
                 damage = damage_of(glance)
+                version = rolled_back(glance)
             if damage:
                 raise Damaged(f"the file is damaged: {damage}", where=str(path), accepts=RESCUE)
             connection = connect(path, wait)

@@ -258,7 +258,8 @@ class Index:
             score = sum(value for value, _ in there) + 0.5 * (len(by) == 1 < len(there))  # in one breath
             found = Found(self.cards[i], score, by, len(there) == len(hits))
             (whole if found.whole else some).append(found)
-        return sorted(whole or some, key=lambda f: (round(f.score, 3), f.card.touched, f.card.board), reverse=True), query
+        listed = sorted(whole or some, key=lambda f: (round(f.score, 3), f.card.touched, f.card.board), reverse=True)
+        return listed, query
 
     def _hits(self, forms: tuple[tuple[str, float], ...]) -> dict[int, tuple[float, Said]]:
         """By card how well a phrase is found in what is written about it, and where."""
