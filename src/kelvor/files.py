@@ -22,7 +22,7 @@ APPLICATION_ID = 0x4B4C5652
 """Marks our workshops among all SQLite files."""
 SQLITE_HEADER = b"SQLite format 3\x00"
 _TEMPORARY = ".kelvor-"
-_LEFT = re.compile(r"\.kelvor-(?P<host>[0-9a-f]{8})-(?P<process>\d{1,10})-[0-9a-f]{8}(\.[^/]{0,11})?")
+_LEFT = re.compile(r"\.kelvor-(?P<host>[0-9a-f]{8})-(?P<process>\d{1,10})-[0-9a-f]{8}(\.[^/]{0,11}(-journal)?)?")
 OLD = 3600.0
 """What is half written and younger is left alone [s]."""
 

@@ -10,6 +10,7 @@ from scipy.special import i0
 
 from kelvor.core.coefficients import HANDBOOK_COEFFICIENTS
 from kelvor.core.errors import InputError
+from kelvor.core.evaluation import ride_case, settle
 from kelvor.core.live import evaluate_live
 from kelvor.core.making.as_built import as_built
 from kelvor.core.making.made import checked_serial, next_serial
@@ -20,9 +21,11 @@ from kelvor.core.making.sheet import BAGGED, judged, sheet
 from kelvor.core.materials.table import HANDBOOK
 from kelvor.core.materials.work import Activity, activities
 from kelvor.core.measure.stance import feet
+from kelvor.core.ride.case import RideCase
+from kelvor.core.ride.condition import condition_of
 from kelvor.core.shape.construction import Stringer
 from kelvor.core.shape.geometry import geometry
-from tests.support import case_of, demo
+from tests.support import demo
 
 
 def bent(board, rocker=0.0, width=0.0, thickness=0.0):
@@ -84,7 +87,9 @@ class ProofLoads(unittest.TestCase):
         middle = geometry(board).solid.x
         stance = 2 * abs(middle - (board.mast_x or middle)) + (0.0 if board.mast_x else 0.1)
         brief = replace(brief, rider=replace(brief.rider, stance=stance))
-        return service(evaluate_live(board, brief), HANDBOOK, HANDBOOK_COEFFICIENTS)[0], case_of(slug).side, brief
+        live = evaluate_live(board, brief)
+        ridden = RideCase(ride_case(settle(live)), condition_of(brief), draw=False)
+        return service(live, HANDBOOK, HANDBOOK_COEFFICIENTS)[0], ridden.fin_load[1], brief
 
     def test_a_long_mast_and_deep_fins_are_asked_sideways_by_the_rides_own_side_force(self):
         asked, side, brief = self.close("eider-148")

@@ -13,6 +13,8 @@ from kelvor.core.evaluation import ride_case, settle
 from kelvor.core.fluids import GRAVITY, air_density
 from kelvor.core.levers.catalogue import levers, pull
 from kelvor.core.live import evaluate_live
+from kelvor.core.making.service import service
+from kelvor.core.materials.table import HANDBOOK
 from kelvor.core.ride.condition import Condition, condition_of
 from kelvor.core.ride.stage import ride
 from kelvor.core.shape.battens import Batten
@@ -21,7 +23,7 @@ from kelvor.core.shape.sections import Resolution
 from kelvor.core.units import DEGREE, KNOT
 from kelvor.core.wind import at_height
 from kelvor.demo.boards import demo_boards
-from tests.support import demo, evaluated
+from tests.support import case_of, demo, evaluated
 
 
 @cache
@@ -101,6 +103,27 @@ class OneAnswer(unittest.TestCase):
                     self.assertAlmostEqual(
                         figure.value, TABLE.harness_share * case.brief.rider.mass * GRAVITY, delta=0.5
                     )
+
+    def test_the_fins_answer_one_force_wherever_it_is_told(self):
+        """357 N in the polar and 438 N beside the fins were two things under one name: each says now what it is."""
+        seen = 0
+        for slug, board, brief in demo_boards():
+            found, case = evaluated(slug), case_of(slug)
+            if not case.model.fins or case.sailed is None or "fin_margin" not in found.figures:
+                continue
+            seen += 1
+            side = f"{case.fin_load[1]:.0f} N"
+            told = [found.figures["fin_margin"].note, found.figures["leeway"].note]
+            told += [row.with_ for row in found.ride.quiver if row.with_.startswith("Fins, by board speed")]
+            if "side_force" in found.figures:
+                told += [found.figures["side_force"].note, found.ride.pictures["polar"].caption]
+            for words in told:
+                self.assertIn(side, words, slug)
+            asked = service(evaluate_live(board, brief), HANDBOOK, TABLE)
+            for words in (one.why for one in asked if "sideways" in one.part):
+                self.assertIn("N of side force", words)
+                self.assertAlmostEqual(float(words.split()[0]), case.fin_load[1], delta=1.0, msg=slug)
+        self.assertGreater(seen, 4)
 
 
 class Moving(unittest.TestCase):

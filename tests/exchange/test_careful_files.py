@@ -325,6 +325,7 @@ class WritingOver(Folder):
             return path
 
         dead = left(host, ended.pid, 3700)
+        journal = left(host, ended.pid, 3700, "0123abcd.kelvor-journal")
         kept = [
             left(host, ended.pid, 60, "0123abce.stl"), left(host, os.getpid(), 3700), left("00000000", ended.pid, 3700),
             left(host, ended.pid, 3700, "notes.txt"),
@@ -332,8 +333,8 @@ class WritingOver(Folder):
         notes = self.folder / ".kelvor-2024-notes.txt"
         notes.write_text("mine")
         os.utime(notes, (0, 0))
-        self.assertEqual(files.swept(self.folder), 1)
-        self.assertFalse(dead.exists())
+        self.assertEqual(files.swept(self.folder), 2)
+        self.assertFalse(dead.exists() or journal.exists())
         self.assertTrue(all(path.exists() for path in (*kept, notes)))
 
     def test_another_programs_database_and_a_hot_journal_are_left_as_they_are(self):

@@ -13,7 +13,8 @@ from kelvor.core.fluids import GRAVITY
 from kelvor.core.live import Live
 from kelvor.core.materials.table import MaterialTable, Stock
 from kelvor.core.measure.stance import feet
-from kelvor.core.ride.case import BoardCase
+from kelvor.core.ride.case import BoardCase, RideCase
+from kelvor.core.ride.condition import condition_of
 from kelvor.core.ride.model import RideModel
 from kelvor.core.stiffness.local import box_moment, fin_box_torque
 from kelvor.core.values import frozen
@@ -66,10 +67,10 @@ def service(live: Live, table: MaterialTable, coefficients: Coefficients) -> lis
 
 
 def _side_force(live: Live, coefficients: Coefficients) -> float:
-    """The most a rider holds against the gear [N]; nothing where nothing drives the board sideways."""
+    """What fins or mast answer in the brief's own wind [N], as the ride tells it; nothing without a gear."""
     model = RideModel(live.geometry, live.measures, live.mass.total, live.brief, coefficients)
-    rigged = BoardCase(model, {}).rigged
-    return 0.0 if rigged is None else rigged.held_side
+    board = BoardCase(model, {})
+    return 0.0 if board.rigged is None else RideCase(board, condition_of(live.brief), draw=False).fin_load[1]
 
 
 def _about_boxes(live: Live, table: MaterialTable) -> Stock | None:

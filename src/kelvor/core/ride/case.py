@@ -12,6 +12,7 @@ from kelvor.core.drive.sails import Gear
 from kelvor.core.figures import Figures
 from kelvor.core.floating.rider import Posture
 from kelvor.core.floating.righting import Righting, SteppedBack, righting, stepped_back
+from kelvor.core.fluids import GRAVITY
 from kelvor.core.measure.stance import Feet, feet
 from kelvor.core.ride.balance import LIGHTER, Rigged, Sailed
 from kelvor.core.ride.collector import Collector
@@ -263,6 +264,17 @@ class RideCase:
         """Side force the rider holds with the rig leant over as far as it goes [N]."""
         rigged = self.board.rigged
         return 0.0 if rigged is None else rigged.held_side
+
+    @property
+    def fin_load(self) -> tuple[float, float]:
+        """Speed [m/s] and side force [N] the fins are looked at with: the best upwind course in course racing, the fast
+        course else. It is more than :attr:`side`, by the wind on the body.
+        """
+        if self.sailed is None:
+            return self.run.speed, self.side or self.model.table.side_push * self.brief.rider.mass * GRAVITY
+        if self.brief.discipline == "course racing" and self.up is not None:
+            return self.up.speed, self.up.side
+        return self.run.speed, float(abs(self.sailed.side))
 
     @cached_property
     def planing(self) -> Running:

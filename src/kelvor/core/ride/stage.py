@@ -137,10 +137,8 @@ def _fin_rows(case: RideCase) -> tuple[GearWind, ...]:
     """
     if not case.model.fins or case.side <= 0:
         return ()
-    speeds = np.arange(5.0, 37.0) * KNOT
-    rungs = [
-        (span, fin_loads(case.model, fins, case.side, speeds)) for span, fins in fin_lengths(case.model, FIN_SHARES)
-    ]
+    speeds, (_, side) = np.arange(5.0, 37.0) * KNOT, case.fin_load
+    rungs = [(span, fin_loads(case.model, fins, side, speeds)) for span, fins in fin_lengths(case.model, FIN_SHARES)]
     margins = np.array([[load.margin for load in loads] for _, loads in rungs]).T
     drags = np.array([[load.drag for load in loads] for _, loads in rungs]).T
     drags = np.where(margins >= case.model.table.fin_reserve, drags, np.inf)
@@ -154,7 +152,7 @@ def _fin_rows(case: RideCase) -> tuple[GearWind, ...]:
         rows.append(
             GearWind(
                 f"Fin {span * 100:.0f} cm",
-                f"Fins, by board speed, {case.side:.0f} N held",
+                f"Fins, by board speed, {side:.0f} N on them",
                 least,
                 0.08 * least,
                 math.nan,

@@ -7,7 +7,7 @@ import math
 import numpy as np
 
 from kelvor.core.figures import Better, FigureDefinition
-from kelvor.core.fluids import GRAVITY, vapour_pressure
+from kelvor.core.fluids import vapour_pressure
 from kelvor.core.lifting.cavitation import METHOD as CAVITATION
 from kelvor.core.lifting.cavitation import cavitation_speed
 from kelvor.core.lifting.fins import BAND, ENGAGING, engaging, hold
@@ -230,7 +230,7 @@ def courses(case: RideCase) -> None:
         SIDE_FORCE,
         case.side,
         0.03 * case.side,
-        "what body and straps hold against the sail" if gear.rig == "sail" else "what arms or harness hold",
+        f"what {'your weight' if gear.rig == 'sail' else 'arms or harness'} alone holds{_on_fins(case)}",
     )
     if sailed is None:
         collected.none("nothing drives it on the fast course", RIG_UP)
@@ -284,7 +284,7 @@ def _polar(case: RideCase, polar: Polar, wind: str, *, kite: bool) -> None:
     if driven.any():
         case.collected.pictures["polar"] = Chart(
             "Speed round the wind",
-            f"{wind}; the gear eased to what you hold, {case.side:.0f} N of side force at most.{chop}",
+            f"{wind}; the gear eased to what you hold: {case.side:.0f} N by your weight alone{_on_fins(case)}.{chop}",
             "angle off the true wind, °",
             Q.ANGLE,
             "kn",
@@ -295,6 +295,14 @@ def _polar(case: RideCase, polar: Polar, wind: str, *, kite: bool) -> None:
             ),
             tuple(marks),
         )
+
+
+def _on_fins(case: RideCase) -> str:
+    """What that comes to on the fins, in words, so that nobody takes the two for one."""
+    if not case.model.fins or case.sailed is None:
+        return ""
+    speed, side = case.fin_load
+    return f"; with the wind on your body the fins answer {side:.0f} N at {speed / KNOT:.0f} kn"
 
 
 def _stance(sailed: Sailed | None, kite: bool) -> str:
@@ -375,10 +383,10 @@ def fins(case: RideCase) -> None:
     if not model.fins:
         collected.none(NO_FIN, *fins.figures)
         return
-    speed, side = _load(case)
+    speed, side = case.fin_load
     idle = "" if case.brief.discipline == "course racing" and case.up is not None else case.planes_here
     words = (
-        f"{side:.0f} N of side force"
+        f"{side:.0f} N on the fins"
         if case.side > 0
         else f"{side:.0f} N, {model.table.side_push * 100:.0f} % of your weight, pushed sideways"
     )
@@ -466,17 +474,6 @@ def _pushed(case: RideCase, speed: float, side: float) -> float:
     return float(abs(found.side[int(np.argmax(found.spare))]))
 
 
-def _load(case: RideCase) -> tuple[float, float]:
-    """Speed and side force the fins are looked at with: the best upwind course in course racing, the fast
-    course else.
-    """
-    if case.sailed is None:
-        return case.run.speed, case.side or case.model.table.side_push * case.brief.rider.mass * GRAVITY
-    if case.brief.discipline == "course racing" and case.up is not None:
-        return case.up.speed, case.up.side
-    return case.run.speed, float(abs(case.sailed.side))
-
-
 def _map(case: RideCase, side: float) -> None:
     """Lift left over speed, for the fitted fin and a shorter and a longer one."""
     speeds = np.linspace(5 * KNOT, max(1.25 * case.run.speed, 14 * KNOT), 15)
@@ -488,7 +485,7 @@ def _map(case: RideCase, side: float) -> None:
         lines.append(Line(f"{span * 100:.0f} cm", role, speeds, margin, band))
     case.collected.pictures["finmap"] = Chart(
         "Lift left in the fin over speed",
-        f"{side:.0f} N of side force held at every speed; below nothing it lets go.",
+        f"{side:.0f} N on the fins at every speed; below nothing it lets go.",
         "board speed, kn",
         Q.SPEED,
         "lift left",
