@@ -9,13 +9,24 @@ from scipy.stats import weibull_min
 
 from kelvor.core.brief import Target
 from kelvor.core.errors import InputError
-from kelvor.core.family.class_rules import check_rule, falls_under, limit_words, over_quota, quota_words, standing
+from kelvor.core.family.class_rules import (
+    USUAL,
+    check_rule,
+    falls_under,
+    limit_words,
+    over_quota,
+    quota_words,
+    standing,
+)
 from kelvor.core.family.season import Entrant, Winds, best_choice, changes
 from kelvor.core.figures import by_key
 from kelvor.core.live import evaluate_live
 from kelvor.core.recorded.family import ClassRule, Quota
 from kelvor.core.seeking.asking import target_of
+from kelvor.core.units import System
+from kelvor.core.verdicts import Outcome
 from kelvor.demo.boards import demo_boards
+from kelvor.ui.presenters.class_rules import margin_words
 
 BOARDS = {name: (board, brief) for name, board, brief in demo_boards()}
 WINDOWS = {
@@ -131,6 +142,25 @@ class Rules(unittest.TestCase):
         self.assertFalse(stands.met)
         wider = replace(rule, limits=(limit("width <= 80 cm"), limit("least_wind <= 10 kn")))
         self.assertIsNone(standing(wider, found, BOARDS["shearwater-76"][1]).met)  # cannot be told
+
+    def test_a_limit_is_met_by_what_makers_hold(self):
+        """Once “meets” with 0.2 mm in hand. A width is held within 1.5 mm a side (common practice, no source: the
+        measure sheet's own), or as a workshop says.
+        """
+        found, brief = figures("shearwater-76"), BOARDS["shearwater-76"][1]
+        width = found["width"].value
+
+        def stood(spare, tolerances=USUAL):
+            limits = (Target(figure="width", relation="at most", value=width + spare),)
+            return standing(ClassRule(name="Open", limits=limits), found, brief, tolerances)
+
+        close = stood(0.0002)
+        self.assertEqual((close.verdicts[0].outcome, close.met), (Outcome.TOO_CLOSE, None))
+        told = margin_words(close.verdicts[0], System.METRIC)
+        self.assertEqual(told, "0.2 mm to spare, makers hold ± 3.0 mm: measure the made board")
+        self.assertTrue(stood(0.0031).met)
+        self.assertIs(stood(-0.0002).met, False)
+        self.assertTrue(stood(0.0021, {"width": 0.001}).met)
 
     def test_quotas_count_boards(self):
         rule = ClassRule(name="Event", quotas=(Quota(most=3), Quota(most=1, which=limit("width >= 72 cm"))))

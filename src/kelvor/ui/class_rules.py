@@ -61,4 +61,4 @@ class ClassRules:
         rule = self.under(session.board_id)
         if rule is None:
             return None
-        return rule.value, standing(rule.value, session.known.figures(), session.brief)
+        return rule.value, standing(rule.value, session.known.figures(), session.brief, session.making.tolerances())

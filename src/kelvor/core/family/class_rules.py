@@ -3,17 +3,31 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
+from dataclasses import replace
 from datetime import date
+from types import MappingProxyType
 
 from kelvor.core.book import BY_KEY
 from kelvor.core.brief import Brief, Target
 from kelvor.core.errors import InputError
 from kelvor.core.figures import Figures
+from kelvor.core.making.sheet import KINDS
 from kelvor.core.recorded.family import ClassRule, Quota
 from kelvor.core.units import System, inside, text
 from kelvor.core.values import frozen
 from kelvor.core.verdicts import Outcome, Verdict, judge
+
+USUAL: Mapping[str, float] = MappingProxyType({})
+"""No tolerance of a workshop's own."""
+_MADE = {
+    "length": ("length", 1),
+    **dict.fromkeys(("width", "width_1ft_nose", "width_1ft_tail", "width_30cm_nose", "width_30cm_tail"), ("width", 2)),
+    "thickness": ("thickness", 1),
+    "nose_rocker": ("rocker", 1),
+    "tail_rocker": ("rocker", 1),
+}
+"""Figures a maker measures: as which kind of line of the sheet, and how many of it they take."""
 
 
 def check_rule(rule: ClassRule) -> None:
@@ -99,9 +113,26 @@ class Standing:
         return None if outcomes & {Outcome.TOO_CLOSE, Outcome.UNKNOWN} else True
 
 
-def standing(rule: ClassRule, figures: Figures, brief: Brief) -> Standing:
-    """Every limit of a rule against a board's figures."""
-    return Standing(tuple(judge(limit, figures, brief) for limit in rule.limits))
+def held_within(figure: str, tolerances: Mapping[str, float]) -> float:
+    """How far from its design a maker lets a measured figure be [SI]: what the measure sheet lets pass, here or as
+    usual, on both sides of a width; nothing for a figure that no tape reads.
+    """
+    kind, sides = _MADE.get(figure, ("", 0))
+    return sides * tolerances.get(kind, KINDS[kind].tolerance) if sides else 0.0
+
+
+def standing(rule: ClassRule, figures: Figures, brief: Brief, tolerances: Mapping[str, float] = USUAL) -> Standing:
+    """Every limit of a rule against a board's figures: what a board is registered by is measured on the made one, so
+    that a design within less of a limit than makers hold does not yet meet it.
+    """
+    found = []
+    for limit in rule.limits:
+        verdict, held = judge(limit, figures, brief), held_within(limit.figure, tolerances)
+        if verdict.outcome is Outcome.MEETS and verdict.margin < held - 1e-9:
+            note = f"the made board is measured, and held within {text(held, BY_KEY[limit.figure].quantity)}"
+            verdict = replace(verdict, outcome=Outcome.TOO_CLOSE, band=held, note=note)
+        found.append(verdict)
+    return Standing(tuple(found))
 
 
 def falls_under(quota: Quota, figures: Figures) -> bool | None:

@@ -210,7 +210,8 @@ class RulesPage(QWidget):
         except KelvorError as error:
             self.problem.setText(str(error))
             return
-        self._boards = [(name, f, standing(rule, f, self.session.brief)) for name, _, f in gathered]
+        held = self.session.making.tolerances()
+        self._boards = [(name, f, standing(rule, f, self.session.brief, held)) for name, _, f in gathered]
         heads = ("Limit", *(name for name, _, _ in self._boards))
         self.margins.setColumnCount(len(heads))
         self.margins.setHorizontalHeaderLabels(list(heads))

@@ -91,6 +91,9 @@ def margin_words(verdict: Verdict, system: System) -> str:
     """How much a board has to spare, or lacks."""
     definition = BY_KEY[verdict.target.figure]
     amount = text(abs(verdict.margin), definition.quantity, system)
+    if verdict.outcome is Outcome.TOO_CLOSE and verdict.note:  # to what makers hold
+        fine, held = (text(abs(v), Quantity.DEPTH, system) for v in (verdict.margin, verdict.band))
+        return f"{fine} to spare, makers hold ± {held}: measure the made board"
     return {
         Outcome.MEETS: f"{amount} to spare",
         Outcome.SHORT: f"{amount} {'over' if verdict.target.relation == 'at most' else 'short'}",
