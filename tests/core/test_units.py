@@ -117,6 +117,7 @@ class Masses(unittest.TestCase):
             self.assertAlmostEqual(parse(pounds(mass, 1), Quantity.MASS), mass, delta=0.0015)
         self.assertEqual((weighed(2.7783, System.INCH), weighed(2.7783, System.METRIC)), ("6 lb 2.0 oz", "2.778 kg"))
         self.assertEqual((outweighs(0.0567, System.INCH), outweighs(-0.0567, System.METRIC)), ("+2.0 oz", "−57 g"))
+        self.assertEqual(outweighs(-1.5 * 0.45359237, System.INCH), "−1 lb 8.0 oz")
         self.assertEqual(text(0.00254, Quantity.FLEX, System.INCH), "0.100 in")
 
 

@@ -309,6 +309,8 @@ def weighed(mass: float, system: System) -> str:
 
 def outweighs(gap: float, system: System) -> str:
     """By how much something is heavier [kg], with its sign: in grams, or in ounces."""
+    if system is System.INCH and abs(gap) >= POUND:
+        return f"{'+' if gap > 0 else ''}{pounds(gap, 1)}"
     told = f"{gap * 1000:+.0f} g" if system is System.METRIC else f"{gap / POUND * 16:+.1f} oz"
     return told.replace("-", "−")
 

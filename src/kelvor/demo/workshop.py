@@ -21,8 +21,14 @@ from kelvor.workshop.store import Store
 OPENED = "dunlin-39"
 """The board that stands on the bench when the demo workshop is opened."""
 
-FIRST, APART = datetime(2025, 9, 1, 19, 0, tzinfo=UTC), timedelta(days=5)
-"""When the first board was drawn, and how long after it the next: all before the first was made."""
+FIRST, APART = datetime(2025, 12, 1, 19, 0, tzinfo=UTC), timedelta(days=3)
+"""When the first board was drawn, and how long after it the next: before they were made."""
+DRAWN = {
+    "sandpiper-46": datetime(2026, 2, 20, 19, 0, tzinfo=UTC),
+    "dunlin-39": datetime(2026, 5, 4, 19, 0, tzinfo=UTC),
+    "stint-33": datetime(2026, 10, 19, 19, 0, tzinfo=UTC),
+}
+"""Boards that answer what was felt on the one before."""
 
 
 def create_demo(path: Path) -> Store:
@@ -33,7 +39,7 @@ def create_demo(path: Path) -> Store:
     versions: dict[str, list[int]] = {}
     known: dict[tuple[str, str], Record] = {}
     for number, item in enumerate(all_demo_boards()):
-        with written_at(FIRST + number * APART):
+        with written_at(DRAWN.get(item.slug, FIRST + number * APART)):
             _design(store, item, last, ids, versions, known)
     fill_record(store, ids, versions)
     fill_season(store, ids, versions)

@@ -15,6 +15,7 @@ from kelvor.core.mass.board_mass import BoardMass
 from kelvor.core.mass.built import ribs
 from kelvor.core.materials.makeability import checked_by_straight_edge, makeability
 from kelvor.core.stiffness.stage import StiffnessStage, stiffness_stage
+from kelvor.core.units import said_in
 from kelvor.ui.building.comparisons import LayersWorth, SideBySide
 from kelvor.ui.building.construction_panel import ConstructionPanel
 from kelvor.ui.building.made_boards import MadeBoards
@@ -194,7 +195,7 @@ class BuildView(QWidget):
         straight = checked_by_straight_edge(live.geometry)
         if straight:
             words.append(f"A straight edge checks {', '.join(straight)}.")
-        self.notes.setText(" ".join(words))
+        self.notes.setText(said_in(" ".join(words), self.session.system))
 
     def _tab(self) -> None:
         shown = self.tabs.currentWidget()
