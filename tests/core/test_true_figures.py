@@ -125,6 +125,16 @@ class OneAnswer(unittest.TestCase):
                 self.assertAlmostEqual(float(words.split()[0]), case.fin_load[1], delta=1.0, msg=slug)
         self.assertGreater(seen, 4)
 
+    def test_what_is_carried_is_one_mass_but_for_a_hand_wing_at_rest_which_is_said(self):
+        for slug, _, brief in demo_boards():
+            found, model = evaluated(slug), _case(slug).model
+            figure = found.figures["volume_per_carried_mass"]
+            carried = found.live.geometry.solid.volume / figure.value
+            wing = brief.wing.mass if brief.discipline == "wing foil" else 0.0
+            self.assertAlmostEqual(carried + wing, model.weight / GRAVITY, delta=0.02, msg=slug)
+            self.assertIn(f"{carried:.1f} kg", figure.note)
+            self.assertEqual(f"the wing of {wing:.1f} kg lies on the water" in figure.note, bool(wing), slug)
+
 
 class Moving(unittest.TestCase):
     """Every figure of every phase moves when something it is said to depend on does."""

@@ -83,7 +83,9 @@ def static_figures(
         note="between the bottom edges",
     )
     volume, area = measured.solid.volume, planform_area(measured)
-    parts = f"board, foil, rig and rider: {carried:.1f} kg"
+    held = brief.wing if RIGS.get(brief.discipline) == "hand wing" else None
+    aside = f"; at rest the wing of {held.mass:.1f} kg lies on the water" if held is not None else ""
+    parts = f"board, foil, rig and rider: {carried:.1f} kg{aside}"
     shared = (
         flat,
         Figure(definition=CARRIED_VOLUME, value=volume / carried, band=2e-3 * volume / carried,
