@@ -16,7 +16,7 @@ from kelvor.core.mass.stages import WeighIn, forecasts, traced
 from kelvor.core.recorded.shop import Proof, Weighed
 from kelvor.core.shape.construction import Construction
 from kelvor.core.stiffness.stage import FIGURES
-from kelvor.core.units import Quantity, System, outweighs, pounds, text, weighed
+from kelvor.core.units import Quantity, System, number_text, outweighs, pounds, text, weighed
 from kelvor.ui.presenters.shown import Row, money
 
 CAUTION = (
@@ -252,7 +252,7 @@ def scale_sentence(made: Made, live: Live, system: System) -> str:
     words = f"{made.value.serial}, {said.stage}: {text(said.mass, Quantity.MASS, system)} on the scale"
     if said.origin == "simulated":
         return f"{words}, simulated: it counts for nothing."
-    forecast = f"{text(planned.mass, Quantity.MASS, system)} ± {text(planned.band, Quantity.MASS, system)}"
+    forecast = f"{number_text(planned.mass, Quantity.MASS, system)} ± {text(planned.band, Quantity.MASS, system)}"
     return f"{words}, forecast {forecast}, {outweighs(said.mass - planned.mass, system)}."
 
 
