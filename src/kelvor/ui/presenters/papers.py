@@ -10,7 +10,7 @@ from kelvor.core.making.made import Made
 from kelvor.core.making.proof import Needed
 from kelvor.core.record import Record
 from kelvor.core.shape.fittings import BOX_SIZES
-from kelvor.core.units import Quantity, System, text
+from kelvor.core.units import Quantity, System, number_text, text
 from kelvor.ui.presenters.sheet import SheetLine
 
 SIZES = ("length", "width", "thickness", "volume")
@@ -25,7 +25,8 @@ def card_rows(made: Made, live: Live, lines: Sequence[SheetLine], system: System
         for key in SIZES
     )
     weighed = next((w for w in reversed(made.weighed) if w.origin == "measured"), None)
-    forecast = f"{live.mass.total.mass:.2f} ± {live.mass.band:.2f} kg"
+    total, band = live.mass.total.mass, live.mass.band
+    forecast = f"{number_text(total, Quantity.MASS, system)} ± {text(band, Quantity.MASS, system)}"
     weight = f"forecast {forecast}"
     if weighed is not None:
         weight = f"{text(weighed.mass, Quantity.MASS, system)} on the scale, {weighed.stage} ({weight} finished)"
@@ -36,13 +37,13 @@ def card_rows(made: Made, live: Live, lines: Sequence[SheetLine], system: System
     if fails:
         sheet += f"; off: {', '.join(dict.fromkeys(fails))}"
     boxes = [
-        f"{box.name}: {box.kind}, {BOX_SIZES[box.kind][2] * 1000:.0f} mm deep, trailing edge "
+        f"{box.name}: {box.kind}, {text(BOX_SIZES[box.kind][2], Quantity.DEPTH, system)} deep, trailing edge "
         f"{text(box.at.x(board.length, board.mast_x), Quantity.LENGTH, system)} from the tail"
         for box in board.fittings.fin_boxes
     ]
     if (tracks := board.fittings.tracks) is not None:
         at = text(tracks.at.x(board.length), Quantity.LENGTH, system)
-        boxes.append(f"foil tracks, middle {at} from the tail, {tracks.spacing * 1000:.0f} mm apart")
+        boxes.append(f"foil tracks, middle {at} from the tail, {text(tracks.spacing, Quantity.DEPTH, system)} apart")
     rows = [
         ("Serial", value.serial),
         ("Begun", ", ".join(part for part in (value.begun, value.who) if part)),
