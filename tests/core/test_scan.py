@@ -162,7 +162,7 @@ class Files(unittest.TestCase):
         for name, text, words in (
             ("a.xyz", "1 2 3\n4 5\n", "a.xyz, line 2: a point has three numbers"),
             ("b.csv", "x,y,z\n1,2,3\n1,two,3\n", "b.csv, line 3: “1,two,3” is no point"),
-            ("c.ply", "ply\nformat nonsense\n", "c.ply: it cannot be read"),
+            ("c.ply", "ply\nformat nonsense\n", "c.ply: it is broken, or no PLY"),
             ("d.jpg", "x", "is no scan"),
             ("e.xyz", "", "not one point"),
             ("f.xyz", "1 2 3\n1 nan 3\n", "f.xyz, line 2: “1 nan 3” is no point"),

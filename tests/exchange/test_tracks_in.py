@@ -166,7 +166,7 @@ class Read(unittest.TestCase):
             (b"time,lat,lon\n" + b"0001-01-01T00:00:00Z,1,2\n" * 3, "a.csv", "the time of fix 1 lies in no year"),
             (b"time,lat,lon\n" + b"9999-12-31T23:59:59+01:00,1,2\n" * 3, "a.csv", "in no year of a watch"),
             (b"time,lat,lon\n" + b"0000-12-31T23:59:59-01:00,1,2\n" * 3, "a.csv", "a.csv"),
-            (b"<?xml version='1.0' encoding='x-none'?><gpx/>", "a.gpx", "no XML"),
+            (b"<?xml version='1.0' encoding='x-none'?><gpx/>", "a.gpx", "its encoding is not known"),
             (b"\x0e\x20" + struct.pack("<HI4s", 2132, 9, b".FIT") + b"\0" * 20, "a.fit", "a.fit"),
         ):  # fmt: skip
             with self.subTest(words), self.assertRaises(InputError) as caught:
@@ -187,7 +187,7 @@ class Read(unittest.TestCase):
             (b"[" * 100_000, "nested too deeply"), (b'{"a":' * 100_000, "nested too deeply"),
             (b'{"coordinates": [[1e999, 2], [3, 4]]}', "it holds"),
             (b'{"coordinates": [[%s, 2], [3, 4]]}' % (b"9" * 400), "it holds"),
-            (b"[1, 2]", "it holds 0 places"), (b"[nonsense", "it is no GeoJSON"),
+            (b"[1, 2]", "it holds 0 places"), (b"[nonsense", "it is cut short or no GeoJSON"),
             (b"<?xml version='1.0' encoding='x-none'?><gpx/>", "it is no GPX or GeoJSON"),
         ):  # fmt: skip
             with self.subTest(words), self.assertRaises(InputError) as caught:

@@ -630,7 +630,7 @@ class History(Water):
         self.assertIn(
             "Blade 36 faster by", chapters["Tests"]["Is the 36 blade faster than the 28 weed fin, half wind?"]
         )
-        self.assertRegex(chapters["What it weighs"]["Shaped"], r"^1\.700 kg, forecast \d\.\d{3} kg, [+-]\d+ g$")
+        self.assertRegex(chapters["What it weighs"]["Shaped"], r"^1\.700 kg, forecast \d\.\d{3} kg, [+−]\d+ g$")
         self.assertNotIn("29.9", str(chapters))  # the van's speed was struck
         path = self.folder / "history.pdf"
         self.view.papers.write_history(history.made(), history.chapters, path)

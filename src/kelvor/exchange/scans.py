@@ -71,10 +71,9 @@ def _mesh(path: Path) -> Array:
         kind, data = path.suffix.lower().lstrip("."), io.BytesIO(path.read_bytes())
         more: dict[str, Any] = {"skip_materials": True} if kind == "obj" else {}
         found: Any = trimesh.load(data, file_type=kind, process=False, **more)
-    except Exception as error:  # whatever a broken file makes of its reader
-        raise InputError(
-            f"it cannot be read ({type(error).__name__})", where=path.name, accepts="Save it anew"
-        ) from None
+    except Exception:  # whatever a broken file makes of its reader
+        said = f"it is broken, or no {kind.upper()}"
+        raise InputError(said, where=path.name, accepts="Save it anew, as a mesh in binary") from None
     if isinstance(found, trimesh.Scene):
         found = found.to_mesh() if found.geometry else None
     points = np.asarray(getattr(found, "vertices", np.zeros((0, 3))), float)

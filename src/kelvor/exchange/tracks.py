@@ -213,9 +213,19 @@ def _xml(data: bytes, name: str, told: Callable[[float], None] | None) -> Track:
             if told is not None and count % 4000 == 0:
                 told(min(source.tell() / len(data), 1.0))
     except (etree.XMLSyntaxError, LookupError, ValueError) as error:
-        said = one_line(str(error), 120)
-        raise InputError(f"it is cut short or no XML: {said}", where=name, accepts="The whole file") from None
+        raise _no_xml(error, name, "XML") from None
     return _made(_seconds(stamps, name), (latitude, longitude), speed, device)
+
+
+def _no_xml(error: Exception, name: str, what: str) -> InputError:
+    """What is wrong with a file of angle brackets, and in which line."""
+    line, told = getattr(error, "lineno", None), str(error).lower()
+    where = f"{name}, line {line}" if line else name
+    if "encoding" in told:
+        return InputError("its encoding is not known, or not what it says", where=where, accepts="Save it as UTF-8")
+    if "depth" in told:
+        return InputError("it is nested too deeply", where=where, accepts="The watch's own file")
+    return InputError(f"it is cut short or no {what}", where=where, accepts="The whole file")
 
 
 def _number(words: str | None) -> float:
@@ -290,7 +300,7 @@ def read_line(data: bytes, name: str) -> tuple[tuple[float, float], ...]:
             parser = etree.XMLParser(resolve_entities=False, no_network=True, load_dtd=False, huge_tree=False)
             tree = etree.fromstring(data, parser)
         except (etree.XMLSyntaxError, LookupError, ValueError) as error:
-            raise InputError(f"it is no GPX or GeoJSON: {one_line(str(error), 120)}", where=name) from None
+            raise _no_xml(error, name, "GPX or GeoJSON") from None
         points = tree.iter("{*}trkpt", "{*}rtept", "{*}wpt")
         degrees = [(_number(point.get("lat")), _number(point.get("lon"))) for point in points]
     found = [(a, o) for a, o in degrees if abs(a) <= 90 and abs(o) <= 180]
@@ -310,8 +320,12 @@ def _geojson(data: bytes, name: str) -> list[tuple[float, float]]:
         document = json.loads(data)
     except RecursionError:
         raise InputError("it is nested too deeply", where=name, accepts="A GeoJSON file of a line") from None
+    except UnicodeDecodeError as error:
+        said = f"it is not text in UTF-8 (byte {error.start + 1})"
+        raise InputError(said, where=name, accepts="Save it as UTF-8") from None
     except ValueError as error:
-        raise InputError(f"it is no GeoJSON: {one_line(str(error), 120)}", where=name) from None
+        where = f"{name}, line {error.lineno}" if isinstance(error, json.JSONDecodeError) else name
+        raise InputError("it is cut short or no GeoJSON", where=where, accepts="The whole file") from None
     lines: list[list[tuple[float, float]]] = [[]]
 
     def look(value: Any) -> None:
@@ -364,13 +378,11 @@ def _fit(data: bytes, name: str, told: Callable[[float], None] | None) -> Track:
                     device = " ".join(str(part) for part in made if part is not None)
     except fitdecode.FitCRCError:
         raise InputError("its check sum is wrong: a bit of it flipped", where=name, accepts="Copy it again") from None
-    except fitdecode.FitError as error:
-        words = f"it is cut short or no FIT file: {error}"
-        raise InputError(words, where=name, accepts="Copy the whole file again") from None
-    except (KeyError, TypeError, ValueError, IndexError, AttributeError, AssertionError, ArithmeticError) as error:
-        said = one_line(str(error), 120) or type(error).__name__
-        raise InputError(f"it holds what no watch writes: {said}", where=name, accepts="The watch's own file") from None
-    except (RecursionError, struct.error):
+    except fitdecode.FitError:
+        said = "it is cut short or no FIT file"
+        raise InputError(said, where=name, accepts="Copy the whole file again") from None
+    except (KeyError, TypeError, ValueError, IndexError, AttributeError, AssertionError, ArithmeticError,
+            RecursionError, struct.error):  # fmt: skip
         raise InputError("it holds what no watch writes", where=name, accepts="The watch's own file") from None
     found = np.array(rows, dtype=float).reshape(-1, 4)
     degrees = (found[:, 1] * SEMICIRCLE, found[:, 2] * SEMICIRCLE)
@@ -421,8 +433,9 @@ def _head(data: bytes, name: str) -> tuple[tuple[str, ...], list[list[str]]]:
     try:
         heads = tuple(one_line(cell.strip(), 80) for cell in next(reader))
         rows = [[*row, str(reader.line_num)] for row in reader if any(row)]  # and where it stood
-    except (csv.Error, StopIteration) as error:
-        raise InputError(f"it is no table: {error}", where=name) from None
+    except (csv.Error, StopIteration):
+        where = f"{name}, line {reader.line_num}" if reader.line_num else name
+        raise InputError("it is no table", where=where, accepts="Cells between commas, no longer than a page") from None
     if len(heads) > MOST_COLUMNS:
         accepts = f"At most {MOST_COLUMNS}: leave out what is not needed"
         raise InputError(f"it has {len(heads)} columns", where=name, accepts=accepts)
