@@ -188,7 +188,8 @@ class Read(unittest.TestCase):
             (b'{"coordinates": [[1e999, 2], [3, 4]]}', "it holds"),
             (b'{"coordinates": [[%s, 2], [3, 4]]}' % (b"9" * 400), "it holds"),
             (b"[1, 2]", "it holds 0 places"), (b"[nonsense", "it is cut short or no GeoJSON"),
-            (b"<?xml version='1.0' encoding='x-none'?><gpx/>", "it is no GPX or GeoJSON"),
+            (b"<?xml version='1.0' encoding='x-none'?><gpx/>", "its encoding is not known"),
+            (b"<gpx><trk></gpx>", "line 1: it is cut short or no GPX or GeoJSON"),
         ):  # fmt: skip
             with self.subTest(words), self.assertRaises(InputError) as caught:
                 read_line(data, "shore.json")
