@@ -99,13 +99,15 @@ def work_at(address: str) -> None:
 
 
 def _connect(address: str) -> None:
-    global _elsewhere, _trouble  # noqa: PLW0603 - one pool for all windows of the process
+    global _address, _elsewhere, _trouble  # noqa: PLW0603 - one pool for all windows of the process
     from kelvor.ui.more_machines import workers_at
 
     try:
         found = workers_at(address)
     except KelvorError as error:
         _trouble = f"This machine works alone: {error}"
+        if address == _address:
+            _address = ""  # to be tried again on somebody's word
         return
     if address == _address:
         _elsewhere = found
