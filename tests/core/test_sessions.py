@@ -168,7 +168,7 @@ class OwnBoards(unittest.TestCase):
 
     def test_the_boards_own_scatter_makes_the_band_once_there_are_three(self):
         """Of 300 further boards, how many lie within the band told of twelve: 93 of 100 where they scatter as the
-        handbook says, 89 where twice as much; with its own scatter alone it would be 67 (± 1.96 · 0.5 of theirs).
+        handbook says, 89 where twice as much; by the handbook's scatter alone, ± 0.98 of theirs, 67 there.
         """
         rng = np.random.default_rng(3)
         for scatter, least in ((0.04, 0.90), (0.08, 0.85)):

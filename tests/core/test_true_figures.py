@@ -112,6 +112,10 @@ class OneAnswer(unittest.TestCase):
             if not case.model.fins or case.sailed is None or "fin_margin" not in found.figures:
                 continue
             seen += 1
+            course = case.up if case.brief.discipline == "course racing" else case.sailed
+            self.assertAlmostEqual(case.fin_load[1], abs(float(course.side)), places=6, msg=slug)
+            if case.model.rig == "sail":  # a body in the wind: a tenth more and over
+                self.assertGreater(case.fin_load[1], 1.1 * case.side, slug)
             side = f"{case.fin_load[1]:.0f} N"
             told = [found.figures[key].note for key in ("fin_margin", "leeway") if key in found.figures]
             told += [row.with_ for row in found.ride.quiver if row.with_.startswith("Fins, by board speed")]

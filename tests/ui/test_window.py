@@ -1,41 +1,30 @@
 """The window as a whole: actions, steps, boards, files, units, themes."""
 
 import json
-import os
-import shutil
 import subprocess
 import sys
 import types
-import zipfile
 from unittest import mock
 
-from PySide6.QtCore import QEvent, QPointF, Qt
+from PySide6.QtCore import QPointF, Qt
 from PySide6.QtGui import QImage
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import (
     QDialog,
-    QHeaderView,
     QLabel,
-    QLineEdit,
     QMenu,
-    QPushButton,
-    QTableWidget,
 )
 
 from kelvor.core.errors import InputError
 from kelvor.core.shape.layers import ShapingLayer
 from kelvor.core.shape.weights import Hold
-from kelvor.core.stamp import code_of
 from kelvor.core.units import System
 from kelvor.exchange.documents import board_text
-from kelvor.exchange.formats import WRITERS
 from kelvor.ui.actions.table import Action, all_actions
 from kelvor.ui.theme.roles import DARK, LIGHT, contrast
 from kelvor.ui.views import registry
 from kelvor.ui.widgets.dialogs import ChildDialog, LengthDialog, NewBoardDialog
 from kelvor.ui.widgets.finder import Finder
-from kelvor.ui.widgets.hand_out import HandOutDialog
-from kelvor.ui.widgets.tables import figures_table, fill
 from kelvor.workshop.store import Store
 from tests.ui.case import WindowCase
 
@@ -255,111 +244,6 @@ class Boards(WindowCase):
         self.assertEqual(self.window.settings.recent()[0], str(fresh.resolve()))
 
 
-class HandingOut(WindowCase):
-    def test_templates_and_meshes_are_written_beside_the_work(self):
-        self.trigger("board.export")
-        panel = self.window.dialogs.shown[-1]
-        self.assertIsInstance(panel, HandOutDialog)
-        for kind in ("pdf", "3mf"):
-            panel.kind.setCurrentIndex(panel.kind.findData(kind))
-            path = self.folder / f"out.{kind}"
-            panel.path.setText(str(path))
-            code, step = code_of(self.session.board), self.session.current
-            panel.do.click()
-            self.assertTrue(panel.busy())
-            self.shape.levers.pull("volume", "39" if kind == "pdf" else "38")  # the work goes on meanwhile
-            self.wait_for(lambda: not panel.busy())
-            self.assertIn(f"Its stamp, {code}, finds this version", panel.problem.text())
-            handed = self.session.workshop.registers.of("handed out")
-            self.assertIn((code, step), [(record.value.code, record.step) for record in handed])
-            self.assertTrue(path.stat().st_size > 20_000)
-        self.assertTrue(zipfile.is_zipfile(path))
-        self.trigger("view.rack")
-        rack = self.window.views["rack"]
-        rack.query.setText(code.lower())
-        self.assertEqual(rack.view.current().card.name, "Dunlin 39")
-        self.assertIn("out.3mf", rack.view.current().by[0].text)
-        panel.path.setText(str(self.folder / "no" / "x.stl"))
-        panel.kind.setCurrentIndex(1)
-        panel.path.setText(str(self.folder / "no" / "x.stl"))
-        panel.do.click()
-        self.wait_for(lambda: not panel.busy())
-        self.assertIn("no such file or folder", panel.problem.text())
-        panel.path.setText(str(self.folder / "cancelled.stl"))
-        panel.do.click()
-        panel.do.click()
-        self.wait_for(lambda: not panel.busy())
-        self.assertIn("Cancelled", panel.problem.text())
-        self.assertFalse((self.folder / "cancelled.stl").exists())
-        self.assertEqual(list(self.folder.glob(".kelvor-*")), [])
-        panel.close()
-
-    def test_what_is_asked_and_cautioned_follows_the_format(self):
-        self.trigger("board.export")
-        panel = self.window.dialogs.shown[-1]
-        asked = {}
-        for i in range(panel.kind.count()):
-            panel.kind.setCurrentIndex(i)
-            boxes = {"surface": panel.surface, "resolution": panel.resolution, "paper": panel.paper}
-            words = panel.caution.text()
-            asked[panel.kind.currentData()] = (
-                {key for key, box in boxes.items() if box.isEnabled()},
-                "100 mm bar" in words,
-                "Mill" in words,
-            )
-        both = {"surface", "resolution"}
-        self.assertEqual(asked["pdf"], ({*both, "paper"}, True, False))
-        self.assertEqual(asked["stl"], (both, False, True))
-        self.assertEqual(asked["json"], (set(), False, False))
-        self.assertEqual(len(asked), len(WRITERS))
-        panel.close()
-
-    def test_over_what_is_there_only_when_asked_twice_and_over_a_workshop_never(self):
-        self.trigger("board.export")
-        panel = self.window.dialogs.shown[-1]
-        panel.kind.setCurrentIndex(panel.kind.findData("csv"))
-        path = self.folder / "there.csv"
-        path.write_text("x" * 3000)
-        panel.path.setText(str(path))
-        panel.do.click()
-        self.assertEqual((panel.do.text(), panel.busy(), path.read_text()), ("Replace it", False, "x" * 3000))
-        self.assertIn("“there.csv” is there already (3 kB, of 2", panel.problem.text())
-        panel.path.setText(str(self.folder / "other.csv"))  # another name: asked anew
-        self.assertEqual(panel.do.text(), "Write")
-        panel.path.setText(str(path))
-        panel.do.click()
-        panel.do.click()
-        self.wait_for(lambda: not panel.busy())
-        self.assertIn("Written", panel.problem.text())
-        self.assertTrue(path.read_text().startswith("station_mm"))
-        before = self.path.read_bytes()
-        other = self.folder / "other.kelvor"
-        shutil.copy(self.path, other)
-        for target in (self.path, other):
-            panel.path.setText(str(target))
-            panel.do.click()
-            panel.do.click()
-            self.assertIn("this is a workshop, and is left as it is", panel.problem.text())
-        self.assertEqual((self.path.read_bytes(), other.read_bytes()), (before, before))
-        panel.close()
-
-    def test_a_drawing_is_read_beside_the_window_and_can_be_stopped(self):
-        slow = self.folder / "slow.svg"
-        body = "".join(f'<path d="M {i} 0 {"A 50 20 0 0 1 30 10 " * 3}"/>' for i in range(1300))
-        slow.write_text(f'<svg xmlns="http://www.w3.org/2000/svg">{body}</svg>')
-        self.trigger("board.readings")
-        panel = self.window.dialogs.shown[-1]
-        rows = panel.rows()
-        panel.read_drawing(slow)
-        self.assertTrue(panel.reader.running and panel.reading_row.isVisible())
-        self.key(panel, Qt.Key.Key_Escape)
-        self.wait_for(lambda: not panel.reader.running)
-        self.assertTrue(panel.isVisible())
-        self.assertIn("Cancelled", panel.problem.text())
-        self.assertEqual((panel.rows(), panel.reading_row.isVisible()), (rows, False))
-        panel.close()
-
-
 class Showing(WindowCase):
     def test_units_switch_without_touching_the_board(self):
         board = self.session.board
@@ -551,102 +435,3 @@ class AViewOfOnesOwn(WindowCase):
         window.dialogs.shown[-1].close()
         window.close()
         self.assertEqual(shut, [True])
-
-
-class OtherMachines(WindowCase):
-    def setUp(self):
-        self.enterContext(mock.patch.dict("os.environ", {"KELVOR_WORKERS": "tcp://127.0.0.1:8786"}))
-        self.sent = self.enterContext(mock.patch("kelvor.ui.runner.work_at"))
-        self.enterContext(mock.patch("kelvor.ui.widgets.workers_dialog.work_at", self.sent))
-        super().setUp()
-
-    def test_an_address_is_asked_for_once_and_nothing_is_sent_before(self):
-        dialog = self.window.dialogs.shown[-1]
-        told = " ".join(label.text() for label in dialog.findChildren(QLabel))
-        self.assertIn("tcp://127.0.0.1:8786", told)
-        self.assertIn("can do here all that you can", told)
-        self.assertEqual(self.sent.mock_calls, [])
-        dialog.do.click()
-        self.assertEqual(self.sent.mock_calls, [mock.call("tcp://127.0.0.1:8786")])
-        self.window.dialogs.shown.clear()
-        self.window.dialogs.work_elsewhere()  # the next start
-        self.assertEqual(self.window.dialogs.shown, [])
-        self.assertEqual(len(self.sent.mock_calls), 2)
-        os.environ["KELVOR_WORKERS"] = "tcp://127.0.0.1:9999"
-        self.window.dialogs.work_elsewhere()
-        refuse = next(b for b in self.window.dialogs.shown[-1].findChildren(QPushButton) if "alone" in b.text())
-        refuse.click()
-        self.assertEqual(self.sent.mock_calls[2:], [mock.call("")])
-        self.window.dialogs.shown.clear()
-        self.window.dialogs.work_elsewhere()
-        self.assertEqual((self.window.dialogs.shown, len(self.sent.mock_calls)), ([], 3))
-
-
-class Tables(WindowCase):
-    def test_columns_are_as_wide_as_their_words_however_often_they_are_filled(self):
-        table = figures_table(("Measure", "Read", "Verdict"))
-        table.show()
-        for longest in ("short", "a name of a measure that is longer than any other of its column"):
-            rows = [(f"row {i}", f"{i}.0 cm", "") for i in range(120)]
-            rows[77] = (longest, "12 345.6 cm", "")
-            fill(table, rows)
-            self.assertEqual([table.item(77, j).text() for j in range(2)], [longest, "12 345.6 cm"])
-            for j in range(2):
-                widest = max(table.fontMetrics().horizontalAdvance(row[j]) for row in rows)
-                self.assertGreater(table.columnWidth(j), widest)
-                self.assertLess(table.columnWidth(j), widest + 60)
-        table.selectRow(77)
-        fill(table, rows[:90])
-        self.assertEqual((table.rowCount(), table.currentRow()), (90, 77))
-        table.close()
-
-    def test_no_table_measures_all_its_cells_at_each_one_that_is_set(self):
-        """Qt's ResizeToContents did: 3 000 logged days took seven minutes."""
-        for view in registry.VIEWS:
-            self.window.show_view(view.key)
-        tables = self.window.findChildren(QTableWidget)
-        self.assertGreater(len(tables), 15)
-        for table in tables:
-            header = table.horizontalHeader()
-            modes = {header.sectionResizeMode(k) for k in range(header.count())}
-            self.assertNotIn(QHeaderView.ResizeMode.ResizeToContents, modes, table.accessibleName())
-
-
-class Keys(WindowCase):
-    def test_our_keys_win_over_a_text_fields_own(self):
-        """On X11 Ctrl+E, Ctrl+K and Ctrl+U are end, cut and clear of a line to a text field: this one takes any key."""
-
-        class Greedy(QLineEdit):
-            def event(self, event):
-                if event.type() is QEvent.Type.ShortcutOverride:
-                    event.accept()
-                    return True
-                return super().event(event)
-
-        field = Greedy(self.window)
-        field.show()
-        system = self.session.system
-        for key, kind in ((Qt.Key.Key_U, None), (Qt.Key.Key_K, Finder), (Qt.Key.Key_E, HandOutDialog)):
-            field.setFocus()
-            QTest.keyClicks(field, "half typed")
-            self.key(field, key, Qt.KeyboardModifier.ControlModifier)
-            if kind is not None:
-                self.assertIsInstance(self.window.dialogs.shown[-1], kind)
-                self.window.dialogs.shown[-1].close()
-                self.window.activateWindow()
-                self.app.processEvents()
-        self.assertIsNot(self.session.system, system)
-        self.assertEqual(field.text(), "half typed" * 3)
-
-    def test_undo_is_the_fields_while_it_can_take_back_what_was_typed(self):
-        self.shape.levers.pull("volume", "41")
-        steps = self.session.current
-        field = QLineEdit(self.window)
-        field.setAccessibleName("Try")
-        field.show()
-        field.setFocus()
-        QTest.keyClicks(field, "abc")
-        self.key(field, Qt.Key.Key_Z, Qt.KeyboardModifier.ControlModifier)
-        self.assertEqual((field.text(), self.session.current), ("", steps))
-        self.key(field, Qt.Key.Key_Z, Qt.KeyboardModifier.ControlModifier)
-        self.assertNotEqual(self.session.current, steps)

@@ -87,26 +87,27 @@ class Correction:
 
 @frozen
 class Believed:
-    """What boards let expect of the next: the mean of r, how well that is known, and the boards' scatter about it."""
+    """What boards let expect of the next: the mean of r and its standard error, the boards' scatter about it, and its
+    degrees of freedom, infinite where the handbook's is taken.
+    """
 
     mean: float
-    known: float
+    error: float
     scatter: float
-
     freedom: float
-    """Degrees of freedom of the scatter; infinite where the handbook's is taken."""
 
     @property
     def band(self) -> float:
         """Half width of the next board's value, 95 %."""
         from scipy.special import stdtrit  # not before somebody asks
 
-        return float(stdtrit(self.freedom, 0.975)) * self.next if self.freedom < inf else 1.96 * self.next
+        quantile = float(stdtrit(self.freedom, 0.975)) if self.freedom < inf else 1.96
+        return quantile * self.deviation
 
     @property
-    def next(self) -> float:
+    def deviation(self) -> float:
         """Standard deviation of the next board."""
-        return sqrt(self.known**2 + self.scatter**2)
+        return sqrt(self.error**2 + self.scatter**2)
 
 
 def believed(kind: Kind, ratios: Sequence[float]) -> Believed:
@@ -134,14 +135,14 @@ def correction(kind: Kind, found: Iterable[Compared]) -> Correction:
     left = tuple(told[key] for key in doubted)
     expected = believed(kind, ratios)
     band = expected.band
-    of_doubted = f" {_doubt(left, expected.next)}" if left else ""
+    of_doubted = f" {_doubt(left, expected.deviation)}" if left else ""
     if not ratios:
-        why = f"No board was measured yet.{of_doubted}" if not left else of_doubted.strip()
+        why = of_doubted.strip() or "No board was measured yet."
         return Correction(kind, 1.0, band, kept, left, 0.0, 0.0, False, why)
     error, plain = _left_out(kind, ratios)
     used, factor = True, exp(expected.mean)
     if len(ratios) == 1:
-        share = 1 - (expected.known / SPREADS[kind][0]) ** 2
+        share = 1 - (expected.error / SPREADS[kind][0]) ** 2
         why = f"One board: {100 * share:.0f} % of what it says is believed."
     elif error >= plain:
         shares = f"{_share(error)} against {_share(plain)}"
@@ -160,7 +161,7 @@ def _doubted(kind: Kind, known: Mapping[str, float]) -> tuple[str, ...]:
         off = {}
         for key, r in left.items():
             others = believed(kind, [other for k, other in left.items() if k != key])
-            off[key] = abs(r - others.mean) / others.next
+            off[key] = abs(r - others.mean) / others.deviation
         farthest = max(off, key=lambda key: off[key])
         if off[farthest] <= DOUBTED:
             break

@@ -136,7 +136,7 @@ def fill_season(store: Store, boards: dict[str, int], versions: dict[str, list[i
     keep = store.records.keep
     for i, day in enumerate(DAYS):
         with written_at(evening(day.day)):
-            _day(store, i, day, boards, versions)
+            _sailed_day(store, i, day, boards, versions)
     for i, test in enumerate(TESTS):
         with written_at(evening(test.day)):
             _test(store, f"demo-test-{i}", test, i)
@@ -154,7 +154,7 @@ def fill_season(store: Store, boards: dict[str, int], versions: dict[str, list[i
     keep("retire rule", "demo-rule-0", RetireRule(kind="fin", hours=120.0, source="this workshop"))
 
 
-def _day(store: Store, i: int, day: _Day, boards: dict[str, int], versions: dict[str, list[int]]) -> None:
+def _sailed_day(store: Store, i: int, day: _Day, boards: dict[str, int], versions: dict[str, list[int]]) -> None:
     """A day of the season with all that was kept of it."""
     keep = store.records.keep
     slug, version = ABOUT[day.setup.made]

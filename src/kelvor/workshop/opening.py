@@ -133,9 +133,9 @@ def version_of(path: Path) -> int:
     return version
 
 
-def rolled_back(connection: sqlite3.Connection) -> int:
-    """The file's version once what a killed process left half done is taken back: its first bytes may still tell the
-    version that process was about to make. Raises sqlite3.Error.
+def version_in(connection: sqlite3.Connection) -> int:
+    """The file's version as SQLite reads it, once what a killed process left half done is taken back: the first bytes
+    may still tell the version that process was about to make. Raises sqlite3.Error.
     """
     return int(connection.execute("PRAGMA user_version").fetchone()[0])
 

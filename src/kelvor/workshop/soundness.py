@@ -28,7 +28,7 @@ from kelvor.core.record import ORIGINS, SHA, UID
 from kelvor.core.recorded import KINDS, value_of
 from kelvor.core.shape.construction import Construction
 from kelvor.core.values import frozen
-from kelvor.workshop.opening import damage_of, looking, made_elsewhere, rolled_back, trouble, version_of
+from kelvor.workshop.opening import damage_of, looking, made_elsewhere, trouble, version_in, version_of
 from kelvor.workshop.rows import (
     DROPPED,
     GESTURE,
@@ -122,7 +122,7 @@ def examined(path: Path, wait: float) -> Sound:
         with closing(looking(path, wait)) as connection:
             damaged = damage_of(connection)
             with suppress(sqlite3.DatabaseError):  # a damaged header: as it told before
-                version = rolled_back(connection)
+                version = version_in(connection)
             found = sound_rows(connection, version)
     except sqlite3.Error as error:
         raise trouble(error, path, None) from None

@@ -23,8 +23,8 @@ from kelvor.workshop.opening import (
     looking,
     migrate,
     newest,
-    rolled_back,
     trouble,
+    version_in,
     version_of,
     words,
 )
@@ -88,7 +88,7 @@ class WorkshopFile:
         try:
             with contextlib.closing(looking(path, wait)) as glance:
                 damage = damage_of(glance)
-                version = rolled_back(glance)
+                version = version_in(glance)
             if damage:
                 raise Damaged(f"the file is damaged: {damage}", where=str(path), accepts=RESCUE)
             connection = connect(path, wait)

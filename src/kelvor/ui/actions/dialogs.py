@@ -169,7 +169,9 @@ class Dialogs:
 
     def work_elsewhere(self) -> None:
         """Send long work where it was sent before; of an address that is new, ask."""
-        address = os.environ.get("KELVOR_WORKERS", "")
+        from kelvor.ui.more_machines import VARIABLE
+
+        address = os.environ.get(VARIABLE, "")
         if not address:
             return
         from kelvor.ui.runner import work_at

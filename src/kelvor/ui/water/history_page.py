@@ -17,7 +17,7 @@ from kelvor.ui.session import Session
 from kelvor.ui.theme.style import colour, font
 from kelvor.ui.trials import Trials
 from kelvor.ui.widgets.panel import heading, panel, plain_label
-from kelvor.ui.widgets.tables import figures_table, fill
+from kelvor.ui.widgets.tables import figures_table, fill, fit_columns
 
 NONE = "No board is made yet: begin one in Build."
 
@@ -102,6 +102,7 @@ class HistoryPage(QWidget):
             if told[0] and head is not None and origin is not None:
                 head.setFont(font(13, 600))
                 origin.setForeground(colour("quiet"))
+        fit_columns(self.table)  # heads are bold by now
         self.table.setColumnWidth(1, 260)
         self.table.resizeRowsToContents()
 

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from functools import cache
 from heapq import nlargest
 
 from PySide6.QtCore import Qt
@@ -10,8 +11,10 @@ from PySide6.QtWidgets import QAbstractItemView, QHeaderView, QTableWidget, QTab
 
 from kelvor.ui.theme.style import font
 
-LONG = 4
-"""So many of a column's longest words are measured: the widest is among them."""
+WIDE = 4
+"""So many of a column's widest words are measured with all that surrounds them; more than one, for a cell may have a
+bolder font.
+"""
 
 
 def figures_table(heads: tuple[str, ...]) -> QTableWidget:
@@ -52,14 +55,15 @@ def fill(table: QTableWidget, rows: Sequence[Sequence[str]]) -> None:
 
 
 def fit_columns(table: QTableWidget) -> None:
-    """Columns as wide as their heads and their longest words.
+    """Columns as wide as their heads and their widest words.
 
     Qt's own mode that does so measures every cell of a column anew at each cell that is set.
     """
-    header = table.horizontalHeader()
+    header, advance = table.horizontalHeader(), cache(table.fontMetrics().horizontalAdvance)
     for column in range(table.columnCount()):
         if header.sectionResizeMode(column) is not QHeaderView.ResizeMode.Interactive:
             continue
-        words = [(len(item.text()), i) for i in range(table.rowCount()) if (item := table.item(i, column)) is not None]
-        cells = [table.sizeHintForIndex(table.model().index(i, column)).width() for _, i in nlargest(LONG, words)]
+        items = (table.item(i, column) for i in range(table.rowCount()))
+        wide = nlargest(WIDE, ((advance(item.text()), i) for i, item in enumerate(items) if item is not None))
+        cells = [table.sizeHintForIndex(table.model().index(i, column)).width() for _, i in wide]
         table.setColumnWidth(column, max([*cells, header.sectionSizeHint(column), header.minimumSectionSize()]))
