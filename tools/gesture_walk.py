@@ -257,9 +257,14 @@ class Walk:
 
     def _same(self, wanted: dict[str, Any], where: str) -> None:
         now = state(self.window)
-        other = [key for key in wanted if now[key] != wanted[key]]
-        if other:
-            self.faults.append(f"{where}: {', '.join(other)} differ")
+        for key, value in wanted.items():
+            if now[key] == value:
+                continue
+            told = f"{where}: {key} differ"
+            if isinstance(value, dict):
+                keys = [k for k in {**value, **now[key]} if value.get(k) != now[key].get(k)]
+                told += "".join(f"\n  {k}: {value.get(k)!r} became {now[key].get(k)!r}" for k in keys[:5])
+            self.faults.append(told)
 
 
 def main() -> int:

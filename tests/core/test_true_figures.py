@@ -118,7 +118,7 @@ class OneAnswer(unittest.TestCase):
                 self.assertGreater(case.fin_load[1], 1.1 * case.side, slug)
             side = f"{case.fin_load[1]:.0f} N"
             told = [found.figures[key].note for key in ("fin_margin", "leeway") if key in found.figures]
-            told += [row.with_ for row in found.ride.quiver if row.with_.startswith("Fins, by board speed")]
+            told += [row.with_ for row in found.ride.quiver if row.with_.startswith("Five lengths of fin")]
             if "side_force" in found.figures:
                 told += [found.figures["side_force"].note, found.ride.pictures["polar"].caption]
             for words in told:

@@ -34,6 +34,7 @@ from kelvor.cli import main
 from kelvor.core.brief import Brief
 from kelvor.core.errors import InputError
 from kelvor.core.materials.table import HANDBOOK
+from kelvor.core.units import System
 from kelvor.demo.boards import demo_boards
 from kelvor.devices import rocker_gauge
 from kelvor.exchange import limited
@@ -400,10 +401,8 @@ class WritingOver(Folder):
             self.assertEqual(runs[0], runs[1], kind)
         board = next(b for _, b, _ in demo_boards() if b.construction is not None)
         for kind in ("pdf", "csv", "dxf"):
-            runs = [
-                write_sheet_of(board, Brief(), HANDBOOK, self.folder / f"s{turn}.{kind}", False).read_bytes()
-                for turn in (1, 2)
-            ]
+            paths = [self.folder / f"s{turn}.{kind}" for turn in (1, 2)]
+            runs = [write_sheet_of(board, Brief(), HANDBOOK, System.METRIC, path, False).read_bytes() for path in paths]
             self.assertEqual(runs[0], runs[1], kind)
 
     def test_a_board_is_taken_from_standard_input_and_readings_are_printed(self):

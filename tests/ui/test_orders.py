@@ -1,31 +1,23 @@
 """Orders, shopping list, custom or moulded, proof loads: driven as a board builder would."""
 
-import re
-import unittest
 from dataclasses import replace
 from datetime import date, timedelta
 
 import pypdf
 import shiboken6
-import trimesh
 from PySide6.QtCore import Qt
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QLabel
 
 from kelvor.core.costing import WASTE, to_buy, together
-from kelvor.core.live import evaluate_live
 from kelvor.core.making.made import made_boards
 from kelvor.core.making.orders import day_read, ordered
 from kelvor.core.making.pays import moulded
 from kelvor.core.making.proof import doubts
 from kelvor.core.record import Record
-from kelvor.core.recorded.shop import MadeBoard, Order
-from kelvor.core.shape.surface import mesh
+from kelvor.core.recorded.shop import Order
 from kelvor.core.stamp import code_of
-from kelvor.core.units import Quantity, System, parse
-from kelvor.demo.boards import demo_boards
 from kelvor.ui.presenters.build import volume_words
-from kelvor.ui.presenters.papers import card_rows
 from tests.ui.case import WindowCase
 
 
@@ -224,41 +216,3 @@ class Days(WindowCase):
         found = ordered(records, made_boards([]), date(2026, 11, 27))
         self.assertEqual([(o.value.customer, o.days) for o in found], [("c", -7), ("b", 4), ("a", None)])
         self.assertEqual(day_read(" 2027-01-05 "), "2027-01-05")
-
-
-class Papers(unittest.TestCase):
-    """Every number on the ship card is the board's, by its mesh, in both unit systems, for all boards of the demo."""
-
-    def read(self, pattern, words, quantity, system):
-        found = re.search(pattern.replace("#", r"((?:[\d'\" ./,\u202f]|cm|mm|in|L)+?)"), words)
-        self.assertIsNotNone(found, (pattern, words))
-        return parse(found[1], quantity, system)
-
-    def test_the_ship_card_tells_the_board(self):
-        began = Record("m", "made board", 1, "", "", "claimed", False, MadeBoard(serial="K-1"), 1, 1)
-        [made] = made_boards([began])
-        for slug, board, brief in demo_boards():
-            live = evaluate_live(board, brief)
-            drawn = mesh(live.geometry.shape)
-            body = trimesh.Trimesh(drawn.vertices, drawn.triangles, process=False)
-            low, high = body.bounds
-            for system in System:
-                rows = dict(card_rows(made, live, (), system))
-                sizes, boxes = rows["Sizes, computed"], rows["Boxes and tracks"]
-                told = self.read("volume, finished #$", sizes, Quantity.VOLUME, system)
-                self.assertAlmostEqual(told, body.volume, delta=6e-5 + 1e-4 * body.volume, msg=slug)
-                for key, value in (("^length", high[0] - low[0]), ("max width", high[1] - low[1])):
-                    told = self.read(f"{key} #, ", sizes, Quantity.LENGTH, system)
-                    self.assertAlmostEqual(told, value, delta=8e-4, msg=f"{slug}, {key}")
-                for box in board.fittings.fin_boxes:
-                    place = rf"{re.escape(box.name)}: [^;]*trailing edge # from"
-                    should = box.at.x(board.length, board.mast_x)
-                    told = self.read(place, boxes, Quantity.LENGTH, system)
-                    self.assertAlmostEqual(told, should, delta=8e-4, msg=slug)
-                if (tracks := board.fittings.tracks) is not None:
-                    told = self.read("tracks, middle # from", boxes, Quantity.LENGTH, system)
-                    self.assertAlmostEqual(told, tracks.at.x(board.length), delta=8e-4, msg=slug)
-                    told = self.read("from the tail, # apart", boxes, Quantity.DEPTH, system)
-                    self.assertAlmostEqual(told, tracks.spacing, delta=8e-4, msg=slug)
-                metric = re.findall(r"\d ?(?:cm|mm|kg)\b", " ".join(rows.values()))
-                self.assertEqual(bool(metric), system is System.METRIC, (slug, metric))

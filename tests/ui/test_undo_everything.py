@@ -214,6 +214,22 @@ class OneHistory(WindowCase):
             self.trigger("edit.undo")
         self.assertEqual((session.steps[marked].frozen, session.steps[marked].reason), ((), before))
 
+    def test_words_for_a_version_are_taken_back_when_another_board_lies_on_the_bench(self):
+        session, tape = self.session, self.window.tape
+        asked, before = session.current, session.step().reason
+        other = next(b.id for b in session.workshop.store.boards() if b.id != session.board_id)
+        session.file.open_board(other)
+        self.trigger("edit.undo")
+        tape.reason.setFocus()
+        tape.reason.selectAll()
+        QTest.keyClicks(tape.reason, "drier start")
+        self.trigger("edit.redo")
+        self.assertEqual(session.board_id, other)
+        self.assertIn("opened", session.workshop.gestures.last)  # the words were typed before it
+        session.versions._put_reason(asked, before)  # as an undo asks it that comes out of order
+        self.trigger("edit.undo")
+        self.assertEqual(session.steps[asked].reason, before)
+
     def test_a_seeded_walk_over_all_views_ends_where_it_began_and_where_it_turned(self):
         """Three thousand gestures: `python -m tools.gesture_walk 3000`."""
         walk = Walk(self.window, 5)

@@ -307,6 +307,11 @@ def weighed(mass: float, system: System) -> str:
     return f"{mass:.3f} kg" if system is System.METRIC else pounds(mass, 1)
 
 
+def weighed_within(mass: float, band: float, system: System) -> str:
+    """A mass and its band [kg] as a scale would read them: 1.700 ± 0.120 kg."""
+    return f"{weighed(mass, system).removesuffix(' kg')} ± {weighed(band, system).removeprefix('0 lb ')}"
+
+
 def outweighs(gap: float, system: System) -> str:
     """By how much something is heavier [kg], with its sign: in grams, or in ounces."""
     if system is System.INCH and abs(gap) >= POUND:

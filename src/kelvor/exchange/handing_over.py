@@ -24,6 +24,7 @@ from kelvor.core.subject import Subject
 from kelvor.core.units import System
 from kelvor.core.values import frozen
 from kelvor.exchange.paper import ROOM, Paper
+from kelvor.exchange.typesetting import PLAIN
 from kelvor.files import written_whole
 
 if TYPE_CHECKING:
@@ -168,7 +169,7 @@ def _picture(drawing: Drawing, room: float) -> Picture:
             dash = list(DASHES[i]) or None
             found.add(PolyLine(points, strokeColor=colors.HexColor(INKS[i]), strokeWidth=0.8, strokeDashArray=dash))
     said = f"1 : {72 / 0.0254 / scale:.1f}"
-    found.add(String(0, 1, said, fontName="Barlow-Regular", fontSize=7, fillColor=colors.HexColor("#5d5a52")))
+    found.add(String(0, 1, said, fontName=PLAIN, fontSize=7, fillColor=colors.HexColor("#5d5a52")))
     return found
 
 

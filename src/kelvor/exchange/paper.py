@@ -5,19 +5,21 @@ from __future__ import annotations
 from collections.abc import Sequence
 from pathlib import Path
 from typing import TYPE_CHECKING
-from xml.sax.saxutils import escape
 
 from kelvor.core.values import frozen
+from kelvor.exchange.typesetting import BOLD, PLAIN, markup, register
 from kelvor.files import written_whole
 
 if TYPE_CHECKING:
+    from reportlab.lib.styles import ParagraphStyle
     from reportlab.platypus import Flowable, Paragraph, Table
 
-FONTS = Path(__file__).parent.parent / "fonts"
 Rows = Sequence[Sequence[str]]
 QUIET, LINE = "#5d5a52", "#d8d2c4"
 ROOM = 511.0
 """Width of what is set on A4 [pt]."""
+PADDING = 8.0
+"""Left and right of what stands in a cell [pt]."""
 
 
 @frozen
@@ -64,13 +66,10 @@ class Paper:
     def __init__(self) -> None:
         from reportlab.lib import colors
         from reportlab.lib.styles import ParagraphStyle
-        from reportlab.pdfbase import pdfmetrics
-        from reportlab.pdfbase.ttfonts import TTFont
 
-        for name in ("Barlow-Regular", "Barlow-Bold"):
-            pdfmetrics.registerFont(TTFont(name, str(FONTS / f"{name}.ttf")))
-        self.body = ParagraphStyle("body", fontName="Barlow-Regular", fontSize=9, leading=12)
-        self.bold = ParagraphStyle("bold", parent=self.body, fontName="Barlow-Bold")
+        register()
+        self.body = ParagraphStyle("body", fontName=PLAIN, fontSize=9, leading=12)
+        self.bold = ParagraphStyle("bold", parent=self.body, fontName=BOLD)
         self._head = ParagraphStyle("head", parent=self.bold, fontSize=12, leading=16, spaceBefore=10, spaceAfter=3)
         self._title = ParagraphStyle("title", parent=self.bold, fontSize=17, leading=21, spaceAfter=4)
         self._small = ParagraphStyle(
@@ -78,28 +77,29 @@ class Paper:
         )
         self.parts: list[Flowable] = []
 
-    def _say(self, words: str, style: object) -> Paragraph:
+    def _say(self, words: str, style: ParagraphStyle, room: float = ROOM, before: str = "") -> Paragraph:
+        """A paragraph no wider than `room` [pt]; `before` it what is marked up already."""
         from reportlab.platypus import Paragraph
 
-        return Paragraph(words, style)
+        return Paragraph(before + markup(words, style.fontName, style.fontSize, room), style)
 
     def title(self, words: str) -> None:
         """What the paper is."""
-        self.parts.append(self._say(escape(words), self._title))
+        self.parts.append(self._say(words, self._title))
 
     def head(self, words: str) -> None:
         """What follows."""
-        self.parts.append(self._say(escape(words), self._head))
+        self.parts.append(self._say(words, self._head))
 
     def text(self, words: str, *, ink: str = "", bold: bool = False) -> None:
         """A paragraph; with a dash in `ink` before it where lines of that colour are meant."""
         dash = f'<font color="{ink}">—</font> ' if ink else ""
-        self.parts.append(self._say(dash + escape(words), self.bold if bold else self.body))
+        self.parts.append(self._say(words, self.bold if bold else self.body, before=dash))
 
     def small(self, words: str, label: str = "") -> None:
         """A note, after a `label` in bold."""
-        before = f'<font name="Barlow-Bold">{escape(label)}</font>: ' if label else ""
-        self.parts.append(self._say(before + escape(words), self._small))
+        before = f'<font name="{BOLD}">{markup(label, BOLD, self._small.fontSize, ROOM)}</font>: ' if label else ""
+        self.parts.append(self._say(words, self._small, before=before))
 
     def gap(self, height: float = 8) -> None:
         """Empty paper [pt]."""
@@ -122,13 +122,17 @@ class Paper:
                 ("VALIGN", (0, 0), (-1, -1), "TOP"),
                 ("LINEBELOW", (0, 0), (-1, -1), 0.25, colors.HexColor(LINE)),
                 ("LEFTPADDING", (0, 0), (-1, -1), 2),
+                ("RIGHTPADDING", (0, 0), (-1, -1), PADDING - 2),
                 ("TOPPADDING", (0, 0), (-1, -1), 1.5),
                 ("BOTTOMPADDING", (0, 0), (-1, -1), 1.5),
             ]
         )
-        cells = [[self._say(escape(c), self.bold) for c in first]] if first else []
-        cells += [[self._say(escape(c), self.body) for c in row] for row in rows]
         shares = [ROOM * width / sum(widths) for width in widths]
+        styles = [self.bold] * bool(first) + [self.body] * len(rows)
+        cells = [
+            [self._say(words, style, share - PADDING) for words, share in zip(row, shares, strict=True)]
+            for style, row in zip(styles, [first, *rows] if first else rows, strict=True)
+        ]
         return Table(cells, colWidths=shares, style=look, hAlign="LEFT", repeatRows=1 if first else 0)
 
     def picture(self, data: bytes, height: float = 210.0) -> None:

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+from functools import partial
 from pathlib import Path
 
 from kelvor.core.brief import Brief
@@ -12,6 +14,7 @@ from kelvor.core.materials.sheet import Sheet, sheet
 from kelvor.core.materials.table import MaterialTable
 from kelvor.core.shape.board import Board
 from kelvor.core.stamp import code_of
+from kelvor.core.units import Quantity, System, text, weighed_within
 from kelvor.exchange.dxf import new_drawing
 from kelvor.exchange.paper import Paper
 from kelvor.exchange.tables import write_table
@@ -26,17 +29,19 @@ CAUTION = (
 )
 
 
-def write_sheet_of(board: Board, brief: Brief, table: MaterialTable, path: Path, over: bool) -> Path:
+def write_sheet_of(board: Board, brief: Brief, table: MaterialTable, system: System, path: Path, over: bool) -> Path:
     """Like :func:`write_sheet`, from what a process can be handed; the path that was written."""
     live = evaluate_live(board, brief, table=table)
     if isinstance(live, tuple):
         raise InputError(live[0].text, where=board.name, accepts=live[0].advice)
-    write_sheet(live, path, over=over)
+    write_sheet(live, path, system, over=over)
     return path
 
 
-def write_sheet(live: Live, path: Path, *, over: bool = False) -> None:
+def write_sheet(live: Live, path: Path, system: System = System.METRIC, *, over: bool = False) -> None:
     """Write the material sheet as PDF, CSV or DXF, by the file's ending; over a file that is there only with `over`.
+
+    The paper is written in the reader's units; table and drawing, which machines read, in SI and millimetres.
 
     Raises
     ------
@@ -46,7 +51,8 @@ def write_sheet(live: Live, path: Path, *, over: bool = False) -> None:
     if live.mass.layup is None:
         raise InputError("no construction is stated", where=live.board.name, accepts="Choose one in Build first")
     found = sheet(live.geometry, live.mass.layup, live.table)
-    writers = {".pdf": _pdf, ".csv": _csv, ".dxf": _dxf}
+    writers: dict[str, Callable[[Live, Sheet, Path], None]] = {".csv": _csv, ".dxf": _dxf}
+    writers[".pdf"] = partial(_pdf, system)
     writer = writers.get(path.suffix.lower())
     if writer is None:
         raise InputError(
@@ -56,7 +62,13 @@ def write_sheet(live: Live, path: Path, *, over: bool = False) -> None:
         writer(live, found, temporary)
 
 
-def _cut_rows(found: Sheet) -> list[tuple[str, ...]]:
+def _cut_rows(found: Sheet, system: System | None = None) -> list[tuple[str, ...]]:
+    """Pieces of cloth in the reader's units, or as bare numbers of metres for a table."""
+
+    def size(value: float, quantity: Quantity, digits: int) -> str:
+        finer = 1 if quantity is Quantity.SAIL_AREA else 0
+        return f"{value:.{digits}f}" if system is None else text(value, quantity, system, extra=finer)
+
     rows: list[tuple[str, ...]] = []
     for cut in found.cuts:
         long = float(cut.along[-1] - cut.along[0])
@@ -67,22 +79,23 @@ def _cut_rows(found: Sheet) -> list[tuple[str, ...]]:
                 cut.cloth,
                 cut.ply.zone,
                 str(cut.count),
-                f"{long:.2f}",
-                f"{2 * float(cut.half.max()):.3f}",
-                f"{cut.area * cut.count:.2f}",
+                size(long, Quantity.LENGTH, 2),
+                size(2 * float(cut.half.max()), Quantity.LENGTH, 3),
+                size(cut.area * cut.count, Quantity.SAIL_AREA, 2),
                 note,
             )
         )
     return rows
 
 
-CUT_HEADS = ("layer", "cloth", "zone", "pieces", "length m", "greatest width m", "area m2 with spare", "note")
+CUT_HEADS = ("layer", "cloth", "zone", "pieces", "length", "greatest width", "area with spare", "note")
+TABLE_HEADS = (*CUT_HEADS[:4], "length m", "greatest width m", "area m2 with spare", "note")
 
 
 def _csv(live: Live, found: Sheet, path: Path) -> None:
     built = live.board.construction.name if live.board.construction else ""
     rows: list[tuple[str, ...]] = [
-        ("stamp", code_of(live.board)), ("board", live.board.name, "construction", built), CUT_HEADS,
+        ("stamp", code_of(live.board)), ("board", live.board.name, "construction", built), TABLE_HEADS,
         *_cut_rows(found), (), ("step", "resin g", "pots", "pot life min"),
     ]  # fmt: skip
     rows += [(b.step, f"{b.resin * 1000:.0f}", str(b.pots), f"{b.minutes:.0f}") for b in found.batches]
@@ -107,19 +120,19 @@ def _dxf(live: Live, found: Sheet, path: Path) -> None:
     document.saveas(path)
 
 
-def _pdf(live: Live, found: Sheet, path: Path) -> None:
+def _pdf(system: System, live: Live, found: Sheet, path: Path) -> None:
     c = live.board.construction
     assert c is not None
-    total, band = live.mass.total.mass, live.mass.band
     paper, title = Paper(), f"{live.board.name}: material sheet"
     paper.title(title)
     paper.small(f"{live.board.name} · {code_of(live.board)}")
     paper.text(
         f"{c.name}. Core {live.table.stock(c.core.stock).name}, {c.core.build}; {live.table.resin(c.resin).name}, "
-        f"{'bagged' if c.method == 'bagged' else 'laid by hand'}. Forecast {total:.2f} ± {band:.2f} kg. {c.notes}"
+        f"{'bagged' if c.method == 'bagged' else 'laid by hand'}. Forecast "
+        f"{weighed_within(live.mass.total.mass, live.mass.band, system)}. {c.notes}"
     )
     paper.head("Cloth to cut")
-    paper.table(_cut_rows(found), (110, 130, 55, 45, 45, 55, 55, 90), CUT_HEADS)
+    paper.table(_cut_rows(found, system), (92, 112, 48, 40, 64, 60, 60, 109), CUT_HEADS)
     paper.head("Resin")
     pots = [
         (b.step, f"{b.resin * 1000:.0f} g", str(b.pots), f"{b.minutes:.0f} min for 300 g at 20 °C")
@@ -130,7 +143,7 @@ def _pdf(live: Live, found: Sheet, path: Path) -> None:
     for i, line in enumerate(found.order, 1):
         paper.text(f"{i}. {line}")
     paper.head("What it should weigh")
-    weights = [(f.stage, f"{f.mass:.3f} ± {f.band:.3f} kg", "") for f in forecasts(live.geometry, live.mass)]
+    weights = [(f.stage, weighed_within(f.mass, f.band, system), "") for f in forecasts(live.geometry, live.mass)]
     paper.table(weights, (150, 150, 211), ("stage", "forecast", "weighed"))
     paper.gap()
     paper.text(CAUTION)

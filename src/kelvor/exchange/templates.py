@@ -24,6 +24,7 @@ from kelvor.core.stamp import Stamp
 from kelvor.core.values import frozen
 from kelvor.exchange.drawings import MM, Line, bed_line, fin_lines, section_indices, section_ring, wire_line
 from kelvor.exchange.formats import Paper
+from kelvor.exchange.typesetting import draw
 
 SHEETS: dict[Paper, tuple[float, float]] = {"a4": (297.0, 210.0), "a3": (420.0, 297.0), "letter": (279.4, 215.9)}
 """Sheets on their side [mm]."""
@@ -34,6 +35,10 @@ FOOTER = 20.0
 OVERLAP = 10.0
 """Neighbouring sheets share this much [mm]."""
 CHECK_BAR = 100.0
+MEASURE = "100 mm: measure this bar before you cut. Print at 100 %, without fitting to the page."
+CAUTION = (
+    "Cutting foam: mask and extraction; hot wire in fresh air and never on PVC. Follow the data sheets and local rules."
+)
 THIN = ("centreline", "base", "tick", "bottom edge", "rail", "stations", "band", "bottom", "deck")
 """Lines that are drawn thin."""
 DASHES = {"bottom edge": [3, 2], "rail": [3, 2], "centreline": [3, 2], "stations": [1, 3], "bottom": [6, 2]}
@@ -256,9 +261,8 @@ def _sheet(
             path.close()
         canvas.drawPath(path)
     canvas.setDash([])
-    canvas.setFont("Helvetica", 6)
     for px, py, words in template.notes:
-        canvas.drawString((px + dx) * mm, (py + dy) * mm, words)
+        draw(canvas, (px + dx) * mm, (py + dy) * mm, words, 6)
     canvas.restoreState()
     canvas.setLineWidth(0.2 * mm)
     half = OVERLAP / 2
@@ -272,15 +276,7 @@ def _sheet(
     canvas.line(left * mm, y * mm, (left + CHECK_BAR) * mm, y * mm)
     for end in (0.0, CHECK_BAR / 2, CHECK_BAR):
         canvas.line((left + end) * mm, (y - 1.5) * mm, (left + end) * mm, (y + 1.5) * mm)
-    canvas.setFont("Helvetica", 7)
-    canvas.drawString(
-        left * mm, (y + 3) * mm, "100 mm: measure this bar before you cut. Print at 100 %, without fitting to the page."
-    )
-    canvas.drawString(left * mm, (y - 4.5) * mm, label)
-    canvas.drawString(
-        left * mm,
-        (y - 8) * mm,
-        "Cutting foam: mask and extraction; hot wire in fresh air and never on PVC. Follow the data sheets and local "
-        "rules.",
-    )
+    draw(canvas, left * mm, (y + 3) * mm, MEASURE, 7)
+    draw(canvas, left * mm, (y - 4.5) * mm, label, 7)
+    draw(canvas, left * mm, (y - 8) * mm, CAUTION, 7)
     canvas.showPage()

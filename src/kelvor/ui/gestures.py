@@ -97,6 +97,9 @@ class Gestures:
             source.append(gesture)
             raise
         else:
+            if target is self._done:  # words that were taken for it were typed before it
+                target += self._meanwhile
+                self._meanwhile = []
             target.append(gesture)
         finally:
             self._done += self._meanwhile

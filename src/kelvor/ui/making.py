@@ -14,6 +14,7 @@ from kelvor.core.making.made import KINDS, Made, checked_serial, made_boards, ne
 from kelvor.core.mass.stages import Stage, WeighIn
 from kelvor.core.record import Record, RecordKind, Whereabouts
 from kelvor.core.stamp import Stamp, code_of
+from kelvor.core.units import inside
 from kelvor.ui.bench.shown import Shown
 from kelvor.ui.ordering import Orders
 
@@ -163,7 +164,7 @@ class Making:
         made = self._here()
         uid = f"{made.record.uid}-{measure.key}-{side}".rstrip("-")
         read = Read(made=made.record.uid, measure=measure.key, side=side, value=value)
-        words = f"{made.value.serial}, {measure.words.lower()}"
+        words = f"{made.value.serial}, {inside(measure.named(self._session.system))}"
         self._registers.keep(
             "read", read, words, uid=uid, origin=origin, board=made.record.board, step=made.record.step
         )

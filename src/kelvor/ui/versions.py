@@ -125,11 +125,12 @@ class Versions:
             )
 
     def _put_reason(self, step_id: int, words: str) -> None:
+        """Write a reason, also of a version whose board is not on the bench: it may be taken back from another."""
         step_id = self._workshop.saving.ids(step_id)
+        write = self._workshop.saving.admitted(SetReason(step_id, words), "why a version was made")
+        self._workshop.saving.put(write)
         if step_id in self._session.steps:
-            write = self._workshop.saving.admitted(SetReason(step_id, words), "why a version was made")
             self._session.steps[step_id] = replace(self._session.steps[step_id], reason=write.text)
-            self._workshop.saving.put(write)
             self._session.steps_changed.emit()
 
     def freeze(self, step_id: int, kind: FrozenAs, serial: str) -> None:

@@ -7,6 +7,7 @@ the tolerance's edge the answer is “cannot tell”.
 
 from __future__ import annotations
 
+import math
 from collections.abc import Mapping
 from typing import Literal
 
@@ -17,7 +18,7 @@ from kelvor.core.shape.fittings import BOX_SIZES
 from kelvor.core.shape.geometry import Geometry
 from kelvor.core.shape.marking import template_places
 from kelvor.core.shape.section_view import reading_between
-from kelvor.core.units import DEGREE, Quantity
+from kelvor.core.units import DEGREE, Quantity, System, said_in, text
 from kelvor.core.values import frozen
 
 Outcome = Literal["pass", "fail", "cannot tell"]
@@ -57,8 +58,8 @@ KINDS: dict[str, Tool] = {
 
 @frozen
 class Measure:
-    """A line of the sheet: its key, kind and words, what it should read in SI, and on which sides or when it is
-    read.
+    """A line of the sheet: its key, kind and words, what it should read in SI, on which sides or when it is read, and
+    where [m from the tail]; NaN where it is of the whole board or of what is set in.
     """
 
     key: str
@@ -66,12 +67,12 @@ class Measure:
     words: str
     should: float
     sides: tuple[str, ...] = ("",)
+    place: float = math.nan
 
-    @property
-    def place(self) -> float:
-        """Where it is read [m from the tail], NaN where it is of the whole board or of what is set in."""
-        _, at, place = self.key.partition("@")
-        return float(place) if at else float("nan")
+    def named(self, system: System) -> str:
+        """What is read, and at which place."""
+        words = said_in(self.words, system)
+        return words if math.isnan(self.place) else f"{words}, {text(self.place, Quantity.LENGTH, system)}"
 
     @property
     def tool(self) -> Tool:
@@ -87,17 +88,17 @@ def sheet(measured: Geometry) -> tuple[Measure, ...]:
         Measure("twist", "twist", "Twist, tail against nose", 0.0),
     ]
     for x in template_places(board.length):
-        read, at = reading_between(shape, x), f"{x * 100:.1f} cm"
+        read = reading_between(shape, x)
         key = f"@{x:.3f}"
         keel = float(measured.above_base(x, np.interp(x, shape.x, shape.keel)))
         found += [
-            Measure(f"rocker{key}", "rocker", f"Keel, {at}", keel, BAGGED),
-            Measure(f"width{key}", "width", f"Half width, {at}", read.half_width, BOTH),
-            Measure(f"thickness{key}", "thickness", f"Thickness, {at}", read.thickness),
-            Measure(f"hollow{key}", "hollow", f"Hollow across, {at}", read.hollow),
+            Measure(f"rocker{key}", "rocker", "Keel", keel, BAGGED, x),
+            Measure(f"width{key}", "width", "Half width", read.half_width, BOTH, x),
+            Measure(f"thickness{key}", "thickness", "Thickness", read.thickness, place=x),
+            Measure(f"hollow{key}", "hollow", "Hollow across", read.hollow, place=x),
         ]
         if np.isfinite(read.caliper_25):
-            found.append(Measure(f"rail{key}", "rail", f"Rail 25 mm in, {at}", read.caliper_25, BOTH))
+            found.append(Measure(f"rail{key}", "rail", "Rail 25 mm in", read.caliper_25, BOTH, x))
     return (*found, *_set_in(measured))
 
 

@@ -185,7 +185,8 @@ def covered_girth(shape: Sections, ply: Ply) -> tuple[Array, Array]:
     """A ply laid flat: distance along the keel or deck line, and half its girth there [m]."""
     start, end = _span(shape.board, ply)
     thin = _Thin(shape.x, shape.y, shape.z, shape.columns)
-    half = (_across(thin, [ply])[0] * _girth(thin, np.s_[:])).sum(axis=1)
+    top = shape.columns.top  # the wall of a notch closes the half-curve and is no part of the deck
+    half = (_across(thin, [ply])[0][:, :top] * _girth(thin, np.s_[: top + 1])).sum(axis=1)
     line = shape.deck if ply.zone == "deck" else shape.keel
     run = np.concatenate([[0.0], np.cumsum(np.hypot(np.diff(shape.x), np.diff(line)))])
     x = np.unique(

@@ -148,11 +148,11 @@ def _fin_rows(case: RideCase) -> tuple[GearWind, ...]:
         holds, best = np.nonzero(margins[:, k] >= 0.0)[0], np.nonzero(cheapest == k)[0]
         least = float(speeds[holds[0]]) if len(holds) else math.nan
         where = f"{speeds[best[0]] / KNOT:.0f} to {speeds[best[-1]] / KNOT:.0f} kn" if len(best) else ""
-        note = f"least drag of these from {where}" if where else "never the one of least drag"
+        note = f"least drag of the five from {where}" if where else "never the one of least drag"
         rows.append(
             GearWind(
                 f"Fin {span * 100:.0f} cm",
-                f"Fins, by board speed, {side:.0f} N on them",
+                f"Five lengths of fin, by board speed, {side:.0f} N on them",
                 least,
                 0.08 * least,
                 math.nan,

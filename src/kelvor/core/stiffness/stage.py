@@ -104,7 +104,9 @@ def mass_per_metre(measured: Geometry, mass: BoardMass) -> Array:
     total = mass.total.mass
     core = dict(mass.parts)["core"].mass
     run = float(np.trapezoid(areas, x))
-    girth = 2 * np.hypot(np.diff(measured.shape.y, axis=1), np.diff(measured.shape.z, axis=1)).sum(axis=1)
+    shape, top = measured.shape, measured.shape.columns.top
+    y, z = shape.y[:, : top + 1], shape.z[:, : top + 1]
+    girth = 2 * np.hypot(np.diff(y, axis=1), np.diff(z, axis=1)).sum(axis=1)
     around = float(np.trapezoid(girth, x))
     found: Array = core * areas / max(run, 1e-12) + (total - core) * girth / max(around, 1e-12)
     return found

@@ -76,7 +76,7 @@ class Files:
 
         session = self.session
         self.settings.handed_out(path.parent)
-        self._sheets.ask(write_sheet_of, [(session.board, session.brief, session.table, path, True)])
+        self._sheets.ask(write_sheet_of, [(session.board, session.brief, session.table, session.system, path, True)])
 
     def _not_done(self, words: str) -> None:
         self.session.said.emit("problem", words)

@@ -95,13 +95,15 @@ class ShopPapers:
     def write_stage_card(self, path: Path) -> None:
         """Write the stage card, beside the window; raises InputError without a construction."""
         from kelvor.core.mass.stages import forecasts
+        from kelvor.core.units import weighed_within
         from kelvor.exchange.papers import write_stage_card
         from kelvor.ui.presenters.schedule import CAUTION, card_work
 
         session, making = self.session, self.session.making
         made, live, stamp = making.chosen(), making.live(), making.stamp()
         weights = [
-            (f.stage.capitalize(), f"{f.mass:.2f} ± {f.band:.2f} kg") for f in forecasts(live.geometry, live.mass)
+            (f.stage.capitalize(), weighed_within(f.mass, f.band, session.system))
+            for f in forecasts(live.geometry, live.mass)
         ]
         title = f"{live.board.name}{f', {made.value.serial}' if made is not None else ''}: stage card"
         self.settings.handed_out(path.parent)

@@ -16,7 +16,7 @@ from kelvor.core.mass.stages import WeighIn, forecasts, traced
 from kelvor.core.recorded.shop import Proof, Weighed
 from kelvor.core.shape.construction import Construction
 from kelvor.core.stiffness.stage import FIGURES
-from kelvor.core.units import Quantity, System, number_text, outweighs, pounds, text, weighed
+from kelvor.core.units import Quantity, System, number_text, outweighs, pounds, text, weighed, weighed_within
 from kelvor.ui.presenters.shown import Row, money
 
 CAUTION = (
@@ -212,7 +212,7 @@ def weigh_rows(live: Live, weigh_ins: tuple[WeighIn, ...], system: System) -> li
         rows.append(
             (
                 item.stage.capitalize(),
-                f"{weighed(item.mass, system).removesuffix(' kg')} ± {weighed(item.band, system)}",
+                weighed_within(item.mass, item.band, system),
                 read,
                 "" if found is None else outweighs(found.gap, system),
                 words if found is None else in_ounces(found.words, system),

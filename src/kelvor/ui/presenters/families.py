@@ -87,15 +87,18 @@ def rider_words(mass: float, system: System) -> str:
 
 
 def masses_of(words: str, system: System) -> list[float]:
-    """Riders' masses as somebody typed them: “50, 60 70 kg; 85”.
+    """Riders' masses as somebody typed them: “50, 60 70 kg; 85”. A unit that is written counts for all that carry none.
 
     Raises
     ------
     InputError
         Naming the one that cannot be read.
     """
-    parts = [part for part in re.split(r"[;,\s]+", re.sub(r"(?<=\d)\s*(kg|lb)s?\b", "", words.strip())) if part]
-    found = [parse(part, Quantity.MASS, system) for part in parts]
+    joined = re.sub(r"(?<=\d)\s*(kg|lb)s?\b", r"\1", words.strip())
+    parts = [part for part in re.split(r"[;,\s]+", joined) if part]
+    written = {part[-2:] for part in parts if part.endswith(("kg", "lb"))}
+    unit = written.pop() if len(written) == 1 else ""
+    found = [parse(f"{part}{unit}" if part[-1].isdigit() else part, Quantity.MASS, system) for part in parts]
     for mass in found:
         if not 15 <= mass <= 250:
             raise InputError(f"{rider_words(mass, system)} is no rider", where="Sizes", accepts="Give 15 to 250 kg")

@@ -10,7 +10,7 @@ from kelvor.core.making.made import Made
 from kelvor.core.making.proof import Needed
 from kelvor.core.record import Record
 from kelvor.core.shape.fittings import BOX_SIZES
-from kelvor.core.units import Quantity, System, number_text, text
+from kelvor.core.units import Quantity, System, inside, text, weighed, weighed_within
 from kelvor.ui.presenters.sheet import SheetLine
 
 SIZES = ("length", "width", "thickness", "volume")
@@ -24,15 +24,13 @@ def card_rows(made: Made, live: Live, lines: Sequence[SheetLine], system: System
         f"{figures[key].definition.label.lower()} {text(figures[key].value, figures[key].definition.quantity, system)}"
         for key in SIZES
     )
-    weighed = next((w for w in reversed(made.weighed) if w.origin == "measured"), None)
-    total, band = live.mass.total.mass, live.mass.band
-    forecast = f"{number_text(total, Quantity.MASS, system)} ± {text(band, Quantity.MASS, system)}"
-    weight = f"forecast {forecast}"
-    if weighed is not None:
-        weight = f"{text(weighed.mass, Quantity.MASS, system)} on the scale, {weighed.stage} ({weight} finished)"
+    scale = next((w for w in reversed(made.weighed) if w.origin == "measured"), None)
+    weight = f"forecast {weighed_within(live.mass.total.mass, live.mass.band, system)}"
+    if scale is not None:
+        weight = f"{weighed(scale.mass, system)} on the scale, {scale.stage} ({weight} finished)"
     read = [line for line in lines if line.counts]
     passes = sum(line.outcome == "pass" for line in read)
-    fails = [line.measure.words.lower() for line in read if line.outcome == "fail"]
+    fails = [inside(line.measure.named(system)) for line in read if line.outcome == "fail"]
     sheet = f"{passes} of {len(read)} readings pass" if read else "not measured"
     if fails:
         sheet += f"; off: {', '.join(dict.fromkeys(fails))}"
@@ -67,7 +65,7 @@ def warning_words(
     """
     found = [] if proved is not None else list(doubts)
     found += dict.fromkeys(
-        f"{line.measure.words.lower()} is off" for line in lines if line.counts and line.outcome == "fail"
+        f"{inside(line.measure.named(system))} is off" for line in lines if line.counts and line.outcome == "fail"
     )
     if found:
         how = ""

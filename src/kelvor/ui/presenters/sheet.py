@@ -10,7 +10,7 @@ from kelvor.core.live import Live
 from kelvor.core.making.as_built import AsBuilt
 from kelvor.core.making.made import Made
 from kelvor.core.making.sheet import BAGGED, Measure, Outcome, gained, judged
-from kelvor.core.units import Quantity, System, said_in, text
+from kelvor.core.units import Quantity, System, text
 from kelvor.core.values import frozen
 
 MARKS: dict[Outcome, str] = {"pass": "✓ pass", "fail": "✗ fail", "cannot tell": "? cannot tell"}
@@ -54,7 +54,7 @@ def sheet_lines(measures: Sequence[Measure], made: Made | None, tolerances: Mapp
 
 def named(line: SheetLine, system: System) -> str:
     """A line's measure, and its side or moment."""
-    words = said_in(line.measure.words, system)
+    words = line.measure.named(system)
     return f"{words}, {line.side}" if line.side else words
 
 
@@ -105,7 +105,7 @@ def possible(measure: Measure, value: float, words: str, system: System) -> None
     if abs(value - measure.should) > allowed:
         raise InputError(
             f"“{words}” is {shown(value, measure, system)}",
-            where=measure.words,
+            where=measure.named(system),
             accepts=f"It should read {shown(measure.should, measure, system)}: check the unit, and the place",
         )
 

@@ -518,7 +518,8 @@ def _ladder(case: RideCase, sides: tuple[float, float], speeds: tuple[float, flo
             float(fine[best]),
             0.08 * float(fine[best]),
             f"least drag ({cost[best]:.0f} N) of those that keep {kept * 100:.0f} % of "
-            f"their lift at {speed / KNOT:.0f} kn and hold at {slow / KNOT:.0f} kn",
+            f"their lift at {speed / KNOT:.0f} kn and hold at {slow / KNOT:.0f} kn, "
+            "read between lengths; the quiver tries five of them",
             invalid=idle,
         )
     else:
