@@ -13,18 +13,22 @@ import numpy as np
 import pypdf
 import trimesh
 
+from kelvor.core.coefficients import HANDBOOK_COEFFICIENTS as TABLE
 from kelvor.core.live import evaluate_live
 from kelvor.core.making.made import made_boards
 from kelvor.core.making.sheet import sheet
 from kelvor.core.mass.stages import STAGES, WeighIn, forecasts
+from kelvor.core.materials.table import HANDBOOK
 from kelvor.core.record import Record
 from kelvor.core.recorded.shop import MadeBoard
 from kelvor.core.shape.construction import Ply
 from kelvor.core.shape.surface import mesh
 from kelvor.core.stamp import Stamp
+from kelvor.core.subject import Subject
 from kelvor.core.units import Quantity, System, parse, pounds, text
 from kelvor.demo.boards import demo_boards
 from kelvor.exchange.beach import write_history
+from kelvor.exchange.handing_over import Sent, hand_over
 from kelvor.exchange.measures import write_measures
 from kelvor.exchange.sheets import write_sheet
 from kelvor.exchange.templates import write_pdf
@@ -174,6 +178,25 @@ class Papers(unittest.TestCase):
                 self.assertEqual(gap[0], "+" if read > planned else "−", slug)
                 metric = METRIC.findall(" ".join(chapters["What it is"].values()) + scale + forecast + gap)
                 self.assertEqual(bool(metric), system is System.METRIC, (slug, metric))
+
+    def test_the_page_of_two_boards_tells_how_their_bodies_differ(self):
+        known = {slug: (live.board, brief, body) for slug, brief, live, body in boards()}
+        for pair in (("dunlin-39", "stint-33"), ("shearwater-76", "shearwater-69"), ("grebe-14", "heron-14")):
+            (one, brief, first), (other, _, second) = (known[slug] for slug in pair)
+            sent = [Sent(Subject(board, brief, HANDBOOK, TABLE), board.name, figures={}) for board in (one, other)]
+            words = words_of(hand_over(sent, self.path, over=True))
+            for label, unit, sizes, grain in (
+                ("Volume", "L", [1000 * body.volume for body in (first, second)], 0.11),
+                ("Length", "cm", [100 * body.extents[0] for body in (first, second)], 0.06),
+                ("Max width", "cm", [100 * body.extents[1] for body in (first, second)], 0.06),
+            ):
+                told = re.search(rf" {label} ([−+][\d.]+) {unit} ([\d.]+) → ([\d.]+) {unit}", words)
+                if told is None:  # too little to be felt, or it follows from another
+                    self.assertNotEqual(label, "Volume")
+                    continue
+                by, before, after = (float(value.replace("−", "-")) for value in told.groups())
+                for read, size in ((before, sizes[0]), (after, sizes[1]), (by, sizes[1] - sizes[0])):
+                    self.assertAlmostEqual(read, size, delta=grain, msg=f"{pair}, {label}")
 
     def test_any_sign_of_a_keyboard_is_printed(self):
         """Joined and from right to left where a language is: the letters as a browser would draw them, by eye."""
