@@ -90,7 +90,7 @@ class FromDesignToBoard(WindowCase):
         self.wait_for(sheet.exists)
         self.wait_for(programs.exists)
         words = self.text(card)
-        self.assertIn("2.66 kg on the scale", words)
+        self.assertIn("2.660 kg on the scale", words)
         self.assertIn("Prototype, not for sale", words)  # a station of the rocker is off
         code = code_of(session.board)
         with zipfile.ZipFile(programs) as package:
