@@ -47,26 +47,30 @@ def _class_of(name):
     return name.rsplit(".", 1)[0]
 
 
-def spin(turns=SPIN):
-    """Seconds that a spin takes just now, by a part of it."""
-    begin = time.perf_counter()
-    sum(i * i for i in range(turns))
-    return (time.perf_counter() - begin) * SPIN / turns
+def spin():
+    """Seconds that a spin takes just now, the best of three."""
+
+    def once():
+        begin = time.perf_counter()
+        sum(i * i for i in range(SPIN))
+        return time.perf_counter() - begin
+
+    return min(once() for _ in range(3))
 
 
 def run_class(names, verbosity):
-    """Run tests of one class: how many ran, how many went wrong, what was printed, seconds, and seconds a spin."""
-    said, begin, speed = io.StringIO(), time.perf_counter(), spin(SPIN // 10)
+    """Run tests of one class: how many ran, how many went wrong, what was printed, and seconds."""
+    said, begin = io.StringIO(), time.perf_counter()
     names = [name.removeprefix("unittest.loader._FailedTest.") for name in names]
     try:
         suite = unittest.defaultTestLoader.loadTestsFromNames(names)
         result = unittest.TextTestRunner(stream=said, verbosity=verbosity).run(suite)
     except BaseException:
-        return len(names), len(names), traceback.format_exc(), time.perf_counter() - begin, speed
+        return len(names), len(names), traceback.format_exc(), time.perf_counter() - begin
     bad = len({getattr(t, "test_case", t).id() for t, _ in result.failures + result.errors})
     bad += len(result.unexpectedSuccesses)
     ran = max(result.testsRun, bad)
-    return ran, bad, said.getvalue() if bad or verbosity > 1 else "", time.perf_counter() - begin, speed
+    return ran, bad, said.getvalue() if bad or verbosity > 1 else "", time.perf_counter() - begin
 
 
 def _one_thread():
@@ -90,10 +94,11 @@ def main() -> int:
     sys.stdout.reconfigure(errors="backslashreplace")  # a test may fail over halves of signs
     words = [word for word in sys.argv[1:] if word != "--times"]
     times = json.loads(TIMES.read_text()) if TIMES.exists() else {}
+    speeds = [spin()]
     begin = time.perf_counter()
     classes = _classes(words, times)
     ran = failed = 0
-    took, speeds = {}, []
+    took = {}
     verbosity = 2 if words else 1
     _one_thread()
     processes = min(os.cpu_count() or 1, max(len(classes), 1))
@@ -102,9 +107,7 @@ def main() -> int:
         for done, future in enumerate(as_completed(asked), 1):
             name = _class_of(asked[future][0])
             try:
-                here, bad, said, seconds, speed = future.result()
-                took[name] = seconds / speed
-                speeds.append(speed)
+                here, bad, said, took[name] = future.result()
             except Exception as error:
                 here, bad, said = len(asked[future]), len(asked[future]), f"{asked[future][0]}: {error!r}\n"
             ran, failed = ran + here, failed + bad
@@ -116,10 +119,12 @@ def main() -> int:
         if worker.exitcode:
             ran, failed = ran + 1, failed + 1
             print(f"A process that had run its tests ended with {worker.exitcode}.")
-    if speeds:
-        _tell(took, time.perf_counter() - begin, statistics.mean(speeds))
+    seconds = time.perf_counter() - begin
+    speeds.append(spin())
+    speed = statistics.mean(speeds)
+    _tell(took, seconds, speed)
     if "--times" in sys.argv:
-        TIMES.write_text(json.dumps({key: round(took[key]) for key in sorted(took)}, indent=1) + "\n")
+        TIMES.write_text(json.dumps({key: round(took[key] / speed) for key in sorted(took)}, indent=1) + "\n")
     print(f"{ran - failed} passed, {failed} failed", flush=True)
     return 1 if failed or not ran else 0
 
@@ -128,5 +133,5 @@ def _tell(took, seconds, speed):
     """How long it took, and which classes took longest."""
     print(f"\nSlowest, in spins of {speed * 1000:.0f} ms:")
     for name in sorted(took, key=took.get, reverse=True)[:SLOWEST]:
-        print(f"{took[name]:8.0f}  {name}")
+        print(f"{took[name] / speed:8.0f}  {name}")
     print(f"{seconds / 60:.1f} minutes, {seconds / speed:.0f} spins")

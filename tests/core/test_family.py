@@ -124,9 +124,11 @@ class Sizes(unittest.TestCase):
 
 class Stretched(unittest.TestCase):
     def test_planted_stretches_are_found_among_sizes_that_were_worked_on(self):
-        """Of 52 planted at least 95 % are found, of 52 sizes by rules under 5 % are called so."""
+        """Of 26 planted at least 95 % are found, of 26 sizes by rules under 5 % are called so."""
         rng, planted, called = np.random.default_rng(3), [], []
-        for name, (board, _) in BOARDS.items():
+        half = list(BOARDS)[::2]
+        for name in half:
+            board = BOARDS[name][0]
             free = replace(board, locks=replace(board.locks, measures=(), zones=()))
             for share in (0.88, 1.15):
                 longer, wider, thicker = share ** rng.uniform(0.15, 0.5, 3)
@@ -136,7 +138,7 @@ class Stretched(unittest.TestCase):
                 called.append(stretch(board, size(name, share).board).only)
         self.assertGreaterEqual(np.mean(planted), 0.95)
         self.assertLess(np.mean(called), 0.05)
-        self.assertEqual(len(planted), 2 * len(BOARDS))
+        self.assertEqual(len(planted), 2 * len(half))
 
     def test_what_was_worked_on_is_named(self):
         board = BOARDS["tern-71"][0]

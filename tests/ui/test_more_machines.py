@@ -27,7 +27,7 @@ class Scheduler(unittest.TestCase):
             Demand(figure="least_wind_up", relation="at most", value=13.9 * KNOT),
             Demand(figure="volume", relation="at least", value=0.0385),
         ]
-        self.problem = stated(board, demands, [move_of(board, key) for key in ("width", "thickness", "tail_rocker")])
+        self.problem = stated(board, demands, [move_of(board, key) for key in ("width", "thickness")])
 
     def sought(self, executor=None, told=None):
         evaluate = trying(self.subject, self.problem, executor, all_by_it=True)
@@ -42,7 +42,6 @@ class Scheduler(unittest.TestCase):
         ) as cluster:
             executor, count = workers_at(cluster.scheduler_address)
             self.assertEqual(count, 2)
-            self.assertEqual(self.sought(executor), alone)
             victims = [next(iter(cluster.workers.values()))]
             first = victims[0].pid
 

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
+from dataclasses import replace
 from pathlib import Path
 from typing import TYPE_CHECKING
 from xml.sax.saxutils import escape
@@ -225,6 +226,8 @@ def hand_over(
         When a board cannot be drawn, the file's ending is another, or it cannot be written.
     """
     brief = boards[0].subject.brief
+    if path.suffix.lower() == ".svg":  # lines over one another carry no figures: none are counted for them
+        boards = [replace(sent, figures=sent.figures or {}) for sent in boards]
     reference, *others = (sent.compared(brief) for sent in boards)
     ledgers = [ledger(reference.live, other.live, own=felt) for other in others]
     page = page_of(reference, others, ledgers, brief, datum=datum, rider=rider, system=system)
