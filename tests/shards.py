@@ -1,6 +1,6 @@
 """Run the tests: all, or those whose dotted name contains a given word. Closes with `N passed, N failed`.
 
-The classes of the suite are dealt out to one process a core, each taking the
+The classes of the suite are dealt out to a process a core and one more, each taking the
 next when it has done one; what a process printed is shown when its class ends.
 A class says how long it took, and the next run deals out the longest first.
 """
@@ -101,7 +101,7 @@ def main() -> int:
     took = {}
     verbosity = 2 if words else 1
     _one_thread()
-    processes = min(os.cpu_count() or 1, max(len(classes), 1))
+    processes = min((os.cpu_count() or 1) + 1, max(len(classes), 1))  # one that waits for a worker leaves a core idle
     with ProcessPoolExecutor(processes, get_context("spawn"), _end_with_the_run) as pool:
         asked = {pool.submit(run_class, names, verbosity): names for names in classes}
         for done, future in enumerate(as_completed(asked), 1):

@@ -21,7 +21,7 @@ from kelvor.core.shape.sections import Resolution, sections, sections_at
 from kelvor.core.shape.surface import mesh
 from tests.support import closed_and_outward, folds, plain_board, random_family_board, shape_of, trimesh_of
 
-COUNT = 120
+COUNT = 60
 """`python -m tools.random_boards` does the same over thousands."""
 
 
