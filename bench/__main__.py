@@ -22,22 +22,29 @@ os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 import numpy as np
 
 from bench import compare, days, hand, rack, ride, waiting
-from kelvor.core.brief import Brief
-from kelvor.core.errors import RefusedEdit
-from kelvor.core.floating.balance import plane_at, sink
-from kelvor.core.floating.clipping import Hull
-from kelvor.core.floating.stage import float_stage
-from kelvor.core.levers.additions import BOTTOM, DECK, with_fin_set, with_fitting, with_layer_added, with_winger
+from kelvor.core.base.errors import RefusedEdit
+from kelvor.core.brief.brief import Brief
+from kelvor.core.build.mass.board_mass import board_mass
+from kelvor.core.build.materials.layup import with_construction
+from kelvor.core.build.materials.table import HANDBOOK
+from kelvor.core.build.stiffness.stage import stiffness_stage
+from kelvor.core.evaluation.live import evaluate_live
+from kelvor.core.levers.additions import (
+    BOTTOM,
+    DECK,
+    with_fin_set,
+    with_fitting,
+    with_layer_added,
+    with_winger,
+)
 from kelvor.core.levers.layers_worth import layers_worth, with_count
-from kelvor.core.live import evaluate_live
-from kelvor.core.mass.board_mass import board_mass
-from kelvor.core.materials.layup import with_construction
-from kelvor.core.materials.table import HANDBOOK
-from kelvor.core.shape.geometry import geometry
-from kelvor.core.shape.sections import Resolution
-from kelvor.core.shape.surface import mesh
-from kelvor.core.shape.weights import Hold, moved, place_and_value
-from kelvor.core.stiffness.stage import stiffness_stage
+from kelvor.core.shape.edits.weights import Hold, moved, place_and_value
+from kelvor.core.shape.surface.geometry import geometry
+from kelvor.core.shape.surface.sections import Resolution
+from kelvor.core.shape.surface.surface import mesh
+from kelvor.core.tank.floating.balance import plane_at, sink
+from kelvor.core.tank.floating.clipping import Hull
+from kelvor.core.tank.floating.stage import float_stage
 from kelvor.demo.boards import demo_boards
 
 FRAME = 1000 / 60
@@ -164,7 +171,7 @@ def start():
 
         create_demo(Path(folder) / "d.kelvor").close()
         frame = (
-            "from kelvor.ui.application import *\na = make_application()\napply_theme(a, LIGHT)\nw = "
+            "from kelvor.ui.window.application import *\na = make_application()\napply_theme(a, LIGHT)\nw = "
             "opening_window('')\n"
             "w.show()\na.processEvents()\n"
         )
@@ -193,9 +200,9 @@ def start():
 
 def crowd():
     """Opening a workshop of 500 boards against one of five."""
-    from kelvor.core.starting.families import first_board
-    from kelvor.core.units import System
-    from kelvor.ui.session import Session
+    from kelvor.core.base.units import System
+    from kelvor.core.new_board.first_boards import first_board
+    from kelvor.ui.session.session import Session
     from kelvor.workshop.store import Store
 
     assert System.METRIC
@@ -221,7 +228,7 @@ def crowd():
 
             return work
 
-        from kelvor.ui.application import make_application
+        from kelvor.ui.window.application import make_application
 
         make_application()
         say(
@@ -289,8 +296,8 @@ def solid():
     """From a change of the board to its picture in the solid view, as while dragging, against drawing the
     scene alone.
     """
-    from kelvor.ui.presenters.solid_parts import board_solid, fins_solid
-    from kelvor.ui.solid.scene import Scene, surface
+    from kelvor.ui.shape.shown.solid_parts import board_solid, fins_solid
+    from kelvor.ui.shape.solid.scene import Scene, surface
 
     board, brief = loaded_board(), replace(Brief(), discipline="wave windsurf")
     scene, held = Scene(), Hold("outline", 3)

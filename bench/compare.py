@@ -4,16 +4,16 @@ import time
 from concurrent.futures import wait
 from statistics import median
 
-from kelvor.core.coefficients import HANDBOOK_COEFFICIENTS
+from kelvor.core.base.units import System
+from kelvor.core.build.materials.table import HANDBOOK
 from kelvor.core.compare.curves import slide
 from kelvor.core.compare.ledger import ledger
-from kelvor.core.jobs import whole_job
-from kelvor.core.live import evaluate_live
-from kelvor.core.materials.table import HANDBOOK
+from kelvor.core.evaluation.jobs import whole_job
+from kelvor.core.evaluation.live import evaluate_live
+from kelvor.core.evaluation.subject import Subject
 from kelvor.core.ride.condition import condition_of
-from kelvor.core.shape.section_view import outline_ring
-from kelvor.core.subject import Subject
-from kelvor.core.units import System
+from kelvor.core.shape.surface.section_view import outline_ring
+from kelvor.core.tank.laws.coefficients import HANDBOOK_COEFFICIENTS
 from kelvor.demo.boards import demo_boards
 
 FRAME = 1000 / 60
@@ -37,10 +37,10 @@ def overlay(say, boards):
     matplotlib.use("Agg")
     from matplotlib.figure import Figure
 
-    from kelvor.ui.application import make_application
     from kelvor.ui.compare.overlay import Laid, OverlayView
     from kelvor.ui.theme.roles import LIGHT
     from kelvor.ui.theme.style import apply_theme
+    from kelvor.ui.window.application import make_application
 
     app = make_application()
     apply_theme(app, LIGHT)
@@ -93,7 +93,7 @@ def run(say):
     told = spans(lambda i: ledger(boards[0], boards[1 + i % 5]), 10)
     print(f"the ledger of two boards                        {median(plain):8.1f} ms, most {plain[-1]:.1f}   aim 50")
     print(f"   with what explains it, in a worker           {median(told):8.1f} ms, most {told[-1]:.1f}")
-    from kelvor.ui.runner import REST, _workers, close_workers
+    from kelvor.ui.background.runner import REST, _workers, close_workers
 
     pool = _workers(REST)
     jobs = [(Subject(b, brief, HANDBOOK, HANDBOOK_COEFFICIENTS), condition_of(brief)) for b, _ in pairs]

@@ -12,15 +12,15 @@ from statistics import median
 
 from PySide6.QtWidgets import QApplication, QTabWidget
 
-from kelvor.core.recorded.water import OnTheWater, Session, SetUp
-from kelvor.core.units import text
+from kelvor.core.base.units import text
+from kelvor.core.register.kinds.water import OnTheWater, Session, SetUp
 from kelvor.demo.workshop import create_demo
-from kelvor.ui.application import make_application, make_window
-from kelvor.ui.main_window import MainWindow
+from kelvor.ui.controls.tables import figures_table, fill
 from kelvor.ui.settings import Settings
 from kelvor.ui.theme.roles import LIGHT
 from kelvor.ui.theme.style import apply_theme
-from kelvor.ui.widgets.tables import figures_table, fill
+from kelvor.ui.window.application import make_application, make_window
+from kelvor.ui.window.main_window import MainWindow
 from kelvor.workshop.rows import written
 from kelvor.workshop.store import Store
 

@@ -9,16 +9,16 @@ from multiprocessing import get_context
 import numpy as np
 from scipy.optimize import Bounds, LinearConstraint, milp
 
-from kelvor.core.coefficients import HANDBOOK_COEFFICIENTS
+from kelvor.core.build.materials.recipes import recipes
+from kelvor.core.build.materials.table import HANDBOOK
+from kelvor.core.evaluation.subject import Subject
 from kelvor.core.family.options import boxes_of, options_job, straps_of
 from kelvor.core.family.rules import first_rules
 from kelvor.core.family.season import Entrant, Winds, best_choice
 from kelvor.core.family.sizing import Parent, brief_of_size
 from kelvor.core.family.state import Basis, size_job, size_ride_job, state_job
-from kelvor.core.materials.recipes import recipes
-from kelvor.core.materials.table import HANDBOOK
 from kelvor.core.ride.condition import condition_of
-from kelvor.core.subject import Subject
+from kelvor.core.tank.laws.coefficients import HANDBOOK_COEFFICIENTS
 from kelvor.demo.boards import demo_boards
 
 MASSES = (48.0, 55.0, 62.0, 76.0, 84.0, 93.0, 104.0)

@@ -32,14 +32,14 @@ def drags():
     from PySide6.QtCore import QEvent, QPointF, Qt
     from PySide6.QtGui import QMouseEvent
 
-    from kelvor.core.shape.weights import Hold
+    from kelvor.core.shape.edits.weights import Hold
     from kelvor.demo.workshop import create_demo
-    from kelvor.ui.application import make_application, make_window
-    from kelvor.ui.bench.bench import BenchWidget
-    from kelvor.ui.runner import close_workers
+    from kelvor.ui.background.runner import close_workers
     from kelvor.ui.settings import Settings
+    from kelvor.ui.shape.bench.bench import BenchWidget
     from kelvor.ui.theme.roles import LIGHT
     from kelvor.ui.theme.style import apply_theme
+    from kelvor.ui.window.application import make_application, make_window
 
     painted, paint = [0.0], BenchWidget.paintEvent
 

@@ -9,18 +9,18 @@ import warnings
 
 import numpy as np
 
-from kelvor.core.making.scan import laid_on
-from kelvor.core.mill import Mill
-from kelvor.core.milling.contact import face
-from kelvor.core.milling.paths import paths
-from kelvor.core.milling.program import programs
-from kelvor.core.milling.stock import SIDES, clamped, least_stock
-from kelvor.core.milling.work import cut_face, planned, wanted_core
-from kelvor.core.shape.sections import Resolution, sections
-from kelvor.core.shape.surface import mesh
-from kelvor.core.stamp import Stamp
+from kelvor.core.base.mill import Mill
+from kelvor.core.made.scan import laid_on
+from kelvor.core.mill.contact import face
+from kelvor.core.mill.job import cut_face, planned, wanted_core
+from kelvor.core.mill.paths import paths
+from kelvor.core.mill.program import programs
+from kelvor.core.mill.stock import SIDES, clamped, least_stock
+from kelvor.core.register.stamp import Stamp
+from kelvor.core.shape.surface.sections import Resolution, sections
+from kelvor.core.shape.surface.surface import mesh
 from kelvor.demo.boards import demo_boards
-from kelvor.ui.runner import REST, _workers, close_workers
+from kelvor.ui.background.runner import REST, _workers, close_workers
 
 BOARD = next(board for name, board, _ in demo_boards() if name == "shearwater-76")
 MILL = Mill(flat=0.006, step=0.006)

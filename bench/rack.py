@@ -12,11 +12,11 @@ from dataclasses import replace
 from pathlib import Path
 from statistics import median
 
-from kelvor.core.live import evaluate_live
+from kelvor.core.evaluation.live import evaluate_live
 from kelvor.core.rack.cards import BOOK_VERSION, drawn, packed_card
 from kelvor.core.rack.feel import FEEL
 from kelvor.core.rack.search import Index
-from kelvor.core.recorded.words import Decision, Said
+from kelvor.core.register.kinds.words import Decision, Said
 from kelvor.demo.boards import demo_boards
 from kelvor.workshop.rack import cards
 from kelvor.workshop.rows import packed, written
@@ -95,8 +95,8 @@ def run(say, timed):
     """Opening, reading the rack, searching as typed, scrolling, a step."""
     from PySide6.QtWidgets import QApplication
 
-    from kelvor.ui.application import make_application, make_window
     from kelvor.ui.settings import Settings
+    from kelvor.ui.window.application import make_application, make_window
 
     app = QApplication.instance() or make_application()
     with tempfile.TemporaryDirectory() as folder:

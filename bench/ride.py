@@ -11,21 +11,21 @@ from statistics import median
 
 import numpy as np
 
-from kelvor.core.coefficients import HANDBOOK_COEFFICIENTS
-from kelvor.core.displacement.hull import immersed_form
-from kelvor.core.evaluation import ride_case, settle
-from kelvor.core.fluids import GRAVITY, Water
-from kelvor.core.jobs import lever_job, ride_job, sweep_job
-from kelvor.core.lattice import lattice
+from kelvor.core.base.fluids import GRAVITY, Water
+from kelvor.core.base.units import KNOT
+from kelvor.core.build.materials.table import HANDBOOK
+from kelvor.core.evaluation.evaluation import ride_case, settle
+from kelvor.core.evaluation.jobs import lever_job, ride_job, sweep_job
+from kelvor.core.evaluation.live import evaluate_live
+from kelvor.core.evaluation.subject import Subject
 from kelvor.core.levers.catalogue import levers
-from kelvor.core.live import evaluate_live
-from kelvor.core.materials.table import HANDBOOK
-from kelvor.core.planing.savitsky import equilibrium
 from kelvor.core.ride.condition import condition_of, span
 from kelvor.core.ride.stage import SWEEP, ride
-from kelvor.core.shape.surface import mesh
-from kelvor.core.subject import Subject
-from kelvor.core.units import KNOT
+from kelvor.core.shape.surface.surface import mesh
+from kelvor.core.tank.displacement.hull import immersed_form
+from kelvor.core.tank.laws.coefficients import HANDBOOK_COEFFICIENTS
+from kelvor.core.tank.laws.lattice import lattice
+from kelvor.core.tank.planing.savitsky import equilibrium
 from kelvor.demo.boards import demo_boards
 
 
@@ -59,7 +59,7 @@ def phases(say, timed):
 
     Told as it came, and of the looks with the machine within a tenth of its own pace just before and after.
     """
-    from kelvor.ui.runner import HAND, _workers, close_workers
+    from kelvor.ui.background.runner import HAND, _workers, close_workers
 
     looks = _workers(HAND).submit(looked).result()
     close_workers()
@@ -98,7 +98,7 @@ def sweeps():
 
 def sensitivities():
     """What 25 levers do, in the two worker processes the window uses. Aim 5 s."""
-    from kelvor.ui.runner import REST, _workers, close_workers
+    from kelvor.ui.background.runner import REST, _workers, close_workers
 
     pool = _workers(REST)
     for name in ("dunlin-39", "shearwater-76", "heron-14", "redshank-139"):

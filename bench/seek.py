@@ -12,20 +12,20 @@ from multiprocessing import get_context
 import numpy as np
 from scipy.optimize import minimize
 
-from kelvor.core.coefficients import HANDBOOK_COEFFICIENTS
-from kelvor.core.jobs import lever_job
+from kelvor.core.base.units import KNOT
+from kelvor.core.build.materials.table import HANDBOOK
+from kelvor.core.evaluation.jobs import lever_job
+from kelvor.core.evaluation.live import evaluate_live
+from kelvor.core.evaluation.subject import Subject
 from kelvor.core.levers.catalogue import levers
-from kelvor.core.live import evaluate_live
-from kelvor.core.materials.table import HANDBOOK
-from kelvor.core.sayings.saying import lever_for, said_of
-from kelvor.core.sayings.table import SAYINGS
-from kelvor.core.sayings.weighing import read_keys
-from kelvor.core.seeking.asking import trying
-from kelvor.core.seeking.engine import search
-from kelvor.core.seeking.problem import Demand, move_of, stated
-from kelvor.core.seeking.trade import trade_off, traded
-from kelvor.core.subject import Subject
-from kelvor.core.units import KNOT
+from kelvor.core.rider_says.saying import lever_for, said_of
+from kelvor.core.rider_says.table import SAYINGS
+from kelvor.core.rider_says.weighing import read_keys
+from kelvor.core.seek.asking import trying
+from kelvor.core.seek.engine import search
+from kelvor.core.seek.problem import Demand, move_of, stated
+from kelvor.core.seek.trade import trade_off, traded
+from kelvor.core.tank.laws.coefficients import HANDBOOK_COEFFICIENTS
 from kelvor.demo.boards import demo_boards
 
 LEVERS = ("width", "thickness", "length", "tail_rocker", "nose_rocker", "width_1ft_nose")

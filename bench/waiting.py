@@ -59,9 +59,9 @@ def stillness(say, timed):
     from PySide6.QtCore import QTimer
 
     from kelvor.demo.workshop import create_demo
-    from kelvor.ui.application import make_application, make_window
-    from kelvor.ui.runner import close_workers
+    from kelvor.ui.background.runner import close_workers
     from kelvor.ui.settings import Settings
+    from kelvor.ui.window.application import make_application, make_window
 
     app = make_application()
     with tempfile.TemporaryDirectory() as name:

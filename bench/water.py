@@ -9,10 +9,10 @@ from statistics import median
 
 import numpy as np
 
-from kelvor.core.record import Record
-from kelvor.core.recorded.water import Session, SetUp
-from kelvor.core.sessions.log import logged, searched
-from kelvor.core.track.reading import track_read
+from kelvor.core.register.kinds.water import Session, SetUp
+from kelvor.core.register.record import Record
+from kelvor.core.water.sessions.log import logged, searched
+from kelvor.core.water.tracks.reading import track_read
 from kelvor.devices import gps_logger
 from kelvor.exchange.tracks import read_track
 
@@ -77,11 +77,11 @@ def run():
 
 
 def _drawn(read):
-    from kelvor.ui.application import make_application
     from kelvor.ui.theme.roles import LIGHT
     from kelvor.ui.theme.style import apply_theme
     from kelvor.ui.water.time_line import TimeLine
     from kelvor.ui.water.track_map import TrackMap
+    from kelvor.ui.window.application import make_application
 
     app = make_application()
     apply_theme(app, LIGHT)

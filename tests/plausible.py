@@ -10,14 +10,14 @@ from functools import cache
 
 import numpy as np
 
-from kelvor.core.bands import counted
-from kelvor.core.disciplines import family_of
-from kelvor.core.evaluation import evaluate, ride_case
+from kelvor.core.base.disciplines import family_of
+from kelvor.core.base.units import DEGREE, KNOT, Quantity, System, text
+from kelvor.core.evaluation.bands import counted
+from kelvor.core.evaluation.evaluation import evaluate, ride_case
+from kelvor.core.new_board.first_boards import first_board
 from kelvor.core.ride.case import RideCase
 from kelvor.core.ride.condition import condition_of
-from kelvor.core.shape.sections import Resolution
-from kelvor.core.starting.families import first_board
-from kelvor.core.units import DEGREE, KNOT, Quantity, System, text
+from kelvor.core.shape.surface.sections import Resolution
 from tests.support import demo, evaluated
 
 EXPECTED = (

@@ -14,29 +14,35 @@ from typing import get_args
 
 import numpy as np
 
-from kelvor.core.brief import Brief
-from kelvor.core.disciplines import Discipline
-from kelvor.core.drive.sails import blowing, trimmed
-from kelvor.core.errors import RefusedEdit
-from kelvor.core.evaluation import evaluate, ride_case
-from kelvor.core.levers.additions import BOTTOM, DECK, with_layer_added, with_parallel_run, with_winger
+from kelvor.core.base.disciplines import Discipline
+from kelvor.core.base.errors import RefusedEdit
+from kelvor.core.base.units import KNOT
+from kelvor.core.brief.brief import Brief
+from kelvor.core.evaluation.evaluation import evaluate, ride_case
+from kelvor.core.levers.additions import (
+    BOTTOM,
+    DECK,
+    with_layer_added,
+    with_parallel_run,
+    with_winger,
+)
+from kelvor.core.new_board.first_boards import first_board, patterns
+from kelvor.core.new_board.proposals import proposals
 from kelvor.core.ride.case import BoardCase, RideCase
 from kelvor.core.ride.condition import Condition
 from kelvor.core.ride.model import RideModel
-from kelvor.core.shape.battens import Batten, Ruler, Weight
 from kelvor.core.shape.board import Board
-from kelvor.core.shape.edits import with_nose_kind, with_tail_kind
-from kelvor.core.shape.fittings import Fittings, FoilTracks, StrapRow
-from kelvor.core.shape.layers import CutAway, Layout, Plinth, ShapingLayer
-from kelvor.core.shape.outline import NoseKind, Outline, TailKind
-from kelvor.core.shape.places import Place
-from kelvor.core.shape.rails import Rails
-from kelvor.core.shape.schedules import Schedule
-from kelvor.core.shape.sections import Resolution, Sections, sections
-from kelvor.core.shape.surface import mesh
-from kelvor.core.starting.families import first_board, patterns
-from kelvor.core.starting.proposals import proposals
-from kelvor.core.units import KNOT
+from kelvor.core.shape.curves.battens import Batten, Ruler, Weight
+from kelvor.core.shape.curves.outline import NoseKind, Outline, TailKind
+from kelvor.core.shape.curves.places import Place
+from kelvor.core.shape.curves.schedules import Schedule
+from kelvor.core.shape.edits.edits import with_nose_kind, with_tail_kind
+from kelvor.core.shape.parts.fittings import Fittings, FoilTracks, StrapRow
+from kelvor.core.shape.parts.layers import CutAway, Layout, Plinth, ShapingLayer
+from kelvor.core.shape.parts.rails import Rails
+from kelvor.core.shape.surface.sections import Resolution, Sections, sections
+from kelvor.core.shape.surface.surface import mesh
+from kelvor.core.tank.sails.sails import blowing, trimmed
 from kelvor.demo.boards import demo_boards
 from kelvor.demo.workshop import create_demo
 

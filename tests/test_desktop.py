@@ -97,7 +97,8 @@ class Wheel(unittest.TestCase):
         self.assertIn("in order", run("-m", "kelvor", "check", "board.json"))
         script = (
             "from pathlib import Path; import kelvor; from kelvor.demo.workshop import create_demo\n"
-            "from kelvor.ui.application import make_application, make_window; from kelvor.ui.settings import Settings\n"
+            "from kelvor.ui.window.application import make_application, make_window\n"
+            "from kelvor.ui.settings import Settings\n"
             "from PySide6.QtGui import QFontDatabase\n"
             "app = make_application(); store = create_demo(Path('demo.kelvor'))\n"
             "window = make_window(store, Settings(Path('s.json'))); window.show(); app.processEvents()\n"

@@ -8,9 +8,9 @@ import tempfile
 import unittest
 from pathlib import Path
 
-from kelvor.core.errors import InputError, KelvorError
+from kelvor.core.base.errors import InputError, KelvorError
+from kelvor.core.base.units import Quantity, System, parse
 from kelvor.core.levers.catalogue import levers, pull
-from kelvor.core.units import Quantity, System, parse
 from kelvor.demo.boards import demo_boards
 from kelvor.exchange.checking import problems as check_file
 from kelvor.exchange.documents import board_text, brief_text, parse_board, parse_brief

@@ -25,15 +25,15 @@ from PySide6.QtGui import QMouseEvent
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QLineEdit
 
-from kelvor.core.errors import KelvorError
+from kelvor.core.base.errors import KelvorError
+from kelvor.core.build.mass.stages import STAGES, WeighIn
+from kelvor.core.build.materials.recipes import recipes
 from kelvor.core.levers.catalogue import levers
-from kelvor.core.mass.stages import STAGES, WeighIn
-from kelvor.core.materials.recipes import recipes
-from kelvor.core.recorded import KINDS
-from kelvor.core.recorded.water import Session as OnWater
-from kelvor.core.recorded.words import Decision, Said
-from kelvor.ui.bench.bench import Hold
-from kelvor.ui.main_window import MainWindow
+from kelvor.core.register.kinds import KINDS
+from kelvor.core.register.kinds.water import Session as OnWater
+from kelvor.core.register.kinds.words import Decision, Said
+from kelvor.ui.shape.bench.bench import Hold
+from kelvor.ui.window.main_window import MainWindow
 
 VIEWS = ("brief", "shape", "ride", "compare", "build", "water", "family", "rack")
 WORDS = ("drier start", "plus rapide\u202f!", "🏄\u200d♀️ glides", "نرم", "half typed")
@@ -269,10 +269,10 @@ class Walk:
 
 def main() -> int:
     from kelvor.demo.workshop import create_demo
-    from kelvor.ui import known
-    from kelvor.ui.application import make_application, make_window
-    from kelvor.ui.runner import close_workers
+    from kelvor.ui.background.runner import close_workers
+    from kelvor.ui.session import known
     from kelvor.ui.settings import Settings
+    from kelvor.ui.window.application import make_application, make_window
     from kelvor.workshop.store import Store
 
     known.SETTLE_AFTER_MS = 10**7

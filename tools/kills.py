@@ -21,9 +21,9 @@ from contextlib import closing
 from dataclasses import replace
 from pathlib import Path
 
-from kelvor.core.brief import Brief
-from kelvor.core.errors import KelvorError
-from kelvor.core.starting.families import first_board
+from kelvor.core.base.errors import KelvorError
+from kelvor.core.brief.brief import Brief
+from kelvor.core.new_board.first_boards import first_board
 from kelvor.demo.workshop import create_demo
 from kelvor.exchange.checking import problems
 from kelvor.exchange.export import export
@@ -53,10 +53,10 @@ for n in itertools.count():
 REGISTERS = (
     _BEGIN
     + """
-from kelvor.core.mass.stages import WeighIn
-from kelvor.core.materials.recipes import recipes
-from kelvor.core.brief import Wing
-from kelvor.core.recorded import KINDS, value_of
+from kelvor.core.build.mass.stages import WeighIn
+from kelvor.core.build.materials.recipes import recipes
+from kelvor.core.brief.brief import Wing
+from kelvor.core.register.kinds import KINDS, value_of
 shop = Store.open(path)
 board_id = shop.boards()[0].id
 at = shop.left_at(board_id)

@@ -9,8 +9,8 @@ import time
 
 from tests.support import closed_and_outward, folds, random_family_board
 
-from kelvor.core.shape.sections import Resolution, sections
-from kelvor.core.shape.surface import mesh
+from kelvor.core.shape.surface.sections import Resolution, sections
+from kelvor.core.shape.surface.surface import mesh
 
 
 def main() -> None:

@@ -11,14 +11,14 @@ from typing import Any
 
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 
-from kelvor.core.shape.sections import Resolution, core_sections
+from kelvor.core.shape.surface.sections import Resolution, core_sections
 from kelvor.demo.workshop import create_demo
-from kelvor.ui.application import make_application, make_window
-from kelvor.ui.runner import close_workers
+from kelvor.ui.background.runner import close_workers
+from kelvor.ui.compare.view import OVER, PHASES
 from kelvor.ui.settings import Settings
 from kelvor.ui.theme.roles import LIGHT
 from kelvor.ui.theme.style import apply_theme
-from kelvor.ui.views.compare_view import OVER, PHASES
+from kelvor.ui.window.application import make_application, make_window
 
 
 def main() -> None:

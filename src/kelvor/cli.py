@@ -9,12 +9,12 @@ from collections.abc import Callable, Sequence
 from pathlib import Path
 from typing import TYPE_CHECKING, Any, NoReturn
 
-from kelvor.core.errors import InputError, KelvorError
-from kelvor.core.plain_text import one_line
+from kelvor.core.base.errors import InputError, KelvorError
+from kelvor.core.base.plain_text import one_line
 
 if TYPE_CHECKING:
-    from kelvor.core.brief import Brief
-    from kelvor.core.mill import Stock
+    from kelvor.core.base.mill import Stock
+    from kelvor.core.brief.brief import Brief
     from kelvor.core.shape.board import Board
 
 COMMANDS = (
@@ -72,7 +72,7 @@ def _window(arguments: list[str]) -> int:
     parser.add_argument("workshop", nargs="?", help="workshop file to open")
     parser.add_argument("--demo", action="store_true", help="open a fresh copy of the demo workshop")
     options = parser.parse_args(arguments)
-    from kelvor.ui.application import run
+    from kelvor.ui.window.application import run
 
     return run(Path(options.workshop) if options.workshop else None, demo=options.demo)
 
@@ -209,9 +209,9 @@ def _workshop_commands(commands: argparse._SubParsersAction[_Parser]) -> None:
 
 
 def _evaluate(options: argparse.Namespace) -> int:
-    from kelvor.core.brief import Brief
-    from kelvor.core.evaluation import evaluate
-    from kelvor.core.units import System
+    from kelvor.core.base.units import System
+    from kelvor.core.brief.brief import Brief
+    from kelvor.core.evaluation.evaluation import evaluate
     from kelvor.exchange.documents import DocumentError, read_board, read_brief
     from kelvor.exchange.evaluations import evaluation_document, evaluation_table
     from kelvor.exchange.limited import limited
@@ -223,7 +223,7 @@ def _evaluate(options: argparse.Namespace) -> int:
     if isinstance(result, tuple):
         raise DocumentError(options.board, [f.text for f in result])
     if options.bands:
-        from kelvor.core.bands import counted
+        from kelvor.core.evaluation.bands import counted
         from kelvor.core.ride.condition import condition_of
 
         result = counted(result, condition_of(brief))
@@ -237,7 +237,7 @@ def _evaluate(options: argparse.Namespace) -> int:
 def _export(options: argparse.Namespace) -> int:
     from datetime import date
 
-    from kelvor.core.stamp import Stamp, code_of
+    from kelvor.core.register.stamp import Stamp, code_of
     from kelvor.exchange.documents import parse_board, read_board
     from kelvor.exchange.export import export
     from kelvor.exchange.formats import RESOLUTIONS
@@ -263,8 +263,8 @@ def _export(options: argparse.Namespace) -> int:
 
 def _stock(given: Sequence[float]) -> Stock:
     """A block as it is typed [mm]; raises InputError outside of what one can be."""
-    from kelvor.core.limits import limit_of, within
-    from kelvor.core.mill import Stock
+    from kelvor.core.base.limits import limit_of, within
+    from kelvor.core.base.mill import Stock
 
     names = ("length", "width", "thickness")
     sides = {
@@ -277,11 +277,11 @@ def _mill(options: argparse.Namespace) -> int:
     from dataclasses import replace
     from datetime import date
 
-    from kelvor.core.limits import limit_of, within
-    from kelvor.core.mass.board_mass import blank
-    from kelvor.core.mill import Mill
-    from kelvor.core.shape.geometry import geometry
-    from kelvor.core.stamp import Stamp, code_of
+    from kelvor.core.base.limits import limit_of, within
+    from kelvor.core.base.mill import Mill
+    from kelvor.core.build.mass.board_mass import blank
+    from kelvor.core.register.stamp import Stamp, code_of
+    from kelvor.core.shape.surface.geometry import geometry
     from kelvor.exchange.documents import read_board
     from kelvor.exchange.milling import mill_board
     from kelvor.files import may_write
@@ -323,8 +323,8 @@ def _read(options: argparse.Namespace) -> int:
 
 
 def _seek(options: argparse.Namespace) -> int:
-    from kelvor.core.brief import Brief
-    from kelvor.core.seeking.answer import answer_lines
+    from kelvor.core.brief.brief import Brief
+    from kelvor.core.seek.answer import answer_lines
     from kelvor.exchange.documents import read_board, read_brief
     from kelvor.exchange.seeking import answer_document, sought, write_answer
 
@@ -411,7 +411,7 @@ def _stamp(code: str, path: Path) -> int:
 
 
 def _compare(options: argparse.Namespace) -> int:
-    from kelvor.core.brief import Brief
+    from kelvor.core.brief.brief import Brief
     from kelvor.core.compare.curves import DATUMS
     from kelvor.exchange.comparing import compared, difference_document, difference_words
     from kelvor.exchange.documents import read_board, read_brief
@@ -432,9 +432,9 @@ def _compare(options: argparse.Namespace) -> int:
 
 
 def _hand_over(options: argparse.Namespace, boards: tuple[Board, Board], brief: Brief) -> int:
-    from kelvor.core.coefficients import HANDBOOK_COEFFICIENTS
-    from kelvor.core.materials.table import HANDBOOK
-    from kelvor.core.subject import Subject
+    from kelvor.core.build.materials.table import HANDBOOK
+    from kelvor.core.evaluation.subject import Subject
+    from kelvor.core.tank.laws.coefficients import HANDBOOK_COEFFICIENTS
     from kelvor.exchange.handing_over import Sent, hand_over
 
     if not options.out:

@@ -12,7 +12,7 @@ import sys
 from pathlib import Path
 
 import kelvor
-from kelvor.core.errors import InputError
+from kelvor.core.base.errors import InputError
 from kelvor.files import APPLICATION_ID, reason, written_whole
 
 ICON = Path(kelvor.__file__).parent / "ui" / "theme" / "icons" / "application.svg"

@@ -14,7 +14,7 @@ from collections.abc import Iterator
 from functools import cache
 from pathlib import Path
 
-from kelvor.core.errors import InputError
+from kelvor.core.base.errors import InputError
 
 LARGEST_DOCUMENT = 8 * 1024 * 1024
 """No board or brief is larger than this [bytes]."""

@@ -31,10 +31,10 @@ from tools.kills import kill_everything
 
 from kelvor import files
 from kelvor.cli import main
-from kelvor.core.brief import Brief
-from kelvor.core.errors import InputError
-from kelvor.core.materials.table import HANDBOOK
-from kelvor.core.units import System
+from kelvor.core.base.errors import InputError
+from kelvor.core.base.units import System
+from kelvor.core.brief.brief import Brief
+from kelvor.core.build.materials.table import HANDBOOK
 from kelvor.demo.boards import demo_boards
 from kelvor.devices import rocker_gauge
 from kelvor.exchange import limited
@@ -488,8 +488,9 @@ class OurOwnCode(Folder):
             )
         script = (
             "import sys\nfrom pathlib import Path\nfrom PySide6.QtCore import QCoreApplication\nfrom "
-            "kelvor.ui.processes import Device, Subject\n"
-            "from kelvor.ui.runner import Asked, close_workers\nfrom kelvor.core.units import parse, Quantity\n"
+            "kelvor.ui.background.processes import Device, Subject\n"
+            "from kelvor.ui.background.runner import Asked, close_workers\n"
+            "from kelvor.core.base.units import parse, Quantity\n"
             "if __name__ == '__main__':\n"
             "    import os\n    os.chdir(sys.argv[1])\n    app, said = QCoreApplication([]), []\n"
             "    job = Subject(app)\n    job.run(['read', 'offsets', 'none.csv'], said.append, said.append)\n"

@@ -14,16 +14,16 @@ from pathlib import Path
 import svgelements
 
 from kelvor.cli import main
-from kelvor.core.errors import InputError
-from kelvor.core.evaluation import evaluate
-from kelvor.core.figures import by_key
-from kelvor.core.live import evaluate_live
+from kelvor.core.base.errors import InputError
+from kelvor.core.base.figures import by_key
+from kelvor.core.evaluation.evaluation import evaluate
+from kelvor.core.evaluation.live import evaluate_live
 from kelvor.demo.boards import demo_boards
 from kelvor.devices.rocker_gauge import parse_line as gauge_line
 from kelvor.devices.scale import parse_line as scale_line
 from kelvor.exchange.documents import board_text, read_board
 from kelvor.exchange.formats import READERS, WRITERS
-from tests.core.test_reaching import slid
+from tests.core.ride.test_reaching import slid
 from tests.support import demo_at
 
 

@@ -6,9 +6,9 @@ import unittest
 from pathlib import Path
 
 from kelvor import files
-from kelvor.core.brief import Brief, Rider, Target
-from kelvor.core.errors import InputError, KelvorError
-from kelvor.core.snapshot import to_plain
+from kelvor.core.base.errors import InputError, KelvorError
+from kelvor.core.base.snapshot import to_plain
+from kelvor.core.brief.brief import Brief, Rider, Target
 from kelvor.demo.boards import demo_boards
 from kelvor.exchange.checking import problems
 from kelvor.exchange.documents import (

@@ -15,13 +15,13 @@ import pypdf
 import shapely
 import trimesh
 
-from kelvor.core.mass.board_mass import core_solid
-from kelvor.core.shape.cutting_out import KERF, WIRE
-from kelvor.core.shape.fittings import BOX_SIZES
-from kelvor.core.shape.geometry import geometry
-from kelvor.core.shape.outline import half_width
-from kelvor.core.shape.rail_bands import first_cuts, rail_bands
-from kelvor.core.shape.sections import Resolution
+from kelvor.core.build.mass.board_mass import core_solid
+from kelvor.core.shape.curves.outline import half_width
+from kelvor.core.shape.parts.fittings import BOX_SIZES
+from kelvor.core.shape.surface.geometry import geometry
+from kelvor.core.shape.surface.sections import Resolution
+from kelvor.core.templates.cutting_out import KERF, WIRE
+from kelvor.core.templates.rail_bands import first_cuts, rail_bands
 from kelvor.demo.boards import all_demo_boards
 from kelvor.exchange.export import export
 from kelvor.exchange.templates import SHEETS, templates

@@ -11,14 +11,14 @@ import numpy as np
 import shapely
 import trimesh
 
-from kelvor.core.brief import Brief
-from kelvor.core.disciplines import Discipline
-from kelvor.core.live import evaluate_live
-from kelvor.core.mass.board_mass import core_solid
-from kelvor.core.shape.outline import half_width
-from kelvor.core.shape.section_view import half_outline, outline_ring
-from kelvor.core.starting.families import first_board, patterns
-from kelvor.core.starting.proposals import proposals
+from kelvor.core.base.disciplines import Discipline
+from kelvor.core.brief.brief import Brief
+from kelvor.core.build.mass.board_mass import core_solid
+from kelvor.core.evaluation.live import evaluate_live
+from kelvor.core.new_board.first_boards import first_board, patterns
+from kelvor.core.new_board.proposals import proposals
+from kelvor.core.shape.curves.outline import half_width
+from kelvor.core.shape.surface.section_view import half_outline, outline_ring
 from kelvor.exchange.documents import board_text, parse_board
 from kelvor.exchange.export import export
 from kelvor.exchange.outlines import read_outline

@@ -14,12 +14,12 @@ from pathlib import Path
 import numpy as np
 
 from kelvor.cli import main
-from kelvor.core.errors import InputError
-from kelvor.core.mill import Mill
-from kelvor.core.milling.judging import Spot
-from kelvor.core.milling.stock import SIDES, least_stock
-from kelvor.core.milling.work import cut_face, planned, wanted_core
-from kelvor.core.stamp import Stamp, code_of
+from kelvor.core.base.errors import InputError
+from kelvor.core.base.mill import Mill
+from kelvor.core.mill.job import cut_face, planned, wanted_core
+from kelvor.core.mill.judging import Spot
+from kelvor.core.mill.stock import SIDES, least_stock
+from kelvor.core.register.stamp import Stamp, code_of
 from kelvor.demo.boards import demo_boards
 from kelvor.exchange.documents import board_text
 from kelvor.exchange.milling import write_programs

@@ -10,11 +10,11 @@ import ezdxf
 import numpy as np
 from shapely.geometry import Polygon, box
 
-from kelvor.core.errors import InputError
-from kelvor.core.materials.layup import with_construction
-from kelvor.core.materials.recipes import HOLLOW_WOOD
-from kelvor.core.materials.table import HANDBOOK
-from kelvor.core.stamp import Stamp
+from kelvor.core.base.errors import InputError
+from kelvor.core.build.materials.layup import with_construction
+from kelvor.core.build.materials.recipes import HOLLOW_WOOD
+from kelvor.core.build.materials.table import HANDBOOK
+from kelvor.core.register.stamp import Stamp
 from kelvor.exchange.nesting import KERF, SHEET, Part, nested, parts_of, write_nested
 from tests.support import plain_board, shape_of
 

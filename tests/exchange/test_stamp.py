@@ -15,8 +15,8 @@ import pypdf
 import trimesh
 
 from kelvor.cli import main
-from kelvor.core.shape.edits import with_thickness_scaled
-from kelvor.core.stamp import SIGNS, Stamp, code_of, code_read
+from kelvor.core.register.stamp import SIGNS, Stamp, code_of, code_read
+from kelvor.core.shape.edits.edits import with_thickness_scaled
 from kelvor.demo.boards import demo_boards
 from kelvor.demo.workshop import create_demo
 from kelvor.exchange.documents import board_text, parse_board

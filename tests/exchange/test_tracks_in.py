@@ -16,9 +16,9 @@ import gpxpy
 import numpy as np
 from tcxreader.tcxreader import TCXReader
 
-from kelvor.core.errors import InputError
-from kelvor.core.recorded.water import Columns
-from kelvor.core.units import KNOT
+from kelvor.core.base.errors import InputError
+from kelvor.core.base.units import KNOT
+from kelvor.core.register.kinds.water import Columns
 from kelvor.devices import gps_logger
 from kelvor.exchange import tracks
 from kelvor.exchange.tracks import ColumnsUnknown, heads_to_ask, read_line, read_track

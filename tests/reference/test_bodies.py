@@ -10,9 +10,9 @@ from math import pi
 
 import numpy as np
 
-from kelvor.core.mass.properties import MassProperties, combined
-from kelvor.core.shape.moments import section_areas, shells, solid
-from kelvor.core.shape.sections import Columns
+from kelvor.core.build.mass.properties import MassProperties, combined
+from kelvor.core.shape.surface.moments import section_areas, shells, solid
+from kelvor.core.shape.surface.sections import Columns
 
 A, B, C = 1.2, 0.3, 0.06
 

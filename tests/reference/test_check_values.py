@@ -9,18 +9,18 @@ from dataclasses import replace
 
 import numpy as np
 
-from kelvor.core.brief import Brief, Rider
-from kelvor.core.figures import by_key
+from kelvor.core.base.figures import by_key
+from kelvor.core.base.units import FOOT, INCH, POUND
+from kelvor.core.brief.brief import Brief, Rider
+from kelvor.core.evaluation.live import evaluate_live
 from kelvor.core.levers.catalogue import levers, pull
-from kelvor.core.live import evaluate_live
-from kelvor.core.seek.holding import with_volume
-from kelvor.core.seek.typed import with_widest
-from kelvor.core.shape.layers import ShapingLayer
-from kelvor.core.shape.schedules import Schedule
-from kelvor.core.shape.straight_edge import flat_run
-from kelvor.core.starting.families import first_board
-from kelvor.core.starting.proposals import proposals, proposed_board, sized
-from kelvor.core.units import FOOT, INCH, POUND
+from kelvor.core.levers.locks import with_volume
+from kelvor.core.levers.typed_measures import with_widest
+from kelvor.core.new_board.first_boards import first_board
+from kelvor.core.new_board.proposals import proposals, proposed_board, sized
+from kelvor.core.shape.checks.straight_edge import flat_run
+from kelvor.core.shape.curves.schedules import Schedule
+from kelvor.core.shape.parts.layers import ShapingLayer
 from tests.support import shape_of
 
 

@@ -14,24 +14,24 @@ from math import radians
 
 import numpy as np
 
-from kelvor.core.bands import counted
-from kelvor.core.coefficients import ABOUT
-from kelvor.core.coefficients import HANDBOOK_COEFFICIENTS as TABLE
-from kelvor.core.displacement.waves import wave_drag
-from kelvor.core.drive.sails import gear_of, wind_at
-from kelvor.core.evaluation import evaluate, ride_case
-from kelvor.core.fluids import GRAVITY, Water, air_density, vapour_pressure
-from kelvor.core.lifting.cavitation import cavitation_speed
-from kelvor.core.lifting.fins import BAND, FinLaw, fin_of, hold
-from kelvor.core.lifting.foils import FoilWing, lift_off_speed
-from kelvor.core.planing import savitsky
+from kelvor.core.base.fluids import GRAVITY, Water, air_density, vapour_pressure
+from kelvor.core.base.units import DEGREE, INCH, KNOT, POUND
+from kelvor.core.evaluation.bands import counted
+from kelvor.core.evaluation.evaluation import evaluate, ride_case
 from kelvor.core.ride.condition import condition_of
 from kelvor.core.ride.model import SHARES
-from kelvor.core.shape.fittings import Fin
-from kelvor.core.units import DEGREE, INCH, KNOT, POUND
-from kelvor.core.wind import apparent
-from kelvor.core.wings import image_factor, surface_ratio
-from tests.core.test_ride import slalom, slalom_brief, small_foil_board, small_foil_brief
+from kelvor.core.shape.parts.fittings import Fin
+from kelvor.core.tank.displacement.waves import wave_drag
+from kelvor.core.tank.laws.coefficients import ABOUT
+from kelvor.core.tank.laws.coefficients import HANDBOOK_COEFFICIENTS as TABLE
+from kelvor.core.tank.laws.wind import apparent
+from kelvor.core.tank.laws.wings import image_factor, surface_ratio
+from kelvor.core.tank.lifting.cavitation import cavitation_speed
+from kelvor.core.tank.lifting.fins import BAND, FinLaw, fin_of, hold
+from kelvor.core.tank.lifting.foils import FoilWing, lift_off_speed
+from kelvor.core.tank.planing import savitsky
+from kelvor.core.tank.sails.sails import gear_of, wind_at
+from tests.core.ride.test_ride import slalom, slalom_brief, small_foil_board, small_foil_brief
 from tests.plausible import rows, table
 from tests.reference.test_check_values import figures_of, of_size, of_thickness
 from tests.reference.test_displacement import BROAD, WIGLEY

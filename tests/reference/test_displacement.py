@@ -12,12 +12,12 @@ from unittest import mock
 
 import numpy as np
 
-from kelvor.core.displacement import hull
-from kelvor.core.displacement.hull import immersed_form, resistance
-from kelvor.core.displacement.waves import wave_drag
-from kelvor.core.fluids import GRAVITY
-from kelvor.core.friction import band, blasius, ittc57
-from kelvor.core.live import evaluate_live
+from kelvor.core.base.fluids import GRAVITY
+from kelvor.core.evaluation.live import evaluate_live
+from kelvor.core.tank.displacement import hull
+from kelvor.core.tank.displacement.hull import immersed_form, resistance
+from kelvor.core.tank.displacement.waves import wave_drag
+from kelvor.core.tank.laws.friction import band, blasius, ittc57
 from kelvor.demo.boards import demo_boards
 from tests.support import wigley
 
@@ -83,7 +83,7 @@ class RaceBoard(unittest.TestCase):
         _, board, brief = next(d for d in demo_boards() if d[0] == "grebe-14")
         measured = evaluate_live(board, brief).geometry
         form = immersed_form(measured.shape, float(measured.shape.keel.min()) + 0.06, 0.0)
-        from kelvor.core.floating.clipping import Hull, WaterPlane
+        from kelvor.core.tank.floating.clipping import Hull, WaterPlane
 
         exact = Hull(measured.shape).immersion(WaterPlane(float(measured.shape.keel.min()) + 0.06))
         self.assertAlmostEqual(form.volume / exact.volume, 1.0, delta=0.01)

@@ -9,13 +9,20 @@ from math import atan, degrees, radians, sin
 
 import numpy as np
 
-from kelvor.core.coefficients import ABOUT, HANDBOOK_COEFFICIENTS, Coefficients, with_values
-from kelvor.core.drive.sails import gear_of, wind_at
-from kelvor.core.fluids import air_density
-from kelvor.core.turning.entry import acoustic, cushioned, rolled_down, touch_down_rate, von_karman, wagner
-from kelvor.core.turning.rail import rail_line
-from kelvor.core.units import DEGREE, KNOT
-from kelvor.core.wind import apparent
+from kelvor.core.base.fluids import air_density
+from kelvor.core.base.units import DEGREE, KNOT
+from kelvor.core.tank.laws.coefficients import ABOUT, HANDBOOK_COEFFICIENTS, Coefficients, with_values
+from kelvor.core.tank.laws.wind import apparent
+from kelvor.core.tank.rail.entry import (
+    acoustic,
+    cushioned,
+    rolled_down,
+    touch_down_rate,
+    von_karman,
+    wagner,
+)
+from kelvor.core.tank.rail.rail import rail_line
+from kelvor.core.tank.sails.sails import gear_of, wind_at
 from tests.support import curved_plank, pulls
 
 

@@ -3,9 +3,9 @@
 import unittest
 from math import cos, degrees, log, radians, sqrt
 
-from kelvor.core.fluids import Water, air_density, vapour_pressure
-from kelvor.core.units import KNOT
-from kelvor.core.wind import apparent, at_height
+from kelvor.core.base.fluids import Water, air_density, vapour_pressure
+from kelvor.core.base.units import KNOT
+from kelvor.core.tank.laws.wind import apparent, at_height
 
 
 class Fluids(unittest.TestCase):

@@ -7,8 +7,8 @@ from math import degrees, radians
 import numpy as np
 from trimesh.intersections import slice_mesh_plane
 
-from kelvor.core.floating.balance import Load, free_balance, plane_at, righting_arm, sink
-from kelvor.core.floating.clipping import Hull, WaterPlane
+from kelvor.core.tank.floating.balance import Load, free_balance, plane_at, righting_arm, sink
+from kelvor.core.tank.floating.clipping import Hull, WaterPlane
 from tests.support import cut_away, plain_board, shape_of, trimesh_of, v_layer
 
 RHO = 1000.0

@@ -11,14 +11,14 @@ import unittest
 
 import numpy as np
 
-from kelvor.core.fluids import GRAVITY, Water, vapour_pressure
-from kelvor.core.lattice import lattice
-from kelvor.core.lifting.cavitation import cavitation_speed, suction_peak
-from kelvor.core.lifting.fins import FinLaw, fin_of, hold
-from kelvor.core.lifting.foils import FoilWing, lift_off_speed
-from kelvor.core.shape.fittings import Fin
-from kelvor.core.units import DEGREE, KNOT
-from kelvor.core.wings import helmbold, image_factor, surface_ratio
+from kelvor.core.base.fluids import GRAVITY, Water, vapour_pressure
+from kelvor.core.base.units import DEGREE, KNOT
+from kelvor.core.shape.parts.fittings import Fin
+from kelvor.core.tank.laws.lattice import lattice
+from kelvor.core.tank.laws.wings import helmbold, image_factor, surface_ratio
+from kelvor.core.tank.lifting.cavitation import cavitation_speed, suction_peak
+from kelvor.core.tank.lifting.fins import FinLaw, fin_of, hold
+from kelvor.core.tank.lifting.foils import FoilWing, lift_off_speed
 
 SEA = Water()
 

@@ -11,11 +11,11 @@ from functools import cache
 
 import numpy as np
 
-from kelvor.core.coefficients import HANDBOOK_COEFFICIENTS as TABLE
-from kelvor.core.evaluation import ride_case
-from kelvor.core.fluids import GRAVITY
-from kelvor.core.units import DEGREE, KNOT
-from kelvor.core.wind import at_height
+from kelvor.core.base.fluids import GRAVITY
+from kelvor.core.base.units import DEGREE, KNOT
+from kelvor.core.evaluation.evaluation import ride_case
+from kelvor.core.tank.laws.coefficients import HANDBOOK_COEFFICIENTS as TABLE
+from kelvor.core.tank.laws.wind import at_height
 from kelvor.demo.boards import demo_boards
 from tests.support import evaluated
 

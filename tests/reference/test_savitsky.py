@@ -13,9 +13,9 @@ from math import radians
 
 import numpy as np
 
-from kelvor.core.fluids import GRAVITY, Water
-from kelvor.core.planing import savitsky
-from kelvor.core.units import DEGREE, FOOT, KNOT, POUND
+from kelvor.core.base.fluids import GRAVITY, Water
+from kelvor.core.base.units import DEGREE, FOOT, KNOT, POUND
+from kelvor.core.tank.planing import savitsky
 
 SEA = Water()
 POUND_FORCE = POUND * GRAVITY

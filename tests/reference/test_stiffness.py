@@ -12,18 +12,18 @@ from pathlib import Path
 
 import numpy as np
 
-from kelvor.core.brief import Brief
-from kelvor.core.evaluation import evaluate
-from kelvor.core.materials.laminate import Lamina, engineering, fibre_volume, laid, lamina
-from kelvor.core.materials.layup import cloth_plan, layup, skins, with_construction
-from kelvor.core.materials.recipes import CARBON_BAGGED, GLASS_BY_HAND, recipes
-from kelvor.core.materials.table import HANDBOOK
-from kelvor.core.shape.construction import Construction, Ply
-from kelvor.core.shape.geometry import geometry
-from kelvor.core.shape.places import Place
-from kelvor.core.stiffness.beam import first_frequency, three_point, tip, twist
-from kelvor.core.stiffness.sections import Stiffness, closed_shell, solid_torsion, stiffness
-from kelvor.core.units import OUNCE_PER_SQUARE_YARD
+from kelvor.core.base.units import OUNCE_PER_SQUARE_YARD
+from kelvor.core.brief.brief import Brief
+from kelvor.core.build.materials.laminate import Lamina, engineering, fibre_volume, laid, lamina
+from kelvor.core.build.materials.layup import cloth_plan, layup, skins, with_construction
+from kelvor.core.build.materials.recipes import CARBON_BAGGED, GLASS_BY_HAND, recipes
+from kelvor.core.build.materials.table import HANDBOOK
+from kelvor.core.build.stiffness.beam import first_frequency, three_point, tip, twist
+from kelvor.core.build.stiffness.sections import Stiffness, closed_shell, solid_torsion, stiffness
+from kelvor.core.evaluation.evaluation import evaluate
+from kelvor.core.shape.curves.places import Place
+from kelvor.core.shape.parts.construction import Construction, Ply
+from kelvor.core.shape.surface.geometry import geometry
 from tests.support import plain_board, shape_of, trimesh_of
 
 REFERENCE = json.loads((Path(__file__).parents[1] / "data" / "section-properties.json").read_text())

@@ -12,13 +12,13 @@ from math import radians
 import numpy as np
 import shapely
 
-from kelvor.core.shape.geometry import geometry
-from kelvor.core.shape.layers import CrossStep, Ledge
-from kelvor.core.shape.outline import Outline, half_width, inner_edge
-from kelvor.core.shape.places import Place
-from kelvor.core.shape.schedules import Schedule
-from kelvor.core.shape.sections import Resolution, sections, sections_at
-from kelvor.core.shape.surface import mesh
+from kelvor.core.shape.curves.outline import Outline, half_width, inner_edge
+from kelvor.core.shape.curves.places import Place
+from kelvor.core.shape.curves.schedules import Schedule
+from kelvor.core.shape.parts.layers import CrossStep, Ledge
+from kelvor.core.shape.surface.geometry import geometry
+from kelvor.core.shape.surface.sections import Resolution, sections, sections_at
+from kelvor.core.shape.surface.surface import mesh
 from tests.support import closed_and_outward, folds, plain_board, random_family_board, shape_of, trimesh_of
 
 COUNT = 60

@@ -5,7 +5,7 @@ import unittest
 import gsw
 from iapws import IAPWS97
 
-from kelvor.core.fluids import fresh_water_density, sea_water_density
+from kelvor.core.base.fluids import fresh_water_density, sea_water_density
 
 
 class Density(unittest.TestCase):

@@ -13,13 +13,15 @@ from PySide6.QtGui import QMouseEvent
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QLineEdit
 
-from kelvor.core import evaluation, live
-from kelvor.core.floating import stage
-from kelvor.ui import known, riding, runner
-from kelvor.ui.application import make_application, make_window
+from kelvor.core.evaluation import evaluation, live
+from kelvor.core.tank.floating import stage
+from kelvor.ui.background import runner
+from kelvor.ui.ride import riding
+from kelvor.ui.session import known
 from kelvor.ui.settings import Settings
 from kelvor.ui.theme.roles import LIGHT
 from kelvor.ui.theme.style import apply_theme
+from kelvor.ui.window.application import make_application, make_window
 from kelvor.workshop.store import Store
 from tests.support import demo_at
 from tests.ui.inline import Inline, kept_float, kept_geometry, kept_stiffness

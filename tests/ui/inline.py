@@ -5,11 +5,11 @@ was asked with.
 import pickle
 from concurrent.futures import Future, ThreadPoolExecutor
 
-from kelvor.core.floating.stage import float_stage
-from kelvor.core.shape.geometry import geometry
-from kelvor.core.shape.sections import Resolution
-from kelvor.core.stiffness.stage import stiffness_stage
-from kelvor.ui.runner import _unless_overtaken
+from kelvor.core.build.stiffness.stage import stiffness_stage
+from kelvor.core.shape.surface.geometry import geometry
+from kelvor.core.shape.surface.sections import Resolution
+from kelvor.core.tank.floating.stage import float_stage
+from kelvor.ui.background.runner import _unless_overtaken
 
 _kept = {}
 _floats = {}

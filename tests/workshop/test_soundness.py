@@ -14,11 +14,11 @@ from io import StringIO
 from pathlib import Path
 
 from kelvor.cli import main
-from kelvor.core.errors import InputError
-from kelvor.core.mass.stages import WeighIn
-from kelvor.core.recorded.water import TrialRun
-from kelvor.core.recorded.words import Said
-from kelvor.core.snapshot import to_plain
+from kelvor.core.base.errors import InputError
+from kelvor.core.base.snapshot import to_plain
+from kelvor.core.build.mass.stages import WeighIn
+from kelvor.core.register.kinds.water import TrialRun
+from kelvor.core.register.kinds.words import Said
 from kelvor.exchange.checking import problems
 from kelvor.workshop.rack import cards
 from kelvor.workshop.rescue import rescue

@@ -14,18 +14,18 @@ from unittest import mock
 
 from tools.kills import kill_rounds
 
-from kelvor.core.brief import Brief, Rider
-from kelvor.core.coefficients import HANDBOOK_COEFFICIENTS
-from kelvor.core.errors import InputError
+from kelvor.core.base.errors import InputError
+from kelvor.core.base.units import Quantity
+from kelvor.core.brief.brief import Brief, Rider
+from kelvor.core.build.mass.stages import WeighIn
+from kelvor.core.build.materials.recipes import CARBON_BAGGED
+from kelvor.core.build.materials.table import HANDBOOK, changed
 from kelvor.core.history.steps import ahead, folded, lineage
 from kelvor.core.levers.layers_worth import with_count
-from kelvor.core.mass.stages import WeighIn
-from kelvor.core.materials.recipes import CARBON_BAGGED
-from kelvor.core.materials.table import HANDBOOK, changed
-from kelvor.core.recorded import KINDS
-from kelvor.core.recorded.words import OldBoard, Said
-from kelvor.core.seek.holding import Change
-from kelvor.core.units import Quantity
+from kelvor.core.levers.locks import Change
+from kelvor.core.register.kinds import KINDS
+from kelvor.core.register.kinds.words import OldBoard, Said
+from kelvor.core.tank.laws.coefficients import HANDBOOK_COEFFICIENTS
 from kelvor.demo.workshop import create_demo
 from kelvor.exchange.checking import problems as check_file
 from kelvor.workshop import migrations, opening, workshop_file

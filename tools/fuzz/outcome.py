@@ -8,7 +8,7 @@ from collections.abc import Callable
 from dataclasses import dataclass, field
 from pathlib import Path
 
-from kelvor.core.errors import KelvorError
+from kelvor.core.base.errors import KelvorError
 from kelvor.exchange.limited import limited
 
 HANG = 10.0

@@ -17,19 +17,26 @@ import trimesh
 from PySide6.QtCore import QBuffer, QIODevice
 from PySide6.QtGui import QImage
 
-from kelvor.core.brief import Target
-from kelvor.core.milling.reading import read_program
-from kelvor.core.recorded.family import ClassRule, Quota
+from kelvor.core.brief.brief import Target
+from kelvor.core.mill.controller import read_program
+from kelvor.core.register.kinds.family import ClassRule, Quota
 from kelvor.demo.boards import demo_boards
 from kelvor.devices import gps_logger
-from kelvor.exchange.documents import board_text, brief_text, parse_board, parse_brief, parse_rule, rule_text
+from kelvor.exchange.documents import (
+    board_text,
+    brief_text,
+    parse_board,
+    parse_brief,
+    parse_rule,
+    rule_text,
+)
 from kelvor.exchange.export import export
 from kelvor.exchange.outlines import read_outline
 from kelvor.exchange.readings import read_offsets
 from kelvor.exchange.scans import read_points
 from kelvor.exchange.tracks import MOST_BYTES, read_line, read_track
 from kelvor.files import read_bytes, read_text
-from kelvor.ui.photos import read_photo
+from kelvor.ui.controls.photos import read_photo
 from kelvor.ui.water.small_panels import read_sound
 from tools.fuzz.damage import mutated_binary, mutated_json, mutated_lines, mutated_svg, mutated_xml
 

@@ -8,8 +8,8 @@ from collections.abc import Callable
 from contextlib import closing
 from pathlib import Path
 
-from kelvor.core.errors import InputError
-from kelvor.core.recorded import KINDS as RECORDS
+from kelvor.core.base.errors import InputError
+from kelvor.core.register.kinds import KINDS as RECORDS
 from kelvor.demo.workshop import create_demo
 from kelvor.exchange.checking import problems
 from kelvor.workshop.rack import cards

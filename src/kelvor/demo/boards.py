@@ -10,18 +10,18 @@ from dataclasses import replace
 from functools import cache
 from math import radians
 
-from kelvor.core.brief import Brief, Foil, KnownBoard, Rider, Target, Wind, Wing
-from kelvor.core.fluids import Water
-from kelvor.core.materials.recipes import CARBON_BAGGED
-from kelvor.core.shape.battens import Batten, Ruler, Weight
+from kelvor.core.base.fluids import Water
+from kelvor.core.base.units import KNOT
+from kelvor.core.brief.brief import Brief, Foil, KnownBoard, Rider, Target, Wind, Wing
+from kelvor.core.build.materials.recipes import CARBON_BAGGED
 from kelvor.core.shape.board import Board, Materials, Skin
-from kelvor.core.shape.fittings import Fittings, FoilTracks, StrapRow
-from kelvor.core.shape.layers import CutAway, Layer, Layout, Plinth, ShapingLayer
-from kelvor.core.shape.outline import Outline
-from kelvor.core.shape.places import Place
-from kelvor.core.shape.rails import Rails
-from kelvor.core.shape.schedules import Schedule
-from kelvor.core.units import KNOT
+from kelvor.core.shape.curves.battens import Batten, Ruler, Weight
+from kelvor.core.shape.curves.outline import Outline
+from kelvor.core.shape.curves.places import Place
+from kelvor.core.shape.curves.schedules import Schedule
+from kelvor.core.shape.parts.fittings import Fittings, FoilTracks, StrapRow
+from kelvor.core.shape.parts.layers import CutAway, Layer, Layout, Plinth, ShapingLayer
+from kelvor.core.shape.parts.rails import Rails
 from kelvor.demo.fleet import built_so, fleet
 from kelvor.demo.pulls import DemoBoard, Pull, pulled
 

@@ -9,18 +9,18 @@ from __future__ import annotations
 from dataclasses import field
 from math import radians
 
-from kelvor.core.brief import Brief, Foil, Rider, Target, Wind, Wing
-from kelvor.core.disciplines import FOILING, Discipline
-from kelvor.core.fluids import Water
-from kelvor.core.materials.layup import with_construction
-from kelvor.core.materials.recipes import recipes
-from kelvor.core.materials.table import HANDBOOK
+from kelvor.core.base.disciplines import FOILING, Discipline
+from kelvor.core.base.fluids import Water
+from kelvor.core.base.units import KNOT
+from kelvor.core.base.values import frozen
+from kelvor.core.brief.brief import Brief, Foil, Rider, Target, Wind, Wing
+from kelvor.core.build.materials.layup import with_construction
+from kelvor.core.build.materials.recipes import recipes
+from kelvor.core.build.materials.table import HANDBOOK
+from kelvor.core.new_board.proposals import proposals, proposed_board, sized
 from kelvor.core.shape.board import Board
-from kelvor.core.shape.construction import Construction
-from kelvor.core.shape.sections import sections
-from kelvor.core.starting.proposals import proposals, proposed_board, sized
-from kelvor.core.units import KNOT
-from kelvor.core.values import frozen
+from kelvor.core.shape.parts.construction import Construction
+from kelvor.core.shape.surface.sections import sections
 from kelvor.demo.pulls import DemoBoard, Pull
 
 ISAK = Rider(name="Isak Brun", mass=84.0, height=1.84, stance=0.58, skill="riding")

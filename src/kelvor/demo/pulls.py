@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
-from kelvor.core.brief import Brief
+from kelvor.core.base.values import frozen
+from kelvor.core.brief.brief import Brief
 from kelvor.core.levers.catalogue import levers, pull
 from kelvor.core.shape.board import Board
-from kelvor.core.values import frozen
 
 
 @frozen

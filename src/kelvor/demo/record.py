@@ -7,15 +7,15 @@ from __future__ import annotations
 from datetime import datetime, timedelta
 from typing import Any
 
-from kelvor.core.brief import Brief
-from kelvor.core.figures import Origin
-from kelvor.core.mass.stages import Stage
-from kelvor.core.record import Record, Verdict
-from kelvor.core.recorded.registers import Paddle
-from kelvor.core.recorded.shop import MadeBoard, Order, Weighed, Worked
-from kelvor.core.recorded.words import Decision, OldBoard, Said
-from kelvor.core.referring import parts, referring
-from kelvor.core.shape.fittings import Fin
+from kelvor.core.base.figures import Origin
+from kelvor.core.brief.brief import Brief
+from kelvor.core.build.mass.stages import Stage
+from kelvor.core.register.in_briefs import parts, referring
+from kelvor.core.register.kinds.registers import Paddle
+from kelvor.core.register.kinds.shop import MadeBoard, Order, Weighed, Worked
+from kelvor.core.register.kinds.words import Decision, OldBoard, Said
+from kelvor.core.register.record import Record, Verdict
+from kelvor.core.shape.parts.fittings import Fin
 from kelvor.workshop.rows import written_at
 from kelvor.workshop.store import Store
 

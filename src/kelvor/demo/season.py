@@ -9,8 +9,10 @@ from typing import Any
 
 import numpy as np
 
-from kelvor.core.figures import Origin
-from kelvor.core.recorded.water import (
+from kelvor.core.base.figures import Origin
+from kelvor.core.base.units import KNOT
+from kelvor.core.base.values import frozen
+from kelvor.core.register.kinds.water import (
     Incident,
     OnTheWater,
     RetireRule,
@@ -21,11 +23,9 @@ from kelvor.core.recorded.water import (
     TrialRun,
     WaterState,
 )
-from kelvor.core.recorded.words import Said
-from kelvor.core.track.reading import track_read
-from kelvor.core.trials.planning import changes
-from kelvor.core.units import KNOT
-from kelvor.core.values import frozen
+from kelvor.core.register.kinds.words import Said
+from kelvor.core.water.tracks.reading import track_read
+from kelvor.core.water.trials.planning import changes
 from kelvor.demo.record import evening
 from kelvor.devices.gps_logger import fit, sailed
 from kelvor.exchange.tracks import read_track

@@ -8,9 +8,9 @@ from typing import cast
 
 from kelvor.core.history.steps import FrozenAs
 from kelvor.core.levers.catalogue import levers, pull
-from kelvor.core.record import Record
-from kelvor.core.seek.holding import volume_of
-from kelvor.core.shape.sections import Resolution
+from kelvor.core.levers.locks import volume_of
+from kelvor.core.register.record import Record
+from kelvor.core.shape.surface.sections import Resolution
 from kelvor.demo.boards import all_demo_boards
 from kelvor.demo.pulls import DemoBoard
 from kelvor.demo.record import fill_record, registered

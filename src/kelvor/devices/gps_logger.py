@@ -23,9 +23,9 @@ from typing import Any
 
 import numpy as np
 
-from kelvor.core.shape.battens import Array
-from kelvor.core.track.track import FLATTENING, SEMI_MAJOR
-from kelvor.core.values import frozen
+from kelvor.core.base.arrays import Array
+from kelvor.core.base.values import frozen
+from kelvor.core.water.tracks.track import FLATTENING, SEMI_MAJOR
 
 NAME = "Kelvor simulated logger"
 TURN = 6.0

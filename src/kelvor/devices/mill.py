@@ -27,10 +27,10 @@ from typing import Any
 
 import numpy as np
 
-from kelvor.core.errors import KelvorError
-from kelvor.core.mill import Cutter
-from kelvor.core.milling.cut import Block, cut
-from kelvor.core.milling.reading import check_moves, read_program
+from kelvor.core.base.errors import KelvorError
+from kelvor.core.base.mill import Cutter
+from kelvor.core.mill.controller import check_moves, read_program
+from kelvor.core.mill.cut import Block, cut
 
 AT, TOOK, ALARM, END = "AT", "TOOK", "ALARM", "END"
 

@@ -18,11 +18,11 @@ from typing import get_args
 
 import numpy as np
 
-from kelvor.core.disciplines import Discipline
-from kelvor.core.errors import InputError
-from kelvor.core.shape.sections import Resolution, sections
-from kelvor.core.starting.families import first_board
-from kelvor.core.values import frozen
+from kelvor.core.base.disciplines import Discipline
+from kelvor.core.base.errors import InputError
+from kelvor.core.base.values import frozen
+from kelvor.core.new_board.first_boards import first_board
+from kelvor.core.shape.surface.sections import Resolution, sections
 
 NOISE = 1.5e-4
 """Standard deviation of one reading [m] (common practice, no source)."""

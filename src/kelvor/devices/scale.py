@@ -18,8 +18,8 @@ import time
 
 import numpy as np
 
-from kelvor.core.errors import InputError
-from kelvor.core.values import frozen
+from kelvor.core.base.errors import InputError
+from kelvor.core.base.values import frozen
 
 MADE_UP = {
     "blank": 4.310,

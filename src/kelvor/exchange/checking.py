@@ -5,9 +5,16 @@ from __future__ import annotations
 import json
 from pathlib import Path
 
-from kelvor.core.errors import KelvorError
-from kelvor.core.plain_text import one_line
-from kelvor.exchange.documents import BRIEF_SCHEMA, RULE_SCHEMA, DocumentError, parse_board, parse_brief, parse_rule
+from kelvor.core.base.errors import KelvorError
+from kelvor.core.base.plain_text import one_line
+from kelvor.exchange.documents import (
+    BRIEF_SCHEMA,
+    RULE_SCHEMA,
+    DocumentError,
+    parse_board,
+    parse_brief,
+    parse_rule,
+)
 from kelvor.exchange.formats import READERS
 from kelvor.files import SQLITE_HEADER, read_text
 from kelvor.workshop.opening import WAIT

@@ -5,13 +5,13 @@ from __future__ import annotations
 from math import isnan
 from typing import Any
 
-from kelvor.core.brief import Brief
+from kelvor.core.base.errors import InputError
+from kelvor.core.base.units import System, inside
+from kelvor.core.brief.brief import Brief
 from kelvor.core.compare.ledger import Difference, ledger
 from kelvor.core.compare.words import change_words
-from kelvor.core.errors import InputError
-from kelvor.core.live import Live, evaluate_live
+from kelvor.core.evaluation.live import Live, evaluate_live
 from kelvor.core.shape.board import Board
-from kelvor.core.units import System, inside
 
 
 def compared(reference: Board, other: Board, brief: Brief) -> list[Difference]:

@@ -9,7 +9,7 @@ from datetime import datetime
 from hashlib import sha256
 from pathlib import Path
 
-from kelvor.core.errors import InputError
+from kelvor.core.base.errors import InputError
 from kelvor.exchange.listing import shown
 from kelvor.files import reason, written_whole
 from kelvor.workshop.opening import born, looking

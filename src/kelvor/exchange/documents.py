@@ -12,21 +12,21 @@ from typing import Any, Generic, Literal, TypeVar, get_args, get_type_hints
 
 from pydantic import BaseModel, ConfigDict, Field, ValidationError
 
-from kelvor.core.book import BY_KEY
-from kelvor.core.brief import Brief
-from kelvor.core.errors import InputError, KelvorError
+from kelvor.core.base.errors import InputError, KelvorError
+from kelvor.core.base.findings import fatal
+from kelvor.core.base.limits import Along, Limit, Many, Text, declared, problems, si_unit
+from kelvor.core.base.plain_text import one_line
+from kelvor.core.base.snapshot import from_plain, to_plain
+from kelvor.core.brief.brief import Brief
+from kelvor.core.build.materials.layup import cloth_plan
+from kelvor.core.build.materials.table import HANDBOOK, MaterialTable
+from kelvor.core.evaluation.book import BY_KEY
 from kelvor.core.family.class_rules import check_rule
-from kelvor.core.findings import fatal
-from kelvor.core.limits import Along, Limit, Many, Text, declared, problems, si_unit
-from kelvor.core.materials.layup import cloth_plan
-from kelvor.core.materials.table import HANDBOOK, MaterialTable
-from kelvor.core.plain_text import one_line
-from kelvor.core.recorded.family import ClassRule
+from kelvor.core.register.kinds.family import ClassRule
 from kelvor.core.shape.board import Board
-from kelvor.core.shape.checks import check_value
-from kelvor.core.shape.geometry import geometry
-from kelvor.core.shape.layers import Layer
-from kelvor.core.snapshot import from_plain, to_plain
+from kelvor.core.shape.checks.checks import check_value
+from kelvor.core.shape.parts.layers import Layer
+from kelvor.core.shape.surface.geometry import geometry
 from kelvor.files import read_text
 
 BOARD_SCHEMA = "kelvor.board/1"

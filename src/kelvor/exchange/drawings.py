@@ -8,13 +8,13 @@ from xml.sax.saxutils import escape
 
 import numpy as np
 
-from kelvor.core.shape.battens import Array
-from kelvor.core.shape.cutting_out import rocker_bed, wire_profile
-from kelvor.core.shape.marking import marks, template_places
-from kelvor.core.shape.section_view import outline_ring
-from kelvor.core.shape.sections import Sections
-from kelvor.core.stamp import Stamp
-from kelvor.core.values import frozen
+from kelvor.core.base.arrays import Array
+from kelvor.core.base.values import frozen
+from kelvor.core.register.stamp import Stamp
+from kelvor.core.shape.surface.section_view import outline_ring
+from kelvor.core.shape.surface.sections import Sections
+from kelvor.core.templates.cutting_out import rocker_bed, wire_profile
+from kelvor.core.templates.marking import marks, template_places
 from kelvor.exchange.dxf import STAMP_LAYER, new_drawing
 from kelvor.exchange.tables import plain_cell
 

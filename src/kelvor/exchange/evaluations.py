@@ -5,11 +5,11 @@ from __future__ import annotations
 import math
 from typing import Any
 
-from kelvor.core.evaluation import Evaluation
-from kelvor.core.figures import Figure, band_words
-from kelvor.core.findings import Finding
-from kelvor.core.snapshot import to_plain
-from kelvor.core.units import System, said_in, text
+from kelvor.core.base.figures import Figure, band_words
+from kelvor.core.base.findings import Finding
+from kelvor.core.base.snapshot import to_plain
+from kelvor.core.base.units import System, said_in, text
+from kelvor.core.evaluation.evaluation import Evaluation
 
 EVALUATION_SCHEMA = "kelvor.evaluation/1"
 

@@ -4,11 +4,12 @@ from __future__ import annotations
 
 from pathlib import Path
 
-from kelvor.core.mill import Stock
+from kelvor.core.base.mill import Stock
+from kelvor.core.register.stamp import Stamp
 from kelvor.core.shape.board import Board
-from kelvor.core.shape.sections import Resolution
-from kelvor.core.stamp import Stamp
-from kelvor.exchange.formats import WRITERS, Order, Paper, Surface
+from kelvor.core.shape.surface.sections import Resolution
+from kelvor.exchange.formats import WRITERS, Order, Surface
+from kelvor.exchange.paper_sizes import Paper
 from kelvor.files import written_whole
 
 

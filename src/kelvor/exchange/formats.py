@@ -10,20 +10,20 @@ from collections.abc import Callable
 from pathlib import Path
 from typing import TYPE_CHECKING, Literal
 
-from kelvor.core.errors import InputError
-from kelvor.core.mass.board_mass import blank
-from kelvor.core.mill import Mill, Stock
+from kelvor.core.base.errors import InputError
+from kelvor.core.base.mill import Mill, Stock
+from kelvor.core.base.values import frozen
+from kelvor.core.build.mass.board_mass import blank
+from kelvor.core.register.stamp import Stamp, code_of
 from kelvor.core.shape.board import Board
-from kelvor.core.shape.geometry import geometry
-from kelvor.core.shape.sections import Resolution, Sections, core_sections, sections
-from kelvor.core.stamp import Stamp, code_of
-from kelvor.core.values import frozen
+from kelvor.core.shape.surface.geometry import geometry
+from kelvor.core.shape.surface.sections import Resolution, Sections, core_sections, sections
+from kelvor.exchange.paper_sizes import Paper
 
 if TYPE_CHECKING:
     from kelvor.exchange.readings import ReadIn
 
 Surface = Literal["finished", "core"]
-Paper = Literal["a4", "a3", "letter"]
 Asked = Literal["surface", "resolution", "paper"]
 SURFACES: dict[Surface, str] = {"finished": "finished board", "core": "core, without its skin"}
 RESOLUTIONS = {"normal": Resolution.NORMAL, "fine": Resolution.FINE, "coarse": Resolution.COARSE}

@@ -10,20 +10,20 @@ from xml.sax.saxutils import escape
 
 import numpy as np
 
-from kelvor.core.bands import counted
-from kelvor.core.brief import Brief
+from kelvor.core.base.errors import InputError
+from kelvor.core.base.figures import Figures
+from kelvor.core.base.units import System
+from kelvor.core.base.values import frozen
+from kelvor.core.brief.brief import Brief
 from kelvor.core.compare.curves import Datum
 from kelvor.core.compare.ledger import ledger
 from kelvor.core.compare.page import Compared, Drawing, Page, page_of
-from kelvor.core.errors import InputError
-from kelvor.core.evaluation import evaluate
-from kelvor.core.figures import Figures
-from kelvor.core.live import evaluate_live
+from kelvor.core.evaluation.bands import counted
+from kelvor.core.evaluation.evaluation import evaluate
+from kelvor.core.evaluation.live import evaluate_live
+from kelvor.core.evaluation.subject import Subject
+from kelvor.core.register.stamp import code_of
 from kelvor.core.ride.condition import condition_of
-from kelvor.core.stamp import code_of
-from kelvor.core.subject import Subject
-from kelvor.core.units import System
-from kelvor.core.values import frozen
 from kelvor.exchange.paper import ROOM, Paper
 from kelvor.exchange.typesetting import PLAIN
 from kelvor.files import written_whole

@@ -11,7 +11,7 @@ from collections.abc import Iterator
 from pathlib import Path
 from types import FrameType
 
-from kelvor.core.errors import InputError
+from kelvor.core.base.errors import InputError
 
 MEMORY = 700 * 1024 * 1024
 """What a reader may take beyond what the program itself does [bytes]."""

@@ -7,12 +7,12 @@ from dataclasses import replace
 from pathlib import Path
 from typing import Any
 
-from kelvor.core.errors import InputError
-from kelvor.core.live import evaluate_live
-from kelvor.core.plain_text import one_line
+from kelvor.core.base.errors import InputError
+from kelvor.core.base.plain_text import one_line
+from kelvor.core.base.units import Quantity, text
+from kelvor.core.evaluation.live import evaluate_live
 from kelvor.core.rack.cards import Card, drawn
 from kelvor.core.rack.search import Index, range_words
-from kelvor.core.units import Quantity, text
 from kelvor.workshop.rack import cards
 from kelvor.workshop.store import Store
 

@@ -11,9 +11,9 @@ from collections.abc import Iterator
 from pathlib import Path
 from xml.sax.saxutils import escape
 
-from kelvor.core.shape.sections import Sections
-from kelvor.core.shape.surface import mesh
-from kelvor.core.stamp import Stamp
+from kelvor.core.register.stamp import Stamp
+from kelvor.core.shape.surface.sections import Sections
+from kelvor.core.shape.surface.surface import mesh
 from kelvor.exchange.drawings import MM
 
 _MODEL = re.compile(rb"<model\b[^>]*>")

@@ -6,15 +6,15 @@ import zipfile
 from collections.abc import Sequence
 from pathlib import Path
 
-from kelvor.core.errors import InputError
-from kelvor.core.mill import Mill, Stock
-from kelvor.core.milling.judging import GOUGE, dowel_step
-from kelvor.core.milling.program import Program
-from kelvor.core.milling.stock import SIDES, clamped, frame
-from kelvor.core.milling.work import CutFace, cut_face, planned, wanted_core
+from kelvor.core.base.errors import InputError
+from kelvor.core.base.mill import Mill, Stock
+from kelvor.core.mill.job import CutFace, cut_face, planned, wanted_core
+from kelvor.core.mill.judging import GOUGE, dowel_step
+from kelvor.core.mill.program import Program
+from kelvor.core.mill.stock import SIDES, clamped, frame
+from kelvor.core.register.stamp import Stamp
 from kelvor.core.shape.board import Board
-from kelvor.core.shape.sections import Sections
-from kelvor.core.stamp import Stamp
+from kelvor.core.shape.surface.sections import Sections
 from kelvor.exchange.package import WHEN
 from kelvor.files import written_whole
 

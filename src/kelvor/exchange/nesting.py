@@ -7,13 +7,13 @@ from pathlib import Path
 
 import numpy as np
 
-from kelvor.core.errors import InputError
-from kelvor.core.mass.built import ribs
-from kelvor.core.shape.battens import Array
-from kelvor.core.shape.geometry import of_sections
-from kelvor.core.shape.sections import Sections
-from kelvor.core.stamp import Stamp
-from kelvor.core.values import frozen
+from kelvor.core.base.arrays import Array
+from kelvor.core.base.errors import InputError
+from kelvor.core.base.values import frozen
+from kelvor.core.build.mass.built import ribs
+from kelvor.core.register.stamp import Stamp
+from kelvor.core.shape.surface.geometry import of_sections
+from kelvor.core.shape.surface.sections import Sections
 from kelvor.exchange.drawings import MM
 from kelvor.exchange.dxf import STAMP_LAYER, new_drawing
 from kelvor.exchange.templates import templates

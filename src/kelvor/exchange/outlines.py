@@ -17,11 +17,11 @@ from typing import Any, TypeVar
 
 import numpy as np
 
-from kelvor.core.errors import InputError
-from kelvor.core.plain_text import one_line
-from kelvor.core.shape.battens import Array
-from kelvor.core.starting.readings import Reading
-from kelvor.core.units import FOOT, INCH
+from kelvor.core.base.arrays import Array
+from kelvor.core.base.errors import InputError
+from kelvor.core.base.plain_text import one_line
+from kelvor.core.base.units import FOOT, INCH
+from kelvor.core.new_board.readings import Reading
 from kelvor.exchange.dxf import STAMP_LAYER
 from kelvor.exchange.readings import ReadIn
 from kelvor.exchange.svg_checks import checked_svg

@@ -6,11 +6,11 @@ import tempfile
 import zipfile
 from pathlib import Path
 
-from kelvor.core.mill import Stock
-from kelvor.core.shape.clearance import footprints
-from kelvor.core.shape.geometry import of_sections
-from kelvor.core.shape.sections import Sections
-from kelvor.core.stamp import Stamp
+from kelvor.core.base.mill import Stock
+from kelvor.core.register.stamp import Stamp
+from kelvor.core.shape.checks.clearance import footprints
+from kelvor.core.shape.surface.geometry import of_sections
+from kelvor.core.shape.surface.sections import Sections
 from kelvor.exchange.drawings import MM, write_csv, write_dxf
 from kelvor.exchange.meshes import write_mesh
 

@@ -6,7 +6,7 @@ from collections.abc import Sequence
 from pathlib import Path
 from typing import TYPE_CHECKING
 
-from kelvor.core.values import frozen
+from kelvor.core.base.values import frozen
 from kelvor.exchange.typesetting import BOLD, PLAIN, markup, register
 from kelvor.files import written_whole
 

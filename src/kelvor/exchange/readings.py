@@ -8,13 +8,13 @@ import json
 import re
 from pathlib import Path
 
-from kelvor.core.errors import InputError
-from kelvor.core.limits import problems
-from kelvor.core.plain_text import one_line
-from kelvor.core.snapshot import from_plain, to_plain
-from kelvor.core.starting.readings import Reading
-from kelvor.core.units import FOOT, INCH
-from kelvor.core.values import frozen
+from kelvor.core.base.errors import InputError
+from kelvor.core.base.limits import problems
+from kelvor.core.base.plain_text import one_line
+from kelvor.core.base.snapshot import from_plain, to_plain
+from kelvor.core.base.units import FOOT, INCH
+from kelvor.core.base.values import frozen
+from kelvor.core.new_board.readings import Reading
 from kelvor.files import read_text
 
 MOST_ROWS = 5000

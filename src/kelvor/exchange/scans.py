@@ -12,12 +12,12 @@ from typing import Any
 
 import numpy as np
 
-from kelvor.core.errors import InputError
-from kelvor.core.making.scan import LONGEST, Scanned, laid_on
-from kelvor.core.plain_text import one_line
-from kelvor.core.shape.battens import Array
+from kelvor.core.base.arrays import Array
+from kelvor.core.base.errors import InputError
+from kelvor.core.base.plain_text import one_line
+from kelvor.core.made.scan import LONGEST, Scanned, laid_on
 from kelvor.core.shape.board import Board
-from kelvor.core.shape.sections import Resolution, sections
+from kelvor.core.shape.surface.sections import Resolution, sections
 from kelvor.exchange.limited import limited
 from kelvor.files import reason, regular
 

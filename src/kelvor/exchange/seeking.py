@@ -6,15 +6,15 @@ from collections.abc import Sequence
 from pathlib import Path
 from typing import Any
 
-from kelvor.core.brief import Brief
-from kelvor.core.coefficients import HANDBOOK_COEFFICIENTS
-from kelvor.core.materials.table import HANDBOOK
-from kelvor.core.seeking.answer import Answer, answered, headline
-from kelvor.core.seeking.asking import held, lever_of, target_of, trying
-from kelvor.core.seeking.engine import search
-from kelvor.core.seeking.problem import FAR, Problem, demands_of, move_of, pulled, stated
+from kelvor.core.brief.brief import Brief
+from kelvor.core.build.materials.table import HANDBOOK
+from kelvor.core.evaluation.subject import Subject
+from kelvor.core.seek.answer import Answer, answered, headline
+from kelvor.core.seek.asking import held, lever_of, target_of, trying
+from kelvor.core.seek.engine import search
+from kelvor.core.seek.problem import FAR, Problem, demands_of, move_of, pulled, stated
 from kelvor.core.shape.board import Board
-from kelvor.core.subject import Subject
+from kelvor.core.tank.laws.coefficients import HANDBOOK_COEFFICIENTS
 from kelvor.exchange.documents import board_text
 from kelvor.files import written_whole
 

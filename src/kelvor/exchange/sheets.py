@@ -6,15 +6,15 @@ from collections.abc import Callable
 from functools import partial
 from pathlib import Path
 
-from kelvor.core.brief import Brief
-from kelvor.core.errors import InputError
-from kelvor.core.live import Live, evaluate_live
-from kelvor.core.mass.stages import forecasts
-from kelvor.core.materials.sheet import Sheet, sheet
-from kelvor.core.materials.table import MaterialTable
+from kelvor.core.base.errors import InputError
+from kelvor.core.base.units import Quantity, System, text, weighed_within
+from kelvor.core.brief.brief import Brief
+from kelvor.core.build.mass.stages import forecasts
+from kelvor.core.build.materials.sheet import Sheet, sheet
+from kelvor.core.build.materials.table import MaterialTable
+from kelvor.core.evaluation.live import Live, evaluate_live
+from kelvor.core.register.stamp import code_of
 from kelvor.core.shape.board import Board
-from kelvor.core.stamp import code_of
-from kelvor.core.units import Quantity, System, text, weighed_within
 from kelvor.exchange.dxf import new_drawing
 from kelvor.exchange.paper import Paper
 from kelvor.exchange.tables import write_table

@@ -5,9 +5,9 @@ from __future__ import annotations
 import contextlib
 from pathlib import Path
 
-from kelvor.core.errors import InputError
-from kelvor.core.recorded.shop import HandedOut
-from kelvor.core.stamp import code_of, code_read
+from kelvor.core.base.errors import InputError
+from kelvor.core.register.kinds.shop import HandedOut
+from kelvor.core.register.stamp import code_of, code_read
 from kelvor.workshop.store import Store
 
 

@@ -6,8 +6,8 @@ import re
 from xml.etree import ElementTree
 from xml.parsers import expat
 
-from kelvor.core.errors import InputError
-from kelvor.core.plain_text import one_line
+from kelvor.core.base.errors import InputError
+from kelvor.core.base.plain_text import one_line
 
 MOST_ELEMENTS = 20_000
 """Of a drawing, each copy that a `use` makes counted."""

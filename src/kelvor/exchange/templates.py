@@ -13,17 +13,25 @@ from typing import Any
 
 import numpy as np
 
-from kelvor.core.shape.battens import Array
-from kelvor.core.shape.cutting_out import KERF, WIRE
-from kelvor.core.shape.geometry import of_sections
-from kelvor.core.shape.marking import marks, template_places
-from kelvor.core.shape.rail_bands import first_cuts, rail_bands
-from kelvor.core.shape.section_view import half_outline
-from kelvor.core.shape.sections import Sections
-from kelvor.core.stamp import Stamp
-from kelvor.core.values import frozen
-from kelvor.exchange.drawings import MM, Line, bed_line, fin_lines, section_indices, section_ring, wire_line
-from kelvor.exchange.formats import Paper
+from kelvor.core.base.arrays import Array
+from kelvor.core.base.values import frozen
+from kelvor.core.register.stamp import Stamp
+from kelvor.core.shape.surface.geometry import of_sections
+from kelvor.core.shape.surface.section_view import half_outline
+from kelvor.core.shape.surface.sections import Sections
+from kelvor.core.templates.cutting_out import KERF, WIRE
+from kelvor.core.templates.marking import marks, template_places
+from kelvor.core.templates.rail_bands import first_cuts, rail_bands
+from kelvor.exchange.drawings import (
+    MM,
+    Line,
+    bed_line,
+    fin_lines,
+    section_indices,
+    section_ring,
+    wire_line,
+)
+from kelvor.exchange.paper_sizes import Paper
 from kelvor.exchange.typesetting import draw
 
 SHEETS: dict[Paper, tuple[float, float]] = {"a4": (297.0, 210.0), "a3": (420.0, 297.0), "letter": (279.4, 215.9)}

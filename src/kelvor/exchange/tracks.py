@@ -12,13 +12,13 @@ from typing import Any
 
 import numpy as np
 
-from kelvor.core.errors import InputError
-from kelvor.core.plain_text import one_line
-from kelvor.core.recorded.water import MOST_COLUMNS, Columns, SpeedUnit
-from kelvor.core.shape.battens import Array
-from kelvor.core.track.reading import TrackRead, track_read
-from kelvor.core.track.track import Track
-from kelvor.core.units import KNOT
+from kelvor.core.base.arrays import Array
+from kelvor.core.base.errors import InputError
+from kelvor.core.base.plain_text import one_line
+from kelvor.core.base.units import KNOT
+from kelvor.core.register.kinds.water import MOST_COLUMNS, Columns, SpeedUnit
+from kelvor.core.water.tracks.reading import TrackRead, track_read
+from kelvor.core.water.tracks.track import Track
 from kelvor.exchange.limited import limited
 
 MOST_BYTES = 200 * 1024 * 1024

@@ -7,9 +7,9 @@ import sqlite3
 from pathlib import Path
 from typing import Any
 
-from kelvor.core.errors import InputError
-from kelvor.core.plain_text import one_line
-from kelvor.core.values import frozen
+from kelvor.core.base.errors import InputError
+from kelvor.core.base.plain_text import one_line
+from kelvor.core.base.values import frozen
 from kelvor.files import APPLICATION_ID, SQLITE_HEADER, reason
 from kelvor.workshop.migrations import MIGRATIONS
 

@@ -6,13 +6,13 @@ import json
 from collections import defaultdict
 from typing import Any, cast
 
-from kelvor.core.disciplines import AT_REST, Discipline
-from kelvor.core.errors import InputError
+from kelvor.core.base.disciplines import AT_REST, Discipline
+from kelvor.core.base.errors import InputError
 from kelvor.core.rack.cards import BOOK_VERSION, Card, Drawn, Said, unpacked_card
-from kelvor.core.record import Record, RecordKind
-from kelvor.core.recorded.shop import HandedOut, MadeBoard, Reshape, Worked
-from kelvor.core.recorded.words import Decision, OldBoard
-from kelvor.core.recorded.words import Said as SaidRecord
+from kelvor.core.register.kinds.shop import HandedOut, MadeBoard, Reshape, Worked
+from kelvor.core.register.kinds.words import Decision, OldBoard
+from kelvor.core.register.kinds.words import Said as SaidRecord
+from kelvor.core.register.record import Record, RecordKind
 from kelvor.workshop.store import Store
 
 WEIGHTS = {"decision": 4.0, "said": 4.0, "reason": 3.0, "title": 2.0, "brief": 1.5, "serial": 3.0}

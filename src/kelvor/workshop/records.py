@@ -5,12 +5,12 @@ from __future__ import annotations
 import hashlib
 from typing import TYPE_CHECKING, Any
 
-from kelvor.core.errors import InputError
-from kelvor.core.figures import Origin
+from kelvor.core.base.errors import InputError
+from kelvor.core.base.figures import Origin
+from kelvor.core.base.limits import admitted, admitted_text
 from kelvor.core.history.merging import merged
-from kelvor.core.limits import admitted, admitted_text
-from kelvor.core.record import ORIGINS, UID, Record, RecordKind
-from kelvor.core.recorded import KINDS, value_of
+from kelvor.core.register.kinds import KINDS, value_of
+from kelvor.core.register.record import ORIGINS, UID, Record, RecordKind
 from kelvor.workshop.rows import named, now, read, written
 
 if TYPE_CHECKING:

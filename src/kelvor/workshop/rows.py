@@ -10,12 +10,12 @@ from contextvars import ContextVar
 from datetime import UTC, datetime
 from typing import Any, TypeVar
 
-from kelvor.core.errors import InputError
-from kelvor.core.limits import Many, Text, admitted, cleaned, problems
-from kelvor.core.materials.table import Cloth, Fibre, Rates, Resin, Stock
-from kelvor.core.seek.holding import Change
+from kelvor.core.base.errors import InputError
+from kelvor.core.base.limits import Many, Text, admitted, cleaned, problems
+from kelvor.core.base.snapshot import from_plain, to_plain
+from kelvor.core.build.materials.table import Cloth, Fibre, Rates, Resin, Stock
+from kelvor.core.levers.locks import Change
 from kelvor.core.shape.board import Board
-from kelvor.core.snapshot import from_plain, to_plain
 
 LARGEST_SNAPSHOT = 4 * 1024 * 1024
 """No board is larger than this when it is unpacked [bytes]."""

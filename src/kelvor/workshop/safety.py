@@ -11,7 +11,7 @@ import hashlib
 import os
 from pathlib import Path
 
-from kelvor.core.errors import InputError
+from kelvor.core.base.errors import InputError
 from kelvor.files import written_whole
 from kelvor.workshop.store import Store
 

@@ -16,19 +16,26 @@ from dataclasses import dataclass, field
 from pathlib import Path
 from typing import Any, TypeVar, get_args
 
-from kelvor.core.brief import Brief
-from kelvor.core.coefficients import ABOUT
-from kelvor.core.errors import InputError
-from kelvor.core.figures import Origin
+from kelvor.core.base.errors import InputError
+from kelvor.core.base.figures import Origin
+from kelvor.core.base.limits import NAME, Text, cleaned, limit_of, problems
+from kelvor.core.base.plain_text import cut_short, one_line, plain_text
+from kelvor.core.base.values import frozen
+from kelvor.core.brief.brief import Brief
+from kelvor.core.build.mass.stages import Stage, WeighIn
 from kelvor.core.history.steps import FROZEN_KINDS
-from kelvor.core.limits import NAME, Text, cleaned, limit_of, problems
-from kelvor.core.mass.stages import Stage, WeighIn
-from kelvor.core.plain_text import cut_short, one_line, plain_text
-from kelvor.core.record import ORIGINS, SHA, UID
-from kelvor.core.recorded import KINDS, value_of
-from kelvor.core.shape.construction import Construction
-from kelvor.core.values import frozen
-from kelvor.workshop.opening import damage_of, looking, made_elsewhere, trouble, version_in, version_of
+from kelvor.core.register.kinds import KINDS, value_of
+from kelvor.core.register.record import ORIGINS, SHA, UID
+from kelvor.core.shape.parts.construction import Construction
+from kelvor.core.tank.laws.coefficients import ABOUT
+from kelvor.workshop.opening import (
+    damage_of,
+    looking,
+    made_elsewhere,
+    trouble,
+    version_in,
+    version_of,
+)
 from kelvor.workshop.rows import (
     DROPPED,
     GESTURE,

@@ -14,17 +14,17 @@ from functools import partial
 from pathlib import Path
 from typing import get_args
 
-from kelvor.core.brief import Brief
-from kelvor.core.errors import InputError
-from kelvor.core.figures import Origin
+from kelvor.core.base.errors import InputError
+from kelvor.core.base.figures import Origin
+from kelvor.core.base.limits import admitted, admitted_text
+from kelvor.core.base.values import frozen
+from kelvor.core.brief.brief import Brief
+from kelvor.core.build.mass.stages import STAGES, WeighIn
 from kelvor.core.history.merging import merged
 from kelvor.core.history.steps import FrozenAs, Step, Steps
-from kelvor.core.limits import admitted, admitted_text
-from kelvor.core.mass.stages import STAGES, WeighIn
+from kelvor.core.levers.locks import Change
 from kelvor.core.rack.cards import BOOK_VERSION
-from kelvor.core.seek.holding import Change
 from kelvor.core.shape.board import Board
-from kelvor.core.values import frozen
 from kelvor.workshop.records import Records
 from kelvor.workshop.rows import (
     GESTURE,

@@ -5,11 +5,11 @@ from __future__ import annotations
 from dataclasses import replace
 from functools import partial
 
-from kelvor.core.coefficients import Coefficients, checked, with_values
-from kelvor.core.errors import InputError
+from kelvor.core.base.errors import InputError
+from kelvor.core.build.materials.table import HANDBOOK, Cloth, Fibre, MaterialTable, Rates, Resin, Stock
 from kelvor.core.history.merging import merged
-from kelvor.core.materials.table import HANDBOOK, Cloth, Fibre, MaterialTable, Rates, Resin, Stock
-from kelvor.core.shape.construction import Construction
+from kelvor.core.shape.parts.construction import Construction
+from kelvor.core.tank.laws.coefficients import Coefficients, checked, with_values
 from kelvor.workshop.rows import DROPPED, MATERIALS, named, now, read, written
 from kelvor.workshop.workshop_file import WorkshopFile
 

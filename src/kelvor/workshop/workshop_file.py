@@ -9,7 +9,7 @@ from collections.abc import Iterator
 from pathlib import Path
 from typing import Any, Self
 
-from kelvor.core.errors import InputError
+from kelvor.core.base.errors import InputError
 from kelvor.files import reason
 from kelvor.workshop.migrations import MIGRATIONS
 from kelvor.workshop.opening import (

@@ -9,18 +9,18 @@ from __future__ import annotations
 
 from typing import Annotated, Any, Protocol
 
-from kelvor.core.brief import Brief
-from kelvor.core.figures import Origin
+from kelvor.core.base.figures import Origin
+from kelvor.core.base.limits import NAME, Text
+from kelvor.core.base.plain_text import cut_short
+from kelvor.core.base.values import frozen
+from kelvor.core.brief.brief import Brief
+from kelvor.core.build.mass.stages import WeighIn
 from kelvor.core.history.steps import FrozenAs, Step
-from kelvor.core.limits import NAME, Text
-from kelvor.core.mass.stages import WeighIn
-from kelvor.core.plain_text import cut_short
+from kelvor.core.levers.locks import Change
 from kelvor.core.rack.cards import Drawn, packed_card
-from kelvor.core.record import UID, RecordKind
-from kelvor.core.seek.holding import Change
+from kelvor.core.register.record import UID, RecordKind
 from kelvor.core.shape.board import Board
-from kelvor.core.shape.construction import Construction
-from kelvor.core.values import frozen
+from kelvor.core.shape.parts.construction import Construction
 from kelvor.workshop.rows import CARD, CHANGES, GESTURE, REASON, SERIAL, TITLE
 from kelvor.workshop.store import Store
 from kelvor.workshop.tables_file import Entry

@@ -14,13 +14,14 @@ from typing import Literal, get_args
 
 import numpy as np
 
-from kelvor.core.errors import RefusedEdit
-from kelvor.core.shape.battens import LEAST_GAP, Array, Batten, Weight
+from kelvor.core.base.arrays import Array
+from kelvor.core.base.errors import RefusedEdit
+from kelvor.core.base.smooth import step
+from kelvor.core.base.values import frozen
 from kelvor.core.shape.board import Board
-from kelvor.core.shape.edits import with_length
-from kelvor.core.shape.outline import half_width
-from kelvor.core.smooth import step
-from kelvor.core.values import frozen
+from kelvor.core.shape.curves.battens import LEAST_GAP, Batten, Weight
+from kelvor.core.shape.curves.outline import half_width
+from kelvor.core.shape.edits.edits import with_length
 
 Zone = Literal[
     "outline", "tail outline", "nose outline", "rocker", "tail rocker", "nose rocker", "bottom", "rails", "deck",

@@ -7,13 +7,13 @@ from typing import Literal, get_args
 
 import numpy as np
 
-from kelvor.core.live import Live
-from kelvor.core.measure.lines import volume_up_to
-from kelvor.core.shape.battens import Array
-from kelvor.core.shape.fairness import line_curve, smoothed_curvature
-from kelvor.core.shape.weights import schedule_keys, schedule_of
-from kelvor.core.units import Quantity
-from kelvor.core.values import frozen
+from kelvor.core.base.arrays import Array
+from kelvor.core.base.units import Quantity
+from kelvor.core.base.values import frozen
+from kelvor.core.evaluation.live import Live
+from kelvor.core.measures.lines import volume_up_to
+from kelvor.core.shape.checks.fairness import line_curve, smoothed_curvature
+from kelvor.core.shape.edits.weights import schedule_keys, schedule_of
 
 Datum = Literal[
     "tail", "nose", "wide point", "middle", "mast track", "foil mast", "front strap", "fin", "centre of mass"

@@ -13,13 +13,13 @@ from collections.abc import Mapping
 from dataclasses import replace
 from math import isnan
 
-from kelvor.core.errors import RefusedEdit
+from kelvor.core.base.errors import RefusedEdit
+from kelvor.core.base.units import Quantity
+from kelvor.core.base.values import frozen
+from kelvor.core.evaluation.live import Live
 from kelvor.core.levers.catalogue import levers, pull
 from kelvor.core.levers.lever import Lever
-from kelvor.core.live import Live
 from kelvor.core.shape.board import Board
-from kelvor.core.units import Quantity
-from kelvor.core.values import frozen
 
 FELT_BY_KEY: dict[str, float] = {
     "length": 0.02, "width": 0.006, "width_1ft_tail": 0.006, "width_1ft_nose": 0.006, "wide_point": 0.02,

@@ -8,18 +8,18 @@ from collections.abc import Sequence
 
 import numpy as np
 
-from kelvor.core.brief import Brief
+from kelvor.core.base.arrays import Array
+from kelvor.core.base.disciplines import RIGS
+from kelvor.core.base.figures import Figures, value_words
+from kelvor.core.base.units import Quantity, System, text
+from kelvor.core.base.values import frozen
+from kelvor.core.brief.brief import Brief
 from kelvor.core.compare.curves import Datum, matching, section_at, slide
 from kelvor.core.compare.ledger import Difference
 from kelvor.core.compare.phases import Apart, phases_apart
 from kelvor.core.compare.words import NOT_FELT, apart_words, change_words, label_words
-from kelvor.core.disciplines import RIGS
-from kelvor.core.figures import Figures, value_words
-from kelvor.core.live import Live
-from kelvor.core.shape.battens import Array
-from kelvor.core.shape.section_view import outline_ring
-from kelvor.core.units import Quantity, System, text
-from kelvor.core.values import frozen
+from kelvor.core.evaluation.live import Live
+from kelvor.core.shape.surface.section_view import outline_ring
 
 STATIONS = (0.15, 0.5, 0.8)
 """Sections are drawn at these shares of the reference's length."""

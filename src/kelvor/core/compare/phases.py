@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
-from kelvor.core.disciplines import Discipline
-from kelvor.core.figures import Better, Figure, Figures, difference_band
+from kelvor.core.base.disciplines import Discipline
+from kelvor.core.base.figures import Better, Figure, Figures, difference_band
+from kelvor.core.base.values import frozen
 from kelvor.core.ride.phases import PHASES
-from kelvor.core.values import frozen
 
 
 @frozen

@@ -8,10 +8,10 @@ from collections.abc import Mapping, Sequence
 from dataclasses import field
 from math import isfinite
 
-from kelvor.core.figures import FigureDefinition
-from kelvor.core.record import Verdict
-from kelvor.core.units import number_text
-from kelvor.core.values import frozen
+from kelvor.core.base.figures import FigureDefinition
+from kelvor.core.base.units import number_text
+from kelvor.core.base.values import frozen
+from kelvor.core.register.record import Verdict
 
 LEAST_DROPPED, LEAST_KEPT = 2, 2
 """A limit is told once so many boards beyond it were given up and so many short of it kept (judgement)."""

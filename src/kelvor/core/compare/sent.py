@@ -2,11 +2,11 @@
 
 from __future__ import annotations
 
+from kelvor.core.base.arrays import Array
 from kelvor.core.compare.curves import CURVES
 from kelvor.core.compare.ledger import Difference, ledger
-from kelvor.core.live import evaluate_live
-from kelvor.core.shape.battens import Array
-from kelvor.core.subject import Subject
+from kelvor.core.evaluation.live import evaluate_live
+from kelvor.core.evaluation.subject import Subject
 
 
 def ledger_job(reference: Subject, other: Subject, own: dict[str, float] | None = None) -> list[Difference] | None:

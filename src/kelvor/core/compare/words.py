@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from math import isnan
 
+from kelvor.core.base.figures import ranked_words, value_words
+from kelvor.core.base.units import Quantity, System, number_text, signed, text
 from kelvor.core.compare.ledger import Difference
 from kelvor.core.compare.phases import Apart
-from kelvor.core.figures import ranked_words, value_words
-from kelvor.core.units import Quantity, System, number_text, signed, text
 
 NOT_FELT = 1.0
 """Less than once the least that is felt is told as too little."""

@@ -8,15 +8,15 @@ from dataclasses import replace
 from datetime import date
 from types import MappingProxyType
 
-from kelvor.core.book import BY_KEY
-from kelvor.core.brief import Brief, Target
-from kelvor.core.errors import InputError
-from kelvor.core.figures import Figures
-from kelvor.core.making.sheet import KINDS
-from kelvor.core.recorded.family import ClassRule, Quota
-from kelvor.core.units import System, inside, text
-from kelvor.core.values import frozen
-from kelvor.core.verdicts import Outcome, Verdict, judge
+from kelvor.core.base.errors import InputError
+from kelvor.core.base.figures import Figures
+from kelvor.core.base.units import System, inside, text
+from kelvor.core.base.values import frozen
+from kelvor.core.brief.brief import Brief, Target
+from kelvor.core.evaluation.book import BY_KEY
+from kelvor.core.evaluation.verdicts import Outcome, Verdict, judge
+from kelvor.core.made.sheet import KINDS
+from kelvor.core.register.kinds.family import ClassRule, Quota
 
 USUAL: Mapping[str, float] = MappingProxyType({})
 """No tolerance of a workshop's own."""

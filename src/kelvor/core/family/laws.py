@@ -6,8 +6,8 @@ from collections.abc import Sequence
 
 import numpy as np
 
-from kelvor.core.errors import InputError
-from kelvor.core.values import frozen
+from kelvor.core.base.errors import InputError
+from kelvor.core.base.values import frozen
 
 LEVEL = 0.95
 

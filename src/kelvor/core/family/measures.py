@@ -4,13 +4,13 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
-from kelvor.core.errors import InputError
+from kelvor.core.base.errors import InputError
+from kelvor.core.base.units import Quantity
+from kelvor.core.base.values import frozen
 from kelvor.core.levers.catalogue import levers
 from kelvor.core.levers.lever import Lever
 from kelvor.core.shape.board import Board
-from kelvor.core.shape.layers import Channels, CutAway, Ledge, ShapingLayer
-from kelvor.core.units import Quantity
-from kelvor.core.values import frozen
+from kelvor.core.shape.parts.layers import Channels, CutAway, Ledge, ShapingLayer
 
 Keys = Callable[[Board], list[str]]
 

@@ -5,18 +5,18 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import replace
 
-from kelvor.core.costing import Bought, board_cost, to_buy
-from kelvor.core.errors import InputError, RefusedEdit
+from kelvor.core.base.errors import InputError, RefusedEdit
+from kelvor.core.base.values import frozen
+from kelvor.core.build.costing import Bought, board_cost, to_buy
+from kelvor.core.build.mass.board_mass import board_mass
+from kelvor.core.build.materials.layup import with_construction
+from kelvor.core.build.materials.table import MaterialTable
 from kelvor.core.levers.additions import with_fin_set
-from kelvor.core.mass.board_mass import board_mass
-from kelvor.core.materials.layup import with_construction
-from kelvor.core.materials.table import MaterialTable
 from kelvor.core.shape.board import Board
-from kelvor.core.shape.construction import Construction
-from kelvor.core.shape.fin_sets import Arrangement
-from kelvor.core.shape.fittings import FoilTracks
-from kelvor.core.shape.geometry import geometry
-from kelvor.core.values import frozen
+from kelvor.core.shape.parts.construction import Construction
+from kelvor.core.shape.parts.fin_sets import Arrangement
+from kelvor.core.shape.parts.fittings import FoilTracks
+from kelvor.core.shape.surface.geometry import geometry
 
 DESIGNED = "as designed"
 NO_STRAPS = "no straps"

@@ -8,10 +8,10 @@ from __future__ import annotations
 
 import math
 
-from kelvor.core.disciplines import Discipline
-from kelvor.core.errors import InputError
+from kelvor.core.base.disciplines import Discipline
+from kelvor.core.base.errors import InputError
 from kelvor.core.family.measures import check_about, levers_about
-from kelvor.core.recorded.family import Law, SizeRule
+from kelvor.core.register.kinds.family import Law, SizeRule
 from kelvor.core.shape.board import Board
 
 DEG = math.pi / 180

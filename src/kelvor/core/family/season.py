@@ -8,9 +8,9 @@ from itertools import combinations
 
 import numpy as np
 
-from kelvor.core.errors import InputError
-from kelvor.core.units import KNOT
-from kelvor.core.values import frozen
+from kelvor.core.base.errors import InputError
+from kelvor.core.base.units import KNOT
+from kelvor.core.base.values import frozen
 
 MOST_CHOICES = 200_000
 """So many sets of boards are looked through at most."""

@@ -10,22 +10,22 @@ import math
 from collections.abc import Sequence
 from dataclasses import replace
 
-from kelvor.core.brief import Brief
-from kelvor.core.errors import InputError, RefusedEdit
+from kelvor.core.base.errors import InputError, RefusedEdit
+from kelvor.core.base.units import FOOT
+from kelvor.core.base.values import frozen
+from kelvor.core.brief.brief import Brief
 from kelvor.core.family.measures import Measure, levers_about, measure_of
 from kelvor.core.family.rules import check_rules
 from kelvor.core.history.merging import merged
 from kelvor.core.levers.catalogue import levers, pull
 from kelvor.core.levers.lever import Lever
-from kelvor.core.recorded.family import SizeRule
-from kelvor.core.seek.holding import widest
-from kelvor.core.seek.typed import with_plan
+from kelvor.core.levers.locks import widest
+from kelvor.core.levers.typed_measures import with_plan
+from kelvor.core.register.kinds.family import SizeRule
 from kelvor.core.shape.board import Board
-from kelvor.core.shape.edits import with_length, with_width_scaled
-from kelvor.core.shape.geometry import geometry
-from kelvor.core.shape.sections import Resolution
-from kelvor.core.units import FOOT
-from kelvor.core.values import frozen
+from kelvor.core.shape.edits.edits import with_length, with_width_scaled
+from kelvor.core.shape.surface.geometry import geometry
+from kelvor.core.shape.surface.sections import Resolution
 
 CLOSE = 5e-4
 """A measure is met when it is off by no more of itself."""

@@ -7,22 +7,22 @@ from __future__ import annotations
 import math
 from dataclasses import replace
 
-from kelvor.core.errors import InputError, RefusedEdit
+from kelvor.core.base.errors import InputError, RefusedEdit
+from kelvor.core.base.figures import Figures, by_key
+from kelvor.core.base.units import Quantity
+from kelvor.core.base.values import frozen
+from kelvor.core.build.materials.layup import with_construction
+from kelvor.core.build.materials.table import HANDBOOK, MaterialTable
+from kelvor.core.evaluation.jobs import whole_job
+from kelvor.core.evaluation.subject import Subject
 from kelvor.core.family.sizing import Made, Obeyed, Parent, made_size, offered_of
 from kelvor.core.family.stretch import Stretch, stretch
-from kelvor.core.figures import Figures, by_key
-from kelvor.core.jobs import whole_job
 from kelvor.core.levers.catalogue import levers
-from kelvor.core.materials.layup import with_construction
-from kelvor.core.materials.table import HANDBOOK, MaterialTable
-from kelvor.core.recorded.family import Heavier, SizeRule
+from kelvor.core.levers.locks import Change
+from kelvor.core.register.kinds.family import Heavier, SizeRule
 from kelvor.core.ride.condition import Condition
-from kelvor.core.seek.holding import Change
 from kelvor.core.shape.board import Board
-from kelvor.core.shape.geometry import geometry
-from kelvor.core.subject import Subject
-from kelvor.core.units import Quantity
-from kelvor.core.values import frozen
+from kelvor.core.shape.surface.geometry import geometry
 
 TOLD = 1e-3
 """A change of less than this share of a reading is not told."""

@@ -12,12 +12,12 @@ from dataclasses import replace
 
 import numpy as np
 
-from kelvor.core.errors import RefusedEdit
-from kelvor.core.shape.battens import Array
+from kelvor.core.base.arrays import Array
+from kelvor.core.base.errors import RefusedEdit
+from kelvor.core.base.values import frozen
 from kelvor.core.shape.board import Board
-from kelvor.core.shape.edits import with_length, with_thickness_scaled, with_width_scaled
-from kelvor.core.shape.geometry import Geometry, geometry
-from kelvor.core.values import frozen
+from kelvor.core.shape.edits.edits import with_length, with_thickness_scaled, with_width_scaled
+from kelvor.core.shape.surface.geometry import Geometry, geometry
 
 SHARES = np.linspace(0.03, 0.97, 95)
 """Lines are laid over one another at these shares of the length; the tips keep their radii."""

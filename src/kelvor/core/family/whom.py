@@ -10,12 +10,12 @@ import math
 from collections.abc import Sequence
 from typing import Literal, get_args
 
-from kelvor.core.brief import Skill
-from kelvor.core.disciplines import Discipline
-from kelvor.core.errors import InputError
-from kelvor.core.figures import Figure, Figures
-from kelvor.core.starting.proposals import SKILL_VOLUME
-from kelvor.core.values import frozen
+from kelvor.core.base.disciplines import Discipline
+from kelvor.core.base.errors import InputError
+from kelvor.core.base.figures import Figure, Figures
+from kelvor.core.base.values import frozen
+from kelvor.core.brief.brief import Skill
+from kelvor.core.new_board.proposals import SKILL_VOLUME
 
 Sea = Literal["flat", "chop", "waves"]
 SEAS: tuple[Sea, ...] = get_args(Sea)

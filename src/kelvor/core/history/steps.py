@@ -7,8 +7,8 @@ from __future__ import annotations
 
 from typing import Literal
 
-from kelvor.core.seek.holding import Change
-from kelvor.core.values import frozen
+from kelvor.core.base.values import frozen
+from kelvor.core.levers.locks import Change
 
 FrozenAs = Literal["drawn", "cut", "laminated", "ridden"]
 FROZEN_KINDS: tuple[FrozenAs, ...] = ("drawn", "cut", "laminated", "ridden")

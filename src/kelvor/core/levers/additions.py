@@ -11,13 +11,16 @@ from math import radians
 
 import numpy as np
 
-from kelvor.core.errors import RefusedEdit
-from kelvor.core.findings import Finding
-from kelvor.core.shape.battens import Ruler, Weight
+from kelvor.core.base.errors import RefusedEdit
+from kelvor.core.base.findings import Finding
 from kelvor.core.shape.board import Board
-from kelvor.core.shape.fin_sets import Arrangement, fin_set
-from kelvor.core.shape.fittings import FoilTracks, MastTrack, Pad, Plug, StrapRow
-from kelvor.core.shape.layers import (
+from kelvor.core.shape.curves.battens import Ruler, Weight
+from kelvor.core.shape.curves.outline import Winger, half_width
+from kelvor.core.shape.curves.places import Place
+from kelvor.core.shape.curves.schedules import Schedule
+from kelvor.core.shape.parts.fin_sets import Arrangement, fin_set
+from kelvor.core.shape.parts.fittings import FoilTracks, MastTrack, Pad, Plug, StrapRow
+from kelvor.core.shape.parts.layers import (
     Channels,
     CrossStep,
     CutAway,
@@ -28,10 +31,7 @@ from kelvor.core.shape.layers import (
     Plinth,
     ShapingLayer,
 )
-from kelvor.core.shape.outline import Winger, half_width
-from kelvor.core.shape.places import Place
-from kelvor.core.shape.schedules import Schedule
-from kelvor.core.shape.sections import Resolution, sections
+from kelvor.core.shape.surface.sections import Resolution, sections
 
 MM = 1e-3
 Make = Callable[[Board, str], Layer | DeckLayer]

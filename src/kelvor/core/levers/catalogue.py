@@ -8,21 +8,34 @@ from dataclasses import replace
 
 import numpy as np
 
-from kelvor.core.errors import RefusedEdit
+from kelvor.core.base.errors import RefusedEdit
+from kelvor.core.base.units import FOOT, Quantity
+from kelvor.core.base.values import frozen
 from kelvor.core.levers.fields import with_path
 from kelvor.core.levers.lever import Lever, Read, Set
+from kelvor.core.levers.locks import (
+    Change,
+    hold,
+    thickest,
+    volume_of,
+    wide_point_of,
+    widest,
+    with_volume,
+)
 from kelvor.core.levers.parts import levers_of_parts
-from kelvor.core.seek.holding import Change, hold, thickest, volume_of, wide_point_of, widest, with_volume
-from kelvor.core.seek.rocker_lines import RockerLine, line_height, with_line_height
-from kelvor.core.seek.typed import with_batten_at, with_wide_point, with_widest, with_width_at
-from kelvor.core.shape.battens import Batten, Ruler
+from kelvor.core.levers.rocker_lines import RockerLine, line_height, with_line_height
+from kelvor.core.levers.typed_measures import with_batten_at, with_wide_point, with_widest, with_width_at
 from kelvor.core.shape.board import Board
-from kelvor.core.shape.edits import with_length, with_nose_cut, with_tail_cut, with_thickness_scaled
-from kelvor.core.shape.outline import half_width, inner_edge
-from kelvor.core.shape.schedules import Schedule
-from kelvor.core.shape.sections import Resolution
-from kelvor.core.units import FOOT, Quantity
-from kelvor.core.values import frozen
+from kelvor.core.shape.curves.battens import Batten, Ruler
+from kelvor.core.shape.curves.outline import half_width, inner_edge
+from kelvor.core.shape.curves.schedules import Schedule
+from kelvor.core.shape.edits.edits import (
+    with_length,
+    with_nose_cut,
+    with_tail_cut,
+    with_thickness_scaled,
+)
+from kelvor.core.shape.surface.sections import Resolution
 
 
 @frozen

@@ -7,13 +7,13 @@ from collections.abc import Callable
 from dataclasses import replace
 from typing import Any
 
-from kelvor.core.errors import RefusedEdit
+from kelvor.core.base.errors import RefusedEdit
+from kelvor.core.base.units import Quantity
+from kelvor.core.base.values import frozen
 from kelvor.core.levers.lever import Lever
 from kelvor.core.shape.board import Board
-from kelvor.core.shape.places import Place
-from kelvor.core.shape.schedules import Schedule
-from kelvor.core.units import Quantity
-from kelvor.core.values import frozen
+from kelvor.core.shape.curves.places import Place
+from kelvor.core.shape.curves.schedules import Schedule
 
 
 @frozen

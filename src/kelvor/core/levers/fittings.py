@@ -10,15 +10,15 @@ from dataclasses import replace
 
 import numpy as np
 
-from kelvor.core.errors import RefusedEdit
+from kelvor.core.base.errors import RefusedEdit
+from kelvor.core.base.units import INCH, Quantity
 from kelvor.core.levers.fields import Field, Part, attribute_of, field_levers, in_tuple, named
 from kelvor.core.levers.lever import Lever
 from kelvor.core.shape.board import COLOURS, SURFACES, Board
-from kelvor.core.shape.edits import with_place_kept
-from kelvor.core.shape.fin_sets import alignment
-from kelvor.core.shape.fittings import BOX_SIZES, SECTIONS, Fittings
-from kelvor.core.shape.places import Place
-from kelvor.core.units import INCH, Quantity
+from kelvor.core.shape.curves.places import Place
+from kelvor.core.shape.edits.edits import with_place_kept
+from kelvor.core.shape.parts.fin_sets import alignment
+from kelvor.core.shape.parts.fittings import BOX_SIZES, SECTIONS, Fittings
 
 L, D, A, R, N, M = Quantity.LENGTH, Quantity.DEPTH, Quantity.ANGLE, Quantity.RATIO, Quantity.COUNT, Quantity.MASS
 DEG = math.radians(1)

@@ -5,15 +5,15 @@ from __future__ import annotations
 from collections.abc import Iterator
 from dataclasses import replace
 
-from kelvor.core.brief import Brief
-from kelvor.core.costing import board_cost
-from kelvor.core.mass.board_mass import board_mass
-from kelvor.core.materials.layup import with_construction
-from kelvor.core.materials.table import MaterialTable
-from kelvor.core.shape.construction import Construction, Ply
-from kelvor.core.shape.geometry import Geometry
-from kelvor.core.stiffness.stage import stiffness_stage
-from kelvor.core.values import frozen
+from kelvor.core.base.values import frozen
+from kelvor.core.brief.brief import Brief
+from kelvor.core.build.costing import board_cost
+from kelvor.core.build.mass.board_mass import board_mass
+from kelvor.core.build.materials.layup import with_construction
+from kelvor.core.build.materials.table import MaterialTable
+from kelvor.core.build.stiffness.stage import stiffness_stage
+from kelvor.core.shape.parts.construction import Construction, Ply
+from kelvor.core.shape.surface.geometry import Geometry
 
 
 @frozen

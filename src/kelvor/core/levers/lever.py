@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
-from kelvor.core.errors import InputError
+from kelvor.core.base.errors import InputError
+from kelvor.core.base.units import Quantity, inside
+from kelvor.core.base.values import frozen
 from kelvor.core.shape.board import Board
-from kelvor.core.units import Quantity, inside
-from kelvor.core.values import frozen
 
 Read = Callable[[Board], float]
 Set = Callable[[Board, float], Board]

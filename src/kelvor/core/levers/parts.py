@@ -9,13 +9,15 @@ import math
 from dataclasses import replace
 from functools import partial
 
-from kelvor.core.errors import RefusedEdit
+from kelvor.core.base.errors import RefusedEdit
+from kelvor.core.base.units import Quantity
 from kelvor.core.levers.fields import Field, Part, field_levers, in_tuple, named
 from kelvor.core.levers.fittings import fitting_levers
 from kelvor.core.levers.lever import Lever
 from kelvor.core.shape.board import Board
-from kelvor.core.shape.edits import with_layer
-from kelvor.core.shape.layers import (
+from kelvor.core.shape.curves.outline import NOTCHED_TAILS
+from kelvor.core.shape.edits.edits import with_layer
+from kelvor.core.shape.parts.layers import (
     ANGLED,
     Channels,
     CrossStep,
@@ -26,8 +28,6 @@ from kelvor.core.shape.layers import (
     Plinth,
     ShapingLayer,
 )
-from kelvor.core.shape.outline import NOTCHED_TAILS
-from kelvor.core.units import Quantity
 
 L, D, A, R, N, M = Quantity.LENGTH, Quantity.DEPTH, Quantity.ANGLE, Quantity.RATIO, Quantity.COUNT, Quantity.MASS
 DEG = math.radians(1)

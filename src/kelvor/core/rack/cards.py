@@ -7,12 +7,12 @@ from dataclasses import field
 
 import numpy as np
 
-from kelvor.core.disciplines import Discipline
-from kelvor.core.live import Live
-from kelvor.core.record import Verdict
-from kelvor.core.shape.battens import Array
-from kelvor.core.shape.geometry import Geometry
-from kelvor.core.values import frozen
+from kelvor.core.base.arrays import Array
+from kelvor.core.base.disciplines import Discipline
+from kelvor.core.base.values import frozen
+from kelvor.core.evaluation.live import Live
+from kelvor.core.register.record import Verdict
+from kelvor.core.shape.surface.geometry import Geometry
 
 BOOK_VERSION = 1
 """Raised when a figure of the cards is counted another way: older cards are counted again then."""

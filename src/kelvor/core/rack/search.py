@@ -12,12 +12,12 @@ import re
 from bisect import bisect_left
 from functools import lru_cache
 
-from kelvor.core.book import BOOK
-from kelvor.core.errors import InputError
+from kelvor.core.base.errors import InputError
+from kelvor.core.base.units import Quantity, parse, text
+from kelvor.core.base.values import frozen
+from kelvor.core.evaluation.book import BOOK
 from kelvor.core.rack.cards import Card, Said
 from kelvor.core.rack.feel import FEEL
-from kelvor.core.units import Quantity, parse, text
-from kelvor.core.values import frozen
 
 LONGEST = 300
 """Of what is typed, so much is looked for."""

@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-from kelvor.core.live import evaluate_live
+from kelvor.core.evaluation.live import evaluate_live
+from kelvor.core.evaluation.subject import Subject
 from kelvor.core.rack.cards import Drawn, drawn
-from kelvor.core.subject import Subject
 
 
 def card_job(subject: Subject) -> Drawn | None:

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 import numpy as np
 
-from kelvor.core.shape.geometry import Geometry
-from kelvor.core.values import frozen
+from kelvor.core.base.values import frozen
+from kelvor.core.shape.surface.geometry import Geometry
 
 
 @frozen

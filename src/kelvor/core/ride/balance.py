@@ -15,19 +15,19 @@ from functools import cached_property
 import numpy as np
 from numpy.typing import NDArray
 
-from kelvor.core.drive.sails import Gear, Trimmed, blowing, trimmed, wind_at
-from kelvor.core.figures import Method
-from kelvor.core.fluids import GRAVITY
-from kelvor.core.lifting.foils import foil_drag
-from kelvor.core.planing.edge import steepened
+from kelvor.core.base.arrays import Array
+from kelvor.core.base.figures import Method
+from kelvor.core.base.fluids import GRAVITY
+from kelvor.core.base.smooth import step, within
+from kelvor.core.base.values import frozen
 from kelvor.core.ride.equipped import EDGE_HEELS, mast_grip
 from kelvor.core.ride.model import RideModel, Running
 from kelvor.core.ride.stance import on_edge
-from kelvor.core.shape.battens import Array
-from kelvor.core.smooth import step, within
-from kelvor.core.values import frozen
-from kelvor.core.wind import apparent
-from kelvor.core.wings import holding_drag
+from kelvor.core.tank.laws.wind import apparent
+from kelvor.core.tank.laws.wings import holding_drag
+from kelvor.core.tank.lifting.foils import foil_drag
+from kelvor.core.tank.planing.edge import steepened
+from kelvor.core.tank.sails.sails import Gear, Trimmed, blowing, trimmed, wind_at
 
 METHOD = Method(
     "forces and roll in balance; rig flattened to what is held, its lean and the board's heel as the rider "

@@ -7,24 +7,34 @@ from functools import cached_property
 
 import numpy as np
 
-from kelvor.core.disciplines import AT_REST
-from kelvor.core.drive.sails import Gear
-from kelvor.core.figures import Figures
-from kelvor.core.floating.rider import Posture
-from kelvor.core.floating.righting import Righting, SteppedBack, righting, stepped_back
-from kelvor.core.fluids import GRAVITY
-from kelvor.core.measure.stance import Feet, feet
+from kelvor.core.base.arrays import Array
+from kelvor.core.base.disciplines import AT_REST
+from kelvor.core.base.figures import Figures
+from kelvor.core.base.fluids import GRAVITY
+from kelvor.core.base.units import KNOT
+from kelvor.core.measures.stance import Feet, feet
 from kelvor.core.ride.balance import LIGHTER, Rigged, Sailed
 from kelvor.core.ride.collector import Collector
 from kelvor.core.ride.condition import Condition, windy
-from kelvor.core.ride.going import Going, LeastWind, below_end, gears, going, least_wind, shown, spare, starting
+from kelvor.core.ride.going import (
+    Going,
+    LeastWind,
+    below_end,
+    gears,
+    going,
+    least_wind,
+    shown,
+    spare,
+    starting,
+)
 from kelvor.core.ride.model import RideModel, Running
 from kelvor.core.ride.paddling import Paddling, paddling
 from kelvor.core.ride.sailing import FAST_COURSE, Course, Polar, polar, steady
-from kelvor.core.shape.battens import Array
-from kelvor.core.shape.geometry import Geometry, of_sections
-from kelvor.core.shape.sections import Resolution, sections
-from kelvor.core.units import KNOT
+from kelvor.core.shape.surface.geometry import Geometry, of_sections
+from kelvor.core.shape.surface.sections import Resolution, sections
+from kelvor.core.tank.floating.rider import Posture
+from kelvor.core.tank.floating.righting import Righting, SteppedBack, righting, stepped_back
+from kelvor.core.tank.sails.sails import Gear
 
 SLOWEST = 2.5
 """Speed below which planing is not looked at [m/s]."""

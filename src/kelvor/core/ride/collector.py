@@ -4,9 +4,9 @@ from __future__ import annotations
 
 import math
 
-from kelvor.core.figures import Figure, FigureDefinition
+from kelvor.core.base.figures import Figure, FigureDefinition
+from kelvor.core.base.values import frozen
 from kelvor.core.ride.pictures import Picture
-from kelvor.core.values import frozen
 
 DIFFERENCE = 0.25
 """Both boards of a difference share their method's error: its band is this share of the value's."""

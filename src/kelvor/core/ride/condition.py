@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
-from kelvor.core.brief import Brief
-from kelvor.core.disciplines import RIGS, Discipline
-from kelvor.core.units import KNOT
-from kelvor.core.values import frozen
+from kelvor.core.base.disciplines import RIGS, Discipline
+from kelvor.core.base.units import KNOT
+from kelvor.core.base.values import frozen
+from kelvor.core.brief.brief import Brief
 
 USUAL_PACE: dict[Discipline, float] = {
     "wakeboard": 19 * KNOT,

@@ -7,24 +7,24 @@ from typing import Self
 
 import numpy as np
 
-from kelvor.core.brief import Brief
-from kelvor.core.coefficients import Coefficients
-from kelvor.core.disciplines import RIGS
-from kelvor.core.drive.sails import Gear, gear_of
-from kelvor.core.fluids import GRAVITY, air_density
-from kelvor.core.lifting.fins import FinLaw, SetFin, fins_of
-from kelvor.core.lifting.foils import FoilWing
-from kelvor.core.mass.properties import MassProperties
-from kelvor.core.measure.size import Measures
-from kelvor.core.measure.stance import feet
-from kelvor.core.planing.bottom import PlaningBottom, planing_bottom
-from kelvor.core.planing.states import Planer
+from kelvor.core.base.arrays import Array
+from kelvor.core.base.disciplines import RIGS
+from kelvor.core.base.fluids import GRAVITY, air_density
+from kelvor.core.brief.brief import Brief
+from kelvor.core.build.mass.properties import MassProperties
+from kelvor.core.measures.size import Measures
+from kelvor.core.measures.stance import feet
 from kelvor.core.ride.attitudes import tail_clearance
 from kelvor.core.ride.floater import Floater
-from kelvor.core.shape.battens import Array
-from kelvor.core.shape.geometry import Geometry
-from kelvor.core.turning.rail import rail_line
-from kelvor.core.wings import plate_slope
+from kelvor.core.shape.surface.geometry import Geometry
+from kelvor.core.tank.laws.coefficients import Coefficients
+from kelvor.core.tank.laws.wings import plate_slope
+from kelvor.core.tank.lifting.fins import FinLaw, SetFin, fins_of
+from kelvor.core.tank.lifting.foils import FoilWing
+from kelvor.core.tank.planing.bottom import PlaningBottom, planing_bottom
+from kelvor.core.tank.planing.states import Planer
+from kelvor.core.tank.rail.rail import rail_line
+from kelvor.core.tank.sails.sails import Gear, gear_of
 
 EDGE_HEELS = np.radians([15.0, 30.0, 45.0, 60.0])
 """Heels at which the edge that bites is read [rad]."""

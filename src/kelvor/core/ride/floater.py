@@ -8,17 +8,17 @@ from typing import NamedTuple
 import numpy as np
 from numpy.typing import NDArray
 
-from kelvor.core.coefficients import Coefficients
-from kelvor.core.displacement.hull import ImmersedForm, immersed_form, resistance
-from kelvor.core.displacement.waves import FROUDE_RANGE
-from kelvor.core.floating.balance import sink
-from kelvor.core.floating.clipping import Hull, WaterPlane
-from kelvor.core.fluids import GRAVITY, Water
-from kelvor.core.friction import ittc57
-from kelvor.core.shape.battens import Array
-from kelvor.core.shape.geometry import Geometry
-from kelvor.core.smooth import even, within
-from kelvor.core.values import frozen
+from kelvor.core.base.arrays import Array
+from kelvor.core.base.fluids import GRAVITY, Water
+from kelvor.core.base.smooth import even, within
+from kelvor.core.base.values import frozen
+from kelvor.core.shape.surface.geometry import Geometry
+from kelvor.core.tank.displacement.hull import ImmersedForm, immersed_form, resistance
+from kelvor.core.tank.displacement.waves import FROUDE_RANGE
+from kelvor.core.tank.floating.balance import sink
+from kelvor.core.tank.floating.clipping import Hull, WaterPlane
+from kelvor.core.tank.laws.coefficients import Coefficients
+from kelvor.core.tank.laws.friction import ittc57
 
 FROUDES = np.linspace(FROUDE_RANGE[0] + 0.01, FROUDE_RANGE[1], 18)
 """Froude numbers of the waterline at which waves are counted: enough for their humps and hollows."""

@@ -10,16 +10,16 @@ from typing import NamedTuple
 import numpy as np
 from numpy.typing import NDArray
 
-from kelvor.core.brief import Brief
-from kelvor.core.coefficients import Coefficients
-from kelvor.core.disciplines import RIGS, Discipline
-from kelvor.core.drive.sails import Gear, gear_of
-from kelvor.core.figures import Method
-from kelvor.core.lifting.foils import lift_off_speed
+from kelvor.core.base.arrays import Array
+from kelvor.core.base.disciplines import RIGS, Discipline
+from kelvor.core.base.figures import Method
+from kelvor.core.base.units import KNOT
+from kelvor.core.brief.brief import Brief
 from kelvor.core.ride.balance import Rigged, Sailed
 from kelvor.core.ride.model import RideModel, Running, hump, threshold
-from kelvor.core.shape.battens import Array
-from kelvor.core.units import KNOT
+from kelvor.core.tank.laws.coefficients import Coefficients
+from kelvor.core.tank.lifting.foils import lift_off_speed
+from kelvor.core.tank.sails.sails import Gear, gear_of
 
 METHOD = Method(
     "force to spare at every speed on the way, on the best course: drive, drag, what the gear lifts and the rider "

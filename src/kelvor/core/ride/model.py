@@ -14,17 +14,17 @@ from dataclasses import astuple
 import numpy as np
 from numpy.typing import NDArray
 
-from kelvor.core.figures import Method
-from kelvor.core.fluids import GRAVITY
-from kelvor.core.lifting.foils import foil_drag
-from kelvor.core.planing.savitsky import TRIM_RANGE
-from kelvor.core.planing.states import ALL, PlaningStates, Rows
+from kelvor.core.base.arrays import Array
+from kelvor.core.base.figures import Method
+from kelvor.core.base.fluids import GRAVITY
+from kelvor.core.base.smooth import step, within
+from kelvor.core.base.units import DEGREE, KNOT
+from kelvor.core.base.values import frozen
 from kelvor.core.ride.equipped import Equipped
-from kelvor.core.shape.battens import Array
-from kelvor.core.smooth import step, within
-from kelvor.core.units import DEGREE, KNOT
-from kelvor.core.values import frozen
-from kelvor.core.wings import holding_drag
+from kelvor.core.tank.laws.wings import holding_drag
+from kelvor.core.tank.lifting.foils import foil_drag
+from kelvor.core.tank.planing.savitsky import TRIM_RANGE
+from kelvor.core.tank.planing.states import ALL, PlaningStates, Rows
 
 METHOD = Method(
     "floating and planing hulls, one passing into the other on volume and length Froude number; trim by moments",

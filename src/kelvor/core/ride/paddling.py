@@ -4,13 +4,13 @@ from __future__ import annotations
 
 import numpy as np
 
-from kelvor.core.displacement.hull import ImmersedForm
-from kelvor.core.figures import Method
-from kelvor.core.fluids import GRAVITY
+from kelvor.core.base.arrays import Array
+from kelvor.core.base.figures import Method
+from kelvor.core.base.fluids import GRAVITY
+from kelvor.core.base.values import frozen
 from kelvor.core.ride.model import RideModel, Running
-from kelvor.core.shape.battens import Array
-from kelvor.core.values import frozen
-from kelvor.core.wings import plate_slope
+from kelvor.core.tank.displacement.hull import ImmersedForm
+from kelvor.core.tank.laws.wings import plate_slope
 
 METHOD = Method(
     "drag of the floating hull against the paddler's power through the blade",

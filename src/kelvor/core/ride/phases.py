@@ -4,10 +4,10 @@ explain it.
 
 from __future__ import annotations
 
-from kelvor.core.disciplines import Discipline
-from kelvor.core.floating import stage as floating
-from kelvor.core.measure import lines, size, stance
-from kelvor.core.ride import statics, wing_foil
+from kelvor.core.base.disciplines import Discipline
+from kelvor.core.measures import lines, size, stance
+from kelvor.core.ride import foiling as wing_foil
+from kelvor.core.ride import statics
 from kelvor.core.ride.shared_phases import (
     BALANCE,
     BUMPS,
@@ -28,7 +28,16 @@ from kelvor.core.ride.shared_phases import (
     Phase,
     phase,
 )
-from kelvor.core.ride.topics import afloat, flying, on_the_plane, paddled, racing, turning, under_way
+from kelvor.core.ride.topics import (
+    afloat,
+    flying,
+    on_the_plane,
+    paddled,
+    racing,
+    turning,
+    under_way,
+)
+from kelvor.core.tank.floating import stage as floating
 
 PHASES: dict[Discipline, tuple[Phase, ...]] = {
     "wing foil": (FLOAT_FOIL, GOING, LIFT, FLY, TOUCH),

@@ -5,9 +5,9 @@ from __future__ import annotations
 from dataclasses import field
 from typing import Literal
 
-from kelvor.core.shape.battens import Array
-from kelvor.core.units import Quantity
-from kelvor.core.values import frozen
+from kelvor.core.base.arrays import Array
+from kelvor.core.base.units import Quantity
+from kelvor.core.base.values import frozen
 
 Role = Literal["now", "push", "aside", "limit"]
 ShapeRole = Literal["board", "water", "foil", "rider", "patch", "rail", "fin", "mark"]

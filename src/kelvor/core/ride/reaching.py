@@ -5,10 +5,10 @@ A phase whose figures rest on such a part never meets, whatever its figures say.
 
 from __future__ import annotations
 
-from kelvor.core.figures import Figures
-from kelvor.core.findings import Finding, Rests
+from kelvor.core.base.figures import Figures
+from kelvor.core.base.findings import Finding, Rests
+from kelvor.core.base.values import frozen
 from kelvor.core.shape.board import Board
-from kelvor.core.values import frozen
 
 REACHED = 1e-4
 """A place that lies within this is reached [m]."""

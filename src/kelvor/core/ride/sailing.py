@@ -8,12 +8,12 @@ from dataclasses import replace
 
 import numpy as np
 
-from kelvor.core.lifting.fins import FinLoad, SetFin, hold, ladder
+from kelvor.core.base.arrays import Array
+from kelvor.core.base.units import DEGREE
+from kelvor.core.base.values import frozen
 from kelvor.core.ride.balance import Rigged, Sailed
 from kelvor.core.ride.model import RideModel, Running
-from kelvor.core.shape.battens import Array
-from kelvor.core.units import DEGREE
-from kelvor.core.values import frozen
+from kelvor.core.tank.lifting.fins import FinLoad, SetFin, hold, ladder
 
 ANGLES = np.radians(np.arange(30.0, 166.0, 2.5))
 """Courses through the water, off the true wind [rad]."""

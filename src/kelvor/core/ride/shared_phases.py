@@ -2,13 +2,22 @@
 
 from __future__ import annotations
 
-from kelvor.core.figures import FigureDefinition
-from kelvor.core.floating import stage as floating
-from kelvor.core.measure import size, stance
-from kelvor.core.ride import statics, wing_foil
-from kelvor.core.ride.topics import afloat, flying, on_the_plane, paddled, racing, turning, under_way
-from kelvor.core.stiffness import stage as stiffness
-from kelvor.core.values import frozen
+from kelvor.core.base.figures import FigureDefinition
+from kelvor.core.base.values import frozen
+from kelvor.core.build.stiffness import stage as stiffness
+from kelvor.core.measures import size, stance
+from kelvor.core.ride import foiling as wing_foil
+from kelvor.core.ride import statics
+from kelvor.core.ride.topics import (
+    afloat,
+    flying,
+    on_the_plane,
+    paddled,
+    racing,
+    turning,
+    under_way,
+)
+from kelvor.core.tank.floating import stage as floating
 
 
 @frozen

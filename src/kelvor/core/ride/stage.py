@@ -7,14 +7,13 @@ from dataclasses import replace
 
 import numpy as np
 
-from kelvor.core.brief import Brief
-from kelvor.core.coefficients import Coefficients
-from kelvor.core.disciplines import AT_REST, FOILING
-from kelvor.core.drive.sails import wind_at
-from kelvor.core.figures import Figure, Figures
-from kelvor.core.floating.stage import FloatStage
-from kelvor.core.mass.properties import MassProperties
-from kelvor.core.measure.size import Measures
+from kelvor.core.base.disciplines import AT_REST, FOILING
+from kelvor.core.base.figures import Figure, Figures
+from kelvor.core.base.units import KNOT
+from kelvor.core.base.values import frozen
+from kelvor.core.brief.brief import Brief
+from kelvor.core.build.mass.properties import MassProperties
+from kelvor.core.measures.size import Measures
 from kelvor.core.ride.balance import Rigged
 from kelvor.core.ride.case import BoardCase, RideCase
 from kelvor.core.ride.collector import GearWind
@@ -23,10 +22,19 @@ from kelvor.core.ride.model import RideModel
 from kelvor.core.ride.phases import PHASES
 from kelvor.core.ride.pictures import Picture
 from kelvor.core.ride.sailing import fin_lengths, fin_loads
-from kelvor.core.ride.topics import afloat, flying, on_the_plane, paddled, racing, turning, under_way
-from kelvor.core.shape.geometry import Geometry
-from kelvor.core.units import KNOT
-from kelvor.core.values import frozen
+from kelvor.core.ride.topics import (
+    afloat,
+    flying,
+    on_the_plane,
+    paddled,
+    racing,
+    turning,
+    under_way,
+)
+from kelvor.core.shape.surface.geometry import Geometry
+from kelvor.core.tank.floating.stage import FloatStage
+from kelvor.core.tank.laws.coefficients import Coefficients
+from kelvor.core.tank.sails.sails import wind_at
 
 FIN_SHARES = (0.8, 0.9, 1.0, 1.1, 1.2)
 SWEEP = 13

@@ -10,7 +10,7 @@ from collections.abc import Callable
 
 import numpy as np
 
-from kelvor.core.shape.battens import Array
+from kelvor.core.base.arrays import Array
 
 EDGES = np.linspace(0.0, 1.0, 7)
 """Shares of the greatest heel that are looked at first."""

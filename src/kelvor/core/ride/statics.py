@@ -6,18 +6,18 @@ import math
 
 import numpy as np
 
-from kelvor.core.brief import Brief
-from kelvor.core.disciplines import AT_REST, RIGS
-from kelvor.core.figures import Better, Figure, FigureDefinition, Method
-from kelvor.core.fluids import GRAVITY
-from kelvor.core.mass.properties import MassProperties
-from kelvor.core.measure.size import Measures, planform_area
-from kelvor.core.measure.stance import feet
+from kelvor.core.base.disciplines import AT_REST, RIGS
+from kelvor.core.base.figures import Better, Figure, FigureDefinition, Method
+from kelvor.core.base.fluids import GRAVITY
+from kelvor.core.base.units import DEGREE
+from kelvor.core.base.units import Quantity as Q
+from kelvor.core.brief.brief import Brief
+from kelvor.core.build.mass.properties import MassProperties
+from kelvor.core.measures.size import Measures, planform_area
+from kelvor.core.measures.stance import feet
 from kelvor.core.ride.attitudes import flat_bottom_area
-from kelvor.core.shape.fairness import standing_width
-from kelvor.core.shape.geometry import Geometry
-from kelvor.core.units import DEGREE
-from kelvor.core.units import Quantity as Q
+from kelvor.core.shape.checks.fairness import standing_width
+from kelvor.core.shape.surface.geometry import Geometry
 
 ARCHIMEDES = Method(
     "volume less what board, foil, rig and rider displace", "Archimedes", "at rest; hand wing and kite not counted"

@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
-from kelvor.core.figures import FigureDefinition
+from kelvor.core.base.figures import FigureDefinition
+from kelvor.core.base.values import frozen
 from kelvor.core.ride.case import RideCase
-from kelvor.core.values import frozen
 
 
 @frozen

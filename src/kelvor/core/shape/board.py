@@ -4,17 +4,26 @@ from __future__ import annotations
 
 from typing import Annotated, Literal, get_args
 
-from kelvor.core.limits import NAME, Along, Limit, Many, Text, areal_masses, depths, lengths
-from kelvor.core.shape.battens import Batten
-from kelvor.core.shape.construction import Construction
-from kelvor.core.shape.fittings import Fittings
-from kelvor.core.shape.layers import CutAway, DeckLayer, Layer, Plinth
-from kelvor.core.shape.outline import Outline
-from kelvor.core.shape.places import Datum
-from kelvor.core.shape.rails import Rails
-from kelvor.core.shape.schedules import Schedule
-from kelvor.core.units import Quantity
-from kelvor.core.values import frozen
+from kelvor.core.base.limits import (
+    NAME,
+    Along,
+    Limit,
+    Many,
+    Text,
+    areal_masses,
+    depths,
+    lengths,
+)
+from kelvor.core.base.units import Quantity
+from kelvor.core.base.values import frozen
+from kelvor.core.shape.curves.battens import Batten
+from kelvor.core.shape.curves.outline import Outline
+from kelvor.core.shape.curves.places import Datum
+from kelvor.core.shape.curves.schedules import Schedule
+from kelvor.core.shape.parts.construction import Construction
+from kelvor.core.shape.parts.fittings import Fittings
+from kelvor.core.shape.parts.layers import CutAway, DeckLayer, Layer, Plinth
+from kelvor.core.shape.parts.rails import Rails
 
 BaseKind = Literal["table", "aft flat", "tracks", "middle"]
 LockedMeasure = Literal["volume", "width", "length_times_width"]

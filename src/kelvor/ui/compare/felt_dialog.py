@@ -4,16 +4,16 @@ from __future__ import annotations
 
 from PySide6.QtWidgets import QWidget
 
-from kelvor.core.errors import InputError
+from kelvor.core.base.errors import InputError
+from kelvor.core.base.limits import problems
+from kelvor.core.base.units import Quantity, parse
 from kelvor.core.levers.catalogue import levers
 from kelvor.core.levers.lever import Lever
-from kelvor.core.limits import problems
-from kelvor.core.recorded.words import LeastFelt
-from kelvor.core.units import Quantity, parse
-from kelvor.ui.presenters.compare import felt_rows
-from kelvor.ui.session import Session
-from kelvor.ui.widgets.dialogs import Panel
-from kelvor.ui.widgets.rows import RowsView
+from kelvor.core.register.kinds.words import LeastFelt
+from kelvor.ui.compare.shown.compare import felt_rows
+from kelvor.ui.controls.panel_dialog import Panel
+from kelvor.ui.controls.rows import RowsView
+from kelvor.ui.session.session import Session
 
 
 class FeltDialog(Panel):

@@ -9,27 +9,34 @@ from pathlib import Path
 from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QCheckBox, QComboBox, QFrame, QHBoxLayout, QPushButton, QVBoxLayout
 
+from kelvor.core.base.errors import KelvorError, RefusedEdit
+from kelvor.core.base.limits import named, text_of
 from kelvor.core.compare.adopting import ZONES, Zone, adopted
 from kelvor.core.compare.curves import Datum
 from kelvor.core.compare.ledger import Difference, ledger
 from kelvor.core.compare.sent import ledger_job
 from kelvor.core.compare.words import first_words
-from kelvor.core.errors import KelvorError, RefusedEdit
-from kelvor.core.limits import named, text_of
-from kelvor.core.live import evaluate_live
-from kelvor.core.record import Verdict
-from kelvor.core.recorded.words import Decision
-from kelvor.core.shape.checks import check_geometry
-from kelvor.ui.bench.shown import Shown
+from kelvor.core.evaluation.live import evaluate_live
+from kelvor.core.register.kinds.words import Decision
+from kelvor.core.register.record import Verdict
+from kelvor.core.shape.checks.checks import check_geometry
+from kelvor.ui.background.runner import Asked
 from kelvor.ui.compare.felt_dialog import FeltDialog
-from kelvor.ui.compare.gathered import sent_boards
-from kelvor.ui.presenters.compare import NOBODY, ZONE_WORDS, gave, ledger_lines, taken_title, taken_words
-from kelvor.ui.presenters.rack import MARKS
-from kelvor.ui.runner import Asked
-from kelvor.ui.session import Session
-from kelvor.ui.widgets.decide_row import DecideRow
-from kelvor.ui.widgets.panel import heading, plain_label
-from kelvor.ui.widgets.rows import RowsView
+from kelvor.ui.compare.prototypes import sent_boards
+from kelvor.ui.compare.shown.compare import (
+    NOBODY,
+    ZONE_WORDS,
+    gave,
+    ledger_lines,
+    taken_title,
+    taken_words,
+)
+from kelvor.ui.controls.panel import heading, plain_label
+from kelvor.ui.controls.rows import RowsView
+from kelvor.ui.rack.decide_row import DecideRow
+from kelvor.ui.rack.shown.rack import MARKS
+from kelvor.ui.session.session import Session
+from kelvor.ui.session.shown_boards import Shown
 
 AskWhere = Callable[[str, str, str, Callable[[Path], object]], None]
 """Asks for a file, given a title, kinds and a name, and calls back with its path."""

@@ -8,13 +8,13 @@ from typing import TYPE_CHECKING, cast
 import numpy as np
 from PySide6.QtWidgets import QComboBox, QHBoxLayout, QLabel, QVBoxLayout, QWidget
 
+from kelvor.core.base.units import System
 from kelvor.core.compare.curves import CURVES, Datum, has_curve, slide
 from kelvor.core.ride.pictures import Line
-from kelvor.core.units import System
-from kelvor.ui.presenters.charts import Behind, picture_in
-from kelvor.ui.presenters.compare import curves_of, difference_chart, line_chart
-from kelvor.ui.rides.chart import ChartWidget
-from kelvor.ui.session import Session
+from kelvor.ui.compare.shown.compare import curves_of, difference_chart, line_chart
+from kelvor.ui.paint.chart import ChartWidget
+from kelvor.ui.session.session import Session
+from kelvor.ui.shown.charts import Behind, picture_in
 
 if TYPE_CHECKING:
     from kelvor.core.ride.pictures import Chart

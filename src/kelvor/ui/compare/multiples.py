@@ -9,11 +9,11 @@ from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
 from PySide6.QtGui import QFontMetricsF, QKeyEvent, QMouseEvent, QPainter, QPaintEvent
 from PySide6.QtWidgets import QWidget
 
-from kelvor.core.shape.battens import Array
-from kelvor.core.values import frozen
-from kelvor.ui.bench.painting import behind_pen, pen, polygon
+from kelvor.core.base.arrays import Array
+from kelvor.core.base.values import frozen
+from kelvor.ui.controls.taken_out import TakenOut
+from kelvor.ui.paint.strokes import behind_pen, pen, polygon
 from kelvor.ui.theme.style import colour, font
-from kelvor.ui.widgets.taken_out import TakenOut
 
 WIDE, HIGH = 216, 108
 

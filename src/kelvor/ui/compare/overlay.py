@@ -7,16 +7,16 @@ from PySide6.QtCore import QPointF, QRectF, QSize, Qt
 from PySide6.QtGui import QFontMetricsF, QKeyEvent, QMouseEvent, QPaintEngine, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QComboBox, QHBoxLayout, QLabel, QSizePolicy, QVBoxLayout, QWidget
 
+from kelvor.core.base.units import Quantity, System, text
+from kelvor.core.base.values import frozen
 from kelvor.core.compare.curves import Datum, matching, plan_apart, section_at, slide
-from kelvor.core.live import Live
-from kelvor.core.shape.section_view import outline_ring
-from kelvor.core.units import Quantity, System, text
-from kelvor.core.values import frozen
-from kelvor.ui.bench.painting import Sheet, behind_pen, label, pen, polygon
-from kelvor.ui.presenters.compare import STATION, plan_words, station_cells
-from kelvor.ui.session import Session
+from kelvor.core.evaluation.live import Live
+from kelvor.core.shape.surface.section_view import outline_ring
+from kelvor.ui.compare.shown.compare import STATION, plan_words, station_cells
+from kelvor.ui.controls.taken_out import TakenOut
+from kelvor.ui.paint.strokes import Sheet, behind_pen, label, pen, polygon
+from kelvor.ui.session.session import Session
 from kelvor.ui.theme.style import colour, font
-from kelvor.ui.widgets.taken_out import TakenOut
 
 MARGIN, RULER = 14.0, 18.0
 BENCH = "on the bench"

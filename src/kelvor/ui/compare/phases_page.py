@@ -16,16 +16,16 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
+from kelvor.core.base.units import inside
 from kelvor.core.compare.phases import phases_apart
 from kelvor.core.ride.pictures import Chart
-from kelvor.core.units import inside
-from kelvor.ui.presenters.charts import Behind, picture_in
-from kelvor.ui.presenters.compare_phases import apart_cell, condition_words, own_cell
-from kelvor.ui.rides.chart import ChartWidget
-from kelvor.ui.session import Session
+from kelvor.ui.compare.shown.compare_phases import apart_cell, condition_words, own_cell
+from kelvor.ui.controls.panel import plain_label
+from kelvor.ui.controls.taken_out import TakenOut, table_rows
+from kelvor.ui.paint.chart import ChartWidget
+from kelvor.ui.session.session import Session
+from kelvor.ui.shown.charts import Behind, picture_in
 from kelvor.ui.theme.style import colour, font
-from kelvor.ui.widgets.panel import plain_label
-from kelvor.ui.widgets.taken_out import TakenOut, table_rows
 
 WRAPS = 3
 """From so many boards on a difference takes two lines."""

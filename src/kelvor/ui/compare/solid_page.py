@@ -7,13 +7,13 @@ from typing import TYPE_CHECKING
 from PySide6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 
 from kelvor.core.compare.curves import Datum, slide
-from kelvor.core.live import Live
-from kelvor.ui.bench.shown import Shown
-from kelvor.ui.session import Session
-from kelvor.ui.widgets.panel import plain_label
+from kelvor.core.evaluation.live import Live
+from kelvor.ui.controls.panel import plain_label
+from kelvor.ui.session.session import Session
+from kelvor.ui.session.shown_boards import Shown
 
 if TYPE_CHECKING:
-    from kelvor.ui.solid.solid_view import SolidView
+    from kelvor.ui.shape.solid.solid_view import SolidView
 
 THROUGH = "In colour {} stands out of the board on the bench, white it lies inside, speckled they are alike."
 
@@ -36,7 +36,7 @@ class SolidPage(QWidget):
     def refresh(self, other: Shown | None, datum: Datum) -> None:
         """Lay a board through the one on the bench, together at a datum."""
         if self.solid is None:
-            from kelvor.ui.solid.solid_view import SolidView
+            from kelvor.ui.shape.solid.solid_view import SolidView
 
             self.solid = SolidView(self.session)
             self.solid.water = False

@@ -18,12 +18,14 @@ from PySide6.QtWidgets import (
     QVBoxLayout,
 )
 
-from kelvor.core.errors import InputError, KelvorError
-from kelvor.core.record import Record
-from kelvor.core.recorded.family import Heavier, Law, SizeRule
+from kelvor.core.base.errors import InputError, KelvorError
+from kelvor.core.register.kinds.family import Heavier, Law, SizeRule
+from kelvor.core.register.record import Record
 from kelvor.core.shape.board import Board
-from kelvor.ui.families import Families
-from kelvor.ui.presenters.families import (
+from kelvor.ui.controls.panel import heading, plain_label
+from kelvor.ui.controls.tables import figures_table, fill
+from kelvor.ui.family.families import Families
+from kelvor.ui.family.shown.families import (
     CAUTION,
     LAW_WORDS,
     RULE_HEADS,
@@ -34,10 +36,8 @@ from kelvor.ui.presenters.families import (
     rider_words,
     rule_cells,
 )
-from kelvor.ui.session import Session
+from kelvor.ui.session.session import Session
 from kelvor.ui.theme.style import font
-from kelvor.ui.widgets.panel import heading, plain_label
-from kelvor.ui.widgets.tables import figures_table, fill
 
 PARENTS = "as the parent"
 

@@ -4,12 +4,12 @@ from __future__ import annotations
 
 from PySide6.QtWidgets import QComboBox, QWidget
 
-from kelvor.core.errors import InputError
-from kelvor.core.units import Quantity, parse
-from kelvor.ui.families import Families
-from kelvor.ui.presenters.families import masses_of, rider_words
-from kelvor.ui.session import Session
-from kelvor.ui.widgets.dialogs import Panel
+from kelvor.core.base.errors import InputError
+from kelvor.core.base.units import Quantity, parse
+from kelvor.ui.controls.panel_dialog import Panel
+from kelvor.ui.family.families import Families
+from kelvor.ui.family.shown.families import masses_of, rider_words
+from kelvor.ui.session.session import Session
 
 SPREAD = (0.72, 0.85, 1.15, 1.32)
 """Riders that are proposed, as shares of the parent's."""

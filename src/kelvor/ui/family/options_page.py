@@ -18,17 +18,17 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from kelvor.core.errors import KelvorError
+from kelvor.core.base.errors import KelvorError
 from kelvor.core.family.options import Cell, boxes_of, options_job, straps_of
-from kelvor.core.record import Record
+from kelvor.core.register.record import Record
 from kelvor.core.shape.board import Board
-from kelvor.core.shape.construction import Construction
-from kelvor.ui.families import Families
-from kelvor.ui.presenters.options import CAUTION, FACTOR, matrix_rows, option_words, stock_rows
-from kelvor.ui.runner import Asked
-from kelvor.ui.session import Session
-from kelvor.ui.widgets.panel import caution_label, heading, panel, problem_label
-from kelvor.ui.widgets.tables import figures_table, fill
+from kelvor.core.shape.parts.construction import Construction
+from kelvor.ui.background.runner import Asked
+from kelvor.ui.controls.panel import caution_label, heading, panel, problem_label
+from kelvor.ui.controls.tables import figures_table, fill
+from kelvor.ui.family.families import Families
+from kelvor.ui.family.shown.options import CAUTION, FACTOR, matrix_rows, option_words, stock_rows
+from kelvor.ui.session.session import Session
 
 FIRST = 3
 """So many constructions are ticked at first."""

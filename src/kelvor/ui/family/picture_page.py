@@ -6,21 +6,21 @@ from collections.abc import Callable
 
 from PySide6.QtWidgets import QComboBox, QGridLayout, QHBoxLayout, QLabel, QScrollArea, QVBoxLayout, QWidget
 
-from kelvor.core.brief import Brief
+from kelvor.core.base.errors import KelvorError
+from kelvor.core.base.figures import Figures
+from kelvor.core.brief.brief import Brief
 from kelvor.core.compare.curves import DATUMS, slide
-from kelvor.core.errors import KelvorError
-from kelvor.core.figures import Figures
-from kelvor.core.live import Live, evaluate_live
-from kelvor.core.record import Record
+from kelvor.core.evaluation.live import Live, evaluate_live
+from kelvor.core.register.record import Record
 from kelvor.core.ride.phases import PHASES
 from kelvor.core.shape.board import Board
 from kelvor.ui.compare.multiples import Multiples, Small
 from kelvor.ui.compare.overlay import Laid, OverlayView
-from kelvor.ui.families import Families
-from kelvor.ui.presenters.family_picture import Member, figure_choices, law_chart, rocker_words
-from kelvor.ui.rides.chart import ChartWidget
-from kelvor.ui.session import Session
-from kelvor.ui.widgets.panel import panel, plain_label
+from kelvor.ui.controls.panel import panel, plain_label
+from kelvor.ui.family.families import Families
+from kelvor.ui.family.shown.family_picture import Member, figure_choices, law_chart, rocker_words
+from kelvor.ui.paint.chart import ChartWidget
+from kelvor.ui.session.session import Session
 
 ROLES = ("pinned", "beside", "beside_b", "beside_c")
 

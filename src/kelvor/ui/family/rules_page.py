@@ -18,18 +18,21 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from kelvor.core.errors import KelvorError
+from kelvor.core.base.errors import KelvorError
+from kelvor.core.base.figures import Figures, by_key
+from kelvor.core.evaluation.live import evaluate_live
+from kelvor.core.evaluation.subject import Subject
+from kelvor.core.evaluation.verdicts import Outcome
 from kelvor.core.family.class_rules import Standing, falls_under, standing
-from kelvor.core.figures import Figures, by_key
-from kelvor.core.live import evaluate_live
-from kelvor.core.record import Record
-from kelvor.core.recorded.family import ClassRule
-from kelvor.core.subject import Subject
-from kelvor.core.verdicts import Outcome
-from kelvor.ui.class_rules import ClassRules
-from kelvor.ui.families import Families
+from kelvor.core.register.kinds.family import ClassRule
+from kelvor.core.register.record import Record
+from kelvor.ui.controls.panel import caution_label, heading, panel, plain_label, problem_label
+from kelvor.ui.controls.panel_dialog import Panel
+from kelvor.ui.controls.tables import figures_table, fill
+from kelvor.ui.family.class_rules import ClassRules
+from kelvor.ui.family.families import Families
 from kelvor.ui.family.season_panel import SeasonPanel
-from kelvor.ui.presenters.class_rules import (
+from kelvor.ui.family.shown.class_rules import (
     CAUTION,
     limits_of,
     quota_rows,
@@ -38,11 +41,8 @@ from kelvor.ui.presenters.class_rules import (
     sheet_rows,
     within_days,
 )
-from kelvor.ui.session import Session
+from kelvor.ui.session.session import Session
 from kelvor.ui.theme.style import colour
-from kelvor.ui.widgets.dialogs import Panel
-from kelvor.ui.widgets.panel import caution_label, heading, panel, plain_label, problem_label
-from kelvor.ui.widgets.tables import figures_table, fill
 
 NONE = "No class rule yet. Press New… and type its limits, one a line."
 

@@ -6,20 +6,20 @@ from collections.abc import Callable
 
 from PySide6.QtWidgets import QHBoxLayout, QLabel, QLineEdit, QPushButton, QTableWidget, QVBoxLayout, QWidget
 
-from kelvor.core.errors import KelvorError
+from kelvor.core.base.errors import KelvorError
+from kelvor.core.base.figures import Figures
+from kelvor.core.evaluation.jobs import ride_job
+from kelvor.core.evaluation.subject import Subject
 from kelvor.core.family.class_rules import falls_under, standing
 from kelvor.core.family.season import Entrant, Winds, best_choice
-from kelvor.core.figures import Figures
-from kelvor.core.jobs import ride_job
-from kelvor.core.record import Record
+from kelvor.core.register.record import Record
 from kelvor.core.ride.collector import GearWind
-from kelvor.core.subject import Subject
-from kelvor.ui.presenters.class_rules import SEASON_CAUTION, knots, season_words, window_words
-from kelvor.ui.runner import Asked
-from kelvor.ui.session import Session
+from kelvor.ui.background.runner import Asked
+from kelvor.ui.controls.panel import heading, plain_label
+from kelvor.ui.controls.tables import figures_table, fill
+from kelvor.ui.family.shown.class_rules import SEASON_CAUTION, knots, season_words, window_words
+from kelvor.ui.session.session import Session
 from kelvor.ui.theme.style import font
-from kelvor.ui.widgets.panel import heading, plain_label
-from kelvor.ui.widgets.tables import figures_table, fill
 
 OUTSIDE = "not within the limits"
 Boards = list[tuple[str, Subject, Figures]]

@@ -15,12 +15,14 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from kelvor.core.errors import KelvorError
-from kelvor.core.record import Record
+from kelvor.core.base.errors import KelvorError
+from kelvor.core.register.record import Record
 from kelvor.core.ride.phases import PHASES
-from kelvor.ui.families import Families, Size
+from kelvor.ui.controls.panel import heading, panel, plain_label, problem_label
+from kelvor.ui.controls.tables import figures_table, fill
+from kelvor.ui.family.families import Families, Size
 from kelvor.ui.family.follows_panel import FollowsPanel
-from kelvor.ui.presenters.families import (
+from kelvor.ui.family.shown.families import (
     OBEYED_HEADS,
     SIZE_HEADS,
     Stands,
@@ -30,10 +32,8 @@ from kelvor.ui.presenters.families import (
     size_cells,
     stands,
 )
-from kelvor.ui.session import Session
+from kelvor.ui.session.session import Session
 from kelvor.ui.theme.style import colour
-from kelvor.ui.widgets.panel import heading, panel, plain_label, problem_label
-from kelvor.ui.widgets.tables import figures_table, fill
 
 ROW, HEAD, MOST_ROWS = 25, 32, 14
 """Heights of a row and of the head [px]; more sizes than these are scrolled."""

@@ -18,29 +18,36 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from kelvor.core.brief import Skill
-from kelvor.core.disciplines import Discipline
-from kelvor.core.errors import KelvorError
+from kelvor.core.base.disciplines import Discipline
+from kelvor.core.base.errors import KelvorError
+from kelvor.core.base.figures import Figures
+from kelvor.core.base.units import Quantity, parse
+from kelvor.core.brief.brief import Skill
+from kelvor.core.evaluation.subject import Subject
 from kelvor.core.family.sizing import brief_of_size
 from kelvor.core.family.state import size_ride_job
 from kelvor.core.family.whom import SEAS, Customer, fits, wanted_litres
-from kelvor.core.figures import Figures
-from kelvor.core.record import Record
+from kelvor.core.levers.locks import volume_of
+from kelvor.core.register.record import Record
 from kelvor.core.ride.condition import condition_of
-from kelvor.core.seek.holding import volume_of
 from kelvor.core.shape.board import Board
-from kelvor.core.shape.sections import Resolution
-from kelvor.core.subject import Subject
-from kelvor.core.units import Quantity, parse
-from kelvor.ui.families import Families
-from kelvor.ui.presenters.class_rules import knots
-from kelvor.ui.presenters.families import rider_words
-from kelvor.ui.presenters.whom import CAUTION, SEA_WORDS, SKILLS, answer_words, chart_rows, fit_cells
-from kelvor.ui.runner import Asked
-from kelvor.ui.session import Session
+from kelvor.core.shape.surface.sections import Resolution
+from kelvor.ui.background.runner import Asked
+from kelvor.ui.controls.panel import heading, panel, plain_label, problem_label
+from kelvor.ui.controls.tables import figures_table, fill
+from kelvor.ui.family.families import Families
+from kelvor.ui.family.shown.class_rules import knots
+from kelvor.ui.family.shown.families import rider_words
+from kelvor.ui.family.shown.whom import (
+    CAUTION,
+    SEA_WORDS,
+    SKILLS,
+    answer_words,
+    chart_rows,
+    fit_cells,
+)
+from kelvor.ui.session.session import Session
 from kelvor.ui.theme.style import font
-from kelvor.ui.widgets.panel import heading, panel, plain_label, problem_label
-from kelvor.ui.widgets.tables import figures_table, fill
 
 HEADS = ("Board", "Litres", "Goes from", "To learn on (judgement)", "Why")
 CHART = ("Rider", *(words.capitalize() for _, words in SKILLS))

@@ -8,9 +8,9 @@ from PySide6.QtCore import QSize, Qt, QUrl
 from PySide6.QtGui import QImage, QResizeEvent, QTextBlockFormat, QTextCharFormat, QTextCursor, QTextDocument
 from PySide6.QtWidgets import QHBoxLayout, QLineEdit, QListWidget, QListWidgetItem, QTextBrowser, QVBoxLayout, QWidget
 
+from kelvor.ui.controls.panel_dialog import Panel
 from kelvor.ui.guide.pages import FOLDER, Page, found, page, pages, slug
 from kelvor.ui.theme.style import font
-from kelvor.ui.widgets.dialogs import Panel
 
 MARGIN = 28
 HEADING_SIZES = {1: 24, 2: 17}

@@ -7,7 +7,7 @@ from functools import cache
 from pathlib import Path
 
 import kelvor
-from kelvor.core.values import frozen
+from kelvor.core.base.values import frozen
 
 FOLDER = Path(kelvor.__file__).parent / "guide"
 _HEADING = re.compile(r"^## (.+)$", re.MULTILINE)

@@ -19,10 +19,10 @@ from PySide6.QtCore import (
 from PySide6.QtGui import QFontMetricsF, QKeyEvent, QPainter, QPen, QPixmap, QPolygonF, QResizeEvent
 from PySide6.QtWidgets import QAbstractItemView, QListView, QStyle, QStyledItemDelegate, QStyleOptionViewItem
 
+from kelvor.core.base.units import System
 from kelvor.core.rack.cards import Card, outline
 from kelvor.core.rack.search import Found
-from kelvor.core.units import System
-from kelvor.ui.presenters.rack import MARKS, Group, by_figure, sizes, speaks, state
+from kelvor.ui.rack.shown.rack import MARKS, Group, by_figure, sizes, speaks, state
 from kelvor.ui.theme.style import colour, font
 
 WIDTH, HEIGHT, HEADING = 248, 158, 30

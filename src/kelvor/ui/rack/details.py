@@ -19,19 +19,19 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from kelvor.core.errors import InputError, KelvorError
-from kelvor.core.limits import named, text_of
+from kelvor.core.base.errors import InputError, KelvorError
+from kelvor.core.base.limits import named, text_of
 from kelvor.core.rack.cards import Said as RackSaid
-from kelvor.core.record import Record, Verdict
-from kelvor.core.recorded.words import Decision, Said
-from kelvor.ui.presenters.rack import MARKS, lineage_words, sizes, state
-from kelvor.ui.session import Session
+from kelvor.core.register.kinds.words import Decision, Said
+from kelvor.core.register.record import Record, Verdict
+from kelvor.ui.controls.panel import heading, panel, plain_label, problem_label
+from kelvor.ui.rack.decide_row import DecideRow
+from kelvor.ui.rack.shown.rack import MARKS, lineage_words, sizes, state
+from kelvor.ui.session.session import Session
 from kelvor.ui.theme.style import font
-from kelvor.ui.widgets.decide_row import DecideRow
-from kelvor.ui.widgets.panel import heading, panel, plain_label, problem_label
 
 if TYPE_CHECKING:
-    from kelvor.core.figures import Origin
+    from kelvor.core.base.figures import Origin
     from kelvor.core.rack.cards import Card
     from kelvor.core.rack.search import Found
 

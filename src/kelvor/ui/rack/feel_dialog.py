@@ -4,13 +4,13 @@ from __future__ import annotations
 
 from PySide6.QtWidgets import QListWidget, QPushButton, QWidget
 
-from kelvor.core.errors import InputError
-from kelvor.core.limits import cleaned, problems
+from kelvor.core.base.errors import InputError
+from kelvor.core.base.limits import cleaned, problems
 from kelvor.core.rack.feel import FEEL
-from kelvor.core.record import named
-from kelvor.core.recorded.words import Feel
-from kelvor.ui.session import Session
-from kelvor.ui.widgets.dialogs import Panel
+from kelvor.core.register.kinds.words import Feel
+from kelvor.core.register.record import named
+from kelvor.ui.controls.panel_dialog import Panel
+from kelvor.ui.session.session import Session
 
 
 class FeelDialog(Panel):

@@ -9,14 +9,14 @@ from typing import Any
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QComboBox, QGridLayout, QLabel, QLineEdit, QPushButton, QWidget
 
-from kelvor.core.disciplines import FAMILIES
-from kelvor.core.errors import InputError, KelvorError
-from kelvor.core.limits import limit_of, named, text_of, within
-from kelvor.core.recorded.words import OldBoard
-from kelvor.core.units import Quantity, parse, unit_of
-from kelvor.ui.photos import ask_photo, read_photo
-from kelvor.ui.session import Session
-from kelvor.ui.widgets.panel import Elided, heading, panel, plain_label
+from kelvor.core.base.disciplines import FAMILIES
+from kelvor.core.base.errors import InputError, KelvorError
+from kelvor.core.base.limits import limit_of, named, text_of, within
+from kelvor.core.base.units import Quantity, parse, unit_of
+from kelvor.core.register.kinds.words import OldBoard
+from kelvor.ui.controls.panel import Elided, heading, panel, plain_label
+from kelvor.ui.controls.photos import ask_photo, read_photo
+from kelvor.ui.session.session import Session
 
 SIZES = (
     ("length", "Length", Quantity.LENGTH),

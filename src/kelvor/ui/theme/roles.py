@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from kelvor.core.values import frozen
+from kelvor.core.base.values import frozen
 
 
 @frozen

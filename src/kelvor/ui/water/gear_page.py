@@ -5,22 +5,22 @@ from __future__ import annotations
 from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QCheckBox, QComboBox, QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
 
-from kelvor.core.errors import InputError, KelvorError
-from kelvor.core.live import Live
-from kelvor.core.record import named
-from kelvor.core.recorded.water import Incident, RetireRule
-from kelvor.core.sessions.ladder import ladder, suited
-from kelvor.core.sessions.wear import WORN, Worn, worn
-from kelvor.core.units import KNOT, text
-from kelvor.ui.logbook import today
-from kelvor.ui.presenters.gear import CAUTION, incident_rows, ladder_rows, worn_rows
-from kelvor.ui.presenters.mechanism import FELT, mechanism_words, tank_suits
-from kelvor.ui.session import Session
+from kelvor.core.base.errors import InputError, KelvorError
+from kelvor.core.base.units import KNOT, text
+from kelvor.core.evaluation.live import Live
+from kelvor.core.register.kinds.water import Incident, RetireRule
+from kelvor.core.register.record import named
+from kelvor.core.water.sessions.ladder import ladder, suited
+from kelvor.core.water.sessions.wear import WORN, Worn, worn
+from kelvor.ui.controls.panel import heading, panel, plain_label, problem_label
+from kelvor.ui.controls.rows import RowsView
+from kelvor.ui.controls.tables import figures_table, fill
+from kelvor.ui.ride.shown.mechanism import FELT, mechanism_words, tank_suits
+from kelvor.ui.session.session import Session
 from kelvor.ui.theme.style import font
+from kelvor.ui.water.logbook import today
+from kelvor.ui.water.shown.gear import CAUTION, incident_rows, ladder_rows, worn_rows
 from kelvor.ui.water.small_panels import line, number
-from kelvor.ui.widgets.panel import heading, panel, plain_label, problem_label
-from kelvor.ui.widgets.rows import RowsView
-from kelvor.ui.widgets.tables import figures_table, fill
 
 HEADS = ("Gear", "Kind", "Hours", "Sessions", "Last", "Asks for")
 LADDER = ("Fin", "Depth", "Of width", "Sessions", "Wind, kn", "10 s, kn", "Said last")

@@ -5,19 +5,19 @@ from __future__ import annotations
 from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QComboBox, QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
-from kelvor.core.brief import Brief
-from kelvor.core.errors import InputError
-from kelvor.core.live import Live
-from kelvor.core.making.made import Made
-from kelvor.core.making.sheet import sheet
-from kelvor.core.units import text
-from kelvor.ui.presenters.history import Chapter, history
-from kelvor.ui.presenters.sheet import named, sheet_lines
-from kelvor.ui.session import Session
+from kelvor.core.base.errors import InputError
+from kelvor.core.base.units import text
+from kelvor.core.brief.brief import Brief
+from kelvor.core.evaluation.live import Live
+from kelvor.core.made.made import Made
+from kelvor.core.made.sheet import sheet
+from kelvor.ui.build.shown.sheet import named, sheet_lines
+from kelvor.ui.controls.panel import heading, panel, plain_label
+from kelvor.ui.controls.tables import figures_table, fill, fit_columns
+from kelvor.ui.session.session import Session
 from kelvor.ui.theme.style import colour, font
-from kelvor.ui.trials import Trials
-from kelvor.ui.widgets.panel import heading, panel, plain_label
-from kelvor.ui.widgets.tables import figures_table, fill, fit_columns
+from kelvor.ui.water.shown.history import Chapter, history
+from kelvor.ui.water.trials import Trials
 
 NONE = "No board is made yet: begin one in Build."
 
@@ -132,7 +132,7 @@ class HistoryPage(QWidget):
         )
 
     def _targets(self, brief: Brief) -> list[tuple[str, str]]:
-        from kelvor.core.book import BY_KEY  # with all that is ridden: not before it is looked at
+        from kelvor.core.evaluation.book import BY_KEY  # with all that is ridden: not before it is looked at
 
         found = []
         for target in brief.targets:

@@ -4,13 +4,13 @@ from __future__ import annotations
 
 from PySide6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
-from kelvor.core.calibration import KINDS
-from kelvor.core.sessions.corrected import applied
-from kelvor.ui.presenters.gear import board_rows, correction_rows, forecast_rows
-from kelvor.ui.session import Session
-from kelvor.ui.widgets.panel import caution_label, heading, panel
-from kelvor.ui.widgets.rows import RowsView
-from kelvor.ui.widgets.tables import figures_table, fill
+from kelvor.core.water.calibration import KINDS
+from kelvor.core.water.sessions.corrected import applied
+from kelvor.ui.controls.panel import caution_label, heading, panel
+from kelvor.ui.controls.rows import RowsView
+from kelvor.ui.controls.tables import figures_table, fill
+from kelvor.ui.session.session import Session
+from kelvor.ui.water.shown.gear import board_rows, correction_rows, forecast_rows
 
 HEADS = ("What", "By our own boards", "Boards", "Missed with / without", "How good that is")
 FORECAST = ("On the bench", "Computed, plain", "By our own boards")

@@ -6,10 +6,10 @@ from PySide6.QtCore import QPointF, QRectF, QSize, Qt
 from PySide6.QtGui import QColor, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
-from kelvor.core.recorded.water import Trial, TrialRun
-from kelvor.core.trials.answering import Answer, paired
-from kelvor.core.units import KNOT
-from kelvor.ui.bench.painting import pen
+from kelvor.core.base.units import KNOT
+from kelvor.core.register.kinds.water import Trial, TrialRun
+from kelvor.core.water.trials.answering import Answer, paired
+from kelvor.ui.paint.strokes import pen
 from kelvor.ui.theme.style import colour, font
 
 LEFT, RIGHT, TOP, BOTTOM = 20.0, 20.0, 26.0, 34.0

@@ -10,17 +10,17 @@ from typing import get_args
 from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QComboBox, QFormLayout, QHBoxLayout, QLineEdit, QPlainTextEdit, QWidget
 
-from kelvor.core.errors import InputError
-from kelvor.core.limits import limit_of, named, within
-from kelvor.core.record import RecordKind
-from kelvor.core.record import named as record_name
-from kelvor.core.recorded.water import Session, SetUp, WaterState
-from kelvor.core.recorded.words import Said
-from kelvor.core.sessions.log import Logged, bearing_of, bearing_words, day_of
-from kelvor.core.units import KNOT, Quantity, parse, text
-from kelvor.ui.logbook import today
-from kelvor.ui.session import Session as Bench
-from kelvor.ui.widgets.dialogs import Panel
+from kelvor.core.base.errors import InputError
+from kelvor.core.base.limits import limit_of, named, within
+from kelvor.core.base.units import KNOT, Quantity, parse, text
+from kelvor.core.register.kinds.water import Session, SetUp, WaterState
+from kelvor.core.register.kinds.words import Said
+from kelvor.core.register.record import RecordKind
+from kelvor.core.register.record import named as record_name
+from kelvor.core.water.sessions.log import Logged, bearing_of, bearing_words, day_of
+from kelvor.ui.controls.panel_dialog import Panel
+from kelvor.ui.session.session import Session as Bench
+from kelvor.ui.water.logbook import today
 
 PLACES = (
     ("fin_place", "Fin, from the tail"), ("mast_track", "Mast base"), ("foil_mast", "Foil mast"),

@@ -16,20 +16,15 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from kelvor.core.errors import KelvorError
-from kelvor.core.sessions.log import Logged, searched
-from kelvor.core.track.reading import TrackRead
-from kelvor.ui.presenters.water import (
-    best_rows,
-    said_rows,
-    session_rows,
-    setup_rows,
-)
-from kelvor.ui.session import Session
+from kelvor.core.base.errors import KelvorError
+from kelvor.core.water.sessions.log import Logged, searched
+from kelvor.core.water.tracks.reading import TrackRead
+from kelvor.ui.controls.panel import heading, panel
+from kelvor.ui.controls.rows import RowsView
+from kelvor.ui.controls.tables import figures_table, fill
+from kelvor.ui.session.session import Session
+from kelvor.ui.water.shown.water import best_rows, said_rows, session_rows, setup_rows
 from kelvor.ui.water.track_panel import TrackPanel
-from kelvor.ui.widgets.panel import heading, panel
-from kelvor.ui.widgets.rows import RowsView
-from kelvor.ui.widgets.tables import figures_table, fill
 
 HEADS = ("Day", "Board", "Wind", "10 s, kn")
 NONE = "Nothing is logged yet. Log a session: board and day suffice."

@@ -12,25 +12,25 @@ from typing import get_args
 
 from PySide6.QtWidgets import QComboBox, QFileDialog, QLabel, QLineEdit, QPlainTextEdit, QPushButton, QWidget
 
-from kelvor.core.errors import InputError
-from kelvor.core.limits import limit_of, named, text_of, within
-from kelvor.core.record import LONGEST_PHOTO, Record
-from kelvor.core.record import named as record_name
-from kelvor.core.recorded.water import Columns, Measured, OnTheWater, Read, SpeedUnit, Trial
-from kelvor.core.sessions.log import Logged
-from kelvor.core.trials.gathered import Test
-from kelvor.core.trials.planning import MOST_PAIRS, balanced, changes
-from kelvor.core.units import KNOT
+from kelvor.core.base.errors import InputError
+from kelvor.core.base.limits import limit_of, named, text_of, within
+from kelvor.core.base.units import KNOT
+from kelvor.core.register.kinds.water import Columns, Measured, OnTheWater, Read, SpeedUnit, Trial
+from kelvor.core.register.record import LONGEST_PHOTO, Record
+from kelvor.core.register.record import named as record_name
+from kelvor.core.water.sessions.log import Logged
+from kelvor.core.water.trials.gathered import Test
+from kelvor.core.water.trials.planning import MOST_PAIRS, balanced, changes
 from kelvor.devices.gps_logger import test_plan
 from kelvor.exchange.tracks import ColumnsUnknown
 from kelvor.files import read_bytes
-from kelvor.ui.photos import read_photo
-from kelvor.ui.presenters.trials import plan_words
-from kelvor.ui.presenters.water import READ_AS
-from kelvor.ui.processes import Device
-from kelvor.ui.session import Session
-from kelvor.ui.trials import Trials
-from kelvor.ui.widgets.dialogs import Panel
+from kelvor.ui.background.processes import Device
+from kelvor.ui.controls.panel_dialog import Panel
+from kelvor.ui.controls.photos import read_photo
+from kelvor.ui.session.session import Session
+from kelvor.ui.water.shown.trials import plan_words
+from kelvor.ui.water.shown.water import READ_AS
+from kelvor.ui.water.trials import Trials
 
 
 def number(words: str, what: str, accepts: str) -> float:

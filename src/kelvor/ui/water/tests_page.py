@@ -9,21 +9,28 @@ from PySide6.QtCore import Qt, QTimer, Signal
 from PySide6.QtGui import QHideEvent, QShowEvent
 from PySide6.QtWidgets import QCheckBox, QHBoxLayout, QLabel, QPushButton, QTableWidget, QVBoxLayout, QWidget
 
-from kelvor.core.errors import InputError, KelvorError
-from kelvor.core.limits import limit_of, within
-from kelvor.core.recorded.water import TrialRun
-from kelvor.core.sessions.log import Logged
-from kelvor.core.trials.from_track import legs
-from kelvor.core.trials.gathered import Test
-from kelvor.core.units import KNOT
-from kelvor.ui.presenters.trials import PEAKS, explained, headline, next_words, run_rows, since_words
-from kelvor.ui.session import Session
+from kelvor.core.base.errors import InputError, KelvorError
+from kelvor.core.base.limits import limit_of, within
+from kelvor.core.base.units import KNOT
+from kelvor.core.register.kinds.water import TrialRun
+from kelvor.core.water.sessions.log import Logged
+from kelvor.core.water.trials.from_track import legs
+from kelvor.core.water.trials.gathered import Test
+from kelvor.ui.controls.panel import caution_label, heading, panel, plain_label, problem_label
+from kelvor.ui.controls.tables import figures_table, fill
+from kelvor.ui.session.session import Session
 from kelvor.ui.theme.style import font
-from kelvor.ui.trials import Trials
 from kelvor.ui.water.pairs_picture import PairsPicture
+from kelvor.ui.water.shown.trials import (
+    PEAKS,
+    explained,
+    headline,
+    next_words,
+    run_rows,
+    since_words,
+)
 from kelvor.ui.water.small_panels import line, number
-from kelvor.ui.widgets.panel import caution_label, heading, panel, plain_label, problem_label
-from kelvor.ui.widgets.tables import figures_table, fill
+from kelvor.ui.water.trials import Trials
 
 HEADS = ("Question", "Says")
 RUNS = ("Run", "Which", "Speed", "Sailed", "Rider", "Wind", "Felt")

@@ -7,10 +7,10 @@ from PySide6.QtCore import QEvent, QPointF, QRectF, QSize, Qt, Signal
 from PySide6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QPixmap, QResizeEvent
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
-from kelvor.core.track.polar import thinned
-from kelvor.core.track.reading import TrackRead
-from kelvor.core.units import KNOT
-from kelvor.ui.bench.painting import pen, polygon
+from kelvor.core.base.units import KNOT
+from kelvor.core.water.tracks.polar import thinned
+from kelvor.core.water.tracks.reading import TrackRead
+from kelvor.ui.paint.strokes import pen, polygon
 from kelvor.ui.theme.style import colour, font
 
 LEFT, RIGHT, TOP, BOTTOM = 34.0, 10.0, 8.0, 18.0

@@ -19,12 +19,12 @@ from PySide6.QtGui import (
 )
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
-from kelvor.core.shape.battens import Array
-from kelvor.core.track.polar import thinned
-from kelvor.core.track.reading import TrackRead
-from kelvor.core.track.track import laid_flat, middle_of
-from kelvor.core.units import KNOT
-from kelvor.ui.bench.painting import pen, polygon
+from kelvor.core.base.arrays import Array
+from kelvor.core.base.units import KNOT
+from kelvor.core.water.tracks.polar import thinned
+from kelvor.core.water.tracks.reading import TrackRead
+from kelvor.core.water.tracks.track import laid_flat, middle_of
+from kelvor.ui.paint.strokes import pen, polygon
 from kelvor.ui.theme.style import colour, font
 
 MOST_DRAWN = 3600

@@ -7,20 +7,26 @@ from pathlib import Path
 from PySide6.QtCore import Qt, Signal
 from PySide6.QtWidgets import QFrame, QTabWidget, QVBoxLayout, QWidget
 
-from kelvor.core.errors import KelvorError
-from kelvor.core.record import Record
+from kelvor.core.base.errors import KelvorError
+from kelvor.core.base.units import KNOT
+from kelvor.core.register.record import Record
 from kelvor.core.ride.pictures import Chart, Line
-from kelvor.core.sessions.log import Logged
-from kelvor.core.track.polar import sailed
-from kelvor.core.track.reading import TrackRead
-from kelvor.core.units import KNOT
-from kelvor.ui.presenters.water import moment_words, polar_rows, run_rows, track_words, wind_found_words
-from kelvor.ui.session import Session
+from kelvor.core.water.sessions.log import Logged
+from kelvor.core.water.tracks.polar import sailed
+from kelvor.core.water.tracks.reading import TrackRead
+from kelvor.ui.controls.panel import Elided, heading, plain_label, problem_label
+from kelvor.ui.controls.tables import figures_table, fill
+from kelvor.ui.session.session import Session
 from kelvor.ui.theme.style import font
+from kelvor.ui.water.shown.water import (
+    moment_words,
+    polar_rows,
+    run_rows,
+    track_words,
+    wind_found_words,
+)
 from kelvor.ui.water.time_line import TimeLine
 from kelvor.ui.water.track_map import TrackMap
-from kelvor.ui.widgets.panel import Elided, heading, plain_label, problem_label
-from kelvor.ui.widgets.tables import figures_table, fill
 
 POLAR = ("Off the wind", "Mean, kn", "Best run", "Runs", "Computed, kn")
 RUNS = ("At", "What", "Lasts", "Way", "Heading", "Off the wind", "Tack", "kn")

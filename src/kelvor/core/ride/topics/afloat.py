@@ -4,19 +4,19 @@ from __future__ import annotations
 
 import numpy as np
 
-from kelvor.core.figures import Better, FigureDefinition, Method
-from kelvor.core.floating.righting import METHOD as RIGHTING
-from kelvor.core.floating.righting import flooded
-from kelvor.core.fluids import GRAVITY
-from kelvor.core.lifting.foils import DAMPING, roll_damping
+from kelvor.core.base.figures import Better, FigureDefinition, Method
+from kelvor.core.base.fluids import GRAVITY
+from kelvor.core.base.smooth import refined
+from kelvor.core.base.units import DEGREE, KNOT
+from kelvor.core.base.units import Quantity as Q
 from kelvor.core.ride.case import RideCase
 from kelvor.core.ride.pictures import Chart, Drawing, Form, Line, Mark
 from kelvor.core.ride.topic import tells
 from kelvor.core.ride.topics.drawings import in_profile
-from kelvor.core.shape.fairness import standing_width
-from kelvor.core.smooth import refined
-from kelvor.core.units import DEGREE, KNOT
-from kelvor.core.units import Quantity as Q
+from kelvor.core.shape.checks.fairness import standing_width
+from kelvor.core.tank.floating.righting import METHOD as RIGHTING
+from kelvor.core.tank.floating.righting import flooded
+from kelvor.core.tank.lifting.foils import DAMPING, roll_damping
 
 REACH = Method(
     "half-width at the shoulder and the deck's height above the water there",

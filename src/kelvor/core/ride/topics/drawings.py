@@ -4,10 +4,10 @@ from __future__ import annotations
 
 import numpy as np
 
+from kelvor.core.base.arrays import Array
 from kelvor.core.ride.model import RideModel, Running
 from kelvor.core.ride.pictures import Form
-from kelvor.core.shape.battens import Array
-from kelvor.core.shape.geometry import Geometry
+from kelvor.core.shape.surface.geometry import Geometry
 
 
 def turned(points: Array, pitch: float, about: tuple[float, float], to: tuple[float, float]) -> Array:

@@ -4,13 +4,11 @@ from __future__ import annotations
 
 import numpy as np
 
-from kelvor.core.figures import Better, FigureDefinition, Method
-from kelvor.core.fluids import GRAVITY, vapour_pressure
-from kelvor.core.lifting.cavitation import METHOD as CAVITATION
-from kelvor.core.lifting.cavitation import cavitation_speed
-from kelvor.core.lifting.foils import METHOD as FOIL
-from kelvor.core.lifting.foils import SURFACE_RANGE, FoilWing, angle_for, foil_drag, lift_for
-from kelvor.core.planing.states import METHOD as PLANING
+from kelvor.core.base.figures import Better, FigureDefinition, Method
+from kelvor.core.base.fluids import GRAVITY, vapour_pressure
+from kelvor.core.base.smooth import crossing
+from kelvor.core.base.units import DEGREE, KNOT
+from kelvor.core.base.units import Quantity as Q
 from kelvor.core.ride.attitudes import lean_before_touch, nose_touch, tail_touch
 from kelvor.core.ride.case import RideCase
 from kelvor.core.ride.condition import windy
@@ -18,10 +16,12 @@ from kelvor.core.ride.pictures import Drawing
 from kelvor.core.ride.sailing import FAST_COURSE
 from kelvor.core.ride.topic import tells
 from kelvor.core.ride.topics.drawings import in_profile
-from kelvor.core.smooth import crossing
-from kelvor.core.units import DEGREE, KNOT
-from kelvor.core.units import Quantity as Q
-from kelvor.core.wind import apparent, at_height
+from kelvor.core.tank.laws.wind import apparent, at_height
+from kelvor.core.tank.lifting.cavitation import METHOD as CAVITATION
+from kelvor.core.tank.lifting.cavitation import cavitation_speed
+from kelvor.core.tank.lifting.foils import METHOD as FOIL
+from kelvor.core.tank.lifting.foils import SURFACE_RANGE, FoilWing, angle_for, foil_drag, lift_for
+from kelvor.core.tank.planing.states import METHOD as PLANING
 
 ROOM = Method(
     "pitch the tail leaves while the hull runs, less the pitch the foil asks for",

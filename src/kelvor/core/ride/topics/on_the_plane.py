@@ -4,10 +4,10 @@ from __future__ import annotations
 
 import numpy as np
 
-from kelvor.core.figures import Better, FigureDefinition, Method
-from kelvor.core.planing import savitsky
-from kelvor.core.planing.states import METHOD as PLANING
-from kelvor.core.planing.states import pressure
+from kelvor.core.base.figures import Better, FigureDefinition, Method
+from kelvor.core.base.smooth import refined
+from kelvor.core.base.units import DEGREE, KNOT
+from kelvor.core.base.units import Quantity as Q
 from kelvor.core.ride.case import RideCase
 from kelvor.core.ride.going import nose_pitch
 from kelvor.core.ride.model import Running
@@ -15,9 +15,9 @@ from kelvor.core.ride.pictures import Chart, Drawing, Form, Line, Mark
 from kelvor.core.ride.topic import tells
 from kelvor.core.ride.topics.drawings import outline
 from kelvor.core.ride.topics.under_way import NOSE, held_words
-from kelvor.core.smooth import refined
-from kelvor.core.units import DEGREE, KNOT
-from kelvor.core.units import Quantity as Q
+from kelvor.core.tank.planing import savitsky
+from kelvor.core.tank.planing.states import METHOD as PLANING
+from kelvor.core.tank.planing.states import pressure
 
 EQUILIBRIUM = Method(
     "moments of pressure, foil, weights and drag about the tail, driven at the deck",

@@ -4,8 +4,11 @@ from __future__ import annotations
 
 import numpy as np
 
-from kelvor.core.figures import Better, FigureDefinition, Method
-from kelvor.core.fluids import GRAVITY
+from kelvor.core.base.figures import Better, FigureDefinition, Method
+from kelvor.core.base.fluids import GRAVITY
+from kelvor.core.base.smooth import refined
+from kelvor.core.base.units import DEGREE, KNOT
+from kelvor.core.base.units import Quantity as Q
 from kelvor.core.ride import paddling as law
 from kelvor.core.ride.case import PLANES_FREELY, SLOWEST_PACE, SLOWEST_WAVE, RideCase
 from kelvor.core.ride.model import METHOD as HULL
@@ -15,9 +18,6 @@ from kelvor.core.ride.paddling import METHOD as PADDLE
 from kelvor.core.ride.pictures import Chart, Line, Mark
 from kelvor.core.ride.topic import tells
 from kelvor.core.ride.topics.afloat import SINKS
-from kelvor.core.smooth import refined
-from kelvor.core.units import DEGREE, KNOT
-from kelvor.core.units import Quantity as Q
 
 LENGTHS = Method(
     "speed over the root of g times the waterline's length", "W. Froude 1874 (from memory)", "waterline at rest, level"

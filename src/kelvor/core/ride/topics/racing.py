@@ -6,12 +6,10 @@ import math
 
 import numpy as np
 
-from kelvor.core.figures import Better, FigureDefinition
-from kelvor.core.fluids import vapour_pressure
-from kelvor.core.lifting.cavitation import METHOD as CAVITATION
-from kelvor.core.lifting.cavitation import cavitation_speed
-from kelvor.core.lifting.fins import BAND, ENGAGING, engaging, hold
-from kelvor.core.lifting.fins import METHOD as FINS
+from kelvor.core.base.figures import Better, FigureDefinition
+from kelvor.core.base.fluids import vapour_pressure
+from kelvor.core.base.units import DEGREE, KNOT
+from kelvor.core.base.units import Quantity as Q
 from kelvor.core.ride.balance import HELD, Sailed, strap_reach
 from kelvor.core.ride.balance import METHOD as SAILING
 from kelvor.core.ride.case import RideCase
@@ -28,8 +26,10 @@ from kelvor.core.ride.sailing import (
 )
 from kelvor.core.ride.topic import tells
 from kelvor.core.ride.topics.under_way import NO_GEAR
-from kelvor.core.units import DEGREE, KNOT
-from kelvor.core.units import Quantity as Q
+from kelvor.core.tank.lifting.cavitation import METHOD as CAVITATION
+from kelvor.core.tank.lifting.cavitation import cavitation_speed
+from kelvor.core.tank.lifting.fins import BAND, ENGAGING, engaging, hold
+from kelvor.core.tank.lifting.fins import METHOD as FINS
 
 RUN_SPEED = FigureDefinition(
     "run_speed",

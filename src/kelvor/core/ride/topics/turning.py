@@ -6,20 +6,27 @@ import math
 
 import numpy as np
 
-from kelvor.core.figures import Better, FigureDefinition, Method
-from kelvor.core.floating.righting import METHOD as RIGHTING
+from kelvor.core.base.arrays import Array
+from kelvor.core.base.figures import Better, FigureDefinition, Method
+from kelvor.core.base.units import DEGREE, KNOT
+from kelvor.core.base.units import Quantity as Q
 from kelvor.core.ride.case import RideCase
 from kelvor.core.ride.pictures import Chart, Drawing, Form, Line, Mark
 from kelvor.core.ride.topic import tells
 from kelvor.core.ride.topics.drawings import in_profile, outline, section
-from kelvor.core.shape.battens import Array
-from kelvor.core.shape.straight_edge import flat_run
-from kelvor.core.turning.entry import CHOP, acoustic, cushioned, rolled_down, touch_down_rate, wagner
-from kelvor.core.turning.entry import METHOD as ENTRY
-from kelvor.core.turning.rail import BITE, YAW, RailLine, crossover, lateral_moment, rail_line
-from kelvor.core.turning.rail import METHOD as RAIL
-from kelvor.core.units import DEGREE, KNOT
-from kelvor.core.units import Quantity as Q
+from kelvor.core.shape.checks.straight_edge import flat_run
+from kelvor.core.tank.floating.righting import METHOD as RIGHTING
+from kelvor.core.tank.rail.entry import (
+    CHOP,
+    acoustic,
+    cushioned,
+    rolled_down,
+    touch_down_rate,
+    wagner,
+)
+from kelvor.core.tank.rail.entry import METHOD as ENTRY
+from kelvor.core.tank.rail.rail import BITE, YAW, RailLine, crossover, lateral_moment, rail_line
+from kelvor.core.tank.rail.rail import METHOD as RAIL
 
 BEAM = Method(
     "sag of the three-point bending test, three times its load",

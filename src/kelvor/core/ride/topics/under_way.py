@@ -4,19 +4,29 @@ from __future__ import annotations
 
 import numpy as np
 
-from kelvor.core.figures import Better, FigureDefinition, Method
+from kelvor.core.base.figures import Better, FigureDefinition, Method
+from kelvor.core.base.smooth import refined
+from kelvor.core.base.units import DEGREE, KNOT
+from kelvor.core.base.units import Quantity as Q
 from kelvor.core.ride.attitudes import tail_clearance
 from kelvor.core.ride.case import SLOWEST_WAVE, RideCase
 from kelvor.core.ride.going import METHOD as DRIVE
-from kelvor.core.ride.going import PULL, PUMPED, below_end, forgiven, least_wind, nose_pitch, pull, reach, shown
+from kelvor.core.ride.going import (
+    PULL,
+    PUMPED,
+    below_end,
+    forgiven,
+    least_wind,
+    nose_pitch,
+    pull,
+    reach,
+    shown,
+)
 from kelvor.core.ride.model import METHOD as HULL
 from kelvor.core.ride.model import Running
 from kelvor.core.ride.pictures import Chart, Drawing, Line, Mark
 from kelvor.core.ride.topic import tells
 from kelvor.core.ride.topics.drawings import running_forms
-from kelvor.core.smooth import refined
-from kelvor.core.units import DEGREE, KNOT
-from kelvor.core.units import Quantity as Q
 
 NOSE = Method(
     "height of the nose tip over the water at the trim told for the running hull",

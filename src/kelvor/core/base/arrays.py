@@ -1,0 +1,8 @@
+"""The array of the core."""
+
+from __future__ import annotations
+
+import numpy as np
+from numpy.typing import NDArray
+
+Array = NDArray[np.float64]

@@ -1,0 +1,1 @@
+"""How a board is built: materials, mass, stiffness, cost."""

@@ -1,0 +1,1 @@
+"""What a board weighs, part by part and stage by stage."""

@@ -1,0 +1,1 @@
+"""Bending, twist, dents and loads of a built board."""

@@ -1,1 +1,0 @@
-"""Hulls that float: friction, waves, and a board's resistance before it planes."""

@@ -1,1 +1,0 @@
-"""Floating: the balance of board, foil and rider in still water."""

@@ -1,1 +1,0 @@
-"""What lifts under water: fins and foils."""

@@ -1,0 +1,1 @@
+"""Boards that are made: weighed, measured, scanned, scheduled, proved, ordered."""

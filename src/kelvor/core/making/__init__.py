@@ -1,1 +1,0 @@
-"""From the design to boards with serials."""

@@ -1,1 +1,0 @@
-"""Mass: what a board weighs, where that weight sits, and how it resists turning."""

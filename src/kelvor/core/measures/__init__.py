@@ -1,0 +1,1 @@
+"""Size, rocker and volume read off a board, and what is usual of them."""

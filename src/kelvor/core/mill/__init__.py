@@ -1,0 +1,1 @@
+"""The mill: blocks, paths, programs, and what a program would leave."""

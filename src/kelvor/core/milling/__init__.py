@@ -1,1 +1,0 @@
-"""A board's core on a three-axis mill: stock, tool paths, programs, the simulated cut, and what it leaves."""

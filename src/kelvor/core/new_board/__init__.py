@@ -1,0 +1,1 @@
+"""First boards by discipline and school."""

@@ -1,0 +1,1 @@
+"""What a workshop keeps: records, their stamps, and briefs that refer to them."""

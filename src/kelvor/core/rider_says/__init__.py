@@ -1,0 +1,1 @@
+"""What a rider says, and which levers answer it."""

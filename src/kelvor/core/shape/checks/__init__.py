@@ -1,0 +1,1 @@
+"""Whether a shape is fair, clear and can be built."""

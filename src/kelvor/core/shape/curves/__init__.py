@@ -1,0 +1,1 @@
+"""Curves along a board: battens, schedules, outlines, places."""

@@ -1,0 +1,1 @@
+"""Changes of a board's curves."""

@@ -1,0 +1,1 @@
+"""What a board is put together from: layers, rails, fittings, fins, construction."""

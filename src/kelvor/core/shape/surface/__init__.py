@@ -1,0 +1,1 @@
+"""Sections, surface and what is integrated over them."""

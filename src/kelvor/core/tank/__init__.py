@@ -1,0 +1,1 @@
+"""Published laws of water, wind and lift, each a pure function."""

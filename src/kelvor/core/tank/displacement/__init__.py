@@ -1,0 +1,1 @@
+"""Resistance of a hull that displaces water."""

@@ -1,0 +1,1 @@
+"""Floating at rest: posture, righting, the rider in the water."""

@@ -1,0 +1,1 @@
+"""Wind, friction, lattices, wings, and the coefficients of the tank."""

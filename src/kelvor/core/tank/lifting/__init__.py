@@ -1,0 +1,1 @@
+"""Fins and foils."""

@@ -1,0 +1,1 @@
+"""A rail that enters the water."""

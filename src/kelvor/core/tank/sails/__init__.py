@@ -1,0 +1,1 @@
+"""Sails, kites and wings held by hand."""

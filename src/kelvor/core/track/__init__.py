@@ -1,1 +1,0 @@
-"""What a rider's watch kept: cleaned, cut into runs, its best speeds, its wind, its polar."""

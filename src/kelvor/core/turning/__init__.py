@@ -1,1 +1,0 @@
-"""Turning and landing: the rail on the water, the bottom that meets it."""

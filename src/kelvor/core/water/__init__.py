@@ -1,0 +1,1 @@
+"""Days on the water."""

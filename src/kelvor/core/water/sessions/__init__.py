@@ -1,0 +1,1 @@
+"""Sessions, and the gear ridden in them."""

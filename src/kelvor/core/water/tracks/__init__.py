@@ -1,0 +1,1 @@
+"""Tracks of a watch: cleaned, their best windows, the wind found in them."""

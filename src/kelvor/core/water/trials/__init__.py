@@ -1,0 +1,1 @@
+"""Tests of one difference: planned, gathered, answered."""

@@ -1,0 +1,1 @@
+"""Work beside the window: workers, processes, timers."""

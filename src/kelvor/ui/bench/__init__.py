@@ -1,1 +1,0 @@
-"""The bench: plan, profile, strip and sections, with weights to drag."""

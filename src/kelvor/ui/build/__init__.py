@@ -1,0 +1,1 @@
+"""The Build view."""

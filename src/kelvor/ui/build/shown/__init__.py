@@ -1,0 +1,1 @@
+"""Build's words and rows, without a window."""

@@ -1,3 +1,0 @@
-"""Parts of the Build view: the construction and its layers, stiffness along the board, ways to build compared,
-weigh-ins.
-"""

@@ -1,0 +1,1 @@
+"""Compare's words and rows, without a window."""

@@ -1,0 +1,1 @@
+"""Fields, tables, rows and panels all rooms use."""

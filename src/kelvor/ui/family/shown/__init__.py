@@ -1,0 +1,1 @@
+"""Family's words and rows, without a window."""

@@ -1,0 +1,1 @@
+"""Strokes, charts and drawings all rooms paint with."""

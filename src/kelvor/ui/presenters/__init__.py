@@ -1,1 +1,0 @@
-"""What the panels show, prepared without a window."""

@@ -1,0 +1,1 @@
+"""The rack's words and rows, without a window."""

@@ -1,0 +1,1 @@
+"""The register's words and rows, without a window."""

@@ -1,0 +1,1 @@
+"""Ride's words and rows, without a window."""

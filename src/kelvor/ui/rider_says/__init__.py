@@ -1,0 +1,1 @@
+"""What the rider says, and what answers it."""

@@ -1,1 +1,0 @@
-"""Parts of the Ride view: charts, drawings, conditions, what buys most."""

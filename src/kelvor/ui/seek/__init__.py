@@ -1,0 +1,1 @@
+"""Seeking boards, and trading one wish for another."""

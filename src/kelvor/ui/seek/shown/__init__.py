@@ -1,0 +1,1 @@
+"""Trades in words."""

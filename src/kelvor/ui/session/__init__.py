@@ -1,0 +1,1 @@
+"""The open board: its brief, its versions, what lies behind it."""

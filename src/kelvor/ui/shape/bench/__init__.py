@@ -1,0 +1,1 @@
+"""The bench a board is drawn on."""

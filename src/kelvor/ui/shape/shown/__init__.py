@@ -1,0 +1,1 @@
+"""The bench's words, grips and handles, without a window."""

@@ -1,0 +1,1 @@
+"""Words and rows several rooms show, without a window."""

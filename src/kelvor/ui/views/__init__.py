@@ -1,1 +1,0 @@
-"""The views, in the order of work."""

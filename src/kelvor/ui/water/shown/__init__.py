@@ -1,0 +1,1 @@
+"""Water's words and rows, without a window."""

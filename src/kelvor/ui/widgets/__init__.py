@@ -1,1 +1,0 @@
-"""Small widgets shared by views."""

@@ -1,0 +1,1 @@
+"""The window itself: its views, actions, finder, saving bar."""

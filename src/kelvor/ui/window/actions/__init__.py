@@ -1,0 +1,1 @@
+"""Everything a user can do, and the menu made of it."""

@@ -1,0 +1,1 @@
+"""The open workshop: saving, tables, registers, gestures, copies."""
