@@ -46,6 +46,7 @@ from kelvor.core.tank.floating.balance import plane_at, sink
 from kelvor.core.tank.floating.clipping import Hull
 from kelvor.core.tank.floating.stage import float_stage
 from kelvor.demo.boards import demo_boards
+from kelvor.ui.ride.riding import Riding
 
 FRAME = 1000 / 60
 
@@ -222,7 +223,7 @@ def crowd():
                 store = Store.open(path)
                 session = Session(store)
                 session.file.open_board(store.last_board())
-                session.riding.forget()  # the workers' share is timed by itself
+                session.beside(Riding).forget()  # the workers' share is timed by itself
                 assert store.boards()
                 store.close()
 

@@ -15,6 +15,7 @@ from PySide6.QtWidgets import QApplication, QTabWidget
 from kelvor.core.base.units import text
 from kelvor.core.register.kinds.water import OnTheWater, Session, SetUp
 from kelvor.demo.workshop import create_demo
+from kelvor.ui.build.made import Making
 from kelvor.ui.controls.tables import figures_table, fill
 from kelvor.ui.settings import Settings
 from kelvor.ui.theme.roles import LIGHT
@@ -103,7 +104,7 @@ def _water(window: MainWindow, app: QApplication) -> None:
 
 
 def _sheet(window: MainWindow, app: QApplication) -> None:
-    window.session.making.begin("KV-77", "bench")
+    window.session.beside(Making).begin("KV-77", "bench")
     window.show_view("build")
     view = window.views["build"]
     view.tabs.setCurrentWidget(view.sheet)

@@ -13,6 +13,8 @@ import time
 from pathlib import Path
 from statistics import median
 
+from kelvor.ui.ride.riding import Riding
+
 FRAME = 1000 / 60
 LINES = ("outline", "rocker", "thickness")
 MOVES = 80
@@ -55,7 +57,7 @@ def drags():
         window = make_window(create_demo(Path(folder) / "d.kelvor"), Settings(Path(folder) / "s.json"))
         window.resize(1280, 800)
         window.show()
-        bench, riding = window.shape.bench, window.session.riding
+        bench, riding = window.shape.bench, window.session.beside(Riding)
 
         def rest():
             end = time.monotonic() + 60

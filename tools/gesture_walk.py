@@ -32,7 +32,9 @@ from kelvor.core.levers.catalogue import levers
 from kelvor.core.register.kinds import KINDS
 from kelvor.core.register.kinds.water import Session as OnWater
 from kelvor.core.register.kinds.words import Decision, Said
+from kelvor.ui.build.made import Making
 from kelvor.ui.shape.bench.bench import Hold
+from kelvor.ui.water.logbook import Logbook
 from kelvor.ui.window.main_window import MainWindow
 
 VIEWS = ("brief", "shape", "ride", "compare", "build", "water", "family", "rack")
@@ -155,7 +157,7 @@ class Walk:
 
     def log(self) -> None:
         value = OnWater(day=f"2026-06-{self.dice.randrange(1, 29):02d}", place=self.dice.choice(WORDS))
-        self.session.logbook.log(value, self.session.logbook.proposed(), None)
+        self.session.beside(Logbook).log(value, self.session.beside(Logbook).proposed(), None)
 
     def begin(self) -> None:
         boards = self.view("build").boards
@@ -164,8 +166,8 @@ class Walk:
         boards.begin_button.click()
 
     def weigh(self) -> None:
-        if self.session.making.chosen() is not None:
-            self.session.making.weigh(WeighIn(self.dice.choice(STAGES), self.dice.uniform(0.5, 5)))
+        if self.session.beside(Making).chosen() is not None:
+            self.session.beside(Making).weigh(WeighIn(self.dice.choice(STAGES), self.dice.uniform(0.5, 5)))
 
     def read(self) -> None:
         sheet = self._sheet()
@@ -189,7 +191,7 @@ class Walk:
         return view.sheet
 
     def tick(self) -> None:
-        making = self.session.making
+        making = self.session.beside(Making)
         if making.chosen() is not None:
             making.tick(self.dice.choice(making.schedule()), 20.0, 50.0, self.dice.choice(WORDS))
 

@@ -14,7 +14,9 @@ os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 from kelvor.core.shape.surface.sections import Resolution, core_sections
 from kelvor.demo.workshop import create_demo
 from kelvor.ui.background.runner import close_workers
+from kelvor.ui.build.made import Making
 from kelvor.ui.compare.view import OVER, PHASES
+from kelvor.ui.ride.riding import Riding
 from kelvor.ui.settings import Settings
 from kelvor.ui.theme.roles import LIGHT
 from kelvor.ui.theme.style import apply_theme
@@ -59,11 +61,11 @@ def main() -> None:
         def counted() -> None:
             app.processEvents()
             window.session.known.settle_now()
-            wait(lambda: not window.session.riding.under_way())
+            wait(lambda: not window.session.beside(Riding).under_way())
             for _ in range(40):
                 app.processEvents()
                 time.sleep(0.01)
-            wait(lambda: not window.session.riding.under_way())
+            wait(lambda: not window.session.beside(Riding).under_way())
             for _ in range(40):
                 app.processEvents()
                 time.sleep(0.01)
@@ -94,7 +96,7 @@ def main() -> None:
         compare.over.view.station = 0.45
         shot("compare")
         compare.tabs.setCurrentIndex(PHASES)
-        wait(lambda: not window.session.riding.counting_bands())
+        wait(lambda: not window.session.beside(Riding).counting_bands())
         shot("compare-phases")
         window.session.behind.show_beside([])
         window.show_view("register")
@@ -151,7 +153,7 @@ def main() -> None:
         shot("build")
         window.session.undo()
         open_named("Shearwater 76")
-        window.session.making.set_mill(replace(window.session.making.mill(), flat=0.008))
+        window.session.beside(Making).set_mill(replace(window.session.beside(Making).mill(), flat=0.008))
         build.tabs.setCurrentWidget(build.mill)
         build.mill.cut()
         wait(lambda: not build.mill.busy)

@@ -6,6 +6,7 @@ from PySide6.QtCore import Qt
 from PySide6.QtTest import QTest
 
 from kelvor.core.build.materials.table import HANDBOOK
+from kelvor.ui.build.made import Making
 from tests.ui.build.build_case import BuildCase
 
 
@@ -309,7 +310,7 @@ class Build(BuildCase):
             weigh.write_button.click()
         for expected in ((2.2,), ()):
             weigh.back_button.click()
-            self.assertEqual(tuple(w.mass for w in self.session.making.chosen().weighed), expected)
+            self.assertEqual(tuple(w.mass for w in self.session.beside(Making).chosen().weighed), expected)
             self.assertEqual(bool(self.row(weigh.table, 0)[2]), bool(expected))
         self.assertIn(
             "Fjord carbon", [c.name for c in self.session.workshop.tables.constructions(self.session.brief.discipline)]

@@ -11,6 +11,7 @@ from kelvor.core.base.units import Quantity, System, parse
 from kelvor.core.build.mass.stages import WeighIn, forecasts
 from kelvor.core.made.made import KINDS, made_boards
 from kelvor.core.made.sheet import sheet
+from kelvor.ui.build.made import Making
 from kelvor.ui.compare.prototypes import gathered
 from tests.core.made.test_scan import scanned
 from tests.ui.build.build_case import BuildCase
@@ -48,7 +49,7 @@ class MadeBoards(BuildCase):
 
     def test_two_boards_of_one_design_never_mix(self):
         """Weights, hours and words of each; a serial is borne once; all of it struck out or taken back, never lost."""
-        boards, weigh, making = self.view.boards, self.view.weigh_ins, self.session.making
+        boards, weigh, making = self.view.boards, self.view.weigh_ins, self.session.beside(Making)
         self.show_tab("Boards made")
         before = boards.table.rowCount()
         first = boards.serial.text()  # the workshop's own way of counting, gone on with
@@ -113,7 +114,7 @@ class MadeBoards(BuildCase):
         panel = self.window.dialogs.shown[-1]
         self.assertEqual(panel.windowTitle(), "K-21, blank")
         self.assertGreater(panel.picture.pixmap().width(), 300)
-        sha = self.session.making.chosen().entries[0].value.photo
+        sha = self.session.beside(Making).chosen().entries[0].value.photo
         self.assertEqual(self.session.workshop.store.records.blob(sha), right.read_bytes())
 
     def test_weights_from_before_serials_go_with_the_first_board(self):
@@ -126,15 +127,17 @@ class MadeBoards(BuildCase):
         self.show_tab("Boards made")
         self.begin("K-1")
         self.assertEqual(
-            (session.making.chosen().weighed, session.workshop.tables.weighed), ((WeighIn("shaped", 4.2),), ())
+            (session.beside(Making).chosen().weighed, session.workshop.tables.weighed), ((WeighIn("shaped", 4.2),), ())
         )
         self.trigger("edit.undo")
-        self.assertEqual((session.making.boards(), session.workshop.tables.weighed), ((), (WeighIn("shaped", 4.2),)))
+        self.assertEqual(
+            (session.beside(Making).boards(), session.workshop.tables.weighed), ((), (WeighIn("shaped", 4.2),))
+        )
 
     def test_what_a_scale_said_is_told_of_the_version_that_was_on_it_alone(self):
         self.show_tab("Boards made")
         self.begin("K-4")
-        self.session.making.weigh(WeighIn("finished", 2.51))
+        self.session.beside(Making).weigh(WeighIn("finished", 2.51))
 
         cut = self.session.current
         self.assertTrue(self.shape.levers.pull("volume", "45"))
@@ -160,7 +163,7 @@ class MadeBoards(BuildCase):
         panel = self.view.weigh_ins
         panel.field.setText("6 lb 2 oz")
         panel.write()
-        [said] = self.session.making.chosen().weighed
+        [said] = self.session.beside(Making).chosen().weighed
         self.assertAlmostEqual(said.mass, 6.125 * 0.45359237, places=9)  # the international pound
         row = next(row for row in self.rows(panel.table) if row[2])
         self.assertEqual(row[2], "6 lb 2.0 oz")
@@ -216,7 +219,7 @@ class MadeBoards(BuildCase):
         self.wait_for(path.exists)
         page = pypdf.PdfReader(path).pages[0].extract_text()
         self.assertIn("K-30", page)
-        self.assertIn(self.session.making.stamp().code, page)
+        self.assertIn(self.session.beside(Making).stamp().code, page)
         self.assertIn("cannot tell", page)
         self.trigger("edit.undo")
         self.trigger("edit.undo")
@@ -301,10 +304,10 @@ class MadeBoards(BuildCase):
         panel.table.selectRow(rocker)
         self.type(panel.field, f"{should * 1000:.0f} cm")  # millimetres typed as centimetres
         self.assertIn("check the unit", panel.problem.text())
-        self.assertEqual(self.session.making.chosen().readings, {})
+        self.assertEqual(self.session.beside(Making).chosen().readings, {})
         self.type(panel.field, f"{should * 1000 + 4:.0f} mm")
         self.assertEqual(panel.problem.text(), "")
-        self.assertEqual(len(self.session.making.chosen().readings), 1)
+        self.assertEqual(len(self.session.beside(Making).chosen().readings), 1)
 
     def test_a_scan_is_laid_on_and_coloured(self):
         self.show_tab("Boards made")
@@ -338,8 +341,8 @@ class MadeBoards(BuildCase):
         self.wait_for(path.exists)
         words = " ".join(pypdf.PdfReader(path).pages[0].extract_text().split())
         self.assertIn("K-34", words)
-        self.assertIn(self.session.making.stamp().code, words)
-        for item in self.session.making.schedule():
+        self.assertIn(self.session.beside(Making).stamp().code, words)
+        for item in self.session.beside(Making).schedule():
             self.assertIn(item.words, words)
         finished = forecasts(self.session.live.geometry, self.session.live.mass)[-1]
         self.assertIn(f"Finished {finished.mass:.3f} ± {finished.band:.3f} kg", words)
@@ -350,13 +353,13 @@ class MadeBoards(BuildCase):
         self.show_tab("Boards made")
         path = self.folder / "papers.pdf"
         self.begin("K-34", "Aron Lie")
-        self.session.making.weigh(WeighIn("finished", 2.71))
-        gap = next(m for m in sheet(self.session.making.live().geometry) if m.key == "flat.tracks")
-        self.session.making.read(gap, "", 4e-4)
+        self.session.beside(Making).weigh(WeighIn("finished", 2.71))
+        gap = next(m for m in sheet(self.session.beside(Making).live().geometry) if m.key == "flat.tracks")
+        self.session.beside(Making).read(gap, "", 4e-4)
         self.window.papers.write_papers(path)
         self.wait_for(path.exists)
         words = " ".join(" ".join(page.extract_text().split()) for page in pypdf.PdfReader(path).pages)
-        stamp = self.session.making.stamp()
+        stamp = self.session.beside(Making).stamp()
         for said in (
             "K-34",
             stamp.code,
@@ -389,7 +392,7 @@ class MadeBoards(BuildCase):
         self.assertEqual(page.summary.text(), f"{len(read)} simulated, which count for nothing.")
         # what is measured takes its place, and is not drawn over again, not even where both say the same
         page.table.selectRow(at)
-        self.session.making.read(page.lines[at].measure, "after the bag", page.lines[at].read)
+        self.session.beside(Making).read(page.lines[at].measure, "after the bag", page.lines[at].read)
         self.assertFalse(self.row(page.table, at)[5].endswith("simulated"))
         page.table.selectRow(at)
         page.gauge_button.click()

@@ -10,6 +10,7 @@ from PySide6.QtTest import QTest
 from kelvor.core.register.stamp import code_of
 from kelvor.devices import mill as device
 from kelvor.exchange.stamps import found
+from kelvor.ui.build.made import Making
 from tests.ui.case import WindowCase
 
 
@@ -84,7 +85,7 @@ class Mill(WindowCase):
         self.assertIn("cut it again", self.panel.words.text())
         self.trigger("edit.undo")
         self.panel.refresh()
-        self.assertEqual(self.session.making.mill().proud, 0.00025)
+        self.assertEqual(self.session.beside(Making).mill().proud, 0.00025)
         self.assertTrue(self.panel.out_button.isEnabled())
 
     def test_what_does_not_fit_is_said_and_nothing_runs(self):
@@ -105,7 +106,7 @@ class Mill(WindowCase):
         self.window.dialogs.show_mill()
         form = self.window.dialogs.shown[-1].mill_form
         self.type(form.field("sticks_out"), "60 mm")
-        self.assertEqual(self.session.making.mill().sticks_out, 0.06)
+        self.assertEqual(self.session.beside(Making).mill().sticks_out, 0.06)
         self.window.dialogs.shown[-1].close()
         self.cut()
         self.assertIn("The mill stopped", self.panel.problem.text())
@@ -115,11 +116,13 @@ class Mill(WindowCase):
     def test_the_ridge_that_is_wanted_tells_how_far_apart_lines_run(self):
         self.type(self.panel._often["ball"], "25.4 mm")
         self.type(self.panel.ridge, "0.25 mm")
-        self.assertAlmostEqual(self.session.making.mill().step * 1e3, 5.0150, places=3)  # closed: R 12.7, h 0.25
+        self.assertAlmostEqual(
+            self.session.beside(Making).mill().step * 1e3, 5.0150, places=3
+        )  # closed: R 12.7, h 0.25
         self.assertEqual(self.panel._often["step"].text(), "5.0 mm")
         self.type(self.panel.ridge, "9 mm")
         self.assertIn("Ridge", self.panel.problem.text())
-        self.assertAlmostEqual(self.session.making.mill().step * 1e3, 5.0150, places=3)
+        self.assertAlmostEqual(self.session.beside(Making).mill().step * 1e3, 5.0150, places=3)
 
     def test_a_device_that_says_something_else_stops_the_cut(self):
         self.coarse()

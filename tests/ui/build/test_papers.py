@@ -34,6 +34,7 @@ from kelvor.exchange.handing_over import Sent, hand_over
 from kelvor.exchange.measures import write_measures
 from kelvor.exchange.sheets import write_sheet
 from kelvor.exchange.templates import write_pdf
+from kelvor.ui.build.made import Making
 from kelvor.ui.build.shown.papers import card_rows
 from kelvor.ui.build.shown.sheet import line_rows, sheet_lines
 from kelvor.ui.water.shown.history import history
@@ -239,14 +240,14 @@ class InchPapers(BuildCase):
         write(path)
         self.wait_for(path.exists)
         words = words_of(path)
-        self.assertIn(self.session.making.stamp().code, words)
+        self.assertIn(self.session.beside(Making).stamp().code, words)
         self.assertEqual(METRIC.findall(words.replace(" m²", "")), [], words)
         return words
 
     def test_what_is_off_is_told_in_inches(self):
-        live = self.session.making.live()
+        live = self.session.beside(Making).live()
         half = next(m for m in sheet(live.geometry) if m.kind == "width")
-        self.session.making.read(half, "left", half.should + 0.006)
+        self.session.beside(Making).read(half, "left", half.should + 0.006)
         words = self.written(self.window.papers.write_papers)
         place = text(half.place, Quantity.LENGTH, System.INCH)
         self.assertIn(f"half width, {place} is off", words)

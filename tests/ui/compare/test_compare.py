@@ -15,6 +15,7 @@ from kelvor.core.base.units import KNOT, Quantity
 from kelvor.core.evaluation.live import evaluate_live
 from kelvor.demo.boards import demo_boards
 from kelvor.ui.compare.view import FAMILY, OVER, PHASES, SOLID
+from kelvor.ui.ride.riding import Riding
 from kelvor.ui.session.shown_boards import Shown
 from kelvor.ui.shape.shown.solid_parts import board_solid, laid_solid
 from tests.ui.case import WindowCase
@@ -309,7 +310,8 @@ class Ridden(Laid):
         view = self.compared("Sandpiper 46")
         other = self.session.behind.beside[0].live
         self.wait_for(
-            lambda: self.session.riding.of(other) is not None and not self.session.riding.behind(), seconds=60
+            lambda: self.session.beside(Riding).of(other) is not None and not self.session.beside(Riding).behind(),
+            seconds=60,
         )
         view.ledger.page.click()
         dialog = self.window.dialogs.shown[-1]
@@ -319,7 +321,7 @@ class Ridden(Laid):
         self.wait_for(lambda: not view.ledger._writing.under_way)
         reader = pypdf.PdfReader(path)
         words = " ".join(page.extract_text() for page in reader.pages)
-        least = self.session.riding.figures()["least_wind_up"].value
+        least = self.session.beside(Riding).figures()["least_wind_up"].value
         self.assertIn(f"{least / KNOT:.1f} kn", words)
         self.assertIn("Dunlin 39 kept: Lets go where the old one stuck, and turns easier.", words)
         self.assertIn("It stuck to the water", words)
@@ -330,7 +332,8 @@ class Ridden(Laid):
         view.tabs.setCurrentIndex(PHASES)
         other = self.session.behind.beside[0].live
         self.wait_for(
-            lambda: self.session.riding.of(other) is not None and not self.session.riding.behind(), seconds=60
+            lambda: self.session.beside(Riding).of(other) is not None and not self.session.beside(Riding).behind(),
+            seconds=60,
         )
         table = view.phases.table
         cells = {
@@ -339,8 +342,8 @@ class Ridden(Laid):
             if table.item(i, 1) is not None
         }
         least = (
-            self.session.riding.figures()["least_wind_up"].value,
-            self.session.riding.figures_of(other)["least_wind_up"].value,
+            self.session.beside(Riding).figures()["least_wind_up"].value,
+            self.session.beside(Riding).figures_of(other)["least_wind_up"].value,
         )
         own, apart = cells["Least wind to lift off"]
         self.assertEqual(own, f"{least[0] / KNOT:.1f} kn")
@@ -351,4 +354,4 @@ class Ridden(Laid):
         view.phases.charts.setCurrentIndex(view.phases.charts.findData("drag"))
         chart = view.phases.chart
         self.assertEqual(([b.name for b in chart.behind], chart.chart.y), (["Sandpiper 46"], Quantity.FORCE))
-        self.assertIs(chart.behind[0].picture, self.session.riding.of(other).pictures["drag"])
+        self.assertIs(chart.behind[0].picture, self.session.beside(Riding).of(other).pictures["drag"])

@@ -64,7 +64,7 @@ class RideCase(WindowCase):
 
     def setUp(self):
         super().setUp()
-        self.riding = self.session.riding
+        self.riding = self.session.beside(Riding)
         self.window.show_view("ride")
         self.page = self.window.views["ride"]
         self.ridden()

@@ -7,6 +7,7 @@ from PySide6.QtTest import QTest
 from kelvor.core.evaluation.jobs import lever_job
 from kelvor.core.levers.catalogue import levers
 from kelvor.core.register.kinds.words import Decision
+from kelvor.ui.ride.riding import Riding
 from tests.ui.case import WindowCase
 
 
@@ -15,7 +16,7 @@ class Says(WindowCase):
 
     def setUp(self):
         super().setUp()
-        self.wait_for(lambda: self.session.riding.ride is not None)
+        self.wait_for(lambda: self.session.beside(Riding).ride is not None)
         self.panel = self.open()
 
     def open(self):

@@ -9,6 +9,7 @@ from kelvor.core.evaluation.live import evaluate_live
 from kelvor.core.levers.locks import volume_of, widest
 from kelvor.core.shape.board import Locks
 from kelvor.core.shape.edits.weights import Hold, place_and_value
+from kelvor.ui.ride.riding import Riding
 from kelvor.ui.session.shown_boards import Shown
 from tests.ui.case import WindowCase
 
@@ -333,7 +334,7 @@ class ManyBoards(WindowCase):
         self.wait_for(lambda: len(self.shape.section._behind) == 3)
         # every page of the ride shows all of them
         session.known.settle_now()
-        self.wait_for(lambda: not session.riding.under_way(), seconds=90)
+        self.wait_for(lambda: not session.beside(Riding).under_way(), seconds=90)
         self.trigger("view.ride")
         self.window.views["ride"].show_phase("lift_off")
         names = ["version 1", *(board.name for board in boards)]

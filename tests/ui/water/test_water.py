@@ -8,10 +8,12 @@ from PySide6.QtCore import Qt
 from PySide6.QtTest import QTest
 
 from kelvor.core.base.units import KNOT
-from kelvor.core.register.kinds.water import Session as Logbook
 from kelvor.core.register.kinds.water import SetUp
 from kelvor.core.register.record import named
 from kelvor.devices import gps_logger
+from kelvor.ui.build.made import Making
+from kelvor.ui.water.logbook import Logbook
+from kelvor.ui.water.our_boards import OurBoards
 from kelvor.ui.water.shown.water import setup_rows
 from kelvor.workshop.rack import cards
 from tests.ui.case import WindowCase
@@ -31,7 +33,7 @@ class Water(WindowCase):
         super().setUp()
         self.trigger("view.water")
         self.view = self.window.views["water"]
-        self.page, self.log = self.view.sessions, self.session.logbook
+        self.page, self.log = self.view.sessions, self.session.beside(Logbook)
 
     def tearDown(self):
         for panel in self.window.dialogs.shown:
@@ -60,7 +62,7 @@ class Water(WindowCase):
 
 class Sessions(Water):
     def test_a_session_before_its_board_was_begun_is_questioned(self):
-        made = self.session.making.begin("26-050", "Aron")
+        made = self.session.beside(Making).begin("26-050", "Aron")
         for day, asked in (("2026-01-05", True), ("2099-01-05", False)):
             uid = self.session.workshop.registers.keep("session", Logbook(day=day), "a session")
             self.session.workshop.registers.keep(
@@ -78,12 +80,12 @@ class Sessions(Water):
 
     def test_the_demos_past_lies_in_the_order_it_happened(self):
         """Boards weighed as they were built, sailed after they were begun, none worked on at one moment."""
-        for made in self.session.making.all_boards():
+        for made in self.session.beside(Making).all_boards():
             days = [entry.first_at[:10] for entry in made.entries]
             self.assertEqual(days, sorted(days), made.value.serial)
             self.assertTrue(all(made.value.begun <= day <= "2026-11-30" for day in days), made.value.serial)
         self.assertFalse([one.value.day for one in self.log.all() for row in setup_rows(
-            one, self.session.system, {m.record.uid: m.value for m in self.session.making.all_boards()}
+            one, self.session.system, {m.record.uid: m.value for m in self.session.beside(Making).all_boards()}
         ) if row.key == "doubt"])  # fmt: skip
         worked = [card.touched for card in cards(self.session.workshop.store)]
         self.assertEqual(len(set(worked)), len(worked))
@@ -223,7 +225,7 @@ class Sessions(Water):
         self.view.watch(folder)
         again = self.open_window()
         (folder / "later.fit").write_bytes(logged("2026-11-21"))
-        self.wait_for(lambda: any(one.value.day == "2026-11-21" for one in again.session.logbook.all()))
+        self.wait_for(lambda: any(one.value.day == "2026-11-21" for one in again.session.beside(Logbook).all()))
         again.close()
         again.session.workshop.store.close()
         again.deleteLater()
@@ -282,7 +284,7 @@ class Gear(Water):
         self.assertIn("Fin back holds the tail", gear.mechanism.text())
 
 
-class OurBoards(Water):
+class ByOurBoards(Water):
     rides = True
 
     def test_the_log_changes_the_forecast_and_says_by_what_and_plain_is_one_key_away(self):
@@ -290,7 +292,8 @@ class OurBoards(Water):
         self.session.known.settle_now()
         self.wait_for(
             lambda: (
-                "least_wind_up" in self.session.known.as_counted() and ours.session.ours.corrections()["mass"].boards
+                "least_wind_up" in self.session.known.as_counted()
+                and ours.session.beside(OurBoards).corrections()["mass"].boards
             )
         )
         ours.refresh()
@@ -300,7 +303,7 @@ class OurBoards(Water):
         before = self.session.known.figures()["least_wind_up"]
         self.key(self.window, Qt.Key.Key_O, Qt.KeyboardModifier.ControlModifier | Qt.KeyboardModifier.ShiftModifier)
         after = self.session.known.figures()["least_wind_up"]
-        factor = self.session.ours.corrections()["least wind"].factor
+        factor = self.session.beside(OurBoards).corrections()["least wind"].factor
         self.assertAlmostEqual(after.value, before.value * factor, places=9)
         self.assertIn("By your own boards", after.note)
         self.assertIn("By our own boards", self.window.ours.text())
@@ -309,28 +312,28 @@ class OurBoards(Water):
         self.assertEqual(self.window.ours.text(), "")
 
     def test_a_reading_taken_out_puts_everything_back_and_simulated_ones_never_enter(self):
-        factor = self.session.ours.corrections()["least wind"].factor
+        factor = self.session.beside(OurBoards).corrections()["least wind"].factor
         one = next(x for x in self.log.all() if any(r.value.what == "least wind" for r in x.readings))
         reading = one.readings[0]
         self.log.strike(reading, "wrong board")
-        changed = self.session.ours.corrections()["least wind"]
+        changed = self.session.beside(OurBoards).corrections()["least wind"]
         self.assertNotAlmostEqual(changed.factor, factor)
         self.session.undo()
-        self.assertEqual(self.session.ours.corrections()["least wind"].factor, factor)
+        self.assertEqual(self.session.beside(OurBoards).corrections()["least wind"].factor, factor)
         registers = self.session.workshop.registers
         wild = replace(reading.value, value=60 * KNOT)
         registers.keep("on the water", wild, "a stand-in", origin="simulated")
-        self.assertEqual(self.session.ours.corrections()["least wind"].factor, factor)
+        self.assertEqual(self.session.beside(OurBoards).corrections()["least wind"].factor, factor)
 
     def test_build_shows_the_weight_so_too(self):
-        making = self.session.making
-        self.session.ours.look()
-        self.wait_for(lambda: self.session.ours.corrections()["mass"].boards)
+        making = self.session.beside(Making)
+        self.session.beside(OurBoards).look()
+        self.wait_for(lambda: self.session.beside(OurBoards).corrections()["mass"].boards)
         made = next(m for m in making.all_boards() if m.value.serial == "SK-09")
         entry = next(e for e in made.entries if e.kind == "weighed" and e.value.stage == "finished")
         heavier = replace(entry.value, mass=entry.value.mass * 1.06)  # now both boards are heavy alike
         self.session.workshop.registers.keep("weighed", heavier, "weighed again", uid=entry.uid, origin="measured")
-        found = self.session.ours.corrections()["mass"]
+        found = self.session.beside(OurBoards).corrections()["mass"]
         self.assertTrue(found.used)
         self.trigger("view.build")
         plain = self.session.live.mass.total.mass

@@ -4,6 +4,7 @@ from PySide6.QtCore import Qt
 
 from kelvor.core.base.units import KNOT
 from kelvor.core.register.kinds.water import TrackFile
+from kelvor.ui.ride.riding import Riding
 from tests.ui.water.test_water import Water, logged
 
 
@@ -53,7 +54,7 @@ class Tracks(Water):
         names = {entry.name: entry.id for entry in self.session.workshop.store.boards()}
         self.session.file.open_board(names["Shearwater 76"])
         self.session.known.settle_now()
-        self.wait_for(lambda: self.session.riding.ride is not None)
+        self.wait_for(lambda: self.session.beside(Riding).ride is not None)
         self.page.panel._shown = ""
         self.page.refresh()
         self.wait_for(lambda: self.page.panel.read() is not None)
@@ -65,7 +66,7 @@ class Tracks(Water):
         self.assertEqual(panel.beside.text(), f"{self.session.known.as_counted()['run_speed'].value / KNOT:.1f}")
         shown = [self.cell(self.page.panel.polar, i, 4) for i in range(self.page.panel.polar.rowCount())]
         self.assertGreater(sum(bool(words) for words in shown), 3)
-        line = next(x for x in self.session.riding.ride.pictures["polar"].lines if x.name == "board speed")
+        line = next(x for x in self.session.beside(Riding).ride.pictures["polar"].lines if x.name == "board speed")
         self.assertLessEqual(max(float(words) for words in shown if words), line.y.max() / KNOT + 0.06)
 
     def test_a_shore_line_lies_on_the_map_of_its_place(self):

@@ -14,6 +14,7 @@ from kelvor.core.shape.edits.weights import Hold
 from kelvor.core.shape.parts.layers import CutAway
 from kelvor.ui.background.throttle import Throttle
 from kelvor.ui.controls.rows import RowsView
+from kelvor.ui.ride.riding import Riding
 from kelvor.ui.shown.shown import Row
 from tests.support import plain_board
 from tests.ui.case import WindowCase
@@ -241,7 +242,7 @@ class Drawing(WindowCase):
         self.session.file.add_board(bare, Brief(), "Bare")
         self.app.processEvents()
         self.assertFalse(self.window.grab().isNull())
-        self.wait_for(lambda: not self.session.riding.behind())
+        self.wait_for(lambda: not self.session.beside(Riding).behind())
         self.assertEqual(self.window.strip.tiles[3].tile.headline, "not for this board")
         self.assertIsNone(self.shape.levers.row("mast"))
         self.session.set_system(System.INCH)

@@ -14,7 +14,9 @@ from kelvor.core.base.limits import problems
 from kelvor.core.register.kinds.family import ClassRule
 from kelvor.core.register.kinds.words import Decision
 from kelvor.core.shape.parts.layers import ShapingLayer
+from kelvor.ui.build.made import Making
 from kelvor.ui.session.shown_boards import Shown
+from kelvor.ui.water.logbook import Logbook
 from kelvor.ui.window.views import VIEWS
 from kelvor.workshop.rescue import rescue
 from kelvor.workshop.soundness import COLUMNS, examined
@@ -60,11 +62,11 @@ class Writing(WindowCase):
     def gestures(self, words):
         """Everything a person can write, each as a call; of a text that one refuses, the rest is told apart."""
         name = words[:60]
-        session, registers, log = self.session, self.session.workshop.registers, self.session.logbook
+        session, registers, log = self.session, self.session.workshop.registers, self.session.beside(Logbook)
         build, water = self.view("build"), self.view("water")
         boards = build.boards
         one = next(s for s in log.all() if s.setups)
-        number = len(session.making.all_boards())
+        number = len(session.beside(Making).all_boards())
         due = (date.today() + timedelta(days=3)).isoformat()
         layer = next(item for item in session.board.layers if isinstance(item, ShapingLayer))
         form = water.sessions

@@ -17,6 +17,7 @@ from kelvor.core.build.materials.table import changed
 from kelvor.core.made.made import KINDS, made_boards
 from kelvor.core.register.kinds.words import Decision
 from kelvor.exchange.checking import problems
+from kelvor.ui.build.made import Making
 from kelvor.ui.settings import Settings
 from kelvor.ui.window.application import make_window
 from kelvor.workshop.safety import keep_safe
@@ -39,8 +40,8 @@ class SavingCase(WindowCase):
         session.versions.set_reason(session.current, "kept reason")
         session.versions.freeze(session.current, "cut", "K-1")
         session.versions.pin(session.current)
-        session.making.begin(session.making.suggested(), "Mo")
-        session.making.weigh(WeighIn("shaped", 1.234))
+        session.beside(Making).begin(session.beside(Making).suggested(), "Mo")
+        session.beside(Making).weigh(WeighIn("shaped", 1.234))
         session.workshop.tables.keep_construction(replace(recipes("wing foil")[0], name="Kept construction"))
         session.workshop.tables.keep_material(changed(session.table.stocks[0], "density", 16.5))
         session.workshop.tables.keep_material(replace(session.table.rates, hour=411.0))

@@ -14,6 +14,7 @@ from kelvor.core.build.materials.recipes import recipes
 from kelvor.core.levers.catalogue import levers
 from kelvor.core.register.kinds import KINDS
 from kelvor.core.register.kinds.words import Decision, Said
+from kelvor.ui.build.made import Making
 from kelvor.ui.window.actions.menu import name_undo
 from kelvor.workshop.store import Store
 from tests.ui.case import WindowCase
@@ -136,10 +137,10 @@ class OneHistory(WindowCase):
             ),
             lambda: session.workshop.tables.keep_material(replace(session.table.rates, hour=77.0)),
             lambda: session.workshop.tables.keep_construction(replace(recipes("wing foil")[0], name="Two of glass")),
-            lambda: session.making.begin("K-8", "Mo"),
-            lambda: session.making.weigh(WeighIn("shaped", 1.9)),
-            lambda: session.making.work("shaped", 2.5, "rails", "Mo"),
-            lambda: session.making.move("sold", "Ronja"),
+            lambda: session.beside(Making).begin("K-8", "Mo"),
+            lambda: session.beside(Making).weigh(WeighIn("shaped", 1.9)),
+            lambda: session.beside(Making).work("shaped", 2.5, "rails", "Mo"),
+            lambda: session.beside(Making).move("sold", "Ronja"),
             lambda: session.versions.go_to(min(session.steps)),
             lambda: session.file.open_board(
                 next(e.id for e in session.workshop.store.boards() if e.name.startswith("Plover"))

@@ -28,6 +28,7 @@ from kelvor.core.evaluation.verdicts import Outcome, judge
 from kelvor.core.ride.phases import PHASES
 from kelvor.ui.brief.form import Edit, scrolled
 from kelvor.ui.controls.panel import heading, plain_label, problem_label
+from kelvor.ui.ride.riding import Riding
 from kelvor.ui.session.session import Session
 from kelvor.ui.shown.wording import caution, verdict_words
 from kelvor.ui.theme.style import font
@@ -90,7 +91,7 @@ class TargetsPanel(QFrame):
         column.addWidget(note)
         column.addWidget(self.problem)
         session.settled.connect(self._targets_refresh)
-        session.riding.ridden.connect(self._targets_refresh)
+        session.beside(Riding).ridden.connect(self._targets_refresh)
         session.steps_changed.connect(self._known_refresh)
 
     def show_brief(self) -> None:

@@ -12,7 +12,7 @@ from kelvor.ui.brief.targets_panel import TargetsPanel
 from kelvor.ui.session.session import Session
 
 if TYPE_CHECKING:
-    from kelvor.ui.window.main_window import MainWindow
+    from kelvor.ui.session.window import Window
 
 
 class BriefView(QWidget):
@@ -39,6 +39,6 @@ class BriefView(QWidget):
             panel.show_brief()
 
 
-def brief_view(window: MainWindow) -> BriefView:
+def brief_view(window: Window) -> BriefView:
     """The Brief view of a window."""
     return BriefView(window.session)

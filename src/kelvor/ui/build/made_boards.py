@@ -12,6 +12,7 @@ from kelvor.core.base.limits import limit_of, text_of, within
 from kelvor.core.build.mass.stages import STAGES
 from kelvor.core.register.kinds.shop import MadeBoard, Worked
 from kelvor.core.register.record import WHEREABOUTS
+from kelvor.ui.build.made import Making
 from kelvor.ui.build.shown.build import entry_rows, made_rows
 from kelvor.ui.controls.panel import problem_label
 from kelvor.ui.controls.photos import ask_photo, read_photo
@@ -137,7 +138,7 @@ class MadeBoards(QWidget):
 
     def refresh(self) -> None:
         """Show the boards made of the design on the bench, and the chosen one."""
-        session, making = self.session, self.session.making
+        session, making = self.session, self.session.beside(Making)
         boards, made = making.boards(), making.chosen()
         self._filling = True
         fill(self.table, made_rows(boards, [making.version(one) for one in boards], session.system))
@@ -164,16 +165,16 @@ class MadeBoards(QWidget):
         self._filling = False
 
     def _choose(self) -> None:
-        boards, at = self.session.making.boards(), self.table.currentRow()
+        boards, at = self.session.beside(Making).boards(), self.table.currentRow()
         if not self._filling and 0 <= at < len(boards):
-            self.session.making.choose(boards[at].record.uid)
+            self.session.beside(Making).choose(boards[at].record.uid)
             self.refresh()
             self.chosen.emit()
 
     def begin(self) -> None:
         """Begin a board of the version on the bench."""
         try:
-            self.session.making.begin(self.serial.text(), self.who.text())
+            self.session.beside(Making).begin(self.serial.text(), self.who.text())
         except KelvorError as error:
             self.problem.setText(str(error))
             return
@@ -184,16 +185,16 @@ class MadeBoards(QWidget):
 
     def move_it(self) -> None:
         """Where the chosen board is, and with whom."""
-        made = self.session.making.chosen()
+        made = self.session.beside(Making).chosen()
         if made is None or self._filling:
             return
         where, whose = self.where.currentData(), self.whose.text()
         if (where, whose.strip()) != (made.value.where, made.value.whose):
-            self.session.making.move(where, whose)
+            self.session.beside(Making).move(where, whose)
             self.refresh()
 
     def _show_photo(self) -> None:
-        made, at = self.session.making.chosen(), self.entries.currentRow()
+        made, at = self.session.beside(Making).chosen(), self.entries.currentRow()
         if made is not None and 0 <= at < len(made.entries):
             value = made.entries[at].value
             if isinstance(value, Worked) and value.photo:
@@ -216,7 +217,7 @@ class MadeBoards(QWidget):
 
     def write(self) -> None:
         """Keep what was done on the chosen board."""
-        made = self.session.making.chosen()
+        made = self.session.beside(Making).chosen()
         if made is None:
             return
         typed, words = self.hours.text().replace(",", ".").removesuffix("h").strip(), self.words.text().strip()
@@ -224,7 +225,7 @@ class MadeBoards(QWidget):
             hours = _hours(typed)
             if not (hours or words or self._photo):
                 raise InputError("there is nothing to write down", accepts="Type hours or words, or take a photo along")
-            self.session.making.work(self.stage.currentData(), hours, words, self.who.text(), self._photo)
+            self.session.beside(Making).work(self.stage.currentData(), hours, words, self.who.text(), self._photo)
         except KelvorError as error:
             self.problem.setText(str(error))
             return
@@ -232,7 +233,7 @@ class MadeBoards(QWidget):
 
     def strike(self) -> None:
         """Strike out the chosen line, with the reason in the field of words."""
-        made, at, why = self.session.making.chosen(), self.entries.currentRow(), self.words.text().strip()
+        made, at, why = self.session.beside(Making).chosen(), self.entries.currentRow(), self.words.text().strip()
         if made is None or not 0 <= at < len(made.entries):
             self.problem.setText("Choose the line that is to be struck out.")
         elif made.entries[at].value.struck:
@@ -240,7 +241,7 @@ class MadeBoards(QWidget):
         elif not why:
             self.problem.setText("Type the reason into the field of words, then strike out.")
         else:
-            self.session.making.strike(made.entries[at], why)
+            self.session.beside(Making).strike(made.entries[at], why)
             self._clear()
 
     def _clear(self) -> None:

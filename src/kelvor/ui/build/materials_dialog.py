@@ -22,6 +22,7 @@ from kelvor.core.base.limits import limit_of, named, text_of, within
 from kelvor.core.base.units import Quantity, parse
 from kelvor.core.build.materials.table import Rates, changed
 from kelvor.core.evaluation.live import Live, evaluate_live
+from kelvor.ui.build.made import Making
 from kelvor.ui.build.shown.build import board_sentence, scale_sentence
 from kelvor.ui.controls.panel import undo_button
 from kelvor.ui.controls.panel_dialog import Panel
@@ -207,7 +208,7 @@ class WeightsDialog(Panel):
     def _weighed(self, board_id: int, live: Live) -> list[str]:
         """What the scale said of the boards made of a design, each beside the forecast of its own version."""
         session, found = self.session, []
-        for made in session.making.boards(board_id):
+        for made in session.beside(Making).boards(board_id):
             built: Live | tuple[Finding, ...] = live
             if made.record.step is not None:
                 board = session.workshop.store.board(made.record.step)

@@ -8,6 +8,7 @@ from PySide6.QtWidgets import QScrollArea, QWidget
 
 from kelvor.core.base.errors import InputError
 from kelvor.core.base.mill import Mill
+from kelvor.ui.build.made import Making
 from kelvor.ui.build.shown.milling import MILL_WORDS
 from kelvor.ui.controls.panel_dialog import Panel
 from kelvor.ui.controls.value_form import ValueForm
@@ -41,11 +42,11 @@ class MillDialog(Panel):
 
     def refresh(self) -> None:
         """Show the mill as it is written down."""
-        self.mill_form.show_value(self.session.making.mill(), self.session.system, MILL_WORDS)
+        self.mill_form.show_value(self.session.beside(Making).mill(), self.session.system, MILL_WORDS)
 
     def _typed(self, mill: Mill) -> None:
         try:
-            self.session.making.set_mill(replace(mill, tabs=round(mill.tabs), spindle=round(mill.spindle)))
+            self.session.beside(Making).set_mill(replace(mill, tabs=round(mill.tabs), spindle=round(mill.spindle)))
         except InputError as error:
             self.problem.setText(str(error))
             return

@@ -18,6 +18,7 @@ from kelvor.core.mill.stock import least_stock
 from kelvor.core.shape.board import Board
 from kelvor.core.shape.surface.geometry import of_sections
 from kelvor.ui.build.blank_picture import BlankPicture
+from kelvor.ui.build.made import Making
 from kelvor.ui.build.mill import Milling, Order
 from kelvor.ui.build.shown.milling import CAUTION, face_words, least_words, spot_rows, verdict
 from kelvor.ui.controls.fields import QuantityField
@@ -140,11 +141,11 @@ class MillPanel(QWidget):
     # what is on the mill
 
     def _board(self) -> Board:
-        return self.session.making.live().board
+        return self.session.beside(Making).live().board
 
     def _stock(self) -> Stock:
         """The stock as typed, else the block that is bought for the board."""
-        return replace(self.session.making.live().mass.blank, **self._typed)
+        return replace(self.session.beside(Making).live().mass.blank, **self._typed)
 
     @property
     def order(self) -> Order | None:
@@ -158,7 +159,7 @@ class MillPanel(QWidget):
 
     def refresh(self) -> None:
         """Show stock and mill for the board that would be cut, and whether what was cut is still that board."""
-        making, system = self.session.making, self.session.system
+        making, system = self.session.beside(Making), self.session.system
         mill = making.mill()
         try:
             board = self._board()
@@ -196,13 +197,13 @@ class MillPanel(QWidget):
 
     def _mill_typed(self, name: str, value: float) -> None:
         typed: dict[str, Any] = {name: value}
-        self.session.making.set_mill(replace(self.session.making.mill(), **typed))
+        self.session.beside(Making).set_mill(replace(self.session.beside(Making).mill(), **typed))
         self._tell("")
         self.refresh()
 
     def _ridge_typed(self, value: float) -> None:
         try:
-            self.session.making.set_mill(self.session.making.mill().with_scallop(value))
+            self.session.beside(Making).set_mill(self.session.beside(Making).mill().with_scallop(value))
         except InputError as error:
             self._tell(str(error))
             return
@@ -226,7 +227,7 @@ class MillPanel(QWidget):
             self.milling.stop()
             self._failed("Stopped. Nothing was written.")
             return
-        making = self.session.making
+        making = self.session.beside(Making)
         mill, made = making.mill(), making.chosen()
         step = made.record.step if made is not None and made.record.step else self.session.current
         self._tell("")

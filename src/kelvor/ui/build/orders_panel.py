@@ -15,6 +15,7 @@ from kelvor.core.made.orders import Ordered, day_read
 from kelvor.core.made.pays import moulded
 from kelvor.core.register.kinds.shop import Order
 from kelvor.core.register.stamp import code_of
+from kelvor.ui.build.made import Making
 from kelvor.ui.build.shown.orders import bought_rows, mould_words, order_rows
 from kelvor.ui.controls.panel import heading
 from kelvor.ui.controls.panel_dialog import Panel
@@ -82,7 +83,7 @@ class OrdersPanel(Panel):
     def refresh(self) -> None:
         """Show the open orders."""
         session = self.session
-        making, ids = session.making, session.workshop.saving.ids
+        making, ids = session.beside(Making), session.workshop.saving.ids
         self.found = making.orders.all()
         names = {ids(entry.id): entry.name for entry in session.workshop.store.boards()}
         designs = {o.record.uid: names.get(ids(o.record.board or 0), session.board.name) for o in self.found}
@@ -103,7 +104,7 @@ class OrdersPanel(Panel):
         return found
 
     def _buttons(self) -> None:
-        order, made = self.chosen(), self.session.making.chosen()
+        order, made = self.chosen(), self.session.beside(Making).chosen()
         here = order is not None and self._of_this_design(order)
         self.sign_button.setEnabled(here)
         self.close_order.setEnabled(order is not None)
@@ -132,7 +133,7 @@ class OrdersPanel(Panel):
             raise InputError("nobody is named", where="Customer", accepts="Type who waits for the board")
         if value.deposit > value.price > 0:
             raise InputError("more is paid down than it costs", where="Paid down", accepts="Look at both again")
-        self.session.making.orders.keep(value, f"order of {value.customer}")
+        self.session.beside(Making).orders.keep(value, f"order of {value.customer}")
         for field in (self.customer, self.due, self.price, self.deposit):
             field.clear()
         self.problem.setText("")
@@ -144,21 +145,23 @@ class OrdersPanel(Panel):
         if (order := self.chosen()) is not None:
             day = datetime.now().astimezone().date().isoformat()
             value = replace(order.value, signed=code_of(self.session.board), signed_on=day)
-            self.session.making.orders.keep(value, f"drawing signed off by {value.customer}", order.record)
+            self.session.beside(Making).orders.keep(value, f"drawing signed off by {value.customer}", order.record)
             self.refresh()
 
     def goes(self) -> None:
         """The made board that is chosen goes to the customer."""
-        order, made = self.chosen(), self.session.making.chosen()
+        order, made = self.chosen(), self.session.beside(Making).chosen()
         if order is not None and made is not None:
             value = replace(order.value, made=made.record.uid)
-            self.session.making.orders.keep(value, f"{made.value.serial} goes to {value.customer}", order.record)
+            self.session.beside(Making).orders.keep(
+                value, f"{made.value.serial} goes to {value.customer}", order.record
+            )
             self.refresh()
 
     def delivered(self) -> None:
         """The order is closed."""
         if (order := self.chosen()) is not None:
-            self.session.making.orders.close(order.record)
+            self.session.beside(Making).orders.close(order.record)
             self.table.clearSelection()
             self.refresh()
 
@@ -174,7 +177,7 @@ class OrdersPanel(Panel):
         lists, stamps = [], []
         for order in self.found:
             if order.made is None:
-                board = session.making.orders.board_of(order)
+                board = session.beside(Making).orders.board_of(order)
                 live = session.drawn(board, session.brief)
                 lists.append(to_buy(live.geometry, live.mass, session.table))
                 stamps.append(f"{order.value.customer}: {board.name}, {code_of(board)}")

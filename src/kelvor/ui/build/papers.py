@@ -4,28 +4,31 @@ from __future__ import annotations
 
 from functools import partial
 from pathlib import Path
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, cast
 
-from PySide6.QtWidgets import QFileDialog
+from PySide6.QtWidgets import QFileDialog, QWidget
 
 from kelvor.ui.background.runner import Asked
+from kelvor.ui.build.made import Making
 
 if TYPE_CHECKING:
     from kelvor.core.evaluation.live import Live
     from kelvor.core.made.scan import Scanned
     from kelvor.ui.build.mill import Order
     from kelvor.ui.build.orders_panel import OrdersPanel
-    from kelvor.ui.window.main_window import MainWindow
+    from kelvor.ui.session.window import Window
 
 
 class ShopPapers:
     """Papers, programs and scans of made boards, each beside the window and under one stamp."""
 
-    def __init__(self, window: MainWindow) -> None:
+    def __init__(self, window: Window) -> None:
         self._window = window
         self.session, self.settings = window.session, window.settings
-        self._sheets = Asked(window, "It was not written", self._written, failed=self._not_done, here=True)
-        self._scans = Asked(window, "The scan was not laid on", self._scan_laid, failed=self._not_done, here=True)
+        self._sheets = Asked(window.session, "It was not written", self._written, failed=self._not_done, here=True)
+        self._scans = Asked(
+            window.session, "The scan was not laid on", self._scan_laid, failed=self._not_done, here=True
+        )
         self._scanned: Live | None = None
 
     def measure_sheet(self) -> None:
@@ -43,7 +46,7 @@ class ShopPapers:
         from kelvor.exchange.measures import write_measures
         from kelvor.ui.build.shown.sheet import line_rows, sheet_lines
 
-        session, making = self.session, self.session.making
+        session, making = self.session, self.session.beside(Making)
         made, live, tolerances = making.chosen(), making.live(), making.tolerances()
         rows = line_rows(sheet_lines(sheet(live.geometry), made, tolerances), tolerances, session.system)
         self.settings.handed_out(path.parent)
@@ -67,7 +70,7 @@ class ShopPapers:
         from kelvor.exchange.scans import laid_scan
 
         def ask(_: object) -> None:
-            self._scanned = self.session.making.live()
+            self._scanned = self.session.beside(Making).live()
             self.session.said.emit("note", f"Laying {path.name} on {self._scanned.board.name} …")
             self._scans.ask(laid_scan, [(self._scanned.board, path)])
 
@@ -76,14 +79,16 @@ class ShopPapers:
     def _scan_laid(self, found: list[Scanned]) -> None:
         from kelvor.ui.build.scan_panel import ScanPanel
 
-        made, live = self.session.making.chosen(), self._scanned
+        made, live = self.session.beside(Making).chosen(), self._scanned
         assert live is not None
         title = f"{live.board.name}{f', {made.value.serial}' if made is not None else ''}"
-        self._window.dialogs.show(ScanPanel(self._window, self.session, title, found[0], live.geometry.shape))
+        self._window.dialogs.show(
+            ScanPanel(cast("QWidget", self._window), self.session, title, found[0], live.geometry.shape)
+        )
 
     def stage_card(self) -> None:
         """Ask where the card goes that goes along with the chosen made board, or the version on the bench."""
-        made = self.session.making.chosen()
+        made = self.session.beside(Making).chosen()
         name = f"{self.session.board.name} {made.value.serial if made is not None else ''}".strip()
         self._window.files.ask_where(
             "Stage card",
@@ -99,7 +104,7 @@ class ShopPapers:
         from kelvor.exchange.papers import write_stage_card
         from kelvor.ui.build.shown.schedule import CAUTION, card_work
 
-        session, making = self.session, self.session.making
+        session, making = self.session, self.session.beside(Making)
         made, live, stamp = making.chosen(), making.live(), making.stamp()
         weights = [
             (f.stage.capitalize(), weighed_within(f.mass, f.band, session.system))
@@ -146,7 +151,7 @@ class ShopPapers:
 
     def ship_papers(self) -> None:
         """Ask where ship card and care sheet of the chosen made board go."""
-        made = self.session.making.chosen()
+        made = self.session.beside(Making).chosen()
         if made is None:
             self._not_done("Begin a board first, in Build, Boards made: a ship card belongs to a serial.")
             return
@@ -166,7 +171,7 @@ class ShopPapers:
         from kelvor.ui.build.shown.papers import card_rows, warning_words
         from kelvor.ui.build.shown.sheet import sheet_lines
 
-        session, making = self.session, self.session.making
+        session, making = self.session, self.session.beside(Making)
         made, live = making.chosen(), making.live()
         assert made is not None
         lines = sheet_lines(sheet(live.geometry), made, making.tolerances())

@@ -8,6 +8,7 @@ from kelvor.core.base.errors import InputError
 from kelvor.core.base.limits import limit_of, text_of, within
 from kelvor.core.base.units import Quantity, parse, text
 from kelvor.core.register.kinds.shop import Proof
+from kelvor.ui.build.made import Making
 from kelvor.ui.controls.panel_dialog import Panel
 from kelvor.ui.session.session import Session
 
@@ -24,10 +25,10 @@ class ProofPanel(Panel):
     guide = "build#boards-begun"
 
     def __init__(self, parent: QWidget, session: Session) -> None:
-        made = session.making.chosen()
+        made = session.beside(Making).chosen()
         super().__init__(parent, f"Proof load of {made.value.serial}" if made else "Proof load", "Write it down")
         self.session = session
-        needed = session.making.proof_needed()
+        needed = session.beside(Making).proof_needed()
         why = f"None is told: {needed.refused}." if needed.refused else f"At least {needed.why}."
         self.explain(f"{why} {CAUTION}")
         self.what = self.field("What was loaded", needed.part)
@@ -49,5 +50,7 @@ class ProofPanel(Panel):
         within(limit_of(Proof, "moment"), moment, "Moment")
         if not self.what.text().strip():
             raise InputError("nothing is named", where="What was loaded", accepts="Type what was loaded")
-        self.session.making.prove(self.what.text(), moment, self.held.currentData(), self.words.text(), self.who.text())
+        self.session.beside(Making).prove(
+            self.what.text(), moment, self.held.currentData(), self.words.text(), self.who.text()
+        )
         return True

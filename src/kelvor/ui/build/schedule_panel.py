@@ -9,6 +9,7 @@ from kelvor.core.base.errors import InputError
 from kelvor.core.base.limits import limit_of, within
 from kelvor.core.build.materials.work import Activity
 from kelvor.core.register.kinds.shop import Done
+from kelvor.ui.build.made import Making
 from kelvor.ui.build.shown.schedule import CAUTION, done_words, schedule_rows, schedule_words
 from kelvor.ui.controls.panel_dialog import Panel
 from kelvor.ui.controls.tables import figures_table, fill
@@ -27,7 +28,7 @@ class SchedulePanel(Panel):
     card_asked = Signal()
 
     def __init__(self, parent: QWidget, session: Session) -> None:
-        made = session.making.chosen()
+        made = session.beside(Making).chosen()
         title = f"Schedule of {made.value.serial}" if made is not None else "Schedule of the version on the bench"
         super().__init__(parent, title, "Done now")
         self.session = session
@@ -59,14 +60,14 @@ class SchedulePanel(Panel):
     def refresh(self) -> None:
         """Show where the work stands."""
         try:
-            self.work = self.session.making.schedule()
+            self.work = self.session.beside(Making).schedule()
             celsius = self._read(self.room.text(), "celsius", "Room")
         except InputError as error:
             self.problem.setText(str(error))
             return
         self.problem.setText("")
-        done = self.session.making.hours_since()
-        made = self.session.making.chosen()
+        done = self.session.beside(Making).hours_since()
+        made = self.session.beside(Making).chosen()
         told = {key: done_words(entry.value) for key, entry in made.done.items()} if made is not None else {}
         fill(self.table, schedule_rows(self.work, done, celsius, told))
         self.words.setText(schedule_words(self.work, done, celsius))
@@ -80,7 +81,7 @@ class SchedulePanel(Panel):
             raise InputError("no line is chosen", where="Schedule", accepts="Choose what is done")
         celsius = self._read(self.room.text(), "celsius", "Room")
         humidity = self._read(self.humidity.text() or "0", "humidity", "Humidity")
-        self.session.making.tick(self.work[at], celsius, humidity, self.batch.text())
+        self.session.beside(Making).tick(self.work[at], celsius, humidity, self.batch.text())
         self.refresh()
         self.table.selectRow(min(at + 1, len(self.work) - 1))
         return False

@@ -38,7 +38,7 @@ from kelvor.ui.session.session import Session
 from kelvor.ui.theme.style import font
 
 if TYPE_CHECKING:
-    from kelvor.ui.window.main_window import MainWindow
+    from kelvor.ui.session.window import Window
 
 
 class BuildView(QWidget):
@@ -217,7 +217,7 @@ class BuildView(QWidget):
         self.refresh()
 
 
-def build_view(window: MainWindow) -> BuildView:
+def build_view(window: Window) -> BuildView:
     """The Build view of a window."""
     view = BuildView(window.session)
     view.made.materials_asked.connect(window.dialogs.show_materials)

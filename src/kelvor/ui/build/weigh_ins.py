@@ -11,6 +11,7 @@ from kelvor.core.base.units import Quantity, System, parse, pounds
 from kelvor.core.build.mass.stages import STAGES, WeighIn
 from kelvor.devices.scale import MADE_UP, parse_line
 from kelvor.ui.background.processes import Device
+from kelvor.ui.build.made import Making
 from kelvor.ui.build.shown.build import weigh_rows
 from kelvor.ui.controls.panel import problem_label
 from kelvor.ui.controls.tables import figures_table, fill
@@ -73,7 +74,7 @@ class WeighIns(QWidget):
 
     def refresh(self) -> None:
         """Show forecasts and weigh-ins of the made board that is chosen; forecasts of the design without one."""
-        making = self.session.making
+        making = self.session.beside(Making)
         made = making.chosen()
         for part in (self.stage, self.field, self.read_button, self.write_button):
             part.setEnabled(made is not None)
@@ -119,7 +120,7 @@ class WeighIns(QWidget):
             said = self._from_scale is not None and abs(mass - self._from_scale) < READS / 2
             origin: Origin = "simulated" if said else "measured"  # however it is written
             read = self._from_scale if said and self._from_scale is not None else mass
-            self.session.making.weigh(WeighIn(self.stage.currentData(), read, origin))
+            self.session.beside(Making).weigh(WeighIn(self.stage.currentData(), read, origin))
         except KelvorError as error:
             self.problem.setText(str(error))
             return

@@ -23,6 +23,7 @@ from kelvor.ui.compare.shown.compare_phases import apart_cell, condition_words, 
 from kelvor.ui.controls.panel import plain_label
 from kelvor.ui.controls.taken_out import TakenOut, table_rows
 from kelvor.ui.paint.chart import ChartWidget
+from kelvor.ui.ride.riding import Riding
 from kelvor.ui.session.session import Session
 from kelvor.ui.shown.charts import Behind, picture_in
 from kelvor.ui.theme.style import colour, font
@@ -64,14 +65,16 @@ class PhasesPage(QWidget):
         session, system = self.session, self.session.system
         others = session.behind.others()
         own = session.known.as_counted()
-        waits = [o.name for o in others if session.riding.of(o.live) is None]
-        self.under.setText(condition_words(session.brief, session.riding.condition, others, waits, system))
+        waits = [o.name for o in others if session.beside(Riding).of(o.live) is None]
+        self.under.setText(condition_words(session.brief, session.beside(Riding).condition, others, waits, system))
         self._charts()
         table = self.table
         keep = table.verticalScrollBar().value()
         table.setColumnCount(2 + len(others))
         table.setHorizontalHeaderLabels(["", "on the bench", *(o.name for o in others)])
-        phases = [phases_apart(session.brief.discipline, own, session.riding.figures_of(o.live)) for o in others]
+        phases = [
+            phases_apart(session.brief.discipline, own, session.beside(Riding).figures_of(o.live)) for o in others
+        ]
         if not others:
             table.setRowCount(0)
             return
@@ -102,7 +105,7 @@ class PhasesPage(QWidget):
 
     def _charts(self) -> None:
         """Curves the ride of the board on the bench has, each drawn for all boards."""
-        ride = self.session.riding.ride
+        ride = self.session.beside(Riding).ride
         found = {key: p.title for key, p in ride.pictures.items() if isinstance(p, Chart)} if ride is not None else {}
         if [self.charts.itemData(i) for i in range(self.charts.count())] != list(found):
             kept = self.charts.currentData()
@@ -115,7 +118,7 @@ class PhasesPage(QWidget):
         self._show_chart()
 
     def _show_chart(self) -> None:
-        riding, system, key = self.session.riding, self.session.system, self.charts.currentData()
+        riding, system, key = self.session.beside(Riding), self.session.system, self.charts.currentData()
         own = riding.ride.pictures.get(key) if riding.ride is not None and key else None
         behind: list[Behind[Chart]] = []
         for other in self.session.behind.others():

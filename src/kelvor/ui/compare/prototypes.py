@@ -13,6 +13,8 @@ from kelvor.core.evaluation.live import Live
 from kelvor.core.rack.cards import Card, Drawn, drawn
 from kelvor.core.register.kinds.words import Decision, Said
 from kelvor.core.register.record import Record
+from kelvor.ui.build.made import Making
+from kelvor.ui.ride.riding import Riding
 from kelvor.ui.session.session import Session
 from kelvor.workshop.rack import ON_CARDS, cards, counted
 
@@ -75,7 +77,9 @@ def sent_boards(session: Session) -> tuple[Sent, ...]:
     from kelvor.exchange.handing_over import Sent
 
     own = (session.live, session.live.board.name, session.board_id, session.current, session.known.as_counted())
-    rest = [(o.live, o.name, o.board, o.step, session.riding.figures_of(o.live)) for o in session.behind.others()]
+    rest = [
+        (o.live, o.name, o.board, o.step, session.beside(Riding).figures_of(o.live)) for o in session.behind.others()
+    ]
     found = []
     for live, name, board, step, figures in (own, *rest):
         known = _shown(session, live, name, board, step)
@@ -162,7 +166,7 @@ def _measured(session: Session, board: int, step: int, said: list[Record]) -> st
     scale = [
         f"{made.value.serial} {text(w.mass, Quantity.MASS, session.system)} {w.stage}"
         + (", simulated" if w.origin == "simulated" else "")
-        for made in session.making.boards(board)
+        for made in session.beside(Making).boards(board)
         if ids(made.record.step or 0) == ids(step)  # a scale's word is of the version that was on it
         for w in made.weighed[-1:]
     ]

@@ -16,10 +16,11 @@ from kelvor.ui.compare.prototypes_page import FamilyPage
 from kelvor.ui.compare.shown.compare import NOBODY
 from kelvor.ui.compare.solid_page import SolidPage
 from kelvor.ui.controls.panel import panel, problem_label
+from kelvor.ui.ride.riding import Riding
 from kelvor.ui.session.session import Session
 
 if TYPE_CHECKING:
-    from kelvor.ui.window.main_window import MainWindow
+    from kelvor.ui.session.window import Window
 
 LINES, OVER, SOLID, PHASES, FAMILY = range(5)
 """The pages."""
@@ -40,7 +41,7 @@ class CompareView(QWidget):
         self.ledger = LedgerPanel(session, ask_where, self._where)
         self.ledger.turned.connect(self.refresh)
         row.addWidget(self.ledger, 11)
-        for signal in (session.live_changed, session.settled, session.units_changed, session.riding.ridden):
+        for signal in (session.live_changed, session.settled, session.units_changed, session.beside(Riding).ridden):
             signal.connect(self._renew)
         session.workshop.records_changed.connect(self._renew)
         self.refresh()
@@ -136,6 +137,6 @@ class CompareView(QWidget):
         self.solid.shut()
 
 
-def compare_view(window: MainWindow) -> CompareView:
+def compare_view(window: Window) -> CompareView:
     """The Compare view of a window."""
     return CompareView(window.session, window.files.ask_where)

@@ -7,6 +7,7 @@ from typing import TYPE_CHECKING
 from kelvor.core.family.class_rules import Standing, check_rule, standing
 from kelvor.core.register.kinds.family import ClassRule, Entered
 from kelvor.core.register.record import Record
+from kelvor.ui.build.made import Making
 
 if TYPE_CHECKING:
     from kelvor.ui.session.session import Session
@@ -61,4 +62,6 @@ class ClassRules:
         rule = self.under(session.board_id)
         if rule is None:
             return None
-        return rule.value, standing(rule.value, session.known.figures(), session.brief, session.making.tolerances())
+        return rule.value, standing(
+            rule.value, session.known.figures(), session.brief, session.beside(Making).tolerances()
+        )

@@ -26,6 +26,7 @@ from kelvor.core.evaluation.verdicts import Outcome
 from kelvor.core.family.class_rules import Standing, falls_under, standing
 from kelvor.core.register.kinds.family import ClassRule
 from kelvor.core.register.record import Record
+from kelvor.ui.build.made import Making
 from kelvor.ui.controls.panel import caution_label, heading, panel, plain_label, problem_label
 from kelvor.ui.controls.panel_dialog import Panel
 from kelvor.ui.controls.tables import figures_table, fill
@@ -210,7 +211,7 @@ class RulesPage(QWidget):
         except KelvorError as error:
             self.problem.setText(str(error))
             return
-        held = self.session.making.tolerances()
+        held = self.session.beside(Making).tolerances()
         self._boards = [(name, f, standing(rule, f, self.session.brief, held)) for name, _, f in gathered]
         heads = ("Limit", *(name for name, _, _ in self._boards))
         self.margins.setColumnCount(len(heads))

@@ -20,6 +20,7 @@ from kelvor.ui.controls.tables import figures_table, fill
 from kelvor.ui.family.shown.class_rules import SEASON_CAUTION, knots, season_words, window_words
 from kelvor.ui.session.session import Session
 from kelvor.ui.theme.style import font
+from kelvor.ui.water.logbook import Logbook
 
 OUTSIDE = "not within the limits"
 Boards = list[tuple[str, Subject, Figures]]
@@ -132,7 +133,7 @@ class SeasonPanel(QWidget):
         ids, names = self.session.workshop.saving.ids, self.session.workshop.store.names()
         days = [
             one.value
-            for one in self.session.logbook.all()
+            for one in self.session.beside(Logbook).all()
             if not one.value.struck
             and one.value.wind_low > 0
             and any(

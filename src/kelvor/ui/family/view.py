@@ -23,13 +23,13 @@ from kelvor.ui.family.whom_page import CHART, HEADS, WhomPage
 from kelvor.ui.session.session import Session
 
 if TYPE_CHECKING:
-    from kelvor.ui.window.main_window import MainWindow
+    from kelvor.ui.session.window import Window
 
 
 class FamilyView(QWidget):
     """Pages of one family at a time."""
 
-    def __init__(self, window: MainWindow) -> None:
+    def __init__(self, window: Window) -> None:
         super().__init__()
         self._window = window
         self.session: Session = window.session
@@ -161,13 +161,13 @@ class FamilyView(QWidget):
         self.papers.ask(f"Which board: {name}", f"{name} size chart", chapters, WHOM_CAUTION)
 
     def _open(self, board_id: int) -> None:
-        def go(window: MainWindow) -> None:
+        def go(window: Window) -> None:
             self.session.file.open_board(self.session.workshop.saving.ids(board_id))
             window.show_view("shape")
 
         self._window.guarded(go)
 
 
-def family_view(window: MainWindow) -> FamilyView:
+def family_view(window: Window) -> FamilyView:
     """The Family view of a window."""
     return FamilyView(window)

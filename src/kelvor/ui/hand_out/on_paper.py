@@ -9,16 +9,16 @@ from typing import TYPE_CHECKING
 from kelvor.ui.background.runner import Asked
 
 if TYPE_CHECKING:
-    from kelvor.ui.window.main_window import MainWindow
+    from kelvor.ui.session.window import Window
 
 
 class OnPaper:
     """What papers of a window share."""
 
-    def __init__(self, window: MainWindow) -> None:
+    def __init__(self, window: Window) -> None:
         self._window = window
         self.session = window.session
-        self._sheets = Asked(window, "It was not written", self._written, failed=self._not_done, here=True)
+        self._sheets = Asked(window.session, "It was not written", self._written, failed=self._not_done, here=True)
 
     def _ask(self, title: str, name: str, write: Callable[[Path], None]) -> None:
         window = self._window

@@ -39,7 +39,7 @@ from kelvor.workshop.rack import ON_CARDS, cards
 from kelvor.workshop.writes import KeepCards
 
 if TYPE_CHECKING:
-    from kelvor.ui.window.main_window import MainWindow
+    from kelvor.ui.session.window import Window
 
 AT_ONCE = 12
 """So many boards are sent to be counted in one go."""
@@ -50,7 +50,7 @@ RENEW_MS = 120
 class RackView(QWidget):
     """Search and cards on the left, what is known of the chosen board on the right."""
 
-    def __init__(self, session: Session, window: MainWindow) -> None:
+    def __init__(self, session: Session, window: Window) -> None:
         super().__init__()
         self.session, self._window = session, window
         self.setObjectName("ground")
@@ -325,6 +325,6 @@ class RackView(QWidget):
         self._window.show_view("shape")
 
 
-def rack_view(window: MainWindow) -> RackView:
+def rack_view(window: Window) -> RackView:
     """The rack of a window."""
     return RackView(window.session, window)

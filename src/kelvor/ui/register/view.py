@@ -20,7 +20,7 @@ from kelvor.ui.session.session import Session
 from kelvor.workshop.opening import FileHeld
 
 if TYPE_CHECKING:
-    from kelvor.ui.window.main_window import MainWindow
+    from kelvor.ui.session.window import Window
 
 FIRST: dict[RecordKind, Any] = {
     "rider": Rider(name="New rider"),
@@ -266,6 +266,6 @@ class RegisterView(QWidget):
         self.refresh()
 
 
-def register_view(window: MainWindow) -> RegisterView:
+def register_view(window: Window) -> RegisterView:
     """The registers of a window."""
     return RegisterView(window.session)

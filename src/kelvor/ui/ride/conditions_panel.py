@@ -14,6 +14,7 @@ from kelvor.ui.background.throttle import Throttle
 from kelvor.ui.controls.fields import QuantityField
 from kelvor.ui.controls.panel import heading
 from kelvor.ui.paint.chart import ChartWidget
+from kelvor.ui.ride.riding import Riding
 from kelvor.ui.ride.shown.ride import gear_name, has_foils, range_chart
 from kelvor.ui.session.session import Session
 from kelvor.ui.shown.charts import Behind
@@ -56,11 +57,11 @@ class ConditionsPanel(QWidget):
         self.progress.setObjectName("quiet")
         self.progress.setFont(font(11))
         self.stop = QPushButton("Stop")
-        self.stop.clicked.connect(session.riding.stop_sweep)
+        self.stop.clicked.connect(session.beside(Riding).stop_sweep)
         below.addWidget(self.progress, 1)
         below.addWidget(self.stop)
         column.addLayout(below)
-        session.riding.swept.connect(self.show_range)
+        session.beside(Riding).swept.connect(self.show_range)
 
     def _chosen(self) -> QGridLayout:
         """Wind or speed, and the gear."""
@@ -106,7 +107,7 @@ class ConditionsPanel(QWidget):
         brief = session.brief
         windy = conditions.windy(brief)
         low, high = conditions.span(brief)
-        now = session.riding.condition
+        now = session.beside(Riding).condition
         value = now.wind if windy else now.pace
         self.words.setText(
             f"Wind at {text(brief.wind.height, Quantity.HEIGHT, session.system)}, {brief.wind.kind}"
@@ -147,8 +148,8 @@ class ConditionsPanel(QWidget):
         self._set(low + (high - low) * self.slider.value() / STEPS)
 
     def _set(self, value: float | None) -> None:
-        self.session.riding.set_condition(value)
-        now = self.session.riding.condition
+        self.session.beside(Riding).set_condition(value)
+        now = self.session.beside(Riding).condition
         shown = now.wind if conditions.windy(self.session.brief) else now.pace
         self.value.show_value(shown, self.session.system)
         self.refresh(self._figure)
@@ -157,7 +158,7 @@ class ConditionsPanel(QWidget):
         """The figure over the range, and how far the counting is."""
         if not self.isVisible():
             return
-        session, riding = self.session, self.session.riding
+        session, riding = self.session, self.session.beside(Riding)
         figure = session.known.figures().get(self._figure)
         counted, jobs = riding.sweeping()
         self.progress.setText(f"counting the range, {counted} of {jobs}" if jobs else "")

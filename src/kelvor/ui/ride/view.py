@@ -31,6 +31,7 @@ from kelvor.ui.paint.chart import ChartWidget
 from kelvor.ui.paint.drawing import DrawingWidget
 from kelvor.ui.ride.buys_list import BuysList
 from kelvor.ui.ride.conditions_panel import ConditionsPanel
+from kelvor.ui.ride.riding import Riding
 from kelvor.ui.ride.shown.ride import buys, phase_rows, quiver_rows, target_words
 from kelvor.ui.session.session import Session
 from kelvor.ui.shown.charts import Behind, of_kind, picture_in
@@ -39,7 +40,7 @@ from kelvor.ui.shown.wording import verdict_words
 from kelvor.ui.theme.style import font
 
 if TYPE_CHECKING:
-    from kelvor.ui.window.main_window import MainWindow
+    from kelvor.ui.session.window import Window
 
 
 class PictureWidget(QWidget):
@@ -91,11 +92,11 @@ class RideView(QWidget):
             session.units_changed,
             session.steps_changed,
             session.brief_changed,
-            session.riding.ridden,
+            session.beside(Riding).ridden,
         ):
             signal.connect(again.call)
         session.board_opened.connect(self._board_opened)
-        session.riding.levers_counted.connect(Throttle(self, 150, self._show_buys).call)
+        session.beside(Riding).levers_counted.connect(Throttle(self, 150, self._show_buys).call)
 
     # building
 
@@ -237,7 +238,7 @@ class RideView(QWidget):
         """Show the phase as it is now."""
         if not self.isVisible():
             return
-        session, riding = self.session, self.session.riding
+        session, riding = self.session, self.session.beside(Riding)
         result = self._result()
         phase = result.phase
         self.phase_key = phase.key
@@ -283,12 +284,12 @@ class RideView(QWidget):
             riding.ask_levers([lever.key for lever in levers(session.board)])
 
     def _condition_words(self) -> str:
-        if self.session.riding.as_in_brief:
+        if self.session.beside(Riding).as_in_brief:
             return "In the brief's own condition."
         return "In another condition than the brief's: verdicts on the strip are for this one too."
 
     def _pictures(self) -> None:
-        riding, phase = self.session.riding, self._result().phase
+        riding, phase = self.session.beside(Riding), self._result().phase
         now = riding.ride.pictures if riding.ride is not None else {}
         shown = [key for key in phase.pictures if key in now][:3]
         for widget, key in zip((self.first, *self.others), [*shown, "", "", ""], strict=False):
@@ -298,7 +299,7 @@ class RideView(QWidget):
 
     def _behind(self, key: str) -> list[Behind[Picture]]:
         """A picture of the boards behind whose ride is known."""
-        riding = self.session.riding
+        riding = self.session.beside(Riding)
         ridden = [(riding.of(other.live), other) for other in self.session.behind.others()]
         return [
             Behind(ride.pictures[key], other.name, other.role)
@@ -313,7 +314,8 @@ class RideView(QWidget):
             self.why.setText("counting")
             return
         remarks = {hint.figure: hint.text for hint in session.known.evaluation.hints}
-        claims = session.riding.ride.claims if session.riding.ride is not None else {}
+        ride = session.beside(Riding).ride
+        claims = ride.claims if ride is not None else {}
         then = session.behind.figures.get(self.figure_key) if session.behind.live is not None else None
         lines = why(
             figure,
@@ -329,7 +331,7 @@ class RideView(QWidget):
     def _show_buys(self) -> None:
         if not self.isVisible():
             return
-        session, riding = self.session, self.session.riding
+        session, riding = self.session, self.session.beside(Riding)
         figure = session.known.figures().get(self.figure_key)
         if figure is None:
             return
@@ -355,7 +357,7 @@ class RideView(QWidget):
         self.refresh()
 
 
-def ride_view(window: MainWindow) -> RideView:
+def ride_view(window: Window) -> RideView:
     """The Ride view of a window."""
     view = RideView(window.session)
     view.lever_asked.connect(window.show_lever)

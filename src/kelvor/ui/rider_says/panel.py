@@ -35,6 +35,7 @@ from kelvor.ui.background.timers import single_shot
 from kelvor.ui.controls.panel import plain_label
 from kelvor.ui.controls.panel_dialog import Panel
 from kelvor.ui.controls.tables import figures_table, fill
+from kelvor.ui.ride.riding import Riding
 from kelvor.ui.rider_says.shown.sayings import HEADS, candidate_rows, speaking, step_words
 from kelvor.ui.session.session import Session
 from kelvor.ui.water.trials import Trials
@@ -76,7 +77,7 @@ class SaysPanel(Panel):
         self.column.insertWidget(2, holder, 1)
         self.resize(1180, 620)
         self._effects: Sequence[LeverEffect] = ()
-        session.riding.ridden.connect(self._ridden)
+        session.beside(Riding).ridden.connect(self._ridden)
         self.typed.setFocus()
         self._tried, self._tests = self._decided(), Trials(session).all()
         self._look()
@@ -158,7 +159,7 @@ class SaysPanel(Panel):
 
     def _speak(self) -> None:
         session = self.session
-        waiting = session.riding.ride is None
+        waiting = session.beside(Riding).ride is None
         if self.saying is not None:
             words = speaking(self.saying, session.known.figures(), session.system)
             self.speaks.setText("The ride is being counted…" if waiting else words)
@@ -179,7 +180,7 @@ class SaysPanel(Panel):
 
     def _weigh(self) -> None:
         session, saying = self.session, self.saying
-        if saying is None or not self._effects or session.riding.ride is None:
+        if saying is None or not self._effects or session.beside(Riding).ride is None:
             return
         phases = [result.phase for result in session.known.evaluation.phases]
         figures = session.known.figures()

@@ -64,7 +64,7 @@ class Behind:
         """Compare with a step from now on; whoever asks tells that something changed."""
         session = self._session
         self.step, self.live, self._figures = step_id, None, {}
-        session.riding.forget_pinned()
+        session.rides.forget_pinned()
         if step_id is None or not session.standing:  # it comes with the second picture
             return
         try:
@@ -88,7 +88,7 @@ class Behind:
         session.steps_changed.emit()
         session.live_changed.emit()
         session.settled.emit()
-        session.riding.ask()
+        session.rides.ask()
 
     def counted(self) -> Figures:
         """Figures of the reference, counted now where they are not yet."""
@@ -102,7 +102,7 @@ class Behind:
         if self.live is not None:
             from kelvor.core.evaluation.evaluation import settle
 
-            self._figures = {**settle(self.live).figures, **self._session.riding.pinned_figures()}
+            self._figures = {**settle(self.live).figures, **self._session.rides.pinned_figures()}
             self._session.settled.emit()
 
     def name(self) -> str:
@@ -123,7 +123,7 @@ class Behind:
         """Show these boards behind the one on the bench, besides the reference."""
         self.beside = list(boards)
         self._session.live_changed.emit()
-        self._session.riding.ask()
+        self._session.rides.ask()
 
 
 def lay_behind(session: Session, wanted: Sequence[Wanted], *, beside: bool = False) -> tuple[Shown, ...]:

@@ -58,7 +58,7 @@ class Known:
         self._timer.stop()
         self._asked_live = self._session.live
         self._asked.ask(settle_job, [(self._session.subject(),)])
-        self._session.riding.ask()
+        self._session.rides.ask()
 
     def _take(self, results: list[Any]) -> None:
         from kelvor.core.evaluation.evaluation import joined
@@ -81,7 +81,7 @@ class Known:
 
         self._evaluation = settle(self._session.live)
         self._session.settled.emit()
-        self._session.riding.ask()
+        self._session.rides.ask()
 
     def figures(self) -> Figures:
         """All figures as they are shown: plain, or by our own boards."""
@@ -90,7 +90,7 @@ class Known:
     def as_counted(self) -> Figures:
         """All figures, the live ones newest; the ride's may be those of a moment ago, see :meth:`Riding.behind`."""
         session = self._session
-        return {**session.riding.figures(), **self.evaluation.figures, **by_key(session.live.figures)}
+        return {**session.rides.figures(), **self.evaluation.figures, **by_key(session.live.figures)}
 
     def take_ride(self, ridden: Ride, live: Live) -> None:
         """A ride of `live` is known: its verdicts count it, where that is the board that settled last."""
@@ -111,7 +111,7 @@ class Known:
         session, settled = self._session, frozenset[str]()
         if self.settling():
             settled = frozenset(self.evaluation.figures) - {figure.key for figure in session.live.figures}
-        return settled | (frozenset(RIDDEN) if session.riding.behind() else frozenset())
+        return settled | (frozenset(RIDDEN) if session.rides.behind() else frozenset())
 
     def afloat(self) -> PostureFloat | None:
         """The board at rest with its rider as the discipline waits; None where it carries nobody."""

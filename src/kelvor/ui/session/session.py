@@ -6,9 +6,9 @@ through :meth:`Session.preview` (a drag) or :meth:`Session.commit` (a step).
 
 from __future__ import annotations
 
-from functools import cached_property
+from collections.abc import Callable
 from pathlib import Path
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, Any, TypeVar
 
 from PySide6.QtCore import QObject, Signal
 
@@ -27,14 +27,11 @@ from kelvor.core.shape.board import Board
 from kelvor.core.shape.parts.construction import Construction
 from kelvor.core.tank.laws.coefficients import Coefficients
 from kelvor.ui.background.timers import single_shot
-from kelvor.ui.brief.briefs import Briefs
-from kelvor.ui.build.made import Making
-from kelvor.ui.ride.riding import Riding
 from kelvor.ui.session.behind import Behind
+from kelvor.ui.session.briefs import Briefs
 from kelvor.ui.session.known import Known
 from kelvor.ui.session.session_file import SessionFile
 from kelvor.ui.session.versions import Versions
-from kelvor.ui.water.our_boards import OurBoards
 from kelvor.ui.workshop.workshop import Workshop
 from kelvor.workshop.opening import FileHeld
 from kelvor.workshop.rows import now
@@ -43,8 +40,9 @@ from kelvor.workshop.writes import AppendStep, LeaveAt
 
 if TYPE_CHECKING:
     from kelvor.core.evaluation.subject import Subject
-    from kelvor.ui.water.logbook import Logbook
+    from kelvor.ui.session.beside import MadeBoard, OwnFigures, Rides
 
+_Kind = TypeVar("_Kind")
 STANDS_AFTER_MS = 1500
 """What the first picture does not need is counted after it, or this long after the board is there if nobody
 paints it.
@@ -86,6 +84,11 @@ class Session(QObject):
         self.previewing = False
         """Whether what is shown is not committed yet, as during a drag."""
         self._paid: tuple[Change, ...] = ()
+        self._beside: dict[object, Any] = {}
+        self.rides: Rides
+        self.ours: OwnFigures
+        self.made: MadeBoard
+        """Set by who puts a session together, see `ui/window/work`."""
         self.file: SessionFile = SessionFile(self, store, safety)
         self.workshop: Workshop = self.file.workshop
         self.workshop.said.connect(self.said)
@@ -96,12 +99,8 @@ class Session(QObject):
         self.versions: Versions = Versions(self)
         self.briefs: Briefs = Briefs(self)
         self.behind: Behind = Behind(self)
-        self.making: Making = Making(self)
         self.known: Known = Known(self)
-        self.ours: OurBoards = OurBoards(self)
-        self.ours.changed.connect(self.settled)
         self._stands_timer = single_shot(self, STANDS_AFTER_MS, self.stand)
-        self.riding: Riding = Riding(self)
 
     def stand(self) -> None:
         """The first picture is there: count what it did not need."""
@@ -113,12 +112,12 @@ class Session(QObject):
             self.known.settle_now()
             self.stood.emit()
 
-    @cached_property
-    def logbook(self) -> Logbook:
-        """Sessions of the workshop; loaded when first asked for."""
-        from kelvor.ui.water.logbook import Logbook
-
-        return Logbook(self)
+    def beside(self, kind: Callable[[Session], _Kind]) -> _Kind:
+        """What lives beside the session, by its class: made when it is first asked for."""
+        if kind not in self._beside:
+            self._beside[kind] = kind(self)
+        found: _Kind = self._beside[kind]
+        return found
 
     @property
     def table(self) -> MaterialTable:
@@ -145,7 +144,7 @@ class Session(QObject):
         self.previewing = False
         self.board_id, self.steps, self.current, self.brief = board_id, steps, current, live.brief
         self.boards = {current: live.board}
-        self.riding.forget()
+        self.rides.forget()
         self._take(live.board, live)
         self.behind.beside = []
         self.behind.load(pinned)
@@ -168,7 +167,7 @@ class Session(QObject):
     def rest(self) -> None:
         """The window goes: nothing is looked after any more."""
         self.file.rest()
-        self.riding.forget()
+        self.rides.forget()
 
     # changing the board
 
@@ -318,7 +317,7 @@ class Session(QObject):
         """Let figures follow a brief; False, and why, where no figures follow it."""
         if (live := self._counted(self.live.board, brief)) is None:
             return False
-        self.riding.brief_changes(self.brief, brief)
+        self.rides.brief_changes(self.brief, brief)
         self.brief = brief
         self.live = live
         self.behind.load(self.behind.step)

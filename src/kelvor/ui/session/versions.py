@@ -163,7 +163,7 @@ class Versions:
         version was marked with last.
         """
         marked = (serial for _, serial in reversed(self._session.step().frozen) if serial)
-        return self._session.making.serial() or next(marked, "")
+        return self._session.made.serial() or next(marked, "")
 
     def stamp(self) -> Stamp:
         """The stamp of the version on the bench, today."""

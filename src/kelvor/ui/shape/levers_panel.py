@@ -11,6 +11,7 @@ from kelvor.core.levers.catalogue import pull
 from kelvor.core.levers.lever import Lever, chosen
 from kelvor.ui.controls.panel import heading
 from kelvor.ui.controls.rows import RowsView
+from kelvor.ui.ride.riding import Riding
 from kelvor.ui.session.session import Session
 from kelvor.ui.shape.bench.picture import BenchPicture
 from kelvor.ui.shown.lever_effects import Does
@@ -73,7 +74,7 @@ class LeversPanel(QFrame):
 
     def _does(self) -> Does:
         phases = tuple(result.phase for result in self.session.known.evaluation.phases)
-        return Does(phases, self.session.known.figures(), self.session.riding.effects)
+        return Does(phases, self.session.known.figures(), self.session.beside(Riding).effects)
 
     def _explain(self, lever: Lever | None, does: Does) -> None:
         """What the chosen lever does, by the schools and as computed here."""
@@ -81,7 +82,7 @@ class LeversPanel(QFrame):
             self.explains.setText("")
             return
         words = does.words(lever, self.session.system)
-        if not words and self.session.riding.counting_levers():
+        if not words and self.session.beside(Riding).counting_levers():
             words = "Counting what it does here."
         computed = f" <b>Here</b> {escaped(words)}" if words else ""
         self.explains.setText(f"<b>{lever.label}.</b> {lever.explains}{computed}")
@@ -97,7 +98,7 @@ class LeversPanel(QFrame):
 
     def count(self) -> None:
         """Ask what the levers do to the ride; those of a station are left out, since they follow the cursor."""
-        self.session.riding.ask_levers([key for key in self._levers if not key.startswith("at.")])
+        self.session.beside(Riding).ask_levers([key for key in self._levers if not key.startswith("at.")])
 
     def choose_of(self, name: str) -> None:
         """Choose the first lever of a layer, which shows its schedule."""

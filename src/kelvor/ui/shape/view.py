@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, cast
 
 from PySide6.QtGui import QShowEvent
 from PySide6.QtWidgets import QComboBox, QHBoxLayout, QLabel, QSizePolicy, QStackedWidget, QVBoxLayout, QWidget
@@ -12,6 +12,7 @@ from kelvor.ui.background.throttle import Throttle
 from kelvor.ui.controls.panel import heading, panel
 from kelvor.ui.controls.rows import RowsView
 from kelvor.ui.controls.why_label import WhyLabel
+from kelvor.ui.ride.riding import Riding
 from kelvor.ui.session.session import Session
 from kelvor.ui.shape.bench.bench import BenchWidget
 from kelvor.ui.shape.bench.said_over import SaidOver
@@ -23,8 +24,8 @@ from kelvor.ui.shape.shown.handles import line_name
 from kelvor.ui.theme.style import font
 
 if TYPE_CHECKING:
+    from kelvor.ui.session.window import Window
     from kelvor.ui.shape.solid.solid_view import SolidView
-    from kelvor.ui.window.main_window import MainWindow
 
 
 class ShapeView(QWidget):
@@ -75,8 +76,8 @@ class ShapeView(QWidget):
         # the bench follows every move of the hand; the ledger some ten times a second, and levers when it rests
         session.live_changed.connect(Throttle(self, 100, self._follow).call)
         session.settled.connect(self.refresh)
-        session.riding.ridden.connect(Throttle(self, 100, self._ridden).call)
-        session.riding.levers_counted.connect(Throttle(self, 200, self.levers.refresh).call)
+        session.beside(Riding).ridden.connect(Throttle(self, 100, self._ridden).call)
+        session.beside(Riding).levers_counted.connect(Throttle(self, 200, self.levers.refresh).call)
         session.units_changed.connect(self._units_changed)
         session.steps_changed.connect(self._strip_names)
         session.steps_changed.connect(self._steps_changed)
@@ -89,7 +90,7 @@ class ShapeView(QWidget):
         super().showEvent(event)
         if self._behind_steps:
             self.refresh()
-        if self.session.riding.ride is not None:
+        if self.session.beside(Riding).ride is not None:
             self._ridden()
 
     def _middle(self) -> QWidget:
@@ -204,7 +205,7 @@ class ShapeView(QWidget):
     def _ridden(self) -> None:
         """The ride is there: count what the levers do, while this view is the one that is looked at."""
         self.refresh()
-        if self.isVisible() and not self.session.riding.behind():
+        if self.isVisible() and not self.session.beside(Riding).behind():
             self.levers.count()
 
     def _steps_changed(self) -> None:
@@ -278,6 +279,6 @@ class ShapeView(QWidget):
             self.solid.close_scene()
 
 
-def shape_view(window: MainWindow) -> ShapeView:
+def shape_view(window: Window) -> ShapeView:
     """The Shape view of a window, which begins with it."""
-    return window.shape
+    return cast("ShapeView", window.shape)

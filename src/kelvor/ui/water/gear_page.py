@@ -18,7 +18,7 @@ from kelvor.ui.controls.tables import figures_table, fill
 from kelvor.ui.ride.shown.mechanism import FELT, mechanism_words, tank_suits
 from kelvor.ui.session.session import Session
 from kelvor.ui.theme.style import font
-from kelvor.ui.water.logbook import today
+from kelvor.ui.water.logbook import Logbook, today
 from kelvor.ui.water.shown.gear import CAUTION, incident_rows, ladder_rows, worn_rows
 from kelvor.ui.water.small_panels import line, number
 
@@ -133,7 +133,7 @@ class GearPage(QWidget):
 
     def refresh(self) -> None:
         """Show all gear."""
-        registers, log = self.session.workshop.registers, self.session.logbook.all()
+        registers, log = self.session.workshop.registers, self.session.beside(Logbook).all()
         rules = [r.value for r in registers.of("retire rule")]
         keep = self._chosen_uid()
         self.found = worn(registers.of(*WORN), log, registers.of("incident"), rules)
@@ -171,7 +171,7 @@ class GearPage(QWidget):
         live = self._ridden()
         width = 2 * float(live.geometry.shape.half_width.max()) if live is not None else 0.0
         fins, incidents = registers.of("fin"), registers.of("incident")
-        rungs = ladder(fins, incidents, session.logbook.all(), self.board.currentText(), width)
+        rungs = ladder(fins, incidents, session.beside(Logbook).all(), self.board.currentText(), width)
         fill(self.ladder, ladder_rows(rungs, session.system))
         told = "From too large downward: each rung a session or a test, until it slides."
         best = session.known.as_counted().get("fin_best")
@@ -195,7 +195,7 @@ class GearPage(QWidget):
         session, name = self.session, self.board.currentText()
         if self._live is not None and self._live[0] == name:
             return self._live[1]
-        setups = (one.setup for one in session.logbook.all())
+        setups = (one.setup for one in session.beside(Logbook).all())
         uid = next((s.made for s in setups if s is not None and s.board == name), "")
         record = session.workshop.registers.get(uid) if uid else None
         if record is None or not record.step:
@@ -220,7 +220,7 @@ class GearPage(QWidget):
         except InputError as error:
             self.tank.setText(str(error))
             return
-        found = suited(self.session.logbook.all(), wind)
+        found = suited(self.session.beside(Logbook).all(), wind)
         fill(self.suits, [(s.words, str(s.sessions), f"{s.best / KNOT:.1f}" if s.best else "", s.said) for s in found])
         self.tank.setText(tank_suits(self.session.brief, self.session.known.as_counted(), wind, found))
 

@@ -11,11 +11,13 @@ from kelvor.core.brief.brief import Brief
 from kelvor.core.evaluation.live import Live
 from kelvor.core.made.made import Made
 from kelvor.core.made.sheet import sheet
+from kelvor.ui.build.made import Making
 from kelvor.ui.build.shown.sheet import named, sheet_lines
 from kelvor.ui.controls.panel import heading, panel, plain_label
 from kelvor.ui.controls.tables import figures_table, fill, fit_columns
 from kelvor.ui.session.session import Session
 from kelvor.ui.theme.style import colour, font
+from kelvor.ui.water.logbook import Logbook
 from kelvor.ui.water.shown.history import Chapter, history
 from kelvor.ui.water.trials import Trials
 
@@ -59,7 +61,7 @@ class HistoryPage(QWidget):
 
     def refresh(self) -> None:
         """Show the boards there are, and the chosen one."""
-        boards = self.session.making.all_boards()
+        boards = self.session.beside(Making).all_boards()
         names = self.session.workshop.store.names()
         ids = self.session.workshop.saving.ids
         here = self.board.currentData()
@@ -68,7 +70,7 @@ class HistoryPage(QWidget):
             self.board.addItem(f"{made.value.serial} {names.get(ids(made.record.board or 0), '')}", made.record.uid)
         at = self.board.findData(here)
         if at < 0:  # the one under the lamp, else the last that was sailed
-            chosen = self.session.making.chosen()
+            chosen = self.session.beside(Making).chosen()
             at = self.board.findData(chosen.record.uid) if chosen is not None else self.board.count() - 1
         self.board.setCurrentIndex(at)
         self.print.setEnabled(bool(boards))
@@ -77,7 +79,7 @@ class HistoryPage(QWidget):
     def made(self) -> Made | None:
         """The chosen board."""
         uid = self.board.currentData()
-        return next((m for m in self.session.making.all_boards() if m.record.uid == uid), None)
+        return next((m for m in self.session.beside(Making).all_boards() if m.record.uid == uid), None)
 
     def _show(self) -> None:
         made = self.made()
@@ -122,7 +124,7 @@ class HistoryPage(QWidget):
             live,
             number,
             brief,
-            session.logbook.all(),
+            session.beside(Logbook).all(),
             tests,
             decisions,
             incidents,
@@ -150,7 +152,7 @@ class HistoryPage(QWidget):
         """What was read off it against its sheet: what fails first, told one by one; the rest counted."""
         if not made.readings:
             return []
-        lines = sheet_lines(sheet(live.geometry), made, self.session.making.tolerances())
+        lines = sheet_lines(sheet(live.geometry), made, self.session.beside(Making).tolerances())
         read = [line for line in lines if line.counts]
         passed = sum(line.outcome == "pass" for line in read)
         found = [(named(line, self.session.system), str(line.outcome)) for line in read if line.outcome != "pass"]

@@ -23,6 +23,7 @@ from kelvor.exchange.tracks import ENDINGS, MOST_BYTES, heads_to_ask, read_line,
 from kelvor.files import read_bytes
 from kelvor.ui.background.runner import Asked
 from kelvor.ui.background.watched_folder import WatchedFolder
+from kelvor.ui.build.made import Making
 
 if TYPE_CHECKING:
     from kelvor.ui.session.session import Session as Bench
@@ -80,7 +81,7 @@ class Logbook(QObject):
         ids = self._bench.workshop.saving.ids
         found = {
             made.record.uid: f"{made.value.serial} {names.get(ids(made.record.board or 0), '')}".strip()
-            for made in self._bench.making.all_boards()
+            for made in self._bench.beside(Making).all_boards()
         }
         designs = [name for name in names.values() if not any(words.endswith(f" {name}") for words in found.values())]
         old = [r.value.name for r in self._registers.of("old board")]
@@ -92,7 +93,7 @@ class Logbook(QObject):
         if known is not None:
             return again(known, "")
         brief = self._bench.brief
-        made = self._bench.making.chosen()
+        made = self._bench.beside(Making).chosen()
         names = self.board_names()
         wing = brief.wing
         return SetUp(

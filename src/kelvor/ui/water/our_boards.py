@@ -9,6 +9,8 @@ from PySide6.QtCore import QObject, Signal
 from kelvor.core.base.errors import InputError
 from kelvor.core.base.figures import Figures
 from kelvor.ui.background.runner import Asked
+from kelvor.ui.build.made import Making
+from kelvor.ui.water.logbook import Logbook
 
 if TYPE_CHECKING:
     from kelvor.core.water.calibration import Compared, Correction, Kind
@@ -83,7 +85,7 @@ class OurBoards(QObject):
         """Finished boards that a scale weighed: by identity, the step they are made of and their mass [kg]."""
         ids = self._session.workshop.saving.ids
         found = {}
-        for made in self._session.making.all_boards():
+        for made in self._session.beside(Making).all_boards():
             last = next((w for w in made.weighed if w.stage == "finished" and w.origin == "measured"), None)
             if last is not None and made.record.step:
                 found[made.record.uid] = (ids(made.record.step), last.mass)
@@ -94,14 +96,14 @@ class OurBoards(QObject):
         from kelvor.core.water.calibration import Compared
 
         if kind == "mass":
-            names = {made.record.uid: made.value.serial for made in self._session.making.all_boards()}
+            names = {made.record.uid: made.value.serial for made in self._session.beside(Making).all_boards()}
             return [
                 Compared(uid, names[uid], mass, self._masses[step])
                 for uid, (step, mass) in self._weighed_boards().items()
                 if step in self._masses
             ]
         found = []
-        for one in self._session.logbook.all():
+        for one in self._session.beside(Logbook).all():
             if one.value.struck:
                 continue
             setups = {record.uid: record.value for record in one.setups if isinstance(record.value, SetUp)}

@@ -10,6 +10,7 @@ from kelvor.ui.controls.panel import caution_label, heading, panel
 from kelvor.ui.controls.rows import RowsView
 from kelvor.ui.controls.tables import figures_table, fill
 from kelvor.ui.session.session import Session
+from kelvor.ui.water.our_boards import OurBoards
 from kelvor.ui.water.shown.gear import board_rows, correction_rows, forecast_rows
 
 HEADS = ("What", "By our own boards", "Boards", "Missed with / without", "How good that is")
@@ -28,7 +29,7 @@ class OursPage(QWidget):
     def __init__(self, session: Session) -> None:
         super().__init__()
         self.session = session
-        session.ours.changed.connect(self.refresh)
+        session.beside(OurBoards).changed.connect(self.refresh)
         row = QHBoxLayout(self)
         row.setContentsMargins(0, 6, 0, 0)
         row.setSpacing(8)
@@ -44,7 +45,7 @@ class OursPage(QWidget):
         self.forecast = figures_table(FORECAST)
         column.addWidget(self.forecast, 4)
         self.turn = QPushButton()
-        self.turn.clicked.connect(session.ours.turn)
+        self.turn.clicked.connect(session.beside(OurBoards).turn)
         buttons = QHBoxLayout()
         buttons.addWidget(self.turn)
         buttons.addStretch(1)
@@ -64,7 +65,7 @@ class OursPage(QWidget):
         """Show the corrections."""
         if not self.isVisible():
             return
-        ours, session = self.session.ours, self.session
+        ours, session = self.session.beside(OurBoards), self.session
         ours.look()
         found = ours.corrections()
         fill(self.table, correction_rows(found))
@@ -78,6 +79,6 @@ class OursPage(QWidget):
 
     def _show_boards(self) -> None:
         at = max(self.table.currentRow(), 0)
-        c = self.session.ours.corrections()[KINDS[at]]
+        c = self.session.beside(OurBoards).corrections()[KINDS[at]]
         self.which.setText("What it rests on")
         self.boards.set_rows(board_rows(c))

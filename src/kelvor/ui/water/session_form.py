@@ -20,7 +20,7 @@ from kelvor.core.register.record import named as record_name
 from kelvor.core.water.sessions.log import Logged, bearing_of, bearing_words, day_of
 from kelvor.ui.controls.panel_dialog import Panel
 from kelvor.ui.session.session import Session as Bench
-from kelvor.ui.water.logbook import today
+from kelvor.ui.water.logbook import Logbook, today
 
 PLACES = (
     ("fin_place", "Fin, from the tail"), ("mast_track", "Mast base"), ("foil_mast", "Foil mast"),
@@ -51,10 +51,10 @@ class SessionForm(Panel):
             columns.addLayout(form)
         self.column.insertWidget(2, holder)
         value = session.value if session is not None else Session(day=today().isoformat())
-        setup = session.setup if session is not None and session.setup is not None else bench.logbook.proposed()
+        setup = session.setup if session is not None and session.setup is not None else bench.beside(Logbook).proposed()
         if session is None:
             value = replace(value, place=self._last_place())
-        self._made = bench.logbook.board_names()
+        self._made = bench.beside(Logbook).board_names()
         self.board = self._choice(0, "Board", tuple(self._made.values()), setup.board)
         self.day = self._line(0, "Day", value.day)
         self.place = self._choice(0, "Place", self._names("place"), value.place)
@@ -84,7 +84,7 @@ class SessionForm(Panel):
         self.do.setFocus()
 
     def _last_place(self) -> str:
-        log = self.bench.logbook.all()
+        log = self.bench.beside(Logbook).all()
         return log[0].value.place if log else self.bench.brief.place
 
     def _names(self, *kinds: RecordKind) -> tuple[str, ...]:
@@ -119,7 +119,7 @@ class SessionForm(Panel):
 
     def _another_board(self) -> None:
         """What was ridden with that board last."""
-        setup = self.bench.logbook.proposed(self.board.currentText())
+        setup = self.bench.beside(Logbook).proposed(self.board.currentText())
         self._setup = setup
         for box, told in ((self.rider, setup.rider), (self.drive, setup.drive), (self.foil, setup.foil),
                           (self.fin, setup.fin)):  # fmt: skip
@@ -146,7 +146,7 @@ class SessionForm(Panel):
         words = self.words.toPlainText().strip()
         setup = self._ridden()
         said = Said(words=words, who=setup.rider, rides=setup.rides) if words else None
-        self.kept.emit(self.bench.logbook.log(value, setup, said, self.session))
+        self.kept.emit(self.bench.beside(Logbook).log(value, setup, said, self.session))
         return True
 
     def _winds(self) -> tuple[float, float]:

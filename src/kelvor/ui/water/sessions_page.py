@@ -19,10 +19,12 @@ from PySide6.QtWidgets import (
 from kelvor.core.base.errors import KelvorError
 from kelvor.core.water.sessions.log import Logged, searched
 from kelvor.core.water.tracks.reading import TrackRead
+from kelvor.ui.build.made import Making
 from kelvor.ui.controls.panel import heading, panel
 from kelvor.ui.controls.rows import RowsView
 from kelvor.ui.controls.tables import figures_table, fill
 from kelvor.ui.session.session import Session
+from kelvor.ui.water.logbook import Logbook
 from kelvor.ui.water.shown.water import best_rows, said_rows, session_rows, setup_rows
 from kelvor.ui.water.track_panel import TrackPanel
 
@@ -57,8 +59,8 @@ class SessionsPage(QWidget):
         row.addWidget(self.panel, 1)
         row.addWidget(self._right(), 0)
         self.panel.looked.connect(self._looked)
-        session.logbook.failed.connect(self._failed)
-        session.logbook.drafted.connect(self.choose)
+        session.beside(Logbook).failed.connect(self._failed)
+        session.beside(Logbook).drafted.connect(self.choose)
 
     def _list(self) -> QWidget:
         frame, column = panel(), QVBoxLayout()
@@ -143,7 +145,7 @@ class SessionsPage(QWidget):
 
     def refresh(self) -> None:
         """Show the log, and the chosen session."""
-        log = self.session.logbook.all()
+        log = self.session.beside(Logbook).all()
         self.shown = searched(log, self.search.text())
         self.table.blockSignals(True)
         fill(self.table, session_rows(self.shown))
@@ -181,7 +183,7 @@ class SessionsPage(QWidget):
         for button in (self.words_button, self.read_button, self.strike_button):
             button.setEnabled(one is not None)
         self.read_button.setEnabled(one is not None and bool(one.setups))
-        begun = {made.record.uid: made.value for made in self.session.making.all_boards()}
+        begun = {made.record.uid: made.value for made in self.session.beside(Making).all_boards()}
         self.setup.set_rows(setup_rows(one, self.session.system, begun) if one is not None else [])
         self.said.set_rows(said_rows(one, self.session.system) if one is not None else [])
         self.panel.show_session(one)
@@ -232,7 +234,7 @@ class SessionsPage(QWidget):
     def add_track(self, path: Path) -> bool:
         """Take a watch's file into the chosen session where it is of its day; what cannot be read is said."""
         try:
-            self.session.logbook.add_track(path, self._uid)
+            self.session.beside(Logbook).add_track(path, self._uid)
         except KelvorError as error:
             self._failed(str(error))
             return False

@@ -20,6 +20,7 @@ from kelvor.ui.controls.panel import caution_label, heading, panel, plain_label,
 from kelvor.ui.controls.tables import figures_table, fill
 from kelvor.ui.session.session import Session
 from kelvor.ui.theme.style import font
+from kelvor.ui.water.logbook import Logbook
 from kelvor.ui.water.pairs_picture import PairsPicture
 from kelvor.ui.water.shown.trials import (
     PEAKS,
@@ -256,7 +257,7 @@ class TestsPage(QWidget):
 
     def take_track(self) -> None:
         """Take the runs of the chosen session's track, or the newest of this board, from where the test stands."""
-        test, logbook = self.test(), self.session.logbook
+        test, logbook = self.test(), self.session.beside(Logbook)
         if test is None:
             self.problem.setText("Plan a test first.")
             return

@@ -14,6 +14,7 @@ from kelvor.core.water.trials.answering import scatter_of
 from kelvor.core.water.trials.from_track import Leg
 from kelvor.core.water.trials.gathered import Test, gathered
 from kelvor.core.water.trials.planning import USUAL_SCATTER, changes
+from kelvor.ui.water.logbook import Logbook
 
 if TYPE_CHECKING:
     from kelvor.core.water.sessions.log import Logged
@@ -75,7 +76,7 @@ class Trials:
         riders = {run.rider.strip().casefold() for run in test.counted if run.rider.strip()}
         wanted = test.value.board.strip().casefold()
         used = {run.track for other in self.all() for run in other.counted}
-        here = [chosen] if chosen is not None and chosen.tracks else self._session.logbook.all()
+        here = [chosen] if chosen is not None and chosen.tracks else self._session.beside(Logbook).all()
         for one in here:
             setup = one.setup
             if one.value.struck or setup is None:

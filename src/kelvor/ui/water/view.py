@@ -22,6 +22,7 @@ from kelvor.ui.session.session import Session
 from kelvor.ui.theme.style import font
 from kelvor.ui.water.gear_page import GearPage
 from kelvor.ui.water.history_page import HistoryPage
+from kelvor.ui.water.logbook import Logbook
 from kelvor.ui.water.ours_page import OursPage
 from kelvor.ui.water.papers import WaterPapers
 from kelvor.ui.water.session_form import SessionForm
@@ -40,7 +41,7 @@ from kelvor.ui.water.tests_page import TestsPage
 from kelvor.ui.water.trials import Trials
 
 if TYPE_CHECKING:
-    from kelvor.ui.window.main_window import MainWindow
+    from kelvor.ui.session.window import Window
 
 WATCHED = "watched folder"
 """The habit that keeps it."""
@@ -49,7 +50,7 @@ WATCHED = "watched folder"
 class WaterView(QWidget):
     """Pages of what happens on the water."""
 
-    def __init__(self, window: MainWindow) -> None:
+    def __init__(self, window: Window) -> None:
         super().__init__()
         self._window = window
         self.session: Session = window.session
@@ -96,12 +97,12 @@ class WaterView(QWidget):
         sessions.file_asked.connect(self._open_file)
         sessions.card_asked.connect(self.papers.session_card)
         sessions.folder_asked.connect(self._ask_folder)
-        session.logbook.columns_asked.connect(self._ask_columns)
+        session.beside(Logbook).columns_asked.connect(self._ask_columns)
         tests.plan_asked.connect(lambda: show(PlanPanel(self, session, self.trials, tests.choose)))
         tests.strike_asked.connect(lambda run: show(StrikePanel(self, run, self.trials.strike)))
         tests.card_asked.connect(self.papers.test_card)
         tests.logger_asked.connect(lambda test: show(LoggerPanel(self, session, test, self._sailed)))
-        session.logbook.track_read.connect(self._take_runs)
+        session.beside(Logbook).track_read.connect(self._take_runs)
         self.history.print_asked.connect(lambda: self.papers.history(self.history.made(), self.history.chapters))
 
     def showEvent(self, event: QShowEvent) -> None:
@@ -143,7 +144,7 @@ class WaterView(QWidget):
         """The logger's track goes into the log, and its runs into the test, once it is read."""
         self._awaited = sha256(data).hexdigest(), test.record.uid
         try:
-            self.session.logbook.take_track(data, name)
+            self.session.beside(Logbook).take_track(data, name)
         except KelvorError as error:
             self.tests.problem.setText(str(error))
 
@@ -154,7 +155,7 @@ class WaterView(QWidget):
             self.tests.take_track()
 
     def _strike(self, record: Record) -> None:
-        self._window.dialogs.show(StrikePanel(self, record, self.session.logbook.strike))
+        self._window.dialogs.show(StrikePanel(self, record, self.session.beside(Logbook).strike))
 
     def _open_file(self, record: Record) -> None:
         """Show a photo of a card; put a voice note where somebody wants it."""
@@ -169,12 +170,12 @@ class WaterView(QWidget):
     def _write_file(self, sha: str, path: Path) -> None:
         def write(_: object) -> None:
             with written_whole(path, over=True) as temporary:
-                temporary.write_bytes(self.session.logbook.raw(sha))
+                temporary.write_bytes(self.session.beside(Logbook).raw(sha))
 
         self._window.guarded(write)
 
     def _ask_columns(self, asked: ColumnsUnknown) -> None:
-        self._window.dialogs.show(ColumnsPanel(self, asked, self.session.logbook.told_columns))
+        self._window.dialogs.show(ColumnsPanel(self, asked, self.session.beside(Logbook).told_columns))
 
     def _ask_folder(self) -> None:
         dialog = QFileDialog(self, "Watch a folder: tracks that appear there begin drafts", str(Path.home()))
@@ -185,10 +186,10 @@ class WaterView(QWidget):
     def watch(self, folder: Path) -> None:
         """Watch a folder from now on, and on later days."""
         self._window.settings.set(WATCHED, str(folder))
-        self.session.logbook.watch(folder)
+        self.session.beside(Logbook).watch(folder)
         self.session.said.emit("note", f"Tracks that appear in {folder} begin drafts.")
 
 
-def water_view(window: MainWindow) -> WaterView:
+def water_view(window: Window) -> WaterView:
     """The Water view of a window."""
     return WaterView(window)

@@ -25,6 +25,7 @@ from kelvor.ui.background.throttle import Throttle
 from kelvor.ui.build.papers import ShopPapers
 from kelvor.ui.controls.panel import Elided, plain_label
 from kelvor.ui.family.ruled_line import RuledLine
+from kelvor.ui.ride.riding import Riding
 from kelvor.ui.ride.strip import RideStrip
 from kelvor.ui.session.session import Session
 from kelvor.ui.settings import Settings
@@ -32,6 +33,7 @@ from kelvor.ui.shape.steps_tape import StepsTape
 from kelvor.ui.shape.view import ShapeView
 from kelvor.ui.theme.roles import DARK, LIGHT
 from kelvor.ui.theme.style import apply_theme, font, icon, roles
+from kelvor.ui.water.our_boards import OurBoards
 from kelvor.ui.water.ours_label import OursLabel
 from kelvor.ui.window.actions.dialogs import Dialogs
 from kelvor.ui.window.actions.edits import BoardEdits
@@ -95,7 +97,7 @@ class MainWindow(QMainWindow):
         session.said.connect(self._heard)
         session.live_changed.connect(Throttle(self, 100, self._refresh_strip).call)
         session.settled.connect(self._refresh_strip)
-        session.riding.ridden.connect(self._refresh_strip)
+        session.beside(Riding).ridden.connect(self._refresh_strip)
         session.units_changed.connect(self._refresh_all)
         session.steps_changed.connect(self._refresh_all)
         session.board_opened.connect(self._refresh_all)
@@ -141,7 +143,7 @@ class MainWindow(QMainWindow):
             row.addWidget(tab)
         row.addStretch(1)
         self.locks = QLabel()
-        self.pinned, self.ours = QLabel(), OursLabel(self.session.ours)
+        self.pinned, self.ours = QLabel(), OursLabel(self.session.beside(OurBoards))
         self.units = QToolButton()
         self.units.setToolTip("Metric or inch (Ctrl+U)")
         self.units.clicked.connect(self.toggle_units)
@@ -194,7 +196,7 @@ class MainWindow(QMainWindow):
             session.known.evaluation,
             session.live,
             session.known.figures(),
-            session.riding.behind(),
+            session.beside(Riding).behind(),
             session.behind.figures,
             session.behind.name(),
             session.system,

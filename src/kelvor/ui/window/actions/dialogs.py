@@ -12,6 +12,7 @@ from PySide6.QtWidgets import QWidget
 from kelvor.core.history.steps import FrozenAs
 from kelvor.core.levers.catalogue import with_length_at
 from kelvor.ui.shape.steps_tape import ask_serial
+from kelvor.ui.water.logbook import Logbook
 from kelvor.ui.window.views import VIEWS
 
 if TYPE_CHECKING:
@@ -52,7 +53,7 @@ class Dialogs:
         """The folder that was watched for tracks before is watched again."""
         folder = self._window.settings.get("watched folder")
         if folder:
-            self.session.logbook.watch(Path(folder))
+            self.session.beside(Logbook).watch(Path(folder))
 
     def freeze(self, kind: FrozenAs) -> None:
         """Mark the current step."""

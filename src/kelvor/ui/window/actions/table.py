@@ -15,6 +15,7 @@ from kelvor.core.shape.checks.fairness import LINES
 from kelvor.core.shape.curves.outline import NoseKind, TailKind
 from kelvor.core.shape.parts.fin_sets import ARRANGEMENTS, Arrangement
 from kelvor.ui.shape.section_panel import SECTION_MODES
+from kelvor.ui.water.our_boards import OurBoards
 from kelvor.ui.window.views import VIEWS
 
 if TYPE_CHECKING:
@@ -256,7 +257,13 @@ ACTIONS: tuple[Action, ...] = (
     Action("view.metric", "Metric", "View/Units", lambda w: w.session.set_system(System.METRIC)),
     Action("view.inch", "Feet, inches and pounds", "View/Units", lambda w: w.session.set_system(System.INCH)),
     Action("water.log", "Log a session…", "Water", lambda w: w.dialogs.log_session(), "Alt+L"),
-    Action("view.ours", "Figures by our own boards, or plain", "View", lambda w: w.session.ours.turn(), "Ctrl+Shift+O"),
+    Action(
+        "view.ours",
+        "Figures by our own boards, or plain",
+        "View",
+        lambda w: w.session.beside(OurBoards).turn(),
+        "Ctrl+Shift+O",
+    ),
     Action("view.theme", "Light or dark", "View", lambda w: w.toggle_theme(), "Ctrl+T"),
     Action("view.x1", "Profile at true height", "View/Profile", lambda w: w.shape.bench.set_stretch(1.0), "Alt+1"),
     Action("view.x2", "Profile ×2", "View/Profile", lambda w: w.shape.bench.set_stretch(2.0), "Alt+2"),
