@@ -139,7 +139,13 @@ Told = list[list[str]]
 
 
 def killed(script: str, path: Path, mark: str, after: float, lines: int = 1) -> Told:
-    """Run a child, kill it some time after it has told so many lines, and return the lines it told whole."""
+    """Run a child, kill it some time after it has told so many lines, and return the lines it told whole.
+
+    Raises
+    ------
+    CalledProcessError
+        When it fell by itself before.
+    """
     environment = {**os.environ, "PYTHONPATH": os.pathsep.join(p for p in sys.path if p)}
     child = subprocess.Popen(
         [sys.executable, "-c", script, str(path), mark], stdout=subprocess.PIPE, text=True, env=environment
@@ -147,10 +153,15 @@ def killed(script: str, path: Path, mark: str, after: float, lines: int = 1) -> 
     assert child.stdout is not None
     first = "".join(child.stdout.readline() for _ in range(lines))
     time.sleep(after)
+    if not first.endswith("\n"):
+        child.wait()
+    fell = child.poll()
     child.send_signal(signal.SIGKILL)
     rest = child.stdout.read()
     child.wait()
     child.stdout.close()
+    if fell:
+        raise subprocess.CalledProcessError(fell, mark)
     told = (first + rest).split("\n")[:-1]
     return [line.split() for line in told if line.split()]
 
