@@ -48,29 +48,29 @@ def _class_of(name):
 
 
 def spin():
-    """Seconds that a spin takes just now, the best of three."""
+    """Seconds that a spin takes just now: the best of three twentieths, for others may be on the core."""
 
     def once():
         begin = time.perf_counter()
-        sum(i * i for i in range(SPIN))
-        return time.perf_counter() - begin
+        sum(i * i for i in range(SPIN // 20))
+        return 20 * (time.perf_counter() - begin)
 
     return min(once() for _ in range(3))
 
 
 def run_class(names, verbosity):
-    """Run tests of one class: how many ran, how many went wrong, what was printed, and seconds."""
-    said, begin = io.StringIO(), time.perf_counter()
+    """Run tests of one class: how many ran and went wrong, what was printed, seconds, and those of a spin."""
+    said, speed, begin = io.StringIO(), spin(), time.perf_counter()
     names = [name.removeprefix("unittest.loader._FailedTest.") for name in names]
     try:
         suite = unittest.defaultTestLoader.loadTestsFromNames(names)
         result = unittest.TextTestRunner(stream=said, verbosity=verbosity).run(suite)
     except BaseException:
-        return len(names), len(names), traceback.format_exc(), time.perf_counter() - begin
+        return len(names), len(names), traceback.format_exc(), time.perf_counter() - begin, speed
     bad = len({getattr(t, "test_case", t).id() for t, _ in result.failures + result.errors})
     bad += len(result.unexpectedSuccesses)
     ran = max(result.testsRun, bad)
-    return ran, bad, said.getvalue() if bad or verbosity > 1 else "", time.perf_counter() - begin
+    return ran, bad, said.getvalue() if bad or verbosity > 1 else "", time.perf_counter() - begin, speed
 
 
 def _one_thread():
@@ -94,7 +94,7 @@ def main() -> int:
     sys.stdout.reconfigure(errors="backslashreplace")  # a test may fail over halves of signs
     words = [word for word in sys.argv[1:] if word != "--times"]
     times = json.loads(TIMES.read_text()) if TIMES.exists() else {}
-    speeds = [spin()]
+    speeds = [spin()]  # this machine's speed wanders: looked at before every class
     begin = time.perf_counter()
     classes = _classes(words, times)
     ran = failed = 0
@@ -107,7 +107,8 @@ def main() -> int:
         for done, future in enumerate(as_completed(asked), 1):
             name = _class_of(asked[future][0])
             try:
-                here, bad, said, took[name] = future.result()
+                here, bad, said, took[name], speed = future.result()
+                speeds.append(speed)
             except Exception as error:
                 here, bad, said = len(asked[future]), len(asked[future]), f"{asked[future][0]}: {error!r}\n"
             ran, failed = ran + here, failed + bad
@@ -120,7 +121,6 @@ def main() -> int:
             ran, failed = ran + 1, failed + 1
             print(f"A process that had run its tests ended with {worker.exitcode}.")
     seconds = time.perf_counter() - begin
-    speeds.append(spin())
     speed = statistics.mean(speeds)
     _tell(took, seconds, speed)
     if "--times" in sys.argv:

@@ -17,7 +17,6 @@ from kelvor.core.base.errors import InputError
 from kelvor.core.base.plain_text import one_line
 from kelvor.core.base.units import KNOT
 from kelvor.core.register.kinds.water import MOST_COLUMNS, Columns, SpeedUnit
-from kelvor.core.water.tracks.reading import TrackRead, track_read
 from kelvor.core.water.tracks.track import Track
 from kelvor.exchange.limited import limited
 
@@ -92,14 +91,10 @@ def read_track(
     return found
 
 
-def track_job(data: bytes, name: str, columns: Sequence[Columns] = ()) -> TrackRead:
-    """A file read and looked at, in a worker; raises InputError like :func:`read_track`."""
+def read_track_within(data: bytes, name: str, columns: Sequence[Columns] = ()) -> Track:
+    """Like :func:`read_track`, within the time and memory a worker is given for it."""
     with limited(name, PATIENT, accepts="Cut the file in two"):
-        track = read_track(data, name, columns)
-        try:
-            return track_read(track)
-        except InputError as error:  # a track knows no file
-            raise InputError(error.what, where=name, accepts=error.accepts) from None
+        return read_track(data, name, columns)
 
 
 def heads_to_ask(data: bytes, name: str, columns: Sequence[Columns]) -> ColumnsUnknown | None:

@@ -8,6 +8,7 @@ from PySide6.QtCore import Qt
 from PySide6.QtTest import QTest
 
 from kelvor.core.base.units import KNOT
+from kelvor.core.register.kinds.water import Session as OnWater
 from kelvor.core.register.kinds.water import SetUp
 from kelvor.core.register.record import named
 from kelvor.devices import gps_logger
@@ -64,7 +65,7 @@ class Sessions(Water):
     def test_a_session_before_its_board_was_begun_is_questioned(self):
         made = self.session.beside(Making).begin("26-050", "Aron")
         for day, asked in (("2026-01-05", True), ("2099-01-05", False)):
-            uid = self.session.workshop.registers.keep("session", Logbook(day=day), "a session")
+            uid = self.session.workshop.registers.keep("session", OnWater(day=day), "a session")
             self.session.workshop.registers.keep(
                 "set-up",
                 SetUp(session=uid, board="26-050 Dunlin 39", made=made),

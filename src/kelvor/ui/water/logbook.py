@@ -19,11 +19,12 @@ from kelvor.core.register.kinds.words import Said
 from kelvor.core.register.record import FILE_NAME, Record
 from kelvor.core.water.sessions.log import KINDS, Logged, again, last_setup, logged
 from kelvor.core.water.tracks.reading import TrackRead
-from kelvor.exchange.tracks import ENDINGS, MOST_BYTES, heads_to_ask, read_line, track_job
+from kelvor.exchange.tracks import ENDINGS, MOST_BYTES, heads_to_ask, read_line
 from kelvor.files import read_bytes
 from kelvor.ui.background.runner import Asked
 from kelvor.ui.background.watched_folder import WatchedFolder
 from kelvor.ui.build.made import Making
+from kelvor.ui.water.track_job import track_job
 
 if TYPE_CHECKING:
     from kelvor.ui.session.session import Session as Bench

@@ -10,7 +10,6 @@ from kelvor.core.base.errors import InputError
 from kelvor.core.base.figures import Figures
 from kelvor.ui.background.runner import Asked
 from kelvor.ui.build.made import Making
-from kelvor.ui.water.logbook import Logbook
 
 if TYPE_CHECKING:
     from kelvor.core.water.calibration import Compared, Correction, Kind
@@ -102,6 +101,8 @@ class OurBoards(QObject):
                 for uid, (step, mass) in self._weighed_boards().items()
                 if step in self._masses
             ]
+        from kelvor.ui.water.logbook import Logbook  # it reads tracks, which nothing before this does
+
         found = []
         for one in self._session.beside(Logbook).all():
             if one.value.struck:

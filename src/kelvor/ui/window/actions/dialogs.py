@@ -12,7 +12,6 @@ from PySide6.QtWidgets import QWidget
 from kelvor.core.history.steps import FrozenAs
 from kelvor.core.levers.catalogue import with_length_at
 from kelvor.ui.shape.steps_tape import ask_serial
-from kelvor.ui.water.logbook import Logbook
 from kelvor.ui.window.views import VIEWS
 
 if TYPE_CHECKING:
@@ -53,6 +52,8 @@ class Dialogs:
         """The folder that was watched for tracks before is watched again."""
         folder = self._window.settings.get("watched folder")
         if folder:
+            from kelvor.ui.water.logbook import Logbook  # not before somebody watches one
+
             self.session.beside(Logbook).watch(Path(folder))
 
     def freeze(self, kind: FrozenAs) -> None:
