@@ -237,11 +237,11 @@ class OneHistory(WindowCase):
         self.assertEqual(walk.go(40), [])
         self.assertGreater(len(walk.count), 15)
 
-    def test_two_hundred_mixed_edits_undos_and_redos_end_where_they_began(self):
+    def test_a_hundred_mixed_edits_undos_and_redos_end_where_they_began(self):
         dice, session = random.Random(11), self.session
         do = self.doings()
         begun, depth = self.state(), 0
-        for _ in range(200):
+        for _ in range(100):
             act = dice.choice(("do", "do", "undo", "redo"))
             if act == "do":
                 known = len(session.workshop.gestures._done)
