@@ -254,6 +254,7 @@ class InchPapers(BuildCase):
         self.assertIn(f"off: half width, {place}", words)
         words = self.written(self.window.papers.write_measures)
         self.assertRegex(words, rf'Half width, {place}, left \S+ in ± 0.059 in \S+ in \+\S+" ✗ fail')
+        self.assertIn('Keel, 24", before the bag', words)  # two feet from the tail, as templates are drawn
 
     def test_the_stage_card_weighs_what_build_weighs(self):
         words = self.written(self.window.papers.write_stage_card)

@@ -5,6 +5,8 @@ import sys
 import unittest
 from dataclasses import replace
 
+import numpy as np
+
 from kelvor.core.base.figures import (
     Figure,
     FigureDefinition,
@@ -39,6 +41,7 @@ from kelvor.ui.build.shown.construction import (
     with_new_part,
     with_part,
 )
+from kelvor.ui.family.shown.families import masses_of
 from kelvor.ui.shape.shown.handles import drag_change, line_name, line_quantity
 from kelvor.ui.shown.panels import ledger_rows, lever_rows, tiles, why
 from kelvor.ui.shown.wording import change_words, step_words, stop_words, verdict_words
@@ -290,6 +293,17 @@ class Parts(unittest.TestCase):
     def test_pounds_and_ounces(self):
         for mass, words in ((0.45359237, "1 lb 0 oz"), (2.63, "5 lb 13 oz"), (0.0, "0 lb 0 oz"), (0.9, "2 lb 0 oz")):
             self.assertEqual(pounds(mass), words)
+
+    def test_riders_are_read_in_the_unit_that_is_written(self):
+        """110 lb are 49.895 kg, 132 lb 59.874 kg: NIST, SP 811."""
+        for words, system, masses in (
+            ("110, 132 lb", M, (49.895, 59.874)),
+            ("55; 70 85", M, (55.0, 70.0, 85.0)),
+            ("110", IN, (49.895,)),
+            ("60 kg, 70", IN, (60.0, 70.0)),
+            ("60 kg 132 lbs", M, (60.0, 59.874)),
+        ):
+            np.testing.assert_allclose(masses_of(words, system), masses, atol=6e-4, err_msg=words)
 
 
 class NoWindow(unittest.TestCase):
