@@ -203,7 +203,7 @@ def crowd():
     """Opening a workshop of 500 boards against one of five."""
     from kelvor.core.base.units import System
     from kelvor.core.new_board.first_boards import first_board
-    from kelvor.ui.window.work import work_on
+    from kelvor.ui.window.work import session_on
     from kelvor.workshop.store import Store
 
     assert System.METRIC
@@ -221,7 +221,7 @@ def crowd():
         def opened(path):
             def work(_):
                 store = Store.open(path)
-                session = work_on(store)
+                session = session_on(store)
                 session.file.open_board(store.last_board())
                 session.beside(Riding).forget()  # the workers' share is timed by itself
                 assert store.boards()

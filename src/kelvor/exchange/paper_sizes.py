@@ -2,10 +2,6 @@
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING, Literal
-
-if TYPE_CHECKING:
-    pass
-
+from typing import Literal
 
 Paper = Literal["a4", "a3", "letter"]

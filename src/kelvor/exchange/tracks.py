@@ -18,7 +18,6 @@ from kelvor.core.base.plain_text import one_line
 from kelvor.core.base.units import KNOT
 from kelvor.core.register.kinds.water import MOST_COLUMNS, Columns, SpeedUnit
 from kelvor.core.water.tracks.track import Track
-from kelvor.exchange.limited import limited
 
 MOST_BYTES = 200 * 1024 * 1024
 """No file is larger."""
@@ -89,12 +88,6 @@ def read_track(
         accepts = f"Years {YEARS[0]} to {YEARS[1] - 1}: set the watch's clock and save the file anew"
         raise InputError(f"the time of fix {out[0] + 1} lies in no year of a watch", where=name, accepts=accepts)
     return found
-
-
-def read_track_within(data: bytes, name: str, columns: Sequence[Columns] = ()) -> Track:
-    """Like :func:`read_track`, within the time and memory a worker is given for it."""
-    with limited(name, PATIENT, accepts="Cut the file in two"):
-        return read_track(data, name, columns)
 
 
 def heads_to_ask(data: bytes, name: str, columns: Sequence[Columns]) -> ColumnsUnknown | None:

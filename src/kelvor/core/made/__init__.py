@@ -1,1 +1,1 @@
-"""Boards that are made: weighed, measured, scanned, scheduled, proved, ordered."""
+"""From the design to boards with serials: weighed, measured, scanned, scheduled, proved, ordered."""

@@ -1,1 +1,1 @@
-"""Size, rocker and volume read off a board, and what is usual of them."""
+"""Shape measures: size, rocker, volume, area, and what depends on them and the rider alone."""

@@ -1,1 +1,1 @@
-"""The mill: blocks, paths, programs, and what a program would leave."""
+"""A board's core on a three-axis mill: stock, tool paths, programs, the simulated cut, and what it leaves."""

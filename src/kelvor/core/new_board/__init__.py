@@ -1,1 +1,1 @@
-"""First boards by discipline and school."""
+"""Starting points: sizes proposed from a brief, first boards of every family, boards from measurements."""

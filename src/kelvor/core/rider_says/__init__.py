@@ -1,1 +1,1 @@
-"""What a rider says, and which levers answer it."""
+"""What riders say of a board, what of the ride speaks of it, and which changes might answer."""

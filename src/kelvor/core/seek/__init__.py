@@ -1,1 +1,1 @@
-"""Seeking: meeting a typed measure by the smallest fair change, holding what is locked."""
+"""The least change of a board that meets what is asked of it, or the nearest it comes and what stands in the way."""

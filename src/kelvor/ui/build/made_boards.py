@@ -39,6 +39,7 @@ class MadeBoards(QWidget):
     def __init__(self, session: Session) -> None:
         super().__init__()
         self.session = session
+        self.making = session.beside(Making)
         self._photo: bytes | None = None
         self._filling, self._shown = False, ""
         column = QVBoxLayout(self)
@@ -138,7 +139,7 @@ class MadeBoards(QWidget):
 
     def refresh(self) -> None:
         """Show the boards made of the design on the bench, and the chosen one."""
-        session, making = self.session, self.session.beside(Making)
+        session, making = self.session, self.making
         boards, made = making.boards(), making.chosen()
         self._filling = True
         fill(self.table, made_rows(boards, [making.version(one) for one in boards], session.system))
@@ -165,16 +166,16 @@ class MadeBoards(QWidget):
         self._filling = False
 
     def _choose(self) -> None:
-        boards, at = self.session.beside(Making).boards(), self.table.currentRow()
+        boards, at = self.making.boards(), self.table.currentRow()
         if not self._filling and 0 <= at < len(boards):
-            self.session.beside(Making).choose(boards[at].record.uid)
+            self.making.choose(boards[at].record.uid)
             self.refresh()
             self.chosen.emit()
 
     def begin(self) -> None:
         """Begin a board of the version on the bench."""
         try:
-            self.session.beside(Making).begin(self.serial.text(), self.who.text())
+            self.making.begin(self.serial.text(), self.who.text())
         except KelvorError as error:
             self.problem.setText(str(error))
             return
@@ -185,16 +186,16 @@ class MadeBoards(QWidget):
 
     def move_it(self) -> None:
         """Where the chosen board is, and with whom."""
-        made = self.session.beside(Making).chosen()
+        made = self.making.chosen()
         if made is None or self._filling:
             return
         where, whose = self.where.currentData(), self.whose.text()
         if (where, whose.strip()) != (made.value.where, made.value.whose):
-            self.session.beside(Making).move(where, whose)
+            self.making.move(where, whose)
             self.refresh()
 
     def _show_photo(self) -> None:
-        made, at = self.session.beside(Making).chosen(), self.entries.currentRow()
+        made, at = self.making.chosen(), self.entries.currentRow()
         if made is not None and 0 <= at < len(made.entries):
             value = made.entries[at].value
             if isinstance(value, Worked) and value.photo:
@@ -217,7 +218,7 @@ class MadeBoards(QWidget):
 
     def write(self) -> None:
         """Keep what was done on the chosen board."""
-        made = self.session.beside(Making).chosen()
+        made = self.making.chosen()
         if made is None:
             return
         typed, words = self.hours.text().replace(",", ".").removesuffix("h").strip(), self.words.text().strip()
@@ -225,7 +226,7 @@ class MadeBoards(QWidget):
             hours = _hours(typed)
             if not (hours or words or self._photo):
                 raise InputError("there is nothing to write down", accepts="Type hours or words, or take a photo along")
-            self.session.beside(Making).work(self.stage.currentData(), hours, words, self.who.text(), self._photo)
+            self.making.work(self.stage.currentData(), hours, words, self.who.text(), self._photo)
         except KelvorError as error:
             self.problem.setText(str(error))
             return
@@ -233,7 +234,7 @@ class MadeBoards(QWidget):
 
     def strike(self) -> None:
         """Strike out the chosen line, with the reason in the field of words."""
-        made, at, why = self.session.beside(Making).chosen(), self.entries.currentRow(), self.words.text().strip()
+        made, at, why = self.making.chosen(), self.entries.currentRow(), self.words.text().strip()
         if made is None or not 0 <= at < len(made.entries):
             self.problem.setText("Choose the line that is to be struck out.")
         elif made.entries[at].value.struck:
@@ -241,7 +242,7 @@ class MadeBoards(QWidget):
         elif not why:
             self.problem.setText("Type the reason into the field of words, then strike out.")
         else:
-            self.session.beside(Making).strike(made.entries[at], why)
+            self.making.strike(made.entries[at], why)
             self._clear()
 
     def _clear(self) -> None:

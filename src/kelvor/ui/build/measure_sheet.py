@@ -67,6 +67,7 @@ class MeasureSheet(QWidget):
     def __init__(self, session: Session) -> None:
         super().__init__()
         self.session = session
+        self.making = session.beside(Making)
         self.lines: list[SheetLine] = []
         self._moment = BAGGED[0]
         self._sheet: tuple[object, tuple[Measure, ...]] | None = None
@@ -141,7 +142,7 @@ class MeasureSheet(QWidget):
         self.behind_button.clicked.connect(lambda: self._guarded(self._lay_behind))
         self.keep_button = QPushButton("Keep it as a board")
         self.keep_button.setToolTip("A board of its own, as measured: ridden and compared like any other")
-        self.keep_button.clicked.connect(lambda: self._guarded(self.session.beside(Making).keep_as_built))
+        self.keep_button.clicked.connect(lambda: self._guarded(self.making.keep_as_built))
         row = QHBoxLayout()
         for part in (self.behind_button, self.keep_button):
             row.addWidget(part)
@@ -155,7 +156,7 @@ class MeasureSheet(QWidget):
 
     def refresh(self) -> None:
         """Show the sheet of the made board that is chosen, of the version on the bench without one."""
-        making, system = self.session.beside(Making), self.session.system
+        making, system = self.making, self.session.system
         made = making.chosen()
         try:
             live = making.live()
@@ -193,7 +194,7 @@ class MeasureSheet(QWidget):
 
     def draw_gauge(self) -> None:
         """Draw the simulated depth gauge along the keel, for the moment of the chosen line, or before the bag."""
-        made, at = self.session.beside(Making).chosen(), self.table.currentRow()
+        made, at = self.making.chosen(), self.table.currentRow()
         if made is None:
             return
         if self.gauge.reading():
@@ -221,14 +222,14 @@ class MeasureSheet(QWidget):
     def _drawn(self) -> None:
         """The draw ended: what it said is written at once, marked as simulated."""
         self.gauge_button.setText("Gauge")
-        if self._draw and self.session.beside(Making).chosen() is not None:
-            self.session.beside(Making).read_all(self._draw, "simulated", f"the gauge drawn, {self._moment}")
+        if self._draw and self.making.chosen() is not None:
+            self.making.read_all(self._draw, "simulated", f"the gauge drawn, {self._moment}")
             self._draw = []
             self.refresh()
 
     def _tell_built(self) -> None:
         """What the board is as it was measured, where enough was read."""
-        making, words = self.session.beside(Making), ""
+        making, words = self.making, ""
         if making.chosen() is not None:
             try:
                 found, live = making.as_built()
@@ -240,9 +241,7 @@ class MeasureSheet(QWidget):
             part.setVisible(bool(words))
 
     def _lay_behind(self) -> None:
-        self.session.said.emit(
-            "note", f"Behind the board on the bench: {self.session.beside(Making).lay_as_built_behind()}."
-        )
+        self.session.said.emit("note", f"Behind the board on the bench: {self.making.lay_as_built_behind()}.")
 
     def _guarded(self, call: Callable[[], None]) -> None:
         try:
@@ -260,7 +259,7 @@ class MeasureSheet(QWidget):
         try:
             most = parse(self.most.text().replace("±", ""), quantity, system)
             within(limit_of(Tolerance, "most"), most, measure.tool.words)
-            self.session.beside(Making).let_pass(measure.kind, most)
+            self.making.let_pass(measure.kind, most)
         except KelvorError as error:
             self.problem.setText(str(error))
             return
@@ -274,7 +273,7 @@ class MeasureSheet(QWidget):
     def write(self) -> None:
         """Keep the reading of the line, and go on to the next; Enter alone goes on."""
         at, words, system = self.table.currentRow(), self.field.text().strip(), self.session.system
-        if self.session.beside(Making).chosen() is None or not 0 <= at < len(self.lines):
+        if self.making.chosen() is None or not 0 <= at < len(self.lines):
             return
         line = self.lines[at]
         if words:
@@ -282,7 +281,7 @@ class MeasureSheet(QWidget):
                 quantity = line.measure.tool.quantity
                 value = parse(words, quantity, system)
                 possible(line.measure, value, words, system)
-                self.session.beside(Making).read(line.measure, line.side, value)
+                self.making.read(line.measure, line.side, value)
             except KelvorError as error:
                 self.problem.setText(str(error))
                 self.field.selectAll()

@@ -50,6 +50,7 @@ class MillPanel(QWidget):
     def __init__(self, session: Session) -> None:
         super().__init__()
         self.session = session
+        self.making = session.beside(Making)
         self._typed: dict[str, float] = {}
         self.milling = Milling(self)
         self.milling.went.connect(self._went)
@@ -141,11 +142,11 @@ class MillPanel(QWidget):
     # what is on the mill
 
     def _board(self) -> Board:
-        return self.session.beside(Making).live().board
+        return self.making.live().board
 
     def _stock(self) -> Stock:
         """The stock as typed, else the block that is bought for the board."""
-        return replace(self.session.beside(Making).live().mass.blank, **self._typed)
+        return replace(self.making.live().mass.blank, **self._typed)
 
     @property
     def order(self) -> Order | None:
@@ -159,7 +160,7 @@ class MillPanel(QWidget):
 
     def refresh(self) -> None:
         """Show stock and mill for the board that would be cut, and whether what was cut is still that board."""
-        making, system = self.session.beside(Making), self.session.system
+        making, system = self.making, self.session.system
         mill = making.mill()
         try:
             board = self._board()
@@ -197,13 +198,13 @@ class MillPanel(QWidget):
 
     def _mill_typed(self, name: str, value: float) -> None:
         typed: dict[str, Any] = {name: value}
-        self.session.beside(Making).set_mill(replace(self.session.beside(Making).mill(), **typed))
+        self.making.set_mill(replace(self.making.mill(), **typed))
         self._tell("")
         self.refresh()
 
     def _ridge_typed(self, value: float) -> None:
         try:
-            self.session.beside(Making).set_mill(self.session.beside(Making).mill().with_scallop(value))
+            self.making.set_mill(self.making.mill().with_scallop(value))
         except InputError as error:
             self._tell(str(error))
             return
@@ -227,7 +228,7 @@ class MillPanel(QWidget):
             self.milling.stop()
             self._failed("Stopped. Nothing was written.")
             return
-        making = self.session.beside(Making)
+        making = self.making
         mill, made = making.mill(), making.chosen()
         step = made.record.step if made is not None and made.record.step else self.session.current
         self._tell("")

@@ -35,6 +35,7 @@ class OrdersPanel(Panel):
     def __init__(self, parent: QWidget, session: Session) -> None:
         super().__init__(parent, "Orders", "Take the order")
         self.session = session
+        self.making = session.beside(Making)
         self.found: tuple[Ordered, ...] = ()
         self.table = figures_table(HEADS)
         self.table.setMinimumSize(820, 200)
@@ -83,7 +84,7 @@ class OrdersPanel(Panel):
     def refresh(self) -> None:
         """Show the open orders."""
         session = self.session
-        making, ids = session.beside(Making), session.workshop.saving.ids
+        making, ids = self.making, session.workshop.saving.ids
         self.found = making.orders.all()
         names = {ids(entry.id): entry.name for entry in session.workshop.store.boards()}
         designs = {o.record.uid: names.get(ids(o.record.board or 0), session.board.name) for o in self.found}
@@ -104,7 +105,7 @@ class OrdersPanel(Panel):
         return found
 
     def _buttons(self) -> None:
-        order, made = self.chosen(), self.session.beside(Making).chosen()
+        order, made = self.chosen(), self.making.chosen()
         here = order is not None and self._of_this_design(order)
         self.sign_button.setEnabled(here)
         self.close_order.setEnabled(order is not None)
@@ -133,7 +134,7 @@ class OrdersPanel(Panel):
             raise InputError("nobody is named", where="Customer", accepts="Type who waits for the board")
         if value.deposit > value.price > 0:
             raise InputError("more is paid down than it costs", where="Paid down", accepts="Look at both again")
-        self.session.beside(Making).orders.keep(value, f"order of {value.customer}")
+        self.making.orders.keep(value, f"order of {value.customer}")
         for field in (self.customer, self.due, self.price, self.deposit):
             field.clear()
         self.problem.setText("")
@@ -145,23 +146,21 @@ class OrdersPanel(Panel):
         if (order := self.chosen()) is not None:
             day = datetime.now().astimezone().date().isoformat()
             value = replace(order.value, signed=code_of(self.session.board), signed_on=day)
-            self.session.beside(Making).orders.keep(value, f"drawing signed off by {value.customer}", order.record)
+            self.making.orders.keep(value, f"drawing signed off by {value.customer}", order.record)
             self.refresh()
 
     def goes(self) -> None:
         """The made board that is chosen goes to the customer."""
-        order, made = self.chosen(), self.session.beside(Making).chosen()
+        order, made = self.chosen(), self.making.chosen()
         if order is not None and made is not None:
             value = replace(order.value, made=made.record.uid)
-            self.session.beside(Making).orders.keep(
-                value, f"{made.value.serial} goes to {value.customer}", order.record
-            )
+            self.making.orders.keep(value, f"{made.value.serial} goes to {value.customer}", order.record)
             self.refresh()
 
     def delivered(self) -> None:
         """The order is closed."""
         if (order := self.chosen()) is not None:
-            self.session.beside(Making).orders.close(order.record)
+            self.making.orders.close(order.record)
             self.table.clearSelection()
             self.refresh()
 
@@ -177,7 +176,7 @@ class OrdersPanel(Panel):
         lists, stamps = [], []
         for order in self.found:
             if order.made is None:
-                board = session.beside(Making).orders.board_of(order)
+                board = self.making.orders.board_of(order)
                 live = session.drawn(board, session.brief)
                 lists.append(to_buy(live.geometry, live.mass, session.table))
                 stamps.append(f"{order.value.customer}: {board.name}, {code_of(board)}")

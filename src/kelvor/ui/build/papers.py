@@ -25,6 +25,7 @@ class ShopPapers:
     def __init__(self, window: Window) -> None:
         self._window = window
         self.session, self.settings = window.session, window.settings
+        self.making = window.session.beside(Making)
         self._sheets = Asked(window.session, "It was not written", self._written, failed=self._not_done, here=True)
         self._scans = Asked(
             window.session, "The scan was not laid on", self._scan_laid, failed=self._not_done, here=True
@@ -46,7 +47,7 @@ class ShopPapers:
         from kelvor.exchange.measures import write_measures
         from kelvor.ui.build.shown.sheet import line_rows, sheet_lines
 
-        session, making = self.session, self.session.beside(Making)
+        session, making = self.session, self.making
         made, live, tolerances = making.chosen(), making.live(), making.tolerances()
         rows = line_rows(sheet_lines(sheet(live.geometry), made, tolerances), tolerances, session.system)
         self.settings.handed_out(path.parent)
@@ -70,7 +71,7 @@ class ShopPapers:
         from kelvor.exchange.scans import laid_scan
 
         def ask(_: object) -> None:
-            self._scanned = self.session.beside(Making).live()
+            self._scanned = self.making.live()
             self.session.said.emit("note", f"Laying {path.name} on {self._scanned.board.name} …")
             self._scans.ask(laid_scan, [(self._scanned.board, path)])
 
@@ -79,7 +80,7 @@ class ShopPapers:
     def _scan_laid(self, found: list[Scanned]) -> None:
         from kelvor.ui.build.scan_panel import ScanPanel
 
-        made, live = self.session.beside(Making).chosen(), self._scanned
+        made, live = self.making.chosen(), self._scanned
         assert live is not None
         title = f"{live.board.name}{f', {made.value.serial}' if made is not None else ''}"
         self._window.dialogs.show(
@@ -88,7 +89,7 @@ class ShopPapers:
 
     def stage_card(self) -> None:
         """Ask where the card goes that goes along with the chosen made board, or the version on the bench."""
-        made = self.session.beside(Making).chosen()
+        made = self.making.chosen()
         name = f"{self.session.board.name} {made.value.serial if made is not None else ''}".strip()
         self._window.files.ask_where(
             "Stage card",
@@ -104,7 +105,7 @@ class ShopPapers:
         from kelvor.exchange.papers import write_stage_card
         from kelvor.ui.build.shown.schedule import CAUTION, card_work
 
-        session, making = self.session, self.session.beside(Making)
+        session, making = self.session, self.making
         made, live, stamp = making.chosen(), making.live(), making.stamp()
         weights = [
             (f.stage.capitalize(), weighed_within(f.mass, f.band, session.system))
@@ -151,7 +152,7 @@ class ShopPapers:
 
     def ship_papers(self) -> None:
         """Ask where ship card and care sheet of the chosen made board go."""
-        made = self.session.beside(Making).chosen()
+        made = self.making.chosen()
         if made is None:
             self._not_done("Begin a board first, in Build, Boards made: a ship card belongs to a serial.")
             return
@@ -171,7 +172,7 @@ class ShopPapers:
         from kelvor.ui.build.shown.papers import card_rows, warning_words
         from kelvor.ui.build.shown.sheet import sheet_lines
 
-        session, making = self.session, self.session.beside(Making)
+        session, making = self.session, self.making
         made, live = making.chosen(), making.live()
         assert made is not None
         lines = sheet_lines(sheet(live.geometry), made, making.tolerances())

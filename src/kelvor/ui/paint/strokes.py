@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from functools import cache
-from typing import TYPE_CHECKING, Any
+from typing import Any
 
 import numpy as np
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt
@@ -14,9 +14,6 @@ from shiboken6 import VoidPtr
 from kelvor.core.base.arrays import Array
 from kelvor.ui.theme.roles import Roles
 from kelvor.ui.theme.style import colour, font, roles
-
-if TYPE_CHECKING:
-    pass
 
 
 def polygon(px: Array, py: Array) -> QPolygonF:

@@ -7,13 +7,17 @@ from collections.abc import Sequence
 from kelvor.core.base.errors import InputError
 from kelvor.core.register.kinds.water import Columns
 from kelvor.core.water.tracks.reading import TrackRead, track_read
-from kelvor.exchange.tracks import read_track_within
+from kelvor.exchange.limited import limited
+from kelvor.exchange.tracks import PATIENT, read_track
 
 
 def track_job(data: bytes, name: str, columns: Sequence[Columns] = ()) -> TrackRead:
-    """A file read and looked at; raises InputError where it is no track or there is nothing in it to read."""
-    track = read_track_within(data, name, columns)
-    try:
-        return track_read(track)
-    except InputError as error:  # a track knows no file
-        raise InputError(error.what, where=name, accepts=error.accepts) from None
+    """A file read and looked at, both within a worker's time and memory; raises InputError where it is no track or
+    there is nothing in it to read.
+    """
+    with limited(name, PATIENT, accepts="Cut the file in two"):
+        track = read_track(data, name, columns)
+        try:
+            return track_read(track)
+        except InputError as error:  # a track knows no file
+            raise InputError(error.what, where=name, accepts=error.accepts) from None

@@ -104,16 +104,16 @@ def make_window(store: Store, settings: Settings) -> MainWindow:
     """A window on a workshop; an empty one begins with a first board, of a damaged one what is sound is shown."""
     from kelvor.core.base.units import System
     from kelvor.ui.window.main_window import MainWindow
-    from kelvor.ui.window.work import work_on
+    from kelvor.ui.window.work import session_on
     from kelvor.workshop.rows import Damaged
 
     try:
-        session = work_on(store, settings.safety)
+        session = session_on(store, settings.safety)
         session.file.begin()
     except Damaged:
         path = store.path
         store.close()
-        session = work_on(store.open_sound(path), settings.safety)
+        session = session_on(store.open_sound(path), settings.safety)
         session.file.begin()
     session.system = (
         System(settings.get("units", "metric")) if settings.get("units") in ("metric", "inch") else System.METRIC

@@ -11,7 +11,7 @@ from kelvor.ui.water.our_boards import OurBoards
 from kelvor.workshop.store import Store
 
 
-def work_on(store: Store, safety: Path | None = None) -> Session:
+def session_on(store: Store, safety: Path | None = None) -> Session:
     """A session on a workshop; nothing is on its bench yet. `safety` is the folder for its safety copy, if any."""
     session = Session(store, safety)
     session.made = session.beside(Making)

@@ -1,1 +1,1 @@
-"""What a board weighs, part by part and stage by stage."""
+"""Mass: what a board weighs, where that weight sits, and how it resists turning."""

@@ -1,1 +1,1 @@
-"""Cloth, resin and foam: the table, the lay-up, the laminator's sheet, the work."""
+"""Materials: one sourced table, micromechanics, laminate theory, how cloth lies on a board, and the work."""

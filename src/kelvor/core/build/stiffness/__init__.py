@@ -1,1 +1,1 @@
-"""Bending, twist, dents and loads of a built board."""
+"""Stiffness along the board: bending and twist of every section, deflection under load, frequency, local checks."""

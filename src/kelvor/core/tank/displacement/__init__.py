@@ -1,1 +1,1 @@
-"""Resistance of a hull that displaces water."""
+"""Hulls that float: friction, waves, and a board's resistance before it planes."""

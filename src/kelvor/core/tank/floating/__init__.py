@@ -1,1 +1,1 @@
-"""Floating at rest: posture, righting, the rider in the water."""
+"""Floating: the balance of board, foil and rider in still water."""

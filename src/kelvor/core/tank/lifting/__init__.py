@@ -1,1 +1,1 @@
-"""Fins and foils."""
+"""What lifts under water: fins and foils."""

@@ -1,1 +1,1 @@
-"""Planing bottoms."""
+"""Hulls that plane: Savitsky's laws, a lattice for rocker and hollows, and what of a board's bottom planes."""

@@ -1,1 +1,1 @@
-"""A rail that enters the water."""
+"""Turning and landing: the rail on the water, the bottom that meets it."""

@@ -1,1 +1,1 @@
-"""Sails, kites and wings held by hand."""
+"""What drives a board: sails, hand wings and kites."""

@@ -1,1 +1,1 @@
-"""Sessions, and the gear ridden in them."""
+"""Days on the water: the log, what was ridden, what wears, and what suits today."""

@@ -1,1 +1,1 @@
-"""Tracks of a watch: cleaned, their best windows, the wind found in them."""
+"""What a rider's watch kept: cleaned, cut into runs, its best speeds, its wind, its polar."""

@@ -1,1 +1,1 @@
-"""Tests of one difference: planned, gathered, answered."""
+"""Tests on the water: planned for what they can show, run in a balanced order, and answered no further than that."""
