@@ -1,11 +1,25 @@
 """Tracks in the Water view: read, shown, scrubbed, refused."""
 
+import unittest
+from itertools import count
+from unittest import mock
+
 from PySide6.QtCore import Qt
 
+from kelvor.core.base.errors import InputError
 from kelvor.core.base.units import KNOT
 from kelvor.core.register.kinds.water import TrackFile
 from kelvor.ui.ride.riding import Riding
+from kelvor.ui.water import track_job
 from tests.ui.water.test_water import Water, logged
+
+
+class Jobs(unittest.TestCase):
+    def test_a_track_that_is_never_done_being_looked_at_is_refused_by_name(self):
+        endless = mock.patch.object(track_job, "track_read", lambda _: [None for _ in count() if _ < 0])
+        with endless, mock.patch.object(track_job, "PATIENT", 2), self.assertRaises(InputError) as caught:
+            track_job.track_job(logged("2026-06-01"), "day.fit")
+        self.assertIn("day.fit: reading it took longer than 2 s. Cut the file in two", str(caught.exception))
 
 
 class Tracks(Water):
