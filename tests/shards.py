@@ -1,5 +1,6 @@
 """Run the tests: all, or those whose dotted name contains a given word. Closes with `N passed, N failed`.
 
+Long sweeps look at some of their cases; with `--whole` at all of them.
 The classes of the suite are dealt out to a process a core and one more, each taking the
 next when it has done one; what a process printed is shown when its class ends.
 A class says how long it took, and the next run deals out the longest first.
@@ -17,6 +18,9 @@ import unittest
 from concurrent.futures import ProcessPoolExecutor, as_completed
 from multiprocessing import get_context, parent_process
 from pathlib import Path
+
+from tests.kept import keeping
+from tests.support import WHOLE
 
 TIMES = Path(__file__).with_name("times.json")
 """Spins each class took when the suite was run last to renew them: `python -m tests --times`."""
@@ -92,7 +96,9 @@ def _progress(done, classes, ran, failed):
 
 def main() -> int:
     sys.stdout.reconfigure(errors="backslashreplace")  # a test may fail over halves of signs
-    words = [word for word in sys.argv[1:] if word != "--times"]
+    words = [word for word in sys.argv[1:] if not word.startswith("--")]
+    if "--whole" in sys.argv:
+        os.environ[WHOLE] = "yes"
     times = json.loads(TIMES.read_text()) if TIMES.exists() else {}
     speeds = [spin()]  # this machine's speed wanders: looked at before every class
     begin = time.perf_counter()
@@ -102,7 +108,7 @@ def main() -> int:
     verbosity = 2 if words else 1
     _one_thread()
     processes = min((os.cpu_count() or 1) + 1, max(len(classes), 1))  # one that waits for a worker leaves a core idle
-    with ProcessPoolExecutor(processes, get_context("spawn"), _end_with_the_run) as pool:
+    with keeping(), ProcessPoolExecutor(processes, get_context("spawn"), _end_with_the_run) as pool:
         asked = {pool.submit(run_class, names, verbosity): names for names in classes}
         for done, future in enumerate(as_completed(asked), 1):
             name = _class_of(asked[future][0])

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import contextlib
+import os
 import shutil
 import tempfile
 from dataclasses import replace
@@ -45,8 +46,24 @@ from kelvor.core.shape.surface.surface import mesh
 from kelvor.core.tank.sails.sails import blowing, trimmed
 from kelvor.demo.boards import demo_boards
 from kelvor.demo.workshop import create_demo
+from tests.kept import kept
 
 PLAIN_LENGTH = 1.5
+WHOLE = "KELVOR_TESTS_WHOLE"
+"""In the environment where `python -m tests --whole` runs every sweep to its end."""
+
+
+def whole() -> bool:
+    """Whether every sweep runs to its end."""
+    return WHOLE in os.environ
+
+
+def some(items, count):
+    """So many of the items, evenly from the first to the last; all of them in a whole run."""
+    items = list(items)
+    if whole() or count >= len(items):
+        return items
+    return [items[i] for i in np.unique(np.linspace(0, len(items) - 1, count).round().astype(int))]
 
 
 @cache
@@ -57,8 +74,8 @@ def demo(slug):
 
 @cache
 def evaluated(slug):
-    """A demo board with everything counted, on few stations; once a process."""
-    return evaluate(*demo(slug), Resolution.COARSE)
+    """A demo board with everything counted, on few stations; once a run."""
+    return kept(evaluate, *demo(slug), Resolution.COARSE)
 
 
 def case_of(slug, wind=None, board=None, **table):
@@ -328,10 +345,16 @@ def curved_plank(outline, rocker):
 @cache
 def _demo() -> Path:
     path = Path(tempfile.mkdtemp()) / "demo.kelvor"
-    create_demo(path).close()
+    path.write_bytes(kept(_demo_workshop))
     return path
 
 
+def _demo_workshop() -> bytes:
+    with tempfile.TemporaryDirectory() as folder:
+        create_demo(Path(folder) / "demo.kelvor").close()
+        return (Path(folder) / "demo.kelvor").read_bytes()
+
+
 def demo_at(path: Path) -> Path:
-    """A fresh copy of the demo workshop at `path`; it is made once a process."""
+    """A fresh copy of the demo workshop at `path`; it is made once a run."""
     return Path(shutil.copy(_demo(), path))

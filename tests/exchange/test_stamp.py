@@ -18,13 +18,13 @@ from kelvor.cli import main
 from kelvor.core.register.stamp import SIGNS, Stamp, code_of, code_read
 from kelvor.core.shape.edits.edits import with_thickness_scaled
 from kelvor.demo.boards import demo_boards
-from kelvor.demo.workshop import create_demo
 from kelvor.exchange.documents import board_text, parse_board
 from kelvor.exchange.export import export
 from kelvor.exchange.formats import WRITERS
 from kelvor.exchange.outlines import read_outline
 from kelvor.exchange.readings import read_offsets
 from kelvor.workshop.store import Store
+from tests.support import demo_at
 
 BOARD = demo_boards()[1][1]
 
@@ -96,7 +96,7 @@ class OnPaper(unittest.TestCase):
 
     def test_a_code_typed_back_finds_its_version(self):
         path = self.folder / "demo.kelvor"
-        create_demo(path).close()
+        demo_at(path)
         with contextlib.closing(Store.open(path)) as store:
             entry = next(entry for entry in store.boards() if entry.name == "Dunlin 39")
             first = min(store.steps(entry.id).values(), key=lambda step: step.number)

@@ -21,7 +21,7 @@ from kelvor.core.shape.surface.sections import Resolution, sections, sections_at
 from kelvor.core.shape.surface.surface import mesh
 from tests.support import closed_and_outward, folds, plain_board, random_family_board, shape_of, trimesh_of
 
-COUNT = 60
+COUNT = 30
 """`python -m tools.random_boards` does the same over thousands."""
 
 

@@ -10,6 +10,7 @@ from kelvor.core.shape.surface.geometry import geometry
 from kelvor.core.shape.surface.sections import Resolution
 from kelvor.core.tank.floating.stage import float_stage
 from kelvor.ui.background.runner import _unless_overtaken
+from tests.kept import kept
 
 _kept = {}
 _floats = {}
@@ -40,7 +41,7 @@ class Inline(ThreadPoolExecutor):
 
 def _settled(work, values, named, key):
     if key not in _kept:
-        _kept[key] = work(*values, **named)
+        _kept[key] = kept(work, *values, **named)
     return _kept[key]
 
 
@@ -48,7 +49,7 @@ def kept_float(measured, mass, brief, table, *, quick=False):
     """The float stage, counted once for the same board, brief and coefficients."""
     key = (measured.board, measured.shape.z.shape, mass, brief, table, quick)
     if key not in _floats:
-        _floats[key] = float_stage(measured, mass, brief, table, quick=quick)
+        _floats[key] = kept(float_stage, measured, mass, brief, table, quick=quick)
     return _floats[key]
 
 
@@ -64,5 +65,5 @@ def kept_stiffness(measured, mass, brief, table):
     """The stiffness of a board, counted once for the same mass, brief and materials."""
     key = (measured.board, measured.shape.z.shape, mass.total, brief, table)
     if key not in _stiff:
-        _stiff[key] = stiffness_stage(measured, mass, brief, table)
+        _stiff[key] = kept(stiffness_stage, measured, mass, brief, table)
     return _stiff[key]

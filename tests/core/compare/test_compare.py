@@ -29,6 +29,7 @@ from kelvor.core.evaluation.live import evaluate_live
 from kelvor.core.levers.catalogue import levers, pull
 from kelvor.core.shape.curves.outline import half_width
 from kelvor.core.shape.edits.edits import with_length
+from kelvor.core.shape.surface.sections import Resolution
 from kelvor.demo.boards import demo_boards
 
 DEMO = {slug: (board, brief) for slug, board, brief in demo_boards()}
@@ -45,7 +46,7 @@ class Ledger(unittest.TestCase):
         planted, missed = 0, []
         for slug in ("dunlin-39", "shearwater-76", "kittiwake-109"):
             board, brief = DEMO[slug]
-            here = evaluate_live(board, brief)
+            here = evaluate_live(board, brief, Resolution.COARSE)
             for lever in levers(board):
                 if lever.group == "At the cursor" or lever.choices:
                     continue
@@ -53,7 +54,7 @@ class Ledger(unittest.TestCase):
                     changed = pull(board, lever, lever.read(board) + 2 * lever.step).board
                 except RefusedEdit:
                     continue
-                there = evaluate_live(changed, brief)
+                there = evaluate_live(changed, brief, Resolution.COARSE)
                 if isinstance(there, tuple) or abs(lever.read(changed) - lever.read(board)) < 1e-9:
                     continue
                 planted += 1

@@ -23,6 +23,7 @@ from kelvor.core.shape.edits.edits import with_length, with_thickness_scaled, wi
 from kelvor.core.shape.surface.geometry import geometry
 from kelvor.core.shape.surface.surface import mesh
 from kelvor.demo.boards import demo_boards
+from tests.support import some
 
 BOARDS = {name: (board, brief) for name, board, brief in demo_boards()}
 KINDS = (
@@ -124,9 +125,9 @@ class Sizes(unittest.TestCase):
 
 class Stretched(unittest.TestCase):
     def test_planted_stretches_are_found_among_sizes_that_were_worked_on(self):
-        """Of 26 planted at least 95 % are found, of 26 sizes by rules under 5 % are called so."""
+        """Of 14 planted all are found, of 14 sizes by rules under 5 % are called so."""
         rng, planted, called = np.random.default_rng(3), [], []
-        half = list(BOARDS)[::2]
+        half = some(BOARDS, 7)
         for name in half:
             board = BOARDS[name][0]
             free = replace(board, locks=replace(board.locks, measures=(), zones=()))

@@ -42,7 +42,7 @@ class Corner(unittest.TestCase):
 
 class Curves(unittest.TestCase):
     def test_no_random_board_in_the_same_bounds_lies_beyond_the_curve(self):
-        """Litres against swing weight: 500 boards at random, seed 3."""
+        """Litres against swing weight: 160 boards at random, seed 3."""
         keys = ["width", "thickness", "length", "thickness_nose"]
         problem, evaluate, found = curve("volume", "yaw_inertia", keys)
         self.assertGreaterEqual(len(found.points), 6)
@@ -52,13 +52,13 @@ class Curves(unittest.TestCase):
         order = np.argsort(litres)
         rng = np.random.default_rng(3)
         low, high = (np.array(end) for end in zip(*problem.room, strict=True))
-        points = [tuple(x) for x in rng.uniform(low, high, (500, len(keys)))]
+        points = [tuple(x) for x in rng.uniform(low, high, (160, len(keys)))]
         beyond = []
         for values in evaluate(points):
             if values is not None and litres.min() <= values["volume"] <= litres.max():
                 best = float(np.interp(values["volume"], litres[order], swing[order]))
                 beyond.append((best - values["yaw_inertia"]) / np.ptp(swing))
-        self.assertGreater(len(beyond), 200)
+        self.assertGreater(len(beyond), 60)
         self.assertLess(max(beyond), 0.01)
 
     def test_its_ends_are_the_best_of_each_and_bounds_hold(self):

@@ -148,7 +148,7 @@ class Surface(unittest.TestCase):
 
     def test_random_legal_boards_close_without_folds(self):
         closed = 0
-        for seed in range(60):
+        for seed in range(30):
             board = random_board(seed)
             shape = sections(board, Resolution.COARSE)
             if isinstance(shape, tuple):
@@ -172,7 +172,7 @@ class Surface(unittest.TestCase):
                 areas = body.area_faces
                 self.assertGreater(areas.min(), 1e-13)
                 closed += 1
-        self.assertGreater(closed, 45)
+        self.assertGreater(closed, 22)
 
     def test_figures_agree_with_the_exported_mesh_and_converge(self):
         board = plain_board(layers=(v_layer(5), cut_away(7)))

@@ -65,7 +65,7 @@ class Running(unittest.TestCase):
         """
         for name in DEMO:
             model = case_of(name).model
-            drag = np.array([model.running(float(v)).drag for v in np.arange(1.0, 6.0, 0.1)])
+            drag = np.array([state.drag for state in model.curve(np.arange(1.0, 6.0, 0.1))])
             steps = np.abs(np.diff(drag))
             with self.subTest(name=name):
                 worst = int(np.argmax(steps / np.maximum(drag[:-1], 60)))

@@ -22,6 +22,7 @@ from kelvor.core.water.trials.planning import (
     riders_for,
 )
 from tests.core.water.test_tracks import kept
+from tests.support import some
 
 TRIAL = Trial(question="q", differs="the fin", a="A", b="B", margin=0.12)
 SLEEP = ((0.7, 1.9), (-1.6, 0.8), (-0.2, 1.1), (-1.2, 0.1), (-0.1, -0.1), (3.4, 4.4), (3.7, 5.5), (0.8, 1.6),
@@ -128,7 +129,7 @@ class Answers(unittest.TestCase):
     def test_speeds_typed_to_a_tenth_or_a_half_of_a_knot_claim_no_more(self):
         """Six of a hundred in a thousand each; of fewer what chance leaves to them."""
         for grain, scatter, pairs, count, most in (
-            (0.1, 0.05, 4, 1000, 0.06), (0.1, 0.1, 8, 250, 0.09), (0.5, 0.1, 3, 250, 0.09), (0.5, 0.3, 4, 1000, 0.06),
+            (0.1, 0.05, 4, 250, 0.09), (0.1, 0.1, 8, 250, 0.09), (0.5, 0.1, 3, 250, 0.09), (0.5, 0.3, 4, 1000, 0.06),
             (0.5, 0.3, 8, 250, 0.09),
         ):  # fmt: skip
             claims = 0
@@ -150,7 +151,7 @@ class Answers(unittest.TestCase):
         self.assertNotIn(found.said, ("faster", "slower"))
 
     def test_what_is_planned_is_what_is_found_with_wind_and_order_beside(self):
-        for pairs in (6, 8, 12):
+        for pairs in some((6, 8, 12), 2):
             effect = least_shown(pairs, 0.2)
             found = sum(answer(TRIAL, simulated(effect, pairs, 0.2, seed)).said == "faster" for seed in range(600))
             self.assertAlmostEqual(found / 600, 0.80, delta=0.06, msg=pairs)

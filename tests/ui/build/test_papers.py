@@ -38,6 +38,7 @@ from kelvor.ui.build.made import Making
 from kelvor.ui.build.shown.papers import card_rows
 from kelvor.ui.build.shown.sheet import line_rows, sheet_lines
 from kelvor.ui.water.shown.history import history
+from tests.support import some
 from tests.ui.build.build_case import BuildCase
 
 logging.getLogger("pypdf").setLevel(logging.ERROR)  # of signs beyond sixteen bits it reads no words
@@ -57,8 +58,8 @@ def boards():
 
 
 def turns():
-    """Every board of the demo, read in metres and in inches by turns."""
-    return [(system, *board) for system, board in zip(cycle(System), boards(), strict=False)]
+    """Boards of the demo, read in metres and in inches by turns."""
+    return [(system, *board) for system, board in zip(cycle(System), some(boards(), 13), strict=False)]
 
 
 def words_of(path):

@@ -15,6 +15,7 @@ from kelvor.core.ride.phases import PHASES
 from kelvor.demo.boards import demo_boards
 from kelvor.ui.shape.findings_panel import FindingsPanel
 from kelvor.ui.shown.wording import escaped
+from tests.support import some
 from tests.ui.case import WindowCase
 from tests.ui.ride.test_ride_view import RideCase
 
@@ -56,7 +57,7 @@ class EveryFamily(RideCase):
         self.session.set_system(System.INCH)
         boards = {brief.discipline: board.name for _, board, brief in demo_boards()}
         asked = set()
-        for discipline, name in boards.items():
+        for discipline, name in some(boards.items(), 7):
             self.open_named(name)
             tiles = [tile.tile for tile in self.window.strip.tiles if tile.isVisible()]
             for tile, phase in zip(tiles, PHASES[discipline], strict=True):
@@ -77,7 +78,7 @@ class EveryFamily(RideCase):
                         shown += words if BY_KEY[row.key].quantity is not Quantity.FLEX else ()
                         asked.add(row.key)
                     self.assertEqual([words for words in shown if METRIC.search(words)], [])
-        self.assertGreater(len(asked), 90)
+        self.assertGreater(len(asked), 70)
 
 
 class WorthALook(WindowCase):
