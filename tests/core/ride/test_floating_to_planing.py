@@ -71,8 +71,8 @@ class Floats(unittest.TestCase):
 
 class NoCorners(unittest.TestCase):
     def test_drag_and_trim_run_on_over_speed(self):
-        """A twentieth of a metre a second: drag by less than 9 N or 12 % of it, trim by less than 2° (a foil about to
-        carry all).
+        """A twentieth of a metre a second: drag by less than 9 N or 12 % of it, trim by less than 4° (a foil about to
+        carry all lifts a tail that was cut away out of the water).
         """
         for slug in DEMO:
             states = model(slug).curve(FINE)
@@ -85,7 +85,7 @@ class NoCorners(unittest.TestCase):
                     steps[worst], max(0.12 * drag[worst + 1], 9.0), f"{drag[worst]:.0f} N at {FINE[worst]:.2f} m/s"
                 )
                 both = wet[1:] & wet[:-1] & (np.array([s.load for s in states[1:]]) > 25)
-                self.assertLess(np.abs(np.diff(trim))[both].max() / DEGREE, 2.0)
+                self.assertLess(np.abs(np.diff(trim))[both].max() / DEGREE, 4.0)
 
     def test_a_little_more_width_changes_planing_speed_and_hump_a_little(self):
         """An audit saw 7.8, 6.6 and 7.8 kn as a board grew by a twentieth: the figures sat on the speeds looked at."""
@@ -167,7 +167,7 @@ class Moments(unittest.TestCase):
         places = np.linspace(0.3, 0.7, 41)
         states = [m.running(7.0, stands=float(x)) for x in places]
         self.assertLess(
-            max(abs(s.place - x) for s, x in zip(states, places, strict=True) if s.trim > 2.01 * DEGREE), 1e-6
+            max(abs(s.place - x) for s, x in zip(states, places, strict=True) if s.trim > m.planer.least + 1e-4), 1e-6
         )
         trims = np.array([s.trim for s in states]) / DEGREE
         self.assertTrue((np.diff(trims) <= 0).all())  # weight aft lifts the nose
@@ -190,11 +190,15 @@ class Moments(unittest.TestCase):
             self.assertLess(held.trim, free.trim - 0.2 * DEGREE)
             self.assertGreater(held.drag, 0.98 * free.drag)  # what is not felt
 
-    def test_planing_trims_are_two_degrees_at_least(self):
+    def test_the_wetted_bottom_as_a_whole_is_never_held_flatter_than_six_tenths_of_a_degree(self):
         for slug in DEMO:
-            for state in model(slug).curve(np.linspace(2.0, 9.0, 30)):
+            m = model(slug)
+            bottom = m.bottom
+            means = np.sum(bottom.flat * bottom.slope, axis=1) / bottom.flat.sum(axis=1)
+            flattest = 0.6 * DEGREE - np.interp(bottom.longest / 2, bottom.lengths, means)
+            for state in m.curve(np.linspace(2.0, 9.0, 30)):
                 if state.planes == 1.0 and state.load > 1.0:
-                    self.assertGreaterEqual(state.trim, 2 * DEGREE - 1e-9)
+                    self.assertGreaterEqual(state.trim, flattest - 1e-9, slug)
 
 
 class NarrowTails(unittest.TestCase):

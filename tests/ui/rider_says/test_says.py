@@ -52,7 +52,7 @@ class Says(WindowCase):
         self.assertTrue(cells[3].startswith("less margin: "), cells[3])  # what it costs in safety comes first
         self.panel.table.selectRow(self.cells("Rocker, tail cut angle +1.0°")[0])
         self.assertRegex(
-            self.panel.more.text(), r"By phase: .*lift off: least wind to lift off 0\.1 kn later \(±0\.1\), worse"
+            self.panel.more.text(), r"By phase: .*lift off: least wind to lift off 0\.1 kn later \(±0\.\d+\), worse"
         )
         self.assertIn("No effect beyond the band on ", self.panel.more.text())
         self.say("light")

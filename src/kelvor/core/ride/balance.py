@@ -110,10 +110,10 @@ class Rigged:
         full, load = (np.interp(known, self.speeds, values) for values in (self._full, self._load))
         self._power = np.interp(self.speeds, known, np.log(full / light) / np.log(load / less))
         self._planes = np.array([r.planes for r in curve])
-        # by how much a board heels the pressure aside: wetted length over beam and trim, where it planes
-        self._tilt = np.array([r.beam / (2 * max(r.wetted, 1e-3) * max(float(np.tan(r.trim)), 0.02)) for r in curve])
-        self._beam = np.array([r.beam for r in curve])
+        wetted, self._beam = (np.array([getattr(r, name) for r in curve]) for name in ("wetted", "beam"))
         self._slope = np.array([r.lift_drag / max(r.load, 1.0) for r in curve])
+        # by how much a board heels the pressure aside: wetted length over beam and slope, where it planes
+        self._tilt = self._beam / (2 * np.maximum(wetted, 1e-3) * np.maximum(self._slope, 0.02))
         self._flies = np.array([r.foil_lift / model.weight for r in curve])
         wing = model.wing
         self._grips = np.array(

@@ -19,7 +19,6 @@ from kelvor.core.ride.condition import Condition, windy
 from kelvor.core.ride.going import (
     Going,
     LeastWind,
-    below_end,
     gears,
     going,
     least_wind,
@@ -157,12 +156,12 @@ class RideCase:
 
     @cached_property
     def spare(self) -> Array:
-        """Force to spare over the speeds of the way with the gear in use, on the best of the courses [N]; NaN at speeds
-        that neither decide whether the board gets going nor are drawn.
+        """Force to spare over the speeds of the way with the gear in use, on the best of the courses [N]; NaN beyond
+        what is drawn.
         """
         assert self.board.rigged is not None
         run_up = self.run_up
-        looked = below_end(run_up, float(run_up.speeds[-1])) & shown(run_up)
+        looked = shown(run_up)
         left = np.full_like(run_up.speeds, np.nan)
         left[looked] = spare(starting(self.board.rigged, self.condition.wind, run_up.speeds[looked]))[0]
         return left
@@ -253,7 +252,7 @@ class RideCase:
     @cached_property
     def planes_here(self) -> str:
         """Why the run of a board without a foil is no planing one, in words; nothing where it is."""
-        words = "" if self.model.wing is not None else self.model.unplaned(self.run)
+        words = "" if self.model.wing is not None else self.model.unplaned(self.run) or self.model.unheld(self.run)
         return words and words + self.goes_from
 
     @cached_property

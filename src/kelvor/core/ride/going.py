@@ -38,8 +38,10 @@ PULL = Method(
     "equilibrium of the rider; the hump's drag as told there",
     "steady pull on a reach, lines at the table's angle",
 )
-COURSES = np.radians([75.0, 90.0, 105.0, 120.0, 135.0])
-"""Courses off the true wind on which a rider gets going."""
+COURSES = np.radians([75.0, 90.0, 105.0, 120.0, 135.0, 155.0, 180.0])
+"""Courses through the water off the true wind on which a rider gets going: slow, with fins that hold nothing yet,
+before the wind.
+"""
 KITE_HUMP = (1.4, 1.7, 1.95, 2.2, 2.45, 2.7, 3.0, 3.5, 4.2)
 """Speeds among which a kite board's hump lies [m/s]."""
 CARRIED = (0.12, 0.25, 0.38)
@@ -52,10 +54,6 @@ DRAWN = 1.45
 """Times the speed where the way ends up to which it is drawn."""
 TIGHT = 0.35
 """Share of the drag at the hump within which a speed that first seems less tight than another is looked at again."""
-FORGIVES = 5.0
-"""Newtons of missing push forgiven, below the speed of the hump, for each by which the board drags less than there: it
-may drift off under its gear until its fins hold (judgement).
-"""
 CURVE_ENDS: dict[Discipline, float] = {
     "slalom": 21.0,
     "course racing": 19.0,
@@ -164,18 +162,6 @@ def pull(drag: Array, table: Coefficients) -> Array:
     return pulled
 
 
-def forgiven(run_up: Going) -> Array:
-    """Push that may be missing at each speed of the curve (n,) [N]: none from the hump on."""
-    less: Array = np.where(run_up.speeds < run_up.top.speed, FORGIVES * (run_up.top.drag - run_up.drag), 0.0)
-    return np.maximum(less, 0.0)
-
-
-def below_end(run_up: Going, end: float) -> NDArray[np.bool_]:
-    """Which speeds of the curve decide whether a board gets going, up to `end` [m/s]: where not all is forgiven."""
-    decides: NDArray[np.bool_] = (forgiven(run_up) < run_up.drag) & (run_up.speeds <= end * 1.001)
-    return decides
-
-
 def shown(run_up: Going) -> NDArray[np.bool_]:
     """Which speeds of the curve are drawn: to somewhat beyond where the way ends."""
     drawn: NDArray[np.bool_] = run_up.speeds <= max(DRAWN * run_up.end, run_up.speeds[8])
@@ -226,18 +212,17 @@ def least_wind(rigged: Rigged, run_up: Going, end: float | None = None, *, pumpe
     NaN where 40 kn are not enough; the least wind looked at where less would do for a rider who pumps.
     """
     last = run_up.end if end is None else end
-    inside = below_end(run_up, last)
-    speeds, drag, eased = run_up.speeds[inside], run_up.drag[inside], forgiven(run_up)[inside]
+    inside = run_up.speeds <= last * 1.001
+    speeds, drag = run_up.speeds[inside], run_up.drag[inside]
     if speeds[-1] < last:
-        speeds, drag, eased = np.append(speeds, last), np.append(drag, run_up.at(last)), np.append(eased, 0.0)
-    if pumped:
-        eased = eased + pumping(rigged.model, run_up, speeds)
+        speeds, drag = np.append(speeds, last), np.append(drag, run_up.at(last))
+    pushed = pumping(rigged.model, run_up, speeds) if pumped else np.zeros_like(speeds)
     low, high = WINDS
     winds = np.linspace(low, high, 7)
     stance: tuple[Array, Array] | None = None
     for near in (FIRST, 0.01, 0.0):
         sailed = starting(rigged, winds, speeds, stance=stance, roughly=near == FIRST)
-        left = spare(sailed) + eased
+        left = spare(sailed) + pushed
         worst = left.min(axis=1)
         goes = np.flatnonzero(worst >= 0)
         i = max(int(goes[0]), 1) if len(goes) else len(winds) - 1
@@ -251,7 +236,7 @@ def least_wind(rigged: Rigged, run_up: Going, end: float | None = None, *, pumpe
             winds = np.maximum(wind * np.array([1 - near, 1 + near]), low)
         if near == FIRST:  # only speeds that may turn out the tightest, from here on
             close = left[i] < worst[i] + TIGHT * run_up.top.drag
-            speeds, drag, eased = speeds[close], drag[close], eased[close]
+            speeds, drag, pushed = speeds[close], drag[close], pushed[close]
         elif rigged.settled:  # a percent of wind hardly moves the rider, unless on an edge
             stance = sailed.cant[i], sailed.heel[i]
     tight = int(np.argmin(left[i]))
@@ -265,15 +250,14 @@ def reach(run_up: Going, left: Array) -> tuple[float, bool]:
     """Highest speed with force `left` to spare over the speeds of the way [m/s], and whether it lies beyond the curve's
     end.
     """
-    decides = below_end(run_up, float(run_up.speeds[-1]))
-    speeds, margin = run_up.speeds[decides], (left + forgiven(run_up))[decides]
-    below = np.nonzero(margin < 0)[0]
+    speeds = run_up.speeds
+    below = np.nonzero(left < 0)[0]
     if not len(below):
         return float(speeds[-1]), True
     i = int(below[0])
     if i == 0:
         return float(speeds[0]), False
-    t = margin[i - 1] / (margin[i - 1] - margin[i])
+    t = left[i - 1] / (left[i - 1] - left[i])
     return float(speeds[i - 1] + t * (speeds[i] - speeds[i - 1])), False
 
 

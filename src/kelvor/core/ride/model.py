@@ -98,6 +98,8 @@ SHARES = {"friction": 0.08, "waves": 0.30, "limbs": 0.3, "lift": 0.10, "foil": 0
 """Band of each part of the drag, as a share of it: its method's scatter, coefficients apart (judgement, no source)."""
 
 
+EDGE_OF_REACH = 0.02
+"""So far beyond where the rider can press, weight is still held by a lean [m]."""
 FLAT_TOP = 0.02
 """Share of the hump's drag within which speeds belong to its top."""
 
@@ -414,6 +416,22 @@ class RideModel(Equipped):
         if state.moving >= self.table.planes:
             return ""
         return f"does not plane at {state.speed / KNOT:.1f} kn: speed lifts {state.moving * 100:.0f} % of the load"
+
+    def unheld(self, state: Running) -> str:
+        """Why nobody can hold a planing state, in words; nothing where the rider's weight can press where it must."""
+        aft, _ = self.reach
+        behind = aft - state.place
+        if not (behind > EDGE_OF_REACH and state.trim <= self.planer.least + 0.1 * DEGREE):
+            return ""
+        strapped = len(self.measured.board.fittings.straps) > 1
+        return (
+            f"nobody can stand there: at {state.speed / KNOT:.1f} kn the weight would have to be {behind * 100:.0f} cm "
+            f"behind {'the back strap' if strapped else 'where the deck ends'}"
+        )
+
+    def pitch(self, state: Running) -> float:
+        """Nose-up pitch of the board as it lies on its base [rad]; `trim` is that of its tail tangent."""
+        return state.trim - self.level
 
     @property
     def drag_area(self) -> float:

@@ -25,8 +25,12 @@ FELT = 0.005
 """Share of the speed made good by which courses differ unfelt (judgement)."""
 EDGE = 1e-6
 """What keeps a course that lies just on one of these limits out [rad]."""
-NEAR, SOLVED = 0.01, 5
-"""Speeds this share apart are read between for the steady one, and how often at most."""
+NEAR, CLOSER, SOLVED = 0.01, 8.0, 7
+"""Speeds this share apart are read between for the steady one, so many times closer once it lies between, and how often
+at most.
+"""
+EXACT = 0.02
+"""Share of the way between such speeds within which the steady one is found."""
 NARROWER = (1, 2, 3)
 """How often about the steady speed a stance narrows it down, before the next is looked for: the last one stands."""
 INSIDE, BEYOND = np.linspace(0.0, 1.0, 7), 3.0
@@ -145,9 +149,9 @@ def steady(rigged: Rigged, wind: float, course: float, near: float) -> tuple[Run
         if near >= rigged.lift_off * math.sqrt(load / model.weight):
             return model.flying(near, load, float(found.drag) - air, air), found
         return model.running(near, lifted=model.weight - load, side=float(found.side), air=air), found
-    speed, stance = near, (found.cant, found.heel)
+    speed, stance, apart = near, (found.cant, found.heel), NEAR
     for _ in range(SOLVED):
-        speeds = speed * (1 + NEAR * np.array([-1.0, 0.0, 1.0]))
+        speeds = speed * (1 + apart * np.array([-1.0, 0.0, 1.0]))
         found = rigged.at(wind, course, speeds, stance=stance)
         states = model.curve(speeds, model.weight - found.load, side=found.side, air=found.air, edge=found.edge)
         left = found.drive - np.array([s.drag for s in states])
@@ -157,11 +161,14 @@ def steady(rigged: Rigged, wind: float, course: float, near: float) -> tuple[Run
         if root <= 0 or fall >= 0:
             break
         share = float(np.clip(2 * left[1] / (-fall + np.sqrt(root)), -3.0, 3.0))
-        speed = min(speed * (1 + NEAR * share), float(rigged.speeds[-1]))
-        if abs(share) < 1:
+        speed = min(speed * (1 + apart * share), float(rigged.speeds[-1]))
+        if abs(share) < EXACT:
             break
-        found = rigged.at(wind, course, speed)
-        stance = found.cant, found.heel
+        if abs(share) < 1:  # where the rider's reach binds drag turns sharply: looked at more closely
+            apart /= CLOSER
+        else:
+            found = rigged.at(wind, course, speed)
+            stance = found.cant, found.heel
     found = rigged.at(wind, course, speed, stance=stance)
     state = model.running(
         speed,

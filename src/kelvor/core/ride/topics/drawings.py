@@ -76,10 +76,9 @@ def in_profile(
 def running_forms(model: RideModel, state: Running) -> tuple[Form, ...]:
     """The board as it runs: the keel meets the water at the end of its wetted length."""
     bottom = model.bottom
-    pitch = state.trim - (bottom.tangent - model.base)
     at = min(bottom.aft + max(state.wetted, 0.02), model.measured.board.length)
     height = model.measured.at(model.measured.keel_line, at)
-    return in_profile(model, pitch, (at, height), (at, 0.0))
+    return in_profile(model, model.pitch(state), (at, height), (at, 0.0))
 
 
 def outline(measured: Geometry) -> Array:

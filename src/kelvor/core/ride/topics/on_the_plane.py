@@ -22,7 +22,7 @@ from kelvor.core.tank.planing.states import pressure
 EQUILIBRIUM = Method(
     "moments of pressure, foil, weights and drag about the tail, driven at the deck",
     "Savitsky 1964; vortex lattice for rocker (Katz & Plotkin 2001); statics",
-    "trim 2 to 15°; the rider in balance against the pull",
+    "trim 0.6 to 15°; the rider in balance against the pull",
 )
 RELEASED = Method(
     "bottom behind the release and outside the running bottom",
@@ -131,11 +131,14 @@ def plane_figures(case: RideCase) -> None:
         why = f"the bottom cannot carry {state.load:.0f} N at {state.speed / KNOT:.0f} kn"
     elif model.unplaned(state):
         why = model.unplaned(state)
+    elif model.unheld(state):
+        why = model.unheld(state)
     elif state.wetted / max(state.beam, 1e-6) > savitsky.LAMBDA_MOST + 0.05:
         why = "wetted more than four beams long"
-    note = f"{state.speed / KNOT:.1f} kn, {state.load:.0f} N on the bottom, trim {state.trim / DEGREE:.1f}°"
+    pitched = model.pitch(state) / DEGREE
+    note = f"{state.speed / KNOT:.1f} kn, {state.load:.0f} N on the bottom, pitched {pitched:.1f}°"
     collected.add(PLANING_DRAG, state.drag, state.band, note, invalid=why)
-    collected.add(PLANING_TRIM, state.trim, 1.0 * DEGREE, held_words(state), invalid=why)
+    collected.add(PLANING_TRIM, model.pitch(state), 1.0 * DEGREE, held_words(state), invalid=why)
     collected.add(PLANING_AREA, state.area, 0.12 * state.area, note, invalid=why)
     collected.add(PLANING_LENGTH, state.wetted, 0.12 * state.wetted, note, invalid=why)
     collected.add(
@@ -163,7 +166,10 @@ def plane_figures(case: RideCase) -> None:
     _weight(case, state, why)
     height, _ = nose_pitch(model, state)
     collected.add(
-        NOSE_MARGIN, height, 0.03, f"nose tip at {state.speed / KNOT:.0f} kn, trim {state.trim / DEGREE:.0f}°"
+        NOSE_MARGIN,
+        height,
+        0.03,
+        f"nose tip at {state.speed / KNOT:.0f} kn, pitched {model.pitch(state) / DEGREE:.0f}°",
     )
     _patch(case, state, note)
 
@@ -171,14 +177,13 @@ def plane_figures(case: RideCase) -> None:
 def _weight(case: RideCase, state: Running, why: str) -> None:
     """Where the rider's weight on the deck holds the running trim, and whether it can press there."""
     (aft, fore), back, leans = case.model.reach, case.board.feet.back, case.model.leans(state)
-    words = (
-        f"holds {state.trim / DEGREE:.1f}°; it can press from {(aft - back) * 100:.0f} to {(fore - back) * 100:.0f} cm"
-    )
+    pitched = case.model.pitch(state) / DEGREE
+    words = f"holds {pitched:.1f}° of pitch; it can press from {(aft - back) * 100:.0f} to {(fore - back) * 100:.0f} cm"
     if leans > 0.01:
         words += f"; against the pull your body leans {leans * 100:.0f} cm aft of it"
     off = max(aft - state.place, state.place - fore, 0.0)
     if off > 5e-3:
-        words += f"; {off * 100:.0f} cm beyond that, the trim stands at the end of the laws"
+        words += f"; {off * 100:.0f} cm beyond that, the board stands as flat or as steep as it can"
     case.collected.add(WEIGHT_PLACE, state.place - back, 0.05, words, invalid=why)
 
 

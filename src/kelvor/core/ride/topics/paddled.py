@@ -389,8 +389,10 @@ def towed(case: RideCase) -> None:
     """Drag at tow speed, and the slope of wake that would drive the board without a line."""
     collected, model = case.collected, case.model
     state = case.at(max(case.condition.pace, SLOWEST_PACE))
-    words = f"{state.speed / KNOT:.1f} kn, trim {state.trim / DEGREE:.1f}°, wetted {state.wetted * 100:.0f} cm"
-    why = model.unplaned(state)
+    words = (
+        f"{state.speed / KNOT:.1f} kn, pitched {model.pitch(state) / DEGREE:.1f}°, wetted {state.wetted * 100:.0f} cm"
+    )
+    why = model.unplaned(state) or model.unheld(state)
     collected.add(TOW_DRAG, state.drag, state.band, words, invalid=why)
     slope = float(np.arctan(state.drag / model.weight))
     collected.add(WAKE_SLOPE, slope, slope * state.band / state.drag, words, invalid=why)

@@ -14,8 +14,6 @@ from kelvor.core.ride.going import METHOD as DRIVE
 from kelvor.core.ride.going import (
     PULL,
     PUMPED,
-    below_end,
-    forgiven,
     least_wind,
     nose_pitch,
     pull,
@@ -209,7 +207,7 @@ def get_going(case: RideCase) -> None:
         f"{parts} N; speed lifts {top.moving * 100:.0f} %, the foil {top.foil_lift / model.weight * 100:.0f} %",
     )
     collected.add(HUMP_SPEED, top.speed, 0.12 * top.speed, "where drag is most on the way")
-    collected.add(HUMP_TRIM, top.trim, 1.5 * DEGREE, held_words(top))
+    collected.add(HUMP_TRIM, model.pitch(top), 1.5 * DEGREE, held_words(top))
     _deck(case)
     claims(case)
     collected.add(
@@ -234,12 +232,17 @@ def planing(case: RideCase) -> None:
     case.collected.add(PLANING_SPEED, run_up.planes, 0.07 * run_up.planes, lifted, invalid=beyond)
 
 
+def _degrees(angle: float) -> str:
+    return f"{angle / DEGREE:.1f}°".replace("-", "−")
+
+
 def held_words(state: Running) -> str:
     """What holds a trim, in words."""
+    words = f"of the base, {_degrees(state.trim)} of the bottom at the tail"
     if state.planes < 0.02:
-        return "of the tail tangent, the board floating along level"
+        return f"{words}; the board floats along level"
     return (
-        f"of the tail tangent, your weight {state.place * 100:.0f} cm from the tail; {state.planes * 100:.0f} % "
+        f"{words}; your weight {state.place * 100:.0f} cm from the tail; {state.planes * 100:.0f} % "
         f"of the way from floating to planing"
     )
 
@@ -276,11 +279,15 @@ def attitude(case: RideCase) -> None:
     else:
         state, where = case.run_up.top, "at the hump"
     height, pitch = nose_pitch(case.model, state)
+    pitched, tail = case.model.pitch(state) / DEGREE, _degrees(state.trim)
     case.collected.add(
-        NOSE_UNDER_MARGIN, pitch, 1.2 * DEGREE, f"nose-down from its trim of {state.trim / DEGREE:.0f}° {where}"
+        NOSE_UNDER_MARGIN,
+        pitch,
+        1.2 * DEGREE,
+        f"nose-down from its pitch of {case.model.pitch(state) / DEGREE:.0f}° {where}",
     )
     case.collected.add(NOSE_CLEARANCE, height, 0.02, f"nose tip {where}")
-    words = f"{state.speed / KNOT:.1f} kn, trim {state.trim / DEGREE:.1f}° of the tail tangent."
+    words = f"{state.speed / KNOT:.1f} kn, pitched {pitched:.1f}°, the bottom at the tail {tail}."
     case.collected.pictures["attitude"] = Drawing(f"Attitude {where}", words, running_forms(case.model, state))
 
 
@@ -303,9 +310,8 @@ def _deck(case: RideCase) -> None:
 def _driven(case: RideCase) -> None:
     collected, run_up, model, gear, rigged = case.collected, case.run_up, case.model, case.board.gear, case.board.rigged
     assert gear is not None and rigged is not None
-    left = case.spare + forgiven(run_up)
-    worst = int(np.argmin(np.where(below_end(run_up, run_up.end), left, np.inf)))
-    margin = float(left[worst])
+    worst = int(np.argmin(np.where(run_up.speeds <= run_up.end * 1.001, case.spare, np.inf)))
+    margin = float(case.spare[worst])
     band = float(np.hypot(run_up.band[worst], 0.05 * (margin + run_up.drag[worst])))
     at = (
         f"{gear.area:.1f} m², {case.condition.wind / KNOT:.0f} kn at {case.brief.wind.height:.0f} m; tightest "
@@ -361,11 +367,8 @@ def _picture(case: RideCase) -> None:
     words = f"{case.brief.rider.mass:.0f} kg"
     if gear is not None:
         # drive, what the gear takes off the hull and what holding it costs: less drag it is the force to spare
-        going = drawn & below_end(run_up, float(speeds[-1]))
-        pushed = (case.spare + run_up.drag)[going]
-        lines.append(
-            Line(f"push of the {gear.rig}", "push", *refined(run_up.speeds[going], pushed, 0.05 * np.abs(pushed)))
-        )
+        pushed = (case.spare + run_up.drag)[drawn]
+        lines.append(Line(f"push of the {gear.rig}", "push", *refined(speeds, pushed, 0.05 * np.abs(pushed))))
         words += (
             f", {gear.rig} of {gear.area:.1f} m², {case.condition.wind / KNOT:.1f} kn at "
             f"{case.brief.wind.height:.0f} m, {case.brief.wind.kind}"

@@ -50,6 +50,7 @@ class _Term:
     add: Callable[[Array, Array], Array]
     creases: tuple[Array, ...] = ()
     cut: bool = False
+    groove: bool = False
 
 
 class Bottom:
@@ -126,6 +127,14 @@ class Bottom:
             found.append((strip.name, self._level * clamped(1.0 - (y - self._pw) / PLINTH_WALL, 0.0, 1.0)))
         return found
 
+    def grooves(self, y: Array) -> Array:
+        """Depth of channels at half-places y (n, m) [m]."""
+        depth = np.zeros_like(y)
+        for term in self._terms:
+            if term.groove:
+                depth = term.add(y, depth)
+        return depth
+
     def creases(self) -> list[Array]:
         """Half-places where the bottom's slope breaks, each (n,)."""
         found: list[Array] = []
@@ -175,7 +184,7 @@ class Bottom:
                 z = z + channel_height(y, lips, wall, depth)
             return z
 
-        return _Term(layer.name, add, tuple(creases), cut=True)
+        return _Term(layer.name, add, tuple(creases), cut=True, groove=True)
 
     def _shaping(self, layer: ShapingLayer) -> _Term:
         amount, width = (sample(s, self._stations)[:, None] for s in (layer.amount, layer.layout.width))

@@ -134,6 +134,14 @@ def bottom_shares(shape: Sections, share: float) -> tuple[Array, list[tuple[str,
     return shape.x, [(name, height[:, 0]) for name, height in bottom.shares(share * shape.edge_y[:, None])]
 
 
+def groove_depths(shape: Sections) -> Array:
+    """Depth of channels at the bottom's points of the half-curves (n, edge + 1) [m]."""
+    y = shape.y[:, : shape.columns.edge + 1]
+    if not any(layer.on and layer.kind == "channels" for layer in shape.board.layers):
+        return np.zeros_like(y)
+    return Bottom(shape.board, shape.stations, board_lines(shape.board, shape.stations, None)).grooves(y)
+
+
 def _sections(
     board: Board, stations: Stations, resolution: Resolution, inset: Inset | None = None
 ) -> Sections | tuple[Finding, ...]:

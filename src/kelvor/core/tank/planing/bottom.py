@@ -12,7 +12,7 @@ from kelvor.core.base.smooth import step
 from kelvor.core.base.units import DEGREE
 from kelvor.core.base.values import frozen
 from kelvor.core.shape.surface.geometry import Geometry
-from kelvor.core.shape.surface.sections import Sections
+from kelvor.core.shape.surface.sections import Sections, groove_depths
 from kelvor.core.tank.laws.lattice import Lattice, lattice
 
 RELEASE = 3.5 * DEGREE
@@ -21,14 +21,19 @@ BOW_RISE = 15 * DEGREE
 """Ahead of where the bottom stands this steep to its tail tangent Savitsky's laws end: it is bow, not planing
 bottom.
 """
-WALL_SLOPE, WALL_HEIGHT = 0.9, 0.004
+WALL_SLOPE = 0.9
+"""Slope across from which the bottom is a wall (42°)."""
+DRY_FROM, DRY_AT = 0.002, 0.006
+"""Heights of a wall between which the water comes to let go of what lies outboard of it [m] (judgement)."""
+RIM = 0.03
+"""Share of the half-width along the edge where a wall is the rail's, not a cut-out's."""
 NARROWEST = 1e-3
 """A bottom's mean half-width is no less [m]: what is narrower is drawn by a slip of the hand, and drags without end."""
 NARROW = 0.02
 """Half-width of a bow that planes no more [m]."""
 LONGEST = 4.0
 """Wetted length over mean beam at which Savitsky's laws end."""
-LENGTHS, CHORD, SPAN = 8, 10, 4
+LENGTHS, CHORD, SPAN = 10, 10, 4
 ROUNDING = 0.7
 """Slope of the plan at the tail above which it is the rounding of its end (35°)."""
 
@@ -52,6 +57,11 @@ class PlaningBottom:
         Lift of each lattice panel over stream pressure [m²], per radian of trim and by rocker alone, (j, p).
     slope, ahead:
         Local slope of each panel against the tail tangent [rad], and its place ahead of `aft` [m], (j, p).
+    plan:
+        Against a rectangle of the lifting beam, how much of a wedge lies under water, and the centre of what speed and
+        of what the water's weight lifts ahead of the release, as shares of the length (j, 3).
+    grooves:
+        Walls of grooves that are wet beside the bottom [m²], (j,).
     released:
         Bottom behind the release and outside the running width [m²].
     """
@@ -69,6 +79,8 @@ class PlaningBottom:
     curved: Array
     slope: Array
     ahead: Array
+    plan: Array
+    grooves: Array
     lattices: tuple[Lattice, ...]
     released: float
 
@@ -87,30 +99,65 @@ def lifting_beam(mean: float, greatest: float, length: float) -> float:
     return mean + (greatest - mean) * float(step(1 - mean / length))
 
 
-def running_half_width(measured: Geometry) -> Array:
-    """Half-width of the bottom inside the first wall of a cut-out or chine, at the stations [m]."""
-    shape = measured.shape
+def _stays(y: Array, z: Array) -> Array:
+    """How far all that is outboard of a strip of half-sections (n, m) stands above it by walls alone, where a wall
+    begins that [m] (n, m - 1).
+    """
+    dy, dz = np.diff(y, axis=1), np.diff(z, axis=1)
+    rim = step((1 - y[:, :-1] / np.maximum(y[:, -1:], 1e-9)) / RIM)
+    heights = np.where(np.abs(dz) > WALL_SLOPE * np.maximum(dy, 1e-9), dz, 0.0) * rim
+    stands = np.concatenate([np.zeros((len(y), 1)), np.cumsum(heights, axis=1)], axis=1)
+    lowest = np.minimum.accumulate(stands[:, ::-1], axis=1)[:, ::-1]
+    stays: Array = np.where(np.diff(lowest, axis=1) > 0, lowest[:, -1:] - lowest[:, :-1], 0.0)
+    return stays
+
+
+class _Running(NamedTuple):
+    """The strip of a bottom that runs, at the stations (n,): half-width, mean height of the bottom and its height at
+    the strip's edge [m], and how much further it is round the walls of its grooves than across them, both sides [m].
+    """
+
+    half: Array
+    mean: Array
+    outer: Array
+    grooves: Array
+
+
+def running_strip(shape: Sections) -> _Running:
+    """The bottom inside the walls from which on everything outboard stays higher: a cut-out's, a step's, a chine's.
+
+    A groove is no end of the bottom: it is bridged. Heights are over the keel of the lines, since a tip of no width
+    is rounded in profile, which no planing bottom is.
+    """
     edge = shape.columns.edge
     y, z = shape.y[:, : edge + 1], shape.z[:, : edge + 1]
-    dy, dz = np.diff(y, axis=1), np.diff(z, axis=1)
-    wall = (dz > WALL_SLOPE * np.maximum(dy, 1e-9)) & (dz > WALL_HEIGHT) & (y[:, :-1] < 0.97 * shape.edge_y[:, None])
-    first = np.argmax(wall, axis=1)
-    inside = np.take_along_axis(y, first[:, None], axis=1)[:, 0]
-    half: Array = np.where(wall.any(axis=1), inside, shape.edge_y)
+    grooves = groove_depths(shape)
+    bridged = z - grooves
+    dry = step((_stays(y, bridged) - DRY_FROM) / (DRY_AT - DRY_FROM))
+    ends = shape.edge_y[:, None] + (y[:, :-1] - shape.edge_y[:, None]) * dry
+    first = np.argmin(ends, axis=1)[:, None]
+    inner, share = (np.take_along_axis(values, first, axis=1)[:, 0] for values in (y[:, :-1], dry))
+    inner = np.where(share > 0, inner, shape.edge_y)
+    whole = _buttock(y, bridged, shape.edge_y)
+    inside = _buttock(y, bridged, inner)
     # a cut-out's line follows the rounding of the tail's end; the strip between two of them leaves the tail at its
-    # width before
+    # width and height before
     along = np.diff(shape.edge_y) / np.maximum(np.diff(shape.x), 1e-9)
     rounding = int(np.argmax(along < ROUNDING))
-    cut = (np.arange(len(half)) < rounding) & (wall.any(axis=1) | (half < 0.97 * shape.edge_y))
-    half[cut] = np.minimum(half[rounding], shape.edge_y[cut])
-    return half
+    cut = (np.arange(len(inner)) < rounding) & (share > 0)
+    inner[cut] = np.minimum(inner[rounding], shape.edge_y[cut])
+    for heights_inside in inside:
+        heights_inside[cut] = heights_inside[rounding]
+    mean, outer = (shape.keel + wide + (narrow - wide) * share for wide, narrow in zip(whole, inside, strict=True))
+    half = shape.edge_y + (inner - shape.edge_y) * share
+    walls = np.abs(np.diff(grooves, axis=1)) * (y[:, :-1] < half[:, None])
+    return _Running(half, mean, outer, 2 * walls.sum(axis=1))
 
 
 def planing_bottom(measured: Geometry, front: float = np.inf) -> PlaningBottom:
     """The planing bottom of a board, no longer than to `front` [m from the tail]: where its waterline ends at rest."""
     shape, length = measured.shape, measured.board.length
-    running = running_half_width(measured)
-    mean, outer = _buttock(shape, running)
+    running, mean, outer, grooves = running_strip(shape)
     grid = np.linspace(0.004, length - 0.004, 301)
     keel = np.interp(grid, shape.x, shape.keel)
     half = np.interp(grid, shape.x, running)
@@ -139,8 +186,9 @@ def planing_bottom(measured: Geometry, front: float = np.inf) -> PlaningBottom:
     )
     rise = np.arctan2(np.interp(grid, shape.x, outer) - keel, np.maximum(half, 1e-6))[ahead]
     rise = np.clip(rise, 0.0, 40 * DEGREE)
-    lengths = most * np.linspace(0.12, 1.0, LENGTHS) ** 1.15
-    wetted = [_wetted(wet, gx, gb, rise, slope) for wet in lengths]
+    lengths = most * np.linspace(1 / LENGTHS, 1.0, LENGTHS) ** 2
+    grooved = np.interp(grid, shape.x, grooves)[ahead]
+    wetted = [_wetted(wet, gx, gb, rise, slope, grooved) for wet in lengths]
     for array in (gx, gb, rise, lengths):
         array.setflags(write=False)
     released = 2 * (np.trapezoid(shape.edge_y, shape.x) - float(np.trapezoid(gb, gx)))
@@ -158,26 +206,22 @@ def planing_bottom(measured: Geometry, front: float = np.inf) -> PlaningBottom:
         np.array([one.curved for one in wetted]),
         np.array([one.slope for one in wetted]),
         np.array([one.ahead for one in wetted]),
+        np.array([one.plan for one in wetted]),
+        np.array([one.grooves for one in wetted]),
         tuple(one.net for one in wetted),
         float(max(0.0, released)),
     )
 
 
-def _buttock(shape: Sections, running: Array) -> tuple[Array, Array]:
-    """Mean height of the bottom inside the running half-width, over the keel of the lines, and its height there, at
-    the stations [m].
-    """
-    edge = shape.columns.edge
-    y, z = shape.y[:, : edge + 1], shape.z[:, : edge + 1]
+def _buttock(y: Array, z: Array, half: Array) -> tuple[Array, Array]:
+    """Mean height of sections (n, m) inside half-widths (n,) over their centre, and their height there [m]."""
     inner, low = y[:, :-1], z[:, :-1] - z[:, :1]
     wide = np.diff(y, axis=1)
-    reached = np.clip(running[:, None] - inner, 0.0, np.maximum(wide, 0.0))  # of each strip, what runs
+    reached = np.clip(half[:, None] - inner, 0.0, np.maximum(wide, 0.0))  # of each strip, what runs
     up = np.diff(z, axis=1) * reached / np.maximum(wide, 1e-12)
-    # over the keel of the lines: a tip of no width is rounded in profile, which no planing bottom is
-    mean = shape.keel + np.sum((low + up / 2) * reached, axis=1) / np.maximum(reached.sum(axis=1), 1e-12)
+    mean = np.sum((low + up / 2) * reached, axis=1) / np.maximum(reached.sum(axis=1), 1e-12)
     last = reached.shape[1] - 1 - np.argmax(reached[:, ::-1] > 0, axis=1)[:, None]
-    outer = z[:, 0] + np.take_along_axis(low + up, last, axis=1)[:, 0]
-    return mean, outer
+    return mean, np.take_along_axis(low + up, last, axis=1)[:, 0]
 
 
 class _Wetted(NamedTuple):
@@ -193,12 +237,40 @@ class _Wetted(NamedTuple):
     slope: Array
     ahead: Array
     net: Lattice
+    plan: _Plan
+    grooves: float
 
 
-def _wetted(wet: float, x: Array, half: Array, rise: Array, slope: Array) -> _Wetted:
-    """The bottom wet to `wet` [m] ahead of the release: places, half-widths, rises and slopes (n,) along it."""
-    whole, run = (x, half, rise), min(wet, float(x[-1]))
-    x, half, rise = (np.append(values[x < run], np.interp(run, x, values)) for values in whole)
+class _Plan(NamedTuple):
+    """Of a wetted plan against the rectangle of its lifting beam: how much of a wedge under water it is, and the centre
+    of what speed lifts and of what the water's weight lifts ahead of the release, as shares of its length.
+    """
+
+    still: float
+    fast: float
+    slow: float
+
+
+def _plan(x: Array, half: Array, span: float) -> _Plan:
+    """Of half-widths (n,) at places (n,) ahead of the release, with pressure that grows with the way ahead when it is
+    fast and with the depth below the water when it is slow: on a rectangle these meet Savitsky's eq. 20 (judgement).
+    """
+    along = x / x[-1]
+    deep, run = 1 - along, along**2
+    still, fast = (float(np.trapezoid(weight * half, along)) for weight in (deep, run))
+    return _Plan(
+        2 * still * 2 / span,
+        float(np.trapezoid(along * run * half, along)) / fast,
+        float(np.trapezoid(along * deep * half, along)) / still,
+    )
+
+
+def _wetted(wet: float, x: Array, half: Array, rise: Array, slope: Array, grooves: Array) -> _Wetted:
+    """The bottom wet to `wet` [m] ahead of the release: places, half-widths, rises, slopes and what walls of grooves
+    add round the bottom (n,) along it.
+    """
+    whole, run = (x, half, rise, grooves), min(wet, float(x[-1]))
+    x, half, rise, grooves = (np.append(values[x < run], np.interp(run, x, values)) for values in whole)
     if float(np.trapezoid(half, x)) < NARROWEST * run:  # an edge rolled in to the keel: hardly anything planes
         half = np.full_like(half, NARROWEST)
     area = float(np.trapezoid(half, x))
@@ -206,15 +278,18 @@ def _wetted(wet: float, x: Array, half: Array, rise: Array, slope: Array) -> _We
     # a rectangle of the mean beam: straight wakes of a narrowing plan would cross its own control points
     net = lattice(np.array([0.0, run]), np.full(2, area / run), CHORD, SPAN)
     local = np.interp(run - net.x, whole[0], slope)
+    span = lifting_beam(beam, 2 * float(half.max()), run)
     return _Wetted(
         beam,
         float(np.trapezoid(rise * half, x) / area),
-        lifting_beam(beam, 2 * float(half.max()), run),
+        span,
         net.lift(1.0),
         net.lift(local),
         local,
         run - net.bound,
         net,
+        _plan(x, half, span),
+        float(np.trapezoid(grooves, x)),
     )
 
 

@@ -9,6 +9,7 @@ Suction at the tail is cut off, since the water lets go there.
 from __future__ import annotations
 
 from collections.abc import Callable
+from dataclasses import fields
 
 import numpy as np
 from numpy.typing import NDArray
@@ -26,14 +27,25 @@ from kelvor.core.tank.planing.bottom import PlaningBottom
 METHOD = Method(
     "Savitsky's laws on the running bottom, rocker by a vortex lattice; trim of least drag the rider's weight can hold",
     "Savitsky 1964; Katz & Plotkin 2001",
-    "speed coefficient 0.6 to 13, trim 2 to 15°, wetted at most four beams",
+    "speed coefficient 0.6 to 13, trim 2 to 15° (flatter, as lift falls there by plane planing theory, 7 % low at 1°), "
+    "wetted at most four beams",
 )
 STEP = 0.5 * DEGREE
-TRIMS = np.arange(1.0, 15.51, 0.5) * DEGREE
+TRIMS = np.arange(-12.0, 15.51, 0.5) * DEGREE
 """Trims of the tail tangent at which the lattice is read; between them it runs smoothly [rad]."""
-LEAST, MOST = savitsky.TRIM_RANGE
-COARSE = np.linspace(LEAST, MOST, 14)
-"""Trims among which the best and the limits are looked for before they are refined [rad]."""
+MOST = savitsky.TRIM_RANGE[1]
+FLATTEST = 0.6 * DEGREE
+"""Trim of the whole wetted bottom below which nobody holds a board flat (judgement)."""
+COARSE = np.linspace(0.0, 1.0, 14)
+"""Shares of the way from the flattest trim to the steepest at which the limits are looked for before they are
+refined.
+"""
+CHOICES = np.linspace(0.0, 1.0, 13)
+"""Shares of the trims that the rider can hold among which the rider chooses."""
+FAST, SLOW = 3 / 4, 1 / 3
+"""Centre of the pressure on a rectangle, by speed and by the water's weight, as shares of its length: those of eq.
+20.
+"""
 EXACT = 1e-8
 """What is left of a limit once it is refined (shares, metres)."""
 Rows = NDArray[np.intp] | slice
@@ -85,8 +97,9 @@ class Planer:
         self._wet = bottom.lengths / bottom.span
         self._table = _lattice(bottom)
         self._rate = np.gradient(self._table, axis=0)
-        self._area = bottom.lengths * bottom.beam / np.cos(bottom.rise)
+        self._area = bottom.lengths * bottom.beam / np.cos(bottom.rise) + bottom.grooves
         self._wave = np.sqrt(GRAVITY * bottom.span)
+        self.least = flattest(bottom)
         self._grow = np.arange(len(self._wet)) * 1e-6  # lift always grows a little, so that it can be read backwards
 
     def _read(self, trim: Array) -> tuple[Array, Array, Array]:
@@ -108,12 +121,17 @@ class Planer:
         scale = self.density / 2 * along**2 * bottom.span**2
         # the lift that speed makes, and with what the water's weight makes
         moving = savitsky.moving_lift(effective, wet)
-        dynamic = scale * _lift(moving, bottom.rise)
-        whole = moving + savitsky.standing_lift(moving, wet, cv)
+        risen = _lift(moving, bottom.rise)
+        dynamic = scale * risen
+        # what narrows toward the tail lifts as much by speed, but less of it lies under water
+        still, fast, slow = bottom.plan.T
+        whole = moving + savitsky.standing_lift(moving, wet, cv) * still
         lift = np.maximum.accumulate(scale * _lift(whole, bottom.rise), axis=1) + self._grow
-        stream = savitsky.bottom_speed(along, effective, wet, moving)
+        stream = savitsky.bottom_speed(along, effective, wet, risen)
         rubbing = self.density / 2 * stream**2 * self._area * ittc57(stream * bottom.lengths / self.viscosity)
-        centre = savitsky.pressure_centre(wet, cv) * bottom.lengths + shift
+        rests = savitsky.standing_share(wet, cv)
+        plan = (fast - FAST) * (1 - rests) + (slow - SLOW) * rests
+        centre = (savitsky.pressure_centre(wet, cv) + plan) * bottom.lengths + shift
         # nothing wet carries nothing: there beam and slope are those of the shortest length
         knots, table = np.zeros((len(load), len(wet) + 1)), np.zeros((7, len(load), len(wet) + 1))
         knots[:, 1:] = lift
@@ -140,7 +158,7 @@ class Planer:
     ) -> PlaningStates:
         """At each speed (n,) the trim of least drag that the rider's weight can hold.
 
-        Where trims differ by less than what is felt, the rider keeps to the middle of them: so trim never jumps.
+        Where trims differ by less than what is felt, the rider keeps about the middle of them: so trim never jumps.
 
         Parameters
         ----------
@@ -153,8 +171,8 @@ class Planer:
         wanted:
             Where the rider must stand [m] in such states: further aft for more trim.
         reach:
-            The furthest aft and fore the rider can stand [m]. What is wanted beyond it is as near as trim between 2 and
-            15° and the bottom's lift allow.
+            The furthest aft and fore the rider can stand [m]. What is wanted beyond it is as near as trim between the
+            flattest and 15° and the bottom's lift allow.
         """
         n = len(speed)
 
@@ -165,15 +183,15 @@ class Planer:
             )
 
         cap, fore, aft = self._limits(at, n, wanted, reach).T
-        low = within(np.maximum(fore, cap), LEAST, MOST)
+        low = within(np.maximum(fore, cap), self.least, MOST)
         high = within(aft, low, MOST)
-        shares = np.linspace(0.0, 1.0, 13)
-        states = at(low[:, None] + (high - low)[:, None] * shares)
+        states = at(low[:, None] + (high - low)[:, None] * CHOICES)
         drag = states.drag if cost is None else cost(states)
         felt = np.exp(-(drag / drag.min(axis=1, keepdims=True) - 1) / indifferent)
         felt[:, [0, -1]] /= 2
-        trim = low + (high - low) * (felt @ shares) / felt.sum(axis=1)
-        return at(trim)
+        felt /= felt.sum(axis=1, keepdims=True)
+        # the mean of the states, not the state at the mean trim: between two valleys of drag that is a ridge
+        return PlaningStates(*(np.sum(felt * getattr(states, f.name), axis=1) for f in fields(PlaningStates)))
 
     def _limits(
         self,
@@ -192,10 +210,11 @@ class Planer:
             ones = np.ones_like(states.spare)
             return np.stack([-states.spare, *((place - fore, place - aft) if place is not None else (-ones, ones))])
 
-        now = over(at(np.broadcast_to(COARSE, (n, len(COARSE)))), ALL)  # (3, n, t), each falling with trim
+        looked = self.least + (MOST - self.least) * COARSE
+        now = over(at(np.broadcast_to(looked, (n, len(COARSE)))), ALL)  # (3, n, t), each falling with trim
         first = np.argmax(now <= 0, axis=2).T  # (n, 3)
         never = ~(now <= 0).any(axis=2).T
-        limits = np.where(never, float(MOST), float(LEAST))
+        limits = np.where(never, float(MOST), self.least)
         which, kinds = np.nonzero((first > 0) & ~never)
         if len(which):
             between = np.clip(first[which, kinds] - 2, 0, len(COARSE) - 4)[:, None] + np.arange(4)
@@ -204,24 +223,32 @@ class Planer:
             ends = now[kinds, which, i - 1], now[kinds, which, i]
             limits[which, kinds] = falling_root(
                 lambda trim, some: over(at(trim, which[some]), which[some])[kinds[some], np.arange(len(some))],
-                COARSE[i - 1],
-                COARSE[i],
+                looked[i - 1],
+                looked[i],
                 *ends,
-                guess=backwards(known, COARSE[between]),
+                guess=backwards(known, looked[between]),
                 exact=EXACT,
             )
         return limits
 
 
+def flattest(bottom: PlaningBottom) -> float:
+    """Trim of the tail tangent at which half the longest wetted bottom as a whole stands as flat as it is ever held
+    [rad]: below nothing where rocker turns it up ahead of the tail.
+    """
+    half = bottom.lengths[-1] / 2
+    means = np.sum(bottom.flat * bottom.slope, axis=1) / np.sum(bottom.flat, axis=1)
+    return float(max(FLATTEST - np.interp(half, bottom.lengths, means), TRIMS[0]))
+
+
 def _lattice(bottom: PlaningBottom) -> Array:
     """By trim, what and length (t, 3, j): effective trim, slope by which lift drags [rad], shift of its centre [m]."""
-    trims = TRIMS[:, None, None]
-    plain = trims * bottom.flat[None]
-    lift = np.maximum(plain + bottom.curved[None], 0.0)
-    total, flat = np.maximum(lift.sum(axis=2), 1e-12), plain.sum(axis=2)
+    trims, flat = TRIMS[:, None, None], bottom.flat.sum(axis=1)
+    lift = np.maximum(trims * bottom.flat[None] + bottom.curved[None], 0.0)
+    total = np.maximum(lift.sum(axis=2), 1e-12)
     slope = np.sum(lift * (trims + bottom.slope[None]), axis=2) / total
-    centre = np.sum(lift * bottom.ahead[None], axis=2) / total - np.sum(plain * bottom.ahead[None], axis=2) / flat
-    return np.stack([TRIMS[:, None] * total / flat, slope, centre], axis=1)
+    centre = np.sum(lift * bottom.ahead[None], axis=2) / total - np.sum(bottom.flat * bottom.ahead, axis=1) / flat
+    return np.stack([total / flat, slope, centre], axis=1)
 
 
 def _lift(flat: Array, deadrise: Array | float) -> Array:

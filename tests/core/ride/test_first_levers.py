@@ -1,0 +1,187 @@
+"""What a designer turns first, and what the figures on the strip say then: one change, all else kept.
+
+Each trend says its ground: physics by the laws named, or common practice, no source.
+"""
+
+import math
+import unittest
+from dataclasses import replace
+
+import numpy as np
+
+from kelvor.core.base.units import DEGREE, KNOT
+from kelvor.core.evaluation.evaluation import evaluate, ride_case
+from kelvor.core.ride.case import RideCase
+from kelvor.core.ride.condition import Condition
+from kelvor.core.ride.stage import ride
+from kelvor.core.shape.curves.places import Place
+from kelvor.core.shape.curves.schedules import Schedule
+from kelvor.core.shape.parts.layers import Channels, Ledge
+from kelvor.core.shape.surface.sections import Resolution
+from kelvor.core.tank.planing.bottom import _plan, planing_bottom
+from tests.support import demo, evaluated
+
+
+def told(slug, board=None, **brief):
+    """A function that tells a figure by key in a wind [kn]; of a demo board or another under its brief."""
+    if board is None and not brief:
+        case = ride_case(evaluated(slug))
+    else:
+        case = ride_case(evaluate(board or demo(slug)[0], replace(demo(slug)[1], **brief), Resolution.COARSE))
+    known = {}
+
+    def figure(key, wind):
+        if wind not in known:
+            condition = Condition(wind * KNOT, case.brief.pace)
+            known[wind] = {f.key: f for f in ride(case, condition, pictures=False).figures}
+        return known[wind][key]
+
+    figure.case = case
+    return figure
+
+
+def cut(board, *, line=1.0, depth=1.0, on=True):
+    """A board with its cut-outs' lines and heights scaled, or filled."""
+
+    def scaled(schedule, by):
+        return Schedule(tuple((x, by * value) for x, value in schedule.points))
+
+    layers = tuple(
+        replace(layer, line=scaled(layer.line, line), height=scaled(layer.height, depth), on=on)
+        if isinstance(layer, Ledge)
+        else layer
+        for layer in board.layers
+    )
+    return replace(board, layers=layers)
+
+
+class CutOuts(unittest.TestCase):
+    """They let a slalom board run less wet and trimmed as it wants (common practice; physics: weight can press no
+    further aft than the back strap), and cost on the way up.
+    """
+
+    WINDS = (18, 22, 26)
+
+    def test_filled_they_cost_speed_and_wet_bottom_and_get_going_earlier(self):
+        for slug in ("shearwater-76", "shearwater-69"):
+            drawn, none = told(slug), told(slug, cut(demo(slug)[0], on=False))
+            for wind in self.WINDS:
+                gain = drawn("run_speed", wind).value / none("run_speed", wind).value - 1
+                self.assertTrue(0.01 < gain < 0.12, (slug, wind, gain))
+                self.assertLess(drawn("planing_area", wind).value, 0.9 * none("planing_area", wind).value)
+            self.assertGreater(drawn("least_wind", 18).value, none("least_wind", 18).value + 0.1 * KNOT)
+            gains = [drawn("run_speed", w).value / none("run_speed", w).value for w in self.WINDS]
+            self.assertEqual(sorted(gains), gains)  # the more wind, the more they give
+
+    def test_larger_ones_need_more_wind_and_leave_less_to_spare(self):
+        board = demo("shearwater-76")[0]
+        sizes = [told("shearwater-76", cut(board, line=by)) for by in (0.6, 1.0, 1.6)]
+        winds = [figure("least_wind", 18).value / KNOT for figure in sizes]
+        self.assertTrue(winds[1] - winds[0] > 0.02 and winds[2] - winds[1] > 0.02, winds)
+        spare = [figure("drive_margin", 10).value for figure in sizes]
+        self.assertEqual(sorted(spare, reverse=True), spare)
+
+    def test_deeper_than_dry_changes_nothing_on_the_plane(self):
+        board = demo("shearwater-76")[0]
+        deep = [told("shearwater-76", cut(board, depth=by)) for by in (1.0, 1.5, 2.0)]
+        for wind in (18, 26):
+            for key in ("run_speed", "planing_area"):
+                values = [figure(key, wind).value for figure in deep]
+                self.assertLess(np.ptp(values) / values[0], 0.01, (key, wind))
+
+    def test_a_wall_comes_to_count_over_millimetres(self):
+        """From nothing to a cut-out of 8 mm the running width falls without a jump."""
+        board = demo("shearwater-76")[0]
+        beams = []
+        for depth in np.linspace(0.05, 0.9, 18):
+            live = evaluate_bottom(cut(board, depth=float(depth)))
+            beams.append(float(live.beam[3]))
+        steps = -np.diff(beams)
+        self.assertGreater(sum(steps), 0.02)
+        self.assertLess(steps.max(), 0.3 * sum(steps))
+
+    def test_filled_in_much_wind_nobody_can_stand_far_enough_aft(self):
+        """The run is struck with its reason where trim is at its flattest and the weight still wanted behind the
+        strap.
+        """
+        board, brief = demo("shearwater-76")
+        fore = tuple(replace(r, at=replace(r.at, offset=r.at.offset + 0.5)) for r in board.fittings.straps)
+        filled = replace(cut(board, on=False), fittings=replace(board.fittings, straps=fore))
+        figure = told("shearwater-76", filled)
+        struck = [figure("run_speed", wind) for wind in (14, 30, 38)]
+        self.assertTrue(any(not one.valid for one in struck))
+        for one in struck:
+            if not one.valid:
+                self.assertRegex(one.note, r"nobody can stand there: .* \d+ cm behind the back strap")
+        self.assertTrue(told("shearwater-76")("run_speed", 22).valid)
+        self.assertGreater(brief.rider.mass, 0)
+
+
+def evaluate_bottom(board):
+    """The planing bottom of a board."""
+    return planing_bottom(evaluate(board, demo("shearwater-76")[1], Resolution.COARSE).live.geometry)
+
+
+class Grooves(unittest.TestCase):
+    def test_channels_are_bridged_and_rub_more_the_deeper_they_are(self):
+        """Physics: water runs across a groove; its walls are wet. Not a hundredth of the speed a millimetre."""
+        for slug, wind in (("shearwater-69", 18), ("shearwater-76", 18)):
+            board = demo(slug)[0]
+            runs, starts = [], []
+            for depth in (0.0005, 0.0035, 0.0045, 0.008):
+                channels = Channels(
+                    name="Channels", start=Place("tail", 0.05), end=Place("tail", 0.55), inner=0.03, count=2,
+                    width=0.03, gap=0.01, depth=depth,
+                )  # fmt: skip
+                figure = told(slug, replace(board, layers=(*board.layers, channels)))
+                runs.append(figure("run_speed", wind).value)
+                starts.append(figure("least_wind", wind).value / KNOT)
+            slower = -np.diff(runs) / runs[0] / np.diff((0.5, 3.5, 4.5, 8.0))
+            self.assertTrue((slower > 0).all() and (slower < 0.01).all(), (slug, slower))
+            self.assertLess(np.ptp(starts), 0.15)
+
+
+class Weight(unittest.TestCase):
+    def test_the_mast_foot_aft_lifts_the_nose_and_dries_the_bottom(self):
+        """Physics: moments about the tail."""
+        board = demo("shearwater-76")[0]
+        track = board.fittings.mast_track
+
+        def moved(by):
+            at = replace(track.at, offset=track.at.offset - by)
+            return replace(board, fittings=replace(board.fittings, mast_track=replace(track, at=at)))
+
+        figures = [told("shearwater-76", moved(by)) for by in (0.0, 0.03, 0.10)]
+        rides = [RideCase(f.case, Condition(18 * KNOT, 0.0), draw=False) for f in figures]
+        trims = [r.model.pitch(r.planing) / DEGREE for r in rides]
+        wet = [f("planing_area", 18).value for f in figures]
+        self.assertEqual(sorted(trims), trims)
+        self.assertEqual(sorted(wet, reverse=True), wet)
+        self.assertGreater(trims[-1] - trims[0], 0.03)
+
+    def test_ten_kilograms_of_rider(self):
+        """Least wind goes with load by a power between a half and one (drag over pressure), common practice."""
+        rider = demo("shearwater-76")[1].rider
+        winds = [
+            told("shearwater-76", rider=replace(rider, mass=rider.mass + by))("least_wind", 18).value
+            for by in (-10.0, 10.0)
+        ]
+        power = math.log(winds[1] / winds[0]) / math.log((rider.mass + 10 + 17) / (rider.mass - 10 + 17))
+        self.assertTrue(0.5 < power < 1.2, power)
+
+
+class NarrowPlans(unittest.TestCase):
+    """A wetted plan against the rectangle of its beam, in closed form."""
+
+    def test_a_rectangle_is_savitskys(self):
+        x = np.linspace(0.0, 1.0, 2001)
+        np.testing.assert_allclose(_plan(x, np.full_like(x, 0.3), 0.6), (1.0, 3 / 4, 1 / 3), atol=1e-5)
+
+    def test_a_triangle_with_its_point_aft(self):
+        """b = ξ: 2∫(1 − ξ)ξ = 1/3 of the wedge; ∫ξ⁴/∫ξ³ = 4/5; ∫ξ²(1 − ξ)/∫ξ(1 − ξ) = 1/2."""
+        x = np.linspace(0.0, 2.0, 4001)
+        np.testing.assert_allclose(_plan(x, 0.15 * x, 0.6), (1 / 3, 4 / 5, 1 / 2), atol=1e-5)
+
+
+if __name__ == "__main__":
+    unittest.main()
