@@ -6,6 +6,7 @@ Each trend says its ground: physics by the laws named, or common practice, no so
 import math
 import unittest
 from dataclasses import replace
+from functools import cache
 
 import numpy as np
 
@@ -13,13 +14,15 @@ from kelvor.core.base.units import DEGREE, KNOT
 from kelvor.core.evaluation.evaluation import evaluate, ride_case
 from kelvor.core.ride.case import RideCase
 from kelvor.core.ride.condition import Condition
+from kelvor.core.ride.going import dived
 from kelvor.core.ride.stage import ride
 from kelvor.core.shape.curves.places import Place
 from kelvor.core.shape.curves.schedules import Schedule
 from kelvor.core.shape.parts.layers import Channels, Ledge
+from kelvor.core.shape.surface.geometry import of_sections
 from kelvor.core.shape.surface.sections import Resolution
 from kelvor.core.tank.planing.bottom import _plan, planing_bottom
-from tests.support import demo, evaluated
+from tests.support import demo, evaluated, shape_of
 
 
 def told(slug, board=None, **brief):
@@ -55,6 +58,12 @@ def cut(board, *, line=1.0, depth=1.0, on=True):
     return replace(board, layers=layers)
 
 
+@cache
+def with_cut(slug, line=1.0, depth=1.0, on=True):
+    """What is told of a board with its cut-outs scaled or filled."""
+    return told(slug, cut(demo(slug)[0], line=line, depth=depth, on=on))
+
+
 class CutOuts(unittest.TestCase):
     """They let a slalom board run less wet and trimmed as it wants (common practice; physics: weight can press no
     further aft than the back strap), and cost on the way up.
@@ -64,7 +73,7 @@ class CutOuts(unittest.TestCase):
 
     def test_filled_they_cost_speed_and_wet_bottom_and_get_going_earlier(self):
         for slug in ("shearwater-76", "shearwater-69"):
-            drawn, none = told(slug), told(slug, cut(demo(slug)[0], on=False))
+            drawn, none = with_cut(slug), with_cut(slug, on=False)
             for wind in self.WINDS:
                 gain = drawn("run_speed", wind).value / none("run_speed", wind).value - 1
                 self.assertTrue(0.01 < gain < 0.12, (slug, wind, gain))
@@ -74,16 +83,14 @@ class CutOuts(unittest.TestCase):
             self.assertEqual(sorted(gains), gains)  # the more wind, the more they give
 
     def test_larger_ones_need_more_wind_and_leave_less_to_spare(self):
-        board = demo("shearwater-76")[0]
-        sizes = [told("shearwater-76", cut(board, line=by)) for by in (0.6, 1.0, 1.6)]
+        sizes = [with_cut("shearwater-76", line=by) for by in (0.6, 1.0, 1.6)]
         winds = [figure("least_wind", 18).value / KNOT for figure in sizes]
         self.assertTrue(winds[1] - winds[0] > 0.02 and winds[2] - winds[1] > 0.02, winds)
         spare = [figure("drive_margin", 10).value for figure in sizes]
         self.assertEqual(sorted(spare, reverse=True), spare)
 
     def test_deeper_than_dry_changes_nothing_on_the_plane(self):
-        board = demo("shearwater-76")[0]
-        deep = [told("shearwater-76", cut(board, depth=by)) for by in (1.0, 1.5, 2.0)]
+        deep = [with_cut("shearwater-76", depth=by) for by in (1.0, 1.5, 2.0)]
         for wind in (18, 26):
             for key in ("run_speed", "planing_area"):
                 values = [figure(key, wind).value for figure in deep]
@@ -93,18 +100,17 @@ class CutOuts(unittest.TestCase):
         """From nothing to a cut-out of 8 mm the running width falls without a jump."""
         board = demo("shearwater-76")[0]
         beams = []
-        for depth in np.linspace(0.05, 0.9, 18):
-            live = evaluate_bottom(cut(board, depth=float(depth)))
-            beams.append(float(live.beam[3]))
+        for depth in np.linspace(0.05, 0.9, 12):
+            beams.append(float(bottom_of(cut(board, depth=float(depth))).beam[3]))
         steps = -np.diff(beams)
         self.assertGreater(sum(steps), 0.02)
-        self.assertLess(steps.max(), 0.3 * sum(steps))
+        self.assertLess(steps.max(), 0.4 * sum(steps))
 
     def test_filled_in_much_wind_nobody_can_stand_far_enough_aft(self):
         """The run is struck with its reason where trim is at its flattest and the weight still wanted behind the
         strap.
         """
-        board, brief = demo("shearwater-76")
+        board = demo("shearwater-76")[0]
         fore = tuple(replace(r, at=replace(r.at, offset=r.at.offset + 0.5)) for r in board.fittings.straps)
         filled = replace(cut(board, on=False), fittings=replace(board.fittings, straps=fore))
         figure = told("shearwater-76", filled)
@@ -114,12 +120,11 @@ class CutOuts(unittest.TestCase):
             if not one.valid:
                 self.assertRegex(one.note, r"nobody can stand there: .* \d+ cm behind the back strap")
         self.assertTrue(told("shearwater-76")("run_speed", 22).valid)
-        self.assertGreater(brief.rider.mass, 0)
 
 
-def evaluate_bottom(board):
+def bottom_of(board):
     """The planing bottom of a board."""
-    return planing_bottom(evaluate(board, demo("shearwater-76")[1], Resolution.COARSE).live.geometry)
+    return planing_bottom(of_sections(shape_of(board, Resolution.COARSE)))
 
 
 class Grooves(unittest.TestCase):
@@ -168,6 +173,36 @@ class Weight(unittest.TestCase):
         ]
         power = math.log(winds[1] / winds[0]) / math.log((rider.mass + 10 + 17) / (rider.mass - 10 + 17))
         self.assertTrue(0.5 < power < 1.2, power)
+
+
+class Kites(unittest.TestCase):
+    def wind(self, slug, area):
+        wing = demo(slug)[1].wings[0]
+        wings = (replace(wing, name="kite", area=area, mass=0.35 * area),)
+        key = "least_wind_up" if slug == "plover-119" else "least_wind"
+        return told(slug, wings=wings, wing_in_use=0)(key, 16).value / KNOT
+
+    def test_a_larger_one_gets_going_earlier_by_its_root_until_it_does_not_fly(self):
+        """Physics: parked, force goes with area and the square of the wind. A foil needs so little that the kite's
+        own weight binds: √(2 · 2 · 0.35 · 9.81 / (1.225 · 0.8)) = 3.74 m/s, 7.3 kn, whatever its area (closed form).
+        """
+        for slug in ("phalarope-174", "redshank-137"):
+            small, large = self.wind(slug, 7.0), self.wind(slug, 12.0)
+            self.assertAlmostEqual(math.log(large / small) / math.log(12 / 7), -0.5, delta=0.08, msg=slug)
+        self.assertTrue(10.5 < self.wind("phalarope-174", 7.0) < 14, "63 kg on 7 m²: some 12 to 14, common practice")
+        self.assertGreater(self.wind("plover-119", 7.0), 8.5)
+        for area in (14.0, 16.0):
+            self.assertAlmostEqual(self.wind("plover-119", area), 7.27, delta=0.03)
+
+    def test_a_dive_brings_a_board_as_far_as_force_and_time_say(self):
+        """Constant force: m (v − v₀) = F t, the dive's way over its speed across the wind, with 6 % of water."""
+        case = ride_case(evaluated("phalarope-174"))
+        speeds, winds = np.linspace(0.2, 9.0, 60), np.array([5.0, 8.0])
+        mass, force = case.model.weight / 9.80665, 120.0
+        across = math.sqrt(case.model.table.kite_speed**2 - 1)
+        ends = dived(case.rigged, winds, speeds, np.full((2, 60), force))
+        for wind, end in zip(winds, ends, strict=True):
+            self.assertAlmostEqual(end, min(0.8 + force * 28.0 / (across * wind) / (1.06 * mass), 9.0), delta=1e-6)
 
 
 class NarrowPlans(unittest.TestCase):

@@ -183,6 +183,7 @@ class Rigged:
         speed: Array | float,
         *,
         starts: bool = False,
+        swung: bool = False,
         stance: tuple[Array, Array] | None = None,
         roughly: bool = False,
     ) -> Sailed:
@@ -190,13 +191,13 @@ class Rigged:
         one shape or broadcast.
 
         `stance` is the lean of the rig and the heel of the board, those the rider chooses by default. A board that
-        `starts` is held level on fins or foil, and a kite is swung. `roughly` leaves a rig upright and an edge at the
-        best of a few: somewhat less to spare than a rider gets, counted several times as fast.
+        `starts` is held level on fins or foil; a kite may be `swung` for it. `roughly` leaves a rig upright and an
+        edge at the best of a few: somewhat less to spare than a rider gets, counted several times as fast.
         """
         felt, off, v = self._feels(wind, course, speed)
         if stance is None:
-            stance = self._stance(felt, off, v, starts, roughly)
-        return self._stands(felt, off, v, *stance, starts)
+            stance = self._stance(felt, off, v, starts, swung, roughly)
+        return self._stands(felt, off, v, *stance, swung)
 
     def over(self, wind: float, courses: Array, speeds: Array) -> Sailed:
         """The balance on every course (c,) at every speed (n,), rising: (c, n).
@@ -206,7 +207,7 @@ class Rigged:
         """
         some = [np.unique(np.append(np.arange(0, len(values), EVERY), len(values) - 1)) for values in (courses, speeds)]
         places = [_between(values[i], values) for i, values in zip(some, (courses, speeds), strict=True)]
-        looked = self._stance(*self._feels(wind, courses[some[0], None], speeds[some[1]]), False)
+        looked = self._stance(*self._feels(wind, courses[some[0], None], speeds[some[1]]))
         read, near = (
             self.at(
                 wind, courses[:, None], speeds, stance=(_read(looked[0], places, even), _read(looked[1], places, even))
@@ -227,7 +228,9 @@ class Rigged:
         """Whether a little more wind leaves the rider standing as before."""
         return self.gear.rig != "kite"
 
-    def _stance(self, felt: Array, off: Array, v: Array, starts: bool, roughly: bool = False) -> tuple[Array, Array]:
+    def _stance(
+        self, felt: Array, off: Array, v: Array, starts: bool = False, swung: bool = False, roughly: bool = False
+    ) -> tuple[Array, Array]:
         """Lean of the rig and heel of the board with most force to spare [rad]; between those that differ by less than
         is felt.
         """
@@ -235,7 +238,7 @@ class Rigged:
         wide = (..., None, None)  # what stays the same over leans and heels is counted once
 
         def looks(cant: Array, heel: Array) -> Sailed:
-            return self._stands(felt[wide], off[wide], v[wide], cant, heel, starts)
+            return self._stands(felt[wide], off[wide], v[wide], cant, heel, swung)
 
         if self.edged:
             return on_edge(
@@ -271,7 +274,7 @@ class Rigged:
             return table.kite_low + STANCES * (table.kite_elevation - table.kite_low), over
         return STANCES * (table.sail_cant if rig == "sail" else table.wing_cant), over
 
-    def _stands(self, felt: Array, off: Array, v: Array, cant: Array, heel: Array, starts: bool) -> Sailed:
+    def _stands(self, felt: Array, off: Array, v: Array, cant: Array, heel: Array, swung: bool) -> Sailed:
         """The balance with a lean and a heel."""
         model, table, gear = self.model, self.model.table, self.gear
         q = model.density * v**2 / 2
@@ -279,7 +282,7 @@ class Rigged:
         carries = q * area * table.fin_lift_most
         leant, sine, cosine = self._leant(cant), np.sin(heel), np.cos(heel)
         rights, arm, lever = self._holds(cant, heel, self._aside(v, heel))
-        across = blowing(gear, felt, off, model.air, cant=cant, swung=starts)
+        across = blowing(gear, felt, off, model.air, cant=cant, swung=swung)
         level, sunk, upright = np.cos(leant + heel), model.weight * sine, (np.cos(cant), np.sin(cant))
         breeze = model.air / 2 * model.drag_area * felt**2
         across_body, lifts, cost = breeze * np.sin(off), np.full_like(q, gear.lift_most / 2), np.zeros_like(q)

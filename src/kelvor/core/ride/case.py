@@ -22,9 +22,8 @@ from kelvor.core.ride.going import (
     gears,
     going,
     least_wind,
+    left_over,
     shown,
-    spare,
-    starting,
 )
 from kelvor.core.ride.model import RideModel, Running
 from kelvor.core.ride.paddling import Paddling, paddling
@@ -163,7 +162,7 @@ class RideCase:
         run_up = self.run_up
         looked = shown(run_up)
         left = np.full_like(run_up.speeds, np.nan)
-        left[looked] = spare(starting(self.board.rigged, self.condition.wind, run_up.speeds[looked]))[0]
+        left[looked] = left_over(self.board.rigged, run_up, self.condition.wind, run_up.speeds[looked])
         return left
 
     @cached_property

@@ -13,6 +13,8 @@ from numpy.typing import NDArray
 from kelvor.core.base.arrays import Array
 from kelvor.core.base.disciplines import RIGS, Discipline
 from kelvor.core.base.figures import Method
+from kelvor.core.base.fluids import GRAVITY
+from kelvor.core.base.smooth import step
 from kelvor.core.base.units import KNOT
 from kelvor.core.brief.brief import Brief
 from kelvor.core.ride.balance import Rigged, Sailed
@@ -50,6 +52,20 @@ WINDS = (3 * KNOT, 40 * KNOT)
 """Winds between which the least is looked for [m/s]."""
 FIRST = 0.08
 """Share about the first, rough least wind within which it is looked for."""
+KITE_BEYOND = np.array([0.97, 1.03, 1.1, 1.2, 1.35, 1.6, 2.2])
+"""Winds over that in which a kite drives the board parked, among which that is looked for in which a dive carries it
+there.
+"""
+DIVE, FROM_REST = 28.0, 0.8
+"""Way of a kite through one dive [m]: lines of 23 m through 70°; speed at which a board is off its tail [m/s] (common
+practice, no source). From 20 to 36 m no least wind of a demo board on the water moves.
+"""
+WITH_WATER = 1.06
+"""Mass that is set going over that of rider and kit: the water about the board (judgement)."""
+UP_TO_DIVE = 0.8
+"""Share of the speed a dive leads to up to which its pull counts whole; from there on the kite comes to be parked."""
+STEERED = 2.0
+"""Lift of a kite over its own weight with which it can be steered (judgement)."""
 DRAWN = 1.45
 """Times the speed where the way ends up to which it is drawn."""
 TIGHT = 0.35
@@ -173,6 +189,7 @@ def starting(
     wind: Array | float,
     speeds: Array,
     *,
+    swung: bool = False,
     stance: tuple[Array, Array] | None = None,
     roughly: bool = False,
 ) -> Sailed:
@@ -180,13 +197,66 @@ def starting(
     (w, c, n).
     """
     winds = np.reshape(wind, (-1, 1, 1))
-    return rigged.at(winds, COURSES[:, None], speeds, starts=True, stance=stance, roughly=roughly)
+    return rigged.at(winds, COURSES[:, None], speeds, starts=True, swung=swung, stance=stance, roughly=roughly)
 
 
 def spare(sailed: Sailed) -> Array:
     """Force to spare on the best of the courses of a start [N], (w, n)."""
     best: Array = sailed.spare.max(axis=1)
     return best
+
+
+def dived(rigged: Rigged, winds: Array, speeds: Array, left: Array) -> Array:
+    """Speeds (w,) [m/s] to which one dive of a kite brings the board in winds (w,), with force to spare `left` (w, n)
+    at speeds (n,) while it dives: by the force, for as long as the dive takes.
+
+    A kite dives across the wind at a multiple of it (Loyd 1980), so its dive takes its way over that.
+    """
+    across = float(np.sqrt(max(rigged.gear.swung**2 - 1, 1e-3)))
+    mass = WITH_WATER * rigged.model.weight / GRAVITY
+    inside = speeds >= FROM_REST
+    v = np.concatenate([[FROM_REST], speeds[inside]])
+    pulls = np.array([np.interp(v, speeds, row) for row in left])
+    slow = mass / np.maximum((pulls[:, 1:] + pulls[:, :-1]) / 2, 1e-3)
+    took = np.concatenate([np.zeros((len(winds), 1)), np.cumsum(slow * np.diff(v), axis=1)], axis=1)
+    ends: Array = np.array([np.interp(DIVE / (across * wind), row, v) for wind, row in zip(winds, took, strict=True)])
+    return ends
+
+
+def parked(speeds: Array, dives: Array) -> Array:
+    """How far a kite whose dive brought the board to speeds `dives` (w,) is parked again at speeds (n,): 0 to 1
+    (w, n).
+    """
+    share: Array = step((speeds / dives[:, None] - UP_TO_DIVE) / (1 - UP_TO_DIVE))
+    return share
+
+
+def left_over(rigged: Rigged, run_up: Going, wind: float, speeds: Array) -> Array:
+    """Force to spare while getting going at speeds (n,) [N], on the best course; under a kite in a dive and then
+    parked.
+    """
+    if rigged.gear.rig != "kite":
+        return np.asarray(spare(starting(rigged, wind, speeds))[0])
+    return np.asarray(_dived_then_parked(rigged, np.array([wind]), speeds, run_up.end)[0])
+
+
+def _dived_then_parked(rigged: Rigged, winds: Array, speeds: Array, end: float, *, roughly: bool = False) -> Array:
+    """Force to spare (w, n) under a kite that dives as far as its dive carries the board, at most to `end`, and is
+    parked from there on.
+    """
+    pulled = spare(starting(rigged, winds, speeds, swung=True, roughly=roughly))
+    rest = parked(speeds, np.minimum(dived(rigged, winds, speeds, pulled), end))
+    left: Array = pulled + rest * (spare(starting(rigged, winds, speeds, roughly=roughly)) - pulled)
+    return left
+
+
+def steered(gear: Gear, density: float) -> float:
+    """Least wind that carries a kite on its lines with lift enough to steer it [m/s]; nothing for what is held or
+    stepped.
+    """
+    if gear.rig != "kite":
+        return 0.0
+    return float(np.sqrt(2 * STEERED * gear.mass * GRAVITY / (density * gear.area * gear.lift_most)))
 
 
 def pumping(model: RideModel, run_up: Going, speeds: Array) -> Array:
@@ -219,6 +289,8 @@ def least_wind(rigged: Rigged, run_up: Going, end: float | None = None, *, pumpe
     pushed = pumping(rigged.model, run_up, speeds) if pumped else np.zeros_like(speeds)
     low, high = WINDS
     winds = np.linspace(low, high, 7)
+    if rigged.gear.rig == "kite":
+        return _least_wind_of_kite(rigged, run_up, speeds, drag)
     stance: tuple[Array, Array] | None = None
     for near in (FIRST, 0.01, 0.0):
         sailed = starting(rigged, winds, speeds, stance=stance, roughly=near == FIRST)
@@ -228,10 +300,7 @@ def least_wind(rigged: Rigged, run_up: Going, end: float | None = None, *, pumpe
         i = max(int(goes[0]), 1) if len(goes) else len(winds) - 1
         if near == FIRST and not len(goes):
             return LeastWind(float("nan"), 0.0, float("nan"))
-        fall = worst[i] - worst[i - 1] if winds[i] > winds[i - 1] else 0.0
-        share = -worst[i - 1] / fall if fall > 1e-9 else 1.0
-        # force goes with the square of the wind
-        wind = float(np.sqrt(max(winds[i - 1] ** 2 + (winds[i] ** 2 - winds[i - 1] ** 2) * share, 0.0)))
+        wind = _rises_through(winds[i - 1 : i + 1], worst[i - 1 : i + 1], inside=False)
         if near:
             winds = np.maximum(wind * np.array([1 - near, 1 + near]), low)
         if near == FIRST:  # only speeds that may turn out the tightest, from here on
@@ -239,11 +308,62 @@ def least_wind(rigged: Rigged, run_up: Going, end: float | None = None, *, pumpe
             speeds, drag, pushed = speeds[close], drag[close], pushed[close]
         elif rigged.settled:  # a percent of wind hardly moves the rider, unless on an edge
             stance = sailed.cant[i], sailed.heel[i]
-    tight = int(np.argmin(left[i]))
+    return _told(run_up, float(np.clip(wind, low, high)), int(np.argmin(left[i])), speeds, drag)
+
+
+def _rises_through(winds: Array, left: Array, *, inside: bool = True) -> float:
+    """The wind at which force `left` in two winds (2,) comes to nothing, since it goes with the square of the wind;
+    kept between the two, or beyond them.
+    """
+    rise = left[1] - left[0] if winds[1] > winds[0] else 0.0
+    share = float(-left[0] / rise) if rise > 1e-9 else 1.0
+    share = min(max(share, 0.0), 1.0) if inside else share
+    return float(np.sqrt(max(winds[0] ** 2 + (winds[1] ** 2 - winds[0] ** 2) * share, 0.0)))
+
+
+def _told(run_up: Going, wind: float, tight: int, speeds: Array, drag: Array) -> LeastWind:
+    """A least wind with its band: half the share of the force at the tightest of the speeds."""
     own = float(np.interp(speeds[tight], run_up.speeds, run_up.band)) / max(float(drag[tight]), 1.0)
-    wind = float(np.clip(wind, low, high))
-    # half the share of the force
     return LeastWind(wind, 0.5 * wind * own, float(speeds[tight]))
+
+
+def _least_wind_of_kite(rigged: Rigged, run_up: Going, speeds: Array, drag: Array) -> LeastWind:
+    """The least wind of a kite: that in which it drives the board parked at the end of the way; where a dive does not
+    carry the board so far in it, that in which it does, looked for in nets since force to spare turns over there.
+    """
+    end, some = speeds[-1:], np.append(speeds[-3::-2][::-1], speeds[-1])
+    parks = _Net(rigged, np.linspace(*WINDS, 9), end)
+    for _ in range(2):
+        low, high = parks.winds[parks.first - 1 : parks.first + 1]
+        parks = _Net(rigged, np.linspace(low, high, 5), end)
+    net = _Net(rigged, np.array([parks.wind, 1.002 * parks.wind]), speeds) if parks.goes else parks
+    wind, tight = parks.wind, len(speeds) - 1
+    if parks.goes and net.worst[-1] < 0:
+        net = _Net(rigged, np.minimum(parks.wind * KITE_BEYOND, WINDS[1]), some, roughly=True)
+        for back in (2, 1):  # a stance looked for roughly may need a wind more than is needed
+            low, high = net.winds[max(net.first - back, 0)], net.winds[net.first]
+            closer = _Net(rigged, np.linspace(low, high, 6), speeds) if net.goes else net
+            net = closer if closer.goes else net
+        wind, tight = net.wind, int(np.argmin(net.left[net.first]))
+    if not net.goes:
+        return LeastWind(float("nan"), 0.0, float("nan"))
+    return _told(run_up, max(wind, steered(rigged.gear, rigged.model.air)), tight, speeds, drag)
+
+
+class _Net:
+    """Force to spare `left` (w, n) under a kite in winds at speeds, the worst of it (w,), the first wind in which it
+    goes, and where between it and the one before it comes to.
+    """
+
+    def __init__(self, rigged: Rigged, winds: Array, speeds: Array, *, roughly: bool = False) -> None:
+        self.winds = winds
+        self.left = _dived_then_parked(rigged, winds, speeds, float(speeds[-1]), roughly=roughly)
+        self.worst = self.left.min(axis=1)
+        found = np.flatnonzero(self.worst >= 0)
+        self.goes = len(found) > 0
+        self.first = max(int(found[0]), 1) if self.goes else len(winds) - 1
+        pair = slice(self.first - 1, self.first + 1)
+        self.wind = _rises_through(winds[pair], self.worst[pair])
 
 
 def reach(run_up: Going, left: Array) -> tuple[float, bool]:

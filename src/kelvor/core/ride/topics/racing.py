@@ -470,7 +470,7 @@ def _pushed(case: RideCase, speed: float, side: float) -> float:
         return side
     least = case.board.least_winds[case.board.rigs.index(rigged)].wind
     wind = case.condition.wind if math.isnan(least) else min(case.condition.wind, least)
-    found = rigged.at(wind, COURSES, speed, starts=True)
+    found = rigged.at(wind, COURSES, speed, starts=True, swung=True)
     return float(abs(found.side[int(np.argmax(found.spare))]))
 
 
