@@ -232,10 +232,14 @@ class Phases(unittest.TestCase):
         self.assertFalse(any(figure.told for phase in own for figure in phase.figures))
 
     def test_what_lies_inside_the_band_is_not_told_apart(self):
+        """What a coefficient moves on the one board alone, and half of the difference for the method."""
         figure = Figure(
             definition=FigureDefinition("k", "K", Quantity.SPEED, better=Better.LESS), value=5.0, band_of_difference=0.4
         )
-        near, far = (phases.Apart("k", figure, replace(figure, value=5 + more), 0.4, False) for more in (0.3, 0.5))
+        moves = (("c", 0.35),)
+        near, far = (
+            phases.Apart("k", figure, replace(figure, value=5 + more, moves=moves), 0.4, False) for more in (0.3, 0.5)
+        )
         self.assertEqual((near.told, near.better, far.told, far.better), (False, None, True, False))
 
 

@@ -4,7 +4,7 @@ import math
 import unittest
 from dataclasses import replace
 
-from kelvor.core.base.figures import difference_band
+from kelvor.core.base.figures import difference_band, told_apart
 from kelvor.core.base.fluids import GRAVITY
 from kelvor.core.evaluation.bands import Moved, Watched, by_figure, counted, with_bands
 from kelvor.core.evaluation.evaluation import ride_case
@@ -49,20 +49,37 @@ class Bands(unittest.TestCase):
         self.assertAlmostEqual(moves["side_force"], ABOUT["harness_share"].band * brief.rider.mass * GRAVITY, places=6)
 
     def test_what_both_boards_share_is_no_band_of_their_difference(self):
-        """A board beside itself shares all; beside one whose coefficients count nothing, none."""
+        """A board beside itself shares all; beside one whose coefficients count nothing, none. The method leaves half
+        of a small difference open and of a large one what it leaves of any two boards.
+        """
         again = counted(evaluated(self.slug), condition_of(demo(self.slug)[1]))
         one = {f.key: f for f in with_bands(self.settled.ride, self.moves).figures}
         told = [key for key in by_figure(self.moves) if one[key].valid and one[key].moves]
         self.assertGreater(len(told), 3)
         for key in told:
-            now = one[key]
-            self.assertAlmostEqual(
-                difference_band(now, again.figures[key]), now.band_of_difference, delta=1e-9 * now.band
-            )
+            now, whole = one[key], one[key].band_of_difference
+            for by, method in ((0.0, 0.0), (whole, whole / 2), (10 * whole, whole)):
+                other = replace(again.figures[key], value=now.value + by)
+                self.assertAlmostEqual(difference_band(now, other), method, delta=1e-9 * now.band)
+                self.assertFalse(by == 0.0 and told_apart(now, other))
             left = math.hypot(*(move for _, move in now.moves))
-            self.assertAlmostEqual(
-                difference_band(now, replace(now, moves=())), math.hypot(now.band_of_difference, left), places=9
-            )
+            alone = replace(now, moves=(), value=now.value + 10 * whole)
+            self.assertAlmostEqual(difference_band(now, alone), math.hypot(whole, left), places=9)
+            self.assertEqual(told_apart(now, alone), 10 * whole > math.hypot(whole, left))
+
+    def test_a_difference_too_small_to_read_is_none(self):
+        figure = evaluated(self.slug).figures["volume"]
+        self.assertFalse(told_apart(figure, replace(figure, value=figure.value + 1e-6, band_of_difference=0.0)))
+        self.assertTrue(told_apart(figure, replace(figure, value=figure.value + 1e-3, band_of_difference=0.0)))
+
+    def test_of_a_lever_what_coefficients_leave_open_is_reckoned(self):
+        """0.4 of the difference and a fiftieth of the band, beside half of the difference for the method."""
+        figure = next(f for f in self.settled.ride.figures if f.valid and f.band > 0)
+        other = replace(figure, value=figure.value + 0.1 * figure.band_of_difference, moves=())
+        gap = 0.1 * figure.band_of_difference
+        self.assertAlmostEqual(
+            difference_band(figure, other, counted=False), math.hypot(gap / 2, 0.4 * gap + figure.band / 50), places=12
+        )
 
 
 if __name__ == "__main__":

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from kelvor.core.base.disciplines import Discipline
-from kelvor.core.base.figures import Better, Figure, Figures, difference_band
+from kelvor.core.base.figures import Better, Figure, Figures, difference_band, told_apart
 from kelvor.core.base.values import frozen
 from kelvor.core.ride.phases import PHASES
 
@@ -49,8 +49,8 @@ class Apart:
 
     @property
     def told(self) -> bool:
-        """Whether they can be told apart: the difference is beyond its band."""
-        return self.known and abs(self.more) > self.band
+        """Whether they can be told apart."""
+        return self.known and self.here is not None and self.there is not None and told_apart(self.here, self.there)
 
     @property
     def better(self) -> bool | None:

@@ -12,7 +12,7 @@ from dataclasses import replace
 from functools import lru_cache
 
 from kelvor.core.base.errors import RefusedEdit
-from kelvor.core.base.figures import Figure, Figures, by_key
+from kelvor.core.base.figures import Figure, Figures, by_key, difference_band
 from kelvor.core.base.values import frozen
 from kelvor.core.brief.brief import Brief, Wind
 from kelvor.core.build.stiffness.stage import StiffnessStage
@@ -35,10 +35,6 @@ from kelvor.core.tank.floating.stage import FloatStage
 from kelvor.core.tank.laws.coefficients import Coefficients
 
 KEPT = 4
-SHARED = (0.4, 0.02)
-"""What coefficients leave open of a lever's difference, as shares of it and of the value's band: 87 % of 124 measured
-lie within.
-"""
 PARTS = 12
 """Bands are counted in so many parts, none of which keeps a newer question waiting for long."""
 
@@ -236,7 +232,7 @@ def _pulled(
         if a is None or b is None or not (a.valid and b.valid and a.exists and b.exists):
             continue
         moved = (b.value - a.value) * (1 if factor > 0 else -1)
-        changes.append((key, moved, SHARED[0] * abs(moved) + SHARED[1] * max(a.band, b.band)))
+        changes.append((key, moved, difference_band(b, a, counted=False)))
     return LeverEffect(lever.key, lever.step, tuple(changes), tuple(change.label for change in pulled.changes[1:]))
 
 

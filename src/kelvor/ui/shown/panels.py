@@ -13,6 +13,7 @@ from kelvor.core.base.figures import (
     difference_band,
     difference_words,
     ranked_words,
+    told_apart,
     value_words,
 )
 from kelvor.core.base.findings import Finding, Severity
@@ -247,7 +248,7 @@ def why(
     gap = "" if d.ranks else difference_words(figure, then, system, size=True)
     if then is not None and gap and gap != "same" and not (figure.counting or then.counting):
         told = band_text(difference_band(figure, then), d.quantity, system)
-        apart = "" if abs(figure.value - then.value) > difference_band(figure, then) else ": not to be told apart"
+        apart = "" if told_apart(figure, then) else ": not to be told apart"
         lines.append((f"Against {name}", f"{gap}, {told}{apart}"))
     if figure.moves:
         lines.append(("Left open most by", _left_open(figure, system)))
