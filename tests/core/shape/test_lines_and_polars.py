@@ -97,6 +97,19 @@ class StraightEdges(unittest.TestCase):
         start, end = flat_run(X, tilted)
         self.assertGreater(end - start, 0.4)
 
+    def test_a_straight_kick_is_no_flat_however_long_it_is(self):
+        """A board on a base that rises by 2 %: a tail kick of 6° and 0.6 m, a flat of 0.4 m, an arc to the nose."""
+        slope, kick, flat = 0.02, math.tan(math.radians(6)), 0.4
+        rocker = np.where(X < 0.6, (0.6 - X) * kick, np.where(0.6 + flat < X, (X - 0.6 - flat) ** 2 / 2, 0.0))
+        line = rocker + slope * X
+        start, end = flat_run(X, line)
+        self.assertLess(end, 0.65)
+        start, end = flat_run(X, line, base=slope)
+        self.assertGreater(start, 0.58)
+        self.assertAlmostEqual(end - start, flat + math.sqrt(2 * 5e-4) / 2, delta=0.05)
+        gentle = np.where(X < 0.6, (0.6 - X) * math.tan(math.radians(2.0)), rocker) + slope * X
+        self.assertLess(flat_run(X, gentle, base=slope)[0], 0.01)  # along the base within 3°: what it runs on
+
     def test_a_straight_edge_laid_aft_reaches_as_far_as_the_line_is_straight(self):
         line = np.where(X > 0.7, 0.25, 0.25 - (0.7 - X) ** 2)
         # from 1.2 to 0.7 it is straight; beyond, the chord may cut the corner by half a millimetre

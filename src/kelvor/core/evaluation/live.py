@@ -62,7 +62,7 @@ class Live:
     @cached_property
     def keel_flat(self) -> tuple[float, float]:
         """From where to where the keel runs flat [m]."""
-        return flat_run(self.geometry.shape.x, self.geometry.keel_line)
+        return flat_run(self.geometry.shape.x, self.geometry.keel_line, base=self.geometry.board.base.slope)
 
     @cached_property
     def figures(self) -> tuple[Figure, ...]:

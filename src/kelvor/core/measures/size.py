@@ -267,7 +267,8 @@ def shape_measures(measured: Geometry, mass: BoardMass, rider: Rider | None = No
     u = fraction_to_u(offs / length, board.outline.spacing)
     off = (2 * half_width_cached(board.outline, length, tuple(u.tolist()), offs)).tolist()
     lines = measured.keel_line, measured.rail_line, measured.mid_line, shape.half_width
-    keel_flat, rail_flat, mid_flat, straight = flat_runs(x, lines)
+    rest = board.base.slope
+    keel_flat, rail_flat, mid_flat, straight = flat_runs(x, lines, bases=(rest, rest, rest, None))
     widest = reading_between(shape, at)
     lb = LENGTH_BAND
     list_ = [

@@ -58,7 +58,7 @@ there.
 """
 DIVE, FROM_REST = 28.0, 0.8
 """Way of a kite through one dive [m]: lines of 23 m through 70°; speed at which a board is off its tail [m/s] (common
-practice, no source). From 20 to 36 m no least wind of a demo board on the water moves.
+practice, no source). From 20 to 36 m least winds of the demo boards move by 0.4 kn at most.
 """
 WITH_WATER = 1.06
 """Mass that is set going over that of rider and kit: the water about the board (judgement)."""
@@ -308,7 +308,7 @@ def least_wind(rigged: Rigged, run_up: Going, end: float | None = None, *, pumpe
             speeds, drag, pushed = speeds[close], drag[close], pushed[close]
         elif rigged.settled:  # a percent of wind hardly moves the rider, unless on an edge
             stance = sailed.cant[i], sailed.heel[i]
-    return _told(run_up, float(np.clip(wind, low, high)), int(np.argmin(left[i])), speeds, drag)
+    return _with_band(run_up, float(np.clip(wind, low, high)), int(np.argmin(left[i])), speeds, drag)
 
 
 def _rises_through(winds: Array, left: Array, *, inside: bool = True) -> float:
@@ -321,7 +321,7 @@ def _rises_through(winds: Array, left: Array, *, inside: bool = True) -> float:
     return float(np.sqrt(max(winds[0] ** 2 + (winds[1] ** 2 - winds[0] ** 2) * share, 0.0)))
 
 
-def _told(run_up: Going, wind: float, tight: int, speeds: Array, drag: Array) -> LeastWind:
+def _with_band(run_up: Going, wind: float, tight: int, speeds: Array, drag: Array) -> LeastWind:
     """A least wind with its band: half the share of the force at the tightest of the speeds."""
     own = float(np.interp(speeds[tight], run_up.speeds, run_up.band)) / max(float(drag[tight]), 1.0)
     return LeastWind(wind, 0.5 * wind * own, float(speeds[tight]))
@@ -347,7 +347,7 @@ def _least_wind_of_kite(rigged: Rigged, run_up: Going, speeds: Array, drag: Arra
         wind, tight = net.wind, int(np.argmin(net.left[net.first]))
     if not net.goes:
         return LeastWind(float("nan"), 0.0, float("nan"))
-    return _told(run_up, max(wind, steered(rigged.gear, rigged.model.air)), tight, speeds, drag)
+    return _with_band(run_up, max(wind, steered(rigged.gear, rigged.model.air)), tight, speeds, drag)
 
 
 class _Net:

@@ -5,6 +5,7 @@ from __future__ import annotations
 from functools import lru_cache
 
 import numpy as np
+from numpy.typing import NDArray
 
 from kelvor.core.base.arrays import Array
 
@@ -13,8 +14,12 @@ FLAT_TOLERANCE = 0.0005
 
 KEPT = 256
 """So many flats are kept."""
-_kept: dict[tuple[bytes, bytes, float, int], tuple[float, float]] = {}
-"""Flats by places, heights, tolerance and samples."""
+LEVEL = np.tan(np.radians(3.0))
+"""Slope to the base from which a run that does not hold the lowest place is a kick, not what the board runs on
+(judgement).
+"""
+_kept: dict[tuple[bytes, bytes, float, int, float | None], tuple[float, float]] = {}
+"""Flats by places, heights, tolerance, samples and slope of the base."""
 
 STARTS, ENDS = np.linspace(-1.0, 0.5, 25), np.linspace(-0.5, 1.0, 25)
 """Places beside those found on the even grid at which a flat's ends are looked for again, in its steps."""
@@ -29,37 +34,60 @@ def chord_gap(x: Array, z: Array, start: float, end: float) -> float:
     return float(np.max(np.abs(heights - heights[0] - t * (heights[-1] - heights[0]))))
 
 
-def flat_run(x: Array, z: Array, tolerance: float = FLAT_TOLERANCE, samples: int = 48) -> tuple[float, float]:
+def flat_run(
+    x: Array, z: Array, tolerance: float = FLAT_TOLERANCE, samples: int = 48, *, base: float | None = None
+) -> tuple[float, float]:
     """Start and end [m] of the longest run that stays within `tolerance` of its chord.
 
-    A line that is the same end for end has its flat amidships, however straight
-    its tips are. Searched on an even grid, then refined to a sixteenth of its step.
+    Of a line of the bottom over a `base` of that slope it is what the board runs on: it holds the lowest place or
+    lies along the base, which a straight kick at tail or nose does not. A line that is the same end for end has its
+    flat amidships, however straight its tips are. Searched on an even grid, then refined to a sixteenth of its step.
     """
-    return flat_runs(x, (z,), tolerance, samples)[0]
+    return flat_runs(x, (z,), tolerance, samples, bases=(base,))[0]
 
 
 def flat_runs(
-    x: Array, lines: tuple[Array, ...], tolerance: float = FLAT_TOLERANCE, samples: int = 48
+    x: Array,
+    lines: tuple[Array, ...],
+    tolerance: float = FLAT_TOLERANCE,
+    samples: int = 48,
+    *,
+    bases: tuple[float | None, ...] | None = None,
 ) -> list[tuple[float, float]]:
     """Like :func:`flat_run` for several lines over the same places; a drag moves few of them, the others are kept."""
-    keys = [(x.tobytes(), z.tobytes(), tolerance, samples) for z in lines]
+    over = bases or (None,) * len(lines)
+    keys = [(x.tobytes(), z.tobytes(), tolerance, samples, base) for z, base in zip(lines, over, strict=True)]
     found = {key: run for key in keys if (run := _kept.get(key)) is not None}
     moved = {key: z for key, z in zip(keys, lines, strict=True) if key not in found}
     if moved:
-        found |= zip(moved, _searched(x, tuple(moved.values()), tolerance, samples), strict=True)
+        under = tuple(key[4] for key in moved)
+        found |= zip(moved, _searched(x, tuple(moved.values()), tolerance, samples, under), strict=True)
         if len(_kept) > KEPT:
             _kept.clear()
         _kept.update(found)
     return [found[key] for key in keys]
 
 
-def _searched(x: Array, lines: tuple[Array, ...], tolerance: float, samples: int) -> list[tuple[float, float]]:
+def _searched(
+    x: Array, lines: tuple[Array, ...], tolerance: float, samples: int, bases: tuple[float | None, ...]
+) -> list[tuple[float, float]]:
     grid = _even_grid(float(x[0]), float(x[-1]), samples)
     heights = np.stack([np.interp(grid, x, z) for z in lines])
     reach = _furthest(grid[None], heights, grid[None], heights, tolerance)
     middle, step, every = (x[0] + x[-1]) / 2, grid[1] - grid[0], np.arange(len(lines))
     same_ends = np.abs(heights - heights[:, ::-1]).max(axis=1, keepdims=True) <= tolerance
-    there = ~same_ends | ((grid <= middle) & (reach >= middle))
+    slope = np.array([0.0 if base is None else base for base in bases])[:, None]
+    free = np.array([base is None for base in bases])[:, None]
+    low = grid[np.argmin(heights - slope * grid, axis=1)][:, None]
+
+    def rests(first: Array, last: Array) -> NDArray[np.bool_]:
+        """Which runs (m, s) the board lies on."""
+        rise = np.stack([np.interp(b, x, z) - np.interp(a, x, z) for a, b, z in zip(first, last, lines, strict=True)])
+        along = np.abs(rise - slope * (last - first)) <= LEVEL * np.maximum(last - first, step)
+        found: NDArray[np.bool_] = free | along | ((first <= low) & (last >= low))
+        return found
+
+    there = rests(np.broadcast_to(grid, reach.shape), reach) & (~same_ends | ((grid <= middle) & (reach >= middle)))
     best = np.argmax(np.where(there, reach - grid, -1.0), axis=1)
     start, end = grid[best], reach[every, best]
     # looked for again beside what was found, on points that lie closer there
@@ -69,7 +97,7 @@ def _searched(x: Array, lines: tuple[Array, ...], tolerance: float, samples: int
     places = np.concatenate([starts, points], axis=1)
     height = np.stack([np.interp(at, x, z) for at, z in zip(places, lines, strict=True)])
     ends = _furthest(starts, height[:, : len(STARTS)], points, height[:, len(STARTS) :], tolerance)
-    allowed = (starts >= x[0]) & (~same_ends | (starts <= middle))
+    allowed = rests(starts, ends) & (starts >= x[0]) & (~same_ends | (starts <= middle))
     length = np.where(allowed, ends - starts, -1.0)
     k = np.argmax(length, axis=1)
     longer = length[every, k] > end - start

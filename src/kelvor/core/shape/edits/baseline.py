@@ -30,7 +30,7 @@ def base_slope(measured: Geometry, kind: BaseKind) -> float:
         middle = tracks.at.x(board.length)
         start, end = middle - tracks.length / 2, middle + tracks.length / 2
     else:
-        start, end = flat_run(x, keel)
+        start, end = flat_run(x, keel, base=board.base.slope)
         end = min(end, start + 0.6)
     return float((np.interp(end, x, keel) - np.interp(start, x, keel)) / (end - start))
 
