@@ -33,7 +33,7 @@ def kept(make, *values, **named):
         return pickle.loads(path.read_bytes())
     except FileNotFoundError:
         found = make(*values, **named)
-    fresh = path.with_suffix(f".{os.getpid()}")
-    fresh.write_bytes(pickle.dumps(found))
-    fresh.rename(path)  # whole or not at all
+    with tempfile.NamedTemporaryFile(dir=folder, delete=False) as fresh:  # two threads may count the same at once
+        fresh.write(pickle.dumps(found))
+    Path(fresh.name).rename(path)  # whole or not at all
     return found

@@ -22,6 +22,7 @@ from kelvor.core.shape.parts.layers import Channels, Ledge
 from kelvor.core.shape.surface.geometry import of_sections
 from kelvor.core.shape.surface.sections import Resolution
 from kelvor.core.tank.planing.bottom import _plan, planing_bottom
+from kelvor.core.tank.planing.states import Planer
 from tests.support import demo, evaluated, shape_of
 
 
@@ -145,6 +146,22 @@ class Grooves(unittest.TestCase):
             self.assertTrue((slower > 0).all() and (slower < 0.01).all(), (slug, slower))
             self.assertLess(np.ptp(starts), 0.15)
 
+    def test_what_rubs_beside_the_bottom_are_their_walls(self):
+        """Eight walls of 8 mm, half a metre long (closed form)."""
+        channels = Channels(
+            name="Channels", start=Place("tail", 0.2), end=Place("tail", 0.7), inner=0.05, count=2, width=0.03,
+            gap=0.01, depth=0.008, run_out=0.0,
+        )  # fmt: skip
+        board = demo("skua-102")[0]
+        bottom = bottom_of(replace(board, layers=(*board.layers, channels)))
+        self.assertGreater(bottom.longest + bottom.aft, 0.7)
+        self.assertAlmostEqual(float(bottom.grooves[-1]), 8 * 0.008 * 0.5, delta=0.1 * 8 * 0.008 * 0.5)
+        dry = Planer(replace(bottom, grooves=0 * bottom.grooves), 1025.0, 1.19e-6)
+        states = [planer.at(800.0, 8.0, 4 * DEGREE) for planer in (Planer(bottom, 1025.0, 1.19e-6), dry)]
+        more = float(states[0].area - states[1].area)
+        self.assertAlmostEqual(more, float(np.interp(states[0].wetted, bottom.lengths, bottom.grooves)), delta=1e-3)
+        self.assertGreater(float(states[0].rubbing), float(states[1].rubbing))
+
 
 class Weight(unittest.TestCase):
     def test_the_mast_foot_aft_lifts_the_nose_and_dries_the_bottom(self):
@@ -211,6 +228,15 @@ class NarrowPlans(unittest.TestCase):
     def test_a_rectangle_is_savitskys(self):
         x = np.linspace(0.0, 1.0, 2001)
         np.testing.assert_allclose(_plan(x, np.full_like(x, 0.3), 0.6), (1.0, 3 / 4, 1 / 3), atol=1e-5)
+
+    def test_a_tail_that_narrows_carries_its_pressure_further_fore_than_its_rectangle(self):
+        bottom = bottom_of(demo("shearwater-76")[0])
+        rectangle = replace(bottom, plan=np.tile((1.0, 3 / 4, 1 / 3), (len(bottom.lengths), 1)))
+        for speed in (4.0, 12.0):
+            centres = [
+                float(Planer(b, 1025.0, 1.19e-6).at(850.0, speed, 4 * DEGREE).centre) for b in (bottom, rectangle)
+            ]
+            self.assertGreater(centres[0], centres[1] + 0.003, speed)
 
     def test_a_triangle_with_its_point_aft(self):
         """b = ξ: 2∫(1 − ξ)ξ = 1/3 of the wedge; ∫ξ⁴/∫ξ³ = 4/5; ∫ξ²(1 − ξ)/∫ξ(1 − ξ) = 1/2."""
