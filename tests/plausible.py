@@ -129,7 +129,7 @@ def _read(found, slug: str, key: str) -> tuple[str, Quantity, float, float]:
     if key == "run":
         return "Speed on the fast course", Quantity.SPEED, case.run.speed, 0.05 * case.run.speed
     if key == "trim":
-        return "Trim, running", Quantity.ANGLE, case.model.pitch(case.planing), 1 * DEGREE
+        return "Trim, running", Quantity.ANGLE, case.model.base_trim(case.planing), 1 * DEGREE
     if key == "holds_to":
         polar = case.polar
         runs = polar.angle[polar.speed > case.under_way]

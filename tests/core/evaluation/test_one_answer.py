@@ -44,9 +44,9 @@ class FiguresAndPictures(unittest.TestCase):
     def test_trim_in_the_table_and_on_the_picture(self):
         for slug in ("shearwater-69", "skua-102", "martlet-147"):
             caption = found(slug).ride.pictures["patch"].caption
-            state = float(re.search(r"pitched ([\d.]+)°", caption)[1])
+            state = float(re.search(r"trim ([\d.]+)°", caption)[1])
             note = found(slug).figures["planing_area"].note if "planing_area" in found(slug).figures else caption
-            self.assertAlmostEqual(float(re.search(r"pitched ([\d.]+)°", note)[1]), state, places=6)
+            self.assertAlmostEqual(float(re.search(r"trim ([\d.]+)°", note)[1]), state, places=6)
             if "planing_trim" in found(slug).figures:
                 self.assertAlmostEqual(np.degrees(value(slug, "planing_trim")), state, delta=0.051)
 

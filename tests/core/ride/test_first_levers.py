@@ -175,7 +175,7 @@ class Weight(unittest.TestCase):
 
         figures = [told("shearwater-76", moved(by)) for by in (0.0, 0.03, 0.10)]
         rides = [RideCase(f.case, Condition(18 * KNOT, 0.0), draw=False) for f in figures]
-        trims = [r.model.pitch(r.planing) / DEGREE for r in rides]
+        trims = [r.model.base_trim(r.planing) / DEGREE for r in rides]
         wet = [f("planing_area", 18).value for f in figures]
         self.assertEqual(sorted(trims), trims)
         self.assertEqual(sorted(wet, reverse=True), wet)

@@ -14,12 +14,14 @@ from kelvor.core.ride.sailing import DOWNWIND_LEAST, UPWIND_MOST, Polar
 from kelvor.core.shape.checks.straight_edge import chord_gap, flat_run, flat_runs, straight_aft
 from kelvor.core.shape.curves.places import Place
 from kelvor.core.shape.curves.schedules import Schedule
+from kelvor.core.shape.edits.baseline import relevelled
 from kelvor.core.shape.parts.layers import Ledge
+from kelvor.core.shape.surface.geometry import of_sections
 from kelvor.core.shape.surface.sections import Resolution
 from kelvor.core.tank.displacement.hull import immersed_form
 from kelvor.core.tank.laws.coefficients import HANDBOOK_COEFFICIENTS as TABLE
 from kelvor.core.tank.sails.sails import gear_of
-from tests.support import plain_board, pulls, shape_of
+from tests.support import demo, plain_board, pulls, shape_of
 
 X = np.linspace(0.0, 2.0, 401)
 
@@ -109,6 +111,15 @@ class StraightEdges(unittest.TestCase):
         self.assertAlmostEqual(end - start, flat + math.sqrt(2 * 5e-4) / 2, delta=0.05)
         gentle = np.where(X < 0.6, (0.6 - X) * math.tan(math.radians(2.0)), rocker) + slope * X
         self.assertLess(flat_run(X, gentle, base=slope)[0], 0.01)  # along the base within 3°: what it runs on
+
+    def test_the_aft_flat_is_the_same_however_a_board_was_laid_before(self):
+        """A kite surf board with a straight kick: laid on it once, it was laid on it for good."""
+        board = demo("phalarope-174")[0]
+        laid = relevelled(of_sections(shape_of(board)), "aft flat")
+        self.assertLess(abs(math.degrees(laid.base.slope)), 1.0)
+        tipped = replace(board, base=replace(laid.base, slope=math.tan(math.radians(-5.3))))
+        again = relevelled(of_sections(shape_of(tipped)), "aft flat")
+        self.assertAlmostEqual(again.base.slope, laid.base.slope, places=9)
 
     def test_a_straight_edge_laid_aft_reaches_as_far_as_the_line_is_straight(self):
         line = np.where(X > 0.7, 0.25, 0.25 - (0.7 - X) ** 2)

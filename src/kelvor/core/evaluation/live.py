@@ -16,7 +16,7 @@ from kelvor.core.build.materials.layup import cloth_plan
 from kelvor.core.build.materials.table import HANDBOOK, MaterialTable
 from kelvor.core.shape.board import Board
 from kelvor.core.shape.checks.checks import check_value
-from kelvor.core.shape.checks.straight_edge import flat_run
+from kelvor.core.shape.checks.straight_edge import flat_run, table_slope
 from kelvor.core.shape.surface.geometry import Geometry, geometry
 from kelvor.core.shape.surface.section_view import wide_point
 from kelvor.core.shape.surface.sections import Resolution
@@ -62,7 +62,8 @@ class Live:
     @cached_property
     def keel_flat(self) -> tuple[float, float]:
         """From where to where the keel runs flat [m]."""
-        return flat_run(self.geometry.shape.x, self.geometry.keel_line, base=self.geometry.board.base.slope)
+        x, keel = self.geometry.shape.x, self.geometry.keel_line
+        return flat_run(x, keel, base=table_slope(x, keel, self.geometry.solid.x))
 
     @cached_property
     def figures(self) -> tuple[Figure, ...]:

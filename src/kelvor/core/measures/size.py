@@ -12,7 +12,7 @@ from kelvor.core.brief.brief import Rider
 from kelvor.core.build.mass.board_mass import BoardMass
 from kelvor.core.measures.lines import line_measures
 from kelvor.core.measures.stance import stance_measures
-from kelvor.core.shape.checks.straight_edge import flat_runs
+from kelvor.core.shape.checks.straight_edge import flat_runs, table_slope
 from kelvor.core.shape.curves.outline import fraction_to_u, half_width_cached
 from kelvor.core.shape.surface.geometry import Geometry
 from kelvor.core.shape.surface.section_view import reading_between, wide_point
@@ -267,7 +267,7 @@ def shape_measures(measured: Geometry, mass: BoardMass, rider: Rider | None = No
     u = fraction_to_u(offs / length, board.outline.spacing)
     off = (2 * half_width_cached(board.outline, length, tuple(u.tolist()), offs)).tolist()
     lines = measured.keel_line, measured.rail_line, measured.mid_line, shape.half_width
-    rest = board.base.slope
+    rest = table_slope(x, measured.keel_line, measured.solid.x)  # however the board is laid
     keel_flat, rail_flat, mid_flat, straight = flat_runs(x, lines, bases=(rest, rest, rest, None))
     widest = reading_between(shape, at)
     lb = LENGTH_BAND

@@ -25,9 +25,9 @@ from kelvor.core.tank.sails.sails import Gear, gear_of
 
 METHOD = Method(
     "force to spare at every speed on the way, on the best course: drive, drag, what the gear lifts and the rider "
-    "holds in balance",
-    "as told for the speed on courses; log law of the wind (Charnock 1955)",
-    "steady wind, gear trimmed well, no pumping",
+    "holds in balance; a kite dives once and is parked then",
+    "as told for the speed on courses; log law of the wind (Charnock 1955); crosswind flight (Loyd 1980)",
+    "steady wind, gear trimmed well, no pumping; a dive of 28 m of way",
 )
 PUMPED = Method(
     "force to spare on the best course with the push of a rider who pumps: watts of a few seconds on the foil as far "

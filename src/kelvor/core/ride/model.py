@@ -429,8 +429,8 @@ class RideModel(Equipped):
             f"behind {'the back strap' if strapped else 'where the deck ends'}"
         )
 
-    def pitch(self, state: Running) -> float:
-        """Nose-up pitch of the board as it lies on its base [rad]; `trim` is that of its tail tangent."""
+    def base_trim(self, state: Running) -> float:
+        """Trim of the board's base [rad]; that of a state is of its tail tangent."""
         return state.trim - self.level
 
     @property

@@ -78,7 +78,7 @@ def running_forms(model: RideModel, state: Running) -> tuple[Form, ...]:
     bottom = model.bottom
     at = min(bottom.aft + max(state.wetted, 0.02), model.measured.board.length)
     height = model.measured.at(model.measured.keel_line, at)
-    return in_profile(model, model.pitch(state), (at, height), (at, 0.0))
+    return in_profile(model, model.base_trim(state), (at, height), (at, 0.0))
 
 
 def outline(measured: Geometry) -> Array:

@@ -135,10 +135,10 @@ def plane_figures(case: RideCase) -> None:
         why = model.unheld(state)
     elif state.wetted / max(state.beam, 1e-6) > savitsky.LAMBDA_MOST + 0.05:
         why = "wetted more than four beams long"
-    pitched = model.pitch(state) / DEGREE
-    note = f"{state.speed / KNOT:.1f} kn, {state.load:.0f} N on the bottom, pitched {pitched:.1f}°"
+    trim = model.base_trim(state)
+    note = f"{state.speed / KNOT:.1f} kn, {state.load:.0f} N on the bottom, trim {trim / DEGREE:.1f}°"
     collected.add(PLANING_DRAG, state.drag, state.band, note, invalid=why)
-    collected.add(PLANING_TRIM, model.pitch(state), 1.0 * DEGREE, held_words(state), invalid=why)
+    collected.add(PLANING_TRIM, trim, 1.0 * DEGREE, held_words(state), invalid=why)
     collected.add(PLANING_AREA, state.area, 0.12 * state.area, note, invalid=why)
     collected.add(PLANING_LENGTH, state.wetted, 0.12 * state.wetted, note, invalid=why)
     collected.add(
@@ -169,7 +169,7 @@ def plane_figures(case: RideCase) -> None:
         NOSE_MARGIN,
         height,
         0.03,
-        f"nose tip at {state.speed / KNOT:.0f} kn, pitched {model.pitch(state) / DEGREE:.0f}°",
+        f"nose tip at {state.speed / KNOT:.0f} kn, trim {trim / DEGREE:.0f}°",
     )
     _patch(case, state, note)
 
@@ -177,8 +177,8 @@ def plane_figures(case: RideCase) -> None:
 def _weight(case: RideCase, state: Running, why: str) -> None:
     """Where the rider's weight on the deck holds the running trim, and whether it can press there."""
     (aft, fore), back, leans = case.model.reach, case.board.feet.back, case.model.leans(state)
-    pitched = case.model.pitch(state) / DEGREE
-    words = f"holds {pitched:.1f}° of pitch; it can press from {(aft - back) * 100:.0f} to {(fore - back) * 100:.0f} cm"
+    trim = case.model.base_trim(state) / DEGREE
+    words = f"holds {trim:.1f}° of trim; it can press from {(aft - back) * 100:.0f} to {(fore - back) * 100:.0f} cm"
     if leans > 0.01:
         words += f"; against the pull your body leans {leans * 100:.0f} cm aft of it"
     off = max(aft - state.place, state.place - fore, 0.0)

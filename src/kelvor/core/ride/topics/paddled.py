@@ -390,7 +390,7 @@ def towed(case: RideCase) -> None:
     collected, model = case.collected, case.model
     state = case.at(max(case.condition.pace, SLOWEST_PACE))
     words = (
-        f"{state.speed / KNOT:.1f} kn, pitched {model.pitch(state) / DEGREE:.1f}°, wetted {state.wetted * 100:.0f} cm"
+        f"{state.speed / KNOT:.1f} kn, trim {model.base_trim(state) / DEGREE:.1f}°, wetted {state.wetted * 100:.0f} cm"
     )
     why = model.unplaned(state) or model.unheld(state)
     collected.add(TOW_DRAG, state.drag, state.band, words, invalid=why)

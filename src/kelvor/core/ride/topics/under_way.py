@@ -19,6 +19,7 @@ from kelvor.core.ride.going import (
     pull,
     reach,
     shown,
+    steered,
 )
 from kelvor.core.ride.model import METHOD as HULL
 from kelvor.core.ride.model import Running
@@ -207,7 +208,7 @@ def get_going(case: RideCase) -> None:
         f"{parts} N; speed lifts {top.moving * 100:.0f} %, the foil {top.foil_lift / model.weight * 100:.0f} %",
     )
     collected.add(HUMP_SPEED, top.speed, 0.12 * top.speed, "where drag is most on the way")
-    collected.add(HUMP_TRIM, model.pitch(top), 1.5 * DEGREE, held_words(top))
+    collected.add(HUMP_TRIM, model.base_trim(top), 1.5 * DEGREE, held_words(top))
     _deck(case)
     claims(case)
     collected.add(
@@ -279,15 +280,15 @@ def attitude(case: RideCase) -> None:
     else:
         state, where = case.run_up.top, "at the hump"
     height, pitch = nose_pitch(case.model, state)
-    pitched, tail = case.model.pitch(state) / DEGREE, _degrees(state.trim)
+    trim = case.model.base_trim(state) / DEGREE
     case.collected.add(
         NOSE_UNDER_MARGIN,
         pitch,
         1.2 * DEGREE,
-        f"nose-down from its pitch of {case.model.pitch(state) / DEGREE:.0f}° {where}",
+        f"nose-down from its trim of {trim:.0f}° {where}",
     )
     case.collected.add(NOSE_CLEARANCE, height, 0.02, f"nose tip {where}")
-    words = f"{state.speed / KNOT:.1f} kn, pitched {pitched:.1f}°, the bottom at the tail {tail}."
+    words = f"{state.speed / KNOT:.1f} kn, trim {trim:.1f}°, the bottom at the tail {_degrees(state.trim)}."
     case.collected.pictures["attitude"] = Drawing(f"Attitude {where}", words, running_forms(case.model, state))
 
 
@@ -325,6 +326,8 @@ def _driven(case: RideCase) -> None:
         for g, w in zip(case.board.gears, case.board.least_winds, strict=True)
     )
     words = f"at {case.brief.wind.height:.0f} m, {case.brief.wind.kind}"
+    if wind <= 1.001 * steered(gear, model.air):
+        words += "; in less the kite does not fly"
     beyond = "not below 40 kn of wind"
     collected.add(LEAST_WIND_UP, wind, spread, f"{words}: {all_}", invalid="" if np.isfinite(wind) else beyond)
     if model.wing is None:

@@ -14,10 +14,8 @@ FLAT_TOLERANCE = 0.0005
 
 KEPT = 256
 """So many flats are kept."""
-LEVEL = np.tan(np.radians(3.0))
-"""Slope to the base from which a run that does not hold the lowest place is a kick, not what the board runs on
-(judgement).
-"""
+KICK = np.tan(np.radians(3.0))
+"""Slope to the table it rests on from which a run that does not hold the lowest place is a kick (judgement)."""
 _kept: dict[tuple[bytes, bytes, float, int, float | None], tuple[float, float]] = {}
 """Flats by places, heights, tolerance, samples and slope of the base."""
 
@@ -39,9 +37,10 @@ def flat_run(
 ) -> tuple[float, float]:
     """Start and end [m] of the longest run that stays within `tolerance` of its chord.
 
-    Of a line of the bottom over a `base` of that slope it is what the board runs on: it holds the lowest place or
-    lies along the base, which a straight kick at tail or nose does not. A line that is the same end for end has its
-    flat amidships, however straight its tips are. Searched on an even grid, then refined to a sixteenth of its step.
+    Of a line of the bottom over a `base` of that slope, the table the board rests on, it is what the board runs on:
+    it holds the lowest place or lies along the base, which a straight kick at tail or nose does not. A line that is
+    the same end for end has its flat amidships, however straight its tips are. Searched on an even grid, then
+    refined to a sixteenth of its step.
     """
     return flat_runs(x, (z,), tolerance, samples, bases=(base,))[0]
 
@@ -83,7 +82,7 @@ def _searched(
     def rests(first: Array, last: Array) -> NDArray[np.bool_]:
         """Which runs (m, s) the board lies on."""
         rise = np.stack([np.interp(b, x, z) - np.interp(a, x, z) for a, b, z in zip(first, last, lines, strict=True)])
-        along = np.abs(rise - slope * (last - first)) <= LEVEL * np.maximum(last - first, step)
+        along = np.abs(rise - slope * (last - first)) <= KICK * np.maximum(last - first, step)
         found: NDArray[np.bool_] = free | along | ((first <= low) & (last >= low))
         return found
 
@@ -111,6 +110,21 @@ def _even_grid(start: float, end: float, samples: int) -> Array:
     grid = np.linspace(start, end, samples)
     grid.setflags(write=False)
     return grid
+
+
+def table_slope(x: Array, z: Array, under: float) -> float:
+    """Slope of the table a line rests on, its weight at place `under` [m]: of its lower convex hull's edge there."""
+    hull: list[int] = []
+    for i in range(len(x)):
+        while len(hull) > 1 and (x[hull[-1]] - x[hull[-2]]) * (z[i] - z[hull[-2]]) <= (x[i] - x[hull[-2]]) * (
+            z[hull[-1]] - z[hull[-2]]
+        ):
+            hull.pop()
+        hull.append(i)
+    for a, b in zip(hull[:-1], hull[1:], strict=True):
+        if x[a] <= under <= x[b]:
+            return float((z[b] - z[a]) / (x[b] - x[a]))
+    return 0.0
 
 
 def straight_aft(x: Array, y: Array, at: float, tolerance: float = FLAT_TOLERANCE, samples: int = 400) -> float:

@@ -7,7 +7,7 @@ from dataclasses import replace
 import numpy as np
 
 from kelvor.core.shape.board import BaseKind, BaseLine, Board
-from kelvor.core.shape.checks.straight_edge import flat_run
+from kelvor.core.shape.checks.straight_edge import flat_run, table_slope
 from kelvor.core.shape.surface.geometry import Geometry
 
 
@@ -22,7 +22,7 @@ def base_slope(measured: Geometry, kind: BaseKind) -> float:
     x, keel = measured.shape.x, measured.shape.keel
     board = measured.board
     if kind == "table":
-        return _support_slope(x, keel, measured.solid.x)
+        return table_slope(x, keel, measured.solid.x)
     if kind == "middle":
         h = 0.02
         return float((np.interp(board.length / 2 + h, x, keel) - np.interp(board.length / 2 - h, x, keel)) / (2 * h))
@@ -30,24 +30,9 @@ def base_slope(measured: Geometry, kind: BaseKind) -> float:
         middle = tracks.at.x(board.length)
         start, end = middle - tracks.length / 2, middle + tracks.length / 2
     else:
-        start, end = flat_run(x, keel, base=board.base.slope)
+        start, end = flat_run(x, keel, base=table_slope(x, keel, measured.solid.x))
         end = min(end, start + 0.6)
     return float((np.interp(end, x, keel) - np.interp(start, x, keel)) / (end - start))
-
-
-def _support_slope(x: np.ndarray, z: np.ndarray, under: float) -> float:
-    """Slope of the lower convex hull's edge below place `under`."""
-    hull: list[int] = []
-    for i in range(len(x)):
-        while len(hull) > 1 and (x[hull[-1]] - x[hull[-2]]) * (z[i] - z[hull[-2]]) <= (x[i] - x[hull[-2]]) * (
-            z[hull[-1]] - z[hull[-2]]
-        ):
-            hull.pop()
-        hull.append(i)
-    for a, b in zip(hull[:-1], hull[1:], strict=True):
-        if x[a] <= under <= x[b]:
-            return float((z[b] - z[a]) / (x[b] - x[a]))
-    return 0.0
 
 
 def relevelled(measured: Geometry, kind: BaseKind) -> Board:

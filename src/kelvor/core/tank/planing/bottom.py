@@ -112,7 +112,7 @@ def _stays(y: Array, z: Array) -> Array:
     return stays
 
 
-class _Running(NamedTuple):
+class _Strip(NamedTuple):
     """The strip of a bottom that runs, at the stations (n,): half-width, mean height of the bottom and its height at
     the strip's edge [m], and how much further it is round the walls of its grooves than across them, both sides [m].
     """
@@ -123,7 +123,7 @@ class _Running(NamedTuple):
     grooves: Array
 
 
-def running_strip(shape: Sections) -> _Running:
+def running_strip(shape: Sections) -> _Strip:
     """The bottom inside the walls from which on everything outboard stays higher: a cut-out's, a step's, a chine's.
 
     A groove is no end of the bottom: it is bridged. Heights are over the keel of the lines, since a tip of no width
@@ -151,7 +151,7 @@ def running_strip(shape: Sections) -> _Running:
     mean, outer = (shape.keel + wide + (narrow - wide) * share for wide, narrow in zip(whole, inside, strict=True))
     half = shape.edge_y + (inner - shape.edge_y) * share
     walls = np.abs(np.diff(grooves, axis=1)) * (y[:, :-1] < half[:, None])
-    return _Running(half, mean, outer, 2 * walls.sum(axis=1))
+    return _Strip(half, mean, outer, 2 * walls.sum(axis=1))
 
 
 def planing_bottom(measured: Geometry, front: float = np.inf) -> PlaningBottom:
