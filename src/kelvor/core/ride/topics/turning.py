@@ -15,16 +15,10 @@ from kelvor.core.ride.pictures import Chart, Drawing, Form, Line, Mark
 from kelvor.core.ride.topic import tells
 from kelvor.core.ride.topics.drawings import in_profile, outline, section
 from kelvor.core.shape.checks.straight_edge import flat_run
+from kelvor.core.shape.surface.sections import Sections
 from kelvor.core.tank.floating.righting import METHOD as RIGHTING
-from kelvor.core.tank.rail.entry import (
-    CHOP,
-    acoustic,
-    cushioned,
-    rolled_down,
-    touch_down_rate,
-    wagner,
-)
-from kelvor.core.tank.rail.entry import METHOD as ENTRY
+from kelvor.core.tank.laws.entry import ACROSS, CHOP, acoustic, against_wedge, touch
+from kelvor.core.tank.laws.entry import METHOD as ENTRY
 from kelvor.core.tank.rail.rail import BITE, YAW, RailLine, crossover, lateral_moment, rail_line
 from kelvor.core.tank.rail.rail import METHOD as RAIL
 
@@ -154,7 +148,7 @@ FRONT_FIN_AREA = FigureDefinition(
 )
 SLAM = FigureDefinition(
     "slam",
-    "Landing pressure under the feet",
+    "First touch under the feet",
     Q.PRESSURE,
     ENTRY,
     better=Better.LESS,
@@ -163,7 +157,7 @@ SLAM = FigureDefinition(
     head="strikes {}",
     ratio="strikes",
     ranks=True,
-    school="More rocker is said to land softer. What meets the water under the feet decides: V, spine, flex.",
+    school="More rocker is said to land softer. What meets the water under the feet decides: V, a spine; then legs.",
     rests=("strap",),
 )
 V_UNDER_FEET = FigureDefinition(
@@ -383,57 +377,69 @@ def yaw(case: RideCase) -> None:
 
 LEAST_UNDER_FEET = 0.2
 """This much of the bottom lands at least [m]."""
+NARROWEST = 5e-3
+"""Half-width of a bottom below which chop finds none [m]."""
+FORWARD = 0.55
+"""Share of the length ahead of which the bottom meets chop."""
+
+
+def _bottoms(shape: Sections) -> Array:
+    """Heights of the bottom across (n, `ACROSS` + 1) [m], evenly from the centre to its edge."""
+    edge, shares = shape.columns.edge + 1, np.linspace(0.0, 1.0, ACROSS + 1)
+    return np.array(
+        [
+            np.interp(shares * wide, y, z)
+            for wide, y, z in zip(shape.edge_y, shape.y[:, :edge], shape.z[:, :edge], strict=True)
+        ]
+    )
 
 
 @tells(SLAM, V_UNDER_FEET, FLAT_UNDER_FEET, CHOP_LOAD, pictures="landing")
 def landing(case: RideCase) -> None:
-    """Pressure under the feet, V there, the flat that lands, flex."""
+    """First touch under the feet, V there, the flat that lands, what chop loads."""
     collected, measured, feet = case.collected, case.measured, case.board.feet
-    shape = measured.shape
+    shape, cushion = measured.shape, case.model.table.air_cushion
     last = measured.board.length - 0.05  # feet may stand off the board's end while somebody moves the straps
     first = min(max(feet.back - 0.08, 0.05), last - LEAST_UNDER_FEET)
     x = np.linspace(first, min(max(feet.front + 0.08, first + LEAST_UNDER_FEET), last), 25)
     edge = np.interp(x, shape.x, shape.edge_y)
-    rise = np.interp(x, shape.x, shape.edge_z - shape.keel)
-    vee = np.abs(np.arctan2(rise, edge))
-    # V lets the bottom down across, rocker along: their tangents add up
-    keel, long = np.interp(x, shape.x, measured.keel_line), float(x[-1] - x[0])
-    bend = 2 * float(np.polyfit(x - x[0], keel, 2)[0])
-    curve, cushion = rolled_down(bend, long), case.model.table.air_cushion
-    dead_rise = np.arctan(np.tan(vee) + np.tan(curve))
-    pressures = [wagner(LANDING_SPEED, cushioned(float(angle), cushion), case.model.density) for angle in dead_rise]
-    value = min(float(np.average(pressures, weights=edge)), acoustic(LANDING_SPEED, case.model.density))
-    flat = float(np.mean(2 * edge * (dead_rise < cushion))) * long
-    rate = touch_down_rate(LANDING_SPEED, flat / long, bend, long)
+    bottoms = _bottoms(shape)
+    under = np.array([np.interp(x, shape.x, column) for column in bottoms.T]).T
+    # it lands along its own line: rocker bends away from that
+    lowest = under.min(axis=1)
+    bend = lowest - np.polyval(np.polyfit(x, lowest, 1, w=edge), x)
+    density = case.model.density
+    most = acoustic(LANDING_SPEED, density)
+    value = min(density * LANDING_SPEED**2 * touch(under, edge, x, bend, cushion), most)
+    alone = min(density * LANDING_SPEED**2 * touch(under, edge, x, np.zeros_like(x), cushion), most)
     collected.add(
         SLAM,
         value,
         0.5 * value,
-        f"{LANDING_SPEED:.0f} m/s; {flat * 1e4:.0f} cm² under the feet are flatter than "
-        f"{cushion / DEGREE:.0f}° by V and rocker"
-        + (f" and come down at {rate:.1f} m² a second" if flat > 1e-4 else ""),
+        f"{LANDING_SPEED:.0f} m/s, {x[0] * 100:.0f} to {x[-1] * 100:.0f} cm from the tail; the sections alone "
+        f"{alone / 1e3:.0f} kPa, rocker lets them down one after the other",
         difference=0.15,
     )
     collected.claim(
         SLAM,
         "more rocker lands softer",
-        f"rocker counts with {curve / DEGREE:.1f}° here and V with "
-        f"{float(np.average(vee, weights=edge)) / DEGREE:.1f}°; "
-        "what is flatter than 4° under the feet takes the blow, and legs and flex do the rest",
+        f"rocker under the feet takes {(1 - value / alone) * 100:.0f} % of the first touch here; what V and ridges do "
+        f"counts against flats that trapped air lets down as {cushion / DEGREE:.0f}° would, a hollow is closed by its "
+        "air, and legs and flex do the rest",
     )
+    rise = np.interp(x, shape.x, shape.edge_z - shape.keel)
     collected.add(
         V_UNDER_FEET,
         float(np.average(np.arctan2(rise, edge), weights=edge)),
         0.1 * DEGREE,
         f"{x[0] * 100:.0f} to {x[-1] * 100:.0f} cm from the tail",
     )
-    run = flat_run(x, keel)
+    run = flat_run(x, np.interp(x, shape.x, measured.keel_line))
     collected.add(FLAT_UNDER_FEET, run[1] - run[0], 4e-3, "keel, gap 0.5 mm, between and 8 cm beyond the feet")
-    fore = measured.shape.x > 0.55 * measured.board.length
-    running = np.abs(np.arctan2(shape.edge_z - shape.keel, np.maximum(shape.edge_y, 1e-3)))[fore]
-    angle = float(np.average(running, weights=shape.edge_y[fore]))
-    chop = 1 / math.tan(cushioned(angle, cushion))
-    collected.add(CHOP_LOAD, chop, 0.4 * chop, f"V of {angle / DEGREE:.1f}° over the forward bottom", difference=0.15)
+    fore = (shape.x > FORWARD * measured.board.length) & (shape.edge_y > NARROWEST)
+    loads = against_wedge(bottoms[fore], shape.edge_y[fore], cushion)
+    chop = float(np.average(loads, weights=shape.edge_y[fore]))
+    collected.add(CHOP_LOAD, chop, 0.4 * chop, "mean over the forward bottom, by width", difference=0.15)
     collected.pictures["landing"] = Drawing(
         "Bottom that meets the water",
         f"Section under the front foot, {feet.front * 100:.0f} cm from the tail.",
