@@ -157,7 +157,7 @@ class Methods(unittest.TestCase):
         "arm_reach": "shoulder",
         "roll_damping_15": "strip theory",
         "foil_cavitation": "vapour pressure",
-        "slam": "wedge entry",
+        "slam": "first touch",
         "rail_radius_30": "heeled surface",
         "yaw_resistance": "distance squared",
         "net_force": "forces and roll in balance",

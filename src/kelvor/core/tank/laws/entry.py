@@ -1,9 +1,9 @@
 """A bottom that drops on the water: how fast it is wetted, and the momentum the water takes.
 
 Wagner 1932, ZAMM 12, 193: a section f(y) that drops by d is wet to the half-width c where d = (2/π) ∫ f(y)/√(c² − y²)
-dy from 0 to c, the water's pile-up in it. The water under it then moves as half a cylinder of that width, and the force is
-the growth of its momentum (von Karman 1929, NACA TN 321). Strips of a bottom come down one after the other, as rocker
-puts them.
+dy from 0 to c, the water's pile-up in it. The water under it then moves as half a cylinder of that width, and the force
+is the growth of its momentum (von Karman 1929, NACA TN 321). Strips of a bottom come down one after the other, as
+rocker puts them.
 
 What lies between lower places is closed by the air in it, so a hollow strikes as a flat at the level of its lips, and
 only a ridge that stands out below them parts the water (judgement). Trapped air lets a flat down as a V of some degrees
@@ -107,7 +107,7 @@ def touch(heights: Array, half: Array, along: Array, low: Array, cushion: float)
 
 
 def against_wedge(heights: Array, half: Array, cushion: float) -> Array:
-    """What each section (n, `ACROSS` + 1) takes alone in the worst of its way down, over a wedge of 45° (n,)."""
+    """What each section (n, `ACROSS` + 1) takes alone in the worst of its way down, over a wedge (n,)."""
     at_once = np.zeros(len(half))
     wedge = np.linspace(0.0, 1.0, ACROSS + 1) * half[:, None]
     struck, ruled = (_growths(one, half, at_once, cushion, WORST).max(axis=1) for one in (heights, wedge))
