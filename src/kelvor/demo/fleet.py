@@ -397,7 +397,7 @@ _FLEET = (
         (1.38, 0.524, 0.0152),
         "Lake Vann, behind the boat",
         "Thin and flat: releases and spins.",
-        (_most("fin_area", 0.004), _most("mass", 2.6), _most("slide_angle", radians(18.0))),
+        (_most("fin_area", 0.004), _most("mass", 2.6)),
         (Pull("tail_rocker", 0.024, "came round on its tail"),),
         water=LAKE,
     ),

@@ -159,7 +159,7 @@ class Methods(unittest.TestCase):
         "foil_cavitation": "vapour pressure",
         "slam": "first touch",
         "rail_radius_30": "heeled surface",
-        "yaw_resistance": "distance squared",
+        "turn_moment": "turned about the back foot",
         "net_force": "forces and roll in balance",
         "flex_travel": "bending test",
         "rail_to_rail": "added mass",

@@ -7,8 +7,10 @@ import unittest
 from dataclasses import replace
 
 from kelvor.core.base.units import DEGREE
+from kelvor.core.shape.curves.outline import Winger
+from kelvor.core.shape.curves.places import Place
 from kelvor.core.shape.curves.schedules import Schedule
-from kelvor.core.shape.parts.layers import Layout, ShapingLayer
+from kelvor.core.shape.parts.layers import Channels, Layout, ShapingLayer
 from tests.core.ride.test_first_levers import told
 from tests.support import demo
 
@@ -59,6 +61,88 @@ class FirstTouch(unittest.TestCase):
         steeper = with_form(board, "v", 3 * DEGREE)
         before, after = touches("shearwater-76", [board, steeper], "chop_load")
         self.assertLess(after, 0.9 * before)
+
+
+def moved(board, by):
+    """A board with all its fins forward by so much [m], on both ends where it has fins there."""
+
+    def forward(box):
+        return replace(box, at=replace(box.at, offset=box.at.offset + by))
+
+    return with_fins(board, forward)
+
+
+def with_fins(board, change):
+    """A board with each fin box changed."""
+    boxes = tuple(change(box) for box in board.fittings.fin_boxes)
+    return replace(board, fittings=replace(board.fittings, fin_boxes=boxes))
+
+
+def with_winger(board, pull_in):
+    """A board with a winger a foot from its tail."""
+    return replace(board, outline=replace(board.outline, wingers=(Winger(x=0.28, pull_in=pull_in, run=0.03),)))
+
+
+def with_channels(board, depth):
+    """A board with channels beside its fins."""
+    layer = Channels(name="Tried", start=Place("tail", 0.02), end=Place("tail", 0.45), inner=0.08, depth=depth)
+    return replace(board, layers=(*board.layers, layer))
+
+
+class OnTheTail(unittest.TestCase):
+    """Common practice; physics: arms of fins and rail about the back foot, slender plates."""
+
+    def figures(self, slug, key, boards):
+        return touches(slug, boards, key)
+
+    def test_a_winger_and_fins_forward_make_it_looser(self):
+        for slug in ("tern-71", "turnstone-77", "guillemot-113"):
+            board = demo(slug)[0]
+            by_winger = self.figures(slug, "turn_moment", [with_winger(board, by) for by in (0.0, 0.006, 0.012)])
+            self.assertTrue(by_winger[0] > by_winger[1] > by_winger[2], (slug, by_winger))
+            by_fins = self.figures(slug, "turn_moment", [moved(board, by) for by in (-0.02, 0.0, 0.02)])
+            self.assertTrue(by_fins[0] > 1.04 * by_fins[1] > 1.04 * 1.04 * by_fins[2], (slug, by_fins))
+
+    def test_a_tunnel_to_the_tail_holds_more_and_channels_answer_sideways(self):
+        board = demo("tern-71")[0]
+        tunnel = ShapingLayer(kind="tunnel", name="Tried", amount=Schedule(((0.0, 0.008), (0.5, 0.0))))
+        plain, deep = self.figures("tern-71", "turn_moment", [board, replace(board, layers=(*board.layers, tunnel))])
+        self.assertGreater(deep, 1.01 * plain)
+        pushed = self.figures("tern-71", "turn_lets_go", [with_channels(board, depth) for depth in (0, 0.003, 0.006)])
+        self.assertTrue(pushed[0] < pushed[1] < pushed[2] < 1.05 * pushed[0], pushed)
+
+    def test_toe_lets_go_earlier(self):
+        """Which fin is at the end of its lift first depends on its toe; straight-line drag is told beside."""
+        board = demo("tern-71")[0]
+        toed = [with_fins(board, lambda box, by=by: replace(box, toe=by * DEGREE)) for by in (0, 3)]
+        straight, turned = self.figures("tern-71", "turn_lets_go", toed)
+        self.assertLess(turned, 0.95 * straight)
+
+
+class Slides(unittest.TestCase):
+    """Common practice: less fin, and fins off the tip, are looser."""
+
+    def test_smaller_wake_fins_slide_at_less_force(self):
+        for slug in ("dipper-138", "redshank-139"):
+            board = demo(slug)[0]
+            sizes = [
+                with_fins(board, lambda box, by=by: replace(box, fin=replace(box.fin, span=by * box.fin.span)))
+                for by in (1.0, 0.75, 0.5)
+            ]
+            held = touches(slug, sizes, "slide_force")
+            self.assertTrue(held[0] > held[1] > held[2], (slug, held))
+
+    def test_fins_off_the_tip_are_looser(self):
+        board = demo("dipper-138")[0]
+        turned = touches("dipper-138", [moved(board, by) for by in (0.0, 0.05, 0.10)], "turn_moment")
+        self.assertTrue(turned[0] > turned[1] > turned[2], turned)
+
+    def test_rear_fins_out_let_a_wake_surfer_go(self):
+        board = demo("martlet-147")[0]
+        fronts = replace(board, fittings=replace(board.fittings, fin_boxes=board.fittings.fin_boxes[1:]))
+        for key in ("slide_force", "turn_moment"):
+            both, without = touches("martlet-147", [board, fronts], key)
+            self.assertLess(without, 0.8 * both, key)
 
 
 if __name__ == "__main__":

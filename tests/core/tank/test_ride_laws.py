@@ -14,15 +14,17 @@ from kelvor.core.evaluation.live import evaluate_live
 from kelvor.core.ride import paddling as paddle
 from kelvor.core.ride.going import least_wind, nose_pitch
 from kelvor.core.ride.sailing import fin_lengths, fin_loads, polar
+from kelvor.core.shape.curves.places import Place
 from kelvor.core.shape.parts.fittings import Fin
+from kelvor.core.shape.parts.layers import Channels
 from kelvor.core.shape.surface.sections import Resolution
 from kelvor.core.tank.floating.righting import flooded, righting, stepped_back
 from kelvor.core.tank.laws.coefficients import HANDBOOK_COEFFICIENTS
-from kelvor.core.tank.lifting.fins import FinLaw, engaging, fin_of, hold
+from kelvor.core.tank.lifting.fins import FinLaw, SetFin, engaging, fin_of, hold
 from kelvor.core.tank.lifting.foils import FoilWing, foil_drag, roll_damping
-from kelvor.core.tank.rail.rail import lateral_moment, rail_line
+from kelvor.core.tank.rail.pivot import Pressed, tail
 from kelvor.demo.boards import demo_boards
-from tests.support import trimesh_of
+from tests.support import shape_of, trimesh_of
 
 DEMO = {name: (board, brief) for name, board, brief in demo_boards()}
 CASES: dict = {}
@@ -251,14 +253,36 @@ class Paddling(unittest.TestCase):
 
 
 class Turning(unittest.TestCase):
-    def test_yaw_resistance_grows_with_the_square_of_distance_and_with_fins(self):
-        measured = case_of("tern-71").measured
-        line = rail_line(measured.shape, measured.board.base.slope, 30 * DEGREE)
-        self.assertGreater(
-            lateral_moment(line, 0.0, (), 3.0), lateral_moment(line, (line.start + line.end) / 2, (), 3.0)
+    def test_a_fin_behind_the_foot_resists_with_the_square_of_its_distance(self):
+        """By hand: q A CLα l²/R, on flat water at a radius; beyond its greatest lift it holds no more."""
+        measured, law = case_of("tern-71").measured, FinLaw(0.006, 1.0, 0.8)
+        fin = SetFin("fin", 0.02, 3.0, 5.0, 0.2, 0.10)
+        held = Pressed(0.40, 800.0, 30 * DEGREE, 12 * DEGREE, 0.04, 6.0, 1025.0)
+        shape, slope = measured.shape, measured.board.base.slope
+        bare, one = tail(shape, slope, (), law, held), tail(shape, slope, (fin,), law, held)
+        pressure = 1025.0 / 2 * 36
+        self.assertAlmostEqual(one.moment(3.0) - bare.moment(3.0), pressure * 0.02 * 3.0 * 0.3**2 / 3.0, places=6)
+        self.assertAlmostEqual(one.moment(0.5) - bare.moment(0.5), pressure * 0.02 * 0.8 * 0.3, places=6)
+        # pushed aside up to 12°, the bottom takes its load over its trim by the sine of the heel twice
+        force, angle = one.lets_go()
+        self.assertAlmostEqual(angle, 12 * DEGREE, places=9)
+        by_fin = pressure * 0.02 * 3.0 * angle
+        by_rail = 800.0 / np.tan(12 * DEGREE) * 0.25 * angle
+        self.assertAlmostEqual(force, by_fin + by_rail, places=6)
+        toed = tail(shape, slope, (replace(fin, toe=3 * DEGREE, side=-1, slope=5.0),), law, held)
+        self.assertAlmostEqual(toed.lets_go()[1], 0.8 / 5.0 - 3 * DEGREE, places=9)
+
+    def test_walls_of_channels_answer_where_they_grow_deeper(self):
+        """Jones: each facing wall π/2 ρ V² h² per angle, at its leading end."""
+        board = DEMO["tern-71"][0]
+        channels = Channels(
+            name="tried", start=Place("tail", 0.05), end=Place("tail", 0.45), inner=0.06, count=2, depth=0.006, wall=1.4
         )
-        gain = lateral_moment(line, 0.5, ((0.2, 0.01),), 3.0) - lateral_moment(line, 0.5, (), 3.0)
-        self.assertAlmostEqual(gain, 3.0 * 0.01 * 0.09, places=12)
+        shape = shape_of(replace(board, layers=(channels,)))
+        held = Pressed(0.40, 800.0, 30 * DEGREE, 12 * DEGREE, 0.30, 6.0, 1025.0)
+        walls = tail(shape, board.base.slope, (), FinLaw(0.006, 1.0, 0.8), held)
+        self.assertAlmostEqual(walls.walls.sum() / (4 * np.pi / 2 * 1025 * 36 * 0.006**2), 1, delta=0.1)
+        self.assertTrue(0.3 < float(np.average(walls.x, weights=walls.walls)) < 0.46)
 
     def test_gear_without_rig_mass_floats_higher(self):
         wings = (Wing(name="light", area=8.3, mass=0.1),)

@@ -34,6 +34,8 @@ from kelvor.core.tank.floating.rider import Posture
 from kelvor.core.tank.floating.righting import Righting, SteppedBack, righting, stepped_back
 from kelvor.core.tank.sails.sails import Gear
 
+STEPPED_BACK = 0.17
+"""Place of the back foot of who steps back to pivot, of the length from the tail (common practice, no source)."""
 SLOWEST = 2.5
 """Speed below which planing is not looked at [m/s]."""
 DRIVEN = 0.5
@@ -124,8 +126,15 @@ class BoardCase:
     def back(self) -> SteppedBack:
         """The rider stepped back for a pivot turn: the feet about a sixth of the length from the tail."""
         return stepped_back(
-            self.coarse, self.model.mass, self.brief, self.model.table, 0.17 * self.measured.board.length
+            self.coarse, self.model.mass, self.brief, self.model.table, STEPPED_BACK * self.measured.board.length
         )
+
+    @property
+    def pivot_foot(self) -> float:
+        """Where the back foot presses to turn on the tail [m from the tail]: in straps as it is, else stepped back."""
+        back = self.feet.back
+        strapped = len(self.measured.board.fittings.straps) >= 2
+        return back if strapped else min(back, STEPPED_BACK * self.measured.board.length)
 
     @cached_property
     def paddling(self) -> Paddling:

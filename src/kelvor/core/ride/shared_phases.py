@@ -185,14 +185,14 @@ KITE_START = phase(
 KITE_TURN = phase(
     "Turn",
     "Which radius does the rail draw?",
-    "rail engaged heeled",
+    "rail loose engaged heeled",
     turning.RAIL_RADIUS_30,
     turning.RAIL_ENGAGED_45,
     racing.FINS_ENGAGE,
     turning.RAIL_RADIUS_45,
     turning.RAIL_CROSSOVER,
     stance.TAIL_AREA,
-    turning.YAW_RESISTANCE,
+    turning.TURN_MOMENT,
     stance.FIN_AREA,
 )
 LAND = phase(

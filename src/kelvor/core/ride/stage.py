@@ -84,8 +84,8 @@ TOPICS = (
     under_way.get_going, under_way.planing,
     under_way.attitude, on_the_plane.plane_figures, on_the_plane.wetted, under_way.kite_start,
     flying.flying, racing.courses, racing.leverage,
-    racing.spare_force, racing.fins, turning.rails, turning.yaw, turning.landing, turning.pop, turning.edges,
-    turning.fronts,
+    racing.spare_force, racing.fins, turning.rails, turning.pivot, turning.bury, turning.slide, turning.landing,
+    turning.pop, turning.edges, turning.fronts,
     paddled.watts, paddled.pace, paddled.towed,
 )  # fmt: skip
 """All that is told of a ride; a discipline runs only what its phases show."""

@@ -233,7 +233,7 @@ SAYINGS: tuple[Saying, ...] = (
     ),
     Saying(
         "Too loose, won't hold", "slides skatey nervous grip drifts on the face",
-        _SURFED, _more("fin_margin", "yaw_resistance", "fin_load"),
+        _SURFED, _more("turn_lets_go", "turn_moment", "fin_margin"),
         "Feet a little forward.",
         (_FIN_BIG, _FIN_BACK, _SIDES_BIG), (_SHARP_AFT,), (_TAIL_WIDE, _LONGER,
         C("layer:double.amount", 1, "a hollow run deep to the tail grips")),
@@ -242,7 +242,7 @@ SAYINGS: tuple[Saying, ...] = (
     Saying(
         "Won't come round off the top", "stiff pivot hook snap slow lip",
         ("wave windsurf", "kite surf", "paddle surf"),
-        _less("yaw_resistance", "tail_area_behind_foot", "yaw_inertia"),
+        _less("turn_moment", "tail_area_behind_foot", "yaw_inertia"),
         "Back foot to the very end of the pad.",
         (_FIN_SMALL, _SIDES_FORWARD, _SIDES_SMALL, _FIN_FORWARD), (),
         (_TAIL_NARROW, C("winger.0.pull_in", 1, "more pull-in behind the pivot point is looser"), _TAIL_UP, _SHORTER),
@@ -251,7 +251,7 @@ SAYINGS: tuple[Saying, ...] = (
     Saying(
         "Catches a rail", "trips bites edge grabs digs",
         ("kite surf", "twin tip", "wave windsurf", "paddle surf", "wakeboard", "wake surf"),
-        (*_more("edge_radius_feet"), *_less("slide_angle")),
+        (*_more("edge_radius_feet"), *_less("slide_force")),
         "A smaller fin trips less; feet flatter.",
         (_FIN_SMALL,), (_SOFT,), (_TUCK,
         C("layer:bevel.amount", 1, "an outer bevel keeps the edge out of the water"),
@@ -317,7 +317,7 @@ SAYINGS: tuple[Saying, ...] = (
     ),
     Saying(
         "Hangs up on a slide", "sticks rail feature box press slidey",
-        ("wakeboard",), (*_more("slide_angle", "edge_radius_feet"), *_less("fin_depth")),
+        ("wakeboard",), (*_more("edge_radius_feet"), *_less("slide_force", "fin_depth")),
         "Take the fins off for features.",
         (_FIN_SMALL,), (_SOFT,), (C("layer:spine.amount", -1, "less spine rests flatter on the feature"),
         C("width_1ft_tail", -1, "narrower ends come round")),
@@ -334,7 +334,7 @@ SAYINGS: tuple[Saying, ...] = (
     ),
     Saying(
         "Won't let go of the tail", "release tracks stuck slide three-sixty",
-        ("wake surf",), _less("tail_area_behind_foot", "fin_area", "yaw_resistance"),
+        ("wake surf",), _less("slide_force", "turn_moment", "tail_area_behind_foot", "fin_area"),
         "Rear fins out: three becomes two.",
         (_FIN_SMALL, _SIDES_SMALL, _FIN_FORWARD), (_SOFT,), (_TAIL_NARROW, _TAIL_UP, _SHORTER),
         "Fins as small as possible, or large twins.",

@@ -195,17 +195,6 @@ FIN_RELEASE_ANGLE = FigureDefinition(
     short="fins let go at {}",
     rests=("fin",),
 )
-SLIDE_ANGLE = FigureDefinition(
-    "slide_angle",
-    "Fins slide from",
-    Q.ANGLE,
-    FINS,
-    more="later",
-    less="earlier",
-    head="slides at {}",
-    school="Fins small enough to slide, or deep enough to be pushed.",
-    rests=("fin",),
-)
 NO_FIN = "no fins on this board"
 
 
@@ -374,7 +363,6 @@ def spare_force(case: RideCase) -> None:
     FIN_CAVITATION,
     FINS_ENGAGE,
     FIN_RELEASE_ANGLE,
-    SLIDE_ANGLE,
     pictures="fins finmap",
 )
 def fins(case: RideCase) -> None:
@@ -456,8 +444,7 @@ def _letting_go(case: RideCase) -> None:
         "; ".join(f"{name} from {yaw / DEGREE:+.1f}°".replace("-", "−") for name, yaw in order),
     )
     yaw = release_yaw(model)
-    for figure in (FIN_RELEASE_ANGLE, SLIDE_ANGLE):
-        collected.add(figure, yaw, BAND * yaw, "the first fin to let go, board level")
+    collected.add(FIN_RELEASE_ANGLE, yaw, BAND * yaw, "the first fin to let go, board level")
 
 
 def _pushed(case: RideCase, speed: float, side: float) -> float:

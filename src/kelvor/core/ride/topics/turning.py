@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from dataclasses import replace
 
 import numpy as np
 
@@ -11,6 +12,7 @@ from kelvor.core.base.figures import Better, FigureDefinition, Method
 from kelvor.core.base.units import DEGREE, KNOT
 from kelvor.core.base.units import Quantity as Q
 from kelvor.core.ride.case import RideCase
+from kelvor.core.ride.condition import windy
 from kelvor.core.ride.pictures import Chart, Drawing, Form, Line, Mark
 from kelvor.core.ride.topic import tells
 from kelvor.core.ride.topics.drawings import in_profile, outline, section
@@ -19,7 +21,10 @@ from kelvor.core.shape.surface.sections import Sections
 from kelvor.core.tank.floating.righting import METHOD as RIGHTING
 from kelvor.core.tank.laws.entry import ACROSS, CHOP, acoustic, against_wedge, touch
 from kelvor.core.tank.laws.entry import METHOD as ENTRY
-from kelvor.core.tank.rail.rail import BITE, YAW, RailLine, crossover, lateral_moment, rail_line
+from kelvor.core.tank.lifting.fins import SetFin
+from kelvor.core.tank.rail.pivot import METHOD as PIVOT
+from kelvor.core.tank.rail.pivot import Pressed, Tail, tail
+from kelvor.core.tank.rail.rail import BITE, RailLine, crossover, rail_line
 from kelvor.core.tank.rail.rail import METHOD as RAIL
 
 BEAM = Method(
@@ -96,24 +101,52 @@ RAIL_FLAT_30 = FigureDefinition(
     head="{} on the rail",
     school="A long keel flat with a short rail flat is fast flat and lively on edge.",
 )
-YAW_RESISTANCE = FigureDefinition(
-    "yaw_resistance",
-    "Yaw resistance, side area",
-    Q.AREA,
-    YAW,
+TURN_MOMENT = FigureDefinition(
+    "turn_moment",
+    "Moment to turn it on the tail, 1.5 m radius",
+    Q.MOMENT,
+    PIVOT,
     more="holds more",
     less="turns easier",
-    head="{} of side",
-    ratio="side",
+    head="{} to turn",
+    ratio="to turn",
     ranks=True,
     school="Hips and wingers give the back foot a pivot; a parallel outline holds a line.",
-    rests=("strap",),
+    rests=("strap", "fin"),
+)
+TURN_LETS_GO = FigureDefinition(
+    "turn_lets_go",
+    "Side force at which the tail lets go",
+    Q.FORCE,
+    PIVOT,
+    more="holds more",
+    less="lets go earlier",
+    head="lets go at {}",
+    short="lets go at {}",
+    ratio="holds",
+    ranks=True,
+    school="Loose and still tracking: less to turn it, as much to break it loose.",
+    rests=("strap", "fin"),
+)
+SLIDE_FORCE = FigureDefinition(
+    "slide_force",
+    "Side force that makes it slide",
+    Q.FORCE,
+    PIVOT,
+    more="holds more",
+    less="slides easier",
+    head="slides at {}",
+    short="slides at {}",
+    ratio="holds",
+    ranks=True,
+    school="Fins small enough to slide, or deep enough to be pushed.",
+    rests=("strap", "fin"),
 )
 PIVOT_PLACE = FigureDefinition(
     "pivot_place",
     "Pivot ahead of the tail",
     Q.LENGTH,
-    YAW,
+    PIVOT,
     more="further forward",
     less="further aft",
     short="pivots {} from the tail",
@@ -205,6 +238,8 @@ FLEX_TRAVEL = FigureDefinition(
     more="softer",
     less="stiffer",
 )
+TOWED = ("wakeboard", "wake surf")
+"""Disciplines whose tail turns at the pace of the boat."""
 LANDING_SPEED = 5.0
 """Speed at which boards meet the water in the comparison [m/s]: a fall from 1.3 m."""
 
@@ -349,30 +384,93 @@ def _section_heeled(case: RideCase, at: float, heel: float, deep: float) -> Arra
     return heeled
 
 
-@tells(YAW_RESISTANCE, PIVOT_PLACE, BURY_FORCE)
-def yaw(case: RideCase) -> None:
-    """What resists turning about the back foot, and where the board pivots."""
+TURNED, SLID = 30 * DEGREE, 10 * DEGREE
+"""Heels of a tail that turns and of one that slides."""
+RADIUS = 1.5
+"""Radius of the turn on the tail [m]."""
+FORWARD_BY = np.linspace(-0.04, 0.04, 9)
+"""Ways all fins are moved forward in the picture [m]."""
+
+
+def pressed_in(case: RideCase, heel: float, fins: tuple[SetFin, ...] | None = None) -> Tail:
+    """The tail under the back foot, all of the weight on it."""
     measured, model = case.measured, case.model
-    line = rail_line(measured.shape, measured.board.base.slope, 30 * DEGREE)
-    fins = tuple((f.x, f.area) for f in model.fins)
-    foot, weight = case.board.feet.back, model.table.fin_yaw_weight
-    value = lateral_moment(line, foot, fins, weight)
-    case.collected.add(
-        YAW_RESISTANCE,
-        value / 0.09,
-        0.3 * value / 0.09,
-        f"about the back foot, as if it all stood 30 cm off; heeled 30°, fins counted {weight:.1f} times",
+    table, pace = model.table, case.condition.pace
+    speed = pace if pace > 0 and not windy(case.brief) and case.brief.discipline in TOWED else table.turn_speed
+    pressed = Pressed(
+        case.board.pivot_foot, model.weight, heel, table.turn_trim, table.turn_bite, max(speed, 1.0), model.density
     )
-    places = np.linspace(0.0, measured.board.length, 60)
-    moments = [lateral_moment(line, float(p), fins, weight) for p in places]
-    case.collected.add(
-        PIVOT_PLACE, float(places[int(np.argmin(moments))]), 0.05, "where yaw resistance is least, heeled 30°"
+    return tail(measured.shape, measured.board.base.slope, model.fins if fins is None else fins, model.fin_law, pressed)
+
+
+def _so(case: RideCase, held: Tail, heel: float) -> str:
+    """The condition of a tail that is pressed in, in words."""
+    table = case.model.table
+    speed = math.sqrt(2 * held.pressure / case.model.density)
+    return (
+        f"back foot {held.foot * 100:.0f} cm from the tail with all the weight, rail {table.turn_bite * 1000:.0f} mm "
+        f"deep under it, heeled {heel / DEGREE:.0f}°, trim {table.turn_trim / DEGREE:.0f}°, {speed / KNOT:.0f} kn"
     )
-    half = float(measured.shape.half_width.max())
+
+
+@tells(TURN_MOMENT, TURN_LETS_GO, PIVOT_PLACE, pictures="loose")
+def pivot(case: RideCase) -> None:
+    """What resists turning on the tail, at which push it lets go, and where the board pivots."""
+    collected = case.collected
+    held = pressed_in(case, TURNED)
+    moment, (force, angle) = held.moment(RADIUS), held.lets_go()
+    by_fins = moment - held.moment_of_rail(RADIUS)
+    so = _so(case, held, TURNED)
+    collected.add(TURN_MOMENT, moment, 0.3 * abs(moment), f"{by_fins:.0f} N m of it by fins; {so}")
+    collected.add(TURN_LETS_GO, force, 0.3 * force, f"at {angle / DEGREE:.0f}° to the water; {so}")
+    collected.add(PIVOT_PLACE, held.centre, 0.05, f"centre of what answers sideways; {so}")
+    if case.draw and case.model.fins:
+        _loose(case, held)
+
+
+def _loose(case: RideCase, held: Tail) -> None:
+    """Loose yet tracks: the moment to turn the tail against the push at which it lets go, fins moved along."""
+    loose, tracks = [], []
+    for by in FORWARD_BY:
+        moved = pressed_in(case, TURNED, tuple(replace(fin, x=fin.x + float(by)) for fin in case.model.fins))
+        loose.append(moved.moment(RADIUS))
+        tracks.append(moved.lets_go()[0])
+    smaller = pressed_in(case, TURNED, tuple(replace(fin, area=0.85 * fin.area) for fin in case.model.fins))
+    case.collected.pictures["loose"] = Chart(
+        "Loose yet tracks",
+        "Left turns easier, up holds longer. The line moves all fins from 4 cm aft to 4 cm forward; "
+        "a board that is both stands up and to the left.",
+        f"moment to turn it on the tail at {RADIUS:.1f} m radius, N m",
+        Q.MOMENT,
+        "N",
+        Q.FORCE,
+        (Line("fins moved", "now", np.array(loose), np.array(tracks)),),
+        (
+            Mark(held.moment(RADIUS), "as drawn", held.lets_go()[0]),
+            Mark(loose[-1], "4 cm forward", tracks[-1]),
+            Mark(smaller.moment(RADIUS), "15 % less fin", smaller.lets_go()[0]),
+        ),
+        from_zero=False,
+    )
+
+
+@tells(BURY_FORCE)
+def bury(case: RideCase) -> None:
+    """Force at the rail that buries it at rest."""
+    half = float(case.measured.shape.half_width.max())
     heeled = case.board.righting.at(30 * DEGREE)
     case.collected.add(
         BURY_FORCE, max(0.0, heeled) / half, 0.2 * abs(heeled) / half + 10, "at the rail, to hold 30° of heel at rest"
     )
+
+
+@tells(SLIDE_FORCE)
+def slide(case: RideCase) -> None:
+    """Side force that fins, channels and edge hold before the tail slides."""
+    held = pressed_in(case, SLID)
+    force, angle = held.lets_go()
+    words = f"at {angle / DEGREE:.0f}° to the water" + ("" if case.model.fins else ", by the edge alone")
+    case.collected.add(SLIDE_FORCE, force, 0.3 * force, f"{words}; {_so(case, held, SLID)}")
 
 
 LEAST_UNDER_FEET = 0.2

@@ -229,8 +229,11 @@ class Coefficients:
         "centre of an elliptic load: lifting line")] = 0.45
     fin_reserve: Annotated[float, About(
         "Lift kept in hand by a well-chosen fin", "Fins", _R, 0.0, 0.6, 0.05, _PRACTICE)] = 0.20
-    fin_yaw_weight: Annotated[float, About(
-        "Fins against yaw, over a rail of their area", "Turning", _R, 1.0, 8.0, 1.0, _JUDGEMENT)] = 3.0
+    turn_speed: Annotated[float, About("Speed of a turn on the tail", "Turning", _V, 2.0, 15.0, 1.0, _PRACTICE)] = 6.0
+    turn_trim: Annotated[float, About(
+        "Trim of a tail that is pressed in", "Turning", _A, 0.03, 0.5, 0.05, _JUDGEMENT)] = 0.2094
+    turn_bite: Annotated[float, About(
+        "Depth of the rail under a foot that presses", "Turning", _H, 0.01, 0.15, 0.015, _JUDGEMENT)] = 0.040
     landing_load: Annotated[float, About(
         "Landing, times the rider's weight on the back foot", "Loads", _R, 2.0, 5.0, 1.0, _JUDGEMENT)] = 3.0
     touch_share: Annotated[float, About(

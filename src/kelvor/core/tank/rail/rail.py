@@ -17,11 +17,6 @@ from kelvor.core.base.values import frozen
 from kelvor.core.shape.surface.sections import Sections
 
 METHOD = Method("lowest line of the heeled surface seen from above", "geometry", "water and rider are not in it")
-YAW = Method(
-    "area in the water times distance squared, fins weighed by their lift",
-    "geometry; weight of fins: common practice, no source",
-    "water flow is not in it",
-)
 BITE = 0.030
 """Depth of the deepest point of the rail at which its engaged length is told [m]."""
 
@@ -115,14 +110,3 @@ def crossover(shape: Sections, slope: float) -> float:
             return (degrees - 5 * (1 - back)) * DEGREE
         before = bend
     return float("nan")
-
-
-def lateral_moment(line: RailLine, about: float, fins: tuple[tuple[float, float], ...], fin_weight: float) -> float:
-    """Resistance to yaw of the rail in the water and the fins about a place [m⁴]: area times distance squared.
-
-    `fins` are (place, area) pairs; they count `fin_weight` times as much as a
-    rail of the same area, since they lift at right angles to the flow.
-    """
-    sunk = np.where((line.x >= line.start) & (line.x <= line.end), np.maximum(BITE - line.height, 0.0), 0.0)
-    rail = float(np.trapezoid(sunk * (line.x - about) ** 2, line.x))
-    return rail + fin_weight * sum(area * (x - about) ** 2 for x, area in fins)
