@@ -417,7 +417,7 @@ PHASES: dict[Discipline, tuple[Phase, ...]] = {
         phase(
             "Slide",
             "What lets go?",
-            "loose fins",
+            "loose engaged",
             turning.SLIDE_FORCE,
             turning.TURN_MOMENT,
             racing.FIN_RELEASE_ANGLE,

@@ -103,7 +103,7 @@ RAIL_FLAT_30 = FigureDefinition(
 )
 TURN_MOMENT = FigureDefinition(
     "turn_moment",
-    "Moment to turn it on the tail, 1.5 m radius",
+    "Turning moment at 1.5 m",
     Q.MOMENT,
     PIVOT,
     more="holds more",
@@ -116,7 +116,7 @@ TURN_MOMENT = FigureDefinition(
 )
 TURN_LETS_GO = FigureDefinition(
     "turn_lets_go",
-    "Side force at which the tail lets go",
+    "Tail lets go at",
     Q.FORCE,
     PIVOT,
     more="holds more",
@@ -130,7 +130,7 @@ TURN_LETS_GO = FigureDefinition(
 )
 SLIDE_FORCE = FigureDefinition(
     "slide_force",
-    "Side force that makes it slide",
+    "Slides at a push of",
     Q.FORCE,
     PIVOT,
     more="holds more",
@@ -181,7 +181,7 @@ FRONT_FIN_AREA = FigureDefinition(
 )
 SLAM = FigureDefinition(
     "slam",
-    "First touch under the feet",
+    "First touch under feet",
     Q.PRESSURE,
     ENTRY,
     better=Better.LESS,
@@ -388,8 +388,10 @@ TURNED, SLID = 30 * DEGREE, 10 * DEGREE
 """Heels of a tail that turns and of one that slides."""
 RADIUS = 1.5
 """Radius of the turn on the tail [m]."""
-FORWARD_BY = np.linspace(-0.04, 0.04, 9)
-"""Ways all fins are moved forward in the picture [m]."""
+FIN_SIZES = np.linspace(0.7, 1.3, 7)
+"""Areas of all fins in the picture, of their own."""
+FORWARD = 0.02
+"""Way all fins are moved forward in it [m]."""
 
 
 def pressed_in(case: RideCase, heel: float, fins: tuple[SetFin, ...] | None = None) -> Tail:
@@ -429,27 +431,29 @@ def pivot(case: RideCase) -> None:
 
 
 def _loose(case: RideCase, held: Tail) -> None:
-    """Loose yet tracks: the moment to turn the tail against the push at which it lets go, fins moved along."""
-    loose, tracks = [], []
-    for by in FORWARD_BY:
-        moved = pressed_in(case, TURNED, tuple(replace(fin, x=fin.x + float(by)) for fin in case.model.fins))
-        loose.append(moved.moment(RADIUS))
-        tracks.append(moved.lets_go()[0])
-    smaller = pressed_in(case, TURNED, tuple(replace(fin, area=0.85 * fin.area) for fin in case.model.fins))
+    """Loose yet tracks: the moment to turn the tail against the push at which it lets go, over the size of its fins."""
+
+    def with_fins(size: float = 1.0, forward: float = 0.0) -> tuple[float, float]:
+        fins = tuple(replace(fin, area=size * fin.area, x=fin.x + forward) for fin in case.model.fins)
+        tried = pressed_in(case, TURNED, fins)
+        return tried.moment(RADIUS), tried.lets_go()[0]
+
+    line = np.array([with_fins(float(size)) for size in FIN_SIZES])
+    marks = (
+        ("as drawn", (held.moment(RADIUS), held.lets_go()[0])),
+        (f"{(1 - FIN_SIZES[0]) * 100:.0f} % less fin", with_fins(float(FIN_SIZES[0]))),
+        (f"fins {FORWARD * 100:.0f} cm forward", with_fins(forward=FORWARD)),
+    )
     case.collected.pictures["loose"] = Chart(
         "Loose yet tracks",
-        "Left turns easier, up holds longer. The line moves all fins from 4 cm aft to 4 cm forward; "
-        "a board that is both stands up and to the left.",
+        f"Left turns easier, up holds longer. The line is this tail with {FIN_SIZES[0] * 100:.0f} to "
+        f"{FIN_SIZES[-1] * 100:.0f} % of its fins' area.",
         f"moment to turn it on the tail at {RADIUS:.1f} m radius, N m",
         Q.MOMENT,
         "N",
         Q.FORCE,
-        (Line("fins moved", "now", np.array(loose), np.array(tracks)),),
-        (
-            Mark(held.moment(RADIUS), "as drawn", held.lets_go()[0]),
-            Mark(loose[-1], "4 cm forward", tracks[-1]),
-            Mark(smaller.moment(RADIUS), "15 % less fin", smaller.lets_go()[0]),
-        ),
+        (Line("more or less fin", "now", line[:, 0], line[:, 1]),),
+        tuple(Mark(moment, words, force) for words, (moment, force) in marks),
         from_zero=False,
     )
 
@@ -477,7 +481,7 @@ LEAST_UNDER_FEET = 0.2
 """This much of the bottom lands at least [m]."""
 NARROWEST = 5e-3
 """Half-width of a bottom below which chop finds none [m]."""
-FORWARD = 0.55
+MEETS_CHOP = 0.55
 """Share of the length ahead of which the bottom meets chop."""
 
 
@@ -534,7 +538,7 @@ def landing(case: RideCase) -> None:
     )
     run = flat_run(x, np.interp(x, shape.x, measured.keel_line))
     collected.add(FLAT_UNDER_FEET, run[1] - run[0], 4e-3, "keel, gap 0.5 mm, between and 8 cm beyond the feet")
-    fore = (shape.x > FORWARD * measured.board.length) & (shape.edge_y > NARROWEST)
+    fore = (shape.x > MEETS_CHOP * measured.board.length) & (shape.edge_y > NARROWEST)
     loads = against_wedge(bottoms[fore], shape.edge_y[fore], cushion)
     chop = float(np.average(loads, weights=shape.edge_y[fore]))
     collected.add(CHOP_LOAD, chop, 0.4 * chop, "mean over the forward bottom, by width", difference=0.15)
