@@ -114,18 +114,25 @@ class Parts(unittest.TestCase):
             self.assertAlmostEqual(mirrored(4.0, gap), (4 + gap) * math.sqrt(2 * shed), places=9)
 
     def test_the_edge_carries_its_load(self):
-        """Half of a slender wing's lift, π/4 q w² t, on a width π/2 · length · t / tan heel."""
+        """Between half of a slender wing's lift, π/4 q w² t, and half of a wedge's, twice that, on a width π/2 ·
+        length · t / tan heel: the mean of both trims.
+        """
         q, length, heel = 32_000.0, 1.2, 40 * DEGREE
         for load in (150.0, 400.0, 800.0):
             t = float(edge_trim(load, heel, q, length))
             width = math.pi / 2 * length * t / math.tan(heel)
-            self.assertAlmostEqual(math.pi / 4 * q * width**2 * t, load, places=6)
+            free = math.pi / 4 * q * width**2 * t  # goes with the cube of the trim
+            trims = (load / free) ** (1 / 3), (load / (2 * free)) ** (1 / 3)
+            self.assertAlmostEqual(sum(trims) / 2, 1, places=9)
         # a third to half of a 41 cm board is said to be wet under load (common practice, no source); ours is somewhat
         # more
         self.assertTrue(0.14 < length * float(edge_trim(400.0, heel, q, length)) / math.tan(heel) < 0.25)
         slopes = [float(steepened(400.0, 0.08, heel, q, length)) for heel in np.radians([0, 5, 20, 40, 60])]
         self.assertAlmostEqual(slopes[0], 0.08, places=9)
-        self.assertTrue(all(np.diff(slopes) > 0))
+        self.assertTrue(all(np.diff(slopes) >= 0))
+        # where the two are alike the corner is rounded by less than they lie apart
+        alike = float(edge_trim(400.0, heel, q, length))
+        self.assertTrue(1.02 < float(steepened(400.0, alike, heel, q, length)) / alike < 1.125)
 
     def test_fins_drag_by_lifting_line_and_then_like_a_plate(self):
         q, grip, aspect = 10_000.0, 0.03, 0.08

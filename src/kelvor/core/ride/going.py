@@ -70,6 +70,8 @@ DRAWN = 1.45
 """Times the speed where the way ends up to which it is drawn."""
 TIGHT = 0.35
 """Share of the drag at the hump within which a speed that first seems less tight than another is looked at again."""
+NEARLY, DIP = 0.1, 0.01
+"""Share of the most drag within which another hump is told beside, and by which it must fall between the two."""
 CURVE_ENDS: dict[Discipline, float] = {
     "slalom": 21.0,
     "course racing": 19.0,
@@ -118,6 +120,20 @@ class Going:
     def at(self, speed: float) -> float:
         """Drag at a speed [N]."""
         return float(np.interp(speed, self.speeds, self.drag))
+
+
+def other_hump(run_up: Going) -> Running | None:
+    """Another rise of the drag on the way, within `NEARLY` of the most and parted from it by a dip; None without one.
+
+    Which of two such humps is the greater turns with little, so both are told.
+    """
+    inside = [state for state in run_up.curve if state.speed <= run_up.end * 1.001]
+    drag = np.array([state.drag for state in inside])
+    most = run_up.top.drag
+    tops = np.flatnonzero((drag[1:-1] > drag[:-2]) & (drag[1:-1] >= drag[2:]) & (drag[1:-1] > (1 - NEARLY) * most)) + 1
+    top = int(np.argmin([abs(state.speed - run_up.top.speed) for state in inside]))
+    apart = [i for i in tops if drag[min(i, top) : max(i, top) + 1].min() < min(drag[i], most) * (1 - DIP)]
+    return inside[max(apart, key=lambda i: float(drag[i]))] if apart else None
 
 
 def gears(brief: Brief, table: Coefficients) -> tuple[Gear, ...]:

@@ -16,6 +16,7 @@ from kelvor.core.ride.going import (
     PUMPED,
     least_wind,
     nose_pitch,
+    other_hump,
     pull,
     reach,
     shown,
@@ -201,14 +202,23 @@ def get_going(case: RideCase) -> None:
         parts += f", limbs in the water {top.body:.0f}"
     if model.wing is not None:
         parts += f", foil {top.foil:.0f}"
+    other = other_hump(run_up)
+    trim, also, apart, turned = model.base_trim(top), "", 0.0, 0.0
+    if other is not None:
+        # which of the two drags more turns with a kilogram: nobody decides by the speed or trim of one of them
+        apart, turned = abs(other.speed - top.speed), abs(model.base_trim(other) - trim)
+        also = (
+            f"; {other.drag:.0f} N at {other.speed / KNOT:.1f} kn and {_degrees(model.base_trim(other))} as well: "
+            "the drag rises twice on the way"
+        )
     collected.add(
         HUMP_DRAG,
         top.drag,
         top.band,
-        f"{parts} N; speed lifts {top.moving * 100:.0f} %, the foil {top.foil_lift / model.weight * 100:.0f} %",
+        f"{parts} N; speed lifts {top.moving * 100:.0f} %, the foil {top.foil_lift / model.weight * 100:.0f} %{also}",
     )
-    collected.add(HUMP_SPEED, top.speed, 0.12 * top.speed, "where drag is most on the way")
-    collected.add(HUMP_TRIM, model.base_trim(top), 1.5 * DEGREE, held_words(top))
+    collected.add(HUMP_SPEED, top.speed, max(0.12 * top.speed, apart), f"where drag is most on the way{also}")
+    collected.add(HUMP_TRIM, trim, max(1.5 * DEGREE, turned), f"{held_words(top)}{also}")
     _deck(case)
     claims(case)
     collected.add(

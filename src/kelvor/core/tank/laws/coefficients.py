@@ -85,7 +85,8 @@ class Coefficients:
     kite_lift_most: Annotated[float, About(
         "Greatest lift coefficient", "Kite", _R, 0.4, 1.5, 0.10, "bowed wings: Dunker 2013 (from memory)")] = 0.80
     kite_profile_drag: Annotated[float, About(
-        "Profile drag with lines", "Kite", _R, 0.02, 0.3, 0.02, "bowed wings: Dunker 2013 (from memory)")] = 0.09
+        "Profile drag with lines", "Kite", _R, 0.02, 0.3, 0.02,
+        "soft kites in flight, lift over drag 3 to 5 with lines: Oehler and Schmehl 2019 (from memory)")] = 0.115
     kite_aspect: Annotated[float, About(
         "Aspect ratio × span factor", "Kite", _R, 0.8, 8.0, 0.4, "common planforms; lifting line")] = 3.4
     kite_height: Annotated[float, About("Height while flying low", "Kite", _H, 3.0, 30.0, 4.0, _PRACTICE)] = 14.0
