@@ -130,7 +130,8 @@ def other_hump(run_up: Going) -> Running | None:
     inside = [state for state in run_up.curve if state.speed <= run_up.end * 1.001]
     drag = np.array([state.drag for state in inside])
     most = run_up.top.drag
-    tops = np.flatnonzero((drag[1:-1] > drag[:-2]) & (drag[1:-1] >= drag[2:]) & (drag[1:-1] > (1 - NEARLY) * most)) + 1
+    rises = (drag[1:-1] > drag[:-2]) & (drag[1:-1] >= drag[2:]) & (drag[1:-1] > (1 - NEARLY) * most)
+    tops: list[int] = (np.flatnonzero(rises) + 1).tolist()
     top = int(np.argmin([abs(state.speed - run_up.top.speed) for state in inside]))
     apart = [i for i in tops if drag[min(i, top) : max(i, top) + 1].min() < min(drag[i], most) * (1 - DIP)]
     return inside[max(apart, key=lambda i: float(drag[i]))] if apart else None
