@@ -10,7 +10,7 @@ from PySide6.QtCore import QEvent, QPointF, Qt
 from PySide6.QtWidgets import QComboBox
 
 from kelvor.core.base.disciplines import FAMILIES
-from kelvor.core.base.units import System, parse
+from kelvor.core.base.units import FOOT, System, parse
 from kelvor.core.evaluation.book import BY_KEY
 from kelvor.core.levers.rocker_lines import line_height
 from kelvor.core.new_board.proposals import proposals, proposed_board
@@ -121,9 +121,22 @@ class RockerLines(ShapeCase):
 
     def test_the_three_lines_take_typed_heights(self):
         self.open("Dotterel")
-        for key in ("nose_rocker", "nose_rocker_mid", "nose_rocker_rail", "tail_rocker"):
-            self.assertTrue(self.shape.levers.pull(key, "99 mm" if "nose" in key else "50 mm"), self.problem())
-            self.assertEqual(self.lever_text(key), "99.0 mm" if "nose" in key else "50.0 mm")
+        for key, words in (("nose_rocker", "99.0 mm"), ("tail_rocker", "50.0 mm")):
+            self.assertTrue(self.shape.levers.pull(key, words), self.problem())
+            self.assertEqual(self.lever_text(key), words)
+        for line, place in (("rail", FOOT), ("mid", FOOT), ("rail", 0.15), ("mid", 0.15)):
+            key = f"tail_rocker_{line}{'' if place == FOOT else '_15cm'}"
+            before = {name: line_height(self.session.board, name, place) for name in ("keel", "mid", "rail")}
+            typed = f"{(before[line] + 0.003) * 1000:.1f} mm"
+            self.assertTrue(self.shape.levers.pull(key, typed), self.problem())
+            self.assertEqual(self.lever_text(key), typed)
+            after = {name: line_height(self.session.board, name, place) for name in before}
+            self.assertAlmostEqual(after["keel"], before["keel"], delta=1e-4)
+            self.assertEqual(", with it the mid line there" in self.tape_words(), line == "rail", self.tape_words())
+        # one layer for each line, used again
+        self.assertEqual([layer.name for layer in self.session.board.layers][-2:], ["Rail line", "Mid line"])
+        self.assertFalse(self.shape.levers.pull("nose_rocker_rail", "400 mm"))
+        self.assertIn("let the rocker take it up", self.problem().lower())
 
     def test_staged_to_blended_is_the_blend_length(self):
         self.open("Dipper 138")

@@ -14,6 +14,7 @@ from kelvor.core.base.values import frozen
 from kelvor.core.levers.fields import with_path
 from kelvor.core.levers.lever import Lever, Read, Set
 from kelvor.core.levers.locks import (
+    ALONG,
     Change,
     hold,
     thickest,
@@ -23,7 +24,7 @@ from kelvor.core.levers.locks import (
     with_volume,
 )
 from kelvor.core.levers.parts import levers_of_parts
-from kelvor.core.levers.rocker_lines import RockerLine, line_height, with_line_height
+from kelvor.core.levers.rocker_lines import ROCKER_LINES, RockerLine, line_height, with_line_height
 from kelvor.core.levers.typed_measures import with_batten_at, with_wide_point, with_widest, with_width_at
 from kelvor.core.shape.board import Board
 from kelvor.core.shape.curves.battens import Batten, Ruler
@@ -44,6 +45,10 @@ class Pulled:
 
     board: Board
     changes: tuple[Change, ...]
+
+
+TOLD_BESIDE = 1e-4
+"""What moves beside a lever by less is not told [m]."""
 
 
 def pull(board: Board, lever: Lever, value: float) -> Pulled:
@@ -68,7 +73,9 @@ def pull(board: Board, lever: Lever, value: float) -> Pulled:
             held = hold(board, lever.set(board, aim), lever.sets)
     after = lever.read(held.board)
     label = f"{lever.label}: {lever.choices[round(after)]}" if lever.choices else lever.label
-    return Pulled(held.board, (Change(label, lever.quantity, before, after), *held.paid))
+    beside = [(words, read(board), read(held.board)) for words, read in lever.beside]
+    moved = (Change(words, lever.quantity, was, now) for words, was, now in beside if abs(now - was) > TOLD_BESIDE)
+    return Pulled(held.board, (Change(label, lever.quantity, before, after), *moved, *held.paid))
 
 
 def pulled_by(board: Board, lever: Lever, steps: float) -> Board:
@@ -118,46 +125,71 @@ def _with_wide_point(board: Board, x: float) -> Board:
     return with_wide_point(board, x)
 
 
-def _line_levers(line: RockerLine, words: str) -> tuple[Lever, Lever]:
-    """Nose and tail height of a rocker line; what takes up the change is the board's absorber."""
+def _set_line(line: RockerLine, at: Callable[[Board], float]) -> Set:
+    """Typing a rocker line at a place; what takes up the change is the board's absorber, the rocker for the keel."""
+    keel = line == "keel"
 
-    def read(board: Board, *, nose: bool) -> float:
-        return line_height(board, line, board.length if nose else 0.0)
-
-    def set_(board: Board, value: float, *, nose: bool) -> Board:
+    def set_(board: Board, value: float) -> Board:
         if not -0.05 <= value <= 0.6:
             raise RefusedEdit(f"A rocker of {value * 1000:.0f} mm cannot be drawn. Give −50 to 600 mm.")
-        weights = board.rocker.weights
-        keel = line == "keel"
-        beside = weights[-2].ruler if nose else weights[0].ruler
-        if beside is not None and (keel or board.locks.absorber == "rocker"):
-            raise RefusedEdit("A ruler lies at that end. Put a weight at its end, so that the rest can bend.")
-        x = board.length if nose else 0.0
-        return with_line_height(board, line, x, value, "rocker" if keel else board.locks.absorber, board.locks.reach)
+        return with_line_height(
+            board, line, at(board), value, "rocker" if keel else board.locks.absorber, board.locks.reach
+        )
 
-    suffix = "" if line == "keel" else f"_{line}"
-    return (
-        Lever(
-            f"nose_rocker{suffix}",
-            f"Nose{words}",
-            "Rocker",
-            D,
-            0.01,
-            lambda b: read(b, nose=True),
-            lambda b, v: set_(b, v, nose=True),
-            "More clears chop and lets the nose down later; it costs glide and early planing.",
-        ),
-        Lever(
-            f"tail_rocker{suffix}",
-            f"Tail{words}",
-            "Rocker",
-            D,
-            0.005,
-            lambda b: read(b, nose=False),
-            lambda b, v: set_(b, v, nose=False),
-            "More frees the tail to be pushed down; less keeps the flat long.",
-        ),
-    )
+    return set_
+
+
+def _lines_beside(line: RockerLine, at: Callable[[Board], float]) -> tuple[tuple[str, Read], ...]:
+    """The other rocker lines at a place, which a step tells where they moved."""
+
+    def read(other: RockerLine) -> Read:
+        return lambda board: line_height(board, other, at(board))
+
+    return tuple((f"{ALONG}{other} line there", read(other)) for other in ROCKER_LINES if other != line)
+
+
+def _line_levers(line: RockerLine) -> tuple[Lever, ...]:
+    """Heights of a rocker line: of the keel at the tips, of mid and rail beside them, since at a closed tip the three
+    are one.
+    """
+    places = ((0.0, "", ""),) if line == "keel" else ((FOOT, "", "one foot off"), (0.15, "_15cm", "15 cm off"))
+    found = []
+    for off, key, words in places:
+        for nose in (True, False):
+
+            def at(board: Board, off: float = off, nose: bool = nose) -> float:
+                return board.length - off if nose else off
+
+            def read(board: Board, at: Callable[[Board], float] = at) -> float:
+                return line_height(board, line, at(board))
+
+            set_ = _set_line(line, at)
+
+            def ruled(board: Board, value: float, nose: bool = nose, set_: Set = set_) -> Board:
+                weights = board.rocker.weights
+                beside = weights[-2].ruler if nose else weights[0].ruler
+                if beside is not None and (line == "keel" or board.locks.absorber == "rocker"):
+                    raise RefusedEdit("A ruler lies at that end. Put a weight at its end, so that the rest can bend.")
+                return set_(board, value)
+
+            end = "nose" if nose else "tail"
+            label = end.capitalize() if line == "keel" else f"{end.capitalize()} {line}, {words}"
+            found.append(
+                Lever(
+                    f"{end}_rocker{'' if line == 'keel' else f'_{line}'}{key}",
+                    label,
+                    "Rocker",
+                    D,
+                    0.01 if nose else 0.005,
+                    read,
+                    ruled,
+                    "More clears chop and lets the nose down later; it costs glide and early planing."
+                    if nose
+                    else "More frees the tail to be pushed down; less keeps the flat long.",
+                    beside=() if line == "keel" else _lines_beside(line, at),
+                )
+            )
+    return tuple(found)
 
 
 def _ruler_index(batten: Batten) -> int | None:
@@ -340,7 +372,7 @@ _FIXED: tuple[Lever, ...] = (
     *_ruler_levers("outline_ruler", "Straight run, by ruler", "Outline",
                    "Parallel holds a line and drives upwind; it draws turns out. Straight aft locks on rail once it is "
                    "there."),
-    *_line_levers("keel", ""), *_line_levers("mid", ", mid line"), *_line_levers("rail", ", rail line"),
+    *_line_levers("keel"), *_line_levers("mid"), *_line_levers("rail"),
     *_ruler_levers("ruler", "Flat spot, by ruler", "Rocker",
                    "A longer flat planes earlier and lands steadier; it turns and forgives less."),
     Lever("thickness", "Centre", "Thickness", L, 0.003, thickest,
@@ -381,7 +413,8 @@ _FIXED: tuple[Lever, ...] = (
 _READ_BY_FIGURE = ("length", "width", "planform_area", "length_times_width", "width_1ft_tail", "width_1ft_nose",
                    "wide_point", "nose_rocker",
                    "tail_rocker",
-                   "nose_rocker_mid", "tail_rocker_mid", "nose_rocker_rail", "tail_rocker_rail", "volume")  # fmt: skip
+                   *(f"{end}_rocker_{line}{off}" for line in ("mid", "rail") for off in ("", "_15cm")
+                     for end in ("nose", "tail")), "volume")  # fmt: skip
 _FIXED = tuple(replace(lever, figure=lever.key) if lever.key in _READ_BY_FIGURE else lever for lever in _FIXED)
 
 
@@ -418,11 +451,10 @@ def levers(board: Board) -> tuple[Lever, ...]:
 def levers_at(x: float) -> tuple[Lever, ...]:
     """Levers of what is measured at one place [m from the tail]: width, thickness, and the three rocker lines there."""
 
-    def line_lever(line: RockerLine, label: str) -> Lever:
-        def set_(board: Board, value: float) -> Board:
-            absorber = "rocker" if line == "keel" else board.locks.absorber
-            return with_line_height(board, line, x, value, absorber, board.locks.reach)
+    def here(_: Board) -> float:
+        return x
 
+    def line_lever(line: RockerLine, label: str) -> Lever:
         return Lever(
             f"at.{line}",
             label,
@@ -430,8 +462,10 @@ def levers_at(x: float) -> tuple[Lever, ...]:
             D,
             0.002,
             lambda b: line_height(b, line, x),
-            set_,
-            "Height above the base line here. For mid and rail the absorber takes it up (menu, View, Rocker line).",
+            _set_line(line, here),
+            "Height above the base line here. Mid and rail are taken up by a layer of their own, or by what you name "
+            "(menu, View, Rocker line).",
+            beside=_lines_beside(line, here),
         )
 
     return (

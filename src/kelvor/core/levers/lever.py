@@ -40,6 +40,8 @@ class Lever:
         Key of the schedule it stands for, shown on the strip, or empty.
     choices:
         What may be chosen, where it is no number: `read` and `set` then take places among them.
+    beside:
+        What else a step of it tells where it moved: words and reading.
     figure:
         Key of the figure that reads the same, where there is one: a panel then need not measure again.
     """
@@ -56,6 +58,7 @@ class Lever:
     schedule: str = ""
     figure: str = ""
     choices: tuple[str, ...] = ()
+    beside: tuple[tuple[str, Read], ...] = ()
 
     @property
     def told(self) -> str:

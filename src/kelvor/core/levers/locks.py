@@ -33,6 +33,10 @@ class Change:
     after: Annotated[float, _ANY] | None
 
 
+ALONG = "With it the "
+"""How the label of a change begins that came along with another, and did not pay for it."""
+
+
 @frozen
 class Held:
     """A board with its locks held, and the changes that paid for it."""

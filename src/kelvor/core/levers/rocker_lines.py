@@ -1,8 +1,8 @@
-"""Keel, mid and rail rocker: read on each, typed or dragged on each; the designer names what takes up the change.
+"""Keel, mid and rail rocker: read on each, typed or dragged on each.
 
-Solving batten and layers at once for three lines is ill-conditioned, so one
-absorber takes it all, the reference rocker or one layer, within a reach; the
-other lines follow.
+A change of mid or rail is taken up by a layer of the line's own, which leaves the keel; or the designer names what
+takes it up. Solving batten and layers at once for three lines is ill-conditioned, so one absorber takes it all, the
+reference rocker or one layer, within a reach; the other lines follow, and the step tells how far.
 """
 
 from __future__ import annotations
@@ -24,7 +24,11 @@ from kelvor.core.shape.surface.sections import Resolution, Sections, sections, s
 RockerLine = Literal["keel", "mid", "rail"]
 ROCKER_LINES: tuple[RockerLine, ...] = ("keel", "mid", "rail")
 ROCKER = "rocker"
-NEW_LAYER = "new layer"
+OWN_LAYER = "new layer"
+"""A layer that moves only this line: made where there is none, and used again."""
+OWN_NAMES: dict[RockerLine, str] = {"mid": "Mid line", "rail": "Rail line"}
+TOWARD_END = 0.35
+"""Nearer to an end than this a layer of its own is drawn on to the end [m]."""
 CLOSE = 3e-5
 """A typed height is met within this [m]."""
 TIP = 1e-6
@@ -52,13 +56,20 @@ def line_height(board: Board, line: RockerLine, x: float) -> float:
 
 
 def absorbers(board: Board, line: RockerLine) -> list[str]:
-    """What may take up a change of this line: the rocker, every layer that moves it, or a new layer."""
+    """What may take up a change of this line: a layer of its own, the rocker, or every layer that moves it."""
     layers = [
         item.name
         for item in board.layers
         if isinstance(item, ShapingLayer) and item.on and item.kind != "side_flat" and _may_move(item, line)
     ]
-    return [ROCKER, *layers, *([NEW_LAYER] if line != "keel" else [])]
+    return [*([OWN_LAYER] if line != "keel" else []), ROCKER, *layers]
+
+
+def taken_up_by(absorber: str, line: RockerLine) -> str:
+    """What takes up a change of a line, in words."""
+    if line == "keel" or absorber == ROCKER:
+        return "the rocker"
+    return f"a layer of its own, “{OWN_NAMES[line]}”" if absorber == OWN_LAYER else absorber
 
 
 def _may_move(layer: ShapingLayer, line: RockerLine) -> bool:
@@ -75,27 +86,32 @@ def with_line_height(board: Board, line: RockerLine, x: float, height: float, ab
     RefusedEdit
         When the absorber does not move that line there, or too much would be needed.
     """
-    if absorber == NEW_LAYER:
-        board, absorber = _with_new_layer(board, line)
+    if absorber == OWN_LAYER:
+        board, absorber = (board, ROCKER) if line == "keel" else _with_own_layer(board, line)
     elif absorber != ROCKER and not any(item.name == absorber for item in board.layers):
         absorber = ROCKER
     for _ in range(5):
         now = line_height(board, line, x)
         if not math.isfinite(now):
-            raise RefusedEdit("No board would result there.")
+            raise RefusedEdit(
+                f"No board would result: {taken_up_by(absorber, line)} cannot take up {height * 1000:.0f} mm of {line} "
+                f"line {x * 100:.0f} cm from the tail. Give less, or let the rocker take it up."
+            )
         if abs(height - now) < CLOSE:
             break
         board = _taken_up(board, line, x, height - now, absorber, reach)
     return board
 
 
-def _with_new_layer(board: Board, line: RockerLine) -> tuple[Board, str]:
-    """A layer of no amount that moves only this line: a double hollow for mid, a V for the rail."""
-    base, number = ("Mid line", 2) if line == "mid" else ("Rail line", 2)
-    name = base
-    while any(item.name == name for item in board.layers):
-        name, number = f"{base} {number}", number + 1
-    layer = ShapingLayer(kind="double" if line == "mid" else "v", name=name, amount=Schedule.constant(0.0))
+def _with_own_layer(board: Board, line: RockerLine) -> tuple[Board, str]:
+    """A layer that moves only this line, of no amount where it is new: a double hollow for mid, a V for the rail."""
+    kind: Literal["double", "v"] = "double" if line == "mid" else "v"
+    name, number = OWN_NAMES[line], 2
+    while found := next((item for item in board.layers if item.name == name), None):
+        if isinstance(found, ShapingLayer) and found.kind == kind and found.on and found.holds == "keel":
+            return board, name
+        name, number = f"{OWN_NAMES[line]} {number}", number + 1
+    layer = ShapingLayer(kind=kind, name=name, amount=Schedule.constant(0.0))
     return replace(board, layers=(*board.layers, layer)), name
 
 
@@ -115,7 +131,8 @@ def _taken_up(board: Board, line: RockerLine, x: float, change: float, absorber:
             f"“{absorber}” cannot take up a change of the {line} line. Name the rocker or a shaping layer."
         )
     step = math.radians(0.2) if layer.kind in ANGLED else 2e-4
-    pinned = _with_points(layer.amount, x, reach, board.length)
+    own = absorber.startswith(OWN_NAMES.get(line, " "))
+    pinned = _with_points(layer.amount, x, reach, board.length, to_end=own)
     amount = pinned.value(x)
     before = line_height(board, line, x)
     probe = line_height(
@@ -134,10 +151,13 @@ def _taken_up(board: Board, line: RockerLine, x: float, change: float, absorber:
     return with_layer(board, absorber, replace(layer, amount=_with_value(pinned, x, wanted)))
 
 
-def _with_points(schedule: Schedule, x: float, reach: float, length: float) -> Schedule:
-    """A schedule with a point at x, and points at both ends of the reach that keep what lies beyond."""
+def _with_points(schedule: Schedule, x: float, reach: float, length: float, *, to_end: bool) -> Schedule:
+    """A schedule with a point at x, and points at both ends of the reach that keep what lies beyond; none beside a near
+    end, where it is drawn on `to_end`.
+    """
     points = dict(schedule.points) if len(schedule.points) > 1 else {}
-    for place in (x - reach, x, x + reach):
+    aft, fore = to_end and x < TOWARD_END, to_end and length - x < TOWARD_END
+    for place in (*(() if aft else (x - reach,)), x, *(() if fore else (x + reach,))):
         inside = min(max(place, 0.0), length)
         between = [p for p in points if abs(p - x) < reach and (p - x) * (place - x) > 0]
         if not any(abs(p - inside) < 0.01 for p in points) and not (place != x and between):

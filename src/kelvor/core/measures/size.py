@@ -30,6 +30,7 @@ BUILD = Method(
     "Steiner's theorem on core, skin zones and fittings; spread of foam and laminate: common practice, no source",
     "boards laid up to the stated areal masses",
 )
+BESIDE = Method("read off the levelled drawing, beside the tips of the line", "geometry", "any board that closes")
 LEVEL = Method("read off the levelled drawing, at the tips of the line", "geometry", "any board that closes")
 
 
@@ -52,22 +53,6 @@ WIDTH_30CM_NOSE = FigureDefinition("width_30cm_nose", "Wide 30 cm off nose", Q.L
 WIDE_POINT = FigureDefinition("wide_point", "Wide point, from tail", Q.LENGTH, more="forward", less="aft")
 NOSE_ROCKER = FigureDefinition("nose_rocker", "Nose rocker, keel", Q.DEPTH, LEVEL, more="higher", less="lower")
 TAIL_ROCKER = FigureDefinition("tail_rocker", "Tail rocker, keel", Q.DEPTH, LEVEL, more="higher", less="lower")
-NOSE_ROCKER_RAIL = FigureDefinition(
-    "nose_rocker_rail",
-    "Nose rocker, rail",
-    Q.DEPTH,
-    LEVEL,
-    more="higher",
-    less="lower",
-)
-TAIL_ROCKER_RAIL = FigureDefinition(
-    "tail_rocker_rail",
-    "Tail rocker, rail",
-    Q.DEPTH,
-    LEVEL,
-    more="higher",
-    less="lower",
-)
 KEEL_FLAT_RUN = FigureDefinition(
     "keel_flat_run",
     "Keel flat run, gap 0.5 mm",
@@ -92,8 +77,23 @@ MID_FLAT_RUN = FigureDefinition(
     more="longer",
     less="shorter",
 )
-NOSE_ROCKER_MID = FigureDefinition("nose_rocker_mid", "Nose rocker, mid", Q.DEPTH, LEVEL, more="higher", less="lower")
-TAIL_ROCKER_MID = FigureDefinition("tail_rocker_mid", "Tail rocker, mid", Q.DEPTH, LEVEL, more="higher", less="lower")
+BESIDE_TIPS = (FOOT, 0.15)
+"""How far from the ends mid and rail line are read [m]: at a closed tip the three lines are one."""
+_OFF_TIP = ("one foot off", "15 cm off")
+LINES_BESIDE_TIPS: dict[tuple[str, str, float], FigureDefinition] = {
+    (line, end, off): FigureDefinition(
+        f"{end}_rocker_{line}{'' if off == FOOT else '_15cm'}",
+        f"{end.capitalize()} rocker, {line}, {words}",
+        Q.DEPTH,
+        BESIDE,
+        more="higher",
+        less="lower",
+    )
+    for line in ("rail", "mid")
+    for off, words in zip(BESIDE_TIPS, _OFF_TIP, strict=True)
+    for end in ("nose", "tail")
+}
+NOSE_ROCKER_RAIL = LINES_BESIDE_TIPS["rail", "nose", FOOT]
 OUTLINE_STRAIGHT = FigureDefinition(
     "outline_straight_run",
     "Outline straight run, gap 0.5 mm",
@@ -203,10 +203,7 @@ FIGURES = (
     OUTLINE_STRAIGHT,
     NOSE_ROCKER,
     TAIL_ROCKER,
-    NOSE_ROCKER_MID,
-    TAIL_ROCKER_MID,
-    NOSE_ROCKER_RAIL,
-    TAIL_ROCKER_RAIL,
+    *LINES_BESIDE_TIPS.values(),
     KEEL_FLAT_RUN,
     MID_FLAT_RUN,
     RAIL_FLAT_RUN,
@@ -313,18 +310,17 @@ def shape_measures(measured: Geometry, mass: BoardMass, rider: Rider | None = No
 
 
 def _tips(measured: Geometry) -> list[Figure]:
-    """How high the three lines stand at nose and tail, above the base line."""
-    at_tip = f"base line: {measured.board.base.kind}"
-    lines = (
-        (measured.keel_line, NOSE_ROCKER, TAIL_ROCKER),
-        (measured.rail_line, NOSE_ROCKER_RAIL, TAIL_ROCKER_RAIL),
-        (measured.mid_line, NOSE_ROCKER_MID, TAIL_ROCKER_MID),
-    )
-    ends = ((nose, tail, line) for line, nose, tail in lines)
+    """How high the keel stands at nose and tail, and mid and rail beside them, above the base line."""
+    base = f"base line: {measured.board.base.kind}"
+    length = measured.board.length
+    lines = {"rail": measured.rail_line, "mid": measured.mid_line}
     return [
-        _figure(definition, value, LENGTH_BAND, at_tip)
-        for nose, tail, line in ends
-        for definition, value in ((nose, line[-1]), (tail, line[0]))
+        _figure(NOSE_ROCKER, measured.keel_line[-1], LENGTH_BAND, base),
+        _figure(TAIL_ROCKER, measured.keel_line[0], LENGTH_BAND, base),
+        *(
+            _figure(definition, measured.at(lines[line], off if end == "tail" else length - off), LENGTH_BAND, base)
+            for (line, end, off), definition in LINES_BESIDE_TIPS.items()
+        ),
     ]
 
 

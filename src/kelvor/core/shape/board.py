@@ -75,13 +75,13 @@ class LockedZone:
 class Locks:
     """What edits must hold, and what takes up a change of a rocker line.
 
-    `absorber` is "rocker", "new layer" or a layer's name; `reach` is how far its
+    `absorber` is "rocker", "new layer" (a layer of the line's own) or a layer's name; `reach` is how far its
     change may run either way [m].
     """
 
     measures: tuple[LockedMeasure, ...] = ()
     zones: Annotated[tuple[LockedZone, ...], Many(40)] = ()
-    absorber: Annotated[str, Text(120)] = "rocker"
+    absorber: Annotated[str, Text(120)] = "new layer"
     reach: Annotated[float, lengths(0.01, 7)] = 0.30
 
 

@@ -23,7 +23,7 @@ from kelvor.core.base.units import Quantity, parse, text
 from kelvor.core.brief.brief import Brief
 from kelvor.core.levers.catalogue import Pulled
 from kelvor.core.levers.fields import peak
-from kelvor.core.levers.rocker_lines import NEW_LAYER, RockerLine, absorbers
+from kelvor.core.levers.rocker_lines import OWN_LAYER, RockerLine, absorbers, taken_up_by
 from kelvor.core.new_board.proposals import Proposal, brief_for, proposals, proposed_board
 from kelvor.core.register.in_briefs import PARTS, fitted
 from kelvor.core.register.kinds.shop import Reshape
@@ -175,12 +175,14 @@ class AbsorberDialog(Panel):
     def __init__(self, parent: QWidget, session: Session, line: RockerLine) -> None:
         super().__init__(parent, "What takes up a change", "Use it")
         self.session = session
+        self.line: RockerLine = "mid" if line == "keel" else line
         self.absorber = QComboBox()
         self.absorber.setAccessibleName("Taken up by")
-        for name in absorbers(session.board, "mid" if line == "keel" else line):
-            words = {"rocker": "the reference rocker: all lines follow", NEW_LAYER: "a new layer"}.get(
-                name, f"the layer “{name}”"
-            )
+        for name in absorbers(session.board, self.line):
+            words = {
+                "rocker": "the reference rocker: all lines follow",
+                OWN_LAYER: "a layer of its own: the keel stays",
+            }.get(name, f"the layer “{name}”")
             self.absorber.addItem(words, name)
         self.absorber.setCurrentIndex(max(0, self.absorber.findData(session.board.locks.absorber)))
         self.form.addRow("Taken up by", self.absorber)
@@ -195,7 +197,10 @@ class AbsorberDialog(Panel):
         name = str(self.absorber.currentData())
         locks = replace(board.locks, absorber=name, reach=reach)
         self.session.commit(
-            replace(board, locks=locks), (), title=f"Changes of mid and rail taken up by {name}", held=True
+            replace(board, locks=locks),
+            (),
+            title=f"Changes of mid and rail taken up by {taken_up_by(name, self.line)}",
+            held=True,
         )
         return True
 

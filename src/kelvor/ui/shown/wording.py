@@ -6,7 +6,7 @@ from kelvor.core.base.disciplines import FOILING, Discipline
 from kelvor.core.base.units import Quantity, System, number_text, signed, text
 from kelvor.core.evaluation.verdicts import Outcome, Verdict
 from kelvor.core.history.steps import Step, TapeStop
-from kelvor.core.levers.locks import Change
+from kelvor.core.levers.locks import ALONG, Change
 
 
 def change_words(change: Change, system: System) -> str:
@@ -34,7 +34,9 @@ def step_words(step: Step, changes: tuple[Change, ...], before_volume: float | N
     if step.title:
         words = "; ".join([step.title, *([first, *paid] if len(changes) <= 3 else [first, f"{len(paid)} more"])])
     elif paid:
-        words += ", paid by " + " and ".join(p[0].lower() + p[1:] for p in paid)
+        along = [p[0].lower() + p[1:] for p in paid if p.startswith(ALONG)]
+        paying = [p[0].lower() + p[1:] for p in paid if not p.startswith(ALONG)]
+        words += "".join(f", {p}" for p in along) + (", paid by " + " and ".join(paying) if paying else "")
     if before_volume is not None and step.volume and all(c.quantity is not Quantity.VOLUME for c in changes):
         litres = step.volume - before_volume
         if abs(litres) >= 0.5e-4:

@@ -19,7 +19,7 @@ from kelvor.core.levers.catalogue import levers
 from kelvor.core.levers.curvature import with_curvature
 from kelvor.core.levers.lever import Lever
 from kelvor.core.levers.locks import Change
-from kelvor.core.levers.rocker_lines import RockerLine, line_height, with_line_height
+from kelvor.core.levers.rocker_lines import RockerLine, line_height, taken_up_by, with_line_height
 from kelvor.core.shape.board import Board
 from kelvor.core.shape.checks.fairness import LINES, line_curve, smoothed_curvature, turning
 from kelvor.core.shape.curves.outline import half_width
@@ -181,7 +181,9 @@ def _rocker_line(live: Live, line: RockerLine, system: System) -> list[Grip]:
 
         def change(before: Board, after: Board, at: float = at) -> Change:
             where = number_text(at, Quantity.LENGTH, system)
-            words = f"{_LINE_WORDS[line].capitalize()} at {where}, taken up by {after.locks.absorber}"
+            words = (
+                f"{_LINE_WORDS[line].capitalize()} at {where}, taken up by {taken_up_by(after.locks.absorber, line)}"
+            )
             return Change(words, Quantity.DEPTH, line_height(before, line, at), line_height(after, line, at))
 
         found.append(
