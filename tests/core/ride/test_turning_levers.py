@@ -145,5 +145,35 @@ class Slides(unittest.TestCase):
             self.assertLess(without, 0.8 * both, key)
 
 
+class Sections(unittest.TestCase):
+    """Physics: NACA 0009 against 0012 near a Reynolds number of 5e5 (neuralfoil 0.3.3)."""
+
+    def test_a_thicker_fin_holds_more_and_drags_more(self):
+        board = demo("shearwater-76")[0]
+        thick = [
+            with_fins(board, lambda box, by=by: replace(box, fin=replace(box.fin, thickness=by))) for by in (0.09, 0.12)
+        ]
+        margins, speeds = (touches("shearwater-76", thick, key) for key in ("fin_margin_push", "run_speed"))
+        self.assertGreater(margins[1], margins[0] + 0.10)
+        self.assertTrue(0.002 < 1 - speeds[1] / speeds[0] < 0.02, speeds)
+
+    def test_a_shorter_fin_is_faster_and_holds_less_when_pushed(self):
+        board = demo("shearwater-76")[0]
+        spans = [
+            with_fins(board, lambda box, by=by: replace(box, fin=replace(box.fin, span=by))) for by in (0.46, 0.40, 0.34)
+        ]
+        margins, speeds = (touches("shearwater-76", spans, key) for key in ("fin_margin_push", "run_speed"))
+        self.assertTrue(margins[0] > margins[1] > margins[2], margins)
+        self.assertTrue(speeds[0] < speeds[1] < speeds[2], speeds)
+
+    def test_flat_inside_lifts_outward_as_toed_out(self):
+        board = demo("tern-71")[0]
+        flat = with_fins(board, lambda box: replace(box, fin=replace(box.fin, section="flat inside")))
+        both, inside = touches("tern-71", [board, flat], "fins_engage")
+        toe = board.fittings.fin_boxes[1].toe
+        self.assertAlmostEqual(both, toe, delta=0.1 * DEGREE)
+        self.assertAlmostEqual(inside, abs(toe - 0.8 * board.fittings.fin_boxes[1].fin.thickness), delta=0.1 * DEGREE)
+
+
 if __name__ == "__main__":
     unittest.main()

@@ -21,6 +21,7 @@ from kelvor.core.base.smooth import step, within
 from kelvor.core.base.units import DEGREE, KNOT
 from kelvor.core.base.values import frozen
 from kelvor.core.ride.equipped import Equipped
+from kelvor.core.tank.laws.friction import band as friction_band
 from kelvor.core.tank.laws.wings import holding_drag
 from kelvor.core.tank.lifting.foils import foil_drag
 from kelvor.core.tank.planing.savitsky import TRIM_RANGE
@@ -94,7 +95,7 @@ class Running:
     raised: float
 
 
-SHARES = {"friction": 0.08, "waves": 0.30, "limbs": 0.3, "lift": 0.10, "foil": 0.10, "air": 0.1}
+SHARES = {"waves": 0.30, "limbs": 0.3, "lift": 0.10, "foil": 0.10, "air": 0.1}
 """Band of each part of the drag, as a share of it: its method's scatter, coefficients apart (judgement, no source)."""
 
 
@@ -262,7 +263,7 @@ class RideModel(Equipped):
             return foil_drag(self.wing, up, speed, self.wing.mast, self.density, self.table) + held
         if not self.fins:
             return np.zeros_like(q)
-        drag: Array = q * sum(f.area for f in self.fins) * self.fin_law.profile_drag + held
+        drag: Array = q * sum(f.area * self.fin_law.drag_of(f) for f in self.fins) + held
         return drag
 
     def flying(self, speed: float, load: float, below: float, air: float) -> Running:
@@ -365,13 +366,16 @@ class RideModel(Equipped):
         gaps = np.hypot(2 * weight * rest * np.abs(planing - whole), parting)
         pitched = afloat + _rise(pitch - afloat) * raised / (raised + 0.02 * load)
         down, air = asked.carried - up, asked.air
+        length = joined(np.minimum(floating.length, bottom.longest + bottom.aft), wetted)
+        # friction of a short wetted run may be partly laminar
+        rubs = friction * friction_band(v * length / self.viscosity)
         drag, band = (
             friction + waves + lift_drag + limbs + below + air,
-            _band(friction, waves, limbs, lift_drag, below, air, gaps),
+            _band(rubs, waves, limbs, lift_drag, below, air, gaps),
         )
         columns = (
             v, down, up, drag, band, friction, waves, lift_drag, limbs, below, air, joined(pitched, trim), moving,
-            joined(np.minimum(floating.length, bottom.longest + bottom.aft), wetted), joined(floating.beam, beam),
+            length, joined(floating.beam, beam),
             joined(floating.wetted, area), bottom.aft + joined(0.45 * bottom.longest, centre), parting, weight, place,
             rest * raised / load,
         )  # fmt: skip
@@ -453,10 +457,12 @@ def _rise(pitch: Array) -> Array:
     return above
 
 
-def _band(friction: Array, making: Array, limbs: Array, lifting: Array, below: Array, air: Array, gap: Array) -> Array:
-    """Half-width of the drag's band [N] from its parts, and what the models that speak of it disagree by."""
-    parts = zip(SHARES.values(), (friction, making, limbs, lifting, below, air), strict=True)
-    band: Array = np.sqrt(sum((share * part) ** 2 for share, part in parts) + gap**2)
+def _band(rubbing: Array, making: Array, limbs: Array, lifting: Array, below: Array, air: Array, gap: Array) -> Array:
+    """Half-width of the drag's band [N] from its parts, that of the friction given as it is, and what the models that
+    speak of it disagree by.
+    """
+    parts = zip(SHARES.values(), (making, limbs, lifting, below, air), strict=True)
+    band: Array = np.sqrt(rubbing**2 + sum((share * part) ** 2 for share, part in parts) + gap**2)
     return band
 
 

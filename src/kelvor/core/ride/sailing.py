@@ -212,4 +212,4 @@ def release_yaw(model: RideModel) -> float:
     law, fins = model.fin_law, model.fins
     if not fins:
         return float("nan")
-    return float(min((law.lift_most / f.slope + f.side * f.toe) / np.cos(f.cant) for f in fins))
+    return float(min((law.most_of(f) / f.slope + f.side * f.toe) / np.cos(f.cant) for f in fins))

@@ -404,7 +404,7 @@ def fins(case: RideCase) -> None:
         f"{pushed:.0f} N getting going at {slow / KNOT:.0f} kn, {push.most} most loaded",
         invalid=never or ("asks more than twice what the fins lift there" if tight < -1 else ""),
     )
-    load = (1 - run.stall_margin) * model.fin_law.lift_most
+    load = run.lift
     collected.add(FIN_LOAD, load, BAND * load, f"{words} at {speed / KNOT:.0f} kn", invalid=stalls)
     collected.add(LEEWAY, run.leeway, BAND * abs(run.leeway), f"{words} at {speed / KNOT:.0f} kn", invalid=stalls)
     collected.add(

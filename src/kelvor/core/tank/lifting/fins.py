@@ -14,6 +14,7 @@ from math import cos, sin
 
 import numpy as np
 
+from kelvor.core.base.arrays import Array
 from kelvor.core.base.figures import Method
 from kelvor.core.base.values import frozen
 from kelvor.core.shape.parts.fittings import Fin, FinBox
@@ -33,13 +34,49 @@ BAND = 0.15
 """Share by which forces of real fins part from the smooth template (finish, flex, flow under the board)."""
 
 
+THICKNESSES = np.array([0.06, 0.08, 0.09, 0.10, 0.12, 0.14, 0.15])
+"""Thicknesses of sections that were looked at, over the chord."""
+_DRAGS = np.array([0.00518, 0.00538, 0.00553, 0.00575, 0.00634, 0.00694, 0.00727])
+_LIFTS = np.array([0.90, 0.92, 1.055, 1.166, 1.256, 1.278, 1.285])
+"""Drag without lift, and greatest lift, of NACA 0006 to 0015 at a Reynolds number of 5e5: neuralfoil 0.3.3, large,
+n_crit 9; the table's coefficients are those of 9 %, and of 10 to 12 %.
+"""
+_DRAG_AT, _LIFT_AT = 0.09, 0.11
+FLAT_INSIDE = 0.80
+"""Angle at which a section flat on its inside lifts nothing, over its thickness [rad]: 4.1° at 9 % (neuralfoil 0.3.3);
+thin wings say 1.
+"""
+
+
+def _relative(values: Array, thickness: float, to: float) -> float:
+    return float(np.interp(thickness, THICKNESSES, values) / np.interp(to, THICKNESSES, values))
+
+
 @frozen
 class FinLaw:
-    """Section data of fins: profile drag, greatest lift, and the lift at which one near the surface draws air."""
+    """Section data of fins: profile drag of one 9 % thick, greatest lift, and the lift at which one near the surface
+    draws air, of 10 to 12 %.
+    """
 
     profile_drag: float
     lift_most: float
     ventilation: float
+
+    def drag_of(self, fin: SetFin) -> float:
+        """Profile drag coefficient of a fin by its thickness."""
+        return self.profile_drag * _relative(_DRAGS, fin.thickness, _DRAG_AT)
+
+    def most_of(self, fin: SetFin) -> float:
+        """Greatest lift coefficient of a fin by its thickness."""
+        return self.lift_most * _relative(_LIFTS, fin.thickness, _LIFT_AT)
+
+    def draws_air(self, fin: SetFin) -> float:
+        """Lift coefficient at which a fin draws air: a thin nose does so earlier, as it stalls earlier (judgement)."""
+        return self.ventilation * _relative(_LIFTS, fin.thickness, _LIFT_AT)
+
+    def lets_go(self, fin: SetFin) -> float:
+        """Lift coefficient at which a fin lets go, by whichever comes first."""
+        return min(self.most_of(fin), self.draws_air(fin))
 
 
 @frozen
@@ -47,7 +84,8 @@ class SetFin:
     """One fin of a set: area [m²], lift slope [1/rad], effective aspect ratio, place [m from the tail], toe and cant
     [rad].
 
-    `side` is 1 to port, −1 to starboard, 0 on the centreline; `toe` turns its nose to the centre.
+    `side` is 1 to port, −1 to starboard, 0 on the centreline; `toe` turns its nose to the centre, by its lift: a
+    section flat on its inside lifts outward by itself, as if it were toed out.
     """
 
     name: str
@@ -59,6 +97,7 @@ class SetFin:
     toe: float = 0.0
     cant: float = 0.0
     side: int = 0
+    thickness: float = 0.09
 
     def attack(self, yaw: float) -> float:
         """Angle of attack [rad] at a yaw of the board, positive when the fin lifts to port."""
@@ -69,7 +108,11 @@ def fin_of(fin: Fin, x: float, name: str = "", toe: float = 0.0, cant: float = 0
     """A template as a wing; `x` is the place of its quarter chord [m from the tail]."""
     area = max(fin.area, 1e-6)
     aspect = 2 * fin.span**2 / area
-    return SetFin(name or fin.name, area, float(plate_slope(aspect)), aspect, fin.span, x, toe, cant, side)
+    if side and fin.section == "flat inside":
+        toe -= FLAT_INSIDE * fin.thickness
+    return SetFin(
+        name or fin.name, area, float(plate_slope(aspect)), aspect, fin.span, x, toe, cant, side, fin.thickness
+    )
 
 
 def fins_of(boxes: tuple[FinBox, ...], length: float, mast: float | None) -> tuple[SetFin, ...]:
@@ -90,8 +133,8 @@ class FinLoad:
     """A set that holds a side force: leeway [rad], drag [N], how near its most loaded fin is to stall and to drawing
     air.
 
-    Margins are shares of the lift left: 0 is stall, below 0 it lets go. `up` is the lift upward that cant and heel give
-    [N].
+    `lift` is the most loaded fin's coefficient. Margins are shares of the lift left: 0 is stall, below 0 it lets go.
+    `up` is the lift upward that cant and heel give [N].
     """
 
     leeway: float
@@ -100,6 +143,7 @@ class FinLoad:
     ventilation_margin: float
     up: float
     most: str
+    lift: float
 
     @property
     def margin(self) -> float:
@@ -118,14 +162,16 @@ def hold(
     at_rest = sum(q * f.area * f.slope * f.attack(0.0) * cos(f.cant) for f in fins)
     yaw = (force - at_rest) / gain
     drag = up = 0.0
-    worst, name = 0.0, fins[0].name
+    worst, name, stall, ventilation = 0.0, fins[0].name, 1.0, 1.0
     for f in fins:
         lift = f.slope * f.attack(yaw)
-        drag += q * f.area * (law.profile_drag + induced_drag(lift, f.aspect))
+        drag += q * f.area * (law.drag_of(f) + induced_drag(lift, f.aspect))
         up += q * f.area * lift * sin(f.cant * f.side + heel)
+        stall = min(stall, 1 - abs(lift) / law.most_of(f))
+        ventilation = min(ventilation, 1 - abs(lift) / law.draws_air(f))
         if abs(lift) > worst:
             worst, name = abs(lift), f.name
-    return FinLoad(yaw, drag, 1 - worst / law.lift_most, 1 - worst / law.ventilation, up, name)
+    return FinLoad(yaw, drag, stall, ventilation, up, name, worst)
 
 
 def engaging(fins: tuple[SetFin, ...]) -> tuple[tuple[str, float], ...]:

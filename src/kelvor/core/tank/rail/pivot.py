@@ -70,13 +70,12 @@ class Tail:
 
     def of_fins(self, angles: Array) -> Array:
         """Side force of each fin [N] at its angle to the water (k,) [rad]: none lifts more than it can."""
-        most = min(self.law.lift_most, self.law.ventilation)
         forces: Array = np.array(
             [
                 self.pressure
                 * fin.area
                 * wet
-                * within(fin.slope * (angle * np.cos(fin.cant) - fin.side * fin.toe), -most, most)
+                * within(fin.slope * fin.attack(angle), -self.law.lets_go(fin), self.law.lets_go(fin))
                 * np.cos(fin.cant)
                 for (fin, wet), angle in zip(self._each, angles, strict=True)
             ]
@@ -108,8 +107,7 @@ class Tail:
         """Side force at which the tail lets go [N], and its angle to the water there [rad]: where the first fin is at
         the end of its lift, at the latest at `BREAKS`.
         """
-        most = min(self.law.lift_most, self.law.ventilation)
-        angles = [(most / f.slope + f.side * f.toe) / np.cos(f.cant) for f, wet in self._each if wet > 0]
+        angles = [(self.law.lets_go(f) / f.slope + f.side * f.toe) / np.cos(f.cant) for f, wet in self._each if wet > 0]
         angle = float(min([*angles, BREAKS]))
         held = float(self.of_fins(np.full(len(self.fins), angle)).sum()) if self.fins else 0.0
         return held + float((self.rail + self.walls).sum()) * angle, angle
