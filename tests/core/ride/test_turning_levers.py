@@ -160,7 +160,8 @@ class Sections(unittest.TestCase):
     def test_a_shorter_fin_is_faster_and_holds_less_when_pushed(self):
         board = demo("shearwater-76")[0]
         spans = [
-            with_fins(board, lambda box, by=by: replace(box, fin=replace(box.fin, span=by))) for by in (0.46, 0.40, 0.34)
+            with_fins(board, lambda box, by=by: replace(box, fin=replace(box.fin, span=by)))
+            for by in (0.46, 0.40, 0.34)
         ]
         margins, speeds = (touches("shearwater-76", spans, key) for key in ("fin_margin_push", "run_speed"))
         self.assertTrue(margins[0] > margins[1] > margins[2], margins)

@@ -116,7 +116,7 @@ class Sizes(FamilyCase):
     def test_a_change_of_the_parent_is_offered_taken_by_one_left_by_another(self):
         self.made("55, 85")
         self.assertTrue(self.window.shape.levers.pull("nose_rocker", "105 mm"))
-        self.wait_for(lambda: [row[8] for row in self.rows()].count("3 changes offered") == 2, 40)
+        self.wait_for(lambda: [row[8] for row in self.rows()].count("5 changes offered") == 2, 40)
         self.page.table.selectRow(2)
         self.assertIn("Taking it gives: rocker, nose 93.7 mm → 108.1 mm", self.page.words.text())
         size = self.page.chosen()
@@ -140,7 +140,7 @@ class Sizes(FamilyCase):
         self.wait_for(self.page.take_button.isVisible, 40)
         self.session.undo()  # what the other size took
         self.assertAlmostEqual(reading(self.families.standing(size.board_id)[1], "nose_rocker"), before, places=6)
-        self.wait_for(lambda: self.rows()[2][8] == "3 changes offered", 40)
+        self.wait_for(lambda: self.rows()[2][8] == "5 changes offered", 40)
 
     def test_a_size_changed_by_hand_says_so_and_keeps_it(self):
         self.made("85, 100")

@@ -121,7 +121,8 @@ class Panels(unittest.TestCase):
         self.assertTrue(any("length × width" in label for label in labels))
         self.assertTrue(all("gap" in label for label in labels if "flat run" in label))
         self.assertEqual(
-            [label for label in labels if "one foot" in label], ["wide one foot off tail", "wide one foot off nose"]
+            [label for label in labels if "wide one foot" in label],
+            ["wide one foot off tail", "wide one foot off nose"],
         )
 
     def test_levers_cover_the_trade(self):

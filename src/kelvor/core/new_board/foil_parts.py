@@ -24,7 +24,7 @@ def foil_parts(size: Size, pattern: Pattern) -> tuple[tuple[Layer, ...], tuple[D
             degrees(size, (0.15, 10), (0.85, 18)),
             Layout("edge", size.schedule((0.15, 0.02), (0.85, 0.03))),
         ),
-        CutAway(name="Tail cut", angle=radians(6.5), hinge=Place("tail", round(0.165 * length, 4)), blend=0.02),
+        CutAway(name="Tail cut", angle=radians(6.5), hinge=Place("tail", round(0.165 * length, 4)), blend=0.04),
         Plinth(name="Track plinth", width=0.13, start=Place("mast", -0.17), end=Place("mast", 0.17)),
     )
     at = max(0.295 * length, 0.165 * length + 0.165)

@@ -9,6 +9,7 @@ import math
 from collections.abc import Callable
 from dataclasses import replace
 from functools import lru_cache
+from typing import NamedTuple
 
 from kelvor.core.base.figures import Better, Figure, FigureDefinition, Method, figure_maker
 from kelvor.core.base.fluids import GRAVITY
@@ -270,6 +271,31 @@ def mast_for(
     return (still + nose_down / GRAVITY - (carried + foil.mass) * brief.foil.lift_ahead) / carried
 
 
+class MastNeeded(NamedTuple):
+    """Where the mast must stand for a rider's feet [m from the tail], the middle of the feet with how they stand, drag
+    of the foil [N] and its moment about the deck [N m].
+    """
+
+    at: float
+    feet: float
+    stood: str
+    pulled: float
+    nose_down: float
+
+
+def mast_needed(measured: Geometry, board_mass: MassProperties, brief: Brief, table: Coefficients) -> MastNeeded:
+    """Where the mast of a board with tracks must stand for the brief's rider on it, as the feet stand."""
+    mast = measured.board.mast_x
+    assert mast is not None
+    thick = measured.at(measured.shape.deck - measured.shape.keel, mast)
+    pulled = dragging(board_mass, brief, table)
+    nose_down = pulled * (brief.foil.mast_length + thick)
+    stood = stands(measured, brief.rider)
+    middle = (stood.front + stood.back) / 2
+    at = mast_for(board_mass, brief, middle, table, nose_down)
+    return MastNeeded(at, middle, stood.note, pulled, nose_down)
+
+
 def _needed_words(board: Board, tracks: FoilTracks, needed: float, stood: str) -> str:
     """Where the mast is needed [m], against what the tracks give."""
     reach, travel = tracks.at.x(board.length), tracks.travel
@@ -350,34 +376,29 @@ def wing_foil_figures(
     lift = mast + foil.lift_ahead
     travel = tracks.travel
     to_lift, feet = all_up.x - lift, feet_middle(measured)
-    thick, pulled = measured.at(measured.shape.deck - measured.shape.keel, mast), dragging(board_mass, brief, table)
-    nose_down = pulled * (foil.mast_length + thick)
-    back = nose_down / (brief.rider.mass * GRAVITY)
+    wanted = mast_needed(measured, board_mass, brief, table)
+    back = wanted.nose_down / (brief.rider.mass * GRAVITY)
     feet_needed = -all_up.mass * to_lift / brief.rider.mass - back
     yaw = all_up.yaw_about(mast)
 
     make = figure_maker(inputs, 8)
 
-    stood = stands(measured, brief.rider)
-    needed = mast_for(board_mass, brief, (stood.front + stood.back) / 2, table, nose_down)
-    words = _needed_words(board, tracks, needed, stood.note)
+    words = _needed_words(board, tracks, wanted.at, wanted.stood)
     on_straps = "mast where it stands" if math.isfinite(feet) else "fewer than two strap rows"
     over_range = f"{(to_lift - travel) * 100:+.1f} to {(to_lift + travel) * 100:+.1f} cm over the tracks"
     return (
         *_touching(measured, measures, mast, brief, make),
         make(YAW_WITH_FOIL, yaw, 0.08 * yaw, "rider not counted"),
-        *_ridden(
-            measured, all_up, brief, (lift, keel_z - foil.mast_length), (stood.front + stood.back) / 2, table, make
-        ),
+        *_ridden(measured, all_up, brief, (lift, keel_z - foil.mast_length), wanted.feet, table, make),
         make(MASS_TO_LIFT, to_lift, 0.015, over_range.replace("-", "−")),
         make(FEET_TO_LIFT, feet - lift, 0.01, on_straps),
         make(
             FEET_FOR_BALANCE,
             feet_needed,
             0.015 + 0.2 * back,
-            f"{pulled:.0f} N of foil drag put them {back * 100:.1f} cm aft of where they stand with no pull",
+            f"{wanted.pulled:.0f} N of foil drag put them {back * 100:.1f} cm aft of where they stand with no pull",
         ),
-        make(TRACK_NEEDED, needed, 0.015 + 0.2 * back, words),
+        make(TRACK_NEEDED, wanted.at, 0.015 + 0.2 * back, words),
         make(
             TRACK_TRAVEL, travel, 1e-3, f"lift {(lift - travel) * 100:.1f} to {(lift + travel) * 100:.1f} cm from tail"
         ),

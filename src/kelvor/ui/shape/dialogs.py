@@ -24,6 +24,7 @@ from kelvor.core.brief.brief import Brief
 from kelvor.core.levers.catalogue import Pulled
 from kelvor.core.levers.fields import peak
 from kelvor.core.levers.rocker_lines import OWN_LAYER, RockerLine, absorbers, taken_up_by
+from kelvor.core.new_board.balance import in_balance
 from kelvor.core.new_board.proposals import Proposal, brief_for, proposals, proposed_board
 from kelvor.core.register.in_briefs import PARTS, fitted
 from kelvor.core.register.kinds.shop import Reshape
@@ -104,6 +105,7 @@ class NewBoardDialog(Panel):
         board = proposed_board(name, proposal)
         own = session.brief if self.brief.currentData() else Brief(wings=())
         brief = fitted(brief_for(own, proposal.discipline), session.workshop.registers.of(*PARTS))
+        board = in_balance(board, brief, session.coefficients)
         session.file.add_board(board, brief, f"Began as {proposal.discipline}, {proposal.school}")
         return True
 
