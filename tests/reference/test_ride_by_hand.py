@@ -212,7 +212,7 @@ class Sailing(unittest.TestCase):
         slope = 0.935 * helmbold(aspect)  # a converged lattice of a rectangle of aspect 3 to 6 shows 6.5 to 7 % less
         self.assertAlmostEqual(figure(slug, "leeway") / (side / (q * fin.area * slope)), 1.0, delta=0.012)
         lift = side / (q * fin.area)
-        # its section is 9 % thick, the table's 10 to 12 %: greatest lifts 1.055 and 1.211 near Re 5e5 (neuralfoil 0.3.3)
+        # its section is 9 % thick, the table's 10 to 12 %: lifts 1.055 and 1.211 at most near Re 5e5 (neuralfoil 0.3.3)
         limit = min(TABLE.fin_lift_most, TABLE.fin_ventilation) * 1.055 / 1.211
         self.assertAlmostEqual(figure(slug, "fin_margin"), 1 - lift / limit, delta=0.006)
         heel = said(slug, "fin_up", r"heeled ([\d.]+)°") * DEGREE

@@ -256,7 +256,7 @@ class Turning(unittest.TestCase):
     def test_a_fin_behind_the_foot_resists_with_the_square_of_its_distance(self):
         """By hand: q A CLα l²/R, on flat water at a radius; beyond its greatest lift it holds no more."""
         measured, law = case_of("tern-71").measured, FinLaw(0.006, 1.0, 0.8)
-        fin = SetFin("fin", 0.02, 3.0, 5.0, 0.2, 0.10)
+        fin = SetFin("fin", 0.02, 3.0, 5.0, 0.2, 0.10, thickness=0.11)
         held = Pressed(0.40, 800.0, 30 * DEGREE, 12 * DEGREE, 0.04, 6.0, 1025.0)
         shape, slope = measured.shape, measured.board.base.slope
         bare, one = tail(shape, slope, (), law, held), tail(shape, slope, (fin,), law, held)

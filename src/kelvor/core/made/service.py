@@ -18,6 +18,7 @@ from kelvor.core.ride.case import BoardCase, RideCase
 from kelvor.core.ride.condition import condition_of
 from kelvor.core.ride.model import RideModel
 from kelvor.core.tank.laws.coefficients import Coefficients
+from kelvor.core.tank.lifting.foils import lifts_ahead
 
 
 @frozen
@@ -43,7 +44,7 @@ def service(live: Live, table: MaterialTable, coefficients: Coefficients) -> lis
     struck = f"a landing of {coefficients.landing_load:g} times your weight"
     if board.fittings.tracks is not None and (mast := board.mast_x) is not None:
         held = box_moment(measured, stock) if stock is not None else math.nan
-        long, ahead = brief.foil.mast_length, brief.foil.lift_ahead
+        long, ahead = brief.foil.mast_length, lifts_ahead(brief.foil, coefficients)
         lift = (live.mass.total.mass + brief.foil.mass) * GRAVITY + weight
         asked = [
             Asked(

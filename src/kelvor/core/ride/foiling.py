@@ -30,7 +30,7 @@ from kelvor.core.shape.board import Board
 from kelvor.core.shape.parts.fittings import FoilTracks
 from kelvor.core.shape.surface.geometry import Geometry
 from kelvor.core.tank.laws.coefficients import Coefficients
-from kelvor.core.tank.lifting.foils import FoilWing, foil_drag, lift_off_speed
+from kelvor.core.tank.lifting.foils import FoilWing, foil_drag, lift_off_speed, lifts_ahead
 
 FOIL_PARTS = Method(
     "board by zones; foil as mast, wings and fuselage in shares of its mass",
@@ -268,7 +268,7 @@ def mast_for(
         board_mass.mass * board_mass.x + foil.mass * foil.x + rider * feet
     )  # the foil's own share moves with its mast
     carried = board_mass.mass + rider
-    return (still + nose_down / GRAVITY - (carried + foil.mass) * brief.foil.lift_ahead) / carried
+    return (still + nose_down / GRAVITY - (carried + foil.mass) * lifts_ahead(brief.foil, table)) / carried
 
 
 class MastNeeded(NamedTuple):
@@ -373,7 +373,7 @@ def wing_foil_figures(
     inputs = (("foil", foil.name), ("mast", f"{mast * 100:.1f} cm from tail"), ("ride height", f"{h * 100:.0f} cm"))
     keel_z = measured.at(measured.shape.keel, mast)
     all_up = combined([board_mass, foil_mass(foil, mast, keel_z, table)])
-    lift = mast + foil.lift_ahead
+    lift = mast + lifts_ahead(foil, table)
     travel = tracks.travel
     to_lift, feet = all_up.x - lift, feet_middle(measured)
     wanted = mast_needed(measured, board_mass, brief, table)

@@ -23,7 +23,7 @@ from kelvor.core.base.values import frozen
 from kelvor.core.ride.equipped import Equipped
 from kelvor.core.tank.laws.friction import band as friction_band
 from kelvor.core.tank.laws.wings import holding_drag
-from kelvor.core.tank.lifting.foils import foil_drag
+from kelvor.core.tank.lifting.foils import foil_drag, lifts_ahead
 from kelvor.core.tank.planing.savitsky import TRIM_RANGE
 from kelvor.core.tank.planing.states import ALL, PlaningStates, Rows
 
@@ -159,7 +159,7 @@ class RideModel(Equipped):
         board, wing = self.measured.board, self.wing
         weight, moment = self._fixed
         deep = wing.mast if wing is not None else self.table.fin_centre * max((f.span for f in self.fins), default=0.0)
-        lift_at = (board.mast_x or 0.0) + self.brief.foil.lift_ahead if wing is not None else 0.0
+        lift_at = (board.mast_x or 0.0) + lifts_ahead(self.brief.foil, self.table) if wing is not None else 0.0
         nose_up = states.load * (self.bottom.aft + states.centre) + forces.up * lift_at
         nose_down = moment + forces.below * deep + (states.drag + forces.below) * self.deck_height
         place: Array = (nose_up - nose_down) / np.maximum(self.weight - weight - forces.lifted, 1.0)

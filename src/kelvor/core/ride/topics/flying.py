@@ -20,7 +20,7 @@ from kelvor.core.tank.laws.wind import apparent, at_height
 from kelvor.core.tank.lifting.cavitation import METHOD as CAVITATION
 from kelvor.core.tank.lifting.cavitation import cavitation_speed
 from kelvor.core.tank.lifting.foils import METHOD as FOIL
-from kelvor.core.tank.lifting.foils import SURFACE_RANGE, FoilWing, angle_for, foil_drag, lift_for
+from kelvor.core.tank.lifting.foils import SURFACE_RANGE, FoilWing, angle_for, foil_drag, lift_for, lifts_ahead
 from kelvor.core.tank.planing.states import METHOD as PLANING
 
 ROOM = Method(
@@ -259,7 +259,7 @@ def _touch(case: RideCase, mast: float, speed: float) -> None:
         )
         collected.add(TOUCH_DRAG, drag, 0.25 * drag, words)
         depth = case.measured.at(case.measured.keel_line, mast) + case.brief.foil.mast_length
-        lever = mast + case.brief.foil.lift_ahead - model.bottom.aft - float(state.centre[0])
+        lever = mast + lifts_ahead(case.brief.foil, model.table) - model.bottom.aft - float(state.centre[0])
         moment = drag * depth + load * lever
         collected.add(
             TOUCH_MOMENT,

@@ -12,8 +12,9 @@ import numpy as np
 from kelvor.core.base.arrays import Array
 from kelvor.core.base.figures import Method
 from kelvor.core.base.values import frozen
+from kelvor.core.brief.brief import Foil
 from kelvor.core.tank.laws.coefficients import Coefficients
-from kelvor.core.tank.laws.wings import helmbold, image_factor, induced_drag, surface_ratio
+from kelvor.core.tank.laws.wings import helmbold, image_factor, induced_drag, plate_slope, surface_ratio
 
 METHOD = Method(
     "wing by lift slope, the surface as an opposite image; mast, fuselage, junctions and spray",
@@ -23,6 +24,8 @@ METHOD = Method(
 DAMPING = Method(
     "strip theory on the wing, a plate's drag at rest", "strip theory; Morison 1950 (from memory)", "small slow rolling"
 )
+STABILISER_ASPECT = 5.0
+"""Aspect ratio of a usual stabiliser (common practice, no source)."""
 SURFACE_RANGE = (0.5, 3.0)
 """Depth of the wing in chords inside which its surface effect was checked."""
 
@@ -50,6 +53,17 @@ class FoilWing:
         """Lift slope [1/rad] at a depth [m]."""
         near: Array = helmbold(self.aspect) * surface_ratio(self.aspect, np.asarray(depth) / self.chord)
         return near
+
+
+def lifts_ahead(foil: Foil, table: Coefficients) -> float:
+    """Where a foil lifts ahead of its mast in steady flight [m]: a stabiliser shimmed nose up lifts, and brings it aft.
+
+    What its shim lifts, over the lift of the wing at the speed it flies with: a thin wing's slope at the stabiliser's
+    usual aspect ratio. Set at no shim it is as the rider found it.
+    """
+    flies = table.foil_lift_most * table.foil_lift_used / table.cruise**2
+    lifted = table.stabiliser_share * float(plate_slope(STABILISER_ASPECT)) * foil.shim / flies
+    return foil.lift_ahead - foil.fuselage * lifted
 
 
 def lift_for(wing: FoilWing, lift: Array | float, speed: Array | float, density: float) -> Array:
