@@ -13,7 +13,7 @@ import numpy as np
 from kelvor.core.base.units import DEGREE, KNOT
 from kelvor.core.evaluation.evaluation import evaluate, ride_case
 from kelvor.core.ride.case import RideCase
-from kelvor.core.ride.condition import Condition
+from kelvor.core.ride.condition import Condition, condition_of
 from kelvor.core.ride.going import dived
 from kelvor.core.ride.stage import ride
 from kelvor.core.shape.curves.places import Place
@@ -36,7 +36,7 @@ def told(slug, board=None, **brief):
 
     def figure(key, wind):
         if wind not in known:
-            condition = Condition(wind * KNOT, case.brief.pace)
+            condition = replace(condition_of(case.brief), wind=wind * KNOT)
             known[wind] = {f.key: f for f in ride(case, condition, pictures=False).figures}
         return known[wind][key]
 

@@ -131,7 +131,7 @@ class Trends(unittest.TestCase):
         model = case_of("shearwater-76").model
         for side, speed in ((400.0, 10.0), (300.0, 4.5)):
             margins = [fin_loads(model, fins, side, (speed,))[0].margin for _, fins in fin_lengths(model)]
-            self.runs(margins, rising=True, apart=0.1, words=speed)
+            self.runs(margins, rising=True, apart=0.12, words=speed)
 
     def test_more_cant_lightens_the_hull(self):
         loads = [float(case_of("skua-102", sail_cant=cant).sailed.load) for cant in np.linspace(0.02, 0.32, 9)]
