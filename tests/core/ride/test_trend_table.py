@@ -41,8 +41,14 @@ class Rows(unittest.TestCase):
 
     def test_tails(self):
         """Common practice; physics: the wedge of still water under a wide tail, the curve of a longer radius."""
-        self.row("skua-102", "width_1ft_tail", (0.0, 0.02, 0.04), ("least_wind", "-"), ("upwind_vmg", "+"))
-        self.row("skua-102", "width_1ft_tail", (0.0, 0.04), ("rail_radius_30", "+"))
+        self.row(
+            "skua-102",
+            "width_1ft_tail",
+            (0.0, 0.02, 0.04),
+            ("least_wind", "-"),
+            ("upwind_vmg", "+"),
+            ("rail_radius_30", "+"),
+        )
         self.row("martlet-147", "width_1ft_tail", (0.0, 0.02, 0.04), ("wake_slope", "-"))
         cut = ("pitch_to_spare", "+"), ("hump_drag", "+"), ("least_wind_up", "+")
         self.row("dunlin-39", "layer.Tail cut.angle", (4 * DEGREE, 6 * DEGREE, 9 * DEGREE), *cut, to=True)

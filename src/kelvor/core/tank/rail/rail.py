@@ -19,6 +19,8 @@ from kelvor.core.shape.surface.sections import Sections
 METHOD = Method("lowest line of the heeled surface seen from above", "geometry", "water and rider are not in it")
 BITE = 0.030
 """Depth of the deepest point of the rail at which its engaged length is told [m]."""
+PLACES = 49
+"""Places along the run at which its bend is read."""
 
 
 @frozen(eq=False)
@@ -79,16 +81,19 @@ def rail_line(shape: Sections, slope: float, heel: float, bite: float = BITE) ->
     while b < len(x) - 1 and lowest[b + 1] <= bite:
         b += 1
     run = slice(a, b + 1)
-    curvature, jump, rocker = 0.0, 0.0, 0.0
-    if b - a >= 4 and x[b] - x[a] > 0.05:
-        # a line that bends into the turn is hollow to the lower side: the ends stand further out than the middle
-        along = x[run] - x[run].mean()
-        curvature = 2 * float(np.polyfit(along, across[run], 2)[0])
-        rocker = 2 * float(np.polyfit(along, shape.mid[inside][run], 2)[0])
-        steps = np.abs(np.diff(across[run])) - 0.12 * np.diff(x[run])
-        jump = float(max(0.0, steps.max()))
     start = _reached(x, lowest, a, a - 1, bite) if a > 0 else float(x[0])
     end = _reached(x, lowest, b, b + 1, bite) if b < len(x) - 1 else float(x[-1])
+    curvature, jump, rocker = 0.0, 0.0, 0.0
+    if b - a >= 4 and x[b] - x[a] > 0.05:
+        # read at even places of the run, not at its stations: else its bend steps as the run reaches one more
+        along = np.linspace(start, end, PLACES)
+        # a line that bends into the turn is hollow to the lower side: the ends stand further out than the middle
+        curvature, rocker = (
+            2 * float(np.polyfit(along - along.mean(), np.interp(along, x, line), 2)[0])
+            for line in (across, shape.mid[inside])
+        )
+        steps = np.abs(np.diff(across[run])) - 0.12 * np.diff(x[run])
+        jump = float(max(0.0, steps.max()))
     return RailLine(heel, x, across, lowest, start, end, curvature, rocker, jump)
 
 
