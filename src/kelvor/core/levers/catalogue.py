@@ -180,7 +180,7 @@ def _line_levers(line: RockerLine) -> tuple[Lever, ...]:
                     label,
                     "Rocker",
                     D,
-                    0.01 if nose else 0.005,
+                    0.002 if line != "keel" else 0.01 if nose else 0.005,
                     read,
                     ruled,
                     "More clears chop and lets the nose down later; it costs glide and early planing."
