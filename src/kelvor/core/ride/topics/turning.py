@@ -21,7 +21,6 @@ from kelvor.core.shape.surface.sections import Sections
 from kelvor.core.tank.floating.righting import METHOD as RIGHTING
 from kelvor.core.tank.laws.entry import ACROSS, CHOP, acoustic, against_wedge, touch
 from kelvor.core.tank.laws.entry import METHOD as ENTRY
-from kelvor.core.tank.lifting.fins import SetFin
 from kelvor.core.tank.rail.pivot import METHOD as PIVOT
 from kelvor.core.tank.rail.pivot import Pressed, Tail, tail
 from kelvor.core.tank.rail.rail import BITE, RailLine, crossover, rail_line
@@ -394,7 +393,7 @@ FORWARD = 0.02
 """Way all fins are moved forward in it [m]."""
 
 
-def pressed_in(case: RideCase, heel: float, fins: tuple[SetFin, ...] | None = None) -> Tail:
+def pressed_in(case: RideCase, heel: float) -> Tail:
     """The tail under the back foot, all of the weight on it."""
     measured, model = case.measured, case.model
     table, pace = model.table, case.condition.pace
@@ -402,7 +401,7 @@ def pressed_in(case: RideCase, heel: float, fins: tuple[SetFin, ...] | None = No
     pressed = Pressed(
         case.board.pivot_foot, model.weight, heel, table.turn_trim, table.turn_bite, max(speed, 1.0), model.density
     )
-    return tail(measured.shape, measured.board.base.slope, model.fins if fins is None else fins, model.fin_law, pressed)
+    return tail(measured.shape, measured.board.base.slope, model.fins, model.fin_law, pressed)
 
 
 def _so(case: RideCase, held: Tail, heel: float) -> str:
@@ -435,7 +434,7 @@ def _loose(case: RideCase, held: Tail) -> None:
 
     def with_fins(size: float = 1.0, forward: float = 0.0) -> tuple[float, float]:
         fins = tuple(replace(fin, area=size * fin.area, x=fin.x + forward) for fin in case.model.fins)
-        tried = pressed_in(case, TURNED, fins)
+        tried = replace(held, fins=fins)
         return tried.moment(RADIUS), tried.lets_go()[0]
 
     line = np.array([with_fins(float(size)) for size in FIN_SIZES])

@@ -53,8 +53,10 @@ class Tail:
     ----------
     x, rail, walls:
         Places [m from the tail] with what bottom and channels' walls answer there, per angle [N/rad], (n,).
-    fins, wet:
-        Fins, and how much of each is in the water, (k,).
+    sunk:
+        How deep the rail lies there, below nothing in the air (n,) [m].
+    fins:
+        Fins under it (k,); as much of each counts as is in the water.
     pressure:
         Of the stream [Pa].
     """
@@ -62,8 +64,8 @@ class Tail:
     x: Array
     rail: Array
     walls: Array
+    sunk: Array
     fins: tuple[SetFin, ...]
-    wet: Array
     pressure: float
     law: FinLaw
     foot: float
@@ -100,8 +102,9 @@ class Tail:
         return float(np.average(np.concatenate([self.x, [f.x for f in self.fins]]), weights=np.maximum(most, 1e-9)))
 
     @property
-    def _each(self) -> zip[tuple[SetFin, float]]:
-        return zip(self.fins, self.wet, strict=True)
+    def _each(self) -> list[tuple[SetFin, float]]:
+        """Each fin, and how much of it is in the water."""
+        return [(f, float(within(1 + np.interp(f.x, self.x, self.sunk) / f.span, 0.0, 1.0))) for f in self.fins]
 
     def lets_go(self) -> tuple[float, float]:
         """Side force at which the tail lets go [N], and its angle to the water there [rad]: where the first fin is at
@@ -132,9 +135,8 @@ def tail(shape: Sections, slope: float, fins: tuple[SetFin, ...], law: FinLaw, p
     # a bottom that lifts with its trim takes its share of what turns it, by the sine of the heel into the stream and
     # again to the side
     rail = pressed.load / np.tan(pressed.trim) * np.sin(pressed.heel) ** 2 * taken / max(float(taken.sum()), 1e-12)
-    wet = np.array([within(1 + np.interp(f.x, x, sunk) / f.span, 0.0, 1.0) for f in fins])
     walls = 2 * q * _walls(shape, sunk > 0)
-    return Tail(x, rail, walls, fins, wet, q, law, pressed.foot)
+    return Tail(x, rail, walls, sunk, fins, q, law, pressed.foot)
 
 
 def _walls(shape: Sections, under: Array) -> Array:
