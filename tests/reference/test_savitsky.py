@@ -72,6 +72,10 @@ class Prism(unittest.TestCase):
                     self.assertAlmostEqual(float(found.drag) / drag, 1.0, delta=5e-3)
         self.assertGreater(seen, 30)
 
+    def test_a_prism_is_held_no_flatter_than_six_tenths_of_a_degree(self):
+        """A judgement of the tank; a prism has no rocker, so the tail's trim is the whole bottom's."""
+        self.assertAlmostEqual(np.degrees(prism(0.6).least), 0.6, delta=0.01)
+
     def test_the_waters_weight_is_a_part_of_archimedes(self):
         """0.2 to 0.7 of the buoyancy of the wedge under water: full buoyancy must never be added to it."""
         for wetted in (1.0, 2.0, 3.0):
