@@ -272,6 +272,20 @@ class Turning(unittest.TestCase):
         toed = tail(shape, slope, (replace(fin, toe=3 * DEGREE, side=-1, slope=5.0),), law, held)
         self.assertAlmostEqual(toed.lets_go()[1], 0.8 / 5.0 - 3 * DEGREE, places=9)
 
+    def test_sections_of_fins_drag_and_stall_by_their_thickness(self):
+        """Near Re 5e5 NACA 0009 drags 0.00553 and lifts 1.055 at most, 0012 0.00634 and 1.256 (neuralfoil 0.3.3)."""
+        law, pressure = FinLaw(0.006, 1.0, 0.8), 1025.0 / 2 * 36
+        thin = SetFin("fin", 0.02, 3.0, 5.0, 0.2, 0.10, thickness=0.09)
+        thick = replace(thin, thickness=0.12)
+        drags = [hold((fin,), 0.0, 6.0, 1025.0, law).drag / (pressure * 0.02) for fin in (thin, thick)]
+        self.assertAlmostEqual(drags[0], 0.006, places=9)
+        self.assertAlmostEqual(drags[1], 0.006 * 0.00634 / 0.00553, places=9)
+        force = 0.3 * pressure * 0.02
+        left = [hold((fin,), force, 6.0, 1025.0, law).stall_margin for fin in (thin, thick)]
+        self.assertAlmostEqual((1 - left[0]) / (1 - left[1]), 1.256 / 1.055, places=6)
+        eleven = hold((replace(thin, thickness=0.11),), force, 6.0, 1025.0, law)
+        self.assertAlmostEqual(eleven.stall_margin, 0.7, places=9)
+
     def test_walls_of_channels_answer_where_they_grow_deeper(self):
         """Jones: each facing wall π/2 ρ V² h² per angle, at its leading end."""
         board = DEMO["tern-71"][0]
