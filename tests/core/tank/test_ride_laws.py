@@ -22,7 +22,7 @@ from kelvor.core.tank.floating.righting import flooded, righting, stepped_back
 from kelvor.core.tank.laws.coefficients import HANDBOOK_COEFFICIENTS
 from kelvor.core.tank.lifting.fins import FinLaw, SetFin, engaging, fin_of, hold
 from kelvor.core.tank.lifting.foils import FoilWing, foil_drag, roll_damping
-from kelvor.core.tank.rail.pivot import Pressed, tail
+from kelvor.core.tank.rail.pivot import Pressed, Tail, tail
 from kelvor.demo.boards import demo_boards
 from tests.support import shape_of, trimesh_of
 
@@ -182,6 +182,13 @@ class Fins(unittest.TestCase):
         wing = FoilWing(0.12, 0.9, 0.8)
         damping = [roll_damping(wing, knots * KNOT, 0.8, 1025, 0.12) for knots in (0.0, 1.5, 3.0)]
         self.assertEqual(sorted(damping), damping)
+        # strips of an elliptic wing under way, and of a plate at half a radian a second at rest, added up
+        y = np.linspace(-wing.span / 2, wing.span / 2, 20001)
+        chord = 4 * wing.area / (np.pi * wing.span) * np.sqrt(np.maximum(1 - (2 * y / wing.span) ** 2, 0.0))
+        under_way = 1025 / 2 * 8.0 * float(wing.slope(0.8)) * np.trapezoid(chord * y**2, y)
+        self.assertAlmostEqual(roll_damping(wing, 8.0, 0.8, 1025, 0.0) / under_way, 1, delta=1e-3)
+        at_rest = 1025 / 2 * 2.0 * wing.chord * 0.5 * np.trapezoid(np.abs(y) ** 3, y)
+        self.assertAlmostEqual(roll_damping(wing, 0.0, 0.8, 1025, 0.0) / at_rest, 1, delta=1e-3)
         self.assertAlmostEqual(
             (damping[2] - damping[1]) / (1.5 * KNOT) / ((damping[1] - damping[0]) / (1.5 * KNOT)), 1.0, delta=0.4
         )
@@ -271,6 +278,13 @@ class Turning(unittest.TestCase):
         self.assertAlmostEqual(force, by_fin + by_rail, places=6)
         toed = tail(shape, slope, (replace(fin, toe=3 * DEGREE, side=-1, slope=5.0),), law, held)
         self.assertAlmostEqual(toed.lets_go()[1], 0.8 / 5.0 - 3 * DEGREE, places=9)
+
+    def test_the_rail_behind_the_foot_resists_by_the_square_of_its_distance(self):
+        """By hand: 100 N a radian 30 cm behind the foot, at 1.5 m; what lies ahead of the foot is not pressed in."""
+        x, rail, none = np.array([0.1, 0.4, 0.9]), np.array([100.0, 80.0, 50.0]), np.zeros(3)
+        held = Tail(x, rail, none, none, (), 1000.0, FinLaw(0.006, 1.0, 0.8), 0.4)
+        self.assertAlmostEqual(held.moment(1.5), 100 * 0.09 / 1.5, places=9)
+        self.assertAlmostEqual(held.centre, (10 + 32 + 45) / 230, places=6)
 
     def test_sections_of_fins_drag_and_stall_by_their_thickness(self):
         """Near Re 5e5 NACA 0009 drags 0.00553 and lifts 1.055 at most, 0012 0.00634 and 1.256 (neuralfoil 0.3.3)."""
