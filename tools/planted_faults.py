@@ -165,6 +165,8 @@ def _modules(names: tuple[str, ...], word: str = "") -> list[str]:
     for name in names:
         place = ROOT / name.replace(".", "/")
         found += [name] if not place.is_dir() else [f"{name}.{file.stem}" for file in sorted(place.glob("test_*.py"))]
+    if not word:
+        return found
     return sorted(found, key=lambda name: -(ROOT / f"{name.replace('.', '/')}.py").read_text().count(word))
 
 

@@ -61,7 +61,7 @@ class Rows(unittest.TestCase):
         self.row("dunlin-39", "length", (0.0, 0.10), ("least_wind_up", "-"), ("hump_drag", "-"))
 
     def test_bottom_and_deck(self):
-        """Physics: dry wells carry nobody, double concaves steal still-water lift and soften nothing."""
+        """Physics: a filled well holds no water, hollows cost lift of still water and soften no first touch."""
         wells = ("footwell_water", "-"), ("foot_width", "+"), ("righting_peak", "-")
         self.row("grebe-14", "deck.Standing well.amount", (None, 0.0), *wells, to=True)
         doubles = ("hump_drag", "+"), ("least_wind", "+"), ("run_speed", "=")

@@ -84,7 +84,7 @@ TOPICS = (
     under_way.get_going, under_way.planing,
     under_way.attitude, on_the_plane.plane_figures, on_the_plane.wetted, under_way.kite_start,
     flying.flying, racing.courses, racing.leverage,
-    racing.spare_force, racing.fins, turning.rails, turning.pivot, turning.bury, turning.slide, turning.landing,
+    racing.spare_force, racing.fins, turning.rails, turning.on_the_tail, turning.bury, turning.slide, turning.landing,
     turning.pop, turning.edges, turning.fronts,
     paddled.watts, paddled.pace, paddled.towed,
 )  # fmt: skip

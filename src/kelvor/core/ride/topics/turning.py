@@ -12,7 +12,6 @@ from kelvor.core.base.figures import Better, FigureDefinition, Method
 from kelvor.core.base.units import DEGREE, KNOT
 from kelvor.core.base.units import Quantity as Q
 from kelvor.core.ride.case import RideCase
-from kelvor.core.ride.condition import windy
 from kelvor.core.ride.pictures import Chart, Drawing, Form, Line, Mark
 from kelvor.core.ride.topic import tells
 from kelvor.core.ride.topics.drawings import in_profile, outline, section
@@ -102,7 +101,7 @@ RAIL_FLAT_30 = FigureDefinition(
 )
 TURN_MOMENT = FigureDefinition(
     "turn_moment",
-    "Turning moment at 1.5 m",
+    "Turning moment",
     Q.MOMENT,
     PIVOT,
     more="holds more",
@@ -389,7 +388,7 @@ RADIUS = 1.5
 """Radius of the turn on the tail [m]."""
 FIN_SIZES = np.linspace(0.7, 1.3, 7)
 """Areas of all fins in the picture, of their own."""
-FORWARD = 0.02
+FINS_FORWARD = 0.02
 """Way all fins are moved forward in it [m]."""
 
 
@@ -397,14 +396,14 @@ def pressed_in(case: RideCase, heel: float) -> Tail:
     """The tail under the back foot, all of the weight on it."""
     measured, model = case.measured, case.model
     table, pace = model.table, case.condition.pace
-    speed = pace if pace > 0 and not windy(case.brief) and case.brief.discipline in TOWED else table.turn_speed
+    speed = pace if pace > 0 and case.brief.discipline in TOWED else table.turn_speed
     pressed = Pressed(
         case.board.pivot_foot, model.weight, heel, table.turn_trim, table.turn_bite, max(speed, 1.0), model.density
     )
     return tail(measured.shape, measured.board.base.slope, model.fins, model.fin_law, pressed)
 
 
-def _so(case: RideCase, held: Tail, heel: float) -> str:
+def _pressed_words(case: RideCase, held: Tail, heel: float) -> str:
     """The condition of a tail that is pressed in, in words."""
     table = case.model.table
     speed = math.sqrt(2 * held.pressure / case.model.density)
@@ -415,14 +414,16 @@ def _so(case: RideCase, held: Tail, heel: float) -> str:
 
 
 @tells(TURN_MOMENT, TURN_LETS_GO, PIVOT_PLACE, pictures="loose")
-def pivot(case: RideCase) -> None:
+def on_the_tail(case: RideCase) -> None:
     """What resists turning on the tail, at which push it lets go, and where the board pivots."""
     collected = case.collected
     held = pressed_in(case, TURNED)
     moment, (force, angle) = held.moment(RADIUS), held.lets_go()
     by_fins = moment - held.moment_of_rail(RADIUS)
-    so = _so(case, held, TURNED)
-    collected.add(TURN_MOMENT, moment, 0.3 * abs(moment), f"{by_fins:.0f} N m of it by fins; {so}")
+    so = _pressed_words(case, held, TURNED)
+    collected.add(
+        TURN_MOMENT, moment, 0.3 * abs(moment), f"at {RADIUS:.1f} m radius, {by_fins:.0f} N m of it by fins; {so}"
+    )
     collected.add(TURN_LETS_GO, force, 0.3 * force, f"at {angle / DEGREE:.0f}° to the water; {so}")
     collected.add(PIVOT_PLACE, held.centre, 0.05, f"centre of what answers sideways; {so}")
     if case.draw and case.model.fins:
@@ -441,7 +442,7 @@ def _loose(case: RideCase, held: Tail) -> None:
     marks = (
         ("as drawn", (held.moment(RADIUS), held.lets_go()[0])),
         (f"{(1 - FIN_SIZES[0]) * 100:.0f} % less fin", with_fins(float(FIN_SIZES[0]))),
-        (f"fins {FORWARD * 100:.0f} cm forward", with_fins(forward=FORWARD)),
+        (f"fins {FINS_FORWARD * 100:.0f} cm forward", with_fins(forward=FINS_FORWARD)),
     )
     case.collected.pictures["loose"] = Chart(
         "Loose yet tracks",
@@ -473,12 +474,12 @@ def slide(case: RideCase) -> None:
     held = pressed_in(case, SLID)
     force, angle = held.lets_go()
     words = f"at {angle / DEGREE:.0f}° to the water" + ("" if case.model.fins else ", by the edge alone")
-    case.collected.add(SLIDE_FORCE, force, 0.3 * force, f"{words}; {_so(case, held, SLID)}")
+    case.collected.add(SLIDE_FORCE, force, 0.3 * force, f"{words}; {_pressed_words(case, held, SLID)}")
 
 
 LEAST_UNDER_FEET = 0.2
 """This much of the bottom lands at least [m]."""
-NARROWEST = 5e-3
+LEAST_HALF_WIDTH = 5e-3
 """Half-width of a bottom below which chop finds none [m]."""
 MEETS_CHOP = 0.55
 """Share of the length ahead of which the bottom meets chop."""
@@ -537,7 +538,7 @@ def landing(case: RideCase) -> None:
     )
     run = flat_run(x, np.interp(x, shape.x, measured.keel_line))
     collected.add(FLAT_UNDER_FEET, run[1] - run[0], 4e-3, "keel, gap 0.5 mm, between and 8 cm beyond the feet")
-    fore = (shape.x > MEETS_CHOP * measured.board.length) & (shape.edge_y > NARROWEST)
+    fore = (shape.x > MEETS_CHOP * measured.board.length) & (shape.edge_y > LEAST_HALF_WIDTH)
     loads = against_wedge(bottoms[fore], shape.edge_y[fore], cushion)
     chop = float(np.average(loads, weights=shape.edge_y[fore]))
     collected.add(CHOP_LOAD, chop, 0.4 * chop, "mean over the forward bottom, by width", difference=0.15)

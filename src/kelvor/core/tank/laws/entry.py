@@ -77,16 +77,16 @@ def ways_down(heights: Array, half: Array, cushion: float) -> Array:
     return np.maximum.accumulate(down, axis=1)
 
 
-def _growths(heights: Array, half: Array, starts: Array, cushion: float, worst: float) -> Array:
-    """Squares of the wetted half-widths of sections (n,) that grow within each `worst` [m] of the way down (n, g), each
+def _growths(heights: Array, half: Array, starts: Array, cushion: float) -> Array:
+    """Squares of the wetted half-widths of sections (n,) that grow within each `WORST` of the way down (n, g), each
     section from where it `starts` (n,) [m].
     """
     down, wet = ways_down(heights, half, cushion), half[:, None] * _WIDTHS
-    grid = np.linspace(-worst, float((down[:, -1] + starts).max()), STEPS)
+    grid = np.linspace(-WORST, float((down[:, -1] + starts).max()), STEPS)
     grown = []
     for start, way, width in zip(starts, down, wet, strict=True):
         ways, squares = np.append(0.0, way) + start, np.append(0.0, width**2)
-        grown.append(np.interp(grid + worst, ways, squares) - np.interp(grid, ways, squares))
+        grown.append(np.interp(grid + WORST, ways, squares) - np.interp(grid, ways, squares))
     return np.array(grown)
 
 
@@ -100,7 +100,7 @@ def touch(heights: Array, half: Array, along: Array, low: Array, cushion: float)
     along, low:
         Their places, and how high their lowest points lie (n,) [m].
     """
-    grown = _growths(heights, half, low - low.min(), cushion, WORST)
+    grown = _growths(heights, half, low - low.min(), cushion)
     # half a cylinder of water under each strip
     momentum = np.pi / 2 * np.trapezoid(grown, along, axis=0)
     return float(np.max(momentum)) / WORST / float(np.trapezoid(2 * half, along))
@@ -110,7 +110,7 @@ def against_wedge(heights: Array, half: Array, cushion: float) -> Array:
     """What each section (n, `ACROSS` + 1) takes alone in the worst of its way down, over a wedge (n,)."""
     at_once = np.zeros(len(half))
     wedge = np.linspace(0.0, 1.0, ACROSS + 1) * half[:, None]
-    struck, ruled = (_growths(one, half, at_once, cushion, WORST).max(axis=1) for one in (heights, wedge))
+    struck, ruled = (_growths(one, half, at_once, cushion).max(axis=1) for one in (heights, wedge))
     ratio: Array = struck / ruled
     return ratio
 

@@ -111,7 +111,7 @@ class Tail:
         the end of its lift, at the latest at `BREAKS`.
         """
         angles = [(self.law.lets_go(f) / f.slope + f.side * f.toe) / np.cos(f.cant) for f, wet in self._each if wet > 0]
-        angle = float(min([*angles, BREAKS]))
+        angle = max(float(min([*angles, BREAKS])), 0.0)  # a fin toed in beyond its stall holds nothing from the start
         held = float(self.of_fins(np.full(len(self.fins), angle)).sum()) if self.fins else 0.0
         return held + float((self.rail + self.walls).sum()) * angle, angle
 
@@ -123,10 +123,8 @@ def tail(shape: Sections, slope: float, fins: tuple[SetFin, ...], law: FinLaw, p
     height = line.height + (x - pressed.foot) * np.tan(pressed.trim)
     sunk = pressed.bite - height + float(np.interp(pressed.foot, x, height))
     deep = np.maximum(sunk, 0.0)
-    # a run that is out of the water between two that are in it is not pressed in
-    here = int(np.argmin(np.abs(x - pressed.foot)))
-    dry = deep <= 0
-    ahead = np.flatnonzero(dry & (np.arange(len(x)) > here))
+    # what is in the water again ahead of where the rail comes out of it is not pressed in
+    ahead = np.flatnonzero((deep <= 0) & (x > pressed.foot))
     if len(ahead):
         deep[ahead[0] :] = 0.0
     along = np.gradient(x)
