@@ -14,8 +14,11 @@ import numpy as np
 from kelvor.core.base.fluids import GRAVITY
 from kelvor.core.base.units import DEGREE, KNOT
 from kelvor.core.evaluation.evaluation import ride_case
+from kelvor.core.ride.case import RideCase
+from kelvor.core.ride.condition import condition_of
 from kelvor.core.tank.laws.coefficients import HANDBOOK_COEFFICIENTS as TABLE
 from kelvor.core.tank.laws.wind import at_height
+from kelvor.core.tank.lifting.foils import FoilWing, foil_drag
 from kelvor.demo.boards import demo_boards
 from tests.support import evaluated
 
@@ -118,6 +121,18 @@ class Foiling(unittest.TestCase):
         cavitation = 2 * head / (brief.water.density * speed**2)
         self.assertTrue(0.38 < cavitation < 0.8, cavitation)
 
+    def test_the_foil_drags_as_it_does_in_flight_at_its_own_speed(self):
+        """At 1.3 times the speed of lift-off, its mast wet up to the ride height: part by part as in flight."""
+        for slug in ("dunlin-39", "plover-119"):
+            _, brief = DEMO[slug]
+            foil, weight = brief.foil, carried(slug)
+            rho, lift = brief.water.density, TABLE.foil_lift_most * TABLE.foil_lift_used
+            speed = TABLE.cruise * math.sqrt(2 * weight / (rho * foil.area * lift))
+            wing = FoilWing(foil.area, foil.span, foil.mast_length, foil.fuselage)
+            wet = foil.mast_length - brief.ride_height
+            by_parts = float(foil_drag(wing, weight, speed, wet, rho, TABLE))
+            self.assertAlmostEqual(said(slug, "feet_for_balance", r"^(\d+) N"), by_parts, delta=1.5)
+
     def test_the_mast_stands_where_weights_balance_on_the_lift(self):
         for slug in ("dunlin-39", "plover-119", "fulmar-104"):
             with self.subTest(board=slug):
@@ -217,6 +232,18 @@ class Sailing(unittest.TestCase):
         self.assertAlmostEqual(figure(slug, "fin_margin"), 1 - lift / limit, delta=0.006)
         heel = said(slug, "fin_up", r"heeled ([\d.]+)°") * DEGREE
         self.assertAlmostEqual(figure(slug, "fin_up"), side * math.sin(heel), delta=0.002 * side)
+
+    def test_a_body_leans_as_far_aft_as_the_pull_asks(self):
+        """Moments about the feet: the drag at the height of the pull, less the wind on the body at its centre, a drag
+        area of 0.42 m² in the apparent wind (table of coefficients).
+        """
+        slug = "shearwater-76"
+        _, brief = DEMO[slug]
+        case = RideCase(ride_case(found(slug)), condition_of(brief), draw=False)
+        run, gear = case.run, case.board.gear
+        self.assertAlmostEqual(model(slug).drag_area, 0.42, places=9)
+        by_hand = (run.drag * gear.height - run.air * 0.90) / (brief.rider.mass * GRAVITY)
+        self.assertAlmostEqual(said(slug, "weight_place", r"leans (\d+) cm") / 100, by_hand, delta=0.006)
 
     def test_a_kite_board_takes_the_pull_its_lines_can_give(self):
         for slug in ("phalarope-174", "redshank-139"):

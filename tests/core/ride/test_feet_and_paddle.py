@@ -215,6 +215,17 @@ class Paddle(unittest.TestCase):
         arm = float(shape.half_width.max()) + TABLE.stroke_arm
         self.assertAlmostEqual(turned(stroke_arm=TABLE.stroke_arm + 0.1) / turned(), (arm + 0.1) / arm, places=9)
         self.assertLess(turned(stroke_rate=2 * TABLE.stroke_rate), turned())
+        # I θ'' = M − D θ', stepped through the part of a stroke with the blade in the water
+        pulls = 1 - TABLE.glide_share
+        pushed = 8.0 * 2.0**2 / pulls * arm
+        inertia = 1.0 + 1025 * np.pi / 2 * 0.05**2 * 1.4**3 / 12
+        damping = 1025 * 2.0 * (0.015 * 3.5 * (0.1 - 0.7) ** 2 + 0.05 * 1.4 * 0.5 * 0.35**2 * 0.1)
+        angle = rate = 0.0
+        step = pulls / TABLE.stroke_rate / 20_000
+        for _ in range(20_000):
+            rate += (pushed - damping * rate) / inertia * step
+            angle += rate * step
+        self.assertAlmostEqual(turned() / angle, 1, delta=1e-3)
 
 
 if __name__ == "__main__":
