@@ -286,6 +286,11 @@ class Turning(unittest.TestCase):
         self.assertAlmostEqual(held.moment(1.5), 100 * 0.09 / 1.5, places=9)
         self.assertAlmostEqual(held.centre, (10 + 32 + 45) / 230, places=6)
 
+    def test_a_toed_fin_alone_turns_the_board_by_its_toe(self):
+        """Nothing to hold: it sails where its own lift is nothing."""
+        fin = SetFin("fin", 0.02, 3.0, 5.0, 0.2, 0.10, toe=3 * DEGREE, side=1)
+        self.assertAlmostEqual(hold((fin,), 0.0, 6.0, 1025.0, FinLaw(0.006, 1.0, 0.8)).leeway, 3 * DEGREE, places=9)
+
     def test_sections_of_fins_drag_and_stall_by_their_thickness(self):
         """Near Re 5e5 NACA 0009 drags 0.00553 and lifts 1.055 at most, 0012 0.00634 and 1.256 (neuralfoil 0.3.3)."""
         law, pressure = FinLaw(0.006, 1.0, 0.8), 1025.0 / 2 * 36
