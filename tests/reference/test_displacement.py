@@ -13,6 +13,7 @@ from unittest import mock
 import numpy as np
 
 from kelvor.core.base.fluids import GRAVITY
+from kelvor.core.evaluation.evaluation import ride_case, settle
 from kelvor.core.evaluation.live import evaluate_live
 from kelvor.core.tank.displacement import hull
 from kelvor.core.tank.displacement.hull import immersed_form, resistance
@@ -105,6 +106,32 @@ class RaceBoard(unittest.TestCase):
                 miss = found.total / expected - 1
                 # ours is another, invented hull: within a fifth, and told
                 self.assertLess(abs(miss), 0.2, f"{found.total:.0f} N against {expected} N")
+
+    def test_friction_of_the_hull_by_hand(self):
+        """ITTC 1957 on the wetted surface at the waterline's Reynolds number, Hoerner's 1 + 1.5 (d/l)^1.5 about it;
+        half of what a wet tail drags is open.
+        """
+        _, board, brief = next(d for d in demo_boards() if d[0] == "heron-14")
+        form = immersed_form(evaluate_live(board, brief).geometry.shape, 0.10, 0.0)
+        for speed in (1.5, 3.0):
+            found = resistance(form, speed, 1025.0, 1.19e-6)
+            line = 0.075 / (np.log10(speed * form.length / 1.19e-6) - 2) ** 2
+            by_hand = 1025.0 / 2 * speed**2 * form.wetted * line * (1 + 1.5 * (2 * form.draught / form.length) ** 1.5)
+            self.assertAlmostEqual(float(found.friction) / by_hand, 1, places=9)
+            open_ = float(found.band) - float(band(speed * form.length / 1.19e-6)) * by_hand
+            self.assertGreaterEqual(open_, 0.5 * float(found.tail) - 1e-9)
+        self.assertGreater(float(resistance(form, 1.5, 1025.0, 1.19e-6).tail), 0.0)
+
+    def test_the_band_of_a_floating_board_adds_up_by_squares(self):
+        """Friction's own band, and the shares of waves and limbs, with what the two ways of counting waves part by."""
+        _, board, brief = next(d for d in demo_boards() if d[0] == "grebe-14")
+        model = ride_case(settle(evaluate_live(board, brief))).model
+        state = model.running(2.0)
+        rubs = float(band(2.0 * state.wetted / model.viscosity)) * state.friction
+        parts = (rubs, 0.30 * state.waves, 0.3 * state.body, 0.10 * state.lift_drag, 0.10 * state.foil, 0.1 * state.air)
+        by_hand = np.sqrt(sum(part**2 for part in parts) + state.parting**2)
+        self.assertAlmostEqual(state.band / by_hand, 1, delta=0.01)
+        self.assertGreater(rubs, 0.2 * state.band)
 
 
 if __name__ == "__main__":
