@@ -12,7 +12,7 @@ from kelvor.core.brief.brief import Wing
 from kelvor.core.evaluation.evaluation import evaluate, ride_case, settle
 from kelvor.core.evaluation.live import evaluate_live
 from kelvor.core.ride import paddling as paddle
-from kelvor.core.ride.going import least_wind, nose_pitch
+from kelvor.core.ride.going import least_wind, nose_pitch, pumping
 from kelvor.core.ride.sailing import fin_lengths, fin_loads, polar
 from kelvor.core.shape.curves.places import Place
 from kelvor.core.shape.parts.fittings import Fin
@@ -257,6 +257,18 @@ class Paddling(unittest.TestCase):
             paddle.yaw_per_stroke(case.model, case.paddling, 2.5, form),
             paddle.yaw_per_stroke(bare.model, bare.paddling, 2.5, form),
         )
+
+
+class Pumped(unittest.TestCase):
+    def test_arms_push_by_what_of_their_power_reaches_the_board(self):
+        """35 % of the arms' 100 W over the speed while the foil lifts nothing; of the body's as well as far as it does."""
+        case = case_of("sandpiper-46")
+        speeds = case.run_up.speeds[[0, -1]]
+        slow, fast = pumping(case.model, case.run_up, speeds)
+        self.assertAlmostEqual(slow / (0.35 * 100 / max(speeds[0], 0.5)), 1, delta=0.06)
+        lifts = case.run_up.curve[-1].foil_lift / case.model.weight
+        self.assertGreater(lifts, 0.8)
+        self.assertAlmostEqual(fast / (0.35 * (100 + lifts * case.brief.peak_watts) / speeds[1]), 1, delta=1e-6)
 
 
 class Turning(unittest.TestCase):
