@@ -261,7 +261,7 @@ class Paddling(unittest.TestCase):
 
 class Pumped(unittest.TestCase):
     def test_arms_push_by_what_of_their_power_reaches_the_board(self):
-        """35 % of the arms' 100 W over the speed while the foil lifts nothing; of the body's as well as far as it does."""
+        """35 % of the arms' 100 W over the speed while the foil lifts nothing, of the body's as far as it does."""
         case = case_of("sandpiper-46")
         speeds = case.run_up.speeds[[0, -1]]
         slow, fast = pumping(case.model, case.run_up, speeds)
