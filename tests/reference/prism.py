@@ -6,6 +6,7 @@ from typing import NamedTuple
 import numpy as np
 
 from kelvor.core.base.fluids import GRAVITY, Water
+from kelvor.core.tank.laws.coefficients import HANDBOOK_COEFFICIENTS as TABLE
 from kelvor.core.tank.laws.friction import ittc57
 from kelvor.core.tank.planing.bottom import planing_bottom
 from kelvor.core.tank.planing.states import Planer
@@ -30,7 +31,7 @@ def prism(beam, deadrise=0.0, length=None, density=SEA.density, viscosity=SEA.vi
         board=SimpleNamespace(layers=()),
     )  # fmt: skip
     measured = SimpleNamespace(shape=shape, board=SimpleNamespace(length=length))
-    return Planer(planing_bottom(measured), density, viscosity)
+    return Planer(planing_bottom(measured, TABLE.release_angle, TABLE.wall_dries), density, viscosity, TABLE.trim_least)
 
 
 class Balanced(NamedTuple):

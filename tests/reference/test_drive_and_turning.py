@@ -80,7 +80,7 @@ class Entry(unittest.TestCase):
         """
         for deadrise, told in ((10, 350e3), (20, 170e3)):
             slope = np.tan(deadrise * DEGREE)
-            took = touch(self.wedge(deadrise), self.half, self.along, np.zeros(9), 1e-6)
+            took = touch(self.wedge(deadrise), self.half, self.along, np.zeros(9), 1e-6, 0.005)
             part = 0.005 * np.pi / 2 / slope / 0.2
             expected = 1 / 0.005 * np.pi / 2 * 0.2**2 * (2 * part - part**2) / 0.4
             self.assertAlmostEqual(took / expected, 1, delta=0.01)
@@ -90,14 +90,14 @@ class Entry(unittest.TestCase):
         flat = np.zeros(9)
         struck = []
         for deadrise in (0.0, 1.0, 2.0, 4.0, 8.0):
-            struck.append(1000 * 25 * touch(self.wedge(deadrise), self.half, self.along, flat, 0.07))
+            struck.append(1000 * 25 * touch(self.wedge(deadrise), self.half, self.along, flat, 0.07, 0.005))
         self.assertEqual(struck, sorted(struck, reverse=True))
         self.assertLess(struck[0], acoustic(5, 1000))
         self.assertAlmostEqual(acoustic(5, 1000) / 1e6, 7.4, places=6)
 
     def test_a_wedge_of_45_degrees_is_the_measure_of_chop(self):
-        self.assertTrue(np.allclose(against_wedge(self.wedge(45), self.half, 1e-6), 1.0))
-        ratio = against_wedge(self.wedge(20), self.half, 1e-6)[0]
+        self.assertTrue(np.allclose(against_wedge(self.wedge(45), self.half, 1e-6, 0.005), 1.0))
+        ratio = against_wedge(self.wedge(20), self.half, 1e-6, 0.005)[0]
         self.assertAlmostEqual(ratio, 1 / np.tan(20 * DEGREE), delta=0.15)
 
 

@@ -138,12 +138,12 @@ class Parts(unittest.TestCase):
         q, grip, aspect = 10_000.0, 0.03, 0.08
         slow = 0.08 * q * grip
         self.assertAlmostEqual(
-            float(holding_drag(slow, q, grip, aspect)), slow**2 / (q * math.pi * aspect * 0.9), places=9
+            float(holding_drag(slow, q, grip, aspect, 0.21)), slow**2 / (q * math.pi * aspect * 0.9), places=9
         )
         hard = 0.4 * q * grip
-        self.assertAlmostEqual(float(holding_drag(hard, q, grip, aspect)), hard * math.tan(0.4), places=6)
+        self.assertAlmostEqual(float(holding_drag(hard, q, grip, aspect, 0.21)), hard * math.tan(0.4), places=6)
         sides = np.linspace(0, 0.6, 400) * q * grip
-        self.assertTrue((np.diff(holding_drag(sides, q, grip, aspect)) > 0).all())
+        self.assertTrue((np.diff(holding_drag(sides, q, grip, aspect, 0.21)) > 0).all())
 
     def test_the_sail_slows_the_wind_on_the_body_behind_it(self):
         rigged = case_of("skua-102").board.rigged

@@ -21,6 +21,7 @@ from kelvor.core.shape.curves.schedules import Schedule
 from kelvor.core.shape.parts.layers import Channels, Ledge
 from kelvor.core.shape.surface.geometry import of_sections
 from kelvor.core.shape.surface.sections import Resolution
+from kelvor.core.tank.laws.coefficients import HANDBOOK_COEFFICIENTS as TABLE
 from kelvor.core.tank.planing.bottom import _plan, planing_bottom
 from kelvor.core.tank.planing.states import Planer
 from tests.support import demo, evaluated, shape_of
@@ -125,7 +126,7 @@ class CutOuts(unittest.TestCase):
 
 def bottom_of(board):
     """The planing bottom of a board."""
-    return planing_bottom(of_sections(shape_of(board, Resolution.COARSE)))
+    return planing_bottom(of_sections(shape_of(board, Resolution.COARSE)), TABLE.release_angle, TABLE.wall_dries)
 
 
 class Grooves(unittest.TestCase):
@@ -156,8 +157,10 @@ class Grooves(unittest.TestCase):
         bottom = bottom_of(replace(board, layers=(*board.layers, channels)))
         self.assertGreater(bottom.longest + bottom.aft, 0.7)
         self.assertAlmostEqual(float(bottom.grooves[-1]), 8 * 0.008 * 0.5, delta=0.1 * 8 * 0.008 * 0.5)
-        dry = Planer(replace(bottom, grooves=0 * bottom.grooves), 1025.0, 1.19e-6)
-        states = [planer.at(800.0, 8.0, 4 * DEGREE) for planer in (Planer(bottom, 1025.0, 1.19e-6), dry)]
+        dry = Planer(replace(bottom, grooves=0 * bottom.grooves), 1025.0, 1.19e-6, TABLE.trim_least)
+        states = [
+            planer.at(800.0, 8.0, 4 * DEGREE) for planer in (Planer(bottom, 1025.0, 1.19e-6, TABLE.trim_least), dry)
+        ]
         more = float(states[0].area - states[1].area)
         self.assertAlmostEqual(more, float(np.interp(states[0].wetted, bottom.lengths, bottom.grooves)), delta=1e-3)
         self.assertGreater(float(states[0].rubbing), float(states[1].rubbing))
@@ -249,7 +252,8 @@ class NarrowPlans(unittest.TestCase):
         rectangle = replace(bottom, plan=np.tile((1.0, 3 / 4, 1 / 3), (len(bottom.lengths), 1)))
         for speed in (4.0, 12.0):
             centres = [
-                float(Planer(b, 1025.0, 1.19e-6).at(850.0, speed, 4 * DEGREE).centre) for b in (bottom, rectangle)
+                float(Planer(b, 1025.0, 1.19e-6, TABLE.trim_least).at(850.0, speed, 4 * DEGREE).centre)
+                for b in (bottom, rectangle)
             ]
             self.assertGreater(centres[0], centres[1] + 0.003, speed)
 

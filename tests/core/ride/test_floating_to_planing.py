@@ -52,7 +52,7 @@ class Floats(unittest.TestCase):
             for froude in (0.3, 0.45, 0.58):
                 speed = froude * float(np.sqrt(GRAVITY * form.length))
                 state = m.running(speed)
-                alone = resistance(form, speed, m.density, m.viscosity)
+                alone = resistance(form, speed, m.density, m.viscosity, m.table.tail_dries)
                 with self.subTest(slug, froude=froude):
                     self.assertEqual((state.lift_drag, state.body, state.moving, state.raised), (0.0, 0.0, 0.0, 0.0))
                     # the form's own form drag against the table's, and forms read between loads
@@ -218,7 +218,7 @@ class NarrowTails(unittest.TestCase):
         self.assertLess(bottom.span[-1], greatest)
         self.assertLess(greatest - bottom.span[-1], 0.3 * (greatest - bottom.beam[-1]))
         plain = replace(bottom, curved=np.zeros_like(bottom.curved), rise=np.zeros_like(bottom.rise))
-        state = Planer(plain, m.density, m.viscosity).at(1.0, speed, trim)
+        state = Planer(plain, m.density, m.viscosity, m.table.trim_least).at(1.0, speed, trim)
         alone = (
             savitsky.moving_lift(trim, bottom.longest / bottom.span[-1])
             * m.density

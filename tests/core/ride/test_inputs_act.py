@@ -1,45 +1,68 @@
-"""What can be typed acts: each coefficient, each part of a foil and a fin moves a figure of some board."""
+"""What can be typed acts: each part of a foil, a fin, a brief moves a figure of some board."""
 
 import unittest
-from dataclasses import fields, replace
+from dataclasses import fields, is_dataclass, replace
 from typing import ClassVar
 
+from kelvor.core.build.costing import to_buy
+from kelvor.core.build.mass.board_mass import board_mass
+from kelvor.core.build.materials.table import HANDBOOK
 from kelvor.core.evaluation.evaluation import evaluate, ride_case
 from kelvor.core.ride.condition import condition_of
 from kelvor.core.ride.stage import ride
+from kelvor.core.shape.surface.geometry import of_sections
 from kelvor.core.shape.surface.sections import Resolution
-from kelvor.core.tank.laws.coefficients import ABOUT, HANDBOOK_COEFFICIENTS
-from tests.support import demo, some
+from kelvor.core.templates.marking import marks
+from kelvor.exchange.drawings import fin_lines
+from tests.support import demo, shape_of
 
-BOARDS = {
-    "Hand wing": ("dunlin-39",),
-    "Sail": ("shearwater-76", "eider-148"),
-    "Kite": ("redshank-139", "phalarope-174"),
-    "Paddle": ("whimbrel-97", "heron-14"),
-    "Foil": ("dunlin-39", "whimbrel-97", "eider-148"),
-    "Fins": ("tern-71",),
-    "Turning": ("tern-71",),
-    "Landing": ("tern-71", "dunlin-39"),
-    "Loads": (),  # what the workshop's checks of made boards read
-}
-"""Boards whose figures may answer to the coefficients of a group; others are looked for on all of them."""
-ELSEWHERE = {
-    "side_push": ("martlet-147",), "fin_reserve": ("skua-102",),
-}  # fmt: skip
-"""Coefficients that answer on boards of their own."""
-QUIVER = ("wing_flat", "sail_flat", "kite_flat")
-"""Coefficients of the most wind of the quiver."""
-ALL = ("dunlin-39", "shearwater-76", "redshank-139", "heron-14", "merganser-12", "whimbrel-97", "dipper-138")
+DRAWN = ("outboard", "inserts", "pitch", "angle", "set_depth", "width", "length", "depth", "thickness")
+"""What of a fitting is drawn or bought, and moves no figure on every board."""
+ASKED = ("targets", "known", "hints", "refers")
+"""What of a brief asks for figures and moves none."""
 
 
-def figures(slug, *, board=None, table=HANDBOOK_COEFFICIENTS, quiver=False, **brief):
-    """Every figure told of a demo board, its brief or coefficients changed."""
+def figures(slug, *, board=None, quiver=False, **brief):
+    """Every figure told of a demo board, its board or brief changed."""
     own, of = demo(slug)
-    found = evaluate(board or own, replace(of, **brief), Resolution.COARSE, coefficients=table)
+    found = evaluate(board or own, replace(of, **brief), Resolution.COARSE)
     case = ride_case(found)
     told = ride(case, condition_of(case.brief), pictures=quiver)
     values = {f.key: (f.value, f.valid) for f in (*found.figures.values(), *told.figures)}
     return {**values, **{gear.gear: gear.most for gear in told.quiver}}
+
+
+def papers(board):
+    """What the papers of a board show of its fittings: marks, fins, what is bought."""
+    measured = of_sections(shape_of(board, Resolution.COARSE))
+    bought = to_buy(measured, board_mass(measured), HANDBOOK)
+    return (
+        repr([(m.words, m.points.tolist()) for m in marks(measured.shape)])
+        + repr(bought)
+        + repr([line.points.tolist() for _, line in fin_lines(measured.shape)])
+    )
+
+
+def each_changed(value):
+    """A value with one number or switch within it changed, for each: its path and the value."""
+    for field in fields(value):
+        held = getattr(value, field.name)
+        if is_dataclass(held):
+            inner = ((path, {field.name: other}) for path, other in each_changed(held))
+        elif isinstance(held, tuple) and held and is_dataclass(held[0]):
+            inner = (
+                (path, {field.name: (*held[:i], other, *held[i + 1 :])})
+                for i, one in enumerate(held)
+                for path, other in each_changed(one)
+            )
+        elif isinstance(held, bool):
+            inner = [((), {field.name: not held})]
+        elif isinstance(held, int | float):
+            count = isinstance(held, int)
+            inner = [((), {field.name: (held + 1 if held < 1 else held - 1) if count else held * 1.1 + 0.01})]
+        else:
+            continue
+        yield from (((field.name, *path), replace(value, **changed)) for path, changed in inner)
 
 
 class Acts(unittest.TestCase):
@@ -52,19 +75,32 @@ class Acts(unittest.TestCase):
         plain = self.plain[slug, quiver]
         return any(repr(plain.get(k)) != repr(v) for k, v in figures(slug, quiver=quiver, **changed).items())
 
-    def test_every_coefficient(self):
-        for key, about in some(list(ABOUT.items()), 14):
-            value = getattr(HANDBOOK_COEFFICIENTS, key)
-            if key == "sail_stalled":  # drives on courses deeper than those figures of demo boards are read on
-                continue
-            other = value + about.band if value + about.band <= about.high else value - about.band
-            if key == "fin_reserve":  # binds only where it asks for more than holding at the hump does
-                other = about.high
-            table = replace(HANDBOOK_COEFFICIENTS, **{key: other})
-            boards = ELSEWHERE.get(key) or BOARDS.get(about.group, ALL)
-            with self.subTest(coefficient=key):
-                acts = (self.moved(slug, table=table, quiver=key in QUIVER) for slug in boards)
-                self.assertTrue(not boards or any(acts))
+    def test_every_part_of_a_brief(self):
+        """On some board: a stance where none is strapped, watts where they are asked, gear in use."""
+        idle = {}
+        for slug in ("dunlin-39", "heron-14", "martlet-147"):
+            for path, brief in each_changed(demo(slug)[1]):
+                key = tuple(p for p in path if isinstance(p, str))
+                if key[0] in ASKED or not idle.get(key, True):
+                    continue
+                new = {f.name: getattr(brief, f.name) for f in fields(brief)}
+                idle[key] = not self.moved(slug, quiver="wings" in key, **new)
+        self.assertEqual([key for key, stands in idle.items() if stands], [])
+        self.assertGreater(len(idle), 20)
+
+    def test_every_part_of_a_fitting(self):
+        idle = {}
+        for slug in ("tern-71", "dunlin-39", "guillemot-113"):
+            board = demo(slug)[0]
+            shown = papers(board)
+            for path, fittings in each_changed(board.fittings):
+                if not idle.get(path, True):
+                    continue
+                other = replace(board, fittings=fittings)
+                drawn = path[-1] in DRAWN and papers(other) != shown
+                idle[path] = not (drawn or self.moved(slug, board=other))
+        self.assertEqual([key for key, stands in idle.items() if stands], [])
+        self.assertGreater(len(idle), 40)
 
     def test_every_part_of_a_foil(self):
         foil = demo("dunlin-39")[1].foil
@@ -73,20 +109,6 @@ class Acts(unittest.TestCase):
                 changed = replace(foil, **{field.name: getattr(foil, field.name) * 1.1 + 0.01})
                 with self.subTest(field=field.name):
                     self.assertTrue(self.moved("dunlin-39", foils=(changed,), foil_in_use=0))
-
-    def test_every_part_of_a_fin(self):
-        board = demo("tern-71")[0]
-        for field in fields(board.fittings.fin_boxes[1].fin):
-            if field.name in ("name", "set_depth"):  # how deep its base sits in the box is drawn on the papers
-                continue
-            with self.subTest(field=field.name):
-                boxes = []
-                for box in board.fittings.fin_boxes:
-                    value = getattr(box.fin, field.name)
-                    other = "flat inside" if field.name == "section" else value * 1.1
-                    boxes.append(replace(box, fin=replace(box.fin, **{field.name: other})))
-                changed = replace(board, fittings=replace(board.fittings, fin_boxes=tuple(boxes)))
-                self.assertTrue(self.moved("tern-71", board=changed))
 
 
 if __name__ == "__main__":

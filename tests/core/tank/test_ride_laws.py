@@ -276,7 +276,7 @@ class Turning(unittest.TestCase):
         """By hand: q A CLα l²/R, on flat water at a radius; beyond its greatest lift it holds no more."""
         measured, law = case_of("tern-71").measured, FinLaw(0.006, 1.0, 0.8)
         fin = SetFin("fin", 0.02, 3.0, 5.0, 0.2, 0.10, thickness=0.11)
-        held = Pressed(0.40, 800.0, 30 * DEGREE, 12 * DEGREE, 0.04, 6.0, 1025.0)
+        held = Pressed(0.40, 800.0, 30 * DEGREE, 12 * DEGREE, 0.04, 12 * DEGREE, 6.0, 1025.0)
         shape, slope = measured.shape, measured.board.base.slope
         bare, one = tail(shape, slope, (), law, held), tail(shape, slope, (fin,), law, held)
         pressure = 1025.0 / 2 * 36
@@ -294,7 +294,7 @@ class Turning(unittest.TestCase):
     def test_the_rail_behind_the_foot_resists_by_the_square_of_its_distance(self):
         """By hand: 100 N a radian 30 cm behind the foot, at 1.5 m; what lies ahead of the foot is not pressed in."""
         x, rail, none = np.array([0.1, 0.4, 0.9]), np.array([100.0, 80.0, 50.0]), np.zeros(3)
-        held = Tail(x, rail, none, none, (), 1000.0, FinLaw(0.006, 1.0, 0.8), 0.4)
+        held = Tail(x, rail, none, none, (), 1000.0, 12 * DEGREE, FinLaw(0.006, 1.0, 0.8), 0.4)
         self.assertAlmostEqual(held.moment(1.5), 100 * 0.09 / 1.5, places=9)
         self.assertAlmostEqual(held.centre, (10 + 32 + 45) / 230, places=6)
 
@@ -324,7 +324,7 @@ class Turning(unittest.TestCase):
             name="tried", start=Place("tail", 0.05), end=Place("tail", 0.45), inner=0.06, count=2, depth=0.006, wall=1.4
         )
         shape = shape_of(replace(board, layers=(channels,)))
-        held = Pressed(0.40, 800.0, 30 * DEGREE, 12 * DEGREE, 0.30, 6.0, 1025.0)
+        held = Pressed(0.40, 800.0, 30 * DEGREE, 12 * DEGREE, 0.30, 12 * DEGREE, 6.0, 1025.0)
         walls = tail(shape, board.base.slope, (), FinLaw(0.006, 1.0, 0.8), held)
         self.assertAlmostEqual(walls.walls.sum() / (4 * np.pi / 2 * 1025 * 36 * 0.006**2), 1, delta=0.1)
         self.assertTrue(0.3 < float(np.average(walls.x, weights=walls.walls)) < 0.46)

@@ -174,8 +174,10 @@ def _parts(mass: BoardMass, board: Board, table: MaterialTable) -> list[Bought]:
         each.append(("Strap insert", inserts, "", rates.insert))
     each += [(plug.kind.capitalize(), 1, "", rates.plug) for plug in fittings.plugs]
     weights = dict(mass.parts)
-    pads = [(pad.name, pad.areal_mass) for pad in fittings.pads] or [("deck pad", fittings.pad_areal_mass)]
-    for name, areal in pads:
+    pads = [(pad.name, f"Deck pad, {pad.thickness * 1000:.0f} mm", pad.areal_mass) for pad in fittings.pads] or [
+        ("deck pad", "Deck pad", fittings.pad_areal_mass)
+    ]
+    for name, what, areal in pads:
         if (weight := weights[name].mass) > 0:
-            each.append(("Deck pad", weight / areal, "m²", rates.pad))
+            each.append((what, weight / areal, "m²", rates.pad))
     return [Bought(what, amount, unit, amount * price, PARTS) for what, amount, unit, price in each]

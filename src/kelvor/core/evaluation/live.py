@@ -72,7 +72,7 @@ class Live:
         from kelvor.core.ride.statics import static_figures
 
         measured, measures, mass = self.geometry, self.measures, self.mass.total
-        found = measures.figures + static_figures(measured, measures, mass, self.brief)
+        found = measures.figures + static_figures(measured, measures, mass, self.brief, self.coefficients)
         if self.brief.discipline in FOILING:
             found += wing_foil_figures(measured, measures, mass, self.brief, self.coefficients)
         return found

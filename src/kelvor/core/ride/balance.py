@@ -43,8 +43,6 @@ HELD = Method(
 )
 LIGHTER = 0.8
 """Share of the load at which drag is counted a second time: between and beyond, it goes with a power of the load."""
-CLEAR = 0.12
-"""Speed over that of lift-off, less one, within which the mast comes out of the water to the ride height."""
 EVERY = 3
 """Of courses and speeds of a table every third is asked for its stance."""
 STANCES = np.linspace(0.0, 1.0, 4)
@@ -297,7 +295,7 @@ class Rigged:
             lifts = found.lift
             leeward, up = self._parts(found, upright, across.pressure)
             side = (leeward + blown) * cosine + (model.weight - up) * sine
-            holding = holding_drag(side, q, grip, aspect)
+            holding = holding_drag(side, q, grip, aspect, model.table.fin_nose_stall)
             if look == 0:
                 cost = within(2 * holding / np.where(np.abs(side) > 1.0, side, 1.0), -0.5, 0.5)
         load = np.maximum((model.weight - up) * cosine - (leeward + blown) * sine, 0.0)
@@ -395,7 +393,8 @@ class Rigged:
 
     def _clear(self, speed: Array, load: Array | float) -> Array:
         """How far the mast has come out of the water to the ride height, 0 to 1."""
-        return step((speed / (self.lift_off * np.sqrt(np.maximum(load, 1.0) / self.model.weight)) - 1) / CLEAR)
+        over = speed / (self.lift_off * np.sqrt(np.maximum(load, 1.0) / self.model.weight)) - 1
+        return step(over / self.model.table.mast_clears)
 
     def _grip(self, speed: Array) -> Array:
         """What the mast holds sideways at speeds (…): area times lift slope, area times aspect ratio, area (3, …)."""

@@ -34,8 +34,6 @@ from kelvor.core.tank.floating.rider import Posture
 from kelvor.core.tank.floating.righting import Righting, SteppedBack, righting, stepped_back
 from kelvor.core.tank.sails.sails import Gear
 
-STEPPED_BACK = 0.17
-"""Place of the back foot of who steps back to pivot, of the length from the tail (common practice, no source)."""
 SLOWEST = 2.5
 """Speed below which planing is not looked at [m/s]."""
 DRIVEN = 0.5
@@ -124,9 +122,10 @@ class BoardCase:
 
     @cached_property
     def back(self) -> SteppedBack:
-        """The rider stepped back for a pivot turn: the feet about a sixth of the length from the tail."""
+        """The rider stepped back for a pivot turn: the feet near the tail."""
+        table = self.model.table
         return stepped_back(
-            self.coarse, self.model.mass, self.brief, self.model.table, STEPPED_BACK * self.measured.board.length
+            self.coarse, self.model.mass, self.brief, table, table.step_back * self.measured.board.length
         )
 
     @property
@@ -134,7 +133,7 @@ class BoardCase:
         """Where the back foot presses to turn on the tail [m from the tail]: in straps as it is, else stepped back."""
         back = self.feet.back
         strapped = len(self.measured.board.fittings.straps) >= 2
-        return back if strapped else min(back, STEPPED_BACK * self.measured.board.length)
+        return back if strapped else min(back, self.model.table.step_back * self.measured.board.length)
 
     @cached_property
     def paddling(self) -> Paddling:

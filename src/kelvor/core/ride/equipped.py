@@ -30,8 +30,13 @@ EDGE_HEELS = np.radians([15.0, 30.0, 45.0, 60.0])
 """Heels at which the edge that bites is read [rad]."""
 SPEEDS = 41
 """Speeds of a curve from rest on."""
-KEPT = ("bottom", "planer", "floater", "fins")
-"""What a model has counted that depends on neither foil nor coefficients."""
+KEPT: dict[str, tuple[str, ...]] = {
+    "fins": (),
+    "floater": ("awash", "tail_dries"),
+    "bottom": ("release_angle", "wall_dries"),
+    "planer": ("release_angle", "wall_dries", "trim_least"),
+}
+"""What a model has counted that does not depend on the foil, and on which coefficients it rests."""
 
 
 class Equipped:
@@ -59,16 +64,23 @@ class Equipped:
         self.weight = (brief.rider.mass + self.kit) * GRAVITY
         """Rider, board, foil and gear [N]; a kite carries itself."""
 
+    @property
+    def moved(self) -> float:
+        """Mass that speeds up with the board, water with it [kg]."""
+        return self.weight / GRAVITY * (1 + self.table.added_mass)
+
     def otherwise(
         self, *, brief: Brief | None = None, table: Coefficients | None = None, speeds: int | None = None
     ) -> Self:
         """The same board under another brief of its kind or other coefficients, its curves at so many speeds; what
-        rests on neither is kept.
+        rests on nothing of that is kept.
         """
         other = type(self)(self.measured, self.measures, self.mass, brief or self.brief, table or self.table)
         other.count = speeds or self.count
         # a cached property is kept by its name
-        other.__dict__.update({name: getattr(self, name) for name in KEPT})
+        for name, rests in KEPT.items():
+            if all(getattr(other.table, key) == getattr(self.table, key) for key in rests):
+                other.__dict__[name] = getattr(self, name)
         return other
 
     # what the board is
@@ -76,13 +88,14 @@ class Equipped:
     @cached_property
     def floater(self) -> Floater:
         """The board, ready to float along."""
-        return Floater(self.measured, self.brief.water)
+        return Floater(self.measured, self.brief.water, self.table)
 
     @cached_property
     def bottom(self) -> PlaningBottom:
         """What planes."""
         lines, floats = self.floater.waterlines, min(self.weight, self.floater.buoyancy) / (self.density * GRAVITY)
-        return planing_bottom(self.measured, float(np.interp(floats, lines.volume, lines.ends)))
+        front = float(np.interp(floats, lines.volume, lines.ends))
+        return planing_bottom(self.measured, self.table.release_angle, self.table.wall_dries, front)
 
     @cached_property
     def edges(self) -> Array:
@@ -93,7 +106,7 @@ class Equipped:
     @cached_property
     def planer(self) -> Planer:
         """The bottom, ready to plane."""
-        return Planer(self.bottom, self.density, self.viscosity)
+        return Planer(self.bottom, self.density, self.viscosity, self.table.trim_least)
 
     @cached_property
     def fins(self) -> tuple[SetFin, ...]:

@@ -50,10 +50,6 @@ class Floating:
         return total
 
 
-AWASH = 0.12
-"""Share of the waterline's length on which water may stand over the ends of a deck that counts as dry (judgement)."""
-
-
 class Waterlines(NamedTuple):
     """Water planes at level trim (k,): height at the tail, in the drawing's frame [m]; volume under it [m³], where the
     waterline ends ahead [m].
@@ -70,9 +66,10 @@ class Waterlines(NamedTuple):
 class Floater:
     """A board ready to be floated, level; forms and waves are counted when first needed."""
 
-    def __init__(self, measured: Geometry, water: Water) -> None:
+    def __init__(self, measured: Geometry, water: Water, table: Coefficients) -> None:
         self.measured, self.density, self.viscosity = measured, water.density, water.viscosity
         self._slope = measured.board.base.slope
+        self._awash, self._dries = table.awash, table.tail_dries
         self._hull = Hull(measured.shape)
         self._solved: dict[float, ImmersedForm | None] = {}
         self._waves: dict[int, Array] = {}
@@ -118,7 +115,7 @@ class Floater:
     def dry_load(self) -> float:
         """Load at which the deck just stays dry [N]."""
         lines = self.waterlines
-        volume = np.interp(AWASH, np.maximum.accumulate(lines.covered), lines.volume, left=0.0)
+        volume = np.interp(self._awash, np.maximum.accumulate(lines.covered), lines.volume, left=0.0)
         return self.density * GRAVITY * float(volume)
 
     def form_at(self, load: float) -> ImmersedForm | None:
@@ -173,9 +170,8 @@ class Floater:
         missing = first + np.flatnonzero(np.isnan(known[0, first : last + 1]))
         if len(missing):
             load, form = self._chosen[k - 1]
-            drag = resistance(
-                form, FROUDES[missing] * float(np.sqrt(GRAVITY * form.length)), self.density, self.viscosity
-            )
+            speeds = FROUDES[missing] * float(np.sqrt(GRAVITY * form.length))
+            drag = resistance(form, speeds, self.density, self.viscosity, self._dries)
             known[:, missing] = (drag.waves + drag.tail) / load, drag.parting / load
         waves, parting = (even(values, places) for values in known)
         return waves, parting

@@ -27,7 +27,7 @@ METHOD = Method(
     "force to spare at every speed on the way, on the best course: drive, drag, what the gear lifts and the rider "
     "holds in balance; a kite dives once and is parked then",
     "as told for the speed on courses; log law of the wind (Charnock 1955); crosswind flight (Loyd 1980)",
-    "steady wind, gear trimmed well, no pumping; a dive of 28 m of way",
+    "steady wind, gear trimmed well, no pumping; one dive",
 )
 PUMPED = Method(
     "force to spare on the best course with the push of a rider who pumps: watts of a few seconds on the foil as far "
@@ -56,16 +56,8 @@ KITE_BEYOND = np.array([0.97, 1.03, 1.1, 1.2, 1.35, 1.6, 2.2])
 """Winds over that in which a kite drives the board parked, among which that is looked for in which a dive carries it
 there.
 """
-DIVE, FROM_REST = 28.0, 0.8
-"""Way of a kite through one dive [m]: lines of 23 m through 70°; speed at which a board is off its tail [m/s] (common
-practice, no source). From 20 to 36 m least winds of the demo boards move by 0.4 kn at most.
-"""
-WITH_WATER = 1.06
-"""Mass that is set going over that of rider and kit: the water about the board (judgement)."""
-UP_TO_DIVE = 0.8
-"""Share of the speed a dive leads to up to which its pull counts whole; from there on the kite comes to be parked."""
-STEERED = 2.0
-"""Lift of a kite over its own weight with which it can be steered (judgement)."""
+FROM_REST = 0.8
+"""Speed at which a board is off its tail [m/s] (common practice, no source)."""
 DRAWN = 1.45
 """Times the speed where the way ends up to which it is drawn."""
 TIGHT = 0.35
@@ -229,22 +221,22 @@ def dived(rigged: Rigged, winds: Array, speeds: Array, left: Array) -> Array:
 
     A kite dives across the wind at a multiple of it (Loyd 1980), so its dive takes its way over that.
     """
-    across = float(np.sqrt(max(rigged.gear.swung**2 - 1, 1e-3)))
-    mass = WITH_WATER * rigged.model.weight / GRAVITY
+    way, across = rigged.model.table.kite_dive, float(np.sqrt(max(rigged.gear.swung**2 - 1, 1e-3)))
+    mass = rigged.model.moved
     inside = speeds >= FROM_REST
     v = np.concatenate([[FROM_REST], speeds[inside]])
     pulls = np.array([np.interp(v, speeds, row) for row in left])
     slow = mass / np.maximum((pulls[:, 1:] + pulls[:, :-1]) / 2, 1e-3)
     took = np.concatenate([np.zeros((len(winds), 1)), np.cumsum(slow * np.diff(v), axis=1)], axis=1)
-    ends: Array = np.array([np.interp(DIVE / (across * wind), row, v) for wind, row in zip(winds, took, strict=True)])
+    ends: Array = np.array([np.interp(way / (across * wind), row, v) for wind, row in zip(winds, took, strict=True)])
     return ends
 
 
-def parked(speeds: Array, dives: Array) -> Array:
+def parked(speeds: Array, dives: Array, whole: float) -> Array:
     """How far a kite whose dive brought the board to speeds `dives` (w,) is parked again at speeds (n,): 0 to 1
-    (w, n).
+    (w, n). Up to the share `whole` of those speeds the dive pulls whole.
     """
-    share: Array = step((speeds / dives[:, None] - UP_TO_DIVE) / (1 - UP_TO_DIVE))
+    share: Array = step((speeds / dives[:, None] - whole) / (1 - whole))
     return share
 
 
@@ -262,18 +254,19 @@ def _dived_then_parked(rigged: Rigged, winds: Array, speeds: Array, end: float, 
     parked from there on.
     """
     pulled = spare(starting(rigged, winds, speeds, swung=True, roughly=roughly))
-    rest = parked(speeds, np.minimum(dived(rigged, winds, speeds, pulled), end))
+    dives, whole = np.minimum(dived(rigged, winds, speeds, pulled), end), rigged.model.table.kite_dive_whole
+    rest = parked(speeds, dives, whole)
     left: Array = pulled + rest * (spare(starting(rigged, winds, speeds, roughly=roughly)) - pulled)
     return left
 
 
-def steered(gear: Gear, density: float) -> float:
+def steered(gear: Gear, model: RideModel) -> float:
     """Least wind that carries a kite on its lines with lift enough to steer it [m/s]; nothing for what is held or
     stepped.
     """
     if gear.rig != "kite":
         return 0.0
-    return float(np.sqrt(2 * STEERED * gear.mass * GRAVITY / (density * gear.area * gear.lift_most)))
+    return float(np.sqrt(2 * model.table.kite_steered * gear.mass * GRAVITY / (model.air * gear.area * gear.lift_most)))
 
 
 def pumping(model: RideModel, run_up: Going, speeds: Array) -> Array:
@@ -364,7 +357,7 @@ def _least_wind_of_kite(rigged: Rigged, run_up: Going, speeds: Array, drag: Arra
         wind, tight = net.wind, int(np.argmin(net.left[net.first]))
     if not net.goes:
         return LeastWind(float("nan"), 0.0, float("nan"))
-    return _with_band(run_up, max(wind, steered(rigged.gear, rigged.model.air)), tight, speeds, drag)
+    return _with_band(run_up, max(wind, steered(rigged.gear, rigged.model)), tight, speeds, drag)
 
 
 class _Net:

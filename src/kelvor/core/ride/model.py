@@ -258,7 +258,7 @@ class RideModel(Equipped):
     def _below(self, speed: Array, up: Array, side: Array) -> Array:
         """Drag of foil or fins [N]."""
         q = self.density * speed**2 / 2
-        held = holding_drag(side, q, *self.grip[:2])
+        held = holding_drag(side, q, *self.grip[:2], self.table.fin_nose_stall)
         if self.wing is not None:
             return foil_drag(self.wing, up, speed, self.wing.mast, self.density, self.table) + held
         if not self.fins:

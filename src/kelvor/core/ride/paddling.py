@@ -71,14 +71,9 @@ def speed_at(curve: Paddling, watts: float) -> float:
     return float(np.interp(watts, power, curve.speeds))
 
 
-def moved_mass(model: RideModel) -> float:
-    """Mass that speeds up with the board [kg]."""
-    return model.weight / GRAVITY * (1 + model.table.added_mass)
-
-
 def glide_loss(model: RideModel, curve: Paddling, speed: float) -> float:
     """Speed lost while the blade is out of the water [m/s]."""
-    return curve.at(speed) * model.table.glide_share / model.table.stroke_rate / moved_mass(model)
+    return curve.at(speed) * model.table.glide_share / model.table.stroke_rate / model.moved
 
 
 def start_time(model: RideModel, curve: Paddling, pace: float) -> float:
@@ -89,7 +84,7 @@ def start_time(model: RideModel, curve: Paddling, pace: float) -> float:
     Hill 1938, from memory).
     """
     power = model.brief.peak_watts * model.table.stroke_efficiency
-    mass, v, step, wanted = moved_mass(model), 0.05, 0.05, 0.95 * pace
+    mass, v, step, wanted = model.moved, 0.05, 0.05, 0.95 * pace
     at_rest = (1 - model.table.glide_share) * model.table.stroke_push * model.brief.rider.mass * GRAVITY
     no_push = 4 * power / at_rest  # speed at which the line of force ends
     for i in range(1200):
@@ -113,7 +108,7 @@ def yaw_per_stroke(model: RideModel, curve: Paddling, speed: float, form: Immers
     inertia = model.mass.yaw_about(model.mass.x) + water
     middle = float(form.x.mean())
     damping = model.density * speed * sum(f.area * f.slope * (f.x - middle) ** 2 for f in model.fins)
-    damping += model.density * speed * form.draught * form.length * 0.5 * (form.length / 4) ** 2 * 0.1
+    damping += model.density * speed * form.draught * form.length * (form.length / 4) ** 2 * model.table.hull_yaw
     rate = push * arm / max(damping, 1e-6)
     settle = inertia / max(damping, 1e-6)
     return float(rate * (last - settle * (1 - np.exp(-last / settle))))

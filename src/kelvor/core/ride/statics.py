@@ -18,6 +18,7 @@ from kelvor.core.measures.stance import feet
 from kelvor.core.ride.attitudes import flat_bottom_area
 from kelvor.core.shape.checks.fairness import standing_width
 from kelvor.core.shape.surface.geometry import Geometry
+from kelvor.core.tank.laws.coefficients import Coefficients
 
 ARCHIMEDES = Method(
     "volume less what board, foil, rig and rider displace", "Archimedes", "at rest; hand wing and kite not counted"
@@ -61,7 +62,7 @@ FIGURES = (RESERVE, CARRIED_VOLUME, CARRIED_AREA, FLAT_AREA, RAIL_TO_RAIL)
 
 
 def static_figures(
-    measured: Geometry, measures: Measures, board_mass: MassProperties, brief: Brief
+    measured: Geometry, measures: Measures, board_mass: MassProperties, brief: Brief, table: Coefficients
 ) -> tuple[Figure, ...]:
     """The bottom on the flat run, and the reserve of volume where the board carries its rider at rest."""
     foil, density = brief.foil, brief.water.density
@@ -92,7 +93,7 @@ def static_figures(
                band_of_difference=2e-4 * volume / carried, note=parts, inputs=inputs),
         Figure(definition=CARRIED_AREA, value=area / carried, band=2e-3 * area / carried,
                band_of_difference=2e-4 * area / carried, note=f"planform, {parts}", inputs=inputs),
-        _rail_to_rail(measured, board_mass, brief),
+        _rail_to_rail(measured, board_mass, brief, table.roll_share),
     )  # fmt: skip
     if AT_REST[brief.discipline] is None:
         return shared
@@ -109,13 +110,15 @@ def static_figures(
     )
 
 
-def _rail_to_rail(measured: Geometry, board_mass: MassProperties, brief: Brief) -> Figure:
-    """Time from 30° on one rail to 30° on the other: half the angle sped up, half slowed down again."""
+def _rail_to_rail(measured: Geometry, board_mass: MassProperties, brief: Brief, share: float) -> Figure:
+    """Time from 30° on one rail to 30° on the other: half the angle sped up, half slowed down again, by a
+    share of the body's weight on the edge of where the feet stand.
+    """
     shape, stand = measured.shape, feet(measured, brief.rider)
     width = (standing_width(measured, stand.front) + standing_width(measured, stand.back)) / 2
     water = np.pi / 16 * brief.water.density * float(shape.stations.steps @ shape.half_width**4)
     inertia = board_mass.roll_about(board_mass.z) + water
-    moment = brief.rider.mass * GRAVITY * 0.5 * width / 2
+    moment = brief.rider.mass * GRAVITY * share * width / 2
     if moment <= 0.0:
         return Figure(definition=RAIL_TO_RAIL, value=math.nan, valid=False, note="no deck under the feet")
     time = 2 * float(np.sqrt(60 * DEGREE * inertia / moment))

@@ -7,7 +7,7 @@ from __future__ import annotations
 import numpy as np
 
 from kelvor.core.base.arrays import Array
-from kelvor.core.base.units import FOOT
+from kelvor.core.base.units import DEGREE, FOOT
 from kelvor.core.base.values import frozen
 from kelvor.core.shape.board import Board
 from kelvor.core.shape.checks.clearance import footprints
@@ -17,6 +17,8 @@ from kelvor.core.shape.surface.sections import Sections
 
 HOLE = 0.004
 """Half of what an insert's hole is drawn wide [m]."""
+FOOT_LINE = 0.12
+"""Half of the line along a foot that stands turned [m]."""
 ROUND = 12
 """Corners of a hole."""
 
@@ -100,7 +102,7 @@ def marks(shape: Sections) -> list[Mark]:
 
 
 def _inserts(board: Board) -> list[Mark]:
-    """A round hole for each insert of each row of straps."""
+    """A round hole for each insert of each row of straps, and a line along the foot of one that stands turned."""
     found = []
     angles = np.linspace(0.0, 2 * np.pi, ROUND, endpoint=False)
     ring = HOLE * np.stack([np.cos(angles), np.sin(angles)], axis=1)
@@ -111,4 +113,9 @@ def _inserts(board: Board) -> list[Mark]:
             for y in (0.0,) if spread == 0 else (spread, -spread):
                 holes = (ring + np.array([x, y]) for x in places)
                 found += [Mark("inserts", row.name, "deck", hole, closed=True, place=at) for hole in holes]
+                if row.angle != 0:
+                    toes = FOOT_LINE * np.array([np.sin(row.angle), np.cos(row.angle) * (-1 if y < 0 else 1)])
+                    foot = np.array([at, y]) + np.stack([-toes, toes])
+                    words = f"{row.name}, foot turned {row.angle / DEGREE:.0f}°"
+                    found.append(Mark("inserts", words, "deck", foot, closed=False, place=at))
     return found

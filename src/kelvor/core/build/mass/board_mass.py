@@ -159,7 +159,7 @@ def _pad(measured: Geometry, pad: Pad) -> MassProperties:
     start, end = sorted(p.x(board.length, board.mast_x) for p in (pad.start, pad.end))
     x = np.linspace(max(start, 0.0), min(end, board.length), 41)
     half = pad.cover * np.interp(x, shape.x, shape.deck_edge_y)
-    z = np.interp(x, shape.x, shape.deck)
+    z = np.interp(x, shape.x, shape.deck) + pad.thickness / 2
     weight = np.gradient(x) * 2 * half * pad.areal_mass
     mass = float(weight.sum())
     if mass <= 0:

@@ -26,7 +26,7 @@ from kelvor.core.tank.planing.states import METHOD as PLANING
 ROOM = Method(
     "pitch the tail leaves while the hull runs, less the pitch the foil asks for",
     "geometry; the foil's lift slope (Helmbold 1942)",
-    "flat water, 4° of running trim",
+    "flat water, at the trim of a hull about to lift off",
 )
 FELT = Method(
     "true wind at the rider's chest and the board's own speed, added as vectors",
@@ -171,7 +171,10 @@ def flying(case: RideCase) -> None:
     )
     room = model.pitch_room - wanted
     collected.add(
-        PITCH_TO_SPARE, room, 1.8 * DEGREE, f"{model.pitch_room / DEGREE:.1f}° to be had running, of which 4° of trim"
+        PITCH_TO_SPARE,
+        room,
+        1.8 * DEGREE,
+        f"{model.pitch_room / DEGREE:.1f}° to be had running, of which {table.running_trim / DEGREE:.0f}° of trim",
     )
     wet = max(wing.mast - case.brief.ride_height, 0.05)
     _boiling(case, wing, wet)
@@ -220,7 +223,7 @@ def _boiling(case: RideCase, wing: FoilWing, wet: float) -> None:
 def _air(case: RideCase, speed: float) -> None:
     measured, model = case.measured, case.model
     shape = measured.shape
-    frontal = float(np.max(2 * shape.half_width * (shape.deck - shape.keel))) * 0.7
+    frontal = float(measured.areas.area.max())
     plan = 2 * float(np.trapezoid(shape.half_width, shape.x))
     felt = _felt(case, speed, case.brief.ride_height + CLEAR)[0]
     if windy(case.brief):

@@ -22,7 +22,7 @@ from kelvor.core.tank.planing.states import pressure
 EQUILIBRIUM = Method(
     "moments of pressure, foil, weights and drag about the tail, driven at the deck",
     "Savitsky 1964; vortex lattice for rocker (Katz & Plotkin 2001); statics",
-    "trim 0.6 to 15°; the rider in balance against the pull",
+    "trim up to 15°, as flat as a board is held; the rider in balance against the pull",
 )
 RELEASED = Method(
     "bottom behind the release and outside the running bottom",

@@ -238,8 +238,6 @@ FLEX_TRAVEL = FigureDefinition(
 )
 TOWED = ("wakeboard", "wake surf")
 """Disciplines whose tail turns at the pace of the boat."""
-LANDING_SPEED = 5.0
-"""Speed at which boards meet the water in the comparison [m/s]: a fall from 1.3 m."""
 
 
 @tells(
@@ -382,10 +380,6 @@ def _section_heeled(case: RideCase, at: float, heel: float, deep: float) -> Arra
     return heeled
 
 
-TURNED, SLID = 30 * DEGREE, 10 * DEGREE
-"""Heels of a tail that turns and of one that slides."""
-RADIUS = 1.5
-"""Radius of the turn on the tail [m]."""
 FIN_SIZES = np.linspace(0.7, 1.3, 7)
 """Areas of all fins in the picture, of their own."""
 FINS_FORWARD = 0.02
@@ -398,7 +392,14 @@ def pressed_in(case: RideCase, heel: float) -> Tail:
     table, pace = model.table, case.condition.pace
     speed = pace if pace > 0 and case.brief.discipline in TOWED else table.turn_speed
     pressed = Pressed(
-        case.board.pivot_foot, model.weight, heel, table.turn_trim, table.turn_bite, max(speed, 1.0), model.density
+        case.board.pivot_foot,
+        model.weight,
+        heel,
+        table.turn_trim,
+        table.turn_bite,
+        table.tail_breaks,
+        max(speed, 1.0),
+        model.density,
     )
     return tail(measured.shape, measured.board.base.slope, model.fins, model.fin_law, pressed)
 
@@ -416,13 +417,13 @@ def _pressed_words(case: RideCase, held: Tail, heel: float) -> str:
 @tells(TURN_MOMENT, TURN_LETS_GO, PIVOT_PLACE, pictures="loose")
 def on_the_tail(case: RideCase) -> None:
     """What resists turning on the tail, at which push it lets go, and where the board pivots."""
-    collected = case.collected
-    held = pressed_in(case, TURNED)
-    moment, (force, angle) = held.moment(RADIUS), held.lets_go()
-    by_fins = moment - held.moment_of_rail(RADIUS)
-    so = _pressed_words(case, held, TURNED)
+    collected, heel, radius = case.collected, case.model.table.turn_heel, case.model.table.turn_radius
+    held = pressed_in(case, heel)
+    moment, (force, angle) = held.moment(radius), held.lets_go()
+    by_fins = moment - held.moment_of_rail(radius)
+    so = _pressed_words(case, held, heel)
     collected.add(
-        TURN_MOMENT, moment, 0.3 * abs(moment), f"at {RADIUS:.1f} m radius, {by_fins:.0f} N m of it by fins; {so}"
+        TURN_MOMENT, moment, 0.3 * abs(moment), f"at {radius:.1f} m radius, {by_fins:.0f} N m of it by fins; {so}"
     )
     collected.add(TURN_LETS_GO, force, 0.3 * force, f"at {angle / DEGREE:.0f}° to the water; {so}")
     collected.add(PIVOT_PLACE, held.centre, 0.05, f"centre of what answers sideways; {so}")
@@ -432,15 +433,16 @@ def on_the_tail(case: RideCase) -> None:
 
 def _loose(case: RideCase, held: Tail) -> None:
     """Loose yet tracks: the moment to turn the tail against the push at which it lets go, over the size of its fins."""
+    radius = case.model.table.turn_radius
 
     def with_fins(size: float = 1.0, forward: float = 0.0) -> tuple[float, float]:
         fins = tuple(replace(fin, area=size * fin.area, x=fin.x + forward) for fin in case.model.fins)
         tried = replace(held, fins=fins)
-        return tried.moment(RADIUS), tried.lets_go()[0]
+        return tried.moment(radius), tried.lets_go()[0]
 
     line = np.array([with_fins(float(size)) for size in FIN_SIZES])
     marks = (
-        ("as drawn", (held.moment(RADIUS), held.lets_go()[0])),
+        ("as drawn", (held.moment(radius), held.lets_go()[0])),
         (f"{(1 - FIN_SIZES[0]) * 100:.0f} % less fin", with_fins(float(FIN_SIZES[0]))),
         (f"fins {FINS_FORWARD * 100:.0f} cm forward", with_fins(forward=FINS_FORWARD)),
     )
@@ -448,7 +450,7 @@ def _loose(case: RideCase, held: Tail) -> None:
         "Loose yet tracks",
         f"Left turns easier, up holds longer. The line is this tail with {FIN_SIZES[0] * 100:.0f} to "
         f"{FIN_SIZES[-1] * 100:.0f} % of its fins' area.",
-        f"moment to turn it on the tail at {RADIUS:.1f} m radius, N m",
+        f"moment to turn it on the tail at {radius:.1f} m radius, N m",
         Q.MOMENT,
         "N",
         Q.FORCE,
@@ -471,18 +473,17 @@ def bury(case: RideCase) -> None:
 @tells(SLIDE_FORCE)
 def slide(case: RideCase) -> None:
     """Side force that fins, channels and edge hold before the tail slides."""
-    held = pressed_in(case, SLID)
+    heel = case.model.table.slide_heel
+    held = pressed_in(case, heel)
     force, angle = held.lets_go()
     words = f"at {angle / DEGREE:.0f}° to the water" + ("" if case.model.fins else ", by the edge alone")
-    case.collected.add(SLIDE_FORCE, force, 0.3 * force, f"{words}; {_pressed_words(case, held, SLID)}")
+    case.collected.add(SLIDE_FORCE, force, 0.3 * force, f"{words}; {_pressed_words(case, held, heel)}")
 
 
 LEAST_UNDER_FEET = 0.2
 """This much of the bottom lands at least [m]."""
 LEAST_HALF_WIDTH = 5e-3
 """Half-width of a bottom below which chop finds none [m]."""
-MEETS_CHOP = 0.55
-"""Share of the length ahead of which the bottom meets chop."""
 
 
 def _bottoms(shape: Sections) -> Array:
@@ -500,7 +501,8 @@ def _bottoms(shape: Sections) -> Array:
 def landing(case: RideCase) -> None:
     """First touch under the feet, V there, the flat that lands, what chop loads."""
     collected, measured, feet = case.collected, case.measured, case.board.feet
-    shape, cushion = measured.shape, case.model.table.air_cushion
+    shape, table = measured.shape, case.model.table
+    cushion, told, speed = table.air_cushion, table.landing_way, table.landing_speed
     last = measured.board.length - 0.05  # feet may stand off the board's end while somebody moves the straps
     first = min(max(feet.back - 0.08, 0.05), last - LEAST_UNDER_FEET)
     x = np.linspace(first, min(max(feet.front + 0.08, first + LEAST_UNDER_FEET), last), 25)
@@ -511,15 +513,15 @@ def landing(case: RideCase) -> None:
     lowest = under.min(axis=1)
     bend = lowest - np.polyval(np.polyfit(x, lowest, 1, w=edge), x)
     density = case.model.density
-    most = acoustic(LANDING_SPEED, density)
-    value = min(density * LANDING_SPEED**2 * touch(under, edge, x, bend, cushion), most)
-    alone = min(density * LANDING_SPEED**2 * touch(under, edge, x, np.zeros_like(x), cushion), most)
+    most = acoustic(speed, density)
+    value = min(density * speed**2 * touch(under, edge, x, bend, cushion, told), most)
+    alone = min(density * speed**2 * touch(under, edge, x, np.zeros_like(x), cushion, told), most)
     collected.add(
         SLAM,
         value,
         0.5 * value,
-        f"{LANDING_SPEED:.0f} m/s, {x[0] * 100:.0f} to {x[-1] * 100:.0f} cm from the tail; the sections alone "
-        f"{alone / 1e3:.0f} kPa, rocker lets them down one after the other",
+        f"{speed:.0f} m/s, its worst {told * 1000:.0f} mm of way, {x[0] * 100:.0f} to {x[-1] * 100:.0f} cm from the "
+        f"tail; the sections alone {alone / 1e3:.0f} kPa, rocker lets them down one after the other",
         difference=0.15,
     )
     collected.claim(
@@ -538,8 +540,8 @@ def landing(case: RideCase) -> None:
     )
     run = flat_run(x, np.interp(x, shape.x, measured.keel_line))
     collected.add(FLAT_UNDER_FEET, run[1] - run[0], 4e-3, "keel, gap 0.5 mm, between and 8 cm beyond the feet")
-    fore = (shape.x > MEETS_CHOP * measured.board.length) & (shape.edge_y > LEAST_HALF_WIDTH)
-    loads = against_wedge(bottoms[fore], shape.edge_y[fore], cushion)
+    fore = (shape.x > table.chop_from * measured.board.length) & (shape.edge_y > LEAST_HALF_WIDTH)
+    loads = against_wedge(bottoms[fore], shape.edge_y[fore], cushion, told)
     chop = float(np.average(loads, weights=shape.edge_y[fore]))
     collected.add(CHOP_LOAD, chop, 0.4 * chop, "mean over the forward bottom, by width", difference=0.15)
     collected.pictures["landing"] = Drawing(

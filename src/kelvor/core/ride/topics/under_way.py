@@ -336,7 +336,7 @@ def _driven(case: RideCase) -> None:
         for g, w in zip(case.board.gears, case.board.least_winds, strict=True)
     )
     words = f"at {case.brief.wind.height:.0f} m, {case.brief.wind.kind}"
-    if wind <= 1.001 * steered(gear, model.air):
+    if wind <= 1.001 * steered(gear, model):
         words += "; in less the kite does not fly"
     beyond = "not below 40 kn of wind"
     collected.add(LEAST_WIND_UP, wind, spread, f"{words}: {all_}", invalid="" if np.isfinite(wind) else beyond)

@@ -18,8 +18,6 @@ from kelvor.core.tank.displacement import waves
 from kelvor.core.tank.laws import friction
 
 STATIONS, WAVES = 41, 28
-DRIES = 0.5
-"""Froude number from which an immersed tail begins to run dry, done where waves are no longer counted (judgement)."""
 TOGETHER = 8
 """Speeds whose waves are counted in one go: what they need stays near the processor."""
 LEVELS = np.linspace(0.0, 1.0, 12) ** 2
@@ -123,9 +121,11 @@ class Resistance:
         return self.friction + self.waves + self.tail
 
 
-def resistance(form: ImmersedForm, speed: Array | float, density: float, viscosity: float) -> Resistance:
+def resistance(form: ImmersedForm, speed: Array | float, density: float, viscosity: float, dries: float) -> Resistance:
     """Drag of the form at speeds [m/s] of any shape; above Froude 0.6 the wave drag stays at its value there and the
     band widens.
+
+    An immersed tail begins to run dry at the Froude number `dries`, done where waves are no longer counted.
     """
     v = np.asarray(speed, float)
     q = density * v**2 / 2
@@ -144,7 +144,7 @@ def resistance(form: ImmersedForm, speed: Array | float, density: float, viscosi
     # Hoerner's base drag, 0.029 / √(friction on the base area); a faster tail runs dry and its waves are counted
     base = np.zeros(v.shape)
     if form.tail > 1e-5:
-        wet = 1 - step((v / wave - DRIES) / (top - DRIES))
+        wet = 1 - step((v / wave - dries) / (top - dries))
         base = wet * q * form.tail * np.minimum(0.029 / np.sqrt(rubbing / (q * form.tail)), 0.25)
     beyond = np.where(v / wave > top, 0.2 * made.broad, 0.0)
     return Resistance(

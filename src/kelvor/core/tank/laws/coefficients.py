@@ -101,6 +101,13 @@ class Coefficients:
         "Lines above the horizon at the least", "Kite", _A, 0.1, 1.2, 0.10, _PRACTICE)] = 0.45
     kite_ahead: Annotated[float, About(
         "Share of the level pull that drives on a reach", "Kite", _R, 0.3, 1.0, 0.1, _PRACTICE)] = 0.75
+    kite_dive: Annotated[float, About(
+        "Way through one dive", "Kite", _L, 5.0, 60.0, 8.0,
+        "lines of 23 m through 70°: common practice, no source")] = 28.0
+    kite_dive_whole: Annotated[float, About(
+        "A dive pulls whole up to this share of the speed it leads to", "Kite", _R, 0.3, 0.99, 0.1, _JUDGEMENT)] = 0.80
+    kite_steered: Annotated[float, About(
+        "Lift over its own weight with which it can be steered", "Kite", _R, 1.0, 6.0, 0.4, _JUDGEMENT)] = 2.0
     edge_heel: Annotated[float, About("Heel on the edge at most", "Kite", _A, 0.2, 1.3, 0.12, _PRACTICE)] = 0.80
     edge_bite: Annotated[float, About(
         "Depth of the edge under load, its ends out of the water", "Kite", _H, 0.01, 0.2, 0.015, _JUDGEMENT)] = 0.050
@@ -132,6 +139,11 @@ class Coefficients:
         "Heel to windward in flight at most", "Rider", _A, 0.0, 0.8, 0.08, _PRACTICE)] = 0.30
     step_ahead: Annotated[float, About(
         "Rider's step ahead of the front strap to get going", "Rider", _L, 0.0, 0.8, 0.10, _PRACTICE)] = 0.30
+    step_back: Annotated[float, About(
+        "Back foot of who steps back to pivot, of the length from the tail", "Rider", _R, 0.02, 0.5, 0.03,
+        _PRACTICE)] = 0.17
+    roll_share: Annotated[float, About(
+        "Weight that rolls a board from rail to rail, of the body's", "Rider", _R, 0.1, 1.0, 0.1, _JUDGEMENT)] = 0.50
     deck_ends: Annotated[float, About(
         "Ends of a deck without straps where nobody stands, of its length", "Rider", _R, 0.0, 0.4, 0.04,
         _PRACTICE)] = 0.15
@@ -145,7 +157,7 @@ class Coefficients:
         "Mean push of a hard stroke, of body weight", "Paddle", _R, 0.05, 0.4, 0.03,
         "instrumented paddles (from memory)")] = 0.13
     added_mass: Annotated[float, About(
-        "Water that speeds up with the hull, of its load", "Paddle", _R, 0.0, 0.4, 0.02,
+        "Water that speeds up with the hull, of its load", "Hull", _R, 0.0, 0.4, 0.02,
         "slender bodies: Newman 1977 (from memory)")] = 0.06
     glide_share: Annotated[float, About(
         "Share of a stroke with the blade out of the water", "Paddle", _R, 0.1, 0.8, 0.05, _PRACTICE)] = 0.45
@@ -159,6 +171,22 @@ class Coefficients:
     planes: Annotated[float, About(
         "A board planes when speed lifts this share of its load", "Hull", _R, 0.3, 0.95, 0.07,
         "judgement: speed carries more than the water's weight does")] = 0.50
+    trim_least: Annotated[float, About(
+        "Trim of the whole wetted bottom below which nobody holds it flat", "Hull", _A, 0.0, 0.1, 0.007,
+        _JUDGEMENT)] = 0.0105
+    release_angle: Annotated[float, About(
+        "Turn up within a few centimetres at which a bottom lets the water go", "Hull", _A, 0.01, 0.3, 0.01,
+        _PRACTICE)] = 0.0611
+    wall_dries: Annotated[float, About(
+        "Height of a wall outboard of which half of the bottom runs dry", "Hull", _H, 0.0005, 0.03, 0.002,
+        _JUDGEMENT)] = 0.004
+    tail_dries: Annotated[float, About(
+        "Froude number from which an immersed tail begins to run dry", "Hull", _R, 0.2, 0.59, 0.05, _JUDGEMENT)] = 0.50
+    awash: Annotated[float, About(
+        "Water over the ends of a deck that counts as dry, of the waterline's length", "Hull", _R, 0.0, 0.5, 0.05,
+        _JUDGEMENT)] = 0.12
+    hull_yaw: Annotated[float, About(
+        "Damping of a hull's yaw, on its draught and length", "Hull", _R, 0.0, 0.5, 0.03, _JUDGEMENT)] = 0.05
     rider_drag_area: Annotated[float, About(
         "Standing rider, drag coefficient × area", "Air", _S, 0.1, 1.0, 0.08,
         "standing bodies: Hoerner 1965 (from memory)")] = 0.42
@@ -208,6 +236,8 @@ class Coefficients:
     pump_efficiency: Annotated[float, About(
         "Pumping: push on the board over the body's power", "Foil", _R, 0.05, 0.9, 0.15,
         "oscillating foils, Triantafyllou et al. 2000 (from memory), less what the body loses: judgement")] = 0.35
+    mast_clears: Annotated[float, About(
+        "Mast out of the water by this much speed over lift-off", "Foil", _R, 0.02, 0.6, 0.04, _JUDGEMENT)] = 0.12
     wing_pump: Annotated[float, About(
         "Power of the arms that pump a hand wing", "Hand wing", Quantity.POWER, 0.0, 400.0, 50.0, _PRACTICE)] = 100.0
     mast_mass: Annotated[float, About(
@@ -225,6 +255,8 @@ class Coefficients:
     fin_ventilation: Annotated[float, About(
         "Lift coefficient that draws air", "Fins", _R, 0.3, 1.5, 0.15,
         "struts near the surface: Swales 1974 (from memory)")] = 0.80
+    fin_nose_stall: Annotated[float, About(
+        "Angle at which half of the suction at a thin nose is lost", "Fins", _A, 0.05, 0.6, 0.03, _JUDGEMENT)] = 0.21
     fin_centre: Annotated[float, About(
         "Depth of what a fin holds sideways, of its length", "Fins", _R, 0.2, 0.7, 0.05,
         "centre of an elliptic load: lifting line")] = 0.45
@@ -235,6 +267,14 @@ class Coefficients:
         "Trim of a tail that is pressed in", "Turning", _A, 0.03, 0.5, 0.05, _JUDGEMENT)] = 0.2094
     turn_bite: Annotated[float, About(
         "Depth of the rail under a foot that presses", "Turning", _H, 0.01, 0.15, 0.015, _JUDGEMENT)] = 0.040
+    turn_heel: Annotated[float, About("Heel of a tail that turns", "Turning", _A, 0.1, 1.2, 0.09, _JUDGEMENT)] = 0.5236
+    turn_radius: Annotated[float, About(
+        "Radius of a turn on the tail", "Turning", _L, 0.3, 20.0, 0.3, _JUDGEMENT)] = 1.5
+    slide_heel: Annotated[float, About(
+        "Heel of a tail that slides", "Turning", _A, 0.0, 1.0, 0.05, _JUDGEMENT)] = 0.1745
+    tail_breaks: Annotated[float, About(
+        "Angle of the whole tail to the water beyond which it holds no more", "Turning", _A, 0.05, 0.6, 0.035,
+        _JUDGEMENT)] = 0.2094
     landing_load: Annotated[float, About(
         "Landing, times the rider's weight on the back foot", "Loads", _R, 2.0, 5.0, 1.0, _JUDGEMENT)] = 3.0
     touch_share: Annotated[float, About(
@@ -242,8 +282,14 @@ class Coefficients:
     air_cushion: Annotated[float, About(
         "V that trapped air is worth under a flat bottom", "Landing", _A, 0.01, 0.2, 0.017,
         "judgement; flat plates: Chuang 1967 (from memory)")] = 0.0698
+    landing_speed: Annotated[float, About(
+        "Speed of a bottom that lands", "Landing", _V, 1.0, 12.0, 0.5, _PRACTICE)] = 5.0
+    landing_way: Annotated[float, About(
+        "Way down over which the blow of a landing is told", "Landing", _H, 0.001, 0.05, 0.002, _JUDGEMENT)] = 0.005
     bump_speed: Annotated[float, About(
         "Speed of the bumps a board is asked to run with", "Water", _V, 1.0, 12.0, 0.5, _PRACTICE)] = 4.887
+    chop_from: Annotated[float, About(
+        "Place ahead of which the bottom meets chop, of the length", "Water", _R, 0.3, 0.9, 0.05, _JUDGEMENT)] = 0.55
     # fmt: on
 
 

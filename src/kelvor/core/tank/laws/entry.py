@@ -19,8 +19,8 @@ from kelvor.core.base.arrays import Array
 from kelvor.core.base.figures import Method
 
 METHOD = Method(
-    "first touch: the worst millisecond of the bottom under the feet as it drops at 5 m/s, strip by strip along, its "
-    "sections across",
+    "first touch: the worst of the blow to the bottom under the feet as it drops, strip by strip along, its sections "
+    "across",
     "Wagner 1932; von Karman 1929 (NACA TN 321)",
     "flat water; a hollow is closed by its air; legs, time and flex are not in it",
 )
@@ -31,8 +31,6 @@ CHOP = Method(
 )
 SOUND = 1480.0
 """Speed of sound in water [m/s]."""
-WORST = 0.005
-"""Way down over which a blow is told [m]: a millisecond at 5 m/s, less than a bottom takes to get wet (judgement)."""
 ACROSS = 48
 """Places across at which a section is read."""
 WIDTHS = 96
@@ -77,20 +75,20 @@ def ways_down(heights: Array, half: Array, cushion: float) -> Array:
     return np.maximum.accumulate(down, axis=1)
 
 
-def _growths(heights: Array, half: Array, starts: Array, cushion: float) -> Array:
-    """Squares of the wetted half-widths of sections (n,) that grow within each `WORST` of the way down (n, g), each
+def _growths(heights: Array, half: Array, starts: Array, cushion: float, told: float) -> Array:
+    """Squares of the wetted half-widths of sections (n,) that grow within each `told` of the way down [m] (n, g), each
     section from where it `starts` (n,) [m].
     """
     down, wet = ways_down(heights, half, cushion), half[:, None] * _WIDTHS
-    grid = np.linspace(-WORST, float((down[:, -1] + starts).max()), STEPS)
+    grid = np.linspace(-told, float((down[:, -1] + starts).max()), STEPS)
     grown = []
     for start, way, width in zip(starts, down, wet, strict=True):
         ways, squares = np.append(0.0, way) + start, np.append(0.0, width**2)
-        grown.append(np.interp(grid + WORST, ways, squares) - np.interp(grid, ways, squares))
+        grown.append(np.interp(grid + told, ways, squares) - np.interp(grid, ways, squares))
     return np.array(grown)
 
 
-def touch(heights: Array, half: Array, along: Array, low: Array, cushion: float) -> float:
+def touch(heights: Array, half: Array, along: Array, low: Array, cushion: float, told: float) -> float:
     """Mean pressure in the worst of a bottom's way down, over density times the square of the speed.
 
     Parameters
@@ -99,18 +97,20 @@ def touch(heights: Array, half: Array, along: Array, low: Array, cushion: float)
         Of sections (n, `ACROSS` + 1) from the centre out [m], and their half-widths (n,) [m].
     along, low:
         Their places, and how high their lowest points lie (n,) [m].
+    told:
+        Way down over which the blow is told [m]: less than a bottom takes to get wet.
     """
-    grown = _growths(heights, half, low - low.min(), cushion)
+    grown = _growths(heights, half, low - low.min(), cushion, told)
     # half a cylinder of water under each strip
     momentum = np.pi / 2 * np.trapezoid(grown, along, axis=0)
-    return float(np.max(momentum)) / WORST / float(np.trapezoid(2 * half, along))
+    return float(np.max(momentum)) / told / float(np.trapezoid(2 * half, along))
 
 
-def against_wedge(heights: Array, half: Array, cushion: float) -> Array:
+def against_wedge(heights: Array, half: Array, cushion: float, told: float) -> Array:
     """What each section (n, `ACROSS` + 1) takes alone in the worst of its way down, over a wedge (n,)."""
     at_once = np.zeros(len(half))
     wedge = np.linspace(0.0, 1.0, ACROSS + 1) * half[:, None]
-    struck, ruled = (_growths(one, half, at_once, cushion).max(axis=1) for one in (heights, wedge))
+    struck, ruled = (_growths(one, half, at_once, cushion, told).max(axis=1) for one in (heights, wedge))
     ratio: Array = struck / ruled
     return ratio
 

@@ -17,8 +17,8 @@ from kelvor.core.base.smooth import step, within
 
 FLAT_SLOPE = 2 * np.pi
 """Lift slope of a thin section [1/rad]."""
-SEPARATES = (0.12, 0.30)
-"""Angles of attack between which a thin fin loses the suction at its nose [rad] (judgement)."""
+LOSES = 0.43
+"""A thin nose loses its suction within this share about the angle at which half of it is lost."""
 SPAN_FACTOR = 0.9
 """Induced drag of an elliptic wing over that of real plans (Hoerner 1965, from memory)."""
 
@@ -97,16 +97,17 @@ def induced_drag(
     return drag
 
 
-def holding_drag(side: Array, pressure: Array, grip: Array | float, aspect: Array | float) -> Array:
+def holding_drag(side: Array, pressure: Array, grip: Array | float, aspect: Array | float, stall: float) -> Array:
     """Drag [N] of what holds `side` [N] at a stream pressure [Pa]: induced, and once the flow leaves the nose, as a
     plate's.
 
     `grip` is area times lift slope [m²/rad], `aspect` area times aspect ratio [m²]. A plate's force stands square to it
-    (Hoerner & Borst 1975, from memory); between the angles of `SEPARATES` the one passes into the other.
+    (Hoerner & Borst 1975, from memory); about `stall`, where half of the suction at the nose is lost [rad], the
+    one passes into the other.
     """
     turned = np.abs(side) / np.maximum(pressure * grip, 1e-9)
     drawn = side**2 / np.maximum(pressure * np.pi * np.maximum(aspect, 1e-6) * SPAN_FACTOR, 1e-9)
     plate = np.maximum(np.abs(side) * np.tan(np.minimum(turned, 1.0)), drawn)
-    low, high = SEPARATES
-    drag: Array = drawn + (plate - drawn) * step((turned - low) / (high - low))
+    low = stall * (1 - LOSES)
+    drag: Array = drawn + (plate - drawn) * step((turned - low) / (2 * LOSES * stall))
     return drag

@@ -15,16 +15,14 @@ from kelvor.core.shape.surface.geometry import Geometry
 from kelvor.core.shape.surface.sections import Sections, groove_depths
 from kelvor.core.tank.laws.lattice import Lattice, lattice
 
-RELEASE = 3.5 * DEGREE
-"""A bottom that turns up by this within a few centimetres lets the water go (common practice, no source)."""
 BOW_RISE = 15 * DEGREE
 """Ahead of where the bottom stands this steep to its tail tangent Savitsky's laws end: it is bow, not planing
 bottom.
 """
 WALL_SLOPE = 0.9
 """Slope across from which the bottom is a wall (42°)."""
-DRY_FROM, DRY_AT = 0.002, 0.006
-"""Heights of a wall between which the water comes to let go of what lies outboard of it [m] (judgement)."""
+DRIES = 0.5
+"""The water lets go of what lies outboard of a wall within this share about the height where half of it is dry."""
 RIM = 0.03
 """Share of the half-width along the edge where a wall is the rail's, not a cut-out's."""
 NARROWEST = 1e-3
@@ -123,17 +121,17 @@ class _Strip(NamedTuple):
     grooves: Array
 
 
-def running_strip(shape: Sections) -> _Strip:
+def running_strip(shape: Sections, dries: float) -> _Strip:
     """The bottom inside the walls from which on everything outboard stays higher: a cut-out's, a step's, a chine's.
 
-    A groove is no end of the bottom: it is bridged. Heights are over the keel of the lines, since a tip of no width
-    is rounded in profile, which no planing bottom is.
+    Half of what lies outboard of a wall `dries` high [m] is dry. A groove is no end of the bottom: it is bridged.
+    Heights are over the keel of the lines, since a tip of no width is rounded in profile, which no planing bottom is.
     """
     edge = shape.columns.edge
     y, z = shape.y[:, : edge + 1], shape.z[:, : edge + 1]
     grooves = groove_depths(shape)
     bridged = z - grooves
-    dry = step((_stays(y, bridged) - DRY_FROM) / (DRY_AT - DRY_FROM))
+    dry = step((_stays(y, bridged) / dries - (1 - DRIES)) / (2 * DRIES))
     ends = shape.edge_y[:, None] + (y[:, :-1] - shape.edge_y[:, None]) * dry
     first = np.argmin(ends, axis=1)[:, None]
     inner, share = (np.take_along_axis(values, first, axis=1)[:, 0] for values in (y[:, :-1], dry))
@@ -154,16 +152,19 @@ def running_strip(shape: Sections) -> _Strip:
     return _Strip(half, mean, outer, 2 * walls.sum(axis=1))
 
 
-def planing_bottom(measured: Geometry, front: float = np.inf) -> PlaningBottom:
-    """The planing bottom of a board, no longer than to `front` [m from the tail]: where its waterline ends at rest."""
+def planing_bottom(measured: Geometry, release: float, dries: float, front: float = np.inf) -> PlaningBottom:
+    """The planing bottom of a board, no longer than to `front` [m from the tail]: where its waterline ends at rest.
+
+    It lets the water go where it turns up by `release` [rad], and half outboard of a wall `dries` high [m].
+    """
     shape, length = measured.shape, measured.board.length
-    running, mean, outer, grooves = running_strip(shape)
+    running, mean, outer, grooves = running_strip(shape, dries)
     grid = np.linspace(0.004, length - 0.004, 301)
     keel = np.interp(grid, shape.x, shape.keel)
     half = np.interp(grid, shape.x, running)
     step = grid[1] - grid[0]
     window = max(round(0.03 / step), 1)
-    aft = _release(grid, keel, window, length)
+    aft = _release(grid, keel, window, length, release)
     near = (grid >= aft + 0.005) & (grid <= aft + 0.08)
     tangent = float(np.polyfit(grid[near], keel[near], 1)[0])
     ahead = grid >= aft
@@ -307,12 +308,12 @@ def _passes(x: Array, values: Array, looked: NDArray[np.bool_]) -> float:
     return float(x[i - 1] + (x[i] - x[i - 1]) * share)
 
 
-def _release(grid: Array, keel: Array, window: int, length: float) -> float:
-    """The foremost place in the aft 60 % where the keel turns up going aft, or the tail's end."""
+def _release(grid: Array, keel: Array, window: int, length: float, least: float) -> float:
+    """The foremost place in the aft 60 % where the keel turns up by `least` [rad] going aft, or the tail's end."""
     slope = np.arctan((keel[window:] - keel[:-window]) / (grid[window:] - grid[:-window]))
     turn = slope[window:] - slope[:-window]
     places = grid[window : window + len(turn)]
-    here = (turn > RELEASE) & (places < 0.6 * length) & (places > 0.02)
+    here = (turn > least) & (places < 0.6 * length) & (places > 0.02)
     if not here.any():
         return float(grid[0])
     last = int(np.nonzero(here)[0][-1])

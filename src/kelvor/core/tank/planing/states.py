@@ -34,8 +34,6 @@ STEP = 0.5 * DEGREE
 TRIMS = np.arange(-12.0, 15.51, 0.5) * DEGREE
 """Trims of the tail tangent at which the lattice is read; between them it runs smoothly [rad]."""
 MOST = savitsky.TRIM_RANGE[1]
-FLATTEST = 0.6 * DEGREE
-"""Trim of the whole wetted bottom below which nobody holds a board flat (judgement)."""
 COARSE = np.linspace(0.0, 1.0, 14)
 """Shares of the way from the flattest trim to the steepest at which the limits are looked for before they are
 refined.
@@ -92,14 +90,14 @@ class PlaningStates:
 class Planer:
     """A planing bottom ready to be asked at many loads, speeds and trims at once."""
 
-    def __init__(self, bottom: PlaningBottom, density: float, viscosity: float) -> None:
+    def __init__(self, bottom: PlaningBottom, density: float, viscosity: float, flattest: float) -> None:
         self.bottom, self.density, self.viscosity = bottom, density, viscosity
         self._wet = bottom.lengths / bottom.span
         self._table = _lattice(bottom)
         self._rate = np.gradient(self._table, axis=0)
         self._area = bottom.lengths * bottom.beam / np.cos(bottom.rise) + bottom.grooves
         self._wave = np.sqrt(GRAVITY * bottom.span)
-        self.least = flattest(bottom)
+        self.least = least_trim(bottom, flattest)
         self._grow = np.arange(len(self._wet)) * 1e-6  # lift always grows a little, so that it can be read backwards
 
     def _read(self, trim: Array) -> tuple[Array, Array, Array]:
@@ -232,13 +230,13 @@ class Planer:
         return limits
 
 
-def flattest(bottom: PlaningBottom) -> float:
-    """Trim of the tail tangent at which half the longest wetted bottom as a whole stands as flat as it is ever held
-    [rad]: below nothing where rocker turns it up ahead of the tail.
+def least_trim(bottom: PlaningBottom, flattest: float) -> float:
+    """Trim of the tail tangent at which half the longest wetted bottom as a whole stands `flattest`, as flat as it is
+    ever held [rad]: below nothing where rocker turns it up ahead of the tail.
     """
     half = bottom.lengths[-1] / 2
     means = np.sum(bottom.flat * bottom.slope, axis=1) / np.sum(bottom.flat, axis=1)
-    return float(max(FLATTEST - np.interp(half, bottom.lengths, means), TRIMS[0]))
+    return float(max(flattest - np.interp(half, bottom.lengths, means), TRIMS[0]))
 
 
 def _lattice(bottom: PlaningBottom) -> Array:

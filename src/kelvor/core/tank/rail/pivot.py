@@ -16,7 +16,6 @@ import numpy as np
 from kelvor.core.base.arrays import Array
 from kelvor.core.base.figures import Method
 from kelvor.core.base.smooth import within
-from kelvor.core.base.units import DEGREE
 from kelvor.core.base.values import frozen
 from kelvor.core.shape.surface.sections import Sections, groove_depths
 from kelvor.core.tank.lifting.fins import FinLaw, SetFin
@@ -27,13 +26,12 @@ METHOD = Method(
     "lifting line of small wings; slender plates: Jones 1946 (NACA Report 835); what the bottom takes: judgement",
     "the tail pressed in at a stated heel, trim and speed; wave, spray and the rider's timing are not in it",
 )
-BREAKS = 12 * DEGREE
-"""Angle of the whole tail to the water beyond which nothing more is held (judgement)."""
 
 
 class Pressed(NamedTuple):
     """How a tail is pressed in: the foot's place [m from the tail], load on it [N], heel, trim [rad], depth of the rail
-    under the foot [m], speed [m/s] and density [kg/m³].
+    under the foot [m], angle of the whole tail to the water beyond which nothing more is held [rad], speed [m/s] and
+    density [kg/m³].
     """
 
     foot: float
@@ -41,6 +39,7 @@ class Pressed(NamedTuple):
     heel: float
     trim: float
     bite: float
+    breaks: float
     speed: float
     density: float
 
@@ -67,6 +66,7 @@ class Tail:
     sunk: Array
     fins: tuple[SetFin, ...]
     pressure: float
+    breaks: float
     law: FinLaw
     foot: float
 
@@ -108,10 +108,12 @@ class Tail:
 
     def lets_go(self) -> tuple[float, float]:
         """Side force at which the tail lets go [N], and its angle to the water there [rad]: where the first fin is at
-        the end of its lift, at the latest at `BREAKS`.
+        the end of its lift, at the latest where the tail breaks.
         """
         angles = [(self.law.lets_go(f) / f.slope + f.side * f.toe) / np.cos(f.cant) for f, wet in self._each if wet > 0]
-        angle = max(float(min([*angles, BREAKS])), 0.0)  # a fin toed in beyond its stall holds nothing from the start
+        angle = max(
+            float(min([*angles, self.breaks])), 0.0
+        )  # a fin toed in beyond its stall holds nothing from the start
         held = float(self.of_fins(np.full(len(self.fins), angle)).sum()) if self.fins else 0.0
         return held + float((self.rail + self.walls).sum()) * angle, angle
 
@@ -134,7 +136,7 @@ def tail(shape: Sections, slope: float, fins: tuple[SetFin, ...], law: FinLaw, p
     # again to the side
     rail = pressed.load / np.tan(pressed.trim) * np.sin(pressed.heel) ** 2 * taken / max(float(taken.sum()), 1e-12)
     walls = 2 * q * _walls(shape, sunk > 0)
-    return Tail(x, rail, walls, sunk, fins, q, law, pressed.foot)
+    return Tail(x, rail, walls, sunk, fins, q, pressed.breaks, law, pressed.foot)
 
 
 def _walls(shape: Sections, under: Array) -> Array:
