@@ -41,26 +41,42 @@ class Stiffness:
     skin_share: Array
 
 
-def closed_shell(y: Array, z: Array, along: Array, shear: Array) -> tuple[float, float, float]:
-    """EI about its own neutral axis, GJ by Bredt, and that axis, of a symmetric closed shell given by its port half.
+@frozen(eq=False)
+class Shells:
+    """Skins of sections (n,) as closed shells: EA [N], its first [N m] and second moment [N m²] about height nothing,
+    GJ [N m²], webs' shear stiffness [N].
+    """
+
+    stretch: Array
+    first: Array
+    second: Array
+    twist: Array
+    webs: Array
+
+
+def shells(y: Array, z: Array, along: Array, shear: Array) -> Shells:
+    """Symmetric closed shells, each given by its port half, twisted after Bredt.
 
     Parameters
     ----------
     y, z:
-        Half-curve from the bottom's centre round to the deck's centre (m,) [m].
+        Half-curves from the bottom's centre round to the deck's centre (n, m) [m].
     along, shear:
-        E·t and G·t of its segments (m − 1,) [N/m].
+        E·t and G·t of their segments (n, m − 1) [N/m].
     """
-    ds = np.hypot(np.diff(y), np.diff(z))
-    middle = (z[:-1] + z[1:]) / 2
+    dy, dz = np.diff(y, axis=1), np.diff(z, axis=1)
+    ds, middle = np.hypot(dy, dz), (z[:, :-1] + z[:, 1:]) / 2
     weight = 2 * along * ds
-    axis = float(weight @ middle) / max(float(weight.sum()), 1e-12)
-    own = 2 * along * ds * np.diff(z) ** 2 / 12
-    bending = float(weight @ (middle - axis) ** 2 + own.sum())
-    area = abs(float(np.sum((y[:-1] + y[1:]) * np.diff(z))))
+    enclosed = np.sum((y[:, :-1] + y[:, 1:]) * dz, axis=1)
     with np.errstate(divide="ignore"):
-        around = 2 * float(np.sum(np.where(ds > 1e-9, ds / shear, 0.0)))
-    return bending, 4 * area * area / around if np.isfinite(around) and around > 0 else 0.0, axis
+        around = 2 * np.where(ds > 1e-7, ds / np.maximum(shear, 1e-9), 0.0).sum(axis=1)
+    return Shells(
+        weight.sum(axis=1),
+        (weight * middle).sum(axis=1),
+        (weight * (middle**2 + dz**2 / 12)).sum(axis=1),
+        4 * enclosed**2 / np.maximum(around, 1e-12),
+        2 * (shear * np.where(ds > 1e-9, dz**2 / np.maximum(ds, 1e-9), 0.0)).sum(axis=1),
+    )
 
 
 def track_sections(measured: Geometry, tracks: FoilTracks) -> tuple[Array, Array, Array]:
@@ -89,23 +105,17 @@ def stiffness(measured: Geometry, construction: Construction, laid: Skins, table
     for item in construction.stringers:
         if item.on and item.rail:  # a side wall closes the shell where no cloth does
             shear[:, shape.columns.edge : shape.columns.deck_edge] += table.stock(item.material).g * item.width
-    dy, dz = np.diff(y, axis=1), np.diff(z, axis=1)
-    ds = np.hypot(dy, dz)
-    middle = (z[:, :-1] + z[:, 1:]) / 2
+    skins = shells(y, z, along, shear)
     stock = table.stock(construction.core.stock)
     share = wood_share(measured, construction.core)
     core_e, core_g = (
         stock.e * share,
         stock.g * share,
     )  # across the grain of a hollow one the ribs carry; along it, its planks
-    skin_weight = 2 * along * ds
-    weights = [skin_weight.sum(axis=1), core_e * areas.area]
-    firsts = [(skin_weight * middle).sum(axis=1), core_e * areas.first_z]
-    seconds = [(skin_weight * (middle**2 + dz**2 / 12)).sum(axis=1), core_e * areas.second_z]
-    webs = (
-        2 * (shear * np.where(ds > 1e-9, dz**2 / np.maximum(ds, 1e-9), 0.0)).sum(axis=1)
-        + SHEAR_FACTOR * core_g * areas.area
-    )
+    weights = [skins.stretch, core_e * areas.area]
+    firsts = [skins.first, core_e * areas.first_z]
+    seconds = [skins.second, core_e * areas.second_z]
+    webs = skins.webs + SHEAR_FACTOR * core_g * areas.area
     bars = [
         (table.stock(item.material), *stringer_sections(measured, item)[:3])
         for item in construction.stringers
@@ -122,10 +132,6 @@ def stiffness(measured: Geometry, construction: Construction, laid: Skins, table
     axis = first / np.maximum(total, 1e-9)
     bending = np.maximum(second - first * axis, 1e-9)
     skin = np.maximum(seconds[0] - 2 * axis * firsts[0] + axis**2 * weights[0], 0.0)
-    with np.errstate(divide="ignore"):
-        around = 2 * np.where(ds > 1e-7, ds / np.maximum(shear, 1e-9), 0.0).sum(axis=1)
-    enclosed = np.abs(areas.area)
-    shell = 4 * enclosed**2 / np.maximum(around, 1e-12)
     polar = areas.second_y + np.maximum(areas.second_z - areas.first_z**2 / np.maximum(areas.area, 1e-12), 0.0)
     solid = core_g * solid_torsion(areas.area, polar)
-    return Stiffness(shape.x, bending, shell + solid, np.maximum(webs, 1e-6), axis, skin / bending)
+    return Stiffness(shape.x, bending, skins.twist + solid, np.maximum(webs, 1e-6), axis, skin / bending)
