@@ -300,12 +300,14 @@ class Verdicts(unittest.TestCase):
         self.assertAlmostEqual(short.margin, -1.1 * band)
         self.assertIs(self.outcome(-1.1 * band, "at least").outcome, Outcome.MEETS)
 
-    def test_relative_targets_use_the_narrower_band(self):
-        known = KnownBoard(name="old", figures=(("mass", self.mass.value * 1.02),))
+    def test_relative_targets_use_the_band_of_a_difference_where_both_were_computed(self):
+        known = KnownBoard(name="old", figures=(("mass", self.mass.value * 1.02),), origin="computed")
         brief = Brief(known=known)
         target = Target(figure="mass", relation="at most", value=1.0, relative=True)
         self.assertIs(judge(target, self.found, brief).outcome, Outcome.MEETS)
-        self.assertLess(self.mass.band_of_difference, 0.02 * self.mass.value)
+        self.assertIs(
+            judge(target, self.found, Brief(known=replace(known, origin="claimed"))).outcome, Outcome.TOO_CLOSE
+        )
         self.assertGreater(self.mass.band, 0.02 * self.mass.value)
         self.assertIs(judge(target, self.found, Brief()).outcome, Outcome.UNKNOWN)
 

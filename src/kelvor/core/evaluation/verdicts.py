@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from enum import Enum
 
-from kelvor.core.base.figures import Figures
+from kelvor.core.base.figures import Figures, difference_band
 from kelvor.core.base.values import frozen
 from kelvor.core.brief.brief import Brief, Target
 
@@ -34,20 +35,25 @@ class Verdict:
 
 
 def judge(target: Target, figures: Figures, brief: Brief) -> Verdict:
-    """One target against the figures. Relative ones compare with the known board, by the narrower band."""
+    """One target against the figures. Relative ones compare with the known board: by the band of the difference
+    where that was computed here as well, else by the whole band.
+    """
     figure = figures.get(target.figure)
-    asked = target.value
+    asked, then = target.value, None
     if figure is not None and figure.definition.ranks and not target.relative:
         return Verdict(target, asked, Outcome.UNKNOWN, note="it only ranks boards: ask for a share of a known one's")
     if target.relative:
         known = dict(brief.known.figures) if brief.known else {}
         if target.figure not in known:
             return Verdict(target, asked, Outcome.UNKNOWN, note="no known board has this figure")
-        asked = known[target.figure] * target.value
+        then = known[target.figure]
+        asked = then * target.value
     if figure is None or not figure.exists or not figure.valid:
         return Verdict(target, asked, Outcome.UNKNOWN, note=figure.note if figure else "no such figure")
     margin = figure.value - asked if target.relation == "at least" else asked - figure.value
-    band = figure.band_of_difference if target.relative else figure.band
+    band = figure.band
+    if then is not None and brief.known is not None and brief.known.origin == "computed":
+        band = difference_band(figure, replace(figure, value=then), counted=False)
     if abs(margin) <= band and band > 1e-6 * abs(asked):
         return Verdict(target, asked, Outcome.TOO_CLOSE, margin, band)
     return Verdict(target, asked, Outcome.MEETS if margin >= -1e-9 else Outcome.SHORT, margin, band)
