@@ -30,6 +30,7 @@ OTHERS = {
     "fin_reserve": "tern-71", "kite_dive": "redshank-139", "kite_dive_whole": "redshank-139", "step_back": "heron-14",
     "added_mass": "redshank-139", "release_angle": "whimbrel-97", "awash": "dunlin-39", "hull_yaw": "heron-14",
     "slide_heel": "dipper-138", "tail_breaks": "dipper-138", "chop_from": "shearwater-76", "roll_share": "tern-71",
+    "pump_reserve": "whimbrel-97",
 }  # fmt: skip
 """Coefficients that another board of the demo reads."""
 

@@ -22,8 +22,10 @@ from kelvor.core.tank.floating.righting import flooded, righting, stepped_back
 from kelvor.core.tank.laws.coefficients import HANDBOOK_COEFFICIENTS
 from kelvor.core.tank.lifting.fins import FinLaw, SetFin, engaging, fin_of, hold
 from kelvor.core.tank.lifting.foils import FoilWing, foil_drag, roll_damping
+from kelvor.core.tank.lifting.pumping import held, strokes, taken
 from kelvor.core.tank.rail.pivot import Pressed, Tail, tail
 from kelvor.demo.boards import demo_boards
+from tests.core.ride.test_first_levers import told
 from tests.support import shape_of, trimesh_of
 
 DEMO = {name: (board, brief) for name, board, brief in demo_boards()}
@@ -261,14 +263,58 @@ class Paddling(unittest.TestCase):
 
 class Pumped(unittest.TestCase):
     def test_arms_push_by_what_of_their_power_reaches_the_board(self):
-        """35 % of the arms' 100 W over the speed while the foil lifts nothing, of the body's as far as it does."""
+        """45 % of the arms' 100 W over the speed while the foil lifts nothing, of the body's as far as it does."""
         case = case_of("sandpiper-46")
         speeds = case.run_up.speeds[[0, -1]]
         slow, fast = pumping(case.model, case.run_up, speeds)
-        self.assertAlmostEqual(slow / (0.35 * 100 / max(speeds[0], 0.5)), 1, delta=0.06)
+        self.assertAlmostEqual(slow / (0.45 * 100 / max(speeds[0], 0.5)), 1, delta=0.06)
         lifts = case.run_up.curve[-1].foil_lift / case.model.weight
         self.assertGreater(lifts, 0.8)
-        self.assertAlmostEqual(fast / (0.35 * (100 + lifts * case.brief.peak_watts) / speeds[1]), 1, delta=1e-6)
+        self.assertAlmostEqual(fast / (0.45 * (100 + lifts * case.brief.peak_watts) / speeds[1]), 1, delta=1e-6)
+
+
+class PumpedOn(unittest.TestCase):
+    """Flying on by pumping, by hand and as it is told."""
+
+    def test_watts_are_held_by_the_work_above_what_is_kept_up(self):
+        """Morton 1996: at the most nothing; 15 kJ above 200 W give 15000/150 s at 350 W, less 15000/400 s at 600."""
+        self.assertAlmostEqual(held(350, 200, 600, 15e3), 100 - 37.5, places=9)
+        self.assertEqual((held(600, 200, 600, 15e3), held(200, 200, 600, 15e3)), (0.0, math.inf))
+
+    def test_a_foil_takes_in_no_more_than_lift_swings(self):
+        """Half of swing times heave: 1 m² of no thickness at 2 m/s in water of 1000 kg/m³ has 2 000 N a coefficient."""
+        wing = FoilWing(1.0, 3.0, 10.0)
+        took = taken(wing, 500.0, np.array([2.0]), 0.4, 1.0, 1.2, 1000.0)  # 800 N at the most, 500 flown
+        self.assertAlmostEqual(float(took[0]), 300 * 1.2 / 2, places=9)
+        whole = taken(wing, 500.0, np.array([2.0, 1.0]), 1.0, 1.0, 1.2, 1000.0)  # no more than the weight; stalled
+        self.assertEqual(whole.tolist(), [500 * 1.2 / 2, 0.0])
+
+    def test_mass_is_set_going_twice_a_stroke(self):
+        self.assertAlmostEqual(strokes(9.0, 0.0, 0.1, 1.2, 1.3), 2 * 1.3 * 9.0 * 1.2**2 / 2, places=9)
+        self.assertAlmostEqual(
+            strokes(0.0, 0.9, 0.1, 1.2, 1.3), 2 * 1.3 * 0.9 * (2 * math.pi * 0.13) ** 2 / 2, places=9
+        )
+
+    def test_span_helps_and_mass_hinders(self):
+        """As oscillating foils and their riders do: a kilogram of board costs some ten watts, 2 % of them."""
+        board, brief = DEMO["whimbrel-97"]
+
+        def watts(board=board, **foil):
+            foils = (replace(brief.foil, **foil),)
+            return told("whimbrel-97", board, foils=foils, foil_in_use=0)("pump_watts", 0).value
+
+        plain, foil = watts(), brief.foil
+        self.assertTrue(0.7 < watts(span=1.2 * foil.span) / plain < 0.9)
+        fittings = board.fittings
+        heavy = replace(board, fittings=replace(fittings, other_mass=fittings.other_mass + 1))
+        self.assertTrue(1.01 < watts(heavy) / plain < 1.05)
+        self.assertAlmostEqual(watts(heavy), watts(mass=foil.mass + 1), delta=2)
+        time = told("whimbrel-97")("pump_time", 0)
+        kept = told("whimbrel-97", watts=200.0)("pump_time", 0)
+        self.assertGreater(kept.value, time.value)
+        weak = told("whimbrel-97", peak_watts=380.0)("pump_time", 0)
+        self.assertFalse(weak.valid)
+        self.assertIn("more than your 380 W", weak.note)
 
 
 class Turning(unittest.TestCase):

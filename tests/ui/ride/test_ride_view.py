@@ -405,7 +405,7 @@ class Targets(RideCase):
         view = self.window.views["brief"]
         self.assertTrue(view.gear.paddle_holder.isVisible())
         before = self.riding.figures()["paddle_speed"].value
-        field = next(f for f, _ in view.gear._fields if f.accessibleName() == "Paddler keeps up")
+        field = next(f for f, _ in view.gear._fields if f.accessibleName() == "Rider keeps up")
         field.setFocus()
         field.selectAll()
         QTest.keyClicks(field, "220 W")

@@ -52,6 +52,7 @@ class Quantity(Enum):
     CURVATURE = "curvature"
     POWER = "power"
     TIME = "time"
+    ENERGY = "work"
     PRESSURE = "pressure"
     DAMPING = "moment per rolling speed"
     SHARE = "share"
@@ -73,7 +74,7 @@ _SI = {
     Quantity.INERTIA: "kg m2",
     Quantity.FORCE: "N", Quantity.MOMENT: "N m", Quantity.STIFFNESS: "N m/rad", Quantity.TEMPERATURE: "K",
     Quantity.SAIL_AREA: "m2", Quantity.COUNT: "1", Quantity.FREQUENCY: "Hz", Quantity.FLEX: "m", Quantity.TWIST: "rad",
-    Quantity.CURVATURE: "1/m", Quantity.POWER: "W", Quantity.TIME: "s", Quantity.PRESSURE: "Pa",
+    Quantity.CURVATURE: "1/m", Quantity.POWER: "W", Quantity.TIME: "s", Quantity.ENERGY: "J", Quantity.PRESSURE: "Pa",
     Quantity.DAMPING: "N m s",
     Quantity.SHARE: "1", Quantity.CHOICE: "1",
 }  # fmt: skip
@@ -115,6 +116,7 @@ _BOTH = {
     Quantity.CURVATURE: Unit("/m", 1.0, 3),
     Quantity.POWER: Unit("W", 1.0, 0),
     Quantity.TIME: Unit("s", 1.0, 1),
+    Quantity.ENERGY: Unit("kJ", 1e3, 1),
     Quantity.PRESSURE: Unit("kPa", 1000.0, 0),
     Quantity.DAMPING: Unit("N m s", 1.0, 1),
     Quantity.SHARE: Unit("%", 0.01, 0),
@@ -182,6 +184,7 @@ _TYPED: dict[Quantity, dict[str, float]] = {
     Quantity.TWIST: {"°": DEGREE, "deg": DEGREE, "rad": 1.0},
     Quantity.POWER: {"w": 1.0, "kw": 1e3},
     Quantity.TIME: {"s": 1.0, "min": 60.0},
+    Quantity.ENERGY: {"j": 1.0, "kj": 1e3},
     Quantity.PRESSURE: {"kpa": 1e3, "pa": 1.0, "bar": 1e5},
     Quantity.DAMPING: {"n m s": 1.0},
     Quantity.SHARE: {"%": 0.01},

@@ -27,6 +27,7 @@ from kelvor.core.ride.topics import (
     flying,
     on_the_plane,
     paddled,
+    pumped,
     racing,
     turning,
     under_way,
@@ -86,6 +87,7 @@ TOPICS = (
     flying.flying, racing.courses, racing.leverage,
     racing.spare_force, racing.fins, turning.rails, turning.on_the_tail, turning.bury, turning.slide, turning.landing,
     turning.pop, turning.edges, turning.fronts,
+    pumped.pumped,
     paddled.watts, paddled.pace, paddled.towed,
 )  # fmt: skip
 """All that is told of a ride; a discipline runs only what its phases show."""

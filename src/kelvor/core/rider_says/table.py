@@ -262,7 +262,7 @@ SAYINGS: tuple[Saying, ...] = (
     Saying(
         "Lands hard", "slams knees landing impact flat harsh",
         ("wave windsurf", "kite surf", "twin tip", "wakeboard"),
-        (*_less("slam", "flat_under_feet"), *_more("flex_travel")),
+        _less("slam", "flat_under_feet"),
         "Softer pads and boots, and landing on the tail.",
         (C("pad.0.thickness", 1, "a thicker pad takes the first of it"), _STANCE_IN), (),
         (_V_MORE, C("layer:spine.amount", 1, "a spine enters before the flats do"), _THINNER, _SHORT_FLAT,

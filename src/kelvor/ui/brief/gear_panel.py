@@ -26,6 +26,7 @@ class GearPanel(FormPanel):
         self._foil_part()
         self._wing_part()
         self._paddle_part()
+        self._power_part()
         self.rest_holder, grid = self._part()
         self._group(grid, "At rest and in flight")
         self._number(
@@ -41,6 +42,7 @@ class GearPanel(FormPanel):
         self.foil_holder.setVisible(foiling)
         self.wing_holder.setVisible(rig is not None)
         self.paddle_holder.setVisible(rig is None)
+        self.power_holder.setVisible(rig is None or (foiling and rig != "kite"))
         self.rest_holder.setVisible(foiling)
         self.wing_title.setText(
             {"hand wing": "Wing in use", "sail": "Sail in use", "kite": "Kite in use"}.get(rig or "", "")
@@ -99,7 +101,7 @@ class GearPanel(FormPanel):
 
     def _paddle_part(self) -> None:
         self.paddle_holder, grid = self._part()
-        self._group(grid, "Speed and paddle")
+        self._group(grid, "Speed")
         usual = limit_of(Brief, "pace")
         self.pace = self._number(
             grid,
@@ -108,7 +110,12 @@ class GearPanel(FormPanel):
             lambda b: condition_of(b).pace,
             lambda b, v: replace(b, pace=v),
         )
-        self._number(grid, "Paddler keeps up", limit_of(Brief, "watts"), *field_of((), "watts"))
+
+    def _power_part(self) -> None:
+        """What the body gives, paddling or pumping."""
+        self.power_holder, grid = self._part()
+        self._group(grid, "Rider's watts")
+        self._number(grid, "Rider keeps up", limit_of(Brief, "watts"), *field_of((), "watts"))
         self._number(grid, "and for seconds", limit_of(Brief, "peak_watts"), *field_of((), "peak_watts"))
 
     def _with_buttons(self, box: QComboBox, add: Callable[[], None], drop: Callable[[], None], what: str) -> QWidget:

@@ -9,6 +9,7 @@ import numpy as np
 
 from kelvor.core.base.arrays import Array
 from kelvor.core.base.figures import Better, FigureDefinition, Method
+from kelvor.core.base.fluids import GRAVITY
 from kelvor.core.base.units import DEGREE, KNOT
 from kelvor.core.base.units import Quantity as Q
 from kelvor.core.ride.case import RideCase
@@ -233,9 +234,11 @@ FLEX_TRAVEL = FigureDefinition(
     "Flex in a landing of 1500 N",
     Q.DEPTH,
     BEAM,
-    more="softer",
+    more="springier",
     less="stiffer",
 )
+PRESSED, FALL = 1500.0, 1.0
+"""Load that flexes a board in a landing [N], and the height of a fall it is held against [m]."""
 TOWED = ("wakeboard", "wake surf")
 """Disciplines whose tail turns at the pace of the boat."""
 
@@ -563,6 +566,13 @@ def pop(case: RideCase) -> None:
     sag = case.board.known_value("bend_sag")
     if math.isfinite(sag):
         case.collected.add(FLEX_TRAVEL, 3 * sag, 0.5 * sag, "three times the sag under 500 N")
+        taken, fall = 3 * sag * PRESSED / 2, case.brief.rider.mass * GRAVITY * FALL
+        case.collected.claim(
+            FLEX_TRAVEL,
+            "a board that flexes lands softer",
+            f"it takes up {taken:.0f} J of the {fall:.0f} J of your fall from {FALL:.0f} m, what legs do not; flex is "
+            "pop and its timing",
+        )
     else:
         case.collected.none("choose a construction in the Build view first", FLEX_TRAVEL)
     at = (0.0, float(keel[0]))

@@ -235,7 +235,14 @@ class Coefficients:
         "Depth of what a mast holds sideways, of its length", "Foil", _R, 0.3, 1.0, 0.08, _JUDGEMENT)] = 0.60
     pump_efficiency: Annotated[float, About(
         "Pumping: push on the board over the body's power", "Foil", _R, 0.05, 0.9, 0.15,
-        "oscillating foils, Triantafyllou et al. 2000 (from memory), less what the body loses: judgement")] = 0.35
+        "three quarters of a heaving foil, Triantafyllou et al. 2000 (from memory), of what legs keep of their work, "
+        "six tenths: judgement; slender foils are flown on for a minute: common practice, no source")] = 0.45
+    pump_stroke: Annotated[float, About(
+        "Greatest speed of the legs in a stroke that pumps", "Foil", _V, 0.2, 3.0, 0.25, _JUDGEMENT)] = 1.2
+    pump_rate: Annotated[float, About("Strokes that pump, a second", "Foil", _R, 0.4, 3.0, 0.2, _PRACTICE)] = 1.3
+    pump_reserve: Annotated[float, About(
+        "Work above what is kept up, before it is used up", "Rider", Quantity.ENERGY, 1e3, 6e4, 5e3,
+        "10 to 25 kJ of trained bodies: Poole et al. 2016 (from memory)")] = 15e3
     mast_clears: Annotated[float, About(
         "Mast out of the water by this much speed over lift-off", "Foil", _R, 0.02, 0.6, 0.04, _JUDGEMENT)] = 0.12
     wing_pump: Annotated[float, About(
