@@ -6,7 +6,7 @@ from collections.abc import Callable
 
 import numpy as np
 
-from kelvor.core.base.disciplines import AT_REST
+from kelvor.core.base.disciplines import AT_REST, RIGS, Discipline
 from kelvor.core.base.figures import Better, Figure, FigureDefinition, Method, figure_maker
 from kelvor.core.base.units import DEGREE
 from kelvor.core.base.units import Quantity as Q
@@ -51,7 +51,8 @@ def float_stage(
     hull = Hull(measured.shape)
     wanted: tuple[Posture, ...] = (AT_REST[brief.discipline] or "kneeling",) if quick else POSTURES
     postures = {p: posture_float(measured, mass, brief, p, hull, table, COARSE if quick else FINE) for p in wanted}
-    return FloatStage(postures, _figures(measured, mass, brief, postures, None if quick else hull, table))
+    found = _figures(measured, mass, brief, postures, None if quick else hull, table)
+    return FloatStage(postures, tuple(f for f in found if _had(brief.discipline, f.key)))
 
 
 DECK_DEPTH = FigureDefinition(
@@ -168,6 +169,16 @@ ROLL_HELD = FigureDefinition(
 FIGURES = (DECK_DEPTH, STANDING_DEPTH, SITTING_DEPTH, RIDER_SHARE, KNEE_PLACE, KNEE_WINDOW, KNEE_MOMENT, TRIM,
                ALONE_TRIM,
                RAIL_WET, ROLL_STIFFNESS, ROLL_HELD)  # fmt: skip
+KNEELING = frozenset(d.key for d in (DECK_DEPTH, RIDER_SHARE, KNEE_PLACE, KNEE_WINDOW, KNEE_MOMENT, TRIM))
+
+
+def _had(discipline: Discipline, key: str) -> bool:
+    """Whether anybody rests on a board of a discipline as a figure has it: none is told of a rest that nobody takes."""
+    if AT_REST[discipline] is None:
+        return key == ALONE_TRIM.key
+    if RIGS.get(discipline) == "sail":  # waits standing, the rig in hand
+        return key not in KNEELING and key != SITTING_DEPTH.key
+    return not (discipline == "prone race" and key == STANDING_DEPTH.key)
 
 
 def _figures(
