@@ -11,9 +11,11 @@ from kelvor.core.base.fluids import GRAVITY, Water
 from kelvor.core.base.units import Quantity
 from kelvor.core.brief.brief import Brief, Foil, KnownBoard, Rider, Target
 from kelvor.core.build.mass.board_mass import board_mass, core_solid
+from kelvor.core.evaluation.book import BY_KEY
 from kelvor.core.evaluation.evaluation import evaluate
 from kelvor.core.evaluation.live import evaluate_live
 from kelvor.core.evaluation.verdicts import Outcome, judge
+from kelvor.core.measures.check_values import hints
 from kelvor.core.shape.board import BaseLine
 from kelvor.core.shape.curves.battens import Batten, Ruler, Weight
 from kelvor.core.shape.curves.outline import half_width
@@ -337,6 +339,28 @@ class CheckValues(unittest.TestCase):
         self.assertLess(len(light.hints), len(heavy.hints))
         self.assertEqual(evaluate(board, Brief(rider=Rider(mass=240), hints=False)).hints, ())
         self.assertEqual(heavy.live.board, board)
+
+    def test_sizes_are_held_in_proportion(self):
+        """A prone board of 12 ft × 20 in, and one as slender and as heavy for its size at 14 ft, are both usual; one of
+        20 in at 14 ft is slender, and told what its own would be.
+        """
+
+        def told(length, width, mass):
+            values = {"length": length, "width": width, "length_times_width": length * width, "mass": mass}
+            found = {
+                key: replace(Figure(definition=BY_KEY[key], value=0.0), value=value) for key, value in values.items()
+            }
+            return {hint.figure: hint.text for hint in hints("prone race", found)}
+
+        self.assertEqual(told(3.66, 0.508, 9.3), {})
+        longer = 14 / 12
+        self.assertEqual(told(3.66 * longer, 0.508 * longer, 9.3 * longer**2), {})
+        slender = told(3.66 * 1.2, 0.508, 9.3 * 1.2)
+        self.assertEqual(list(slender), ["width"])
+        self.assertIn(
+            "a 12 ft prone board is about 20 in wide; as slender, this one 55.2 cm to 64.8 cm", slender["width"]
+        )
+        self.assertEqual(list(told(3.66, 0.508, 12.0)), ["mass"])
 
     def test_an_invented_board_of_a_small_size_falls_among_them(self):
         """About 8 cm thick, 140 × 47 cm: near 33 L, fill factor about 0.63 (common practice, no source)."""
