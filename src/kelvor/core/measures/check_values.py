@@ -93,8 +93,9 @@ _CHECKS: dict[Discipline, tuple[_Check, ...]] = {
         _either("mass", 5 * POUND, 6.2 * POUND, "a board of 5'8\" × 19\" weighs 5 to 6 lb; for its size, this one {}",
                 _PLAN, 5.667 * _FEET * 19 * INCH)),
     "paddle race": (
-        _either("width", 0.55, 0.70, "race boards of 14 ft run on about 24 in, stepped ones stand wider; as slender, this "
-                "one {}", _LENGTH, 14 * _FEET),),
+        _either("width", 0.55, 0.70,
+                "race boards of 14 ft run on about 24 in, stepped ones stand wider; as slender, this one {}",
+                _LENGTH, 14 * _FEET),),
     "prone race": (
         _either("width", 0.46, 0.54, "a 12 ft prone board is about 20 in wide; as slender, this one {}",
                 _LENGTH, 12 * _FEET),
