@@ -1,4 +1,5 @@
-"""Bands counted: every coefficient a ride reads, moved by its own band, and what that moves.
+"""Bands counted: every coefficient a ride reads, moved by its own band, and what that moves; those that set the scene
+of a figure leave nothing open in it.
 
 One at a time, the root of the squares of all moves is what the coefficients
 leave open; a model's own disagreement is added to it. Two boards share their
@@ -78,11 +79,11 @@ class Moved:
                     _ = found.planes  # looked for when first asked, and read then
                 self._board.__dict__[name] = found
                 dear[name] = frozenset(alone.read)
-        return figures, frozenset(watched.read) & ABOUT.keys(), dear
+        return figures, frozenset(key for key in watched.read if key in ABOUT and not ABOUT[key].scene), dear
 
     @property
     def read(self) -> tuple[str, ...]:
-        """Coefficients that this ride reads."""
+        """Coefficients that this ride reads, those that set its scene apart."""
         return tuple(sorted(self._still[1]))
 
     def moves(self, key: str) -> dict[str, float]:

@@ -105,8 +105,8 @@ _CHECKS: dict[Discipline, tuple[_Check, ...]] = {
         _Check("nose_rocker", 0.0, 2.7 * INCH, "",
                "2.7 in of rocker is a lot on 54 in of wakeboard; as bent, this one {}", _LENGTH, 54 * INCH),),
     "wake surf": (
-        _either("mass", 4.5 * POUND, 7.5 * POUND, "towed surf boards of 4'9\" weigh about 6 lb; in proportion, this one "
-                "{}", _LENGTH, 4.75 * _FEET),),
+        _either("mass", 4.5 * POUND, 7.5 * POUND,
+                "towed surf boards of 4'9\" weigh about 6 lb; in proportion, this one {}", _LENGTH, 4.75 * _FEET),),
 }  # fmt: skip
 """54 in of wakeboard, and tolerances about what is told: judgement."""
 

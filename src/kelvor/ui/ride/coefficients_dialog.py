@@ -58,7 +58,7 @@ class CoefficientsDialog(Panel):
                 about.group,
                 about.label,
                 text(value, about.quantity, system, extra=finer),
-                text(about.band, about.quantity, system, extra=1),
+                "sets the scene" if about.scene else text(about.band, about.quantity, system, extra=1),
                 "" if value == shipped else text(shipped, about.quantity, system, extra=finer),
                 about.source,
             )

@@ -18,7 +18,9 @@ from kelvor.core.base.values import frozen
 
 @frozen
 class About:
-    """What a coefficient is: words, quantity, the range that is accepted (SI), half-width of its band, source."""
+    """What a coefficient is: words, quantity, the range that is accepted (SI), half-width of its band, source; whether
+    it sets the `scene` a figure is told in, which leaves nothing open.
+    """
 
     label: str
     group: str
@@ -27,6 +29,7 @@ class About:
     high: float
     band: float
     source: str
+    scene: bool = False
 
 
 _R, _H, _L, _A, _S, _V = (
@@ -269,32 +272,34 @@ class Coefficients:
         "centre of an elliptic load: lifting line")] = 0.45
     fin_reserve: Annotated[float, About(
         "Lift kept in hand by a well-chosen fin", "Fins", _R, 0.0, 0.6, 0.05, _PRACTICE)] = 0.20
-    turn_speed: Annotated[float, About("Speed of a turn on the tail", "Turning", _V, 2.0, 15.0, 1.0, _PRACTICE)] = 6.0
+    turn_speed: Annotated[float, About(
+        "Speed of a turn on the tail", "Turning", _V, 2.0, 15.0, 1.0, _PRACTICE, scene=True)] = 6.0
     turn_trim: Annotated[float, About(
         "Trim of a tail that is pressed in", "Turning", _A, 0.03, 0.5, 0.05, _JUDGEMENT)] = 0.2094
     turn_bite: Annotated[float, About(
         "Depth of the rail under a foot that presses", "Turning", _H, 0.01, 0.15, 0.015, _JUDGEMENT)] = 0.040
-    turn_heel: Annotated[float, About("Heel of a tail that turns", "Turning", _A, 0.1, 1.2, 0.09, _JUDGEMENT)] = 0.5236
+    turn_heel: Annotated[float, About(
+        "Heel of a tail that turns", "Turning", _A, 0.1, 1.2, 0.09, _JUDGEMENT, scene=True)] = 0.5236
     turn_radius: Annotated[float, About(
-        "Radius of a turn on the tail", "Turning", _L, 0.3, 20.0, 0.3, _JUDGEMENT)] = 1.5
+        "Radius of a turn on the tail", "Turning", _L, 0.3, 20.0, 0.3, _JUDGEMENT, scene=True)] = 1.5
     slide_heel: Annotated[float, About(
-        "Heel of a tail that slides", "Turning", _A, 0.0, 1.0, 0.05, _JUDGEMENT)] = 0.1745
+        "Heel of a tail that slides", "Turning", _A, 0.0, 1.0, 0.05, _JUDGEMENT, scene=True)] = 0.1745
     tail_breaks: Annotated[float, About(
         "Angle of the whole tail to the water beyond which it holds no more", "Turning", _A, 0.05, 0.6, 0.035,
         _JUDGEMENT)] = 0.2094
     landing_load: Annotated[float, About(
         "Landing, times the rider's weight on the back foot", "Loads", _R, 2.0, 5.0, 1.0, _JUDGEMENT)] = 3.0
     touch_share: Annotated[float, About(
-        "Weight on the bottom in a touch-down", "Landing", _R, 0.02, 1.0, 0.08, _JUDGEMENT)] = 0.20
+        "Weight on the bottom in a touch-down", "Landing", _R, 0.02, 1.0, 0.08, _JUDGEMENT, scene=True)] = 0.20
     air_cushion: Annotated[float, About(
         "V that trapped air is worth under a flat bottom", "Landing", _A, 0.01, 0.2, 0.017,
         "judgement; flat plates: Chuang 1967 (from memory)")] = 0.0698
     landing_speed: Annotated[float, About(
-        "Speed of a bottom that lands", "Landing", _V, 1.0, 12.0, 0.5, _PRACTICE)] = 5.0
+        "Speed of a bottom that lands", "Landing", _V, 1.0, 12.0, 0.5, _PRACTICE, scene=True)] = 5.0
     landing_way: Annotated[float, About(
         "Way down over which the blow of a landing is told", "Landing", _H, 0.001, 0.05, 0.002, _JUDGEMENT)] = 0.005
     bump_speed: Annotated[float, About(
-        "Speed of the bumps a board is asked to run with", "Water", _V, 1.0, 12.0, 0.5, _PRACTICE)] = 4.887
+        "Speed of the bumps a board is asked to run with", "Water", _V, 1.0, 12.0, 0.5, _PRACTICE, scene=True)] = 4.887
     chop_from: Annotated[float, About(
         "Place ahead of which the bottom meets chop, of the length", "Water", _R, 0.3, 0.9, 0.05, _JUDGEMENT)] = 0.55
     # fmt: on
