@@ -15,6 +15,7 @@ from kelvor.core.brief.brief import Brief, Foil, Rider
 from kelvor.core.build.mass.properties import MassProperties
 from kelvor.core.measures.stance import feet, stance_measures
 from kelvor.core.ride import paddling as law
+from kelvor.core.ride.equipped import Equipped
 from kelvor.core.ride.foiling import dragging, foil_mass, mast_for
 from kelvor.core.shape.curves.places import Place
 from kelvor.core.shape.parts.fittings import Fin, FinBox, Fittings
@@ -130,7 +131,9 @@ class Mast(unittest.TestCase):
 def paddled(mass=100.0, **brief):
     """What the laws of paddling read of a model: weight, rider, table."""
     asked = {"peak_watts": 300.0, "rider": SimpleNamespace(mass=80.0)} | brief
-    return SimpleNamespace(weight=mass * GRAVITY, table=TABLE, brief=SimpleNamespace(**asked), density=1025.0)
+    read = SimpleNamespace(weight=mass * GRAVITY, table=TABLE, brief=SimpleNamespace(**asked), density=1025.0)
+    read.moved = Equipped.moved.fget(read)
+    return read
 
 
 def curve_of(drag, most=5.0, count=400):
