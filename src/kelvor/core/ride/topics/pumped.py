@@ -53,7 +53,8 @@ def pumped(case: RideCase) -> None:
     weight = (model.mass.mass + brief.foil.mass + brief.rider.mass) * GRAVITY
     speeds = case.run_up.lift_off * np.linspace(0.9, 2.0, SPEEDS)
     wet = max(wing.mast - brief.ride_height, 0.05)
-    room = max(tail_touch(measured, mast, brief.ride_height), 0.0)
+    room = tail_touch(measured, mast, brief.ride_height)
+    room = max(room, 0.0) if math.isfinite(room) else math.pi / 2  # no bottom aft of the mast
     legs, density = table.pump_stroke, model.density
     pushed = foil_drag(wing, weight, speeds, wet, density, table) * speeds
     takes = taken(wing, weight, speeds, table.foil_lift_most, room, legs, density)
