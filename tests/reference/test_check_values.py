@@ -10,7 +10,7 @@ from dataclasses import replace
 import numpy as np
 
 from kelvor.core.base.figures import by_key
-from kelvor.core.base.units import FOOT, INCH, POUND
+from kelvor.core.base.units import DEGREE, FOOT, INCH, POUND
 from kelvor.core.brief.brief import Brief, Rider
 from kelvor.core.evaluation.live import evaluate_live
 from kelvor.core.levers.catalogue import levers, pull
@@ -21,6 +21,7 @@ from kelvor.core.new_board.proposals import proposals, proposed_board, sized
 from kelvor.core.shape.checks.straight_edge import flat_run
 from kelvor.core.shape.curves.schedules import Schedule
 from kelvor.core.shape.parts.layers import ShapingLayer
+from tests.core.ride.test_first_levers import told
 from tests.support import shape_of
 
 
@@ -106,6 +107,26 @@ class SurfAndTowed(unittest.TestCase):
         """
         found = figures_of(of_size("prone race", 12 * FOOT, 20 * INCH, 0.165), "prone race")
         self.assertTrue(17.5 * POUND < found["mass"].value < 21 * POUND, found["mass"].value / POUND)
+
+
+class AgainstPractice(unittest.TestCase):
+    """Where the tank and what riders clock part, the figure says so, and by its band it reaches them."""
+
+    def test_slalom_reads_at_the_low_end_of_what_is_clocked_and_says_so(self):
+        for slug in ("shearwater-69", "shearwater-76"):  # 58–74 km/h in 22 kn
+            run = told(slug)("run_speed", 22)
+            with self.subTest(slug=slug):
+                self.assertTrue(54 < 3.6 * run.value < 58, run.value)
+                self.assertGreater(3.6 * (run.value + run.band), 62)
+                self.assertIn("58 to 74 km/h", run.note)
+        self.assertNotIn("km/h", told("eider-148")("run_speed", 15).note)
+
+    def test_twin_tips_read_wide_and_say_so(self):
+        for slug in ("redshank-137", "redshank-139"):  # 55–63°
+            angle = told(slug)("upwind_angle", 16)
+            with self.subTest(slug=slug):
+                self.assertLess((angle.value - angle.band) / DEGREE, 63)
+                self.assertIn("55 to 63° are said of twin tips", angle.note)
 
 
 class Racing(unittest.TestCase):

@@ -79,6 +79,13 @@ class Words(unittest.TestCase):
         self.assertIn("% of what is wet at rest", lines["Claim"])
         self.assertIn("Displacement hulls", lines["Schools"])
 
+    def test_why_tells_what_the_method_alone_leaves_open(self):
+        found = evaluate(*BOARDS["heron-14"])
+        self.assertEqual(
+            dict(why(found.figures["righting_peak"], M))["It leaves open"], "at least 12 % of it and ±3 N m (judgement)"
+        )
+        self.assertNotIn("It leaves open", dict(why(found.figures["pace_drag"], M)))
+
 
 class Pages(unittest.TestCase):
     def setUp(self):

@@ -71,6 +71,9 @@ class FigureDefinition:
         The word before its ratio to the reference, where it heads a phase as one.
     short, short_below:
         How its value reads in a line of a phase's tile, and a negative one.
+    band_share, band_least:
+        What the method leaves open of a value, as a share of its size and at the least [SI] (judgement, unless the
+        method names a source), where nothing closer is counted.
     rests:
         Fittings on whose place it rests: where one cannot be had, no phase that shows the figure meets.
     school:
@@ -93,6 +96,12 @@ class FigureDefinition:
     short_below: str = ""
     school: str = ""
     rests: tuple[Rests, ...] = ()
+    band_share: float = 0.0
+    band_least: float = 0.0
+
+    def band_of(self, value: float) -> float:
+        """Half-width of what the method leaves open of a value, same unit."""
+        return self.band_share * abs(value) + self.band_least
 
     @property
     def si(self) -> str:

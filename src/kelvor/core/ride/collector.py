@@ -25,19 +25,22 @@ class Collector:
         self,
         definition: FigureDefinition,
         value: float,
-        band: float,
         note: str = "",
         *,
+        band: float | None = None,
         invalid: str = "",
         difference: float = DIFFERENCE,
     ) -> None:
-        """Add a figure; `invalid` says why its method does not hold here, and strikes it."""
+        """Add a figure, with what its method leaves open where no closer `band` is counted; `invalid` says why its
+        method does not hold here, and strikes it.
+        """
         exists = math.isfinite(value)
+        half = abs(definition.band_of(value) if band is None else band) if exists else 0.0
         self.figures[definition.key] = Figure(
             definition=definition,
             value=value if exists else math.nan,
-            band=abs(band) if exists else 0.0,
-            band_of_difference=abs(band) * difference if exists else 0.0,
+            band=half,
+            band_of_difference=half * difference,
             valid=exists and not invalid,
             note=invalid or note,
             inputs=self.inputs,
@@ -51,7 +54,7 @@ class Collector:
     def none(self, why: str, *definitions: FigureDefinition) -> None:
         """Figures that do not exist for this board, and why."""
         for definition in definitions:
-            self.add(definition, math.nan, 0.0, invalid=why)
+            self.add(definition, math.nan, invalid=why)
 
 
 @frozen

@@ -6,6 +6,7 @@ import math
 
 from kelvor.core.base.figures import (
     Figure,
+    FigureDefinition,
     Figures,
     band_text,
     band_words,
@@ -232,6 +233,13 @@ def _left_open(figure: Figure, system: System) -> str:
     return "; ".join(f"{about.group.lower()}, {inside(about.label)} {by}" for about, by in told)
 
 
+def _by_method(definition: FigureDefinition, system: System) -> str:
+    """What a figure's method leaves open, such as “12 % of it and ±10 N”."""
+    shares = [f"{definition.band_share * 100:.0f} % of it"] if definition.band_share else []
+    least = [band_text(definition.band_least, definition.quantity, system)] if definition.band_least else []
+    return " and ".join(shares + least)
+
+
 def why(
     figure: Figure, system: System, remark: str = "", claim: str = "", then: Figure | None = None, name: str = ""
 ) -> list[tuple[str, str]]:
@@ -253,6 +261,8 @@ def why(
     if figure.moves:
         lines.append(("Left open most by", _left_open(figure, system)))
     lines += [("Method", d.method.name), ("Source", d.method.source)]
+    if d.band_share or d.band_least:
+        lines.append(("It leaves open", f"at least {_by_method(d, system)} (judgement)"))
     if d.ranks:
         lines.append(("Ranks only", f"never read it alone; the bare number behind the ratio is {counted}"))
     if figure.origin != "computed":

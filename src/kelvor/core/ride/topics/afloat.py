@@ -36,6 +36,8 @@ RIGHTING_PEAK = FigureDefinition(
     short="rights {} at most",
     short_below="tips {} at most",
     school="Flat and wide stands; round and narrow glides. A stepped hull tries for both.",
+    band_share=0.12,
+    band_least=3,
 )
 RIGHTING_ANGLE = FigureDefinition(
     "righting_angle",
@@ -45,8 +47,9 @@ RIGHTING_ANGLE = FigureDefinition(
     better=Better.MORE,
     more="later",
     less="earlier",
+    band_least=2 * DEGREE,
 )
-WATERPLANE = FigureDefinition("waterplane_area", "Waterplane at rest", Q.AREA, IMMERSED)
+WATERPLANE = FigureDefinition("waterplane_area", "Waterplane at rest", Q.AREA, IMMERSED, band_share=0.03)
 METACENTRE = FigureDefinition(
     "metacentric_radius",
     "BM, from the waterplane",
@@ -55,6 +58,7 @@ METACENTRE = FigureDefinition(
     better=Better.MORE,
     more="steadier",
     less="tippier",
+    band_share=0.05,
 )
 RIGHTING_BACK = FigureDefinition(
     "righting_back",
@@ -63,6 +67,8 @@ RIGHTING_BACK = FigureDefinition(
     RIGHTING,
     better=Better.MORE,
     short="{} stepped back",
+    band_share=0.12,
+    band_least=3,
 )
 SECOND_STABILITY = FigureDefinition(
     "second_stability",
@@ -71,6 +77,8 @@ SECOND_STABILITY = FigureDefinition(
     RIGHTING,
     better=Better.MORE,
     short="{} at 15° of heel",
+    band_share=0.12,
+    band_least=3,
 )
 FREEBOARD = FigureDefinition(
     "freeboard",
@@ -82,6 +90,7 @@ FREEBOARD = FigureDefinition(
     less="lower",
     short="deck {} up",
     short_below="deck {} down",
+    band_least=0.02,
 )
 FOOTWELL_WATER = FigureDefinition(
     "footwell_water",
@@ -89,6 +98,7 @@ FOOTWELL_WATER = FigureDefinition(
     Q.MASS,
     RIGHTING,
     better=Better.LESS,
+    band_share=0.05,
 )
 FOOT_WIDTH = FigureDefinition(
     "foot_width",
@@ -97,6 +107,7 @@ FOOT_WIDTH = FigureDefinition(
     better=Better.MORE,
     more="wider",
     less="narrower",
+    band_least=0.002,
 )
 ARM_REACH = FigureDefinition(
     "arm_reach",
@@ -107,6 +118,7 @@ ARM_REACH = FigureDefinition(
     more="further",
     less="shorter",
     short="arms reach {} over",
+    band_least=0.02,
 )
 ROLL_DAMPING_0 = FigureDefinition(
     "roll_damping_0",
@@ -116,6 +128,7 @@ ROLL_DAMPING_0 = FigureDefinition(
     better=Better.MORE,
     more="steadier",
     less="livelier",
+    band_share=0.35,
 )
 ROLL_DAMPING_15 = FigureDefinition(
     "roll_damping_15",
@@ -126,6 +139,7 @@ ROLL_DAMPING_15 = FigureDefinition(
     more="steadier",
     less="livelier",
     short="foil damps {} at 1.5 kn",
+    band_share=0.35,
 )
 ROLL_DAMPING_30 = FigureDefinition(
     "roll_damping_30",
@@ -135,6 +149,7 @@ ROLL_DAMPING_30 = FigureDefinition(
     better=Better.MORE,
     more="steadier",
     less="livelier",
+    band_share=0.35,
 )
 LIST_ANGLE = FigureDefinition(
     "list_angle",
@@ -143,6 +158,8 @@ LIST_ANGLE = FigureDefinition(
     RIGHTING,
     better=Better.LESS,
     short="lists {} with the rig",
+    band_share=0.2,
+    band_least=0.3 * DEGREE,
 )
 TAIL_SINK = FigureDefinition(
     "tail_sink",
@@ -155,6 +172,7 @@ TAIL_SINK = FigureDefinition(
     head_below="tail {} above",
     school="A wide tail stays up and holds; a pulled-in one sinks under the foot and pivots.",
     below="above",
+    band_least=0.03,
 )
 WATERLINE_LEFT = FigureDefinition(
     "waterline_left",
@@ -164,6 +182,7 @@ WATERLINE_LEFT = FigureDefinition(
     more="longer",
     less="shorter",
     short="{} of waterline left",
+    band_least=0.05,
 )
 LATERAL_AREA = FigureDefinition(
     "lateral_area",
@@ -171,6 +190,7 @@ LATERAL_AREA = FigureDefinition(
     Q.AREA,
     IMMERSED,
     short="{} of side in the water",
+    band_share=0.04,
 )
 
 
@@ -192,7 +212,7 @@ def balance(case: RideCase) -> None:
     steady = "comes back by itself" if curve.steady else "held by balancing at rest"
     rising = f"still rising at {heel / DEGREE:.0f}°, where the curve ends" if curve.rises else ""
     words = f"{curve.posture}, upright over the middle: {steady}" + (rising and f"; {rising}")
-    collected.add(RIGHTING_PEAK, peak, 0.12 * abs(peak) + 3, words)
+    collected.add(RIGHTING_PEAK, peak, words)
     step = next((layer.height for layer in case.measured.board.layers if layer.kind == "chine" and layer.on), None)
     afloat = case.model.floater.form_at(case.model.weight)
     if step is not None and afloat is not None:
@@ -205,26 +225,25 @@ def balance(case: RideCase) -> None:
             f"and the step is {height * 100:.0f} cm, "
             f"so the outer hull is {wet}",
         )
-    collected.add(RIGHTING_ANGLE, heel, 2 * DEGREE, f"{curve.posture}", invalid=rising)
+    collected.add(RIGHTING_ANGLE, heel, f"{curve.posture}", invalid=rising)
     second = curve.at(15 * DEGREE)
     collected.add(
         SECOND_STABILITY,
         second,
-        0.12 * abs(second) + 3,
         f"{curve.posture}; at rest the curve rises {curve.at(5 * DEGREE) / 5:.0f} N m a degree",
     )
-    collected.add(FREEBOARD, -curve.deck_depth, 0.02, f"{curve.posture}, where it lies level")
+    collected.add(FREEBOARD, -curve.deck_depth, f"{curve.posture}, where it lies level")
     water, deeper = flooded(board.coarse, case.model.mass, brief, case.model.table, curve.posture, curve.place)
     words = f"puts the deck {deeper * 100:.1f} cm deeper until it has drained" if water > 0 else "no foot wells"
-    collected.add(FOOTWELL_WATER, water, 0.05 * water, words)
+    collected.add(FOOTWELL_WATER, water, words)
     lines = [Line(curve.posture, "now", *refined(curve.heel, curve.moment, 0.12 * np.abs(curve.moment) + 3))]
     if brief.discipline == "paddle race":
         back = board.righting_back
         _, most = back.peak
-        collected.add(RIGHTING_BACK, most, 0.12 * abs(most) + 3, "30 cm further back, trim held")
+        collected.add(RIGHTING_BACK, most, "30 cm further back, trim held")
         lines.append(Line("30 cm back", "aside", *refined(back.heel, back.moment)))
         middle = (board.feet.front + case.measured.solid.x) / 2
-        collected.add(FOOT_WIDTH, standing_width(case.measured, middle), 2e-3, f"{middle * 100:.0f} cm from the tail")
+        collected.add(FOOT_WIDTH, standing_width(case.measured, middle), f"{middle * 100:.0f} cm from the tail")
     collected.pictures["righting"] = Chart(
         "Righting moment over heel",
         f"{curve.posture.capitalize()}, {brief.rider.mass:.0f} kg upright over the middle. Above the line it comes "
@@ -252,8 +271,8 @@ def waterplane(case: RideCase) -> None:
     words = (
         f"level, {case.model.weight / GRAVITY:.0f} kg, waterline {form.length * 100:.0f} by {form.beam * 100:.0f} cm"
     )
-    case.collected.add(WATERPLANE, area, 0.03 * area, words)
-    case.collected.add(METACENTRE, radius, 0.05 * radius, f"{words}; the centre of gravity is not in it")
+    case.collected.add(WATERPLANE, area, words)
+    case.collected.add(METACENTRE, radius, f"{words}; the centre of gravity is not in it")
 
 
 @tells(ARM_REACH)
@@ -266,7 +285,6 @@ def prone_reach(case: RideCase) -> None:
     case.collected.add(
         ARM_REACH,
         float(np.hypot(reach, max(deck, 0.0))),
-        0.02,
         f"half-width {reach * 100:.0f} cm at the shoulder, deck {deck * 100:.0f} cm up",
     )
 
@@ -281,7 +299,9 @@ def damping(case: RideCase) -> None:
     for figure, knots in zip(damping.figures, (0.0, 1.5, 3.0), strict=True):
         value = roll_damping(model.wing, knots * KNOT, model.wing.mast, model.density, model.table.mast_chord)
         case.collected.add(
-            figure, value, 0.35 * value, f"wing {model.wing.area * 1e4:.0f} cm², {model.wing.span * 100:.0f} cm span"
+            figure,
+            value,
+            f"wing {model.wing.area * 1e4:.0f} cm², {model.wing.span * 100:.0f} cm span",
         )
 
 
@@ -299,9 +319,7 @@ def listing(case: RideCase) -> None:
         return
     value = float(np.interp(moment, curve.moment[: over[0] + 1], curve.heel[: over[0] + 1]))
     aside = f"{case.model.table.rig_aside * 100:.0f} cm"
-    case.collected.add(
-        LIST_ANGLE, value, 0.2 * value + 0.3 * DEGREE, f"rig of {gear.mass:.1f} kg held {aside} off the centreline"
-    )
+    case.collected.add(LIST_ANGLE, value, f"rig of {gear.mass:.1f} kg held {aside} off the centreline")
 
 
 @tells(TAIL_SINK, WATERLINE_LEFT, LATERAL_AREA, pictures="pivot")
@@ -312,16 +330,14 @@ def pivot(case: RideCase) -> None:
     if not back.found:
         collected.none(f"no balance up to 35° of trim, {sign}", TAIL_SINK, WATERLINE_LEFT)
     else:
-        collected.add(TAIL_SINK, back.tail_sink, 0.03, f"{sign}, trim {back.trim / DEGREE:.0f}°")
-        collected.add(WATERLINE_LEFT, back.waterline, 0.05, sign)
+        collected.add(TAIL_SINK, back.tail_sink, f"{sign}, trim {back.trim / DEGREE:.0f}°")
+        collected.add(WATERLINE_LEFT, back.waterline, sign)
     form = case.model.floater.form_at(case.model.weight)
     if form is None:
         collected.none(SINKS, LATERAL_AREA)
     else:
         side = form.lateral + sum(f.area for f in case.model.fins)
-        collected.add(
-            LATERAL_AREA, side, 0.04 * side, f"hull drawing {form.draught * 100:.1f} cm and fins, rider in the middle"
-        )
+        collected.add(LATERAL_AREA, side, f"hull drawing {form.draught * 100:.1f} cm and fins, rider in the middle")
     shown = back.trim if back.found else 0.0
     place = back.place
     height = case.measured.at(case.measured.keel_line, place)

@@ -48,6 +48,7 @@ LIFT_OFF_SPEED = FigureDefinition(
     less="earlier",
     short="foil carries all at {}",
     rests=("mast",),
+    band_share=0.06,
 )
 LIFT_OFF_PITCH = FigureDefinition(
     "lift_off_pitch",
@@ -55,6 +56,7 @@ LIFT_OFF_PITCH = FigureDefinition(
     Q.ANGLE,
     FOIL,
     better=Better.LESS,
+    band_least=1.5 * DEGREE,
 )
 PITCH_TO_SPARE = FigureDefinition(
     "pitch_to_spare",
@@ -66,6 +68,7 @@ PITCH_TO_SPARE = FigureDefinition(
     less="less room",
     short="{} of pitch to spare",
     short_below="{} of pitch short",
+    band_least=1.8 * DEGREE,
 )
 STALL_MARGIN_FOIL = FigureDefinition(
     "stall_margin_foil",
@@ -74,6 +77,7 @@ STALL_MARGIN_FOIL = FigureDefinition(
     FOIL,
     better=Better.MORE,
     rests=("mast",),
+    band_least=0.08,
 )
 TOUCH_DRAG = FigureDefinition(
     "touch_drag",
@@ -82,6 +86,7 @@ TOUCH_DRAG = FigureDefinition(
     PLANING,
     better=Better.LESS,
     short="{} of drag touching down",
+    band_share=0.25,
 )
 TOUCH_MOMENT = FigureDefinition(
     "touch_moment",
@@ -97,10 +102,19 @@ FLY_DRAG = FigureDefinition(
     FOIL,
     better=Better.LESS,
     rests=("mast",),
+    band_share=0.18,
 )
-APPARENT_WIND = FigureDefinition("apparent_wind", "Apparent wind, flying", Q.SPEED, FELT, more="more", less="less")
+APPARENT_WIND = FigureDefinition(
+    "apparent_wind", "Apparent wind, flying", Q.SPEED, FELT, more="more", less="less", band_share=0.08
+)
 APPARENT_ANGLE = FigureDefinition(
-    "apparent_wind_angle", "Apparent wind, off the bow", Q.ANGLE, FELT, more="further aft", less="further ahead"
+    "apparent_wind_angle",
+    "Apparent wind, off the bow",
+    Q.ANGLE,
+    FELT,
+    more="further aft",
+    less="further ahead",
+    band_least=3 * DEGREE,
 )
 BOARD_AIR_DRAG = FigureDefinition(
     "board_air_drag",
@@ -109,6 +123,7 @@ BOARD_AIR_DRAG = FigureDefinition(
     AIR,
     better=Better.LESS,
     short="{} of air on the board",
+    band_share=0.5,
 )
 FOIL_CAVITATION = FigureDefinition(
     "foil_cavitation",
@@ -118,11 +133,14 @@ FOIL_CAVITATION = FigureDefinition(
     better=Better.MORE,
     more="later",
     less="earlier",
+    band_share=0.15,
 )
 CHEST, CLEAR = 1.3, 0.1
 """Heights at which the apparent wind is told, and felt by the board above its bottom [m]."""
 NO_FOIL = "no foil in the brief"
 IN_FLIGHT = (STALL_MARGIN_FOIL, FLY_DRAG, APPARENT_WIND, APPARENT_ANGLE, BOARD_AIR_DRAG, TOUCH_DRAG, TOUCH_MOMENT)
+TOUCHED_AT = 0.1
+"""Where the load of a touch-down stands on the bottom is open by so much [m] (judgement)."""
 SECTION_MOST = 0.9
 """Lift coefficient to which a section's suction peak is asked for."""
 
@@ -155,7 +173,6 @@ def flying(case: RideCase) -> None:
     collected.add(
         LIFT_OFF_SPEED,
         speed,
-        0.06 * speed,
         f"{model.weight / GRAVITY:.0f} kg at a lift coefficient of {model.lift_off_coefficient:.2f}"
         + (", held down by the tail" if limited else ""),
     )
@@ -165,7 +182,6 @@ def flying(case: RideCase) -> None:
     collected.add(
         LIFT_OFF_PITCH,
         wanted,
-        1.5 * DEGREE,
         f"plate nose up, lift coefficient {used:.2f}, zero lift at −{zero / DEGREE:.1f}°",
         invalid="the wing is less than half a chord deep" if shallow else "",
     )
@@ -173,7 +189,6 @@ def flying(case: RideCase) -> None:
     collected.add(
         PITCH_TO_SPARE,
         room,
-        1.8 * DEGREE,
         f"{model.pitch_room / DEGREE:.1f}° to be had running, of which {table.running_trim / DEGREE:.0f}° of trim",
     )
     wet = max(wing.mast - case.brief.ride_height, 0.05)
@@ -186,13 +201,9 @@ def flying(case: RideCase) -> None:
     at = f"at {fast / KNOT:.0f} kn, " + ("on the fast course" if windy(case.brief) else "on the bumps")
     load = case.run.foil_lift if windy(case.brief) else model.weight
     coefficient = float(lift_for(wing, load, fast, model.density))
-    collected.add(
-        STALL_MARGIN_FOIL, 1 - coefficient / table.foil_lift_most, 0.08, f"lift coefficient {coefficient:.2f} {at}"
-    )
+    collected.add(STALL_MARGIN_FOIL, 1 - coefficient / table.foil_lift_most, f"lift coefficient {coefficient:.2f} {at}")
     drag = case.run.foil if windy(case.brief) else float(foil_drag(wing, load, fast, wet, model.density, table))
-    collected.add(
-        FLY_DRAG, drag, 0.18 * drag, f"foil and mast carry {load:.0f} N {at}, {case.brief.ride_height * 100:.0f} cm up"
-    )
+    collected.add(FLY_DRAG, drag, f"foil and mast carry {load:.0f} N {at}, {case.brief.ride_height * 100:.0f} cm up")
     _air(case, fast)
     _touch(case, mast, fast)
 
@@ -214,7 +225,6 @@ def _boiling(case: RideCase, wing: FoilWing, wet: float) -> None:
     case.collected.add(
         FOIL_CAVITATION,
         speed,
-        0.15 * speed,
         f"a clean {section * 100:.0f} % section lifting {lift:.2f} there, {wet * 100:.0f} cm deep: "
         "a note, not a limit of yours",
     )
@@ -229,13 +239,13 @@ def _air(case: RideCase, speed: float) -> None:
     if windy(case.brief):
         chest, off = _felt(case, speed, CHEST)
         words = f"at {speed / KNOT:.0f} kn in {case.condition.wind / KNOT:.0f} kn of wind, {CHEST:.1f} m up"
-        case.collected.add(APPARENT_WIND, chest, 0.08 * chest, words)
-        case.collected.add(APPARENT_ANGLE, off, 3 * DEGREE, words)
+        case.collected.add(APPARENT_WIND, chest, words)
+        case.collected.add(APPARENT_ANGLE, off, words)
     else:
         case.collected.none("no wind drives it: what is felt is the board's own speed", APPARENT_WIND, APPARENT_ANGLE)
     value = model.air / 2 * felt**2 * (model.table.air_form * frontal + model.table.air_skin * plan)
     case.collected.add(
-        BOARD_AIR_DRAG, value, 0.5 * value, f"{felt / KNOT:.0f} kn of apparent wind; thickness form and skin, band only"
+        BOARD_AIR_DRAG, value, f"{felt / KNOT:.0f} kn of apparent wind; thickness form and skin, band only"
     )
 
 
@@ -260,15 +270,15 @@ def _touch(case: RideCase, mast: float, speed: float) -> None:
         words = (
             f"{share * 100:.0f} % of the weight on the bottom at {speed / KNOT:.0f} kn, V {fore / DEGREE:.0f}° there"
         )
-        collected.add(TOUCH_DRAG, drag, 0.25 * drag, words)
+        collected.add(TOUCH_DRAG, drag, words)
         depth = case.measured.at(case.measured.keel_line, mast) + case.brief.foil.mast_length
         lever = mast + lifts_ahead(case.brief.foil, model.table) - model.bottom.aft - float(state.centre[0])
         moment = drag * depth + load * lever
         collected.add(
             TOUCH_MOMENT,
             moment,
-            0.25 * abs(drag * depth) + 0.1 * load,
             "drag at the bottom over the foil's depth, and the load's lever on the lift",
+            band=TOUCH_DRAG.band_of(drag) * abs(depth) + TOUCHED_AT * load,
         )
 
 

@@ -45,6 +45,7 @@ PLANING_TRIM = FigureDefinition(
     PLANING,
     more="nose higher",
     less="nose lower",
+    band_least=1.0 * DEGREE,
 )
 WEIGHT_PLACE = FigureDefinition(
     "weight_place",
@@ -54,6 +55,7 @@ WEIGHT_PLACE = FigureDefinition(
     more="further fore",
     less="further aft",
     rests=("strap",),
+    band_least=0.05,
 )
 PLANING_AREA = FigureDefinition(
     "planing_area",
@@ -61,6 +63,7 @@ PLANING_AREA = FigureDefinition(
     Q.AREA,
     PLANING,
     short="{} wet",
+    band_share=0.12,
 )
 WETTED_BEHIND_FOOT = FigureDefinition(
     "wetted_behind_foot",
@@ -69,6 +72,8 @@ WETTED_BEHIND_FOOT = FigureDefinition(
     PLANING,
     short="{} wet behind the foot",
     rests=("strap",),
+    band_share=0.12,
+    band_least=0.002,
 )
 PLANING_LENGTH = FigureDefinition(
     "planing_length",
@@ -77,6 +82,7 @@ PLANING_LENGTH = FigureDefinition(
     PLANING,
     more="longer",
     less="shorter",
+    band_share=0.12,
 )
 RUNNING_BEAM = FigureDefinition(
     "running_beam",
@@ -85,8 +91,10 @@ RUNNING_BEAM = FigureDefinition(
     PLANING,
     more="wider",
     less="narrower",
+    band_share=0.03,
+    band_least=0.01,
 )
-RELEASED_AREA = FigureDefinition("released_area", "Bottom released", Q.AREA, RELEASED)
+RELEASED_AREA = FigureDefinition("released_area", "Bottom released", Q.AREA, RELEASED, band_least=0.01)
 FEET_TO_PRESSURE = FigureDefinition(
     "feet_to_pressure",
     "Feet to pressure centre",
@@ -95,6 +103,7 @@ FEET_TO_PRESSURE = FigureDefinition(
     more="forward",
     less="aft",
     rests=("strap",),
+    band_least=0.05,
 )
 NOSE_MARGIN = FigureDefinition(
     "nose_margin",
@@ -106,6 +115,7 @@ NOSE_MARGIN = FigureDefinition(
     less="lower",
     short="nose {} up",
     short_below="nose {} down",
+    band_least=0.03,
 )
 
 
@@ -137,29 +147,26 @@ def plane_figures(case: RideCase) -> None:
         why = "wetted more than four beams long"
     trim = model.base_trim(state)
     note = f"{state.speed / KNOT:.1f} kn, {state.load:.0f} N on the bottom, trim {trim / DEGREE:.1f}°"
-    collected.add(PLANING_DRAG, state.drag, state.band, note, invalid=why)
-    collected.add(PLANING_TRIM, trim, 1.0 * DEGREE, held_words(state), invalid=why)
-    collected.add(PLANING_AREA, state.area, 0.12 * state.area, note, invalid=why)
-    collected.add(PLANING_LENGTH, state.wetted, 0.12 * state.wetted, note, invalid=why)
+    collected.add(PLANING_DRAG, state.drag, note, band=state.band, invalid=why)
+    collected.add(PLANING_TRIM, trim, held_words(state), invalid=why)
+    collected.add(PLANING_AREA, state.area, note, invalid=why)
+    collected.add(PLANING_LENGTH, state.wetted, note, invalid=why)
     collected.add(
         RUNNING_BEAM,
         state.beam,
-        0.01 + 0.03 * state.beam,
         f"mean of what is wet at {state.speed / KNOT:.1f} kn; speed lifts {state.moving * 100:.0f} %",
     )
     collected.add(
         RELEASED_AREA,
         model.bottom.released,
-        0.01,
         f"behind {model.bottom.aft * 100:.0f} cm from the tail and outside the running bottom",
     )
     behind = max(0.0, min(foot.back - model.bottom.aft, state.wetted)) * state.beam
-    collected.add(WETTED_BEHIND_FOOT, behind, 0.12 * behind + 0.002, foot.note, invalid=why)
+    collected.add(WETTED_BEHIND_FOOT, behind, foot.note, invalid=why)
     middle = (foot.front + foot.back) / 2
     collected.add(
         FEET_TO_PRESSURE,
         middle - state.centre,
-        0.05,
         f"feet's middle {middle * 100:.0f} cm, pressure {state.centre * 100:.0f} cm from the tail",
         invalid=why,
     )
@@ -168,7 +175,6 @@ def plane_figures(case: RideCase) -> None:
     collected.add(
         NOSE_MARGIN,
         height,
-        0.03,
         f"nose tip at {state.speed / KNOT:.0f} kn, trim {trim / DEGREE:.0f}°",
     )
     _patch(case, state, note)
@@ -184,7 +190,7 @@ def _weight(case: RideCase, state: Running, why: str) -> None:
     off = max(aft - state.place, state.place - fore, 0.0)
     if off > 5e-3:
         words += f"; {off * 100:.0f} cm beyond that, the board stands as flat or as steep as it can"
-    case.collected.add(WEIGHT_PLACE, state.place - back, 0.05, words, invalid=why)
+    case.collected.add(WEIGHT_PLACE, state.place - back, words, invalid=why)
 
 
 def _patch(case: RideCase, state: Running, note: str) -> None:

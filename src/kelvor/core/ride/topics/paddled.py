@@ -107,6 +107,8 @@ YAW_HOLD = FigureDefinition(
     more="tracks more",
     less="turns easier",
     short="{} hold it 10° off",
+    band_share=0.2,
+    band_least=0.2,
 )
 PADDLE_SPEED = FigureDefinition(
     "paddle_speed",
@@ -142,6 +144,7 @@ GLIDE_LOSS = FigureDefinition(
     PADDLE,
     better=Better.LESS,
     short="loses {} between strokes",
+    band_share=0.2,
 )
 FROUDE = FigureDefinition(
     "waterline_froude",
@@ -150,6 +153,7 @@ FROUDE = FigureDefinition(
     LENGTHS,
     more="faster for its length",
     less="slower for its length",
+    band_share=0.01,
 )
 START_TIME = FigureDefinition(
     "start_time",
@@ -161,6 +165,7 @@ START_TIME = FigureDefinition(
     less="quicker",
     head="{}",
     school="Lightest, or durable: mass costs at every start, less between.",
+    band_share=0.25,
 )
 YAW_PER_STROKE = FigureDefinition(
     "yaw_per_stroke",
@@ -170,6 +175,7 @@ YAW_PER_STROKE = FigureDefinition(
     better=Better.LESS,
     ranks=True,
     short="yaws {} a stroke",
+    band_share=0.4,
 )
 NOSE_RECOVERY = FigureDefinition(
     "nose_recovery",
@@ -179,6 +185,7 @@ NOSE_RECOVERY = FigureDefinition(
     better=Better.MORE,
     short="{} bring the nose up",
     short_below="{} bring the nose down",
+    band_share=0.05,
 )
 TOW_DRAG = FigureDefinition(
     "tow_drag",
@@ -199,6 +206,9 @@ WAKE_SLOPE = FigureDefinition(
     head="{} of slope",
     school="Planing area pushes; a pulled-in tail releases.",
 )
+
+STROKED = 0.13
+"""What is left open of watts at the paddle by how much of a stroke pushes, as a share of them (judgement)."""
 
 
 @tells(
@@ -221,9 +231,9 @@ def watts(case: RideCase) -> None:
         collected.add(
             figure,
             curve.at(speed) * speed,
-            curve.band_at(speed) * speed,
             f"{curve.at(speed):.0f} N of drag; the paddler gives "
             f"{curve.at(speed) * speed / model.table.stroke_efficiency:.0f} W",
+            band=curve.band_at(speed) * speed,
         )
     if model.wing is not None:
         _over_the_hump(case)
@@ -233,7 +243,7 @@ def watts(case: RideCase) -> None:
         collected.none(SINKS, YAW_HOLD)
     else:
         hold = law.yaw_hold(model, 10 * DEGREE, 3 * KNOT, form)
-        collected.add(YAW_HOLD, hold, 0.2 * abs(hold) + 0.2, "fins and mast about the middle of the waterline")
+        collected.add(YAW_HOLD, hold, "fins and mast about the middle of the waterline")
     _picture(case)
 
 
@@ -243,13 +253,15 @@ def _over_the_hump(case: RideCase) -> None:
     collected.add(
         PEAK_WATTS,
         peak,
-        peak * float(np.hypot(top.band / top.drag, 0.13)),
         f"{top.drag:.0f} N at {top.speed / KNOT:.1f} kn, stroke efficiency {model.table.stroke_efficiency:.2f}",
+        band=peak * float(np.hypot(top.band / top.drag, STROKED)),
     )
     shares = np.array([0.3, 0.6, 0.9])
     states = model.curve(case.run_up.lift_off * np.sqrt(shares), foil_share=shares)
     for figure, state in zip((DRAG_FOIL_30, DRAG_FOIL_60, DRAG_FOIL_90), states, strict=True):
-        collected.add(figure, state.drag, state.band, f"at {state.speed / KNOT:.1f} kn, where the foil lifts that much")
+        collected.add(
+            figure, state.drag, f"at {state.speed / KNOT:.1f} kn, where the foil lifts that much", band=state.band
+        )
 
 
 def slope_of(case: RideCase) -> None:
@@ -264,7 +276,7 @@ def slope_of(case: RideCase) -> None:
             f"{drag.drag:.0f} N of {model.weight:.0f} N at {bump / KNOT:.0f} kn, speed lifts {drag.moving * 100:.0f} %"
         )
     slope = float(np.arctan(drag.drag / model.weight))
-    case.collected.add(BUMP_SLOPE, slope, slope * drag.band / max(drag.drag, 1.0), words)
+    case.collected.add(BUMP_SLOPE, slope, words, band=slope * drag.band / max(drag.drag, 1.0))
 
 
 @tells(
@@ -288,32 +300,31 @@ def pace(case: RideCase) -> None:
     collected.add(
         PADDLE_SPEED,
         speed,
-        speed * float(np.hypot(share, 0.13)) / 2.6,
         f"{brief.watts:.0f} W at the paddle, {power:.0f} W against {curve.at(speed):.0f} N",
+        band=speed * float(np.hypot(share, STROKED)) / 2.6,
     )
     wanted = case.condition.pace
     drag = curve.at(wanted)
-    collected.add(PACE_DRAG, drag, curve.band_at(wanted), f"at {wanted / KNOT:.1f} kn; " + _parts(case, wanted))
+    collected.add(PACE_DRAG, drag, f"at {wanted / KNOT:.1f} kn; " + _parts(case, wanted), band=curve.band_at(wanted))
     cost = drag * wanted / table.stroke_efficiency
     collected.add(
         PACE_WATTS,
         cost,
-        cost * float(np.hypot(curve.band_at(wanted) / drag, 0.13)),
         f"{wanted / KNOT:.1f} kn, stroke efficiency {table.stroke_efficiency:.2f}",
+        band=cost * float(np.hypot(curve.band_at(wanted) / drag, STROKED)),
     )
     loss = law.glide_loss(model, curve, wanted)
-    collected.add(GLIDE_LOSS, loss, 0.2 * loss, f"{table.stroke_rate:.2f} strokes a second at {wanted / KNOT:.1f} kn")
+    collected.add(GLIDE_LOSS, loss, f"{table.stroke_rate:.2f} strokes a second at {wanted / KNOT:.1f} kn")
     start = law.start_time(model, curve, wanted)
     strokes = f"{brief.peak_watts:.0f} W at most, {start * table.stroke_rate:.0f} strokes"
     collected.add(
         START_TIME,
         start,
-        0.25 * start,
         f"to 95 % of {wanted / KNOT:.1f} kn, {strokes}",
         invalid="" if np.isfinite(start) else f"{brief.peak_watts:.0f} W do not reach {wanted / KNOT:.1f} kn",
     )
     rises = law.nose_recovery(model)
-    collected.add(NOSE_RECOVERY, rises, 0.05 * rises, "last 60 cm of the nose under")
+    collected.add(NOSE_RECOVERY, rises, "last 60 cm of the nose under")
     _picture(case)
     form = model.floater.form_at(model.weight)
     if form is None:
@@ -323,11 +334,10 @@ def pace(case: RideCase) -> None:
     collected.add(
         FROUDE,
         number,
-        0.01 * number,
         f"{wanted / KNOT:.1f} kn on {form.length * 100:.0f} cm of waterline: {_regime(number)}",
     )
     turn = law.yaw_per_stroke(model, curve, wanted, form)
-    collected.add(YAW_PER_STROKE, turn, 0.4 * turn, "one side")
+    collected.add(YAW_PER_STROKE, turn, "one side")
     moving = case.at(wanted)
     wet = moving.area / max(form.wetted, 1e-6)
     freely = case.at(PLANES_FREELY)
@@ -393,9 +403,9 @@ def towed(case: RideCase) -> None:
         f"{state.speed / KNOT:.1f} kn, trim {model.base_trim(state) / DEGREE:.1f}°, wetted {state.wetted * 100:.0f} cm"
     )
     why = model.unplaned(state) or model.unheld(state)
-    collected.add(TOW_DRAG, state.drag, state.band, words, invalid=why)
+    collected.add(TOW_DRAG, state.drag, words, band=state.band, invalid=why)
     slope = float(np.arctan(state.drag / model.weight))
-    collected.add(WAKE_SLOPE, slope, slope * state.band / state.drag, words, invalid=why)
+    collected.add(WAKE_SLOPE, slope, words, band=slope * state.band / state.drag, invalid=why)
     if case.draw:
         _tow_curves(case, state)
 

@@ -29,6 +29,7 @@ PUMP_WATTS = FigureDefinition(
     short="pumps on at {}",
     school="A large, slender foil and little weight pump easily; some carry a heavier board for the way to the first "
     "bump.",
+    band_share=0.18,
 )
 PUMP_TIME = FigureDefinition(
     "pump_time",
@@ -72,7 +73,6 @@ def pumped(case: RideCase) -> None:
     collected.add(
         PUMP_WATTS,
         watts,
-        0.18 * watts,
         f"at {speed / KNOT:.1f} kn: {push:.0f} W push the board, {table.pump_efficiency * 100:.0f} % of the "
         f"body's; heaving {heaved:.1f} kg of board and foil takes {lost:.0f} W, pitching them by "
         f"{swings / DEGREE:.0f}° {swung:.1f} W; the foil takes {took:.0f} W of such strokes",
@@ -87,6 +87,6 @@ def pumped(case: RideCase) -> None:
         collected.add(
             PUMP_TIME,
             time,
-            time - steeper,
             f"{watts:.0f} W of a rider who keeps up {brief.watts:.0f} W and gives {brief.peak_watts:.0f} W at most",
+            band=time - steeper,
         )

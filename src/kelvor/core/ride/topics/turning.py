@@ -42,6 +42,7 @@ RAIL_RADIUS_30 = FigureDefinition(
     ranks=True,
     ratio="radius",
     school="Staged rocker kicks and runs flat between; blended rocker turns evenly.",
+    band_share=0.15,
 )
 RAIL_RADIUS_45 = FigureDefinition(
     "rail_radius_45",
@@ -54,6 +55,7 @@ RAIL_RADIUS_45 = FigureDefinition(
     ranks=True,
     ratio="radius",
     school="Staged rocker kicks and runs flat between; blended rocker turns evenly.",
+    band_share=0.15,
 )
 RAIL_CROSSOVER = FigureDefinition(
     "rail_crossover",
@@ -62,6 +64,7 @@ RAIL_CROSSOVER = FigureDefinition(
     RAIL,
     more="later",
     less="earlier",
+    band_least=3 * DEGREE,
 )
 RAIL_ENGAGED_30 = FigureDefinition(
     "rail_engaged_30",
@@ -71,6 +74,7 @@ RAIL_ENGAGED_30 = FigureDefinition(
     more="longer",
     less="shorter",
     short="{} of rail in the water",
+    band_least=0.03,
 )
 RAIL_ENGAGED_45 = FigureDefinition(
     "rail_engaged_45",
@@ -82,6 +86,7 @@ RAIL_ENGAGED_45 = FigureDefinition(
     head="{} of rail",
     short="{} of rail at 45°",
     school="A long straight edge points; curve turns.",
+    band_least=0.03,
 )
 RAIL_BREAK = FigureDefinition(
     "rail_break",
@@ -89,6 +94,7 @@ RAIL_BREAK = FigureDefinition(
     Q.DEPTH,
     RAIL,
     better=Better.LESS,
+    band_least=0.001,
 )
 RAIL_FLAT_30 = FigureDefinition(
     "rail_flat_30",
@@ -99,6 +105,7 @@ RAIL_FLAT_30 = FigureDefinition(
     less="shorter",
     head="{} on the rail",
     school="A long keel flat with a short rail flat is fast flat and lively on edge.",
+    band_least=0.02,
 )
 TURN_MOMENT = FigureDefinition(
     "turn_moment",
@@ -112,6 +119,7 @@ TURN_MOMENT = FigureDefinition(
     ranks=True,
     school="Hips and wingers give the back foot a pivot; a parallel outline holds a line.",
     rests=("strap", "fin"),
+    band_share=0.3,
 )
 TURN_LETS_GO = FigureDefinition(
     "turn_lets_go",
@@ -126,6 +134,7 @@ TURN_LETS_GO = FigureDefinition(
     ranks=True,
     school="Loose and still tracking: less to turn it, as much to break it loose.",
     rests=("strap", "fin"),
+    band_share=0.3,
 )
 SLIDE_FORCE = FigureDefinition(
     "slide_force",
@@ -140,6 +149,7 @@ SLIDE_FORCE = FigureDefinition(
     ranks=True,
     school="Fins small enough to slide, or deep enough to be pushed.",
     rests=("strap", "fin"),
+    band_share=0.3,
 )
 PIVOT_PLACE = FigureDefinition(
     "pivot_place",
@@ -149,6 +159,7 @@ PIVOT_PLACE = FigureDefinition(
     more="further forward",
     less="further aft",
     short="pivots {} from the tail",
+    band_least=0.05,
 )
 BURY_FORCE = FigureDefinition(
     "bury_force",
@@ -156,6 +167,8 @@ BURY_FORCE = FigureDefinition(
     Q.FORCE,
     RIGHTING,
     short="{} buries the rail",
+    band_share=0.2,
+    band_least=10.0,
 )
 EDGE_RADIUS_FEET = FigureDefinition(
     "edge_radius_feet",
@@ -164,6 +177,7 @@ EDGE_RADIUS_FEET = FigureDefinition(
     more="softer",
     less="crisper",
     short="edge {} at the feet",
+    band_least=0.0002,
 )
 FIN_DEPTH = FigureDefinition(
     "fin_depth",
@@ -171,12 +185,14 @@ FIN_DEPTH = FigureDefinition(
     Q.DEPTH,
     more="deeper",
     less="shallower",
+    band_least=0.0001,
 )
 FRONT_FIN_AREA = FigureDefinition(
     "front_fin_area",
     "Fin area without the rear fins",
     Q.AREA,
     short="{} of fin, rears out",
+    band_least=0.0002,
 )
 SLAM = FigureDefinition(
     "slam",
@@ -191,6 +207,7 @@ SLAM = FigureDefinition(
     ranks=True,
     school="More rocker is said to land softer. What meets the water under the feet decides: V, a spine; then legs.",
     rests=("strap",),
+    band_share=0.5,
 )
 V_UNDER_FEET = FigureDefinition(
     "v_under_feet",
@@ -198,6 +215,7 @@ V_UNDER_FEET = FigureDefinition(
     Q.ANGLE,
     more="more V",
     less="less V",
+    band_least=0.1 * DEGREE,
 )
 FLAT_UNDER_FEET = FigureDefinition(
     "flat_under_feet",
@@ -208,6 +226,7 @@ FLAT_UNDER_FEET = FigureDefinition(
     short="{} flat under the feet",
     short_below="{} flat above the feet",
     rests=("strap",),
+    band_least=0.004,
 )
 CHOP_LOAD = FigureDefinition(
     "chop_load",
@@ -218,6 +237,7 @@ CHOP_LOAD = FigureDefinition(
     more="harder",
     less="softer",
     ranks=True,
+    band_share=0.4,
 )
 TIP_ANGLE = FigureDefinition(
     "tip_angle",
@@ -228,6 +248,7 @@ TIP_ANGLE = FigureDefinition(
     head="tip {}",
     head_below="tip {} down",
     school="Staged rocker kicks hard; blended rocker rises evenly and keeps its speed.",
+    band_least=0.3 * DEGREE,
 )
 FLEX_TRAVEL = FigureDefinition(
     "flex_travel",
@@ -236,6 +257,7 @@ FLEX_TRAVEL = FigureDefinition(
     BEAM,
     more="springier",
     less="stiffer",
+    band_share=1 / 6,
 )
 PRESSED, FALL = 1500.0, 1.0
 """Load that flexes a board in a landing [N], and the height of a fall it is held against [m]."""
@@ -268,21 +290,18 @@ def rails(case: RideCase) -> None:
         collected.add(
             radius,
             line.radius,
-            0.15 * line.radius if math.isfinite(line.radius) else 0.0,
             f"from {line.start * 100:.0f} to {line.end * 100:.0f} cm from the tail",
             invalid=wrong,
         )
         collected.add(
             engaged,
             line.engaged,
-            0.03,
             f"{BITE * 1000:.0f} mm of rail in the water, {line.start * 100:.0f} to {line.end * 100:.0f} cm",
         )
     over = crossover(measured.shape, slope)
     collected.add(
         RAIL_CROSSOVER,
         over,
-        3 * DEGREE,
         "below it the outline wins over the rocker",
         invalid="" if math.isfinite(over) else "below 75° it never does: the outline wins over the rocker",
     )
@@ -296,7 +315,7 @@ def rails(case: RideCase) -> None:
             "the radius, and outline curve shortens the engaged rail and lets the board pivot",
         )
     broken = max(lines[30].breaks, lines[45].breaks)
-    collected.add(RAIL_BREAK, broken, 1e-3, "step across in the engaged rail")
+    collected.add(RAIL_BREAK, broken, "step across in the engaged rail")
     if case.draw:
         _draw(case, lines)
 
@@ -425,11 +444,9 @@ def on_the_tail(case: RideCase) -> None:
     moment, (force, angle) = held.moment(radius), held.lets_go()
     by_fins = moment - held.moment_of_rail(radius)
     so = _pressed_words(case, held, heel)
-    collected.add(
-        TURN_MOMENT, moment, 0.3 * abs(moment), f"at {radius:.1f} m radius, {by_fins:.0f} N m of it by fins; {so}"
-    )
-    collected.add(TURN_LETS_GO, force, 0.3 * force, f"at {angle / DEGREE:.0f}° to the water; {so}")
-    collected.add(PIVOT_PLACE, held.centre, 0.05, f"centre of what answers sideways; {so}")
+    collected.add(TURN_MOMENT, moment, f"at {radius:.1f} m radius, {by_fins:.0f} N m of it by fins; {so}")
+    collected.add(TURN_LETS_GO, force, f"at {angle / DEGREE:.0f}° to the water; {so}")
+    collected.add(PIVOT_PLACE, held.centre, f"centre of what answers sideways; {so}")
     if case.draw and case.model.fins:
         _loose(case, held)
 
@@ -469,7 +486,10 @@ def bury(case: RideCase) -> None:
     half = float(case.measured.shape.half_width.max())
     heeled = case.board.righting.at(30 * DEGREE)
     case.collected.add(
-        BURY_FORCE, max(0.0, heeled) / half, 0.2 * abs(heeled) / half + 10, "at the rail, to hold 30° of heel at rest"
+        BURY_FORCE,
+        max(0.0, heeled) / half,
+        "at the rail, to hold 30° of heel at rest",
+        band=BURY_FORCE.band_of(heeled / half),
     )
 
 
@@ -480,7 +500,7 @@ def slide(case: RideCase) -> None:
     held = pressed_in(case, heel)
     force, angle = held.lets_go()
     words = f"at {angle / DEGREE:.0f}° to the water" + ("" if case.model.fins else ", by the edge alone")
-    case.collected.add(SLIDE_FORCE, force, 0.3 * force, f"{words}; {_pressed_words(case, held, heel)}")
+    case.collected.add(SLIDE_FORCE, force, f"{words}; {_pressed_words(case, held, heel)}")
 
 
 LEAST_UNDER_FEET = 0.2
@@ -522,7 +542,6 @@ def landing(case: RideCase) -> None:
     collected.add(
         SLAM,
         value,
-        0.5 * value,
         f"{speed:.0f} m/s, its worst {told * 1000:.0f} mm of way, {x[0] * 100:.0f} to {x[-1] * 100:.0f} cm from the "
         f"tail; the sections alone {alone / 1e3:.0f} kPa, rocker lets them down one after the other",
         difference=0.15,
@@ -538,15 +557,14 @@ def landing(case: RideCase) -> None:
     collected.add(
         V_UNDER_FEET,
         float(np.average(np.arctan2(rise, edge), weights=edge)),
-        0.1 * DEGREE,
         f"{x[0] * 100:.0f} to {x[-1] * 100:.0f} cm from the tail",
     )
     run = flat_run(x, np.interp(x, shape.x, measured.keel_line))
-    collected.add(FLAT_UNDER_FEET, run[1] - run[0], 4e-3, "keel, gap 0.5 mm, between and 8 cm beyond the feet")
+    collected.add(FLAT_UNDER_FEET, run[1] - run[0], "keel, gap 0.5 mm, between and 8 cm beyond the feet")
     fore = (shape.x > table.chop_from * measured.board.length) & (shape.edge_y > LEAST_HALF_WIDTH)
     loads = against_wedge(bottoms[fore], shape.edge_y[fore], cushion, told)
     chop = float(np.average(loads, weights=shape.edge_y[fore]))
-    collected.add(CHOP_LOAD, chop, 0.4 * chop, "mean over the forward bottom, by width", difference=0.15)
+    collected.add(CHOP_LOAD, chop, "mean over the forward bottom, by width", difference=0.15)
     collected.pictures["landing"] = Drawing(
         "Bottom that meets the water",
         f"Section under the front foot, {feet.front * 100:.0f} cm from the tail.",
@@ -562,10 +580,10 @@ def pop(case: RideCase) -> None:
     keel, x = measured.keel_line, measured.shape.x
     end = x[0] + 0.12 * measured.board.length
     angle = float(np.arctan2(keel[0] - measured.at(keel, end), end - x[0]))
-    case.collected.add(TIP_ANGLE, angle, 0.3 * DEGREE, "keel line over the last 12 % of the length")
+    case.collected.add(TIP_ANGLE, angle, "keel line over the last 12 % of the length")
     sag = case.board.known_value("bend_sag")
     if math.isfinite(sag):
-        case.collected.add(FLEX_TRAVEL, 3 * sag, 0.5 * sag, "three times the sag under 500 N")
+        case.collected.add(FLEX_TRAVEL, 3 * sag, "three times the sag under 500 N")
         taken, fall = 3 * sag * PRESSED / 2, case.brief.rider.mass * GRAVITY * FALL
         case.collected.claim(
             FLEX_TRAVEL,
@@ -588,12 +606,12 @@ def edges(case: RideCase) -> None:
     collected, measured, board = case.collected, case.measured, case.measured.board
     feet = case.board.feet
     line = rail_line(measured.shape, board.base.slope, 30 * DEGREE, bite=0.004)
-    collected.add(RAIL_FLAT_30, line.engaged, 0.02, "run of the rail within 4 mm of its lowest point, heeled 30°")
+    collected.add(RAIL_FLAT_30, line.engaged, "run of the rail within 4 mm of its lowest point, heeled 30°")
     radius = float(np.mean([board.rails.edge_radius.value(x) for x in (feet.back, feet.front)]))
-    collected.add(EDGE_RADIUS_FEET, radius, 2e-4, "mean of both feet")
+    collected.add(EDGE_RADIUS_FEET, radius, "mean of both feet")
     spans = [b.fin.span for b in board.fittings.fin_boxes]
     if spans:
-        collected.add(FIN_DEPTH, max(spans), 1e-4, "the deepest of the set")
+        collected.add(FIN_DEPTH, max(spans), "the deepest of the set")
     else:
         collected.none("no fins on this board", FIN_DEPTH)
 
@@ -609,4 +627,4 @@ def fronts(case: RideCase) -> None:
     front = [b for b in boxes if b.at.x(case.measured.board.length, case.measured.board.mast_x) > back + 0.03] or list(
         boxes
     )
-    case.collected.add(FRONT_FIN_AREA, sum(b.count * b.fin.area for b in front), 2e-4, ", ".join(b.name for b in front))
+    case.collected.add(FRONT_FIN_AREA, sum(b.count * b.fin.area for b in front), ", ".join(b.name for b in front))

@@ -53,6 +53,7 @@ HUMP_SPEED = FigureDefinition(
     HULL,
     more="later",
     less="earlier",
+    band_share=0.12,
 )
 HUMP_TRIM = FigureDefinition(
     "hump_trim",
@@ -61,6 +62,7 @@ HUMP_TRIM = FigureDefinition(
     HULL,
     more="nose higher",
     less="nose lower",
+    band_least=1.5 * DEGREE,
 )
 DRIVE_MARGIN = FigureDefinition(
     "drive_margin",
@@ -117,6 +119,8 @@ SPEED_TO_SPARE = FigureDefinition(
     Q.SPEED,
     DRIVE,
     better=Better.MORE,
+    band_share=0.1,
+    band_least=0.1,
 )
 PLANING_SPEED = FigureDefinition(
     "planing_speed",
@@ -127,6 +131,7 @@ PLANING_SPEED = FigureDefinition(
     more="later",
     less="earlier",
     short="planes from {}",
+    band_share=0.07,
 )
 DECK_CLEARS_SPEED = FigureDefinition(
     "deck_clears_speed",
@@ -137,6 +142,7 @@ DECK_CLEARS_SPEED = FigureDefinition(
     more="later",
     less="earlier",
     short="deck clears at {}",
+    band_share=0.15,
 )
 TAIL_PUSH_ANGLE = FigureDefinition(
     "tail_push_angle",
@@ -144,6 +150,7 @@ TAIL_PUSH_ANGLE = FigureDefinition(
     Q.ANGLE,
     better=Better.MORE,
     short="tail pushes {} down",
+    band_least=0.3 * DEGREE,
 )
 NOSE_UNDER_MARGIN = FigureDefinition(
     "nose_under_margin",
@@ -154,6 +161,7 @@ NOSE_UNDER_MARGIN = FigureDefinition(
     more="more room",
     less="less room",
     short="nose buries {} down",
+    band_least=1.2 * DEGREE,
 )
 NOSE_CLEARANCE = FigureDefinition(
     "nose_clearance",
@@ -165,6 +173,7 @@ NOSE_CLEARANCE = FigureDefinition(
     less="lower",
     short="nose {} up at the hump",
     short_below="nose {} down at the hump",
+    band_least=0.02,
 )
 PULL_TO_PLANE = FigureDefinition(
     "pull_to_plane",
@@ -177,6 +186,12 @@ PULL_TO_PLANE = FigureDefinition(
 )
 ON_A_WAVE = ("paddle surf", "paddle race", "prone race")
 """Disciplines whose attitude is looked at on a wave or bump."""
+PUMPED_OPEN = 0.4
+"""What is left open of the wind that pumping saves, as a share of it (judgement)."""
+CARRIED_OPEN = 0.12
+"""What is left open of a pull by how much of the rider it carries, as a share of it (judgement)."""
+DRIVE_OPEN = 0.05
+"""What is left open of what drives the board, as a share of it (judgement)."""
 NO_GEAR = "nothing to drive it in the brief: add a sail, wing or kite"
 
 
@@ -214,17 +229,18 @@ def get_going(case: RideCase) -> None:
     collected.add(
         HUMP_DRAG,
         top.drag,
-        top.band,
         f"{parts} N; speed lifts {top.moving * 100:.0f} %, the foil {top.foil_lift / model.weight * 100:.0f} %{also}",
+        band=top.band,
     )
-    collected.add(HUMP_SPEED, top.speed, max(0.12 * top.speed, apart), f"where drag is most on the way{also}")
-    collected.add(HUMP_TRIM, trim, max(1.5 * DEGREE, turned), f"{held_words(top)}{also}")
+    collected.add(
+        HUMP_SPEED, top.speed, f"where drag is most on the way{also}", band=max(HUMP_SPEED.band_of(top.speed), apart)
+    )
+    collected.add(HUMP_TRIM, trim, f"{held_words(top)}{also}", band=max(HUMP_TRIM.band_of(trim), turned))
     _deck(case)
     claims(case)
     collected.add(
         TAIL_PUSH_ANGLE,
         tail_clearance(case.measured, model.measures.keel_flat[0]),
-        0.3 * DEGREE,
         "before the tail's end reaches the flat's line",
     )
     if gear is None:
@@ -240,7 +256,7 @@ def planing(case: RideCase) -> None:
     run_up = case.run_up
     beyond = "not found below the curve's end" if not np.isfinite(run_up.planes) else ""
     lifted = f"speed lifts {case.model.table.planes * 100:.0f} % of what the hull carries"
-    case.collected.add(PLANING_SPEED, run_up.planes, 0.07 * run_up.planes, lifted, invalid=beyond)
+    case.collected.add(PLANING_SPEED, run_up.planes, lifted, invalid=beyond)
 
 
 def _degrees(angle: float) -> str:
@@ -294,10 +310,9 @@ def attitude(case: RideCase) -> None:
     case.collected.add(
         NOSE_UNDER_MARGIN,
         pitch,
-        1.2 * DEGREE,
         f"nose-down from its trim of {trim:.0f}° {where}",
     )
-    case.collected.add(NOSE_CLEARANCE, height, 0.02, f"nose tip {where}")
+    case.collected.add(NOSE_CLEARANCE, height, f"nose tip {where}")
     words = f"{state.speed / KNOT:.1f} kn, trim {trim:.1f}°, the bottom at the tail {_degrees(state.trim)}."
     case.collected.pictures["attitude"] = Drawing(f"Attitude {where}", words, running_forms(case.model, state))
 
@@ -305,7 +320,7 @@ def attitude(case: RideCase) -> None:
 def _deck(case: RideCase) -> None:
     model, run_up = case.model, case.run_up
     if model.weight <= model.floater.dry_load:
-        case.collected.add(DECK_CLEARS_SPEED, 0.0, 0.1, "the deck is dry at rest")
+        case.collected.add(DECK_CLEARS_SPEED, 0.0, "the deck is dry at rest", band=0.1)
         return
     left = np.array([(1 - r.moving - r.raised) * r.load for r in run_up.curve])
     dry = np.nonzero(left <= model.floater.dry_load)[0]
@@ -315,7 +330,7 @@ def _deck(case: RideCase) -> None:
     i = max(int(dry[0]), 1)
     t = (left[i - 1] - model.floater.dry_load) / max(left[i - 1] - left[i], 1e-9)
     speed = float(run_up.speeds[i - 1] + np.clip(t, 0, 1) * (run_up.speeds[i] - run_up.speeds[i - 1]))
-    case.collected.add(DECK_CLEARS_SPEED, speed, 0.15 * speed, "foil and speed carry what the dry hull cannot")
+    case.collected.add(DECK_CLEARS_SPEED, speed, "foil and speed carry what the dry hull cannot")
 
 
 def _driven(case: RideCase) -> None:
@@ -323,12 +338,12 @@ def _driven(case: RideCase) -> None:
     assert gear is not None and rigged is not None
     worst = int(np.argmin(np.where(run_up.speeds <= run_up.end * 1.001, case.spare, np.inf)))
     margin = float(case.spare[worst])
-    band = float(np.hypot(run_up.band[worst], 0.05 * (margin + run_up.drag[worst])))
+    band = float(np.hypot(run_up.band[worst], DRIVE_OPEN * (margin + run_up.drag[worst])))
     at = (
         f"{gear.area:.1f} m², {case.condition.wind / KNOT:.0f} kn at {case.brief.wind.height:.0f} m; tightest "
         f"at {run_up.speeds[worst] / KNOT:.1f} kn"
     )
-    collected.add(DRIVE_MARGIN, margin, band, at)
+    collected.add(DRIVE_MARGIN, margin, at, band=band)
     index = case.board.gears.index(gear)
     wind, spread, tight = case.board.least_winds[index]
     all_ = ", ".join(
@@ -339,9 +354,9 @@ def _driven(case: RideCase) -> None:
     if wind <= 1.001 * steered(gear, model):
         words += "; in less the kite does not fly"
     beyond = "not below 40 kn of wind"
-    collected.add(LEAST_WIND_UP, wind, spread, f"{words}: {all_}", invalid="" if np.isfinite(wind) else beyond)
+    collected.add(LEAST_WIND_UP, wind, f"{words}: {all_}", band=spread, invalid="" if np.isfinite(wind) else beyond)
     if model.wing is None:
-        collected.add(LEAST_WIND, wind, spread, f"{words}: {all_}", invalid="" if np.isfinite(wind) else beyond)
+        collected.add(LEAST_WIND, wind, f"{words}: {all_}", band=spread, invalid="" if np.isfinite(wind) else beyond)
     else:
         # tightest at the hump, the one wind is the other
         over, wide, _ = (
@@ -349,7 +364,9 @@ def _driven(case: RideCase) -> None:
             if tight <= 1.05 * run_up.top.speed
             else least_wind(rigged, run_up, 1.05 * run_up.top.speed)
         )
-        collected.add(LEAST_WIND, over, wide, f"{words}, over the hump", invalid="" if np.isfinite(over) else beyond)
+        collected.add(
+            LEAST_WIND, over, f"{words}, over the hump", band=wide, invalid="" if np.isfinite(over) else beyond
+        )
         if gear.rig == "kite":
             collected.none("a kite is swung, not pumped", LEAST_WIND_PUMPED)
         else:
@@ -358,17 +375,17 @@ def _driven(case: RideCase) -> None:
             collected.add(
                 LEAST_WIND_PUMPED,
                 pumped,
-                float(np.hypot(broad, 0.4 * (wind - pumped))),
                 f"{words}; {case.brief.peak_watts:.0f} W of the body on the foil{arms}, "
                 f"{model.table.pump_efficiency * 100:.0f} % of it pushes",
+                band=float(np.hypot(broad, PUMPED_OPEN * (wind - pumped))),
                 invalid="" if np.isfinite(pumped) else beyond,
             )
         far, more = reach(run_up, case.spare)
         collected.add(
             SPEED_TO_SPARE,
             far - run_up.lift_off,
-            0.1 * far + 0.1,
             "more than the curve shows" if more else f"the hull alone would reach {far / KNOT:.1f} kn",
+            band=SPEED_TO_SPARE.band_of(far),
         )
 
 
@@ -413,6 +430,6 @@ def kite_start(case: RideCase) -> None:
     case.collected.add(
         PULL_TO_PLANE,
         value,
-        value * float(np.hypot(run_up.top.band / run_up.top.drag, 0.12)),
         f"lines {model.table.kite_elevation / DEGREE:.0f}° up carry {run_up.lifted:.0f} N of you",
+        band=value * float(np.hypot(run_up.top.band / run_up.top.drag, CARRIED_OPEN)),
     )
