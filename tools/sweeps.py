@@ -39,7 +39,10 @@ def followed(board: Board, brief: Brief, lever: Lever) -> Followed:
             pulled = pulled_by(board, lever, by)
         except RefusedEdit:  # the lever's end
             continue
-        told = ride(ride_case(evaluate(pulled, brief, Resolution.COARSE)), condition_of(brief), pictures=False)
+        found = evaluate(pulled, brief, Resolution.COARSE)
+        if isinstance(found, tuple):  # no board any more
+            continue
+        told = ride(ride_case(found), condition_of(brief), pictures=False)
         steps.append({f.key: (f.value, f.band, f.valid and f.exists) for f in told.figures})
     return steps
 
