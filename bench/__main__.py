@@ -298,10 +298,10 @@ def solid():
     scene alone.
     """
     from kelvor.ui.shape.shown.solid_parts import board_solid, fins_solid
-    from kelvor.ui.shape.solid.scene import Scene, surface
+    from kelvor.ui.shape.solid.scene import SolidScene, surface
 
     board, brief = loaded_board(), replace(Brief(), discipline="wave windsurf")
-    scene, held = Scene(), Hold("outline", 3)
+    scene, held = SolidScene(), Hold("outline", 3)
     x, value = place_and_value(board, held)
 
     def follow(i):

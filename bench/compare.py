@@ -6,7 +6,7 @@ from statistics import median
 
 from kelvor.core.base.units import System
 from kelvor.core.build.materials.table import HANDBOOK
-from kelvor.core.compare.curves import slide
+from kelvor.core.compare.curves import datum_slide
 from kelvor.core.compare.ledger import ledger
 from kelvor.core.evaluation.jobs import whole_job
 from kelvor.core.evaluation.live import evaluate_live
@@ -37,7 +37,7 @@ def overlay(say, boards):
     matplotlib.use("Agg")
     from matplotlib.figure import Figure
 
-    from kelvor.ui.compare.overlay import Laid, OverlayView
+    from kelvor.ui.compare.overlay import OverlaidBoard, OverlayView
     from kelvor.ui.theme.roles import LIGHT
     from kelvor.ui.theme.style import apply_theme
     from kelvor.ui.window.application import make_application
@@ -46,7 +46,7 @@ def overlay(say, boards):
     apply_theme(app, LIGHT)
     own, *others = boards
     laid = tuple(
-        Laid(other, other.board.name, role, slide(own, other, "tail"))
+        OverlaidBoard(other, other.board.name, role, datum_slide(own, other, "tail"))
         for other, role in zip(others, ROLES, strict=True)
     )
     view = OverlayView()

@@ -13,10 +13,10 @@ from statistics import median
 from PySide6.QtWidgets import QApplication, QTabWidget
 
 from kelvor.core.base.units import text
-from kelvor.core.register.kinds.water import OnTheWater, Session, SetUp
+from kelvor.core.register.kinds.water import OnTheWater, SetUp, WaterSession
 from kelvor.demo.workshop import create_demo
 from kelvor.ui.build.made import Making
-from kelvor.ui.controls.tables import figures_table, fill
+from kelvor.ui.controls.tables import figures_table, fill_table
 from kelvor.ui.settings import Settings
 from kelvor.ui.theme.roles import LIGHT
 from kelvor.ui.theme.style import apply_theme
@@ -45,7 +45,7 @@ def with_days(path: Path, days: int) -> None:
         day = f"{2017 + i // 330}-{1 + i // 28 % 12:02d}-{1 + i % 28:02d}"
         board = random.choice(boards)
         wind = random.uniform(4, 14)
-        keep("session", f"d{i}", Session(day=day, place=random.choice(PLACES), wind_low=wind, wind_high=wind + 3))
+        keep("session", f"d{i}", WaterSession(day=day, place=random.choice(PLACES), wind_low=wind, wind_high=wind + 3))
         setup = SetUp(
             session=f"d{i}", board=board.name, rider="Una Varga", drive=f"Sail {i % 9}", fin=f"Fin {i % 12}", hours=1.5
         )
@@ -75,10 +75,10 @@ def _table(app: QApplication) -> None:
         return [(f"Row {i} of {turn}", "12.3 cm", "2.0 mm", f"{i + turn} cm", "+1 mm", "within") for i in range(ROWS)]
 
     def painted(turn: int) -> None:
-        fill(table, rows(turn))
+        fill_table(table, rows(turn))
         app.processEvents()
 
-    filled = median([_took(partial(fill, table, rows(turn))) for turn in range(12)][2:])
+    filled = median([_took(partial(fill_table, table, rows(turn))) for turn in range(12)][2:])
     shown = median([_took(partial(painted, turn)) for turn in range(12)])
     print(f"a table of {ROWS} rows filled in {filled:.1f} ms (aim ≤ 20), painted {shown:.1f}")
     table.close()

@@ -12,10 +12,10 @@ import numpy as np
 from kelvor.core.base.mill import Mill
 from kelvor.core.made.scan import laid_on
 from kelvor.core.mill.contact import face
-from kelvor.core.mill.job import cut_face, planned, wanted_core
+from kelvor.core.mill.job import cut_face, face_programs, wanted_core
 from kelvor.core.mill.paths import paths
 from kelvor.core.mill.program import programs
-from kelvor.core.mill.stock import SIDES, clamped, least_stock
+from kelvor.core.mill.stock import SIDES, clamped_core, least_stock
 from kelvor.core.register.stamp import Stamp
 from kelvor.core.shape.surface.sections import Resolution, sections
 from kelvor.core.shape.surface.surface import mesh
@@ -37,12 +37,12 @@ def mill():
     """Both faces of a board of 2.3 m, lines 6 mm apart."""
     core = wanted_core(BOARD)
     stock = least_stock(core, MILL)
-    clamps = [clamped(core, MILL, stock, side) for side in SIDES]
+    clamps = [clamped_core(core, MILL, stock, side) for side in SIDES]
     alone, _ = _took(lambda: [programs(clamp, paths(clamp), STAMP) for clamp in clamps])
     pool = _workers(REST)
-    [f.result() for f in [pool.submit(planned, BOARD, MILL, stock, side, STAMP) for side in SIDES]]
+    [f.result() for f in [pool.submit(face_programs, BOARD, MILL, stock, side, STAMP) for side in SIDES]]
     both, files = _took(
-        lambda: [f.result() for f in [pool.submit(planned, BOARD, MILL, stock, side, STAMP) for side in SIDES]]
+        lambda: [f.result() for f in [pool.submit(face_programs, BOARD, MILL, stock, side, STAMP) for side in SIDES]]
     )
     close_workers()
     theirs, _ = _took(lambda: [_dilated(clamp) for clamp in clamps])

@@ -9,7 +9,7 @@ from statistics import median
 
 import numpy as np
 
-from kelvor.core.register.kinds.water import Session, SetUp
+from kelvor.core.register.kinds.water import SetUp, WaterSession
 from kelvor.core.register.record import Record
 from kelvor.core.water.sessions.log import logged, searched
 from kelvor.core.water.tracks.reading import track_read
@@ -30,7 +30,7 @@ def _kept():
         for heading in (285, 190, 40, 100)
     ]
     plan = {"begun": "2026-10-14T11:00:00Z", "place": [54.2, 11.1], "rate": 10, "noise": {"place": 0.8, "speed": 0.08}}
-    return gps_logger.sailed({**plan, "legs": legs})
+    return gps_logger.planned_fixes({**plan, "legs": legs})
 
 
 def _files(kept):
@@ -102,7 +102,7 @@ def _searched():
     records = []
     for i in range(300):
         at = f"2026-01-01T00:00:{i:03d}"
-        day = Session(day=f"2026-{1 + i % 12:02d}-{1 + i % 28:02d}", place=f"Bay {i % 9}")
+        day = WaterSession(day=f"2026-{1 + i % 12:02d}-{1 + i % 28:02d}", place=f"Bay {i % 9}")
         setup = SetUp(session=f"s{i}", board=f"Board {i % 40}", rider="Una", fin=f"Fin {28 + i % 12}")
         records += [
             Record(f"s{i}", "session", 1, at, at, "claimed", False, day),

@@ -12,7 +12,7 @@ import numpy as np
 
 from kelvor.core.base.disciplines import family_of
 from kelvor.core.base.units import DEGREE, KNOT, Quantity, System, text
-from kelvor.core.evaluation.bands import counted
+from kelvor.core.evaluation.bands import with_counted_bands
 from kelvor.core.evaluation.evaluation import evaluate, ride_case
 from kelvor.core.new_board.first_boards import first_board
 from kelvor.core.ride.case import RideCase
@@ -153,7 +153,7 @@ def rows(*, plain: bool = False, banded: bool = False) -> list[Row]:
     for slug, key, least, most, condition in EXPECTED:
         if slug not in boards:
             found = _plain(slug) if plain else evaluated(slug)
-            boards[slug] = counted(found, condition_of(demo(slug)[1])) if banded else found
+            boards[slug] = with_counted_bands(found, condition_of(demo(slug)[1])) if banded else found
         label, quantity, value, band = _read(boards[slug], slug, key)
         name = f"plain {slug.partition('-')[0]}" if plain else slug
         told.append(

@@ -43,7 +43,7 @@ from kelvor.core.shape.parts.layers import CutAway, Layout, Plinth, ShapingLayer
 from kelvor.core.shape.parts.rails import Rails
 from kelvor.core.shape.surface.sections import Resolution, Sections, sections
 from kelvor.core.shape.surface.surface import mesh
-from kelvor.core.tank.sails.sails import blowing, trimmed
+from kelvor.core.tank.sails.sails import blowing, trimmed_gear
 from kelvor.demo.boards import demo_boards
 from kelvor.demo.workshop import create_demo
 from tests.kept import kept
@@ -100,7 +100,7 @@ def otherwise(slug, **changes):
 
 def pulls(gear, felt, off, density=1.225, *, cant=0.0, swung=False, **trim):
     """A gear trimmed in the apparent wind `felt` [m/s] at `off` the bow [rad]."""
-    return trimmed(gear, blowing(gear, felt, off, density, cant=cant, swung=swung), **trim)
+    return trimmed_gear(gear, blowing(gear, felt, off, density, cant=cant, swung=swung), **trim)
 
 
 def plain_board(**changes):

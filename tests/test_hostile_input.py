@@ -10,9 +10,9 @@ from pathlib import Path
 
 from kelvor.core.base.errors import InputError, KelvorError
 from kelvor.core.base.units import Quantity, System, parse
-from kelvor.core.levers.catalogue import levers, pull
+from kelvor.core.levers.catalogue import levers, pull_lever
 from kelvor.demo.boards import demo_boards
-from kelvor.exchange.checking import problems as check_file
+from kelvor.exchange.checking import problem_lines
 from kelvor.exchange.documents import board_text, brief_text, parse_board, parse_brief
 from kelvor.workshop.store import Store
 from tests.support import demo_at
@@ -119,7 +119,7 @@ class Files(unittest.TestCase):
                     refused += 1
                     self.assertIn(str(path), str(error))
                     self.assertEqual(path.read_bytes(), bytes(broken))
-                self.assertIsInstance(check_file(path), list)
+                self.assertIsInstance(problem_lines(path), list)
                 path.unlink(missing_ok=True)
             self.assertGreater(opened, 0)
             self.assertGreater(refused, 0)
@@ -133,7 +133,7 @@ class Files(unittest.TestCase):
                     Store.open(path)
             self.assertEqual(empty.read_bytes(), b"")
             shutil.copy(empty, Path(name) / "copy.kelvor")
-            self.assertTrue(check_file(Path(name) / "copy.kelvor"))
+            self.assertTrue(problem_lines(Path(name) / "copy.kelvor"))
 
 
 class Words(unittest.TestCase):
@@ -158,7 +158,7 @@ class Words(unittest.TestCase):
         for lever in levers(board):
             for value in (0.0, -1.0, 1e-9, 3.0, 1e9, float("inf")):
                 try:
-                    result = pull(board, lever, value)
+                    result = pull_lever(board, lever, value)
                 except KelvorError as error:
                     self.assertTrue(str(error))
                 else:

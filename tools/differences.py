@@ -15,7 +15,7 @@ import numpy as np
 
 from kelvor.core.base.figures import Figure, difference_band, told_apart
 from kelvor.core.evaluation.evaluation import evaluate, ride_case
-from kelvor.core.levers.catalogue import levers, pull
+from kelvor.core.levers.catalogue import levers, pull_lever
 from kelvor.core.ride.case import BoardCase
 from kelvor.core.ride.condition import condition_of
 from kelvor.core.ride.model import RideModel
@@ -108,7 +108,7 @@ def main() -> None:
     for slug, key in PAIRS:
         board, brief = boards[slug]
         lever = next(lever for lever in levers(board) if lever.key == key)
-        both_boards = board, pull(board, lever, lever.read(board) + lever.step).board
+        both_boards = board, pull_lever(board, lever, lever.read(board) + lever.step).board
         condition = condition_of(brief)
         models = [ride_case(evaluate(b, brief, Resolution.COARSE)).model for b in both_boards]
         otherwise = {}

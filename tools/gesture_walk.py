@@ -30,7 +30,7 @@ from kelvor.core.build.mass.stages import STAGES, WeighIn
 from kelvor.core.build.materials.recipes import recipes
 from kelvor.core.levers.catalogue import levers
 from kelvor.core.register.kinds import KINDS
-from kelvor.core.register.kinds.water import Session as OnWater
+from kelvor.core.register.kinds.water import WaterSession
 from kelvor.core.register.kinds.words import Decision, Said
 from kelvor.ui.build.made import Making
 from kelvor.ui.shape.bench.bench import Hold
@@ -156,7 +156,7 @@ class Walk:
         session.workshop.registers.keep("said", words, "words", origin="felt", board=session.board_id)
 
     def log(self) -> None:
-        value = OnWater(day=f"2026-06-{self.dice.randrange(1, 29):02d}", place=self.dice.choice(WORDS))
+        value = WaterSession(day=f"2026-06-{self.dice.randrange(1, 29):02d}", place=self.dice.choice(WORDS))
         self.session.beside(Logbook).log(value, self.session.beside(Logbook).proposed(), None)
 
     def begin(self) -> None:

@@ -21,9 +21,9 @@ from kelvor.core.base.mill import Mill
 from kelvor.core.build.costing import to_buy
 from kelvor.core.build.mass.board_mass import board_mass
 from kelvor.core.build.materials.table import HANDBOOK
-from kelvor.core.evaluation.bands import Moved
+from kelvor.core.evaluation.bands import PerturbedRide
 from kelvor.core.evaluation.evaluation import Evaluation, evaluate, ride_case, with_ride
-from kelvor.core.mill.job import cut_face, planned, wanted_core
+from kelvor.core.mill.job import cut_face, face_programs, wanted_core
 from kelvor.core.mill.stock import least_stock
 from kelvor.core.register.stamp import Stamp, code_of
 from kelvor.core.ride.condition import condition_of
@@ -37,7 +37,7 @@ from kelvor.core.tank.laws.coefficients import HANDBOOK_COEFFICIENTS as TABLE
 from kelvor.core.templates.marking import marks
 from kelvor.demo.boards import demo_boards
 from kelvor.exchange.drawings import fin_lines
-from kelvor.exchange.milling import page
+from kelvor.exchange.milling import milling_page
 
 DEMO = {slug: (board, brief) for slug, board, brief in demo_boards()}
 BRIEFED, FITTED, FOILED, MILLED = (
@@ -211,9 +211,9 @@ def read(slug: str, table: Coefficients, *, whole: bool, pictures: bool) -> dict
 
 
 @cache
-def ridden(slug: str) -> Moved:
+def ridden(slug: str) -> PerturbedRide:
     """A board whose ride is counted with any coefficient moved."""
-    return Moved(ride_case(settled(slug)), condition_of(DEMO[slug][1]))
+    return PerturbedRide(ride_case(settled(slug)), condition_of(DEMO[slug][1]))
 
 
 def coefficient_acts(key: str) -> bool:
@@ -243,9 +243,9 @@ def milled(mill: Mill) -> tuple[str, ...] | str:
     board = DEMO[MILLED][0]
     stock, stamp = least_stock(wanted_core(board), BROAD), Stamp(design=board.name, code=code_of(board), serial="1")
     try:
-        files = planned(board, mill, stock, "bottom", stamp)
+        files = face_programs(board, mill, stock, "bottom", stamp)
         face = cut_face(board, mill, stock, "bottom", files)
-        told = page(board, mill, stock, stamp, [face])
+        told = milling_page(board, mill, stock, stamp, [face])
     except InputError as problem:
         return str(problem)
     return (*(file.text for file in files), repr(face.times), repr(face.judged), told)

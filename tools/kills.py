@@ -25,7 +25,7 @@ from kelvor.core.base.errors import KelvorError
 from kelvor.core.brief.brief import Brief
 from kelvor.core.new_board.first_boards import first_board
 from kelvor.demo.workshop import create_demo
-from kelvor.exchange.checking import problems
+from kelvor.exchange.checking import problem_lines
 from kelvor.exchange.export import export
 from kelvor.files import swept
 from kelvor.workshop.store import Store
@@ -230,7 +230,7 @@ def _migration(folder: Path, rng: random.Random) -> tuple[int, list[str]]:
     killed(MIGRATIONS, path, "m", rng.uniform(0.0, 0.02))
     with closing(Store.open(path)) as shop:
         steps = sum(len(shop.steps(board.id)) for board in shop.boards())
-    wrong = problems(path)
+    wrong = problem_lines(path)
     with closing(Store.open(path)) as shop:
         return steps, wrong + ([] if steps >= 2 else ["a step is gone"])
 
@@ -268,7 +268,7 @@ def _rescues(folder: Path, mark: str, rng: random.Random) -> tuple[int, list[str
     _an_hour_later(folder)
     wrong = [] if path.read_bytes() == before else ["the source was touched"]
     found = sorted(folder.glob(f"{mark}-*.kelvor"))
-    wrong += [problem for new in found for problem in problems(new)]
+    wrong += [problem for new in found for problem in problem_lines(new)]
     wrong += [f"{line[1]} is not there" for line in lines if line[0] == "rescued" and folder / line[1] not in found]
     wrong += [str(left) for left in folder.glob(".kelvor-*")]
     for new in found:

@@ -13,7 +13,7 @@ from kelvor.core.base.errors import InputError, KelvorError
 from kelvor.core.base.plain_text import one_line
 
 if TYPE_CHECKING:
-    from kelvor.core.base.mill import Stock
+    from kelvor.core.base.mill import MillStock
     from kelvor.core.brief.brief import Brief
     from kelvor.core.shape.board import Board
 
@@ -72,9 +72,9 @@ def _window(arguments: list[str]) -> int:
     parser.add_argument("workshop", nargs="?", help="workshop file to open")
     parser.add_argument("--demo", action="store_true", help="open a fresh copy of the demo workshop")
     options = parser.parse_args(arguments)
-    from kelvor.ui.window.application import run
+    from kelvor.ui.window.application import run_application
 
-    return run(Path(options.workshop) if options.workshop else None, demo=options.demo)
+    return run_application(Path(options.workshop) if options.workshop else None, demo=options.demo)
 
 
 def _command(arguments: list[str]) -> int:
@@ -223,10 +223,10 @@ def _evaluate(options: argparse.Namespace) -> int:
     if isinstance(result, tuple):
         raise DocumentError(options.board, [f.text for f in result])
     if options.bands:
-        from kelvor.core.evaluation.bands import counted
+        from kelvor.core.evaluation.bands import with_counted_bands
         from kelvor.core.ride.condition import condition_of
 
-        result = counted(result, condition_of(brief))
+        result = with_counted_bands(result, condition_of(brief))
     if options.json:
         print(json.dumps(evaluation_document(result), indent=1, ensure_ascii=False))
     else:
@@ -261,16 +261,17 @@ def _export(options: argparse.Namespace) -> int:
     return 0
 
 
-def _stock(given: Sequence[float]) -> Stock:
+def _stock(given: Sequence[float]) -> MillStock:
     """A block as it is typed [mm]; raises InputError outside of what one can be."""
     from kelvor.core.base.limits import limit_of, within
-    from kelvor.core.base.mill import Stock
+    from kelvor.core.base.mill import MillStock
 
     names = ("length", "width", "thickness")
     sides = {
-        name: within(limit_of(Stock, name), mm / 1000, f"stock's {name}") for name, mm in zip(names, given, strict=True)
+        name: within(limit_of(MillStock, name), mm / 1000, f"stock's {name}")
+        for name, mm in zip(names, given, strict=True)
     }
-    return Stock(**sides)
+    return MillStock(**sides)
 
 
 def _mill(options: argparse.Namespace) -> int:
@@ -350,11 +351,11 @@ def _told(words: str) -> None:
 
 
 def _check(path: Path) -> int:
-    from kelvor.exchange.checking import cleaned, problems
+    from kelvor.exchange.checking import cleaned_text_lines, problem_lines
     from kelvor.exchange.limited import limited
 
     with limited(str(path), seconds=600):
-        found, mended = problems(path), cleaned(path)
+        found, mended = problem_lines(path), cleaned_text_lines(path)
     for words in mended:
         print(one_line(f"cleaned: {words}", 2000))
     for problem in found:
@@ -391,21 +392,21 @@ def _list(options: argparse.Namespace) -> int:
 
 
 def _show(options: argparse.Namespace) -> int:
-    from kelvor.exchange.listing import card_document, chosen, shown
+    from kelvor.exchange.listing import board_named, card_document, listed_board
 
-    card = chosen(Path(options.file), options.board)
+    card = board_named(Path(options.file), options.board)
     if options.json:
         print(json.dumps(card_document(card), indent=1, ensure_ascii=False))
     else:
-        for line in shown(card):
+        for line in listed_board(card):
             print(line)
     return 0
 
 
 def _stamp(code: str, path: Path) -> int:
-    from kelvor.exchange.stamps import found
+    from kelvor.exchange.stamps import versions_of_code
 
-    for line in found(code, path):
+    for line in versions_of_code(code, path):
         print(one_line(line, 400))
     return 0
 
@@ -413,7 +414,7 @@ def _stamp(code: str, path: Path) -> int:
 def _compare(options: argparse.Namespace) -> int:
     from kelvor.core.brief.brief import Brief
     from kelvor.core.compare.curves import DATUMS
-    from kelvor.exchange.comparing import compared, difference_document, difference_words
+    from kelvor.exchange.comparing import compared, difference_document, difference_line
     from kelvor.exchange.documents import read_board, read_brief
 
     if options.datum not in DATUMS:
@@ -427,7 +428,7 @@ def _compare(options: argparse.Namespace) -> int:
         print(json.dumps([difference_document(d) for d in found], indent=1, ensure_ascii=False))
     else:
         for d in found:
-            print(one_line(difference_words(d), 400))
+            print(one_line(difference_line(d), 400))
     return 0
 
 
@@ -452,12 +453,12 @@ def _hand_over(options: argparse.Namespace, boards: tuple[Board, Board], brief: 
 def _demo_boards(folder: Path, *, over: bool) -> int:
     from kelvor.demo.boards import demo_boards
     from kelvor.exchange.documents import board_text, brief_text
-    from kelvor.files import reason, written_whole
+    from kelvor.files import refusal_reason, written_whole
 
     try:
         folder.mkdir(parents=True, exist_ok=True)
     except OSError as error:
-        raise InputError(reason(error), where=str(folder), accepts="Give a folder") from None
+        raise InputError(refusal_reason(error), where=str(folder), accepts="Give a folder") from None
     for name, board, brief in demo_boards():
         for path, text in (
             (folder / f"{name}.json", board_text(board)),

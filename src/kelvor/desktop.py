@@ -13,7 +13,7 @@ from pathlib import Path
 
 import kelvor
 from kelvor.core.base.errors import InputError
-from kelvor.files import APPLICATION_ID, reason, written_whole
+from kelvor.files import APPLICATION_ID, refusal_reason, written_whole
 
 ICON = Path(kelvor.__file__).parent / "ui" / "theme" / "icons" / "application.svg"
 MIME = "application/x-kelvor-workshop"
@@ -83,7 +83,7 @@ def install(command: str = "") -> list[Path]:
             with written_whole(path, over=True) as temporary:
                 temporary.write_text(texts[key], encoding="utf-8")
         except OSError as error:
-            raise InputError(reason(error), where=str(path)) from None
+            raise InputError(refusal_reason(error), where=str(path)) from None
     _told()
     return list(places().values())
 

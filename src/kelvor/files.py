@@ -48,7 +48,7 @@ def read_text(path: Path) -> str:
             f"the file is not text in UTF-8 (byte {error.start + 1})", where=where, accepts="Save it as UTF-8"
         ) from None
     except OSError as error:
-        raise InputError(reason(error), where=where) from None
+        raise InputError(refusal_reason(error), where=where) from None
 
 
 def read_bytes(path: Path, largest: int, what: str) -> bytes:
@@ -64,7 +64,7 @@ def read_bytes(path: Path, largest: int, what: str) -> bytes:
         with open(path, "rb") as file:
             found = file.read(largest + 1)
     except OSError as error:
-        raise InputError(reason(error), where=str(path)) from None
+        raise InputError(refusal_reason(error), where=str(path)) from None
     if len(found) > largest:  # it grew meanwhile
         raise InputError("it is being written to", where=str(path), accepts="Try again once it is whole")
     return found
@@ -78,7 +78,9 @@ def regular(path: Path, largest: int = LARGEST_DOCUMENT, what: str = "documents"
     try:
         found = path.stat()
     except (OSError, ValueError) as error:
-        raise InputError(reason(error) if isinstance(error, OSError) else "this is no file name", where=where) from None
+        raise InputError(
+            refusal_reason(error) if isinstance(error, OSError) else "this is no file name", where=where
+        ) from None
     if stat.S_ISDIR(found.st_mode):
         raise InputError("this is a folder", where=where, accepts="Give a file")
     if not stat.S_ISREG(found.st_mode):
@@ -91,7 +93,7 @@ def regular(path: Path, largest: int = LARGEST_DOCUMENT, what: str = "documents"
         )
 
 
-def reason(error: OSError) -> str:
+def refusal_reason(error: OSError) -> str:
     """Why the machine refused, in a few words."""
     words = {
         errno.ENOENT: "there is no such file or folder",
@@ -157,7 +159,9 @@ def may_write(path: Path, *, over: bool = False) -> Path:
     except FileNotFoundError:
         return target
     except (OSError, ValueError) as error:
-        raise InputError(reason(error) if isinstance(error, OSError) else "this is no file name", where=where) from None
+        raise InputError(
+            refusal_reason(error) if isinstance(error, OSError) else "this is no file name", where=where
+        ) from None
     if stat.S_ISDIR(found.st_mode):
         raise InputError("this is a folder", where=where, accepts="Give a file name")
     if not stat.S_ISREG(found.st_mode):
@@ -193,7 +197,9 @@ def written_whole(path: Path, *, over: bool = False, like: Path | None = None) -
     try:
         os.close(os.open(temporary, os.O_CREAT | os.O_EXCL | os.O_WRONLY, 0o600))
     except OSError as error:
-        raise InputError(reason(error), where=str(path.parent), accepts="Choose a folder you can write to") from None
+        raise InputError(
+            refusal_reason(error), where=str(path.parent), accepts="Choose a folder you can write to"
+        ) from None
     try:
         yield temporary
         with open(temporary, "rb+") as file:
@@ -205,7 +211,7 @@ def written_whole(path: Path, *, over: bool = False, like: Path | None = None) -
         else:
             _linked(temporary, target, path)
     except OSError as error:
-        raise InputError(reason(error), where=str(path)) from None
+        raise InputError(refusal_reason(error), where=str(path)) from None
     finally:
         temporary.unlink(missing_ok=True)
 

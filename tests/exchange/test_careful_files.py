@@ -41,7 +41,7 @@ from kelvor.exchange import limited
 from kelvor.exchange.dated import dated_copy
 from kelvor.exchange.documents import board_text
 from kelvor.exchange.export import export
-from kelvor.exchange.outlines import MOST_CURVES, joined, read_outline
+from kelvor.exchange.outlines import MOST_CURVES, joined_curves, read_outline
 from kelvor.exchange.readings import read_offsets, readings_of_text, readings_text
 from kelvor.exchange.scans import read_points
 from kelvor.exchange.sheets import write_sheet_of
@@ -127,12 +127,12 @@ class Drawings(Folder):
         points = np.cumsum(rng.normal(0, 20, (60, 2)), axis=0)
         pieces = [points[i : i + 2][:: rng.choice((1, -1))] for i in range(59)]
         order = rng.permutation(59)
-        chains = joined([pieces[i] for i in order])
+        chains = joined_curves([pieces[i] for i in order])
         self.assertEqual(len(chains), 1)
         found = chains[0] if np.allclose(chains[0][0], points[0]) else chains[0][::-1]
         np.testing.assert_allclose(found, points)
         apart = [np.array([[0, 0], [1, 0]]), np.array([[1.6, 0], [2, 0]])]
-        self.assertEqual(len(joined(apart)), 2)
+        self.assertEqual(len(joined_curves(apart)), 2)
 
     def test_units_are_said_or_refused_and_never_guessed(self):
         circle = "0\nCIRCLE\n8\n0\n10\n0\n20\n0\n40\n{}\n"
@@ -230,7 +230,7 @@ class Tables(Folder):
 
     def test_a_gauge_that_says_nonsense(self):
         for line in ("K 1e999 3", "K nan 3", "K 1 inf", "X", "K", "\x00", "K " + "9" * 4000 + " 1"):
-            self.refused("rocker gauge", rocker_gauge.parse_line, line)
+            self.refused("rocker gauge", rocker_gauge.parse_rocker_line, line)
 
 
 class Limits(Folder):

@@ -19,8 +19,8 @@ from kelvor.core.base.figures import by_key
 from kelvor.core.evaluation.evaluation import evaluate
 from kelvor.core.evaluation.live import evaluate_live
 from kelvor.demo.boards import demo_boards
-from kelvor.devices.rocker_gauge import parse_line as gauge_line
-from kelvor.devices.scale import parse_line as scale_line
+from kelvor.devices.rocker_gauge import parse_rocker_line
+from kelvor.devices.scale import parse_scale_line
 from kelvor.exchange.documents import board_text, read_board
 from kelvor.exchange.formats import READERS, WRITERS
 from tests.core.ride.test_reaching import slid
@@ -299,7 +299,7 @@ class Devices(unittest.TestCase):
     def test_the_scale_settles_on_what_lies_on_it(self):
         done = self.run_device("kelvor.devices.scale", "2.350", "4")
         self.assertEqual(done.returncode, 0, done.stderr)
-        readings = [scale_line(line) for line in done.stdout.splitlines()]
+        readings = [parse_scale_line(line) for line in done.stdout.splitlines()]
         self.assertFalse(readings[0].steady)
         self.assertTrue(readings[-1].steady)
         self.assertAlmostEqual(readings[-1].mass, 2.35, delta=0.1)
@@ -307,7 +307,7 @@ class Devices(unittest.TestCase):
     def test_the_gauge_draws_from_tail_to_nose(self):
         done = self.run_device("kelvor.devices.rocker_gauge", "wakeboard", "0")
         self.assertEqual(done.returncode, 0, done.stderr)
-        lines = [gauge_line(line) for line in done.stdout.splitlines()]
+        lines = [parse_rocker_line(line) for line in done.stdout.splitlines()]
         self.assertIsNone(lines[-1])
         places = [reading.x for reading in lines[:-1]]
         self.assertEqual(places, sorted(places))
@@ -330,10 +330,10 @@ class Devices(unittest.TestCase):
 
     def test_garbled_lines_are_refused_with_what_they_were(self):
         for parse, line in (
-            (scale_line, "ST,+00x.1 kg"),
-            (scale_line, ""),
-            (gauge_line, "12.0 mm"),
-            (gauge_line, "\x00\xff"),
+            (parse_scale_line, "ST,+00x.1 kg"),
+            (parse_scale_line, ""),
+            (parse_rocker_line, "12.0 mm"),
+            (parse_rocker_line, "\x00\xff"),
         ):
             with self.subTest(line), self.assertRaises(InputError) as caught:
                 parse(line)

@@ -10,7 +10,7 @@ from kelvor.core.base.errors import InputError, KelvorError
 from kelvor.core.base.snapshot import to_plain
 from kelvor.core.brief.brief import Brief, Rider, Target
 from kelvor.demo.boards import demo_boards
-from kelvor.exchange.checking import problems
+from kelvor.exchange.checking import problem_lines
 from kelvor.exchange.documents import (
     DocumentError,
     board_text,
@@ -126,7 +126,7 @@ class BadBoards(unittest.TestCase):
                 with self.subTest(words), self.assertRaises(InputError) as caught:
                     read_board(path)
                 self.assertIn(words, str(caught.exception))
-                self.assertTrue(problems(path))
+                self.assertTrue(problem_lines(path))
 
 
 class BadBriefs(unittest.TestCase):

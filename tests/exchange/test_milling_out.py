@@ -16,8 +16,8 @@ import numpy as np
 from kelvor.cli import main
 from kelvor.core.base.errors import InputError
 from kelvor.core.base.mill import Mill
-from kelvor.core.mill.job import cut_face, planned, wanted_core
-from kelvor.core.mill.judging import Spot
+from kelvor.core.mill.job import cut_face, face_programs, wanted_core
+from kelvor.core.mill.judging import ToleranceSpot
 from kelvor.core.mill.stock import SIDES, least_stock
 from kelvor.core.register.stamp import Stamp, code_of
 from kelvor.demo.boards import demo_boards
@@ -40,7 +40,7 @@ class Handed(unittest.TestCase):
     def setUpClass(cls):
         cls.stock = least_stock(wanted_core(BOARD), MILL)
         cls.stamp = Stamp(design=BOARD.name, code=code_of(BOARD), serial="SK-09")
-        cls.files = {side: planned(BOARD, MILL, cls.stock, side, cls.stamp) for side in SIDES}
+        cls.files = {side: face_programs(BOARD, MILL, cls.stock, side, cls.stamp) for side in SIDES}
         cls.faces = [cut_face(BOARD, MILL, cls.stock, side, cls.files[side]) for side in SIDES]
 
     def setUp(self):
@@ -58,7 +58,7 @@ class Handed(unittest.TestCase):
             self.write(self.faces[:1], path)
         self.assertIn("the bottom was not run on the simulated mill", str(caught.exception))
         judged = self.faces[0].judged
-        spot = Spot("deck", 0.4, 0.1, -0.0013, "cut into the core")
+        spot = ToleranceSpot("deck", 0.4, 0.1, -0.0013, "cut into the core")
         dug = replace(self.faces[0], judged=replace(judged, worst_gouge=0.0013, spots=(spot,)))
         with self.assertRaises(InputError) as caught:
             self.write([dug, self.faces[1]], path)

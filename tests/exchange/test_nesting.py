@@ -15,12 +15,12 @@ from kelvor.core.build.materials.layup import with_construction
 from kelvor.core.build.materials.recipes import HOLLOW_WOOD
 from kelvor.core.build.materials.table import HANDBOOK
 from kelvor.core.register.stamp import Stamp
-from kelvor.exchange.nesting import KERF, SHEET, Part, nested, parts_of, write_nested
+from kelvor.exchange.nesting import KERF, SHEET, NestedPart, nested, parts_of, write_nested
 from tests.support import plain_board, shape_of
 
 
 def rectangle(long, wide):
-    return Part("panel", np.array([[0.0, 0.0], [long, 0.0], [long, wide], [0.0, wide]]))
+    return NestedPart("panel", np.array([[0.0, 0.0], [long, 0.0], [long, wide], [0.0, wide]]))
 
 
 class Nesting(unittest.TestCase):

@@ -18,7 +18,7 @@ from tcxreader.tcxreader import TCXReader
 
 from kelvor.core.base.errors import InputError
 from kelvor.core.base.units import KNOT
-from kelvor.core.register.kinds.water import Columns
+from kelvor.core.register.kinds.water import ColumnMeanings
 from kelvor.devices import gps_logger
 from kelvor.exchange import tracks
 from kelvor.exchange.tracks import ColumnsUnknown, heads_to_ask, read_line, read_track
@@ -38,7 +38,7 @@ PLAN = {
 
 @cache
 def kept():
-    return gps_logger.sailed(PLAN)
+    return gps_logger.planned_fixes(PLAN)
 
 
 def tcx(stamps, places):
@@ -142,7 +142,9 @@ class Read(unittest.TestCase):
         self.assertEqual(asked.row, ("1790000000", "54,0000", "11,1", "30"))
         with self.assertRaises(ColumnsUnknown):
             read_track(odd, "b.csv")
-        meant = Columns(heads=asked.heads, time="Zeit", latitude="Breite", longitude="Laenge", speed="v", unit="km/h")
+        meant = ColumnMeanings(
+            heads=asked.heads, time="Zeit", latitude="Breite", longitude="Laenge", speed="v", unit="km/h"
+        )
         self.assertIsNone(heads_to_ask(odd, "b.csv", [meant]))
         found = read_track(odd, "b.csv", [meant])
         self.assertAlmostEqual(found.doppler[3], 30 / 3.6)

@@ -11,7 +11,7 @@ from math import pi
 import numpy as np
 
 from kelvor.core.build.mass.properties import MassProperties, combined
-from kelvor.core.shape.surface.moments import section_areas, shells, solid
+from kelvor.core.shape.surface.moments import section_areas, solid, surface_zones
 from kelvor.core.shape.surface.sections import Columns
 
 A, B, C = 1.2, 0.3, 0.06
@@ -52,7 +52,7 @@ class Ellipsoid(unittest.TestCase):
         self.assertAlmostEqual(found.x, 0, places=9)
 
     def test_even_skin(self):
-        parts = shells(ellipsoid()).values()
+        parts = surface_zones(ellipsoid()).values()
         self.assertAlmostEqual(sum(p.area for p in parts), 2.38388, delta=1e-3)
         whole = combined(MassProperties(mass=p.area, x=p.x, z=p.z, roll=p.ixx, pitch=p.iyy, yaw=p.izz) for p in parts)
         for value, expected in ((whole.roll, 0.061873), (whole.pitch, 0.867598), (whole.yaw, 0.921246)):

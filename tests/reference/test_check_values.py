@@ -13,7 +13,7 @@ from kelvor.core.base.figures import by_key
 from kelvor.core.base.units import DEGREE, FOOT, INCH, POUND
 from kelvor.core.brief.brief import Brief, Rider
 from kelvor.core.evaluation.live import evaluate_live
-from kelvor.core.levers.catalogue import levers, pull
+from kelvor.core.levers.catalogue import levers, pull_lever
 from kelvor.core.levers.locks import with_volume
 from kelvor.core.levers.typed_measures import with_widest
 from kelvor.core.new_board.first_boards import first_board
@@ -86,7 +86,7 @@ class SurfAndTowed(unittest.TestCase):
         """
         board = of_size("wakeboard", 1.40, 0.428, 0.0075)
         ruler = next(lever for lever in levers(board) if lever.key == "ruler")
-        board = pull(board, ruler, 0.22).board
+        board = pull_lever(board, ruler, 0.22).board
         grown = Schedule(((0.54, 0.017), (0.62, 0.0045), (0.70, 0.0), (0.78, 0.0045), (0.86, 0.017)))
         board = replace(board, layers=(ShapingLayer(kind="v", name="Rail rocker", amount=grown),))
         measured = evaluate_live(board, replace(Brief(), discipline="wakeboard")).geometry

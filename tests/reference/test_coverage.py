@@ -16,7 +16,7 @@ import numpy as np
 
 from kelvor.core.base.fluids import GRAVITY, Water, air_density, vapour_pressure
 from kelvor.core.base.units import DEGREE, INCH, KNOT, POUND
-from kelvor.core.evaluation.bands import counted
+from kelvor.core.evaluation.bands import with_counted_bands
 from kelvor.core.evaluation.evaluation import evaluate, ride_case
 from kelvor.core.ride.condition import condition_of
 from kelvor.core.ride.model import SHARES
@@ -27,7 +27,7 @@ from kelvor.core.tank.laws.coefficients import HANDBOOK_COEFFICIENTS as TABLE
 from kelvor.core.tank.laws.wind import apparent
 from kelvor.core.tank.laws.wings import image_factor, surface_ratio
 from kelvor.core.tank.lifting.cavitation import cavitation_speed
-from kelvor.core.tank.lifting.fins import BAND, FinLaw, fin_of, hold
+from kelvor.core.tank.lifting.fins import BAND, FinLaw, fin_of, fins_holding
 from kelvor.core.tank.lifting.foils import FoilWing, lift_off_speed
 from kelvor.core.tank.sails.sails import gear_of, wind_at
 from tests.core.ride.test_ride import slalom, slalom_brief, small_foil_board, small_foil_brief
@@ -76,7 +76,7 @@ def lifting():
         ours = lift_off_speed(FoilWing(area, 0.9, 0.8), 80 * GRAVITY, 0.85, SEA.density)
         yield f"take-off on {area * 1e4:.0f} cm²", speed, speed, ours, 0.06 * ours
     for span, leeway in ((0.33, 3.3), (0.37, 2.8), (0.40, 2.5)):
-        load = hold(
+        load = fins_holding(
             (fin_of(Fin(span=span, base=0.125, rake=0.1, tip=0.5), 0.3),),
             430.0,
             10.0,
@@ -100,7 +100,7 @@ def driving(banded=False):
 
     def shown(board, brief):
         found = evaluate(board, brief)
-        return counted(found, condition_of(brief)) if banded else found
+        return with_counted_bands(found, condition_of(brief)) if banded else found
 
     for area, low, high in ((5.0, 14, 16), (2.5, 23, 27)):
         figure = shown(small_foil_board(), small_foil_brief(area)).figures["least_wind_up"]

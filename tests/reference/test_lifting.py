@@ -17,7 +17,7 @@ from kelvor.core.shape.parts.fittings import Fin
 from kelvor.core.tank.laws.lattice import lattice
 from kelvor.core.tank.laws.wings import helmbold, image_factor, surface_ratio
 from kelvor.core.tank.lifting.cavitation import cavitation_speed, suction_peak
-from kelvor.core.tank.lifting.fins import FinLaw, fin_of, hold
+from kelvor.core.tank.lifting.fins import FinLaw, fin_of, fins_holding
 from kelvor.core.tank.lifting.foils import FoilWing, lift_off_speed
 
 SEA = Water()
@@ -79,10 +79,10 @@ class FoilsAndFins(unittest.TestCase):
         margins = []
         for span, expected in ((0.33, 3.3), (0.37, 2.8), (0.40, 2.5)):
             fin = Fin(span=span, base=0.125, rake=0.1, tip=0.5)
-            load = hold((fin_of(fin, 0.3),), 430.0, 10.0, SEA.density, law)
+            load = fins_holding((fin_of(fin, 0.3),), 430.0, 10.0, SEA.density, law)
             # the templates are ours, and a plate's slope is 7 % under Helmbold's: within a fifth
             self.assertAlmostEqual(load.leeway / DEGREE / expected, 1.0, delta=0.20)
-            margins.append(hold((fin_of(fin, 0.3),), 430.0, 6.0, SEA.density, law).ventilation_margin)
+            margins.append(fins_holding((fin_of(fin, 0.3),), 430.0, 6.0, SEA.density, law).ventilation_margin)
         self.assertLess(margins[0], margins[2])
         self.assertLess(margins[0], 0.45)
 
@@ -91,7 +91,7 @@ class FoilsAndFins(unittest.TestCase):
 
         def drags(speed):
             return [
-                hold((fin_of(Fin(span=s, base=0.11, rake=0.1), 0.3),), 430.0, speed, SEA.density, law).drag
+                fins_holding((fin_of(Fin(span=s, base=0.11, rake=0.1), 0.3),), 430.0, speed, SEA.density, law).drag
                 for s in (0.33, 0.40)
             ]
 

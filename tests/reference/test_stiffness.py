@@ -19,7 +19,7 @@ from kelvor.core.build.materials.layup import cloth_plan, layup, skins, with_con
 from kelvor.core.build.materials.recipes import CARBON_BAGGED, GLASS_BY_HAND, recipes
 from kelvor.core.build.materials.table import HANDBOOK
 from kelvor.core.build.stiffness.beam import first_frequency, three_point, tip, twist
-from kelvor.core.build.stiffness.sections import Stiffness, shells, solid_torsion, stiffness
+from kelvor.core.build.stiffness.sections import Stiffness, closed_shells, solid_torsion, stiffness
 from kelvor.core.evaluation.evaluation import evaluate
 from kelvor.core.shape.curves.places import Place
 from kelvor.core.shape.parts.construction import Construction, Ply
@@ -44,7 +44,7 @@ def inset(y, z, t):
 
 def one_shell(y, z, along, shear):
     """EI about its own neutral axis, GJ and that axis of one shell, through what a board's sections are read by."""
-    found = shells(*(np.asarray(values)[None] for values in (y, z, along, shear)))
+    found = closed_shells(*(np.asarray(values)[None] for values in (y, z, along, shear)))
     axis = float(found.first[0] / found.stretch[0])
     return float(found.second[0] - axis * found.first[0]), float(found.twist[0]), axis
 

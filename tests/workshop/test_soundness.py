@@ -19,7 +19,7 @@ from kelvor.core.base.snapshot import to_plain
 from kelvor.core.build.mass.stages import WeighIn
 from kelvor.core.register.kinds.water import TrialRun
 from kelvor.core.register.kinds.words import Said
-from kelvor.exchange.checking import problems
+from kelvor.exchange.checking import problem_lines
 from kelvor.workshop.rack import cards
 from kelvor.workshop.rescue import rescue
 from kelvor.workshop.rows import Damaged
@@ -104,7 +104,7 @@ class Named(Damaging):
             with self.subTest(statement):
                 shutil.copy(self.whole, self.path)
                 self.sql(("PRAGMA foreign_keys = OFF",), (statement,))
-                found = problems(self.path)
+                found = problem_lines(self.path)
                 self.assertTrue(any(words in line and str(self.path) in line for line in found), found)
 
     def test_a_board_that_unpacks_to_gigabytes_or_has_a_wrong_field_is_refused(self):
@@ -120,7 +120,7 @@ class Named(Damaging):
             with self.subTest(words):
                 shutil.copy(self.whole, self.path)
                 self.sql(("UPDATE steps SET snapshot = ? WHERE id = 2", blob))
-                self.assertIn(words, problems(self.path)[0])
+                self.assertIn(words, problem_lines(self.path)[0])
                 with closing(Store.open(self.path)) as shop, self.assertRaises(Damaged) as caught:
                     shop.board(2)
                 self.assertIn(", step 2: its board", str(caught.exception))
@@ -128,11 +128,11 @@ class Named(Damaging):
     def test_older_versions_are_read_row_by_row_too(self):
         for version in (1, 2, 3):
             sample = DATA / f"workshop-v{version}.kelvor"
-            self.assertEqual(problems(sample), [])
+            self.assertEqual(problem_lines(sample), [])
             shutil.copy(sample, self.path)
             self.sql(("UPDATE steps SET snapshot = X'00' WHERE id = (SELECT max(id) FROM steps)",))
             before = self.path.read_bytes()
-            self.assertEqual(len(problems(self.path)), 1 + sum("not there" in p for p in problems(self.path)))
+            self.assertEqual(len(problem_lines(self.path)), 1 + sum("not there" in p for p in problem_lines(self.path)))
             self.assertEqual(self.path.read_bytes(), before)
 
 
@@ -149,7 +149,7 @@ class WhatOlderOnesWrote(Damaging):
             ("INSERT INTO reasons VALUES (NULL, 2, '', ?)", "why\ufeff" + "y" * 30_000),
             ("UPDATE steps SET snapshot = ? WHERE id = 2", self.snapshot(name="Tern\u200b 40")),
         )
-        self.assertEqual(problems(self.path), [])
+        self.assertEqual(problem_lines(self.path), [])
         out = StringIO()
         with redirect_stdout(out):
             self.assertEqual(main(["check", str(self.path)]), 0)
@@ -182,7 +182,7 @@ class WhatOlderOnesWrote(Damaging):
                 with self.assertRaises(InputError):
                     write()
             shop.records.keep("said", "s", said)  # an older Kelvor's longer words may be written anew
-        self.assertEqual(problems(self.path), [])
+        self.assertEqual(problem_lines(self.path), [])
 
 
 class Rescued(Damaging):
@@ -207,7 +207,7 @@ class Rescued(Damaging):
                 self.assertEqual(new.board(step), whole.board(step))
                 self.assertEqual(kept[step].reason, whole.steps(board.id)[step].reason)
             self.assertEqual([new.brief(b.id) for b in new.boards()], [whole.brief(b.id) for b in whole.boards()])
-        self.assertEqual(problems(self.folder / "new.kelvor"), [])
+        self.assertEqual(problem_lines(self.folder / "new.kelvor"), [])
         with redirect_stdout(out), redirect_stderr(err):
             self.assertEqual(
                 main(["rescue", str(self.path), "--out", str(self.folder / "new.kelvor")]), 2
@@ -231,7 +231,7 @@ class Rescued(Damaging):
             with closing(Store.open(new)) as shop:
                 back = {s for b in shop.boards() for s in shop.steps(b.id)}
                 self.assertTrue(all(shop.board(s) == boards[s] for s in back))
-            self.assertEqual(problems(new), [])
+            self.assertEqual(problem_lines(new), [])
             self.assertTrue(back == steps or found.damages)
             kept_most += len(back) >= len(steps) - 12
         self.assertGreaterEqual(kept_most, 3)
@@ -291,7 +291,7 @@ class Rescued(Damaging):
             self.assertEqual(len(shop.boards()), 26)
             self.assertFalse(any("half written" in s.reason for b in shop.boards() for s in shop.steps(b.id).values()))
         self.assertTrue(link.is_symlink())
-        self.assertEqual(problems(self.path), [])
+        self.assertEqual(problem_lines(self.path), [])
 
     def test_the_board_last_worked_on_is_found_without_its_mark(self):
         self.sql(("DELETE FROM left_at",))

@@ -20,14 +20,14 @@ from kelvor.core.brief.brief import Brief, Rider
 from kelvor.core.build.mass.stages import WeighIn
 from kelvor.core.build.materials.recipes import CARBON_BAGGED
 from kelvor.core.build.materials.table import HANDBOOK, changed
-from kelvor.core.history.steps import ahead, folded, lineage
+from kelvor.core.history.steps import ahead, folded, steps_to
 from kelvor.core.levers.layers_worth import with_count
 from kelvor.core.levers.locks import Change
 from kelvor.core.register.kinds import KINDS
 from kelvor.core.register.kinds.words import OldBoard, Said
 from kelvor.core.tank.laws.coefficients import HANDBOOK_COEFFICIENTS
 from kelvor.demo.workshop import create_demo
-from kelvor.exchange.checking import problems as check_file
+from kelvor.exchange.checking import problem_lines
 from kelvor.workshop import migrations, opening, workshop_file
 from kelvor.workshop.rescue import rescue
 from kelvor.workshop.soundness import COLUMNS, ONCE, SINCE
@@ -78,9 +78,9 @@ class Keeping(Folder):
         c = shop.append(board_id, b.id, named(3), length_change(1.49, 1.48), gesture="g1")
         d = shop.append(board_id, a.id, named(4), length_change(1.5, 1.6))
         steps = shop.steps(board_id)
-        self.assertEqual([s.id for s in lineage(steps, c.id)], [a.id, b.id, c.id])
+        self.assertEqual([s.id for s in steps_to(steps, c.id)], [a.id, b.id, c.id])
         self.assertEqual([s.id for s in ahead(steps, a.id)], [d.id])
-        stops = folded(lineage(steps, c.id))
+        stops = folded(steps_to(steps, c.id))
         self.assertEqual(len(stops), 2)
         self.assertEqual(stops[1].changes, length_change(1.5, 1.48))
 
@@ -115,7 +115,7 @@ class Keeping(Folder):
             steps = shop.steps(entry.id)
             self.assertIsNotNone(shop.pinned(entry.id))
             self.assertTrue(all(s.reason for s in steps.values() if s.changes))
-        self.assertEqual(check_file(self.path), [])
+        self.assertEqual(problem_lines(self.path), [])
 
 
 class Tables(Folder):
@@ -239,7 +239,7 @@ class Refusing(Folder):
         if before is not None:
             self.assertEqual(path.read_bytes(), before)
             self.assertEqual(sorted(p.name for p in path.parent.iterdir()), sorted({path.name, *self.beside}))
-            self.assertTrue(check_file(path))
+            self.assertTrue(problem_lines(path))
 
     def setUp(self):
         super().setUp()
@@ -333,7 +333,7 @@ class Migrating(Folder):
     def test_a_process_killed_while_it_brings_a_file_up_leaves_it_as_it_was(self):
         """Its header may already tell the new version, and what was done of it must be taken back first."""
         journal, kept = self.path.with_name(self.path.name + "-journal"), self.folder / "kept"
-        for look in (lambda: Store.open(self.path).close(), lambda: self.assertEqual(check_file(self.path), [])):
+        for look in (lambda: Store.open(self.path).close(), lambda: self.assertEqual(problem_lines(self.path), [])):
             shutil.copy(DATA / "workshop-v1.kelvor", self.path)
             with closing(sqlite3.connect(self.path, isolation_level=None)) as db:
                 db.execute("PRAGMA synchronous = OFF")  # the journal tells no count, and is read whole

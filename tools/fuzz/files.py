@@ -62,5 +62,8 @@ def _device_line(rng: random.Random, outcome: Outcome) -> None:
     line = rng.choice(("K 125.0 3.42", "END", "ST 2.847 kg", "OL", "US 1.0 lb"))
     words = line.split()
     words[rng.randrange(len(words))] = rng.choice(NASTY)
-    for parse, where in ((rocker_gauge.parse_line, Path("rocker gauge")), (scale.parse_line, Path("scale"))):
+    for parse, where in (
+        (rocker_gauge.parse_rocker_line, Path("rocker gauge")),
+        (scale.parse_scale_line, Path("scale")),
+    ):
         guarded("line", where, lambda parse=parse: parse(" ".join(words)[:4096]), outcome)

@@ -121,7 +121,7 @@ def _no_board(data: bytes, found: Any) -> str:
 
 @cache
 def _kept() -> gps_logger.Kept:
-    return gps_logger.sailed(SAILED)
+    return gps_logger.planned_fixes(SAILED)
 
 
 @cache

@@ -11,7 +11,7 @@ from pathlib import Path
 from kelvor.core.base.errors import InputError
 from kelvor.core.register.kinds import KINDS as RECORDS
 from kelvor.demo.workshop import create_demo
-from kelvor.exchange.checking import problems
+from kelvor.exchange.checking import problem_lines
 from kelvor.workshop.rack import cards
 from kelvor.workshop.rescue import rescue
 from kelvor.workshop.soundness import COLUMNS
@@ -130,7 +130,7 @@ def _damage(path: Path, rng: random.Random) -> None:
 
 def _look(path: Path, new: Path, outcome: Outcome) -> None:
     """Check, open, read all of it, and rescue: what is not in the new file is named."""
-    found = problems(path)
+    found = problem_lines(path)
     try:
         shop = Store.open(path)
     except Damaged:
@@ -139,7 +139,7 @@ def _look(path: Path, new: Path, outcome: Outcome) -> None:
         with closing(shop):
             _read_all(shop, found, outcome)
     saved = rescue(path, new)
-    wrong = problems(new)
+    wrong = problem_lines(new)
     if wrong:
         outcome.faults.append(f"workshop: the rescued file is not in order: {wrong[0]}")
     if shop is not None:

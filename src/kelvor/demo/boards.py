@@ -23,7 +23,7 @@ from kelvor.core.shape.parts.fittings import Fittings, FoilTracks, StrapRow
 from kelvor.core.shape.parts.layers import CutAway, Layer, Layout, Plinth, ShapingLayer
 from kelvor.core.shape.parts.rails import Rails
 from kelvor.demo.fleet import built_so, fleet
-from kelvor.demo.pulls import DemoBoard, Pull, pulled
+from kelvor.demo.pulls import DemoBoard, Pull, with_demo_steps
 
 
 def _sandpiper_bottom() -> tuple[Layer, ...]:
@@ -201,9 +201,9 @@ _STINT_PULLS = (
 def demo_line() -> tuple[DemoBoard, ...]:
     """The foil line, parents first."""
     first = built_so(sandpiper(), CARBON_BAGGED)
-    built = pulled(first, _SANDPIPER_PULLS)
+    built = with_demo_steps(first, _SANDPIPER_PULLS)
     second = replace(built, name="Dunlin 39")
-    second_built = pulled(second, _DUNLIN_PULLS)
+    second_built = with_demo_steps(second, _DUNLIN_PULLS)
     third = replace(second_built, name="Stint 33")
     return (
         DemoBoard(
@@ -252,4 +252,4 @@ def all_demo_boards() -> tuple[DemoBoard, ...]:
 @cache
 def demo_boards() -> tuple[tuple[str, Board, Brief], ...]:
     """Each demo board as it stands at its last step, with its brief; the foil line first."""
-    return tuple((item.slug, pulled(item.start, item.pulls), item.brief) for item in all_demo_boards())
+    return tuple((item.slug, with_demo_steps(item.start, item.pulls), item.brief) for item in all_demo_boards())

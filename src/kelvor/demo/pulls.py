@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from kelvor.core.base.values import frozen
 from kelvor.core.brief.brief import Brief
-from kelvor.core.levers.catalogue import levers, pull
+from kelvor.core.levers.catalogue import levers, pull_lever
 from kelvor.core.shape.board import Board
 
 
@@ -33,9 +33,9 @@ class DemoBoard:
     parent: str = ""
 
 
-def pulled(board: Board, pulls: tuple[Pull, ...]) -> Board:
+def with_demo_steps(board: Board, pulls: tuple[Pull, ...]) -> Board:
     """A board after demo steps."""
     for step in pulls:
         lever = next(item for item in levers(board) if item.key == step.lever)
-        board = pull(board, lever, step.value).board
+        board = pull_lever(board, lever, step.value).board
     return board

@@ -12,7 +12,7 @@ from kelvor.core.brief.brief import Brief
 from kelvor.core.build.mass.stages import Stage
 from kelvor.core.register.in_briefs import parts, referring
 from kelvor.core.register.kinds.registers import Paddle
-from kelvor.core.register.kinds.shop import MadeBoard, Order, Weighed, Worked
+from kelvor.core.register.kinds.shop import MadeBoard, MassReading, Order, Worked
 from kelvor.core.register.kinds.words import Decision, OldBoard, Said
 from kelvor.core.register.record import Record, Verdict
 from kelvor.core.shape.parts.fittings import Fin
@@ -195,7 +195,7 @@ def fill_record(store: Store, boards: dict[str, int], versions: dict[str, list[i
         with written_at(evening(made.begun)):
             keep("made board", uid, made, board=board, step=step)
         for stage, mass in weighed:
-            value = Weighed(made=uid, stage=stage, mass=mass)
+            value = MassReading(made=uid, stage=stage, mass=mass)
             with written_at(evening(made.begun, AFTER[stage])):
                 keep("weighed", f"{uid}-weighed-{stage}", value, origin="measured", board=board, step=step)
         for stage, hours, words in worked:

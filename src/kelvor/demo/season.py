@@ -16,18 +16,18 @@ from kelvor.core.register.kinds.water import (
     Incident,
     OnTheWater,
     RetireRule,
-    Session,
     SetUp,
     TrackFile,
     Trial,
     TrialRun,
+    WaterSession,
     WaterState,
 )
 from kelvor.core.register.kinds.words import Said
 from kelvor.core.water.tracks.reading import track_read
-from kelvor.core.water.trials.planning import changes
+from kelvor.core.water.trials.planning import run_order
 from kelvor.demo.record import evening
-from kelvor.devices.gps_logger import fit, sailed
+from kelvor.devices.gps_logger import fit, planned_fixes
 from kelvor.exchange.tracks import read_track
 from kelvor.workshop.rows import written_at
 from kelvor.workshop.store import Store
@@ -164,7 +164,7 @@ def _sailed_day(store: Store, i: int, day: _Day, boards: dict[str, int], version
     keep(
         "session",
         uid,
-        Session(
+        WaterSession(
             day=day.day,
             place=day.place,
             wind_low=low * KNOT,
@@ -206,7 +206,7 @@ def _logged(day: _Day, seed: int) -> bytes:
             legs.append({"seconds": 240})
     plan = {"begun": f"{day.day}T11:2{seed}:00+00:00", "place": PLACES[day.place], "current": (0.1, 0.05), "rate": 1,
             "noise": {"place": 1.1, "speed": 0.12, "seed": seed}, "legs": legs}  # fmt: skip
-    return fit(sailed(plan))
+    return fit(planned_fixes(plan))
 
 
 def _track_file(data: bytes, session: str, day: _Day) -> TrackFile:
@@ -229,7 +229,7 @@ def _test(store: Store, uid: str, test: _Test, seed: int) -> None:
     """A test with its runs, drawn from a stated truth and scatter: they stay marked simulated."""
     store.records.keep("test", uid, test.trial)
     rng = np.random.default_rng(40 + seed)
-    order = changes(test.trial.order)
+    order = run_order(test.trial.order)
     origin: Origin = "simulated"
     for i, change in enumerate(order[: test.sailed or len(order)]):
         wind = 15.0 + 0.8 * i / len(order) + rng.normal(0, 0.5)

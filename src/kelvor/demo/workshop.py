@@ -7,7 +7,7 @@ from pathlib import Path
 from typing import cast
 
 from kelvor.core.history.steps import FrozenAs
-from kelvor.core.levers.catalogue import levers, pull
+from kelvor.core.levers.catalogue import levers, pull_lever
 from kelvor.core.levers.locks import volume_of
 from kelvor.core.register.record import Record
 from kelvor.core.shape.surface.sections import Resolution
@@ -67,7 +67,7 @@ def _design(
     made = [step]
     for move in item.pulls:
         lever = next(found for found in levers(board) if found.key == move.lever)
-        result = pull(board, lever, move.value)
+        result = pull_lever(board, lever, move.value)
         board = result.board
         made.append(
             store.append(

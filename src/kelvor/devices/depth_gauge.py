@@ -23,7 +23,7 @@ NOISE, BENT, WRONG = 0.05, 0.35, 3.2
 """Standard deviation of a reading, how far the board is bent, and by how much it is off at one place [mm]."""
 
 
-def stand_in(places: list[tuple[float, float]], seed: int = 1) -> list[str]:
+def depth_gauge_lines(places: list[tuple[float, float]], seed: int = 1) -> list[str]:
     """What the stand-in says at places with heights [mm], and the end."""
     rng = np.random.default_rng(seed)
     wrong = int(rng.integers(len(places))) if places else -1
@@ -46,7 +46,7 @@ def main() -> int:
     except (IndexError, ValueError):
         sys.stderr.write("Give a seed and places with heights in millimetres, such as 1 305:0.0 914:4.3.\n")
         return 2
-    for line in stand_in(places, seed):
+    for line in depth_gauge_lines(places, seed):
         sys.stdout.write(line + "\n")
         sys.stdout.flush()
         time.sleep(0.04)

@@ -44,7 +44,7 @@ class Kept:
     speed: Array
 
 
-def sailed(plan: dict[str, Any]) -> Kept:
+def planned_fixes(plan: dict[str, Any]) -> Kept:
     """The fixes of a plan; raises KeyError, TypeError or ValueError for one that is none."""
     rate = float(plan.get("rate", 1.0))
     noise = plan.get("noise", {})
@@ -156,7 +156,7 @@ def main() -> int:
     """Write the file; 2 for what is no plan."""
     try:
         out = Path(sys.argv[1])
-        kept = sailed(json.loads(sys.stdin.read()))
+        kept = planned_fixes(json.loads(sys.stdin.read()))
         out.write_bytes(fit(kept) if out.suffix.lower() == ".fit" else gpx(kept))
     except (IndexError, KeyError, TypeError, ValueError, OSError) as error:
         sys.stderr.write(f"The logger cannot keep this: {error}\n")

@@ -30,15 +30,15 @@ import numpy as np
 from kelvor.core.base.errors import KelvorError
 from kelvor.core.base.mill import Cutter
 from kelvor.core.mill.controller import check_moves, read_program
-from kelvor.core.mill.cut import Block, cut
+from kelvor.core.mill.cut import CutBlock, cut
 
 AT, TOOK, ALARM, END = "AT", "TOOK", "ALARM", "END"
 
 
-def run(clamped: dict[str, Any], out: Path) -> None:
+def run_programs(clamped: dict[str, Any], out: Path) -> None:
     """Cut a block with programs, saying how far it is; raises KelvorError where a mill would stop."""
     (low, high), half, height = clamped["ends"], float(clamped["half"]), float(clamped["height"])
-    block = Block.whole((float(low), float(high)), half, height)
+    block = CutBlock.whole((float(low), float(high)), half, height)
     x, y, z = clamped["travel"]
     files = clamped["programs"]
     for i, program in enumerate(files):
@@ -67,7 +67,7 @@ def main() -> int:
     try:
         out = Path(sys.argv[1])
         clamped = json.loads(sys.stdin.read())
-        run(clamped, out)
+        run_programs(clamped, out)
     except KelvorError as error:
         _say(f"{ALARM} {error}")
         return 1

@@ -47,7 +47,7 @@ class GaugeReading:
     height: float
 
 
-def parse_line(line: str) -> GaugeReading | None:
+def parse_rocker_line(line: str) -> GaugeReading | None:
     """A reading, or None at the end of a draw.
 
     Raises
@@ -73,7 +73,7 @@ def parse_line(line: str) -> GaugeReading | None:
     return GaugeReading(x, height)
 
 
-def stand_in(discipline: Discipline, seed: int = 1, step: float = 0.05) -> list[str]:
+def rocker_gauge_lines(discipline: Discipline, seed: int = 1, step: float = 0.05) -> list[str]:
     """What the stand-in says while it draws its board: a reading every `step` metres, and the end."""
     length, width, thick = _SIZES[discipline]
     shape = sections(first_board("On the rack", discipline, length, width, thick), Resolution.NORMAL)
@@ -92,7 +92,7 @@ def main() -> int:
     if discipline is None:
         sys.stderr.write(f"There is no board for “{wanted}” on the rack.\n")
         return 2
-    for line in stand_in(discipline):
+    for line in rocker_gauge_lines(discipline):
         sys.stdout.write(line + "\n")
         sys.stdout.flush()
         time.sleep(pause)

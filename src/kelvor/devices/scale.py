@@ -43,7 +43,7 @@ class ScaleReading:
     steady: bool
 
 
-def parse_line(line: str) -> ScaleReading:
+def parse_scale_line(line: str) -> ScaleReading:
     """A reading; raises InputError for what no scale says, and for an overload."""
     words = line.split()
     if words == ["OL"]:
@@ -59,7 +59,7 @@ def parse_line(line: str) -> ScaleReading:
     return ScaleReading(mass, words[0] == "ST")
 
 
-def stand_in(mass: float, seed: int = 1) -> list[str]:
+def scale_lines(mass: float, seed: int = 1) -> list[str]:
     """What the stand-in says: a few moving readings, then steady ones of something a little off that mass."""
     rng = np.random.default_rng(seed)
     true = mass * (1 + rng.normal(0.0, 0.02))
@@ -74,7 +74,7 @@ def main() -> int:
     except (IndexError, ValueError):
         sys.stderr.write("Give the mass to weigh in kilograms.\n")
         return 2
-    for line in stand_in(mass, int(sys.argv[2]) if len(sys.argv) > 2 else 1):
+    for line in scale_lines(mass, int(sys.argv[2]) if len(sys.argv) > 2 else 1):
         sys.stdout.write(line + "\n")
         sys.stdout.flush()
         time.sleep(0.06)

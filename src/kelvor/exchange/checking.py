@@ -21,7 +21,7 @@ from kelvor.workshop.opening import WAIT
 from kelvor.workshop.soundness import examined
 
 
-def cleaned(path: Path) -> list[str]:
+def cleaned_text_lines(path: Path) -> list[str]:
     """One line for every text of a workshop that is read without signs that cannot be shown, or cut short: no
     problem, older Kelvors kept what was typed. Empty for any other file.
     """
@@ -31,7 +31,7 @@ def cleaned(path: Path) -> list[str]:
         return []
 
 
-def problems(path: Path) -> list[str]:
+def problem_lines(path: Path) -> list[str]:
     """One line a problem; empty when the file is in order."""
     try:
         with open(path, "rb") as file:

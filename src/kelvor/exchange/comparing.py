@@ -9,7 +9,7 @@ from kelvor.core.base.errors import InputError
 from kelvor.core.base.units import System, inside
 from kelvor.core.brief.brief import Brief
 from kelvor.core.compare.ledger import Difference, ledger
-from kelvor.core.compare.words import change_words
+from kelvor.core.compare.words import compared_change_words
 from kelvor.core.evaluation.live import Live, evaluate_live
 from kelvor.core.shape.board import Board
 
@@ -41,9 +41,9 @@ def difference_document(d: Difference) -> dict[str, Any]:
     }
 
 
-def difference_words(d: Difference) -> str:
+def difference_line(d: Difference) -> str:
     """A difference in one line."""
-    size, way = change_words(d, System.METRIC)
+    size, way = compared_change_words(d, System.METRIC)
     came = f", came with {inside(d.follows)}" if d.follows else ""
     ties = f", or by another name {', '.join(d.ties)}" if d.ties else ""
     by = f"{size} ({way})" if size else way

@@ -10,8 +10,8 @@ from hashlib import sha256
 from pathlib import Path
 
 from kelvor.core.base.errors import InputError
-from kelvor.exchange.listing import shown
-from kelvor.files import reason, written_whole
+from kelvor.exchange.listing import listed_board
+from kelvor.files import refusal_reason, written_whole
 from kelvor.workshop.opening import born, looking
 from kelvor.workshop.rack import cards
 from kelvor.workshop.store import Store
@@ -49,7 +49,7 @@ def dated_copy(store: Store, folder: Path, *, pages: bool = False) -> Path:
         if pages:
             _pages(store, folder / day)
     except OSError as error:
-        raise InputError(reason(error), where=str(folder), accepts="Choose another folder for copies") from None
+        raise InputError(refusal_reason(error), where=str(folder), accepts="Choose another folder for copies") from None
     finally:
         with contextlib.suppress(OSError):
             fresh.unlink(missing_ok=True)
@@ -75,5 +75,5 @@ def _pages(store: Store, folder: Path) -> None:
         name = "".join(c if c.isalnum() or c in " -" else "-" for c in card.name).strip()[:60] or "board"
         page, fresh = folder / f"{name} ({card.key[:12]}).txt", folder / f"{os.urandom(4).hex()}.new"
         with written_whole(fresh, like=store.path) as temporary:
-            temporary.write_text("\n".join(shown(card)) + "\n", encoding="utf-8")
+            temporary.write_text("\n".join(listed_board(card)) + "\n", encoding="utf-8")
         os.replace(fresh, page)  # a link of that name gives way, what it leads to does not

@@ -14,7 +14,7 @@ from pydantic import BaseModel, ConfigDict, Field, ValidationError
 
 from kelvor.core.base.errors import InputError, KelvorError
 from kelvor.core.base.findings import fatal
-from kelvor.core.base.limits import Along, Limit, Many, Text, declared, problems, si_unit
+from kelvor.core.base.limits import Along, Limit, Many, Text, declared, document_unit, field_problems
 from kelvor.core.base.plain_text import one_line
 from kelvor.core.base.snapshot import from_plain, to_plain
 from kelvor.core.brief.brief import Brief
@@ -109,7 +109,7 @@ def read_rule(path: Path) -> ClassRule:
 def parse_rule(text: str, where: str) -> ClassRule:
     """The class rule in a JSON text: every field checked, and that it can be a rule."""
     rule = _parsed(_RuleDocument, RULE_SCHEMA, text, where).rule
-    _refuse(where, [p.sentence() for p in problems(rule, "rule")])
+    _refuse(where, [p.sentence() for p in field_problems(rule, "rule")])
     try:
         check_rule(rule)
     except InputError as error:
@@ -122,7 +122,7 @@ def parse_board(text: str, where: str, table: MaterialTable | None = HANDBOOK) -
     board.
     """
     board = _parsed(_BoardDocument, BOARD_SCHEMA, text, where).board
-    _refuse(where, [p.sentence() for p in problems(board, "board")])
+    _refuse(where, [p.sentence() for p in field_problems(board, "board")])
     found = (
         fatal(check_value(board))
         or (cloth_plan(board.construction, table) if board.construction and table else ())
@@ -138,7 +138,7 @@ def parse_brief(text: str, where: str) -> Brief:
     brief = _parsed(_BriefDocument, BRIEF_SCHEMA, text, where).brief
     _refuse(
         where,
-        [p.sentence() for p in problems(brief, "brief")]
+        [p.sentence() for p in field_problems(brief, "brief")]
         + [
             f"brief.targets[{i}].figure: there is no figure “{one_line(target.figure, 60)}”. Give one that kelvor "
             f"evaluate --json names."
@@ -315,5 +315,5 @@ def _declare(entry: dict[str, Any], limits: tuple[Any, ...]) -> None:
             case Along(value):
                 entry |= {"values": {"minimum": value.low, "maximum": value.high}}
         measured = limit.value if isinstance(limit, Along) else limit
-        if isinstance(measured, Limit) and si_unit(measured):
-            entry["unit"] = si_unit(measured)
+        if isinstance(measured, Limit) and document_unit(measured):
+            entry["unit"] = document_unit(measured)

@@ -22,7 +22,7 @@ MM = 1000.0
 
 
 @frozen(eq=False)
-class Line:
+class Polyline:
     """A polyline (n, 2) [mm] on a named layer."""
 
     layer: str
@@ -30,55 +30,55 @@ class Line:
     closed: bool = False
 
 
-def plan_lines(shape: Sections) -> list[Line]:
+def plan_lines(shape: Sections) -> list[Polyline]:
     """Outline, bottom edge, deck edge and centreline seen from above: x along, y to port."""
-    found = [Line("outline", outline_ring(shape) * MM, closed=True)]
+    found = [Polyline("outline", outline_ring(shape) * MM, closed=True)]
     for layer, half in (("bottom edge", shape.edge_y), ("deck edge", shape.deck_edge_y)):
         x, y = shape.x * MM, half * MM
         ring = np.concatenate([np.stack([x, y], 1), np.stack([x, -y], 1)[::-1]])
-        found.append(Line(layer, ring, closed=True))
+        found.append(Polyline(layer, ring, closed=True))
     ends = np.array([[shape.x[0] * MM, 0.0], [shape.x[-1] * MM, 0.0]])
-    return [*found, Line("centreline", ends)]
+    return [*found, Polyline("centreline", ends)]
 
 
-def mark_lines(shape: Sections) -> list[Line]:
+def mark_lines(shape: Sections) -> list[Polyline]:
     """What is marked in plan, a layer for each kind of thing and face: x along, y to port."""
-    return [Line(f"{mark.group} {mark.side}", mark.points * MM, closed=mark.closed) for mark in marks(shape)]
+    return [Polyline(f"{mark.group} {mark.side}", mark.points * MM, closed=mark.closed) for mark in marks(shape)]
 
 
-def station_lines(shape: Sections, length: float) -> list[Line]:
+def station_lines(shape: Sections, length: float) -> list[Polyline]:
     """Lines across the plan where sections are drawn."""
     found = []
     for i in section_indices(shape, template_places(length)):
         x, y = float(shape.x[i]) * MM, float(shape.half_width[i]) * MM
-        found.append(Line("stations", np.array([[x, -y], [x, y]])))
+        found.append(Polyline("stations", np.array([[x, -y], [x, y]])))
     return found
 
 
-def base_line(shape: Sections) -> Line:
+def base_line(shape: Sections) -> Polyline:
     """The base line seen from the side: what rocker is measured from."""
     slope = shape.board.base.slope
     low = float(np.min(shape.keel - slope * shape.x))
     ends = shape.x[[0, -1]]
-    return Line("base", np.stack([ends, low + slope * ends], axis=1) * MM)
+    return Polyline("base", np.stack([ends, low + slope * ends], axis=1) * MM)
 
 
-def fin_lines(shape: Sections) -> list[tuple[str, Line]]:
+def fin_lines(shape: Sections) -> list[tuple[str, Polyline]]:
     """The template of every fin, its base along the first axis, what is set into the bottom above it: name and ring."""
-    found: dict[str, Line] = {}
+    found: dict[str, Polyline] = {}
     for box in shape.board.fittings.fin_boxes:
         lead, trail = box.fin.template(41)
         root = np.array([[0.0, -box.fin.set_depth], [box.fin.base, -box.fin.set_depth]])
         ring = np.concatenate([root, lead, trail[::-1]]) * MM
-        found[f"{box.name}: {box.fin.name}"] = Line("fin", ring, closed=True)
+        found[f"{box.name}: {box.fin.name}"] = Polyline("fin", ring, closed=True)
     return list(found.items())
 
 
-def profile_lines(shape: Sections) -> list[Line]:
+def profile_lines(shape: Sections) -> list[Polyline]:
     """Keel, rail and deck lines and the profile seen from the side: x along, z up."""
     x = shape.x * MM
     rows = (("keel", shape.keel), ("rail", shape.edge_z), ("apex", shape.apex_z), ("deck", shape.deck))
-    return [Line(name, np.stack([x, z * MM], 1)) for name, z in rows]
+    return [Polyline(name, np.stack([x, z * MM], 1)) for name, z in rows]
 
 
 def section_ring(shape: Sections, index: int) -> Array:
@@ -95,14 +95,14 @@ def section_indices(shape: Sections, places: list[float]) -> list[int]:
     return [int(np.argmin(np.abs(shape.x - place))) for place in places]
 
 
-def wire_line(shape: Sections) -> Line:
+def wire_line(shape: Sections) -> Polyline:
     """The template for a hot wire that runs across [mm]."""
-    return Line("hot wire", wire_profile(shape) * MM, closed=True)
+    return Polyline("hot wire", wire_profile(shape) * MM, closed=True)
 
 
-def bed_line(shape: Sections) -> Line:
+def bed_line(shape: Sections) -> Polyline:
     """The upper edge of the bed for the rocker [mm]."""
-    return Line("rocker bed", rocker_bed(shape) * MM)
+    return Polyline("rocker bed", rocker_bed(shape) * MM)
 
 
 def write_dxf(shape: Sections, path: Path, length: float, stamp: Stamp) -> None:
@@ -114,7 +114,7 @@ def write_dxf(shape: Sections, path: Path, length: float, stamp: Stamp) -> None:
     space = document.modelspace()
     width = 2 * float(shape.half_width.max()) * MM
 
-    def add(line: Line, dx: float, dy: float, prefix: str) -> None:
+    def add(line: Polyline, dx: float, dy: float, prefix: str) -> None:
         name = f"{prefix} {line.layer}".strip()
         if name not in document.layers:
             document.layers.add(name)
@@ -129,12 +129,12 @@ def write_dxf(shape: Sections, path: Path, length: float, stamp: Stamp) -> None:
     for line, down in ((wire_line(shape), 1250.0), (bed_line(shape), 1700.0)):
         add(line, 0, -width - down, "")
     for i, (name, line) in enumerate(fin_lines(shape)):
-        add(Line("fins", line.points, closed=True), i * 400.0, -width - 900, "")
+        add(Polyline("fins", line.points, closed=True), i * 400.0, -width - 900, "")
         words = space.add_text(name, height=10, dxfattribs={"layer": STAMP_LAYER})
         words.set_placement((i * 400.0, -width - 900 + float(line.points[:, 1].min()) - 16))
     for i, index in enumerate(section_indices(shape, template_places(length))):
         label = f"section {shape.x[index] * MM:.0f}"
-        add(Line(label, section_ring(shape, index), closed=True), length * MM + width, -i * 160.0, "")
+        add(Polyline(label, section_ring(shape, index), closed=True), length * MM + width, -i * 160.0, "")
     space.add_text(stamp.words, height=10, dxfattribs={"layer": STAMP_LAYER}).set_placement((0.0, width / 2 + 40.0))
     document.saveas(path)
 
@@ -146,7 +146,7 @@ def write_svg(shape: Sections, path: Path, length: float, stamp: Stamp) -> None:
     top = width / 2 + 20
     parts: list[str] = []
 
-    def add(line: Line, dx: float, dy: float, group: str) -> None:
+    def add(line: Polyline, dx: float, dy: float, group: str) -> None:
         points = " ".join(f"{px + dx:.3f},{dy - py:.3f}" for px, py in line.points)
         tag = "polygon" if line.closed else "polyline"
         parts.append(f'<{tag} class="{escape(group)}" data-layer="{escape(line.layer)}" points="{points}"/>')
@@ -157,7 +157,7 @@ def write_svg(shape: Sections, path: Path, length: float, stamp: Stamp) -> None:
         add(line, 20, top + width / 2 + 220, "profile")
     for i, index in enumerate(places):
         add(
-            Line(f"section {shape.x[index] * MM:.0f}", section_ring(shape, index), closed=True),
+            Polyline(f"section {shape.x[index] * MM:.0f}", section_ring(shape, index), closed=True),
             20 + width / 2,
             top + width / 2 + 460 + 200 * i,
             "section",

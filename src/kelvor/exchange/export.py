@@ -4,11 +4,11 @@ from __future__ import annotations
 
 from pathlib import Path
 
-from kelvor.core.base.mill import Stock
+from kelvor.core.base.mill import MillStock
 from kelvor.core.register.stamp import Stamp
 from kelvor.core.shape.board import Board
 from kelvor.core.shape.surface.sections import Resolution
-from kelvor.exchange.formats import WRITERS, Order, Surface
+from kelvor.exchange.formats import WRITERS, ExportOrder, Surface
 from kelvor.exchange.paper_sizes import Paper
 from kelvor.files import written_whole
 
@@ -22,7 +22,7 @@ def export(
     paper: Paper = "a4",
     *,
     stamp: Stamp | None = None,
-    block: Stock | None = None,
+    block: MillStock | None = None,
     over: bool = False,
 ) -> None:
     """Write `board` to `out`, whole or not at all; over a file that is there only with `over`.
@@ -34,6 +34,6 @@ def export(
     KeyError
         When there is no such format.
     """
-    writer, order = WRITERS[to], Order(board, surface, resolution, paper, stamp, block)
+    writer, order = WRITERS[to], ExportOrder(board, surface, resolution, paper, stamp, block)
     with written_whole(out, over=over) as path:
         writer.write(order, path)

@@ -11,7 +11,7 @@ from pathlib import Path
 from typing import TYPE_CHECKING, Literal
 
 from kelvor.core.base.errors import InputError
-from kelvor.core.base.mill import Mill, Stock
+from kelvor.core.base.mill import Mill, MillStock
 from kelvor.core.base.values import frozen
 from kelvor.core.build.mass.board_mass import blank
 from kelvor.core.register.stamp import Stamp, code_of
@@ -36,7 +36,7 @@ FIRST = "The maker's data sheets, local rules and licensed practice come first."
 
 
 @frozen
-class Order:
+class ExportOrder:
     """What is handed out: a board, which surface of it, how fine, on which paper, from which block."""
 
     board: Board
@@ -44,9 +44,9 @@ class Order:
     resolution: Resolution = Resolution.NORMAL
     paper: Paper = "a4"
     stamp: Stamp | None = None
-    block: Stock | None = None
+    block: MillStock | None = None
 
-    def stock(self) -> Stock:
+    def stock(self) -> MillStock:
         """The block it is cut from: as told, else that of a usual mill; raises InputError where it cannot be drawn."""
         if self.block is not None:
             return self.block
@@ -81,7 +81,7 @@ class Writer:
     key: str
     words: str
     asks: frozenset[Asked]
-    write: Callable[[Order, Path], None]
+    write: Callable[[ExportOrder, Path], None]
     cautions: tuple[str, ...] = ()
 
     @property
@@ -91,7 +91,7 @@ class Writer:
 
 
 @frozen
-class Reader:
+class FileReader:
     """What is read off files with these endings, as JSON text.
 
     `read` takes the file, whether the nose lies at the left, and who hears how far it is.
@@ -103,8 +103,8 @@ class Reader:
     read: Callable[[Path, bool, Callable[[str], None]], str]
 
 
-def _mesh(kind: Literal["stl", "3mf", "obj"]) -> Callable[[Order, Path], None]:
-    def write(order: Order, path: Path) -> None:
+def _mesh(kind: Literal["stl", "3mf", "obj"]) -> Callable[[ExportOrder, Path], None]:
+    def write(order: ExportOrder, path: Path) -> None:
         from kelvor.exchange.meshes import write_mesh
 
         write_mesh(order.shape(), path, kind, order.stamped())
@@ -112,43 +112,43 @@ def _mesh(kind: Literal["stl", "3mf", "obj"]) -> Callable[[Order, Path], None]:
     return write
 
 
-def _pdf(order: Order, path: Path) -> None:
+def _pdf(order: ExportOrder, path: Path) -> None:
     from kelvor.exchange.templates import write_pdf
 
     write_pdf(order.shape(), path, order.board.length, order.stamped(), order.surface, order.paper)
 
 
-def _dxf(order: Order, path: Path) -> None:
+def _dxf(order: ExportOrder, path: Path) -> None:
     from kelvor.exchange.drawings import write_dxf
 
     write_dxf(order.shape(), path, order.board.length, order.stamped())
 
 
-def _nested(order: Order, path: Path) -> None:
+def _nested(order: ExportOrder, path: Path) -> None:
     from kelvor.exchange.nesting import write_nested
 
     write_nested(order.shape(), path, order.board.length, order.stamped())
 
 
-def _svg(order: Order, path: Path) -> None:
+def _svg(order: ExportOrder, path: Path) -> None:
     from kelvor.exchange.drawings import write_svg
 
     write_svg(order.shape(), path, order.board.length, order.stamped())
 
 
-def _csv(order: Order, path: Path) -> None:
+def _csv(order: ExportOrder, path: Path) -> None:
     from kelvor.exchange.drawings import write_csv
 
     write_csv(order.shape(), path, order.stamped())
 
 
-def _json(order: Order, path: Path) -> None:
+def _json(order: ExportOrder, path: Path) -> None:
     from kelvor.exchange.documents import board_text
 
     path.write_text(board_text(order.board), encoding="utf-8")
 
 
-def _zip(order: Order, path: Path) -> None:
+def _zip(order: ExportOrder, path: Path) -> None:
     from kelvor.exchange.package import write_package
 
     words = SURFACES[order.surface]
@@ -201,8 +201,8 @@ def _text(found: ReadIn) -> str:
 READERS = {
     reader.key: reader
     for reader in (
-        Reader("board", "Board document", (".json",), _read_board),
-        Reader("offsets", "Offset table", (".csv",), _read_offsets),
-        Reader("outline", "Outline in a drawing", (".dxf", ".svg"), _read_outline),
+        FileReader("board", "Board document", (".json",), _read_board),
+        FileReader("offsets", "Offset table", (".csv",), _read_offsets),
+        FileReader("outline", "Outline in a drawing", (".dxf", ".svg"), _read_outline),
     )
 }

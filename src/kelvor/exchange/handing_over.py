@@ -17,8 +17,8 @@ from kelvor.core.base.values import frozen
 from kelvor.core.brief.brief import Brief
 from kelvor.core.compare.curves import Datum
 from kelvor.core.compare.ledger import ledger
-from kelvor.core.compare.page import Compared, Drawing, Page, page_of
-from kelvor.core.evaluation.bands import counted
+from kelvor.core.compare.page import ComparedBoard, ComparisonPage, OverlaidLines, page_of
+from kelvor.core.evaluation.bands import with_counted_bands
 from kelvor.core.evaluation.evaluation import evaluate
 from kelvor.core.evaluation.live import evaluate_live
 from kelvor.core.evaluation.subject import Subject
@@ -41,7 +41,7 @@ CAUTION = (
 )
 
 
-def write_page(page: Page, path: Path, over: bool = False) -> Path:
+def write_page(page: ComparisonPage, path: Path, over: bool = False) -> Path:
     """Write a page as PDF, or its overlays as SVG, by the file's ending; the path that was written.
 
     Raises
@@ -57,7 +57,7 @@ def write_page(page: Page, path: Path, over: bool = False) -> Path:
     return path
 
 
-def _svg(page: Page, path: Path) -> None:
+def _svg(page: ComparisonPage, path: Path) -> None:
     """Each drawing below the one before, each board a group of its own name, one unit a millimetre."""
     down, wide, groups = 20.0, 0.0, []
     for drawing in page.drawings:
@@ -94,7 +94,7 @@ def _svg(page: Page, path: Path) -> None:
     )
 
 
-def _pdf(page: Page, path: Path) -> None:
+def _pdf(page: ComparisonPage, path: Path) -> None:
     paper = Paper()
     paper.title(page.title)
     for i, (name, stamp) in enumerate(page.boards):
@@ -125,7 +125,7 @@ def _pdf(page: Page, path: Path) -> None:
     paper.write(path, page.title)
 
 
-def _changes(page: Page, paper: Paper) -> None:
+def _changes(page: ComparisonPage, paper: Paper) -> None:
     paper.head("What changed")
     for name, rows, little in page.changes:
         more = f"; {little} more are too little to be felt" if little else ""
@@ -136,7 +136,7 @@ def _changes(page: Page, paper: Paper) -> None:
             paper.text("Nothing that would be felt.")
 
 
-def _phases(page: Page, paper: Paper) -> None:
+def _phases(page: ComparisonPage, paper: Paper) -> None:
     paper.head("What you will feel")
     for line in page.short:
         paper.text(f"{line}.")
@@ -149,7 +149,7 @@ def _phases(page: Page, paper: Paper) -> None:
             paper.together(since)
 
 
-def _picture(drawing: Drawing, room: float) -> Picture:
+def _picture(drawing: OverlaidLines, room: float) -> Picture:
     """A drawing as wide as the page, or less where it would be taller than a third of it; its scale below it."""
     from reportlab.graphics.shapes import Drawing as Picture
     from reportlab.graphics.shapes import PolyLine, String
@@ -188,18 +188,18 @@ class Sent:
     verdict: str = ""
     said: tuple[tuple[str, str], ...] = ()
 
-    def compared(self, brief: Brief) -> Compared:
+    def compared(self, brief: Brief) -> ComparedBoard:
         """The board drawn and its figures known; raises InputError where it cannot be drawn."""
         board, table, coefficients = self.subject.board, self.subject.table, self.subject.coefficients
         if self.figures is None:
             found = evaluate(board, brief, table=table, coefficients=coefficients)
             if not isinstance(found, tuple):
-                known = counted(found, condition_of(brief)).figures
-                return Compared(found.live, self.name, self.marked(), known, self.verdict, self.said)
+                known = with_counted_bands(found, condition_of(brief)).figures
+                return ComparedBoard(found.live, self.name, self.marked(), known, self.verdict, self.said)
         live = evaluate_live(board, brief, table=table, coefficients=coefficients)
         if isinstance(live, tuple):
             raise InputError(live[0].text, where=board.name, accepts=live[0].advice.rstrip("."))
-        return Compared(live, self.name, self.marked(), self.figures, self.verdict, self.said)
+        return ComparedBoard(live, self.name, self.marked(), self.figures, self.verdict, self.said)
 
     def marked(self) -> str:
         """Which version of when, and the board's code."""

@@ -81,7 +81,7 @@ def card_document(card: Card) -> dict[str, Any]:
     }
 
 
-def chosen(path: Path, board: str) -> Card:
+def board_named(path: Path, board: str) -> Card:
     """A board by its number or its name; raises InputError when none is called so, or several are."""
     found = listed(path)[0]
     fits = [card for card in found if board == card.key or board.lower() == card.name.lower()]
@@ -93,7 +93,7 @@ def chosen(path: Path, board: str) -> Card:
     return fits[0]
 
 
-def shown(card: Card) -> list[str]:
+def listed_board(card: Card) -> list[str]:
     """All that is written about a board, a line each."""
     lines = [
         card_words(card),

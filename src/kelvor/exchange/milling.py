@@ -7,11 +7,11 @@ from collections.abc import Sequence
 from pathlib import Path
 
 from kelvor.core.base.errors import InputError
-from kelvor.core.base.mill import Mill, Stock
-from kelvor.core.mill.job import CutFace, cut_face, planned, wanted_core
+from kelvor.core.base.mill import Mill, MillStock
+from kelvor.core.mill.job import CutFace, cut_face, face_programs, wanted_core
 from kelvor.core.mill.judging import GOUGE, dowel_step
 from kelvor.core.mill.program import Program
-from kelvor.core.mill.stock import SIDES, clamped, frame
+from kelvor.core.mill.stock import SIDES, clamped_core, frame
 from kelvor.core.register.stamp import Stamp
 from kelvor.core.shape.board import Board
 from kelvor.core.shape.surface.sections import Sections
@@ -30,7 +30,7 @@ CLAMP = 0.025
 """A clamp or a screw with its washer wants so much [m] (common practice, no source)."""
 
 
-def _held(mill: Mill, stock: Stock, core: Sections) -> str:
+def _held(mill: Mill, stock: MillStock, core: Sections) -> str:
     """How the stock is kept from moving and lifting."""
     ends, beside = frame(core, mill, stock)
     facing = mill.facing * MM
@@ -44,10 +44,10 @@ def _held(mill: Mill, stock: Stock, core: Sections) -> str:
     )
 
 
-def page(board: Board, mill: Mill, stock: Stock, stamp: Stamp, faces: Sequence[CutFace]) -> str:
+def milling_page(board: Board, mill: Mill, stock: MillStock, stamp: Stamp, faces: Sequence[CutFace]) -> str:
     """What must be known before anything is clamped."""
     core = wanted_core(board)
-    deck, bottom = (clamped(core, mill, stock, side) for side in SIDES)
+    deck, bottom = (clamped_core(core, mill, stock, side) for side in SIDES)
     lines = [
         stamp.words,
         "",
@@ -83,7 +83,7 @@ def page(board: Board, mill: Mill, stock: Stock, stamp: Stamp, faces: Sequence[C
 def write_programs(
     board: Board,
     mill: Mill,
-    stock: Stock,
+    stock: MillStock,
     stamp: Stamp,
     files: Sequence[Program],
     faces: Sequence[CutFace],
@@ -113,13 +113,15 @@ def write_programs(
             )
     with written_whole(path, over=over) as temporary, zipfile.ZipFile(temporary, "w", zipfile.ZIP_DEFLATED) as package:
         texts = [(file.name, file.text) for file in files]
-        texts.append(("READ FIRST.txt", page(board, mill, stock, stamp, faces)))
+        texts.append(("READ FIRST.txt", milling_page(board, mill, stock, stamp, faces)))
         for name, text in texts:
             package.writestr(zipfile.ZipInfo(name, WHEN), text.encode(), zipfile.ZIP_DEFLATED)
     return path
 
 
-def mill_board(board: Board, mill: Mill, stock: Stock, stamp: Stamp, path: Path, *, over: bool) -> tuple[CutFace, ...]:
+def mill_board(
+    board: Board, mill: Mill, stock: MillStock, stamp: Stamp, path: Path, *, over: bool
+) -> tuple[CutFace, ...]:
     """Plan, cut on the simulated mill, and hand out; what each face came to.
 
     Raises
@@ -130,7 +132,7 @@ def mill_board(board: Board, mill: Mill, stock: Stock, stamp: Stamp, path: Path,
     files: list[Program] = []
     faces = []
     for side in SIDES:
-        programs = planned(board, mill, stock, side, stamp)
+        programs = face_programs(board, mill, stock, side, stamp)
         faces.append(cut_face(board, mill, stock, side, programs))
         files += programs
     write_programs(board, mill, stock, stamp, files, faces, path, over)

@@ -27,7 +27,7 @@ MOST = 40
 
 
 @frozen(eq=False)
-class Part:
+class NestedPart:
     """A part to cut: its name and its outline (n, 2), the lower left corner at (0, 0) [mm]."""
 
     name: str
@@ -40,28 +40,28 @@ class Part:
 
 
 @frozen(eq=False)
-class Laid:
+class PlacedPart:
     """A part on a sheet: which, and its outline there [mm]."""
 
-    part: Part
+    part: NestedPart
     sheet: int
     ring: Array
 
 
-def parts_of(shape: Sections, length: float) -> list[Part]:
+def parts_of(shape: Sections, length: float) -> list[NestedPart]:
     """What is cut of ply for a board: its templates, the bed's two sides, and the ribs of a built-up core."""
     found = []
     for template in templates(shape, length):
         ring = next((line.points for line in template.lines if line.closed), None)
         if ring is None:
             continue
-        part = Part(template.title, ring - ring.min(axis=0))
+        part = NestedPart(template.title, ring - ring.min(axis=0))
         pair = template.title.startswith(("Rocker bed", "Hot-wire"))
         found += [part, part] if pair else [part]
     return found + _ribs(shape)
 
 
-def _ribs(shape: Sections) -> list[Part]:
+def _ribs(shape: Sections) -> list[NestedPart]:
     """Ribs of a chambered or hollow core: what planks and solid rails leave of its sections."""
     construction = shape.board.construction
     if construction is None or construction.core.build == "solid":
@@ -81,11 +81,11 @@ def _ribs(shape: Sections) -> list[Part]:
         y, low, high = y[inside], low[inside], high[inside]
         port = np.concatenate([np.stack([y, low], 1), np.stack([y, high], 1)[::-1]])
         ring = np.concatenate([port, (port * [-1, 1])[::-1]]) * MM
-        found.append(Part(f"Rib {place * 100:.1f} cm from the tail", ring - ring.min(axis=0)))
+        found.append(NestedPart(f"Rib {place * 100:.1f} cm from the tail", ring - ring.min(axis=0)))
     return found
 
 
-def nested(parts: list[Part], sheet: tuple[float, float] = SHEET) -> tuple[list[Laid], list[Part]]:
+def nested(parts: list[NestedPart], sheet: tuple[float, float] = SHEET) -> tuple[list[PlacedPart], list[NestedPart]]:
     """Parts on as few sheets as the packer finds, turned by a quarter where that helps; and what is too long for one.
 
     Raises
@@ -96,8 +96,8 @@ def nested(parts: list[Part], sheet: tuple[float, float] = SHEET) -> tuple[list[
     from rectpack import newPacker
 
     room = tuple(int(side - KERF) for side in sheet)
-    fitting: list[Part] = []
-    long: list[Part] = []
+    fitting: list[NestedPart] = []
+    long: list[NestedPart] = []
     for part in parts:
         size = [ceil(side + KERF) for side in part.size]
         (fitting if min(size) <= min(room) and max(size) <= max(room) else long).append(part)
@@ -118,11 +118,11 @@ def nested(parts: list[Part], sheet: tuple[float, float] = SHEET) -> tuple[list[
     return sorted(laid, key=lambda item: item.sheet), long
 
 
-def _laid(part: Part, sheet: int, x: int, y: int, width: int) -> Laid:
+def _laid(part: NestedPart, sheet: int, x: int, y: int, width: int) -> PlacedPart:
     """A part at a place of a sheet; turned by a quarter where its place is as wide as it is high."""
     turned = ceil(part.size[0] + KERF) != width
     ring = np.stack([part.size[1] - part.ring[:, 1], part.ring[:, 0]], 1) if turned else part.ring
-    return Laid(part, sheet, ring + np.array([x + KERF, y + KERF]))
+    return PlacedPart(part, sheet, ring + np.array([x + KERF, y + KERF]))
 
 
 def write_nested(shape: Sections, path: Path, length: float, stamp: Stamp) -> None:

@@ -25,7 +25,7 @@ from kelvor.core.new_board.readings import Reading
 from kelvor.exchange.dxf import STAMP_LAYER
 from kelvor.exchange.readings import ReadIn
 from kelvor.exchange.svg_checks import checked_svg
-from kelvor.files import read_text, reason, regular
+from kelvor.files import read_text, refusal_reason, regular
 
 FLATTEN = 0.2
 """Curves become chords within this distance [mm]."""
@@ -89,7 +89,7 @@ def read_outline(path: Path, *, nose_first: bool = False, told: Told = lambda wo
             accepts="Draw the outline as lines, arcs, splines or paths, and take blocks apart",
         )
     told(f"Joining {len(curves)} curves …")
-    chains = joined(curves)
+    chains = joined_curves(curves)
     sizes = [float(np.prod(np.ptp(points, axis=0) + 1.0)) for points in chains]
     best = int(np.argmax(sizes))
     reach = float(np.ptp(chains[best], axis=0).max())
@@ -169,7 +169,7 @@ def _reach(points: Array, places: Array) -> tuple[Array, Array]:
     return low, high
 
 
-def joined(curves: list[Array]) -> list[Array]:
+def joined_curves(curves: list[Array]) -> list[Array]:
     """Curves whose ends meet, chained to one; others as they are."""
     ends = _Ends(curves)
     chains: list[Array] = []
@@ -316,7 +316,7 @@ def _dxf_unit(path: Path) -> tuple[str, float]:
     try:
         data = path.read_bytes()
     except OSError as error:
-        raise InputError(reason(error), where=str(path)) from None
+        raise InputError(refusal_reason(error), where=str(path)) from None
     match = re.search(rb"\$INSUNITS\s+70\s+(-?\d{1,9})\s", data) or re.search(
         rb"\$INSUNITS\x00\x46\x00(.)", data, re.DOTALL
     )

@@ -6,7 +6,7 @@ import tempfile
 import zipfile
 from pathlib import Path
 
-from kelvor.core.base.mill import Stock
+from kelvor.core.base.mill import MillStock
 from kelvor.core.register.stamp import Stamp
 from kelvor.core.shape.checks.clearance import footprints
 from kelvor.core.shape.surface.geometry import of_sections
@@ -18,7 +18,7 @@ WHEN = (1980, 1, 1, 0, 0, 0)
 """Time of day of every file inside: the same board makes the same package."""
 
 
-def write_package(shape: Sections, path: Path, surface: str, stamp: Stamp, cautions: str, block: Stock) -> None:
+def write_package(shape: Sections, path: Path, surface: str, stamp: Stamp, cautions: str, block: MillStock) -> None:
     """Write solid (3MF, STL), drawing with boxes (DXF), offsets (CSV) and a page to read first (TXT) as one ZIP."""
     length = shape.board.length
     with tempfile.TemporaryDirectory() as holder, zipfile.ZipFile(path, "w", zipfile.ZIP_DEFLATED) as package:
@@ -27,12 +27,12 @@ def write_package(shape: Sections, path: Path, surface: str, stamp: Stamp, cauti
         write_mesh(shape, folder / "board.stl", "stl", stamp)
         write_dxf(shape, folder / "drawing.dxf", length, stamp)
         write_csv(shape, folder / "offsets.csv", stamp)
-        (folder / "READ FIRST.txt").write_text(page(shape, surface, stamp, cautions, block), encoding="utf-8")
+        (folder / "READ FIRST.txt").write_text(cutting_page(shape, surface, stamp, cautions, block), encoding="utf-8")
         for file in sorted(folder.iterdir()):
             package.writestr(zipfile.ZipInfo(file.name, WHEN), file.read_bytes(), zipfile.ZIP_DEFLATED)
 
 
-def page(shape: Sections, surface: str, stamp: Stamp, cautions: str, block: Stock) -> str:
+def cutting_page(shape: Sections, surface: str, stamp: Stamp, cautions: str, block: MillStock) -> str:
     """What the cutter must know before anything is clamped: units, zero, stock, what is routed and how deep."""
     measured, board = of_sections(shape), shape.board
     sides = (block.length * MM, block.width * MM, block.thickness * MM)

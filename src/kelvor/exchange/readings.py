@@ -9,7 +9,7 @@ import re
 from pathlib import Path
 
 from kelvor.core.base.errors import InputError
-from kelvor.core.base.limits import problems
+from kelvor.core.base.limits import field_problems
 from kelvor.core.base.plain_text import one_line
 from kelvor.core.base.snapshot import from_plain, to_plain
 from kelvor.core.base.units import FOOT, INCH
@@ -89,14 +89,14 @@ def read_offsets(path: Path) -> ReadIn:
         if deck is not None and "thickness" not in values and "rocker" in values:
             values["thickness"] = deck - values["rocker"]
         reading = Reading(**values)
-        for problem in problems(reading):
+        for problem in field_problems(reading):
             raise InputError(
                 f"{problem.words}: {problem.what}", where=f"{where}, line {number}", accepts=problem.accepts
             )
         found.append((number, reading))
     ordered = [reading for _, reading in sorted(found, key=lambda pair: pair[1].x)]
     length = ordered[-1].x - min(0.0, ordered[0].x)
-    kept = thinned(tuple(ordered), length)
+    kept = spaced_readings(tuple(ordered), length)
     notes = (
         ()
         if len(kept) == len(ordered)
@@ -172,7 +172,7 @@ def _columns(names: list[str], where: str, line: int) -> list[_Column]:
     return found
 
 
-def thinned(readings: tuple[Reading, ...], length: float, apart: float = 0.02) -> tuple[Reading, ...]:
+def spaced_readings(readings: tuple[Reading, ...], length: float, apart: float = 0.02) -> tuple[Reading, ...]:
     """Readings at least `apart` metres from one another, the ends kept: a table of hundreds says no more."""
     kept: list[Reading] = []
     for reading in readings:

@@ -19,7 +19,7 @@ from kelvor.core.made.scan import LONGEST, Scanned, laid_on
 from kelvor.core.shape.board import Board
 from kelvor.core.shape.surface.sections import Resolution, sections
 from kelvor.exchange.limited import limited
-from kelvor.files import reason, regular
+from kelvor.files import refusal_reason, regular
 
 MESHES, CLOUDS = (".stl", ".ply", ".obj"), (".xyz", ".csv", ".txt", ".pts")
 ENDINGS = (*MESHES, *CLOUDS)
@@ -53,7 +53,7 @@ def read_points(path: Path) -> Array:
     try:
         points = _mesh(path) if kind in MESHES else _cloud(path)
     except OSError as error:
-        raise InputError(reason(error), where=path.name) from None
+        raise InputError(refusal_reason(error), where=path.name) from None
     if not np.isfinite(points).all():
         raise InputError("a point of it has no place", where=path.name, accepts="Numbers in one unit of length")
     if not len(points):

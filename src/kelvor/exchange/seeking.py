@@ -9,10 +9,10 @@ from typing import Any
 from kelvor.core.brief.brief import Brief
 from kelvor.core.build.materials.table import HANDBOOK
 from kelvor.core.evaluation.subject import Subject
-from kelvor.core.seek.answer import Answer, answered, headline
-from kelvor.core.seek.asking import held, lever_of, target_of, trying
+from kelvor.core.seek.answer import Answer, answer_headline, rounded_answer
+from kelvor.core.seek.asking import demands_to_hold, lever_of, target_of, trying
 from kelvor.core.seek.engine import search
-from kelvor.core.seek.problem import FAR, Problem, demands_of, move_of, pulled, stated
+from kelvor.core.seek.problem import FAR, SeekProblem, demands_of, move_of, stated, with_levers_pulled
 from kelvor.core.shape.board import Board
 from kelvor.core.tank.laws.coefficients import HANDBOOK_COEFFICIENTS
 from kelvor.exchange.documents import board_text
@@ -23,7 +23,7 @@ WORKERS = 2
 
 def sought(
     board: Board, brief: Brief, targets: Sequence[str], move: Sequence[str], hold: Sequence[str], far: float = FAR
-) -> tuple[Problem, Answer]:
+) -> tuple[SeekProblem, Answer]:
     """The answer to typed targets; those of the brief where none is typed.
 
     Raises
@@ -36,7 +36,7 @@ def sought(
     subject = Subject(board, brief, HANDBOOK, HANDBOOK_COEFFICIENTS)
     demands = [target_of(words) for words in targets] or list(demands_of(brief, brief.targets))
     moves = [move_of(board, lever_of(board, words).key, far) for words in move]
-    problem = stated(board, [*demands, *held(subject, hold)], moves)
+    problem = stated(board, [*demands, *demands_to_hold(subject, hold)], moves)
     if not problem.ridden:
         return problem, _answer(problem, trying(subject, problem))
     from concurrent.futures import ProcessPoolExecutor
@@ -46,15 +46,15 @@ def sought(
         return problem, _answer(problem, trying(subject, problem, executor))
 
 
-def _answer(problem: Problem, evaluate: Any) -> Answer:
-    return answered(problem, search(problem, evaluate), evaluate)
+def _answer(problem: SeekProblem, evaluate: Any) -> Answer:
+    return rounded_answer(problem, search(problem, evaluate), evaluate)
 
 
-def answer_document(problem: Problem, answer: Answer) -> dict[str, Any]:
+def answer_document(problem: SeekProblem, answer: Answer) -> dict[str, Any]:
     """The answer as plain data, SI."""
     return {
         "met": answer.met,
-        "headline": headline(answer),
+        "headline": answer_headline(answer),
         "moved": [
             {
                 "lever": m.lever,
@@ -84,9 +84,9 @@ def answer_document(problem: Problem, answer: Answer) -> dict[str, Any]:
     }
 
 
-def write_answer(problem: Problem, answer: Answer, folder: Path, *, over: bool) -> Path:
+def write_answer(problem: SeekProblem, answer: Answer, folder: Path, *, over: bool) -> Path:
     """Write the board that was found; its path. Raises InputError when it is there and not to be written over."""
-    board = pulled(problem, answer.x)
+    board = with_levers_pulled(problem, answer.x)
     stem = "".join(c if c.isalnum() else "-" for c in board.name.lower()).strip("-") or "board"
     path = folder / f"{stem}-sought.json"
     with written_whole(path, over=over) as temporary:

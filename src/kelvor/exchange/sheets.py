@@ -10,7 +10,7 @@ from kelvor.core.base.errors import InputError
 from kelvor.core.base.units import Quantity, System, text, weighed_within
 from kelvor.core.brief.brief import Brief
 from kelvor.core.build.mass.stages import forecasts
-from kelvor.core.build.materials.sheet import Sheet, sheet
+from kelvor.core.build.materials.sheet import LaminationSheet, lamination_sheet
 from kelvor.core.build.materials.table import MaterialTable
 from kelvor.core.evaluation.live import Live, evaluate_live
 from kelvor.core.register.stamp import code_of
@@ -50,8 +50,8 @@ def write_sheet(live: Live, path: Path, system: System = System.METRIC, *, over:
     """
     if live.mass.layup is None:
         raise InputError("no construction is stated", where=live.board.name, accepts="Choose one in Build first")
-    found = sheet(live.geometry, live.mass.layup, live.table)
-    writers: dict[str, Callable[[Live, Sheet, Path], None]] = {".csv": _csv, ".dxf": _dxf}
+    found = lamination_sheet(live.geometry, live.mass.layup, live.table)
+    writers: dict[str, Callable[[Live, LaminationSheet, Path], None]] = {".csv": _csv, ".dxf": _dxf}
     writers[".pdf"] = partial(_pdf, system)
     writer = writers.get(path.suffix.lower())
     if writer is None:
@@ -62,7 +62,7 @@ def write_sheet(live: Live, path: Path, system: System = System.METRIC, *, over:
         writer(live, found, temporary)
 
 
-def _cut_rows(found: Sheet, system: System | None = None) -> list[tuple[str, ...]]:
+def _cut_rows(found: LaminationSheet, system: System | None = None) -> list[tuple[str, ...]]:
     """Pieces of cloth in the reader's units, or as bare numbers of metres for a table."""
 
     def size(value: float, quantity: Quantity, digits: int) -> str:
@@ -92,7 +92,7 @@ CUT_HEADS = ("layer", "cloth", "zone", "pieces", "length", "greatest width", "ar
 TABLE_HEADS = (*CUT_HEADS[:4], "length m", "greatest width m", "area m2 with spare", "note")
 
 
-def _csv(live: Live, found: Sheet, path: Path) -> None:
+def _csv(live: Live, found: LaminationSheet, path: Path) -> None:
     built = live.board.construction.name if live.board.construction else ""
     rows: list[tuple[str, ...]] = [
         ("stamp", code_of(live.board)), ("board", live.board.name, "construction", built), TABLE_HEADS,
@@ -103,7 +103,7 @@ def _csv(live: Live, found: Sheet, path: Path) -> None:
     write_table([*rows, ("all", f"{live.mass.total.mass * 1000:.1f}")], path)
 
 
-def _dxf(live: Live, found: Sheet, path: Path) -> None:
+def _dxf(live: Live, found: LaminationSheet, path: Path) -> None:
     document = new_drawing()
     space, down = document.modelspace(), 0.0
     for cut in found.cuts:
@@ -120,7 +120,7 @@ def _dxf(live: Live, found: Sheet, path: Path) -> None:
     document.saveas(path)
 
 
-def _pdf(system: System, live: Live, found: Sheet, path: Path) -> None:
+def _pdf(system: System, live: Live, found: LaminationSheet, path: Path) -> None:
     c = live.board.construction
     assert c is not None
     paper, title = Paper(), f"{live.board.name}: material sheet"

@@ -11,7 +11,7 @@ from kelvor.core.register.stamp import code_of, code_read
 from kelvor.workshop.store import Store
 
 
-def found(typed: str, path: Path) -> list[str]:
+def versions_of_code(typed: str, path: Path) -> list[str]:
     """What a code was handed out as, and of which versions it is the code, a line each.
 
     Raises

@@ -24,7 +24,7 @@ from kelvor.core.templates.marking import marks, template_places
 from kelvor.core.templates.rail_bands import first_cuts, rail_bands
 from kelvor.exchange.drawings import (
     MM,
-    Line,
+    Polyline,
     bed_line,
     fin_lines,
     section_indices,
@@ -58,7 +58,7 @@ class Template:
     """One template: its title and its lines, with the lower left corner at (0, 0) [mm]."""
 
     title: str
-    lines: tuple[Line, ...]
+    lines: tuple[Polyline, ...]
     notes: tuple[tuple[float, float, str], ...] = ()
 
     def size(self) -> tuple[float, float]:
@@ -86,9 +86,9 @@ def _outline(shape: Sections, stations: list[int]) -> Template:
     edge = np.stack([x, shape.edge_y * MM], 1)
     lines, notes = [], []
     for place in np.arange(100.0, x[-1], 100.0):
-        lines.append(Line("tick", np.array([[place, 0.0], [place, 6.0]])))
+        lines.append(Polyline("tick", np.array([[place, 0.0], [place, 6.0]])))
         notes.append((place + 1.5, 2.0, f"{place / 10:.0f} cm"))
-    lines += [Line("stations", np.array([[x[i], 0.0], [x[i], shape.half_width[i] * MM]])) for i in stations]
+    lines += [Polyline("stations", np.array([[x[i], 0.0], [x[i], shape.half_width[i] * MM]])) for i in stations]
     told = set()
     for mark in marks(shape):
         points = (mark.points - [shape.x[0], 0.0]) * MM
@@ -99,7 +99,7 @@ def _outline(shape: Sections, stations: list[int]) -> Template:
         elif middle[1] < -1e-6:
             continue
         points = np.stack([points[:, 0], np.maximum(points[:, 1], 0.0)], axis=1)
-        lines.append(Line(mark.side, points, closed=mark.closed))
+        lines.append(Polyline(mark.side, points, closed=mark.closed))
         if (mark.words, mark.place) not in told:
             told.add((mark.words, mark.place))
             side = ", starboard only" if lone else ""
@@ -107,7 +107,7 @@ def _outline(shape: Sections, stations: list[int]) -> Template:
             top = points[np.argmax(points[:, 1])]
             notes.append((float(top[0]) + 2.0, float(top[1]) + 2.0, f"{mark.words}{place}, {mark.side}{side}"))
     return Template(
-        "Half outline", (Line("outline", ring, closed=True), Line("bottom edge", edge), *lines), tuple(notes)
+        "Half outline", (Polyline("outline", ring, closed=True), Polyline("bottom edge", edge), *lines), tuple(notes)
     )
 
 
@@ -119,13 +119,13 @@ def _rocker(shape: Sections, stations: list[int]) -> Template:
         for name, z in (("keel", shape.keel), ("rail", shape.edge_z), ("deck", shape.deck))
     }
     low = min(0.0, float(heights["rail"].min()))
-    lines = [Line(name, np.stack([x, z - low], 1)) for name, z in heights.items()]
-    base = Line("base", np.array([[0.0, -low], [x[-1], -low]]))
+    lines = [Polyline(name, np.stack([x, z - low], 1)) for name, z in heights.items()]
+    base = Polyline("base", np.array([[0.0, -low], [x[-1], -low]]))
     notes = [
         (float(x[-1]) * 0.5, float(np.interp(0.5 * x[-1], x, heights[n])) - low + 2.0, n) for n in ("keel", "deck")
     ]
     for i in stations:
-        lines.append(Line("tick", np.array([[x[i], -low], [x[i], heights["deck"][i] - low]])))
+        lines.append(Polyline("tick", np.array([[x[i], -low], [x[i], heights["deck"][i] - low]])))
         words = f"{x[i] / 10:.1f} cm: keel {heights['keel'][i]:.1f} mm, rail {heights['rail'][i]:.1f} mm"
         notes.append((float(x[i]) + 1.5, -low + 1.5, words))
     return Template("Rocker: keel, rail and deck", (*lines, base), tuple(notes))
@@ -139,7 +139,7 @@ def _wire(shape: Sections) -> Template:
         f"Hot wire, straight across the block: a wire of {WIRE * MM:.1f} mm that melts {KERF * MM:.1f} mm; "
         f"{(KERF - WIRE) / 2 * MM:.2f} mm larger than the foam all round"
     )
-    line = Line("profile", points - least, closed=True)
+    line = Polyline("profile", points - least, closed=True)
     return Template("Hot-wire profile", (line,), ((12.0, float(np.ptp(points[:, 1])) / 2, words),))
 
 
@@ -147,10 +147,10 @@ def _bed(shape: Sections, stations: list[int]) -> Template:
     """The bed's long side: the bottom's centreline over the floor."""
     points = bed_line(shape).points - [shape.x[0] * MM, 0.0]
     floor = np.array([[points[-1, 0], 0.0], [points[0, 0], 0.0]])
-    lines, notes = [Line("bed", np.concatenate([points, floor]), closed=True)], []
+    lines, notes = [Polyline("bed", np.concatenate([points, floor]), closed=True)], []
     for i in stations:
         place, height = points[i]
-        lines.append(Line("tick", np.array([[place, 0.0], [place, height]])))
+        lines.append(Polyline("tick", np.array([[place, 0.0], [place, height]])))
         notes.append((float(place) + 1.5, 2.0, f"{place / 10:.1f} cm: {height:.1f} mm"))
     return Template("Rocker bed: long side, under the centreline", tuple(lines), tuple(notes))
 
@@ -163,8 +163,8 @@ def _section(shape: Sections, index: int) -> Template:
     least = np.min([ring.min(axis=0), *(c.min(axis=0) for c in corners)], axis=0)
     moved: Array = ring - least
     middle = float(-least[0])
-    cross = Line("centreline", np.array([[middle, 0.0], [middle, float(moved[:, 1].max())]]))
-    lines = [Line("band", c - least) for c in corners]
+    cross = Polyline("centreline", np.array([[middle, 0.0], [middle, float(moved[:, 1].max())]]))
+    lines = [Polyline("band", c - least) for c in corners]
     notes = []
     for band, c in zip(bands, corners, strict=True):
         place = (c - least).mean(axis=0)
@@ -174,16 +174,16 @@ def _section(shape: Sections, index: int) -> Template:
         said = f"Rail bands, of a square blank: first flats at 45°, {words} both ways; widths of the flats in mm"
         notes.append((12.0, float(moved[:, 1].max()) / 2, said))  # on the first sheet, whole
     title = f"Section {(shape.x[index] - shape.x[0]) * 100:.1f} cm from the tail"
-    return Template(title, (Line("section", moved, closed=True), cross, *lines), tuple(notes))
+    return Template(title, (Polyline("section", moved, closed=True), cross, *lines), tuple(notes))
 
 
-def _fin(name: str, line: Line) -> Template:
+def _fin(name: str, line: Polyline) -> Template:
     """A fin with what is set into the bottom, and the line where it leaves it."""
     least = line.points.min(axis=0)
     points = line.points - least
-    root = Line("base", np.array([[0.0, -least[1]], [float(points[:, 0].max()), -least[1]]]))
+    root = Polyline("base", np.array([[0.0, -least[1]], [float(points[:, 0].max()), -least[1]]]))
     return Template(
-        f"Fin, {name}", (Line("fin", points, closed=True), root), ((2.0, -float(least[1]) + 2.0, "bottom"),)
+        f"Fin, {name}", (Polyline("fin", points, closed=True), root), ((2.0, -float(least[1]) + 2.0, "bottom"),)
     )
 
 

@@ -16,7 +16,7 @@ from kelvor.core.base.arrays import Array
 from kelvor.core.base.errors import InputError
 from kelvor.core.base.plain_text import one_line
 from kelvor.core.base.units import KNOT
-from kelvor.core.register.kinds.water import MOST_COLUMNS, Columns, SpeedUnit
+from kelvor.core.register.kinds.water import MOST_COLUMNS, ColumnMeanings, SpeedUnit
 from kelvor.core.water.tracks.track import Track
 
 MOST_BYTES = 200 * 1024 * 1024
@@ -54,7 +54,7 @@ class ColumnsUnknown(InputError):
 
 
 def read_track(
-    data: bytes, name: str, columns: Sequence[Columns] = (), told: Callable[[float], None] | None = None
+    data: bytes, name: str, columns: Sequence[ColumnMeanings] = (), told: Callable[[float], None] | None = None
 ) -> Track:
     """A track as its file says it; `columns` are what CSV heads mean as somebody said, `told` hears the share read.
 
@@ -90,7 +90,7 @@ def read_track(
     return found
 
 
-def heads_to_ask(data: bytes, name: str, columns: Sequence[Columns]) -> ColumnsUnknown | None:
+def heads_to_ask(data: bytes, name: str, columns: Sequence[ColumnMeanings]) -> ColumnsUnknown | None:
     """What must be asked about a CSV file before it can be read; nothing of other files."""
     if not name.lower().endswith(".csv"):
         return None
@@ -403,7 +403,7 @@ def _spread(seconds: Array) -> Array:
 # CSV
 
 
-def _csv(data: bytes, name: str, columns: Sequence[Columns]) -> Track:
+def _csv(data: bytes, name: str, columns: Sequence[ColumnMeanings]) -> Track:
     heads, rows = _head(data, name)
     meant = _meant(heads, rows, columns, name)
     at = {head: i for i, head in enumerate(heads)}
@@ -436,7 +436,9 @@ def _head(data: bytes, name: str) -> tuple[tuple[str, ...], list[list[str]]]:
     return heads, rows
 
 
-def _meant(heads: tuple[str, ...], rows: list[list[str]], columns: Sequence[Columns], name: str) -> Columns:
+def _meant(
+    heads: tuple[str, ...], rows: list[list[str]], columns: Sequence[ColumnMeanings], name: str
+) -> ColumnMeanings:
     """What heads mean: as somebody said, or as they say themselves; raises ColumnsUnknown."""
     found = next((c for c in columns if c.heads == heads), None) or _guessed(heads)
     if found is None or not {found.time, found.latitude, found.longitude} <= set(heads):
@@ -444,7 +446,7 @@ def _meant(heads: tuple[str, ...], rows: list[list[str]], columns: Sequence[Colu
     return found
 
 
-def _guessed(heads: tuple[str, ...]) -> Columns | None:
+def _guessed(heads: tuple[str, ...]) -> ColumnMeanings | None:
     """What heads mean that say it themselves."""
     plain = {head.lower().split("[")[0].split("(")[0].strip().replace(" ", "_"): head for head in heads}
     found = [next((plain[key] for key in keys if key in plain), "") for keys in (TIMES, LATITUDES, LONGITUDES, SPEEDS)]
@@ -456,7 +458,7 @@ def _guessed(heads: tuple[str, ...]) -> Columns | None:
     )
     if found[3] and unit == "m/s" and "m/s" not in head and "ms" not in head:
         return None  # a speed without its unit is asked for
-    return Columns(heads=heads, time=found[0], latitude=found[1], longitude=found[2], speed=found[3], unit=unit)
+    return ColumnMeanings(heads=heads, time=found[0], latitude=found[1], longitude=found[2], speed=found[3], unit=unit)
 
 
 def _floats(rows: list[list[str]], at: int, name: str) -> Array:

@@ -38,7 +38,7 @@ def register() -> None:
         _signs(name)
 
 
-def runs(words: str, face: str = PLAIN) -> list[tuple[str, str]]:
+def runs_by_face(words: str, face: str = PLAIN) -> list[tuple[str, str]]:
     """Words in parts, each with the face that holds its signs.
 
     Signs that only join, direct or vary others are left out; a narrow
@@ -57,7 +57,7 @@ def runs(words: str, face: str = PLAIN) -> list[tuple[str, str]]:
     return [(name, "".join(sign for _, sign in part)) for name, part in groupby(kept, key=lambda one: one[0])]
 
 
-def ordered(words: str, size: float, room: float) -> list[str]:
+def in_reading_order(words: str, size: float, room: float) -> list[str]:
     """Words as their lines are set from left to right: more than one only where they run from right to left."""
     if not any(bidirectional(sign) in _RIGHT_TO_LEFT for sign in words):
         return [words]
@@ -79,14 +79,15 @@ def markup(words: str, face: str, size: float, room: float) -> str:
         return escape(told) if name == face else f'<font name="{name}">{escape(told)}</font>'
 
     return "<br/>".join(
-        "".join(part(name, told) for name, told in runs(line, face)) for line in ordered(words, size, room)
+        "".join(part(name, told) for name, told in runs_by_face(line, face))
+        for line in in_reading_order(words, size, room)
     )
 
 
 def draw(canvas: Any, x: float, y: float, words: str, size: float) -> None:
     """Set one line of words on a canvas [pt]."""
-    for line in ordered(words, size, float("inf")):
-        for name, told in runs(line):
+    for line in in_reading_order(words, size, float("inf")):
+        for name, told in runs_by_face(line):
             canvas.setFont(name, size)
             canvas.drawString(x, y, told)
             x += canvas.stringWidth(told, name, size)

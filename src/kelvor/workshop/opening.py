@@ -10,7 +10,7 @@ from typing import Any
 from kelvor.core.base.errors import InputError
 from kelvor.core.base.plain_text import one_line
 from kelvor.core.base.values import frozen
-from kelvor.files import APPLICATION_ID, SQLITE_HEADER, reason
+from kelvor.files import APPLICATION_ID, SQLITE_HEADER, refusal_reason
 from kelvor.workshop.migrations import MIGRATIONS
 
 WAIT = 8.0
@@ -113,7 +113,9 @@ def version_of(path: Path) -> int:
             "there is no such file", where=where, accepts="Make a new workshop, or choose another file"
         ) from None
     except (OSError, ValueError) as error:
-        raise InputError(reason(error) if isinstance(error, OSError) else "this is no file name", where=where) from None
+        raise InputError(
+            refusal_reason(error) if isinstance(error, OSError) else "this is no file name", where=where
+        ) from None
     if header[:16] != SQLITE_HEADER or len(header) < 100:
         raise InputError(
             "this is no workshop file",

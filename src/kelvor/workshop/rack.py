@@ -8,7 +8,7 @@ from typing import Any, cast
 
 from kelvor.core.base.disciplines import AT_REST, Discipline
 from kelvor.core.base.errors import InputError
-from kelvor.core.rack.cards import BOOK_VERSION, Card, Drawn, Said, unpacked_card
+from kelvor.core.rack.cards import BOOK_VERSION, Card, CardWords, Drawn, unpacked_card
 from kelvor.core.register.kinds.shop import HandedOut, MadeBoard, Reshape, Worked
 from kelvor.core.register.kinds.words import Decision, OldBoard
 from kelvor.core.register.kinds.words import Said as SaidRecord
@@ -31,7 +31,7 @@ def cards(store: Store, records: list[Record] | None = None) -> list[Card]:
     `records` are those that are known already; they are read from the file otherwise.
     """
     records = store.records.newest(*ON_CARDS) if records is None else records
-    words: dict[int, list[Said]] = defaultdict(list)
+    words: dict[int, list[CardWords]] = defaultdict(list)
     boards = {entry.id: entry for entry in store.boards()}
     owner: dict[int, int] = {}
     numbers: dict[int, int] = {}
@@ -44,7 +44,7 @@ def cards(store: Store, records: list[Record] | None = None) -> list[Card]:
         count[board] += 1
         last[board] = (at, key)
         if title:
-            words[board].append(Said(f"version {number}", title, WEIGHTS["title"], key))
+            words[board].append(CardWords(f"version {number}", title, WEIGHTS["title"], key))
     serials = _written(store, words, owner, numbers)
     about = _briefs(store, words)
     decided = _recorded(records, words, numbers)
@@ -52,7 +52,7 @@ def cards(store: Store, records: list[Record] | None = None) -> list[Card]:
         if isinstance(made.value, MadeBoard) and not made.gone and made.board is not None:
             serials[made.board].append(made.value.serial)
     cut_from = {r.board: r.value.old for r in records if isinstance(r.value, Reshape) and not r.gone}
-    known = counted(store)
+    known = counted_for_cards(store)
     left = dict(store.typed((int, int), "SELECT board_id, step_id FROM left_at"))
     found = []
     for key, entry in boards.items():
@@ -86,22 +86,22 @@ def cards(store: Store, records: list[Record] | None = None) -> list[Card]:
 
 
 def _written(
-    store: Store, words: dict[int, list[Said]], owner: dict[int, int], numbers: dict[int, int]
+    store: Store, words: dict[int, list[CardWords]], owner: dict[int, int], numbers: dict[int, int]
 ) -> dict[int, list[str]]:
     """Reasons and serials of steps join the words of their boards; serials by board."""
     reasons = dict(store.typed((int, str), "SELECT step_id, text FROM reasons ORDER BY id"))
     for step, said in reasons.items():
         if said.strip() and step in owner:
-            words[owner[step]].append(Said(f"why version {numbers[step]}", said, WEIGHTS["reason"], step))
+            words[owner[step]].append(CardWords(f"why version {numbers[step]}", said, WEIGHTS["reason"], step))
     serials: dict[int, list[str]] = defaultdict(list)
     for step, serial in store.typed((int, str), "SELECT step_id, serial FROM frozen ORDER BY id"):
         if serial and step in owner:
             serials[owner[step]].append(serial)
-            words[owner[step]].append(Said("serial", serial, WEIGHTS["serial"], step))
+            words[owner[step]].append(CardWords("serial", serial, WEIGHTS["serial"], step))
     return serials
 
 
-def counted(store: Store) -> dict[int, Drawn]:
+def counted_for_cards(store: Store) -> dict[int, Drawn]:
     """What is counted of steps for their cards, by step."""
     found = {}
     for step, data in store.typed((int, str), "SELECT step_id, data FROM cards WHERE book = ?", BOOK_VERSION):
@@ -111,7 +111,7 @@ def counted(store: Store) -> dict[int, Drawn]:
     return found
 
 
-def _briefs(store: Store, words: dict[int, list[Said]]) -> dict[int, tuple[Discipline, str]]:
+def _briefs(store: Store, words: dict[int, list[CardWords]]) -> dict[int, tuple[Discipline, str]]:
     """Discipline and rider by board; what the briefs say joins the words."""
     about: dict[int, tuple[Discipline, str]] = {}
     query = "SELECT board_id, data FROM briefs WHERE id IN (SELECT MAX(id) FROM briefs GROUP BY board_id)"
@@ -125,13 +125,13 @@ def _briefs(store: Store, words: dict[int, list[Said]]) -> dict[int, tuple[Disci
             about[board] = (discipline, rider)
         for where in ("title", "place", "notes"):
             if str(plain.get(where, "")).strip():
-                words[board].append(Said("the brief", str(plain[where]), WEIGHTS["brief"]))
+                words[board].append(CardWords("the brief", str(plain[where]), WEIGHTS["brief"]))
         if rider:
-            words[board].append(Said("the rider", rider, WEIGHTS["brief"]))
+            words[board].append(CardWords("the rider", rider, WEIGHTS["brief"]))
     return about
 
 
-def _recorded(records: list[Record], words: dict[int, list[Said]], numbers: dict[int, int]) -> dict[int, Record]:
+def _recorded(records: list[Record], words: dict[int, list[CardWords]], numbers: dict[int, int]) -> dict[int, Record]:
     """The decision that counts by board; decisions and words join the words."""
     decided: dict[int, Record] = {}
     for record in sorted(records, key=lambda r: r.first_at):
@@ -141,7 +141,7 @@ def _recorded(records: list[Record], words: dict[int, list[Said]], numbers: dict
         value = record.value
         if isinstance(value, Decision):
             words[record.board].append(
-                Said(
+                CardWords(
                     f"{at} {value.verdict}, {value.who}".rstrip(", "),
                     value.why,
                     WEIGHTS["decision"],
@@ -153,17 +153,19 @@ def _recorded(records: list[Record], words: dict[int, list[Said]], numbers: dict
                 decided[record.board] = record
         elif isinstance(value, MadeBoard):
             said = ", ".join(part for part in (value.serial, value.built, value.where, value.whose) if part)
-            words[record.board].append(Said(f"made of {at}", said, WEIGHTS["serial"], record.step, value.who))
+            words[record.board].append(CardWords(f"made of {at}", said, WEIGHTS["serial"], record.step, value.who))
         elif isinstance(value, Worked) and value.words and not value.struck:
             where = f"{value.stage}, {at}" + (f", {value.who}" if value.who else "")
-            words[record.board].append(Said(where, value.words, WEIGHTS["reason"], record.step))
+            words[record.board].append(CardWords(where, value.words, WEIGHTS["reason"], record.step))
         elif isinstance(value, HandedOut):
             said = f"{value.code} {value.name} {value.day}".strip()
-            words[record.board].append(Said(f"{at} handed out", said, WEIGHTS["serial"], record.step, value.serial))
+            words[record.board].append(
+                CardWords(f"{at} handed out", said, WEIGHTS["serial"], record.step, value.serial)
+            )
         elif isinstance(value, SaidRecord) and not value.struck:
             who = ", ".join(part for part in (value.who, value.rides) if part)
             where = f"{who}; {record.origin}, {at}" if who else f"{record.origin}, {at}"
-            words[record.board].append(Said(where, value.words, WEIGHTS["said"], record.step, who))
+            words[record.board].append(CardWords(where, value.words, WEIGHTS["said"], record.step, who))
     return decided
 
 
@@ -179,7 +181,7 @@ def _old(record: Record) -> Card:
     }
     where = ", ".join(part for part in ("the notebook", value.made, value.who) if part)
     words = (
-        (Said(where, value.words, WEIGHTS["said"], more=f"{value.made} {value.who}"),)
+        (CardWords(where, value.words, WEIGHTS["said"], more=f"{value.made} {value.who}"),)
         if value.words.strip() or value.made or value.who
         else ()
     )

@@ -11,7 +11,7 @@ from kelvor.core.base.limits import admitted, admitted_text
 from kelvor.core.history.merging import merged
 from kelvor.core.register.kinds import KINDS, value_of
 from kelvor.core.register.record import ORIGINS, UID, Record, RecordKind
-from kelvor.workshop.rows import named, now, read, written
+from kelvor.workshop.rows import damaged_at, now, read, written
 
 if TYPE_CHECKING:
     from kelvor.workshop.store import Store
@@ -123,7 +123,7 @@ class Records:
 
     def _record(self, row: tuple[Any, ...], revision: int, first_at: str) -> Record:
         key, uid, kind, made_at, origin, gone, board, step, data = row
-        with named(lambda: f"record {key}"):
+        with damaged_at(lambda: f"record {key}"):
             if kind not in KINDS or origin not in ORIGINS:
                 raise InputError("it is of no known kind")
             return Record(

@@ -22,7 +22,7 @@ def rescue(path: Path, new: Path, *, wait: float = WAIT) -> Sound:
     """
     may_write(new)
     found = examined(path, wait)
-    write_new(new, lambda db: fill(db, found), path)
+    write_new(new, lambda db: fill_workshop(db, found), path)
     return found
 
 
@@ -39,7 +39,7 @@ def write_new(new: Path, fills: Callable[[sqlite3.Connection], None], like: Path
             raise trouble(error, new, None) from None
 
 
-def fill(db: sqlite3.Connection, found: Sound) -> None:
+def fill_workshop(db: sqlite3.Connection, found: Sound) -> None:
     """Write sound rows into an empty workshop, in one transaction; raises sqlite3.Error."""
     db.execute("PRAGMA foreign_keys = OFF")  # a child board may come before the step it was made from
     db.execute("BEGIN IMMEDIATE")

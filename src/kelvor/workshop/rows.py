@@ -11,9 +11,9 @@ from datetime import UTC, datetime
 from typing import Any, TypeVar
 
 from kelvor.core.base.errors import InputError
-from kelvor.core.base.limits import Many, Text, admitted, cleaned, problems
+from kelvor.core.base.limits import Many, Text, admitted, field_problems, with_plain_texts
 from kelvor.core.base.snapshot import from_plain, to_plain
-from kelvor.core.build.materials.table import Cloth, Fibre, Rates, Resin, Stock
+from kelvor.core.build.materials.table import Cloth, CoreMaterial, Fibre, Rates, Resin
 from kelvor.core.levers.locks import Change
 from kelvor.core.shape.board import Board
 
@@ -21,7 +21,7 @@ LARGEST_SNAPSHOT = 4 * 1024 * 1024
 """No board is larger than this when it is unpacked [bytes]."""
 DROPPED = "null"
 """Written in place of a construction that is taken off the list."""
-MATERIALS: dict[str, Any] = {"fibre": Fibre, "resin": Resin, "stock": Stock, "cloth": Cloth, "rates": Rates}
+MATERIALS: dict[str, Any] = {"fibre": Fibre, "resin": Resin, "stock": CoreMaterial, "cloth": Cloth, "rates": Rates}
 
 TIME = Text(40)
 TITLE = Text(1000)
@@ -62,7 +62,7 @@ def to_text(value: Any) -> str:
 
 def unpacked(blob: object) -> Board:
     """The board of a step, its texts cleaned; raises like :func:`unpacked_raw`."""
-    return cleaned(unpacked_raw(blob))
+    return with_plain_texts(unpacked_raw(blob))
 
 
 def unpacked_raw(blob: object) -> Board:
@@ -89,7 +89,7 @@ def unpacked_raw(blob: object) -> Board:
 
 def read(kind: type[T], data: object, what: str) -> T:
     """A value from its text, its texts cleaned: older Kelvors wrote any; raises like :func:`read_raw`."""
-    return cleaned(read_raw(kind, data, what))
+    return with_plain_texts(read_raw(kind, data, what))
 
 
 def read_raw(kind: type[T], data: object, what: str) -> T:
@@ -100,7 +100,7 @@ def read_raw(kind: type[T], data: object, what: str) -> T:
         value = from_plain(kind, json.loads(data))
     except (ValueError, KeyError, TypeError, AttributeError, IndexError, RecursionError, OverflowError):
         raise InputError(f"{what} cannot be read") from None
-    wrong = [problem for problem in problems(value) if not (problem.bearable or problem.unclean)]
+    wrong = [problem for problem in field_problems(value) if not (problem.bearable or problem.unclean)]
     if wrong:
         raise InputError(f"{what} has {wrong[0].sentence()}"[:-1])
     return value
@@ -108,7 +108,7 @@ def read_raw(kind: type[T], data: object, what: str) -> T:
 
 def changes_of(data: object) -> tuple[Change, ...]:
     """What a step changed, its texts cleaned; raises InputError when that cannot be read."""
-    return tuple(cleaned(change) for change in changes_raw(data))
+    return tuple(with_plain_texts(change) for change in changes_raw(data))
 
 
 def changes_raw(data: object) -> list[Change]:
@@ -122,7 +122,7 @@ def changes_raw(data: object) -> list[Change]:
         found = [from_plain(Change, item) for item in items]
     except (ValueError, KeyError, TypeError, AttributeError, IndexError, RecursionError, OverflowError):
         raise InputError("what it changed cannot be read") from None
-    if any(not (problem.bearable or problem.unclean) for change in found for problem in problems(change)):
+    if any(not (problem.bearable or problem.unclean) for change in found for problem in field_problems(change)):
         raise InputError("what it changed cannot be read")
     return found
 
@@ -146,7 +146,7 @@ def written_at(moment: datetime) -> Iterator[None]:
 
 
 @contextlib.contextmanager
-def named(where: Callable[[], str]) -> Iterator[None]:
+def damaged_at(where: Callable[[], str]) -> Iterator[None]:
     """What is wrong inside is a damaged row, and said to be at this place."""
     try:
         yield

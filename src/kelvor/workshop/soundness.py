@@ -18,7 +18,7 @@ from typing import Any, TypeVar, get_args
 
 from kelvor.core.base.errors import InputError
 from kelvor.core.base.figures import Origin
-from kelvor.core.base.limits import NAME, Text, cleaned, limit_of, problems
+from kelvor.core.base.limits import NAME, Text, field_problems, limit_of, with_plain_texts
 from kelvor.core.base.plain_text import cut_short, one_line, plain_text
 from kelvor.core.base.values import frozen
 from kelvor.core.brief.brief import Brief
@@ -274,8 +274,8 @@ class _Given:
 
     def _as_kept(self, raw: T, where: str) -> T:
         """A value as it may be kept: cleaned, which is told."""
-        found = cleaned(raw)
-        for problem in problems(raw) if found is not raw else ():
+        found = with_plain_texts(raw)
+        for problem in field_problems(raw) if found is not raw else ():
             self._found.cleaned.append(Damage(where, f"{problem.path} {problem.what}; they are left out"))
         return found
 

@@ -33,7 +33,7 @@ from kelvor.workshop.rows import (
     TITLE,
     Damaged,
     changes_of,
-    named,
+    damaged_at,
     now,
     packed,
     read,
@@ -99,7 +99,7 @@ class Store(TablesFile):
     def brief(self, board_id: int) -> Brief:
         """The board's brief as last written; raises Damaged when that cannot be read."""
         rows = self.rows("SELECT id, data FROM briefs WHERE board_id = ? ORDER BY id DESC LIMIT 1", board_id)
-        with named(lambda: f"brief {rows[0][0]}"):
+        with damaged_at(lambda: f"brief {rows[0][0]}"):
             return read(Brief, rows[0][1], "it") if rows else Brief()
 
     def names(self) -> dict[int, str]:
@@ -198,7 +198,7 @@ class Store(TablesFile):
         )
         found: Steps = {}
         for key, parent, number, made_at, title, gesture, changes, volume in rows:
-            with named(partial("step {}".format, number)):
+            with damaged_at(partial("step {}".format, number)):
                 found[key] = Step(
                     id=key,
                     parent=parent,
@@ -220,7 +220,7 @@ class Store(TablesFile):
         rows = self.rows("SELECT snapshot FROM steps WHERE id = ?", step_id)
         if not rows:
             raise InputError(f"there is no step {step_id}", where=str(self.path))
-        with named(lambda: self._place(step_id)):
+        with damaged_at(lambda: self._place(step_id)):
             return unpacked(rows[0][0])
 
     def set_reason(self, step_id: int, text: str) -> None:

@@ -6,14 +6,14 @@ from dataclasses import replace
 from functools import partial
 
 from kelvor.core.base.errors import InputError
-from kelvor.core.build.materials.table import HANDBOOK, Cloth, Fibre, MaterialTable, Rates, Resin, Stock
+from kelvor.core.build.materials.table import HANDBOOK, Cloth, CoreMaterial, Fibre, MaterialTable, Rates, Resin
 from kelvor.core.history.merging import merged
 from kelvor.core.shape.parts.construction import Construction
-from kelvor.core.tank.laws.coefficients import Coefficients, checked, with_values
-from kelvor.workshop.rows import DROPPED, MATERIALS, named, now, read, written
+from kelvor.core.tank.laws.coefficients import Coefficients, valid_coefficient, with_values
+from kelvor.workshop.rows import DROPPED, MATERIALS, damaged_at, now, read, written
 from kelvor.workshop.workshop_file import WorkshopFile
 
-Entry = Fibre | Resin | Stock | Cloth | Rates
+Entry = Fibre | Resin | CoreMaterial | Cloth | Rates
 
 
 class TablesFile(WorkshopFile):
@@ -27,7 +27,7 @@ class TablesFile(WorkshopFile):
         kept = []
         for name, data in found.items():
             if data != DROPPED:
-                with named(partial("construction “{}”".format, name)):
+                with damaged_at(partial("construction “{}”".format, name)):
                     kept.append(read(Construction, data, "it"))
         return tuple(kept)
 
@@ -48,7 +48,7 @@ class TablesFile(WorkshopFile):
         """The table of materials with what the workshop changed."""
         table = HANDBOOK
         for key, kind, data in self.rows("SELECT id, kind, data FROM materials ORDER BY id"):
-            with named(partial("materials, entry {}".format, key)):
+            with damaged_at(partial("materials, entry {}".format, key)):
                 if kind not in MATERIALS:
                     raise InputError("it is of no known kind")
                 entry = read(MATERIALS[kind], data, "it")
@@ -73,6 +73,6 @@ class TablesFile(WorkshopFile):
 
     def keep_coefficient(self, name: str, value: float) -> None:
         """Keep a coefficient; earlier values stay in the file. Raises InputError where it cannot be so."""
-        checked(name, value)
+        valid_coefficient(name, value)
         with self.writing() as db:
             db.execute("INSERT INTO coefficients (made_at, name, value) VALUES (?, ?, ?)", (now(), name, value))

@@ -10,7 +10,7 @@ from pathlib import Path
 from typing import Any, Self
 
 from kelvor.core.base.errors import InputError
-from kelvor.files import reason
+from kelvor.files import refusal_reason
 from kelvor.workshop.migrations import MIGRATIONS
 from kelvor.workshop.opening import (
     WAIT,
@@ -28,7 +28,7 @@ from kelvor.workshop.opening import (
     version_of,
     words,
 )
-from kelvor.workshop.rescue import fill
+from kelvor.workshop.rescue import fill_workshop
 from kelvor.workshop.rows import RESCUE, Damaged
 from kelvor.workshop.soundness import Damage, Sound, examined, sound_rows
 
@@ -61,7 +61,7 @@ class WorkshopFile:
             said = "a file of this name is there already, and is left as it is"
             raise InputError(said, where=str(path), accepts="Choose another name, or open it") from None
         except (OSError, ValueError) as error:
-            said = reason(error) if isinstance(error, OSError) else "this is no file name"
+            said = refusal_reason(error) if isinstance(error, OSError) else "this is no file name"
             raise InputError(said, where=str(path), accepts="Choose a folder you can write to") from None
         try:
             connection = connect(path, wait, fresh=True)
@@ -122,7 +122,7 @@ class WorkshopFile:
             )
         memory = sqlite3.connect(":memory:", isolation_level=None, check_same_thread=False)
         migrate(memory, 0)
-        fill(memory, found)
+        fill_workshop(memory, found)
         return cls(path, memory, tuple(found.damages))
 
     def close(self) -> None:

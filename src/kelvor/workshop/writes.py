@@ -153,7 +153,7 @@ class SetReason:
 
 
 @frozen(eq=False)
-class Mark:
+class StepMark:
     """A step drawn, cut, laminated or ridden; or, where `on` is not, that mark taken back."""
 
     step: int

@@ -9,7 +9,7 @@ from pathlib import Path
 from typing import Annotated, Literal, Union, get_args, get_origin
 
 from kelvor.core.base.errors import InputError, KelvorError
-from kelvor.core.base.limits import Along, Limit, Many, Text, limit_of, named, problems, within
+from kelvor.core.base.limits import Along, Limit, Many, Text, field_problems, limit_of, typed_name, within
 from kelvor.core.base.plain_text import one_line
 from kelvor.core.base.snapshot import hints_of
 from kelvor.core.base.units import Quantity, System, parse
@@ -18,7 +18,7 @@ from kelvor.core.build.mass.stages import WeighIn
 from kelvor.core.build.materials.table import MaterialTable
 from kelvor.core.evaluation.evaluation import evaluate
 from kelvor.core.history.merging import merged
-from kelvor.core.levers.catalogue import levers, pull
+from kelvor.core.levers.catalogue import levers, pull_lever
 from kelvor.core.shape.board import Board
 from kelvor.core.shape.checks.checks import check_value
 from kelvor.core.shape.curves.places import Place
@@ -80,8 +80,8 @@ class Declared(unittest.TestCase):
 
     def test_nothing_that_ships_is_outside_its_limits(self):
         for item in all_demo_boards():
-            self.assertEqual(problems(item.start), ())
-            self.assertEqual(problems(item.brief), ())
+            self.assertEqual(field_problems(item.start), ())
+            self.assertEqual(field_problems(item.brief), ())
 
     def test_window_document_and_check_say_the_same_range(self):
         limit = limit_of(Rider, "mass")
@@ -91,7 +91,7 @@ class Declared(unittest.TestCase):
             within(limit, 7.0, "Mass, dressed", System.INCH)
         self.assertEqual(str(caught.exception), "Mass, dressed: 15.43 lb cannot be. Give 33.07 lb to 551.16 lb")
         self.assertEqual(
-            problems(Brief(rider=Rider(mass=7.0)))[0].sentence(),
+            field_problems(Brief(rider=Rider(mass=7.0)))[0].sentence(),
             "rider.mass: 7.00 kg cannot be. Give 15.00 kg to 250.00 kg.",
         )
 
@@ -123,7 +123,7 @@ class Declared(unittest.TestCase):
             ),
         ):
             with self.subTest(words):
-                self.assertIn(words, problems(value)[0].sentence())
+                self.assertIn(words, field_problems(value)[0].sentence())
 
     def test_amounts_of_layers_are_held_to_depth_or_angle_by_their_kind(self):
         for layer, words in (
@@ -145,7 +145,7 @@ class Declared(unittest.TestCase):
         told = 0
         for lever in levers(board):
             try:
-                after = pull(board, lever, 1e4).board
+                after = pull_lever(board, lever, 1e4).board
             except KelvorError:
                 continue
             for finding in check_value(after):
@@ -174,15 +174,15 @@ class Declared(unittest.TestCase):
         self.assertIn(f"0 to {board.length * 100:.1f} cm", finding.advice)
 
     def test_names_are_plain(self):
-        self.assertEqual(named("  Dunlin <b>39</b> "), "Dunlin <b>39</b>")
-        self.assertEqual(named("a\nb\u200b \ud800"), "a b �")
+        self.assertEqual(typed_name("  Dunlin <b>39</b> "), "Dunlin <b>39</b>")
+        self.assertEqual(typed_name("a\nb\u200b \ud800"), "a b �")
         for words, said in (
             ("", "is empty"),
             ("x" * 81, "has 81 letters. Up to 80 are kept"),
             ("\u200b\u202e", "is empty"),
         ):
             with self.assertRaises(InputError) as caught:
-                named(words)
+                typed_name(words)
             self.assertIn(said, str(caught.exception))
             self.assertEqual(str(caught.exception), one_line(str(caught.exception)))
 
@@ -195,11 +195,11 @@ class Declared(unittest.TestCase):
 
     def test_a_checked_part_is_remembered_and_a_changed_one_is_read_anew(self):
         board = plain_board()
-        self.assertEqual(problems(board), ())
+        self.assertEqual(field_problems(board), ())
         worse = replace(board, skin=replace(board.skin, deck=0.5))
-        self.assertEqual([p.path for p in problems(worse)], ["skin.deck"])
-        self.assertEqual([p.path for p in problems(worse)], ["skin.deck"])  # never remembered as sound
-        self.assertEqual(problems(board), ())
+        self.assertEqual([p.path for p in field_problems(worse)], ["skin.deck"])
+        self.assertEqual([p.path for p in field_problems(worse)], ["skin.deck"])  # never remembered as sound
+        self.assertEqual(field_problems(board), ())
 
     def test_every_limit_can_be_typed(self):
         """The two ends of each declared range, as they are said, are read back inside it."""

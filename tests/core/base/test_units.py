@@ -10,9 +10,9 @@ from kelvor.core.base.units import (
     parse,
     pounds,
     said_in,
+    scale_text,
     text,
     unit_of,
-    weighed,
 )
 
 L = Quantity.LENGTH
@@ -126,7 +126,9 @@ class Masses(unittest.TestCase):
                 self.assertAlmostEqual(parse(words, Quantity.MASS, system), mass, places=12, msg=words)
         for mass in (0.05, 2.63, 2.7669, 5.132):
             self.assertAlmostEqual(parse(pounds(mass, 1), Quantity.MASS), mass, delta=0.0015)
-        self.assertEqual((weighed(2.7783, System.INCH), weighed(2.7783, System.METRIC)), ("6 lb 2.0 oz", "2.778 kg"))
+        self.assertEqual(
+            (scale_text(2.7783, System.INCH), scale_text(2.7783, System.METRIC)), ("6 lb 2.0 oz", "2.778 kg")
+        )
         self.assertEqual((outweighs(0.0567, System.INCH), outweighs(-0.0567, System.METRIC)), ("+2.0 oz", "−57 g"))
         self.assertEqual(outweighs(-1.5 * 0.45359237, System.INCH), "−1 lb 8.0 oz")
         self.assertEqual(text(0.00254, Quantity.FLEX, System.INCH), "0.100 in")

@@ -26,13 +26,13 @@ from kelvor.core.build.mass.stages import STAGES, WeighIn, forecasts, traced
 from kelvor.core.build.materials.layup import skins, with_construction
 from kelvor.core.build.materials.makeability import checked_by_straight_edge, hard_edges, makeability
 from kelvor.core.build.materials.recipes import CARBON_BAGGED, GLASS_BY_HAND, HOLLOW_WOOD, SANDWICH
-from kelvor.core.build.materials.sheet import BATCH, sheet
+from kelvor.core.build.materials.sheet import BATCH, lamination_sheet
 from kelvor.core.build.materials.table import HANDBOOK, changed
 from kelvor.core.build.stiffness.sections import stiffness
 from kelvor.core.evaluation.live import evaluate_live
 from kelvor.core.family.options import with_option
 from kelvor.core.levers.layers_worth import built, layers_worth, with_count
-from kelvor.core.made.proof import doubts
+from kelvor.core.made.proof import proof_conditions
 from kelvor.core.shape.curves.places import Place
 from kelvor.core.shape.curves.schedules import Schedule
 from kelvor.core.shape.edits.edits import with_tail_cut
@@ -41,7 +41,7 @@ from kelvor.core.shape.parts.fittings import FinBox, Fittings, Plug, StrapRow
 from kelvor.core.shape.parts.layers import CrossStep, Ledge
 from kelvor.core.shape.surface.geometry import geometry
 from kelvor.demo.boards import demo_boards
-from kelvor.devices.scale import parse_line, stand_in
+from kelvor.devices.scale import parse_scale_line, scale_lines
 from kelvor.exchange.documents import DocumentError, board_text, parse_board
 from kelvor.exchange.sheets import write_sheet
 from kelvor.ui.build.shown.schedule import hours_words, schedule_rows, schedule_words
@@ -102,14 +102,14 @@ class Stages(unittest.TestCase):
         self.assertEqual(found["finished"], "within the band")
 
     def test_the_scale_settles_and_says_so(self):
-        readings = [parse_line(line) for line in stand_in(2.5, seed=3)]
+        readings = [parse_scale_line(line) for line in scale_lines(2.5, seed=3)]
         self.assertFalse(readings[0].steady)
         self.assertTrue(readings[-1].steady)
         self.assertAlmostEqual(readings[-1].mass, 2.5, delta=0.2)
-        self.assertAlmostEqual(parse_line("ST 5.512 lb").mass, 5.512 * 0.45359237)
+        self.assertAlmostEqual(parse_scale_line("ST 5.512 lb").mass, 5.512 * 0.45359237)
         for bad in ("OL", "ST x kg", "hello", "ST 900 kg"):
             with self.assertRaises(InputError):
-                parse_line(bad)
+                parse_scale_line(bad)
 
 
 class Worth(unittest.TestCase):
@@ -186,7 +186,7 @@ class Worth(unittest.TestCase):
         self.assertAlmostEqual(dict(live.mass.parts)["coat, Grip"].mass, weight, places=9)
         bought = next(b for b in to_buy(live.geometry, live.mass, HANDBOOK) if b.what == "Grip")
         self.assertAlmostEqual(bought.amount, weight, places=9)
-        mixed = next(b for b in sheet(live.geometry, live.mass.layup, HANDBOOK).batches if b.step == "Grip")
+        mixed = next(b for b in lamination_sheet(live.geometry, live.mass.layup, HANDBOOK).batches if b.step == "Grip")
         self.assertAlmostEqual(mixed.resin, weight, places=9)
 
     def test_parts_that_are_bought_ready_are_priced_by_piece(self):
@@ -239,7 +239,7 @@ class Worth(unittest.TestCase):
         deep = FinBox(name="Deep fin", kind="deep box", at=Place("tail", 0.1))
         board = replace(plain_board(), fittings=Fittings(fin_boxes=(deep,)))
         shallow = replace(board, fittings=Fittings(fin_boxes=(replace(deep, kind="side box", at=Place("tail", 0.5)),)))
-        told = [doubts(live_of(board=b), ()) for b in (board, shallow)]
+        told = [proof_conditions(live_of(board=b), ()) for b in (board, shallow)]
         self.assertTrue(any("Deep fin" in words for words in told[0]), told)
         self.assertFalse(any("Deep fin" in words for words in told[1]), told)
 
@@ -373,7 +373,7 @@ class Makeability(unittest.TestCase):
 class Sheets(unittest.TestCase):
     def test_cut_list_resin_and_order(self):
         live = live_of()
-        found = sheet(live.geometry, live.mass.layup, HANDBOOK)
+        found = lamination_sheet(live.geometry, live.mass.layup, HANDBOOK)
         self.assertEqual(len(found.cuts), len(live.board.construction.plies))
         for cut, item in zip(found.cuts, live.mass.layup.plies, strict=True):
             laid_flat = float(2 * np.trapezoid(cut.half, cut.along))

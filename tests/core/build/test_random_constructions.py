@@ -13,7 +13,7 @@ from kelvor.core.build.mass.board_mass import board_mass
 from kelvor.core.build.mass.stages import STAGES, forecasts
 from kelvor.core.build.materials.layup import layup, with_construction
 from kelvor.core.build.materials.recipes import recipes
-from kelvor.core.build.materials.sheet import sheet
+from kelvor.core.build.materials.sheet import lamination_sheet
 from kelvor.core.build.materials.table import HANDBOOK
 from kelvor.core.build.stiffness.stage import stiffness_stage
 from kelvor.core.evaluation.live import evaluate_live
@@ -136,7 +136,7 @@ class RandomConstructions(unittest.TestCase):
         for _, measured, construction in self.found:
             mass = board_mass(measured, HANDBOOK)
             assert mass.layup is not None
-            made = sheet(measured, mass.layup, HANDBOOK)
+            made = lamination_sheet(measured, mass.layup, HANDBOOK)
             self.assertEqual(
                 {cut.ply.name for cut in made.cuts}, {p.name for p in construction.plies if p.on and p.count}
             )

@@ -14,19 +14,19 @@ from kelvor.core.compare.adopting import ZONES, adopted
 from kelvor.core.compare.curves import (
     CURVES,
     DATUMS,
+    datum_place,
+    datum_slide,
     difference,
     matching,
-    place_of,
     plan_apart,
     section_at,
-    slide,
 )
 from kelvor.core.compare.ledger import ledger
 from kelvor.core.compare.phases import phases_apart
-from kelvor.core.compare.prototypes import Prototype, differing, limits_seen, ranked
+from kelvor.core.compare.prototypes import Prototype, differing_figures, limits_seen, ranked_boards
 from kelvor.core.evaluation.evaluation import evaluate
 from kelvor.core.evaluation.live import evaluate_live
-from kelvor.core.levers.catalogue import levers, pull
+from kelvor.core.levers.catalogue import levers, pull_lever
 from kelvor.core.shape.curves.outline import half_width
 from kelvor.core.shape.edits.edits import with_length
 from kelvor.core.shape.surface.sections import Resolution
@@ -51,7 +51,7 @@ class Ledger(unittest.TestCase):
                 if lever.group == "At the cursor" or lever.choices:
                     continue
                 try:
-                    changed = pull(board, lever, lever.read(board) + 2 * lever.step).board
+                    changed = pull_lever(board, lever, lever.read(board) + 2 * lever.step).board
                 except RefusedEdit:
                     continue
                 there = evaluate_live(changed, brief, Resolution.COARSE)
@@ -91,7 +91,7 @@ class Over(unittest.TestCase):
     def test_a_board_over_itself_is_all_zeros_at_every_datum_it_has(self):
         here = live("shearwater-76")
         for datum in DATUMS:
-            slid = slide(here, here, datum)
+            slid = datum_slide(here, here, datum)
             if slid is not None:
                 for curve in CURVES:
                     self.assertEqual((slid, float(np.abs(difference(here, here, curve, slid)[1]).max())), (0.0, 0.0))
@@ -99,21 +99,21 @@ class Over(unittest.TestCase):
     def test_datums_lie_where_the_board_has_them(self):
         here = live("dunlin-39")
         board = here.board
-        self.assertIsNone(place_of(here, "mast track"))
-        self.assertEqual((place_of(here, "foil mast"), place_of(here, "nose")), (board.mast_x, board.length))
+        self.assertIsNone(datum_place(here, "mast track"))
+        self.assertEqual((datum_place(here, "foil mast"), datum_place(here, "nose")), (board.mast_x, board.length))
         self.assertAlmostEqual(
-            place_of(here, "centre of mass"), {f.key: f.value for f in here.figures}["mass_centre_x"], places=9
+            datum_place(here, "centre of mass"), {f.key: f.value for f in here.figures}["mass_centre_x"], places=9
         )
         self.assertAlmostEqual(
-            place_of(here, "wide point"), {f.key: f.value for f in here.figures}["wide_point"], delta=1e-3
+            datum_place(here, "wide point"), {f.key: f.value for f in here.figures}["wide_point"], delta=1e-3
         )
 
     def test_a_longer_board_laid_at_the_nose_parts_by_what_it_is_longer(self):
         short, long = live("dunlin-39"), live("dunlin-39", lambda b: with_length(b, b.length + 0.05))
-        self.assertAlmostEqual(slide(short, long, "nose"), -0.05, places=9)
-        self.assertAlmostEqual(slide(short, long, "middle"), -0.025, places=9)
+        self.assertAlmostEqual(datum_slide(short, long, "nose"), -0.05, places=9)
+        self.assertAlmostEqual(datum_slide(short, long, "middle"), -0.025, places=9)
         outline = next(curve for curve in CURVES if curve.key == "outline")
-        x, more = difference(short, long, outline, slide(short, long, "tail"))
+        x, more = difference(short, long, outline, datum_slide(short, long, "tail"))
         self.assertLessEqual(float(x[-1]), short.board.length)
         self.assertGreater(float(more[-1]), 0.0)
 
@@ -130,7 +130,7 @@ class Over(unittest.TestCase):
             ("heron-14", "grebe-14", "middle"),
         ):
             here, there = live(a), live(b)
-            slid = slide(here, there, datum)
+            slid = datum_slide(here, there, datum)
             more, less = plan_apart(here, there, slid)
             own, other = polygon(here, 0.0), polygon(there, slid)
             self.assertAlmostEqual(more, other.difference(own).area, delta=1e-6)
@@ -258,9 +258,9 @@ class Prototypes(unittest.TestCase):
 
     def test_only_what_differs_as_it_is_printed_has_a_column_and_boards_without_it_come_last(self):
         boards = [*self.boards((0.040, 0.3, None, ""), (0.038, 0.30001, None, "")), Prototype(key="x", name="x")]
-        self.assertEqual([d.key for d in differing(boards, self.BOOK)], ["v"])
-        self.assertEqual([b.key for b in ranked(boards, "v")], ["1", "0", "x"])
-        self.assertEqual([b.key for b in ranked(boards, "v", falling=True)], ["0", "1", "x"])
+        self.assertEqual([d.key for d in differing_figures(boards, self.BOOK)], ["v"])
+        self.assertEqual([b.key for b in ranked_boards(boards, "v")], ["1", "0", "x"])
+        self.assertEqual([b.key for b in ranked_boards(boards, "v", falling=True)], ["0", "1", "x"])
 
     def test_a_limit_is_seen_where_all_that_were_dropped_lie_beyond_all_that_were_kept(self):
         rows = ((0.03, 0.30, "kept", ""), (0.04, 0.31, "kept", ""), (0.035, 0.36, "dropped", "catchy"))

@@ -6,7 +6,7 @@ from dataclasses import replace
 
 from kelvor.core.base.figures import difference_band, told_apart
 from kelvor.core.base.fluids import GRAVITY
-from kelvor.core.evaluation.bands import Moved, Watched, by_figure, counted, with_bands
+from kelvor.core.evaluation.bands import PerturbedRide, Watched, moves_by_figure, with_bands, with_counted_bands
 from kelvor.core.evaluation.evaluation import ride_case
 from kelvor.core.ride.condition import condition_of
 from kelvor.core.tank.laws.coefficients import ABOUT, HANDBOOK_COEFFICIENTS
@@ -18,7 +18,7 @@ class Bands(unittest.TestCase):
     def setUpClass(cls):
         cls.slug = "martlet-147"
         cls.settled = evaluated(cls.slug)
-        cls.moved = Moved(ride_case(cls.settled), condition_of(demo(cls.slug)[1]))
+        cls.moved = PerturbedRide(ride_case(cls.settled), condition_of(demo(cls.slug)[1]))
         cls.moves = {key: cls.moved.moves(key) for key in cls.moved.read}
 
     def test_only_what_is_read_is_moved(self):
@@ -45,16 +45,16 @@ class Bands(unittest.TestCase):
     def test_a_kite_riders_hold_moves_by_the_share_it_is_said_to(self):
         slug = "redshank-139"
         _, brief = demo(slug)
-        moves = Moved(ride_case(evaluated(slug)), condition_of(brief)).moves("harness_share")
+        moves = PerturbedRide(ride_case(evaluated(slug)), condition_of(brief)).moves("harness_share")
         self.assertAlmostEqual(moves["side_force"], ABOUT["harness_share"].band * brief.rider.mass * GRAVITY, places=6)
 
     def test_what_both_boards_share_is_no_band_of_their_difference(self):
         """A board beside itself shares all; beside one whose coefficients count nothing, none. The method leaves half
         of a small difference open and of a large one what it leaves of any two boards.
         """
-        again = counted(evaluated(self.slug), condition_of(demo(self.slug)[1]))
+        again = with_counted_bands(evaluated(self.slug), condition_of(demo(self.slug)[1]))
         one = {f.key: f for f in with_bands(self.settled.ride, self.moves).figures}
-        told = [key for key in by_figure(self.moves) if one[key].valid and one[key].moves]
+        told = [key for key in moves_by_figure(self.moves) if one[key].valid and one[key].moves]
         self.assertGreater(len(told), 3)
         for key in told:
             now, whole = one[key], one[key].band_of_difference

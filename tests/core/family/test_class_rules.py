@@ -17,12 +17,12 @@ from kelvor.core.family.class_rules import (
     USUAL,
     check_rule,
     falls_under,
-    limit_words,
     over_quota,
     quota_words,
-    standing,
+    rule_standing,
+    typed_limit,
 )
-from kelvor.core.family.season import Entrant, Winds, best_choice, changes
+from kelvor.core.family.season import Entrant, Winds, best_choice, board_changes
 from kelvor.core.register.kinds.family import ClassRule, Quota
 from kelvor.core.seek.asking import target_of
 from kelvor.demo.boards import demo_boards
@@ -117,7 +117,7 @@ class Season(unittest.TestCase):
         entrants = [Entrant("big", ((4, 7),)), Entrant("small", ((9, 14),)), Entrant("middle", ((6, 8),))]
         found = best_choice([entrants[0], entrants[1]], Winds(7.0), 2)
         self.assertEqual(found.gaps, ((7, 9),))
-        self.assertEqual(changes(entrants), [("big", "middle", 6, 7), ("middle", "small", 9, 8)])
+        self.assertEqual(board_changes(entrants), [("big", "middle", 6, 7), ("middle", "small", 9, 8)])
         for most, given, words in ((0, entrants, "no board may"), (2, [Entrant("x", ())], "no board has winds")):
             with self.assertRaisesRegex(InputError, words):
                 best_choice(given, Winds(7.0), most)
@@ -133,7 +133,7 @@ class Rules(unittest.TestCase):
             name="Open 76", limits=(limit("width <= 75 cm"), limit("length >= 220 cm"), limit("least_wind <= 10 kn"))
         )
         check_rule(rule)
-        stands = standing(rule, found, BOARDS["shearwater-76"][1])
+        stands = rule_standing(rule, found, BOARDS["shearwater-76"][1])
         wide, long_, wind = stands.verdicts
         self.assertAlmostEqual(wide.margin, 0.75 - found["width"].value, places=9)
         self.assertEqual(wide.outcome.value, "short")
@@ -141,7 +141,7 @@ class Rules(unittest.TestCase):
         self.assertEqual(wind.outcome.value, "not computed")  # the board alone has no wind
         self.assertFalse(stands.met)
         wider = replace(rule, limits=(limit("width <= 80 cm"), limit("least_wind <= 10 kn")))
-        self.assertIsNone(standing(wider, found, BOARDS["shearwater-76"][1]).met)  # cannot be told
+        self.assertIsNone(rule_standing(wider, found, BOARDS["shearwater-76"][1]).met)  # cannot be told
 
     def test_a_limit_is_met_by_what_makers_hold(self):
         """Once “meets” with 0.2 mm in hand. A width is held within 1.5 mm a side (common practice, no source: the
@@ -152,7 +152,7 @@ class Rules(unittest.TestCase):
 
         def stood(spare, tolerances=USUAL):
             limits = (Target(figure="width", relation="at most", value=width + spare),)
-            return standing(ClassRule(name="Open", limits=limits), found, brief, tolerances)
+            return rule_standing(ClassRule(name="Open", limits=limits), found, brief, tolerances)
 
         close = stood(0.0002)
         self.assertEqual((close.verdicts[0].outcome, close.met), (Outcome.TOO_CLOSE, None))
@@ -169,7 +169,7 @@ class Rules(unittest.TestCase):
         self.assertEqual([falls_under(rule.quotas[1], f) for f in boards], [True, False, True])
         self.assertEqual(over_quota(rule, boards), [(rule.quotas[1], 2)])
         self.assertEqual(quota_words(rule.quotas[1]), "at most 1 board with width >= 72.0 cm")
-        self.assertEqual(limit_words(limit("mass<=7.2 kg")), "mass <= 7.20 kg")
+        self.assertEqual(typed_limit(limit("mass<=7.2 kg")), "mass <= 7.20 kg")
 
     def test_what_contradicts_itself_is_told_with_its_place(self):
         fine = ClassRule(name="x", limits=(limit("width <= 80 cm"),))

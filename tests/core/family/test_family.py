@@ -17,7 +17,7 @@ from kelvor.core.family.rules import check_rules, first_rules
 from kelvor.core.family.sizing import Parent, brief_of_size, made_size
 from kelvor.core.family.state import Basis, size_job, state_job
 from kelvor.core.family.stretch import stretch
-from kelvor.core.levers.catalogue import levers, pull
+from kelvor.core.levers.catalogue import levers, pull_lever
 from kelvor.core.register.kinds.family import Heavier, SizeRule
 from kelvor.core.shape.edits.edits import with_length, with_thickness_scaled, with_width_scaled
 from kelvor.core.shape.surface.geometry import geometry
@@ -54,7 +54,7 @@ def lever(board, key):
 
 def pulled(board, key, by):
     one = lever(board, key)
-    return pull(board, one, one.read(board) + by).board
+    return pull_lever(board, one, one.read(board) + by).board
 
 
 def solid(board):

@@ -12,8 +12,8 @@ from kelvor.core.build.materials.table import HANDBOOK
 from kelvor.core.evaluation.evaluation import evaluate
 from kelvor.core.evaluation.jobs import lever_job
 from kelvor.core.evaluation.subject import Subject
-from kelvor.core.levers.catalogue import levers, pull
-from kelvor.core.levers.lever import chosen
+from kelvor.core.levers.catalogue import levers, pull_lever
+from kelvor.core.levers.lever import chosen_place
 from kelvor.core.ride.phases import PHASES
 from kelvor.core.shape.parts.fittings import BOX_SIZES
 from kelvor.core.shape.surface.sections import Resolution
@@ -34,7 +34,7 @@ class Choices(unittest.TestCase):
     def test_a_box_is_chosen_by_its_first_letters_and_weighs_what_it_weighs(self):
         board, brief = DEMO["turnstone-77"]
         lever = lever_of(board, ".kind")
-        pulled = pull(board, lever, chosen(lever, "deep"))
+        pulled = pull_lever(board, lever, chosen_place(lever, "deep"))
         self.assertEqual(pulled.board.fittings.fin_boxes[0].kind, "deep box")
         self.assertEqual(change_words(pulled.changes[0], System.METRIC), "Twin fins, box: deep box")
         boxes = board.fittings.fin_boxes
@@ -46,7 +46,7 @@ class Choices(unittest.TestCase):
         lever = lever_of(DEMO["turnstone-77"][0], ".kind")
         for words in ("", "b0x", "t b"):
             with self.assertRaises(InputError) as caught:
-                chosen(lever, words)
+                chosen_place(lever, words)
             self.assertIn("deep box, long box", str(caught.exception))
 
     def test_rows_show_the_kind_and_never_its_place(self):
@@ -64,16 +64,16 @@ class Parts(unittest.TestCase):
         lever = lever_of(board, "winger.0.angle")
         winger = board.outline.wingers[0]
         self.assertAlmostEqual(math.tan(lever.read(board)), winger.pull_in / winger.run)
-        steep = pull(board, lever, 45 * DEGREE).board.outline.wingers[0]
+        steep = pull_lever(board, lever, 45 * DEGREE).board.outline.wingers[0]
         self.assertAlmostEqual(steep.run, steep.pull_in)
-        self.assertEqual(pull(board, lever, 90 * DEGREE).board.outline.wingers[0].run, 0.0)
+        self.assertEqual(pull_lever(board, lever, 90 * DEGREE).board.outline.wingers[0].run, 0.0)
         with self.assertRaises(RefusedEdit):
-            pull(board, lever, 0.0)
+            pull_lever(board, lever, 0.0)
 
     def test_longer_tracks_give_the_mast_more_room(self):
         board, brief = DEMO["dunlin-39"]
         lever = lever_of(board, "tracks.length")
-        longer = pull(board, lever, lever.read(board) + 0.04).board
+        longer = pull_lever(board, lever, lever.read(board) + 0.04).board
         travel = [evaluate(b, brief, Resolution.COARSE).figures["track_travel"].value for b in (board, longer)]
         self.assertAlmostEqual(travel[1] - travel[0], 0.02, places=9)
 

@@ -7,8 +7,8 @@ import numpy as np
 
 from kelvor.core.base.errors import RefusedEdit
 from kelvor.core.base.snapshot import from_plain, to_plain
-from kelvor.core.levers.catalogue import levers, pull, with_length_at
-from kelvor.core.levers.locks import hold, volume_of, widest, with_volume
+from kelvor.core.levers.catalogue import levers, pull_lever, with_length_at
+from kelvor.core.levers.locks import volume_of, widest, with_locks_held, with_volume
 from kelvor.core.levers.typed_measures import with_batten_at, with_width_at
 from kelvor.core.shape.board import Board, LockedZone, Locks
 from kelvor.core.shape.curves.outline import half_width
@@ -36,7 +36,7 @@ class Areas(unittest.TestCase):
         held = replace(board, locks=replace(board.locks, measures=("width",)))
         for key in ("length_times_width", "planform_area"):
             asked = lever(board, key).read(board) * 1.03
-            wider, longer = (pull(b, lever(b, key), asked).board for b in (board, held))
+            wider, longer = (pull_lever(b, lever(b, key), asked).board for b in (board, held))
             for changed in (wider, longer):
                 self.assertAlmostEqual(lever(changed, key).read(changed) / asked, 1.0, delta=1e-4)
             self.assertEqual(wider.length, board.length)
@@ -71,7 +71,7 @@ class Typed(unittest.TestCase):
         with self.assertRaises(RefusedEdit):
             with_width_at(board, 0.3, 0.6)
         with self.assertRaises(RefusedEdit) as caught:
-            pull(plain_board(), lever(plain_board(), "wide_point"), 1.47)
+            pull_lever(plain_board(), lever(plain_board(), "wide_point"), 1.47)
         self.assertTrue(str(caught.exception))
 
     def test_volume_by_thickness_alone(self):
@@ -87,23 +87,23 @@ class Typed(unittest.TestCase):
 class LocksHold(unittest.TestCase):
     def test_narrower_holding_area_then_volume(self):
         """47 → 45 cm wide holding length × width gives the length; holding volume says what paid."""
-        board = pull(plain_board(), lever(plain_board(), "width"), 0.47).board
+        board = pull_lever(plain_board(), lever(plain_board(), "width"), 0.47).board
         area = board.length * widest(board)
         held = replace(board, locks=Locks(measures=("length_times_width",)))
-        result = pull(held, lever(held, "width"), 0.45)
+        result = pull_lever(held, lever(held, "width"), 0.45)
         self.assertAlmostEqual(result.board.length, area / 0.45, delta=2e-4)
         self.assertEqual([c.label for c in result.changes], ["Max width", "Length"])
         both = replace(board, locks=Locks(measures=("length_times_width", "volume")))
-        result = pull(both, lever(both, "width"), 0.45)
+        result = pull_lever(both, lever(both, "width"), 0.45)
         self.assertEqual([c.label for c in result.changes], ["Max width", "Length", "Thickest"])
         self.assertAlmostEqual(volume_of(result.board), volume_of(board), places=7)
 
     def test_a_locked_zone_refuses_and_names_itself(self):
         board = replace(plain_board(), locks=Locks(zones=(LockedZone(name="ahead of the strap", start=0.9, end=1.5),)))
         with self.assertRaises(RefusedEdit) as caught:
-            pull(board, lever(board, "nose_rocker"), 0.12)
+            pull_lever(board, lever(board, "nose_rocker"), 0.12)
         self.assertIn("ahead of the strap", str(caught.exception))
-        tail = pull(board, lever(board, "tail_rocker"), 0.02).board
+        tail = pull_lever(board, lever(board, "tail_rocker"), 0.02).board
         x = np.linspace(0.9, 1.5, 50)
         np.testing.assert_allclose(tail.rocker.at(x), board.rocker.at(x), atol=5e-4)
         cut = with_length_at(board, "tail", -0.03).board  # measured from the nose nothing moved
@@ -113,14 +113,14 @@ class LocksHold(unittest.TestCase):
         board = replace(plain_board(), locks=Locks(measures=("volume", "width")))
         for key, value in (("volume", 0.04), ("thickness", 0.08), ("width", 0.55)):
             with self.subTest(key), self.assertRaises(RefusedEdit) as caught:
-                pull(board, lever(board, key), value)
+                pull_lever(board, lever(board, key), value)
             self.assertIn("lock", str(caught.exception))
 
     def test_a_free_edit_passes_untouched(self):
         board = plain_board()
         other = moved(board, Hold("outline", 2), 0.75, 0.26)
-        self.assertEqual(hold(board, other).board, other)
-        self.assertEqual(hold(board, other).paid, ())
+        self.assertEqual(with_locks_held(board, other).board, other)
+        self.assertEqual(with_locks_held(board, other).paid, ())
 
 
 class EveryLever(unittest.TestCase):
@@ -129,7 +129,7 @@ class EveryLever(unittest.TestCase):
             for item in levers(board):
                 value = item.read(board)
                 with self.subTest(board=board.name, lever=item.key):
-                    result = pull(board, item, value + item.step)
+                    result = pull_lever(board, item, value + item.step)
                     self.assertAlmostEqual(
                         item.read(result.board), value + item.step, delta=max(5e-3 * item.step, 2e-4 * abs(value))
                     )
@@ -150,9 +150,9 @@ class EveryLever(unittest.TestCase):
         ):
             for value in (-5.0, 1e5):
                 with self.subTest(key=key, value=value), self.assertRaises(RefusedEdit):
-                    pull(board, lever(board, key), value)
+                    pull_lever(board, lever(board, key), value)
         with self.assertRaises(RefusedEdit):
-            pull(board, lever(board, "length"), float("nan"))
+            pull_lever(board, lever(board, "length"), float("nan"))
 
 
 class Edits(unittest.TestCase):

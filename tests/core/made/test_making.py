@@ -16,9 +16,9 @@ from kelvor.core.evaluation.live import evaluate_live
 from kelvor.core.made.as_built import as_built
 from kelvor.core.made.made import checked_serial, next_serial
 from kelvor.core.made.proof import needed
-from kelvor.core.made.schedule import curing, missed, planned, waits
+from kelvor.core.made.schedule import curing, earliest_schedule, missed, waits
 from kelvor.core.made.service import service
-from kelvor.core.made.sheet import BAGGED, judged, sheet
+from kelvor.core.made.sheet import BAGGED, lines_to_measure, reading_passes
 from kelvor.core.measures.stance import feet
 from kelvor.core.ride.case import RideCase
 from kelvor.core.ride.condition import condition_of
@@ -45,10 +45,10 @@ def bent(board, rocker=0.0, width=0.0, thickness=0.0):
 
 def readings_of(planned, built, noise=0.0, seed=4):
     """What tape and caliper say of a board at the places of another's sheet, with so many times their tools' spread."""
-    rng, should = np.random.default_rng(seed), {m.key: m for m in sheet(geometry(built))}
+    rng, should = np.random.default_rng(seed), {m.key: m for m in lines_to_measure(geometry(built))}
     return {
         m.key: {side: should[m.key].should + noise * m.tool.reads * float(rng.normal()) for side in m.sides}
-        for m in sheet(geometry(planned))
+        for m in lines_to_measure(geometry(planned))
         if m.kind in ("width", "rocker", "thickness")
     }
 
@@ -149,7 +149,7 @@ class AsBuilt(unittest.TestCase):
 
 class Sheets(unittest.TestCase):
     def test_a_reading_decides_only_where_its_tool_can_tell(self):
-        measures = {m.key: m for m in sheet(geometry(demo("dunlin-39")[0]))}
+        measures = {m.key: m for m in lines_to_measure(geometry(demo("dunlin-39")[0]))}
         rocker, plate = measures["rocker@0.914"], measures["flat.tracks"]
         self.assertEqual(rocker.sides, BAGGED)
         for off, outcome in (
@@ -159,9 +159,11 @@ class Sheets(unittest.TestCase):
             (-0.0019, "fail"),
             (0.004, "fail"),
         ):
-            self.assertEqual(judged(rocker, rocker.should + off, {}), outcome, off)
-        self.assertEqual([judged(plate, gap, {}) for gap in (0.0002, 0.0003, 0.0004)], ["pass", "cannot tell", "fail"])
-        self.assertEqual(judged(plate, 0.0004, {"flat": 0.0006}), "pass")
+            self.assertEqual(reading_passes(rocker, rocker.should + off, {}), outcome, off)
+        self.assertEqual(
+            [reading_passes(plate, gap, {}) for gap in (0.0002, 0.0003, 0.0004)], ["pass", "cannot tell", "fail"]
+        )
+        self.assertEqual(reading_passes(plate, 0.0004, {"flat": 0.0006}), "pass")
 
     def test_serials(self):
         self.assertEqual(next_serial([], 2026), "26-001")
@@ -203,13 +205,13 @@ class Schedules(unittest.TestCase):
                 followers = [other.key for other in work if item.key in other.after] or ["end"]
                 for other in followers:
                     graph.add_edge(item.key, other, weight=lasts)
-            plan = {p.activity.key: p for p in planned(work, celsius)}
+            plan = {p.activity.key: p for p in earliest_schedule(work, celsius)}
             self.assertAlmostEqual(
                 max(p.cured for p in plan.values()), networkx.dag_longest_path_length(graph), places=9
             )
             way = set(networkx.dag_longest_path(graph)) - {"end"}
             self.assertEqual({key for key, p in plan.items() if p.slack < 1e-9}, way)
-        self.assertAlmostEqual({p.activity.key: p.slack for p in planned(work, 20.0)}["boxes"], 2.2, places=9)
+        self.assertAlmostEqual({p.activity.key: p.slack for p in earliest_schedule(work, 20.0)}["boxes"], 2.2, places=9)
 
     def test_the_clock_tells_what_may_be_done_next_and_what_is_too_late(self):
         board = demo("dunlin-39")[0]

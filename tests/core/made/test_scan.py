@@ -14,7 +14,7 @@ from kelvor.core.shape.surface.sections import Resolution, sections
 from kelvor.core.shape.surface.surface import mesh
 from kelvor.demo.boards import demo_boards
 from kelvor.exchange.scans import laid_scan, read_points
-from kelvor.ui.build.shown.scan import summary
+from kelvor.ui.build.shown.scan import scan_summary
 
 PLY = (
     "ply\nformat ascii 1.0\nelement vertex 3\nproperty float x\nproperty float y\nproperty float z\nelement face 1\n"
@@ -118,20 +118,20 @@ class Doubted(unittest.TestCase):
         """Twin-tips are drawn so; a directional board is not."""
         found = self.laid("redshank-139", "redshank-139")
         self.assertEqual([way for way, _, _ in found.also], ["nose for tail"])
-        words = summary(found, System.METRIC)
+        words = scan_summary(found, System.METRIC)
         self.assertIn("It lies as closely nose for tail", words)
         self.assertIn("decides", words)
         for name in ("dunlin-39", "skua-102"):
             found = self.laid(name, name)
             self.assertEqual((found.also, found.another), ((), False), name)
-            self.assertNotIn("decide", summary(found, System.METRIC))
+            self.assertNotIn("decide", scan_summary(found, System.METRIC))
 
     def test_another_boards_scan_is_asked_about(self):
         """Once accepted without a word: nine tenths within 22 mm, or 3 cm longer."""
         for scan, design in (("redshank-139", "dunlin-39"), ("dipper-138", "dipper-141")):
             found = self.laid(scan, design)
             self.assertTrue(found.another)
-            words = summary(found, System.METRIC)
+            words = scan_summary(found, System.METRIC)
             self.assertIn("Is it this board?", words)
             self.assertIn(f"{100 * BOARDS[design].length:.1f} cm × ", words)
         self.assertIn("138.1 cm × 42.", words)

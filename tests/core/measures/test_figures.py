@@ -14,14 +14,14 @@ from kelvor.core.build.mass.board_mass import board_mass, core_solid
 from kelvor.core.evaluation.book import BY_KEY
 from kelvor.core.evaluation.evaluation import evaluate
 from kelvor.core.evaluation.live import evaluate_live
-from kelvor.core.evaluation.verdicts import Outcome, judge
+from kelvor.core.evaluation.verdicts import Outcome, judge_target
 from kelvor.core.measures.check_values import hints
 from kelvor.core.shape.board import BaseLine
 from kelvor.core.shape.curves.battens import Batten, Ruler, Weight
 from kelvor.core.shape.curves.outline import half_width
 from kelvor.core.shape.curves.places import Place
 from kelvor.core.shape.surface.geometry import geometry
-from kelvor.core.shape.surface.section_view import reading
+from kelvor.core.shape.surface.section_view import section_measures
 from kelvor.core.shape.surface.sections import Resolution, core_sections, sections_at
 from kelvor.core.tank.laws.coefficients import HANDBOOK_COEFFICIENTS
 from kelvor.demo.boards import demo_boards
@@ -78,7 +78,7 @@ class Measures(unittest.TestCase):
             found = figures(replace(board, outline=replace(board.outline, batten=Batten(tuple(weights)))))
             self.assertAlmostEqual(found["wide_point"].value, 0.70, delta=2e-3)
             self.assertAlmostEqual(found["width"].value, 0.48, delta=1e-6)
-            there = reading(sections_at(board, np.array([0.6995, 0.70])), 1)
+            there = section_measures(sections_at(board, np.array([0.6995, 0.70])), 1)
             self.assertAlmostEqual(found["caliper_25"].value, there.caliper_25, delta=2e-4)
 
     def test_a_rocker_that_bends_evenly_says_so(self):
@@ -136,7 +136,7 @@ class Float(unittest.TestCase):
     def test_every_posture_balances(self):
         """Forces and moments of the solved attitude vanish, taken anew from its parts."""
         from kelvor.core.tank.floating.clipping import Hull
-        from kelvor.core.tank.floating.posture import Problem
+        from kelvor.core.tank.floating.posture import FloatingCase
         from kelvor.core.tank.floating.rider import rider_body
 
         for _, board, brief in some(demo_boards(), 9):
@@ -157,9 +157,9 @@ class Float(unittest.TestCase):
                     deck = measured.at(measured.shape.deck, place)
                     wet = Hull(measured.shape).immersion(plane) + body.immersion(plane, place, deck)
                     lift = 0.0 if posture == "sitting" else brief.wing_lift / GRAVITY
-                    held = Problem(measured, mass, brief, posture, Hull(measured.shape), HANDBOOK_COEFFICIENTS).fixed[
-                        2:
-                    ]  # rig, water in a footwell
+                    held = FloatingCase(
+                        measured, mass, brief, posture, Hull(measured.shape), HANDBOOK_COEFFICIENTS
+                    ).fixed[2:]  # rig, water in a footwell
                     weight = (
                         mass.mass + foil.mass - rho * foil.volume + brief.rider.mass - lift + sum(w.mass for w in held)
                     )
@@ -289,7 +289,7 @@ class Verdicts(unittest.TestCase):
 
     def outcome(self, offset, relation="at most", **changes):
         target = Target(figure="mass", relation=relation, value=self.mass.value + offset, **changes)
-        return judge(target, self.found, Brief())
+        return judge_target(target, self.found, Brief())
 
     def test_band_decides_a_close_call(self):
         band = self.mass.band
@@ -306,25 +306,25 @@ class Verdicts(unittest.TestCase):
         known = KnownBoard(name="old", figures=(("mass", self.mass.value * 1.02),), origin="computed")
         brief = Brief(known=known)
         target = Target(figure="mass", relation="at most", value=1.0, relative=True)
-        self.assertIs(judge(target, self.found, brief).outcome, Outcome.MEETS)
+        self.assertIs(judge_target(target, self.found, brief).outcome, Outcome.MEETS)
         self.assertIs(
-            judge(target, self.found, Brief(known=replace(known, origin="claimed"))).outcome, Outcome.TOO_CLOSE
+            judge_target(target, self.found, Brief(known=replace(known, origin="claimed"))).outcome, Outcome.TOO_CLOSE
         )
         self.assertGreater(self.mass.band, 0.02 * self.mass.value)
-        self.assertIs(judge(target, self.found, Brief()).outcome, Outcome.UNKNOWN)
+        self.assertIs(judge_target(target, self.found, Brief()).outcome, Outcome.UNKNOWN)
 
     def test_a_figure_that_only_ranks_is_judged_against_a_known_board_alone(self):
         definition = FigureDefinition("dent", "Dent, rank", Quantity.RATIO, ranks=True)
         found = {"dent": Figure(definition=definition, value=0.4, band=0.01)}
         plain = Target(figure="dent", relation="at least", value=0.1)
-        verdict = judge(plain, found, Brief())
+        verdict = judge_target(plain, found, Brief())
         self.assertIs(verdict.outcome, Outcome.UNKNOWN)
         self.assertIn("only ranks", verdict.note)
         known = Brief(known=KnownBoard(name="old", figures=(("dent", 0.5),)))
-        self.assertIs(judge(replace(plain, relative=True, value=1.0), found, known).outcome, Outcome.SHORT)
+        self.assertIs(judge_target(replace(plain, relative=True, value=1.0), found, known).outcome, Outcome.SHORT)
 
     def test_a_figure_that_is_not_there_is_not_judged(self):
-        verdict = judge(Target(figure="float_trim", relation="at most", value=0.0), self.found, Brief())
+        verdict = judge_target(Target(figure="float_trim", relation="at most", value=0.0), self.found, Brief())
         self.assertIs(verdict.outcome, Outcome.UNKNOWN)
 
 

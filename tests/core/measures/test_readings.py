@@ -18,12 +18,12 @@ from kelvor.core.new_board.readings import (
     TOLERANCE,
     Reading,
     board_from_readings,
-    joined,
+    joined_readings,
 )
 from kelvor.core.shape.curves.outline import half_width
 from kelvor.core.shape.surface.geometry import geometry
 from kelvor.core.templates.reshape import block, excess
-from kelvor.devices.rocker_gauge import parse_line, stand_in
+from kelvor.devices.rocker_gauge import parse_rocker_line, rocker_gauge_lines
 from kelvor.exchange.export import export
 from kelvor.exchange.outlines import read_outline
 from kelvor.exchange.readings import read_offsets
@@ -95,13 +95,13 @@ class FromReadings(unittest.TestCase):
     def test_two_sets_join_at_their_places(self):
         tape = (Reading(0.1, width=0.3), Reading(0.5, width=0.5))
         gauge = (Reading(0.105, rocker=0.01), Reading(0.3, rocker=0.0))
-        both = joined(tape, gauge)
+        both = joined_readings(tape, gauge)
         self.assertEqual([r.x for r in both], [0.1, 0.3, 0.5])
         self.assertEqual((both[0].width, both[0].rocker), (0.3, 0.01))
 
     def test_the_gauge_says_what_its_board_is(self):
-        lines = stand_in("kite surf", seed=4)
-        readings = [parse_line(line) for line in lines]
+        lines = rocker_gauge_lines("kite surf", seed=4)
+        readings = [parse_rocker_line(line) for line in lines]
         self.assertIsNone(readings[-1])
         x = np.array([r.x for r in readings[:-1]])
         z = np.array([r.height for r in readings[:-1]])
@@ -117,7 +117,7 @@ class FromReadings(unittest.TestCase):
         self.assertLess(next(m.gap for m in found.misses if m.line == "rocker"), TOLERANCE)
         for bad in ("K 12", "K a b", "Z 1 2", "K 99999 1", ""):
             with self.assertRaises(InputError):
-                parse_line(bad)
+                parse_rocker_line(bad)
 
 
 class Files(unittest.TestCase):

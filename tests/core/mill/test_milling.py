@@ -16,12 +16,12 @@ from kelvor.core.build.mass.board_mass import board_mass
 from kelvor.core.build.materials.table import HANDBOOK
 from kelvor.core.mill.contact import Contact, laid_out
 from kelvor.core.mill.controller import check_moves, read_program
-from kelvor.core.mill.cut import Block, Took, cut, seconds
-from kelvor.core.mill.job import cut_face, judged_face, planned, thinnest, wanted_core
-from kelvor.core.mill.judging import GOUGE, OVER, judge, step_of_play
+from kelvor.core.mill.cut import CutBlock, Took, cut, cutting_seconds
+from kelvor.core.mill.job import cut_face, face_programs, judged_face, thinnest, wanted_core
+from kelvor.core.mill.judging import GOUGE, OVER, judge_face, step_of_play
 from kelvor.core.mill.paths import count, flat_path
-from kelvor.core.mill.program import thinned
-from kelvor.core.mill.stock import SIDES, clamped, least_stock
+from kelvor.core.mill.program import simplified_runs
+from kelvor.core.mill.stock import SIDES, clamped_core, least_stock
 from kelvor.core.register.stamp import Stamp, code_of
 from kelvor.core.shape.checks.clearance import footprints
 from kelvor.core.shape.parts.fittings import Plug
@@ -53,7 +53,7 @@ def cut_board(name, side):
     """Programs of a face of a demo board, cut from their text."""
     board = BOARDS[name]
     stock = least_stock(wanted_core(board), MILL)
-    files = planned(board, MILL, stock, side, Stamp(design=board.name, code=code_of(board), serial="26-001"))
+    files = face_programs(board, MILL, stock, side, Stamp(design=board.name, code=code_of(board), serial="26-001"))
     return files, cut_face(board, MILL, stock, side, files)
 
 
@@ -180,7 +180,7 @@ class Programs(unittest.TestCase):
 
         def took(moves):
             text = "G21\nG90\nM3 S1\nG0 X0 Y0 Z0\n" + moves + TAIL
-            return seconds(read_program(text), rapid, slow)
+            return cutting_seconds(read_program(text), rapid, slow)
 
         self.assertAlmostEqual(took("G1 X1000 F3000\n"), 20.1, places=6)
         self.assertAlmostEqual(took("G1 X4 F6000\n"), 0.17889, places=5)
@@ -191,7 +191,7 @@ class Programs(unittest.TestCase):
         t = np.linspace(0, np.pi, 2000)
         arc = np.column_stack([np.cos(t), np.sin(t), 0 * t])
         straight = np.column_stack([t, 2 * t, 3 * t])
-        thin_arc, thin_line = thinned([arc, straight], 1e-4)
+        thin_arc, thin_line = simplified_runs([arc, straight], 1e-4)
         self.assertEqual(len(thin_line), 2)
         middles = (thin_arc[1:] + thin_arc[:-1]) / 2
         self.assertLess(float(np.max(1 - np.linalg.norm(middles, axis=1))), 1e-4)
@@ -218,7 +218,7 @@ class Cut(unittest.TestCase):
         """On level places the field and the distances tell the same."""
         face = cut_board("dunlin-39", "deck")[1]
         board = BOARDS["dunlin-39"]
-        clamp = clamped(wanted_core(board), MILL, least_stock(wanted_core(board), MILL), "deck")
+        clamp = clamped_core(wanted_core(board), MILL, least_stock(wanted_core(board), MILL), "deck")
         for x in (0.4, 0.7, 1.0):
             i = int(np.argmin(np.abs(clamp.core.x - clamp.tail - x)))
             deck = float(np.asarray(clamp.up(clamp.core.z[i, clamp.core.columns.top])))
@@ -316,7 +316,7 @@ class Cut(unittest.TestCase):
     def test_programs_are_numbered_without_gaps_and_the_block_that_is_bought_can_be_cut(self):
         for name, board in BOARDS.items():
             core, mill = wanted_core(board), replace(MILL, facing=0.003)
-            clamp = clamped(core, replace(mill, travel_x=6, travel_z=1), bought(board, mill), "deck")
+            clamp = clamped_core(core, replace(mill, travel_x=6, travel_z=1), bought(board, mill), "deck")
             self.assertEqual(count(clamp, "deck"), 2 + any(f.side == "deck" for f in footprints(board)), name)
             least = least_stock(core, mill)
             for side in ("length", "width", "thickness"):
@@ -330,7 +330,7 @@ class Cut(unittest.TestCase):
     def test_boxes_are_as_deep_as_they_are_meant(self):
         files, face = cut_board("dunlin-39", "bottom")
         board = BOARDS["dunlin-39"]
-        clamp = clamped(wanted_core(board), MILL, least_stock(wanted_core(board), MILL), "bottom")
+        clamp = clamped_core(wanted_core(board), MILL, least_stock(wanted_core(board), MILL), "bottom")
         tracks = board.fittings.tracks
         x = tracks.at.x(board.length) - clamp.tail
         whole = face.block.under(np.array(x), np.array(tracks.spacing / 2))
@@ -347,7 +347,7 @@ class Cut(unittest.TestCase):
             )
             own = replace(board, fittings=replace(board.fittings, plugs=(plug,), tracks=None, straps=()))
             core = wanted_core(own)
-            runs = flat_path(clamped(core, MILL, least_stock(core, MILL), side)).runs
+            runs = flat_path(clamped_core(core, MILL, least_stock(core, MILL), side)).runs
             middle = np.concatenate([run.points for run in runs])[:, :2]
             x = plug.at.x(own.length) - core.x[0]
             np.testing.assert_allclose((middle.max(axis=0) + middle.min(axis=0)) / 2, [x, hand * 0.12], atol=1e-9)
@@ -355,7 +355,7 @@ class Cut(unittest.TestCase):
     def test_a_flip_that_is_off_makes_a_step_out_on_one_rail_and_in_on_the_other(self):
         board = BOARDS["dunlin-39"]
         core = wanted_core(board)
-        clamp = clamped(core, MILL, least_stock(core, MILL), "bottom")
+        clamp = clamped_core(core, MILL, least_stock(core, MILL), "bottom")
         self.assertAlmostEqual(step_of_play(0.0002, 1.5, 1.15) * 1e3, 0.153, places=3)
         # cut so, one rail loses what the other keeps
         files, _ = cut_board("dunlin-39", "bottom")
@@ -366,7 +366,7 @@ class Cut(unittest.TestCase):
             (np.array([0.0, 0.001, 0.0]), 0.001),
             (turn * (centres[:, :1] - long / 2) * [0.0, 1.0, 0.0], 0.16 * turn * long),
         ):
-            judged = judge(clamp, centres + moved, MILL)
+            judged = judge_face(clamp, centres + moved, MILL)
             rim = float(np.interp(0.66 * long, core.x - clamp.tail, core.y[:, core.columns.apex]))
             there = (np.abs(judged.x - 0.66 * long) < 0.02) & (rim - np.abs(judged.y) < 0.003)
             port, starboard = (float(judged.off[there & (side * judged.y > 0)].min()) for side in (1, -1))
@@ -380,10 +380,10 @@ class Cut(unittest.TestCase):
         stock = least_stock(wanted_core(board), mill)
         heights = []
         for side in SIDES:
-            files = planned(board, mill, stock, side, Stamp(design="x", code="y"))[:2]  # faced, then cut
+            files = face_programs(board, mill, stock, side, Stamp(design="x", code="y"))[:2]  # faced, then cut
             self.assertEqual([file.cutter.kind for file in files], ["flat", "ball"])
             face = cut_face(board, mill, stock, side, files)
-            clamp = clamped(wanted_core(board), mill, stock, side)
+            clamp = clamped_core(wanted_core(board), mill, stock, side)
             heights.append(clamp.height)
             corner = float(face.block.heights[2, 2])
             self.assertAlmostEqual(corner, clamp.height - 0.003, places=6)
@@ -410,7 +410,7 @@ class Refused(unittest.TestCase):
         board = BOARDS[name]
         core = wanted_core(board)
         with self.assertRaises(InputError) as caught:
-            planned(board, mill, replace(least_stock(core, mill), **stock), side, Stamp(design="x", code="y"))
+            face_programs(board, mill, replace(least_stock(core, mill), **stock), side, Stamp(design="x", code="y"))
         return str(caught.exception)
 
     def test_stock_travel_and_cutters(self):
@@ -423,14 +423,14 @@ class Refused(unittest.TestCase):
         )
 
     def test_a_shank_and_a_nut_in_the_way(self):
-        block = Block.whole((0.0, 0.1), 0.05, 0.06)
+        block = CutBlock.whole((0.0, 0.1), 0.05, 0.06)
         deep = read_program(HEAD + "G0 X20 Y0 Z70\nG1 X20 Y0 Z5 F100\nG1 X80 Y0 Z5 F100\nG0 Z70\n" + TAIL)
         with self.assertRaises(InputError) as caught:
             cut(block, deep, Cutter("flat", 0.01, 0.04, 0.08), 0.04, "one.nc")
         self.assertRegex(
             str(caught.exception), r"one\.nc, X \d+\.\d Y 0\.0 Z \d\.\d: the shank would run into foam 5\d mm"
         )
-        block = Block.whole((0.0, 0.1), 0.05, 0.06)
+        block = CutBlock.whole((0.0, 0.1), 0.05, 0.06)
         with self.assertRaises(InputError) as caught:
             cut(block, deep, Cutter("flat", 0.01, 0.06, 0.05), 0.04, "one.nc")
         self.assertIn("collet nut would run into foam 5", str(caught.exception))

@@ -24,7 +24,7 @@ from kelvor.core.levers.additions import (
     with_winger,
     without_fittings,
 )
-from kelvor.core.levers.catalogue import levers, pull
+from kelvor.core.levers.catalogue import levers, pull_lever
 from kelvor.core.levers.curvature import with_curvature
 from kelvor.core.levers.rocker_lines import ROCKER_LINES, absorbers, line_height, with_line_height
 from kelvor.core.new_board.first_boards import patterns
@@ -151,7 +151,7 @@ class Levers(unittest.TestCase):
                 with self.subTest(discipline=discipline, lever=lever.key):
                     self.assertTrue(lever.explains and lever.label)
                     try:
-                        after = pull(board, lever, now + lever.step).board
+                        after = pull_lever(board, lever, now + lever.step).board
                     except RefusedEdit as error:
                         refused += 1
                         self.assertGreater(len(str(error)), 12)
@@ -189,7 +189,7 @@ class Levers(unittest.TestCase):
     def test_tips_of_no_width_take_a_typed_rocker(self):
         board = first("wave windsurf")  # a round tail
         lever = next(item for item in levers(board) if item.key == "tail_rocker")
-        after = pull(board, lever, 0.061).board
+        after = pull_lever(board, lever, 0.061).board
         self.assertAlmostEqual(line_height(after, "keel", 0.0), 0.061, delta=5e-5)
 
     def test_curve_taken_out_here_comes_back_there(self):
@@ -267,11 +267,11 @@ class StraightEdge(unittest.TestCase):
     """Closed form: a straight edge of length l under a circular arc of radius R leaves the sagitta R − √(R² − l²/4)."""
 
     def test_the_gap_under_an_arc_and_on_a_flat(self):
-        from kelvor.core.shape.checks.fairness import Curve
+        from kelvor.core.shape.checks.fairness import BoardCurve
 
         x = np.linspace(0.0, 2.0, 801)
         radius = 6.0
-        arc = Curve(
+        arc = BoardCurve(
             x, -(radius - np.sqrt(radius**2 - (x - 1.0) ** 2))
         )  # convex upward: a deck seen by an edge from below
         for length in (0.3, 0.6, 1.0):

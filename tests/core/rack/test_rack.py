@@ -7,10 +7,10 @@ from kelvor.core.base.units import Quantity
 from kelvor.core.evaluation.book import BOOK
 from kelvor.core.rack.cards import (
     Card,
-    Said,
+    CardWords,
+    card_outline,
     drawn,
     half_widths,
-    outline,
     packed_card,
     unpacked_card,
 )
@@ -49,7 +49,7 @@ def card(i, text="", **more):
         f"Board {i}",
         "wing foil",
         f"2025-{i % 12 + 1:02d}-01",
-        words=(Said("said", text, 4.0, i),) if text else (),
+        words=(CardWords("said", text, 4.0, i),) if text else (),
         half=(0.1,),
         **more,
     )
@@ -170,7 +170,7 @@ class Cards(unittest.TestCase):
 
     def test_its_outline_is_the_boards(self):
         live = evaluated("shearwater-76").live
-        points = outline(half_widths(live.geometry), live.board.length)
+        points = card_outline(half_widths(live.geometry), live.board.length)
         self.assertAlmostEqual(float(points[:, 1].max()) * 2, live.geometry.shape.half_width.max() * 2, delta=0.002)
         self.assertEqual(float(points[:, 0].max()), live.board.length)
         self.assertFalse(replace(card(1), half=()).counted)

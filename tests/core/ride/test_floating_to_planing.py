@@ -11,7 +11,7 @@ from kelvor.core.base.smooth import rising
 from kelvor.core.base.units import DEGREE, KNOT
 from kelvor.core.evaluation.evaluation import evaluate, ride_case, settle
 from kelvor.core.evaluation.live import evaluate_live
-from kelvor.core.levers.catalogue import levers, pull
+from kelvor.core.levers.catalogue import levers, pull_lever
 from kelvor.core.measures.stance import feet
 from kelvor.core.shape.edits.edits import with_width_scaled
 from kelvor.core.shape.parts.fittings import Fittings
@@ -39,7 +39,7 @@ def model(slug):
 def wider(slug, key, by, brief=None):
     board, own = DEMO[slug]
     lever = next(lever for lever in levers(board) if lever.key == key)
-    return model_of(pull(board, lever, lever.read(board) + by).board, brief or own)
+    return model_of(pull_lever(board, lever, lever.read(board) + by).board, brief or own)
 
 
 class Floats(unittest.TestCase):
@@ -123,7 +123,7 @@ class NoCorners(unittest.TestCase):
 def _widened(slug, by):
     board, brief = DEMO[slug]
     lever = next(lever for lever in levers(board) if lever.key == "width")
-    return (board if by == 0.0 else pull(board, lever, lever.read(board) + by).board), brief
+    return (board if by == 0.0 else pull_lever(board, lever, lever.read(board) + by).board), brief
 
 
 class Moments(unittest.TestCase):

@@ -16,7 +16,7 @@ from kelvor.core.evaluation.book import RIDDEN
 from kelvor.core.evaluation.evaluation import evaluate, ride_case
 from kelvor.core.evaluation.jobs import lever_job, ride_job, sweep_job
 from kelvor.core.evaluation.subject import Subject
-from kelvor.core.levers.catalogue import levers, pull
+from kelvor.core.levers.catalogue import levers, pull_lever
 from kelvor.core.new_board.first_boards import first_board
 from kelvor.core.ride.condition import Condition, condition_of, span, windy
 from kelvor.core.ride.phases import PHASES
@@ -32,7 +32,7 @@ FIRST = {brief.discipline: name for name, _, brief in reversed(demo_boards())}
 
 def pulled(board, key, value):
     lever = next(lever for lever in levers(board) if lever.key == key)
-    return pull(board, lever, value).board
+    return pull_lever(board, lever, value).board
 
 
 def figures(board, brief):
@@ -235,7 +235,7 @@ class Jobs(unittest.TestCase):
         board, brief = DEMO["dunlin-39"]
         effect = lever_job(Subject(board, brief, HANDBOOK, HANDBOOK_COEFFICIENTS), "length")
         lever = next(lever for lever in levers(board) if lever.key == "length")
-        longer = pull(board, lever, lever.read(board) + lever.step).board
+        longer = pull_lever(board, lever, lever.read(board) + lever.step).board
         before, after = figures(board, brief), figures(longer, brief)
         told = {key: (moved, band) for key, moved, band in effect.changes}
         for key in ("least_wind_up", "hump_drag", "yaw_inertia_with_foil", "float_deck_depth"):

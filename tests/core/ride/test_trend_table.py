@@ -8,7 +8,7 @@ import unittest
 from dataclasses import replace
 
 from kelvor.core.base.units import DEGREE, KNOT
-from kelvor.core.levers.catalogue import levers, pull
+from kelvor.core.levers.catalogue import levers, pull_lever
 from tests.core.ride.test_first_levers import told
 from tests.support import demo
 
@@ -19,7 +19,7 @@ def turned(slug, key, by=None, to=None):
     if not by and to is None:
         return board
     lever = next(item for item in levers(board) if item.key == key)
-    return pull(board, lever, lever.read(board) + by if to is None else to).board
+    return pull_lever(board, lever, lever.read(board) + by if to is None else to).board
 
 
 class Rows(unittest.TestCase):

@@ -14,7 +14,7 @@ import numpy as np
 from kelvor.core.base.units import DEGREE, KNOT
 from kelvor.core.evaluation.evaluation import ride_case, settle
 from kelvor.core.evaluation.live import evaluate_live
-from kelvor.core.levers.catalogue import levers, pull
+from kelvor.core.levers.catalogue import levers, pull_lever
 from kelvor.core.ride.case import BoardCase, RideCase
 from kelvor.core.ride.condition import Condition
 from kelvor.core.ride.going import least_wind
@@ -39,7 +39,7 @@ def pulled(slug, key, moves):
     """A demo board's running models with one of its levers moved."""
     board, brief = demo(slug)
     lever = next(lever for lever in levers(board) if lever.key == key)
-    boards = (board if by == 0 else pull(board, lever, lever.read(board) + by).board for by in moves)
+    boards = (board if by == 0 else pull_lever(board, lever, lever.read(board) + by).board for by in moves)
     return [ride_case(settle(evaluate_live(b, brief, Resolution.COARSE))) for b in boards]
 
 

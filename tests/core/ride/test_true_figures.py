@@ -13,7 +13,7 @@ from kelvor.core.base.units import DEGREE, KNOT
 from kelvor.core.build.materials.table import HANDBOOK
 from kelvor.core.evaluation.evaluation import ride_case, settle
 from kelvor.core.evaluation.live import evaluate_live
-from kelvor.core.levers.catalogue import levers, pull
+from kelvor.core.levers.catalogue import levers, pull_lever
 from kelvor.core.made.service import service
 from kelvor.core.ride.condition import Condition, condition_of
 from kelvor.core.ride.stage import ride
@@ -190,7 +190,7 @@ def _other_board(board):
         lever = next((found for found in levers(board) if found.key == key), None)
         if lever is not None:
             try:
-                board = pull(board, lever, lever.read(board) + 2 * lever.step).board
+                board = pull_lever(board, lever, lever.read(board) + 2 * lever.step).board
             except RefusedEdit:
                 continue
     fittings = board.fittings

@@ -9,12 +9,12 @@ from kelvor.core.evaluation.book import BY_KEY
 from kelvor.core.evaluation.evaluation import evaluate
 from kelvor.core.evaluation.jobs import LeverEffect, lever_job
 from kelvor.core.evaluation.subject import Subject
-from kelvor.core.levers.catalogue import levers, pull
+from kelvor.core.levers.catalogue import levers, pull_lever
 from kelvor.core.levers.locks import Change
 from kelvor.core.ride.phases import PHASES
 from kelvor.core.rider_says.saying import Candidate, lever_for, said_of
 from kelvor.core.rider_says.table import SAYINGS
-from kelvor.core.rider_says.weighing import is_about, outcomes, ranked, read_keys, weighed
+from kelvor.core.rider_says.weighing import is_about, outcomes, ranked_candidates, read_keys, weighed_candidate
 from kelvor.core.shape.surface.sections import Resolution
 from kelvor.core.tank.laws.coefficients import HANDBOOK_COEFFICIENTS
 from kelvor.demo.boards import demo_boards
@@ -59,8 +59,10 @@ class Judging(unittest.TestCase):
             lever = lever_for(board, there, candidate.lever)
             if lever is not None:
                 effect = lever_job(subject, lever.key, float(candidate.sign), read_keys(saying))
-                rows.append(weighed(saying, group, candidate, lever, effect, figures, PHASES[brief.discipline]))
-        return board, brief, ranked(rows)
+                rows.append(
+                    weighed_candidate(saying, group, candidate, lever, effect, figures, PHASES[brief.discipline])
+                )
+        return board, brief, ranked_candidates(rows)
 
     def test_what_is_said_to_help_is_what_the_changed_board_does(self):
         """The first candidate, pulled and evaluated anew, moves the figure by what was told."""
@@ -69,7 +71,7 @@ class Judging(unittest.TestCase):
         self.assertTrue(best.holds)
         told = best.speaks[0]
         self.assertTrue(told.figure.key.startswith("fin_margin"))
-        changed = pull(board, best.lever, best.lever.read(board) + best.candidate.sign * best.lever.step).board
+        changed = pull_lever(board, best.lever, best.lever.read(board) + best.candidate.sign * best.lever.step).board
         pair = [evaluate(b, brief, Resolution.COARSE).figures[told.figure.key].value for b in (board, changed)]
         self.assertGreater(pair[1], pair[0])
         self.assertAlmostEqual(told.moved, pair[1] - pair[0], delta=0.02 * told.moved)
@@ -95,8 +97,10 @@ class Judging(unittest.TestCase):
         cut = next(r for r in rows if r.lever.key.endswith("cut.angle"))
         self.assertIn("reserve_volume", [m.figure.key for m in cut.lowers])
         saying = said_of(SAYINGS, brief.discipline, "pump")[0]
-        refused = weighed(saying, cut.group, cut.candidate, cut.lever, LeverEffect("x", 0.0, refused="no"), {}, ())
-        self.assertEqual(ranked([refused, *rows])[-1].refused, "no")
+        refused = weighed_candidate(
+            saying, cut.group, cut.candidate, cut.lever, LeverEffect("x", 0.0, refused="no"), {}, ()
+        )
+        self.assertEqual(ranked_candidates([refused, *rows])[-1].refused, "no")
         self.assertIsNone(refused.holds)
 
     def test_a_test_is_about_a_lever_by_what_was_typed_to_differ(self):

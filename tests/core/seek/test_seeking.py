@@ -13,11 +13,11 @@ from kelvor.core.base.figures import by_key
 from kelvor.core.build.materials.table import HANDBOOK
 from kelvor.core.evaluation.live import evaluate_live
 from kelvor.core.evaluation.subject import Subject
-from kelvor.core.seek.answer import answer_lines, answered, headline
+from kelvor.core.seek.answer import answer_headline, answer_lines, rounded_answer
 from kelvor.core.seek.asking import figure_of, lever_of, target_of, trying
 from kelvor.core.seek.engine import misses, search
 from kelvor.core.seek.least_distance import nonnegative, shortest
-from kelvor.core.seek.problem import Demand, Move, by_hands, move_of, pulled, stated
+from kelvor.core.seek.problem import Demand, Move, by_hands, move_of, stated, with_levers_pulled
 from kelvor.core.tank.laws.coefficients import HANDBOOK_COEFFICIENTS
 from kelvor.demo.boards import demo_boards
 
@@ -95,7 +95,7 @@ class Boards(unittest.TestCase):
         problem = asked([least("volume", 0.0405)], ["thickness"])
 
         def over(x):
-            return by_key(evaluate_live(pulled(problem, (x,)), brief).figures)["volume"].value - 0.0405
+            return by_key(evaluate_live(with_levers_pulled(problem, (x,)), brief).figures)["volume"].value - 0.0405
 
         found, _ = sought(problem)
         self.assertTrue(found.met)
@@ -107,7 +107,7 @@ class Boards(unittest.TestCase):
         problem = asked([least("volume", 0.030)], ["width", "thickness"])
         found, evaluate = sought(problem)
         self.assertEqual(found.size, 0.0)
-        self.assertIn("met already", headline(answered(problem, found, evaluate)))
+        self.assertIn("met already", answer_headline(rounded_answer(problem, found, evaluate)))
 
     def test_active_and_inactive_bounds(self):
         board = BOARDS["dunlin-39"][0]
@@ -121,7 +121,7 @@ class Boards(unittest.TestCase):
         self.assertAlmostEqual(reading, 0.0880, delta=0.0002)
         free = asked([least("volume", 0.0395)], ["width", "thickness"])
         self.assertLess(sought(free)[0].size, found.size)
-        made = pulled(problem, answered(problem, found, evaluate).x)
+        made = with_levers_pulled(problem, rounded_answer(problem, found, evaluate).x)
         self.assertGreater(by_key(evaluate_live(made, BOARDS["dunlin-39"][1]).figures)["volume"].value, 0.0395 - 5e-5)
 
     def test_against_general_optimisers_on_the_same_problem(self):
@@ -186,15 +186,15 @@ class Boards(unittest.TestCase):
     def test_what_stands_in_the_way_is_named_with_what_giving_way_buys(self):
         problem = asked([least("volume", 0.060), most("mass", 2.7)], ["thickness", "width"], far=2)
         found, evaluate = sought(problem)
-        answer = answered(problem, found, evaluate)
+        answer = rounded_answer(problem, found, evaluate)
         self.assertFalse(answer.met)
         self.assertEqual(answer.worst, "volume")
         words = " ".join(answer_lines(problem, answer))
         self.assertRegex(words, r"Max width may go no further than 51\.2 cm; 1\.0 cm beyond would buy 0\.\d L")
-        beyond = pulled(problem, (answer.x[0], answer.x[1] + 1.0))
+        beyond = with_levers_pulled(problem, (answer.x[0], answer.x[1] + 1.0))
         figures = [
             by_key(evaluate_live(b, BOARDS["dunlin-39"][1]).figures)["volume"].value
-            for b in (pulled(problem, answer.x), beyond)
+            for b in (with_levers_pulled(problem, answer.x), beyond)
         ]
         told = next(one.buys for one in answer.obstacles if "width" in one.words)
         self.assertAlmostEqual(told, figures[1] - figures[0], delta=0.1 * told)  # and so it is
@@ -202,7 +202,7 @@ class Boards(unittest.TestCase):
     def test_what_hands_make_is_judged_again(self):
         problem = asked([least("volume", 0.0395)], ["width", "thickness"])
         found, evaluate = sought(problem)
-        answer = answered(problem, found, evaluate)
+        answer = rounded_answer(problem, found, evaluate)
         self.assertTrue(answer.met and answer.rounded)
         for moved in answer.moved:
             grain = {"width": 0.002}.get(moved.lever, 0.002)
@@ -239,7 +239,7 @@ class Boards(unittest.TestCase):
         self.assertTrue(
             any(
                 words.startswith("Rocker, tail stays: A ruler lies at that end.")
-                for words in answered(problem, found, evaluate).idle
+                for words in rounded_answer(problem, found, evaluate).idle
             )
         )
 
@@ -296,5 +296,5 @@ class Asking(unittest.TestCase):
         self.assertTrue(found.met)
         self.assertAlmostEqual(found.state.x[1], 0.0, places=6)
         self.assertIn(
-            "  Stance does nothing for what is asked.", answer_lines(problem, answered(problem, found, evaluate))
+            "  Stance does nothing for what is asked.", answer_lines(problem, rounded_answer(problem, found, evaluate))
         )

@@ -16,7 +16,7 @@ from kelvor.core.build.materials.table import HANDBOOK
 from kelvor.core.evaluation.evaluation import evaluate, settle
 from kelvor.core.evaluation.live import evaluate_live
 from kelvor.core.levers.additions import BOTTOM, with_layer_added
-from kelvor.core.levers.catalogue import levers, pull
+from kelvor.core.levers.catalogue import levers, pull_lever
 from kelvor.core.shape.curves.places import Place
 from kelvor.core.shape.curves.schedules import Schedule
 from kelvor.core.shape.parts.fittings import BOX_SIZES
@@ -200,7 +200,7 @@ class Refused(unittest.TestCase):
                 with self.subTest(board=slug, lever=lever.key):
                     before = hash(board)
                     try:
-                        pull(board, lever, 1e4)
+                        pull_lever(board, lever, 1e4)
                     except RefusedEdit as error:
                         self.assertGreater(len(str(error)), 8)
                         self.assertNotIn("Traceback", str(error))
@@ -210,7 +210,7 @@ class Refused(unittest.TestCase):
         board = next(b for name, b, _ in demo_boards() if name == "turnstone-77")
         lever = next(found for found in levers(board) if found.key == "winger.0.angle")
         with self.assertRaises(RefusedEdit):
-            pull(board, lever, radians(91))
+            pull_lever(board, lever, radians(91))
         self.assertAlmostEqual(degrees(lever.read(board)), 16.7, delta=0.1)
 
 

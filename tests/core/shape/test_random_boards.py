@@ -10,7 +10,7 @@ from kelvor.core.base.errors import RefusedEdit
 from kelvor.core.brief.brief import Brief, Rider
 from kelvor.core.evaluation.evaluation import evaluate
 from kelvor.core.evaluation.live import evaluate_live
-from kelvor.core.levers.locks import hold, volume_of, widest
+from kelvor.core.levers.locks import volume_of, widest, with_locks_held
 from kelvor.core.shape.board import LockedZone, Locks
 from kelvor.core.shape.checks.checks import check_geometry, check_value
 from kelvor.core.shape.curves.outline import half_width
@@ -19,7 +19,7 @@ from kelvor.core.shape.edits.edits import with_length, with_nose_cut, with_tail_
 from kelvor.core.shape.edits.weights import Hold, moved, place_and_value
 from kelvor.core.shape.parts.layers import ShapingLayer, layer_height
 from kelvor.core.shape.surface.geometry import geometry
-from kelvor.core.shape.surface.moments import shells
+from kelvor.core.shape.surface.moments import surface_zones
 from kelvor.core.shape.surface.sections import Resolution, sections, sections_at
 from kelvor.core.tank.floating.balance import plane_at
 from kelvor.core.tank.floating.clipping import Hull, WaterPlane
@@ -87,7 +87,9 @@ class Identities(unittest.TestCase):
     def test_skin_areas_add_up_to_the_mesh(self):
         for _, measured in self.boards[:6]:
             body = trimesh_of(measured.shape)
-            self.assertAlmostEqual(sum(s.area for s in shells(measured.shape).values()) / body.area, 1, delta=2e-3)
+            self.assertAlmostEqual(
+                sum(s.area for s in surface_zones(measured.shape).values()) / body.area, 1, delta=2e-3
+            )
 
     def test_clipping_all_under_and_all_above(self):
         for _, measured in self.boards[:8]:
@@ -137,23 +139,23 @@ class Edits(unittest.TestCase):
             locked = replace(board, locks=Locks(measures=("volume",)))
             held = Hold("outline", len(board.outline.batten.weights) // 2)
             x, value = place_and_value(board, held)
-            after = hold(locked, moved(locked, held, x, value * 1.03)).board
+            after = with_locks_held(locked, moved(locked, held, x, value * 1.03)).board
             self.assertAlmostEqual(volume_of(after), volume_of(board), places=6)
 
     def test_width_times_length_held(self):
         board = replace(plain_board(), locks=Locks(measures=("length_times_width",)))
-        after = hold(board, moved(board, Hold("outline", 2), 0.75, 0.262)).board
+        after = with_locks_held(board, moved(board, Hold("outline", 2), 0.75, 0.262)).board
         self.assertAlmostEqual(after.length * widest(after), board.length * widest(board), places=4)
         with self.assertRaises(RefusedEdit):
             both = replace(board, locks=Locks(measures=("length_times_width", "width")))
-            hold(both, with_length(both, 1.6), frozenset({"length"}))
+            with_locks_held(both, with_length(both, 1.6), frozenset({"length"}))
 
     def test_a_zone_lock_holds_against_far_edits_and_refuses_near_ones(self):
         board = replace(plain_board(), locks=Locks(zones=(LockedZone(name="tail", start=0.0, end=0.5),)))
         far = moved(board, Hold("rocker", 4), 1.5, 0.11)
-        self.assertEqual(hold(board, far).board, far)
+        self.assertEqual(with_locks_held(board, far).board, far)
         with self.assertRaises(RefusedEdit) as caught:
-            hold(board, moved(board, Hold("outline", 1), 0.3, 0.24))
+            with_locks_held(board, moved(board, Hold("outline", 1), 0.3, 0.24))
         self.assertIn("10.0 mm", str(caught.exception))
 
 

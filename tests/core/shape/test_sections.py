@@ -16,7 +16,7 @@ from kelvor.core.shape.edits.baseline import relevelled
 from kelvor.core.shape.parts.layers import Layout, Plinth, ShapingLayer
 from kelvor.core.shape.parts.rails import Rails
 from kelvor.core.shape.surface.geometry import geometry
-from kelvor.core.shape.surface.section_view import reading
+from kelvor.core.shape.surface.section_view import section_measures
 from kelvor.core.shape.surface.sections import Resolution, core_sections, sections
 from tests.support import cut_away, plain_board, random_board, shape_of, trimesh_of, v_layer
 
@@ -43,7 +43,7 @@ class Layers(unittest.TestCase):
             with self.subTest(kind=kind, holds=holds):
                 self.assertAlmostEqual(shape.keel[i] - shape.edge_z[i], reads, places=9)
                 if kind == "hollow":
-                    self.assertAlmostEqual(reading(shape, i).hollow, 0.004, delta=5e-5)
+                    self.assertAlmostEqual(section_measures(shape, i).hollow, 0.004, delta=5e-5)
 
     def test_bevel_lies_in_its_width_from_the_edge(self):
         layer = ShapingLayer(

@@ -20,9 +20,9 @@ from kelvor.core.shape.parts.layers import Channels
 from kelvor.core.shape.surface.sections import Resolution
 from kelvor.core.tank.floating.righting import flooded, righting, stepped_back
 from kelvor.core.tank.laws.coefficients import HANDBOOK_COEFFICIENTS
-from kelvor.core.tank.lifting.fins import FinLaw, SetFin, engaging, fin_of, hold
+from kelvor.core.tank.lifting.fins import FinLaw, SetFin, engaging, fin_of, fins_holding
 from kelvor.core.tank.lifting.foils import FoilWing, foil_drag, roll_damping
-from kelvor.core.tank.lifting.pumping import held, strokes, taken
+from kelvor.core.tank.lifting.pumping import endurance, heaving_power, strokes
 from kelvor.core.tank.rail.pivot import Pressed, Tail, tail
 from kelvor.demo.boards import demo_boards
 from tests.core.ride.test_first_levers import told
@@ -160,15 +160,17 @@ class Fins(unittest.TestCase):
         fin = Fin(span=0.12, base=0.10)
         pair = tuple(fin_of(fin, 0.2, toe=2 * DEGREE, cant=5 * DEGREE, side=s) for s in (1, -1))
         plain = tuple(fin_of(fin, 0.2, side=s) for s in (1, -1))
-        self.assertAlmostEqual(hold(pair, 0.0, 8.0, 1025, self.law).leeway, 0.0, places=9)
-        self.assertGreater(hold(pair, 0.0, 8.0, 1025, self.law).drag, hold(plain, 0.0, 8.0, 1025, self.law).drag)
+        self.assertAlmostEqual(fins_holding(pair, 0.0, 8.0, 1025, self.law).leeway, 0.0, places=9)
+        self.assertGreater(
+            fins_holding(pair, 0.0, 8.0, 1025, self.law).drag, fins_holding(plain, 0.0, 8.0, 1025, self.law).drag
+        )
         order = engaging(pair)
         self.assertAlmostEqual(order[0][1], -order[1][1], places=12)
         self.assertAlmostEqual(order[1][1] / DEGREE, 2.0, delta=0.02)
 
     def test_heel_turns_lift_upward(self):
         fin = (fin_of(Fin(span=0.36, base=0.11), 0.3),)
-        level, heeled = (hold(fin, 400.0, 9.0, 1025, self.law, heel=h) for h in (0.0, 6 * DEGREE))
+        level, heeled = (fins_holding(fin, 400.0, 9.0, 1025, self.law, heel=h) for h in (0.0, 6 * DEGREE))
         self.assertEqual(level.up, 0.0)
         self.assertAlmostEqual(heeled.up, 400 * math.sin(6 * DEGREE), delta=1.0)
 
@@ -278,15 +280,17 @@ class PumpedOn(unittest.TestCase):
 
     def test_watts_are_held_by_the_work_above_what_is_kept_up(self):
         """Morton 1996: at the most nothing; 15 kJ above 200 W give 15000/150 s at 350 W, less 15000/400 s at 600."""
-        self.assertAlmostEqual(held(350, 200, 600, 15e3), 100 - 37.5, places=9)
-        self.assertEqual((held(600, 200, 600, 15e3), held(200, 200, 600, 15e3)), (0.0, math.inf))
+        self.assertAlmostEqual(endurance(350, 200, 600, 15e3), 100 - 37.5, places=9)
+        self.assertEqual((endurance(600, 200, 600, 15e3), endurance(200, 200, 600, 15e3)), (0.0, math.inf))
 
     def test_a_foil_takes_in_no_more_than_lift_swings(self):
         """Half of swing times heave: 1 m² of no thickness at 2 m/s in water of 1000 kg/m³ has 2 000 N a coefficient."""
         wing = FoilWing(1.0, 3.0, 10.0)
-        took = taken(wing, 500.0, np.array([2.0]), 0.4, 1.0, 1.2, 1000.0)  # 800 N at the most, 500 flown
+        took = heaving_power(wing, 500.0, np.array([2.0]), 0.4, 1.0, 1.2, 1000.0)  # 800 N at the most, 500 flown
         self.assertAlmostEqual(float(took[0]), 300 * 1.2 / 2, places=9)
-        whole = taken(wing, 500.0, np.array([2.0, 1.0]), 1.0, 1.0, 1.2, 1000.0)  # no more than the weight; stalled
+        whole = heaving_power(
+            wing, 500.0, np.array([2.0, 1.0]), 1.0, 1.0, 1.2, 1000.0
+        )  # no more than the weight; stalled
         self.assertEqual(whole.tolist(), [500 * 1.2 / 2, 0.0])
 
     def test_mass_is_set_going_twice_a_stroke(self):
@@ -347,20 +351,22 @@ class Turning(unittest.TestCase):
     def test_a_toed_fin_alone_turns_the_board_by_its_toe(self):
         """Nothing to hold: it sails where its own lift is nothing."""
         fin = SetFin("fin", 0.02, 3.0, 5.0, 0.2, 0.10, toe=3 * DEGREE, side=1)
-        self.assertAlmostEqual(hold((fin,), 0.0, 6.0, 1025.0, FinLaw(0.006, 1.0, 0.8)).leeway, 3 * DEGREE, places=9)
+        self.assertAlmostEqual(
+            fins_holding((fin,), 0.0, 6.0, 1025.0, FinLaw(0.006, 1.0, 0.8)).leeway, 3 * DEGREE, places=9
+        )
 
     def test_sections_of_fins_drag_and_stall_by_their_thickness(self):
         """Near Re 5e5 NACA 0009 drags 0.00553 and lifts 1.055 at most, 0012 0.00634 and 1.256 (neuralfoil 0.3.3)."""
         law, pressure = FinLaw(0.006, 1.0, 0.8), 1025.0 / 2 * 36
         thin = SetFin("fin", 0.02, 3.0, 5.0, 0.2, 0.10, thickness=0.09)
         thick = replace(thin, thickness=0.12)
-        drags = [hold((fin,), 0.0, 6.0, 1025.0, law).drag / (pressure * 0.02) for fin in (thin, thick)]
+        drags = [fins_holding((fin,), 0.0, 6.0, 1025.0, law).drag / (pressure * 0.02) for fin in (thin, thick)]
         self.assertAlmostEqual(drags[0], 0.006, places=9)
         self.assertAlmostEqual(drags[1], 0.006 * 0.00634 / 0.00553, places=9)
         force = 0.3 * pressure * 0.02
-        left = [hold((fin,), force, 6.0, 1025.0, law).stall_margin for fin in (thin, thick)]
+        left = [fins_holding((fin,), force, 6.0, 1025.0, law).stall_margin for fin in (thin, thick)]
         self.assertAlmostEqual((1 - left[0]) / (1 - left[1]), 1.256 / 1.055, places=6)
-        eleven = hold((replace(thin, thickness=0.11),), force, 6.0, 1025.0, law)
+        eleven = fins_holding((replace(thin, thickness=0.11),), force, 6.0, 1025.0, law)
         self.assertAlmostEqual(eleven.stall_margin, 0.7, places=9)
 
     def test_walls_of_channels_answer_where_they_grow_deeper(self):

@@ -10,13 +10,13 @@ import numpy as np
 from kelvor.core.base.errors import InputError
 from kelvor.core.base.figures import Figure, FigureDefinition
 from kelvor.core.base.units import KNOT, Quantity
-from kelvor.core.register.kinds.water import Incident, OnTheWater, RetireRule, Session, SetUp, TrackFile
+from kelvor.core.register.kinds.water import Incident, OnTheWater, RetireRule, SetUp, TrackFile, WaterSession
 from kelvor.core.register.kinds.words import Said
 from kelvor.core.register.record import Record
 from kelvor.core.shape.parts.fittings import Fin
-from kelvor.core.water.calibration import SPREADS, Compared, correction
+from kelvor.core.water.calibration import SPREADS, ComputedAndMeasured, correction
 from kelvor.core.water.sessions.corrected import applied
-from kelvor.core.water.sessions.ladder import ladder, suited
+from kelvor.core.water.sessions.ladder import fin_ladder, suited
 from kelvor.core.water.sessions.log import (
     bearing_of,
     bearing_words,
@@ -39,9 +39,11 @@ def season():
     old = replace(setup, session="s3", board="Old one", made="", fin="Fin 30", gear=(), hours=0.0)
     speed = OnTheWater(setup="u1", what="speed", value=11.0, computed=10.0)
     return [
-        record("session", "s1", Session(day="2026-05-03", place="Long bay", wind_low=6.0, wind_high=8.0)),
-        record("session", "s2", Session(day="2026-10-14", place="The bar", wind_low=8.0, wind_high=9.5, struck="rain")),
-        record("session", "s3", Session(day="2026-09-02", place="Long bay", wind_low=7.0, wind_high=9.0)),
+        record("session", "s1", WaterSession(day="2026-05-03", place="Long bay", wind_low=6.0, wind_high=8.0)),
+        record(
+            "session", "s2", WaterSession(day="2026-10-14", place="The bar", wind_low=8.0, wind_high=9.5, struck="rain")
+        ),
+        record("session", "s3", WaterSession(day="2026-09-02", place="Long bay", wind_low=7.0, wind_high=9.0)),
         record("set-up", "u1", setup),
         record("set-up", "u2", replace(setup, session="s2", fin="Fin 30", gear=())),
         record("set-up", "u3", old),
@@ -121,13 +123,13 @@ class Wear(unittest.TestCase):
             record("fin", f"f{i}", Fin(name=name, span=span))
             for i, (name, span) in enumerate((("Fin 30", 0.30), ("Fin 34", 0.34), ("Fin 40", 0.40)))
         ]
-        rungs = ladder(fins, [], logged(season()), "26-001 Tern", 0.68)
+        rungs = fin_ladder(fins, [], logged(season()), "26-001 Tern", 0.68)
         self.assertEqual([r.name for r in rungs], ["Fin 40", "Fin 34", "Fin 30"])
         self.assertEqual([r.sessions for r in rungs], [0, 1, 0])  # the other was ridden on another board, or struck
         self.assertEqual([r.suits for r in rungs], [False, True, False])
         self.assertIn("Stiff", rungs[1].said)
         retired = record("incident", "i", Incident(what="f1", name="Fin 34", retired=True))
-        self.assertEqual([r.name for r in ladder(fins, [retired], (), "", 0.68)], ["Fin 40", "Fin 30"])
+        self.assertEqual([r.name for r in fin_ladder(fins, [retired], (), "", 0.68)], ["Fin 40", "Fin 30"])
 
     def test_what_suits_a_wind_is_what_was_ridden_in_it(self):
         found = suited(logged(season()), 7.5)
@@ -138,7 +140,7 @@ class Wear(unittest.TestCase):
 
 class OwnBoards(unittest.TestCase):
     def said(self, *ratios, kind="mass"):
-        return correction(kind, [Compared(str(i), f"B{i}", 3.0 * exp(r), 3.0) for i, r in enumerate(ratios)])
+        return correction(kind, [ComputedAndMeasured(str(i), f"B{i}", 3.0 * exp(r), 3.0) for i, r in enumerate(ratios)])
 
     def test_shrinkage_by_its_closed_form(self):
         """Normal mean, normal prior, 0.08 about the handbook and 0.04 from board to board. r 0.10: × 1.0833, 0.0537;
@@ -208,8 +210,8 @@ class OwnBoards(unittest.TestCase):
         self.assertGreater(far, apart)
 
     def test_several_readings_of_one_board_are_one_board(self):
-        twice = correction("mass", [Compared("a", "A", 3.3, 3.0), Compared("a", "A", 3.3, 3.0)])
-        self.assertEqual(twice.factor, correction("mass", [Compared("a", "A", 3.3, 3.0)]).factor)
+        twice = correction("mass", [ComputedAndMeasured("a", "A", 3.3, 3.0), ComputedAndMeasured("a", "A", 3.3, 3.0)])
+        self.assertEqual(twice.factor, correction("mass", [ComputedAndMeasured("a", "A", 3.3, 3.0)]).factor)
         self.assertEqual(len(twice.boards), 1)
 
     def test_a_corrected_figure_says_so_and_what_it_was(self):

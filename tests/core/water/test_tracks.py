@@ -9,10 +9,10 @@ from scipy.signal import lfilter
 from scipy.stats import norm
 
 from kelvor.core.base.errors import InputError
-from kelvor.core.water.tracks.cleaning import cleaned
-from kelvor.core.water.tracks.polar import sailed, thinned
+from kelvor.core.water.tracks.cleaning import sailed_only
+from kelvor.core.water.tracks.polar import drawn_fixes, sailed_polar
 from kelvor.core.water.tracks.reading import track_read
-from kelvor.core.water.tracks.runs import Run, runs, turns, wrapped
+from kelvor.core.water.tracks.runs import Run, straight_runs, turns, wrapped
 from kelvor.core.water.tracks.scatter import best_of
 from kelvor.core.water.tracks.track import Track, apart, laid_flat
 from kelvor.core.water.tracks.wind_found import current_from, wind_from
@@ -50,7 +50,7 @@ def way_at(t):
 
 def kept(legs, **more):
     plan = {"begun": "2026-10-14T11:00:00Z", "place": [54.2, 11.1], "rate": 1, "legs": legs, **more}
-    found = gps_logger.sailed(plan)
+    found = gps_logger.planned_fixes(plan)
     return Track(
         seconds=found.seconds,
         latitude=np.radians(found.latitude),
@@ -110,7 +110,7 @@ class Windows(unittest.TestCase):
         way = way_at(t)
         along = np.radians(40.0)
         told = speed_at(t) if doppler else None
-        return {b.name: b for b in bests(cleaned(track(t, way * np.sin(along), way * np.cos(along), told)))}
+        return {b.name: b for b in bests(sailed_only(track(t, way * np.sin(along), way * np.cos(along), told)))}
 
     def test_ten_fixes_a_second_find_the_closed_form_by_either_way(self):
         self.assertAlmostEqual(way_at(400.0), 4385.3028, places=3)
@@ -129,7 +129,7 @@ class Windows(unittest.TestCase):
         rng = np.random.default_rng(4)
         t = np.arange(0, 1200.0)
         way = 8.0 * t
-        noisy = cleaned(track(t, way + rng.normal(0, 1.0, len(t)), rng.normal(0, 1.0, len(t))))
+        noisy = sailed_only(track(t, way + rng.normal(0, 1.0, len(t)), rng.normal(0, 1.0, len(t))))
         self.assertAlmostEqual(noisy.noise, 1.0, delta=0.08)
         found = {b.name: b for b in bests(noisy)}
         self.assertTrue(found["2 s"].high)
@@ -147,12 +147,12 @@ class Windows(unittest.TestCase):
         north = np.concatenate([np.zeros_like(leg), radius - radius * np.cos(arc), np.full_like(leg, 2 * radius)])
         t = np.arange(len(east)) * step
         told = np.concatenate([np.full(len(leg), 9.5), np.full(len(arc), 6.0), np.full(len(leg), 9.5)])
-        alpha = next(b for b in bests(cleaned(track(t, east, north, told))) if b.name == "Alpha 500")
+        alpha = next(b for b in bests(sailed_only(track(t, east, north, told))) if b.name == "Alpha 500")
         self.assertAlmostEqual(alpha.speed, 9.004928, delta=0.02)
 
     def test_no_window_reaches_over_a_gap(self):
         t = np.concatenate([np.arange(0, 100.0), np.arange(400.0, 500.0)])
-        found = {b.name for b in bests(cleaned(track(t, 5.0 * np.arange(200.0), np.zeros(200), np.full(200, 5.0))))}
+        found = {b.name for b in bests(sailed_only(track(t, 5.0 * np.arange(200.0), np.zeros(200), np.full(200, 5.0))))}
         self.assertIn("250 m", found)
         self.assertNotIn("500 m", found)
 
@@ -191,10 +191,10 @@ def inside(share, doppler):
     for seed in range(12):
         rng = np.random.default_rng(seed)
         t, east, north, speed = gusty(rng)
-        true = cleaned(near_by(t, east, north, speed))
+        true = sailed_only(near_by(t, east, north, speed))
         moved = [values + lasting(rng, len(t), 1.0, share) for values in (east, north)]
         told = np.abs(speed + lasting(rng, len(t), 0.15, share)) if doppler else None
-        for best in bests(cleaned(near_by(t, *moved, told))):
+        for best in bests(sailed_only(near_by(t, *moved, told))):
             way = np.interp([best.begins, best.ends], true.t, true.way)
             off = best.speed - float(np.diff(way)[0]) / (best.ends - best.begins)
             found.setdefault(best.name, []).append((abs(off) <= best.band, best.band))
@@ -228,7 +228,7 @@ class Bands(unittest.TestCase):
 class Runs(unittest.TestCase):
     def test_twelve_legs_are_twelve_runs_where_they_were(self):
         legs = [{"heading": 60.0 if k % 2 else 240.0, "speed": 9.0, "seconds": 45.0} for k in range(12)]
-        found = runs(cleaned(kept(legs, noise={"place": 0.5, "speed": 0.05, "seed": 5})))
+        found = straight_runs(sailed_only(kept(legs, noise={"place": 0.5, "speed": 0.05, "seed": 5})))
         self.assertEqual(len(found), 12)
         for k, run in enumerate(found):
             self.assertLess(abs(run.begins - 45.0 * k), 8.0)
@@ -245,7 +245,7 @@ class Runs(unittest.TestCase):
 
     def test_the_fastest_and_the_slowest_stay_among_what_is_drawn(self):
         clean = day().clean
-        drawn = thinned(clean, 600)
+        drawn = drawn_fixes(clean, 600)
         self.assertLessEqual(len(drawn), 620)
         self.assertIn(int(clean.speed.argmax()), drawn)
         self.assertIn(int(clean.speed.argmin()), drawn)
@@ -289,7 +289,7 @@ class Wind(unittest.TestCase):
 
     def test_a_polar_comes_back(self):
         read = day()
-        found = sailed(read.runs, np.radians(231.0))
+        found = sailed_polar(read.runs, np.radians(231.0))
         for angle, speed in zip(np.degrees(found.angle), found.speed, strict=True):
             self.assertAlmostEqual(speed, polar(angle), delta=0.9)
         self.assertEqual(found.count.sum(), len(read.runs))
@@ -337,7 +337,7 @@ class Cleaning(unittest.TestCase):
             (self.changed(doppler=fast), "1 say a speed nobody sails"),
             (base.only(np.arange(400)[::-1]), "ran backwards"),
         ):
-            found = cleaned(given)
+            found = sailed_only(given)
             self.assertIn(words, self.told(found))
             self.assertAlmostEqual(float(np.median(found.speed)), 8.0, delta=0.1)
 
@@ -345,7 +345,7 @@ class Cleaning(unittest.TestCase):
         t = np.arange(0.0, 1500.0)
         speed = np.where(t < 700, 8.0, np.where(t < 800, 0.0, np.where(t < 1400, 32.0, 0.0)))
         way = np.append(0.0, np.cumsum(0.5 * (speed[1:] + speed[:-1])))
-        found = cleaned(track(t, way, np.zeros_like(t), speed))
+        found = sailed_only(track(t, way, np.zeros_like(t), speed))
         self.assertIn("are of a drive", self.told(found))
         self.assertLess(found.speed.max(), 9.0)
         self.assertAlmostEqual(found.way[-1], 700 * 8.0, delta=20.0)
@@ -354,7 +354,7 @@ class Cleaning(unittest.TestCase):
         base = self.plain()
         late = base.seconds.copy()
         late[350:] += 3 * 86400.0
-        self.assertIn("50 are of another day", self.told(cleaned(self.changed(seconds=late))))
+        self.assertIn("50 are of another day", self.told(sailed_only(self.changed(seconds=late))))
 
     def test_what_cannot_be_read_says_why(self):
         back = self.plain().seconds.copy()
@@ -365,10 +365,10 @@ class Cleaning(unittest.TestCase):
             (self.changed(seconds=back), "clock jumps back"),
         ):
             with self.assertRaisesRegex(InputError, words):
-                cleaned(given)
+                sailed_only(given)
 
     def test_places_ten_times_a_second_are_not_taken_for_way(self):
         rng = np.random.default_rng(3)
         t = np.arange(0, 600, 0.1)
-        found = cleaned(track(t, 8 * t + rng.normal(0, 0.8, len(t)), rng.normal(0, 0.8, len(t))))
+        found = sailed_only(track(t, 8 * t + rng.normal(0, 0.8, len(t)), rng.normal(0, 0.8, len(t))))
         self.assertAlmostEqual(found.way[-1] / 599.9, 8.0, delta=0.12)

@@ -15,11 +15,11 @@ from kelvor.core.water.trials.answering import answer, paired
 from kelvor.core.water.trials.from_track import legs
 from kelvor.core.water.trials.planning import (
     balanced,
-    changes,
     least_shown,
     pairs_for,
     power_of,
     riders_for,
+    run_order,
 )
 from tests.core.water.test_tracks import kept
 from tests.support import some
@@ -47,7 +47,7 @@ def in_pairs(pairs, plus=0.0):
 def simulated(true, pairs, scatter, seed, drift=0.0, gusts=0.3, slope=0.5):
     """Runs of a stated truth: pairs scatter by so much, wind drifts and is measured."""
     rng = np.random.default_rng(seed)
-    order = changes(balanced(pairs))
+    order = run_order(balanced(pairs))
     runs = []
     for i, change in enumerate(order):
         wind = 8.0 + drift * i / len(order) + rng.normal(0, gusts)
@@ -101,17 +101,17 @@ class Planning(unittest.TestCase):
 
     def test_a_balanced_order_carries_no_steady_drift(self):
         for pairs in (2, 4, 6, 8, 12):
-            order = np.array([1.0 if c == "B" else -1.0 for c in changes(balanced(pairs))])
+            order = np.array([1.0 if c == "B" else -1.0 for c in run_order(balanced(pairs))])
             self.assertEqual(order.sum(), 0)
             self.assertEqual(order @ np.arange(len(order)), 0)
         riders = riders_for(balanced(8), 2)
-        each = [(c, r) for c, r in zip(changes(balanced(8)), riders, strict=True)]
+        each = [(c, r) for c, r in zip(run_order(balanced(8)), riders, strict=True)]
         self.assertEqual(len({each.count(pair) for pair in set(each)}), 1)
 
     def test_orders_that_are_none_are_refused(self):
         for order in ("", "ABC", "AAB"):
             with self.assertRaises(InputError):
-                changes(order)
+                run_order(order)
         with self.assertRaises(InputError):
             balanced(1)
 
@@ -209,7 +209,7 @@ class FromATrack(unittest.TestCase):
     def sailed(self, faster=0.0, current=0.5 * KNOT, seed=1):
         rng = np.random.default_rng(seed)
         plan = [{"seconds": 120}]
-        for change in changes(balanced(6)):
+        for change in run_order(balanced(6)):
             speed = 8.0 + faster * (change == "B") + rng.normal(0, 0.02)
             there, back = ({"heading": heading, "speed": speed, "seconds": 100} for heading in (100.0, 280.0))
             plan += [there, back, {"seconds": 150}]
@@ -218,7 +218,7 @@ class FromATrack(unittest.TestCase):
 
     def answered(self, read):
         cut = legs(read, "mean speed")
-        order = changes(balanced(6))
+        order = run_order(balanced(6))
         self.assertEqual(len(cut), len(order))
         self.assertTrue(all(leg.both_ways for leg in cut))
         runs = [

@@ -10,7 +10,7 @@ from kelvor.core.base.errors import InputError
 from kelvor.core.base.units import KNOT
 from kelvor.core.build.materials.table import HANDBOOK
 from kelvor.core.evaluation.subject import Subject
-from kelvor.core.seek.answer import answered
+from kelvor.core.seek.answer import rounded_answer
 from kelvor.core.seek.asking import trying
 from kelvor.core.seek.engine import search
 from kelvor.core.seek.problem import Demand, move_of, stated
@@ -31,7 +31,7 @@ class Scheduler(unittest.TestCase):
 
     def sought(self, executor=None, told=None):
         evaluate = trying(self.subject, self.problem, executor, all_by_it=True)
-        return answered(self.problem, search(self.problem, evaluate, told=told), evaluate)
+        return rounded_answer(self.problem, search(self.problem, evaluate, told=told), evaluate)
 
     def test_one_process_two_a_scheduler_and_a_worker_killed_find_the_same(self):
         alone = self.sought()

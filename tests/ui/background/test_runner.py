@@ -16,7 +16,7 @@ from PySide6.QtCore import QObject
 
 from kelvor.core.base.errors import InputError
 from kelvor.ui.background import more_machines, runner
-from kelvor.ui.background.runner import Asked
+from kelvor.ui.background.runner import WorkerQuestion
 from kelvor.ui.window.application import make_application
 
 GOING = """
@@ -78,7 +78,7 @@ class RunnerCase(unittest.TestCase):
         self.pool, self.holder = Held(), QObject()
         self.enterContext(mock.patch.dict(runner._pools, dict.fromkeys(runner.COUNTS, self.pool), clear=True))
         self.done, self.counts, self.failed, self.threads = [], [], [], set()
-        self.asked = Asked(
+        self.asked = WorkerQuestion(
             self.holder,
             "The sum was not counted",
             self._take,
@@ -117,7 +117,9 @@ class Running(RunnerCase):
 
     def test_what_follows_the_hand_waits_for_nothing_longer(self):
         hand, heard = Held(), []
-        quick = Asked(self.holder, "It was not counted", heard.append, failed=self.failed.append, lane=runner.HAND)
+        quick = WorkerQuestion(
+            self.holder, "It was not counted", heard.append, failed=self.failed.append, lane=runner.HAND
+        )
         with mock.patch.dict(runner._pools, {runner.HAND: hand}):
             self.asked.ask(doubled, [(i,) for i in range(9)])  # all other workers are busy
             quick.ask(doubled, [(21,)])
@@ -213,7 +215,9 @@ class Elsewhere(RunnerCase):
         with mock.patch.object(runner, "_elsewhere", (far, 5)):
             self.asked.ask(doubled, [(i,) for i in range(9)])
             self.assertEqual((len(far.waiting), len(self.pool.waiting)), (5, 0))
-            here = Asked(self.holder, "The sheet was not written", self._take, failed=self.failed.append, here=True)
+            here = WorkerQuestion(
+                self.holder, "The sheet was not written", self._take, failed=self.failed.append, here=True
+            )
             here.ask(doubled, [(1,)])
             self.assertEqual(len(self.pool.waiting), 1)
 
@@ -245,7 +249,7 @@ class Elsewhere(RunnerCase):
 
     def test_an_address_is_taken_over_tls_or_on_this_machine_only(self):
         for good in ("tls://workshop.example:8786", "tcp://127.0.0.1:8786", "tcp://localhost:1", "tcp://[::1]:8786"):
-            self.assertEqual(more_machines.checked(good), good)
+            self.assertEqual(more_machines.valid_address(good), good)
         for bad, words in (
             ("tcp://192.168.1.4:8786", "only over TLS"),
             ("tcp://localhost.example:8786", "only over TLS"),
@@ -255,5 +259,5 @@ class Elsewhere(RunnerCase):
             ("host:8786", "is no address"),
         ):
             with self.subTest(bad), self.assertRaises(InputError) as caught:
-                more_machines.checked(bad)
+                more_machines.valid_address(bad)
             self.assertIn(words, str(caught.exception))

@@ -10,9 +10,9 @@ from PySide6.QtTest import QTest
 from kelvor.core.base.units import Quantity, System, parse
 from kelvor.core.build.mass.stages import WeighIn, forecasts
 from kelvor.core.made.made import KINDS, made_boards
-from kelvor.core.made.sheet import sheet
+from kelvor.core.made.sheet import lines_to_measure
 from kelvor.ui.build.made import Making
-from kelvor.ui.compare.prototypes import gathered
+from kelvor.ui.compare.prototypes import prototypes_of
 from tests.core.made.test_scan import scanned
 from tests.ui.build.build_case import BuildCase
 
@@ -141,7 +141,7 @@ class MadeBoards(BuildCase):
 
         cut = self.session.current
         self.assertTrue(self.shape.levers.pull("volume", "45"))
-        told = {one.step: one.measured for one in gathered(self.session, "versions", {})}
+        told = {one.step: one.measured for one in prototypes_of(self.session, "versions", {})}
         self.assertEqual([step for step, words in told.items() if "K-4 " in words], [cut], told)
 
     def test_a_board_is_weighed_against_the_version_it_is_made_of(self):
@@ -354,7 +354,7 @@ class MadeBoards(BuildCase):
         path = self.folder / "papers.pdf"
         self.begin("K-34", "Aron Lie")
         self.session.beside(Making).weigh(WeighIn("finished", 2.71))
-        gap = next(m for m in sheet(self.session.beside(Making).live().geometry) if m.key == "flat.tracks")
+        gap = next(m for m in lines_to_measure(self.session.beside(Making).live().geometry) if m.key == "flat.tracks")
         self.session.beside(Making).read(gap, "", 4e-4)
         self.window.papers.write_papers(path)
         self.wait_for(path.exists)

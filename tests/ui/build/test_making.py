@@ -10,7 +10,7 @@ from PySide6.QtTest import QTest
 
 from kelvor.core.build.mass.stages import WeighIn
 from kelvor.core.register.stamp import code_of
-from kelvor.exchange.stamps import found
+from kelvor.exchange.stamps import versions_of_code
 from kelvor.ui.build.made import Making
 from kelvor.ui.ride.riding import Riding
 from tests.ui.case import WindowCase
@@ -103,6 +103,6 @@ class FromDesignToBoard(WindowCase):
             self.assertIn(code, head)
             self.assertIn("26-100", head)
         session.workshop.saving.save()
-        told = " ".join(found(code, self.path))
+        told = " ".join(versions_of_code(code, self.path))
         for thing in ("programs for the mill", "ship card", "measure sheet"):
             self.assertIn(thing, told)

@@ -9,7 +9,7 @@ from PySide6.QtTest import QTest
 
 from kelvor.core.register.stamp import code_of
 from kelvor.devices import mill as device
-from kelvor.exchange.stamps import found
+from kelvor.exchange.stamps import versions_of_code
 from kelvor.ui.build.made import Making
 from tests.ui.case import WindowCase
 
@@ -78,7 +78,9 @@ class Mill(WindowCase):
             self.assertIn(code_of(self.session.board), head)
         self.assertIn("hand on the stop", texts["READ FIRST.txt"])
         self.session.workshop.saving.save()
-        self.assertTrue(any("programs for the mill" in line for line in found(code_of(self.session.board), self.path)))
+        self.assertTrue(
+            any("programs for the mill" in line for line in versions_of_code(code_of(self.session.board), self.path))
+        )
         self.assertTrue(self.panel.out_button.isEnabled())
         self.type(self.panel._often["proud"], "0.5 mm")
         self.assertFalse(self.panel.out_button.isEnabled())

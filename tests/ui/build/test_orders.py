@@ -11,9 +11,9 @@ from PySide6.QtWidgets import QLabel
 
 from kelvor.core.build.costing import WASTE, to_buy, together
 from kelvor.core.made.made import made_boards
-from kelvor.core.made.orders import day_read, ordered
+from kelvor.core.made.orders import day_read, open_orders_by_day
 from kelvor.core.made.pays import moulded
-from kelvor.core.made.proof import doubts
+from kelvor.core.made.proof import proof_conditions
 from kelvor.core.register.kinds.shop import Order
 from kelvor.core.register.record import Record
 from kelvor.core.register.stamp import code_of
@@ -174,7 +174,7 @@ class Proofs(WindowCase):
         self.view.boards.serial.setText("26-041")
         self.view.boards.serial.setModified(True)
         self.view.boards.begin_button.click()
-        self.assertTrue(doubts(session.live, session.workshop.tables.kept))
+        self.assertTrue(proof_conditions(session.live, session.workshop.tables.kept))
         words = self.card("fewer.pdf")
         self.assertIn("Prototype, not for sale", words)
         self.assertRegex(words, r"layers? fewer than")
@@ -213,6 +213,6 @@ class Days(WindowCase):
             return Record(uid, "order", 1, uid, uid, "claimed", False, Order(customer=uid, **value))
 
         records = [record("a"), record("b", due="2026-12-01"), record("c", due="2026-11-20")]
-        found = ordered(records, made_boards([]), date(2026, 11, 27))
+        found = open_orders_by_day(records, made_boards([]), date(2026, 11, 27))
         self.assertEqual([(o.value.customer, o.days) for o in found], [("c", -7), ("b", 4), ("a", None)])
         self.assertEqual(day_read(" 2027-01-05 "), "2027-01-05")

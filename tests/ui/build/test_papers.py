@@ -21,7 +21,7 @@ from kelvor.core.build.materials.table import HANDBOOK
 from kelvor.core.evaluation.live import evaluate_live
 from kelvor.core.evaluation.subject import Subject
 from kelvor.core.made.made import made_boards
-from kelvor.core.made.sheet import sheet
+from kelvor.core.made.sheet import lines_to_measure
 from kelvor.core.register.kinds.shop import MadeBoard
 from kelvor.core.register.record import Record
 from kelvor.core.register.stamp import Stamp
@@ -114,12 +114,12 @@ class Papers(unittest.TestCase):
 
     def test_the_measure_sheet_reads_what_a_caliper_reads_on_the_body(self):
         for system, slug, _, live, body in turns():
-            rows = line_rows(sheet_lines(sheet(live.geometry), None, {}), {}, system)
+            rows = line_rows(sheet_lines(lines_to_measure(live.geometry), None, {}), {}, system)
             write_measures(slug, "", rows, self.path, True)
             words, rocker = words_of(self.path), []
             told = self.read(r"verdict Length # ±", words, Quantity.LENGTH, system)
             self.assertAlmostEqual(told, body.extents[0], delta=5e-4, msg=slug)
-            measures = [measure for measure in sheet(live.geometry) if np.isfinite(measure.place)]
+            measures = [measure for measure in lines_to_measure(live.geometry) if np.isfinite(measure.place)]
             read = {x: centre_line(body, x) for x in {measure.place for measure in measures}}
             for measure in measures:
                 low, high, half = read[measure.place]
@@ -247,7 +247,7 @@ class InchPapers(BuildCase):
 
     def test_what_is_off_is_told_in_inches(self):
         live = self.session.beside(Making).live()
-        half = next(m for m in sheet(live.geometry) if m.kind == "width")
+        half = next(m for m in lines_to_measure(live.geometry) if m.kind == "width")
         self.session.beside(Making).read(half, "left", half.should + 0.006)
         words = self.written(self.window.papers.write_papers)
         place = text(half.place, Quantity.LENGTH, System.INCH)

@@ -13,7 +13,7 @@ from PySide6.QtWidgets import (
     QTableWidget,
 )
 
-from kelvor.ui.controls.tables import figures_table, fill
+from kelvor.ui.controls.tables import figures_table, fill_table
 from kelvor.ui.hand_out.dialog import HandOutDialog
 from kelvor.ui.window import views as registry
 from kelvor.ui.window.finder import Finder
@@ -56,14 +56,14 @@ class Tables(WindowCase):
         for longest in ("short", "a name of a measure that is longer than any other of its column"):
             rows = [(f"row {i}", f"{i}.0 cm", "") for i in range(120)]
             rows[77] = (longest, "12 345.6 cm", "")
-            fill(table, rows)
+            fill_table(table, rows)
             self.assertEqual([table.item(77, j).text() for j in range(2)], [longest, "12 345.6 cm"])
             for j in range(2):
                 widest = max(table.fontMetrics().horizontalAdvance(row[j]) for row in rows)
                 self.assertGreater(table.columnWidth(j), widest)
                 self.assertLess(table.columnWidth(j), widest + 60)
         table.selectRow(77)
-        fill(table, rows[:90])
+        fill_table(table, rows[:90])
         self.assertEqual((table.rowCount(), table.currentRow()), (90, 77))
         table.close()
 

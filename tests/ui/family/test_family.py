@@ -17,7 +17,7 @@ from kelvor.core.family.laws import power_law
 from kelvor.core.levers.catalogue import levers
 from kelvor.exchange.paper import Chapter
 from kelvor.ui.family.shown.class_rules import CAUTION
-from kelvor.ui.family.shown.whom import chart_rows
+from kelvor.ui.family.shown.whom import size_chart_rows
 from tests.ui.case import WindowCase
 
 
@@ -468,7 +468,7 @@ class Range(FamilyCase):
             chart["55 kg"][2], f"Dunlin 39 for 55 kg ({reading(self.session.board, 'volume') * 55 / 69e-3:.1f} L)"
         )
         self.assertIn("none near", chart["105 kg"][1])
-        racing = chart_rows([("Bay", 0.110)], (0.110, 75.0, "riding"), 0.8, "slalom", self.session.system)
+        racing = size_chart_rows([("Bay", 0.110)], (0.110, 75.0, "riding"), 0.8, "slalom", self.session.system)
         self.assertEqual(racing[3][1:3], ("not boards to learn on", "Bay (110.0 L)"))
         words = self.printed(page.print_asked, page.print_button, self.view._chart)
         for said in (chart["55 kg"][2], "does not go in 6.0 kn", "Try before you buy", "For a rider of 84 kg, riding"):

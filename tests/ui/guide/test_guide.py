@@ -12,7 +12,7 @@ from PySide6.QtWidgets import QApplication, QPushButton, QTabWidget
 
 from kelvor.core.levers.catalogue import GROUPS
 from kelvor.ui.controls.panel_dialog import Panel
-from kelvor.ui.guide.pages import FOLDER, LEVER_PLACES, TAB_PLACES, page, pages, slug
+from kelvor.ui.guide.pages import FOLDER, LEVER_PLACES, TAB_PLACES, guide_page, pages, slug
 from kelvor.ui.seek.seek_panel import SeekPanel
 from kelvor.ui.window.actions.table import all_actions
 from kelvor.ui.window.views import VIEWS
@@ -80,8 +80,8 @@ class Words(WindowCase):
             key, _, section = place.partition("#")
             if not place:
                 continue
-            self.assertEqual(page(key).key, key, place)
-            self.assertTrue(not section or section in map(slug, page(key).headings), place)
+            self.assertEqual(guide_page(key).key, key, place)
+            self.assertTrue(not section or section in map(slug, guide_page(key).headings), place)
 
     def test_every_lever_and_every_panel_leads_somewhere(self):
         self.assertEqual(set(GROUPS) - set(LEVER_PLACES), set())
@@ -100,7 +100,7 @@ class Words(WindowCase):
             self.assertTrue(view.shortcut in told, view.words)
         for word in ("apex", "cut-out", "flat run", "one-foot-off", "swing weight", "tuck", "toe-in", "inverted v",
                      "winger", "stagger", "planing area", "recovery volume", "spine", "chine"):  # fmt: skip
-            self.assertRegex(page("glossary").text.casefold(), rf"\*\*[^*]*{word}")
+            self.assertRegex(guide_page("glossary").text.casefold(), rf"\*\*[^*]*{word}")
 
 
 class Leading(WindowCase):

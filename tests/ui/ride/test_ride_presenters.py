@@ -14,13 +14,13 @@ from kelvor.core.brief.brief import Target
 from kelvor.core.evaluation.book import BOOK, BY_KEY
 from kelvor.core.evaluation.evaluation import evaluate
 from kelvor.core.evaluation.jobs import LeverEffect
-from kelvor.core.evaluation.verdicts import judged
+from kelvor.core.evaluation.verdicts import judge_targets
 from kelvor.core.levers.catalogue import levers
 from kelvor.core.ride.phases import PHASES
-from kelvor.core.ride.pictures import Chart, Line
+from kelvor.core.ride.pictures import Chart, ChartLine
 from kelvor.demo.boards import demo_boards
 from kelvor.ui.ride.shown.ride import buys, phase_rows, quiver_rows, range_chart, target_words
-from kelvor.ui.shown.charts import Behind, axis, ranges, reading
+from kelvor.ui.shown.charts import PictureBehind, axis, chart_reading, ranges
 from kelvor.ui.shown.lever_effects import Does
 from kelvor.ui.shown.panels import why
 
@@ -30,7 +30,7 @@ BOARDS = {name: (board, brief) for name, board, brief in demo_boards()}
 
 def chart(values, **more):
     x = np.linspace(0, 10 * KNOT, len(values))
-    line = Line("drag", "now", x, np.array(values, float), np.full(len(values), 2.0))
+    line = ChartLine("drag", "now", x, np.array(values, float), np.full(len(values), 2.0))
     return Chart("Drag", "caption", "speed, kn", Quantity.SPEED, "N", Quantity.FORCE, (line,), **more)
 
 
@@ -45,13 +45,13 @@ class Charts(unittest.TestCase):
 
     def test_the_pinned_line_has_room_and_the_band_shows(self):
         now, then = chart([0, 10, 20]), chart([0, 30, 60])
-        _, up = ranges(now, (Behind(then, "step 9"),), M)
+        _, up = ranges(now, (PictureBehind(then, "step 9"),), M)
         self.assertGreaterEqual(up.high, 60)
         self.assertEqual(up.low, 0)
         self.assertLess(ranges(chart([-5, 10], from_zero=False), (), M)[1].low, -5)
 
     def test_a_reading_names_every_line_and_the_pinned_step(self):
-        words = reading(chart([0, 10, 20]), (Behind(chart([0, 30, 60]), "step 9"),), 5 * KNOT, M)
+        words = chart_reading(chart([0, 10, 20]), (PictureBehind(chart([0, 30, 60]), "step 9"),), 5 * KNOT, M)
         self.assertEqual(words, "5.0 kn: drag 10 N; step 9: drag 30 N")
 
 
@@ -98,9 +98,9 @@ class Pages(unittest.TestCase):
         self.phase = PHASES["wing foil"][2]
 
     def test_rows_mark_what_is_short_and_rank_as_a_ratio(self):
-        rows = phase_rows(self.phase, self.found.figures, {}, judged(self.brief, self.found.figures), M)
+        rows = phase_rows(self.phase, self.found.figures, {}, judge_targets(self.brief, self.found.figures), M)
         self.assertEqual(rows[0].mark, "!")
-        self.assertIn("short by", target_words(judged(self.brief, self.found.figures), self.found.figures, M))
+        self.assertIn("short by", target_words(judge_targets(self.brief, self.found.figures), self.found.figures, M))
         land = evaluate(*BOARDS["redshank-139"])
         rows = phase_rows(PHASES["twin tip"][3], land.figures, land.figures, (), M, "version 1")
         self.assertEqual(next(r.value for r in rows if r.key == "slam"), "1.00 × version 1")

@@ -350,7 +350,7 @@ class Workers(RideCase):
 
     def test_closing_ends_what_is_under_way(self):
         begun, mark, heard = self.folder / "begun", self.folder / "done", []
-        asked = runner.Asked(self.window, "It was not done", heard.append, failed=heard.append)
+        asked = runner.WorkerQuestion(self.window, "It was not done", heard.append, failed=heard.append)
         asked.ask(takes_long, [(begun, mark), (begun, mark)])
         self.wait_for(begun.exists, 20)
         processes = [pid for pool in runner._pools.values() for pid in pool._processes]
@@ -362,7 +362,7 @@ class Workers(RideCase):
 
     def test_a_worker_that_dies_over_a_question_is_asked_once_more_and_no_more(self):
         heard, failed = [], []
-        asked = runner.Asked(self.window, "It was not counted", heard.append, failed=failed.append)
+        asked = runner.WorkerQuestion(self.window, "It was not counted", heard.append, failed=failed.append)
         mark = self.folder / "died"
         asked.ask(dies_unless_there, [(mark,), (mark,)])
         self.wait_for(lambda: bool(heard), 30)

@@ -1,6 +1,6 @@
 """Notes of rule, patent, name and safety: written, shown where the feature is drawn, listed, taken back."""
 
-from kelvor.core.shape.parts.features import WHOLE, features, place_of
+from kelvor.core.shape.parts.features import WHOLE, feature_place, features
 from kelvor.demo.boards import demo_boards
 from tests.ui.case import WindowCase
 
@@ -43,9 +43,9 @@ class NotesOnADesign(WindowCase):
 
     def test_every_feature_of_every_demo_board_has_a_place_on_it(self):
         for name, board, _ in demo_boards():
-            self.assertIsNone(place_of(board, WHOLE))
-            self.assertIsNone(place_of(board, "wings"))
+            self.assertIsNone(feature_place(board, WHOLE))
+            self.assertIsNone(feature_place(board, "wings"))
             for feature in features(board)[1:]:
-                place = place_of(board, feature)
+                place = feature_place(board, feature)
                 with self.subTest(name, feature=feature):
                     self.assertTrue(-0.05 <= place <= board.length + 0.05, place)

@@ -8,9 +8,8 @@ from PySide6.QtCore import Qt
 from PySide6.QtTest import QTest
 
 from kelvor.core.base.units import KNOT
-from kelvor.core.register.kinds.water import Session as OnWater
-from kelvor.core.register.kinds.water import SetUp
-from kelvor.core.register.record import named
+from kelvor.core.register.kinds.water import SetUp, WaterSession
+from kelvor.core.register.record import record_name
 from kelvor.devices import gps_logger
 from kelvor.ui.build.made import Making
 from kelvor.ui.water.logbook import Logbook
@@ -26,7 +25,7 @@ def logged(day="2026-11-14", seed=3, legs=None):
     noise = {"place": 0.5, "speed": 0.05, "seed": seed}
     legs = legs or [{"seconds": 90}, *lap, {"seconds": 120}, *lap]
     plan = {"begun": f"{day}T11:00:00+00:00", "place": [61.9, 4.9], "noise": noise, "legs": legs}
-    return gps_logger.fit(gps_logger.sailed(plan))
+    return gps_logger.fit(gps_logger.planned_fixes(plan))
 
 
 class Water(WindowCase):
@@ -65,7 +64,7 @@ class Sessions(Water):
     def test_a_session_before_its_board_was_begun_is_questioned(self):
         made = self.session.beside(Making).begin("26-050", "Aron")
         for day, asked in (("2026-01-05", True), ("2099-01-05", False)):
-            uid = self.session.workshop.registers.keep("session", OnWater(day=day), "a session")
+            uid = self.session.workshop.registers.keep("session", WaterSession(day=day), "a session")
             self.session.workshop.registers.keep(
                 "set-up",
                 SetUp(session=uid, board="26-050 Dunlin 39", made=made),
@@ -252,14 +251,14 @@ class Gear(Water):
         gear.retired.setChecked(True)
         self.type_into(gear.words, "sawn in half")
         self.key(gear.words, Qt.Key.Key_Return)
-        worn = {named(w.record): w.due for w in gear.found}
+        worn = {record_name(w.record): w.due for w in gear.found}
         self.assertEqual(worn["Weed 28"], "retired")
         self.assertEqual([self.cell(gear.ladder, i, 0) for i in range(gear.ladder.rowCount())], ["Blade 36"])
-        at = next(i for i, w in enumerate(gear.found) if named(w.record) == "Blade 36")
+        at = next(i for i, w in enumerate(gear.found) if record_name(w.record) == "Blade 36")
         gear.table.selectRow(at)
         self.type_into(gear.hours, "2")
         gear.rule_button.click()
-        self.assertEqual({named(w.record): w.due for w in gear.found}["Blade 36"], "look at it")
+        self.assertEqual({record_name(w.record): w.due for w in gear.found}["Blade 36"], "look at it")
 
     def test_what_suits_a_wind_by_the_log_and_by_the_tank_and_where_they_part(self):
         self.session.known.settle_now()

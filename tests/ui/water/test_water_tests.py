@@ -6,7 +6,7 @@ from unittest import mock
 import pypdf
 from PySide6.QtCore import Qt
 
-from kelvor.core.water.trials.planning import changes
+from kelvor.core.water.trials.planning import run_order
 from kelvor.ui.water import small_panels
 from tests.ui.water.test_water import Water, logged
 
@@ -56,7 +56,7 @@ class Tests(Water):
     def test_a_test_is_planned_sailed_answered_decided_and_taken_back(self):
         panel = self.plan(margin="0.3")
         self.key(panel.do, Qt.Key.Key_Return)
-        order = changes(self.tests.test().value.order)
+        order = run_order(self.tests.test().value.order)
         self.assertIn("Run 1 of 6: A, Fin 34", self.tests.next.text())
         for i, change in enumerate(order):
             self.type_into(self.tests.value, f"{22.0 + (0.9 if change == 'B' else 0.0) + 0.05 * (i % 2):.2f}")
@@ -95,7 +95,7 @@ class Tests(Water):
     def test_runs_come_off_the_loggers_track_cut_at_stops_ashore(self):
         self.key(self.plan().do, Qt.Key.Key_Return)
         legs = [{"seconds": 120}]
-        for change in changes(self.tests.test().value.order):
+        for change in run_order(self.tests.test().value.order):
             speed = 8.4 if change == "B" else 8.0
             legs += [{"heading": h, "speed": speed, "seconds": 80} for h in (100, 280)] + [{"seconds": 140}]
         path = self.folder / "test.fit"
@@ -159,4 +159,4 @@ class Tests(Water):
         self.assertIn(test.value.question, words)
         self.assertIn("SK-09", words)
         self.assertRegex(words, r"[0-9A-Z]{4}-[0-9A-Z]{4}")
-        self.assertGreaterEqual(words.count(", SK-07") + words.count(", SK-09"), len(changes(test.value.order)))
+        self.assertGreaterEqual(words.count(", SK-07") + words.count(", SK-09"), len(run_order(test.value.order)))

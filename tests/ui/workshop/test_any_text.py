@@ -10,7 +10,7 @@ from PySide6.QtCore import Qt
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QLineEdit, QPlainTextEdit, QTabWidget
 
-from kelvor.core.base.limits import problems
+from kelvor.core.base.limits import field_problems
 from kelvor.core.register.kinds.family import ClassRule
 from kelvor.core.register.kinds.words import Decision
 from kelvor.core.shape.parts.layers import ShapingLayer
@@ -233,7 +233,7 @@ class AnyText(Writing):
         self.close_panels()
         self.assert_as_wide_as_before(TEXTS["long"])
         self.assertEqual([str(p) for record in self.session.workshop.registers._records.values()
-                          for p in problems(record.value)], [])  # fmt: skip
+                          for p in field_problems(record.value)], [])  # fmt: skip
         self.window.close()
         self.session.workshop.store.close()
         found = examined(self.path, 1.0)

@@ -16,7 +16,7 @@ from kelvor.core.build.materials.recipes import recipes
 from kelvor.core.build.materials.table import changed
 from kelvor.core.made.made import KINDS, made_boards
 from kelvor.core.register.kinds.words import Decision
-from kelvor.exchange.checking import problems
+from kelvor.exchange.checking import problem_lines
 from kelvor.ui.build.made import Making
 from kelvor.ui.settings import Settings
 from kelvor.ui.window.application import make_window
@@ -70,7 +70,7 @@ class SavingCase(WindowCase):
             table = shop.materials()
             self.assertEqual((table.stocks[0].density, table.rates.hour), (16.5, 411.0))
             self.assertEqual(shop.coefficients().arm_share, 0.45)
-        self.assertEqual(problems(path), [])
+        self.assertEqual(problem_lines(path), [])
 
     def assert_waiting(self, count, words):
         self.assertEqual(len(self.session.workshop.saving.waiting), count)
@@ -334,7 +334,7 @@ class Held(SavingCase):
             self.assertIsNone(keep_safe(folder, self.session.workshop.store))
             other.execute("ROLLBACK")
         first = keep_safe(folder, self.session.workshop.store)
-        self.assertEqual(problems(first), [])
+        self.assertEqual(problem_lines(first), [])
         before = first.read_bytes()
         self.shape.levers.pull("volume", "40")
         self.assertEqual(keep_safe(folder, self.session.workshop.store), first)

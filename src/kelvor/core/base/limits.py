@@ -49,7 +49,7 @@ class Limit:
         if self.unit:
             return f"{value:g} {self.unit}"
         if not math.isfinite(value) or abs(value) > 1e9:
-            return f"{value:g} {si_unit(self)}".rstrip()
+            return f"{value:g} {document_unit(self)}".rstrip()
         unit = unit_of(self.quantity, system)
         exact = (value - unit.offset) / unit.size
         for extra in (0, 1, 2, 3):
@@ -129,7 +129,7 @@ ANY_PLACE = Limit(-8.0, 8.0, Quantity.LENGTH)
 
 
 @frozen
-class Problem:
+class FieldProblem:
     """A field that cannot be: its path in the value, its words, what is wrong, what is accepted."""
 
     path: str
@@ -154,10 +154,10 @@ class Problem:
         return f"{self.words[:1].upper()}{self.words[1:]}: {self.what}"
 
 
-_Check = Callable[[Any, str, str], Iterator[Problem]]
+_Check = Callable[[Any, str, str], Iterator[FieldProblem]]
 
 
-def problems(value: Any, path: str = "") -> tuple[Problem, ...]:
+def field_problems(value: Any, path: str = "") -> tuple[FieldProblem, ...]:
     """Every field of a dataclass value that is of a wrong type or outside its limits; paths begin with `path`."""
     kind: Any = type(value)
     return tuple(_checker(kind)(value, path, ""))
@@ -188,11 +188,11 @@ def within(limit: Limit, value: float, words: str, system: System = System.METRI
     return value
 
 
-def cleaned(value: T) -> T:
+def with_plain_texts(value: T) -> T:
     """A dataclass value whose texts hold only signs that are kept; the value itself where they do. Of a text that held
     nothing else “�” is left.
     """
-    return _cleaned_value(value) if any(problem.unclean for problem in problems(value)) else value
+    return _cleaned_value(value) if any(problem.unclean for problem in field_problems(value)) else value
 
 
 def _cleaned_value(value: T) -> T:
@@ -224,8 +224,8 @@ def admitted(value: T, where: str = "", *, bearable: bool = False) -> T:
         About the first field that is not, and `where` it stands; not about texts that older Kelvors kept longer,
         where these are `bearable`.
     """
-    value = cleaned(value)
-    for problem in problems(value):
+    value = with_plain_texts(value)
+    for problem in field_problems(value):
         if bearable and problem.bearable:
             continue
         raise InputError(problem.in_words(), where=where, accepts=problem.accepts)
@@ -240,7 +240,7 @@ def admitted_text(words: str, rule: Text, what: str) -> str:
     return words
 
 
-def named(words: str, what: str = "The name", rule: Text = NAME) -> str:
+def typed_name(words: str, what: str = "The name", rule: Text = NAME) -> str:
     """A typed name, plain and trimmed; raises InputError when it is empty or too long."""
     given = plain_text(words, lines=rule.lines).strip()
     for problem in _text(rule)(given, "", what):
@@ -293,7 +293,7 @@ def _checker(hint: Any) -> _Check:
     raise TypeError(f"no limits for {hint!r}")
 
 
-def _of_itself(value: Any, path: str, words: str) -> Iterator[Problem]:
+def _of_itself(value: Any, path: str, words: str) -> Iterator[FieldProblem]:
     if dataclasses.is_dataclass(value) and not isinstance(value, type):
         kind: Any = type(value)
         yield from _checker(kind)(value, path, words)
@@ -302,15 +302,15 @@ def _of_itself(value: Any, path: str, words: str) -> Iterator[Problem]:
 def _number(limit: Limit | None, *, whole: bool) -> _Check:
     kinds = (int,) if whole else (float, int)
 
-    def check(value: Any, path: str, words: str) -> Iterator[Problem]:
+    def check(value: Any, path: str, words: str) -> Iterator[FieldProblem]:
         if not isinstance(value, kinds) or isinstance(value, bool):
-            yield Problem(
+            yield FieldProblem(
                 path, words, f"“{_shown(value)}” is not a {'whole ' if whole else ''}number", f"Give a {_in(limit)}"
             )
         elif not math.isfinite(value):
-            yield Problem(path, words, "it is not finite", f"Give a {_in(limit)}")
+            yield FieldProblem(path, words, "it is not finite", f"Give a {_in(limit)}")
         elif limit is not None and not limit.allows(value):
-            yield Problem(
+            yield FieldProblem(
                 path, words, f"{limit.said(value)} cannot be", f"Give {limit.range_words()}", _document_range(limit)
             )
 
@@ -336,7 +336,7 @@ _SI = {
 """The SI unit of a quantity, in which documents are written."""
 
 
-def si_unit(limit: Limit) -> str:
+def document_unit(limit: Limit) -> str:
     """The unit in which documents give a number."""
     return limit.unit or _SI.get(limit.quantity, "")
 
@@ -345,36 +345,40 @@ def _document_range(limit: Limit) -> str:
     """The range as it stands in a document, where that is not what people read."""
     if limit.unit or unit_of(limit.quantity).size == 1.0:
         return ""
-    return f"{limit.low:.4g} to {limit.high:.4g} {si_unit(limit)}".rstrip()
+    return f"{limit.low:.4g} to {limit.high:.4g} {document_unit(limit)}".rstrip()
 
 
 def _of_type(kind: type, accepts: str) -> _Check:
-    def check(value: Any, path: str, words: str) -> Iterator[Problem]:
+    def check(value: Any, path: str, words: str) -> Iterator[FieldProblem]:
         if not isinstance(value, kind):
-            yield Problem(path, words, f"“{_shown(value)}” is not accepted", f"Give {accepts}")
+            yield FieldProblem(path, words, f"“{_shown(value)}” is not accepted", f"Give {accepts}")
 
     return check
 
 
 def _text(rule: Text) -> _Check:
-    def check(value: Any, path: str, words: str) -> Iterator[Problem]:
+    def check(value: Any, path: str, words: str) -> Iterator[FieldProblem]:
         if not isinstance(value, str):
-            yield Problem(path, words, f"“{_shown(value)}” is not a text", f"Give up to {rule.longest} letters")
+            yield FieldProblem(path, words, f"“{_shown(value)}” is not a text", f"Give up to {rule.longest} letters")
         elif plain_text(value, lines=rule.lines) != value:
             said = f"“{_shown(value)}” holds signs that cannot be shown"
-            yield Problem(path, words, said, "Take them out", unclean=True)
+            yield FieldProblem(path, words, said, "Take them out", unclean=True)
         elif len(value) > rule.longest:
-            yield Problem(path, words, f"has {len(value)} letters", f"Up to {rule.longest} are kept", bearable=True)
+            yield FieldProblem(
+                path, words, f"has {len(value)} letters", f"Up to {rule.longest} are kept", bearable=True
+            )
         elif len(value.strip()) < rule.least:
-            yield Problem(path, words, "is empty", f"Give {rule.least} to {rule.longest} letters")
+            yield FieldProblem(path, words, "is empty", f"Give {rule.least} to {rule.longest} letters")
 
     return check
 
 
 def _one_of(choices: tuple[Any, ...]) -> _Check:
-    def check(value: Any, path: str, words: str) -> Iterator[Problem]:
+    def check(value: Any, path: str, words: str) -> Iterator[FieldProblem]:
         if not isinstance(value, str) or value not in choices:
-            yield Problem(path, words, f"“{_shown(value)}” is not known", f"Known are {', '.join(map(str, choices))}")
+            yield FieldProblem(
+                path, words, f"“{_shown(value)}” is not known", f"Known are {', '.join(map(str, choices))}"
+            )
 
     return check
 
@@ -387,12 +391,14 @@ def _union(choices: tuple[Any, ...]) -> _Check:
         return lambda value, path, words: iter(()) if optional and value is None else one(value, path, words)
     by_type = {kind: _checker(kind) for kind in inner}
 
-    def check(value: Any, path: str, words: str) -> Iterator[Problem]:
+    def check(value: Any, path: str, words: str) -> Iterator[FieldProblem]:
         found = by_type.get(type(value))
         if found is not None:
             yield from found(value, path, words)
         elif not (optional and value is None):
-            yield Problem(path, words, f"“{_shown(value)}” is of no known kind", "Give one of the kinds in the schema")
+            yield FieldProblem(
+                path, words, f"“{_shown(value)}” is of no known kind", "Give one of the kinds in the schema"
+            )
 
     return check
 
@@ -401,11 +407,11 @@ def _tuple(inner: tuple[Any, ...], many: Many) -> _Check:
     if len(inner) == 2 and inner[1] is Ellipsis:
         each = _checker(inner[0])
 
-        def check(value: Any, path: str, words: str) -> Iterator[Problem]:
+        def check(value: Any, path: str, words: str) -> Iterator[FieldProblem]:
             if not isinstance(value, tuple):
-                yield Problem(path, words, f"“{_shown(value)}” is not a list", "Give a list")
+                yield FieldProblem(path, words, f"“{_shown(value)}” is not a list", "Give a list")
             elif not many.least <= len(value) <= many.most:
-                yield Problem(path, words, f"has {len(value)} entries", f"Give {many.least} to {many.most}")
+                yield FieldProblem(path, words, f"has {len(value)} entries", f"Give {many.least} to {many.most}")
             else:
                 for i, item in enumerate(value):
                     if item not in _sound:
@@ -414,9 +420,11 @@ def _tuple(inner: tuple[Any, ...], many: Many) -> _Check:
         return check
     parts = [_checker(part) for part in inner]
 
-    def check_parts(value: Any, path: str, words: str) -> Iterator[Problem]:
+    def check_parts(value: Any, path: str, words: str) -> Iterator[FieldProblem]:
         if not isinstance(value, tuple) or len(value) != len(parts):
-            yield Problem(path, words, f"“{_shown(value)}” is not a list of {len(parts)}", f"Give {len(parts)} entries")
+            yield FieldProblem(
+                path, words, f"“{_shown(value)}” is not a list of {len(parts)}", f"Give {len(parts)} entries"
+            )
         else:
             for i, (part, item) in enumerate(zip(parts, value, strict=True)):
                 yield from part(item, f"{path}[{i}]", words)
@@ -425,9 +433,9 @@ def _tuple(inner: tuple[Any, ...], many: Many) -> _Check:
 
 
 def _dataclass(kind: type) -> _Check:
-    def check(value: Any, path: str, words: str) -> Iterator[Problem]:
+    def check(value: Any, path: str, words: str) -> Iterator[FieldProblem]:
         if not isinstance(value, kind):
-            yield Problem(
+            yield FieldProblem(
                 path, words, f"“{_shown(value)}” is not accepted", f"Give an object of the schema's {kind.__name__}"
             )
             return
@@ -468,7 +476,7 @@ def _along(inner: _Check, along: Along) -> _Check:
     one = _number(along.value, whole=False)
     sound = _Lately()
 
-    def check(value: Any, path: str, words: str) -> Iterator[Problem]:
+    def check(value: Any, path: str, words: str) -> Iterator[FieldProblem]:
         if value in sound:
             return
         wrong = [p for p in inner(value, path, words) if not p.path.endswith(("][1]", "].value"))]

@@ -106,11 +106,11 @@ class Mill:
         """The cutter of boxes and of facing."""
         return Cutter("flat", self.flat, self.flat_cuts, self.sticks_out)
 
-    def block(self, length: float, width: float, height: float) -> Stock:
+    def block(self, length: float, width: float, height: float) -> MillStock:
         """The block something of this size is cut from [m]: room for the cutter all round, dowels at the ends, a frame
         beside, what is faced off and a little above and below.
         """
-        return Stock(
+        return MillStock(
             length=length + 2 * (self.ball + DOWEL),
             width=width + 2 * (self.ball + FRAME),
             thickness=height + 2 * (self.facing + KEEP),
@@ -140,7 +140,7 @@ class Mill:
 
 
 @frozen(kw_only=True)
-class Stock:
+class MillStock:
     """The block as it is clamped [m]; the core lies in its middle."""
 
     length: Annotated[float, lengths(0.2, 8)] = 2.5
@@ -153,7 +153,7 @@ class Stock:
         return self.length * self.width * self.thickness
 
     @property
-    def rounded_up(self) -> Stock:
+    def rounded_up(self) -> MillStock:
         """The same in whole millimetres, no smaller."""
         up = (float(np.ceil(side * 1000 - 1e-6) / 1000) for side in (self.length, self.width, self.thickness))
-        return Stock(**dict(zip(("length", "width", "thickness"), up, strict=True)))
+        return MillStock(**dict(zip(("length", "width", "thickness"), up, strict=True)))

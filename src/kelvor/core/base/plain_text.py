@@ -33,7 +33,7 @@ def one_line(words: str, longest: int = 400) -> str:
     return cut_short(" ".join(plain_text(words).split()), longest)
 
 
-def fitted(words: str, longest: int) -> str:
+def fitted_name(words: str, longest: int) -> str:
     """The name of a file, or another text nobody typed, as it may be kept: one line, cut short, never empty."""
     return one_line(words, longest) or "\N{REPLACEMENT CHARACTER}"
 

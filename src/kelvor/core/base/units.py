@@ -305,14 +305,14 @@ def pounds(mass: float, decimals: int = 0) -> str:
     return f"{'−' if mass < 0 else ''}{whole} lb {ounces - 16 * whole:.{decimals}f} oz"
 
 
-def weighed(mass: float, system: System) -> str:
+def scale_text(mass: float, system: System) -> str:
     """A mass [kg] as a scale reads it: to the gram, or to a tenth of an ounce."""
     return f"{mass:.3f} kg" if system is System.METRIC else pounds(mass, 1)
 
 
 def weighed_within(mass: float, band: float, system: System) -> str:
     """A mass and its band [kg] as a scale would read them: 1.700 ± 0.120 kg."""
-    return f"{weighed(mass, system).removesuffix(' kg')} ± {weighed(band, system).removeprefix('0 lb ')}"
+    return f"{scale_text(mass, system).removesuffix(' kg')} ± {scale_text(band, system).removeprefix('0 lb ')}"
 
 
 def outweighs(gap: float, system: System) -> str:

@@ -9,7 +9,7 @@ from kelvor.core.base.values import frozen
 from kelvor.core.build.mass.board_mass import BoardMass
 from kelvor.core.build.materials.layup import Layup, coated
 from kelvor.core.build.materials.makeability import hard_edges
-from kelvor.core.build.materials.table import MaterialTable, Stock
+from kelvor.core.build.materials.table import CoreMaterial, MaterialTable
 from kelvor.core.build.materials.work import Activity, activities
 from kelvor.core.shape.board import Board
 from kelvor.core.shape.parts.construction import Construction
@@ -133,7 +133,7 @@ def _laid(mass: BoardMass, board: Board) -> Layup:
     return mass.layup
 
 
-def _core(measured: Geometry, mass: BoardMass, stock: Stock) -> Bought:
+def _core(measured: Geometry, mass: BoardMass, stock: CoreMaterial) -> Bought:
     if measured.board.construction is not None and measured.board.construction.core.build != "solid":
         wood = dict(mass.parts)["core"].mass / stock.density * PLANKS
         return Bought(f"{stock.name}, for ribs and planks", wood * 1000, "L", wood * stock.price, CORE)

@@ -22,7 +22,7 @@ DATUMS: tuple[Datum, ...] = get_args(Datum)
 
 
 @frozen
-class Curve:
+class ComparedCurve:
     """A line along a board: its words, what its values are, and how it is read from a geometry."""
 
     key: str
@@ -52,42 +52,42 @@ def _bend(line: str) -> Callable[[Live], Array]:
     return read
 
 
-def drawn_curve(key: str, words: str, quantity: Quantity) -> Curve:
+def drawn_curve(key: str, words: str, quantity: Quantity) -> ComparedCurve:
     """A schedule a designer draws, such as a layer's depth or the tuck along the rail, as a line of boards that have
     it.
     """
-    return Curve(key, words, quantity, lambda live: schedule_of(live.board, key).at(live.geometry.shape.x))
+    return ComparedCurve(key, words, quantity, lambda live: schedule_of(live.board, key).at(live.geometry.shape.x))
 
 
-def has_curve(live: Live, curve: Curve) -> bool:
+def has_curve(live: Live, curve: ComparedCurve) -> bool:
     """Whether a board has such a line."""
     return curve in CURVES or curve.key in schedule_keys(live.board)
 
 
-CURVES: tuple[Curve, ...] = (
-    Curve("keel", "Rocker, keel", Quantity.DEPTH, _along("keel_line")),
-    Curve("mid", "Rocker, mid", Quantity.DEPTH, _along("mid_line")),
-    Curve("rail", "Rocker, rail", Quantity.DEPTH, _along("rail_line")),
-    Curve("outline", "Half width", Quantity.LENGTH, lambda live: live.geometry.shape.half_width),
-    Curve("thickness", "Thickness at the centre", Quantity.DEPTH,
+CURVES: tuple[ComparedCurve, ...] = (
+    ComparedCurve("keel", "Rocker, keel", Quantity.DEPTH, _along("keel_line")),
+    ComparedCurve("mid", "Rocker, mid", Quantity.DEPTH, _along("mid_line")),
+    ComparedCurve("rail", "Rocker, rail", Quantity.DEPTH, _along("rail_line")),
+    ComparedCurve("outline", "Half width", Quantity.LENGTH, lambda live: live.geometry.shape.half_width),
+    ComparedCurve("thickness", "Thickness at the centre", Quantity.DEPTH,
           lambda live: live.geometry.shape.deck - live.geometry.shape.keel),
-    Curve("deck", "Deck above the base line", Quantity.DEPTH,
+    ComparedCurve("deck", "Deck above the base line", Quantity.DEPTH,
           lambda live: live.geometry.above_base(live.geometry.shape.x, live.geometry.shape.deck)),
-    Curve("area", "Section area", Quantity.AREA, lambda live: live.geometry.areas.area),
-    Curve("volume", "Volume from the tail on", Quantity.VOLUME,
+    ComparedCurve("area", "Section area", Quantity.AREA, lambda live: live.geometry.areas.area),
+    ComparedCurve("volume", "Volume from the tail on", Quantity.VOLUME,
           lambda live: volume_up_to(live.geometry, live.geometry.shape.x)),
-    Curve("edge", "Bottom edge above the keel", Quantity.DEPTH,
+    ComparedCurve("edge", "Bottom edge above the keel", Quantity.DEPTH,
           lambda live: live.geometry.shape.edge_z - live.geometry.shape.keel),
-    Curve("hollow", "Hollow halfway out", Quantity.DEPTH, _hollow),
-    Curve("apex", "Rail: widest point above the bottom edge", Quantity.DEPTH,
+    ComparedCurve("hollow", "Hollow halfway out", Quantity.DEPTH, _hollow),
+    ComparedCurve("apex", "Rail: widest point above the bottom edge", Quantity.DEPTH,
           lambda live: live.geometry.shape.apex_z - live.geometry.shape.edge_z),
-    Curve("bend.outline", "Curvature of the outline", Quantity.CURVATURE, _bend("outline")),
-    Curve("bend.keel", "Curvature of the keel", Quantity.CURVATURE, _bend("keel")),
-    Curve("bend.rail", "Curvature of the rail line", Quantity.CURVATURE, _bend("rail")),
+    ComparedCurve("bend.outline", "Curvature of the outline", Quantity.CURVATURE, _bend("outline")),
+    ComparedCurve("bend.keel", "Curvature of the keel", Quantity.CURVATURE, _bend("keel")),
+    ComparedCurve("bend.rail", "Curvature of the rail line", Quantity.CURVATURE, _bend("rail")),
 )  # fmt: skip
 
 
-def place_of(live: Live, datum: Datum) -> float | None:
+def datum_place(live: Live, datum: Datum) -> float | None:
     """Where a datum lies, from the tail [m]; None where a board has no such thing."""
     board = live.board
     fittings, length, mast = board.fittings, board.length, board.mast_x
@@ -110,13 +110,13 @@ def place_of(live: Live, datum: Datum) -> float | None:
     return {"tail": 0.0, "nose": length, "middle": length / 2}[datum]
 
 
-def slide(reference: Live, other: Live, datum: Datum) -> float | None:
+def datum_slide(reference: Live, other: Live, datum: Datum) -> float | None:
     """How far the other board's tail lies ahead of the reference's, both at a datum [m]; None where one has none."""
-    here, there = place_of(reference, datum), place_of(other, datum)
+    here, there = datum_place(reference, datum), datum_place(other, datum)
     return None if here is None or there is None else here - there
 
 
-def difference(reference: Live, other: Live, curve: Curve, slid: float) -> tuple[Array, Array]:
+def difference(reference: Live, other: Live, curve: ComparedCurve, slid: float) -> tuple[Array, Array]:
     """Where both boards are, places from the reference's tail (n,) [m] and what the other's line has more (n,)."""
     own, theirs = reference.geometry.shape.x, other.geometry.shape.x + slid
     low, high = max(float(own[0]), float(theirs[0])), min(float(own[-1]), float(theirs[-1]))

@@ -17,7 +17,7 @@ from kelvor.core.base.errors import RefusedEdit
 from kelvor.core.base.units import Quantity
 from kelvor.core.base.values import frozen
 from kelvor.core.evaluation.live import Live
-from kelvor.core.levers.catalogue import levers, pull
+from kelvor.core.levers.catalogue import levers, pull_lever
 from kelvor.core.levers.lever import Lever
 from kelvor.core.shape.board import Board
 
@@ -135,7 +135,7 @@ def _explained(
         lever = there[candidate.key][0]
         looked = frozenset(d.key for d in found if candidate.group == "Rocker" or not d.key.endswith(DEAR))
         try:
-            pulled = _read(pull(board, lever, candidate.there).board, None, looked)
+            pulled = _read(pull_lever(board, lever, candidate.there).board, None, looked)
         except RefusedEdit:
             continue
         left = sum(

@@ -14,10 +14,10 @@ from kelvor.core.base.figures import Figures, value_words
 from kelvor.core.base.units import Quantity, System, text
 from kelvor.core.base.values import frozen
 from kelvor.core.brief.brief import Brief
-from kelvor.core.compare.curves import Datum, matching, section_at, slide
+from kelvor.core.compare.curves import Datum, datum_slide, matching, section_at
 from kelvor.core.compare.ledger import Difference
 from kelvor.core.compare.phases import Apart, phases_apart
-from kelvor.core.compare.words import NOT_FELT, apart_words, change_words, label_words
+from kelvor.core.compare.words import NOT_FELT, apart_words, compared_change_words, label_words
 from kelvor.core.evaluation.live import Live
 from kelvor.core.shape.surface.section_view import outline_ring
 
@@ -29,7 +29,7 @@ OWN_WORDS = "computed"
 
 
 @frozen(eq=False)
-class Compared:
+class ComparedBoard:
     """A board for the page.
 
     Attributes
@@ -54,7 +54,7 @@ class Compared:
 
 
 @frozen(eq=False)
-class Drawing:
+class OverlaidLines:
     """Lines of several boards over one another, to one scale: by board (x (n,), y (n,)) in metres, heights times
     `heights`.
     """
@@ -65,7 +65,7 @@ class Drawing:
 
 
 @frozen(eq=False)
-class Page:
+class ComparisonPage:
     """A page, ready to be set.
 
     Attributes
@@ -90,25 +90,25 @@ class Page:
     short: tuple[str, ...]
     phases: tuple[tuple[str, tuple[tuple[str, tuple[tuple[str, str, str, str], ...]], ...]], ...]
     said: tuple[tuple[str, str, str], ...]
-    drawings: tuple[Drawing, ...]
+    drawings: tuple[OverlaidLines, ...]
     legend: tuple[tuple[str, str], ...]
 
 
 def page_of(
-    reference: Compared,
-    others: Sequence[Compared],
+    reference: ComparedBoard,
+    others: Sequence[ComparedBoard],
     ledgers: Sequence[list[Difference]],
     brief: Brief,
     *,
     datum: Datum = "tail",
     rider: bool = False,
     system: System = System.METRIC,
-) -> Page:
+) -> ComparisonPage:
     """The page of a reference and the boards compared with it; rider and place stand on it only where `rider` is
     ticked.
     """
     boards = (reference, *others)
-    laid = [0.0, *(slide(reference.live, o.live, datum) or 0.0 for o in others)]
+    laid = [0.0, *(datum_slide(reference.live, o.live, datum) or 0.0 for o in others)]
     phases, short = [], []
     legend: dict[str, list[str]] = {}
     for other in others:
@@ -131,10 +131,10 @@ def page_of(
         if alike:
             short.append(f"{other.name} and {reference.name} are not to be told apart in {', '.join(alike)}")
         phases.append((other.name, tuple(told)))
-    return Page(
+    return ComparisonPage(
         title=f"{reference.name} and {', '.join(o.name for o in others)}",
         boards=tuple((b.name, b.stamp) for b in boards),
-        under=under_words(brief, rider, system),
+        under=brief_words(brief, rider, system),
         why=tuple(f"{b.name} {b.verdict}" for b in boards if b.verdict),
         changes=tuple(_changes(o.name, found, system) for o, found in zip(others, ledgers, strict=True)),
         short=tuple(short),
@@ -166,11 +166,11 @@ def _meaning(apart: Apart) -> str:
 
 def _changes(name: str, found: list[Difference], system: System) -> tuple[str, tuple[tuple[str, str, str], ...], int]:
     felt = [d for d in found if d.felt >= NOT_FELT and not d.follows]
-    rows = tuple((label_words(d), *change_words(d, system)) for d in felt)
+    rows = tuple((label_words(d), *compared_change_words(d, system)) for d in felt)
     return name, rows, sum(1 for d in found if d.felt < NOT_FELT)
 
 
-def under_words(brief: Brief, rider: bool, system: System) -> str:
+def brief_words(brief: Brief, rider: bool, system: System) -> str:
     """Under what a board is looked at: discipline, gear and wind, and with `rider` who rides it where."""
     words: list[str] = [brief.discipline]
     if brief.wing is not None and brief.discipline in RIGS:
@@ -183,7 +183,9 @@ def under_words(brief: Brief, rider: bool, system: System) -> str:
     return ", ".join(words)
 
 
-def _drawings(boards: Sequence[Compared], laid: Sequence[float], datum: Datum, system: System) -> tuple[Drawing, ...]:
+def _drawings(
+    boards: Sequence[ComparedBoard], laid: Sequence[float], datum: Datum, system: System
+) -> tuple[OverlaidLines, ...]:
     """Plan and side laid together at the datum, and sections at matching distances from it, keels together."""
     plan, side = [], []
     for board, slid in zip(boards, laid, strict=True):
@@ -193,8 +195,8 @@ def _drawings(boards: Sequence[Compared], laid: Sequence[float], datum: Datum, s
         around = np.concatenate([shape.x, shape.x[::-1], shape.x[:1]]) + slid
         side.append((around, np.concatenate([up[0], up[1][::-1], up[0][:1]])))
     found = [
-        Drawing(f"From above, laid together at the {datum}", tuple(plan)),
-        Drawing("From the side, heights three times", tuple(side), 3.0),
+        OverlaidLines(f"From above, laid together at the {datum}", tuple(plan)),
+        OverlaidLines("From the side, heights three times", tuple(side), 3.0),
     ]
     own = boards[0].live
     for share in STATIONS:
@@ -204,5 +206,7 @@ def _drawings(boards: Sequence[Compared], laid: Sequence[float], datum: Datum, s
             half = section_at(board.live, matching(own, board.live, x, slid, by_share=False))
             whole = np.concatenate([half, half[::-1] * [-1.0, 1.0], half[:1]]) if len(half) else half
             lines.append((whole[:, 0], whole[:, 1]))
-        found.append(Drawing(f"Section {text(x, Quantity.LENGTH, system)} from the tail, keels together", tuple(lines)))
+        found.append(
+            OverlaidLines(f"Section {text(x, Quantity.LENGTH, system)} from the tail, keels together", tuple(lines))
+        )
     return tuple(found)

@@ -50,7 +50,7 @@ class Prototype:
     claimed: str = ""
 
 
-def differing(boards: Sequence[Prototype], book: Sequence[FigureDefinition]) -> tuple[FigureDefinition, ...]:
+def differing_figures(boards: Sequence[Prototype], book: Sequence[FigureDefinition]) -> tuple[FigureDefinition, ...]:
     """Figures of the book that read otherwise on some of the boards; what is known of one board only is left out."""
     found = []
     for definition in book:
@@ -60,7 +60,7 @@ def differing(boards: Sequence[Prototype], book: Sequence[FigureDefinition]) -> 
     return tuple(found)
 
 
-def ranked(boards: Sequence[Prototype], key: str, *, falling: bool = False) -> list[Prototype]:
+def ranked_boards(boards: Sequence[Prototype], key: str, *, falling: bool = False) -> list[Prototype]:
     """Boards in the order of a figure, those without it last, each group in the order it came in."""
     known = [b for b in boards if isfinite(b.figures.get(key, float("nan")))]
     known.sort(key=lambda b: b.figures[key], reverse=falling)
@@ -96,7 +96,7 @@ def limits_seen(boards: Sequence[Prototype], book: Sequence[FigureDefinition]) -
     Seen on few boards it is a hint, no law: boards differ in more than one figure.
     """
     found = []
-    for definition in differing(boards, book):
+    for definition in differing_figures(boards, book):
         values = {
             verdict: [
                 (b.figures[definition.key], b.why)

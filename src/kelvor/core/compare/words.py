@@ -13,7 +13,7 @@ NOT_FELT = 1.0
 """Less than once the least that is felt is told as too little."""
 
 
-def reading_words(d: Difference, value: float, system: System) -> str:
+def compared_reading_words(d: Difference, value: float, system: System) -> str:
     """A reading of a difference; a dash where a board has no such thing."""
     if isnan(value):
         return "–"
@@ -26,11 +26,11 @@ def label_words(d: Difference) -> str:
     return f"{d.group}: {d.label[0].lower()}{d.label[1:]}" if alone else d.label
 
 
-def change_words(d: Difference, system: System) -> tuple[str, str]:
+def compared_change_words(d: Difference, system: System) -> tuple[str, str]:
     """By how much it differs, and from what to what: (“+0.8 cm”, “45.0 → 45.7 cm”); no size where one board
     has it not.
     """
-    here, there = (reading_words(d, value, system) for value in (d.here, d.there))
+    here, there = (compared_reading_words(d, value, system) for value in (d.here, d.there))
     if isnan(d.here) or isnan(d.there) or d.choices:
         return "", f"{here} → {there}"
     degree = "°" if d.quantity is Quantity.ANGLE else ""
@@ -45,7 +45,7 @@ def first_words(found: list[Difference], name: str, system: System) -> str:
     first = felt[0]
     ties = f" (or {first.ties[0][0].lower()}{first.ties[0][1:]}: the same change by another name)" if first.ties else ""
     more = f", and {len(felt) - 1} more" if len(felt) > 1 else ""
-    size, way = change_words(first, system)
+    size, way = compared_change_words(first, system)
     label = label_words(first)
     return f"{name}: {label[0].lower()}{label[1:]} {size or way}{ties}{more}."
 

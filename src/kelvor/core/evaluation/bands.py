@@ -44,7 +44,7 @@ class Watched:
         return float(getattr(self._table, name))
 
 
-class Moved:
+class PerturbedRide:
     """A board in a condition, its ride counted with any coefficient moved; on fewer speeds, both sides of a
     move alike.
     """
@@ -98,7 +98,7 @@ class Moved:
         return {k: (moved[k] - still[k]) * (1 if by > 0 else -1) for k in still if k in moved and moved[k] != still[k]}
 
 
-def by_figure(moves: Mapping[str, Mapping[str, float]]) -> dict[str, dict[str, float]]:
+def moves_by_figure(moves: Mapping[str, Mapping[str, float]]) -> dict[str, dict[str, float]]:
     """Moves turned round: by figure what each coefficient moves it."""
     found: dict[str, dict[str, float]] = {}
     for coefficient, figures in moves.items():
@@ -109,13 +109,13 @@ def by_figure(moves: Mapping[str, Mapping[str, float]]) -> dict[str, dict[str, f
 
 def with_bands(ridden: Ride, moves: Mapping[str, Mapping[str, float]]) -> Ride:
     """A ride with what the coefficients leave open in its bands."""
-    turned = by_figure(moves)
+    turned = moves_by_figure(moves)
     return replace(ridden, figures=tuple(widened(f, turned.get(f.key, {})) for f in ridden.figures))
 
 
-def counted(evaluation: Evaluation, condition: Condition) -> Evaluation:
+def with_counted_bands(evaluation: Evaluation, condition: Condition) -> Evaluation:
     """An evaluation with the bands of its ride counted, here and now."""
     if evaluation.ride is None:
         return evaluation
-    moved = Moved(ride_case(evaluation), condition)
+    moved = PerturbedRide(ride_case(evaluation), condition)
     return with_ride(evaluation, with_bands(evaluation.ride, {key: moved.moves(key) for key in moved.read}))

@@ -15,7 +15,7 @@ from kelvor.core.brief.brief import Brief
 from kelvor.core.build.materials.table import HANDBOOK, MaterialTable
 from kelvor.core.build.stiffness.stage import StiffnessStage, stiffness_stage
 from kelvor.core.evaluation.live import Live, evaluate_live
-from kelvor.core.evaluation.verdicts import Outcome, Verdict, judged, worst
+from kelvor.core.evaluation.verdicts import Outcome, Verdict, judge_targets, worst
 from kelvor.core.measures.check_values import Hint, hints
 from kelvor.core.ride.case import BoardCase
 from kelvor.core.ride.condition import condition_of
@@ -80,13 +80,13 @@ def settle(live: Live, *, quick: bool = False) -> Evaluation:
     posture only.
     """
     floating = float_stage(live.geometry, live.mass.total, live.brief, live.coefficients, quick=quick)
-    return joined(live, floating, stiffness_stage(live.geometry, live.mass, live.brief, live.table))
+    return joined_stages(live, floating, stiffness_stage(live.geometry, live.mass, live.brief, live.table))
 
 
-def joined(live: Live, floating: FloatStage, stiff: StiffnessStage | None) -> Evaluation:
+def joined_stages(live: Live, floating: FloatStage, stiff: StiffnessStage | None) -> Evaluation:
     """A board with its float and stiffness counted: verdicts, hints, findings."""
     figures = by_key(live.figures + floating.figures + (stiff.figures if stiff else ()))
-    verdicts = judged(live.brief, figures)
+    verdicts = judge_targets(live.brief, figures)
     remarks = hints(live.brief.discipline, figures) if live.brief.hints else ()
     found = check_geometry(live.geometry)
     missed = unreached(live.board, figures, found)
@@ -124,7 +124,7 @@ def ride_case(evaluation: Evaluation) -> BoardCase:
 def with_ride(evaluation: Evaluation, ridden: Ride) -> Evaluation:
     """The evaluation with its ride, and verdicts that count it."""
     figures = {**evaluation.figures, **by_key(ridden.figures)}
-    verdicts = judged(evaluation.live.brief, figures)
+    verdicts = judge_targets(evaluation.live.brief, figures)
     return replace(
         evaluation,
         ride=ridden,

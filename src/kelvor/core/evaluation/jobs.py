@@ -16,11 +16,11 @@ from kelvor.core.base.figures import Figure, Figures, by_key, difference_band
 from kelvor.core.base.values import frozen
 from kelvor.core.brief.brief import Brief, Wind
 from kelvor.core.build.stiffness.stage import StiffnessStage
-from kelvor.core.evaluation.bands import Moved, Moves
+from kelvor.core.evaluation.bands import Moves, PerturbedRide
 from kelvor.core.evaluation.evaluation import Evaluation, ride_case, settle
 from kelvor.core.evaluation.live import evaluate_live
 from kelvor.core.evaluation.subject import Subject
-from kelvor.core.levers.catalogue import levers, pull, pulled_by
+from kelvor.core.levers.catalogue import levers, pull_lever, pulled_by
 from kelvor.core.levers.layers_worth import Built, Worth, built, layer_worth
 from kelvor.core.levers.lever import Lever
 from kelvor.core.ride.case import BoardCase
@@ -45,12 +45,12 @@ class _Counted:
     def __init__(self, settled: Evaluation, case: BoardCase) -> None:
         self.settled, self.case = settled, case
         self._figures: dict[Condition, dict[str, Figure]] = {}
-        self._moved: tuple[Condition, Moved] | None = None
+        self._moved: tuple[Condition, PerturbedRide] | None = None
 
-    def moved(self, condition: Condition) -> Moved:
+    def moved(self, condition: Condition) -> PerturbedRide:
         """The board in a condition, its coefficients to be moved."""
         if self._moved is None or self._moved[0] != condition:
-            self._moved = condition, Moved(self.case, condition)
+            self._moved = condition, PerturbedRide(self.case, condition)
         return self._moved[1]
 
     def figures(self, condition: Condition) -> dict[str, Figure]:
@@ -219,7 +219,7 @@ def _pulled(
     subject: Subject, lever: Lever, factor: float, before: dict[str, Figure], also: tuple[str, ...]
 ) -> LeverEffect | str:
     try:
-        pulled = pull(subject.board, lever, lever.read(subject.board) + factor * lever.step)
+        pulled = pull_lever(subject.board, lever, lever.read(subject.board) + factor * lever.step)
     except RefusedEdit as error:
         return str(error)
     after = _figures(replace(subject, board=pulled.board))

@@ -34,7 +34,7 @@ class Verdict:
     note: str = ""
 
 
-def judge(target: Target, figures: Figures, brief: Brief) -> Verdict:
+def judge_target(target: Target, figures: Figures, brief: Brief) -> Verdict:
     """One target against the figures. Relative ones compare with the known board: by the band of the difference
     where that was computed here as well, else by the whole band.
     """
@@ -59,9 +59,9 @@ def judge(target: Target, figures: Figures, brief: Brief) -> Verdict:
     return Verdict(target, asked, Outcome.MEETS if margin >= -1e-9 else Outcome.SHORT, margin, band)
 
 
-def judged(brief: Brief, figures: Figures) -> tuple[Verdict, ...]:
+def judge_targets(brief: Brief, figures: Figures) -> tuple[Verdict, ...]:
     """All targets of a brief."""
-    return tuple(judge(target, figures, brief) for target in brief.targets)
+    return tuple(judge_target(target, figures, brief) for target in brief.targets)
 
 
 def worst(verdicts: tuple[Verdict, ...]) -> Verdict | None:

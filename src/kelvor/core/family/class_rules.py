@@ -14,7 +14,7 @@ from kelvor.core.base.units import System, inside, text
 from kelvor.core.base.values import frozen
 from kelvor.core.brief.brief import Brief, Target
 from kelvor.core.evaluation.book import BY_KEY
-from kelvor.core.evaluation.verdicts import Outcome, Verdict, judge
+from kelvor.core.evaluation.verdicts import Outcome, Verdict, judge_target
 from kelvor.core.made.sheet import KINDS
 from kelvor.core.register.kinds.family import ClassRule, Quota
 
@@ -99,7 +99,7 @@ def _day(words: str, where: str) -> date:
 
 
 @frozen
-class Standing:
+class RuleStanding:
     """How a board stands to a rule: each limit with its margin, and altogether."""
 
     verdicts: tuple[Verdict, ...]
@@ -121,18 +121,20 @@ def held_within(figure: str, tolerances: Mapping[str, float]) -> float:
     return sides * tolerances.get(kind, KINDS[kind].tolerance) if sides else 0.0
 
 
-def standing(rule: ClassRule, figures: Figures, brief: Brief, tolerances: Mapping[str, float] = USUAL) -> Standing:
+def rule_standing(
+    rule: ClassRule, figures: Figures, brief: Brief, tolerances: Mapping[str, float] = USUAL
+) -> RuleStanding:
     """Every limit of a rule against a board's figures: what a board is registered by is measured on the made one, so
     that a design within less of a limit than makers hold does not yet meet it.
     """
     found = []
     for limit in rule.limits:
-        verdict, held = judge(limit, figures, brief), held_within(limit.figure, tolerances)
+        verdict, held = judge_target(limit, figures, brief), held_within(limit.figure, tolerances)
         if verdict.outcome is Outcome.MEETS and verdict.margin < held - 1e-9:
             note = f"the made board is measured, and held within {text(held, BY_KEY[limit.figure].quantity)}"
             verdict = replace(verdict, outcome=Outcome.TOO_CLOSE, band=held, note=note)
         found.append(verdict)
-    return Standing(tuple(found))
+    return RuleStanding(tuple(found))
 
 
 def falls_under(quota: Quota, figures: Figures) -> bool | None:
@@ -149,10 +151,10 @@ def falls_under(quota: Quota, figures: Figures) -> bool | None:
 def quota_words(quota: Quota, system: System = System.METRIC) -> str:
     """A quota as it is typed."""
     boards = f"at most {quota.most} board{'s' if quota.most != 1 else ''}"
-    return f"{boards} with {limit_words(quota.which, system)}" if quota.which is not None else boards
+    return f"{boards} with {typed_limit(quota.which, system)}" if quota.which is not None else boards
 
 
-def limit_words(limit: Target, system: System = System.METRIC) -> str:
+def typed_limit(limit: Target, system: System = System.METRIC) -> str:
     """A limit as it is typed."""
     sign = "<=" if limit.relation == "at most" else ">="
     quantity = BY_KEY[limit.figure].quantity if limit.figure in BY_KEY else None

@@ -16,7 +16,7 @@ Keys = Callable[[Board], list[str]]
 
 
 @frozen
-class Group:
+class LeverGroup:
     """Levers that follow one rule: its words, their kind, and which of a board's they are."""
 
     words: str
@@ -48,23 +48,23 @@ def _fins(field: str) -> Keys:
     return lambda board: [f"fin.{i}.fin.{field}" for i in range(len(board.fittings.fin_boxes))]
 
 
-GROUPS: dict[str, Group] = {
-    "panel V": Group("Panel V", Quantity.ANGLE, _layers("amount", kinds=("v",))),
-    "inverted V": Group("Inverted V", Quantity.ANGLE, _layers("amount", kinds=("inverted_v",))),
-    "hollows": Group("Hollows, depth", Quantity.DEPTH, _layers("amount", kinds=("hollow", "double", "tunnel"))),
-    "side bevels": Group("Side bevels, width", Quantity.DEPTH, _layers("layout.width", kinds=("bevel",))),
-    "cut-outs, width": Group("Cut-outs, width", Quantity.DEPTH, _cut_outs("line")),
-    "cut-outs, length": Group("Cut-outs, length", Quantity.LENGTH, _cut_outs("end")),
-    "tail cut, angle": Group("Tail cut, angle", Quantity.ANGLE, _tail_cut("angle")),
-    "tail cut, hinge": Group("Tail cut, hinge", Quantity.LENGTH, _tail_cut("hinge")),
-    "channels, length": Group("Channels, length", Quantity.LENGTH, _channels("end")),
-    "fins, span": Group("Fins, span", Quantity.LENGTH, _fins("span")),
-    "fins, base": Group("Fins, base", Quantity.LENGTH, _fins("base")),
+GROUPS: dict[str, LeverGroup] = {
+    "panel V": LeverGroup("Panel V", Quantity.ANGLE, _layers("amount", kinds=("v",))),
+    "inverted V": LeverGroup("Inverted V", Quantity.ANGLE, _layers("amount", kinds=("inverted_v",))),
+    "hollows": LeverGroup("Hollows, depth", Quantity.DEPTH, _layers("amount", kinds=("hollow", "double", "tunnel"))),
+    "side bevels": LeverGroup("Side bevels, width", Quantity.DEPTH, _layers("layout.width", kinds=("bevel",))),
+    "cut-outs, width": LeverGroup("Cut-outs, width", Quantity.DEPTH, _cut_outs("line")),
+    "cut-outs, length": LeverGroup("Cut-outs, length", Quantity.LENGTH, _cut_outs("end")),
+    "tail cut, angle": LeverGroup("Tail cut, angle", Quantity.ANGLE, _tail_cut("angle")),
+    "tail cut, hinge": LeverGroup("Tail cut, hinge", Quantity.LENGTH, _tail_cut("hinge")),
+    "channels, length": LeverGroup("Channels, length", Quantity.LENGTH, _channels("end")),
+    "fins, span": LeverGroup("Fins, span", Quantity.LENGTH, _fins("span")),
+    "fins, base": LeverGroup("Fins, base", Quantity.LENGTH, _fins("base")),
 }  # fmt: skip
 
 
 @frozen
-class Measure:
+class LeverMeasure:
     """What a lever reads, without how: its key, its words, its kind, and a fair step [SI]. It can be sent."""
 
     key: str
@@ -73,9 +73,9 @@ class Measure:
     step: float
 
 
-def measure_of(lever: Lever) -> Measure:
+def measure_of(lever: Lever) -> LeverMeasure:
     """What a lever reads."""
-    return Measure(lever.key, lever.told, lever.quantity, lever.step)
+    return LeverMeasure(lever.key, lever.told, lever.quantity, lever.step)
 
 
 def levers_about(board: Board, about: str) -> list[Lever]:

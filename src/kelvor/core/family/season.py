@@ -123,7 +123,7 @@ def _gaps(entrants: Sequence[Entrant]) -> tuple[tuple[float, float], ...]:
     return tuple(gaps)
 
 
-def changes(entrants: Sequence[Entrant]) -> list[tuple[str, str, float, float]]:
+def board_changes(entrants: Sequence[Entrant]) -> list[tuple[str, str, float, float]]:
     """Where one board hands over to the next as the wind grows: names, and the winds between which both go [m/s]; the
     second end lies below the first where none goes in between.
     """

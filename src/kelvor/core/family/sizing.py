@@ -14,10 +14,10 @@ from kelvor.core.base.errors import InputError, RefusedEdit
 from kelvor.core.base.units import FOOT
 from kelvor.core.base.values import frozen
 from kelvor.core.brief.brief import Brief
-from kelvor.core.family.measures import Measure, levers_about, measure_of
+from kelvor.core.family.measures import LeverMeasure, levers_about, measure_of
 from kelvor.core.family.rules import check_rules
 from kelvor.core.history.merging import merged
-from kelvor.core.levers.catalogue import levers, pull
+from kelvor.core.levers.catalogue import levers, pull_lever
 from kelvor.core.levers.lever import Lever
 from kelvor.core.levers.locks import widest
 from kelvor.core.levers.typed_measures import with_plan
@@ -55,7 +55,7 @@ class Obeyed:
     """
 
     rule: SizeRule
-    measure: Measure
+    measure: LeverMeasure
     wanted: float
     got: float
     parent: float
@@ -70,7 +70,7 @@ class Obeyed:
 
 
 @frozen
-class Made:
+class MadeSize:
     """A size as it was made."""
 
     mass: float
@@ -109,7 +109,7 @@ def ruled(rule: SizeRule, reading: float, ratio: float, longer: float, wider: fl
 
 def made_size(
     parent: Parent, rules: Sequence[SizeRule], mass: float, other: Parent | None = None, name: str = ""
-) -> Made:
+) -> MadeSize:
     """A size for a rider's mass [kg]. Between two parents, what both have is interpolated with the power of mass that
     joins them, and all else is that of the nearer one.
 
@@ -143,7 +143,9 @@ def made_size(
         Obeyed(rule, measure_of(lever), wanted, lever.read(board), reading, refused.get(lever.key, ""))
         for rule, lever, wanted, reading in asked
     )
-    return Made(mass, replace(board, name=name or f"{parent.board.name} {mass:.0f} kg", locks=parent.board.locks), rows)
+    return MadeSize(
+        mass, replace(board, name=name or f"{parent.board.name} {mass:.0f} kg", locks=parent.board.locks), rows
+    )
 
 
 _Asked = tuple[SizeRule, Lever, float, float]
@@ -224,7 +226,7 @@ def _followed(board: Board, asked: Sequence[_Asked]) -> tuple[Board, dict[str, s
             if lever.key in plan or not _off(lever, board, wanted):
                 continue
             try:
-                board = pull(board, lever, wanted).board
+                board = pull_lever(board, lever, wanted).board
             except RefusedEdit as error:
                 refused[lever.key] = str(error)
                 continue
@@ -267,7 +269,7 @@ def brief_of_size(brief: Brief, mass: float, name: str = "") -> Brief:
     return replace(brief, rider=grown, known=None, refers=refers)
 
 
-def offered_of(base: Made, theirs: Made, size: Board) -> Board:
+def offered_of(base: MadeSize, theirs: MadeSize, size: Board) -> Board:
     """A size that takes what changed of its parent or rules and keeps what was changed of it by hand: the difference of
     the size as it was made and as it would be made now, laid over the size as it is. Where both changed the same, the
     hand counts.

@@ -15,7 +15,7 @@ from kelvor.core.build.materials.layup import with_construction
 from kelvor.core.build.materials.table import HANDBOOK, MaterialTable
 from kelvor.core.evaluation.jobs import whole_job
 from kelvor.core.evaluation.subject import Subject
-from kelvor.core.family.sizing import Made, Obeyed, Parent, made_size, offered_of
+from kelvor.core.family.sizing import MadeSize, Obeyed, Parent, made_size, offered_of
 from kelvor.core.family.stretch import Stretch, stretch
 from kelvor.core.levers.catalogue import levers
 from kelvor.core.levers.locks import Change
@@ -40,7 +40,7 @@ class Basis:
     heavier: Heavier | None = None
     table: MaterialTable = HANDBOOK
 
-    def made(self, mass: float, name: str) -> Made:
+    def made(self, mass: float, name: str) -> MadeSize:
         """A size; raises like :func:`made_size`."""
         made = made_size(self.parent, self.rules, mass, self.other, name)
         if self.heavier is None or mass < self.heavier.since:
@@ -77,7 +77,7 @@ class SizeState:
     problem: str = ""
 
 
-def size_job(basis: Basis, mass: float, name: str) -> Made | str:
+def size_job(basis: Basis, mass: float, name: str) -> MadeSize | str:
     """A size, or why there is none."""
     try:
         return basis.made(mass, name)

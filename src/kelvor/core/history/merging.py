@@ -28,7 +28,7 @@ def merged(base: Any, mine: Any, theirs: Any) -> Any:
     return mine
 
 
-def differing(before: Any, after: Any) -> list[str]:
+def differing_fields(before: Any, after: Any) -> list[str]:
     """The fields in which two values of one kind differ, in words."""
     return [
         f.name.replace("_", " ")

@@ -55,7 +55,7 @@ def without_last(
     return marks[:newest] + marks[newest + 1 :]
 
 
-def lineage(steps: Steps, current: int) -> list[Step]:
+def steps_to(steps: Steps, current: int) -> list[Step]:
     """From the first step to the current one."""
     line: list[Step] = []
     at: int | None = current

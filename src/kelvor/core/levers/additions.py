@@ -159,10 +159,10 @@ def _pads(board: Board, height: float) -> Schedule:
 
 def own_name(board: Board, wanted: str) -> str:
     """The name, with a number where another layer has it already."""
-    return free_name(wanted, {item.name for item in (*board.layers, *board.deck_layers)})
+    return numbered_name(wanted, {item.name for item in (*board.layers, *board.deck_layers)})
 
 
-def free_name(wanted: str, taken: set[str]) -> str:
+def numbered_name(wanted: str, taken: set[str]) -> str:
     """The name, with a number where it is taken already."""
     name, number = wanted, 2
     while name in taken:

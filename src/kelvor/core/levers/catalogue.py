@@ -16,11 +16,11 @@ from kelvor.core.levers.lever import Lever, Read, Set
 from kelvor.core.levers.locks import (
     ALONG,
     Change,
-    hold,
     thickest,
     volume_of,
     wide_point_of,
     widest,
+    with_locks_held,
     with_volume,
 )
 from kelvor.core.levers.parts import levers_of_parts
@@ -51,7 +51,7 @@ TOLD_BESIDE = 1e-4
 """What moves beside a lever by less is not told [m]."""
 
 
-def pull(board: Board, lever: Lever, value: float) -> Pulled:
+def pull_lever(board: Board, lever: Lever, value: float) -> Pulled:
     """Set a lever and hold the locks.
 
     Raises
@@ -62,7 +62,7 @@ def pull(board: Board, lever: Lever, value: float) -> Pulled:
     if not math.isfinite(value):
         raise RefusedEdit(f"{lever.label} needs a number.")
     before = lever.read(board)
-    held = hold(board, lever.set(board, value), lever.sets)
+    held = with_locks_held(board, lever.set(board, value), lever.sets)
     if board.mirrored:  # mirroring one half bends the other a little: aim again until the lever reads what was asked
         aim = value
         for _ in range(4):
@@ -70,7 +70,7 @@ def pull(board: Board, lever: Lever, value: float) -> Pulled:
             if not math.isfinite(missed) or abs(missed) <= 0.01 * abs(lever.step):
                 break
             aim += missed
-            held = hold(board, lever.set(board, aim), lever.sets)
+            held = with_locks_held(board, lever.set(board, aim), lever.sets)
     after = lever.read(held.board)
     label = f"{lever.label}: {lever.choices[round(after)]}" if lever.choices else lever.label
     beside = [(words, read(board), read(held.board)) for words, read in lever.beside]
@@ -89,8 +89,8 @@ def pulled_by(board: Board, lever: Lever, steps: float) -> Board:
     """
     value = lever.read(board) + steps * lever.step
     if board.mirrored or not math.isfinite(value):
-        return pull(board, lever, value).board
-    return hold(board, lever.set(board, value), lever.sets).board
+        return pull_lever(board, lever, value).board
+    return with_locks_held(board, lever.set(board, value), lever.sets).board
 
 
 def planform_of(board: Board) -> float:
@@ -570,5 +570,5 @@ def with_length_at(board: Board, where: str, amount: float, between: tuple[float
                 f"The two places must lie on the board, the first behind the second: 0 to {board.length * 100:.1f} cm."
             )
         moved, label = with_length(board, board.length + amount, start, end), "Length, between two places"
-    held = hold(board, moved, frozenset({"length"}))
+    held = with_locks_held(board, moved, frozenset({"length"}))
     return Pulled(held.board, (Change(label, Quantity.LENGTH, board.length, held.board.length), *held.paid))

@@ -17,7 +17,7 @@ from kelvor.core.shape.curves.schedules import Schedule
 
 
 @frozen
-class Part:
+class BoardPart:
     """A part of a board: how to find it, and how to put a changed one back."""
 
     get: Callable[[Board], Any]
@@ -91,12 +91,14 @@ _SAYS = {
 """What a field is, where its table says nothing more."""
 
 
-def field_levers(prefix: str, part: Part, fields: tuple[Field, ...], group: str, schedule: str = "") -> list[Lever]:
+def field_levers(
+    prefix: str, part: BoardPart, fields: tuple[Field, ...], group: str, schedule: str = ""
+) -> list[Lever]:
     """One lever for each field of a part; keys are `prefix.path`."""
     return [_lever(prefix, part, field, group, schedule if field.schedule else "") for field in fields]
 
 
-def _lever(prefix: str, part: Part, field: Field, group: str, schedule: str) -> Lever:
+def _lever(prefix: str, part: BoardPart, field: Field, group: str, schedule: str) -> Lever:
     def read(board: Board) -> float:
         owner = part.get(board)
         value = None if owner is None else at_path(owner, field.path)
@@ -148,7 +150,7 @@ def _range(field: Field, high: float) -> str:
     return f"Give {field.low:g} to {high:g}."
 
 
-def in_tuple(owner: Part, attribute: str, index: int) -> Part:
+def in_tuple(owner: BoardPart, attribute: str, index: int) -> BoardPart:
     """One entry of a tuple in a part."""
 
     def get(board: Board) -> Any:
@@ -160,17 +162,17 @@ def in_tuple(owner: Part, attribute: str, index: int) -> Part:
         entries = getattr(whole, attribute)
         return owner.put(board, replace(whole, **{attribute: (*entries[:index], value, *entries[index + 1 :])}))
 
-    return Part(get, put)
+    return BoardPart(get, put)
 
 
-def attribute_of(owner: Part, attribute: str) -> Part:
+def attribute_of(owner: BoardPart, attribute: str) -> BoardPart:
     """A part of a part."""
-    return Part(
+    return BoardPart(
         lambda board: getattr(owner.get(board), attribute),
         lambda board, v: owner.put(board, replace(owner.get(board), **{attribute: v})),
     )
 
 
-def named(name: str, *fields: Field) -> tuple[Field, ...]:
+def fields_of_part(name: str, *fields: Field) -> tuple[Field, ...]:
     """Fields with a part's name before their label."""
     return tuple(replace(f, label=f"{name}, {f.label}" if f.label else name) for f in fields)

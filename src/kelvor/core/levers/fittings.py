@@ -12,7 +12,7 @@ import numpy as np
 
 from kelvor.core.base.errors import RefusedEdit
 from kelvor.core.base.units import INCH, Quantity
-from kelvor.core.levers.fields import Field, Part, attribute_of, field_levers, in_tuple, named
+from kelvor.core.levers.fields import BoardPart, Field, attribute_of, field_levers, fields_of_part, in_tuple
 from kelvor.core.levers.lever import Lever
 from kelvor.core.shape.board import COLOURS, SURFACES, Board
 from kelvor.core.shape.curves.places import Place
@@ -23,8 +23,8 @@ from kelvor.core.shape.parts.fittings import BOX_SIZES, SECTIONS, Fittings
 L, D, A, R, N, M = Quantity.LENGTH, Quantity.DEPTH, Quantity.ANGLE, Quantity.RATIO, Quantity.COUNT, Quantity.MASS
 DEG = math.radians(1)
 
-_FITTINGS = Part(lambda board: board.fittings, lambda board, fittings: replace(board, fittings=fittings))
-_FINISH_OF = Part(lambda board: board.finish, lambda board, finish: replace(board, finish=finish))
+_FITTINGS = BoardPart(lambda board: board.fittings, lambda board, fittings: replace(board, fittings=fittings))
+_FINISH_OF = BoardPart(lambda board: board.finish, lambda board, finish: replace(board, finish=finish))
 _FINISH = (
     Field("colour", "Deck, colour", Quantity.CHOICE, 1, 0, len(COLOURS) - 1,
     "Dark decks grow hot in the sun: foam and laminate soften.",
@@ -220,7 +220,9 @@ def _fin_levers(board: Board) -> list[Lever]:
     for i, box in enumerate(fittings.fin_boxes):
         single = ("offset", "toe", "cant")
         fields = tuple(f for f in _FIN if box.offset > 0 or f.path not in single)
-        found += field_levers(f"fin.{i}", in_tuple(_FITTINGS, "fin_boxes", i), named(box.name, *fields), "Fins")
+        found += field_levers(
+            f"fin.{i}", in_tuple(_FITTINGS, "fin_boxes", i), fields_of_part(box.name, *fields), "Fins"
+        )
     if alignment(board) is not None:
         found.append(
             Lever(
@@ -271,7 +273,7 @@ def _other_fittings(fittings: Fittings) -> list[Lever]:
         found += field_levers(
             f"pad.{i}",
             in_tuple(_FITTINGS, "pads", i),
-            named(
+            fields_of_part(
                 pad.name,
                 Field("start", "from", L, 0.01, 0.0, math.inf),
                 Field("end", "to", L, 0.01, 0.0, math.inf),

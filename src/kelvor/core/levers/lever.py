@@ -13,7 +13,7 @@ Read = Callable[[Board], float]
 Set = Callable[[Board, float], Board]
 
 
-def chosen(lever: Lever, words: str) -> float:
+def chosen_place(lever: Lever, words: str) -> float:
     """The place of a typed choice, by its first letters; raises InputError with what there is to choose."""
     typed = words.strip().lower()
     found = [i for i, choice in enumerate(lever.choices) if typed and choice.startswith(typed)]

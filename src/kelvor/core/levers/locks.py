@@ -38,7 +38,7 @@ ALONG = "With it the "
 
 
 @frozen
-class Held:
+class LockedEdit:
     """A board with its locks held, and the changes that paid for it."""
 
     board: Board
@@ -93,7 +93,7 @@ def with_volume(board: Board, volume: float, resolution: Resolution = Resolution
     return with_thickness_scaled(board, f1)
 
 
-def hold(before: Board, after: Board, changed: frozenset[str] = frozenset()) -> Held:
+def with_locks_held(before: Board, after: Board, changed: frozenset[str] = frozenset()) -> LockedEdit:
     """`after` with the locks of `before` held.
 
     Parameters
@@ -138,7 +138,7 @@ def hold(before: Board, after: Board, changed: frozenset[str] = frozenset()) -> 
             paid.append(Change("Thickest", Quantity.LENGTH, thick, thickest(board)))
     for zone in locks.zones:
         _check_zone(before, board, zone)
-    return Held(board, tuple(paid))
+    return LockedEdit(board, tuple(paid))
 
 
 def _check_zone(before: Board, after: Board, zone: LockedZone) -> None:

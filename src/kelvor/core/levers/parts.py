@@ -11,7 +11,7 @@ from functools import partial
 
 from kelvor.core.base.errors import RefusedEdit
 from kelvor.core.base.units import Quantity
-from kelvor.core.levers.fields import Field, Part, field_levers, in_tuple, named
+from kelvor.core.levers.fields import BoardPart, Field, field_levers, fields_of_part, in_tuple
 from kelvor.core.levers.fittings import fitting_levers
 from kelvor.core.levers.lever import Lever
 from kelvor.core.shape.board import Board
@@ -98,9 +98,9 @@ def levers_of_parts(board: Board) -> list[Lever]:
     return found + fitting_levers(board)
 
 
-def layer_part(name: str) -> Part:
+def layer_part(name: str) -> BoardPart:
     """A layer by its name."""
-    return Part(
+    return BoardPart(
         lambda board: next((item for item in (*board.layers, *board.deck_layers) if item.name == name), None),
         lambda board, layer: with_layer(board, name, layer),
     )
@@ -122,15 +122,15 @@ def _layer_levers(item: Layer) -> list[Lever]:
             labelled = tuple(replace(f, label=f"{name} {f.label}") for f in _CUT_AWAY)
             return field_levers(key, part, labelled, "Rocker")
         case Plinth():
-            return field_levers(key, part, named(name, *_PLINTH), group)
+            return field_levers(key, part, fields_of_part(name, *_PLINTH), group)
         case CrossStep():
-            return field_levers(key, part, named(name, *_CROSS_STEP), group)
+            return field_levers(key, part, fields_of_part(name, *_CROSS_STEP), group)
         case Ledge():
             words = _CUT_OUT if item.kind == "cut_out" else _INNER_HULL
-            return field_levers(key, part, named(name, *_ledge_fields(item.across, words)), group, key)
+            return field_levers(key, part, fields_of_part(name, *_ledge_fields(item.across, words)), group, key)
         case Channels():
-            return field_levers(key, part, named(name, *_CHANNELS), group)
-    return field_levers(key, part, named(name, *_layout_field(item), _most(item.kind, 0.08)), group, key)
+            return field_levers(key, part, fields_of_part(name, *_CHANNELS), group)
+    return field_levers(key, part, fields_of_part(name, *_layout_field(item), _most(item.kind, 0.08)), group, key)
 
 
 def _most(kind: str, deepest: float) -> Field:
@@ -154,11 +154,13 @@ def _ledge_fields(across: str, words: str) -> tuple[Field, ...]:
 def _deck_levers(item: DeckLayer) -> list[Lever]:
     key, most = f"deck.{item.name}", _most(item.kind, 0.1)
     walled = (_WALL,) if item.kind in ("recess", "platform") and item.layout.across != "share" else ()
-    return field_levers(key, layer_part(item.name), named(item.name, most, *_layout_field(item), *walled), "Deck", key)
+    return field_levers(
+        key, layer_part(item.name), fields_of_part(item.name, most, *_layout_field(item), *walled), "Deck", key
+    )
 
 
-def _outline_part() -> Part:
-    return Part(lambda board: board.outline, lambda board, outline: replace(board, outline=outline))
+def _outline_part() -> BoardPart:
+    return BoardPart(lambda board: board.outline, lambda board, outline: replace(board, outline=outline))
 
 
 def _end_levers(board: Board) -> list[Lever]:
@@ -257,12 +259,12 @@ def _winger_levers(board: Board) -> list[Lever]:
     return found
 
 
-def _pull_in_angle(part: Part, board: Board) -> float:
+def _pull_in_angle(part: BoardPart, board: Board) -> float:
     winger = part.get(board)
     return math.pi / 2 if winger.run <= 0 else math.atan2(winger.pull_in, winger.run)
 
 
-def _with_pull_in_angle(part: Part, board: Board, value: float) -> Board:
+def _with_pull_in_angle(part: BoardPart, board: Board, value: float) -> Board:
     if not 2 * DEG <= value <= 90 * DEG + 1e-9:
         raise RefusedEdit("A winger's pull-in angle lies between 2 and 90°.")
     winger = part.get(board)

@@ -16,7 +16,7 @@ from kelvor.core.base.arrays import Array
 from kelvor.core.base.errors import InputError
 from kelvor.core.base.values import frozen
 from kelvor.core.levers.least_change import energy, over_unit
-from kelvor.core.made.sheet import BAGGED, KINDS, sheet
+from kelvor.core.made.sheet import BAGGED, KINDS, lines_to_measure
 from kelvor.core.shape.board import Board
 from kelvor.core.shape.curves.battens import Batten, Structure
 from kelvor.core.shape.curves.outline import closed_batten, half_width_rows
@@ -76,7 +76,7 @@ def _differences(measured: Geometry, readings: Mapping[str, Mapping[str, float]]
     bag where it was read then.
     """
     places, by = [], []
-    for measure in sheet(measured):
+    for measure in lines_to_measure(measured):
         read = readings.get(measure.key, {})
         if measure.kind != kind or not read:
             continue

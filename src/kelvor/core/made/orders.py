@@ -44,7 +44,7 @@ def day_read(words: str, what: str = "Due") -> str:
         raise InputError(f"“{given}” is no day", where=what, accepts="Type it like 2027-03-15") from None
 
 
-def ordered(records: Iterable[Record], boards: Iterable[Made], today: date) -> tuple[Ordered, ...]:
+def open_orders_by_day(records: Iterable[Record], boards: Iterable[Made], today: date) -> tuple[Ordered, ...]:
     """Every open order, the one that is due first first; those without a day last."""
     made = {one.record.uid: one for one in boards}
     found = [

@@ -47,7 +47,7 @@ def needed(live: Live, table: MaterialTable, coefficients: Coefficients) -> Need
     return Needed(moment, asked.part, why)
 
 
-def doubts(live: Live, kept: Sequence[Construction]) -> list[str]:
+def proof_conditions(live: Live, kept: Sequence[Construction]) -> list[str]:
     """What a proof load must answer: a flagged box or track, a layer fewer than the workshop keeps,
     no construction.
     """

@@ -64,7 +64,7 @@ LONGEST = 5_000_000
 
 
 @frozen
-class Place:
+class ScanDeviation:
     """Where the made board lies off its design: from the tail, to port, height [m], and how far off [m]."""
 
     x: float
@@ -105,7 +105,7 @@ class Scanned:
     usual: float
     most: float
     twist: float
-    places: tuple[Place, ...]
+    places: tuple[ScanDeviation, ...]
     also: tuple[tuple[Way, float, float], ...]
     size: tuple[float, float]
     designed: tuple[float, float]
@@ -346,12 +346,12 @@ def _twist(points: Array, off: Array, level: Array, shape: Sections) -> float:
     return float(np.arctan(np.linalg.lstsq(table, up[kept], rcond=None)[0][3]))
 
 
-def _places(points: Array, off: Array) -> tuple[Place, ...]:
+def _places(points: Array, off: Array) -> tuple[ScanDeviation, ...]:
     """Dents and bumps, each by the middle of what lies about its farthest point."""
     from scipy.spatial import cKDTree  # in a worker
 
     tree: Any = cKDTree(points)
-    found: list[Place] = []
+    found: list[ScanDeviation] = []
     for i in np.argsort(-np.abs(off)):
         if not (off[i] < DENT or off[i] > BUMP) or len(found) == TOLD:
             break
@@ -359,5 +359,5 @@ def _places(points: Array, off: Array) -> tuple[Place, ...]:
             near = tree.query_ball_point(points[i], 0.008)
             if len(near) >= 3:
                 x, y, z = points[i]
-                found.append(Place(float(x), float(y), float(z), float(np.median(off[near]))))
+                found.append(ScanDeviation(float(x), float(y), float(z), float(np.median(off[near]))))
     return tuple(p for p in found if p.off < DENT or p.off > BUMP)

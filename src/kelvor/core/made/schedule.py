@@ -30,7 +30,7 @@ class Planned:
     slack: float
 
 
-def pace(celsius: float) -> float:
+def curing_pace(celsius: float) -> float:
     """How fast resin cures at a temperature, over its pace at 20 °C."""
     return float(2.0 ** ((celsius - NORMAL) / 10.0))
 
@@ -48,14 +48,14 @@ def curing(hours: float, room: Sequence[tuple[float, float]]) -> float:
         raise ValueError("no temperature is given")
     left, took = hours, 0.0
     for lasts, celsius in room[:-1]:
-        cured = lasts * pace(celsius)
+        cured = lasts * curing_pace(celsius)
         if cured >= left:
-            return took + left / pace(celsius)
+            return took + left / curing_pace(celsius)
         left, took = left - cured, took + lasts
-    return took + left / pace(room[-1][1])
+    return took + left / curing_pace(room[-1][1])
 
 
-def planned(work: Sequence[Activity], celsius: float) -> tuple[Planned, ...]:
+def earliest_schedule(work: Sequence[Activity], celsius: float) -> tuple[Planned, ...]:
     """Everything as early as it can be at a room temperature, and how long each may wait (critical path).
 
     Raises
@@ -67,7 +67,7 @@ def planned(work: Sequence[Activity], celsius: float) -> tuple[Planned, ...]:
     for item in work:
         begins = max((ends[key][2] for key in item.after), default=0.0)
         free = begins + item.hands
-        ends[item.key] = (begins, free, free + item.cure / pace(celsius))
+        ends[item.key] = (begins, free, free + item.cure / curing_pace(celsius))
     whole = max((cured for _, _, cured in ends.values()), default=0.0)
     latest = {item.key: whole for item in work}
     for item in reversed(work):
@@ -86,7 +86,7 @@ def waits(work: Sequence[Activity], done: Mapping[str, float], celsius: float) -
     passed, found = _passed(work, done), {}
     for item in work:
         if item.key not in done and item.key not in passed and all(key in done for key in item.after):
-            left = (by_key[key].cure / pace(celsius) - done[key] for key in item.after)
+            left = (by_key[key].cure / curing_pace(celsius) - done[key] for key in item.after)
             found[item.key] = max(max(left, default=0.0), 0.0)
     return found
 
@@ -108,7 +108,7 @@ def missed(work: Sequence[Activity], done: Mapping[str, float], celsius: float) 
         if not key.startswith(("coat", "deck", "bottom")):
             continue
         for under in by_key[key].after:
-            cure = by_key[under].cure / pace(celsius)
+            cure = by_key[under].cure / curing_pace(celsius)
             if under != "shape" and cure > 0 and done[under] > WINDOW * cure:
                 late.append(
                     f"{by_key[key].words}: {by_key[under].words.lower()} is {done[under]:.0f} h old; sand it first"

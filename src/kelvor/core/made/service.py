@@ -10,7 +10,7 @@ import math
 
 from kelvor.core.base.fluids import GRAVITY
 from kelvor.core.base.values import frozen
-from kelvor.core.build.materials.table import MaterialTable, Stock
+from kelvor.core.build.materials.table import CoreMaterial, MaterialTable
 from kelvor.core.build.stiffness.local import box_moment, fin_box_torque
 from kelvor.core.evaluation.live import Live
 from kelvor.core.measures.stance import feet
@@ -22,7 +22,7 @@ from kelvor.core.tank.lifting.foils import lifts_ahead
 
 
 @frozen
-class Asked:
+class LoadCase:
     """A moment that is asked of a part [N m], by what, in words, and what foam alone holds there [N m]; NaN where that
     is not known.
     """
@@ -33,7 +33,7 @@ class Asked:
     held: float = math.nan
 
 
-def service(live: Live, table: MaterialTable, coefficients: Coefficients) -> list[Asked]:
+def service(live: Live, table: MaterialTable, coefficients: Coefficients) -> list[LoadCase]:
     """The moments in use, the greatest first: on the foil's mast; without one, on the fins and between the feet."""
     measured, brief, board = live.geometry, live.brief, live.board
     weight = brief.rider.mass * GRAVITY
@@ -47,15 +47,15 @@ def service(live: Live, table: MaterialTable, coefficients: Coefficients) -> lis
         long, ahead = brief.foil.mast_length, lifts_ahead(brief.foil, coefficients)
         lift = (live.mass.total.mass + brief.foil.mass) * GRAVITY + weight
         asked = [
-            Asked(
+            LoadCase(
                 "mast", landing * abs(mast - back), f"{struck} on the back foot, {_cm(mast - back)} from the mast", held
             ),
-            Asked("mast, sideways", side * long, f"{side:.0f} N of side force on a mast of {_cm(long)}"),
-            Asked("mast", lift * abs(ahead), f"the foil's lift of {lift:.0f} N, {_cm(ahead)} from the mast", held),
+            LoadCase("mast, sideways", side * long, f"{side:.0f} N of side force on a mast of {_cm(long)}"),
+            LoadCase("mast", lift * abs(ahead), f"the foil's lift of {lift:.0f} N, {_cm(ahead)} from the mast", held),
         ]
         return sorted(asked, key=lambda one: -one.moment)
     asked = [
-        Asked("deck, at the feet", landing * (front - back) / 4, f"{struck} between feet {_cm(front - back)} apart")
+        LoadCase("deck, at the feet", landing * (front - back) / 4, f"{struck} between feet {_cm(front - back)} apart")
     ]
     if board.fittings.fin_boxes:
         fin = max((box.fin for box in board.fittings.fin_boxes), key=lambda fin: fin.span)
@@ -63,7 +63,7 @@ def service(live: Live, table: MaterialTable, coefficients: Coefficients) -> lis
         lever = coefficients.fin_centre * fin.span
         why = f"{side:.0f} N of side force {_cm(lever)} down a fin of {_cm(fin.span)}"
         held = fin_box_torque(measured, stock) if stock is not None else math.nan
-        asked.append(Asked("fin box, sideways", side * lever, why, held))
+        asked.append(LoadCase("fin box, sideways", side * lever, why, held))
     return sorted(asked, key=lambda one: -one.moment)
 
 
@@ -74,7 +74,7 @@ def _side_force(live: Live, coefficients: Coefficients) -> float:
     return 0.0 if board.rigged is None else RideCase(board, condition_of(live.brief), draw=False).fin_load[1]
 
 
-def _about_boxes(live: Live, table: MaterialTable) -> Stock | None:
+def _about_boxes(live: Live, table: MaterialTable) -> CoreMaterial | None:
     """What boxes and tracks bear on: dense blocks where there are some, else the core; None where that is not known."""
     construction = live.board.construction
     if construction is None:

@@ -57,7 +57,7 @@ KINDS: dict[str, Tool] = {
 
 
 @frozen
-class Measure:
+class MeasureLine:
     """A line of the sheet: its key, kind and words, what it should read in SI, on which sides or when it is read, and
     where [m from the tail]; NaN where it is of the whole board or of what is set in.
     """
@@ -80,51 +80,53 @@ class Measure:
         return KINDS[self.kind]
 
 
-def sheet(measured: Geometry) -> tuple[Measure, ...]:
+def lines_to_measure(measured: Geometry) -> tuple[MeasureLine, ...]:
     """What is measured on a board, in the order of the sheet: the whole, station by station, then what is set in."""
     board, shape = measured.board, measured.shape
     found = [
-        Measure("length", "length", "Length", board.length),
-        Measure("twist", "twist", "Twist, tail against nose", 0.0),
+        MeasureLine("length", "length", "Length", board.length),
+        MeasureLine("twist", "twist", "Twist, tail against nose", 0.0),
     ]
     for x in template_places(board.length):
         read = reading_between(shape, x)
         key = f"@{x:.3f}"
         keel = float(measured.above_base(x, np.interp(x, shape.x, shape.keel)))
         found += [
-            Measure(f"rocker{key}", "rocker", "Keel", keel, BAGGED, x),
-            Measure(f"width{key}", "width", "Half width", read.half_width, BOTH, x),
-            Measure(f"thickness{key}", "thickness", "Thickness", read.thickness, place=x),
-            Measure(f"hollow{key}", "hollow", "Hollow across", read.hollow, place=x),
+            MeasureLine(f"rocker{key}", "rocker", "Keel", keel, BAGGED, x),
+            MeasureLine(f"width{key}", "width", "Half width", read.half_width, BOTH, x),
+            MeasureLine(f"thickness{key}", "thickness", "Thickness", read.thickness, place=x),
+            MeasureLine(f"hollow{key}", "hollow", "Hollow across", read.hollow, place=x),
         ]
         if np.isfinite(read.caliper_25):
-            found.append(Measure(f"rail{key}", "rail", "Rail 25 mm in", read.caliper_25, BOTH, x))
+            found.append(MeasureLine(f"rail{key}", "rail", "Rail 25 mm in", read.caliper_25, BOTH, x))
     return (*found, *_set_in(measured))
 
 
-def _set_in(measured: Geometry) -> list[Measure]:
+def _set_in(measured: Geometry) -> list[MeasureLine]:
     """Boxes, tracks and plates."""
     board, found = measured.board, []
     for i, box in enumerate(board.fittings.fin_boxes):
         x, run = box.at.x(board.length, board.mast_x) + box.fin.base / 2, BOX_SIZES[box.kind][0] / 2
         sides = ("",) if box.offset == 0 else BOTH
         found += [
-            Measure(f"toe.{i}", "fin", f"{box.name}, toe", box.toe, sides),
-            Measure(f"cant.{i}", "fin", f"{box.name}, cant", box.cant, sides),
+            MeasureLine(f"toe.{i}", "fin", f"{box.name}, toe", box.toe, sides),
+            MeasureLine(f"cant.{i}", "fin", f"{box.name}, cant", box.cant, sides),
         ]
         if x - run > 0 and x + run < board.length:
-            found.append(Measure(f"plane.{i}", "plane", f"{box.name}, plane", box_angle(measured, x - run, x + run)))
+            found.append(
+                MeasureLine(f"plane.{i}", "plane", f"{box.name}, plane", box_angle(measured, x - run, x + run))
+            )
     if (tracks := board.fittings.tracks) is not None:
         at, run = tracks.at.x(board.length), tracks.length / 2
         plane = box_angle(measured, max(at - run, 0.0), min(at + run, board.length))
-        found.append(Measure("plane.tracks", "plane", "Foil tracks, plane", plane))
-        found.append(Measure("flat.tracks", "flat", "Foil plate, gap", 0.0))
+        found.append(MeasureLine("plane.tracks", "plane", "Foil tracks, plane", plane))
+        found.append(MeasureLine("flat.tracks", "flat", "Foil plate, gap", 0.0))
         if tracks.spacing > 0:
-            found.append(Measure("spacing.tracks", "spacing", "Foil tracks, apart", tracks.spacing, ENDS))
+            found.append(MeasureLine("spacing.tracks", "spacing", "Foil tracks, apart", tracks.spacing, ENDS))
     return found
 
 
-def judged(measure: Measure, read: float, tolerances: Mapping[str, float]) -> Outcome:
+def reading_passes(measure: MeasureLine, read: float, tolerances: Mapping[str, float]) -> Outcome:
     """Whether a reading passes; `tolerances` are those this workshop has changed, by kind."""
     most, spread = tolerances.get(measure.kind, measure.tool.tolerance), measure.tool.reads
     off = abs(read - measure.should)
@@ -133,7 +135,7 @@ def judged(measure: Measure, read: float, tolerances: Mapping[str, float]) -> Ou
     return "fail" if off - spread > most else "cannot tell"
 
 
-def gained(measure: Measure, readings: Mapping[str, float]) -> float | None:
+def gained(measure: MeasureLine, readings: Mapping[str, float]) -> float | None:
     """What a keel rose between before and after the bag [m]; None where one of both was not read."""
     if measure.sides != BAGGED or BAGGED[0] not in readings or BAGGED[-1] not in readings:
         return None

@@ -27,7 +27,7 @@ LONGEST = 20
 
 
 @frozen(eq=False)
-class Moves:
+class CutterMoves:
     """A program as it is run: where each move ends (n, 3) [m], whether it is rapid (n,), its feed (n,) [m/s], and the
     line of the text it stands in (n,).
     """
@@ -45,7 +45,7 @@ class Moves:
         return begins[cuts], self.ends[cuts], np.cumsum(self.rapid)[cuts]
 
 
-def read_program(text: str, name: str = "The program") -> Moves:
+def read_program(text: str, name: str = "The program") -> CutterMoves:
     """What a program does.
 
     Raises
@@ -62,7 +62,7 @@ def read_program(text: str, name: str = "The program") -> Moves:
     if state.turning:
         raise InputError("the spindle is not stopped", where=name, accepts="M5 stands before M30")
     ends = np.array(state.ends).reshape(-1, 3) / MM
-    return Moves(ends, np.array(state.rapid, bool), np.array(state.feeds) / MM / 60, np.array(state.numbers, int))
+    return CutterMoves(ends, np.array(state.rapid, bool), np.array(state.feeds) / MM / 60, np.array(state.numbers, int))
 
 
 class _State:
@@ -141,7 +141,7 @@ class _State:
 
 
 def check_moves(
-    moves: Moves,
+    moves: CutterMoves,
     cutter: Cutter,
     stock: tuple[float, float, float, float, float],
     travel: tuple[float, float, float],

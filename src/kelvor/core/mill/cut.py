@@ -11,7 +11,7 @@ from kelvor.core.base.arrays import Array
 from kelvor.core.base.errors import InputError
 from kelvor.core.base.mill import Cutter
 from kelvor.core.base.values import frozen
-from kelvor.core.mill.controller import Moves
+from kelvor.core.mill.controller import CutterMoves
 
 CELL = 0.002
 """Pitch of the field [m]."""
@@ -30,14 +30,14 @@ CORNER = 0.00002
 
 
 @dataclass(slots=True, eq=False)
-class Block:
+class CutBlock:
     """A block on the table: its corner (x, y) [m], heights (n, m) over the table, places along X and Y [m]."""
 
     corner: tuple[float, float]
     heights: Array
 
     @classmethod
-    def whole(cls, ends: tuple[float, float], half: float, height: float) -> Block:
+    def whole(cls, ends: tuple[float, float], half: float, height: float) -> CutBlock:
         """A block that nothing has cut."""
         cells = int(np.ceil((ends[1] - ends[0]) / CELL)) + 1, int(np.ceil(2 * half / CELL)) + 1
         return cls((ends[0], -half), np.full(cells, height, np.float32))
@@ -63,7 +63,7 @@ class Took:
     place: tuple[float, float, float]
 
 
-def way(moves: Moves, along: float = FINE) -> tuple[Array, np.ndarray]:
+def way(moves: CutterMoves, along: float = FINE) -> tuple[Array, np.ndarray]:
     """Places of the tip (n, 3) [m] along everything a program cuts, no further apart than `along`, and which stretch
     between two rapid moves each is of (n,).
     """
@@ -77,8 +77,8 @@ def way(moves: Moves, along: float = FINE) -> tuple[Array, np.ndarray]:
 
 
 def cut(
-    block: Block,
-    moves: Moves,
+    block: CutBlock,
+    moves: CutterMoves,
     cutter: Cutter,
     nut: float,
     name: str = "The program",
@@ -173,7 +173,7 @@ def _refuse_shank(places: Array, stands: Array, cutter: Cutter, name: str) -> No
         raise _in_the_way("the shank", places[i], float(stands[i]), cutter.cuts, cutter, name)
 
 
-def _refuse_nut(block: Block, places: Array, cutter: Cutter, nut: float, name: str) -> None:
+def _refuse_nut(block: CutBlock, places: Array, cutter: Cutter, nut: float, name: str) -> None:
     """The collet nut runs over everything beside the cutter: looked at in eight places of its rim."""
     for angle in np.linspace(0.0, 2 * np.pi, 8, endpoint=False):
         x, y = places[:, 0] + nut / 2 * np.cos(angle), places[:, 1] + nut / 2 * np.sin(angle)
@@ -194,7 +194,7 @@ def _in_the_way(what: str, place: Array, deep: float, limit: float, cutter: Cutt
     )
 
 
-def seconds(moves: Moves, rapid: float, acceleration: float) -> float:
+def cutting_seconds(moves: CutterMoves, rapid: float, acceleration: float) -> float:
     """How long a program takes [s]: each move speeds up and slows down, corners as fast as `CORNER` lets them.
 
     Corner speed √(a δ s/(1 − s)), s the sine of half the corner (common practice of controllers, no source).

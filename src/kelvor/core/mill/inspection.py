@@ -13,8 +13,8 @@ import numpy as np
 
 from kelvor.core.base.arrays import Array
 from kelvor.core.base.mill import Mill
-from kelvor.core.mill.controller import Moves
-from kelvor.core.mill.cut import CELL, Block, Took, way
+from kelvor.core.mill.controller import CutterMoves
+from kelvor.core.mill.cut import CELL, CutBlock, Took, way
 from kelvor.core.mill.judging import Judged, face_points
 from kelvor.core.mill.program import Program
 from kelvor.core.mill.stock import Clamped
@@ -38,7 +38,12 @@ SHALLOW = 0.005
 
 
 def faults(
-    clamp: Clamped, block: Block, files: Sequence[Program], moves: Sequence[Moves], took: Sequence[Took], judged: Judged
+    clamp: Clamped,
+    block: CutBlock,
+    files: Sequence[Program],
+    moves: Sequence[CutterMoves],
+    took: Sequence[Took],
+    judged: Judged,
 ) -> tuple[str, ...]:
     """What is wrong with a face that was cut, a sentence each; none where it may be handed out.
 
@@ -78,7 +83,7 @@ def _overloaded(mill: Mill, file: Program, took: Took) -> str:
 
 
 def _against_block(
-    clamp: Clamped, block: Block, judged: Judged, points: tuple[Array, ...], pockets: Sequence[_Pocket]
+    clamp: Clamped, block: CutBlock, judged: Judged, points: tuple[Array, ...], pockets: Sequence[_Pocket]
 ) -> str:
     """The block over the core against what the ball's way leaves there."""
     from scipy.ndimage import maximum_filter, minimum_filter  # in a worker
@@ -89,7 +94,7 @@ def _against_block(
         free &= ~pocket.holds(np.column_stack([x, y]), clamp.mill.flat + CELL)
     off = judged.off
     high, low = (
-        Block(block.corner, found(block.heights, 3)).under(x, y) - z for found in (maximum_filter, minimum_filter)
+        CutBlock(block.corner, found(block.heights, 3)).under(x, y) - z for found in (maximum_filter, minimum_filter)
     )
     gone = free & (high < np.minimum(off, 0.0) - OFF)
     stands = free & (level > 0.9) & (low > 2 * np.maximum(off, 0.0) + STANDS)
@@ -163,7 +168,7 @@ class _Pocket:
             found &= np.abs(away @ side) / max(half, 1e-9) <= half + grown
         return found
 
-    def fault(self, block: Block, tree: Any, z: Array) -> str:
+    def fault(self, block: CutBlock, tree: Any, z: Array) -> str:
         """What is wrong with its floor in a block, where foam of the core stands above it: by points of the face in
         plan (a tree) and their heights (n,) [m].
         """

@@ -10,15 +10,15 @@ import numpy as np
 
 from kelvor.core.base.arrays import Array
 from kelvor.core.base.errors import InputError
-from kelvor.core.base.mill import Mill, Stock
+from kelvor.core.base.mill import Mill, MillStock
 from kelvor.core.base.values import frozen
-from kelvor.core.mill.controller import Moves, check_moves, read_program
-from kelvor.core.mill.cut import Block, Took, cut, seconds, way
+from kelvor.core.mill.controller import CutterMoves, check_moves, read_program
+from kelvor.core.mill.cut import CutBlock, Took, cut, cutting_seconds, way
 from kelvor.core.mill.inspection import faults
-from kelvor.core.mill.judging import Judged, judge
+from kelvor.core.mill.judging import Judged, judge_face
 from kelvor.core.mill.paths import paths
 from kelvor.core.mill.program import Program, programs
-from kelvor.core.mill.stock import Clamped, clamped
+from kelvor.core.mill.stock import Clamped, clamped_core
 from kelvor.core.register.stamp import Stamp
 from kelvor.core.shape.board import Board
 from kelvor.core.shape.parts.fittings import Side
@@ -34,7 +34,7 @@ class CutFace:
 
     side: Side
     times: tuple[tuple[str, float], ...]
-    block: Block
+    block: CutBlock
     judged: Judged
 
 
@@ -53,7 +53,7 @@ def wanted_core(board: Board) -> Sections:
     return found
 
 
-def planned(board: Board, mill: Mill, stock: Stock, side: Side, stamp: Stamp) -> tuple[Program, ...]:
+def face_programs(board: Board, mill: Mill, stock: MillStock, side: Side, stamp: Stamp) -> tuple[Program, ...]:
     """The programs of one face.
 
     Raises
@@ -61,11 +61,11 @@ def planned(board: Board, mill: Mill, stock: Stock, side: Side, stamp: Stamp) ->
     InputError
         When the core cannot be drawn, or stock, mill or cutters do not fit it.
     """
-    clamp = clamped(wanted_core(board), mill, stock, side)
+    clamp = clamped_core(wanted_core(board), mill, stock, side)
     return programs(clamp, paths(clamp), stamp)
 
 
-def run_through(clamp: Clamped, block: Block, files: Sequence[Program]) -> tuple[list[Moves], list[Took]]:
+def run_through(clamp: Clamped, block: CutBlock, files: Sequence[Program]) -> tuple[list[CutterMoves], list[Took]]:
     """Read the text of programs as a controller does, and run them through a block, one after the other; what each
     does, and took at once.
 
@@ -85,12 +85,12 @@ def run_through(clamp: Clamped, block: Block, files: Sequence[Program]) -> tuple
     return found, took
 
 
-def whole_block(clamp: Clamped) -> Block:
+def whole_block(clamp: Clamped) -> CutBlock:
     """The stock as it is clamped, uncut."""
-    return Block.whole(clamp.ends, clamp.stock.width / 2, clamp.height)
+    return CutBlock.whole(clamp.ends, clamp.stock.width / 2, clamp.height)
 
 
-def cut_face(board: Board, mill: Mill, stock: Stock, side: Side, files: Sequence[Program]) -> CutFace:
+def cut_face(board: Board, mill: Mill, stock: MillStock, side: Side, files: Sequence[Program]) -> CutFace:
     """Run programs of one face, from their text, through the stock, and compare with the wanted core.
 
     Raises
@@ -98,27 +98,35 @@ def cut_face(board: Board, mill: Mill, stock: Stock, side: Side, files: Sequence
     InputError
         For what controller or mill would refuse.
     """
-    clamp = clamped(wanted_core(board), mill, stock, side)
+    clamp = clamped_core(wanted_core(board), mill, stock, side)
     block = whole_block(clamp)
     return told_of(clamp, block, files, *run_through(clamp, block, files))
 
 
 def told_of(
-    clamp: Clamped, block: Block, files: Sequence[Program], moves: Sequence[Moves], took: Sequence[Took]
+    clamp: Clamped, block: CutBlock, files: Sequence[Program], moves: Sequence[CutterMoves], took: Sequence[Took]
 ) -> CutFace:
     """What programs that were run through a block left of the wanted core."""
     mill = clamp.mill
     ran = [way(m)[0] for file, m in zip(files, moves, strict=True) if file.cutter.kind == "ball"]
     if not ran:
         raise InputError("there is no ball cutter's program", where=clamp.side, accepts="Programs of this board")
-    times = tuple((file.name, seconds(m, RAPID, mill.acceleration)) for file, m in zip(files, moves, strict=True))
-    judged = judge(clamp, np.concatenate(ran), mill)
+    times = tuple(
+        (file.name, cutting_seconds(m, RAPID, mill.acceleration)) for file, m in zip(files, moves, strict=True)
+    )
+    judged = judge_face(clamp, np.concatenate(ran), mill)
     wrong = faults(clamp, block, files, moves, took, judged)
     return CutFace(clamp.side, times, block, replace(judged, faults=wrong))
 
 
 def judged_face(
-    board: Board, mill: Mill, stock: Stock, side: Side, files: Sequence[Program], heights: Array, took: Sequence[Took]
+    board: Board,
+    mill: Mill,
+    stock: MillStock,
+    side: Side,
+    files: Sequence[Program],
+    heights: Array,
+    took: Sequence[Took],
 ) -> CutFace:
     """What a mill left of a face: the heights of its block (n, m) [m] and what each program took at once, compared with
     the core along the programs it ran.
@@ -128,7 +136,7 @@ def judged_face(
     InputError
         When the heights are not those of this stock.
     """
-    clamp = clamped(wanted_core(board), mill, stock, side)
+    clamp = clamped_core(wanted_core(board), mill, stock, side)
     block = whole_block(clamp)
     if block.heights.shape != heights.shape:
         raise InputError("the block is not of this stock's size", where=side, accepts="Cut it again")
@@ -153,6 +161,6 @@ def thinnest(core: Sections, board: Board) -> tuple[float, str]:
     return least, name
 
 
-def wasted(core_volume: float, stock: Stock) -> float:
+def wasted(core_volume: float, stock: MillStock) -> float:
     """Share of the stock that becomes chips and frame."""
     return 1 - core_volume / stock.volume

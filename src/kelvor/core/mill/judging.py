@@ -31,7 +31,7 @@ TOLD = 6
 
 
 @frozen
-class Spot:
+class ToleranceSpot:
     """A place out of tolerance: from the core's tail and to port [m], how far off (below nothing: cut away) [m], and
     why.
     """
@@ -70,7 +70,7 @@ class Judged:
     worst_gouge: float
     worst_left: float
     usual: float
-    spots: tuple[Spot, ...]
+    spots: tuple[ToleranceSpot, ...]
     faults: tuple[str, ...] = ()
 
     @property
@@ -79,7 +79,7 @@ class Judged:
         return self.worst_gouge <= GOUGE and not self.faults
 
 
-def judge(clamp: Clamped, centres: Array, mill: Mill) -> Judged:
+def judge_face(clamp: Clamped, centres: Array, mill: Mill) -> Judged:
     """What a ball whose tip went through places (n, 3) in the mill's frame left of a face [m]."""
     from scipy.spatial import cKDTree  # in a worker
 
@@ -139,16 +139,16 @@ def face_points(clamp: Clamped) -> tuple[Array, Array, Array, Array, Array]:
 
 def _spots(
     clamp: Clamped, mill: Mill, x: Array, y: Array, off: Array, level: Array, allowed: float
-) -> tuple[Spot, ...]:
+) -> tuple[ToleranceSpot, ...]:
     """The worst places, each told once."""
     length = float(clamp.core.x[-1] - clamp.core.x[0])
     wrong = np.flatnonzero((off < -GOUGE) | (off > allowed))
     wrong = wrong[np.argsort(-np.abs(off[wrong]))]
-    spots: list[Spot] = []
+    spots: list[ToleranceSpot] = []
     for i in wrong:
         if all(np.hypot(x[i] - s.x, abs(y[i]) - abs(s.y)) > APART for s in spots):
             why = _why(mill, x[i], off[i], level[i], length)
-            spots.append(Spot(clamp.side, float(x[i]), clamp.hand * float(y[i]), float(off[i]), why))
+            spots.append(ToleranceSpot(clamp.side, float(x[i]), clamp.hand * float(y[i]), float(off[i]), why))
         if len(spots) == TOLD:
             break
     return tuple(spots)

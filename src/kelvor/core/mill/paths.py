@@ -44,7 +44,7 @@ TAB_LENGTH = 0.04
 
 
 @frozen(eq=False)
-class Run:
+class CutterRun:
     """One stretch the cutter runs in one go: places of its tip (n, 3) in the mill's frame [m].
 
     `joins` tells whether it may go on to it from a run that ends close by without being lifted: not round a corner.
@@ -61,7 +61,7 @@ class Path:
 
     side: str
     cutter: Cutter
-    runs: tuple[Run, ...]
+    runs: tuple[CutterRun, ...]
 
 
 class Ball:
@@ -186,13 +186,13 @@ def ball_path(clamp: Clamped) -> Path:
     both = [*(line * OTHER for line in lines[:0:-1]), *lines]
     every = max(1, int(ROUGH_EVERY * clamp.mill.ball / clamp.mill.step))
     runs = _rough(ball, both[::-every][::-1], around)
-    runs += [Run("finishing", line[:: 1 if turn % 2 == 0 else -1]) for turn, line in enumerate(both)]
-    runs += [Run("across the end", line, joins=False) for line in cross]
-    runs.append(Run("contour", around))
+    runs += [CutterRun("finishing", line[:: 1 if turn % 2 == 0 else -1]) for turn, line in enumerate(both)]
+    runs += [CutterRun("across the end", line, joins=False) for line in cross]
+    runs.append(CutterRun("contour", around))
     return Path(clamp.side, clamp.mill.ball_cutter, tuple(runs))
 
 
-def _rough(ball: Ball, lines: list[Array], around: Array) -> list[Run]:
+def _rough(ball: Ball, lines: list[Array], around: Array) -> list[CutterRun]:
     """Layers from the top of the stock down, round the board and along some lines, but where nothing is left to cut."""
     mill, before = ball.mill, ball.clamp.top
     least = min(float(line[:, 2].min()) for line in (*lines, around)) + ALLOWANCE
@@ -202,7 +202,7 @@ def _rough(ball: Ball, lines: list[Array], around: Array) -> list[Run]:
         for i, line in enumerate((around, *lines)):
             layer = np.column_stack([line[:, :2], np.maximum(line[:, 2] + ALLOWANCE, level)])
             runs += [
-                Run("roughing", layer[begin:end][:: 1 if i % 2 == 0 else -1], joins=False)
+                CutterRun("roughing", layer[begin:end][:: 1 if i % 2 == 0 else -1], joins=False)
                 for begin, end in _stretches(line[:, 2] + ALLOWANCE < before - 1e-6)
             ]
         before = level
@@ -235,7 +235,7 @@ def flat_path(clamp: Clamped) -> Path | None:
     return Path(side, cutter, tuple(runs)) if runs else None
 
 
-def _pocket(clamp: Clamped, over: Face, item: Footprint) -> list[Run]:
+def _pocket(clamp: Clamped, over: Face, item: Footprint) -> list[CutterRun]:
     """Layers of loops from the middle outwards; depths from the finished skin over the pocket's middle."""
     mill, board = clamp.mill, clamp.core.board
     radius = mill.flat / 2
@@ -266,7 +266,7 @@ def _pocket(clamp: Clamped, over: Face, item: Footprint) -> list[Run]:
             square = np.array([[-u, -v], [u, -v], [u, v], [-u, v], [-u, -v]])
             loops.append(middle + square @ np.array([along, across]))
         points = np.concatenate(loops)
-        runs.append(Run(item.name, np.column_stack([points, np.full(len(points), height)])))
+        runs.append(CutterRun(item.name, np.column_stack([points, np.full(len(points), height)])))
     return runs
 
 
@@ -285,7 +285,7 @@ def facing_path(clamp: Clamped) -> Path | None:
     rows = [
         np.array([[low, at, clamp.top], [high, at, clamp.top]])[:: 1 if i % 2 == 0 else -1] for i, at in enumerate(y)
     ]
-    return Path(clamp.side, mill.flat_cutter, (Run("facing", np.concatenate(rows)),))
+    return Path(clamp.side, mill.flat_cutter, (CutterRun("facing", np.concatenate(rows)),))
 
 
 def count(clamp: Clamped, side: Side) -> int:

@@ -33,7 +33,7 @@ class Program:
     text: str
 
 
-def thinned(runs: Sequence[Array], within: float = STRAIGHT) -> list[Array]:
+def simplified_runs(runs: Sequence[Array], within: float = STRAIGHT) -> list[Array]:
     """Runs (n, 3) without the places that lie `within` a straight move between others [m] (Douglas & Peucker 1973), all
     of them at once.
     """
@@ -98,7 +98,7 @@ def _lines(clamp: Clamped, path: Path, stamp: Stamp) -> Iterator[str]:
     yield from ("G21", "G90", f"G0 Z{high:.3f}", f"M3 S{mill.spindle:.0f}")
     feed, plunge = mill.feed * MM, mill.plunge * MM
     here: Array | None = None
-    for run, points in zip(path.runs, thinned([run.points for run in path.runs]), strict=True):
+    for run, points in zip(path.runs, simplified_runs([run.points for run in path.runs]), strict=True):
         if here is None or not run.joins or not _joins(here, points[0], mill.step):
             if here is not None:
                 yield f"G0 X{here[0] * MM:.3f} Y{here[1] * MM:.3f} Z{high:.3f}"

@@ -5,7 +5,7 @@ from __future__ import annotations
 import numpy as np
 
 from kelvor.core.base.errors import InputError
-from kelvor.core.base.mill import Mill, Stock
+from kelvor.core.base.mill import Mill, MillStock
 from kelvor.core.base.values import frozen
 from kelvor.core.shape.parts.fittings import Side
 from kelvor.core.shape.surface.sections import Sections
@@ -14,7 +14,7 @@ SIDES: tuple[Side, ...] = ("deck", "bottom")
 """The order of the work: the deck is cut first, the bottom after the flip."""
 
 
-def least_stock(core: Sections, mill: Mill) -> Stock:
+def least_stock(core: Sections, mill: Mill) -> MillStock:
     """The smallest block the core can be cut from."""
     return mill.block(*extent(core))
 
@@ -28,7 +28,7 @@ def extent(core: Sections) -> tuple[float, float, float]:
     )
 
 
-def frame(core: Sections, mill: Mill, stock: Stock) -> tuple[float, float]:
+def frame(core: Sections, mill: Mill, stock: MillStock) -> tuple[float, float]:
     """How much of the stock stays beyond the cutter's way at either end and beside it [m]: what a screw or a clamp may
     take.
     """
@@ -55,7 +55,7 @@ class Clamped:
 
     core: Sections
     mill: Mill
-    stock: Stock
+    stock: MillStock
     side: Side
     offset: float
     height: float
@@ -94,7 +94,7 @@ class Clamped:
         return over if self.side == "deck" else self.stock.thickness - self.mill.facing - over
 
 
-def clamped(core: Sections, mill: Mill, stock: Stock, side: Side) -> Clamped:
+def clamped_core(core: Sections, mill: Mill, stock: MillStock, side: Side) -> Clamped:
     """The core in its stock with one face up.
 
     Raises

@@ -15,7 +15,7 @@ from kelvor.core.shape.parts.layers import DeckLayer, Form, Layer, Layout, Line,
 
 
 @frozen
-class Size:
+class DrawnSize:
     """Length, half-width and thickness of the board being drawn [m]."""
 
     length: float
@@ -32,7 +32,7 @@ class Size:
 
 
 MM = 1e-3
-Parts = Callable[[Size, Pattern], tuple[tuple[Layer, ...], tuple[DeckLayer, ...], Fittings]]
+Parts = Callable[[DrawnSize, Pattern], tuple[tuple[Layer, ...], tuple[DeckLayer, ...], Fittings]]
 """Layers, deck layers and fittings of a board of a size, by its pattern."""
 
 
@@ -43,7 +43,7 @@ def shaping(
     return ShapingLayer(kind=kind, name=name, amount=amount, layout=layout or Layout(), holds=holds)
 
 
-def degrees(size: Size, *points: tuple[float, float]) -> Schedule:
+def degrees(size: DrawnSize, *points: tuple[float, float]) -> Schedule:
     """A schedule of angles, typed in degrees, at shares of the length."""
     return size.schedule(*((x, radians(v)) for x, v in points))
 
@@ -56,7 +56,7 @@ def straps(front: float, back: float, spread: float) -> tuple[StrapRow, ...]:
     )
 
 
-def board_ends(size: Size, fin_span: float, stance: float, spread: float) -> tuple[tuple[StrapRow, ...], Fittings]:
+def board_ends(size: DrawnSize, fin_span: float, stance: float, spread: float) -> tuple[tuple[StrapRow, ...], Fittings]:
     """Bindings or straps about the middle, and bolted fins at both ends."""
     rows = (
         StrapRow(name="Fore inserts", at=Place("middle", stance / 2), half_spread=spread, inserts=6, pitch=0.0254),

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from math import radians
 
-from kelvor.core.new_board.drawing import MM, Size, board_ends, degrees, shaping, straps
+from kelvor.core.new_board.drawing import MM, DrawnSize, board_ends, degrees, shaping, straps
 from kelvor.core.new_board.patterns import Pattern
 from kelvor.core.shape.curves.places import Place
 from kelvor.core.shape.curves.schedules import Schedule
@@ -13,7 +13,7 @@ from kelvor.core.shape.parts.fittings import Fittings, MastTrack, Pad, Plug, Str
 from kelvor.core.shape.parts.layers import DeckLayer, Layer, Layout, Ledge
 
 
-def slalom_parts(size: Size, pattern: Pattern) -> tuple[tuple[Layer, ...], tuple[DeckLayer, ...], Fittings]:
+def slalom_parts(size: DrawnSize, pattern: Pattern) -> tuple[tuple[Layer, ...], tuple[DeckLayer, ...], Fittings]:
     """Windsurf racing boards: cut-outs, a bevelled deck, a recess at the mast."""
     wide = size.half > 0.42
     large = pattern.school == "large cut-outs" or wide
@@ -69,7 +69,7 @@ def slalom_parts(size: Size, pattern: Pattern) -> tuple[tuple[Layer, ...], tuple
     return layers, deck, fittings
 
 
-def wave_parts(size: Size, pattern: Pattern) -> tuple[tuple[Layer, ...], tuple[DeckLayer, ...], Fittings]:
+def wave_parts(size: DrawnSize, pattern: Pattern) -> tuple[tuple[Layer, ...], tuple[DeckLayer, ...], Fittings]:
     """Wave boards: V and hollows, straps close together."""
     layers = (
         shaping("v", "V", degrees(size, (0.0, 4), (0.35, 2), (0.7, 3), (0.95, 5))),
@@ -99,7 +99,7 @@ def wave_parts(size: Size, pattern: Pattern) -> tuple[tuple[Layer, ...], tuple[D
     )
 
 
-def kite_surf_parts(size: Size, pattern: Pattern) -> tuple[tuple[Layer, ...], tuple[DeckLayer, ...], Fittings]:
+def kite_surf_parts(size: DrawnSize, pattern: Pattern) -> tuple[tuple[Layer, ...], tuple[DeckLayer, ...], Fittings]:
     """Directional kite boards."""
     if pattern.school == "inverted V":
         layers: tuple[Layer, ...] = (
@@ -122,7 +122,7 @@ def kite_surf_parts(size: Size, pattern: Pattern) -> tuple[tuple[Layer, ...], tu
     return layers, (), fittings
 
 
-def twin_tip_parts(size: Size, pattern: Pattern) -> tuple[tuple[Layer, ...], tuple[DeckLayer, ...], Fittings]:
+def twin_tip_parts(size: DrawnSize, pattern: Pattern) -> tuple[tuple[Layer, ...], tuple[DeckLayer, ...], Fittings]:
     """Twin tips: a plain side wall, the same end for end."""
     ends = size.schedule((0.02, 2.0), (0.14, 1.5), (0.3, 0.0), (0.7, 0.0), (0.86, 1.5), (0.98, 2.0), scale=MM)
     layers = (

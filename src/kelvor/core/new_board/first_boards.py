@@ -6,7 +6,7 @@ from dataclasses import replace
 from math import radians
 
 from kelvor.core.base.disciplines import FOILING, Discipline
-from kelvor.core.new_board.drawing import MM, Parts, Size
+from kelvor.core.new_board.drawing import MM, DrawnSize, Parts
 from kelvor.core.new_board.fin_parts import kite_surf_parts, slalom_parts, twin_tip_parts, wave_parts
 from kelvor.core.new_board.foil_parts import downwind_parts, foil_parts, wind_foil_parts
 from kelvor.core.new_board.paddled_parts import (
@@ -34,7 +34,7 @@ def first_board(
 ) -> Board:
     """A board of this discipline, length, width and thickness [m], by a school (the first where none is named)."""
     pattern = next((p for p in PATTERNS[discipline] if p.school == school), PATTERNS[discipline][0])
-    size = Size(length, width / 2, thickness)
+    size = DrawnSize(length, width / 2, thickness)
     layers, deck_layers, fittings = _PARTS[discipline](size, pattern)
     apex, tuck, edge_aft, edge_fore, fullness, chamfer = pattern.rail
     thin = min(1.0, thickness / 0.03)
@@ -72,7 +72,7 @@ def first_board(
     )
 
 
-def _outline(size: Size, pattern: Pattern, wingers: tuple[Winger, ...]) -> Outline:
+def _outline(size: DrawnSize, pattern: Pattern, wingers: tuple[Winger, ...]) -> Outline:
     half = size.half
     weights = tuple(Weight(size.x(x), round(v * half, 5)) for x, v in pattern.outline)
     tail_half, nose_half = weights[0].value, weights[-1].value
@@ -88,7 +88,7 @@ def _outline(size: Size, pattern: Pattern, wingers: tuple[Winger, ...]) -> Outli
     )
 
 
-def _rocker(size: Size, pattern: Pattern) -> Batten:
+def _rocker(size: DrawnSize, pattern: Pattern) -> Batten:
     weights = [Weight(size.x(x), round(h * MM * size.length, 5)) for x, h in pattern.rocker]
     if pattern.flat is not None:
         aft, fore = (b * size.length for b in pattern.blends)

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from math import radians
 
-from kelvor.core.new_board.drawing import MM, Size, degrees, shaping
+from kelvor.core.new_board.drawing import MM, DrawnSize, degrees, shaping
 from kelvor.core.new_board.patterns import Pattern
 from kelvor.core.shape.curves.places import Place
 from kelvor.core.shape.curves.schedules import Schedule
@@ -12,7 +12,7 @@ from kelvor.core.shape.parts.fittings import Fittings, FoilTracks, MastTrack, Pl
 from kelvor.core.shape.parts.layers import CutAway, DeckLayer, Layer, Layout, Ledge, Plinth
 
 
-def foil_parts(size: Size, pattern: Pattern) -> tuple[tuple[Layer, ...], tuple[DeckLayer, ...], Fittings]:
+def foil_parts(size: DrawnSize, pattern: Pattern) -> tuple[tuple[Layer, ...], tuple[DeckLayer, ...], Fittings]:
     """Wing and kite foil boards: V outboard of a plinth, tail cut away, box level."""
     length, small = size.length, size.length < 1.3
     layers = (
@@ -38,7 +38,7 @@ def foil_parts(size: Size, pattern: Pattern) -> tuple[tuple[Layer, ...], tuple[D
     return layers, (), fittings
 
 
-def downwind_parts(size: Size, pattern: Pattern) -> tuple[tuple[Layer, ...], tuple[DeckLayer, ...], Fittings]:
+def downwind_parts(size: DrawnSize, pattern: Pattern) -> tuple[tuple[Layer, ...], tuple[DeckLayer, ...], Fittings]:
     """Long narrow foil boards: round belly or planing bottom, a foot well."""
     length = size.length
     hull: tuple[Layer, ...]
@@ -75,7 +75,7 @@ def downwind_parts(size: Size, pattern: Pattern) -> tuple[tuple[Layer, ...], tup
     return layers, deck, fittings
 
 
-def wind_foil_parts(size: Size, pattern: Pattern) -> tuple[tuple[Layer, ...], tuple[DeckLayer, ...], Fittings]:
+def wind_foil_parts(size: DrawnSize, pattern: Pattern) -> tuple[tuple[Layer, ...], tuple[DeckLayer, ...], Fittings]:
     """Wide foil boards with a rig."""
     layers = (
         shaping("v", "V", degrees(size, (0.2, 0), (0.6, 2), (0.95, 8))),

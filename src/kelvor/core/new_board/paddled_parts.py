@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from math import radians
 
-from kelvor.core.new_board.drawing import MM, Size, board_ends, degrees, shaping
+from kelvor.core.new_board.drawing import MM, DrawnSize, board_ends, degrees, shaping
 from kelvor.core.new_board.patterns import Pattern
 from kelvor.core.shape.curves.places import Place
 from kelvor.core.shape.curves.schedules import Schedule
@@ -13,7 +13,7 @@ from kelvor.core.shape.parts.fittings import Fittings, Pad, Plug
 from kelvor.core.shape.parts.layers import Channels, DeckLayer, Layer, Layout, Ledge
 
 
-def surf_parts(size: Size, pattern: Pattern) -> tuple[tuple[Layer, ...], tuple[DeckLayer, ...], Fittings]:
+def surf_parts(size: DrawnSize, pattern: Pattern) -> tuple[tuple[Layer, ...], tuple[DeckLayer, ...], Fittings]:
     """Boards that are stood on and paddled into waves."""
     layers = (
         shaping("v", "Nose V", degrees(size, (0.6, 0), (0.95, 5))),
@@ -43,7 +43,7 @@ def surf_parts(size: Size, pattern: Pattern) -> tuple[tuple[Layer, ...], tuple[D
     return layers, (), fittings
 
 
-def paddle_race_parts(size: Size, pattern: Pattern) -> tuple[tuple[Layer, ...], tuple[DeckLayer, ...], Fittings]:
+def paddle_race_parts(size: DrawnSize, pattern: Pattern) -> tuple[tuple[Layer, ...], tuple[DeckLayer, ...], Fittings]:
     """Race boards with a standing well."""
     hull: tuple[Layer, ...]
     if pattern.school == "cutting bow":
@@ -95,7 +95,7 @@ def paddle_race_parts(size: Size, pattern: Pattern) -> tuple[tuple[Layer, ...], 
     return hull, deck, fittings
 
 
-def prone_race_parts(size: Size, pattern: Pattern) -> tuple[tuple[Layer, ...], tuple[DeckLayer, ...], Fittings]:
+def prone_race_parts(size: DrawnSize, pattern: Pattern) -> tuple[tuple[Layer, ...], tuple[DeckLayer, ...], Fittings]:
     """Race boards that are lain and knelt on."""
     layers = (
         shaping("belly", "Round belly", size.schedule((0.1, 8), (0.5, 14), (0.9, 18), scale=MM)),
@@ -131,7 +131,7 @@ def prone_race_parts(size: Size, pattern: Pattern) -> tuple[tuple[Layer, ...], t
     return layers, deck, fittings
 
 
-def wakeboard_parts(size: Size, pattern: Pattern) -> tuple[tuple[Layer, ...], tuple[DeckLayer, ...], Fittings]:
+def wakeboard_parts(size: DrawnSize, pattern: Pattern) -> tuple[tuple[Layer, ...], tuple[DeckLayer, ...], Fittings]:
     """Towed boards, the same end for end."""
     layers: tuple[Layer, ...] = (
         shaping(
@@ -151,7 +151,7 @@ def wakeboard_parts(size: Size, pattern: Pattern) -> tuple[tuple[Layer, ...], tu
     return layers, (), board_ends(size, 0.021, 0.56, 0.09)[1]
 
 
-def wake_surf_parts(size: Size, pattern: Pattern) -> tuple[tuple[Layer, ...], tuple[DeckLayer, ...], Fittings]:
+def wake_surf_parts(size: DrawnSize, pattern: Pattern) -> tuple[tuple[Layer, ...], tuple[DeckLayer, ...], Fittings]:
     """Boards for the wave behind a boat."""
     surf = pattern.school == "surf style"
     layers: tuple[Layer, ...] = (

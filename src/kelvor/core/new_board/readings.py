@@ -16,12 +16,12 @@ import numpy as np
 from kelvor.core.base.arrays import Array
 from kelvor.core.base.disciplines import Discipline
 from kelvor.core.base.errors import InputError
-from kelvor.core.base.limits import depths, lengths, limit_of, problems, within
+from kelvor.core.base.limits import depths, field_problems, lengths, limit_of, within
 from kelvor.core.base.values import frozen
 from kelvor.core.new_board.first_boards import first_board
 from kelvor.core.shape.board import Board
 from kelvor.core.shape.curves.battens import Batten, Weight
-from kelvor.core.shape.curves.outline import NoseKind, Outline, TailKind, fitted, half_width
+from kelvor.core.shape.curves.outline import NoseKind, Outline, TailKind, fitted_outline, half_width
 from kelvor.core.shape.curves.schedules import Schedule
 from kelvor.core.shape.edits.baseline import relevelled
 from kelvor.core.shape.edits.weights import with_batten
@@ -83,7 +83,7 @@ def column(readings: tuple[Reading, ...], line: str) -> tuple[Array, Array]:
     return np.array([p[0] for p in pairs]), np.array([p[1] for p in pairs], dtype=float)
 
 
-def joined(first: tuple[Reading, ...], second: tuple[Reading, ...]) -> tuple[Reading, ...]:
+def joined_readings(first: tuple[Reading, ...], second: tuple[Reading, ...]) -> tuple[Reading, ...]:
     """Two sets of readings as one; where both lie at one place, what the second read counts."""
     found = dict(enumerate(first))
     for reading in second:
@@ -123,7 +123,7 @@ def check_readings(readings: tuple[Reading, ...], length: float) -> None:
                 accepts=f"Go from tail to nose, at least {APART * 100:g} cm apart",
             )
         before = reading.x
-        for problem in problems(reading):
+        for problem in field_problems(reading):
             raise InputError(f"{problem.words}: {problem.what}", where=where, accepts=problem.accepts)
     read = {line: len(column(readings, line)[0]) for line in LINES}
     if not any(read[line] >= LEAST for line in ("width", "rocker", "thickness")):
@@ -231,7 +231,7 @@ def _outline(read: tuple[Array, Array], length: float, tail: TailKind, nose: Nos
 def _through(outline: Outline, length: float, x: Array, half: Array) -> Outline:
     """The outline through its readings, rounded corners left out."""
     straight = (x >= outline.corner_radius) & (x <= length - outline.nose_radius)
-    return fitted(outline, length, x[straight], half[straight], (0.0, length), TOLERANCE / 2, APART)
+    return fitted_outline(outline, length, x[straight], half[straight], (0.0, length), TOLERANCE / 2, APART)
 
 
 def _corner(

@@ -61,7 +61,7 @@ def _places(count: int) -> Array:
 
 
 @frozen
-class Said:
+class CardWords:
     """Words somewhere about a board: where they stand, how much they weigh in a search, the step they are about.
 
     `more` is searched with them and not shown.
@@ -113,7 +113,7 @@ class Card:
     verdict: Verdict | None = None
     why: str = ""
     who: str = ""
-    words: tuple[Said, ...] = ()
+    words: tuple[CardWords, ...] = ()
     photo: str = ""
 
     @property
@@ -127,7 +127,7 @@ class Card:
         return str(self.board) if self.board else self.uid
 
 
-def outline(half: tuple[float, ...], length: float) -> Array:
+def card_outline(half: tuple[float, ...], length: float) -> Array:
     """The closed outline of a card (n, 2) [m], tail at nothing."""
     x = length * _places(len(half))
     y = np.array(half)

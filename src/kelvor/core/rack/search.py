@@ -16,7 +16,7 @@ from kelvor.core.base.errors import InputError
 from kelvor.core.base.units import Quantity, parse, text
 from kelvor.core.base.values import frozen
 from kelvor.core.evaluation.book import BOOK
-from kelvor.core.rack.cards import Card, Said
+from kelvor.core.rack.cards import Card, CardWords
 from kelvor.core.rack.feel import FEEL
 
 LONGEST = 300
@@ -94,12 +94,12 @@ class Query:
 
 
 @frozen
-class Found:
+class SearchHit:
     """A board that was found: how well, by which words, and whether all of them are there."""
 
     card: Card
     score: float
-    by: tuple[Said, ...]
+    by: tuple[CardWords, ...]
     whole: bool
 
 
@@ -232,38 +232,38 @@ class Index:
 
     def __init__(self, cards: list[Card], own: tuple[tuple[str, ...], ...] = ()) -> None:
         self.cards, self.own = cards, own
-        self._said: list[tuple[int, Said, str]] = []
+        self._said: list[tuple[int, CardWords, str]] = []
         stands: dict[str, list[int]] = {}
         for i, card in enumerate(cards):
-            for said in (Said("name", card.name, 5.0), Said("", card.discipline, 3.0), *card.words):
+            for said in (CardWords("name", card.name, 5.0), CardWords("", card.discipline, 3.0), *card.words):
                 place, words = len(self._said), f"{said.text} {said.more}".lower().replace("’", "'")
                 self._said.append((i, said, words))
                 for word in set(_WORD.findall(words)):
                     stands.setdefault(word, []).append(place)
         self._stands, self._words = stands, sorted(stands)
 
-    def find(self, typed: str) -> tuple[list[Found], Query]:
+    def find(self, typed: str) -> tuple[list[SearchHit], Query]:
         """What is found, best first; all cards, last worked on first, for nothing that is asked."""
         query = understood(typed, self.own)
         inside = {i for i, card in enumerate(self.cards) if all(r.holds(card) for r in query.ranges)}
         if not query.phrases:
-            every = [Found(self.cards[i], 0.0, (), True) for i in inside]
+            every = [SearchHit(self.cards[i], 0.0, (), True) for i in inside]
             return sorted(every, key=lambda f: (f.card.touched, f.card.board), reverse=True), query
         hits = [self._hits(_alike(phrase, self.own)) for phrase in query.phrases]
-        whole: list[Found] = []
-        some: list[Found] = []
+        whole: list[SearchHit] = []
+        some: list[SearchHit] = []
         for i in inside.intersection(*[set().union(*hits)]):
             there = [hit[i] for hit in hits if i in hit]
             by = tuple(dict.fromkeys(said for _, said in there if said.where not in ("name", "")))
             score = sum(value for value, _ in there) + 0.5 * (len(by) == 1 < len(there))  # in one breath
-            found = Found(self.cards[i], score, by, len(there) == len(hits))
+            found = SearchHit(self.cards[i], score, by, len(there) == len(hits))
             (whole if found.whole else some).append(found)
         listed = sorted(whole or some, key=lambda f: (round(f.score, 3), f.card.touched, f.card.board), reverse=True)
         return listed, query
 
-    def _hits(self, forms: tuple[tuple[str, float], ...]) -> dict[int, tuple[float, Said]]:
+    def _hits(self, forms: tuple[tuple[str, float], ...]) -> dict[int, tuple[float, CardWords]]:
         """By card how well a phrase is found in what is written about it, and where."""
-        best: dict[int, tuple[float, Said]] = {}
+        best: dict[int, tuple[float, CardWords]] = {}
         for form, value in forms:
             for place in self._places(form):
                 i, said, _ = self._said[place]

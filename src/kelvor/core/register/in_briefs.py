@@ -38,7 +38,7 @@ def fitting(brief: Brief, kind: RecordKind) -> bool:
     return part in ("rider", "place") or (part == "foil" and brief.discipline in FOILING)
 
 
-def held(brief: Brief, refers: Refers) -> Any:
+def held_part(brief: Brief, refers: Refers) -> Any:
     """The part of a brief that refers to a register; None where it is gone from the brief."""
     if refers.part == "rider":
         return brief.rider
@@ -51,7 +51,7 @@ def _items(brief: Brief, part: Part) -> tuple[Any, ...]:
     return brief.wings if part == "wing" else brief.foils
 
 
-def taken(brief: Brief, record: Record, *, use: bool = False) -> Brief:
+def brief_with_record(brief: Brief, record: Record, *, use: bool = False) -> Brief:
     """The brief with a record as it is now: in place of what it held of it, or added to the gear; new gear is in use,
     the other with `use`.
     """
@@ -93,23 +93,23 @@ def followed(before: Brief, after: Brief) -> Brief:
     return replace(after, refers=tuple(kept))
 
 
-def fitted(brief: Brief, records: Iterable[Record]) -> Brief:
+def fitted_brief(brief: Brief, records: Iterable[Record]) -> Brief:
     """A brief for a new board, its first gear of the discipline's own kind in place of what nobody chose: the pieces
     written last, three at most.
     """
     rig = RIGS.get(brief.discipline)
-    brief = replace(brief, refers=tuple(refers for refers in brief.refers if held(brief, refers) is not None))
+    brief = replace(brief, refers=tuple(refers for refers in brief.refers if held_part(brief, refers) is not None))
     found = sorted((record for record in records if not record.gone), key=lambda r: r.made_at, reverse=True)
     wings = [record for record in found if record.kind == rig][:FIRST_PIECES]
     if rig is not None and wings and brief.wings == (FIRST_GEAR[rig],):
         brief = replace(brief, wings=())
         for record in reversed(wings):
-            brief = taken(brief, record)
+            brief = brief_with_record(brief, record)
     foils = [record for record in found if record.kind == "foil"][:FIRST_PIECES]
     if brief.discipline in FOILING and foils and brief.foils == Brief().foils:
         brief = replace(brief, foils=())
         for record in reversed(foils):
-            brief = taken(brief, record)
+            brief = brief_with_record(brief, record)
     return brief
 
 
@@ -134,7 +134,7 @@ def referring(brief: Brief, record: Record) -> Brief:
     if any(r.uid == record.uid or (r.part == part and part in ("rider", "place")) for r in brief.refers):
         return brief
     refers = Refers(part=part, name=record.value.name, uid=record.uid, revision=record.revision)
-    there = held(brief, refers)
+    there = held_part(brief, refers)
     return (
         replace(brief, refers=(*brief.refers, refers))
         if there is not None and there.name == record.value.name
@@ -143,7 +143,7 @@ def referring(brief: Brief, record: Record) -> Brief:
 
 
 @frozen
-class Standing:
+class RecordStanding:
     """How a part of a brief stands to its record: there is a newer revision, it was changed in the brief, or the record
     is off the register.
     """
@@ -154,18 +154,18 @@ class Standing:
     changed: bool
 
 
-def standing(brief: Brief, records: Iterable[Record]) -> list[Standing]:
+def record_standings(brief: Brief, records: Iterable[Record]) -> list[RecordStanding]:
     """Every part of a brief that refers to a record, and how it stands to it."""
     by_uid = {record.uid: record for record in records}
     found = []
     for refers in brief.refers:
         record = by_uid.get(refers.uid)
-        part = held(brief, refers)
+        part = held_part(brief, refers)
         if record is None or part is None or PARTS.get(record.kind) != refers.part:
             continue
         same = _same(part, record.value)
         newer = record.revision > refers.revision and not same
-        found.append(Standing(refers, record, newer, not newer and not same))
+        found.append(RecordStanding(refers, record, newer, not newer and not same))
     return found
 
 

@@ -115,7 +115,7 @@ _GOES_BY: dict[RecordKind, str] = {
 """The field a record goes by, where it is not its name."""
 
 
-def named(record: Record) -> str:
+def record_name(record: Record) -> str:
     """What a record goes by in a list."""
     if record.kind == "mill":
         return "Mill"

@@ -18,7 +18,7 @@ from numpy.typing import NDArray
 from kelvor.core.base.arrays import Array
 from kelvor.core.base.figures import Method
 from kelvor.core.base.fluids import GRAVITY
-from kelvor.core.base.smooth import step, within
+from kelvor.core.base.smooth import clip, step
 from kelvor.core.base.values import frozen
 from kelvor.core.ride.equipped import EDGE_HEELS, mast_grip
 from kelvor.core.ride.model import RideModel, Running
@@ -27,7 +27,7 @@ from kelvor.core.tank.laws.wind import apparent
 from kelvor.core.tank.laws.wings import holding_drag
 from kelvor.core.tank.lifting.foils import foil_drag
 from kelvor.core.tank.planing.edge import steepened
-from kelvor.core.tank.sails.sails import Gear, Trimmed, blowing, trimmed, wind_at
+from kelvor.core.tank.sails.sails import Gear, Trimmed, blowing, trimmed_gear, wind_at
 
 METHOD = Method(
     "forces and roll in balance; rig flattened to what is held, its lean and the board's heel as the rider "
@@ -52,7 +52,7 @@ LEVEL = np.zeros(1)
 
 
 @frozen(eq=False)
-class Sailed:
+class SailingBalance:
     """Board, rig and rider on courses at speeds, arrays of one shape.
 
     Attributes
@@ -184,7 +184,7 @@ class Rigged:
         swung: bool = False,
         stance: tuple[Array, Array] | None = None,
         roughly: bool = False,
-    ) -> Sailed:
+    ) -> SailingBalance:
         """The balance in `wind` [m/s at the brief's height], on courses off the true wind [rad], at speeds [m/s], of
         one shape or broadcast.
 
@@ -197,7 +197,7 @@ class Rigged:
             stance = self._stance(felt, off, v, starts, swung, roughly)
         return self._stands(felt, off, v, *stance, swung)
 
-    def over(self, wind: float, courses: Array, speeds: Array) -> Sailed:
+    def over(self, wind: float, courses: Array, speeds: Array) -> SailingBalance:
         """The balance on every course (c,) at every speed (n,), rising: (c, n).
 
         The stance is looked for at some of the courses and speeds and read between, or taken from the nearest where
@@ -213,7 +213,9 @@ class Rigged:
             for even in (True, False)
         )
         better = read.spare >= near.spare
-        return Sailed(*(np.where(better, getattr(read, f.name), getattr(near, f.name)) for f in fields(Sailed)))
+        return SailingBalance(
+            *(np.where(better, getattr(read, f.name), getattr(near, f.name)) for f in fields(SailingBalance))
+        )
 
     def _feels(self, wind: Array | float, course: Array | float, speed: Array | float) -> tuple[Array, Array, Array]:
         """Apparent wind at the gear [m/s], off the bow [rad], and speed [m/s], of one shape."""
@@ -235,7 +237,7 @@ class Rigged:
         lean, over = self._ranges(v)
         wide = (..., None, None)  # what stays the same over leans and heels is counted once
 
-        def looks(cant: Array, heel: Array) -> Sailed:
+        def looks(cant: Array, heel: Array) -> SailingBalance:
             return self._stands(felt[wide], off[wide], v[wide], cant, heel, swung)
 
         if self.edged:
@@ -272,7 +274,7 @@ class Rigged:
             return table.kite_low + STANCES * (table.kite_elevation - table.kite_low), over
         return STANCES * (table.sail_cant if rig == "sail" else table.wing_cant), over
 
-    def _stands(self, felt: Array, off: Array, v: Array, cant: Array, heel: Array, swung: bool) -> Sailed:
+    def _stands(self, felt: Array, off: Array, v: Array, cant: Array, heel: Array, swung: bool) -> SailingBalance:
         """The balance with a lean and a heel."""
         model, table, gear = self.model, self.model.table, self.gear
         q = model.density * v**2 / 2
@@ -291,13 +293,13 @@ class Rigged:
             most = np.minimum(
                 np.maximum((rights - blown * arm) / lever, 0.0), (carries - sunk - blown * cosine) / level
             )
-            found = trimmed(gear, across, most=most, cost=cost)
+            found = trimmed_gear(gear, across, most=most, cost=cost)
             lifts = found.lift
             leeward, up = self._parts(found, upright, across.pressure)
             side = (leeward + blown) * cosine + (model.weight - up) * sine
             holding = holding_drag(side, q, grip, aspect, model.table.fin_nose_stall)
             if look == 0:
-                cost = within(2 * holding / np.where(np.abs(side) > 1.0, side, 1.0), -0.5, 0.5)
+                cost = clip(2 * holding / np.where(np.abs(side) > 1.0, side, 1.0), -0.5, 0.5)
         load = np.maximum((model.weight - up) * cosine - (leeward + blown) * sine, 0.0)
         head = breeze * np.cos(off) * slowed
         drag, leeway, edge = (
@@ -313,7 +315,7 @@ class Rigged:
             drag = drag + edge
         spare = found.ahead - drag
         lost = np.where(found.held, spare, np.minimum(spare, -1.0))  # not to be held at all
-        return Sailed(
+        return SailingBalance(
             lost,
             found.ahead,
             drag,
@@ -333,7 +335,7 @@ class Rigged:
         flat, length = np.interp(v, self.speeds, self._slope), np.interp(heel, EDGE_HEELS, self.model.edges)
         return flat, steepened(load, flat, heel, self.model.density * v**2 / 2, length)
 
-    def wet_width(self, sailed: Sailed, speed: float) -> float:
+    def wet_width(self, sailed: SailingBalance, speed: float) -> float:
         """Width of bottom below still water at the tail of an edge that bites [m]."""
         heel = np.abs(sailed.heel)
         steep = self._slopes(np.array(speed), sailed.load, heel)[1]

@@ -13,17 +13,17 @@ from kelvor.core.base.figures import Figures
 from kelvor.core.base.fluids import GRAVITY
 from kelvor.core.base.units import KNOT
 from kelvor.core.measures.stance import Feet, feet
-from kelvor.core.ride.balance import LIGHTER, Rigged, Sailed
+from kelvor.core.ride.balance import LIGHTER, Rigged, SailingBalance
 from kelvor.core.ride.collector import Collector
 from kelvor.core.ride.condition import Condition, windy
 from kelvor.core.ride.going import (
     Going,
     LeastWind,
+    drawn_speeds,
     gears,
     going,
     least_wind,
     left_over,
-    shown,
 )
 from kelvor.core.ride.model import RideModel, Running
 from kelvor.core.ride.paddling import Paddling, paddling
@@ -168,7 +168,7 @@ class RideCase:
         """
         assert self.board.rigged is not None
         run_up = self.run_up
-        looked = shown(run_up)
+        looked = drawn_speeds(run_up)
         left = np.full_like(run_up.speeds, np.nan)
         left[looked] = left_over(self.board.rigged, run_up, self.condition.wind, run_up.speeds[looked])
         return left
@@ -179,7 +179,7 @@ class RideCase:
         return None if self.board.rigged is None else polar(self.board.rigged, self.condition.wind)
 
     @cached_property
-    def _steady(self) -> tuple[Running, Sailed] | None:
+    def _steady(self) -> tuple[Running, SailingBalance] | None:
         """The board on its fast course, and what balances there; None where nothing drives it."""
         rigged = self.board.rigged
         if rigged is None or self.polar is None:
@@ -188,7 +188,7 @@ class RideCase:
         return steady(rigged, self.condition.wind, FAST_COURSE, speed) if speed > DRIVEN else None
 
     @property
-    def sailed(self) -> Sailed | None:
+    def sailed(self) -> SailingBalance | None:
         """The balance on the fast course; None where nothing drives the board there."""
         return None if self._steady is None else self._steady[1]
 

@@ -10,7 +10,7 @@ from numpy.typing import NDArray
 
 from kelvor.core.base.arrays import Array
 from kelvor.core.base.fluids import GRAVITY, Water
-from kelvor.core.base.smooth import even, within
+from kelvor.core.base.smooth import clip, even
 from kelvor.core.base.values import frozen
 from kelvor.core.shape.surface.geometry import Geometry
 from kelvor.core.tank.displacement.hull import ImmersedForm, immersed_form, resistance
@@ -197,7 +197,7 @@ class Floater:
         at = np.clip(np.searchsorted(loads, carried) - 1, 0, len(loads) - 2)
         t = (carried - loads[at]) / (loads[at + 1] - loads[at])
         read = np.zeros((2, len(loads), len(load)))
-        inside = (within(froude, FROUDES[0], FROUDES[-1]) - FROUDES[0]) / (FROUDES[1] - FROUDES[0])
+        inside = (clip(froude, FROUDES[0], FROUDES[-1]) - FROUDES[0]) / (FROUDES[1] - FROUDES[0])
         wanted = np.ones(len(load), bool) if afloat is None else afloat
         for k in range(len(loads)):
             near = np.flatnonzero(wanted & ((at == k) | ((at + 1 == k) & (t > 0))))
@@ -205,7 +205,7 @@ class Floater:
                 read[:, k, near] = self._making(k, inside[near])
         rows = np.arange(len(load))
         # slower than waves are counted from, they die away
-        slow = within(froude / FROUDES[0], 0.0, 1.0) ** 4 * wanted
+        slow = clip(froude / FROUDES[0], 0.0, 1.0) ** 4 * wanted
         waves, parting = (((1 - t) * grid[at, rows] + t * grid[at + 1, rows]) * carried * slow for grid in read)
         under = np.maximum(load - loads[-1], 0.0) / (self.density * GRAVITY)
         limbs = q * table.body_drag * under / table.limb_length

@@ -17,7 +17,7 @@ from kelvor.core.base.fluids import GRAVITY
 from kelvor.core.base.smooth import step
 from kelvor.core.base.units import KNOT
 from kelvor.core.brief.brief import Brief
-from kelvor.core.ride.balance import Rigged, Sailed
+from kelvor.core.ride.balance import Rigged, SailingBalance
 from kelvor.core.ride.model import RideModel, Running, hump, threshold
 from kelvor.core.tank.laws.coefficients import Coefficients
 from kelvor.core.tank.lifting.foils import lift_off_speed
@@ -172,7 +172,7 @@ def _carried(model: RideModel) -> float:
     looked = model.weight * np.array(CARRIED)
     states = model.curve(np.tile(speeds, len(looked)), np.repeat(looked, len(speeds)))
     drag = np.array([r.drag for r in states]).reshape(len(looked), len(speeds)).max(axis=1)
-    over = pull(drag, model.table) * up - looked
+    over = kite_pull(drag, model.table) * up - looked
     # the parabola through the three, at its root: what is over falls with what is carried
     apart = looked[1] - looked[0]
     bend, fall = (over[0] - 2 * over[1] + over[2]) / 2, (over[2] - over[0]) / 2
@@ -181,13 +181,13 @@ def _carried(model: RideModel) -> float:
     return float(max(looked[1] + apart * np.clip(place, -1.6, 3.0), 0.0))
 
 
-def pull(drag: Array, table: Coefficients) -> Array:
+def kite_pull(drag: Array, table: Coefficients) -> Array:
     """Pull of a kite's lines that overcomes drags on a reaching course [N]."""
     pulled: Array = drag / (np.cos(table.kite_elevation) * table.kite_ahead)
     return pulled
 
 
-def shown(run_up: Going) -> NDArray[np.bool_]:
+def drawn_speeds(run_up: Going) -> NDArray[np.bool_]:
     """Which speeds of the curve are drawn: to somewhat beyond where the way ends."""
     drawn: NDArray[np.bool_] = run_up.speeds <= max(DRAWN * run_up.end, run_up.speeds[8])
     return drawn
@@ -201,7 +201,7 @@ def starting(
     swung: bool = False,
     stance: tuple[Array, Array] | None = None,
     roughly: bool = False,
-) -> Sailed:
+) -> SailingBalance:
     """The balance while getting going in winds (w,) [m/s at the brief's height], on the courses (c,), at speeds (n,):
     (w, c, n).
     """
@@ -209,7 +209,7 @@ def starting(
     return rigged.at(winds, COURSES[:, None], speeds, starts=True, swung=swung, stance=stance, roughly=roughly)
 
 
-def spare(sailed: Sailed) -> Array:
+def spare(sailed: SailingBalance) -> Array:
     """Force to spare on the best of the courses of a start [N], (w, n)."""
     best: Array = sailed.spare.max(axis=1)
     return best

@@ -17,7 +17,7 @@ from numpy.typing import NDArray
 from kelvor.core.base.arrays import Array
 from kelvor.core.base.figures import Method
 from kelvor.core.base.fluids import GRAVITY
-from kelvor.core.base.smooth import step, within
+from kelvor.core.base.smooth import clip, step
 from kelvor.core.base.units import DEGREE, KNOT
 from kelvor.core.base.values import frozen
 from kelvor.core.ride.equipped import Equipped
@@ -184,7 +184,7 @@ class RideModel(Equipped):
         coefficient: Array | float = self.lift_off_coefficient
         if trim is not None:
             pitched = trim - self.level + table.foil_zero_lift + self.brief.foil.rake
-            coefficient = within(float(self.wing.slope(self.wing.mast)) * pitched, 0.0, most)
+            coefficient = clip(float(self.wing.slope(self.wing.mast)) * pitched, 0.0, most)
         lift: Array = np.minimum(carried, self.density * speed**2 / 2 * self.wing.area * coefficient)
         return lift
 

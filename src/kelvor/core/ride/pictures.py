@@ -14,7 +14,7 @@ ShapeRole = Literal["board", "water", "foil", "rider", "patch", "rail", "fin", "
 
 
 @frozen(eq=False)
-class Line:
+class ChartLine:
     """A line of a chart: places and values in SI, half-widths of its band; `name` is written beside it."""
 
     name: str
@@ -25,7 +25,7 @@ class Line:
 
 
 @frozen
-class Mark:
+class ChartMark:
     """A place on a chart, upright through it or a point, with words."""
 
     x: float
@@ -43,8 +43,8 @@ class Chart:
     x: Quantity
     y_label: str
     y: Quantity
-    lines: tuple[Line, ...]
-    marks: tuple[Mark, ...] = ()
+    lines: tuple[ChartLine, ...]
+    marks: tuple[ChartMark, ...] = ()
     from_zero: bool = True
 
 

@@ -11,9 +11,9 @@ import numpy as np
 from kelvor.core.base.arrays import Array
 from kelvor.core.base.units import DEGREE
 from kelvor.core.base.values import frozen
-from kelvor.core.ride.balance import Rigged, Sailed
+from kelvor.core.ride.balance import Rigged, SailingBalance
 from kelvor.core.ride.model import RideModel, Running
-from kelvor.core.tank.lifting.fins import FinLoad, SetFin, hold, ladder
+from kelvor.core.tank.lifting.fins import FinLoad, SetFin, fins_holding, scaled_fins
 
 ANGLES = np.radians(np.arange(30.0, 166.0, 2.5))
 """Courses through the water, off the true wind [rad]."""
@@ -136,7 +136,7 @@ def polar(rigged: Rigged, wind: float) -> Polar:
     return Polar(ANGLES, *(np.where(driven, values, 0.0) for values in (speed, found.side, found.leeway)))
 
 
-def steady(rigged: Rigged, wind: float, course: float, near: float) -> tuple[Running, Sailed]:
+def steady(rigged: Rigged, wind: float, course: float, near: float) -> tuple[Running, SailingBalance]:
     """The board at its steady speed on a course in a `wind` [m/s], which lies near `near` [m/s], and what balances.
 
     The hull is asked again with just what it then carries, where the balance reads between two loads. In flight the
@@ -197,13 +197,13 @@ def fin_lengths(model: RideModel, shares: tuple[float, ...] = LADDER) -> tuple[t
                 for f in model.fins
             ),
         )
-        for fin in ladder(box.fin, tuple(box.fin.span * share for share in shares), x)
+        for fin in scaled_fins(box.fin, tuple(box.fin.span * share for share in shares), x)
     )
 
 
 def fin_loads(model: RideModel, fins: tuple[SetFin, ...], side: float, speeds: Iterable[float]) -> list[FinLoad]:
     """A set of fins that holds a side force [N] at speeds [m/s] above nothing."""
-    loads = (hold(fins, side, float(speed), model.density, model.fin_law) for speed in speeds)
+    loads = (fins_holding(fins, side, float(speed), model.density, model.fin_law) for speed in speeds)
     return [load for load in loads if load is not None]
 
 

@@ -85,10 +85,10 @@ TOPICS = (
     under_way.get_going, under_way.planing,
     under_way.attitude, on_the_plane.plane_figures, on_the_plane.wetted, under_way.kite_start,
     flying.flying, racing.courses, racing.leverage,
-    racing.spare_force, racing.fins, turning.rails, turning.on_the_tail, turning.bury, turning.slide, turning.landing,
+    racing.spare_force, racing.fins, turning.rails, turning.on_the_tail, turning.bury, turning.sliding, turning.landing,
     turning.pop, turning.edges, turning.fronts,
     pumped.pumped,
-    paddled.watts, paddled.pace, paddled.towed,
+    paddled.watts, paddled.paddling_pace, paddled.towed,
 )  # fmt: skip
 """All that is told of a ride; a discipline runs only what its phases show."""
 FIGURES = tuple(figure for topic in TOPICS for figure in topic.figures)

@@ -25,7 +25,7 @@ BANDS = 4.0
 
 
 @frozen
-class Moves:
+class FigureMove:
     """A figure that a candidate moves beyond the band: by how much [SI], the band of that, and whether it helps.
 
     It neither helps nor harms (None) where neither more nor less is better.
@@ -38,7 +38,7 @@ class Moves:
 
 
 @frozen
-class Weighed:
+class WeighedCandidate:
     """A candidate as it does on this board.
 
     Attributes
@@ -56,9 +56,9 @@ class Weighed:
     group: Group
     candidate: Candidate
     lever: Lever
-    speaks: tuple[Moves, ...]
-    leads: tuple[tuple[Phase, Moves | None], ...]
-    lowers: tuple[Moves, ...]
+    speaks: tuple[FigureMove, ...]
+    leads: tuple[tuple[Phase, FigureMove | None], ...]
+    lowers: tuple[FigureMove, ...]
     refused: str = ""
 
     @property
@@ -68,7 +68,7 @@ class Weighed:
         return gain / (1 + sum(_share(m) for m in self.costs))
 
     @property
-    def costs(self) -> tuple[Moves, ...]:
+    def costs(self) -> tuple[FigureMove, ...]:
         """What gets worse of the figures that lead phases and are not what the sentence is about, the most first."""
         about = {moves.figure.key for moves in self.speaks}
         worse = [m for _, m in self.leads if m is not None and m.helps is False and m.figure.key not in about]
@@ -85,7 +85,7 @@ def read_keys(saying: Saying) -> tuple[str, ...]:
     return tuple(dict.fromkeys(key for key, _ in (*saying.wants, *GUARDED)))
 
 
-def weighed(
+def weighed_candidate(
     saying: Saying,
     group: Group,
     candidate: Candidate,
@@ -93,28 +93,28 @@ def weighed(
     effect: LeverEffect,
     figures: Figures,
     phases: Sequence[Phase],
-) -> Weighed:
+) -> WeighedCandidate:
     """A candidate by what a fair step of its lever does."""
     if effect.refused:
-        return Weighed(group, candidate, lever, (), (), (), effect.refused)
+        return WeighedCandidate(group, candidate, lever, (), (), (), effect.refused)
     moved = {
         key: (figures[key], candidate.sign * by, band)
         for key, by, band in effect.changes
         if key in figures and abs(by) > band
     }
     wants = dict(saying.wants)
-    speaks = [Moves(*moved[key], moved[key][1] * way > 0) for key, way in wants.items() if key in moved]
+    speaks = [FigureMove(*moved[key], moved[key][1] * way > 0) for key, way in wants.items() if key in moved]
     speaks.sort(key=lambda m: -_share(m))
     leads = tuple(
-        (phase, Moves(*moved[key], _better(*moved[key][:2])) if (key := phase.headline) in moved else None)
+        (phase, FigureMove(*moved[key], _better(*moved[key][:2])) if (key := phase.headline) in moved else None)
         for phase in phases
         if phase.headline in figures and figures[phase.headline].exists
     )
-    lowers = [Moves(*moved[key], False) for key, way in GUARDED if key in moved and moved[key][1] * way < 0]
-    return Weighed(group, candidate, lever, tuple(speaks), leads, tuple(lowers))
+    lowers = [FigureMove(*moved[key], False) for key, way in GUARDED if key in moved and moved[key][1] * way < 0]
+    return WeighedCandidate(group, candidate, lever, tuple(speaks), leads, tuple(lowers))
 
 
-def ranked(candidates: Iterable[Weighed]) -> list[Weighed]:
+def ranked_candidates(candidates: Iterable[WeighedCandidate]) -> list[WeighedCandidate]:
     """Most effect per harm first; what nothing speaks of after, then what works against it, then what is refused."""
     return sorted(candidates, key=lambda w: (bool(w.refused), w.holds is False, -w.score))
 
@@ -124,7 +124,7 @@ def _better(figure: Figure, moved: float) -> bool | None:
     return moved > 0 if better is Better.MORE else moved < 0 if better is Better.LESS else None
 
 
-def _share(moves: Moves) -> float:
+def _share(moves: FigureMove) -> float:
     whole = max(abs(moves.figure.value), BANDS * moves.figure.band)
     return abs(moves.moved) / whole / SHARE if whole > 0 else 0.0
 

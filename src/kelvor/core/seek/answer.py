@@ -11,21 +11,21 @@ from kelvor.core.evaluation.book import BY_KEY
 from kelvor.core.seek.engine import (
     HALF,
     Evaluate,
-    Found,
     Point,
+    SeekResult,
     Values,
     all_met,
     grain,
     misses,
 )
-from kelvor.core.seek.problem import Problem, by_hands, pulled
+from kelvor.core.seek.problem import SeekProblem, by_hands, with_levers_pulled
 
 LITTLE = 0.05
 """A lever that moved less than this did not move [fair steps]."""
 
 
 @frozen
-class Moved:
+class LeverMove:
     """A lever that moved: its key and label, its reading before and after [SI], and the demands it moved for, the one
     that asked for most first; those that held it back after.
     """
@@ -71,14 +71,14 @@ class Answer:
     missed: tuple[float, ...]
     met: bool
     worst: str
-    moved: tuple[Moved, ...]
+    moved: tuple[LeverMove, ...]
     obstacles: tuple[Obstacle, ...]
     rounded: bool
     tried: int
     idle: tuple[str, ...] = ()
 
 
-def answered(problem: Problem, found: Found, evaluate: Evaluate) -> Answer:
+def rounded_answer(problem: SeekProblem, found: SeekResult, evaluate: Evaluate) -> Answer:
     """A search's end, rounded to what hands make and judged again."""
     x, values, rounded = _rounded(problem, found, evaluate)
     slopes = found.state.slopes
@@ -103,7 +103,7 @@ def answered(problem: Problem, found: Found, evaluate: Evaluate) -> Answer:
     )
 
 
-def _rounded(problem: Problem, found: Found, evaluate: Evaluate) -> tuple[Point, Values, bool]:
+def _rounded(problem: SeekProblem, found: SeekResult, evaluate: Evaluate) -> tuple[Point, Values, bool]:
     """The point by hands where it is no worse; one lever nudged by what hands make where rounding lost a demand."""
     exact = found.state
     first = by_hands(problem, exact.x)
@@ -120,7 +120,7 @@ def _rounded(problem: Problem, found: Found, evaluate: Evaluate) -> tuple[Point,
     return x, values, True
 
 
-def _as_good(problem: Problem, found: Found, values: Values) -> bool:
+def _as_good(problem: SeekProblem, found: SeekResult, values: Values) -> bool:
     if found.state.slopes is None:
         return True
     missed = misses(problem, values, found.state.slopes)
@@ -128,7 +128,7 @@ def _as_good(problem: Problem, found: Found, values: Values) -> bool:
     return all(miss <= (grain(d.figure) if before <= grain(d.figure) else before + 0.1) for d, miss, before in pairs)
 
 
-def _nudged(problem: Problem, exact: Point, first: Point) -> list[Point]:
+def _nudged(problem: SeekProblem, exact: Point, first: Point) -> list[Point]:
     """Each lever that was rounded towards the start, rounded away from it instead."""
     found: list[Point] = []
     for i, (a, b) in enumerate(zip(exact, first, strict=True)):
@@ -138,7 +138,7 @@ def _nudged(problem: Problem, exact: Point, first: Point) -> list[Point]:
     return found
 
 
-def _idle(problem: Problem, found: Found) -> tuple[str, ...]:
+def _idle(problem: SeekProblem, found: SeekResult) -> tuple[str, ...]:
     """Levers along which no figure that is asked for moves, and why."""
     if found.state.slopes is None:
         return ()
@@ -153,15 +153,15 @@ def _idle(problem: Problem, found: Found) -> tuple[str, ...]:
     return tuple(told)
 
 
-def _refused(problem: Problem, lever: int, by: float) -> str:
+def _refused(problem: SeekProblem, lever: int, by: float) -> str:
     try:
-        pulled(problem, tuple(by if i == lever else 0.0 for i in range(len(problem.moves))))
+        with_levers_pulled(problem, tuple(by if i == lever else 0.0 for i in range(len(problem.moves))))
     except RefusedEdit as error:
         return str(error)
     return ""
 
 
-def _moved(problem: Problem, found: Found, x: Sequence[float]) -> tuple[Moved, ...]:
+def _moved(problem: SeekProblem, found: SeekResult, x: Sequence[float]) -> tuple[LeverMove, ...]:
     rows = []
     for i, (lever, now) in enumerate(zip(problem.levers, problem.readings, strict=True)):
         if abs(x[i]) < LITTLE:
@@ -170,11 +170,11 @@ def _moved(problem: Problem, found: Found, x: Sequence[float]) -> tuple[Moved, .
         pulls = [(sign * pull, d.figure) for pull, d in zip(found.pulls[i], problem.demands, strict=True)]
         asked = tuple(key for pull, key in sorted(pulls, reverse=True) if pull > LITTLE)
         held = tuple(key for pull, key in sorted(pulls) if pull < -LITTLE)
-        rows.append(Moved(lever.key, lever.told, lever.quantity, now, now + x[i] * lever.step, x[i], asked, held))
+        rows.append(LeverMove(lever.key, lever.told, lever.quantity, now, now + x[i] * lever.step, x[i], asked, held))
     return tuple(sorted(rows, key=lambda moved: -abs(moved.steps)))
 
 
-def _obstacles(problem: Problem, found: Found) -> list[Obstacle]:
+def _obstacles(problem: SeekProblem, found: SeekResult) -> list[Obstacle]:
     obstacles = []
     scale = max((*found.blocked, *found.against), default=0.0)
     for i, (lever, buys) in enumerate(zip(problem.levers, found.blocked, strict=True)):
@@ -192,7 +192,7 @@ def _obstacles(problem: Problem, found: Found) -> list[Obstacle]:
     return obstacles
 
 
-def moved_words(moved: Moved, system: System) -> str:
+def lever_move_words(moved: LeverMove, system: System) -> str:
     """A lever's move in a line."""
     before, after = (text(v, moved.quantity, system) for v in (moved.before, moved.after))
     asked = ", ".join(BY_KEY[key].label.lower() for key in moved.asked_by)
@@ -203,7 +203,7 @@ def moved_words(moved: Moved, system: System) -> str:
     return f"{moved.label} {before} → {after}{f': {reasons}' if reasons else ''}"
 
 
-def headline(answer: Answer) -> str:
+def answer_headline(answer: Answer) -> str:
     """The answer in one line."""
     if answer.met and not answer.moved:
         return "All of it is met already: nothing has to move."
@@ -220,10 +220,10 @@ def obstacle_words(answer: Answer, obstacle: Obstacle, system: System) -> str:
     )
 
 
-def answer_lines(problem: Problem, answer: Answer, system: System = System.METRIC) -> list[str]:
+def answer_lines(problem: SeekProblem, answer: Answer, system: System = System.METRIC) -> list[str]:
     """The answer in lines: what it is, what moved and why, what each target came to, what stands in the way."""
-    found = [headline(answer)]
-    found += [f"  {moved_words(moved, system)}" for moved in answer.moved]
+    found = [answer_headline(answer)]
+    found += [f"  {lever_move_words(moved, system)}" for moved in answer.moved]
     for demand, miss in zip(problem.demands, answer.missed, strict=True):
         definition = BY_KEY[demand.figure]
         got, asked = (text(v, definition.quantity, system) for v in (answer.values[demand.figure], demand.value))

@@ -15,7 +15,7 @@ from kelvor.core.evaluation.subject import Subject
 from kelvor.core.levers.catalogue import levers
 from kelvor.core.levers.lever import Lever
 from kelvor.core.seek.engine import Evaluate, Point, Values
-from kelvor.core.seek.problem import Demand, Problem, Relation
+from kelvor.core.seek.problem import Demand, Relation, SeekProblem
 from kelvor.core.shape.board import Board
 
 _TARGET = re.compile(r"^(?P<what>[^<>=≤≥]+?)\s*(?P<sign><=|>=|=|<|>|≤|≥)\s*(?P<value>.+)$")
@@ -95,7 +95,7 @@ def lever_of(board: Board, words: str) -> Lever:
     )
 
 
-def held(subject: Subject, keys: Sequence[str]) -> tuple[Demand, ...]:
+def demands_to_hold(subject: Subject, keys: Sequence[str]) -> tuple[Demand, ...]:
     """Figures that are to stay as they are, as demands.
 
     Raises
@@ -115,7 +115,7 @@ def held(subject: Subject, keys: Sequence[str]) -> tuple[Demand, ...]:
 
 def trying(
     subject: Subject,
-    problem: Problem,
+    problem: SeekProblem,
     executor: Executor | None = None,
     *,
     all_by_it: bool = False,

@@ -19,7 +19,7 @@ from kelvor.core.base.errors import RefusedEdit
 from kelvor.core.base.values import frozen
 from kelvor.core.evaluation.book import RIDDEN
 from kelvor.core.seek.least_distance import Shortest, shortest
-from kelvor.core.seek.problem import Demand, Problem
+from kelvor.core.seek.problem import Demand, SeekProblem
 
 Point = tuple[float, ...]
 Values = dict[str, float]
@@ -70,7 +70,7 @@ class State:
 
 
 @frozen
-class Found:
+class SeekResult:
     """The end of a search.
 
     Attributes
@@ -103,7 +103,7 @@ class Found:
         return float(sum(v * v for v in self.state.x))
 
 
-def begun(problem: Problem, evaluate: Evaluate) -> State:
+def begun(problem: SeekProblem, evaluate: Evaluate) -> State:
     """The start of a search.
 
     Raises
@@ -119,12 +119,12 @@ def begun(problem: Problem, evaluate: Evaluate) -> State:
 
 
 def search(
-    problem: Problem,
+    problem: SeekProblem,
     evaluate: Evaluate,
     state: State | None = None,
     told: Callable[[State], None] | None = None,
     stop: Callable[[], bool] | None = None,
-) -> Found:
+) -> SeekResult:
     """Seek until the demands are met by the least change, or nothing brings them nearer. `told` hears each round's
     state, from which a search can be gone on with; `stop` ends it where it stands.
     """
@@ -143,7 +143,7 @@ def search(
     return _found(problem, here)
 
 
-def _round(problem: Problem, evaluate: Evaluate, state: State) -> State:
+def _round(problem: SeekProblem, evaluate: Evaluate, state: State) -> State:
     if state.round >= ROUNDS:
         return replace(state, done="enough rounds")
     if state.slopes is None:
@@ -184,7 +184,7 @@ def _round(problem: Problem, evaluate: Evaluate, state: State) -> State:
     return replace(state, radius=radius, round=state.round + 1, tried=tried, done=done)
 
 
-def _reached(problem: Problem, evaluate: Evaluate, state: State) -> State:
+def _reached(problem: SeekProblem, evaluate: Evaluate, state: State) -> State:
     """Where a demand is still missed: half, one and two fair steps further out along its slope. A figure may jump
     there, as where a tail stops touching; slopes do not see that.
     """
@@ -213,7 +213,7 @@ def _reached(problem: Problem, evaluate: Evaluate, state: State) -> State:
 
 
 def _carried(
-    problem: Problem, state: State, slopes: Array, step: Array, values: Values
+    problem: SeekProblem, state: State, slopes: Array, step: Array, values: Values
 ) -> tuple[tuple[float, ...], ...]:
     """The slopes, corrected by what the step showed (Broyden 1965): no board is tried for them."""
     moved = step - np.array(state.x)
@@ -222,7 +222,7 @@ def _carried(
     return tuple(tuple(float(v) for v in row) for row in found)
 
 
-def sloped(problem: Problem, evaluate: Evaluate, state: State) -> State:
+def sloped(problem: SeekProblem, evaluate: Evaluate, state: State) -> State:
     """The state with the slopes of its figures, by half a fair step forward, or back where forward cannot be."""
     n = len(problem.moves)
     signs = [1.0 if _room(problem, i, state.x[i], HALF) else -1.0 for i in range(n)]
@@ -248,11 +248,11 @@ def _beside(x: Point, i: int, by: float) -> Point:
     return (*x[:i], x[i] + by, *x[i + 1 :])
 
 
-def _room(problem: Problem, i: int, at: float, by: float) -> bool:
+def _room(problem: SeekProblem, i: int, at: float, by: float) -> bool:
     return bool(at + by <= _bounds(problem)[1][i] + 1e-9)
 
 
-def _bounds(problem: Problem) -> tuple[Array, Array]:
+def _bounds(problem: SeekProblem) -> tuple[Array, Array]:
     """How far each lever may go down and up [fair steps]."""
     room = np.array(problem.room)
     return room[:, 0], room[:, 1]
@@ -269,7 +269,7 @@ def _signs(demand: Demand) -> tuple[float, ...]:
     return {"at least": (1.0,), "at most": (-1.0,), "equal": (1.0, -1.0)}[demand.relation]
 
 
-def _rows(problem: Problem, state: State, slopes: Array, scales: Array) -> tuple[Array, Array, list[int]]:
+def _rows(problem: SeekProblem, state: State, slopes: Array, scales: Array) -> tuple[Array, Array, list[int]]:
     """Linear demands G y ≥ h on the point y, scaled to a fair step's worth, and which demand each row is of."""
     x = np.array(state.x)
     rows, wanted, of = [], [], []
@@ -282,7 +282,7 @@ def _rows(problem: Problem, state: State, slopes: Array, scales: Array) -> tuple
     return np.array(rows), np.array(wanted), of
 
 
-def _step(problem: Problem, state: State, slopes: Array, scales: Array) -> Array:
+def _step(problem: SeekProblem, state: State, slopes: Array, scales: Array) -> Array:
     """The shortest pull that meets the demands as they are foreseen, within bounds and the radius of trust; what cannot
     be met is missed at a price.
     """
@@ -306,7 +306,7 @@ def _missed(demand: Demand, values: Values, scale: float) -> float:
     return float(max(off / scale, 0.0))
 
 
-def _merit(problem: Problem, x: Point, values: Values | None, scales: Array) -> float:
+def _merit(problem: SeekProblem, x: Point, values: Values | None, scales: Array) -> float:
     """A point's cost: its size, and what it misses at a price."""
     if values is None:
         return float("inf")
@@ -314,7 +314,7 @@ def _merit(problem: Problem, x: Point, values: Values | None, scales: Array) -> 
     return float(np.sum(np.square(x)) + PRICE * missed)
 
 
-def _foreseen(problem: Problem, state: State, slopes: Array, scales: Array, step: Array) -> float:
+def _foreseen(problem: SeekProblem, state: State, slopes: Array, scales: Array, step: Array) -> float:
     """What a step would cost if the figures followed their slopes."""
     moved = slopes @ (step - np.array(state.x))
     values = {d.figure: state.values[d.figure] + float(moved[k]) for k, d in enumerate(problem.demands)}
@@ -326,18 +326,18 @@ def grain(figure: str) -> float:
     return GRAINS.get(figure, RIDE_GRAIN if figure in RIDDEN else GRAIN)
 
 
-def misses(problem: Problem, values: Values, slopes: Array | Sequence[Sequence[float]]) -> tuple[float, ...]:
+def misses(problem: SeekProblem, values: Values, slopes: Array | Sequence[Sequence[float]]) -> tuple[float, ...]:
     """By how much each demand is missed [fair steps' worth]."""
     scales = scales_of(np.array(slopes))
     return tuple(_missed(d, values, float(s)) for d, s in zip(problem.demands, scales, strict=True))
 
 
-def all_met(problem: Problem, missed: Sequence[float]) -> bool:
+def all_met(problem: SeekProblem, missed: Sequence[float]) -> bool:
     """Whether every demand is met, to its grain."""
     return all(miss <= grain(d.figure) for d, miss in zip(problem.demands, missed, strict=True))
 
 
-def _found(problem: Problem, state: State) -> Found:
+def _found(problem: SeekProblem, state: State) -> SeekResult:
     """The end, with what each demand asked of each lever, and what stands in the way of what is missed."""
     n, m = len(problem.moves), len(problem.demands)
     slopes = np.array(state.slopes if state.slopes is not None else np.zeros((m, n)))
@@ -362,7 +362,7 @@ def _found(problem: Problem, state: State) -> Found:
             if k != worst:
                 eased = wanted - np.array([1.0 if of[j] == k else 0.0 for j in range(len(of))])
                 against[k] = _bought(rows, eased, of, worst, short, (low, high)) * float(scales[worst])
-    return Found(
+    return SeekResult(
         state, missed, met, tuple(tuple(float(v) for v in row) for row in pulls), tuple(blocked), tuple(against)
     )
 

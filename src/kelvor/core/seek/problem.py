@@ -48,7 +48,7 @@ class Move:
 
 
 @dataclass(frozen=True)
-class Problem:
+class SeekProblem:
     """A board, what is asked of it, and what may move."""
 
     board: Board
@@ -86,7 +86,7 @@ class Problem:
         return tuple(found)
 
 
-def stated(board: Board, demands: Sequence[Demand], moves: Sequence[Move]) -> Problem:
+def stated(board: Board, demands: Sequence[Demand], moves: Sequence[Move]) -> SeekProblem:
     """A problem that can be sought.
 
     Raises
@@ -134,7 +134,7 @@ def stated(board: Board, demands: Sequence[Demand], moves: Sequence[Move]) -> Pr
         now = lever.read(board)
         if not move.low - 1e-9 <= now <= move.high + 1e-9:
             raise InputError(f"{lever.label} lies outside its bounds now", where="lever", accepts="Bounds about it")
-    return Problem(board, tuple(demands), tuple(moves))
+    return SeekProblem(board, tuple(demands), tuple(moves))
 
 
 def _agree(demands: Sequence[Demand]) -> None:
@@ -177,7 +177,7 @@ def demands_of(brief: Brief, targets: Sequence[Target]) -> tuple[Demand, ...]:
     return tuple(found)
 
 
-def pulled(problem: Problem, x: Sequence[float]) -> Board:
+def with_levers_pulled(problem: SeekProblem, x: Sequence[float]) -> Board:
     """The board with every lever moved by so many fair steps, in order, each from the reading it meets.
 
     Raises
@@ -199,7 +199,7 @@ HANDS: dict[Quantity, float] = {
 """What hands make true: width 2 mm, rocker 1 mm, an angle half a degree (common practice, no source)."""
 
 
-def by_hands(problem: Problem, x: Sequence[float]) -> tuple[float, ...]:
+def by_hands(problem: SeekProblem, x: Sequence[float]) -> tuple[float, ...]:
     """The same steps with each lever's reading rounded to what hands make, within its bounds; those that move by less
     than half of that stay.
     """

@@ -17,7 +17,7 @@ from kelvor.core.base.figures import Better
 from kelvor.core.base.values import frozen
 from kelvor.core.evaluation.book import BY_KEY
 from kelvor.core.seek.engine import Evaluate, Point, State, Values, begun, scales_of, sloped
-from kelvor.core.seek.problem import Demand, Move, Problem, Relation, stated
+from kelvor.core.seek.problem import Demand, Move, Relation, SeekProblem, stated
 from kelvor.core.shape.board import Board
 
 POINTS = 9
@@ -45,7 +45,7 @@ class Trade:
     tried: int
 
 
-def traded(board: Board, first: str, second: str, values: Values, moves: Sequence[Move]) -> Problem:
+def traded(board: Board, first: str, second: str, values: Values, moves: Sequence[Move]) -> SeekProblem:
     """The problem of trading two figures, each as it is better; where neither way is, more of it is sought.
 
     Raises
@@ -66,7 +66,7 @@ def _relation(key: str) -> Relation:
 
 
 def trade_off(
-    problem: Problem,
+    problem: SeekProblem,
     evaluate: Evaluate,
     points: int = POINTS,
     told: Callable[[int, int], None] | None = None,
@@ -115,7 +115,7 @@ def _each_once(points: Sequence[TradePoint]) -> list[TradePoint]:
 class _Climb:
     """Linear steps for one of the two figures while the other holds a level."""
 
-    def __init__(self, problem: Problem, evaluate: Evaluate, stop: Callable[[], bool]) -> None:
+    def __init__(self, problem: SeekProblem, evaluate: Evaluate, stop: Callable[[], bool]) -> None:
         self.problem, self._evaluate, self.stop = problem, evaluate, stop
         self.low, self.high = (np.array(end) for end in zip(*problem.room, strict=True))
         self.signs = [1.0 if d.relation == "at least" else -1.0 for d in problem.demands]

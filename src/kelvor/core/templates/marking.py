@@ -24,7 +24,7 @@ ROUND = 12
 
 
 @frozen(eq=False)
-class Mark:
+class PlanMark:
     """Something marked in plan.
 
     Attributes
@@ -81,10 +81,10 @@ def bottom_lines(shape: Sections) -> list[tuple[str, Array, Array]]:
     return found
 
 
-def marks(shape: Sections) -> list[Mark]:
+def marks(shape: Sections) -> list[PlanMark]:
     """All that is marked on a board, port and starboard."""
     found = [
-        Mark("lines", name, "bottom", np.stack([x, side * y], axis=1), closed=False)
+        PlanMark("lines", name, "bottom", np.stack([x, side * y], axis=1), closed=False)
         for name, x, y in bottom_lines(shape)
         if len(x) > 1
         for side in (1, -1)
@@ -97,11 +97,11 @@ def marks(shape: Sections) -> list[Mark]:
             group = "mast track"
         words = f"{item.name}, {item.depth * 1000:.0f} mm deep"
         middle = float(item.corners[:, 0].mean())
-        found.append(Mark(group, words, item.side, item.corners, closed=True, place=middle))
+        found.append(PlanMark(group, words, item.side, item.corners, closed=True, place=middle))
     return found + _inserts(shape.board)
 
 
-def _inserts(board: Board) -> list[Mark]:
+def _inserts(board: Board) -> list[PlanMark]:
     """A round hole for each insert of each row of straps, and a line along the foot of one that stands turned."""
     found = []
     angles = np.linspace(0.0, 2 * np.pi, ROUND, endpoint=False)
@@ -112,10 +112,10 @@ def _inserts(board: Board) -> list[Mark]:
         for spread in sorted({row.half_spread, row.outboard or row.half_spread}):
             for y in (0.0,) if spread == 0 else (spread, -spread):
                 holes = (ring + np.array([x, y]) for x in places)
-                found += [Mark("inserts", row.name, "deck", hole, closed=True, place=at) for hole in holes]
+                found += [PlanMark("inserts", row.name, "deck", hole, closed=True, place=at) for hole in holes]
                 if row.angle != 0:
                     toes = FOOT_LINE * np.array([np.sin(row.angle), np.cos(row.angle) * (-1 if y < 0 else 1)])
                     foot = np.array([at, y]) + np.stack([-toes, toes])
                     words = f"{row.name}, foot turned {row.angle / DEGREE:.0f}°"
-                    found.append(Mark("inserts", words, "deck", foot, closed=False, place=at))
+                    found.append(PlanMark("inserts", words, "deck", foot, closed=False, place=at))
     return found

@@ -25,7 +25,7 @@ LEAST = 0.002
 
 
 @frozen
-class Band:
+class RailBand:
     """A flat of one section: the way it faces [rad], its two corners (y, z) [m], the upper one first."""
 
     faces: float
@@ -39,7 +39,7 @@ class Band:
 
 
 @frozen
-class Cut:
+class BevelCut:
     """A flat at 45° on the square blank: how far in from its side, and as far from its deck or bottom, it begins
     [m].
     """
@@ -48,7 +48,7 @@ class Cut:
     inset: float
 
 
-def rail_bands(shape: Sections, index: int) -> tuple[Band, ...]:
+def rail_bands(shape: Sections, index: int) -> tuple[RailBand, ...]:
     """The flats to plane at the station `index`, from deck to bottom."""
     y, z = shape.y[index], shape.z[index]
     normals = np.stack([np.cos(ANGLES), np.sin(ANGLES)], axis=1)
@@ -56,7 +56,7 @@ def rail_bands(shape: Sections, index: int) -> tuple[Band, ...]:
     reach[0] = max(reach[0], float(shape.deck[index]))
     corners = [_meet(normals[i], reach[i], normals[i + 1], reach[i + 1]) for i in range(len(ANGLES) - 1)]
     found = (
-        Band(
+        RailBand(
             float(ANGLES[i]),
             (float(corners[i - 1][0]), float(corners[i - 1][1])),
             (float(corners[i][0]), float(corners[i][1])),
@@ -67,7 +67,7 @@ def rail_bands(shape: Sections, index: int) -> tuple[Band, ...]:
     return tuple(band for band in found if band.width >= LEAST)
 
 
-def first_cuts(shape: Sections, index: int) -> tuple[Cut, ...]:
+def first_cuts(shape: Sections, index: int) -> tuple[BevelCut, ...]:
     """Where the first flats, half way between face and side, leave the square blank at a station: on the deck and on
     the bottom.
     """
@@ -78,7 +78,7 @@ def first_cuts(shape: Sections, index: int) -> tuple[Cut, ...]:
         reach = float(np.max(half * (y + up * z)))
         inset = side - (reach / half - up * face)
         if inset >= LEAST:
-            found.append(Cut("deck" if up > 0 else "bottom", inset))
+            found.append(BevelCut("deck" if up > 0 else "bottom", inset))
     return tuple(found)
 
 

@@ -20,7 +20,7 @@ TOLERANCE = 3e-4
 
 
 @frozen(eq=False)
-class Block:
+class HeightMap:
     """A board as heights on an even grid: places x (n,), half-places y (m,), bottom and top (n, m) [m]; NaN outside."""
 
     x: Array
@@ -58,7 +58,7 @@ class Excess:
         return (name, amount, place) if amount > TOLERANCE else ("", 0.0, 0.0)
 
 
-def block(shape: Sections, half: float) -> Block:
+def block(shape: Sections, half: float) -> HeightMap:
     """A board on the grid; `half` is how far across the grid reaches [m]."""
     y = np.linspace(0.0, half, ACROSS)
     x = np.arange(0.0, float(shape.x[-1]) + STEP / 2, STEP)
@@ -71,7 +71,7 @@ def block(shape: Sections, half: float) -> Block:
             bottom[i, inside] = np.interp(y[inside], sy[: columns.apex + 1], sz[: columns.apex + 1])
             upper = slice(columns.apex, columns.top + 1)
             top[i, inside] = np.interp(y[inside], sy[upper][::-1], sz[upper][::-1])
-    return Block(x, y, _along(x, shape.x, bottom), _along(x, shape.x, top), np.interp(x, shape.x, shape.half_width))
+    return HeightMap(x, y, _along(x, shape.x, bottom), _along(x, shape.x, top), np.interp(x, shape.x, shape.half_width))
 
 
 def _along(x: Array, at: Array, values: Array) -> Array:
@@ -93,7 +93,7 @@ def excess(new: Sections, old: Sections, slide: float | None = None) -> Excess:
     return min(laid, key=lambda e: e.volume)
 
 
-def _laid(new: Block, old: Block, slide: float) -> Excess:
+def _laid(new: HeightMap, old: HeightMap, slide: float) -> Excess:
     """The best lift at one slide: the volume that sticks out is convex in it, so a grid and a finer one find it."""
     under, over = (_along(new.x + slide, old.x, field) for field in (old.bottom, old.top))
     inside = np.isfinite(new.bottom)

@@ -37,7 +37,7 @@ KINDS: tuple[Kind, ...] = ("mass", "least wind", "speed", "watts")
 
 
 @frozen
-class Compared:
+class ComputedAndMeasured:
     """A board that was computed and measured in the same unit."""
 
     board: str
@@ -121,9 +121,9 @@ def believed(kind: Kind, ratios: Sequence[float]) -> Believed:
     return Believed(sum(ratios) / own / precision, sqrt(1 / precision), sqrt(own), freedom)
 
 
-def correction(kind: Kind, found: Iterable[Compared]) -> Correction:
+def correction(kind: Kind, found: Iterable[ComputedAndMeasured]) -> Correction:
     """The correction of a kind of figure by what was measured; several readings of one board count as one board."""
-    by_board: dict[str, list[Compared]] = {}
+    by_board: dict[str, list[ComputedAndMeasured]] = {}
     for one in found:
         if one.measured > 0 and one.computed > 0:
             by_board.setdefault(one.board, []).append(one)

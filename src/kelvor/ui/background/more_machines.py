@@ -24,7 +24,7 @@ PATIENCE = 5.0
 _ELSE = f"Start it, or unset {VARIABLE}"
 
 
-def checked(address: str) -> str:
+def valid_address(address: str) -> str:
     """An address work may be sent to; raises InputError where that is not safe, or is none."""
     parts = urlsplit(address)
     try:
@@ -56,7 +56,7 @@ def workers_at(address: str) -> tuple[Executor, int]:
         When the address is refused, the library is not there, nobody answers, nobody works there, or a worker has
         another version of Kelvor.
     """
-    address = checked(address)
+    address = valid_address(address)
     try:
         from distributed import Client
     except ImportError:

@@ -36,7 +36,7 @@ def prepare(process: QProcess, module: str, *arguments: str) -> None:
     process.setArguments([SAFE, "-m", module, *arguments])
 
 
-class Subject(QObject):
+class CommandProcess(QObject):
     """One command of Kelvor's in a process of its own: the window goes on, cancel is a kill, and time is limited."""
 
     ended = Signal()

@@ -152,7 +152,7 @@ def executor() -> Executor:
     return _workers(REST) if _elsewhere is None else _elsewhere[0]
 
 
-class Asked(QObject):
+class WorkerQuestion(QObject):
     """One kind of question to the workers: several jobs, of which the newest asking wins."""
 
     def __init__(

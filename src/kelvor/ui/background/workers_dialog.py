@@ -7,7 +7,7 @@ import os
 from PySide6.QtWidgets import QWidget
 
 from kelvor.core.base.plain_text import one_line
-from kelvor.ui.background.more_machines import VARIABLE, checked
+from kelvor.ui.background.more_machines import VARIABLE, valid_address
 from kelvor.ui.background.runner import work_at
 from kelvor.ui.controls.panel_dialog import Panel
 from kelvor.ui.settings import Settings
@@ -16,7 +16,7 @@ ANSWERED = "workers"
 """The address somebody answered for, with yes or no before it."""
 
 
-def answered(settings: Settings, address: str) -> str:
+def consent_given(settings: Settings, address: str) -> str:
     """What somebody said of an address: yes, no, or nothing yet."""
     said, _, of = settings.get(ANSWERED).partition(" ")
     return said if of == address else ""
@@ -37,7 +37,7 @@ class WorkersDialog(Panel):
                 "started, names a scheduler of your workshop that it may be sent to."
             )
             return
-        now = "Work is sent there." if answered(settings, self._address) == "yes" else "Work stays here."
+        now = "Work is sent there." if consent_given(settings, self._address) == "yes" else "Work stays here."
         self.explain(
             f"{VARIABLE} names {one_line(self._address, 80)}. {now}\n\nWhat comes back from there is taken as our own, "
             "code and all: whoever holds that address, on this machine or another, can do here all that you can. Say "
@@ -47,7 +47,7 @@ class WorkersDialog(Panel):
 
     def act(self) -> bool:
         """Send work there, now and at every start."""
-        checked(self._address)
+        valid_address(self._address)
         self._settings.set(ANSWERED, f"yes {self._address}")
         work_at(self._address)
         return True

@@ -19,7 +19,7 @@ from PySide6.QtWidgets import (
 )
 
 from kelvor.core.base.errors import InputError
-from kelvor.core.base.limits import Limit, Text, named
+from kelvor.core.base.limits import Limit, Text, typed_name
 from kelvor.core.brief.brief import Brief
 from kelvor.ui.controls.fields import QuantityField
 from kelvor.ui.controls.panel import heading
@@ -99,7 +99,7 @@ class FormPanel(QFrame):
 
     def _text_typed(self, words: str, field: QLineEdit, rule: Text, read: Read, edit: Edit) -> None:
         try:
-            name = named(field.text(), words, rule)
+            name = typed_name(field.text(), words, rule)
         except InputError as error:
             self._say(str(error))
             field.setText(read(self.session.brief))

@@ -6,8 +6,8 @@ from __future__ import annotations
 
 from PySide6.QtWidgets import QComboBox, QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
-from kelvor.core.register.in_briefs import PARTS, fitting, held, noted, standing, taken
-from kelvor.core.register.record import named
+from kelvor.core.register.in_briefs import PARTS, brief_with_record, fitting, held_part, noted, record_standings
+from kelvor.core.register.record import record_name
 from kelvor.ui.controls.panel import plain_label
 from kelvor.ui.register.shown.registers import KINDS
 from kelvor.ui.session.session import Session
@@ -55,11 +55,11 @@ class FromRegister(QWidget):
         for kind in PARTS:
             for record in records:
                 if record.kind == kind:
-                    self.choice.addItem(f"{KINDS[kind].one.capitalize()}: {named(record)}", record.uid)
+                    self.choice.addItem(f"{KINDS[kind].one.capitalize()}: {record_name(record)}", record.uid)
         self.choice.setEnabled(bool(records))
-        found = standing(brief, registers.of(*PARTS))
-        newer = [named(s.record) for s in found if s.newer]
-        changed = [named(s.record) for s in found if s.changed]
+        found = record_standings(brief, registers.of(*PARTS))
+        newer = [record_name(s.record) for s in found if s.newer]
+        changed = [record_name(s.record) for s in found if s.changed]
         told = (("Newer in the register", newer), ("Changed here", changed))
         self.words.setText(" ".join(f"{words}: {', '.join(names)}." for words, names in told if names))
         self.words.setVisible(bool(newer or changed))
@@ -69,15 +69,17 @@ class FromRegister(QWidget):
     def _chosen(self, index: int) -> None:
         record = self.session.workshop.registers.get(str(self.choice.itemData(index)))
         if record is not None:
-            self.session.briefs.set(taken(self.session.brief, record, use=True), f"{named(record)} into the brief")
+            self.session.briefs.set(
+                brief_with_record(self.session.brief, record, use=True), f"{record_name(record)} into the brief"
+            )
         self.choice.setCurrentIndex(0)
 
     def take_newer(self) -> None:
         """Take every newer revision into this brief."""
         brief = self.session.brief
-        for found in standing(brief, self.session.workshop.registers.of(*PARTS)):
+        for found in record_standings(brief, self.session.workshop.registers.of(*PARTS)):
             if found.newer:
-                brief = taken(brief, found.record)
+                brief = brief_with_record(brief, found.record)
         self.session.briefs.set(brief, "what is newer in the register")
 
     def keep_changed(self) -> None:
@@ -85,12 +87,12 @@ class FromRegister(QWidget):
         session, registers = self.session, self.session.workshop.registers
         with session.workshop.gestures.as_one("changes kept in the register"):
             brief = session.brief
-            for found in standing(brief, registers.of(*PARTS)):
+            for found in record_standings(brief, registers.of(*PARTS)):
                 if found.changed:
                     record = found.record
-                    value = noted(record.value, held(brief, found.refers))
+                    value = noted(record.value, held_part(brief, found.refers))
                     registers.keep(record.kind, value, f"{KINDS[record.kind].one} {value.name}", uid=record.uid)
                     newest = registers.get(record.uid)
                     assert newest is not None
-                    brief = taken(brief, newest)
+                    brief = brief_with_record(brief, newest)
             session.briefs.set(brief, "changes kept in the register")

@@ -11,7 +11,7 @@ from PySide6.QtWidgets import QLabel, QPlainTextEdit
 from kelvor.core.base.disciplines import FAMILIES
 from kelvor.core.base.errors import InputError
 from kelvor.core.base.fluids import Water
-from kelvor.core.base.limits import Limit, limit_of, named, text_of
+from kelvor.core.base.limits import Limit, limit_of, text_of, typed_name
 from kelvor.core.base.units import Quantity as Q
 from kelvor.core.brief.brief import Brief, Rider, Wind, with_discipline
 from kelvor.ui.background.timers import single_shot
@@ -96,7 +96,7 @@ class RiderPanel(FormPanel):
         if words == self._notes_shown:
             return
         try:
-            words = named(words, "What the rider says", text_of(Brief, "notes"))
+            words = typed_name(words, "What the rider says", text_of(Brief, "notes"))
         except InputError as error:
             self._say(str(error))
             return

@@ -24,7 +24,7 @@ from kelvor.core.base.limits import limit_of, within
 from kelvor.core.base.units import Quantity, System, inside, parse, text
 from kelvor.core.brief.brief import Target
 from kelvor.core.evaluation.book import BOOK, BY_KEY
-from kelvor.core.evaluation.verdicts import Outcome, judge
+from kelvor.core.evaluation.verdicts import Outcome, judge_target
 from kelvor.core.ride.phases import PHASES
 from kelvor.ui.brief.form import Edit, scrolled
 from kelvor.ui.controls.panel import heading, plain_label, problem_label
@@ -184,7 +184,7 @@ class TargetsPanel(QFrame):
         if len(self._verdicts) != len(brief.targets):
             return
         for label, target in zip(self._verdicts, brief.targets, strict=True):
-            verdict = judge(target, figures, brief)
+            verdict = judge_target(target, figures, brief)
             figure = figures.get(target.figure)
             definition = self._definition(target.figure, figures)
             quantity = definition.quantity if definition is not None else Q.RATIO

@@ -10,7 +10,7 @@ from PySide6.QtWidgets import QLabel, QPushButton, QVBoxLayout, QWidget
 from kelvor.core.evaluation.jobs import built_job, worth_job
 from kelvor.core.levers.layers_worth import Built, Worth, worth_asked
 from kelvor.core.shape.parts.construction import Construction
-from kelvor.ui.background.runner import Asked
+from kelvor.ui.background.runner import WorkerQuestion
 from kelvor.ui.build.shown.build import (
     AS_BUILT,
     side_heads,
@@ -19,7 +19,7 @@ from kelvor.ui.build.shown.build import (
     worth_heads,
     worth_rows,
 )
-from kelvor.ui.controls.tables import figures_table, fill
+from kelvor.ui.controls.tables import figures_table, fill_table
 from kelvor.ui.session.session import Session
 
 MOST = 8
@@ -40,7 +40,7 @@ class LayersWorth(QWidget):
         self.words.setObjectName("quiet")
         self.words.setWordWrap(True)
         column.addWidget(self.words)
-        self.counting = Asked(
+        self.counting = WorkerQuestion(
             self, "What layers buy was not counted", self._show, self._so_far, failed=self.words.setText
         )
 
@@ -49,7 +49,7 @@ class LayersWorth(QWidget):
         session = self.session
         if session.board.construction is None:
             self.counting.drop()
-            fill(self.table, [])
+            fill_table(self.table, [])
             self.words.setText("Choose a construction: then each of its layers is counted here.")
             return
         self.words.setText("Counting…")
@@ -62,7 +62,7 @@ class LayersWorth(QWidget):
     def _show(self, found: list[Worth | None]) -> None:
         worth = [item for item in found if item is not None]
         self.table.setHorizontalHeaderLabels(worth_heads(self.session.table.rates.currency))
-        fill(self.table, worth_rows(tuple(worth)))
+        fill_table(self.table, worth_rows(tuple(worth)))
         self.words.setText(
             "One layer less (−1) or more (+1), all else as it is. Bends and twists: the whole board. Dents: under the "
             "front foot."
@@ -90,7 +90,7 @@ class SideBySide(QWidget):
         self.use.clicked.connect(self._use)
         column.addWidget(self.use, 0, Qt.AlignmentFlag.AlignLeft)
         self._asked: list[Construction] = []
-        self.counting = Asked(
+        self.counting = WorkerQuestion(
             self, "Ways to build it were not counted", self._show, self._so_far, failed=self.sentence.setText
         )
 
@@ -110,7 +110,7 @@ class SideBySide(QWidget):
         ways = [(way, built) for way, built in zip(self._asked, found, strict=True) if built is not None]
         self.ways = ways
         self.table.setHorizontalHeaderLabels(side_heads(self.session.table.rates.currency))
-        fill(self.table, side_rows(ways, self.session.system))
+        fill_table(self.table, side_rows(ways, self.session.system))
         self._said()
 
     def _other(self) -> tuple[Construction, Built] | None:

@@ -20,7 +20,7 @@ from PySide6.QtWidgets import (
 )
 
 from kelvor.core.base.errors import InputError
-from kelvor.core.base.limits import named
+from kelvor.core.base.limits import typed_name
 from kelvor.core.base.units import Quantity, text
 from kelvor.core.build.mass.chambers import chambered_to
 from kelvor.core.levers.layers_worth import built
@@ -276,7 +276,7 @@ class ConstructionPanel(QFrame):
             self._problem("Choose a construction first.")
             return
         try:
-            name = named(self.keep_name.text(), "The construction's name")
+            name = typed_name(self.keep_name.text(), "The construction's name")
         except InputError as error:
             self._problem(str(error))
             return

@@ -11,7 +11,7 @@ from PySide6.QtWidgets import QComboBox, QGridLayout, QLabel, QVBoxLayout, QWidg
 from kelvor.core.base.limits import limit_of
 from kelvor.core.base.units import System
 from kelvor.core.build.materials.table import MaterialTable
-from kelvor.core.register.kinds.shop import Weighed
+from kelvor.core.register.kinds.shop import MassReading
 from kelvor.core.shape.parts.construction import Build, Construction, Core
 from kelvor.ui.controls.fields import QuantityField
 
@@ -94,7 +94,7 @@ class CoreFields(QWidget):
             caption.setBuddy(field)
             lower.addWidget(caption, i // 2, 2 * (i % 2))
             lower.addWidget(field, i // 2, 2 * (i % 2) + 1)
-        self.weight = QuantityField("Should weigh", limit_of(Weighed, "mass"))
+        self.weight = QuantityField("Should weigh", limit_of(MassReading, "mass"))
         self.weight.setToolTip("Leaves so much wood above and below that the board weighs this")
         self.weight.changed.connect(self.wanted)
         self.weight.problem.connect(self.problem)

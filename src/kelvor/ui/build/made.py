@@ -23,8 +23,8 @@ if TYPE_CHECKING:
     from kelvor.core.build.materials.work import Activity
     from kelvor.core.made.as_built import AsBuilt
     from kelvor.core.made.proof import Needed
-    from kelvor.core.made.sheet import Measure
-    from kelvor.core.register.kinds.shop import MadeBoard, Proof, Weighed, Worked
+    from kelvor.core.made.sheet import MeasureLine
+    from kelvor.core.register.kinds.shop import MadeBoard, MassReading, Proof, Worked
     from kelvor.ui.session.session import Session
     from kelvor.ui.workshop.registers import Registers
 
@@ -157,7 +157,7 @@ class Making:
         )
         self._keep("worked", value, f"{made.value.serial}, {stage}", blob=photo)
 
-    def read(self, measure: Measure, side: str, value: float, origin: Origin = "measured") -> None:
+    def read(self, measure: MeasureLine, side: str, value: float, origin: Origin = "measured") -> None:
         """Write what was read off the chosen board; reading it again writes it anew, and what was read before stays."""
         from kelvor.core.register.kinds.shop import Read
 
@@ -227,7 +227,7 @@ class Making:
         words, board, step = f"{made.value.serial}: {activity.words.lower()} done", made.record.board, made.record.step
         self._registers.keep("done", value, words, uid=uid, board=board, step=step)
 
-    def read_all(self, readings: list[tuple[Measure, str, float]], origin: Origin, words: str) -> None:
+    def read_all(self, readings: list[tuple[MeasureLine, str, float]], origin: Origin, words: str) -> None:
         """Write a whole draw of a gauge, taken back as one; a stand-in never writes over what was measured."""
         before = self._here().readings
         with self._session.workshop.gestures.as_one(words):
@@ -291,15 +291,15 @@ class Making:
         )
 
     def _weighed(self, uid: str, serial: str, weighed: WeighIn) -> None:
-        from kelvor.core.register.kinds.shop import Weighed
+        from kelvor.core.register.kinds.shop import MassReading
 
-        value = Weighed(made=uid, stage=weighed.stage, mass=weighed.mass)
+        value = MassReading(made=uid, stage=weighed.stage, mass=weighed.mass)
         self._keep("weighed", value, f"{serial} weighed, {weighed.stage}", origin=weighed.origin)
 
     def _keep(
         self,
         kind: RecordKind,
-        value: MadeBoard | Weighed | Worked | Proof,
+        value: MadeBoard | MassReading | Worked | Proof,
         words: str,
         *,
         origin: Origin = "claimed",

@@ -16,7 +16,7 @@ from kelvor.ui.build.made import Making
 from kelvor.ui.build.shown.build import entry_rows, made_rows
 from kelvor.ui.controls.panel import problem_label
 from kelvor.ui.controls.photos import ask_photo, read_photo
-from kelvor.ui.controls.tables import figures_table, fill
+from kelvor.ui.controls.tables import figures_table, fill_table
 from kelvor.ui.session.session import Session
 
 HEADS = ("Serial", "Version", "Begun", "Who", "Stage", "Hours", "Weighs", "Where it is")
@@ -142,7 +142,7 @@ class MadeBoards(QWidget):
         session, making = self.session, self.making
         boards, made = making.boards(), making.chosen()
         self._filling = True
-        fill(self.table, made_rows(boards, [making.version(one) for one in boards], session.system))
+        fill_table(self.table, made_rows(boards, [making.version(one) for one in boards], session.system))
         at = next((i for i, one in enumerate(boards) if made is not None and one.record.uid == made.record.uid), -1)
         self.table.selectRow(at) if at >= 0 else self.table.clearSelection()
         if not self.serial.isModified():
@@ -155,7 +155,7 @@ class MadeBoards(QWidget):
         for shown in (self.head, self.where, self.whose, self.proof_button):
             shown.setVisible(made is not None)
         self.none_yet.setVisible(made is None)
-        fill(self.entries, [] if made is None else entry_rows(made, session.system))
+        fill_table(self.entries, [] if made is None else entry_rows(made, session.system))
         if made is not None and made.record.uid != self._shown:
             self._shown = made.record.uid
             self.stage.setCurrentIndex(0 if made.stage is None else STAGES.index(made.stage))

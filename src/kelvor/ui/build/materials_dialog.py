@@ -18,7 +18,7 @@ from PySide6.QtWidgets import (
 
 from kelvor.core.base.errors import InputError
 from kelvor.core.base.findings import Finding
-from kelvor.core.base.limits import limit_of, named, text_of, within
+from kelvor.core.base.limits import limit_of, text_of, typed_name, within
 from kelvor.core.base.units import Quantity, parse
 from kelvor.core.build.materials.table import Rates, changed
 from kelvor.core.evaluation.live import Live, evaluate_live
@@ -157,7 +157,7 @@ class MaterialsDialog(Panel):
     def _rate_typed(self, field: str, words: str) -> None:
         rates = self.session.table.rates
         if field == "currency":
-            rates = replace(rates, currency=named(words, "The currency", text_of(Rates, field)))
+            rates = replace(rates, currency=typed_name(words, "The currency", text_of(Rates, field)))
         else:
             label = _RATES[field].split(",")[0]
             price: dict[str, Any] = {field: within(limit_of(Rates, field), parse(words, Quantity.RATIO), label)}

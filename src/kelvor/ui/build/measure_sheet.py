@@ -11,9 +11,9 @@ from PySide6.QtWidgets import QHBoxLayout, QLabel, QLineEdit, QPushButton, QVBox
 from kelvor.core.base.errors import InputError, KelvorError
 from kelvor.core.base.limits import limit_of, within
 from kelvor.core.base.units import Quantity, parse, said_in
-from kelvor.core.made.sheet import BAGGED, Measure, sheet
+from kelvor.core.made.sheet import BAGGED, MeasureLine, lines_to_measure
 from kelvor.core.register.kinds.shop import Tolerance
-from kelvor.devices.rocker_gauge import parse_line
+from kelvor.devices.rocker_gauge import parse_rocker_line
 from kelvor.ui.background.processes import Device
 from kelvor.ui.background.timers import single_shot
 from kelvor.ui.build.made import Making
@@ -22,14 +22,14 @@ from kelvor.ui.build.shown.sheet import (
     built_words,
     line_rows,
     loud,
-    named,
+    measure_name,
     possible,
     sheet_lines,
-    shown,
-    summary,
+    sheet_summary,
+    tool_reading,
 )
 from kelvor.ui.controls.panel import problem_label
-from kelvor.ui.controls.tables import figures_table, fill
+from kelvor.ui.controls.tables import figures_table, fill_table
 from kelvor.ui.session.session import Session
 from kelvor.ui.theme.style import font
 
@@ -70,7 +70,7 @@ class MeasureSheet(QWidget):
         self.making = session.beside(Making)
         self.lines: list[SheetLine] = []
         self._moment = BAGGED[0]
-        self._sheet: tuple[object, tuple[Measure, ...]] | None = None
+        self._sheet: tuple[object, tuple[MeasureLine, ...]] | None = None
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 4, 0, 0)
         self.of = QLabel()
@@ -125,7 +125,7 @@ class MeasureSheet(QWidget):
         self.gauge = Device(self)
         self.gauge.line.connect(self._heard)
         self.gauge.stopped.connect(self._drawn)
-        self._draw: list[tuple[Measure, str, float]] = []
+        self._draw: list[tuple[MeasureLine, str, float]] = []
         self.scan_button = QPushButton("Scan…")
         self.scan_button.setToolTip(
             "A scan of this board (STL, PLY, points), laid on the design and coloured by distance"
@@ -164,14 +164,14 @@ class MeasureSheet(QWidget):
             self.problem.setText(str(error))
             return
         if self._sheet is None or self._sheet[0] is not live:
-            self._sheet = (live, sheet(live.geometry))
+            self._sheet = (live, lines_to_measure(live.geometry))
         tolerances = making.tolerances()
         self.lines = sheet_lines(self._sheet[1], made, tolerances)
-        fill(self.table, line_rows(self.lines, tolerances, system))
+        fill_table(self.table, line_rows(self.lines, tolerances, system))
         if self.table.currentRow() < 0 and self.lines:
             self.table.selectRow(next((i for i, line in enumerate(self.lines) if line.read is None), 0))
         self.of.setText(NONE_YET if made is None else f"{made.value.serial}, of version {making.version(made) or '?'}")
-        self.summary.setText(summary(self.lines, made, system))
+        self.summary.setText(sheet_summary(self.lines, made, system))
         self.field.setEnabled(made is not None)
         if made is None or not made.readings:
             self._tell_built()
@@ -187,7 +187,7 @@ class MeasureSheet(QWidget):
             return
         line = self.lines[at]
         system = self.session.system
-        self.next.setText(f"{named(line, system)}: {shown(line.measure.should, line.measure, system)}")
+        self.next.setText(f"{measure_name(line, system)}: {tool_reading(line.measure.should, line.measure, system)}")
         self.field.setPlaceholderText(said_in(line.measure.tool.words, system))
         if not self.most.hasFocus() and (item := self.table.item(at, PASS)) is not None:
             self.most.setText(item.text())
@@ -210,7 +210,7 @@ class MeasureSheet(QWidget):
 
     def _heard(self, words: str) -> None:
         try:
-            read = parse_line(words)
+            read = parse_rocker_line(words)
         except InputError as error:
             self.problem.setText(str(error))
             return

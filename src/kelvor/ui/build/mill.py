@@ -13,19 +13,19 @@ from typing import Any
 import numpy as np
 from PySide6.QtCore import QObject, Signal
 
-from kelvor.core.base.mill import Mill, Stock
+from kelvor.core.base.mill import Mill, MillStock
 from kelvor.core.base.values import frozen
 from kelvor.core.mill.cut import Took
-from kelvor.core.mill.job import CutFace, judged_face, planned, wanted_core
+from kelvor.core.mill.job import CutFace, face_programs, judged_face, wanted_core
 from kelvor.core.mill.program import Program
-from kelvor.core.mill.stock import SIDES, clamped
+from kelvor.core.mill.stock import SIDES, clamped_core
 from kelvor.core.register.stamp import Stamp
 from kelvor.core.shape.board import Board
 from kelvor.core.shape.parts.fittings import Side
 from kelvor.devices.mill import ALARM, AT, END, TOOK
-from kelvor.files import reason
+from kelvor.files import refusal_reason
 from kelvor.ui.background.processes import Device
-from kelvor.ui.background.runner import Asked
+from kelvor.ui.background.runner import WorkerQuestion
 
 PLANNING, CUTTING = 0.3, 0.95
 """Shares of the whole after planning and after cutting."""
@@ -33,12 +33,12 @@ STOPPED = "stopped"
 
 
 @frozen(eq=False)
-class Order:
+class MillJob:
     """A board on the mill: what is cut, with what, under which stamp; what became of it."""
 
     board: Board
     mill: Mill
-    stock: Stock
+    stock: MillStock
     stamp: Stamp
     step: int
     files: tuple[Program, ...] = ()
@@ -60,14 +60,16 @@ class Milling(QObject):
 
     def __init__(self, parent: QObject) -> None:
         super().__init__(parent)
-        self.order: Order | None = None
+        self.order: MillJob | None = None
         self._folder: tempfile.TemporaryDirectory[str] | None = None
         self._said, self._at = "", 0
         self._took: dict[Side, list[Took]] = {}
-        self._planning = Asked(
+        self._planning = WorkerQuestion(
             self, "The cut was not planned", self._plans, self._planned_one, failed=self.failed.emit, here=True
         )
-        self._judging = Asked(self, "The cut was not measured", self._judged, failed=self.failed.emit, here=True)
+        self._judging = WorkerQuestion(
+            self, "The cut was not measured", self._judged, failed=self.failed.emit, here=True
+        )
         self.mill = Device(self)
         self.mill.line.connect(self._heard)
         self.mill.stopped.connect(self._ended)
@@ -77,7 +79,7 @@ class Milling(QObject):
         """Whether a cut is planned, run or measured."""
         return self._planning.under_way or self.mill.reading() or self._judging.under_way
 
-    def begin(self, order: Order) -> None:
+    def begin(self, order: MillJob) -> None:
         """Plan, cut and measure an order.
 
         Raises
@@ -86,10 +88,10 @@ class Milling(QObject):
             When stock or mill do not fit the core: nothing begins.
         """
         for side in SIDES:
-            clamped(wanted_core(order.board), order.mill, order.stock, side)
+            clamped_core(wanted_core(order.board), order.mill, order.stock, side)
         self.order = order
         self.went.emit(0.0, "Planning both faces …")
-        self._planning.ask(planned, [(order.board, order.mill, order.stock, side, order.stamp) for side in SIDES])
+        self._planning.ask(face_programs, [(order.board, order.mill, order.stock, side, order.stamp) for side in SIDES])
 
     def stop(self) -> None:
         """Give up what is under way."""
@@ -117,7 +119,7 @@ class Milling(QObject):
             for file in self.order.files:
                 (Path(self._folder.name) / file.name).write_text(file.text, encoding="ascii")
         except OSError as error:
-            self.failed.emit(f"The programs could not be laid down for the simulated mill: {reason(error)}.")
+            self.failed.emit(f"The programs could not be laid down for the simulated mill: {refusal_reason(error)}.")
             return
         self._run(0)
 
@@ -126,7 +128,7 @@ class Milling(QObject):
         order, folder = self.order, self._folder
         assert order is not None and folder is not None
         side, mill = SIDES[at], order.mill
-        clamp = clamped(wanted_core(order.board), mill, order.stock, side)
+        clamp = clamped_core(wanted_core(order.board), mill, order.stock, side)
         given = {
             "ends": list(clamp.ends), "half": order.stock.width / 2, "height": clamp.height, "nut": mill.nut,
             "travel": [mill.travel_x, mill.travel_y, mill.travel_z],

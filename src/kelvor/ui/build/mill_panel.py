@@ -12,18 +12,18 @@ from PySide6.QtWidgets import QHBoxLayout, QLabel, QProgressBar, QPushButton, QV
 
 from kelvor.core.base.errors import InputError, KelvorError
 from kelvor.core.base.limits import depths, limit_of
-from kelvor.core.base.mill import Mill, Stock
+from kelvor.core.base.mill import Mill, MillStock
 from kelvor.core.mill.job import thinnest, wanted_core, wasted
 from kelvor.core.mill.stock import least_stock
 from kelvor.core.shape.board import Board
 from kelvor.core.shape.surface.geometry import of_sections
 from kelvor.ui.build.blank_picture import BlankPicture
 from kelvor.ui.build.made import Making
-from kelvor.ui.build.mill import Milling, Order
+from kelvor.ui.build.mill import Milling, MillJob
 from kelvor.ui.build.shown.milling import CAUTION, face_words, least_words, spot_rows, verdict
 from kelvor.ui.controls.fields import QuantityField
 from kelvor.ui.controls.panel import Elided, problem_label
-from kelvor.ui.controls.tables import figures_table, fill
+from kelvor.ui.controls.tables import figures_table, fill_table
 from kelvor.ui.session.session import Session
 
 SPOTS = ("Face", "Where", "Off", "Why")
@@ -84,7 +84,7 @@ class MillPanel(QWidget):
         row.addWidget(QLabel("Stock"))
         self._sizes: dict[str, QuantityField] = {}
         for name in SIZES:
-            field = QuantityField(f"Stock, {name}", limit_of(Stock, name))
+            field = QuantityField(f"Stock, {name}", limit_of(MillStock, name))
             field.changed.connect(lambda value, name=name: self._size_typed(name, value))
             field.problem.connect(self._tell)
             field.setFixedWidth(86)
@@ -144,12 +144,12 @@ class MillPanel(QWidget):
     def _board(self) -> Board:
         return self.making.live().board
 
-    def _stock(self) -> Stock:
+    def _stock(self) -> MillStock:
         """The stock as typed, else the block that is bought for the board."""
         return replace(self.making.live().mass.blank, **self._typed)
 
     @property
-    def order(self) -> Order | None:
+    def order(self) -> MillJob | None:
         """What is on the mill, or was last."""
         return self.milling.order
 
@@ -177,7 +177,7 @@ class MillPanel(QWidget):
         self.needs.set_words(least_words(least_stock(core, mill), system))
         self._buttons(board, mill, stock)
 
-    def _buttons(self, board: Board, mill: Mill, stock: Stock) -> None:
+    def _buttons(self, board: Board, mill: Mill, stock: MillStock) -> None:
         order = self.order
         same = order is not None and (order.board, order.mill, order.stock) == (board, mill, stock)
         self.out_button.setEnabled(not self.busy and same and order is not None and order.proven)
@@ -234,7 +234,7 @@ class MillPanel(QWidget):
         self._tell("")
         try:
             board = self._board()
-            self.milling.begin(Order(board, mill, self._stock(), making.stamp(), step))
+            self.milling.begin(MillJob(board, mill, self._stock(), making.stamp(), step))
         except KelvorError as error:
             self._tell(str(error))
             return
@@ -270,7 +270,7 @@ class MillPanel(QWidget):
         order, system = self.order, self.session.system
         faces = () if order is None else order.faces
         self.picture.show_faces(faces, [face_words(face, system) for face in faces])
-        fill(self.spots, spot_rows(faces, system))
+        fill_table(self.spots, spot_rows(faces, system))
         self.spots.setVisible(self.spots.rowCount() > 0)
         if order is None or not faces:
             self.bar.setValue(0)

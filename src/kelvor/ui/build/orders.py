@@ -28,10 +28,10 @@ class Orders:
 
     def all(self) -> tuple[Ordered, ...]:
         """Every open order of the workshop, the one due first first."""
-        from kelvor.core.made.orders import ordered
+        from kelvor.core.made.orders import open_orders_by_day
 
         today = datetime.now().astimezone().date()
-        return ordered(self._registers.of("order"), self._boards(), today)
+        return open_orders_by_day(self._registers.of("order"), self._boards(), today)
 
     def keep(self, value: Order, words: str, record: Record | None = None) -> str:
         """Take an order for the design on the bench, or write one anew; its identity."""

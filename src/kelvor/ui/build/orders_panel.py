@@ -19,7 +19,7 @@ from kelvor.ui.build.made import Making
 from kelvor.ui.build.shown.orders import bought_rows, mould_words, order_rows
 from kelvor.ui.controls.panel import heading
 from kelvor.ui.controls.panel_dialog import Panel
-from kelvor.ui.controls.tables import figures_table, fill
+from kelvor.ui.controls.tables import figures_table, fill_table
 from kelvor.ui.session.session import Session
 
 HEADS = ("Customer", "Design", "Due", "Paid down", "Drawing", "Board")
@@ -88,7 +88,7 @@ class OrdersPanel(Panel):
         self.found = making.orders.all()
         names = {ids(entry.id): entry.name for entry in session.workshop.store.boards()}
         designs = {o.record.uid: names.get(ids(o.record.board or 0), session.board.name) for o in self.found}
-        fill(self.table, order_rows(self.found, designs, self._codes(), session.table.rates.currency))
+        fill_table(self.table, order_rows(self.found, designs, self._codes(), session.table.rates.currency))
         if self.table.currentRow() < 0 and self.found:
             self.table.selectRow(0)
         self.pays.setText(self._mould_words())

@@ -8,13 +8,13 @@ from typing import TYPE_CHECKING, cast
 
 from PySide6.QtWidgets import QFileDialog, QWidget
 
-from kelvor.ui.background.runner import Asked
+from kelvor.ui.background.runner import WorkerQuestion
 from kelvor.ui.build.made import Making
 
 if TYPE_CHECKING:
     from kelvor.core.evaluation.live import Live
     from kelvor.core.made.scan import Scanned
-    from kelvor.ui.build.mill import Order
+    from kelvor.ui.build.mill import MillJob
     from kelvor.ui.build.orders_panel import OrdersPanel
     from kelvor.ui.session.window import Window
 
@@ -26,8 +26,10 @@ class ShopPapers:
         self._window = window
         self.session, self.settings = window.session, window.settings
         self.making = window.session.beside(Making)
-        self._sheets = Asked(window.session, "It was not written", self._written, failed=self._not_done, here=True)
-        self._scans = Asked(
+        self._sheets = WorkerQuestion(
+            window.session, "It was not written", self._written, failed=self._not_done, here=True
+        )
+        self._scans = WorkerQuestion(
             window.session, "The scan was not laid on", self._scan_laid, failed=self._not_done, here=True
         )
         self._scanned: Live | None = None
@@ -43,13 +45,13 @@ class ShopPapers:
 
     def write_measures(self, path: Path) -> None:
         """Write the measure sheet, beside the window; raises InputError when its version cannot be read."""
-        from kelvor.core.made.sheet import sheet
+        from kelvor.core.made.sheet import lines_to_measure
         from kelvor.exchange.measures import write_measures
         from kelvor.ui.build.shown.sheet import line_rows, sheet_lines
 
         session, making = self.session, self.making
         made, live, tolerances = making.chosen(), making.live(), making.tolerances()
-        rows = line_rows(sheet_lines(sheet(live.geometry), made, tolerances), tolerances, session.system)
+        rows = line_rows(sheet_lines(lines_to_measure(live.geometry), made, tolerances), tolerances, session.system)
         self.settings.handed_out(path.parent)
         stamp = making.stamp()
         self._sheets.ask(write_measures, [(live.board.name, stamp.words, rows, path, True)])
@@ -118,7 +120,7 @@ class ShopPapers:
         step = made.record.step if made is not None and made.record.step else session.current
         session.versions.handed_out("stage card", stamp, step)
 
-    def mill_programs(self, order: Order | None) -> None:
+    def mill_programs(self, order: MillJob | None) -> None:
         """Ask where the programs go that the simulated mill has cut."""
         if order is None or not order.faces:
             self._not_done("Cut it on the simulated mill first, in Build, Mill: nothing unproven is handed out.")
@@ -128,7 +130,7 @@ class ShopPapers:
             "Programs for the mill", "Programs (*.zip)", f"{name} mill.zip", partial(self.write_programs, order)
         )
 
-    def write_programs(self, order: Order, path: Path) -> None:
+    def write_programs(self, order: MillJob, path: Path) -> None:
         """Write the programs that were cut, beside the window."""
         from kelvor.exchange.milling import write_programs
 
@@ -166,8 +168,8 @@ class ShopPapers:
     def write_papers(self, path: Path) -> None:
         """Write ship card and care sheet, beside the window; raises InputError when the version cannot be read."""
         from kelvor.core.made.care import care
-        from kelvor.core.made.proof import doubts
-        from kelvor.core.made.sheet import sheet
+        from kelvor.core.made.proof import proof_conditions
+        from kelvor.core.made.sheet import lines_to_measure
         from kelvor.exchange.papers import write_papers
         from kelvor.ui.build.shown.papers import card_rows, warning_words
         from kelvor.ui.build.shown.sheet import sheet_lines
@@ -175,8 +177,8 @@ class ShopPapers:
         session, making = self.session, self.making
         made, live = making.chosen(), making.live()
         assert made is not None
-        lines = sheet_lines(sheet(live.geometry), made, making.tolerances())
-        against = doubts(live, session.workshop.tables.kept)
+        lines = sheet_lines(lines_to_measure(live.geometry), made, making.tolerances())
+        against = proof_conditions(live, session.workshop.tables.kept)
         needed = making.proof_needed()
         warning = warning_words(against, lines, made.proved(needed.moment), needed, session.system)
         shas = [e.value.photo for e in made.entries if getattr(e.value, "photo", "") and not e.value.struck]

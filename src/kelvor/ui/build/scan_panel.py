@@ -10,9 +10,9 @@ from PySide6.QtWidgets import QLabel, QWidget
 from kelvor.core.base.arrays import Array
 from kelvor.core.made.scan import Scanned
 from kelvor.core.shape.surface.sections import Sections
-from kelvor.ui.build.shown.scan import MOST, PIXEL, picture, place_rows, summary
+from kelvor.ui.build.shown.scan import MOST, PIXEL, picture, place_rows, scan_summary
 from kelvor.ui.controls.panel_dialog import Panel
-from kelvor.ui.controls.tables import figures_table, fill
+from kelvor.ui.controls.tables import figures_table, fill_table
 from kelvor.ui.paint.strokes import label, pen
 from kelvor.ui.session.session import Session
 from kelvor.ui.theme.style import colour, font
@@ -32,11 +32,11 @@ class ScanPanel(Panel):
         self.picture = ScanPicture(found, shape)
         self.column.insertWidget(1, self.picture, 1)
         self.table = figures_table(HEADS)
-        fill(self.table, place_rows(found, session.system))
+        fill_table(self.table, place_rows(found, session.system))
         self.table.setVisible(bool(found.places))
         self.table.setFixedHeight(150)
         self.column.insertWidget(2, self.table)
-        self.words = QLabel(summary(found, session.system))
+        self.words = QLabel(scan_summary(found, session.system))
         self.words.setWordWrap(True)
         self.column.insertWidget(3, self.words)
         self.resize(880, 660)

@@ -12,7 +12,7 @@ from kelvor.core.register.kinds.shop import Done
 from kelvor.ui.build.made import Making
 from kelvor.ui.build.shown.schedule import CAUTION, done_words, schedule_rows, schedule_words
 from kelvor.ui.controls.panel_dialog import Panel
-from kelvor.ui.controls.tables import figures_table, fill
+from kelvor.ui.controls.tables import figures_table, fill_table
 from kelvor.ui.session.session import Session
 
 HEADS = ("Work", "Hands", "Cure", "Begins after", "May wait", "Where it stands", "Mind, or how it was done")
@@ -69,7 +69,7 @@ class SchedulePanel(Panel):
         done = self.session.beside(Making).hours_since()
         made = self.session.beside(Making).chosen()
         told = {key: done_words(entry.value) for key, entry in made.done.items()} if made is not None else {}
-        fill(self.table, schedule_rows(self.work, done, celsius, told))
+        fill_table(self.table, schedule_rows(self.work, done, celsius, told))
         self.words.setText(schedule_words(self.work, done, celsius))
         if self.table.currentRow() < 0:
             self.table.selectRow(next((i for i, item in enumerate(self.work) if item.key not in done), 0))

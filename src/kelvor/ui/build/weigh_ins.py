@@ -9,12 +9,12 @@ from kelvor.core.base.figures import Origin
 from kelvor.core.base.limits import masses, within
 from kelvor.core.base.units import Quantity, System, parse, pounds
 from kelvor.core.build.mass.stages import STAGES, WeighIn
-from kelvor.devices.scale import MADE_UP, parse_line
+from kelvor.devices.scale import MADE_UP, parse_scale_line
 from kelvor.ui.background.processes import Device
 from kelvor.ui.build.made import Making
 from kelvor.ui.build.shown.build import weigh_rows
 from kelvor.ui.controls.panel import problem_label
-from kelvor.ui.controls.tables import figures_table, fill
+from kelvor.ui.controls.tables import figures_table, fill_table
 from kelvor.ui.session.session import Session
 
 HEADS = ("Stage", "Forecast", "Weighed", "Gap", "Where the grams came from")
@@ -89,7 +89,7 @@ class WeighIns(QWidget):
         else:
             weighed = made.weighed
             self.of.setText(f"{made.value.serial}, of version {making.version(made) or '?'}")
-        fill(self.table, weigh_rows(live, weighed, self.session.system))
+        fill_table(self.table, weigh_rows(live, weighed, self.session.system))
 
     def read_scale(self) -> None:
         """Read the simulated scale: it settles, then stands."""
@@ -104,7 +104,7 @@ class WeighIns(QWidget):
 
     def _heard(self, line: str) -> None:
         try:
-            self._from_scale = parse_line(line).mass
+            self._from_scale = parse_scale_line(line).mass
         except InputError as error:
             self.problem.setText(str(error))
             return

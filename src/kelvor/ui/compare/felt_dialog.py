@@ -5,7 +5,7 @@ from __future__ import annotations
 from PySide6.QtWidgets import QWidget
 
 from kelvor.core.base.errors import InputError
-from kelvor.core.base.limits import problems
+from kelvor.core.base.limits import field_problems
 from kelvor.core.base.units import Quantity, parse
 from kelvor.core.levers.catalogue import levers
 from kelvor.core.levers.lever import Lever
@@ -53,7 +53,7 @@ class FeltDialog(Panel):
         try:
             least = parse(words, lever.quantity, self.session.system)
             value = LeastFelt(name=lever.label, lever=key, least=least)
-            wrong = problems(value)
+            wrong = field_problems(value)
             if wrong:
                 raise InputError(wrong[0].sentence(), accepts="Give more than nothing")
         except InputError as error:

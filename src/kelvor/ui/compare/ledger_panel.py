@@ -10,7 +10,7 @@ from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QCheckBox, QComboBox, QFrame, QHBoxLayout, QPushButton, QVBoxLayout
 
 from kelvor.core.base.errors import KelvorError, RefusedEdit
-from kelvor.core.base.limits import named, text_of
+from kelvor.core.base.limits import text_of, typed_name
 from kelvor.core.compare.adopting import ZONES, Zone, adopted
 from kelvor.core.compare.curves import Datum
 from kelvor.core.compare.ledger import Difference, ledger
@@ -20,7 +20,7 @@ from kelvor.core.evaluation.live import evaluate_live
 from kelvor.core.register.kinds.words import Decision
 from kelvor.core.register.record import Verdict
 from kelvor.core.shape.checks.checks import check_geometry
-from kelvor.ui.background.runner import Asked
+from kelvor.ui.background.runner import WorkerQuestion
 from kelvor.ui.compare.felt_dialog import FeltDialog
 from kelvor.ui.compare.prototypes import sent_boards
 from kelvor.ui.compare.shown.compare import (
@@ -52,7 +52,7 @@ class LedgerPanel(QFrame):
         super().__init__()
         self.setObjectName("panel")
         self.session, self._ask_where, self._datum = session, ask_where, datum
-        self._writing = Asked(
+        self._writing = WorkerQuestion(
             self,
             "The page was not written",
             lambda paths: session.said.emit("note", f"Page written: {paths[0]}"),
@@ -60,7 +60,7 @@ class LedgerPanel(QFrame):
             here=True,
         )
         self._known: tuple[tuple[object, ...], list[Difference]] | None = None
-        self._asked = Asked(
+        self._asked = WorkerQuestion(
             self,
             "What explains the difference was not found",
             self._explained,
@@ -211,7 +211,7 @@ class LedgerPanel(QFrame):
         if other is None or not other.step:
             return False
         try:
-            why = named(self.deciding.why.text(), "Why", text_of(Decision, "why"))
+            why = typed_name(self.deciding.why.text(), "Why", text_of(Decision, "why"))
         except KelvorError as error:
             return self._say(str(error), wrong=True)
         registers = self.session.workshop.registers

@@ -9,12 +9,12 @@ import numpy as np
 from PySide6.QtWidgets import QComboBox, QHBoxLayout, QLabel, QVBoxLayout, QWidget
 
 from kelvor.core.base.units import System
-from kelvor.core.compare.curves import CURVES, Datum, has_curve, slide
-from kelvor.core.ride.pictures import Line
+from kelvor.core.compare.curves import CURVES, Datum, datum_slide, has_curve
+from kelvor.core.ride.pictures import ChartLine
 from kelvor.ui.compare.shown.compare import curves_of, difference_chart, line_chart
 from kelvor.ui.paint.chart import ChartWidget
 from kelvor.ui.session.session import Session
-from kelvor.ui.shown.charts import Behind, picture_in
+from kelvor.ui.shown.charts import PictureBehind, picture_in
 
 if TYPE_CHECKING:
     from kelvor.core.ride.pictures import Chart
@@ -68,11 +68,13 @@ class LinesPage(QWidget):
         self._name_curves()
         curve = self._curves[max(self.curve.currentIndex(), 0)]
         own = line_chart(live, "on the bench", curve, 0.0)
-        behind: list[Behind[Chart]] = []
+        behind: list[PictureBehind[Chart]] = []
         for other in others:
-            slid = slide(live, other.live, datum)
+            slid = datum_slide(live, other.live, datum)
             if slid is not None and has_curve(other.live, curve):
-                behind.append(Behind(line_chart(other.live, curve.words.lower(), curve, slid), other.name, other.role))
+                behind.append(
+                    PictureBehind(line_chart(other.live, curve.words.lower(), curve, slid), other.name, other.role)
+                )
         self.lines.show_chart(_shown(own, system), tuple(behind), system)
         roles = {other.name: other.role for other in others}
         apart = difference_chart(live, [(other.live, other.name) for other in others], curve, datum)
@@ -80,10 +82,10 @@ class LinesPage(QWidget):
             own,
             title=f"{curve.words}, difference",
             caption="What the others have more than the board on the bench.",
-            lines=(Line("on the bench", "now", own.lines[0].x, np.zeros_like(own.lines[0].x)),),
+            lines=(ChartLine("on the bench", "now", own.lines[0].x, np.zeros_like(own.lines[0].x)),),
         )
         self.parts.show_chart(
-            _shown(zero, system), tuple(Behind(chart, name, roles[name]) for name, chart in apart), system
+            _shown(zero, system), tuple(PictureBehind(chart, name, roles[name]) for name, chart in apart), system
         )
 
 

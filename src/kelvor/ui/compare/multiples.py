@@ -143,9 +143,9 @@ class Multiples(QWidget):
 
 def outline_of(half: tuple[float, ...], length: float) -> tuple[Array, Array]:
     """A card's outline as a closed line [m], empty without one."""
-    from kelvor.core.rack.cards import outline
+    from kelvor.core.rack.cards import card_outline
 
     if not half or not length:
         return np.zeros(0), np.zeros(0)
-    points = outline(half, length)
+    points = card_outline(half, length)
     return points[:, 0], points[:, 1]

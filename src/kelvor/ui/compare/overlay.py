@@ -9,12 +9,12 @@ from PySide6.QtWidgets import QComboBox, QHBoxLayout, QLabel, QSizePolicy, QVBox
 
 from kelvor.core.base.units import Quantity, System, text
 from kelvor.core.base.values import frozen
-from kelvor.core.compare.curves import Datum, matching, plan_apart, section_at, slide
+from kelvor.core.compare.curves import Datum, datum_slide, matching, plan_apart, section_at
 from kelvor.core.evaluation.live import Live
 from kelvor.core.shape.surface.section_view import outline_ring
-from kelvor.ui.compare.shown.compare import STATION, plan_words, station_cells
+from kelvor.ui.compare.shown.compare import STATION, station_cells, unshared_plan_words
 from kelvor.ui.controls.taken_out import TakenOut
-from kelvor.ui.paint.strokes import Sheet, behind_pen, label, pen, polygon
+from kelvor.ui.paint.strokes import KeptLayer, behind_pen, label, pen, polygon
 from kelvor.ui.session.session import Session
 from kelvor.ui.theme.style import colour, font
 
@@ -25,7 +25,7 @@ HEIGHTS = 3.0
 
 
 @frozen(eq=False)
-class Laid:
+class OverlaidBoard:
     """A board over the reference: its name, the role of its colour, and how far its tail lies ahead [m]."""
 
     live: Live
@@ -45,11 +45,11 @@ class OverlayView(QWidget):
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
         self.own: Live | None = None
         self.name = BENCH
-        self.others: tuple[Laid, ...] = ()
+        self.others: tuple[OverlaidBoard, ...] = ()
         self.by_share = False
         self.system = System.METRIC
         self.station = 0.0
-        self._sheet = Sheet()
+        self._sheet = KeptLayer()
         self.taken_out = TakenOut(self, lambda: "Boards over one another", self.rows)
 
     def sizeHint(self) -> QSize:
@@ -61,7 +61,7 @@ class OverlayView(QWidget):
         return QSize(320, 300)
 
     def show_boards(
-        self, own: Live, others: tuple[Laid, ...], system: System, *, by_share: bool, name: str = BENCH
+        self, own: Live, others: tuple[OverlaidBoard, ...], system: System, *, by_share: bool, name: str = BENCH
     ) -> None:
         """Show these boards over one another."""
         if self.own is None or self.station > own.board.length:
@@ -119,7 +119,7 @@ class OverlayView(QWidget):
         if self.own is None:
             return
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        boards = [Laid(self.own, self.name, "live", 0.0), *self.others]
+        boards = [OverlaidBoard(self.own, self.name, "live", 0.0), *self.others]
         side = self._heights(boards)[1]
         if painter.paintEngine().type() is QPaintEngine.Type.Raster:
             key = (*(id(b.live) for b in boards), *(b.slide for b in boards), self.system)
@@ -131,7 +131,7 @@ class OverlayView(QWidget):
         painter.drawLine(QPointF(at, MARGIN + 10), QPointF(at, side + 6))
         self._section(painter, QRectF(MARGIN, side + 24, self.width() - 2 * MARGIN, self.height() - side - 34), boards)
 
-    def _heights(self, boards: list[Laid]) -> tuple[float, float]:
+    def _heights(self, boards: list[OverlaidBoard]) -> tuple[float, float]:
         """Where the plan's centreline and the side's base line lie [px]."""
         scale = self._scale()
         half = max(float(b.live.geometry.shape.half_width.max()) for b in boards) * scale
@@ -139,11 +139,13 @@ class OverlayView(QWidget):
         highest = max(float(b.live.geometry.deck_line.max()) for b in boards)
         return plan, plan + half + RULER + 22 + highest * scale * HEIGHTS
 
-    def _paint_still(self, painter: QPainter, boards: list[Laid]) -> None:
+    def _paint_still(self, painter: QPainter, boards: list[OverlaidBoard]) -> None:
         own, scale = boards[0].live, self._scale()
         plan, side = self._heights(boards)
         half = plan - MARGIN - 16
-        apart = [f"{o.name}: {plan_words(*plan_apart(own, o.live, o.slide), self.system)}" for o in self.others[:2]]
+        apart = [
+            f"{o.name}: {unshared_plan_words(*plan_apart(own, o.live, o.slide), self.system)}" for o in self.others[:2]
+        ]
         above = ". ".join(["From above, to scale", *apart])
         room = self.width() - 2 * MARGIN
         above = QFontMetricsF(font(11)).elidedText(above, Qt.TextElideMode.ElideRight, room)
@@ -175,7 +177,7 @@ class OverlayView(QWidget):
             if i % 2 == 0:
                 label(painter, x, y + 15, f"{i * step * 100:.0f}", "quiet", font(10), centre=True)
 
-    def _section(self, painter: QPainter, box: QRectF, boards: list[Laid]) -> None:
+    def _section(self, painter: QPainter, box: QRectF, boards: list[OverlaidBoard]) -> None:
         """Sections over one another with their keels together, and what is read there."""
         own = boards[0].live
         label(painter, box.left(), box.top(), "Sections at the cursor, keels together", "quiet", font(11))
@@ -198,7 +200,7 @@ class OverlayView(QWidget):
                         painter.drawPolyline(polygon(middle + sign * half[:, 0] * scale, foot - half[:, 1] * scale))
         self._table(painter, box.adjusted(box.width() * 0.40, 0, 0, 0), boards)
 
-    def _table(self, painter: QPainter, box: QRectF, boards: list[Laid]) -> None:
+    def _table(self, painter: QPainter, box: QRectF, boards: list[OverlaidBoard]) -> None:
         """What each board reads, a row a board."""
         columns = [box.left() + share * box.width() for share in (0.34, 0.58, 0.78)]
         where = text(self.station, Quantity.LENGTH, self.system)
@@ -262,7 +264,7 @@ class OverPage(QWidget):
         self._datum = datum
         own, laid = self.session.live, []
         for other in self.session.behind.others():
-            slid = slide(own, other.live, datum)
+            slid = datum_slide(own, other.live, datum)
             if slid is not None:
-                laid.append(Laid(other.live, other.name, other.role, slid))
+                laid.append(OverlaidBoard(other.live, other.name, other.role, slid))
         self.view.show_boards(own, tuple(laid), self.session.system, by_share=bool(self.matching.currentData()))

@@ -25,7 +25,7 @@ from kelvor.ui.controls.taken_out import TakenOut, table_rows
 from kelvor.ui.paint.chart import ChartWidget
 from kelvor.ui.ride.riding import Riding
 from kelvor.ui.session.session import Session
-from kelvor.ui.shown.charts import Behind, picture_in
+from kelvor.ui.shown.charts import PictureBehind, picture_in
 from kelvor.ui.theme.style import colour, font
 
 WRAPS = 3
@@ -120,12 +120,12 @@ class PhasesPage(QWidget):
     def _show_chart(self) -> None:
         riding, system, key = self.session.beside(Riding), self.session.system, self.charts.currentData()
         own = riding.ride.pictures.get(key) if riding.ride is not None and key else None
-        behind: list[Behind[Chart]] = []
+        behind: list[PictureBehind[Chart]] = []
         for other in self.session.behind.others():
             ride = riding.of(other.live)
             picture = ride.pictures.get(key) if ride is not None and key else None
             if isinstance(picture, Chart):
-                behind.append(Behind(picture, other.name, other.role))
+                behind.append(PictureBehind(picture, other.name, other.role))
         chart = picture_in(own, system) if isinstance(own, Chart) else None
         self.chart.show_chart(chart if isinstance(chart, Chart) else None, tuple(behind), system)
 

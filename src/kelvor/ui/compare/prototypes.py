@@ -16,7 +16,7 @@ from kelvor.core.register.record import Record
 from kelvor.ui.build.made import Making
 from kelvor.ui.ride.riding import Riding
 from kelvor.ui.session.session import Session
-from kelvor.workshop.rack import ON_CARDS, cards, counted
+from kelvor.workshop.rack import ON_CARDS, cards, counted_for_cards
 
 if TYPE_CHECKING:
     from kelvor.exchange.handing_over import Sent
@@ -30,7 +30,7 @@ WHICH: tuple[tuple[Which, str], ...] = (
 )
 
 
-def gathered(session: Session, which: Which, drawn_anew: Mapping[int, Drawn]) -> list[Prototype]:
+def prototypes_of(session: Session, which: Which, drawn_anew: Mapping[int, Drawn]) -> list[Prototype]:
     """Prototypes of a kind, the board on the bench among them; raises InputError when they cannot be read.
 
     `drawn_anew` are cards counted meanwhile, by step, where the file has none.
@@ -40,7 +40,7 @@ def gathered(session: Session, which: Which, drawn_anew: Mapping[int, Drawn]) ->
         return [own, *(_shown(session, o.live, o.name, o.board, o.step) for o in session.behind.others())]
     store = session.workshop.store
     if which == "versions":
-        known = {**drawn_anew, **counted(store)}
+        known = {**drawn_anew, **counted_for_cards(store)}
         return [
             _prototype(
                 session,

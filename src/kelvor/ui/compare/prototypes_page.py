@@ -23,16 +23,16 @@ from kelvor.core.base.arrays import Array
 from kelvor.core.base.errors import InputError
 from kelvor.core.base.units import inside
 from kelvor.core.compare.curves import CURVES
-from kelvor.core.compare.prototypes import Prototype, differing, limits_seen, ranked
+from kelvor.core.compare.prototypes import Prototype, differing_figures, limits_seen, ranked_boards
 from kelvor.core.compare.sent import curve_job
 from kelvor.core.evaluation.book import BOOK, BY_KEY
 from kelvor.core.evaluation.subject import Subject
 from kelvor.core.rack.cards import Drawn
 from kelvor.core.rack.sent import card_job
-from kelvor.ui.background.runner import Asked
+from kelvor.ui.background.runner import WorkerQuestion
 from kelvor.ui.compare.multiples import Multiples, Small, outline_of
-from kelvor.ui.compare.prototypes import WHICH, gathered
-from kelvor.ui.compare.shown.prototypes import BEHIND, columns, limit_words, row_cells, small_words
+from kelvor.ui.compare.prototypes import WHICH, prototypes_of
+from kelvor.ui.compare.shown.prototypes import BEHIND, clearest_limit_words, columns, row_cells, small_words
 from kelvor.ui.controls.panel import plain_label
 from kelvor.ui.controls.taken_out import TakenOut, table_rows
 from kelvor.ui.session.behind import Wanted, lay_behind
@@ -59,10 +59,10 @@ class FamilyPage(QWidget):
         self._asked_for: list[tuple[str, str]] = []
         self._cards: dict[int, Drawn] = {}
         self._missing: list[int] = []
-        self._counting = Asked(
+        self._counting = WorkerQuestion(
             self, "Boards of the family were not counted", self._counted, failed=partial(session.said.emit, "problem")
         )
-        self._asked = Asked(
+        self._asked = WorkerQuestion(
             self, "Lines of the boards were not counted", self._take_lines, failed=partial(session.said.emit, "problem")
         )
         column = QVBoxLayout(self)
@@ -123,11 +123,11 @@ class FamilyPage(QWidget):
     def refresh(self) -> None:
         """Read the boards anew."""
         try:
-            self.boards = gathered(self.session, self.which.currentData(), self._cards)
+            self.boards = prototypes_of(self.session, self.which.currentData(), self._cards)
         except InputError as error:
             self.session.said.emit("problem", str(error))
             return
-        figures = differing(self.boards, BOOK)
+        figures = differing_figures(self.boards, BOOK)
         kept = self.order.currentData()
         self.order.blockSignals(True)
         self.order.clear()
@@ -180,12 +180,12 @@ class FamilyPage(QWidget):
     def shown_boards(self) -> list[Prototype]:
         """The boards in the order of the chosen figure."""
         key = self.order.currentData()
-        return ranked(self.boards, key, falling=self.falling.isChecked()) if key else self.boards
+        return ranked_boards(self.boards, key, falling=self.falling.isChecked()) if key else self.boards
 
     def _show(self) -> None:
         system = self.session.system
         as_table = not self.shown.currentData()
-        seen = limit_words(limits_seen(self.boards, BOOK), self.boards, self._here(), system)
+        seen = clearest_limit_words(limits_seen(self.boards, BOOK), self.boards, self._here(), system)
         self.seen.setText(" ".join(words for words in ("" if as_table else BEHIND, seen) if words))
         self.seen.setVisible(bool(self.seen.text()))
         self.pages.setCurrentIndex(0 if as_table else 1)
@@ -199,7 +199,7 @@ class FamilyPage(QWidget):
 
     def _fill(self) -> None:
         boards, table = self.shown_boards(), self.table
-        figures = differing(boards, BOOK)
+        figures = differing_figures(boards, BOOK)
         key = self.order.currentData()
         figures = tuple(sorted(figures, key=lambda d: d.key != key))
         self._columns = columns(boards, figures)

@@ -6,7 +6,7 @@ from typing import TYPE_CHECKING
 
 from PySide6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 
-from kelvor.core.compare.curves import Datum, slide
+from kelvor.core.compare.curves import Datum, datum_slide
 from kelvor.core.evaluation.live import Live
 from kelvor.ui.controls.panel import plain_label
 from kelvor.ui.session.session import Session
@@ -41,7 +41,7 @@ class SolidPage(QWidget):
             self.solid = SolidView(self.session)
             self.solid.water = False
             self._column.addWidget(self.solid, 1)
-        slid = None if other is None else slide(self.session.live, other.live, datum)
+        slid = None if other is None else datum_slide(self.session.live, other.live, datum)
         over = None if other is None or slid is None else (other.live, slid, other.role)
         self._words.setText(THROUGH.format(other.name) if over is not None and other is not None else "")
         if _told(over) != _told(self.solid.over):

@@ -7,7 +7,7 @@ from typing import TYPE_CHECKING
 from PySide6.QtWidgets import QComboBox, QHBoxLayout, QLabel, QTabWidget, QVBoxLayout, QWidget
 
 from kelvor.core.base.errors import InputError
-from kelvor.core.compare.curves import DATUMS, Datum, place_of
+from kelvor.core.compare.curves import DATUMS, Datum, datum_place
 from kelvor.ui.compare.ledger_panel import AskWhere, LedgerPanel
 from kelvor.ui.compare.lines_page import LinesPage
 from kelvor.ui.compare.overlay import OverPage
@@ -102,8 +102,8 @@ class CompareView(QWidget):
         """Show the boards there are."""
         session, datum = self.session, self._where()
         others = session.behind.others()
-        lacking = [other.name for other in others if place_of(other.live, datum) is None]
-        if place_of(session.live, datum) is None:
+        lacking = [other.name for other in others if datum_place(other.live, datum) is None]
+        if datum_place(session.live, datum) is None:
             lacking.insert(0, "the board on the bench")
         self.told.setText(
             NOBODY

@@ -37,7 +37,7 @@ def figures_table(heads: tuple[str, ...]) -> QTableWidget:
     return found
 
 
-def fill(table: QTableWidget, rows: Sequence[Sequence[str]]) -> None:
+def fill_table(table: QTableWidget, rows: Sequence[Sequence[str]]) -> None:
     """Show rows; the chosen one stays chosen."""
     at = table.currentRow()
     table.setRowCount(len(rows))

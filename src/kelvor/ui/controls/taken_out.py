@@ -10,7 +10,7 @@ from PySide6.QtGui import QAction, QGuiApplication, QKeySequence, QPainter
 from PySide6.QtWidgets import QFileDialog, QTableWidget, QWidget
 
 from kelvor.core.base.errors import InputError
-from kelvor.files import reason, written_whole
+from kelvor.files import refusal_reason, written_whole
 
 Rows = list[tuple[str, ...]]
 
@@ -96,7 +96,7 @@ class TakenOut:
             with written_whole(path, over=True) as temporary:
                 write(temporary)
         except OSError as error:
-            self.told("problem", f"Not written: {reason(error)}, {path}")
+            self.told("problem", f"Not written: {refusal_reason(error)}, {path}")
         except InputError as error:
             self.told("problem", str(error))
         else:

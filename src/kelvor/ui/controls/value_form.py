@@ -11,7 +11,7 @@ from PySide6.QtGui import QFocusEvent
 from PySide6.QtWidgets import QComboBox, QFormLayout, QLabel, QLineEdit, QPlainTextEdit, QWidget
 
 from kelvor.core.base.errors import InputError
-from kelvor.core.base.limits import Limit, Text, declared, named
+from kelvor.core.base.limits import Limit, Text, declared, typed_name
 from kelvor.core.base.snapshot import hints_of
 from kelvor.core.base.units import Quantity, System
 from kelvor.core.levers.fields import at_path, with_path
@@ -138,7 +138,7 @@ class ValueForm(QWidget):
 
     def _line_typed(self, path: str, line: QLineEdit, label: str, rule: Text) -> None:
         try:
-            words = named(line.text(), label, rule)
+            words = typed_name(line.text(), label, rule)
         except InputError as error:
             self._problem(str(error))
             line.setText(at_path(self._value, path))

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING
 
-from kelvor.core.family.class_rules import Standing, check_rule, standing
+from kelvor.core.family.class_rules import RuleStanding, check_rule, rule_standing
 from kelvor.core.register.kinds.family import ClassRule, Entered
 from kelvor.core.register.record import Record
 from kelvor.ui.build.made import Making
@@ -56,12 +56,12 @@ class ClassRules:
         words = f"designed under “{rule.value.name}”" if rule is not None else "designed under no class rule"
         self._registers.keep("entered", Entered(rule=uid), words, uid=entry.uid if entry else "", board=board_id)
 
-    def here(self) -> tuple[ClassRule, Standing] | None:
+    def here(self) -> tuple[ClassRule, RuleStanding] | None:
         """The rule of the board on the bench, and how the board stands to it now; none where there is none."""
         session = self._session
         rule = self.under(session.board_id)
         if rule is None:
             return None
-        return rule.value, standing(
+        return rule.value, rule_standing(
             rule.value, session.known.figures(), session.brief, session.beside(Making).tolerances()
         )

@@ -13,20 +13,20 @@ from PySide6.QtCore import QObject, Signal
 
 from kelvor.core.base.errors import InputError, KelvorError
 from kelvor.core.base.figures import Figures
-from kelvor.core.base.limits import named
+from kelvor.core.base.limits import typed_name
 from kelvor.core.base.units import Quantity
 from kelvor.core.base.values import frozen
 from kelvor.core.brief.brief import Brief
 from kelvor.core.evaluation.subject import Subject
 from kelvor.core.family.measures import quantity_about
 from kelvor.core.family.rules import check_rules, first_rules
-from kelvor.core.family.sizing import Made, Parent, brief_of_size
+from kelvor.core.family.sizing import MadeSize, Parent, brief_of_size
 from kelvor.core.family.state import Basis, SizeState, size_job, size_ride_job, state_job
 from kelvor.core.register.kinds.family import Family, FamilySize, Heavier, SizeRule
 from kelvor.core.register.record import Record
 from kelvor.core.ride.condition import Condition, condition_of
 from kelvor.core.shape.board import Board
-from kelvor.ui.background.runner import Asked
+from kelvor.ui.background.runner import WorkerQuestion
 from kelvor.ui.family.shown.families import rider_words
 from kelvor.ui.workshop.gestures import Gesture
 from kelvor.workshop.writes import AppendStep, LeaveAt
@@ -42,7 +42,7 @@ TAKEN = "Takes what changed of its parent"
 
 
 @frozen
-class Size:
+class CurrentSize:
     """A size as it stands: its record, its board now, and where that is."""
 
     record: Record
@@ -75,9 +75,9 @@ class Families(QObject):
         self._asked_rides: list[tuple[str, Subject, Condition]] = []
         self._making_for: tuple[str, Family, int, int] | None = None
         failed = partial(session.said.emit, "problem")
-        self._making = Asked(self, "The sizes were not made", self._made, failed=failed)
-        self._state = Asked(self, "The sizes were not looked at", self._take_states, failed=failed)
-        self._ride = Asked(
+        self._making = WorkerQuestion(self, "The sizes were not made", self._made, failed=failed)
+        self._state = WorkerQuestion(self, "The sizes were not looked at", self._take_states, failed=failed)
+        self._ride = WorkerQuestion(
             self, "The rides of the sizes were not counted", lambda _: self.told.emit(), self._take_ride, failed=failed
         )
 
@@ -87,7 +87,7 @@ class Families(QObject):
         """Every family, by name."""
         return self.session.workshop.registers.of("family")
 
-    def sizes(self, uid: str) -> list[Size]:
+    def sizes(self, uid: str) -> list[CurrentSize]:
         """The sizes of a family, the lightest rider's first; one whose board cannot be read is left out, and said."""
         found = []
         for record in self.session.workshop.registers.of("size"):
@@ -97,7 +97,7 @@ class Families(QObject):
                 except KelvorError as error:
                     self.session.said.emit("problem", str(error))
                     continue
-                found.append(Size(record, board, record.board, step))
+                found.append(CurrentSize(record, board, record.board, step))
         return sorted(found, key=lambda size: size.value.mass)
 
     def standing(self, board_id: int) -> tuple[int, Board]:
@@ -154,7 +154,7 @@ class Families(QObject):
             When the name is none, there are no or too many sizes, or the parent waits for the disk.
         """
         session = self.session
-        name = named(name, "The family's name")
+        name = typed_name(name, "The family's name")
         if not masses:
             raise InputError(
                 "a family needs a size", where="Sizes", accepts="Give riders' masses, such as 55, 65, 80 kg"
@@ -191,12 +191,12 @@ class Families(QObject):
         self._making.ask(size_job, [(basis, mass, name) for mass, name in wanted])
         self.told.emit()
 
-    def _made(self, results: list[Made | str]) -> None:
+    def _made(self, results: list[MadeSize | str]) -> None:
         if self._making_for is None:
             return
         uid, family, board_id, step = self._making_for
         self._making_for = None
-        good = [one for one in results if isinstance(one, Made)]
+        good = [one for one in results if isinstance(one, MadeSize)]
         refused = [one for one in results if isinstance(one, str)]
         if good:
             try:
@@ -209,7 +209,7 @@ class Families(QObject):
         if good and uid:
             self.made.emit(uid)
 
-    def _keep(self, uid: str, family: Family, board_id: int, step: int, made: Sequence[Made]) -> str:
+    def _keep(self, uid: str, family: Family, board_id: int, step: int, made: Sequence[MadeSize]) -> str:
         session, workshop = self.session, self.session.workshop
         brief = self.brief_of(board_id)
         words = f"family “{family.name}”, {len(made)} size{'s' if len(made) > 1 else ''}"
@@ -237,7 +237,7 @@ class Families(QObject):
         words = f"from {heavier.since:.0f} kg on {heavier.construction.name}" if heavier else "built as the parent"
         self.session.workshop.registers.keep("family", value, f"sizes of “{value.name}” {words}", uid=family.uid)
 
-    def without(self, size: Size) -> None:
+    def without(self, size: CurrentSize) -> None:
         """Take a size out of its family; its board stays."""
         self.session.workshop.registers.take_off(size.record.uid, f"“{size.board.name}” taken out of its family")
 
@@ -247,12 +247,12 @@ class Families(QObject):
         told = repr((family.value.rules, family.value.heavier)).encode()
         return f"{self.session.workshop.saving.ids(step)}/{zlib.crc32(told):08x}"
 
-    def offered(self, family: Record, size: Size) -> bool:
+    def offered(self, family: Record, size: CurrentSize) -> bool:
         """Whether something is offered to a size that was not refused."""
         state = self.states.get(size.record.uid)
         return state is not None and state.offer is not None and size.value.refused != self.mark(family)
 
-    def take(self, family: Record, size: Size) -> bool:
+    def take(self, family: Record, size: CurrentSize) -> bool:
         """Let a size take what changed of parent and rules: one step of its board."""
         state, session = self.states.get(size.record.uid), self.session
         if state is None or state.offer is None:
@@ -269,13 +269,13 @@ class Families(QObject):
             workshop.registers.keep("size", value, TAKEN, uid=size.record.uid, origin="computed")
         return True
 
-    def leave(self, family: Record, size: Size) -> None:
+    def leave(self, family: Record, size: CurrentSize) -> None:
         """Leave a size as it is; the same is not offered again."""
         value = replace(size.value, refused=self.mark(family))
         words = f"“{size.board.name}” left as it is"
         self.session.workshop.registers.keep("size", value, words, uid=size.record.uid, origin="computed")
 
-    def _append(self, size: Size, state: SizeState) -> bool:
+    def _append(self, size: CurrentSize, state: SizeState) -> bool:
         session, saving, offer = self.session, self.session.workshop.saving, state.offer
         assert offer is not None
         if saving.ids(size.board_id) == saving.ids(session.board_id):

@@ -23,17 +23,17 @@ from kelvor.core.register.kinds.family import Heavier, Law, SizeRule
 from kelvor.core.register.record import Record
 from kelvor.core.shape.board import Board
 from kelvor.ui.controls.panel import heading, plain_label
-from kelvor.ui.controls.tables import figures_table, fill
+from kelvor.ui.controls.tables import figures_table, fill_table
 from kelvor.ui.family.families import Families
 from kelvor.ui.family.shown.families import (
     CAUTION,
     LAW_WORDS,
     RULE_HEADS,
     amount_of,
-    amount_words,
     masses_of,
     measures_to_add,
     rider_words,
+    rule_amount_words,
     rule_cells,
 )
 from kelvor.ui.session.session import Session
@@ -125,7 +125,7 @@ class FollowsPanel(QFrame):
             self.rules.setRowCount(0)
             self._rule_chosen()
             return
-        fill(self.rules, [rule_cells(rule, parent, self.session.system) for rule in family.value.rules])
+        fill_table(self.rules, [rule_cells(rule, parent, self.session.system) for rule in family.value.rules])
         if self.rules.currentRow() < 0 and family.value.rules:
             self.rules.selectRow(0)
         self._list_more(measures_to_add(parent, family.value.rules))
@@ -162,7 +162,7 @@ class FollowsPanel(QFrame):
             return
         self.law.setCurrentIndex(self.law.findData(rule.law))
         quantity = self.families.quantity(family, rule.about)
-        self.amount.setText(amount_words(rule, quantity, self.session.system))
+        self.amount.setText(rule_amount_words(rule, quantity, self.session.system))
         self.amount.setEnabled(rule.law != "stays")
         self.why.setText(rule.why)
 

@@ -23,9 +23,9 @@ from kelvor.core.family.options import Cell, boxes_of, options_job, straps_of
 from kelvor.core.register.record import Record
 from kelvor.core.shape.board import Board
 from kelvor.core.shape.parts.construction import Construction
-from kelvor.ui.background.runner import Asked
+from kelvor.ui.background.runner import WorkerQuestion
 from kelvor.ui.controls.panel import caution_label, heading, panel, problem_label
-from kelvor.ui.controls.tables import figures_table, fill
+from kelvor.ui.controls.tables import figures_table, fill_table
 from kelvor.ui.family.families import Families
 from kelvor.ui.family.shown.options import CAUTION, FACTOR, matrix_rows, option_words, stock_rows
 from kelvor.ui.session.session import Session
@@ -46,7 +46,9 @@ class OptionsPage(QWidget):
         self._sizes: list[tuple[str, Board]] = []
         self._cells: list[tuple[str, tuple[Cell, ...]]] = []
         self._asked_for: tuple[object, ...] = ()
-        self._asking = Asked(self, "The options were not counted", self._counted, self._went, failed=self._fail)
+        self._asking = WorkerQuestion(
+            self, "The options were not counted", self._counted, self._went, failed=self._fail
+        )
         row = QHBoxLayout(self)
         row.setContentsMargins(0, 6, 0, 0)
         row.setSpacing(8)
@@ -209,7 +211,7 @@ class OptionsPage(QWidget):
         self.table.setHorizontalHeaderLabels(list(heads))
         marked = [(i.row(), i.column()) for i in self.table.selectedIndexes()]
         self.table.blockSignals(True)
-        fill(self.table, rows)
+        fill_table(self.table, rows)
         self.table.clearSelection()
         for at, column in marked:
             item = self.table.item(at, column)
@@ -238,7 +240,7 @@ class OptionsPage(QWidget):
         cells = self.chosen_cells()
         number = self._numbers()[1]
         self.stock_head.setText(f"To stock: {number} of each of {len(cells)} chosen" if cells else "To stock")
-        fill(self.stock, stock_rows(cells, number))
+        fill_table(self.stock, stock_rows(cells, number))
 
     def ask_print(self) -> None:
         """The matrix on paper."""

@@ -9,13 +9,13 @@ from PySide6.QtWidgets import QComboBox, QGridLayout, QHBoxLayout, QLabel, QScro
 from kelvor.core.base.errors import KelvorError
 from kelvor.core.base.figures import Figures
 from kelvor.core.brief.brief import Brief
-from kelvor.core.compare.curves import DATUMS, slide
+from kelvor.core.compare.curves import DATUMS, datum_slide
 from kelvor.core.evaluation.live import Live, evaluate_live
 from kelvor.core.register.record import Record
 from kelvor.core.ride.phases import PHASES
 from kelvor.core.shape.board import Board
 from kelvor.ui.compare.multiples import Multiples, Small
-from kelvor.ui.compare.overlay import Laid, OverlayView
+from kelvor.ui.compare.overlay import OverlaidBoard, OverlayView
 from kelvor.ui.controls.panel import panel, plain_label
 from kelvor.ui.family.families import Families
 from kelvor.ui.family.shown.family_picture import Member, figure_choices, law_chart, rocker_words
@@ -151,11 +151,11 @@ class PicturePage(QWidget):
             return
         datum, laid, without = self.datum.currentData(), [], []
         for i, member in enumerate(m for m in self.members if m is not own):
-            slid = slide(own.live, member.live, datum)
+            slid = datum_slide(own.live, member.live, datum)
             if slid is None:
                 without.append(member.name)
             else:
-                laid.append(Laid(member.live, member.name, ROLES[i % len(ROLES)], slid))
+                laid.append(OverlaidBoard(member.live, member.name, ROLES[i % len(ROLES)], slid))
         self.overlay.show_boards(own.live, tuple(laid), self.session.system, by_share=False, name=own.name)
         self.missing.setText(f"Without a {datum}: {', '.join(without)}." if without else "")
 

@@ -33,13 +33,13 @@ class RuledLine(QLabel):
         shown = False
         if registers.of("entered"):
             from kelvor.ui.family.class_rules import ClassRules
-            from kelvor.ui.family.shown.class_rules import under_words
+            from kelvor.ui.family.shown.class_rules import rule_line_words
 
             found = ClassRules(session).here()
             if found is not None:
                 rule, stands = found
                 self.bench.limits, shown = rule.limits, True
-                self.setText(under_words(rule, stands, session.system))
+                self.setText(rule_line_words(rule, stands, session.system))
                 self.setObjectName("wrong" if stands.met is False else "quiet")
                 self.style().polish(self)
         self.setVisible(shown)

@@ -23,13 +23,13 @@ from kelvor.core.base.figures import Figures, by_key
 from kelvor.core.evaluation.live import evaluate_live
 from kelvor.core.evaluation.subject import Subject
 from kelvor.core.evaluation.verdicts import Outcome
-from kelvor.core.family.class_rules import Standing, falls_under, standing
+from kelvor.core.family.class_rules import RuleStanding, falls_under, rule_standing
 from kelvor.core.register.kinds.family import ClassRule
 from kelvor.core.register.record import Record
 from kelvor.ui.build.made import Making
 from kelvor.ui.controls.panel import caution_label, heading, panel, plain_label, problem_label
 from kelvor.ui.controls.panel_dialog import Panel
-from kelvor.ui.controls.tables import figures_table, fill
+from kelvor.ui.controls.tables import figures_table, fill_table
 from kelvor.ui.family.class_rules import ClassRules
 from kelvor.ui.family.families import Families
 from kelvor.ui.family.season_panel import SeasonPanel
@@ -61,7 +61,7 @@ class RulesPage(QWidget):
         super().__init__()
         self.session, self.families, self.family = session, families, family
         self.rules_ = ClassRules(session)
-        self._boards: list[tuple[str, Figures, Standing | None]] = []
+        self._boards: list[tuple[str, Figures, RuleStanding | None]] = []
         self._known: dict[Subject, Figures] = {}
         row = QHBoxLayout(self)
         row.setContentsMargins(0, 6, 0, 0)
@@ -139,7 +139,7 @@ class RulesPage(QWidget):
         rules = self.rules_.all()
         self._rules = rules
         told = [(r.value.source, _days(r.value), within_days(r.value, today)) for r in rules]
-        fill(
+        fill_table(
             self.list, [(r.value.name, "; ".join(w for w in words if w)) for r, words in zip(rules, told, strict=True)]
         )
         self.list.resizeRowsToContents()
@@ -212,13 +212,13 @@ class RulesPage(QWidget):
             self.problem.setText(str(error))
             return
         held = self.session.beside(Making).tolerances()
-        self._boards = [(name, f, standing(rule, f, self.session.brief, held)) for name, _, f in gathered]
+        self._boards = [(name, f, rule_standing(rule, f, self.session.brief, held)) for name, _, f in gathered]
         heads = ("Limit", *(name for name, _, _ in self._boards))
         self.margins.setColumnCount(len(heads))
         self.margins.setHorizontalHeaderLabels(list(heads))
         stood = [(name, stands) for name, _, stands in self._boards if stands is not None]
         rows = sheet_rows(rule, stood, system)
-        fill(self.margins, rows)
+        fill_table(self.margins, rows)
         self.quota_words.setText(
             " ".join(f"{quota[0].upper()}{quota[1:]}: {told}." for quota, told in self._quotas(rule))
         )

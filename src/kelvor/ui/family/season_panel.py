@@ -10,14 +10,14 @@ from kelvor.core.base.errors import KelvorError
 from kelvor.core.base.figures import Figures
 from kelvor.core.evaluation.jobs import ride_job
 from kelvor.core.evaluation.subject import Subject
-from kelvor.core.family.class_rules import falls_under, standing
+from kelvor.core.family.class_rules import falls_under, rule_standing
 from kelvor.core.family.season import Entrant, Winds, best_choice
 from kelvor.core.register.record import Record
 from kelvor.core.ride.collector import GearWind
-from kelvor.ui.background.runner import Asked
+from kelvor.ui.background.runner import WorkerQuestion
 from kelvor.ui.controls.panel import heading, plain_label
-from kelvor.ui.controls.tables import figures_table, fill
-from kelvor.ui.family.shown.class_rules import SEASON_CAUTION, knots, season_words, window_words
+from kelvor.ui.controls.tables import figures_table, fill_table
+from kelvor.ui.family.shown.class_rules import SEASON_CAUTION, season_words, wind_typed, window_words
 from kelvor.ui.session.session import Session
 from kelvor.ui.theme.style import font
 from kelvor.ui.water.logbook import Logbook
@@ -40,7 +40,7 @@ class SeasonPanel(QWidget):
         super().__init__()
         self.session, self._boards, self._chosen, self._told = session, boards, chosen, told
         self._entrants: list[Entrant] = []
-        self._season = Asked(self, "The season was not counted", self._counted, failed=self._fail)
+        self._season = WorkerQuestion(self, "The season was not counted", self._counted, failed=self._fail)
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
         column.addWidget(heading("A season"))
@@ -78,7 +78,7 @@ class SeasonPanel(QWidget):
         """Count the winds each board goes in, then choose."""
         self._told("")
         try:
-            self._asked_winds = Winds(knots(self.mean.text()), float(self.shape.text().replace(",", ".") or "nan"))
+            self._asked_winds = Winds(wind_typed(self.mean.text()), float(self.shape.text().replace(",", ".") or "nan"))
             self._asked_most = int(self.most.text())
             gathered = self._boards()
         except ValueError:
@@ -104,7 +104,7 @@ class SeasonPanel(QWidget):
                 if row.most > row.least and any(row.gear.startswith(wing) for wing in names)
             )
             counts = tuple(falls_under(quota, figures) is not False for quota in quotas)
-            if record is not None and standing(record.value, figures, self.session.brief).met is False:
+            if record is not None and rule_standing(record.value, figures, self.session.brief).met is False:
                 windows = ()  # it cannot be registered
                 outside.add(name)
             entrants.append(Entrant(name, windows, counts))
@@ -126,7 +126,7 @@ class SeasonPanel(QWidget):
         for i, one in enumerate(self._entrants):
             tank = OUTSIDE if one.name in outside else window_words(one, self.session.system)
             rows.append((one.name, tank, self._by_log(one.name), f"{alone[i] * 100:.0f} %" if i in alone else "–"))
-        fill(self.winds, rows)
+        fill_table(self.winds, rows)
 
     def _by_log(self, name: str) -> str:
         """The winds a board was ridden in, by the sessions of this workshop."""

@@ -19,8 +19,8 @@ from kelvor.core.base.errors import KelvorError
 from kelvor.core.register.record import Record
 from kelvor.core.ride.phases import PHASES
 from kelvor.ui.controls.panel import heading, panel, plain_label, problem_label
-from kelvor.ui.controls.tables import figures_table, fill
-from kelvor.ui.family.families import Families, Size
+from kelvor.ui.controls.tables import figures_table, fill_table
+from kelvor.ui.family.families import CurrentSize, Families
 from kelvor.ui.family.follows_panel import FollowsPanel
 from kelvor.ui.family.shown.families import (
     OBEYED_HEADS,
@@ -49,7 +49,7 @@ class SizesPage(QWidget):
     def __init__(self, session: Session, families: Families, family: Callable[[], Record | None]) -> None:
         super().__init__()
         self.session, self.families, self.family = session, families, family
-        self._sizes: list[Size | None] = []
+        self._sizes: list[CurrentSize | None] = []
         row = QHBoxLayout(self)
         row.setContentsMargins(0, 6, 0, 0)
         row.setSpacing(8)
@@ -123,7 +123,7 @@ class SizesPage(QWidget):
             self.problem.setText(str(error))
             return
         self.follows.show_family(family, parent)
-        sizes: list[Size | None] = [*self.families.sizes(family.uid), None]  # None is the parent
+        sizes: list[CurrentSize | None] = [*self.families.sizes(family.uid), None]  # None is the parent
         self._sizes = sorted(sizes, key=lambda s: family.value.mass if s is None else s.value.mass)
         rows, warned = [], []
         for size in self._sizes:
@@ -134,7 +134,7 @@ class SizesPage(QWidget):
                 told = self._stands(family, size)
                 rows.append(size_cells(size.board.name, size.value.mass, size.board, told.short, system))
                 warned.append(told.warns)
-        fill(self.table, rows)
+        fill_table(self.table, rows)
         for i, warns in enumerate(warned):
             item = self.table.item(i, len(SIZE_HEADS) - 1)
             if warns and item is not None:
@@ -146,11 +146,11 @@ class SizesPage(QWidget):
             self.table.selectRow(0)
         self._size_chosen()
 
-    def _stands(self, family: Record, size: Size) -> Stands:
+    def _stands(self, family: Record, size: CurrentSize) -> Stands:
         refused = size.value.refused == self.families.mark(family)
         return stands(self.families.states.get(size.record.uid), refused, self.session.system)
 
-    def _rides(self, family: Record, size: Size) -> str:
+    def _rides(self, family: Record, size: CurrentSize) -> str:
         """What leads the phases of the ride, under the size's own rider and under the parent's on the parent."""
         figures = self.families.figures
         mine, parents = figures.get(size.record.uid), figures.get(family.uid)
@@ -159,7 +159,7 @@ class SizesPage(QWidget):
         phases = PHASES[self.families.brief_of(family.board).discipline]
         return ride_words(phases, mine, parents, self.session.system)
 
-    def chosen(self) -> Size | None:
+    def chosen(self) -> CurrentSize | None:
         """The chosen size; none where the parent or nothing is chosen."""
         at = self.table.currentRow()
         return self._sizes[at] if 0 <= at < len(self._sizes) else None
@@ -174,7 +174,7 @@ class SizesPage(QWidget):
         if family is None:
             return
         state = self.families.states.get(size.record.uid) if size is not None else None
-        fill(self.obeyed, obeyed_rows(state, self.session.system))
+        fill_table(self.obeyed, obeyed_rows(state, self.session.system))
         if size is None:
             self.words.setText("The parent. A change of it is offered to the sizes, one by one.")
         else:
@@ -211,7 +211,7 @@ class SizesPage(QWidget):
         if family is not None and size is not None:
             self._guarded(lambda: self._take(family, size))
 
-    def _take(self, family: Record, size: Size) -> None:
+    def _take(self, family: Record, size: CurrentSize) -> None:
         self.families.take(family, size)
 
     def leave(self) -> None:

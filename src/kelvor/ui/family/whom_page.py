@@ -32,19 +32,19 @@ from kelvor.core.register.record import Record
 from kelvor.core.ride.condition import condition_of
 from kelvor.core.shape.board import Board
 from kelvor.core.shape.surface.sections import Resolution
-from kelvor.ui.background.runner import Asked
+from kelvor.ui.background.runner import WorkerQuestion
 from kelvor.ui.controls.panel import heading, panel, plain_label, problem_label
-from kelvor.ui.controls.tables import figures_table, fill
+from kelvor.ui.controls.tables import figures_table, fill_table
 from kelvor.ui.family.families import Families
-from kelvor.ui.family.shown.class_rules import knots
+from kelvor.ui.family.shown.class_rules import wind_typed
 from kelvor.ui.family.shown.families import rider_words
 from kelvor.ui.family.shown.whom import (
     CAUTION,
     SEA_WORDS,
     SKILLS,
     answer_words,
-    chart_rows,
     fit_cells,
+    size_chart_rows,
 )
 from kelvor.ui.session.session import Session
 from kelvor.ui.theme.style import font
@@ -65,7 +65,7 @@ class WhomPage(QWidget):
         self.session, self.families, self.family = session, families, family
         self._volumes: dict[Board, float] = {}
         self._boards: list[tuple[str, Board]] = []
-        self._asking = Asked(self, "The range was not judged", self._counted, failed=self._fail)
+        self._asking = WorkerQuestion(self, "The range was not judged", self._counted, failed=self._fail)
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 6, 0, 0)
         column.setSpacing(8)
@@ -157,9 +157,11 @@ class WhomPage(QWidget):
             self.answer.setText("")  # what was said of other boards
             self.table.setRowCount(0)
         names = [(name, self._volume(board)) for name, board in boards]
-        fill(
+        fill_table(
             self.chart,
-            chart_rows(names, self._parent(family), self._power(family), self._discipline(family), self.session.system),
+            size_chart_rows(
+                names, self._parent(family), self._power(family), self._discipline(family), self.session.system
+            ),
         )
 
     def _volume(self, board: Board) -> float:
@@ -194,7 +196,7 @@ class WhomPage(QWidget):
         self.problem.setText("")
         brief = self.families.brief_of(family.board)
         try:
-            wind = knots(self.wind.text()) if self.wind.text().strip() else 0.0
+            wind = wind_typed(self.wind.text()) if self.wind.text().strip() else 0.0
             mass = parse(self.mass.text(), Quantity.MASS, self.session.system)
             self._customer = Customer(mass, self.skill.currentData(), wind, self.sea.currentData())
             volume, parent_mass, skill = self._parent(family)
@@ -223,7 +225,7 @@ class WhomPage(QWidget):
         boards = [(name, self._volume(board), known.get(name, {})) for name, board in self._boards]
         found = fits(boards, self._customer, self._wanted)
         self.answer.setText(answer_words(found))
-        fill(
+        fill_table(
             self.table,
             [fit_cells(fit, self._customer, self._learners, self._kind, self.session.system) for fit in found],
         )

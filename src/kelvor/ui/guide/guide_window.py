@@ -9,14 +9,14 @@ from PySide6.QtGui import QImage, QResizeEvent, QTextBlockFormat, QTextCharForma
 from PySide6.QtWidgets import QHBoxLayout, QLineEdit, QListWidget, QListWidgetItem, QTextBrowser, QVBoxLayout, QWidget
 
 from kelvor.ui.controls.panel_dialog import Panel
-from kelvor.ui.guide.pages import FOLDER, Page, found, page, pages, slug
+from kelvor.ui.guide.pages import FOLDER, GuidePage, guide_page, pages, pages_with, slug
 from kelvor.ui.theme.style import font
 
 MARGIN = 28
 HEADING_SIZES = {1: 24, 2: 17}
 
 
-class Reader(QTextBrowser):
+class PageBrowser(QTextBrowser):
     """A page, its pictures as wide as there is room."""
 
     def __init__(self) -> None:
@@ -39,7 +39,7 @@ class Reader(QTextBrowser):
         image.setDevicePixelRatio(ratio)
         return image
 
-    def lay(self, shown: Page) -> None:
+    def lay(self, shown: GuidePage) -> None:
         """Lay out a page."""
         document = self.document()
         document.clear()
@@ -89,7 +89,7 @@ class GuideWindow(Panel):
         self.list.setAccessibleName("Pages")
         self.list.setFixedWidth(250)
         self.list.currentRowChanged.connect(self._chosen)
-        self.reader = Reader()
+        self.reader = PageBrowser()
         self.reader.anchorClicked.connect(lambda url: self.go(url.toString().replace(".md", "")))
         left, row, holder = QVBoxLayout(), QHBoxLayout(), QWidget()
         left.addWidget(self.typed)
@@ -101,14 +101,14 @@ class GuideWindow(Panel):
         self.column.insertWidget(1, holder, 1)
         self.problem.setVisible(False)
         self.resize(QSize(1160, 760))
-        self._listed: list[Page] = []
+        self._listed: list[GuidePage] = []
         self._list()
         self.go(place)
 
     def go(self, place: str) -> None:
         """Show a page or a section of it: “shape#rocker”."""
         key, _, section = place.partition("#")
-        wanted = page(key)
+        wanted = guide_page(key)
         if wanted not in self._listed:
             self.typed.clear()
         self.shown, self._section = wanted, section
@@ -121,7 +121,7 @@ class GuideWindow(Panel):
 
     def _list(self) -> None:
         words = self.typed.text().strip()
-        rows = found(words) if words else [(one, 0) for one in pages()]
+        rows = pages_with(words) if words else [(one, 0) for one in pages()]
         self._listed = [one for one, _ in rows]
         self.list.blockSignals(True)
         self.list.clear()

@@ -14,7 +14,7 @@ _HEADING = re.compile(r"^## (.+)$", re.MULTILINE)
 
 
 @frozen
-class Page:
+class GuidePage:
     """A page: its key (the name of its file), title and text in Markdown."""
 
     key: str
@@ -28,19 +28,19 @@ class Page:
 
 
 @cache
-def pages() -> tuple[Page, ...]:
+def pages() -> tuple[GuidePage, ...]:
     """All pages, in the order in which the first one names them."""
     first = (FOLDER / "index.md").read_text(encoding="utf-8")
     keys = ["index", *dict.fromkeys(re.findall(r"\]\(([a-z-]+)\.md", first))]
     return tuple(_page(key) for key in keys)
 
 
-def _page(key: str) -> Page:
+def _page(key: str) -> GuidePage:
     text = (FOLDER / f"{key}.md").read_text(encoding="utf-8")
-    return Page(key, text.partition("\n")[0].lstrip("# "), text)
+    return GuidePage(key, text.partition("\n")[0].lstrip("# "), text)
 
 
-def page(key: str) -> Page:
+def guide_page(key: str) -> GuidePage:
     """A page by its key, the first one where there is none of that key."""
     return next((one for one in pages() if one.key == key), pages()[0])
 
@@ -50,7 +50,7 @@ def slug(heading: str) -> str:
     return re.sub(r"[^a-z0-9]+", "-", heading.casefold()).strip("-")
 
 
-def found(words: str) -> list[tuple[Page, int]]:
+def pages_with(words: str) -> list[tuple[GuidePage, int]]:
     """Pages that hold all the words, those that say them most often first, with how often."""
     asked = words.casefold().split()
     counts = [(one, [one.text.casefold().count(word) for word in asked]) for one in pages()]

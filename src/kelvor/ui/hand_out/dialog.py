@@ -10,7 +10,7 @@ from PySide6.QtWidgets import QComboBox, QFileDialog, QHBoxLayout, QLabel, QLine
 from kelvor.core.base.errors import InputError, KelvorError
 from kelvor.exchange.formats import PAPERS, RESOLUTIONS, SURFACES, WRITERS
 from kelvor.files import AlreadyThere, may_write, same_file, swept
-from kelvor.ui.background.processes import Subject
+from kelvor.ui.background.processes import CommandProcess
 from kelvor.ui.controls.panel_dialog import Panel
 from kelvor.ui.session.session import Session
 from kelvor.ui.settings import Settings
@@ -25,7 +25,7 @@ class HandOutDialog(Panel):
     def __init__(self, parent: QWidget, session: Session, settings: Settings) -> None:
         super().__init__(parent, "Hand out", "Write")
         self.session, self.settings = session, settings
-        self.job = Subject(self)
+        self.job = CommandProcess(self)
         self.job.ended.connect(self._ended)
         self._folder: Path | None = None
         self._asked_over: Path | None = None

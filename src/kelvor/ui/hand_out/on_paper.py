@@ -6,7 +6,7 @@ from collections.abc import Callable
 from pathlib import Path
 from typing import TYPE_CHECKING
 
-from kelvor.ui.background.runner import Asked
+from kelvor.ui.background.runner import WorkerQuestion
 
 if TYPE_CHECKING:
     from kelvor.ui.session.window import Window
@@ -18,7 +18,9 @@ class OnPaper:
     def __init__(self, window: Window) -> None:
         self._window = window
         self.session = window.session
-        self._sheets = Asked(window.session, "It was not written", self._written, failed=self._not_done, here=True)
+        self._sheets = WorkerQuestion(
+            window.session, "It was not written", self._written, failed=self._not_done, here=True
+        )
 
     def _ask(self, title: str, name: str, write: Callable[[Path], None]) -> None:
         window = self._window

@@ -8,10 +8,10 @@ from PySide6.QtGui import QColor, QFontMetricsF, QKeyEvent, QMouseEvent, QPainte
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
 from kelvor.core.base.units import System
-from kelvor.core.ride.pictures import Chart, Line
+from kelvor.core.ride.pictures import Chart, ChartLine
 from kelvor.ui.controls.taken_out import TakenOut
 from kelvor.ui.paint.strokes import behind_pen, pen, polygon
-from kelvor.ui.shown.charts import Axis, Behind, chart_rows, ranges, reading
+from kelvor.ui.shown.charts import Axis, PictureBehind, chart_reading, chart_rows, ranges
 from kelvor.ui.theme.style import colour, font
 
 LEFT, RIGHT, TOP, BOTTOM = 46.0, 16.0, 58.0, 32.0
@@ -31,7 +31,7 @@ class ChartWidget(QWidget):
         self.setMouseTracking(True)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
         self.chart: Chart | None = None
-        self.behind: tuple[Behind[Chart], ...] = ()
+        self.behind: tuple[PictureBehind[Chart], ...] = ()
         self.own = "on the bench"
         """Whose the lines are that are not behind."""
         self.system = System.METRIC
@@ -49,7 +49,7 @@ class ChartWidget(QWidget):
         """The least that still reads."""
         return QSize(180, 100)
 
-    def show_chart(self, chart: Chart | None, behind: tuple[Behind[Chart], ...], system: System) -> None:
+    def show_chart(self, chart: Chart | None, behind: tuple[PictureBehind[Chart], ...], system: System) -> None:
         """Show a chart over those of the boards behind."""
         self.chart, self.behind, self.system = chart, behind, system
         if chart is not None:
@@ -76,7 +76,7 @@ class ChartWidget(QWidget):
         """What the lines read at the cursor, or nothing."""
         if self.chart is None or self.reading_at is None:
             return ""
-        return reading(self.chart, self.behind, self.reading_at, self.system)
+        return chart_reading(self.chart, self.behind, self.reading_at, self.system)
 
     # painting
 
@@ -120,14 +120,14 @@ class ChartWidget(QWidget):
             painter.drawLine(QPointF(x, frame.top()), QPointF(x, frame.bottom()))
 
     def _places(
-        self, line: Line, frame: QRectF, across: Axis, up: Axis, shift: float = 0.0
+        self, line: ChartLine, frame: QRectF, across: Axis, up: Axis, shift: float = 0.0
     ) -> tuple[np.ndarray, np.ndarray]:
         band = line.band if line.band is not None else np.zeros_like(line.y)
         x = frame.left() + (line.x - across.low) / (across.high - across.low) * frame.width()
         y = frame.bottom() - (line.y + shift * band - up.low) / (up.high - up.low) * frame.height()
         return x, y
 
-    def _line(self, painter: QPainter, line: Line, frame: QRectF, across: Axis, up: Axis) -> None:
+    def _line(self, painter: QPainter, line: ChartLine, frame: QRectF, across: Axis, up: Axis) -> None:
         role = _ROLES[line.role]
         if line.band is not None:
             x, top = self._places(line, frame, across, up, 1.0)

@@ -10,7 +10,7 @@ from PySide6.QtWidgets import QSizePolicy, QWidget
 from kelvor.core.ride.pictures import Drawing, Form
 from kelvor.ui.controls.taken_out import TakenOut
 from kelvor.ui.paint.strokes import behind_pen, pen, polygon
-from kelvor.ui.shown.charts import Behind
+from kelvor.ui.shown.charts import PictureBehind
 from kelvor.ui.theme.style import colour, font
 
 TITLE = 40.0
@@ -24,7 +24,7 @@ class DrawingWidget(QWidget):
         self.setAccessibleName(name)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
         self.drawing: Drawing | None = None
-        self.behind: tuple[Behind[Drawing], ...] = ()
+        self.behind: tuple[PictureBehind[Drawing], ...] = ()
         self._fonts = (font(14, 700), font(12), font(12, 600))
         self.taken_out = TakenOut(self, lambda: self.drawing.title if self.drawing is not None else name)
 
@@ -36,7 +36,7 @@ class DrawingWidget(QWidget):
         """The least that still reads."""
         return QSize(200, 110)
 
-    def show_drawing(self, drawing: Drawing | None, behind: tuple[Behind[Drawing], ...]) -> None:
+    def show_drawing(self, drawing: Drawing | None, behind: tuple[PictureBehind[Drawing], ...]) -> None:
         """Show a drawing over the boards behind."""
         self.drawing, self.behind = drawing, behind
         if drawing is not None:

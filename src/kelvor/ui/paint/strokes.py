@@ -139,7 +139,7 @@ def choice(painter: QPainter, x: float, y: float, words: str, chosen: bool, lead
     return rect
 
 
-class Sheet:
+class KeptLayer:
     """A part of the picture that is kept, and painted again only when what it was painted for is other."""
 
     def __init__(self, ground: str = "") -> None:

@@ -20,9 +20,9 @@ from PySide6.QtGui import QFontMetricsF, QKeyEvent, QPainter, QPen, QPixmap, QPo
 from PySide6.QtWidgets import QAbstractItemView, QListView, QStyle, QStyledItemDelegate, QStyleOptionViewItem
 
 from kelvor.core.base.units import System
-from kelvor.core.rack.cards import Card, outline
-from kelvor.core.rack.search import Found
-from kelvor.ui.rack.shown.rack import MARKS, Group, by_figure, sizes, speaks, state
+from kelvor.core.rack.cards import Card, card_outline
+from kelvor.core.rack.search import SearchHit
+from kelvor.ui.rack.shown.rack import MARKS, CardGroup, ordering_figure, sizes, speaks, state
 from kelvor.ui.theme.style import colour, font
 
 WIDTH, HEIGHT, HEADING = 248, 158, 30
@@ -41,14 +41,14 @@ class CardsModel(QAbstractListModel):
 
     def __init__(self) -> None:
         super().__init__()
-        self._entries: list[str | Found] = []
+        self._entries: list[str | SearchHit] = []
         self.asked = False
         self.order = "touched"
         self.system = System.METRIC
         self.longest = self.widest = 1.0
         """Of the boards on show [m]: one scale for all."""
 
-    def show_groups(self, groups: list[Group]) -> None:
+    def show_groups(self, groups: list[CardGroup]) -> None:
         """Show other cards."""
         self.beginResetModel()
         self._entries = []
@@ -56,10 +56,11 @@ class CardsModel(QAbstractListModel):
             if group.words:
                 self._entries.append(f"{group.words}  ·  {len(group.found)}")
             self._entries += group.found
-        lengths = [entry.card.figures.get("length", 0.0) for entry in self._entries if isinstance(entry, Found)]
+        lengths = [entry.card.figures.get("length", 0.0) for entry in self._entries if isinstance(entry, SearchHit)]
         self.longest = max(lengths, default=0.0) or 1.0
         self.widest = (
-            max((e.card.figures.get("width", 0.0) for e in self._entries if isinstance(e, Found)), default=0.0) or 1.0
+            max((e.card.figures.get("width", 0.0) for e in self._entries if isinstance(e, SearchHit)), default=0.0)
+            or 1.0
         )
         self.endResetModel()
 
@@ -67,31 +68,31 @@ class CardsModel(QAbstractListModel):
         """How many headings and cards."""
         return 0 if parent.isValid() else len(self._entries)
 
-    def found(self, row: int) -> Found | None:
+    def found(self, row: int) -> SearchHit | None:
         """The card in a row, None for a heading."""
         entry = self._entries[row] if 0 <= row < len(self._entries) else ""
-        return entry if isinstance(entry, Found) else None
+        return entry if isinstance(entry, SearchHit) else None
 
     def row_of(self, key: str) -> int:
         """The row of a card, −1 where it is not shown."""
-        return next((i for i, e in enumerate(self._entries) if isinstance(e, Found) and e.card.key == key), -1)
+        return next((i for i, e in enumerate(self._entries) if isinstance(e, SearchHit) and e.card.key == key), -1)
 
     def first(self) -> int:
         """The row of the first card, −1 where there is none."""
-        return next((i for i, e in enumerate(self._entries) if isinstance(e, Found)), -1)
+        return next((i for i, e in enumerate(self._entries) if isinstance(e, SearchHit)), -1)
 
     def data(self, index: Index, role: int = Qt.ItemDataRole.DisplayRole) -> object:
         """The card, the heading, or all of it in words for who cannot see it."""
         entry = self._entries[index.row()]
         if role == FOUND:
-            return entry if isinstance(entry, Found) else None
+            return entry if isinstance(entry, SearchHit) else None
         if role == HEAD:
             return entry if isinstance(entry, str) else ""
         if role in (Qt.ItemDataRole.DisplayRole, Qt.ItemDataRole.AccessibleTextRole):
             return entry if isinstance(entry, str) else self.words(entry)
         return None
 
-    def words(self, found: Found) -> str:
+    def words(self, found: SearchHit) -> str:
         """All that stands on a card."""
         card = found.card
         parts = (
@@ -165,7 +166,9 @@ class CardDelegate(QStyledItemDelegate):
         self._kept.clear()
 
 
-def paint_card(painter: QPainter, box: QRectF, found: Found, view: CardsView, *, chosen: bool, current: bool) -> None:
+def paint_card(
+    painter: QPainter, box: QRectF, found: SearchHit, view: CardsView, *, chosen: bool, current: bool
+) -> None:
     """A board as a card: its outline, what it is called, how large it is, how it stands, and the line that speaks."""
     model, card = view.cards, found.card
     painter.save()
@@ -199,7 +202,7 @@ def paint_card(painter: QPainter, box: QRectF, found: Found, view: CardsView, *,
             tag,
         )
     measures = sizes(card, model.system)
-    more = by_figure(card, model.order, model.system)
+    more = ordering_figure(card, model.order, model.system)
     line(measures or card.discipline, top + 18, 13, 400, "ink", inner.width())
     stands = f"{card.discipline}, {state(card, time.time())}{', on the bench' if here else ''}"
     line(more or stands, top + 35, 12, 400, "quiet", inner.width())
@@ -226,7 +229,7 @@ def _outline(painter: QPainter, box: QRectF, card: Card, view: CardsView) -> Non
         )
         painter.drawPixmap(QPointF(box.left(), middle - shown.height() / 2), shown)
     elif card.half and length:
-        points = outline(card.half, length) * scale
+        points = card_outline(card.half, length) * scale
         polygon = QPolygonF([QPointF(box.left() + x, middle - y) for x, y in points.tolist()])
         painter.setPen(QPen(colour("ink"), 1.0))
         painter.setBrush(colour("board_fill"))
@@ -306,7 +309,7 @@ class CardsView(QListView):
             if found is not None and found.card.key in keys:
                 self.selectionModel().select(self.cards.index(row), QItemSelectionModel.SelectionFlag.Select)
 
-    def current(self) -> Found | None:
+    def current(self) -> SearchHit | None:
         """The card the keys stand on."""
         return self.cards.found(self.currentIndex().row())
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from PySide6.QtWidgets import QComboBox, QWidget
 
-from kelvor.core.base.limits import named, text_of
+from kelvor.core.base.limits import text_of, typed_name
 from kelvor.core.history.steps import Step
 from kelvor.core.register.kinds.words import Decision
 from kelvor.core.register.record import Verdict
@@ -36,7 +36,7 @@ class DecideDialog(Panel):
 
     def act(self) -> bool:
         """Write it down."""
-        why = named(self.why.text(), "Why", text_of(Decision, "why"))
-        who = named(self.who.text(), "Who decides", text_of(Decision, "who"))
+        why = typed_name(self.why.text(), "Why", text_of(Decision, "why"))
+        who = typed_name(self.who.text(), "Who decides", text_of(Decision, "who"))
         self.session.versions.decide(self._step, Decision(verdict=self.verdict.currentData(), why=why, who=who))
         return True

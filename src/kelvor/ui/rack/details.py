@@ -20,8 +20,8 @@ from PySide6.QtWidgets import (
 )
 
 from kelvor.core.base.errors import InputError, KelvorError
-from kelvor.core.base.limits import named, text_of
-from kelvor.core.rack.cards import Said as RackSaid
+from kelvor.core.base.limits import text_of, typed_name
+from kelvor.core.rack.cards import CardWords
 from kelvor.core.register.kinds.words import Decision, Said
 from kelvor.core.register.record import Record, Verdict
 from kelvor.ui.controls.panel import heading, panel, plain_label, problem_label
@@ -33,7 +33,7 @@ from kelvor.ui.theme.style import font
 if TYPE_CHECKING:
     from kelvor.core.base.figures import Origin
     from kelvor.core.rack.cards import Card
-    from kelvor.core.rack.search import Found
+    from kelvor.core.rack.search import SearchHit
 
 WORDS_SHOWN, CHANGES_SHOWN = 14, 5
 WAY_AFTER = 4.0
@@ -138,7 +138,7 @@ class Details(QWidget):
 
     # showing
 
-    def show_found(self, found: Found | None, cards: list[Card]) -> None:
+    def show_found(self, found: SearchHit | None, cards: list[Card]) -> None:
         """Show what is known of a board."""
         card = found.card if found is not None else None
         if (self._card.key if self._card else "") != (card.key if card else ""):
@@ -186,7 +186,7 @@ class Details(QWidget):
             return []
         return lineage_words(steps, card.step, session.system)
 
-    def _list_words(self, found: Found | None) -> None:
+    def _list_words(self, found: SearchHit | None) -> None:
         while self.written.count() > 1:
             item = self.written.takeAt(0)
             widget = item.widget() if item is not None else None
@@ -208,7 +208,7 @@ class Details(QWidget):
             more = f"\nand {len(way) - CHANGES_SHOWN} before" if len(way) > CHANGES_SHOWN else ""
             kept.insert(
                 sum(said.weight >= WAY_AFTER for said in kept),
-                RackSaid("what differed on the way", "\n".join(way[:CHANGES_SHOWN]) + more),
+                CardWords("what differed on the way", "\n".join(way[:CHANGES_SHOWN]) + more),
             )
         for said in (first + kept)[:WORDS_SHOWN]:
             row = QWidget()
@@ -255,8 +255,8 @@ class Details(QWidget):
         if card is None or not card.board:
             return False
         try:
-            why = named(self.why.text(), "Why", text_of(Decision, "why"))
-            who = named(self.who.text(), "Who", text_of(Decision, "who"))
+            why = typed_name(self.why.text(), "Why", text_of(Decision, "why"))
+            who = typed_name(self.who.text(), "Who", text_of(Decision, "who"))
         except KelvorError as error:
             self._tell(str(error))
             return False
@@ -275,9 +275,9 @@ class Details(QWidget):
             return False
         try:
             said = Said(
-                words=named(self.words.toPlainText().strip(), "What was said", text_of(Said, "words")),
-                who=named(self.who.text().strip(), "Who", text_of(Said, "who")),
-                rides=named(self.rides.text().strip(), "How they ride", text_of(Said, "rides")),
+                words=typed_name(self.words.toPlainText().strip(), "What was said", text_of(Said, "words")),
+                who=typed_name(self.who.text().strip(), "Who", text_of(Said, "who")),
+                rides=typed_name(self.rides.text().strip(), "How they ride", text_of(Said, "rides")),
             )
         except KelvorError as error:
             self._tell(str(error))
@@ -297,7 +297,7 @@ class Details(QWidget):
     def strike(self, record: Record) -> bool:
         """Strike words with a reason; they stay in the file."""
         try:
-            reason = named(self.why.text(), "The reason", text_of(Said, "struck"))
+            reason = typed_name(self.why.text(), "The reason", text_of(Said, "struck"))
         except KelvorError as error:
             self._tell(str(error))
             return False

@@ -5,10 +5,10 @@ from __future__ import annotations
 from PySide6.QtWidgets import QListWidget, QPushButton, QWidget
 
 from kelvor.core.base.errors import InputError
-from kelvor.core.base.limits import cleaned, problems
+from kelvor.core.base.limits import field_problems, with_plain_texts
 from kelvor.core.rack.feel import FEEL
 from kelvor.core.register.kinds.words import Feel
-from kelvor.core.register.record import named
+from kelvor.core.register.record import record_name
 from kelvor.ui.controls.panel_dialog import Panel
 from kelvor.ui.session.session import Session
 
@@ -43,7 +43,7 @@ class FeelDialog(Panel):
         self.list.clear()
         self._own = self.session.workshop.registers.of("feel")
         for record in self._own:
-            self.list.addItem(f"{named(record)}  (yours)")
+            self.list.addItem(f"{record_name(record)}  (yours)")
         for group in FEEL:
             self.list.addItem(", ".join(group))
 
@@ -59,8 +59,8 @@ class FeelDialog(Panel):
     def act(self) -> bool:
         """Add a group; the window stays for the next."""
         given = tuple(dict.fromkeys(word.strip().lower() for word in self.words.text().split(",") if word.strip()))
-        value = cleaned(Feel(words=given))
-        wrong = problems(value)
+        value = with_plain_texts(Feel(words=given))
+        wrong = field_problems(value)
         if len(given) < 2 or wrong:
             raise InputError(
                 wrong[0].sentence() if wrong else "one word alone means nothing else",

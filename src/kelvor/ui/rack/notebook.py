@@ -11,7 +11,7 @@ from PySide6.QtWidgets import QComboBox, QGridLayout, QLabel, QLineEdit, QPushBu
 
 from kelvor.core.base.disciplines import FAMILIES
 from kelvor.core.base.errors import InputError, KelvorError
-from kelvor.core.base.limits import limit_of, named, text_of, within
+from kelvor.core.base.limits import limit_of, text_of, typed_name, within
 from kelvor.core.base.units import Quantity, parse, unit_of
 from kelvor.core.register.kinds.words import OldBoard
 from kelvor.ui.controls.panel import Elided, heading, panel, plain_label
@@ -113,7 +113,7 @@ class Notebook(QWidget):
         """Keep the line; what cannot be read is said, and nothing that was typed is lost."""
         system = self.session.system
         try:
-            name = named(self.name.text(), "The board's name")
+            name = typed_name(self.name.text(), "The board's name")
             sizes: dict[str, Any] = {}
             for key, label, quantity in SIZES:
                 typed = self.sizes[key].text().strip()
@@ -126,7 +126,7 @@ class Notebook(QWidget):
                 "who": self.who.text().strip(),
             }
             for key, words in lines.items():
-                named(words, key.capitalize(), text_of(OldBoard, key))
+                typed_name(words, key.capitalize(), text_of(OldBoard, key))
             sha = hashlib.sha256(self._photo).hexdigest() if self._photo is not None else ""
             old = OldBoard(name=name, discipline=self.discipline.currentData(), photo=sha, **sizes, **lines)
         except KelvorError as error:

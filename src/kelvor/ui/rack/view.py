@@ -24,13 +24,13 @@ from kelvor.core.evaluation.subject import Subject
 from kelvor.core.rack.cards import Card, Drawn
 from kelvor.core.rack.search import Index, range_words
 from kelvor.core.rack.sent import card_job
-from kelvor.ui.background.runner import Asked
+from kelvor.ui.background.runner import WorkerQuestion
 from kelvor.ui.background.timers import single_shot
 from kelvor.ui.controls.panel import plain_label, problem_label
 from kelvor.ui.rack.cards import CardsView
 from kelvor.ui.rack.details import Details
 from kelvor.ui.rack.notebook import Notebook
-from kelvor.ui.rack.shown.rack import GROUPS, ORDERS, arranged, counted_words, lineage, sizes
+from kelvor.ui.rack.shown.rack import GROUPS, ORDERS, arranged, by_parentage, counted_words, sizes
 from kelvor.ui.session.behind import Wanted, lay_behind
 from kelvor.ui.session.session import Session
 from kelvor.ui.theme.style import colour, font
@@ -93,7 +93,7 @@ class RackView(QWidget):
         self.details.setFixedWidth(330)
         row.addWidget(self.details)
         self._timer = single_shot(self, RENEW_MS, self.read)
-        self._counting = Asked(self, "The cards were not drawn", self._counted, failed=self._not_counted)
+        self._counting = WorkerQuestion(self, "The cards were not drawn", self._counted, failed=self._not_counted)
         session.steps_changed.connect(self._renew)
         session.board_opened.connect(self._renew)
         session.units_changed.connect(self.show_found)
@@ -252,7 +252,7 @@ class RackView(QWidget):
     def _fill_tree(self) -> None:
         self.tree.clear()
         line: list[QTreeWidgetItem] = []
-        for kin in lineage(self._cards):
+        for kin in by_parentage(self._cards):
             card = kin.card
             began = next((said.text for said in card.words if said.where == "version 1"), "")
             if kin.cut:

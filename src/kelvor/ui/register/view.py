@@ -9,9 +9,9 @@ from PySide6.QtWidgets import QHBoxLayout, QListWidget, QListWidgetItem, QPushBu
 
 from kelvor.core.base.errors import InputError
 from kelvor.core.brief.brief import Foil, Rider, Wing
-from kelvor.core.register.in_briefs import fitting, taken
+from kelvor.core.register.in_briefs import brief_with_record, fitting
 from kelvor.core.register.kinds.registers import Paddle, Spot
-from kelvor.core.register.record import REGISTERS, Record, RecordKind, named
+from kelvor.core.register.record import REGISTERS, Record, RecordKind, record_name
 from kelvor.core.shape.parts.fittings import Fin
 from kelvor.ui.controls.panel import heading, panel, plain_label
 from kelvor.ui.controls.value_form import ValueForm
@@ -139,7 +139,7 @@ class RegisterView(QWidget):
         self.things.clear()
         here = None
         for record in self.session.workshop.registers.of(self.kind):
-            item = QListWidgetItem(named(record))
+            item = QListWidgetItem(record_name(record))
             item.setData(Qt.ItemDataRole.UserRole, record.uid)
             self.things.addItem(item)
             here = item if record.uid == self._uid else here
@@ -168,7 +168,7 @@ class RegisterView(QWidget):
             self.revision.setText("Add one, or fill the register from the briefs there are.")
             self.users.setText("")
             return
-        self.title.setText(named(record))
+        self.title.setText(record_name(record))
         self.revision.setText(revision_words(record))
         self.form.show_value(
             record.value, self.session.system, {"height": "Wind told at"} if record.kind == "place" else None
@@ -222,16 +222,18 @@ class RegisterView(QWidget):
         used = self.users_of(record)
         if used:
             names = self.session.workshop.store.names()
-            self.problem.setText(f"{named(record)} stays: {users_words(record, used, names)}")
+            self.problem.setText(f"{record_name(record)} stays: {users_words(record, used, names)}")
             return
         self.problem.setText("")
-        self.session.workshop.registers.take_off(record.uid, f"{named(record)} taken off the register")
+        self.session.workshop.registers.take_off(record.uid, f"{record_name(record)} taken off the register")
 
     def take_here(self) -> None:
         """Into the brief of the board on the bench."""
         record = self.record()
         if record is not None:
-            self.session.briefs.set(taken(self.session.brief, record, use=True), f"{named(record)} into the brief")
+            self.session.briefs.set(
+                brief_with_record(self.session.brief, record, use=True), f"{record_name(record)} into the brief"
+            )
             self._show_thing()
 
     def take_everywhere(self) -> None:
@@ -248,7 +250,7 @@ class RegisterView(QWidget):
             self.problem.setText(str(error))
             return
         self.session.said.emit(
-            "note", f"{named(record)}, as in the register now, in {count} brief{'s' if count != 1 else ''}."
+            "note", f"{record_name(record)}, as in the register now, in {count} brief{'s' if count != 1 else ''}."
         )
         self._show_thing()
 

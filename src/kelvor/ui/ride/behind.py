@@ -12,14 +12,14 @@ from kelvor.core.ride.condition import Condition
 if TYPE_CHECKING:
     from kelvor.core.evaluation.bands import Moves
     from kelvor.core.ride.stage import Ride
-    from kelvor.ui.background.runner import Asked
+    from kelvor.ui.background.runner import WorkerQuestion
     from kelvor.ui.session.session import Session
 
 
 class RidesBehind:
     """Counted under the brief and in the condition of the board on the bench; forgotten when those change."""
 
-    def __init__(self, session: Session, asked: Callable[..., Asked], told: Callable[[], None]) -> None:
+    def __init__(self, session: Session, asked: Callable[..., WorkerQuestion], told: Callable[[], None]) -> None:
         """`asked` makes a question to the workers; `told` is called when something of these boards is known."""
         self._session, self._told = session, told
         self._rides: dict[Live, Ride] = {}

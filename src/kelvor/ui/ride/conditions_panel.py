@@ -17,7 +17,7 @@ from kelvor.ui.paint.chart import ChartWidget
 from kelvor.ui.ride.riding import Riding
 from kelvor.ui.ride.shown.ride import gear_name, has_foils, range_chart
 from kelvor.ui.session.session import Session
-from kelvor.ui.shown.charts import Behind
+from kelvor.ui.shown.charts import PictureBehind
 from kelvor.ui.theme.style import font
 
 STEPS = 100
@@ -180,5 +180,5 @@ class ConditionsPanel(QWidget):
             else f"{figure.definition.label} does not change with the {'wind' if windy else 'speed'}."
         )
         self.chart.setVisible(jobs > 0 or (chart is not None and not steady))
-        behind = () if pinned is None else (Behind(pinned, session.behind.name()),)
+        behind = () if pinned is None else (PictureBehind(pinned, session.behind.name()),)
         self.chart.show_chart(None if steady else chart, behind, session.system)

@@ -12,7 +12,7 @@ from kelvor.core.brief.brief import Brief
 from kelvor.core.evaluation.live import Live
 from kelvor.core.ride import condition as conditions
 from kelvor.core.ride.condition import Condition
-from kelvor.ui.background.runner import HAND, REST, Asked, workers_started
+from kelvor.ui.background.runner import HAND, REST, WorkerQuestion, workers_started
 from kelvor.ui.background.timers import single_shot
 from kelvor.ui.ride.behind import RidesBehind, whole
 
@@ -73,8 +73,8 @@ class Riding(QObject):
         progress: Callable[[int, Any], None] | None = None,
         *,
         lane: str = REST,
-    ) -> Asked:
-        return Asked(self, words, done, progress, failed=self._tell, lane=lane)
+    ) -> WorkerQuestion:
+        return WorkerQuestion(self, words, done, progress, failed=self._tell, lane=lane)
 
     def _tell(self, words: str) -> None:
         """A job failed: it is said once, what was known stays, and marked as it is."""

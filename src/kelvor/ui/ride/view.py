@@ -20,7 +20,7 @@ from PySide6.QtWidgets import (
 
 from kelvor.core.base.units import Quantity, said_in
 from kelvor.core.evaluation.evaluation import PhaseResult
-from kelvor.core.evaluation.verdicts import Outcome, judge
+from kelvor.core.evaluation.verdicts import Outcome, judge_target
 from kelvor.core.levers.catalogue import levers
 from kelvor.core.ride.pictures import Chart, Drawing, Picture
 from kelvor.ui.background.throttle import Throttle
@@ -34,7 +34,7 @@ from kelvor.ui.ride.conditions_panel import ConditionsPanel
 from kelvor.ui.ride.riding import Riding
 from kelvor.ui.ride.shown.ride import buys, phase_rows, quiver_rows, target_words
 from kelvor.ui.session.session import Session
-from kelvor.ui.shown.charts import Behind, of_kind, picture_in
+from kelvor.ui.shown.charts import PictureBehind, of_kind, picture_in
 from kelvor.ui.shown.panels import why
 from kelvor.ui.shown.wording import verdict_words
 from kelvor.ui.theme.style import font
@@ -56,7 +56,7 @@ class PictureWidget(QWidget):
         column.addWidget(self.chart)
         column.addWidget(self.drawing)
 
-    def show_picture(self, picture: Picture | None, behind: list[Behind[Picture]]) -> None:
+    def show_picture(self, picture: Picture | None, behind: list[PictureBehind[Picture]]) -> None:
         """Show a picture over those of the boards behind."""
         system = self.session.system
         picture = None if picture is None else picture_in(picture, system)
@@ -245,8 +245,8 @@ class RideView(QWidget):
         if self.figure_key not in phase.figures:
             self.figure_key = phase.headline
         figures = session.known.figures()
-        verdicts = tuple(judge(v.target, figures, session.brief) for v in result.verdicts)
-        speaks = judge(result.speaks.target, figures, session.brief) if result.speaks is not None else None
+        verdicts = tuple(judge_target(v.target, figures, session.brief) for v in result.verdicts)
+        speaks = judge_target(result.speaks.target, figures, session.brief) if result.speaks is not None else None
         q = (
             figures[speaks.target.figure].definition.quantity
             if speaks is not None and speaks.target.figure in figures
@@ -297,12 +297,12 @@ class RideView(QWidget):
             widget.show_picture(now.get(key), self._behind(key))
         self.below.setVisible(len(shown) > 1)
 
-    def _behind(self, key: str) -> list[Behind[Picture]]:
+    def _behind(self, key: str) -> list[PictureBehind[Picture]]:
         """A picture of the boards behind whose ride is known."""
         riding = self.session.beside(Riding)
         ridden = [(riding.of(other.live), other) for other in self.session.behind.others()]
         return [
-            Behind(ride.pictures[key], other.name, other.role)
+            PictureBehind(ride.pictures[key], other.name, other.role)
             for ride, other in ridden
             if ride is not None and key in ride.pictures
         ]

@@ -21,22 +21,22 @@ from PySide6.QtWidgets import (
 )
 
 from kelvor.core.base.errors import InputError
-from kelvor.core.compare.page import under_words
+from kelvor.core.compare.page import brief_words
 from kelvor.core.evaluation.jobs import LeverEffect, candidate_job
-from kelvor.core.levers.catalogue import levers, pull
+from kelvor.core.levers.catalogue import levers, pull_lever
 from kelvor.core.levers.lever import Lever
 from kelvor.core.levers.locks import Change
 from kelvor.core.register.record import Verdict
 from kelvor.core.rider_says.saying import GROUPS, Candidate, Group, Saying, lever_for, said_of
 from kelvor.core.rider_says.table import SAYINGS
-from kelvor.core.rider_says.weighing import Weighed, outcomes, ranked, read_keys, weighed
-from kelvor.ui.background.runner import Asked
+from kelvor.core.rider_says.weighing import WeighedCandidate, outcomes, ranked_candidates, read_keys, weighed_candidate
+from kelvor.ui.background.runner import WorkerQuestion
 from kelvor.ui.background.timers import single_shot
 from kelvor.ui.controls.panel import plain_label
 from kelvor.ui.controls.panel_dialog import Panel
-from kelvor.ui.controls.tables import figures_table, fill
+from kelvor.ui.controls.tables import figures_table, fill_table
 from kelvor.ui.ride.riding import Riding
-from kelvor.ui.rider_says.shown.sayings import HEADS, candidate_rows, speaking, step_words
+from kelvor.ui.rider_says.shown.sayings import HEADS, candidate_rows, fair_step_words, speaking
 from kelvor.ui.session.session import Session
 from kelvor.ui.water.trials import Trials
 
@@ -56,17 +56,17 @@ class SaysPanel(Panel):
         super().__init__(parent, "The rider says…", "Make it a version")
         self.session = session
         self.saying: Saying | None = None
-        self.candidates: list[Weighed] = []
+        self.candidates: list[WeighedCandidate] = []
         self._asked_of: list[tuple[Group, Candidate, Lever]] = []
         self._board = session.board
-        self._asking = Asked(self, "What a change does", self._counted, failed=self.problem.setText)
+        self._asking = WorkerQuestion(self, "What a change does", self._counted, failed=self.problem.setText)
         self._at_rest = single_shot(self, ASK_AFTER_MS, self._ask)
         self.do.setDefault(False)
         self.do.setAutoDefault(False)
         self.do.setEnabled(False)
         self.explain(
             f"Ask first which fin or foil, what wind, and against which board. Counted for: "
-            f"{under_words(session.brief, True, session.system)}."
+            f"{brief_words(session.brief, True, session.system)}."
         )
         holder = QWidget()
         row = QHBoxLayout(holder)
@@ -184,8 +184,8 @@ class SaysPanel(Panel):
             return
         phases = [result.phase for result in session.known.evaluation.phases]
         figures = session.known.figures()
-        found = ranked(
-            weighed(saying, group, candidate, lever, effect, figures, phases)
+        found = ranked_candidates(
+            weighed_candidate(saying, group, candidate, lever, effect, figures, phases)
             for (group, candidate, lever), effect in zip(self._asked_of, self._effects, strict=True)
         )
         self.candidates = sorted(found, key=lambda w: GROUPS.index(w.group))  # within a group as ranked
@@ -197,7 +197,7 @@ class SaysPanel(Panel):
     def _show(self) -> None:
         tried = [outcomes(w.candidate, w.lever, self._tried) for w in self.candidates]
         self.rows = candidate_rows(self.candidates, tried, self._tests, self.session.system)
-        fill(self.table, [row.cells for row in self.rows])
+        fill_table(self.table, [row.cells for row in self.rows])
         self.table.resizeRowsToContents()
         self._explain()
 
@@ -232,8 +232,8 @@ class SaysPanel(Panel):
             raise InputError("the board has changed since: choose the sentence again", where="The rider says")
         one = self.candidates[at]
         lever, step = one.lever, one.candidate.sign * one.lever.step
-        pulled = pull(session.board, lever, lever.read(session.board) + step)
-        words = step_words(one, session.system)
+        pulled = pull_lever(session.board, lever, lever.read(session.board) + step)
+        words = fair_step_words(one, session.system)
         if not session.commit(pulled.board, pulled.changes, title=f"“{saying.words}”: {words}", held=True):
             return False
         reason = f"The rider says: {saying.words}. {self.rows[at].more}"

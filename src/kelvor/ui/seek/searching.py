@@ -12,10 +12,10 @@ from PySide6.QtCore import QObject, Signal
 
 from kelvor.core.base.errors import KelvorError
 from kelvor.core.base.values import frozen
-from kelvor.core.seek.answer import Answer, answered
+from kelvor.core.seek.answer import Answer, rounded_answer
 from kelvor.core.seek.asking import trying
 from kelvor.core.seek.engine import State, search
-from kelvor.core.seek.problem import Problem
+from kelvor.core.seek.problem import SeekProblem
 from kelvor.core.seek.trade import Trade, trade_off
 from kelvor.ui.background.mailbox import Mailbox
 from kelvor.ui.background.runner import executor
@@ -37,7 +37,7 @@ class _Mail:
     broken: Mailbox
 
 
-def _run(mail: _Mail, asked: int, problem: Problem, work: Work, stop: threading.Event) -> None:
+def _run(mail: _Mail, asked: int, problem: SeekProblem, work: Work, stop: threading.Event) -> None:
     """In the thread: nothing of the window is touched."""
     try:
         mail.found.leave(asked, problem, work(lambda here: mail.rounds.leave(asked, here), stop.is_set))
@@ -63,17 +63,17 @@ class Seeking(QObject):
         self.under_way = False
         self._mail = _Mail(Mailbox(self._told), Mailbox(self._took), Mailbox(self._broke))
 
-    def seek(self, subject: Subject, problem: Problem, state: State | None = None) -> None:
+    def seek(self, subject: Subject, problem: SeekProblem, state: State | None = None) -> None:
         """Begin to seek the least change, or go on from a state."""
 
         def work(tell: Tell, stop: Stop) -> Answer:
             evaluate = trying(subject, problem, by, all_by_it=True)
-            return answered(problem, search(problem, evaluate, state, tell, stop), evaluate)
+            return rounded_answer(problem, search(problem, evaluate, state, tell, stop), evaluate)
 
         by = executor()
         self._start(problem, work)
 
-    def trade(self, subject: Subject, problem: Problem, also: tuple[str, ...]) -> None:
+    def trade(self, subject: Subject, problem: SeekProblem, also: tuple[str, ...]) -> None:
         """Begin a trade-off curve, its boards told with the figures in `also`."""
 
         def work(tell: Tell, stop: Stop) -> Trade:
@@ -83,7 +83,7 @@ class Seeking(QObject):
         by = executor()
         self._start(problem, work)
 
-    def _start(self, problem: Problem, work: Work) -> None:
+    def _start(self, problem: SeekProblem, work: Work) -> None:
         self.stop()
         self._asked += 1
         self._stop = threading.Event()
@@ -104,7 +104,7 @@ class Seeking(QObject):
         if asked == self._asked:
             self.went.emit(here)
 
-    def _took(self, asked: int, problem: Problem, found: object) -> None:
+    def _took(self, asked: int, problem: SeekProblem, found: object) -> None:
         if asked == self._asked:
             self.under_way = False
             self.done.emit(problem, found)

@@ -26,10 +26,10 @@ from kelvor.core.evaluation.book import BY_KEY
 from kelvor.core.levers.locks import Change
 from kelvor.core.register.kinds.sought import Search
 from kelvor.core.register.record import Record
-from kelvor.core.seek.answer import Answer, answer_lines, headline, moved_words
-from kelvor.core.seek.asking import held, target_of
+from kelvor.core.seek.answer import Answer, answer_headline, answer_lines, lever_move_words
+from kelvor.core.seek.asking import demands_to_hold, target_of
 from kelvor.core.seek.engine import ROUNDS, State
-from kelvor.core.seek.problem import Demand, Move, Problem, demands_of, pulled, stated
+from kelvor.core.seek.problem import Demand, Move, SeekProblem, demands_of, stated, with_levers_pulled
 from kelvor.ui.controls.panel import heading, plain_label
 from kelvor.ui.controls.panel_dialog import Panel
 from kelvor.ui.seek.moves_table import MovesTable
@@ -51,7 +51,7 @@ class SeekPanel(Panel):
         self.session = session
         self.seeking = Seeking(self)
         self.answer: Answer | None = None
-        self.problem_: Problem | None = None
+        self.problem_: SeekProblem | None = None
         self._record: Record | None = None
         holder = QWidget()
         row = QHBoxLayout(holder)
@@ -152,7 +152,7 @@ class SeekPanel(Panel):
         self.problem.setText("")
         return True
 
-    def _stated(self) -> Problem:
+    def _stated(self) -> SeekProblem:
         demands = []
         for i in range(self.targets.count()):
             item = self.targets.item(i)
@@ -160,7 +160,9 @@ class SeekPanel(Panel):
                 figure, relation, value = item.data(Qt.ItemDataRole.UserRole)
                 demands.append(Demand(figure=figure, relation=relation, value=value))
         names = [words for words in self.hold.text().split(",") if words.strip()]
-        return stated(self.session.board, [*demands, *held(self.session.subject(), names)], self.moving.moves())
+        return stated(
+            self.session.board, [*demands, *demands_to_hold(self.session.subject(), names)], self.moving.moves()
+        )
 
     # seeking
 
@@ -175,7 +177,7 @@ class SeekPanel(Panel):
         self._begin(self._stated(), None)
         return False
 
-    def _begin(self, problem: Problem, state: State | None) -> None:
+    def _begin(self, problem: SeekProblem, state: State | None) -> None:
         self.answer, self.problem_ = None, problem
         self.make.setEnabled(False)
         self.go_on.setVisible(False)
@@ -192,12 +194,12 @@ class SeekPanel(Panel):
         if self.problem_ is not None and not state.done:
             self._keep(self.problem_, state)
 
-    def _done(self, problem: Problem, answer: Answer) -> None:
+    def _done(self, problem: SeekProblem, answer: Answer) -> None:
         self.answer, self.problem_ = answer, problem
         self.tried.clear()
         self.progress.setVisible(False)
         self.do.setText("Seek")
-        self.head.setText(headline(answer))
+        self.head.setText(answer_headline(answer))
         lines = answer_lines(problem, answer, self.session.system)[1:]
         self.lines.setText("\n".join(f"· {words.strip()}" for words in lines))
         self.make.setEnabled(bool(answer.moved))
@@ -218,20 +220,20 @@ class SeekPanel(Panel):
             self.problem.setText("The board has changed since: seek again.")
             return
         try:
-            board = pulled(problem, answer.x)
+            board = with_levers_pulled(problem, answer.x)
         except KelvorError as error:
             self.problem.setText(str(error))
             return
         changes = tuple(Change(m.label, m.quantity, m.before, m.after) for m in answer.moved)
-        if session.commit(board, changes, title=f"Sought: {headline(answer)}", held=True):
-            reasons = "; ".join(moved_words(m, session.system) for m in answer.moved)
+        if session.commit(board, changes, title=f"Sought: {answer_headline(answer)}", held=True):
+            reasons = "; ".join(lever_move_words(m, session.system) for m in answer.moved)
             session.versions.set_reason(session.current, reasons[:380])
             self.made.emit()
             self.close()
 
     # a search that is laid aside
 
-    def _keep(self, problem: Problem, state: State) -> None:
+    def _keep(self, problem: SeekProblem, state: State) -> None:
         asked = {"demands": [asdict(d) for d in problem.demands], "moves": [asdict(m) for m in problem.moves]}
         value = Search(asked=json.dumps(asked), state=json.dumps(asdict(state)))
         uid = self._record.uid if self._record is not None else ""

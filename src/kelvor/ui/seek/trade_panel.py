@@ -9,11 +9,11 @@ from PySide6.QtWidgets import QComboBox, QHBoxLayout, QHeaderView, QProgressBar,
 from kelvor.core.base.figures import Better
 from kelvor.core.evaluation.book import BY_KEY
 from kelvor.core.levers.locks import Change
-from kelvor.core.seek.problem import Demand, Problem, demands_of, pulled
+from kelvor.core.seek.problem import Demand, SeekProblem, demands_of, with_levers_pulled
 from kelvor.core.seek.trade import POINTS, Trade, traded
 from kelvor.ui.controls.panel import heading
 from kelvor.ui.controls.panel_dialog import Panel
-from kelvor.ui.controls.tables import figures_table, fill
+from kelvor.ui.controls.tables import figures_table, fill_table
 from kelvor.ui.paint.chart import ChartWidget
 from kelvor.ui.seek.moves_table import MovesTable
 from kelvor.ui.seek.searching import Seeking
@@ -32,7 +32,7 @@ class TradePanel(Panel):
     def __init__(self, parent: QWidget, session: Session) -> None:
         super().__init__(parent, "Trade-off between two figures", "Draw the curve")
         self.session = session
-        self.problem_: Problem | None = None
+        self.problem_: SeekProblem | None = None
         self.trade: Trade | None = None
         self.wishes: tuple[Demand, ...] = ()
         self.seeking = Seeking(self)
@@ -115,12 +115,12 @@ class TradePanel(Panel):
     def _went(self, here: tuple[int, int]) -> None:
         self.progress.setValue(here[0])
 
-    def _done(self, problem: Problem, trade: Trade) -> None:
+    def _done(self, problem: SeekProblem, trade: Trade) -> None:
         self.problem_, self.trade = problem, trade
         self._ended()
         system = self.session.system
         self.table.setHorizontalHeaderLabels(list(trade_heads(problem)))
-        fill(self.table, trade_rows(problem, trade, self.wishes, system))
+        fill_table(self.table, trade_rows(problem, trade, self.wishes, system))
         self.table.resizeRowsToContents()
         self.chart.show_chart(trade_chart(problem, trade, self.wishes, system), (), system)
         if len(trade.points) == 1:
@@ -160,7 +160,7 @@ class TradePanel(Panel):
             if abs(by) > 0.05
         )
         labels = " against ".join(BY_KEY[key].label.lower() for key in problem.keys)
-        if session.commit(pulled(problem, x), changes, title=f"Of the trade-off: {labels}", held=True):
+        if session.commit(with_levers_pulled(problem, x), changes, title=f"Of the trade-off: {labels}", held=True):
             self.made.emit()
 
     def closeEvent(self, event: QCloseEvent) -> None:

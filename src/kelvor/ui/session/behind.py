@@ -32,7 +32,7 @@ class Wanted:
     number: int
 
 
-class Behind:
+class BoardOverlays:
     """What lies behind the board on the bench: the reference, which is one of its own steps, and other boards.
 
     Attributes

@@ -43,7 +43,7 @@ class OwnFigures(Protocol):
         """Figures as they are shown now."""
 
 
-class MadeBoard(Protocol):
+class ChosenMadeBoard(Protocol):
     """The made board that is chosen."""
 
     def serial(self) -> str:

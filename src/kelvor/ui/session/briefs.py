@@ -6,9 +6,9 @@ from dataclasses import replace
 from typing import TYPE_CHECKING
 
 from kelvor.core.brief.brief import Brief, KnownBoard
-from kelvor.core.history.merging import differing, merged
-from kelvor.core.register.in_briefs import PARTS, followed, parts, referring, taken
-from kelvor.core.register.record import Record, named
+from kelvor.core.history.merging import differing_fields, merged
+from kelvor.core.register.in_briefs import PARTS, brief_with_record, followed, parts, referring
+from kelvor.core.register.record import Record, record_name
 from kelvor.workshop.writes import SetBrief
 
 if TYPE_CHECKING:
@@ -29,7 +29,7 @@ class Briefs:
         before = session.brief
         brief = followed(before, session.workshop.saving.admitted(brief, words or "the brief", before))
         if brief != before and self._use_brief(brief):
-            words = words or f"the brief: {' and '.join(differing(before, brief))}"
+            words = words or f"the brief: {' and '.join(differing_fields(before, brief))}"
             session.workshop.did(
                 words, lambda: self._brief_back(brief, before), lambda: self._brief_back(before, brief)
             )
@@ -51,9 +51,9 @@ class Briefs:
         session = self._session
         store = session.workshop.store
         others = {board: store.brief(board) for board in boards if board != session.board_id}
-        newer = {board: brief for board, old in others.items() if (brief := taken(old, record)) != old}
-        words = f"{named(record)} in all briefs"
-        here = taken(session.brief, record) if session.board_id in boards else session.brief
+        newer = {board: brief for board, old in others.items() if (brief := brief_with_record(old, record)) != old}
+        words = f"{record_name(record)} in all briefs"
+        here = brief_with_record(session.brief, record) if session.board_id in boards else session.brief
         count = len(newer) + (here != session.brief)
         with session.workshop.gestures.as_one(words):
             if here != session.brief:

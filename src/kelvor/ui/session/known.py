@@ -7,7 +7,7 @@ from typing import TYPE_CHECKING, Any
 from kelvor.core.base.disciplines import AT_REST
 from kelvor.core.base.figures import Figures, by_key
 from kelvor.core.evaluation.live import Live
-from kelvor.ui.background.runner import HAND, Asked, workers_started
+from kelvor.ui.background.runner import HAND, WorkerQuestion, workers_started
 from kelvor.ui.background.timers import single_shot
 
 if TYPE_CHECKING:
@@ -27,7 +27,9 @@ class Known:
         self._session = session
         self._evaluation: Evaluation | None = None
         self._timer = single_shot(session, SETTLE_AFTER_MS, self.ask)
-        self._asked = Asked(session, "Float and stiffness were not counted", self._take, failed=self._tell, lane=HAND)
+        self._asked = WorkerQuestion(
+            session, "Float and stiffness were not counted", self._take, failed=self._tell, lane=HAND
+        )
         self._asked_live: Live | None = None
         self._ridden: tuple[Live, Ride] | None = None
 
@@ -61,11 +63,11 @@ class Known:
         self._session.rides.ask()
 
     def _take(self, results: list[Any]) -> None:
-        from kelvor.core.evaluation.evaluation import joined
+        from kelvor.core.evaluation.evaluation import joined_stages
 
         live, found = self._asked_live, results[0]
         if live is not None and live is self._session.live and found is not None:
-            self._evaluation = joined(live, *found)
+            self._evaluation = joined_stages(live, *found)
             if self._ridden is not None and self._ridden[0] is live:  # it came first
                 self.take_ride(self._ridden[1], live)
             self._session.settled.emit()

@@ -14,20 +14,20 @@ from PySide6.QtCore import QObject, Signal
 
 from kelvor.core.base.errors import InputError, RefusedEdit
 from kelvor.core.base.findings import Finding
-from kelvor.core.base.limits import cleaned
+from kelvor.core.base.limits import with_plain_texts
 from kelvor.core.base.units import System
 from kelvor.core.brief.brief import Brief
 from kelvor.core.build.materials.layup import with_construction
 from kelvor.core.build.materials.table import MaterialTable
 from kelvor.core.evaluation.live import Live, evaluate_live
 from kelvor.core.history.steps import Step, Steps
-from kelvor.core.levers.locks import Change, Held, hold
+from kelvor.core.levers.locks import Change, LockedEdit, with_locks_held
 from kelvor.core.rack.cards import drawn, packed_card
 from kelvor.core.shape.board import Board
 from kelvor.core.shape.parts.construction import Construction
 from kelvor.core.tank.laws.coefficients import Coefficients
 from kelvor.ui.background.timers import single_shot
-from kelvor.ui.session.behind import Behind
+from kelvor.ui.session.behind import BoardOverlays
 from kelvor.ui.session.briefs import Briefs
 from kelvor.ui.session.known import Known
 from kelvor.ui.session.session_file import SessionFile
@@ -40,7 +40,7 @@ from kelvor.workshop.writes import AppendStep, LeaveAt
 
 if TYPE_CHECKING:
     from kelvor.core.evaluation.subject import Subject
-    from kelvor.ui.session.beside import MadeBoard, OwnFigures, Rides
+    from kelvor.ui.session.beside import ChosenMadeBoard, OwnFigures, Rides
 
 _Kind = TypeVar("_Kind")
 STANDS_AFTER_MS = 1500
@@ -87,7 +87,7 @@ class Session(QObject):
         self._beside: dict[object, Any] = {}
         self.rides: Rides
         self.ours: OwnFigures
-        self.made: MadeBoard
+        self.made: ChosenMadeBoard
         """Set by who puts a session together, see `ui/window/work`."""
         self.file: SessionFile = SessionFile(self, store, safety)
         self.workshop: Workshop = self.file.workshop
@@ -98,7 +98,7 @@ class Session(QObject):
         self.workshop.records_changed.connect(self.steps_changed)
         self.versions: Versions = Versions(self)
         self.briefs: Briefs = Briefs(self)
-        self.behind: Behind = Behind(self)
+        self.behind: BoardOverlays = BoardOverlays(self)
         self.known: Known = Known(self)
         self._stands_timer = single_shot(self, STANDS_AFTER_MS, self.stand)
 
@@ -173,7 +173,7 @@ class Session(QObject):
 
     def preview(self, board: Board, *, held: bool = False) -> bool:
         """Show a board that is not committed yet, with locks held; False keeps the last good one and says why."""
-        kept = Held(board, ()) if held else self._hold(board)
+        kept = LockedEdit(board, ()) if held else self._hold(board)
         if kept is None or (live := self._counted(kept.board, self.brief)) is None:
             return False
         if self.previewing or live.board != self.live.board:
@@ -200,7 +200,7 @@ class Session(QObject):
         if board == self.board:
             self.drop_preview()
             return False
-        board = cleaned(board)
+        board = with_plain_texts(board)
         if not held:
             kept = self._hold(board)
             if kept is None:
@@ -345,10 +345,10 @@ class Session(QObject):
             return None
         return live
 
-    def _hold(self, board: Board) -> Held | None:
+    def _hold(self, board: Board) -> LockedEdit | None:
         """A changed board with its locks held; none, and why, where they cannot be."""
         try:
-            return hold(self.board, board)
+            return with_locks_held(self.board, board)
         except RefusedEdit as error:
             self.said.emit("problem", str(error))
             return None

@@ -9,7 +9,7 @@ from typing import TYPE_CHECKING, Any
 from PySide6.QtCore import QObject, QTimer
 
 from kelvor.core.base.errors import InputError, KelvorError
-from kelvor.core.base.limits import cleaned
+from kelvor.core.base.limits import with_plain_texts
 from kelvor.core.base.plain_text import one_line
 from kelvor.core.brief.brief import Brief
 from kelvor.core.evaluation.live import Live
@@ -17,7 +17,7 @@ from kelvor.core.history.merging import merged
 from kelvor.core.history.steps import Step
 from kelvor.core.rack.cards import drawn, packed_card
 from kelvor.core.shape.board import Board
-from kelvor.ui.workshop.copying import Copied, Held
+from kelvor.ui.workshop.copying import Copied, WorkshopCopy
 from kelvor.ui.workshop.workshop import Workshop, opened
 from kelvor.workshop.opening import GLANCE, FileHeld
 from kelvor.workshop.rows import TITLE, Damaged, now
@@ -78,7 +78,7 @@ class SessionFile(QObject):
         session, workshop = self._session, self.workshop
         self._all_saved()
         board, brief, title = (
-            cleaned(board),
+            with_plain_texts(board),
             workshop.saving.admitted(brief, "the brief"),
             one_line(title, TITLE.longest),
         )
@@ -96,7 +96,9 @@ class SessionFile(QObject):
         InputError when it cannot be drawn.
         """
         session, saving = self._session, self.workshop.saving
-        write = self._new(session.drawn(cleaned(board), saving.admitted(brief, "the brief")), title, parent_step)
+        write = self._new(
+            session.drawn(with_plain_texts(board), saving.admitted(brief, "the brief")), title, parent_step
+        )
         saving.put(write)
         saving.put(LeaveAt(session.board_id, session.current))
         return write.id, write.step
@@ -267,11 +269,11 @@ class SessionFile(QObject):
         self._session.about_to_leave.emit()
         self.workshop.copy_to(path, self._held)
 
-    def _held(self, safe: Path | None) -> Held:
+    def _held(self, safe: Path | None) -> WorkshopCopy:
         session, saving, tables = self._session, self.workshop.saving, self.workshop.tables
         in_order = sorted(session.steps.items(), key=lambda item: item[1].number)
         known = [(step, session.boards.get(step.id)) for _, step in in_order]
-        return Held(
+        return WorkshopCopy(
             session.board_id,
             session.brief,
             session.current,

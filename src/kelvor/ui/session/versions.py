@@ -6,10 +6,10 @@ from dataclasses import replace
 from datetime import datetime
 from typing import TYPE_CHECKING
 
-from kelvor.core.history.steps import FrozenAs, ahead, lineage, without_last
+from kelvor.core.history.steps import FrozenAs, ahead, steps_to, without_last
 from kelvor.core.register.stamp import Stamp, code_of
 from kelvor.ui.workshop.gestures import Gesture
-from kelvor.workshop.writes import Mark, Pin, SetReason
+from kelvor.workshop.writes import Pin, SetReason, StepMark
 
 if TYPE_CHECKING:
     from kelvor.core.register.kinds.words import Decision
@@ -79,7 +79,7 @@ class Versions:
             self._session.said.emit("note", f"Done again: {words}.")
 
     def _step_before(self) -> int | None:
-        line = lineage(self._session.steps, self._session.current)
+        line = steps_to(self._session.steps, self._session.current)
         step = line[-1]
         index = len(line) - 1
         while index > 0 and step.gesture and line[index - 1].gesture == step.gesture:
@@ -151,7 +151,7 @@ class Versions:
     def _put_mark(self, step_id: int, kind: FrozenAs, serial: str, *, on: bool) -> None:
         step_id = self._workshop.saving.ids(step_id)
         step = self._session.steps[step_id]
-        write = self._workshop.saving.admitted(Mark(step_id, kind, serial, on), f"the mark “{kind}”")
+        write = self._workshop.saving.admitted(StepMark(step_id, kind, serial, on), f"the mark “{kind}”")
         mark = kind, write.serial
         marks = (*step.frozen, mark) if on else without_last(step.frozen, mark)
         self._session.steps[step_id] = replace(step, frozen=marks)

@@ -14,7 +14,7 @@ if TYPE_CHECKING:
     from kelvor.ui.settings import Settings
 
 
-class Dialogs(Protocol):
+class WindowDialogs(Protocol):
     """Small windows beside the work."""
 
     def show(self, dialog: QWidget) -> None:
@@ -45,7 +45,7 @@ class Dialogs(Protocol):
         """Where the weight lies."""
 
 
-class Files(Protocol):
+class WindowFiles(Protocol):
     """Files that are asked for."""
 
     def ask_where(self, title: str, kinds: str, name: str, write: Callable[[Path], object]) -> None:
@@ -77,11 +77,11 @@ class Window(Protocol):
         """What is kept of this user."""
 
     @property
-    def dialogs(self) -> Dialogs:
+    def dialogs(self) -> WindowDialogs:
         """Small windows."""
 
     @property
-    def files(self) -> Files:
+    def files(self) -> WindowFiles:
         """Files that are asked for."""
 
     @property

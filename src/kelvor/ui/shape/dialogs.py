@@ -17,7 +17,7 @@ from PySide6.QtWidgets import (
 
 from kelvor.core.base.disciplines import FAMILIES
 from kelvor.core.base.errors import KelvorError
-from kelvor.core.base.limits import Limit, lengths, limit_of, named, within
+from kelvor.core.base.limits import Limit, lengths, limit_of, typed_name, within
 from kelvor.core.base.plain_text import one_line
 from kelvor.core.base.units import Quantity, parse, text
 from kelvor.core.brief.brief import Brief
@@ -26,7 +26,7 @@ from kelvor.core.levers.fields import peak
 from kelvor.core.levers.rocker_lines import OWN_LAYER, RockerLine, absorbers, taken_up_by
 from kelvor.core.new_board.balance import in_balance
 from kelvor.core.new_board.proposals import Proposal, brief_for, proposals, proposed_board
-from kelvor.core.register.in_briefs import PARTS, fitted
+from kelvor.core.register.in_briefs import PARTS, fitted_brief
 from kelvor.core.register.kinds.shop import Reshape
 from kelvor.core.shape.board import Board
 from kelvor.core.shape.checks.fairness import LINES
@@ -97,14 +97,14 @@ class NewBoardDialog(Panel):
         system, session = self.session.system, self.session
         length, width = (parse(f.text(), Quantity.LENGTH, system) for f in (self.length_field, self.width_field))
         volume = parse(self.volume.text(), Quantity.VOLUME, system)
-        name = named(self.name.text(), "The board's name")
+        name = typed_name(self.name.text(), "The board's name")
         within(limit_of(Board, "length"), length, "Length", system)
         within(lengths(0.15, 1.4), width, "Width", system)
         within(Limit(0.002, 0.6, Quantity.VOLUME), volume, "Volume", system)
         proposal = replace(self._proposals[self.school.currentIndex()], length=length, width=width, volume=volume)
         board = proposed_board(name, proposal)
         own = session.brief if self.brief.currentData() else Brief(wings=())
-        brief = fitted(brief_for(own, proposal.discipline), session.workshop.registers.of(*PARTS))
+        brief = fitted_brief(brief_for(own, proposal.discipline), session.workshop.registers.of(*PARTS))
         board = in_balance(board, brief, session.coefficients)
         session.file.add_board(board, brief, f"Began as {proposal.discipline}, {proposal.school}")
         return True
@@ -124,7 +124,7 @@ class ChildDialog(Panel):
     def act(self) -> bool:
         """Make the child."""
         session = self.session
-        name = named(self.name.text(), "The child's name")
+        name = typed_name(self.name.text(), "The child's name")
         why = f": {self.reason.text().strip()}" if self.reason.text().strip() else ""
         title = one_line(f"Child of {session.board.name}, version {session.step().number}{why}")
         session.file.add_board(replace(session.board, name=name), session.brief, title, session.current)

@@ -7,8 +7,8 @@ from PySide6.QtWidgets import QFrame, QLabel, QVBoxLayout
 
 from kelvor.core.base.errors import InputError, RefusedEdit
 from kelvor.core.base.units import parse
-from kelvor.core.levers.catalogue import pull
-from kelvor.core.levers.lever import Lever, chosen
+from kelvor.core.levers.catalogue import pull_lever
+from kelvor.core.levers.lever import Lever, chosen_place
 from kelvor.ui.controls.panel import heading
 from kelvor.ui.controls.rows import RowsView
 from kelvor.ui.ride.riding import Riding
@@ -120,8 +120,8 @@ class LeversPanel(QFrame):
             return True
         try:
             typed = _apex(words) if key == "rails.apex" else words
-            value = chosen(lever, words) if lever.choices else parse(typed, lever.quantity, self.session.system)
-            result = pull(self.session.board, lever, value)
+            value = chosen_place(lever, words) if lever.choices else parse(typed, lever.quantity, self.session.system)
+            result = pull_lever(self.session.board, lever, value)
         except (InputError, RefusedEdit) as error:
             self.session.said.emit("problem", str(error))
             return False
@@ -137,7 +137,7 @@ class LeversPanel(QFrame):
         lever = self._levers[key]
         board = self.session.board
         try:
-            result = pull(board, lever, lever.read(board) + factor * lever.step)
+            result = pull_lever(board, lever, lever.read(board) + factor * lever.step)
         except RefusedEdit as error:
             self.session.said.emit("problem", str(error))
             return

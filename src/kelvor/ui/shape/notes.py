@@ -8,7 +8,7 @@ from kelvor.core.base.errors import InputError
 from kelvor.core.base.findings import Finding, Severity
 from kelvor.core.register.kinds.words import Note, NoteKind
 from kelvor.core.register.record import Record
-from kelvor.core.shape.parts.features import place_of
+from kelvor.core.shape.parts.features import feature_place
 
 if TYPE_CHECKING:
     from kelvor.ui.session.session import Session
@@ -58,7 +58,7 @@ class Notes:
                 text=f"{kinds[r.value.kind]}, {r.value.about}: {r.value.words}"
                 + (f" ({r.value.source})" if r.value.source else ""),
                 severity=Severity.NOTE,
-                place=place_of(board, r.value.about),
+                place=feature_place(board, r.value.about),
                 advice=ADVICE,
             )
             for r in self.here()

@@ -28,14 +28,14 @@ from PySide6.QtWidgets import (
 
 from kelvor.core.base.disciplines import FAMILIES, FOILING
 from kelvor.core.base.errors import InputError, KelvorError
-from kelvor.core.base.limits import named
+from kelvor.core.base.limits import typed_name
 from kelvor.core.base.plain_text import one_line
 from kelvor.core.base.units import Quantity, parse, text
 from kelvor.core.brief.brief import Brief
-from kelvor.core.new_board.readings import FromReadings, Reading, board_from_readings, column, joined
+from kelvor.core.new_board.readings import FromReadings, Reading, board_from_readings, column, joined_readings
 from kelvor.core.shape.curves.outline import NoseKind, TailKind, half_width
-from kelvor.devices.rocker_gauge import parse_line
-from kelvor.ui.background.processes import READ_SECONDS, Device, Subject
+from kelvor.devices.rocker_gauge import parse_rocker_line
+from kelvor.ui.background.processes import READ_SECONDS, CommandProcess, Device
 from kelvor.ui.background.timers import single_shot
 from kelvor.ui.controls.panel_dialog import Panel
 from kelvor.ui.paint.strokes import label, pen, polygon
@@ -183,7 +183,7 @@ class ReadingsDialog(Panel):
         row.addWidget(self.turned)
         row.addStretch(1)
         self.column.insertLayout(2, row)
-        self.reader = Subject(self)
+        self.reader = CommandProcess(self)
         self.reading_row, self.reading_words = QWidget(), QLabel()
         self.reading_words.setObjectName("quiet")
         stop = QPushButton("Stop")
@@ -203,7 +203,7 @@ class ReadingsDialog(Panel):
     def lay_tape(self) -> None:
         """Nine places for tape and caliper; what was typed already stays."""
         try:
-            self.put(joined(tape_rows(self.length()), self._typed()))
+            self.put(joined_readings(tape_rows(self.length()), self._typed()))
         except KelvorError as error:
             self.problem.setText(str(error))
 
@@ -347,7 +347,7 @@ class ReadingsDialog(Panel):
 
     def _heard(self, line: str) -> None:
         try:
-            reading = parse_line(line)
+            reading = parse_rocker_line(line)
         except InputError as error:
             self.problem.setText(str(error))
             self.gauge.stop()
@@ -371,7 +371,7 @@ class ReadingsDialog(Panel):
             return
         self._drawn.sort(key=lambda reading: reading.x)
         self.length_field.setText(text(self._drawn[-1].x, Quantity.LENGTH, self.session.system))
-        self.put(joined(self._typed(), tuple(self._drawn)))
+        self.put(joined_readings(self._typed(), tuple(self._drawn)))
 
     def _typed(self) -> tuple[Reading, ...]:
         try:
@@ -387,7 +387,7 @@ class ReadingsDialog(Panel):
 
     def act(self) -> bool:
         """Add the board to the workshop and put it on the bench."""
-        named(self.name.text(), "The board's name")
+        typed_name(self.name.text(), "The board's name")
         result, session = self.following(), self.session
         discipline = self.discipline.currentData()
         foils = session.brief.foils or Brief().foils if discipline in FOILING else ()

@@ -13,7 +13,7 @@ from kelvor.core.evaluation.live import Live
 from kelvor.core.shape.board import Board
 from kelvor.core.shape.edits.weights import Hold, moved, place_and_value, schedule_of
 from kelvor.core.shape.parts.layers import ShapingLayer
-from kelvor.core.shape.surface.section_view import SectionReading, reading, reading_between
+from kelvor.core.shape.surface.section_view import SectionReading, reading_between, section_measures
 from kelvor.core.shape.surface.sections import Resolution, sections_at
 from kelvor.ui.background.throttle import Throttle
 from kelvor.ui.paint.strokes import advance, behind_pen, label, pen, polygon, stroke
@@ -29,11 +29,11 @@ def section_of(live: Live, x: float, *, moving: bool = False) -> SectionReading 
     if moving:
         return reading_between(live.geometry.shape, x)
     found = sections_at(live.board, np.array([min(max(x, 1e-4), live.board.length - 1e-4)]), Resolution.NORMAL)
-    return None if isinstance(found, tuple) else reading(found, 0)
+    return None if isinstance(found, tuple) else section_measures(found, 0)
 
 
 @frozen
-class Grip:
+class SectionGrip:
     """An edge of the section to drag: the schedules it sets, across and up, with the sign of a pull outward."""
 
     name: str
@@ -44,9 +44,9 @@ class Grip:
 
 
 GRIPS = (
-    Grip("bottom edge", "rails.tuck", "v", -1.0, 1.0),
-    Grip("apex", "", "rails.apex", 0.0, 1.0),
-    Grip("deck edge", "rails.chamfer", "crown", -1.0, -1.0),
+    SectionGrip("bottom edge", "rails.tuck", "v", -1.0, 1.0),
+    SectionGrip("apex", "", "rails.apex", 0.0, 1.0),
+    SectionGrip("deck edge", "rails.chamfer", "crown", -1.0, -1.0),
 )
 
 
@@ -86,7 +86,7 @@ class SectionPanel(QWidget):
         self.section: SectionReading | None = None
         self._behind: list[tuple[str, SectionReading]] = []
         self._behind_for: tuple[object, ...] = ()
-        self._drag: tuple[Grip, QPointF, Board] | None = None
+        self._drag: tuple[SectionGrip, QPointF, Board] | None = None
         self._station_text = ""
         self.mode = "cursor"
         self.tab_rects: list[tuple[QRectF, str]] = []
@@ -151,7 +151,7 @@ class SectionPanel(QWidget):
         s = self.section
         return 0.0 if s is None else float((s.z.min() + s.z.max()) / 2)
 
-    def grip_points(self) -> list[tuple[Grip, QPointF]]:
+    def grip_points(self) -> list[tuple[SectionGrip, QPointF]]:
         """Where the edges can be taken hold of, on the port side."""
         s = self.section
         if s is None or s.half_width < 0.02 or self.mode != "cursor":

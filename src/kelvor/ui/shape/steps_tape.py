@@ -9,7 +9,7 @@ from PySide6.QtGui import QContextMenuEvent, QHelpEvent, QKeyEvent, QMouseEvent,
 from PySide6.QtWidgets import QHBoxLayout, QInputDialog, QLabel, QLineEdit, QMenu, QSizePolicy, QToolTip, QWidget
 
 from kelvor.core.base.plain_text import one_line
-from kelvor.core.history.steps import FROZEN_KINDS, Step, TapeStop, ahead, folded, lineage
+from kelvor.core.history.steps import FROZEN_KINDS, Step, TapeStop, ahead, folded, steps_to
 from kelvor.ui.controls.panel import Elided, plain_tip
 from kelvor.ui.session.session import Session
 from kelvor.ui.shown.wording import stop_words
@@ -37,7 +37,7 @@ class Dots(QWidget):
     def stops(self) -> list[TapeStop]:
         """The line from the first step through the current one to where redo leads."""
         steps, current = self.session.steps, self.session.current
-        return folded([*lineage(steps, current), *ahead(steps, current)])
+        return folded([*steps_to(steps, current), *ahead(steps, current)])
 
     def visible(self) -> list[tuple[TapeStop, float]]:
         """The stops that fit, with their x; the current one always among them."""

@@ -9,7 +9,7 @@ import numpy as np
 
 from kelvor.core.base.units import Quantity, System, said_in, text, unit_of
 from kelvor.core.base.values import frozen
-from kelvor.core.ride.pictures import Chart, Drawing, Line, Picture
+from kelvor.core.ride.pictures import Chart, ChartLine, Drawing, Picture
 
 P = TypeVar("P", bound=Picture)
 
@@ -51,7 +51,7 @@ def axis(low: float, high: float, quantity: Quantity, system: System, *, about: 
 
 
 @frozen
-class Behind(Generic[P]):
+class PictureBehind(Generic[P]):
     """The same picture of a board shown behind, what that board is called, and the role of its colour."""
 
     picture: P
@@ -59,12 +59,12 @@ class Behind(Generic[P]):
     role: str = "pinned"
 
 
-def of_kind(behind: list[Behind[Picture]], kind: type[P]) -> tuple[Behind[P], ...]:
+def of_kind(behind: list[PictureBehind[Picture]], kind: type[P]) -> tuple[PictureBehind[P], ...]:
     """Those of one kind of picture."""
-    return tuple(Behind(b.picture, b.name, b.role) for b in behind if isinstance(b.picture, kind))
+    return tuple(PictureBehind(b.picture, b.name, b.role) for b in behind if isinstance(b.picture, kind))
 
 
-def ranges(chart: Chart, behind: tuple[Behind[Chart], ...], system: System) -> tuple[Axis, Axis]:
+def ranges(chart: Chart, behind: tuple[PictureBehind[Chart], ...], system: System) -> tuple[Axis, Axis]:
     """Both axes of a chart, room for those behind in them."""
     lines = [*chart.lines, *(line for other in behind for line in other.picture.lines)]
     xs = np.concatenate([line.x for line in lines])
@@ -113,7 +113,7 @@ def _axis_words(words: str, quantity: Quantity, system: System) -> str:
     return words[: -len(metric)] + own if metric and words.endswith(metric) else words
 
 
-def reading(chart: Chart, behind: tuple[Behind[Chart], ...], x: float, system: System) -> str:
+def chart_reading(chart: Chart, behind: tuple[PictureBehind[Chart], ...], x: float, system: System) -> str:
     """What the lines read at a place: “4.6 kn: drag 118 N, push of the hand wing 121 N; step 9: drag 131 N”."""
     words = f"{text(x, chart.x, system)}: " + ", ".join(
         f"{line.name} {text(_at(line, x), chart.y, system)}" for line in chart.lines
@@ -125,7 +125,7 @@ def reading(chart: Chart, behind: tuple[Behind[Chart], ...], x: float, system: S
 
 
 def chart_rows(
-    chart: Chart, behind: tuple[Behind[Chart], ...], system: System, own: str = "on the bench"
+    chart: Chart, behind: tuple[PictureBehind[Chart], ...], system: System, own: str = "on the bench"
 ) -> list[tuple[str, ...]]:
     """The numbers of a chart, a row a point, in the reader's units: board, line, place, value, half-width of
     its band.
@@ -143,5 +143,5 @@ def chart_rows(
     return found
 
 
-def _at(line: Line, x: float) -> float:
+def _at(line: ChartLine, x: float) -> float:
     return float(np.interp(x, line.x, line.y))

@@ -54,11 +54,11 @@ class Does:
         figure = self.figures.get(phase.headline)
         for key, moved, band in effect.changes:
             if figure is not None and key == phase.headline and abs(moved) > band:
-                return f"{phase.name.lower()} {moved_words(figure, moved, band, system)}"
+                return f"{phase.name.lower()} {effect_words(figure, moved, band, system)}"
         return ""
 
 
-def moved_words(figure: Figure, moved: float, band: float, system: System) -> str:
+def effect_words(figure: Figure, moved: float, band: float, system: System) -> str:
     """By how much a figure moves and which way, with the band of the difference; a share where it only ranks."""
     q = figure.definition.quantity
     word = figure.definition.more if moved > 0 else figure.definition.less

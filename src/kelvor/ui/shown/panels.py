@@ -22,7 +22,7 @@ from kelvor.core.base.units import Quantity, System, inside, number_text, said_i
 from kelvor.core.evaluation.book import BOOK, RIDDEN
 from kelvor.core.evaluation.evaluation import Evaluation
 from kelvor.core.evaluation.live import Live
-from kelvor.core.evaluation.verdicts import Verdict, judge
+from kelvor.core.evaluation.verdicts import Verdict, judge_target
 from kelvor.core.levers.catalogue import GROUPS, levers, levers_at
 from kelvor.core.levers.lever import Lever
 from kelvor.core.ride.shared_phases import Phase
@@ -79,7 +79,7 @@ def tiles(
         phase = result.phase
         speaks = result.speaks
         if speaks is not None:
-            speaks = judge(speaks.target, figures, live.brief)
+            speaks = judge_target(speaks.target, figures, live.brief)
         head = figures.get(phase.headline)
         stale = phase.headline not in fresh and (evaluation.live is not live or (behind and phase.headline in RIDDEN))
         asked = speaks.target.figure if speaks else ""

@@ -9,12 +9,12 @@ from kelvor.core.base.errors import InputError, KelvorError
 from kelvor.core.base.units import KNOT, text
 from kelvor.core.evaluation.live import Live
 from kelvor.core.register.kinds.water import Incident, RetireRule
-from kelvor.core.register.record import named
-from kelvor.core.water.sessions.ladder import ladder, suited
+from kelvor.core.register.record import record_name
+from kelvor.core.water.sessions.ladder import fin_ladder, suited
 from kelvor.core.water.sessions.wear import WORN, Worn, worn
 from kelvor.ui.controls.panel import heading, panel, plain_label, problem_label
 from kelvor.ui.controls.rows import RowsView
-from kelvor.ui.controls.tables import figures_table, fill
+from kelvor.ui.controls.tables import figures_table, fill_table
 from kelvor.ui.ride.shown.mechanism import FELT, mechanism_words, tank_suits
 from kelvor.ui.session.session import Session
 from kelvor.ui.theme.style import font
@@ -138,7 +138,7 @@ class GearPage(QWidget):
         keep = self._chosen_uid()
         self.found = worn(registers.of(*WORN), log, registers.of("incident"), rules)
         self.table.blockSignals(True)
-        fill(self.table, worn_rows(self.found))
+        fill_table(self.table, worn_rows(self.found))
         at = next((i for i, w in enumerate(self.found) if w.record.uid == keep), 0 if self.found else -1)
         if at >= 0:
             self.table.selectRow(at)
@@ -171,8 +171,8 @@ class GearPage(QWidget):
         live = self._ridden()
         width = 2 * float(live.geometry.shape.half_width.max()) if live is not None else 0.0
         fins, incidents = registers.of("fin"), registers.of("incident")
-        rungs = ladder(fins, incidents, session.beside(Logbook).all(), self.board.currentText(), width)
-        fill(self.ladder, ladder_rows(rungs, session.system))
+        rungs = fin_ladder(fins, incidents, session.beside(Logbook).all(), self.board.currentText(), width)
+        fill_table(self.ladder, ladder_rows(rungs, session.system))
         told = "From too large downward: each rung a session or a test, until it slides."
         best = session.known.as_counted().get("fin_best")
         if self._on_bench() and best is not None and best.value == best.value:
@@ -221,7 +221,9 @@ class GearPage(QWidget):
             self.tank.setText(str(error))
             return
         found = suited(self.session.beside(Logbook).all(), wind)
-        fill(self.suits, [(s.words, str(s.sessions), f"{s.best / KNOT:.1f}" if s.best else "", s.said) for s in found])
+        fill_table(
+            self.suits, [(s.words, str(s.sessions), f"{s.best / KNOT:.1f}" if s.best else "", s.said) for s in found]
+        )
         self.tank.setText(tank_suits(self.session.brief, self.session.known.as_counted(), wind, found))
 
     # doing
@@ -238,14 +240,14 @@ class GearPage(QWidget):
             return
         incident = Incident(
             what=worn_.record.uid,
-            name=named(worn_.record),
+            name=record_name(worn_.record),
             day=today().isoformat(),
             words=words,
             kind=self.kind.currentData(),
             retired=self.retired.isChecked(),
         )
         self.session.workshop.registers.keep(
-            "incident", incident, f"{named(worn_.record)}: {incident.kind}", origin="measured"
+            "incident", incident, f"{record_name(worn_.record)}: {incident.kind}", origin="measured"
         )
         self.words.clear()
         self.retired.setChecked(False)

@@ -10,15 +10,15 @@ from kelvor.core.base.units import text
 from kelvor.core.brief.brief import Brief
 from kelvor.core.evaluation.live import Live
 from kelvor.core.made.made import Made
-from kelvor.core.made.sheet import sheet
+from kelvor.core.made.sheet import lines_to_measure
 from kelvor.ui.build.made import Making
-from kelvor.ui.build.shown.sheet import named, sheet_lines
+from kelvor.ui.build.shown.sheet import measure_name, sheet_lines
 from kelvor.ui.controls.panel import heading, panel, plain_label
-from kelvor.ui.controls.tables import figures_table, fill, fit_columns
+from kelvor.ui.controls.tables import figures_table, fill_table, fit_columns
 from kelvor.ui.session.session import Session
 from kelvor.ui.theme.style import colour, font
 from kelvor.ui.water.logbook import Logbook
-from kelvor.ui.water.shown.history import Chapter, history
+from kelvor.ui.water.shown.history import HistoryChapter, history
 from kelvor.ui.water.trials import Trials
 
 NONE = "No board is made yet: begin one in Build."
@@ -32,7 +32,7 @@ class HistoryPage(QWidget):
     def __init__(self, session: Session, trials: Trials) -> None:
         super().__init__()
         self.session, self.trials = session, trials
-        self.chapters: list[Chapter] = []
+        self.chapters: list[HistoryChapter] = []
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 6, 0, 0)
         frame, inner = panel(), QVBoxLayout()
@@ -85,20 +85,20 @@ class HistoryPage(QWidget):
         made = self.made()
         if made is None:
             self.told.setText(NONE)
-            fill(self.table, [])
+            fill_table(self.table, [])
             return
         try:
             self.chapters = self._history(made)
         except InputError as error:
             self.told.setText(str(error))
-            fill(self.table, [])
+            fill_table(self.table, [])
             return
         self.told.setText("What was measured, felt, claimed and computed stands apart, and says so.")
         rows: list[tuple[str, ...]] = []
         for chapter in self.chapters:
             rows.append((chapter.title, "", chapter.origin))
             rows += [("", *row) for row in chapter.rows]
-        fill(self.table, rows)
+        fill_table(self.table, rows)
         for row, told in enumerate(rows):
             head, origin = self.table.item(row, 0), self.table.item(row, 2)
             if told[0] and head is not None and origin is not None:
@@ -108,7 +108,7 @@ class HistoryPage(QWidget):
         self.table.setColumnWidth(1, 260)
         self.table.resizeRowsToContents()
 
-    def _history(self, made: Made) -> list[Chapter]:
+    def _history(self, made: Made) -> list[HistoryChapter]:
         session = self.session
         ids = session.workshop.saving.ids
         store, step, board_id = session.workshop.store, ids(made.record.step or 0), ids(made.record.board or 0)
@@ -152,8 +152,10 @@ class HistoryPage(QWidget):
         """What was read off it against its sheet: what fails first, told one by one; the rest counted."""
         if not made.readings:
             return []
-        lines = sheet_lines(sheet(live.geometry), made, self.session.beside(Making).tolerances())
+        lines = sheet_lines(lines_to_measure(live.geometry), made, self.session.beside(Making).tolerances())
         read = [line for line in lines if line.counts]
         passed = sum(line.outcome == "pass" for line in read)
-        found = [(named(line, self.session.system), str(line.outcome)) for line in read if line.outcome != "pass"]
+        found = [
+            (measure_name(line, self.session.system), str(line.outcome)) for line in read if line.outcome != "pass"
+        ]
         return [("Readings", f"{len(read)}, {passed} pass"), *found] if read else []

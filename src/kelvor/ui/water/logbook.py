@@ -12,16 +12,16 @@ from PySide6.QtCore import QObject, Signal
 
 from kelvor.core.base.errors import InputError, KelvorError
 from kelvor.core.base.figures import Origin
-from kelvor.core.base.limits import named
-from kelvor.core.base.plain_text import fitted
-from kelvor.core.register.kinds.water import Columns, OnTheWater, Session, SetUp, ShoreLine, TrackFile
+from kelvor.core.base.limits import typed_name
+from kelvor.core.base.plain_text import fitted_name
+from kelvor.core.register.kinds.water import ColumnMeanings, OnTheWater, SetUp, ShoreLine, TrackFile, WaterSession
 from kelvor.core.register.kinds.words import Said
 from kelvor.core.register.record import FILE_NAME, Record
 from kelvor.core.water.sessions.log import KINDS, Logged, again, last_setup, logged
 from kelvor.core.water.tracks.reading import TrackRead
 from kelvor.exchange.tracks import ENDINGS, MOST_BYTES, heads_to_ask, read_line
 from kelvor.files import read_bytes
-from kelvor.ui.background.runner import Asked
+from kelvor.ui.background.runner import WorkerQuestion
 from kelvor.ui.background.watched_folder import WatchedFolder
 from kelvor.ui.build.made import Making
 from kelvor.ui.water.track_job import track_job
@@ -55,9 +55,9 @@ class Logbook(QObject):
         self._blobs: dict[str, bytes] = {}
         self._incoming: list[tuple[bytes, str, str]] = []
         self._asking: tuple[bytes, str, str] | None = None
-        self._look = Asked(self, "The track", self._looked, failed=self.failed.emit, here=True)
+        self._look = WorkerQuestion(self, "The track", self._looked, failed=self.failed.emit, here=True)
         self._looking = ""
-        self._take = Asked(self, "The track", self._taken, failed=self._not_taken, here=True)
+        self._take = WorkerQuestion(self, "The track", self._taken, failed=self._not_taken, here=True)
         self._folder = WatchedFolder(ENDINGS, self)
         self._folder.appeared.connect(self._appeared)
 
@@ -108,7 +108,7 @@ class Logbook(QObject):
 
     # doing
 
-    def log(self, value: Session, setup: SetUp, said: Said | None, session: Logged | None = None) -> str:
+    def log(self, value: WaterSession, setup: SetUp, said: Said | None, session: Logged | None = None) -> str:
         """Keep a session with what was ridden and said in it, or write one anew; its identity."""
         words = f"session of {value.day}"
         board, step = self._about(setup)
@@ -141,12 +141,12 @@ class Logbook(QObject):
         board, step = self._about(setup) if setup is not None else (None, None)
         name, data = file if file is not None else ("", b"")
         said = Said(
-            words=words.strip() or fitted(name, FILE_NAME),
+            words=words.strip() or fitted_name(name, FILE_NAME),
             who=who.strip(),
             rides=rides.strip(),
             session=session.uid,
             file=sha256(data).hexdigest() if data else "",
-            file_name=fitted(name, FILE_NAME) if name else "",
+            file_name=fitted_name(name, FILE_NAME) if name else "",
         )
         self._registers.keep(
             "said", said, f"words of {session.value.day}", origin="felt", board=board, step=step, blob=data or None
@@ -169,7 +169,7 @@ class Logbook(QObject):
 
     # tracks
 
-    def columns(self) -> list[Columns]:
+    def columns(self) -> list[ColumnMeanings]:
         """What columns of CSV files mean, as somebody said."""
         return [r.value for r in self._registers.of("columns")]
 
@@ -185,7 +185,7 @@ class Logbook(QObject):
 
     def take_track(self, data: bytes, name: str, session: str = "") -> None:
         """Take a file's bytes; raises InputError when they are in the log already."""
-        sha, name = sha256(data).hexdigest(), fitted(name, FILE_NAME)
+        sha, name = sha256(data).hexdigest(), fitted_name(name, FILE_NAME)
         for one in self.all():
             if any(isinstance(t.value, TrackFile) and t.value.sha == sha and not t.value.struck for t in one.tracks):
                 raise InputError(f"it is in the log already, on {one.value.day}", where=name)
@@ -198,7 +198,7 @@ class Logbook(QObject):
         if len(self._incoming) == 1:
             self._take.ask(track_job, [(data, name, self.columns())])
 
-    def told_columns(self, columns: Columns) -> None:
+    def told_columns(self, columns: ColumnMeanings) -> None:
         """What the columns of the file that waits mean, from now on; it is read."""
         self._registers.keep("columns", columns, f"columns of {len(columns.heads)} heads")
         if self._asking is not None:
@@ -241,8 +241,8 @@ class Logbook(QObject):
         best = tuple((b.name, min(b.speed, 40.0)) for b in read.bests)
         track = TrackFile(
             session="-",
-            name=fitted(name, FILE_NAME),
-            kind=fitted(name.rsplit(".", 1)[-1].lower(), 8),
+            name=fitted_name(name, FILE_NAME),
+            kind=fitted_name(name.rsplit(".", 1)[-1].lower(), 8),
             sha=sha,
             begun=first.isoformat(timespec="seconds"),
             hours=round(min(read.hours, 48.0), 3),
@@ -268,7 +268,7 @@ class Logbook(QObject):
         """A session begun by a track, with the last set-up and place."""
         last = next((one for one in self.all() if not one.value.struck), None)
         wind = read.wind.bearing if read.wind is not None else None
-        value = Session(
+        value = WaterSession(
             day=day, place=last.value.place if last is not None else self._bench.brief.place, wind_from=wind, draft=True
         )
         return self.log(value, self.proposed(), None)
@@ -276,7 +276,7 @@ class Logbook(QObject):
     def take_shore(self, place: str, path: Path) -> None:
         """Keep a file's line as the shore of a place; raises InputError when it holds none."""
         data = read_bytes(path, LARGEST_SHORE, "shore lines")
-        line = ShoreLine(place=named(place, "The place"), points=read_line(data, path.name))
+        line = ShoreLine(place=typed_name(place, "The place"), points=read_line(data, path.name))
         uid = next((r.uid for r in self._registers.of("shore line") if r.value.place == line.place), "")
         self._registers.keep("shore line", line, f"the shore at {place}", uid=uid)
 
@@ -316,7 +316,7 @@ class Logbook(QObject):
         self._folder.watch(folder)
 
     def _appeared(self, path: Path) -> None:
-        name = fitted(path.name, FILE_NAME)
+        name = fitted_name(path.name, FILE_NAME)
         if any(t.value.name == name for one in self.all() for t in one.tracks):
             return
         try:

@@ -8,11 +8,11 @@ from PySide6.QtCore import QObject, Signal
 
 from kelvor.core.base.errors import InputError
 from kelvor.core.base.figures import Figures
-from kelvor.ui.background.runner import Asked
+from kelvor.ui.background.runner import WorkerQuestion
 from kelvor.ui.build.made import Making
 
 if TYPE_CHECKING:
-    from kelvor.core.water.calibration import Compared, Correction, Kind
+    from kelvor.core.water.calibration import ComputedAndMeasured, Correction, Kind
     from kelvor.ui.session.session import Session
 
 
@@ -28,7 +28,7 @@ class OurBoards(QObject):
         """Whether figures are shown by our own boards."""
         self._masses: dict[int, float] = {}
         self._asked: list[int] = []
-        self._ask = Asked(
+        self._ask = WorkerQuestion(
             self, "What boards weigh", self._weighed, failed=lambda words: session.said.emit("problem", words)
         )
         self._found: tuple[object, dict[Kind, Correction]] | None = None
@@ -90,14 +90,14 @@ class OurBoards(QObject):
                 found[made.record.uid] = (ids(made.record.step), last.mass)
         return found
 
-    def _compared(self, kind: Kind) -> list[Compared]:
+    def _compared(self, kind: Kind) -> list[ComputedAndMeasured]:
         from kelvor.core.register.kinds.water import OnTheWater, SetUp
-        from kelvor.core.water.calibration import Compared
+        from kelvor.core.water.calibration import ComputedAndMeasured
 
         if kind == "mass":
             names = {made.record.uid: made.value.serial for made in self._session.beside(Making).all_boards()}
             return [
-                Compared(uid, names[uid], mass, self._masses[step])
+                ComputedAndMeasured(uid, names[uid], mass, self._masses[step])
                 for uid, (step, mass) in self._weighed_boards().items()
                 if step in self._masses
             ]
@@ -113,5 +113,5 @@ class OurBoards(QObject):
                 counts = isinstance(r, OnTheWater) and record.origin == "measured" and not r.struck
                 if counts and r.what == kind and r.setup in setups:
                     setup = setups[r.setup]
-                    found.append(Compared(setup.made or setup.board, setup.board, r.value, r.computed))
+                    found.append(ComputedAndMeasured(setup.made or setup.board, setup.board, r.value, r.computed))
         return found

@@ -8,7 +8,7 @@ from kelvor.core.water.calibration import KINDS
 from kelvor.core.water.sessions.corrected import applied
 from kelvor.ui.controls.panel import caution_label, heading, panel
 from kelvor.ui.controls.rows import RowsView
-from kelvor.ui.controls.tables import figures_table, fill
+from kelvor.ui.controls.tables import figures_table, fill_table
 from kelvor.ui.session.session import Session
 from kelvor.ui.water.our_boards import OurBoards
 from kelvor.ui.water.shown.gear import board_rows, correction_rows, forecast_rows
@@ -68,11 +68,11 @@ class OursPage(QWidget):
         ours, session = self.session.beside(OurBoards), self.session
         ours.look()
         found = ours.corrections()
-        fill(self.table, correction_rows(found))
+        fill_table(self.table, correction_rows(found))
         if self.table.currentRow() < 0:
             self.table.selectRow(0)
         plain = session.known.as_counted()
-        fill(self.forecast, forecast_rows(plain, applied(plain, found), session.system))
+        fill_table(self.forecast, forecast_rows(plain, applied(plain, found), session.system))
         words = "Show plain figures" if ours.on else "Show all figures by our own boards"
         self.turn.setText(f"{words}  (Ctrl+Shift+O)")
         self._show_boards()

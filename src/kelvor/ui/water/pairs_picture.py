@@ -8,7 +8,7 @@ from PySide6.QtWidgets import QSizePolicy, QWidget
 
 from kelvor.core.base.units import KNOT
 from kelvor.core.register.kinds.water import Trial, TrialRun
-from kelvor.core.water.trials.answering import Answer, paired
+from kelvor.core.water.trials.answering import TrialResult, paired
 from kelvor.ui.paint.strokes import pen
 from kelvor.ui.theme.style import colour, font
 
@@ -23,14 +23,14 @@ class PairsPicture(QWidget):
         self.setAccessibleName("Differences of the pairs")
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
         self._trial: Trial | None = None
-        self._answer = Answer("cannot tell")
+        self._answer = TrialResult("cannot tell")
         self._differences: list[float] = []
 
     def sizeHint(self) -> QSize:
         """A strip."""
         return QSize(420, 150)
 
-    def show_test(self, trial: Trial | None, runs: list[TrialRun], found: Answer) -> None:
+    def show_test(self, trial: Trial | None, runs: list[TrialRun], found: TrialResult) -> None:
         """Show a test's pairs."""
         self._trial, self._answer = trial, found
         self._differences = [(b.value - a.value) / KNOT for a, b in paired(runs)]

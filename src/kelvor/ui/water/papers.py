@@ -15,7 +15,7 @@ from kelvor.ui.water.logbook import Logbook
 if TYPE_CHECKING:
     from kelvor.core.made.made import Made
     from kelvor.core.water.trials.gathered import Test
-    from kelvor.ui.water.shown.history import Chapter
+    from kelvor.ui.water.shown.history import HistoryChapter
 
 
 class WaterPapers(OnPaper):
@@ -61,14 +61,14 @@ class WaterPapers(OnPaper):
         self._sheets.ask(write_test_card, [(test.value.question, stamp.words, told, lines, CAUTION, path, True)])
         self.session.versions.handed_out("test card", stamp, self.session.current)
 
-    def history(self, made: Made | None, chapters: list[Chapter]) -> None:
+    def history(self, made: Made | None, chapters: list[HistoryChapter]) -> None:
         """Ask where the history of a board goes."""
         if made is None:
             self._not_done("Begin a board first, in Build, Boards made: a history belongs to a serial.")
             return
         self._ask("History", f"{made.value.serial} history.pdf", partial(self.write_history, made, chapters))
 
-    def write_history(self, made: Made, chapters: list[Chapter], path: Path) -> None:
+    def write_history(self, made: Made, chapters: list[HistoryChapter], path: Path) -> None:
         """Write the history of a board."""
         from kelvor.exchange.beach import write_history
 

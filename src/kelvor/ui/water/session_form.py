@@ -11,12 +11,11 @@ from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QComboBox, QFormLayout, QHBoxLayout, QLineEdit, QPlainTextEdit, QWidget
 
 from kelvor.core.base.errors import InputError
-from kelvor.core.base.limits import limit_of, named, within
+from kelvor.core.base.limits import limit_of, typed_name, within
 from kelvor.core.base.units import KNOT, Quantity, parse, text
-from kelvor.core.register.kinds.water import Session, SetUp, WaterState
+from kelvor.core.register.kinds.water import SetUp, WaterSession, WaterState
 from kelvor.core.register.kinds.words import Said
-from kelvor.core.register.record import RecordKind
-from kelvor.core.register.record import named as record_name
+from kelvor.core.register.record import RecordKind, record_name
 from kelvor.core.water.sessions.log import Logged, bearing_of, bearing_words, day_of
 from kelvor.ui.controls.panel_dialog import Panel
 from kelvor.ui.session.session import Session as Bench
@@ -50,7 +49,7 @@ class SessionForm(Panel):
             form.setSpacing(7)
             columns.addLayout(form)
         self.column.insertWidget(2, holder)
-        value = session.value if session is not None else Session(day=today().isoformat())
+        value = session.value if session is not None else WaterSession(day=today().isoformat())
         setup = session.setup if session is not None and session.setup is not None else bench.beside(Logbook).proposed()
         if session is None:
             value = replace(value, place=self._last_place())
@@ -133,7 +132,7 @@ class SessionForm(Panel):
         old = self.session.value if self.session is not None else None
         low, high = self._winds()
         water = self.water.currentText()
-        value = Session(
+        value = WaterSession(
             day=day_of(self.day.text(), today()),
             place=self.place.currentText().strip(),
             wind_low=low,
@@ -160,11 +159,11 @@ class SessionForm(Panel):
         if not 1 <= len(found) <= 2:
             raise InputError(f"“{self.wind.text()}” is no wind", where="Wind", accepts="Type it like 12–15")
         for wind in found:
-            within(limit_of(Session, "wind_low"), wind, "Wind")
+            within(limit_of(WaterSession, "wind_low"), wind, "Wind")
         return found[0], found[-1]
 
     def _ridden(self) -> SetUp:
-        board = named(self.board.currentText(), "The board")
+        board = typed_name(self.board.currentText(), "The board")
         made = next((uid for uid, words in self._made.items() if words == board and uid != words), "")
         places = {}
         for key, words in PLACES:
@@ -220,6 +219,6 @@ class SessionForm(Panel):
             raise InputError(f"“{typed}” is no number of hours", where="Hours", accepts="Type it like 1.5") from None
 
 
-def _wind(value: Session) -> str:
+def _wind(value: WaterSession) -> str:
     low, high = value.wind_low / KNOT, value.wind_high / KNOT
     return f"{low:.0f}–{high:.0f}" if high > low > 0 else f"{high:.0f}" if high > 0 else ""

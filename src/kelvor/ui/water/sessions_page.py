@@ -22,7 +22,7 @@ from kelvor.core.water.tracks.reading import TrackRead
 from kelvor.ui.build.made import Making
 from kelvor.ui.controls.panel import heading, panel
 from kelvor.ui.controls.rows import RowsView
-from kelvor.ui.controls.tables import figures_table, fill
+from kelvor.ui.controls.tables import figures_table, fill_table
 from kelvor.ui.session.session import Session
 from kelvor.ui.water.logbook import Logbook
 from kelvor.ui.water.shown.water import best_rows, said_rows, session_rows, setup_rows
@@ -148,7 +148,7 @@ class SessionsPage(QWidget):
         log = self.session.beside(Logbook).all()
         self.shown = searched(log, self.search.text())
         self.table.blockSignals(True)
-        fill(self.table, session_rows(self.shown))
+        fill_table(self.table, session_rows(self.shown))
         at = next((i for i, one in enumerate(self.shown) if one.uid == self._uid), 0 if self.shown else -1)
         if at >= 0:
             self.table.selectRow(at)

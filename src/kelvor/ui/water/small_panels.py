@@ -13,14 +13,13 @@ from typing import get_args
 from PySide6.QtWidgets import QComboBox, QFileDialog, QLabel, QLineEdit, QPlainTextEdit, QPushButton, QWidget
 
 from kelvor.core.base.errors import InputError
-from kelvor.core.base.limits import limit_of, named, text_of, within
+from kelvor.core.base.limits import limit_of, text_of, typed_name, within
 from kelvor.core.base.units import KNOT
-from kelvor.core.register.kinds.water import Columns, Measured, OnTheWater, Read, SpeedUnit, Trial
-from kelvor.core.register.record import LONGEST_PHOTO, Record
-from kelvor.core.register.record import named as record_name
+from kelvor.core.register.kinds.water import ColumnMeanings, Measured, OnTheWater, Read, SpeedUnit, Trial
+from kelvor.core.register.record import LONGEST_PHOTO, Record, record_name
 from kelvor.core.water.sessions.log import Logged
 from kelvor.core.water.trials.gathered import Test
-from kelvor.core.water.trials.planning import MOST_PAIRS, balanced, changes
+from kelvor.core.water.trials.planning import MOST_PAIRS, balanced, run_order
 from kelvor.devices.gps_logger import test_plan
 from kelvor.exchange.tracks import ColumnsUnknown
 from kelvor.files import read_bytes
@@ -29,7 +28,7 @@ from kelvor.ui.controls.panel_dialog import Panel
 from kelvor.ui.controls.photos import read_photo
 from kelvor.ui.session.session import Session
 from kelvor.ui.water.logbook import Logbook
-from kelvor.ui.water.shown.trials import plan_words
+from kelvor.ui.water.shown.trials import trial_plan_words
 from kelvor.ui.water.shown.water import READ_AS
 from kelvor.ui.water.trials import Trials
 
@@ -183,7 +182,7 @@ class ColumnsPanel(Panel):
 
     guide = "water#sessions"
 
-    def __init__(self, parent: QWidget, asked: ColumnsUnknown, told: Callable[[Columns], None]) -> None:
+    def __init__(self, parent: QWidget, asked: ColumnsUnknown, told: Callable[[ColumnMeanings], None]) -> None:
         super().__init__(parent, f"Columns of {asked.name}", "Read it")
         self._asked, self._told = asked, told
         self.explain("Which column is which? It is remembered for files with the same heads.")
@@ -212,7 +211,7 @@ class ColumnsPanel(Panel):
             raise InputError(
                 "one column stands for two", where="Columns", accepts="Time, latitude and longitude differ"
             )
-        self._told(Columns(heads=self._asked.heads, unit=self.unit.currentData(), **meant))
+        self._told(ColumnMeanings(heads=self._asked.heads, unit=self.unit.currentData(), **meant))
         return True
 
 
@@ -272,7 +271,7 @@ class PlanPanel(Panel):
             self.says.setText(str(error))
             return
         scatter, known = self.trials.scatter(self.measure.currentData())
-        self.says.setText(plan_words(pairs, minutes, scatter, margin, known))
+        self.says.setText(trial_plan_words(pairs, minutes, scatter, margin, known))
 
     def _current(self) -> float | None:
         typed = self.current.text().strip()
@@ -285,16 +284,16 @@ class PlanPanel(Panel):
         """Begin it."""
         pairs, _, margin = self._numbers()
         trial = Trial(
-            question=named(self.question.text(), "The question", text_of(Trial, "question")),
-            differs=named(self.differs.text(), "What differs", text_of(Trial, "differs")),
-            a=named(self.a.text(), "A"),
-            b=named(self.b.text(), "B"),
+            question=typed_name(self.question.text(), "The question", text_of(Trial, "question")),
+            differs=typed_name(self.differs.text(), "What differs", text_of(Trial, "differs")),
+            a=typed_name(self.a.text(), "A"),
+            b=typed_name(self.b.text(), "B"),
             measure=self.measure.currentData(),
             margin=margin,
             order=balanced(pairs),
             current=self._current(),
             more=self.more.text().strip(),
-            board=named(self.board.text(), "The board"),
+            board=typed_name(self.board.text(), "The board"),
         )
         self._begun(self.trials.begin(trial))
         return True
@@ -327,7 +326,7 @@ class LoggerPanel(Panel):
         a, b, current, scatter = (number(field.text(), "Logger", "Knots, such as 18") * KNOT for field in fields)
         if not (0.5 < a < 30 and 0.5 < b < 30 and abs(current) < 3 and 0 <= scatter < 5):
             raise InputError("nobody sails so", where="Logger", accepts="1 to 58 kn, a current below 6 kn")
-        left = changes(self.test.value.order)[len(self.test.counted) :]
+        left = run_order(self.test.value.order)[len(self.test.counted) :]
         if not left:
             raise InputError("all runs of the plan are sailed", where="Logger", accepts="Plan another test")
         seed = int(sha256(self.test.record.uid.encode()).hexdigest()[:6], 16) + len(self.test.counted)

@@ -17,7 +17,7 @@ from kelvor.core.water.sessions.log import Logged
 from kelvor.core.water.trials.from_track import legs
 from kelvor.core.water.trials.gathered import Test
 from kelvor.ui.controls.panel import caution_label, heading, panel, plain_label, problem_label
-from kelvor.ui.controls.tables import figures_table, fill
+from kelvor.ui.controls.tables import figures_table, fill_table
 from kelvor.ui.session.session import Session
 from kelvor.ui.theme.style import font
 from kelvor.ui.water.logbook import Logbook
@@ -25,10 +25,10 @@ from kelvor.ui.water.pairs_picture import PairsPicture
 from kelvor.ui.water.shown.trials import (
     PEAKS,
     explained,
-    headline,
     next_words,
-    run_rows,
     since_words,
+    trial_headline,
+    trial_run_rows,
 )
 from kelvor.ui.water.small_panels import line, number
 from kelvor.ui.water.trials import Trials
@@ -171,7 +171,7 @@ class TestsPage(QWidget):
         """Show the tests, and the chosen one."""
         tests = self.trials.all()
         self.table.blockSignals(True)
-        fill(self.table, [(test.value.question, self._state(test)) for test in tests])
+        fill_table(self.table, [(test.value.question, self._state(test)) for test in tests])
         self.table.setColumnWidth(0, 250)
         self.table.resizeRowsToContents()
         at = next((i for i, test in enumerate(tests) if test.record.uid == self._uid), 0 if tests else -1)
@@ -184,7 +184,7 @@ class TestsPage(QWidget):
     def _state(self, test: Test) -> str:
         if not test.done and test.answer.said in ("cannot tell", "not shown"):
             return f"in progress, {len(test.counted)} runs"
-        return headline(test.value, test.answer)
+        return trial_headline(test.value, test.answer)
 
     def choose(self, uid: str) -> None:
         """Show a test."""
@@ -207,15 +207,15 @@ class TestsPage(QWidget):
             self.question.setText(NONE)
             for label in (self.says, self.why, self.next):
                 label.setText("")
-            fill(self.runs, [])
+            fill_table(self.runs, [])
             return
         found = test.answer
         self.question.setText(f"{test.value.question} {test.value.board}")
-        self.says.setText(headline(test.value, found))
+        self.says.setText(trial_headline(test.value, found))
         mark = " Its runs are of the simulated logger." if test.simulated else ""
         self.why.setText(explained(test.value, found) + mark)
         self.picture.show_test(test.value, test.counted, found)
-        fill(self.runs, run_rows(test.value, test.runs))
+        fill_table(self.runs, trial_run_rows(test.value, test.runs))
         riders = list(dict.fromkeys(run.rider for run in test.counted if run.rider))
         self.next.setText(next_words(test.value, test.counted, riders))
         self.write_button.setEnabled(not test.done)

@@ -8,7 +8,7 @@ from PySide6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent,
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
 from kelvor.core.base.units import KNOT
-from kelvor.core.water.tracks.polar import thinned
+from kelvor.core.water.tracks.polar import drawn_fixes
 from kelvor.core.water.tracks.reading import TrackRead
 from kelvor.ui.paint.strokes import pen, polygon
 from kelvor.ui.theme.style import colour, font
@@ -104,7 +104,7 @@ class TimeLine(QWidget):
             painter.drawText(QRectF(x - 30, frame.bottom() + 2, 60, 15), Qt.AlignmentFlag.AlignCenter, f"{value:.0f}")
         painter.drawText(QRectF(frame.right() - 40, frame.bottom() + 2, 40, 15), Qt.AlignmentFlag.AlignRight, "min")
         painter.drawText(QRectF(2, 0, 30, 14), Qt.AlignmentFlag.AlignLeft, "kn")
-        at = thinned(clean, max(2 * round(frame.width()), 200))
+        at = drawn_fixes(clean, max(2 * round(frame.width()), 200))
         along = frame.left() + clean.t[at] / whole * frame.width()
         up = frame.bottom() - clean.speed[at] / top * frame.height()
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)

@@ -5,13 +5,13 @@ from __future__ import annotations
 from collections.abc import Sequence
 
 from kelvor.core.base.errors import InputError
-from kelvor.core.register.kinds.water import Columns
+from kelvor.core.register.kinds.water import ColumnMeanings
 from kelvor.core.water.tracks.reading import TrackRead, track_read
 from kelvor.exchange.limited import limited
 from kelvor.exchange.tracks import PATIENT, read_track
 
 
-def track_job(data: bytes, name: str, columns: Sequence[Columns] = ()) -> TrackRead:
+def track_job(data: bytes, name: str, columns: Sequence[ColumnMeanings] = ()) -> TrackRead:
     """A file read and looked at, both within a worker's time and memory; raises InputError where it is no track or
     there is nothing in it to read.
     """

@@ -21,7 +21,7 @@ from PySide6.QtWidgets import QSizePolicy, QWidget
 
 from kelvor.core.base.arrays import Array
 from kelvor.core.base.units import KNOT
-from kelvor.core.water.tracks.polar import thinned
+from kelvor.core.water.tracks.polar import drawn_fixes
 from kelvor.core.water.tracks.reading import TrackRead
 from kelvor.core.water.tracks.track import laid_flat, middle_of
 from kelvor.ui.paint.strokes import pen, polygon
@@ -83,7 +83,7 @@ class TrackMap(QWidget):
         """
         self.read, self.wind, self.shore, self.moment = read, wind, shore, None
         self._line = self._laid(line)
-        self._drawn = thinned(read.clean, MOST_DRAWN) if read is not None else np.zeros(0, dtype=np.intp)
+        self._drawn = drawn_fixes(read.clean, MOST_DRAWN) if read is not None else np.zeros(0, dtype=np.intp)
         if read is not None:
             fastest = max((best.speed for best in read.bests), default=0.0)
             self.setAccessibleDescription(f"{len(read.runs)} runs, fastest window {fastest / KNOT:.1f} kn")

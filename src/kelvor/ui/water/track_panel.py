@@ -10,12 +10,12 @@ from PySide6.QtWidgets import QFrame, QTabWidget, QVBoxLayout, QWidget
 from kelvor.core.base.errors import KelvorError
 from kelvor.core.base.units import KNOT
 from kelvor.core.register.record import Record
-from kelvor.core.ride.pictures import Chart, Line
+from kelvor.core.ride.pictures import Chart, ChartLine
 from kelvor.core.water.sessions.log import Logged
-from kelvor.core.water.tracks.polar import sailed
+from kelvor.core.water.tracks.polar import sailed_polar
 from kelvor.core.water.tracks.reading import TrackRead
 from kelvor.ui.controls.panel import Elided, heading, plain_label, problem_label
-from kelvor.ui.controls.tables import figures_table, fill
+from kelvor.ui.controls.tables import figures_table, fill_table
 from kelvor.ui.ride.riding import Riding
 from kelvor.ui.session.session import Session
 from kelvor.ui.theme.style import font
@@ -23,7 +23,7 @@ from kelvor.ui.water.logbook import Logbook
 from kelvor.ui.water.shown.water import (
     moment_words,
     polar_rows,
-    run_rows,
+    straight_run_rows,
     track_words,
     wind_found_words,
 )
@@ -139,18 +139,20 @@ class TrackPanel(QFrame):
         if read is None or track is None:
             self.told.setText("")
             self.computed_at.setText("")
-            fill(self.polar, [])
-            fill(self.runs, [])
+            fill_table(self.polar, [])
+            fill_table(self.runs, [])
             return
         self.told.setText(f"{track_words(read, track)} {wind_found_words(read, typed)}.".replace("..", "."))
-        fill(self.runs, run_rows(read, wind))
+        fill_table(self.runs, straight_run_rows(read, wind))
         computed, words = self._computed()
         self.computed_at.setText(
             words if wind is not None else "Without the wind's bearing there is no polar: type it."
         )
-        fill(self.polar, polar_rows(sailed(read.runs, wind), computed) if wind is not None and read.runs else [])
+        fill_table(
+            self.polar, polar_rows(sailed_polar(read.runs, wind), computed) if wind is not None and read.runs else []
+        )
 
-    def _computed(self) -> tuple[Line | None, str]:
+    def _computed(self) -> tuple[ChartLine | None, str]:
         """The polar that is computed for the board on the bench, where that is the one that was ridden; and in which
         wind and with which gear.
         """

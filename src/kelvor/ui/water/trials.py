@@ -12,8 +12,8 @@ from kelvor.core.register.kinds.water import Measured, Trial, TrialRun
 from kelvor.core.register.record import Record
 from kelvor.core.water.trials.answering import scatter_of
 from kelvor.core.water.trials.from_track import Leg
-from kelvor.core.water.trials.gathered import Test, gathered
-from kelvor.core.water.trials.planning import USUAL_SCATTER, changes
+from kelvor.core.water.trials.gathered import Test, trials_with_runs
+from kelvor.core.water.trials.planning import USUAL_SCATTER, run_order
 from kelvor.ui.water.logbook import Logbook
 
 if TYPE_CHECKING:
@@ -40,7 +40,7 @@ class Trials:
         """Every test."""
         here = self._registers, self._registers.turn
         if self._all is None or self._all[0] != here:
-            found = gathered(self._registers.of("test"), self._registers.of("test run"))
+            found = trials_with_runs(self._registers.of("test"), self._registers.of("test run"))
             self._all = here, found
         return self._all[1]
 
@@ -96,7 +96,7 @@ class Trials:
 
     def begin(self, trial: Trial) -> str:
         """Begin a test; its identity. Raises InputError for an order that is none."""
-        changes(trial.order)
+        run_order(trial.order)
         if trial.a.strip().casefold() == trial.b.strip().casefold():
             raise InputError("A and B are the same", where="Test", accepts="Name what differs")
         return self._registers.keep("test", trial, f"test: {trial.question}")
@@ -119,7 +119,7 @@ class Trials:
         track: str = "",
     ) -> None:
         """Write the next run of a test. Raises InputError when all are sailed."""
-        order = changes(test.value.order)
+        order = run_order(test.value.order)
         done = len(test.counted)
         if done >= len(order):
             raise InputError("all runs of the plan are sailed", where="Test", accepts="Plan more pairs first")

@@ -172,7 +172,7 @@ def _opened_patiently(
             return None
 
 
-def run(workshop: Path | None, *, demo: bool) -> int:
+def run_application(workshop: Path | None, *, demo: bool) -> int:
     """Open the window and stay until it is closed."""
     folder = data_folder()
     if workshop is not None:

@@ -15,7 +15,7 @@ if TYPE_CHECKING:
     from kelvor.ui.window.main_window import MainWindow
 
 
-def place_of(window: MainWindow) -> str:
+def guide_place(window: MainWindow) -> str:
     """From the field outward: a lever's group, a small window, else the page of the view that is shown."""
     widget: QWidget | None = QApplication.focusWidget()
     while widget is not None and widget is not window:

@@ -123,11 +123,11 @@ def ask_where(parent: QWidget, session: Session) -> QFileDialog:
     dialog.setAcceptMode(QFileDialog.AcceptMode.AcceptSave)
     dialog.setOption(QFileDialog.Option.DontConfirmOverwrite)
     dialog.setDefaultSuffix("kelvor")
-    dialog.selectFile(free_name(path, kind).name)
+    dialog.selectFile(free_file_name(path, kind).name)
     return dialog
 
 
-def free_name(path: Path, kind: str) -> Path:
+def free_file_name(path: Path, kind: str) -> Path:
     """A name beside a file that nobody has yet."""
     number = 1
     while (found := path.with_name(f"{path.stem} {kind}{f' {number}' if number > 1 else ''}{path.suffix}")).exists():

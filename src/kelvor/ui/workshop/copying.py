@@ -19,7 +19,7 @@ from kelvor.core.tank.laws.coefficients import HANDBOOK_COEFFICIENTS, Coefficien
 from kelvor.files import may_write
 from kelvor.ui.background.mailbox import Mailbox
 from kelvor.workshop.opening import GLANCE, WAIT
-from kelvor.workshop.rescue import fill, write_new
+from kelvor.workshop.rescue import fill_workshop, write_new
 from kelvor.workshop.soundness import Damage, Sound, examined
 from kelvor.workshop.store import Store
 from kelvor.workshop.writes import Ids, Write
@@ -55,7 +55,7 @@ class Copied:
 
 
 @frozen
-class Held:
+class WorkshopCopy:
     """What a window holds of a workshop.
 
     Attributes
@@ -101,7 +101,7 @@ class Copying(QObject):
         """Whether a copy is being written."""
         return self._thread is not None
 
-    def begin(self, store: Store, path: Path, held: Held) -> None:
+    def begin(self, store: Store, path: Path, held: WorkshopCopy) -> None:
         """Begin to write."""
         from concurrent.futures import ThreadPoolExecutor
 
@@ -118,7 +118,7 @@ class Copying(QObject):
         self.ended.emit(error or future.result())
 
 
-def copy_everything(store: Store, path: Path, held: Held) -> Copied:
+def copy_everything(store: Store, path: Path, held: WorkshopCopy) -> Copied:
     """Write the copy and open it.
 
     It is made from the open file; where that is not the workshop any more, from its safety copy and what the window
@@ -141,7 +141,7 @@ def copy_everything(store: Store, path: Path, held: Held) -> Copied:
             ]
         )
     rows = found
-    write_new(path, lambda db: fill(db, rows), store.path)
+    write_new(path, lambda db: fill_workshop(db, rows), store.path)
     left_out = list(found.damages)
     copy = Store.open(path, GLANCE)
     try:
@@ -170,7 +170,7 @@ def _write(write: Write, copy: Store, ids: Ids, left_out: list[Damage]) -> None:
         left_out.append(Damage(write.words, error.what))
 
 
-def _bring(copy: Store, ids: Ids, held: Held) -> None:
+def _bring(copy: Store, ids: Ids, held: WorkshopCopy) -> None:
     """Put what the window holds into the copy: every step it has seen of its board, each after the last before, and the
     tables.
     """

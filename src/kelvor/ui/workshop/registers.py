@@ -13,7 +13,7 @@ from PySide6.QtCore import QObject, Signal
 from kelvor.core.base.figures import Origin
 from kelvor.core.base.mill import Mill
 from kelvor.core.history.merging import merged
-from kelvor.core.register.record import Record, RecordKind, named
+from kelvor.core.register.record import Record, RecordKind, record_name
 from kelvor.ui.workshop.gestures import Gesture, Gestures
 from kelvor.workshop.rows import now
 from kelvor.workshop.writes import KeepRecord
@@ -71,7 +71,7 @@ class Registers(QObject):
     def of(self, *kinds: RecordKind) -> list[Record]:
         """What is in the registers of these kinds, by name."""
         found = (r for kind in dict.fromkeys(kinds) for r in self._kinds.get(kind, {}).values() if not r.gone)
-        return sorted(found, key=lambda r: named(r).lower())
+        return sorted(found, key=lambda r: record_name(r).lower())
 
     def get(self, uid: str) -> Record | None:
         """A record by its identity, gone or not."""

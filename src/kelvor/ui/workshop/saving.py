@@ -8,7 +8,7 @@ from typing import Any, TypeVar
 from PySide6.QtCore import QObject, QTimer, Signal
 
 from kelvor.core.base.errors import InputError
-from kelvor.core.base.limits import admitted, problems
+from kelvor.core.base.limits import admitted, field_problems
 from kelvor.workshop.opening import FileHeld
 from kelvor.workshop.store import Store
 from kelvor.workshop.writes import Ids, KeepCards, LeaveAt, Write
@@ -63,7 +63,7 @@ class Saving(QObject):
         said. Raises InputError where a field is outside what it can be; a text that an older Kelvor kept longer
         `before` may stay so.
         """
-        longer = before is not None and any(problem.bearable for problem in problems(before))
+        longer = before is not None and any(problem.bearable for problem in field_problems(before))
         found = admitted(value, what, bearable=longer)
         if found is not value:
             self.cleaned.emit(what)

@@ -17,7 +17,7 @@ from kelvor.core.build.materials.recipes import recipes
 from kelvor.core.build.materials.table import MaterialTable, Rates
 from kelvor.core.history.merging import merged
 from kelvor.core.shape.parts.construction import Construction
-from kelvor.core.tank.laws.coefficients import ABOUT, Coefficients, checked
+from kelvor.core.tank.laws.coefficients import ABOUT, Coefficients, valid_coefficient
 from kelvor.ui.workshop.gestures import Gesture, Gestures
 from kelvor.workshop.store import Store
 from kelvor.workshop.tables_file import Entry
@@ -122,7 +122,7 @@ class Tables(QObject):
         InputError
             When the value is outside what the coefficient can be.
         """
-        checked(key, value)
+        valid_coefficient(key, value)
         about = ABOUT[key]
         before = getattr(self.coefficients, key)
         self._put_coefficient(key, value)

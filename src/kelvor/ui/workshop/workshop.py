@@ -15,7 +15,7 @@ from kelvor.core.base.errors import InputError, KelvorError
 from kelvor.core.base.mill import Mill
 from kelvor.core.build.materials.table import MaterialTable
 from kelvor.ui.background.patience import Patience
-from kelvor.ui.workshop.copying import Copied, Copying, Held
+from kelvor.ui.workshop.copying import Copied, Copying, WorkshopCopy
 from kelvor.ui.workshop.gestures import Gesture, Gestures
 from kelvor.ui.workshop.registers import Registers
 from kelvor.ui.workshop.saving import Saving
@@ -201,7 +201,7 @@ class Workshop(QObject):
         self.records_changed.emit()
         old.close()
 
-    def copy_to(self, path: Path, hold: Callable[[Path | None], Held]) -> None:
+    def copy_to(self, path: Path, hold: Callable[[Path | None], WorkshopCopy]) -> None:
         """Write all that can be read, and all that waits, to a new file; `hold` says what the window holds.
 
         Raises

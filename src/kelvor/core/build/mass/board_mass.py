@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from kelvor.core.base.mill import Mill, Stock
+from kelvor.core.base.mill import Mill, MillStock
 from kelvor.core.base.values import frozen
 from kelvor.core.build.mass.built import CLOTH, COAT, RESIN, built_parts, of_shell
 from kelvor.core.build.mass.properties import MassProperties, combined
@@ -13,7 +13,7 @@ from kelvor.core.build.materials.layup import Layup
 from kelvor.core.build.materials.table import HANDBOOK, MaterialTable
 from kelvor.core.shape.parts.fittings import BOX_SIZES, Pad
 from kelvor.core.shape.surface.geometry import Geometry
-from kelvor.core.shape.surface.moments import Solid
+from kelvor.core.shape.surface.moments import SolidMoments
 
 CORE_BAND = 0.08
 """Share by which foam density differs from its label (common practice, no source)."""
@@ -30,14 +30,14 @@ class BoardMass:
     parts: tuple[tuple[str, MassProperties], ...]
     total: MassProperties
     band: float
-    core: Solid
-    blank: Stock
+    core: SolidMoments
+    blank: MillStock
     mill: Mill
     layup: Layup | None = None
     within: SetIn = SetIn()
 
 
-def core_solid(measured: Geometry) -> Solid:
+def core_solid(measured: Geometry) -> SolidMoments:
     """The core's volume moments: the finished solid less its skin.
 
     First order in skin thickness, plus the second-order term of an edge-on
@@ -56,7 +56,7 @@ def core_solid(measured: Geometry) -> Solid:
     x = (rest.mass * rest.x - sum(s.area * t * s.x for s, t in layers)) / volume
     z = (rest.mass * rest.z - sum(s.area * t * s.z for s, t in layers)) / volume
     skins = [of_shell(s, t) for s, t in layers]
-    return Solid(
+    return SolidMoments(
         volume,
         x,
         z,
@@ -66,7 +66,7 @@ def core_solid(measured: Geometry) -> Solid:
     )
 
 
-def blank(measured: Geometry, mill: Mill) -> Stock:
+def blank(measured: Geometry, mill: Mill) -> MillStock:
     """The block a board is cut from on a mill, in whole millimetres: what is bought, paid, weighed and clamped.
 
     About the finished board, so that its core, a skin smaller, can be cut whatever the skin.
@@ -130,7 +130,7 @@ def board_mass(measured: Geometry, table: MaterialTable = HANDBOOK) -> BoardMass
     )
 
 
-def _parts_by_areal_mass(measured: Geometry, core: Solid) -> list[tuple[str, MassProperties]]:
+def _parts_by_areal_mass(measured: Geometry, core: SolidMoments) -> list[tuple[str, MassProperties]]:
     """Core and skin by density and areal mass."""
     material, shells = measured.board.materials, measured.shells
     rho = material.core_density

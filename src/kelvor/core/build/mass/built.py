@@ -10,7 +10,7 @@ from kelvor.core.build.materials.layup import Layup, coated, layup
 from kelvor.core.build.materials.table import MaterialTable
 from kelvor.core.shape.parts.construction import Construction, Core, Stringer
 from kelvor.core.shape.surface.geometry import Geometry
-from kelvor.core.shape.surface.moments import Shell, Solid, even_shell, skin_moments
+from kelvor.core.shape.surface.moments import Shell, SolidMoments, even_shell, skin_moments
 
 GLUE = 0.30
 """Thickened epoxy in a glue line [kg/m²] (common practice, no source)."""
@@ -19,7 +19,7 @@ CLOTH, RESIN, COAT = "cloth, ", "resin, ", "coat, "
 
 
 def built_parts(
-    measured: Geometry, core: Solid, construction: Construction, table: MaterialTable
+    measured: Geometry, core: SolidMoments, construction: Construction, table: MaterialTable
 ) -> tuple[list[tuple[str, MassProperties]], Layup]:
     """Core, stringers, cloth and resin by zone, and coats; also the cloth as it lies."""
     found = layup(measured.shape, construction, table)

@@ -55,7 +55,7 @@ class Lamina:
 
 
 @frozen(eq=False)
-class Laid:
+class LaidPly:
     """One layer of cloth with its resin: thickness [m], resin [kg/m²], and its share of A (3, 3) [N/m]."""
 
     thickness: float
@@ -85,7 +85,7 @@ def lamina(fibre: Fibre, resin: Resin, vf: float) -> Lamina:
     )
 
 
-def laid(cloth: Cloth, angle: float, resin: Resin, method: Method, table: MaterialTable) -> Laid:
+def laid(cloth: Cloth, angle: float, resin: Resin, method: Method, table: MaterialTable) -> LaidPly:
     """One layer of a cloth at an angle [rad] as this method lays it."""
     fibre = table.fibre(cloth.fibre)
     share = fibre.bagged if method == "bagged" else fibre.by_hand
@@ -101,7 +101,7 @@ def laid(cloth: Cloth, angle: float, resin: Resin, method: Method, table: Materi
     else:
         e = MAT * straight.e1 + (1 - MAT) * straight.e2
         stiff = Lamina(e, e, e / 2.6, 0.3).reduced()
-    return Laid(thickness, cloth.areal_mass * (1 - share) / share, stiff * thickness)
+    return LaidPly(thickness, cloth.areal_mass * (1 - share) / share, stiff * thickness)
 
 
 def engineering(a11: Array, a12: Array, a22: Array, a66: Array) -> tuple[Array, Array]:

@@ -15,7 +15,7 @@ from kelvor.core.base.values import frozen
 from kelvor.core.build.materials.laminate import engineering, laid
 from kelvor.core.build.materials.table import MaterialTable
 from kelvor.core.shape.board import Board
-from kelvor.core.shape.curves.battens import clamped
+from kelvor.core.shape.curves.battens import clipped
 from kelvor.core.shape.parts.construction import Coat, Construction, Ply
 from kelvor.core.shape.surface.geometry import Geometry
 from kelvor.core.shape.surface.moments import Cells, Shell, cells, skin_cells
@@ -172,13 +172,13 @@ def _across(shape: _Thin, plies: Sequence[Ply]) -> Array:
         middle, rail = run - step / 2, np.maximum(step, 1e-9)
         out = {"bottom": middle / rail - 0.5, "deck": (run[:, -1:] - middle) / rail - 0.5}
         for i in wrapped:
-            covered[i, :, edge:deck] = clamped(plies[i].wrap / rail - out[plies[i].zone], 0.0, 1.0)
+            covered[i, :, edge:deck] = clipped(plies[i].wrap / rail - out[plies[i].zone], 0.0, 1.0)
     for ply, share in zip(plies, covered, strict=True):
         if ply.width > 0:
             part = zones[ply.zone]
             y1, y2 = shape.y[:, :-1][:, part], shape.y[:, 1:][:, part]
             low = np.minimum(y1, y2)
-            share[:, part] *= clamped((ply.width / 2 - low) / np.maximum(np.maximum(y1, y2) - low, 1e-9), 0.0, 1.0)
+            share[:, part] *= clipped((ply.width / 2 - low) / np.maximum(np.maximum(y1, y2) - low, 1e-9), 0.0, 1.0)
     return covered
 
 
@@ -217,7 +217,7 @@ def _on_cells(board: Board, shape: _Thin, plies: Sequence[Ply]) -> Array:
     start, end = _spans(board, plies)
     x = shape.x
     share = (np.minimum(x[1:], end) - np.maximum(x[:-1], start)) / np.maximum(x[1:] - x[:-1], 1e-12)
-    half = clamped(share, 0.0, 1.0) * (_counts(plies) / 2)
+    half = clipped(share, 0.0, 1.0) * (_counts(plies) / 2)
     across = _across(shape, plies)
     found = across[:, :-1] + across[:, 1:]
     found *= half[:, :, None]

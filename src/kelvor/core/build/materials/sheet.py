@@ -20,7 +20,7 @@ SPARE = 0.02
 
 
 @frozen(eq=False)
-class Cut:
+class ClothPiece:
     """One piece of cloth: how many, its developed shape as half-widths along its length [m], area of one with its spare
     [m²].
 
@@ -48,15 +48,15 @@ class Batch:
 
 
 @frozen(eq=False)
-class Sheet:
+class LaminationSheet:
     """Everything the laminator works from."""
 
-    cuts: tuple[Cut, ...]
+    cuts: tuple[ClothPiece, ...]
     batches: tuple[Batch, ...]
     order: tuple[str, ...]
 
 
-def sheet(measured: Geometry, laid: Layup, table: MaterialTable) -> Sheet:
+def lamination_sheet(measured: Geometry, laid: Layup, table: MaterialTable) -> LaminationSheet:
     """The sheet of a board's construction."""
     c, resin = laid.construction, table.resin(laid.construction.resin)
     cuts = []
@@ -67,7 +67,7 @@ def sheet(measured: Geometry, laid: Layup, table: MaterialTable) -> Sheet:
             area = float(2 * np.trapezoid(half, along))
             edge = SPARE * 2 * (float(along[-1] - along[0]) + 2 * float(half.max()))
             cuts.append(
-                Cut(
+                ClothPiece(
                     item.ply,
                     cloth.name,
                     item.ply.count,
@@ -88,7 +88,7 @@ def sheet(measured: Geometry, laid: Layup, table: MaterialTable) -> Sheet:
     batches = tuple(
         Batch(name, mass, max(1, math.ceil(mass / BATCH)), resin.pot_minutes) for name, mass in steps if mass > 0
     )
-    return Sheet(tuple(cuts), batches, _order(laid))
+    return LaminationSheet(tuple(cuts), batches, _order(laid))
 
 
 def _order(laid: Layup) -> tuple[str, ...]:

@@ -81,7 +81,7 @@ class Resin:
 
 
 @frozen(kw_only=True)
-class Stock:
+class CoreMaterial:
     """Core foam or wood: density [kg/m³], moduli [Pa], compressive strength [Pa], price a cubic metre."""
 
     key: Annotated[str, NAME]
@@ -151,7 +151,7 @@ class MaterialTable:
 
     fibres: tuple[Fibre, ...]
     resins: tuple[Resin, ...]
-    stocks: tuple[Stock, ...]
+    stocks: tuple[CoreMaterial, ...]
     cloths: tuple[Cloth, ...]
     rates: Rates = Rates()
     mill: Mill = Mill()
@@ -168,7 +168,7 @@ class MaterialTable:
         """A resin by its key; raises InputError where there is none."""
         return _found(self.resins, key, "resin")
 
-    def stock(self, key: str) -> Stock:
+    def stock(self, key: str) -> CoreMaterial:
         """A core stock by its key; raises InputError where there is none."""
         return _found(self.stocks, key, "core")
 
@@ -176,7 +176,7 @@ class MaterialTable:
         """A cloth by its key; raises InputError where there is none."""
         return _found(self.cloths, key, "cloth")
 
-    def with_entry(self, entry: Fibre | Resin | Stock | Cloth) -> MaterialTable:
+    def with_entry(self, entry: Fibre | Resin | CoreMaterial | Cloth) -> MaterialTable:
         """The table with one entry replaced or added; an edited one says that it is the workshop's own."""
         name = _FIELDS[type(entry)]
         old = getattr(self, name)
@@ -185,17 +185,19 @@ class MaterialTable:
         changes: dict[str, Any] = {name: (*rest[:at], entry, *rest[at:])}
         return replace(self, **changes)
 
-    def as_it_stands(self, entry: Fibre | Resin | Stock | Cloth | Rates) -> Fibre | Resin | Stock | Cloth | Rates:
+    def as_it_stands(
+        self, entry: Fibre | Resin | CoreMaterial | Cloth | Rates
+    ) -> Fibre | Resin | CoreMaterial | Cloth | Rates:
         """What the table holds under the key of an entry, or the rates; raises InputError where there is none."""
         if isinstance(entry, Rates):
             return self.rates
-        found: Fibre | Resin | Stock | Cloth = _found(getattr(self, _FIELDS[type(entry)]), entry.key, "entry")
+        found: Fibre | Resin | CoreMaterial | Cloth = _found(getattr(self, _FIELDS[type(entry)]), entry.key, "entry")
         return found
 
 
-_FIELDS: dict[type, str] = {Fibre: "fibres", Resin: "resins", Stock: "stocks", Cloth: "cloths"}
+_FIELDS: dict[type, str] = {Fibre: "fibres", Resin: "resins", CoreMaterial: "stocks", Cloth: "cloths"}
 
-T = TypeVar("T", Fibre, Resin, Stock, Cloth)
+T = TypeVar("T", Fibre, Resin, CoreMaterial, Cloth)
 
 
 def _found(entries: tuple[T, ...], key: str, what: str) -> T:
@@ -208,7 +210,9 @@ def _found(entries: tuple[T, ...], key: str, what: str) -> T:
     )
 
 
-def changed(entry: Fibre | Resin | Stock | Cloth, field: str, value: float) -> Fibre | Resin | Stock | Cloth:
+def changed(
+    entry: Fibre | Resin | CoreMaterial | Cloth, field: str, value: float
+) -> Fibre | Resin | CoreMaterial | Cloth:
     """An entry with one number changed, its source now the workshop's own.
 
     Raises
@@ -220,7 +224,7 @@ def changed(entry: Fibre | Resin | Stock | Cloth, field: str, value: float) -> F
         raise InputError(f"{field} cannot be changed")
     within(limit_of(type(entry), field), value, field.replace("_", " ").capitalize())
     changes: dict[str, Any] = {field: value, "source": "the workshop's own"}
-    result: Fibre | Resin | Stock | Cloth = replace(entry, **changes)
+    result: Fibre | Resin | CoreMaterial | Cloth = replace(entry, **changes)
     return result
 
 
@@ -260,30 +264,30 @@ HANDBOOK = MaterialTable(
         source=DANIEL),
     ),
     stocks=(
-        Stock(key="eps15", name="EPS 15", density=15, e=3.6 * MPA, g=1.6 * MPA, strength=0.07 * MPA, price=1400,
+        CoreMaterial(key="eps15", name="EPS 15", density=15, e=3.6 * MPA, g=1.6 * MPA, strength=0.07 * MPA, price=1400,
         source=EN_EPS),
-        Stock(key="eps20", name="EPS 20", density=20, e=5.6 * MPA, g=2.4 * MPA, strength=0.11 * MPA, price=1800,
+        CoreMaterial(key="eps20", name="EPS 20", density=20, e=5.6 * MPA, g=2.4 * MPA, strength=0.11 * MPA, price=1800,
         source=EN_EPS),
-        Stock(key="eps25", name="EPS 25", density=25, e=7.8 * MPA, g=3.3 * MPA, strength=0.15 * MPA, price=2200,
+        CoreMaterial(key="eps25", name="EPS 25", density=25, e=7.8 * MPA, g=3.3 * MPA, strength=0.15 * MPA, price=2200,
         source=EN_EPS),
-        Stock(key="eps30", name="EPS 30", density=30, e=10 * MPA, g=4.2 * MPA, strength=0.20 * MPA, price=2700,
+        CoreMaterial(key="eps30", name="EPS 30", density=30, e=10 * MPA, g=4.2 * MPA, strength=0.20 * MPA, price=2700,
         source=EN_EPS),
-        Stock(key="xps33", name="XPS 33", density=33, e=15 * MPA, g=6.2 * MPA, strength=0.30 * MPA, price=3600,
+        CoreMaterial(key="xps33", name="XPS 33", density=33, e=15 * MPA, g=6.2 * MPA, strength=0.30 * MPA, price=3600,
         source=EN_XPS),
-        Stock(key="pu45", name="PU 45", density=45, e=11 * MPA, g=4.6 * MPA, strength=0.32 * MPA, price=7000),
-        Stock(key="pvc60", name="PVC 60", density=60, e=70 * MPA, g=20 * MPA, strength=0.9 * MPA, price=21000),
-        Stock(key="pvc80", name="PVC 80", density=80, e=90 * MPA, g=27 * MPA, strength=1.4 * MPA, price=26000),
-        Stock(key="balsa", name="Balsa", density=150, e=3400 * MPA, g=130 * MPA, strength=12 * MPA, price=24000,
+        CoreMaterial(key="pu45", name="PU 45", density=45, e=11 * MPA, g=4.6 * MPA, strength=0.32 * MPA, price=7000),
+        CoreMaterial(key="pvc60", name="PVC 60", density=60, e=70 * MPA, g=20 * MPA, strength=0.9 * MPA, price=21000),
+        CoreMaterial(key="pvc80", name="PVC 80", density=80, e=90 * MPA, g=27 * MPA, strength=1.4 * MPA, price=26000),
+        CoreMaterial(key="balsa", name="Balsa", density=150, e=3400 * MPA, g=130 * MPA, strength=12 * MPA, price=24000,
         wood=True, source=WOOD),
-        Stock(key="paulownia", name="Paulownia", density=280, e=4400 * MPA, g=300 * MPA, strength=20 * MPA, price=16000,
-        wood=True, source=SHEETS),
-        Stock(key="cedar", name="Red cedar", density=340, e=7700 * MPA, g=650 * MPA, strength=31 * MPA, price=26000,
-        wood=True, source=WOOD),
-        Stock(key="poplar", name="Poplar", density=450, e=10900 * MPA, g=750 * MPA, strength=38 * MPA, price=12000,
-        wood=True, source=WOOD),
-        Stock(key="abs", name="Plastic side wall", density=1050, e=2200 * MPA, g=800 * MPA, strength=40 * MPA,
+        CoreMaterial(key="paulownia", name="Paulownia", density=280, e=4400 * MPA, g=300 * MPA, strength=20 * MPA,
+        price=16000, wood=True, source=SHEETS),
+        CoreMaterial(key="cedar", name="Red cedar", density=340, e=7700 * MPA, g=650 * MPA, strength=31 * MPA,
+        price=26000, wood=True, source=WOOD),
+        CoreMaterial(key="poplar", name="Poplar", density=450, e=10900 * MPA, g=750 * MPA, strength=38 * MPA,
+        price=12000, wood=True, source=WOOD),
+        CoreMaterial(key="abs", name="Plastic side wall", density=1050, e=2200 * MPA, g=800 * MPA, strength=40 * MPA,
         price=60000),
-        Stock(key="plywood", name="Birch plywood", density=680, e=9500 * MPA, g=700 * MPA, strength=35 * MPA,
+        CoreMaterial(key="plywood", name="Birch plywood", density=680, e=9500 * MPA, g=700 * MPA, strength=35 * MPA,
         price=30000, wood=True, source=SHEETS),
     ),
     cloths=(

@@ -13,7 +13,7 @@ import numpy as np
 
 from kelvor.core.base.arrays import Array
 from kelvor.core.build.materials.layup import Skins
-from kelvor.core.build.materials.table import Stock
+from kelvor.core.build.materials.table import CoreMaterial
 from kelvor.core.build.stiffness.sections import Stiffness
 from kelvor.core.shape.parts.fittings import BOX_SIZES
 from kelvor.core.shape.surface.geometry import Geometry
@@ -31,7 +31,7 @@ def _deck_at(measured: Geometry, field: Array, x: float) -> float:
     return float(values.mean()) if len(values) else 0.0
 
 
-def dent_load(measured: Geometry, stock: Stock, laid: Skins, x: float) -> float:
+def dent_load(measured: Geometry, stock: CoreMaterial, laid: Skins, x: float) -> float:
     """What a heel may press before the deck at `x` dents, up to a factor that is the same for all boards."""
     thickness = _deck_at(measured, laid.thickness, x)
     along = _deck_at(measured, laid.along, x)
@@ -40,7 +40,9 @@ def dent_load(measured: Geometry, stock: Stock, laid: Skins, x: float) -> float:
     return thickness * float(np.sqrt(max(stock.strength * sigma, 0.0)))
 
 
-def wrinkling_margin(measured: Geometry, stock: Stock, laid: Skins, found: Stiffness, x: float, moment: float) -> float:
+def wrinkling_margin(
+    measured: Geometry, stock: CoreMaterial, laid: Skins, found: Stiffness, x: float, moment: float
+) -> float:
     """Deck's wrinkling stress over its compressive stress under a bending moment [N m] at `x`."""
     thickness, along = _deck_at(measured, laid.thickness, x), _deck_at(measured, laid.along, x)
     if thickness <= 0 or along <= 0:
@@ -52,7 +54,7 @@ def wrinkling_margin(measured: Geometry, stock: Stock, laid: Skins, found: Stiff
     return limit / (e * moment * lever / float(found.bending[i]))
 
 
-def box_moment(measured: Geometry, stock: Stock) -> float:
+def box_moment(measured: Geometry, stock: CoreMaterial) -> float:
     """Pitching moment that foam alone holds at the foil's tracks or box [N m]; NaN without them."""
     tracks = measured.board.fittings.tracks
     if tracks is None:
@@ -61,7 +63,7 @@ def box_moment(measured: Geometry, stock: Stock) -> float:
     return stock.strength * width * tracks.length**2 / 4
 
 
-def fin_box_torque(measured: Geometry, stock: Stock) -> float:
+def fin_box_torque(measured: Geometry, stock: CoreMaterial) -> float:
     """Rolling torque that foam alone holds at the largest fin's box [N m]: bearing along both halves of its depth; NaN
     without fins.
     """

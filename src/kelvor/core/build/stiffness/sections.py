@@ -54,7 +54,7 @@ class Shells:
     webs: Array
 
 
-def shells(y: Array, z: Array, along: Array, shear: Array) -> Shells:
+def closed_shells(y: Array, z: Array, along: Array, shear: Array) -> Shells:
     """Symmetric closed shells, each given by its port half, twisted after Bredt.
 
     Parameters
@@ -105,7 +105,7 @@ def stiffness(measured: Geometry, construction: Construction, laid: Skins, table
     for item in construction.stringers:
         if item.on and item.rail:  # a side wall closes the shell where no cloth does
             shear[:, shape.columns.edge : shape.columns.deck_edge] += table.stock(item.material).g * item.width
-    skins = shells(y, z, along, shear)
+    skins = closed_shells(y, z, along, shear)
     stock = table.stock(construction.core.stock)
     share = wood_share(measured, construction.core)
     core_e, core_g = (

@@ -14,7 +14,7 @@ from kelvor.core.base.values import frozen
 from kelvor.core.brief.brief import Brief
 from kelvor.core.build.mass.board_mass import BoardMass
 from kelvor.core.build.materials.layup import Skins, skins
-from kelvor.core.build.materials.table import MaterialTable, Stock
+from kelvor.core.build.materials.table import CoreMaterial, MaterialTable
 from kelvor.core.build.stiffness.beam import first_frequency, three_point, tip, twist
 from kelvor.core.build.stiffness.local import box_moment, dent_load, fin_box_torque, wrinkling_margin
 from kelvor.core.build.stiffness.sections import Stiffness, stiffness
@@ -164,7 +164,7 @@ def stiffness_stage(measured: Geometry, mass: BoardMass, brief: Brief, table: Ma
 
 def _local(
     measured: Geometry,
-    stock: Stock,
+    stock: CoreMaterial,
     laminate: Skins,
     along: Stiffness,
     feet: tuple[float, float],

@@ -45,7 +45,7 @@ class MadeBoard:
 
 
 @frozen(kw_only=True)
-class Weighed:
+class MassReading:
     """What a scale said of a made board at a stage [kg]; why it is struck out, where it is."""
 
     made: Annotated[str, UID]

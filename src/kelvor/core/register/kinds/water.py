@@ -20,7 +20,7 @@ _SPEED = Limit(0, 40, Quantity.SPEED)
 
 
 @frozen(kw_only=True)
-class Session:
+class WaterSession:
     """A day, or part of one, on the water.
 
     Attributes
@@ -218,7 +218,7 @@ class RetireRule:
 
 
 @frozen(kw_only=True)
-class Columns:
+class ColumnMeanings:
     """What the columns of a kind of CSV file mean, as somebody said once.
 
     `heads` are the file's own heads in order, `time`, `latitude`, `longitude` and `speed` those that hold them (speed

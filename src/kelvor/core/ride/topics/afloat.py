@@ -10,7 +10,7 @@ from kelvor.core.base.smooth import refined
 from kelvor.core.base.units import DEGREE, KNOT
 from kelvor.core.base.units import Quantity as Q
 from kelvor.core.ride.case import RideCase
-from kelvor.core.ride.pictures import Chart, Drawing, Form, Line, Mark
+from kelvor.core.ride.pictures import Chart, ChartLine, ChartMark, Drawing, Form
 from kelvor.core.ride.topic import tells
 from kelvor.core.ride.topics.drawings import in_profile
 from kelvor.core.shape.checks.fairness import standing_width
@@ -236,12 +236,12 @@ def balance(case: RideCase) -> None:
     water, deeper = flooded(board.coarse, case.model.mass, brief, case.model.table, curve.posture, curve.place)
     words = f"puts the deck {deeper * 100:.1f} cm deeper until it has drained" if water > 0 else "no foot wells"
     collected.add(FOOTWELL_WATER, water, words)
-    lines = [Line(curve.posture, "now", *refined(curve.heel, curve.moment, 0.12 * np.abs(curve.moment) + 3))]
+    lines = [ChartLine(curve.posture, "now", *refined(curve.heel, curve.moment, 0.12 * np.abs(curve.moment) + 3))]
     if brief.discipline == "paddle race":
         back = board.righting_back
         _, most = back.peak
         collected.add(RIGHTING_BACK, most, "30 cm further back, trim held")
-        lines.append(Line("30 cm back", "aside", *refined(back.heel, back.moment)))
+        lines.append(ChartLine("30 cm back", "aside", *refined(back.heel, back.moment)))
         middle = (board.feet.front + case.measured.solid.x) / 2
         collected.add(FOOT_WIDTH, standing_width(case.measured, middle), f"{middle * 100:.0f} cm from the tail")
     collected.pictures["righting"] = Chart(
@@ -254,7 +254,7 @@ def balance(case: RideCase) -> None:
         "N m",
         Q.MOMENT,
         tuple(lines),
-        (Mark(heel, f"{peak:.0f} N m, still rising" if rising else f"peak {peak:.0f} N m", peak),),
+        (ChartMark(heel, f"{peak:.0f} N m, still rising" if rising else f"peak {peak:.0f} N m", peak),),
     )
 
 

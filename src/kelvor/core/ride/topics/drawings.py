@@ -81,7 +81,7 @@ def running_forms(model: RideModel, state: Running) -> tuple[Form, ...]:
     return in_profile(model, model.base_trim(state), (at, height), (at, 0.0))
 
 
-def outline(measured: Geometry) -> Array:
+def plan_outline(measured: Geometry) -> Array:
     """The outline, both sides (n, 2): along, across."""
     shape = measured.shape
     port = np.stack([shape.x, shape.half_width], axis=1)

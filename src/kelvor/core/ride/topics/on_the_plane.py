@@ -11,9 +11,9 @@ from kelvor.core.base.units import Quantity as Q
 from kelvor.core.ride.case import RideCase
 from kelvor.core.ride.going import nose_pitch
 from kelvor.core.ride.model import Running
-from kelvor.core.ride.pictures import Chart, Drawing, Form, Line, Mark
+from kelvor.core.ride.pictures import Chart, ChartLine, ChartMark, Drawing, Form
 from kelvor.core.ride.topic import tells
-from kelvor.core.ride.topics.drawings import outline
+from kelvor.core.ride.topics.drawings import plan_outline
 from kelvor.core.ride.topics.under_way import NOSE, held_words
 from kelvor.core.tank.planing import savitsky
 from kelvor.core.tank.planing.states import METHOD as PLANING
@@ -196,7 +196,7 @@ def _weight(case: RideCase, state: Running, why: str) -> None:
 def _patch(case: RideCase, state: Running, note: str) -> None:
     bottom = case.model.bottom
     along, across, share = pressure(bottom, state.wetted, state.trim)
-    forms = [Form("board", outline(case.measured), closed=True)]
+    forms = [Form("board", plan_outline(case.measured), closed=True)]
     for (low, high), (inner, outer), p in zip(along, across, share, strict=True):
         here, there = (float(np.interp(a, bottom.x, bottom.half)) for a in (low, high))
         port = np.array([[low, inner * here], [high, inner * there], [high, outer * there], [low, outer * here]])
@@ -224,7 +224,7 @@ def wetted(case: RideCase) -> None:
     area = np.array([s.area for s in states])
     shares = np.maximum.accumulate(np.array([s.moving for s in states]))
     marks = [
-        Mark(float(np.interp(share, shares, speeds)), f"speed lifts {share * 100:.0f} %")
+        ChartMark(float(np.interp(share, shares, speeds)), f"speed lifts {share * 100:.0f} %")
         for share in (0.25, 0.5, 0.9)
         if shares[-1] >= share
     ]
@@ -236,6 +236,6 @@ def wetted(case: RideCase) -> None:
         Q.SPEED,
         "cm²",
         Q.AREA,
-        (Line("wetted", "now", *refined(speeds, area, 0.12 * area)),),
+        (ChartLine("wetted", "now", *refined(speeds, area, 0.12 * area)),),
         tuple(marks),
     )

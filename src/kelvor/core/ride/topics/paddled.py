@@ -15,7 +15,7 @@ from kelvor.core.ride.model import METHOD as HULL
 from kelvor.core.ride.model import Running
 from kelvor.core.ride.paddling import BURIED, START, STROKE_YAW, TRACKING
 from kelvor.core.ride.paddling import METHOD as PADDLE
-from kelvor.core.ride.pictures import Chart, Line, Mark
+from kelvor.core.ride.pictures import Chart, ChartLine, ChartMark
 from kelvor.core.ride.topic import tells
 from kelvor.core.ride.topics.afloat import SINKS
 
@@ -290,7 +290,7 @@ def slope_of(case: RideCase) -> None:
     NOSE_RECOVERY,
     pictures="paddle",
 )
-def pace(case: RideCase) -> None:
+def paddling_pace(case: RideCase) -> None:
     """Speed at the paddler's watts, what the pace costs, starts and glides."""
     collected, curve, model, brief = case.collected, case.board.paddling, case.model, case.brief
     table = model.table
@@ -377,7 +377,7 @@ def _picture(case: RideCase) -> None:
     marks = []
     wanted = case.condition.pace
     if 0 < wanted <= curve.speeds[-1]:
-        marks.append(Mark(wanted, f"{wanted / KNOT:.1f} kn, {curve.at(wanted):.0f} N", curve.at(wanted)))
+        marks.append(ChartMark(wanted, f"{wanted / KNOT:.1f} kn, {curve.at(wanted):.0f} N", curve.at(wanted)))
     case.collected.pictures["paddle"] = Chart(
         "Drag against the paddle",
         f"{brief.rider.mass:.0f} kg; push of {brief.watts:.0f} W at "
@@ -387,8 +387,8 @@ def _picture(case: RideCase) -> None:
         "N",
         Q.FORCE,
         (
-            Line("drag", "now", *refined(curve.speeds, curve.drag, curve.band)),
-            Line("paddle", "push", curve.speeds, push),
+            ChartLine("drag", "now", *refined(curve.speeds, curve.drag, curve.band)),
+            ChartLine("paddle", "push", curve.speeds, push),
         ),
         tuple(marks),
     )
@@ -429,9 +429,9 @@ def _tow_curves(case: RideCase, state: Running) -> None:
         Q.SPEED,
         "slope, °",
         Q.ANGLE,
-        (Line("slope needed", "now", *refined(speeds, steep, wide)),),
+        (ChartLine("slope needed", "now", *refined(speeds, steep, wide)),),
         (
-            Mark(
+            ChartMark(
                 middle,
                 f"{middle / KNOT:.1f} kn, {np.degrees(np.interp(middle, speeds, steep)):.1f}°",
                 float(np.interp(middle, speeds, steep)),
@@ -446,6 +446,6 @@ def _tow_curves(case: RideCase, state: Running) -> None:
         Q.SPEED,
         "N",
         Q.FORCE,
-        (Line("drag", "now", *refined(speeds, drags, np.array([s.band for s in states]))),),
-        (Mark(case.condition.pace, f"{state.drag:.0f} N", state.drag),),
+        (ChartLine("drag", "now", *refined(speeds, drags, np.array([s.band for s in states]))),),
+        (ChartMark(case.condition.pace, f"{state.drag:.0f} N", state.drag),),
     )

@@ -16,7 +16,7 @@ from kelvor.core.ride.foiling import foil_mass
 from kelvor.core.ride.topic import tells
 from kelvor.core.ride.topics.flying import NO_FOIL
 from kelvor.core.tank.lifting.foils import foil_drag
-from kelvor.core.tank.lifting.pumping import HELD, METHOD, held, least_power, strokes, taken
+from kelvor.core.tank.lifting.pumping import HELD, METHOD, endurance, heaving_power, least_power, strokes
 
 SPEEDS = 161
 """Speeds up to twice that of lift-off among which the least power is looked for."""
@@ -58,7 +58,7 @@ def pumped(case: RideCase) -> None:
     room = max(room, 0.0) if math.isfinite(room) else math.pi / 2  # no bottom aft of the mast
     legs, density = table.pump_stroke, model.density
     pushed = foil_drag(wing, weight, speeds, wet, density, table) * speeds
-    takes = taken(wing, weight, speeds, table.foil_lift_most, room, legs, density)
+    takes = heaving_power(wing, weight, speeds, table.foil_lift_most, room, legs, density)
     at = least_power(pushed, takes)
     if not math.isfinite(at):
         why = f"its foil takes {takes.max():.0f} W of a stroke at most, and flying on asks for {pushed.min():.0f} W"
@@ -77,13 +77,13 @@ def pumped(case: RideCase) -> None:
         f"body's; heaving {heaved:.1f} kg of board and foil takes {lost:.0f} W, pitching them by "
         f"{swings / DEGREE:.0f}° {swung:.1f} W; the foil takes {took:.0f} W of such strokes",
     )
-    time = held(watts, brief.watts, brief.peak_watts, table.pump_reserve)
+    time = endurance(watts, brief.watts, brief.peak_watts, table.pump_reserve)
     if not math.isfinite(time):
         collected.none(f"you keep up {brief.watts:.0f} W: as long as you like", PUMP_TIME)
     elif time <= 0:
         collected.none(f"it asks for more than your {brief.peak_watts:.0f} W", PUMP_TIME)
     else:
-        steeper = held(1.18 * watts, brief.watts, brief.peak_watts, table.pump_reserve)
+        steeper = endurance(1.18 * watts, brief.watts, brief.peak_watts, table.pump_reserve)
         collected.add(
             PUMP_TIME,
             time,

@@ -10,11 +10,11 @@ from kelvor.core.base.figures import Better, FigureDefinition
 from kelvor.core.base.fluids import vapour_pressure
 from kelvor.core.base.units import DEGREE, KNOT
 from kelvor.core.base.units import Quantity as Q
-from kelvor.core.ride.balance import HELD, Sailed, strap_reach
+from kelvor.core.ride.balance import HELD, SailingBalance, strap_reach
 from kelvor.core.ride.balance import METHOD as SAILING
 from kelvor.core.ride.case import RideCase
 from kelvor.core.ride.going import COURSES
-from kelvor.core.ride.pictures import Chart, Line, Mark, Role
+from kelvor.core.ride.pictures import Chart, ChartLine, ChartMark, Role
 from kelvor.core.ride.sailing import (
     DOWNWIND_LEAST,
     FAST_COURSE,
@@ -28,7 +28,7 @@ from kelvor.core.ride.topic import tells
 from kelvor.core.ride.topics.under_way import NO_GEAR
 from kelvor.core.tank.lifting.cavitation import METHOD as CAVITATION
 from kelvor.core.tank.lifting.cavitation import cavitation_speed
-from kelvor.core.tank.lifting.fins import BAND, ENGAGING, engaging, hold
+from kelvor.core.tank.lifting.fins import BAND, ENGAGING, engaging, fins_holding
 from kelvor.core.tank.lifting.fins import METHOD as FINS
 
 RUN_SPEED = FigureDefinition(
@@ -305,7 +305,7 @@ def _made_good(case: RideCase, wind: str) -> None:
 def _polar(case: RideCase, polar: Polar, wind: str, *, kite: bool) -> None:
     """The chart of speeds round the wind."""
     marks = [
-        Mark(c.angle, f"{c.speed / KNOT:.1f} kn, makes good {c.made_good / KNOT:.1f}", c.speed)
+        ChartMark(c.angle, f"{c.speed / KNOT:.1f} kn, makes good {c.made_good / KNOT:.1f}", c.speed)
         for c in (case.up, case.down)
         if c is not None
     ]
@@ -320,8 +320,8 @@ def _polar(case: RideCase, polar: Polar, wind: str, *, kite: bool) -> None:
             "kn",
             Q.SPEED,
             (
-                Line("board speed", "now", polar.angle[driven], polar.speed[driven], 0.05 * polar.speed[driven]),
-                Line("made good", "aside", polar.angle[driven], np.abs(polar.made_good[driven])),
+                ChartLine("board speed", "now", polar.angle[driven], polar.speed[driven], 0.05 * polar.speed[driven]),
+                ChartLine("made good", "aside", polar.angle[driven], np.abs(polar.made_good[driven])),
             ),
             tuple(marks),
         )
@@ -335,7 +335,7 @@ def _on_fins(case: RideCase) -> str:
     return f"; with the wind on your body the fins answer {side:.0f} N at {speed / KNOT:.0f} kn"
 
 
-def _stance(sailed: Sailed | None, kite: bool) -> str:
+def _stance(sailed: SailingBalance | None, kite: bool) -> str:
     """How far rig and board lean, in words."""
     if sailed is None:
         return ""
@@ -387,8 +387,8 @@ def spare_force(case: RideCase) -> None:
         Q.SPEED,
         "N",
         Q.FORCE,
-        (Line("force to spare", "now", speeds, spare, np.full(len(speeds), band)),),
-        (Mark(float(speeds[least]), f"{spare[least]:.0f} N", float(spare[least])),),
+        (ChartLine("force to spare", "now", speeds, spare, np.full(len(speeds), band)),),
+        (ChartMark(float(speeds[least]), f"{spare[least]:.0f} N", float(spare[least])),),
         from_zero=False,
     )
 
@@ -420,11 +420,11 @@ def fins(case: RideCase) -> None:
     )
     # the rider pushes in earnest where the board begins to plane
     slow = max(case.run_up.top.speed, case.run_up.planes if math.isfinite(case.run_up.planes) else 0.0)
-    run = hold(model.fins, side, speed, model.density, model.fin_law)
+    run = fins_holding(model.fins, side, speed, model.density, model.fin_law)
     pushed = _pushed(case, slow, side)
-    push = hold(model.fins, pushed, slow, model.density, model.fin_law)
+    push = fins_holding(model.fins, pushed, slow, model.density, model.fin_law)
     heel = float(case.sailed.heel) if case.sailed is not None else 6 * DEGREE
-    heeled = hold(model.fins, side, speed, model.density, model.fin_law, heel=heel)
+    heeled = fins_holding(model.fins, side, speed, model.density, model.fin_law, heel=heel)
     assert run is not None and push is not None and heeled is not None
     margin, tight = run.margin, push.margin
     limit = "stall" if run.stall_margin < run.ventilation_margin else "drawing air"
@@ -510,7 +510,7 @@ def _map(case: RideCase, side: float) -> None:
     for role, (span, fins) in zip(roles, fin_lengths(case.model, (0.8, 1.0, 1.2)), strict=True):
         margin = np.maximum(np.array([load.margin for load in fin_loads(case.model, fins, side, speeds)]), -0.5)
         band = BAND * (1 - margin) if role == "now" else None
-        lines.append(Line(f"{span * 100:.0f} cm", role, speeds, margin, band))
+        lines.append(ChartLine(f"{span * 100:.0f} cm", role, speeds, margin, band))
     case.collected.pictures["finmap"] = Chart(
         "Lift left in the fin over speed",
         f"{side:.0f} N on the fins at every speed; below nothing it lets go.",
@@ -519,7 +519,7 @@ def _map(case: RideCase, side: float) -> None:
         "lift left",
         Q.SHARE,
         tuple(lines),
-        (Mark(case.run.speed, f"run, {case.run.speed / KNOT:.0f} kn"),),
+        (ChartMark(case.run.speed, f"run, {case.run.speed / KNOT:.0f} kn"),),
         from_zero=False,
     )
 
@@ -560,9 +560,9 @@ def _ladder(case: RideCase, sides: tuple[float, float], speeds: tuple[float, flo
         "lift left",
         Q.SHARE,
         (
-            Line(f"at {speed / KNOT:.0f} kn", "now", spans, at_run, BAND * (1 - at_run)),
-            Line(f"pushing at {slow / KNOT:.0f} kn", "push", spans, at_push, BAND * (1 - at_push)),
+            ChartLine(f"at {speed / KNOT:.0f} kn", "now", spans, at_run, BAND * (1 - at_run)),
+            ChartLine(f"pushing at {slow / KNOT:.0f} kn", "push", spans, at_push, BAND * (1 - at_push)),
         ),
-        (Mark(own, f"fitted, {own * 100:.0f} cm"),),
+        (ChartMark(own, f"fitted, {own * 100:.0f} cm"),),
         from_zero=False,
     )

@@ -13,9 +13,9 @@ from kelvor.core.base.fluids import GRAVITY
 from kelvor.core.base.units import DEGREE, KNOT
 from kelvor.core.base.units import Quantity as Q
 from kelvor.core.ride.case import RideCase
-from kelvor.core.ride.pictures import Chart, Drawing, Form, Line, Mark
+from kelvor.core.ride.pictures import Chart, ChartLine, ChartMark, Drawing, Form
 from kelvor.core.ride.topic import tells
-from kelvor.core.ride.topics.drawings import in_profile, outline, section
+from kelvor.core.ride.topics.drawings import in_profile, plan_outline, section
 from kelvor.core.shape.checks.straight_edge import flat_run
 from kelvor.core.shape.surface.sections import Sections
 from kelvor.core.tank.floating.righting import METHOD as RIGHTING
@@ -334,10 +334,10 @@ def _draw(case: RideCase, lines: dict[int, RailLine]) -> None:
         Q.ANGLE,
         "cm",
         Q.LENGTH,
-        (Line("engaged rail", "now", heels, engaged, np.full(len(heels), 0.03)),),
-        tuple(Mark(d * DEGREE, f"{d}°") for d in (30, 45)),
+        (ChartLine("engaged rail", "now", heels, engaged, np.full(len(heels), 0.03)),),
+        tuple(ChartMark(d * DEGREE, f"{d}°") for d in (30, 45)),
     )
-    forms = [Form("board", outline(measured), closed=True)]
+    forms = [Form("board", plan_outline(measured), closed=True)]
     labels = []
     for degrees, line in lines.items():
         inside = (line.x >= line.start) & (line.x <= line.end)
@@ -474,8 +474,8 @@ def _loose(case: RideCase, held: Tail) -> None:
         Q.MOMENT,
         "N",
         Q.FORCE,
-        (Line("more or less fin", "now", line[:, 0], line[:, 1]),),
-        tuple(Mark(moment, words, force) for words, (moment, force) in marks),
+        (ChartLine("more or less fin", "now", line[:, 0], line[:, 1]),),
+        tuple(ChartMark(moment, words, force) for words, (moment, force) in marks),
         from_zero=False,
     )
 
@@ -494,7 +494,7 @@ def bury(case: RideCase) -> None:
 
 
 @tells(SLIDE_FORCE)
-def slide(case: RideCase) -> None:
+def sliding(case: RideCase) -> None:
     """Side force that fins, channels and edge hold before the tail slides."""
     heel = case.model.table.slide_heel
     held = pressed_in(case, heel)

@@ -14,17 +14,17 @@ from kelvor.core.ride.going import METHOD as DRIVE
 from kelvor.core.ride.going import (
     PULL,
     PUMPED,
+    drawn_speeds,
+    kite_pull,
     least_wind,
     nose_pitch,
     other_hump,
-    pull,
     reach,
-    shown,
     steered,
 )
 from kelvor.core.ride.model import METHOD as HULL
 from kelvor.core.ride.model import Running
-from kelvor.core.ride.pictures import Chart, Drawing, Line, Mark
+from kelvor.core.ride.pictures import Chart, ChartLine, ChartMark, Drawing
 from kelvor.core.ride.topic import tells
 from kelvor.core.ride.topics.drawings import running_forms
 
@@ -391,25 +391,25 @@ def _driven(case: RideCase) -> None:
 
 def _picture(case: RideCase) -> None:
     run_up, gear, model = case.run_up, case.board.gear, case.model
-    drawn = shown(run_up)
+    drawn = drawn_speeds(run_up)
     speeds = run_up.speeds[drawn]
-    lines = [Line("drag", "now", *refined(speeds, run_up.drag[drawn], run_up.band[drawn]))]
+    lines = [ChartLine("drag", "now", *refined(speeds, run_up.drag[drawn], run_up.band[drawn]))]
     words = f"{case.brief.rider.mass:.0f} kg"
     if gear is not None:
         # drive, what the gear takes off the hull and what holding it costs: less drag it is the force to spare
         pushed = (case.spare + run_up.drag)[drawn]
-        lines.append(Line(f"push of the {gear.rig}", "push", *refined(speeds, pushed, 0.05 * np.abs(pushed))))
+        lines.append(ChartLine(f"push of the {gear.rig}", "push", *refined(speeds, pushed, 0.05 * np.abs(pushed))))
         words += (
             f", {gear.rig} of {gear.area:.1f} m², {case.condition.wind / KNOT:.1f} kn at "
             f"{case.brief.wind.height:.0f} m, {case.brief.wind.kind}"
         )
     if model.wing is not None:
         words += f", foil of {case.brief.foil.area * 1e4:.0f} cm²"
-    marks = [Mark(run_up.top.speed, f"hump {run_up.top.drag:.0f} N", run_up.top.drag)]
+    marks = [ChartMark(run_up.top.speed, f"hump {run_up.top.drag:.0f} N", run_up.top.drag)]
     if np.isfinite(run_up.lift_off):
-        marks.append(Mark(run_up.lift_off, f"foil carries all, {run_up.lift_off / KNOT:.1f} kn"))
+        marks.append(ChartMark(run_up.lift_off, f"foil carries all, {run_up.lift_off / KNOT:.1f} kn"))
     elif np.isfinite(run_up.planes) and run_up.planes <= speeds[-1]:
-        marks.append(Mark(run_up.planes, f"planes, {run_up.planes / KNOT:.1f} kn"))
+        marks.append(ChartMark(run_up.planes, f"planes, {run_up.planes / KNOT:.1f} kn"))
     case.collected.pictures["drag"] = Chart(
         "Push and drag on the way up" if gear else "Drag over speed",
         words + ". Bands: the methods' own error.",
@@ -426,7 +426,7 @@ def _picture(case: RideCase) -> None:
 def kite_start(case: RideCase) -> None:
     """Pull that planes the board."""
     run_up, model = case.run_up, case.model
-    value = float(pull(np.array(run_up.top.drag), model.table))
+    value = float(kite_pull(np.array(run_up.top.drag), model.table))
     case.collected.add(
         PULL_TO_PLANE,
         value,

@@ -7,7 +7,7 @@ from itertools import pairwise
 import numpy as np
 
 from kelvor.core.base.findings import Finding, Severity
-from kelvor.core.base.limits import angles, depths, problems
+from kelvor.core.base.limits import angles, depths, field_problems
 from kelvor.core.shape.board import Board
 from kelvor.core.shape.checks.clearance import clearances
 from kelvor.core.shape.checks.fairness import kinks
@@ -47,7 +47,7 @@ def check_value(board: Board) -> tuple[Finding, ...]:
     """
     outside = tuple(
         _fatal("limit", problem.in_words(), advice=f"{problem.accepts}.")
-        for problem in problems(board)
+        for problem in field_problems(board)
         if not problem.bearable
     )
     if outside:

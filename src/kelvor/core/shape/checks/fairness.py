@@ -22,7 +22,7 @@ KINK = np.radians(1.2)
 
 
 @frozen(eq=False)
-class Curve:
+class BoardCurve:
     """A line of the board on an even grid: place and height or half-width [m]."""
 
     x: Array
@@ -62,12 +62,12 @@ class EdgeReading:
     gap_at: float
 
 
-def line_curve(measured: Geometry, line: str, samples: int = SAMPLES) -> Curve:
+def line_curve(measured: Geometry, line: str, samples: int = SAMPLES) -> BoardCurve:
     """A line by its name, between its ends."""
     board = measured.board
     if line == "outline":
         x = np.linspace(0.0, board.length, samples)
-        return Curve(x, np.maximum(half_width(board.outline, board.length, x), 0.0))
+        return BoardCurve(x, np.maximum(half_width(board.outline, board.length, x), 0.0))
     heights = {
         "keel": measured.keel_line,
         "mid": measured.mid_line,
@@ -75,7 +75,7 @@ def line_curve(measured: Geometry, line: str, samples: int = SAMPLES) -> Curve:
         "deck": measured.deck_line,
     }[line]
     x = np.linspace(float(measured.shape.x[0]), float(measured.shape.x[-1]), samples)
-    return Curve(x, np.interp(x, measured.shape.x, heights))
+    return BoardCurve(x, np.interp(x, measured.shape.x, heights))
 
 
 def smoothed_curvature(measured: Geometry, line: str) -> Array:
@@ -105,7 +105,7 @@ def turning(measured: Geometry, line: str, start: float, end: float) -> float:
     return float(np.interp(end, curve.x, slope) - np.interp(start, curve.x, slope))
 
 
-def straight_edge(curve: Curve, centre: float, length: float, *, under: bool = True) -> EdgeReading:
+def straight_edge(curve: BoardCurve, centre: float, length: float, *, under: bool = True) -> EdgeReading:
     """A straight edge of `length` laid on the line at `centre`.
 
     It is brought up from below (`under`, for a bottom or an outline from

@@ -39,7 +39,7 @@ def in_order(values: Array) -> Array:
     return once
 
 
-def clamped(values: Array, low: Array | float, high: Array | float) -> Array:
+def clipped(values: Array, low: Array | float, high: Array | float) -> Array:
     """The values held between `low` and `high`; np.clip takes three times as long over the few values of a line."""
     held: Array = np.minimum(np.maximum(values, low), high)
     return held
@@ -178,7 +178,7 @@ class _Span:
     def rows(self, xs: Array, order: int) -> Array:
         k = self.knots
         i = np.minimum(np.maximum(np.searchsorted(k, xs, side="right") - 1, 0), len(k) - 2)
-        inside = clamped(xs, k[0], k[-1])
+        inside = clipped(xs, k[0], k[-1])
         h, beyond = k[i + 1] - k[i], xs - inside
         b = (inside - k[i]) / h
         a = 1 - b

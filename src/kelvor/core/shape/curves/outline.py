@@ -26,7 +26,7 @@ from kelvor.core.shape.curves.battens import (
     Weight,
     along,
     cached_rows,
-    clamped,
+    clipped,
 )
 
 TailKind = Literal["round", "pin", "squash", "square", "chopped", "swallow", "split", "diamond"]
@@ -125,7 +125,7 @@ class Outline:
 
 def fraction_to_u(fraction: Array, spacing: Spacing) -> Array:
     """Inverse of :func:`u_to_fraction`."""
-    f = clamped(fraction, 0.0, 1.0)
+    f = clipped(fraction, 0.0, 1.0)
     if spacing == "both":
         return np.arccos(1 - 2 * f) / np.pi
     if spacing == "tail":
@@ -175,7 +175,7 @@ def half_width(outline: Outline, length: float, xs: Array) -> Array:
     """Half-width [m] at places `xs` [m], zero beyond the tips."""
     structure, values = closed_batten(outline, length)
     u = fraction_to_u(xs / length, outline.spacing)
-    return trimmed(outline, length, xs, structure.rows(u) @ values)
+    return with_trims(outline, length, xs, structure.rows(u) @ values)
 
 
 def half_width_rows(outline: Outline, length: float, xs: Array) -> Array:
@@ -189,7 +189,7 @@ def half_width_rows(outline: Outline, length: float, xs: Array) -> Array:
 def half_width_cached(outline: Outline, length: float, u_key: tuple[float, ...], xs: Array) -> Array:
     """Like :func:`half_width` at stations that come again and again."""
     structure, values = closed_batten(outline, length)
-    return trimmed(outline, length, xs, cached_rows(structure, u_key) @ values)
+    return with_trims(outline, length, xs, cached_rows(structure, u_key) @ values)
 
 
 @lru_cache(maxsize=256)
@@ -198,7 +198,7 @@ def _bare_at(outline: Outline, length: float, x: float) -> float:
     return float(half_width(outline.bare(), length, np.array([x]))[0])
 
 
-def trimmed(outline: Outline, length: float, xs: Array, raw: Array) -> Array:
+def with_trims(outline: Outline, length: float, xs: Array, raw: Array) -> Array:
     """Lay wingers, hips, a diamond and rounded corners over the batten's half-widths."""
     if outline.wingers:
         raw = raw * _winger_factor(outline, length, xs)
@@ -210,7 +210,7 @@ def trimmed(outline: Outline, length: float, xs: Array, raw: Array) -> Array:
         (outline.nose_radius if outline.nose in ("blunt", "notched") else 0.0, length - xs),
     ):
         if radius > 0:
-            e = clamped(1 - distance / radius, 0.0, 1.0)
+            e = clipped(1 - distance / radius, 0.0, 1.0)
             raw = raw - radius * (1 - np.sqrt(np.maximum(0.0, 1 - e * e)))
     return raw
 
@@ -223,14 +223,14 @@ def _winger_factor(outline: Outline, length: float, xs: Array) -> Array:
         if winger.kind == "winger":
             factor *= 1 - share * _ease(xs, winger.x - max(winger.run, LEAST_RUN), winger.x, winger.run > LEAST_RUN)
         else:
-            near = clamped(np.abs(xs - winger.x) / max(winger.run, LEAST_RUN), 0.0, 1.0)
+            near = clipped(np.abs(xs - winger.x) / max(winger.run, LEAST_RUN), 0.0, 1.0)
             factor *= 1 + share * (1 - near * near) ** 2
     return factor
 
 
 def _ease(xs: Array, start: float, end: float, smooth: bool) -> Array:
     """1 behind `start`, 0 ahead of `end`."""
-    t = clamped((end - xs) / (end - start), 0.0, 1.0)
+    t = clipped((end - xs) / (end - start), 0.0, 1.0)
     return t * t * (3 - 2 * t) if smooth else t
 
 
@@ -256,10 +256,10 @@ def inner_edge(outline: Outline, length: float, xs: Array) -> Array:
     """Half-width of the notch in tail or nose [m], zero elsewhere. A swallow is straight, a split rounded."""
     inner = np.zeros_like(xs)
     if outline.tail in NOTCHED_TAILS and outline.tail_depth > 0:
-        t = clamped(xs / outline.tail_depth, 0.0, 1.0)
+        t = clipped(xs / outline.tail_depth, 0.0, 1.0)
         inner = outline.tail_spread / 2 * ((1 - t) if outline.tail == "swallow" else np.sqrt(1 - t * t))
     if outline.nose == "notched" and outline.nose_depth > 0:
-        t = clamped((length - xs) / outline.nose_depth, 0.0, 1.0)
+        t = clipped((length - xs) / outline.nose_depth, 0.0, 1.0)
         inner = np.maximum(inner, outline.nose_spread / 2 * np.sqrt(1 - t * t))
     return np.where(inner > LEAST_NOTCH, inner, 0.0)
 
@@ -286,10 +286,10 @@ def refitted(
     """
     probe = np.linspace(keep[0], keep[1], 81)
     target = half_width(old, old_length, probe + shift)
-    return fitted(new, new_length, probe, target, keep, REFIT_TOLERANCE)
+    return fitted_outline(new, new_length, probe, target, keep, REFIT_TOLERANCE)
 
 
-def fitted(
+def fitted_outline(
     outline: Outline,
     length: float,
     probe: Array,

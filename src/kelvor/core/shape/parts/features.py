@@ -21,7 +21,7 @@ def features(board: Board) -> tuple[str, ...]:
     return (WHOLE, "tail", "nose", "rails", *dict.fromkeys([*layers, *fitted]))
 
 
-def place_of(board: Board, feature: str) -> float | None:
+def feature_place(board: Board, feature: str) -> float | None:
     """Where a feature is drawn, from the tail [m]; None for the whole board, and for what the board has not got."""
     length, mast, fittings = board.length, board.mast_x, board.fittings
     fixed = {"tail": 0.0, "nose": length, "rails": length / 2}

@@ -19,7 +19,7 @@ from numpy.typing import NDArray
 
 from kelvor.core.base.limits import NAME, Along, angles, counts, depths, lengths
 from kelvor.core.base.values import frozen
-from kelvor.core.shape.curves.battens import clamped
+from kelvor.core.shape.curves.battens import clipped
 from kelvor.core.shape.curves.places import Place
 from kelvor.core.shape.curves.schedules import Schedule
 
@@ -234,7 +234,7 @@ def layer_height(layer: ShapingLayer, y: Array, edge: Array, amount: Array, widt
 
 def side_flat_line(edge: Array, width: Array) -> Array:
     """Half-place from which a side flat runs out [m]."""
-    return edge - clamped(width, 0.0, edge)
+    return edge - clipped(width, 0.0, edge)
 
 
 def crease(layout: Layout, edge: Array, width: Array) -> Array | None:
@@ -263,7 +263,7 @@ def wall_run(height: Array | float, wall: float) -> Array:
 
 def step_height(step: CrossStep, at: float, xs: Array) -> Array:
     """How far a transverse step lifts the bottom at places `xs` [m]."""
-    return step.height * clamped((at - xs) / wall_run(step.height, step.wall), 0.0, 1.0)
+    return step.height * clipped((at - xs) / wall_run(step.height, step.wall), 0.0, 1.0)
 
 
 def presence(start: float, end: float, run_out: float, length: float, xs: Array) -> Array:
@@ -271,9 +271,9 @@ def presence(start: float, end: float, run_out: float, length: float, xs: Array)
     run = max(run_out, LEAST_WALL)
     t = np.ones_like(xs)
     if start > LEAST_WALL:
-        t = np.minimum(t, clamped((xs - start) / run, 0.0, 1.0))
+        t = np.minimum(t, clipped((xs - start) / run, 0.0, 1.0))
     if end < length - LEAST_WALL:
-        t = np.minimum(t, clamped((end - xs) / run, 0.0, 1.0))
+        t = np.minimum(t, clipped((end - xs) / run, 0.0, 1.0))
     return t if run_out <= LEAST_WALL else t * t * (3 - 2 * t)
 
 
@@ -285,20 +285,20 @@ def presence_features(start: float, end: float, run_out: float) -> list[float]:
 
 def plinth_presence(start: float, end: float, xs: Array) -> Array:
     """1 along the plinth, fading smoothly to 0 beyond its ends."""
-    t = clamped(np.minimum(xs - start, end - xs) / PLINTH_EASE + 1.0, 0.0, 1.0)
+    t = clipped(np.minimum(xs - start, end - xs) / PLINTH_EASE + 1.0, 0.0, 1.0)
     return t * t * (3 - 2 * t)
 
 
 def ledge_lines(ledge: Ledge, edge: Array, inner: Array, line: Array, height: Array) -> tuple[Array, Array]:
     """Half-places of a ledge's line and of the head of its wall [m], each (n,), inside the bottom."""
     at = line if ledge.across == "centre" else edge - line
-    at = clamped(at, inner, edge)
+    at = clipped(at, inner, edge)
     return at, np.minimum(at + wall_run(height, ledge.wall), edge)
 
 
 def ledge_height(y: Array, foot: Array, height: Array, wall: float) -> Array:
     """What a ledge adds at half-places y (n, m); `foot` and `height` are (n, 1)."""
-    return height * clamped((y - foot) / wall_run(height, wall), 0.0, 1.0)
+    return height * clipped((y - foot) / wall_run(height, wall), 0.0, 1.0)
 
 
 def channel_lips(channels: Channels, end: float, edge: Array, xs: Array) -> list[tuple[Array, Array]]:
@@ -307,7 +307,7 @@ def channel_lips(channels: Channels, end: float, edge: Array, xs: Array) -> list
     limit = np.maximum(edge - CHANNEL_REACH, 0.0)
     pitch = channels.width + channels.gap
     lips = [(first + i * pitch, first + i * pitch + channels.width) for i in range(channels.count)]
-    return [(clamped(a, 0.0, limit), clamped(b, 0.0, limit)) for a, b in lips]
+    return [(clipped(a, 0.0, limit), clipped(b, 0.0, limit)) for a, b in lips]
 
 
 def channel_wall(channels: Channels, lips: tuple[Array, Array]) -> Array:
@@ -318,8 +318,8 @@ def channel_wall(channels: Channels, lips: tuple[Array, Array]) -> Array:
 def channel_height(y: Array, lips: tuple[Array, Array], wall: Array, depth: Array) -> Array:
     """What one channel adds at half-places y (n, m), with lips and wall (n,), depth (n, 1)."""
     w = np.maximum(wall, 1e-9)[:, None]
-    up = clamped((y - lips[0][:, None]) / w, 0.0, 1.0)
-    down = clamped((y - (lips[1] - wall)[:, None]) / w, 0.0, 1.0)
+    up = clipped((y - lips[0][:, None]) / w, 0.0, 1.0)
+    down = clipped((y - (lips[1] - wall)[:, None]) / w, 0.0, 1.0)
     open_ = (wall > 1e-5)[:, None]
     return np.where(open_, depth * (up - down), 0.0)
 
@@ -346,7 +346,7 @@ def deck_layer_height(layer: DeckLayer, y: Array, edge: Array, amount: Array, wi
         return sign * depth * np.ones_like(y)
     w = wall_run(amount, layer.wall)
     inside = extent - y if layer.layout.across == "centre" else y - (edge - extent)
-    return np.where(extent > w, sign * depth * clamped(inside / w, 0.0, 1.0), 0.0)
+    return np.where(extent > w, sign * depth * clipped(inside / w, 0.0, 1.0), 0.0)
 
 
 def deck_creases(layer: DeckLayer, edge: Array, amount: Array, width: Array) -> list[Array]:
@@ -357,4 +357,4 @@ def deck_creases(layer: DeckLayer, edge: Array, amount: Array, width: Array) -> 
     if layer.kind not in ("recess", "platform"):
         return [line]
     wall = wall_run(amount, layer.wall)
-    return [line, clamped(line - wall if layer.layout.across == "centre" else line + wall, 0.0, edge)]
+    return [line, clipped(line - wall if layer.layout.across == "centre" else line + wall, 0.0, edge)]

@@ -9,7 +9,7 @@ import numpy as np
 from kelvor.core.base.arrays import Array
 from kelvor.core.base.values import frozen
 from kelvor.core.shape.board import Board
-from kelvor.core.shape.curves.battens import clamped
+from kelvor.core.shape.curves.battens import clipped
 from kelvor.core.shape.parts.layers import (
     PLINTH_WALL,
     Channels,
@@ -106,7 +106,7 @@ class Bottom:
         return np.repeat(z, y.shape[1], axis=1) if z.shape[1] < y.shape[1] else z
 
     def _on_level(self, y: Array, z: Array) -> Array:
-        return z if self._level is None else z + self._level * clamped(1.0 - (y - self._pw) / PLINTH_WALL, 0.0, 1.0)
+        return z if self._level is None else z + self._level * clipped(1.0 - (y - self._pw) / PLINTH_WALL, 0.0, 1.0)
 
     @property
     def has_cuts(self) -> bool:
@@ -124,7 +124,7 @@ class Bottom:
             found.append((term.name, after - z))
             z = after
         if self._level is not None and (strip := self._board.plinth) is not None:
-            found.append((strip.name, self._level * clamped(1.0 - (y - self._pw) / PLINTH_WALL, 0.0, 1.0)))
+            found.append((strip.name, self._level * clipped(1.0 - (y - self._pw) / PLINTH_WALL, 0.0, 1.0)))
         return found
 
     def grooves(self, y: Array) -> Array:

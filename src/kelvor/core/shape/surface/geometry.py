@@ -10,7 +10,7 @@ import numpy as np
 from kelvor.core.base.arrays import Array
 from kelvor.core.base.findings import Finding
 from kelvor.core.shape.board import Board
-from kelvor.core.shape.surface.moments import SectionAreas, Shell, Solid, section_areas, shells, solid
+from kelvor.core.shape.surface.moments import SectionAreas, Shell, SolidMoments, section_areas, solid, surface_zones
 from kelvor.core.shape.surface.sections import Resolution, Sections, sections
 
 
@@ -24,13 +24,13 @@ class Geometry:
     board: Board
     shape: Sections
     areas: SectionAreas
-    solid: Solid
+    solid: SolidMoments
     base_height: float
 
     @cached_property
     def shells(self) -> dict[str, Shell]:
         """The skin by zone, counted when first asked for."""
-        return shells(self.shape)
+        return surface_zones(self.shape)
 
     def above_base(self, x: Array | float, z: Array | float) -> Array:
         """Height above the base line [m] of points (x, z) of the drawing."""

@@ -7,7 +7,7 @@ import numpy as np
 from kelvor.core.base.arrays import Array
 from kelvor.core.base.values import frozen
 from kelvor.core.shape.board import Board
-from kelvor.core.shape.curves.battens import cached_rows, clamped, in_order
+from kelvor.core.shape.curves.battens import cached_rows, clipped, in_order
 from kelvor.core.shape.curves.outline import half_width, half_width_cached, inner_edge
 from kelvor.core.shape.curves.schedules import Schedule, sampled
 from kelvor.core.shape.parts.layers import cut_away_height, plinth_presence
@@ -82,7 +82,7 @@ def board_lines(board: Board, stations: Stations, inset: Inset | None) -> Lines:
         deck=deck,
         crown=sample(board.crown, stations) * np.minimum(1.0, b / 0.06),
         tuck=tuck,
-        apex=clamped(sample(rails.apex, stations), 0.02, 0.98),
+        apex=clipped(sample(rails.apex, stations), 0.02, 0.98),
         radius=sample(rails.edge_radius, stations),
         exponent=np.ones_like(b) if wall is not None else 1.0 + 2.2 * fullness + 2.8 * fullness * fullness,
         chamfer=np.minimum(sample(rails.chamfer, stations), 0.8 * room),

@@ -28,7 +28,7 @@ class SectionAreas:
 
 
 @frozen
-class Solid:
+class SolidMoments:
     """Volume moments at unit density.
 
     Attributes
@@ -76,7 +76,7 @@ def section_areas(shape: Sections) -> SectionAreas:
     return SectionAreas(over(a), over(az) / 2 + over(twist) / 6, over(a * (y2 * y2 + dy * dy)) / 12, second_z)
 
 
-def solid(x: Array, areas: SectionAreas, steps: Array | None = None) -> Solid:
+def solid(x: Array, areas: SectionAreas, steps: Array | None = None) -> SolidMoments:
     """Moments of the whole from those of the sections at places `x` [m]; `steps` are the trapezoid rule's weights
     where they are known.
     """
@@ -88,7 +88,7 @@ def solid(x: Array, areas: SectionAreas, steps: Array | None = None) -> Solid:
     xx = second - volume * cx * cx
     yy = float(w @ areas.second_y)
     zz = float(w @ areas.second_z) - volume * cz * cz
-    return Solid(volume, cx, cz, yy + zz, xx + zz, xx + yy)
+    return SolidMoments(volume, cx, cz, yy + zz, xx + zz, xx + yy)
 
 
 @frozen
@@ -163,7 +163,7 @@ def skin_moments(shape: Sections) -> dict[str, Array]:
     return {zone: found[:, :, columns].reshape(6, -1) for zone, columns in grid.zones.items()}
 
 
-def shells(shape: Sections) -> dict[str, Shell]:
+def surface_zones(shape: Sections) -> dict[str, Shell]:
     """The surface by zone: bottom to the bottom edge, rail to the deck edge, deck; chopped ends count as rail."""
     sums = {zone: moments.sum(axis=1) for zone, moments in skin_moments(shape).items()}
     for a, x, y, z in _ends(shape):

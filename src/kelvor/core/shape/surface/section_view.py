@@ -41,7 +41,7 @@ class SectionReading:
     columns: Columns
 
 
-def reading(shape: Sections, index: int) -> SectionReading:
+def section_measures(shape: Sections, index: int) -> SectionReading:
     """Measures of the section at station `index`."""
     return _reading(shape, lambda values: values[index])
 

@@ -15,7 +15,7 @@ from kelvor.core.base.arrays import Array
 from kelvor.core.base.findings import Finding, Severity
 from kelvor.core.base.values import frozen
 from kelvor.core.shape.board import Board
-from kelvor.core.shape.curves.battens import clamped
+from kelvor.core.shape.curves.battens import clipped
 from kelvor.core.shape.curves.outline import NOTCHED_TAILS, tip_radius
 from kelvor.core.shape.surface.bottom import Bottom, Deck
 from kelvor.core.shape.surface.lines import Inset, Lines, board_lines, inset_outline
@@ -169,10 +169,10 @@ def _sections(
     if failures:
         return failures
     rail = np.maximum(deck_edge_z - edge_z, 1e-6)
-    apex_z = clamped(apex_z, edge_z + 0.02 * rail, deck_edge_z - 0.02 * rail)
+    apex_z = clipped(apex_z, edge_z + 0.02 * rail, deck_edge_z - 0.02 * rail)
     lower, upper = apex_z - edge_z, deck_edge_z - apex_z
     fall = (deck_ends[:, 2] - deck_ends[:, 1]) / step
-    deck_slope = clamped(np.where(deck_y > 2 * step, fall, 0.0), -0.5 * upper / np.maximum(chamfer, 1e-6), 0.0)
+    deck_slope = clipped(np.where(deck_y > 2 * step, fall, 0.0), -0.5 * upper / np.maximum(chamfer, 1e-6), 0.0)
 
     creases = bottom.creases()
     turn, y1, s2 = _rounded_edge(lines, creases, edge_y, slope, lower)

@@ -48,7 +48,7 @@ FINE, COARSE = 3e-8, 1e-4
 
 
 @frozen
-class Held:
+class HeldPosture:
     """A posture with its trim held: water plane and the rider's place.
 
     Attributes
@@ -86,7 +86,7 @@ class PostureFloat:
     """
 
     posture: Posture
-    level: Held
+    level: HeldPosture
     window: tuple[float, float]
     moment_per_metre: float
     roll_moment: float
@@ -94,7 +94,7 @@ class PostureFloat:
     roll_stable: bool
 
 
-class Problem:
+class FloatingCase:
     """One board, foil, rider and posture: what is immersed and what weighs."""
 
     def __init__(
@@ -181,7 +181,7 @@ class Problem:
         body = self.body.immersion(plane, place, self.deck(place))
         return self.rider_mass - self.density * body.volume
 
-    def held(self, trim: float, guess: float) -> Held:
+    def held(self, trim: float, guess: float) -> HeldPosture:
         """The rider's place that balances this trim."""
         place, found = guess, False
         length = self.measured.board.length
@@ -202,7 +202,7 @@ class Problem:
                 found = True
                 break
         deck = self.deck(place)
-        return Held(
+        return HeldPosture(
             trim,
             plane,
             place,
@@ -258,7 +258,7 @@ def posture_float(
     tolerance: float = FINE,
 ) -> PostureFloat:
     """One posture: level attitude, window, stability; sunk to `tolerance` of its mass."""
-    problem = Problem(measured, mass, brief, posture, hull, table)
+    problem = FloatingCase(measured, mass, brief, posture, hull, table)
     problem.tolerance = tolerance
     level = problem.held(0.0, measured.solid.x)
     ends = [problem.held(trim, level.place) for trim in (-WINDOW, WINDOW)]
@@ -294,7 +294,7 @@ def free_trim(
     measured: Geometry, mass: MassProperties, brief: Brief, place: float, hull: Hull, table: Coefficients
 ) -> float:
     """Trim the board takes with the knees at `place` [rad], NaN where none between ±20° balances."""
-    problem = Problem(measured, mass, brief, "kneeling", hull, table)
+    problem = FloatingCase(measured, mass, brief, "kneeling", hull, table)
     low, high = -20 * DEGREE, 20 * DEGREE
     f_low = problem.along(problem.sink(place, low, 0.0), place)
     f_high = problem.along(problem.sink(place, high, 0.0), place)
@@ -311,7 +311,7 @@ def free_trim(
 
 def alone_trim(measured: Geometry, mass: MassProperties, brief: Brief, hull: Hull, table: Coefficients) -> float:
     """Trim of board and foil with nobody on them, sinkage, trim and heel free [rad]; NaN where none is found."""
-    problem = Problem(measured, mass, brief, "kneeling", hull, table)
+    problem = FloatingCase(measured, mass, brief, "kneeling", hull, table)
     if not 0 < total(problem.fixed).mass < problem.density * measured.solid.volume:
         return float("nan")
     found = free_balance(

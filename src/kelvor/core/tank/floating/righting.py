@@ -19,7 +19,7 @@ from kelvor.core.build.mass.properties import MassProperties
 from kelvor.core.shape.surface.geometry import Geometry
 from kelvor.core.tank.floating.balance import beside, plane_at, residuals, sink
 from kelvor.core.tank.floating.clipping import Hull, WaterPlane
-from kelvor.core.tank.floating.posture import COARSE, Problem, footwell_water
+from kelvor.core.tank.floating.posture import COARSE, FloatingCase, footwell_water
 from kelvor.core.tank.floating.rider import Posture
 from kelvor.core.tank.laws.coefficients import Coefficients
 
@@ -111,14 +111,16 @@ def flooded(
     return sum(w.mass for w in water), wet.depth - dry.depth
 
 
-def _problem(measured: Geometry, mass: MassProperties, brief: Brief, table: Coefficients, posture: Posture) -> Problem:
+def _problem(
+    measured: Geometry, mass: MassProperties, brief: Brief, table: Coefficients, posture: Posture
+) -> FloatingCase:
     """A posture on every second section, sunk coarsely: enough for a curve."""
-    problem = Problem(measured, mass, brief, posture, Hull(measured.shape, every=2), table)
+    problem = FloatingCase(measured, mass, brief, posture, Hull(measured.shape, every=2), table)
     problem.tolerance = COARSE
     return problem
 
 
-def _sunk(problem: Problem, place: float, heel: float, near: float, slope: float) -> tuple[float, float]:
+def _sunk(problem: FloatingCase, place: float, heel: float, near: float, slope: float) -> tuple[float, float]:
     """Depth of the water plane at a heel [m] and how the load grows with it [kg/m], looked for `near` where it should
     be.
     """

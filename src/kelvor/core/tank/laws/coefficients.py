@@ -314,7 +314,7 @@ HANDBOOK_COEFFICIENTS = Coefficients()
 """The coefficients as they ship."""
 
 
-def checked(key: str, value: float) -> float:
+def valid_coefficient(key: str, value: float) -> float:
     """A coefficient's value, if it can be that; raises InputError where it cannot, or there is no such coefficient."""
     about = ABOUT.get(key)
     if about is None:

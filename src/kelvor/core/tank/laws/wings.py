@@ -13,7 +13,7 @@ from typing import overload
 import numpy as np
 
 from kelvor.core.base.arrays import Array
-from kelvor.core.base.smooth import step, within
+from kelvor.core.base.smooth import clip, step
 
 FLAT_SLOPE = 2 * np.pi
 """Lift slope of a thin section [1/rad]."""
@@ -44,7 +44,7 @@ def plate_slope(aspect: Array | float) -> Array:
 def image_factor(depth_over_span: Array | float) -> Array:
     """Rise of induced drag by the surface, Prandtl's σ for equal wings twice the depth apart."""
     gap = 2 * np.asarray(depth_over_span, float)
-    sigma: Array = within((1 - 0.66 * gap) / (1.055 + 3.7 * gap), 0.0, 1.0)
+    sigma: Array = clip((1 - 0.66 * gap) / (1.055 + 3.7 * gap), 0.0, 1.0)
     return sigma
 
 

@@ -151,7 +151,7 @@ class FinLoad:
         return min(self.stall_margin, self.ventilation_margin)
 
 
-def hold(
+def fins_holding(
     fins: tuple[SetFin, ...], force: float, speed: float, density: float, law: FinLaw, heel: float = 0.0
 ) -> FinLoad | None:
     """The set holding `force` [N] to port, across the board, at `speed`; None without fins."""
@@ -184,7 +184,7 @@ def engaging(fins: tuple[SetFin, ...]) -> tuple[tuple[str, float], ...]:
 
 
 @lru_cache(maxsize=64)
-def ladder(fin: Fin, lengths: tuple[float, ...], x: float) -> tuple[SetFin, ...]:
+def scaled_fins(fin: Fin, lengths: tuple[float, ...], x: float) -> tuple[SetFin, ...]:
     """The same template at other lengths: chord grows as span to 0.3, as fin families are drawn: some 280 cm² at 33 cm,
     360 at 40 (common practice).
     """

@@ -23,7 +23,9 @@ HELD = Method(
 )
 
 
-def taken(wing: FoilWing, weight: float, speed: Array, most: float, room: float, legs: float, density: float) -> Array:
+def heaving_power(
+    wing: FoilWing, weight: float, speed: Array, most: float, room: float, legs: float, density: float
+) -> Array:
     """Power [W] a foil that flies `weight` [N] at speeds (n,) takes from legs that heave it at up to `legs` [m/s].
 
     A stroke swings the lift, at most up to the greatest lift coefficient `most`, by what `room` of pitch [rad] gives,
@@ -60,7 +62,7 @@ def least_power(needs: Array, takes: Array) -> float:
     return float(at)
 
 
-def held(watts: float, kept_up: float, most: float, reserve: float) -> float:
+def endurance(watts: float, kept_up: float, most: float, reserve: float) -> float:
     """How long `watts` are held [s] by who keeps up `kept_up` [W], gives `most` at most and has `reserve` [J] above
     what is kept up: without end up to that, not at all from `most` on.
     """

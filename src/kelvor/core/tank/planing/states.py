@@ -17,7 +17,7 @@ from numpy.typing import NDArray
 from kelvor.core.base.arrays import Array
 from kelvor.core.base.figures import Method
 from kelvor.core.base.fluids import GRAVITY
-from kelvor.core.base.smooth import backwards, falling_root, hermite, rising, within
+from kelvor.core.base.smooth import backwards, clip, falling_root, hermite, rising
 from kelvor.core.base.units import DEGREE
 from kelvor.core.base.values import frozen
 from kelvor.core.tank.laws.friction import ittc57
@@ -181,8 +181,8 @@ class Planer:
             )
 
         cap, fore, aft = self._limits(at, n, wanted, reach).T
-        low = within(np.maximum(fore, cap), self.least, MOST)
-        high = within(aft, low, MOST)
+        low = clip(np.maximum(fore, cap), self.least, MOST)
+        high = clip(aft, low, MOST)
         states = at(low[:, None] + (high - low)[:, None] * CHOICES)
         drag = states.drag if cost is None else cost(states)
         felt = np.exp(-(drag / drag.min(axis=1, keepdims=True) - 1) / indifferent)

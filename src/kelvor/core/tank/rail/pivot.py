@@ -15,7 +15,7 @@ import numpy as np
 
 from kelvor.core.base.arrays import Array
 from kelvor.core.base.figures import Method
-from kelvor.core.base.smooth import within
+from kelvor.core.base.smooth import clip
 from kelvor.core.base.values import frozen
 from kelvor.core.shape.surface.sections import Sections, groove_depths
 from kelvor.core.tank.lifting.fins import FinLaw, SetFin
@@ -77,7 +77,7 @@ class Tail:
                 self.pressure
                 * fin.area
                 * wet
-                * within(fin.slope * fin.attack(angle), -self.law.lets_go(fin), self.law.lets_go(fin))
+                * clip(fin.slope * fin.attack(angle), -self.law.lets_go(fin), self.law.lets_go(fin))
                 * np.cos(fin.cant)
                 for (fin, wet), angle in zip(self._each, angles, strict=True)
             ]
@@ -104,7 +104,7 @@ class Tail:
     @property
     def _each(self) -> list[tuple[SetFin, float]]:
         """Each fin, and how much of it is in the water."""
-        return [(f, float(within(1 + np.interp(f.x, self.x, self.sunk) / f.span, 0.0, 1.0))) for f in self.fins]
+        return [(f, float(clip(1 + np.interp(f.x, self.x, self.sunk) / f.span, 0.0, 1.0))) for f in self.fins]
 
     def lets_go(self) -> tuple[float, float]:
         """Side force at which the tail lets go [N], and its angle to the water there [rad]: where the first fin is at

@@ -13,7 +13,7 @@ from numpy.typing import NDArray
 
 from kelvor.core.base.arrays import Array
 from kelvor.core.base.disciplines import Rig
-from kelvor.core.base.smooth import within
+from kelvor.core.base.smooth import clip
 from kelvor.core.base.values import frozen
 from kelvor.core.tank.laws.coefficients import Coefficients
 from kelvor.core.tank.laws.wind import at_height
@@ -137,7 +137,7 @@ def blowing(
     return Blowing(along / blows, athwart / blows, pressure, np.cos(cant) if kite else 1.0)
 
 
-def trimmed(gear: Gear, wind: Blowing, *, most: Array | float = np.inf, cost: Array | float = 0.0) -> Trimmed:
+def trimmed_gear(gear: Gear, wind: Blowing, *, most: Array | float = np.inf, cost: Array | float = 0.0) -> Trimmed:
     """The gear in the wind across it, trimmed for most drive less `cost` times the force across.
 
     `most` is the force across that can be held to either side [N]; the gear is flattened to it.
@@ -146,7 +146,7 @@ def trimmed(gear: Gear, wind: Blowing, *, most: Array | float = np.inf, cost: Ar
     # a kite on raised lines lifts square to the wind as well, but not level; its drag is level whole
     k, price, lc, ls = gear.lift_drag, c + cost * s, wind.level * c, wind.level * s
     best = np.where(
-        price > 1e-9, within((ls - cost * lc) / np.maximum(2 * k * price, 1e-9), 0.0, gear.lift_most), gear.lift_most
+        price > 1e-9, clip((ls - cost * lc) / np.maximum(2 * k * price, 1e-9), 0.0, gear.lift_most), gear.lift_most
     )
     limit = np.minimum(most / pressure, 1e6)
     room = limit - gear.profile_drag * s

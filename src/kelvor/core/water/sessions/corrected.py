@@ -18,7 +18,7 @@ CORRECTED: dict[Kind, tuple[str, ...]] = {
 BY_OURS = "By your own boards"
 
 
-def reason(correction: Correction) -> str:
+def correction_reason(correction: Correction) -> str:
     """What a correction rests on, in a sentence."""
     names = ", ".join(name for name, _ in correction.boards[:6])
     return f"{BY_OURS}: × {correction.factor:.3f} from {names}. {correction.why}"
@@ -37,7 +37,7 @@ def applied(figures: Figures, corrections: Mapping[Kind, Correction]) -> Figures
             value = figure.value * correction.factor
             band = max(correction.band * abs(value), 0.0)
             was = ("computed, plain", f"{figure.value:.6g} {figure.definition.si}")
-            note = f"{reason(correction)} {figure.note}".strip()
+            note = f"{correction_reason(correction)} {figure.note}".strip()
             found[key] = replace(
                 figure,
                 value=value,

@@ -39,7 +39,7 @@ class Rung:
     suits: bool
 
 
-def ladder(
+def fin_ladder(
     fins: Iterable[Record], incidents: Iterable[Record], log: Sequence[Logged], board: str, width: float
 ) -> tuple[Rung, ...]:
     """Fins of the register from the largest down, retired ones left out; what the log tells of each with this board."""

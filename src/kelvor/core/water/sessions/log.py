@@ -10,7 +10,7 @@ from math import degrees, radians
 
 from kelvor.core.base.errors import InputError
 from kelvor.core.base.units import KNOT
-from kelvor.core.register.kinds.water import OnTheWater, Session, SetUp, TrackFile
+from kelvor.core.register.kinds.water import OnTheWater, SetUp, TrackFile, WaterSession
 from kelvor.core.register.kinds.words import Said
 from kelvor.core.register.record import Record, RecordKind
 
@@ -32,7 +32,7 @@ class Logged:
     """
 
     record: Record
-    value: Session
+    value: WaterSession
     setups: tuple[Record, ...]
     tracks: tuple[Record, ...]
     words: tuple[Record, ...]
@@ -103,7 +103,7 @@ def logged(records: Iterable[Record]) -> tuple[Logged, ...]:
         if record.gone:
             continue
         value = record.value
-        if isinstance(value, Session):
+        if isinstance(value, WaterSession):
             sessions.append(record)
         elif isinstance(value, SetUp):
             setups[record.uid] = value.session

@@ -6,7 +6,7 @@ from collections.abc import Iterable, Sequence
 
 from kelvor.core.base.values import frozen
 from kelvor.core.register.kinds.water import Incident, RetireRule, SetUp
-from kelvor.core.register.record import Record, RecordKind, named
+from kelvor.core.register.record import Record, RecordKind, record_name
 from kelvor.core.water.sessions.log import Logged
 
 WORN: tuple[RecordKind, ...] = ("fin", "foil", "sail", "hand wing", "kite", "paddle", "made board")
@@ -49,12 +49,12 @@ def worn(
         own = tuple(r for r in told if r.value.what == record.uid)
         found.append(_judged(record, hours, count, last, own, limits.get(record.kind)))
     order = {"retire it": 0, "look at it": 1, "": 2, "retired": 3}
-    return tuple(sorted(found, key=lambda w: (order[w.due], -w.hours, named(w.record).casefold())))
+    return tuple(sorted(found, key=lambda w: (order[w.due], -w.hours, record_name(w.record).casefold())))
 
 
 def _used(record: Record, log: Sequence[Logged]) -> tuple[float, int, str]:
     hours, count, last = 0.0, 0, ""
-    name = named(record).casefold()
+    name = record_name(record).casefold()
     for one in log:
         if one.value.struck:
             continue

@@ -81,7 +81,7 @@ class Clean:
         return float(np.median(np.diff(self.t)))
 
 
-def cleaned(track: Track) -> Clean:
+def sailed_only(track: Track) -> Clean:
     """The track without what is no sailing, and how much of it that was.
 
     Raises

@@ -15,7 +15,7 @@ SECTOR = 10.0
 
 
 @frozen(eq=False)
-class Sailed:
+class SailedPolar:
     """Speeds over the angle to the wind, both tacks together.
 
     Attributes
@@ -36,7 +36,7 @@ class Sailed:
     count: NDArray[np.intp]
 
 
-def sailed(runs: tuple[Run, ...], wind: float) -> Sailed:
+def sailed_polar(runs: tuple[Run, ...], wind: float) -> SailedPolar:
     """The polar of runs in a wind that came from a bearing [rad]; sectors nobody sailed in are left out."""
     angle = np.degrees(np.abs(wrapped(np.array([run.heading for run in runs]) - wind)))
     sector = np.minimum(angle // SECTOR, 180 / SECTOR - 1).astype(np.intp)
@@ -45,10 +45,10 @@ def sailed(runs: tuple[Run, ...], wind: float) -> Sailed:
     mean = np.array([np.average(speed[sector == s], weights=seconds[sector == s]) for s in there])
     best = np.array([speed[sector == s].max() for s in there])
     count = np.array([np.count_nonzero(sector == s) for s in there], dtype=np.intp)
-    return Sailed(np.radians((there + 0.5) * SECTOR), mean, best, count)
+    return SailedPolar(np.radians((there + 0.5) * SECTOR), mean, best, count)
 
 
-def thinned(clean: Clean, most: int) -> NDArray[np.intp]:
+def drawn_fixes(clean: Clean, most: int) -> NDArray[np.intp]:
     """Places of the fixes that are drawn: of each of `most` / 2 spells the slowest and the fastest, so that no peak is
     lost.
     """

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from kelvor.core.base.errors import InputError
 from kelvor.core.base.values import frozen
-from kelvor.core.water.tracks.cleaning import Clean, cleaned
-from kelvor.core.water.tracks.runs import Run, Turn, runs, stops, turns
+from kelvor.core.water.tracks.cleaning import Clean, sailed_only
+from kelvor.core.water.tracks.runs import Run, Turn, stops, straight_runs, turns
 from kelvor.core.water.tracks.track import Track
 from kelvor.core.water.tracks.wind_found import WindFound, wind_from
 from kelvor.core.water.tracks.windows import Best, bests
@@ -49,8 +49,8 @@ def track_read(track: Track) -> TrackRead:
     InputError
         When there is nothing in it to read.
     """
-    clean = cleaned(track)
-    found = runs(clean)
+    clean = sailed_only(track)
+    found = straight_runs(clean)
     try:
         wind: WindFound | None = wind_from(found)
         why = ""

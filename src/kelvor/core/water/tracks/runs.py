@@ -72,7 +72,7 @@ class Turn:
     kind: Turned = "turn"
 
 
-def runs(clean: Clean) -> tuple[Run, ...]:
+def straight_runs(clean: Clean) -> tuple[Run, ...]:
     """Straight runs, in order."""
     t = clean.t
     before = _towards(clean, t - LOOKS, t)

@@ -24,7 +24,7 @@ GRAINS = (1.0, 0.5, 0.25, 0.2, 0.1, 0.05, 0.02, 0.01)
 
 
 @frozen
-class Answer:
+class TrialResult:
     """What a test says.
 
     Attributes
@@ -68,7 +68,7 @@ class Answer:
     notes: tuple[str, ...] = field(default=())
 
 
-def answer(trial: Trial, runs: Sequence[TrialRun]) -> Answer:
+def answer(trial: Trial, runs: Sequence[TrialRun]) -> TrialResult:
     """The answer to a test's one question, from its runs in the order they were sailed.
 
     Pairs are neighbouring runs, one of each. Peaks are not looked at: the fastest of many short windows tells of a gust
@@ -76,14 +76,16 @@ def answer(trial: Trial, runs: Sequence[TrialRun]) -> Answer:
     """
     counted = sorted((run for run in runs if not run.struck), key=lambda run: run.number)
     if trial.more.strip():
-        return Answer("cannot tell", why=f"More than one thing differed: {trial.differs}, and {trial.more.strip()}.")
+        return TrialResult(
+            "cannot tell", why=f"More than one thing differed: {trial.differs}, and {trial.more.strip()}."
+        )
     pairs = paired(counted)
     if len(pairs) < LEAST_PAIRS:
         lack = LEAST_PAIRS - len(pairs)
-        return Answer("cannot tell", pairs=len(pairs), why=f"{lack} more pair{'s' if lack > 1 else ''} at least.")
+        return TrialResult("cannot tell", pairs=len(pairs), why=f"{lack} more pair{'s' if lack > 1 else ''} at least.")
     one_way = [run for run in counted if not run.both_ways]
     if one_way and trial.current is None:
-        return Answer(
+        return TrialResult(
             "cannot tell",
             pairs=len(pairs),
             why="The runs are one way and the current is not known: sail each out and back, or type the current.",
@@ -117,7 +119,7 @@ def _value(trial: Trial, run: TrialRun) -> float:
     return run.value if run.both_ways or trial.current is None else run.value - trial.current
 
 
-def _answered(trial: Trial, pairs: list[tuple[TrialRun, TrialRun]]) -> Answer:
+def _answered(trial: Trial, pairs: list[tuple[TrialRun, TrialRun]]) -> TrialResult:
     from scipy.special import stdtr, stdtrit  # not before a test is answered
 
     n = len(pairs)
@@ -129,7 +131,7 @@ def _answered(trial: Trial, pairs: list[tuple[TrialRun, TrialRun]]) -> Answer:
     design = np.column_stack([change, block, *columns])
     estimate, error, freedom = _least_squares(design, value)
     if freedom < 1:
-        return Answer("cannot tell", pairs=n, why="The runs do not tell the change from what went with it.")
+        return TrialResult("cannot tell", pairs=n, why="The runs do not tell the change from what went with it.")
     grain = grain_of([run.value for run in rows])
     error = max(error, grain / (6 * n) ** 0.5)
     t95, t90 = float(stdtrit(freedom, 1 - LEVEL / 2)), float(stdtrit(freedom, 1 - LEVEL))
@@ -151,7 +153,7 @@ def _answered(trial: Trial, pairs: list[tuple[TrialRun, TrialRun]]) -> Answer:
         notes.insert(0, "All runs read alike: no difference is told finer than they are read.")
     elif grain and error <= grain / (6 * n) ** 0.5:
         notes.insert(0, f"The runs scatter less than they are read to, {grain / KNOT:g} kn: that doubt is left.")
-    return Answer(
+    return TrialResult(
         said,
         estimate,
         half,

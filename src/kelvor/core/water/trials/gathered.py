@@ -7,8 +7,8 @@ from collections.abc import Iterable
 from kelvor.core.base.values import frozen
 from kelvor.core.register.kinds.water import Trial, TrialRun
 from kelvor.core.register.record import Record
-from kelvor.core.water.trials.answering import Answer, answer
-from kelvor.core.water.trials.planning import changes
+from kelvor.core.water.trials.answering import TrialResult, answer
+from kelvor.core.water.trials.planning import run_order
 
 
 @frozen
@@ -32,15 +32,15 @@ class Test:
     @property
     def done(self) -> bool:
         """Whether every run of the plan is sailed."""
-        return len(self.counted) >= len(changes(self.value.order))
+        return len(self.counted) >= len(run_order(self.value.order))
 
     @property
-    def answer(self) -> Answer:
+    def answer(self) -> TrialResult:
         """What it says."""
         return answer(self.value, [r.value for r in self.runs])
 
 
-def gathered(tests: Iterable[Record], runs: Iterable[Record]) -> tuple[Test, ...]:
+def trials_with_runs(tests: Iterable[Record], runs: Iterable[Record]) -> tuple[Test, ...]:
     """Every test with its runs, the newest first."""
     of: dict[str, list[Record]] = {}
     for record in runs:

@@ -93,7 +93,7 @@ def balanced(pairs: int) -> str:
     return " ".join(blocks)
 
 
-def changes(order: str) -> tuple[Change, ...]:
+def run_order(order: str) -> tuple[Change, ...]:
     """The order run by run.
 
     Raises
@@ -112,9 +112,9 @@ def changes(order: str) -> tuple[Change, ...]:
 def riders_for(order: str, riders: int) -> tuple[int, ...]:
     """Which rider is on the board of each run, 0 or 1: with two, each rides as many A as B, and they swap in turn."""
     if riders < 2:
-        return tuple(0 for _ in changes(order))
+        return tuple(0 for _ in run_order(order))
     turn, found = 0, []
-    for k, _ in enumerate(changes(order)):
+    for k, _ in enumerate(run_order(order)):
         found.append(turn)
         turn = 1 - turn if k % 2 == 1 else turn
     return tuple(found)

@@ -12,8 +12,8 @@ from kelvor.core.base.units import (
     number_text,
     outweighs,
     pounds,
+    scale_text,
     text,
-    weighed,
     weighed_within,
 )
 from kelvor.core.build.costing import Cost
@@ -24,7 +24,7 @@ from kelvor.core.build.stiffness.stage import FIGURES
 from kelvor.core.evaluation.live import Live
 from kelvor.core.levers.layers_worth import Built, Worth
 from kelvor.core.made.made import Made
-from kelvor.core.register.kinds.shop import Proof, Weighed
+from kelvor.core.register.kinds.shop import MassReading, Proof
 from kelvor.core.shape.parts.construction import Construction
 from kelvor.ui.shown.shown import Row, money
 
@@ -216,7 +216,7 @@ def weigh_rows(live: Live, weigh_ins: tuple[WeighIn, ...], system: System) -> li
     for item in forecasts(live.geometry, live.mass):
         found, said = gaps.get(item.stage), scale.get(item.stage)
         marked = "" if said is None or said.origin == "measured" else f", {said.origin}"
-        read = "" if said is None else f"{weighed(said.mass, system)}{marked}"
+        read = "" if said is None else f"{scale_text(said.mass, system)}{marked}"
         words = "" if said is None else "a stand-in's reading: counts for nothing"
         rows.append(
             (
@@ -293,7 +293,7 @@ def entry_rows(made: Made, system: System) -> list[tuple[str, ...]]:
     rows: list[tuple[str, ...]] = []
     for entry in made.entries:
         value = entry.value
-        if isinstance(value, Weighed):
+        if isinstance(value, MassReading):
             marked = ", simulated: counts for nothing" if entry.origin == "simulated" else ""
             what, who = f"{text(value.mass, Quantity.MASS, system)} on the scale{marked}", ""
         elif isinstance(value, Proof):

@@ -7,7 +7,7 @@ from dataclasses import replace
 
 from kelvor.core.base.units import Quantity, System, text
 from kelvor.core.build.materials.table import MaterialTable
-from kelvor.core.levers.additions import free_name
+from kelvor.core.levers.additions import numbered_name
 from kelvor.core.shape.board import Board
 from kelvor.core.shape.curves.places import Place
 from kelvor.core.shape.parts.construction import Coat, Construction, Ply, Stringer, Zone
@@ -21,7 +21,7 @@ def _patch(name: str, cloth: str, zone: Zone, place: Callable[[Board], float], h
     def make(board: Board, taken: set[str]) -> Part:
         x = place(board)
         start, end = (Place("tail", round(p, 3)) for p in (max(x - half, 0.0), min(x + half, board.length)))
-        return Ply(name=free_name(name, taken), cloth=cloth, zone=zone, start=start, end=end, width=width)
+        return Ply(name=numbered_name(name, taken), cloth=cloth, zone=zone, start=start, end=end, width=width)
 
     return make
 
@@ -34,25 +34,28 @@ def _boxes(board: Board) -> float:
 
 
 NEW_PARTS: tuple[tuple[str, NewPart], ...] = (
-    ("Layer over the deck", lambda b, t: Ply(name=free_name("Deck layer", t), cloth="glass4", zone="deck")),
-    ("Layer over the bottom", lambda b, t: Ply(name=free_name("Bottom layer", t), cloth="glass4", zone="bottom")),
-    ("Rail layer", lambda b, t: Ply(name=free_name("Rail layer", t), cloth="glass4", zone="rail")),
+    ("Layer over the deck", lambda b, t: Ply(name=numbered_name("Deck layer", t), cloth="glass4", zone="deck")),
+    ("Layer over the bottom", lambda b, t: Ply(name=numbered_name("Bottom layer", t), cloth="glass4", zone="bottom")),
+    ("Rail layer", lambda b, t: Ply(name=numbered_name("Rail layer", t), cloth="glass4", zone="rail")),
     ("Patch under the front foot", _patch("Foot patch", "carbon160", "deck", lambda b: 0.58 * b.length, 0.15, 0.0)),
     ("Patch around the boxes", _patch("Box patch", "carbon_biax150", "bottom", _boxes, 0.22, 0.26)),
     ("Strip to tune the tail", _patch("Tail strip", "carbon_ud150", "bottom", lambda b: 0.2 * b.length, 0.25, 0.10)),
-    ("Centre stringer", lambda b, t: Stringer(name=free_name("Centre stringer", t), material="poplar", width=0.004)),
+    (
+        "Centre stringer",
+        lambda b, t: Stringer(name=numbered_name("Centre stringer", t), material="poplar", width=0.004),
+    ),
     (
         "Perimeter stringer",
-        lambda b, t: Stringer(name=free_name("Perimeter stringer", t), material="balsa", width=0.006, rail=True),
+        lambda b, t: Stringer(name=numbered_name("Perimeter stringer", t), material="balsa", width=0.006, rail=True),
     ),
     (
         "Composite stringer",
-        lambda b, t: Stringer(name=free_name("Composite stringer", t), material="pvc80", width=0.010),
+        lambda b, t: Stringer(name=numbered_name("Composite stringer", t), material="pvc80", width=0.010),
     ),
-    ("Side wall", lambda b, t: Stringer(name=free_name("Side wall", t), material="abs", width=0.008, rail=True)),
-    ("Seal coat on the foam", lambda b, t: Coat(name=free_name("Seal coat", t), areal_mass=0.08)),
-    ("Coat of resin", lambda b, t: Coat(name=free_name("Hot coat", t), areal_mass=0.16)),
-    ("Paint", lambda b, t: Coat(name=free_name("Paint", t), areal_mass=0.09)),
+    ("Side wall", lambda b, t: Stringer(name=numbered_name("Side wall", t), material="abs", width=0.008, rail=True)),
+    ("Seal coat on the foam", lambda b, t: Coat(name=numbered_name("Seal coat", t), areal_mass=0.08)),
+    ("Coat of resin", lambda b, t: Coat(name=numbered_name("Hot coat", t), areal_mass=0.16)),
+    ("Paint", lambda b, t: Coat(name=numbered_name("Paint", t), areal_mass=0.09)),
 )
 """What can be added to a construction: words, and how it begins (common practice, no source)."""
 

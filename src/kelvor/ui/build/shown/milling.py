@@ -7,10 +7,10 @@ from collections.abc import Sequence
 import numpy as np
 
 from kelvor.core.base.arrays import Array
-from kelvor.core.base.mill import Mill, Stock
+from kelvor.core.base.mill import Mill, MillStock
 from kelvor.core.base.units import Quantity, System, text
 from kelvor.core.mill.job import CutFace
-from kelvor.core.mill.judging import GOUGE, Spot
+from kelvor.core.mill.judging import GOUGE, ToleranceSpot
 
 CAUTION = (
     "Mill: guards, eyes and ears, extraction and dust mask; stock held so that it cannot lift; first run in the air, "
@@ -44,7 +44,7 @@ def shaded(heights: Array, pitch: float) -> np.ndarray:
     return found
 
 
-def least_words(least: Stock, system: System) -> str:
+def least_words(least: MillStock, system: System) -> str:
     """What the core needs at least."""
     sizes = (least.length, least.width, least.thickness)
     kinds = (Quantity.LENGTH, Quantity.LENGTH, Quantity.DEPTH)
@@ -90,11 +90,11 @@ def _fine(value: float, system: System) -> str:
     return text(value, Quantity.DEPTH, system, extra=1)
 
 
-def _off(spot: Spot, system: System) -> str:
+def _off(spot: ToleranceSpot, system: System) -> str:
     return f"{_fine(abs(spot.off), system)} {'left on' if spot.off > 0 else 'cut away'}"
 
 
-def _place(spot: Spot, system: System) -> str:
+def _place(spot: ToleranceSpot, system: System) -> str:
     side = "port" if spot.y >= 0 else "starboard"
     along, across = text(spot.x, Quantity.LENGTH, system), text(abs(spot.y), Quantity.LENGTH, system)
     return f"at {along}, {across} to {side}"

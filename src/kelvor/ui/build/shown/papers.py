@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 
 from kelvor.core.base.figures import by_key
-from kelvor.core.base.units import Quantity, System, inside, text, weighed, weighed_within
+from kelvor.core.base.units import Quantity, System, inside, scale_text, text, weighed_within
 from kelvor.core.evaluation.live import Live
 from kelvor.core.made.made import Made
 from kelvor.core.made.proof import Needed
@@ -27,7 +27,7 @@ def card_rows(made: Made, live: Live, lines: Sequence[SheetLine], system: System
     scale = next((w for w in reversed(made.weighed) if w.origin == "measured"), None)
     weight = f"forecast {weighed_within(live.mass.total.mass, live.mass.band, system)}"
     if scale is not None:
-        weight = f"{weighed(scale.mass, system)} on the scale, {scale.stage} ({weight} finished)"
+        weight = f"{scale_text(scale.mass, system)} on the scale, {scale.stage} ({weight} finished)"
     read = [line for line in lines if line.counts]
     passes = sum(line.outcome == "pass" for line in read)
     fails = [inside(line.measure.named(system)) for line in read if line.outcome == "fail"]

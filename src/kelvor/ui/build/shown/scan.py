@@ -6,7 +6,7 @@ import numpy as np
 
 from kelvor.core.base.arrays import Array
 from kelvor.core.base.units import Quantity, System, text
-from kelvor.core.made.scan import MADE, MADE_ENDS, Place, Scanned
+from kelvor.core.made.scan import MADE, MADE_ENDS, ScanDeviation, Scanned
 
 MOST = 0.003
 """The colours end here; beyond, the last stays [m]."""
@@ -14,7 +14,7 @@ PIXEL = 0.005
 """Side of a pixel of the picture [m]."""
 
 
-def summary(found: Scanned, system: System) -> str:
+def scan_summary(found: Scanned, system: System) -> str:
     """The scan in a few sentences."""
     words = (
         f"{len(found.off)} points, read as {found.unit}. Nine tenths lie within {_fine(found.usual, system)} of the "
@@ -23,10 +23,10 @@ def summary(found: Scanned, system: System) -> str:
     )
     if abs(found.twist) > 1e-4:
         words += f", {'port' if found.twist > 0 else 'starboard'} up at the nose"
-    return " ".join([words + ".", *doubts(found, system)])
+    return " ".join([words + ".", *scan_doubts(found, system)])
 
 
-def doubts(found: Scanned, system: System) -> list[str]:
+def scan_doubts(found: Scanned, system: System) -> list[str]:
     """What may be otherwise than it was laid, with what would decide."""
     if found.another:  # which way round it lies means nothing yet
         scan, design = (
@@ -81,5 +81,5 @@ def _fine(value: float, system: System) -> str:
     return text(value, Quantity.DEPTH, system, extra=1)
 
 
-def _off(place: Place, system: System) -> str:
+def _off(place: ScanDeviation, system: System) -> str:
     return f"{_fine(abs(place.off), system)} {'low' if place.off < 0 else 'high'}"

@@ -6,7 +6,7 @@ from collections.abc import Mapping, Sequence
 from datetime import datetime
 
 from kelvor.core.build.materials.work import Activity
-from kelvor.core.made.schedule import missed, pace, planned, waits
+from kelvor.core.made.schedule import curing_pace, earliest_schedule, missed, waits
 from kelvor.core.register.kinds.shop import Done
 
 CAUTION = (
@@ -37,8 +37,8 @@ def schedule_rows(
     """
     next_ones = waits(work, done, celsius)
     rows: list[tuple[str, ...]] = []
-    for item in planned(work, celsius):
-        key, cure = item.activity.key, item.activity.cure / pace(celsius)
+    for item in earliest_schedule(work, celsius):
+        key, cure = item.activity.key, item.activity.cure / curing_pace(celsius)
         if key in done:
             left = cure - done[key]
             state = f"done, cures {hours_words(left)} more" if left > 0 else "done"
@@ -69,7 +69,7 @@ def card_work(work: Sequence[Activity]) -> list[tuple[str, str, str, str]]:
 
 def schedule_words(work: Sequence[Activity], done: Mapping[str, float], celsius: float) -> str:
     """How long it all takes, and windows that are missed."""
-    plan = planned(work, celsius)
+    plan = earliest_schedule(work, celsius)
     hands = sum(item.activity.hands for item in plan)
     whole = max(item.cured for item in plan)
     words = f"{hours_words(hands)} of hands, {hours_words(whole)} by the clock at {celsius:.0f} °C."

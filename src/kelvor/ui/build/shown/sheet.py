@@ -11,7 +11,7 @@ from kelvor.core.base.values import frozen
 from kelvor.core.evaluation.live import Live
 from kelvor.core.made.as_built import AsBuilt
 from kelvor.core.made.made import Made
-from kelvor.core.made.sheet import BAGGED, Measure, Outcome, gained, judged
+from kelvor.core.made.sheet import BAGGED, MeasureLine, Outcome, gained, reading_passes
 
 MARKS: dict[Outcome, str] = {"pass": "✓ pass", "fail": "✗ fail", "cannot tell": "? cannot tell"}
 SHARP = 1
@@ -27,7 +27,7 @@ FINE = 4e-4
 class SheetLine:
     """A line to read: its measure, the side or the moment, what was read in SI, and whether it passes."""
 
-    measure: Measure
+    measure: MeasureLine
     side: str
     read: float | None
     simulated: bool
@@ -39,7 +39,7 @@ class SheetLine:
         return self.outcome is not None and not self.simulated
 
 
-def sheet_lines(measures: Sequence[Measure], made: Made | None, tolerances: Mapping[str, float]) -> list[SheetLine]:
+def sheet_lines(measures: Sequence[MeasureLine], made: Made | None, tolerances: Mapping[str, float]) -> list[SheetLine]:
     """Every line of a sheet, in its order."""
     found = []
     for measure in measures:
@@ -47,23 +47,23 @@ def sheet_lines(measures: Sequence[Measure], made: Made | None, tolerances: Mapp
         for side in measure.sides:
             entry = readings.get(side)
             value = None if entry is None else float(entry.value.value)
-            outcome = None if value is None else judged(measure, value, tolerances)
+            outcome = None if value is None else reading_passes(measure, value, tolerances)
             found.append(SheetLine(measure, side, value, entry is not None and entry.origin == "simulated", outcome))
     return found
 
 
-def named(line: SheetLine, system: System) -> str:
+def measure_name(line: SheetLine, system: System) -> str:
     """A line's measure, and its side or moment."""
     words = line.measure.named(system)
     return f"{words}, {line.side}" if line.side else words
 
 
-def shown(value: float, measure: Measure, system: System) -> str:
+def tool_reading(value: float, measure: MeasureLine, system: System) -> str:
     """A reading or what it should be, as its tool shows it."""
     return text(value, measure.tool.quantity, system, extra=SHARP if measure.tool.quantity is Quantity.LENGTH else 0)
 
 
-def _small(value: float, measure: Measure, system: System) -> str:
+def _small(value: float, measure: MeasureLine, system: System) -> str:
     """A difference, to the tenth of a millimetre, finer where less is let pass."""
     tool = measure.tool
     if tool.quantity is Quantity.ANGLE:
@@ -71,7 +71,7 @@ def _small(value: float, measure: Measure, system: System) -> str:
     return text(value, Quantity.DEPTH, system, extra=1 if tool.tolerance < FINE else 0)
 
 
-def let_pass(most: float, measure: Measure, system: System) -> str:
+def let_pass(most: float, measure: MeasureLine, system: System) -> str:
     """What is let pass, as it is judged: inches in thousandths, for their fractions are coarser."""
     finer = 1 if system is System.INCH and measure.tool.quantity is not Quantity.ANGLE else 0
     return text(most, Quantity.DEPTH, system, extra=finer) if finer else _small(most, measure, system)
@@ -92,7 +92,7 @@ def _verdict(line: SheetLine) -> str:
     return f"{MARKS[line.outcome][0]} simulated" if line.simulated else MARKS[line.outcome]
 
 
-def possible(measure: Measure, value: float, words: str, system: System) -> None:
+def possible(measure: MeasureLine, value: float, words: str, system: System) -> None:
     """Refuse what no board of this design can read there: another unit, or another place.
 
     Raises
@@ -104,9 +104,9 @@ def possible(measure: Measure, value: float, words: str, system: System) -> None
     allowed = max(WRONG_ANGLE, abs(measure.should)) if angle else max(WRONG_LENGTH, 0.5 * abs(measure.should))
     if abs(value - measure.should) > allowed:
         raise InputError(
-            f"“{words}” is {shown(value, measure, system)}",
+            f"“{words}” is {tool_reading(value, measure, system)}",
             where=measure.named(system),
-            accepts=f"It should read {shown(measure.should, measure, system)}: check the unit, and the place",
+            accepts=f"It should read {tool_reading(measure.should, measure, system)}: check the unit, and the place",
         )
 
 
@@ -115,11 +115,11 @@ def line_rows(lines: Sequence[SheetLine], tolerances: Mapping[str, float], syste
     rows: list[tuple[str, ...]] = []
     for line in lines:
         most = tolerances.get(line.measure.kind, line.measure.tool.tolerance)
-        read = "" if line.read is None else shown(line.read, line.measure, system)
+        read = "" if line.read is None else tool_reading(line.read, line.measure, system)
         rows.append(
             (
-                named(line, system),
-                shown(line.measure.should, line.measure, system),
+                measure_name(line, system),
+                tool_reading(line.measure.should, line.measure, system),
                 f"± {let_pass(most, line.measure, system)}",
                 read,
                 off_words(line, system),
@@ -133,7 +133,7 @@ def loud(line: SheetLine, system: System) -> str:
     """A line that was read, to be seen from across the room."""
     if line.read is None or line.outcome is None:
         return ""
-    return f"{shown(line.read, line.measure, system)}   {off_words(line, system)}   {MARKS[line.outcome]}"
+    return f"{tool_reading(line.read, line.measure, system)}   {off_words(line, system)}   {MARKS[line.outcome]}"
 
 
 BUILT = ("volume", "width", "thickness", "nose_rocker", "tail_rocker")
@@ -154,7 +154,7 @@ def built_words(found: AsBuilt, built: Live, planned: Live, system: System) -> s
     return f"As measured: {', '.join(parts)}{left}."
 
 
-def summary(lines: Sequence[SheetLine], made: Made | None, system: System) -> str:
+def sheet_summary(lines: Sequence[SheetLine], made: Made | None, system: System) -> str:
     """How many lines were read and pass, and what the bag did to the rocker."""
     read = [line for line in lines if line.counts]
     stand_in = sum(line.simulated for line in lines)

@@ -10,19 +10,19 @@ from kelvor.core.base.units import Quantity, System, inside, signed, text, unit_
 from kelvor.core.compare.adopting import Adopted, Zone
 from kelvor.core.compare.curves import (
     CURVES,
-    Curve,
+    ComparedCurve,
     Datum,
+    datum_slide,
     difference,
     drawn_curve,
     has_curve,
-    slide,
 )
 from kelvor.core.compare.ledger import Difference, least_felt, ledger
-from kelvor.core.compare.words import NOT_FELT, change_words, label_words
+from kelvor.core.compare.words import NOT_FELT, compared_change_words, label_words
 from kelvor.core.evaluation.live import Live
 from kelvor.core.levers.lever import Lever
 from kelvor.core.levers.locks import Change
-from kelvor.core.ride.pictures import Chart, Line
+from kelvor.core.ride.pictures import Chart, ChartLine
 from kelvor.core.shape.board import Board
 from kelvor.core.shape.edits.weights import schedule_keys
 from kelvor.ui.shape.shown.handles import line_name, line_quantity
@@ -41,7 +41,7 @@ def ledger_lines(found: list[Difference], system: System) -> list[Row]:
         if part:
             rows.append(Row("", words))
         for d in part:
-            size, way = change_words(d, system)
+            size, way = compared_change_words(d, system)
             value = f"{size}   ({way})" if size else way
             ties = f"; told as well by {', '.join(d.ties)}" if d.ties else ""
             tip = f"{d.felt:.1f} times the least that is felt{ties}"
@@ -49,7 +49,7 @@ def ledger_lines(found: list[Difference], system: System) -> list[Row]:
     return rows
 
 
-def line_chart(live: Live, name: str, curve: Curve, slid: float) -> Chart:
+def line_chart(live: Live, name: str, curve: ComparedCurve, slid: float) -> Chart:
     """A line of one board, slid along the reference's ruler."""
     x = live.geometry.shape.x + slid
     return Chart(
@@ -59,20 +59,20 @@ def line_chart(live: Live, name: str, curve: Curve, slid: float) -> Chart:
         Quantity.LENGTH,
         _sign(curve),
         curve.quantity,
-        (Line(name, "now", x, curve.read(live)),),
+        (ChartLine(name, "now", x, curve.read(live)),),
         from_zero=False,
     )
 
 
 def difference_chart(
-    reference: Live, others: list[tuple[Live, str]], curve: Curve, datum: Datum
+    reference: Live, others: list[tuple[Live, str]], curve: ComparedCurve, datum: Datum
 ) -> list[tuple[str, Chart]]:
     """For every other board what its line has more than the reference's, where both are; boards without the datum are
     left out.
     """
     found = []
     for other, name in others:
-        slid = slide(reference, other, datum)
+        slid = datum_slide(reference, other, datum)
         if slid is not None and has_curve(other, curve):
             x, more = difference(reference, other, curve, slid)
             found.append(
@@ -85,7 +85,7 @@ def difference_chart(
                         Quantity.LENGTH,
                         _sign(curve),
                         curve.quantity,
-                        (Line("more", "now", x, more),),
+                        (ChartLine("more", "now", x, more),),
                         from_zero=False,
                     ),
                 )
@@ -93,11 +93,11 @@ def difference_chart(
     return found
 
 
-def _sign(curve: Curve) -> str:
+def _sign(curve: ComparedCurve) -> str:
     return unit_of(curve.quantity).sign
 
 
-def curves_of(board: Board) -> tuple[Curve, ...]:
+def curves_of(board: Board) -> tuple[ComparedCurve, ...]:
     """Lines to compare by: those of every board, and what this one draws along itself: layers, deck, rails."""
     drawn = (drawn_curve(key, f"Drawn: {line_name(key)}", line_quantity(board, key)) for key in schedule_keys(board))
     return (*CURVES, *drawn)
@@ -176,7 +176,7 @@ def station_cells(live: Live, reference: Live | None, at: float, own: float, sys
     return tuple(f"{words} ({gap})" for words, gap in zip(shown, apart, strict=True))
 
 
-def plan_words(more: float, less: float, system: System) -> str:
+def unshared_plan_words(more: float, less: float, system: System) -> str:
     """What two outlines do not share."""
     return f"{text(more, Quantity.AREA, system)} more and {text(less, Quantity.AREA, system)} less in plan"
 

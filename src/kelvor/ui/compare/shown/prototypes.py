@@ -69,7 +69,7 @@ def small_words(board: Prototype, figure: FigureDefinition | None, system: Syste
 BEHIND = "Dashed behind each: the board on the bench. All to one scale."
 
 
-def limit_words(found: Sequence[LimitSeen], boards: Sequence[Prototype], here: str, system: System) -> str:
+def clearest_limit_words(found: Sequence[LimitSeen], boards: Sequence[Prototype], here: str, system: System) -> str:
     """The clearest limit that verdicts point to, and whether the board on the bench lies past it."""
     if not found:
         return ""

@@ -12,8 +12,8 @@ from kelvor.core.base.values import frozen
 from kelvor.core.brief.brief import Target
 from kelvor.core.evaluation.book import BY_KEY
 from kelvor.core.evaluation.verdicts import Outcome, Verdict
-from kelvor.core.family.class_rules import Standing, limit_words, quota_words
-from kelvor.core.family.season import Choice, Entrant, changes
+from kelvor.core.family.class_rules import RuleStanding, quota_words, typed_limit
+from kelvor.core.family.season import Choice, Entrant, board_changes
 from kelvor.core.register.kinds.family import ClassRule, Quota
 from kelvor.core.seek.asking import target_of
 
@@ -77,7 +77,7 @@ def quotas_of(words: str, system: System) -> tuple[Quota, ...]:
 
 def rule_lines(rule: ClassRule, system: System) -> tuple[str, str]:
     """Limits and quotas as they are typed."""
-    limits = "\n".join(limit_words(limit, system) for limit in rule.limits)
+    limits = "\n".join(typed_limit(limit, system) for limit in rule.limits)
     return limits, "\n".join(quota_words(quota, system) for quota in rule.quotas)
 
 
@@ -102,7 +102,7 @@ def margin_words(verdict: Verdict, system: System) -> str:
     }[verdict.outcome]
 
 
-def under_words(rule: ClassRule, stands: Standing, system: System) -> str:
+def rule_line_words(rule: ClassRule, stands: RuleStanding, system: System) -> str:
     """The line above the drawing while a board is designed under a rule: what is broken first."""
     order = {Outcome.SHORT: 0, Outcome.TOO_CLOSE: 1, Outcome.UNKNOWN: 2, Outcome.MEETS: 3}
     rows = sorted(stands.verdicts, key=lambda v: order[v.outcome])
@@ -126,7 +126,7 @@ def season_words(entrants: Sequence[Entrant], choice: Choice, system: System) ->
         f"{entrants[i].name} alone {alone * 100:.0f} %: {window_words(entrants[i], system)}"
         for i, alone in zip(choice.boards, choice.alone, strict=True)
     ]
-    for first, second, low, high in changes([entrants[i] for i in choice.boards]):
+    for first, second, low, high in board_changes([entrants[i] for i in choice.boards]):
         a, b = (text(wind, Quantity.SPEED, system) for wind in (low, high))
         lines.append(
             f"{first} to {second}: change between {a} and {b}"
@@ -153,7 +153,7 @@ def within_days(rule: ClassRule, today: str) -> str:
     return ""
 
 
-def sheet_rows(rule: ClassRule, boards: Sequence[tuple[str, Standing]], system: System) -> list[tuple[str, ...]]:
+def sheet_rows(rule: ClassRule, boards: Sequence[tuple[str, RuleStanding]], system: System) -> list[tuple[str, ...]]:
     """The margins of boards, a row a limit."""
     return [
         (limit_label(limit, system), *(margin_words(stands.verdicts[i], system) for _, stands in boards))
@@ -175,7 +175,7 @@ def quota_rows(
     ]
 
 
-def knots(words: str) -> float:
+def wind_typed(words: str) -> float:
     """A wind typed in knots, or with its unit [m/s].
 
     Raises

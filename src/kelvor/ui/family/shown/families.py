@@ -44,11 +44,11 @@ def follows_words(rule: SizeRule, quantity: Quantity, system: System) -> str:
     if rule.law == "stays":
         return "stays"
     if rule.law == "per 10 kg":
-        return f"{amount_words(rule, quantity, system)} for 10 kg"
+        return f"{rule_amount_words(rule, quantity, system)} for 10 kg"
     return f"{rule.law.removeprefix('with ')}, power {rule.amount:.2f}"
 
 
-def amount_words(rule: SizeRule, quantity: Quantity, system: System) -> str:
+def rule_amount_words(rule: SizeRule, quantity: Quantity, system: System) -> str:
     """A rule's amount as it is typed."""
     if rule.law == "stays":
         return ""
@@ -206,12 +206,12 @@ def missed_words(row: Obeyed, system: System) -> str:
 
 def changes_words(changes: Sequence[Change], system: System, most: int = 6) -> str:
     """What changed, one after the other."""
-    told = [change_words(change, system) for change in changes[:most]]
+    told = [reading_change_words(change, system) for change in changes[:most]]
     more = len(changes) - most
     return "; ".join(told) + (f"; and {more} more" if more > 0 else "")
 
 
-def change_words(change: Change, system: System) -> str:
+def reading_change_words(change: Change, system: System) -> str:
     """A change from one reading to another."""
     label = inside(change.label)
     if change.before is None and change.after is None:

@@ -13,7 +13,7 @@ from kelvor.core.base.values import frozen
 from kelvor.core.evaluation.book import BY_KEY
 from kelvor.core.evaluation.live import Live
 from kelvor.core.family.laws import LAWS, PowerLaw, power_law
-from kelvor.core.ride.pictures import Chart, Line, Mark
+from kelvor.core.ride.pictures import Chart, ChartLine, ChartMark
 
 FIRST = (
     "volume",
@@ -61,7 +61,7 @@ def law_chart(members: Sequence[Member], key: str, system: System) -> tuple[Char
     masses = np.array([m.mass for m, _ in found])
     values = np.array([f.value for _, f in found])
     bands = np.array([f.band for _, f in found])
-    lines = [Line("sizes", "now", masses, values, bands)]
+    lines = [ChartLine("sizes", "now", masses, values, bands)]
     words = _without_law(definition.ranks)
     try:
         law = power_law(masses.tolist(), values.tolist()) if not definition.ranks else None
@@ -70,9 +70,9 @@ def law_chart(members: Sequence[Member], key: str, system: System) -> tuple[Char
         words = "No power law: values at or below nothing."
     if law is not None:
         fine = np.linspace(masses.min(), masses.max(), 40)
-        lines.append(Line("law", "aside", fine, np.array([law.at(m) for m in fine])))
+        lines.append(ChartLine("law", "aside", fine, np.array([law.at(m) for m in fine])))
         words = law_words(law, found, key)
-    marks = tuple(Mark(m.mass, text(f.value, definition.quantity, system), f.value) for m, f in found)
+    marks = tuple(ChartMark(m.mass, text(f.value, definition.quantity, system), f.value) for m, f in found)
     chart = Chart(
         title=definition.label,
         caption="each size under its own rider",

@@ -36,7 +36,7 @@ def fit_cells(fit: Fit, customer: Customer, learners: float, discipline: Discipl
     """A board in the table: litres, how they are off, the wind it goes in, how easy it is, and why it stands there."""
     litres = text(fit.volume, Quantity.VOLUME, system)
     wind = "–" if fit.wind is None else f"{text(fit.wind.value, Quantity.SPEED, system)} ±{_band(fit, system)}"
-    return fit.name, litres, wind, ease(fit.volume, learners, discipline), reason(fit, customer, system)
+    return fit.name, litres, wind, ease(fit.volume, learners, discipline), placing_reason(fit, customer, system)
 
 
 def _band(fit: Fit, system: System) -> str:
@@ -44,7 +44,7 @@ def _band(fit: Fit, system: System) -> str:
     return text(fit.wind.band, Quantity.SPEED, system).split(" ")[0]
 
 
-def reason(fit: Fit, customer: Customer, system: System) -> str:
+def placing_reason(fit: Fit, customer: Customer, system: System) -> str:
     """Why a board stands where it does."""
     wanted = text(fit.wanted, Quantity.VOLUME, system)
     more = fit.volume - fit.wanted
@@ -61,7 +61,7 @@ def reason(fit: Fit, customer: Customer, system: System) -> str:
     return f"{size}; {inside(told)}"
 
 
-def chart_rows(
+def size_chart_rows(
     boards: Sequence[tuple[str, float]],
     parent: tuple[float, float, Skill],
     power: float,

@@ -8,10 +8,9 @@ from datetime import datetime
 from kelvor.core.base.units import Quantity, System, text
 from kelvor.core.base.values import frozen
 from kelvor.core.evaluation.book import BY_KEY
-from kelvor.core.history.steps import Steps, folded
-from kelvor.core.history.steps import lineage as lineage_of
+from kelvor.core.history.steps import Steps, folded, steps_to
 from kelvor.core.rack.cards import Card
-from kelvor.core.rack.search import Found
+from kelvor.core.rack.search import SearchHit
 from kelvor.core.register.record import Verdict
 from kelvor.ui.shown.wording import stop_words
 
@@ -36,34 +35,34 @@ MARKS: dict[Verdict, str] = {"kept": "Kept", "dropped": "Dropped", "parked": "Pa
 
 
 @frozen
-class Group:
+class CardGroup:
     """Cards under one heading, in order."""
 
     words: str
-    found: tuple[Found, ...]
+    found: tuple[SearchHit, ...]
 
 
-def arranged(found: list[Found], order: str, group: str, names: dict[int, str], *, asked: bool) -> list[Group]:
+def arranged(found: list[SearchHit], order: str, group: str, names: dict[int, str], *, asked: bool) -> list[CardGroup]:
     """Cards in their groups; where something is `asked`, the best found come first, whatever the order."""
     ranked = list(found)
     if not asked or order != "touched":
         ranked.sort(key=_by(order))
     if group == "none":
-        return [Group("", tuple(ranked))]
-    parts: dict[str, list[Found]] = {}
+        return [CardGroup("", tuple(ranked))]
+    parts: dict[str, list[SearchHit]] = {}
     for item in ranked:
         parts.setdefault(_group_of(item.card, group, names), []).append(item)
     return [
-        Group(words, tuple(items))
+        CardGroup(words, tuple(items))
         for words, items in sorted(parts.items(), key=lambda part: (part[0] == NOT_DECIDED, part[0].lower()))
     ]
 
 
-def _by(order: str) -> Callable[[Found], tuple[float, str]]:
-    def key(item: Found) -> tuple[float, str]:
+def _by(order: str) -> Callable[[SearchHit], tuple[float, str]]:
+    def key(item: SearchHit) -> tuple[float, str]:
         card = item.card
         if order == "touched":
-            return -seconds(card.touched), card.name.lower()
+            return -written_seconds(card.touched), card.name.lower()
         if order == "name":
             return 0.0, card.name.lower()
         return card.figures.get(order, float("inf")), card.name.lower()
@@ -81,7 +80,7 @@ def _group_of(card: Card, group: str, names: dict[int, str]) -> str:
     return MARKS[card.verdict] if card.verdict is not None else NOT_DECIDED
 
 
-def seconds(at: str) -> float:
+def written_seconds(at: str) -> float:
     """A written time as seconds; the beginning of all where it is none."""
     try:
         return datetime.fromisoformat(at).timestamp()
@@ -91,7 +90,7 @@ def seconds(at: str) -> float:
 
 def age(at: str, today: float) -> str:
     """How long ago, as people say it."""
-    then = seconds(at)
+    then = written_seconds(at)
     if not then:
         return ""
     days = int((today - then) // 86_400)
@@ -121,7 +120,7 @@ def state(card: Card, today: float) -> str:
     return ", ".join(part for part in (steps, age(card.touched, today)) if part)
 
 
-def speaks(found: Found, *, asked: bool) -> str:
+def speaks(found: SearchHit, *, asked: bool) -> str:
     """The line that speaks: the words by which it was found, else what was decided."""
     if asked and found.by:
         said = found.by[0]
@@ -136,7 +135,7 @@ def speaks(found: Found, *, asked: bool) -> str:
 
 def lineage_words(steps: Steps, here: int, system: System) -> list[str]:
     """What differed on the way to a step, the newest first, in the words of the tape."""
-    stops = folded(lineage_of(steps, here)) if here in steps else []
+    stops = folded(steps_to(steps, here)) if here in steps else []
     before = [None, *(stop.step for stop in stops[:-1])]
     told = [
         f"{stop.step.number}: {stop_words(stop, earlier, system)}" for stop, earlier in zip(stops, before, strict=True)
@@ -144,7 +143,7 @@ def lineage_words(steps: Steps, here: int, system: System) -> list[str]:
     return told[:0:-1]
 
 
-def by_figure(card: Card, order: str, system: System) -> str:
+def ordering_figure(card: Card, order: str, system: System) -> str:
     """The figure cards are ordered by, where it is not in the sizes already."""
     if order in ("touched", "name", "volume", "length", "width") or order not in card.figures:
         return ""
@@ -171,7 +170,7 @@ class Kin:
     cut: bool = False
 
 
-def lineage(cards: list[Card]) -> list[Kin]:
+def by_parentage(cards: list[Card]) -> list[Kin]:
     """Who came from whom: every board under the one it was made from, or else cut out of, the oldest lines first."""
     children: dict[int, list[Card]] = {}
     known = {card.board for card in cards if card.board}

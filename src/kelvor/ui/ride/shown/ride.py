@@ -32,7 +32,7 @@ from kelvor.core.evaluation.jobs import LeverEffect, SweepPoint
 from kelvor.core.evaluation.verdicts import Verdict
 from kelvor.core.levers.lever import Lever
 from kelvor.core.ride.collector import GearWind
-from kelvor.core.ride.pictures import Chart, Line, Mark
+from kelvor.core.ride.pictures import Chart, ChartLine, ChartMark
 from kelvor.core.ride.shared_phases import Phase
 from kelvor.ui.shown.shown import Row
 
@@ -189,8 +189,8 @@ def range_chart(
             Quantity.SPEED,
             unit_of(definition.quantity, system).sign,
             definition.quantity,
-            (Line(definition.label, "now", x, y, band),),
-            (Mark(at, f"{at / KNOT:.1f} kn"),),
+            (ChartLine(definition.label, "now", x, y, band),),
+            (ChartMark(at, f"{at / KNOT:.1f} kn"),),
             from_zero=False,
         )
 

@@ -9,10 +9,10 @@ from kelvor.core.base.units import System, inside, text
 from kelvor.core.base.values import frozen
 from kelvor.core.evaluation.book import BY_KEY
 from kelvor.core.rider_says.saying import Group, Saying
-from kelvor.core.rider_says.weighing import Moves, Weighed, is_about
+from kelvor.core.rider_says.weighing import FigureMove, WeighedCandidate, is_about
 from kelvor.core.water.trials.gathered import Test
-from kelvor.ui.shown.lever_effects import moved_words
-from kelvor.ui.water.shown.trials import headline
+from kelvor.ui.shown.lever_effects import effect_words
+from kelvor.ui.water.shown.trials import trial_headline
 
 
 @frozen
@@ -42,7 +42,7 @@ def speaking(saying: Saying, figures: Figures, system: System) -> str:
 
 
 def candidate_rows(
-    candidates: Sequence[Weighed], tried: Sequence[tuple[int, int]], tests: Sequence[Test], system: System
+    candidates: Sequence[WeighedCandidate], tried: Sequence[tuple[int, int]], tests: Sequence[Test], system: System
 ) -> list[CandidateRow]:
     """The candidates in the order they are given, each group named once; with tests of this workshop about them."""
     rows: list[CandidateRow] = []
@@ -50,18 +50,18 @@ def candidate_rows(
         here = f"{times} times, {kept} kept" if times > 1 else ("once, kept" if kept else "once, not kept")
         first = not rows or rows[-1].group != one.group
         when, tried_here = one.group.capitalize() if first else "", here if times else ""
-        cells = (when, step_words(one, system), _for(one, system), _against(one, system), tried_here)
+        cells = (when, fair_step_words(one, system), _for(one, system), _against(one, system), tried_here)
         rows.append(CandidateRow(one.group, cells, f"{_more(one, system)}{_tested(one, tests)}"))
     return rows
 
 
-def step_words(one: Weighed, system: System) -> str:
+def fair_step_words(one: WeighedCandidate, system: System) -> str:
     """The change in words: a fair step of the lever, more or less."""
     sign = "+" if one.candidate.sign * one.lever.step > 0 else "−"
     return f"{one.lever.told} {sign}{text(abs(one.lever.step), one.lever.quantity, system)}"
 
 
-def _for(one: Weighed, system: System) -> str:
+def _for(one: WeighedCandidate, system: System) -> str:
     if one.refused:
         return "cannot be done here"
     if one.holds is None:
@@ -71,14 +71,14 @@ def _for(one: Weighed, system: System) -> str:
     return f"{lead}{_told(shown, system)}"
 
 
-def _against(one: Weighed, system: System) -> str:
+def _against(one: WeighedCandidate, system: System) -> str:
     lowered = [_name(m) for m in one.lowers]
     words = [f"less margin: {'; '.join(lowered)}"] if lowered else []
     words += [_told(m, system) for m in one.costs if all(m.figure.key != low.figure.key for low in one.lowers)][:2]
     return "\n".join(words)
 
 
-def _more(one: Weighed, system: System) -> str:
+def _more(one: WeighedCandidate, system: System) -> str:
     if one.refused:
         return f"{_sentence(one.candidate.why)} Here it is refused: {one.refused}"
     parts = [f"{_sentence(one.candidate.why)} (Common practice, no source.)"]
@@ -98,13 +98,14 @@ def _more(one: Weighed, system: System) -> str:
     return " ".join(parts)
 
 
-def _better_or_worse(moves: Moves) -> str:
+def _better_or_worse(moves: FigureMove) -> str:
     return "" if moves.helps is None else ", better" if moves.helps else ", worse"
 
 
-def _tested(one: Weighed, tests: Sequence[Test]) -> str:
+def _tested(one: WeighedCandidate, tests: Sequence[Test]) -> str:
     told = [
-        f"“{test.value.question}” {headline(test.value, test.answer)}{' (simulated runs)' if test.simulated else ''}"
+        f"“{test.value.question}” {trial_headline(test.value, test.answer)}"
+        + (" (simulated runs)" if test.simulated else "")
         for test in tests
         if is_about(one.lever, test.value.differs)
     ]
@@ -115,9 +116,9 @@ def _sentence(words: str) -> str:
     return f"{words[:1].upper()}{words[1:]}."
 
 
-def _name(moves: Moves) -> str:
+def _name(moves: FigureMove) -> str:
     return inside(BY_KEY[moves.figure.key].label)
 
 
-def _told(moves: Moves, system: System) -> str:
-    return f"{_name(moves)} {moved_words(moves.figure, moves.moved, moves.band, system)}"
+def _told(moves: FigureMove, system: System) -> str:
+    return f"{_name(moves)} {effect_words(moves.figure, moves.moved, moves.band, system)}"

@@ -8,8 +8,8 @@ import numpy as np
 
 from kelvor.core.base.units import System, inside, text, unit_of
 from kelvor.core.evaluation.book import BY_KEY
-from kelvor.core.ride.pictures import Chart, Line, Mark
-from kelvor.core.seek.problem import Demand, Problem
+from kelvor.core.ride.pictures import Chart, ChartLine, ChartMark
+from kelvor.core.seek.problem import Demand, SeekProblem
 from kelvor.core.seek.trade import Trade, TradePoint
 
 
@@ -18,13 +18,13 @@ def wishes_met(point: TradePoint, wishes: Sequence[Demand]) -> int:
     return sum(w.figure in point.values and w.met_by(point.values[w.figure]) for w in wishes)
 
 
-def trade_chart(problem: Problem, trade: Trade, wishes: Sequence[Demand], system: System) -> Chart:
+def trade_chart(problem: SeekProblem, trade: Trade, wishes: Sequence[Demand], system: System) -> Chart:
     """The second figure over the first, the wishes that each board meets written at it."""
     first, second = (BY_KEY[key] for key in problem.keys)
     points = sorted(trade.points, key=lambda p: p.values[first.key])
     x, y = (np.array([p.values[d.key] for p in points]) for d in (first, second))
     marks = tuple(
-        Mark(float(a), f"{wishes_met(p, wishes)} of {len(wishes)}" if wishes else "", float(b))
+        ChartMark(float(a), f"{wishes_met(p, wishes)} of {len(wishes)}" if wishes else "", float(b))
         for a, b, p in zip(x, y, points, strict=True)
     )
     caption = "Each mark is a board, with how many of the brief's wishes it meets" if wishes else "Each mark is a board"
@@ -37,18 +37,18 @@ def trade_chart(problem: Problem, trade: Trade, wishes: Sequence[Demand], system
         first.quantity,
         labels[1],
         second.quantity,
-        (Line("", "now", x, y),),
+        (ChartLine("", "now", x, y),),
         marks,
         from_zero=False,
     )
 
 
-def trade_heads(problem: Problem) -> tuple[str, ...]:
+def trade_heads(problem: SeekProblem) -> tuple[str, ...]:
     """Heads of the table."""
     return (*(BY_KEY[key].label for key in problem.keys), "Wishes", "What moves")
 
 
-def trade_rows(problem: Problem, trade: Trade, wishes: Sequence[Demand], system: System) -> list[tuple[str, ...]]:
+def trade_rows(problem: SeekProblem, trade: Trade, wishes: Sequence[Demand], system: System) -> list[tuple[str, ...]]:
     """A row for each board: both figures, wishes met, what moves."""
     rows = []
     for point in trade.points:

@@ -16,7 +16,7 @@ from kelvor.core.shape.edits.weights import Hold, place_and_value
 from kelvor.ui.paint.strokes import advance, boxed, choice, label, pen
 from kelvor.ui.shape.bench.layout import LEFT, RULER, SCALES, BenchLayout
 from kelvor.ui.shape.bench.painting import StripPainter
-from kelvor.ui.shape.bench.scene import VOLUME_STRIP, Scene, is_schedule
+from kelvor.ui.shape.bench.scene import VOLUME_STRIP, BenchScene, is_schedule
 from kelvor.ui.shape.shown.grips import CURVATURE
 from kelvor.ui.shape.shown.handles import line_quantity
 from kelvor.ui.theme.style import colour, font
@@ -83,7 +83,7 @@ class Annotations:
         painter.setPen(pen("line", 1))
         painter.drawLine(QPointF(0, layout.strip.top), QPointF(layout.width, layout.strip.top))
 
-    def strip(self, painter: QPainter, scene: Scene) -> None:
+    def strip(self, painter: QPainter, scene: BenchScene) -> None:
         """The strip: what it shows, the pinned step behind, and its value at the cursor."""
         layout, session, strip = scene.layout, self.bench.session, StripPainter(scene.layout)
         band = scene.strip_band
@@ -173,7 +173,7 @@ class Annotations:
             painter.drawText(rect, Qt.AlignmentFlag.AlignCenter, "!" if warns else "i")
             self.remarks.append((rect, said_in(f"{finding.text}. {finding.advice}", self.bench.session.system), x))
 
-    def reading(self, painter: QPainter, scene: Scene, held: Hold) -> None:
+    def reading(self, painter: QPainter, scene: BenchScene, held: Hold) -> None:
         """What the chosen weight holds, and where it lies, beside it."""
         bench, live, system = self.bench, scene.live, scene.system
         point, (x, value) = scene.point(held), place_and_value(live.board, held)
@@ -188,7 +188,7 @@ class Annotations:
         boxed(painter, rect, words, bold, colour("on_bar"), "bar")
         self.read = words
 
-    def tags(self, painter: QPainter, scene: Scene) -> None:
+    def tags(self, painter: QPainter, scene: BenchScene) -> None:
         """Dimension tags: painted last, each on its own ground, moved apart where they would meet."""
         layout, live, board, system = scene.layout, scene.live, scene.live.board, scene.system
         plan, profile = layout.plan, layout.profile
@@ -250,7 +250,7 @@ class Annotations:
         self.found.append(Tag(lever, rect, words))
 
 
-def _clear(scene: Scene, at: float, shifts: tuple[float, ...], room: float, line: str) -> float:
+def _clear(scene: BenchScene, at: float, shifts: tuple[float, ...], room: float, line: str) -> float:
     """The first of the shifted places that no weight of a line stands within `room` of [px]; else `at`."""
     taken = [handle.point.x() for handle in scene.handles if handle.held.line == line]
     return next((at + shift for shift in shifts if all(abs(at + shift - x) > room for x in taken)), at)

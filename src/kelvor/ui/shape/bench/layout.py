@@ -13,7 +13,7 @@ SCALES = (1.0, 2.0, 5.0)
 
 
 @frozen
-class Band:
+class BenchBand:
     """A horizontal band of the bench: from `top` to `bottom`, with heights growing upward from `zero` [px]."""
 
     top: float
@@ -35,9 +35,9 @@ class BenchLayout:
     """Bands of one bench size. x grows from the tail at the left."""
 
     scale: float
-    plan: Band
-    profile: Band
-    strip: Band
+    plan: BenchBand
+    profile: BenchBand
+    strip: BenchBand
     width: float
     height: float
 
@@ -69,9 +69,9 @@ def bench_layout(
     bottom = height - KNOB
     return BenchLayout(
         scale,
-        Band(plan_top, profile_top, plan_top + plan_high / 2, scale),
-        Band(profile_top, strip_top, strip_top - PAD, scale * stretch),
-        Band(strip_top, bottom, bottom - 6, 1.0),
+        BenchBand(plan_top, profile_top, plan_top + plan_high / 2, scale),
+        BenchBand(profile_top, strip_top, strip_top - PAD, scale * stretch),
+        BenchBand(strip_top, bottom, bottom - 6, 1.0),
         width,
         height,
     )

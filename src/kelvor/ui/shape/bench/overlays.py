@@ -19,7 +19,7 @@ from kelvor.core.shape.parts.fin_sets import alignment
 from kelvor.core.templates.marking import bottom_lines
 from kelvor.ui.paint.strokes import advance, boxed, choice, dashed, label, pen, stroke
 from kelvor.ui.shape.bench.layout import BenchLayout
-from kelvor.ui.shape.bench.scene import Scene, is_schedule
+from kelvor.ui.shape.bench.scene import BenchScene, is_schedule
 from kelvor.ui.shape.shown.grips import (
     CURVATURE,
     SHARES,
@@ -44,7 +44,7 @@ class Overlays:
 
     # plan
 
-    def plan(self, painter: QPainter, scene: Scene) -> None:
+    def plan(self, painter: QPainter, scene: BenchScene) -> None:
         """Deck edge, chines, cut-outs, channels, and the line on the strip."""
         layout, live, band, measured = scene.layout, scene.live, scene.layout.plan, scene.live.geometry
         shape = measured.shape
@@ -140,7 +140,7 @@ class Overlays:
 
     # profile
 
-    def profile(self, painter: QPainter, scene: Scene) -> None:
+    def profile(self, painter: QPainter, scene: BenchScene) -> None:
         """Fins under the keel, and the mid line."""
         layout, live = scene.layout, scene.live
         measured, band = live.geometry, layout.profile
@@ -220,7 +220,7 @@ class Overlays:
 
     # strips
 
-    def strip(self, painter: QPainter, scene: Scene) -> None:
+    def strip(self, painter: QPainter, scene: BenchScene) -> None:
         """Each layer's share as thin lines with its name, or the budget of the curve."""
         layout, measured, band = scene.layout, scene.live.geometry, scene.strip_band
         if scene.strip.startswith(SHARES):
@@ -245,7 +245,7 @@ class Overlays:
 
     # grips
 
-    def grips(self, painter: QPainter, scene: Scene) -> None:
+    def grips(self, painter: QPainter, scene: BenchScene) -> None:
         """Small squares to take hold of."""
         painter.setPen(pen("live", 1.4))
         for grip, p in scene.grips:

@@ -16,7 +16,7 @@ from kelvor.core.shape.surface.geometry import Geometry
 from kelvor.core.shape.surface.section_view import outline_ring
 from kelvor.ui.paint.strokes import behind_pen, label, pen, polygon, stroke
 from kelvor.ui.session.shown_boards import Shown
-from kelvor.ui.shape.bench.layout import Band, BenchLayout
+from kelvor.ui.shape.bench.layout import BenchBand, BenchLayout
 from kelvor.ui.theme.style import colour, font
 
 if TYPE_CHECKING:
@@ -156,7 +156,7 @@ class StripPainter:
     def __init__(self, layout: BenchLayout) -> None:
         self.layout = layout
 
-    def curve(self, painter: QPainter, band: Band, x: Array, values: Array) -> None:
+    def curve(self, painter: QPainter, band: BenchBand, x: Array, values: Array) -> None:
         """The board's curve with a wash below it."""
         px, py = self._on(band, x, values)
         painter.setPen(Qt.PenStyle.NoPen)
@@ -166,11 +166,11 @@ class StripPainter:
         )
         stroke(painter, px, py, "live", 2)
 
-    def other(self, painter: QPainter, band: Band, shown: Shown, x: Array, values: Array) -> None:
+    def other(self, painter: QPainter, band: BenchBand, shown: Shown, x: Array, values: Array) -> None:
         """The curve of a board behind."""
         painter.setPen(behind_pen(shown.role))
         painter.setBrush(Qt.BrushStyle.NoBrush)
         painter.drawPolyline(polygon(*self._on(band, x, values)))
 
-    def _on(self, band: Band, x: Array, values: Array) -> tuple[Array, Array]:
+    def _on(self, band: BenchBand, x: Array, values: Array) -> tuple[Array, Array]:
         return self.layout.px(0) + x * self.layout.scale, band.zero - values * band.scale

@@ -14,14 +14,14 @@ from kelvor.core.base.units import Quantity, number_text
 from kelvor.core.brief.brief import Target
 from kelvor.core.levers.rocker_lines import RockerLine
 from kelvor.core.shape.edits.weights import BATTENS, Hold
-from kelvor.ui.paint.strokes import Sheet, pen, triangle
+from kelvor.ui.paint.strokes import KeptLayer, pen, triangle
 from kelvor.ui.session.session import Session
 from kelvor.ui.shape.bench.annotations import Annotations, Tag
-from kelvor.ui.shape.bench.layout import SCALES, Band, BenchLayout, bench_layout
+from kelvor.ui.shape.bench.layout import SCALES, BenchBand, BenchLayout, bench_layout
 from kelvor.ui.shape.bench.overlays import Overlays
 from kelvor.ui.shape.bench.painting import PlanPainter, ProfilePainter
 from kelvor.ui.shape.bench.reshaping import Reshaping
-from kelvor.ui.shape.bench.scene import VOLUME_STRIP, Scene, is_schedule
+from kelvor.ui.shape.bench.scene import VOLUME_STRIP, BenchScene, is_schedule
 from kelvor.ui.shape.shown.grips import Grip
 from kelvor.ui.theme.style import colour
 
@@ -58,10 +58,10 @@ class BenchPicture(QWidget):
         self.edge_on, self.edge_line, self.edge_length = False, "keel", 0.6
         self._layout_key: tuple[object, ...] = ()
         self._layout: BenchLayout
-        self._kept_band: Band | None = None
+        self._kept_band: BenchBand | None = None
         self._scene_key: tuple[object, ...] = ()
-        self._scene: Scene
-        self._ground, self._behind, self._above = Sheet("paper"), Sheet(), Sheet()
+        self._scene: BenchScene
+        self._ground, self._behind, self._above = KeptLayer("paper"), KeptLayer(), KeptLayer()
         session.live_changed.connect(self.update)
         session.settled.connect(self.update)
         session.units_changed.connect(self.update)
@@ -111,14 +111,14 @@ class BenchPicture(QWidget):
         """Whether the strip shows a schedule with points to drag."""
         return is_schedule(self.strip)
 
-    def scene(self) -> Scene:
+    def scene(self) -> BenchScene:
         """What the bench shows now."""
         session, layout = self.session, self.layout_now()
         seen = (session.live, session.behind.live, *session.behind.beside)
         key = (seen, layout, session.system, self.strip, self.line_in_hand, self._kept_band)
         if key != self._scene_key:
             self._scene_key = key
-            self._scene = Scene(session.live, session.behind.others(), *key[1:])
+            self._scene = BenchScene(session.live, session.behind.others(), *key[1:])
         return self._scene
 
     def set_line(self, line: RockerLine) -> None:
@@ -229,21 +229,21 @@ class BenchPicture(QWidget):
         if not self.session.standing:
             QTimer.singleShot(0, self.session.stand)
 
-    def _paint_ground(self, painter: QPainter, scene: Scene) -> None:
+    def _paint_ground(self, painter: QPainter, scene: BenchScene) -> None:
         self.annotations.ruler(painter, scene.layout)
         self.annotations.strip_ground(painter, scene.layout)
 
-    def _paint_others(self, painter: QPainter, scene: Scene) -> None:
+    def _paint_others(self, painter: QPainter, scene: BenchScene) -> None:
         for other in scene.others:
             PlanPainter(scene.layout).paint_other(painter, other)
             ProfilePainter(scene.layout).paint_other(painter, other)
 
-    def _paint_above(self, painter: QPainter, scene: Scene) -> None:
+    def _paint_above(self, painter: QPainter, scene: BenchScene) -> None:
         self.overlays.fittings(painter, scene.layout, scene.live)
         self.overlays.legend(painter, scene.layout)
         self.annotations.names(painter, scene.layout)
 
-    def _paint_handles(self, painter: QPainter, scene: Scene) -> None:
+    def _paint_handles(self, painter: QPainter, scene: BenchScene) -> None:
         fill = colour("live")
         for handle in scene.handles:
             held, p = handle.held, handle.point

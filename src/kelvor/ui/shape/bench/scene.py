@@ -22,7 +22,7 @@ from kelvor.core.shape.edits.weights import (
     schedule_of,
 )
 from kelvor.ui.session.shown_boards import Shown
-from kelvor.ui.shape.bench.layout import Band, BenchLayout
+from kelvor.ui.shape.bench.layout import BenchBand, BenchLayout
 from kelvor.ui.shape.shown.grips import (
     CURVATURE,
     SHARES,
@@ -59,7 +59,7 @@ def is_schedule(strip: str) -> bool:
 
 
 @dataclass(frozen=True, eq=False)
-class Scene:
+class BenchScene:
     """A board in its layout with what of it is in hand, and the boards behind it.
 
     `kept` is the strip's scale while something on the strip is dragged.
@@ -71,7 +71,7 @@ class Scene:
     system: System
     strip: str
     line: RockerLine
-    kept: Band | None = None
+    kept: BenchBand | None = None
 
     # the strip
 
@@ -102,7 +102,7 @@ class Scene:
         return tuple((other, values[0] + other.slide, values[1]) for other, values in read if values is not None)
 
     @cached_property
-    def strip_band(self) -> Band:
+    def strip_band(self) -> BenchBand:
         """The strip's scale: everything on it fits, zero included."""
         if self.kept is not None:
             return self.kept
@@ -152,7 +152,7 @@ class Scene:
         """What can be taken hold of besides the weights, and where it is drawn."""
         return tuple((grip, self.grip_point(grip)) for grip in grips(self.live, self.strip, self.line, self.system))
 
-    def grip_band(self, grip: Grip) -> Band:
+    def grip_band(self, grip: Grip) -> BenchBand:
         """The band a grip lies on."""
         return {"plan": self.layout.plan, "profile": self.layout.profile}.get(grip.band) or self.strip_band
 

@@ -18,7 +18,7 @@ Array = NDArray[np.float64]
 
 
 @frozen(eq=False)
-class Solid:
+class SolidMesh:
     """Vertices (n, 3) [m] and triangles (t, 3)."""
 
     vertices: Array
@@ -31,7 +31,7 @@ def board_solid(board: Board, *, moving: bool) -> Mesh | None:
     return None if isinstance(shape, tuple) else skin(shape) if moving else mesh(shape)
 
 
-def laid_solid(own: Geometry, other: Geometry, slid: float) -> Solid | None:
+def laid_solid(own: Geometry, other: Geometry, slid: float) -> SolidMesh | None:
     """Another board in the drawing of one's own: its tail `slid` [m] ahead, both on their base lines; None where none
     results.
     """
@@ -42,10 +42,10 @@ def laid_solid(own: Geometry, other: Geometry, slid: float) -> Solid | None:
     lies = other.base_height + other.board.base.slope * x
     rises = own.base_height + own.board.base.slope * (x + slid)
     moved = np.stack([x + slid, found.vertices[:, 1], found.vertices[:, 2] - lies + rises], axis=1)
-    return Solid(moved, found.triangles)
+    return SolidMesh(moved, found.triangles)
 
 
-def fins_solid(measured: Geometry) -> Solid:
+def fins_solid(measured: Geometry) -> SolidMesh:
     """All fins as thin lens-shaped blades."""
     board = measured.board
     vertices: list[Array] = []
@@ -78,8 +78,8 @@ def fins_solid(measured: Geometry) -> Solid:
                 triangles.append(np.concatenate([quads[:, [0, 1, 2]], quads[:, [0, 2, 3]]]))
                 first += n * m
     if not vertices:
-        return Solid(np.zeros((0, 3)), np.zeros((0, 3), np.int64))
-    return Solid(np.concatenate(vertices), np.concatenate(triangles))
+        return SolidMesh(np.zeros((0, 3)), np.zeros((0, 3), np.int64))
+    return SolidMesh(np.concatenate(vertices), np.concatenate(triangles))
 
 
 def fitting_lines(measured: Geometry) -> list[Array]:
@@ -116,7 +116,7 @@ def section_line(live: Live, x: float) -> list[Array]:
     return [np.concatenate([port, starboard, port[:1]])]
 
 
-def water_sheet(live: Live, afloat: PostureFloat) -> Solid:
+def water_sheet(live: Live, afloat: PostureFloat) -> SolidMesh:
     """The still water around the board as one rectangle."""
     plane, board = afloat.level.plane, live.board
     aside = 0.5 * float(live.geometry.shape.half_width.max()) + 0.16 * board.length
@@ -131,4 +131,4 @@ def water_sheet(live: Live, afloat: PostureFloat) -> Solid:
             )
         ]
     )
-    return Solid(corners, np.array([[0, 1, 2], [0, 2, 3]]))
+    return SolidMesh(corners, np.array([[0, 1, 2], [0, 2, 3]]))

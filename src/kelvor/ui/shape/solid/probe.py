@@ -6,7 +6,7 @@ from __future__ import annotations
 
 import sys
 
-from kelvor.ui.shape.solid.scene import Scene
+from kelvor.ui.shape.solid.scene import SolidScene
 
 if __name__ == "__main__":
-    sys.exit(0 if Scene().image(16, 16).any() else 1)
+    sys.exit(0 if SolidScene().image(16, 16).any() else 1)

@@ -74,7 +74,7 @@ def lines(strands: list[Array]) -> vtkPolyData:
     return data
 
 
-class Scene:
+class SolidScene:
     """One board with its fittings, water and section plane."""
 
     def __init__(self) -> None:

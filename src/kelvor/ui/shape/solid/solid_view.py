@@ -26,7 +26,7 @@ from kelvor.ui.theme.style import colour, font
 
 if TYPE_CHECKING:
     from kelvor.core.evaluation.live import Live
-    from kelvor.ui.shape.solid.scene import Scene
+    from kelvor.ui.shape.solid.scene import SolidScene
 
 VIEWS = {
     "1": (0.0, 89.0, "deck"),
@@ -55,7 +55,7 @@ class SolidView(QWidget):
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
         self.setAttribute(Qt.WidgetAttribute.WA_OpaquePaintEvent)
-        self.scene: Scene | None = None
+        self.scene: SolidScene | None = None
         self.station = session.board.length / 2
         self.water, self.fittings = True, True
         self.state = "asking"
@@ -77,9 +77,9 @@ class SolidView(QWidget):
             self.state = "none"
             self.update()
             return
-        from kelvor.ui.shape.solid.scene import Scene
+        from kelvor.ui.shape.solid.scene import SolidScene
 
-        self.scene, self.state = Scene(), "ready"
+        self.scene, self.state = SolidScene(), "ready"
         self.rebuild(moving=False)
 
     def close_scene(self) -> None:

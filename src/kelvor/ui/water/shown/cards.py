@@ -7,8 +7,8 @@ from typing import get_args
 
 from kelvor.core.base.units import KNOT, Quantity, System, text
 from kelvor.core.register.kinds.water import SetUp, Trial, WaterState
-from kelvor.core.register.record import Record, named
-from kelvor.core.water.trials.planning import changes, riders_for
+from kelvor.core.register.record import Record, record_name
+from kelvor.core.water.trials.planning import riders_for, run_order
 
 RING = "○ "
 _MOST = 7
@@ -21,7 +21,7 @@ def session_fields(
     """Rows of a card: what, as last time, and what may be ringed instead."""
 
     def rings(*kinds: str, but: str) -> str:
-        names = [named(record) for record in of(*kinds)]
+        names = [record_name(record) for record in of(*kinds)]
         return "   ".join(f"{RING}{name}" for name in names if name != but)[: 26 * _MOST]
 
     def length(value: float) -> str:
@@ -62,7 +62,7 @@ def test_words(trial: Trial) -> list[str]:
 
 def test_lines(trial: Trial, riders: list[str]) -> list[tuple[str, ...]]:
     """A line for each run: number, which, who; the rest is filled in."""
-    order = changes(trial.order)
+    order = run_order(trial.order)
     turn = riders_for(trial.order, len(riders))
     rows: list[tuple[str, ...]] = []
     for i, change in enumerate(order):

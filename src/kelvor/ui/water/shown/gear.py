@@ -7,7 +7,7 @@ from collections.abc import Iterable, Sequence
 from kelvor.core.base.figures import Figures
 from kelvor.core.base.units import KNOT, Quantity, System, text
 from kelvor.core.register.kinds.water import Incident
-from kelvor.core.register.record import named
+from kelvor.core.register.record import record_name
 from kelvor.core.water.calibration import KINDS, Correction, Kind
 from kelvor.core.water.sessions.corrected import CORRECTED
 from kelvor.core.water.sessions.ladder import Rung
@@ -27,7 +27,14 @@ CAUTION = (
 def worn_rows(found: Iterable[Worn]) -> list[tuple[str, ...]]:
     """Name, kind, hours, sessions, last, what it asks for."""
     return [
-        (named(w.record), w.record.kind, f"{w.hours:.1f}" if w.hours else "", str(w.sessions or ""), w.last, w.due)
+        (
+            record_name(w.record),
+            w.record.kind,
+            f"{w.hours:.1f}" if w.hours else "",
+            str(w.sessions or ""),
+            w.last,
+            w.due,
+        )
         for w in found
     ]
 
@@ -36,7 +43,7 @@ def incident_rows(worn: Worn | None) -> list[Row]:
     """What happened to a piece of gear."""
     if worn is None:
         return []
-    rows = [Row("", named(worn.record), "")]
+    rows = [Row("", record_name(worn.record), "")]
     if worn.why:
         rows.append(Row("why", worn.why, tip=worn.why))
     for record in worn.incidents:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
-from kelvor.core.base.units import KNOT, Quantity, System, outweighs, text, weighed
+from kelvor.core.base.units import KNOT, Quantity, System, outweighs, scale_text, text
 from kelvor.core.base.values import frozen
 from kelvor.core.brief.brief import Brief
 from kelvor.core.build.mass.stages import forecasts
@@ -15,12 +15,12 @@ from kelvor.core.register.kinds.words import Decision, Said
 from kelvor.core.register.record import Record
 from kelvor.core.water.sessions.log import Logged
 from kelvor.core.water.trials.gathered import Test
-from kelvor.ui.water.shown.trials import headline
-from kelvor.ui.water.shown.water import READ_AS, computed_words, reading_words, wind_words
+from kelvor.ui.water.shown.trials import trial_headline
+from kelvor.ui.water.shown.water import READ_AS, computed_words, sailed_reading_words, wind_words
 
 
 @frozen
-class Chapter:
+class HistoryChapter:
     """A part of the page: its title, and rows of what and what of it; `origin` says where they come from."""
 
     title: str
@@ -40,7 +40,7 @@ def history(
     targets: Sequence[tuple[str, str]],
     measured: Sequence[tuple[str, str]],
     system: System,
-) -> list[Chapter]:
+) -> list[HistoryChapter]:
     """The chapters of a board, from brief to sessions; what nothing is known of is left out."""
     board, value = live.board, made.value
     width = 2 * float(live.geometry.shape.half_width.max())
@@ -51,30 +51,32 @@ def history(
     ]
     name, meant = f"{value.serial} {board.name}", f"{brief.title}: {brief.rider.name}, {brief.place}"
     chapters = [
-        Chapter("What it is", "drawn", (
+        HistoryChapter("What it is", "drawn", (
             ("Design", f"{board.name}, version {version}, {size}, {volume}"),
             ("Made", ", ".join(p for p in (value.begun, value.who, value.built) if p)),
             ("Where it is", f"{value.where}{f', {value.whose}' if value.whose else ''}"),
         )),
-        Chapter("What it should do", "claimed", (("For", meant), *targets)),
-        Chapter("What it weighs", "measured", _weights(made, live, system)),
-        Chapter("What was measured", "measured", tuple(measured)),
-        Chapter("Days on the water", "measured and felt", tuple(_day(one) for one in own if not one.value.struck)),
-        Chapter("Read on the water", "measured", _readings(own, system)),
-        Chapter("Tests", "measured", tuple(
-            (test.value.question, headline(test.value, test.answer)
+        HistoryChapter("What it should do", "claimed", (("For", meant), *targets)),
+        HistoryChapter("What it weighs", "measured", _weights(made, live, system)),
+        HistoryChapter("What was measured", "measured", tuple(measured)),
+        HistoryChapter(
+            "Days on the water", "measured and felt", tuple(_day(one) for one in own if not one.value.struck)
+        ),
+        HistoryChapter("Read on the water", "measured", _readings(own, system)),
+        HistoryChapter("Tests", "measured", tuple(
+            (test.value.question, trial_headline(test.value, test.answer)
              + (f". {test.value.decided}" if test.value.decided else "")
              + (" (simulated runs)" if test.simulated else ""))
             for test in tests if test.value.board in (name, board.name, value.serial)
         )),
-        Chapter("What was said", "felt", tuple(
+        HistoryChapter("What was said", "felt", tuple(
             (f"{one.value.day} {r.value.who}", f"“{r.value.words}”")
             for one in own for r in one.words if isinstance(r.value, Said) and not r.value.struck
         )),
-        Chapter("What happened to it", "measured", tuple(
+        HistoryChapter("What happened to it", "measured", tuple(
             (f"{r.value.day} {r.value.kind}", r.value.words) for r in incidents if isinstance(r.value, Incident)
         )),
-        Chapter("What was decided", "claimed", tuple(
+        HistoryChapter("What was decided", "claimed", tuple(
             (r.value.verdict, ", ".join(p for p in (r.value.why, r.value.who) if p))
             for r in decisions if isinstance(r.value, Decision)
         )),
@@ -89,7 +91,7 @@ def _weights(made: Made, live: Live, system: System) -> tuple[tuple[str, str], .
         mark = " (simulated)" if said.origin == "simulated" else ""
         planned = plan[said.stage]
         gap = outweighs(said.mass - planned, system)
-        told = f"{weighed(said.mass, system)}{mark}, forecast {weighed(planned, system)}, {gap}"
+        told = f"{scale_text(said.mass, system)}{mark}, forecast {scale_text(planned, system)}, {gap}"
         rows.append((said.stage.capitalize(), told))
     return tuple(rows)
 
@@ -109,6 +111,6 @@ def _readings(own: Sequence[Logged], system: System) -> tuple[tuple[str, str], .
         for record in one.readings:
             r = record.value
             if isinstance(r, OnTheWater) and not r.struck:
-                told = f"{reading_words(r, system)}. {computed_words(r, system)}"
+                told = f"{sailed_reading_words(r, system)}. {computed_words(r, system)}"
                 rows.append((f"{one.value.day} {READ_AS[r.what].lower()}", told))
     return tuple(rows)

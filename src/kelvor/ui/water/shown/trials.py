@@ -9,8 +9,8 @@ from math import isfinite
 from kelvor.core.base.units import KNOT
 from kelvor.core.register.kinds.water import Trial, TrialRun
 from kelvor.core.register.record import Record
-from kelvor.core.water.trials.answering import Answer
-from kelvor.core.water.trials.planning import changes, least_shown, pairs_for, riders_for
+from kelvor.core.water.trials.answering import TrialResult
+from kelvor.core.water.trials.planning import least_shown, pairs_for, riders_for, run_order
 
 PEAKS = (
     "Means of whole runs are compared, pair by pair, never peaks: the fastest of many short windows tells of a gust "
@@ -18,25 +18,25 @@ PEAKS = (
 )
 
 
-def knots(speed: float, decimals: int = 2) -> str:
+def knots_apart(speed: float, decimals: int = 2) -> str:
     """A difference of speed in knots."""
     return f"{speed / KNOT:.{decimals}f} kn"
 
 
-def headline(trial: Trial, found: Answer) -> str:
+def trial_headline(trial: Trial, found: TrialResult) -> str:
     """The answer in one line."""
     if found.said in ("faster", "slower"):
         better = trial.b if found.said == "faster" else trial.a
         return f"{better} faster by {abs(found.difference) / KNOT:.2f} ± {found.half / KNOT:.2f} kn"
     if found.said == "alike":
-        return f"Alike within {knots(trial.margin)}"
+        return f"Alike within {knots_apart(trial.margin)}"
     if found.said == "not shown":
         more = f"{found.more} more pairs would" if found.more is not None else "no number of pairs anyone sails would"
         return f"Not shown; {more}"
     return "Cannot tell"
 
 
-def explained(trial: Trial, found: Answer) -> str:
+def explained(trial: Trial, found: TrialResult) -> str:
     """The answer in sentences: interval, pairs, what was taken into account, what to mind."""
     if found.said == "cannot tell":
         return found.why
@@ -47,30 +47,32 @@ def explained(trial: Trial, found: Answer) -> str:
         f"{high / KNOT:+.2f}; {found.pairs} pairs, {found.freedom} degrees of freedom, {chance}."
     ]
     if found.said == "not shown":
-        parts.append(f"So many pairs find {knots(found.least)} four times of five; {knots(trial.margin)} matters.")
+        parts.append(
+            f"So many pairs find {knots_apart(found.least)} four times of five; {knots_apart(trial.margin)} matters."
+        )
     if found.beside:
         parts.append(f"Beside the pairs, {' and '.join(found.beside)} are taken into account.")
     parts += found.notes
     return " ".join(parts)
 
 
-def plan_words(pairs: int, minutes: float, scatter: float, margin: float, known: int) -> str:
+def trial_plan_words(pairs: int, minutes: float, scatter: float, margin: float, known: int) -> str:
     """What so many pairs can show, before they are sailed."""
     least = least_shown(pairs, scatter)
     source = f"by {known} pairs of this workshop's tests" if known else "a usual scatter (common practice, no source)"
-    told = f"{pairs} pairs, about {2 * pairs * minutes:.0f} minutes: they find {knots(least)} four times of five"
+    told = f"{pairs} pairs, about {2 * pairs * minutes:.0f} minutes: they find {knots_apart(least)} four times of five"
     told = told if isfinite(least) else f"{pairs} pairs find nothing"
     wanted = pairs_for(margin, scatter)
     if wanted is None:
-        told += f"; {knots(margin)} would take more pairs than anyone sails"
+        told += f"; {knots_apart(margin)} would take more pairs than anyone sails"
     elif wanted > pairs:
-        told += f"; {knots(margin)} would take {wanted}"
-    return f"{told}. Pairs differ by {knots(scatter)}, {source}."
+        told += f"; {knots_apart(margin)} would take {wanted}"
+    return f"{told}. Pairs differ by {knots_apart(scatter)}, {source}."
 
 
 def next_words(trial: Trial, runs: Sequence[TrialRun], riders: Sequence[str]) -> str:
     """What to sail next."""
-    order = changes(trial.order)
+    order = run_order(trial.order)
     done = sum(not run.struck for run in runs)
     if done >= len(order):
         return "All runs of the plan are sailed."
@@ -91,7 +93,7 @@ def since_words(at: str, now: datetime) -> str:
     return f"{int(seconds) // 60}:{int(seconds) % 60:02d} since the last run" if 0 <= seconds < 3 * 3600 else ""
 
 
-def run_rows(trial: Trial, runs: Sequence[Record]) -> list[tuple[str, ...]]:
+def trial_run_rows(trial: Trial, runs: Sequence[Record]) -> list[tuple[str, ...]]:
     """Runs as they were sailed: number, which, speed, ways, rider, wind, what was felt."""
     found: list[tuple[str, ...]] = []
     for record in runs:
@@ -102,10 +104,10 @@ def run_rows(trial: Trial, runs: Sequence[Record]) -> list[tuple[str, ...]]:
                 (
                     str(r.number),
                     f"{r.change}, {trial.a if r.change == 'A' else trial.b}",
-                    knots(r.value),
+                    knots_apart(r.value),
                     "out and back" if r.both_ways else "one way",
                     r.rider,
-                    knots(r.wind, 1) if r.wind else "",
+                    knots_apart(r.wind, 1) if r.wind else "",
                     " · ".join(part for part in (r.felt, mark) if part),
                 )
             )

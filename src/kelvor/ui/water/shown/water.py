@@ -13,9 +13,9 @@ from kelvor.core.register.kinds.shop import MadeBoard
 from kelvor.core.register.kinds.water import OnTheWater, SetUp, TrackFile
 from kelvor.core.register.kinds.words import Said
 from kelvor.core.register.record import Record
-from kelvor.core.ride.pictures import Line
+from kelvor.core.ride.pictures import ChartLine
 from kelvor.core.water.sessions.log import Logged, bearing_words
-from kelvor.core.water.tracks.polar import Sailed
+from kelvor.core.water.tracks.polar import SailedPolar
 from kelvor.core.water.tracks.reading import TrackRead
 from kelvor.core.water.tracks.runs import Run, wrapped
 from kelvor.ui.shown.shown import Row
@@ -125,7 +125,7 @@ def said_rows(one: Logged, system: System) -> list[Row]:
                 Row(
                     record.uid,
                     READ_AS[r.what],
-                    reading_words(r, system),
+                    sailed_reading_words(r, system),
                     struck=bool(r.struck),
                     tip=r.struck or computed_words(r, system),
                 )
@@ -138,7 +138,7 @@ def said_rows(one: Logged, system: System) -> list[Row]:
     return rows
 
 
-def reading_words(r: OnTheWater, system: System) -> str:
+def sailed_reading_words(r: OnTheWater, system: System) -> str:
     """A reading in its unit."""
     if r.what == "watts":
         return f"{r.value:.0f} W at {speed_words(r.speed, system)}"
@@ -204,7 +204,7 @@ def moment_words(read: TrackRead, t: float) -> str:
     return f"{found}  {run_words(read, run, read.wind.bearing if read.wind is not None else None)}" if run else found
 
 
-def run_rows(read: TrackRead, wind: float | None) -> list[tuple[str, ...]]:
+def straight_run_rows(read: TrackRead, wind: float | None) -> list[tuple[str, ...]]:
     """Runs and the turns after them: when, which, how long, off the wind, mean or least speed."""
     turns = read.turns(wind)
     told: list[tuple[float, tuple[str, ...]]] = []
@@ -226,7 +226,7 @@ def _clock(seconds: float) -> str:
     return f"{int(seconds) // 60}:{int(seconds) % 60:02d}"
 
 
-def polar_rows(found: Sailed, computed: Line | None = None) -> list[tuple[str, ...]]:
+def polar_rows(found: SailedPolar, computed: ChartLine | None = None) -> list[tuple[str, ...]]:
     """The sailed polar by sectors: angle, mean, best, runs, and what is computed at that angle."""
     rows: list[tuple[str, ...]] = []
     for a, s, b, n in zip(found.angle, found.speed, found.best, found.count, strict=True):

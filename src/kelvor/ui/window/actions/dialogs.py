@@ -177,9 +177,9 @@ class Dialogs:
         if not address:
             return
         from kelvor.ui.background.runner import work_at
-        from kelvor.ui.background.workers_dialog import answered
+        from kelvor.ui.background.workers_dialog import consent_given
 
-        said = answered(self._window.settings, address)
+        said = consent_given(self._window.settings, address)
         if said == "yes":
             work_at(address)
         elif not said:
@@ -254,9 +254,9 @@ class Dialogs:
     def guide(self, place: str = "") -> None:
         """The guide, at a place, or that of what has the keyboard."""
         from kelvor.ui.guide.guide_window import GuideWindow
-        from kelvor.ui.window.guide_places import place_of
+        from kelvor.ui.window.guide_places import guide_place
 
-        place = place or place_of(self._window)
+        place = place or guide_place(self._window)
         there = next((p for p in self.shown if _alive(p) and isinstance(p, GuideWindow) and p.isVisible()), None)
         if there is None:
             self.show(GuideWindow(self._window, place))

@@ -12,8 +12,8 @@ from PySide6.QtWidgets import QFileDialog
 
 from kelvor.core.base.errors import KelvorError
 from kelvor.core.base.plain_text import one_line
-from kelvor.ui.background.processes import READ_SECONDS, Subject, prepare
-from kelvor.ui.background.runner import Asked
+from kelvor.ui.background.processes import READ_SECONDS, CommandProcess, prepare
+from kelvor.ui.background.runner import WorkerQuestion
 from kelvor.ui.window.saving_bar import ask_where
 
 if TYPE_CHECKING:
@@ -26,9 +26,11 @@ class Files:
     def __init__(self, window: MainWindow) -> None:
         self._window = window
         self.session, self.settings = window.session, window.settings
-        self.imports = Subject(window)
-        self._sheets = Asked(window, "The sheet was not written", self._sheet_written, failed=self._not_done, here=True)
-        self._checks = Asked(
+        self.imports = CommandProcess(window)
+        self._sheets = WorkerQuestion(
+            window, "The sheet was not written", self._sheet_written, failed=self._not_done, here=True
+        )
+        self._checks = WorkerQuestion(
             window, "The workshop was not looked through", self._found, failed=self._not_done, here=True
         )
         self._looked_through = self.session.workshop.store.path
@@ -86,11 +88,11 @@ class Files:
 
     def look_through(self) -> None:
         """Read every row of the workshop beside the window, and say what of it cannot be read."""
-        from kelvor.exchange.checking import problems
+        from kelvor.exchange.checking import problem_lines
 
         path = self.session.workshop.store.path
         self._looked_through = path
-        self._checks.ask(problems, [(path,)])
+        self._checks.ask(problem_lines, [(path,)])
 
     def _found(self, found: list[list[str]]) -> None:
         self.session.workshop.doubt(self._looked_through, found[0])
