@@ -75,6 +75,8 @@ PROVEN = "Loads"
 """The group that proof loads follow; the tests of made boards move it."""
 BROAD = Mill(flat=0.006, ball=0.040, step=0.020, facing=0.0)
 """A mill that is soon through."""
+SHORT = {"nut": replace(BROAD, sticks_out=0.06)}
+"""What only acts on a cutter that sticks out little."""
 Path = tuple[str | int, ...]
 
 
@@ -258,8 +260,9 @@ def mill_inputs() -> Iterator[Input]:
         whole = isinstance(getattr(BROAD, field.name), int)
 
         def acts(name: str = field.name, ends: tuple[float, float] = ends, whole: bool = whole) -> bool:
-            others = (replace(BROAD, **{name: round(end) if whole else end}) for end in ends)
-            return any(milled(other) != milled(BROAD) for other in others)
+            mill = SHORT.get(name, BROAD)
+            others = (replace(mill, **{name: round(end) if whole else end}) for end in ends)
+            return any(milled(other) != milled(mill) for other in others)
 
         yield Input((field.name,), acts)
 
