@@ -37,7 +37,7 @@ from kelvor.core.levers.additions import (
     with_layer_added,
     with_winger,
 )
-from kelvor.core.levers.layers_worth import layers_worth, with_count
+from kelvor.core.levers.layer_benefit import layers_worth, with_count
 from kelvor.core.shape.edits.weights import Hold, moved, place_and_value
 from kelvor.core.shape.surface.geometry import geometry
 from kelvor.core.shape.surface.sections import Resolution
@@ -46,7 +46,7 @@ from kelvor.core.tank.floating.balance import plane_at, sink
 from kelvor.core.tank.floating.clipping import Hull
 from kelvor.core.tank.floating.stage import float_stage
 from kelvor.demo.boards import demo_boards
-from kelvor.ui.ride.riding import Riding
+from kelvor.ui.ride.ride_requests import Riding
 
 FRAME = 1000 / 60
 
@@ -203,7 +203,7 @@ def crowd():
     """Opening a workshop of 500 boards against one of five."""
     from kelvor.core.base.units import System
     from kelvor.core.new_board.first_boards import first_board
-    from kelvor.ui.window.work import session_on
+    from kelvor.ui.window.assembly import session_on
     from kelvor.workshop.store import Store
 
     assert System.METRIC

@@ -15,8 +15,8 @@ from kelvor.core.evaluation.subject import Subject
 from kelvor.core.family.options import boxes_of, options_job, straps_of
 from kelvor.core.family.rules import first_rules
 from kelvor.core.family.season import Entrant, Winds, best_choice
+from kelvor.core.family.size_state import Basis, size_job, size_ride_job, state_job
 from kelvor.core.family.sizing import Parent, brief_of_size
-from kelvor.core.family.state import Basis, size_job, size_ride_job, state_job
 from kelvor.core.ride.condition import condition_of
 from kelvor.core.tank.laws.coefficients import HANDBOOK_COEFFICIENTS
 from kelvor.demo.boards import demo_boards

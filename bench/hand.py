@@ -13,7 +13,7 @@ import time
 from pathlib import Path
 from statistics import median
 
-from kelvor.ui.ride.riding import Riding
+from kelvor.ui.ride.ride_requests import Riding
 
 FRAME = 1000 / 60
 LINES = ("outline", "rocker", "thickness")

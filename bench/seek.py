@@ -21,10 +21,10 @@ from kelvor.core.levers.catalogue import levers
 from kelvor.core.rider_says.saying import lever_for, said_of
 from kelvor.core.rider_says.table import SAYINGS
 from kelvor.core.rider_says.weighing import read_keys
-from kelvor.core.seek.asking import trying
 from kelvor.core.seek.engine import search
 from kelvor.core.seek.problem import Demand, move_of, stated
 from kelvor.core.seek.trade import trade_off, traded
+from kelvor.core.seek.typed_demands import trying
 from kelvor.core.tank.laws.coefficients import HANDBOOK_COEFFICIENTS
 from kelvor.demo.boards import demo_boards
 

@@ -12,8 +12,8 @@ import numpy as np
 
 from kelvor.core.base.disciplines import family_of
 from kelvor.core.base.units import DEGREE, KNOT, Quantity, System, text
-from kelvor.core.evaluation.bands import with_counted_bands
 from kelvor.core.evaluation.evaluation import evaluate, ride_case
+from kelvor.core.evaluation.uncertainty import with_counted_bands
 from kelvor.core.new_board.first_boards import first_board
 from kelvor.core.ride.case import RideCase
 from kelvor.core.ride.condition import condition_of

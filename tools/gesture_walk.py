@@ -272,12 +272,12 @@ class Walk:
 def main() -> int:
     from kelvor.demo.workshop import create_demo
     from kelvor.ui.background.runner import close_workers
-    from kelvor.ui.session import known
+    from kelvor.ui.session import slow_results
     from kelvor.ui.settings import Settings
     from kelvor.ui.window.application import make_application, make_window
     from kelvor.workshop.store import Store
 
-    known.SETTLE_AFTER_MS = 10**7
+    slow_results.SETTLE_AFTER_MS = 10**7
     gestures, seed = (int(word) for word in (*sys.argv[1:3], "3000", "1")[:2])
     with tempfile.TemporaryDirectory() as name:
         make_application()

@@ -21,8 +21,8 @@ from kelvor.core.base.mill import Mill
 from kelvor.core.build.costing import to_buy
 from kelvor.core.build.mass.board_mass import board_mass
 from kelvor.core.build.materials.table import HANDBOOK
-from kelvor.core.evaluation.bands import PerturbedRide
 from kelvor.core.evaluation.evaluation import Evaluation, evaluate, ride_case, with_ride
+from kelvor.core.evaluation.uncertainty import PerturbedRide
 from kelvor.core.mill.job import cut_face, face_programs, wanted_core
 from kelvor.core.mill.stock import least_stock
 from kelvor.core.register.stamp import Stamp, code_of

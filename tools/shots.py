@@ -16,7 +16,7 @@ from kelvor.demo.workshop import create_demo
 from kelvor.ui.background.runner import close_workers
 from kelvor.ui.build.made import Making
 from kelvor.ui.compare.view import OVER, PHASES
-from kelvor.ui.ride.riding import Riding
+from kelvor.ui.ride.ride_requests import Riding
 from kelvor.ui.settings import Settings
 from kelvor.ui.theme.roles import LIGHT
 from kelvor.ui.theme.style import apply_theme

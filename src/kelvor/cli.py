@@ -214,7 +214,7 @@ def _evaluate(options: argparse.Namespace) -> int:
     from kelvor.core.evaluation.evaluation import evaluate
     from kelvor.exchange.documents import DocumentError, read_board, read_brief
     from kelvor.exchange.evaluations import evaluation_document, evaluation_table
-    from kelvor.exchange.limited import limited
+    from kelvor.exchange.read_limits import limited
 
     with limited(options.board):
         board = read_board(Path(options.board))
@@ -223,7 +223,7 @@ def _evaluate(options: argparse.Namespace) -> int:
     if isinstance(result, tuple):
         raise DocumentError(options.board, [f.text for f in result])
     if options.bands:
-        from kelvor.core.evaluation.bands import with_counted_bands
+        from kelvor.core.evaluation.uncertainty import with_counted_bands
         from kelvor.core.ride.condition import condition_of
 
         result = with_counted_bands(result, condition_of(brief))
@@ -241,7 +241,7 @@ def _export(options: argparse.Namespace) -> int:
     from kelvor.exchange.documents import parse_board, read_board
     from kelvor.exchange.export import export
     from kelvor.exchange.formats import RESOLUTIONS
-    from kelvor.exchange.limited import limited
+    from kelvor.exchange.read_limits import limited
     from kelvor.files import may_write, same_file
 
     out = Path(options.out)
@@ -315,7 +315,7 @@ def _mill(options: argparse.Namespace) -> int:
 
 def _read(options: argparse.Namespace) -> int:
     from kelvor.exchange.formats import READERS
-    from kelvor.exchange.limited import limited
+    from kelvor.exchange.read_limits import limited
 
     with limited(options.file):
         told = _told if options.progress else lambda words: None
@@ -352,7 +352,7 @@ def _told(words: str) -> None:
 
 def _check(path: Path) -> int:
     from kelvor.exchange.checking import cleaned_text_lines, problem_lines
-    from kelvor.exchange.limited import limited
+    from kelvor.exchange.read_limits import limited
 
     with limited(str(path), seconds=600):
         found, mended = problem_lines(path), cleaned_text_lines(path)

@@ -37,8 +37,8 @@ from kelvor.core.brief.brief import Brief
 from kelvor.core.build.materials.table import HANDBOOK
 from kelvor.demo.boards import demo_boards
 from kelvor.devices import rocker_gauge
-from kelvor.exchange import limited
-from kelvor.exchange.dated import dated_copy
+from kelvor.exchange import read_limits
+from kelvor.exchange.dated_copies import dated_copy
 from kelvor.exchange.documents import board_text
 from kelvor.exchange.export import export
 from kelvor.exchange.outlines import MOST_CURVES, joined_curves, read_outline
@@ -242,10 +242,10 @@ class Limits(Folder):
         def greedy():
             return bytearray(400 << 20)
 
-        with self.assertRaises(InputError) as caught, limited.limited("f.dxf", seconds=1):
+        with self.assertRaises(InputError) as caught, read_limits.limited("f.dxf", seconds=1):
             forever()
         self.assertIn("f.dxf: reading it took longer than 1 s", str(caught.exception))
-        with self.assertRaises(InputError) as caught, limited.limited("f.dxf", memory=100 << 20):
+        with self.assertRaises(InputError) as caught, read_limits.limited("f.dxf", memory=100 << 20):
             greedy()
         self.assertIn("needs more than 100 MB", str(caught.exception))
         self.assertEqual(len(greedy()), 400 << 20)  # and nothing is limited afterwards

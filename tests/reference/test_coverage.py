@@ -16,8 +16,8 @@ import numpy as np
 
 from kelvor.core.base.fluids import GRAVITY, Water, air_density, vapour_pressure
 from kelvor.core.base.units import DEGREE, INCH, KNOT, POUND
-from kelvor.core.evaluation.bands import with_counted_bands
 from kelvor.core.evaluation.evaluation import evaluate, ride_case
+from kelvor.core.evaluation.uncertainty import with_counted_bands
 from kelvor.core.ride.condition import condition_of
 from kelvor.core.ride.model import SHARES
 from kelvor.core.shape.parts.fittings import Fin

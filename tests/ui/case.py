@@ -16,8 +16,8 @@ from PySide6.QtWidgets import QApplication, QLineEdit
 from kelvor.core.evaluation import evaluation, live
 from kelvor.core.tank.floating import stage
 from kelvor.ui.background import runner
-from kelvor.ui.ride import riding
-from kelvor.ui.session import known
+from kelvor.ui.ride import ride_requests
+from kelvor.ui.session import slow_results
 from kelvor.ui.settings import Settings
 from kelvor.ui.theme.roles import LIGHT
 from kelvor.ui.theme.style import apply_theme
@@ -56,9 +56,9 @@ class WindowCase(unittest.TestCase):
         apply_theme(cls.app, LIGHT)
         runner.close_workers()
         if not cls.settles:
-            cls.enterClassContext(mock.patch.object(known, "SETTLE_AFTER_MS", NEVER))
+            cls.enterClassContext(mock.patch.object(slow_results, "SETTLE_AFTER_MS", NEVER))
         if not cls.banded:
-            cls.enterClassContext(mock.patch.object(riding, "BANDS_AFTER_MS", NEVER))
+            cls.enterClassContext(mock.patch.object(ride_requests, "BANDS_AFTER_MS", NEVER))
         if not cls.real_workers:
             runner._pools.update({lane: Inline(cls.rides) for lane in runner.COUNTS})
             cls.enterClassContext(mock.patch.object(evaluation, "float_stage", kept_float))

@@ -21,7 +21,7 @@ from kelvor.core.build.mass.stages import WeighIn
 from kelvor.core.build.materials.recipes import CARBON_BAGGED
 from kelvor.core.build.materials.table import HANDBOOK, changed
 from kelvor.core.history.steps import ahead, folded, steps_to
-from kelvor.core.levers.layers_worth import with_count
+from kelvor.core.levers.layer_benefit import with_count
 from kelvor.core.levers.locks import Change
 from kelvor.core.register.kinds import KINDS
 from kelvor.core.register.kinds.words import OldBoard, Said

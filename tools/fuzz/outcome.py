@@ -9,7 +9,7 @@ from dataclasses import dataclass, field
 from pathlib import Path
 
 from kelvor.core.base.errors import KelvorError
-from kelvor.exchange.limited import limited
+from kelvor.exchange.read_limits import limited
 
 HANG = 10.0
 """What takes more of the processor hangs [s], for a busy machine says nothing of a reader; what waits is stopped."""

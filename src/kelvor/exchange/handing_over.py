@@ -18,10 +18,10 @@ from kelvor.core.brief.brief import Brief
 from kelvor.core.compare.curves import Datum
 from kelvor.core.compare.ledger import ledger
 from kelvor.core.compare.page import ComparedBoard, ComparisonPage, OverlaidLines, page_of
-from kelvor.core.evaluation.bands import with_counted_bands
 from kelvor.core.evaluation.evaluation import evaluate
 from kelvor.core.evaluation.live import evaluate_live
 from kelvor.core.evaluation.subject import Subject
+from kelvor.core.evaluation.uncertainty import with_counted_bands
 from kelvor.core.register.stamp import code_of
 from kelvor.core.ride.condition import condition_of
 from kelvor.exchange.paper import ROOM, Paper

@@ -18,7 +18,7 @@ from kelvor.core.base.plain_text import one_line
 from kelvor.core.made.scan import LONGEST, Scanned, laid_on
 from kelvor.core.shape.board import Board
 from kelvor.core.shape.surface.sections import Resolution, sections
-from kelvor.exchange.limited import limited
+from kelvor.exchange.read_limits import limited
 from kelvor.files import refusal_reason, regular
 
 MESHES, CLOUDS = (".stl", ".ply", ".obj"), (".xyz", ".csv", ".txt", ".pts")

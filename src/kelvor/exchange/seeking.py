@@ -10,9 +10,9 @@ from kelvor.core.brief.brief import Brief
 from kelvor.core.build.materials.table import HANDBOOK
 from kelvor.core.evaluation.subject import Subject
 from kelvor.core.seek.answer import Answer, answer_headline, rounded_answer
-from kelvor.core.seek.asking import demands_to_hold, lever_of, target_of, trying
 from kelvor.core.seek.engine import search
 from kelvor.core.seek.problem import FAR, SeekProblem, demands_of, move_of, stated, with_levers_pulled
+from kelvor.core.seek.typed_demands import demands_to_hold, lever_of, target_of, trying
 from kelvor.core.shape.board import Board
 from kelvor.core.tank.laws.coefficients import HANDBOOK_COEFFICIENTS
 from kelvor.exchange.documents import board_text

@@ -31,7 +31,7 @@ from kelvor.core.build.materials.table import HANDBOOK, changed
 from kelvor.core.build.stiffness.sections import stiffness
 from kelvor.core.evaluation.live import evaluate_live
 from kelvor.core.family.options import with_option
-from kelvor.core.levers.layers_worth import built, layers_worth, with_count
+from kelvor.core.levers.layer_benefit import built, layers_worth, with_count
 from kelvor.core.made.proof import proof_conditions
 from kelvor.core.shape.curves.places import Place
 from kelvor.core.shape.curves.schedules import Schedule

@@ -17,7 +17,7 @@ from kelvor.core.build.materials.sheet import lamination_sheet
 from kelvor.core.build.materials.table import HANDBOOK
 from kelvor.core.build.stiffness.stage import stiffness_stage
 from kelvor.core.evaluation.live import evaluate_live
-from kelvor.core.levers.layers_worth import built, with_count
+from kelvor.core.levers.layer_benefit import built, with_count
 from kelvor.core.new_board.first_boards import first_board
 from kelvor.core.shape.curves.places import Place
 from kelvor.core.shape.parts.construction import ZONES, Coat, Construction, Core, Ply, Stringer

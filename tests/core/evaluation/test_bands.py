@@ -6,8 +6,8 @@ from dataclasses import replace
 
 from kelvor.core.base.figures import difference_band, told_apart
 from kelvor.core.base.fluids import GRAVITY
-from kelvor.core.evaluation.bands import PerturbedRide, Watched, moves_by_figure, with_bands, with_counted_bands
 from kelvor.core.evaluation.evaluation import ride_case
+from kelvor.core.evaluation.uncertainty import PerturbedRide, Watched, moves_by_figure, with_bands, with_counted_bands
 from kelvor.core.ride.condition import condition_of
 from kelvor.core.tank.laws.coefficients import ABOUT, HANDBOOK_COEFFICIENTS
 from tests.support import demo, evaluated

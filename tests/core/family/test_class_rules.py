@@ -24,7 +24,7 @@ from kelvor.core.family.class_rules import (
 )
 from kelvor.core.family.season import Entrant, Winds, best_choice, board_changes
 from kelvor.core.register.kinds.family import ClassRule, Quota
-from kelvor.core.seek.asking import target_of
+from kelvor.core.seek.typed_demands import target_of
 from kelvor.demo.boards import demo_boards
 from kelvor.ui.family.shown.class_rules import margin_words
 

@@ -14,8 +14,8 @@ from kelvor.core.build.materials.recipes import recipes
 from kelvor.core.family.laws import power_law
 from kelvor.core.family.measures import GROUPS, levers_about
 from kelvor.core.family.rules import check_rules, first_rules
+from kelvor.core.family.size_state import Basis, size_job, state_job
 from kelvor.core.family.sizing import Parent, brief_of_size, made_size
-from kelvor.core.family.state import Basis, size_job, state_job
 from kelvor.core.family.stretch import stretch
 from kelvor.core.levers.catalogue import levers, pull_lever
 from kelvor.core.register.kinds.family import Heavier, SizeRule

@@ -19,7 +19,7 @@ from kelvor.core.family.options import (
     straps_of,
     with_option,
 )
-from kelvor.core.family.whom import Customer, ease, fits, wanted_litres
+from kelvor.core.family.rider_sizes import Customer, ease, fits, wanted_litres
 from kelvor.core.new_board.proposals import proposals
 from kelvor.core.shape.surface.geometry import geometry
 from kelvor.demo.boards import demo_boards

@@ -14,7 +14,7 @@ from kelvor.core.build.materials.work import Activity, activities
 from kelvor.core.evaluation.evaluation import ride_case, settle
 from kelvor.core.evaluation.live import evaluate_live
 from kelvor.core.made.as_built import as_built
-from kelvor.core.made.made import checked_serial, next_serial
+from kelvor.core.made.made_boards import checked_serial, next_serial
 from kelvor.core.made.proof import needed
 from kelvor.core.made.schedule import curing, earliest_schedule, missed, waits
 from kelvor.core.made.service import service

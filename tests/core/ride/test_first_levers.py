@@ -14,7 +14,7 @@ from kelvor.core.base.units import DEGREE, KNOT
 from kelvor.core.evaluation.evaluation import evaluate, ride_case
 from kelvor.core.ride.case import RideCase
 from kelvor.core.ride.condition import Condition, condition_of
-from kelvor.core.ride.going import dived
+from kelvor.core.ride.run_up import dived
 from kelvor.core.ride.stage import ride
 from kelvor.core.shape.curves.places import Place
 from kelvor.core.shape.curves.schedules import Schedule

@@ -17,7 +17,7 @@ from kelvor.core.evaluation.live import evaluate_live
 from kelvor.core.levers.catalogue import levers, pull_lever
 from kelvor.core.ride.case import BoardCase, RideCase
 from kelvor.core.ride.condition import Condition
-from kelvor.core.ride.going import least_wind
+from kelvor.core.ride.run_up import least_wind
 from kelvor.core.ride.sailing import fin_lengths, fin_loads
 from kelvor.core.shape.curves.battens import Batten
 from kelvor.core.shape.surface.sections import Resolution

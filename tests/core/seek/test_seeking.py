@@ -14,10 +14,10 @@ from kelvor.core.build.materials.table import HANDBOOK
 from kelvor.core.evaluation.live import evaluate_live
 from kelvor.core.evaluation.subject import Subject
 from kelvor.core.seek.answer import answer_headline, answer_lines, rounded_answer
-from kelvor.core.seek.asking import figure_of, lever_of, target_of, trying
 from kelvor.core.seek.engine import misses, search
 from kelvor.core.seek.least_distance import nonnegative, shortest
 from kelvor.core.seek.problem import Demand, Move, by_hands, move_of, stated, with_levers_pulled
+from kelvor.core.seek.typed_demands import figure_of, lever_of, target_of, trying
 from kelvor.core.tank.laws.coefficients import HANDBOOK_COEFFICIENTS
 from kelvor.demo.boards import demo_boards
 

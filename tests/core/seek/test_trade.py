@@ -8,9 +8,9 @@ from scipy.optimize import linprog
 from kelvor.core.base.errors import InputError
 from kelvor.core.build.materials.table import HANDBOOK
 from kelvor.core.evaluation.subject import Subject
-from kelvor.core.seek.asking import trying
 from kelvor.core.seek.problem import move_of
 from kelvor.core.seek.trade import best_corner, trade_off, traded
+from kelvor.core.seek.typed_demands import trying
 from kelvor.core.tank.laws.coefficients import HANDBOOK_COEFFICIENTS
 from kelvor.demo.boards import demo_boards
 

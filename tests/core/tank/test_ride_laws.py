@@ -12,7 +12,7 @@ from kelvor.core.brief.brief import Wing
 from kelvor.core.evaluation.evaluation import evaluate, ride_case, settle
 from kelvor.core.evaluation.live import evaluate_live
 from kelvor.core.ride import paddling as paddle
-from kelvor.core.ride.going import least_wind, nose_pitch, pumping
+from kelvor.core.ride.run_up import least_wind, nose_pitch, pumping
 from kelvor.core.ride.sailing import fin_lengths, fin_loads, polar
 from kelvor.core.shape.curves.places import Place
 from kelvor.core.shape.parts.fittings import Fin

@@ -10,8 +10,7 @@ from kelvor.core.base.errors import InputError
 from kelvor.core.base.units import KNOT
 from kelvor.core.register.kinds.water import Trial, TrialRun
 from kelvor.core.water.tracks.reading import track_read
-from kelvor.core.water.trials import answering
-from kelvor.core.water.trials.answering import answer, paired
+from kelvor.core.water.trials import results
 from kelvor.core.water.trials.from_track import legs
 from kelvor.core.water.trials.planning import (
     balanced,
@@ -21,6 +20,7 @@ from kelvor.core.water.trials.planning import (
     riders_for,
     run_order,
 )
+from kelvor.core.water.trials.results import answer, paired
 from tests.core.water.test_tracks import kept
 from tests.support import some
 
@@ -80,7 +80,7 @@ class Published(unittest.TestCase):
 
     def in_blocks(self, pairs):
         """Plain pairs: the published answers take nothing into account beside them."""
-        with mock.patch.object(answering, "WITH_COVARIATES", 99):
+        with mock.patch.object(results, "WITH_COVARIATES", 99):
             return answer(replace(TRIAL, margin=1.0), in_pairs(pairs, 10.0))
 
 

@@ -11,9 +11,9 @@ from kelvor.core.base.units import KNOT
 from kelvor.core.build.materials.table import HANDBOOK
 from kelvor.core.evaluation.subject import Subject
 from kelvor.core.seek.answer import rounded_answer
-from kelvor.core.seek.asking import trying
 from kelvor.core.seek.engine import search
 from kelvor.core.seek.problem import Demand, move_of, stated
+from kelvor.core.seek.typed_demands import trying
 from kelvor.core.tank.laws.coefficients import HANDBOOK_COEFFICIENTS
 from kelvor.demo.boards import demo_boards
 from kelvor.ui.background.more_machines import workers_at

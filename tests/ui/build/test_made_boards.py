@@ -9,7 +9,7 @@ from PySide6.QtTest import QTest
 
 from kelvor.core.base.units import Quantity, System, parse
 from kelvor.core.build.mass.stages import WeighIn, forecasts
-from kelvor.core.made.made import KINDS, made_boards
+from kelvor.core.made.made_boards import KINDS, made_boards
 from kelvor.core.made.sheet import lines_to_measure
 from kelvor.ui.build.made import Making
 from kelvor.ui.compare.prototypes import prototypes_of

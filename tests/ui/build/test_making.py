@@ -12,7 +12,7 @@ from kelvor.core.build.mass.stages import WeighIn
 from kelvor.core.register.stamp import code_of
 from kelvor.exchange.stamps import versions_of_code
 from kelvor.ui.build.made import Making
-from kelvor.ui.ride.riding import Riding
+from kelvor.ui.ride.ride_requests import Riding
 from tests.ui.case import WindowCase
 
 

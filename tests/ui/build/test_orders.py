@@ -10,9 +10,9 @@ from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QLabel
 
 from kelvor.core.build.costing import WASTE, to_buy, together
-from kelvor.core.made.made import made_boards
+from kelvor.core.made.made_boards import made_boards
+from kelvor.core.made.mould_break_even import moulded
 from kelvor.core.made.orders import day_read, open_orders_by_day
-from kelvor.core.made.pays import moulded
 from kelvor.core.made.proof import proof_conditions
 from kelvor.core.register.kinds.shop import Order
 from kelvor.core.register.record import Record

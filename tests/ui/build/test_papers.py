@@ -20,7 +20,7 @@ from kelvor.core.build.mass.stages import STAGES, WeighIn, forecasts
 from kelvor.core.build.materials.table import HANDBOOK
 from kelvor.core.evaluation.live import evaluate_live
 from kelvor.core.evaluation.subject import Subject
-from kelvor.core.made.made import made_boards
+from kelvor.core.made.made_boards import made_boards
 from kelvor.core.made.sheet import lines_to_measure
 from kelvor.core.register.kinds.shop import MadeBoard
 from kelvor.core.register.record import Record
@@ -29,7 +29,7 @@ from kelvor.core.shape.parts.construction import Ply
 from kelvor.core.shape.surface.surface import mesh
 from kelvor.core.tank.laws.coefficients import HANDBOOK_COEFFICIENTS as TABLE
 from kelvor.demo.boards import demo_boards
-from kelvor.exchange.beach import write_history
+from kelvor.exchange.beach_papers import write_history
 from kelvor.exchange.handing_over import Sent, hand_over
 from kelvor.exchange.measures import write_measures
 from kelvor.exchange.sheets import write_sheet

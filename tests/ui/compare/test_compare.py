@@ -15,7 +15,7 @@ from kelvor.core.base.units import KNOT, Quantity
 from kelvor.core.evaluation.live import evaluate_live
 from kelvor.demo.boards import demo_boards
 from kelvor.ui.compare.view import FAMILY, OVER, PHASES, SOLID
-from kelvor.ui.ride.riding import Riding
+from kelvor.ui.ride.ride_requests import Riding
 from kelvor.ui.session.shown_boards import Shown
 from kelvor.ui.shape.shown.solid_parts import board_solid, laid_solid
 from tests.ui.case import WindowCase

@@ -17,7 +17,7 @@ from kelvor.core.family.laws import power_law
 from kelvor.core.levers.catalogue import levers
 from kelvor.exchange.paper import Chapter
 from kelvor.ui.family.shown.class_rules import CAUTION
-from kelvor.ui.family.shown.whom import size_chart_rows
+from kelvor.ui.family.shown.rider_sizes import size_chart_rows
 from tests.ui.case import WindowCase
 
 

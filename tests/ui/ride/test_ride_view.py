@@ -21,7 +21,7 @@ from kelvor.core.ride.phases import PHASES
 from kelvor.core.ride.pictures import Chart
 from kelvor.core.tank.laws.coefficients import HANDBOOK_COEFFICIENTS
 from kelvor.ui.background import runner
-from kelvor.ui.ride.riding import Riding
+from kelvor.ui.ride.ride_requests import Riding
 from tests.support import some
 from tests.ui.case import WindowCase
 

@@ -7,7 +7,7 @@ from PySide6.QtTest import QTest
 from kelvor.core.evaluation.jobs import lever_job
 from kelvor.core.levers.catalogue import levers
 from kelvor.core.register.kinds.words import Decision
-from kelvor.ui.ride.riding import Riding
+from kelvor.ui.ride.ride_requests import Riding
 from tests.ui.case import WindowCase
 
 

@@ -9,7 +9,7 @@ from kelvor.core.evaluation.live import evaluate_live
 from kelvor.core.levers.locks import volume_of, widest
 from kelvor.core.shape.board import Locks
 from kelvor.core.shape.edits.weights import Hold, place_and_value
-from kelvor.ui.ride.riding import Riding
+from kelvor.ui.ride.ride_requests import Riding
 from kelvor.ui.session.shown_boards import Shown
 from tests.ui.case import WindowCase
 

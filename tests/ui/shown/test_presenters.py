@@ -25,7 +25,7 @@ from kelvor.core.evaluation.live import evaluate_live
 from kelvor.core.evaluation.verdicts import Outcome, Verdict
 from kelvor.core.history.steps import Step, TapeStop
 from kelvor.core.levers.catalogue import levers
-from kelvor.core.levers.layers_worth import Worth
+from kelvor.core.levers.layer_benefit import Worth
 from kelvor.core.levers.locks import Change
 from kelvor.core.shape.curves.places import Place
 from kelvor.core.shape.edits.weights import Hold, moved

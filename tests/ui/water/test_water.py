@@ -13,7 +13,7 @@ from kelvor.core.register.record import record_name
 from kelvor.devices import gps_logger
 from kelvor.ui.build.made import Making
 from kelvor.ui.water.logbook import Logbook
-from kelvor.ui.water.our_boards import OurBoards
+from kelvor.ui.water.own_boards import OurBoards
 from kelvor.ui.water.shown.water import setup_rows
 from kelvor.workshop.rack import cards
 from tests.ui.case import WindowCase

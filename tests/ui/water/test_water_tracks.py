@@ -9,7 +9,7 @@ from PySide6.QtCore import Qt
 from kelvor.core.base.errors import InputError
 from kelvor.core.base.units import KNOT
 from kelvor.core.register.kinds.water import TrackFile
-from kelvor.ui.ride.riding import Riding
+from kelvor.ui.ride.ride_requests import Riding
 from kelvor.ui.water import track_job
 from tests.ui.water.test_water import Water, logged
 

@@ -14,7 +14,7 @@ from kelvor.core.shape.edits.weights import Hold
 from kelvor.core.shape.parts.layers import CutAway
 from kelvor.ui.background.throttle import Throttle
 from kelvor.ui.controls.rows import RowsView
-from kelvor.ui.ride.riding import Riding
+from kelvor.ui.ride.ride_requests import Riding
 from kelvor.ui.shown.shown import Row
 from tests.support import plain_board
 from tests.ui.case import WindowCase

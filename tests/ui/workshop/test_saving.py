@@ -14,7 +14,7 @@ from PySide6.QtWidgets import QLineEdit
 from kelvor.core.build.mass.stages import WeighIn
 from kelvor.core.build.materials.recipes import recipes
 from kelvor.core.build.materials.table import changed
-from kelvor.core.made.made import KINDS, made_boards
+from kelvor.core.made.made_boards import KINDS, made_boards
 from kelvor.core.register.kinds.words import Decision
 from kelvor.exchange.checking import problem_lines
 from kelvor.ui.build.made import Making

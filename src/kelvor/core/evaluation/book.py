@@ -10,13 +10,13 @@ from kelvor.core.base.figures import FigureDefinition
 from kelvor.core.build.stiffness import stage as stiffness
 from kelvor.core.measures import lines, size, stance
 from kelvor.core.ride import foiling as wing_foil
+from kelvor.core.ride import speed_independent
 from kelvor.core.ride import stage as ride
-from kelvor.core.ride import statics
 from kelvor.core.ride.phases import PHASES
 from kelvor.core.tank.floating import stage as floating
 
 BOOK: tuple[FigureDefinition, ...] = (
-    *size.FIGURES, *lines.FIGURES, *stance.FIGURES, *statics.FIGURES, *wing_foil.FIGURES, *floating.FIGURES,
+    *size.FIGURES, *lines.FIGURES, *stance.FIGURES, *speed_independent.FIGURES, *wing_foil.FIGURES, *floating.FIGURES,
     *stiffness.FIGURES, *ride.FIGURES,
 )  # fmt: skip
 BY_KEY = {figure.key: figure for figure in BOOK}

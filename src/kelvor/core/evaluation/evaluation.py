@@ -20,9 +20,9 @@ from kelvor.core.measures.check_values import Hint, hints
 from kelvor.core.ride.case import BoardCase
 from kelvor.core.ride.condition import condition_of
 from kelvor.core.ride.phases import PHASES
-from kelvor.core.ride.reaching import Unreached, unreached
 from kelvor.core.ride.shared_phases import Phase
 from kelvor.core.ride.stage import Ride, board_case, ride
+from kelvor.core.ride.unreachable import Unreached, unreached
 from kelvor.core.shape.board import Board
 from kelvor.core.shape.checks.checks import check_geometry
 from kelvor.core.shape.surface.sections import Resolution

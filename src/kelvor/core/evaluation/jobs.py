@@ -16,12 +16,12 @@ from kelvor.core.base.figures import Figure, Figures, by_key, difference_band
 from kelvor.core.base.values import frozen
 from kelvor.core.brief.brief import Brief, Wind
 from kelvor.core.build.stiffness.stage import StiffnessStage
-from kelvor.core.evaluation.bands import Moves, PerturbedRide
 from kelvor.core.evaluation.evaluation import Evaluation, ride_case, settle
 from kelvor.core.evaluation.live import evaluate_live
 from kelvor.core.evaluation.subject import Subject
+from kelvor.core.evaluation.uncertainty import Moves, PerturbedRide
 from kelvor.core.levers.catalogue import levers, pull_lever, pulled_by
-from kelvor.core.levers.layers_worth import Built, Worth, built, layer_worth
+from kelvor.core.levers.layer_benefit import Built, Worth, built, layer_worth
 from kelvor.core.levers.lever import Lever
 from kelvor.core.ride.case import BoardCase
 from kelvor.core.ride.condition import Condition, at, condition_of

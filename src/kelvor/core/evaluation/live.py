@@ -69,7 +69,7 @@ class Live:
     def figures(self) -> tuple[Figure, ...]:
         """The measures, and the phase figures that need no float."""
         from kelvor.core.ride.foiling import wing_foil_figures
-        from kelvor.core.ride.statics import static_figures
+        from kelvor.core.ride.speed_independent import static_figures
 
         measured, measures, mass = self.geometry, self.measures, self.mass.total
         found = measures.figures + static_figures(measured, measures, mass, self.brief, self.coefficients)

@@ -7,7 +7,7 @@ from datetime import date
 
 from kelvor.core.base.errors import InputError
 from kelvor.core.base.values import frozen
-from kelvor.core.made.made import Made
+from kelvor.core.made.made_boards import Made
 from kelvor.core.register.kinds.shop import Order
 from kelvor.core.register.record import Record
 

@@ -16,7 +16,9 @@ from kelvor.core.measures.stance import Feet, feet
 from kelvor.core.ride.balance import LIGHTER, Rigged, SailingBalance
 from kelvor.core.ride.collector import Collector
 from kelvor.core.ride.condition import Condition, windy
-from kelvor.core.ride.going import (
+from kelvor.core.ride.model import RideModel, Running
+from kelvor.core.ride.paddling import Paddling, paddling
+from kelvor.core.ride.run_up import (
     Going,
     LeastWind,
     drawn_speeds,
@@ -25,8 +27,6 @@ from kelvor.core.ride.going import (
     least_wind,
     left_over,
 )
-from kelvor.core.ride.model import RideModel, Running
-from kelvor.core.ride.paddling import Paddling, paddling
 from kelvor.core.ride.sailing import FAST_COURSE, Course, Polar, polar, steady
 from kelvor.core.shape.surface.geometry import Geometry, of_sections
 from kelvor.core.shape.surface.sections import Resolution, sections

@@ -7,7 +7,7 @@ from __future__ import annotations
 from kelvor.core.base.disciplines import Discipline
 from kelvor.core.measures import lines, size, stance
 from kelvor.core.ride import foiling as wing_foil
-from kelvor.core.ride import statics
+from kelvor.core.ride import speed_independent
 from kelvor.core.ride.shared_phases import (
     BALANCE,
     BUMPS,
@@ -47,7 +47,7 @@ PHASES: dict[Discipline, tuple[Phase, ...]] = {
             "Float",
             "Does it carry you at rest?",
             "float righting",
-            statics.RESERVE,
+            speed_independent.RESERVE,
             floating.DECK_DEPTH,
             floating.ROLL_STIFFNESS,
         ),
@@ -62,7 +62,7 @@ PHASES: dict[Discipline, tuple[Phase, ...]] = {
             under_way.NOSE_UNDER_MARGIN,
             flying.PITCH_TO_SPARE,
             wing_foil.TAIL_CLEARANCE,
-            statics.FLAT_AREA,
+            speed_independent.FLAT_AREA,
         ),
         FLY,
         TOUCH,
@@ -128,7 +128,7 @@ PHASES: dict[Discipline, tuple[Phase, ...]] = {
             under_way.DRIVE_MARGIN,
             under_way.PLANING_SPEED,
             under_way.NOSE_UNDER_MARGIN,
-            statics.FLAT_AREA,
+            speed_independent.FLAT_AREA,
             size.KEEL_FLAT_RUN,
         ),
         phase(
@@ -241,7 +241,7 @@ PHASES: dict[Discipline, tuple[Phase, ...]] = {
             "Does it carry you out, in how much wind?",
             "drag attitude float",
             under_way.LEAST_WIND,
-            statics.RESERVE,
+            speed_independent.RESERVE,
             under_way.NOSE_CLEARANCE,
             under_way.HUMP_DRAG,
             under_way.PLANING_SPEED,
@@ -256,7 +256,7 @@ PHASES: dict[Discipline, tuple[Phase, ...]] = {
             turning.RAIL_ENGAGED_45,
             racing.FIN_MARGIN,
             turning.RAIL_RADIUS_30,
-            statics.RAIL_TO_RAIL,
+            speed_independent.RAIL_TO_RAIL,
             turning.RAIL_CROSSOVER,
             size.RAIL_FLAT_RUN,
             size.CALIPER_25,
@@ -319,7 +319,7 @@ PHASES: dict[Discipline, tuple[Phase, ...]] = {
             afloat.RIGHTING_PEAK,
             under_way.NOSE_UNDER_MARGIN,
             paddled.PADDLE_WATTS_3,
-            statics.RESERVE,
+            speed_independent.RESERVE,
             size.NOSE_ROCKER,
         ),
         phase(
@@ -331,7 +331,7 @@ PHASES: dict[Discipline, tuple[Phase, ...]] = {
             on_the_plane.NOSE_MARGIN,
             paddled.WAKE_SLOPE,
             size.KEEL_FLAT_RUN,
-            statics.FLAT_AREA,
+            speed_independent.FLAT_AREA,
             size.WIDTH_1FT_NOSE,
         ),
         phase(
@@ -343,7 +343,7 @@ PHASES: dict[Discipline, tuple[Phase, ...]] = {
             turning.RAIL_ENGAGED_30,
             turning.RAIL_RADIUS_45,
             turning.RAIL_ENGAGED_45,
-            statics.RAIL_TO_RAIL,
+            speed_independent.RAIL_TO_RAIL,
             turning.RAIL_CROSSOVER,
             size.CALIPER_50,
         ),

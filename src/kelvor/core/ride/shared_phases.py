@@ -7,7 +7,7 @@ from kelvor.core.base.values import frozen
 from kelvor.core.build.stiffness import stage as stiffness
 from kelvor.core.measures import size, stance
 from kelvor.core.ride import foiling as wing_foil
-from kelvor.core.ride import statics
+from kelvor.core.ride import speed_independent
 from kelvor.core.ride.topics import (
     afloat,
     flying,
@@ -114,7 +114,7 @@ GOING = phase(
     under_way.HUMP_SPEED,
     under_way.HUMP_TRIM,
     under_way.LEAST_WIND,
-    statics.FLAT_AREA,
+    speed_independent.FLAT_AREA,
     size.KEEL_FLAT_RUN,
     under_way.TAIL_PUSH_ANGLE,
     on_the_plane.FEET_TO_PRESSURE,
@@ -138,7 +138,7 @@ RESERVE = phase(
     "Float",
     "Does it carry you at rest?",
     "float righting",
-    statics.RESERVE,
+    speed_independent.RESERVE,
     afloat.LIST_ANGLE,
     floating.STANDING_DEPTH,
     floating.ROLL_STIFFNESS,
@@ -157,7 +157,7 @@ PLANE = phase(
     under_way.HUMP_TRIM,
     under_way.PLANING_SPEED,
     under_way.DRIVE_MARGIN,
-    statics.FLAT_AREA,
+    speed_independent.FLAT_AREA,
     size.WIDTH_1FT_TAIL,
     on_the_plane.FEET_TO_PRESSURE,
 )
@@ -182,7 +182,7 @@ KITE_START = phase(
     under_way.PLANING_SPEED,
     under_way.HUMP_TRIM,
     under_way.LEAST_WIND,
-    statics.FLAT_AREA,
+    speed_independent.FLAT_AREA,
     size.PLANFORM_AREA,
 )
 KITE_TURN = phase(
@@ -245,7 +245,7 @@ GLIDE = phase(
     paddled.PACE_DRAG,
     paddled.GLIDE_LOSS,
     size.LENGTH_OVER_WIDTH,
-    statics.RESERVE,
+    speed_independent.RESERVE,
     size.KEEL_FLAT_RUN,
     on_the_plane.RUNNING_BEAM,
     paddled.FROUDE,

@@ -20,7 +20,7 @@ from typing import TYPE_CHECKING, Any
 from PySide6.QtCore import QObject
 
 from kelvor.core.base.errors import KelvorError
-from kelvor.ui.background.mailbox import Mailbox
+from kelvor.ui.background.cross_thread import Mailbox
 
 if TYPE_CHECKING:
     from concurrent.futures import Executor, Future, ProcessPoolExecutor

@@ -28,7 +28,7 @@ from kelvor.core.evaluation.verdicts import Outcome, judge_target
 from kelvor.core.ride.phases import PHASES
 from kelvor.ui.brief.form import Edit, scrolled
 from kelvor.ui.controls.panel import heading, plain_label, problem_label
-from kelvor.ui.ride.riding import Riding
+from kelvor.ui.ride.ride_requests import Riding
 from kelvor.ui.session.session import Session
 from kelvor.ui.shown.wording import caution, verdict_words
 from kelvor.ui.theme.style import font

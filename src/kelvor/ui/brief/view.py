@@ -12,7 +12,7 @@ from kelvor.ui.brief.targets_panel import TargetsPanel
 from kelvor.ui.session.session import Session
 
 if TYPE_CHECKING:
-    from kelvor.ui.session.window import Window
+    from kelvor.ui.session.window_protocols import Window
 
 
 class BriefView(QWidget):

@@ -8,7 +8,7 @@ from PySide6.QtCore import Qt, Signal
 from PySide6.QtWidgets import QLabel, QPushButton, QVBoxLayout, QWidget
 
 from kelvor.core.evaluation.jobs import built_job, worth_job
-from kelvor.core.levers.layers_worth import Built, Worth, worth_asked
+from kelvor.core.levers.layer_benefit import Built, Worth, worth_asked
 from kelvor.core.shape.parts.construction import Construction
 from kelvor.ui.background.runner import WorkerQuestion
 from kelvor.ui.build.shown.build import (

@@ -23,7 +23,7 @@ from kelvor.core.base.errors import InputError
 from kelvor.core.base.limits import typed_name
 from kelvor.core.base.units import Quantity, text
 from kelvor.core.build.mass.chambers import chambered_to
-from kelvor.core.levers.layers_worth import built
+from kelvor.core.levers.layer_benefit import built
 from kelvor.core.shape.parts.construction import Coat, Construction, Ply, Stringer
 from kelvor.ui.build.core_fields import CoreFields
 from kelvor.ui.build.layer_fields import LayerFields

@@ -12,7 +12,7 @@ from kelvor.core.base.limits import NAME
 from kelvor.core.base.units import inside
 from kelvor.core.build.mass.stages import Stage, WeighIn
 from kelvor.core.evaluation.live import Live
-from kelvor.core.made.made import KINDS, Made, checked_serial, made_boards, next_serial
+from kelvor.core.made.made_boards import KINDS, Made, checked_serial, made_boards, next_serial
 from kelvor.core.register.record import Record, RecordKind, Whereabouts
 from kelvor.core.register.stamp import Stamp, code_of
 from kelvor.ui.build.orders import Orders

@@ -7,7 +7,7 @@ from datetime import datetime
 from typing import TYPE_CHECKING
 
 if TYPE_CHECKING:
-    from kelvor.core.made.made import Made
+    from kelvor.core.made.made_boards import Made
     from kelvor.core.made.orders import Ordered
     from kelvor.core.register.kinds.shop import Order
     from kelvor.core.register.record import Record

@@ -11,8 +11,8 @@ from PySide6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QWidget
 from kelvor.core.base.errors import InputError
 from kelvor.core.base.limits import limit_of, text_of, within
 from kelvor.core.build.costing import Bought, board_cost, to_buy, together
+from kelvor.core.made.mould_break_even import moulded
 from kelvor.core.made.orders import Ordered, day_read
-from kelvor.core.made.pays import moulded
 from kelvor.core.register.kinds.shop import Order
 from kelvor.core.register.stamp import code_of
 from kelvor.ui.build.made import Making

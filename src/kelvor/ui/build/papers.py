@@ -16,7 +16,7 @@ if TYPE_CHECKING:
     from kelvor.core.made.scan import Scanned
     from kelvor.ui.build.mill import MillJob
     from kelvor.ui.build.orders_panel import OrdersPanel
-    from kelvor.ui.session.window import Window
+    from kelvor.ui.session.window_protocols import Window
 
 
 class ShopPapers:

@@ -38,7 +38,7 @@ from kelvor.ui.session.session import Session
 from kelvor.ui.theme.style import font
 
 if TYPE_CHECKING:
-    from kelvor.ui.session.window import Window
+    from kelvor.ui.session.window_protocols import Window
 
 
 class BuildView(QWidget):

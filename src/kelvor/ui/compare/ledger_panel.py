@@ -12,9 +12,9 @@ from PySide6.QtWidgets import QCheckBox, QComboBox, QFrame, QHBoxLayout, QPushBu
 from kelvor.core.base.errors import KelvorError, RefusedEdit
 from kelvor.core.base.limits import text_of, typed_name
 from kelvor.core.compare.adopting import ZONES, Zone, adopted
+from kelvor.core.compare.compare_jobs import ledger_job
 from kelvor.core.compare.curves import Datum
 from kelvor.core.compare.ledger import Difference, ledger
-from kelvor.core.compare.sent import ledger_job
 from kelvor.core.compare.words import first_words
 from kelvor.core.evaluation.live import evaluate_live
 from kelvor.core.register.kinds.words import Decision

@@ -11,7 +11,7 @@ from PySide6.QtWidgets import QWidget
 
 from kelvor.core.base.arrays import Array
 from kelvor.core.base.values import frozen
-from kelvor.ui.controls.taken_out import TakenOut
+from kelvor.ui.controls.copy_out import TakenOut
 from kelvor.ui.paint.strokes import behind_pen, pen, polygon
 from kelvor.ui.theme.style import colour, font
 

@@ -13,7 +13,7 @@ from kelvor.core.compare.curves import Datum, datum_slide, matching, plan_apart,
 from kelvor.core.evaluation.live import Live
 from kelvor.core.shape.surface.section_view import outline_ring
 from kelvor.ui.compare.shown.compare import STATION, station_cells, unshared_plan_words
-from kelvor.ui.controls.taken_out import TakenOut
+from kelvor.ui.controls.copy_out import TakenOut
 from kelvor.ui.paint.strokes import KeptLayer, behind_pen, label, pen, polygon
 from kelvor.ui.session.session import Session
 from kelvor.ui.theme.style import colour, font

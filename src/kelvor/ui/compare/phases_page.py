@@ -20,10 +20,10 @@ from kelvor.core.base.units import inside
 from kelvor.core.compare.phases import phases_apart
 from kelvor.core.ride.pictures import Chart
 from kelvor.ui.compare.shown.compare_phases import apart_cell, condition_words, own_cell
+from kelvor.ui.controls.copy_out import TakenOut, table_rows
 from kelvor.ui.controls.panel import plain_label
-from kelvor.ui.controls.taken_out import TakenOut, table_rows
 from kelvor.ui.paint.chart import ChartWidget
-from kelvor.ui.ride.riding import Riding
+from kelvor.ui.ride.ride_requests import Riding
 from kelvor.ui.session.session import Session
 from kelvor.ui.shown.charts import PictureBehind, picture_in
 from kelvor.ui.theme.style import colour, font

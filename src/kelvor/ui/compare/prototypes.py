@@ -14,7 +14,7 @@ from kelvor.core.rack.cards import Card, Drawn, drawn
 from kelvor.core.register.kinds.words import Decision, Said
 from kelvor.core.register.record import Record
 from kelvor.ui.build.made import Making
-from kelvor.ui.ride.riding import Riding
+from kelvor.ui.ride.ride_requests import Riding
 from kelvor.ui.session.session import Session
 from kelvor.workshop.rack import ON_CARDS, cards, counted_for_cards
 

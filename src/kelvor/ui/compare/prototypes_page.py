@@ -22,20 +22,20 @@ from PySide6.QtWidgets import (
 from kelvor.core.base.arrays import Array
 from kelvor.core.base.errors import InputError
 from kelvor.core.base.units import inside
+from kelvor.core.compare.compare_jobs import curve_job
 from kelvor.core.compare.curves import CURVES
 from kelvor.core.compare.prototypes import Prototype, differing_figures, limits_seen, ranked_boards
-from kelvor.core.compare.sent import curve_job
 from kelvor.core.evaluation.book import BOOK, BY_KEY
 from kelvor.core.evaluation.subject import Subject
 from kelvor.core.rack.cards import Drawn
-from kelvor.core.rack.sent import card_job
+from kelvor.core.rack.rack_jobs import card_job
 from kelvor.ui.background.runner import WorkerQuestion
 from kelvor.ui.compare.multiples import Multiples, Small, outline_of
 from kelvor.ui.compare.prototypes import WHICH, prototypes_of
 from kelvor.ui.compare.shown.prototypes import BEHIND, clearest_limit_words, columns, row_cells, small_words
+from kelvor.ui.controls.copy_out import TakenOut, table_rows
 from kelvor.ui.controls.panel import plain_label
-from kelvor.ui.controls.taken_out import TakenOut, table_rows
-from kelvor.ui.session.behind import Wanted, lay_behind
+from kelvor.ui.session.overlays import Wanted, lay_behind
 from kelvor.ui.session.session import Session
 from kelvor.ui.theme.style import font
 from kelvor.workshop.writes import KeepCards

@@ -16,11 +16,11 @@ from kelvor.ui.compare.prototypes_page import FamilyPage
 from kelvor.ui.compare.shown.compare import NOBODY
 from kelvor.ui.compare.solid_page import SolidPage
 from kelvor.ui.controls.panel import panel, problem_label
-from kelvor.ui.ride.riding import Riding
+from kelvor.ui.ride.ride_requests import Riding
 from kelvor.ui.session.session import Session
 
 if TYPE_CHECKING:
-    from kelvor.ui.session.window import Window
+    from kelvor.ui.session.window_protocols import Window
 
 LINES, OVER, SOLID, PHASES, FAMILY = range(5)
 """The pages."""

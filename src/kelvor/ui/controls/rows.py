@@ -20,7 +20,7 @@ from PySide6.QtGui import (
 )
 from PySide6.QtWidgets import QSizePolicy, QToolTip, QWidget
 
-from kelvor.ui.controls.typed_over import TypedOver, TypingHolder
+from kelvor.ui.controls.inline_editor import TypedOver, TypingHolder
 from kelvor.ui.shown.shown import Row
 from kelvor.ui.theme.style import colour, font, icon
 

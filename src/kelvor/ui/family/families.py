@@ -20,8 +20,8 @@ from kelvor.core.brief.brief import Brief
 from kelvor.core.evaluation.subject import Subject
 from kelvor.core.family.measures import quantity_about
 from kelvor.core.family.rules import check_rules, first_rules
+from kelvor.core.family.size_state import Basis, SizeState, size_job, size_ride_job, state_job
 from kelvor.core.family.sizing import MadeSize, Parent, brief_of_size
-from kelvor.core.family.state import Basis, SizeState, size_job, size_ride_job, state_job
 from kelvor.core.register.kinds.family import Family, FamilySize, Heavier, SizeRule
 from kelvor.core.register.record import Record
 from kelvor.core.ride.condition import Condition, condition_of

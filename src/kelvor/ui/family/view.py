@@ -14,16 +14,16 @@ from kelvor.ui.family.new_family import NewFamilyPanel
 from kelvor.ui.family.options_page import OptionsPage
 from kelvor.ui.family.papers import FamilyPapers
 from kelvor.ui.family.picture_page import PicturePage
+from kelvor.ui.family.rider_sizes_page import CHART, HEADS, WhomPage
 from kelvor.ui.family.rules_page import RulePanel, RulesPage
 from kelvor.ui.family.shown.class_rules import CAUTION
 from kelvor.ui.family.shown.options import CAUTION as OPTIONS_CAUTION
-from kelvor.ui.family.shown.whom import CAUTION as WHOM_CAUTION
+from kelvor.ui.family.shown.rider_sizes import CAUTION as WHOM_CAUTION
 from kelvor.ui.family.sizes_page import SizesPage
-from kelvor.ui.family.whom_page import CHART, HEADS, WhomPage
 from kelvor.ui.session.session import Session
 
 if TYPE_CHECKING:
-    from kelvor.ui.session.window import Window
+    from kelvor.ui.session.window_protocols import Window
 
 
 class FamilyView(QWidget):

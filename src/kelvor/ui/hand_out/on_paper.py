@@ -9,7 +9,7 @@ from typing import TYPE_CHECKING
 from kelvor.ui.background.runner import WorkerQuestion
 
 if TYPE_CHECKING:
-    from kelvor.ui.session.window import Window
+    from kelvor.ui.session.window_protocols import Window
 
 
 class OnPaper:

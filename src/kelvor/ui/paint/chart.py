@@ -9,7 +9,7 @@ from PySide6.QtWidgets import QSizePolicy, QWidget
 
 from kelvor.core.base.units import System
 from kelvor.core.ride.pictures import Chart, ChartLine
-from kelvor.ui.controls.taken_out import TakenOut
+from kelvor.ui.controls.copy_out import TakenOut
 from kelvor.ui.paint.strokes import behind_pen, pen, polygon
 from kelvor.ui.shown.charts import Axis, PictureBehind, chart_reading, chart_rows, ranges
 from kelvor.ui.theme.style import colour, font

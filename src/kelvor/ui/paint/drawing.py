@@ -8,7 +8,7 @@ from PySide6.QtGui import QColor, QFontMetricsF, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
 from kelvor.core.ride.pictures import Drawing, Form
-from kelvor.ui.controls.taken_out import TakenOut
+from kelvor.ui.controls.copy_out import TakenOut
 from kelvor.ui.paint.strokes import behind_pen, pen, polygon
 from kelvor.ui.shown.charts import PictureBehind
 from kelvor.ui.theme.style import colour, font

@@ -22,8 +22,8 @@ from PySide6.QtWidgets import (
 from kelvor.core.base.errors import InputError, KelvorError
 from kelvor.core.evaluation.subject import Subject
 from kelvor.core.rack.cards import Card, Drawn
+from kelvor.core.rack.rack_jobs import card_job
 from kelvor.core.rack.search import Index, range_words
-from kelvor.core.rack.sent import card_job
 from kelvor.ui.background.runner import WorkerQuestion
 from kelvor.ui.background.timers import single_shot
 from kelvor.ui.controls.panel import plain_label, problem_label
@@ -31,7 +31,7 @@ from kelvor.ui.rack.cards import CardsView
 from kelvor.ui.rack.details import Details
 from kelvor.ui.rack.notebook import Notebook
 from kelvor.ui.rack.shown.rack import GROUPS, ORDERS, arranged, by_parentage, counted_words, sizes
-from kelvor.ui.session.behind import Wanted, lay_behind
+from kelvor.ui.session.overlays import Wanted, lay_behind
 from kelvor.ui.session.session import Session
 from kelvor.ui.theme.style import colour, font
 from kelvor.workshop.opening import FileHeld
@@ -39,7 +39,7 @@ from kelvor.workshop.rack import ON_CARDS, cards
 from kelvor.workshop.writes import KeepCards
 
 if TYPE_CHECKING:
-    from kelvor.ui.session.window import Window
+    from kelvor.ui.session.window_protocols import Window
 
 AT_ONCE = 12
 """So many boards are sent to be counted in one go."""

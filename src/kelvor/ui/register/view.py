@@ -20,7 +20,7 @@ from kelvor.ui.session.session import Session
 from kelvor.workshop.opening import FileHeld
 
 if TYPE_CHECKING:
-    from kelvor.ui.session.window import Window
+    from kelvor.ui.session.window_protocols import Window
 
 FIRST: dict[RecordKind, Any] = {
     "rider": Rider(name="New rider"),

@@ -14,7 +14,7 @@ from kelvor.ui.background.throttle import Throttle
 from kelvor.ui.controls.fields import QuantityField
 from kelvor.ui.controls.panel import heading
 from kelvor.ui.paint.chart import ChartWidget
-from kelvor.ui.ride.riding import Riding
+from kelvor.ui.ride.ride_requests import Riding
 from kelvor.ui.ride.shown.ride import gear_name, has_foils, range_chart
 from kelvor.ui.session.session import Session
 from kelvor.ui.shown.charts import PictureBehind

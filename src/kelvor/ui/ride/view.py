@@ -29,9 +29,9 @@ from kelvor.ui.controls.rows import RowsView
 from kelvor.ui.controls.why_label import WhyLabel
 from kelvor.ui.paint.chart import ChartWidget
 from kelvor.ui.paint.drawing import DrawingWidget
-from kelvor.ui.ride.buys_list import BuysList
+from kelvor.ui.ride.best_levers import BuysList
 from kelvor.ui.ride.conditions_panel import ConditionsPanel
-from kelvor.ui.ride.riding import Riding
+from kelvor.ui.ride.ride_requests import Riding
 from kelvor.ui.ride.shown.ride import buys, phase_rows, quiver_rows, target_words
 from kelvor.ui.session.session import Session
 from kelvor.ui.shown.charts import PictureBehind, of_kind, picture_in
@@ -40,7 +40,7 @@ from kelvor.ui.shown.wording import verdict_words
 from kelvor.ui.theme.style import font
 
 if TYPE_CHECKING:
-    from kelvor.ui.session.window import Window
+    from kelvor.ui.session.window_protocols import Window
 
 
 class PictureWidget(QWidget):

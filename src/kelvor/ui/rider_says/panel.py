@@ -35,7 +35,7 @@ from kelvor.ui.background.timers import single_shot
 from kelvor.ui.controls.panel import plain_label
 from kelvor.ui.controls.panel_dialog import Panel
 from kelvor.ui.controls.tables import figures_table, fill_table
-from kelvor.ui.ride.riding import Riding
+from kelvor.ui.ride.ride_requests import Riding
 from kelvor.ui.rider_says.shown.sayings import HEADS, candidate_rows, fair_step_words, speaking
 from kelvor.ui.session.session import Session
 from kelvor.ui.water.trials import Trials

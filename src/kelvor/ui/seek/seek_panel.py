@@ -24,16 +24,16 @@ from kelvor.core.base.errors import InputError, KelvorError
 from kelvor.core.base.units import text
 from kelvor.core.evaluation.book import BY_KEY
 from kelvor.core.levers.locks import Change
-from kelvor.core.register.kinds.sought import Search
+from kelvor.core.register.kinds.searches import Search
 from kelvor.core.register.record import Record
 from kelvor.core.seek.answer import Answer, answer_headline, answer_lines, lever_move_words
-from kelvor.core.seek.asking import demands_to_hold, target_of
 from kelvor.core.seek.engine import ROUNDS, State
 from kelvor.core.seek.problem import Demand, Move, SeekProblem, demands_of, stated, with_levers_pulled
+from kelvor.core.seek.typed_demands import demands_to_hold, target_of
 from kelvor.ui.controls.panel import heading, plain_label
 from kelvor.ui.controls.panel_dialog import Panel
-from kelvor.ui.seek.moves_table import MovesTable
-from kelvor.ui.seek.searching import Seeking
+from kelvor.ui.seek.levers_table import MovesTable
+from kelvor.ui.seek.search_thread import Seeking
 from kelvor.ui.session.session import Session
 from kelvor.ui.theme.style import font
 

@@ -15,8 +15,8 @@ from kelvor.ui.controls.panel import heading
 from kelvor.ui.controls.panel_dialog import Panel
 from kelvor.ui.controls.tables import figures_table, fill_table
 from kelvor.ui.paint.chart import ChartWidget
-from kelvor.ui.seek.moves_table import MovesTable
-from kelvor.ui.seek.searching import Seeking
+from kelvor.ui.seek.levers_table import MovesTable
+from kelvor.ui.seek.search_thread import Seeking
 from kelvor.ui.seek.shown.trade import trade_chart, trade_heads, trade_rows
 from kelvor.ui.session.session import Session
 

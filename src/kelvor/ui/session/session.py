@@ -27,10 +27,10 @@ from kelvor.core.shape.board import Board
 from kelvor.core.shape.parts.construction import Construction
 from kelvor.core.tank.laws.coefficients import Coefficients
 from kelvor.ui.background.timers import single_shot
-from kelvor.ui.session.behind import BoardOverlays
 from kelvor.ui.session.briefs import Briefs
-from kelvor.ui.session.known import Known
+from kelvor.ui.session.overlays import BoardOverlays
 from kelvor.ui.session.session_file import SessionFile
+from kelvor.ui.session.slow_results import Known
 from kelvor.ui.session.versions import Versions
 from kelvor.ui.workshop.workshop import Workshop
 from kelvor.workshop.opening import FileHeld
@@ -40,7 +40,7 @@ from kelvor.workshop.writes import AppendStep, LeaveAt
 
 if TYPE_CHECKING:
     from kelvor.core.evaluation.subject import Subject
-    from kelvor.ui.session.beside import ChosenMadeBoard, OwnFigures, Rides
+    from kelvor.ui.session.services import ChosenMadeBoard, OwnFigures, Rides
 
 _Kind = TypeVar("_Kind")
 STANDS_AFTER_MS = 1500
@@ -88,7 +88,7 @@ class Session(QObject):
         self.rides: Rides
         self.ours: OwnFigures
         self.made: ChosenMadeBoard
-        """Set by who puts a session together, see `ui/window/work`."""
+        """Set by who puts a session together, see `ui/window/assembly`."""
         self.file: SessionFile = SessionFile(self, store, safety)
         self.workshop: Workshop = self.file.workshop
         self.workshop.said.connect(self.said)

@@ -11,7 +11,7 @@ from kelvor.core.levers.catalogue import pull_lever
 from kelvor.core.levers.lever import Lever, chosen_place
 from kelvor.ui.controls.panel import heading
 from kelvor.ui.controls.rows import RowsView
-from kelvor.ui.ride.riding import Riding
+from kelvor.ui.ride.ride_requests import Riding
 from kelvor.ui.session.session import Session
 from kelvor.ui.shape.bench.picture import BenchPicture
 from kelvor.ui.shown.lever_effects import Does

@@ -12,10 +12,10 @@ from kelvor.ui.background.throttle import Throttle
 from kelvor.ui.controls.panel import heading, panel
 from kelvor.ui.controls.rows import RowsView
 from kelvor.ui.controls.why_label import WhyLabel
-from kelvor.ui.ride.riding import Riding
+from kelvor.ui.ride.ride_requests import Riding
 from kelvor.ui.session.session import Session
 from kelvor.ui.shape.bench.bench import BenchWidget
-from kelvor.ui.shape.bench.said_over import SaidOver
+from kelvor.ui.shape.bench.messages import SaidOver
 from kelvor.ui.shape.bench.scene import VOLUME_STRIP
 from kelvor.ui.shape.levers_panel import LeversPanel
 from kelvor.ui.shape.section_panel import SectionPanel
@@ -24,7 +24,7 @@ from kelvor.ui.shape.shown.handles import line_name
 from kelvor.ui.theme.style import font
 
 if TYPE_CHECKING:
-    from kelvor.ui.session.window import Window
+    from kelvor.ui.session.window_protocols import Window
     from kelvor.ui.shape.solid.solid_view import SolidView
 
 

@@ -9,7 +9,7 @@ from kelvor.core.base.errors import InputError
 from kelvor.core.base.units import text
 from kelvor.core.brief.brief import Brief
 from kelvor.core.evaluation.live import Live
-from kelvor.core.made.made import Made
+from kelvor.core.made.made_boards import Made
 from kelvor.core.made.sheet import lines_to_measure
 from kelvor.ui.build.made import Making
 from kelvor.ui.build.shown.sheet import measure_name, sheet_lines

@@ -8,7 +8,7 @@ from PySide6.QtWidgets import QSizePolicy, QWidget
 
 from kelvor.core.base.units import KNOT
 from kelvor.core.register.kinds.water import Trial, TrialRun
-from kelvor.core.water.trials.answering import TrialResult, paired
+from kelvor.core.water.trials.results import TrialResult, paired
 from kelvor.ui.paint.strokes import pen
 from kelvor.ui.theme.style import colour, font
 

@@ -13,8 +13,8 @@ from kelvor.ui.hand_out.on_paper import OnPaper
 from kelvor.ui.water.logbook import Logbook
 
 if TYPE_CHECKING:
-    from kelvor.core.made.made import Made
-    from kelvor.core.water.trials.gathered import Test
+    from kelvor.core.made.made_boards import Made
+    from kelvor.core.water.trials.trial_records import Test
     from kelvor.ui.water.shown.history import HistoryChapter
 
 
@@ -28,7 +28,7 @@ class WaterPapers(OnPaper):
 
     def write_session_card(self, path: Path) -> None:
         """Write the card: the last set-up, and what may be ringed instead."""
-        from kelvor.exchange.beach import write_session_card
+        from kelvor.exchange.beach_papers import write_session_card
         from kelvor.ui.water.shown.cards import session_fields
         from kelvor.ui.water.shown.water import CAUTION
 
@@ -50,7 +50,7 @@ class WaterPapers(OnPaper):
 
     def write_test_card(self, test: Test, path: Path) -> None:
         """Write the order of a test, a line for each run."""
-        from kelvor.exchange.beach import write_test_card
+        from kelvor.exchange.beach_papers import write_test_card
         from kelvor.ui.water.shown.cards import test_lines, test_words
         from kelvor.ui.water.shown.water import CAUTION
 
@@ -70,7 +70,7 @@ class WaterPapers(OnPaper):
 
     def write_history(self, made: Made, chapters: list[HistoryChapter], path: Path) -> None:
         """Write the history of a board."""
-        from kelvor.exchange.beach import write_history
+        from kelvor.exchange.beach_papers import write_history
 
         stamp = self._stamp_of(made.record.uid)
         rows = [(chapter.title, chapter.origin, chapter.rows) for chapter in chapters]

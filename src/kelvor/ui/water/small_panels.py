@@ -18,8 +18,8 @@ from kelvor.core.base.units import KNOT
 from kelvor.core.register.kinds.water import ColumnMeanings, Measured, OnTheWater, Read, SpeedUnit, Trial
 from kelvor.core.register.record import LONGEST_PHOTO, Record, record_name
 from kelvor.core.water.sessions.log import Logged
-from kelvor.core.water.trials.gathered import Test
 from kelvor.core.water.trials.planning import MOST_PAIRS, balanced, run_order
+from kelvor.core.water.trials.trial_records import Test
 from kelvor.devices.gps_logger import test_plan
 from kelvor.exchange.tracks import ColumnsUnknown
 from kelvor.files import read_bytes

@@ -15,7 +15,7 @@ from kelvor.core.base.units import KNOT
 from kelvor.core.register.kinds.water import TrialRun
 from kelvor.core.water.sessions.log import Logged
 from kelvor.core.water.trials.from_track import legs
-from kelvor.core.water.trials.gathered import Test
+from kelvor.core.water.trials.trial_records import Test
 from kelvor.ui.controls.panel import caution_label, heading, panel, plain_label, problem_label
 from kelvor.ui.controls.tables import figures_table, fill_table
 from kelvor.ui.session.session import Session

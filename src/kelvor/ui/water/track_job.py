@@ -7,7 +7,7 @@ from collections.abc import Sequence
 from kelvor.core.base.errors import InputError
 from kelvor.core.register.kinds.water import ColumnMeanings
 from kelvor.core.water.tracks.reading import TrackRead, track_read
-from kelvor.exchange.limited import limited
+from kelvor.exchange.read_limits import limited
 from kelvor.exchange.tracks import PATIENT, read_track
 
 

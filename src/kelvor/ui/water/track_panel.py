@@ -16,7 +16,7 @@ from kelvor.core.water.tracks.polar import sailed_polar
 from kelvor.core.water.tracks.reading import TrackRead
 from kelvor.ui.controls.panel import Elided, heading, plain_label, problem_label
 from kelvor.ui.controls.tables import figures_table, fill_table
-from kelvor.ui.ride.riding import Riding
+from kelvor.ui.ride.ride_requests import Riding
 from kelvor.ui.session.session import Session
 from kelvor.ui.theme.style import font
 from kelvor.ui.water.logbook import Logbook

@@ -10,10 +10,10 @@ from kelvor.core.base.errors import InputError
 from kelvor.core.base.figures import Origin
 from kelvor.core.register.kinds.water import Measured, Trial, TrialRun
 from kelvor.core.register.record import Record
-from kelvor.core.water.trials.answering import scatter_of
 from kelvor.core.water.trials.from_track import Leg
-from kelvor.core.water.trials.gathered import Test, trials_with_runs
 from kelvor.core.water.trials.planning import USUAL_SCATTER, run_order
+from kelvor.core.water.trials.results import scatter_of
+from kelvor.core.water.trials.trial_records import Test, trials_with_runs
 from kelvor.ui.water.logbook import Logbook
 
 if TYPE_CHECKING:

@@ -14,7 +14,7 @@ from kelvor.core.register.kinds.water import Read
 from kelvor.core.register.record import Record
 from kelvor.core.water.sessions.corrected import CORRECTED
 from kelvor.core.water.sessions.log import Logged
-from kelvor.core.water.trials.gathered import Test
+from kelvor.core.water.trials.trial_records import Test
 from kelvor.exchange.tracks import ColumnsUnknown
 from kelvor.files import written_whole
 from kelvor.ui.controls.panel import plain_label
@@ -23,7 +23,7 @@ from kelvor.ui.theme.style import font
 from kelvor.ui.water.gear_page import GearPage
 from kelvor.ui.water.history_page import HistoryPage
 from kelvor.ui.water.logbook import Logbook
-from kelvor.ui.water.ours_page import OursPage
+from kelvor.ui.water.own_boards_page import OursPage
 from kelvor.ui.water.papers import WaterPapers
 from kelvor.ui.water.session_form import SessionForm
 from kelvor.ui.water.sessions_page import SessionsPage
@@ -41,7 +41,7 @@ from kelvor.ui.water.tests_page import TestsPage
 from kelvor.ui.water.trials import Trials
 
 if TYPE_CHECKING:
-    from kelvor.ui.session.window import Window
+    from kelvor.ui.session.window_protocols import Window
 
 WATCHED = "watched folder"
 """The habit that keeps it."""

@@ -18,7 +18,7 @@ from PySide6.QtWidgets import QApplication, QLabel, QMainWindow, QVBoxLayout, QW
 
 from kelvor.core.base.errors import KelvorError
 from kelvor.files import swept
-from kelvor.ui.background.sweeping import Sweeper
+from kelvor.ui.background.garbage import Sweeper
 from kelvor.ui.settings import Settings
 from kelvor.ui.theme.roles import DARK, LIGHT
 from kelvor.ui.theme.style import apply_theme, font, load_fonts
@@ -103,8 +103,8 @@ def open_store(workshop: Path | None, *, demo: bool, folder: Path) -> Store:
 def make_window(store: Store, settings: Settings) -> MainWindow:
     """A window on a workshop; an empty one begins with a first board, of a damaged one what is sound is shown."""
     from kelvor.core.base.units import System
+    from kelvor.ui.window.assembly import session_on
     from kelvor.ui.window.main_window import MainWindow
-    from kelvor.ui.window.work import session_on
     from kelvor.workshop.rows import Damaged
 
     try:

@@ -25,7 +25,7 @@ from kelvor.ui.background.throttle import Throttle
 from kelvor.ui.build.papers import ShopPapers
 from kelvor.ui.controls.panel import Elided, plain_label
 from kelvor.ui.family.ruled_line import RuledLine
-from kelvor.ui.ride.riding import Riding
+from kelvor.ui.ride.ride_requests import Riding
 from kelvor.ui.ride.strip import RideStrip
 from kelvor.ui.session.session import Session
 from kelvor.ui.settings import Settings
@@ -33,8 +33,8 @@ from kelvor.ui.shape.steps_tape import StepsTape
 from kelvor.ui.shape.view import ShapeView
 from kelvor.ui.theme.roles import DARK, LIGHT
 from kelvor.ui.theme.style import apply_theme, font, icon, roles
-from kelvor.ui.water.our_boards import OurBoards
-from kelvor.ui.water.ours_label import OursLabel
+from kelvor.ui.water.own_boards import OurBoards
+from kelvor.ui.water.own_boards_label import OursLabel
 from kelvor.ui.window.actions.dialogs import Dialogs
 from kelvor.ui.window.actions.edits import BoardEdits
 from kelvor.ui.window.actions.files import Files

@@ -17,7 +17,7 @@ from kelvor.core.shape.board import Board
 from kelvor.core.shape.parts.construction import Construction
 from kelvor.core.tank.laws.coefficients import HANDBOOK_COEFFICIENTS, Coefficients
 from kelvor.files import may_write
-from kelvor.ui.background.mailbox import Mailbox
+from kelvor.ui.background.cross_thread import Mailbox
 from kelvor.workshop.opening import GLANCE, WAIT
 from kelvor.workshop.rescue import fill_workshop, write_new
 from kelvor.workshop.soundness import Damage, Sound, examined

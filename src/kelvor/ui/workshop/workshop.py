@@ -14,7 +14,7 @@ from PySide6.QtCore import QObject, Signal
 from kelvor.core.base.errors import InputError, KelvorError
 from kelvor.core.base.mill import Mill
 from kelvor.core.build.materials.table import MaterialTable
-from kelvor.ui.background.patience import Patience
+from kelvor.ui.background.lock_waiting import Patience
 from kelvor.ui.workshop.copying import Copied, Copying, WorkshopCopy
 from kelvor.ui.workshop.gestures import Gesture, Gestures
 from kelvor.ui.workshop.registers import Registers

@@ -7,8 +7,8 @@ import numpy as np
 from kelvor.core.base.mill import Mill, MillStock
 from kelvor.core.base.values import frozen
 from kelvor.core.build.mass.built import CLOTH, COAT, RESIN, built_parts, of_shell
+from kelvor.core.build.mass.insert_mass import SetIn, set_in
 from kelvor.core.build.mass.properties import MassProperties, combined
-from kelvor.core.build.mass.set_in import SetIn, set_in
 from kelvor.core.build.materials.layup import Layup
 from kelvor.core.build.materials.table import HANDBOOK, MaterialTable
 from kelvor.core.shape.parts.fittings import BOX_SIZES, Pad

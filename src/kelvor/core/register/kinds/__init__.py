@@ -19,8 +19,8 @@ _WHERE: dict[RecordKind, str] = {
     "proof": "shop:Proof", "session": "water:WaterSession", "set-up": "water:SetUp", "track": "water:TrackFile",
     "on the water": "water:OnTheWater", "test": "water:Trial", "test run": "water:TrialRun",
     "incident": "water:Incident", "retire rule": "water:RetireRule", "columns": "water:ColumnMeanings",
-    "shore line": "water:ShoreLine", "search": "sought:Search", "family": "family:Family", "size": "family:FamilySize",
-    "class rule": "family:ClassRule", "entered": "family:Entered", "note": "words:Note",
+    "shore line": "water:ShoreLine", "search": "searches:Search", "family": "family:Family",
+    "size": "family:FamilySize", "class rule": "family:ClassRule", "entered": "family:Entered", "note": "words:Note",
 }  # fmt: skip
 KINDS: tuple[RecordKind, ...] = get_args(RecordKind)
 """Every kind of record."""

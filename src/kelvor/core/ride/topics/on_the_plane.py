@@ -9,9 +9,9 @@ from kelvor.core.base.smooth import refined
 from kelvor.core.base.units import DEGREE, KNOT
 from kelvor.core.base.units import Quantity as Q
 from kelvor.core.ride.case import RideCase
-from kelvor.core.ride.going import nose_pitch
 from kelvor.core.ride.model import Running
 from kelvor.core.ride.pictures import Chart, ChartLine, ChartMark, Drawing, Form
+from kelvor.core.ride.run_up import nose_pitch
 from kelvor.core.ride.topic import tells
 from kelvor.core.ride.topics.drawings import plan_outline
 from kelvor.core.ride.topics.under_way import NOSE, held_words

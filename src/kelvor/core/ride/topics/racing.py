@@ -13,8 +13,8 @@ from kelvor.core.base.units import Quantity as Q
 from kelvor.core.ride.balance import HELD, SailingBalance, strap_reach
 from kelvor.core.ride.balance import METHOD as SAILING
 from kelvor.core.ride.case import RideCase
-from kelvor.core.ride.going import COURSES
 from kelvor.core.ride.pictures import Chart, ChartLine, ChartMark, Role
+from kelvor.core.ride.run_up import COURSES
 from kelvor.core.ride.sailing import (
     DOWNWIND_LEAST,
     FAST_COURSE,

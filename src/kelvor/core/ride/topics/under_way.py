@@ -10,8 +10,11 @@ from kelvor.core.base.units import DEGREE, KNOT
 from kelvor.core.base.units import Quantity as Q
 from kelvor.core.ride.attitudes import tail_clearance
 from kelvor.core.ride.case import SLOWEST_WAVE, RideCase
-from kelvor.core.ride.going import METHOD as DRIVE
-from kelvor.core.ride.going import (
+from kelvor.core.ride.model import METHOD as HULL
+from kelvor.core.ride.model import Running
+from kelvor.core.ride.pictures import Chart, ChartLine, ChartMark, Drawing
+from kelvor.core.ride.run_up import METHOD as DRIVE
+from kelvor.core.ride.run_up import (
     PULL,
     PUMPED,
     drawn_speeds,
@@ -22,9 +25,6 @@ from kelvor.core.ride.going import (
     reach,
     steered,
 )
-from kelvor.core.ride.model import METHOD as HULL
-from kelvor.core.ride.model import Running
-from kelvor.core.ride.pictures import Chart, ChartLine, ChartMark, Drawing
 from kelvor.core.ride.topic import tells
 from kelvor.core.ride.topics.drawings import running_forms
 

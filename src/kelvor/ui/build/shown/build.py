@@ -22,8 +22,8 @@ from kelvor.core.build.mass.built import CLOTH, COAT, RESIN
 from kelvor.core.build.mass.stages import WeighIn, forecasts, traced
 from kelvor.core.build.stiffness.stage import FIGURES
 from kelvor.core.evaluation.live import Live
-from kelvor.core.levers.layers_worth import Built, Worth
-from kelvor.core.made.made import Made
+from kelvor.core.levers.layer_benefit import Built, Worth
+from kelvor.core.made.made_boards import Made
 from kelvor.core.register.kinds.shop import MassReading, Proof
 from kelvor.core.shape.parts.construction import Construction
 from kelvor.ui.shown.shown import Row, money

@@ -5,8 +5,8 @@ from __future__ import annotations
 from collections.abc import Mapping, Sequence
 
 from kelvor.core.build.costing import Bought
+from kelvor.core.made.mould_break_even import Moulded
 from kelvor.core.made.orders import SOON, Ordered
-from kelvor.core.made.pays import Moulded
 from kelvor.ui.shown.shown import money
 
 SIGNED_ELSE = "of another version than was signed off"

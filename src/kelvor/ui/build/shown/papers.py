@@ -7,7 +7,7 @@ from collections.abc import Sequence
 from kelvor.core.base.figures import by_key
 from kelvor.core.base.units import Quantity, System, inside, scale_text, text, weighed_within
 from kelvor.core.evaluation.live import Live
-from kelvor.core.made.made import Made
+from kelvor.core.made.made_boards import Made
 from kelvor.core.made.proof import Needed
 from kelvor.core.register.record import Record
 from kelvor.core.shape.parts.fittings import BOX_SIZES

@@ -10,7 +10,7 @@ from kelvor.core.base.units import Quantity, System, text
 from kelvor.core.base.values import frozen
 from kelvor.core.evaluation.live import Live
 from kelvor.core.made.as_built import AsBuilt
-from kelvor.core.made.made import Made
+from kelvor.core.made.made_boards import Made
 from kelvor.core.made.sheet import BAGGED, MeasureLine, Outcome, gained, reading_passes
 
 MARKS: dict[Outcome, str] = {"pass": "✓ pass", "fail": "✗ fail", "cannot tell": "? cannot tell"}

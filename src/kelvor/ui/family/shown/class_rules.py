@@ -15,7 +15,7 @@ from kelvor.core.evaluation.verdicts import Outcome, Verdict
 from kelvor.core.family.class_rules import RuleStanding, quota_words, typed_limit
 from kelvor.core.family.season import Choice, Entrant, board_changes
 from kelvor.core.register.kinds.family import ClassRule, Quota
-from kelvor.core.seek.asking import target_of
+from kelvor.core.seek.typed_demands import target_of
 
 CAUTION = (
     "A margin here is of the design. The class measures the board, by its own rule and measurer: read the rule itself."

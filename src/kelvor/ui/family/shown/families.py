@@ -10,8 +10,8 @@ from kelvor.core.base.figures import Figures
 from kelvor.core.base.units import Quantity, System, inside, parse, text
 from kelvor.core.base.values import frozen
 from kelvor.core.family.measures import GROUPS, quantity_about, words_about
+from kelvor.core.family.size_state import SizeState
 from kelvor.core.family.sizing import Obeyed
-from kelvor.core.family.state import SizeState
 from kelvor.core.family.stretch import WORDS
 from kelvor.core.levers.catalogue import levers
 from kelvor.core.levers.locks import Change

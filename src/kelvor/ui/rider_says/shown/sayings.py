@@ -10,7 +10,7 @@ from kelvor.core.base.values import frozen
 from kelvor.core.evaluation.book import BY_KEY
 from kelvor.core.rider_says.saying import Group, Saying
 from kelvor.core.rider_says.weighing import FigureMove, WeighedCandidate, is_about
-from kelvor.core.water.trials.gathered import Test
+from kelvor.core.water.trials.trial_records import Test
 from kelvor.ui.shown.lever_effects import effect_words
 from kelvor.ui.water.shown.trials import trial_headline
 

@@ -25,7 +25,7 @@ from kelvor.core.shape.edits.weights import (
     with_knuckle_toggled,
     with_ruler_toggled,
 )
-from kelvor.ui.controls.typed_over import TypedOver, TypingHolder
+from kelvor.ui.controls.inline_editor import TypedOver, TypingHolder
 from kelvor.ui.session.session import Session
 from kelvor.ui.shape.bench.annotations import Tag
 from kelvor.ui.shape.bench.picture import BenchPicture

@@ -9,12 +9,12 @@ from kelvor.core.base.values import frozen
 from kelvor.core.brief.brief import Brief
 from kelvor.core.build.mass.stages import forecasts
 from kelvor.core.evaluation.live import Live
-from kelvor.core.made.made import Made
+from kelvor.core.made.made_boards import Made
 from kelvor.core.register.kinds.water import Incident, OnTheWater, SetUp
 from kelvor.core.register.kinds.words import Decision, Said
 from kelvor.core.register.record import Record
 from kelvor.core.water.sessions.log import Logged
-from kelvor.core.water.trials.gathered import Test
+from kelvor.core.water.trials.trial_records import Test
 from kelvor.ui.water.shown.trials import trial_headline
 from kelvor.ui.water.shown.water import READ_AS, computed_words, sailed_reading_words, wind_words
 

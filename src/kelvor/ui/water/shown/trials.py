@@ -9,8 +9,8 @@ from math import isfinite
 from kelvor.core.base.units import KNOT
 from kelvor.core.register.kinds.water import Trial, TrialRun
 from kelvor.core.register.record import Record
-from kelvor.core.water.trials.answering import TrialResult
 from kelvor.core.water.trials.planning import least_shown, pairs_for, riders_for, run_order
+from kelvor.core.water.trials.results import TrialResult
 
 PEAKS = (
     "Means of whole runs are compared, pair by pair, never peaks: the fastest of many short windows tells of a gust "

@@ -169,7 +169,7 @@ class Files:
         """A copy of the day into the folder the user named; what cannot be written is told at the next start."""
         folder = self.settings.get("copies")
         if folder:
-            from kelvor.exchange.dated import dated_copy
+            from kelvor.exchange.dated_copies import dated_copy
 
             try:
                 dated_copy(self.session.workshop.store, Path(folder), pages=self.settings.get("copies_pages") == "yes")

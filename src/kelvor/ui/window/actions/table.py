@@ -15,7 +15,7 @@ from kelvor.core.shape.checks.fairness import LINES
 from kelvor.core.shape.curves.outline import NoseKind, TailKind
 from kelvor.core.shape.parts.fin_sets import ARRANGEMENTS, Arrangement
 from kelvor.ui.shape.section_panel import SECTION_MODES
-from kelvor.ui.water.our_boards import OurBoards
+from kelvor.ui.water.own_boards import OurBoards
 from kelvor.ui.window.views import VIEWS
 
 if TYPE_CHECKING:

@@ -7,8 +7,8 @@ from collections.abc import Iterable
 from kelvor.core.base.values import frozen
 from kelvor.core.register.kinds.water import Trial, TrialRun
 from kelvor.core.register.record import Record
-from kelvor.core.water.trials.answering import TrialResult, answer
 from kelvor.core.water.trials.planning import run_order
+from kelvor.core.water.trials.results import TrialResult, answer
 
 
 @frozen

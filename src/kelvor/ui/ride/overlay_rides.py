@@ -10,7 +10,7 @@ from kelvor.core.evaluation.live import Live
 from kelvor.core.ride.condition import Condition
 
 if TYPE_CHECKING:
-    from kelvor.core.evaluation.bands import Moves
+    from kelvor.core.evaluation.uncertainty import Moves
     from kelvor.core.ride.stage import Ride
     from kelvor.ui.background.runner import WorkerQuestion
     from kelvor.ui.session.session import Session
@@ -95,8 +95,8 @@ class RidesBehind:
         self._told()
 
     def _take_bands(self, parts: list[Moves | None]) -> None:
-        from kelvor.core.evaluation.bands import with_bands
         from kelvor.core.evaluation.jobs import PARTS
+        from kelvor.core.evaluation.uncertainty import with_bands
 
         for i, live in enumerate(self._bands_of):
             ride = self._rides.get(live)

@@ -14,11 +14,11 @@ from kelvor.core.ride import condition as conditions
 from kelvor.core.ride.condition import Condition
 from kelvor.ui.background.runner import HAND, REST, WorkerQuestion, workers_started
 from kelvor.ui.background.timers import single_shot
-from kelvor.ui.ride.behind import RidesBehind, whole
+from kelvor.ui.ride.overlay_rides import RidesBehind, whole
 
 if TYPE_CHECKING:
-    from kelvor.core.evaluation.bands import Moves
     from kelvor.core.evaluation.jobs import LeverEffect, SweepPoint
+    from kelvor.core.evaluation.uncertainty import Moves
     from kelvor.core.ride.stage import Ride
     from kelvor.ui.session.session import Session
 
@@ -293,7 +293,7 @@ class Riding(QObject):
         self.ridden.emit()
 
     def _take_bands(self, parts: list[Moves | None]) -> None:
-        from kelvor.core.evaluation.bands import with_bands
+        from kelvor.core.evaluation.uncertainty import with_bands
 
         if self.ride is not None and not self.behind():
             self._show(with_bands(self.ride, whole(parts)))

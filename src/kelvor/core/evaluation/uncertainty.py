@@ -18,7 +18,7 @@ from kelvor.core.base.figures import widened
 from kelvor.core.evaluation.evaluation import Evaluation, ride_case, with_ride
 from kelvor.core.ride.case import BoardCase
 from kelvor.core.ride.condition import Condition
-from kelvor.core.ride.going import Going
+from kelvor.core.ride.run_up import Going
 from kelvor.core.ride.stage import Ride, ride
 from kelvor.core.tank.laws.coefficients import ABOUT, Coefficients
 

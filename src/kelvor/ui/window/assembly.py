@@ -5,9 +5,9 @@ from __future__ import annotations
 from pathlib import Path
 
 from kelvor.ui.build.made import Making
-from kelvor.ui.ride.riding import Riding
+from kelvor.ui.ride.ride_requests import Riding
 from kelvor.ui.session.session import Session
-from kelvor.ui.water.our_boards import OurBoards
+from kelvor.ui.water.own_boards import OurBoards
 from kelvor.workshop.store import Store
 
 

@@ -13,11 +13,11 @@ from PySide6.QtCore import QObject, Signal
 from kelvor.core.base.errors import KelvorError
 from kelvor.core.base.values import frozen
 from kelvor.core.seek.answer import Answer, rounded_answer
-from kelvor.core.seek.asking import trying
 from kelvor.core.seek.engine import State, search
 from kelvor.core.seek.problem import SeekProblem
 from kelvor.core.seek.trade import Trade, trade_off
-from kelvor.ui.background.mailbox import Mailbox
+from kelvor.core.seek.typed_demands import trying
+from kelvor.ui.background.cross_thread import Mailbox
 from kelvor.ui.background.runner import executor
 
 if TYPE_CHECKING:

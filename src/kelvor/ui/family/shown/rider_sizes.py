@@ -7,7 +7,7 @@ from collections.abc import Sequence
 from kelvor.core.base.disciplines import Discipline
 from kelvor.core.base.units import Quantity, System, inside, text
 from kelvor.core.brief.brief import Skill
-from kelvor.core.family.whom import RIDERS_ONLY, Customer, Fit, Sea, ease, fits, wanted_litres
+from kelvor.core.family.rider_sizes import RIDERS_ONLY, Customer, Fit, Sea, ease, fits, wanted_litres
 from kelvor.ui.family.shown.families import rider_words
 
 SKILLS: tuple[tuple[Skill, str], ...] = (("learning", "learning"), ("riding", "riding"), ("expert", "expert"))

@@ -10,7 +10,7 @@ from kelvor.ui.controls.panel import caution_label, heading, panel
 from kelvor.ui.controls.rows import RowsView
 from kelvor.ui.controls.tables import figures_table, fill_table
 from kelvor.ui.session.session import Session
-from kelvor.ui.water.our_boards import OurBoards
+from kelvor.ui.water.own_boards import OurBoards
 from kelvor.ui.water.shown.gear import board_rows, correction_rows, forecast_rows
 
 HEADS = ("What", "By our own boards", "Boards", "Missed with / without", "How good that is")

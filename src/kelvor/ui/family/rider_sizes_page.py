@@ -24,9 +24,9 @@ from kelvor.core.base.figures import Figures
 from kelvor.core.base.units import Quantity, parse
 from kelvor.core.brief.brief import Skill
 from kelvor.core.evaluation.subject import Subject
+from kelvor.core.family.rider_sizes import SEAS, Customer, fits, wanted_litres
+from kelvor.core.family.size_state import size_ride_job
 from kelvor.core.family.sizing import brief_of_size
-from kelvor.core.family.state import size_ride_job
-from kelvor.core.family.whom import SEAS, Customer, fits, wanted_litres
 from kelvor.core.levers.locks import volume_of
 from kelvor.core.register.record import Record
 from kelvor.core.ride.condition import condition_of
@@ -38,7 +38,7 @@ from kelvor.ui.controls.tables import figures_table, fill_table
 from kelvor.ui.family.families import Families
 from kelvor.ui.family.shown.class_rules import wind_typed
 from kelvor.ui.family.shown.families import rider_words
-from kelvor.ui.family.shown.whom import (
+from kelvor.ui.family.shown.rider_sizes import (
     CAUTION,
     SEA_WORDS,
     SKILLS,

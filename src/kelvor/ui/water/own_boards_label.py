@@ -5,7 +5,7 @@ from __future__ import annotations
 from PySide6.QtWidgets import QLabel
 
 from kelvor.ui.theme.roles import DARK
-from kelvor.ui.water.our_boards import OurBoards
+from kelvor.ui.water.own_boards import OurBoards
 
 
 class OursLabel(QLabel):
