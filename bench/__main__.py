@@ -46,7 +46,7 @@ from kelvor.core.tank.floating.balance import plane_at, sink
 from kelvor.core.tank.floating.clipping import Hull
 from kelvor.core.tank.floating.stage import float_stage
 from kelvor.demo.boards import demo_boards
-from kelvor.ui.ride.ride_requests import Riding
+from kelvor.ui.ride.ride_requests import RideRequests
 
 FRAME = 1000 / 60
 
@@ -223,7 +223,7 @@ def crowd():
                 store = Store.open(path)
                 session = session_on(store)
                 session.file.open_board(store.last_board())
-                session.beside(Riding).forget()  # the workers' share is timed by itself
+                session.service(RideRequests).forget()  # the workers' share is timed by itself
                 assert store.boards()
                 store.close()
 

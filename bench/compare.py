@@ -93,9 +93,9 @@ def run(say):
     told = spans(lambda i: ledger(boards[0], boards[1 + i % 5]), 10)
     print(f"the ledger of two boards                        {median(plain):8.1f} ms, most {plain[-1]:.1f}   aim 50")
     print(f"   with what explains it, in a worker           {median(told):8.1f} ms, most {told[-1]:.1f}")
-    from kelvor.ui.background.runner import REST, _workers, close_workers
+    from kelvor.ui.background.runner import IDLE, _workers, close_workers
 
-    pool = _workers(REST)
+    pool = _workers(IDLE)
     jobs = [(Subject(b, brief, HANDBOOK, HANDBOOK_COEFFICIENTS), condition_of(brief)) for b, _ in pairs]
     wait([pool.submit(whole_job, *jobs[0]) for _ in range(2)])  # the workers stand
     begin = time.perf_counter()

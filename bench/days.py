@@ -104,7 +104,7 @@ def _water(window: MainWindow, app: QApplication) -> None:
 
 
 def _sheet(window: MainWindow, app: QApplication) -> None:
-    window.session.beside(Making).begin("KV-77", "bench")
+    window.session.service(Making).begin("KV-77", "bench")
     window.show_view("build")
     view = window.views["build"]
     view.tabs.setCurrentWidget(view.sheet)
@@ -129,7 +129,7 @@ def run() -> None:
         window.resize(1280, 800)
         window.show()
         app.processEvents()
-        window.session.stand()
+        window.session.finish_start()
         _water(window, app)
         _sheet(window, app)
         window.close()

@@ -13,7 +13,7 @@ import time
 from pathlib import Path
 from statistics import median
 
-from kelvor.ui.ride.ride_requests import Riding
+from kelvor.ui.ride.ride_requests import RideRequests
 
 FRAME = 1000 / 60
 LINES = ("outline", "rocker", "thickness")
@@ -57,13 +57,13 @@ def drags():
         window = make_window(create_demo(Path(folder) / "d.kelvor"), Settings(Path(folder) / "s.json"))
         window.resize(1280, 800)
         window.show()
-        bench, riding = window.shape.bench, window.session.beside(Riding)
+        bench, riding = window.shape.bench, window.session.service(RideRequests)
 
         def rest():
             end = time.monotonic() + 60
             app.processEvents()
             while (
-                not window.session.standing or riding.under_way() or riding.counting_bands()
+                not window.session.started or riding.under_way() or riding.counting_bands()
             ) and time.monotonic() < end:
                 app.processEvents()
                 time.sleep(0.01)

@@ -20,7 +20,7 @@ from kelvor.core.register.stamp import Stamp
 from kelvor.core.shape.surface.sections import Resolution, sections
 from kelvor.core.shape.surface.surface import mesh
 from kelvor.demo.boards import demo_boards
-from kelvor.ui.background.runner import REST, _workers, close_workers
+from kelvor.ui.background.runner import IDLE, _workers, close_workers
 
 BOARD = next(board for name, board, _ in demo_boards() if name == "shearwater-76")
 MILL = Mill(flat=0.006, step=0.006)
@@ -39,7 +39,7 @@ def mill():
     stock = least_stock(core, MILL)
     clamps = [clamped_core(core, MILL, stock, side) for side in SIDES]
     alone, _ = _took(lambda: [programs(clamp, paths(clamp), STAMP) for clamp in clamps])
-    pool = _workers(REST)
+    pool = _workers(IDLE)
     [f.result() for f in [pool.submit(face_programs, BOARD, MILL, stock, side, STAMP) for side in SIDES]]
     both, files = _took(
         lambda: [f.result() for f in [pool.submit(face_programs, BOARD, MILL, stock, side, STAMP) for side in SIDES]]

@@ -59,9 +59,9 @@ def phases(say, timed):
 
     Told as it came, and of the looks with the machine within a tenth of its own pace just before and after.
     """
-    from kelvor.ui.background.runner import HAND, _workers, close_workers
+    from kelvor.ui.background.runner import POINTER, _workers, close_workers
 
-    looks = _workers(HAND).submit(looked).result()
+    looks = _workers(POINTER).submit(looked).result()
     close_workers()
     pace = min(turned for several in looks.values() for _, turned in several)
     calm = {name: [took for took, turned in several if turned < 1.1 * pace] for name, several in looks.items()}
@@ -98,9 +98,9 @@ def sweeps():
 
 def sensitivities():
     """What 25 levers do, in the two worker processes the window uses. Aim 5 s."""
-    from kelvor.ui.background.runner import REST, _workers, close_workers
+    from kelvor.ui.background.runner import IDLE, _workers, close_workers
 
-    pool = _workers(REST)
+    pool = _workers(IDLE)
     for name in ("dunlin-39", "shearwater-76", "heron-14", "redshank-139"):
         board, brief = next((b, br) for slug, b, br in demo_boards() if slug == name)
         job = Subject(board, brief, HANDBOOK, HANDBOOK_COEFFICIENTS)

@@ -48,7 +48,7 @@ def state(window: MainWindow) -> dict[str, Any]:
     return {
         "board": (session.board_id, session.board),
         "brief": session.brief,
-        "reference": session.behind.step,
+        "reference": session.overlays.step,
         "reasons": {s.id: s.reason for s in session.steps.values() if s.reason},
         "marks": {s.id: s.frozen for s in session.steps.values() if s.frozen},
         "tables": (session.table, session.coefficients, session.workshop.tables.kept),
@@ -157,7 +157,7 @@ class Walk:
 
     def log(self) -> None:
         value = WaterSession(day=f"2026-06-{self.dice.randrange(1, 29):02d}", place=self.dice.choice(WORDS))
-        self.session.beside(Logbook).log(value, self.session.beside(Logbook).proposed(), None)
+        self.session.service(Logbook).log(value, self.session.service(Logbook).proposed(), None)
 
     def begin(self) -> None:
         boards = self.view("build").boards
@@ -166,8 +166,8 @@ class Walk:
         boards.begin_button.click()
 
     def weigh(self) -> None:
-        if self.session.beside(Making).chosen() is not None:
-            self.session.beside(Making).weigh(WeighIn(self.dice.choice(STAGES), self.dice.uniform(0.5, 5)))
+        if self.session.service(Making).chosen() is not None:
+            self.session.service(Making).weigh(WeighIn(self.dice.choice(STAGES), self.dice.uniform(0.5, 5)))
 
     def read(self) -> None:
         sheet = self._sheet()
@@ -191,7 +191,7 @@ class Walk:
         return view.sheet
 
     def tick(self) -> None:
-        making = self.session.beside(Making)
+        making = self.session.service(Making)
         if making.chosen() is not None:
             making.tick(self.dice.choice(making.schedule()), 20.0, 50.0, self.dice.choice(WORDS))
 
@@ -288,7 +288,7 @@ def main() -> int:
         window.show()
         window.activateWindow()
         QApplication.processEvents()
-        window.session.stand()
+        window.session.finish_start()
         walk = Walk(window, seed)
         faults = walk.go(gestures)
         print(f"{sum(walk.count.values())} gestures: {dict(walk.count)}; {len(faults)} faults")

@@ -16,7 +16,7 @@ from kelvor.demo.workshop import create_demo
 from kelvor.ui.background.runner import close_workers
 from kelvor.ui.build.made import Making
 from kelvor.ui.compare.view import OVER, PHASES
-from kelvor.ui.ride.ride_requests import Riding
+from kelvor.ui.ride.ride_requests import RideRequests
 from kelvor.ui.settings import Settings
 from kelvor.ui.theme.roles import LIGHT
 from kelvor.ui.theme.style import apply_theme
@@ -60,12 +60,12 @@ def main() -> None:
 
         def counted() -> None:
             app.processEvents()
-            window.session.known.settle_now()
-            wait(lambda: not window.session.beside(Riding).under_way())
+            window.session.slow_results.settle_now()
+            wait(lambda: not window.session.service(RideRequests).under_way())
             for _ in range(40):
                 app.processEvents()
                 time.sleep(0.01)
-            wait(lambda: not window.session.beside(Riding).under_way())
+            wait(lambda: not window.session.service(RideRequests).under_way())
             for _ in range(40):
                 app.processEvents()
                 time.sleep(0.01)
@@ -96,9 +96,9 @@ def main() -> None:
         compare.over.view.station = 0.45
         shot("compare")
         compare.tabs.setCurrentIndex(PHASES)
-        wait(lambda: not window.session.beside(Riding).counting_bands())
+        wait(lambda: not window.session.service(RideRequests).counting_bands())
         shot("compare-phases")
-        window.session.behind.show_beside([])
+        window.session.overlays.show_beside([])
         window.show_view("register")
         shot("register")
         window.show_view("brief")
@@ -153,7 +153,7 @@ def main() -> None:
         shot("build")
         window.session.undo()
         open_named("Shearwater 76")
-        window.session.beside(Making).set_mill(replace(window.session.beside(Making).mill(), flat=0.008))
+        window.session.service(Making).set_mill(replace(window.session.service(Making).mill(), flat=0.008))
         build.tabs.setCurrentWidget(build.mill)
         build.mill.cut()
         wait(lambda: not build.mill.busy)

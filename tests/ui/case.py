@@ -60,7 +60,7 @@ class WindowCase(unittest.TestCase):
         if not cls.banded:
             cls.enterClassContext(mock.patch.object(ride_requests, "BANDS_AFTER_MS", NEVER))
         if not cls.real_workers:
-            runner._pools.update({lane: Inline(cls.rides) for lane in runner.COUNTS})
+            runner._pools.update({priority: Inline(cls.rides) for priority in runner.COUNTS})
             cls.enterClassContext(mock.patch.object(evaluation, "float_stage", kept_float))
             cls.enterClassContext(mock.patch.object(evaluation, "stiffness_stage", kept_stiffness))
             cls.enterClassContext(mock.patch.object(live, "geometry", kept_geometry))
@@ -84,7 +84,7 @@ class WindowCase(unittest.TestCase):
         window.show()
         window.activateWindow()
         self.app.processEvents()
-        window.session.stand()  # by itself after its first picture; see StartPath
+        window.session.finish_start()  # by itself after its first picture; see StartPath
         return window
 
     def tearDown(self):

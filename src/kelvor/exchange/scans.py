@@ -27,7 +27,7 @@ LARGEST = 100 * 1024 * 1024
 """No file is larger [bytes]: a mesh takes nine times its file while it is laid on."""
 MEMORY = 1000 * 1024 * 1024
 """What reading one may take [bytes]."""
-PATIENT = 60
+READ_SECONDS = 60
 """And how long [s]."""
 SIMPLER = "Thin it out, or save it as a mesh in binary"
 TAKEN = 200_000
@@ -125,7 +125,7 @@ def laid_scan(board: Board, path: Path) -> Scanned:
     InputError
         When it cannot be read, or is of something else.
     """
-    with limited(path.name, PATIENT, MEMORY, SIMPLER):
+    with limited(path.name, READ_SECONDS, MEMORY, SIMPLER):
         points = read_points(path)
     if len(points) > TAKEN:
         points = points[np.random.default_rng(1).permutation(len(points))[:TAKEN]]

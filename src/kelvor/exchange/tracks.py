@@ -21,7 +21,7 @@ from kelvor.core.water.tracks.track import Track
 
 MOST_BYTES = 200 * 1024 * 1024
 """No file is larger."""
-PATIENT = 60
+READ_SECONDS = 60
 """So long one may take to read [s]."""
 ENDINGS = (".gpx", ".fit", ".tcx", ".csv")
 YEARS = (1980, 2100)

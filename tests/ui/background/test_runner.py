@@ -100,7 +100,7 @@ class RunnerCase(unittest.TestCase):
 class Running(RunnerCase):
     def test_results_come_in_the_order_of_the_jobs_in_the_windows_thread(self):
         self.asked.ask(doubled, [(i,) for i in range(4)])
-        self.assertEqual(len(self.pool.waiting), runner.COUNTS[runner.REST])  # no more than there are workers
+        self.assertEqual(len(self.pool.waiting), runner.COUNTS[runner.IDLE])  # no more than there are workers
         while self.pool.waiting:
             self.end(len(self.pool.waiting) - 1)
         self.assertEqual((self.done, self.counts), ([[0, 2, 4, 6]], [1, 2, 3, 4]))
@@ -118,12 +118,12 @@ class Running(RunnerCase):
     def test_what_follows_the_hand_waits_for_nothing_longer(self):
         hand, heard = Held(), []
         quick = WorkerQuestion(
-            self.holder, "It was not counted", heard.append, failed=self.failed.append, lane=runner.HAND
+            self.holder, "It was not counted", heard.append, failed=self.failed.append, priority=runner.POINTER
         )
-        with mock.patch.dict(runner._pools, {runner.HAND: hand}):
+        with mock.patch.dict(runner._pools, {runner.POINTER: hand}):
             self.asked.ask(doubled, [(i,) for i in range(9)])  # all other workers are busy
             quick.ask(doubled, [(21,)])
-            self.assertEqual((len(hand.waiting), len(self.pool.waiting)), (1, runner.COUNTS[runner.REST]))
+            self.assertEqual((len(hand.waiting), len(self.pool.waiting)), (1, runner.COUNTS[runner.IDLE]))
             hand.end()
             self.app.processEvents()
         self.assertEqual((heard, self.done), ([[42]], []))
@@ -241,7 +241,7 @@ class Elsewhere(RunnerCase):
         self.assertEqual(self.done, [[2], [4], [4]])
 
     def test_who_listens_and_says_nothing_is_not_waited_for(self):
-        with socket.create_server(("127.0.0.1", 0)) as silent, mock.patch.object(more_machines, "PATIENCE", 0.4):
+        with socket.create_server(("127.0.0.1", 0)) as silent, mock.patch.object(more_machines, "TIMEOUT", 0.4):
             address = f"tcp://127.0.0.1:{silent.getsockname()[1]}"
             with self.assertRaises(InputError) as caught:
                 more_machines.workers_at(address)

@@ -49,7 +49,7 @@ class MadeBoards(BuildCase):
 
     def test_two_boards_of_one_design_never_mix(self):
         """Weights, hours and words of each; a serial is borne once; all of it struck out or taken back, never lost."""
-        boards, weigh, making = self.view.boards, self.view.weigh_ins, self.session.beside(Making)
+        boards, weigh, making = self.view.boards, self.view.weigh_ins, self.session.service(Making)
         self.show_tab("Boards made")
         before = boards.table.rowCount()
         first = boards.serial.text()  # the workshop's own way of counting, gone on with
@@ -114,7 +114,7 @@ class MadeBoards(BuildCase):
         panel = self.window.dialogs.shown[-1]
         self.assertEqual(panel.windowTitle(), "K-21, blank")
         self.assertGreater(panel.picture.pixmap().width(), 300)
-        sha = self.session.beside(Making).chosen().entries[0].value.photo
+        sha = self.session.service(Making).chosen().entries[0].value.photo
         self.assertEqual(self.session.workshop.store.records.blob(sha), right.read_bytes())
 
     def test_weights_from_before_serials_go_with_the_first_board(self):
@@ -127,17 +127,17 @@ class MadeBoards(BuildCase):
         self.show_tab("Boards made")
         self.begin("K-1")
         self.assertEqual(
-            (session.beside(Making).chosen().weighed, session.workshop.tables.weighed), ((WeighIn("shaped", 4.2),), ())
+            (session.service(Making).chosen().weighed, session.workshop.tables.weighed), ((WeighIn("shaped", 4.2),), ())
         )
         self.trigger("edit.undo")
         self.assertEqual(
-            (session.beside(Making).boards(), session.workshop.tables.weighed), ((), (WeighIn("shaped", 4.2),))
+            (session.service(Making).boards(), session.workshop.tables.weighed), ((), (WeighIn("shaped", 4.2),))
         )
 
     def test_what_a_scale_said_is_told_of_the_version_that_was_on_it_alone(self):
         self.show_tab("Boards made")
         self.begin("K-4")
-        self.session.beside(Making).weigh(WeighIn("finished", 2.51))
+        self.session.service(Making).weigh(WeighIn("finished", 2.51))
 
         cut = self.session.current
         self.assertTrue(self.shape.levers.pull("volume", "45"))
@@ -163,7 +163,7 @@ class MadeBoards(BuildCase):
         panel = self.view.weigh_ins
         panel.field.setText("6 lb 2 oz")
         panel.write()
-        [said] = self.session.beside(Making).chosen().weighed
+        [said] = self.session.service(Making).chosen().weighed
         self.assertAlmostEqual(said.mass, 6.125 * 0.45359237, places=9)  # the international pound
         row = next(row for row in self.rows(panel.table) if row[2])
         self.assertEqual(row[2], "6 lb 2.0 oz")
@@ -219,7 +219,7 @@ class MadeBoards(BuildCase):
         self.wait_for(path.exists)
         page = pypdf.PdfReader(path).pages[0].extract_text()
         self.assertIn("K-30", page)
-        self.assertIn(self.session.beside(Making).stamp().code, page)
+        self.assertIn(self.session.service(Making).stamp().code, page)
         self.assertIn("cannot tell", page)
         self.trigger("edit.undo")
         self.trigger("edit.undo")
@@ -243,7 +243,7 @@ class MadeBoards(BuildCase):
         self.assertRegex(sheet.built.text(), r"max width 49\.\d cm \(\+0\.6 cm wider\)")
         self.assertIn("rocker and thickness as designed, for want of readings", sheet.built.text())
         sheet.behind_button.click()
-        self.assertIn("K-32 as measured", [other.name for other in session.behind.others()])
+        self.assertIn("K-32 as measured", [other.name for other in session.overlays.others()])
         planned = session.live.geometry.solid.volume
         sheet.keep_button.click()
         self.assertEqual(session.board.name, "Dunlin 39 K-32")
@@ -304,10 +304,10 @@ class MadeBoards(BuildCase):
         panel.table.selectRow(rocker)
         self.type(panel.field, f"{should * 1000:.0f} cm")  # millimetres typed as centimetres
         self.assertIn("check the unit", panel.problem.text())
-        self.assertEqual(self.session.beside(Making).chosen().readings, {})
+        self.assertEqual(self.session.service(Making).chosen().readings, {})
         self.type(panel.field, f"{should * 1000 + 4:.0f} mm")
         self.assertEqual(panel.problem.text(), "")
-        self.assertEqual(len(self.session.beside(Making).chosen().readings), 1)
+        self.assertEqual(len(self.session.service(Making).chosen().readings), 1)
 
     def test_a_scan_is_laid_on_and_coloured(self):
         self.show_tab("Boards made")
@@ -341,8 +341,8 @@ class MadeBoards(BuildCase):
         self.wait_for(path.exists)
         words = " ".join(pypdf.PdfReader(path).pages[0].extract_text().split())
         self.assertIn("K-34", words)
-        self.assertIn(self.session.beside(Making).stamp().code, words)
-        for item in self.session.beside(Making).schedule():
+        self.assertIn(self.session.service(Making).stamp().code, words)
+        for item in self.session.service(Making).schedule():
             self.assertIn(item.words, words)
         finished = forecasts(self.session.live.geometry, self.session.live.mass)[-1]
         self.assertIn(f"Finished {finished.mass:.3f} ± {finished.band:.3f} kg", words)
@@ -353,13 +353,13 @@ class MadeBoards(BuildCase):
         self.show_tab("Boards made")
         path = self.folder / "papers.pdf"
         self.begin("K-34", "Aron Lie")
-        self.session.beside(Making).weigh(WeighIn("finished", 2.71))
-        gap = next(m for m in lines_to_measure(self.session.beside(Making).live().geometry) if m.key == "flat.tracks")
-        self.session.beside(Making).read(gap, "", 4e-4)
+        self.session.service(Making).weigh(WeighIn("finished", 2.71))
+        gap = next(m for m in lines_to_measure(self.session.service(Making).live().geometry) if m.key == "flat.tracks")
+        self.session.service(Making).read(gap, "", 4e-4)
         self.window.papers.write_papers(path)
         self.wait_for(path.exists)
         words = " ".join(" ".join(page.extract_text().split()) for page in pypdf.PdfReader(path).pages)
-        stamp = self.session.beside(Making).stamp()
+        stamp = self.session.service(Making).stamp()
         for said in (
             "K-34",
             stamp.code,
@@ -392,7 +392,7 @@ class MadeBoards(BuildCase):
         self.assertEqual(page.summary.text(), f"{len(read)} simulated, which count for nothing.")
         # what is measured takes its place, and is not drawn over again, not even where both say the same
         page.table.selectRow(at)
-        self.session.beside(Making).read(page.lines[at].measure, "after the bag", page.lines[at].read)
+        self.session.service(Making).read(page.lines[at].measure, "after the bag", page.lines[at].read)
         self.assertFalse(self.row(page.table, at)[5].endswith("simulated"))
         page.table.selectRow(at)
         page.gauge_button.click()

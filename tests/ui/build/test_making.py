@@ -12,7 +12,7 @@ from kelvor.core.build.mass.stages import WeighIn
 from kelvor.core.register.stamp import code_of
 from kelvor.exchange.stamps import versions_of_code
 from kelvor.ui.build.made import Making
-from kelvor.ui.ride.ride_requests import Riding
+from kelvor.ui.ride.ride_requests import RideRequests
 from tests.ui.case import WindowCase
 
 
@@ -57,7 +57,7 @@ class FromDesignToBoard(WindowCase):
         # weighed at three stages by the simulated scale, and once for good
         self.tab(view.weigh_ins)
         for stage, mass in (("cut", 0.83), ("laminated", 1.81), ("finished", 2.66)):
-            session.beside(Making).weigh(WeighIn(stage, mass))
+            session.service(Making).weigh(WeighIn(stage, mass))
         view.weigh_ins.refresh()
         self.assertIn("2.660 kg", " ".join(view.weigh_ins.table.item(6, j).text() for j in range(3)))
         # measured: the simulated gauge first, then by hand, two stations of the rocker off
@@ -78,12 +78,12 @@ class FromDesignToBoard(WindowCase):
         self.assertIn("pass", verdicts)
         # what that does to the ride: as built, behind the board on the bench
         view.sheet.behind_button.click()
-        beside = session.behind.beside[-1]
+        beside = session.overlays.beside[-1]
         self.assertEqual(beside.name, "26-100 as measured")
         self.wait_for(
-            lambda: session.beside(Riding).of(beside.live) is not None and not session.beside(Riding).behind(), 90
+            lambda: session.service(RideRequests).of(beside.live) is not None and not session.service(RideRequests).behind(), 90
         )
-        ours, theirs = session.beside(Riding).figures(), session.beside(Riding).of(beside.live)
+        ours, theirs = session.service(RideRequests).figures(), session.service(RideRequests).of(beside.live)
         moved = [f.key for f in theirs.figures if f.key in ours and f.exists and f.value != ours[f.key].value]
         self.assertGreater(len(moved), 5)
         # papers

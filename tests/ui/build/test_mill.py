@@ -87,7 +87,7 @@ class Mill(WindowCase):
         self.assertIn("cut it again", self.panel.words.text())
         self.trigger("edit.undo")
         self.panel.refresh()
-        self.assertEqual(self.session.beside(Making).mill().proud, 0.00025)
+        self.assertEqual(self.session.service(Making).mill().proud, 0.00025)
         self.assertTrue(self.panel.out_button.isEnabled())
 
     def test_what_does_not_fit_is_said_and_nothing_runs(self):
@@ -108,7 +108,7 @@ class Mill(WindowCase):
         self.window.dialogs.show_mill()
         form = self.window.dialogs.shown[-1].mill_form
         self.type(form.field("sticks_out"), "60 mm")
-        self.assertEqual(self.session.beside(Making).mill().sticks_out, 0.06)
+        self.assertEqual(self.session.service(Making).mill().sticks_out, 0.06)
         self.window.dialogs.shown[-1].close()
         self.cut()
         self.assertIn("The mill stopped", self.panel.problem.text())
@@ -119,12 +119,12 @@ class Mill(WindowCase):
         self.type(self.panel._often["ball"], "25.4 mm")
         self.type(self.panel.ridge, "0.25 mm")
         self.assertAlmostEqual(
-            self.session.beside(Making).mill().step * 1e3, 5.0150, places=3
+            self.session.service(Making).mill().step * 1e3, 5.0150, places=3
         )  # closed: R 12.7, h 0.25
         self.assertEqual(self.panel._often["step"].text(), "5.0 mm")
         self.type(self.panel.ridge, "9 mm")
         self.assertIn("Ridge", self.panel.problem.text())
-        self.assertAlmostEqual(self.session.beside(Making).mill().step * 1e3, 5.0150, places=3)
+        self.assertAlmostEqual(self.session.service(Making).mill().step * 1e3, 5.0150, places=3)
 
     def test_a_device_that_says_something_else_stops_the_cut(self):
         self.coarse()

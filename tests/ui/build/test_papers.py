@@ -241,14 +241,14 @@ class InchPapers(BuildCase):
         write(path)
         self.wait_for(path.exists)
         words = words_of(path)
-        self.assertIn(self.session.beside(Making).stamp().code, words)
+        self.assertIn(self.session.service(Making).stamp().code, words)
         self.assertEqual(METRIC.findall(words.replace(" m²", "")), [], words)
         return words
 
     def test_what_is_off_is_told_in_inches(self):
-        live = self.session.beside(Making).live()
+        live = self.session.service(Making).live()
         half = next(m for m in lines_to_measure(live.geometry) if m.kind == "width")
-        self.session.beside(Making).read(half, "left", half.should + 0.006)
+        self.session.service(Making).read(half, "left", half.should + 0.006)
         words = self.written(self.window.papers.write_papers)
         place = text(half.place, Quantity.LENGTH, System.INCH)
         self.assertIn(f"half width, {place} is off", words)

@@ -15,7 +15,7 @@ from kelvor.core.base.units import KNOT, Quantity
 from kelvor.core.evaluation.live import evaluate_live
 from kelvor.demo.boards import demo_boards
 from kelvor.ui.compare.view import FAMILY, OVER, PHASES, SOLID
-from kelvor.ui.ride.ride_requests import Riding
+from kelvor.ui.ride.ride_requests import RideRequests
 from kelvor.ui.session.shown_boards import Shown
 from kelvor.ui.shape.shown.solid_parts import board_solid, laid_solid
 from tests.ui.case import WindowCase
@@ -74,7 +74,7 @@ class Laid(WindowCase):
                 live = evaluate_live(store.board(step), session.brief)
                 shown.append(Shown(live, entry.name, board=entry.id, step=step, number=1))
         session.versions.pin(None)
-        session.behind.show_beside(shown)
+        session.overlays.show_beside(shown)
         self.trigger("view.compare")
         return self.window.views["compare"]
 
@@ -180,13 +180,13 @@ class Felt(Laid):
         self.session.said.connect(lambda kind, words: said.append((kind, words)))
         rack.view.choose_again({bad.key, good.key})
         rack.lay_behind()
-        self.assertEqual([shown.name for shown in self.session.behind.beside], ["Stint 33"])
+        self.assertEqual([shown.name for shown in self.session.overlays.beside], ["Stint 33"])
         self.assertEqual(said[-1][0], "problem")
 
     def test_a_board_of_another_discipline_is_said_to_be_ridden_as_this_one(self):
         view = self.compared()
         board, brief = next((b, br) for slug, b, br in demo_boards() if slug == "heron-14")
-        self.session.behind.show_beside([Shown(evaluate_live(board, brief), board.name)])
+        self.session.overlays.show_beside([Shown(evaluate_live(board, brief), board.name)])
         view.tabs.setCurrentIndex(PHASES)
         self.assertIn(
             "Boards of another discipline (paddle race) are ridden as wing foil here", view.phases.under.text()
@@ -196,7 +196,7 @@ class Felt(Laid):
 class Through(Laid):
     def test_two_solids_lie_through_one_another_on_their_base_lines(self):
         view = self.compared("Sandpiper 46")
-        own, other = self.session.live.geometry, self.session.behind.beside[0].live.geometry
+        own, other = self.session.live.geometry, self.session.overlays.beside[0].live.geometry
         laid, alone = laid_solid(own, other, 0.1), board_solid(other.board, moving=False)
         self.assertAlmostEqual(float(laid.vertices[:, 0].min() - alone.vertices[:, 0].min()), 0.1, places=9)
         lowest = own.above_base(laid.vertices[:, 0], laid.vertices[:, 2]).min()
@@ -283,9 +283,9 @@ class Family(Laid):
         family.table.selectRow(names.index("version 2"))
         family.behind.click()
         view = self.window.views["compare"]
-        self.assertEqual([other.name for other in self.session.behind.others()], ["Sandpiper 46", "version 2"])
+        self.assertEqual([other.name for other in self.session.overlays.others()], ["Sandpiper 46", "version 2"])
         step = next(step for step in self.session.steps.values() if step.number == 2)
-        self.assertEqual(self.session.behind.others()[1].live.board, self.session.board_at(step.id))
+        self.assertEqual(self.session.overlays.others()[1].live.board, self.session.board_at(step.id))
         view.ledger.other.setCurrentIndex(1)
         self.assertTrue(view.ledger.first.text().startswith("version 2: "))
 
@@ -308,9 +308,9 @@ class Ridden(Laid):
 
     def test_the_page_is_written_beside_the_window_and_tells_what_the_window_tells(self):
         view = self.compared("Sandpiper 46")
-        other = self.session.behind.beside[0].live
+        other = self.session.overlays.beside[0].live
         self.wait_for(
-            lambda: self.session.beside(Riding).of(other) is not None and not self.session.beside(Riding).behind(),
+            lambda: self.session.service(RideRequests).of(other) is not None and not self.session.service(RideRequests).behind(),
             seconds=60,
         )
         view.ledger.page.click()
@@ -321,7 +321,7 @@ class Ridden(Laid):
         self.wait_for(lambda: not view.ledger._writing.under_way)
         reader = pypdf.PdfReader(path)
         words = " ".join(page.extract_text() for page in reader.pages)
-        least = self.session.beside(Riding).figures()["least_wind_up"].value
+        least = self.session.service(RideRequests).figures()["least_wind_up"].value
         self.assertIn(f"{least / KNOT:.1f} kn", words)
         self.assertIn("Dunlin 39 kept: Lets go where the old one stuck, and turns easier.", words)
         self.assertIn("It stuck to the water", words)
@@ -330,9 +330,9 @@ class Ridden(Laid):
     def test_phases_side_by_side_tell_what_differs_and_what_does_not(self):
         view = self.compared("Sandpiper 46")
         view.tabs.setCurrentIndex(PHASES)
-        other = self.session.behind.beside[0].live
+        other = self.session.overlays.beside[0].live
         self.wait_for(
-            lambda: self.session.beside(Riding).of(other) is not None and not self.session.beside(Riding).behind(),
+            lambda: self.session.service(RideRequests).of(other) is not None and not self.session.service(RideRequests).behind(),
             seconds=60,
         )
         table = view.phases.table
@@ -342,8 +342,8 @@ class Ridden(Laid):
             if table.item(i, 1) is not None
         }
         least = (
-            self.session.beside(Riding).figures()["least_wind_up"].value,
-            self.session.beside(Riding).figures_of(other)["least_wind_up"].value,
+            self.session.service(RideRequests).figures()["least_wind_up"].value,
+            self.session.service(RideRequests).figures_of(other)["least_wind_up"].value,
         )
         own, apart = cells["Least wind to lift off"]
         self.assertEqual(own, f"{least[0] / KNOT:.1f} kn")
@@ -354,4 +354,4 @@ class Ridden(Laid):
         view.phases.charts.setCurrentIndex(view.phases.charts.findData("drag"))
         chart = view.phases.chart
         self.assertEqual(([b.name for b in chart.behind], chart.chart.y), (["Sandpiper 46"], Quantity.FORCE))
-        self.assertIs(chart.behind[0].picture, self.session.beside(Riding).of(other).pictures["drag"])
+        self.assertIs(chart.behind[0].picture, self.session.service(RideRequests).of(other).pictures["drag"])

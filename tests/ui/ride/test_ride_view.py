@@ -21,7 +21,7 @@ from kelvor.core.ride.phases import PHASES
 from kelvor.core.ride.pictures import Chart
 from kelvor.core.tank.laws.coefficients import HANDBOOK_COEFFICIENTS
 from kelvor.ui.background import runner
-from kelvor.ui.ride.ride_requests import Riding
+from kelvor.ui.ride.ride_requests import RideRequests
 from tests.support import some
 from tests.ui.case import WindowCase
 
@@ -65,7 +65,7 @@ class RideCase(WindowCase):
 
     def setUp(self):
         super().setUp()
-        self.riding = self.session.beside(Riding)
+        self.riding = self.session.service(RideRequests)
         self.window.show_view("ride")
         self.page = self.window.views["ride"]
         self.ridden()
@@ -85,8 +85,8 @@ class RideCase(WindowCase):
 
     def without_levers(self):
         """Pages are read, not what buys their figures: that takes a ride for every lever."""
-        self.enterContext(mock.patch.object(Riding, "ask_levers"))
-        self.enterContext(mock.patch.object(Riding, "ask_sweep"))
+        self.enterContext(mock.patch.object(RideRequests, "ask_levers"))
+        self.enterContext(mock.patch.object(RideRequests, "ask_sweep"))
 
 
 class Pages(RideCase):
@@ -108,7 +108,7 @@ class Pages(RideCase):
         self.assertIn(f"{knots:.1f}", self.row("least_wind_up").value)
 
     def test_a_phase_that_fails_says_by_how_much_and_a_lever_mends_it(self):
-        figure = self.session.known.figures()["least_wind_up"]
+        figure = self.session.slow_results.figures()["least_wind_up"]
         target = Target(figure="least_wind_up", relation="at most", value=figure.value - 2.5 * KNOT)
         self.session.briefs.set(replace(self.session.brief, targets=(target,)))
         self.wait_for(lambda: not self.riding.behind())
@@ -181,7 +181,7 @@ class Bands(RideCase):
         self.assertGreater(figure.band, narrow)
         self.assertNotIn("being counted", self.row(key).tip)
         self.assertIn("Left open most by", self.page.why.text())
-        self.assertEqual(self.session.known.figures()[key].band, figure.band)
+        self.assertEqual(self.session.slow_results.figures()[key].band, figure.band)
         # another board: its own bands, from the start
         self.open_named("Redshank 139")
         self.assertTrue(next(f for f in self.riding.ride.figures if f.valid).counting)
@@ -290,7 +290,7 @@ class Failing(RideCase):
         good = self.riding.ride
         with mock.patch.object(jobs, "ride_job", fails), contextlib.redirect_stderr(io.StringIO()):
             self.assertTrue(self.shape.levers.pull("volume", "40"))
-            self.session.known.settle_now()
+            self.session.slow_results.settle_now()
             self.wait_for(lambda: "not counted" in self.window.heard.text())
         self.assertIn(
             "The ride was not counted: something went wrong inside Kelvor, ZeroDivisionError", self.window.heard.text()
@@ -299,7 +299,7 @@ class Failing(RideCase):
         self.assertTrue(self.riding.behind())
         self.assertTrue(next(t.tile for t in self.window.strip.tiles if t.tile.key == "lift_off").stale)
         self.shape.levers.pull("volume", "41")
-        self.session.known.settle_now()
+        self.session.slow_results.settle_now()
         self.ridden()
         self.assertIsNot(self.riding.ride, good)
 
@@ -316,33 +316,33 @@ class Workers(RideCase):
         self.assertAlmostEqual(self.riding.ride.condition.wind, 21 * KNOT, places=9)
 
     def test_a_killed_worker_is_replaced(self):
-        killed = runner._pools[runner.HAND]
+        killed = runner._pools[runner.POINTER]
         for pid in list(killed._processes):
             os.kill(pid, signal.SIGKILL)
-        self.wait_for(lambda: killed._broken or runner._pools.get(runner.HAND) is not killed, 10)
+        self.wait_for(lambda: killed._broken or runner._pools.get(runner.POINTER) is not killed, 10)
         self.riding.set_condition(16 * KNOT)
         self.wait_for(
             lambda: self.riding.ride is not None and abs(self.riding.ride.condition.wind - 16 * KNOT) < 1e-9, 30
         )
 
     def test_float_and_stiffness_are_counted_beside_the_window(self):
-        before = self.session.known.evaluation
+        before = self.session.slow_results.evaluation
         with mock.patch.object(evaluation, "float_stage", side_effect=AssertionError("counted in the window")):
             self.shape.levers.pull("volume", "44")
-            self.assertTrue(self.session.known.settling())
-            self.wait_for(lambda: not self.session.known.settling())
+            self.assertTrue(self.session.slow_results.settling())
+            self.wait_for(lambda: not self.session.slow_results.settling())
         depth = "float_deck_depth"
-        self.assertLess(self.session.known.evaluation.figures[depth].value, before.figures[depth].value - 0.005)
+        self.assertLess(self.session.slow_results.evaluation.figures[depth].value, before.figures[depth].value - 0.005)
         self.ridden()
 
     def test_verdicts_count_the_ride_in_whichever_order_they_arrive(self):
         self.shape.levers.pull("volume", "45")
-        self.wait_for(lambda: not self.session.known.settling())
+        self.wait_for(lambda: not self.session.slow_results.settling())
         self.ridden()
-        known, ride = self.session.known, self.riding.ride
+        known, ride = self.session.slow_results, self.riding.ride
         told = {p.phase.key: p.words for p in known.evaluation.phases}
         floating, stiff = known.evaluation.floating, known.evaluation.stiffness
-        self.session.known.forget()
+        self.session.slow_results.forget()
         known.take_ride(ride, self.session.live)  # before the board has settled
         known._take([(floating, stiff)])
         self.assertIs(known.evaluation.ride, ride)
@@ -382,7 +382,7 @@ class Workers(RideCase):
         self.assertGreater(self.session.board.length, start)
         self.assertTrue(self.window.strip.tiles[2].tile.stale)
         self.wait_for(lambda: not self.window.strip.tiles[2].tile.stale)
-        self.assertAlmostEqual(self.session.known.evaluation.figures["lift_off_pitch"].value / DEGREE, 7.0, delta=1.5)
+        self.assertAlmostEqual(self.session.slow_results.evaluation.figures["lift_off_pitch"].value / DEGREE, 7.0, delta=1.5)
 
 
 class Targets(RideCase):

@@ -7,7 +7,7 @@ from PySide6.QtTest import QTest
 from kelvor.core.evaluation.jobs import lever_job
 from kelvor.core.levers.catalogue import levers
 from kelvor.core.register.kinds.words import Decision
-from kelvor.ui.ride.ride_requests import Riding
+from kelvor.ui.ride.ride_requests import RideRequests
 from tests.ui.case import WindowCase
 
 
@@ -16,7 +16,7 @@ class Says(WindowCase):
 
     def setUp(self):
         super().setUp()
-        self.wait_for(lambda: self.session.beside(Riding).ride is not None)
+        self.wait_for(lambda: self.session.service(RideRequests).ride is not None)
         self.panel = self.open()
 
     def open(self):
@@ -88,7 +88,7 @@ class Says(WindowCase):
         self.say("pump")
         asked, told = self.panel._board, [w.score for w in self.panel.candidates]
         self.assertTrue(self.window.shape.levers.pull("tail_rocker", "45 mm"))
-        self.session.known.settle_now()
+        self.session.slow_results.settle_now()
         self.wait_for(lambda: self.panel._board != asked and self.panel.candidates, 40)
         self.assertNotEqual([w.score for w in self.panel.candidates], told)
         self.panel.table.selectRow(self.cells("Rocker, tail +5.0 mm")[0])

@@ -9,7 +9,7 @@ from kelvor.core.evaluation.live import evaluate_live
 from kelvor.core.levers.locks import volume_of, widest
 from kelvor.core.shape.board import Locks
 from kelvor.core.shape.edits.weights import Hold, place_and_value
-from kelvor.ui.ride.ride_requests import Riding
+from kelvor.ui.ride.ride_requests import RideRequests
 from kelvor.ui.session.shown_boards import Shown
 from tests.ui.case import WindowCase
 
@@ -18,13 +18,13 @@ class Dragging(WindowCase):
     def test_a_weight_on_the_plan_follows_the_hand(self):
         session, held = self.session, Hold("outline", 2)
         start = self.bench.handle_point(held)
-        before, steps, volume = session.board, len(session.steps), session.known.figures()["volume"].value
+        before, steps, volume = session.board, len(session.steps), session.slow_results.figures()["volume"].value
         shown, far = self.ledger("volume").value, self.bench.handle_point(Hold("rocker", 4))
         up = start - QPointF(0, 18)
         self.drag(self.bench, start, start - QPointF(0, 6), up, release=False)
         self.assertEqual(self.bench.handle_point(Hold("rocker", 4)), far)  # the rest of the drawing stays
         # during the drag: figures and ledger follow, nothing is committed yet
-        self.assertGreater(session.known.figures()["volume"].value, volume + 5e-4)
+        self.assertGreater(session.slow_results.figures()["volume"].value, volume + 5e-4)
         self.assertNotEqual(self.ledger("volume").value, shown)
         self.assertEqual((session.board, len(session.steps)), (before, steps))
         scale = self.bench.layout_now().plan.scale
@@ -304,7 +304,7 @@ class ManyBoards(WindowCase):
         self.assertEqual(len(boards), 2)
         before = bench.grab().toImage()
         alone = bench.layout_now()
-        session.behind.show_beside(
+        session.overlays.show_beside(
             [Shown(evaluate_live(board, session.brief), board.name, slide=0.05) for board in boards]
         )
         layout, scene = bench.layout_now(), bench.scene()
@@ -322,19 +322,19 @@ class ManyBoards(WindowCase):
             any(c.blue() - c.green() > 40 for c in near), "its tip is drawn in the colour of what lies beside"
         )
         self.assertEqual(len(scene.strip_others), 3)
-        session.behind.show_beside(
-            [replace(other, slide=other.slide + 0.04) for other in session.behind.beside]
+        session.overlays.show_beside(
+            [replace(other, slide=other.slide + 0.04) for other in session.overlays.beside]
         )  # slid, they are drawn anew
         self.assertNotEqual(bench.grab().toImage(), shown)
-        session.behind.show_beside([replace(other, slide=0.05) for other in session.behind.beside])
+        session.overlays.show_beside([replace(other, slide=0.05) for other in session.overlays.beside])
         scene = bench.scene()
         self.assertTrue(
             all(values.max() <= scene.strip_band.value(scene.strip_band.top) for _, _, values in scene.strip_others)
         )
         self.wait_for(lambda: len(self.shape.section._behind) == 3)
         # every page of the ride shows all of them
-        session.known.settle_now()
-        self.wait_for(lambda: not session.beside(Riding).under_way(), seconds=90)
+        session.slow_results.settle_now()
+        self.wait_for(lambda: not session.service(RideRequests).under_way(), seconds=90)
         self.trigger("view.ride")
         self.window.views["ride"].show_phase("lift_off")
         names = ["version 1", *(board.name for board in boards)]
@@ -350,4 +350,4 @@ class ManyBoards(WindowCase):
         self.mouse(bench, QEvent.Type.MouseButtonRelease, start.x(), start.y() - 12)
         self.assertEqual(len(bench.scene().others), 3)
         session.file.open_board(next(e.id for e in session.workshop.store.boards() if e.name.startswith("Plover")))
-        self.assertEqual(session.behind.beside, [])
+        self.assertEqual(session.overlays.beside, [])

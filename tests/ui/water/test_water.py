@@ -33,7 +33,7 @@ class Water(WindowCase):
         super().setUp()
         self.trigger("view.water")
         self.view = self.window.views["water"]
-        self.page, self.log = self.view.sessions, self.session.beside(Logbook)
+        self.page, self.log = self.view.sessions, self.session.service(Logbook)
 
     def tearDown(self):
         for panel in self.window.dialogs.shown:
@@ -62,7 +62,7 @@ class Water(WindowCase):
 
 class Sessions(Water):
     def test_a_session_before_its_board_was_begun_is_questioned(self):
-        made = self.session.beside(Making).begin("26-050", "Aron")
+        made = self.session.service(Making).begin("26-050", "Aron")
         for day, asked in (("2026-01-05", True), ("2099-01-05", False)):
             uid = self.session.workshop.registers.keep("session", WaterSession(day=day), "a session")
             self.session.workshop.registers.keep(
@@ -80,12 +80,12 @@ class Sessions(Water):
 
     def test_the_demos_past_lies_in_the_order_it_happened(self):
         """Boards weighed as they were built, sailed after they were begun, none worked on at one moment."""
-        for made in self.session.beside(Making).all_boards():
+        for made in self.session.service(Making).all_boards():
             days = [entry.first_at[:10] for entry in made.entries]
             self.assertEqual(days, sorted(days), made.value.serial)
             self.assertTrue(all(made.value.begun <= day <= "2026-11-30" for day in days), made.value.serial)
         self.assertFalse([one.value.day for one in self.log.all() for row in setup_rows(
-            one, self.session.system, {m.record.uid: m.value for m in self.session.beside(Making).all_boards()}
+            one, self.session.system, {m.record.uid: m.value for m in self.session.service(Making).all_boards()}
         ) if row.key == "doubt"])  # fmt: skip
         worked = [card.touched for card in cards(self.session.workshop.store)]
         self.assertEqual(len(set(worked)), len(worked))
@@ -225,7 +225,7 @@ class Sessions(Water):
         self.view.watch(folder)
         again = self.open_window()
         (folder / "later.fit").write_bytes(logged("2026-11-21"))
-        self.wait_for(lambda: any(one.value.day == "2026-11-21" for one in again.session.beside(Logbook).all()))
+        self.wait_for(lambda: any(one.value.day == "2026-11-21" for one in again.session.service(Logbook).all()))
         again.close()
         again.session.workshop.store.close()
         again.deleteLater()
@@ -261,8 +261,8 @@ class Gear(Water):
         self.assertEqual({record_name(w.record): w.due for w in gear.found}["Blade 36"], "look at it")
 
     def test_what_suits_a_wind_by_the_log_and_by_the_tank_and_where_they_part(self):
-        self.session.known.settle_now()
-        self.wait_for(lambda: "least_wind_up" in self.session.known.as_counted())
+        self.session.slow_results.settle_now()
+        self.wait_for(lambda: "least_wind_up" in self.session.slow_results.as_counted())
         gear = self.tab("Gear")
         self.type_into(gear.wind, "9")
         first = [self.cell(gear.suits, i, 0) for i in range(gear.suits.rowCount())]
@@ -289,51 +289,51 @@ class ByOurBoards(Water):
 
     def test_the_log_changes_the_forecast_and_says_by_what_and_plain_is_one_key_away(self):
         ours = self.tab("Our boards")
-        self.session.known.settle_now()
+        self.session.slow_results.settle_now()
         self.wait_for(
             lambda: (
-                "least_wind_up" in self.session.known.as_counted()
-                and ours.session.beside(OurBoards).corrections()["mass"].boards
+                "least_wind_up" in self.session.slow_results.as_counted()
+                and ours.session.service(OurBoards).corrections()["mass"].boards
             )
         )
         ours.refresh()
         rows = {self.cell(ours.table, i, 0): self.cell(ours.table, i, 1) for i in range(ours.table.rowCount())}
         self.assertRegex(rows["Least wind"], r"^× 1\.0\d\d ± \d+ %$")
         self.assertEqual(rows["Watts of a pace"], "plain")
-        before = self.session.known.figures()["least_wind_up"]
+        before = self.session.slow_results.figures()["least_wind_up"]
         self.key(self.window, Qt.Key.Key_O, Qt.KeyboardModifier.ControlModifier | Qt.KeyboardModifier.ShiftModifier)
-        after = self.session.known.figures()["least_wind_up"]
-        factor = self.session.beside(OurBoards).corrections()["least wind"].factor
+        after = self.session.slow_results.figures()["least_wind_up"]
+        factor = self.session.service(OurBoards).corrections()["least wind"].factor
         self.assertAlmostEqual(after.value, before.value * factor, places=9)
         self.assertIn("By your own boards", after.note)
         self.assertIn("By our own boards", self.window.ours.text())
         self.trigger("view.ours")
-        self.assertEqual(self.session.known.figures()["least_wind_up"].value, before.value)
+        self.assertEqual(self.session.slow_results.figures()["least_wind_up"].value, before.value)
         self.assertEqual(self.window.ours.text(), "")
 
     def test_a_reading_taken_out_puts_everything_back_and_simulated_ones_never_enter(self):
-        factor = self.session.beside(OurBoards).corrections()["least wind"].factor
+        factor = self.session.service(OurBoards).corrections()["least wind"].factor
         one = next(x for x in self.log.all() if any(r.value.what == "least wind" for r in x.readings))
         reading = one.readings[0]
         self.log.strike(reading, "wrong board")
-        changed = self.session.beside(OurBoards).corrections()["least wind"]
+        changed = self.session.service(OurBoards).corrections()["least wind"]
         self.assertNotAlmostEqual(changed.factor, factor)
         self.session.undo()
-        self.assertEqual(self.session.beside(OurBoards).corrections()["least wind"].factor, factor)
+        self.assertEqual(self.session.service(OurBoards).corrections()["least wind"].factor, factor)
         registers = self.session.workshop.registers
         wild = replace(reading.value, value=60 * KNOT)
         registers.keep("on the water", wild, "a stand-in", origin="simulated")
-        self.assertEqual(self.session.beside(OurBoards).corrections()["least wind"].factor, factor)
+        self.assertEqual(self.session.service(OurBoards).corrections()["least wind"].factor, factor)
 
     def test_build_shows_the_weight_so_too(self):
-        making = self.session.beside(Making)
-        self.session.beside(OurBoards).look()
-        self.wait_for(lambda: self.session.beside(OurBoards).corrections()["mass"].boards)
+        making = self.session.service(Making)
+        self.session.service(OurBoards).look()
+        self.wait_for(lambda: self.session.service(OurBoards).corrections()["mass"].boards)
         made = next(m for m in making.all_boards() if m.value.serial == "SK-09")
         entry = next(e for e in made.entries if e.kind == "weighed" and e.value.stage == "finished")
         heavier = replace(entry.value, mass=entry.value.mass * 1.06)  # now both boards are heavy alike
         self.session.workshop.registers.keep("weighed", heavier, "weighed again", uid=entry.uid, origin="measured")
-        found = self.session.beside(OurBoards).corrections()["mass"]
+        found = self.session.service(OurBoards).corrections()["mass"]
         self.assertTrue(found.used)
         self.trigger("view.build")
         plain = self.session.live.mass.total.mass

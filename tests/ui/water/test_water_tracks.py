@@ -9,7 +9,7 @@ from PySide6.QtCore import Qt
 from kelvor.core.base.errors import InputError
 from kelvor.core.base.units import KNOT
 from kelvor.core.register.kinds.water import TrackFile
-from kelvor.ui.ride.ride_requests import Riding
+from kelvor.ui.ride.ride_requests import RideRequests
 from kelvor.ui.water import track_job
 from tests.ui.water.test_water import Water, logged
 
@@ -17,7 +17,7 @@ from tests.ui.water.test_water import Water, logged
 class Jobs(unittest.TestCase):
     def test_a_track_that_is_never_done_being_looked_at_is_refused_by_name(self):
         endless = mock.patch.object(track_job, "track_read", lambda _: [None for _ in count() if _ < 0])
-        with endless, mock.patch.object(track_job, "PATIENT", 2), self.assertRaises(InputError) as caught:
+        with endless, mock.patch.object(track_job, "READ_SECONDS", 2), self.assertRaises(InputError) as caught:
             track_job.track_job(logged("2026-06-01"), "day.fit")
         self.assertIn("day.fit: reading it took longer than 2 s. Cut the file in two", str(caught.exception))
 
@@ -67,8 +67,8 @@ class Tracks(Water):
         self.assertIn("Put the board that was ridden on the bench", self.page.panel.computed_at.text())
         names = {entry.name: entry.id for entry in self.session.workshop.store.boards()}
         self.session.file.open_board(names["Shearwater 76"])
-        self.session.known.settle_now()
-        self.wait_for(lambda: self.session.beside(Riding).ride is not None)
+        self.session.slow_results.settle_now()
+        self.wait_for(lambda: self.session.service(RideRequests).ride is not None)
         self.page.panel._shown = ""
         self.page.refresh()
         self.wait_for(lambda: self.page.panel.read() is not None)
@@ -77,10 +77,10 @@ class Tracks(Water):
         panel = self.panel()
         panel.what.setCurrentIndex(panel.what.findData("speed"))
         self.assertEqual(self.session.brief.wing.name, self.page.one().setup.drive)
-        self.assertEqual(panel.beside.text(), f"{self.session.known.as_counted()['run_speed'].value / KNOT:.1f}")
+        self.assertEqual(panel.beside.text(), f"{self.session.slow_results.as_counted()['run_speed'].value / KNOT:.1f}")
         shown = [self.cell(self.page.panel.polar, i, 4) for i in range(self.page.panel.polar.rowCount())]
         self.assertGreater(sum(bool(words) for words in shown), 3)
-        line = next(x for x in self.session.beside(Riding).ride.pictures["polar"].lines if x.name == "board speed")
+        line = next(x for x in self.session.service(RideRequests).ride.pictures["polar"].lines if x.name == "board speed")
         self.assertLessEqual(max(float(words) for words in shown if words), line.y.max() / KNOT + 0.06)
 
     def test_a_shore_line_lies_on_the_map_of_its_place(self):

@@ -14,7 +14,7 @@ from kelvor.core.shape.edits.weights import Hold
 from kelvor.core.shape.parts.layers import CutAway
 from kelvor.ui.background.throttle import Throttle
 from kelvor.ui.controls.rows import RowsView
-from kelvor.ui.ride.ride_requests import Riding
+from kelvor.ui.ride.ride_requests import RideRequests
 from kelvor.ui.shown.shown import Row
 from tests.support import plain_board
 from tests.ui.case import WindowCase
@@ -66,7 +66,7 @@ class Lists(WindowCase):
         self.assertLess(ledger.rect_of("volume").top(), first)
         self.click(ledger, 40, 40)
         self.assertIn(ledger.key(), [row.key for row in ledger.rows()[5:12]])
-        shown = self.session.known.figures()[ledger.key()].definition.label
+        shown = self.session.slow_results.figures()[ledger.key()].definition.label
         self.assertIn(shown, self.shape.why_label.text())
 
     def test_a_value_is_opened_by_a_click_on_it(self):
@@ -109,7 +109,7 @@ class Tape(WindowCase):
         other.trigger()
         self.assertEqual(self.lever_text("volume"), "40.0 L")
         words["Make this the reference"].trigger()
-        self.assertEqual(session.behind.step, first)
+        self.assertEqual(session.overlays.step, first)
 
     def test_keys_walk_and_pin(self):
         dots = self.window.tape.dots
@@ -118,7 +118,7 @@ class Tape(WindowCase):
         self.key(dots, Qt.Key.Key_Left, times=2)
         self.assertNotEqual(self.session.current, current)
         self.key(dots, Qt.Key.Key_P)
-        self.assertEqual(self.session.behind.step, self.session.current)
+        self.assertEqual(self.session.overlays.step, self.session.current)
         self.key(dots, Qt.Key.Key_Right, times=2)
         self.assertEqual(self.session.current, current)
         self.assertEqual(self.session.workshop.store.left_at(self.session.board_id), current)
@@ -147,7 +147,7 @@ class Remarks(WindowCase):
         )
         tail = board.thickness.with_values(board.thickness.values * [0.86, 1, 1, 1, 1])
         self.session.commit(replace(board, layers=layers, thickness=tail), (), title="Thin tail")
-        self.session.known.settle_now()
+        self.session.slow_results.settle_now()
         self.app.processEvents()
 
     def test_a_thin_tail_is_said_and_marked_where_it_is(self):
@@ -158,17 +158,17 @@ class Remarks(WindowCase):
         self.assertAlmostEqual(rect.center().x(), self.bench.layout_now().px(0.0), delta=3)
         self.assertIn("Keep", words)
         self.session.undo()
-        self.session.known.settle_now()
+        self.session.slow_results.settle_now()
         self.assertEqual(self.problem(), "Taken back: Thin tail.")
 
     def test_every_finding_is_one_key_away_and_a_click_shows_its_place(self):
         board = next(e for e in self.session.workshop.store.boards() if e.name.startswith("Tern"))
         self.session.file.open_board(board.id)
-        self.session.known.settle_now()
+        self.session.slow_results.settle_now()
         self.assertTrue(self.problem().startswith("Note: The flange of Rear fin bridges"))
         self.key(self.window, Qt.Key.Key_F4)
         panel = self.window.dialogs.shown[-1]
-        finding = self.session.known.evaluation.findings[0]
+        finding = self.session.slow_results.evaluation.findings[0]
         item = panel.list.item(0)
         self.assertIn(finding.text, item.text())
         self.assertIn(finding.advice, item.text())
@@ -242,7 +242,7 @@ class Drawing(WindowCase):
         self.session.file.add_board(bare, Brief(), "Bare")
         self.app.processEvents()
         self.assertFalse(self.window.grab().isNull())
-        self.wait_for(lambda: not self.session.beside(Riding).behind())
+        self.wait_for(lambda: not self.session.service(RideRequests).behind())
         self.assertEqual(self.window.strip.tiles[3].tile.headline, "not for this board")
         self.assertIsNone(self.shape.levers.row("mast"))
         self.session.set_system(System.INCH)

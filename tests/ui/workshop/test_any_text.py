@@ -62,11 +62,11 @@ class Writing(WindowCase):
     def gestures(self, words):
         """Everything a person can write, each as a call; of a text that one refuses, the rest is told apart."""
         name = words[:60]
-        session, registers, log = self.session, self.session.workshop.registers, self.session.beside(Logbook)
+        session, registers, log = self.session, self.session.workshop.registers, self.session.service(Logbook)
         build, water = self.view("build"), self.view("water")
         boards = build.boards
         one = next(s for s in log.all() if s.setups)
-        number = len(session.beside(Making).all_boards())
+        number = len(session.service(Making).all_boards())
         due = (date.today() + timedelta(days=3)).isoformat()
         layer = next(item for item in session.board.layers if isinstance(item, ShapingLayer))
         form = water.sessions
@@ -211,7 +211,7 @@ class AnyText(Writing):
         )
         session = self.session
         beside = Shown(session.live, "x" * 60, board=session.board_id, step=session.current, number=1)
-        session.behind.show_beside([beside])
+        session.overlays.show_beside([beside])
         for view in VIEWS:
             self.window.show_view(view.key)
             self.app.processEvents()

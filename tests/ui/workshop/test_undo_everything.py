@@ -66,7 +66,7 @@ class RandomWalk(WindowCase):
         self.walk(7)
         while self.session.current != start:
             self.trigger("edit.undo")
-        self.session.known.settle_now()
+        self.session.slow_results.settle_now()
         for figure in self.session.live.figures:
             if figure.exists:
                 self.assertEqual(figure.value, values[figure.key], figure.key)
@@ -91,7 +91,7 @@ class OneHistory(WindowCase):
         return {
             "board": (session.board.name, session.board),
             "brief": session.brief,
-            "reference": session.behind.step,
+            "reference": session.overlays.step,
             "reasons": {s.number: s.reason for s in session.steps.values() if s.reason},
             "marks": {s.number: s.frozen for s in session.steps.values() if s.frozen},
             "tables": (
@@ -137,10 +137,10 @@ class OneHistory(WindowCase):
             ),
             lambda: session.workshop.tables.keep_material(replace(session.table.rates, hour=77.0)),
             lambda: session.workshop.tables.keep_construction(replace(recipes("wing foil")[0], name="Two of glass")),
-            lambda: session.beside(Making).begin("K-8", "Mo"),
-            lambda: session.beside(Making).weigh(WeighIn("shaped", 1.9)),
-            lambda: session.beside(Making).work("shaped", 2.5, "rails", "Mo"),
-            lambda: session.beside(Making).move("sold", "Ronja"),
+            lambda: session.service(Making).begin("K-8", "Mo"),
+            lambda: session.service(Making).weigh(WeighIn("shaped", 1.9)),
+            lambda: session.service(Making).work("shaped", 2.5, "rails", "Mo"),
+            lambda: session.service(Making).move("sold", "Ronja"),
             lambda: session.versions.go_to(min(session.steps)),
             lambda: session.file.open_board(
                 next(e.id for e in session.workshop.store.boards() if e.name.startswith("Plover"))

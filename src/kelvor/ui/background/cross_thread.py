@@ -19,7 +19,7 @@ _numbers = count()
 _takers: dict[int, WeakMethod[Callable[..., None]]] = {}
 
 
-class _Letters(QObject):
+class _CrossThread(QObject):
     """The one object that threads tell; it stays as long as the program."""
 
     left = Signal(int, object)
@@ -37,8 +37,8 @@ class _Letters(QObject):
 
 
 @cache
-def _letters() -> _Letters:
-    return _Letters()
+def _letters() -> _CrossThread:
+    return _CrossThread()
 
 
 class Mailbox:

@@ -14,7 +14,7 @@ from PySide6.QtCore import QObject, QTimer
 EVERY_MS = 400
 
 
-class Sweeper(QObject):
+class GarbageCollector(QObject):
     """In place of Python's automatic collector: looks now and then, in the thread it lives in, whether there is enough
     to sweep.
     """

@@ -1,4 +1,4 @@
-"""Patience: reading a file that another program holds goes on when it is let go, and nobody's window stands still."""
+"""Waiting for a lock: reading a file that another program holds goes on when it is let go, and nobody's window stands still."""
 
 from __future__ import annotations
 
@@ -14,7 +14,7 @@ TRY_EVERY_MS = 120
 """Reading is tried again this often."""
 
 
-class Patience(QObject):
+class LockWait(QObject):
     """One wish at a time: the newest counts."""
 
     def __init__(self, parent: QObject, said: SignalInstance) -> None:

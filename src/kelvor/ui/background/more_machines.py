@@ -18,7 +18,7 @@ from kelvor.core.base.errors import InputError
 from kelvor.core.base.plain_text import one_line
 
 VARIABLE = "KELVOR_WORKERS"
-PATIENCE = 5.0
+TIMEOUT = 5.0
 """So long a scheduler is waited for [s]; the library's own patience does not end where one listens and says nothing."""
 
 _ELSE = f"Start it, or unset {VARIABLE}"
@@ -65,15 +65,15 @@ def workers_at(address: str) -> tuple[Executor, int]:
             where=VARIABLE,
             accepts="Install requirements/workers.lock",
         ) from None
-    connect = partial(Client, address, timeout=PATIENCE, set_as_default=False)
+    connect = partial(Client, address, timeout=TIMEOUT, set_as_default=False)
     found: Future[tuple[Any, set[str], int]] = Future()
     threading.Thread(target=_ask, args=(connect, found), daemon=True).start()
     try:
-        client, versions, count = found.result(PATIENCE + 1.0)  # its own words first, where it has any
+        client, versions, count = found.result(TIMEOUT + 1.0)  # its own words first, where it has any
     except TimeoutError:
         found.add_done_callback(_let_go)
         raise InputError(
-            f"who listens there says nothing for {PATIENCE:.0f} seconds", where=address, accepts=_ELSE
+            f"who listens there says nothing for {TIMEOUT:.0f} seconds", where=address, accepts=_ELSE
         ) from None
     except Exception as error:  # the library's own kinds are many
         words = one_line(str(error) or type(error).__name__, 120)

@@ -26,10 +26,10 @@ if TYPE_CHECKING:
     from concurrent.futures import Executor, Future, ProcessPoolExecutor
     from multiprocessing.process import BaseProcess
 
-HAND, REST = "hand", "rest"
-COUNTS = {HAND: 1, REST: 2}
+POINTER, IDLE = "pointer", "idle"
+COUNTS = {POINTER: 1, IDLE: 2}
 """Workers for what follows the hand, and for all else."""
-PATIENCE = 0.7
+TIMEOUT = 0.7
 """What a worker is at when the window closes may take this long to end by itself [s]."""
 PLACES = 1 << 14
 """So many kinds of question are told apart."""
@@ -72,9 +72,9 @@ def _end_with(window: BaseProcess) -> None:
     os._exit(0)
 
 
-def _workers(lane: str) -> ProcessPoolExecutor:
+def _workers(priority: str) -> ProcessPoolExecutor:
     global _newest  # noqa: PLW0603 - one for all workers
-    if lane not in _pools:
+    if priority not in _pools:
         import multiprocessing  # loaded after the first picture
         from concurrent.futures import ProcessPoolExecutor
 
@@ -84,8 +84,8 @@ def _workers(lane: str) -> ProcessPoolExecutor:
         spawn = multiprocessing.get_context("spawn")
         if _newest is None:
             _newest = spawn.Array("Q", PLACES, lock=False)
-        _pools[lane] = ProcessPoolExecutor(COUNTS[lane], spawn, _begin, (_newest,))
-    return _pools[lane]
+        _pools[priority] = ProcessPoolExecutor(COUNTS[priority], spawn, _begin, (_newest,))
+    return _pools[priority]
 
 
 def work_at(address: str) -> None:
@@ -130,17 +130,17 @@ def workers_started() -> bool:
 def close_workers() -> None:
     """End the worker processes, whatever they are at, within a second; the next question starts new ones."""
     _leave_elsewhere()
-    for lane in tuple(_pools):
-        _close(lane)
+    for priority in tuple(_pools):
+        _close(priority)
 
 
-def _close(lane: str) -> None:
-    pool = _pools.pop(lane, None)
+def _close(priority: str) -> None:
+    pool = _pools.pop(priority, None)
     if pool is None:
         return
     workers = list((getattr(pool, "_processes", None) or {}).values())
     pool.shutdown(wait=not workers, cancel_futures=True)
-    end = time.monotonic() + PATIENCE
+    end = time.monotonic() + TIMEOUT
     for worker in workers:
         worker.join(max(0.0, end - time.monotonic()))
         if worker.is_alive():  # files are written whole or not at all
@@ -149,7 +149,7 @@ def _close(lane: str) -> None:
 
 def executor() -> Executor:
     """What runs many small jobs for a thread of the window: workers elsewhere where there are some, else those here."""
-    return _workers(REST) if _elsewhere is None else _elsewhere[0]
+    return _workers(IDLE) if _elsewhere is None else _elsewhere[0]
 
 
 class WorkerQuestion(QObject):
@@ -164,17 +164,17 @@ class WorkerQuestion(QObject):
         *,
         failed: Callable[[str], None],
         here: bool = False,
-        lane: str = REST,
+        priority: str = IDLE,
     ) -> None:
         """What is asked for, in words that begin a sentence; all are called in the window's thread.
 
-        What writes or reads files is done `here`, never on another machine, and so is what has a `lane` of its own.
+        What writes or reads files is done `here`, never on another machine, and so is what has a `priority` of its own.
         `done` takes all results in the order of the jobs; `progress` how many there are, and the newest; `failed` a
         sentence, once an asking: what was there before stays.
         """
         super().__init__(parent)
         self._words, self._done, self._progress, self._failed = words, done, progress, failed
-        self._here, self._lane = here or lane != REST, lane
+        self._here, self._priority = here or priority != IDLE, priority
         self._place, self._asked = next(_places) % PLACES, 0
         self._question: tuple[Callable[..., Any], Sequence[tuple[Any, ...]]] | None = None
         self._work: Callable[..., Any] | None = None
@@ -207,7 +207,7 @@ class WorkerQuestion(QObject):
         self.drop()
         self._work, self._jobs = work, jobs
         elsewhere = 0 if self._elsewhere() is None or _elsewhere is None else _elsewhere[1]
-        for _ in range(max(COUNTS[self._lane], elsewhere)):
+        for _ in range(max(COUNTS[self._priority], elsewhere)):
             self._send_next()
 
     def _elsewhere(self) -> Executor | None:
@@ -235,13 +235,13 @@ class WorkerQuestion(QObject):
             far.submit(self._work, *self._jobs[index]).add_done_callback(partial(self._mail.leave, self._asked, index))
             return
         here = self._place, self._asked, self._work, *self._jobs[index]
-        pool = _workers(self._lane)
+        pool = _workers(self._priority)
         self._tell_workers()
         try:
             future = pool.submit(_unless_overtaken, *here)
         except BrokenProcessPool:  # a worker was killed: begin with new ones
-            _close(self._lane)
-            future = _workers(self._lane).submit(_unless_overtaken, *here)
+            _close(self._priority)
+            future = _workers(self._priority).submit(_unless_overtaken, *here)
         future.add_done_callback(partial(self._mail.leave, self._asked, index))
 
     def drop(self) -> None:

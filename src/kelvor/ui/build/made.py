@@ -187,7 +187,7 @@ class Making:
     def lay_as_built_behind(self) -> str:
         """Lay the chosen board, as it was measured, behind the one on the bench; its name."""
         _, live = self.as_built()
-        behind, name = self._session.behind, f"{self._here().value.serial} as measured"
+        behind, name = self._session.overlays, f"{self._here().value.serial} as measured"
         behind.show_beside([*(other for other in behind.beside if other.name != name), Shown(live, name)])
         return name
 

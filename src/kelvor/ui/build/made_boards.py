@@ -39,7 +39,7 @@ class MadeBoards(QWidget):
     def __init__(self, session: Session) -> None:
         super().__init__()
         self.session = session
-        self.making = session.beside(Making)
+        self.making = session.service(Making)
         self._photo: bytes | None = None
         self._filling, self._shown = False, ""
         column = QVBoxLayout(self)

@@ -208,7 +208,7 @@ class WeightsDialog(Panel):
     def _weighed(self, board_id: int, live: Live) -> list[str]:
         """What the scale said of the boards made of a design, each beside the forecast of its own version."""
         session, found = self.session, []
-        for made in session.beside(Making).boards(board_id):
+        for made in session.service(Making).boards(board_id):
             built: Live | tuple[Finding, ...] = live
             if made.record.step is not None:
                 board = session.workshop.store.board(made.record.step)

@@ -67,7 +67,7 @@ class MeasureSheet(QWidget):
     def __init__(self, session: Session) -> None:
         super().__init__()
         self.session = session
-        self.making = session.beside(Making)
+        self.making = session.service(Making)
         self.lines: list[SheetLine] = []
         self._moment = BAGGED[0]
         self._sheet: tuple[object, tuple[MeasureLine, ...]] | None = None

@@ -42,11 +42,11 @@ class MillDialog(Panel):
 
     def refresh(self) -> None:
         """Show the mill as it is written down."""
-        self.mill_form.show_value(self.session.beside(Making).mill(), self.session.system, MILL_WORDS)
+        self.mill_form.show_value(self.session.service(Making).mill(), self.session.system, MILL_WORDS)
 
     def _typed(self, mill: Mill) -> None:
         try:
-            self.session.beside(Making).set_mill(replace(mill, tabs=round(mill.tabs), spindle=round(mill.spindle)))
+            self.session.service(Making).set_mill(replace(mill, tabs=round(mill.tabs), spindle=round(mill.spindle)))
         except InputError as error:
             self.problem.setText(str(error))
             return

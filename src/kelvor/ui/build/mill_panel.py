@@ -50,7 +50,7 @@ class MillPanel(QWidget):
     def __init__(self, session: Session) -> None:
         super().__init__()
         self.session = session
-        self.making = session.beside(Making)
+        self.making = session.service(Making)
         self._typed: dict[str, float] = {}
         self.milling = Milling(self)
         self.milling.went.connect(self._went)

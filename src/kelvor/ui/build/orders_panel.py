@@ -35,7 +35,7 @@ class OrdersPanel(Panel):
     def __init__(self, parent: QWidget, session: Session) -> None:
         super().__init__(parent, "Orders", "Take the order")
         self.session = session
-        self.making = session.beside(Making)
+        self.making = session.service(Making)
         self.found: tuple[Ordered, ...] = ()
         self.table = figures_table(HEADS)
         self.table.setMinimumSize(820, 200)

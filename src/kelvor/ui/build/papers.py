@@ -25,7 +25,7 @@ class ShopPapers:
     def __init__(self, window: Window) -> None:
         self._window = window
         self.session, self.settings = window.session, window.settings
-        self.making = window.session.beside(Making)
+        self.making = window.session.service(Making)
         self._sheets = WorkerQuestion(
             window.session, "It was not written", self._written, failed=self._not_done, here=True
         )

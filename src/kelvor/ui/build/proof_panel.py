@@ -25,10 +25,10 @@ class ProofPanel(Panel):
     guide = "build#boards-begun"
 
     def __init__(self, parent: QWidget, session: Session) -> None:
-        made = session.beside(Making).chosen()
+        made = session.service(Making).chosen()
         super().__init__(parent, f"Proof load of {made.value.serial}" if made else "Proof load", "Write it down")
         self.session = session
-        needed = session.beside(Making).proof_needed()
+        needed = session.service(Making).proof_needed()
         why = f"None is told: {needed.refused}." if needed.refused else f"At least {needed.why}."
         self.explain(f"{why} {CAUTION}")
         self.what = self.field("What was loaded", needed.part)
@@ -50,7 +50,7 @@ class ProofPanel(Panel):
         within(limit_of(Proof, "moment"), moment, "Moment")
         if not self.what.text().strip():
             raise InputError("nothing is named", where="What was loaded", accepts="Type what was loaded")
-        self.session.beside(Making).prove(
+        self.session.service(Making).prove(
             self.what.text(), moment, self.held.currentData(), self.words.text(), self.who.text()
         )
         return True

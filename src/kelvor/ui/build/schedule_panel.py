@@ -28,7 +28,7 @@ class SchedulePanel(Panel):
     card_asked = Signal()
 
     def __init__(self, parent: QWidget, session: Session) -> None:
-        made = session.beside(Making).chosen()
+        made = session.service(Making).chosen()
         title = f"Schedule of {made.value.serial}" if made is not None else "Schedule of the version on the bench"
         super().__init__(parent, title, "Done now")
         self.session = session
@@ -60,14 +60,14 @@ class SchedulePanel(Panel):
     def refresh(self) -> None:
         """Show where the work stands."""
         try:
-            self.work = self.session.beside(Making).schedule()
+            self.work = self.session.service(Making).schedule()
             celsius = self._read(self.room.text(), "celsius", "Room")
         except InputError as error:
             self.problem.setText(str(error))
             return
         self.problem.setText("")
-        done = self.session.beside(Making).hours_since()
-        made = self.session.beside(Making).chosen()
+        done = self.session.service(Making).hours_since()
+        made = self.session.service(Making).chosen()
         told = {key: done_words(entry.value) for key, entry in made.done.items()} if made is not None else {}
         fill_table(self.table, schedule_rows(self.work, done, celsius, told))
         self.words.setText(schedule_words(self.work, done, celsius))
@@ -81,7 +81,7 @@ class SchedulePanel(Panel):
             raise InputError("no line is chosen", where="Schedule", accepts="Choose what is done")
         celsius = self._read(self.room.text(), "celsius", "Room")
         humidity = self._read(self.humidity.text() or "0", "humidity", "Humidity")
-        self.session.beside(Making).tick(self.work[at], celsius, humidity, self.batch.text())
+        self.session.service(Making).tick(self.work[at], celsius, humidity, self.batch.text())
         self.refresh()
         self.table.selectRow(min(at + 1, len(self.work) - 1))
         return False

@@ -146,8 +146,8 @@ class BuildView(QWidget):
         session = self.session
         self.made.refresh()
         self._weight()
-        known = session.known
-        self.stiff.set_rows(stiffness_rows(known.figures(), session.behind.figures, session.system, known.renewing()))
+        known = session.slow_results
+        self.stiff.set_rows(stiffness_rows(known.figures(), session.overlays.figures, session.system, known.renewing()))
         self._strips()
         self._notes()
         self._tab()
@@ -159,7 +159,7 @@ class BuildView(QWidget):
         mass = session.live.mass
         self.weight_label.setText(mass_words(*self._shown_mass(mass)))
         self.volume_label.setText(volume_words(session.live))
-        then = session.behind.live
+        then = session.overlays.live
         rows = weight_rows(mass, session.system, None if then is None else then.mass)
         cost, before = (self._cost(live) for live in (session.live, then))
         if cost is not None:
@@ -180,9 +180,9 @@ class BuildView(QWidget):
         return shown.value, shown.band
 
     def _strips(self) -> None:
-        session, c, then = self.session, self.session.board.construction, self.session.behind.live
-        self.strips.renewing = session.known.settling()
-        self.strips.now, self.strips.length = session.known.evaluation.stiffness, session.board.length
+        session, c, then = self.session, self.session.board.construction, self.session.overlays.live
+        self.strips.renewing = session.slow_results.settling()
+        self.strips.now, self.strips.length = session.slow_results.evaluation.stiffness, session.board.length
         self.strips.ribs = np.zeros(0) if c is None else ribs(session.live.geometry, c.core)
         self.strips.then = None
         if then is not None and then.board != session.live.board:

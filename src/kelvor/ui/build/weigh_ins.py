@@ -74,7 +74,7 @@ class WeighIns(QWidget):
 
     def refresh(self) -> None:
         """Show forecasts and weigh-ins of the made board that is chosen; forecasts of the design without one."""
-        making = self.session.beside(Making)
+        making = self.session.service(Making)
         made = making.chosen()
         for part in (self.stage, self.field, self.read_button, self.write_button):
             part.setEnabled(made is not None)
@@ -120,7 +120,7 @@ class WeighIns(QWidget):
             said = self._from_scale is not None and abs(mass - self._from_scale) < READS / 2
             origin: Origin = "simulated" if said else "measured"  # however it is written
             read = self._from_scale if said and self._from_scale is not None else mass
-            self.session.beside(Making).weigh(WeighIn(self.stage.currentData(), read, origin))
+            self.session.service(Making).weigh(WeighIn(self.stage.currentData(), read, origin))
         except KelvorError as error:
             self.problem.setText(str(error))
             return

@@ -123,7 +123,7 @@ class LedgerPanel(QFrame):
 
     def refresh(self) -> None:
         """Show what differs from the chosen board."""
-        names = [other.name for other in self.session.behind.others()]
+        names = [other.name for other in self.session.overlays.others()]
         if [self.other.itemText(i) for i in range(self.other.count())] != names:
             self.other.blockSignals(True)
             self.other.clear()
@@ -133,7 +133,7 @@ class LedgerPanel(QFrame):
 
     def chosen(self) -> Shown | None:
         """The board that is compared with the one on the bench."""
-        others, index = self.session.behind.others(), self.other.currentIndex()
+        others, index = self.session.overlays.others(), self.other.currentIndex()
         return others[index] if 0 <= index < len(others) else None
 
     def _show_ledger(self) -> None:
@@ -230,10 +230,10 @@ class LedgerPanel(QFrame):
 
     def ask_page(self) -> None:
         """Ask where the page goes."""
-        if not self.session.behind.others():
+        if not self.session.overlays.others():
             self.session.said.emit("problem", NOBODY)
             return
-        names = ", ".join([self.session.live.board.name, *(o.name for o in self.session.behind.others())])
+        names = ", ".join([self.session.live.board.name, *(o.name for o in self.session.overlays.others())])
         name = "".join(c if c.isalnum() or c in " -,." else "-" for c in names)[:80]
         self._ask_where("Page to hand over", "Page (*.pdf);;Overlays (*.svg)", f"{name}.pdf", self.write_page)
 

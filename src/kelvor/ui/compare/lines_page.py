@@ -64,7 +64,7 @@ class LinesPage(QWidget):
         """Show the boards there are, laid together at a datum."""
         self._datum = datum
         session = self.session
-        live, system, others = session.live, session.system, session.behind.others()
+        live, system, others = session.live, session.system, session.overlays.others()
         self._name_curves()
         curve = self._curves[max(self.curve.currentIndex(), 0)]
         own = line_chart(live, "on the bench", curve, 0.0)

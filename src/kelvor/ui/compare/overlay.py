@@ -263,7 +263,7 @@ class OverPage(QWidget):
         """Lay all boards together at a datum; those without it are left out."""
         self._datum = datum
         own, laid = self.session.live, []
-        for other in self.session.behind.others():
+        for other in self.session.overlays.others():
             slid = datum_slide(own, other.live, datum)
             if slid is not None:
                 laid.append(OverlaidBoard(other.live, other.name, other.role, slid))

@@ -23,7 +23,7 @@ from kelvor.ui.compare.shown.compare_phases import apart_cell, condition_words, 
 from kelvor.ui.controls.copy_out import TakenOut, table_rows
 from kelvor.ui.controls.panel import plain_label
 from kelvor.ui.paint.chart import ChartWidget
-from kelvor.ui.ride.ride_requests import Riding
+from kelvor.ui.ride.ride_requests import RideRequests
 from kelvor.ui.session.session import Session
 from kelvor.ui.shown.charts import PictureBehind, picture_in
 from kelvor.ui.theme.style import colour, font
@@ -63,17 +63,17 @@ class PhasesPage(QWidget):
     def refresh(self) -> None:
         """Show what is known; rides still to come are said to be."""
         session, system = self.session, self.session.system
-        others = session.behind.others()
-        own = session.known.as_counted()
-        waits = [o.name for o in others if session.beside(Riding).of(o.live) is None]
-        self.under.setText(condition_words(session.brief, session.beside(Riding).condition, others, waits, system))
+        others = session.overlays.others()
+        own = session.slow_results.as_counted()
+        waits = [o.name for o in others if session.service(RideRequests).of(o.live) is None]
+        self.under.setText(condition_words(session.brief, session.service(RideRequests).condition, others, waits, system))
         self._charts()
         table = self.table
         keep = table.verticalScrollBar().value()
         table.setColumnCount(2 + len(others))
         table.setHorizontalHeaderLabels(["", "on the bench", *(o.name for o in others)])
         phases = [
-            phases_apart(session.brief.discipline, own, session.beside(Riding).figures_of(o.live)) for o in others
+            phases_apart(session.brief.discipline, own, session.service(RideRequests).figures_of(o.live)) for o in others
         ]
         if not others:
             table.setRowCount(0)
@@ -105,7 +105,7 @@ class PhasesPage(QWidget):
 
     def _charts(self) -> None:
         """Curves the ride of the board on the bench has, each drawn for all boards."""
-        ride = self.session.beside(Riding).ride
+        ride = self.session.service(RideRequests).ride
         found = {key: p.title for key, p in ride.pictures.items() if isinstance(p, Chart)} if ride is not None else {}
         if [self.charts.itemData(i) for i in range(self.charts.count())] != list(found):
             kept = self.charts.currentData()
@@ -118,10 +118,10 @@ class PhasesPage(QWidget):
         self._show_chart()
 
     def _show_chart(self) -> None:
-        riding, system, key = self.session.beside(Riding), self.session.system, self.charts.currentData()
+        riding, system, key = self.session.service(RideRequests), self.session.system, self.charts.currentData()
         own = riding.ride.pictures.get(key) if riding.ride is not None and key else None
         behind: list[PictureBehind[Chart]] = []
-        for other in self.session.behind.others():
+        for other in self.session.overlays.others():
             ride = riding.of(other.live)
             picture = ride.pictures.get(key) if ride is not None and key else None
             if isinstance(picture, Chart):

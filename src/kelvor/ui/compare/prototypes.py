@@ -14,7 +14,7 @@ from kelvor.core.rack.cards import Card, Drawn, drawn
 from kelvor.core.register.kinds.words import Decision, Said
 from kelvor.core.register.record import Record
 from kelvor.ui.build.made import Making
-from kelvor.ui.ride.ride_requests import Riding
+from kelvor.ui.ride.ride_requests import RideRequests
 from kelvor.ui.session.session import Session
 from kelvor.workshop.rack import ON_CARDS, cards, counted_for_cards
 
@@ -37,7 +37,7 @@ def prototypes_of(session: Session, which: Which, drawn_anew: Mapping[int, Drawn
     """
     if which == "compared":
         own = _shown(session, session.live, session.live.board.name, session.board_id, session.current)
-        return [own, *(_shown(session, o.live, o.name, o.board, o.step) for o in session.behind.others())]
+        return [own, *(_shown(session, o.live, o.name, o.board, o.step) for o in session.overlays.others())]
     store = session.workshop.store
     if which == "versions":
         known = {**drawn_anew, **counted_for_cards(store)}
@@ -76,9 +76,9 @@ def sent_boards(session: Session) -> tuple[Sent, ...]:
     """The board on the bench and those compared with it, for the page that is handed over."""
     from kelvor.exchange.handing_over import Sent
 
-    own = (session.live, session.live.board.name, session.board_id, session.current, session.known.as_counted())
+    own = (session.live, session.live.board.name, session.board_id, session.current, session.slow_results.as_counted())
     rest = [
-        (o.live, o.name, o.board, o.step, session.beside(Riding).figures_of(o.live)) for o in session.behind.others()
+        (o.live, o.name, o.board, o.step, session.service(RideRequests).figures_of(o.live)) for o in session.overlays.others()
     ]
     found = []
     for live, name, board, step, figures in (own, *rest):
@@ -97,7 +97,7 @@ def _stamp(session: Session, board: int, step: int) -> str:
     if board == session.board_id and step in session.steps:
         known = session.steps[step]
         return f"version {known.number} of {known.made_at[:10]}"
-    other = next((o for o in session.behind.others() if o.step == step), None)
+    other = next((o for o in session.overlays.others() if o.step == step), None)
     return f"version {other.number}" if other is not None and other.number else ""
 
 
@@ -166,7 +166,7 @@ def _measured(session: Session, board: int, step: int, said: list[Record]) -> st
     scale = [
         f"{made.value.serial} {text(w.mass, Quantity.MASS, session.system)} {w.stage}"
         + (", simulated" if w.origin == "simulated" else "")
-        for made in session.beside(Making).boards(board)
+        for made in session.service(Making).boards(board)
         if ids(made.record.step or 0) == ids(step)  # a scale's word is of the version that was on it
         for w in made.weighed[-1:]
     ]

@@ -16,7 +16,7 @@ from kelvor.ui.compare.prototypes_page import FamilyPage
 from kelvor.ui.compare.shown.compare import NOBODY
 from kelvor.ui.compare.solid_page import SolidPage
 from kelvor.ui.controls.panel import panel, problem_label
-from kelvor.ui.ride.ride_requests import Riding
+from kelvor.ui.ride.ride_requests import RideRequests
 from kelvor.ui.session.session import Session
 
 if TYPE_CHECKING:
@@ -41,7 +41,7 @@ class CompareView(QWidget):
         self.ledger = LedgerPanel(session, ask_where, self._where)
         self.ledger.turned.connect(self.refresh)
         row.addWidget(self.ledger, 11)
-        for signal in (session.live_changed, session.settled, session.units_changed, session.beside(Riding).ridden):
+        for signal in (session.live_changed, session.settled, session.units_changed, session.service(RideRequests).ridden):
             signal.connect(self._renew)
         session.workshop.records_changed.connect(self._renew)
         self.refresh()
@@ -101,7 +101,7 @@ class CompareView(QWidget):
     def refresh(self) -> None:
         """Show the boards there are."""
         session, datum = self.session, self._where()
-        others = session.behind.others()
+        others = session.overlays.others()
         lacking = [other.name for other in others if datum_place(other.live, datum) is None]
         if datum_place(session.live, datum) is None:
             lacking.insert(0, "the board on the bench")

@@ -169,7 +169,7 @@ class RulesPage(QWidget):
     def _gathered(self) -> list[tuple[str, Subject, Figures]]:
         """The board on the bench, and the family's: name, subject and figures, those under the bench's own brief."""
         session = self.session
-        boards = [(session.board.name, session.subject(), session.known.figures())]
+        boards = [(session.board.name, session.subject(), session.slow_results.figures())]
         family = self.family()
         if family is None:
             return boards
@@ -211,7 +211,7 @@ class RulesPage(QWidget):
         except KelvorError as error:
             self.problem.setText(str(error))
             return
-        held = self.session.beside(Making).tolerances()
+        held = self.session.service(Making).tolerances()
         self._boards = [(name, f, rule_standing(rule, f, self.session.brief, held)) for name, _, f in gathered]
         heads = ("Limit", *(name for name, _, _ in self._boards))
         self.margins.setColumnCount(len(heads))

@@ -133,7 +133,7 @@ class SeasonPanel(QWidget):
         ids, names = self.session.workshop.saving.ids, self.session.workshop.store.names()
         days = [
             one.value
-            for one in self.session.beside(Logbook).all()
+            for one in self.session.service(Logbook).all()
             if not one.value.struck
             and one.value.wind_low > 0
             and any(

@@ -14,7 +14,7 @@ from kelvor.ui.background.throttle import Throttle
 from kelvor.ui.controls.fields import QuantityField
 from kelvor.ui.controls.panel import heading
 from kelvor.ui.paint.chart import ChartWidget
-from kelvor.ui.ride.ride_requests import Riding
+from kelvor.ui.ride.ride_requests import RideRequests
 from kelvor.ui.ride.shown.ride import gear_name, has_foils, range_chart
 from kelvor.ui.session.session import Session
 from kelvor.ui.shown.charts import PictureBehind
@@ -57,11 +57,11 @@ class ConditionsPanel(QWidget):
         self.progress.setObjectName("quiet")
         self.progress.setFont(font(11))
         self.stop = QPushButton("Stop")
-        self.stop.clicked.connect(session.beside(Riding).stop_sweep)
+        self.stop.clicked.connect(session.service(RideRequests).stop_sweep)
         below.addWidget(self.progress, 1)
         below.addWidget(self.stop)
         column.addLayout(below)
-        session.beside(Riding).swept.connect(self.show_range)
+        session.service(RideRequests).swept.connect(self.show_range)
 
     def _chosen(self) -> QGridLayout:
         """Wind or speed, and the gear."""
@@ -107,7 +107,7 @@ class ConditionsPanel(QWidget):
         brief = session.brief
         windy = conditions.windy(brief)
         low, high = conditions.span(brief)
-        now = session.beside(Riding).condition
+        now = session.service(RideRequests).condition
         value = now.wind if windy else now.pace
         self.words.setText(
             f"Wind at {text(brief.wind.height, Quantity.HEIGHT, session.system)}, {brief.wind.kind}"
@@ -148,8 +148,8 @@ class ConditionsPanel(QWidget):
         self._set(low + (high - low) * self.slider.value() / STEPS)
 
     def _set(self, value: float | None) -> None:
-        self.session.beside(Riding).set_condition(value)
-        now = self.session.beside(Riding).condition
+        self.session.service(RideRequests).set_condition(value)
+        now = self.session.service(RideRequests).condition
         shown = now.wind if conditions.windy(self.session.brief) else now.pace
         self.value.show_value(shown, self.session.system)
         self.refresh(self._figure)
@@ -158,8 +158,8 @@ class ConditionsPanel(QWidget):
         """The figure over the range, and how far the counting is."""
         if not self.isVisible():
             return
-        session, riding = self.session, self.session.beside(Riding)
-        figure = session.known.figures().get(self._figure)
+        session, riding = self.session, self.session.service(RideRequests)
+        figure = session.slow_results.figures().get(self._figure)
         counted, jobs = riding.sweeping()
         self.progress.setText(f"counting the range, {counted} of {jobs}" if jobs else "")
         self.stop.setVisible(jobs > 0)
@@ -180,5 +180,5 @@ class ConditionsPanel(QWidget):
             else f"{figure.definition.label} does not change with the {'wind' if windy else 'speed'}."
         )
         self.chart.setVisible(jobs > 0 or (chart is not None and not steady))
-        behind = () if pinned is None else (PictureBehind(pinned, session.behind.name()),)
+        behind = () if pinned is None else (PictureBehind(pinned, session.overlays.name()),)
         self.chart.show_chart(None if steady else chart, behind, session.system)

@@ -16,7 +16,7 @@ if TYPE_CHECKING:
     from kelvor.ui.session.session import Session
 
 
-class RidesBehind:
+class OverlayRides:
     """Counted under the brief and in the condition of the board on the bench; forgotten when those change."""
 
     def __init__(self, session: Session, asked: Callable[..., WorkerQuestion], told: Callable[[], None]) -> None:
@@ -53,8 +53,8 @@ class RidesBehind:
         if self._for != wanted:
             self.forget()
             self._for = wanted
-        pinned = [session.behind.live] if session.behind.live is not None else []
-        missing = [live for live in (*pinned, *(o.live for o in session.behind.beside)) if live not in self._rides]
+        pinned = [session.overlays.live] if session.overlays.live is not None else []
+        missing = [live for live in (*pinned, *(o.live for o in session.overlays.beside)) if live not in self._rides]
         if missing and not (self._ask.under_way and missing == self._boards):
             self._boards = missing
             self._ask.ask(whole_job, [(session.subject(live), condition) for live in missing])

@@ -12,9 +12,9 @@ from kelvor.core.brief.brief import Brief
 from kelvor.core.evaluation.live import Live
 from kelvor.core.ride import condition as conditions
 from kelvor.core.ride.condition import Condition
-from kelvor.ui.background.runner import HAND, REST, WorkerQuestion, workers_started
+from kelvor.ui.background.runner import POINTER, IDLE, WorkerQuestion, workers_started
 from kelvor.ui.background.timers import single_shot
-from kelvor.ui.ride.overlay_rides import RidesBehind, whole
+from kelvor.ui.ride.overlay_rides import OverlayRides, whole
 
 if TYPE_CHECKING:
     from kelvor.core.evaluation.jobs import LeverEffect, SweepPoint
@@ -29,7 +29,7 @@ BANDS_AFTER_MS = 400
 """And what its coefficients leave open in its bands this long after its ride is known."""
 
 
-class Riding(QObject):
+class RideRequests(QObject):
     """Ride, sweep over conditions and what levers do, for the board on the bench and the pinned one."""
 
     ridden = Signal()
@@ -44,13 +44,13 @@ class Riding(QObject):
         self._session = session
         self._chosen: Condition | None = None
         self.ride: Ride | None = None
-        self.behind_it: RidesBehind = RidesBehind(session, self._asked, self._behind_ridden)
+        self.behind_it: OverlayRides = OverlayRides(session, self._asked, self._behind_ridden)
         self._asked_live: Live | None = None
         self._ridden_live: Live | None = None
         self.sweep: tuple[SweepPoint, ...] = ()
         self.pinned_sweep: tuple[SweepPoint, ...] = ()
         self.effects: dict[str, LeverEffect] = {}
-        self._ask = self._asked("The ride was not counted", self._take, lane=HAND)
+        self._ask = self._asked("The ride was not counted", self._take, priority=POINTER)
         self._ask_sweep = self._asked(
             "The range was not counted", self._take_sweep, lambda _count, _point: self.swept.emit()
         )
@@ -72,9 +72,9 @@ class Riding(QObject):
         done: Callable[[list[Any]], None],
         progress: Callable[[int, Any], None] | None = None,
         *,
-        lane: str = REST,
+        priority: str = IDLE,
     ) -> WorkerQuestion:
-        return WorkerQuestion(self, words, done, progress, failed=self._tell, lane=lane)
+        return WorkerQuestion(self, words, done, progress, failed=self._tell, priority=priority)
 
     def _tell(self, words: str) -> None:
         """A job failed: it is said once, what was known stays, and marked as it is."""
@@ -151,13 +151,13 @@ class Riding(QObject):
         from kelvor.core.ride.stage import SWEEP
 
         session = self._session
-        wanted = (session.live, session.behind.live, session.brief, session.coefficients)
+        wanted = (session.live, session.overlays.live, session.brief, session.coefficients)
         if self._swept_for == wanted:
             return
         self._swept_for = wanted
         low, high = conditions.span(session.brief)
         values = [low + (high - low) * i / (SWEEP - 1) for i in range(SWEEP)]
-        boards = [session.live] if session.behind.live is None else [session.live, session.behind.live]
+        boards = [session.live] if session.overlays.live is None else [session.live, session.overlays.live]
         self._ask_sweep.ask(sweep_job, [(session.subject(board), value) for board in boards for value in values])
         self.swept.emit()
 
@@ -266,7 +266,7 @@ class Riding(QObject):
     @property
     def pinned(self) -> Ride | None:
         """The pinned step's ride."""
-        live = self._session.behind.live
+        live = self._session.overlays.live
         return None if live is None else self.behind_it.of(live)
 
     def figures(self) -> Figures:
@@ -289,7 +289,7 @@ class Riding(QObject):
     def _show(self, ridden: Ride) -> None:
         self.ride = ridden
         if self._ridden_live is not None:
-            self._session.known.take_ride(ridden, self._ridden_live)
+            self._session.slow_results.take_ride(ridden, self._ridden_live)
         self.ridden.emit()
 
     def _take_bands(self, parts: list[Moves | None]) -> None:
@@ -303,7 +303,7 @@ class Riding(QObject):
         if self.behind_it:
             self._bands_at_rest.start()
         if self.pinned is not None:
-            self._session.behind.take(by_key(self.pinned.figures))
+            self._session.overlays.take(by_key(self.pinned.figures))
         self.ridden.emit()
 
     def _take_sweep(self, points: list[SweepPoint | None]) -> None:

@@ -31,7 +31,7 @@ from kelvor.ui.paint.chart import ChartWidget
 from kelvor.ui.paint.drawing import DrawingWidget
 from kelvor.ui.ride.best_levers import BuysList
 from kelvor.ui.ride.conditions_panel import ConditionsPanel
-from kelvor.ui.ride.ride_requests import Riding
+from kelvor.ui.ride.ride_requests import RideRequests
 from kelvor.ui.ride.shown.ride import buys, phase_rows, quiver_rows, target_words
 from kelvor.ui.session.session import Session
 from kelvor.ui.shown.charts import PictureBehind, of_kind, picture_in
@@ -92,11 +92,11 @@ class RideView(QWidget):
             session.units_changed,
             session.steps_changed,
             session.brief_changed,
-            session.beside(Riding).ridden,
+            session.service(RideRequests).ridden,
         ):
             signal.connect(again.call)
         session.board_opened.connect(self._board_opened)
-        session.beside(Riding).levers_counted.connect(Throttle(self, 150, self._show_buys).call)
+        session.service(RideRequests).levers_counted.connect(Throttle(self, 150, self._show_buys).call)
 
     # building
 
@@ -216,7 +216,7 @@ class RideView(QWidget):
         self.refresh()
 
     def _result(self) -> PhaseResult:
-        phases = self.session.known.evaluation.phases
+        phases = self.session.slow_results.evaluation.phases
         return next((p for p in phases if p.phase.key == self.phase_key), phases[0])
 
     def show_phase(self, key: str) -> None:
@@ -238,13 +238,13 @@ class RideView(QWidget):
         """Show the phase as it is now."""
         if not self.isVisible():
             return
-        session, riding = self.session, self.session.beside(Riding)
+        session, riding = self.session, self.session.service(RideRequests)
         result = self._result()
         phase = result.phase
         self.phase_key = phase.key
         if self.figure_key not in phase.figures:
             self.figure_key = phase.headline
-        figures = session.known.figures()
+        figures = session.slow_results.figures()
         verdicts = tuple(judge_target(v.target, figures, session.brief) for v in result.verdicts)
         speaks = judge_target(result.speaks.target, figures, session.brief) if result.speaks is not None else None
         q = (
@@ -267,7 +267,7 @@ class RideView(QWidget):
             f"The brief asks:\n{asked}" if asked else "The brief asks nothing here. Targets are set in the Brief view."
         )
         self.rows.set_rows(
-            phase_rows(phase, figures, session.behind.figures, verdicts, session.system, session.behind.name())
+            phase_rows(phase, figures, session.overlays.figures, verdicts, session.system, session.overlays.name())
         )
         if self.rows.key() != self.figure_key:
             self.rows.choose(self.figure_key)
@@ -284,12 +284,12 @@ class RideView(QWidget):
             riding.ask_levers([lever.key for lever in levers(session.board)])
 
     def _condition_words(self) -> str:
-        if self.session.beside(Riding).as_in_brief:
+        if self.session.service(RideRequests).as_in_brief:
             return "In the brief's own condition."
         return "In another condition than the brief's: verdicts on the strip are for this one too."
 
     def _pictures(self) -> None:
-        riding, phase = self.session.beside(Riding), self._result().phase
+        riding, phase = self.session.service(RideRequests), self._result().phase
         now = riding.ride.pictures if riding.ride is not None else {}
         shown = [key for key in phase.pictures if key in now][:3]
         for widget, key in zip((self.first, *self.others), [*shown, "", "", ""], strict=False):
@@ -299,8 +299,8 @@ class RideView(QWidget):
 
     def _behind(self, key: str) -> list[PictureBehind[Picture]]:
         """A picture of the boards behind whose ride is known."""
-        riding = self.session.beside(Riding)
-        ridden = [(riding.of(other.live), other) for other in self.session.behind.others()]
+        riding = self.session.service(RideRequests)
+        ridden = [(riding.of(other.live), other) for other in self.session.overlays.others()]
         return [
             PictureBehind(ride.pictures[key], other.name, other.role)
             for ride, other in ridden
@@ -309,21 +309,21 @@ class RideView(QWidget):
 
     def _show_why(self) -> None:
         session = self.session
-        figure = session.known.figures().get(self.figure_key)
+        figure = session.slow_results.figures().get(self.figure_key)
         if figure is None:
             self.why.setText("counting")
             return
-        remarks = {hint.figure: hint.text for hint in session.known.evaluation.hints}
-        ride = session.beside(Riding).ride
+        remarks = {hint.figure: hint.text for hint in session.slow_results.evaluation.hints}
+        ride = session.service(RideRequests).ride
         claims = ride.claims if ride is not None else {}
-        then = session.behind.figures.get(self.figure_key) if session.behind.live is not None else None
+        then = session.overlays.figures.get(self.figure_key) if session.overlays.live is not None else None
         lines = why(
             figure,
             session.system,
             remarks.get(self.figure_key, ""),
             claims.get(self.figure_key, ""),
             then,
-            session.behind.name(),
+            session.overlays.name(),
         )
         shown = next((row.value for row in self.rows.rows() if row.key == self.figure_key), "–")
         self.why.tell(lines, "Why no figure?" if shown == "–" else f"Why {shown}?")
@@ -331,8 +331,8 @@ class RideView(QWidget):
     def _show_buys(self) -> None:
         if not self.isVisible():
             return
-        session, riding = self.session, self.session.beside(Riding)
-        figure = session.known.figures().get(self.figure_key)
+        session, riding = self.session, self.session.service(RideRequests)
+        figure = session.slow_results.figures().get(self.figure_key)
         if figure is None:
             return
         found = buys(

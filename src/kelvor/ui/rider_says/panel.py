@@ -35,7 +35,7 @@ from kelvor.ui.background.timers import single_shot
 from kelvor.ui.controls.panel import plain_label
 from kelvor.ui.controls.panel_dialog import Panel
 from kelvor.ui.controls.tables import figures_table, fill_table
-from kelvor.ui.ride.ride_requests import Riding
+from kelvor.ui.ride.ride_requests import RideRequests
 from kelvor.ui.rider_says.shown.sayings import HEADS, candidate_rows, fair_step_words, speaking
 from kelvor.ui.session.session import Session
 from kelvor.ui.water.trials import Trials
@@ -77,7 +77,7 @@ class SaysPanel(Panel):
         self.column.insertWidget(2, holder, 1)
         self.resize(1180, 620)
         self._effects: Sequence[LeverEffect] = ()
-        session.beside(Riding).ridden.connect(self._ridden)
+        session.service(RideRequests).ridden.connect(self._ridden)
         self.typed.setFocus()
         self._tried, self._tests = self._decided(), Trials(session).all()
         self._look()
@@ -159,9 +159,9 @@ class SaysPanel(Panel):
 
     def _speak(self) -> None:
         session = self.session
-        waiting = session.beside(Riding).ride is None
+        waiting = session.service(RideRequests).ride is None
         if self.saying is not None:
-            words = speaking(self.saying, session.known.figures(), session.system)
+            words = speaking(self.saying, session.slow_results.figures(), session.system)
             self.speaks.setText("The ride is being counted…" if waiting else words)
 
     def _ridden(self) -> None:
@@ -180,10 +180,10 @@ class SaysPanel(Panel):
 
     def _weigh(self) -> None:
         session, saying = self.session, self.saying
-        if saying is None or not self._effects or session.beside(Riding).ride is None:
+        if saying is None or not self._effects or session.service(RideRequests).ride is None:
             return
-        phases = [result.phase for result in session.known.evaluation.phases]
-        figures = session.known.figures()
+        phases = [result.phase for result in session.slow_results.evaluation.phases]
+        figures = session.slow_results.figures()
         found = ranked_candidates(
             weighed_candidate(saying, group, candidate, lever, effect, figures, phases)
             for (group, candidate, lever), effect in zip(self._asked_of, self._effects, strict=True)

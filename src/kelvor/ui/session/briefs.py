@@ -113,9 +113,9 @@ class Briefs:
     def know_pinned(self) -> None:
         """Make the pinned step the known board of the brief, by its figures."""
         session = self._session
-        if session.behind.step is None or session.behind.live is None:
+        if session.overlays.step is None or session.overlays.live is None:
             session.said.emit("problem", "Make a version the reference first: it becomes the board the rider knows.")
             return
-        name = f"{session.behind.live.board.name}, version {session.steps[session.behind.step].number}"
-        figures = tuple((key, f.value) for key, f in session.behind.counted().items() if f.exists and f.valid)
+        name = f"{session.overlays.live.board.name}, version {session.steps[session.overlays.step].number}"
+        figures = tuple((key, f.value) for key, f in session.overlays.counted().items() if f.exists and f.valid)
         self.set(replace(session.brief, known=KnownBoard(name=name, figures=figures, origin="computed")))

@@ -65,7 +65,7 @@ class BoardOverlays:
         session = self._session
         self.step, self.live, self._figures = step_id, None, {}
         session.rides.forget_pinned()
-        if step_id is None or not session.standing:  # it comes with the second picture
+        if step_id is None or not session.started:  # it comes with the second picture
             return
         try:
             live = evaluate_live(
@@ -131,7 +131,7 @@ def lay_behind(session: Session, wanted: Sequence[Wanted], *, beside: bool = Fal
 
     Which cannot be read or drawn any more is said, and the others are laid.
     """
-    shown = list(session.behind.beside) if beside else []
+    shown = list(session.overlays.beside) if beside else []
     missing = []
     for one in wanted:
         if any(other.step == one.step for other in shown):
@@ -149,7 +149,7 @@ def lay_behind(session: Session, wanted: Sequence[Wanted], *, beside: bool = Fal
         else:
             shown.append(Shown(live, one.name, board=one.board, step=one.step, number=one.number))
     laid = [replace(other, role=BESIDE[i % len(BESIDE)]) for i, other in enumerate(shown[-MOST:])]
-    session.behind.show_beside(laid)
+    session.overlays.show_beside(laid)
     if missing:
         session.said.emit("problem", " ".join(missing))
     elif laid:

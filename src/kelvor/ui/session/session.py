@@ -30,7 +30,7 @@ from kelvor.ui.background.timers import single_shot
 from kelvor.ui.session.briefs import Briefs
 from kelvor.ui.session.overlays import BoardOverlays
 from kelvor.ui.session.session_file import SessionFile
-from kelvor.ui.session.slow_results import Known
+from kelvor.ui.session.slow_results import SlowResults
 from kelvor.ui.session.versions import Versions
 from kelvor.ui.workshop.workshop import Workshop
 from kelvor.workshop.opening import FileHeld
@@ -43,7 +43,7 @@ if TYPE_CHECKING:
     from kelvor.ui.session.services import ChosenMadeBoard, OwnFigures, Rides
 
 _Kind = TypeVar("_Kind")
-STANDS_AFTER_MS = 1500
+FINISH_START_AFTER_MS = 1500
 """What the first picture does not need is counted after it, or this long after the board is there if nobody
 paints it.
 """
@@ -54,7 +54,7 @@ class Session(QObject):
 
     live_changed = Signal()
     """The board or its live figures changed, also during a drag."""
-    stood = Signal()
+    start_finished = Signal()
     """The first board has been seen, and all about it is known."""
     settled = Signal()
     """Float and verdicts are those of the board on the bench."""
@@ -77,14 +77,14 @@ class Session(QObject):
         self.brief = Brief()
         self.board: Board
         self.live: Live
-        self.standing = False
+        self.started = False
         """Whether the first picture is behind us; till then only what it needs is counted."""
         self.boards: dict[int, Board] = {}
         """Boards of steps that were read or made."""
         self.previewing = False
         """Whether what is shown is not committed yet, as during a drag."""
         self._paid: tuple[Change, ...] = ()
-        self._beside: dict[object, Any] = {}
+        self._services: dict[object, Any] = {}
         self.rides: Rides
         self.ours: OwnFigures
         self.made: ChosenMadeBoard
@@ -98,25 +98,25 @@ class Session(QObject):
         self.workshop.records_changed.connect(self.steps_changed)
         self.versions: Versions = Versions(self)
         self.briefs: Briefs = Briefs(self)
-        self.behind: BoardOverlays = BoardOverlays(self)
-        self.known: Known = Known(self)
-        self._stands_timer = single_shot(self, STANDS_AFTER_MS, self.stand)
+        self.overlays: BoardOverlays = BoardOverlays(self)
+        self.slow_results: SlowResults = SlowResults(self)
+        self._start_timer = single_shot(self, FINISH_START_AFTER_MS, self.finish_start)
 
-    def stand(self) -> None:
+    def finish_start(self) -> None:
         """The first picture is there: count what it did not need."""
-        if not self.standing:
-            self._stands_timer.stop()
-            self.standing = True
+        if not self.started:
+            self._start_timer.stop()
+            self.started = True
             self.workshop.read_records()
-            self.behind.load(self.behind.step)
-            self.known.settle_now()
-            self.stood.emit()
+            self.overlays.load(self.overlays.step)
+            self.slow_results.settle_now()
+            self.start_finished.emit()
 
-    def beside(self, kind: Callable[[Session], _Kind]) -> _Kind:
+    def service(self, kind: Callable[[Session], _Kind]) -> _Kind:
         """What lives beside the session, by its class: made when it is first asked for."""
-        if kind not in self._beside:
-            self._beside[kind] = kind(self)
-        found: _Kind = self._beside[kind]
+        if kind not in self._services:
+            self._services[kind] = kind(self)
+        found: _Kind = self._services[kind]
         return found
 
     @property
@@ -146,13 +146,13 @@ class Session(QObject):
         self.boards = {current: live.board}
         self.rides.forget()
         self._take(live.board, live)
-        self.behind.beside = []
-        self.behind.load(pinned)
-        if self.standing:
-            self.known.settle_now()
+        self.overlays.beside = []
+        self.overlays.load(pinned)
+        if self.started:
+            self.slow_results.settle_now()
         else:
-            self.known.forget()
-            self._stands_timer.start()
+            self.slow_results.forget()
+            self._start_timer.start()
         self.board_opened.emit()
         self.steps_changed.emit()
         self.brief_changed.emit()
@@ -180,7 +180,7 @@ class Session(QObject):
             self.said.emit("note", "")
         self.previewing, self._paid = True, kept.paid
         self.live = live
-        self.known.follow()
+        self.slow_results.follow()
         self.live_changed.emit()
         return True
 
@@ -191,7 +191,7 @@ class Session(QObject):
             if (live := self._counted(self.board, self.brief)) is not None:
                 self._take(self.board, live)
                 self.live_changed.emit()
-                self.known.follow()
+                self.slow_results.follow()
 
     def commit(
         self, board: Board, changes: tuple[Change, ...], *, title: str = "", gesture: str = "", held: bool = False
@@ -255,9 +255,9 @@ class Session(QObject):
     def _take_table(self) -> None:
         if (live := self._counted(self.board, self.brief)) is not None:
             self._take(self.board, live)
-            self.behind.load(self.behind.step)
+            self.overlays.load(self.overlays.step)
             self.live_changed.emit()
-            self.known.settle_now()
+            self.slow_results.settle_now()
 
     # undo
 
@@ -304,7 +304,7 @@ class Session(QObject):
         self.workshop.saving.put(LeaveAt(self.board_id, step_id))
         self.steps_changed.emit()
         self.live_changed.emit()
-        self.known.follow()
+        self.slow_results.follow()
         return True
 
     def step(self) -> Step:
@@ -320,10 +320,10 @@ class Session(QObject):
         self.rides.brief_changes(self.brief, brief)
         self.brief = brief
         self.live = live
-        self.behind.load(self.behind.step)
+        self.overlays.load(self.overlays.step)
         self.brief_changed.emit()
         self.live_changed.emit()
-        self.known.follow()
+        self.slow_results.follow()
         return True
 
     def set_system(self, system: System) -> None:

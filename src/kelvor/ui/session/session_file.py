@@ -207,8 +207,8 @@ class SessionFile(QObject):
         if brief != session.brief and not saving.waits(SetBrief):
             session.show_brief(brief)
         pinned = store.pinned(board_id)
-        if pinned != session.behind.step and not saving.waits(Pin):
-            session.behind.load(pinned)
+        if pinned != session.overlays.step and not saving.waits(Pin):
+            session.overlays.load(pinned)
             session.live_changed.emit()
         session.steps_changed.emit()
 
@@ -258,7 +258,7 @@ class SessionFile(QObject):
         }
         session.boards = {named(key): board for key, board in session.boards.items()}
         session.current = named(session.current)
-        session.behind.step = None if session.behind.step is None else named(session.behind.step)
+        session.overlays.step = None if session.overlays.step is None else named(session.overlays.step)
 
     # a copy of everything
 

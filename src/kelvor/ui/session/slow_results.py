@@ -7,7 +7,7 @@ from typing import TYPE_CHECKING, Any
 from kelvor.core.base.disciplines import AT_REST
 from kelvor.core.base.figures import Figures, by_key
 from kelvor.core.evaluation.live import Live
-from kelvor.ui.background.runner import HAND, WorkerQuestion, workers_started
+from kelvor.ui.background.runner import POINTER, WorkerQuestion, workers_started
 from kelvor.ui.background.timers import single_shot
 
 if TYPE_CHECKING:
@@ -20,7 +20,7 @@ SETTLE_AFTER_MS = 70
 """Float and verdicts follow when the hand rests this long."""
 
 
-class Known:
+class SlowResults:
     """Everything counted of the board as it last settled, and what of it is being renewed."""
 
     def __init__(self, session: Session) -> None:
@@ -28,7 +28,7 @@ class Known:
         self._evaluation: Evaluation | None = None
         self._timer = single_shot(session, SETTLE_AFTER_MS, self.ask)
         self._asked = WorkerQuestion(
-            session, "Float and stiffness were not counted", self._take, failed=self._tell, lane=HAND
+            session, "Float and stiffness were not counted", self._take, failed=self._tell, priority=POINTER
         )
         self._asked_live: Live | None = None
         self._ridden: tuple[Live, Ride] | None = None
@@ -119,4 +119,4 @@ class Known:
         """The board at rest with its rider as the discipline waits; None where it carries nobody."""
         session = self._session
         waiting = AT_REST[session.brief.discipline]
-        return None if waiting is None or not session.standing else self.evaluation.floating.postures[waiting]
+        return None if waiting is None or not session.started else self.evaluation.floating.postures[waiting]

@@ -100,7 +100,7 @@ class Versions:
         self._workshop.when_free(lambda: self._pin_done(step_id))
 
     def _pin_done(self, step_id: int | None) -> None:
-        before = self._session.behind.step
+        before = self._session.overlays.step
         self._pin(step_id)
         words = "no reference" if step_id is None else f"the reference, version {self._session.steps[step_id].number}"
         self._workshop.did(words, lambda: self._pin_back(before), lambda: self._pin_back(step_id))
@@ -109,7 +109,7 @@ class Versions:
         self._workshop.when_free(lambda: self._pin(None if step_id is None else self._workshop.saving.ids(step_id)))
 
     def _pin(self, step_id: int | None) -> None:
-        self._session.behind.show(step_id)
+        self._session.overlays.show(step_id)
         self._workshop.saving.put(Pin(self._session.board_id, step_id))
 
     def set_reason(self, step_id: int, words: str) -> None:

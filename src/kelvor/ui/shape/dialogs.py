@@ -246,14 +246,14 @@ class ReshapeDialog(Panel):
         self.session, self._put = session, put
         self.old = QComboBox()
         self.old.setAccessibleName("Old board")
-        if session.behind.step is not None:
-            self.old.addItem(f"{session.board.name}, {session.behind.name()} (reference)", session.behind.step)
+        if session.overlays.step is not None:
+            self.old.addItem(f"{session.board.name}, {session.overlays.name()} (reference)", session.overlays.step)
         self._of_step: dict[int, BoardEntry] = {}
         for entry in session.workshop.store.boards():
             step = session.workshop.store.left_at(entry.id)
             self._of_step[step] = entry
             self.old.addItem(f"{entry.name}, as it stands", step)
-        self.old.setCurrentIndex(self.old.count() - 1 if session.behind.step is None else 0)
+        self.old.setCurrentIndex(self.old.count() - 1 if session.overlays.step is None else 0)
         self.old.setMaxVisibleItems(20)
         self.form.addRow("Old board", self.old)
         self.foam = QComboBox()

@@ -11,7 +11,7 @@ from kelvor.core.levers.catalogue import pull_lever
 from kelvor.core.levers.lever import Lever, chosen_place
 from kelvor.ui.controls.panel import heading
 from kelvor.ui.controls.rows import RowsView
-from kelvor.ui.ride.ride_requests import Riding
+from kelvor.ui.ride.ride_requests import RideRequests
 from kelvor.ui.session.session import Session
 from kelvor.ui.shape.bench.picture import BenchPicture
 from kelvor.ui.shown.lever_effects import Does
@@ -60,7 +60,7 @@ class LeversPanel(QFrame):
     def refresh(self) -> None:
         """Show the levers, those of the cursor's station among them."""
         session = self.session
-        if not session.standing:
+        if not session.started:
             return
         from kelvor.ui.shown.panels import lever_rows
 
@@ -73,8 +73,8 @@ class LeversPanel(QFrame):
         self._explain(lever, does)
 
     def _does(self) -> Does:
-        phases = tuple(result.phase for result in self.session.known.evaluation.phases)
-        return Does(phases, self.session.known.figures(), self.session.beside(Riding).effects)
+        phases = tuple(result.phase for result in self.session.slow_results.evaluation.phases)
+        return Does(phases, self.session.slow_results.figures(), self.session.service(RideRequests).effects)
 
     def _explain(self, lever: Lever | None, does: Does) -> None:
         """What the chosen lever does, by the schools and as computed here."""
@@ -82,7 +82,7 @@ class LeversPanel(QFrame):
             self.explains.setText("")
             return
         words = does.words(lever, self.session.system)
-        if not words and self.session.beside(Riding).counting_levers():
+        if not words and self.session.service(RideRequests).counting_levers():
             words = "Counting what it does here."
         computed = f" <b>Here</b> {escaped(words)}" if words else ""
         self.explains.setText(f"<b>{lever.label}.</b> {lever.explains}{computed}")
@@ -98,7 +98,7 @@ class LeversPanel(QFrame):
 
     def count(self) -> None:
         """Ask what the levers do to the ride; those of a station are left out, since they follow the cursor."""
-        self.session.beside(Riding).ask_levers([key for key in self._levers if not key.startswith("at.")])
+        self.session.service(RideRequests).ask_levers([key for key in self._levers if not key.startswith("at.")])
 
     def choose_of(self, name: str) -> None:
         """Choose the first lever of a layer, which shows its schedule."""

@@ -108,9 +108,9 @@ class SectionPanel(QWidget):
         """Take the section anew from the board on the bench."""
         live = self.session.live
         self.station = min(self.station, live.board.length)
-        moving = self.session.previewing or not self.session.standing
+        moving = self.session.previewing or not self.session.started
         self.section = section_of(live, self.station, moving=moving)
-        key = (self.station, *((other.live, other.slide) for other in self.session.behind.others()))
+        key = (self.station, *((other.live, other.slide) for other in self.session.overlays.others()))
         if key != self._behind_for:
             self._behind_for, self._behind = key, self._sections_behind(self.station)
         if self.mode == "standing":
@@ -121,7 +121,7 @@ class SectionPanel(QWidget):
 
     def _sections_behind(self, x: float) -> list[tuple[str, SectionReading]]:
         """The sections at a place [m] of the boards shown behind, each with its role."""
-        found = [(other.role, section_of(other.live, x - other.slide)) for other in self.session.behind.others()]
+        found = [(other.role, section_of(other.live, x - other.slide)) for other in self.session.overlays.others()]
         return [(role, section) for role, section in found if section is not None]
 
     def set_mode(self, mode: str) -> None:
@@ -178,7 +178,7 @@ class SectionPanel(QWidget):
         if self.mode == "rail":
             self._paint_rail(painter, s)
             return
-        afloat = self.session.known.afloat()
+        afloat = self.session.slow_results.afloat()
         if afloat is not None:
             plane = afloat.level.plane
             top = max(30.0, min(self._point(0, plane.depth + plane.pitch * self.station).y(), 150.0))

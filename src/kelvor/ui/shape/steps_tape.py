@@ -73,7 +73,7 @@ class Dots(QWidget):
         current = stops[self.current_index(stops)]
         passed = True
         for stop, x in shown:
-            is_current, is_pinned = stop == current, self.session.behind.step == stop.step.id
+            is_current, is_pinned = stop == current, self.session.overlays.step == stop.step.id
             fill = "live" if is_current else "pinned" if is_pinned else "grid"
             painter.setPen(QPen(colour(fill if is_current or is_pinned else "quiet"), 1.2))
             painter.setBrush(colour(fill) if passed or is_pinned else colour("paper"))
@@ -155,7 +155,7 @@ class Dots(QWidget):
         """What can be done with a step."""
         session = self.session
         menu.addAction("Go to this step", lambda: session.versions.go_to(step.id))
-        if session.behind.step == step.id:
+        if session.overlays.step == step.id:
             menu.addAction("Take the reference off", lambda: session.versions.pin(None))
         else:
             menu.addAction("Make this the reference", lambda: session.versions.pin(step.id))

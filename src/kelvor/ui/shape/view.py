@@ -12,7 +12,7 @@ from kelvor.ui.background.throttle import Throttle
 from kelvor.ui.controls.panel import heading, panel
 from kelvor.ui.controls.rows import RowsView
 from kelvor.ui.controls.why_label import WhyLabel
-from kelvor.ui.ride.ride_requests import Riding
+from kelvor.ui.ride.ride_requests import RideRequests
 from kelvor.ui.session.session import Session
 from kelvor.ui.shape.bench.bench import BenchWidget
 from kelvor.ui.shape.bench.messages import SaidOver
@@ -65,7 +65,7 @@ class ShapeView(QWidget):
         row.addWidget(self._right())
         self._connect()
         self.section.set_station(self.bench.station, self.bench.station_text())
-        if session.standing:
+        if session.started:
             self._board_opened()
 
     def _connect(self) -> None:
@@ -76,13 +76,13 @@ class ShapeView(QWidget):
         # the bench follows every move of the hand; the ledger some ten times a second, and levers when it rests
         session.live_changed.connect(Throttle(self, 100, self._follow).call)
         session.settled.connect(self.refresh)
-        session.beside(Riding).ridden.connect(Throttle(self, 100, self._ridden).call)
-        session.beside(Riding).levers_counted.connect(Throttle(self, 200, self.levers.refresh).call)
+        session.service(RideRequests).ridden.connect(Throttle(self, 100, self._ridden).call)
+        session.service(RideRequests).levers_counted.connect(Throttle(self, 200, self.levers.refresh).call)
         session.units_changed.connect(self._units_changed)
         session.steps_changed.connect(self._strip_names)
         session.steps_changed.connect(self._steps_changed)
         session.board_opened.connect(self._board_opened)
-        session.stood.connect(self._board_opened)
+        session.start_finished.connect(self._board_opened)
         session.said.connect(self.problem.say)
 
     def showEvent(self, event: QShowEvent) -> None:
@@ -90,7 +90,7 @@ class ShapeView(QWidget):
         super().showEvent(event)
         if self._behind_steps:
             self.refresh()
-        if self.session.beside(Riding).ride is not None:
+        if self.session.service(RideRequests).ride is not None:
             self._ridden()
 
     def _middle(self) -> QWidget:
@@ -205,7 +205,7 @@ class ShapeView(QWidget):
     def _ridden(self) -> None:
         """The ride is there: count what the levers do, while this view is the one that is looked at."""
         self.refresh()
-        if self.isVisible() and not self.session.beside(Riding).behind():
+        if self.isVisible() and not self.session.service(RideRequests).behind():
             self.levers.count()
 
     def _steps_changed(self) -> None:
@@ -228,22 +228,22 @@ class ShapeView(QWidget):
         from kelvor.ui.shown.panels import ledger_rows
 
         session = self.session
-        remarks = {hint.figure: hint.text for hint in session.known.evaluation.hints}
+        remarks = {hint.figure: hint.text for hint in session.slow_results.evaluation.hints}
         rows = ledger_rows(
-            session.known.figures(), session.behind.figures, session.system, remarks, session.known.renewing()
+            session.slow_results.figures(), session.overlays.figures, session.system, remarks, session.slow_results.renewing()
         )
         self.ledger.set_rows(rows)
 
     def refresh(self) -> None:
         """Show the board on the bench; lists follow its first picture."""
         session = self.session
-        if not session.standing:
+        if not session.started:
             return
         self._behind_steps = False
         self._strip_names()
         self.levers.refresh()
         self._ledger_rows()
-        name = session.behind.name()
+        name = session.overlays.name()
         self._against.setText(f"against {name}" if name else "no reference")
         self._why_shown()
         self._place_chooser()
@@ -266,10 +266,10 @@ class ShapeView(QWidget):
     def _why_shown(self) -> None:
         from kelvor.ui.shown.panels import why
 
-        figure = self.session.known.figures().get(self._why_key)
+        figure = self.session.slow_results.figures().get(self._why_key)
         if figure is None:
             return
-        remarks = {hint.figure: hint.text for hint in self.session.known.evaluation.hints}
+        remarks = {hint.figure: hint.text for hint in self.session.slow_results.evaluation.hints}
         lines = why(figure, self.session.system, remarks.get(self._why_key, ""))
         self.why_label.tell(lines)
 

@@ -133,7 +133,7 @@ class GearPage(QWidget):
 
     def refresh(self) -> None:
         """Show all gear."""
-        registers, log = self.session.workshop.registers, self.session.beside(Logbook).all()
+        registers, log = self.session.workshop.registers, self.session.service(Logbook).all()
         rules = [r.value for r in registers.of("retire rule")]
         keep = self._chosen_uid()
         self.found = worn(registers.of(*WORN), log, registers.of("incident"), rules)
@@ -171,10 +171,10 @@ class GearPage(QWidget):
         live = self._ridden()
         width = 2 * float(live.geometry.shape.half_width.max()) if live is not None else 0.0
         fins, incidents = registers.of("fin"), registers.of("incident")
-        rungs = fin_ladder(fins, incidents, session.beside(Logbook).all(), self.board.currentText(), width)
+        rungs = fin_ladder(fins, incidents, session.service(Logbook).all(), self.board.currentText(), width)
         fill_table(self.ladder, ladder_rows(rungs, session.system))
         told = "From too large downward: each rung a session or a test, until it slides."
-        best = session.known.as_counted().get("fin_best")
+        best = session.slow_results.as_counted().get("fin_best")
         if self._on_bench() and best is not None and best.value == best.value:
             least = text(best.value, best.definition.quantity, session.system)
             told += f" The tank, for {session.brief.rider.name} and the gear in use: {least} with a margin."
@@ -195,7 +195,7 @@ class GearPage(QWidget):
         session, name = self.session, self.board.currentText()
         if self._live is not None and self._live[0] == name:
             return self._live[1]
-        setups = (one.setup for one in session.beside(Logbook).all())
+        setups = (one.setup for one in session.service(Logbook).all())
         uid = next((s.made for s in setups if s is not None and s.board == name), "")
         record = session.workshop.registers.get(uid) if uid else None
         if record is None or not record.step:
@@ -220,11 +220,11 @@ class GearPage(QWidget):
         except InputError as error:
             self.tank.setText(str(error))
             return
-        found = suited(self.session.beside(Logbook).all(), wind)
+        found = suited(self.session.service(Logbook).all(), wind)
         fill_table(
             self.suits, [(s.words, str(s.sessions), f"{s.best / KNOT:.1f}" if s.best else "", s.said) for s in found]
         )
-        self.tank.setText(tank_suits(self.session.brief, self.session.known.as_counted(), wind, found))
+        self.tank.setText(tank_suits(self.session.brief, self.session.slow_results.as_counted(), wind, found))
 
     # doing
 

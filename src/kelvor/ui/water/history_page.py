@@ -61,7 +61,7 @@ class HistoryPage(QWidget):
 
     def refresh(self) -> None:
         """Show the boards there are, and the chosen one."""
-        boards = self.session.beside(Making).all_boards()
+        boards = self.session.service(Making).all_boards()
         names = self.session.workshop.store.names()
         ids = self.session.workshop.saving.ids
         here = self.board.currentData()
@@ -70,7 +70,7 @@ class HistoryPage(QWidget):
             self.board.addItem(f"{made.value.serial} {names.get(ids(made.record.board or 0), '')}", made.record.uid)
         at = self.board.findData(here)
         if at < 0:  # the one under the lamp, else the last that was sailed
-            chosen = self.session.beside(Making).chosen()
+            chosen = self.session.service(Making).chosen()
             at = self.board.findData(chosen.record.uid) if chosen is not None else self.board.count() - 1
         self.board.setCurrentIndex(at)
         self.print.setEnabled(bool(boards))
@@ -79,7 +79,7 @@ class HistoryPage(QWidget):
     def made(self) -> Made | None:
         """The chosen board."""
         uid = self.board.currentData()
-        return next((m for m in self.session.beside(Making).all_boards() if m.record.uid == uid), None)
+        return next((m for m in self.session.service(Making).all_boards() if m.record.uid == uid), None)
 
     def _show(self) -> None:
         made = self.made()
@@ -124,7 +124,7 @@ class HistoryPage(QWidget):
             live,
             number,
             brief,
-            session.beside(Logbook).all(),
+            session.service(Logbook).all(),
             tests,
             decisions,
             incidents,
@@ -152,7 +152,7 @@ class HistoryPage(QWidget):
         """What was read off it against its sheet: what fails first, told one by one; the rest counted."""
         if not made.readings:
             return []
-        lines = sheet_lines(lines_to_measure(live.geometry), made, self.session.beside(Making).tolerances())
+        lines = sheet_lines(lines_to_measure(live.geometry), made, self.session.service(Making).tolerances())
         read = [line for line in lines if line.counts]
         passed = sum(line.outcome == "pass" for line in read)
         found = [

@@ -82,7 +82,7 @@ class Logbook(QObject):
         ids = self._bench.workshop.saving.ids
         found = {
             made.record.uid: f"{made.value.serial} {names.get(ids(made.record.board or 0), '')}".strip()
-            for made in self._bench.beside(Making).all_boards()
+            for made in self._bench.service(Making).all_boards()
         }
         designs = [name for name in names.values() if not any(words.endswith(f" {name}") for words in found.values())]
         old = [r.value.name for r in self._registers.of("old board")]
@@ -94,7 +94,7 @@ class Logbook(QObject):
         if known is not None:
             return again(known, "")
         brief = self._bench.brief
-        made = self._bench.beside(Making).chosen()
+        made = self._bench.service(Making).chosen()
         names = self.board_names()
         wing = brief.wing
         return SetUp(

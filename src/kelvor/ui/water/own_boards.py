@@ -84,7 +84,7 @@ class OurBoards(QObject):
         """Finished boards that a scale weighed: by identity, the step they are made of and their mass [kg]."""
         ids = self._session.workshop.saving.ids
         found = {}
-        for made in self._session.beside(Making).all_boards():
+        for made in self._session.service(Making).all_boards():
             last = next((w for w in made.weighed if w.stage == "finished" and w.origin == "measured"), None)
             if last is not None and made.record.step:
                 found[made.record.uid] = (ids(made.record.step), last.mass)
@@ -95,7 +95,7 @@ class OurBoards(QObject):
         from kelvor.core.water.calibration import ComputedAndMeasured
 
         if kind == "mass":
-            names = {made.record.uid: made.value.serial for made in self._session.beside(Making).all_boards()}
+            names = {made.record.uid: made.value.serial for made in self._session.service(Making).all_boards()}
             return [
                 ComputedAndMeasured(uid, names[uid], mass, self._masses[step])
                 for uid, (step, mass) in self._weighed_boards().items()
@@ -104,7 +104,7 @@ class OurBoards(QObject):
         from kelvor.ui.water.logbook import Logbook  # it reads tracks, which nothing before this does
 
         found = []
-        for one in self._session.beside(Logbook).all():
+        for one in self._session.service(Logbook).all():
             if one.value.struck:
                 continue
             setups = {record.uid: record.value for record in one.setups if isinstance(record.value, SetUp)}

@@ -29,7 +29,7 @@ class OursPage(QWidget):
     def __init__(self, session: Session) -> None:
         super().__init__()
         self.session = session
-        session.beside(OurBoards).changed.connect(self.refresh)
+        session.service(OurBoards).changed.connect(self.refresh)
         row = QHBoxLayout(self)
         row.setContentsMargins(0, 6, 0, 0)
         row.setSpacing(8)
@@ -45,7 +45,7 @@ class OursPage(QWidget):
         self.forecast = figures_table(FORECAST)
         column.addWidget(self.forecast, 4)
         self.turn = QPushButton()
-        self.turn.clicked.connect(session.beside(OurBoards).turn)
+        self.turn.clicked.connect(session.service(OurBoards).turn)
         buttons = QHBoxLayout()
         buttons.addWidget(self.turn)
         buttons.addStretch(1)
@@ -65,13 +65,13 @@ class OursPage(QWidget):
         """Show the corrections."""
         if not self.isVisible():
             return
-        ours, session = self.session.beside(OurBoards), self.session
+        ours, session = self.session.service(OurBoards), self.session
         ours.look()
         found = ours.corrections()
         fill_table(self.table, correction_rows(found))
         if self.table.currentRow() < 0:
             self.table.selectRow(0)
-        plain = session.known.as_counted()
+        plain = session.slow_results.as_counted()
         fill_table(self.forecast, forecast_rows(plain, applied(plain, found), session.system))
         words = "Show plain figures" if ours.on else "Show all figures by our own boards"
         self.turn.setText(f"{words}  (Ctrl+Shift+O)")
@@ -79,6 +79,6 @@ class OursPage(QWidget):
 
     def _show_boards(self) -> None:
         at = max(self.table.currentRow(), 0)
-        c = self.session.beside(OurBoards).corrections()[KINDS[at]]
+        c = self.session.service(OurBoards).corrections()[KINDS[at]]
         self.which.setText("What it rests on")
         self.boards.set_rows(board_rows(c))

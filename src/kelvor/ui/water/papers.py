@@ -23,7 +23,7 @@ class WaterPapers(OnPaper):
 
     def session_card(self) -> None:
         """Ask where a card goes that is ringed on the beach: of the board that was ridden last."""
-        board = self.session.beside(Logbook).proposed().board
+        board = self.session.service(Logbook).proposed().board
         self._ask("Card for the beach", f"{board} card.pdf", self.write_session_card)
 
     def write_session_card(self, path: Path) -> None:
@@ -33,8 +33,8 @@ class WaterPapers(OnPaper):
         from kelvor.ui.water.shown.water import CAUTION
 
         session = self.session
-        setup = session.beside(Logbook).proposed()
-        log = session.beside(Logbook).all()
+        setup = session.service(Logbook).proposed()
+        log = session.service(Logbook).all()
         place = log[0].value.place if log else session.brief.place
         fields = session_fields(setup, place, session.workshop.registers.of, session.system)
         stamp = self._stamp_of(setup.made)
@@ -55,7 +55,7 @@ class WaterPapers(OnPaper):
         from kelvor.ui.water.shown.water import CAUTION
 
         riders = list(dict.fromkeys(run.rider for run in test.counted if run.rider)) or [self.session.brief.rider.name]
-        names = self.session.beside(Logbook).board_names()
+        names = self.session.service(Logbook).board_names()
         stamp = self._stamp_of(next((uid for uid, words in names.items() if words == test.value.board), ""))
         told, lines = test_words(test.value), test_lines(test.value, riders)
         self._sheets.ask(write_test_card, [(test.value.question, stamp.words, told, lines, CAUTION, path, True)])
@@ -82,7 +82,7 @@ class WaterPapers(OnPaper):
         from kelvor.core.register.stamp import code_of
 
         session = self.session
-        made = next((m for m in session.beside(Making).all_boards() if m.record.uid == uid), None)
+        made = next((m for m in session.service(Making).all_boards() if m.record.uid == uid), None)
         if made is None or not made.record.step:
             return session.versions.stamp()
         ids = session.workshop.saving.ids

@@ -50,10 +50,10 @@ class SessionForm(Panel):
             columns.addLayout(form)
         self.column.insertWidget(2, holder)
         value = session.value if session is not None else WaterSession(day=today().isoformat())
-        setup = session.setup if session is not None and session.setup is not None else bench.beside(Logbook).proposed()
+        setup = session.setup if session is not None and session.setup is not None else bench.service(Logbook).proposed()
         if session is None:
             value = replace(value, place=self._last_place())
-        self._made = bench.beside(Logbook).board_names()
+        self._made = bench.service(Logbook).board_names()
         self.board = self._choice(0, "Board", tuple(self._made.values()), setup.board)
         self.day = self._line(0, "Day", value.day)
         self.place = self._choice(0, "Place", self._names("place"), value.place)
@@ -83,7 +83,7 @@ class SessionForm(Panel):
         self.do.setFocus()
 
     def _last_place(self) -> str:
-        log = self.bench.beside(Logbook).all()
+        log = self.bench.service(Logbook).all()
         return log[0].value.place if log else self.bench.brief.place
 
     def _names(self, *kinds: RecordKind) -> tuple[str, ...]:
@@ -118,7 +118,7 @@ class SessionForm(Panel):
 
     def _another_board(self) -> None:
         """What was ridden with that board last."""
-        setup = self.bench.beside(Logbook).proposed(self.board.currentText())
+        setup = self.bench.service(Logbook).proposed(self.board.currentText())
         self._setup = setup
         for box, told in ((self.rider, setup.rider), (self.drive, setup.drive), (self.foil, setup.foil),
                           (self.fin, setup.fin)):  # fmt: skip
@@ -145,7 +145,7 @@ class SessionForm(Panel):
         words = self.words.toPlainText().strip()
         setup = self._ridden()
         said = Said(words=words, who=setup.rider, rides=setup.rides) if words else None
-        self.kept.emit(self.bench.beside(Logbook).log(value, setup, said, self.session))
+        self.kept.emit(self.bench.service(Logbook).log(value, setup, said, self.session))
         return True
 
     def _winds(self) -> tuple[float, float]:

@@ -59,8 +59,8 @@ class SessionsPage(QWidget):
         row.addWidget(self.panel, 1)
         row.addWidget(self._right(), 0)
         self.panel.looked.connect(self._looked)
-        session.beside(Logbook).failed.connect(self._failed)
-        session.beside(Logbook).drafted.connect(self.choose)
+        session.service(Logbook).failed.connect(self._failed)
+        session.service(Logbook).drafted.connect(self.choose)
 
     def _list(self) -> QWidget:
         frame, column = panel(), QVBoxLayout()
@@ -145,7 +145,7 @@ class SessionsPage(QWidget):
 
     def refresh(self) -> None:
         """Show the log, and the chosen session."""
-        log = self.session.beside(Logbook).all()
+        log = self.session.service(Logbook).all()
         self.shown = searched(log, self.search.text())
         self.table.blockSignals(True)
         fill_table(self.table, session_rows(self.shown))
@@ -183,7 +183,7 @@ class SessionsPage(QWidget):
         for button in (self.words_button, self.read_button, self.strike_button):
             button.setEnabled(one is not None)
         self.read_button.setEnabled(one is not None and bool(one.setups))
-        begun = {made.record.uid: made.value for made in self.session.beside(Making).all_boards()}
+        begun = {made.record.uid: made.value for made in self.session.service(Making).all_boards()}
         self.setup.set_rows(setup_rows(one, self.session.system, begun) if one is not None else [])
         self.said.set_rows(said_rows(one, self.session.system) if one is not None else [])
         self.panel.show_session(one)
@@ -234,7 +234,7 @@ class SessionsPage(QWidget):
     def add_track(self, path: Path) -> bool:
         """Take a watch's file into the chosen session where it is of its day; what cannot be read is said."""
         try:
-            self.session.beside(Logbook).add_track(path, self._uid)
+            self.session.service(Logbook).add_track(path, self._uid)
         except KelvorError as error:
             self._failed(str(error))
             return False

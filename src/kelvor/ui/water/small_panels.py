@@ -82,7 +82,7 @@ class WordsPanel(Panel):
         words = self.words.toPlainText()
         if not words.strip() and self.file is None:
             raise InputError("there are no words", where="Words", accepts="Type what was said, or take a file along")
-        self.session.beside(Logbook).say(self.one, words, self.who.text(), self.rides.text(), self.file)
+        self.session.service(Logbook).say(self.one, words, self.who.text(), self.rides.text(), self.file)
         return True
 
     def _ask_file(self) -> None:
@@ -152,7 +152,7 @@ class ReadingPanel(Panel):
         )
         if reading.value <= 0:
             raise InputError("it is nothing", where="Reading", accepts="Type it like 14.5")
-        self.session.beside(Logbook).read_on_water(self.one, reading)
+        self.session.service(Logbook).read_on_water(self.one, reading)
         return True
 
 
@@ -232,7 +232,7 @@ class PlanPanel(Panel):
         self.explain("One question, one difference. What do you have time for? It says what that can show.")
         self.question = self.field("Question", "")
         self.question.setMinimumWidth(420)
-        self.board = self.field("Board", session.beside(Logbook).proposed().board)
+        self.board = self.field("Board", session.service(Logbook).proposed().board)
         self.differs = self.field("What differs", "the fin")
         self.a, self.b = self.field("A", ""), self.field("B", "")
         self.measure = QComboBox()

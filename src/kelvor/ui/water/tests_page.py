@@ -257,7 +257,7 @@ class TestsPage(QWidget):
 
     def take_track(self) -> None:
         """Take the runs of the chosen session's track, or the newest of this board, from where the test stands."""
-        test, logbook = self.test(), self.session.beside(Logbook)
+        test, logbook = self.test(), self.session.service(Logbook)
         if test is None:
             self.problem.setText("Plan a test first.")
             return

@@ -16,7 +16,7 @@ from kelvor.core.water.tracks.polar import sailed_polar
 from kelvor.core.water.tracks.reading import TrackRead
 from kelvor.ui.controls.panel import Elided, heading, plain_label, problem_label
 from kelvor.ui.controls.tables import figures_table, fill_table
-from kelvor.ui.ride.ride_requests import Riding
+from kelvor.ui.ride.ride_requests import RideRequests
 from kelvor.ui.session.session import Session
 from kelvor.ui.theme.style import font
 from kelvor.ui.water.logbook import Logbook
@@ -92,7 +92,7 @@ class TrackPanel(QFrame):
         column.addWidget(self.problem)
         for widget in (self.map, self.line):
             widget.scrubbed.connect(self.scrub)
-        session.beside(Logbook).track_read.connect(self._track_came)
+        session.service(Logbook).track_read.connect(self._track_came)
 
     def show_session(self, one: Logged | None) -> None:
         """Show the track of a session, once it is read."""
@@ -114,7 +114,7 @@ class TrackPanel(QFrame):
     def read(self) -> TrackRead | None:
         """The track that is looked at, as it is read."""
         track = self.track()
-        return self.session.beside(Logbook).look_at(track) if track is not None else None
+        return self.session.service(Logbook).look_at(track) if track is not None else None
 
     def _track_came(self, _: str) -> None:
         """A track is read: here, or for another page."""
@@ -161,7 +161,7 @@ class TrackPanel(QFrame):
         board = one.setups[-1].board if one is not None and one.setups else None
         if board is None or ids(board) != ids(session.board_id):
             return None, "Put the board that was ridden on the bench, and the computed polar stands beside it."
-        ride = session.beside(Riding).ride
+        ride = session.service(RideRequests).ride
         chart = ride.pictures.get("polar") if ride is not None else None
         if ride is None or not isinstance(chart, Chart):
             return None, "No polar is computed for this discipline, or not yet: look into Ride."
@@ -196,7 +196,7 @@ class TrackPanel(QFrame):
             self.problem.setText("Choose a session that names its place first.")
             return False
         try:
-            self.session.beside(Logbook).take_shore(one.value.place, path)
+            self.session.service(Logbook).take_shore(one.value.place, path)
         except KelvorError as error:
             self.problem.setText(str(error))
             return False

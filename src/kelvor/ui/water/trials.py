@@ -76,7 +76,7 @@ class Trials:
         riders = {run.rider.strip().casefold() for run in test.counted if run.rider.strip()}
         wanted = test.value.board.strip().casefold()
         used = {run.track for other in self.all() for run in other.counted}
-        here = [chosen] if chosen is not None and chosen.tracks else self._session.beside(Logbook).all()
+        here = [chosen] if chosen is not None and chosen.tracks else self._session.service(Logbook).all()
         for one in here:
             setup = one.setup
             if one.value.struck or setup is None:

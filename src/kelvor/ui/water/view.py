@@ -97,12 +97,12 @@ class WaterView(QWidget):
         sessions.file_asked.connect(self._open_file)
         sessions.card_asked.connect(self.papers.session_card)
         sessions.folder_asked.connect(self._ask_folder)
-        session.beside(Logbook).columns_asked.connect(self._ask_columns)
+        session.service(Logbook).columns_asked.connect(self._ask_columns)
         tests.plan_asked.connect(lambda: show(PlanPanel(self, session, self.trials, tests.choose)))
         tests.strike_asked.connect(lambda run: show(StrikePanel(self, run, self.trials.strike)))
         tests.card_asked.connect(self.papers.test_card)
         tests.logger_asked.connect(lambda test: show(LoggerPanel(self, session, test, self._sailed)))
-        session.beside(Logbook).track_read.connect(self._take_runs)
+        session.service(Logbook).track_read.connect(self._take_runs)
         self.history.print_asked.connect(lambda: self.papers.history(self.history.made(), self.history.chapters))
 
     def showEvent(self, event: QShowEvent) -> None:
@@ -135,7 +135,7 @@ class WaterView(QWidget):
         wing = session.brief.wing
         if setup.drive and (wing is None or wing.name != setup.drive):
             return 0.0, f"put {setup.drive} in use in the brief"
-        figures = session.known.as_counted()
+        figures = session.slow_results.as_counted()
         found = (figures[key] for key in CORRECTED[what] if key in figures)
         value = next((f.value for f in found if f.value == f.value), 0.0)
         return value, "" if value > 0 else "not computed for this discipline, or not yet"
@@ -144,7 +144,7 @@ class WaterView(QWidget):
         """The logger's track goes into the log, and its runs into the test, once it is read."""
         self._awaited = sha256(data).hexdigest(), test.record.uid
         try:
-            self.session.beside(Logbook).take_track(data, name)
+            self.session.service(Logbook).take_track(data, name)
         except KelvorError as error:
             self.tests.problem.setText(str(error))
 
@@ -155,7 +155,7 @@ class WaterView(QWidget):
             self.tests.take_track()
 
     def _strike(self, record: Record) -> None:
-        self._window.dialogs.show(StrikePanel(self, record, self.session.beside(Logbook).strike))
+        self._window.dialogs.show(StrikePanel(self, record, self.session.service(Logbook).strike))
 
     def _open_file(self, record: Record) -> None:
         """Show a photo of a card; put a voice note where somebody wants it."""
@@ -170,12 +170,12 @@ class WaterView(QWidget):
     def _write_file(self, sha: str, path: Path) -> None:
         def write(_: object) -> None:
             with written_whole(path, over=True) as temporary:
-                temporary.write_bytes(self.session.beside(Logbook).raw(sha))
+                temporary.write_bytes(self.session.service(Logbook).raw(sha))
 
         self._window.guarded(write)
 
     def _ask_columns(self, asked: ColumnsUnknown) -> None:
-        self._window.dialogs.show(ColumnsPanel(self, asked, self.session.beside(Logbook).told_columns))
+        self._window.dialogs.show(ColumnsPanel(self, asked, self.session.service(Logbook).told_columns))
 
     def _ask_folder(self) -> None:
         dialog = QFileDialog(self, "Watch a folder: tracks that appear there begin drafts", str(Path.home()))
@@ -186,7 +186,7 @@ class WaterView(QWidget):
     def watch(self, folder: Path) -> None:
         """Watch a folder from now on, and on later days."""
         self._window.settings.set(WATCHED, str(folder))
-        self.session.beside(Logbook).watch(folder)
+        self.session.service(Logbook).watch(folder)
         self.session.said.emit("note", f"Tracks that appear in {folder} begin drafts.")
 
 

@@ -18,7 +18,7 @@ from PySide6.QtWidgets import QApplication, QLabel, QMainWindow, QVBoxLayout, QW
 
 from kelvor.core.base.errors import KelvorError
 from kelvor.files import swept
-from kelvor.ui.background.garbage import Sweeper
+from kelvor.ui.background.garbage import GarbageCollector
 from kelvor.ui.settings import Settings
 from kelvor.ui.theme.roles import DARK, LIGHT
 from kelvor.ui.theme.style import apply_theme, font, load_fonts
@@ -30,7 +30,7 @@ if TYPE_CHECKING:
 SIZE = (1280, 800)
 LOOK_THROUGH_AFTER_MS = 4000
 """Every row of the workshop is read beside the window, once the first pictures are there."""
-PATIENCE_MS = 150
+PAUSE_MS = 150
 """A file that another program holds is tried again this often while it is being opened."""
 
 
@@ -45,7 +45,7 @@ def make_application() -> QApplication:
     app = QApplication.instance()
     if not isinstance(app, QApplication):
         app = QApplication(sys.argv[:1])
-        Sweeper(app)
+        GarbageCollector(app)
     app.setApplicationName("Kelvor")
     app.setDesktopFileName("kelvor")
     app.setStyle("Fusion")
@@ -166,7 +166,7 @@ def _opened_patiently(
                 f"{error.where}: another program holds the file.\nWaiting for it … Close this window to stop."
             )
         pause = QEventLoop()
-        QTimer.singleShot(PATIENCE_MS, pause.quit)
+        QTimer.singleShot(PAUSE_MS, pause.quit)
         pause.exec()
         if not opening.isVisible():
             return None

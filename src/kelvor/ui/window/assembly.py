@@ -5,7 +5,7 @@ from __future__ import annotations
 from pathlib import Path
 
 from kelvor.ui.build.made import Making
-from kelvor.ui.ride.ride_requests import Riding
+from kelvor.ui.ride.ride_requests import RideRequests
 from kelvor.ui.session.session import Session
 from kelvor.ui.water.own_boards import OurBoards
 from kelvor.workshop.store import Store
@@ -14,8 +14,8 @@ from kelvor.workshop.store import Store
 def session_on(store: Store, safety: Path | None = None) -> Session:
     """A session on a workshop; nothing is on its bench yet. `safety` is the folder for its safety copy, if any."""
     session = Session(store, safety)
-    session.made = session.beside(Making)
-    ours = session.beside(OurBoards)
+    session.made = session.service(Making)
+    ours = session.service(OurBoards)
     ours.changed.connect(session.settled)
-    session.ours, session.rides = ours, session.beside(Riding)
+    session.ours, session.rides = ours, session.service(RideRequests)
     return session

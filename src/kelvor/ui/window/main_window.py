@@ -25,7 +25,7 @@ from kelvor.ui.background.throttle import Throttle
 from kelvor.ui.build.papers import ShopPapers
 from kelvor.ui.controls.panel import Elided, plain_label
 from kelvor.ui.family.ruled_line import RuledLine
-from kelvor.ui.ride.ride_requests import Riding
+from kelvor.ui.ride.ride_requests import RideRequests
 from kelvor.ui.ride.strip import RideStrip
 from kelvor.ui.session.session import Session
 from kelvor.ui.settings import Settings
@@ -90,14 +90,14 @@ class MainWindow(QMainWindow):
         column.addLayout(inset)
         column.addWidget(self.tape)
         self.setCentralWidget(centre)
-        if session.standing:
+        if session.started:
             self._make_menu()
         else:
-            session.stood.connect(self._make_menu)
+            session.start_finished.connect(self._make_menu)
         session.said.connect(self._heard)
         session.live_changed.connect(Throttle(self, 100, self._refresh_strip).call)
         session.settled.connect(self._refresh_strip)
-        session.beside(Riding).ridden.connect(self._refresh_strip)
+        session.service(RideRequests).ridden.connect(self._refresh_strip)
         session.units_changed.connect(self._refresh_all)
         session.steps_changed.connect(self._refresh_all)
         session.board_opened.connect(self._refresh_all)
@@ -143,7 +143,7 @@ class MainWindow(QMainWindow):
             row.addWidget(tab)
         row.addStretch(1)
         self.locks = QLabel()
-        self.pinned, self.ours = QLabel(), OursLabel(self.session.beside(OurBoards))
+        self.pinned, self.ours = QLabel(), OursLabel(self.session.service(OurBoards))
         self.units = QToolButton()
         self.units.setToolTip("Metric or inch (Ctrl+U)")
         self.units.clicked.connect(self.toggle_units)
@@ -179,7 +179,7 @@ class MainWindow(QMainWindow):
         self.setWindowTitle(
             f"{session.board.name} · version {step.number} · {session.workshop.store.path.name} · Kelvor"
         )
-        name = session.behind.name()
+        name = session.overlays.name()
         self.pinned.setText(f'<span style="color:{DARK.pinned}">Reference: {name}</span>' if name else "no reference")
         words = {"volume": "volume", "width": "max width", "length_times_width": "length × width"}
         held = [words[m] for m in session.board.locks.measures] + [z.name for z in session.board.locks.zones]
@@ -188,17 +188,17 @@ class MainWindow(QMainWindow):
 
     def _refresh_strip(self) -> None:
         session = self.session
-        if not session.standing:
+        if not session.started:
             return
         from kelvor.ui.shown.panels import tiles
 
         shown = tiles(
-            session.known.evaluation,
+            session.slow_results.evaluation,
             session.live,
-            session.known.figures(),
-            session.beside(Riding).behind(),
-            session.behind.figures,
-            session.behind.name(),
+            session.slow_results.figures(),
+            session.service(RideRequests).behind(),
+            session.overlays.figures,
+            session.overlays.name(),
             session.system,
         )
         self.strip.show_tiles(shown)

@@ -14,7 +14,7 @@ from PySide6.QtCore import QObject, Signal
 from kelvor.core.base.errors import InputError, KelvorError
 from kelvor.core.base.mill import Mill
 from kelvor.core.build.materials.table import MaterialTable
-from kelvor.ui.background.lock_waiting import Patience
+from kelvor.ui.background.lock_waiting import LockWait
 from kelvor.ui.workshop.copying import Copied, Copying, WorkshopCopy
 from kelvor.ui.workshop.gestures import Gesture, Gestures
 from kelvor.ui.workshop.registers import Registers
@@ -56,7 +56,7 @@ class Workshop(QObject):
         self.registers: Registers
         self._use(store)
         self.copying: Copying = Copying(self)
-        self._patience = Patience(self, self.said)
+        self._lock_wait = LockWait(self, self.said)
 
     def _use(self, store: Store) -> None:
         """A queue and tables for a file; raises InputError, and keeps those there are, when its tables cannot
@@ -109,11 +109,11 @@ class Workshop(QObject):
 
     def when_free(self, work: Callable[[], None]) -> None:
         """Do something that reads the file: now, or when another program lets go of it. The newest wish counts."""
-        self._patience.when_free(work)
+        self._lock_wait.when_free(work)
 
     def stop_waiting(self) -> bool:
         """Give up waiting for the file; whether somebody was."""
-        return self._patience.stop()
+        return self._lock_wait.stop()
 
     def all_saved(self, what: str) -> None:
         """What waits must not end up in another board or file; raises InputError about `what`."""

@@ -66,8 +66,8 @@ class SaidOver(QLabel):
 
     def _remark(self) -> str:
         """What is worth a look about the board, once that is known."""
-        if not self.session.standing:
+        if not self.session.started:
             return ""
         from kelvor.ui.shown.panels import finding_remark
 
-        return finding_remark(self.session.known.evaluation.findings, self.session.system)
+        return finding_remark(self.session.slow_results.evaluation.findings, self.session.system)

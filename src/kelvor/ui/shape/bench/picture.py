@@ -82,7 +82,7 @@ class BenchPicture(QWidget):
         """Bands for this size and board; they stay while a weight is dragged."""
         if self.in_hand() and self._layout_key:  # the drawing must not move under the hand
             return self._layout
-        others = self.session.behind.others()
+        others = self.session.overlays.others()
         laid = tuple((other.live, other.slide) for other in others)
         key = (self.session.live, laid, self.width(), self.height(), self.stretch)
         if key != self._layout_key:
@@ -114,11 +114,11 @@ class BenchPicture(QWidget):
     def scene(self) -> BenchScene:
         """What the bench shows now."""
         session, layout = self.session, self.layout_now()
-        seen = (session.live, session.behind.live, *session.behind.beside)
+        seen = (session.live, session.overlays.live, *session.overlays.beside)
         key = (seen, layout, session.system, self.strip, self.line_in_hand, self._kept_band)
         if key != self._scene_key:
             self._scene_key = key
-            self._scene = BenchScene(session.live, session.behind.others(), *key[1:])
+            self._scene = BenchScene(session.live, session.overlays.others(), *key[1:])
         return self._scene
 
     def set_line(self, line: RockerLine) -> None:
@@ -203,13 +203,13 @@ class BenchPicture(QWidget):
         plan, profile = PlanPainter(layout), ProfilePainter(layout)
         stands = (layout, scene.system, board.length, board.mast_x)
         self._ground.lay(painter, self.size(), (*stands, board.zero), lambda on: self._paint_ground(on, scene))
-        profile.paint_ground(painter, live, self.session.known.afloat())
+        profile.paint_ground(painter, live, self.session.slow_results.afloat())
         plan.paint_ground(painter, live)
         behind = (layout, *((other.live, other.role, other.slide) for other in scene.others))
         self._behind.lay(painter, self.size(), behind, lambda on: self._paint_others(on, scene))
         profile.paint(painter, live)
         self.overlays.profile(painter, scene)
-        plan.paint(painter, live, resting=self.session.standing and not self.in_hand())
+        plan.paint(painter, live, resting=self.session.started and not self.in_hand())
         self.overlays.plan(painter, scene)
         if self.limits:
             self.overlays.limits(painter, layout, live)
@@ -220,14 +220,14 @@ class BenchPicture(QWidget):
         self.annotations.cursor(painter, layout)
         self.annotations.water(painter, layout)
         self.annotations.tags(painter, scene)
-        if self.session.standing:
+        if self.session.started:
             self.annotations.findings(painter, layout)
         if self.edge_on:
             self.overlays.straight_edge(painter, layout)
         self.overlays.grips(painter, scene)
         self._paint_handles(painter, scene)
-        if not self.session.standing:
-            QTimer.singleShot(0, self.session.stand)
+        if not self.session.started:
+            QTimer.singleShot(0, self.session.finish_start)
 
     def _paint_ground(self, painter: QPainter, scene: BenchScene) -> None:
         self.annotations.ruler(painter, scene.layout)

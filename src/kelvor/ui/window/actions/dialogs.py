@@ -26,8 +26,8 @@ class Dialogs:
         self.session = window.session
         self.shown: list[QWidget] = []
         """Those that are open, and some that were: the last is the newest."""
-        self.session.stood.connect(self.watch_again)
-        self.session.stood.connect(self.work_elsewhere)
+        self.session.start_finished.connect(self.watch_again)
+        self.session.start_finished.connect(self.work_elsewhere)
 
     def show(self, dialog: QWidget) -> None:
         """Show a small window beside the work; the work goes on."""
@@ -54,7 +54,7 @@ class Dialogs:
         if folder:
             from kelvor.ui.water.logbook import Logbook  # not before somebody watches one
 
-            self.session.beside(Logbook).watch(Path(folder))
+            self.session.service(Logbook).watch(Path(folder))
 
     def freeze(self, kind: FrozenAs) -> None:
         """Mark the current step."""

@@ -261,7 +261,7 @@ ACTIONS: tuple[Action, ...] = (
         "view.ours",
         "Figures by our own boards, or plain",
         "View",
-        lambda w: w.session.beside(OurBoards).turn(),
+        lambda w: w.session.service(OurBoards).turn(),
         "Ctrl+Shift+O",
     ),
     Action("view.theme", "Light or dark", "View", lambda w: w.toggle_theme(), "Ctrl+T"),
