@@ -60,7 +60,7 @@ def main() -> None:
 
         def counted() -> None:
             app.processEvents()
-            window.session.slow_results.settle_now()
+            window.session.results.settle_now()
             wait(lambda: not window.session.service(RideRequests).under_way())
             for _ in range(40):
                 app.processEvents()

@@ -26,12 +26,12 @@ class BriefPage(WindowCase):
         self.app.processEvents()
 
     def test_a_heavier_rider_sinks_deeper(self):
-        self.session.slow_results.settle_now()
-        depth = self.session.slow_results.figures()["float_deck_depth"].value
+        self.session.results.settle_now()
+        depth = self.session.results.figures()["float_deck_depth"].value
         self.type_in(self.field("Mass, dressed"), "190 lb")
         self.assertAlmostEqual(self.session.brief.rider.mass, 190 * 0.45359237)
-        self.session.slow_results.settle_now()
-        self.assertGreater(self.session.slow_results.figures()["float_deck_depth"].value, depth + 0.05)
+        self.session.results.settle_now()
+        self.assertGreater(self.session.results.figures()["float_deck_depth"].value, depth + 0.05)
         self.assertEqual(self.session.workshop.store.brief(self.session.board_id), self.session.brief)
         self.assertIn("kg", self.field("Mass, dressed").text())
 
@@ -64,9 +64,9 @@ class BriefPage(WindowCase):
         self.assertIn("meets", self.view.targets._verdicts[0].text())
         self.type_in(self.field("Target 1: value", QLineEdit), "10 cm")
         self.assertIn("short by", self.view.targets._verdicts[0].text())
-        self.session.slow_results.settle_now()
+        self.session.results.settle_now()
         self.assertIn("short by", self.window.strip.tiles[0].tile.verdict)
-        depth = self.session.slow_results.figures()["float_deck_depth"].value
+        depth = self.session.results.figures()["float_deck_depth"].value
         self.type_in(self.field("Target 1: value", QLineEdit), f"{depth * 100 + 1:.1f} cm")
         self.assertIn("too close to call", self.view.targets._verdicts[0].text())
         self.type_in(self.field("Target 1: value", QLineEdit), "deep")
@@ -91,7 +91,7 @@ class BriefPage(WindowCase):
         self.assertEqual(self.field(f"Target {count + 1}: value", QLineEdit).text(), "1.00")
 
     def test_what_only_ranks_boards_is_asked_as_a_share_of_a_known_one(self):
-        self.session.slow_results.settle_now()
+        self.session.results.settle_now()
         self.view.targets.add_target()
         number = len(self.session.brief.targets)
         which = self.field(f"Target {number}: figure", QComboBox)
@@ -121,10 +121,10 @@ class BriefPage(WindowCase):
 
     def test_check_values_can_be_switched_off(self):
         self.type_in(self.field("Mass, dressed"), "150")
-        self.session.slow_results.settle_now()
+        self.session.results.settle_now()
         self.assertEqual(self.ledger("volume_per_rider_mass").mark, "!")
         self.view.targets.hints.setChecked(False)
-        self.session.slow_results.settle_now()
+        self.session.results.settle_now()
         self.assertEqual(self.ledger("volume_per_rider_mass").mark, "")
 
     def test_notes_are_kept(self):

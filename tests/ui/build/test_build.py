@@ -14,7 +14,7 @@ class Build(BuildCase):
     def test_the_weight_breaks_down_and_adds_up(self):
         rows = [row for row in self.view.weight.rows() if row.key.startswith("thing.")]
         self.assertAlmostEqual(sum(int(row.value.split()[0]) for row in rows), self.grams("total"), delta=len(rows))
-        self.assertEqual(self.grams("total"), round(self.session.slow_results.figures()["mass"].value * 1000))
+        self.assertEqual(self.grams("total"), round(self.session.results.figures()["mass"].value * 1000))
         self.assertIn("lb", self.view.weight_label.text())
         self.window.grab()
 
@@ -23,7 +23,7 @@ class Build(BuildCase):
         self.trigger("edit.pin")
         self.choose("Light carbon, aramid deck")
         self.assertEqual(self.session.board.construction.name, "Light carbon, aramid deck")
-        self.session.slow_results.settle_now()
+        self.session.results.settle_now()
         self.assertLess(self.grams("total"), weight - 150)
         self.assertIn("lighter", next(row for row in self.view.weight.rows() if row.key == "total").aside)
         self.assertIn("softer", next(row for row in self.view.stiff.rows() if row.key == "twist_per_moment").aside)
@@ -154,7 +154,7 @@ class Build(BuildCase):
         self.assertTrue(all(row.renewing for row in self.view.stiff.rows()))
         self.assertTrue(self.view.strips.renewing)
         self.view.strips.grab()
-        self.session.slow_results.settle_now()
+        self.session.results.settle_now()
         self.assertFalse(any(row.renewing for row in self.view.stiff.rows()))
         self.assertFalse(self.view.strips.renewing)
 
@@ -248,7 +248,9 @@ class Build(BuildCase):
         self.app.processEvents()
         self.assertEqual(panel.table.item(row, panel.table.columnCount() - 1).text(), "the workshop's own")
         self.assertAlmostEqual(
-            self.grams("total"), weight + round(4 * self.session.slow_results.figures()["core_volume"].value * 1e3), delta=3
+            self.grams("total"),
+            weight + round(4 * self.session.results.figures()["core_volume"].value * 1e3),
+            delta=3,
         )
         panel.close()
         self.trigger("build.weights")

@@ -81,7 +81,10 @@ class FromDesignToBoard(WindowCase):
         beside = session.overlays.beside[-1]
         self.assertEqual(beside.name, "26-100 as measured")
         self.wait_for(
-            lambda: session.service(RideRequests).of(beside.live) is not None and not session.service(RideRequests).behind(), 90
+            lambda: (
+                session.service(RideRequests).of(beside.live) is not None and not session.service(RideRequests).behind()
+            ),
+            90,
         )
         ours, theirs = session.service(RideRequests).figures(), session.service(RideRequests).of(beside.live)
         moved = [f.key for f in theirs.figures if f.key in ours and f.exists and f.value != ours[f.key].value]

@@ -177,7 +177,7 @@ class Felt(Laid):
         with closing(sqlite3.connect(self.path)) as db, db:
             db.execute("UPDATE steps SET snapshot = X'00' WHERE id = ?", (bad.step,))
         said = []
-        self.session.said.connect(lambda kind, words: said.append((kind, words)))
+        self.session.message.connect(lambda kind, words: said.append((kind, words)))
         rack.view.choose_again({bad.key, good.key})
         rack.lay_behind()
         self.assertEqual([shown.name for shown in self.session.overlays.beside], ["Stint 33"])
@@ -230,7 +230,7 @@ class TakenOut(Laid):
         drawing = svgelements.SVG.parse(str(picture))
         self.assertGreater(sum(isinstance(e, svgelements.Path | svgelements.Polyline) for e in drawing.elements()), 3)
         said = []
-        self.session.said.connect(lambda kind, words: said.append((kind, words)))
+        self.session.message.connect(lambda kind, words: said.append((kind, words)))
         chart.taken_out.save_numbers(self.folder / "no such folder" / "lines.csv")
         self.assertEqual(said[-1][0], "problem")
         self.assertIn("no such folder", said[-1][1])
@@ -310,7 +310,10 @@ class Ridden(Laid):
         view = self.compared("Sandpiper 46")
         other = self.session.overlays.beside[0].live
         self.wait_for(
-            lambda: self.session.service(RideRequests).of(other) is not None and not self.session.service(RideRequests).behind(),
+            lambda: (
+                self.session.service(RideRequests).of(other) is not None
+                and not self.session.service(RideRequests).behind()
+            ),
             seconds=60,
         )
         view.ledger.page.click()
@@ -332,7 +335,10 @@ class Ridden(Laid):
         view.tabs.setCurrentIndex(PHASES)
         other = self.session.overlays.beside[0].live
         self.wait_for(
-            lambda: self.session.service(RideRequests).of(other) is not None and not self.session.service(RideRequests).behind(),
+            lambda: (
+                self.session.service(RideRequests).of(other) is not None
+                and not self.session.service(RideRequests).behind()
+            ),
             seconds=60,
         )
         table = view.phases.table

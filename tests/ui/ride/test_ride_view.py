@@ -108,7 +108,7 @@ class Pages(RideCase):
         self.assertIn(f"{knots:.1f}", self.row("least_wind_up").value)
 
     def test_a_phase_that_fails_says_by_how_much_and_a_lever_mends_it(self):
-        figure = self.session.slow_results.figures()["least_wind_up"]
+        figure = self.session.results.figures()["least_wind_up"]
         target = Target(figure="least_wind_up", relation="at most", value=figure.value - 2.5 * KNOT)
         self.session.briefs.set(replace(self.session.brief, targets=(target,)))
         self.wait_for(lambda: not self.riding.behind())
@@ -181,7 +181,7 @@ class Bands(RideCase):
         self.assertGreater(figure.band, narrow)
         self.assertNotIn("being counted", self.row(key).tip)
         self.assertIn("Left open most by", self.page.why.text())
-        self.assertEqual(self.session.slow_results.figures()[key].band, figure.band)
+        self.assertEqual(self.session.results.figures()[key].band, figure.band)
         # another board: its own bands, from the start
         self.open_named("Redshank 139")
         self.assertTrue(next(f for f in self.riding.ride.figures if f.valid).counting)
@@ -290,7 +290,7 @@ class Failing(RideCase):
         good = self.riding.ride
         with mock.patch.object(jobs, "ride_job", fails), contextlib.redirect_stderr(io.StringIO()):
             self.assertTrue(self.shape.levers.pull("volume", "40"))
-            self.session.slow_results.settle_now()
+            self.session.results.settle_now()
             self.wait_for(lambda: "not counted" in self.window.heard.text())
         self.assertIn(
             "The ride was not counted: something went wrong inside Kelvor, ZeroDivisionError", self.window.heard.text()
@@ -299,7 +299,7 @@ class Failing(RideCase):
         self.assertTrue(self.riding.behind())
         self.assertTrue(next(t.tile for t in self.window.strip.tiles if t.tile.key == "lift_off").stale)
         self.shape.levers.pull("volume", "41")
-        self.session.slow_results.settle_now()
+        self.session.results.settle_now()
         self.ridden()
         self.assertIsNot(self.riding.ride, good)
 
@@ -326,23 +326,23 @@ class Workers(RideCase):
         )
 
     def test_float_and_stiffness_are_counted_beside_the_window(self):
-        before = self.session.slow_results.evaluation
+        before = self.session.results.evaluation
         with mock.patch.object(evaluation, "float_stage", side_effect=AssertionError("counted in the window")):
             self.shape.levers.pull("volume", "44")
-            self.assertTrue(self.session.slow_results.settling())
-            self.wait_for(lambda: not self.session.slow_results.settling())
+            self.assertTrue(self.session.results.settling())
+            self.wait_for(lambda: not self.session.results.settling())
         depth = "float_deck_depth"
-        self.assertLess(self.session.slow_results.evaluation.figures[depth].value, before.figures[depth].value - 0.005)
+        self.assertLess(self.session.results.evaluation.figures[depth].value, before.figures[depth].value - 0.005)
         self.ridden()
 
     def test_verdicts_count_the_ride_in_whichever_order_they_arrive(self):
         self.shape.levers.pull("volume", "45")
-        self.wait_for(lambda: not self.session.slow_results.settling())
+        self.wait_for(lambda: not self.session.results.settling())
         self.ridden()
-        known, ride = self.session.slow_results, self.riding.ride
+        known, ride = self.session.results, self.riding.ride
         told = {p.phase.key: p.words for p in known.evaluation.phases}
         floating, stiff = known.evaluation.floating, known.evaluation.stiffness
-        self.session.slow_results.forget()
+        self.session.results.forget()
         known.take_ride(ride, self.session.live)  # before the board has settled
         known._take([(floating, stiff)])
         self.assertIs(known.evaluation.ride, ride)
@@ -382,7 +382,7 @@ class Workers(RideCase):
         self.assertGreater(self.session.board.length, start)
         self.assertTrue(self.window.strip.tiles[2].tile.stale)
         self.wait_for(lambda: not self.window.strip.tiles[2].tile.stale)
-        self.assertAlmostEqual(self.session.slow_results.evaluation.figures["lift_off_pitch"].value / DEGREE, 7.0, delta=1.5)
+        self.assertAlmostEqual(self.session.results.evaluation.figures["lift_off_pitch"].value / DEGREE, 7.0, delta=1.5)
 
 
 class Targets(RideCase):

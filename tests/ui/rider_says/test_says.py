@@ -88,7 +88,7 @@ class Says(WindowCase):
         self.say("pump")
         asked, told = self.panel._board, [w.score for w in self.panel.candidates]
         self.assertTrue(self.window.shape.levers.pull("tail_rocker", "45 mm"))
-        self.session.slow_results.settle_now()
+        self.session.results.settle_now()
         self.wait_for(lambda: self.panel._board != asked and self.panel.candidates, 40)
         self.assertNotEqual([w.score for w in self.panel.candidates], told)
         self.panel.table.selectRow(self.cells("Rocker, tail +5.0 mm")[0])

@@ -18,13 +18,13 @@ class Dragging(WindowCase):
     def test_a_weight_on_the_plan_follows_the_hand(self):
         session, held = self.session, Hold("outline", 2)
         start = self.bench.handle_point(held)
-        before, steps, volume = session.board, len(session.steps), session.slow_results.figures()["volume"].value
+        before, steps, volume = session.board, len(session.steps), session.results.figures()["volume"].value
         shown, far = self.ledger("volume").value, self.bench.handle_point(Hold("rocker", 4))
         up = start - QPointF(0, 18)
         self.drag(self.bench, start, start - QPointF(0, 6), up, release=False)
         self.assertEqual(self.bench.handle_point(Hold("rocker", 4)), far)  # the rest of the drawing stays
         # during the drag: figures and ledger follow, nothing is committed yet
-        self.assertGreater(session.slow_results.figures()["volume"].value, volume + 5e-4)
+        self.assertGreater(session.results.figures()["volume"].value, volume + 5e-4)
         self.assertNotEqual(self.ledger("volume").value, shown)
         self.assertEqual((session.board, len(session.steps)), (before, steps))
         scale = self.bench.layout_now().plan.scale
@@ -333,7 +333,7 @@ class ManyBoards(WindowCase):
         )
         self.wait_for(lambda: len(self.shape.section._behind) == 3)
         # every page of the ride shows all of them
-        session.slow_results.settle_now()
+        session.results.settle_now()
         self.wait_for(lambda: not session.service(RideRequests).under_way(), seconds=90)
         self.trigger("view.ride")
         self.window.views["ride"].show_phase("lift_off")

@@ -70,7 +70,7 @@ class Families(ShapeCase):
             self.app.processEvents()
             self.window.grab()
             tiles = [t for t in self.window.strip.tiles if t.isVisibleTo(self.window.strip)]
-            self.assertEqual(len(tiles), len(self.session.slow_results.evaluation.phases))
+            self.assertEqual(len(tiles), len(self.session.results.evaluation.phases))
             self.assertTrue(all(t.tile.headline for t in tiles))
             self.assertEqual(self.session.live.geometry.board.name, entry.name)
             names.setdefault(self.session.brief.discipline, []).append(entry.name)
@@ -95,7 +95,7 @@ class Families(ShapeCase):
         self.app.processEvents()
         self.assertEqual(self.session.board.name, "Knot 1")
         self.assertTrue(self.session.board.mirrored)
-        self.assertAlmostEqual(self.session.slow_results.figures()["volume"].value, 0.0076, delta=1e-5)
+        self.assertAlmostEqual(self.session.results.figures()["volume"].value, 0.0076, delta=1e-5)
 
 
 class RockerLines(ShapeCase):
@@ -190,9 +190,9 @@ class PlanLines(ShapeCase):
         self.trigger("view.zero.tail")
         self.shape.levers.pull("strap.Back straps.half_spread", "1")
         self.shape.levers.pull("strap.Back straps.at", "34")
-        self.session.slow_results.settle_now()
+        self.session.results.settle_now()
         self.app.processEvents()
-        clash = [f for f in self.session.slow_results.evaluation.findings if f.code == "fittings_meet"]
+        clash = [f for f in self.session.results.evaluation.findings if f.code == "fittings_meet"]
         self.assertTrue(clash and clash[0].place is not None)
         self.window.grab()
         words = [text for _, text, _ in self.bench.annotations.remarks]
@@ -205,8 +205,8 @@ class PlanLines(ShapeCase):
         self.assertEqual(sum(b.count for b in self.session.board.fittings.fin_boxes), 5)
         self.trigger("board.fins.2+1")
         self.assertTrue(self.shape.levers.pull("fin_alignment", "0"))
-        self.session.slow_results.settle_now()
-        self.assertAlmostEqual(self.session.slow_results.figures()["fin_alignment"].value, 0.0, delta=1e-6)
+        self.session.results.settle_now()
+        self.assertAlmostEqual(self.session.results.figures()["fin_alignment"].value, 0.0, delta=1e-6)
         for key, words in (
             ("fin.1.toe", "3"),
             ("fin.1.cant", "7"),
@@ -231,11 +231,11 @@ class Layers(ShapeCase):
         panel = self.window.dialogs.shown[-1]
         words = [panel.list.item(i).text() for i in range(panel.list.count())]
         self.assertIn("Scalloped tips, on the deck", words)
-        volume = self.session.slow_results.figures()["volume"].value
+        volume = self.session.results.figures()["volume"].value
         panel.list.setCurrentRow(words.index("Scalloped tips, on the deck"))
         panel.switch()
         self.assertFalse(self.session.board.deck_layers[-1].on)
-        self.assertGreater(self.session.slow_results.figures()["volume"].value, volume)
+        self.assertGreater(self.session.results.figures()["volume"].value, volume)
         panel.take_off()
         self.assertEqual([d.name for d in self.session.board.deck_layers if d.name == "Scalloped tips"], [])
         panel.list.setCurrentRow(count)
@@ -319,9 +319,9 @@ class BadInput(ShapeCase):
         self.open("Shearwater 76")
         self.shape.levers.pull("layer.Cut-outs, second tier.line", "150 mm")
         self.shape.levers.pull("strap.Back straps.half_spread", "36")
-        self.session.slow_results.settle_now()
+        self.session.results.settle_now()
         self.app.processEvents()
-        found = {f.code: f for f in self.session.slow_results.evaluation.findings}
+        found = {f.code: f for f in self.session.results.evaluation.findings}
         self.assertIn("strap_outside", found)
         self.assertIn("lines_cross", found)
         for code in ("strap_outside", "lines_cross"):
@@ -555,7 +555,7 @@ class ShownAndTyped(ShapeCase):
             self.open(name)
             for system in System:
                 self.session.set_system(system)
-                figures = self.session.slow_results.figures()
+                figures = self.session.results.figures()
                 levers = self.shape.levers.list.rows()
                 # a lever is pulled in one of the two systems, its neighbour in the other
                 for row in (*self.shape.ledger.rows(), *levers[system is System.INCH :: 2]):

@@ -98,13 +98,13 @@ class WorthALook(WindowCase):
         self.window.show_view("shape")
         self.shape.levers.pull("layer.Cut-outs, second tier.line", "150 mm")
         self.shape.levers.pull("strap.Back straps.half_spread", "36")
-        self.session.slow_results.settle_now()
+        self.session.results.settle_now()
         self.app.processEvents()
 
     def test_f4_lists_what_is_found_warnings_first_and_a_click_shows_the_place(self):
         self.cut()
         panel = self.panel()
-        found = self.session.slow_results.evaluation.findings
+        found = self.session.results.evaluation.findings
         lines = self.lines(panel)
         self.assertEqual(len(lines), len(found))
         warned = [line.startswith("!") for line in lines]
@@ -128,7 +128,7 @@ class WorthALook(WindowCase):
         self.assertEqual([line for line in self.lines(panel) if METRIC.search(line)], [])
         for _ in range(2):
             self.trigger("edit.undo")
-        self.session.slow_results.settle_now()
+        self.session.results.settle_now()
         self.app.processEvents()
         self.assertFalse(any(line.startswith("!") for line in self.lines(panel)), self.lines(panel))
 

@@ -261,8 +261,8 @@ class Gear(Water):
         self.assertEqual({record_name(w.record): w.due for w in gear.found}["Blade 36"], "look at it")
 
     def test_what_suits_a_wind_by_the_log_and_by_the_tank_and_where_they_part(self):
-        self.session.slow_results.settle_now()
-        self.wait_for(lambda: "least_wind_up" in self.session.slow_results.as_counted())
+        self.session.results.settle_now()
+        self.wait_for(lambda: "least_wind_up" in self.session.results.as_counted())
         gear = self.tab("Gear")
         self.type_into(gear.wind, "9")
         first = [self.cell(gear.suits, i, 0) for i in range(gear.suits.rowCount())]
@@ -289,10 +289,10 @@ class ByOurBoards(Water):
 
     def test_the_log_changes_the_forecast_and_says_by_what_and_plain_is_one_key_away(self):
         ours = self.tab("Our boards")
-        self.session.slow_results.settle_now()
+        self.session.results.settle_now()
         self.wait_for(
             lambda: (
-                "least_wind_up" in self.session.slow_results.as_counted()
+                "least_wind_up" in self.session.results.as_counted()
                 and ours.session.service(OurBoards).corrections()["mass"].boards
             )
         )
@@ -300,15 +300,15 @@ class ByOurBoards(Water):
         rows = {self.cell(ours.table, i, 0): self.cell(ours.table, i, 1) for i in range(ours.table.rowCount())}
         self.assertRegex(rows["Least wind"], r"^× 1\.0\d\d ± \d+ %$")
         self.assertEqual(rows["Watts of a pace"], "plain")
-        before = self.session.slow_results.figures()["least_wind_up"]
+        before = self.session.results.figures()["least_wind_up"]
         self.key(self.window, Qt.Key.Key_O, Qt.KeyboardModifier.ControlModifier | Qt.KeyboardModifier.ShiftModifier)
-        after = self.session.slow_results.figures()["least_wind_up"]
+        after = self.session.results.figures()["least_wind_up"]
         factor = self.session.service(OurBoards).corrections()["least wind"].factor
         self.assertAlmostEqual(after.value, before.value * factor, places=9)
         self.assertIn("By your own boards", after.note)
         self.assertIn("By our own boards", self.window.ours.text())
         self.trigger("view.ours")
-        self.assertEqual(self.session.slow_results.figures()["least_wind_up"].value, before.value)
+        self.assertEqual(self.session.results.figures()["least_wind_up"].value, before.value)
         self.assertEqual(self.window.ours.text(), "")
 
     def test_a_reading_taken_out_puts_everything_back_and_simulated_ones_never_enter(self):

@@ -67,7 +67,7 @@ class Tracks(Water):
         self.assertIn("Put the board that was ridden on the bench", self.page.panel.computed_at.text())
         names = {entry.name: entry.id for entry in self.session.workshop.store.boards()}
         self.session.file.open_board(names["Shearwater 76"])
-        self.session.slow_results.settle_now()
+        self.session.results.settle_now()
         self.wait_for(lambda: self.session.service(RideRequests).ride is not None)
         self.page.panel._shown = ""
         self.page.refresh()
@@ -77,10 +77,12 @@ class Tracks(Water):
         panel = self.panel()
         panel.what.setCurrentIndex(panel.what.findData("speed"))
         self.assertEqual(self.session.brief.wing.name, self.page.one().setup.drive)
-        self.assertEqual(panel.beside.text(), f"{self.session.slow_results.as_counted()['run_speed'].value / KNOT:.1f}")
+        self.assertEqual(panel.beside.text(), f"{self.session.results.as_counted()['run_speed'].value / KNOT:.1f}")
         shown = [self.cell(self.page.panel.polar, i, 4) for i in range(self.page.panel.polar.rowCount())]
         self.assertGreater(sum(bool(words) for words in shown), 3)
-        line = next(x for x in self.session.service(RideRequests).ride.pictures["polar"].lines if x.name == "board speed")
+        line = next(
+            x for x in self.session.service(RideRequests).ride.pictures["polar"].lines if x.name == "board speed"
+        )
         self.assertLessEqual(max(float(words) for words in shown if words), line.y.max() / KNOT + 0.06)
 
     def test_a_shore_line_lies_on_the_map_of_its_place(self):

@@ -66,7 +66,7 @@ class Lists(WindowCase):
         self.assertLess(ledger.rect_of("volume").top(), first)
         self.click(ledger, 40, 40)
         self.assertIn(ledger.key(), [row.key for row in ledger.rows()[5:12]])
-        shown = self.session.slow_results.figures()[ledger.key()].definition.label
+        shown = self.session.results.figures()[ledger.key()].definition.label
         self.assertIn(shown, self.shape.why_label.text())
 
     def test_a_value_is_opened_by_a_click_on_it(self):
@@ -147,7 +147,7 @@ class Remarks(WindowCase):
         )
         tail = board.thickness.with_values(board.thickness.values * [0.86, 1, 1, 1, 1])
         self.session.commit(replace(board, layers=layers, thickness=tail), (), title="Thin tail")
-        self.session.slow_results.settle_now()
+        self.session.results.settle_now()
         self.app.processEvents()
 
     def test_a_thin_tail_is_said_and_marked_where_it_is(self):
@@ -158,17 +158,17 @@ class Remarks(WindowCase):
         self.assertAlmostEqual(rect.center().x(), self.bench.layout_now().px(0.0), delta=3)
         self.assertIn("Keep", words)
         self.session.undo()
-        self.session.slow_results.settle_now()
+        self.session.results.settle_now()
         self.assertEqual(self.problem(), "Taken back: Thin tail.")
 
     def test_every_finding_is_one_key_away_and_a_click_shows_its_place(self):
         board = next(e for e in self.session.workshop.store.boards() if e.name.startswith("Tern"))
         self.session.file.open_board(board.id)
-        self.session.slow_results.settle_now()
+        self.session.results.settle_now()
         self.assertTrue(self.problem().startswith("Note: The flange of Rear fin bridges"))
         self.key(self.window, Qt.Key.Key_F4)
         panel = self.window.dialogs.shown[-1]
-        finding = self.session.slow_results.evaluation.findings[0]
+        finding = self.session.results.evaluation.findings[0]
         item = panel.list.item(0)
         self.assertIn(finding.text, item.text())
         self.assertIn(finding.advice, item.text())
@@ -188,7 +188,7 @@ class Remarks(WindowCase):
 
     def test_a_message_does_not_move_the_drawing(self):
         before = self.bench.handle_point(Hold("outline", 2))
-        self.session.said.emit("problem", "Something is wrong here. " * 6)
+        self.session.message.emit("problem", "Something is wrong here. " * 6)
         self.app.processEvents()
         self.assertEqual(self.bench.handle_point(Hold("outline", 2)), before)
         self.assertTrue(self.problem())

@@ -23,7 +23,7 @@ class Purpose(WindowCase):
         panel.brief.setCurrentIndex(1)
         panel.do.click()
         self.app.processEvents()
-        self.assertEqual(self.session.slow_results.evaluation.findings, ())
+        self.assertEqual(self.session.results.evaluation.findings, ())
 
         # who it is for
         self.trigger("view.brief")
@@ -51,7 +51,7 @@ class Purpose(WindowCase):
         self.assertEqual(self.lever_text("nose_rocker"), "88.9 mm")
 
         # how it floats her
-        self.session.slow_results.settle_now()
+        self.session.results.settle_now()
         self.app.processEvents()
         self.assertRegex(self.window.strip.tiles[0].tile.headline, r"^deck \d+ cm under$")
         self.assertRegex(self.window.strip.tiles[0].tile.lines[0], r"^knees [\d.]+ cm either way")
@@ -68,7 +68,7 @@ class Purpose(WindowCase):
         self.wait_for(lambda: not panel.busy())
         core = trimesh.load(path, force="mesh")
         self.assertTrue(core.is_watertight)
-        self.assertAlmostEqual(core.volume * 1e-9, self.session.slow_results.figures()["core_volume"].value, delta=6e-5)
+        self.assertAlmostEqual(core.volume * 1e-9, self.session.results.figures()["core_volume"].value, delta=6e-5)
         panel.close()
 
         # the next morning

@@ -148,9 +148,9 @@ class Boards(WindowCase):
         self.app.processEvents()
         board = self.session.board
         self.assertEqual((board.name, board.length), ("Turnstone", 58 * 0.0254))
-        self.assertAlmostEqual(self.session.slow_results.figures()["volume"].value, 0.044, delta=2e-6)
-        self.assertAlmostEqual(self.session.slow_results.figures()["width"].value, 0.52, delta=1e-4)
-        self.assertEqual(self.session.slow_results.evaluation.findings, ())
+        self.assertAlmostEqual(self.session.results.figures()["volume"].value, 0.044, delta=2e-6)
+        self.assertAlmostEqual(self.session.results.figures()["width"].value, 0.52, delta=1e-4)
+        self.assertEqual(self.session.results.evaluation.findings, ())
         self.assertIn("Turnstone", self.window.title.text())
 
     def test_a_new_board_of_another_discipline_is_driven_by_its_own_gear(self):
@@ -197,13 +197,13 @@ class Boards(WindowCase):
         from kelvor.ui.shape.dialogs import LayersDialog
 
         panel = self.dialog("board.layers", LayersDialog)
-        volume = self.session.slow_results.figures()["volume"].value
+        volume = self.session.results.figures()["volume"].value
         panel.list.setCurrentRow(0)
         panel.swap_held()
         first = self.session.board.layers[0]
         self.assertIsInstance(first, ShapingLayer)
         self.assertEqual(first.holds, "rail")
-        self.assertGreater(self.session.slow_results.figures()["volume"].value, volume)
+        self.assertGreater(self.session.results.figures()["volume"].value, volume)
         panel.switch()
         self.assertFalse(self.session.board.layers[0].on)
         panel.shift(1)
@@ -269,13 +269,13 @@ class Showing(WindowCase):
         self.assertIn("±", page.why.text())
 
     def test_float_follows_when_the_hand_rests(self):
-        held_depth = self.session.slow_results.evaluation.figures["float_deck_depth"].value
-        self.session.slow_results._timer.setInterval(1500)  # the hand has not rested yet, however slow the machine
+        held_depth = self.session.results.evaluation.figures["float_deck_depth"].value
+        self.session.results._timer.setInterval(1500)  # the hand has not rested yet, however slow the machine
         start = self.bench.handle_point(Hold("thickness", 2))
         self.drag(self.bench, start, start - QPointF(0, 15), release=False)
         self.assertTrue(self.window.strip.tiles[0].tile.stale)
         self.wait_for(lambda: not self.window.strip.tiles[0].tile.stale)
-        self.assertLess(self.session.slow_results.evaluation.figures["float_deck_depth"].value, held_depth)
+        self.assertLess(self.session.results.evaluation.figures["float_deck_depth"].value, held_depth)
         self.key(self.bench, Qt.Key.Key_Escape)
 
     def test_both_themes_are_readable(self):

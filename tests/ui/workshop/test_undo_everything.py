@@ -66,7 +66,7 @@ class RandomWalk(WindowCase):
         self.walk(7)
         while self.session.current != start:
             self.trigger("edit.undo")
-        self.session.slow_results.settle_now()
+        self.session.results.settle_now()
         for figure in self.session.live.figures:
             if figure.exists:
                 self.assertEqual(figure.value, values[figure.key], figure.key)

@@ -1,4 +1,4 @@
-"""Waiting for a lock: reading a file that another program holds goes on when it is let go, and nobody's window stands still."""
+"""Waiting for a lock: reading a file that another program holds goes on when it is let go; no window stands still."""
 
 from __future__ import annotations
 
@@ -17,10 +17,10 @@ TRY_EVERY_MS = 120
 class LockWait(QObject):
     """One wish at a time: the newest counts."""
 
-    def __init__(self, parent: QObject, said: SignalInstance) -> None:
-        """`said` takes messages as :attr:`Session.said` does."""
+    def __init__(self, parent: QObject, message: SignalInstance) -> None:
+        """`message` takes them as :attr:`Session.message` does."""
         super().__init__(parent)
-        self._said = said
+        self._message = message
         self._wish: Callable[[], None] | None = None
         self._timer = single_shot(self, TRY_EVERY_MS, self._again)
 
@@ -32,14 +32,14 @@ class LockWait(QObject):
         except FileHeld:
             self._wish = work
             self._timer.start()
-            self._said.emit("note", "Another program holds the file. Waiting for it … (Escape stops waiting)")
+            self._message.emit("note", "Another program holds the file. Waiting for it … (Escape stops waiting)")
 
     def stop(self) -> bool:
         """Give up waiting; whether somebody was."""
         waited, self._wish = self._wish is not None, None
         self._timer.stop()
         if waited:
-            self._said.emit("note", "")
+            self._message.emit("note", "")
         return waited
 
     def _again(self) -> None:
@@ -52,7 +52,7 @@ class LockWait(QObject):
             self._timer.start()
             return
         except KelvorError as error:
-            self._said.emit("problem", str(error))
+            self._message.emit("problem", str(error))
         else:
-            self._said.emit("note", "")
+            self._message.emit("note", "")
         self._wish = None

@@ -120,7 +120,7 @@ class TargetsPanel(QFrame):
                 widget.hide()
                 widget.deleteLater()
         self._verdicts = []
-        figures = self.session.slow_results.figures()
+        figures = self.session.results.figures()
         for i, target in enumerate(brief.targets):
             which, relation, value, relative, wish, drop = self._target_widgets(i, target, figures, system)
             for column, widget in enumerate((which, relation, value, relative, wish, drop)):
@@ -180,7 +180,7 @@ class TargetsPanel(QFrame):
         return BY_KEY.get(key) if key in told else None
 
     def _targets_refresh(self) -> None:
-        brief, system, figures = self.session.brief, self.session.system, self.session.slow_results.figures()
+        brief, system, figures = self.session.brief, self.session.system, self.session.results.figures()
         if len(self._verdicts) != len(brief.targets):
             return
         for label, target in zip(self._verdicts, brief.targets, strict=True):
@@ -214,7 +214,7 @@ class TargetsPanel(QFrame):
         self._edit(lambda b, _: replace(b, targets=(*targets[:i], new, *targets[i + 1 :])), None)
 
     def _retarget(self, i: int, key: str) -> None:
-        figure = self.session.slow_results.figures().get(key)
+        figure = self.session.results.figures().get(key)
         relative = self.session.brief.targets[i].relative or self._ranks(key)
         self._set_target(
             i,
@@ -224,7 +224,7 @@ class TargetsPanel(QFrame):
         )
 
     def _ranks(self, key: str) -> bool:
-        definition = self._definition(key, self.session.slow_results.figures())
+        definition = self._definition(key, self.session.results.figures())
         return definition is not None and definition.ranks
 
     def _relative(self, i: int, on: bool) -> None:
@@ -234,7 +234,7 @@ class TargetsPanel(QFrame):
             self.problem.setText(f"Target {i + 1}: {only}.")
             self._targets_build()
             return
-        figure = self.session.slow_results.figures().get(key)
+        figure = self.session.results.figures().get(key)
         self._set_target(i, relative=on, value=1.0 if on or figure is None or not figure.exists else figure.value)
 
     def _target_typed(self, i: int, field: QLineEdit, quantity: Quantity, shown: str) -> None:
@@ -252,6 +252,6 @@ class TargetsPanel(QFrame):
 
     def add_target(self) -> None:
         """Ask for one thing more."""
-        volume = self.session.slow_results.figures()["volume"].value
+        volume = self.session.results.figures()["volume"].value
         new = Target(figure="volume", relation="at least", value=round(volume, 4))
         self._edit(lambda b, _: replace(b, targets=(*b.targets, new)), None)

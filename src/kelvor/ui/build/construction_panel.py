@@ -108,7 +108,7 @@ class ConstructionPanel(QFrame):
         column.addWidget(self.problem)
         for fields in (self.core, self.layer, self.part):
             fields.problem.connect(self._problem)
-        session.said.connect(self._say)
+        session.message.connect(self._say)
 
     def _buttons(self) -> QHBoxLayout:
         row = QHBoxLayout()

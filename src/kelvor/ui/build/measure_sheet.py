@@ -241,7 +241,7 @@ class MeasureSheet(QWidget):
             part.setVisible(bool(words))
 
     def _lay_behind(self) -> None:
-        self.session.said.emit("note", f"Behind the board on the bench: {self.making.lay_as_built_behind()}.")
+        self.session.message.emit("note", f"Behind the board on the bench: {self.making.lay_as_built_behind()}.")
 
     def _guarded(self, call: Callable[[], None]) -> None:
         try:

@@ -74,7 +74,7 @@ class ShopPapers:
 
         def ask(_: object) -> None:
             self._scanned = self.making.live()
-            self.session.said.emit("note", f"Laying {path.name} on {self._scanned.board.name} …")
+            self.session.message.emit("note", f"Laying {path.name} on {self._scanned.board.name} …")
             self._scans.ask(laid_scan, [(self._scanned.board, path)])
 
         self._window.guarded(ask)
@@ -220,7 +220,7 @@ class ShopPapers:
         self._window.guarded(write)
 
     def _not_done(self, words: str) -> None:
-        self.session.said.emit("problem", words)
+        self.session.message.emit("problem", words)
 
     def _written(self, paths: list[Path]) -> None:
-        self.session.said.emit("note", f"Written: {paths[0]}")
+        self.session.message.emit("note", f"Written: {paths[0]}")

@@ -146,7 +146,7 @@ class BuildView(QWidget):
         session = self.session
         self.made.refresh()
         self._weight()
-        known = session.slow_results
+        known = session.results
         self.stiff.set_rows(stiffness_rows(known.figures(), session.overlays.figures, session.system, known.renewing()))
         self._strips()
         self._notes()
@@ -181,8 +181,8 @@ class BuildView(QWidget):
 
     def _strips(self) -> None:
         session, c, then = self.session, self.session.board.construction, self.session.overlays.live
-        self.strips.renewing = session.slow_results.settling()
-        self.strips.now, self.strips.length = session.slow_results.evaluation.stiffness, session.board.length
+        self.strips.renewing = session.results.settling()
+        self.strips.now, self.strips.length = session.results.evaluation.stiffness, session.board.length
         self.strips.ribs = np.zeros(0) if c is None else ribs(session.live.geometry, c.core)
         self.strips.then = None
         if then is not None and then.board != session.live.board:

@@ -55,8 +55,8 @@ class LedgerPanel(QFrame):
         self._writing = WorkerQuestion(
             self,
             "The page was not written",
-            lambda paths: session.said.emit("note", f"Page written: {paths[0]}"),
-            failed=partial(session.said.emit, "problem"),
+            lambda paths: session.message.emit("note", f"Page written: {paths[0]}"),
+            failed=partial(session.message.emit, "problem"),
             here=True,
         )
         self._known: tuple[tuple[object, ...], list[Difference]] | None = None
@@ -64,7 +64,7 @@ class LedgerPanel(QFrame):
             self,
             "What explains the difference was not found",
             self._explained,
-            failed=partial(session.said.emit, "problem"),
+            failed=partial(session.message.emit, "problem"),
         )
         column = QVBoxLayout(self)
         column.setContentsMargins(14, 10, 14, 10)
@@ -231,7 +231,7 @@ class LedgerPanel(QFrame):
     def ask_page(self) -> None:
         """Ask where the page goes."""
         if not self.session.overlays.others():
-            self.session.said.emit("problem", NOBODY)
+            self.session.message.emit("problem", NOBODY)
             return
         names = ", ".join([self.session.live.board.name, *(o.name for o in self.session.overlays.others())])
         name = "".join(c if c.isalnum() or c in " -,." else "-" for c in names)[:80]

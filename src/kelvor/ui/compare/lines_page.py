@@ -43,7 +43,7 @@ class LinesPage(QWidget):
         column.addLayout(bar)
         self.lines, self.parts = ChartWidget("Lines of the boards"), ChartWidget("Difference to the board on the bench")
         self.parts.reads_with(self.lines)
-        self.lines.taken_out.told = self.parts.taken_out.told = session.said.emit
+        self.lines.taken_out.told = self.parts.taken_out.told = session.message.emit
         column.addWidget(self.lines, 3)
         column.addWidget(self.parts, 2)
 

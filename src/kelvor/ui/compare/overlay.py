@@ -245,7 +245,7 @@ class OverPage(QWidget):
     def __init__(self, session: Session) -> None:
         super().__init__()
         self.session, self.view, self.matching = session, OverlayView(), QComboBox()
-        self.view.taken_out.told = session.said.emit
+        self.view.taken_out.told = session.message.emit
         self._datum: Datum = "tail"
         self.matching.setAccessibleName("Sections match")
         self.matching.addItem("as far from where they are laid together", False)

@@ -55,25 +55,28 @@ class PhasesPage(QWidget):
         self.charts.currentIndexChanged.connect(lambda _: self._show_chart())
         column.addWidget(self.charts)
         self.chart = ChartWidget("Curves of all boards")
-        self.chart.taken_out.told = session.said.emit
+        self.chart.taken_out.told = session.message.emit
         column.addWidget(self.chart, 2)
         self.taken_out = TakenOut(self.table, lambda: "Phases side by side", partial(table_rows, self.table))
-        self.taken_out.told = session.said.emit
+        self.taken_out.told = session.message.emit
 
     def refresh(self) -> None:
         """Show what is known; rides still to come are said to be."""
         session, system = self.session, self.session.system
         others = session.overlays.others()
-        own = session.slow_results.as_counted()
+        own = session.results.as_counted()
         waits = [o.name for o in others if session.service(RideRequests).of(o.live) is None]
-        self.under.setText(condition_words(session.brief, session.service(RideRequests).condition, others, waits, system))
+        self.under.setText(
+            condition_words(session.brief, session.service(RideRequests).condition, others, waits, system)
+        )
         self._charts()
         table = self.table
         keep = table.verticalScrollBar().value()
         table.setColumnCount(2 + len(others))
         table.setHorizontalHeaderLabels(["", "on the bench", *(o.name for o in others)])
         phases = [
-            phases_apart(session.brief.discipline, own, session.service(RideRequests).figures_of(o.live)) for o in others
+            phases_apart(session.brief.discipline, own, session.service(RideRequests).figures_of(o.live))
+            for o in others
         ]
         if not others:
             table.setRowCount(0)

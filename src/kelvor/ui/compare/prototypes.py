@@ -76,9 +76,10 @@ def sent_boards(session: Session) -> tuple[Sent, ...]:
     """The board on the bench and those compared with it, for the page that is handed over."""
     from kelvor.exchange.handing_over import Sent
 
-    own = (session.live, session.live.board.name, session.board_id, session.current, session.slow_results.as_counted())
+    own = (session.live, session.live.board.name, session.board_id, session.current, session.results.as_counted())
     rest = [
-        (o.live, o.name, o.board, o.step, session.service(RideRequests).figures_of(o.live)) for o in session.overlays.others()
+        (o.live, o.name, o.board, o.step, session.service(RideRequests).figures_of(o.live))
+        for o in session.overlays.others()
     ]
     found = []
     for live, name, board, step, figures in (own, *rest):

@@ -60,10 +60,16 @@ class FamilyPage(QWidget):
         self._cards: dict[int, Drawn] = {}
         self._missing: list[int] = []
         self._counting = WorkerQuestion(
-            self, "Boards of the family were not counted", self._counted, failed=partial(session.said.emit, "problem")
+            self,
+            "Boards of the family were not counted",
+            self._counted,
+            failed=partial(session.message.emit, "problem"),
         )
         self._asked = WorkerQuestion(
-            self, "Lines of the boards were not counted", self._take_lines, failed=partial(session.said.emit, "problem")
+            self,
+            "Lines of the boards were not counted",
+            self._take_lines,
+            failed=partial(session.message.emit, "problem"),
         )
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 6, 0, 0)
@@ -84,7 +90,7 @@ class FamilyPage(QWidget):
         self.scrolled.setWidgetResizable(True)
         self.scrolled.setWidget(self.picture)
         self.taken_out = TakenOut(self.table, lambda: "Prototypes", partial(table_rows, self.table))
-        self.taken_out.told = self.picture.taken_out.told = session.said.emit
+        self.taken_out.told = self.picture.taken_out.told = session.message.emit
         self.pages = QStackedWidget()
         self.pages.addWidget(self.table)
         self.pages.addWidget(self.scrolled)
@@ -125,7 +131,7 @@ class FamilyPage(QWidget):
         try:
             self.boards = prototypes_of(self.session, self.which.currentData(), self._cards)
         except InputError as error:
-            self.session.said.emit("problem", str(error))
+            self.session.message.emit("problem", str(error))
             return
         figures = differing_figures(self.boards, BOOK)
         kept = self.order.currentData()

@@ -41,7 +41,12 @@ class CompareView(QWidget):
         self.ledger = LedgerPanel(session, ask_where, self._where)
         self.ledger.turned.connect(self.refresh)
         row.addWidget(self.ledger, 11)
-        for signal in (session.live_changed, session.settled, session.units_changed, session.service(RideRequests).ridden):
+        for signal in (
+            session.live_changed,
+            session.settled,
+            session.units_changed,
+            session.service(RideRequests).ridden,
+        ):
             signal.connect(self._renew)
         session.workshop.records_changed.connect(self._renew)
         self.refresh()
@@ -130,7 +135,7 @@ class CompareView(QWidget):
         try:
             self.session.file.open_board(board)
         except InputError as error:
-            self.session.said.emit("problem", str(error))
+            self.session.message.emit("problem", str(error))
 
     def shut(self) -> None:
         """The window closes."""

@@ -63,5 +63,5 @@ class ClassRules:
         if rule is None:
             return None
         return rule.value, rule_standing(
-            rule.value, session.slow_results.figures(), session.brief, session.service(Making).tolerances()
+            rule.value, session.results.figures(), session.brief, session.service(Making).tolerances()
         )

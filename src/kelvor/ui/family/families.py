@@ -74,7 +74,7 @@ class Families(QObject):
         self._asked_states: list[tuple[str, Basis, Basis, float, Board]] = []
         self._asked_rides: list[tuple[str, Subject, Condition]] = []
         self._making_for: tuple[str, Family, int, int] | None = None
-        failed = partial(session.said.emit, "problem")
+        failed = partial(session.message.emit, "problem")
         self._making = WorkerQuestion(self, "The sizes were not made", self._made, failed=failed)
         self._state = WorkerQuestion(self, "The sizes were not looked at", self._take_states, failed=failed)
         self._ride = WorkerQuestion(
@@ -95,7 +95,7 @@ class Families(QObject):
                 try:
                     step, board = self.standing(record.board)
                 except KelvorError as error:
-                    self.session.said.emit("problem", str(error))
+                    self.session.message.emit("problem", str(error))
                     continue
                 found.append(CurrentSize(record, board, record.board, step))
         return sorted(found, key=lambda size: size.value.mass)
@@ -204,7 +204,7 @@ class Families(QObject):
             except KelvorError as error:
                 refused.append(str(error))
         if refused:
-            self.session.said.emit("problem", " ".join(f"{why.rstrip('.')}." for why in dict.fromkeys(refused)))
+            self.session.message.emit("problem", " ".join(f"{why.rstrip('.')}." for why in dict.fromkeys(refused)))
         self.told.emit()
         if good and uid:
             self.made.emit(uid)

@@ -44,7 +44,7 @@ class FamilyPapers(OnPaper):
         from kelvor.exchange.documents import read_rule
 
         uid = rules.keep(read_rule(path))
-        self.session.said.emit("note", f"Class rule read from {path.name}.")
+        self.session.message.emit("note", f"Class rule read from {path.name}.")
         return uid
 
     def write_rule(self, record: Record) -> None:

@@ -169,7 +169,7 @@ class RulesPage(QWidget):
     def _gathered(self) -> list[tuple[str, Subject, Figures]]:
         """The board on the bench, and the family's: name, subject and figures, those under the bench's own brief."""
         session = self.session
-        boards = [(session.board.name, session.subject(), session.slow_results.figures())]
+        boards = [(session.board.name, session.subject(), session.results.figures())]
         family = self.family()
         if family is None:
             return boards

@@ -27,7 +27,7 @@ class OnPaper:
         window.files.ask_where(title, "On paper (*.pdf)", name, lambda path: window.guarded(lambda _: write(path)))
 
     def _written(self, found: list[Path]) -> None:
-        self.session.said.emit("note", f"Written: {found[0]}")
+        self.session.message.emit("note", f"Written: {found[0]}")
 
     def _not_done(self, words: str) -> None:
-        self.session.said.emit("problem", words)
+        self.session.message.emit("problem", words)

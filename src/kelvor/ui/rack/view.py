@@ -162,7 +162,7 @@ class RackView(QWidget):
             self._timer.start()
             return
         except InputError as error:
-            self.session.said.emit("problem", str(error))
+            self.session.message.emit("problem", str(error))
             return
         own = tuple(record.value.words for record in self.session.workshop.registers.of("feel"))
         self._index = Index(self._cards, own)
@@ -205,7 +205,7 @@ class RackView(QWidget):
 
     def _not_counted(self, words: str) -> None:
         self._refused |= set(self._asked_steps)
-        self.session.said.emit("problem", words)
+        self.session.message.emit("problem", words)
 
     # showing
 
@@ -301,7 +301,7 @@ class RackView(QWidget):
     def open(self, key: str) -> None:
         """Put a board on the bench and go there; a page of a notebook is shown beside."""
         if not key.isdigit():
-            self.session.said.emit(
+            self.session.message.emit(
                 "note", "This one is only a page of a notebook: there is no shape to put on the bench."
             )
             return
@@ -309,7 +309,7 @@ class RackView(QWidget):
             if int(key) != self.session.board_id:
                 self.session.file.open_board(int(key))
         except KelvorError as error:
-            self.session.said.emit("problem", str(error))
+            self.session.message.emit("problem", str(error))
             return
         self._window.show_view("shape")
 

@@ -249,7 +249,7 @@ class RegisterView(QWidget):
         except InputError as error:
             self.problem.setText(str(error))
             return
-        self.session.said.emit(
+        self.session.message.emit(
             "note", f"{record_name(record)}, as in the register now, in {count} brief{'s' if count != 1 else ''}."
         )
         self._show_thing()
@@ -261,7 +261,7 @@ class RegisterView(QWidget):
         except InputError as error:
             self.problem.setText(str(error))
             return
-        self.session.said.emit(
+        self.session.message.emit(
             "note",
             f"{count} kept from the briefs." if count else "All that stands in briefs is in the registers already.",
         )

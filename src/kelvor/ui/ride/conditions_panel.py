@@ -49,7 +49,7 @@ class ConditionsPanel(QWidget):
         self.over.setWordWrap(True)
         column.addWidget(self.over)
         self.chart = ChartWidget("Figure over the range", small=True)
-        self.chart.taken_out.told = session.said.emit
+        self.chart.taken_out.told = session.message.emit
         self.chart.setFixedHeight(132)
         column.addWidget(self.chart)
         below = QHBoxLayout()
@@ -159,7 +159,7 @@ class ConditionsPanel(QWidget):
         if not self.isVisible():
             return
         session, riding = self.session, self.session.service(RideRequests)
-        figure = session.slow_results.figures().get(self._figure)
+        figure = session.results.figures().get(self._figure)
         counted, jobs = riding.sweeping()
         self.progress.setText(f"counting the range, {counted} of {jobs}" if jobs else "")
         self.stop.setVisible(jobs > 0)

@@ -12,7 +12,7 @@ from kelvor.core.brief.brief import Brief
 from kelvor.core.evaluation.live import Live
 from kelvor.core.ride import condition as conditions
 from kelvor.core.ride.condition import Condition
-from kelvor.ui.background.runner import POINTER, IDLE, WorkerQuestion, workers_started
+from kelvor.ui.background.runner import IDLE, POINTER, WorkerQuestion, workers_started
 from kelvor.ui.background.timers import single_shot
 from kelvor.ui.ride.overlay_rides import OverlayRides, whole
 
@@ -78,7 +78,7 @@ class RideRequests(QObject):
 
     def _tell(self, words: str) -> None:
         """A job failed: it is said once, what was known stays, and marked as it is."""
-        self._session.said.emit("problem", words)
+        self._session.message.emit("problem", words)
         self.swept.emit()
         self.levers_counted.emit()
 
@@ -289,7 +289,7 @@ class RideRequests(QObject):
     def _show(self, ridden: Ride) -> None:
         self.ride = ridden
         if self._ridden_live is not None:
-            self._session.slow_results.take_ride(ridden, self._ridden_live)
+            self._session.results.take_ride(ridden, self._ridden_live)
         self.ridden.emit()
 
     def _take_bands(self, parts: list[Moves | None]) -> None:

@@ -50,7 +50,7 @@ class PictureWidget(QWidget):
         super().__init__()
         self.session = session
         self.chart, self.drawing = ChartWidget(name), DrawingWidget(name)
-        self.chart.taken_out.told = self.drawing.taken_out.told = session.said.emit
+        self.chart.taken_out.told = self.drawing.taken_out.told = session.message.emit
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
         column.addWidget(self.chart)
@@ -216,7 +216,7 @@ class RideView(QWidget):
         self.refresh()
 
     def _result(self) -> PhaseResult:
-        phases = self.session.slow_results.evaluation.phases
+        phases = self.session.results.evaluation.phases
         return next((p for p in phases if p.phase.key == self.phase_key), phases[0])
 
     def show_phase(self, key: str) -> None:
@@ -244,7 +244,7 @@ class RideView(QWidget):
         self.phase_key = phase.key
         if self.figure_key not in phase.figures:
             self.figure_key = phase.headline
-        figures = session.slow_results.figures()
+        figures = session.results.figures()
         verdicts = tuple(judge_target(v.target, figures, session.brief) for v in result.verdicts)
         speaks = judge_target(result.speaks.target, figures, session.brief) if result.speaks is not None else None
         q = (
@@ -309,11 +309,11 @@ class RideView(QWidget):
 
     def _show_why(self) -> None:
         session = self.session
-        figure = session.slow_results.figures().get(self.figure_key)
+        figure = session.results.figures().get(self.figure_key)
         if figure is None:
             self.why.setText("counting")
             return
-        remarks = {hint.figure: hint.text for hint in session.slow_results.evaluation.hints}
+        remarks = {hint.figure: hint.text for hint in session.results.evaluation.hints}
         ride = session.service(RideRequests).ride
         claims = ride.claims if ride is not None else {}
         then = session.overlays.figures.get(self.figure_key) if session.overlays.live is not None else None
@@ -332,7 +332,7 @@ class RideView(QWidget):
         if not self.isVisible():
             return
         session, riding = self.session, self.session.service(RideRequests)
-        figure = session.slow_results.figures().get(self.figure_key)
+        figure = session.results.figures().get(self.figure_key)
         if figure is None:
             return
         found = buys(

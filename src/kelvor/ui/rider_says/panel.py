@@ -161,7 +161,7 @@ class SaysPanel(Panel):
         session = self.session
         waiting = session.service(RideRequests).ride is None
         if self.saying is not None:
-            words = speaking(self.saying, session.slow_results.figures(), session.system)
+            words = speaking(self.saying, session.results.figures(), session.system)
             self.speaks.setText("The ride is being counted…" if waiting else words)
 
     def _ridden(self) -> None:
@@ -182,8 +182,8 @@ class SaysPanel(Panel):
         session, saying = self.session, self.saying
         if saying is None or not self._effects or session.service(RideRequests).ride is None:
             return
-        phases = [result.phase for result in session.slow_results.evaluation.phases]
-        figures = session.slow_results.figures()
+        phases = [result.phase for result in session.results.evaluation.phases]
+        figures = session.results.figures()
         found = ranked_candidates(
             weighed_candidate(saying, group, candidate, lever, effect, figures, phases)
             for (group, candidate, lever), effect in zip(self._asked_of, self._effects, strict=True)

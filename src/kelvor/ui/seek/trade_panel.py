@@ -39,7 +39,7 @@ class TradePanel(Panel):
         self.seeking.went.connect(self._went)
         self.seeking.done.connect(self._done)
         self.seeking.failed.connect(self._failed)
-        self._figures = session.slow_results.figures()
+        self._figures = session.results.figures()
         self._step = session.current
         holder = QWidget()
         row = QHBoxLayout(holder)
@@ -54,7 +54,7 @@ class TradePanel(Panel):
         column = QVBoxLayout()
         column.addWidget(heading("One against the other"))
         self.first, self.second = QComboBox(), QComboBox()
-        phases = [result.phase.headline for result in self.session.slow_results.evaluation.phases]
+        phases = [result.phase.headline for result in self.session.results.evaluation.phases]
         leads = list(dict.fromkeys((*phases, "volume", "mass", "yaw_inertia", *self._figures)))
         there = [key for key in leads if key in self._figures and self._can(key)]
         for combo, name, at in ((self.first, "First figure", 0), (self.second, "Second figure", 1)):

@@ -114,7 +114,7 @@ class Briefs:
         """Make the pinned step the known board of the brief, by its figures."""
         session = self._session
         if session.overlays.step is None or session.overlays.live is None:
-            session.said.emit("problem", "Make a version the reference first: it becomes the board the rider knows.")
+            session.message.emit("problem", "Make a version the reference first: it becomes the board the rider knows.")
             return
         name = f"{session.overlays.live.board.name}, version {session.steps[session.overlays.step].number}"
         figures = tuple((key, f.value) for key, f in session.overlays.counted().items() if f.exists and f.valid)

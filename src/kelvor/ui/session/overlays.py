@@ -72,7 +72,7 @@ class BoardOverlays:
                 session.board_at(step_id), session.brief, table=session.table, coefficients=session.coefficients
             )
         except InputError as error:
-            session.said.emit("problem", f"The reference cannot be shown. {error}")
+            session.message.emit("problem", f"The reference cannot be shown. {error}")
             return
         if not isinstance(live, tuple):
             self.live = live
@@ -151,9 +151,9 @@ def lay_behind(session: Session, wanted: Sequence[Wanted], *, beside: bool = Fal
     laid = [replace(other, role=BESIDE[i % len(BESIDE)]) for i, other in enumerate(shown[-MOST:])]
     session.overlays.show_beside(laid)
     if missing:
-        session.said.emit("problem", " ".join(missing))
+        session.message.emit("problem", " ".join(missing))
     elif laid:
-        session.said.emit("note", f"Behind the board on the bench: {', '.join(other.name for other in laid)}.")
+        session.message.emit("note", f"Behind the board on the bench: {', '.join(other.name for other in laid)}.")
     else:
-        session.said.emit("note", "Choose other boards to lay behind the one on the bench.")
+        session.message.emit("note", "Choose other boards to lay behind the one on the bench.")
     return tuple(laid)

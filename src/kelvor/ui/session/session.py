@@ -62,7 +62,7 @@ class Session(QObject):
     brief_changed = Signal()
     units_changed = Signal()
     board_opened = Signal()
-    said = Signal(str, str)
+    message = Signal(str, str)
     """A message: ("note" or "problem", words). Empty words take the last one away."""
     about_to_leave = Signal()
     """The board or step on the bench is about to give way: what is half typed about it is taken now."""
@@ -91,7 +91,7 @@ class Session(QObject):
         """Set by who puts a session together, see `ui/window/assembly`."""
         self.file: SessionFile = SessionFile(self, store, safety)
         self.workshop: Workshop = self.file.workshop
-        self.workshop.said.connect(self.said)
+        self.workshop.message.connect(self.message)
         self.workshop.figures_changed.connect(self._take_table)
         self.workshop.records_changed.connect(self._look_at_mill)
         self.workshop.lists_changed.connect(self.steps_changed)
@@ -99,7 +99,7 @@ class Session(QObject):
         self.versions: Versions = Versions(self)
         self.briefs: Briefs = Briefs(self)
         self.overlays: BoardOverlays = BoardOverlays(self)
-        self.slow_results: SlowResults = SlowResults(self)
+        self.results: SlowResults = SlowResults(self)
         self._start_timer = single_shot(self, FINISH_START_AFTER_MS, self.finish_start)
 
     def finish_start(self) -> None:
@@ -109,7 +109,7 @@ class Session(QObject):
             self.started = True
             self.workshop.read_records()
             self.overlays.load(self.overlays.step)
-            self.slow_results.settle_now()
+            self.results.settle_now()
             self.start_finished.emit()
 
     def service(self, kind: Callable[[Session], _Kind]) -> _Kind:
@@ -149,9 +149,9 @@ class Session(QObject):
         self.overlays.beside = []
         self.overlays.load(pinned)
         if self.started:
-            self.slow_results.settle_now()
+            self.results.settle_now()
         else:
-            self.slow_results.forget()
+            self.results.forget()
             self._start_timer.start()
         self.board_opened.emit()
         self.steps_changed.emit()
@@ -177,10 +177,10 @@ class Session(QObject):
         if kept is None or (live := self._counted(kept.board, self.brief)) is None:
             return False
         if self.previewing or live.board != self.live.board:
-            self.said.emit("note", "")
+            self.message.emit("note", "")
         self.previewing, self._paid = True, kept.paid
         self.live = live
-        self.slow_results.follow()
+        self.results.follow()
         self.live_changed.emit()
         return True
 
@@ -191,7 +191,7 @@ class Session(QObject):
             if (live := self._counted(self.board, self.brief)) is not None:
                 self._take(self.board, live)
                 self.live_changed.emit()
-                self.slow_results.follow()
+                self.results.follow()
 
     def commit(
         self, board: Board, changes: tuple[Change, ...], *, title: str = "", gesture: str = "", held: bool = False
@@ -244,7 +244,7 @@ class Session(QObject):
         try:
             board = with_construction(self.board, self.live.geometry.shape, construction, self.table)
         except InputError as error:
-            self.said.emit("problem", str(error))
+            self.message.emit("problem", str(error))
             return False
         return self.commit(board, (), title=words, gesture=gesture, held=True)
 
@@ -257,7 +257,7 @@ class Session(QObject):
             self._take(self.board, live)
             self.overlays.load(self.overlays.step)
             self.live_changed.emit()
-            self.slow_results.settle_now()
+            self.results.settle_now()
 
     # undo
 
@@ -268,7 +268,7 @@ class Session(QObject):
         self.about_to_leave.emit()  # what is half typed was done last
         words = self.workshop.gestures.undo()
         if words:
-            self.said.emit("note", f"Taken back: {words}.")
+            self.message.emit("note", f"Taken back: {words}.")
         else:
             self.versions.take_back()
 
@@ -276,7 +276,7 @@ class Session(QObject):
         """Do again what was taken back last; else one gesture on, along the newest branch."""
         words = self.workshop.gestures.redo()
         if words:
-            self.said.emit("note", f"Done again: {words}.")
+            self.message.emit("note", f"Done again: {words}.")
         else:
             self.versions.do_again()
 
@@ -292,7 +292,7 @@ class Session(QObject):
         except FileHeld:
             raise
         except InputError as error:
-            self.said.emit("problem", str(error))
+            self.message.emit("problem", str(error))
             return False
         if (live := self._counted(board, self.brief)) is None:
             return False
@@ -300,11 +300,11 @@ class Session(QObject):
         self.previewing = False
         self.current = step_id
         self._take(board, live)
-        self.said.emit("note", "")
+        self.message.emit("note", "")
         self.workshop.saving.put(LeaveAt(self.board_id, step_id))
         self.steps_changed.emit()
         self.live_changed.emit()
-        self.slow_results.follow()
+        self.results.follow()
         return True
 
     def step(self) -> Step:
@@ -323,7 +323,7 @@ class Session(QObject):
         self.overlays.load(self.overlays.step)
         self.brief_changed.emit()
         self.live_changed.emit()
-        self.slow_results.follow()
+        self.results.follow()
         return True
 
     def set_system(self, system: System) -> None:
@@ -341,7 +341,7 @@ class Session(QObject):
         """The live figures of a board under a brief; none, and why, where it cannot be drawn."""
         live = evaluate_live(board, brief, table=self.table, coefficients=self.coefficients)
         if isinstance(live, tuple):
-            self.said.emit("problem", finding_words(live[0]))
+            self.message.emit("problem", finding_words(live[0]))
             return None
         return live
 
@@ -350,7 +350,7 @@ class Session(QObject):
         try:
             return with_locks_held(self.board, board)
         except RefusedEdit as error:
-            self.said.emit("problem", str(error))
+            self.message.emit("problem", str(error))
             return None
 
     def _take(self, board: Board, live: Live) -> None:

@@ -290,7 +290,7 @@ class SessionFile(QObject):
     def _copied(self, result: Copied | KelvorError) -> None:
         if isinstance(result, KelvorError):
             self.workshop.saving.hold_back(False)
-            self._session.said.emit("problem", f"No copy was written. {result}")
+            self._session.message.emit("problem", f"No copy was written. {result}")
         else:
             self._go_on_in(result)
         self.workshop.copied.emit(result)
@@ -302,4 +302,4 @@ class SessionFile(QObject):
         self.workshop.go_on_in(copy)
         there = session.current in copy.store.steps(session.board_id)
         self._read_board(session.board_id, session.current if there else copy.current)
-        session.said.emit("problem" if copy.left_out else "note", copy.words())
+        session.message.emit("problem" if copy.left_out else "note", copy.words())

@@ -73,7 +73,7 @@ class SlowResults:
             self._session.settled.emit()
 
     def _tell(self, words: str) -> None:
-        self._session.said.emit("problem", words)
+        self._session.message.emit("problem", words)
 
     def settle_now(self) -> None:
         """Bring float and verdicts up to the board on the bench before anything else: it has none yet."""

@@ -62,12 +62,12 @@ class Versions:
         """One gesture of the board's steps back, as undo does once the window's own gestures are used up."""
         target, here = self._step_before(), self._session.current
         if target is None:
-            self._session.said.emit("note", "Nothing to take back: this is how the board began.")
+            self._session.message.emit("note", "Nothing to take back: this is how the board began.")
             return
         words = f"version {self._session.steps[here].number}"
         self.walk(target)
         self._workshop.gestures.taken_back(Gesture(words, lambda: self.walk(target), lambda: self.walk(here)))
-        self._session.said.emit("note", f"Taken back: {words}.")
+        self._session.message.emit("note", f"Taken back: {words}.")
 
     def do_again(self) -> None:
         """One gesture on, as redo does."""
@@ -76,7 +76,7 @@ class Versions:
             words = f"version {self._session.steps[target].number}"
             self.walk(target)
             self._workshop.gestures.done_again(Gesture(words, lambda: self.walk(here), lambda: self.walk(target)))
-            self._session.said.emit("note", f"Done again: {words}.")
+            self._session.message.emit("note", f"Done again: {words}.")
 
     def _step_before(self) -> int | None:
         line = steps_to(self._session.steps, self._session.current)

@@ -41,7 +41,7 @@ class FindingsPanel(Panel):
         """Show what there is."""
         at = self.list.currentRow()
         self.list.clear()
-        found = (*self.session.slow_results.evaluation.findings, *Notes(self.session).findings())
+        found = (*self.session.results.evaluation.findings, *Notes(self.session).findings())
         for words, place in finding_lines(found, self.session.system):
             item = QListWidgetItem(words)
             item.setData(Qt.ItemDataRole.UserRole, place)

@@ -73,8 +73,8 @@ class LeversPanel(QFrame):
         self._explain(lever, does)
 
     def _does(self) -> Does:
-        phases = tuple(result.phase for result in self.session.slow_results.evaluation.phases)
-        return Does(phases, self.session.slow_results.figures(), self.session.service(RideRequests).effects)
+        phases = tuple(result.phase for result in self.session.results.evaluation.phases)
+        return Does(phases, self.session.results.figures(), self.session.service(RideRequests).effects)
 
     def _explain(self, lever: Lever | None, does: Does) -> None:
         """What the chosen lever does, by the schools and as computed here."""
@@ -123,11 +123,11 @@ class LeversPanel(QFrame):
             value = chosen_place(lever, words) if lever.choices else parse(typed, lever.quantity, self.session.system)
             result = pull_lever(self.session.board, lever, value)
         except (InputError, RefusedEdit) as error:
-            self.session.said.emit("problem", str(error))
+            self.session.message.emit("problem", str(error))
             return False
         done = self.session.commit(result.board, result.changes, held=True)
         if done and not self.session.workshop.saving.waiting:
-            self.session.said.emit("note", "")
+            self.session.message.emit("note", "")
         return done or result.board == self.session.board
 
     def _typed(self, key: str, words: str) -> None:
@@ -139,7 +139,7 @@ class LeversPanel(QFrame):
         try:
             result = pull_lever(board, lever, lever.read(board) + factor * lever.step)
         except RefusedEdit as error:
-            self.session.said.emit("problem", str(error))
+            self.session.message.emit("problem", str(error))
             return
         if self._last_nudge != (key, self.session.current):
             self._nudges += 1

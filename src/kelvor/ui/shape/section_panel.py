@@ -178,7 +178,7 @@ class SectionPanel(QWidget):
         if self.mode == "rail":
             self._paint_rail(painter, s)
             return
-        afloat = self.session.slow_results.afloat()
+        afloat = self.session.results.afloat()
         if afloat is not None:
             plane = afloat.level.plane
             top = max(30.0, min(self._point(0, plane.depth + plane.pitch * self.station).y(), 150.0))

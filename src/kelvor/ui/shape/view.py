@@ -83,7 +83,7 @@ class ShapeView(QWidget):
         session.steps_changed.connect(self._steps_changed)
         session.board_opened.connect(self._board_opened)
         session.start_finished.connect(self._board_opened)
-        session.said.connect(self.problem.say)
+        session.message.connect(self.problem.say)
 
     def showEvent(self, event: QShowEvent) -> None:
         """Count what levers do once they are looked at, and take in what was done to the steps meanwhile."""
@@ -228,9 +228,13 @@ class ShapeView(QWidget):
         from kelvor.ui.shown.panels import ledger_rows
 
         session = self.session
-        remarks = {hint.figure: hint.text for hint in session.slow_results.evaluation.hints}
+        remarks = {hint.figure: hint.text for hint in session.results.evaluation.hints}
         rows = ledger_rows(
-            session.slow_results.figures(), session.overlays.figures, session.system, remarks, session.slow_results.renewing()
+            session.results.figures(),
+            session.overlays.figures,
+            session.system,
+            remarks,
+            session.results.renewing(),
         )
         self.ledger.set_rows(rows)
 
@@ -266,10 +270,10 @@ class ShapeView(QWidget):
     def _why_shown(self) -> None:
         from kelvor.ui.shown.panels import why
 
-        figure = self.session.slow_results.figures().get(self._why_key)
+        figure = self.session.results.figures().get(self._why_key)
         if figure is None:
             return
-        remarks = {hint.figure: hint.text for hint in self.session.slow_results.evaluation.hints}
+        remarks = {hint.figure: hint.text for hint in self.session.results.evaluation.hints}
         lines = why(figure, self.session.system, remarks.get(self._why_key, ""))
         self.why_label.tell(lines)
 

@@ -174,7 +174,7 @@ class GearPage(QWidget):
         rungs = fin_ladder(fins, incidents, session.service(Logbook).all(), self.board.currentText(), width)
         fill_table(self.ladder, ladder_rows(rungs, session.system))
         told = "From too large downward: each rung a session or a test, until it slides."
-        best = session.slow_results.as_counted().get("fin_best")
+        best = session.results.as_counted().get("fin_best")
         if self._on_bench() and best is not None and best.value == best.value:
             least = text(best.value, best.definition.quantity, session.system)
             told += f" The tank, for {session.brief.rider.name} and the gear in use: {least} with a margin."
@@ -224,7 +224,7 @@ class GearPage(QWidget):
         fill_table(
             self.suits, [(s.words, str(s.sessions), f"{s.best / KNOT:.1f}" if s.best else "", s.said) for s in found]
         )
-        self.tank.setText(tank_suits(self.session.brief, self.session.slow_results.as_counted(), wind, found))
+        self.tank.setText(tank_suits(self.session.brief, self.session.results.as_counted(), wind, found))
 
     # doing
 

@@ -259,7 +259,7 @@ class Logbook(QObject):
         self._blobs[sha] = data
         self._remember(sha, read)
         if other:
-            self._bench.said.emit("note", f"{name} is of {day}: it has a draft of its own.")
+            self._bench.message.emit("note", f"{name} is of {day}: it has a draft of its own.")
         self.drafted.emit(uid)
         self.track_read.emit(sha)
         return uid

@@ -29,7 +29,7 @@ class OurBoards(QObject):
         self._masses: dict[int, float] = {}
         self._asked: list[int] = []
         self._ask = WorkerQuestion(
-            self, "What boards weigh", self._weighed, failed=lambda words: session.said.emit("problem", words)
+            self, "What boards weigh", self._weighed, failed=lambda words: session.message.emit("problem", words)
         )
         self._found: tuple[object, dict[Kind, Correction]] | None = None
 

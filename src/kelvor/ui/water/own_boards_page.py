@@ -71,7 +71,7 @@ class OursPage(QWidget):
         fill_table(self.table, correction_rows(found))
         if self.table.currentRow() < 0:
             self.table.selectRow(0)
-        plain = session.slow_results.as_counted()
+        plain = session.results.as_counted()
         fill_table(self.forecast, forecast_rows(plain, applied(plain, found), session.system))
         words = "Show plain figures" if ours.on else "Show all figures by our own boards"
         self.turn.setText(f"{words}  (Ctrl+Shift+O)")

@@ -50,7 +50,9 @@ class SessionForm(Panel):
             columns.addLayout(form)
         self.column.insertWidget(2, holder)
         value = session.value if session is not None else WaterSession(day=today().isoformat())
-        setup = session.setup if session is not None and session.setup is not None else bench.service(Logbook).proposed()
+        setup = (
+            session.setup if session is not None and session.setup is not None else bench.service(Logbook).proposed()
+        )
         if session is None:
             value = replace(value, place=self._last_place())
         self._made = bench.service(Logbook).board_names()

@@ -135,7 +135,7 @@ class WaterView(QWidget):
         wing = session.brief.wing
         if setup.drive and (wing is None or wing.name != setup.drive):
             return 0.0, f"put {setup.drive} in use in the brief"
-        figures = session.slow_results.as_counted()
+        figures = session.results.as_counted()
         found = (figures[key] for key in CORRECTED[what] if key in figures)
         value = next((f.value for f in found if f.value == f.value), 0.0)
         return value, "" if value > 0 else "not computed for this discipline, or not yet"
@@ -187,7 +187,7 @@ class WaterView(QWidget):
         """Watch a folder from now on, and on later days."""
         self._window.settings.set(WATCHED, str(folder))
         self.session.service(Logbook).watch(folder)
-        self.session.said.emit("note", f"Tracks that appear in {folder} begin drafts.")
+        self.session.message.emit("note", f"Tracks that appear in {folder} begin drafts.")
 
 
 def water_view(window: Window) -> WaterView:

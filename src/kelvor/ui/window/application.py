@@ -128,7 +128,7 @@ def report_faults(window: MainWindow, folder: Path) -> None:
         import traceback
 
         if isinstance(error, KelvorError):  # somebody's input or the machine, from a place that did not expect it
-            window.session.said.emit("problem", str(error))
+            window.session.message.emit("problem", str(error))
             return
         words = "".join(traceback.format_exception(kind, error, trace))
         sys.stderr.write(words)
@@ -145,7 +145,7 @@ def report_faults(window: MainWindow, folder: Path) -> None:
             if not waiting
             else f"{waiting} of your changes wait in this window, not saved yet."
         )
-        window.session.said.emit("problem", f"Something went wrong inside Kelvor. {kept}{where}")
+        window.session.message.emit("problem", f"Something went wrong inside Kelvor. {kept}{where}")
 
     sys.excepthook = fault
 

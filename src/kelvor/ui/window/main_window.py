@@ -94,7 +94,7 @@ class MainWindow(QMainWindow):
             self._make_menu()
         else:
             session.start_finished.connect(self._make_menu)
-        session.said.connect(self._heard)
+        session.message.connect(self._heard)
         session.live_changed.connect(Throttle(self, 100, self._refresh_strip).call)
         session.settled.connect(self._refresh_strip)
         session.service(RideRequests).ridden.connect(self._refresh_strip)
@@ -164,7 +164,7 @@ class MainWindow(QMainWindow):
         try:
             run(self)  # type: ignore[operator]
         except KelvorError as error:
-            self.session.said.emit("problem", str(error))
+            self.session.message.emit("problem", str(error))
 
     # showing
 
@@ -193,9 +193,9 @@ class MainWindow(QMainWindow):
         from kelvor.ui.shown.panels import tiles
 
         shown = tiles(
-            session.slow_results.evaluation,
+            session.results.evaluation,
             session.live,
-            session.slow_results.figures(),
+            session.results.figures(),
             session.service(RideRequests).behind(),
             session.overlays.figures,
             session.overlays.name(),

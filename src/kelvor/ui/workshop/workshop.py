@@ -30,7 +30,7 @@ from kelvor.workshop.writes import Write
 class Workshop(QObject):
     """One file, open: it knows boards by their numbers only, and nothing of the one on the bench."""
 
-    said = Signal(str, str)
+    message = Signal(str, str)
     """A message: ("note" or "problem", words)."""
     waiting_changed = Signal()
     """Something waits for the disk, or no longer does; or what is known of the file's damage is other."""
@@ -56,7 +56,7 @@ class Workshop(QObject):
         self.registers: Registers
         self._use(store)
         self.copying: Copying = Copying(self)
-        self._lock_wait = LockWait(self, self.said)
+        self._lock_wait = LockWait(self, self.message)
 
     def _use(self, store: Store) -> None:
         """A queue and tables for a file; raises InputError, and keeps those there are, when its tables cannot
@@ -73,7 +73,7 @@ class Workshop(QObject):
         self.saving.cleaned.connect(self._say_cleaned)
 
     def _say_cleaned(self, what: str) -> None:
-        self.said.emit("note", f"Signs that cannot be shown were taken out: {what}.")
+        self.message.emit("note", f"Signs that cannot be shown were taken out: {what}.")
 
     @property
     def table(self) -> MaterialTable:
@@ -103,7 +103,7 @@ class Workshop(QObject):
             except FileHeld:
                 raise
             except InputError as error:
-                self.said.emit("problem", str(error))
+                self.message.emit("problem", str(error))
 
         self.when_free(read)
 
@@ -143,7 +143,7 @@ class Workshop(QObject):
     def missed(self, error: InputError) -> None:
         """The file could not be read: said once."""
         if not self.saving.waiting and str(error) != self._gone:
-            self.said.emit("problem", str(error))
+            self.message.emit("problem", str(error))
         self._gone = str(error)
 
     def read(self, seen: int) -> None:

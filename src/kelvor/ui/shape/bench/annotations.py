@@ -135,7 +135,7 @@ class Annotations:
     def water(self, painter: QPainter, layout: BenchLayout) -> None:
         """The state of the water; while a new board is not floated yet, that it will be."""
         session, y = self.bench.session, layout.profile.top + 16
-        afloat = session.slow_results.afloat()
+        afloat = session.results.afloat()
         if afloat is None:
             return
         depth = afloat.level.deck_depth
@@ -143,7 +143,7 @@ class Annotations:
         mass = text(session.brief.rider.mass, Quantity.MASS, session.system, extra=-2)
         deck = (
             "renewing"
-            if session.slow_results.settling()
+            if session.results.settling()
             else f"deck {text(abs(depth), Quantity.LENGTH, session.system)} {side}"
         )
         words = f"still water, {mass} {afloat.posture}: {deck}"
@@ -155,7 +155,7 @@ class Annotations:
         """A mark on the profile where something is worth a look: loud for a warning, quiet for a note."""
         live = self.bench.session.live
         self.remarks = []
-        for finding in (*self.bench.session.slow_results.evaluation.findings, *self.bench.notes):
+        for finding in (*self.bench.session.results.evaluation.findings, *self.bench.notes):
             if finding.place is None:
                 continue
             warns = finding.severity is Severity.WARNING

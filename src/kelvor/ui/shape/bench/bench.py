@@ -146,7 +146,7 @@ class BenchWidget(TypingHolder, BenchPicture):
         try:
             return drag.grip.pull(drag.board, dx / self.layout_now().scale, dy / drag.scale)
         except RefusedEdit as error:
-            self.session.said.emit("problem", str(error))
+            self.session.message.emit("problem", str(error))
             return None
 
     def _dragged_to(self, point: QPointF, modifiers: Qt.KeyboardModifier) -> tuple[float, float]:
@@ -191,7 +191,7 @@ class BenchWidget(TypingHolder, BenchPicture):
         try:
             board = added(self.session.board, line, x)
         except RefusedEdit as error:
-            self.session.said.emit("problem", str(error))
+            self.session.message.emit("problem", str(error))
             return
         where = number_text(x, Quantity.LENGTH, self.session.system)
         self.session.commit(board, (Change(f"{line_name(line)}, weight at {where}", Quantity.COUNT, None, None),))
@@ -231,7 +231,7 @@ class BenchWidget(TypingHolder, BenchPicture):
         try:
             board = edit(self.session.board, held)
         except RefusedEdit as error:
-            self.session.said.emit("problem", str(error))
+            self.session.message.emit("problem", str(error))
             return
         name = f"{line_name(held.line)}: {inside(words)}"
         self.session.commit(board, (), title=name)
@@ -244,7 +244,7 @@ class BenchWidget(TypingHolder, BenchPicture):
         try:
             board = taken_off(self.session.board, held)
         except RefusedEdit as error:
-            self.session.said.emit("problem", str(error))
+            self.session.message.emit("problem", str(error))
             return
         where = number_text(place_and_value(self.session.board, held)[0], Quantity.LENGTH, self.session.system)
         self._choose(None)

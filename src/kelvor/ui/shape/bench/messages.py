@@ -70,4 +70,4 @@ class SaidOver(QLabel):
             return ""
         from kelvor.ui.shown.panels import finding_remark
 
-        return finding_remark(self.session.slow_results.evaluation.findings, self.session.system)
+        return finding_remark(self.session.results.evaluation.findings, self.session.system)

@@ -203,7 +203,7 @@ class BenchPicture(QWidget):
         plan, profile = PlanPainter(layout), ProfilePainter(layout)
         stands = (layout, scene.system, board.length, board.mast_x)
         self._ground.lay(painter, self.size(), (*stands, board.zero), lambda on: self._paint_ground(on, scene))
-        profile.paint_ground(painter, live, self.session.slow_results.afloat())
+        profile.paint_ground(painter, live, self.session.results.afloat())
         plan.paint_ground(painter, live)
         behind = (layout, *((other.live, other.role, other.slide) for other in scene.others))
         self._behind.lay(painter, self.size(), behind, lambda on: self._paint_others(on, scene))

@@ -175,7 +175,7 @@ class SolidView(QWidget):
         from kelvor.ui.shape.solid.scene import surface
 
         assert self.scene is not None
-        afloat = self.session.slow_results.afloat()
+        afloat = self.session.results.afloat()
         sheet = water_sheet(self.session.live, afloat) if self.water and afloat is not None else None
         self.scene.put(
             "water",

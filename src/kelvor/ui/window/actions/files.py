@@ -43,11 +43,11 @@ class Files:
 
     def import_from(self, path: Path) -> None:
         """Add the board of a document to the workshop; it is read beside the window."""
-        self.session.said.emit("note", f"Reading {path.name} …")
+        self.session.message.emit("note", f"Reading {path.name} …")
         self.imports.run(
             ["read", "board", str(path)],
             partial(self._imported, path),
-            lambda words: self.session.said.emit("problem", words),
+            lambda words: self.session.message.emit("problem", words),
             seconds=READ_SECONDS,
         )
 
@@ -81,10 +81,10 @@ class Files:
         self._sheets.ask(write_sheet_of, [(session.board, session.brief, session.table, session.system, path, True)])
 
     def _not_done(self, words: str) -> None:
-        self.session.said.emit("problem", words)
+        self.session.message.emit("problem", words)
 
     def _sheet_written(self, paths: list[Path]) -> None:
-        self.session.said.emit("note", f"Written: {paths[0]}")
+        self.session.message.emit("note", f"Written: {paths[0]}")
 
     def look_through(self) -> None:
         """Read every row of the workshop beside the window, and say what of it cannot be read."""
@@ -100,7 +100,7 @@ class Files:
     def save(self) -> None:
         """Try again what waits."""
         if self.session.workshop.saving.save():
-            self.session.said.emit("note", "Everything is saved.")
+            self.session.message.emit("note", "Everything is saved.")
 
     def ask_copy(self) -> None:
         """Ask where a copy of everything goes."""
@@ -151,7 +151,7 @@ class Files:
             self.settings.remember(path)
             self.look_through()
         except KelvorError as error:
-            self.session.said.emit("problem", str(error))
+            self.session.message.emit("problem", str(error))
 
     def another_window(self) -> None:
         """A second window on the same file, in a process of its own."""
