@@ -30,7 +30,7 @@ runner._pools.update(dict.fromkeys(runner.COUNTS, ThreadPoolExecutor(4)))
 for _ in range(150):
     window = QObject()
     for _ in range(30):
-        runner.Asked(window, "It", print, failed=print).ask(abs, [(1,)])
+        runner.WorkerQuestion(window, "It", print, failed=print).ask(abs, [(1,)])
     window.deleteLater()
     del window
     app.sendPostedEvents(None, QEvent.Type.DeferredDelete)

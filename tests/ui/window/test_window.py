@@ -313,8 +313,8 @@ class StartPath(WindowCase):
             "from kelvor.ui.settings import Settings\nfrom kelvor.workshop.store import Store\n"
             "heavy = 'pydantic trimesh ezdxf reportlab scipy lxml networkx platformdirs multiprocessing "
             "kelvor.exchange kelvor.demo'.split()\n"
-            "heavy += ['kelvor.core.' + n for n in 'jobs ride.stage floating.stage stiffness.stage planing.states "
-            "book'.split()]\n"
+            "heavy += ['kelvor.core.' + n for n in 'evaluation.jobs ride.stage tank.floating.stage build.stiffness.stage "
+            "tank.planing.states'.split()]\n"
             "paint, seen = BenchWidget.paintEvent, []\n"
             "def painted(bench, event):\n"
             "    paint(bench, event)\n"
@@ -322,7 +322,7 @@ class StartPath(WindowCase):
             "BenchWidget.paintEvent = painted\n"
             "app = make_application()\n"
             f"w = make_window(Store.open(Path({str(self.path)!r})), Settings(Path('/nonexistent/s.json')))\nw.show()\n"
-            "while not w.session.standing: app.processEvents()\n"
+            "while not w.session.started: app.processEvents()\n"
             "print(seen[0], len(w.shape.ledger.rows()) > 40, w.strip.tiles[0].tile.headline)"
         )
         done = subprocess.run([sys.executable, "-c", script], capture_output=True, text=True, check=True)

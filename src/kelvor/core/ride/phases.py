@@ -8,6 +8,16 @@ from kelvor.core.base.disciplines import Discipline
 from kelvor.core.measures import lines, size, stance
 from kelvor.core.ride import foiling as wing_foil
 from kelvor.core.ride import speed_independent
+from kelvor.core.ride.figures import (
+    afloat,
+    flying,
+    on_the_plane,
+    paddled,
+    pumped,
+    racing,
+    turning,
+    under_way,
+)
 from kelvor.core.ride.shared_phases import (
     BALANCE,
     BUMPS,
@@ -27,16 +37,6 @@ from kelvor.core.ride.shared_phases import (
     TOUCH,
     Phase,
     phase,
-)
-from kelvor.core.ride.topics import (
-    afloat,
-    flying,
-    on_the_plane,
-    paddled,
-    pumped,
-    racing,
-    turning,
-    under_way,
 )
 from kelvor.core.tank.floating import stage as floating
 

@@ -8,7 +8,7 @@ from kelvor.core.build.stiffness import stage as stiffness
 from kelvor.core.measures import size, stance
 from kelvor.core.ride import foiling as wing_foil
 from kelvor.core.ride import speed_independent
-from kelvor.core.ride.topics import (
+from kelvor.core.ride.figures import (
     afloat,
     flying,
     on_the_plane,

@@ -6,41 +6,19 @@ import math
 
 import numpy as np
 
-from kelvor.core.base.figures import Better, FigureDefinition
 from kelvor.core.base.fluids import GRAVITY
 from kelvor.core.base.units import DEGREE, KNOT
-from kelvor.core.base.units import Quantity as Q
 from kelvor.core.ride.attitudes import tail_touch
 from kelvor.core.ride.case import RideCase
+from kelvor.core.ride.figures.pumped import PUMP_TIME, PUMP_WATTS
 from kelvor.core.ride.foiling import foil_mass
 from kelvor.core.ride.topic import tells
 from kelvor.core.ride.topics.flying import NO_FOIL
 from kelvor.core.tank.lifting.foils import foil_drag
-from kelvor.core.tank.lifting.pumping import HELD, METHOD, endurance, heaving_power, least_power, strokes
+from kelvor.core.tank.lifting.pumping import endurance, heaving_power, least_power, strokes
 
 SPEEDS = 161
 """Speeds up to twice that of lift-off among which the least power is looked for."""
-PUMP_WATTS = FigureDefinition(
-    "pump_watts",
-    "Watts to pump it on",
-    Q.POWER,
-    METHOD,
-    better=Better.LESS,
-    short="pumps on at {}",
-    school="A large, slender foil and little weight pump easily; some carry a heavier board for the way to the first "
-    "bump.",
-    band_share=0.18,
-)
-PUMP_TIME = FigureDefinition(
-    "pump_time",
-    "Pumped on for",
-    Q.TIME,
-    HELD,
-    better=Better.MORE,
-    more="longer",
-    less="shorter",
-    short="you pump it {}",
-)
 
 
 @tells(PUMP_WATTS, PUMP_TIME)
