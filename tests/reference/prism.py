@@ -30,7 +30,7 @@ def prism(beam, deadrise=0.0, length=None, density=SEA.density, viscosity=SEA.vi
         x=x, y=y, z=y * np.tan(deadrise), edge_y=edge, keel=np.zeros_like(x), columns=SimpleNamespace(edge=1),
         board=SimpleNamespace(layers=()),
     )  # fmt: skip
-    measured = SimpleNamespace(shape=shape, board=SimpleNamespace(length=length))
+    measured = SimpleNamespace(shape=shape, board=SimpleNamespace(length=length, base=SimpleNamespace(slope=0.0)))
     return Planer(planing_bottom(measured, TABLE.release_angle, TABLE.wall_dries), density, viscosity, TABLE.trim_least)
 
 

@@ -8,7 +8,7 @@ import unittest
 from dataclasses import replace
 
 from kelvor.core.base.units import DEGREE, KNOT
-from kelvor.core.levers.catalogue import levers, pull_lever
+from kelvor.core.levers.catalogue import levers, pull_lever, pulled_by
 from tests.core.ride.test_first_levers import told
 from tests.support import demo
 
@@ -68,6 +68,14 @@ class Rows(unittest.TestCase):
         self.row("shearwater-76", "layer.Double concave.amount", (0.0, 0.0025, 0.005), *doubles, to=True)
         self.row("redshank-139", "layer.Single concave.amount", (0.0, 0.005), ("slam", "="), to=True)
         self.row("dunlin-39", "volume", (0.0, 0.006), ("hump_drag", "-"))
+
+    def test_a_towed_boards_drag_runs_on_over_its_rocker(self):
+        """Physics: tips that turn up ever more leave the bottom between them what it was."""
+        board = demo("dipper-138")[0]
+        lever = next(item for item in levers(board) if item.key == "nose_rocker")
+        boards = (pulled_by(board, lever, by) for by in (0.0, 0.5, 1.0, 1.5))
+        drags = [told("dipper-138", one)("tow_drag", 0).value for one in boards]
+        self.assertLess(max(drags) / min(drags), 1.1, drags)
 
     def test_a_larger_foil_lifts_off_by_the_root_of_its_area(self):
         """Physics: lift goes with area and the square of speed, at one span over chord."""

@@ -19,6 +19,8 @@ BOW_RISE = 15 * DEGREE
 """Ahead of where the bottom stands this steep to its tail tangent Savitsky's laws end: it is bow, not planing
 bottom.
 """
+KICK = 13 * DEGREE
+"""A tail that turns up by more than this to the base turns no flat bottom ahead of it into bow (judgement)."""
 WALL_SLOPE = 0.9
 """Slope across from which the bottom is a wall (42°)."""
 DRIES = 0.5
@@ -172,9 +174,9 @@ def planing_bottom(measured: Geometry, release: float, dries: float, front: floa
     # between stations slope is read evenly: through their heights it would go in steps
     slope = np.interp(grid, shape.x, np.arctan(np.gradient(mean, shape.x)))[ahead] - np.arctan(tangent)
     slope[gx < 0.04] = np.minimum(slope[gx < 0.04], 0.0 + np.interp(0.05, gx, slope))
-    most = min(
-        _passes(gx, slope - BOW_RISE, gx > gx[8]), _passes(gx, NARROW - gb, gx > gx[-1] / 2), max(front - aft, 0.3)
-    )
+    kicked = max(np.arctan(measured.board.base.slope) - np.arctan(tangent) - KICK, 0.0)
+    bow = slope - kicked - BOW_RISE
+    most = min(_passes(gx, bow, gx > gx[8]), _passes(gx, NARROW - gb, gx > gx[-1] / 2), max(front - aft, 0.3))
     # no longer than the laws of planing reach: four mean beams
     area_to = np.concatenate([[0.0], np.cumsum((gb[1:] + gb[:-1]) * np.diff(gx))])
     ratio = np.where(gx > 0.3, gx**2 / np.maximum(area_to, 1e-9), np.inf)
