@@ -35,41 +35,25 @@ CUT = Method(
 BATTEN = Method("second derivative of the rocker's batten", "geometry", "reference rocker, without what layers add")
 PARTS = Method("section areas between two places", "geometry: trapezoid rule along x", "boards that close")
 
+# fmt: off
 WIDTH_HELD = FigureDefinition("width_held", "Width held, within 5 mm", Q.LENGTH, more="longer", less="shorter")
-STRAIGHT_TO_TIP = FigureDefinition(
-    "straight_beyond_boot",
-    "Straight from back foot to tail",
-    Q.LENGTH,
-    more="longer",
-    less="shorter",
-    rests=("strap",),
-    short="straight {} past the boot",
-)
+STRAIGHT_TO_TIP = FigureDefinition("straight_beyond_boot", "Straight from back foot to tail", Q.LENGTH, more="longer",
+    less="shorter", rests=("strap",), short="straight {} past the boot")
 WINGER_ANGLE = FigureDefinition("winger_angle", "Winger's pull-in angle", Q.ANGLE, more="sharper", less="gentler")
-HIP_TO_FINS = FigureDefinition(
-    "hip_to_fins", "Hip ahead of the front fins", Q.LENGTH, more="further ahead", less="nearer"
-)
-HIP_TO_CHANNELS = FigureDefinition(
-    "hip_to_channels", "Hip ahead of the channels' start", Q.LENGTH, more="further ahead", less="nearer"
-)
+HIP_TO_FINS = FigureDefinition("hip_to_fins", "Hip ahead of the front fins", Q.LENGTH, more="further ahead",
+    less="nearer")
+HIP_TO_CHANNELS = FigureDefinition("hip_to_channels", "Hip ahead of the channels' start", Q.LENGTH,
+    more="further ahead", less="nearer")
 CUT_AREA = FigureDefinition("cut_out_area", "Cut-outs, area", Q.AREA, CUT)
 CUT_VOLUME = FigureDefinition("cut_out_volume", "Cut-outs, litres", Q.VOLUME, CUT)
 ENTRY = FigureDefinition("entry_slope", "Entry slope, last tenth of nose", Q.ANGLE, more="steeper", less="flatter")
 EXIT = FigureDefinition("exit_slope", "Exit slope, last tenth of tail", Q.ANGLE, more="steeper", less="flatter")
-PEAK_BEND = FigureDefinition(
-    "rocker_curvature", "Rocker, peak curvature", Q.CURVATURE, BATTEN, more="tighter", less="gentler"
-)
-LEAST_RADIUS = FigureDefinition(
-    "rocker_radius", "Rocker, radius at its peak", Q.HEIGHT, BATTEN, more="longer", less="tighter"
-)
-FEET_HEIGHT = FigureDefinition(
-    "feet_height",
-    "Deck, front foot over back",
-    Q.DEPTH,
-    more="higher in front",
-    less="lower in front",
-    rests=("strap",),
-)
+PEAK_BEND = FigureDefinition("rocker_curvature", "Rocker, peak curvature", Q.CURVATURE, BATTEN, more="tighter",
+    less="gentler")
+LEAST_RADIUS = FigureDefinition("rocker_radius", "Rocker, radius at its peak", Q.HEIGHT, BATTEN, more="longer",
+    less="tighter")
+FEET_HEIGHT = FigureDefinition("feet_height", "Deck, front foot over back", Q.DEPTH, more="higher in front",
+    less="lower in front", rests=("strap",))
 TAIL_THIRD = FigureDefinition("volume_tail_third", "Volume, tail third", Q.VOLUME, PARTS)
 MIDDLE_THIRD = FigureDefinition("volume_middle_third", "Volume, middle third", Q.VOLUME, PARTS)
 NOSE_THIRD = FigureDefinition("volume_nose_third", "Volume, nose third", Q.VOLUME, PARTS)
@@ -78,7 +62,8 @@ FIGURES = (
     TAIL_THIRD, MIDDLE_THIRD, NOSE_THIRD, UNDER_FEET, WIDTH_HELD, STRAIGHT_TO_TIP, WINGER_ANGLE, HIP_TO_FINS,
     HIP_TO_CHANNELS,
     CUT_AREA, CUT_VOLUME, ENTRY, EXIT, PEAK_BEND, LEAST_RADIUS, FEET_HEIGHT,
-)  # fmt: skip
+)
+# fmt: on
 
 
 def line_measures(measured: Geometry, rider: Rider | None) -> tuple[Figure, ...]:

@@ -34,16 +34,13 @@ BESIDE = Method("read off the levelled drawing, beside the tips of the line", "g
 LEVEL = Method("read off the levelled drawing, at the tips of the line", "geometry", "any board that closes")
 
 
+# fmt: off
 LENGTH = FigureDefinition("length", "Length", Q.LENGTH, more="longer", less="shorter")
 WIDTH = FigureDefinition("width", "Max width", Q.LENGTH, more="wider", less="narrower", short="{} wide")
 THICKNESS = FigureDefinition("thickness", "Thickest, at the centre", Q.LENGTH, more="thicker", less="thinner")
 VOLUME = FigureDefinition("volume", "Volume, finished", Q.VOLUME, SECTIONS)
-CORE_VOLUME = FigureDefinition(
-    "core_volume",
-    "Volume, core",
-    Q.VOLUME,
-    Method("finished volume less skin area × thickness, by zone", "geometry", "skins under 3 mm"),
-)
+CORE_VOLUME = FigureDefinition("core_volume", "Volume, core", Q.VOLUME,
+    Method("finished volume less skin area × thickness, by zone", "geometry", "skins under 3 mm"))
 PLANFORM_AREA = FigureDefinition("planform_area", "Planform area", Q.AREA)
 LENGTH_TIMES_WIDTH = FigureDefinition("length_times_width", "Length × width", Q.AREA)
 WIDTH_1FT_TAIL = FigureDefinition("width_1ft_tail", "Wide one foot off tail", Q.LENGTH, more="wider", less="narrower")
@@ -53,30 +50,13 @@ WIDTH_30CM_NOSE = FigureDefinition("width_30cm_nose", "Wide 30 cm off nose", Q.L
 WIDE_POINT = FigureDefinition("wide_point", "Wide point, from tail", Q.LENGTH, more="forward", less="aft")
 NOSE_ROCKER = FigureDefinition("nose_rocker", "Nose rocker, keel", Q.DEPTH, LEVEL, more="higher", less="lower")
 TAIL_ROCKER = FigureDefinition("tail_rocker", "Tail rocker, keel", Q.DEPTH, LEVEL, more="higher", less="lower")
-KEEL_FLAT_RUN = FigureDefinition(
-    "keel_flat_run",
-    "Keel flat run, gap 0.5 mm",
-    Q.LENGTH,
-    STRAIGHT_EDGE,
-    more="longer",
-    less="shorter",
-)
-RAIL_FLAT_RUN = FigureDefinition(
-    "rail_flat_run",
-    "Rail flat run, gap 0.5 mm",
-    Q.LENGTH,
-    STRAIGHT_EDGE,
-    more="longer",
-    less="shorter",
-)
-MID_FLAT_RUN = FigureDefinition(
-    "mid_flat_run",
-    "Mid flat run, gap 0.5 mm",
-    Q.LENGTH,
-    STRAIGHT_EDGE,
-    more="longer",
-    less="shorter",
-)
+KEEL_FLAT_RUN = FigureDefinition("keel_flat_run", "Keel flat run, gap 0.5 mm", Q.LENGTH, STRAIGHT_EDGE, more="longer",
+    less="shorter")
+RAIL_FLAT_RUN = FigureDefinition("rail_flat_run", "Rail flat run, gap 0.5 mm", Q.LENGTH, STRAIGHT_EDGE, more="longer",
+    less="shorter")
+MID_FLAT_RUN = FigureDefinition("mid_flat_run", "Mid flat run, gap 0.5 mm", Q.LENGTH, STRAIGHT_EDGE, more="longer",
+    less="shorter")
+# fmt: on
 BESIDE_TIPS = (FOOT, 0.15)
 """How far from the ends mid and rail line are read [m]: at a closed tip the three lines are one."""
 _OFF_TIP = ("one foot off", "15 cm off")
@@ -94,94 +74,35 @@ LINES_BESIDE_TIPS: dict[tuple[str, str, float], FigureDefinition] = {
     for end in ("nose", "tail")
 }
 NOSE_ROCKER_RAIL = LINES_BESIDE_TIPS["rail", "nose", FOOT]
-OUTLINE_STRAIGHT = FigureDefinition(
-    "outline_straight_run",
-    "Outline straight run, gap 0.5 mm",
-    Q.LENGTH,
-    STRAIGHT_EDGE,
-    more="longer",
-    less="shorter",
-)
+# fmt: off
+OUTLINE_STRAIGHT = FigureDefinition("outline_straight_run", "Outline straight run, gap 0.5 mm", Q.LENGTH, STRAIGHT_EDGE,
+    more="longer", less="shorter")
 LENGTH_OVER_WIDTH = FigureDefinition("length_over_width", "Length over width", Q.RATIO, more="leaner", less="wider")
 FILL_FACTOR = FigureDefinition("fill_factor", "Fill factor V/(L·W·T)", Q.RATIO, SECTIONS, more="fuller", less="leaner")
-VOLUME_CENTRE_X = FigureDefinition(
-    "volume_centre_x",
-    "Volume centre, from tail",
-    Q.LENGTH,
-    SECTIONS,
-    more="forward",
-    less="aft",
-)
-CORE_CENTRE_X = FigureDefinition(
-    "core_centre_x",
-    "Core centre, from tail",
-    Q.LENGTH,
-    SECTIONS,
-    more="forward",
-    less="aft",
-)
+VOLUME_CENTRE_X = FigureDefinition("volume_centre_x", "Volume centre, from tail", Q.LENGTH, SECTIONS, more="forward",
+    less="aft")
+CORE_CENTRE_X = FigureDefinition("core_centre_x", "Core centre, from tail", Q.LENGTH, SECTIONS, more="forward",
+    less="aft")
 VOLUME_PER_RIDER_MASS = FigureDefinition("volume_per_rider_mass", "Volume per kg of rider", Q.VOLUME_PER_MASS, SECTIONS)
 AREA_PER_RIDER_MASS = FigureDefinition("area_per_rider_mass", "Length × width per kg", Q.AREA_PER_MASS)
 PLANFORM_PER_RIDER_MASS = FigureDefinition("planform_per_rider_mass", "Planform area per kg", Q.AREA_PER_MASS)
 CALIPER_25 = FigureDefinition("caliper_25", "Thick 25 mm in from the edge", Q.LENGTH, more="thicker", less="thinner")
 CALIPER_50 = FigureDefinition("caliper_50", "Thick 50 mm in from the edge", Q.LENGTH, more="thicker", less="thinner")
-MASS = FigureDefinition(
-    "mass",
-    "Mass, as built, no foil",
-    Q.MASS,
-    BUILD,
-    better=Better.LESS,
-    more="heavier",
-    less="lighter",
-)
-MASS_PER_VOLUME = FigureDefinition(
-    "mass_per_volume",
-    "Mass per volume",
-    Q.DENSITY,
-    BUILD,
-    more="heavier",
-    less="lighter",
-)
+MASS = FigureDefinition("mass", "Mass, as built, no foil", Q.MASS, BUILD, better=Better.LESS, more="heavier",
+    less="lighter")
+MASS_PER_VOLUME = FigureDefinition("mass_per_volume", "Mass per volume", Q.DENSITY, BUILD, more="heavier",
+    less="lighter")
 MASS_CENTRE_X = FigureDefinition("mass_centre_x", "Mass centre, from tail", Q.LENGTH, BUILD, more="forward", less="aft")
-MASS_CENTRE_Z = FigureDefinition(
-    "mass_centre_z",
-    "Mass centre, above base",
-    Q.LENGTH,
-    BUILD,
-    more="higher",
-    less="lower",
-)
-YAW_INERTIA = FigureDefinition(
-    "yaw_inertia",
-    "Swing weight (yaw inertia)",
-    Q.INERTIA,
-    BUILD,
-    better=Better.LESS,
-    more="turns harder",
-    less="turns easier",
-    head="yaw {}",
-    ratio="yaw",
-    short="{} yaw inertia",
-    school="Weight off the ends swings to small inputs; weight in the ends rides straight through chop.",
-)
-ROLL_INERTIA = FigureDefinition(
-    "roll_inertia",
-    "Roll inertia about the mast foot",
-    Q.INERTIA,
-    BUILD,
-    better=Better.LESS,
-    more="rolls harder",
-    less="rolls easier",
-)
-PITCH_INERTIA = FigureDefinition(
-    "pitch_inertia",
-    "Pitch inertia about the mast foot",
-    Q.INERTIA,
-    BUILD,
-    better=Better.LESS,
-    more="pitches harder",
-    less="pitches easier",
-)
+MASS_CENTRE_Z = FigureDefinition("mass_centre_z", "Mass centre, above base", Q.LENGTH, BUILD, more="higher",
+    less="lower")
+YAW_INERTIA = FigureDefinition("yaw_inertia", "Swing weight (yaw inertia)", Q.INERTIA, BUILD, better=Better.LESS,
+    more="turns harder", less="turns easier", head="yaw {}", ratio="yaw", short="{} yaw inertia",
+    school="Weight off the ends swings to small inputs; weight in the ends rides straight through chop.")
+ROLL_INERTIA = FigureDefinition("roll_inertia", "Roll inertia about the mast foot", Q.INERTIA, BUILD,
+    better=Better.LESS, more="rolls harder", less="rolls easier")
+PITCH_INERTIA = FigureDefinition("pitch_inertia", "Pitch inertia about the mast foot", Q.INERTIA, BUILD,
+    better=Better.LESS, more="pitches harder", less="pitches easier")
+# fmt: on
 FIGURES = (
     VOLUME,
     CORE_VOLUME,

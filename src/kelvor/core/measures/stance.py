@@ -31,77 +31,28 @@ TEMPLATE = Method(
 )
 
 
-STANCE = FigureDefinition(
-    "stance", "Stance, straps or inserts", Q.LENGTH, more="wider", less="narrower", rests=("strap",)
-)
+# fmt: off
+STANCE = FigureDefinition("stance", "Stance, straps or inserts", Q.LENGTH, more="wider", less="narrower",
+    rests=("strap",))
 BOX_ANGLE = FigureDefinition("box_angle", "Box plane to base line", Q.ANGLE, more="nose higher", less="nose lower")
-DECK_FRONT = FigureDefinition(
-    "deck_angle_front",
-    "Deck under front foot to box",
-    Q.ANGLE,
-    FEET,
-    more="steeper",
-    less="flatter",
-    rests=("strap",),
-)
-DECK_BACK = FigureDefinition(
-    "deck_angle_back",
-    "Deck under back foot to box",
-    Q.ANGLE,
-    FEET,
-    more="steeper",
-    less="flatter",
-    rests=("strap",),
-)
-STAND_FRONT = FigureDefinition(
-    "standing_width_front",
-    "Deck to stand on, front foot",
-    Q.LENGTH,
-    more="wider",
-    less="narrower",
-    short="{} of deck at the front foot",
-    rests=("strap",),
-)
-STAND_BACK = FigureDefinition(
-    "standing_width_back",
-    "Deck to stand on, back foot",
-    Q.LENGTH,
-    more="wider",
-    less="narrower",
-    short="{} of deck at the back foot",
-    rests=("strap",),
-)
-TAIL_AREA = FigureDefinition(
-    "tail_area_behind_foot",
-    "Tail planform behind foot",
-    Q.AREA,
-    short="{} of tail behind the foot",
-    rests=("strap",),
-)
+DECK_FRONT = FigureDefinition("deck_angle_front", "Deck under front foot to box", Q.ANGLE, FEET, more="steeper",
+    less="flatter", rests=("strap",))
+DECK_BACK = FigureDefinition("deck_angle_back", "Deck under back foot to box", Q.ANGLE, FEET, more="steeper",
+    less="flatter", rests=("strap",))
+STAND_FRONT = FigureDefinition("standing_width_front", "Deck to stand on, front foot", Q.LENGTH, more="wider",
+    less="narrower", short="{} of deck at the front foot", rests=("strap",))
+STAND_BACK = FigureDefinition("standing_width_back", "Deck to stand on, back foot", Q.LENGTH, more="wider",
+    less="narrower", short="{} of deck at the back foot", rests=("strap",))
+TAIL_AREA = FigureDefinition("tail_area_behind_foot", "Tail planform behind foot", Q.AREA,
+    short="{} of tail behind the foot", rests=("strap",))
 FIN_AREA = FigureDefinition("fin_area", "Fin area, all fins", Q.AREA, TEMPLATE, short="{} of fin", rests=("fin",))
-FIN_RATIO = FigureDefinition(
-    "fin_area_ratio",
-    "Front or side fins to rear, area",
-    Q.RATIO,
-    TEMPLATE,
-    more="more in front",
-    less="more behind",
-    rests=("fin",),
-)
-FIN_ALIGNMENT = FigureDefinition(
-    "fin_alignment",
-    "Centre fin ahead of sides' ends",
-    Q.DEPTH,
-    more="further forward",
-    less="further back",
-)
-FIN_STAGGER = FigureDefinition(
-    "fin_stagger",
-    "Front to rear fins, stagger",
-    Q.LENGTH,
-    more="further apart",
-    less="closer",
-)
+FIN_RATIO = FigureDefinition("fin_area_ratio", "Front or side fins to rear, area", Q.RATIO, TEMPLATE,
+    more="more in front", less="more behind", rests=("fin",))
+FIN_ALIGNMENT = FigureDefinition("fin_alignment", "Centre fin ahead of sides' ends", Q.DEPTH, more="further forward",
+    less="further back")
+FIN_STAGGER = FigureDefinition("fin_stagger", "Front to rear fins, stagger", Q.LENGTH, more="further apart",
+    less="closer")
+# fmt: on
 FIGURES = (
     STANCE,
     BOX_ANGLE,

@@ -51,147 +51,43 @@ RIDDEN = Method(
 ATTITUDE = Method("angles between bottom, mast and a flat water surface", "geometry", "flat water, rigid foil")
 
 
-TAIL_CLEARANCE = FigureDefinition(
-    "tail_clearance",
-    "Tail clearance on the water",
-    Q.ANGLE,
-    ATTITUDE,
-    better=Better.MORE,
-    more="more room",
-    less="less room",
-)
-TAIL_TOUCH = FigureDefinition(
-    "tail_touch_pitch",
-    "Tail-touch pitch, flying",
-    Q.ANGLE,
-    ATTITUDE,
-    better=Better.MORE,
-    more="more room",
-    less="less room",
-)
-LEAN = FigureDefinition(
-    "lean_before_touch",
-    "Lean before the rail touches",
-    Q.ANGLE,
-    ATTITUDE,
-    better=Better.MORE,
-    more="further",
-    less="less far",
-    short="leans {}, rail to water",
-)
-NOSE_TOUCH = FigureDefinition(
-    "nose_touch_pitch",
-    "Nose-touch pitch",
-    Q.ANGLE,
-    ATTITUDE,
-    better=Better.MORE,
-    more="later",
-    less="earlier",
-    head="nose at {}",
-    school="V and nose rocker let it bounce off; a flat nose climbs early and slaps.",
-)
-NOSE_TOUCH_FLYING = FigureDefinition(
-    "nose_touch_pitch_flying",
-    "Nose-touch pitch, flying",
-    Q.ANGLE,
-    ATTITUDE,
-    better=Better.MORE,
-    more="later",
-    less="earlier",
-)
-PATCH_V = FigureDefinition(
-    "touch_patch_v",
-    "V that touches first",
-    Q.ANGLE,
-    ATTITUDE,
-    more="more V",
-    less="less V",
-    short="V {} where it touches first",
-)
-PATCH_WIDTH = FigureDefinition(
-    "touch_patch_width",
-    "Width that touches first",
-    Q.LENGTH,
-    ATTITUDE,
-    more="wider",
-    less="narrower",
-)
-YAW_WITH_FOIL = FigureDefinition(
-    "yaw_inertia_with_foil",
-    "Swing weight, board + foil (yaw)",
-    Q.INERTIA,
-    FOIL_PARTS,
-    better=Better.LESS,
-    more="harder",
-    less="easier",
-    head="yaw {}",
-    ratio="yaw",
-    school="Long nose for planing and recovery, or short and thin for swing weight.",
-)
-ROLL_WITH_RIDER = FigureDefinition(
-    "roll_inertia_with_rider",
-    "Roll inertia, all with the rider",
-    Q.INERTIA,
-    RIDDEN,
-    better=Better.LESS,
-    more="harder",
-    less="easier",
-)
-PITCH_WITH_RIDER = FigureDefinition(
-    "pitch_inertia_with_rider",
-    "Pitch inertia, all with the rider",
-    Q.INERTIA,
-    RIDDEN,
-    better=Better.LESS,
-    more="harder",
-    less="easier",
-)
-MASS_TO_LIFT = FigureDefinition(
-    "mass_to_lift",
-    "Mass, board + foil, to foil lift",
-    Q.LENGTH,
-    FOIL_PARTS,
-    more="forward",
-    less="aft",
-)
-FEET_TO_LIFT = FigureDefinition(
-    "feet_to_lift",
-    "Straps' middle to foil lift",
-    Q.LENGTH,
-    ATTITUDE,
-    more="forward",
-    less="aft",
-    rests=("mast",),
-)
-FEET_FOR_BALANCE = FigureDefinition(
-    "feet_for_balance",
-    "Feet for balance to foil lift",
-    Q.LENGTH,
-    BALANCE,
-    more="forward",
-    less="aft",
-    rests=("mast",),
-)
-TRACK_NEEDED = FigureDefinition(
-    "track_needed",
-    "Mast place for your feet",
-    Q.LENGTH,
-    BALANCE,
-    more="further forward",
-    less="further aft",
-    short="mast at {} for your feet",
-    rests=("mast",),
-)
-TRACK_TRAVEL = FigureDefinition(
-    "track_travel",
-    "Mast travel on tracks, each way",
-    Q.LENGTH,
-    ATTITUDE,
-    better=Better.MORE,
-)
+# fmt: off
+TAIL_CLEARANCE = FigureDefinition("tail_clearance", "Tail clearance on the water", Q.ANGLE, ATTITUDE,
+    better=Better.MORE, more="more room", less="less room")
+TAIL_TOUCH = FigureDefinition("tail_touch_pitch", "Tail-touch pitch, flying", Q.ANGLE, ATTITUDE, better=Better.MORE,
+    more="more room", less="less room")
+LEAN = FigureDefinition("lean_before_touch", "Lean before the rail touches", Q.ANGLE, ATTITUDE, better=Better.MORE,
+    more="further", less="less far", short="leans {}, rail to water")
+NOSE_TOUCH = FigureDefinition("nose_touch_pitch", "Nose-touch pitch", Q.ANGLE, ATTITUDE, better=Better.MORE,
+    more="later", less="earlier", head="nose at {}",
+    school="V and nose rocker let it bounce off; a flat nose climbs early and slaps.")
+NOSE_TOUCH_FLYING = FigureDefinition("nose_touch_pitch_flying", "Nose-touch pitch, flying", Q.ANGLE, ATTITUDE,
+    better=Better.MORE, more="later", less="earlier")
+PATCH_V = FigureDefinition("touch_patch_v", "V that touches first", Q.ANGLE, ATTITUDE, more="more V", less="less V",
+    short="V {} where it touches first")
+PATCH_WIDTH = FigureDefinition("touch_patch_width", "Width that touches first", Q.LENGTH, ATTITUDE, more="wider",
+    less="narrower")
+YAW_WITH_FOIL = FigureDefinition("yaw_inertia_with_foil", "Swing weight, board + foil (yaw)", Q.INERTIA, FOIL_PARTS,
+    better=Better.LESS, more="harder", less="easier", head="yaw {}", ratio="yaw",
+    school="Long nose for planing and recovery, or short and thin for swing weight.")
+ROLL_WITH_RIDER = FigureDefinition("roll_inertia_with_rider", "Roll inertia, all with the rider", Q.INERTIA, RIDDEN,
+    better=Better.LESS, more="harder", less="easier")
+PITCH_WITH_RIDER = FigureDefinition("pitch_inertia_with_rider", "Pitch inertia, all with the rider", Q.INERTIA, RIDDEN,
+    better=Better.LESS, more="harder", less="easier")
+MASS_TO_LIFT = FigureDefinition("mass_to_lift", "Mass, board + foil, to foil lift", Q.LENGTH, FOIL_PARTS,
+    more="forward", less="aft")
+FEET_TO_LIFT = FigureDefinition("feet_to_lift", "Straps' middle to foil lift", Q.LENGTH, ATTITUDE, more="forward",
+    less="aft", rests=("mast",))
+FEET_FOR_BALANCE = FigureDefinition("feet_for_balance", "Feet for balance to foil lift", Q.LENGTH, BALANCE,
+    more="forward", less="aft", rests=("mast",))
+TRACK_NEEDED = FigureDefinition("track_needed", "Mast place for your feet", Q.LENGTH, BALANCE, more="further forward",
+    less="further aft", short="mast at {} for your feet", rests=("mast",))
+TRACK_TRAVEL = FigureDefinition("track_travel", "Mast travel on tracks, each way", Q.LENGTH, ATTITUDE,
+    better=Better.MORE)
 FIGURES = (TAIL_CLEARANCE, TAIL_TOUCH, LEAN, NOSE_TOUCH, NOSE_TOUCH_FLYING, PATCH_V, PATCH_WIDTH,
                YAW_WITH_FOIL, ROLL_WITH_RIDER, PITCH_WITH_RIDER, MASS_TO_LIFT, FEET_TO_LIFT, FEET_FOR_BALANCE,
-               TRACK_NEEDED, TRACK_TRAVEL)  # fmt: skip
+               TRACK_NEEDED, TRACK_TRAVEL)
+# fmt: on
 
 
 def foil_mass(foil: Foil, mast_x: float, keel_z: float, table: Coefficients) -> MassProperties:

@@ -29,35 +29,17 @@ ROLLING = Method(
     "strip theory: π/128 ρ b⁴ a metre, half of it wet (Newman 1977, from memory)",
     "no damping, no rail that bites; feet at the straps",
 )
+# fmt: off
 FLAT_AREA = FigureDefinition("flat_bottom_area", "Bottom on the flat, gap 0.5 mm", Q.AREA, better=Better.MORE)
-RESERVE = FigureDefinition(
-    "reserve_volume",
-    "Reserve, rider afloat",
-    Q.VOLUME,
-    ARCHIMEDES,
-    better=Better.MORE,
-    head="{} to spare",
-    head_below="{} short",
-    short="{} to spare afloat",
-    short_below="{} short afloat",
-    below="short",
-    school="Litres in the middle carry you; in the nose they recover a dive and flatter the figure.",
-)
-CARRIED_VOLUME = FigureDefinition(
-    "volume_per_carried_mass", "Litres per kg of all carried", Q.VOLUME_PER_MASS, ARCHIMEDES
-)
+RESERVE = FigureDefinition("reserve_volume", "Reserve, rider afloat", Q.VOLUME, ARCHIMEDES, better=Better.MORE,
+    head="{} to spare", head_below="{} short", short="{} to spare afloat", short_below="{} short afloat", below="short",
+    school="Litres in the middle carry you; in the nose they recover a dive and flatter the figure.")
+CARRIED_VOLUME = FigureDefinition("volume_per_carried_mass", "Litres per kg of all carried", Q.VOLUME_PER_MASS,
+    ARCHIMEDES)
 CARRIED_AREA = FigureDefinition("planform_per_carried_mass", "Planform per kg of all carried", Q.AREA_PER_MASS)
-RAIL_TO_RAIL = FigureDefinition(
-    "rail_to_rail",
-    "Rail to rail, 30° to 30°",
-    Q.TIME,
-    ROLLING,
-    better=Better.LESS,
-    more="slower",
-    less="quicker",
-    ranks=True,
-    rests=("strap",),
-)
+RAIL_TO_RAIL = FigureDefinition("rail_to_rail", "Rail to rail, 30° to 30°", Q.TIME, ROLLING, better=Better.LESS,
+    more="slower", less="quicker", ranks=True, rests=("strap",))
+# fmt: on
 FIGURES = (RESERVE, CARRIED_VOLUME, CARRIED_AREA, FLAT_AREA, RAIL_TO_RAIL)
 
 

@@ -41,49 +41,23 @@ RANK = Method(
 )
 
 
-SAG = FigureDefinition(
-    "bend_sag",
-    "Sag, 500 N three-point",
-    Q.FLEX,
-    BEAM,
-    more="softer",
-    less="stiffer",
-    short="bends {} under 500 N",
-    short_below="bends {} above 500 N",
-)
+# fmt: off
+SAG = FigureDefinition("bend_sag", "Sag, 500 N three-point", Q.FLEX, BEAM, more="softer", less="stiffer",
+    short="bends {} under 500 N", short_below="bends {} above 500 N")
 SAG_SHEAR = FigureDefinition("bend_sag_shear", "Sag, share of core shear", Q.FLEX, BEAM)
 NOSE_TIP = FigureDefinition("tip_nose", "Nose, 100 N at its tip", Q.FLEX, BEAM, more="softer", less="stiffer")
 TAIL_TIP = FigureDefinition("tip_tail", "Tail, 100 N at its tip", Q.FLEX, BEAM, more="softer", less="stiffer")
-TWIST = FigureDefinition(
-    "twist_per_moment",
-    "Twist, 10 N m at the feet",
-    Q.TWIST,
-    BEAM,
-    more="softer",
-    less="stiffer",
-    short="twists {} for 10 N m",
-)
+TWIST = FigureDefinition("twist_per_moment", "Twist, 10 N m at the feet", Q.TWIST, BEAM, more="softer", less="stiffer",
+    short="twists {} for 10 N m")
 RATIO = FigureDefinition("bend_to_twist", "Bending to twist, EI/GJ", Q.RATIO, BEAM, more="more bend", less="more twist")
-FREQUENCY = FigureDefinition(
-    "bend_frequency",
-    "First bending frequency",
-    Q.FREQUENCY,
-    BEAM,
-    more="quicker",
-    less="slower",
-)
-DENT = FigureDefinition(
-    "dent_front",
-    "Dent at front heel, rank",
-    Q.RATIO,
-    RANK,
-    more="tougher",
-    less="softer",
-    ranks=True,
-)
+FREQUENCY = FigureDefinition("bend_frequency", "First bending frequency", Q.FREQUENCY, BEAM, more="quicker",
+    less="slower")
+DENT = FigureDefinition("dent_front", "Dent at front heel, rank", Q.RATIO, RANK, more="tougher", less="softer",
+    ranks=True)
 WRINKLE = FigureDefinition("wrinkle_margin", "Deck wrinkling margin", Q.RATIO, RANK, ranks=True)
 BOX = FigureDefinition("box_moment", "Mast moment, foam alone", Q.MOMENT, RANK, ranks=True)
 FIN_BOX = FigureDefinition("fin_box_torque", "Fin box torque, foam alone", Q.MOMENT, RANK, ranks=True)
+# fmt: on
 FIGURES = (SAG, SAG_SHEAR, NOSE_TIP, TAIL_TIP, TWIST, RATIO, FREQUENCY, DENT, WRINKLE, BOX, FIN_BOX)
 DENT_UNIT = 1000.0
 

@@ -55,120 +55,38 @@ def float_stage(
     return FloatStage(postures, tuple(f for f in found if _had(brief.discipline, f.key)))
 
 
-DECK_DEPTH = FigureDefinition(
-    "float_deck_depth",
-    "Deck under water, kneeling",
-    Q.LENGTH,
-    METHOD,
-    better=Better.LESS,
-    more="deeper",
-    less="higher",
-    head="deck {} under",
-    head_below="deck {} above",
-    short="kneeling, deck {} under",
+# fmt: off
+DECK_DEPTH = FigureDefinition("float_deck_depth", "Deck under water, kneeling", Q.LENGTH, METHOD, better=Better.LESS,
+    more="deeper", less="higher", head="deck {} under", head_below="deck {} above", short="kneeling, deck {} under",
     short_below="kneeling, deck {} above",
     school="Just enough volume to get going, or enough to stand on: less sinks and swings less, more waits in comfort.",
-    below="above",
-)
-STANDING_DEPTH = FigureDefinition(
-    "float_standing_deck_depth",
-    "Deck under water, standing",
-    Q.LENGTH,
-    METHOD,
-    better=Better.LESS,
-    more="deeper",
-    less="higher",
-    short="standing, deck {} under",
-    short_below="standing, deck {} above",
-    below="above",
-)
-SITTING_DEPTH = FigureDefinition(
-    "float_sitting_deck_depth",
-    "Deck under water, sitting",
-    Q.LENGTH,
-    METHOD,
-    better=Better.LESS,
-    more="deeper",
-    less="higher",
-    below="above",
-)
-RIDER_SHARE = FigureDefinition(
-    "float_rider_immersed",
-    "Rider under water, kneeling",
-    Q.RATIO,
-    METHOD,
-    better=Better.LESS,
-)
-KNEE_PLACE = FigureDefinition(
-    "float_knee_place",
-    "Knees for level, from tail",
-    Q.LENGTH,
-    METHOD,
-    more="forward",
-    less="aft",
-)
-KNEE_WINDOW = FigureDefinition(
-    "float_knee_window",
-    "Knee window, trim within ±3°",
-    Q.LENGTH,
-    METHOD,
-    better=Better.MORE,
-    more="wider",
-    less="narrower",
-    short="knees {} either way keep it level",
-)
+    below="above")
+STANDING_DEPTH = FigureDefinition("float_standing_deck_depth", "Deck under water, standing", Q.LENGTH, METHOD,
+    better=Better.LESS, more="deeper", less="higher", short="standing, deck {} under",
+    short_below="standing, deck {} above", below="above")
+SITTING_DEPTH = FigureDefinition("float_sitting_deck_depth", "Deck under water, sitting", Q.LENGTH, METHOD,
+    better=Better.LESS, more="deeper", less="higher", below="above")
+RIDER_SHARE = FigureDefinition("float_rider_immersed", "Rider under water, kneeling", Q.RATIO, METHOD,
+    better=Better.LESS)
+KNEE_PLACE = FigureDefinition("float_knee_place", "Knees for level, from tail", Q.LENGTH, METHOD, more="forward",
+    less="aft")
+KNEE_WINDOW = FigureDefinition("float_knee_window", "Knee window, trim within ±3°", Q.LENGTH, METHOD,
+    better=Better.MORE, more="wider", less="narrower", short="knees {} either way keep it level")
 KNEE_MOMENT = FigureDefinition("float_knee_moment", "Pitching moment per cm of knee", Q.MOMENT, METHOD)
-TRIM = FigureDefinition(
-    "float_trim",
-    "Trim, knees over the mast",
-    Q.ANGLE,
-    METHOD,
-    more="nose higher",
-    less="nose lower",
-)
-ALONE_TRIM = FigureDefinition(
-    "float_alone_trim",
-    "Trim afloat, nobody on it",
-    Q.ANGLE,
-    METHOD,
-    more="nose higher",
-    less="nose lower",
-)
-RAIL_WET = FigureDefinition(
-    "float_rail_immersed",
-    "Rail under water at rest",
-    Q.LENGTH,
-    METHOD,
-    more="deeper",
-    less="higher",
-    short="rail {} under at rest",
-    short_below="rail {} above at rest",
-    below="above",
-)
-ROLL_STIFFNESS = FigureDefinition(
-    "float_roll_stiffness",
-    "Roll stiffness, waiting",
-    Q.STIFFNESS,
-    METHOD,
-    better=Better.MORE,
-    more="steadier",
-    less="tippier",
-    short="rights {} at rest",
-    short_below="tips {} at rest",
-)
-ROLL_HELD = FigureDefinition(
-    "float_roll_held",
-    "Roll the rider holds at 5°",
-    Q.MOMENT,
-    METHOD,
-    better=Better.LESS,
-    more="more to hold",
-    less="less to hold",
-    short="you hold {} of roll at 5°",
-)
+TRIM = FigureDefinition("float_trim", "Trim, knees over the mast", Q.ANGLE, METHOD, more="nose higher",
+    less="nose lower")
+ALONE_TRIM = FigureDefinition("float_alone_trim", "Trim afloat, nobody on it", Q.ANGLE, METHOD, more="nose higher",
+    less="nose lower")
+RAIL_WET = FigureDefinition("float_rail_immersed", "Rail under water at rest", Q.LENGTH, METHOD, more="deeper",
+    less="higher", short="rail {} under at rest", short_below="rail {} above at rest", below="above")
+ROLL_STIFFNESS = FigureDefinition("float_roll_stiffness", "Roll stiffness, waiting", Q.STIFFNESS, METHOD,
+    better=Better.MORE, more="steadier", less="tippier", short="rights {} at rest", short_below="tips {} at rest")
+ROLL_HELD = FigureDefinition("float_roll_held", "Roll the rider holds at 5°", Q.MOMENT, METHOD, better=Better.LESS,
+    more="more to hold", less="less to hold", short="you hold {} of roll at 5°")
 FIGURES = (DECK_DEPTH, STANDING_DEPTH, SITTING_DEPTH, RIDER_SHARE, KNEE_PLACE, KNEE_WINDOW, KNEE_MOMENT, TRIM,
                ALONE_TRIM,
-               RAIL_WET, ROLL_STIFFNESS, ROLL_HELD)  # fmt: skip
+               RAIL_WET, ROLL_STIFFNESS, ROLL_HELD)
+# fmt: on
 KNEELING = frozenset(d.key for d in (DECK_DEPTH, RIDER_SHARE, KNEE_PLACE, KNEE_WINDOW, KNEE_MOMENT, TRIM))
 
 
