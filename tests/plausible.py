@@ -10,7 +10,7 @@ from functools import cache
 
 import numpy as np
 
-from kelvor.core.base.disciplines import family_of
+from kelvor.core.base.disciplines import FAMILIES
 from kelvor.core.base.units import DEGREE, KNOT, Quantity, System, text
 from kelvor.core.evaluation.evaluation import evaluate, ride_case
 from kelvor.core.evaluation.uncertainty import with_counted_bands
@@ -156,9 +156,8 @@ def rows(*, plain: bool = False, banded: bool = False) -> list[Row]:
             boards[slug] = with_counted_bands(found, condition_of(demo(slug)[1])) if banded else found
         label, quantity, value, band = _read(boards[slug], slug, key)
         name = f"plain {slug.partition('-')[0]}" if plain else slug
-        told.append(
-            Row(family_of(demo(slug)[1].discipline), name, key, label, quantity, value, band, least, most, condition)
-        )
+        family = next(words for words, members in FAMILIES.items() if demo(slug)[1].discipline in members)
+        told.append(Row(family, name, key, label, quantity, value, band, least, most, condition))
     return told
 
 

@@ -31,7 +31,7 @@ from kelvor.core.build.materials.table import HANDBOOK, changed
 from kelvor.core.build.stiffness.sections import stiffness
 from kelvor.core.evaluation.live import evaluate_live
 from kelvor.core.family.options import with_option
-from kelvor.core.levers.layer_benefit import built, layers_worth, with_count
+from kelvor.core.levers.layer_benefit import built, layer_worth, with_count, worth_asked
 from kelvor.core.made.proof import proof_conditions
 from kelvor.core.shape.curves.places import Place
 from kelvor.core.shape.curves.schedules import Schedule
@@ -115,7 +115,9 @@ class Stages(unittest.TestCase):
 class Worth(unittest.TestCase):
     def test_one_layer_is_what_its_square_metres_weigh(self):
         live = live_of()
-        worth = tuple(layers_worth(live.geometry, Brief(), HANDBOOK))
+        now = built(live.geometry, live.board.construction, Brief(), HANDBOOK)
+        asked = worth_asked(live.board.construction)
+        worth = [layer_worth(live.geometry, now, Brief(), HANDBOOK, *each) for each in asked]
         for i, ply in enumerate(live.board.construction.plies):
             item = live.mass.layup.plies[i]
             more = next(w for w in worth if w.ply == ply.name and w.change == 1)

@@ -17,7 +17,6 @@ from kelvor.core.family.class_rules import (
     USUAL,
     check_rule,
     falls_under,
-    over_quota,
     quota_words,
     rule_standing,
     typed_limit,
@@ -167,7 +166,6 @@ class Rules(unittest.TestCase):
         check_rule(rule)
         boards = [figures(name) for name in ("shearwater-76", "shearwater-69", "skua-102")]
         self.assertEqual([falls_under(rule.quotas[1], f) for f in boards], [True, False, True])
-        self.assertEqual(over_quota(rule, boards), [(rule.quotas[1], 2)])
         self.assertEqual(quota_words(rule.quotas[1]), "at most 1 board with width >= 72.0 cm")
         self.assertEqual(typed_limit(limit("mass<=7.2 kg")), "mass <= 7.20 kg")
 

@@ -15,7 +15,7 @@ from kelvor.core.water.tracks.reading import track_read
 from kelvor.core.water.tracks.runs import Run, straight_runs, turns, wrapped
 from kelvor.core.water.tracks.scatter import best_of
 from kelvor.core.water.tracks.track import Track, apart, laid_flat
-from kelvor.core.water.tracks.wind_found import current_from, wind_from
+from kelvor.core.water.tracks.wind_found import wind_from
 from kelvor.core.water.tracks.windows import bests
 from kelvor.devices import gps_logger
 
@@ -293,14 +293,6 @@ class Wind(unittest.TestCase):
         for angle, speed in zip(np.degrees(found.angle), found.speed, strict=True):
             self.assertAlmostEqual(speed, polar(angle), delta=0.9)
         self.assertEqual(found.count.sum(), len(read.runs))
-
-    def test_a_current_from_a_circle_of_velocities(self):
-        """Headings 60 240 150 330°, 7.7 m/s through water that sets 0.40 east and 0.25 south: 7.93235, 7.49018,
-        8.11953, 7.28686 m/s over ground."""
-        made = [(7.7 * np.sin(h) + 0.40, 7.7 * np.cos(h) - 0.25) for h in np.radians([60, 240, 150, 330])]
-        np.testing.assert_allclose([np.hypot(*m) for m in made], [7.93235, 7.49018, 8.11953, 7.28686], atol=1e-5)
-        found = current_from(tuple(Run(0, 1, 0.0, 60.0, 0.0, 8.0, (float(e), float(n)), 480.0) for e, n in made))
-        np.testing.assert_allclose(found, (0.40, -0.25, 7.7), atol=1e-9)
 
 
 class Cleaning(unittest.TestCase):

@@ -55,9 +55,7 @@ class FamilyCase(WindowCase):
 
     def settled(self, count):
         self.wait_for(
-            lambda: (
-                not self.families.making and len(self.families.states) == count and not self.families.counting_states
-            ),
+            lambda: not self.families.making and len(self.families.states) == count,
             40,
         )
 

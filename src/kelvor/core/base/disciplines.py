@@ -39,11 +39,6 @@ END_FOR_END: tuple[Discipline, ...] = ("twin tip", "wakeboard")
 """Disciplines whose boards are usually the same end for end."""
 
 
-def family_of(discipline: Discipline) -> str:
-    """The family a discipline belongs to."""
-    return next(name for name, members in FAMILIES.items() if discipline in members)
-
-
 Waiting = Literal["kneeling", "standing", "sitting"]
 AT_REST: dict[Discipline, Waiting | None] = {
     "wing foil": "kneeling", "kite foil": "kneeling", "downwind foil": "kneeling", "wind foil": "standing",

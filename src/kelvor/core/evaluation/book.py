@@ -5,14 +5,12 @@ Each is declared beside the function that counts it; the book only gathers them.
 
 from __future__ import annotations
 
-from kelvor.core.base.disciplines import Discipline
 from kelvor.core.base.figures import FigureDefinition
 from kelvor.core.build.stiffness import stage as stiffness
 from kelvor.core.measures import lines, size, stance
 from kelvor.core.ride import foiling as wing_foil
 from kelvor.core.ride import speed_independent
 from kelvor.core.ride import stage as ride
-from kelvor.core.ride.phases import PHASES
 from kelvor.core.tank.floating import stage as floating
 
 BOOK: tuple[FigureDefinition, ...] = (
@@ -22,8 +20,3 @@ BOOK: tuple[FigureDefinition, ...] = (
 BY_KEY = {figure.key: figure for figure in BOOK}
 RIDDEN = frozenset(figure.key for figure in ride.FIGURES)
 """Keys of what only a ride tells; all others follow the board at once."""
-
-
-def shown_in(key: str, discipline: Discipline) -> tuple[str, ...]:
-    """Names of the phases of a discipline that show a figure."""
-    return tuple(phase.name for phase in PHASES[discipline] if key in phase.figures)

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Mapping, Sequence
+from collections.abc import Mapping
 from dataclasses import replace
 from datetime import date
 from types import MappingProxyType
@@ -159,15 +159,3 @@ def typed_limit(limit: Target, system: System = System.METRIC) -> str:
     sign = "<=" if limit.relation == "at most" else ">="
     quantity = BY_KEY[limit.figure].quantity if limit.figure in BY_KEY else None
     return f"{limit.figure} {sign} {text(limit.value, quantity, system) if quantity is not None else limit.value}"
-
-
-def over_quota(rule: ClassRule, boards: Sequence[Figures]) -> list[tuple[Quota, int]]:
-    """Quotas that so many boards together go beyond, and by how many they count; a board of which that cannot be told
-    counts.
-    """
-    found = []
-    for quota in rule.quotas:
-        count = sum(falls_under(quota, figures) is not False for figures in boards)
-        if count > quota.most:
-            found.append((quota, count))
-    return found

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
 from dataclasses import replace
 
 from kelvor.core.base.values import frozen
@@ -96,12 +95,3 @@ def layer_worth(measured: Geometry, now: Built, brief: Brief, table: MaterialTab
         then.dent / max(now.dent, 1e-9) - 1,
         then.cost - now.cost,
     )
-
-
-def layers_worth(measured: Geometry, brief: Brief, table: MaterialTable) -> Iterator[Worth]:
-    """For each ply of the board's construction: one layer less, and one more; each is found when it is asked for."""
-    construction = measured.board.construction
-    if construction is not None:
-        now = built(measured, construction, brief, table)
-        for ply, change in worth_asked(construction):
-            yield layer_worth(measured, now, brief, table, ply, change)

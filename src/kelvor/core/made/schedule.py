@@ -35,26 +35,6 @@ def curing_pace(celsius: float) -> float:
     return float(2.0 ** ((celsius - NORMAL) / 10.0))
 
 
-def curing(hours: float, room: Sequence[tuple[float, float]]) -> float:
-    """Hours that a cure of so many hours at 20 °C takes in a room: (hours, °C) one after another, the last without
-    end.
-
-    Raises
-    ------
-    ValueError
-        When no temperature is given.
-    """
-    if not room:
-        raise ValueError("no temperature is given")
-    left, took = hours, 0.0
-    for lasts, celsius in room[:-1]:
-        cured = lasts * curing_pace(celsius)
-        if cured >= left:
-            return took + left / curing_pace(celsius)
-        left, took = left - cured, took + lasts
-    return took + left / curing_pace(room[-1][1])
-
-
 def earliest_schedule(work: Sequence[Activity], celsius: float) -> tuple[Planned, ...]:
     """Everything as early as it can be at a room temperature, and how long each may wait (critical path).
 

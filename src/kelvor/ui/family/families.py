@@ -138,11 +138,6 @@ class Families(QObject):
         """Whether sizes are being made."""
         return self._making.under_way
 
-    @property
-    def counting_states(self) -> bool:
-        """Whether it is awaited how sizes stand."""
-        return self._state.under_way
-
     # beginning
 
     def begin(self, name: str, mass: float, masses: Sequence[float], other: tuple[int, float] = (0, 0.0)) -> None:

@@ -109,26 +109,3 @@ def _unlike(tried: Array, heading: Array, speed: Array, weight: Array, *, one_fa
     slower = terms[:, :TERMS, 0] @ (beat - run)
     wrong_end = PRICE * np.clip(slower / (np.std(speed) + 1e-9), 0, 2)
     return np.asarray(np.sum(left, axis=1) / total + 4 * PRICE * close + wrong_end)
-
-
-def current_from(runs: tuple[Run, ...]) -> tuple[float, float, float]:
-    """Drift of the water east and north and speed through it [m/s], from runs at one speed through the water on many
-    headings: ground velocities lie on a circle about the drift.
-
-    Raises
-    ------
-    InputError
-        When the headings do not go round.
-    """
-    made = np.array([run.made_good for run in runs])
-    if len(made) < 3 or _round(made) > 0.8:
-        raise InputError("the runs do not go round", where="drift", accepts="Out and back on two lines at least")
-    left = np.column_stack([2 * made, np.ones(len(made))])
-    east, north, rest = np.linalg.lstsq(left, np.sum(made**2, axis=1), rcond=None)[0]
-    return float(east), float(north), float(np.sqrt(max(rest + east**2 + north**2, 0.0)))
-
-
-def _round(made: Array) -> float:
-    """How far all velocities point one way: 1 for one heading."""
-    heading = np.arctan2(made[:, 0], made[:, 1])
-    return float(np.abs(np.mean(np.exp(1j * heading))))
