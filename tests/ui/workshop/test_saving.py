@@ -432,7 +432,7 @@ class TwoWindows(SavingCase):
             session.file.look_elsewhere()
         self.assertEqual((a.table.rates, a.coefficients, a.brief), (b.table.rates, b.coefficients, b.brief))
         self.assertEqual((a.table.rates.hour, a.table.rates.coat, a.coefficients.arm_share), (1.0, 9.0, 0.6))
-        self.assertEqual((a.steps[b.current].reason, a.behind.step), ("from b", b.current))
+        self.assertEqual((a.steps[b.current].reason, a.overlays.step), ("from b", b.current))
         other.close()
         b.workshop.store.close()
         other.deleteLater()
