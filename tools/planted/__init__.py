@@ -1,0 +1,1 @@
+"""Faults planted one at a time, and whether the tests catch each."""
