@@ -1,7 +1,10 @@
 """The stamp: on everything that leaves the program, and back from its code to the version."""
 
+import base64
 import contextlib
+import hashlib
 import io
+import json
 import re
 import tempfile
 import unittest
@@ -15,6 +18,7 @@ import pypdf
 import trimesh
 
 from kelvor.cli import main
+from kelvor.core.base.snapshot import to_plain
 from kelvor.core.register.stamp import SIGNS, Stamp, code_of, code_read
 from kelvor.core.shape.edits.edits import with_thickness_scaled
 from kelvor.demo.boards import demo_boards
@@ -35,6 +39,12 @@ class Code(unittest.TestCase):
         self.assertEqual(code, code_of(parse_board(board_text(BOARD), "text", None)))
         self.assertNotEqual(code, code_of(with_thickness_scaled(BOARD, 1.001)))
         self.assertNotEqual(code, code_of(replace(BOARD, name="Another")))
+        # the same forty bits by the standard library's base 32, in our signs
+        plain = json.dumps(json.loads(json.dumps(to_plain(BOARD)), parse_int=float), sort_keys=True,
+                           separators=(",", ":"), ensure_ascii=False)  # fmt: skip
+        bits = base64.b32encode(hashlib.sha256(plain.encode()).digest()[:5]).decode()
+        told = bits.translate(str.maketrans("ABCDEFGHIJKLMNOPQRSTUVWXYZ234567", SIGNS))
+        self.assertEqual(code.replace("-", ""), told)
         codes = {code_of(board) for _, board, _ in demo_boards()}
         self.assertEqual(len(codes), len(demo_boards()))
         self.assertTrue(all(set(c) <= {*SIGNS, "-"} and len(c) == 9 for c in codes))

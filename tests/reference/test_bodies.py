@@ -80,6 +80,8 @@ class Ellipsoid(unittest.TestCase):
 class Composite(unittest.TestCase):
     def test_centre_of_board_and_rider(self):
         """7 kg at the origin and 75 kg at (−0.2, 0.9) m."""
+        # Steiner by hand: 2 + 3 (0.4² + 0.3²)
+        self.assertAlmostEqual(MassProperties(mass=3, x=0.4, z=-0.3, pitch=2).pitch_about(0.0, 0.0), 2.75)
         both = combined([MassProperties(mass=7, x=0, z=0), MassProperties(mass=75, x=-0.2, z=0.9)])
         self.assertAlmostEqual(both.x, -0.18293, places=5)
         self.assertAlmostEqual(both.z, 0.82317, places=5)

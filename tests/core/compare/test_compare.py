@@ -67,6 +67,16 @@ class Ledger(unittest.TestCase):
         self.assertGreater(planted, 60)
         self.assertLess(len(missed), 0.05 * planted, missed)
 
+    def test_what_the_first_does_not_explain_stands_by_what_is_felt_of_it(self):
+        here = live("shearwater-76")
+        lever = next(lever for lever in levers(here.board) if lever.key == "length")
+        longer = pull_lever(here.board, lever, lever.read(here.board) + 0.05).board
+        rest = ledger(here, live("shearwater-76", lambda _: longer))[1:]
+        self.assertTrue(any(one.follows for one in rest))
+        for follows in (False, True):
+            felt = [one.felt for one in rest if bool(one.follows) is follows]
+            self.assertEqual(felt, sorted(felt, reverse=True))
+
     def test_a_board_does_not_differ_from_itself(self):
         here = live("grebe-14")
         self.assertEqual(ledger(here, here), [])

@@ -17,13 +17,14 @@ from kelvor.core.evaluation.evaluation import evaluate, settle
 from kelvor.core.evaluation.live import evaluate_live
 from kelvor.core.levers.additions import BOTTOM, with_layer_added
 from kelvor.core.levers.catalogue import levers, pull_lever
+from kelvor.core.levers.locks import thickest, wide_point_of
 from kelvor.core.shape.curves.places import Place
 from kelvor.core.shape.curves.schedules import Schedule
 from kelvor.core.shape.parts.fittings import BOX_SIZES
-from kelvor.core.shape.parts.layers import Layout, Ledge, ShapingLayer
+from kelvor.core.shape.parts.layers import CrossStep, Layout, Ledge, ShapingLayer, step_height
 from kelvor.core.shape.surface.sections import Resolution
 from kelvor.demo.boards import demo_boards
-from tests.support import plain_board, shape_of
+from tests.support import demo, plain_board, shape_of
 
 MIDDLE = 0.75
 
@@ -107,6 +108,19 @@ class Forms(unittest.TestCase):
         y, z = bottom(layer, 0.5)
         self.assertAlmostEqual(float(z[-1]), 0.008, delta=1e-4)
         self.assertAlmostEqual(float(np.interp(y[-1] - 0.09, y, z)), 0.0, delta=5e-5)
+
+    def test_a_step_across_lifts_what_lies_behind_it_by_its_height_over_its_wall(self):
+        """Twelve millimetres by a wall of 45°: half of it half way, all of it 12 mm behind."""
+        step = CrossStep(name="Step", at=Place("tail", 0.5), height=0.012, wall=radians(45))
+        found = step_height(step, 0.5, np.array([0.6, 0.5, 0.494, 0.488, 0.2]))
+        np.testing.assert_allclose(found, [0, 0, 0.006, 0.012, 0.012], atol=1e-9)
+
+    def test_levers_and_locks_read_what_the_board_measures(self):
+        """The lever of the wide point and the lock's greatest thickness against the figures of the ledger."""
+        board, brief = demo("shearwater-76")
+        figures = {f.key: f.value for f in evaluate_live(board, brief).figures}
+        self.assertAlmostEqual(wide_point_of(board), figures["wide_point"], delta=0.003)
+        self.assertAlmostEqual(thickest(board), figures["thickness"], delta=0.004)
 
     def test_every_kind_that_can_be_added_closes_or_says_why_not(self):
         board = plain_board()
