@@ -20,6 +20,8 @@ from kelvor.core.new_board.first_boards import first_board
 from kelvor.core.new_board.proposals import proposals, proposed_board, sized
 from kelvor.core.shape.checks.straight_edge import flat_run
 from kelvor.core.shape.curves.schedules import Schedule
+from kelvor.core.shape.parts.fin_sets import base_of
+from kelvor.core.shape.parts.fittings import Fin
 from kelvor.core.shape.parts.layers import ShapingLayer
 from tests.core.ride.test_first_levers import told
 from tests.support import shape_of
@@ -134,6 +136,10 @@ class Racing(unittest.TestCase):
         found = figures_of(of_size("course racing", 2.38, 1.005, 0.170), "course racing")
         self.assertGreater(found["width_1ft_tail"].value / found["width"].value, 0.86)  # nearly the full width
         self.assertTrue(0.10 < found["thickness"].value < 0.15)
+
+    def test_upright_race_fins_have_the_areas_that_are_said_of_them(self):
+        for span, area in ((0.33, 280), (0.40, 360), (0.70, 620)):  # cm²; the longest is 8 % over
+            self.assertAlmostEqual(Fin(name="f", span=span, base=base_of(span)).area * 1e4 / area, 1.0, delta=0.08)
 
     def test_slalom_fin_of_half_the_width(self):
         board = of_size("slalom", 2.30, 0.73, 0.109, 1)

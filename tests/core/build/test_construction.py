@@ -46,7 +46,7 @@ from kelvor.exchange.documents import DocumentError, board_text, parse_board
 from kelvor.exchange.sheets import write_sheet
 from kelvor.ui.build.shown.schedule import hours_words, schedule_rows, schedule_words
 from kelvor.workshop.store import Store
-from tests.support import plain_board, shape_of
+from tests.support import demo, plain_board, shape_of
 
 
 def live_of(construction=CARBON_BAGGED, board=None):
@@ -148,6 +148,15 @@ class Worth(unittest.TestCase):
         more = live_of(with_count(live.board.construction, 0, 1))
         more_cost = board_cost(more.geometry, more.mass, HANDBOOK)
         self.assertAlmostEqual(more_cost.hours - base.hours, HANDBOOK.rates.layer)
+
+    def test_each_fin_box_costs_what_the_workshop_says(self):
+        """Ten more a box on a tri: thirty more on the board, whichever kind it is."""
+        board, brief = demo("tern-71")
+        live = evaluate_live(board, brief)
+        kinds = {box.kind.replace(" ", "_") for box in board.fittings.fin_boxes}
+        rates = replace(HANDBOOK.rates, **{kind: getattr(HANDBOOK.rates, kind) + 10.0 for kind in kinds})
+        base, dear = (board_cost(live.geometry, live.mass, t).total for t in (HANDBOOK, replace(HANDBOOK, rates=rates)))
+        self.assertAlmostEqual(dear - base, 10.0 * sum(box.count for box in board.fittings.fin_boxes))
 
     def test_an_estimate_and_the_shopping_list_are_one_answer(self):
         for name, board, brief in demo_boards():

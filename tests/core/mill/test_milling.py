@@ -11,13 +11,13 @@ import numpy as np
 from gcodeparser import GcodeParser
 
 from kelvor.core.base.errors import InputError
-from kelvor.core.base.mill import Cutter, Mill
+from kelvor.core.base.mill import Cutter, Mill, MillStock
 from kelvor.core.build.mass.board_mass import board_mass
 from kelvor.core.build.materials.table import HANDBOOK
 from kelvor.core.mill.contact import Contact, laid_out
 from kelvor.core.mill.controller import check_moves, read_program
 from kelvor.core.mill.cut import CutBlock, Took, cut, cutting_seconds
-from kelvor.core.mill.job import cut_face, face_programs, judged_face, thinnest, wanted_core
+from kelvor.core.mill.job import cut_face, face_programs, judged_face, thinnest, wanted_core, wasted
 from kelvor.core.mill.judging import GOUGE, OVER, judge_face, step_of_play
 from kelvor.core.mill.paths import count, flat_path
 from kelvor.core.mill.program import simplified_runs
@@ -389,6 +389,9 @@ class Cut(unittest.TestCase):
             self.assertAlmostEqual(corner, clamp.height - 0.003, places=6)
             self.assertLessEqual(face.judged.worst_gouge, GOUGE)
         self.assertAlmostEqual(heights[0] - heights[1], 0.003, places=12)
+
+    def test_half_of_a_block_twice_the_core_is_wasted(self):
+        self.assertAlmostEqual(wasted(0.025, MillStock(length=1.0, width=0.5, thickness=0.1)), 0.5)
 
     def test_least_foam_is_under_what_goes_deepest_into_the_thinnest(self):
         board = BOARDS["dunlin-39"]

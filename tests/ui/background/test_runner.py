@@ -228,7 +228,7 @@ class Elsewhere(RunnerCase):
         ):
             runner.work_at("tcp://10.0.0.3:8786")
             self.asked.ask(doubled, [(1,)])
-            for _ in range(100):
+            for _ in range(1000):
                 if runner._trouble:
                     break
                 time.sleep(0.02)
