@@ -178,7 +178,7 @@ def _picture(drawing: OverlaidLines, room: float) -> Picture:
 class Sent:
     """A board for the page, as a process can be handed it; without `figures` they are counted, with their bands.
 
-    The fields are those of :class:`Compared`.
+    The fields are those of :class:`ComparedBoard`.
     """
 
     subject: Subject
