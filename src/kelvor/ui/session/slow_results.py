@@ -90,7 +90,10 @@ class SlowResults:
         return self._session.ours.figures(self.as_counted())
 
     def as_counted(self) -> Figures:
-        """All figures, the live ones newest; the ride's may be those of a moment ago: see :meth:`RideRequests.behind`."""
+        """All figures, the live ones newest.
+
+        The ride's may be those of a moment ago: see :meth:`RideRequests.behind`.
+        """
         session = self._session
         return {**session.rides.figures(), **self.evaluation.figures, **by_key(session.live.figures)}
 
