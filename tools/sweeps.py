@@ -8,6 +8,7 @@ moment; a struck figure ends its sweep.
 """
 
 import sys
+from itertools import takewhile
 
 import numpy as np
 
@@ -68,7 +69,7 @@ def main() -> None:
             lever = there[i]
             steps = followed(board, brief, lever)
             for key in {key: None for step in steps for key in step}:
-                held = [step[key] for step in steps if key in step and step[key][2]]
+                held = list(takewhile(lambda told: told[2], (step[key] for step in steps if key in step)))
                 if len(held) < 4:
                     continue
                 seen += 1

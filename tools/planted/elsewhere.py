@@ -35,7 +35,7 @@ FAULTS = (
     *scaled("exchange/scans.py", "read_points"),
     *scaled("exchange/tracks.py", "_number"),
     *scaled("ui/build/made_boards.py", "_hours"),
-    *scaled("ui/family/rider_sizes_page.py", "WhomPage._volume"),
+    *scaled("ui/family/rider_sizes_page.py", "RiderSizesPage._volume"),
     *scaled("ui/shape/bench/layout.py", "BenchBand.value BenchLayout.px"),
     Fault("core/shape/checks/clearance.py", "footprints", "_rectangle(at, side * tracks.spacing / 2,",
           "_rectangle(at, tracks.spacing / 2,"),

@@ -8,6 +8,7 @@ from dataclasses import field, replace
 from enum import Enum
 from typing import Literal
 
+from kelvor.core.base.arrays import Array
 from kelvor.core.base.findings import Rests
 from kelvor.core.base.units import Quantity, System, number_text, si_unit, signed, text
 from kelvor.core.base.values import frozen
@@ -102,6 +103,11 @@ class FigureDefinition:
     def band_of(self, value: float) -> float:
         """Half-width of what the method leaves open of a value, same unit."""
         return self.band_share * abs(value) + self.band_least
+
+    def bands_of(self, values: Array) -> Array:
+        """The same of each of many values (n,), for the lines of a chart."""
+        halves: Array = self.band_share * abs(values) + self.band_least
+        return halves
 
     @property
     def si(self) -> str:

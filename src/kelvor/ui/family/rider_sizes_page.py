@@ -54,7 +54,7 @@ CHART = ("Rider", *(words.capitalize() for _, words in SKILLS))
 NONE = "Make a family first: a range is its sizes and its parent."
 
 
-class WhomPage(QWidget):
+class RiderSizesPage(QWidget):
     """The range for a customer."""
 
     print_asked = Signal(object)

@@ -14,7 +14,7 @@ from kelvor.ui.family.new_family import NewFamilyPanel
 from kelvor.ui.family.options_page import OptionsPage
 from kelvor.ui.family.papers import FamilyPapers
 from kelvor.ui.family.picture_page import PicturePage
-from kelvor.ui.family.rider_sizes_page import CHART, HEADS, WhomPage
+from kelvor.ui.family.rider_sizes_page import CHART, HEADS, RiderSizesPage
 from kelvor.ui.family.rules_page import RulePanel, RulesPage
 from kelvor.ui.family.shown.class_rules import CAUTION
 from kelvor.ui.family.shown.options import CAUTION as OPTIONS_CAUTION
@@ -54,7 +54,7 @@ class FamilyView(QWidget):
         self.picture = PicturePage(self.session, self.families, self.family)
         self.rules = RulesPage(self.session, self.families, self.family)
         self.options = OptionsPage(self.session, self.families, self.family)
-        self.whom = WhomPage(self.session, self.families, self.family)
+        self.whom = RiderSizesPage(self.session, self.families, self.family)
         self.papers = FamilyPapers(window)
         for page, words in (
             (self.sizes, "Sizes"),

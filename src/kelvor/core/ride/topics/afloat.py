@@ -80,7 +80,7 @@ def balance(case: RideCase) -> None:
     water, deeper = flooded(board.coarse, case.model.mass, brief, case.model.table, curve.posture, curve.place)
     words = f"puts the deck {deeper * 100:.1f} cm deeper until it has drained" if water > 0 else "no foot wells"
     collected.add(FOOTWELL_WATER, water, words)
-    lines = [ChartLine(curve.posture, "now", *refined(curve.heel, curve.moment, 0.12 * np.abs(curve.moment) + 3))]
+    lines = [ChartLine(curve.posture, "now", *refined(curve.heel, curve.moment, RIGHTING_PEAK.bands_of(curve.moment)))]
     if brief.discipline == "paddle race":
         back = board.righting_back
         _, most = back.peak

@@ -37,6 +37,8 @@ from kelvor.core.ride.pictures import Chart, ChartLine, ChartMark
 from kelvor.core.ride.topic import tells
 from kelvor.core.ride.topics.afloat import SINKS
 
+POWER_OF_SPEED = 2.6
+"""Watts of a paddled hull go with its speed to about this power (judgement): so its speed is that much surer."""
 STROKED = 0.13
 """What is left open of watts at the paddle by how much of a stroke pushes, as a share of them (judgement)."""
 
@@ -131,7 +133,7 @@ def paddling_pace(case: RideCase) -> None:
         PADDLE_SPEED,
         speed,
         f"{brief.watts:.0f} W at the paddle, {power:.0f} W against {curve.at(speed):.0f} N",
-        band=speed * float(np.hypot(share, STROKED)) / 2.6,
+        band=speed * float(np.hypot(share, STROKED)) / POWER_OF_SPEED,
     )
     wanted = case.condition.pace
     drag = curve.at(wanted)

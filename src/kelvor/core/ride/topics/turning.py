@@ -119,7 +119,7 @@ def _draw(case: RideCase, lines: dict[int, RailLine]) -> None:
         Q.ANGLE,
         "cm",
         Q.LENGTH,
-        (ChartLine("engaged rail", "now", heels, engaged, np.full(len(heels), 0.03)),),
+        (ChartLine("engaged rail", "now", heels, engaged, RAIL_ENGAGED_30.bands_of(engaged)),),
         tuple(ChartMark(d * DEGREE, f"{d}°") for d in (30, 45)),
     )
     forms = [Form("board", plan_outline(measured), closed=True)]
